@@ -1,0 +1,128 @@
+/** A host reached over HTTP: the protocol the host stand-in speaks, described in docs/host-protocol.md. */
+import { Agent, request, type IncomingMessage } from 'node:http';
+import type { Socket } from 'node:net';
+import { promisify } from 'node:util';
+import { gzip } from 'node:zlib';
+import { DomainError } from '@fastigium/contracts/errors';
+import { currentAnswer, hostError, missingAnswer, type HostPort, type StagedRelease } from '@fastigium/contracts/ports/host';
+import type { z } from 'zod';
+
+const compress = promisify(gzip);
+
+interface Options {
+  readonly controlUrl: string;
+  readonly token: string;
+  readonly urlOf: (site: string) => string;
+}
+
+/** Below this a compressed body saves nothing worth the time. */
+const COMPRESS_FROM_BYTES = 1024;
+const ANSWER_WITHIN_MS = 30_000;
+const MOST_ANSWER_BYTES = 32 * 1024 * 1024;
+
+interface HostAnswer {
+  readonly status: number;
+  readonly body: Buffer;
+  /** Bytes this request put on the wire, its head included. */
+  readonly sentBytes: number;
+}
+
+export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { close(): void } {
+  const agent = new Agent({ keepAlive: true, maxSockets: 16 });
+
+  async function send(method: string, path: string, body?: { bytes: Uint8Array; type: string }, signal?: AbortSignal): Promise<HostAnswer> {
+    let bytes = body?.bytes;
+    const headers: Record<string, string> = { authorization: `Bearer ${token}` };
+    if (body && bytes) {
+      headers['content-type'] = body.type;
+      if (bytes.length >= COMPRESS_FROM_BYTES) {
+        const packed = await compress(bytes, { level: 6 });
+        // Pictures and the like only grow; they travel as they are.
+        if (packed.length < bytes.length * 0.95) {
+          bytes = packed;
+          headers['content-encoding'] = 'gzip';
+        }
+      }
+      headers['content-length'] = String(bytes.length);
+    }
+    return new Promise((resolve, reject) => {
+      const outgoing = request(new URL(path, controlUrl), { method, agent, headers, ...(signal ? { signal } : {}) });
+      // Kept here, since the answer lets go of its socket when it has been read.
+      let wire: Socket | undefined;
+      let before = 0;
+      outgoing.on('socket', (socket) => {
+        wire = socket;
+        before = socket.bytesWritten;
+      });
+      outgoing.setTimeout(ANSWER_WITHIN_MS, () => outgoing.destroy(new Error('no answer within 30 seconds')));
+      outgoing.on('error', (error) => reject(signal?.aborted ? signal.reason : unreachable(error)));
+      outgoing.on('response', (answer) => {
+        collect(answer).then(
+          (answerBody) => resolve({ status: answer.statusCode ?? 0, body: answerBody, sentBytes: (wire?.bytesWritten ?? before) - before }),
+          (error: Error) => reject(unreachable(error)),
+        );
+      });
+      outgoing.end(bytes);
+    });
+  }
+
+  async function call<T extends z.ZodType>(schema: T | undefined, method: string, path: string, json?: unknown, signal?: AbortSignal) {
+    const body = json === undefined ? undefined : { bytes: Buffer.from(JSON.stringify(json)), type: 'application/json' };
+    const answer = await send(method, path, body, signal);
+    expectSuccess(answer);
+    return (schema ? schema.parse(JSON.parse(answer.body.toString('utf8'))) : undefined) as z.output<T>;
+  }
+
+  const sitePath = (site: string) => `/sites/${encodeURIComponent(site)}`;
+  return {
+    urlOf,
+    async missing(site, hashes, signal) {
+      if (hashes.length === 0) return [];
+      return (await call(missingAnswer, 'POST', `${sitePath(site)}/contents/missing`, { hashes }, signal)).missing;
+    },
+    async put(site, contentHash, bytes, signal) {
+      const answer = await send('PUT', `${sitePath(site)}/contents/${contentHash}`, { bytes, type: 'application/octet-stream' }, signal);
+      expectSuccess(answer);
+      return answer.sentBytes;
+    },
+    async stage(site, release: StagedRelease, signal) {
+      const { id, ...description } = release;
+      await call(undefined, 'PUT', `${sitePath(site)}/releases/${id}`, description, signal);
+    },
+    async switchTo(site, release, expected) {
+      await call(undefined, 'POST', `${sitePath(site)}/current`, { release, expected });
+    },
+    async current(site) {
+      return (await call(currentAnswer, 'GET', `${sitePath(site)}/current`)).release;
+    },
+    close: () => agent.destroy(),
+  };
+}
+
+async function collect(stream: IncomingMessage): Promise<Buffer> {
+  const pieces: Buffer[] = [];
+  let length = 0;
+  for await (const piece of stream as AsyncIterable<Buffer>) {
+    length += piece.length;
+    if (length > MOST_ANSWER_BYTES) throw new Error('the answer is far too long');
+    pieces.push(piece);
+  }
+  return Buffer.concat(pieces);
+}
+
+function unreachable(error: Error): DomainError {
+  const code = 'code' in error ? String(error.code) : '';
+  const detail = code === 'ECONNREFUSED' ? 'connection refused' : code === 'ECONNRESET' || code === 'EPIPE' ? 'the line broke' : error.message;
+  return new DomainError('host-unreachable', { detail }, { cause: error });
+}
+
+function expectSuccess({ status, body }: HostAnswer): void {
+  if (status >= 200 && status < 300) return;
+  let detail = `answer ${status}`;
+  try {
+    detail = hostError.parse(JSON.parse(body.toString('utf8'))).error;
+  } catch {
+    // Not our protocol's answer; the status is what there is to say.
+  }
+  throw new DomainError('host-refused', { detail, status });
+}

@@ -1,0 +1,72 @@
+/** The application, wired from what it is given; it opens no port and reads no environment. */
+import type { Session } from '@fastigium/contracts/api/session';
+import { DomainError } from '@fastigium/contracts/errors';
+import { openApiDocument } from '@fastigium/contracts/openapi';
+import express, { type Express } from 'express';
+import { pinoHttp } from 'pino-http';
+import type { Deps } from './deps.ts';
+import { draftRoutes } from './features/draft/routes.ts';
+import { importsRoutes } from './features/imports/routes.ts';
+import { jobsRoutes } from './features/jobs/routes.ts';
+import { peopleRoutes } from './features/people/routes.ts';
+import { releasesRoutes } from './features/releases/routes.ts';
+import { sitesRoutes } from './features/sites/routes.ts';
+import { answerErrors } from './http/errors.ts';
+import { routesOn } from './http/route.ts';
+import { securityHeaders } from './http/security.ts';
+import { sessions } from './http/sessions.ts';
+import { webFiles } from './http/webFiles.ts';
+import type { PreviewLinks } from './preview/links.ts';
+
+const VERSION = '0.1.0';
+const MOST_JSON = '16mb';
+
+export interface AppParts {
+  readonly previews: PreviewLinks;
+  readonly previewPort: () => number;
+  readonly demo: () => Session['demo'];
+}
+
+export function createApp(deps: Deps, parts: AppParts): { app: Express; close(): void } {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({
+    logger: deps.log,
+    // A request's line says what was asked and answered; headers would carry the session.
+    serializers: {
+      req: (req: { method: string; url: string; id: unknown }) => ({ method: req.method, url: req.url, id: req.id }),
+      res: (res: { statusCode: number }) => ({ status: res.statusCode }),
+    },
+    customLogLevel: (_req, res) => (res.statusCode >= 500 ? 'error' : 'debug'),
+  }));
+  app.use(securityHeaders(parts.previewPort));
+
+  app.get('/healthz', async (_req, res) => {
+    await deps.db.one('select 1 as alive');
+    res.json({ status: 'ok', version: VERSION });
+  });
+
+  const session = sessions(deps);
+  const api = express.Router();
+  api.use((_req, res, next) => {
+    res.set('cache-control', 'no-store');
+    next();
+  });
+  api.get('/openapi.json', (_req, res) => res.json(openApiDocument(VERSION)));
+  api.use(session.middleware);
+  api.use(express.json({ limit: MOST_JSON }));
+  const routes = routesOn(api, deps);
+  peopleRoutes(routes, deps, parts.demo);
+  sitesRoutes(routes, deps);
+  importsRoutes(routes, deps);
+  draftRoutes(routes, deps, parts.previews);
+  releasesRoutes(routes, deps);
+  jobsRoutes(routes, deps);
+  api.use(() => {
+    throw new DomainError('not-found', { what: 'such endpoint' });
+  });
+  app.use('/api', api);
+  if (deps.config.webFolder !== undefined) app.use(webFiles(deps.config.webFolder));
+  app.use(answerErrors);
+  return { app, close: () => session.close() };
+}

@@ -1,0 +1,94 @@
+/**
+ * PostgreSQL through node-postgres: query verbs that say how many rows they promise, and
+ * transactions that cannot be left by accident.
+ */
+import { AsyncLocalStorage } from 'node:async_hooks';
+import pg from 'pg';
+import { toDomainError } from './sqlstate.ts';
+
+export type Row = Record<string, unknown>;
+type Value = unknown;
+
+/** What features query through; inside a transaction it is that transaction's connection. */
+export interface Queries {
+  /** Exactly one row, or it throws. */
+  one<R extends Row>(sql: string, values?: readonly Value[]): Promise<R>;
+  maybeOne<R extends Row>(sql: string, values?: readonly Value[]): Promise<R | undefined>;
+  many<R extends Row>(sql: string, values?: readonly Value[]): Promise<R[]>;
+  /** Rows affected. */
+  run(sql: string, values?: readonly Value[]): Promise<number>;
+}
+
+export interface Database extends Queries {
+  /** Commits when `work` returns and rolls back when it throws. */
+  transaction<T>(work: (tx: Queries) => Promise<T>): Promise<T>;
+  readonly pool: pg.Pool;
+  close(): Promise<void>;
+}
+
+// int8 (20) holds only sizes and counts here, all far below 2^53; numeric stays text, as it should.
+pg.types.setTypeParser(20, (text) => {
+  const value = Number(text);
+  if (!Number.isSafeInteger(value)) throw new RangeError(`${text} is beyond the safe integers`);
+  return value;
+});
+
+const inTransaction = new AsyncLocalStorage<true>();
+
+function queriesOn(client: pg.Pool | pg.PoolClient, guard: () => void): Queries {
+  const query = async (sql: string, values: readonly Value[] = []) => {
+    guard();
+    try {
+      return await client.query<Row>(sql, [...values]);
+    } catch (error) {
+      throw toDomainError(error);
+    }
+  };
+  return {
+    async many<R extends Row>(sql: string, values?: readonly Value[]) {
+      return (await query(sql, values)).rows as R[];
+    },
+    async maybeOne<R extends Row>(sql: string, values?: readonly Value[]) {
+      const { rows } = await query(sql, values);
+      if (rows.length > 1) throw new Error(`expected at most one row, got ${rows.length}`);
+      return rows[0] as R | undefined;
+    },
+    async one<R extends Row>(sql: string, values?: readonly Value[]) {
+      const { rows } = await query(sql, values);
+      if (rows.length !== 1) throw new Error(`expected one row, got ${rows.length}`);
+      return rows[0] as R;
+    },
+    async run(sql: string, values?: readonly Value[]) {
+      return (await query(sql, values)).rowCount ?? 0;
+    },
+  };
+}
+
+export function connect(url: string, onIdleError: (error: Error) => void): Database {
+  const pool = new pg.Pool({ connectionString: url, max: 12, idleTimeoutMillis: 30_000 });
+  // A connection that dies while idle must not end the process; the next query gets a new one.
+  pool.on('error', onIdleError);
+  return {
+    ...queriesOn(pool, () => {
+      // A second connection would not see the first one's changes and can deadlock with it.
+      if (inTransaction.getStore()) throw new Error('use the transaction’s own queries inside a transaction');
+    }),
+    pool,
+    close: () => pool.end(),
+    async transaction(work) {
+      const client = await pool.connect();
+      let broken: Error | undefined;
+      try {
+        await client.query('begin');
+        const result = await inTransaction.run(true, () => work(queriesOn(client, () => {})));
+        await client.query('commit');
+        return result;
+      } catch (error) {
+        await client.query('rollback').catch((failure: Error) => (broken = failure));
+        throw error;
+      } finally {
+        client.release(broken);
+      }
+    },
+  };
+}

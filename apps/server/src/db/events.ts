@@ -1,0 +1,59 @@
+/**
+ * News between server processes and to browsers, over PostgreSQL's LISTEN and NOTIFY. News says
+ * what to look at again; it is never the only place where something is known.
+ */
+import pg from 'pg';
+import type { Queries } from './database.ts';
+
+const CHANNEL = 'fastigium';
+
+export type News =
+  | { readonly kind: 'job'; readonly site: string; readonly job: string }
+  | { readonly kind: 'draft'; readonly site: string; readonly version: number; readonly by: string }
+  | { readonly kind: 'release'; readonly site: string };
+
+/** Sent when the transaction commits, and not at all when it does not. */
+export async function announce(queries: Queries, news: News): Promise<void> {
+  await queries.run('select pg_notify($1, $2)', [CHANNEL, JSON.stringify(news)]);
+}
+
+export interface NewsFeed {
+  subscribe(listener: (news: News) => void): () => void;
+  close(): Promise<void>;
+}
+
+/** One listening connection a process; it comes back by itself when the line breaks. */
+export async function listen(url: string, onError: (error: unknown) => void): Promise<NewsFeed> {
+  const listeners = new Set<(news: News) => void>();
+  let client: pg.Client | undefined;
+  let closed = false;
+  let retry: NodeJS.Timeout | undefined;
+
+  async function open(): Promise<void> {
+    const next = new pg.Client({ connectionString: url });
+    next.on('notification', ({ payload }) => {
+      const news = JSON.parse(payload ?? 'null') as News | null;
+      if (news) for (const listener of listeners) listener(news);
+    });
+    next.on('error', onError);
+    next.on('end', () => {
+      if (!closed) retry = setTimeout(() => void open().catch(onError), 1000);
+    });
+    await next.connect();
+    await next.query(`listen ${CHANNEL}`);
+    client = next;
+  }
+
+  await open();
+  return {
+    subscribe(listener) {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    async close() {
+      closed = true;
+      clearTimeout(retry);
+      await client?.end();
+    },
+  };
+}

@@ -1,0 +1,28 @@
+/** File contents in PostgreSQL, once each by SHA-256. */
+import type { Queries } from '../db/database.ts';
+
+export interface NewContent {
+  readonly hash: string;
+  readonly bytes: Uint8Array;
+}
+
+// Each row carries its bytes as a parameter of its own in binary form; an array of bytea would be
+// sent as text, twice the size.
+const ROWS_A_STATEMENT = 100;
+
+/** Keeps contents; known ones stay as they are. `importId` marks those an import brought first. */
+export async function keepContents(queries: Queries, contents: readonly NewContent[], importId: string | null): Promise<void> {
+  for (let from = 0; from < contents.length; from += ROWS_A_STATEMENT) {
+    const rows = contents.slice(from, from + ROWS_A_STATEMENT);
+    const values = rows.map((_, i) => `($${3 * i + 2}, $${3 * i + 3}::bigint, $${3 * i + 4}::bytea, $1::uuid)`).join(', ');
+    await queries.run(
+      `insert into content (hash, size_bytes, bytes, import_id) values ${values} on conflict (hash) do nothing`,
+      [importId, ...rows.flatMap(({ hash, bytes }) => [hash, bytes.length, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length)])],
+    );
+  }
+}
+
+/** Throws when the content is not kept: whoever asks has seen its hash in a row that refers to it. */
+export async function contentBytes(queries: Queries, hash: string): Promise<Buffer> {
+  return (await queries.one<{ bytes: Buffer }>('select bytes from content where hash = $1', [hash])).bytes;
+}

@@ -1,0 +1,15 @@
+import { importsApi } from '@fastigium/contracts/api/imports';
+import type { Deps } from '../../deps.ts';
+import type { Routes } from '../../http/route.ts';
+import { survey } from './survey.ts';
+import { takeUpload } from './upload.ts';
+
+export function importsRoutes(routes: Routes, deps: Deps): void {
+  routes.on(importsApi.start, ({ req, params, query, person }) => {
+    const length = req.get('content-length');
+    return takeUpload(deps, {
+      site: params.site, by: person.id, fileName: query.fileName, declaredBytes: length === undefined ? undefined : Number(length), stream: req,
+    });
+  });
+  routes.on(importsApi.survey, ({ params }) => survey(deps.db, params.site));
+}

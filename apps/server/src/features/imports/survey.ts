@@ -1,0 +1,45 @@
+/** What the Survey station shows. */
+import { NOTES, type NoteCode, type Survey } from '@fastigium/contracts/api/imports';
+import { DomainError } from '@fastigium/contracts/errors';
+import { addressOfFile } from '@fastigium/core/address';
+import type { Queries } from '../../db/database.ts';
+
+export async function survey(queries: Queries, site: string): Promise<Survey> {
+  const current = await queries.maybeOne<{ id: string; fileName: string }>(
+    'select i.id, i.file_name as "fileName" from site s join import i on i.id = s.current_import where s.id = $1', [site],
+  );
+  if (!current) throw new DomainError('nothing-imported');
+  const files = await queries.many<{
+    path: string; sizeBytes: number; headers: Record<string, string>; uses: number; page: string | null;
+    title: string | null; language: string | null; linksInside: number | null; linksOutside: number | null; dead: number;
+  }>(
+    `select f.path, f.size_bytes as "sizeBytes", f.headers, f.uses, f.page_id as page, r.title, r.language,
+            r.links_inside as "linksInside", r.links_outside as "linksOutside", coalesce(d.n, 0)::int as dead
+       from source_file f left join file_reading r using (import_id, path)
+       left join (select path, count(*) as n from dead_link where import_id = $1 group by path) d on d.path = f.path
+      where f.import_id = $1 order by f.path`,
+    [current.id],
+  );
+  const dead = await queries.many<{ from: string; fromTitle: string | null; href: string; element: string; line: number; target: string }>(
+    `select d.path as from, r.title as "fromTitle", d.href, d.element, d.line, d.target
+       from dead_link d join file_reading r using (import_id, path) where d.import_id = $1 order by d.path, d.line limit 5000`,
+    [current.id],
+  );
+  const notes = await queries.many<{ code: NoteCode; path: string }>(
+    'select code, path from import_note where import_id = $1 order by path limit 5000', [current.id],
+  );
+  const sum = (pick: (file: (typeof files)[number]) => number | null) => files.reduce((total, file) => total + (pick(file) ?? 0), 0);
+  return {
+    fileName: current.fileName,
+    pages: files.flatMap((file) => file.page === null ? [] : [{
+      id: file.page, sourcePath: file.path, address: addressOfFile(file.path), title: file.title, language: file.language,
+      sizeBytes: file.sizeBytes, linksOut: (file.linksInside ?? 0) + (file.linksOutside ?? 0), deadLinks: file.dead,
+    }]),
+    assets: files.filter((file) => file.page === null).map((file) => ({
+      path: file.path, type: file.headers['content-type'] ?? '', sizeBytes: file.sizeBytes, uses: file.uses,
+    })),
+    links: { inside: sum((file) => file.linksInside), outside: sum((file) => file.linksOutside), dead },
+    notes: notes.map(({ code, path }) => ({ code, path, text: NOTES[code] })),
+    totalBytes: sum((file) => file.sizeBytes),
+  };
+}

@@ -1,0 +1,53 @@
+/** Jobs, and the stream of a site's events. */
+import { jobsApi, type SiteEvent } from '@fastigium/contracts/api/jobs';
+import { DomainError } from '@fastigium/contracts/errors';
+import type { Response } from 'express';
+import type { News } from '../../db/events.ts';
+import type { Deps } from '../../deps.ts';
+import { ANSWERED, type Routes } from '../../http/route.ts';
+import { cancelJob } from '../../jobs/queue.ts';
+import { JOB_COLUMNS, jobRow, type JobRow } from './jobRow.ts';
+
+// Proxies close what stays silent for a minute.
+const PING_EVERY_MS = 25_000;
+
+export function jobsRoutes(routes: Routes, deps: Deps): void {
+  async function jobOf(team: string, id: string) {
+    const row = await deps.db.maybeOne<JobRow>(
+      `select ${JOB_COLUMNS} from job where id = $1 and site_id in (select id from site where team_id = $2)`, [id, team],
+    );
+    if (!row) throw new DomainError('not-found', { what: 'such job' });
+    return jobRow(row);
+  }
+
+  routes.on(jobsApi.get, ({ params, person }) => jobOf(person.team, params.job));
+  routes.on(jobsApi.cancel, async ({ params, person }) => {
+    await jobOf(person.team, params.job);
+    await cancelJob(deps.db, params.job, person.id);
+    return { done: true as const };
+  });
+
+  routes.on(jobsApi.events, async ({ params, person, res }) => {
+    openStream(res);
+    const send = (event: SiteEvent) => res.write(`data: ${JSON.stringify(jobsApi.events.answer.parse(event))}\n\n`);
+    const tell = async (news: News) => {
+      if (news.site !== params.site) return;
+      if (news.kind === 'job') send({ kind: 'job', job: await jobOf(person.team, news.job) });
+      else if (news.kind === 'draft') send({ kind: 'draft', version: news.version, by: news.by });
+      else send({ kind: 'release' });
+    };
+    const unsubscribe = deps.feed.subscribe((news) => void tell(news).catch((error: unknown) => deps.log.warn({ err: error }, 'event not sent')));
+    const ping = setInterval(() => res.write(': still here\n\n'), PING_EVERY_MS);
+    res.on('close', () => {
+      unsubscribe();
+      clearInterval(ping);
+    });
+    return ANSWERED;
+  });
+}
+
+/** WHATWG HTML, section 9.2: server-sent events. */
+function openStream(res: Response): void {
+  res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
+  res.write('retry: 2000\n\n');
+}

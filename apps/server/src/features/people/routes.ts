@@ -1,0 +1,34 @@
+import { sessionApi, type Session } from '@fastigium/contracts/api/session';
+import type { Request } from 'express';
+import type { Deps } from '../../deps.ts';
+import { csrfToken } from '../../http/csrf.ts';
+import type { Routes } from '../../http/route.ts';
+import { initials } from './initials.ts';
+import { createOwner, needsOwner, signIn, type Person } from './people.ts';
+
+export function peopleRoutes(routes: Routes, deps: Deps, demo: () => Session['demo']): void {
+  const attempts = signIn(deps.db);
+
+  const describe = async (req: Request, person: Person | undefined): Promise<Session> => ({
+    person: person ? { id: person.id, name: person.name, initials: initials(person.name), email: person.email, role: person.role } : null,
+    csrfToken: csrfToken(req),
+    needsOwner: await needsOwner(deps.db),
+    demo: person ? null : demo(),
+  });
+
+  /** A new session for a new person, so that a session known to others before is worth nothing after. */
+  async function enter(req: Request, person: Person): Promise<Session> {
+    await new Promise<void>((resolve, reject) => req.session.regenerate((error) => (error ? reject(error as Error) : resolve())));
+    req.session.person = person.id;
+    return describe(req, person);
+  }
+
+  routes.open(sessionApi.get, ({ req, person }) => describe(req, person));
+  routes.open(sessionApi.signIn, async ({ req, body }) => enter(req, await attempts.check(body.email, body.password, req.ip ?? '')));
+  routes.open(sessionApi.createOwner, async ({ req, body }) => enter(req, await createOwner(deps.db, body)));
+  routes.open(sessionApi.signOut, async ({ req, res }) => {
+    await new Promise<void>((resolve, reject) => req.session.destroy((error) => (error ? reject(error as Error) : resolve())));
+    res.clearCookie('fastigium');
+    return { done: true as const };
+  });
+}

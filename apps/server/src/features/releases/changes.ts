@@ -1,0 +1,168 @@
+/** What visitors will notice since the live release, in words, and the evidence for each change. */
+import type { Change, Evidence } from '@fastigium/contracts/api/releases';
+import { DomainError } from '@fastigium/contracts/errors';
+import { addressOfFile, isPageFile } from '@fastigium/core/address';
+import { decodeSource, readPage } from '@fastigium/core/html';
+import { parseRules, type Rule } from '@fastigium/core/redirects';
+import { differingShards, emptyManifest, releaseDifference, type ManifestEntry, type ReleaseDifference, type ShardHashes } from '@fastigium/core/release';
+import { pageChange, pageChangeInWords, sourceDiff } from '@fastigium/core/report';
+import type { Queries } from '../../db/database.ts';
+import type { Deps } from '../../deps.ts';
+import { contentBytes } from '../contents.ts';
+import { compileDraft, type CompiledDraft } from '../draft/compileDraft.ts';
+import { entriesOf, shardTexts } from '../manifests.ts';
+
+export interface LiveRelease extends Record<string, unknown> {
+  readonly id: string;
+  readonly number: number;
+  readonly shards: ShardHashes;
+  readonly rulesHash: string | null;
+}
+
+export async function liveRelease(queries: Queries, site: string): Promise<LiveRelease | undefined> {
+  return queries.maybeOne<LiveRelease>(
+    `select r.id, r.number, r.shards, r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1`,
+    [site],
+  );
+}
+
+export async function rulesOf(queries: Queries, rulesHash: string | null): Promise<Rule[]> {
+  return rulesHash === null ? [] : parseRules((await contentBytes(queries, rulesHash)).toString('utf8'));
+}
+
+export async function differenceBetween(queries: Queries, before: ShardHashes, after: ShardHashes): Promise<ReleaseDifference> {
+  const hashes = differingShards(before, after).flatMap((index) => [before[index], after[index]]);
+  return releaseDifference(before, after, await shardTexts(queries, hashes));
+}
+
+/** Pages compared in detail; of more, a count is what a person can use. */
+const MOST_DETAILED = 300;
+
+interface Compared {
+  readonly compiled: CompiledDraft;
+  readonly live: LiveRelease | undefined;
+  readonly difference: ReleaseDifference;
+  readonly changes: readonly Change[];
+}
+
+export async function changesSinceLive(deps: Deps, site: string): Promise<Compared> {
+  const compiled = await compileDraft(deps, site);
+  const live = await liveRelease(deps.db, site);
+  const difference = await differenceBetween(deps.db, live?.shards ?? emptyManifest, compiled.shards);
+  const rules = ruleChanges(await rulesOf(deps.db, live?.rulesHash ?? null), compiled.rules.rules);
+  const changes = live === undefined
+    ? firstRelease(difference, compiled.rules.rules)
+    : [...(await fileChanges(deps.db, difference)), ...rules];
+  return { compiled, live, difference, changes };
+}
+
+/** Before anything is live, everything is new: said in a few lines instead of one for each file. */
+function firstRelease({ added }: ReleaseDifference, rules: readonly Rule[]): Change[] {
+  const pages = added.filter(({ path }) => isPageFile(path)).length;
+  const rest = added.length - pages;
+  const line = (group: Change['group'], subject: string, words: string): Change => ({ key: `first:${group}`, group, what: 'added', subject, words });
+  return [
+    ...(pages > 0 ? [line('pages', 'The whole site', `${count(pages, 'page')} go live for the first time`)] : []),
+    ...(rest > 0 ? [line('files', 'Everything the pages need', `${count(rest, 'file')}: styles, pictures, documents`)] : []),
+    ...(rules.length > 0 ? [line('redirects', 'Old addresses', `${count(rules.length, 'redirect')} from the first day`)] : []),
+  ];
+}
+
+function count(n: number, noun: string): string {
+  return `${n.toLocaleString('en')} ${noun}${n === 1 ? '' : 's'}`;
+}
+
+async function fileChanges(queries: Queries, difference: ReleaseDifference): Promise<Change[]> {
+  const changes: Change[] = [];
+  const detailed = difference.changed.slice(0, MOST_DETAILED);
+  const contents = await contentsOf(queries, detailed.flatMap(({ before, after }) => isPageFile(after.path) ? [before.hash, after.hash] : []));
+  for (const { before, after } of difference.changed) {
+    const isPage = isPageFile(after.path);
+    const [old, now] = [contents.get(before.hash), contents.get(after.hash)];
+    const words = !isPage ? `replaced, ${bytes(before.sizeBytes)} before, ${bytes(after.sizeBytes)} now`
+      : old && now ? pageChangeInWords(pageChange(old, now)) : 'changed';
+    changes.push({ key: `file:${after.path}`, group: isPage ? 'pages' : 'files', what: 'changed', subject: subjectOf(after), words });
+  }
+  for (const entry of difference.added) changes.push({ ...ofEntry(entry, 'added'), words: await addedWords(queries, entry, changes.length) });
+  for (const entry of difference.removed) changes.push({ ...ofEntry(entry, 'removed'), words: 'no longer there' });
+  for (const { before, after } of difference.moved) {
+    changes.push({ key: `file:${after.path}`, group: 'addresses', what: 'moved', subject: subjectOf(after), words: `moves here from ${subjectOf(before)}, unchanged` });
+  }
+  return gatherLinkOnly(changes);
+}
+
+function ofEntry(entry: ManifestEntry, what: 'added' | 'removed'): Omit<Change, 'words'> {
+  return { key: `file:${entry.path}`, group: isPageFile(entry.path) ? 'addresses' : 'files', what, subject: subjectOf(entry) };
+}
+
+async function addedWords(queries: Queries, entry: ManifestEntry, index: number): Promise<string> {
+  if (!isPageFile(entry.path)) return `new, ${bytes(entry.sizeBytes)}`;
+  if (index >= MOST_DETAILED) return 'answers here now';
+  const { title } = readPage(await contentBytes(queries, entry.hash));
+  return title ? `“${title}” answers here now` : 'answers here now';
+}
+
+/** Many pages in which nothing but links follow make one line, not many. */
+function gatherLinkOnly(changes: readonly Change[]): Change[] {
+  const isLinkOnly = ({ group, what, words }: Change) => group === 'pages' && what === 'changed' && /^links in \d+ places?$/.test(words);
+  const linkOnly = changes.filter(isLinkOnly);
+  if (linkOnly.length < 3) return [...changes];
+  const first = linkOnly[0];
+  const rest = changes.filter((change) => !isLinkOnly(change));
+  return first ? [...rest, { ...first, subject: `${linkOnly.length} pages`, words: 'links follow to the new addresses, nothing else changes' }] : rest;
+}
+
+async function contentsOf(queries: Queries, hashes: readonly string[]): Promise<Map<string, Buffer>> {
+  const rows = await queries.many<{ hash: string; bytes: Buffer }>('select hash, bytes from content where hash = any($1)', [hashes]);
+  return new Map(rows.map(({ hash, bytes }) => [hash, bytes]));
+}
+
+function ruleChanges(before: readonly Rule[], after: readonly Rule[]): Change[] {
+  const old = new Map(before.map((rule) => [rule.from, rule]));
+  const now = new Map(after.map((rule) => [rule.from, rule]));
+  const landing = ({ status, to }: Rule) => (to === undefined ? `answers ${status}, gone for good` : `lands on ${to} (${status})`);
+  const change = (rule: Rule, what: Change['what'], words: string): Change => ({ key: `rule:${rule.from}`, group: 'redirects', what, subject: rule.from, words });
+  return [
+    ...after.flatMap((rule) => {
+      const was = old.get(rule.from);
+      if (!was) return [change(rule, 'added', landing(rule))];
+      return was.status === rule.status && was.to === rule.to ? [] : [change(rule, 'changed', `${landing(rule)}; before, it ${landing(was)}`)];
+    }),
+    ...before.filter(({ from }) => !now.has(from)).map((rule) => change(rule, 'removed', `no redirect any more; it ${landing(rule)}`)),
+  ];
+}
+
+function subjectOf({ path }: ManifestEntry): string {
+  return isPageFile(path) ? addressOfFile(path) : `/${path}`;
+}
+
+/** Sizes as people say them, in powers of ten (IEC 80000-13 keeps kB for 1000). */
+export function bytes(n: number): string {
+  if (n < 1000) return `${n} B`;
+  for (const [unit, size] of [['kB', 1e3], ['MB', 1e6], ['GB', 1e9]] as const) {
+    if (n < size * 1000 || unit === 'GB') return `${(n / size).toFixed(n / size < 10 ? 1 : 0)} ${unit}`;
+  }
+  return `${n} B`;
+}
+
+// What a person reads through before deciding; more than that is for the files themselves.
+const MOST_LINES = 400;
+const MOST_DIFF_BYTES = 1024 * 1024; // 1 MiB
+
+export async function changeEvidence(deps: Deps, site: string, key: string): Promise<Evidence> {
+  const [kind, rest] = [key.slice(0, key.indexOf(':')), key.slice(key.indexOf(':') + 1)];
+  if (kind !== 'file') throw new DomainError('not-found', { what: 'such change' });
+  const compiled = await compileDraft(deps, site);
+  const live = await liveRelease(deps.db, site);
+  const after = (await entriesOf(deps.db, compiled.shards, [rest])).get(rest);
+  const before = live && (await entriesOf(deps.db, live.shards, [rest])).get(rest);
+  if (!before && !after) throw new DomainError('not-found', { what: 'such change' });
+  const facts = (entry: ManifestEntry | undefined) => (entry ? { path: entry.path, sizeBytes: entry.sizeBytes } : null);
+  const isText = [before, after].every((entry) => !entry || (/^text\/|json|xml|javascript/.test(entry.headers['content-type'] ?? '') && entry.sizeBytes <= MOST_DIFF_BYTES));
+  const source = async (entry: ManifestEntry | undefined) => (entry ? decodeSource(await contentBytes(deps.db, entry.hash)).text : '');
+  const lines = isText ? sourceDiff(await source(before), await source(after)) : [];
+  return {
+    key, kind: isText ? 'source' : 'file', before: facts(before), after: facts(after),
+    lines: lines.slice(0, MOST_LINES).map(({ sign, text }) => ({ sign, text: text.slice(0, 2000) })), cut: lines.length > MOST_LINES,
+  };
+}

@@ -1,0 +1,67 @@
+/** Asking for a release, or for an earlier one again. The work itself is publishJob.ts. */
+import { DomainError } from '@fastigium/contracts/errors';
+import type { Queries } from '../../db/database.ts';
+import { announce } from '../../db/events.ts';
+import type { Deps } from '../../deps.ts';
+import { enqueue } from '../../jobs/queue.ts';
+import { siteState, type SiteState } from '../draft/history.ts';
+import { changesSinceLive } from './changes.ts';
+
+interface Asked {
+  readonly release: number;
+  readonly job: string;
+}
+
+export async function publish(deps: Deps, site: string, by: string, request: { version: number; note: string }): Promise<Asked> {
+  const { changes } = await changesSinceLive(deps, site);
+  return deps.db.transaction(async (tx) => {
+    const state = await lockedForRelease(tx, site);
+    // What goes out is what was looked at; anything decided since then is shown first.
+    if (state.version !== request.version) throw new DomainError('draft-stale', { version: state.version });
+    if (changes.length === 0) throw new DomainError('nothing-to-publish');
+    return startRelease(tx, state, by, { version: state.version, importId: state.currentImport, note: request.note, rollbackOf: null });
+  });
+}
+
+export async function rollBack(deps: Deps, site: string, by: string, number: number): Promise<Asked> {
+  return deps.db.transaction(async (tx) => {
+    const state = await lockedForRelease(tx, site);
+    const kept = await tx.maybeOne<{ id: string; version: number; importId: string; state: string; shards: string[]; rulesHash: string | null; files: number; bytes: number }>(
+      `select id, version, import_id as "importId", state, shards, rules_hash as "rulesHash", files, bytes
+         from release where site_id = $1 and number = $2 and state in ('live', 'past')`,
+      [site, number],
+    );
+    if (!kept) throw new DomainError('release-not-kept', { number });
+    if (kept.id === state.liveRelease) throw new DomainError('release-is-live', { number });
+    const asked = await startRelease(tx, state, by, { version: kept.version, importId: kept.importId, note: '', rollbackOf: number });
+    await tx.run('update release set shards = $3, rules_hash = $4, files = $5, bytes = $6 where site_id = $1 and number = $2', [
+      site, asked.release, kept.shards, kept.rulesHash, kept.files, kept.bytes,
+    ]);
+    return asked;
+  });
+}
+
+async function lockedForRelease(tx: Queries, site: string): Promise<SiteState & { currentImport: string }> {
+  const state = await siteState(tx, site, 'for update');
+  const running = await tx.maybeOne<{ number: number; person: string }>(
+    `select r.number, p.name as person from release r join person p on p.id = r.created_by where r.site_id = $1 and r.state = 'sending'`, [site],
+  );
+  if (running) throw new DomainError('publish-running', running);
+  if (state.currentImport === null) throw new DomainError('nothing-imported');
+  return { ...state, currentImport: state.currentImport };
+}
+
+async function startRelease(
+  tx: Queries, state: SiteState, by: string, facts: { version: number; importId: string; note: string; rollbackOf: number | null },
+): Promise<Asked> {
+  const { id, number } = await tx.one<{ id: string; number: number }>(
+    `insert into release (site_id, number, state, note, created_by, version, import_id, rollback_of)
+     select $1, coalesce(max(number), 0) + 1, 'sending', $2, $3, $4, $5, $6 from release where site_id = $1
+     returning id, number`,
+    [state.id, facts.note, by, facts.version, facts.importId, facts.rollbackOf],
+  );
+  const job = await enqueue(tx, { kind: 'publish', site: state.id, body: { release: id }, by });
+  await tx.run('update release set job_id = $2 where id = $1', [id, job]);
+  await announce(tx, { kind: 'release', site: state.id });
+  return { release: number, job };
+}

@@ -1,0 +1,127 @@
+/**
+ * Publishing as a job. Each step can be repeated: contents travel by hash, staging the same release
+ * twice is staging it once, and the switch names the release it expects to find. So a job taken up
+ * after a crash simply goes through all of them again, and what was done already costs a question.
+ */
+import { DomainError } from '@fastigium/contracts/errors';
+import { serialiseRules } from '@fastigium/core/redirects';
+import { deltaOf, emptyManifest, rootOf, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
+import { z } from 'zod';
+import { announce } from '../../db/events.ts';
+import type { Deps } from '../../deps.ts';
+import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
+import { sha256 } from '../../threads/tasks.ts';
+import { contentBytes, keepContents } from '../contents.ts';
+import { compileDraft } from '../draft/compileDraft.ts';
+import { differenceBetween } from './changes.ts';
+
+const body = z.object({ release: z.uuid() });
+
+/** Contents on their way at once; a host answers each only after it has checked and kept it. */
+const SENT_AT_ONCE = 8;
+
+interface Prepared {
+  readonly id: string;
+  readonly site: string;
+  readonly hostName: string;
+  readonly shards: ShardHashes;
+  readonly rulesHash: string | null;
+  readonly live: { readonly id: string; readonly shards: ShardHashes } | undefined;
+}
+
+export function publishJob(deps: Deps): JobHandler {
+  return {
+    async run(job) {
+      const release = await prepare(deps, body.parse(job.body).release, job);
+      const { hostName } = release;
+      const current = await deps.host.current(hostName);
+      if (current !== release.id) {
+        const base = current !== null && current === release.live?.id ? release.live : undefined;
+        await stage(deps, release, base, job);
+        job.signal.throwIfAborted();
+        await deps.host.switchTo(hostName, release.id, current);
+      }
+      await markLive(deps, release);
+    },
+    async undo(job, error) {
+      const { release } = body.parse(job.body);
+      await deps.db.transaction(async (tx) => {
+        await tx.run(`update release set state = $2, error = $3 where id = $1 and state = 'sending'`, [
+          release, error.code === 'cancelled' ? 'cancelled' : 'failed', JSON.stringify(errorRow(error)),
+        ]);
+        await announce(tx, { kind: 'release', site: job.site });
+      });
+    },
+  };
+}
+
+/** Fixes what the release consists of, the first time; afterwards it never changes. */
+async function prepare(deps: Deps, id: string, job: JobRun): Promise<Prepared> {
+  const row = await deps.db.one<{
+    site: string; hostName: string; version: number; shards: string[] | null; rulesHash: string | null; liveId: string | null; liveShards: string[] | null;
+  }>(
+    `select r.site_id as site, s.host_name as "hostName", r.version, r.shards, r.rules_hash as "rulesHash",
+            l.id as "liveId", l.shards as "liveShards"
+       from release r join site s on s.id = r.site_id left join release l on l.id = s.live_release where r.id = $1`,
+    [id],
+  );
+  const live = row.liveId !== null && row.liveShards !== null ? { id: row.liveId, shards: row.liveShards } : undefined;
+  const common = { id, site: row.site, hostName: row.hostName, live };
+  if (row.shards !== null) return { ...common, shards: row.shards, rulesHash: row.rulesHash };
+  const compiled = await compileDraft(deps, row.site, { version: row.version, signal: job.signal, report: job.report });
+  const rules = Buffer.from(serialiseRules(compiled.rules.rules));
+  const rulesHash = rules.length === 0 ? null : sha256(rules);
+  await deps.db.transaction(async (tx) => {
+    if (rulesHash !== null) await keepContents(tx, [{ hash: rulesHash, bytes: rules }], null);
+    await tx.run('update release set shards = $2, rules_hash = $3, files = $4, bytes = $5 where id = $1', [
+      id, compiled.shards, rulesHash, compiled.files, compiled.bytes,
+    ]);
+  });
+  return { ...common, shards: compiled.shards, rulesHash };
+}
+
+async function stage(deps: Deps, release: Prepared, base: Prepared['live'], job: JobRun): Promise<void> {
+  // A host that does not stand on our live release (it was emptied, or restored) is told everything.
+  const difference = await differenceBetween(deps.db, base?.shards ?? emptyManifest, release.shards);
+  const delta = deltaOf(difference);
+  await sendContents(deps, release, delta.put, job);
+  await deps.host.stage(release.hostName, {
+    id: release.id, base: base?.id ?? null, ...delta, rules: release.rulesHash, root: rootOf(release.shards, sha256),
+  }, job.signal);
+}
+
+async function sendContents(deps: Deps, release: Prepared, put: readonly ManifestEntry[], job: JobRun): Promise<void> {
+  const sizes = new Map(put.map(({ hash, sizeBytes }) => [hash, sizeBytes]));
+  if (release.rulesHash !== null) sizes.set(release.rulesHash, 0);
+  const missing = await deps.host.missing(release.hostName, [...sizes.keys()], job.signal);
+  const total = missing.reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
+  let done = 0;
+  let sentBytes = 0;
+  const queue = missing.values();
+  const report = () => job.report({ step: 'Sending', done, total, unit: 'bytes' });
+  report();
+  const sender = async () => {
+    for (const hash of queue) {
+      job.signal.throwIfAborted();
+      sentBytes += await deps.host.put(release.hostName, hash, await contentBytes(deps.db, hash), job.signal);
+      done += sizes.get(hash) ?? 0;
+      report();
+    }
+  };
+  await Promise.all(Array.from({ length: Math.min(SENT_AT_ONCE, missing.length) }, sender));
+  const files = missing.filter((hash) => hash !== release.rulesHash).length;
+  // Added up over attempts: what a first one sent before it was killed was sent all the same.
+  await deps.db.run('update release set files_sent = files_sent + $2, bytes_sent = bytes_sent + $3 where id = $1', [release.id, files, sentBytes]);
+}
+
+async function markLive(deps: Deps, { id, site }: Prepared): Promise<void> {
+  await deps.db.transaction(async (tx) => {
+    await tx.run('select 1 from site where id = $1 for update', [site]);
+    const { state } = await tx.one<{ state: string }>('select state from release where id = $1', [id]);
+    if (state !== 'sending') throw new DomainError('job-ended');
+    await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
+    await tx.run(`update release set state = 'live', live_at = now() where id = $1`, [id]);
+    await tx.run('update site set live_release = $2 where id = $1', [site, id]);
+    await announce(tx, { kind: 'release', site });
+  });
+}

@@ -1,0 +1,32 @@
+import { releasesApi } from '@fastigium/contracts/api/releases';
+import { DomainError } from '@fastigium/contracts/errors';
+import type { Deps } from '../../deps.ts';
+import type { Routes } from '../../http/route.ts';
+import { changeEvidence, changesSinceLive } from './changes.ts';
+import { releases } from './list.ts';
+import { publish, rollBack } from './publish.ts';
+import { whatWillBeSent } from './sending.ts';
+
+export function releasesRoutes(routes: Routes, deps: Deps): void {
+  routes.on(releasesApi.changes, async ({ params }) => {
+    const { compiled, live, difference, changes } = await changesSinceLive(deps, params.site);
+    return {
+      version: compiled.version,
+      sinceRelease: live?.number ?? null,
+      changes: [...changes],
+      whole: { files: compiled.files, bytes: compiled.bytes },
+      ...(await whatWillBeSent(deps, params.site, difference).then(
+        (sending) => ({ sending, hostProblem: null }),
+        (error: unknown) => {
+          // The changes are worth seeing while the host is away.
+          if (!(error instanceof DomainError)) throw error;
+          return { sending: null, hostProblem: error.message };
+        },
+      )),
+    };
+  });
+  routes.on(releasesApi.evidence, ({ params, query }) => changeEvidence(deps, params.site, query.key));
+  routes.on(releasesApi.list, ({ params }) => releases(deps.db, params.site));
+  routes.on(releasesApi.publish, ({ params, body, person }) => publish(deps, params.site, person.id, body));
+  routes.on(releasesApi.rollBack, ({ params, person }) => rollBack(deps, params.site, person.id, params.number));
+}

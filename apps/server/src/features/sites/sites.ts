@@ -1,0 +1,107 @@
+/** Sites: the list, a new one, and how one stands. */
+import type { SiteOverview, SiteSummary } from '@fastigium/contracts/api/sites';
+import { DomainError } from '@fastigium/contracts/errors';
+import { addressOfFile, slug } from '@fastigium/core/address';
+import type { Queries } from '../../db/database.ts';
+import { isUniqueViolation } from '../../db/sqlstate.ts';
+import type { Deps } from '../../deps.ts';
+import { nextSteps } from '../draft/decide.ts';
+import { draftAt, history } from '../draft/history.ts';
+import { pagesOfRules } from '../draft/pageFiles.ts';
+import { jobRow, JOB_COLUMNS, type JobRow } from '../jobs/jobRow.ts';
+import { initials } from '../people/initials.ts';
+import { compileRules } from '@fastigium/core/release';
+
+interface SiteRow extends Record<string, unknown> {
+  id: string;
+  name: string;
+  hostName: string;
+  pages: number;
+  files: number;
+  liveRelease: number | null;
+  createdAt: Date;
+}
+
+const SUMMARY = `
+  select s.id, s.name, s.host_name as "hostName", s.created_at as "createdAt", l.number as "liveRelease",
+         (select count(*) from source_file f where f.import_id = s.current_import and f.page_id is not null)::int as pages,
+         (select count(*) from source_file f where f.import_id = s.current_import)::int as files
+    from site s left join release l on l.id = s.live_release`;
+
+function summary(deps: Deps, { createdAt, ...row }: SiteRow): SiteSummary {
+  return { ...row, liveUrl: row.liveRelease === null ? null : deps.host.urlOf(row.hostName), createdAt: createdAt.toISOString() };
+}
+
+export async function siteList(deps: Deps, team: string): Promise<SiteSummary[]> {
+  const rows = await deps.db.many<SiteRow>(`${SUMMARY} where s.team_id = $1 order by s.name`, [team]);
+  return rows.map((row) => summary(deps, row));
+}
+
+/** Every feature asks this first: a site of another team is as good as none. */
+export async function requireSite(queries: Queries, team: string, site: string): Promise<void> {
+  const found = await queries.maybeOne('select 1 from site where id = $1 and team_id = $2', [site, team]);
+  if (!found) throw new DomainError('not-found', { what: 'such site' });
+}
+
+export async function createSite(deps: Deps, team: string, name: string, wantedHostName?: string): Promise<SiteSummary> {
+  // Names at the host are one DNS label in plain letters (RFC 1035 section 2.3.1).
+  const base = (wantedHostName ?? (slug(name).replace(/[^a-z0-9-]/g, ''))).slice(0, 50).replace(/^-+|-+$/g, '') || 'site';
+  for (let n = 1; ; n += 1) {
+    const hostName = n === 1 ? base : `${base}-${n}`;
+    try {
+      const { id } = await deps.db.one<{ id: string }>('insert into site (team_id, name, host_name) values ($1, $2, $3) returning id', [team, name, hostName]);
+      return summary(deps, await deps.db.one<SiteRow>(`${SUMMARY} where s.id = $1`, [id]));
+    } catch (error) {
+      if (isUniqueViolation(error, 'site_team_id_name_key')) throw new DomainError('name-taken', { name }, { cause: error });
+      if (!isUniqueViolation(error, 'site_host_name_key')) throw error;
+    }
+  }
+}
+
+export async function siteOverview(deps: Deps, site: string): Promise<SiteOverview> {
+  const { db } = deps;
+  const row = await db.one<SiteRow & { version: number; importId: string | null }>(
+    `select x.*, s.version, s.current_import as "importId" from (${SUMMARY}) x join site s using (id) where id = $1`, [site],
+  );
+  const { version, importId, ...site_ } = row;
+  const decisions = await history(db, site);
+  const draft = draftAt(decisions, version);
+  const rules = importId === null ? [] : compileRules(draft, await pagesOfRules(db, importId, draft)).rules;
+  const words = new Map((await db.many<{ seq: number; words: string }>('select seq, words from decision where site_id = $1', [site])).map((d) => [d.seq, d.words]));
+  const counts = await db.one<{ deadLinks: number; notes: number; oldAddresses: number; settled: number }>(
+    `select (select count(*) from dead_link where import_id = $2)::int as "deadLinks",
+            (select count(*) from import_note where import_id = $2)::int as notes,
+            (select count(*) from old_address where site_id = $1)::int as "oldAddresses",
+            (select count(*) from old_address o where site_id = $1
+                and (address = any($3) or split_part(address, '?', 1) = any($3 || $4::text[])
+                     or exists (select 1 from source_file f where f.import_id = $2 and f.address = split_part(o.address, '?', 1)
+                                   and (f.page_id is null or f.page_id <> all ($5::uuid[])))))::int as settled`,
+    [site, importId, rules.map(({ from }) => from), [...draft.addresses.values()], [...draft.addresses.keys()]],
+  );
+  const live = await db.maybeOne<{ number: number; at: Date; id: string; name: string; rollbackOf: number | null }>(
+    `select r.number, r.live_at as at, p.id, p.name, r.rollback_of as "rollbackOf"
+       from release r join person p on p.id = r.created_by where r.site_id = $1 and r.state = 'live'`, [site],
+  );
+  const jobs = await db.many<JobRow>(`select ${JOB_COLUMNS} from job where site_id = $1 and state in ('waiting', 'running') order by created_at`, [site]);
+  const last = await db.maybeOne<{ id: string; state: 'waiting' | 'reading' | 'applied' | 'failed' | 'cancelled'; fileName: string; error: { message: string } | null }>(
+    `select id, state, file_name as "fileName", error from import where site_id = $1 order by created_at desc limit 1`, [site],
+  );
+  return {
+    ...summary(deps, site_), version,
+    live: live ? { number: live.number, at: live.at.toISOString(), by: { id: live.id, name: live.name, initials: initials(live.name) }, rollbackOf: live.rollbackOf } : null,
+    deadLinks: counts.deadLinks, notes: counts.notes, oldAddresses: counts.oldAddresses, oldAddressesWithRule: counts.settled, redirects: rules.length,
+    homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
+    steps: nextSteps(decisions, (seq) => words.get(seq)),
+    runningJobs: jobs.map(jobRow),
+    lastImport: last ? { ...last, error: last.error?.message ?? null } : null,
+  };
+}
+
+async function homeTitle(queries: Queries, importId: string, draft: { home: string | undefined; titles: ReadonlyMap<string, string> }): Promise<string | null> {
+  const page = await queries.maybeOne<{ id: string; path: string; title: string | null }>(
+    `select f.page_id as id, f.path, r.title from source_file f left join file_reading r using (import_id, path)
+      where f.import_id = $1 and f.page_id is not null and ${draft.home === undefined ? `f.path in ('index.html', 'index.htm')` : 'f.page_id = $2'} limit 1`,
+    draft.home === undefined ? [importId] : [importId, draft.home],
+  );
+  return page ? (draft.titles.get(page.id) ?? page.title ?? addressOfFile(page.path)) : null;
+}

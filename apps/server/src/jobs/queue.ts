@@ -1,0 +1,239 @@
+/**
+ * Long work as rows in PostgreSQL: taken with SKIP LOCKED, held by a lease that its worker renews,
+ * taken up again by any worker when the lease runs out, so that a killed server loses nothing.
+ *
+ * A queue package was weighed: the ones that run on Node.js 20 either hold a dead worker's jobs for
+ * hours or know neither progress nor cancelling, and what remains is this file.
+ */
+import { randomUUID } from 'node:crypto';
+import { DomainError, type ErrorDetails, type ErrorCode } from '@fastigium/contracts/errors';
+import type { Progress } from '@fastigium/contracts/api/jobs';
+import type { Logger } from 'pino';
+import type { Database, Queries } from '../db/database.ts';
+import { announce, type NewsFeed } from '../db/events.ts';
+
+export type JobKind = 'import' | 'publish' | 'compile';
+
+export interface JobRun {
+  readonly id: string;
+  readonly site: string;
+  readonly body: unknown;
+  /** 1 the first time, more after a worker died in the middle. */
+  readonly attempt: number;
+  /** Aborts when somebody cancels the job or this worker has lost it. */
+  readonly signal: AbortSignal;
+  report(progress: Progress): void;
+}
+
+export interface JobHandler {
+  run(job: JobRun): Promise<void>;
+  /** Clears away what a job that failed, was cancelled or was given up leaves behind. */
+  undo?(job: { id: string; site: string; body: unknown }, error: DomainError): Promise<void>;
+}
+
+const MOST_ATTEMPTS = 3;
+/** Progress is written at most this often; people cannot read faster. */
+const REPORT_EVERY_MS = 200;
+/** A waiting job is announced, so this only matters when an announcement was missed. */
+const LOOK_EVERY_MS = 2000;
+
+export async function enqueue(tx: Queries, job: { kind: JobKind; site: string; body: unknown; by: string }): Promise<string> {
+  const { id } = await tx.one<{ id: string }>(
+    'insert into job (kind, site_id, body, created_by) values ($1, $2, $3, $4) returning id',
+    [job.kind, job.site, JSON.stringify(job.body), job.by],
+  );
+  await announce(tx, { kind: 'job', site: job.site, job: id });
+  return id;
+}
+
+/** Asks a job to stop. A waiting one never starts; a running one stops at its next safe point. */
+export async function cancelJob(db: Database, id: string, by: string): Promise<void> {
+  await db.transaction(async (tx) => {
+    const job = await tx.maybeOne<{ site_id: string }>(
+      `update job set cancelled_by = $2 where id = $1 and state in ('waiting', 'running') returning site_id`,
+      [id, by],
+    );
+    if (!job) throw new DomainError('job-ended');
+    await announce(tx, { kind: 'job', site: job.site_id, job: id });
+  });
+}
+
+interface TakenJob extends Record<string, unknown> {
+  id: string;
+  site: string;
+  kind: JobKind;
+  body: unknown;
+  attempts: number;
+  cancelledBy: string | null;
+}
+
+export interface Worker {
+  stop(): Promise<void>;
+}
+
+export function startWorker(
+  db: Database,
+  feed: NewsFeed,
+  handlers: Readonly<Record<JobKind, JobHandler>>,
+  options: { leaseSeconds: number; concurrency: number; log: Logger },
+): Worker {
+  const worker = randomUUID();
+  const running = new Map<string, { controller: AbortController; ended: Promise<void> }>();
+  let stopped = false;
+  let taking = false;
+  let again = false;
+
+  async function take(): Promise<TakenJob | undefined> {
+    return db.maybeOne<TakenJob>(
+      `update job set state = 'running', worker = $1, attempts = attempts + 1,
+              leased_until = now() + make_interval(secs => $2)
+        where id = (select id from job
+                     where (state = 'waiting' or (state = 'running' and leased_until < now()))
+                     order by created_at for update skip locked limit 1)
+       returning id, site_id as site, kind, body, attempts, cancelled_by as "cancelledBy"`,
+      [worker, options.leaseSeconds],
+    );
+  }
+
+  async function look(): Promise<void> {
+    if (taking) {
+      again = true;
+      return;
+    }
+    taking = true;
+    try {
+      do {
+        again = false;
+        while (!stopped && running.size < options.concurrency) {
+          const job = await take();
+          if (!job) break;
+          const controller = new AbortController();
+          const ended = perform(job, controller).finally(() => {
+            running.delete(job.id);
+            void look();
+          });
+          running.set(job.id, { controller, ended });
+        }
+      } while (again && !stopped);
+    } catch (error) {
+      options.log.warn({ err: error }, 'looking for work failed');
+    } finally {
+      taking = false;
+    }
+  }
+
+  /** Renews the lease and learns of cancelling; false when the job is this worker's no more. */
+  async function renew(job: TakenJob, controller: AbortController): Promise<void> {
+    const row = await db.maybeOne<{ cancelledBy: string | null }>(
+      `update job set leased_until = now() + make_interval(secs => $3)
+        where id = $1 and worker = $2 and state = 'running' returning cancelled_by as "cancelledBy"`,
+      [job.id, worker, options.leaseSeconds],
+    );
+    if (!row) controller.abort(new Error('lease lost'));
+    else if (row.cancelledBy) controller.abort(new DomainError('cancelled', { person: await nameOf(row.cancelledBy) }));
+  }
+
+  async function nameOf(person: string): Promise<string> {
+    return (await db.one<{ name: string }>('select name from person where id = $1', [person])).name;
+  }
+
+  async function perform(job: TakenJob, controller: AbortController): Promise<void> {
+    const log = options.log.child({ job: job.id, kind: job.kind });
+    const heartbeat = setInterval(() => void renew(job, controller).catch((error: unknown) => log.warn({ err: error }, 'heartbeat failed')),
+      (options.leaseSeconds * 1000) / 3);
+    const handler = handlers[job.kind];
+    const progress = progressWriter(job, log);
+    try {
+      if (job.cancelledBy) throw new DomainError('cancelled', { person: await nameOf(job.cancelledBy) });
+      if (job.attempts > MOST_ATTEMPTS) throw new DomainError('job-lost');
+      await handler.run({ id: job.id, site: job.site, body: job.body, attempt: job.attempts, signal: controller.signal, report: progress.report });
+      await progress.settle();
+      await end(job, 'done', null);
+    } catch (error) {
+      await progress.settle();
+      // Another worker has it, or this process is going down and one will: leave everything as it is.
+      if (stopped || (controller.signal.aborted && !(controller.signal.reason instanceof DomainError))) return;
+      const failure = asDomainError(controller.signal.aborted ? controller.signal.reason : error, job.id);
+      if (failure.code === 'internal') log.error({ err: error }, 'job failed');
+      try {
+        await handler.undo?.({ id: job.id, site: job.site, body: job.body }, failure);
+        await end(job, failure.code === 'cancelled' ? 'cancelled' : 'failed', failure);
+      } catch (undoError) {
+        log.error({ err: undoError }, 'clearing up failed; it is tried again when the lease runs out');
+      }
+    } finally {
+      clearInterval(heartbeat);
+    }
+  }
+
+  async function end(job: TakenJob, state: 'done' | 'failed' | 'cancelled', failure: DomainError | null): Promise<void> {
+    await db.transaction(async (tx) => {
+      await tx.run(`update job set state = $3, error = $4, ended_at = now(), leased_until = null where id = $1 and worker = $2`,
+        [job.id, worker, state, failure && JSON.stringify(errorRow(failure))]);
+      await announce(tx, { kind: 'job', site: job.site, job: job.id });
+    });
+  }
+
+  function progressWriter(job: TakenJob, log: Logger) {
+    let latest: Progress | undefined;
+    let timer: NodeJS.Timeout | undefined;
+    let writing = Promise.resolve();
+    const write = () => {
+      timer = undefined;
+      const progress = latest;
+      if (!progress) return;
+      latest = undefined;
+      writing = writing
+        .then(async () => {
+          await db.run(`update job set progress = $3 where id = $1 and worker = $2`, [job.id, worker, JSON.stringify(progress)]);
+          await announce(db, { kind: 'job', site: job.site, job: job.id });
+        })
+        .catch((error: unknown) => log.warn({ err: error }, 'progress not written'));
+    };
+    return {
+      report(progress: Progress) {
+        latest = progress;
+        timer ??= setTimeout(write, REPORT_EVERY_MS);
+      },
+      async settle() {
+        clearTimeout(timer);
+        write();
+        await writing;
+      },
+    };
+  }
+
+  const unsubscribe = feed.subscribe((news) => {
+    if (news.kind !== 'job') return;
+    const mine = running.get(news.job);
+    if (mine) {
+      // Cheap compared with waiting for the next heartbeat, and cancelling should feel immediate.
+      void db.maybeOne<{ cancelledBy: string | null }>('select cancelled_by as "cancelledBy" from job where id = $1 and cancelled_by is not null', [news.job])
+        .then(async (row) => row?.cancelledBy && mine.controller.abort(new DomainError('cancelled', { person: await nameOf(row.cancelledBy) })))
+        .catch((error: unknown) => options.log.warn({ err: error }, 'cancel not read'));
+    } else void look();
+  });
+  const timer = setInterval(() => void look(), LOOK_EVERY_MS);
+  void look();
+
+  return {
+    async stop() {
+      stopped = true;
+      unsubscribe();
+      clearInterval(timer);
+      for (const { controller } of running.values()) controller.abort(new Error('stopping'));
+      await Promise.allSettled([...running.values()].map(({ ended }) => ended));
+      // Give what was not finished back at once instead of when the lease runs out.
+      await db.run(`update job set state = 'waiting', worker = null, leased_until = null, attempts = attempts - 1
+                     where worker = $1 and state = 'running'`, [worker]).catch(() => {});
+    },
+  };
+}
+
+function asDomainError(error: unknown, reference: string): DomainError {
+  return error instanceof DomainError ? error : new DomainError('internal', { reference: reference.slice(0, 8) }, { cause: error });
+}
+
+export function errorRow(error: DomainError): { code: ErrorCode; message: string; details: ErrorDetails } {
+  return { code: error.code, message: error.message, details: error.details };
+}

@@ -1,0 +1,90 @@
+/** A whole server process: wiring, ports opened and closed in order. */
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import type { Logger } from 'pino';
+import { httpHost } from './adapters/host/httpHost.ts';
+import { createApp } from './app.ts';
+import type { Config } from './config.ts';
+import { connect } from './db/database.ts';
+import { listen } from './db/events.ts';
+import { migrate } from './db/migrate.ts';
+import { loadDemo, readScenario } from './demo.ts';
+import type { Deps } from './deps.ts';
+import { compileDraft } from './features/draft/compileDraft.ts';
+import { importJob } from './features/imports/importJob.ts';
+import { publishJob } from './features/releases/publishJob.ts';
+import { startWorker } from './jobs/queue.ts';
+import { previewLinks } from './preview/links.ts';
+import { createPreviewApp } from './preview/previewApp.ts';
+import { startThreads } from './threads/pool.ts';
+
+/** Long jobs a process works on at once; each import or compile uses all threads by itself. */
+const JOBS_AT_ONCE = 4;
+
+export interface RunningServer {
+  readonly port: number;
+  readonly previewPort: number;
+  readonly deps: Deps;
+  stop(): Promise<void>;
+}
+
+export async function startServer(config: Config, options: { log: Logger; migrations: string }): Promise<RunningServer> {
+  const { log } = options;
+  const db = connect(config.databaseUrl, (error) => log.warn({ err: error }, 'idle database connection'));
+  const applied = await migrate(db, options.migrations);
+  if (applied.length > 0) log.info({ applied }, 'migrations applied');
+  const feed = await listen(config.databaseUrl, (error) => log.warn({ err: error }, 'listening for events'));
+  const threads = startThreads(config.workerThreads);
+  const host = httpHost({
+    controlUrl: config.host.controlUrl, token: config.host.token,
+    urlOf: (site) => `http://${site}.localhost:${config.host.publicPort}/`,
+  });
+  const deps: Deps = { config, db, feed, threads, host, log };
+  const scenario = config.demoFolder === undefined ? undefined : await readScenario(config.demoFolder);
+  if (config.demoFolder !== undefined && (await loadDemo(deps, config.demoFolder))) log.info('demo loaded');
+  const demoOwner = scenario && (await db.maybeOne('select 1 from person where email = $1', [scenario.owner.email])) ? scenario.owner : undefined;
+
+  const ports = { app: 0, preview: 0 };
+  const links = previewLinks(config.secret, () => ports.preview, Date.now);
+  const { app, close } = createApp(deps, {
+    previews: links,
+    previewPort: () => ports.preview,
+    demo: () => (demoOwner ? { email: demoOwner.email, password: demoOwner.password } : null),
+  });
+  const preview = createPreviewApp(deps, links, () => `http://localhost:${ports.app} http://127.0.0.1:${ports.app}`);
+  const servers = [createServer(app), createServer(preview)] as const;
+  ports.app = await open(servers[0], config.port);
+  ports.preview = await open(servers[1], config.previewPort);
+  const worker = startWorker(db, feed, {
+    import: importJob(deps),
+    publish: publishJob(deps),
+    compile: { run: async (job) => void (await compileDraft(deps, job.site, { signal: job.signal, report: job.report })) },
+  }, { leaseSeconds: config.jobLeaseSeconds, concurrency: JOBS_AT_ONCE, log });
+
+  return {
+    port: ports.app,
+    previewPort: ports.preview,
+    deps,
+    async stop() {
+      for (const server of servers) {
+        server.close();
+        server.closeAllConnections();
+      }
+      await worker.stop();
+      close();
+      host.close();
+      await threads.close();
+      await feed.close();
+      await db.close();
+    },
+  };
+}
+
+/** Loopback only: a site under work is nobody else's business. */
+function open(server: Server, port: number): Promise<number> {
+  return new Promise((resolve, reject) => {
+    server.once('error', (error: NodeJS.ErrnoException) =>
+      reject(error.code === 'EADDRINUSE' ? new Error(`Port ${port} is in use. Stop what uses it, or choose another one.`) : error));
+    server.listen(port, '127.0.0.1', () => resolve((server.address() as AddressInfo).port));
+  });
+}

@@ -1,0 +1,7 @@
+/** The tasks with one argument each, as messages between threads need it. */
+import * as tasks from './tasks.ts';
+
+export const readFiles = (files: readonly tasks.FileToRead[]) => tasks.readFiles(files);
+
+export const compilePages = ({ pages, moves }: { pages: readonly tasks.PageToCompile[]; moves: ReadonlyMap<string, string> }) =>
+  tasks.compilePages(pages, moves);

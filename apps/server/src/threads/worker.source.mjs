@@ -1,0 +1,6 @@
+/** The worker run from its TypeScript source, in tests: a thread does not take its loader over from the process. */
+import { register } from 'tsx/esm/api';
+
+register();
+const tasks = await import('./worker.ts');
+export const { compile, read } = tasks;

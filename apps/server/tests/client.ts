@@ -1,0 +1,112 @@
+/** A browser's worth of HTTP: cookies, the token against forgery, JSON. */
+import type { Job } from '@fastigium/contracts/api/jobs';
+import type { Changes, Release } from '@fastigium/contracts/api/releases';
+import type { SiteOverview } from '@fastigium/contracts/api/sites';
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import { setTimeout as pause } from 'node:timers/promises';
+
+export interface Answer<T = Record<string, unknown>> {
+  readonly status: number;
+  readonly body: T;
+  readonly headers: Headers;
+}
+
+export class Client {
+  readonly base: string;
+  cookie = '';
+  csrf = '';
+
+  constructor(base: string) {
+    this.base = base;
+  }
+
+  async send<T = Record<string, unknown>>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> {
+    const isBytes = body instanceof Uint8Array;
+    const response = await fetch(this.base + path, {
+      method,
+      headers: {
+        ...(this.cookie ? { cookie: this.cookie } : {}), ...(method === 'GET' ? {} : { 'x-csrf-token': this.csrf }),
+        ...(body === undefined ? {} : { 'content-type': isBytes ? 'application/zip' : 'application/json' }), ...headers,
+      },
+      ...(body === undefined ? {} : { body: isBytes ? (body as Uint8Array<ArrayBuffer>) : JSON.stringify(body) }),
+    });
+    const set = response.headers.getSetCookie().find((line) => line.startsWith('fastigium='));
+    if (set) this.cookie = set.split(';')[0] ?? '';
+    const text = await response.text();
+    const json = (response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : { text }) as T & { csrfToken?: string };
+    if (json.csrfToken !== undefined) this.csrf = json.csrfToken;
+    return { status: response.status, body: json, headers: response.headers };
+  }
+
+  get<T = Record<string, unknown>>(path: string) {
+    return this.send<T>('GET', path);
+  }
+
+  post<T = Record<string, unknown>>(path: string, body: unknown = {}, headers?: Record<string, string>) {
+    return this.send<T>('POST', path, body, headers);
+  }
+
+  async start(): Promise<void> {
+    await this.get('/api/session');
+  }
+
+  async signIn(email: string, password: string): Promise<Answer> {
+    await this.start();
+    return this.post('/api/session', { email, password });
+  }
+
+  /** Waits for a job to end. */
+  async ended(job: string): Promise<Job> {
+    for (let i = 0; i < 1200; i += 1) {
+      const { body } = await this.get<Job>(`/api/jobs/${job}`);
+      if (body.state !== 'waiting' && body.state !== 'running') return body;
+      await pause(25);
+    }
+    throw new Error('the job did not end');
+  }
+
+  async newSite(name: string): Promise<string> {
+    const { body } = await this.post<{ id: string }>('/api/sites', { name });
+    return body.id;
+  }
+
+  async bringIn(site: string, archive: Uint8Array, fileName = 'site.zip'): Promise<Job> {
+    const { body, status } = await this.post<{ job: string }>(`/api/sites/${site}/imports?fileName=${fileName}`, archive);
+    if (status !== 202) throw new Error(`the upload was answered ${status}: ${JSON.stringify(body)}`);
+    return this.ended(body.job);
+  }
+
+  async overview(site: string): Promise<SiteOverview> {
+    return (await this.get<SiteOverview>(`/api/sites/${site}`)).body;
+  }
+
+  async pages(site: string): Promise<PageRow[]> {
+    return (await this.get<{ pages: PageRow[] }>(`/api/sites/${site}/pages`)).body.pages;
+  }
+
+  async page(site: string, address: string): Promise<PageRow> {
+    const page = (await this.pages(site)).find((each) => each.address === address);
+    if (!page) throw new Error(`no page at ${address}`);
+    return page;
+  }
+
+  async decide(site: string, decision: object): Promise<Answer<{ version: number; words: string; error?: { code: string; message: string } }>> {
+    const { version } = await this.overview(site);
+    return this.post(`/api/sites/${site}/decisions`, { version, decision });
+  }
+
+  async changes(site: string): Promise<Changes> {
+    return (await this.get<Changes>(`/api/sites/${site}/changes`)).body;
+  }
+
+  async releases(site: string): Promise<Release[]> {
+    return (await this.get<Release[]>(`/api/sites/${site}/releases`)).body;
+  }
+
+  async publish(site: string): Promise<Job> {
+    const { version } = await this.overview(site);
+    const { body, status } = await this.post<{ job: string }>(`/api/sites/${site}/releases`, { version });
+    if (status !== 202) throw new Error(`publishing was answered ${status}: ${JSON.stringify(body)}`);
+    return this.ended(body.job);
+  }
+}

@@ -1,0 +1,29 @@
+/** One PostgreSQL cluster for a test run, made for it and gone with it. */
+import { mkdtempSync, rmSync, chmodSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { TestProject } from 'vitest/node';
+// @ts-expect-error Plain JavaScript, because the start command uses it before anything is installed.
+import { startCluster } from '../../../scripts/lib/cluster.mjs';
+
+interface Cluster {
+  urlTo(database: string): string;
+  stop(): Promise<void>;
+}
+
+export default async function setup(project: TestProject): Promise<() => Promise<void>> {
+  const folder = mkdtempSync(join(tmpdir(), 'fastigium-test-'));
+  chmodSync(folder, 0o755);
+  const cluster = (await (startCluster as (options: object) => Promise<Cluster>)({ folder: join(folder, 'cluster'), fast: true }));
+  project.provide('databaseUrl', cluster.urlTo('postgres'));
+  return async () => {
+    await cluster.stop();
+    rmSync(folder, { recursive: true, force: true });
+  };
+}
+
+declare module 'vitest' {
+  interface ProvidedContext {
+    databaseUrl: string;
+  }
+}

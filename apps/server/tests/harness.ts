@@ -1,0 +1,105 @@
+/** A whole Fastigium for a test: its own database, its own host stand-in, its own ports. */
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import pg from 'pg';
+import { pino } from 'pino';
+import { inject } from 'vitest';
+import { ZipFile } from 'yazl';
+import { faultSettings, type FaultSettings } from '../../standins/src/host/faults.ts';
+import { startHost, type RunningHost } from '../../standins/src/host/host.ts';
+import { readConfig } from '../src/config.ts';
+import { startServer, type RunningServer } from '../src/server.ts';
+import { Client } from './client.ts';
+
+export const MIGRATIONS = new URL('../migrations', import.meta.url).pathname;
+const TOKEN = 'token-of-the-test-host';
+
+export async function freshDatabase(): Promise<{ url: string; drop(): Promise<void> }> {
+  const admin = inject('databaseUrl');
+  const name = `t_${Math.random().toString(36).slice(2, 12)}`;
+  const run = async (sql: string) => {
+    const client = new pg.Client({ connectionString: admin });
+    await client.connect();
+    await client.query(sql);
+    await client.end();
+  };
+  await run(`create database ${name}`);
+  return { url: admin.replace(/\/postgres$/, `/${name}`), drop: () => run(`drop database if exists ${name} with (force)`) };
+}
+
+export interface House {
+  readonly server: RunningServer;
+  readonly host: RunningHost;
+  readonly hostFolder: string;
+  readonly databaseUrl: string;
+  readonly env: Readonly<Record<string, string>>;
+  /** A client that is signed in as the owner. */
+  readonly owner: Client;
+  client(): Client;
+  faults(settings: Partial<FaultSettings>): Promise<void>;
+  restartHost(): Promise<void>;
+  stop(): Promise<void>;
+}
+
+export const OWNER = { name: 'Ada Stone', email: 'ada@house.example', password: 'a long enough one' };
+
+export async function openHouse(options: { env?: Record<string, string>; withoutServer?: boolean } = {}): Promise<House> {
+  const database = await freshDatabase();
+  const hostFolder = await mkdtemp(join(tmpdir(), 'fastigium-host-'));
+  const openHost = (ports: { controlPort: number; publicPort: number }) => startHost({ folder: hostFolder, token: TOKEN, ...ports });
+  let host = await openHost({ controlPort: 0, publicPort: 0 });
+  const env = {
+    FASTIGIUM_DATABASE_URL: database.url, FASTIGIUM_PORT: '0', FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_HOST_TOKEN: TOKEN, FASTIGIUM_SECRET: 's'.repeat(40),
+    FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${host.controlPort}`, FASTIGIUM_HOST_PUBLIC_PORT: String(host.publicPort),
+    FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'silent', FASTIGIUM_JOB_LEASE_SECONDS: '2', ...options.env,
+  };
+  const server = await startServer(readConfig(env), { log: pino({ level: env.FASTIGIUM_LOG_LEVEL }), migrations: MIGRATIONS });
+  const client = () => new Client(`http://127.0.0.1:${server.port}`);
+  const owner = client();
+  await owner.start();
+  await owner.post('/api/owner', OWNER);
+  return {
+    server, hostFolder, databaseUrl: database.url, env, owner, client,
+    get host() { return host; },
+    async faults(settings) {
+      const answer = await fetch(`http://127.0.0.1:${host.controlPort}/faults`, {
+        method: 'PUT', headers: { authorization: `Bearer ${TOKEN}`, 'content-type': 'application/json' }, body: JSON.stringify(faultSettings.parse(settings)),
+      });
+      if (!answer.ok) throw new Error(`the stand-in refused the fault: ${answer.status}`);
+    },
+    async restartHost() {
+      const ports = { controlPort: host.controlPort, publicPort: host.publicPort };
+      await host.stop();
+      host = await openHost(ports);
+    },
+    async stop() {
+      await server.stop();
+      await host.stop();
+      await database.drop();
+      await rm(hostFolder, { recursive: true, force: true });
+    },
+  };
+}
+
+export function zip(files: Readonly<Record<string, string | Uint8Array>>): Promise<Buffer> {
+  const archive = new ZipFile();
+  for (const [path, content] of Object.entries(files)) archive.addBuffer(Buffer.from(content), path);
+  archive.end();
+  return new Promise((resolve, reject) => {
+    const pieces: Buffer[] = [];
+    archive.outputStream.on('data', (piece: Buffer) => pieces.push(piece));
+    archive.outputStream.on('error', reject);
+    archive.outputStream.on('end', () => resolve(Buffer.concat(pieces)));
+  });
+}
+
+/** A site of a few pages, as small as it can be and still have everything. */
+export const SMALL_SITE: Readonly<Record<string, string>> = {
+  'index.html': '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>Soon</title></head><body><a href="/welcome/">Come in</a></body></html>',
+  'welcome/index.html': '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>Welcome</title><link rel="stylesheet" href="../style.css"></head><body><h1>Welcome</h1><a href="../visit/">Visit</a> <a href="/nowhere/">dead</a></body></html>',
+  'visit/index.html': '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>Visit</title><link rel="stylesheet" href="/style.css"></head><body><a href="/welcome/">Welcome</a></body></html>',
+  'style.css': 'body { background: url(paper.png) }',
+  'paper.png': 'not really a picture',
+  '404.html': '<title>Nothing here</title>',
+};

@@ -1,0 +1,46 @@
+/** Ways in which the stand-in can be told to fail, as a real host does now and then. */
+import type { Request, RequestHandler } from 'express';
+import { setTimeout as pause } from 'node:timers/promises';
+import { z } from 'zod';
+
+export const faultSettings = z.object({
+  /** Every control request waits this long first. */
+  delayMs: z.number().int().min(0).max(60_000).default(0),
+  /** Every control request is answered 503. */
+  refuse: z.boolean().default(false),
+  /** The line is cut once this many bytes of contents have arrived; then the fault is over. */
+  dropAfterBytes: z.number().int().min(0).nullable().default(null),
+});
+
+export type FaultSettings = z.infer<typeof faultSettings>;
+
+export class Faults {
+  settings: FaultSettings = faultSettings.parse({});
+  #arrivedBytes = 0;
+
+  set(settings: FaultSettings): void {
+    this.settings = settings;
+    this.#arrivedBytes = 0;
+  }
+
+  readonly middleware: RequestHandler = async (_req, res, next) => {
+    const { delayMs, refuse } = this.settings;
+    if (delayMs > 0) await pause(delayMs);
+    if (refuse) res.status(503).json({ error: 'the stand-in was told to refuse' });
+    else next();
+  };
+
+  /** Passes a body on, unless the line is to be cut in it. */
+  async *arriving(req: Request, body: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+    for await (const piece of body) {
+      this.#arrivedBytes += piece.length;
+      const { dropAfterBytes } = this.settings;
+      if (dropAfterBytes !== null && this.#arrivedBytes > dropAfterBytes) {
+        this.set({ ...this.settings, dropAfterBytes: null });
+        req.socket.destroy();
+        throw new Error('the stand-in was told to cut the line');
+      }
+      yield piece;
+    }
+  }
+}

@@ -1,0 +1,225 @@
+/**
+ * What the host keeps, in a folder: contents by hash, each site's releases, and which one is
+ * current. Everything is written beside its place and renamed into it, so a host killed at any
+ * moment starts again with whole files and one whole release for each site.
+ */
+import { releaseDescription, type StagedRelease } from '@fastigium/contracts/ports/host';
+import { indexRules, parseRules, type RuleIndex } from '@fastigium/core/redirects';
+import { applyDelta, emptyManifest, rootOf, serialiseShard, shardOf, touchedShards, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
+import { createHash, randomUUID } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
+import { access, mkdir, open, readFile, rename, rm } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+
+export const sha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
+
+export interface HostedFile extends ManifestEntry {
+  /** When this path last changed, in whole seconds since 1970, as Last-Modified can say it. */
+  readonly modifiedSeconds: number;
+}
+
+export interface HostedRelease {
+  readonly id: string;
+  readonly shards: ShardHashes;
+  /** Files by path, one map a shard, shared between releases where they do not differ. */
+  readonly files: readonly ReadonlyMap<string, HostedFile>[];
+  readonly rules: RuleIndex;
+  readonly rulesHash: string | null;
+  readonly root: string;
+}
+
+/** The caller's mistake, with the status to answer. */
+export class HostRefusal extends Error {
+  readonly status: number;
+
+  constructor(status: number, message: string) {
+    super(message);
+    this.status = status;
+  }
+}
+
+interface Site {
+  current: HostedRelease | undefined;
+  readonly staged: Map<string, HostedRelease>;
+}
+
+const NO_FILES: ReadonlyMap<string, HostedFile> = new Map();
+
+export function fileOf(release: HostedRelease, path: string): HostedFile | undefined {
+  return release.files[shardOf(path)]?.get(path);
+}
+
+export class HostStore {
+  readonly #folder: string;
+  readonly #now: () => number;
+  readonly #sites = new Map<string, Promise<Site>>();
+
+  constructor(folder: string, now: () => number) {
+    this.#folder = folder;
+    this.#now = now;
+  }
+
+  contentFile(hash: string): string {
+    return join(this.#folder, 'contents', hash.slice(0, 2), hash);
+  }
+
+  missing(hashes: readonly string[]): string[] {
+    return hashes.filter((hash) => !existsSync(this.contentFile(hash)));
+  }
+
+  /** Keeps a content if its bytes have the hash it was sent under. */
+  async keep(hash: string, pieces: AsyncIterable<Uint8Array>): Promise<void> {
+    const place = this.contentFile(hash);
+    const temporary = join(this.#folder, 'arriving', randomUUID());
+    const digest = createHash('sha256');
+    await mkdir(dirname(temporary), { recursive: true });
+    try {
+      const file = await open(temporary, 'wx');
+      try {
+        for await (const piece of pieces) {
+          digest.update(piece);
+          await file.write(piece);
+        }
+      } finally {
+        await file.close();
+      }
+      if (digest.digest('hex') !== hash) throw new HostRefusal(422, 'the bytes do not have the hash they were sent under');
+      await mkdir(dirname(place), { recursive: true });
+      await rename(temporary, place);
+    } catch (error) {
+      await rm(temporary, { force: true });
+      throw error;
+    }
+  }
+
+  async current(name: string): Promise<HostedRelease | undefined> {
+    return (await this.#site(name)).current;
+  }
+
+  async stage(name: string, release: StagedRelease): Promise<void> {
+    const site = await this.#site(name);
+    if (site.staged.has(release.id) || site.current?.id === release.id) return;
+    const base = release.base === null ? undefined : await this.#release(name, site, release.base);
+    if (release.base !== null && !base) throw new HostRefusal(409, 'this host does not have the release it is based on');
+    const lacking = this.missing([...release.put.map(({ hash }) => hash), ...(release.rules === null ? [] : [release.rules])]);
+    if (lacking.length > 0) throw new HostRefusal(409, `${lacking.length} contents are missing`);
+    const staged = build(release, base, this.#readRules(release.rules), Math.floor(this.#now() / 1000));
+    if (staged.root !== release.root) throw new HostRefusal(409, 'the release does not add up to its root');
+    await this.#writeRelease(name, staged);
+    site.staged.set(release.id, staged);
+  }
+
+  async switchTo(name: string, id: string, expected: string | null): Promise<void> {
+    const site = await this.#site(name);
+    if (site.current?.id === id) return;
+    if ((site.current?.id ?? null) !== expected) throw new HostRefusal(409, 'another release became current in between');
+    const release = await this.#release(name, site, id);
+    if (!release) throw new HostRefusal(404, 'this release was never staged here');
+    await this.#write(join(this.#siteFolder(name), 'current.json'), JSON.stringify({ release: id }));
+    // One assignment: a request before it gets the old release whole, one after it the new one.
+    site.current = release;
+    site.staged.clear();
+  }
+
+  async #release(name: string, site: Site, id: string): Promise<HostedRelease | undefined> {
+    return site.current?.id === id ? site.current : (site.staged.get(id) ?? this.#readRelease(name, id));
+  }
+
+  #siteFolder(name: string): string {
+    return join(this.#folder, 'sites', name);
+  }
+
+  #site(name: string): Promise<Site> {
+    let site = this.#sites.get(name);
+    if (!site) this.#sites.set(name, (site = this.#openSite(name)));
+    return site;
+  }
+
+  async #openSite(name: string): Promise<Site> {
+    const text = await readIfThere(join(this.#siteFolder(name), 'current.json'));
+    const id = text === undefined ? undefined : (JSON.parse(text) as { release: string }).release;
+    return { current: id === undefined ? undefined : await this.#readRelease(name, id), staged: new Map() };
+  }
+
+  #readRules(hash: string | null): RuleIndex {
+    return hash === null ? new Map() : indexRules(parseRules(readFileSync(this.contentFile(hash), 'utf8')));
+  }
+
+  async #writeRelease(name: string, release: HostedRelease): Promise<void> {
+    const names: string[] = [];
+    for (const [index, hash] of release.shards.entries()) {
+      if (hash === '') {
+        names.push('');
+        continue;
+      }
+      const text = JSON.stringify([...(release.files[index] ?? NO_FILES).values()]);
+      const file = sha256(text);
+      names.push(file);
+      const place = join(this.#siteFolder(name), 'shards', file);
+      if (!existsSync(place)) await this.#write(place, text);
+    }
+    await this.#write(join(this.#siteFolder(name), 'releases', `${release.id}.json`), JSON.stringify({
+      shards: release.shards, names, rules: release.rulesHash, root: release.root,
+    }));
+  }
+
+  async #readRelease(name: string, id: string): Promise<HostedRelease | undefined> {
+    const text = await readIfThere(join(this.#siteFolder(name), 'releases', `${id}.json`));
+    if (text === undefined) return undefined;
+    const { shards, names, rules, root } = JSON.parse(text) as { shards: string[]; names: string[]; rules: string | null; root: string };
+    const files = await Promise.all(names.map(async (file) => {
+      if (file === '') return NO_FILES;
+      const entries = JSON.parse(await readFile(join(this.#siteFolder(name), 'shards', file), 'utf8')) as HostedFile[];
+      return new Map(entries.map((entry) => [entry.path, entry]));
+    }));
+    return { id, shards, files, rules: this.#readRules(rules), rulesHash: rules, root };
+  }
+
+  async #write(place: string, text: string): Promise<void> {
+    await mkdir(dirname(place), { recursive: true });
+    const temporary = `${place}.${randomUUID()}`;
+    const file = await open(temporary, 'wx');
+    try {
+      await file.writeFile(text);
+      await file.sync();
+    } finally {
+      await file.close();
+    }
+    await rename(temporary, place);
+  }
+}
+
+function build(release: StagedRelease, base: HostedRelease | undefined, rules: RuleIndex, nowSeconds: number): HostedRelease {
+  const shards = base?.shards ?? emptyManifest;
+  const before = base?.files ?? emptyManifest.map(() => NO_FILES);
+  const textByHash = new Map(touchedShards(release).map((index) => [shards[index] ?? '', serialiseShard(before[index]?.values() ?? [])]));
+  const changed = applyDelta(shards, (hash) => textByHash.get(hash) ?? '', release, sha256);
+  const files = [...before];
+  const removed = new Set(release.remove);
+  for (const index of touchedShards(release)) {
+    files[index] = new Map([...(before[index] ?? NO_FILES)].filter(([path]) => !removed.has(path)));
+  }
+  for (const entry of release.put) {
+    const shard = files[shardOf(entry.path)] as Map<string, HostedFile>;
+    const was = before[shardOf(entry.path)]?.get(entry.path);
+    // Only a changed content moves the date; a client with the old one keeps its 304.
+    const modifiedSeconds = was?.hash === entry.hash ? was.modifiedSeconds : nowSeconds;
+    shard.set(entry.path, { ...entry, modifiedSeconds });
+  }
+  return { id: release.id, shards: changed.shards, files, rules, rulesHash: release.rules, root: rootOf(changed.shards, sha256) };
+}
+
+async function readIfThere(file: string): Promise<string | undefined> {
+  try {
+    await access(file);
+  } catch {
+    return undefined;
+  }
+  return readFile(file, 'utf8');
+}
+
+export function readDescription(body: unknown): Omit<StagedRelease, 'id'> {
+  const parsed = releaseDescription.safeParse(body);
+  if (!parsed.success) throw new HostRefusal(400, 'this is not a release description');
+  return parsed.data;
+}

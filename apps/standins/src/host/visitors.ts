@@ -1,0 +1,109 @@
+/** The side visitors talk to: each site by its Host name, whole releases only. */
+import { parseAddress } from '@fastigium/core/address';
+import { decide } from '@fastigium/core/redirects';
+import express, { type Express, type Request, type Response } from 'express';
+import morgan from 'morgan';
+import { readFile } from 'node:fs/promises';
+import { basename, dirname } from 'node:path';
+import send from 'send';
+import { chooseRepresentation } from './representation.ts';
+import { fileOf, type HostedRelease, type HostStore } from './store.ts';
+
+const OWN_NOT_FOUND_PAGE = '404.html';
+
+export function createVisitors(store: HostStore, accessLog: (site: string, line: string) => void): Express {
+  const logged = accessLogger(accessLog);
+  const app = express();
+  app.disable('x-powered-by');
+  app.set('etag', false);
+  app.use((_req, res, next) => {
+    res.set('server', 'Fastigium host stand-in (simulated)');
+    next();
+  });
+  app.use(async (req, res) => {
+    const site = siteOf(req);
+    const release = site === undefined ? undefined : await store.current(site);
+    // Only names that have a site get a log of their own; anyone can make up the others.
+    await logged(release === undefined ? 'unknown' : (site ?? 'unknown'), req, res);
+    if (!release) {
+      res.status(404).type('text').send('No site is published under this name at this host (simulated).\n');
+      return;
+    }
+    if (req.method !== 'GET' && req.method !== 'HEAD') {
+      // RFC 9110 section 15.5.6 asks for the list.
+      res.status(405).set('allow', 'GET, HEAD').end();
+      return;
+    }
+    await answer(store, release, req, res);
+  });
+  return app;
+}
+
+/** The combined log format, as Apache's documentation defines it and nearly every analyser reads it. */
+function accessLogger(accessLog: (site: string, line: string) => void): (site: string, req: Request, res: Response) => Promise<void> {
+  const loggers = new Map<string, Handler>();
+  return (site, req, res) => {
+    let logger = loggers.get(site);
+    if (!logger) {
+      logger = morgan('combined', { stream: { write: (line) => accessLog(site, line) } });
+      loggers.set(site, logger);
+    }
+    const log = logger;
+    return new Promise((resolve, reject) => log(req, res, (error) => (error ? reject(error as Error) : resolve())));
+  };
+}
+
+type Handler = (req: Request, res: Response, next: (error?: unknown) => void) => void;
+
+/** `lanternmoor` of `lanternmoor.localhost:4302`. */
+function siteOf(req: Request): string | undefined {
+  return /^([a-z0-9-]+)\.localhost(:\d+)?$/.exec((req.get('host') ?? '').toLowerCase())?.[1];
+}
+
+async function answer(store: HostStore, release: HostedRelease, req: Request, res: Response): Promise<void> {
+  const parsed = parseAddress(req.originalUrl);
+  if (!parsed.ok) {
+    res.status(400).type('text').send('This is not an address.\n');
+    return;
+  }
+  const answered = decide(parsed.address, { has: (path) => fileOf(release, path) !== undefined }, release.rules);
+  switch (answered.kind) {
+    case 'file':
+      await sendFile(store, release, answered.file, req, res);
+      return;
+    case 'redirect':
+      res.status(answered.status).set({ location: answered.location, 'cache-control': 'no-cache', 'content-length': '0' }).end();
+      return;
+    case 'gone':
+    case 'missing':
+      await sendNotFound(store, release, answered.kind === 'gone' ? 410 : 404, req, res);
+      return;
+  }
+}
+
+async function sendFile(store: HostStore, release: HostedRelease, path: string, req: Request, res: Response): Promise<void> {
+  const hosted = fileOf(release, path);
+  if (!hosted) throw new Error(`${path} was decided on but is not in the release`);
+  const form = await chooseRepresentation(req, hosted, store.contentFile(hosted.hash));
+  res.set(hosted.headers);
+  res.set('etag', form.etag);
+  res.set('last-modified', new Date(hosted.modifiedSeconds * 1000).toUTCString());
+  if (form.varies) res.set('vary', 'accept-encoding');
+  if (form.encoding) res.set('content-encoding', form.encoding);
+  // Conditions and ranges (RFC 9110 sections 13 and 14) are the package's, on the headers set here.
+  send(req, basename(form.file), { root: dirname(form.file), etag: false, lastModified: false, cacheControl: false, index: false })
+    .on('error', (error: Error & { status?: number }) => res.status(error.status ?? 500).end())
+    .pipe(res);
+}
+
+async function sendNotFound(store: HostStore, release: HostedRelease, status: number, req: Request, res: Response): Promise<void> {
+  const own = fileOf(release, OWN_NOT_FOUND_PAGE);
+  res.status(status).set('cache-control', 'no-cache');
+  if (!own) {
+    res.type('text').send(status === 410 ? 'This page is gone for good.\n' : 'There is no page at this address.\n');
+    return;
+  }
+  const bytes = await readFile(store.contentFile(own.hash));
+  res.set('content-type', own.headers['content-type'] ?? 'text/html').set('content-length', String(bytes.length));
+  res.end(req.method === 'HEAD' ? undefined : bytes);
+}

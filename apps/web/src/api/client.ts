@@ -1,0 +1,62 @@
+/** Calls to the server by the contract's endpoints; both what is sent and what comes back is checked. */
+import type { AnswerOf, BodyOf, Endpoint, ParamsOf, QueryOf } from '@fastigium/contracts/endpoint';
+import { DomainError, errorAnswer } from '@fastigium/contracts/errors';
+
+type Input<T> = Record<never, never> extends T ? T | undefined : T;
+
+export interface CallParts<E extends Endpoint> {
+  readonly params?: Input<ParamsOf<E>>;
+  readonly query?: Input<QueryOf<E>>;
+  readonly body?: Input<BodyOf<E>>;
+  readonly signal?: AbortSignal;
+}
+
+let csrfToken = '';
+
+/** The session tells the token; every change sends it back. */
+export function setCsrfToken(token: string): void {
+  csrfToken = token;
+}
+
+export function pathOf(endpoint: Endpoint, params: unknown, query?: unknown): string {
+  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String((params as Record<string, unknown>)[name])));
+  const search = new URLSearchParams(query === undefined ? {} : (query as Record<string, string>)).toString();
+  return `/api${path}${search === '' ? '' : `?${search}`}`;
+}
+
+export function changeHeaders(): Record<string, string> {
+  return { 'x-csrf-token': csrfToken };
+}
+
+/** Rejects with a DomainError, whose message is meant to be read. */
+export async function call<E extends Endpoint>(endpoint: E, parts: CallParts<E> = {}): Promise<AnswerOf<E>> {
+  let response: Response;
+  try {
+    response = await fetch(pathOf(endpoint, parts.params, parts.query), {
+      method: endpoint.method,
+      headers: endpoint.method === 'GET' ? {} : { ...changeHeaders(), 'content-type': 'application/json' },
+      ...(endpoint.method === 'GET' ? {} : { body: JSON.stringify(parts.body ?? {}) }),
+      ...(parts.signal ? { signal: parts.signal } : {}),
+    });
+  } catch (error) {
+    if (parts.signal?.aborted) throw error;
+    throw unreachable(error);
+  }
+  return readAnswer(endpoint, response.ok, await response.text());
+}
+
+export function readAnswer<E extends Endpoint>(endpoint: E, ok: boolean, text: string): AnswerOf<E> {
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch (error) {
+    throw unreachable(error);
+  }
+  if (ok) return endpoint.answer.parse(json) as AnswerOf<E>;
+  const { error } = errorAnswer.parse(json);
+  throw new DomainError(error.code, error.details);
+}
+
+function unreachable(cause: unknown): Error {
+  return new Error('Fastigium does not answer. What you typed is still here; check that it is running, then try again.', { cause });
+}

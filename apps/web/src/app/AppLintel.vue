@@ -1,0 +1,71 @@
+<script setup lang="ts">
+/** The top bar: the house, the site, finding, the person. */
+import { useRouter } from 'vue-router';
+import GableMark from '../components/GableMark.vue';
+import KeyHint from '../components/KeyHint.vue';
+import { useSession } from '../stores/session.ts';
+import { useSite } from '../stores/site.ts';
+import { useNotices } from '../stores/notices.ts';
+
+defineEmits<{ find: [] }>();
+const session = useSession();
+const site = useSite();
+const notices = useNotices();
+const router = useRouter();
+
+async function signOut(): Promise<void> {
+  try {
+    await session.signOut();
+    site.close();
+    await router.push({ name: 'sign-in' });
+  } catch (error) {
+    notices.problem(error);
+  }
+}
+</script>
+
+<template>
+  <header class="lintel">
+    <RouterLink class="house" :to="{ name: 'sites' }" title="All sites"><GableMark /><span>Fastigium</span></RouterLink>
+    <template v-if="site.overview">
+      <span class="part" aria-hidden="true" />
+      <span class="name one-line">{{ site.overview.name }}</span>
+      <a v-if="site.overview.liveUrl" class="address live" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl.replace(/^http:\/\/|\/$/g, '') }}</a>
+      <span v-else class="address live">not live yet</span>
+    </template>
+    <span class="gap" />
+    <button v-if="site.overview" class="find" type="button" @click="$emit('find')">Find or do<KeyHint keys="Ctrl K" /></button>
+    <v-menu v-if="site.overview">
+      <template #activator="{ props: menu }"><button class="find wide-only" type="button" v-bind="menu">Stand-ins: host</button></template>
+      <v-sheet class="panel">
+        <p class="strong">The host is a stand-in</p>
+        <p>It runs on this machine only and speaks the same protocol a real host would. Published sites answer at <span class="address">{{ site.overview.hostName }}.localhost</span>; nobody outside can see them.</p>
+      </v-sheet>
+    </v-menu>
+    <v-menu v-if="session.person">
+      <template #activator="{ props: menu }">
+        <button class="find" type="button" v-bind="menu" :aria-label="`${session.person.name}, account`">{{ session.person.initials }}</button>
+      </template>
+      <v-sheet class="panel">
+        <p class="strong">{{ session.person.name }}</p>
+        <p class="quiet">{{ session.person.email }}, {{ session.person.role }}</p>
+        <button class="text-link" type="button" @click="signOut">Sign out</button>
+      </v-sheet>
+    </v-menu>
+  </header>
+</template>
+
+<style scoped>
+.lintel { flex: none; height: 44px; display: flex; align-items: center; gap: 16px; padding-inline: 20px; background: var(--lintel); color: var(--on-lintel); }
+.house { display: flex; align-items: center; gap: 9px; color: inherit; text-decoration: none; font-family: var(--face-title); font-size: 20px; letter-spacing: 0.4px; }
+.part { width: 1px; height: 20px; background: var(--lintel-quiet); opacity: 0.4; }
+.name { font-weight: 600; }
+.live { color: var(--lintel-quiet); text-decoration: none; font-size: 12px; white-space: nowrap; }
+a.live:hover { text-decoration: underline; }
+.gap { flex: 1; }
+.find { background: none; border: 0; padding: 4px 0; font: inherit; color: var(--lintel-quiet); cursor: pointer; white-space: nowrap; }
+.find:hover { color: var(--on-lintel); }
+.panel { padding: 12px 16px; max-width: 320px; display: grid; gap: 8px; justify-items: start; }
+.panel p { margin: 0; }
+@media (max-width: 699px) { .wide-only, .live, .part { display: none; } .lintel { gap: 12px; padding-inline: 12px; } .house span { display: none; } }
+</style>

@@ -1,0 +1,49 @@
+<script setup lang="ts">
+/** The bottom bar: live against draft, and the way to publish. */
+import { computed } from 'vue';
+import { useRoute } from 'vue-router';
+import KeyHint from '../components/KeyHint.vue';
+import KeystoneMark from '../components/KeystoneMark.vue';
+import { count, when } from '../logic/format.ts';
+import { useSite } from '../stores/site.ts';
+
+const site = useSite();
+const route = useRoute();
+const changeCount = computed(() => site.changes?.changes.length ?? 0);
+const draftWords = computed(() => {
+  if (!site.overview || site.overview.files === 0) return 'nothing brought in yet';
+  if (!site.changes) return 'reckoning what differs …';
+  if (site.changes.sinceRelease === null) return `${count(site.changes.whole.files, 'file')} to go live`;
+  return changeCount.value === 0 ? 'same as live' : `${count(changeCount.value, 'change')} for visitors`;
+});
+</script>
+
+<template>
+  <footer v-if="site.overview" class="sill">
+    <span class="part">
+      <KeystoneMark :mark="site.overview.live ? 'verdigris' : 'dashed'" />
+      <span><b>Live</b> {{ site.overview.live ? `release ${site.overview.live.number}, ${when(site.overview.live.at, new Date())}` : 'not yet' }}</span>
+    </span>
+    <span class="arrow" aria-hidden="true">→</span>
+    <span class="part">
+      <KeystoneMark :mark="changeCount > 0 || !site.overview.live ? 'ochre' : 'verdigris'" />
+      <span><b>Draft</b> {{ draftWords }}</span>
+    </span>
+    <span class="gap" />
+    <RouterLink v-if="site.overview.deadLinks > 0" class="look" :to="{ name: 'survey', query: { show: 'links' } }">{{ count(site.overview.deadLinks, 'dead link') }} worth a look</RouterLink>
+    <template v-if="route.name !== 'publish' && site.overview.files > 0">
+      <v-btn variant="flat" color="primary" :to="{ name: 'publish' }">Review and publish</v-btn>
+      <KeyHint class="wide-only" keys="G P" />
+    </template>
+  </footer>
+</template>
+
+<style scoped>
+.sill { flex: none; height: 52px; box-sizing: border-box; display: flex; align-items: center; gap: 16px; padding-inline: 20px; background: var(--stone-1); border-top: 2px solid var(--ink-9); white-space: nowrap; }
+.part { display: flex; align-items: center; gap: 5px; min-width: 0; }
+.part > span { overflow: hidden; text-overflow: ellipsis; }
+.arrow { color: var(--ink-5); }
+.gap { flex: 1; }
+.look { font-size: 12px; color: var(--ink-5); }
+@media (max-width: 699px) { .sill { gap: 8px; padding-inline: 12px; } .wide-only, .look, .arrow { display: none; } }
+</style>

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+/** Bringing in a finished site: drop a zip or a folder, or choose one. */
+import { sitesApi } from '@fastigium/contracts/api/sites';
+import { computed, ref } from 'vue';
+import { call } from '../api/client.ts';
+import { uploadZip } from '../api/upload.ts';
+import { percent, size } from '../logic/format.ts';
+import { fromDrop, fromFiles, packAsZip, type Dropped } from './dropped.ts';
+import LabelledField from '../components/LabelledField.vue';
+
+const props = defineProps<{ site?: string }>();
+const emit = defineEmits<{ started: [site: string] }>();
+const name = ref('');
+const dropped = ref<Dropped>();
+const over = ref(false);
+const problem = ref('');
+const sent = ref<{ done: number; total: number }>();
+let cancel = new AbortController();
+/** The site made for this upload, so that trying again after a broken line does not make a second. */
+let made: string | undefined;
+const canGo = computed(() => dropped.value !== undefined && (props.site !== undefined || name.value.trim() !== ''));
+
+async function take(reading: Promise<Dropped>): Promise<void> {
+  problem.value = '';
+  try {
+    dropped.value = await reading;
+    if (name.value === '') name.value = dropped.value.name.replace(/\.zip$/i, '').replace(/[-_]+/g, ' ').trim();
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+
+function onDrop(event: DragEvent): void {
+  over.value = false;
+  if (event.dataTransfer) void take(fromDrop(event.dataTransfer));
+}
+
+function onChosen(event: Event): void {
+  const { files } = event.target as HTMLInputElement;
+  if (files && files.length > 0) void take(fromFiles([...files]));
+}
+
+async function go(): Promise<void> {
+  const what = dropped.value;
+  if (!what) return;
+  problem.value = '';
+  cancel = new AbortController();
+  sent.value = { done: 0, total: 0 };
+  try {
+    const zip = await packAsZip(what);
+    made ??= props.site ?? (await call(sitesApi.create, { body: { name: name.value } })).id;
+    await uploadZip(made, zip, what.name, { progress: (done, total) => (sent.value = { done, total }), signal: cancel.signal });
+    emit('started', made);
+  } catch (error) {
+    problem.value = (error as Error).message;
+  } finally {
+    sent.value = undefined;
+  }
+}
+</script>
+
+<template>
+  <form class="bring-in" @submit.prevent="go">
+    <h2 class="title-face">Bring in a site</h2>
+    <div class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="onDrop">
+      <template v-if="dropped">
+        <span class="strong one-line">{{ dropped.name }}</span>
+        <span class="quiet">{{ dropped.files.length === 1 ? size(dropped.bytes) : `${dropped.files.length} files, ${size(dropped.bytes)}` }}</span>
+      </template>
+      <template v-else>
+        <span class="strong">Drop a zip or a folder here</span>
+        <span class="quiet">the finished site, as it was exported</span>
+      </template>
+      <span class="choose">
+        <label class="text-link" tabindex="0" @keydown.enter.prevent="($refs.zip as HTMLInputElement).click()">Choose a zip<input ref="zip" class="visually-hidden" tabindex="-1" type="file" accept=".zip,application/zip" data-testid="zip" @change="onChosen" /></label>
+        <label class="text-link" tabindex="0" @keydown.enter.prevent="($refs.folder as HTMLInputElement).click()">Choose a folder<input ref="folder" class="visually-hidden" tabindex="-1" type="file" webkitdirectory data-testid="folder" @change="onChosen" /></label>
+      </span>
+    </div>
+    <LabelledField v-if="site === undefined" v-model="name" label="Name of the site" maxlength="100" />
+    <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+    <div v-if="sent" class="sending" role="status">
+      <v-progress-linear :model-value="percent(sent.done, sent.total)" :indeterminate="sent.total === 0" color="verdigris" bg-color="stone3" height="8" aria-label="Upload" />
+      <span class="quiet">{{ sent.total > 0 ? `${size(sent.done)} of ${size(sent.total)}` : 'Packing' }}</span>
+      <button class="text-link" type="button" @click="cancel.abort()">Cancel</button>
+    </div>
+    <v-btn v-else type="submit" variant="flat" color="primary" :disabled="!canGo">Bring it in</v-btn>
+    <p class="quiet">Files stay byte for byte as they are. Nothing is public until you publish.</p>
+  </form>
+</template>
+
+<style scoped>
+.bring-in { display: grid; gap: 14px; justify-items: stretch; }
+.drop { display: grid; gap: 4px; justify-items: center; padding: 36px 20px 28px; border: 1.5px dashed var(--stone-5); border-radius: 3px; background: var(--stone-1); text-align: center; }
+.drop.over { border-color: var(--lapis); background: var(--lapis-tint); }
+.choose { display: flex; gap: 20px; margin-top: 14px; }
+.sending { display: grid; grid-template-columns: 1fr auto; gap: 6px 12px; }
+.sending > :first-child { grid-column: 1 / -1; }
+p { margin: 0; }
+.bring-in > .v-btn { justify-self: start; }
+</style>

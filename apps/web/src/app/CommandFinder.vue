@@ -1,0 +1,107 @@
+<script setup lang="ts">
+/** Ctrl K: finds pages and old addresses, goes to stations, does what can be done. */
+import { draftApi } from '@fastigium/contracts/api/draft';
+import { computed, onMounted, ref, shallowRef, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import { call } from '../api/client.ts';
+import KeyHint from '../components/KeyHint.vue';
+import { baysOf, STATION_KEYS, type StationName } from '../logic/bays.ts';
+import { find } from '../logic/find.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useSession } from '../stores/session.ts';
+import { useSite } from '../stores/site.ts';
+
+interface Found {
+  readonly text: string;
+  readonly title: string;
+  readonly detail: string;
+  readonly keys?: string;
+  readonly run: () => void;
+}
+
+const emit = defineEmits<{ close: []; go: [station: StationName]; step: [direction: 'back' | 'forward']; keys: [] }>();
+const site = useSite();
+const session = useSession();
+const notices = useNotices();
+const router = useRouter();
+const typed = ref('');
+const at = ref(0);
+const pages = shallowRef<Found[]>([]);
+const field = ref<HTMLInputElement>();
+const MOST = 12;
+
+onMounted(async () => {
+  const id = site.id;
+  if (id === undefined || (site.overview?.files ?? 0) === 0) return;
+  try {
+    const { pages: rows } = await call(draftApi.pages, { params: { site: id } });
+    pages.value = rows.map(({ id: page, title, address }) => ({
+      text: `${title} ${address}`.toLowerCase(), title: title || address, detail: address,
+      run: () => void router.push({ name: 'pages', params: { page } }),
+    }));
+  } catch (error) {
+    notices.problem(error);
+  }
+});
+
+const commands = computed<Found[]>(() => {
+  const command = (title: string, run: () => void, keys?: string, detail = ''): Found => ({ text: `${title} ${detail}`.toLowerCase(), title, detail, run, ...(keys ? { keys } : {}) });
+  const { undo, redo } = site.overview?.steps ?? {};
+  return [
+    ...(site.overview ? baysOf(site.overview, site.changes) : []).filter(({ isOpen }) => isOpen)
+      .map(({ station, title, words }) => command(`Go to ${title}`, () => emit('go', station), `G ${STATION_KEYS[station].toUpperCase()}`, words)),
+    ...(session.mayEdit && undo ? [command('One step back', () => emit('step', 'back'), 'Ctrl Z', undo)] : []),
+    ...(session.mayEdit && redo ? [command('One step forward', () => emit('step', 'forward'), 'Ctrl Shift Z', redo)] : []),
+    ...(site.overview?.liveUrl ? [command('Open the live site', () => window.open(site.overview?.liveUrl ?? '', '_blank', 'noopener'))] : []),
+    command('All sites', () => void router.push({ name: 'sites' })),
+    command('List the keys', () => emit('keys'), '?'),
+  ];
+});
+const found = computed(() => find([...commands.value, ...pages.value], typed.value, MOST));
+watch(found, () => (at.value = 0));
+// At once, not after the dialog has opened: people type on.
+watch(field, (input) => input?.focus());
+
+function run(item: Found | undefined): void {
+  if (!item) return;
+  emit('close');
+  item.run();
+}
+
+function onKey(event: KeyboardEvent): void {
+  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+  if (step !== undefined) at.value = Math.max(0, Math.min(found.value.length - 1, at.value + step));
+  else if (event.key === 'Enter') run(found.value[at.value]);
+  else return;
+  event.preventDefault();
+}
+</script>
+
+<template>
+  <v-dialog model-value aria-label="Find or do" scroll-strategy="block" @update:model-value="emit('close')">
+    <v-sheet class="finder">
+      <input
+        ref="field" v-model="typed" class="typed" type="text" placeholder="A page, an address, a station, something to do" aria-label="Find or do"
+        role="combobox" aria-expanded="true" aria-controls="found" :aria-activedescendant="`found-${at}`" @keydown="onKey"
+      />
+      <ul id="found" role="listbox" aria-label="Found">
+        <li v-for="(item, index) in found" :id="`found-${index}`" :key="index" role="option" :aria-selected="index === at" :class="{ on: index === at }" @click="run(item)" @mousemove="at = index">
+          <span class="one-line">{{ item.title }}</span>
+          <span class="detail one-line">{{ item.detail }}</span>
+          <KeyHint v-if="item.keys" :keys="item.keys" />
+        </li>
+        <li v-if="found.length === 0" class="none">Nothing here is called that. Try fewer letters.</li>
+      </ul>
+    </v-sheet>
+  </v-dialog>
+</template>
+
+<style scoped>
+.finder { border: 1px solid var(--stone-3); border-radius: 3px; overflow: hidden; align-self: start; }
+.typed { width: 100%; box-sizing: border-box; padding: 14px 16px; font: inherit; font-size: 16px; border: 0; border-bottom: var(--line); background: var(--bench); color: inherit; outline: 0; }
+ul { list-style: none; margin: 0; padding: 4px 0; max-height: 440px; overflow: auto; }
+li { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto; gap: 12px; padding: 7px 16px; cursor: default; }
+li.on { background: var(--lapis-tint); }
+.detail { color: var(--ink-5); font-size: 12px; }
+.none { color: var(--ink-5); display: block; }
+</style>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+/** Signing in; on a first start without the demo, creating the owner. */
+import { computed, ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import GableMark from '../components/GableMark.vue';
+import LabelledField from '../components/LabelledField.vue';
+import { useSession } from '../stores/session.ts';
+
+const session = useSession();
+const router = useRouter();
+const route = useRoute();
+const creating = computed(() => session.session?.needsOwner ?? false);
+const demo = computed(() => session.session?.demo ?? null);
+const name = ref('');
+const email = ref('');
+const password = ref('');
+const problem = ref('');
+const busy = ref(false);
+
+async function go(): Promise<void> {
+  problem.value = '';
+  busy.value = true;
+  try {
+    if (creating.value) await session.createOwner(name.value, email.value, password.value);
+    else await session.signIn(email.value, password.value);
+    const then = typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/sites';
+    await router.push(then);
+  } catch (error) {
+    problem.value = (error as Error).message;
+  } finally {
+    busy.value = false;
+  }
+}
+
+function fillDemo(): void {
+  if (!demo.value) return;
+  ({ email: email.value, password: password.value } = demo.value);
+}
+</script>
+
+<template>
+  <main class="entrance">
+    <svg class="pediment" viewBox="0 0 400 60" preserveAspectRatio="none" aria-hidden="true"><path d="M0 59 200 2l200 57z" vector-effect="non-scaling-stroke" /></svg>
+    <form class="door" @submit.prevent="go">
+      <h1><span class="sign"><GableMark /></span>Fastigium</h1>
+      <p class="quiet">{{ creating ? 'Nobody is here yet. Create the owner of this Fastigium.' : 'Take a finished site live.' }}</p>
+      <LabelledField v-if="creating" v-model="name" label="Your name" autocomplete="name" autofocus />
+      <LabelledField v-model="email" label="E-mail" type="email" autocomplete="username" :autofocus="!creating" />
+      <LabelledField
+        v-model="password" label="Password" type="password" :autocomplete="creating ? 'new-password' : 'current-password'"
+        :hint="creating ? 'At least 10 characters' : ''" :persistent-hint="creating"
+      />
+      <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+      <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">{{ creating ? 'Create the owner' : 'Sign in' }}</v-btn>
+      <p v-if="demo && !creating" class="quiet">The demo is loaded: <span class="address">{{ demo.email }}</span>, <span class="address">{{ demo.password }}</span>.
+        <button class="text-link" type="button" @click="fillDemo">Fill it in</button></p>
+    </form>
+  </main>
+</template>
+
+<style scoped>
+.entrance { min-height: 100dvh; display: grid; align-content: center; justify-content: center; grid-template-columns: minmax(0, 400px); background: var(--stone-1); padding: 20px; }
+.pediment { width: 100%; height: 60px; display: block; }
+.pediment path { fill: var(--paper); stroke: var(--ink-9); stroke-width: 1.5; }
+.door { display: grid; gap: 14px; padding: 20px 32px 28px; background: var(--paper); border: 1px solid var(--stone-3); border-top: 0; }
+h1 { display: flex; align-items: center; gap: 10px; font-family: var(--face-title); font-weight: 400; font-size: 26px; line-height: 36px; margin: 0; }
+.sign { display: grid; background: var(--lintel); padding: 6px; border-radius: 2px; }
+p { margin: 0; }
+</style>

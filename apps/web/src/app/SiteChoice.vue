@@ -1,0 +1,69 @@
+<script setup lang="ts">
+/** All sites of the team, and the place to drop a new one. */
+import { sitesApi, type SiteSummary } from '@fastigium/contracts/api/sites';
+import { onMounted, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import { call } from '../api/client.ts';
+import KeystoneMark from '../components/KeystoneMark.vue';
+import { count } from '../logic/format.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useSession } from '../stores/session.ts';
+import { useSite } from '../stores/site.ts';
+import AppLintel from './AppLintel.vue';
+import BringIn from './BringIn.vue';
+
+const notices = useNotices();
+const session = useSession();
+const router = useRouter();
+const sites = ref<SiteSummary[]>();
+useSite().close();
+
+onMounted(async () => {
+  try {
+    sites.value = await call(sitesApi.list);
+  } catch (error) {
+    notices.problem(error);
+  }
+});
+
+const open = (site: string) => router.push({ name: 'survey', params: { site } });
+</script>
+
+<template>
+  <div class="frame">
+    <AppLintel />
+    <main class="middle">
+      <section class="sites">
+        <h1 class="title-face">Sites</h1>
+        <p v-if="sites?.length === 0" class="quiet">There is none yet. Bring one in on the right.</p>
+        <RouterLink v-for="site in sites" :key="site.id" class="site" :to="{ name: 'survey', params: { site: site.id } }">
+          <KeystoneMark :mark="site.liveRelease !== null ? 'verdigris' : site.files > 0 ? 'ochre' : 'dashed'" :size="16" />
+          <span class="who">
+            <span class="name">{{ site.name }}</span>
+            <span class="quiet">{{ site.files > 0 ? `${count(site.pages, 'page')}, ${count(site.files, 'file')}` : 'nothing brought in yet' }}</span>
+          </span>
+          <span class="state">
+            <span>{{ site.liveRelease !== null ? `release ${site.liveRelease} is live` : 'not live yet' }}</span>
+            <span class="address quiet">{{ site.hostName }}.localhost</span>
+          </span>
+        </RouterLink>
+      </section>
+      <aside v-if="session.mayEdit" class="bring"><BringIn @started="open" /></aside>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.frame { height: 100dvh; display: flex; flex-direction: column; }
+.middle { flex: 1; min-height: 0; display: flex; flex-wrap: wrap; overflow: auto; }
+.sites { flex: 1 1 480px; padding: 24px 0; background: var(--paper); }
+.sites > h1, .sites > p { padding-inline: 28px; }
+h1 { margin-bottom: 16px; }
+.site { display: grid; grid-template-columns: auto 1fr auto; gap: 14px; align-items: center; padding: 12px 28px; border-top: var(--line); color: inherit; text-decoration: none; }
+.site:last-child { border-bottom: var(--line); }
+.site:hover { background: var(--stone-1); }
+.who, .state { display: grid; }
+.state { justify-items: end; font-size: 13px; }
+.name { font-weight: 600; font-size: 16px; line-height: 22px; }
+.bring { flex: 0 1 460px; min-width: 320px; padding: 24px 28px; background: var(--bench); border-left: 1px solid var(--stone-3); box-sizing: border-box; }
+</style>

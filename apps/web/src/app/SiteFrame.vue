@@ -1,0 +1,80 @@
+<script setup lang="ts">
+/** The frame around every station: lintel, frieze, the station itself, sill; and the keys that hold everywhere. */
+import { defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import { baysOf, STATION_KEYS, type StationName } from '../logic/bays.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useSession } from '../stores/session.ts';
+import { useSite } from '../stores/site.ts';
+import AppFrieze from './AppFrieze.vue';
+import AppLintel from './AppLintel.vue';
+import AppSill from './AppSill.vue';
+import CommandFinder from './CommandFinder.vue';
+import { useLeader, useShortcuts } from './shortcuts.ts';
+
+const KeyList = defineAsyncComponent(() => import('./KeyList.vue'));
+
+const props = defineProps<{ site: string }>();
+const store = useSite();
+const session = useSession();
+const notices = useNotices();
+const router = useRouter();
+const finding = ref(false);
+const listingKeys = ref(false);
+
+watch(() => props.site, async (id) => {
+  try {
+    await store.open(id);
+  } catch (error) {
+    notices.problem(error);
+    await router.replace({ name: 'sites' });
+  }
+}, { immediate: true });
+onBeforeUnmount(() => store.close());
+
+function goTo(station: StationName): boolean {
+  const bay = store.overview && baysOf(store.overview, store.changes).find((each) => each.station === station);
+  if (!bay) return false;
+  if (bay.isOpen) void router.push({ name: station });
+  else notices.done(`${bay.title} is not there yet.`);
+  return true;
+}
+
+const stationOfKey = new Map(Object.entries(STATION_KEYS).map(([station, key]) => [key, station as StationName]));
+useLeader('g', (key) => {
+  const station = stationOfKey.get(key);
+  return station !== undefined && goTo(station);
+});
+
+function step(direction: 'back' | 'forward'): void {
+  if (session.mayEdit) void store.decide({ kind: 'step', direction });
+}
+
+useShortcuts(() => [
+  { key: 'k', ctrl: true, always: true, run: () => (finding.value = true) },
+  { key: '?', run: () => (listingKeys.value = true) },
+  { key: 'z', ctrl: true, run: () => step('back') },
+  { key: 'z', ctrl: true, shift: true, run: () => step('forward') },
+  { key: 'y', ctrl: true, run: () => step('forward') },
+]);
+</script>
+
+<template>
+  <div class="frame">
+    <AppLintel @find="finding = true" />
+    <template v-if="store.overview">
+      <AppFrieze />
+      <main class="middle"><RouterView /></main>
+      <AppSill />
+    </template>
+    <main v-else class="middle opening" role="status">Opening the site …</main>
+    <CommandFinder v-if="finding" @close="finding = false" @go="goTo" @step="step" @keys="listingKeys = true" />
+    <KeyList v-if="listingKeys" @close="listingKeys = false" />
+  </div>
+</template>
+
+<style scoped>
+.frame { height: 100dvh; display: flex; flex-direction: column; overflow: hidden; }
+.middle { flex: 1; min-height: 0; display: flex; flex-direction: column; }
+.opening { padding: 20px; color: var(--ink-5); }
+</style>

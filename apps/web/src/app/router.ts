@@ -1,0 +1,33 @@
+/** Addresses of the application. Stations are loaded when they are opened. */
+import { createRouter, createWebHistory } from 'vue-router';
+import { useSession } from '../stores/session.ts';
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/sites' },
+    { path: '/sign-in', name: 'sign-in', component: () => import('./SignIn.vue'), meta: { open: true } },
+    { path: '/sites', name: 'sites', component: () => import('./SiteChoice.vue') },
+    {
+      path: '/sites/:site',
+      component: () => import('./SiteFrame.vue'),
+      props: true,
+      children: [
+        { path: '', redirect: { name: 'survey' } },
+        { path: 'survey', name: 'survey', component: () => import('../stations/survey/SurveyStation.vue') },
+        { path: 'pages/:page?', name: 'pages', component: () => import('../stations/pages/PagesStation.vue') },
+        { path: 'redirects', name: 'redirects', component: () => import('../stations/redirects/RedirectsStation.vue') },
+        { path: 'publish', name: 'publish', component: () => import('../stations/publish/PublishStation.vue') },
+      ],
+    },
+    { path: '/:rest(.*)*', redirect: '/sites' },
+  ],
+});
+
+router.beforeEach(async (to) => {
+  const session = useSession();
+  if (!session.session) await session.load();
+  if (session.person && to.name === 'sign-in') return { name: 'sites' };
+  if (!session.person && !to.meta.open) return { name: 'sign-in', query: { then: to.fullPath } };
+  return true;
+});

@@ -1,0 +1,34 @@
+<script setup lang="ts">
+/** Long work: what is being done, how far it is, and the way to stop it. */
+import type { Job } from '@fastigium/contracts/api/jobs';
+import { computed } from 'vue';
+import { figure, percent, size } from '../logic/format.ts';
+
+const props = defineProps<{ job: Job; waiting?: string; canCancel: boolean }>();
+defineEmits<{ cancel: [] }>();
+
+const progress = computed(() => props.job.progress);
+const share = computed(() => (progress.value && progress.value.total > 0 ? percent(progress.value.done, progress.value.total) : undefined));
+const words = computed(() => {
+  const now = progress.value;
+  if (!now) return '';
+  const say = now.unit === 'bytes' ? size : figure;
+  return now.total > 0 ? `${say(now.done)} of ${say(now.total)}${now.unit === 'bytes' ? '' : ` ${now.unit}`}` : '';
+});
+</script>
+
+<template>
+  <div class="job" role="status">
+    <div class="line">
+      <span class="strong">{{ progress?.step ?? waiting ?? 'Waiting to begin' }}</span>
+      <span class="quiet figure">{{ words }}</span>
+    </div>
+    <v-progress-linear :model-value="share ?? 0" :indeterminate="share === undefined" color="verdigris" bg-color="stone3" height="8" aria-label="Progress" />
+    <button v-if="canCancel" class="text-link" type="button" @click="$emit('cancel')">Cancel; nothing of it is kept</button>
+  </div>
+</template>
+
+<style scoped>
+.job { display: grid; gap: 6px; justify-items: start; }
+.line { display: flex; justify-content: space-between; gap: 12px; width: 100%; }
+</style>

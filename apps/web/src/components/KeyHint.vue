@@ -1,0 +1,14 @@
+<script setup lang="ts">
+defineProps<{ keys: string }>();
+</script>
+
+<template>
+  <kbd class="key" aria-hidden="true">{{ keys }}</kbd>
+</template>
+
+<style scoped>
+.key {
+  font-family: var(--face-address); font-size: 11px; font-weight: 400; line-height: 16px;
+  border: 1px solid currentcolor; border-radius: 3px; padding: 0 5px; margin-inline-start: 4px; opacity: 0.75;
+}
+</style>

@@ -1,0 +1,112 @@
+<script setup lang="ts" generic="T">
+/**
+ * A list to be worked through by keyboard: arrows or J and K move, Home and End jump, Enter decides.
+ * Only the rows in view exist, so 50,000 scroll as smoothly as 50. It knows no feature.
+ */
+import { useVirtualizer } from '@tanstack/vue-virtual';
+import { computed, nextTick, ref, watch } from 'vue';
+
+const props = defineProps<{
+  items: readonly T[];
+  keyOf: (item: T) => string;
+  label: string;
+  rowHeight: number;
+  /** The chosen row's key. */
+  modelValue: string | undefined;
+  /** For trees: a row's depth, from 0. */
+  depthOf?: (item: T) => number;
+  /** Rows that head a group cannot be chosen. */
+  isHeading?: (item: T) => boolean;
+}>();
+const emit = defineEmits<{ 'update:modelValue': [key: string]; enter: [item: T]; key: [event: KeyboardEvent, item: T | undefined] }>();
+defineSlots<{ default(props: { item: T; selected: boolean }): unknown; empty(): unknown }>();
+
+const scroller = ref<HTMLElement>();
+const virtualizer = useVirtualizer(
+  computed(() => ({
+    count: props.items.length, getScrollElement: () => scroller.value ?? null, estimateSize: () => props.rowHeight, overscan: 12,
+    getItemKey: (index: number) => { const item = props.items[index]; return item === undefined ? index : props.keyOf(item); },
+  })),
+);
+const selectedIndex = computed(() => props.items.findIndex((item) => props.keyOf(item) === props.modelValue));
+const idOf = (index: number) => `ledger-row-${index}`;
+
+watch(selectedIndex, (index) => {
+  if (index >= 0) void nextTick(() => virtualizer.value.scrollToIndex(index, { align: 'auto' }));
+}, { immediate: true });
+
+function choose(index: number, direction: 1 | -1): void {
+  for (let at = index; at >= 0 && at < props.items.length; at += direction) {
+    const item = props.items[at];
+    if (item === undefined || props.isHeading?.(item)) continue;
+    emit('update:modelValue', props.keyOf(item));
+    return;
+  }
+}
+
+function onKey(event: KeyboardEvent): void {
+  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  const last = props.items.length - 1;
+  const page = Math.max(1, Math.floor((scroller.value?.clientHeight ?? 0) / props.rowHeight) - 1);
+  const at = selectedIndex.value;
+  const moves: Record<string, () => void> = {
+    ArrowDown: () => choose(at + 1, 1), j: () => choose(at + 1, 1),
+    ArrowUp: () => choose(at < 0 ? last : at - 1, -1), k: () => choose(at < 0 ? last : at - 1, -1),
+    Home: () => choose(0, 1), End: () => choose(last, -1),
+    PageDown: () => choose(Math.min(last, at + page), -1), PageUp: () => choose(Math.max(0, at - page), 1),
+  };
+  const move = moves[event.key];
+  const item = props.items[at];
+  if (move) move();
+  else if (event.key === 'Enter' && item !== undefined) emit('enter', item);
+  else {
+    emit('key', event, item);
+    return;
+  }
+  event.preventDefault();
+}
+
+defineExpose({ focus: () => scroller.value?.focus() });
+</script>
+
+<template>
+  <div
+    ref="scroller" class="ledger-list" tabindex="0" :role="depthOf ? 'tree' : 'listbox'" :aria-label="label"
+    :aria-activedescendant="selectedIndex >= 0 ? idOf(selectedIndex) : undefined" @keydown="onKey"
+  >
+    <div v-if="items.length > 0" class="rows" :style="{ height: `${virtualizer.getTotalSize()}px` }">
+      <template v-for="row in virtualizer.getVirtualItems()" :key="String(row.key)">
+        <div
+          v-if="items[row.index] !== undefined" :id="idOf(row.index)" class="row"
+          :class="{ selected: row.index === selectedIndex, group: isHeading?.(items[row.index] as T) }"
+          :role="isHeading?.(items[row.index] as T) ? 'presentation' : depthOf ? 'treeitem' : 'option'"
+          :aria-level="depthOf ? depthOf(items[row.index] as T) + 1 : undefined"
+          :aria-selected="isHeading?.(items[row.index] as T) ? undefined : row.index === selectedIndex"
+          :aria-posinset="isHeading?.(items[row.index] as T) ? undefined : row.index + 1" :aria-setsize="isHeading?.(items[row.index] as T) ? undefined : items.length"
+          :style="{ height: `${rowHeight}px`, transform: `translateY(${row.start}px)` }"
+          @click="choose(row.index, 1)" @dblclick="emit('enter', items[row.index] as T)"
+        >
+          <slot :item="items[row.index] as T" :selected="row.index === selectedIndex" />
+        </div>
+      </template>
+    </div>
+    <slot v-else name="empty" />
+  </div>
+</template>
+
+<style scoped>
+.ledger-list { flex: 1; min-height: 0; overflow: auto; position: relative; contain: strict; }
+.ledger-list:focus-visible { outline-offset: -2px; }
+/* Rows lie over the list's own outline; the chosen row carries it for the list. */
+.ledger-list:focus-visible:has(.row.selected) { outline: none; }
+.ledger-list:focus-visible .row.selected { outline: 2px solid var(--lapis); outline-offset: -2px; }
+.rows { position: relative; width: 100%; }
+.row {
+  position: absolute; inset: 0 0 auto; display: grid; align-items: center; padding-inline: 20px; box-sizing: border-box;
+  border-bottom: var(--line); border-left: 3px solid transparent; padding-left: 17px; cursor: default;
+}
+.row:not(.group):hover { background: var(--stone-1); }
+/* Quiet words turn darker on the tint, where they would be too faint. */
+.row.selected, .row.selected:hover { background: var(--lapis-tint); border-left-color: var(--lapis); --ink-5: var(--ink-7); }
+.row.group { align-items: end; padding-bottom: 6px; }
+</style>

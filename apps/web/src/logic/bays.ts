@@ -1,0 +1,77 @@
+/** The seven bays of the frieze: what each says and how it stands. */
+import type { Changes } from '@fastigium/contracts/api/releases';
+import type { SiteOverview } from '@fastigium/contracts/api/sites';
+import { count, figure } from './format.ts';
+import type { Mark } from './marks.ts';
+
+export type StationName = 'survey' | 'address' | 'pages' | 'metadata' | 'redirects' | 'publish' | 'watch';
+
+export interface Bay {
+  readonly station: StationName;
+  readonly title: string;
+  readonly words: string;
+  readonly mark: Mark;
+  /** Said to screen readers with the words; the mark alone says nothing. */
+  readonly standing: string;
+  readonly isOpen: boolean;
+}
+
+/** The letter after G that goes to a station. */
+export const STATION_KEYS: Readonly<Record<StationName, string>> = {
+  survey: 's', address: 'a', pages: 'g', metadata: 'm', redirects: 'r', publish: 'p', watch: 'w',
+};
+
+const LATER = { words: 'not there yet', mark: 'dashed', standing: 'not there yet', isOpen: false } as const;
+
+export function baysOf(site: SiteOverview, changes: Changes | undefined): Bay[] {
+  const has = site.files > 0;
+  return [
+    { station: 'survey', title: 'Survey', ...surveyBay(site), isOpen: true },
+    { station: 'address', title: 'Address', ...LATER },
+    { station: 'pages', title: 'Pages', ...(has ? pagesBay(site, changes) : LATER), isOpen: has },
+    { station: 'metadata', title: 'Metadata', ...LATER },
+    { station: 'redirects', title: 'Redirects', ...(has ? redirectsBay(site) : LATER), isOpen: has },
+    { station: 'publish', title: 'Publish', ...(has ? publishBay(site, changes) : LATER), isOpen: has },
+    { station: 'watch', title: 'Watch', ...LATER },
+  ];
+}
+
+type Standing = Pick<Bay, 'words' | 'mark' | 'standing'>;
+
+function surveyBay(site: SiteOverview): Standing {
+  const state = site.lastImport?.state;
+  if (state === 'waiting' || state === 'reading') return { words: 'reading …', mark: 'ochre', standing: 'moving' };
+  if (site.files === 0) {
+    return state === 'failed' ? { words: 'nothing came in', mark: 'madder', standing: 'must be fixed' } : { words: 'bring in the site', mark: 'dashed', standing: 'not there yet' };
+  }
+  return { words: `${count(site.pages, 'page')}, ${count(site.files, 'file')}`, mark: 'verdigris', standing: 'right' };
+}
+
+function pagesBay(site: SiteOverview, changes: Changes | undefined): Standing {
+  const changed = changes?.sinceRelease == null ? 0 : changes.changes.filter(({ group }) => group === 'pages' || group === 'addresses').length;
+  if (site.homeTitle === null) return { words: 'no home page', mark: 'madder', standing: 'must be fixed' };
+  if (changed > 0) return { words: `${figure(changed)} changed`, mark: 'ochre', standing: 'draft differs from live' };
+  return { words: `home: ${site.homeTitle}`, mark: 'verdigris', standing: 'right' };
+}
+
+function redirectsBay(site: SiteOverview): Standing {
+  const open = site.oldAddresses - site.oldAddressesWithRule;
+  if (site.oldAddresses === 0) {
+    return site.redirects === 0
+      ? { words: 'none yet', mark: 'dashed', standing: 'not there yet' }
+      : { words: count(site.redirects, 'redirect'), mark: 'verdigris', standing: 'right' };
+  }
+  return open > 0
+    ? { words: `${figure(open)} to settle`, mark: 'ochre', standing: 'not done yet' }
+    : { words: `all ${figure(site.oldAddresses)} settled`, mark: 'verdigris', standing: 'right' };
+}
+
+function publishBay(site: SiteOverview, changes: Changes | undefined): Standing {
+  if (site.runningJobs.some(({ kind }) => kind === 'publish')) return { words: 'publishing …', mark: 'ochre', standing: 'moving' };
+  if (site.live === null) return { words: 'not live yet', mark: 'dashed', standing: 'not there yet' };
+  if (changes === undefined) return { words: `release ${site.live.number}`, mark: 'verdigris', standing: 'live' };
+  const n = changes.changes.length;
+  return n > 0
+    ? { words: count(n, 'change'), mark: 'ochre', standing: 'draft differs from live' }
+    : { words: `release ${site.live.number} is live`, mark: 'verdigris', standing: 'live' };
+}

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+/** The evidence of a change: its source, before and after. */
+import { releasesApi, type Change, type Evidence } from '@fastigium/contracts/api/releases';
+import { ref, watch } from 'vue';
+import { call } from '../../api/client.ts';
+import { size } from '../../logic/format.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useSite } from '../../stores/site.ts';
+import DraftProof from '../redirects/DraftProof.vue';
+
+const props = defineProps<{ change: Change }>();
+const site = useSite();
+const notices = useNotices();
+const evidence = ref<Evidence>();
+
+watch(() => site.changes, async () => {
+  if (site.id === undefined || !props.change.key.startsWith('file:')) return;
+  try {
+    evidence.value = await call(releasesApi.evidence, { params: { site: site.id }, query: { key: props.change.key } });
+  } catch (error) {
+    notices.problem(error);
+  }
+}, { immediate: true });
+</script>
+
+<template>
+  <section v-if="evidence || change.group === 'redirects' && change.key.startsWith('rule:')" class="evidence" aria-label="Evidence">
+    <h2 class="quiet">{{ change.subject }}, {{ change.group === 'redirects' ? 'asked of the draft' : evidence?.kind === 'source' ? 'source' : 'file' }}</h2>
+    <DraftProof v-if="change.group === 'redirects'" :address="change.subject" />
+    <template v-else-if="evidence">
+      <div v-if="evidence.kind === 'source'" class="lines">
+        <div v-for="(line, index) in evidence.lines" :key="index" class="line" :class="{ minus: line.sign === '-', plus: line.sign === '+' }"><span aria-hidden="true">{{ line.sign }}</span> {{ line.text }}</div>
+      </div>
+      <p v-else>{{ evidence.before ? size(evidence.before.sizeBytes) : 'not there' }} before, {{ evidence.after ? size(evidence.after.sizeBytes) : 'not there' }} now.</p>
+      <p v-if="evidence.cut" class="quiet">The rest of the difference is left out here.</p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.evidence { flex: none; max-height: 34%; overflow: auto; padding: 10px 20px 14px; border-top: 1px solid var(--stone-3); background: var(--paper); }
+h2 { font-weight: 400; margin: 0 0 6px; }
+.lines { border: var(--line); }
+.line { font-family: var(--face-address); font-size: 12px; line-height: 20px; padding-inline: 8px; white-space: pre-wrap; overflow-wrap: anywhere; min-height: 6px; }
+.minus { background: var(--madder-tint); }
+.plus { background: var(--verdigris-tint); }
+p { margin: 6px 0 0; }
+</style>

@@ -1,0 +1,95 @@
+<script setup lang="ts">
+/** The next release: what is sent, publishing it, and those before it. */
+import { releasesApi, type Release } from '@fastigium/contracts/api/releases';
+import { computed, ref } from 'vue';
+import { call } from '../../api/client.ts';
+import JobProgress from '../../components/JobProgress.vue';
+import LabelledField from '../../components/LabelledField.vue';
+import { figure, size } from '../../logic/format.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useSession } from '../../stores/session.ts';
+import { useSite } from '../../stores/site.ts';
+import ReleaseLadder from './ReleaseLadder.vue';
+
+const props = defineProps<{ releases: readonly Release[] }>();
+const site = useSite();
+const session = useSession();
+const notices = useNotices();
+const note = ref('');
+const asking = ref(false);
+const next = computed(() => (props.releases[0]?.number ?? 0) + 1);
+const sending = computed(() => props.releases.find(({ state }) => state === 'sending'));
+const number = computed(() => sending.value?.number ?? next.value);
+const isSame = computed(() => site.changes !== undefined && !hasChanges.value && !site.publishing && site.overview?.live != null);
+const hasChanges = computed(() => (site.changes?.changes.length ?? 0) > 0);
+
+async function ask(run: () => Promise<{ release: number }>): Promise<void> {
+  asking.value = true;
+  try {
+    await run();
+    note.value = '';
+  } catch (error) {
+    notices.problem(error);
+  } finally {
+    asking.value = false;
+    await site.refresh();
+  }
+}
+
+function publish(): Promise<void> {
+  const { changes, id } = site;
+  return ask(async () => {
+    if (!changes || id === undefined) throw new Error('The changes are not reckoned yet. Wait a moment, then publish.');
+    return call(releasesApi.publish, { params: { site: id }, body: { version: changes.version, note: note.value } });
+  });
+}
+
+function goBack(release: Release): Promise<void> {
+  const { id } = site;
+  return ask(() => call(releasesApi.rollBack, { params: { site: id ?? '', number: release.number } }));
+}
+</script>
+
+<template>
+  <h1 class="title-face">{{ isSame ? `Release ${site.overview?.live?.number} is live` : `Release ${number}` }}</h1>
+  <p class="quiet">{{ isSame ? 'Live and draft are the same' : sending ? `${sending.by.name} is publishing` : 'To the stand-in host, switched all at once' }}</p>
+  <template v-if="site.publishing">
+    <JobProgress class="progress" :job="site.publishing" waiting="Waiting to begin" :can-cancel="session.mayEdit" @cancel="site.cancel(site.publishing.id)" />
+    <p class="quiet">Visitors get the release before, whole, until the switch.</p>
+  </template>
+  <template v-else>
+    <dl v-if="site.changes && !isSame" class="facts">
+      <dt>Files sent</dt>
+      <dd>{{ site.changes.sending ? `${figure(site.changes.sending.files)} of ${figure(site.changes.whole.files)}` : 'the host does not say' }}</dd>
+      <dt>Bytes sent</dt>
+      <dd>{{ site.changes.sending ? `${size(site.changes.sending.bytes)} of ${size(site.changes.whole.bytes)}` : 'the host does not say' }}</dd>
+      <dt>Switch</dt>
+      <dd>all at once, no gap</dd>
+    </dl>
+    <p v-if="site.changes?.hostProblem" class="wrong" role="alert">{{ site.changes.hostProblem }} <button class="text-link" type="button" @click="site.loadChanges()">Ask again</button></p>
+    <template v-if="session.mayEdit && !isSame">
+      <LabelledField v-if="hasChanges" v-model="note" label="Note for the ladder (not public)" maxlength="500" />
+      <div class="actions">
+        <v-btn variant="flat" color="primary" height="36" :disabled="!hasChanges" :loading="asking" @click="publish">Publish release {{ next }}</v-btn>
+        <span v-if="!hasChanges" class="quiet">Nothing to publish</span>
+      </div>
+    </template>
+    <p v-else-if="!session.mayEdit" class="quiet">Your role looks on; an editor publishes.</p>
+  </template>
+  <template v-if="site.overview?.liveUrl">
+    <hr class="rule" />
+    <p>Live at <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl }}</a></p>
+  </template>
+  <hr class="rule" />
+  <h2 class="heading">Releases</h2>
+  <ReleaseLadder :releases="releases" :can-go-back="session.mayEdit && !site.publishing && !asking" @back="goBack" />
+</template>
+
+<style scoped>
+p { margin: 4px 0 8px; }
+.progress { margin: 14px 0 10px; }
+.facts { display: grid; grid-template-columns: auto 1fr; gap: 3px 16px; margin: 8px 0 14px; padding: 8px 12px; background: var(--stone-1); border: var(--line); border-radius: 3px; }
+dd { margin: 0; text-align: right; font-weight: 600; font-variant-numeric: tabular-nums; }
+.actions { display: flex; align-items: center; gap: 12px; margin-top: 12px; }
+a.address { color: var(--lapis); }
+</style>

@@ -1,0 +1,31 @@
+/** What the form of a redirect holds. */
+import type { RedirectRow } from '@fastigium/contracts/api/draft';
+
+export type PickedTarget =
+  | { readonly kind: 'page'; readonly page: string }
+  | { readonly kind: 'address'; readonly address: string }
+  | { readonly kind: 'url'; readonly url: string };
+
+export type ChosenStatus = 301 | 302 | 307 | 308 | 410;
+
+/** RFC 9110 sections 15.4 and 15.5.11, in plain words. */
+export const STATUS_OPTIONS: readonly { value: ChosenStatus; label: string; hint: string }[] = [
+  { value: 301, label: '301', hint: 'moved for good; search engines follow' },
+  { value: 302, label: '302', hint: 'elsewhere for now; the old address stays known' },
+  { value: 307, label: '307', hint: 'for now; forms are sent on as they are' },
+  { value: 308, label: '308', hint: 'for good; forms are sent on as they are' },
+  { value: 410, label: '410', hint: 'gone for good; search engines forget it' },
+];
+
+export function readTarget(row: RedirectRow | undefined): PickedTarget | undefined {
+  if (row?.to == null || row.origin === 'page') return undefined;
+  if (row.toPage !== null && !row.to.includes('#')) return { kind: 'page', page: row.toPage };
+  return typedTarget(row.to);
+}
+
+/** What a person writes instead of choosing a page: a whole URL, or an address of this site. */
+export function typedTarget(text: string): PickedTarget | undefined {
+  const typed = text.trim();
+  if (/^https?:\/\/[^/\s]/i.test(typed)) return { kind: 'url', url: typed };
+  return typed.startsWith('/') ? { kind: 'address', address: typed } : undefined;
+}

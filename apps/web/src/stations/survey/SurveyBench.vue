@@ -1,0 +1,74 @@
+<script setup lang="ts">
+/** What came in, in figures; and the row that is selected, with its evidence. */
+import type { Survey } from '@fastigium/contracts/api/imports';
+import { computed } from 'vue';
+import { count, figure, size } from '../../logic/format.ts';
+import type { SurveyItem, SurveyView } from './surveyRows.ts';
+
+const props = defineProps<{ survey: Survey; item: SurveyItem | undefined }>();
+defineEmits<{ show: [view: SurveyView] }>();
+
+const page = computed(() => props.survey.pages.find(({ sourcePath }) => sourcePath === props.item?.source.path));
+const asset = computed(() => props.survey.assets.find(({ path }) => path === props.item?.source.path));
+const untitled = computed(() => props.survey.pages.filter(({ title }) => !title).length);
+const kinds = computed(() => {
+  const byKind = new Map<string, { files: number; bytes: number }>();
+  for (const { type, sizeBytes } of props.survey.assets) {
+    const kind = kindOf(type);
+    const sum = byKind.get(kind) ?? { files: 0, bytes: 0 };
+    byKind.set(kind, { files: sum.files + 1, bytes: sum.bytes + sizeBytes });
+  }
+  return [...byKind].sort(([, a], [, b]) => b.bytes - a.bytes);
+});
+
+function kindOf(type: string): string {
+  if (type.startsWith('image/')) return 'Pictures';
+  if (type.startsWith('text/css')) return 'Styles';
+  if (type.includes('javascript')) return 'Scripts';
+  if (type.startsWith('font/')) return 'Fonts';
+  if (/pdf|word|officedocument|opendocument|msexcel|powerpoint/.test(type)) return 'Documents';
+  return 'Other files';
+}
+</script>
+
+<template>
+  <h1 class="title-face">What came in</h1>
+  <p class="quiet">from {{ survey.fileName }}, kept byte for byte</p>
+  <dl class="facts">
+    <dt>Pages</dt><dd>{{ figure(survey.pages.length) }}</dd>
+    <template v-for="[kind, sum] in kinds" :key="kind"><dt>{{ kind }}</dt><dd>{{ figure(sum.files) }}<span class="quiet bytes">{{ size(sum.bytes) }}</span></dd></template>
+    <dt class="strong">All files</dt><dd class="strong">{{ figure(survey.pages.length + survey.assets.length) }}<span class="quiet bytes">{{ size(survey.totalBytes) }}</span></dd>
+    <dt>Links inside the site</dt><dd>{{ figure(survey.links.inside) }}</dd>
+    <dt>Links to other sites</dt><dd>{{ figure(survey.links.outside) }}</dd>
+  </dl>
+  <p v-if="survey.links.dead.length > 0 || untitled > 0" class="look">
+    <button v-if="survey.links.dead.length > 0" class="text-link" type="button" @click="$emit('show', 'links')">{{ count(survey.links.dead.length, 'link') }} {{ survey.links.dead.length === 1 ? 'leads' : 'lead' }} nowhere</button>
+    <span v-if="untitled > 0">{{ count(untitled, 'page') }} without a title</span>
+  </p>
+  <template v-if="item">
+    <hr class="rule" />
+    <h2 class="heading"><span class="address">/{{ item.source.path }}</span></h2>
+    <p v-if="item.source.href !== undefined">
+      Line {{ item.source.line }} has <span class="address">&lt;{{ item.source.element }}&gt;</span> with
+      <span class="address">{{ item.source.href }}</span>. That means <span class="address">{{ item.source.target }}</span>, and no file of the site answers there.
+    </p>
+    <p v-else-if="item.source.note">{{ item.source.note }}</p>
+    <template v-else-if="page">
+      <p>{{ page.title ?? 'This page has no title. Write one under Pages.' }}</p>
+      <p class="quiet">{{ size(page.sizeBytes) }}, {{ count(page.linksOut, 'link') }}{{ page.deadLinks > 0 ? `, ${page.deadLinks} of them dead` : '' }}{{ page.language ? `, language ${page.language}` : ', no language declared' }}</p>
+      <RouterLink class="text-link" :to="{ name: 'pages', params: { page: page.id } }">Work on it under Pages</RouterLink>
+    </template>
+    <template v-else-if="asset">
+      <p class="quiet">{{ asset.type || 'no known type' }}, {{ size(asset.sizeBytes) }}, {{ asset.uses === 0 ? 'no page or style leads to it' : `used by ${count(asset.uses, 'file')}` }}</p>
+    </template>
+  </template>
+</template>
+
+<style scoped>
+p { margin: 4px 0 8px; }
+.facts { display: grid; grid-template-columns: 1fr auto; gap: 2px 16px; margin: 12px 0; padding: 10px 12px; background: var(--stone-1); border: var(--line); border-radius: 3px; }
+dd { margin: 0; text-align: right; font-variant-numeric: tabular-nums; font-weight: 600; }
+.bytes { display: inline-block; min-width: 64px; font-weight: 400; }
+.look { display: flex; gap: 16px; color: var(--ochre-dark); }
+.look .text-link { color: inherit; }
+</style>

@@ -1,0 +1,108 @@
+/** The site that is open: how it stands, what differs from live, and changing its draft. */
+import { draftApi, type DecisionRequest } from '@fastigium/contracts/api/draft';
+import { jobsApi, type Job } from '@fastigium/contracts/api/jobs';
+import { releasesApi, type Changes } from '@fastigium/contracts/api/releases';
+import { sitesApi, type SiteOverview } from '@fastigium/contracts/api/sites';
+import { DomainError } from '@fastigium/contracts/errors';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef } from 'vue';
+import { call } from '../api/client.ts';
+import { listenToSite } from '../api/events.ts';
+import { useNotices } from './notices.ts';
+import { useSession } from './session.ts';
+
+export const useSite = defineStore('site', () => {
+  const notices = useNotices();
+  const session = useSession();
+  const overview = shallowRef<SiteOverview>();
+  const changes = shallowRef<Changes>();
+  /** Grows whenever what stations show may have changed; they watch it and read again. */
+  const tick = ref(0);
+  const jobs = ref(new Map<string, Job>());
+  let stopListening: (() => void) | undefined;
+  let changesAsked = 0;
+
+  const id = computed(() => overview.value?.id);
+
+  async function open(site: string): Promise<void> {
+    if (overview.value?.id === site) return;
+    close();
+    overview.value = await call(sitesApi.overview, { params: { site } });
+    jobs.value = new Map(overview.value.runningJobs.map((job) => [job.id, job]));
+    stopListening = listenToSite(site, { event: (event) => void onEvent(event), back: () => void refresh() });
+    void loadChanges();
+  }
+
+  function close(): void {
+    stopListening?.();
+    stopListening = undefined;
+    overview.value = undefined;
+    changes.value = undefined;
+    jobs.value = new Map();
+  }
+
+  async function refresh(): Promise<void> {
+    const site = id.value;
+    if (site === undefined) return;
+    const next = await call(sitesApi.overview, { params: { site } });
+    if (id.value !== site) return;
+    overview.value = next;
+    tick.value += 1;
+    await loadChanges();
+  }
+
+  async function loadChanges(): Promise<void> {
+    const site = id.value;
+    if (site === undefined || (overview.value?.files ?? 0) === 0) return;
+    const asked = (changesAsked += 1);
+    const next = await call(releasesApi.changes, { params: { site } }).catch((error: unknown) => {
+      notices.problem(error);
+      return undefined;
+    });
+    // Only the answer to the latest question counts; an older one may arrive after it.
+    if (next && asked === changesAsked && id.value === site) changes.value = next;
+  }
+
+  async function onEvent(event: Parameters<Parameters<typeof listenToSite>[1]['event']>[0]): Promise<void> {
+    if (event.kind === 'job') {
+      const { job } = event;
+      const ended = job.state !== 'waiting' && job.state !== 'running';
+      const next = new Map(jobs.value);
+      if (ended) next.delete(job.id);
+      else next.set(job.id, job);
+      jobs.value = next;
+      if (ended && job.kind !== 'compile') await refresh();
+      if (ended && job.error && job.kind !== 'import') notices.problem(new DomainError(job.error.code, job.error.details));
+    } else {
+      if (event.kind === 'draft' && event.by !== '' && event.by !== session.person?.name) notices.done(`${event.by} changed the draft.`);
+      await refresh();
+    }
+  }
+
+  /** Changes the draft; a stale change is refused, what changed is shown, and what was typed stays. */
+  async function decide(decision: DecisionRequest): Promise<boolean> {
+    const site = overview.value;
+    if (!site) return false;
+    try {
+      const { words } = await call(draftApi.decide, { params: { site: site.id }, body: { version: site.version, decision } });
+      await refresh();
+      if (decision.kind === 'step' || decision.kind === 'undo') notices.done(words);
+      else notices.done(words, { label: 'Undo', run: () => void decide({ kind: 'step', direction: 'back' }) });
+      return true;
+    } catch (error) {
+      notices.problem(error);
+      if (error instanceof DomainError && error.code === 'draft-stale') await refresh();
+      return false;
+    }
+  }
+
+  async function cancel(job: string): Promise<void> {
+    await call(jobsApi.cancel, { params: { job } }).catch(notices.problem);
+  }
+
+  const runningJob = (kind: Job['kind']) => computed(() => [...jobs.value.values()].find((job) => job.kind === kind));
+  return {
+    id, overview, changes, tick, open, close, refresh, loadChanges, decide, cancel,
+    importing: runningJob('import'), publishing: runningJob('publish'), compiling: runningJob('compile'),
+  };
+});

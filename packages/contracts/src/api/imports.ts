@@ -1,0 +1,66 @@
+import { z } from 'zod';
+import { endpoint } from '../define.ts';
+import { id, siteParams } from './common.ts';
+
+/** What an import has to say about single files; the import itself goes on. */
+export const NOTES = {
+  'path-outside': 'Left out: its path leads outside the site.',
+  'path-too-long': 'Left out: its path is longer than hosts can keep (1,024 letters).',
+  'symbolic-link': 'Left out: a link in the archive, not a file.',
+  'leftover': 'Left out: a leftover of the computer it was packed on.',
+  'doubled-path': 'Left out: the archive holds this path twice; the first one counts.',
+  'name-encoding': 'Its name is in no known encoding; the letters may be wrong.',
+  'name-case': 'Differs from another file only in upper and lower case; some hosts cannot keep both.',
+  'too-large': 'Left out: larger than a single file may be.',
+  'page-too-large': 'Too large to read as a page. It is published as it is; its links are not known.',
+  'encoding-faulty': 'Some bytes mean nothing in the encoding it declares. It is published as it is.',
+  'encoding-guessed': 'Declares no encoding and is not UTF-8; read as windows-1252.',
+  'not-a-page': 'Named like a page, but holds binary data. Published as it is.',
+  'empty': 'Has 0 bytes.',
+  'unreadable': 'Left out: the archive is damaged here.',
+} as const satisfies Record<string, string>;
+export type NoteCode = keyof typeof NOTES;
+
+export const importNote = z.object({ code: z.enum(Object.keys(NOTES) as [NoteCode, ...NoteCode[]]), path: z.string(), text: z.string() });
+
+export const surveyPage = z.object({
+  id,
+  sourcePath: z.string(),
+  address: z.string(),
+  title: z.string().nullable(),
+  language: z.string().nullable(),
+  sizeBytes: z.number().int(),
+  linksOut: z.number().int(),
+  deadLinks: z.number().int(),
+});
+export const surveyAsset = z.object({ path: z.string(), type: z.string(), sizeBytes: z.number().int(), uses: z.number().int() });
+export const surveyLink = z.object({
+  from: z.string(),
+  fromTitle: z.string().nullable(),
+  href: z.string(),
+  element: z.string(),
+  line: z.number().int(),
+  target: z.string(),
+});
+export const survey = z.object({
+  fileName: z.string(),
+  pages: z.array(surveyPage),
+  assets: z.array(surveyAsset),
+  links: z.object({ inside: z.number().int(), outside: z.number().int(), dead: z.array(surveyLink) }),
+  notes: z.array(importNote),
+  totalBytes: z.number().int(),
+});
+export type Survey = z.infer<typeof survey>;
+
+export const importsApi = {
+  start: endpoint('POST /sites/:site/imports', {
+    summary: 'Bring in a finished site as a zip',
+    access: 'editor',
+    params: siteParams,
+    query: z.object({ fileName: z.string().max(255).default('site.zip') }),
+    streams: 'application/zip',
+    answer: z.object({ import: id, job: id }),
+    status: 202,
+  }),
+  survey: endpoint('GET /sites/:site/survey', { summary: 'What came in', access: 'reviewer', params: siteParams, answer: survey }),
+};

@@ -1,0 +1,45 @@
+import { z } from 'zod';
+import { endpoint } from '../define.ts';
+import { done, id, instant, siteParams } from './common.ts';
+import { errorAnswer } from '../errors.ts';
+
+export const JOB_KINDS = ['import', 'publish', 'compile'] as const;
+export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
+
+export const progress = z.object({
+  /** What is being done right now, in a few words. */
+  step: z.string(),
+  done: z.number().int(),
+  /** 0 while the whole is not known. */
+  total: z.number().int(),
+  unit: z.enum(['files', 'pages', 'bytes']),
+});
+export type Progress = z.infer<typeof progress>;
+
+export const job = z.object({
+  id,
+  site: id,
+  kind: z.enum(JOB_KINDS),
+  state: z.enum(JOB_STATES),
+  progress: progress.nullable(),
+  error: errorAnswer.shape.error.nullable(),
+  createdAt: instant,
+  endedAt: instant.nullable(),
+});
+export type Job = z.infer<typeof job>;
+
+const jobParams = z.object({ job: id });
+
+/** What the event stream of a site carries; each says "look again at this", with the job itself for jobs. */
+export const siteEvent = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('job'), job }),
+  z.object({ kind: z.literal('draft'), version: z.number().int(), by: z.string() }),
+  z.object({ kind: z.literal('release') }),
+]);
+export type SiteEvent = z.infer<typeof siteEvent>;
+
+export const jobsApi = {
+  get: endpoint('GET /jobs/:job', { summary: 'One piece of long work', access: 'reviewer', params: jobParams, answer: job }),
+  cancel: endpoint('POST /jobs/:job/cancel', { summary: 'Ask a job to stop; nothing of it is kept', access: 'editor', params: jobParams, answer: done }),
+  events: endpoint('GET /sites/:site/events', { summary: 'Server-sent events of a site', access: 'reviewer', params: siteParams, answer: siteEvent }),
+};

@@ -1,0 +1,81 @@
+import { z } from 'zod';
+import { endpoint } from '../define.ts';
+import { id, instant, personRef, siteParams, version } from './common.ts';
+
+export const CHANGE_GROUPS = ['pages', 'addresses', 'redirects', 'files'] as const;
+
+export const change = z.object({
+  /** Stable while the draft stands; opens the evidence. */
+  key: z.string(),
+  group: z.enum(CHANGE_GROUPS),
+  what: z.enum(['added', 'changed', 'removed', 'moved']),
+  subject: z.string(),
+  words: z.string(),
+});
+export type Change = z.infer<typeof change>;
+
+export const changes = z.object({
+  version,
+  sinceRelease: z.number().int().nullable(),
+  changes: z.array(change),
+  /** Null where the host could not be asked; `hostProblem` says why. */
+  sending: z.object({ files: z.number().int(), bytes: z.number().int() }).nullable(),
+  hostProblem: z.string().nullable(),
+  whole: z.object({ files: z.number().int(), bytes: z.number().int() }),
+});
+export type Changes = z.infer<typeof changes>;
+
+export const evidence = z.object({
+  key: z.string(),
+  kind: z.enum(['source', 'file', 'proof']),
+  before: z.object({ path: z.string(), sizeBytes: z.number().int() }).nullable(),
+  after: z.object({ path: z.string(), sizeBytes: z.number().int() }).nullable(),
+  lines: z.array(z.object({ sign: z.enum([' ', '-', '+']), text: z.string() })),
+  cut: z.boolean(),
+});
+export type Evidence = z.infer<typeof evidence>;
+
+export const RELEASE_STATES = ['sending', 'live', 'past', 'failed', 'cancelled'] as const;
+export const release = z.object({
+  id,
+  number: z.number().int(),
+  state: z.enum(RELEASE_STATES),
+  note: z.string(),
+  by: personRef,
+  createdAt: instant,
+  liveAt: instant.nullable(),
+  rollbackOf: z.number().int().nullable(),
+  filesTotal: z.number().int(),
+  filesSent: z.number().int(),
+  bytesSent: z.number().int(),
+  error: z.string().nullable(),
+  job: id.nullable(),
+});
+export type Release = z.infer<typeof release>;
+
+export const releasesApi = {
+  changes: endpoint('GET /sites/:site/changes', { summary: 'What visitors will notice, and what will be sent', access: 'reviewer', params: siteParams, answer: changes }),
+  evidence: endpoint('GET /sites/:site/changes/evidence', {
+    summary: 'One change, before and after',
+    access: 'reviewer',
+    params: siteParams,
+    query: z.object({ key: z.string().max(4100) }),
+    answer: evidence,
+  }),
+  list: endpoint('GET /sites/:site/releases', { summary: 'Releases, newest first', access: 'reviewer', params: siteParams, answer: z.array(release) }),
+  publish: endpoint('POST /sites/:site/releases', {
+    summary: 'Publish the draft as it was looked at',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ version, note: z.string().trim().max(500).default('') }),
+    answer: z.object({ release: z.number().int(), job: id }),
+    status: 202,
+  }),
+  rollBack: endpoint('POST /sites/:site/releases/:number/rollback', {
+    summary: 'Make an earlier release live again, as a new release',
+    access: 'editor',
+    params: siteParams.extend({ number: z.coerce.number().int().min(1) }),
+    answer: z.object({ release: z.number().int(), job: id }),
+    status: 202,
+  }),
+};

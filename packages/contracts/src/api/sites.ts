@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import { endpoint } from '../define.ts';
+import { id, instant, personRef, siteParams } from './common.ts';
+import { job } from './jobs.ts';
+
+export const siteSummary = z.object({
+  id,
+  name: z.string(),
+  /** Name of the site at the host stand-in: `lanternmoor` answers at lanternmoor.localhost. */
+  hostName: z.string(),
+  liveUrl: z.string().nullable(),
+  pages: z.number().int(),
+  files: z.number().int(),
+  liveRelease: z.number().int().nullable(),
+  createdAt: instant,
+});
+export type SiteSummary = z.infer<typeof siteSummary>;
+
+const liveRelease = z.object({ number: z.number().int(), at: instant, by: personRef, rollbackOf: z.number().int().nullable() });
+
+/** What the frame shows of a site: the frieze and the sill. */
+export const siteOverview = siteSummary.extend({
+  version: z.number().int(),
+  live: liveRelease.nullable(),
+  deadLinks: z.number().int(),
+  notes: z.number().int(),
+  oldAddresses: z.number().int(),
+  oldAddressesWithRule: z.number().int(),
+  redirects: z.number().int(),
+  homeTitle: z.string().nullable(),
+  steps: z.object({ undo: z.string().nullable(), redo: z.string().nullable() }),
+  runningJobs: z.array(job),
+  lastImport: z.object({ id, state: z.enum(['waiting', 'reading', 'applied', 'failed', 'cancelled']), fileName: z.string(), error: z.string().nullable() }).nullable(),
+});
+export type SiteOverview = z.infer<typeof siteOverview>;
+
+export const newSite = z.object({ name: z.string().trim().min(1, 'a name is needed').max(100) });
+
+export const sitesApi = {
+  list: endpoint('GET /sites', { summary: 'All sites of the team', access: 'reviewer', answer: z.array(siteSummary) }),
+  create: endpoint('POST /sites', { summary: 'A new, empty site', access: 'editor', body: newSite, answer: siteSummary, status: 201 }),
+  overview: endpoint('GET /sites/:site', { summary: 'How a site stands', access: 'reviewer', params: siteParams, answer: siteOverview }),
+};

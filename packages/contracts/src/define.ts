@@ -1,0 +1,37 @@
+import { z } from 'zod';
+import type { Access, Endpoint } from './endpoint.ts';
+
+const nothing = z.object({});
+
+interface Spec<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A extends z.ZodType> {
+  summary: string;
+  access: Access;
+  params?: P;
+  query?: Q;
+  body?: B;
+  streams?: string;
+  answer: A;
+  status?: 200 | 201 | 202;
+}
+
+/** Fills in what an endpoint leaves out. */
+export function endpoint<
+  A extends z.ZodType,
+  P extends z.ZodType = typeof nothing,
+  Q extends z.ZodType = typeof nothing,
+  B extends z.ZodType = typeof nothing,
+>(line: `${'GET' | 'POST' | 'DELETE'} /${string}`, spec: Spec<P, Q, B, A>): Endpoint<P, Q, B, A> {
+  const [method, path] = line.split(' ') as ['GET' | 'POST' | 'DELETE', string];
+  return {
+    method,
+    path,
+    summary: spec.summary,
+    access: spec.access,
+    params: spec.params ?? (nothing as unknown as P),
+    query: spec.query ?? (nothing as unknown as Q),
+    body: spec.body ?? (nothing as unknown as B),
+    ...(spec.streams === undefined ? {} : { streams: spec.streams }),
+    answer: spec.answer,
+    status: spec.status ?? 200,
+  };
+}

@@ -1,0 +1,37 @@
+/**
+ * An endpoint as both sides know it: the server routes by it and checks what comes in and what goes
+ * out, the web calls by it and checks what comes back, the OpenAPI document is made from it.
+ */
+import type { z } from 'zod';
+
+export const ROLES = ['reviewer', 'editor', 'owner'] as const;
+export type Role = (typeof ROLES)[number];
+
+/** Who may call: nobody in particular, anyone signed in, or at least that role. */
+export type Access = 'public' | Role;
+
+export interface Endpoint<
+  Params extends z.ZodType = z.ZodType,
+  Query extends z.ZodType = z.ZodType,
+  Body extends z.ZodType = z.ZodType,
+  Answer extends z.ZodType = z.ZodType,
+> {
+  readonly method: 'GET' | 'POST' | 'DELETE';
+  /** With `:name` for each parameter, below `/api`. */
+  readonly path: string;
+  readonly summary: string;
+  readonly access: Access;
+  readonly params: Params;
+  readonly query: Query;
+  /** What a JSON body holds; endpoints that take a stream name its media type instead. */
+  readonly body: Body;
+  readonly streams?: string;
+  readonly answer: Answer;
+  readonly status: 200 | 201 | 202;
+}
+
+type AnyEndpoint = Endpoint;
+export type ParamsOf<E extends AnyEndpoint> = z.output<E['params']>;
+export type QueryOf<E extends AnyEndpoint> = z.output<E['query']>;
+export type BodyOf<E extends AnyEndpoint> = z.output<E['body']>;
+export type AnswerOf<E extends AnyEndpoint> = z.output<E['answer']>;

@@ -1,0 +1,75 @@
+/**
+ * Every error the application answers with: its code, status and words. The words say what
+ * happened and what to do next; `{name}` is filled from the error's details.
+ */
+import { z } from 'zod';
+
+export const ERRORS = {
+  'sign-in-required': { status: 401, text: 'You are not signed in, or the session has ended. Sign in and try again; nothing was changed.' },
+  'sign-in-wrong': { status: 401, text: 'This name and password do not belong together. Check both and try again.' },
+  'sign-in-throttled': { status: 429, text: 'Too many attempts. Wait {seconds} seconds, then try again.' },
+  'owner-exists': { status: 409, text: 'This Fastigium already has an owner. Sign in, or ask the owner for an account.' },
+  'not-allowed': { status: 403, text: 'Your role ({role}) does not allow this. Ask an owner of the team.' },
+  'request-forged': { status: 403, text: 'The request did not come from this page. Reload the page and try again; nothing was changed.' },
+  'input-invalid': { status: 400, text: 'Something in the request is not right: {detail}' },
+  'not-found': { status: 404, text: 'There is no {what} here. It may have been removed; go back and look at the list again.' },
+  'draft-stale': { status: 409, text: 'Someone changed this site while you were working. What they did is shown now; look, then do yours again.' },
+  'title-empty': { status: 422, text: 'A page needs a title. Write one, or keep the one it has.' },
+  'address-unreadable': { status: 422, text: '“{address}” is not an address. Write it like /old-page.html, with its question mark where it has one.' },
+  'redirect-onto-itself': { status: 422, text: '{address} would land on itself. Choose another page for it to land on.' },
+  'redirect-hidden': { status: 422, text: '{address} is a live page of this site, and a live page always answers itself. Choose an old address that is no page any more.' },
+  'redirect-loop': { status: 422, text: 'This would send visitors round in a circle: {hops}. Choose another page for it to land on.' },
+  'redirect-target-missing': { status: 422, text: 'The page it should land on is not in the draft any more. Choose another one.' },
+  'redirect-unknown': { status: 404, text: 'There is no redirect for {address}.' },
+  'already-home': { status: 422, text: 'This page is the home page already.' },
+  'nothing-to-undo': { status: 422, text: 'This step was taken back already, or is not there. Look at the history.' },
+  'upload-too-large': { status: 413, text: 'The upload is larger than {limit}. Leave out what the site does not need, or bring it in as a smaller zip.' },
+  'upload-empty': { status: 422, text: 'Nothing arrived. Choose a zip or a folder that holds the finished site.' },
+  'archive-unreadable': { status: 422, text: 'This is not a zip archive that can be read ({detail}). Pack the site’s folder again and drop the new zip.' },
+  'archive-expands': { status: 422, text: 'The archive unpacks to far more than a web site ({detail}). Nothing was brought in. Check what is in it.' },
+  'archive-empty': { status: 422, text: 'There is no file in it that could be published. Pack the folder that holds the site’s index.html.' },
+  'import-running': { status: 409, text: 'This site is being read already. Wait until it is done, or cancel it.' },
+  'nothing-imported': { status: 409, text: 'Nothing has been brought in for this site yet. Drop a zip or a folder first.' },
+  'publish-running': { status: 409, text: '{person} is publishing release {number} right now. Watch it go, then look at what is left to publish.' },
+  'nothing-to-publish': { status: 422, text: 'Live and draft are the same. There is nothing to publish.' },
+  'release-not-kept': { status: 404, text: 'Release {number} is not kept. Choose another one from the list.' },
+  'release-is-live': { status: 422, text: 'Release {number} is live already.' },
+  'host-unreachable': { status: 502, text: 'The host does not answer ({detail}). The live site is as it was. Check that the host is up, then try again.' },
+  'host-refused': { status: 502, text: 'The host refused ({detail}). The live site is as it was. Try again, or check the host’s account.' },
+  'job-ended': { status: 409, text: 'This work has ended already.' },
+  'job-lost': { status: 500, text: 'The work stopped three times in the same place and was given up. Nothing of it was kept; try again.' },
+  'cancelled': { status: 409, text: 'Cancelled by {person}. Nothing of it was kept.' },
+  'name-taken': { status: 409, text: 'There is a site called “{name}” already. Choose another name.' },
+  'internal': { status: 500, text: 'Something went wrong inside Fastigium. Nothing was changed. Try again; if it stays, show your administrator the number {reference}.' },
+} as const satisfies Record<string, { status: number; text: string }>;
+
+export type ErrorCode = keyof typeof ERRORS;
+export type ErrorDetails = Readonly<Record<string, string | number>>;
+
+/** An expected failure, thrown anywhere on the server and answered in one place. */
+export class DomainError extends Error {
+  readonly code: ErrorCode;
+  readonly details: ErrorDetails;
+
+  constructor(code: ErrorCode, details: ErrorDetails = {}, options?: ErrorOptions) {
+    super(errorText(code, details), options);
+    this.name = 'DomainError';
+    this.code = code;
+    this.details = details;
+  }
+}
+
+export function errorText(code: ErrorCode, details: ErrorDetails): string {
+  return ERRORS[code].text.replace(/\{(\w+)\}/g, (_, name: string) => String(details[name] ?? name));
+}
+
+const codes = Object.keys(ERRORS) as [ErrorCode, ...ErrorCode[]];
+
+export const errorAnswer = z.object({
+  error: z.object({
+    code: z.enum(codes),
+    message: z.string(),
+    details: z.record(z.string(), z.union([z.string(), z.number()])),
+  }),
+});
+export type ErrorAnswer = z.infer<typeof errorAnswer>;

@@ -1,0 +1,34 @@
+/**
+ * Between files and addresses: which address a file of a static site answers at, and which file
+ * answers an address. The rule is the one nearly every web server has as its default: a folder's
+ * `index.html` answers at the folder's address with its slash, any other file at its own path
+ * (common practice).
+ */
+import { decodePath, encodePath } from './percent.ts';
+
+const INDEX = /(^|\/)index\.html?$/i;
+const PAGE = /\.(html?|xhtml)$/i;
+
+/** Whether a file is a page, by its name. */
+export function isPageFile(path: string): boolean {
+  return PAGE.test(path);
+}
+
+/** `visit/index.html` answers at `/visit/`, `about us.html` at `/about%20us.html`. */
+export function addressOfFile(path: string): string {
+  return `/${encodePath(path.replace(INDEX, '$1'))}`;
+}
+
+/** The file that is published for an address: `/visit/` is `visit/index.html`. */
+export function fileOfAddress(address: string): string | undefined {
+  const path = decodePath(address.slice(1));
+  if (path === undefined) return undefined;
+  return path === '' || path.endsWith('/') ? `${path}index.html` : path;
+}
+
+/** Files that may answer an address path, the first that exists does. */
+export function candidateFiles(path: string): readonly string[] {
+  const file = decodePath(path.slice(1));
+  if (file === undefined) return [];
+  return file === '' || file.endsWith('/') ? [`${file}index.html`, `${file}index.htm`] : [file];
+}

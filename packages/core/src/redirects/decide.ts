@@ -1,0 +1,50 @@
+/**
+ * What a host answers to a request: the one place that decides, used by the proof on the draft and
+ * by the host stand-in alike.
+ */
+import { candidateFiles, type Address } from '../address/index.ts';
+import type { Rule, RuleIndex } from './rule.ts';
+
+/** The files of a release, by path. */
+export interface FileSet {
+  has(path: string): boolean;
+}
+
+export type Answer =
+  | { readonly kind: 'file'; readonly file: string }
+  | { readonly kind: 'redirect'; readonly status: 301 | 302 | 307 | 308; readonly location: string; readonly rule: Rule | undefined }
+  | { readonly kind: 'gone'; readonly rule: Rule }
+  | { readonly kind: 'missing' };
+
+/**
+ * Order of decision:
+ * 1. a rule for exactly this query: `/?p=12` is an old address of its own, although "/" is a page;
+ * 2. a file: a live page always wins over a rule for its address;
+ * 3. a rule for the path, whose target keeps the visitor's query;
+ * 4. a folder asked for without its slash is sent on with it, as web servers do (common practice).
+ */
+export function decide(request: Address, files: FileSet, rules: RuleIndex): Answer {
+  const exact = request.query === undefined ? undefined : rules.get(`${request.path}?${request.query}`);
+  if (exact) return answerOf(exact, undefined);
+  const file = candidateFiles(request.path).find((path) => files.has(path));
+  if (file !== undefined) return { kind: 'file', file };
+  const rule = rules.get(request.path);
+  if (rule) return answerOf(rule, request.query);
+  if (!request.path.endsWith('/') && candidateFiles(`${request.path}/`).some((path) => files.has(path))) {
+    return { kind: 'redirect', status: 301, location: withQuery(`${request.path}/`, request.query), rule: undefined };
+  }
+  return { kind: 'missing' };
+}
+
+function answerOf(rule: Rule, query: string | undefined): Answer {
+  if (rule.status === 410 || rule.to === undefined) return { kind: 'gone', rule };
+  return { kind: 'redirect', status: rule.status, location: withQuery(rule.to, query), rule };
+}
+
+/** Adds a query to a target that may have one, or a fragment, already. */
+export function withQuery(target: string, query: string | undefined): string {
+  if (query === undefined) return target;
+  const hash = target.indexOf('#');
+  const [before, fragment] = hash < 0 ? [target, ''] : [target.slice(0, hash), target.slice(hash)];
+  return `${before}${before.includes('?') ? '&' : '?'}${query}${fragment}`;
+}

@@ -1,0 +1,81 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { decide, indexRules, parseRules, prove, serialiseRules, withQuery, type Rule } from './index.ts';
+
+const files = new Set(['index.html', 'visit/index.html', 'about.html', 'caf\u00e9/index.html']);
+const rules = indexRules([
+  { from: '/old', status: 301, to: '/visit/' },
+  { from: '/visit.php?id=3', status: 308, to: '/visit/?from=old#times' },
+  { from: '/?p=12', status: 301, to: '/about.html' },
+  { from: '/about.html', status: 301, to: '/visit/' },
+  { from: '/shop/', status: 410 },
+  { from: '/away', status: 302, to: 'https://elsewhere.example/x?y=1' },
+  { from: '/chain', status: 301, to: '/old' },
+  { from: '/round', status: 301, to: '/and-round' },
+  { from: '/and-round', status: 301, to: '/round' },
+  { from: '/nowhere', status: 301, to: '/not-there' },
+]);
+const ask = (path: string, query?: string) => {
+  const answer = decide({ path, query }, files, rules);
+  return answer.kind === 'redirect' ? `${answer.status} ${answer.location}` : answer.kind === 'file' ? answer.file : answer.kind;
+};
+
+describe('what a host answers', () => {
+  it.each([
+    ['a page', '/visit/', undefined, 'visit/index.html'],
+    ['a page with letters beyond ASCII', '/caf%C3%A9/', undefined, 'caf\u00e9/index.html'],
+    ['a page, whatever the query', '/', 'utm_source=x', 'index.html'],
+    ['an old address that is home with a query', '/', 'p=12', '301 /about.html'],
+    ['a live page, not the rule for its address', '/about.html', undefined, 'about.html'],
+    ['an old address', '/old', undefined, '301 /visit/'],
+    ['an old address, keeping the visitor’s query', '/old', 'a=1&b', '301 /visit/?a=1&b'],
+    ['a target with a query and a part, keeping both', '/away', 'z', '302 https://elsewhere.example/x?y=1&z'],
+    ['an exact query, which is used up', '/visit.php', 'id=3', '308 /visit/?from=old#times'],
+    ['another query, which is another address', '/visit.php', 'id=4', 'missing'],
+    ['letter case as it is', '/Old', undefined, 'missing'],
+    ['gone', '/shop/', undefined, 'gone'],
+    ['a folder without its slash', '/visit', 'q', '301 /visit/?q'],
+    ['an encoded slash as no folder', '/visit%2Findex.html', undefined, 'missing'],
+  ] as const)('%s', (_, path, query, expected) => expect(ask(path, query)).toBe(expected));
+
+  it('puts a kept query before the part of the page', () => expect(withQuery('/x#part', 'q=1')).toBe('/x?q=1#part'));
+});
+
+describe('a proof', () => {
+  const end = (path: string) => prove({ path, query: undefined }, files, rules);
+
+  it.each([
+    ['/old', 1, 'page'], ['/chain', 2, 'page'], ['/visit/', 0, 'page'], ['/shop/', 0, 'gone'], ['/none', 0, 'missing'], ['/nowhere', 1, 'missing'], ['/away', 1, 'outside'], ['/round', 2, 'loop'],
+  ] as const)('of %s takes %i hops and ends at: %s', (path, hops, kind) => {
+    const proof = end(path);
+    expect(proof.end.kind).toBe(kind);
+    expect(proof.hops.filter(({ location }) => location !== undefined)).toHaveLength(hops);
+  });
+
+  it('ends, whatever the rules are', () => {
+    const address = fc.constantFrom('/a', '/b', '/c', '/d', '/e?x=1', '/e');
+    const rule = fc.record({ from: address, status: fc.constantFrom(301 as const, 302 as const, 410 as const), to: address });
+    fc.assert(fc.property(fc.array(rule, { maxLength: 12 }), address, (list, start) => {
+      const [path = '/', query] = start.split('?');
+      const proof = prove({ path, query }, new Set(['d']), indexRules(list));
+      expect(proof.hops.length).toBeLessThanOrEqual(21);
+    }));
+  });
+});
+
+describe('rules in a file', () => {
+  const rule: fc.Arbitrary<Rule> = fc.oneof(
+    fc.record({ from: fc.string(), status: fc.constantFrom(301 as const, 302 as const, 307 as const, 308 as const), to: fc.string() }),
+    fc.record({ from: fc.string(), status: fc.constant(410 as const) }),
+  );
+
+  it('read back as they were written, in one order whatever order they came in', () => {
+    fc.assert(fc.property(fc.uniqueArray(rule, { selector: ({ from }) => from }), (list) => {
+      const text = serialiseRules(list);
+      expect(serialiseRules([...list].reverse())).toBe(text);
+      expect(indexRules(parseRules(text))).toEqual(indexRules(list));
+    }));
+  });
+
+  it.each(['{}', '["/a",200,"/b"]', '["/a",301]', 'nonsense'])('are refused: %s', (line) => expect(() => parseRules(line)).toThrow(SyntaxError));
+});

@@ -1,0 +1,88 @@
+/** A draft's page and rules as they are published. */
+import { addressOfFile, fileOfAddress } from '../address/index.ts';
+import { linkEdits, parsePage, splice, titleEdit, type Edit } from '../html/index.ts';
+import type { RedirectTarget, Rule } from '../redirects/index.ts';
+import { draftAddress, type Draft, type PageFile } from '../site/index.ts';
+
+export interface CompiledPage {
+  /** Path of the published file. */
+  readonly path: string;
+  /** The source's own bytes, the very same array, where nothing about the page changed. */
+  readonly bytes: Uint8Array;
+  readonly encoding: string;
+}
+
+/** Where the page's file is published; known without reading it. */
+export function publishedPath(draft: Draft, page: PageFile): string {
+  const address = draft.addresses.get(page.id);
+  return address === undefined ? page.sourcePath : (fileOfAddress(address) ?? page.sourcePath);
+}
+
+/** @param movedTo see `LinkMoves.movedTo`, for this draft. */
+export function compilePage(
+  draft: Draft,
+  page: PageFile,
+  bytes: Uint8Array,
+  movedTo: (path: string) => string | undefined,
+): CompiledPage {
+  const document = parsePage(bytes);
+  const edits: Edit[] = linkEdits(document, {
+    before: addressOfFile(page.sourcePath),
+    after: draftAddress(draft, page),
+    movedTo,
+  });
+  const title = draft.titles.get(page.id);
+  if (title !== undefined) edits.push(titleEdit(document, title));
+  return {
+    path: publishedPath(draft, page),
+    bytes: splice(bytes, document.source, edits),
+    encoding: document.source.encoding,
+  };
+}
+
+export interface CompiledRules {
+  readonly rules: readonly Rule[];
+  /** Redirects whose page is no longer there; they are left out and have to be settled again. */
+  readonly withoutTarget: readonly string[];
+}
+
+/**
+ * All rules of a draft: those decided, and for each page that moved one from its old address, unless
+ * a person decided otherwise for that address.
+ *
+ * @param pages every page that a redirect lands on or that moved; others may be left out.
+ */
+export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>): CompiledRules {
+  const rules = new Map<string, Rule>();
+  const withoutTarget: string[] = [];
+  for (const id of draft.addresses.keys()) {
+    const page = pages.get(id);
+    if (page === undefined) continue;
+    const from = addressOfFile(page.sourcePath);
+    const to = draftAddress(draft, page);
+    // The old front page's "/" is the new home's now.
+    if (from !== to && from !== '/') rules.set(from, { from, status: 301, to });
+  }
+  for (const redirect of draft.redirects.values()) {
+    const { from, status } = redirect;
+    if (status === 410) {
+      rules.set(from, { from, status });
+      continue;
+    }
+    const to = targetAddress(draft, redirect.target, pages);
+    if (to === undefined) withoutTarget.push(from);
+    else rules.set(from, { from, status, to });
+  }
+  return { rules: [...rules.values()], withoutTarget };
+}
+
+function targetAddress(
+  draft: Draft,
+  target: RedirectTarget,
+  pages: ReadonlyMap<string, PageFile>,
+): string | undefined {
+  if (target.kind === 'address') return target.address;
+  if (target.kind === 'url') return target.url;
+  const page = pages.get(target.page);
+  return page && draftAddress(draft, page);
+}

@@ -1,0 +1,7 @@
+export { compilePage, compileRules, publishedPath, type CompiledPage, type CompiledRules } from './compile.ts';
+export { deltaOf, releaseDifference, type ReleaseDifference } from './difference.ts';
+export {
+  applyDelta, differingShards, emptyManifest, parseShard, rootOf, serialiseShard, SHARD_COUNT, shardOf, touchedShards,
+  type ChangedManifest, type ManifestDelta, type ManifestEntry, type Sha256, type ShardHashes,
+} from './manifest.ts';
+export { fileHeaders, isTextType, mediaTypeOf, type FileHeaders } from './mediaType.ts';

@@ -1,0 +1,3 @@
+export { pageChange, type PageChange } from './pageChange.ts';
+export { sourceDiff, type DiffLine } from './sourceDiff.ts';
+export { pageChangeInWords } from './words.ts';

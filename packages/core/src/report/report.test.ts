@@ -1,0 +1,25 @@
+import { describe, expect, it } from 'vitest';
+import { pageChange, pageChangeInWords, sourceDiff } from './index.ts';
+
+const page = (title: string, body: string) => new TextEncoder().encode(`<title>${title}</title><body>${body}`);
+const words = (before: Uint8Array, after: Uint8Array) => pageChangeInWords(pageChange(before, after));
+
+describe('a change in words', () => {
+  it.each([
+    ['a title', page('A', '<p>x'), page('B', '<p>x'), 'title “A” becomes “B”'],
+    ['a first title', page('', '<p>x'), page('B', '<p>x'), 'gets the title “B”'],
+    ['text and links', page('A', '<p>one<p>two<p>three<a href=/x/>l</a>'), page('A', '<p>1<p>two<p>3<a href=/y/>l</a>'), 'text in 2 places; links in 1 place'],
+    ['only the source', page('A', '<p>x'), page('A', '<p  >x'), 'source only, nothing a visitor sees'],
+    ['no style or script as text', page('A', '<style>p{}</style><p>x'), page('A', '<style>a{}</style><p>x'), 'source only, nothing a visitor sees'],
+  ])('%s', (_, before, after, expected) => expect(words(before, after)).toBe(expected));
+});
+
+describe('the source difference', () => {
+  it('shows the changed lines with two around them', () => {
+    const lines = Array.from({ length: 20 }, (_, n) => `line ${n}`);
+    const changed = lines.map((line) => (line === 'line 10' ? 'line ten' : line));
+    expect(sourceDiff(lines.join('\n'), changed.join('\n')).map(({ sign, text }) => sign + text)).toEqual([
+      ' line 8', ' line 9', '-line 10', '+line ten', ' line 11', ' line 12',
+    ]);
+  });
+});

@@ -1,0 +1,49 @@
+/** Builds what runs: the server and the stand-ins by esbuild, the web application by Vite; only when sources changed. */
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { say, Stop } from './say.mjs';
+
+const SOURCES = ['packages', 'apps', 'package-lock.json', 'scripts/lib/build.mjs', 'tsconfig.base.json'];
+const SKIP = new Set(['node_modules', 'dist', 'testdata']);
+
+function hashSources(root) {
+  const digest = createHash('sha256');
+  const walk = (path) => {
+    let names;
+    try {
+      names = readdirSync(path);
+    } catch {
+      digest.update(path.slice(root.length)).update(readFileSync(path));
+      return;
+    }
+    for (const name of names.sort()) if (!SKIP.has(name) && !name.endsWith('.test.ts')) walk(join(path, name));
+  };
+  for (const source of SOURCES) walk(join(root, source));
+  return digest.digest('hex');
+}
+
+/** @returns whether anything had to be built */
+export async function buildAll(root) {
+  const mark = join(root, 'apps/server/dist/.built');
+  const sources = hashSources(root);
+  if (existsSync(mark) && readFileSync(mark, 'utf8') === sources) return false;
+  say('Building');
+  const { build } = await import('esbuild');
+  const common = {
+    bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, logLevel: 'warning', absWorkingDir: root,
+    // Workspace packages are TypeScript and go into the bundle; everything from the registry stays in node_modules.
+    plugins: [{
+      name: 'registry-packages-stay-outside',
+      setup: ({ onResolve }) => onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+        kind === 'entry-point' || path.startsWith('@fastigium/') ? undefined : { path, external: true }),
+    }],
+  };
+  await build({ ...common, entryPoints: { main: 'apps/server/src/main.ts', worker: 'apps/server/src/threads/worker.ts' }, outdir: 'apps/server/dist' });
+  await build({ ...common, entryPoints: { host: 'apps/standins/src/host/main.ts' }, outdir: 'apps/standins/dist' });
+  const web = spawnSync('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'apps/web'), encoding: 'utf8' });
+  if (web.status !== 0) throw new Stop(`The web application could not be built:\n${web.stdout}\n${web.stderr}`);
+  writeFileSync(mark, sources);
+  return true;
+}

@@ -1,0 +1,58 @@
+#!/usr/bin/env node
+/**
+ * Checks everything on a fresh machine or again: installs what is missing, then style, types, unit and
+ * integration tests on a PostgreSQL of their own, a build, and the walk through the application in a
+ * real browser. Ends with a line that counts: `N passed, N failed`.
+ */
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { checkNode, needDebianPackages, needNpmPackages } from './lib/packages.mjs';
+import { endWith, say } from './lib/say.mjs';
+
+const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '');
+const results = join(root, 'test-results');
+const counts = { passed: 0, failed: 0 };
+
+function run(title, command, args, env = {}) {
+  say(`\n== ${title}`);
+  const { status } = spawnSync(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
+  return status === 0;
+}
+
+/** A step that passes or fails as one. */
+function step(title, command, args) {
+  const ok = run(title, command, args);
+  counts[ok ? 'passed' : 'failed'] += 1;
+  return ok;
+}
+
+/** A runner that counts its own tests; one that fails without naming a failed test counts as one. */
+function suite(title, command, args, file, read, env) {
+  rmSync(file, { force: true });
+  const ok = run(title, command, args, env);
+  const found = existsSync(file) ? read(JSON.parse(readFileSync(file, 'utf8'))) : { passed: 0, failed: 0 };
+  counts.passed += found.passed;
+  counts.failed += found.failed + (!ok && found.failed === 0 ? 1 : 0) + (ok && found.passed === 0 ? 1 : 0);
+}
+
+try {
+  checkNode();
+  needDebianPackages(['postgresql', 'chromium', 'curl', 'developers-reference']);
+  needNpmPackages(root);
+  mkdirSync(results, { recursive: true });
+  step('Style', 'npx', ['eslint', '--cache', '--cache-location', 'node_modules/.cache/eslint/', '.']);
+  step('Types', 'npm', ['run', '--silent', 'types']);
+  const vitestFile = join(results, 'vitest.json');
+  suite('Unit and integration', 'npx', ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${vitestFile}`], vitestFile,
+    ({ numPassedTests, numFailedTests, numFailedTestSuites }) => ({ passed: numPassedTests, failed: numFailedTests || (numFailedTestSuites > 0 ? 1 : 0) }));
+  if (step('Build', 'node', ['scripts/build.mjs'])) {
+    const e2eFile = join(results, 'e2e.json');
+    suite('In the browser', 'npx', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], e2eFile,
+      ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
+  }
+  say(`\n${counts.passed} passed, ${counts.failed} failed`);
+  process.exit(counts.failed === 0 ? 0 : 1);
+} catch (error) {
+  endWith(error);
+}

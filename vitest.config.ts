@@ -1,0 +1,23 @@
+import vue from '@vitejs/plugin-vue';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'core', include: ['packages/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'server',
+          include: ['apps/server/**/*.test.ts', 'apps/standins/**/*.test.ts', 'scripts/**/*.test.ts'],
+          globalSetup: ['apps/server/tests/cluster.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
+        },
+      },
+      {
+        plugins: [vue()],
+        test: { name: 'web', include: ['apps/web/**/*.test.ts'], environment: 'jsdom', server: { deps: { inline: ['vuetify'] } } },
+      },
+    ],
+  },
+});
