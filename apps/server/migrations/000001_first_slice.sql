@@ -132,7 +132,6 @@ create table dead_link (
   path text not null,
   href text not null,
   element text not null,
-  line integer not null,
   target text not null
 );
 create index dead_link_import on dead_link (import_id, path);

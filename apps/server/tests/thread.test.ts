@@ -36,7 +36,10 @@ describe('from a folder to a live page', () => {
       { path: 'paper.png', type: 'image/png', sizeBytes: 20, uses: 1 },
       { path: 'style.css', type: 'text/css; charset=utf-8', sizeBytes: 35, uses: 2 },
     ]);
-    expect(body.links.dead).toEqual([{ from: 'welcome/index.html', fromTitle: 'Welcome', href: '/nowhere/', element: 'a', line: 1, target: '/nowhere/' }]);
+    expect(body.links.dead).toEqual([{ from: 'welcome/index.html', fromTitle: 'Welcome', href: '/nowhere/', element: 'a', target: '/nowhere/' }]);
+    const place = await house.owner.get<{ line: number; lines: { text: string; mark?: { start: number; end: number } }[] }>(`/api/sites/${site}/survey/place?path=welcome/index.html&href=/nowhere/`);
+    const [line] = place.body.lines;
+    expect(line?.text.slice(line.mark?.start, line.mark?.end)).toBe('href="/nowhere/"');
   });
 
   it('is nobody’s before it is published', async () => {
@@ -97,7 +100,7 @@ describe('from a folder to a live page', () => {
     expect((await house.owner.ended(body.job)).state).toBe('done');
     expect((await visit('/visit/')).body).toContain('<title>Visit</title>');
     const [latest] = await house.owner.releases(site);
-    expect(latest).toMatchObject({ number: 3, state: 'live', rollbackOf: 1, filesSent: 0, bytesSent: 0 });
+    expect(latest).toMatchObject({ number: 3, state: 'live', rollbackOf: 1, filesSent: 0 });
     // The draft is as it was; what was taken back is a change again.
     expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual(['title “Visit” becomes “Visit us & stay”']);
   });

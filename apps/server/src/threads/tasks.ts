@@ -16,7 +16,6 @@ export interface InsideLink {
   readonly path: string;
   readonly href: string;
   readonly element: string;
-  readonly line: number;
 }
 
 export interface ReadFile {
@@ -60,33 +59,29 @@ function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
 
 function styleReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
   const { text, encoding } = decodeSource(bytes);
-  const links = cssUrls(text).map(({ url, start }) => ({ href: url.trim(), element: 'css', line: lineAt(text, start) }));
+  const links = cssUrls(text).map(({ url }) => ({ href: url.trim(), element: CSS }));
   return {
     encoding, problem: undefined, title: undefined, language: undefined, description: undefined, headings: [],
     ...linksOf(path, links, undefined),
   };
 }
 
-function lineAt(text: string, position: number): number {
-  let line = 1;
-  for (let at = text.indexOf('\n'); at >= 0 && at < position; at = text.indexOf('\n', at + 1)) line += 1;
-  return line;
-}
+const CSS = 'css';
 
-function linksOf(path: string, links: readonly { href: string; element: string; line: number }[], base: string | undefined) {
+function linksOf(path: string, links: readonly { href: string; element: string }[], base: string | undefined) {
   const address = addressOfFile(path);
   const inside = new Map<string, InsideLink>();
   const meant = new Map<string, ReturnType<typeof resolveHref>>();
   let insideCount = 0;
   let outsideCount = 0;
-  for (const { href, element, line } of links) {
+  for (const { href, element } of links) {
     let destination = meant.get(href);
     if (destination === undefined) meant.set(href, (destination = resolveHref(href, address, base)));
     if (destination.kind === 'outside') outsideCount += 1;
     if (destination.kind !== 'inside') continue;
     insideCount += 1;
     const to = destination.address.path;
-    if (!inside.has(to)) inside.set(to, { path: to, href, element, line });
+    if (!inside.has(to)) inside.set(to, { path: to, href, element });
   }
   return { inside: [...inside.values()], insideCount, outsideCount };
 }

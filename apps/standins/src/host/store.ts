@@ -23,6 +23,8 @@ export interface HostedRelease {
   readonly shards: ShardHashes;
   /** Files by path, one map a shard, shared between releases where they do not differ. */
   readonly files: readonly ReadonlyMap<string, HostedFile>[];
+  /** Names of the files that keep the shards here; empty for one that is not written yet. */
+  readonly names: readonly string[];
   readonly rules: RuleIndex;
   readonly rulesHash: string | null;
   readonly root: string;
@@ -105,8 +107,7 @@ export class HostStore {
     if (lacking.length > 0) throw new HostRefusal(409, `${lacking.length} contents are missing`);
     const staged = build(release, base, this.#readRules(release.rules), Math.floor(this.#now() / 1000));
     if (staged.root !== release.root) throw new HostRefusal(409, 'the release does not add up to its root');
-    await this.#writeRelease(name, staged);
-    site.staged.set(release.id, staged);
+    site.staged.set(release.id, await this.#writeRelease(name, staged));
   }
 
   async switchTo(name: string, id: string, expected: string | null): Promise<void> {
@@ -145,22 +146,21 @@ export class HostStore {
     return hash === null ? new Map() : indexRules(parseRules(readFileSync(this.contentFile(hash), 'utf8')));
   }
 
-  async #writeRelease(name: string, release: HostedRelease): Promise<void> {
-    const names: string[] = [];
+  /** Writes the shards that are new, then the release that names them all. */
+  async #writeRelease(name: string, release: HostedRelease): Promise<HostedRelease> {
+    const names = [...release.names];
     for (const [index, hash] of release.shards.entries()) {
-      if (hash === '') {
-        names.push('');
-        continue;
-      }
+      if (hash === '' || names[index] !== '') continue;
       const text = JSON.stringify([...(release.files[index] ?? NO_FILES).values()]);
       const file = sha256(text);
-      names.push(file);
+      names[index] = file;
       const place = join(this.#siteFolder(name), 'shards', file);
       if (!existsSync(place)) await this.#write(place, text);
     }
     await this.#write(join(this.#siteFolder(name), 'releases', `${release.id}.json`), JSON.stringify({
       shards: release.shards, names, rules: release.rulesHash, root: release.root,
     }));
+    return { ...release, names };
   }
 
   async #readRelease(name: string, id: string): Promise<HostedRelease | undefined> {
@@ -172,7 +172,7 @@ export class HostStore {
       const entries = JSON.parse(await readFile(join(this.#siteFolder(name), 'shards', file), 'utf8')) as HostedFile[];
       return new Map(entries.map((entry) => [entry.path, entry]));
     }));
-    return { id, shards, files, rules: this.#readRules(rules), rulesHash: rules, root };
+    return { id, shards, files, names, rules: this.#readRules(rules), rulesHash: rules, root };
   }
 
   async #write(place: string, text: string): Promise<void> {
@@ -195,8 +195,10 @@ function build(release: StagedRelease, base: HostedRelease | undefined, rules: R
   const textByHash = new Map(touchedShards(release).map((index) => [shards[index] ?? '', serialiseShard(before[index]?.values() ?? [])]));
   const changed = applyDelta(shards, (hash) => textByHash.get(hash) ?? '', release, sha256);
   const files = [...before];
+  const names = [...(base?.names ?? emptyManifest)];
   const removed = new Set(release.remove);
   for (const index of touchedShards(release)) {
+    names[index] = '';
     files[index] = new Map([...(before[index] ?? NO_FILES)].filter(([path]) => !removed.has(path)));
   }
   for (const entry of release.put) {
@@ -206,7 +208,7 @@ function build(release: StagedRelease, base: HostedRelease | undefined, rules: R
     const modifiedSeconds = was?.hash === entry.hash ? was.modifiedSeconds : nowSeconds;
     shard.set(entry.path, { ...entry, modifiedSeconds });
   }
-  return { id: release.id, shards: changed.shards, files, rules, rulesHash: release.rules, root: rootOf(changed.shards, sha256) };
+  return { id: release.id, shards: changed.shards, files, names, rules, rulesHash: release.rules, root: rootOf(changed.shards, sha256) };
 }
 
 async function readIfThere(file: string): Promise<string | undefined> {

@@ -39,7 +39,6 @@ export const surveyLink = z.object({
   fromTitle: z.string().nullable(),
   href: z.string(),
   element: z.string(),
-  line: z.number().int(),
   target: z.string(),
 });
 export const survey = z.object({
@@ -52,6 +51,12 @@ export const survey = z.object({
 });
 export type Survey = z.infer<typeof survey>;
 
+export const sourcePlace = z.object({
+  line: z.number().int(),
+  lines: z.array(z.object({ number: z.number().int(), text: z.string(), mark: z.object({ start: z.number().int(), end: z.number().int() }).optional() })).readonly(),
+});
+export type SourcePlace = z.infer<typeof sourcePlace>;
+
 export const importsApi = {
   start: endpoint('POST /sites/:site/imports', {
     summary: 'Bring in a finished site as a zip',
@@ -61,6 +66,13 @@ export const importsApi = {
     streams: 'application/zip',
     answer: z.object({ import: id, job: id }),
     status: 202,
+  }),
+  place: endpoint('GET /sites/:site/survey/place', {
+    summary: 'Where in a file a reference stands',
+    access: 'reviewer',
+    params: siteParams,
+    query: z.object({ path: z.string().max(4096), href: z.string().max(65_536) }),
+    answer: sourcePlace,
   }),
   survey: endpoint('GET /sites/:site/survey', { summary: 'What came in', access: 'reviewer', params: siteParams, answer: survey }),
 };

@@ -44,8 +44,8 @@ export interface HostPort {
   missing(site: string, hashes: readonly string[], signal?: AbortSignal): Promise<readonly string[]>;
   /** Sends one content; the host refuses bytes that do not have the hash. Returns bytes on the wire. */
   put(site: string, contentHash: string, bytes: Uint8Array, signal?: AbortSignal): Promise<number>;
-  /** Makes a release known and checked at the host, not yet visible. Safe to repeat. */
-  stage(site: string, release: StagedRelease, signal?: AbortSignal): Promise<void>;
+  /** Makes a release known and checked at the host, not yet visible. Safe to repeat. Returns bytes on the wire. */
+  stage(site: string, release: StagedRelease, signal?: AbortSignal): Promise<number>;
   /**
    * Makes a staged release the one visitors get, all at once, if `expected` is the one they get now
    * (null: none). Safe to repeat: a release that is current already stays so.

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bytePositions, cssUrls, decodeSource, linkEdits, linkPlaces, parsePage, parseSrcset, readPage, splice, titleEdit } from './index.ts';
+import { bytePositions, cssUrls, decodeSource, linkEdits, linkPlaces, parsePage, parseSrcset, placeInPage, placeInStyle, readPage, splice, titleEdit } from './index.ts';
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
 const text = (bytes: Uint8Array) => new TextDecoder('utf-8', { ignoreBOM: true }).decode(bytes);
@@ -35,8 +35,7 @@ describe('splicing', () => {
       const source = decodeSource(bytes);
       const boundaries = [...source.text].reduce<number[]>((list, character) => [...list, (list.at(-1) ?? 0) + character.length], [0]);
       const positions = bytePositions(bytes, source, boundaries);
-      // A new decoder for each letter: one of Node.js 20's that is used again loses a last 0xFF.
-      const decode = (piece: Uint8Array) => new TextDecoder(source.encoding, { ignoreBOM: true }).decode(piece);
+      const decode = (piece: Uint8Array) => new TextDecoder(source.encoding).decode(piece);
       expect(positions.slice(1).map((end, i) => decode(bytes.subarray(positions[i], end)))).toEqual([...source.text]);
     }
   });
@@ -104,7 +103,7 @@ describe('setting a title', () => {
 });
 
 describe('references of a page', () => {
-  const hrefs = (html: string) => [...linkPlaces(parsePage(utf8(html)))].flatMap(({ links }) => links.map(({ href, attribute }) => `${attribute} ${href}`));
+  const hrefs = (html: string) => [...linkPlaces(parsePage(utf8(html)))].flatMap(({ hrefs: found, attribute }) => found.map((href) => `${attribute} ${href}`));
 
   it('are found wherever HTML has them', () => {
     expect(hrefs(`<link rel=stylesheet href=a.css><link rel=preconnect href=//no.example><script src=b.js></script>
@@ -113,8 +112,8 @@ describe('references of a page', () => {
       <iframe src=o.html></iframe><object data=p.svg></object><blockquote cite=q.html></blockquote><meta http-equiv=refresh content="5; URL='r.html'">
       <div style="background:url(s.png)"></div><style>@import "t.css"; p{background:url('u.png')}</style><svg><image href=v.png /><use href="#w"/></svg><area href=x.html>
       <template><a href=y.html></a></template>`)).toEqual([
-      'href a.css', 'src b.js', 'background c.png', 'href d.html', 'src e.png', 'longdesc i.html', 'srcset f.png', 'srcset g,h.png', 'srcset j.webp', 'src l.mp4',
-      'poster k.png', 'action m.php', 'formaction n.php', 'src o.html', 'data p.svg', 'cite q.html', 'content r.html', 'style s.png', 'style t.css', 'style u.png',
+      'href a.css', 'src b.js', 'background c.png', 'href d.html', 'src e.png', 'srcset f.png', 'srcset g,h.png', 'longdesc i.html', 'srcset j.webp', 'poster k.png',
+      'src l.mp4', 'action m.php', 'formaction n.php', 'src o.html', 'data p.svg', 'cite q.html', 'content r.html', 'style s.png', 'style t.css', 'style u.png',
       'href v.png', 'href #w', 'href x.html', 'href y.html',
     ]);
   });
@@ -126,6 +125,26 @@ describe('references of a page', () => {
   it('reads addresses of style sheets and writes them in their own form', () => {
     const css = '@import url("a.css") screen; @import \'b.css\'; /* url(no.png) */ p { background: URL( c\\20 d.png ), url(); content: "url(e.png)" }';
     expect(cssUrls(css).map(({ url }) => url)).toEqual(['a.css', 'b.css', 'c d.png']);
+  });
+});
+
+describe('the place of a reference', () => {
+  it('is shown with its line and the lines around', () => {
+    const page = utf8('<!DOCTYPE html>\r\n<title>x</title>\r\n<p>See <a href="/lost/">this</a>\r\n<p>end');
+    const place = placeInPage(page, '/lost/');
+    expect(place?.line).toBe(3);
+    expect(place?.lines.map(({ number, text: line }) => `${number} ${line}`)).toEqual(['2 <title>x</title>', '3 <p>See <a href="/lost/">this</a>', '4 <p>end']);
+    const marked = place?.lines[1];
+    expect(marked?.text.slice(marked.mark?.start, marked.mark?.end)).toBe('href="/lost/"');
+    expect(placeInPage(page, '/other/')).toBeUndefined();
+  });
+
+  it('is found in an endless line, and in style sheets', () => {
+    const long = placeInPage(utf8(`${'<b>x</b>'.repeat(5000)}<a href=/lost/>y</a>${'z'.repeat(9000)}`), '/lost/');
+    const [line] = long?.lines ?? [];
+    expect(line?.text.slice(line.mark?.start, line.mark?.end)).toBe('href=/lost/');
+    expect(line?.text.length).toBeLessThan(300);
+    expect(placeInStyle(utf8('a{}\nb{background:url(lost.png)}'), 'lost.png')?.line).toBe(2);
   });
 });
 

@@ -1,6 +1,7 @@
 /** What Fastigium wants to know of a page when it comes in. */
-import { attribute, elements, fold, isHtml, parsePage, textOf, type PageDocument } from './document.ts';
-import { baseHref, linkPlaces, type Link } from './links.ts';
+import { attribute, elements, fold, isHtml, parseForReading, textOf, type PageDocument } from './document.ts';
+import { baseOf, type Link } from './links.ts';
+import { referencesOf } from './references.ts';
 import type { EncodingSource } from './decode.ts';
 
 export interface Heading {
@@ -18,6 +19,7 @@ export interface PageReading {
   readonly description: string | undefined;
   readonly headings: readonly Heading[];
   readonly base: string | undefined;
+  /** In tree order, as often as they stand in the page. */
   readonly links: readonly Link[];
 }
 
@@ -25,27 +27,36 @@ export interface PageReading {
 const MOST_HEADINGS = 200;
 
 export function readPage(bytes: Uint8Array): PageReading {
-  return readDocument(parsePage(bytes));
+  return readDocument(parseForReading(bytes));
 }
 
+/** One pass over the tree for everything: passes, not looks, are what reading costs. */
 export function readDocument(document: PageDocument): PageReading {
   let title: string | undefined;
   let language: string | undefined;
   let description: string | undefined;
+  let base: string | undefined;
   const headings: Heading[] = [];
+  const links: Link[] = [];
   for (const element of elements(document.root)) {
+    const { tagName } = element;
+    for (const { hrefs, purpose, attribute: name } of referencesOf(element)) {
+      for (const href of hrefs) links.push({ href, element: tagName, attribute: name, purpose });
+    }
     if (!isHtml(element)) continue;
-    const name = element.tagName;
-    if (name === 'html') language = attribute(element, 'lang')?.trim() || undefined;
-    else if (name === 'title') title ??= textOf(element);
-    else if (name === 'meta' && attribute(element, 'name')?.toLowerCase() === 'description') {
+    if (tagName === 'html') language = attribute(element, 'lang')?.trim() || undefined;
+    else if (tagName === 'title') title ??= textOf(element);
+    else if (tagName === 'base') base ??= baseOf(element);
+    else if (tagName === 'meta' && attribute(element, 'name')?.toLowerCase() === 'description') {
       description ??= fold(attribute(element, 'content') ?? '');
-    } else if (/^h[1-6]$/.test(name) && headings.length < MOST_HEADINGS) {
-      headings.push({ level: Number(name[1]), text: textOf(element) });
+    } else if (isHeading(tagName) && headings.length < MOST_HEADINGS) {
+      headings.push({ level: Number(tagName[1]), text: textOf(element) });
     }
   }
-  const links: Link[] = [];
-  for (const place of linkPlaces(document)) links.push(...place.links);
   const { encoding, encodingSource, valid } = document.source;
-  return { encoding, encodingSource, validEncoding: valid, title, language, description, headings, base: baseHref(document), links };
+  return { encoding, encodingSource, validEncoding: valid, title, language, description, headings, base, links };
+}
+
+function isHeading(tagName: string): boolean {
+  return tagName.length === 2 && tagName[0] === 'h' && tagName >= 'h1' && tagName <= 'h6';
 }

@@ -19,8 +19,8 @@ export function linkEdits(document: PageDocument, moves: LinkMoves): Edit[] {
   const base = baseHref(document);
   const edits: Edit[] = [];
   for (const place of linkPlaces(document)) {
-    const hrefs = place.links.map(({ href }) => follow(href, base, moves));
-    if (hrefs.every((href, i) => href === place.links[i]?.href)) continue;
+    const hrefs = place.hrefs.map((href) => follow(href, base, moves));
+    if (hrefs.every((href, i) => href === place.hrefs[i])) continue;
     edits.push({ start: place.start, end: place.end, text: place.write(hrefs) });
   }
   return edits;

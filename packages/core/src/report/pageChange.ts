@@ -1,6 +1,6 @@
 /** What a visitor notices between two versions of a page. */
 import { diffArrays } from 'diff';
-import { elements, fold, parsePage, readDocument, type PageDocument } from '../html/index.ts';
+import { elements, fold, parseForReading, readDocument, type PageDocument } from '../html/index.ts';
 
 export interface PageChange {
   readonly title: { readonly before: string; readonly after: string } | undefined;
@@ -11,8 +11,8 @@ export interface PageChange {
 }
 
 export function pageChange(before: Uint8Array, after: Uint8Array): PageChange {
-  const old = parsePage(before);
-  const now = parsePage(after);
+  const old = parseForReading(before);
+  const now = parseForReading(after);
   const oldReading = readDocument(old);
   const nowReading = readDocument(now);
   const titles = { before: oldReading.title ?? '', after: nowReading.title ?? '' };

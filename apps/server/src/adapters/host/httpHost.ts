@@ -87,7 +87,9 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
     },
     async stage(site, release: StagedRelease, signal) {
       const { id, ...description } = release;
-      await call(undefined, 'PUT', `${sitePath(site)}/releases/${id}`, description, signal);
+      const answer = await send('PUT', `${sitePath(site)}/releases/${id}`, { bytes: Buffer.from(JSON.stringify(description)), type: 'application/json' }, signal);
+      expectSuccess(answer);
+      return answer.sentBytes;
     },
     async switchTo(site, release, expected) {
       await call(undefined, 'POST', `${sitePath(site)}/current`, { release, expected });

@@ -132,7 +132,7 @@ async function writeBatch(
 ): Promise<void> {
   const files: { path: string; hash: string; size: number; headers: string }[] = [];
   const readings: { path: string; title: string | null; language: string | null; description: string | null; headings: string; targets: string; inside: number; outside: number }[] = [];
-  const dead: { path: string; href: string; element: string; line: number; target: string }[] = [];
+  const dead: DeadLink[] = [];
   batch.forEach(({ path, bytes, kind }, i) => {
     const result = read[i];
     if (!result) throw new Error(`no reading for ${path}`);
@@ -142,7 +142,7 @@ async function writeBatch(
     const targets = new Set<string>();
     for (const link of reading.inside) {
       const file = fileFor(link.path, paths);
-      if (file === undefined) dead.push({ path, href: link.href, element: link.element, line: link.line, target: link.path });
+      if (file === undefined) dead.push({ path, href: link.href, element: link.element, target: link.path });
       else if (file !== path) targets.add(file);
     }
     for (const target of targets) uses.set(target, (uses.get(target) ?? 0) + 1);
@@ -168,11 +168,18 @@ async function writeBatch(
         readings.map((r) => r.headings), readings.map((r) => r.targets), readings.map((r) => r.inside), readings.map((r) => r.outside)],
     );
     await tx.run(
-      `insert into dead_link (import_id, path, href, element, line, target)
-       select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::int[], $6::text[])`,
-      [importId, dead.map((d) => d.path), dead.map((d) => text(d.href)), dead.map((d) => d.element), dead.map((d) => d.line), dead.map((d) => text(d.target))],
+      `insert into dead_link (import_id, path, href, element, target)
+       select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[])`,
+      [importId, dead.map((d) => d.path), dead.map((d) => text(d.href)), dead.map((d) => d.element), dead.map((d) => text(d.target))],
     );
   });
+}
+
+interface DeadLink {
+  readonly path: string;
+  readonly href: string;
+  readonly element: string;
+  readonly target: string;
 }
 
 /** PostgreSQL's text holds everything but NUL. */

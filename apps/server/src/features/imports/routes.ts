@@ -1,7 +1,7 @@
 import { importsApi } from '@fastigium/contracts/api/imports';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
-import { survey } from './survey.ts';
+import { placeOf, survey } from './survey.ts';
 import { takeUpload } from './upload.ts';
 
 export function importsRoutes(routes: Routes, deps: Deps): void {
@@ -11,5 +11,6 @@ export function importsRoutes(routes: Routes, deps: Deps): void {
       site: params.site, by: person.id, fileName: query.fileName, declaredBytes: length === undefined ? undefined : Number(length), stream: req,
     });
   });
+  routes.on(importsApi.place, ({ params, query }) => placeOf(deps.db, params.site, query.path, query.href));
   routes.on(importsApi.survey, ({ params }) => survey(deps.db, params.site));
 }

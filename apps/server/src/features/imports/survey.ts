@@ -1,8 +1,10 @@
 /** What the Survey station shows. */
 import { NOTES, type NoteCode, type Survey } from '@fastigium/contracts/api/imports';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile } from '@fastigium/core/address';
+import { addressOfFile, isPageFile } from '@fastigium/core/address';
+import { placeInPage, placeInStyle, type SourcePlace } from '@fastigium/core/html';
 import type { Queries } from '../../db/database.ts';
+import { contentBytes } from '../contents.ts';
 
 export async function survey(queries: Queries, site: string): Promise<Survey> {
   const current = await queries.maybeOne<{ id: string; fileName: string }>(
@@ -20,9 +22,9 @@ export async function survey(queries: Queries, site: string): Promise<Survey> {
       where f.import_id = $1 order by f.path`,
     [current.id],
   );
-  const dead = await queries.many<{ from: string; fromTitle: string | null; href: string; element: string; line: number; target: string }>(
-    `select d.path as from, r.title as "fromTitle", d.href, d.element, d.line, d.target
-       from dead_link d join file_reading r using (import_id, path) where d.import_id = $1 order by d.path, d.line limit 5000`,
+  const dead = await queries.many<{ from: string; fromTitle: string | null; href: string; element: string; target: string }>(
+    `select d.path as from, r.title as "fromTitle", d.href, d.element, d.target
+       from dead_link d join file_reading r using (import_id, path) where d.import_id = $1 order by d.path, d.href limit 5000`,
     [current.id],
   );
   const notes = await queries.many<{ code: NoteCode; path: string }>(
@@ -42,4 +44,16 @@ export async function survey(queries: Queries, site: string): Promise<Survey> {
     notes: notes.map(({ code, path }) => ({ code, path, text: NOTES[code] })),
     totalBytes: sum((file) => file.sizeBytes),
   };
+}
+
+/** Looked up when somebody wants to see it: knowing positions while reading would double the time that takes. */
+export async function placeOf(queries: Queries, site: string, path: string, href: string): Promise<SourcePlace> {
+  const file = await queries.maybeOne<{ hash: string }>(
+    'select f.hash from site s join source_file f on f.import_id = s.current_import where s.id = $1 and f.path = $2', [site, path],
+  );
+  if (!file) throw new DomainError('not-found', { what: 'such file' });
+  const bytes = await contentBytes(queries, file.hash);
+  const place = isPageFile(path) ? placeInPage(bytes, href) : placeInStyle(bytes, href);
+  if (!place) throw new DomainError('not-found', { what: 'such link' });
+  return place;
 }

@@ -3,7 +3,7 @@ import type { Change, Evidence } from '@fastigium/contracts/api/releases';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { decodeSource, readPage } from '@fastigium/core/html';
-import { parseRules, type Rule } from '@fastigium/core/redirects';
+import type { Rule } from '@fastigium/core/redirects';
 import { differingShards, emptyManifest, releaseDifference, type ManifestEntry, type ReleaseDifference, type ShardHashes } from '@fastigium/core/release';
 import { pageChange, pageChangeInWords, sourceDiff } from '@fastigium/core/report';
 import type { Queries } from '../../db/database.ts';
@@ -11,6 +11,7 @@ import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
 import { compileDraft, type CompiledDraft } from '../draft/compileDraft.ts';
 import { entriesOf, shardTexts } from '../manifests.ts';
+import { rulesOf } from './rules.ts';
 
 export interface LiveRelease extends Record<string, unknown> {
   readonly id: string;
@@ -24,10 +25,6 @@ export async function liveRelease(queries: Queries, site: string): Promise<LiveR
     `select r.id, r.number, r.shards, r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1`,
     [site],
   );
-}
-
-export async function rulesOf(queries: Queries, rulesHash: string | null): Promise<Rule[]> {
-  return rulesHash === null ? [] : parseRules((await contentBytes(queries, rulesHash)).toString('utf8'));
 }
 
 export async function differenceBetween(queries: Queries, before: ShardHashes, after: ShardHashes): Promise<ReleaseDifference> {

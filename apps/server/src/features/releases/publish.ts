@@ -5,7 +5,9 @@ import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue } from '../../jobs/queue.ts';
 import { siteState, type SiteState } from '../draft/history.ts';
-import { changesSinceLive } from './changes.ts';
+import { compileDraft } from '../draft/compileDraft.ts';
+import { liveRelease } from './changes.ts';
+import { rulesContent } from './rules.ts';
 
 interface Asked {
   readonly release: number;
@@ -13,12 +15,12 @@ interface Asked {
 }
 
 export async function publish(deps: Deps, site: string, by: string, request: { version: number; note: string }): Promise<Asked> {
-  const { changes } = await changesSinceLive(deps, site);
+  const differs = await differsFromLive(deps, site);
   return deps.db.transaction(async (tx) => {
     const state = await lockedForRelease(tx, site);
     // What goes out is what was looked at; anything decided since then is shown first.
     if (state.version !== request.version) throw new DomainError('draft-stale', { version: state.version });
-    if (changes.length === 0) throw new DomainError('nothing-to-publish');
+    if (!differs) throw new DomainError('nothing-to-publish');
     return startRelease(tx, state, by, { version: state.version, importId: state.currentImport, note: request.note, rollbackOf: null });
   });
 }
@@ -39,6 +41,13 @@ export async function rollBack(deps: Deps, site: string, by: string, number: num
     ]);
     return asked;
   });
+}
+
+/** Whether there is anything to publish; what exactly is not asked here. */
+async function differsFromLive(deps: Deps, site: string): Promise<boolean> {
+  const { shards, rules } = await compileDraft(deps, site);
+  const live = await liveRelease(deps.db, site);
+  return !live || rulesContent(rules.rules)?.hash !== (live.rulesHash ?? undefined) || shards.some((hash, index) => hash !== live.shards[index]);
 }
 
 async function lockedForRelease(tx: Queries, site: string): Promise<SiteState & { currentImport: string }> {

@@ -4,7 +4,6 @@
  * after a crash simply goes through all of them again, and what was done already costs a question.
  */
 import { DomainError } from '@fastigium/contracts/errors';
-import { serialiseRules } from '@fastigium/core/redirects';
 import { deltaOf, emptyManifest, rootOf, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import { z } from 'zod';
 import { announce } from '../../db/events.ts';
@@ -14,6 +13,7 @@ import { sha256 } from '../../threads/tasks.ts';
 import { contentBytes, keepContents } from '../contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { differenceBetween } from './changes.ts';
+import { rulesContent } from './rules.ts';
 
 const body = z.object({ release: z.uuid() });
 
@@ -69,10 +69,10 @@ async function prepare(deps: Deps, id: string, job: JobRun): Promise<Prepared> {
   const common = { id, site: row.site, hostName: row.hostName, live };
   if (row.shards !== null) return { ...common, shards: row.shards, rulesHash: row.rulesHash };
   const compiled = await compileDraft(deps, row.site, { version: row.version, signal: job.signal, report: job.report });
-  const rules = Buffer.from(serialiseRules(compiled.rules.rules));
-  const rulesHash = rules.length === 0 ? null : sha256(rules);
+  const rules = rulesContent(compiled.rules.rules);
+  const rulesHash = rules?.hash ?? null;
   await deps.db.transaction(async (tx) => {
-    if (rulesHash !== null) await keepContents(tx, [{ hash: rulesHash, bytes: rules }], null);
+    if (rules) await keepContents(tx, [rules], null);
     await tx.run('update release set shards = $2, rules_hash = $3, files = $4, bytes = $5 where id = $1', [
       id, compiled.shards, rulesHash, compiled.files, compiled.bytes,
     ]);
@@ -85,9 +85,15 @@ async function stage(deps: Deps, release: Prepared, base: Prepared['live'], job:
   const difference = await differenceBetween(deps.db, base?.shards ?? emptyManifest, release.shards);
   const delta = deltaOf(difference);
   await sendContents(deps, release, delta.put, job);
-  await deps.host.stage(release.hostName, {
+  const describedBytes = await deps.host.stage(release.hostName, {
     id: release.id, base: base?.id ?? null, ...delta, rules: release.rulesHash, root: rootOf(release.shards, sha256),
   }, job.signal);
+  await countSent(deps, release.id, 0, describedBytes);
+}
+
+/** Added up over attempts: what a first one sent before it was killed was sent all the same. */
+async function countSent(deps: Deps, release: string, files: number, bytes: number): Promise<void> {
+  await deps.db.run('update release set files_sent = files_sent + $2, bytes_sent = bytes_sent + $3 where id = $1', [release, files, bytes]);
 }
 
 async function sendContents(deps: Deps, release: Prepared, put: readonly ManifestEntry[], job: JobRun): Promise<void> {
@@ -110,8 +116,7 @@ async function sendContents(deps: Deps, release: Prepared, put: readonly Manifes
   };
   await Promise.all(Array.from({ length: Math.min(SENT_AT_ONCE, missing.length) }, sender));
   const files = missing.filter((hash) => hash !== release.rulesHash).length;
-  // Added up over attempts: what a first one sent before it was killed was sent all the same.
-  await deps.db.run('update release set files_sent = files_sent + $2, bytes_sent = bytes_sent + $3 where id = $1', [release.id, files, sentBytes]);
+  if (missing.length > 0) await countSent(deps, release.id, files, sentBytes);
 }
 
 async function markLive(deps: Deps, { id, site }: Prepared): Promise<void> {

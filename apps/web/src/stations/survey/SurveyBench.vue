@@ -3,6 +3,7 @@
 import type { Survey } from '@fastigium/contracts/api/imports';
 import { computed } from 'vue';
 import { count, figure, size } from '../../logic/format.ts';
+import LinkPlace from './LinkPlace.vue';
 import type { SurveyItem, SurveyView } from './surveyRows.ts';
 
 const props = defineProps<{ survey: Survey; item: SurveyItem | undefined }>();
@@ -48,10 +49,10 @@ function kindOf(type: string): string {
   <template v-if="item">
     <hr class="rule" />
     <h2 class="heading"><span class="address">/{{ item.source.path }}</span></h2>
-    <p v-if="item.source.href !== undefined">
-      Line {{ item.source.line }} has <span class="address">&lt;{{ item.source.element }}&gt;</span> with
-      <span class="address">{{ item.source.href }}</span>. That means <span class="address">{{ item.source.target }}</span>, and no file of the site answers there.
-    </p>
+    <template v-if="item.source.href !== undefined">
+      <p><span class="address">{{ item.source.href }}</span> means <span class="address">{{ item.source.target }}</span> here, and no file of the site answers there.</p>
+      <LinkPlace :key="item.key" :path="item.source.path" :href="item.source.href" />
+    </template>
     <p v-else-if="item.source.note">{{ item.source.note }}</p>
     <template v-else-if="page">
       <p>{{ page.title ?? 'This page has no title. Write one under Pages.' }}</p>

@@ -17,7 +17,7 @@ export interface SurveyItem {
   readonly text: string;
   readonly depth: number;
   readonly cells: readonly Cell[];
-  readonly source: { readonly path: string; readonly line?: number; readonly href?: string; readonly element?: string; readonly target?: string; readonly note?: string };
+  readonly source: { readonly path: string; readonly href?: string; readonly element?: string; readonly target?: string; readonly note?: string };
 }
 
 interface ViewOf {
@@ -57,11 +57,11 @@ const assets: ViewOf = {
 };
 
 const links: ViewOf = {
-  layout: { grid: 'minmax(0, 4fr) minmax(0, 4fr) 56px', columns: [{ label: 'Link leads nowhere' }, { label: 'Stands in' }, { label: 'Line', figure: true }] },
+  layout: { grid: 'minmax(0, 4fr) minmax(0, 4fr) 64px', columns: [{ label: 'Link leads nowhere' }, { label: 'Stands in' }, { label: 'Element' }] },
   items: (survey) => survey.links.dead.map((link, index) =>
     item(`${link.from}:${index}`, [
-      { text: link.href, face: 'address' }, { text: link.fromTitle ?? `/${link.from}` }, { text: figure(link.line), face: 'figure' },
-    ], { path: link.from, line: link.line, href: link.href, element: link.element, target: link.target })),
+      { text: link.href, face: 'address' }, { text: link.fromTitle ?? `/${link.from}` }, { text: link.element, face: 'quiet' },
+    ], { path: link.from, href: link.href, element: link.element, target: link.target })),
 };
 
 const notes: ViewOf = {

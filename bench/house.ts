@@ -1,0 +1,97 @@
+/** What a benchmark runs on: a durable PostgreSQL, the stand-in as its own process, a server in this one. */
+import { fork, type ChildProcess } from 'node:child_process';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { pino } from 'pino';
+import { readConfig } from '../apps/server/src/config.ts';
+import type { Deps } from '../apps/server/src/deps.ts';
+import { importFolder } from '../apps/server/src/features/imports/upload.ts';
+import { createOwner } from '../apps/server/src/features/people/people.ts';
+import { createSite } from '../apps/server/src/features/sites/sites.ts';
+import { startServer } from '../apps/server/src/server.ts';
+// @ts-expect-error Plain JavaScript, because the start command uses it before anything is installed.
+import { freePort, startCluster } from '../scripts/lib/cluster.mjs';
+
+const TOKEN = 'token-of-the-bench-host';
+
+export interface BenchHouse {
+  readonly deps: Deps;
+  readonly owner: { readonly id: string; readonly name: string; readonly team: string };
+  readonly folder: string;
+  /** Imports a folder as a new site and gives its id. */
+  bringIn(name: string, folder: string): Promise<string>;
+  /** Waits for a job to end and throws if it failed. */
+  ended(job: string): Promise<void>;
+  /** Deletes all sites and contents, when nothing works on them any more. */
+  forgetSites(): Promise<void>;
+  stop(): Promise<void>;
+}
+
+export async function openBenchHouse(): Promise<BenchHouse> {
+  const folder = mkdtempSync(join(tmpdir(), 'fastigium-bench-'));
+  chmodSync(folder, 0o755);
+  const cluster = await (startCluster as (options: object) => Promise<{ url: string; stop(): Promise<void> }>)({ folder: join(folder, 'cluster') });
+  const [controlPort, publicPort] = [await (freePort as () => Promise<number>)(), await (freePort as () => Promise<number>)()];
+  const host = await startHostProcess({ folder: join(folder, 'host'), controlPort, publicPort });
+  const server = await startServer(readConfig({
+    FASTIGIUM_DATABASE_URL: cluster.url, FASTIGIUM_PORT: '0', FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_HOST_TOKEN: TOKEN,
+    FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${controlPort}`, FASTIGIUM_LOG_LEVEL: 'error',
+  }), { log: pino({ level: 'error' }), migrations: new URL('../apps/server/migrations', import.meta.url).pathname });
+  const { deps } = server;
+  const owner = await createOwner(deps.db, { name: 'Bench', email: 'bench@bench.example', password: 'a long enough one' });
+
+  const ended = async (job: string) => {
+    for (;;) {
+      const { state, error } = await deps.db.one<{ state: string; error: { message: string } | null }>('select state, error from job where id = $1', [job]);
+      if (state === 'done') return;
+      if (state === 'failed' || state === 'cancelled') throw new Error(error?.message ?? state);
+      await pause(2);
+    }
+  };
+  return {
+    deps, owner, folder, ended,
+    async bringIn(name, from) {
+      const { id } = await createSite(deps, owner.team, name);
+      await ended(await importFolder(deps, { site: id, by: owner.id, folder: from, fileName: name }));
+      return id;
+    },
+    async forgetSites() {
+      while (await deps.db.maybeOne(`select 1 from job where state in ('waiting', 'running') limit 1`)) await pause(20);
+      await deps.db.run('truncate site, content cascade');
+    },
+    async stop() {
+      await server.stop();
+      host.kill('SIGTERM');
+      await cluster.stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+function startHostProcess(options: { folder: string; controlPort: number; publicPort: number }): Promise<ChildProcess> {
+  const child = fork(new URL('../apps/standins/dist/host.js', import.meta.url).pathname, [], {
+    execArgv: [],
+    env: {
+      ...process.env, FASTIGIUM_HOST_FOLDER: options.folder, FASTIGIUM_HOST_TOKEN: TOKEN,
+      FASTIGIUM_HOST_CONTROL_PORT: String(options.controlPort), FASTIGIUM_HOST_PUBLIC_PORT: String(options.publicPort),
+    },
+  });
+  return new Promise((resolve, reject) => {
+    child.once('message', () => resolve(child));
+    child.once('exit', () => reject(new Error('the host stand-in did not start')));
+  });
+}
+
+export function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)] ?? Number.NaN;
+}
+
+/** Milliseconds that something takes. */
+export async function timed(work: () => Promise<unknown> | void): Promise<number> {
+  const start = performance.now();
+  await work();
+  return performance.now() - start;
+}

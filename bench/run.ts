@@ -1,0 +1,31 @@
+import { parseArgs } from 'node:util';
+import type { Figure } from './figures.ts';
+import { firstLoadBench } from './firstLoad.ts';
+import { importBench } from './import.ts';
+import { republishBench } from './republish.ts';
+
+// A real site of about a thousand pages that nobody here wrote, from Debian.
+const REAL_SITE = '/usr/share/doc/sqlite3';
+
+const { values, positionals } = parseArgs({ allowPositionals: true, options: { json: { type: 'boolean' }, site: { type: 'string' } } });
+const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
+  firstload: firstLoadBench,
+  import: () => importBench(values.site ?? REAL_SITE),
+  republish: republishBench,
+};
+const names = positionals.length > 0 ? positionals : Object.keys(benches);
+const figures: Figure[] = [];
+for (const name of names) {
+  const bench = benches[name];
+  if (!bench) {
+    console.error(`There is no benchmark called ${name}; there are ${Object.keys(benches).join(', ')}.`);
+    process.exit(1);
+  }
+  for (const figure of await bench()) {
+    figures.push(figure);
+    const value = figure.unit === 'kB' ? `${figure.value.toFixed(0)} kB` : figure.value.toFixed(2);
+    console.log(`${figure.name.padEnd(54)} ${value.padStart(8)}   at most ${figure.most}${figure.unit === 'kB' ? ' kB' : ''}   (${figure.from})`);
+  }
+}
+if (values.json) console.log(JSON.stringify(figures));
+process.exit(figures.every(({ value, most }) => value <= most) ? 0 : 2);

@@ -1,0 +1,25 @@
+#!/usr/bin/env node
+/**
+ * Measures what the project promises, as ratios of two things timed in one run.
+ *
+ *   npm run bench                            all of them
+ *   npm run bench -- import                  one: import, republish, firstload
+ *   npm run bench -- import --site FOLDER    the import of any folder of HTML
+ *   npm run bench -- --json                  figures as JSON as well
+ */
+import { spawnSync } from 'node:child_process';
+import { checkNode, needDebianPackages, needNpmPackages } from './lib/packages.mjs';
+import { endWith } from './lib/say.mjs';
+
+const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '');
+try {
+  checkNode();
+  needDebianPackages(['postgresql', 'rsync', 'sqlite3-doc']);
+  needNpmPackages(root);
+  const { buildAll } = await import('./lib/build.mjs');
+  await buildAll(root);
+  const { status } = spawnSync('npx', ['tsx', 'bench/run.ts', ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' });
+  process.exit(status ?? 1);
+} catch (error) {
+  endWith(error);
+}
