@@ -44,7 +44,7 @@ export interface House {
 
 export const OWNER = { name: 'Ada Stone', email: 'ada@house.example', password: 'a long enough one' };
 
-export async function openHouse(options: { env?: Record<string, string>; withoutServer?: boolean } = {}): Promise<House> {
+export async function openHouse(options: { env?: Record<string, string> } = {}): Promise<House> {
   const database = await freshDatabase();
   const hostFolder = await mkdtemp(join(tmpdir(), 'fastigium-host-'));
   const openHost = (ports: { controlPort: number; publicPort: number }) => startHost({ folder: hostFolder, token: TOKEN, ...ports });

@@ -9,6 +9,7 @@ export const NOTES = {
   'symbolic-link': 'Left out: a link in the archive, not a file.',
   'leftover': 'Left out: a leftover of the computer it was packed on.',
   'doubled-path': 'Left out: the archive holds this path twice; the first one counts.',
+  'file-and-folder': 'Left out: there is a folder of the same name, and no host can keep both.',
   'name-encoding': 'Its name is in no known encoding; the letters may be wrong.',
   'name-case': 'Differs from another file only in upper and lower case; some hosts cannot keep both.',
   'too-large': 'Left out: larger than a single file may be.',

@@ -5,6 +5,7 @@ import { open, type Entry, type Options, type ZipFile } from 'yauzl';
 import type { ImportLimits } from '../../config.ts';
 import { commonFolder, sitePath } from './paths.ts';
 import { EntryUnreadable, type ImportSource, type Note, type SourceEntry } from './source.ts';
+import { trimZip } from './trimZip.ts';
 import { zipName } from './zipName.ts';
 
 const openZip = promisify<string, Options, ZipFile>(open);
@@ -20,13 +21,7 @@ const RATIO_COUNTS_FROM_BYTES = 64 * 1024 * 1024;
 const isSymbolicLink = (entry: Entry) => (entry.externalFileAttributes >>> 16 & 0o170000) === 0o120000;
 
 export async function zipSource(file: string, sizeBytes: number, limits: ImportLimits): Promise<ImportSource> {
-  let zip: ZipFile;
-  try {
-    // Names are decoded here, since the package refuses the whole archive for one bad name.
-    zip = await openZip(file, { lazyEntries: true, decodeStrings: false, autoClose: false, validateEntrySizes: true });
-  } catch (error) {
-    throw new DomainError('archive-unreadable', { detail: (error as Error).message }, { cause: error });
-  }
+  const zip = await openArchive(file);
   try {
     const listed = await listEntries(zip, limits);
     const notes: Note[] = [];
@@ -46,6 +41,10 @@ export async function zipSource(file: string, sizeBytes: number, limits: ImportL
         total += entry.uncompressedSize;
       }
     }
+    const folders = foldersAmong(accepted.keys());
+    for (const path of accepted.keys()) {
+      if (folders.has(path) && accepted.delete(path)) notes.push({ code: 'file-and-folder', path });
+    }
     refuseBomb(total, sizeBytes, limits);
     const folder = commonFolder([...accepted.keys()]);
     const entries = [...accepted].map(([path, entry]) => zipEntry(zip, path.slice(folder.length), entry));
@@ -54,6 +53,24 @@ export async function zipSource(file: string, sizeBytes: number, limits: ImportL
     zip.close();
     throw error;
   }
+}
+
+async function openArchive(file: string): Promise<ZipFile> {
+  // Names are decoded here, since the package refuses the whole archive for one bad name.
+  const options = { lazyEntries: true, decodeStrings: false, autoClose: false, validateEntrySizes: true };
+  const trimmed = `${file}.trimmed`;
+  try {
+    return await openZip((await trimZip(file, trimmed)) ? trimmed : file, options);
+  } catch (error) {
+    throw new DomainError('archive-unreadable', { detail: (error as Error).message }, { cause: error });
+  }
+}
+
+/** Paths that are folders of other paths too. */
+function foldersAmong(paths: Iterable<string>): Set<string> {
+  const folders = new Set<string>();
+  for (const path of paths) for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) folders.add(path.slice(0, at));
+  return folders;
 }
 
 function refuseBomb(totalBytes: number, archiveBytes: number, limits: ImportLimits): void {

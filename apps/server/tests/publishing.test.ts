@@ -1,0 +1,167 @@
+/** Publishing when things go wrong: two people at once, a stale look, a host that fails. */
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { setTimeout as pause } from 'node:timers/promises';
+import type { Job } from '@fastigium/contracts/api/jobs';
+import { addPerson } from '../src/features/people/people.ts';
+import { openHouse, SMALL_SITE, zip, type House } from './harness.ts';
+
+let house: House;
+let site: string;
+let count = 0;
+
+beforeAll(async () => {
+  house = await openHouse();
+});
+afterAll(() => house.stop());
+beforeEach(async () => {
+  await house.faults({});
+  site = await house.owner.newSite(`Publishing ${(count += 1)}`);
+  await house.owner.bringIn(site, await zip(SMALL_SITE));
+});
+
+const ask = async (client = house.owner) => client.post<{ job: string; error?: { code: string; message: string } }>(`/api/sites/${site}/releases`, { version: (await client.overview(site)).version });
+const setTitle = async (title: string) => house.owner.decide(site, { kind: 'title', page: (await house.owner.page(site, '/visit/')).id, title });
+
+describe('two at once', () => {
+  it('the second publish is shown the first one’s', async () => {
+    await house.faults({ delayMs: 150 });
+    const first = await ask();
+    const second = await ask();
+    expect(second).toMatchObject({ status: 409, body: { error: { code: 'publish-running', message: 'Ada Stone is publishing release 1 right now. Watch it go, then look at what is left to publish.' } } });
+    expect((await house.owner.ended(first.body.job)).state).toBe('done');
+  });
+
+  it('many at the same moment make one release', async () => {
+    const { version } = await house.owner.overview(site);
+    const answers = await Promise.all(Array.from({ length: 6 }, () => house.owner.post<{ job: string }>(`/api/sites/${site}/releases`, { version })));
+    expect(answers.map(({ status }) => status).sort()).toEqual([202, 409, 409, 409, 409, 409]);
+    await house.owner.ended(answers.find(({ status }) => status === 202)?.body.job ?? '');
+    expect(await house.owner.releases(site)).toHaveLength(1);
+  });
+
+  it('what goes out is what was looked at', async () => {
+    const { version } = await house.owner.overview(site);
+    await setTitle('Changed meanwhile');
+    expect(await house.owner.post(`/api/sites/${site}/releases`, { version })).toMatchObject({ status: 409, body: { error: { code: 'draft-stale' } } });
+  });
+
+  it('a change decided while a release is on its way is not in it', async () => {
+    await house.faults({ delayMs: 100 });
+    const { body } = await ask();
+    await setTitle('Too late for this one');
+    expect((await house.owner.ended(body.job)).state).toBe('done');
+    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual(['title “Visit” becomes “Too late for this one”']);
+  });
+
+  it('a stale decision is refused and nothing is lost of the other one', async () => {
+    const { version } = await house.owner.overview(site);
+    await setTitle('First');
+    const stale = await house.owner.post(`/api/sites/${site}/decisions`, { version, decision: { kind: 'title', page: (await house.owner.page(site, '/visit/')).id, title: 'Second' } });
+    expect(stale).toMatchObject({ status: 409, body: { error: { code: 'draft-stale' } } });
+    expect((await house.owner.page(site, '/visit/')).title).toBe('First');
+  });
+
+  it('decisions at the same moment on the same version: one of them counts', async () => {
+    const { version } = await house.owner.overview(site);
+    const page = (await house.owner.page(site, '/visit/')).id;
+    const answers = await Promise.all(['A', 'B', 'C'].map((title) => house.owner.post(`/api/sites/${site}/decisions`, { version, decision: { kind: 'title', page, title } })));
+    expect(answers.map(({ status }) => status).sort()).toEqual([201, 409, 409]);
+  });
+});
+
+describe('a host that fails', () => {
+  it('refuses: the release fails in plain words, and publishing again works', async () => {
+    await house.faults({ refuse: true });
+    const { body } = await ask();
+    const job = await house.owner.ended(body.job);
+    expect(job).toMatchObject({ state: 'failed', error: { code: 'host-refused', message: 'The host refused (the stand-in was told to refuse). The live site is as it was. Try again, or check the host’s account.' } });
+    expect(await house.owner.changes(site)).toMatchObject({ sending: null, hostProblem: expect.stringContaining('The host refused') });
+    await house.faults({});
+    expect((await house.owner.publish(site)).state).toBe('done');
+    expect((await house.owner.releases(site)).map(({ number, state }) => `${number} ${state}`)).toEqual(['2 live', '1 failed']);
+  });
+
+  it('drops the line: what arrived whole is not sent again', async () => {
+    await house.owner.bringIn(site, await zip({ ...SMALL_SITE, ...Object.fromEntries(Array.from({ length: 40 }, (_, n) => [`big-${n}.bin`, Buffer.alloc(60_000, n + 1)])) }));
+    await house.faults({ dropAfterBytes: 20 * 60 });
+    const first = await ask();
+    expect(await house.owner.ended(first.body.job)).toMatchObject({ state: 'failed', error: { code: 'host-unreachable' } });
+    const { sending } = await house.owner.changes(site);
+    expect(sending?.files).toBeLessThan(46);
+    expect((await house.owner.publish(site)).state).toBe('done');
+  });
+
+  it('was emptied: it is told everything', async () => {
+    await house.owner.publish(site);
+    const { rm } = await import('node:fs/promises');
+    await rm(`${house.hostFolder}/sites`, { recursive: true });
+    await rm(`${house.hostFolder}/contents`, { recursive: true });
+    await house.restartHost();
+    await setTitle('After the fire');
+    expect((await house.owner.publish(site)).state).toBe('done');
+    expect((await house.owner.releases(site))[0]).toMatchObject({ filesSent: 6, state: 'live' });
+  });
+
+  it('is restarted: it still serves the release, and takes the next one', async () => {
+    await house.owner.publish(site);
+    await house.restartHost();
+    await setTitle('After the restart');
+    expect((await house.owner.publish(site)).state).toBe('done');
+    expect((await house.owner.releases(site))[0]).toMatchObject({ filesSent: 1, state: 'live' });
+  });
+});
+
+describe('cancelling', () => {
+  it('stops a publish before the switch; the live site is as it was', async () => {
+    await house.owner.publish(site);
+    await setTitle('Never mind');
+    await house.faults({ delayMs: 300 });
+    const { body } = await ask();
+    await pause(100);
+    expect((await house.owner.post(`/api/jobs/${body.job}/cancel`)).status).toBe(200);
+    expect(await house.owner.ended(body.job)).toMatchObject({ state: 'cancelled', error: { message: 'Cancelled by Ada Stone. Nothing of it was kept.' } });
+    await house.faults({});
+    expect((await house.owner.overview(site)).live?.number).toBe(1);
+    expect((await house.owner.post(`/api/jobs/${body.job}/cancel`)).status).toBe(409);
+  });
+
+  it('stops an import and keeps the one before', async () => {
+    const archive = await zip(Object.fromEntries(Array.from({ length: 400 }, (_, n) => [`page-${n}.html`, `<title>${n}</title>${'<p>x</p>'.repeat(2000)}`])));
+    const { body } = await house.owner.post<{ job: string }>(`/api/sites/${site}/imports`, archive);
+    await house.owner.post(`/api/jobs/${body.job}/cancel`);
+    const job: Job = await house.owner.ended(body.job);
+    expect(job.state).toBe('cancelled');
+    expect(await house.owner.overview(site)).toMatchObject({ files: 6, lastImport: { state: 'cancelled' } });
+  });
+
+  it('two imports at once: the second one is refused', async () => {
+    const archive = await zip(SMALL_SITE);
+    const answers = await Promise.all([1, 2].map(() => house.owner.post<{ job: string; error?: { code: string } }>(`/api/sites/${site}/imports`, archive)));
+    expect(answers.map(({ status }) => status).sort()).toEqual([202, 409]);
+    await house.owner.ended(answers.find(({ status }) => status === 202)?.body.job ?? '');
+  });
+});
+
+describe('who may', () => {
+  it('a reviewer looks and proves, but changes nothing', async () => {
+    const { team } = await house.server.deps.db.one<{ team: string }>('select team_id as team from site where id = $1', [site]);
+    await addPerson(house.server.deps.db, team, { name: 'Rae View', email: `rae${count}@house.example`, password: 'looking is enough', role: 'reviewer' });
+    const reviewer = house.client();
+    await reviewer.signIn(`rae${count}@house.example`, 'looking is enough');
+    expect((await reviewer.pages(site)).length).toBe(4);
+    expect((await reviewer.post(`/api/sites/${site}/proofs`, { address: '/x' })).status).toBe(200);
+    expect(await ask(reviewer)).toMatchObject({ status: 403, body: { error: { code: 'not-allowed' } } });
+    expect((await reviewer.decide(site, { kind: 'redirect-removed', from: '/x' })).status).toBe(403);
+  });
+
+  it('a site of another team is as good as none', async () => {
+    const { id } = await house.server.deps.db.one<{ id: string }>(`insert into team (name) values ('Others') returning id`);
+    await addPerson(house.server.deps.db, id, { name: 'Otto Other', email: `otto${count}@house.example`, password: 'somewhere else', role: 'owner' });
+    const stranger = house.client();
+    await stranger.signIn(`otto${count}@house.example`, 'somewhere else');
+    for (const path of ['', '/pages', '/survey', '/changes', '/releases', '/events', '/history', '/redirects']) {
+      expect(await stranger.get(`/api/sites/${site}${path}`)).toMatchObject({ status: 404, body: { error: { code: 'not-found' } } });
+    }
+    expect((await stranger.get('/api/sites')).body).toEqual([]);
+  });
+});
