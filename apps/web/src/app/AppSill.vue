@@ -7,6 +7,7 @@ import KeystoneMark from '../components/KeystoneMark.vue';
 import { count, when } from '../logic/format.ts';
 import { useSite } from '../stores/site.ts';
 
+defineEmits<{ history: [] }>();
 const site = useSite();
 const route = useRoute();
 const changeCount = computed(() => site.changes?.changes.length ?? 0);
@@ -29,6 +30,7 @@ const draftWords = computed(() => {
       <KeystoneMark :mark="changeCount > 0 || !site.overview.live ? 'ochre' : 'verdigris'" />
       <span><b>Draft</b> {{ draftWords }}</span>
     </span>
+    <button v-if="site.overview.version > 0" class="text-link history" type="button" @click="$emit('history')">History</button>
     <span class="gap" />
     <RouterLink v-if="site.overview.deadLinks > 0" class="look" :to="{ name: 'survey', query: { show: 'links' } }">{{ count(site.overview.deadLinks, 'dead link') }} worth a look</RouterLink>
     <template v-if="route.name !== 'publish' && site.overview.files > 0">
@@ -44,6 +46,7 @@ const draftWords = computed(() => {
 .part > span { overflow: hidden; text-overflow: ellipsis; }
 .arrow { color: var(--ink-5); }
 .gap { flex: 1; }
+.history { font-size: 12px; color: var(--ink-5); }
 .look { font-size: 12px; color: var(--ink-5); }
 @media (max-width: 699px) { .sill { gap: 8px; padding-inline: 12px; } .wide-only, .look, .arrow { display: none; } }
 </style>

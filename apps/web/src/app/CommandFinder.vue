@@ -19,7 +19,7 @@ interface Found {
   readonly run: () => void;
 }
 
-const emit = defineEmits<{ close: []; go: [station: StationName]; step: [direction: 'back' | 'forward']; keys: [] }>();
+const emit = defineEmits<{ close: []; go: [station: StationName]; step: [direction: 'back' | 'forward']; keys: []; history: [] }>();
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
@@ -53,6 +53,7 @@ const commands = computed<Found[]>(() => {
     ...(session.mayEdit && undo ? [command('One step back', () => emit('step', 'back'), 'Ctrl Z', undo)] : []),
     ...(session.mayEdit && redo ? [command('One step forward', () => emit('step', 'forward'), 'Ctrl Shift Z', redo)] : []),
     ...(site.overview?.liveUrl ? [command('Open the live site', () => window.open(site.overview?.liveUrl ?? '', '_blank', 'noopener'))] : []),
+    command('History of the draft', () => emit('history'), 'L'),
     command('All sites', () => void router.push({ name: 'sites' })),
     command('List the keys', () => emit('keys'), '?'),
   ];

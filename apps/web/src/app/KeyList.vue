@@ -13,6 +13,7 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['A', 'Redirects: add an old address'],
   ['/', 'search the list'],
   ['Ctrl Z, Ctrl Shift Z', 'one step back, one step forward'],
+  ['L', 'history of the draft'],
   ['Ctrl K', 'find or do'],
   ['Esc', 'back to the list; what you typed stays'],
   ...Object.entries(STATION_KEYS).map(([station, key]) => [`G ${key.toUpperCase()}`, `go to ${station[0]?.toUpperCase()}${station.slice(1)}`] as const),

@@ -12,6 +12,7 @@ import AppSill from './AppSill.vue';
 import CommandFinder from './CommandFinder.vue';
 import { useLeader, useShortcuts } from './shortcuts.ts';
 
+const HistoryPanel = defineAsyncComponent(() => import('./HistoryPanel.vue'));
 const KeyList = defineAsyncComponent(() => import('./KeyList.vue'));
 
 const props = defineProps<{ site: string }>();
@@ -21,6 +22,7 @@ const notices = useNotices();
 const router = useRouter();
 const finding = ref(false);
 const listingKeys = ref(false);
+const showingHistory = ref(false);
 
 watch(() => props.site, async (id) => {
   try {
@@ -53,6 +55,7 @@ function step(direction: 'back' | 'forward'): void {
 useShortcuts(() => [
   { key: 'k', ctrl: true, always: true, run: () => (finding.value = true) },
   { key: '?', run: () => (listingKeys.value = true) },
+  { key: 'l', run: () => (showingHistory.value = true) },
   { key: 'z', ctrl: true, run: () => step('back') },
   { key: 'z', ctrl: true, shift: true, run: () => step('forward') },
   { key: 'y', ctrl: true, run: () => step('forward') },
@@ -65,10 +68,11 @@ useShortcuts(() => [
     <template v-if="store.overview">
       <AppFrieze />
       <main class="middle"><RouterView /></main>
-      <AppSill />
+      <AppSill @history="showingHistory = true" />
     </template>
     <main v-else class="middle opening" role="status">Opening the site …</main>
-    <CommandFinder v-if="finding" @close="finding = false" @go="goTo" @step="step" @keys="listingKeys = true" />
+    <CommandFinder v-if="finding" @close="finding = false" @go="goTo" @step="step" @keys="listingKeys = true" @history="showingHistory = true" />
+    <HistoryPanel v-if="showingHistory" @close="showingHistory = false" />
     <KeyList v-if="listingKeys" @close="listingKeys = false" />
   </div>
 </template>

@@ -1,0 +1,98 @@
+/** The house's arrows and habits, held by reading the code. */
+import { readdirSync, readFileSync } from 'node:fs';
+import { dirname, join, relative, resolve } from 'node:path';
+import { api } from '@fastigium/contracts/api';
+import { ERRORS, type ErrorCode } from '@fastigium/contracts/errors';
+import type { Endpoint } from '@fastigium/contracts/endpoint';
+import { openApiDocument } from '@fastigium/contracts/openapi';
+import { describe, expect, it } from 'vitest';
+
+const root = new URL('../../..', import.meta.url).pathname;
+const sources = ['packages', 'apps', 'demo', 'bench', 'e2e'].flatMap((folder) =>
+  readdirSync(join(root, folder), { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile() && /\.(ts|vue)$/.test(entry.name) && !/node_modules|dist|testdata/.test(entry.parentPath))
+    .map((entry) => join(entry.parentPath, entry.name)));
+const place = (file: string) => relative(root, file);
+const isTest = (file: string) => /\.test\.ts$|\/tests\/|^e2e\//.test(place(file));
+const imports = (file: string) => [...readFileSync(file, 'utf8').matchAll(/(?:from|import)\s*\(?\s*'([^']+)'/g)].map(([, name = '']) => name);
+
+/** The part of the house a file or an import belongs to; undefined for what comes from the registry. */
+function partOf(path: string): string | undefined {
+  const workspace = /^@fastigium\/(\w+)/.exec(path)?.[1];
+  if (workspace) return workspace;
+  return /^(?:packages|apps)\/(\w+)\//.exec(path)?.[1];
+}
+
+const ALLOWED: Readonly<Record<string, readonly string[]>> = {
+  core: [], contracts: ['core'], standins: ['contracts', 'core'], server: ['core', 'contracts'], web: ['core', 'contracts'],
+};
+
+describe('the arrows', () => {
+  it('point only where they may', () => {
+    const checked = sources.filter((file) => partOf(place(file)) !== undefined && !isTest(file));
+    expect(checked.length).toBeGreaterThan(80);
+    const wrong = checked.flatMap((file) => {
+      const from = partOf(place(file)) ?? '';
+      return imports(file).flatMap((name) => {
+        const to = name.startsWith('.') ? partOf(place(resolve(dirname(file), name))) : partOf(name);
+        return to === undefined || to === from || ALLOWED[from]?.includes(to) ? [] : [`${place(file)} → ${name}`];
+      });
+    });
+    expect(wrong).toEqual([]);
+  });
+
+  it('leave the core without clock, chance, network and Node', () => {
+    const core = sources.filter((file) => place(file).startsWith('packages/core/src/') && !isTest(file) && !file.endsWith('.d.ts'));
+    expect(core.length).toBeGreaterThan(25);
+    const code = (file: string) => readFileSync(file, 'utf8').replace(/\/\*[\s\S]*?\*\/|\/\/.*/g, '');
+    expect(core.filter((file) => /\bnode:|Date\.now|new Date\(|Math\.random|\bfetch\(|\bprocess\./.test(code(file))).map(place)).toEqual([]);
+  });
+
+  it('let nothing but the configuration read the environment', () => {
+    const server = sources.filter((file) => place(file).startsWith('apps/server/src/') && !isTest(file));
+    expect(server.filter((file) => readFileSync(file, 'utf8').includes('process.env')).map(place)).toEqual(['apps/server/src/main.ts']);
+  });
+
+  it('keep colours in the theme alone', () => {
+    const web = sources.filter((file) => place(file).startsWith('apps/web/src/') && !isTest(file) && !file.endsWith('theme.ts'));
+    expect(web.filter((file) => /#[0-9a-f]{3,8}\b(?!-)|rgba?\(\d/i.test(readFileSync(file, 'utf8').replace(/#(content|app|part)\b/g, ''))).map(place)).toEqual([]);
+  });
+});
+
+describe('errors', () => {
+  const codes = Object.keys(ERRORS) as ErrorCode[];
+  const code = sources.filter((file) => !isTest(file) && !file.endsWith('errors.ts')).map((file) => readFileSync(file, 'utf8')).join('\n');
+
+  it('are all thrown somewhere, and say what to do next', () => {
+    expect(codes.length).toBeGreaterThan(20);
+    expect(codes.filter((each) => !code.includes(`'${each}'`))).toEqual([]);
+    expect(codes.filter((each) => !/\.$/.test(ERRORS[each].text) || ERRORS[each].status < 400)).toEqual([]);
+  });
+
+  it('stand in the documentation', () => {
+    const text = readFileSync(join(root, 'docs/errors.md'), 'utf8');
+    expect(codes.filter((each) => !text.includes(`\`${each}\``))).toEqual([]);
+  });
+});
+
+describe('the OpenAPI document', () => {
+  const document = openApiDocument('1') as { openapi: string; paths: Record<string, Record<string, { operationId: string; responses: object }>> };
+
+  it('has every endpoint once', () => {
+    const endpoints = Object.values(api).flatMap((feature) => Object.values(feature as Record<string, Endpoint>));
+    const operations = Object.values(document.paths).flatMap((path) => Object.values(path));
+    expect(endpoints.length).toBeGreaterThan(20);
+    expect(operations).toHaveLength(endpoints.length);
+    expect(new Set(operations.map(({ operationId }) => operationId)).size).toBe(endpoints.length);
+    expect(document.openapi).toBe('3.1.0');
+  });
+
+  it('names every path parameter', () => {
+    for (const [path, operations] of Object.entries(document.paths)) {
+      for (const operation of Object.values(operations)) {
+        const named = ((operation as unknown as { parameters: { name: string; in: string }[] }).parameters).filter((each) => each.in === 'path').map(({ name }) => name).sort();
+        expect(named).toEqual([...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => name).sort());
+      }
+    }
+  });
+});

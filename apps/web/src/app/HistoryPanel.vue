@@ -1,0 +1,55 @@
+<script setup lang="ts">
+/** Every decision about the draft, newest first, with who made it; each can be taken back alone. */
+import { draftApi } from '@fastigium/contracts/api/draft';
+import type { AnswerOf } from '@fastigium/contracts/endpoint';
+import { ref, watch } from 'vue';
+import { call } from '../api/client.ts';
+import { when } from '../logic/format.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useSession } from '../stores/session.ts';
+import { useSite } from '../stores/site.ts';
+
+defineEmits<{ close: [] }>();
+const site = useSite();
+const session = useSession();
+const notices = useNotices();
+const rows = ref<AnswerOf<typeof draftApi.history>>();
+
+watch(() => site.tick, async () => {
+  if (site.id === undefined) return;
+  try {
+    rows.value = await call(draftApi.history, { params: { site: site.id } });
+  } catch (error) {
+    notices.problem(error);
+  }
+}, { immediate: true });
+</script>
+
+<template>
+  <v-dialog model-value aria-label="History" max-width="720" scrollable @update:model-value="$emit('close')">
+    <v-sheet class="panel">
+      <h2 class="title-face">History of the draft</h2>
+      <p v-if="rows?.length === 0" class="quiet">Nothing has been decided yet: the draft is the import as it came.</p>
+      <ol v-else>
+        <li v-for="row in rows" :key="row.seq" :class="{ undone: row.undone }">
+          <span class="number figure">{{ row.seq }}</span>
+          <span class="words">{{ row.words }}</span>
+          <span class="quiet">{{ row.by.name }}, {{ when(row.at, new Date()) }}</span>
+          <span v-if="row.undone" class="quiet">taken back</span>
+          <button v-else-if="session.mayEdit" class="text-link" type="button" @click="site.decide({ kind: 'undo', of: row.seq })">Take back</button>
+        </li>
+      </ol>
+      <v-btn class="close" @click="$emit('close')">Close</v-btn>
+    </v-sheet>
+  </v-dialog>
+</template>
+
+<style scoped>
+.panel { display: flex; flex-direction: column; min-height: 0; padding: 16px 20px; border: 1px solid var(--stone-3); border-radius: 3px; }
+ol { list-style: none; margin: 12px 0 16px; padding: 0; overflow: auto; min-height: 0; }
+li { display: grid; grid-template-columns: 28px 1fr auto 72px; gap: 12px; align-items: baseline; padding: 7px 0; border-bottom: var(--line); }
+.words { overflow-wrap: anywhere; }
+.undone .words { text-decoration: line-through; color: var(--ink-5); }
+.number { color: var(--ink-5); font-size: 12px; }
+.close { align-self: start; flex: none; }
+</style>

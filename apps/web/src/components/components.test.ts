@@ -1,0 +1,89 @@
+/** Components at the keyboard. */
+import { mount } from '@vue/test-utils';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
+import { h } from 'vue';
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import PagePicker from '../stations/redirects/PagePicker.vue';
+import LedgerList from './LedgerList.vue';
+import SegmentedChoice from './SegmentedChoice.vue';
+
+beforeAll(() => {
+  // jsdom lays nothing out: rows need a height to be there.
+  vi.spyOn(HTMLElement.prototype, 'offsetHeight', 'get').mockReturnValue(400);
+  vi.spyOn(HTMLElement.prototype, 'offsetWidth', 'get').mockReturnValue(600);
+  vi.stubGlobal('ResizeObserver', class { observe() {} unobserve() {} disconnect() {} });
+  Element.prototype.scrollTo = () => {};
+});
+
+describe('a ledger', () => {
+  const items = ['heading', 'a', 'b', 'c', 'heading 2', 'd'];
+  const open = (modelValue: string | undefined) => mount(LedgerList as never, {
+    props: { items, keyOf: (item: string) => item, label: 'Letters', rowHeight: 40, modelValue, isHeading: (item: string) => item.startsWith('heading') } as never,
+    slots: { default: ({ item }: { item: string }) => h('span', item) },
+  });
+
+  it.each([
+    ['j', 'a', 'b'], ['ArrowDown', 'a', 'b'], ['k', 'b', 'a'], ['ArrowDown', 'c', 'd'], ['ArrowUp', 'd', 'c'], ['Home', 'c', 'a'], ['End', 'a', 'd'], ['ArrowDown', undefined, 'a'], ['ArrowUp', undefined, 'd'],
+  ])('%s from %s goes to %s', async (key, from, to) => {
+    const ledger = open(from);
+    await ledger.trigger('keydown', { key });
+    expect(ledger.emitted('update:modelValue')).toEqual([[to]]);
+  });
+
+  it('stays at its ends', async () => {
+    const ledger = open('d');
+    await ledger.trigger('keydown', { key: 'j' });
+    expect(ledger.emitted('update:modelValue')).toBeUndefined();
+  });
+
+  it('decides with Enter and hands on other keys with the row', async () => {
+    const ledger = open('b');
+    await ledger.trigger('keydown', { key: 'Enter' });
+    await ledger.trigger('keydown', { key: 'x' });
+    await ledger.trigger('keydown', { key: 'j', ctrlKey: true });
+    expect(ledger.emitted('enter')).toEqual([['b']]);
+    expect(ledger.emitted('key')?.map(([, item]) => item)).toEqual(['b']);
+  });
+
+  it('holds only the rows in view, however many there are', () => {
+    const many = Array.from({ length: 50_000 }, (_, n) => `row ${n}`);
+    const ledger = mount(LedgerList as never, { props: { items: many, keyOf: (item: string) => item, label: 'Many', rowHeight: 40, modelValue: undefined } as never, slots: { default: ({ item }: { item: string }) => h('span', item) } });
+    expect(ledger.findAll('[role=option]').length).toBeLessThan(60);
+    expect(ledger.find('.rows').attributes('style')).toContain(`${50_000 * 40}px`);
+  });
+});
+
+describe('a choice', () => {
+  it('moves round with the arrows', async () => {
+    const choice = mount(SegmentedChoice as never, { props: { modelValue: 301, label: 'Status', options: [301, 302, 410].map((value) => ({ value, label: String(value) })) } as never });
+    await choice.trigger('keydown', { key: 'ArrowLeft' });
+    expect(choice.emitted('update:modelValue')).toEqual([[410]]);
+    expect(choice.findAll('[role=radio]').map((button) => button.attributes('tabindex'))).toEqual(['-1', '-1', '0']);
+  });
+});
+
+describe('picking a page', () => {
+  const page = (id: string, title: string, address: string): PageRow => ({ id, title, address, sourcePath: '', depth: 0, importedTitle: null, language: null, isHome: false, state: 'live', linksIn: 0 });
+  const pages = [page('1', 'Opening times', '/visit/opening-times/'), page('2', 'The solar terrace', '/observatory/solar-terrace/'), page('3', 'Opening night', '/journal/night/')];
+  const open = () => mount(PagePicker, { props: { pages, disabled: false, modelValue: undefined } });
+
+  it('takes the first found with Enter, and the second after one step down', async () => {
+    const picker = open();
+    await picker.find('input').setValue('opening');
+    await picker.find('input').trigger('keydown', { key: 'Enter' });
+    expect(picker.emitted('update:modelValue')?.at(-1)).toEqual([{ kind: 'page', page: '1' }]);
+    const other = open();
+    await other.find('input').setValue('opening');
+    await other.find('input').trigger('keydown', { key: 'ArrowDown' });
+    await other.find('input').trigger('keydown', { key: 'Enter' });
+    expect(other.emitted('update:modelValue')?.at(-1)).toEqual([{ kind: 'page', page: '3' }]);
+  });
+
+  it('knows a page by its address, and takes any other address as it is written', async () => {
+    const picker = open();
+    await picker.find('input').setValue('/journal/night/');
+    expect(picker.emitted('update:modelValue')?.at(-1)).toEqual([{ kind: 'page', page: '3' }]);
+    await picker.find('input').setValue('/elsewhere#part');
+    expect(picker.emitted('update:modelValue')?.at(-1)).toEqual([{ kind: 'address', address: '/elsewhere#part' }]);
+  });
+});

@@ -1,0 +1,117 @@
+import type { Changes } from '@fastigium/contracts/api/releases';
+import type { SiteOverview } from '@fastigium/contracts/api/sites';
+import { describe, expect, it } from 'vitest';
+import { grouped, isHeading } from '../stations/publish/grouped.ts';
+import { coverage } from '../stations/redirects/coverage.ts';
+import { readTarget, typedTarget } from '../stations/redirects/target.ts';
+import type { RedirectRow } from '@fastigium/contracts/api/draft';
+import { baysOf } from './bays.ts';
+import { find } from './find.ts';
+import { count, percent, size, when } from './format.ts';
+import { isTyping, matches } from './keys.ts';
+
+describe('figures', () => {
+  it.each([[0, '0 B'], [999, '999 B'], [1000, '1.0 kB'], [9949, '9.9 kB'], [9950, '10 kB'], [999_499, '999 kB'], [999_500, '1.0 MB'], [84_000_000, '84 MB'], [2e15, '2000 TB']])('%i bytes are %s', (bytes, words) => {
+    expect(size(bytes)).toBe(words);
+  });
+
+  it.each([[0, 0, 0], [1, 1000, 1], [999, 1000, 99], [1, 2, 50], [5, 5, 100]])('%i of %i are %i percent', (part, whole, expected) => expect(percent(part, whole)).toBe(expected));
+
+  it('agrees with its noun', () => expect([count(1, 'page'), count(0, 'page'), count(1234, 'entry', 'entries')]).toEqual(['1 page', '0 pages', '1,234 entries']));
+
+  it('says when, the shorter the nearer', () => {
+    const now = new Date(2026, 10, 25, 15, 0);
+    expect(when(new Date(2026, 10, 25, 9, 5).toISOString(), now)).toBe('today 09:05');
+    expect(when(new Date(2026, 10, 22, 14, 5).toISOString(), now)).toBe('Sun 14:05');
+    expect(when(new Date(2026, 9, 3, 14, 5).toISOString(), now)).toBe('3 Oct, 14:05');
+  });
+});
+
+describe('keys', () => {
+  const press = (key: string, more: Partial<KeyboardEvent> = {}) => ({ key, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...more });
+
+  it.each([
+    [press('k', { ctrlKey: true }), { key: 'k', ctrl: true }, true],
+    [press('k', { metaKey: true }), { key: 'k', ctrl: true }, true],
+    [press('k'), { key: 'k', ctrl: true }, false],
+    [press('Z', { ctrlKey: true, shiftKey: true }), { key: 'z', ctrl: true }, false],
+    [press('Z', { ctrlKey: true, shiftKey: true }), { key: 'z', ctrl: true, shift: true }, true],
+    [press('?', { shiftKey: true }), { key: '?' }, true],
+    [press('a', { altKey: true }), { key: 'a' }, false],
+  ])('%o as %o: %s', (event, key, expected) => expect(matches(event, key)).toBe(expected));
+
+  it('leaves what is typed alone', () => {
+    const make = (html: string) => Object.assign(document.createElement('div'), { innerHTML: html }).firstElementChild;
+    expect(['<input>', '<textarea></textarea>', '<input type=search>'].map((html) => isTyping(make(html)))).toEqual([true, true, true]);
+    expect(['<input type=checkbox>', '<button></button>', '<div></div>'].map((html) => isTyping(make(html)))).toEqual([false, false, false]);
+  });
+});
+
+describe('finding', () => {
+  const items = ['opening times /visit/opening-times/', 'the solar terrace /observatory/', 'times of old /x/'].map((text) => ({ text }));
+
+  it('wants every word, and prefers the early and whole ones', () => {
+    expect(find(items, 'times', 9).map(({ text }) => text)).toEqual(['times of old /x/', 'opening times /visit/opening-times/']);
+    expect(find(items, 'TERR sol', 9)).toHaveLength(1);
+    expect(find(items, 'times nowhere', 9)).toEqual([]);
+    expect(find(items, ' ', 2)).toHaveLength(2);
+  });
+});
+
+const site = (more: Partial<SiteOverview>): SiteOverview => ({
+  id: 'x', name: 'X', hostName: 'x', liveUrl: null, pages: 4, files: 9, liveRelease: null, createdAt: '', version: 1, live: null, deadLinks: 0, notes: 0, oldAddresses: 0,
+  oldAddressesWithRule: 0, redirects: 0, homeTitle: 'Home', steps: { undo: null, redo: null }, runningJobs: [], lastImport: null, ...more,
+});
+const changes = (n: number, since: number | null): Changes => ({
+  version: 1, sinceRelease: since, sending: null, hostProblem: null, whole: { files: 9, bytes: 1 },
+  changes: Array.from({ length: n }, (_, i) => ({ key: `file:${i}`, group: 'pages' as const, what: 'changed' as const, subject: '/', words: '' })),
+});
+
+describe('the frieze', () => {
+  const bay = (name: string, overview: SiteOverview, differences?: Changes) => baysOf(overview, differences).find(({ station }) => station === name);
+
+  it('has seven bays in the order of the work, the ones without content inert', () => {
+    expect(baysOf(site({}), undefined).map(({ station, isOpen }) => `${station}${isOpen ? '' : ' -'}`)).toEqual(['survey', 'address -', 'pages', 'metadata -', 'redirects', 'publish', 'watch -']);
+    expect(baysOf(site({ files: 0, pages: 0 }), undefined).filter(({ isOpen }) => isOpen).map(({ station }) => station)).toEqual(['survey']);
+  });
+
+  it.each([
+    ['survey', site({ files: 0, lastImport: { id: '', state: 'failed', fileName: '', error: '' } }), undefined, 'nothing came in', 'madder'],
+    ['survey', site({ lastImport: { id: '', state: 'reading', fileName: '', error: null } }), undefined, 'reading …', 'ochre'],
+    ['pages', site({ homeTitle: null }), undefined, 'no home page', 'madder'],
+    ['pages', site({}), changes(2, 1), '2 changed', 'ochre'],
+    ['redirects', site({ oldAddresses: 9, oldAddressesWithRule: 7 }), undefined, '2 to settle', 'ochre'],
+    ['redirects', site({ oldAddresses: 9, oldAddressesWithRule: 9 }), undefined, 'all 9 settled', 'verdigris'],
+    ['publish', site({}), changes(3, null), 'not live yet', 'dashed'],
+    ['publish', site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null } }), changes(1, 4), '1 change', 'ochre'],
+    ['publish', site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null } }), changes(0, 4), 'release 4 is live', 'verdigris'],
+  ] as const)('%s', (name, overview, differences, words, mark) => expect(bay(name, overview, differences)).toMatchObject({ words, mark }));
+});
+
+describe('redirects', () => {
+  const row = (origin: RedirectRow['origin'], visits: number | null, status: RedirectRow['status'] = null): RedirectRow => ({ from: `/${Math.random()}`, visits, origin, status, to: null, toTitle: null, toPage: null });
+
+  it('counts coverage by visits, or by addresses where none are known', () => {
+    expect(coverage([row('decided', 30, 301), row('open', 10), row('decided', 5, 410), row('page', 5)])).toEqual({ landing: 35, gone: 5, lost: 10, visits: 50 });
+    expect(coverage([row('decided', null, 301), row('open', null)])).toEqual({ landing: 1, gone: 0, lost: 1, visits: 2 });
+  });
+
+  it('reads what is typed as a target', () => {
+    expect([typedTarget(' /x#y '), typedTarget('https://e.example/'), typedTarget('https://'), typedTarget('opening')]).toEqual([
+      { kind: 'address', address: '/x#y' }, { kind: 'url', url: 'https://e.example/' }, undefined, undefined,
+    ]);
+  });
+
+  it('opens a decided one as it was decided', () => {
+    expect(readTarget({ ...row('decided', 1, 301), to: '/a/', toPage: 'p' })).toEqual({ kind: 'page', page: 'p' });
+    expect(readTarget({ ...row('decided', 1, 301), to: '/a/#part', toPage: 'p' })).toEqual({ kind: 'address', address: '/a/#part' });
+    expect(readTarget({ ...row('page', 1), to: '/a/', toPage: 'p' })).toBeUndefined();
+  });
+});
+
+describe('changes', () => {
+  it('stand by kind under headings with their number', () => {
+    const list = grouped([...changes(2, 1).changes, { key: 'rule:/a', group: 'redirects', what: 'added', subject: '/a', words: '' }]);
+    expect(list.map((item) => (isHeading(item) ? `${item.heading} ${item.count}` : item.key))).toEqual(['Pages 2', 'file:0', 'file:1', 'Redirects 1', 'rule:/a']);
+  });
+});
