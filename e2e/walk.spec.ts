@@ -50,7 +50,7 @@ test('from a finished folder to a live page, and a change published again', asyn
     await expect(page.getByRole('treeitem').filter({ hasText: '/about/contact/' })).toContainText('Contact');
     await page.getByRole('radio', { name: 'Dead links 1' }).click();
     await expect(page.getByRole('option')).toContainText('/visit/picnic/');
-    await expect(page.getByLabel('What came in').getByText('no file of the site answers there')).toBeVisible();
+    await expect(page.getByLabel('What came in').getByText('No file of the site answers at /visit/picnic/')).toBeVisible();
     await page.getByRole('radio', { name: /^Assets/ }).click();
     await expect(page.getByRole('option').filter({ hasText: '/documents/visitor-guide.pdf' })).toContainText('application/pdf');
     await expectAccessible(page);

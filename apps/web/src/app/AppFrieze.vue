@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Seven bays, one a station, in the order of the work; the open one stands under a gable line. */
-import { computed } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import KeystoneMark from '../components/KeystoneMark.vue';
 import { baysOf } from '../logic/bays.ts';
@@ -9,10 +9,13 @@ import { useSite } from '../stores/site.ts';
 const site = useSite();
 const route = useRoute();
 const bays = computed(() => (site.overview ? baysOf(site.overview, site.changes) : []));
+const nav = ref<HTMLElement>();
+// Where the bays do not fit, the open one is brought into view.
+watch(() => [route.name, bays.value.length > 0], () => void nextTick(() => nav.value?.querySelector('.open')?.scrollIntoView({ block: 'nearest', inline: 'center' })), { immediate: true });
 </script>
 
 <template>
-  <nav class="frieze" aria-label="Stations">
+  <nav ref="nav" class="frieze" aria-label="Stations">
     <component
       :is="bay.isOpen ? 'RouterLink' : 'span'" v-for="bay in bays" :key="bay.station" class="bay"
       :class="{ open: route.name === bay.station, inert: !bay.isOpen }" :to="bay.isOpen ? { name: bay.station } : undefined"

@@ -100,7 +100,7 @@ function onKey(event: KeyboardEvent): void {
 <style scoped>
 .finder { border: 1px solid var(--stone-3); border-radius: 3px; overflow: hidden; align-self: start; }
 .typed { width: 100%; box-sizing: border-box; padding: 14px 16px; font: inherit; font-size: 16px; border: 0; border-bottom: var(--line); background: var(--bench); color: inherit; outline: 0; }
-ul { list-style: none; margin: 0; padding: 4px 0; max-height: 440px; overflow: auto; }
+ul { list-style: none; margin: 0; padding: 4px 0; height: 400px; overflow: auto; }
 li { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto; gap: 12px; padding: 7px 16px; cursor: default; }
 li.on { background: var(--lapis-tint); }
 .detail { color: var(--ink-5); font-size: 12px; }

@@ -53,7 +53,7 @@ export function createTheme(nonce: string) {
       VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto', rounded: 'sm', color: 'lapis' },
       VAutocomplete: { variant: 'outlined', density: 'compact', hideDetails: 'auto', rounded: 'sm', color: 'lapis' },
       VMenu: { offset: 4 },
-      VDialog: { maxWidth: 560 },
+      VDialog: { width: '100%', maxWidth: 560 },
       VTooltip: { openDelay: 500 },
     },
   });

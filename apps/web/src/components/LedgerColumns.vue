@@ -5,7 +5,7 @@ defineProps<{ columns: readonly { label: string; figure?: boolean }[]; grid: str
 
 <template>
   <div class="columns" :style="{ gridTemplateColumns: grid }" aria-hidden="true">
-    <span v-for="column in columns" :key="column.label" :class="{ figure: column.figure }">{{ column.label }}</span>
+    <span v-for="column in columns" :key="column.label" class="one-line" :class="{ figure: column.figure }">{{ column.label }}</span>
   </div>
 </template>
 

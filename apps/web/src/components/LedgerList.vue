@@ -18,7 +18,7 @@ const props = defineProps<{
   /** Rows that head a group cannot be chosen. */
   isHeading?: (item: T) => boolean;
 }>();
-const emit = defineEmits<{ 'update:modelValue': [key: string]; enter: [item: T]; key: [event: KeyboardEvent, item: T | undefined] }>();
+const emit = defineEmits<{ 'update:modelValue': [key: string]; enter: [item: T]; pick: []; key: [event: KeyboardEvent, item: T | undefined] }>();
 defineSlots<{ default(props: { item: T; selected: boolean }): unknown; empty(): unknown }>();
 
 const scroller = ref<HTMLElement>();
@@ -84,7 +84,7 @@ defineExpose({ focus: () => scroller.value?.focus() });
           :aria-selected="isHeading?.(items[row.index] as T) ? undefined : row.index === selectedIndex"
           :aria-posinset="isHeading?.(items[row.index] as T) ? undefined : row.index + 1" :aria-setsize="isHeading?.(items[row.index] as T) ? undefined : items.length"
           :style="{ height: `${rowHeight}px`, transform: `translateY(${row.start}px)` }"
-          @click="choose(row.index, 1)" @dblclick="emit('enter', items[row.index] as T)"
+          @click="choose(row.index, 1), emit('pick')" @dblclick="emit('enter', items[row.index] as T)"
         >
           <slot :item="items[row.index] as T" :selected="row.index === selectedIndex" />
         </div>

@@ -84,6 +84,15 @@ async function titleOf({ tx, importId, draft }: Situation, page: SourcePage): Pr
   return draft.titles.get(page.id) ?? row?.title ?? '';
 }
 
+/** The page's own main heading: titles often carry the site's name as well. */
+async function headingOf({ tx, importId }: Situation, page: SourcePage): Promise<string | undefined> {
+  const row = await tx.maybeOne<{ text: string }>(
+    `select h->>'text' as text from file_reading, jsonb_array_elements(headings) h
+      where import_id = $1 and path = $2 and (h->>'level')::int = 1 limit 1`, [importId, page.sourcePath],
+  );
+  return row?.text || undefined;
+}
+
 async function prepareTitle(situation: Situation, request: { page: string; title: string }): Promise<Prepared> {
   const title = request.title.replace(/\s+/g, ' ').trim();
   if (title === '') throw new DomainError('title-empty');
@@ -116,7 +125,7 @@ async function formerHomeAddress(situation: Situation, front: string): Promise<s
   const page = await pageOf(situation, front);
   const already = draft.addresses.get(front);
   if (already !== undefined) return already;
-  const name = slug(await titleOf(situation, page)) || 'former-home';
+  const name = slug((await headingOf(situation, page)) ?? (await titleOf(situation, page))) || 'former-home';
   // Only addresses of this shape come into question, so only their files are looked up.
   const taken = new Set(
     (await tx.many<{ path: string }>('select path from source_file where import_id = $1 and path like $2', [importId, `${name}%`])).map(({ path }) => path),

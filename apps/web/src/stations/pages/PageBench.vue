@@ -54,7 +54,7 @@ defineExpose({
   <h2 class="heading">Home page</h2>
   <p v-if="page.isHome"><b>This is the home page.</b> It answers at <span class="address">/</span>.</p>
   <template v-else>
-    <p class="explain">As home page it answers at <span class="address">/</span>. <span class="address">{{ page.address }}</span> will redirect there, links follow, and the home page of today stays under an address of its own.</p>
+    <p class="explain">As home page it would answer at <span class="address">/</span>: its address of today redirects there, links follow, and the home page of today moves to an address of its own.</p>
     <v-btn v-if="session.mayEdit" @click="emit('home')">Use as home page<KeyHint keys="H" /></v-btn>
   </template>
   <hr class="rule" />

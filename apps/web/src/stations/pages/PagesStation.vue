@@ -79,7 +79,7 @@ async function useAsHome(row: PageRow): Promise<void> {
       <LedgerColumns :grid="GRID" :columns="[{ label: 'Page' }, { label: 'Address' }, { label: 'How it stands' }]" />
       <LedgerList
         ref="list" v-model="selected" :items="rows" :key-of="(row) => row.id" :row-height="39" label="Pages" :depth-of="(row) => row.depth"
-        @enter="work" @key="onKey"
+        @pick="benchOpen = true" @enter="work" @key="onKey"
       >
         <template #default="{ item }"><PageTreeRow :page="item" :grid="GRID" :flat="search !== ''" :is-live="isLive" /></template>
         <template #empty><p class="empty">No page holds these letters in its title or address.</p></template>

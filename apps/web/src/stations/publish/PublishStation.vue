@@ -48,7 +48,7 @@ const title = computed(() => {
         <h1 class="strong">{{ title }}</h1>
         <button class="text-link to-bench" type="button" @click="benchOpen = true">To the release</button>
       </div>
-      <LedgerList v-model="selected" :items="items" :key-of="(item) => item.key" :is-heading="isHeading" :row-height="38" label="Changes" @enter="benchOpen = true">
+      <LedgerList v-model="selected" :items="items" :key-of="(item) => item.key" :is-heading="isHeading" :row-height="38" label="Changes" @pick="benchOpen = true" @enter="benchOpen = true">
         <template #default="{ item }"><ChangeLine :item="item" /></template>
         <template #empty>
           <p class="empty">{{ site.compiling ? 'The draft is being compiled.' : site.changes ? 'Change something in Pages or Redirects; it shows here before any visitor sees it.' : '' }}</p>

@@ -84,12 +84,12 @@ defineExpose({ start: () => (props.row ? picker.value?.focus() : fromField.value
     </template>
     <template v-else-if="session.mayEdit">
       <hr class="rule" />
-      <h2 class="heading">Where it lands <span class="quiet">a page, or an address you write</span></h2>
+      <h2 class="heading">Where it lands <span class="quiet">a page (Alt 1 to 5), or an address you write</span></h2>
       <PagePicker ref="picker" v-model="target" :pages="pages" :disabled="status === 410" />
       <h2 class="heading answer">Answer <span class="quiet">{{ STATUS_OPTIONS.find(({ value }) => value === status)?.hint }}</span></h2>
       <SegmentedChoice v-model="status" label="Status of the answer" :options="STATUS_OPTIONS" />
       <div class="actions">
-        <v-btn type="submit" variant="flat" color="primary" :disabled="!isReady" :loading="busy">{{ isRule ? 'Settle anew' : 'Settle' }}<KeyHint keys="Enter" /></v-btn>
+        <v-btn type="submit" variant="flat" color="primary" :disabled="!isReady" :loading="busy">Settle<KeyHint keys="Enter" /></v-btn>
         <v-btn v-if="home" @click="settleHome">Home<KeyHint keys="H" /></v-btn>
         <v-btn @click="settleGone">Gone<KeyHint keys="X" /></v-btn>
         <v-btn v-if="isRule" color="error" class="away" @click="takeAway">Take away</v-btn>

@@ -114,7 +114,7 @@ useShortcuts(() => [{ key: 'a', run: add }]);
         <template #after><v-btn v-if="session.mayEdit" height="28" @click="add">Add an old address<KeyHint keys="A" /></v-btn></template>
       </LedgerHead>
       <LedgerColumns :grid="GRID" :columns="COLUMNS" />
-      <LedgerList ref="list" v-model="selected" :items="shown" :key-of="(each) => each.from" :row-height="44" label="Old addresses" @enter="work" @key="onKey">
+      <LedgerList ref="list" v-model="selected" :items="shown" :key-of="(each) => each.from" :row-height="44" label="Old addresses" @pick="benchOpen = true" @enter="work" @key="onKey">
         <template #default="{ item }"><RedirectRowLine :row="item" :grid="GRID" /></template>
         <template #empty>
           <p v-if="loaded" class="empty">{{ search !== '' ? 'No address holds these letters.' : view === 'open' && rows.length > 0 ? 'Every old address is settled.' : 'No old address yet. Add the first one: press A.' }}</p>

@@ -50,7 +50,7 @@ function kindOf(type: string): string {
     <hr class="rule" />
     <h2 class="heading"><span class="address">/{{ item.source.path }}</span></h2>
     <template v-if="item.source.href !== undefined">
-      <p><span class="address">{{ item.source.href }}</span> means <span class="address">{{ item.source.target }}</span> here, and no file of the site answers there.</p>
+      <p>No file of the site answers at <span class="address">{{ item.source.target }}</span><template v-if="item.source.href !== item.source.target">, which is what <span class="address">{{ item.source.href }}</span> means here</template>.</p>
       <LinkPlace :key="item.key" :path="item.source.path" :href="item.source.href" />
     </template>
     <p v-else-if="item.source.note">{{ item.source.note }}</p>

@@ -89,7 +89,7 @@ watch(rows, (now) => {
         <LedgerColumns v-bind="layout" />
         <LedgerList
           v-model="selected" :items="rows" :key-of="(row) => row.key" :row-height="40" label="What came in"
-          v-bind="view === 'pages' ? { depthOf: (row: SurveyItem) => row.depth } : {}" @enter="benchOpen = true"
+          v-bind="view === 'pages' ? { depthOf: (row: SurveyItem) => row.depth } : {}" @pick="benchOpen = true" @enter="benchOpen = true"
         >
           <template #default="{ item: row }"><SurveyRow :row="row" :grid="layout.grid" /></template>
           <template #empty>
