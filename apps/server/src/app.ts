@@ -9,14 +9,17 @@ import { draftRoutes } from './features/draft/routes.ts';
 import { importsRoutes } from './features/imports/routes.ts';
 import { jobsRoutes } from './features/jobs/routes.ts';
 import { peopleRoutes } from './features/people/routes.ts';
+import type { PreviewLinks } from './features/previews/links.ts';
+import { previewsRoutes } from './features/previews/routes.ts';
 import { releasesRoutes } from './features/releases/routes.ts';
+import { personById } from './features/people/people.ts';
 import { sitesRoutes } from './features/sites/routes.ts';
+import { requireSite } from './features/sites/sites.ts';
 import { answerErrors } from './http/errors.ts';
 import { routesOn } from './http/route.ts';
 import { securityHeaders } from './http/security.ts';
 import { sessions } from './http/sessions.ts';
 import { webFiles } from './http/webFiles.ts';
-import type { PreviewLinks } from './preview/links.ts';
 
 const VERSION = '0.1.0';
 const MOST_JSON = '16mb';
@@ -55,11 +58,12 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   api.get('/openapi.json', (_req, res) => res.json(openApiDocument(VERSION)));
   api.use(session.middleware);
   api.use(express.json({ limit: MOST_JSON }));
-  const routes = routesOn(api, deps);
+  const routes = routesOn(api, { callerOf: (id) => personById(deps.db, id), requireSite: (team, site) => requireSite(deps.db, team, site) });
   peopleRoutes(routes, deps, parts.demo);
   sitesRoutes(routes, deps);
   importsRoutes(routes, deps);
-  draftRoutes(routes, deps, parts.previews);
+  draftRoutes(routes, deps);
+  previewsRoutes(routes, parts.previews);
   releasesRoutes(routes, deps);
   jobsRoutes(routes, deps);
   api.use(() => {

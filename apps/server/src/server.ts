@@ -14,8 +14,8 @@ import { compileDraft } from './features/draft/compileDraft.ts';
 import { importJob } from './features/imports/importJob.ts';
 import { publishJob } from './features/releases/publishJob.ts';
 import { startWorker } from './jobs/queue.ts';
-import { previewLinks } from './preview/links.ts';
-import { createPreviewApp } from './preview/previewApp.ts';
+import { previewLinks } from './features/previews/links.ts';
+import { createPreviewApp } from './features/previews/previewApp.ts';
 import { startThreads } from './threads/pool.ts';
 
 /** Long jobs a process works on at once; each import or compile uses all threads by itself. */

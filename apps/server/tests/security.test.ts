@@ -1,7 +1,7 @@
 /** Signing in, forged requests, and previews that can never act on the application. */
 import { request } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { previewLinks } from '../src/preview/links.ts';
+import { previewLinks } from '../src/features/previews/links.ts';
 import { openHouse, OWNER, SMALL_SITE, zip, type House } from './harness.ts';
 
 let house: House;

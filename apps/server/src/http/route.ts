@@ -7,12 +7,10 @@ import { ROLES } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Request, Response, Router } from 'express';
 import { type z } from 'zod';
-import type { Deps } from '../deps.ts';
-import { personById, type Person } from '../features/people/people.ts';
-import { requireSite } from '../features/sites/sites.ts';
+import type { Caller } from './caller.ts';
 import { checkCsrf } from './csrf.ts';
 
-export interface Call<E extends Endpoint, P = Person> {
+export interface Call<E extends Endpoint, P = Caller> {
   readonly params: ParamsOf<E>;
   readonly query: QueryOf<E>;
   readonly body: BodyOf<E>;
@@ -28,23 +26,30 @@ export const ANSWERED = Symbol('answered');
 
 export interface Routes {
   /** For people who are signed in; the endpoint names the least role. */
-  on<E extends Endpoint>(endpoint: E, handler: Handler<E, Person>): void;
+  on<E extends Endpoint>(endpoint: E, handler: Handler<E, Caller>): void;
   /** For everyone. */
-  open<E extends Endpoint>(endpoint: E, handler: Handler<E, Person | undefined>): void;
+  open<E extends Endpoint>(endpoint: E, handler: Handler<E, Caller | undefined>): void;
 }
 
-export function routesOn(router: Router, deps: Deps): Routes {
-  function add<E extends Endpoint>(endpoint: E, handler: Handler<E, Person | undefined>): void {
+/** What routes ask about callers before a handler runs. */
+export interface Gatekeeper {
+  callerOf(id: string): Promise<Caller | undefined>;
+  /** Throws where the team has no such site. */
+  requireSite(team: string, site: string): Promise<void>;
+}
+
+export function routesOn(router: Router, gate: Gatekeeper): Routes {
+  function add<E extends Endpoint>(endpoint: E, handler: Handler<E, Caller | undefined>): void {
     const verb = endpoint.method.toLowerCase() as 'get' | 'post' | 'delete';
     router[verb](endpoint.path, async (req, res) => {
-      const person = req.session.person === undefined ? undefined : await personById(deps.db, req.session.person);
+      const person = req.session.person === undefined ? undefined : await gate.callerOf(req.session.person);
       if (endpoint.method !== 'GET') checkCsrf(req);
       if (endpoint.access !== 'public') requireRole(person, endpoint.access);
       const params = read(endpoint.params, req.params);
-      if (person && hasSite(params)) await requireSite(deps.db, person.team, params.site);
+      if (person && hasSite(params)) await gate.requireSite(person.team, params.site);
       const query = read(endpoint.query, req.query);
       const body = endpoint.streams === undefined ? read(endpoint.body, req.body ?? {}) : {};
-      const answer = await handler({ params, query, body, person, req, res } as Call<E, Person | undefined>);
+      const answer = await handler({ params, query, body, person, req, res } as Call<E, Caller | undefined>);
       if (answer === ANSWERED) return;
       res.status(endpoint.status).json(endpoint.answer.parse(answer));
     });
@@ -53,12 +58,12 @@ export function routesOn(router: Router, deps: Deps): Routes {
     open: add,
     on: (endpoint, handler) => {
       if (endpoint.access === 'public') throw new Error(`${endpoint.path} is public; use open()`);
-      add(endpoint, (call) => handler({ ...call, person: call.person as Person }));
+      add(endpoint, (call) => handler({ ...call, person: call.person as Caller }));
     },
   };
 }
 
-function requireRole(person: Person | undefined, least: Role): void {
+function requireRole(person: Caller | undefined, least: Role): void {
   if (!person) throw new DomainError('sign-in-required');
   if (ROLES.indexOf(person.role) < ROLES.indexOf(least)) throw new DomainError('not-allowed', { role: person.role });
 }

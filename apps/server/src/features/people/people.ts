@@ -4,14 +4,9 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { Role } from '@fastigium/contracts/endpoint';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import type { Database, Queries } from '../../db/database.ts';
+import type { Caller } from '../../http/caller.ts';
 
-export interface Person extends Record<string, unknown> {
-  readonly id: string;
-  readonly team: string;
-  readonly name: string;
-  readonly email: string;
-  readonly role: Role;
-}
+export type Person = Caller & Record<string, unknown>;
 
 const COLUMNS = 'id, team_id as team, name, email, role';
 

@@ -1,15 +1,16 @@
 import { sessionApi, type Session } from '@fastigium/contracts/api/session';
 import type { Request } from 'express';
 import type { Deps } from '../../deps.ts';
+import type { Caller } from '../../http/caller.ts';
 import { csrfToken } from '../../http/csrf.ts';
 import type { Routes } from '../../http/route.ts';
 import { initials } from './initials.ts';
-import { createOwner, needsOwner, signIn, type Person } from './people.ts';
+import { createOwner, needsOwner, signIn } from './people.ts';
 
 export function peopleRoutes(routes: Routes, deps: Deps, demo: () => Session['demo']): void {
   const attempts = signIn(deps.db);
 
-  const describe = async (req: Request, person: Person | undefined): Promise<Session> => ({
+  const describe = async (req: Request, person: Caller | undefined): Promise<Session> => ({
     person: person ? { id: person.id, name: person.name, initials: initials(person.name), email: person.email, role: person.role } : null,
     csrfToken: csrfToken(req),
     needsOwner: await needsOwner(deps.db),
@@ -17,7 +18,7 @@ export function peopleRoutes(routes: Routes, deps: Deps, demo: () => Session['de
   });
 
   /** A new session for a new person, so that a session known to others before is worth nothing after. */
-  async function enter(req: Request, person: Person): Promise<Session> {
+  async function enter(req: Request, person: Caller): Promise<Session> {
     await new Promise<void>((resolve, reject) => req.session.regenerate((error) => (error ? reject(error as Error) : resolve())));
     req.session.person = person.id;
     return describe(req, person);

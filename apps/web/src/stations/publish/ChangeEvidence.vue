@@ -6,7 +6,7 @@ import { call } from '../../api/client.ts';
 import { size } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
-import DraftProof from '../redirects/DraftProof.vue';
+import DraftProof from '../shared/DraftProof.vue';
 
 const props = defineProps<{ change: Change }>();
 const site = useSite();

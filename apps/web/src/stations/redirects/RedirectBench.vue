@@ -8,7 +8,7 @@ import LabelledField from '../../components/LabelledField.vue';
 import { count } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
-import DraftProof from './DraftProof.vue';
+import DraftProof from '../shared/DraftProof.vue';
 import PagePicker from './PagePicker.vue';
 import { readTarget, STATUS_OPTIONS, type ChosenStatus, type PickedTarget } from './target.ts';
 

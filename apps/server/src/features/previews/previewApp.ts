@@ -2,10 +2,10 @@
 import { candidateFiles, parseAddress } from '@fastigium/core/address';
 import { decide, indexRules } from '@fastigium/core/redirects';
 import express, { type Express } from 'express';
-import type { Deps } from '../deps.ts';
-import { contentBytes } from '../features/contents.ts';
-import { compileDraft } from '../features/draft/compileDraft.ts';
-import { entriesOf } from '../features/manifests.ts';
+import type { Deps } from '../../deps.ts';
+import { contentBytes } from '../contents.ts';
+import { compileDraft } from '../draft/compileDraft.ts';
+import { entriesOf } from '../manifests.ts';
 import type { PreviewLinks } from './links.ts';
 
 export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () => string): Express {

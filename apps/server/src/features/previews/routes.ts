@@ -1,0 +1,7 @@
+import { draftApi } from '@fastigium/contracts/api/draft';
+import type { Routes } from '../../http/route.ts';
+import type { PreviewLinks } from './links.ts';
+
+export function previewsRoutes(routes: Routes, links: PreviewLinks): void {
+  routes.on(draftApi.previewLink, async ({ params }) => links.create(params.site));
+}
