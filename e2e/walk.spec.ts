@@ -2,6 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
+import { zipSync } from 'fflate';
 import { expect, test, type Page } from '@playwright/test';
 
 const port = Number(process.env.FASTIGIUM_E2E_PORT);
@@ -19,6 +20,14 @@ async function go(page: Page, letter: string, station: string): Promise<void> {
   await page.keyboard.press('g');
   await page.keyboard.press(letter);
   await page.waitForURL(`**/${station}**`);
+}
+
+async function signIn(page: Page): Promise<void> {
+  await page.goto(app);
+  await page.getByLabel('E-mail').fill(owner.email);
+  await page.getByLabel('Password').fill(owner.password);
+  await page.keyboard.press('Enter');
+  await page.waitForURL('**/sites');
 }
 
 /** Serious faults that a machine can see, by the rules of WCAG 2.2 A and AA; what imported pages show is theirs. */
@@ -158,11 +167,7 @@ test('from a finished folder to a live page, and a change published again', asyn
 });
 
 test('bring in a folder of one’s own', async ({ page }) => {
-  await page.goto(app);
-  await page.getByLabel('E-mail').fill(owner.email);
-  await page.getByLabel('Password').fill(owner.password);
-  await page.keyboard.press('Enter');
-  await page.waitForURL('**/sites');
+  await signIn(page);
   await page.getByTestId('folder').setInputFiles('/usr/share/developers-reference');
   await page.getByLabel('Name of the site').fill('Reference');
   await page.getByRole('button', { name: 'Bring it in' }).click();
@@ -175,14 +180,35 @@ test('bring in a folder of one’s own', async ({ page }) => {
 });
 
 test('an archive that is none says so and can be tried again', async ({ page }) => {
-  await page.goto(app);
-  await page.getByLabel('E-mail').fill(owner.email);
-  await page.getByLabel('Password').fill(owner.password);
-  await page.keyboard.press('Enter');
-  await page.waitForURL('**/sites');
+  await signIn(page);
   await page.getByTestId('zip').setInputFiles({ name: 'holiday.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip at all') });
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await expect(page.getByRole('heading', { name: 'Nothing came in from holiday.zip' })).toBeVisible({ timeout: 30_000 });
   await expect(page.getByRole('alert')).toContainText('not a zip archive');
   await expect(page.getByText('Drop a zip or a folder here')).toBeVisible();
+});
+
+test('an imported page cannot act on the application', async ({ page }) => {
+  const attack = `<title>Attack</title><body><script>
+    const found = [];
+    const attempt = (name, work) => { try { found.push(name + ' ' + work()); } catch { found.push(name + ' closed'); } };
+    attempt('parent', () => parent.document.title);
+    attempt('cookie', () => document.cookie);
+    attempt('storage', () => localStorage.length);
+    attempt('top', () => { if (top === self) return 'itself'; top.location.href = 'about:blank'; return 'left'; });
+    fetch('${app}/api/session', { credentials: 'include' }).then((r) => r.text()).then((text) => found.push('api ' + text), () => found.push('api closed'))
+      .then(() => { document.body.textContent = found.join('; '); });
+  </script>`;
+  await signIn(page);
+  const archive = zipSync({ 'index.html': new TextEncoder().encode(attack) });
+  await page.getByTestId('zip').setInputFiles({ name: 'attack.zip', mimeType: 'application/zip', buffer: Buffer.from(archive) });
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(page.getByRole('radio', { name: 'Pages 1', exact: true })).toBeVisible({ timeout: 30_000 });
+  await go(page, 'g', 'pages');
+  await expect(page.frameLocator('iframe').locator('body')).toHaveText('parent closed; cookie closed; storage closed; top closed; api closed');
+  expect(page.url()).toContain('/pages');
+  // Opened in a tab of its own it is just as far away.
+  const [tab] = await Promise.all([page.waitForEvent('popup'), page.getByText('open in a tab').click()]);
+  await expect(tab.locator('body')).toContainText('cookie closed; storage closed');
+  await expect(tab.locator('body')).toContainText('api closed');
 });

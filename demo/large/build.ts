@@ -40,7 +40,7 @@ export function largePage(n: number, total: number): string {
 <link rel="stylesheet" href="/style.css">
 </head>
 <body>
-<header><a href="/">Front page</a> <a href="/section-${section}/">Section ${section}</a></header>
+<header><a href="/">Front page</a> <a href="/${section === 0 ? '' : `section-${section}/`}">Section ${section}</a></header>
 <main>
 <h1>Page ${n}</h1>
 ${paragraphs.join('\n')}

@@ -55,7 +55,7 @@ function goBack(release: Release): Promise<void> {
   <p class="quiet">{{ isSame ? 'Live and draft are the same' : sending ? `${sending.by.name} is publishing` : 'To the stand-in host, switched all at once' }}</p>
   <template v-if="site.publishing">
     <JobProgress class="progress" :job="site.publishing" waiting="Waiting to begin" :can-cancel="session.mayEdit" @cancel="site.cancel(site.publishing.id)" />
-    <p class="quiet">Visitors get the release before, whole, until the switch.</p>
+    <p class="quiet">{{ site.overview?.live ? 'Visitors get the release before, whole, until the switch.' : 'Nobody sees anything of it until the switch.' }}</p>
   </template>
   <template v-else>
     <dl v-if="site.changes && !isSame" class="facts">

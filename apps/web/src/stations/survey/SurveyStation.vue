@@ -100,12 +100,18 @@ watch(rows, (now) => {
     </template>
     <template #bench>
       <SurveyBench v-if="survey" :survey="survey" :item="item" @show="view = $event" />
+      <template v-else>
+        <h2 class="title-face">What will stand here</h2>
+        <p class="quiet soon">The pages as a tree with their titles and addresses, the assets with their sizes, every link that leads nowhere with its place in the source, and notes on files that could not be taken as they are. {{ site.importing ? 'You can leave this page; reading goes on.' : '' }}</p>
+      </template>
     </template>
   </StationLayout>
 </template>
 
 <style scoped>
 .reading { padding: 20px; max-width: 560px; display: grid; gap: 14px; }
+
+.soon { margin-top: 8px; line-height: 18px; }
 .empty { padding: 20px; color: var(--ink-5); margin: 0; }
 p { margin: 0; }
 </style>
