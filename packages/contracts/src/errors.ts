@@ -11,7 +11,7 @@ export const ERRORS = {
   'owner-exists': { status: 409, text: 'This Fastigium already has an owner. Sign in, or ask the owner for an account.' },
   'not-allowed': { status: 403, text: 'Your role ({role}) does not allow this. Ask an owner of the team.' },
   'request-forged': { status: 403, text: 'The request did not come from this page. Reload the page and try again; nothing was changed.' },
-  'input-invalid': { status: 400, text: 'Something in the request is not right ({detail}). Correct it and send it again.' },
+  'input-invalid': { status: 400, text: 'This was not taken: {detail}. Correct it and try again.' },
   'not-found': { status: 404, text: 'There is no {what} here. It may have been removed; go back and look at the list again.' },
   'draft-stale': { status: 409, text: 'Someone changed this site while you were working. What they did is shown now; look, then do yours again.' },
   'title-empty': { status: 422, text: 'A page needs a title. Write one, or keep the one it has.' },

@@ -35,7 +35,15 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
     <main class="middle">
       <section class="sites">
         <h1 class="title-face">Sites</h1>
-        <p v-if="sites?.length === 0" class="quiet">There is none yet. Bring one in on the right.</p>
+        <template v-if="sites?.length === 0">
+          <p>There is none yet. Bring in the finished site, as its designer exported it; then the work goes in this order.</p>
+          <ol class="order">
+            <li><b>Survey</b> what came in: pages, assets, links that lead nowhere.</li>
+            <li><b>Pages</b>: see each as it will be, correct its title, choose the home page.</li>
+            <li><b>Redirects</b>: every address of the old site lands on a page of the new one.</li>
+            <li><b>Publish</b>: see what visitors will notice, make it live all at once, go back if need be.</li>
+          </ol>
+        </template>
         <RouterLink v-for="site in sites" :key="site.id" class="site" :to="{ name: 'survey', params: { site: site.id } }">
           <KeystoneMark :mark="site.liveRelease !== null ? 'verdigris' : site.files > 0 ? 'ochre' : 'dashed'" :size="16" />
           <span class="who">
@@ -57,7 +65,12 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
 .frame { height: 100dvh; display: flex; flex-direction: column; }
 .middle { flex: 1; min-height: 0; display: flex; flex-wrap: wrap; overflow: auto; }
 .sites { flex: 1 1 480px; padding: 24px 0; background: var(--paper); }
-.sites > h1, .sites > p { padding-inline: 28px; }
+.sites > h1, .sites > p, .order { padding-inline: 28px; }
+.sites > p { margin: 0; max-width: 560px; }
+.order { list-style: none; margin: 16px 0 0; padding: 0; counter-reset: step; }
+.order li { counter-increment: step; padding: 12px 28px; border-top: var(--line); }
+.order li:last-child { border-bottom: var(--line); }
+.order li::before { content: counter(step); font-family: var(--face-title); font-size: 18px; color: var(--stone-5); display: inline-block; width: 28px; }
 h1 { margin-bottom: 16px; }
 .site { display: grid; grid-template-columns: auto 1fr auto; gap: 14px; align-items: center; padding: 12px 28px; border-top: var(--line); color: inherit; text-decoration: none; }
 .site:last-child { border-bottom: var(--line); }

@@ -1,0 +1,135 @@
+#!/usr/bin/env node
+/**
+ * Takes the pictures of the README anew from the demo, on a Fastigium with data of its own: a home page
+ * chosen, the most visited old addresses settled, a release published and two things changed since.
+ */
+import { spawn } from 'node:child_process';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+
+const root = new URL('..', import.meta.url).pathname;
+const PORT = 4710;
+const data = mkdtempSync(join(tmpdir(), 'fastigium-pictures-'));
+chmodSync(data, 0o755);
+const command = spawn('node', ['scripts/start.mjs', '--port', String(PORT), '--data', data], { cwd: root, stdio: ['ignore', 'pipe', 'inherit'] });
+const ended = new Promise((resolve) => command.once('exit', resolve));
+await new Promise((resolve) => command.stdout.on('data', (piece) => piece.toString().includes('Ctrl C') && resolve()));
+
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const calm = (ms = 700) => page.waitForTimeout(ms);
+/** Notices go by themselves; they are not what the pictures are of. */
+const shoot = async (name) => {
+  await calm();
+  await page.getByRole('button', { name: 'Close this notice' }).click({ timeout: 500 }).catch(() => {});
+  await calm();
+  await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
+};
+const go = async (letter, station) => {
+  // The letters are commands only while no field has the focus.
+  await page.evaluate(() => document.activeElement?.blur());
+  await page.keyboard.press('g');
+  await page.keyboard.press(letter);
+  await page.waitForURL(`**/${station}**`);
+  await calm();
+};
+const openPage = async (words) => {
+  await page.getByLabel('Search pages').fill(words);
+  await calm(300);
+  await page.getByRole('treeitem').first().click();
+  await page.getByLabel('Search pages').fill('');
+  await page.keyboard.press('Escape');
+};
+const setTitle = async (title) => {
+  await page.getByLabel('Title of the page').fill(title);
+  await page.keyboard.press('Enter');
+  await calm();
+};
+const settle = async (old, words) => {
+  await page.getByLabel('Search addresses').fill(old);
+  await calm(300);
+  await page.getByRole('option').first().click();
+  await page.keyboard.press('e');
+  await page.keyboard.type(words);
+  await calm(300);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Enter');
+  await calm();
+};
+
+try {
+  await page.goto(`http://localhost:${PORT}/`);
+  await page.getByText('Fill it in').click();
+  await shoot('sign-in');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByRole('link', { name: /Lanternmoor/ }).click();
+  await page.getByRole('radio', { name: /^Dead links 1/ }).click({ timeout: 30_000 });
+  await calm();
+  await page.getByRole('radio', { name: /^Pages/ }).click();
+  await openSurveyRow('/visit/groups/');
+  await shoot('survey');
+
+  await go('g', 'pages');
+  await openPage('/welcome/');
+  await page.getByRole('button', { name: 'Use as home page' }).click();
+  await calm();
+  await openPage('/visit/opening');
+  await shoot('pages');
+
+  await go('r', 'redirects');
+  for (const [old, words] of [['/visit.php?id=3', 'opening times'], ['/visit.php?id=7', 'getting here'], ['/visit.php?id=12', 'telescope hire'], ['/sky/tonight.php', '/sky-tonight/'], ['/sky/moon.php', 'the moon'], ['mercury-transit', 'transit of mercury']]) await settle(old, words);
+  await page.getByLabel('Search addresses').fill('/index.php');
+  await calm(300);
+  await page.getByRole('option').first().click();
+  await page.keyboard.press('h');
+  await calm();
+  await page.getByLabel('Search addresses').fill('');
+  await page.getByRole('radio', { name: /^All/ }).click();
+  await page.getByRole('option').filter({ hasText: '/visit.php?id=7' }).click();
+  await shoot('redirects');
+
+  await go('p', 'publish');
+  await page.getByRole('button', { name: 'Publish release 1' }).click();
+  await page.getByText('Live and draft are the same: release 1').waitFor({ timeout: 30_000 });
+  await go('g', 'pages');
+  await openPage('/about/people');
+  await setTitle('People, and a cat');
+  await openPage('/visit/telescope');
+  await setTitle('Hire a telescope');
+  await go('p', 'publish');
+  await page.getByLabel('Note for the ladder').fill('Shorter titles');
+  await page.getByRole('button', { name: 'Publish release 2' }).click();
+  await page.getByText('Live and draft are the same: release 2').waitFor({ timeout: 30_000 });
+  await go('g', 'pages');
+  await openPage('/learn/star-party');
+  await setTitle('Star party: three nights in October');
+  await go('r', 'redirects');
+  await page.getByRole('radio', { name: /^To settle/ }).click();
+  await settle('ks2-workshop', 'primary workshops');
+  await page.getByLabel('Search addresses').fill('/shop/');
+  await calm(300);
+  await page.getByRole('option').first().click();
+  await page.keyboard.press('x');
+  await calm();
+  await go('p', 'publish');
+  await shoot('publish');
+} catch (error) {
+  // Where it went wrong says more than the message.
+  await page.screenshot({ path: join(tmpdir(), 'fastigium-screenshots-failed.png') });
+  throw error;
+} finally {
+  await browser.close();
+  command.kill('SIGINT');
+  await ended;
+  rmSync(data, { recursive: true, force: true });
+}
+
+async function openSurveyRow(words) {
+  await page.getByLabel('Search the list').fill(words);
+  await calm(300);
+  await page.getByRole('treeitem').first().click();
+  await page.getByLabel('Search the list').fill('');
+  await page.keyboard.press('Escape');
+}
