@@ -34,7 +34,7 @@ function kindOf(type: string): string {
 
 <template>
   <h1 class="title-face">What came in</h1>
-  <p class="quiet">from {{ survey.fileName }}, kept byte for byte</p>
+  <p class="quiet">from “{{ survey.fileName }}”, kept byte for byte</p>
   <dl class="facts">
     <dt>Pages</dt><dd>{{ figure(survey.pages.length) }}</dd>
     <template v-for="[kind, sum] in kinds" :key="kind"><dt>{{ kind }}</dt><dd>{{ figure(sum.files) }}<span class="quiet bytes">{{ size(sum.bytes) }}</span></dd></template>
