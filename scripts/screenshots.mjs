@@ -3,6 +3,7 @@
  * Takes the pictures of the README anew from the demo, on a Fastigium with data of its own: a home page
  * chosen, the most visited old addresses settled, a release published and two things changed since.
  */
+/* global document -- inside page.evaluate, which runs in the browser */
 import { spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Signing in; on a first start without the demo, creating the owner. */
-import { computed, ref } from 'vue';
+import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import GableMark from '../components/GableMark.vue';
 import LabelledField from '../components/LabelledField.vue';
@@ -16,6 +16,9 @@ const email = ref('');
 const password = ref('');
 const problem = ref('');
 const busy = ref(false);
+const first = useTemplateRef<{ focus(): void }>('first');
+// At once: Vuetify's own autofocus comes a frame later and would take the cursor from whoever types already.
+onMounted(() => first.value?.focus());
 
 async function go(): Promise<void> {
   problem.value = '';
@@ -44,8 +47,8 @@ function fillDemo(): void {
     <form class="door" @submit.prevent="go">
       <h1><span class="sign"><GableMark /></span>Fastigium</h1>
       <p class="quiet">{{ creating ? 'Nobody is here yet. Create the owner of this Fastigium.' : 'Take a finished site live.' }}</p>
-      <LabelledField v-if="creating" v-model="name" label="Your name" autocomplete="name" autofocus />
-      <LabelledField v-model="email" label="E-mail" type="email" autocomplete="username" :autofocus="!creating" />
+      <LabelledField v-if="creating" ref="first" v-model="name" label="Your name" autocomplete="name" />
+      <LabelledField :ref="creating ? 'email' : 'first'" v-model="email" label="E-mail" type="email" autocomplete="username" />
       <LabelledField
         v-model="password" label="Password" type="password" :autocomplete="creating ? 'new-password' : 'current-password'"
         :hint="creating ? 'At least 10 characters' : ''" :persistent-hint="creating"
