@@ -12,7 +12,7 @@ import { createOwner } from '../apps/server/src/features/people/people.ts';
 import { createSite } from '../apps/server/src/features/sites/sites.ts';
 import { startServer } from '../apps/server/src/server.ts';
 // @ts-expect-error Plain JavaScript, because the start command uses it before anything is installed.
-import { freePort, startCluster } from '../scripts/lib/cluster.mjs';
+import { startCluster } from '../scripts/lib/cluster.mjs';
 
 const TOKEN = 'token-of-the-bench-host';
 
@@ -33,11 +33,9 @@ export async function openBenchHouse(): Promise<BenchHouse> {
   const folder = mkdtempSync(join(tmpdir(), 'fastigium-bench-'));
   chmodSync(folder, 0o755);
   const cluster = await (startCluster as (options: object) => Promise<{ url: string; stop(): Promise<void> }>)({ folder: join(folder, 'cluster') });
-  const [controlPort, publicPort] = [await (freePort as () => Promise<number>)(), await (freePort as () => Promise<number>)()];
-  const host = await startHostProcess({ folder: join(folder, 'host'), controlPort, publicPort });
+  const { child: standIns, environment } = await startStandIns(join(folder, 'host'));
   const server = await startServer(readConfig({
-    FASTIGIUM_DATABASE_URL: cluster.url, FASTIGIUM_PORT: '0', FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_HOST_TOKEN: TOKEN,
-    FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${controlPort}`, FASTIGIUM_LOG_LEVEL: 'error',
+    ...environment, FASTIGIUM_DATABASE_URL: cluster.url, FASTIGIUM_PORT: '0', FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_LOG_LEVEL: 'error',
   }), { log: pino({ level: 'error' }), migrations: new URL('../apps/server/migrations', import.meta.url).pathname });
   const { deps } = server;
   const owner = await createOwner(deps.db, { name: 'Bench', email: 'bench@bench.example', password: 'a long enough one' });
@@ -63,24 +61,20 @@ export async function openBenchHouse(): Promise<BenchHouse> {
     },
     async stop() {
       await server.stop();
-      host.kill('SIGTERM');
+      standIns.kill('SIGTERM');
       await cluster.stop();
       rmSync(folder, { recursive: true, force: true });
     },
   };
 }
 
-function startHostProcess(options: { folder: string; controlPort: number; publicPort: number }): Promise<ChildProcess> {
-  const child = fork(new URL('../apps/standins/dist/host.js', import.meta.url).pathname, [], {
-    execArgv: [],
-    env: {
-      ...process.env, FASTIGIUM_HOST_FOLDER: options.folder, FASTIGIUM_HOST_TOKEN: TOKEN,
-      FASTIGIUM_HOST_CONTROL_PORT: String(options.controlPort), FASTIGIUM_HOST_PUBLIC_PORT: String(options.publicPort),
-    },
+function startStandIns(folder: string): Promise<{ child: ChildProcess; environment: Record<string, string> }> {
+  const child = fork(new URL('../apps/standins/dist/main.js', import.meta.url).pathname, [], {
+    execArgv: [], env: { ...process.env, FASTIGIUM_STANDINS_FOLDER: folder, FASTIGIUM_HOST_TOKEN: TOKEN, FASTIGIUM_STANDINS_PORT: '0' },
   });
   return new Promise((resolve, reject) => {
-    child.once('message', () => resolve(child));
-    child.once('exit', () => reject(new Error('the host stand-in did not start')));
+    child.once('message', (message) => resolve({ child, environment: (message as { environment: Record<string, string> }).environment }));
+    child.once('exit', () => reject(new Error('the stand-ins did not start')));
   });
 }
 

@@ -7,7 +7,9 @@ import { join } from 'node:path';
 
 const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '');
 
-/** Four ports in a row that nobody uses now. */
+/** Ports in a row that nobody uses now, as many as the start command takes. */
+const PORTS = 9;
+
 async function freePorts(): Promise<number> {
   const isFree = (port: number) => new Promise<boolean>((resolve) => {
     const server = createServer();
@@ -16,9 +18,9 @@ async function freePorts(): Promise<number> {
   });
   for (let tries = 0; tries < 50; tries += 1) {
     const port = 20_000 + Math.floor(Math.random() * 20_000);
-    if ((await Promise.all([0, 1, 2, 3].map((n) => isFree(port + n)))).every(Boolean)) return port;
+    if ((await Promise.all(Array.from({ length: PORTS }, (_, n) => isFree(port + n)))).every(Boolean)) return port;
   }
-  throw new Error('no four free ports in a row');
+  throw new Error('no free ports in a row');
 }
 
 export default async function start(): Promise<() => Promise<void>> {

@@ -7,7 +7,7 @@
  *   npm start -- --fresh           begin anew: everything brought in or published before is deleted
  *   npm start -- --empty           without the demo; the first visit creates the owner
  *   npm start -- --data FOLDER     keep database and published sites there instead of in .fastigium
- *   npm start -- --port 4400       ports 4400 (application), 4401 (previews), 4402 (live sites), 4403 (host)
+ *   npm start -- --port 4400       ports 4400 (application), 4401 (previews), 4402 (live sites) to 4408 (other stand-ins)
  */
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -24,12 +24,15 @@ function readOptions() {
       options: { fresh: { type: 'boolean' }, empty: { type: 'boolean' }, port: { type: 'string', default: '4300' }, data: { type: 'string' } },
     });
     const port = Number(values.port);
-    if (!Number.isInteger(port) || port < 1 || port > 65_532) throw new Stop(`--port takes a number from 1 to 65532, not “${values.port}”.`);
+    if (!Number.isInteger(port) || port < 1 || port > 65_527) throw new Stop(`--port takes a number from 1 to 65527, not “${values.port}”.`);
     return { ...values, port };
   } catch (error) {
     throw error instanceof Stop ? error : new Stop(`${error.message}\nThe options are --fresh, --empty, --port NUMBER and --data FOLDER.`);
   }
 }
+
+/** Application, previews, and seven of the stand-ins: live sites, host, TLS, registrar, certificates, DNS, panel. */
+const PORTS = 9;
 
 async function main() {
   const options = readOptions();
@@ -40,8 +43,8 @@ async function main() {
   const { isFree, startProgram } = await import('./lib/processes.mjs');
   const { buildAll } = await import('./lib/build.mjs');
 
-  const ports = { app: options.port, preview: options.port + 1, live: options.port + 2, control: options.port + 3 };
-  for (const port of Object.values(ports)) {
+  const ports = { app: options.port, preview: options.port + 1, live: options.port + 2 };
+  for (let port = ports.app; port < ports.app + PORTS; port += 1) {
     if (!(await isFree(port))) {
       throw new Stop(`Port ${port} is in use, perhaps by a Fastigium that is running already. Stop that with Ctrl C, or take other ports:  npm start -- --port ${options.port + 100}`);
     }
@@ -79,16 +82,17 @@ async function main() {
     const start = async (...args) => {
       const program = startProgram(...args);
       programs.push(program);
-      await program.ready;
+      return program.ready;
     };
-    await start('host stand-in', join(root, 'apps/standins/dist/host.js'), {
-      FASTIGIUM_HOST_FOLDER: hostFolder, FASTIGIUM_HOST_TOKEN: secrets.hostToken,
-      FASTIGIUM_HOST_CONTROL_PORT: String(ports.control), FASTIGIUM_HOST_PUBLIC_PORT: String(ports.live),
+    const { environment } = await start('stand-ins', join(root, 'apps/standins/dist/main.js'), {
+      FASTIGIUM_STANDINS_FOLDER: hostFolder, FASTIGIUM_HOST_TOKEN: secrets.hostToken, FASTIGIUM_STANDINS_PORT: String(ports.live),
+      ...(options.empty ? {} : { FASTIGIUM_STANDINS_SEED: join(root, 'demo/lanternmoor/world.json') }),
     });
     await start('application', join(root, 'apps/server/dist/main.js'), {
-      FASTIGIUM_DATABASE_URL: cluster.url, FASTIGIUM_SECRET: secrets.secret, FASTIGIUM_HOST_TOKEN: secrets.hostToken,
+      // What is really outside stays a setting: anything set by hand goes before the stand-ins'.
+      ...environment, ...Object.fromEntries(Object.entries(process.env).filter(([name]) => name in environment)),
+      FASTIGIUM_DATABASE_URL: cluster.url, FASTIGIUM_SECRET: secrets.secret, FASTIGIUM_SEAL_KEY: secrets.sealKey,
       FASTIGIUM_PORT: String(ports.app), FASTIGIUM_PREVIEW_PORT: String(ports.preview),
-      FASTIGIUM_HOST_PUBLIC_PORT: String(ports.live), FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${ports.control}`,
       FASTIGIUM_WEB_FOLDER: join(root, 'apps/web/dist'), FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'warn',
       ...(options.empty ? {} : { FASTIGIUM_DEMO_FOLDER: join(root, 'demo/lanternmoor') }),
     });
@@ -111,13 +115,12 @@ async function main() {
   }
 }
 
-/** Made once and kept beside the database, so that sessions and preview links outlive a restart. */
+/** Made once and kept beside the database, not in it: sessions, links and sealed passwords outlive a restart. */
 function readSecrets(file) {
-  if (!existsSync(file)) {
-    const fresh = { secret: randomBytes(32).toString('hex'), hostToken: randomBytes(24).toString('base64url') };
-    writeFileSync(file, JSON.stringify(fresh), { mode: 0o600 });
-  }
-  return JSON.parse(readFileSync(file, 'utf8'));
+  const known = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {};
+  const secrets = { secret: randomBytes(32).toString('hex'), hostToken: randomBytes(24).toString('base64url'), sealKey: randomBytes(32).toString('hex'), ...known };
+  if (Object.keys(known).length < Object.keys(secrets).length) writeFileSync(file, JSON.stringify(secrets), { mode: 0o600 });
+  return secrets;
 }
 
 try {

@@ -41,7 +41,7 @@ export async function buildAll(root) {
     }],
   };
   await build({ ...common, entryPoints: { main: 'apps/server/src/main.ts', worker: 'apps/server/src/threads/worker.ts' }, outdir: 'apps/server/dist' });
-  await build({ ...common, entryPoints: { host: 'apps/standins/src/host/main.ts' }, outdir: 'apps/standins/dist' });
+  await build({ ...common, entryPoints: { main: 'apps/standins/src/main.ts' }, outdir: 'apps/standins/dist' });
   const web = spawnSync('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'apps/web'), encoding: 'utf8' });
   if (web.status !== 0) throw new Stop(`The web application could not be built:\n${web.stdout}\n${web.stderr}`);
   writeFileSync(mark, sources);

@@ -5,7 +5,9 @@ import { openApiDocument } from '@fastigium/contracts/openapi';
 import express, { type Express } from 'express';
 import { pinoHttp } from 'pino-http';
 import type { Deps } from './deps.ts';
+import { addressRoutes } from './features/address/routes.ts';
 import { draftRoutes } from './features/draft/routes.ts';
+import { hostingRoutes } from './features/hosting/routes.ts';
 import { importsRoutes } from './features/imports/routes.ts';
 import { jobsRoutes } from './features/jobs/routes.ts';
 import { peopleRoutes } from './features/people/routes.ts';
@@ -14,6 +16,7 @@ import { previewsRoutes } from './features/previews/routes.ts';
 import { releasesRoutes } from './features/releases/routes.ts';
 import { personById } from './features/people/people.ts';
 import { sitesRoutes } from './features/sites/routes.ts';
+import { standInsRoutes } from './features/standIns/routes.ts';
 import { requireSite } from './features/sites/sites.ts';
 import { answerErrors } from './http/errors.ts';
 import { routesOn } from './http/route.ts';
@@ -65,6 +68,9 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   draftRoutes(routes, deps);
   previewsRoutes(routes, parts.previews);
   releasesRoutes(routes, deps);
+  addressRoutes(routes, deps);
+  hostingRoutes(routes, deps);
+  standInsRoutes(routes, deps);
   jobsRoutes(routes, deps);
   api.use(() => {
     throw new DomainError('not-found', { what: 'such endpoint' });

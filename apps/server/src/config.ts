@@ -1,9 +1,18 @@
 /** The only reader of the environment: validated, frozen, each default with its unit. */
 import { randomBytes } from 'node:crypto';
 import { z } from 'zod';
+import { routeTable } from './adapters/world/routes.ts';
 
 const MIB = 1024 * 1024;
 const port = z.coerce.number().int().min(0).max(65_535);
+const json = <T extends z.ZodType>(schema: T) => z.string().transform((text, context) => {
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    context.addIssue('not JSON');
+    return z.NEVER;
+  }
+}).pipe(schema);
 const size = z.coerce.number().int().min(1);
 
 const environment = z.object({
@@ -28,6 +37,23 @@ const environment = z.object({
   /** A page above this is published unread: parsing needs about 30 times its size in memory. */
   FASTIGIUM_PAGE_MAX_BYTES: size.default(16 * MIB),
   FASTIGIUM_JOB_LEASE_SECONDS: z.coerce.number().min(1).default(10),
+  /** Seals passwords and keys in the database. Without one, what is sealed ends with the process. */
+  FASTIGIUM_SEAL_KEY: z.string().regex(/^[0-9a-f]{64}$/).default(() => randomBytes(32).toString('hex')),
+  /** Where the stand-ins are played from; unset on a real internet. */
+  FASTIGIUM_STANDINS_URL: z.url().optional(),
+  /** Addresses that are really found elsewhere, as the stand-ins' are: {"198.51.100.24:80": "127.0.0.1:4302"}. */
+  FASTIGIUM_ROUTES: json(routeTable).default({}),
+  /** Resolvers to ask: [{"name": "Office", "address": "192.0.2.53:53"}]. */
+  FASTIGIUM_RESOLVERS: json(z.array(z.object({ name: z.string().min(1), address: z.string().min(1) }))).default([]),
+  FASTIGIUM_RDAP_URL: z.url().optional(),
+  FASTIGIUM_REGISTRAR_URL: z.url().optional(),
+  FASTIGIUM_REGISTRAR_TOKEN: z.string().default(''),
+  FASTIGIUM_ACME_DIRECTORY: z.url().optional(),
+  /** File with the certificate authority's own root, PEM, where no public one signs its servers. */
+  FASTIGIUM_ACME_CA: z.string().optional(),
+  FASTIGIUM_ACME_CAA: z.string().default(''),
+  /** File with roots that are trusted beside those of Node.js, PEM. */
+  FASTIGIUM_TRUSTED_ROOTS: z.string().optional(),
 });
 
 export interface ImportLimits {
@@ -50,6 +76,19 @@ export interface Config {
   readonly workerThreads: number;
   readonly limits: ImportLimits;
   readonly jobLeaseSeconds: number;
+  readonly sealKey: Buffer;
+  readonly world: WorldConfig;
+}
+
+/** Everything outside this machine, or what plays it. */
+export interface WorldConfig {
+  readonly standInsUrl: string | undefined;
+  readonly standInsToken: string;
+  readonly routes: Readonly<Record<string, string>>;
+  readonly resolvers: readonly { readonly name: string; readonly address: string }[];
+  readonly registrar: { readonly rdapUrl: string; readonly accountUrl: string; readonly token: string } | undefined;
+  readonly acme: { readonly directory: string; readonly caFile: string | undefined; readonly caaIdentity: string } | undefined;
+  readonly rootsFile: string | undefined;
 }
 
 /** Throws an Error that names each variable that is wrong. */
@@ -84,5 +123,12 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
       pageBytes: e.FASTIGIUM_PAGE_MAX_BYTES,
     }),
     jobLeaseSeconds: e.FASTIGIUM_JOB_LEASE_SECONDS,
+    sealKey: Buffer.from(e.FASTIGIUM_SEAL_KEY, 'hex'),
+    world: Object.freeze({
+      standInsUrl: e.FASTIGIUM_STANDINS_URL, standInsToken: e.FASTIGIUM_HOST_TOKEN, routes: e.FASTIGIUM_ROUTES, resolvers: e.FASTIGIUM_RESOLVERS,
+      registrar: e.FASTIGIUM_RDAP_URL === undefined || e.FASTIGIUM_REGISTRAR_URL === undefined ? undefined : { rdapUrl: e.FASTIGIUM_RDAP_URL, accountUrl: e.FASTIGIUM_REGISTRAR_URL, token: e.FASTIGIUM_REGISTRAR_TOKEN },
+      acme: e.FASTIGIUM_ACME_DIRECTORY === undefined ? undefined : { directory: e.FASTIGIUM_ACME_DIRECTORY, caFile: e.FASTIGIUM_ACME_CA, caaIdentity: e.FASTIGIUM_ACME_CAA },
+      rootsFile: e.FASTIGIUM_TRUSTED_ROOTS,
+    }),
   });
 }

@@ -2,7 +2,9 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
+import { hostsBy } from './adapters/host/hosts.ts';
 import { httpHost } from './adapters/host/httpHost.ts';
+import { openWorld } from './adapters/world/world.ts';
 import { createApp } from './app.ts';
 import type { Config } from './config.ts';
 import { connect } from './db/database.ts';
@@ -10,12 +12,15 @@ import { listen } from './db/events.ts';
 import { migrate } from './db/migrate.ts';
 import { loadDemo, readScenario } from './demo.ts';
 import type { Deps } from './deps.ts';
+import { certificateJob } from './features/address/certificateJob.ts';
+import { startLooking } from './features/address/schedule.ts';
 import { compileDraft } from './features/draft/compileDraft.ts';
 import { importJob } from './features/imports/importJob.ts';
 import { publishJob } from './features/releases/publishJob.ts';
 import { startWorker } from './jobs/queue.ts';
 import { previewLinks } from './features/previews/links.ts';
 import { createPreviewApp } from './features/previews/previewApp.ts';
+import { sealWith } from './secrets.ts';
 import { startThreads } from './threads/pool.ts';
 
 /** Long jobs a process works on at once; each import or compile uses all threads by itself. */
@@ -35,11 +40,14 @@ export async function startServer(config: Config, options: { log: Logger; migrat
   if (applied.length > 0) log.info({ applied }, 'migrations applied');
   const feed = await listen(config.databaseUrl, (error) => log.warn({ err: error }, 'listening for events'));
   const threads = startThreads(config.workerThreads);
-  const host = httpHost({
+  const standIn = httpHost({
     controlUrl: config.host.controlUrl, token: config.host.token,
     urlOf: (site) => `http://${site}.localhost:${config.host.publicPort}/`,
   });
-  const deps: Deps = { config, db, feed, threads, host, log };
+  const seal = sealWith(config.sealKey);
+  const hosts = hostsBy(standIn, seal);
+  const world = await openWorld(config.world);
+  const deps: Deps = { config, db, feed, threads, hosts, world, seal, log };
   const scenario = config.demoFolder === undefined ? undefined : await readScenario(config.demoFolder);
   if (config.demoFolder !== undefined && (await loadDemo(deps, config.demoFolder))) log.info('demo loaded');
   const demoOwner = scenario && (await db.maybeOne('select 1 from person where email = $1', [scenario.owner.email])) ? scenario.owner : undefined;
@@ -58,8 +66,11 @@ export async function startServer(config: Config, options: { log: Logger; migrat
   const worker = startWorker(db, feed, {
     import: importJob(deps),
     publish: publishJob(deps),
+    certificate: certificateJob(deps),
     compile: { run: async (job) => void (await compileDraft(deps, job.site, { signal: job.signal, report: job.report })) },
   }, { leaseSeconds: config.jobLeaseSeconds, concurrency: JOBS_AT_ONCE, log });
+
+  const looking = startLooking(deps, log);
 
   return {
     port: ports.app,
@@ -70,9 +81,11 @@ export async function startServer(config: Config, options: { log: Logger; migrat
         server.close();
         server.closeAllConnections();
       }
+      await looking.stop();
       await worker.stop();
       close();
-      host.close();
+      world.clock.close();
+      await hosts.close();
       await threads.close();
       await feed.close();
       await db.close();

@@ -1,5 +1,6 @@
 /** A whole Fastigium for a test: its own database, its own host stand-in, its own ports. */
 import { mkdtemp, rm } from 'node:fs/promises';
+import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
@@ -7,7 +8,9 @@ import { pino } from 'pino';
 import { inject } from 'vitest';
 import { ZipFile } from 'yazl';
 import { faultSettings, type FaultSettings } from '../../standins/src/host/faults.ts';
-import { startHost, type RunningHost } from '../../standins/src/host/host.ts';
+import type { RunningHost } from '../../standins/src/host/host.ts';
+import { worldSeed, type WorldSeed } from '../../standins/src/registrar/registry.ts';
+import { NO_PORTS, startWorld, type World } from '../../standins/src/world/world.ts';
 import { readConfig } from '../src/config.ts';
 import { startServer, type RunningServer } from '../src/server.ts';
 import { Client } from './client.ts';
@@ -30,6 +33,7 @@ export async function freshDatabase(): Promise<{ url: string; drop(): Promise<vo
 
 export interface House {
   readonly server: RunningServer;
+  readonly world: World;
   readonly host: RunningHost;
   readonly hostFolder: string;
   readonly databaseUrl: string;
@@ -38,20 +42,22 @@ export interface House {
   readonly owner: Client;
   client(): Client;
   faults(settings: Partial<FaultSettings>): Promise<void>;
+  /** What the host answers a visitor over plain http who asks for this name. */
+  visit(name: string, path: string): Promise<{ status: number; location: string | undefined; body: string }>;
   restartHost(): Promise<void>;
   stop(): Promise<void>;
 }
 
 export const OWNER = { name: 'Ada Stone', email: 'ada@house.example', password: 'a long enough one' };
 
-export async function openHouse(options: { env?: Record<string, string> } = {}): Promise<House> {
+export async function openHouse(options: { env?: Record<string, string>; seed?: WorldSeed } = {}): Promise<House> {
   const database = await freshDatabase();
   const hostFolder = await mkdtemp(join(tmpdir(), 'fastigium-host-'));
-  const openHost = (ports: { controlPort: number; publicPort: number }) => startHost({ folder: hostFolder, token: TOKEN, ...ports });
-  let host = await openHost({ controlPort: 0, publicPort: 0 });
+  const openStandIns = (ports: World['ports']) => startWorld({ folder: hostFolder, token: TOKEN, ports, seed: options.seed ?? worldSeed.parse({}) });
+  let world = await openStandIns(NO_PORTS);
   const env = {
-    FASTIGIUM_DATABASE_URL: database.url, FASTIGIUM_PORT: '0', FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_HOST_TOKEN: TOKEN, FASTIGIUM_SECRET: 's'.repeat(40),
-    FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${host.controlPort}`, FASTIGIUM_HOST_PUBLIC_PORT: String(host.publicPort),
+    ...world.environment,
+    FASTIGIUM_DATABASE_URL: database.url, FASTIGIUM_PORT: '0', FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_SECRET: 's'.repeat(40), FASTIGIUM_SEAL_KEY: '5e'.repeat(32),
     FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'silent', FASTIGIUM_JOB_LEASE_SECONDS: '2', ...options.env,
   };
   const server = await startServer(readConfig(env), { log: pino({ level: env.FASTIGIUM_LOG_LEVEL }), migrations: MIGRATIONS });
@@ -61,21 +67,29 @@ export async function openHouse(options: { env?: Record<string, string> } = {}):
   await owner.post('/api/owner', OWNER);
   return {
     server, hostFolder, databaseUrl: database.url, env, owner, client,
-    get host() { return host; },
+    get world() { return world; },
+    get host() { return world.host; },
     async faults(settings) {
-      const answer = await fetch(`http://127.0.0.1:${host.controlPort}/faults`, {
+      const answer = await fetch(`http://127.0.0.1:${world.ports.control}/faults`, {
         method: 'PUT', headers: { authorization: `Bearer ${TOKEN}`, 'content-type': 'application/json' }, body: JSON.stringify(faultSettings.parse(settings)),
       });
       if (!answer.ok) throw new Error(`the stand-in refused the fault: ${answer.status}`);
     },
+    visit: (name, path) => new Promise((resolve, reject) => {
+      request({ host: '127.0.0.1', port: world.ports.live, path, headers: { host: name } }, (answer) => {
+        let body = '';
+        answer.on('data', (piece: Buffer) => (body += piece.toString()));
+        answer.on('end', () => resolve({ status: answer.statusCode ?? 0, location: answer.headers.location, body }));
+      }).on('error', reject).end();
+    }),
     async restartHost() {
-      const ports = { controlPort: host.controlPort, publicPort: host.publicPort };
-      await host.stop();
-      host = await openHost(ports);
+      const { ports } = world;
+      await world.stop();
+      world = await openStandIns(ports);
     },
     async stop() {
       await server.stop();
-      await host.stop();
+      await world.stop();
       await database.drop();
       await rm(hostFolder, { recursive: true, force: true });
     },

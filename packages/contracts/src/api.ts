@@ -1,10 +1,13 @@
 /** Every endpoint of the application, by feature. */
+import { addressApi } from './api/address.ts';
 import { draftApi } from './api/draft.ts';
+import { hostingApi } from './api/hosting.ts';
 import { importsApi } from './api/imports.ts';
 import { jobsApi } from './api/jobs.ts';
 import { releasesApi } from './api/releases.ts';
 import { sessionApi } from './api/session.ts';
 import { sitesApi } from './api/sites.ts';
+import { standInsApi } from './api/standIns.ts';
 
 export const api = {
   session: sessionApi,
@@ -12,5 +15,8 @@ export const api = {
   imports: importsApi,
   draft: draftApi,
   releases: releasesApi,
+  address: addressApi,
+  hosting: hostingApi,
+  standIns: standInsApi,
   jobs: jobsApi,
 };

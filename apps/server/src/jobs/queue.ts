@@ -12,7 +12,7 @@ import type { Logger } from 'pino';
 import type { Database, Queries } from '../db/database.ts';
 import { announce, type NewsFeed } from '../db/events.ts';
 
-export type JobKind = 'import' | 'publish' | 'compile';
+export type JobKind = 'import' | 'publish' | 'compile' | 'certificate';
 
 export interface JobRun {
   readonly id: string;

@@ -1,16 +1,18 @@
 /** The side a publisher talks to: docs/host-protocol.md. */
-import { currentRequest, hash, missingRequest, type StagedRelease } from '@fastigium/contracts/ports/host';
-import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
-import { timingSafeEqual } from 'node:crypto';
+import { certificateFiles, currentRequest, hash, hostLabel, missingRequest, siteNames, temporaryName, type StagedRelease } from '@fastigium/contracts/ports/host';
+import express, { type Express } from 'express';
 import { createGunzip } from 'node:zlib';
 import { z } from 'zod';
 import { type Faults, faultSettings } from './faults.ts';
-import { HostRefusal, readDescription, type HostStore } from './store.ts';
+import { answerErrors, bearer, readBody as read } from '../world/http.ts';
+import type { HostNames } from './names.ts';
+import { OFFER } from './offer.ts';
+import { readDescription, type HostStore } from './store.ts';
 
-const siteName = z.string().regex(/^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/);
+const siteName = hostLabel;
 const MOST_JSON = '64mb';
 
-export function createControl(store: HostStore, token: string, faults: Faults): Express {
+export function createControl(store: HostStore, names: HostNames, token: string, faults: Faults): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use((_req, res, next) => {
@@ -51,6 +53,30 @@ export function createControl(store: HostStore, token: string, faults: Faults): 
     await store.switchTo(read(siteName, req.params.site), release, expected);
     res.json({ release });
   });
+  app.get('/offer', (_req, res) => void res.json(OFFER));
+  app.put('/sites/:site/names', json, async (req, res) => {
+    await names.setNames(read(siteName, req.params.site), read(siteNames, req.body));
+    res.json({ set: true });
+  });
+  app.put('/sites/:site/temporary', json, async (req, res) => {
+    const { label, keepOldUntilMs } = read(temporaryName, req.body);
+    await names.setTemporary(read(siteName, req.params.site), label, keepOldUntilMs);
+    res.json({ label });
+  });
+  app.put('/sites/:site/certificate', json, async (req, res) => {
+    await names.setCertificate(read(siteName, req.params.site), read(certificateFiles, req.body));
+    res.json({ set: true });
+  });
+  app.put('/sites/:site/challenges/:token', json, async (req, res) => {
+    read(siteName, req.params.site);
+    const { keyAuthorization } = read(z.object({ keyAuthorization: z.string().max(500) }), req.body);
+    await names.setChallenge(read(z.string().regex(/^[A-Za-z0-9_-]{1,200}$/), req.params.token), keyAuthorization);
+    res.json({ set: true });
+  });
+  app.delete('/sites/:site/challenges/:token', async (req, res) => {
+    await names.setChallenge(req.params.token, null);
+    res.json({ set: false });
+  });
   app.use(answerErrors);
   return app;
 }
@@ -64,24 +90,3 @@ async function* gunzip(body: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Arr
   yield* unpack as AsyncIterable<Uint8Array>;
   await feeding;
 }
-
-function bearer(token: string): RequestHandler {
-  const expected = Buffer.from(`Bearer ${token}`);
-  return (req, res, next) => {
-    const given = Buffer.from(req.get('authorization') ?? '');
-    if (given.length === expected.length && timingSafeEqual(given, expected)) next();
-    else res.status(401).json({ error: 'the account’s token is wrong' });
-  };
-}
-
-function read<T extends z.ZodType>(schema: T, value: unknown): z.output<T> {
-  const parsed = schema.safeParse(value);
-  if (!parsed.success) throw new HostRefusal(400, parsed.error.issues[0]?.message ?? 'unreadable');
-  return parsed.data;
-}
-
-const answerErrors: ErrorRequestHandler = (error: unknown, _req, res, next) => {
-  if (res.headersSent || res.destroyed) next(error);
-  else if (error instanceof HostRefusal) res.status(error.status).json({ error: error.message });
-  else res.status(500).json({ error: error instanceof Error ? error.message : 'unknown failure' });
-};

@@ -1,10 +1,12 @@
-/** The host stand-in as a whole: two ports and a folder. */
+/** The host stand-in as a whole: its ports and a folder. */
 import { appendFileSync, mkdirSync } from 'node:fs';
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { createServer } from 'node:http';
+import { createServer as createTlsServer } from 'node:https';
 import { join } from 'node:path';
 import { createControl } from './control.ts';
+import { closeServer, listen } from '../world/listen.ts';
 import { Faults } from './faults.ts';
+import { HostNames } from './names.ts';
 import { HostStore } from './store.ts';
 import { createVisitors } from './visitors.ts';
 
@@ -13,38 +15,33 @@ export interface HostOptions {
   readonly token: string;
   readonly controlPort: number;
   readonly publicPort: number;
+  /** Where visitors come with https. Without one, certificates are kept and not used. */
+  readonly tlsPort?: number;
+  readonly nowMs?: () => number;
 }
 
 export interface RunningHost {
   readonly controlPort: number;
   readonly publicPort: number;
+  readonly tlsPort: number | undefined;
   stop(): Promise<void>;
 }
 
-export async function startHost({ folder, token, controlPort, publicPort }: HostOptions): Promise<RunningHost> {
+export async function startHost({ folder, token, controlPort, publicPort, tlsPort, nowMs = Date.now }: HostOptions): Promise<RunningHost> {
   const logs = join(folder, 'logs');
   mkdirSync(logs, { recursive: true });
-  const store = new HostStore(folder, Date.now);
-  const servers = [
-    createServer(createControl(store, token, new Faults())),
-    createServer(createVisitors(store, (site, line) => appendFileSync(join(logs, `${site}.access.log`), line))),
-  ] as const;
+  const store = new HostStore(folder, nowMs);
+  const names = new HostNames(folder, nowMs);
+  const visitors = createVisitors(store, names, (site, line) => appendFileSync(join(logs, `${site}.access.log`), line));
+  const control = createServer(createControl(store, names, token, new Faults()));
+  const plain = createServer(visitors);
+  const tls = tlsPort === undefined ? undefined : createTlsServer({ SNICallback: names.contextFor }, visitors);
   return {
-    controlPort: await open(servers[0], controlPort),
-    publicPort: await open(servers[1], publicPort),
+    controlPort: await listen(control, controlPort),
+    publicPort: await listen(plain, publicPort),
+    tlsPort: tls && (await listen(tls, tlsPort ?? 0)),
     async stop() {
-      await Promise.all(servers.map((server) => new Promise((resolve) => {
-        server.close(resolve);
-        server.closeAllConnections();
-      })));
+      await Promise.all([control, plain, tls].map((server) => server && closeServer(server)));
     },
   };
-}
-
-function open(server: Server, port: number): Promise<number> {
-  return new Promise((resolve, reject) => {
-    server.once('error', (error: NodeJS.ErrnoException) =>
-      reject(error.code === 'EADDRINUSE' ? new Error(`Port ${port} is in use. Stop what uses it, or choose another one.`) : error));
-    server.listen(port, '127.0.0.1', () => resolve((server.address() as AddressInfo).port));
-  });
 }

@@ -10,6 +10,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { access, mkdir, open, readFile, rename, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import { Refusal } from '../world/http.ts';
 
 export const sha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
 
@@ -28,16 +29,6 @@ export interface HostedRelease {
   readonly rules: RuleIndex;
   readonly rulesHash: string | null;
   readonly root: string;
-}
-
-/** The caller's mistake, with the status to answer. */
-export class HostRefusal extends Error {
-  readonly status: number;
-
-  constructor(status: number, message: string) {
-    super(message);
-    this.status = status;
-  }
 }
 
 interface Site {
@@ -85,7 +76,7 @@ export class HostStore {
       } finally {
         await file.close();
       }
-      if (digest.digest('hex') !== hash) throw new HostRefusal(422, 'the bytes do not have the hash they were sent under');
+      if (digest.digest('hex') !== hash) throw new Refusal(422, 'the bytes do not have the hash they were sent under');
       await mkdir(dirname(place), { recursive: true });
       await rename(temporary, place);
     } catch (error) {
@@ -102,20 +93,20 @@ export class HostStore {
     const site = await this.#site(name);
     if (site.staged.has(release.id) || site.current?.id === release.id) return;
     const base = release.base === null ? undefined : await this.#release(name, site, release.base);
-    if (release.base !== null && !base) throw new HostRefusal(409, 'this host does not have the release it is based on');
+    if (release.base !== null && !base) throw new Refusal(409, 'this host does not have the release it is based on');
     const lacking = this.missing([...release.put.map(({ hash }) => hash), ...(release.rules === null ? [] : [release.rules])]);
-    if (lacking.length > 0) throw new HostRefusal(409, `${lacking.length} contents are missing`);
+    if (lacking.length > 0) throw new Refusal(409, `${lacking.length} contents are missing`);
     const staged = build(release, base, this.#readRules(release.rules), Math.floor(this.#now() / 1000));
-    if (staged.root !== release.root) throw new HostRefusal(409, 'the release does not add up to its root');
+    if (staged.root !== release.root) throw new Refusal(409, 'the release does not add up to its root');
     site.staged.set(release.id, await this.#writeRelease(name, staged));
   }
 
   async switchTo(name: string, id: string, expected: string | null): Promise<void> {
     const site = await this.#site(name);
     if (site.current?.id === id) return;
-    if ((site.current?.id ?? null) !== expected) throw new HostRefusal(409, 'another release became current in between');
+    if ((site.current?.id ?? null) !== expected) throw new Refusal(409, 'another release became current in between');
     const release = await this.#release(name, site, id);
-    if (!release) throw new HostRefusal(404, 'this release was never staged here');
+    if (!release) throw new Refusal(404, 'this release was never staged here');
     await this.#write(join(this.#siteFolder(name), 'current.json'), JSON.stringify({ release: id }));
     // One assignment: a request before it gets the old release whole, one after it the new one.
     site.current = release;
@@ -222,6 +213,6 @@ async function readIfThere(file: string): Promise<string | undefined> {
 
 export function readDescription(body: unknown): Omit<StagedRelease, 'id'> {
   const parsed = releaseDescription.safeParse(body);
-  if (!parsed.success) throw new HostRefusal(400, 'this is not a release description');
+  if (!parsed.success) throw new Refusal(400, 'this is not a release description');
   return parsed.data;
 }

@@ -6,12 +6,13 @@ import morgan from 'morgan';
 import { readFile } from 'node:fs/promises';
 import { basename, dirname } from 'node:path';
 import send from 'send';
+import type { HostNames } from './names.ts';
 import { chooseRepresentation } from './representation.ts';
 import { fileOf, type HostedRelease, type HostStore } from './store.ts';
 
 const OWN_NOT_FOUND_PAGE = '404.html';
 
-export function createVisitors(store: HostStore, accessLog: (site: string, line: string) => void): Express {
+export function createVisitors(store: HostStore, names: HostNames, accessLog: (site: string, line: string) => void): Express {
   const logged = accessLogger(accessLog);
   const app = express();
   app.disable('x-powered-by');
@@ -21,10 +22,22 @@ export function createVisitors(store: HostStore, accessLog: (site: string, line:
     next();
   });
   app.use(async (req, res) => {
-    const site = siteOf(req);
+    const key = names.challenge(req.path);
+    if (key !== undefined) {
+      res.type('text').send(key);
+      return;
+    }
+    const visited = names.visited(req.get('host') ?? '', 'encrypted' in req.socket);
+    const site = visited?.site;
     const release = site === undefined ? undefined : await store.current(site);
     // Only names that have a site get a log of their own; anyone can make up the others.
     await logged(release === undefined ? 'unknown' : (site ?? 'unknown'), req, res);
+    if (visited?.sendOn) {
+      // The whole address is kept, as it was asked for (RFC 9110 section 15.4.9).
+      res.status(visited.sendOn.status).set({ 'location': `${visited.sendOn.origin}${req.originalUrl}`, 'cache-control': 'no-cache', 'content-length': '0' }).end();
+      return;
+    }
+    if (visited?.hstsSeconds !== undefined) res.set('strict-transport-security', `max-age=${visited.hstsSeconds}`);
     if (!release) {
       res.status(404).type('text').send('No site is published under this name at this host (simulated).\n');
       return;
@@ -54,11 +67,6 @@ function accessLogger(accessLog: (site: string, line: string) => void): (site: s
 }
 
 type Handler = (req: Request, res: Response, next: (error?: unknown) => void) => void;
-
-/** `lanternmoor` of `lanternmoor.localhost:4302`. */
-function siteOf(req: Request): string | undefined {
-  return /^([a-z0-9-]+)\.localhost(:\d+)?$/.exec((req.get('host') ?? '').toLowerCase())?.[1];
-}
 
 async function answer(store: HostStore, release: HostedRelease, req: Request, res: Response): Promise<void> {
   const parsed = parseAddress(req.originalUrl);

@@ -1,17 +1,21 @@
 <script setup lang="ts">
 /** The top bar: the house, the site, finding, the person. */
+import { onMounted } from 'vue';
 import { useRouter } from 'vue-router';
 import GableMark from '../components/GableMark.vue';
 import KeyHint from '../components/KeyHint.vue';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
+import { useWorld } from '../stores/world.ts';
 import { useNotices } from '../stores/notices.ts';
 
-defineEmits<{ find: [] }>();
+defineEmits<{ find: []; standIns: [] }>();
 const session = useSession();
 const site = useSite();
 const notices = useNotices();
 const router = useRouter();
+const world = useWorld();
+onMounted(() => void world.read());
 
 async function signOut(): Promise<void> {
   try {
@@ -30,18 +34,13 @@ async function signOut(): Promise<void> {
     <template v-if="site.overview">
       <span class="part" aria-hidden="true" />
       <span class="name one-line">{{ site.overview.name }}</span>
-      <a v-if="site.overview.liveUrl" class="address live" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl.replace(/^http:\/\/|\/$/g, '') }}</a>
+      <RouterLink v-if="site.overview.address" class="address live" :to="{ name: 'address' }">{{ site.overview.address.main }}</RouterLink>
+      <a v-else-if="site.overview.liveUrl" class="address live" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl.replace(/^http:\/\/|\/$/g, '') }}</a>
       <span v-else class="address live">not live yet</span>
     </template>
     <span class="gap" />
     <button v-if="site.overview" class="find" type="button" @click="$emit('find')">Find or do<KeyHint keys="Ctrl K" /></button>
-    <v-menu v-if="site.overview">
-      <template #activator="{ props: menu }"><button class="find wide-only" type="button" v-bind="menu">Stand-ins: host</button></template>
-      <v-sheet class="panel">
-        <p class="strong">The host is a stand-in</p>
-        <p>It runs on this machine only and speaks the same protocol a real host would. Published sites answer at <span class="address">{{ site.overview.hostName }}.localhost</span>; nobody outside can see them.</p>
-      </v-sheet>
-    </v-menu>
+    <button v-if="world.clock" class="find wide-only" type="button" title="The stand-ins: their clock, their faults" @click="$emit('standIns')">World clock {{ world.time }}</button>
     <v-menu v-if="session.person">
       <template #activator="{ props: menu }">
         <button class="find" type="button" v-bind="menu" :aria-label="`${session.person.name}, account`">{{ session.person.initials }}</button>

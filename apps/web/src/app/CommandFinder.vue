@@ -10,6 +10,7 @@ import { find } from '../logic/find.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
+import { useWorld } from '../stores/world.ts';
 
 interface Found {
   readonly text: string;
@@ -19,11 +20,12 @@ interface Found {
   readonly run: () => void;
 }
 
-const emit = defineEmits<{ close: []; go: [station: StationName]; step: [direction: 'back' | 'forward']; keys: []; history: [] }>();
+const emit = defineEmits<{ close: []; go: [station: StationName]; step: [direction: 'back' | 'forward']; keys: []; history: []; standIns: [] }>();
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
 const router = useRouter();
+const world = useWorld();
 const typed = ref('');
 const at = ref(0);
 const pages = shallowRef<Found[]>([]);
@@ -54,6 +56,7 @@ const commands = computed<Found[]>(() => {
     ...(session.mayEdit && redo ? [command('One step forward', () => emit('step', 'forward'), 'Ctrl Shift Z', redo)] : []),
     ...(site.overview?.liveUrl ? [command('Open the live site', () => window.open(site.overview?.liveUrl ?? '', '_blank', 'noopener'))] : []),
     command('History of the draft', () => emit('history'), 'L'),
+    ...(world.clock ? [command('Play the stand-ins', () => emit('standIns'), undefined, `world clock ${world.time}`)] : []),
     command('All sites', () => void router.push({ name: 'sites' })),
     command('List the keys', () => emit('keys'), '?'),
   ];

@@ -13,6 +13,7 @@ import CommandFinder from './CommandFinder.vue';
 import { useLeader, useShortcuts } from './shortcuts.ts';
 
 const HistoryPanel = defineAsyncComponent(() => import('./HistoryPanel.vue'));
+const StandInPanel = defineAsyncComponent(() => import('./StandInPanel.vue'));
 const KeyList = defineAsyncComponent(() => import('./KeyList.vue'));
 
 const props = defineProps<{ site: string }>();
@@ -23,6 +24,7 @@ const router = useRouter();
 const finding = ref(false);
 const listingKeys = ref(false);
 const showingHistory = ref(false);
+const playing = ref(false);
 
 watch(() => props.site, async (id) => {
   try {
@@ -64,15 +66,16 @@ useShortcuts(() => [
 
 <template>
   <div class="frame">
-    <AppLintel @find="finding = true" />
+    <AppLintel @find="finding = true" @stand-ins="playing = true" />
     <template v-if="store.overview">
       <AppFrieze />
       <main class="middle"><RouterView /></main>
       <AppSill @history="showingHistory = true" />
     </template>
     <main v-else class="middle opening" role="status">Opening the site …</main>
-    <CommandFinder v-if="finding" @close="finding = false" @go="goTo" @step="step" @keys="listingKeys = true" @history="showingHistory = true" />
+    <CommandFinder v-if="finding" @close="finding = false" @go="goTo" @step="step" @keys="listingKeys = true" @history="showingHistory = true" @stand-ins="playing = true" />
     <HistoryPanel v-if="showingHistory" @close="showingHistory = false" />
+    <StandInPanel v-if="playing" @close="playing = false" />
     <KeyList v-if="listingKeys" @close="listingKeys = false" />
   </div>
 </template>

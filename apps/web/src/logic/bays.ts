@@ -27,7 +27,7 @@ export function baysOf(site: SiteOverview, changes: Changes | undefined): Bay[] 
   const has = site.files > 0;
   return [
     { station: 'survey', title: 'Survey', ...surveyBay(site), isOpen: true },
-    { station: 'address', title: 'Address', ...LATER },
+    { station: 'address', title: 'Address', ...addressBay(site), isOpen: true },
     { station: 'pages', title: 'Pages', ...(has ? pagesBay(site, changes) : LATER), isOpen: has },
     { station: 'metadata', title: 'Metadata', ...LATER },
     { station: 'redirects', title: 'Redirects', ...(has ? redirectsBay(site) : LATER), isOpen: has },
@@ -45,6 +45,13 @@ function surveyBay(site: SiteOverview): Standing {
     return state === 'failed' ? { words: 'nothing came in', mark: 'madder', standing: 'must be fixed' } : { words: 'bring in the site', mark: 'dashed', standing: 'not there yet' };
   }
   return { words: `${count(site.pages, 'page')}, ${count(site.files, 'file')}`, mark: 'verdigris', standing: 'right' };
+}
+
+function addressBay({ address }: SiteOverview): Standing {
+  if (!address) return { words: 'no domain yet', mark: 'dashed', standing: 'not there yet' };
+  const marks = { right: ['verdigris', 'right'], moving: ['ochre', 'moving'], broken: ['madder', 'must be fixed'], waiting: ['ochre', 'not done yet'] } as const;
+  const [mark, standing] = marks[address.state];
+  return { words: address.words, mark, standing };
 }
 
 function pagesBay(site: SiteOverview, changes: Changes | undefined): Standing {

@@ -18,6 +18,8 @@ export const useSite = defineStore('site', () => {
   const changes = shallowRef<Changes>();
   /** Grows whenever what stations show may have changed; they watch it and read again. */
   const tick = ref(0);
+  /** The same for what only the Address station shows: looks at the world change nothing in the draft. */
+  const addressTick = ref(0);
   const jobs = ref(new Map<string, Job>());
   let stopListening: (() => void) | undefined;
   let changesAsked = 0;
@@ -51,6 +53,15 @@ export const useSite = defineStore('site', () => {
     await loadChanges();
   }
 
+  async function refreshAddress(): Promise<void> {
+    const site = id.value;
+    if (site === undefined) return;
+    const next = await call(sitesApi.overview, { params: { site } });
+    if (id.value !== site) return;
+    overview.value = next;
+    addressTick.value += 1;
+  }
+
   async function loadChanges(): Promise<void> {
     const site = id.value;
     if (site === undefined || (overview.value?.files ?? 0) === 0) return;
@@ -71,8 +82,11 @@ export const useSite = defineStore('site', () => {
       if (ended) next.delete(job.id);
       else next.set(job.id, job);
       jobs.value = next;
-      if (ended && job.kind !== 'compile') await refresh();
+      if (ended && job.kind === 'certificate') await refreshAddress();
+      else if (ended && job.kind !== 'compile') await refresh();
       if (ended && job.error && job.kind !== 'import') notices.problem(new DomainError(job.error.code, job.error.details));
+    } else if (event.kind === 'address') {
+      await refreshAddress();
     } else {
       if (event.kind === 'draft' && event.by !== '' && event.by !== session.person?.name) notices.done(`${event.by} changed the draft.`);
       await refresh();
@@ -102,7 +116,7 @@ export const useSite = defineStore('site', () => {
 
   const runningJob = (kind: Job['kind']) => computed(() => [...jobs.value.values()].find((job) => job.kind === kind));
   return {
-    id, overview, changes, tick, open, close, refresh, loadChanges, decide, cancel,
-    importing: runningJob('import'), publishing: runningJob('publish'), compiling: runningJob('compile'),
+    id, overview, changes, tick, addressTick, open, close, refresh, loadChanges, decide, cancel,
+    importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'),
   };
 });

@@ -3,7 +3,7 @@ import { endpoint } from '../define.ts';
 import { done, id, instant, siteParams } from './common.ts';
 import { errorAnswer } from '../errors.ts';
 
-export const JOB_KINDS = ['import', 'publish', 'compile'] as const;
+export const JOB_KINDS = ['import', 'publish', 'compile', 'certificate'] as const;
 export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
 
 export const progress = z.object({
@@ -12,7 +12,7 @@ export const progress = z.object({
   done: z.number().int(),
   /** 0 while the whole is not known. */
   total: z.number().int(),
-  unit: z.enum(['files', 'pages', 'bytes']),
+  unit: z.enum(['files', 'pages', 'bytes', 'names']),
 });
 export type Progress = z.infer<typeof progress>;
 
@@ -35,6 +35,7 @@ export const siteEvent = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('job'), job }),
   z.object({ kind: z.literal('draft'), version: z.number().int(), by: z.string() }),
   z.object({ kind: z.literal('release') }),
+  z.object({ kind: z.literal('address') }),
 ]);
 export type SiteEvent = z.infer<typeof siteEvent>;
 

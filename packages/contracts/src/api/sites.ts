@@ -8,6 +8,7 @@ export const siteSummary = z.object({
   name: z.string(),
   /** Name of the site at the host stand-in: `lanternmoor` answers at lanternmoor.localhost. */
   hostName: z.string(),
+  /** Where visitors find it at the host, by its temporary name. */
   liveUrl: z.string().nullable(),
   pages: z.number().int(),
   files: z.number().int(),
@@ -28,6 +29,8 @@ export const siteOverview = siteSummary.extend({
   oldAddressesWithRule: z.number().int(),
   redirects: z.number().int(),
   homeTitle: z.string().nullable(),
+  /** The domain and how it stands; null while the site has none. */
+  address: z.object({ main: z.string(), state: z.enum(['right', 'moving', 'broken', 'waiting']), words: z.string() }).nullable(),
   steps: z.object({ undo: z.string().nullable(), redo: z.string().nullable() }),
   runningJobs: z.array(job),
   lastImport: z.object({ id, state: z.enum(['waiting', 'reading', 'applied', 'failed', 'cancelled']), fileName: z.string(), error: z.string().nullable() }).nullable(),

@@ -52,8 +52,57 @@ export interface HostPort {
    */
   switchTo(site: string, release: string, expected: string | null): Promise<void>;
   current(site: string): Promise<string | null>;
-  /** Where visitors find the site at this host. */
-  urlOf(site: string): string;
+  /** Where visitors find a site by its temporary name. */
+  urlOf(label: string): string;
+  /** What a host does beyond keeping files; undefined where it does not. */
+  readonly naming: HostNaming | undefined;
+  /** Makes the answer to an http-01 challenge (RFC 8555 section 8.3) visible, or takes it away (null). */
+  challenge(site: string, token: string, keyAuthorization: string | null): Promise<void>;
+}
+
+const domainName = z.string().min(1).max(253).regex(/^[a-z0-9.-]+$/);
+/** One DNS label, as temporary addresses are. */
+export const hostLabel = z.string().regex(/^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/, 'letters, digits and hyphens, at most 63, a hyphen neither first nor last');
+
+/** Which names of one's own lead to a site. */
+export const siteNames = z.object({
+  /** The address visitors are meant to see; null: the temporary one. */
+  main: domainName.nullable(),
+  /** Names that redirect to it, path and query kept. */
+  others: z.array(z.object({ name: domainName, status: z.union([z.literal(301), z.literal(308)]) })).max(200),
+  /** http goes to https; only once a certificate is there. */
+  forceHttps: z.boolean(),
+  /** Strict-Transport-Security (RFC 6797) for this long; null: not sent. */
+  hstsSeconds: z.number().int().min(0).nullable(),
+});
+export type SiteNames = z.infer<typeof siteNames>;
+
+export const certificateFiles = z.object({ names: z.array(domainName).min(1), chain: z.string().min(1), key: z.string().min(1) });
+export type CertificateFiles = z.infer<typeof certificateFiles>;
+
+export const temporaryName = z.object({ label: hostLabel, keepOldUntilMs: z.number().nullable() });
+
+export const temporaryRefusal = z.object({ error: z.string(), free: z.array(z.string()) });
+
+export const hostPlan = z.object({
+  id: z.string(), name: z.string(), currency: z.string(), monthlyCents: z.number().int(), setUpCents: z.number().int(), setUpWaivedFromMonths: z.number().int(),
+  sites: z.number().int(), storageBytes: z.number().int(), files: z.number().int(), ownDomain: z.boolean(), certificate: z.boolean(), password: z.boolean(),
+  backupDays: z.number().int(), uptimePercent: z.number(),
+});
+export const hostRegion = z.object({ id: z.string(), name: z.string(), latitude: z.number(), longitude: z.number() });
+export const hostOffer = z.object({
+  name: z.string(), simulated: z.boolean(), plans: z.array(hostPlan), regions: z.array(hostRegion),
+  targets: z.object({ ipv4: z.array(z.string()), ipv6: z.array(z.string()), edge: z.string().nullable() }),
+});
+export type HostOffer = z.infer<typeof hostOffer>;
+
+/** The part of a host that answers for names and speaks TLS itself. */
+export interface HostNaming {
+  offer(): Promise<HostOffer>;
+  setNames(site: string, names: SiteNames): Promise<void>;
+  setCertificate(site: string, certificate: CertificateFiles): Promise<void>;
+  /** Changes the temporary address. Where it is taken: a DomainError `temporary-name-taken` with free ones beside it. */
+  setTemporaryName(site: string, name: { label: string; keepOldUntilMs: number | null }): Promise<void>;
 }
 
 /** Refuses paths that climb, start at a root, or hold what no file name may. */

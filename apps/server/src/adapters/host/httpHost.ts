@@ -4,7 +4,7 @@ import type { Socket } from 'node:net';
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { DomainError } from '@fastigium/contracts/errors';
-import { currentAnswer, hostError, missingAnswer, type HostPort, type StagedRelease } from '@fastigium/contracts/ports/host';
+import { currentAnswer, hostError, hostOffer, missingAnswer, temporaryRefusal, type HostPort, type StagedRelease } from '@fastigium/contracts/ports/host';
 import type { z } from 'zod';
 
 const compress = promisify(gzip);
@@ -96,6 +96,26 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
     },
     async current(site) {
       return (await call(currentAnswer, 'GET', `${sitePath(site)}/current`)).release;
+    },
+    async challenge(site, token, keyAuthorization) {
+      const path = `${sitePath(site)}/challenges/${encodeURIComponent(token)}`;
+      if (keyAuthorization === null) await call(undefined, 'DELETE', path);
+      else await call(undefined, 'PUT', path, { keyAuthorization });
+    },
+    naming: {
+      offer: () => call(hostOffer, 'GET', '/offer'),
+      async setNames(site, names) {
+        await call(undefined, 'PUT', `${sitePath(site)}/names`, names);
+      },
+      async setCertificate(site, certificate) {
+        await call(undefined, 'PUT', `${sitePath(site)}/certificate`, certificate);
+      },
+      async setTemporaryName(site, name) {
+        const answer = await send('PUT', `${sitePath(site)}/temporary`, { bytes: Buffer.from(JSON.stringify(name)), type: 'application/json' });
+        const taken = answer.status === 409 ? temporaryRefusal.safeParse(JSON.parse(answer.body.toString('utf8'))) : undefined;
+        if (taken?.success) throw new DomainError('temporary-name-taken', { label: name.label, free: taken.data.free.join(', ') || 'none near it' });
+        expectSuccess(answer);
+      },
     },
     close: () => agent.destroy(),
   };

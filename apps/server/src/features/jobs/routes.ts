@@ -34,7 +34,7 @@ export function jobsRoutes(routes: Routes, deps: Deps): void {
       if (news.site !== params.site) return;
       if (news.kind === 'job') send({ kind: 'job', job: await jobOf(person.team, news.job) });
       else if (news.kind === 'draft') send({ kind: 'draft', version: news.version, by: news.by });
-      else send({ kind: 'release' });
+      else send({ kind: news.kind });
     };
     const unsubscribe = deps.feed.subscribe((news) => void tell(news).catch((error: unknown) => deps.log.warn({ err: error }, 'event not sent')));
     const ping = setInterval(() => res.write(': still here\n\n'), PING_EVERY_MS);

@@ -4,6 +4,7 @@
  * after a crash simply goes through all of them again, and what was done already costs a question.
  */
 import { DomainError } from '@fastigium/contracts/errors';
+import type { HostPort } from '@fastigium/contracts/ports/host';
 import { deltaOf, emptyManifest, rootOf, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import { z } from 'zod';
 import { announce } from '../../db/events.ts';
@@ -24,6 +25,7 @@ interface Prepared {
   readonly id: string;
   readonly site: string;
   readonly hostName: string;
+  readonly host: HostPort;
   readonly shards: ShardHashes;
   readonly rulesHash: string | null;
   readonly live: { readonly id: string; readonly shards: ShardHashes } | undefined;
@@ -33,13 +35,13 @@ export function publishJob(deps: Deps): JobHandler {
   return {
     async run(job) {
       const release = await prepare(deps, body.parse(job.body).release, job);
-      const { hostName } = release;
-      const current = await deps.host.current(hostName);
+      const { hostName, host } = release;
+      const current = await host.current(hostName);
       if (current !== release.id) {
         const base = current !== null && current === release.live?.id ? release.live : undefined;
         await stage(deps, release, base, job);
         job.signal.throwIfAborted();
-        await deps.host.switchTo(hostName, release.id, current);
+        await host.switchTo(hostName, release.id, current);
       }
       await markLive(deps, release);
     },
@@ -66,7 +68,7 @@ async function prepare(deps: Deps, id: string, job: JobRun): Promise<Prepared> {
     [id],
   );
   const live = row.liveId !== null && row.liveShards !== null ? { id: row.liveId, shards: row.liveShards } : undefined;
-  const common = { id, site: row.site, hostName: row.hostName, live };
+  const common = { id, site: row.site, hostName: row.hostName, host: await deps.hosts.of(deps.db, row.site), live };
   if (row.shards !== null) return { ...common, shards: row.shards, rulesHash: row.rulesHash };
   const compiled = await compileDraft(deps, row.site, { version: row.version, signal: job.signal, report: job.report });
   const rules = rulesContent(compiled.rules.rules);
@@ -85,7 +87,7 @@ async function stage(deps: Deps, release: Prepared, base: Prepared['live'], job:
   const difference = await differenceBetween(deps.db, base?.shards ?? emptyManifest, release.shards);
   const delta = deltaOf(difference);
   await sendContents(deps, release, delta.put, job);
-  const describedBytes = await deps.host.stage(release.hostName, {
+  const describedBytes = await release.host.stage(release.hostName, {
     id: release.id, base: base?.id ?? null, ...delta, rules: release.rulesHash, root: rootOf(release.shards, sha256),
   }, job.signal);
   await countSent(deps, release.id, 0, describedBytes);
@@ -99,7 +101,7 @@ async function countSent(deps: Deps, release: string, files: number, bytes: numb
 async function sendContents(deps: Deps, release: Prepared, put: readonly ManifestEntry[], job: JobRun): Promise<void> {
   const sizes = new Map(put.map(({ hash, sizeBytes }) => [hash, sizeBytes]));
   if (release.rulesHash !== null) sizes.set(release.rulesHash, 0);
-  const missing = await deps.host.missing(release.hostName, [...sizes.keys()], job.signal);
+  const missing = await release.host.missing(release.hostName, [...sizes.keys()], job.signal);
   const total = missing.reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
   let done = 0;
   let sentBytes = 0;
@@ -109,7 +111,7 @@ async function sendContents(deps: Deps, release: Prepared, put: readonly Manifes
   const sender = async () => {
     for (const hash of queue) {
       job.signal.throwIfAborted();
-      sentBytes += await deps.host.put(release.hostName, hash, await contentBytes(deps.db, hash), job.signal);
+      sentBytes += await release.host.put(release.hostName, hash, await contentBytes(deps.db, hash), job.signal);
       done += sizes.get(hash) ?? 0;
       report();
     }

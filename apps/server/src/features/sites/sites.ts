@@ -5,6 +5,7 @@ import { addressOfFile, slug } from '@fastigium/core/address';
 import type { Queries } from '../../db/database.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Deps } from '../../deps.ts';
+import { addressStanding } from '../address/standing.ts';
 import { nextSteps } from '../draft/decide.ts';
 import { draftAt, history } from '../draft/history.ts';
 import { pagesOfRules } from '../draft/pageFiles.ts';
@@ -16,6 +17,7 @@ interface SiteRow extends Record<string, unknown> {
   id: string;
   name: string;
   hostName: string;
+  temporaryLabel: string;
   pages: number;
   files: number;
   liveRelease: number | null;
@@ -23,13 +25,13 @@ interface SiteRow extends Record<string, unknown> {
 }
 
 const SUMMARY = `
-  select s.id, s.name, s.host_name as "hostName", s.created_at as "createdAt", l.number as "liveRelease",
+  select s.id, s.name, s.host_name as "hostName", s.temporary_label as "temporaryLabel", s.created_at as "createdAt", l.number as "liveRelease",
          (select count(*) from source_file f where f.import_id = s.current_import and f.page_id is not null)::int as pages,
          (select count(*) from source_file f where f.import_id = s.current_import)::int as files
     from site s left join release l on l.id = s.live_release`;
 
 function summary(deps: Deps, { createdAt, ...row }: SiteRow): SiteSummary {
-  return { ...row, liveUrl: row.liveRelease === null ? null : deps.host.urlOf(row.hostName), createdAt: createdAt.toISOString() };
+  return { ...row, liveUrl: row.liveRelease === null ? null : deps.hosts.standIn.urlOf(row.temporaryLabel), createdAt: createdAt.toISOString() };
 }
 
 export async function siteList(deps: Deps, team: string): Promise<SiteSummary[]> {
@@ -49,11 +51,11 @@ export async function createSite(deps: Deps, team: string, name: string, wantedH
   for (let n = 1; ; n += 1) {
     const hostName = n === 1 ? base : `${base}-${n}`;
     try {
-      const { id } = await deps.db.one<{ id: string }>('insert into site (team_id, name, host_name) values ($1, $2, $3) returning id', [team, name, hostName]);
+      const { id } = await deps.db.one<{ id: string }>('insert into site (team_id, name, host_name, temporary_label) values ($1, $2, $3, $3) returning id', [team, name, hostName]);
       return summary(deps, await deps.db.one<SiteRow>(`${SUMMARY} where s.id = $1`, [id]));
     } catch (error) {
       if (isUniqueViolation(error, 'site_team_id_name_key')) throw new DomainError('name-taken', { name }, { cause: error });
-      if (!isUniqueViolation(error, 'site_host_name_key')) throw error;
+      if (!isUniqueViolation(error, 'site_host_name_key') && !isUniqueViolation(error, 'site_temporary_label_key')) throw error;
     }
   }
 }
@@ -90,6 +92,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
     ...summary(deps, site_), version,
     live: live ? { number: live.number, at: live.at.toISOString(), by: { id: live.id, name: live.name, initials: initials(live.name) }, rollbackOf: live.rollbackOf } : null,
     deadLinks: counts.deadLinks, notes: counts.notes, oldAddresses: counts.oldAddresses, oldAddressesWithRule: counts.settled, redirects: rules.length,
+    address: await addressStanding(db, site),
     homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
     steps: nextSteps(decisions, (seq) => words.get(seq)),
     runningJobs: jobs.map(jobRow),

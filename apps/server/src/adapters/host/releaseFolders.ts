@@ -1,0 +1,126 @@
+/**
+ * A host that is only a place for files: contents by hash, each release a folder of links to them, and
+ * `current` a symbolic link to one of the folders, which a web server has as its root. The switch is one
+ * rename, so no visitor ever sees half a release. How files are written is the place's own affair.
+ *
+ *   contents/ab/ab12…        every content once
+ *   releases/RELEASE/…       the site as it is served, hard links into contents
+ *   releases/RELEASE.json    manifest entries and rules, for the next difference
+ *   current -> releases/RELEASE
+ *   challenges/              answers for certificate authorities, linked into each release
+ */
+import { DomainError } from '@fastigium/contracts/errors';
+import type { HostPort, StagedRelease } from '@fastigium/contracts/ports/host';
+import { manifestEntry } from '@fastigium/contracts/ports/host';
+import { applyDelta, emptyManifest, rootOf, type ManifestEntry } from '@fastigium/core/release';
+import { createHash, randomUUID } from 'node:crypto';
+import { z } from 'zod';
+
+/** The few things that are done to files; all paths are relative to the site's folder. Errors are the place's own. */
+export interface FilePlace {
+  exists(path: string): Promise<boolean>;
+  read(path: string): Promise<Buffer | undefined>;
+  /** Writes a new file or replaces one, whole or not at all. Makes the folders it stands in. */
+  write(path: string, bytes: Uint8Array): Promise<void>;
+  /** A second name for a file that is there; a copy where the place knows no hard links. */
+  link(from: string, to: string): Promise<void>;
+  remove(path: string): Promise<void>;
+  makeFolder(path: string): Promise<void>;
+  /** Points a symbolic link somewhere else in one step. */
+  pointLink(path: string, target: string): Promise<void>;
+  readLink(path: string): Promise<string | undefined>;
+  list(path: string): Promise<readonly string[]>;
+}
+
+const noted = z.object({ entries: z.array(manifestEntry), rules: z.string().nullable() });
+const AT_ONCE = 16;
+const sha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
+const contentPath = (hash: string): string => `contents/${hash.slice(0, 2)}/${hash}`;
+
+export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promise<T>) => Promise<T>, url: string): HostPort {
+  return {
+    naming: undefined,
+    urlOf: () => url,
+    missing: (_site, hashes) => withPlace(async (place) => {
+      const there = new Set((await inTurns([...new Set(hashes.map((hash) => hash.slice(0, 2)))], (prefix) => place.list(`contents/${prefix}`))).flat());
+      return hashes.filter((hash) => !there.has(hash));
+    }),
+    put: (_site, hash, bytes) => withPlace(async (place) => {
+      if (sha256(bytes) !== hash) throw new DomainError('host-refused', { detail: 'the bytes do not have the hash they were sent under' });
+      await place.write(contentPath(hash), bytes);
+      return bytes.length;
+    }),
+    stage: (_site, release) => withPlace((place) => stage(place, release)),
+    switchTo: (_site, release, expected) => withPlace(async (place) => {
+      const current = await currentOf(place);
+      if (current === release) return;
+      if (current !== expected) throw new DomainError('host-refused', { detail: 'another release became current in between' });
+      if (!(await place.exists(`releases/${release}.json`))) throw new DomainError('host-refused', { detail: 'this release was never staged here' });
+      await place.pointLink('current', `releases/${release}`);
+    }),
+    current: () => withPlace(currentOf),
+    challenge: (_site, token, keyAuthorization) => withPlace(async (place) => {
+      const current = await currentOf(place);
+      if (current === null) throw new DomainError('host-refused', { detail: 'nothing is published there yet' });
+      const path = `releases/${current}/.well-known/acme-challenge/${token}`;
+      if (keyAuthorization === null) await place.remove(path);
+      else await place.write(path, Buffer.from(keyAuthorization));
+    }),
+  };
+}
+
+/** Tries the place as a publish would: write, read, link, switch, take away. */
+export async function probe(place: FilePlace): Promise<void> {
+  const name = `fastigium-probe-${randomUUID()}`;
+  const bytes = Buffer.from(name);
+  try {
+    await place.write(`${name}/file`, bytes);
+    await place.link(`${name}/file`, `${name}/second`);
+    await place.pointLink(`${name}/pointer`, 'second');
+    if (!(await place.read(`${name}/pointer`))?.equals(bytes)) throw new Error('what was written does not come back');
+  } finally {
+    await place.remove(name).catch(() => {});
+  }
+}
+
+async function currentOf(place: FilePlace): Promise<string | null> {
+  const target = await place.readLink('current');
+  return target?.split('/').at(-1) ?? null;
+}
+
+async function stage(place: FilePlace, release: StagedRelease): Promise<number> {
+  const note = `releases/${release.id}.json`;
+  if (await place.exists(note)) return 0;
+  const base = release.base === null ? [] : await entriesOf(place, release.base);
+  const entries = new Map(base.map((entry) => [entry.path, entry]));
+  for (const path of release.remove) entries.delete(path);
+  for (const entry of release.put) entries.set(entry.path, entry);
+  const all = [...entries.values()];
+  const { shards } = applyDelta(emptyManifest, () => '', { put: all, remove: [] }, sha256);
+  if (rootOf(shards, sha256) !== release.root) throw new DomainError('host-refused', { detail: 'the release does not add up to its root' });
+  const folders = new Set(all.map(({ path }) => path.split('/').slice(0, -1).join('/')).filter((folder) => folder !== ''));
+  await place.makeFolder(`releases/${release.id}`);
+  // Parents first: fewer levels come before more.
+  for (const folder of [...folders].sort((a, b) => a.split('/').length - b.split('/').length)) await place.makeFolder(`releases/${release.id}/${folder}`);
+  await inTurns(all, ({ path, hash }) => place.link(contentPath(hash), `releases/${release.id}/${path}`));
+  const text = JSON.stringify({ entries: all, rules: release.rules });
+  // Last, so that a release without its note was never whole.
+  await place.write(note, Buffer.from(text));
+  return text.length;
+}
+
+async function entriesOf(place: FilePlace, release: string): Promise<readonly ManifestEntry[]> {
+  const bytes = await place.read(`releases/${release}.json`);
+  if (!bytes) throw new DomainError('host-refused', { detail: 'this host does not have the release it is based on' });
+  return noted.parse(JSON.parse(bytes.toString('utf8'))).entries;
+}
+
+async function inTurns<T, R>(items: readonly T[], work: (item: T) => Promise<R>): Promise<R[]> {
+  const out: R[] = [];
+  const queue = items.entries();
+  const worker = async () => {
+    for (const [index, item] of queue) out[index] = await work(item);
+  };
+  await Promise.all(Array.from({ length: Math.min(AT_ONCE, items.length) }, worker));
+  return out;
+}

@@ -1,0 +1,174 @@
+/**
+ * Publishing to a server over SFTP (draft-ietf-secsh-filexfer-02 as OpenSSH speaks it, with its
+ * extensions for hard links and for renaming over what is there). The server's key is pinned: one that
+ * differs ends the connection before anything is said.
+ */
+import { createHash, randomUUID } from 'node:crypto';
+import { DomainError } from '@fastigium/contracts/errors';
+import type { HostPort } from '@fastigium/contracts/ports/host';
+import { dirname } from 'node:path/posix';
+import SftpClient from 'ssh2-sftp-client';
+import { probe, releaseFolders, type FilePlace } from './releaseFolders.ts';
+
+export interface SftpAccount {
+  readonly server: string;
+  readonly port: number;
+  readonly user: string;
+  readonly folder: string;
+  readonly password?: string;
+  /** A private key, PEM or OpenSSH's own form. */
+  readonly key?: string;
+  /** `SHA256:…`, as ssh shows it; undefined only while asking for it. */
+  readonly pinned: string | undefined;
+}
+
+const CONNECT_WITHIN_MS = 10_000;
+/** A connection is kept this long for the next step of the same publish. */
+const IDLE_MS = 5000;
+
+export function sftpHost(account: SftpAccount, url: string): HostPort & { close(): Promise<void> } {
+  let open: Promise<SftpClient> | undefined;
+  let users = 0;
+  let idle: NodeJS.Timeout | undefined;
+  const close = async () => {
+    const client = open;
+    open = undefined;
+    await (await client?.catch(() => undefined))?.end().catch(() => {});
+  };
+  const withPlace = async <T>(work: (place: FilePlace) => Promise<T>): Promise<T> => {
+    clearTimeout(idle);
+    users += 1;
+    try {
+      open ??= connect(account);
+      return await work(sftpPlace(await open, account.folder));
+    } catch (error) {
+      await close();
+      throw wordsOf(error, account);
+    } finally {
+      users -= 1;
+      if (users === 0) idle = setTimeout(() => void close(), IDLE_MS);
+    }
+  };
+  return { ...releaseFolders(withPlace, url), close: async () => { clearTimeout(idle); await close(); } };
+}
+
+/** The fingerprint the server shows, without signing in. */
+export async function shownKey(account: Pick<SftpAccount, 'server' | 'port'>): Promise<string> {
+  let shown: string | undefined;
+  const client = new SftpClient();
+  client.on('error', () => {});
+  try {
+    await client.connect({ host: account.server, port: account.port, username: 'nobody', readyTimeout: CONNECT_WITHIN_MS, retries: 0, hostVerifier: (key: Buffer) => { shown = fingerprint(key); return false; } });
+  } catch (error) {
+    if (shown === undefined) throw new DomainError('host-unreachable', { detail: (error as Error).message }, { cause: error });
+  } finally {
+    await client.end().catch(() => {});
+  }
+  return shown ?? '';
+}
+
+export async function probeSftp(account: SftpAccount): Promise<void> {
+  let client: SftpClient | undefined;
+  try {
+    client = await connect(account);
+    if ((await client.exists(account.folder)) !== 'd') throw new DomainError('host-folder-unusable', { reason: 'it is not there' });
+    await probe(sftpPlace(client, account.folder));
+  } catch (error) {
+    throw wordsOf(error, account);
+  } finally {
+    await client?.end().catch(() => {});
+  }
+}
+
+/** As `ssh-keygen -lf` writes it: SHA-256 of the key, base64 without padding (RFC 4648). */
+const fingerprint = (key: Buffer): string => `SHA256:${createHash('sha256').update(key).digest('base64').replace(/=+$/, '')}`;
+
+async function connect(account: SftpAccount): Promise<SftpClient> {
+  const client = new SftpClient();
+  let shown = '';
+  client.on('error', () => {});
+  try {
+    await client.connect({
+      host: account.server, port: account.port, username: account.user, readyTimeout: CONNECT_WITHIN_MS, retries: 0,
+      ...(account.password === undefined ? {} : { password: account.password }), ...(account.key === undefined ? {} : { privateKey: account.key }),
+      hostVerifier: (key: Buffer) => {
+        shown = fingerprint(key);
+        return shown === account.pinned;
+      },
+    });
+  } catch (error) {
+    if (shown !== '' && shown !== account.pinned) throw new DomainError('host-key-changed', { seen: shown, pinned: account.pinned ?? 'none' }, { cause: error });
+    throw error;
+  }
+  return client;
+}
+
+/** The client below ssh2-sftp-client, for what that does not offer. */
+interface RawSftp {
+  symlink(target: string, path: string, done: (error?: Error | null) => void): void;
+  readlink(path: string, done: (error: Error | undefined, target: string) => void): void;
+  ext_openssh_rename(from: string, to: string, done: (error?: Error | null) => void): void;
+  ext_openssh_hardlink(from: string, to: string, done: (error?: Error | null) => void): void;
+}
+
+function sftpPlace(client: SftpClient, folder: string): FilePlace {
+  const raw = (client as unknown as { sftp: RawSftp }).sftp;
+  const at = (path: string) => `${folder.replace(/\/+$/, '')}/${path}`;
+  const done = (work: (settle: (error?: Error | null) => void) => void) => new Promise<void>((resolve, reject) => work((error) => (error ? reject(error) : resolve())));
+  const made = new Set<string>();
+  const makeFolder = async (path: string): Promise<void> => {
+    if (made.has(path) || path === '' || path === '.') return;
+    await client.mkdir(at(path), true).catch(async (error: unknown) => {
+      // Two at once may want the same folder.
+      if ((await client.exists(at(path))) !== 'd') throw error;
+    });
+    made.add(path);
+  };
+  return {
+    makeFolder,
+    exists: async (path) => (await client.exists(at(path))) !== false,
+    async read(path) {
+      return (await client.exists(at(path))) === false ? undefined : ((await client.get(at(path))) as Buffer);
+    },
+    async write(path, bytes) {
+      await makeFolder(dirname(path));
+      const temporary = `${at(path)}.${randomUUID()}`;
+      try {
+        await client.put(Buffer.from(bytes), temporary);
+        await done((settle) => raw.ext_openssh_rename(temporary, at(path), settle));
+      } catch (error) {
+        await client.delete(temporary, true).catch(() => {});
+        throw error;
+      }
+    },
+    async link(from, to) {
+      await done((settle) => raw.ext_openssh_hardlink(at(from), at(to), settle)).catch(async (error: unknown) => {
+        // There already, from a try that was cut off.
+        if ((await client.exists(at(to))) === false) throw error;
+      });
+    },
+    async remove(path) {
+      const kind = await client.exists(at(path));
+      if (kind === 'd') await client.rmdir(at(path), true);
+      else if (kind !== false) await client.delete(at(path));
+    },
+    async pointLink(path, target) {
+      const temporary = `${at(path)}.${randomUUID()}`;
+      await done((settle) => raw.symlink(target, temporary, settle));
+      await done((settle) => raw.ext_openssh_rename(temporary, at(path), settle));
+    },
+    readLink: (path) => new Promise((resolve) => raw.readlink(at(path), (error, target) => resolve(error ? undefined : target))),
+    async list(path) {
+      return (await client.exists(at(path))) === 'd' ? (await client.list(at(path))).map(({ name }) => name) : [];
+    },
+  };
+}
+
+function wordsOf(error: unknown, { user }: SftpAccount): unknown {
+  if (error instanceof DomainError) return error;
+  const message = (error as Error).message;
+  if (/authentication methods failed|Cannot parse privateKey/i.test(message)) return new DomainError('host-login-refused', { user }, { cause: error });
+  if (/permission denied/i.test(message)) return new DomainError('host-folder-unusable', { reason: `${user} may not write in it` }, { cause: error });
+  if (/no space|quota|_put: Failure|write.*Failure/i.test(message)) return new DomainError('host-folder-unusable', { reason: 'the server could not write; its disk may be full' }, { cause: error });
+  return new DomainError('host-unreachable', { detail: message }, { cause: error });
+}

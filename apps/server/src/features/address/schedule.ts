@@ -1,0 +1,32 @@
+/** Asking again by itself: whoever's look is due by the world's clock gets one, by one process only. */
+import type { Logger } from 'pino';
+import type { Deps } from '../../deps.ts';
+import { lookNow } from './lookNow.ts';
+
+const CHECK_EVERY_MS = 2000;
+/** While one process looks, no other takes the same site; afterwards the look itself says when the next is due. */
+const CLAIM_MS = 30_000;
+
+export function startLooking(deps: Deps, log: Logger): { stop(): Promise<void> } {
+  let running: Promise<void> | undefined;
+  const check = () => {
+    running ??= lookAtDue(deps, log).catch((error: unknown) => log.warn({ err: error }, 'looking at addresses failed')).finally(() => { running = undefined; });
+  };
+  const timer = setInterval(check, CHECK_EVERY_MS);
+  return {
+    async stop() {
+      clearInterval(timer);
+      await running;
+    },
+  };
+}
+
+async function lookAtDue(deps: Deps, log: Logger): Promise<void> {
+  const nowMs = deps.world.clock.nowMs();
+  const due = await deps.db.many<{ site: string }>(
+    `update address set next_look_at = $2
+      where site_id in (select a.site_id from address a join domain d on d.site_id = a.site_id and d.role = 'own' where a.next_look_at <= $1 order by a.next_look_at for update of a skip locked limit 5)
+      returning site_id as site`, [new Date(nowMs), new Date(nowMs + CLAIM_MS)],
+  );
+  for (const { site } of due) await lookNow(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'a look failed'));
+}

@@ -1,0 +1,34 @@
+/** Where a site is published and which resolvers are asked about it. */
+import type { HostOffer, HostPort } from '@fastigium/contracts/ports/host';
+import { hostAccount, hostSettings, targetsOf } from '../../adapters/host/hosts.ts';
+import { readEndpoint } from '../../adapters/world/routes.ts';
+import type { ResolverToAsk } from '../../adapters/world/world.ts';
+import type { Queries } from '../../db/database.ts';
+import type { Deps } from '../../deps.ts';
+
+export interface SiteHost {
+  readonly port: HostPort;
+  readonly targets: HostOffer['targets'];
+  readonly words: string;
+}
+
+export async function siteHost(deps: Deps, queries: Queries, site: string): Promise<SiteHost> {
+  const port = await deps.hosts.of(queries, site);
+  const account = await hostAccount(queries, site);
+  const settings = hostSettings.parse(account?.settings ?? {});
+  if (port.naming) {
+    const offer = await port.naming.offer();
+    const plan = offer.plans.find(({ id }) => id === settings.plan);
+    return { port, targets: offer.targets, words: plan ? `${offer.name}, plan “${plan.name}”` : `${offer.name}, no plan chosen` };
+  }
+  return { port, targets: targetsOf(settings.url), words: account?.kind === 'sftp' ? `${settings.user}@${settings.server}:${settings.folder}` : `the folder ${settings.folder}` };
+}
+
+/** The configuration's resolvers and those the team added. */
+export async function resolversOf(deps: Deps, queries: Queries, site: string): Promise<(ResolverToAsk & { readonly added: boolean })[]> {
+  const added = await queries.many<{ name: string; address: string }>('select r.name, r.address from resolver r join site s on s.team_id = r.team_id where s.id = $1 order by r.name', [site]);
+  return [
+    ...deps.world.resolvers.map((resolver) => ({ ...resolver, added: false })),
+    ...added.map(({ name, address }) => ({ name, address, endpoint: readEndpoint(address), added: true })),
+  ];
+}

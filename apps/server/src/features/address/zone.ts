@@ -1,0 +1,97 @@
+/** Zone files in and out, and changes sent to a name server. Nothing that is not the site's is ever dropped. */
+import type { RecordChangeView } from '@fastigium/contracts/api/address';
+import { DomainError } from '@fastigium/contracts/errors';
+import { applyChanges, mailVerdict, readZone, recordSets, writeZone, type RecordSet, type ResourceRecord } from '@fastigium/core/dns';
+import type { TsigAlgorithm, UpdateStep } from '@fastigium/wire';
+import { readEndpoint } from '../../adapters/world/routes.ts';
+import type { Deps } from '../../deps.ts';
+import { latestLook } from './history.ts';
+import { lookNow } from './lookNow.ts';
+import { siteAddress, type SiteAddress } from './names.ts';
+import { reckonRecords, reckonZones } from './reckoned.ts';
+import { siteHost } from './siteHost.ts';
+
+interface Base {
+  readonly records: readonly ResourceRecord[];
+  /** Where it is from, in words. */
+  readonly source: string;
+}
+
+async function own(deps: Deps, site: string): Promise<SiteAddress & { readonly zone: string }> {
+  const address = await siteAddress(deps.db, site);
+  if (!address) throw new DomainError('no-domain');
+  return { ...address, zone: address.zones[0]?.zone ?? address.own };
+}
+
+/** The fullest picture of the zone there is: the registrar's, else a file somebody brought, else what was answered. */
+async function baseZone(deps: Deps, site: string, zone: string): Promise<Base> {
+  if (deps.world.registrar && (await deps.world.registrar.holding(zone))) {
+    const read = readZone(await deps.world.registrar.zone(zone), zone);
+    if (read.ok) return { records: read.records, source: 'the registrar’s zone, whole' };
+  }
+  const { zoneFile } = await deps.db.one<{ zoneFile: string | null }>('select zone_file as "zoneFile" from address where site_id = $1', [site]);
+  const brought = zoneFile === null ? undefined : readZone(zoneFile, zone);
+  if (brought?.ok === true) return { records: brought.records, source: 'the zone file that was brought in' };
+  const seen = await latestLook(deps.db, site);
+  if (!seen) throw new DomainError('no-look-yet');
+  const sets = seen.facts.zones.find((each) => each.zone === zone)?.sets ?? [];
+  return { records: recordsOf(sets), source: 'what the name servers answered; names nobody asked for are not in it' };
+}
+
+const recordsOf = (sets: readonly RecordSet[]): ResourceRecord[] => sets.flatMap(({ name, type, ttlSeconds, data }) => data.map((each) => ({ name, type, ttlSeconds, data: each })));
+
+export async function zoneOut(deps: Deps, site: string): Promise<{ zone: string; text: string; now: string; source: string }> {
+  const address = await own(deps, site);
+  const { records, source } = await baseZone(deps, site, address.zone);
+  const host = await siteHost(deps, deps.db, site);
+  const sets = recordSets(records);
+  const { changes } = reckonZones([{ zone: address.zone, names: address.zones[0]?.names ?? [], answered: true, sets }], host.targets, deps.world.acme?.caaIdentity);
+  return { zone: address.zone, text: writeZone(address.zone, recordsOf(applyChanges(sets, changes))), now: writeZone(address.zone, records), source };
+}
+
+export async function bringZone(deps: Deps, site: string, text: string): Promise<{ records: number; kept: number }> {
+  const address = await own(deps, site);
+  const read = readZone(text, address.zone);
+  if (!read.ok) throw new DomainError('zone-unreadable', { line: read.problems[0]?.line ?? 0, reason: `${read.problems[0]?.reason ?? 'unreadable'}${read.problems.length > 1 ? `; and ${read.problems.length - 1} more` : ''}` });
+  await deps.db.run('update address set zone_file = $2 where site_id = $1', [site, text]);
+  const needed = new Set(address.names);
+  return { records: read.records.length, kept: read.records.filter(({ name, type }) => !(needed.has(name) && ['A', 'AAAA', 'CNAME'].includes(type))).length };
+}
+
+const updatePurpose = (site: string): string => `dns update ${site}`;
+
+export async function keepUpdateKey(deps: Deps, site: string, key: { server: string; keyName: string; algorithm: string; secret: string }): Promise<void> {
+  await own(deps, site);
+  const secret = Buffer.from(key.secret, 'base64');
+  const server = readEndpoint(key.server);
+  if (secret.length === 0 || secret.toString('base64').replace(/=+$/, '') !== key.secret.replace(/=+$/, '') || !Number.isInteger(server.port) || server.port > 65_535 || server.address === '') throw new DomainError('update-key-unreadable');
+  await deps.db.run('update address set update_server = $2, update_key_name = $3, update_algorithm = $4, update_secret = $5 where site_id = $1', [
+    site, key.server, key.keyName.toLowerCase().replace(/\.$/, ''), key.algorithm, deps.seal.seal(updatePurpose(site), key.secret),
+  ]);
+}
+
+/** Sends what was shown and agreed to, if it is still what is needed. */
+export async function sendUpdate(deps: Deps, site: string, agreed: readonly Omit<RecordChangeView, 'words'>[]): Promise<void> {
+  const address = await own(deps, site);
+  const row = await deps.db.one<{ server: string | null; keyName: string | null; algorithm: string | null; secret: Buffer | null }>(
+    'select update_server as server, update_key_name as "keyName", update_algorithm as algorithm, update_secret as secret from address where site_id = $1', [site],
+  );
+  if (row.server === null || row.keyName === null || row.secret === null) throw new DomainError('update-not-set-up');
+  await lookNow(deps, site);
+  const seen = await latestLook(deps.db, site);
+  if (!seen) throw new DomainError('no-look-yet');
+  const host = await siteHost(deps, deps.db, site);
+  const { changes, sets } = reckonRecords(seen.facts, { ...address, zones: address.zones.slice(0, 1) }, host.targets, deps.world.acme?.caaIdentity);
+  const key = (change: Omit<RecordChangeView, 'words'>) => JSON.stringify([change.kind, change.name, change.type, [...change.from].sort(), [...change.to].sort()]);
+  const now = new Set(changes.map((change) => key({ ...change, from: [...change.from], to: [...change.to] })));
+  if (agreed.some((change) => !now.has(key(change)))) throw new DomainError('update-outdated');
+  if (mailVerdict(address.zone, sets, changes).endangered) throw new DomainError('update-ends-mail', { zone: address.zone });
+  const steps = agreed.flatMap((change): UpdateStep[] => [
+    { kind: 'delete-set', name: change.name, type: change.type },
+    ...change.to.map((data): UpdateStep => ({ kind: 'add', record: { name: change.name, type: change.type, ttlSeconds: change.ttlSeconds, data } })),
+  ]);
+  await deps.world.dns.update(readEndpoint(row.server), address.zone, steps, {
+    name: row.keyName, algorithm: (row.algorithm ?? 'hmac-sha256') as TsigAlgorithm, secret: Buffer.from(deps.seal.open(updatePurpose(site), row.secret), 'base64'),
+  });
+  await lookNow(deps, site);
+}

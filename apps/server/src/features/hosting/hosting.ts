@@ -1,0 +1,122 @@
+/** Choosing a host: plans against needs, regions by distance, and places of one's own, tried before they count. */
+import type { HostingView, SftpRequest } from '@fastigium/contracts/api/hosting';
+import { DomainError } from '@fastigium/contracts/errors';
+import type { HostOffer } from '@fastigium/contracts/ports/host';
+import { distanceToVisitors, downMinutesPerMonth, fitOf, planCost, type SiteNeeds } from '@fastigium/core/hosting';
+import { probeFolder } from '../../adapters/host/folderHost.ts';
+import { hostAccount, hostSettings, secretPurpose, sftpSecret, type HostSettings } from '../../adapters/host/hosts.ts';
+import { probeSftp, shownKey } from '../../adapters/host/sftpHost.ts';
+import { announce } from '../../db/events.ts';
+import { isUniqueViolation } from '../../db/sqlstate.ts';
+import type { Deps } from '../../deps.ts';
+
+/** Until somebody says where visitors are: the demo's own country's middle. Invented; only the ranking matters. */
+const DEFAULT_VISITORS = [{ country: 'Not known yet', latitude: 52.5, longitude: -3.5, weight: 1 }];
+const DAY_MS = 86_400_000;
+
+export async function hostingView(deps: Deps, site: string, months?: number): Promise<HostingView> {
+  const account = await hostAccount(deps.db, site);
+  const settings = hostSettings.parse(account?.settings ?? {});
+  const term = months ?? settings.months ?? 12;
+  const needs = await needsOf(deps, site);
+  const offer = await deps.hosts.standIn.naming?.offer();
+  const visitors = settings.visitors ?? DEFAULT_VISITORS;
+  const { label } = await deps.db.one<{ label: string }>('select temporary_label as label from site where id = $1', [site]);
+  return {
+    account: {
+      kind: account?.kind ?? 'stand-in', words: wordsOf(account?.kind ?? 'stand-in', settings, offer), plan: settings.plan ?? null, region: settings.region ?? null, months: settings.months ?? null,
+      pinnedKey: account?.pinnedKey ?? null, probedAt: account?.probedAt?.toISOString() ?? null, hasSecret: account?.secret != null, folder: settings.folder ?? null, server: settings.server ?? null, user: settings.user ?? null,
+    },
+    simulated: offer?.simulated ?? false, needs, months: term, visitors,
+    plans: (offer?.plans ?? []).map((plan) => {
+      const fit = fitOf(plan, needs);
+      const { setUpCents, totalCents, perMonthCents } = planCost(plan, term);
+      return { plan, fits: fit.fits, lacks: [...fit.lacks], usedPercent: fit.usedPercent, setUpCents, totalCents, perMonthCents, downMinutesPerMonth: downMinutesPerMonth(plan.uptimePercent) };
+    }),
+    regions: (offer?.regions ?? []).flatMap((region) => {
+      const far = distanceToVisitors(region, visitors);
+      return far ? [{ id: region.id, name: region.name, ...far }] : [];
+    }).sort((a, b) => a.km - b.km),
+    temporary: { label, url: deps.hosts.standIn.urlOf(label) },
+  };
+}
+
+/** Computed from the site as it was brought in. */
+async function needsOf(deps: Deps, site: string): Promise<SiteNeeds> {
+  const { files, bytes, hasDomain } = await deps.db.one<{ files: number; bytes: number; hasDomain: boolean }>(
+    `select count(f.path)::int as files, coalesce(sum(f.size_bytes), 0)::bigint as bytes, exists (select 1 from domain d where d.site_id = s.id) as "hasDomain"
+       from site s left join source_file f on f.import_id = s.current_import where s.id = $1 group by s.id`, [site],
+  );
+  return { files, bytes: Number(bytes), ownDomain: hasDomain, certificate: hasDomain, password: false, backups: true };
+}
+
+function wordsOf(kind: string, settings: HostSettings, offer: HostOffer | undefined): string {
+  if (kind === 'folder') return `the folder ${settings.folder}`;
+  if (kind === 'sftp') return `${settings.user}@${settings.server}:${settings.folder}`;
+  const plan = offer?.plans.find(({ id }) => id === settings.plan);
+  return plan ? `${offer?.name}, plan “${plan.name}”` : `${offer?.name ?? 'the host'}, no plan chosen`;
+}
+
+export async function choosePlan(deps: Deps, site: string, by: string, choice: { plan: string; region: string; months: number }): Promise<void> {
+  const offer = await deps.hosts.standIn.naming?.offer();
+  if (!offer?.plans.some(({ id }) => id === choice.plan) || !offer.regions.some(({ id }) => id === choice.region)) throw new DomainError('not-found', { what: 'such plan or region' });
+  await keep(deps, site, by, 'stand-in', choice);
+}
+
+export async function sayVisitors(deps: Deps, site: string, by: string, visitors: NonNullable<HostSettings['visitors']>): Promise<void> {
+  const account = await hostAccount(deps.db, site);
+  await deps.db.run(
+    `insert into host_account (site_id, kind, settings, connected_by) values ($1, $2, $3, $4) on conflict (site_id) do update set settings = host_account.settings || excluded.settings`,
+    [site, account?.kind ?? 'stand-in', JSON.stringify({ visitors }), by],
+  );
+}
+
+export async function changeTemporaryName(deps: Deps, site: string, label: string, keepOldDays: number): Promise<void> {
+  const naming = deps.hosts.standIn.naming;
+  if (!naming) throw new DomainError('host-offers-no-names');
+  await deps.db.transaction(async (tx) => {
+    const { hostName } = await tx.one<{ hostName: string }>('select host_name as "hostName" from site where id = $1 for update', [site]);
+    try {
+      await tx.run('update site set temporary_label = $2 where id = $1', [site, label]);
+    } catch (error) {
+      if (!isUniqueViolation(error, 'site_temporary_label_key')) throw error;
+      throw new DomainError('temporary-name-taken', { label, free: `${label}-site, ${label}-new` }, { cause: error });
+    }
+    await naming.setTemporaryName(hostName, { label, keepOldUntilMs: keepOldDays === 0 ? null : deps.world.clock.nowMs() + keepOldDays * DAY_MS });
+    await announce(tx, { kind: 'address', site });
+  });
+}
+
+export async function connectFolder(deps: Deps, site: string, by: string, { folder, url }: { folder: string; url?: string | undefined }): Promise<void> {
+  if (!folder.startsWith('/')) throw new DomainError('host-folder-unusable', { reason: 'write its whole path, from / on' });
+  await probeFolder(folder);
+  await keep(deps, site, by, 'folder', { folder, url });
+}
+
+
+export async function connectSftp(deps: Deps, site: string, by: string, request: SftpRequest): Promise<void> {
+  const { server, port, user, folder, url, password, key, fingerprint } = request;
+  const shown = await shownKey({ server, port });
+  // Nothing is said to a server whose key nobody has agreed to.
+  if (fingerprint !== shown) throw new DomainError('host-key-changed', { seen: shown, pinned: fingerprint ?? 'none yet' });
+  const secret = sftpSecret.parse({ password, key });
+  await probeSftp({ server, port, user, folder, pinned: shown, ...(password === undefined ? {} : { password }), ...(key === undefined ? {} : { key }) });
+  await keep(deps, site, by, 'sftp', { server, port, user, folder, url }, { secret: deps.seal.seal(secretPurpose(site), JSON.stringify(secret)), pinnedKey: shown });
+}
+
+export async function useStandIn(deps: Deps, site: string, by: string): Promise<void> {
+  await keep(deps, site, by, 'stand-in', {});
+}
+
+async function keep(deps: Deps, site: string, by: string, kind: 'stand-in' | 'folder' | 'sftp', settings: HostSettings | Record<string, unknown>, sealed?: { secret: Buffer; pinnedKey: string }): Promise<void> {
+  await deps.db.transaction(async (tx) => {
+    await tx.run(
+      `insert into host_account (site_id, kind, settings, secret, pinned_key, probed_at, connected_by) values ($1, $2, $3, $4, $5, now(), $6)
+       on conflict (site_id) do update set kind = excluded.kind, secret = excluded.secret, pinned_key = excluded.pinned_key, probed_at = excluded.probed_at, connected_by = excluded.connected_by,
+           settings = excluded.settings || jsonb_strip_nulls(jsonb_build_object('visitors', host_account.settings -> 'visitors'))`,
+      [site, kind, JSON.stringify(settings), sealed?.secret ?? null, sealed?.pinnedKey ?? null, by],
+    );
+    // Another host has none of the releases; the next publish sends everything to it.
+    await announce(tx, { kind: 'address', site });
+  });
+}

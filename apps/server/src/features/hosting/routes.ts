@@ -1,0 +1,34 @@
+import { hostingApi } from '@fastigium/contracts/api/hosting';
+import { shownKey } from '../../adapters/host/sftpHost.ts';
+import type { Deps } from '../../deps.ts';
+import type { Routes } from '../../http/route.ts';
+import { changeTemporaryName, choosePlan, connectFolder, connectSftp, hostingView, sayVisitors, useStandIn } from './hosting.ts';
+
+export function hostingRoutes(routes: Routes, deps: Deps): void {
+  routes.on(hostingApi.view, ({ params, query }) => hostingView(deps, params.site, query.months));
+  routes.on(hostingApi.choose, async ({ params, body, person }) => {
+    await choosePlan(deps, params.site, person.id, body);
+    return hostingView(deps, params.site);
+  });
+  routes.on(hostingApi.visitors, async ({ params, body, person }) => {
+    await sayVisitors(deps, params.site, person.id, body.visitors);
+    return hostingView(deps, params.site);
+  });
+  routes.on(hostingApi.temporary, async ({ params, body }) => {
+    await changeTemporaryName(deps, params.site, body.label, body.keepOldDays);
+    return hostingView(deps, params.site);
+  });
+  routes.on(hostingApi.folder, async ({ params, body, person }) => {
+    await connectFolder(deps, params.site, person.id, body);
+    return hostingView(deps, params.site);
+  });
+  routes.on(hostingApi.hostKey, async ({ body }) => ({ fingerprint: await shownKey(body) }));
+  routes.on(hostingApi.sftp, async ({ params, body, person }) => {
+    await connectSftp(deps, params.site, person.id, body);
+    return hostingView(deps, params.site);
+  });
+  routes.on(hostingApi.standIn, async ({ params, person }) => {
+    await useStandIn(deps, params.site, person.id);
+    return hostingView(deps, params.site);
+  });
+}

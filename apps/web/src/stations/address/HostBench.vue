@@ -1,0 +1,69 @@
+<script setup lang="ts">
+/** Host: the temporary address, the plan that was chosen, and places of one's own instead. */
+import { hostingApi } from '@fastigium/contracts/api/hosting';
+import { computed, reactive, ref, watch } from 'vue';
+import { call } from '../../api/client.ts';
+import LabelledField from '../../components/LabelledField.vue';
+import SegmentedChoice from '../../components/SegmentedChoice.vue';
+import { useSession } from '../../stores/session.ts';
+import { useHosting } from './hosting.ts';
+import SftpForm from './SftpForm.vue';
+
+const { view, busy, months, plan, region, act } = useHosting();
+const session = useSession();
+const label = ref('');
+const place = ref<'stand-in' | 'folder' | 'sftp'>('stand-in');
+const folder = reactive({ folder: '', url: '' });
+const account = computed(() => view.value?.account);
+watch(account, (now) => {
+  if (!now) return;
+  place.value = now.kind;
+  label.value = view.value?.temporary.label ?? '';
+}, { immediate: true });
+const isOwner = computed(() => session.person?.role === 'owner');
+const chosen = computed(() => view.value?.plans.find((each) => each.plan.id === plan.value));
+const isKept = computed(() => account.value?.plan === plan.value && account.value?.region === region.value && account.value?.months === months.value);
+
+const rename = () => act((site) => call(hostingApi.temporary, { params: { site }, body: { label: label.value.trim().toLowerCase(), keepOldDays: 30 } }), 'The site answers there now; the old address leads to it for 30 days.');
+const choose = () => act((site) => call(hostingApi.choose, { params: { site }, body: { plan: plan.value ?? '', region: region.value ?? '', months: months.value } }), `Plan “${chosen.value?.plan.name}” is taken.`);
+const useFolder = () => act((site) => call(hostingApi.folder, { params: { site }, body: { folder: folder.folder, ...(folder.url === '' ? {} : { url: folder.url }) } }), 'The folder was tried and is connected. The next publish sends everything there.');
+const useStandIn = () => act((site) => call(hostingApi.standIn, { params: { site } }), 'The site is published to the host stand-in again.');
+</script>
+
+<template>
+  <h1 class="title-face">{{ account?.kind === 'stand-in' ? 'The host stand-in' : account?.kind === 'folder' ? 'A folder' : 'A server over SFTP' }}</h1>
+  <p class="quiet">{{ account?.words }}{{ account?.pinnedKey ? `; its key ${account.pinnedKey} is pinned` : '' }}</p>
+  <template v-if="account?.kind === 'stand-in'">
+    <v-btn v-if="isOwner && plan && region && !isKept" class="gap" variant="flat" color="primary" :disabled="busy" @click="choose">Take “{{ chosen?.plan.name }}” for {{ months }} {{ months === 1 ? 'month' : 'months' }}</v-btn>
+    <p v-if="isOwner && !plan">Choose a plan and a region on the left; what it costs over the term stands beside it.</p>
+    <p v-if="chosen && !chosen.fits" class="wrong">It is too small for this site: {{ chosen.lacks.join('; ') }}.</p>
+    <hr class="rule" />
+    <h2 class="heading">Temporary address</h2>
+    <p class="quiet">Works at once, without a domain. <a class="address text-link" :href="view?.temporary.url" target="_blank" rel="noopener">{{ view?.temporary.url }}</a></p>
+    <form v-if="session.mayEdit" class="pair" @submit.prevent="rename">
+      <LabelledField v-model="label" label="Its name" />
+      <v-btn type="submit" height="36" :disabled="busy || label.trim() === view?.temporary.label || label.trim() === ''">Change it</v-btn>
+    </form>
+  </template>
+  <template v-if="isOwner">
+    <hr class="rule" />
+    <h2 class="heading">Where it is published</h2>
+    <SegmentedChoice v-model="place" label="Where it is published" :options="[{ value: 'stand-in', label: 'Host stand-in' }, { value: 'folder', label: 'A folder' }, { value: 'sftp', label: 'SFTP' }]" />
+    <form v-if="place === 'folder'" class="own" @submit.prevent="useFolder">
+      <LabelledField v-model="folder.folder" label="Folder on this machine, its whole path" placeholder="/srv/www/lanternmoor" />
+      <LabelledField v-model="folder.url" label="Where it answers (not needed to publish)" placeholder="http://192.0.2.80/" />
+      <p class="quiet">A file is written, linked and taken away again before the folder counts. Your web server's root is its “current”.</p>
+      <v-btn type="submit" :disabled="busy || folder.folder.trim() === ''" :loading="busy">Try and connect it</v-btn>
+    </form>
+    <SftpForm v-else-if="place === 'sftp'" />
+    <v-btn v-else-if="account?.kind !== 'stand-in'" class="gap" :disabled="busy" @click="useStandIn">Publish to the stand-in again</v-btn>
+  </template>
+</template>
+
+<style scoped>
+p { margin: 4px 0; }
+.gap { margin-top: 10px; }
+.pair { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; margin-top: 6px; }
+.own { display: grid; gap: 10px; margin-top: 12px; }
+.own .v-btn { justify-self: start; }
+</style>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+/** Names that are free, best first, and those that are taken, kept apart. */
+import type { FoundName } from '@fastigium/contracts/api/address';
+import { computed, onMounted } from 'vue';
+import LedgerList from '../../components/LedgerList.vue';
+import { money } from '../../logic/duration.ts';
+import { useSite } from '../../stores/site.ts';
+import { useAddress } from './address.ts';
+import { useFinder } from './finder.ts';
+
+type Row = FoundName | { readonly heading: string; readonly count: number };
+const { view } = useAddress();
+const site = useSite();
+const { typed, names, searching, selected, search } = useFinder();
+onMounted(() => {
+  // Something to look at: the site's own name, while nobody has asked for another.
+  if (view.value?.domain == null && typed.value === '' && site.overview) {
+    typed.value = site.overview.hostName;
+    void search(true);
+  }
+});
+const isHeading = (row: Row): row is Extract<Row, { heading: string }> => 'heading' in row;
+const rows = computed<Row[]>(() => {
+  const found = names.value ?? [];
+  const groups: [string, FoundName[]][] = [
+    ['Free', found.filter(({ state, alternative }) => state === 'free' && !alternative)],
+    ['Free, near it', found.filter(({ state, alternative }) => state === 'free' && alternative)],
+    ['Taken', found.filter(({ state }) => state === 'taken')],
+    ['Not known', found.filter(({ state }) => state === 'unknown')],
+  ];
+  return groups.filter(([, each]) => each.length > 0).flatMap(([heading, each]) => [{ heading, count: each.length }, ...each.sort((a, b) => b.score.points - a.score.points)]);
+});
+const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
+</script>
+
+<template>
+  <form class="ask" @submit.prevent="search()">
+    <label for="name-asked" class="strong">{{ view?.domain ? 'Look for another name' : 'Find a name' }}</label>
+    <input id="name-asked" v-model="typed" class="address" type="text" autocomplete="off" spellcheck="false" placeholder="lanternmoor, or a whole name" />
+    <v-btn type="submit" height="34" :loading="searching" :disabled="typed.trim() === ''">Look it up</v-btn>
+  </form>
+  <div v-if="rows.length > 0" class="found">
+    <LedgerList v-model="selected" :items="rows" :key-of="keyOf" :is-heading="isHeading" :row-height="40" label="Names">
+      <template #default="{ item }">
+        <span v-if="isHeading(item)" class="group"><span>{{ item.heading }}</span><span>{{ item.count }}</span></span>
+        <span v-else class="name" :class="item.state">
+          <span class="one-line"><span class="address strong">{{ item.unicode }}</span><span v-if="item.unicode !== item.name" class="address quiet"> {{ item.name }}</span></span>
+          <span class="score" :title="`${item.score.points} of 100`"><span class="bar"><span :style="{ width: `${item.score.points}%` }" /></span><span class="figure">{{ item.score.points }}</span></span>
+          <span class="quiet one-line">{{ item.state === 'free' ? '' : item.words }}</span>
+          <span class="figure">{{ item.costs[0] && item.currency ? `${money(item.costs[0].totalCents, item.currency)} a year` : '' }}</span>
+        </span>
+      </template>
+    </LedgerList>
+  </div>
+  <p v-else-if="!view?.domain" class="hint">Every ending sold here is asked of its registry by RDAP; the score says why a name is easy or hard. Own a name already? Bring it, on the right.</p>
+</template>
+
+<style scoped>
+.ask { display: flex; gap: 10px; align-items: center; padding: 12px 20px; border-bottom: var(--line); flex-wrap: wrap; }
+.ask input { flex: 1; min-width: 160px; padding: 6px 10px; border: 1px solid var(--stone-3); border-radius: 2px; background: var(--bench); color: inherit; font-size: 14px; line-height: 20px; }
+/* As high as the ledger has room for below it. */
+.found { height: max(300px, calc(100dvh - 374px)); display: flex; }
+.group { display: flex; justify-content: space-between; font-size: 12px; font-weight: 600; color: var(--ink-7); }
+.name { display: grid; grid-template-columns: minmax(0, 1.6fr) 96px minmax(0, 1fr) 96px; gap: 12px; align-items: center; }
+.name.taken .strong { font-weight: 400; color: var(--ink-5); text-decoration: line-through; }
+.score { display: grid; grid-template-columns: 56px 28px; gap: 8px; align-items: center; font-size: 12px; color: var(--ink-5); }
+.bar { height: 6px; background: var(--stone-2); }
+.bar span { display: block; height: 100%; background: var(--verdigris); }
+.hint { padding: 12px 20px; margin: 0; color: var(--ink-5); max-width: 560px; }
+</style>

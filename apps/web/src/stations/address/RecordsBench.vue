@@ -1,0 +1,67 @@
+<script setup lang="ts">
+/** Records: what to change at the name servers, one by one to copy or all at once as an update; and which name is the main one. */
+import { addressApi, type RecordChangeView } from '@fastigium/contracts/api/address';
+import { computed, ref } from 'vue';
+import { call } from '../../api/client.ts';
+import { count } from '../../logic/format.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useSession } from '../../stores/session.ts';
+import KeyHint from '../../components/KeyHint.vue';
+import { useAddress } from './address.ts';
+import MainAddress from './MainAddress.vue';
+import UpdateKey from './UpdateKey.vue';
+
+const { view, busy, act, look } = useAddress();
+const session = useSession();
+const notices = useNotices();
+const settingUp = ref(false);
+const changes = computed(() => view.value?.changes ?? []);
+const domain = computed(() => view.value?.domain);
+const title = computed(() => {
+  const n = changes.value.length;
+  if (!domain.value) return 'No domain yet';
+  if (!view.value?.lookedAt) return 'Not looked at yet';
+  if (n === 0) return view.value.records.length > 0 ? 'The records are right' : 'Nothing is known of the records';
+  return n === 1 ? 'Next: put one record right' : `Next: put ${n} records right`;
+});
+
+async function copy(text: string): Promise<void> {
+  await navigator.clipboard.writeText(text).then(() => notices.done(`Copied: ${text}`), notices.problem);
+}
+
+function send(): Promise<boolean> {
+  const agreed = changes.value.map(({ kind, name, type, from, to, ttlSeconds }: RecordChangeView) => ({ kind, name, type, from, to, ttlSeconds }));
+  return act((site) => call(addressApi.sendUpdate, { params: { site }, body: { changes: agreed } }), `${count(agreed.length, 'change')} sent; the name servers answer anew.`);
+}
+</script>
+
+<template>
+  <h1 class="title-face">{{ title }}</h1>
+  <p v-if="changes.length > 0" class="quiet">In the DNS panel of {{ domain?.zone }}, or from here. We look again by ourselves.</p>
+  <p v-else-if="domain" class="quiet">Nothing needs republishing: the site answers as soon as the name leads to it.</p>
+  <ol v-if="changes.length > 0" class="steps">
+    <li v-for="(change, index) in changes" :key="`${change.name} ${change.type}`">
+      <b>{{ index + 1 }}. {{ change.words }}</b>
+      <span v-if="change.from.length > 0 && change.kind !== 'add'" class="address from">{{ change.from.join(', ') }}<template v-if="change.to.length > 0"> →</template></span>
+      <span v-for="value in change.to" :key="value" class="address">{{ value }} <button class="text-link" type="button" @click="copy(value)">copy</button></span>
+    </li>
+  </ol>
+  <p v-if="view?.mail" :class="view.mail.endangered ? 'wrong' : 'quiet'" class="mail">{{ view.mail.words }}</p>
+  <div v-if="domain && session.mayEdit" class="buttons">
+    <v-btn variant="flat" color="primary" :loading="busy" @click="look">Look again<KeyHint keys="A" /></v-btn>
+    <v-btn v-if="changes.length > 0 && domain.updates" :disabled="busy || view?.mail?.endangered === true" @click="send">Send as DNS update</v-btn>
+    <button v-else-if="changes.length > 0 && session.person?.role === 'owner'" class="text-link" type="button" @click="settingUp = !settingUp">Set up DNS updates</button>
+  </div>
+  <p v-if="domain?.updates && changes.length > 0" class="quiet">Signed with the key {{ domain.updates.keyName }}, to {{ domain.updates.server }} (RFC 2136).</p>
+  <UpdateKey v-if="settingUp" @done="settingUp = false" />
+  <MainAddress v-if="domain" />
+</template>
+
+<style scoped>
+.steps { list-style: none; margin: 10px 0; padding: 0; display: grid; gap: 8px; }
+li { border: 1px solid var(--stone-2); border-radius: 2px; padding: 8px 12px; display: grid; gap: 3px; }
+.from { color: var(--madder); }
+.buttons { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; margin: 12px 0 6px; }
+.mail { margin: 10px 0; }
+p { margin: 2px 0; }
+</style>

@@ -1,0 +1,77 @@
+<script setup lang="ts">
+/** Answered now beside needed, for every name of the site; everything else stays as it is. */
+import { addressApi, type RecordRowView } from '@fastigium/contracts/api/address';
+import { computed, ref } from 'vue';
+import { call } from '../../api/client.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useSite } from '../../stores/site.ts';
+import { useAddress } from './address.ts';
+import { atName } from './records.ts';
+import ZoneFile from './ZoneFile.vue';
+
+const { view } = useAddress();
+const site = useSite();
+const notices = useNotices();
+const zoneOpen = ref(false);
+const all = computed(() => view.value?.records ?? []);
+const showsAll = ref(false);
+/** Mail is always in sight; the rest of what stays as it is can be opened. */
+const isQuiet = (row: RecordRowView) => (row.state === 'kept' && row.type !== 'MX') || row.state === 'unneeded';
+const hidden = computed(() => all.value.filter(isQuiet));
+const rows = computed(() => (showsAll.value ? all.value : all.value.filter((row) => !isQuiet(row))));
+const zone = computed(() => view.value?.domain?.zone ?? '');
+
+async function copyAll(): Promise<void> {
+  if (site.id === undefined) return;
+  try {
+    await navigator.clipboard.writeText((await call(addressApi.zone, { params: { site: site.id } })).text);
+    notices.done('The zone file with every needed record is copied.');
+  } catch (error) {
+    notices.problem(error);
+  }
+}
+</script>
+
+<template>
+  <section>
+    <div class="head">
+      <h2 class="heading">Records at the name servers</h2>
+      <span class="gap" />
+      <button class="text-link small" type="button" @click="zoneOpen = true">Zone file</button>
+      <button class="text-link small" type="button" @click="copyAll">Copy all</button>
+    </div>
+    <div class="table" role="table" aria-label="Records">
+      <div class="row head-row quiet" role="row"><span role="columnheader">Name</span><span role="columnheader">Type</span><span role="columnheader">Answered now</span><span role="columnheader">Needed</span><span class="figure" role="columnheader">TTL</span></div>
+      <div v-for="row in rows" :key="`${row.name} ${row.type}`" class="row" role="row">
+        <span class="strong address one-line" role="cell" :title="row.name">{{ atName(row.name, zone) }}</span>
+        <span class="address" role="cell">{{ row.type }}</span>
+        <span class="address data" role="cell" :class="{ wrong: ['wrong', 'missing', 'in-the-way'].includes(row.state) }">
+          <template v-if="row.answered.length > 0"><span v-for="each in row.answered" :key="each">{{ each }}</span></template><template v-else>none</template>
+        </span>
+        <span class="address data" role="cell">
+          <span v-if="row.state === 'kept'" class="quiet plain">left as it is</span>
+          <span v-else-if="row.state === 'unneeded'" class="quiet plain">none needed</span>
+          <span v-else-if="row.needed?.length === 0" class="plain">must go</span>
+          <span v-else-if="row.state === 'right'" class="right plain">right</span>
+          <template v-else><span v-for="each in row.needed" :key="each" class="strong">{{ each }}</span></template>
+          <span v-if="row.note !== '' && row.state !== 'unneeded' && row.state !== 'right'" class="quiet plain">{{ row.note }}</span>
+        </span>
+        <span class="figure quiet" role="cell">{{ row.answeredTtlSeconds ?? '' }}</span>
+      </div>
+    </div>
+    <button v-if="hidden.length > 0" class="more text-link" type="button" :aria-expanded="showsAll" @click="showsAll = !showsAll">{{ showsAll ? 'Show only what the site needs, and mail' : `${hidden.length} more stay as they are: ${[...new Set(hidden.map(({ type }) => type))].join(', ')}` }}</button>
+    <ZoneFile v-if="zoneOpen" @close="zoneOpen = false" />
+  </section>
+</template>
+
+<style scoped>
+.head { display: flex; align-items: baseline; gap: 16px; padding: 10px 20px 0; }
+.head .heading { margin: 0; font-size: 13px; color: var(--ink-7); }
+.gap { flex: 1; }
+.small { font-size: 12px; }
+.row { display: grid; grid-template-columns: 92px 62px minmax(0, 1.15fr) minmax(0, 1fr) 56px; gap: 12px; padding: 5px 20px; border-bottom: var(--line); min-height: 22px; align-items: start; }
+.head-row { padding-block: 2px; }
+.data { display: grid; gap: 2px; }
+.more { font-size: 12px; padding: 6px 20px; }
+.plain { font-family: var(--face-text); }
+</style>

@@ -1,0 +1,86 @@
+<script setup lang="ts">
+/** The zone as a master file (RFC 1035): out with everything needed in it, in so that nothing of before is lost. */
+import { addressApi } from '@fastigium/contracts/api/address';
+import type { AnswerOf } from '@fastigium/contracts/endpoint';
+import { onMounted, ref, shallowRef } from 'vue';
+import { call } from '../../api/client.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useSession } from '../../stores/session.ts';
+import { useSite } from '../../stores/site.ts';
+import { useAddress } from './address.ts';
+
+defineEmits<{ close: [] }>();
+const site = useSite();
+const session = useSession();
+const notices = useNotices();
+const { act } = useAddress();
+const zone = shallowRef<AnswerOf<typeof addressApi.zone>>();
+const brought = ref('');
+const taken = ref('');
+const problem = ref('');
+
+async function read(): Promise<void> {
+  if (site.id === undefined) return;
+  try {
+    zone.value = await call(addressApi.zone, { params: { site: site.id } });
+  } catch (error) {
+    notices.problem(error);
+  }
+}
+onMounted(read);
+
+async function bring(): Promise<void> {
+  if (site.id === undefined) return;
+  problem.value = '';
+  try {
+    const { records, kept } = await call(addressApi.bringZone, { params: { site: site.id }, body: { text: brought.value } });
+    taken.value = `${records} records read; ${kept} of them are kept as they are.`;
+    brought.value = '';
+    await read();
+    await act((id) => call(addressApi.view, { params: { site: id } }));
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+
+async function copy(): Promise<void> {
+  await navigator.clipboard.writeText(zone.value?.text ?? '').then(() => notices.done('The zone file is copied.'), notices.problem);
+}
+
+function save(): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([zone.value?.text ?? ''], { type: 'text/dns' }));
+  link.download = `${zone.value?.zone}.zone`;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
+</script>
+
+<template>
+  <v-dialog model-value aria-label="Zone file" max-width="820" scrollable @update:model-value="$emit('close')">
+    <v-sheet class="panel">
+      <h2 class="title-face">Zone file of {{ zone?.zone ?? '…' }}</h2>
+      <p class="quiet">As it is to be: every needed record in it, everything else kept. From {{ zone?.source ?? '…' }}.</p>
+      <pre class="address" tabindex="0">{{ zone?.text ?? 'Reading …' }}</pre>
+      <div class="buttons"><v-btn @click="copy">Copy</v-btn><v-btn @click="save">Save as a file</v-btn><v-btn @click="$emit('close')">Close</v-btn></div>
+      <template v-if="session.mayEdit">
+        <hr class="rule" />
+        <label class="heading" for="zone-in">Bring in the zone of the provider before</label>
+        <p class="quiet">So that names nobody asked for are in it too. An error takes nothing over.</p>
+        <textarea id="zone-in" v-model="brought" class="address" rows="6" spellcheck="false" placeholder="$ORIGIN lanternmoor.example." />
+        <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+        <p v-if="taken" role="status">{{ taken }}</p>
+        <v-btn class="bring" :disabled="brought.trim() === ''" @click="bring">Read it</v-btn>
+      </template>
+    </v-sheet>
+  </v-dialog>
+</template>
+
+<style scoped>
+.panel { padding: 16px 20px; border: 1px solid var(--stone-3); border-radius: 3px; overflow: auto; }
+pre { background: var(--stone-1); border: var(--line); padding: 10px 12px; margin: 0 0 12px; overflow: auto; max-height: 300px; white-space: pre; font-size: 12px; line-height: 18px; }
+textarea { width: 100%; box-sizing: border-box; border: 1px solid var(--stone-3); border-radius: 2px; padding: 8px; background: var(--bench); color: inherit; font-family: var(--face-address); font-size: 12px; }
+.buttons { display: flex; gap: 8px; }
+.bring { margin-top: 8px; }
+p { margin: 2px 0 8px; }
+</style>

@@ -1,0 +1,80 @@
+/** The Address station's state: the view as the server reckons it, and everything that changes it. */
+import { addressApi, type AddressView, type LinkName } from '@fastigium/contracts/api/address';
+import { useNow } from '@vueuse/core';
+import { computed, inject, provide, ref, shallowRef, watch, type ComputedRef, type InjectionKey, type Ref, type ShallowRef } from 'vue';
+import { call } from '../../api/client.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useSite } from '../../stores/site.ts';
+
+export interface Address {
+  readonly view: Readonly<ShallowRef<AddressView | undefined>>;
+  readonly busy: Readonly<Ref<boolean>>;
+  /** The world's time, running. */
+  readonly nowMs: ComputedRef<number>;
+  /** The link that is worked on; the first broken one until somebody chooses. */
+  readonly link: ComputedRef<LinkName>;
+  choose(link: LinkName): void;
+  /** Does something that answers with the new view; what goes wrong is told, and false comes back. */
+  act(work: (site: string) => Promise<AddressView | void>, done?: string): Promise<boolean>;
+  look(): Promise<boolean>;
+}
+
+const key: InjectionKey<Address> = Symbol('address');
+
+export function provideAddress(): Address {
+  const site = useSite();
+  const notices = useNotices();
+  const view = shallowRef<AddressView>();
+  const busy = ref(false);
+  const chosen = ref<LinkName>();
+  /** How far the world's clock is ahead of this browser's. */
+  const aheadMs = ref(0);
+  const real = useNow({ interval: 1000 });
+
+  function take(next: AddressView): void {
+    view.value = next;
+    aheadMs.value = Date.parse(next.now) - Date.now();
+  }
+
+  async function act(work: (site: string) => Promise<AddressView | void>, done?: string): Promise<boolean> {
+    const id = site.id;
+    if (id === undefined || busy.value) return false;
+    busy.value = true;
+    try {
+      const next = await work(id);
+      if (next) take(next);
+      if (done !== undefined) notices.done(done);
+      return true;
+    } catch (error) {
+      notices.problem(error);
+      return false;
+    } finally {
+      busy.value = false;
+    }
+  }
+
+  watch([() => site.id, () => site.addressTick], async ([id]) => {
+    if (id === undefined) return;
+    try {
+      take(await call(addressApi.view, { params: { site: id } }));
+    } catch (error) {
+      notices.problem(error);
+    }
+  }, { immediate: true });
+
+  const address: Address = {
+    view, busy, act,
+    nowMs: computed(() => real.value.getTime() + aheadMs.value),
+    link: computed(() => chosen.value ?? (view.value?.domain ? (view.value.firstBroken ?? 'records') : 'registration')),
+    choose: (link) => { chosen.value = link; },
+    look: () => act((id) => call(addressApi.look, { params: { site: id } })),
+  };
+  provide(key, address);
+  return address;
+}
+
+export function useAddress(): Address {
+  const address = inject(key);
+  if (!address) throw new Error('only inside the Address station');
+  return address;
+}

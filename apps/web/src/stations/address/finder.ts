@@ -1,0 +1,50 @@
+/** Finding a name: what was typed, what came back, which one is looked at. */
+import { addressApi, type FoundName } from '@fastigium/contracts/api/address';
+import { computed, inject, provide, ref, shallowRef, type ComputedRef, type InjectionKey, type Ref, type ShallowRef } from 'vue';
+import { call } from '../../api/client.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useSite } from '../../stores/site.ts';
+
+export interface Finder {
+  readonly typed: Ref<string>;
+  readonly names: Readonly<ShallowRef<readonly FoundName[] | undefined>>;
+  readonly searching: Readonly<Ref<boolean>>;
+  readonly selected: Ref<string | undefined>;
+  readonly chosen: ComputedRef<FoundName | undefined>;
+  /** `quietly`: nothing is selected by it. */
+  search(quietly?: boolean): Promise<void>;
+}
+
+const key: InjectionKey<Finder> = Symbol('finder');
+
+export function provideFinder(): void {
+  const site = useSite();
+  const notices = useNotices();
+  const typed = ref('');
+  const names = shallowRef<readonly FoundName[]>();
+  const searching = ref(false);
+  const selected = ref<string>();
+  provide(key, {
+    typed, names, searching, selected,
+    chosen: computed(() => names.value?.find(({ name }) => name === selected.value)),
+    async search(quietly = false) {
+      const { id } = site;
+      if (id === undefined || typed.value.trim() === '') return;
+      searching.value = true;
+      try {
+        names.value = (await call(addressApi.find, { params: { site: id }, query: { q: typed.value } })).names;
+        if (!quietly) selected.value = (names.value.find(({ asked }) => asked) ?? names.value.find(({ state }) => state === 'free'))?.name;
+      } catch (error) {
+        notices.problem(error);
+      } finally {
+        searching.value = false;
+      }
+    },
+  });
+}
+
+export function useFinder(): Finder {
+  const finder = inject(key);
+  if (!finder) throw new Error('only inside the Address station');
+  return finder;
+}

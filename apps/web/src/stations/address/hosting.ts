@@ -1,0 +1,65 @@
+/** Hosting: plans, regions, places of one's own, and the temporary address. */
+import { hostingApi, type HostingView } from '@fastigium/contracts/api/hosting';
+import { inject, provide, ref, shallowRef, watch, type InjectionKey, type Ref, type ShallowRef } from 'vue';
+import { call } from '../../api/client.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useSite } from '../../stores/site.ts';
+
+export interface Hosting {
+  readonly view: Readonly<ShallowRef<HostingView | undefined>>;
+  readonly busy: Readonly<Ref<boolean>>;
+  readonly months: Ref<number>;
+  readonly plan: Ref<string | undefined>;
+  readonly region: Ref<string | undefined>;
+  act(work: (site: string) => Promise<HostingView>, done: string): Promise<boolean>;
+}
+
+const key: InjectionKey<Hosting> = Symbol('hosting');
+
+export function provideHosting(): void {
+  const site = useSite();
+  const notices = useNotices();
+  const view = shallowRef<HostingView>();
+  const busy = ref(false);
+  const months = ref(12);
+  const plan = ref<string>();
+  const region = ref<string>();
+  function take(next: HostingView): void {
+    view.value = next;
+    plan.value ??= next.account.plan ?? undefined;
+    region.value ??= next.account.region ?? next.regions[0]?.id;
+  }
+  watch([() => site.id, () => site.addressTick, months], async ([id]) => {
+    if (id === undefined) return;
+    try {
+      take(await call(hostingApi.view, { params: { site: id }, query: { months: months.value } }));
+    } catch (error) {
+      notices.problem(error);
+    }
+  }, { immediate: true });
+  provide(key, {
+    view, busy, months, plan, region,
+    async act(work, done) {
+      const { id } = site;
+      if (id === undefined || busy.value) return false;
+      busy.value = true;
+      try {
+        take(await work(id));
+        notices.done(done);
+        await site.refresh();
+        return true;
+      } catch (error) {
+        notices.problem(error);
+        return false;
+      } finally {
+        busy.value = false;
+      }
+    },
+  });
+}
+
+export function useHosting(): Hosting {
+  const hosting = inject(key);
+  if (!hosting) throw new Error('only inside the Address station');
+  return hosting;
+}

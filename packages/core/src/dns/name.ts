@@ -1,0 +1,83 @@
+/**
+ * Domain names in their ASCII form, without the final dot, lower case; the root is ''.
+ *
+ * Sources: RFC 1035 sections 2.3.1 and 2.3.4 (labels of at most 63 octets, 255 on the wire with length
+ * octets and the root, which leaves 253 characters of text), RFC 1123 section 2.1 (a label may start
+ * with a digit), RFC 4343 (letters compare without case).
+ */
+export type DomainName = string;
+
+export type NameProblem = 'empty' | 'label-empty' | 'label-long' | 'name-long' | 'letter' | 'hyphen' | 'numeric';
+
+export type NameCheck = { readonly ok: true; readonly name: DomainName } | { readonly ok: false; readonly problem: NameProblem; readonly at: string };
+
+const MOST_LABEL = 63;
+const MOST_NAME = 253;
+
+/**
+ * Checks a name of a host, as it is typed: letters, digits and hyphens in every label. Names of records
+ * may hold more (`_dmarc`); {@link checkRecordName} reads those.
+ */
+export function checkHostName(text: string): NameCheck {
+  const checked = checkLengths(text);
+  if (!checked.ok) return checked;
+  for (const label of checked.name.split('.')) {
+    const strange = /[^a-z0-9-]/.exec(label);
+    if (strange) return { ok: false, problem: 'letter', at: strange[0] };
+    if (label.startsWith('-') || label.endsWith('-')) return { ok: false, problem: 'hyphen', at: label };
+  }
+  // RFC 1123 section 2.1: a last label of digits only would read as an IPv4 address.
+  if (/(^|\.)\d+$/.test(checked.name)) return { ok: false, problem: 'numeric', at: checked.name };
+  return checked;
+}
+
+/** Checks the owner name of a record: underscores (RFC 8552) and a leading `*` (RFC 4592) are allowed. */
+export function checkRecordName(text: string): NameCheck {
+  const checked = checkLengths(text);
+  if (!checked.ok) return checked;
+  for (const [index, label] of checked.name.split('.').entries()) {
+    if (label === '*' && index === 0) continue;
+    const strange = /[^a-z0-9_/-]/.exec(label);
+    if (strange) return { ok: false, problem: 'letter', at: strange[0] };
+  }
+  return checked;
+}
+
+function checkLengths(text: string): NameCheck {
+  const name = text.replace(/\.$/, '').toLowerCase();
+  if (name === '') return { ok: false, problem: 'empty', at: '' };
+  for (const label of name.split('.')) {
+    if (label === '') return { ok: false, problem: 'label-empty', at: text };
+    if (label.length > MOST_LABEL) return { ok: false, problem: 'label-long', at: label };
+  }
+  if (name.length > MOST_NAME) return { ok: false, problem: 'name-long', at: name };
+  return { ok: true, name };
+}
+
+export function isWithin(name: DomainName, zone: DomainName): boolean {
+  return name === zone || name.endsWith(`.${zone}`);
+}
+
+/** How a name is written inside its zone: `@` for the apex, `www` below it. */
+export function relativeName(name: DomainName, zone: DomainName): string {
+  if (name === zone) return '@';
+  return isWithin(name, zone) ? name.slice(0, -(zone.length + 1)) : `${name}.`;
+}
+
+/** A name as it stands in a zone file or in a record's data, made absolute against the origin. */
+export function absoluteName(text: string, origin: DomainName): DomainName {
+  if (text === '@') return origin;
+  const lower = text.toLowerCase();
+  if (lower.endsWith('.')) return lower.slice(0, -1);
+  return origin === '' ? lower : `${lower}.${origin}`;
+}
+
+export const NAME_PROBLEM_WORDS: Readonly<Record<NameProblem, string>> = {
+  'empty': 'there is no name',
+  'label-empty': 'two dots stand next to each other, or one stands first',
+  'label-long': 'a part between two dots is longer than 63 characters',
+  'name-long': 'it is longer than 253 characters in all',
+  'letter': 'a domain name cannot hold this character',
+  'hyphen': 'a part starts or ends with a hyphen',
+  'numeric': 'the last part is a number, so it would be read as an IP address',
+};

@@ -1,0 +1,135 @@
+/**
+ * The data of a record from its words in a zone file: checked, names made absolute, written one way, so
+ * that two texts that mean the same are the same text.
+ *
+ * Sources: RFC 1035 section 3.3 and 5.1, RFC 3596 (AAAA) with RFC 5952 (its one way to write it),
+ * RFC 2782 (SRV), RFC 8659 section 4.1 (CAA), RFC 3597 (types without a name).
+ */
+import { absoluteName, checkRecordName, NAME_PROBLEM_WORDS, type DomainName } from './name.ts';
+import { MOST_TTL_SECONDS } from './record.ts';
+
+/** One word of a zone file; a quoted one is a character-string even where it is empty. */
+export interface Word {
+  readonly text: string;
+  readonly quoted: boolean;
+}
+
+export class RecordProblem extends Error {}
+
+type Reader = (words: readonly Word[], origin: DomainName) => string;
+
+/** Throws a RecordProblem with the reason. */
+export function readData(type: string, words: readonly Word[], origin: DomainName): string {
+  const read = readers[type];
+  if (read) return read(words, origin);
+  if (words.length === 0) throw new RecordProblem(`a ${type} record without data`);
+  return words.map(({ text, quoted }) => (quoted ? quote(text) : text)).join(' ');
+}
+
+const name = (word: Word | undefined, origin: DomainName): string => {
+  if (!word) throw new RecordProblem('a name is missing');
+  if (word.text === '.') return '.';
+  const checked = checkRecordName(absoluteName(word.text, origin));
+  if (!checked.ok) throw new RecordProblem(`“${word.text}” is not a name: ${NAME_PROBLEM_WORDS[checked.problem]}`);
+  return `${checked.name}.`;
+};
+
+const number = (word: Word | undefined, most: number, what: string): string => {
+  if (!word || !/^\d{1,10}$/.test(word.text) || Number(word.text) > most) {
+    throw new RecordProblem(`${what} is a number from 0 to ${most}, not “${word?.text ?? ''}”`);
+  }
+  return String(Number(word.text));
+};
+
+const exactly = (words: readonly Word[], count: number, type: string): void => {
+  if (words.length !== count) throw new RecordProblem(`${type} takes ${count} ${count === 1 ? 'value' : 'values'}, there ${words.length === 1 ? 'is' : 'are'} ${words.length}`);
+};
+
+const oneName = (type: string): Reader => (words, origin) => {
+  exactly(words, 1, type);
+  return name(words[0], origin);
+};
+
+const readers: Readonly<Record<string, Reader>> = {
+  A(words) {
+    exactly(words, 1, 'A');
+    const address = ipv4(words[0]?.text ?? '');
+    if (address === undefined) throw new RecordProblem(`“${words[0]?.text}” is not an IPv4 address`);
+    return address;
+  },
+  AAAA(words) {
+    exactly(words, 1, 'AAAA');
+    const address = ipv6(words[0]?.text ?? '');
+    if (address === undefined) throw new RecordProblem(`“${words[0]?.text}” is not an IPv6 address`);
+    return address;
+  },
+  CNAME: oneName('CNAME'),
+  NS: oneName('NS'),
+  PTR: oneName('PTR'),
+  DNAME: oneName('DNAME'),
+  MX(words, origin) {
+    exactly(words, 2, 'MX');
+    return `${number(words[0], 65_535, 'a mail preference')} ${name(words[1], origin)}`;
+  },
+  SRV(words, origin) {
+    exactly(words, 4, 'SRV');
+    const numbers = words.slice(0, 3).map((word) => number(word, 65_535, 'priority, weight and port each'));
+    return `${numbers.join(' ')} ${name(words[3], origin)}`;
+  },
+  TXT: texts,
+  SPF: texts,
+  CAA(words) {
+    exactly(words, 3, 'CAA');
+    const tag = words[1]?.text ?? '';
+    if (!/^[a-z0-9]{1,15}$/i.test(tag)) throw new RecordProblem(`“${tag}” is not a CAA tag`);
+    return `${number(words[0], 255, 'CAA flags')} ${tag.toLowerCase()} ${quote(words[2]?.text ?? '')}`;
+  },
+  SOA(words, origin) {
+    exactly(words, 7, 'SOA');
+    const [mname, rname, serial, ...times] = words;
+    const seconds = times.map((word) => {
+      const value = ttl(word.text);
+      if (value === undefined) throw new RecordProblem(`“${word.text}” is not a time in seconds`);
+      return value;
+    });
+    return [name(mname, origin), name(rname, origin), number(serial, 2 ** 32 - 1, 'a serial'), ...seconds].join(' ');
+  },
+};
+
+function texts(words: readonly Word[]): string {
+  if (words.length === 0) throw new RecordProblem('a TXT record without text');
+  for (const { text } of words) {
+    if (octets(text) > 255) throw new RecordProblem('one string of a TXT record is longer than 255 octets; split it into several');
+  }
+  return words.map(({ text }) => quote(text)).join(' ');
+}
+
+/** Octets of a text whose `\DDD` stand for one each. */
+const octets = (text: string): number => new TextEncoder().encode(text.replace(/\\(\d{3}|.)/g, 'x')).length;
+
+/** In quotes, with what was escaped still escaped (RFC 1035 section 5.1). */
+export function quote(text: string): string {
+  return `"${text.replace(/\\?"/g, '\\"')}"`;
+}
+
+/** Seconds, or with the units every name server program takes: 1h30m, 2d. Undefined for anything else or beyond 31 bits. */
+export function ttl(text: string): number | undefined {
+  if (!/^(\d+[smhdw]?)+$/i.test(text)) return undefined;
+  const unit: Readonly<Record<string, number>> = { s: 1, m: 60, h: 3600, d: 86_400, w: 604_800 };
+  let seconds = 0;
+  for (const [, count, letter] of text.toLowerCase().matchAll(/(\d+)([smhdw]?)/g)) seconds += Number(count) * (unit[letter ?? ''] ?? 1);
+  return seconds <= MOST_TTL_SECONDS ? seconds : undefined;
+}
+
+/** Four decimal numbers and nothing else; the URL parser's octal and hexadecimal forms are no addresses in a zone. */
+export function ipv4(text: string): string | undefined {
+  const parts = /^(\d{1,3})\.(\d{1,3})\.(\d{1,3})\.(\d{1,3})$/.exec(text)?.slice(1).map(Number);
+  return parts?.every((part) => part <= 255) ? parts.join('.') : undefined;
+}
+
+/** Written as RFC 5952 has it, by the URL standard's own serialiser (section 3.5). */
+export function ipv6(text: string): string | undefined {
+  if (!/^[0-9a-f:.]+$/i.test(text)) return undefined;
+  const url = `http://[${text}]/`;
+  return URL.canParse(url) ? new URL(url).hostname.slice(1, -1) : undefined;
+}

@@ -1,0 +1,34 @@
+/** Names near one that is taken, made from its own words and the site's. */
+import { slug } from '../address/index.ts';
+
+/** Words that are ordinary before or after a name; common practice, no source. */
+const BEFORE = ['the', 'visit', 'at'] as const;
+const AFTER = ['online', 'site', 'live'] as const;
+
+/** The part before the ending, best first, without the name itself and without doubles. */
+export function alternativeWords(word: string, siteWords: readonly string[], most = 12): string[] {
+  const base = word.replace(/^www-?/, '');
+  const own = siteWords.filter((site) => site.length >= 3 && !base.includes(site) && !site.includes(base));
+  const whole = slug(siteWords.slice(0, 2).join(' ')).replace(/-/g, '');
+  const candidates = [
+    ...own.map((site) => `${base}${site}`),
+    base.includes('-') ? base.replace(/-/g, '') : '',
+    whole,
+    ...BEFORE.map((before) => `${before}${base}`),
+    ...own.map((site) => `${base}-${site}`),
+    ...AFTER.map((after) => `${base}${after}`),
+  ];
+  return [...new Set(candidates)].filter((candidate) => candidate !== '' && candidate !== word && candidate.length <= 40 && /^[a-z0-9](?:[a-z0-9-]*[a-z0-9])?$/.test(candidate)).slice(0, most);
+}
+
+/** Words too common to say what a site is about. */
+const COMMON = new Set('the and for with from our your you are was all new how who what when where this that about home page contact news welcome more not can has have its out get'.split(' '));
+
+/** The words a site is about, most frequent first, from its titles; those of its own name come first. */
+export function wordsOfSite(name: string, titles: readonly string[], most = 8): string[] {
+  const wordsOf = (text: string) => slug(text).split('-').filter((word) => word.length >= 3 && !COMMON.has(word) && !/^\d+$/.test(word));
+  const counts = new Map<string, number>();
+  for (const title of titles) for (const word of new Set(wordsOf(title))) counts.set(word, (counts.get(word) ?? 0) + 1);
+  const frequent = [...counts].filter(([, count]) => count > 1).sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1)).map(([word]) => word);
+  return [...new Set([...wordsOf(name), ...frequent])].slice(0, most);
+}

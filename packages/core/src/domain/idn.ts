@@ -1,0 +1,62 @@
+/**
+ * Names as people type them, in both forms: Unicode to read, ASCII to register and to ask for.
+ * Sources: UTS 46 (ToASCII and ToUnicode, non-transitional, with STD3 rules), RFC 3492 (Punycode),
+ * RFC 2606 and 6761 (reserved names), RFC 6762 (local), RFC 7686 (onion), UTS 39 section 5.1 (scripts).
+ */
+import { toASCII, toUnicode } from 'tr46';
+import { checkHostName, NAME_PROBLEM_WORDS, type DomainName } from '../dns/name.ts';
+
+export type TypedName =
+  | { readonly ok: true; readonly name: DomainName; readonly unicode: string }
+  | { readonly ok: false; readonly reason: string };
+
+const RULES = { checkBidi: true, checkHyphens: true, checkJoiners: true, useSTD3ASCIIRules: true, transitionalProcessing: false, verifyDNSLength: false } as const;
+
+/** Names that never lead anywhere on the internet. The documentation names stay usable: the stand-ins serve them. */
+const NOWHERE = new Set(['localhost', 'local', 'invalid', 'onion', 'internal', 'alt']);
+
+/** Reads what was typed or pasted, `https://www.example.com/page` too. */
+export function readTypedName(text: string): TypedName {
+  const bare = text.trim().replace(/^[a-z][a-z0-9+.-]*:\/\//i, '').replace(/[/?#].*$/s, '').replace(/:\d+$/, '').replace(/\.$/, '');
+  if (bare === '') return { ok: false, reason: 'there is no name' };
+  if (/\s/.test(bare)) return { ok: false, reason: 'a domain name holds no spaces' };
+  if (/\p{Extended_Pictographic}/u.test(bare)) return { ok: false, reason: 'pictures such as emoji are no letters; registries do not take them (RFC 5892)' };
+  const mixed = bare.split('.').map((label) => scriptsOf(toUnicode(label, RULES).domain)).find((scripts) => isMixed(scripts));
+  if (mixed) return { ok: false, reason: `it mixes ${mixed.join(' and ')} letters in one word, as names made to deceive do; registries refuse it` };
+  const ascii = toASCII(bare, RULES);
+  if (ascii === null) {
+    const checked = checkHostName(bare);
+    return { ok: false, reason: checked.ok ? 'it is not a name that UTS 46 allows' : words(checked.problem, checked.at) };
+  }
+  const checked = checkHostName(ascii);
+  if (!checked.ok) return { ok: false, reason: words(checked.problem, checked.at) };
+  const last = checked.name.split('.').at(-1) ?? '';
+  if (NOWHERE.has(last)) return { ok: false, reason: `.${last} is reserved and never leads anywhere on the internet` };
+  return { ok: true, name: checked.name, unicode: readableName(checked.name) };
+}
+
+/** The form to show; a name that does not read back is shown as it is. */
+export function readableName(name: DomainName): string {
+  const { domain, error } = toUnicode(name, RULES);
+  return error ? name : domain;
+}
+
+function words(problem: keyof typeof NAME_PROBLEM_WORDS, at: string): string {
+  return at === '' || problem === 'numeric' ? NAME_PROBLEM_WORDS[problem] : `${NAME_PROBLEM_WORDS[problem]}: ${at.length > 40 ? `${at.slice(0, 40)}…` : at}`;
+}
+
+const SCRIPTS = ['Latin', 'Cyrillic', 'Greek', 'Armenian', 'Hebrew', 'Arabic', 'Devanagari', 'Thai', 'Georgian', 'Hangul', 'Han', 'Hiragana', 'Katakana'] as const;
+const PATTERNS = SCRIPTS.map((script) => [script, new RegExp(`\\p{Script=${script}}`, 'u')] as const);
+
+function scriptsOf(label: string): string[] {
+  return PATTERNS.filter(([, pattern]) => pattern.test(label)).map(([script]) => script);
+}
+
+/** UTS 39 section 5.2, highly restrictive: Latin with Japanese or Korean writing is ordinary, everything else mixed is not. */
+function isMixed(scripts: readonly string[]): boolean {
+  if (scripts.length < 2) return false;
+  const others = scripts.filter((script) => script !== 'Latin');
+  const japanese = others.every((script) => script === 'Han' || script === 'Hiragana' || script === 'Katakana');
+  const korean = others.every((script) => script === 'Han' || script === 'Hangul');
+  return !(japanese || korean);
+}

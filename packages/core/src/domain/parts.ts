@@ -1,0 +1,23 @@
+/** What of a name can be registered, by the public suffix list (publicsuffix.org, through tldts). */
+import { parse } from 'tldts';
+import type { DomainName } from '../dns/name.ts';
+
+export interface NameParts {
+  /** What a registry sells: `museum.co.uk` of `www.museum.co.uk`. Undefined where the name is itself an ending. */
+  readonly registrable: DomainName | undefined;
+  readonly ending: DomainName;
+  /** The word that is one's own: `museum`. */
+  readonly word: string;
+}
+
+/** `sold`: endings under which a registrar sells names though the list does not have them, as a stand-in does. */
+export function nameParts(name: DomainName, sold: readonly string[] = []): NameParts {
+  const own = sold.filter((each) => name.endsWith(`.${each}`)).sort((a, b) => b.length - a.length)[0];
+  if (own !== undefined) {
+    const word = name.slice(0, -(own.length + 1)).split('.').at(-1) ?? '';
+    return { registrable: `${word}.${own}`, ending: own, word };
+  }
+  if (sold.includes(name)) return { registrable: undefined, ending: name, word: name };
+  const { domain, publicSuffix, domainWithoutSuffix } = parse(name, { allowPrivateDomains: false, validateHostname: false });
+  return { registrable: domain ?? undefined, ending: publicSuffix ?? name, word: domainWithoutSuffix || name };
+}

@@ -1,0 +1,3 @@
+/** Choosing a host: what fits, what it costs, how far it is. */
+export * from './distance.ts';
+export * from './plan.ts';

@@ -1,0 +1,15 @@
+/** A day as people write it, `3 Mar 2028`, in UTC, as registries count. Reckoned, since the core has no clock and so no Date. */
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const;
+
+/** Days since 1970 to a date of the Gregorian calendar, by eras of 400 years that start in March (common practice). */
+export function day(ms: number): string {
+  const days = Math.floor(ms / 86_400_000) + 719_468; // from 1 March of the year 0
+  const era = Math.floor(days / 146_097);
+  const ofEra = days - era * 146_097;
+  const yearOfEra = Math.floor((ofEra - Math.floor(ofEra / 1460) + Math.floor(ofEra / 36_524) - Math.floor(ofEra / 146_096)) / 365);
+  const ofYear = ofEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100));
+  const fromMarch = Math.floor((5 * ofYear + 2) / 153);
+  const month = (fromMarch + 2) % 12;
+  const year = yearOfEra + era * 400 + (month < 2 ? 1 : 0);
+  return `${ofYear - Math.floor((153 * fromMarch + 2) / 5) + 1} ${MONTHS[month]} ${year}`;
+}

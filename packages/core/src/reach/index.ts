@@ -1,0 +1,4 @@
+/** How a visitor reaches a site, link by link. */
+export * from './certificate.ts';
+export * from './chain.ts';
+export * from './day.ts';
