@@ -21,7 +21,7 @@ const MOST_NAME = 253;
 export function checkHostName(text: string): NameCheck {
   const checked = checkLengths(text);
   if (!checked.ok) return checked;
-  for (const label of checked.name.split('.')) {
+  for (const label of labelsOf(checked.name)) {
     const strange = /[^a-z0-9-]/.exec(label);
     if (strange) return { ok: false, problem: 'letter', at: strange[0] };
     if (label.startsWith('-') || label.endsWith('-')) return { ok: false, problem: 'hyphen', at: label };
@@ -31,22 +31,25 @@ export function checkHostName(text: string): NameCheck {
   return checked;
 }
 
-/** Checks the owner name of a record: underscores (RFC 8552) and a leading `*` (RFC 4592) are allowed. */
+/** Checks the owner name of a record: underscores (RFC 8552), a leading `*` (RFC 4592) and a dot written `\\.` are allowed. */
 export function checkRecordName(text: string): NameCheck {
   const checked = checkLengths(text);
   if (!checked.ok) return checked;
-  for (const [index, label] of checked.name.split('.').entries()) {
+  for (const [index, label] of labelsOf(checked.name).entries()) {
     if (label === '*' && index === 0) continue;
-    const strange = /[^a-z0-9_/-]/.exec(label);
+    const strange = /[^a-z0-9_/-]/.exec(label.replaceAll('\\.', ''));
     if (strange) return { ok: false, problem: 'letter', at: strange[0] };
   }
   return checked;
 }
 
+/** A dot inside a label is written `\\.` (RFC 1035 section 5.1), as in a mailbox of a SOA record. */
+const labelsOf = (name: string): string[] => name.split(/(?<!\\)\./);
+
 function checkLengths(text: string): NameCheck {
   const name = text.replace(/\.$/, '').toLowerCase();
   if (name === '') return { ok: false, problem: 'empty', at: '' };
-  for (const label of name.split('.')) {
+  for (const label of labelsOf(name)) {
     if (label === '') return { ok: false, problem: 'label-empty', at: text };
     if (label.length > MOST_LABEL) return { ok: false, problem: 'label-long', at: label };
   }

@@ -1,4 +1,4 @@
-/** What of a name can be registered, by the public suffix list (publicsuffix.org, through tldts). */
+/** What of a name can be registered, by the public suffix list (publicsuffix.org, through tldts), privately run endings included. */
 import { parse } from 'tldts';
 import type { DomainName } from '../dns/name.ts';
 
@@ -18,6 +18,6 @@ export function nameParts(name: DomainName, sold: readonly string[] = []): NameP
     return { registrable: `${word}.${own}`, ending: own, word };
   }
   if (sold.includes(name)) return { registrable: undefined, ending: name, word: name };
-  const { domain, publicSuffix, domainWithoutSuffix } = parse(name, { allowPrivateDomains: false, validateHostname: false });
+  const { domain, publicSuffix, domainWithoutSuffix } = parse(name, { allowPrivateDomains: true, validateHostname: false });
   return { registrable: domain ?? undefined, ending: publicSuffix ?? name, word: domainWithoutSuffix || name };
 }
