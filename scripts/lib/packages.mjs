@@ -41,7 +41,24 @@ export function needDebianPackages(names) {
     }
   };
   apt('update', '-q');
-  apt('install', '-q', '-y', '--no-install-recommends', ...missing);
+  const policy = holdServices(prefix);
+  try {
+    apt('install', '-q', '-y', '--no-install-recommends', ...missing);
+  } finally {
+    policy.release();
+  }
+}
+
+/** Debian starts servers as it installs them; ours are started by whoever uses them, on ports of their own. */
+function holdServices(prefix) {
+  const file = '/usr/sbin/policy-rc.d';
+  if (existsSync(file)) return { release() {} };
+  const run = (script) => {
+    const command = [...prefix, 'sh', '-c', script];
+    execFileSync(command[0], command.slice(1));
+  };
+  run(`printf '#!/bin/sh\nexit 101\n' > ${file} && chmod 755 ${file}`);
+  return { release: () => run(`rm -f ${file}`) };
 }
 
 /** Debian would make and start a cluster of its own; ours is local to the project. */

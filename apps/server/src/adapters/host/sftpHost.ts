@@ -111,18 +111,31 @@ interface RawSftp {
   ext_openssh_hardlink(from: string, to: string, done: (error?: Error | null) => void): void;
 }
 
+/** Folders a connection has made or found. */
+const folders = new WeakMap<SftpClient, Map<string, Promise<void>>>();
+function madeBy(client: SftpClient): Map<string, Promise<void>> {
+  const made = folders.get(client) ?? new Map<string, Promise<void>>();
+  folders.set(client, made);
+  return made;
+}
+
 function sftpPlace(client: SftpClient, folder: string): FilePlace {
   const raw = (client as unknown as { sftp: RawSftp }).sftp;
   const at = (path: string) => `${folder.replace(/\/+$/, '')}/${path}`;
   const done = (work: (settle: (error?: Error | null) => void) => void) => new Promise<void>((resolve, reject) => work((error) => (error ? reject(error) : resolve())));
-  const made = new Set<string>();
-  const makeFolder = async (path: string): Promise<void> => {
-    if (made.has(path) || path === '' || path === '.') return;
-    await client.mkdir(at(path), true).catch(async (error: unknown) => {
-      // Two at once may want the same folder.
-      if ((await client.exists(at(path))) !== 'd') throw error;
-    });
-    made.add(path);
+  const made = madeBy(client);
+  /** Once each, parents first: two that make the same folder at once get an error that looks like a refusal. */
+  const makeFolder = (path: string): Promise<void> => {
+    if (path === '' || path === '.') return Promise.resolve();
+    let making = made.get(at(path));
+    if (!making) {
+      making = makeFolder(dirname(path)).then(async () => {
+        if ((await client.exists(at(path))) !== 'd') await client.mkdir(at(path), false);
+      });
+      made.set(at(path), making);
+      making.catch(() => made.delete(at(path)));
+    }
+    return making;
   };
   return {
     makeFolder,
@@ -149,8 +162,10 @@ function sftpPlace(client: SftpClient, folder: string): FilePlace {
     },
     async remove(path) {
       const kind = await client.exists(at(path));
-      if (kind === 'd') await client.rmdir(at(path), true);
-      else if (kind !== false) await client.delete(at(path));
+      if (kind === 'd') {
+        for (const folder of made.keys()) if (folder === at(path) || folder.startsWith(`${at(path)}/`)) made.delete(folder);
+        await client.rmdir(at(path), true);
+      } else if (kind !== false) await client.delete(at(path));
     },
     async pointLink(path, target) {
       const temporary = `${at(path)}.${randomUUID()}`;

@@ -6,6 +6,7 @@ import { connect, type DetailedPeerCertificate } from 'node:tls';
 import type { Routes } from '../world/routes.ts';
 
 const WITHIN_MS = 5000;
+const NO_CERTIFICATE = 'the host has no certificate for this name';
 const MOST_BODY_BYTES = 64 * 1024;
 
 export type Visit =
@@ -63,7 +64,8 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[]): WebP
         // Whatever is served is looked at; trust is judged below, by the world's own clock and roots.
         const socket = connect({ host: to.address, port: to.port, servername: name, rejectUnauthorized: false });
         socket.setTimeout(WITHIN_MS, () => socket.destroy(new Error(`no answer within ${WITHIN_MS / 1000} s`)));
-        socket.once('error', (error: NodeJS.ErrnoException) => resolve({ ok: false, reason: wordsOf(error), ms: ms() }));
+        // A server without a certificate for the name breaks off in the middle of the handshake.
+        socket.once('error', (error: NodeJS.ErrnoException) => resolve({ ok: false, reason: error.code === 'ECONNRESET' ? NO_CERTIFICATE : wordsOf(error), ms: ms() }));
         socket.once('secureConnect', () => {
           const peer = socket.getPeerCertificate(true);
           resolve({ ok: true, certificate: readChain(peer, roots), ms: ms() });
@@ -104,6 +106,6 @@ function wordsOf(error: NodeJS.ErrnoException): string {
     case 'ECONNREFUSED': return 'the connection is refused';
     case 'ECONNRESET': case 'EPIPE': return 'the line breaks';
     case 'ENETUNREACH': case 'EHOSTUNREACH': return 'no way leads there';
-    default: return /alert|handshake|SSL|TLS/i.test(error.message) ? 'the host has no certificate for this name' : error.message;
+    default: return /alert|handshake|SSL|TLS/i.test(error.message) ? NO_CERTIFICATE : error.message;
   }
 }

@@ -1,0 +1,175 @@
+/**
+ * Publishing to a folder and over SFTP: Debian's OpenSSH server takes the files, a real nginx serves
+ * them, and visitors never meet half a release while one is switched.
+ */
+import { execFile } from 'node:child_process';
+import { chmod, lstat, mkdir, readFile, readlink, writeFile } from 'node:fs/promises';
+import { request } from 'node:http';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { promisify } from 'node:util';
+import type { HostingView } from '@fastigium/contracts/api/hosting';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openHouse, SMALL_SITE, zip, type House } from '../harness.ts';
+import { freePort, listens, startPeer, temporaryFolder, type Peer } from './processes.ts';
+
+const run = promisify(execFile);
+let house: House;
+let folder: Awaited<ReturnType<typeof temporaryFolder>>;
+const peers: Peer[] = [];
+const ports = { ssh: 0, web: 0 };
+let clientKey: string;
+let fingerprint: string;
+let user: string;
+
+async function startSsh(hostKey: string): Promise<Peer> {
+  const config = join(folder.path, 'sshd_config');
+  await writeFile(config, [`Port ${ports.ssh}`, 'ListenAddress 127.0.0.1', `HostKey ${hostKey}`, `AuthorizedKeysFile ${folder.path}/authorized_keys`, 'PasswordAuthentication no', 'UsePAM no', 'StrictModes no', 'PidFile none', 'Subsystem sftp internal-sftp', ''].join('\n'));
+  return startPeer('/usr/sbin/sshd', ['-D', '-e', '-f', config], () => listens(ports.ssh));
+}
+
+beforeAll(async () => {
+  folder = await temporaryFolder('places');
+  await chmod(folder.path, 0o755);
+  house = await openHouse();
+  ports.ssh = await freePort();
+  ports.web = await freePort();
+  user = (await run('id', ['-un'])).stdout.trim();
+  await mkdir('/run/sshd', { recursive: true }).catch(() => {});
+  for (const name of ['host', 'other-host', 'client']) await run('ssh-keygen', ['-q', '-t', 'ed25519', '-N', '', '-f', join(folder.path, name)]);
+  await writeFile(join(folder.path, 'authorized_keys'), await readFile(join(folder.path, 'client.pub')));
+  clientKey = await readFile(join(folder.path, 'client'), 'utf8');
+  // What ssh-keygen itself says the fingerprint is.
+  fingerprint = /SHA256:\S+/.exec((await run('ssh-keygen', ['-lf', join(folder.path, 'host.pub')])).stdout)?.[0] ?? '';
+  await mkdir(join(folder.path, 'site'));
+  await mkdir(join(folder.path, 'plain'));
+  peers.push(await startSsh(join(folder.path, 'host')));
+  const config = join(folder.path, 'nginx.conf');
+  await writeFile(config, `daemon off; pid ${folder.path}/nginx.pid; error_log stderr; ${user === 'root' ? 'user root;' : ''} events {} http { access_log off; client_body_temp_path ${folder.path}/b; proxy_temp_path ${folder.path}/p; fastcgi_temp_path ${folder.path}/f; uwsgi_temp_path ${folder.path}/u; scgi_temp_path ${folder.path}/s;
+    server { listen 127.0.0.1:${ports.web}; root ${folder.path}/site/current; index index.html; } }`);
+  peers.push(await startPeer('/usr/sbin/nginx', ['-p', folder.path, '-c', config], () => listens(ports.web)));
+});
+afterAll(async () => {
+  for (const peer of peers) await peer.stop();
+  await house.stop();
+  await folder.remove();
+});
+
+const get = (path: string) => new Promise<{ status: number; body: string }>((resolve, reject) => {
+  request({ host: '127.0.0.1', port: ports.web, path, agent: false }, (answer) => {
+    let body = '';
+    answer.on('data', (piece: Buffer) => (body += piece.toString()));
+    answer.on('end', () => resolve({ status: answer.statusCode ?? 0, body }));
+  }).on('error', reject).end();
+});
+
+type Refusal = { error: { code: string; message: string } };
+async function newSite(name: string): Promise<string> {
+  const site = await house.owner.newSite(name);
+  await house.owner.bringIn(site, await zip(SMALL_SITE));
+  return site;
+}
+
+describe('a server over SFTP', () => {
+  let site: string;
+  const account = () => ({ server: '127.0.0.1', port: ports.ssh, user, folder: join(folder.path, 'site'), key: clientKey, fingerprint, url: `http://127.0.0.1:${ports.web}/` });
+  const connect = (more: object = {}) => house.owner.post<HostingView & Refusal>(`/api/sites/${site}/hosting/sftp`, { ...account(), ...more });
+
+  it('shows its key first, the one ssh-keygen knows', async () => {
+    site = await newSite('Over SFTP');
+    const { body } = await house.owner.post<{ fingerprint: string }>(`/api/sites/${site}/hosting/host-key`, { server: '127.0.0.1', port: ports.ssh });
+    expect(body.fingerprint).toBe(fingerprint);
+  });
+
+  it('is not spoken to before its key is agreed to, nor with a wrong key of ours, nor where nobody may write', async () => {
+    expect((await connect({ fingerprint: undefined })).body.error.code).toBe('host-key-changed');
+    await run('ssh-keygen', ['-q', '-t', 'ed25519', '-N', '', '-f', join(folder.path, 'stranger')]);
+    expect((await connect({ key: await readFile(join(folder.path, 'stranger'), 'utf8') })).body.error.code).toBe('host-login-refused');
+    expect((await connect({ folder: '/nowhere/at/all' })).body.error.code).toBe('host-folder-unusable');
+    expect((await connect({ folder: '/proc' })).status).toBeGreaterThanOrEqual(400);
+    expect((await house.owner.get<HostingView>(`/api/sites/${site}/hosting`)).body.account.kind).toBe('stand-in');
+  });
+
+  it('is tried with a probe, leaves none of it behind, and keeps the key sealed', async () => {
+    const { body, status } = await connect();
+    expect([status, body.account.kind, body.account.pinnedKey, body.account.hasSecret]).toEqual([200, 'sftp', fingerprint, true]);
+    expect((await run('ls', [join(folder.path, 'site')])).stdout).toBe('');
+    expect(JSON.stringify(body)).not.toContain('PRIVATE KEY');
+    const { secret } = await house.server.deps.db.one<{ secret: Buffer }>('select secret from host_account where site_id = $1', [site]);
+    expect(secret.includes('PRIVATE KEY')).toBe(false);
+  });
+
+  it('gets the release whole, served by nginx; then only what changed', async () => {
+    expect(await house.owner.publish(site)).toMatchObject({ state: 'done', error: null });
+    expect(await get('/')).toMatchObject({ status: 200, body: SMALL_SITE['index.html'] });
+    expect((await get('/visit/')).body).toBe(SMALL_SITE['visit/index.html']);
+    const { id } = await house.owner.page(site, '/visit/');
+    await house.owner.decide(site, { kind: 'title', page: id, title: 'Come and see' });
+    expect((await house.owner.publish(site)).state).toBe('done');
+    expect((await get('/visit/')).body).toContain('<title>Come and see</title>');
+    expect((await house.owner.releases(site))[0]).toMatchObject({ filesSent: 1 });
+    // Unchanged files are the same file on the server's disk, under two names or more.
+    expect((await lstat(join(folder.path, 'site/current/style.css'))).nlink).toBeGreaterThanOrEqual(3);
+  });
+
+  it('switches all at once: visitors who read all the while miss nothing', async () => {
+    let stop = false;
+    let reads = 0;
+    const wrong: string[] = [];
+    const visitor = (async () => {
+      while (!stop) {
+        const { status, body } = await get('/visit/');
+        reads += 1;
+        if (status !== 200 || !/<title>(Come and see|Round \d)<\/title>/.test(body)) wrong.push(`${status} ${body.slice(0, 80)}`);
+      }
+    })();
+    const { id } = await house.owner.page(site, '/visit/');
+    for (let round = 0; round < 4; round += 1) {
+      await house.owner.decide(site, { kind: 'title', page: id, title: `Round ${round}` });
+      expect((await house.owner.publish(site)).state).toBe('done');
+    }
+    stop = true;
+    await visitor;
+    expect(wrong).toEqual([]);
+    expect(reads).toBeGreaterThan(50);
+    expect((await get('/visit/')).body).toContain('Round 3');
+  });
+
+  it('whose key has changed is refused, and the live release stays', async () => {
+    await peers[0]?.stop();
+    peers[0] = await startSsh(join(folder.path, 'other-host'));
+    // The connection of the publish before is kept a while and is still the right server's.
+    await pause(5500);
+    const { id } = await house.owner.page(site, '/visit/');
+    await house.owner.decide(site, { kind: 'title', page: id, title: 'Never sent' });
+    const job = await house.owner.publish(site);
+    expect(job.error?.code).toBe('host-key-changed');
+    expect((await get('/visit/')).body).toContain('Round 3');
+    await peers[0].stop();
+    peers[0] = await startSsh(join(folder.path, 'host'));
+    expect((await house.owner.publish(site)).state).toBe('done');
+    expect((await get('/visit/')).body).toContain('Never sent');
+  });
+});
+
+describe('a folder', () => {
+  it('is tried, takes releases, and goes back at once', async () => {
+    const site = await newSite('Into a folder');
+    const at = join(folder.path, 'plain');
+    expect((await house.owner.post<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: 'srv/www' })).body.error.code).toBe('host-folder-unusable');
+    expect((await house.owner.post<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: join(at, 'not-there') })).body.error.message).toContain('not there');
+    expect((await house.owner.post<HostingView>(`/api/sites/${site}/hosting/folder`, { folder: at })).body.account).toMatchObject({ kind: 'folder', folder: at });
+    expect((await house.owner.publish(site)).state).toBe('done');
+    const first = await readlink(join(at, 'current'));
+    expect(await readFile(join(at, 'current/welcome/index.html'), 'utf8')).toBe(SMALL_SITE['welcome/index.html']);
+    const { id } = await house.owner.page(site, '/welcome/');
+    await house.owner.decide(site, { kind: 'title', page: id, title: 'Other' });
+    await house.owner.publish(site);
+    expect(await readlink(join(at, 'current'))).not.toBe(first);
+    const { body } = await house.owner.post<{ job: string }>(`/api/sites/${site}/releases/1/rollback`);
+    await house.owner.ended(body.job);
+    expect(await readFile(join(at, 'current/welcome/index.html'), 'utf8')).toBe(SMALL_SITE['welcome/index.html']);
+    // The earlier release's own folder is untouched by all that.
+    expect(await readFile(join(at, first, 'welcome/index.html'), 'utf8')).toBe(SMALL_SITE['welcome/index.html']);
+  });
+});
