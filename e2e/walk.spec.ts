@@ -1,39 +1,14 @@
 /** The walk of the first slice, by hand and keyboard, in a real browser on the built application. */
 import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
-import AxeBuilder from '@axe-core/playwright';
 import { zipSync } from 'fflate';
 import { expect, test, type Page } from '@playwright/test';
+import { app, expectAccessible, go, owner, port, signIn } from './house.ts';
 
-const port = Number(process.env.FASTIGIUM_E2E_PORT);
-const app = `http://localhost:${port}`;
 const live = `http://lanternmoor.localhost:${port + 2}`;
-const demo = new URL('../demo/lanternmoor/', import.meta.url).pathname;
-const { owner } = JSON.parse(readFileSync(join(demo, 'scenario.json'), 'utf8')) as { owner: { email: string; password: string } };
 
 /** What the live host answers. Only browsers know that .localhost is this machine, so others name the host apart. */
 function ask(page: Page, path: string, name = 'lanternmoor') {
   return page.request.get(`http://127.0.0.1:${port + 2}${path}`, { headers: { host: `${name}.localhost` }, maxRedirects: 0 });
-}
-
-async function go(page: Page, letter: string, station: string): Promise<void> {
-  await page.keyboard.press('g');
-  await page.keyboard.press(letter);
-  await page.waitForURL(`**/${station}**`);
-}
-
-async function signIn(page: Page): Promise<void> {
-  await page.goto(app);
-  await page.getByLabel('E-mail').fill(owner.email);
-  await page.getByLabel('Password').fill(owner.password);
-  await page.keyboard.press('Enter');
-  await page.waitForURL('**/sites');
-}
-
-/** Serious faults that a machine can see, by the rules of WCAG 2.2 A and AA; what imported pages show is theirs. */
-async function expectAccessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).exclude('iframe').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`)).toEqual([]);
 }
 
 test('from a finished folder to a live page, and a change published again', async ({ page, context }) => {

@@ -91,6 +91,20 @@ try {
   await page.getByRole('option').filter({ hasText: '/visit.php?id=7' }).click();
   await shoot('redirects');
 
+  await go('a', 'address');
+  await page.getByLabel('The name, as you would type it').fill('www.lanternmoor.example');
+  await page.keyboard.press('Enter');
+  await page.getByRole('tab', { name: /^Records/ }).click();
+  await page.getByRole('button', { name: 'Send as DNS update' }).waitFor();
+  await shoot('address');
+  await page.getByRole('tab', { name: /^Host/ }).click();
+  await page.getByText('Two-bay', { exact: true }).click();
+  await shoot('host');
+  await page.getByRole('tab', { name: /^Records/ }).click();
+  await page.getByRole('button', { name: 'Send as DNS update' }).click();
+  await page.getByText('The last old answer runs out').waitFor();
+  await shoot('spread');
+
   await go('p', 'publish');
   await page.getByRole('button', { name: 'Publish release 1' }).click();
   await page.getByText('Live and draft are the same: release 1').waitFor({ timeout: 30_000 });

@@ -280,6 +280,16 @@ describe('a host', () => {
     expect(body.plans[2]?.downMinutesPerMonth).toBe(43.2);
   });
 
+  it('ranks regions by where visitors are, weighted by their visits', async () => {
+    const ranked = async (visitors: object[]) => (await house.owner.post<HostingView>(path('Bought', '/hosting/visitors'), { visitors })).body.regions.map(({ id }) => id);
+    expect((await ranked([{ code: 'SE', visits: 900 }, { code: 'US', visits: 10 }]))[0]).toBe('baltic');
+    expect((await ranked([{ code: 'AU', visits: 900 }, { code: 'SE', visits: 10 }]))[0]).toBe('pacific-south');
+    expect((await house.owner.post(path('Bought', '/hosting/visitors'), { visitors: [{ code: 'XQ', visits: 1 }] })).status).toBe(404);
+    expect((await house.owner.post<HostingView>(path('Bought', '/hosting/plan'), { plan: 'two-bay', region: 'isles', months: 24 })).body.account).toMatchObject({ plan: 'two-bay', region: 'isles', months: 24 });
+    // Choosing a plan forgets nobody.
+    expect((await house.owner.get<HostingView>(path('Bought', '/hosting'))).body.visitors.map(({ code }) => code)).toEqual(['AU', 'SE']);
+  });
+
   it('gives another temporary address; the old one leads there; a taken one is refused with free ones', async () => {
     const { body } = await house.owner.post<HostingView>(path('Bought', '/hosting/temporary'), { label: 'quayside' });
     expect(body.temporary.label).toBe('quayside');

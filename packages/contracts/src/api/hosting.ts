@@ -8,7 +8,8 @@ export const planOffer = z.object({
   setUpCents: z.number().int(), totalCents: z.number().int(), perMonthCents: z.number().int(), downMinutesPerMonth: z.number(),
 });
 export const regionOffer = z.object({ id: z.string(), name: z.string(), km: z.number(), leastRoundTripMs: z.number() });
-export const visitorGroup = z.object({ country: z.string().min(1).max(60), latitude: z.number().min(-90).max(90), longitude: z.number().min(-180).max(180), weight: z.number().min(0).max(1e12) });
+export const visitorGroup = z.object({ code: z.string(), country: z.string(), latitude: z.number(), longitude: z.number(), weight: z.number() });
+export const country = z.object({ code: z.string(), name: z.string(), latitude: z.number(), longitude: z.number() });
 
 export const HOST_KINDS = ['stand-in', 'folder', 'sftp'] as const;
 export const hostAccount = z.object({
@@ -46,7 +47,8 @@ export const hostingApi = {
     summary: 'Choose a plan and a region', access: 'owner', params: siteParams, answer: hostingView,
     body: z.object({ plan: z.string().max(60), region: z.string().max(60), months: z.number().int().min(1).max(60) }),
   }),
-  visitors: endpoint('POST /sites/:site/hosting/visitors', { summary: 'Say where visitors are', access: 'editor', params: siteParams, body: z.object({ visitors: z.array(visitorGroup).max(250) }), answer: hostingView }),
+  visitors: endpoint('POST /sites/:site/hosting/visitors', { summary: 'Say where visitors are', access: 'editor', params: siteParams, body: z.object({ visitors: z.array(z.object({ code: z.string().regex(/^[A-Z]{2}$/), visits: z.number().min(0).max(1e12) })).max(250) }), answer: hostingView }),
+  countries: endpoint('GET /countries', { summary: 'Countries and where they are', access: 'reviewer', answer: z.array(country) }),
   temporary: endpoint('POST /sites/:site/hosting/temporary', {
     summary: 'Change the temporary address; the old one redirects for a while', access: 'editor', params: siteParams, answer: hostingView,
     body: z.object({ label: hostLabel, keepOldDays: z.number().int().min(0).max(365).default(30) }),

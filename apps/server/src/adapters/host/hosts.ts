@@ -9,7 +9,7 @@ import { sftpHost } from './sftpHost.ts';
 export const hostSettings = z.object({
   folder: z.string().optional(), server: z.string().optional(), port: z.number().optional(), user: z.string().optional(), url: z.string().optional(),
   plan: z.string().optional(), region: z.string().optional(), months: z.number().optional(),
-  visitors: z.array(z.object({ country: z.string(), latitude: z.number(), longitude: z.number(), weight: z.number() })).optional(),
+  visitors: z.array(z.object({ code: z.string(), country: z.string(), latitude: z.number(), longitude: z.number(), weight: z.number() })).optional(),
 });
 export type HostSettings = z.infer<typeof hostSettings>;
 

@@ -7,11 +7,15 @@ import { probeFolder } from '../../adapters/host/folderHost.ts';
 import { hostAccount, hostSettings, secretPurpose, sftpSecret, type HostSettings } from '../../adapters/host/hosts.ts';
 import { probeSftp, shownKey } from '../../adapters/host/sftpHost.ts';
 import { announce } from '../../db/events.ts';
+import { countryOf } from './countries.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Deps } from '../../deps.ts';
 
-/** Until somebody says where visitors are: the demo's own country's middle. Invented; only the ranking matters. */
-const DEFAULT_VISITORS = [{ country: 'Not known yet', latitude: 52.5, longitude: -3.5, weight: 1 }];
+/** Until somebody says where visitors are: anywhere at all, so the middle of the region offered first. */
+const notKnown = (offer: HostOffer | undefined) => {
+  const [first] = offer?.regions ?? [];
+  return [{ code: '', country: 'not known yet', latitude: first?.latitude ?? 0, longitude: first?.longitude ?? 0, weight: 1 }];
+};
 const DAY_MS = 86_400_000;
 
 export async function hostingView(deps: Deps, site: string, months?: number): Promise<HostingView> {
@@ -20,7 +24,7 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
   const term = months ?? settings.months ?? 12;
   const needs = await needsOf(deps, site);
   const offer = await deps.hosts.standIn.naming?.offer();
-  const visitors = settings.visitors ?? DEFAULT_VISITORS;
+  const visitors = settings.visitors ?? notKnown(offer);
   const { label } = await deps.db.one<{ label: string }>('select temporary_label as label from site where id = $1', [site]);
   return {
     account: {
@@ -63,11 +67,16 @@ export async function choosePlan(deps: Deps, site: string, by: string, choice: {
   await keep(deps, site, by, 'stand-in', choice);
 }
 
-export async function sayVisitors(deps: Deps, site: string, by: string, visitors: NonNullable<HostSettings['visitors']>): Promise<void> {
+export async function sayVisitors(deps: Deps, site: string, by: string, visits: readonly { code: string; visits: number }[]): Promise<void> {
+  const visitors = visits.filter((each) => each.visits > 0).map((each) => {
+    const country = countryOf(each.code);
+    if (!country) throw new DomainError('not-found', { what: 'such country' });
+    return { code: country.code, country: country.name, latitude: country.latitude, longitude: country.longitude, weight: each.visits };
+  });
   const account = await hostAccount(deps.db, site);
   await deps.db.run(
-    `insert into host_account (site_id, kind, settings, connected_by) values ($1, $2, $3, $4) on conflict (site_id) do update set settings = host_account.settings || excluded.settings`,
-    [site, account?.kind ?? 'stand-in', JSON.stringify({ visitors }), by],
+    `insert into host_account (site_id, kind, settings, connected_by) values ($1, $2, jsonb_strip_nulls($3), $4) on conflict (site_id) do update set settings = jsonb_strip_nulls(host_account.settings || excluded.settings)`,
+    [site, account?.kind ?? 'stand-in', JSON.stringify({ visitors: visitors.length > 0 ? visitors : null }), by],
   );
 }
 

@@ -2,6 +2,7 @@ import { hostingApi } from '@fastigium/contracts/api/hosting';
 import { shownKey } from '../../adapters/host/sftpHost.ts';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
+import { countryList } from './countries.ts';
 import { changeTemporaryName, choosePlan, connectFolder, connectSftp, hostingView, sayVisitors, useStandIn } from './hosting.ts';
 
 export function hostingRoutes(routes: Routes, deps: Deps): void {
@@ -14,6 +15,7 @@ export function hostingRoutes(routes: Routes, deps: Deps): void {
     await sayVisitors(deps, params.site, person.id, body.visitors);
     return hostingView(deps, params.site);
   });
+  routes.on(hostingApi.countries, () => Promise.resolve(countryList()));
   routes.on(hostingApi.temporary, async ({ params, body }) => {
     await changeTemporaryName(deps, params.site, body.label, body.keepOldDays);
     return hostingView(deps, params.site);

@@ -42,7 +42,7 @@ useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () =>
       <ChainDrawing />
       <div v-if="view" id="link-panel" class="panel" role="tabpanel" :aria-labelledby="`link-${link}`" tabindex="-1">
         <LinkMeaning v-if="hasDomain" />
-        <template v-if="link === 'registration'"><NameFinder /><AskedList of="registration" /></template>
+        <template v-if="link === 'registration'"><NameFinder /><AskedList of="registration" open /></template>
         <template v-else-if="link === 'name-servers'"><NameServersPanel /><AskedList of="name-servers" open /></template>
         <template v-else-if="link === 'records'">
           <template v-if="hasDomain"><RecordsTable /><SpreadChart /><ChangePlanner /><AskedList of="records" /></template>

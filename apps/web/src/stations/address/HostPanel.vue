@@ -1,15 +1,23 @@
 <script setup lang="ts">
 /** Plans against what this site needs, and regions by their distance to the visitors. */
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import { money } from '../../logic/duration.ts';
 import { figure, size } from '../../logic/format.ts';
+import { useSession } from '../../stores/session.ts';
 import { useHosting } from './hosting.ts';
+import VisitorCountries from './VisitorCountries.vue';
 
 const { view, months, plan, region } = useHosting();
+const session = useSession();
 const needs = computed(() => view.value?.needs);
 const cheapestFit = computed(() => view.value?.plans.filter(({ fits }) => fits).sort((a, b) => a.totalCents - b.totalCents)[0]?.plan.id);
+const saying = ref(false);
+const visitorWords = computed(() => {
+  const names = view.value?.visitors.map(({ country }) => country) ?? [];
+  return names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
+});
 const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km }) => km) ?? [])));
 </script>
 
@@ -19,8 +27,8 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
       <h2 class="heading">Plans, for {{ figure(needs?.files ?? 0) }} files of {{ size(needs?.bytes ?? 0) }}{{ needs?.ownDomain ? ', an own domain and a certificate' : '' }}</h2>
       <SegmentedChoice v-model="months" label="Term" :options="[{ value: 1, label: '1 month' }, { value: 12, label: '12 months' }, { value: 24, label: '24' }, { value: 36, label: '36' }]" />
     </div>
-    <ul class="plans" role="radiogroup" aria-label="Plan">
-      <li v-for="each in view.plans" :key="each.plan.id" :class="{ on: each.plan.id === plan, unfit: !each.fits }">
+    <div class="plans" role="radiogroup" aria-label="Plan">
+      <div v-for="each in view.plans" :key="each.plan.id" class="choice" :class="{ on: each.plan.id === plan, unfit: !each.fits }">
         <label>
           <input v-model="plan" type="radio" name="plan" :value="each.plan.id" />
           <span class="name"><b>{{ each.plan.name }}</b><span class="quiet">{{ size(each.plan.storageBytes) }}, {{ each.plan.backupDays === 0 ? 'no backups' : `backups for ${each.plan.backupDays} days` }}</span></span>
@@ -28,11 +36,12 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
           <span class="figure quiet">{{ each.plan.uptimePercent }} %: up to {{ each.downMinutesPerMonth }} min away a month</span>
           <span class="figure"><b>{{ money(each.totalCents, each.plan.currency) }}</b><br /><span class="quiet">{{ each.setUpCents > 0 ? `${money(each.setUpCents, each.plan.currency)} of it set-up` : each.plan.setUpCents > 0 ? 'set-up fee waived' : 'no set-up fee' }}</span></span>
         </label>
-      </li>
-    </ul>
-    <div class="head"><h2 class="heading">Regions, by distance to the visitors</h2><span class="quiet">light in fibre sets the least round trip</span></div>
-    <ul class="regions" role="radiogroup" aria-label="Region">
-      <li v-for="each in view.regions" :key="each.id" :class="{ on: each.id === region }">
+      </div>
+    </div>
+    <div class="head"><h2 class="heading">Regions, by distance to the visitors</h2><span class="quiet">light in fibre sets the least round trip; visitors: {{ visitorWords }} <button v-if="session.mayEdit" class="text-link" type="button" @click="saying = !saying">{{ saying ? 'close' : 'say where they are' }}</button></span></div>
+    <VisitorCountries v-if="saying" @done="saying = false" />
+    <div class="regions" role="radiogroup" aria-label="Region">
+      <div v-for="each in view.regions" :key="each.id" class="choice" :class="{ on: each.id === region }">
         <label>
           <input v-model="region" type="radio" name="region" :value="each.id" />
           <span>{{ each.name }}</span>
@@ -40,17 +49,16 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
           <span class="figure">{{ figure(Math.round(each.km)) }} km</span>
           <span class="figure quiet">at least {{ each.leastRoundTripMs.toFixed(1) }} ms</span>
         </label>
-      </li>
-    </ul>
+      </div>
+    </div>
   </template>
 </template>
 
 <style scoped>
 .head { display: flex; justify-content: space-between; align-items: center; gap: 16px; padding: 12px 20px 6px; flex-wrap: wrap; }
 .head .heading { margin: 0; font-size: 13px; color: var(--ink-7); }
-ul { list-style: none; margin: 0; padding: 0; }
-li { border-bottom: var(--line); border-left: 3px solid transparent; }
-li.on { background: var(--lapis-tint); border-left-color: var(--lapis); --ink-5: var(--ink-7); }
+.choice { border-bottom: var(--line); border-left: 3px solid transparent; }
+.choice.on { background: var(--lapis-tint); border-left-color: var(--lapis); --ink-5: var(--ink-7); }
 label { display: grid; gap: 12px; align-items: center; padding: 8px 20px 8px 17px; cursor: pointer; }
 .plans label { grid-template-columns: 16px 150px minmax(0, 1fr) 128px 112px; }
 .regions label { grid-template-columns: 16px 130px minmax(0, 1fr) 84px 104px; padding-block: 6px; }

@@ -59,6 +59,7 @@ async function letGo(): Promise<void> {
   <template v-if="domain && !chosen">
     <h1 class="title-face">{{ domain.unicode }}</h1>
     <p class="quiet">{{ domain.unicode === domain.name ? '' : `${domain.name}; ` }}connected; visitors see {{ domain.main }}</p>
+    <hr class="rule" />
   </template>
   <template v-if="session.mayEdit">
     <h2 class="heading">{{ domain ? 'Connect another name instead' : 'Bring a name you own' }}</h2>
