@@ -1,11 +1,17 @@
 /** Asking again by itself: whoever's look is due by the world's clock gets one, by one process only. */
 import type { Logger } from 'pino';
+import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { lookNow } from './lookNow.ts';
 
 const CHECK_EVERY_MS = 2000;
 /** While one process looks, no other takes the same site; afterwards the look itself says when the next is due. */
 const CLAIM_MS = 30_000;
+
+/** Something happened that the chain will show: the next look is due now. */
+export async function lookSoon(queries: Queries, site: string, nowMs: number): Promise<void> {
+  await queries.run('update address set next_look_at = $2 where site_id = $1', [site, new Date(nowMs)]);
+}
 
 export function startLooking(deps: Deps, log: Logger): { stop(): Promise<void> } {
   let running: Promise<void> | undefined;

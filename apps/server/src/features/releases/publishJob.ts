@@ -12,6 +12,7 @@ import type { Deps } from '../../deps.ts';
 import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { contentBytes, keepContents } from '../contents.ts';
+import { lookSoon } from '../address/schedule.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { differenceBetween } from './changes.ts';
 import { rulesContent } from './rules.ts';
@@ -129,6 +130,7 @@ async function markLive(deps: Deps, { id, site }: Prepared): Promise<void> {
     await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
     await tx.run(`update release set state = 'live', live_at = now() where id = $1`, [id]);
     await tx.run('update site set live_release = $2 where id = $1', [site, id]);
+    await lookSoon(tx, site, deps.world.clock.nowMs());
     await announce(tx, { kind: 'release', site });
   });
 }

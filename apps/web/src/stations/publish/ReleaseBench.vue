@@ -52,7 +52,7 @@ function goBack(release: Release): Promise<void> {
 
 <template>
   <h1 class="title-face">{{ isSame ? `Release ${site.overview?.live?.number} is live` : `Release ${number}` }}</h1>
-  <p class="quiet">{{ isSame ? 'Live and draft are the same' : sending ? `${sending.by.name} is publishing` : 'To the stand-in host, switched all at once' }}</p>
+  <p class="quiet">{{ isSame ? 'Live and draft are the same' : sending ? `${sending.by.name} is publishing` : 'To the host, switched all at once' }}</p>
   <template v-if="site.publishing">
     <JobProgress class="progress" :job="site.publishing" waiting="Waiting to begin" :can-cancel="session.mayEdit" @cancel="site.cancel(site.publishing.id)" />
     <p class="quiet">{{ site.overview?.live ? 'Visitors get the release before, whole, until the switch.' : 'Nobody sees anything of it until the switch.' }}</p>
