@@ -147,3 +147,26 @@ test('a domain that is owned, and a record that is wrong', async ({ page }) => {
   await page.getByRole('button', { name: /^Take “Two-bay” for 12 months/ }).click();
   await expect(page.getByText('Host stand-in, plan “Two-bay”').first()).toBeVisible();
 });
+
+test('a site under a path, and as a path of the host', async ({ page }) => {
+  await signIn(page);
+  await newSite(page, 'Moor walks');
+  await link(page, 'Host').click();
+  await page.getByLabel('Path; empty for the root').fill('walks');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('The site is published under /walks/')).toBeVisible();
+  await page.getByRole('button', { name: 'under /moor-walks' }).click();
+  await expect(page.getByText('The site is published under /moor-walks/')).toBeVisible();
+  await go(page, 'p', 'publish');
+  await page.getByRole('button', { name: 'Publish release 2' }).click();
+  await expect(page.getByText('Live and draft are the same: release 2')).toBeVisible({ timeout: 30_000 });
+  // Real documents nobody here wrote, whose links are relative: none of them has to travel again.
+  await expect(page.getByText('nothing sent').first()).toBeVisible();
+  const visitor = await page.context().newPage();
+  for (const from of [`http://moor-walks.localhost:${port + 2}/index.html`, `http://sites.localhost:${port + 2}/moor-walks/index.html`]) {
+    await visitor.goto(from);
+    expect(new URL(visitor.url()).pathname).toMatch(/^\/moor-walks\/(index\.html)?$/);
+    await visitor.getByRole('link', { name: /Best Packaging Practices/i }).first().click();
+    await visitor.waitForURL(/\/moor-walks\/best-pkging-practices\.html/);
+  }
+});

@@ -62,6 +62,8 @@ export const ERRORS = {
   'host-login-refused': { status: 422, text: 'The server does not let {user} in with this password or key. Check both; nothing was kept.' },
   'host-folder-unusable': { status: 422, text: 'The folder cannot be used: {reason}. Choose another one, or have its rights changed.' },
   'standin-refused': { status: 502, text: 'The stand-ins did not take this ({detail}).' },
+  'base-path-unreadable': { status: 422, text: '“{path}” cannot be a path for a site. Write folders of plain letters, digits, dots and hyphens, like /museum.' },
+  'base-path-same': { status: 422, text: 'The site is published at {path} already.' },
   'internal': { status: 500, text: 'Something went wrong inside Fastigium. Nothing was changed. Try again; if it stays, show your administrator the number {reference}.' },
 } as const satisfies Record<string, { status: number; text: string }>;
 

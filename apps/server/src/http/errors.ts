@@ -20,5 +20,7 @@ function toDomainError(error: unknown): DomainError {
   if (error instanceof Error && 'type' in error && typeof error.type === 'string' && error.type.startsWith('entity.')) {
     return new DomainError('input-invalid', { detail: error.message }, { cause: error });
   }
+  // A file the built application does not have (any more): an old page asks for it after an update.
+  if (error instanceof Error && 'status' in error && error.status === 404) return new DomainError('not-found', { what: 'such file' }, { cause: error });
   return new DomainError('internal', { reference: randomUUID().slice(0, 8) }, { cause: error });
 }

@@ -3,5 +3,5 @@ import * as tasks from './tasks.ts';
 
 export const readFiles = (files: readonly tasks.FileToRead[]) => tasks.readFiles(files);
 
-export const compilePages = ({ pages, moves }: { pages: readonly tasks.PageToCompile[]; moves: ReadonlyMap<string, string> }) =>
-  tasks.compilePages(pages, moves);
+export const compilePages = ({ pages, moves, basePath }: { pages: readonly tasks.PageToCompile[]; moves: ReadonlyMap<string, string>; basePath: string }) =>
+  tasks.compilePages(pages, moves, basePath);

@@ -5,7 +5,7 @@ import type { CompiledFile, FileToRead, PageToCompile, ReadFile } from './tasks.
 export interface Threads {
   readonly size: number;
   read(files: readonly FileToRead[], signal?: AbortSignal): Promise<readonly ReadFile[]>;
-  compile(pages: readonly PageToCompile[], moves: ReadonlyMap<string, string>, signal?: AbortSignal): Promise<readonly CompiledFile[]>;
+  compile(pages: readonly PageToCompile[], moves: ReadonlyMap<string, string>, basePath: string, signal?: AbortSignal): Promise<readonly CompiledFile[]>;
   close(): Promise<void>;
 }
 
@@ -24,7 +24,7 @@ export function startThreads(size: number): Threads {
   return {
     size,
     read: (files, signal) => pool.run(files, options('read', signal)) as Promise<ReadFile[]>,
-    compile: (pages, moves, signal) => pool.run({ pages, moves }, options('compile', signal)) as Promise<CompiledFile[]>,
+    compile: (pages, moves, basePath, signal) => pool.run({ pages, moves, basePath }, options('compile', signal)) as Promise<CompiledFile[]>,
     close: () => pool.destroy(),
   };
 }

@@ -2,8 +2,8 @@
 import { createHash } from 'node:crypto';
 import { addressOfFile, resolveHref } from '@fastigium/core/address';
 import { cssUrls, decodeSource, readPage, type Heading } from '@fastigium/core/html';
-import { compilePage } from '@fastigium/core/release';
-import type { Draft } from '@fastigium/core/site';
+import { compilePage, movedUnder } from '@fastigium/core/release';
+import { emptyDraft, type Draft } from '@fastigium/core/site';
 
 export interface FileToRead {
   readonly path: string;
@@ -102,15 +102,15 @@ export interface CompiledFile {
 }
 
 /** @param moves see movedAddresses in the core. */
-export function compilePages(pages: readonly PageToCompile[], moves: ReadonlyMap<string, string>): CompiledFile[] {
+export function compilePages(pages: readonly PageToCompile[], moves: ReadonlyMap<string, string>, basePath: string): CompiledFile[] {
+  const movedTo = movedUnder(basePath, moves);
   return pages.map(({ id, sourcePath, bytes, title, address }) => {
     const draft: Draft = {
+      ...emptyDraft, basePath,
       titles: new Map(title === undefined ? [] : [[id, title]]),
       addresses: new Map(address === undefined ? [] : [[id, address]]),
-      home: undefined,
-      redirects: new Map(),
     };
-    const compiled = compilePage(draft, { id, sourcePath }, bytes, (path) => moves.get(path));
+    const compiled = compilePage(draft, { id, sourcePath }, bytes, movedTo);
     return { ...compiled, hash: sha256(compiled.bytes) };
   });
 }

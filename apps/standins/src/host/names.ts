@@ -25,6 +25,8 @@ export interface Visited {
 
 const NONE: SiteNames = { main: null, others: [], forceHttps: false, hstsSeconds: null };
 const TEMPORARY = /^([a-z0-9-]+)\.localhost$/;
+/** One name for all sites that are a path of the host. */
+const SHARED_NAME = 'sites.localhost';
 const CHALLENGE = /^\/\.well-known\/acme-challenge\/([A-Za-z0-9_-]+)$/;
 
 export class HostNames {
@@ -47,8 +49,13 @@ export class HostNames {
   }
 
   /** Undefined for a name that leads to no site here. */
-  visited(hostHeader: string, encrypted: boolean): Visited | undefined {
+  visited(hostHeader: string, encrypted: boolean, path: string): Visited | undefined {
     const [, name = '', port = ''] = /^(.*?)(:\d+)?$/.exec(hostHeader.toLowerCase()) ?? [];
+    // The host's own name: the first folder says whose site it is, which is published under that path.
+    if (name === SHARED_NAME) {
+      const folder = /^\/([a-z0-9-]+)(\/|$)/.exec(path)?.[1];
+      return folder === undefined ? undefined : this.#temporary(folder, port);
+    }
     const label = TEMPORARY.exec(name)?.[1];
     return label === undefined ? this.#ownName(name, encrypted) : this.#temporary(label, port);
   }
@@ -143,4 +150,4 @@ export class HostNames {
 }
 
 /** Names a host keeps for itself; common practice, no source. */
-const RESERVED: ReadonlySet<string> = new Set(['www', 'mail', 'admin', 'host', 'ftp', 'api', 'status']);
+const RESERVED: ReadonlySet<string> = new Set(['www', 'mail', 'admin', 'host', 'ftp', 'api', 'status', 'sites']);

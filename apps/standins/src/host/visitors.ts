@@ -27,7 +27,7 @@ export function createVisitors(store: HostStore, names: HostNames, accessLog: (s
       res.type('text').send(key);
       return;
     }
-    const visited = names.visited(req.get('host') ?? '', 'encrypted' in req.socket);
+    const visited = names.visited(req.get('host') ?? '', 'encrypted' in req.socket, req.path);
     const site = visited?.site;
     const release = site === undefined ? undefined : await store.current(site);
     // Only names that have a site get a log of their own; anyone can make up the others.

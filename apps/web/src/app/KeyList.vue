@@ -10,7 +10,7 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['E', 'Pages: correct the title · Redirects: choose where it lands'],
   ['H', 'Pages: use as home page · Redirects: land on the home page'],
   ['X', 'Redirects: gone for good (410)'],
-  ['A', 'Redirects: add an old address'],
+  ['A', 'Redirects: add an old address · Address: look again'],
   ['/', 'search the list'],
   ['Ctrl Z, Ctrl Shift Z', 'one step back, one step forward'],
   ['L', 'history of the draft'],

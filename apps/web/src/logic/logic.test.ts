@@ -1,3 +1,6 @@
+import { spreadBars } from '../stations/address/spread.ts';
+import { duration, money } from './duration.ts';
+import { mayTakeFocus } from './focus.ts';
 import type { Changes } from '@fastigium/contracts/api/releases';
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
 import { describe, expect, it } from 'vitest';
@@ -47,6 +50,37 @@ describe('keys', () => {
   });
 });
 
+describe('the cursor', () => {
+  it('goes back to the ledger from the bench, not from where somebody types meanwhile', () => {
+    document.body.innerHTML = '<aside><input id="title"></aside><input id="search">';
+    const at = (id: string) => { document.getElementById(id)?.focus(); return mayTakeFocus(); };
+    expect([at('title'), at('search')]).toEqual([true, false]);
+    (document.activeElement as HTMLElement).blur();
+    expect(mayTakeFocus()).toBe(true);
+  });
+});
+
+describe('spans and money', () => {
+  it.each([[0, '0 s'], [89_000, '89 s'], [780_000, '13 min'], [3_600_000, '1 h'], [7_500_000, '2 h 5 min'], [86_400_000, '1 day'], [3 * 86_400_000 + 7_200_000, '3 days 2 h'], [61 * 86_400_000 + 7_200_000, '61 days'], [-5, '0 s']])('%d ms: %s', (ms, words) => expect(duration(ms)).toBe(words));
+  it('is written with two places', () => expect(money(1400, 'USD')).toBe('$14.00'));
+});
+
+describe('the spread as bars', () => {
+  const at = (seconds: number) => new Date(1_000_000_000_000 + seconds * 1000).toISOString();
+  const bars = spreadBars({
+    authorityNewSince: at(-60), everyoneBy: at(3600), presentTtlSeconds: 3600, negativeTtlSeconds: 600,
+    resolvers: [
+      { resolver: 'Home', address: '1', state: 'old', oldUntil: at(1800), words: '', added: false }, { resolver: 'Office', address: '2', state: 'old', oldUntil: at(3600), words: '', added: false },
+      { resolver: 'New', address: '3', state: 'new', oldUntil: null, words: '', added: false }, { resolver: 'Away', address: '4', state: 'silent', oldUntil: null, words: '', added: false }, { resolver: 'Past', address: '5', state: 'old', oldUntil: at(-1), words: '', added: false },
+    ],
+  }, 1_000_000_000_000);
+
+  it('are as long as the old answer lasts, against the longest', () => {
+    expect(bars.map(({ name, kind, oldShare }) => [name, kind, oldShare])).toEqual([['Name servers', 'new', 0], ['Home', 'old', 0.5], ['Office', 'old', 1], ['New', 'new', 0], ['Away', 'silent', 0], ['Past', 'new', 0]]);
+    expect(bars[1]?.words).toBe('old for 30 min');
+  });
+});
+
 describe('finding', () => {
   const items = ['opening times /visit/opening-times/', 'the solar terrace /observatory/', 'times of old /x/'].map((text) => ({ text }));
 
@@ -59,7 +93,7 @@ describe('finding', () => {
 });
 
 const site = (more: Partial<SiteOverview>): SiteOverview => ({
-  id: 'x', name: 'X', hostName: 'x', liveUrl: null, pages: 4, files: 9, liveRelease: null, createdAt: '', version: 1, live: null, address: null, deadLinks: 0, notes: 0, oldAddresses: 0,
+  id: 'x', name: 'X', hostName: 'x', liveUrl: null, pages: 4, files: 9, liveRelease: null, createdAt: '', version: 1, live: null, address: null, basePath: '', deadLinks: 0, notes: 0, oldAddresses: 0,
   oldAddressesWithRule: 0, redirects: 0, homeTitle: 'Home', steps: { undo: null, redo: null }, runningJobs: [], lastImport: null, ...more,
 });
 const changes = (n: number, since: number | null): Changes => ({
@@ -71,11 +105,14 @@ describe('the frieze', () => {
   const bay = (name: string, overview: SiteOverview, differences?: Changes) => baysOf(overview, differences).find(({ station }) => station === name);
 
   it('has seven bays in the order of the work, the ones without content inert', () => {
-    expect(baysOf(site({}), undefined).map(({ station, isOpen }) => `${station}${isOpen ? '' : ' -'}`)).toEqual(['survey', 'address -', 'pages', 'metadata -', 'redirects', 'publish', 'watch -']);
-    expect(baysOf(site({ files: 0, pages: 0 }), undefined).filter(({ isOpen }) => isOpen).map(({ station }) => station)).toEqual(['survey']);
+    expect(baysOf(site({}), undefined).map(({ station, isOpen }) => `${station}${isOpen ? '' : ' -'}`)).toEqual(['survey', 'address', 'pages', 'metadata -', 'redirects', 'publish', 'watch -']);
+    expect(baysOf(site({ files: 0, pages: 0 }), undefined).filter(({ isOpen }) => isOpen).map(({ station }) => station)).toEqual(['survey', 'address']);
   });
 
   it.each([
+    ['address', site({}), undefined, 'no domain yet', 'dashed'],
+    ['address', site({ address: { main: 'www.a.example', state: 'broken', words: 'records: 1 of 3 right' } }), undefined, 'records: 1 of 3 right', 'madder'],
+    ['address', site({ address: { main: 'www.a.example', state: 'right', words: 'all five links right' } }), undefined, 'all five links right', 'verdigris'],
     ['survey', site({ files: 0, lastImport: { id: '', state: 'failed', fileName: '', error: '' } }), undefined, 'nothing came in', 'madder'],
     ['survey', site({ lastImport: { id: '', state: 'reading', fileName: '', error: null } }), undefined, 'reading …', 'ochre'],
     ['pages', site({ homeTitle: null }), undefined, 'no home page', 'madder'],

@@ -38,6 +38,7 @@ export const decisionRequest = z.discriminatedUnion('kind', [
     to: z.union([z.object({ status: movingStatus, target: redirectTarget }), z.object({ status: z.literal(410) })]),
   }),
   z.object({ kind: z.literal('redirect-removed'), from: z.string().max(4000) }),
+  z.object({ kind: z.literal('base-path'), path: z.string().max(200) }),
   z.object({ kind: z.literal('undo'), of: z.number().int().min(1) }),
   z.object({ kind: z.literal('step'), direction: z.enum(['back', 'forward']) }),
 ]);

@@ -29,6 +29,8 @@ export const siteOverview = siteSummary.extend({
   oldAddressesWithRule: z.number().int(),
   redirects: z.number().int(),
   homeTitle: z.string().nullable(),
+  /** The path the draft is published under; empty at the root. */
+  basePath: z.string(),
   /** The domain and how it stands; null while the site has none. */
   address: z.object({ main: z.string(), state: z.enum(['right', 'moving', 'broken', 'waiting']), words: z.string() }).nullable(),
   steps: z.object({ undo: z.string().nullable(), redo: z.string().nullable() }),

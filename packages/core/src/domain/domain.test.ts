@@ -84,6 +84,7 @@ describe('a score', () => {
     expect(points('moor')).toBeGreaterThan(points('moorandskyobservatorysociety'));
     expect(points('lantern')).toBeGreaterThan(points('lantern-moor-2'));
     expect(points('moorsky', ['moor', 'sky'])).toBeGreaterThan(points('quvbraz', ['moor', 'sky']));
+    expect(scoreName('moor', [], 'org.example').points).toBeLessThan(scoreName('moor', [], 'example').points);
     expect(scoreName('moor-4-sky', []).reasons.map(({ words }) => words).join('; ')).toMatch(/hyphens.*digits/);
   });
 

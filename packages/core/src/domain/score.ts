@@ -16,9 +16,9 @@ export interface NameScore {
   readonly reasons: readonly ScoreReason[];
 }
 
-/** `word`: the part before the ending, as it reads. `siteWords`: what the site is called and about, most telling first, lower case. */
-export function scoreName(word: string, siteWords: readonly string[]): NameScore {
-  const reasons = [...length(word), ...sound(word), ...marks(word), ...meaning(word, siteWords), ...lookAlikes(word)];
+/** `word`: the part before the ending, as it reads; `ending`: the public suffix. `siteWords`: what the site is called and about, most telling first, lower case. */
+export function scoreName(word: string, siteWords: readonly string[], ending = ''): NameScore {
+  const reasons = [...length(word), ...sound(word), ...marks(word), ...meaning(word, siteWords), ...lookAlikes(word), ...suffix(ending)];
   const points = reasons.reduce((sum, reason) => sum + reason.points, 70);
   return { points: Math.max(0, Math.min(100, points)), reasons };
 }
@@ -54,6 +54,13 @@ function meaning(word: string, siteWords: readonly string[]): ScoreReason[] {
   const found = siteWords.filter((site) => site.length >= 4 && word.includes(site));
   if (found.length === 0) return siteWords.length === 0 ? [] : [{ points: -6, words: 'says neither what nor where the site is' }];
   return [{ points: Math.min(12, 6 * found.length), words: `says what it is: ${found.slice(0, 3).join(', ')}` }];
+}
+
+/** An ending of two parts is said and typed with every visit; where it says something itself, it costs less. */
+function suffix(ending: string): ScoreReason[] {
+  const parts = ending.split('.').length;
+  if (ending === '' || parts === 1) return [];
+  return [{ points: -3 * (parts - 1), words: `an ending of ${parts} parts to remember: .${ending}` }];
 }
 
 /** Letters beyond ASCII that look like others; plain l and I are in every alphabet and no one's fault. */

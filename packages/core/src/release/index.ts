@@ -1,3 +1,4 @@
+export { compileStyle, insideBase, movedUnder, underBase } from './basePath.ts';
 export { compilePage, compileRules, publishedPath, type CompiledPage, type CompiledRules } from './compile.ts';
 export { deltaOf, releaseDifference, type ReleaseDifference } from './difference.ts';
 export {

@@ -21,6 +21,8 @@ export type Decision =
     }
   | { readonly kind: 'redirect'; readonly redirect: Redirect }
   | { readonly kind: 'redirect-removed'; readonly from: string }
+  /** `/museum`: the site is published under that path; empty: at the root. */
+  | { readonly kind: 'base-path'; readonly path: string }
   | { readonly kind: 'undo'; readonly of: number };
 
 export interface RecordedDecision {

@@ -12,6 +12,10 @@ export interface Draft {
   readonly home: PageId | undefined;
   /** By the normal form of the old address. */
   readonly redirects: ReadonlyMap<string, Redirect>;
+  /** The path the whole site is published under, `/museum`; empty at the root. */
+  readonly basePath: string;
+  /** Where it stood before; what was found there redirects. */
+  readonly formerBasePaths: ReadonlySet<string>;
 }
 
 interface MutableDraft {
@@ -19,13 +23,17 @@ interface MutableDraft {
   addresses: Map<PageId, string>;
   home: PageId | undefined;
   redirects: Map<string, Redirect>;
+  basePath: string;
+  formerBasePaths: Set<string>;
 }
 
-export const emptyDraft: Draft = { titles: new Map(), addresses: new Map(), home: undefined, redirects: new Map() };
+const fresh = (): MutableDraft => ({ titles: new Map(), addresses: new Map(), home: undefined, redirects: new Map(), basePath: '', formerBasePaths: new Set() });
+
+export const emptyDraft: Draft = fresh();
 
 /** Adds up a history. The same history gives the same draft, on whatever machine. */
 export function foldDecisions(history: readonly RecordedDecision[]): Draft {
-  const draft: MutableDraft = { titles: new Map(), addresses: new Map(), home: undefined, redirects: new Map() };
+  const draft = fresh();
   for (const { decision } of activeDecisions(history)) apply(draft, decision);
   return draft;
 }
@@ -52,6 +60,11 @@ function apply(draft: MutableDraft, decision: Decision): void {
     case 'redirect-removed':
       draft.redirects.delete(decision.from);
       return;
+    case 'base-path':
+      draft.formerBasePaths.add(draft.basePath);
+      draft.formerBasePaths.delete(decision.path);
+      draft.basePath = decision.path;
+      return;
     case 'undo':
       return;
   }
@@ -64,8 +77,13 @@ export interface PageFile {
   readonly sourcePath: string;
 }
 
-/** Where a page answers in the draft. */
+/** Where a page answers in the draft, the path the site is under included. */
 export function draftAddress(draft: Draft, page: PageFile): string {
+  return draft.basePath + siteAddress(draft, page);
+}
+
+/** The same inside the site, as if it stood at the root. */
+export function siteAddress(draft: Draft, page: PageFile): string {
   return draft.addresses.get(page.id) ?? addressOfFile(page.sourcePath);
 }
 

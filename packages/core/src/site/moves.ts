@@ -1,9 +1,9 @@
 /** Where links go that point at a page which moved. */
 import { addressOfFile } from '../address/index.ts';
-import { draftAddress, type Draft, type PageFile } from './draft.ts';
+import { siteAddress, type Draft, type PageFile } from './draft.ts';
 
 /**
- * New addresses by old address path, for every way a link may spell the old one: `/visit/`,
+ * New addresses inside the site by old address path, for every way a link may spell the old one: `/visit/`,
  * `/visit/index.html` and `/visit`.
  *
  * Links to "/" are left alone: they mean the home page, whichever page that is.
@@ -12,7 +12,7 @@ export function movedAddresses(draft: Draft, moved: Iterable<PageFile>): Map<str
   const out = new Map<string, string>();
   for (const page of moved) {
     const before = addressOfFile(page.sourcePath);
-    const after = draftAddress(draft, page);
+    const after = siteAddress(draft, page);
     if (before === after || before === '/') continue;
     for (const spelling of spellings(page.sourcePath)) out.set(spelling, after);
   }

@@ -48,7 +48,7 @@ async function describe(
 ): Promise<FoundName> {
   const { ending, word } = nameParts(name, Object.keys(prices));
   const price = prices[ending];
-  const score = scoreName(readableName(word), words);
+  const score = scoreName(readableName(word), words, ending);
   const base = { name, unicode: readableName(name), asked, alternative, score: { points: score.points, reasons: [...score.reasons] }, currency: price?.currency ?? null };
   const costs = (privacy: boolean) => (price ? COST_YEARS.map((years) => costOver(price, years, privacy)) : []);
   try {

@@ -14,8 +14,9 @@ it('comes to the same step by step as from nothing, forward and back', async () 
   const site = await house.owner.newSite('Twelve');
   const link = (n: number) => `<a href="${n % 2 === 0 ? `/page-${n}/` : `../page-${n}/index.html`}">${n}</a>`;
   await house.owner.bringIn(site, await zip(Object.fromEntries([
+    ['s.css', 'a{background:url(/p.png)}'], ['p.png', 'x'], ['404.html', '<a href="/">home</a>'],
     ['index.html', `<title>Front</title>${[1, 2, 3].map(link).join('').replaceAll('../', '')}`],
-    ...Array.from({ length: 12 }, (_, n) => [`page-${n}/index.html`, `<title>Page ${n}</title>${link((n + 1) % 12)}${link((n + 5) % 12)}<a href="/">home</a>`]),
+    ...Array.from({ length: 12 }, (_, n) => [`page-${n}/index.html`, `<link rel=stylesheet href=/s.css><title>Page ${n}</title>${link((n + 1) % 12)}${link((n + 5) % 12)}<a href="/">home</a>`]),
   ]) as Record<string, string>));
   const pages = await house.owner.pages(site);
   const at = (address: string) => pages.find((page) => page.address === address)?.id ?? '';
@@ -23,6 +24,7 @@ it('comes to the same step by step as from nothing, forward and back', async () 
     { kind: 'title', page: at('/page-3/'), title: 'Three' }, { kind: 'home', page: at('/page-1/') }, { kind: 'title', page: at('/page-1/'), title: 'One' },
     { kind: 'home', page: at('/page-2/') }, { kind: 'step', direction: 'back' }, { kind: 'redirect', from: '/old', to: { status: 301, target: { kind: 'page', page: at('/page-1/') } } },
     { kind: 'title', page: at('/page-3/'), title: 'Drei' }, { kind: 'step', direction: 'back' }, { kind: 'step', direction: 'forward' }, { kind: 'home', page: at('/') },
+    { kind: 'base-path', path: '/under' }, { kind: 'title', page: at('/page-5/'), title: 'Five' }, { kind: 'home', page: at('/page-4/') }, { kind: 'base-path', path: '/under/two' }, { kind: 'step', direction: 'back' }, { kind: 'home', page: at('/page-6/') }, { kind: 'base-path', path: '' },
   ];
   const roots: string[][] = [];
   for (const decision of decisions) {

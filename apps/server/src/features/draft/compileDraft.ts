@@ -6,7 +6,7 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Progress } from '@fastigium/contracts/api/jobs';
 import {
-  applyDelta, compileRules, emptyManifest, fileHeaders, publishedPath, touchedShards,
+  applyDelta, compileRules, compileStyle, emptyManifest, fileHeaders, publishedPath, touchedShards, underBase,
   type CompiledRules, type ManifestDelta, type ManifestEntry, type ShardHashes,
 } from '@fastigium/core/release';
 import { affectedBetween, emptyDraft, movedAddresses, type Draft } from '@fastigium/core/site';
@@ -16,7 +16,7 @@ import { compilePages, sha256, type CompiledFile } from '../../threads/tasks.ts'
 import { keepContents } from '../contents.ts';
 import { keepShards, shardTexts } from '../manifests.ts';
 import { draftAt, history, siteState } from './history.ts';
-import { pagesById, pagesLinkingTo, pagesOfRules, type SourcePage } from './pageFiles.ts';
+import { allPages, pagesById, pagesLinkingTo, pagesOfRules, type SourcePage } from './pageFiles.ts';
 
 export interface CompiledDraft {
   readonly importId: string;
@@ -30,6 +30,8 @@ export interface CompiledDraft {
 
 interface Base {
   readonly draft: Draft;
+  /** Nothing has been compiled yet. */
+  readonly isImported?: boolean;
   readonly shards: ShardHashes;
   readonly files: number;
   readonly bytes: number;
@@ -59,7 +61,9 @@ export async function compileDraft(deps: Deps, site: string, options: CompileOpt
     const kept = await tx.maybeOne<{ version: number; shards: string[]; files: number; bytes: number }>(
       'select version, shards, files, bytes from draft where site_id = $1 and import_id = $2', [site, importId],
     );
-    const base = kept ? { ...kept, draft: draftAt(decisions, kept.version) } : await importedFiles(tx, importId);
+    const before = kept && draftAt(decisions, kept.version);
+    // Under another path everything is elsewhere, so it is compiled anew.
+    const base = kept && before && before.basePath === after.basePath ? { ...kept, draft: before } : await importedFiles(tx, importId, after.basePath);
     const compiled = await bring(deps, tx, importId, base, after, options);
     if (version === latest && (kept?.version !== version || !kept)) {
       await tx.run(
@@ -73,18 +77,46 @@ export async function compileDraft(deps: Deps, site: string, options: CompileOpt
   });
 }
 
-/** The manifest of an import nobody has decided anything about. */
-async function importedFiles(tx: Queries, importId: string): Promise<Base> {
-  const put = await tx.many<ManifestEntry & Record<string, unknown>>(
+/** The manifest of an import nobody has decided anything about but the path it is under; pages are still as they came. */
+async function importedFiles(tx: Queries, importId: string, basePath: string): Promise<Base> {
+  const files = await tx.many<ManifestEntry & Record<string, unknown>>(
     'select path, hash, size_bytes as "sizeBytes", headers from source_file where import_id = $1', [importId],
   );
+  const put = basePath === '' ? files : await filesUnder(tx, files, basePath);
   const { shards, texts, filesMore, bytesMore } = applyDelta(emptyManifest, () => '', { put, remove: [] }, sha256);
   await keepShards(tx, texts);
-  return { draft: emptyDraft, shards, files: filesMore, bytes: bytesMore };
+  return { draft: { ...emptyDraft, basePath }, isImported: true, shards, files: filesMore, bytes: bytesMore };
+}
+
+/** The page a host shows for what it does not find; it looks for it at the root, wherever the site stands. */
+const NOT_FOUND_PAGE = '404.html';
+
+type FileEntry = ManifestEntry & Record<string, unknown>;
+
+/** Files in the folder the site is published under, style sheets saying from there what they said from the root. */
+async function filesUnder(tx: Queries, files: readonly FileEntry[], basePath: string): Promise<ManifestEntry[]> {
+  const out: ManifestEntry[] = [];
+  for (const { path, hash, sizeBytes, headers } of files) {
+    const entry = { path: underBase(basePath, path), hash, sizeBytes, headers };
+    if (path === NOT_FOUND_PAGE) out.push({ ...entry, path });
+    if (headers['content-type']?.startsWith('text/css') !== true) {
+      out.push(entry);
+      continue;
+    }
+    const { bytes } = await tx.one<{ bytes: Buffer }>('select bytes from content where hash = $1', [hash]);
+    const style = compileStyle(bytes, basePath);
+    if (style === (bytes as Uint8Array)) out.push(entry);
+    else {
+      const fresh = { hash: sha256(style), bytes: style };
+      await keepContents(tx, [fresh], null);
+      out.push({ ...entry, hash: fresh.hash, sizeBytes: style.length });
+    }
+  }
+  return out;
 }
 
 async function bring(deps: Deps, tx: Queries, importId: string, base: Base, after: Draft, options: CompileOptions) {
-  const delta = await affectedDelta(deps, tx, importId, base.draft, after, options);
+  const delta = await affectedDelta(deps, tx, importId, base, after, options);
   const touched = touchedShards(delta).map((index) => base.shards[index]);
   const { shards, texts, filesMore, bytesMore } = applyDelta(base.shards, await shardTexts(tx, touched), delta, sha256);
   await keepShards(tx, texts);
@@ -92,10 +124,11 @@ async function bring(deps: Deps, tx: Queries, importId: string, base: Base, afte
 }
 
 async function affectedDelta(
-  deps: Deps, tx: Queries, importId: string, before: Draft, after: Draft, options: CompileOptions,
+  deps: Deps, tx: Queries, importId: string, { draft: before, isImported = false }: Base, after: Draft, options: CompileOptions,
 ): Promise<ManifestDelta> {
   const affected = affectedBetween(before, after);
-  const pages = await pagesById(tx, importId, affected.pages);
+  // Under a path any page may say something from the root.
+  const pages = isImported && after.basePath !== '' ? await allPages(tx, importId) : await pagesById(tx, importId, affected.pages);
   const movedPaths = [...affected.moved].flatMap((id) => pages.get(id)?.sourcePath ?? []);
   for (const page of await pagesLinkingTo(tx, importId, movedPaths)) pages.set(page.id, page);
   const moves = movedAddresses(after, (await pagesById(tx, importId, after.addresses.keys())).values());
@@ -110,7 +143,9 @@ async function affectedDelta(
     const fresh = files.filter(({ hash }, i) => hash !== batch[i]?.hash);
     await keepContents(tx, fresh, null);
     for (const { path, hash, encoding, bytes } of files) {
-      put.push({ path, hash, sizeBytes: bytes.length, headers: fileHeaders(path, encoding) });
+      const entry = { path, hash, sizeBytes: bytes.length, headers: fileHeaders(path, encoding) };
+      put.push(entry);
+      if (after.basePath !== '' && path === underBase(after.basePath, NOT_FOUND_PAGE)) put.push({ ...entry, path: NOT_FOUND_PAGE });
     }
   }
   const kept = new Set(put.map(({ path }) => path));
@@ -130,8 +165,8 @@ async function compileBatch(
     if (bytes === undefined) throw new Error(`content ${hash} is not kept`);
     return { id, sourcePath, bytes, title: draft.titles.get(id), address: draft.addresses.get(id) };
   });
-  if (work.length <= INLINE_PAGES) return compilePages(work, moves);
+  if (work.length <= INLINE_PAGES) return compilePages(work, moves, draft.basePath);
   const share = Math.ceil(work.length / deps.threads.size);
   const shares = Array.from({ length: deps.threads.size }, (_, i) => work.slice(i * share, (i + 1) * share)).filter((part) => part.length > 0);
-  return (await Promise.all(shares.map((part) => deps.threads.compile(part, moves, signal)))).flat();
+  return (await Promise.all(shares.map((part) => deps.threads.compile(part, moves, draft.basePath, signal)))).flat();
 }

@@ -3,8 +3,8 @@ import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { fileOfAddress, formatAddress, freeAddress, parseAddress, slug } from '@fastigium/core/address';
 import { indexRules, proofSteps, type Redirect, type RedirectTarget } from '@fastigium/core/redirects';
-import { compileRules, publishedPath } from '@fastigium/core/release';
-import { draftAddress, foldDecisions, stepsAvailable, type Decision, type Draft, type RecordedDecision } from '@fastigium/core/site';
+import { compileRules, insideBase, publishedPath, underBase } from '@fastigium/core/release';
+import { draftAddress, foldDecisions, siteAddress, stepsAvailable, type Decision, type Draft, type RecordedDecision } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
@@ -63,6 +63,7 @@ async function prepare(situation: Situation, request: DecisionRequest): Promise<
       if (!situation.draft.redirects.has(from)) throw new DomainError('redirect-unknown', { address: from });
       return { decision: { kind: 'redirect-removed', from }, words: `Redirect for ${from} taken away` };
     }
+    case 'base-path': return prepareBasePath(situation, request.path);
     case 'undo': return prepareUndo(situation, request.of);
     case 'step': {
       const steps = stepsAvailable(situation.decisions);
@@ -106,7 +107,7 @@ async function prepareTitle(situation: Situation, request: { page: string; title
 async function prepareHome(situation: Situation, request: { page: string }): Promise<Prepared> {
   const { tx, importId, draft } = situation;
   const page = await pageOf(situation, request.page);
-  if (draftAddress(draft, page) === '/') throw new DomainError('already-home');
+  if (siteAddress(draft, page) === '/') throw new DomainError('already-home');
   const front = await tx.maybeOne<{ id: string }>(
     `select page_id as id from source_file where import_id = $1 and path in ('index.html', 'index.htm') and page_id is not null order by path desc limit 1`,
     [importId],
@@ -199,10 +200,21 @@ async function existingFiles({ tx, importId }: Situation, draft: Draft, paths: r
   const moved = await pagesById(tx, importId, draft.addresses.keys());
   const left = new Set([...moved.values()].map(({ sourcePath }) => sourcePath));
   const arrived = new Set([...moved.values()].map((page) => publishedPath(draft, page)));
-  const rows = await tx.many<{ path: string }>('select path from source_file where import_id = $1 and path = any($2)', [importId, paths]);
-  const out = new Set(rows.map(({ path }) => path).filter((path) => !left.has(path)));
+  const inside = paths.flatMap((path) => insideBase(draft.basePath, path) ?? []);
+  const rows = await tx.many<{ path: string }>('select path from source_file where import_id = $1 and path = any($2)', [importId, inside]);
+  const out = new Set(rows.map(({ path }) => path).filter((path) => !left.has(path)).map((path) => underBase(draft.basePath, path)));
   for (const path of paths) if (arrived.has(path)) out.add(path);
   return out;
+}
+
+/** `museum/` and `/museum` mean the same; several folders may be named. Empty: at the root. */
+async function prepareBasePath({ draft }: Situation, text: string): Promise<Prepared> {
+  const bare = text.trim().replace(/^\/+|\/+$/g, '');
+  const parsed = bare === '' ? undefined : parseAddress(`/${bare}`);
+  if (parsed && (!parsed.ok || parsed.address.query !== undefined || !/^(\/[A-Za-z0-9][A-Za-z0-9._~-]*)+$/.test(`/${bare}`))) throw new DomainError('base-path-unreadable', { path: text });
+  const path = bare === '' ? '' : `/${bare}`;
+  if (path === draft.basePath) throw new DomainError('base-path-same', { path: path === '' ? 'the root' : path });
+  return Promise.resolve({ decision: { kind: 'base-path', path }, words: path === '' ? 'The site is published at the root' : `The site is published under ${path}/` });
 }
 
 async function prepareUndo({ tx, site, decisions }: Situation, of: number): Promise<Prepared> {

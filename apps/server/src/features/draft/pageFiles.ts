@@ -16,6 +16,11 @@ export async function pagesById(queries: Queries, importId: string, ids: Iterabl
   return new Map(rows.map((page) => [page.id, page]));
 }
 
+export async function allPages(queries: Queries, importId: string): Promise<Map<string, SourcePage>> {
+  const rows = await queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id is not null`, [importId]);
+  return new Map(rows.map((page) => [page.id, page]));
+}
+
 /** Pages that link to or load one of these files. */
 export async function pagesLinkingTo(queries: Queries, importId: string, paths: readonly string[]): Promise<SourcePage[]> {
   if (paths.length === 0) return [];
@@ -26,8 +31,9 @@ export async function pagesLinkingTo(queries: Queries, importId: string, paths: 
   );
 }
 
-/** Pages a draft's rules speak of: those that moved and those that redirects land on. */
+/** Pages a draft's rules speak of: those that moved and those that redirects land on; all, where the site itself moved. */
 export async function pagesOfRules(queries: Queries, importId: string, draft: Draft): Promise<Map<string, SourcePage>> {
+  if (draft.formerBasePaths.size > 0) return allPages(queries, importId);
   const ids = [...draft.addresses.keys()];
   for (const redirect of draft.redirects.values()) {
     if (redirect.status !== 410 && redirect.target.kind === 'page') ids.push(redirect.target.page);

@@ -3,8 +3,8 @@ import type { PageRow, Proof, RedirectRow } from '@fastigium/contracts/api/draft
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, formatAddress, parseAddress } from '@fastigium/core/address';
 import { decide as decideAnswer, indexRules, proofSteps, type Rule } from '@fastigium/core/redirects';
-import { differingShards, parseShard, publishedPath, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
-import { draftAddress, treeRows, type Draft } from '@fastigium/core/site';
+import { differingShards, insideBase, parseShard, publishedPath, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
+import { draftAddress, siteAddress, treeRows, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { initials } from '../people/initials.ts';
@@ -33,7 +33,7 @@ export async function pageRows(deps: Deps, site: string): Promise<{ version: num
   const { draft, importId, version } = compiled;
   const pages = await listedPages(deps.db, importId);
   const states = await statesAgainstLive(deps.db, site, compiled.shards);
-  const rows = treeRows(pages.map((page) => ({ ...page, address: draftAddress(draft, page) })));
+  const rows = treeRows(pages.map((page) => ({ ...page, address: siteAddress(draft, page) })));
   return {
     version,
     pages: rows.map(({ page, depth }) => {
@@ -41,7 +41,7 @@ export async function pageRows(deps: Deps, site: string): Promise<{ version: num
       return {
         id: page.id,
         sourcePath: page.sourcePath,
-        address: page.address,
+        address: draft.basePath + page.address,
         depth,
         title: set ?? page.title ?? '',
         importedTitle: set === undefined ? null : (page.title ?? ''),
@@ -138,11 +138,12 @@ export async function proveOnDraft(deps: Deps, site: string, text: string): Prom
 }
 
 async function titleOfFile(queries: Queries, importId: string, draft: Draft, file: string): Promise<string | null> {
-  const moved = [...draft.addresses].find(([, address]) => formatAddress({ path: address, query: undefined }) === addressOfFile(file))?.[0];
+  const inside = insideBase(draft.basePath, file) ?? file;
+  const moved = [...draft.addresses].find(([, address]) => formatAddress({ path: address, query: undefined }) === addressOfFile(inside))?.[0];
   const row = await queries.maybeOne<{ id: string | null; title: string | null }>(
     `select f.page_id as id, r.title from source_file f left join file_reading r using (import_id, path)
       where f.import_id = $1 and ${moved === undefined ? 'f.path = $2' : 'f.page_id = $2::uuid'}`,
-    [importId, moved ?? file],
+    [importId, moved ?? inside],
   );
   return (row?.id ? draft.titles.get(row.id) : undefined) ?? row?.title ?? null;
 }

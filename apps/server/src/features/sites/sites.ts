@@ -76,9 +76,9 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
             (select count(*) from old_address where site_id = $1)::int as "oldAddresses",
             (select count(*) from old_address o where site_id = $1
                 and (address = any($3) or split_part(address, '?', 1) = any($3 || $4::text[])
-                     or exists (select 1 from source_file f where f.import_id = $2 and f.address = split_part(o.address, '?', 1)
+                     or exists (select 1 from source_file f where f.import_id = $2 and $6 || f.address = split_part(o.address, '?', 1)
                                    and (f.page_id is null or f.page_id <> all ($5::uuid[])))))::int as settled`,
-    [site, importId, rules.map(({ from }) => from), [...draft.addresses.values()], [...draft.addresses.keys()]],
+    [site, importId, rules.map(({ from }) => from), [...draft.addresses.values()].map((address) => draft.basePath + address), [...draft.addresses.keys()], draft.basePath],
   );
   const live = await db.maybeOne<{ number: number; at: Date; id: string; name: string; rollbackOf: number | null }>(
     `select r.number, r.live_at as at, p.id, p.name, r.rollback_of as "rollbackOf"
@@ -92,7 +92,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
     ...summary(deps, site_), version,
     live: live ? { number: live.number, at: live.at.toISOString(), by: { id: live.id, name: live.name, initials: initials(live.name) }, rollbackOf: live.rollbackOf } : null,
     deadLinks: counts.deadLinks, notes: counts.notes, oldAddresses: counts.oldAddresses, oldAddressesWithRule: counts.settled, redirects: rules.length,
-    address: await addressStanding(db, site),
+    address: await addressStanding(db, site), basePath: draft.basePath,
     homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
     steps: nextSteps(decisions, (seq) => words.get(seq)),
     runningJobs: jobs.map(jobRow),

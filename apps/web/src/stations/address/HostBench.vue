@@ -7,6 +7,7 @@ import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { useSession } from '../../stores/session.ts';
 import { useHosting } from './hosting.ts';
+import BasePath from './BasePath.vue';
 import SftpForm from './SftpForm.vue';
 
 const { view, busy, months, plan, region, act } = useHosting();
@@ -45,6 +46,7 @@ const useStandIn = () => act((site) => call(hostingApi.standIn, { params: { site
       <v-btn type="submit" height="36" :disabled="busy || label.trim() === view?.temporary.label || label.trim() === ''">Change it</v-btn>
     </form>
   </template>
+  <BasePath v-if="session.mayEdit" />
   <template v-if="isOwner">
     <hr class="rule" />
     <h2 class="heading">Where it is published</h2>

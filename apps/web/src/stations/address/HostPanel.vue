@@ -68,4 +68,11 @@ input { accent-color: var(--lapis); margin: 0; }
 .unfit .fit { color: var(--madder); }
 .bar { height: 8px; background: var(--stone-2); }
 .bar span { display: block; height: 100%; background: var(--lapis); }
+@media (max-width: 699px) {
+  .plans label { grid-template-columns: 16px minmax(0, 1fr) 96px; }
+  .plans .fit { grid-column: 2 / -1; grid-row: 2; }
+  .plans label > .figure.quiet { display: none; }
+  .regions label { grid-template-columns: 16px minmax(0, 1fr) 76px 96px; }
+  .regions .bar { display: none; }
+}
 </style>

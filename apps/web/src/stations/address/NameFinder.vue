@@ -66,5 +66,6 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
 .score { display: grid; grid-template-columns: 56px 28px; gap: 8px; align-items: center; font-size: 12px; color: var(--ink-5); }
 .bar { height: 6px; background: var(--stone-2); }
 .bar span { display: block; height: 100%; background: var(--verdigris); }
+@media (max-width: 699px) { .name { grid-template-columns: minmax(0, 1fr) 96px; } .name .score, .name > .quiet { display: none; } }
 .hint { padding: 12px 20px; margin: 0; color: var(--ink-5); max-width: 560px; }
 </style>

@@ -74,4 +74,8 @@ async function copyAll(): Promise<void> {
 .data { display: grid; gap: 2px; }
 .more { font-size: 12px; padding: 6px 20px; }
 .plain { font-family: var(--face-text); }
+@media (max-width: 699px) {
+  .row { grid-template-columns: 44px 54px minmax(0, 1fr) minmax(0, 1fr); gap: 8px; padding-inline: 12px; }
+  .row > .figure { display: none; }
+}
 </style>

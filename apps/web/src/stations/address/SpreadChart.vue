@@ -46,4 +46,5 @@ li { display: grid; grid-template-columns: 168px minmax(0, 1fr) 116px; gap: 12px
 .old.silent { background: repeating-linear-gradient(90deg, var(--stone-5) 0 2px, var(--stone-2) 2px 8px); }
 .foot { margin: 8px 0; }
 .name { color: var(--ink-7); font-size: 13px; }
+@media (max-width: 699px) { .spread { padding-inline: 12px; } li { grid-template-columns: 96px minmax(0, 1fr) 96px; gap: 8px; } }
 </style>

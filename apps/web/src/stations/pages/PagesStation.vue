@@ -11,6 +11,7 @@ import StationLayout from '../../components/StationLayout.vue';
 import { count } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
+import { mayTakeFocus } from '../../logic/focus.ts';
 import { useSite } from '../../stores/site.ts';
 import PageBench from './PageBench.vue';
 import PageTreeRow from './PageTreeRow.vue';
@@ -86,7 +87,7 @@ async function useAsHome(row: PageRow): Promise<void> {
       </LedgerList>
     </template>
     <template #bench>
-      <PageBench v-if="page" :key="page.id" ref="bench" :page="page" :version="version" @home="useAsHome(page)" @back="list?.focus()" />
+      <PageBench v-if="page" :key="page.id" ref="bench" :page="page" :version="version" @home="useAsHome(page)" @back="mayTakeFocus() && list?.focus()" />
     </template>
   </StationLayout>
 </template>

@@ -10,6 +10,7 @@ import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
+import { mayTakeFocus } from '../../logic/focus.ts';
 import { figure } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
@@ -75,7 +76,7 @@ function noteNext(from: string): void {
 
 function moveOn(): void {
   if (upcoming !== undefined) selected.value = upcoming;
-  list.value?.focus();
+  if (mayTakeFocus()) list.value?.focus();
 }
 
 function add(): void {
@@ -122,7 +123,7 @@ useShortcuts(() => [{ key: 'a', run: add }]);
       </LedgerList>
     </template>
     <template #bench>
-      <RedirectBench v-if="loaded" :key="selected ?? NEW" ref="bench" :row="row" :pages="pages" @settling="noteNext" @settled="moveOn" @back="list?.focus()" />
+      <RedirectBench v-if="loaded" :key="selected ?? NEW" ref="bench" :row="row" :pages="pages" @settling="noteNext" @settled="moveOn" @back="mayTakeFocus() && list?.focus()" />
     </template>
   </StationLayout>
 </template>

@@ -1,0 +1,38 @@
+/**
+ * A site under a path: its files stand in that folder, and what pages and style sheets say from the root
+ * is said from there. Relative references lead to the right place as they are, so their bytes stay.
+ */
+import { cssUrls, decodeSource, splice } from '../html/index.ts';
+
+/** The published path of a file: `visit/index.html` under `/museum` is `museum/visit/index.html`. */
+export function underBase(basePath: string, path: string): string {
+  return basePath === '' ? path : `${basePath.slice(1)}/${path}`;
+}
+
+/** The file's path inside the site; undefined for one that is not under the base path. */
+export function insideBase(basePath: string, path: string): string | undefined {
+  if (basePath === '') return path;
+  const folder = `${basePath.slice(1)}/`;
+  return path.startsWith(folder) ? path.slice(folder.length) : undefined;
+}
+
+/**
+ * Where a link from the root leads: moved pages to their new address, everything under the base path.
+ *
+ * @param moves see movedAddresses
+ */
+export function movedUnder(basePath: string, moves: ReadonlyMap<string, string>): (path: string) => string | undefined {
+  if (basePath === '') return (path) => moves.get(path);
+  return (path) => basePath + (moves.get(path) ?? path);
+}
+
+/** A style sheet under the base path; the very same bytes where it says nothing from the root. */
+export function compileStyle(bytes: Uint8Array, basePath: string): Uint8Array {
+  if (basePath === '') return bytes;
+  const source = decodeSource(bytes);
+  const edits = cssUrls(source.text)
+    // Two slashes name another host (RFC 3986 section 4.2).
+    .filter(({ url }) => /^\/(?!\/)/.test(url.trim()))
+    .map(({ url, start, end, write }) => ({ start, end, text: write(basePath + url.trim()) }));
+  return splice(bytes, source, edits);
+}
