@@ -142,6 +142,9 @@ describe('a domain that is owned already', () => {
     const { body } = await house.owner.post<AddressView>(path('Harbour', '/domain/further'), { name: 'old-harbour.example' });
     expect(body.domain?.others).toContainEqual({ name: 'www.old-harbour.example', status: 301, further: true });
     expect(body.changes.filter(({ name }) => name.includes('old-harbour')).length).toBeGreaterThan(0);
+    // Its zone is in the account as well, so one sending puts both zones right.
+    expect(body.domain?.updatable).toEqual(['harbour.example', 'old-harbour.example']);
+    expect((await house.owner.post<AddressView>(path('Harbour', '/address/update'), { changes: body.changes })).body.changes).toEqual([]);
     const plain = await fetchByName('old-harbour.example', '/page?x=1');
     expect(plain).toEqual({ status: 301, location: 'https://harbour.example/page?x=1' });
     await house.owner.send('DELETE', path('Harbour', '/domain/old-harbour.example'));
@@ -202,7 +205,7 @@ describe('a name that is found', () => {
   });
 
   it('is refused when the changes shown are not the needed ones any more', async () => {
-    const outdated = await house.owner.post<{ error: { code: string } }>(path('Bought', '/address/update'), { changes: [{ kind: 'add', name: 'blue-quay.example', type: 'A', from: [], to: ['192.0.2.1'], ttlSeconds: 60 }] });
+    const outdated = await house.owner.post<{ error: { code: string } }>(path('Bought', '/address/update'), { changes: [{ zone: 'blue-quay.example', kind: 'add', name: 'blue-quay.example', type: 'A', from: [], to: ['192.0.2.1'], ttlSeconds: 60 }] });
     expect(outdated.body.error.code).toBe('update-outdated');
   });
 

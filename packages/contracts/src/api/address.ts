@@ -20,6 +20,7 @@ export const recordRow = z.object({
 export type RecordRowView = z.infer<typeof recordRow>;
 
 export const recordChange = z.object({
+  zone: z.string(),
   kind: z.enum(['add', 'replace', 'remove']), name: z.string(), type: z.string(), from: z.array(z.string()), to: z.array(z.string()), ttlSeconds: z.number().int(), words: z.string(),
 });
 export type RecordChangeView = z.infer<typeof recordChange>;
@@ -51,6 +52,8 @@ export const siteDomain = z.object({
   name: z.string(), unicode: z.string(), zone: z.string(), main: z.string(), mainForm: z.enum(['www', 'apex']), hasPair: z.boolean(),
   others: z.array(z.object({ name: z.string(), status: z.union([z.literal(301), z.literal(308)]), further: z.boolean() })),
   inAccount: z.boolean(), updates: z.object({ server: z.string(), keyName: z.string() }).nullable(),
+  /** Zones whose name servers take updates from here. */
+  updatable: z.array(z.string()),
   forceHttps: z.boolean(), hstsSeconds: z.number().int().nullable(), zoneBrought: z.boolean(),
 });
 

@@ -1,12 +1,16 @@
 /** What was answered held against what is needed, over all zones of a site. */
 import type { HostOffer } from '@fastigium/contracts/ports/host';
-import { compareRecords, recordChanges, type DomainName, type RecordChange, type RecordRow, type RecordSet } from '@fastigium/core/dns';
+import { compareRecords, mailVerdict, recordChanges, type DomainName, type MailVerdict, type RecordChange, type RecordRow, type RecordSet } from '@fastigium/core/dns';
 import type { LookFacts } from './facts.ts';
 import type { SiteAddress } from './names.ts';
 
+export interface ZoneChange extends RecordChange {
+  readonly zone: DomainName;
+}
+
 export interface Reckoned {
   readonly rows: readonly RecordRow[];
-  readonly changes: readonly RecordChange[];
+  readonly changes: readonly ZoneChange[];
   readonly sets: readonly RecordSet[];
   readonly answered: boolean;
 }
@@ -19,8 +23,15 @@ interface ZoneToReckon {
 }
 
 export function reckonZones(zones: readonly ZoneToReckon[], targets: HostOffer['targets'], issuer: string | undefined): Reckoned {
-  const rows = zones.flatMap(({ zone, names, answered, sets }) => (answered ? compareRecords(sets, { zone, names, issuer, host: { ...targets, edge: targets.edge ?? undefined } }) : []));
-  return { rows, changes: recordChanges(rows), sets: zones.flatMap(({ sets }) => sets), answered: zones.every(({ answered }) => answered) };
+  const compared = zones.map(({ zone, names, answered, sets }) => ({ zone, rows: answered ? compareRecords(sets, { zone, names, issuer, host: { ...targets, edge: targets.edge ?? undefined } }) : [] }));
+  return { rows: compared.flatMap(({ rows }) => rows), changes: compared.flatMap(({ zone, rows }) => recordChanges(rows).map((change) => ({ ...change, zone }))), sets: zones.flatMap(({ sets }) => sets), answered: zones.every(({ answered }) => answered) };
+}
+
+/** What happens to the mail of every zone; the main one's always said, the others' where it is in danger. */
+export function mailOf(zones: readonly DomainName[], { sets, changes }: Reckoned): MailVerdict {
+  const [main, ...others] = zones.map((zone) => mailVerdict(zone, sets, changes.filter((change) => change.zone === zone)));
+  const worse = others.filter(({ endangered }) => endangered);
+  return { endangered: main?.endangered === true || worse.length > 0, words: [main, ...worse].map((verdict) => verdict?.words ?? '').join(' ') };
 }
 
 export function reckonRecords(facts: Pick<LookFacts, 'zones'>, address: Pick<SiteAddress, 'zones'>, targets: HostOffer['targets'], issuer: string | undefined): Reckoned {

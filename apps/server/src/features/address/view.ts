@@ -1,13 +1,13 @@
 /** The Address station's view: what was seen, held against what is needed, reckoned by the core. */
 import type { AddressView, CertificateView, SpreadView } from '@fastigium/contracts/api/address';
-import { changeWords, mailVerdict, reckonSpread, type RecordRow, type Spread } from '@fastigium/core/dns';
+import { changeWords, reckonSpread, type RecordRow, type Spread } from '@fastigium/core/dns';
 import { daysLeft, firstBroken, reckonChain, renewAtMs } from '@fastigium/core/reach';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import type { LookFacts } from './facts.ts';
 import { latestLook, sightingsLately } from './history.ts';
 import { siteAddress } from './names.ts';
-import { reckonRecords } from './reckoned.ts';
+import { mailOf, reckonRecords } from './reckoned.ts';
 import { resolversOf, siteHost } from './siteHost.ts';
 
 export async function addressView(deps: Deps, site: string, queries: Queries = deps.db): Promise<AddressView> {
@@ -26,9 +26,11 @@ export async function addressView(deps: Deps, site: string, queries: Queries = d
   const certificate = await certificateRow(queries, site);
   const nothing = { domain: null, chain: [], firstBroken: null, lookedAt: null, records: [], changes: [], mail: null, spread: null };
   if (!address) return { ...base, ...nothing, certificate: certificateView(undefined, certificate, nowMs) };
+  // Zones beside the main one are updated with the account's own keys, at the main one's server.
+  const held = await Promise.all(address.zones.map(async ({ zone }) => (await deps.world.registrar?.holding(zone).catch(() => undefined)) !== undefined));
   const domain = {
     name: address.own, unicode: address.unicode, zone: address.zones[0]?.zone ?? address.own, main: address.main, mainForm: address.mainForm, hasPair: address.hasPair, others: [...address.others],
-    inAccount: (await deps.world.registrar?.holding(address.zones[0]?.zone ?? '').catch(() => undefined)) !== undefined,
+    inAccount: held[0] === true, updatable: address.zones.map(({ zone }) => zone).filter((_, index) => (index === 0 ? row.updateServer !== null : row.updateServer !== null && held[index] === true)),
     updates: row.updateServer !== null && row.updateKeyName !== null ? { server: row.updateServer, keyName: row.updateKeyName } : null,
     forceHttps: address.forceHttps, hstsSeconds: address.hstsSeconds, zoneBrought: row.zoneBrought,
   };
@@ -50,8 +52,8 @@ export async function addressView(deps: Deps, site: string, queries: Queries = d
     })),
     firstBroken: firstBroken(links) ?? null,
     records: reckoned.rows.map((each) => ({ ...each, answered: [...each.answered], needed: each.needed ? [...each.needed] : null, answeredTtlSeconds: each.answeredTtlSeconds ?? null })),
-    changes: reckoned.changes.map((change) => ({ ...change, from: [...change.from], to: [...change.to], words: changeWords(change, zone) })),
-    mail: mailVerdict(zone, reckoned.sets, reckoned.changes),
+    changes: reckoned.changes.map((change) => ({ ...change, from: [...change.from], to: [...change.to], words: `${changeWords(change, change.zone)}${change.zone === zone ? '' : ` (${change.zone})`}` })),
+    mail: mailOf(address.zones.map((each) => each.zone), reckoned),
     spread: await spreadView(deps, queries, site, spread, facts),
     certificate: certificateView(facts, certificate, nowMs),
   };

@@ -1,14 +1,14 @@
 /** Zone files in and out, and changes sent to a name server. Nothing that is not the site's is ever dropped. */
 import type { RecordChangeView } from '@fastigium/contracts/api/address';
 import { DomainError } from '@fastigium/contracts/errors';
-import { applyChanges, mailVerdict, readZone, recordSets, writeZone, type RecordSet, type ResourceRecord } from '@fastigium/core/dns';
-import type { TsigAlgorithm, UpdateStep } from '@fastigium/wire';
-import { readEndpoint } from '../../adapters/world/routes.ts';
+import { applyChanges, readZone, recordSets, writeZone, type RecordSet, type ResourceRecord } from '@fastigium/core/dns';
+import type { TsigAlgorithm, TsigKey, UpdateStep } from '@fastigium/wire';
+import { readEndpoint, type Endpoint } from '../../adapters/world/routes.ts';
 import type { Deps } from '../../deps.ts';
 import { latestLook } from './history.ts';
 import { lookNow } from './lookNow.ts';
 import { siteAddress, type SiteAddress } from './names.ts';
-import { reckonRecords, reckonZones } from './reckoned.ts';
+import { mailOf, reckonRecords, reckonZones } from './reckoned.ts';
 import { siteHost } from './siteHost.ts';
 
 interface Base {
@@ -70,28 +70,38 @@ export async function keepUpdateKey(deps: Deps, site: string, key: { server: str
   ]);
 }
 
-/** Sends what was shown and agreed to, if it is still what is needed. */
+/** Sends what was shown and agreed to, if it is still what is needed; each zone gets an update of its own. */
 export async function sendUpdate(deps: Deps, site: string, agreed: readonly Omit<RecordChangeView, 'words'>[]): Promise<void> {
   const address = await own(deps, site);
-  const row = await deps.db.one<{ server: string | null; keyName: string | null; algorithm: string | null; secret: Buffer | null }>(
-    'select update_server as server, update_key_name as "keyName", update_algorithm as algorithm, update_secret as secret from address where site_id = $1', [site],
-  );
-  if (row.server === null || row.keyName === null || row.secret === null) throw new DomainError('update-not-set-up');
+  const keys = await Promise.all([...new Set(agreed.map(({ zone }) => zone))].map(async (zone) => ({ zone, ...(await updateKeyOf(deps, site, zone, address.zone)) })));
   await lookNow(deps, site);
   const seen = await latestLook(deps.db, site);
   if (!seen) throw new DomainError('no-look-yet');
   const host = await siteHost(deps, deps.db, site);
-  const { changes, sets } = reckonRecords(seen.facts, { ...address, zones: address.zones.slice(0, 1) }, host.targets, deps.world.acme?.caaIdentity);
-  const key = (change: Omit<RecordChangeView, 'words'>) => JSON.stringify([change.kind, change.name, change.type, [...change.from].sort(), [...change.to].sort()]);
-  const now = new Set(changes.map((change) => key({ ...change, from: [...change.from], to: [...change.to] })));
+  const reckoned = reckonRecords(seen.facts, address, host.targets, deps.world.acme?.caaIdentity);
+  const key = (change: Omit<RecordChangeView, 'words'>) => JSON.stringify([change.zone, change.kind, change.name, change.type, [...change.from].sort(), [...change.to].sort()]);
+  const now = new Set(reckoned.changes.map((change) => key({ ...change, from: [...change.from], to: [...change.to] })));
   if (agreed.some((change) => !now.has(key(change)))) throw new DomainError('update-outdated');
-  if (mailVerdict(address.zone, sets, changes).endangered) throw new DomainError('update-ends-mail', { zone: address.zone });
-  const steps = agreed.flatMap((change): UpdateStep[] => [
-    { kind: 'delete-set', name: change.name, type: change.type },
-    ...change.to.map((data): UpdateStep => ({ kind: 'add', record: { name: change.name, type: change.type, ttlSeconds: change.ttlSeconds, data } })),
-  ]);
-  await deps.world.dns.update(readEndpoint(row.server), address.zone, steps, {
-    name: row.keyName, algorithm: (row.algorithm ?? 'hmac-sha256') as TsigAlgorithm, secret: Buffer.from(deps.seal.open(updatePurpose(site), row.secret), 'base64'),
-  });
+  if (mailOf(address.zones.map(({ zone }) => zone), reckoned).endangered) throw new DomainError('update-ends-mail', { zone: address.zone });
+  for (const { zone, server, tsig } of keys) {
+    const steps = agreed.filter((change) => change.zone === zone).flatMap((change): UpdateStep[] => [
+      { kind: 'delete-set', name: change.name, type: change.type },
+      ...change.to.map((data): UpdateStep => ({ kind: 'add', record: { name: change.name, type: change.type, ttlSeconds: change.ttlSeconds, data } })),
+    ]);
+    await deps.world.dns.update(server, zone, steps, tsig);
+  }
   await lookNow(deps, site);
+}
+
+/** The key that is kept for the main zone; for others the one that comes with the registrar's account. */
+async function updateKeyOf(deps: Deps, site: string, zone: string, mainZone: string): Promise<{ server: Endpoint; tsig: TsigKey }> {
+  const row = await deps.db.one<{ server: string | null; keyName: string | null; algorithm: string | null; secret: Buffer | null }>(
+    'select update_server as server, update_key_name as "keyName", update_algorithm as algorithm, update_secret as secret from address where site_id = $1', [site],
+  );
+  if (row.server === null || row.keyName === null || row.secret === null) throw new DomainError('update-not-set-up');
+  const server = readEndpoint(row.server);
+  if (zone === mainZone) return { server, tsig: { name: row.keyName, algorithm: (row.algorithm ?? 'hmac-sha256') as TsigAlgorithm, secret: Buffer.from(deps.seal.open(updatePurpose(site), row.secret), 'base64') } };
+  const key = (await deps.world.registrar?.holding(zone))?.updateKey;
+  if (!key) throw new DomainError('update-not-set-up');
+  return { server, tsig: { name: key.name, algorithm: 'hmac-sha256', secret: Buffer.from(key.secret, 'base64') } };
 }

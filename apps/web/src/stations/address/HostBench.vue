@@ -46,6 +46,7 @@ const useStandIn = () => act((site) => call(hostingApi.standIn, { params: { site
       <v-btn type="submit" height="36" :disabled="busy || label.trim() === view?.temporary.label || label.trim() === ''">Change it</v-btn>
     </form>
   </template>
+  <p v-if="account && account.kind !== 'stand-in'" class="note">This place keeps files, nothing else: redirects do not answer there, unless its web server is told them.</p>
   <BasePath v-if="session.mayEdit" />
   <template v-if="isOwner">
     <hr class="rule" />
@@ -64,6 +65,7 @@ const useStandIn = () => act((site) => call(hostingApi.standIn, { params: { site
 
 <style scoped>
 p { margin: 4px 0; }
+.note { border-left: 3px solid var(--ochre); padding-left: 10px; margin-top: 10px; }
 .gap { margin-top: 10px; }
 .pair { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; margin-top: 6px; }
 .own { display: grid; gap: 10px; margin-top: 12px; }

@@ -17,6 +17,8 @@ const notices = useNotices();
 const settingUp = ref(false);
 const changes = computed(() => view.value?.changes ?? []);
 const domain = computed(() => view.value?.domain);
+/** Zones that take no updates from here are changed by hand where they are. */
+const sendable = computed(() => changes.value.filter(({ zone }) => domain.value?.updatable.includes(zone)));
 const title = computed(() => {
   const n = changes.value.length;
   if (!domain.value) return 'No domain yet';
@@ -30,7 +32,7 @@ async function copy(text: string): Promise<void> {
 }
 
 function send(): Promise<boolean> {
-  const agreed = changes.value.map(({ kind, name, type, from, to, ttlSeconds }: RecordChangeView) => ({ kind, name, type, from, to, ttlSeconds }));
+  const agreed = sendable.value.map(({ zone, kind, name, type, from, to, ttlSeconds }: RecordChangeView) => ({ zone, kind, name, type, from, to, ttlSeconds }));
   return act((site) => call(addressApi.sendUpdate, { params: { site }, body: { changes: agreed } }), `${count(agreed.length, 'change')} sent; the name servers answer anew.`);
 }
 </script>
@@ -49,7 +51,7 @@ function send(): Promise<boolean> {
   <p v-if="view?.mail" :class="view.mail.endangered ? 'wrong' : 'quiet'" class="mail">{{ view.mail.words }}</p>
   <div v-if="domain && session.mayEdit" class="buttons">
     <v-btn variant="flat" color="primary" :loading="busy" @click="look">Look again<KeyHint keys="A" /></v-btn>
-    <v-btn v-if="changes.length > 0 && domain.updates" :disabled="busy || view?.mail?.endangered === true" @click="send">Send as DNS update</v-btn>
+    <v-btn v-if="sendable.length > 0" :disabled="busy || view?.mail?.endangered === true" @click="send">{{ sendable.length === changes.length ? 'Send as DNS update' : `Send ${sendable.length} of ${changes.length} as DNS update` }}</v-btn>
     <button v-else-if="changes.length > 0 && session.person?.role === 'owner'" class="text-link" type="button" @click="settingUp = !settingUp">Set up DNS updates</button>
   </div>
   <p v-if="domain?.updates && changes.length > 0" class="quiet">Signed with the key {{ domain.updates.keyName }}, to {{ domain.updates.server }} (RFC 2136).</p>

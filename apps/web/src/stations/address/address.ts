@@ -5,6 +5,7 @@ import { computed, inject, provide, ref, shallowRef, watch, type ComputedRef, ty
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
+import { useActing } from './acting.ts';
 
 export interface Address {
   readonly view: Readonly<ShallowRef<AddressView | undefined>>;
@@ -25,7 +26,7 @@ export function provideAddress(): Address {
   const site = useSite();
   const notices = useNotices();
   const view = shallowRef<AddressView>();
-  const busy = ref(false);
+  const acting = useActing();
   const chosen = ref<LinkName>();
   /** How far the world's clock is ahead of this browser's. */
   const aheadMs = ref(0);
@@ -36,22 +37,10 @@ export function provideAddress(): Address {
     aheadMs.value = Date.parse(next.now) - Date.now();
   }
 
-  async function act(work: (site: string) => Promise<AddressView | void>, done?: string): Promise<boolean> {
-    const id = site.id;
-    if (id === undefined || busy.value) return false;
-    busy.value = true;
-    try {
-      const next = await work(id);
-      if (next) take(next);
-      if (done !== undefined) notices.done(done);
-      return true;
-    } catch (error) {
-      notices.problem(error);
-      return false;
-    } finally {
-      busy.value = false;
-    }
-  }
+  const act: Address['act'] = (work, done) => acting.act(async (id) => {
+    const next = await work(id);
+    if (next) take(next);
+  }, done);
 
   watch([() => site.id, () => site.addressTick], async ([id]) => {
     if (id === undefined) return;
@@ -63,7 +52,7 @@ export function provideAddress(): Address {
   }, { immediate: true });
 
   const address: Address = {
-    view, busy, act,
+    view, busy: acting.busy, act,
     nowMs: computed(() => real.value.getTime() + aheadMs.value),
     link: computed(() => chosen.value ?? (view.value?.domain ? (view.value.firstBroken ?? 'records') : 'registration')),
     choose: (link) => { chosen.value = link; },

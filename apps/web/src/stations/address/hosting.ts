@@ -4,6 +4,7 @@ import { inject, provide, ref, shallowRef, watch, type InjectionKey, type Ref, t
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
+import { useActing } from './acting.ts';
 
 export interface Hosting {
   readonly view: Readonly<ShallowRef<HostingView | undefined>>;
@@ -20,7 +21,7 @@ export function provideHosting(): void {
   const site = useSite();
   const notices = useNotices();
   const view = shallowRef<HostingView>();
-  const busy = ref(false);
+  const acting = useActing();
   const months = ref(12);
   const plan = ref<string>();
   const region = ref<string>();
@@ -38,23 +39,11 @@ export function provideHosting(): void {
     }
   }, { immediate: true });
   provide(key, {
-    view, busy, months, plan, region,
-    async act(work, done) {
-      const { id } = site;
-      if (id === undefined || busy.value) return false;
-      busy.value = true;
-      try {
-        take(await work(id));
-        notices.done(done);
-        await site.refresh();
-        return true;
-      } catch (error) {
-        notices.problem(error);
-        return false;
-      } finally {
-        busy.value = false;
-      }
-    },
+    view, busy: acting.busy, months, plan, region,
+    act: (work, done) => acting.act(async (id) => {
+      take(await work(id));
+      await site.refresh();
+    }, done),
   });
 }
 
