@@ -36,8 +36,10 @@ async function set(change: (faults: StandInFaults) => void): Promise<void> {
   if (!faults.value) return;
   const next = structuredClone(JSON.parse(JSON.stringify(faults.value)) as StandInFaults);
   change(next);
+  // At once, so that a second change made meanwhile starts from this one.
+  faults.value = next;
   try {
-    faults.value = await call(standInsApi.setFaults, { body: next });
+    await call(standInsApi.setFaults, { body: next });
   } catch (error) {
     notices.problem(error);
   }

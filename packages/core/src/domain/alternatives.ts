@@ -5,12 +5,17 @@ import { slug } from '../address/index.ts';
 const BEFORE = ['the', 'visit', 'at'] as const;
 const AFTER = ['online', 'site', 'live'] as const;
 
-/** The part before the ending, best first, without the name itself and without doubles. */
+/** Letters without their marks, which is how many people type a name anyway. */
+const plain = (word: string): string => word.normalize('NFKD').replace(/[^a-z0-9-]/g, '').replace(/^-+|-+$/g, '');
+
+/** The part before the ending, best first, without the name itself and without doubles. `word` as it reads, not in Punycode. */
 export function alternativeWords(word: string, siteWords: readonly string[], most = 12): string[] {
-  const base = word.replace(/^www-?/, '');
+  const base = plain(word.replace(/^www-?/, ''));
   const own = siteWords.filter((site) => site.length >= 3 && !base.includes(site) && !site.includes(base));
   const whole = slug(siteWords.slice(0, 2).join(' ')).replace(/-/g, '');
+  if (base === '') return [...new Set([whole, ...siteWords])].filter((each) => /^[a-z0-9-]{3,40}$/.test(each)).slice(0, most);
   const candidates = [
+    base,
     ...own.map((site) => `${base}${site}`),
     base.includes('-') ? base.replace(/-/g, '') : '',
     whole,

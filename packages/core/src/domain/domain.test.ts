@@ -112,6 +112,12 @@ describe('alternatives', () => {
     expect(words).not.toContain('lantern-moor');
   });
 
+  it('of an international name are what people type who lack its letters, never its Punycode', () => {
+    expect(alternativeWords('b\u00fccherturm', ['moor'])[0]).toBe('bucherturm');
+    expect(alternativeWords('\u4ED6\u4EEC', ['moor', 'sky'])).toEqual(['moorsky', 'moor', 'sky']);
+    expect(alternativeWords('b\u00fccherturm', ['moor']).some((each) => each.includes('xn--'))).toBe(false);
+  });
+
   it('take the site’s words from its titles, its name’s first', () => {
     expect(wordsOfSite('Lanternmoor Observatory', ['The Moon', 'Moon and planets', 'Opening times', 'Planets tonight'])).toEqual(['lanternmoor', 'observatory', 'moon', 'planets']);
   });

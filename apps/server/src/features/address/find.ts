@@ -33,7 +33,7 @@ export async function findNames(deps: Deps, site: string, query: string): Promis
   const { zone: typed } = readName(query.includes('.') ? query : `${query}.${endings[0]}`, endings);
   const { word, ending } = nameParts(typed, endings);
   const asked = [typed, ...endings.map((ending) => `${word}.${ending}`)];
-  const alternatives = alternativeWords(word, words).flatMap((each) => (endings[0] === undefined ? [] : [`${each}.${endings.includes(ending) ? ending : endings[0]}`]));
+  const alternatives = alternativeWords(readableName(word), words).flatMap((each) => (endings[0] === undefined ? [] : [`${each}.${endings.includes(ending) ? ending : endings[0]}`]));
   const names = [...new Set([...asked, ...alternatives.slice(0, MOST_ALTERNATIVES)])];
   const found: FoundName[] = new Array<FoundName>(names.length);
   const queue = names.entries();

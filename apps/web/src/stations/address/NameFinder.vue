@@ -44,7 +44,7 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
       <template #default="{ item }">
         <span v-if="isHeading(item)" class="group"><span>{{ item.heading }}</span><span>{{ item.count }}</span></span>
         <span v-else class="name" :class="item.state">
-          <span class="one-line"><span class="address strong">{{ item.unicode }}</span><span v-if="item.unicode !== item.name" class="address quiet"> {{ item.name }}</span></span>
+          <span class="one-line"><span class="address strong">{{ item.unicode }}</span><span v-if="item.unicode !== item.name" class="address quiet ascii">{{ item.name }}</span></span>
           <span class="score" :title="`${item.score.points} of 100`"><span class="bar"><span :style="{ width: `${item.score.points}%` }" /></span><span class="figure">{{ item.score.points }}</span></span>
           <span class="quiet one-line">{{ item.state === 'free' ? '' : item.words }}</span>
           <span class="figure">{{ item.costs[0] && item.currency ? `${money(item.costs[0].totalCents, item.currency)} a year` : '' }}</span>
@@ -63,6 +63,7 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
 .group { display: flex; justify-content: space-between; font-size: 12px; font-weight: 600; color: var(--ink-7); }
 .name { display: grid; grid-template-columns: minmax(0, 1.6fr) 96px minmax(0, 1fr) 96px; gap: 12px; align-items: center; }
 .name.taken .strong { font-weight: 400; color: var(--ink-5); text-decoration: line-through; }
+.ascii { margin-left: 10px; }
 .score { display: grid; grid-template-columns: 56px 28px; gap: 8px; align-items: center; font-size: 12px; color: var(--ink-5); }
 .bar { height: 6px; background: var(--stone-2); }
 .bar span { display: block; height: 100%; background: var(--verdigris); }

@@ -29,7 +29,7 @@ const remove = (address: string) => act((site) => call(addressApi.removeResolver
   </ul>
   <form v-if="session.mayEdit" @submit.prevent="add">
     <h2 class="heading">Ask one more</h2>
-    <LabelledField v-model="form.name" label="What to call it" placeholder="The client's office" />
+    <LabelledField v-model="form.name" label="What to call it" placeholder="The client’s office" />
     <LabelledField v-model="form.address" label="IP address, with a port where it is not 53" placeholder="192.0.2.53" />
     <v-btn type="submit" :disabled="busy || form.name.trim() === '' || form.address.trim() === ''">Add</v-btn>
   </form>
