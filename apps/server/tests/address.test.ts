@@ -231,6 +231,18 @@ describe('a world that fails', () => {
     expect(seen.changes).toEqual([]);
   });
 
+  it('no name server answers: nothing is said of records, mail or the spread that is not known', async () => {
+    await faults({ nameServers: ['silent', 'refuses'] });
+    const seen = await look('Bought');
+    expect(seen.chain.slice(1, 3).map(({ state: how, words }) => [how, words])).toEqual([['broken', 'none answers'], ['waiting', 'waits for name servers']]);
+    expect([seen.mail, seen.records, seen.changes]).toEqual([null, [], []]);
+    expect(seen.spread).toMatchObject({ authorityAnswers: false });
+    // Resolvers still have what they were told; that is seen, not guessed.
+    expect(seen.spread?.resolvers.every(({ state: how }) => how !== 'old')).toBe(true);
+    expect(seen.domain?.forceHttps).toBe(true);
+    await faults({});
+  });
+
   it('answers cut short are asked for again over TCP', async () => {
     await faults({ nameServers: ['truncates', 'none'] });
     const seen = await look('Bought');
@@ -269,6 +281,25 @@ describe('a world that fails', () => {
     const seen = await look('Bought');
     expect(seen.chain.find(({ link }) => link === 'registration')).toMatchObject({ state: 'moving', words: 'not known' });
     await faults({});
+  });
+});
+
+describe('a zone file', () => {
+  const outside = async () => {
+    // The registrar's account is away, so neither its zone nor its key can be had.
+    await house.owner.post('/api/stand-ins/faults', { nameServers: ['none', 'none'], resolvers: {}, certificate: 'none', authority: 'none', registrar: 'refuses' });
+  };
+
+  it('is not written while the account that holds the zone is away; a brought one is taken whole, one with an error not at all', async () => {
+    await outside();
+    await look('Mailtrap');
+    const zone = async () => (await house.owner.get<{ text: string; error?: { code: string } }>(path('Mailtrap', '/zone'))).body;
+    expect((await zone()).error?.code).toBe('registrar-refused');
+    await house.owner.post('/api/stand-ins/faults', { nameServers: ['none', 'none'], resolvers: {}, certificate: 'none', authority: 'none', registrar: 'none' });
+    const bad = await house.owner.post<{ error: { code: string; message: string } }>(path('Mailtrap', '/zone'), { text: '$TTL 60\n@ A 1.2.3.400\n' });
+    expect(bad.body.error).toMatchObject({ code: 'zone-unreadable', message: expect.stringContaining('Line 2') as string });
+    const good = await house.owner.post<{ records: number; kept: number }>(path('Mailtrap', '/zone'), { text: `${ZONE.replaceAll('harbour', 'mailtrap')}intern A 192.0.2.9\n` });
+    expect(good.body).toEqual({ records: 9, kept: 7 });
   });
 });
 

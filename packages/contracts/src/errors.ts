@@ -64,6 +64,7 @@ export const ERRORS = {
   'standin-refused': { status: 502, text: 'The stand-ins did not take this ({detail}).' },
   'base-path-unreadable': { status: 422, text: '“{path}” cannot be a path for a site. Write folders of plain letters, digits, dots and hyphens, like /museum.' },
   'base-path-same': { status: 422, text: 'The site is published at {path} already.' },
+  'zone-not-known': { status: 409, text: 'No name server answers for {zone}, so a zone file written now would lack what stands there. Bring in the zone file of before, or wait until they answer.' },
   'internal': { status: 500, text: 'Something went wrong inside Fastigium. Nothing was changed. Try again; if it stays, show your administrator the number {reference}.' },
 } as const satisfies Record<string, { status: number; text: string }>;
 

@@ -68,7 +68,7 @@ describe('spans and money', () => {
 describe('the spread as bars', () => {
   const at = (seconds: number) => new Date(1_000_000_000_000 + seconds * 1000).toISOString();
   const bars = spreadBars({
-    authorityNewSince: at(-60), everyoneBy: at(3600), presentTtlSeconds: 3600, negativeTtlSeconds: 600,
+    authorityAnswers: true, authorityNewSince: at(-60), everyoneBy: at(3600), presentTtlSeconds: 3600, negativeTtlSeconds: 600,
     resolvers: [
       { resolver: 'Home', address: '1', state: 'old', oldUntil: at(1800), words: '', added: false }, { resolver: 'Office', address: '2', state: 'old', oldUntil: at(3600), words: '', added: false },
       { resolver: 'New', address: '3', state: 'new', oldUntil: null, words: '', added: false }, { resolver: 'Away', address: '4', state: 'silent', oldUntil: null, words: '', added: false }, { resolver: 'Past', address: '5', state: 'old', oldUntil: at(-1), words: '', added: false },

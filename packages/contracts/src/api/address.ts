@@ -30,6 +30,8 @@ export const resolverSpread = z.object({
 });
 
 export const spread = z.object({
+  /** False: no name server answered at the last look, and what is said of them is older. */
+  authorityAnswers: z.boolean(),
   authorityNewSince: instant.nullable(),
   everyoneBy: instant.nullable(),
   resolvers: z.array(resolverSpread),

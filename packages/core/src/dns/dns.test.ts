@@ -213,6 +213,10 @@ describe('the spread of a change', () => {
     expect(reckon([see('authority', 0, OLD, 60), see('authority', 1000, NEW, 60)], [see('r', 1000, OLD, 1800)]).everyoneByMs).toBe(1_801_000);
   });
 
+  it('says nothing where nothing is watched', () => {
+    expect(reckonSpread({ watched: [], authority: [], sightings: [], resolvers: ['r'] })).toMatchObject({ authorityNewSinceMs: undefined, everyoneByMs: undefined, resolvers: [{ state: 'silent' }] });
+  });
+
   it('a silent resolver may still have what it was last seen to have', () => {
     const spread = reckon([see('authority', 0, OLD, 3600), see('authority', 10_000, NEW, 3600)], [see('r', 0, OLD, 3600), see('r', 10_000, undefined, 0, 'failed')]);
     expect(spread.resolvers[0]).toMatchObject({ state: 'silent', oldUntilMs: 3_600_000 });

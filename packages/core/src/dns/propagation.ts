@@ -65,7 +65,8 @@ export function reckonSpread(input: {
   const { watched, authority, resolvers, sightings } = input;
   const changes = watched.map((set) => authorityChange(set, authority));
   const resolverSpreads = resolvers.map((resolver) => spreadAt(resolver, watched, changes, sightings));
-  const isNew = changes.every(({ newSinceMs }) => newSinceMs !== undefined);
+  // Of nothing watched nothing is known; "all of it is new" would be true of nothing.
+  const isNew = watched.length > 0 && changes.every(({ newSinceMs }) => newSinceMs !== undefined);
   if (!isNew) return { authorityNewSinceMs: undefined, resolvers: resolverSpreads, everyoneByMs: undefined };
   const bounds = [
     ...resolverSpreads.map(({ oldUntilMs }) => oldUntilMs ?? 0),
@@ -116,7 +117,7 @@ function spreadAt(resolver: string, watched: readonly WatchedSet[], changes: rea
     if (isWanted(set, latest)) return { name: set.name, type: set.type, state: 'new', data: latest.data, oldUntilMs: undefined };
     return { name: set.name, type: set.type, state: 'old', data: latest.data, oldUntilMs: latest.atMs + latest.ttlSeconds * 1000 };
   });
-  const state = sets.some((set) => set.state === 'old') ? 'old' : sets.some((set) => set.state === 'silent') ? 'silent' : 'new';
+  const state = sets.some((set) => set.state === 'old') ? 'old' : sets.length === 0 || sets.some((set) => set.state === 'silent') ? 'silent' : 'new';
   const until = sets.map(({ oldUntilMs }) => oldUntilMs).filter((ms) => ms !== undefined);
   return { resolver, state, oldUntilMs: until.length > 0 ? Math.max(...until) : undefined, sets };
 }

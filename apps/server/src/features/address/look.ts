@@ -4,11 +4,12 @@
  */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostOffer } from '@fastigium/contracts/ports/host';
-import { compareRecords, negativeTtlSeconds, recordSets, type DomainName, type RecordSet, type Sighting } from '@fastigium/core/dns';
+import { negativeTtlSeconds, recordSets, type DomainName, type RecordSet, type Sighting } from '@fastigium/core/dns';
 import type { ResolverToAsk, WorldPorts } from '../../adapters/world/world.ts';
 import type { Asked } from '../../adapters/dns/dns.ts';
 import type { FactsAsked, LookFacts } from './facts.ts';
 import type { SiteAddress, ZoneNames } from './names.ts';
+import { watchedSets } from './reckoned.ts';
 
 type Targets = HostOffer['targets'];
 
@@ -21,9 +22,7 @@ export async function look(world: WorldPorts, resolvers: readonly ResolverToAsk[
   const [mainZone, ...otherZones] = await Promise.all(address.zones.map((zone) => lookAtZone(world, resolvers, zone, note)));
   if (!mainZone) throw new Error('an address has a zone');
   const zones = [mainZone, ...otherZones];
-  const needs = (zone: ZoneNames) => ({ zone: zone.zone, names: zone.names, issuer: world.acme?.caaIdentity, host: { ...targets, edge: targets.edge ?? undefined } });
-  const watched = address.zones.flatMap((zone, index) => compareRecords(zones[index]?.sets ?? [], needs(zone)))
-    .filter(({ type, needed }) => needed !== undefined && type !== 'CAA').map(({ name, type }) => ({ name, type }));
+  const watched = watchedSets(address, { zones: zones.map(mutableZone) }, targets);
   const negativeOf = (name: string) => zones.find(({ zone }) => name === zone || name.endsWith(`.${zone}`))?.negativeTtlSeconds ?? 0;
   const authority: Sighting[] = watched.map(({ name, type }) => {
     const zone = zones.find((each) => name === each.zone || name.endsWith(`.${each.zone}`));
@@ -34,11 +33,12 @@ export async function look(world: WorldPorts, resolvers: readonly ResolverToAsk[
   const [handshake, visit] = await Promise.all([lookAtCertificate(world, address, targets, note), lookAtHost(world, address, targets, note)]);
   return {
     asked, registration: mainZone.registration, nameServers: mainZone.nameServers,
-    zones: zones.map(({ zone, answered, sets, negativeTtlSeconds: negative }) => ({ zone, answered, sets: sets.map((set) => ({ ...set, data: [...set.data] })), negativeTtlSeconds: negative })),
+    zones: zones.map(mutableZone),
     authority: authority.map(mutable), sightings: sightings.map(mutable), certificate: handshake, host: visit,
   };
 }
 
+const mutableZone = ({ zone, answered, sets, negativeTtlSeconds: negative }: ZoneSeen) => ({ zone, answered, sets: sets.map((set) => ({ ...set, data: [...set.data] })), negativeTtlSeconds: negative });
 const mutable = (sighting: Sighting) => ({ ...sighting, data: [...sighting.data] });
 
 type Note = (link: FactsAsked['link'], question: string, ofWhom: string, answer: string, ms: number | null, ok: boolean) => void;

@@ -1,13 +1,13 @@
 /** The Address station's view: what was seen, held against what is needed, reckoned by the core. */
 import type { AddressView, CertificateView, SpreadView } from '@fastigium/contracts/api/address';
-import { changeWords, reckonSpread, type RecordRow, type Spread } from '@fastigium/core/dns';
+import { changeWords, reckonSpread, type Spread, type WatchedSet } from '@fastigium/core/dns';
 import { daysLeft, firstBroken, reckonChain, renewAtMs } from '@fastigium/core/reach';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import type { LookFacts } from './facts.ts';
 import { latestLook, sightingsLately } from './history.ts';
 import { siteAddress } from './names.ts';
-import { mailOf, reckonRecords } from './reckoned.ts';
+import { mailOf, reckonRecords, watchedSets } from './reckoned.ts';
 import { resolversOf, siteHost } from './siteHost.ts';
 
 export async function addressView(deps: Deps, site: string, queries: Queries = deps.db): Promise<AddressView> {
@@ -38,7 +38,7 @@ export async function addressView(deps: Deps, site: string, queries: Queries = d
   if (!seen) return { ...base, ...nothing, domain, certificate: certificateView(undefined, certificate, nowMs) };
   const { facts } = seen;
   const reckoned = reckonRecords(facts, address, host.targets, acme?.caaIdentity);
-  const spread = await reckonSpreadOf(deps, queries, site, reckoned.rows);
+  const spread = await reckonSpreadOf(deps, queries, site, watchedSets(address, facts, host.targets));
   const links = reckonChain({
     registration: facts.registration.kind === 'held' ? { kind: 'held', expiresAtMs: facts.registration.expiresAtMs } : facts.registration,
     nameServers: facts.nameServers.map(({ name, serial, reason }) => ({ name, serial, reason })),
@@ -53,16 +53,16 @@ export async function addressView(deps: Deps, site: string, queries: Queries = d
     firstBroken: firstBroken(links) ?? null,
     records: reckoned.rows.map((each) => ({ ...each, answered: [...each.answered], needed: each.needed ? [...each.needed] : null, answeredTtlSeconds: each.answeredTtlSeconds ?? null })),
     changes: reckoned.changes.map((change) => ({ ...change, from: [...change.from], to: [...change.to], words: `${changeWords(change, change.zone)}${change.zone === zone ? '' : ` (${change.zone})`}` })),
-    mail: mailOf(address.zones.map((each) => each.zone), reckoned),
+    // Of a zone nobody answered for nothing is said, least of all that it takes no mail.
+    mail: !reckoned.answered ? null : mailOf(address.zones.map((each) => each.zone), reckoned),
     spread: await spreadView(deps, queries, site, spread, facts),
     certificate: certificateView(facts, certificate, nowMs),
   };
 }
 
 /** Only what the site needs is watched: nobody waits for a TXT record. */
-async function reckonSpreadOf(deps: Deps, queries: Queries, site: string, rows: readonly RecordRow[]): Promise<Spread> {
+async function reckonSpreadOf(deps: Deps, queries: Queries, site: string, watched: readonly WatchedSet[]): Promise<Spread> {
   const { authority, sightings } = await sightingsLately(queries, site);
-  const watched = rows.filter(({ type, needed }) => needed !== undefined && type !== 'CAA').map(({ name, type, needed }) => ({ name, type, wanted: needed ?? [] }));
   return reckonSpread({ watched, authority, sightings, resolvers: (await resolversOf(deps, queries, site)).map(({ address }) => address) });
 }
 
@@ -70,6 +70,7 @@ async function spreadView(deps: Deps, queries: Queries, site: string, spread: Sp
   const resolvers = await resolversOf(deps, queries, site);
   const present = facts.authority.filter(({ kind }) => kind === 'data').map(({ ttlSeconds }) => ttlSeconds);
   return {
+    authorityAnswers: facts.zones.every(({ answered }) => answered),
     authorityNewSince: spread.authorityNewSinceMs === undefined ? null : iso(spread.authorityNewSinceMs),
     everyoneBy: spread.everyoneByMs === undefined ? null : iso(spread.everyoneByMs),
     presentTtlSeconds: present.length > 0 ? Math.max(...present) : null,

@@ -34,7 +34,10 @@ async function baseZone(deps: Deps, site: string, zone: string): Promise<Base> {
   if (brought?.ok === true) return { records: brought.records, source: 'the zone file that was brought in' };
   const seen = await latestLook(deps.db, site);
   if (!seen) throw new DomainError('no-look-yet');
-  const sets = seen.facts.zones.find((each) => each.zone === zone)?.sets ?? [];
+  const answer = seen.facts.zones.find((each) => each.zone === zone);
+  // A file without what stands there now would end mail and everything else for whoever uploads it.
+  if (answer?.answered !== true) throw new DomainError('zone-not-known', { zone });
+  const { sets } = answer;
   return { records: recordsOf(sets), source: 'what the name servers answered; names nobody asked for are not in it' };
 }
 

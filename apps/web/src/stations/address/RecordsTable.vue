@@ -59,6 +59,7 @@ async function copyAll(): Promise<void> {
         <span class="figure quiet" role="cell">{{ row.answeredTtlSeconds ?? '' }}</span>
       </div>
     </div>
+    <p v-if="all.length === 0" class="quiet none">No name server answered, so nothing stands here. What is needed is known all the same: see the zone file.</p>
     <button v-if="hidden.length > 0" class="more text-link" type="button" :aria-expanded="showsAll" @click="showsAll = !showsAll">{{ showsAll ? 'Show only what the site needs, and mail' : `${hidden.length} more stay as they are: ${[...new Set(hidden.map(({ type }) => type))].join(', ')}` }}</button>
     <ZoneFile v-if="zoneOpen" @close="zoneOpen = false" />
   </section>
@@ -72,6 +73,7 @@ async function copyAll(): Promise<void> {
 .row { display: grid; grid-template-columns: 92px 62px minmax(0, 1.15fr) minmax(0, 1fr) 56px; gap: 12px; padding: 5px 20px; border-bottom: var(--line); min-height: 22px; align-items: start; }
 .head-row { padding-block: 2px; }
 .data { display: grid; gap: 2px; }
+.none { padding: 8px 20px; margin: 0; }
 .more { font-size: 12px; padding: 6px 20px; }
 .plain { font-family: var(--face-text); }
 @media (max-width: 699px) {

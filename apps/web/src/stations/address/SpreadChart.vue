@@ -29,7 +29,8 @@ const isOut = computed(() => everyone.value !== null && Date.parse(everyone.valu
         <span class="quiet" :title="bar.detail">{{ bar.words }}</span>
       </li>
     </ul>
-    <p v-if="!changed" class="foot">The name servers still give the old answer, so the bars only show how long each resolver keeps what it has.</p>
+    <p v-if="!view.spread.authorityAnswers" class="foot">No name server answers. Resolvers go on with what they have until it runs out; then visitors find nothing.</p>
+    <p v-else-if="!changed" class="foot">The name servers still give the old answer, so the bars only show how long each resolver keeps what it has.</p>
     <p v-else-if="isOut" class="foot">The last old answer runs out <b>{{ when(everyone ?? '', new Date(nowMs)) }}</b>, everywhere. Keep the old host up until then. Nothing needs republishing.</p>
     <p v-else class="foot">Every old answer has run out. The old host is no longer asked for this name.</p>
   </section>

@@ -15,10 +15,10 @@ export interface SpreadBar {
 /** A quarter of an hour at least, so that a few seconds do not look like the whole. */
 const LEAST_SPAN_MS = 900_000;
 
-export function spreadBars({ authorityNewSince, resolvers }: SpreadView, nowMs: number): SpreadBar[] {
+export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: SpreadView, nowMs: number): SpreadBar[] {
   const left = (until: string | null) => (until === null ? 0 : Math.max(0, Date.parse(until) - nowMs));
   const span = Math.max(LEAST_SPAN_MS, ...resolvers.map(({ oldUntil }) => left(oldUntil)));
-  const authority: SpreadBar = {
+  const authority: SpreadBar = !authorityAnswers ? { key: 'authority', name: 'Name servers', kind: 'silent', oldShare: 1, words: 'no answer', detail: '' } : {
     key: 'authority', name: 'Name servers', kind: authorityNewSince === null ? 'old' : 'new', oldShare: authorityNewSince === null ? 1 : 0,
     words: authorityNewSince === null ? 'old answer' : 'new', detail: '',
   };
