@@ -3,7 +3,7 @@ import { checkHostName, readZone, writeZone } from '@fastigium/core/dns';
 import express, { type Express } from 'express';
 import { z } from 'zod';
 import type { FaultBoard } from '../world/faults.ts';
-import { bearer, readBody } from '../world/http.ts';
+import { answerErrors, bearer, readBody } from '../world/http.ts';
 import { rdapAnswer, rdapNotFound } from './rdap.ts';
 import { NAME_SERVERS, PRICES, type Registry } from './registry.ts';
 
@@ -62,5 +62,6 @@ export function createRegistrar(registry: Registry, token: string, faults: Fault
     if (change.ok) res.json({ zone: req.params.zone });
     else res.status(422).json({ error: change.reason });
   });
+  app.use(answerErrors);
   return app;
 }

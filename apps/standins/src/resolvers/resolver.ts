@@ -101,6 +101,7 @@ export async function startResolver(options: {
       const soa = sets.find(({ name, type }) => name === zone && type === 'SOA');
       const negativeFor = soa ? negativeTtlSeconds(soa.ttlSeconds, soa.data[0] ?? '') : 0;
       const put = (name: string, type: string, ttl: number, kept: Omit<Kept, 'untilMs'>) => {
+        known.add(keyOf(name, type));
         const old = cache.get(keyOf(name, type));
         if (!old || old.untilMs <= nowMs()) cache.set(keyOf(name, type), { ...kept, untilMs: nowMs() + Math.ceil(keptFor(ttl) * habit.warmth) * 1000 });
       };
