@@ -20,7 +20,7 @@ export interface Address {
   look(): Promise<boolean>;
 }
 
-const key: InjectionKey<Address> = Symbol('address');
+export const addressKey: InjectionKey<Address> = Symbol('address');
 
 export function provideAddress(): Address {
   const site = useSite();
@@ -58,12 +58,12 @@ export function provideAddress(): Address {
     choose: (link) => { chosen.value = link; },
     look: () => act((id) => call(addressApi.look, { params: { site: id } })),
   };
-  provide(key, address);
+  provide(addressKey, address);
   return address;
 }
 
 export function useAddress(): Address {
-  const address = inject(key);
+  const address = inject(addressKey);
   if (!address) throw new Error('only inside the Address station');
   return address;
 }
