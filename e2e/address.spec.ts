@@ -4,7 +4,7 @@
  * where the documentation addresses are on this machine.
  */
 import { chromium, expect, test, type Browser, type Page } from '@playwright/test';
-import { app, expectAccessible, go, port, signIn } from './house.ts';
+import { app, bringInReference, expectAccessible, go, port, signIn } from './house.ts';
 
 let outside: Browser;
 test.beforeAll(async () => {
@@ -29,11 +29,7 @@ async function visit(address: string): Promise<{ url: string; title: string; sta
 
 async function newSite(page: Page, name: string): Promise<void> {
   await page.goto(`${app}/sites`);
-  await page.getByTestId('folder').setInputFiles('/usr/share/developers-reference');
-  await page.getByLabel('Name of the site').fill(name);
-  await page.getByRole('button', { name: 'Bring it in' }).click();
-  await page.waitForURL('**/survey');
-  await expect(page.getByRole('treeitem').filter({ hasText: '/best-pkging-practices.html' })).toBeVisible({ timeout: 30_000 });
+  await bringInReference(page, name);
   await go(page, 'p', 'publish');
   await page.getByRole('button', { name: 'Publish release 1' }).click();
   await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible({ timeout: 30_000 });

@@ -24,6 +24,15 @@ export async function signIn(page: Page): Promise<void> {
   await page.waitForURL(`${app}/sites`);
 }
 
+/** Brings in a real site nobody here wrote, from a folder, as a new one. */
+export async function bringInReference(page: Page, name: string): Promise<void> {
+  await page.getByTestId('folder').setInputFiles('/usr/share/developers-reference');
+  await page.getByLabel('Name of the site').fill(name);
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.waitForURL('**/survey');
+  await expect(page.getByRole('treeitem').filter({ hasText: '/best-pkging-practices.html' })).toBeVisible({ timeout: 30_000 });
+}
+
 /** Serious faults that a machine can see, by the rules of WCAG 2.2 A and AA; what imported pages show is theirs. */
 export async function expectAccessible(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).exclude('iframe').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();

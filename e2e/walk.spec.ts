@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { zipSync } from 'fflate';
 import { expect, test, type Page } from '@playwright/test';
-import { app, expectAccessible, go, owner, port, signIn } from './house.ts';
+import { app, bringInReference, expectAccessible, go, owner, port, signIn } from './house.ts';
 
 const live = `http://lanternmoor.localhost:${port + 2}`;
 
@@ -143,11 +143,7 @@ test('from a finished folder to a live page, and a change published again', asyn
 
 test('bring in a folder of one’s own', async ({ page }) => {
   await signIn(page);
-  await page.getByTestId('folder').setInputFiles('/usr/share/developers-reference');
-  await page.getByLabel('Name of the site').fill('Reference');
-  await page.getByRole('button', { name: 'Bring it in' }).click();
-  await page.waitForURL('**/survey');
-  await expect(page.getByRole('treeitem').filter({ hasText: '/best-pkging-practices.html' })).toBeVisible({ timeout: 30_000 });
+  await bringInReference(page, 'Reference');
   await go(page, 'p', 'publish');
   await page.getByRole('button', { name: 'Publish release 1' }).click();
   await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible({ timeout: 30_000 });

@@ -335,6 +335,21 @@ describe('a host', () => {
   });
 });
 
+describe('a host of one’s own', () => {
+  it('that has not said where it answers leads to no change of any record; a name is looked up', async () => {
+    const folder = house.hostFolder;
+    await house.owner.post(path('Mailtrap', '/hosting/folder'), { folder });
+    const unsaid = await look('Mailtrap');
+    expect(unsaid.changes).toEqual([]);
+    expect(unsaid.chain.find(({ link }) => link === 'records')).toMatchObject({ state: 'broken', words: 'host not known' });
+    await house.owner.post(path('Mailtrap', '/hosting/folder'), { folder, url: 'http://edge.host.test/' });
+    expect((await look('Mailtrap')).changes.map(({ name, type, to }) => `${name} ${type} ${to.join()}`)).toEqual([
+      'www.mailtrap.example CNAME edge.host.test.', 'mailtrap.example A 198.51.100.24', 'mailtrap.example AAAA 2001:db8:51::24',
+    ]);
+    await house.owner.post(path('Mailtrap', '/hosting/stand-in'));
+  });
+});
+
 describe('secrets', () => {
   it('are sealed at rest and never sent back', async () => {
     const secret = house.world.registry.find('blue-quay.example')?.updateKey?.secret ?? '';

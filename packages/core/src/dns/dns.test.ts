@@ -136,6 +136,15 @@ describe('what is needed', () => {
     expect(changes.map(({ type }) => type)).toEqual(['A', 'AAAA']);
   });
 
+  it('never takes an address away for a host that has not said where it is', () => {
+    const nowhere = { ...needs, host: { ipv4: [], ipv6: [], edge: undefined } };
+    const before = sets('@ A 203.0.113.9\n@ AAAA 2001:db8::9\nwww CNAME a.example.\n');
+    expect(recordChanges(compareRecords(before, nowhere))).toEqual([]);
+    expect(compareRecords(before, nowhere).filter(({ type }) => type !== 'CAA').map(({ state }) => state)).toEqual(['kept', 'kept', 'kept']);
+    // A name alone serves below the apex and not at it.
+    expect(recordChanges(compareRecords(before, { ...needs, host: { ipv4: [], ipv6: [], edge: 'edge.host.test' } })).map(({ name, type }) => `${name} ${type}`)).toEqual(['www.a.example CNAME']);
+  });
+
   it('clears away first what may not stand beside a CNAME', () => {
     const changes = recordChanges(rowsOf('@ A 198.51.100.24\n@ AAAA 2001:db8::24\nwww A 203.0.113.9\nwww AAAA 2001:db8::9\n'));
     expect(changes.map(({ kind, type }) => `${kind} ${type}`)).toEqual(['remove A', 'remove AAAA', 'add CNAME']);

@@ -49,6 +49,8 @@ export function compareRecords(answered: readonly RecordSet[], needs: Needs): Re
   const rows: RecordRow[] = [];
   for (const name of needs.names) {
     const wanted = wantedAt(name, answered, needs);
+    // Nobody has said where visitors are to go: then what stands there stays.
+    if (!wanted) continue;
     for (const type of ADDRESS_TYPES) {
       const now = find(name, type);
       const data = wanted.data[type] ?? [];
@@ -79,12 +81,12 @@ interface Wanted {
  * it (RFC 1034 section 3.6.2). Below it a CNAME to the host's name, which lets the host move without
  * asking anyone, unless other data stands there.
  */
-function wantedAt(name: DomainName, answered: readonly RecordSet[], { zone, host }: Needs): Wanted {
+function wantedAt(name: DomainName, answered: readonly RecordSet[], { zone, host }: Needs): Wanted | undefined {
   const beside = answered.filter((set) => set.name === name && !(ADDRESS_TYPES as readonly string[]).includes(set.type));
   const addresses = { A: host.ipv4, AAAA: host.ipv6 };
-  if (name === zone) return { data: addresses, note: '' };
-  if (host.edge === undefined) return { data: addresses, note: '' };
-  if (beside.length > 0) return { data: addresses, note: `addresses instead of a CNAME, which could not stand beside ${beside.map(({ type }) => type).join(' and ')}` };
+  const known = host.ipv4.length > 0 || host.ipv6.length > 0;
+  if (name === zone || host.edge === undefined) return known ? { data: addresses, note: '' } : undefined;
+  if (beside.length > 0) return !known ? undefined : { data: addresses, note: `addresses instead of a CNAME, which could not stand beside ${beside.map(({ type }) => type).join(' and ')}` };
   return { data: { CNAME: [`${host.edge}.`] }, note: '' };
 }
 

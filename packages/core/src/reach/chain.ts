@@ -92,6 +92,7 @@ function records({ rows, spread, nowMs }: ChainFacts): Link {
   const link = 'records' as const;
   if (!rows) return { link, state: 'broken', words: 'not known', meaning: 'No name server answered, so nothing is known of the records.' };
   const needed = rows.filter((row) => row.needed !== undefined);
+  if (!needed.some(({ type }) => type !== 'CAA')) return { link, state: 'broken', words: 'host not known', meaning: 'Nobody has said where the host answers, so it is not known what the records should be. Say it under Host. Nothing that stands there is touched.' };
   const wrong = needed.filter(({ state }) => state !== 'right');
   if (wrong.length > 0) return { link, state: 'broken', words: `${needed.length - wrong.length} of ${needed.length} right`, meaning: 'Visitors who type the name do not reach the new host yet.' };
   if (spread?.everyoneByMs !== undefined && spread.everyoneByMs > nowMs) return { link, state: 'moving', words: 'reaching everyone', meaning: 'The records are right at the name servers. Resolvers still hand out the old answer until it runs out. Nothing needs republishing.' };

@@ -28,6 +28,7 @@ describe('the chain', () => {
     ['no name server answers', { nameServers: [{ name: 'a', serial: undefined, reason: 'silent' }], rows: undefined, certificate: { kind: 'failed', reason: 'x' } }, ['right', 'broken', 'waiting', 'waiting', 'right']],
     ['name servers differ', { nameServers: [{ name: 'a', serial: 1, reason: '' }, { name: 'b', serial: 2, reason: '' }] }, ['right', 'moving', 'right', 'right', 'right']],
     ['old answers are out', { spread: { authorityNewSinceMs: 0, resolvers: [], everyoneByMs: NOW + 1 } }, ['right', 'right', 'moving', 'right', 'right']],
+    ['nobody said where the host is', { rows: [{ name: 'a.example', type: 'A', answered: ['1.2.3.4'], answeredTtlSeconds: 60, needed: undefined, state: 'kept', note: '' }] }, ['right', 'right', 'broken', 'right', 'right']],
     ['it covers another name', seen({ names: ['b.example'] }), ['right', 'right', 'right', 'broken', 'right']],
     ['it has run out', seen({ notAfterMs: NOW - 1 }), ['right', 'right', 'right', 'broken', 'right']],
     ['nobody trusts it', seen({ trusted: false }), ['right', 'right', 'right', 'broken', 'right']],

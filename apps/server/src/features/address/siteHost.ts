@@ -21,7 +21,20 @@ export async function siteHost(deps: Deps, queries: Queries, site: string): Prom
     const plan = offer.plans.find(({ id }) => id === settings.plan);
     return { port, targets: offer.targets, words: plan ? `${offer.name}, plan “${plan.name}”` : `${offer.name}, no plan chosen` };
   }
-  return { port, targets: targetsOf(settings.url), words: account?.kind === 'sftp' ? `${settings.user}@${settings.server}:${settings.folder}` : `the folder ${settings.folder}` };
+  return { port, targets: await found(deps, targetsOf(settings.url)), words: account?.kind === 'sftp' ? `${settings.user}@${settings.server}:${settings.folder}` : `the folder ${settings.folder}` };
+}
+
+/** A host known by its name alone is looked up, since at the apex its addresses are needed (RFC 1034 section 3.6.2). */
+async function found(deps: Deps, targets: HostOffer['targets']): Promise<HostOffer['targets']> {
+  const [resolver] = deps.world.resolvers;
+  const name = targets.edge;
+  if (name === null || !resolver) return targets;
+  const ask = async (type: string) => {
+    const answer = await deps.world.dns.resolver(resolver.endpoint, { name, type });
+    return answer.ok ? answer.reply.answers.filter((record) => record.type === type).map(({ data }) => data) : [];
+  };
+  const [ipv4, ipv6] = await Promise.all([ask('A'), ask('AAAA')]);
+  return { ipv4, ipv6, edge: name };
 }
 
 /** The configuration's resolvers and those the team added. */

@@ -59,7 +59,7 @@ async function copyAll(): Promise<void> {
         <span class="figure quiet" role="cell">{{ row.answeredTtlSeconds ?? '' }}</span>
       </div>
     </div>
-    <p v-if="all.length === 0" class="quiet none">No name server answered, so nothing stands here. What is needed is known all the same: see the zone file.</p>
+    <p v-if="all.length === 0" class="quiet none">No name server answered, so nothing stands here.</p>
     <button v-if="hidden.length > 0" class="more text-link" type="button" :aria-expanded="showsAll" @click="showsAll = !showsAll">{{ showsAll ? 'Show only what the site needs, and mail' : `${hidden.length} more stay as they are: ${[...new Set(hidden.map(({ type }) => type))].join(', ')}` }}</button>
     <ZoneFile v-if="zoneOpen" @close="zoneOpen = false" />
   </section>
