@@ -316,6 +316,7 @@ describe('a host', () => {
 
   it('ranks regions by where visitors are, weighted by their visits', async () => {
     const ranked = async (visitors: object[]) => (await house.owner.post<HostingView>(path('Bought', '/hosting/visitors'), { visitors })).body.regions.map(({ id }) => id);
+    expect((await house.owner.get<HostingView>(path('Bought', '/hosting'))).body.regions.every(({ km }) => km === null)).toBe(true);
     expect((await ranked([{ code: 'SE', visits: 900 }, { code: 'US', visits: 10 }]))[0]).toBe('baltic');
     expect((await ranked([{ code: 'AU', visits: 900 }, { code: 'SE', visits: 10 }]))[0]).toBe('pacific-south');
     expect((await house.owner.post(path('Bought', '/hosting/visitors'), { visitors: [{ code: 'XQ', visits: 1 }] })).status).toBe(404);

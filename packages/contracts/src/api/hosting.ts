@@ -7,7 +7,8 @@ export const planOffer = z.object({
   plan: hostPlan, fits: z.boolean(), lacks: z.array(z.string()), usedPercent: z.number(),
   setUpCents: z.number().int(), totalCents: z.number().int(), perMonthCents: z.number().int(), downMinutesPerMonth: z.number(),
 });
-export const regionOffer = z.object({ id: z.string(), name: z.string(), km: z.number(), leastRoundTripMs: z.number() });
+/** Distances are null while nobody has said where visitors are. */
+export const regionOffer = z.object({ id: z.string(), name: z.string(), km: z.number().nullable(), leastRoundTripMs: z.number().nullable() });
 export const visitorGroup = z.object({ code: z.string(), country: z.string(), latitude: z.number(), longitude: z.number(), weight: z.number() });
 export const country = z.object({ code: z.string(), name: z.string(), latitude: z.number(), longitude: z.number() });
 

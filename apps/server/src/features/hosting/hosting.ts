@@ -11,11 +11,6 @@ import { countryOf } from './countries.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Deps } from '../../deps.ts';
 
-/** Until somebody says where visitors are: anywhere at all, so the middle of the region offered first. */
-const notKnown = (offer: HostOffer | undefined) => {
-  const [first] = offer?.regions ?? [];
-  return [{ code: '', country: 'not known yet', latitude: first?.latitude ?? 0, longitude: first?.longitude ?? 0, weight: 1 }];
-};
 const DAY_MS = 86_400_000;
 
 export async function hostingView(deps: Deps, site: string, months?: number): Promise<HostingView> {
@@ -24,7 +19,7 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
   const term = months ?? settings.months ?? 12;
   const needs = await needsOf(deps, site);
   const offer = await deps.hosts.standIn.naming?.offer();
-  const visitors = settings.visitors ?? notKnown(offer);
+  const visitors = settings.visitors ?? [];
   const { label } = await deps.db.one<{ label: string }>('select temporary_label as label from site where id = $1', [site]);
   return {
     account: {
@@ -37,10 +32,10 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
       const { setUpCents, totalCents, perMonthCents } = planCost(plan, term);
       return { plan, fits: fit.fits, lacks: [...fit.lacks], usedPercent: fit.usedPercent, setUpCents, totalCents, perMonthCents, downMinutesPerMonth: downMinutesPerMonth(plan.uptimePercent) };
     }),
-    regions: (offer?.regions ?? []).flatMap((region) => {
+    regions: (offer?.regions ?? []).map((region) => {
       const far = distanceToVisitors(region, visitors);
-      return far ? [{ id: region.id, name: region.name, ...far }] : [];
-    }).sort((a, b) => a.km - b.km),
+      return { id: region.id, name: region.name, km: far?.km ?? null, leastRoundTripMs: far?.leastRoundTripMs ?? null };
+    }).sort((one, other) => (one.km ?? 0) - (other.km ?? 0)),
     temporary: { label, url: deps.hosts.standIn.urlOf(label) },
   };
 }

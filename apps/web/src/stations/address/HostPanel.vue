@@ -16,9 +16,10 @@ const cheapestFit = computed(() => view.value?.plans.filter(({ fits }) => fits).
 const saying = ref(false);
 const visitorWords = computed(() => {
   const names = view.value?.visitors.map(({ country }) => country) ?? [];
+  if (names.length === 0) return 'not known yet,';
   return names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
 });
-const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km }) => km) ?? [])));
+const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km }) => km ?? 0) ?? [])));
 </script>
 
 <template>
@@ -45,9 +46,9 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
         <label>
           <input v-model="region" type="radio" name="region" :value="each.id" />
           <span>{{ each.name }}</span>
-          <span class="bar" aria-hidden="true"><span :style="{ width: `${(each.km / farthest) * 100}%` }" /></span>
-          <span class="figure">{{ figure(Math.round(each.km)) }} km</span>
-          <span class="figure quiet">at least {{ each.leastRoundTripMs.toFixed(1) }} ms</span>
+          <span class="bar" aria-hidden="true"><span :style="{ width: `${((each.km ?? 0) / farthest) * 100}%` }" /></span>
+          <span class="figure">{{ each.km === null ? '' : `${figure(Math.round(each.km))} km` }}</span>
+          <span class="figure quiet">{{ each.leastRoundTripMs === null ? '' : `at least ${each.leastRoundTripMs.toFixed(1)} ms` }}</span>
         </label>
       </div>
     </div>
