@@ -107,7 +107,7 @@ test('from no domain to https on one’s own', async ({ page }) => {
 test('a domain that is owned, and a record that is wrong', async ({ page }) => {
   await signIn(page);
   await page.getByRole('link', { name: /Lanternmoor/ }).click();
-  await expect(page.getByRole('treeitem').first()).toBeVisible();
+  await expect(page.getByRole('radio', { name: /^Must be fixed 3/ })).toBeVisible({ timeout: 30_000 });
   await go(page, 'a', 'address');
   await page.getByLabel('The name, as you would type it').fill('https://www.lanternmoor.example/welcome.php');
   await page.keyboard.press('Enter');

@@ -30,11 +30,40 @@ export async function bringInReference(page: Page, name: string): Promise<void> 
   await page.getByLabel('Name of the site').fill(name);
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await page.waitForURL('**/survey');
-  await expect(page.getByRole('treeitem').filter({ hasText: '/best-pkging-practices.html' })).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('radio', { name: /^Pages \d/ }).click({ timeout: 30_000 });
+  await expect(page.getByRole('treeitem').filter({ hasText: '/best-pkging-practices.html' })).toBeVisible();
 }
 
 /** Serious faults that a machine can see, by the rules of WCAG 2.2 A and AA; what imported pages show is theirs. */
 export async function expectAccessible(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).exclude('iframe').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+}
+
+/** Takes everything that must be fixed on one's name, so that a release is held by nothing. */
+export async function letAllBe(page: Page): Promise<void> {
+  await page.getByRole('radio', { name: /^Must be fixed [1-9]/ }).click({ timeout: 30_000 });
+  const rows = page.getByRole('listbox', { name: 'What came in' }).getByRole('option');
+  await rows.first().waitFor();
+  for (let left = await rows.count(); left > 0; left -= 1) {
+    await rows.first().click();
+    await page.getByLabel('Take it on your name, because').fill('Known to the client');
+    await page.keyboard.press('Enter');
+    await expect(rows).toHaveCount(left - 1);
+  }
+}
+
+/** Clicks in a page to point at, which stands scaled in its frame. */
+export async function point(page: Page, words: string | { selector: string }): Promise<void> {
+  const pointing = () => page.frames().find((each) => each.url().includes('.pointing.'));
+  await expect.poll(() => pointing() !== undefined, { timeout: 15_000 }).toBe(true);
+  const frame = pointing();
+  if (!frame) throw new Error('there is no page to point at');
+  await frame.waitForLoadState();
+  const target = typeof words === 'string' ? frame.getByText(words) : frame.locator(words.selector);
+  await target.first().waitFor();
+  const at = await page.locator('iframe').boundingBox();
+  const scale = await page.locator('iframe').evaluate((element: HTMLElement) => element.getBoundingClientRect().width / element.offsetWidth);
+  const inside = await target.first().evaluate((element) => { const box = element.getBoundingClientRect(); return { x: box.x + Math.min(30, box.width / 2), y: box.y + Math.min(12, box.height / 2) }; });
+  await page.mouse.click((at?.x ?? 0) + inside.x * scale, (at?.y ?? 0) + inside.y * scale);
 }

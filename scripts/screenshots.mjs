@@ -44,7 +44,7 @@ const openPage = async (words) => {
   await page.keyboard.press('Escape');
 };
 const setTitle = async (title) => {
-  await page.getByLabel('Title of the page').fill(title);
+  await page.getByLabel(/^Title,/).fill(title);
   await page.keyboard.press('Enter');
   await calm();
 };
@@ -66,18 +66,36 @@ try {
   await shoot('sign-in');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await page.getByRole('link', { name: /Lanternmoor/ }).click();
-  await page.getByRole('radio', { name: /^Dead links 1/ }).click({ timeout: 30_000 });
-  await calm();
-  await page.getByRole('radio', { name: /^Pages/ }).click();
-  await openSurveyRow('/visit/groups/');
+  await page.getByRole('radio', { name: /^Worth a look 9/ }).click({ timeout: 30_000 });
+  await page.getByRole('option').filter({ hasText: 'The refractor' }).click();
   await shoot('survey');
+  await page.getByRole('radio', { name: /^Must be fixed/ }).click();
+  for (let left = 3; left > 0; left -= 1) {
+    await page.getByRole('option').first().click();
+    await page.getByLabel('Take it on your name, because').fill('The next export mends it');
+    await page.keyboard.press('Enter');
+    await calm();
+  }
 
   await go('g', 'pages');
   await openPage('/welcome/');
   await page.getByRole('button', { name: 'Use as home page' }).click();
   await calm();
-  await openPage('/visit/opening');
+  await openPage('/journal/');
+  await page.getByRole('button', { name: 'List them here' }).click();
+  await page.getByRole('button', { name: 'List them', exact: true }).click();
+  await calm();
+  await openPage('getting-here');
   await shoot('pages');
+  await page.getByRole('button', { name: /^Point at a text/ }).click();
+  await calm(1500);
+  await pointAt('Dip your lights');
+  await shoot('point');
+  await page.getByRole('button', { name: 'Back to the tree' }).click();
+  await page.getByRole('radio', { name: 'Menus' }).click();
+  await calm();
+  await page.getByRole('treeitem').filter({ hasText: '/sky-tonight/' }).click();
+  await shoot('menus');
 
   await go('r', 'redirects');
   for (const [old, words] of [['/visit.php?id=3', 'opening times'], ['/visit.php?id=7', 'getting here'], ['/visit.php?id=12', 'telescope hire'], ['/sky/tonight.php', '/sky-tonight/'], ['/sky/moon.php', 'the moon'], ['mercury-transit', 'transit of mercury']]) await settle(old, words);
@@ -141,10 +159,11 @@ try {
   rmSync(data, { recursive: true, force: true });
 }
 
-async function openSurveyRow(words) {
-  await page.getByLabel('Search the list').fill(words);
-  await calm(300);
-  await page.getByRole('treeitem').first().click();
-  await page.getByLabel('Search the list').fill('');
-  await page.keyboard.press('Escape');
+/** Clicks in the page to point at, which stands scaled in its frame. */
+async function pointAt(words) {
+  const frame = page.frames().find((each) => each.url().includes('.pointing.'));
+  const at = await page.locator('iframe').boundingBox();
+  const scale = await page.locator('iframe').evaluate((element) => element.getBoundingClientRect().width / element.offsetWidth);
+  const inside = await frame.getByText(words).first().evaluate((element) => { const box = element.getBoundingClientRect(); return { x: box.x + 30, y: box.y + 10 }; });
+  await page.mouse.click(at.x + inside.x * scale, at.y + inside.y * scale);
 }

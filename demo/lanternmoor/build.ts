@@ -23,6 +23,8 @@ write('style/moor.css', STYLE);
 write('style/type.css', TYPE);
 for (const [name, bytes] of pictures()) write(`pictures/${name}.png`, bytes);
 for (const [name, bytes] of await documents()) write(`documents/${name}`, bytes);
+// What an editor left lying about: nobody should find it live.
+write('style/moor.css.bak', STYLE.replace('.faint { color: #a39b88; font-size: .9rem; }\n', ''));
 write('humans.txt', 'Made on the moor.\n');
 const list = oldAddresses();
 writeFileSync(join(here, 'old-addresses.csv'), list);

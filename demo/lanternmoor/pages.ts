@@ -49,6 +49,7 @@ export const PAGES: readonly DemoPage[] = [
   ]),
   page('visit/access', 'Access', 'Step-free to the warm room and the terrace; eleven steps to the dome, and a camera for those who stay below.', [
     'The warm room, the terrace and the toilets are step-free. The dome has eleven steps; a camera at the eyepiece shows the view on a screen below.',
+    'From the bus stop it is forty metres on gravel; the <a href="/visit/getting-here/#gravel">way from the gate</a> says more.',
   ]),
   page('sky-tonight', 'Sky tonight', 'What can be seen from the moor this month, with the naked eye and through our refractor.', [
     'The winter triangle stands high by ten. Through the refractor we shall look at the great cluster first, because it never disappoints, and then at whatever you ask for.',
@@ -65,7 +66,7 @@ export const PAGES: readonly DemoPage[] = [
     'Pupils time a moon of Jupiter as it goes into shadow, and from four evenings of such times reckon the speed of light. The best class so far was out by three percent.',
     'Please fill in the <a href="/documents/risk-assessment.docx">risk assessment</a> (Word) before you come.',
   ]),
-  page('learn/star-party', 'Star party', 'Three nights of telescopes in a field, in October.', ['Three nights in October: bring a telescope, or look through somebody else’s. Red lights only after dusk. The soup is free for those who can name six constellations.'], { picture: { name: 'star-party', alt: 'People in a dark field with telescopes' } }),
+  page('learn/star-party', 'Star party', 'Three nights of telescopes in a field, in October.', ['Three nights in October: bring a telescope, or look through somebody else’s. Red lights only after dusk. The soup is free for those who can name six constellations.', 'Places are kept for those who <a href="https://staging.lanternmoor.example/book/star-party">put their name down</a>.'], { picture: { name: 'star-party', alt: 'People in a dark field with telescopes' } }),
   page('learn/meteorites', 'Meteorites you may hold', 'Five meteorites on a table, and gloves.', [
     'Lorem ipsum dolor sit amet, consectetur adipiscing elit, sed do eiusmod tempor incididunt ut labore et dolore magna aliqua.',
     'Five meteorites lie on a table in the warm room. You may hold all of them, with gloves.',
@@ -75,7 +76,7 @@ export const PAGES: readonly DemoPage[] = [
   ]),
   page('observatory/refractor', 'The refractor', 'A ten-inch refractor with a clockwork drive, wound every two hours.', ['A ten-inch lens in a brass tube four metres long, driven by a clockwork that has to be wound every two hours. Nobody has ever dared to fit a motor.'], { picture: { name: 'refractor' } }),
   page('observatory/solar-terrace', 'The solar terrace', 'Safe looks at the Sun, every clear day from May to July.', ['Two filtered telescopes and a bench. You see spots, sometimes a flare, and always how quiet people become.'], { picture: { name: 'solar-terrace', alt: 'A telescope on a terrace in the sun' } }),
-  page('observatory/dark-sky', 'The dark sky', 'How dark it is on the moor, how we measure it, and what the villages did about their lamps.', ['A meter on the roof has measured the sky every minute for nine years. Since the villages turned their lamps down at eleven, the Milky Way casts a shadow again.']),
+  page('observatory/dark-sky', 'The dark sky', 'How dark it is on the moor, how we measure it, and what the villages did about their lamps.', ['A meter on the roof has measured the sky every minute for nine years. Since the villages turned their lamps down at eleven, the Milky Way casts a shadow again.', '<p class="faint">Measured in magnitudes for each square second of arc, at midnight and without the Moon.</p>']),
   page('journal', 'Journal', 'News from the dome, when there is any.', [
     '- <a href="transit-of-mercury/">Transit of Mercury</a>', '- <a href="new-shutter/">The dome has a new shutter</a>', '- <a href="perseids/">Ninety Perseids in an hour</a>', '- <a href="noctilucent-clouds/">Noctilucent clouds</a>',
     '- <a href="occultation/">A star goes out</a>', '- <a href="winter-lectures/">Winter lectures</a>', '- <a href="volunteer-day/">Volunteer day</a>', '- <a href="welsh-pages/">Our pages in Welsh</a>',
@@ -91,7 +92,7 @@ export const PAGES: readonly DemoPage[] = [
   page('about', 'About us', 'Who runs the observatory, since when, and how to reach us.', ['The observatory belongs to a trust with nine trustees and a hundred and twelve friends.', '- <a href="people/">People</a>', '- <a href="history/">History</a>', '- <a href="contact/">Contact</a>', '- <a href="privacy/">Privacy</a>']),
   page('about/people', 'People', 'The keeper of the dome, the teacher, the treasurer, and the cat.', ['A keeper, a teacher, a treasurer, thirty volunteers, and a cat called Parallax.']),
   { path: 'about/history', lang: 'en', title: 'History', body: ['The dome was bought from a seaside pier, carried up the moor on two hay carts, and opened on a cloudy night.'] },
-  page('about/contact', 'Contact', 'Telephone, post and the way to the gate.', ['Write to <a href="mailto:dome@lanternmoor.example">dome@lanternmoor.example</a>. In the evening nobody hears the telephone.']),
+  page('about/contact', 'Contact', 'Telephone, post and the way to the gate.', ['Write to <a href="mailto:dome@lanternmoor.example">dome@lanternmoor.example</a>. In the evening nobody hears the telephone.', 'The gate is <a href="https://maps.example/lanternmoor-gate" target="_blank">on the map</a>.']),
   page('about/privacy', 'Privacy', 'What we keep about visitors to this site: nothing.', ['This site sets no cookies and counts nobody.']),
   page('cy', 'Arsyllfa Lanternmoor', 'Arsyllfa gyhoeddus fach ar y rhos.', ['Croeso. Ar ffordd uchaf y rhos, dan un o’r awyrau tywyllaf y gall bws fynd â chi iddi, saif cromen fach sydd ar agor i bawb.', '- <a href="ymweld/">Ymweld</a>', '- <a href="awyr-heno/">Awyr heno</a>', '- <a href="dysgu/">Dysgu</a>', '- <a href="amdanom/">Amdanom ni</a>'], { picture: { name: 'dome-at-night', alt: 'Y gromen dan y sêr' } }),
   page('cy/ymweld', 'Ymweld', 'Sut i dreulio noson yn yr arsyllfa.', ['Mae noson gyda ni yn cymryd tua dwy awr. Dewch â chot gynnes.', '- <a href="amseroedd/">Amseroedd agor a phrisiau</a>', '- <a href="cyrraedd/">Sut i gyrraedd</a>']),

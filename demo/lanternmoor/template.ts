@@ -77,6 +77,7 @@ h1 { font-size: 2.2rem; font-weight: 500; margin: .6rem 0 1rem; }
 .wide { display: block; width: 100%; height: auto; margin: 1rem 0; }
 .button { display: inline-block; padding: .5rem 1rem; margin-right: .5rem; background: var(--night); color: #fff; text-decoration: none; }
 .date { color: #6b6456; }
+.faint { color: #a39b88; font-size: .9rem; }
 table { border-collapse: collapse; width: 100%; }
 th, td { text-align: left; padding: .4rem .6rem; border-bottom: 1px solid #d8cfbc; }
 main a { color: var(--rust); }

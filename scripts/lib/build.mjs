@@ -24,6 +24,23 @@ function hashSources(root) {
   return digest.digest('hex');
 }
 
+const common = (root) => ({
+  bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, logLevel: 'warning', absWorkingDir: root,
+  // Workspace packages are TypeScript and go into the bundle; everything from the registry stays in node_modules.
+  plugins: [{
+    name: 'registry-packages-stay-outside',
+    setup: ({ onResolve }) => onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+      kind === 'entry-point' || path.startsWith('@fastigium/') ? undefined : { path, external: true }),
+  }],
+});
+
+/** Takes a fraction of a second, so it is not asked whether anything changed. @returns the file to run */
+export async function buildCommandLine(root) {
+  const { build } = await import('esbuild');
+  await build({ ...common(root), entryPoints: { cli: 'apps/server/src/cli/index.ts' }, outdir: 'apps/server/dist' });
+  return join(root, 'apps/server/dist/cli.js');
+}
+
 /** @returns whether anything had to be built */
 export async function buildAll(root) {
   const mark = join(root, 'apps/server/dist/.built');
@@ -31,17 +48,8 @@ export async function buildAll(root) {
   if (existsSync(mark) && readFileSync(mark, 'utf8') === sources) return false;
   say('Building');
   const { build } = await import('esbuild');
-  const common = {
-    bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, logLevel: 'warning', absWorkingDir: root,
-    // Workspace packages are TypeScript and go into the bundle; everything from the registry stays in node_modules.
-    plugins: [{
-      name: 'registry-packages-stay-outside',
-      setup: ({ onResolve }) => onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
-        kind === 'entry-point' || path.startsWith('@fastigium/') ? undefined : { path, external: true }),
-    }],
-  };
-  await build({ ...common, entryPoints: { main: 'apps/server/src/main.ts', worker: 'apps/server/src/threads/worker.ts' }, outdir: 'apps/server/dist' });
-  await build({ ...common, entryPoints: { main: 'apps/standins/src/main.ts' }, outdir: 'apps/standins/dist' });
+  await build({ ...common(root), entryPoints: { main: 'apps/server/src/main.ts', worker: 'apps/server/src/threads/worker.ts' }, outdir: 'apps/server/dist' });
+  await build({ ...common(root), entryPoints: { main: 'apps/standins/src/main.ts' }, outdir: 'apps/standins/dist' });
   const web = spawnSync('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'apps/web'), encoding: 'utf8' });
   if (web.status !== 0) throw new Stop(`The web application could not be built:\n${web.stdout}\n${web.stderr}`);
   writeFileSync(mark, sources);

@@ -70,11 +70,11 @@ function dontMakeClusters(prefix) {
 }
 
 /** `npm ci` when the lock file is not the one the modules were installed from. */
-export function needNpmPackages(root) {
+export function needNpmPackages(root, how = 'said') {
   const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
   const mark = join(root, 'node_modules', '.fastigium-lock');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
-  say('Installing npm packages');
+  if (how === 'said') say('Installing npm packages');
   const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, encoding: 'utf8', maxBuffer: 1 << 26 });
   if (done.status !== 0) {
     throw new Stop(`npm ci failed:\n${(done.stderr || String(done.error)).trim().split('\n').slice(-8).join('\n')}\nCheck the network, then run the command again.`);

@@ -16,6 +16,7 @@ import { previewsRoutes } from './features/previews/routes.ts';
 import { releasesRoutes } from './features/releases/routes.ts';
 import { personById } from './features/people/people.ts';
 import { sitesRoutes } from './features/sites/routes.ts';
+import { snagsRoutes } from './features/snags/routes.ts';
 import { standInsRoutes } from './features/standIns/routes.ts';
 import { requireSite } from './features/sites/sites.ts';
 import { answerErrors } from './http/errors.ts';
@@ -66,6 +67,7 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   sitesRoutes(routes, deps);
   importsRoutes(routes, deps);
   draftRoutes(routes, deps);
+  snagsRoutes(routes, deps);
   previewsRoutes(routes, parts.previews);
   releasesRoutes(routes, deps);
   addressRoutes(routes, deps);

@@ -15,6 +15,13 @@ const json = <T extends z.ZodType>(schema: T) => z.string().transform((text, con
 }).pipe(schema);
 const size = z.coerce.number().int().min(1);
 
+/** What an import may hold at most where nobody sets it otherwise. */
+export const IMPORT_LIMITS: ImportLimits = {
+  uploadBytes: 512 * MIB, files: 50_000, totalBytes: 2048 * MIB, fileBytes: 128 * MIB,
+  // A page above this is published unread: parsing needs about 30 times its size in memory.
+  pageBytes: 16 * MIB,
+};
+
 const environment = z.object({
   FASTIGIUM_DATABASE_URL: z.url(),
   FASTIGIUM_PORT: port.default(4300),
@@ -30,12 +37,11 @@ const environment = z.object({
   FASTIGIUM_DEMO_FOLDER: z.string().optional(),
   FASTIGIUM_LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
   FASTIGIUM_WORKER_THREADS: z.coerce.number().int().min(1).max(64).default(2),
-  FASTIGIUM_UPLOAD_MAX_BYTES: size.default(512 * MIB),
-  FASTIGIUM_IMPORT_MAX_FILES: size.default(50_000),
-  FASTIGIUM_IMPORT_MAX_BYTES: size.default(2048 * MIB),
-  FASTIGIUM_FILE_MAX_BYTES: size.default(128 * MIB),
-  /** A page above this is published unread: parsing needs about 30 times its size in memory. */
-  FASTIGIUM_PAGE_MAX_BYTES: size.default(16 * MIB),
+  FASTIGIUM_UPLOAD_MAX_BYTES: size.default(IMPORT_LIMITS.uploadBytes),
+  FASTIGIUM_IMPORT_MAX_FILES: size.default(IMPORT_LIMITS.files),
+  FASTIGIUM_IMPORT_MAX_BYTES: size.default(IMPORT_LIMITS.totalBytes),
+  FASTIGIUM_FILE_MAX_BYTES: size.default(IMPORT_LIMITS.fileBytes),
+  FASTIGIUM_PAGE_MAX_BYTES: size.default(IMPORT_LIMITS.pageBytes),
   FASTIGIUM_JOB_LEASE_SECONDS: z.coerce.number().min(1).default(10),
   /** Seals passwords and keys in the database. Without one, what is sealed ends with the process. */
   FASTIGIUM_SEAL_KEY: z.string().regex(/^[0-9a-f]{64}$/).default(() => randomBytes(32).toString('hex')),

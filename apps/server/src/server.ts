@@ -14,9 +14,9 @@ import { loadDemo, readScenario } from './demo.ts';
 import type { Deps } from './deps.ts';
 import { certificateJob } from './features/address/certificateJob.ts';
 import { startLooking } from './features/address/schedule.ts';
-import { compileDraft } from './features/draft/compileDraft.ts';
 import { importJob } from './features/imports/importJob.ts';
 import { publishJob } from './features/releases/publishJob.ts';
+import { checkDraft } from './features/snags/checkDraft.ts';
 import { startWorker } from './jobs/queue.ts';
 import { previewLinks } from './features/previews/links.ts';
 import { createPreviewApp } from './features/previews/previewApp.ts';
@@ -67,7 +67,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
     import: importJob(deps),
     publish: publishJob(deps),
     certificate: certificateJob(deps),
-    compile: { run: async (job) => void (await compileDraft(deps, job.site, { signal: job.signal, report: job.report })) },
+    compile: { run: async (job) => void (await checkDraft(deps, job.site, { signal: job.signal, report: job.report })) },
   }, { leaseSeconds: config.jobLeaseSeconds, concurrency: JOBS_AT_ONCE, log });
 
   const looking = startLooking(deps, log);

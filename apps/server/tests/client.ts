@@ -70,10 +70,19 @@ export class Client {
     return body.id;
   }
 
-  async bringIn(site: string, archive: Uint8Array, fileName = 'site.zip'): Promise<Job> {
+  async bringIn(site: string, archive: Uint8Array, fileName = 'site.zip', apply = true): Promise<Job> {
     const { body, status } = await this.post<{ job: string }>(`/api/sites/${site}/imports?fileName=${fileName}`, archive);
     if (status !== 202) throw new Error(`the upload was answered ${status}: ${JSON.stringify(body)}`);
-    return this.ended(body.job);
+    const job = await this.ended(body.job);
+    if (apply && (await this.overview(site)).lastImport?.state === 'reviewing') await this.applyReview(site);
+    return job;
+  }
+
+  /** Takes a newer export over as it is. */
+  async applyReview(site: string, choices: Record<string, 'ours' | 'theirs'> = {}): Promise<void> {
+    const { body } = await this.get<{ import: string; version: number }>(`/api/sites/${site}/imports/review`);
+    const applied = await this.post(`/api/sites/${site}/imports/review`, { import: body.import, version: body.version, choices });
+    if (applied.status !== 200) throw new Error(`applying was answered ${applied.status}: ${JSON.stringify(applied.body)}`);
   }
 
   async overview(site: string): Promise<SiteOverview> {

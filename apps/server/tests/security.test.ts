@@ -105,7 +105,7 @@ describe('previews', () => {
       answer.on('end', () => resolve({ status: answer.statusCode ?? 0, headers: answer.headers, body }));
     }).on('error', reject).end();
   });
-  const origin = async () => new URL((await house.owner.post<{ origin: string }>(`/api/sites/${site}/previews`)).body.origin);
+  const origin = async () => new URL((await house.owner.post<{ origins: { seen: string } }>(`/api/sites/${site}/previews`)).body.origins.seen);
 
   it('show the draft, on an origin of their own, in a sandbox', async () => {
     const { host } = await origin();
@@ -114,6 +114,20 @@ describe('previews', () => {
     expect(page.headers['content-security-policy']).toMatch(/^sandbox allow-scripts allow-forms allow-popups; frame-ancestors http:\/\/localhost:\d+ http:\/\/127\.0\.0\.1:\d+$/);
     expect(page.headers['set-cookie']).toBeUndefined();
     expect(host).toMatch(/\.preview\.localhost:\d+$/);
+  });
+
+  it('without script, and to point at things, run nothing of the page’s own', async () => {
+    const { origins } = (await house.owner.post<{ origins: Record<'still' | 'pointing', string> }>(`/api/sites/${site}/previews`)).body;
+    const still = await ask(new URL(origins.still).host, '/visit/');
+    expect(still.body).toBe(SMALL_SITE['visit/index.html']);
+    expect(still.headers['content-security-policy']).toMatch(/^sandbox allow-forms allow-popups; script-src 'none'; frame-ancestors /);
+    const pointing = await ask(new URL(origins.pointing).host, '/visit/');
+    const nonce = /script-src 'nonce-([^']+)'/.exec(String(pointing.headers['content-security-policy']))?.[1] ?? 'none';
+    // Everything between what was spliced in is the page, byte for byte.
+    expect(pointing.body.replace(/<script nonce="[^"]+">[\s\S]*?<\/script><style nonce="[^"]+">[^<]*<\/style>/, '').replace(/ data-fastigium-at="\d+"/g, '')).toBe(SMALL_SITE['visit/index.html']);
+    expect(pointing.body).toContain(`<script nonce="${nonce}">`);
+    const [, at = '0'] = /<a data-fastigium-at="(\d+)"/.exec(pointing.body) ?? [];
+    expect(SMALL_SITE['visit/index.html']?.slice(Number(at))).toMatch(/^<a href/);
   });
 
   it('know no session: a cookie changes nothing, and the API is not there', async () => {
@@ -129,11 +143,11 @@ describe('previews', () => {
     expect((await ask(forged, '/')).status).toBe(403);
     let now = 0;
     const links = previewLinks('secret', () => 1, () => now);
-    const name = new URL(links.create(site).origin).host;
-    expect(links.siteOf(name)).toBe(site);
-    expect(previewLinks('other secret', () => 1, () => now).siteOf(name)).toBeUndefined();
+    const name = new URL(links.create(site).origins.seen).host;
+    expect(links.permitted(name)).toEqual({ site, mode: 'seen' });
+    expect(previewLinks('other secret', () => 1, () => now).permitted(name)).toBeUndefined();
     now = 14 * 3_600_000;
-    expect(links.siteOf(name)).toBeUndefined();
+    expect(links.permitted(name)).toBeUndefined();
     // RFC 1035 section 2.3.4: a label holds 63 octets at most.
     expect(name.split('.')[0]?.length).toBeLessThanOrEqual(63);
   });

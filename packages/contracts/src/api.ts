@@ -4,16 +4,22 @@ import { draftApi } from './api/draft.ts';
 import { hostingApi } from './api/hosting.ts';
 import { importsApi } from './api/imports.ts';
 import { jobsApi } from './api/jobs.ts';
+import { pagesApi } from './api/pages.ts';
+import { peopleApi } from './api/people.ts';
 import { releasesApi } from './api/releases.ts';
 import { sessionApi } from './api/session.ts';
 import { sitesApi } from './api/sites.ts';
+import { snagsApi } from './api/snags.ts';
 import { standInsApi } from './api/standIns.ts';
 
 export const api = {
   session: sessionApi,
+  people: peopleApi,
   sites: sitesApi,
   imports: importsApi,
   draft: draftApi,
+  pages: pagesApi,
+  snags: snagsApi,
   releases: releasesApi,
   address: addressApi,
   hosting: hostingApi,

@@ -26,3 +26,9 @@ export async function keepContents(queries: Queries, contents: readonly NewConte
 export async function contentBytes(queries: Queries, hash: string): Promise<Buffer> {
   return (await queries.one<{ bytes: Buffer }>('select bytes from content where hash = $1', [hash])).bytes;
 }
+
+/** Contents that are kept, by their hashes. */
+export async function contentsByHash(queries: Queries, hashes: readonly string[]): Promise<Map<string, Buffer>> {
+  const rows = await queries.many<{ hash: string; bytes: Buffer }>('select hash, bytes from content where hash = any($1)', [[...new Set(hashes)]]);
+  return new Map(rows.map(({ hash, bytes }) => [hash, bytes]));
+}

@@ -1,7 +1,12 @@
 /** The tasks with one argument each, as messages between threads need it. */
+import type { SharedPlan } from '@fastigium/core/release';
+import type { Touch } from '@fastigium/core/touches';
 import * as tasks from './tasks.ts';
 
 export const readFiles = (files: readonly tasks.FileToRead[]) => tasks.readFiles(files);
 
-export const compilePages = ({ pages, moves, basePath }: { pages: readonly tasks.PageToCompile[]; moves: ReadonlyMap<string, string>; basePath: string }) =>
-  tasks.compilePages(pages, moves, basePath);
+export const compilePages = ({ pages, shared }: { pages: readonly tasks.PageToCompile[]; shared: SharedPlan }) => tasks.compilePages(pages, shared);
+
+export const checkPages = ({ pages, judgedWith }: { pages: Parameters<typeof tasks.checkPages>[0]; judgedWith: tasks.CheckedWith }) => tasks.checkPages(pages, judgedWith);
+
+export const findTouches = ({ pages, touches }: { pages: readonly tasks.PageToSearch[]; touches: readonly Touch[] }) => tasks.findTouches(pages, touches);

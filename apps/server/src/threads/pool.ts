@@ -1,11 +1,15 @@
 /** The pool of worker threads for work on many pages. */
 import { Piscina } from 'piscina';
-import type { CompiledFile, FileToRead, PageToCompile, ReadFile } from './tasks.ts';
+import type { SharedPlan } from '@fastigium/core/release';
+import type { Touch } from '@fastigium/core/touches';
+import type { CheckedWith, checkPages, CompiledFile, FileToRead, findTouches, PageToCompile, PageToSearch, ReadFile, SentResult } from './tasks.ts';
 
 export interface Threads {
   readonly size: number;
   read(files: readonly FileToRead[], signal?: AbortSignal): Promise<readonly ReadFile[]>;
-  compile(pages: readonly PageToCompile[], moves: ReadonlyMap<string, string>, basePath: string, signal?: AbortSignal): Promise<readonly CompiledFile[]>;
+  compile(pages: readonly PageToCompile[], shared: SharedPlan, signal?: AbortSignal): Promise<readonly CompiledFile[]>;
+  check(pages: Parameters<typeof checkPages>[0], judgedWith: CheckedWith, signal?: AbortSignal): Promise<readonly SentResult[]>;
+  find(pages: readonly PageToSearch[], touches: readonly Touch[], signal?: AbortSignal): Promise<ReturnType<typeof findTouches>>;
   close(): Promise<void>;
 }
 
@@ -24,7 +28,9 @@ export function startThreads(size: number): Threads {
   return {
     size,
     read: (files, signal) => pool.run(files, options('read', signal)) as Promise<ReadFile[]>,
-    compile: (pages, moves, basePath, signal) => pool.run({ pages, moves, basePath }, options('compile', signal)) as Promise<CompiledFile[]>,
+    compile: (pages, shared, signal) => pool.run({ pages, shared }, options('compile', signal)) as Promise<CompiledFile[]>,
+    check: (pages, judgedWith, signal) => pool.run({ pages, judgedWith }, options('check', signal)) as Promise<SentResult[]>,
+    find: (pages, touches, signal) => pool.run({ pages, touches }, options('find', signal)) as Promise<ReturnType<typeof findTouches>>,
     close: () => pool.destroy(),
   };
 }

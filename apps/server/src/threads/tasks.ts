@@ -1,9 +1,13 @@
 /** What runs in worker threads: pure work on pages, many at a time. */
 import { createHash } from 'node:crypto';
-import { addressOfFile, resolveHref } from '@fastigium/core/address';
-import { cssUrls, decodeSource, readPage, type Heading } from '@fastigium/core/html';
-import { compilePage, movedUnder } from '@fastigium/core/release';
-import { emptyDraft, type Draft } from '@fastigium/core/site';
+import { addressOfFile, isPageFile, resolveHref } from '@fastigium/core/address';
+import { checkPage, SheetCache, styleFacts, type CheckedResult, type Finding, type PageToCheck } from '@fastigium/core/checks';
+import { cssUrls, decodeSource, mainElement, parseForReading, parsePage, readDocument, textOf, type Heading, type PageDocument } from '@fastigium/core/html';
+import { menusIn, type FoundItem, type FoundMenu } from '@fastigium/core/menus';
+import { fingerprint } from '@fastigium/core/reimport';
+import type { PictureSize } from '@fastigium/core/picture';
+import { compilePage, type PagePlan, type SharedPlan } from '@fastigium/core/release';
+import { touchEdits, type Touch, type TouchedPage } from '@fastigium/core/touches';
 
 export interface FileToRead {
   readonly path: string;
@@ -27,10 +31,14 @@ export interface ReadFile {
     readonly language: string | undefined;
     readonly description: string | undefined;
     readonly headings: readonly Heading[];
+    readonly date: string | undefined;
+    /** Of the main text; see the core's reimport. */
+    readonly fingerprint: readonly number[];
     /** One for each path, the first that leads there. */
     readonly inside: readonly InsideLink[];
     readonly insideCount: number;
     readonly outsideCount: number;
+    readonly menus: readonly FoundMenu[];
   } | undefined;
 }
 
@@ -44,7 +52,8 @@ export function readFiles(files: readonly FileToRead[]): ReadFile[] {
 }
 
 function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
-  const page = readPage(bytes);
+  const document = parseForReading(bytes);
+  const page = readDocument(document);
   const isAscii = page.encodingSource === 'guessed' && page.encoding === 'utf-8';
   return {
     encoding: page.encoding,
@@ -53,15 +62,28 @@ function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
     language: page.language,
     description: page.description,
     headings: page.headings,
+    date: page.date,
+    fingerprint: fingerprint(mainText(document)),
     ...linksOf(path, page.links, page.base),
+    menus: menusIn(document, addressOfFile(path)).map(({ way, items, mark, marksBranch }) => ({ way, items: items.map(bare), mark, marksBranch })),
   };
+}
+
+function mainText(document: PageDocument): string {
+  const main = mainElement(document);
+  return main ? textOf(main) : '';
+}
+
+/** Without the elements it was found as, which stay in the thread. */
+function bare({ to, label, newWindow, isCurrent, children }: FoundItem): FoundItem {
+  return { to, label, newWindow, isCurrent, children: children.map(bare) };
 }
 
 function styleReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
   const { text, encoding } = decodeSource(bytes);
   const links = cssUrls(text).map(({ url }) => ({ href: url.trim(), element: CSS }));
   return {
-    encoding, problem: undefined, title: undefined, language: undefined, description: undefined, headings: [],
+    encoding, problem: undefined, title: undefined, language: undefined, description: undefined, headings: [], date: undefined, fingerprint: [], menus: [],
     ...linksOf(path, links, undefined),
   };
 }
@@ -87,11 +109,8 @@ function linksOf(path: string, links: readonly { href: string; element: string }
 }
 
 export interface PageToCompile {
-  readonly id: string;
-  readonly sourcePath: string;
+  readonly plan: PagePlan;
   readonly bytes: Uint8Array;
-  readonly title: string | undefined;
-  readonly address: string | undefined;
 }
 
 export interface CompiledFile {
@@ -101,16 +120,51 @@ export interface CompiledFile {
   readonly bytes: Uint8Array;
 }
 
-/** @param moves see movedAddresses in the core. */
-export function compilePages(pages: readonly PageToCompile[], moves: ReadonlyMap<string, string>, basePath: string): CompiledFile[] {
-  const movedTo = movedUnder(basePath, moves);
-  return pages.map(({ id, sourcePath, bytes, title, address }) => {
-    const draft: Draft = {
-      ...emptyDraft, basePath,
-      titles: new Map(title === undefined ? [] : [[id, title]]),
-      addresses: new Map(address === undefined ? [] : [[id, address]]),
-    };
-    const compiled = compilePage(draft, { id, sourcePath }, bytes, movedTo);
+export function compilePages(pages: readonly PageToCompile[], shared: SharedPlan): CompiledFile[] {
+  return pages.map(({ plan, bytes }) => {
+    const compiled = compilePage(plan, shared, bytes);
     return { ...compiled, hash: sha256(compiled.bytes) };
+  });
+}
+
+/** What pages of a site are judged with, by address. */
+export interface CheckedWith {
+  readonly sheets: ReadonlyMap<string, Uint8Array>;
+  readonly pictures: ReadonlyMap<string, PictureSize>;
+}
+
+/** Findings without what only their thread can do: a mend is made anew when somebody asks for it. */
+export type SentResult = Pick<CheckedResult, 'facts'> & {
+  readonly findings: readonly { readonly code: string; readonly finding: Omit<Finding, 'mend'> & { readonly mend?: { readonly label: string; readonly asks: string | undefined } } }[];
+};
+
+export function checkPages(pages: readonly PageToCheck[], { sheets, pictures }: CheckedWith): SentResult[] {
+  const cache = new SheetCache();
+  const texts = new Map<string, string>();
+  const sheetAt = (address: string) => {
+    const bytes = sheets.get(address);
+    if (bytes && !texts.has(address)) texts.set(address, decodeSource(bytes).text);
+    return texts.get(address);
+  };
+  return pages.map((page) => {
+    if (!isPageFile(page.path)) return { facts: styleFacts(page), findings: [] };
+    const { facts, findings } = checkPage(page, { sheetAt, pictureAt: (address) => pictures.get(address) }, cache);
+    return { facts, findings: findings.map(({ code, finding: { mend, ...finding } }) => ({ code, finding: mend ? { ...finding, mend: { label: mend.label, asks: mend.asks } } : finding })) };
+  });
+}
+
+export interface PageToSearch {
+  readonly page: TouchedPage;
+  readonly bytes: Uint8Array;
+}
+
+/** Places that touches mean in some pages, touch by touch and page by page. */
+export function findTouches(pages: readonly PageToSearch[], touches: readonly Touch[]): { readonly places: number; readonly changed: boolean }[][] {
+  return pages.map(({ page, bytes }) => {
+    const document = parsePage(bytes);
+    return touches.map((touch) => {
+      const { places, changed } = touchEdits(document, touch, page, () => '/');
+      return { places, changed };
+    });
   });
 }

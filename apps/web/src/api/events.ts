@@ -2,7 +2,7 @@
 import { jobsApi, siteEvent, type SiteEvent } from '@fastigium/contracts/api/jobs';
 import { pathOf } from './client.ts';
 
-export function listenToSite(site: string, on: { event(event: SiteEvent): void; back(): void }): () => void {
+export function listenToSite(site: string, on: { event(event: SiteEvent): void; connected(): void; back(): void }): () => void {
   const source = new EventSource(pathOf(jobsApi.events, { site }));
   let wasLost = false;
   source.onmessage = ({ data }) => {
@@ -13,6 +13,7 @@ export function listenToSite(site: string, on: { event(event: SiteEvent): void; 
   source.onopen = () => {
     // What happened while the line was down was not heard: look at everything again.
     if (wasLost) on.back();
+    else on.connected();
     wasLost = false;
   };
   return () => source.close();

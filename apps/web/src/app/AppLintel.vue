@@ -48,6 +48,7 @@ async function signOut(): Promise<void> {
       <v-sheet class="panel">
         <p class="strong">{{ session.person.name }}</p>
         <p class="quiet">{{ session.person.email }}, {{ session.person.role }}</p>
+        <RouterLink class="text-link" :to="{ name: 'people' }">People</RouterLink>
         <button class="text-link" type="button" @click="signOut">Sign out</button>
       </v-sheet>
     </v-menu>

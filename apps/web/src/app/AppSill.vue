@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import KeyHint from '../components/KeyHint.vue';
 import KeystoneMark from '../components/KeystoneMark.vue';
-import { count, when } from '../logic/format.ts';
+import { count, figure, when } from '../logic/format.ts';
 import { useSite } from '../stores/site.ts';
 
 defineEmits<{ history: [] }>();
@@ -32,7 +32,8 @@ const draftWords = computed(() => {
     </span>
     <button v-if="site.overview.version > 0" class="text-link history" type="button" @click="$emit('history')">History</button>
     <span class="gap" />
-    <RouterLink v-if="site.overview.deadLinks > 0" class="look" :to="{ name: 'survey', query: { show: 'links' } }">{{ count(site.overview.deadLinks, 'dead link') }} worth a look</RouterLink>
+    <RouterLink v-if="site.overview.snags.must > 0" class="must" :to="{ name: 'survey', query: { show: 'must' } }"><KeystoneMark mark="madder" /><span><b>{{ figure(site.overview.snags.must) }}</b> must be fixed</span></RouterLink>
+    <RouterLink v-if="site.overview.snags.look > 0" class="look" :to="{ name: 'survey', query: { show: 'look' } }">{{ figure(site.overview.snags.look) }} worth a look</RouterLink>
     <template v-if="route.name !== 'publish' && site.overview.files > 0">
       <v-btn variant="flat" color="primary" :to="{ name: 'publish' }">Review and publish</v-btn>
       <KeyHint class="wide-only" keys="G P" />
@@ -47,6 +48,8 @@ const draftWords = computed(() => {
 .arrow { color: var(--ink-5); }
 .gap { flex: 1; }
 .history { font-size: 12px; color: var(--ink-5); }
-.look { font-size: 12px; color: var(--ink-5); }
+.look { font-size: 12px; color: var(--ink-5); text-decoration: none; }
+.must { display: flex; align-items: center; gap: 5px; color: inherit; text-decoration: none; }
+.look:hover, .must:hover { text-decoration: underline; }
 @media (max-width: 699px) { .sill { gap: 8px; padding-inline: 12px; } .wide-only, .look, .arrow { display: none; } }
 </style>

@@ -8,8 +8,8 @@ import { percent, size } from '../logic/format.ts';
 import { fromDrop, fromFiles, packAsZip, type Dropped } from './dropped.ts';
 import LabelledField from '../components/LabelledField.vue';
 
-const props = defineProps<{ site?: string }>();
-const emit = defineEmits<{ started: [site: string] }>();
+const props = defineProps<{ site?: string; newer?: boolean }>();
+const emit = defineEmits<{ started: [site: string]; leave: [] }>();
 const name = ref('');
 const dropped = ref<Dropped>();
 const over = ref(false);
@@ -61,7 +61,8 @@ async function go(): Promise<void> {
 
 <template>
   <form class="bring-in" @submit.prevent="go">
-    <h2 class="title-face">Bring in a site</h2>
+    <h2 class="title-face">{{ newer ? 'Bring in a newer export' : 'Bring in a site' }}</h2>
+    <p v-if="newer" class="quiet">You see what it adds, changes and drops before anything is applied. Everything decided here stays.</p>
     <div class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="onDrop">
       <template v-if="dropped">
         <span class="strong one-line">{{ dropped.name }}</span>
@@ -85,6 +86,7 @@ async function go(): Promise<void> {
     </div>
     <v-btn v-else type="submit" variant="flat" color="primary" :disabled="!canGo">Bring it in</v-btn>
     <p class="quiet">Files stay byte for byte as they are. Nothing is public until you publish.</p>
+    <button v-if="newer" class="text-link leave" type="button" @click="$emit('leave')">Leave it</button>
   </form>
 </template>
 
@@ -96,5 +98,6 @@ async function go(): Promise<void> {
 .sending { display: grid; grid-template-columns: 1fr auto; gap: 6px 12px; }
 .sending > :first-child { grid-column: 1 / -1; }
 p { margin: 0; }
+.leave { justify-self: start; }
 .bring-in > .v-btn { justify-self: start; }
 </style>

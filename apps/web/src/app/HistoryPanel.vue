@@ -36,7 +36,7 @@ watch(() => site.tick, async () => {
           <span class="words">{{ row.words }}</span>
           <span class="quiet">{{ row.by.name }}, {{ when(row.at, new Date()) }}</span>
           <span v-if="row.undone" class="quiet">taken back</span>
-          <button v-else-if="session.mayEdit" class="text-link" type="button" @click="site.decide({ kind: 'undo', of: row.seq })">Take back</button>
+          <button v-else-if="session.mayEdit && row.isStep" class="text-link" type="button" @click="site.decide({ kind: 'undo', of: row.seq })">Take back</button>
         </li>
       </ol>
       <v-btn class="close" @click="$emit('close')">Close</v-btn>

@@ -2,8 +2,8 @@
 /** Signing in; on a first start without the demo, creating the owner. */
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import GableMark from '../components/GableMark.vue';
 import LabelledField from '../components/LabelledField.vue';
+import EntranceDoor from './EntranceDoor.vue';
 import { useSession } from '../stores/session.ts';
 
 const session = useSession();
@@ -42,31 +42,17 @@ function fillDemo(): void {
 </script>
 
 <template>
-  <main class="entrance">
-    <svg class="pediment" viewBox="0 0 400 60" preserveAspectRatio="none" aria-hidden="true"><path d="M0 59 200 2l200 57z" vector-effect="non-scaling-stroke" /></svg>
-    <form class="door" @submit.prevent="go">
-      <h1><span class="sign"><GableMark /></span>Fastigium</h1>
-      <p class="quiet">{{ creating ? 'Nobody is here yet. Create the owner of this Fastigium.' : 'Take a finished site live.' }}</p>
-      <LabelledField v-if="creating" ref="first" v-model="name" label="Your name" autocomplete="name" />
-      <LabelledField :ref="creating ? 'email' : 'first'" v-model="email" label="E-mail" type="email" autocomplete="username" />
-      <LabelledField
-        v-model="password" label="Password" type="password" :autocomplete="creating ? 'new-password' : 'current-password'"
-        :hint="creating ? 'At least 10 characters' : ''" :persistent-hint="creating"
-      />
-      <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-      <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">{{ creating ? 'Create the owner' : 'Sign in' }}</v-btn>
-      <p v-if="demo && !creating" class="quiet">The demo is loaded: <span class="address">{{ demo.email }}</span>, <span class="address">{{ demo.password }}</span>.
-        <button class="text-link" type="button" @click="fillDemo">Fill it in</button></p>
-    </form>
-  </main>
+  <EntranceDoor @enter="go">
+    <p class="quiet">{{ creating ? 'Nobody is here yet. Create the owner of this Fastigium.' : 'Take a finished site live.' }}</p>
+    <LabelledField v-if="creating" ref="first" v-model="name" label="Your name" autocomplete="name" />
+    <LabelledField :ref="creating ? 'email' : 'first'" v-model="email" label="E-mail" type="email" autocomplete="username" />
+    <LabelledField
+      v-model="password" label="Password" type="password" :autocomplete="creating ? 'new-password' : 'current-password'"
+      :hint="creating ? 'At least 10 characters' : ''" :persistent-hint="creating"
+    />
+    <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+    <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">{{ creating ? 'Create the owner' : 'Sign in' }}</v-btn>
+    <p v-if="demo && !creating" class="quiet">The demo is loaded: <span class="address">{{ demo.email }}</span>, <span class="address">{{ demo.password }}</span>.
+      <button class="text-link" type="button" @click="fillDemo">Fill it in</button></p>
+  </EntranceDoor>
 </template>
-
-<style scoped>
-.entrance { min-height: 100dvh; display: grid; align-content: center; justify-content: center; grid-template-columns: minmax(0, 400px); background: var(--stone-1); padding: 20px; }
-.pediment { width: 100%; height: 60px; display: block; }
-.pediment path { fill: var(--paper); stroke: var(--ink-9); stroke-width: 1.5; }
-.door { display: grid; gap: 14px; padding: 20px 32px 28px; background: var(--paper); border: 1px solid var(--stone-3); border-top: 0; }
-h1 { display: flex; align-items: center; gap: 10px; font-family: var(--face-title); font-weight: 400; font-size: 26px; line-height: 36px; margin: 0; }
-.sign { display: grid; background: var(--lintel); padding: 6px; border-radius: 2px; }
-p { margin: 0; }
-</style>

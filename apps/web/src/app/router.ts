@@ -7,6 +7,8 @@ export const router = createRouter({
   routes: [
     { path: '/', redirect: '/sites' },
     { path: '/sign-in', name: 'sign-in', component: () => import('./SignIn.vue'), meta: { open: true } },
+    { path: '/join/:token', name: 'join', component: () => import('./JoinTeam.vue'), props: true, meta: { open: true } },
+    { path: '/people', name: 'people', component: () => import('./PeoplePage.vue') },
     { path: '/sites', name: 'sites', component: () => import('./SiteChoice.vue') },
     {
       path: '/sites/:site',

@@ -51,6 +51,7 @@ export function createTheme(nonce: string) {
     defaults: {
       VBtn: { variant: 'outlined', rounded: 'sm', ripple: false, height: 32 },
       VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto', rounded: 'sm', color: 'lapis' },
+      VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto', rounded: 'sm', color: 'lapis' },
       VAutocomplete: { variant: 'outlined', density: 'compact', hideDetails: 'auto', rounded: 'sm', color: 'lapis' },
       VMenu: { offset: 4 },
       VDialog: { width: '100%', maxWidth: 560 },

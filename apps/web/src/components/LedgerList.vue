@@ -17,8 +17,10 @@ const props = defineProps<{
   depthOf?: (item: T) => number;
   /** Rows that head a group cannot be chosen. */
   isHeading?: (item: T) => boolean;
+  /** Rows that can be taken by the pointer and put down elsewhere. */
+  canDrag?: boolean;
 }>();
-const emit = defineEmits<{ 'update:modelValue': [key: string]; enter: [item: T]; pick: []; key: [event: KeyboardEvent, item: T | undefined] }>();
+const emit = defineEmits<{ 'update:modelValue': [key: string]; enter: [item: T]; pick: []; key: [event: KeyboardEvent, item: T | undefined]; drop: [item: T, onto: T, where: 'before' | 'inside' | 'after'] }>();
 defineSlots<{ default(props: { item: T; selected: boolean }): unknown; empty(): unknown }>();
 
 const scroller = ref<HTMLElement>();
@@ -45,7 +47,11 @@ function choose(index: number, direction: 1 | -1): void {
 }
 
 function onKey(event: KeyboardEvent): void {
-  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  if (event.ctrlKey || event.metaKey) return;
+  if (event.altKey) {
+    emit('key', event, props.items[selectedIndex.value]);
+    return;
+  }
   const last = props.items.length - 1;
   const page = Math.max(1, Math.floor((scroller.value?.clientHeight ?? 0) / props.rowHeight) - 1);
   const at = selectedIndex.value;
@@ -66,6 +72,26 @@ function onKey(event: KeyboardEvent): void {
   event.preventDefault();
 }
 
+/** The key of the row that is being dragged, and where it would come to stand. */
+const dragged = ref<string>();
+const over = ref<{ key: string; where: 'before' | 'inside' | 'after' }>();
+
+function onDragOver(event: DragEvent, item: T): void {
+  const key = props.keyOf(item);
+  if (dragged.value === undefined || dragged.value === key) return;
+  event.preventDefault();
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
+  const part = (event.clientY - box.top) / box.height;
+  over.value = { key, where: part < 0.28 ? 'before' : part > 0.72 ? 'after' : 'inside' };
+}
+
+function onDrop(item: T): void {
+  const from = props.items.find((each) => props.keyOf(each) === dragged.value);
+  if (from !== undefined && over.value) emit('drop', from, item, over.value.where);
+  dragged.value = undefined;
+  over.value = undefined;
+}
+
 defineExpose({ focus: () => scroller.value?.focus() });
 </script>
 
@@ -78,12 +104,14 @@ defineExpose({ focus: () => scroller.value?.focus() });
       <template v-for="row in virtualizer.getVirtualItems()" :key="String(row.key)">
         <div
           v-if="items[row.index] !== undefined" :id="idOf(row.index)" class="row"
-          :class="{ selected: row.index === selectedIndex, group: isHeading?.(items[row.index] as T) }"
+          :class="[{ selected: row.index === selectedIndex, group: isHeading?.(items[row.index] as T) }, over?.key === keyOf(items[row.index] as T) ? over.where : undefined]"
+          :draggable="canDrag ? 'true' : undefined"
           :role="isHeading?.(items[row.index] as T) ? 'presentation' : depthOf ? 'treeitem' : 'option'"
           :aria-level="depthOf ? depthOf(items[row.index] as T) + 1 : undefined"
           :aria-selected="isHeading?.(items[row.index] as T) ? undefined : row.index === selectedIndex"
           :aria-posinset="isHeading?.(items[row.index] as T) ? undefined : row.index + 1" :aria-setsize="isHeading?.(items[row.index] as T) ? undefined : items.length"
           :style="{ height: `${rowHeight}px`, transform: `translateY(${row.start}px)` }"
+          @dragstart="dragged = keyOf(items[row.index] as T)" @dragover="onDragOver($event, items[row.index] as T)" @dragleave="over = undefined" @drop.prevent="onDrop(items[row.index] as T)" @dragend="dragged = over = undefined"
           @click="choose(row.index, 1), emit('pick')" @dblclick="emit('enter', items[row.index] as T)"
         >
           <slot :item="items[row.index] as T" :selected="row.index === selectedIndex" />
@@ -108,5 +136,8 @@ defineExpose({ focus: () => scroller.value?.focus() });
 .row:not(.group):hover { background: var(--stone-1); }
 /* Quiet words turn darker on the tint, where they would be too faint. */
 .row.selected, .row.selected:hover { background: var(--lapis-tint); border-left-color: var(--lapis); --ink-5: var(--ink-7); }
+.row.before { box-shadow: inset 0 2px var(--lapis); }
+.row.after { box-shadow: inset 0 -2px var(--lapis); }
+.row.inside { box-shadow: inset 0 0 0 2px var(--lapis); }
 .row.group { align-items: end; padding-bottom: 6px; }
 </style>

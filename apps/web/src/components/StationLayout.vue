@@ -1,18 +1,21 @@
 <script setup lang="ts">
 /** Ledger and bench. Where there is no room for both, the bench slides over the ledger. */
 import { useMediaQuery } from '@vueuse/core';
+import { ref, watch } from 'vue';
 import { useShortcuts } from '../app/shortcuts.ts';
 
-defineProps<{ benchLabel: string }>();
+const props = defineProps<{ benchLabel: string; /** What the bench shows: another thing begins at its top. */ benchOf?: string | undefined }>();
 const benchOpen = defineModel<boolean>('benchOpen', { default: false });
 const isNarrow = useMediaQuery('(max-width: 999px)');
+const bench = ref<HTMLElement>();
+watch(() => props.benchOf, () => bench.value?.scrollTo(0, 0));
 useShortcuts(() => (isNarrow.value && benchOpen.value ? [{ key: 'Escape', run: () => (benchOpen.value = false), always: true }] : []));
 </script>
 
 <template>
   <div class="station">
     <section class="ledger"><slot name="ledger" /></section>
-    <aside v-show="!isNarrow || benchOpen" class="bench" :class="{ over: isNarrow }" :aria-label="benchLabel">
+    <aside ref="bench" v-show="!isNarrow || benchOpen" class="bench" :class="{ over: isNarrow }" :aria-label="benchLabel">
       <button v-if="isNarrow" class="text-link back" type="button" @click="benchOpen = false">Back to the list</button>
       <slot name="bench" />
     </aside>

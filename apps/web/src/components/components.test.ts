@@ -3,7 +3,7 @@ import { mount } from '@vue/test-utils';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { h } from 'vue';
 import type { PageRow } from '@fastigium/contracts/api/draft';
-import PagePicker from '../stations/redirects/PagePicker.vue';
+import PagePicker from '../stations/shared/PagePicker.vue';
 import LedgerList from './LedgerList.vue';
 import SegmentedChoice from './SegmentedChoice.vue';
 
@@ -63,7 +63,10 @@ describe('a choice', () => {
 });
 
 describe('picking a page', () => {
-  const page = (id: string, title: string, address: string): PageRow => ({ id, title, address, sourcePath: '', depth: 0, importedTitle: null, language: null, isHome: false, state: 'live', linksIn: 0 });
+  const page = (id: string, title: string, address: string): PageRow => ({
+    id, title, address, kind: 'page', label: title, sourcePath: '', depth: 0, parent: null, importedTitle: null, language: null, isHome: false, isAdded: false, isReady: true,
+    inMenus: true, menus: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 0,
+  });
   const pages = [page('1', 'Opening times', '/visit/opening-times/'), page('2', 'The solar terrace', '/observatory/solar-terrace/'), page('3', 'Opening night', '/journal/night/')];
   const open = () => mount(PagePicker, { props: { pages, disabled: false, modelValue: undefined } });
 

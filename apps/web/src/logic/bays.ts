@@ -44,6 +44,9 @@ function surveyBay(site: SiteOverview): Standing {
   if (site.files === 0) {
     return state === 'failed' ? { words: 'nothing came in', mark: 'madder', standing: 'must be fixed' } : { words: 'bring in the site', mark: 'dashed', standing: 'not there yet' };
   }
+  if (state === 'reviewing') return { words: 'newer export to look at', mark: 'ochre', standing: 'not done yet' };
+  if (site.snags.must > 0) return { words: `${figure(site.snags.must)} must be fixed`, mark: 'madder', standing: 'must be fixed' };
+  if (site.snags.look > 0) return { words: `${figure(site.snags.look)} worth a look`, mark: 'ochre', standing: 'worth a look' };
   return { words: `${count(site.pages, 'page')}, ${count(site.files, 'file')}`, mark: 'verdigris', standing: 'right' };
 }
 

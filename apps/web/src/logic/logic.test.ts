@@ -6,7 +6,8 @@ import type { SiteOverview } from '@fastigium/contracts/api/sites';
 import { describe, expect, it } from 'vitest';
 import { grouped, isHeading } from '../stations/publish/grouped.ts';
 import { coverage } from '../stations/redirects/coverage.ts';
-import { readTarget, typedTarget } from '../stations/redirects/target.ts';
+import { readTarget } from '../stations/redirects/target.ts';
+import { typedTarget } from '../stations/shared/pickedTarget.ts';
 import type { RedirectRow } from '@fastigium/contracts/api/draft';
 import { baysOf } from './bays.ts';
 import { find } from './find.ts';
@@ -93,7 +94,7 @@ describe('finding', () => {
 });
 
 const site = (more: Partial<SiteOverview>): SiteOverview => ({
-  id: 'x', name: 'X', hostName: 'x', liveUrl: null, pages: 4, files: 9, liveRelease: null, createdAt: '', version: 1, live: null, address: null, basePath: '', deadLinks: 0, notes: 0, oldAddresses: 0,
+  id: 'x', name: 'X', hostName: 'x', liveUrl: null, pages: 4, files: 9, liveRelease: null, createdAt: '', version: 1, live: null, address: null, basePath: '', snags: { must: 0, look: 0, dismissed: 0 }, notes: 0, oldAddresses: 0,
   oldAddressesWithRule: 0, redirects: 0, homeTitle: 'Home', steps: { undo: null, redo: null }, runningJobs: [], lastImport: null, ...more,
 });
 const changes = (n: number, since: number | null): Changes => ({

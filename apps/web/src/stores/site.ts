@@ -18,6 +18,8 @@ export const useSite = defineStore('site', () => {
   const changes = shallowRef<Changes>();
   /** Grows whenever what stations show may have changed; they watch it and read again. */
   const tick = ref(0);
+  /** The same for what the checks found. */
+  const snagTick = ref(0);
   /** The same for what only the Address station shows: looks at the world change nothing in the draft. */
   const addressTick = ref(0);
   const jobs = ref(new Map<string, Job>());
@@ -31,8 +33,17 @@ export const useSite = defineStore('site', () => {
     close();
     overview.value = await call(sitesApi.overview, { params: { site } });
     jobs.value = new Map(overview.value.runningJobs.map((job) => [job.id, job]));
-    stopListening = listenToSite(site, { event: (event) => void onEvent(event), back: () => void refresh() });
+    stopListening = listenToSite(site, { event: (event) => void onEvent(event), connected: () => void catchUp(), back: () => void refresh() });
     void loadChanges();
+  }
+
+  /** What happened between reading how the site stands and hearing of it was not heard. */
+  async function catchUp(): Promise<void> {
+    const site = id.value;
+    const before = JSON.stringify(overview.value);
+    if (site === undefined) return;
+    const next = await call(sitesApi.overview, { params: { site } });
+    if (id.value === site && JSON.stringify(next) !== before) await refresh();
   }
 
   function close(): void {
@@ -62,6 +73,16 @@ export const useSite = defineStore('site', () => {
     addressTick.value += 1;
   }
 
+  async function refreshSnags(): Promise<void> {
+    const site = id.value;
+    if (site === undefined) return;
+    const next = await call(sitesApi.overview, { params: { site } });
+    if (id.value !== site) return;
+    overview.value = next;
+    snagTick.value += 1;
+    if (changes.value === undefined) await loadChanges();
+  }
+
   async function loadChanges(): Promise<void> {
     const site = id.value;
     if (site === undefined || (overview.value?.files ?? 0) === 0) return;
@@ -87,6 +108,8 @@ export const useSite = defineStore('site', () => {
       if (ended && job.error && job.kind !== 'import') notices.problem(new DomainError(job.error.code, job.error.details));
     } else if (event.kind === 'address') {
       await refreshAddress();
+    } else if (event.kind === 'snags') {
+      await refreshSnags();
     } else {
       if (event.kind === 'draft' && event.by !== '' && event.by !== session.person?.name) notices.done(`${event.by} changed the draft.`);
       await refresh();
@@ -95,18 +118,23 @@ export const useSite = defineStore('site', () => {
 
   /** Changes the draft; a stale change is refused, what changed is shown, and what was typed stays. */
   async function decide(decision: DecisionRequest): Promise<boolean> {
+    return (await make(decision)) !== undefined;
+  }
+
+  /** The same, for decisions that bring something into being: its id, or an empty text for those that do not. */
+  async function make(decision: DecisionRequest): Promise<string | undefined> {
     const site = overview.value;
-    if (!site) return false;
+    if (!site) return undefined;
     try {
-      const { words } = await call(draftApi.decide, { params: { site: site.id }, body: { version: site.version, decision } });
+      const { words, made } = await call(draftApi.decide, { params: { site: site.id }, body: { version: site.version, decision } });
       await refresh();
       if (decision.kind === 'step' || decision.kind === 'undo') notices.done(words);
       else notices.done(words, { label: 'Undo', run: () => void decide({ kind: 'step', direction: 'back' }) });
-      return true;
+      return made ?? '';
     } catch (error) {
       notices.problem(error);
       if (error instanceof DomainError && error.code === 'draft-stale') await refresh();
-      return false;
+      return undefined;
     }
   }
 
@@ -116,7 +144,7 @@ export const useSite = defineStore('site', () => {
 
   const runningJob = (kind: Job['kind']) => computed(() => [...jobs.value.values()].find((job) => job.kind === kind));
   return {
-    id, overview, changes, tick, addressTick, open, close, refresh, loadChanges, decide, cancel,
+    id, overview, changes, tick, snagTick, addressTick, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
     importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'),
   };
 });

@@ -1,14 +1,32 @@
 import { z } from 'zod';
+import { ADDRESS_STYLES } from '@fastigium/core/address';
+import { PART_NAMES } from '@fastigium/core/html';
 import { REDIRECT_STATUSES } from '@fastigium/core/redirects';
 import { endpoint } from '../define.ts';
 import { id, instant, personRef, siteParams, version } from './common.ts';
 
 export const pageRow = z.object({
   id,
+  kind: z.enum(['page', 'group', 'link']),
+  /** Empty for a group or an outside link. */
   sourcePath: z.string(),
+  /** Of an outside link, where it leads; of a group, empty. */
   address: z.string(),
   depth: z.number().int(),
+  parent: id.nullable(),
   title: z.string(),
+  /** The title without what all titles of the site end in. */
+  label: z.string(),
+  isAdded: z.boolean(),
+  isReady: z.boolean(),
+  inMenus: z.boolean(),
+  /** Names of the menus it stands in. */
+  menus: z.array(z.string()),
+  /** The day in its `<time>`, for entries of a listing. */
+  date: z.string().nullable(),
+  /** Entries a listing page lists. */
+  lists: z.number().int().nullable(),
+  touches: z.number().int(),
   /** The title in the imported source, where it differs from the one set here. */
   importedTitle: z.string().nullable(),
   language: z.string().nullable(),
@@ -19,7 +37,7 @@ export const pageRow = z.object({
 });
 export type PageRow = z.infer<typeof pageRow>;
 
-export const pages = z.object({ version, pages: z.array(pageRow) });
+export const pages = z.object({ version, style: z.enum(ADDRESS_STYLES), pages: z.array(pageRow) });
 
 const redirectTarget = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('page'), page: id }),
@@ -28,10 +46,75 @@ const redirectTarget = z.discriminatedUnion('kind', [
 ]);
 const movingStatus = z.union([z.literal(301), z.literal(302), z.literal(307), z.literal(308)]);
 
+const place = { parent: id.nullable(), after: id.nullable() };
+const title = z.string().trim().max(1000, 'use at most 1,000 letters');
+
+const menuTarget = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('page'), page: id }),
+  z.object({ kind: z.literal('address'), address: z.string().regex(/^\//, 'an address of the site begins with a slash').max(2000) }),
+  z.object({ kind: z.literal('url'), url: z.url({ protocol: /^(https?|mailto|tel)$/ }).max(2000) }),
+]);
+const menuItemFields = { target: menuTarget, was: z.string().max(4000).optional(), label: z.string().trim().min(1, 'an item needs a label').max(200), newWindow: z.boolean() };
+const leafItem = z.object({ ...menuItemFields, children: z.array(z.never()).max(0) });
+/** Three levels are as deep as menus go. */
+export const menuItem = z.object({ ...menuItemFields, children: z.array(z.object({ ...menuItemFields, children: z.array(leafItem).max(100) })).max(100) });
+export type MenuItemRequest = z.infer<typeof menuItem>;
+
+export const anchor = z.object({
+  tag: z.string().max(100), what: z.enum(['text', 'element']), mark: z.string().max(20_000), nth: z.number().int().min(0), under: z.string().max(20_000), way: z.string().max(4000),
+});
+export const scope = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('page'), page: id }), z.object({ kind: z.literal('branch'), page: id }), z.object({ kind: z.literal('everywhere') }),
+]);
+const section = z.object({ name: z.string().max(20_000), nth: z.number().int().min(0) });
+const fileAddress = z.string().regex(/^\/./, 'a file of the site begins with a slash').max(2000);
+const touchedAttribute = z.string().max(2000).nullable().optional();
+const linkTarget = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('page'), page: id, fragment: z.string().max(200).optional() }),
+  z.object({ kind: z.literal('file'), address: fileAddress }),
+  z.object({ kind: z.literal('url'), url: z.url({ protocol: /^(https?|mailto|tel)$/ }).max(2000) }),
+]);
+/** `</style` would end the rules and let markup in (HTML standard, section 13.1.2.1). */
+const css = z.string().max(20_000).refine((text) => !/<\/style|<!--/i.test(text), 'style rules hold no markup');
+export const touch = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('text'), scope, place: anchor, to: z.string().trim().min(1, 'a text cannot be empty; leave the section out instead').max(20_000) }),
+  z.object({
+    kind: z.literal('attributes'), scope, place: anchor,
+    set: z.object({ alt: touchedAttribute, width: touchedAttribute, height: touchedAttribute, title: touchedAttribute, rel: touchedAttribute, target: touchedAttribute, lang: touchedAttribute }),
+  }),
+  z.object({ kind: z.literal('link'), scope, place: anchor, target: linkTarget.optional(), newWindow: z.boolean().optional() }),
+  z.object({
+    kind: z.literal('picture'), scope, from: fileAddress, to: fileAddress, alt: z.string().max(2000).optional(),
+    size: z.object({ widthPx: z.number().int().min(1), heightPx: z.number().int().min(1) }).optional(),
+  }),
+  z.object({ kind: z.literal('sections'), scope, order: z.array(section.extend({ out: z.literal(true).optional() })).max(1000) }),
+  z.object({ kind: z.literal('parts-out'), scope, parts: z.array(z.enum(PART_NAMES)).max(PART_NAMES.length) }),
+  z.object({ kind: z.literal('css'), scope, css }),
+  z.object({ kind: z.literal('embed'), scope, file: fileAddress, label: z.string().trim().min(1, 'a link needs words').max(300), mediaType: z.string().max(200), after: section.optional() }),
+  z.object({ kind: z.literal('head'), scope, line: z.enum(['charset', 'viewport', 'language']), value: z.string().trim().min(1).max(200) }),
+]);
+export type TouchRequest = z.infer<typeof touch>;
+
 /** What the web may ask for; the server adds what only it knows and records a core decision. */
 export const decisionRequest = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('title'), page: id, title: z.string().trim().max(1000) }),
+  z.object({ kind: z.literal('title'), page: id, title }),
   z.object({ kind: z.literal('home'), page: id }),
+  z.object({ kind: z.literal('rename'), page: id, address: z.string().trim().max(2000) }),
+  z.object({ kind: z.literal('place'), node: id, ...place, keepAddress: z.boolean().default(false) }),
+  z.object({ kind: z.literal('duplicate'), page: id, title }),
+  z.object({ kind: z.literal('add-page'), title, text: z.string().max(20_000), like: id, ...place }),
+  z.object({ kind: z.literal('add-group'), title, ...place }),
+  z.object({ kind: z.literal('add-link'), title, url: z.url({ protocol: /^https?$/ }).max(2000), ...place }),
+  z.object({ kind: z.literal('node-removed'), node: id }),
+  z.object({ kind: z.literal('ready'), page: id, ready: z.boolean() }),
+  z.object({ kind: z.literal('in-menus'), page: id, shown: z.boolean() }),
+  z.object({ kind: z.literal('address-style'), style: z.enum(ADDRESS_STYLES) }),
+  z.object({ kind: z.literal('touch'), touch }),
+  z.object({ kind: z.literal('touch-removed'), of: z.number().int().min(1) }),
+  z.object({ kind: z.literal('menu'), menu: z.string().max(4000), items: z.array(menuItem).max(200), whereItDiffers: z.boolean() }),
+  z.object({ kind: z.literal('menu-removed'), menu: z.string().max(4000) }),
+  z.object({ kind: z.literal('listing'), page: id, perPage: z.number().int().min(1).max(1000) }),
+  z.object({ kind: z.literal('listing-removed'), page: id }),
   z.object({
     kind: z.literal('redirect'),
     from: z.string().max(4000),
@@ -44,9 +127,10 @@ export const decisionRequest = z.discriminatedUnion('kind', [
 ]);
 export type DecisionRequest = z.infer<typeof decisionRequest>;
 
-export const decided = z.object({ version, words: z.string() });
+/** `made`: what the decision brought into being, such as a page. */
+export const decided = z.object({ version, words: z.string(), made: id.nullable() });
 
-export const historyRow = z.object({ seq: z.number().int(), words: z.string(), by: personRef, at: instant, undone: z.boolean() });
+export const historyRow = z.object({ seq: z.number().int(), words: z.string(), by: personRef, at: instant, undone: z.boolean(), /** False for facts, such as a newer export applied: there is no step to take back. */ isStep: z.boolean() });
 
 export const hop = z.object({ address: z.string(), status: z.number().int(), location: z.string().nullable() });
 export const proof = z.object({
@@ -100,6 +184,6 @@ export const draftApi = {
     summary: 'An address, good for a while, that shows the draft on an origin of its own',
     access: 'reviewer',
     params: siteParams,
-    answer: z.object({ origin: z.string(), until: instant }),
+    answer: z.object({ origins: z.object({ seen: z.string(), still: z.string(), pointing: z.string() }), until: instant }),
   }),
 };

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { id, siteParams } from './common.ts';
+import { done, id, siteParams, version } from './common.ts';
 
 /** What an import has to say about single files; the import itself goes on. */
 export const NOTES = {
@@ -58,7 +58,36 @@ export const sourcePlace = z.object({
 });
 export type SourcePlace = z.infer<typeof sourcePlace>;
 
+const reviewedPage = z.object({ path: z.string(), title: z.string() });
+export const conflictChoice = z.enum(['ours', 'theirs']);
+/** A place that was touched here and is another one in the newer export. */
+export const conflict = z.object({
+  /** Of the touch, or of the decision about the title. */
+  key: z.string(),
+  page: id, title: z.string(), kind: z.enum(['touch', 'title']), words: z.string(),
+  before: z.string(), theirs: z.string(), ours: z.string(),
+});
+export type Conflict = z.infer<typeof conflict>;
+
+export const importReview = z.object({
+  import: id, fileName: z.string(), version,
+  added: z.array(reviewedPage), changed: z.array(reviewedPage), dropped: z.array(reviewedPage.extend({ isHome: z.boolean(), linksIn: z.number().int() })),
+  moved: z.array(z.object({ from: z.string(), to: z.string(), title: z.string(), alike: z.number() })),
+  unchanged: z.number().int(),
+  files: z.object({ added: z.number().int(), changed: z.number().int(), dropped: z.number().int() }),
+  conflicts: z.array(conflict),
+  /** Touches whose place is in no page of the newer export: they wait. */
+  waiting: z.array(z.object({ key: z.string(), words: z.string() })),
+});
+export type ImportReview = z.infer<typeof importReview>;
+
 export const importsApi = {
+  review: endpoint('GET /sites/:site/imports/review', { summary: 'What a newer export adds, changes and drops, before it is applied', access: 'reviewer', params: siteParams, answer: importReview }),
+  apply: endpoint('POST /sites/:site/imports/review', {
+    summary: 'Apply the newer export that was looked at', access: 'editor', params: siteParams,
+    body: z.object({ import: id, version, choices: z.record(z.string(), conflictChoice) }), answer: z.object({ version }),
+  }),
+  drop: endpoint('DELETE /sites/:site/imports/review', { summary: 'Leave the newer export; nothing of it is kept', access: 'editor', params: siteParams, answer: done }),
   start: endpoint('POST /sites/:site/imports', {
     summary: 'Bring in a finished site as a zip',
     access: 'editor',

@@ -35,6 +35,7 @@ export const siteEvent = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('job'), job }),
   z.object({ kind: z.literal('draft'), version: z.number().int(), by: z.string() }),
   z.object({ kind: z.literal('release') }),
+  z.object({ kind: z.literal('snags') }),
   z.object({ kind: z.literal('address') }),
 ]);
 export type SiteEvent = z.infer<typeof siteEvent>;

@@ -23,7 +23,7 @@ const liveRelease = z.object({ number: z.number().int(), at: instant, by: person
 export const siteOverview = siteSummary.extend({
   version: z.number().int(),
   live: liveRelease.nullable(),
-  deadLinks: z.number().int(),
+  snags: z.object({ must: z.number().int(), look: z.number().int(), dismissed: z.number().int() }),
   notes: z.number().int(),
   oldAddresses: z.number().int(),
   oldAddressesWithRule: z.number().int(),
@@ -35,7 +35,7 @@ export const siteOverview = siteSummary.extend({
   address: z.object({ main: z.string(), state: z.enum(['right', 'moving', 'broken', 'waiting']), words: z.string() }).nullable(),
   steps: z.object({ undo: z.string().nullable(), redo: z.string().nullable() }),
   runningJobs: z.array(job),
-  lastImport: z.object({ id, state: z.enum(['waiting', 'reading', 'applied', 'failed', 'cancelled']), fileName: z.string(), error: z.string().nullable() }).nullable(),
+  lastImport: z.object({ id, state: z.enum(['waiting', 'reading', 'reviewing', 'applied', 'failed', 'cancelled', 'dropped']), fileName: z.string(), error: z.string().nullable() }).nullable(),
 });
 export type SiteOverview = z.infer<typeof siteOverview>;
 

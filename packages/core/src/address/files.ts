@@ -19,11 +19,15 @@ export function addressOfFile(path: string): string {
   return `/${encodePath(path.replace(INDEX, '$1'))}`;
 }
 
-/** The file that is published for an address: `/visit/` is `visit/index.html`. */
+/**
+ * The file that is published for a page's address: `/visit/` is `visit/index.html`, and `/visit` is
+ * `visit.html`, since a folder of that name may hold the pages below it.
+ */
 export function fileOfAddress(address: string): string | undefined {
   const path = decodePath(address.slice(1));
   if (path === undefined) return undefined;
-  return path === '' || path.endsWith('/') ? `${path}index.html` : path;
+  if (path === '' || path.endsWith('/')) return `${path}index.html`;
+  return PAGE.test(path) ? path : `${path}.html`;
 }
 
 /** Files that may answer an address path, the first that exists does. */

@@ -7,3 +7,4 @@ export {
 export { addressOfFile, candidateFiles, fileOfAddress, isPageFile } from './files.ts';
 export { relativeReference } from './relative.ts';
 export { freeAddress, slug } from './slug.ts';
+export { ADDRESS_STYLES, addressStem, inStyle, isUnder, type AddressStyle } from './style.ts';

@@ -16,10 +16,11 @@ describe('distance', () => {
 
   it('is symmetrical, never more than half the earth round, and obeys the triangle (property)', () => {
     const place = fc.record({ latitude: fc.double({ min: -90, max: 90, noNaN: true }), longitude: fc.double({ min: -180, max: 180, noNaN: true }) });
+    // Near the antipode the arcsine turns the last bit of a double into a tenth of a metre: it is judged to one metre.
     fc.assert(fc.property(place, place, place, (a, b, c) => {
-      expect(greatCircleKm(a, b)).toBeCloseTo(greatCircleKm(b, a), 6);
+      expect(greatCircleKm(a, b)).toBeCloseTo(greatCircleKm(b, a), 3);
       expect(greatCircleKm(a, b)).toBeLessThanOrEqual(Math.PI * 6371.0088 + 1e-6);
-      expect(greatCircleKm(a, c)).toBeLessThanOrEqual(greatCircleKm(a, b) + greatCircleKm(b, c) + 1e-6);
+      expect(greatCircleKm(a, c)).toBeLessThanOrEqual(greatCircleKm(a, b) + greatCircleKm(b, c) + 1e-3);
     }));
   });
 

@@ -33,6 +33,23 @@ export function placeInStyle(bytes: Uint8Array, href: string, around = 1): Sourc
   return found && excerpt(text, found.start, found.end, around);
 }
 
+/** The lines around a span of a text, the span marked. */
+export function placeOfSpan(text: string, start: number, end: number, around = 1): SourcePlace {
+  return excerpt(text, start, end, around);
+}
+
+/** Line and column of a position, both from 1. */
+export function lineAndColumn(text: string, position: number): { line: number; column: number } {
+  let line = 1;
+  let from = 0;
+  for (const { 0: ending, index } of text.matchAll(/\r\n|\n|\r/g)) {
+    if (index + ending.length > position) break;
+    line += 1;
+    from = index + ending.length;
+  }
+  return { line, column: position - from + 1 };
+}
+
 function excerpt(text: string, start: number, end: number, around: number): SourcePlace {
   // CR LF, LF and CR each end a line (HTML standard, section 13.2.3.5).
   const starts = [0];

@@ -18,6 +18,8 @@ export interface PageReading {
   readonly language: string | undefined;
   readonly description: string | undefined;
   readonly headings: readonly Heading[];
+  /** The day the page gives for itself, `2016-05-09`: its first `<time>`, or what its head says. */
+  readonly date: string | undefined;
   readonly base: string | undefined;
   /** In tree order, as often as they stand in the page. */
   readonly links: readonly Link[];
@@ -36,6 +38,7 @@ export function readDocument(document: PageDocument): PageReading {
   let language: string | undefined;
   let description: string | undefined;
   let base: string | undefined;
+  let date: string | undefined;
   const headings: Heading[] = [];
   const links: Link[] = [];
   for (const element of elements(document.root)) {
@@ -49,14 +52,28 @@ export function readDocument(document: PageDocument): PageReading {
     else if (tagName === 'base') base ??= baseOf(element);
     else if (tagName === 'meta' && attribute(element, 'name')?.toLowerCase() === 'description') {
       description ??= fold(attribute(element, 'content') ?? '');
+    } else if (tagName === 'meta' && DATED.has((attribute(element, 'property') ?? attribute(element, 'name') ?? '').toLowerCase())) {
+      date ??= dayOf(attribute(element, 'content'));
+    } else if (tagName === 'time') {
+      date ??= dayOf(attribute(element, 'datetime') ?? textOf(element));
     } else if (isHeading(tagName) && headings.length < MOST_HEADINGS) {
       headings.push({ level: Number(tagName[1]), text: textOf(element) });
     }
   }
   const { encoding, encodingSource, valid } = document.source;
-  return { encoding, encodingSource, validEncoding: valid, title, language, description, headings, base, links };
+  return { encoding, encodingSource, validEncoding: valid, title, language, description, headings, date, base, links };
 }
 
-function isHeading(tagName: string): boolean {
+export function isHeading(tagName: string): boolean {
   return tagName.length === 2 && tagName[0] === 'h' && tagName >= 'h1' && tagName <= 'h6';
+}
+
+const DATED = new Set(['article:published_time', 'date', 'dc.date', 'dcterms.created']);
+
+/** The day of a date, or date and time, in the form of RFC 3339; a day that no calendar has is none. */
+function dayOf(text: string | undefined): string | undefined {
+  const [, day, year = '', month = '', date = ''] = /^\s*((\d{4})-(\d{2})-(\d{2}))(?=$|[T\s])/.exec(text ?? '') ?? [];
+  if (day === undefined) return undefined;
+  const days = [31, Number(year) % 4 === 0 && (Number(year) % 100 !== 0 || Number(year) % 400 === 0) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
+  return Number(date) >= 1 && Number(date) <= (days[Number(month) - 1] ?? 0) ? day : undefined;
 }

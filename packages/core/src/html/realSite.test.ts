@@ -7,7 +7,7 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parse, type DefaultTreeAdapterMap } from 'parse5';
 import { describe, expect, it } from 'vitest';
-import { compilePage } from '../release/index.ts';
+import { compileAlone } from '../release/testing.ts';
 import { emptyDraft } from '../site/index.ts';
 import { readPage } from './index.ts';
 
@@ -51,9 +51,9 @@ describe('a real site', () => {
   it.each(files)('%s keeps its bytes', (file) => {
     const bytes = readFileSync(file);
     const page = { id: 'p', sourcePath: file.slice(FOLDER.length + 1) };
-    expect(compilePage(emptyDraft, page, bytes, () => undefined).bytes).toBe(bytes);
+    expect(compileAlone(emptyDraft, page, bytes).bytes).toBe(bytes);
 
-    const titled = compilePage({ ...emptyDraft, titles: new Map([['p', 'Set & done']]) }, page, bytes, () => undefined).bytes;
+    const titled = compileAlone({ ...emptyDraft, titles: new Map([['p', 'Set & done']]) }, page, bytes).bytes;
     const text = bytes.toString('latin1');
     const start = text.indexOf('<title>') + '<title>'.length;
     const end = text.indexOf('</title>');

@@ -7,7 +7,46 @@ import { bytePositions, type SourceText } from './decode.ts';
 export interface Edit {
   readonly start: number;
   readonly end: number;
-  readonly text: string;
+  /** New text, or a piece of the same source that stands here instead, its own edits applied. */
+  readonly text: string | SourcePiece;
+}
+
+export interface SourcePiece {
+  readonly from: number;
+  readonly to: number;
+  readonly edits: readonly Edit[];
+}
+
+/**
+ * Edits that can be spliced together, out of edits that may overlap: an earlier one goes before those
+ * that come after it in the list and lie in or across its span.
+ */
+export function withoutOverlaps(edits: readonly Edit[]): Edit[] {
+  // In order of their places; what is kept never overlaps, so only the two neighbours can stand in the way.
+  const kept: Edit[] = [];
+  for (const edit of edits) {
+    const at = placeAmong(kept, edit);
+    if (!overlaps(kept[at - 1], edit) && !overlaps(kept[at], edit)) kept.splice(at, 0, edit);
+  }
+  return kept;
+}
+
+function overlaps(other: Edit | undefined, edit: Edit): boolean {
+  if (other === undefined) return false;
+  // An insertion inside a replaced span has nowhere to go; at its ends it has.
+  return edit.start < other.end && other.start < edit.end;
+}
+
+/** Behind those that start earlier, or at the same place and end no later. */
+function placeAmong(sorted: readonly Edit[], { start, end }: Edit): number {
+  let [low, high] = [0, sorted.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    const other = sorted[middle];
+    if (other && (other.start < start || (other.start === start && other.end <= end))) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 const utf8 = new TextEncoder();
@@ -37,25 +76,36 @@ function encodeFor(text: string, encoding: string): Uint8Array {
   return utf8.encode(ascii);
 }
 
-/** Applies edits that do not overlap. With none, the very same bytes come back. */
+/** Applies edits that do not overlap. With none, the very same bytes come back. Throws a RangeError on overlaps. */
 export function splice(bytes: Uint8Array, source: SourceText, edits: readonly Edit[]): Uint8Array {
   if (edits.length === 0) return bytes;
+  return spliceSpan(bytes, source, edits, { from: 0, to: source.text.length });
+}
+
+function spliceSpan(bytes: Uint8Array, source: SourceText, edits: readonly Edit[], span: { from: number; to: number }): Uint8Array {
   const sorted = [...edits].sort((a, b) => a.start - b.start || a.end - b.end);
-  const positions: number[] = [];
-  let reached = 0;
+  const positions: number[] = [span.from];
+  let reached = span.from;
   for (const { start, end } of sorted) {
     if (start < reached || end < start) throw new RangeError(`edits overlap at ${start}`);
     reached = end;
     positions.push(start, end);
   }
+  if (reached > span.to) throw new RangeError(`an edit ends behind its span at ${reached}`);
+  positions.push(span.to);
   const cuts = bytePositions(bytes, source, positions);
+  const isWhole = span.from === 0 && span.to === source.text.length;
   const pieces: Uint8Array[] = [];
-  let last = 0;
-  sorted.forEach((edit, index) => {
-    pieces.push(bytes.subarray(last, cuts[2 * index]), encodeFor(edit.text, source.encoding));
-    last = cuts[2 * index + 1] ?? last;
+  // The byte order mark is no part of the text, so the whole begins before its first letter.
+  let last = isWhole ? 0 : (cuts[0] ?? 0);
+  sorted.forEach(({ text }, index) => {
+    pieces.push(
+      bytes.subarray(last, cuts[2 * index + 1]),
+      typeof text === 'string' ? encodeFor(text, source.encoding) : spliceSpan(bytes, source, text.edits, text),
+    );
+    last = cuts[2 * index + 2] ?? last;
   });
-  pieces.push(bytes.subarray(last));
+  pieces.push(isWhole ? bytes.subarray(last) : bytes.subarray(last, cuts.at(-1)));
   return concatenate(pieces);
 }
 

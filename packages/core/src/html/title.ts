@@ -1,5 +1,6 @@
 /** Setting a page's title in its source. */
-import { attribute, elements, isHtml, type Element, type PageDocument } from './document.ts';
+import type { PageDocument } from './document.ts';
+import { firstElement, headStart } from './head.ts';
 import { escapeText, type Edit } from './splice.ts';
 
 /**
@@ -8,7 +9,7 @@ import { escapeText, type Edit } from './splice.ts';
  * parser would begin the head.
  */
 export function titleEdit(document: PageDocument, title: string): Edit {
-  const existing = find(document, 'title');
+  const existing = firstElement(document, 'title');
   const location = existing?.sourceCodeLocation;
   const text = escapeText(title);
   if (location?.startTag && location.endTag) {
@@ -16,33 +17,6 @@ export function titleEdit(document: PageDocument, title: string): Edit {
   }
   // A title that is never closed swallows the rest of the page; a whole one before it puts that right
   // for machines, and the rest stays as it was.
-  const at = location ? location.startOffset : headPosition(document);
+  const at = location ? location.startOffset : headStart(document);
   return { start: at, end: at, text: `<title>${text}</title>` };
-}
-
-function headPosition(document: PageDocument): number {
-  for (const element of elements(document.root)) {
-    if (element.tagName === 'body') break;
-    if (element.tagName === 'meta' && declaresCharset(element) && element.sourceCodeLocation) {
-      return element.sourceCodeLocation.endOffset;
-    }
-  }
-  const start = find(document, 'head')?.sourceCodeLocation?.startTag ?? find(document, 'html')?.sourceCodeLocation?.startTag;
-  if (start) return start.endOffset;
-  for (const node of document.root.childNodes) {
-    if (node.nodeName === '#documentType' && node.sourceCodeLocation) return node.sourceCodeLocation.endOffset;
-  }
-  return 0;
-}
-
-function declaresCharset(element: Element): boolean {
-  return (
-    attribute(element, 'charset') !== undefined ||
-    attribute(element, 'http-equiv')?.toLowerCase() === 'content-type'
-  );
-}
-
-function find(document: PageDocument, name: string): Element | undefined {
-  for (const element of elements(document.root)) if (element.tagName === name && isHtml(element)) return element;
-  return undefined;
 }

@@ -16,10 +16,17 @@ export type Answer =
   | { readonly kind: 'gone'; readonly rule: Rule }
   | { readonly kind: 'missing' };
 
+/** The files that the decision about a request may ask for, so that only they have to be looked up. */
+export function filesInQuestion(request: Address, rules: RuleIndex): string[] {
+  const rule = rules.get(request.path);
+  const answering = rule?.status === 200 && rule.to !== undefined ? candidateFiles(rule.to) : [];
+  return [...candidateFiles(request.path), ...candidateFiles(`${request.path}/`), ...answering];
+}
+
 /**
  * Order of decision:
  * 1. a rule for exactly this query: `/?p=12` is an old address of its own, although "/" is a page;
- * 2. a file: a live page always wins over a rule for its address;
+ * 2. a file: a live page always wins over a rule for its address, unless it is the answer of another one;
  * 3. a rule for the path, whose target keeps the visitor's query;
  * 4. a folder asked for without its slash is sent on with it, as web servers do (common practice).
  */
@@ -27,17 +34,26 @@ export function decide(request: Address, files: FileSet, rules: RuleIndex): Answ
   const exact = request.query === undefined ? undefined : rules.get(`${request.path}?${request.query}`);
   if (exact) return answerOf(exact, undefined);
   const file = candidateFiles(request.path).find((path) => files.has(path));
-  if (file !== undefined) return { kind: 'file', file };
   const rule = rules.get(request.path);
-  if (rule) return answerOf(rule, request.query);
+  if (file !== undefined && !(rule && answersElsewhere(rule, rules))) return { kind: 'file', file };
+  if (rule?.status === 200) {
+    const answering = candidateFiles(rule.to ?? '').find((path) => files.has(path));
+    if (answering !== undefined) return { kind: 'file', file: answering };
+  } else if (rule) return answerOf(rule, request.query);
   if (!request.path.endsWith('/') && candidateFiles(`${request.path}/`).some((path) => files.has(path))) {
     return { kind: 'redirect', status: 301, location: withQuery(`${request.path}/`, request.query), rule: undefined };
   }
   return { kind: 'missing' };
 }
 
+/** A file that is the answer of another address sends visitors there, so that the page has one address. */
+function answersElsewhere(rule: Rule, rules: RuleIndex): boolean {
+  const there = rule.to === undefined ? undefined : rules.get(rule.to);
+  return there?.status === 200 && there.to === rule.from;
+}
+
 function answerOf(rule: Rule, query: string | undefined): Answer {
-  if (rule.status === 410 || rule.to === undefined) return { kind: 'gone', rule };
+  if (rule.status === 410 || rule.status === 200 || rule.to === undefined) return { kind: 'gone', rule };
   return { kind: 'redirect', status: rule.status, location: withQuery(rule.to, query), rule };
 }
 

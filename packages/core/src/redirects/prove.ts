@@ -1,6 +1,6 @@
 /** Following an old address to where a visitor ends up. */
-import { candidateFiles, formatAddress, parseAddress, type Address } from '../address/index.ts';
-import { decide, type FileSet } from './decide.ts';
+import { formatAddress, parseAddress, type Address } from '../address/index.ts';
+import { decide, filesInQuestion, type FileSet } from './decide.ts';
 import type { RuleIndex } from './rule.ts';
 
 export interface Hop {
@@ -36,7 +36,7 @@ export function* proofSteps(start: Address, rules: RuleIndex): Generator<readonl
     const asked = formatAddress(address);
     if (seen.has(asked)) return { hops, end: { kind: 'loop' } };
     seen.add(asked);
-    const files = yield [...candidateFiles(address.path), ...candidateFiles(`${address.path}/`)];
+    const files = yield filesInQuestion(address, rules);
     const answer = decide(address, files, rules);
     if (answer.kind === 'file') {
       hops.push({ address: asked, status: 200, location: undefined });

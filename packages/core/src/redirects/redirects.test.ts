@@ -77,5 +77,5 @@ describe('rules in a file', () => {
     }));
   });
 
-  it.each(['{}', '["/a",200,"/b"]', '["/a",301]', 'nonsense'])('are refused: %s', (line) => expect(() => parseRules(line)).toThrow(SyntaxError));
+  it.each(['{}', '["/a",204,"/b"]', '["/a",301]', 'nonsense'])('are refused: %s', (line) => expect(() => parseRules(line)).toThrow(SyntaxError));
 });

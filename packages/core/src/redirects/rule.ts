@@ -18,9 +18,15 @@ export type Redirect =
 export interface Rule {
   /** Normal address; with a query it stands for exactly that query, without one for any. */
   readonly from: string;
-  readonly status: RedirectStatus;
+  /** 200: the address answers with the file that stands at another one, without sending anybody there. */
+  readonly status: RedirectStatus | 200;
   /** Normal address on this site, perhaps with a fragment, or an absolute URL. Absent for 410. */
   readonly to?: string;
+}
+
+/** A rule that sends visitors elsewhere or tells them that there is nothing any more. */
+export function isRedirect(rule: Rule): rule is Rule & { readonly status: RedirectStatus } {
+  return rule.status !== 200;
 }
 
 export type RuleIndex = ReadonlyMap<string, Rule>;
@@ -48,6 +54,6 @@ export function parseRules(text: string): Rule[] {
   });
 }
 
-function isStatus(value: unknown): value is RedirectStatus {
-  return REDIRECT_STATUSES.some((status) => status === value);
+function isStatus(value: unknown): value is Rule['status'] {
+  return value === 200 || REDIRECT_STATUSES.some((status) => status === value);
 }

@@ -4,20 +4,21 @@ import { describe, expect, it } from 'vitest';
 import { addressOfFile } from '../address/index.ts';
 import { parsePage, linkPlaces } from '../html/index.ts';
 import { emptyDraft, foldDecisions, movedAddresses, type Decision } from '../site/index.ts';
-import { compilePage, compileRules, compileStyle, insideBase, movedUnder, publishedPath, underBase } from './index.ts';
+import { compileRules, compileStyle, insideBase, movedUnder, publishedPath, underBase } from './index.ts';
+import { compileAlone } from './testing.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const text = (of: Uint8Array) => new TextDecoder().decode(of);
 const under = (basePath: string) => ({ ...emptyDraft, basePath });
 const page = { id: 'p', sourcePath: 'visit/index.html' };
-const compile = (html: string, basePath: string) => text(compilePage(under(basePath), page, bytes(html), movedUnder(basePath, new Map())).bytes);
+const compile = (html: string, basePath: string) => text(compileAlone(under(basePath), page, bytes(html)).bytes);
 
 describe('a page under a path', () => {
   it('says from there what it said from the root; everything else keeps its bytes', () => {
     const html = '<a href="/visit/">a</a><a href=../>b</a><a href="//cdn.test/x.js">c</a><img src="/p/a.png" srcset="/p/a.png 1x, b.png 2x"><a href="https://a.test/">d</a><a href="#top">e</a><style>a{background:url(/p/c.png)}</style>';
     expect(compile(html, '/museum')).toBe('<a href="/museum/visit/">a</a><a href=../>b</a><a href="//cdn.test/x.js">c</a><img src="/museum/p/a.png" srcset="/museum/p/a.png 1x, b.png 2x"><a href="https://a.test/">d</a><a href="#top">e</a><style>a{background:url(/museum/p/c.png)}</style>');
     const relative = bytes('<a href="../other/">x</a><img src="a.png">');
-    expect(compilePage(under('/museum'), page, relative, movedUnder('/museum', new Map())).bytes).toBe(relative);
+    expect(compileAlone(under('/museum'), page, relative).bytes).toBe(relative);
   });
 
   it('stands in its folder', () => {
@@ -44,9 +45,9 @@ describe('a page under a path', () => {
 describe('a style sheet under a path', () => {
   it('is changed only where it says something from the root', () => {
     const css = '@import "/a.css"; a { background: url(/b.png) } b { background: url("//cdn.test/c.png") } c { background: url(d.png) } /* url(/e.png) */';
-    expect(text(compileStyle(bytes(css), '/m'))).toBe('@import "/m/a.css"; a { background: url(/m/b.png) } b { background: url("//cdn.test/c.png") } c { background: url(d.png) } /* url(/e.png) */');
+    expect(text(compileStyle(bytes(css), '/style/a.css', '/m', new Map()))).toBe('@import "/m/a.css"; a { background: url(/m/b.png) } b { background: url("//cdn.test/c.png") } c { background: url(d.png) } /* url(/e.png) */');
     const untouched = bytes('a { background: url(b.png) }');
-    expect(compileStyle(untouched, '/m')).toBe(untouched);
+    expect(compileStyle(untouched, '/style/a.css', '/m', new Map())).toBe(untouched);
   });
 });
 

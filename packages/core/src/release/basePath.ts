@@ -2,6 +2,7 @@
  * A site under a path: its files stand in that folder, and what pages and style sheets say from the root
  * is said from there. Relative references lead to the right place as they are, so their bytes stay.
  */
+import { relativeReference, resolveHref } from '../address/index.ts';
 import { cssUrls, decodeSource, splice } from '../html/index.ts';
 
 /** The published path of a file: `visit/index.html` under `/museum` is `museum/visit/index.html`. */
@@ -26,13 +27,24 @@ export function movedUnder(basePath: string, moves: ReadonlyMap<string, string>)
   return (path) => basePath + (moves.get(path) ?? path);
 }
 
-/** A style sheet under the base path; the very same bytes where it says nothing from the root. */
-export function compileStyle(bytes: Uint8Array, basePath: string): Uint8Array {
-  if (basePath === '') return bytes;
+/**
+ * A style sheet under the base path, with other pictures in place of some; the very same bytes where that
+ * changes nothing.
+ *
+ * @param address of the style sheet inside the site
+ * @param swaps see swapsOf
+ */
+export function compileStyle(bytes: Uint8Array, address: string, basePath: string, swaps: ReadonlyMap<string, string>): Uint8Array {
+  if (basePath === '' && swaps.size === 0) return bytes;
   const source = decodeSource(bytes);
-  const edits = cssUrls(source.text)
+  const edits = cssUrls(source.text).flatMap(({ url, start, end, write }) => {
+    const href = url.trim();
+    const meant = resolveHref(href, address);
+    const swapped = meant.kind === 'inside' ? swaps.get(meant.address.path) : undefined;
     // Two slashes name another host (RFC 3986 section 4.2).
-    .filter(({ url }) => /^\/(?!\/)/.test(url.trim()))
-    .map(({ url, start, end, write }) => ({ start, end, text: write(basePath + url.trim()) }));
+    const isRooted = /^\/(?!\/)/.test(href);
+    if (swapped !== undefined) return [{ start, end, text: write(isRooted ? basePath + swapped : relativeReference(address, swapped)) }];
+    return isRooted && basePath !== '' ? [{ start, end, text: write(basePath + href) }] : [];
+  });
   return splice(bytes, source, edits);
 }

@@ -3,8 +3,9 @@ import mimeDb from 'mime-db';
 import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import { emptyDraft, foldDecisions } from '../site/index.ts';
+import { compileAlone } from './testing.ts';
 import {
-  applyDelta, compilePage, compileRules, deltaOf, differingShards, emptyManifest, fileHeaders, mediaTypeOf, parseShard, publishedPath, releaseDifference, rootOf, shardOf,
+  applyDelta, compileRules, deltaOf, differingShards, emptyManifest, fileHeaders, mediaTypeOf, parseShard, publishedPath, releaseDifference, rootOf, shardOf,
   type ManifestEntry, type ShardHashes,
 } from './index.ts';
 
@@ -81,7 +82,7 @@ describe('compiling', () => {
   const bytes = new TextEncoder().encode('<title>W</title><a href="../visit/">');
 
   it('publishes the home page at the root, its relative links made right', () => {
-    const compiled = compilePage(home, { id: 'w', sourcePath: 'welcome/index.html' }, bytes, () => undefined);
+    const compiled = compileAlone(home, { id: 'w', sourcePath: 'welcome/index.html' }, bytes);
     expect(compiled.path).toBe('index.html');
     expect(new TextDecoder().decode(compiled.bytes)).toBe('<title>W</title><a href="visit/">');
     expect(publishedPath(home, { id: 'f', sourcePath: 'index.html' })).toBe('front/index.html');
@@ -104,7 +105,7 @@ describe('compiling', () => {
   });
 
   it('gives an untouched page its own bytes back', () => {
-    expect(compilePage(emptyDraft, { id: 'w', sourcePath: 'welcome/index.html' }, bytes, () => undefined).bytes).toBe(bytes);
+    expect(compileAlone(emptyDraft, { id: 'w', sourcePath: 'welcome/index.html' }, bytes).bytes).toBe(bytes);
   });
 });
 

@@ -3,10 +3,42 @@
  * decisions in their order; nothing else changes it. Decisions are only ever appended: taking one
  * back is a decision too, so the history is whole and redo is undoing an undo.
  */
+import type { AddressStyle } from '../address/index.ts';
+import type { MenuItem } from '../menus/index.ts';
 import type { Redirect } from '../redirects/index.ts';
+import type { Touch } from '../touches/index.ts';
 
 /** A page's lasting identity; the server gives UUIDs. */
 export type PageId = string;
+
+/** What is added to the tree here and was in no import. */
+export type AddedNode =
+  | {
+      readonly kind: 'page';
+      readonly id: PageId;
+      /** Its source: SHA-256 of the content and its size. */
+      readonly hash: string;
+      readonly sizeBytes: number;
+      /** The source file whose place its links were written from. */
+      readonly writtenAt: string;
+      /** Inside the site, as if it stood at the root. */
+      readonly address: string;
+      /** The page it was made a copy of: it begins with what had been decided for that page alone. */
+      readonly copyOf?: PageId;
+    }
+  | { readonly kind: 'group'; readonly id: PageId; readonly title: string }
+  | { readonly kind: 'link'; readonly id: PageId; readonly title: string; readonly url: string };
+
+/** A place in the tree. */
+export interface Place {
+  /** Null for the top. */
+  readonly parent: PageId | null;
+  /** The sibling before it; null for the first place. */
+  readonly after: PageId | null;
+}
+
+/** New addresses inside the site, by page. */
+export type Addresses = Readonly<Record<PageId, string>>;
 
 export type Decision =
   | { readonly kind: 'title'; readonly page: PageId; readonly title: string }
@@ -19,6 +51,26 @@ export type Decision =
        */
       readonly importedHome: { readonly page: PageId; readonly address: string } | undefined;
     }
+  /** A page renamed, with all pages that move along. */
+  | { readonly kind: 'address'; readonly page: PageId; readonly addresses: Addresses }
+  /** A page, group or outside link put elsewhere in the tree; where its parent changed, addresses follow. */
+  | { readonly kind: 'place'; readonly node: PageId; readonly place: Place; readonly addresses: Addresses }
+  | { readonly kind: 'node-added'; readonly node: AddedNode; readonly place: Place; /** Of a copy, since its source has the other page's. */ readonly title?: string }
+  /** Groups and outside links; what they held moves up. */
+  | { readonly kind: 'node-removed'; readonly node: PageId }
+  | { readonly kind: 'ready'; readonly page: PageId; readonly ready: boolean }
+  | { readonly kind: 'in-menus'; readonly page: PageId; readonly shown: boolean }
+  | { readonly kind: 'address-style'; readonly style: AddressStyle }
+  | { readonly kind: 'asset-added'; readonly path: string; readonly hash: string; readonly sizeBytes: number }
+  | { readonly kind: 'touch'; readonly touch: Touch }
+  | { readonly kind: 'touch-removed'; readonly of: number }
+  | { readonly kind: 'menu'; readonly menu: string; readonly items: readonly MenuItem[]; readonly whereItDiffers: boolean }
+  /** Back to the menu as it was imported. */
+  | { readonly kind: 'menu-removed'; readonly menu: string }
+  | { readonly kind: 'listing'; readonly page: PageId; readonly perPage: number }
+  | { readonly kind: 'listing-removed'; readonly page: PageId }
+  /** A newer export was applied; pages known again under another address keep the one they had. It is a fact, not a step to take back. */
+  | { readonly kind: 'export-taken'; readonly import: string; readonly former: Addresses }
   | { readonly kind: 'redirect'; readonly redirect: Redirect }
   | { readonly kind: 'redirect-removed'; readonly from: string }
   /** `/museum`: the site is published under that path; empty: at the root. */
@@ -42,39 +94,4 @@ export function activeDecisions(history: readonly RecordedDecision[]): RecordedD
     else active.push(recorded);
   }
   return active.reverse();
-}
-
-export interface StepsAvailable {
-  /** The decision that "one step back" would undo. */
-  readonly undo: number | undefined;
-  /** The undo that "one step forward" would undo. */
-  readonly redo: number | undefined;
-}
-
-/**
- * The next step back and forward, as in an editor: undo walks back over the decisions, redo walks
- * forward over what was undone last, and a new decision ends the way forward.
- */
-export function stepsAvailable(history: readonly RecordedDecision[]): StepsAvailable {
-  const done: number[] = [];
-  const forward: number[] = [];
-  const bySeq = new Map(history.map((recorded) => [recorded.seq, recorded.decision]));
-  for (const { seq, decision } of history) {
-    if (decision.kind !== 'undo') {
-      done.push(seq);
-      forward.length = 0;
-      continue;
-    }
-    const undone = bySeq.get(decision.of);
-    if (undone?.kind === 'undo') {
-      const at = forward.lastIndexOf(decision.of);
-      if (at >= 0) forward.splice(at, 1);
-      done.push(undone.of);
-    } else {
-      const at = done.lastIndexOf(decision.of);
-      if (at >= 0) done.splice(at, 1);
-      forward.push(seq);
-    }
-  }
-  return { undo: done.at(-1), redo: forward.at(-1) };
 }

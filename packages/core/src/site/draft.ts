@@ -1,15 +1,38 @@
 /** The draft: what the decisions add up to, over the files as they were imported. */
-import { addressOfFile } from '../address/index.ts';
+import { addressOfFile, inStyle, type AddressStyle } from '../address/index.ts';
+import type { MenuItem } from '../menus/index.ts';
 import type { Redirect } from '../redirects/index.ts';
-import { activeDecisions, type Decision, type PageId, type RecordedDecision } from './decisions.ts';
+import { touchIdentity, type Touch } from '../touches/index.ts';
+import { activeDecisions, type AddedNode, type Addresses, type Decision, type PageId, type Place, type RecordedDecision } from './decisions.ts';
+
+export interface DraftMenu {
+  readonly items: readonly MenuItem[];
+  /** Written also where a page has another list in its place. */
+  readonly whereItDiffers: boolean;
+}
 
 export interface Draft {
   /** Titles set here; every other page keeps the one in its source. */
   readonly titles: ReadonlyMap<PageId, string>;
-  /** Addresses that differ from the one the page's file gives it. */
+  /** Addresses inside the site, before the style, that differ from the one the page's file gives it. */
   readonly addresses: ReadonlyMap<PageId, string>;
+  /** Addresses a page had before the one it has; the one of its file is not among them. */
+  readonly formerAddresses: ReadonlyMap<PageId, ReadonlySet<string>>;
+  readonly style: AddressStyle;
+  readonly formerStyles: ReadonlySet<AddressStyle>;
   /** The page chosen as home; undefined while the imported front page is it. */
   readonly home: PageId | undefined;
+  readonly nodes: ReadonlyMap<PageId, AddedNode>;
+  /** Places decided, in the order they were decided; everything else stands by its address. */
+  readonly places: ReadonlyMap<PageId, Place>;
+  readonly notReady: ReadonlySet<PageId>;
+  /** Pages that menus leave out. */
+  readonly hidden: ReadonlySet<PageId>;
+  readonly assets: ReadonlyMap<string, { readonly hash: string; readonly sizeBytes: number }>;
+  /** By the number of their decision, in order. */
+  readonly touches: ReadonlyMap<number, Touch>;
+  readonly menus: ReadonlyMap<string, DraftMenu>;
+  readonly listings: ReadonlyMap<PageId, { readonly perPage: number }>;
   /** By the normal form of the old address. */
   readonly redirects: ReadonlyMap<string, Redirect>;
   /** The path the whole site is published under, `/museum`; empty at the root. */
@@ -18,62 +41,126 @@ export interface Draft {
   readonly formerBasePaths: ReadonlySet<string>;
 }
 
-interface MutableDraft {
-  titles: Map<PageId, string>;
-  addresses: Map<PageId, string>;
-  home: PageId | undefined;
-  redirects: Map<string, Redirect>;
-  basePath: string;
-  formerBasePaths: Set<string>;
-}
+type Mutable<T> = T extends ReadonlyMap<infer K, infer V> ? Map<K, V> : T extends ReadonlySet<infer V> ? Set<V> : T;
+type MutableDraft = { -readonly [K in keyof Draft]: Mutable<Draft[K]> };
 
-const fresh = (): MutableDraft => ({ titles: new Map(), addresses: new Map(), home: undefined, redirects: new Map(), basePath: '', formerBasePaths: new Set() });
+const fresh = (): MutableDraft => ({
+  titles: new Map(), addresses: new Map(), formerAddresses: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), places: new Map(),
+  notReady: new Set(), hidden: new Set(), assets: new Map(), touches: new Map(), menus: new Map(), listings: new Map(), redirects: new Map(), basePath: '', formerBasePaths: new Set(),
+});
 
 export const emptyDraft: Draft = fresh();
 
 /** Adds up a history. The same history gives the same draft, on whatever machine. */
 export function foldDecisions(history: readonly RecordedDecision[]): Draft {
   const draft = fresh();
-  for (const { decision } of activeDecisions(history)) apply(draft, decision);
+  // Where the page that is home stands when it is not.
+  const homeReturns: { to: string | undefined } = { to: undefined };
+  for (const { seq, decision } of activeDecisions(history)) apply(draft, decision, seq, homeReturns);
   return draft;
 }
 
-function apply(draft: MutableDraft, decision: Decision): void {
+function apply(draft: MutableDraft, decision: Decision, seq: number, homeReturns: { to: string | undefined }): void {
   switch (decision.kind) {
-    case 'title':
-      draft.titles.set(decision.page, decision.title);
+    case 'title': draft.titles.set(decision.page, decision.title); return;
+    case 'home': setHome(draft, decision, homeReturns); return;
+    case 'address': readdress(draft, decision.addresses); return;
+    case 'place':
+      // Set anew, so that the order of places is the order in which they were decided.
+      draft.places.delete(decision.node);
+      draft.places.set(decision.node, decision.place);
+      readdress(draft, decision.addresses);
       return;
-    case 'home':
-      // Each home decision stands alone, so that undoing an earlier one cannot leave two pages at "/".
-      if (draft.home !== undefined) draft.addresses.delete(draft.home);
-      draft.home = decision.page;
-      if (decision.importedHome?.page === decision.page) {
-        draft.addresses.delete(decision.page);
-        return;
+    case 'node-added':
+      draft.nodes.set(decision.node.id, decision.node);
+      draft.places.set(decision.node.id, decision.place);
+      if (decision.title !== undefined) draft.titles.set(decision.node.id, decision.title);
+      if (decision.node.kind === 'page') {
+        draft.addresses.set(decision.node.id, decision.node.address);
+        if (decision.node.copyOf !== undefined) copyTouches(draft, decision.node.copyOf, decision.node.id, seq);
       }
-      draft.addresses.set(decision.page, '/');
-      if (decision.importedHome) draft.addresses.set(decision.importedHome.page, decision.importedHome.address);
       return;
-    case 'redirect':
-      draft.redirects.set(decision.redirect.from, decision.redirect);
+    case 'node-removed': draft.nodes.delete(decision.node); draft.places.delete(decision.node); return;
+    case 'ready': setMember(draft.notReady, decision.page, !decision.ready); return;
+    case 'in-menus': setMember(draft.hidden, decision.page, !decision.shown); return;
+    case 'address-style':
+      draft.formerStyles.add(draft.style);
+      draft.formerStyles.delete(decision.style);
+      draft.style = decision.style;
       return;
-    case 'redirect-removed':
-      draft.redirects.delete(decision.from);
+    case 'asset-added': draft.assets.set(decision.path, { hash: decision.hash, sizeBytes: decision.sizeBytes }); return;
+    case 'touch':
+      forgetLike(draft, decision.touch);
+      draft.touches.set(seq, decision.touch);
       return;
+    case 'touch-removed': draft.touches.delete(decision.of); return;
+    case 'menu': draft.menus.set(decision.menu, { items: decision.items, whereItDiffers: decision.whereItDiffers }); return;
+    case 'menu-removed': draft.menus.delete(decision.menu); return;
+    case 'listing': draft.listings.set(decision.page, { perPage: decision.perPage }); return;
+    case 'listing-removed': draft.listings.delete(decision.page); return;
+    case 'export-taken':
+      for (const [page, address] of Object.entries(decision.former)) draft.formerAddresses.set(page, new Set(draft.formerAddresses.get(page)).add(address));
+      return;
+    case 'redirect': draft.redirects.set(decision.redirect.from, decision.redirect); return;
+    case 'redirect-removed': draft.redirects.delete(decision.from); return;
     case 'base-path':
       draft.formerBasePaths.add(draft.basePath);
       draft.formerBasePaths.delete(decision.path);
       draft.basePath = decision.path;
       return;
-    case 'undo':
-      return;
+    case 'undo': return;
   }
+}
+
+/** Numbered between their decision and the next one, so that each keeps a number of its own. */
+function copyTouches(draft: MutableDraft, from: PageId, to: PageId, seq: number): void {
+  const own = [...draft.touches.values()].filter(({ scope }) => scope.kind === 'page' && scope.page === from);
+  own.forEach((touch, index) => draft.touches.set(seq + (index + 1) / (own.length + 1), { ...touch, scope: { kind: 'page', page: to } }));
+}
+
+function setMember(set: Set<string>, member: string, isIn: boolean): void {
+  if (isIn) set.add(member);
+  else set.delete(member);
+}
+
+/** Takes away those that a touch stands instead of. */
+function forgetLike(draft: MutableDraft, touch: Touch): void {
+  const identity = touchIdentity(touch);
+  if (identity === undefined) return;
+  for (const [seq, other] of draft.touches) if (touchIdentity(other) === identity) draft.touches.delete(seq);
+}
+
+function readdress(draft: MutableDraft, addresses: Addresses): void {
+  for (const [page, address] of Object.entries(addresses)) {
+    const before = draft.addresses.get(page);
+    if (before !== undefined) draft.formerAddresses.set(page, new Set(draft.formerAddresses.get(page)).add(before));
+    draft.addresses.set(page, address);
+  }
+}
+
+function setHome(draft: MutableDraft, decision: Extract<Decision, { kind: 'home' }>, homeReturns: { to: string | undefined }): void {
+  // Each home decision stands alone, so that undoing an earlier one cannot leave two pages at "/".
+  if (draft.home !== undefined) {
+    if (homeReturns.to === undefined) draft.addresses.delete(draft.home);
+    else draft.addresses.set(draft.home, homeReturns.to);
+  }
+  draft.home = decision.page;
+  if (decision.importedHome?.page === decision.page) {
+    homeReturns.to = undefined;
+    draft.addresses.delete(decision.page);
+    return;
+  }
+  homeReturns.to = draft.addresses.get(decision.page);
+  // What it was renamed to before goes on leading to it.
+  if (homeReturns.to !== undefined) draft.formerAddresses.set(decision.page, new Set(draft.formerAddresses.get(decision.page)).add(homeReturns.to));
+  draft.addresses.set(decision.page, '/');
+  if (decision.importedHome) draft.addresses.set(decision.importedHome.page, decision.importedHome.address);
 }
 
 /** A page as the draft needs to know it. */
 export interface PageFile {
   readonly id: PageId;
-  /** The imported file's path, `visit/index.html`. */
+  /** The imported file's path, `visit/index.html`; of a page added here, the place its links were written from. */
   readonly sourcePath: string;
 }
 
@@ -84,27 +171,15 @@ export function draftAddress(draft: Draft, page: PageFile): string {
 
 /** The same inside the site, as if it stood at the root. */
 export function siteAddress(draft: Draft, page: PageFile): string {
+  return inStyle(plainAddress(draft, page), draft.style);
+}
+
+/** Inside the site and before its address style. */
+export function plainAddress(draft: Draft, page: PageFile): string {
   return draft.addresses.get(page.id) ?? addressOfFile(page.sourcePath);
 }
 
-/** What a change of the draft touches; everything else stays as it was compiled. */
-export interface Affected {
-  /** Pages whose own output may differ. */
-  readonly pages: ReadonlySet<PageId>;
-  /** Pages whose address differs; whoever links to them is affected too. */
-  readonly moved: ReadonlySet<PageId>;
-}
-
-export function affectedBetween(before: Draft, after: Draft): Affected {
-  const moved = differingKeys(before.addresses, after.addresses);
-  const pages = differingKeys(before.titles, after.titles);
-  for (const id of moved) pages.add(id);
-  return { pages, moved };
-}
-
-function differingKeys<V>(before: ReadonlyMap<string, V>, after: ReadonlyMap<string, V>): Set<string> {
-  const out = new Set<string>();
-  for (const [key, value] of before) if (after.get(key) !== value) out.add(key);
-  for (const key of after.keys()) if (!before.has(key)) out.add(key);
-  return out;
+/** A page in the draft that no import brought. */
+export function isAdded(draft: Draft, page: PageId): boolean {
+  return draft.nodes.has(page);
 }

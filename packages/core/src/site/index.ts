@@ -1,7 +1,7 @@
-export {
-  activeDecisions, stepsAvailable,
-  type Decision, type PageId, type RecordedDecision, type StepsAvailable,
-} from './decisions.ts';
-export { affectedBetween, draftAddress, emptyDraft, siteAddress, foldDecisions, type Affected, type Draft, type PageFile } from './draft.ts';
+export { activeDecisions, type AddedNode, type Addresses, type Decision, type PageId, type Place, type RecordedDecision } from './decisions.ts';
+export { affectedBetween, type Affected } from './affected.ts';
+export { draftAddress, emptyDraft, foldDecisions, isAdded, plainAddress, siteAddress, type Draft, type DraftMenu, type PageFile } from './draft.ts';
 export { movedAddresses, spellings } from './moves.ts';
-export { treeRows, type TreeRow } from './tree.ts';
+export { stepsAvailable, type StepsAvailable } from './steps.ts';
+export { treeRows, type TreeNode, type TreeRow } from './tree.ts';
+export { commonEnding, labelOf } from './label.ts';

@@ -1,6 +1,6 @@
 /** Where links go that point at a page which moved. */
 import { addressOfFile } from '../address/index.ts';
-import { siteAddress, type Draft, type PageFile } from './draft.ts';
+import { isAdded, siteAddress, type Draft, type PageFile } from './draft.ts';
 
 /**
  * New addresses inside the site by old address path, for every way a link may spell the old one: `/visit/`,
@@ -11,6 +11,8 @@ import { siteAddress, type Draft, type PageFile } from './draft.ts';
 export function movedAddresses(draft: Draft, moved: Iterable<PageFile>): Map<string, string> {
   const out = new Map<string, string>();
   for (const page of moved) {
+    // A page added here took nobody's place: no imported link means it.
+    if (isAdded(draft, page.id)) continue;
     const before = addressOfFile(page.sourcePath);
     const after = siteAddress(draft, page);
     if (before === after || before === '/') continue;

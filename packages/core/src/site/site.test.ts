@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { activeDecisions, affectedBetween, draftAddress, foldDecisions, movedAddresses, spellings, stepsAvailable, treeRows, type Decision, type RecordedDecision } from './index.ts';
+import { activeDecisions, affectedBetween, commonEnding, labelOf, draftAddress, foldDecisions, movedAddresses, spellings, stepsAvailable, treeRows, type Decision, type RecordedDecision } from './index.ts';
 
 const record = (...decisions: Decision[]): RecordedDecision[] => decisions.map((decision, i) => ({ seq: i + 1, decision }));
 const title = (page: string, text: string): Decision => ({ kind: 'title', page, title: text });
@@ -98,11 +98,87 @@ describe('what a change touches', () => {
 });
 
 describe('the tree', () => {
-  const rows = (...addresses: string[]) => treeRows(addresses.map((address) => ({ address }))).map(({ page, depth }) => `${'  '.repeat(depth)}${page.address}`);
+  const rows = (...addresses: string[]) => treeRows(addresses.map((address) => ({ id: address, address }))).map(({ page, depth }) => `${'  '.repeat(depth)}${page.address}`);
 
   it('puts pages behind the nearest page above them, home first', () => {
     expect(rows('/about-us/', '/about/people/', '/', '/about/', '/visit/deep/down/', '/x.html')).toEqual([
       '/', '/about/', '  /about/people/', '/about-us/', '/visit/deep/down/', '/x.html',
     ]);
+  });
+
+  const nodes = ['/', '/a/', '/a/b/', '/a/c/', '/d/', '/d/e/'].map((address) => ({ id: address, address: address as string | undefined }));
+  const shape = (places: [string, { parent: string | null; after: string | null }][]) => treeRows(nodes, new Map(places)).map(({ page, depth }) => `${'  '.repeat(depth)}${page.id}`);
+
+  it('stands where people put it, in the order they said', () => {
+    expect(shape([['/d/', { parent: null, after: null }]])).toEqual(['/d/', '  /d/e/', '/', '/a/', '  /a/b/', '  /a/c/']);
+    expect(shape([['/a/c/', { parent: '/a/', after: null }], ['/d/e/', { parent: '/a/', after: '/a/c/' }]])).toEqual(['/', '/a/', '  /a/c/', '  /d/e/', '  /a/b/', '/d/']);
+  });
+
+  it('holds groups without an address, and pages whose group is gone', () => {
+    const withGroup = [...nodes, { id: 'g', address: undefined }];
+    const places = new Map([['g', { parent: null, after: '/' }], ['/d/', { parent: 'g', after: null }]]);
+    expect(treeRows(withGroup, places).map(({ page, depth }) => `${depth} ${page.id}`)).toEqual(['0 /', '0 g', '1 /d/', '2 /d/e/', '0 /a/', '1 /a/b/', '1 /a/c/']);
+    expect(treeRows(nodes, places)).toHaveLength(nodes.length);
+  });
+
+  it('has every node once, below nobody it holds itself, whatever was decided (property)', () => {
+    const id = fc.constantFrom(...nodes.map((node) => node.id));
+    const place = fc.tuple(id, fc.record({ parent: fc.option(id), after: fc.option(id) }));
+    fc.assert(fc.property(fc.array(place, { maxLength: 10 }), (places) => {
+      const rows = treeRows(nodes, new Map(places));
+      expect(rows.map(({ page }) => page.id).sort()).toEqual(nodes.map((node) => node.id).sort());
+      rows.forEach(({ depth, parent }, index) => {
+        if (parent === null) expect(depth).toBe(0);
+        else {
+          const above = rows.findIndex(({ page }) => page.id === parent);
+          expect(above).toBeLessThan(index);
+          expect(rows[above]?.depth).toBe(depth - 1);
+        }
+      });
+    }));
+  });
+});
+
+describe('pages that are renamed', () => {
+  const page = { id: 'p', sourcePath: 'visit/index.html' };
+  const fold = (...decisions: Decision[]) => foldDecisions(record(...decisions));
+  const to = (address: string): Decision => ({ kind: 'address', page: 'p', addresses: { p: address } });
+
+  it('remember every address they had, in every style', () => {
+    const draft = fold(to('/come/'), { kind: 'address-style', style: 'html' }, to('/plan/'));
+    expect(draftAddress(draft, page)).toBe('/plan.html');
+    expect([...(draft.formerAddresses.get('p') ?? [])]).toEqual(['/come/']);
+    expect([...draft.formerStyles]).toEqual(['imported']);
+  });
+
+  it('come back to what they were called before they were home', () => {
+    const front: Decision = { kind: 'home', page: 'q', importedHome: { page: 'front', address: '/front/' } };
+    const draft = fold(to('/come/'), { kind: 'home', page: 'p', importedHome: { page: 'front', address: '/front/' } }, front);
+    expect(draftAddress(draft, page)).toBe('/come/');
+  });
+});
+
+describe('touches that are made again', () => {
+  const touch = (to: string): Decision => ({ kind: 'touch', touch: { kind: 'text', scope: { kind: 'page', page: 'p' }, place: { tag: 'p', what: 'text', mark: 'x', nth: 0, under: '', way: '' }, to } });
+
+  it('replace the one before in the same place, until that is taken back', () => {
+    expect([...foldDecisions(record(touch('one'), touch('two'))).touches.keys()]).toEqual([2]);
+    expect([...foldDecisions(record(touch('one'), touch('two'), undo(2))).touches.keys()]).toEqual([1]);
+  });
+
+  it('go along with a copy of their page', () => {
+    const node: Decision = { kind: 'node-added', node: { kind: 'page', id: 'c', hash: 'h', sizeBytes: 1, writtenAt: 'p.html', address: '/c/', copyOf: 'p' }, place: { parent: null, after: null }, title: 'Copy' };
+    const draft = foldDecisions(record(touch('one'), node));
+    expect([...draft.touches.values()].map(({ scope }) => scope)).toEqual([{ kind: 'page', page: 'p' }, { kind: 'page', page: 'c' }]);
+    expect(draft.titles.get('c')).toBe('Copy');
+  });
+});
+
+describe('what all titles end in', () => {
+  it('is left out of labels, but never the whole title', () => {
+    const titles = ['Visit · Moor', 'Learn · Moor', 'Moor', 'About · Moor'];
+    expect(commonEnding(titles)).toBe(' · Moor');
+    expect(titles.map((each) => labelOf(each, [' · Moor']))).toEqual(['Visit', 'Learn', 'Moor', 'About']);
+    expect(commonEnding(['One - a', 'Two - b', 'Three'])).toBeUndefined();
   });
 });

@@ -1,35 +1,100 @@
-/** Pages in their tree, made from their addresses. */
+/** Pages in their tree: by their addresses, and where people put them. */
+import { addressStem } from '../address/index.ts';
+import type { PageId, Place } from './decisions.ts';
 
-export interface TreeRow<P> {
-  readonly page: P;
+export interface TreeNode {
+  readonly id: PageId;
+  /** Undefined for a group or an outside link, which have none here. */
+  readonly address: string | undefined;
+}
+
+export interface TreeRow<N> {
+  readonly page: N;
   /** 0 for the top. */
   readonly depth: number;
+  readonly parent: PageId | null;
 }
+
+const NONE: ReadonlyMap<PageId, Place> = new Map();
 
 /**
- * Rows in tree order: the home page first, then by address, each page right behind the nearest page
- * above it. Folders without a page of their own add no level, since there is nothing to show there.
+ * Rows in tree order. What nobody placed stands by its address: the home page first, then each page
+ * behind the nearest one above it. Folders without a page of their own add no level, since there is
+ * nothing to show there.
+ *
+ * @param places in the order they were decided. One whose parent is gone, or that would make a page
+ *   stand below itself, does not count; one whose sibling is gone puts the page at the end.
  */
-export function treeRows<P extends { readonly address: string }>(pages: readonly P[]): TreeRow<P>[] {
-  const sorted = [...pages].sort((a, b) => compareAddresses(a.address, b.address));
-  const open: string[] = [];
-  return sorted.map((page) => {
-    while (open.length > 0 && !isInside(page.address, open.at(-1) ?? '')) open.pop();
-    const depth = open.length;
+export function treeRows<N extends TreeNode>(nodes: readonly N[], places: ReadonlyMap<PageId, Place> = NONE): TreeRow<N>[] {
+  const byId = new Map(nodes.map((node) => [node.id, node]));
+  const parents = parentsByAddress(nodes);
+  for (const [id, { parent }] of places) {
+    if (byId.has(id) && (parent === null || byId.has(parent)) && !standsBelow(parents, parent, id)) parents.set(id, parent);
+  }
+  const children = new Map<PageId | null, PageId[]>();
+  for (const { id } of sortedByAddress(nodes)) {
+    const parent = parents.get(id) ?? null;
+    const list = children.get(parent);
+    if (list) list.push(id);
+    else children.set(parent, [id]);
+  }
+  for (const [id, place] of places) {
+    const list = children.get(parents.get(id) ?? null);
+    const at = list?.indexOf(id) ?? -1;
+    // Placed under a parent that does not hold any more: its order there means nothing here.
+    if (!list || at < 0 || (parents.get(id) ?? null) !== place.parent) continue;
+    list.splice(at, 1);
+    const after = place.after === null ? -1 : list.indexOf(place.after);
+    list.splice(place.after !== null && after < 0 ? list.length : after + 1, 0, id);
+  }
+  const rows: TreeRow<N>[] = [];
+  const stack = [{ parent: null as PageId | null, depth: 0, list: children.get(null) ?? [], at: 0 }];
+  for (let level = stack.at(-1); level; level = stack.at(-1)) {
+    const id = level.list[level.at];
+    if (id === undefined) {
+      stack.pop();
+      continue;
+    }
+    level.at += 1;
+    const page = byId.get(id);
+    if (page) rows.push({ page, depth: level.depth, parent: level.parent });
+    const below = children.get(id);
+    if (below) stack.push({ parent: id, depth: level.depth + 1, list: below, at: 0 });
+  }
+  return rows;
+}
+
+/** Whether a node stands at or below another, following parents. */
+function standsBelow(parents: ReadonlyMap<PageId, PageId | null>, node: PageId | null, above: PageId): boolean {
+  for (let at = node; at !== null; at = parents.get(at) ?? null) if (at === above) return true;
+  return false;
+}
+
+function parentsByAddress(nodes: readonly TreeNode[]): Map<PageId, PageId | null> {
+  const parents = new Map<PageId, PageId | null>();
+  const open: { id: PageId; stem: string }[] = [];
+  for (const { id, address } of sortedByAddress(nodes)) {
+    if (address === undefined) {
+      parents.set(id, null);
+      continue;
+    }
+    const stem = addressStem(address);
+    while (open.length > 0 && !stem.startsWith(`${open.at(-1)?.stem ?? ''}/`)) open.pop();
+    parents.set(id, open.at(-1)?.id ?? null);
     // "/" is the home page, not the parent of everything: the tree would gain a level and no order.
-    if (page.address !== '/') open.push(page.address);
-    return { page, depth };
-  });
+    if (address !== '/') open.push({ id, stem });
+  }
+  return parents;
 }
 
-function isInside(address: string, parent: string): boolean {
-  return parent.endsWith('/') && address !== parent && address.startsWith(parent);
+function sortedByAddress<N extends TreeNode>(nodes: readonly N[]): N[] {
+  const keyed = nodes.map((node) => ({ node, parts: node.address === undefined ? undefined : node.address === '/' ? [''] : addressStem(node.address).split('/') }));
+  return keyed.sort((a, b) => compareParts(a.parts, b.parts)).map(({ node }) => node);
 }
 
-/** Segment by segment, so that `/a-b/` does not fall between `/a/` and `/a/c/`. */
-function compareAddresses(a: string, b: string): number {
-  const left = a.split('/');
-  const right = b.split('/');
+/** Segment by segment, so that `/a-b/` does not fall between `/a/` and `/a/c/`; what has no address comes last. */
+function compareParts(left: readonly string[] | undefined, right: readonly string[] | undefined): number {
+  if (!left || !right) return left ? -1 : right ? 1 : 0;
   for (let i = 0; i < Math.min(left.length, right.length); i += 1) {
     const [x = '', y = ''] = [left[i], right[i]];
     if (x !== y) return x < y ? -1 : 1;

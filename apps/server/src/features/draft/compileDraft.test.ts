@@ -41,3 +41,36 @@ it('comes to the same step by step as from nothing, forward and back', async () 
   // Home went to page 1 and back to the front page: nothing but the titles differs from the import.
   expect(new Set(roots.map((shards) => shards.join())).size).toBeGreaterThan(5);
 });
+
+it('comes to the same for everything that can be decided about pages', async () => {
+  const { deps } = house.server;
+  const site = await house.owner.newSite('Everything');
+  const nav = '<header><nav><ul><li><a href="/a/">A</a></li><li><a href="/b/">B</a></li><li><a href="/">Home</a></li></ul></nav></header>';
+  const body = (n: string) => `<main><h1>${n}</h1><h2>One</h2><p>First of ${n}</p><h2>Two</h2><p>Same words everywhere</p><img src="/logo.png" width="10" height="10"></main>`;
+  await house.owner.bringIn(site, await zip({
+    'logo.png': 'x', 'other.png': 'y', 's.css': 'a{background:url(logo.png)}',
+    ...Object.fromEntries(['index', 'a/index', 'b/index', 'a/one/index', 'a/two/index', 'c/index'].map((path, n) => [`${path}.html`, `<html lang="en"><head><title>P${n}</title><link rel=stylesheet href="/s.css"></head><body>${nav}${body(path)}<time datetime="202${n}-01-01">d</time></body></html>`])),
+  }));
+  const pages = await house.owner.pages(site);
+  const at = (address: string) => pages.find((page) => page.address === address)?.id ?? '';
+  const everywhere = { kind: 'everywhere' };
+  const text = { tag: 'p', what: 'text', mark: 'Same words everywhere', nth: 0, under: 'Two', way: '' };
+  const item = (page: string, label: string) => ({ target: { kind: 'page', page }, label, newWindow: false, children: [] });
+  const decisions = [
+    { kind: 'rename', page: at('/a/'), address: '/alpha/' }, { kind: 'place', node: at('/c/'), parent: at('/a/'), after: null }, { kind: 'touch', touch: { kind: 'text', scope: everywhere, place: text, to: 'Other words' } },
+    { kind: 'touch', touch: { kind: 'picture', scope: everywhere, from: '/logo.png', to: '/other.png', alt: 'Logo' } }, { kind: 'in-menus', page: at('/b/'), shown: false }, { kind: 'listing', page: at('/a/'), perPage: 1 },
+    { kind: 'menu', menu: 'header > nav > ul /a/', items: [item(at('/c/'), 'C'), item(at('/a/'), 'A')], whereItDiffers: true }, { kind: 'duplicate', page: at('/a/one/'), title: 'Copy' }, { kind: 'ready', page: at('/a/two/'), ready: false },
+    { kind: 'touch', touch: { kind: 'css', scope: { kind: 'branch', page: at('/a/') }, css: 'p { color: red }' } }, { kind: 'touch', touch: { kind: 'sections', scope: { kind: 'page', page: at('/b/') }, order: [{ name: 'Two', nth: 0 }, { name: 'One', nth: 0, out: true }] } },
+    { kind: 'rename', page: at('/b/'), address: '/beta/' }, { kind: 'step', direction: 'back' }, { kind: 'step', direction: 'back' }, { kind: 'step', direction: 'forward' }, { kind: 'home', page: at('/c/') }, { kind: 'address-style', style: 'bare' },
+    { kind: 'ready', page: at('/a/two/'), ready: true }, { kind: 'base-path', path: '/under' }, { kind: 'listing-removed', page: at('/a/') }, { kind: 'address-style', style: 'imported' }, { kind: 'menu-removed', menu: 'header > nav > ul /a/' },
+  ];
+  for (const decision of decisions) {
+    const answer = await house.owner.decide(site, decision);
+    expect(answer.status, `${JSON.stringify(decision)} ${JSON.stringify(answer.body)}`).toBe(201);
+    const step = await compileDraft(deps, site);
+    await deps.db.run('delete from draft where site_id = $1', [site]);
+    const whole = await compileDraft(deps, site);
+    expect(whole.shards, JSON.stringify(decision)).toEqual(step.shards);
+    expect([whole.files, whole.bytes], JSON.stringify(decision)).toEqual([step.files, step.bytes]);
+  }
+});

@@ -5,18 +5,24 @@
  */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Progress } from '@fastigium/contracts/api/jobs';
+import { addressOfFile } from '@fastigium/core/address';
 import {
-  applyDelta, compileRules, compileStyle, emptyManifest, fileHeaders, publishedPath, touchedShards, underBase,
-  type CompiledRules, type ManifestDelta, type ManifestEntry, type ShardHashes,
+  applyDelta, compilePage, compileRules, compileStyle, emptyManifest, fileHeaders, planPage, publishedPath, touchedShards, underBase,
+  type CompiledRules, type ManifestDelta, type ManifestEntry, type PagePlan, type ShardHashes, type SharedPlan,
 } from '@fastigium/core/release';
-import { affectedBetween, emptyDraft, movedAddresses, type Draft } from '@fastigium/core/site';
+import { emptyDraft, movedAddresses, siteAddress, type Draft } from '@fastigium/core/site';
+import type { Edit, PageDocument } from '@fastigium/core/html';
+import { swapsOf } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { compilePages, sha256, type CompiledFile } from '../../threads/tasks.ts';
-import { keepContents } from '../contents.ts';
+import { contentBytes, contentsByHash, keepContents } from '../contents.ts';
 import { keepShards, shardTexts } from '../manifests.ts';
+import { affectedPages } from './affectedPages.ts';
 import { draftAt, history, siteState } from './history.ts';
-import { allPages, pagesById, pagesLinkingTo, pagesOfRules, type SourcePage } from './pageFiles.ts';
+import { differingListings, feedEntry, listingsInDraft, pathsOfListing, plansOfListing, type ListingInDraft } from './listings.ts';
+import { addressesOf, menusInDraft, type MenusInDraft } from './menus.ts';
+import { allPages, pagesById, pagesOfRules, type SourcePage } from './pageFiles.ts';
 
 export interface CompiledDraft {
   readonly importId: string;
@@ -26,6 +32,26 @@ export interface CompiledDraft {
   readonly files: number;
   readonly bytes: number;
   readonly rules: CompiledRules;
+}
+
+/** One page of the draft as it stands, with further edits; undefined where no page is published at the path. */
+export async function compileWith(deps: Deps, site: string, path: string, extra: (document: PageDocument) => readonly Edit[]): Promise<Uint8Array | undefined> {
+  const { db } = deps;
+  const { currentImport: importId, version } = await siteState(db, site);
+  if (importId === null) throw new DomainError('nothing-imported');
+  const draft = draftAt(await history(db, site), version);
+  const addressOf = await branchAddresses(db, importId, draft);
+  const listings = await listingsInDraft(db, site, importId, draft);
+  for (const page of (await allPages(db, importId, draft)).values()) {
+    const listing = listings.get(page.id);
+    if (!listing && publishedPath(draft, page) !== path) continue;
+    const plans = listing ? plansOfListing(draft, listing, addressOf) : [planPage(draft, page, addressOfFile(page.sourcePath), addressOf)];
+    const plan = plans.find((each) => each.path === path);
+    if (!plan) continue;
+    const shared = await sharedPlan(db, importId, draft, await menusInDraft(db, importId, draft));
+    return compilePage(plan, shared, await contentBytes(db, page.hash), extra).bytes;
+  }
+  return undefined;
 }
 
 interface Base {
@@ -62,10 +88,10 @@ export async function compileDraft(deps: Deps, site: string, options: CompileOpt
       'select version, shards, files, bytes from draft where site_id = $1 and import_id = $2', [site, importId],
     );
     const before = kept && draftAt(decisions, kept.version);
-    // Under another path everything is elsewhere, so it is compiled anew.
-    const base = kept && before && before.basePath === after.basePath ? { ...kept, draft: before } : await importedFiles(tx, importId, after.basePath);
-    const compiled = await bring(deps, tx, importId, base, after, options);
-    if (version === latest && (kept?.version !== version || !kept)) {
+    // Under another path or in another address style everything is elsewhere, so it is compiled anew.
+    const base = kept && before && before.basePath === after.basePath && before.style === after.style ? { ...kept, draft: before } : await importedFiles(tx, importId, after.basePath);
+    const compiled = await bring(deps, tx, { site, importId }, base, after, options);
+    if (version === latest && (kept?.version !== version || compiled.shards.some((hash, index) => hash !== kept.shards[index]))) {
       await tx.run(
         `insert into draft (site_id, import_id, version, shards, files, bytes) values ($1, $2, $3, $4, $5, $6)
          on conflict (site_id) do update set import_id = $2, version = $3, shards = $4, files = $5, bytes = $6`,
@@ -103,20 +129,30 @@ async function filesUnder(tx: Queries, files: readonly FileEntry[], basePath: st
       out.push(entry);
       continue;
     }
-    const { bytes } = await tx.one<{ bytes: Buffer }>('select bytes from content where hash = $1', [hash]);
-    const style = compileStyle(bytes, basePath);
-    if (style === (bytes as Uint8Array)) out.push(entry);
-    else {
-      const fresh = { hash: sha256(style), bytes: style };
-      await keepContents(tx, [fresh], null);
-      out.push({ ...entry, hash: fresh.hash, sizeBytes: style.length });
-    }
+    out.push(await styleEntry(tx, { path, hash, sizeBytes, headers }, basePath, new Map()));
   }
   return out;
 }
 
-async function bring(deps: Deps, tx: Queries, importId: string, base: Base, after: Draft, options: CompileOptions) {
-  const delta = await affectedDelta(deps, tx, importId, base, after, options);
+/** A style sheet as it is published; one that nothing changes keeps its content. */
+async function styleEntry(tx: Queries, file: ManifestEntry, basePath: string, swaps: ReadonlyMap<string, string>): Promise<ManifestEntry> {
+  const bytes = await contentBytes(tx, file.hash);
+  const style = compileStyle(bytes, addressOfFile(file.path), basePath, swaps);
+  const entry = { ...file, path: underBase(basePath, file.path) };
+  if (style === (bytes as Uint8Array)) return entry;
+  const hash = sha256(style);
+  await keepContents(tx, [{ hash, bytes: style }], null);
+  return { ...entry, hash, sizeBytes: style.length };
+}
+
+/** The site and the import a draft stands on. */
+interface Of {
+  readonly site: string;
+  readonly importId: string;
+}
+
+async function bring(deps: Deps, tx: Queries, of: Of, base: Base, after: Draft, options: CompileOptions) {
+  const delta = await affectedDelta(deps, tx, of, base, after, options);
   const touched = touchedShards(delta).map((index) => base.shards[index]);
   const { shards, texts, filesMore, bytesMore } = applyDelta(base.shards, await shardTexts(tx, touched), delta, sha256);
   await keepShards(tx, texts);
@@ -124,23 +160,32 @@ async function bring(deps: Deps, tx: Queries, importId: string, base: Base, afte
 }
 
 async function affectedDelta(
-  deps: Deps, tx: Queries, importId: string, { draft: before, isImported = false }: Base, after: Draft, options: CompileOptions,
+  deps: Deps, tx: Queries, { site, importId }: Of, { draft: before, isImported = false }: Base, after: Draft, options: CompileOptions,
 ): Promise<ManifestDelta> {
-  const affected = affectedBetween(before, after);
-  // Under a path any page may say something from the root.
-  const pages = isImported && after.basePath !== '' ? await allPages(tx, importId) : await pagesById(tx, importId, affected.pages);
-  const movedPaths = [...affected.moved].flatMap((id) => pages.get(id)?.sourcePath ?? []);
-  for (const page of await pagesLinkingTo(tx, importId, movedPaths)) pages.set(page.id, page);
-  const moves = movedAddresses(after, (await pagesById(tx, importId, after.addresses.keys())).values());
+  const menus = { before: await menusInDraft(tx, importId, before), after: await menusInDraft(tx, importId, after) };
+  // Under a path any page may say something from the root, and in another style every page is elsewhere.
+  const isEverywhere = isImported && (after.basePath !== '' || after.style !== 'imported');
+  const pages = isEverywhere ? await allPages(tx, importId, after) : await affectedPages(tx, importId, before, after, menus);
+  const shared = await sharedPlan(tx, importId, after, menus.after);
+  const addressOf = await branchAddresses(tx, importId, after);
+  const listings = { before: isImported ? new Map<string, ListingInDraft>() : await listingsInDraft(tx, site, importId, before), after: await listingsInDraft(tx, site, importId, after) };
+  const listingPages = differingListings(listings.before, listings.after);
+  for (const [id, page] of await pagesById(tx, importId, after, listingPages)) pages.set(id, page);
 
   const put: ManifestEntry[] = [];
   const all = [...pages.values()];
-  for (let from = 0; from < all.length; from += PAGES_A_BATCH * deps.threads.size) {
+  const shown = all.filter(({ id }) => !after.notReady.has(id) && (after.nodes.has(id) || !before.nodes.has(id)))
+    .flatMap((page) => {
+      const listing = listings.after.get(page.id);
+      const plans = listing ? plansOfListing(after, listing, addressOf) : [planPage(after, page, addressOfFile(page.sourcePath), addressOf)];
+      return plans.map((plan) => ({ page, plan }));
+    });
+  for (let from = 0; from < shown.length; from += PAGES_A_BATCH * deps.threads.size) {
     options.signal?.throwIfAborted();
-    options.report?.({ step: 'Compiling pages', done: from, total: all.length, unit: 'pages' });
-    const batch = all.slice(from, from + PAGES_A_BATCH * deps.threads.size);
-    const files = await compileBatch(deps, tx, batch, after, moves, options.signal);
-    const fresh = files.filter(({ hash }, i) => hash !== batch[i]?.hash);
+    options.report?.({ step: 'Compiling pages', done: from, total: shown.length, unit: 'pages' });
+    const batch = shown.slice(from, from + PAGES_A_BATCH * deps.threads.size);
+    const files = await compileBatch(deps, tx, batch, shared, options.signal);
+    const fresh = files.filter(({ hash }, i) => hash !== batch[i]?.page.hash);
     await keepContents(tx, fresh, null);
     for (const { path, hash, encoding, bytes } of files) {
       const entry = { path, hash, sizeBytes: bytes.length, headers: fileHeaders(path, encoding) };
@@ -148,25 +193,70 @@ async function affectedDelta(
       if (after.basePath !== '' && path === underBase(after.basePath, NOT_FOUND_PAGE)) put.push({ ...entry, path: NOT_FOUND_PAGE });
     }
   }
+  put.push(...(await swappedStyles(tx, importId, before, after)));
+  const assets = assetDelta(before, after);
+  put.push(...assets.put);
+  for (const listing of listings.after.values()) put.push(...(await feedEntry(tx, listing)));
   const kept = new Set(put.map(({ path }) => path));
-  const remove = all.map((page) => publishedPath(before, page)).filter((path) => !kept.has(path));
+  const published = all.filter(({ id }) => !before.notReady.has(id) && (before.nodes.has(id) || !after.nodes.has(id)));
+  const goneWithListings = [...listings.before].flatMap(([id, listing]) => { const stays = new Set(pathsOfAll(listings.after.get(id))); return pathsOfAll(listing).filter((path) => !stays.has(path)); });
+  const remove = [...published.map((page) => publishedPath(before, page)), ...assets.remove, ...goneWithListings].filter((path) => !kept.has(path));
   return { put, remove };
 }
 
-async function compileBatch(
-  deps: Deps, tx: Queries, pages: readonly SourcePage[], draft: Draft, moves: ReadonlyMap<string, string>, signal?: AbortSignal,
-): Promise<readonly CompiledFile[]> {
-  const contents = new Map(
-    (await tx.many<{ hash: string; bytes: Buffer }>('select hash, bytes from content where hash = any($1)', [pages.map(({ hash }) => hash)]))
-      .map(({ hash, bytes }) => [hash, bytes]),
+const pathsOfAll = (listing: ListingInDraft | undefined) => (listing ? pathsOfListing(listing) : []);
+
+async function sharedPlan(tx: Queries, importId: string, draft: Draft, menus: MenusInDraft): Promise<SharedPlan> {
+  const moved = draft.style === 'imported' ? await pagesById(tx, importId, draft, draft.addresses.keys()) : await allPages(tx, importId, draft);
+  const linked = [...draft.touches.values()].flatMap((touch) => (touch.kind === 'link' && touch.target?.kind === 'page' ? [touch.target.page] : []));
+  const linkedAddresses = await addressesOf(tx, importId, draft, linked);
+  return {
+    basePath: draft.basePath, moves: movedAddresses(draft, moved.values()),
+    pageAddresses: new Map([...menus.pageAddresses, ...linkedAddresses]), menus: menus.plans,
+  };
+}
+
+/** Addresses of the pages that branches begin at. */
+async function branchAddresses(tx: Queries, importId: string, draft: Draft): Promise<(page: string) => string | undefined> {
+  const roots = [...draft.touches.values()].flatMap(({ scope }) => (scope.kind === 'branch' ? [scope.page] : []));
+  const pages = await pagesById(tx, importId, draft, roots);
+  return (id) => { const page = pages.get(id); return page && siteAddress(draft, page); };
+}
+
+/** Style sheets in which pictures were exchanged, or are as they were again. */
+async function swappedStyles(tx: Queries, importId: string, before: Draft, after: Draft): Promise<ManifestEntry[]> {
+  const everywhere = (draft: Draft) => swapsOf([...draft.touches.values()].filter(({ scope }) => scope.kind === 'everywhere'));
+  const [old, now] = [everywhere(before), everywhere(after)];
+  const differing = [...new Set([...old.keys(), ...now.keys()])].filter((from) => old.get(from) !== now.get(from));
+  if (differing.length === 0) return [];
+  const styles = await tx.many<{ path: string; hash: string; sizeBytes: number; headers: Record<string, string> }>(
+    `select f.path, f.hash, f.size_bytes as "sizeBytes", f.headers from source_file f join file_reading r using (import_id, path)
+      where f.import_id = $1 and f.page_id is null and r.targets && (select array_agg(t.path) from source_file t where t.import_id = $1 and t.address = any($2))`,
+    [importId, differing],
   );
-  const work = pages.map(({ id, sourcePath, hash }) => {
-    const bytes = contents.get(hash);
-    if (bytes === undefined) throw new Error(`content ${hash} is not kept`);
-    return { id, sourcePath, bytes, title: draft.titles.get(id), address: draft.addresses.get(id) };
+  const out: ManifestEntry[] = [];
+  for (const style of styles) out.push(await styleEntry(tx, style, after.basePath, now));
+  return out;
+}
+
+/** Files added here. */
+function assetDelta(before: Draft, after: Draft): { put: ManifestEntry[]; remove: string[] } {
+  const put = [...after.assets].filter(([path, asset]) => before.assets.get(path)?.hash !== asset.hash)
+    .map(([path, { hash, sizeBytes }]) => ({ path: underBase(after.basePath, path), hash, sizeBytes, headers: fileHeaders(path) }));
+  return { put, remove: [...before.assets.keys()].filter((path) => !after.assets.has(path)).map((path) => underBase(before.basePath, path)) };
+}
+
+async function compileBatch(
+  deps: Deps, tx: Queries, pages: readonly { page: SourcePage; plan: PagePlan }[], shared: SharedPlan, signal?: AbortSignal,
+): Promise<readonly CompiledFile[]> {
+  const contents = await contentsByHash(tx, pages.map(({ page }) => page.hash));
+  const work = pages.map(({ page, plan }) => {
+    const bytes = contents.get(page.hash);
+    if (bytes === undefined) throw new Error(`content ${page.hash} is not kept`);
+    return { plan, bytes };
   });
-  if (work.length <= INLINE_PAGES) return compilePages(work, moves, draft.basePath);
+  if (work.length <= INLINE_PAGES) return compilePages(work, shared);
   const share = Math.ceil(work.length / deps.threads.size);
   const shares = Array.from({ length: deps.threads.size }, (_, i) => work.slice(i * share, (i + 1) * share)).filter((part) => part.length > 0);
-  return (await Promise.all(shares.map((part) => deps.threads.compile(part, moves, draft.basePath, signal)))).flat();
+  return (await Promise.all(shares.map((part) => deps.threads.compile(part, shared, signal)))).flat();
 }

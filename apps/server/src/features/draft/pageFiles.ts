@@ -1,5 +1,5 @@
-/** Pages of an import, as the core needs to know them. */
-import type { Draft, PageFile } from '@fastigium/core/site';
+/** Pages of a draft, as the core needs to know them: those of the import and those added here. */
+import { isAdded, type Draft, type PageFile } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 
 export interface SourcePage extends PageFile, Record<string, unknown> {
@@ -9,34 +9,55 @@ export interface SourcePage extends PageFile, Record<string, unknown> {
 
 const COLUMNS = `f.page_id as id, f.path as "sourcePath", f.hash, f.size_bytes as "sizeBytes"`;
 
-export async function pagesById(queries: Queries, importId: string, ids: Iterable<string>): Promise<Map<string, SourcePage>> {
-  const wanted = [...new Set(ids)];
-  if (wanted.length === 0) return new Map();
-  const rows = await queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id = any($2)`, [importId, wanted]);
-  return new Map(rows.map((page) => [page.id, page]));
+function addedPages(draft: Draft, isWanted: (id: string) => boolean): SourcePage[] {
+  return [...draft.nodes.values()].flatMap((node) =>
+    node.kind === 'page' && isWanted(node.id) ? [{ id: node.id, sourcePath: node.writtenAt, hash: node.hash, sizeBytes: node.sizeBytes }] : []);
 }
 
-export async function allPages(queries: Queries, importId: string): Promise<Map<string, SourcePage>> {
+export async function pagesById(queries: Queries, importId: string, draft: Draft, ids: Iterable<string>): Promise<Map<string, SourcePage>> {
+  const wanted = new Set(ids);
+  if (wanted.size === 0) return new Map();
+  const rows = await queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id = any($2)`, [importId, [...wanted]]);
+  return byId([...rows, ...addedPages(draft, (id) => wanted.has(id))]);
+}
+
+export async function allPages(queries: Queries, importId: string, draft: Draft): Promise<Map<string, SourcePage>> {
   const rows = await queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id is not null`, [importId]);
-  return new Map(rows.map((page) => [page.id, page]));
+  return byId([...rows, ...addedPages(draft, () => true)]);
 }
 
-/** Pages that link to or load one of these files. */
-export async function pagesLinkingTo(queries: Queries, importId: string, paths: readonly string[]): Promise<SourcePage[]> {
+/** Pages of the import that stand at some paths in it. */
+export async function pagesAt(queries: Queries, importId: string, paths: readonly string[]): Promise<SourcePage[]> {
   if (paths.length === 0) return [];
-  return queries.many<SourcePage>(
+  return queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id is not null and path = any($2)`, [importId, paths]);
+}
+
+/** Pages that link to or load one of these files; those added here are few, and all of them are said to. */
+export async function pagesLinkingTo(queries: Queries, importId: string, draft: Draft, paths: readonly string[]): Promise<SourcePage[]> {
+  if (paths.length === 0) return [];
+  const rows = await queries.many<SourcePage>(
     `select ${COLUMNS} from file_reading r join source_file f using (import_id, path)
       where r.import_id = $1 and r.targets && $2::text[] and f.page_id is not null`,
     [importId, paths],
   );
+  return [...rows, ...addedPages(draft, () => true)];
 }
 
 /** Pages a draft's rules speak of: those that moved and those that redirects land on; all, where the site itself moved. */
 export async function pagesOfRules(queries: Queries, importId: string, draft: Draft): Promise<Map<string, SourcePage>> {
-  if (draft.formerBasePaths.size > 0) return allPages(queries, importId);
-  const ids = [...draft.addresses.keys()];
+  if (draft.formerBasePaths.size > 0 || draft.style !== 'imported' || draft.formerStyles.size > 0) return allPages(queries, importId, draft);
+  const ids = [...draft.addresses.keys(), ...draft.formerAddresses.keys()];
   for (const redirect of draft.redirects.values()) {
     if (redirect.status !== 410 && redirect.target.kind === 'page') ids.push(redirect.target.page);
   }
-  return pagesById(queries, importId, ids);
+  return pagesById(queries, importId, draft, ids);
+}
+
+/** The files of pages of the import that are not where they were, or not published. */
+export function importedOnly(draft: Draft, pages: Iterable<SourcePage>): SourcePage[] {
+  return [...pages].filter(({ id }) => !isAdded(draft, id));
+}
+
+function byId(pages: readonly SourcePage[]): Map<string, SourcePage> {
+  return new Map(pages.map((page) => [page.id, page]));
 }

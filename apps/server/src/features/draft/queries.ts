@@ -1,87 +1,28 @@
-/** What the Pages and Redirects stations show. */
-import type { PageRow, Proof, RedirectRow } from '@fastigium/contracts/api/draft';
+/** What the Redirects station shows, proofs on the draft, and the history. */
+import type { Proof, RedirectRow } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, formatAddress, parseAddress } from '@fastigium/core/address';
-import { decide as decideAnswer, indexRules, proofSteps, type Rule } from '@fastigium/core/redirects';
-import { differingShards, insideBase, parseShard, publishedPath, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
-import { draftAddress, siteAddress, treeRows, type Draft } from '@fastigium/core/site';
+import { decide as decideAnswer, indexRules, isRedirect, proofSteps, type Rule } from '@fastigium/core/redirects';
+import { insideBase, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
+import { draftAddress, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { initials } from '../people/initials.ts';
-import { entriesOf, shardTexts } from '../manifests.ts';
+import { entriesOf } from '../manifests.ts';
 import { compileDraft } from './compileDraft.ts';
-
-interface ListedPage extends Record<string, unknown> {
-  id: string;
-  sourcePath: string;
-  title: string | null;
-  language: string | null;
-  uses: number;
-}
-
-async function listedPages(queries: Queries, importId: string): Promise<ListedPage[]> {
-  return queries.many<ListedPage>(
-    `select f.page_id as id, f.path as "sourcePath", r.title, r.language, f.uses
-       from source_file f left join file_reading r using (import_id, path)
-      where f.import_id = $1 and f.page_id is not null`,
-    [importId],
-  );
-}
-
-export async function pageRows(deps: Deps, site: string): Promise<{ version: number; pages: PageRow[] }> {
-  const compiled = await compileDraft(deps, site);
-  const { draft, importId, version } = compiled;
-  const pages = await listedPages(deps.db, importId);
-  const states = await statesAgainstLive(deps.db, site, compiled.shards);
-  const rows = treeRows(pages.map((page) => ({ ...page, address: siteAddress(draft, page) })));
-  return {
-    version,
-    pages: rows.map(({ page, depth }) => {
-      const set = draft.titles.get(page.id);
-      return {
-        id: page.id,
-        sourcePath: page.sourcePath,
-        address: draft.basePath + page.address,
-        depth,
-        title: set ?? page.title ?? '',
-        importedTitle: set === undefined ? null : (page.title ?? ''),
-        language: page.language,
-        isHome: page.address === '/',
-        state: states(publishedPath(draft, page)),
-        linksIn: page.uses,
-      };
-    }),
-  };
-}
-
-async function statesAgainstLive(queries: Queries, site: string, shards: ShardHashes): Promise<(path: string) => PageRow['state']> {
-  const live = await queries.maybeOne<{ shards: string[] }>(
-    'select r.shards from site s join release r on r.id = s.live_release where s.id = $1', [site],
-  );
-  if (!live) return () => 'new';
-  const indices = differingShards(live.shards, shards);
-  const text = await shardTexts(queries, indices.flatMap((index) => [live.shards[index], shards[index]]));
-  const read = (hash: string | undefined): ManifestEntry[] => (hash ? parseShard(text(hash)) : []);
-  const before = new Map(indices.flatMap((index) => read(live.shards[index])).map((entry) => [entry.path, entry.hash]));
-  const after = new Map(indices.flatMap((index) => read(shards[index])).map((entry) => [entry.path, entry.hash]));
-  return (path) => {
-    const now = after.get(path);
-    if (now === undefined) return 'live';
-    const was = before.get(path);
-    return was === undefined ? 'new' : was === now ? 'live' : 'changed';
-  };
-}
+import { listedPages, type ListedPage } from './listedPages.ts';
 
 export async function redirectRows(deps: Deps, site: string): Promise<{ version: number; rows: RedirectRow[] }> {
   const { draft, importId, version, rules, shards } = await compileDraft(deps, site);
-  const pages = await listedPages(deps.db, importId);
+  const pages = await listedPages(deps.db, importId, draft);
   const byAddress = new Map(pages.map((page) => [draftAddress(draft, page), page]));
   const titleOf = (page: ListedPage | undefined) => (page ? (draft.titles.get(page.id) ?? page.title ?? '') : null);
   const old = await deps.db.many<{ address: string; visits: number | null }>(
     'select address, visits from old_address where site_id = $1', [site],
   );
   const visits = new Map(old.map((row) => [row.address, row.visits]));
-  const row = (from: string, rule: Rule | undefined): RedirectRow => {
+  const row = (from: string, found: Rule | undefined): RedirectRow => {
+    const rule = found && isRedirect(found) ? found : undefined;
     const page = byAddress.get(rule?.to?.split('#')[0] ?? '');
     return {
       from,
@@ -94,7 +35,7 @@ export async function redirectRows(deps: Deps, site: string): Promise<{ version:
     };
   };
   const index = indexRules(rules.rules);
-  const rows = rules.rules.map((rule) => row(rule.from, rule));
+  const rows = rules.rules.filter(isRedirect).map((rule) => row(rule.from, rule));
   const open = old.filter(({ address }) => !index.has(address));
   // An old address that is a page here needs no redirect; without its query it may also be caught by a rule.
   const files = await filesOf(deps.db, shards, open.map(({ address }) => address));
@@ -156,7 +97,7 @@ export async function historyRows(queries: Queries, site: string) {
   );
   const undone = new Set<number>();
   for (const { seq, body } of rows) if (body.kind === 'undo' && body.of !== undefined && !undone.has(seq)) undone.add(body.of);
-  return rows.map(({ seq, words, id, name, at }) => ({
-    seq, words, by: { id, name, initials: initials(name) }, at: at.toISOString(), undone: undone.has(seq),
+  return rows.map(({ seq, words, id, name, at, body }) => ({
+    seq, words, by: { id, name, initials: initials(name) }, at: at.toISOString(), undone: undone.has(seq), isStep: body.kind !== 'export-taken',
   }));
 }

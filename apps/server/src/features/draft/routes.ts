@@ -1,9 +1,17 @@
 import { draftApi } from '@fastigium/contracts/api/draft';
+import { pagesApi } from '@fastigium/contracts/api/pages';
+import type { Touch } from '@fastigium/core/touches';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
+import { previewAddresses } from './addressPreviews.ts';
+import { addAsset } from './assets.ts';
 import { decide } from './decide.ts';
+import { pageInside, pointedAt } from './inside.ts';
+import { menuRows } from './menuRows.ts';
 import { addOldAddresses } from './oldAddresses.ts';
-import { historyRows, pageRows, proveOnDraft, redirectRows } from './queries.ts';
+import { pageRows } from './pageRows.ts';
+import { historyRows, proveOnDraft, redirectRows } from './queries.ts';
+import { touchPlaces, touchRows } from './touchRows.ts';
 
 export function draftRoutes(routes: Routes, deps: Deps): void {
   routes.on(draftApi.pages, ({ params }) => pageRows(deps, params.site));
@@ -12,4 +20,12 @@ export function draftRoutes(routes: Routes, deps: Deps): void {
   routes.on(draftApi.redirects, ({ params }) => redirectRows(deps, params.site));
   routes.on(draftApi.prove, ({ params, body }) => proveOnDraft(deps, params.site, body.address));
   routes.on(draftApi.addOldAddresses, ({ params, body }) => addOldAddresses(deps.db, params.site, body.addresses));
+  routes.on(pagesApi.inside, ({ params }) => pageInside(deps, params.site, params.page));
+  routes.on(pagesApi.pointed, ({ params, body }) => pointedAt(deps, params.site, params.page, body));
+  routes.on(pagesApi.touches, ({ params }) => touchRows(deps, params.site));
+  routes.on(pagesApi.touchPlaces, ({ params, body }) => touchPlaces(deps, params.site, body.page, body.touch as Touch));
+  routes.on(pagesApi.menus, ({ params }) => menuRows(deps, params.site));
+  routes.on(pagesApi.previewRename, ({ params, body }) => previewAddresses(deps, params.site, { kind: 'rename', page: params.page, address: body.address }));
+  routes.on(pagesApi.previewStyle, ({ params, body }) => previewAddresses(deps, params.site, { kind: 'address-style', style: body.style }));
+  routes.on(pagesApi.addAsset, ({ req, params, query, person }) => addAsset(deps, params.site, person, { ...query, stream: req }));
 }

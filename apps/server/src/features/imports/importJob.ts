@@ -1,6 +1,5 @@
 /** The import as a job: spool the upload, read it, put the site on it; or clear everything away. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { isPageFile } from '@fastigium/core/address';
 import { createWriteStream } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -8,10 +7,10 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
-import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
-import { compileSoon } from '../draft/decide.ts';
+import { applyImport } from './applyImport.ts';
+import { clearImport } from './clearImport.ts';
 import { folderSource } from './folderSource.ts';
 import { readImport } from './readImport.ts';
 import { zipSource } from './zipSource.ts';
@@ -22,22 +21,39 @@ export function importJob(deps: Deps): JobHandler {
   return {
     async run(job) {
       const { import: importId, folder } = body.parse(job.body);
-      await clear(deps, importId);
+      await clearImport(deps, importId);
       await deps.db.run(`update import set state = 'reading' where id = $1`, [importId]);
       if (folder === undefined) await readUpload(deps, importId, job);
       else await readImport(deps, importId, await folderSource(folder, deps.config.limits), job);
-      await apply(deps, job.site, importId);
+      await settle(deps, job.site, importId);
     },
     async undo(job, error) {
       const { import: importId } = body.parse(job.body);
-      await clear(deps, importId);
+      const settled = await deps.db.maybeOne(`select 1 from import where id = $1 and state in ('applied', 'reviewing')`, [importId]);
+      // What was read whole stays; only its telling failed.
+      if (settled) return;
+      await clearImport(deps, importId);
       await deps.db.run(
-        `update import set state = $2, error = $3 where id = $1 and state <> 'applied'`,
+        `update import set state = $2, error = $3 where id = $1 and state not in ('applied', 'reviewing')`,
         [importId, error.code === 'cancelled' ? 'cancelled' : 'failed', JSON.stringify(errorRow(error))],
       );
       await deps.db.run('delete from upload_piece where import_id = $1', [importId]);
     },
   };
+}
+
+/** The first export is applied at once; a newer one waits to be looked at. */
+async function settle(deps: Deps, site: string, importId: string): Promise<void> {
+  const { isFirst, older } = await deps.db.transaction(async (tx) => {
+    const { current } = await tx.one<{ current: string | null }>('select current_import as current from site where id = $1 for update', [site]);
+    await tx.run('delete from upload_piece where import_id = $1', [importId]);
+    if (current === null) return { isFirst: true, older: [] };
+    const older = await tx.many<{ id: string }>(`update import set state = 'dropped' where site_id = $1 and state = 'reviewing' returning id`, [site]);
+    await tx.run(`update import set state = 'reviewing' where id = $1`, [importId]);
+    return { isFirst: false, older };
+  });
+  for (const { id } of older) await clearImport(deps, id);
+  if (isFirst) await applyImport(deps, site, importId, undefined);
 }
 
 async function readUpload(deps: Deps, importId: string, job: JobRun): Promise<void> {
@@ -65,39 +81,4 @@ async function* uploadPieces(deps: Deps, importId: string): AsyncGenerator<Buffe
     if (!row) return;
     yield row.bytes;
   }
-}
-
-/** Takes away everything an import wrote, also what a killed attempt left; contents others use stay. */
-async function clear(deps: Deps, importId: string): Promise<void> {
-  await deps.db.transaction(async (tx) => {
-    for (const table of ['source_file', 'file_reading', 'dead_link', 'import_note']) {
-      await tx.run(`delete from ${table} where import_id = $1`, [importId]);
-    }
-    await tx.run(
-      `delete from content c where c.import_id = $1
-          and not exists (select 1 from source_file f where f.hash = c.hash)
-          and not exists (select 1 from release r where r.rules_hash = c.hash)`,
-      [importId],
-    );
-  });
-}
-
-async function apply(deps: Deps, site: string, importId: string): Promise<void> {
-  await deps.db.transaction(async (tx) => {
-    await tx.run('select 1 from site where id = $1 for update', [site]);
-    const read = await tx.many<{ path: string }>('select path from file_reading where import_id = $1', [importId]);
-    const pages = read.map(({ path }) => path).filter(isPageFile);
-    await tx.run('insert into page (site_id, source_path) select $1, * from unnest($2::text[]) on conflict do nothing', [site, pages]);
-    await tx.run(
-      `update source_file f set page_id = p.id from page p
-        where f.import_id = $1 and p.site_id = $2 and p.source_path = f.path and f.path = any($3)`,
-      [importId, site, pages],
-    );
-    const { by } = await tx.one<{ by: string }>(`update import set state = 'applied', applied_at = now() where id = $1 returning created_by as by`, [importId]);
-    await tx.run('update site set current_import = $2 where id = $1', [site, importId]);
-    await tx.run('delete from upload_piece where import_id = $1', [importId]);
-    const { version } = await tx.one<{ version: number }>('select version from site where id = $1', [site]);
-    await announce(tx, { kind: 'draft', site, version, by: '' });
-    await compileSoon(tx, site, by);
-  });
 }

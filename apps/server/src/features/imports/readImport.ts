@@ -5,10 +5,12 @@
  */
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, candidateFiles, isPageFile } from '@fastigium/core/address';
+import { signature } from '@fastigium/core/menus';
 import { fileHeaders, mediaTypeOf } from '@fastigium/core/release';
+import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import type { JobRun } from '../../jobs/queue.ts';
-import type { FileToRead, ReadFile } from '../../threads/tasks.ts';
+import { sha256, type FileToRead, type ReadFile } from '../../threads/tasks.ts';
 import { keepContents } from '../contents.ts';
 import { caseClashes } from './paths.ts';
 import { EntryUnreadable, type ImportSource, type Note, type SourceEntry } from './source.ts';
@@ -131,8 +133,9 @@ async function writeBatch(
   deps: Deps, importId: string, batch: readonly Loaded[], read: readonly ReadFile[], paths: ReadonlySet<string>, uses: Map<string, number>,
 ): Promise<void> {
   const files: { path: string; hash: string; size: number; headers: string }[] = [];
-  const readings: { path: string; title: string | null; language: string | null; description: string | null; headings: string; targets: string; inside: number; outside: number }[] = [];
+  const readings: { path: string; title: string | null; language: string | null; description: string | null; headings: string; date: string | null; fingerprint: string; targets: string; inside: number; outside: number }[] = [];
   const dead: DeadLink[] = [];
+  const menus: { path: string; way: string; list: string; items: string; mark: string | null; marksBranch: boolean }[] = [];
   batch.forEach(({ path, bytes, kind }, i) => {
     const result = read[i];
     if (!result) throw new Error(`no reading for ${path}`);
@@ -146,9 +149,12 @@ async function writeBatch(
       else if (file !== path) targets.add(file);
     }
     for (const target of targets) uses.set(target, (uses.get(target) ?? 0) + 1);
+    for (const { way, items, mark, marksBranch } of reading.menus) {
+      menus.push({ path, way: text(way) ?? '', list: sha256(signature(items)), items: JSON.stringify(items).replaceAll('\\u0000', ''), mark: mark === undefined ? null : JSON.stringify(mark), marksBranch });
+    }
     readings.push({
       path, title: text(reading.title), language: text(reading.language), description: text(reading.description),
-      headings: JSON.stringify(reading.headings).replaceAll('\\u0000', ''), targets: JSON.stringify([...targets]),
+      headings: JSON.stringify(reading.headings).replaceAll('\\u0000', ''), date: reading.date ?? null, fingerprint: JSON.stringify(reading.fingerprint), targets: JSON.stringify([...targets]),
       inside: reading.insideCount, outside: reading.outsideCount,
     });
   });
@@ -160,19 +166,51 @@ async function writeBatch(
       [importId, files.map((f) => f.path), files.map((f) => f.hash), files.map((f) => f.size), files.map((f) => f.headers), files.map((f) => addressOfFile(f.path))],
     );
     await tx.run(
-      `insert into file_reading (import_id, path, title, language, description, headings, targets, links_inside, links_outside)
-       select $1, r.path, r.title, r.language, r.description, r.headings, array(select jsonb_array_elements_text(r.targets)), r.inside, r.outside
-         from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::jsonb[], $7::jsonb[], $8::int[], $9::int[])
-              as r(path, title, language, description, headings, targets, inside, outside)`,
+      `insert into file_reading (import_id, path, title, language, description, headings, dated, fingerprint, targets, links_inside, links_outside)
+       select $1, r.path, r.title, r.language, r.description, r.headings, r.dated, array(select jsonb_array_elements_text(r.fingerprint)::int), array(select jsonb_array_elements_text(r.targets)), r.inside, r.outside
+         from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::jsonb[], $7::date[], $8::jsonb[], $9::jsonb[], $10::int[], $11::int[])
+              as r(path, title, language, description, headings, dated, fingerprint, targets, inside, outside)`,
       [importId, readings.map((r) => r.path), readings.map((r) => r.title), readings.map((r) => r.language), readings.map((r) => r.description),
-        readings.map((r) => r.headings), readings.map((r) => r.targets), readings.map((r) => r.inside), readings.map((r) => r.outside)],
+        readings.map((r) => r.headings), readings.map((r) => r.date), readings.map((r) => r.fingerprint), readings.map((r) => r.targets), readings.map((r) => r.inside), readings.map((r) => r.outside)],
     );
+    await keepMenus(tx, importId, menus);
     await tx.run(
       `insert into dead_link (import_id, path, href, element, target)
        select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[])`,
       [importId, dead.map((d) => d.path), dead.map((d) => text(d.href)), dead.map((d) => d.element), dead.map((d) => text(d.target))],
     );
   });
+}
+
+interface FoundList {
+  readonly path: string;
+  readonly way: string;
+  readonly list: string;
+  readonly items: string;
+  readonly mark: string | null;
+  readonly marksBranch: boolean;
+}
+
+/** Each list once; how its current item is marked shows only on some of its pages. */
+async function keepMenus(tx: Queries, importId: string, menus: readonly FoundList[]): Promise<void> {
+  const lists = new Map<string, FoundList>();
+  for (const menu of menus) {
+    const key = `${menu.way}\n${menu.list}`;
+    const known = lists.get(key);
+    lists.set(key, known ? { ...known, mark: known.mark ?? menu.mark, marksBranch: known.marksBranch || menu.marksBranch } : menu);
+  }
+  // In one order, so that two batches at once never wait for each other's rows in a circle.
+  const all = [...lists].sort(([a], [b]) => (a < b ? -1 : 1)).map(([, list]) => list);
+  await tx.run(
+    `insert into menu_list (import_id, way, list, items, mark, marks_branch)
+     select $1, * from unnest($2::text[], $3::text[], $4::jsonb[], $5::jsonb[], $6::boolean[])
+     on conflict (import_id, way, list) do update
+       set mark = coalesce(menu_list.mark, excluded.mark), marks_branch = menu_list.marks_branch or excluded.marks_branch`,
+    [importId, all.map((m) => m.way), all.map((m) => m.list), all.map((m) => m.items), all.map((m) => m.mark), all.map((m) => m.marksBranch)],
+  );
+  await tx.run('insert into menu_place (import_id, path, way, list) select $1, * from unnest($2::text[], $3::text[], $4::text[])', [
+    importId, menus.map((m) => m.path), menus.map((m) => m.way), menus.map((m) => m.list),
+  ]);
 }
 
 interface DeadLink {

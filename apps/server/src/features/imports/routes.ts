@@ -1,6 +1,8 @@
 import { importsApi } from '@fastigium/contracts/api/imports';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
+import { applyImport, dropReview } from './applyImport.ts';
+import { importReview } from './review.ts';
 import { placeOf, survey } from './survey.ts';
 import { takeUpload } from './upload.ts';
 
@@ -12,5 +14,11 @@ export function importsRoutes(routes: Routes, deps: Deps): void {
     });
   });
   routes.on(importsApi.place, ({ params, query }) => placeOf(deps.db, params.site, query.path, query.href));
+  routes.on(importsApi.review, ({ params }) => importReview(deps, params.site));
+  routes.on(importsApi.apply, async ({ params, body, person }) => ({ version: await applyImport(deps, params.site, body.import, { by: person, import: body.import, version: body.version, choices: body.choices }) }));
+  routes.on(importsApi.drop, async ({ params }) => {
+    await dropReview(deps, params.site);
+    return { done: true as const };
+  });
   routes.on(importsApi.survey, ({ params }) => survey(deps.db, params.site));
 }

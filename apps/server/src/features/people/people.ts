@@ -15,7 +15,7 @@ const COLUMNS = 'id, team_id as team, name, email, role';
 const ARGON2 = { memoryCost: 19 * 1024, timeCost: 2, parallelism: 1 };
 
 export async function personById(queries: Queries, id: string): Promise<Person | undefined> {
-  return queries.maybeOne<Person>(`select ${COLUMNS} from person where id = $1`, [id]);
+  return queries.maybeOne<Person>(`select ${COLUMNS} from person where id = $1 and removed_at is null`, [id]);
 }
 
 export async function needsOwner(queries: Queries): Promise<boolean> {
@@ -36,7 +36,7 @@ export async function createOwner(db: Database, owner: { name: string; email: st
   });
 }
 
-export async function addPerson(db: Database, team: string, person: { name: string; email: string; password: string; role: Role }): Promise<Person> {
+export async function addPerson(db: Queries, team: string, person: { name: string; email: string; password: string; role: Role }): Promise<Person> {
   const passwordHash = await hash(person.password, ARGON2);
   return db.one<Person>(
     `insert into person (team_id, name, email, password_hash, role) values ($1, $2, $3, $4, $5) returning ${COLUMNS}`,
@@ -77,7 +77,7 @@ export function signIn(db: Database): SignIn {
       await consume(byAddress, address);
       await consume(byAccount, account);
       const row = await db.maybeOne<Person & { passwordHash: string }>(
-        `select ${COLUMNS}, password_hash as "passwordHash" from person where lower(email) = $1`, [account],
+        `select ${COLUMNS}, password_hash as "passwordHash" from person where lower(email) = $1 and removed_at is null`, [account],
       );
       const isRight = await verify(row?.passwordHash ?? (await nobody), password);
       if (!row || !isRight) throw new DomainError('sign-in-wrong');

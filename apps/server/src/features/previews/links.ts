@@ -8,10 +8,17 @@ import { createHmac, timingSafeEqual } from 'node:crypto';
 const VALID_MS = 12 * 60 * 60 * 1000; // half a day, a long sitting
 const SIGNATURE_BYTES = 12;
 
+/**
+ * How a draft is looked at: as visitors see it, as those without script do, or to point at things in it
+ * (then no script of the page's own runs, and what somebody clicks is told to the application).
+ */
+export const PREVIEW_MODES = ['seen', 'still', 'pointing'] as const;
+export type PreviewMode = (typeof PREVIEW_MODES)[number];
+
 export interface PreviewLinks {
-  create(site: string): { origin: string; until: string };
-  /** The site a host name gives permission for, or undefined: forged, ended, or none of ours. */
-  siteOf(host: string): string | undefined;
+  create(site: string): { origins: Readonly<Record<PreviewMode, string>>; until: string };
+  /** What a host name gives permission for, or undefined: forged, ended, or none of ours. */
+  permitted(host: string): { readonly site: string; readonly mode: PreviewMode } | undefined;
 }
 
 export function previewLinks(secret: string, port: () => number, now: () => number): PreviewLinks {
@@ -24,16 +31,19 @@ export function previewLinks(secret: string, port: () => number, now: () => numb
       payload.write(site.replaceAll('-', ''), 'hex');
       payload.writeUInt32BE(untilHours, 16);
       const label = toBase32(Buffer.concat([payload, sign(payload)]));
-      return { origin: `http://${label}.preview.localhost:${port()}`, until: new Date(untilHours * 3_600_000).toISOString() };
+      const origin = (mode: PreviewMode) => `http://${label}.${mode}.preview.localhost:${port()}`;
+      return { origins: { seen: origin('seen'), still: origin('still'), pointing: origin('pointing') }, until: new Date(untilHours * 3_600_000).toISOString() };
     },
-    siteOf(host) {
-      const label = /^([a-v0-9]+)\.preview\.localhost(:\d+)?$/.exec(host)?.[1];
+    permitted(host) {
+      const [, label, name] = /^([a-v0-9]+)\.([a-z]+)\.preview\.localhost(?::\d+)?$/.exec(host) ?? [];
+      const mode = PREVIEW_MODES.find((each) => each === name);
+      if (mode === undefined) return undefined;
       const bytes = label === undefined ? undefined : fromBase32(label);
       if (bytes?.length !== 20 + SIGNATURE_BYTES) return undefined;
       const payload = bytes.subarray(0, 20);
       if (!timingSafeEqual(sign(payload), bytes.subarray(20))) return undefined;
       if (payload.readUInt32BE(16) * 3_600_000 < now()) return undefined;
-      return payload.toString('hex', 0, 16).replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
+      return { site: payload.toString('hex', 0, 16).replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5'), mode };
     },
   };
 }

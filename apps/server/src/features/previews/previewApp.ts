@@ -1,27 +1,27 @@
 /** Serves drafts on their own origins. It knows no session, sets no cookie and runs no imported script as ours. */
-import { candidateFiles, parseAddress } from '@fastigium/core/address';
-import { decide, indexRules } from '@fastigium/core/redirects';
-import express, { type Express } from 'express';
+import { parseAddress } from '@fastigium/core/address';
+import { decide, filesInQuestion, indexRules } from '@fastigium/core/redirects';
+import express, { type Express, type Response } from 'express';
+import { randomBytes } from 'node:crypto';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
-import { compileDraft } from '../draft/compileDraft.ts';
+import { compileDraft, compileWith } from '../draft/compileDraft.ts';
 import { entriesOf } from '../manifests.ts';
-import type { PreviewLinks } from './links.ts';
+import type { PreviewLinks, PreviewMode } from './links.ts';
+import { pointingEdits } from './pointing.ts';
 
 export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () => string): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use((_req, res, next) => {
-    // Even opened outside its frame, an imported page gets an origin that is nobody's (HTML standard, sandboxing).
-    res.set({
-      'content-security-policy': `sandbox allow-scripts allow-forms allow-popups; frame-ancestors ${appOrigin()}`,
-      'cache-control': 'no-store', 'referrer-policy': 'no-referrer', 'x-content-type-options': 'nosniff', 'x-robots-tag': 'noindex',
-    });
+    res.set({ 'cache-control': 'no-store', 'referrer-policy': 'no-referrer', 'x-content-type-options': 'nosniff', 'x-robots-tag': 'noindex' });
     next();
   });
   app.get('/{*path}', async (req, res) => {
-    const site = links.siteOf(req.get('host') ?? '');
-    if (site === undefined) {
+    const permitted = links.permitted(req.get('host') ?? '');
+    const nonce = randomBytes(16).toString('base64');
+    res.set('content-security-policy', `${policyOf(permitted?.mode ?? 'still', nonce)}; frame-ancestors ${appOrigin()}`);
+    if (permitted === undefined) {
       res.status(403).type('text').send('This preview has ended. Open the page in Fastigium again.');
       return;
     }
@@ -30,10 +30,10 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
       res.status(400).type('text').send('This is not an address.');
       return;
     }
-    const { shards, rules } = await compileDraft(deps, site);
-    const { path } = parsed.address;
-    const entries = await entriesOf(deps.db, shards, [...candidateFiles(path), ...candidateFiles(`${path}/`)]);
-    const answer = decide(parsed.address, entries, indexRules(rules.rules));
+    const { shards, rules } = await compileDraft(deps, permitted.site);
+    const index = indexRules(rules.rules);
+    const entries = await entriesOf(deps.db, shards, filesInQuestion(parsed.address, index));
+    const answer = decide(parsed.address, entries, index);
     if (answer.kind === 'redirect') {
       res.status(answer.status).set('location', answer.location).end();
       return;
@@ -43,8 +43,25 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
       res.status(answer.kind === 'gone' ? 410 : 404).type('text').send(answer.kind === 'gone' ? 'Gone for good (410).' : 'Nothing answers here in the draft (404).');
       return;
     }
-    const bytes = await contentBytes(deps.db, entry.hash);
-    res.set('content-type', entry.headers['content-type'] ?? 'application/octet-stream').send(bytes);
+    res.set('content-type', entry.headers['content-type'] ?? 'application/octet-stream');
+    if (permitted.mode === 'pointing') await sendPointing(deps, permitted.site, entry.path, nonce, res);
+    if (!res.headersSent) res.send(await contentBytes(deps.db, entry.hash));
   });
   return app;
+}
+
+/** Even opened outside its frame, an imported page gets an origin that is nobody's (HTML standard, sandboxing). */
+function policyOf(mode: PreviewMode, nonce: string): string {
+  switch (mode) {
+    case 'seen': return 'sandbox allow-scripts allow-forms allow-popups';
+    case 'still': return `sandbox allow-forms allow-popups; script-src 'none'`;
+    // Only our own script: the page's own could say that something was clicked that was not.
+    case 'pointing': return `sandbox allow-scripts; script-src 'nonce-${nonce}'`;
+  }
+}
+
+/** Nothing is sent where the file is no page of the draft. */
+async function sendPointing(deps: Deps, site: string, path: string, nonce: string, res: Response): Promise<void> {
+  const compiled = await compileWith(deps, site, path, (document) => pointingEdits(document, nonce));
+  if (compiled) res.send(Buffer.from(compiled));
 }

@@ -5,6 +5,8 @@ import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue } from '../../jobs/queue.ts';
 import { siteState, type SiteState } from '../draft/history.ts';
+import { checkDraft } from '../snags/checkDraft.ts';
+import { holdingSnags } from '../snags/snags.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { liveRelease } from './changes.ts';
 import { rulesContent } from './rules.ts';
@@ -16,11 +18,14 @@ interface Asked {
 
 export async function publish(deps: Deps, site: string, by: string, request: { version: number; note: string }): Promise<Asked> {
   const differs = await differsFromLive(deps, site);
+  await checkDraft(deps, site);
   return deps.db.transaction(async (tx) => {
     const state = await lockedForRelease(tx, site);
     // What goes out is what was looked at; anything decided since then is shown first.
     if (state.version !== request.version) throw new DomainError('draft-stale', { version: state.version });
     if (!differs) throw new DomainError('nothing-to-publish');
+    const holding = await holdingSnags(tx, site);
+    if (holding > 0) throw new DomainError('snags-hold', { count: holding });
     return startRelease(tx, state, by, { version: state.version, importId: state.currentImport, note: request.note, rollbackOf: null });
   });
 }

@@ -6,10 +6,11 @@ import type { Queries } from '../../db/database.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Deps } from '../../deps.ts';
 import { addressStanding } from '../address/standing.ts';
-import { nextSteps } from '../draft/decide.ts';
+import { nextSteps } from '../draft/prepare/undo.ts';
 import { draftAt, history } from '../draft/history.ts';
 import { pagesOfRules } from '../draft/pageFiles.ts';
 import { jobRow, JOB_COLUMNS, type JobRow } from '../jobs/jobRow.ts';
+import { snagCounts } from '../snags/snags.ts';
 import { initials } from '../people/initials.ts';
 import { compileRules } from '@fastigium/core/release';
 
@@ -70,9 +71,8 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
   const draft = draftAt(decisions, version);
   const rules = importId === null ? [] : compileRules(draft, await pagesOfRules(db, importId, draft)).rules;
   const words = new Map((await db.many<{ seq: number; words: string }>('select seq, words from decision where site_id = $1', [site])).map((d) => [d.seq, d.words]));
-  const counts = await db.one<{ deadLinks: number; notes: number; oldAddresses: number; settled: number }>(
-    `select (select count(*) from dead_link where import_id = $2)::int as "deadLinks",
-            (select count(*) from import_note where import_id = $2)::int as notes,
+  const counts = await db.one<{ notes: number; oldAddresses: number; settled: number }>(
+    `select (select count(*) from import_note where import_id = $2)::int as notes,
             (select count(*) from old_address where site_id = $1)::int as "oldAddresses",
             (select count(*) from old_address o where site_id = $1
                 and (address = any($3) or split_part(address, '?', 1) = any($3 || $4::text[])
@@ -85,13 +85,13 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
        from release r join person p on p.id = r.created_by where r.site_id = $1 and r.state = 'live'`, [site],
   );
   const jobs = await db.many<JobRow>(`select ${JOB_COLUMNS} from job where site_id = $1 and state in ('waiting', 'running') order by created_at`, [site]);
-  const last = await db.maybeOne<{ id: string; state: 'waiting' | 'reading' | 'applied' | 'failed' | 'cancelled'; fileName: string; error: { message: string } | null }>(
+  const last = await db.maybeOne<{ id: string; state: NonNullable<SiteOverview['lastImport']>['state']; fileName: string; error: { message: string } | null }>(
     `select id, state, file_name as "fileName", error from import where site_id = $1 order by created_at desc limit 1`, [site],
   );
   return {
     ...summary(deps, site_), version,
     live: live ? { number: live.number, at: live.at.toISOString(), by: { id: live.id, name: live.name, initials: initials(live.name) }, rollbackOf: live.rollbackOf } : null,
-    deadLinks: counts.deadLinks, notes: counts.notes, oldAddresses: counts.oldAddresses, oldAddressesWithRule: counts.settled, redirects: rules.length,
+    snags: await snagCounts(db, site), notes: counts.notes, oldAddresses: counts.oldAddresses, oldAddressesWithRule: counts.settled, redirects: rules.length,
     address: await addressStanding(db, site), basePath: draft.basePath,
     homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
     steps: nextSteps(decisions, (seq) => words.get(seq)),

@@ -1,22 +1,24 @@
-/** The origin under which the open site's draft can be looked at, asked for anew before it ends. */
+/** The origins under which the open site's draft can be looked at, asked for anew before they end. */
 import { draftApi } from '@fastigium/contracts/api/draft';
-import { onScopeDispose, ref, watch, type Ref } from 'vue';
+import type { AnswerOf } from '@fastigium/contracts/endpoint';
+import { onScopeDispose, shallowRef, watch, type ShallowRef } from 'vue';
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 
 const MINUTE_MS = 60_000;
+export type PreviewOrigins = AnswerOf<typeof draftApi.previewLink>['origins'];
 
-export function usePreviewOrigin(): Readonly<Ref<string | undefined>> {
+export function usePreviewOrigins(): Readonly<ShallowRef<PreviewOrigins | undefined>> {
   const site = useSite();
   const notices = useNotices();
-  const origin = ref<string>();
+  const origins = shallowRef<PreviewOrigins>();
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   async function ask(id: string): Promise<void> {
     try {
       const answer = await call(draftApi.previewLink, { params: { site: id } });
-      origin.value = answer.origin;
+      origins.value = answer.origins;
       const leftMs = new Date(answer.until).getTime() - Date.now() - MINUTE_MS;
       timer = setTimeout(() => void ask(id), Math.max(MINUTE_MS, leftMs));
     } catch (error) {
@@ -29,5 +31,5 @@ export function usePreviewOrigin(): Readonly<Ref<string | undefined>> {
     if (id !== undefined) void ask(id);
   }, { immediate: true });
   onScopeDispose(() => clearTimeout(timer));
-  return origin;
+  return origins;
 }

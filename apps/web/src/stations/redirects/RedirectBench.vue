@@ -9,8 +9,9 @@ import { count } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import DraftProof from '../shared/DraftProof.vue';
-import PagePicker from './PagePicker.vue';
-import { readTarget, STATUS_OPTIONS, type ChosenStatus, type PickedTarget } from './target.ts';
+import PagePicker from '../shared/PagePicker.vue';
+import type { PickedTarget } from '../shared/pickedTarget.ts';
+import { readTarget, STATUS_OPTIONS, type ChosenStatus } from './target.ts';
 
 const props = defineProps<{ row: RedirectRow | undefined; pages: readonly PageRow[] }>();
 const emit = defineEmits<{ settling: [from: string]; settled: []; back: [] }>();

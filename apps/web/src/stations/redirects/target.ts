@@ -1,10 +1,6 @@
 /** What the form of a redirect holds. */
 import type { RedirectRow } from '@fastigium/contracts/api/draft';
-
-export type PickedTarget =
-  | { readonly kind: 'page'; readonly page: string }
-  | { readonly kind: 'address'; readonly address: string }
-  | { readonly kind: 'url'; readonly url: string };
+import { typedTarget, type PickedTarget } from '../shared/pickedTarget.ts';
 
 export type ChosenStatus = 301 | 302 | 307 | 308 | 410;
 
@@ -21,11 +17,4 @@ export function readTarget(row: RedirectRow | undefined): PickedTarget | undefin
   if (row?.to == null || row.origin === 'page') return undefined;
   if (row.toPage !== null && !row.to.includes('#')) return { kind: 'page', page: row.toPage };
   return typedTarget(row.to);
-}
-
-/** What a person writes instead of choosing a page: a whole URL, or an address of this site. */
-export function typedTarget(text: string): PickedTarget | undefined {
-  const typed = text.trim();
-  if (/^https?:\/\/[^/\s]/i.test(typed)) return { kind: 'url', url: typed };
-  return typed.startsWith('/') ? { kind: 'address', address: typed } : undefined;
 }

@@ -3,15 +3,11 @@
 import type { Survey } from '@fastigium/contracts/api/imports';
 import { computed } from 'vue';
 import { count, figure, size } from '../../logic/format.ts';
-import LinkPlace from './LinkPlace.vue';
-import type { SurveyItem, SurveyView } from './surveyRows.ts';
+import type { SurveyItem } from './surveyRows.ts';
 
 const props = defineProps<{ survey: Survey; item: SurveyItem | undefined }>();
-defineEmits<{ show: [view: SurveyView] }>();
-
 const page = computed(() => props.survey.pages.find(({ sourcePath }) => sourcePath === props.item?.source.path));
 const asset = computed(() => props.survey.assets.find(({ path }) => path === props.item?.source.path));
-const untitled = computed(() => props.survey.pages.filter(({ title }) => !title).length);
 const kinds = computed(() => {
   const byKind = new Map<string, { files: number; bytes: number }>();
   for (const { type, sizeBytes } of props.survey.assets) {
@@ -42,21 +38,13 @@ function kindOf(type: string): string {
     <dt>Links inside the site</dt><dd>{{ figure(survey.links.inside) }}</dd>
     <dt>Links to other sites</dt><dd>{{ figure(survey.links.outside) }}</dd>
   </dl>
-  <p v-if="survey.links.dead.length > 0 || untitled > 0" class="look">
-    <button v-if="survey.links.dead.length > 0" class="text-link" type="button" @click="$emit('show', 'links')">{{ count(survey.links.dead.length, 'link') }} {{ survey.links.dead.length === 1 ? 'leads' : 'lead' }} nowhere</button>
-    <span v-if="untitled > 0">{{ count(untitled, 'page') }} without a title</span>
-  </p>
   <template v-if="item">
     <hr class="rule" />
     <h2 class="heading"><span class="address">/{{ item.source.path }}</span></h2>
-    <template v-if="item.source.href !== undefined">
-      <p>No file of the site answers at <span class="address">{{ item.source.target }}</span><template v-if="item.source.href !== item.source.target">, which is what <span class="address">{{ item.source.href }}</span> means here</template>.</p>
-      <LinkPlace :key="item.key" :path="item.source.path" :href="item.source.href" />
-    </template>
-    <p v-else-if="item.source.note">{{ item.source.note }}</p>
+    <p v-if="item.source.note">{{ item.source.note }}</p>
     <template v-else-if="page">
       <p>{{ page.title ?? 'This page has no title. Write one under Pages.' }}</p>
-      <p class="quiet">{{ size(page.sizeBytes) }}, {{ count(page.linksOut, 'link') }}{{ page.deadLinks > 0 ? `, ${page.deadLinks} of them dead` : '' }}{{ page.language ? `, language ${page.language}` : ', no language declared' }}</p>
+      <p class="quiet">{{ size(page.sizeBytes) }}, {{ count(page.linksOut, 'link') }}{{ page.language ? `, language ${page.language}` : ', no language declared' }}</p>
       <RouterLink class="text-link" :to="{ name: 'pages', params: { page: page.id } }">Work on it under Pages</RouterLink>
     </template>
     <template v-else-if="asset">
@@ -70,6 +58,4 @@ p { margin: 4px 0 8px; }
 .facts { display: grid; grid-template-columns: 1fr auto; gap: 2px 16px; margin: 12px 0; padding: 10px 12px; background: var(--stone-1); border: var(--line); border-radius: 3px; }
 dd { margin: 0; text-align: right; font-variant-numeric: tabular-nums; font-weight: 600; }
 .bytes { display: inline-block; min-width: 64px; font-weight: 400; }
-.look { display: flex; gap: 16px; color: var(--ochre-dark); }
-.look .text-link { color: inherit; }
 </style>

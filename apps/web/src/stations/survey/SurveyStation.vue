@@ -1,6 +1,7 @@
 <script setup lang="ts">
-/** Survey: what came in. */
+/** Survey: what came in, and the worklist of what the checks found in it. */
 import { importsApi, type Survey } from '@fastigium/contracts/api/imports';
+import { snagsApi, type Snags } from '@fastigium/contracts/api/snags';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { call } from '../../api/client.ts';
@@ -15,9 +16,11 @@ import { figure } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import ReviewExport from './ReviewExport.vue';
+import SnagBench from './SnagBench.vue';
 import SurveyBench from './SurveyBench.vue';
 import SurveyRow from './SurveyRow.vue';
-import { rowsOf, VIEWS, type SurveyItem, type SurveyView } from './surveyRows.ts';
+import { rowsOf, searched, VIEWS, type SurveyItem, type SurveyView } from './surveyRows.ts';
 
 const site = useSite();
 const session = useSession();
@@ -25,11 +28,14 @@ const notices = useNotices();
 const route = useRoute();
 const router = useRouter();
 const survey = shallowRef<Survey>();
+const snags = shallowRef<Snags>();
 const search = ref('');
 const selected = ref<string>();
 const benchOpen = ref(false);
+const bringing = ref(false);
+const bench = ref<InstanceType<typeof SnagBench>>();
 
-watch([() => site.id, () => site.tick], async ([id]) => {
+watch([() => site.id, () => site.overview?.lastImport?.id, () => site.overview?.files], async ([id]) => {
   if (id === undefined || site.overview?.files === 0) {
     survey.value = undefined;
     return;
@@ -41,34 +47,70 @@ watch([() => site.id, () => site.tick], async ([id]) => {
   }
 }, { immediate: true });
 
-const view = computed<SurveyView>({
-  get: () => VIEWS.find((each) => each === route.query.show) ?? 'pages',
-  set: (next) => void router.replace({ query: next === 'pages' ? {} : { show: next } }),
-});
-const counts = computed(() => ({
-  pages: survey.value?.pages.length ?? 0, assets: survey.value?.assets.length ?? 0, links: survey.value?.links.dead.length ?? 0, notes: survey.value?.notes.length ?? 0,
-}));
-const options = computed(() => [
-  { value: 'pages' as const, label: `Pages ${figure(counts.value.pages)}` },
-  { value: 'assets' as const, label: `Assets ${figure(counts.value.assets)}` },
-  { value: 'links' as const, label: `Dead links ${figure(counts.value.links)}` },
-  { value: 'notes' as const, label: `Notes on the import ${figure(counts.value.notes)}` },
-]);
-const layout = computed(() => rowsOf(view.value).layout);
-const rows = computed<SurveyItem[]>(() => {
-  if (!survey.value) return [];
-  const all = rowsOf(view.value).items(survey.value);
-  const wanted = search.value.toLowerCase();
-  return wanted === '' ? all : all.filter((row) => row.text.includes(wanted));
-});
-const item = computed(() => rows.value.find(({ key }) => key === selected.value));
-watch(rows, (now) => {
-  if (!now.some(({ key }) => key === selected.value)) selected.value = now[0]?.key;
+watch([() => site.id, () => site.tick, () => site.snagTick], async ([id]) => {
+  if (id === undefined || site.overview?.files === 0) {
+    snags.value = undefined;
+    return;
+  }
+  try {
+    snags.value = await call(snagsApi.list, { params: { site: id } });
+  } catch (error) {
+    notices.problem(error);
+  }
 }, { immediate: true });
+
+const counts = computed(() => ({
+  must: site.overview?.snags.must ?? 0, look: site.overview?.snags.look ?? 0, dismissed: site.overview?.snags.dismissed ?? 0,
+  pages: survey.value?.pages.length ?? 0, assets: survey.value?.assets.length ?? 0, notes: survey.value?.notes.length ?? 0,
+}));
+/** What must be fixed comes first, as long as there is any. */
+const first = computed<SurveyView>(() => (counts.value.must > 0 ? 'must' : counts.value.look > 0 ? 'look' : 'pages'));
+const view = computed<SurveyView>({
+  get: () => VIEWS.find((each) => each === route.query.show) ?? first.value,
+  set: (next) => void router.replace({ query: { show: next } }),
+});
+const options = computed(() => [
+  { value: 'must' as const, label: `Must be fixed ${figure(counts.value.must)}` },
+  { value: 'look' as const, label: `Worth a look ${figure(counts.value.look)}` },
+  ...(counts.value.dismissed > 0 ? [{ value: 'dismissed' as const, label: `Let be ${figure(counts.value.dismissed)}` }] : []),
+  { value: 'pages' as const, label: `Pages ${figure(counts.value.pages)}` },
+  { value: 'assets' as const, label: `Files ${figure(counts.value.assets)}` },
+  ...(counts.value.notes > 0 ? [{ value: 'notes' as const, label: `Notes ${figure(counts.value.notes)}` }] : []),
+]);
+const isSnags = computed(() => view.value === 'must' || view.value === 'look' || view.value === 'dismissed');
+const layout = computed(() => rowsOf(view.value).layout);
+const rows = computed<SurveyItem[]>(() =>
+  survey.value ? searched(rowsOf(view.value).items({ survey: survey.value, snags: snags.value }), search.value.toLowerCase()) : []);
+const item = computed(() => rows.value.find(({ key }) => key === selected.value));
+/** The place of the chosen row, so that working one off leads to the next. */
+let lastIndex = 0;
+watch(rows, (now, before) => {
+  const index = now.findIndex(({ key }) => key === selected.value);
+  if (index >= 0) return;
+  const from = before === undefined ? 0 : Math.min(lastIndex, now.length - 1);
+  selected.value = (now.slice(Math.max(0, from)).find(({ heading }) => !heading) ?? now.find(({ heading }) => !heading))?.key;
+}, { immediate: true });
+watch(selected, (key) => { lastIndex = Math.max(0, rows.value.findIndex((row) => row.key === key)); });
+const isReviewing = computed(() => site.overview?.lastImport?.state === 'reviewing');
+const checking = computed(() => site.compiling?.progress?.step === 'Checking pages' ? site.compiling : undefined);
+
+function onKey(event: KeyboardEvent, row: SurveyItem | undefined): void {
+  if (!row?.snag || !session.mayEdit) return;
+  if (event.key === 'x') bench.value?.dismiss();
+  else if (event.key === 'p' && row.snag.page !== null) void router.push({ name: 'pages', params: { page: row.snag.page }, query: { point: '1' } });
+  else return;
+  benchOpen.value = true;
+  event.preventDefault();
+}
+
+function onEnter(): void {
+  benchOpen.value = true;
+  bench.value?.mend();
+}
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" bench-label="What came in">
+  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="What came in">
     <template #ledger>
       <div v-if="site.importing" class="reading">
         <h1 class="title-face">Reading the site</h1>
@@ -82,27 +124,32 @@ watch(rows, (now) => {
         <h1 v-else class="title-face">Nothing has been brought in yet</h1>
         <BringIn v-if="session.mayEdit" :site="site.overview.id" @started="site.refresh()" />
       </div>
+      <ReviewExport v-else-if="isReviewing" :key="site.overview?.lastImport?.id ?? ''" />
       <template v-else-if="survey">
         <LedgerHead v-model="search" search-label="Search the list">
           <SegmentedChoice v-model="view" label="What to list" :options="options" />
+          <template #after><button v-if="session.mayEdit" class="text-link" type="button" @click="bringing = true">Newer export</button></template>
         </LedgerHead>
+        <p v-if="checking" class="checking quiet" role="status">Checking pages: {{ figure(checking.progress?.done ?? 0) }} of {{ figure(checking.progress?.total ?? 0) }}</p>
         <LedgerColumns v-bind="layout" />
         <LedgerList
-          v-model="selected" :items="rows" :key-of="(row) => row.key" :row-height="40" label="What came in"
-          v-bind="view === 'pages' ? { depthOf: (row: SurveyItem) => row.depth } : {}" @pick="benchOpen = true" @enter="benchOpen = true"
+          v-model="selected" :items="rows" :key-of="(row) => row.key" :row-height="39" label="What came in" :is-heading="(row) => row.heading !== undefined"
+          v-bind="view === 'pages' ? { depthOf: (row: SurveyItem) => row.depth } : {}" @pick="benchOpen = true" @enter="onEnter" @key="onKey"
         >
           <template #default="{ item: row }"><SurveyRow :row="row" :grid="layout.grid" /></template>
           <template #empty>
-            <p class="empty">{{ search !== '' ? 'Nothing in the list holds these letters.' : view === 'links' ? 'No dead link: every link inside the site leads to a file.' : view === 'notes' ? 'Everything came in as it was; there is nothing to note.' : 'Nothing of this kind came in.' }}</p>
+            <p class="empty">{{ search !== '' ? 'Nothing in the list holds these letters.' : view === 'must' ? 'Nothing must be fixed: a release is held by nothing.' : view === 'look' ? 'Nothing is worth a look.' : view === 'notes' ? 'Everything came in as it was; there is nothing to note.' : 'There is nothing of this kind.' }}</p>
           </template>
         </LedgerList>
       </template>
     </template>
     <template #bench>
-      <SurveyBench v-if="survey" :survey="survey" :item="item" @show="view = $event" />
+      <BringIn v-if="bringing && site.overview" :site="site.overview.id" newer @started="bringing = false, site.refresh()" @leave="bringing = false" />
+      <SnagBench v-else-if="isSnags && item?.snag && snags" :key="item.key" ref="bench" :snag="item.snag" :kinds="snags.kinds" @done="site.refreshSnags()" />
+      <SurveyBench v-else-if="survey" :survey="survey" :item="isSnags ? undefined : item" />
       <template v-else>
         <h2 class="title-face">What will stand here</h2>
-        <p class="quiet soon">The pages as a tree with their titles and addresses, the assets with their sizes, every link that leads nowhere with its place in the source, and notes on files that could not be taken as they are. {{ site.importing ? 'You can leave this page; reading goes on.' : '' }}</p>
+        <p class="quiet soon">What has to be fixed before anyone sees the site, and what is worth a look, each with its place in the source; the pages as a tree with their titles and addresses, the files with their sizes. {{ site.importing ? 'You can leave this page; reading goes on.' : '' }}</p>
       </template>
     </template>
   </StationLayout>
@@ -111,6 +158,7 @@ watch(rows, (now) => {
 <style scoped>
 .reading { padding: 20px; max-width: 560px; display: grid; gap: 14px; }
 
+.checking { margin: 0; padding: 6px 20px; border-bottom: var(--line); }
 .soon { margin-top: 8px; line-height: 18px; }
 .empty { padding: 20px; color: var(--ink-5); margin: 0; }
 p { margin: 0; }

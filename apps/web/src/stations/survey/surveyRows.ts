@@ -1,9 +1,11 @@
-/** The Survey's four lists as rows of one shape. */
+/** The rows of the Survey ledger, view by view. */
 import type { Survey } from '@fastigium/contracts/api/imports';
+import type { Snag, Snags } from '@fastigium/contracts/api/snags';
 import { treeRows } from '@fastigium/core/site';
 import { figure, size } from '../../logic/format.ts';
+import type { Mark } from '../../logic/marks.ts';
 
-export const VIEWS = ['pages', 'assets', 'links', 'notes'] as const;
+export const VIEWS = ['must', 'look', 'dismissed', 'pages', 'assets', 'notes'] as const;
 export type SurveyView = (typeof VIEWS)[number];
 
 export interface Cell {
@@ -16,32 +18,74 @@ export interface SurveyItem {
   /** Lower case, for the search. */
   readonly text: string;
   readonly depth: number;
+  readonly mark: Mark | undefined;
   readonly cells: readonly Cell[];
-  readonly source: { readonly path: string; readonly href?: string; readonly element?: string; readonly target?: string; readonly note?: string };
+  /** Set on rows that head a kind of snags. */
+  readonly heading?: { readonly title: string; readonly count: number };
+  readonly snag?: Snag;
+  readonly source: { readonly path: string; readonly note?: string };
+}
+
+export interface Listed {
+  readonly survey: Survey;
+  readonly snags: Snags | undefined;
 }
 
 interface ViewOf {
   readonly layout: { readonly grid: string; readonly columns: readonly { label: string; figure?: boolean }[] };
-  readonly items: (survey: Survey) => SurveyItem[];
+  readonly items: (listed: Listed) => SurveyItem[];
 }
 
-const item = (key: string, cells: Cell[], source: SurveyItem['source'], depth = 0): SurveyItem => ({
-  key, cells, source, depth, text: cells.map(({ text }) => text).join(' ').toLowerCase(),
+const item = (key: string, cells: Cell[], source: SurveyItem['source'], more: Partial<SurveyItem> = {}): SurveyItem => ({
+  key, cells, source, depth: 0, mark: undefined, text: cells.map(({ text }) => text).join(' ').toLowerCase(), ...more,
 });
+
+const SNAG_LAYOUT = { grid: 'minmax(0, 4fr) minmax(0, 5fr) 92px', columns: [{ label: 'Where' }, { label: 'What' }, { label: '' }] };
+
+/** Snags under the heads of their kinds, in the order of the checks. */
+function snagItems({ snags }: Listed, isShown: (snag: Snag) => boolean): SurveyItem[] {
+  if (!snags) return [];
+  const byCode = new Map<string, Snag[]>();
+  for (const snag of snags.snags) {
+    if (!isShown(snag)) continue;
+    const list = byCode.get(snag.code);
+    if (list) list.push(snag);
+    else byCode.set(snag.code, [snag]);
+  }
+  return snags.kinds.flatMap(({ code, title }) => {
+    const found = byCode.get(code) ?? [];
+    if (found.length === 0) return [];
+    const text = title.toLowerCase();
+    return [
+      item(`kind:${code}`, [], { path: '' }, { heading: { title, count: found.length }, text }),
+      ...found.map((snag) => item(snag.key, [
+        { text: snag.subject }, { text: snag.detail, face: 'quiet' },
+        snag.dismissed ? { text: `by ${snag.dismissed.by.initials}`, face: 'quiet' } : snag.mend ? { text: 'one step', face: 'quiet' } : { text: '' },
+      ], { path: snag.path }, { snag, mark: snag.dismissed ? 'dashed' : snag.severity === 'must' ? 'madder' : 'ochre', text: `${text} ${snag.subject} ${snag.detail} ${snag.path}`.toLowerCase() })),
+    ];
+  });
+}
+
+const must: ViewOf = { layout: SNAG_LAYOUT, items: (listed) => snagItems(listed, ({ severity, dismissed }) => severity === 'must' && !dismissed) };
+const look: ViewOf = { layout: SNAG_LAYOUT, items: (listed) => snagItems(listed, ({ severity, dismissed }) => severity === 'look' && !dismissed) };
+const dismissed: ViewOf = { layout: SNAG_LAYOUT, items: (listed) => snagItems(listed, (snag) => snag.dismissed !== null) };
 
 const pages: ViewOf = {
   layout: {
     grid: 'minmax(0, 5fr) minmax(0, 4fr) 52px 64px 88px',
-    columns: [{ label: 'Page' }, { label: 'Address' }, { label: 'Lang.' }, { label: 'Links', figure: true }, { label: 'Dead', figure: true }],
+    columns: [{ label: 'Page' }, { label: 'Address' }, { label: 'Lang.' }, { label: 'Links', figure: true }, { label: 'Snags', figure: true }],
   },
-  items: (survey) => treeRows(survey.pages).map(({ page, depth }) =>
-    item(page.id, [
-      page.title ? { text: page.title } : { text: 'no title', face: 'wrong' },
-      { text: page.address, face: 'address' },
-      { text: page.language ?? '', face: 'quiet' },
-      { text: figure(page.linksOut), face: 'figure' },
-      page.deadLinks > 0 ? { text: `${page.deadLinks} dead`, face: 'wrong' } : { text: '', face: 'figure' },
-    ], { path: page.sourcePath }, depth)),
+  items: ({ survey, snags }) => {
+    const counts = new Map<string, number>();
+    for (const { page, dismissed: taken } of snags?.snags ?? []) if (page !== null && !taken) counts.set(page, (counts.get(page) ?? 0) + 1);
+    return treeRows(survey.pages).map(({ page, depth }) => {
+      const n = counts.get(page.id) ?? 0;
+      return item(page.id, [
+        page.title ? { text: page.title } : { text: 'no title', face: 'wrong' }, { text: page.address, face: 'address' }, { text: page.language ?? '', face: 'quiet' },
+        { text: figure(page.linksOut), face: 'figure' }, { text: n > 0 ? figure(n) : '', face: 'figure' },
+      ], { path: page.sourcePath }, { depth });
+    });
+  },
 };
 
 const assets: ViewOf = {
@@ -49,27 +93,31 @@ const assets: ViewOf = {
     grid: 'minmax(0, 5fr) minmax(0, 3fr) 88px 88px',
     columns: [{ label: 'File' }, { label: 'Type' }, { label: 'Size', figure: true }, { label: 'Used by', figure: true }],
   },
-  items: (survey) => survey.assets.map((asset) =>
+  items: ({ survey }) => survey.assets.map((asset) =>
     item(asset.path, [
       { text: `/${asset.path}`, face: 'address' }, { text: asset.type.split(';')[0] ?? '', face: 'quiet' }, { text: size(asset.sizeBytes), face: 'figure' },
       asset.uses > 0 ? { text: figure(asset.uses), face: 'figure' } : { text: 'nothing', face: 'quiet' },
     ], { path: asset.path })),
 };
 
-const links: ViewOf = {
-  layout: { grid: 'minmax(0, 4fr) minmax(0, 4fr) 64px', columns: [{ label: 'Link leads nowhere' }, { label: 'Stands in' }, { label: 'Element' }] },
-  items: (survey) => survey.links.dead.map((link, index) =>
-    item(`${link.from}:${index}`, [
-      { text: link.href, face: 'address' }, { text: link.fromTitle ?? `/${link.from}` }, { text: link.element, face: 'quiet' },
-    ], { path: link.from, href: link.href, element: link.element, target: link.target })),
-};
-
 const notes: ViewOf = {
   layout: { grid: 'minmax(0, 2fr) minmax(0, 3fr)', columns: [{ label: 'File' }, { label: 'Note' }] },
-  items: (survey) => survey.notes.map((note, index) =>
+  items: ({ survey }) => survey.notes.map((note, index) =>
     item(`${note.path}:${index}`, [{ text: note.path, face: 'address' }, { text: note.text }], { path: note.path, note: note.text })),
 };
 
-const BY_VIEW: Readonly<Record<SurveyView, ViewOf>> = { pages, assets, links, notes };
+const BY_VIEW: Readonly<Record<SurveyView, ViewOf>> = { must, look, dismissed, pages, assets, notes };
 
 export const rowsOf = (view: SurveyView): ViewOf => BY_VIEW[view];
+
+/** A search leaves out heads that have nothing left under them. */
+export function searched(items: readonly SurveyItem[], wanted: string): SurveyItem[] {
+  if (wanted === '') return [...items];
+  const out: SurveyItem[] = [];
+  for (const each of items) {
+    if (each.heading && out.at(-1)?.heading) out.pop();
+    if (each.heading || each.text.includes(wanted)) out.push(each);
+  }
+  if (out.at(-1)?.heading) out.pop();
+  return out;
+}

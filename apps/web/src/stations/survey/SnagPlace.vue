@@ -1,12 +1,13 @@
 <script setup lang="ts">
-/** The place in the source at which a link stands, marked. */
-import { importsApi, type SourcePlace } from '@fastigium/contracts/api/imports';
+/** The very place in the source at which a snag stands, marked. */
+import type { SourcePlace } from '@fastigium/contracts/api/imports';
+import { snagsApi } from '@fastigium/contracts/api/snags';
 import { onMounted, ref } from 'vue';
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 
-const props = defineProps<{ path: string; href: string }>();
+const props = defineProps<{ snag: string }>();
 const site = useSite();
 const notices = useNotices();
 const place = ref<SourcePlace>();
@@ -14,7 +15,7 @@ const place = ref<SourcePlace>();
 onMounted(async () => {
   if (site.id === undefined) return;
   try {
-    place.value = await call(importsApi.place, { params: { site: site.id }, query: { path: props.path, href: props.href } });
+    place.value = await call(snagsApi.place, { params: { site: site.id, key: props.snag } });
   } catch (error) {
     notices.problem(error);
   }

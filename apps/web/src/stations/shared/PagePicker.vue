@@ -3,7 +3,7 @@
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { computed, ref, watch } from 'vue';
 import { find } from '../../logic/find.ts';
-import { typedTarget, type PickedTarget } from './target.ts';
+import { typedTarget, type PickedTarget } from './pickedTarget.ts';
 
 const props = defineProps<{ pages: readonly PageRow[]; disabled: boolean }>();
 const model = defineModel<PickedTarget | undefined>({ required: true });
@@ -12,7 +12,7 @@ const field = ref<HTMLInputElement>();
 const at = ref(0);
 const open = ref(false);
 
-const all = computed(() => props.pages.map((page) => ({ page, text: `${page.title} ${page.address}`.toLowerCase() })));
+const all = computed(() => props.pages.filter(({ kind }) => kind === 'page').map((page) => ({ page, text: `${page.title} ${page.address}`.toLowerCase() })));
 const wordsOf = (target: PickedTarget | undefined) => {
   if (target === undefined) return '';
   if (target.kind === 'url') return target.url;

@@ -1,0 +1,43 @@
+/** A finished site from a folder or a zip, whole in memory, under the same limits and rules as an import. */
+import type { SiteFile } from '@fastigium/core/checks';
+import { NOTES } from '@fastigium/contracts/api/imports';
+import { DomainError } from '@fastigium/contracts/errors';
+import { stat } from 'node:fs/promises';
+import { resolve } from 'node:path';
+import { IMPORT_LIMITS } from '../config.ts';
+import { folderSource } from '../features/imports/folderSource.ts';
+import { EntryUnreadable } from '../features/imports/source.ts';
+import { zipSource } from '../features/imports/zipSource.ts';
+import { sha256 } from '../threads/tasks.ts';
+
+export interface ReadSite {
+  readonly files: readonly SiteFile[];
+  /** What was left out, and why. */
+  readonly notes: readonly { readonly path: string; readonly words: string }[];
+}
+
+export async function readSite(what: string): Promise<ReadSite> {
+  const path = resolve(what);
+  const facts = await stat(path);
+  const source = facts.isDirectory() ? await folderSource(path, IMPORT_LIMITS) : await zipSource(path, facts.size, IMPORT_LIMITS);
+  const notes = source.notes.map(({ code, path: file }) => ({ path: file, words: NOTES[code] as string }));
+  const files: SiteFile[] = [];
+  let totalBytes = 0;
+  try {
+    for (const entry of source.entries) {
+      try {
+        const bytes = await entry.read(new AbortController().signal);
+        totalBytes += bytes.length;
+        if (totalBytes > IMPORT_LIMITS.totalBytes) throw new DomainError('archive-expands', { detail: `more than ${IMPORT_LIMITS.totalBytes} bytes` });
+        files.push({ path: entry.path, bytes, hash: sha256(bytes) });
+      } catch (error) {
+        if (!(error instanceof EntryUnreadable)) throw error;
+        notes.push({ path: entry.path, words: NOTES.unreadable });
+      }
+    }
+  } finally {
+    source.close();
+  }
+  if (files.length === 0) throw new DomainError('archive-empty');
+  return { files, notes };
+}

@@ -1,0 +1,60 @@
+/** Files added to the draft: a new logo, a document. */
+import { DomainError } from '@fastigium/contracts/errors';
+import { addressOfFile, isPageFile } from '@fastigium/core/address';
+import { pictureSize } from '@fastigium/core/picture';
+import { foldDecisions, type Decision } from '@fastigium/core/site';
+import type { Readable } from 'node:stream';
+import { announce } from '../../db/events.ts';
+import type { Deps } from '../../deps.ts';
+import { sha256 } from '../../threads/tasks.ts';
+import { keepContents } from '../contents.ts';
+import { sitePath } from '../imports/paths.ts';
+import { compileSoon } from './decide.ts';
+import { history, siteState } from './history.ts';
+
+export async function addAsset(
+  deps: Deps, site: string, by: { id: string; name: string }, file: { fileName: string; folder: string; version: number; stream: Readable },
+): Promise<{ version: number; address: string; size: { widthPx: number; heightPx: number } | null }> {
+  const bytes = await whole(file.stream, deps.config.limits.fileBytes);
+  if (bytes.length === 0) throw new DomainError('upload-empty');
+  const verdict = sitePath(`${file.folder}/${file.fileName}`.replace(/^\/+/, ''));
+  // A page would need a place in the tree; files that never go live have none at all.
+  if (!verdict.ok || isPageFile(verdict.path)) throw new DomainError('asset-name', { name: file.fileName });
+  return deps.db.transaction(async (tx) => {
+    const state = await siteState(tx, site, 'for update');
+    if (state.currentImport === null) throw new DomainError('nothing-imported');
+    if (state.version !== file.version) throw new DomainError('draft-stale', { version: state.version });
+    const draft = foldDecisions(await history(tx, site));
+    const hash = sha256(bytes);
+    const path = await freePath(verdict.path, async (candidate) =>
+      draft.assets.has(candidate) || (await tx.maybeOne('select 1 from source_file where import_id = $1 and path = $2', [state.currentImport, candidate])) !== undefined);
+    await keepContents(tx, [{ hash, bytes }], null);
+    const version = state.version + 1;
+    const decision: Decision = { kind: 'asset-added', path, hash, sizeBytes: bytes.length };
+    await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [site, version, JSON.stringify(decision), `File ${addressOfFile(path)} added`, by.id]);
+    await tx.run('update site set version = $2 where id = $1', [site, version]);
+    await announce(tx, { kind: 'draft', site, version, by: by.name });
+    await compileSoon(tx, site, by.id);
+    return { version, address: addressOfFile(path), size: pictureSize(bytes) ?? null };
+  });
+}
+
+async function whole(stream: Readable, limitBytes: number): Promise<Buffer> {
+  const pieces: Buffer[] = [];
+  let size = 0;
+  for await (const piece of stream as AsyncIterable<Buffer>) {
+    size += piece.length;
+    if (size > limitBytes) throw new DomainError('upload-too-large', { limit: `${Math.round(limitBytes / 1024 / 1024)} MiB` });
+    pieces.push(piece);
+  }
+  return Buffer.concat(pieces);
+}
+
+/** `logo.png`, else `logo-2.png`, `logo-3.png` …: nothing that is there is written over. */
+async function freePath(path: string, isTaken: (path: string) => Promise<boolean>): Promise<string> {
+  const dot = path.lastIndexOf('.') > path.lastIndexOf('/') ? path.lastIndexOf('.') : path.length;
+  for (let n = 1; ; n += 1) {
+    const candidate = n === 1 ? path : `${path.slice(0, dot)}-${n}${path.slice(dot)}`;
+    if (!(await isTaken(candidate))) return candidate;
+  }
+}

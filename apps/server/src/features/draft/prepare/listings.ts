@@ -1,0 +1,16 @@
+/** Listing pages: the page that lists a branch's dated entries. */
+import { DomainError } from '@fastigium/contracts/errors';
+import { nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
+
+export async function prepareListing(situation: Situation, request: { page: string; perPage: number }): Promise<Prepared> {
+  const page = await pageOf(situation, request.page);
+  return {
+    decision: { kind: 'listing', page: page.id, perPage: request.perPage },
+    words: `“${await nameOf(situation, page)}” lists the dated pages below it, ${request.perPage} to a page`,
+  };
+}
+
+export async function prepareListingRemoved(situation: Situation, id: string): Promise<Prepared> {
+  if (!situation.draft.listings.has(id)) throw new DomainError('not-found', { what: 'such listing' });
+  return { decision: { kind: 'listing-removed', page: id }, words: `“${await nameOf(situation, await pageOf(situation, id))}” is as it was imported, no listing` };
+}

@@ -1,0 +1,74 @@
+/** What deciding starts from, and what the preparations of all kinds of decisions share. */
+import { DomainError } from '@fastigium/contracts/errors';
+import { formatAddress, parseAddress } from '@fastigium/core/address';
+import { commonEnding, labelOf, siteAddress, treeRows, type Decision, type Draft, type RecordedDecision, type TreeNode, type TreeRow } from '@fastigium/core/site';
+import type { Queries } from '../../../db/database.ts';
+import type { Deps } from '../../../deps.ts';
+import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
+
+export interface Situation {
+  readonly tx: Queries;
+  readonly deps: Pick<Deps, 'threads'>;
+  readonly site: string;
+  readonly importId: string;
+  readonly decisions: readonly RecordedDecision[];
+  readonly draft: Draft;
+  /** The number the decision will have. */
+  readonly seq: number;
+}
+
+export interface Prepared {
+  readonly decision: Decision;
+  /** The decision in words, for the history. */
+  readonly words: string;
+  /** What it brings into being. */
+  readonly made?: string;
+}
+
+export async function pageOf({ tx, importId, draft }: Situation, id: string): Promise<SourcePage> {
+  const page = (await pagesById(tx, importId, draft, [id])).get(id);
+  if (!page) throw new DomainError('not-found', { what: 'such page' });
+  return page;
+}
+
+export async function titleOf({ tx, importId, draft }: Situation, page: SourcePage): Promise<string> {
+  const set = draft.titles.get(page.id);
+  if (set !== undefined) return set;
+  const row = draft.nodes.has(page.id)
+    ? await tx.maybeOne<{ title: string | null }>('select title from added_page where page_id = $1', [page.id])
+    : await tx.maybeOne<{ title: string | null }>('select title from file_reading where import_id = $1 and path = $2', [importId, page.sourcePath]);
+  return row?.title ?? '';
+}
+
+/** A page's title without what all titles end in, for words people read. */
+export async function nameOf(situation: Situation, page: SourcePage): Promise<string> {
+  const title = await titleOf(situation, page);
+  return labelOf(title, await titleEndings(situation.tx, situation.importId)) || siteAddress(situation.draft, page);
+}
+
+/** What the titles of the import end in, language by language. */
+export async function titleEndings(tx: Queries, importId: string): Promise<string[]> {
+  const rows = await tx.many<{ titles: string[] }>(
+    `select array_agg(r.title) as titles from file_reading r join source_file f using (import_id, path)
+      where r.import_id = $1 and r.title is not null and f.page_id is not null group by r.language`, [importId],
+  );
+  return [...new Set(rows.flatMap(({ titles }) => commonEnding(titles) ?? []))];
+}
+
+export function readAddress(text: string): string {
+  const parsed = parseAddress(text);
+  if (!parsed.ok) throw new DomainError('address-unreadable', { address: text });
+  return formatAddress(parsed.address);
+}
+
+export interface DraftTree {
+  readonly rows: readonly TreeRow<TreeNode>[];
+  readonly pages: ReadonlyMap<string, SourcePage>;
+}
+
+export async function draftTree({ tx, importId, draft }: Situation): Promise<DraftTree> {
+  const pages = await allPages(tx, importId, draft);
+  const others = [...draft.nodes.values()].filter(({ kind }) => kind !== 'page').map(({ id }) => ({ id, address: undefined }));
+  const nodes = [...[...pages.values()].map((page) => ({ id: page.id, address: siteAddress(draft, page) })), ...others];
+  return { rows: treeRows<TreeNode>(nodes, draft.places), pages };
+}

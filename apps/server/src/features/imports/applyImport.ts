@@ -1,0 +1,95 @@
+/** Putting a site on an import: pages keep who they are, decisions stay, and touches find their places again. */
+import { DomainError } from '@fastigium/contracts/errors';
+import { addressOfFile, isPageFile } from '@fastigium/core/address';
+import { foldDecisions, type Addresses, type Decision } from '@fastigium/core/site';
+import type { Queries } from '../../db/database.ts';
+import { announce } from '../../db/events.ts';
+import type { Deps } from '../../deps.ts';
+import { compileSoon } from '../draft/decide.ts';
+import { history } from '../draft/history.ts';
+import { findTouchPlaces, keepTouchPlaces } from '../draft/touchPlaces.ts';
+import { clearImport } from './clearImport.ts';
+import { compareExports, type Compared } from './review.ts';
+
+export interface Chosen {
+  readonly by: { readonly id: string; readonly name: string };
+  readonly import: string;
+  readonly version: number;
+  readonly choices: Readonly<Record<string, 'ours' | 'theirs'>>;
+}
+
+/** @param chosen for a newer export: who applies it, and how its conflicts are settled; those left open wait as touches do */
+export async function applyImport(deps: Deps, site: string, importId: string, chosen: Chosen | undefined): Promise<number> {
+  return deps.db.transaction(async (tx) => {
+    const { version: before } = await tx.one<{ version: number }>('select version from site where id = $1 for update', [site]);
+    if (chosen && chosen.version !== before) throw new DomainError('draft-stale', { version: before });
+    const compared = chosen ? await compareExports(tx, site) : undefined;
+    if (chosen && compared?.importId !== chosen.import) throw new DomainError('no-review');
+    await assignPages(tx, site, importId, compared);
+    const { by } = await tx.one<{ by: string }>(`update import set state = 'applied', applied_at = now() where id = $1 returning created_by as by`, [importId]);
+    await tx.run('update site set current_import = $2 where id = $1', [site, importId]);
+    const version = chosen && compared ? await recordTaken(tx, site, before, compared, chosen) : before;
+    await placeTouches(deps, tx, site, importId);
+    await announce(tx, { kind: 'draft', site, version, by: chosen?.by.name ?? '' });
+    await compileSoon(tx, site, chosen?.by.id ?? by);
+    return version;
+  });
+}
+
+/** Pages known again keep their identity; one that was dropped and comes back has the one it had. */
+async function assignPages(tx: Queries, site: string, importId: string, compared: Compared | undefined): Promise<void> {
+  const read = await tx.many<{ path: string }>('select path from file_reading where import_id = $1', [importId]);
+  const paths = read.map(({ path }) => path).filter(isPageFile);
+  const known = new Map([...(compared?.matching.known ?? [])].map(([path, { id }]) => [path, id]));
+  const used = new Set(known.values());
+  const former = new Map((await tx.many<{ id: string; path: string }>('select id, source_path as path from page where site_id = $1 and source_path = any($2)', [site, paths])).map(({ id, path }) => [path, id]));
+  for (const path of paths) {
+    const id = former.get(path);
+    if (!known.has(path) && id !== undefined && !used.has(id)) known.set(path, id);
+  }
+  const fresh = paths.filter((path) => !known.has(path));
+  const made = await tx.many<{ id: string; path: string }>('insert into page (site_id, source_path) select $1, * from unnest($2::text[]) returning id, source_path as path', [site, fresh]);
+  for (const { id, path } of made) known.set(path, id);
+  await tx.run('update page p set source_path = k.path from unnest($1::uuid[], $2::text[]) as k(id, path) where p.id = k.id', [[...known.values()], [...known.keys()]]);
+  await tx.run('update source_file f set page_id = k.id from unnest($2::text[], $3::uuid[]) as k(path, id) where f.import_id = $1 and f.path = k.path', [importId, [...known.keys()], [...known.values()]]);
+}
+
+async function recordTaken(tx: Queries, site: string, before: number, { fileName, matching, meetings }: Compared, { by, import: importId, choices }: Chosen): Promise<number> {
+  let version = before;
+  const record = async (decision: Decision, words: string) => {
+    version += 1;
+    await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [site, version, JSON.stringify(decision), words, by.id]);
+  };
+  const former: Addresses = Object.fromEntries(matching.moved.map(({ before: page }) => [page.id, addressOfFile(page.path)]));
+  const counts = [[matching.added.length, 'added'], [matching.changed.length, 'changed'], [matching.moved.length, 'moved'], [matching.dropped.length, 'dropped']] as const;
+  await record({ kind: 'export-taken', import: importId, former }, `Newer export “${fileName}” applied: ${counts.filter(([n]) => n > 0).map(([n, what]) => `${n} ${what}`).join(', ') || 'no page differs'}`);
+  for (const { key, words, theirs, page, touch } of meetings) {
+    const choice = choices[key];
+    if (choice === undefined) continue;
+    if (choice === 'theirs') {
+      if (touch) await record({ kind: 'touch-removed', of: touch.seq }, `As the newer export has it: ${words}`);
+      else await record({ kind: 'title', page: page.id, title: theirs }, `As the newer export has it: title “${theirs}”`);
+    } else if (touch?.anchor && 'place' in touch.touch) {
+      // The same touch, in the place where its old one was.
+      await record({ kind: 'touch', touch: { ...touch.touch, place: touch.anchor } }, `Kept over the newer export: ${words}`);
+      await record({ kind: 'touch-removed', of: touch.seq }, `Its former place: ${words}`);
+    }
+  }
+  await tx.run('update site set version = $2 where id = $1', [site, version]);
+  return version;
+}
+
+/** Where every touch stands in this import; what compiling asks instead of looking through all pages. */
+async function placeTouches(deps: Deps, tx: Queries, site: string, importId: string): Promise<void> {
+  const draft = foldDecisions(await history(tx, site));
+  for (const [seq, touch] of draft.touches) {
+    if (!Number.isInteger(seq)) continue;
+    await keepTouchPlaces(tx, site, importId, seq, await findTouchPlaces(deps.threads, tx, importId, draft, touch));
+  }
+}
+
+export async function dropReview(deps: Deps, site: string): Promise<void> {
+  const dropped = await deps.db.maybeOne<{ id: string }>(`update import set state = 'dropped' where site_id = $1 and state = 'reviewing' returning id`, [site]);
+  if (!dropped) throw new DomainError('no-review');
+  await clearImport(deps, dropped.id);
+}

@@ -1,0 +1,17 @@
+/** Taking an import away. */
+import type { Deps } from '../../deps.ts';
+
+/** Takes away everything an import wrote, also what a killed attempt left; contents others use stay. */
+export async function clearImport(deps: Deps, importId: string): Promise<void> {
+  await deps.db.transaction(async (tx) => {
+    for (const table of ['source_file', 'file_reading', 'dead_link', 'import_note', 'menu_place', 'menu_list', 'touch_place']) {
+      await tx.run(`delete from ${table} where import_id = $1`, [importId]);
+    }
+    await tx.run(
+      `delete from content c where c.import_id = $1
+          and not exists (select 1 from source_file f where f.hash = c.hash)
+          and not exists (select 1 from release r where r.rules_hash = c.hash)`,
+      [importId],
+    );
+  });
+}

@@ -1,0 +1,106 @@
+/** A newer export against the one the site stands on: what it adds, changes and drops, and where it meets what was decided here. */
+import type { Conflict, ImportReview } from '@fastigium/contracts/api/imports';
+import { DomainError } from '@fastigium/contracts/errors';
+import { addressOfFile } from '@fastigium/core/address';
+import { fold, parsePage, recognise, type Anchor } from '@fastigium/core/html';
+import { matchPages, type ExportPage, type KnownPage, type Matching } from '@fastigium/core/reimport';
+import { foldDecisions, siteAddress, type Draft } from '@fastigium/core/site';
+import { touchEdits, type Touch } from '@fastigium/core/touches';
+import type { Queries } from '../../db/database.ts';
+import type { Deps } from '../../deps.ts';
+import { contentBytes } from '../contents.ts';
+import { history, siteState } from '../draft/history.ts';
+import { touchInWords } from '../draft/prepare/touches.ts';
+
+export interface Compared {
+  readonly importId: string;
+  readonly fileName: string;
+  readonly current: string;
+  readonly version: number;
+  readonly draft: Draft;
+  readonly matching: Matching;
+  readonly meetings: readonly Meeting[];
+}
+
+/** A decision of one page that the newer export concerns. */
+export interface Meeting {
+  readonly key: string;
+  readonly kind: 'conflict' | 'waiting';
+  readonly words: string;
+  readonly page: KnownPage;
+  readonly before: string;
+  readonly theirs: string;
+  readonly ours: string;
+  readonly touch: { readonly seq: number; readonly touch: Touch; readonly anchor: Anchor | undefined } | undefined;
+}
+
+export async function compareExports(queries: Queries, site: string): Promise<Compared> {
+  const waiting = await queries.maybeOne<{ id: string; fileName: string }>(`select id, file_name as "fileName" from import where site_id = $1 and state = 'reviewing'`, [site]);
+  const { currentImport: current, version } = await siteState(queries, site);
+  if (!waiting || current === null) throw new DomainError('no-review');
+  const draft = foldDecisions(await history(queries, site));
+  const before = await exportPages(queries, current) as KnownPage[];
+  const after = await exportPages(queries, waiting.id);
+  const matching = matchPages(before.filter(({ id }) => id !== null), after);
+  return { importId: waiting.id, fileName: waiting.fileName, current, version, draft, matching, meetings: await meetingsOf(queries, draft, matching) };
+}
+
+export async function exportPages(queries: Queries, importId: string): Promise<(ExportPage & { id: string | null })[]> {
+  return queries.many<ExportPage & { id: string | null } & Record<string, unknown>>(
+    `select f.page_id as id, f.path, f.hash, coalesce(r.title, '') as title, r.fingerprint
+       from source_file f join file_reading r using (import_id, path) where f.import_id = $1 and f.path ~* '\\.(html?|xhtml)$' order by f.path`, [importId],
+  );
+}
+
+/** Touches of single pages, and titles set here, where the newer export says something else in their place. */
+async function meetingsOf(queries: Queries, draft: Draft, { changed, moved, dropped }: Matching): Promise<Meeting[]> {
+  const after = new Map([...changed, ...moved].filter(({ before, after: now }) => before.hash !== now.hash).map(({ before, after: now }) => [before.id, { before, now }]));
+  const gone = new Map(dropped.map((page) => [page.id, page]));
+  const out: Meeting[] = [];
+  for (const [seq, touch] of draft.touches) {
+    if (touch.scope.kind !== 'page') continue;
+    const lost = gone.get(touch.scope.page);
+    const pair = after.get(touch.scope.page);
+    if (lost) out.push({ key: `touch:${seq}`, kind: 'waiting', words: `${touchInWords(touch)}, on a page that is dropped`, page: lost, before: '', theirs: '', ours: '', touch: { seq, touch, anchor: undefined } });
+    if (!pair) continue;
+    const document = parsePage(await contentBytes(queries, pair.now.hash));
+    const found = 'place' in touch ? recognise(document, touch.place) : undefined;
+    const words = touchInWords(touch);
+    if (found?.kind === 'changed') {
+      out.push({
+        key: `touch:${seq}`, kind: 'conflict', words, page: pair.before, before: 'place' in touch ? touch.place.mark : '', theirs: found.place.anchor.mark,
+        ours: touch.kind === 'text' ? touch.to : words, touch: { seq, touch, anchor: found.place.anchor },
+      });
+    } else if (found?.kind === 'lost' || (!found && touchEdits(document, touch, { id: pair.before.id, before: addressOfFile(pair.now.path), after: addressOfFile(pair.now.path) }, () => '/').places === 0)) {
+      out.push({ key: `touch:${seq}`, kind: 'waiting', words, page: pair.before, before: '', theirs: '', ours: '', touch: { seq, touch, anchor: undefined } });
+    }
+  }
+  for (const [id, title] of draft.titles) {
+    const pair = after.get(id);
+    if (pair && fold(pair.before.title) !== fold(pair.now.title) && pair.now.title !== title) {
+      out.push({ key: `title:${id}`, kind: 'conflict', words: `Title set to “${title}”`, page: pair.before, before: pair.before.title, theirs: pair.now.title, ours: title, touch: undefined });
+    }
+  }
+  return out;
+}
+
+export async function importReview(deps: Deps, site: string): Promise<ImportReview> {
+  const { importId, fileName, current, version, draft, matching, meetings } = await compareExports(deps.db, site);
+  const files = await deps.db.one<{ added: number; changed: number; dropped: number }>(
+    `select count(*) filter (where o.path is null)::int as added, count(*) filter (where n.path is null)::int as dropped, count(*) filter (where o.hash <> n.hash)::int as changed
+       from (select path, hash from source_file where import_id = $1 and page_id is null) o
+       full join (select path, hash from source_file where import_id = $2 and path !~* '\\.(html?|xhtml)$') n using (path)`, [current, importId],
+  );
+  const uses = new Map((await deps.db.many<{ path: string; uses: number }>('select path, uses from source_file where import_id = $1 and path = any($2)', [current, matching.dropped.map(({ path }) => path)])).map(({ path, uses: n }) => [path, n]));
+  const shown = ({ path, title }: ExportPage) => ({ path, title });
+  const conflicts: Conflict[] = meetings.filter(({ kind }) => kind === 'conflict').map(({ key, page, words, before, theirs, ours, touch }) => ({
+    key, page: page.id, title: page.title, kind: touch ? 'touch' : 'title', words, before, theirs, ours,
+  }));
+  return {
+    import: importId, fileName, version, unchanged: matching.unchanged, files, conflicts,
+    added: matching.added.map(shown), changed: matching.changed.map(({ after }) => shown(after)),
+    dropped: matching.dropped.map((page) => ({ ...shown(page), isHome: siteAddress(draft, { id: page.id, sourcePath: page.path }) === '/', linksIn: uses.get(page.path) ?? 0 })),
+    moved: matching.moved.map(({ before, after, alike }) => ({ from: before.path, to: after.path, title: after.title, alike })),
+    waiting: meetings.filter(({ kind }) => kind === 'waiting').map(({ key, words }) => ({ key, words })),
+  };
+}

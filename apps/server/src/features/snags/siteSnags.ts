@@ -1,0 +1,147 @@
+/** Snags that only the whole site shows: links, doubles, files, menus and listings. */
+import { addressOfFile, isPageFile, splitAddress } from '@fastigium/core/address';
+import {
+  caseTwins, deadAnchors, deadLinks, doubled, heaviness, isSamplePicture, secretKind, shutsAll, type Landing, type PageFacts,
+} from '@fastigium/core/checks';
+import { decodeSource, parsePage } from '@fastigium/core/html';
+import { otherContent } from '@fastigium/core/listing';
+import { mediaTypeOf, publishedPath, underBase, type ManifestEntry } from '@fastigium/core/release';
+import type { Draft } from '@fastigium/core/site';
+import type { Queries } from '../../db/database.ts';
+import { contentBytes } from '../contents.ts';
+import { listingsInDraft } from '../draft/listings.ts';
+import { siteMenus } from '../draft/menus.ts';
+import { allPages } from '../draft/pageFiles.ts';
+import { keepSnags, type NewSnag } from './snagRows.ts';
+
+export interface SiteToCheck {
+  readonly site: string;
+  readonly draft: Draft;
+  readonly importId: string;
+  readonly all: ReadonlyMap<string, ManifestEntry>;
+  readonly landing: Landing;
+  readonly subjects: ReadonlyMap<string, string>;
+  /** Addresses that answer differently, or inside which something differs. */
+  readonly changed: readonly string[];
+  readonly changedRules: readonly string[] | undefined;
+  /** Pages that were read just now. */
+  readonly read: ReadonlySet<string>;
+}
+
+/** @returns how many pages' links were asked about again */
+export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<number> {
+  const asked = await keepLinkSnags(tx, of);
+  const { site, all, subjects } = of;
+  const plain = (code: string, path: string, detail: string): NewSnag => ({ code, path, page: subjects.get(path), detail, start: undefined, end: undefined, mend: undefined });
+  await keepSnags(tx, site, [], 'site', [
+    ...(await doubledSnags(tx, site, plain)), ...(await reachSnags(tx, of, plain)), ...(await fileSnags(tx, site, all, plain)), ...(await structureSnags(tx, of, plain)),
+  ]);
+  return asked;
+}
+
+type Plain = (code: string, path: string, detail: string) => NewSnag;
+const PAGES_AT_ONCE = 500;
+
+/** Pages read just now, and those that lead to what changed. */
+async function keepLinkSnags(tx: Queries, { site, landing, subjects, changed, changedRules, read }: SiteToCheck): Promise<number> {
+  const addresses = [...new Set([...changed, ...(changedRules ?? [])].map((address) => splitAddress(address).path))];
+  // A folder may be asked for without its slash, and by the name of its file.
+  const spelled = addresses.flatMap((address) => [address, address.replace(/\/$/, ''), `${address}index.html`]);
+  const rows = await tx.many<{ path: string }>('select path from page_fact where site_id = $1 and (path = any($2) or links_to && $3::text[])', [site, [...read], spelled]);
+  for (let from = 0; from < rows.length; from += PAGES_AT_ONCE) {
+    const paths = rows.slice(from, from + PAGES_AT_ONCE).map(({ path }) => path);
+    const pages = (await tx.many<{ facts: PageFacts }>('select facts from page_fact where site_id = $1 and path = any($2)', [site, paths])).map(({ facts }) => facts);
+    const fragments = pages.flatMap(({ links }) => links.flatMap(({ to, fragment }) => { const there = fragment === undefined ? undefined : landing(to); return there && there !== 'elsewhere' ? [there.file] : []; }));
+    const ids = new Map((await tx.many<{ path: string; ids: string[] }>(`select path, facts->'ids' as ids from page_fact where site_id = $1 and path = any($2)`, [site, [...new Set(fragments)]])).map(({ path, ids: each }) => [path, new Set(each)]));
+    const snags = pages.flatMap((page): NewSnag[] => {
+      const found = (code: string, findings: Iterable<{ detail: string; start?: number; end?: number }>) =>
+        [...findings].map(({ detail, start, end }): NewSnag => ({ code, path: page.path, page: subjects.get(page.path), detail, start, end, mend: undefined }));
+      return [...found('link-dead', deadLinks(page, landing)), ...found('anchor-dead', deadAnchors(page, landing, (file) => ids.get(file)))];
+    });
+    await keepSnags(tx, site, paths, 'links', snags);
+    const targets = pages.map((page) => [...new Set(page.links.flatMap(({ to }) => { const there = landing(to); return there && there !== 'elsewhere' && there.file !== page.path ? [there.file] : []; }))]);
+    await tx.run(
+      `update page_fact p set targets = array(select jsonb_array_elements_text(r.targets)) from unnest($2::text[], $3::jsonb[]) as r(path, targets) where p.site_id = $1 and p.path = r.path`,
+      [site, pages.map(({ path }) => path), targets.map((each) => JSON.stringify(each))],
+    );
+  }
+  return rows.length;
+}
+
+async function doubledSnags(tx: Queries, site: string, plain: Plain): Promise<NewSnag[]> {
+  const out: NewSnag[] = [];
+  for (const [code, column] of [['title-doubled', 'title'], ['description-doubled', 'description']] as const) {
+    const rows = await tx.many<{ value: string; paths: string[] }>(
+      `select ${column} as value, array_agg(path order by path) as paths from page_fact where site_id = $1 and ${column} <> '' group by ${column} having count(*) > 1`, [site],
+    );
+    for (const { value, paths } of rows) for (const path of paths) out.push(plain(code, path, value));
+  }
+  return out;
+}
+
+const isNotFoundPage = (path: string) => path === '404.html' || path.endsWith('/404.html');
+
+async function reachSnags(tx: Queries, { site, draft, all, importId }: SiteToCheck, plain: Plain): Promise<NewSnag[]> {
+  const home = [...(await allPages(tx, importId, draft)).values()].map((page) => publishedPath(draft, page)).find((path) => path === underBase(draft.basePath, 'index.html'));
+  const unreached = await tx.many<{ path: string; title: string }>(
+    'select path, title from page_fact where site_id = $1 and path not in (select unnest(targets) from page_fact where site_id = $1)', [site],
+  );
+  const out = unreached.filter(({ path }) => path !== home && !isNotFoundPage(path) && isPageFile(path) && all.has(path)).map(({ path, title }) => plain('page-orphan', path, title || addressOfFile(path)));
+  const robots = all.get('robots.txt');
+  if (robots && shutsAll(decodeSource(await contentBytes(tx, robots.hash)).text)) out.push(plain('site-shut', 'robots.txt', 'robots.txt keeps everyone out'));
+  const { pages, shut } = await tx.one<{ pages: number; shut: number }>(
+    `select count(*)::int as pages, count(*) filter (where (facts->>'isShut')::boolean)::int as shut from page_fact where site_id = $1 and path ~* '\\.(html?|xhtml)$' and path not like '%404.html'`, [site],
+  );
+  if (pages > 1 && shut === pages) out.push(plain('site-shut', home ?? [...all.keys()].find(isPageFile) ?? '', 'every page says noindex'));
+  return out;
+}
+
+async function fileSnags(tx: Queries, site: string, all: ReadonlyMap<string, ManifestEntry>, plain: Plain): Promise<NewSnag[]> {
+  const out: NewSnag[] = [];
+  const twins = caseTwins(all.keys());
+  const pictures = [...all.values()].filter(({ path }) => mediaTypeOf(path).startsWith('image/'));
+  for (const { path } of all.values()) {
+    const kind = secretKind(path);
+    if (kind !== undefined) out.push(plain('file-secret', path, kind));
+    const others = twins.get(path);
+    if (others) out.push(plain('name-case', path, others.join(', ')));
+  }
+  if (pictures.length === 0) return out;
+  const sizes = new Map((await tx.many<{ hash: string; widthPx: number; heightPx: number }>('select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1) and width_px is not null', [pictures.map(({ hash }) => hash)])).map((row) => [row.hash, row]));
+  const widths = new Map((await tx.many<{ to: string; widths: number[] }>(
+    `select p->>'to' as to, array_agg((p->>'widthPx')::float8::int) as widths from page_fact, jsonb_array_elements(facts->'pictures') p where site_id = $1 and p ? 'widthPx' group by 1`, [site],
+  )).map(({ to, widths: each }) => [to, each]));
+  const same = doubled(pictures.filter(({ sizeBytes }) => sizeBytes > 0).map(({ path, hash }) => [path, hash] as const));
+  for (const { path, hash, sizeBytes } of pictures) {
+    if (isSamplePicture(path)) out.push(plain('sample-picture', path, path.split('/').at(-1) ?? ''));
+    const heavy = heaviness(sizeBytes, sizes.get(hash), widths.get(addressOfFile(path)) ?? []);
+    if (heavy !== undefined) out.push(plain('picture-heavy', path, heavy));
+    const others = same.get(hash);
+    if (others?.[0] === path) out.push(plain('picture-doubled', path, others.slice(1).join(', ')));
+  }
+  return out;
+}
+
+/** Menus that differ from page to page, and listings that hold more, or that nothing leads to. */
+async function structureSnags(tx: Queries, { site, draft, importId }: SiteToCheck, plain: Plain): Promise<NewSnag[]> {
+  const out: NewSnag[] = [];
+  const pages = await allPages(tx, importId, draft);
+  const bySource = new Map([...pages.values()].map((page) => [page.sourcePath, page]));
+  for (const menu of await siteMenus(tx, importId)) {
+    if (draft.menus.get(menu.id)?.whereItDiffers) continue;
+    for (const { page: source, missing, extra } of menu.differing) {
+      const page = bySource.get(source);
+      const words = [...missing.map((label) => `lacks “${label}”`), ...extra.map((label) => `has “${label}” more`)].join(', ') || 'another order';
+      if (page) out.push(plain('menu-differs', publishedPath(draft, page), words));
+    }
+  }
+  for (const [id, { page, importedAddresses }] of await listingsInDraft(tx, site, importId, draft)) {
+    const path = publishedPath(draft, page);
+    const leftOut = [...draft.touches.values()].flatMap((touch) => (touch.kind === 'sections' && touch.scope.kind === 'page' && touch.scope.page === id ? touch.order.filter((section) => section.out).map(({ name }) => name) : []));
+    const other = otherContent(parsePage(await contentBytes(tx, page.hash)), { importedAddresses: new Set(importedAddresses), before: addressOfFile(page.sourcePath) }).filter((name) => !leftOut.includes(name));
+    if (other.length > 0) out.push(plain('listing-content', path, other.join(', ')));
+    const led = await tx.maybeOne('select 1 from page_fact where site_id = $1 and path <> $2 and targets @> array[$2] and path not like $3 limit 1', [site, path, `${path.replace(/index\.html$/, '')}%`]);
+    if (!led) out.push(plain('listing-unreached', path, addressOfFile(path)));
+  }
+  return out;
+}

@@ -1,0 +1,128 @@
+/** Snags as people see them: listed, looked at in the source, dismissed, mended. */
+import type { Snags } from '@fastigium/contracts/api/snags';
+import { DomainError } from '@fastigium/contracts/errors';
+import { addressOfFile } from '@fastigium/core/address';
+import { ALL_CHECKS, checkedPage, PAGE_CHECKS } from '@fastigium/core/checks';
+import { decodeSource, placeOfSpan, type SourcePlace } from '@fastigium/core/html';
+import { type pictureSize } from '@fastigium/core/picture';
+import { labelOf } from '@fastigium/core/site';
+import type { Queries } from '../../db/database.ts';
+import { announce } from '../../db/events.ts';
+import type { Deps } from '../../deps.ts';
+import { contentBytes } from '../contents.ts';
+import { compileDraft } from '../draft/compileDraft.ts';
+import { decide } from '../draft/decide.ts';
+import { siteState } from '../draft/history.ts';
+import { openPage } from '../draft/inside.ts';
+import { titleEndings } from '../draft/prepare/situation.ts';
+import { entriesOf } from '../manifests.ts';
+import { initials } from '../people/initials.ts';
+
+interface Row extends Record<string, unknown> {
+  key: string; code: string; severity: 'must' | 'look'; path: string; page: string | null; detail: string; start: number | null; mendLabel: string | null; mendAsks: string | null;
+  title: string | null; reason: string | null; byId: string | null; byName: string | null; at: Date | null;
+}
+
+/** No more than a ledger shows smoothly. */
+const MOST = 50_000;
+
+export async function snagList(deps: Deps, site: string): Promise<Snags> {
+  const { db } = deps;
+  const { version, currentImport } = await siteState(db, site);
+  if (currentImport === null) throw new DomainError('nothing-imported');
+  const state = await db.maybeOne<{ version: number }>('select version from check_state where site_id = $1', [site]);
+  const rows = await db.many<Row>(
+    `select s.key, s.code, s.severity, s.path, s.page_id as page, s.detail, s.span_start as start, s.mend_label as "mendLabel", s.mend_asks as "mendAsks",
+            f.title, d.reason, p.id as "byId", p.name as "byName", d.at
+       from snag s left join page_fact f using (site_id, path) left join snag_dismissal d using (site_id, key) left join person p on p.id = d.by
+      where s.site_id = $1 order by s.path, s.span_start nulls first, s.key limit $2`, [site, MOST],
+  );
+  const endings = await titleEndings(db, currentImport);
+  return {
+    version: state?.version ?? 0, isCurrent: state?.version === version,
+    kinds: ALL_CHECKS.map(({ code, severity, title, how, source }) => ({ code, severity, title, how, source })),
+    snags: rows.map((row) => ({
+      key: row.key, code: row.code, severity: row.severity, path: row.path, page: row.page, detail: row.detail, hasPlace: row.start !== null,
+      subject: row.page !== null || row.title !== null ? labelOf(row.title ?? '', endings) || addressOfFile(row.path) : `/${row.path}`,
+      mend: row.mendLabel === null || row.page === null ? null : { label: row.mendLabel, asks: row.mendAsks },
+      dismissed: row.reason !== null && row.byId !== null && row.byName !== null && row.at ? { reason: row.reason, by: { id: row.byId, name: row.byName, initials: initials(row.byName) }, at: row.at.toISOString() } : null,
+    })),
+  };
+}
+
+interface KnownSnag extends Record<string, unknown> {
+  code: string; path: string; page: string | null; detail: string; start: number | null; end: number | null;
+}
+
+async function knownSnag(queries: Queries, site: string, key: string): Promise<KnownSnag> {
+  const row = await queries.maybeOne<KnownSnag>('select code, path, page_id as page, detail, span_start as start, span_end as "end" from snag where site_id = $1 and key = $2', [site, key]);
+  if (!row) throw new DomainError('not-found', { what: 'such snag' });
+  return row;
+}
+
+/** In the file as it would be published, which is what the check read. */
+export async function snagPlace(deps: Deps, site: string, key: string): Promise<SourcePlace> {
+  const { path, start, end } = await knownSnag(deps.db, site, key);
+  if (start === null || end === null) throw new DomainError('not-found', { what: 'place in the source for it' });
+  const { shards } = await compileDraft(deps, site);
+  const entry = (await entriesOf(deps.db, shards, [path])).get(path);
+  if (!entry) throw new DomainError('not-found', { what: 'such file' });
+  return placeOfSpan(decodeSource(await contentBytes(deps.db, entry.hash)).text, start, end);
+}
+
+export async function dismissSnag(deps: Deps, site: string, by: string, key: string, reason: string): Promise<void> {
+  await deps.db.transaction(async (tx) => {
+    await knownSnag(tx, site, key);
+    await tx.run('insert into snag_dismissal (site_id, key, reason, by) values ($1, $2, $3, $4) on conflict (site_id, key) do update set reason = $3, by = $4, at = now()', [site, key, reason, by]);
+    await announce(tx, { kind: 'snags', site });
+  });
+}
+
+export async function recallSnag(deps: Deps, site: string, key: string): Promise<void> {
+  await deps.db.transaction(async (tx) => {
+    await tx.run('delete from snag_dismissal where site_id = $1 and key = $2', [site, key]);
+    await announce(tx, { kind: 'snags', site });
+  });
+}
+
+/** The check is run on the page's source, where touches are anchored; the finding of the same words is the one meant, else the one in the same order. */
+export async function mendSnag(deps: Deps, site: string, by: { id: string; name: string }, key: string, request: { version: number; answer: string }) {
+  const snag = await knownSnag(deps.db, site, key);
+  const check = PAGE_CHECKS.find(({ code }) => code === snag.code);
+  if (snag.page === null || !check) throw new DomainError('snag-not-mendable');
+  const { page, bytes, importId } = await openPage(deps.db, site, snag.page);
+  const sizes = await sizesNear(deps.db, importId);
+  const findings = [...check.find(checkedPage({ path: page.sourcePath, address: addressOfFile(page.sourcePath), bytes }, { sheetAt: () => undefined, pictureAt: sizes }))];
+  const alike = (await deps.db.many<{ key: string }>('select key from snag where site_id = $1 and path = $2 and code = $3 order by span_start', [site, snag.path, snag.code])).findIndex((each) => each.key === key);
+  const finding = findings.find(({ detail }) => detail === snag.detail) ?? findings[alike];
+  const work = finding?.mend?.work(request.answer);
+  if (!work) throw new DomainError('snag-not-mendable');
+  if (snag.code === 'language-missing' && !/^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$/.test(request.answer)) throw new DomainError('language-unreadable', { language: request.answer });
+  const touch = { ...work, scope: { kind: 'page', page: page.id } } as const;
+  return decide(deps, site, by, { version: request.version, decision: { kind: 'touch', touch } as Parameters<typeof decide>[3]['decision'] });
+}
+
+/** Sizes of the import's and the draft's pictures, looked up as they are asked for. */
+async function sizesNear(queries: Queries, importId: string): Promise<(address: string) => ReturnType<typeof pictureSize>> {
+  const rows = await queries.many<{ address: string; widthPx: number; heightPx: number }>(
+    'select f.address, p.width_px as "widthPx", p.height_px as "heightPx" from source_file f join picture_size p using (hash) where f.import_id = $1 and p.width_px is not null', [importId],
+  );
+  const sizes = new Map(rows.map(({ address, widthPx, heightPx }) => [address, { widthPx, heightPx }]));
+  return (address) => sizes.get(address);
+}
+
+/** Snags that hold a release: those that must be fixed and nobody has taken on their name. */
+export async function holdingSnags(queries: Queries, site: string): Promise<number> {
+  const { n } = await queries.one<{ n: number }>(
+    `select count(*)::int as n from snag s where site_id = $1 and severity = 'must' and not exists (select 1 from snag_dismissal d where d.site_id = s.site_id and d.key = s.key)`, [site],
+  );
+  return n;
+}
+
+export async function snagCounts(queries: Queries, site: string): Promise<{ must: number; look: number; dismissed: number }> {
+  return queries.one<{ must: number; look: number; dismissed: number }>(
+    `select count(*) filter (where d.key is null and s.severity = 'must')::int as must, count(*) filter (where d.key is null and s.severity = 'look')::int as look,
+            count(*) filter (where d.key is not null)::int as dismissed
+       from snag s left join snag_dismissal d using (site_id, key) where s.site_id = $1`, [site],
+  );
+}

@@ -1,0 +1,8 @@
+/** What each role may do, in words. */
+import type { Role } from '@fastigium/contracts/endpoint';
+
+export const ROLE_WORDS: Readonly<Record<Role, string>> = {
+  owner: 'does everything, invites and removes people',
+  editor: 'changes and publishes sites',
+  reviewer: 'sees everything and changes nothing',
+};

@@ -1,0 +1,30 @@
+<script setup lang="ts">
+/** A group, or a link to another site: its name, and taking it away. */
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import { ref } from 'vue';
+import LabelledField from '../../components/LabelledField.vue';
+import { useSession } from '../../stores/session.ts';
+import { useSite } from '../../stores/site.ts';
+
+const props = defineProps<{ node: PageRow }>();
+const site = useSite();
+const session = useSession();
+const title = ref(props.node.title);
+</script>
+
+<template>
+  <h1 class="title-face">{{ node.label }}</h1>
+  <p class="quiet">{{ node.kind === 'group' ? 'A group: it holds pages together here and has no address of its own.' : node.address }}</p>
+  <form v-if="session.mayEdit" class="name" @submit.prevent="site.decide({ kind: 'title', page: node.id, title })">
+    <LabelledField v-model="title" label="Name" maxlength="1000" />
+    <v-btn type="submit" height="36" :disabled="title.trim() === '' || title === node.title">Set</v-btn>
+  </form>
+  <hr class="rule" />
+  <v-btn v-if="session.mayEdit" @click="site.decide({ kind: 'node-removed', node: node.id })">{{ node.kind === 'group' ? 'Take the group away' : 'Take the link away' }}</v-btn>
+  <p v-if="node.kind === 'group'" class="quiet">What it holds stays and moves up.</p>
+</template>
+
+<style scoped>
+.name { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; }
+p { margin: 6px 0 10px; }
+</style>

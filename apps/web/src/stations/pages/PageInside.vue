@@ -1,0 +1,101 @@
+<script setup lang="ts">
+/** What is inside a page: its sections in order, the parts around them, its own style rules, a document to embed. */
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import { pagesApi, type PageInside } from '@fastigium/contracts/api/pages';
+import { ref, watch } from 'vue';
+import { call } from '../../api/client.ts';
+import KeystoneMark from '../../components/KeystoneMark.vue';
+import { useNotices } from '../../stores/notices.ts';
+import { useSession } from '../../stores/session.ts';
+import { useSite } from '../../stores/site.ts';
+import EmbedDocument from './EmbedDocument.vue';
+
+const props = defineProps<{ page: PageRow; version: number }>();
+const site = useSite();
+const session = useSession();
+const notices = useNotices();
+const inside = ref<PageInside>();
+const css = ref('');
+const open = ref<'css' | 'embed'>();
+const PART_WORDS = { header: 'Header', menu: 'Menu', side: 'Side column', foot: 'Foot', comments: 'Comments form' } as const;
+
+// Read again when the draft changes; rules that are being typed are not thrown away for it.
+watch(() => props.version, async () => {
+  if (site.id === undefined) return;
+  try {
+    const next = await call(pagesApi.inside, { params: { site: site.id, page: props.page.id } });
+    if (css.value === (inside.value?.css ?? '')) css.value = next.css;
+    inside.value = next;
+  } catch (error) {
+    notices.problem(error);
+  }
+}, { immediate: true });
+
+const scope = () => ({ kind: 'page' as const, page: props.page.id });
+type Section = PageInside['sections'][number];
+
+function arrange(sections: readonly Section[]): void {
+  void site.decide({ kind: 'touch', touch: { kind: 'sections', scope: scope(), order: sections.map(({ name, nth, out }) => (out ? { name, nth, out: true as const } : { name, nth })) } });
+}
+
+function move(index: number, by: -1 | 1): void {
+  const list = [...(inside.value?.sections ?? [])];
+  const [moved] = list.splice(index, 1);
+  if (!moved) return;
+  list.splice(index + by, 0, moved);
+  arrange(list);
+}
+
+const leaveOut = (index: number) => arrange((inside.value?.sections ?? []).map((section, at) => (at === index ? { ...section, out: !section.out } : section)));
+
+function setPart(part: PageInside['parts'][number]): void {
+  const parts = (inside.value?.parts ?? []).filter((each) => (each.part === part.part ? !part.out : each.out)).map((each) => each.part);
+  void site.decide({ kind: 'touch', touch: { kind: 'parts-out', scope: scope(), parts } });
+}
+
+const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', scope: scope(), css: css.value } });
+</script>
+
+<template>
+  <template v-if="inside">
+    <h2 class="heading">Sections of this page</h2>
+    <ul class="sections">
+      <li v-for="(section, index) in inside.sections" :key="`${section.name} ${section.nth}`" :class="{ out: section.out }">
+        <KeystoneMark :mark="section.out ? 'dashed' : 'verdigris'" />
+        <span class="one-line" :title="section.name">{{ section.name }}</span>
+        <span v-if="session.mayEdit" class="moves">
+          <button type="button" class="text-link" :disabled="index === 0 || section.out" :aria-label="`Move ${section.name} up`" @click="move(index, -1)">up</button>
+          <button type="button" class="text-link" :disabled="index === inside.sections.length - 1 || section.out" :aria-label="`Move ${section.name} down`" @click="move(index, 1)">down</button>
+          <button type="button" class="text-link" @click="leaveOut(index)">{{ section.out ? 'show' : 'leave out' }}</button>
+        </span>
+      </li>
+      <li v-for="part in inside.parts" :key="part.part" :class="{ out: part.out }">
+        <KeystoneMark :mark="part.out ? 'dashed' : 'verdigris'" />
+        <span>{{ PART_WORDS[part.part] }}</span>
+        <span class="moves"><span class="quiet">around the page</span><button v-if="session.mayEdit" type="button" class="text-link" @click="setPart(part)">{{ part.out ? 'show here' : 'leave out here' }}</button></span>
+      </li>
+    </ul>
+    <template v-if="session.mayEdit">
+      <div class="more">
+        <button class="text-link" type="button" :aria-expanded="open === 'embed'" @click="open = open === 'embed' ? undefined : 'embed'">Embed a document</button>
+        <button class="text-link" type="button" :aria-expanded="open === 'css'" @click="open = open === 'css' ? undefined : 'css'">Style rules for this page alone{{ inside.css ? ', set' : '' }}</button>
+      </div>
+      <EmbedDocument v-if="open === 'embed'" :page="page" :sections="inside.sections" @done="open = undefined" />
+      <form v-if="open === 'css'" class="css" @submit.prevent="setCss">
+        <v-textarea v-model="css" class="address" rows="4" maxlength="20000" hide-details aria-label="Style rules (CSS) for this page alone" placeholder="main { max-width: 60rem }" />
+        <v-btn type="submit" :disabled="css === inside.css">Set</v-btn>
+      </form>
+    </template>
+  </template>
+</template>
+
+<style scoped>
+.sections { list-style: none; margin: 0 0 10px; padding: 0; }
+li { display: flex; align-items: center; gap: 8px; min-height: 34px; border-bottom: var(--line); }
+li > .one-line { flex: 1; }
+.out { background: repeating-linear-gradient(135deg, transparent 0 8px, var(--stone-2) 8px 12px); color: var(--ink-5); }
+.moves { display: flex; gap: 10px; align-items: baseline; margin-inline-start: auto; font-size: 13px; }
+.more { display: flex; gap: 18px; flex-wrap: wrap; margin-bottom: 10px; }
+.css { display: grid; gap: 8px; justify-items: start; }
+.css > :first-child { width: 100%; }
+</style>

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+/** A menu, or one item of it. */
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import type { MenuRow } from '@fastigium/contracts/api/pages';
+import { computed, ref } from 'vue';
+import KeyHint from '../../../components/KeyHint.vue';
+import LabelledField from '../../../components/LabelledField.vue';
+import { count } from '../../../logic/format.ts';
+import { useSession } from '../../../stores/session.ts';
+import { useSite } from '../../../stores/site.ts';
+import PagePicker from '../../shared/PagePicker.vue';
+import type { PickedTarget } from '../../shared/pickedTarget.ts';
+import type { AnyItem, Path } from './menuTree.ts';
+
+const props = defineProps<{ menu: MenuRow; path: Path | undefined; item: AnyItem | undefined; pages: readonly PageRow[] }>();
+const emit = defineEmits<{ set: [item: AnyItem]; remove: []; add: [page: PageRow]; move: [key: string] }>();
+const site = useSite();
+const session = useSession();
+const label = ref(props.item?.label ?? '');
+const target = ref<PickedTarget | undefined>(props.item?.target);
+const newWindow = ref(props.item?.newWindow ?? false);
+const adding = ref<PickedTarget>();
+
+const isNew = computed(() => props.item !== undefined && label.value.trim() !== '' && target.value !== undefined
+  && (label.value !== props.item.label || newWindow.value !== props.item.newWindow || JSON.stringify(target.value) !== JSON.stringify(props.item.target)));
+
+function set(): void {
+  if (props.item && target.value) emit('set', { ...props.item, label: label.value.trim(), target: target.value, newWindow: newWindow.value });
+}
+function add(): void {
+  const page = props.pages.find(({ id }) => adding.value?.kind === 'page' && id === adding.value.page);
+  if (page) emit('add', page);
+}
+</script>
+
+<template>
+  <template v-if="item">
+    <h1 class="title-face">{{ item.label }}</h1>
+    <p class="quiet">in {{ menu.name }}, on {{ count(menu.pages, 'page') }}</p>
+    <form v-if="session.mayEdit" @submit.prevent="set">
+      <LabelledField v-model="label" label="Words in the menu" maxlength="200" />
+      <div class="field"><span class="quiet">Leads to</span><PagePicker v-model="target" :pages="pages" :disabled="false" /></div>
+      <label class="check"><input v-model="newWindow" type="checkbox" /> Opens in a new window</label>
+      <v-btn type="submit" variant="flat" color="primary" :disabled="!isNew">Set<KeyHint keys="Enter" /></v-btn>
+    </form>
+    <template v-if="session.mayEdit">
+      <hr class="rule" />
+      <div class="acts">
+        <v-btn @click="emit('move', 'ArrowUp')">Up<KeyHint keys="Alt ↑" /></v-btn>
+        <v-btn @click="emit('move', 'ArrowDown')">Down<KeyHint keys="Alt ↓" /></v-btn>
+        <v-btn @click="emit('move', 'ArrowRight')">Nest<KeyHint keys="Alt →" /></v-btn>
+        <v-btn :disabled="(path?.length ?? 1) < 2" @click="emit('move', 'ArrowLeft')">Lift<KeyHint keys="Alt ←" /></v-btn>
+        <v-btn @click="emit('remove')">Leave out<KeyHint keys="Del" /></v-btn>
+      </div>
+    </template>
+  </template>
+  <template v-else>
+    <h1 class="title-face">{{ menu.name }}</h1>
+    <p class="quiet">Found in {{ count(menu.pages, 'page') }} at <span class="address">{{ menu.way }}</span></p>
+    <p>What is changed here is written into every page that has this menu, in the page’s own markup, with the item of the page one is on marked as this site marks it.</p>
+    <form v-if="session.mayEdit" @submit.prevent="add">
+      <div class="field"><span class="quiet">Add a page at the end</span><PagePicker v-model="adding" :pages="pages" :disabled="false" /></div>
+      <v-btn type="submit" :disabled="adding?.kind !== 'page'">Add to this menu</v-btn>
+    </form>
+    <template v-if="menu.differing.length > 0">
+      <hr class="rule" />
+      <h2 class="heading">Differs on {{ count(menu.differing.length, 'page') }}</h2>
+      <ul>
+        <li v-for="page in menu.differing" :key="page.id"><RouterLink class="text-link" :to="{ name: 'pages', params: { page: page.id } }">{{ page.title }}</RouterLink> <span class="quiet">{{ [...page.missing.map((each) => `lacks “${each}”`), ...page.extra.map((each) => `has “${each}” more`)].join(', ') || 'another order' }}</span></li>
+      </ul>
+      <v-btn v-if="session.mayEdit" @click="site.decide({ kind: 'menu', menu: menu.id, items: menu.items, whereItDiffers: !menu.whereItDiffers })">{{ menu.whereItDiffers ? 'Leave these pages as they are' : 'Write it there too' }}</v-btn>
+    </template>
+    <template v-if="menu.isEdited && session.mayEdit">
+      <hr class="rule" />
+      <v-btn @click="site.decide({ kind: 'menu-removed', menu: menu.id })">As it was imported</v-btn>
+    </template>
+  </template>
+</template>
+
+<style scoped>
+form { display: grid; gap: 12px; justify-items: start; margin-top: 12px; }
+form > .field { width: 100%; display: grid; gap: 4px; }
+.check { display: flex; gap: 6px; align-items: center; font-size: 13px; }
+.check input { accent-color: var(--ink-9); margin: 0; }
+.acts { display: flex; flex-wrap: wrap; gap: 8px; }
+p { margin: 4px 0 8px; }
+ul { list-style: none; padding: 0; margin: 0 0 12px; }
+li { padding: 4px 0; border-bottom: var(--line); }
+</style>

@@ -1,0 +1,139 @@
+<script setup lang="ts">
+/** The site's menus: found in the imported pages, edited here once, written into every page in its own markup. */
+import type { MenuItemRequest, PageRow } from '@fastigium/contracts/api/draft';
+import { pagesApi, type MenuRow } from '@fastigium/contracts/api/pages';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { call } from '../../../api/client.ts';
+import KeystoneMark from '../../../components/KeystoneMark.vue';
+import LedgerColumns from '../../../components/LedgerColumns.vue';
+import LedgerHead from '../../../components/LedgerHead.vue';
+import LedgerList from '../../../components/LedgerList.vue';
+import StationLayout from '../../../components/StationLayout.vue';
+import { count } from '../../../logic/format.ts';
+import { useNotices } from '../../../stores/notices.ts';
+import { useSession } from '../../../stores/session.ts';
+import { useSite } from '../../../stores/site.ts';
+import MenuItemBench from './MenuItemBench.vue';
+import { itemAt, movedItem, removed, replaced, rowsOfMenu, type AnyItem, type Path } from './menuTree.ts';
+
+const props = defineProps<{ pages: readonly PageRow[] }>();
+const GRID = 'minmax(0, 4fr) minmax(0, 4fr) minmax(0, 2fr)';
+const site = useSite();
+const session = useSession();
+const notices = useNotices();
+const route = useRoute();
+const router = useRouter();
+const menus = shallowRef<readonly MenuRow[]>([]);
+const search = ref('');
+const selected = ref<string>();
+const benchOpen = ref(false);
+const loaded = ref(false);
+
+watch([() => site.id, () => site.tick], async ([id]) => {
+  if (id === undefined) return;
+  try {
+    menus.value = (await call(pagesApi.menus, { params: { site: id } })).menus;
+    loaded.value = true;
+  } catch (error) {
+    notices.problem(error);
+  }
+}, { immediate: true });
+
+interface Row {
+  readonly key: string;
+  readonly menu: MenuRow;
+  /** Undefined for the row of the menu itself. */
+  readonly path: Path | undefined;
+  readonly item: AnyItem | undefined;
+}
+const keyOf = (menu: string, path: Path | undefined) => `${menu}|${path?.join('.') ?? ''}`;
+const rows = computed<Row[]>(() => menus.value.flatMap((menu): Row[] => [
+  { key: keyOf(menu.id, undefined), menu, path: undefined, item: undefined },
+  ...[...rowsOfMenu(menu.items)].map(({ item, path }) => ({ key: keyOf(menu.id, path), menu, path, item })),
+]).filter(({ menu, item }) => search.value === '' || `${menu.name} ${item?.label ?? ''}`.toLowerCase().includes(search.value.toLowerCase())));
+watch(rows, (now) => {
+  if (!now.some(({ key }) => key === selected.value)) selected.value = now[0]?.key;
+}, { immediate: true });
+const row = computed(() => rows.value.find(({ key }) => key === selected.value));
+const byId = computed(() => new Map(props.pages.map((page) => [page.id, page])));
+
+function leadsTo(item: AnyItem): { words: string; wrong: boolean } {
+  const { target } = item;
+  if (target.kind === 'url') return { words: target.url, wrong: false };
+  if (target.kind === 'address') return { words: target.address, wrong: false };
+  const page = byId.value.get(target.page);
+  return page ? { words: page.address, wrong: false } : { words: 'a page that is gone', wrong: true };
+}
+const standing = (item: AnyItem) => {
+  const page = item.target.kind === 'page' ? byId.value.get(item.target.page) : undefined;
+  return page && !page.isReady ? 'left out: not ready' : page && !page.inMenus ? 'left out of menus' : item.newWindow ? 'new window' : '';
+};
+
+async function save(menu: MenuRow, items: readonly AnyItem[], path?: Path): Promise<void> {
+  const done = await site.decide({ kind: 'menu', menu: menu.id, items: items as MenuItemRequest[], whereItDiffers: menu.whereItDiffers });
+  if (done && path) selected.value = keyOf(menu.id, path);
+}
+
+function onKey(event: KeyboardEvent, at: Row | undefined): void {
+  if (!at?.path || !session.mayEdit) return;
+  if (event.altKey) {
+    const moved = movedItem(at.menu.items, at.path, event.key);
+    if (moved) void save(at.menu, moved.items, moved.path);
+  } else if (event.key === 'Delete') void save(at.menu, removed(at.menu.items, at.path));
+  else return;
+  event.preventDefault();
+}
+
+function add(menu: MenuRow, page: PageRow): void {
+  void save(menu, [...menu.items, { target: { kind: 'page', page: page.id }, label: page.label, newWindow: false, children: [] }], [menu.items.length]);
+}
+
+// Asked for from a page's own bench: added to the first menu, which stands on most pages.
+watch([() => route.query.add, loaded], ([page, isLoaded]) => {
+  const wanted = isLoaded && typeof page === 'string' ? byId.value.get(page) : undefined;
+  const main = menus.value[0];
+  if (!wanted || !main) return;
+  void router.replace({ query: { show: 'menus' } });
+  add(main, wanted);
+}, { immediate: true });
+</script>
+
+<template>
+  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected menu item">
+    <template #ledger>
+      <LedgerHead v-model="search" search-label="Search menus"><slot /></LedgerHead>
+      <LedgerColumns :grid="GRID" :columns="[{ label: 'Item' }, { label: 'Leads to' }, { label: '' }]" />
+      <LedgerList v-model="selected" :items="rows" :key-of="(each) => each.key" :row-height="39" label="Menus" :depth-of="(each) => each.path?.length ?? 0" @pick="benchOpen = true" @enter="benchOpen = true" @key="onKey">
+        <template #default="{ item: each }">
+          <div v-if="!each.item" class="cells" :style="{ gridTemplateColumns: GRID }">
+            <span class="strong one-line"><KeystoneMark class="mark" :mark="each.menu.isEdited ? 'ochre' : 'verdigris'" />{{ each.menu.name }}</span>
+            <span class="quiet one-line">on {{ count(each.menu.pages, 'page') }}{{ each.menu.isEdited ? ', changed here' : ', as imported' }}</span>
+            <span class="quiet one-line" :class="{ differs: each.menu.differing.length > 0 && !each.menu.whereItDiffers }">{{ each.menu.differing.length > 0 && !each.menu.whereItDiffers ? `differs on ${each.menu.differing.length}` : '' }}</span>
+          </div>
+          <div v-else class="cells" :style="{ gridTemplateColumns: GRID }">
+            <span class="one-line" :style="{ paddingInlineStart: `${(each.path?.length ?? 1) * 22}px` }"><span class="branch" aria-hidden="true">└ </span>{{ each.item.label }}</span>
+            <span class="address one-line" :class="{ wrong: leadsTo(each.item).wrong }">{{ leadsTo(each.item).words }}</span>
+            <span class="quiet one-line">{{ standing(each.item) }}</span>
+          </div>
+        </template>
+        <template #empty><p class="empty">{{ search !== '' ? 'No menu holds these letters.' : loaded ? 'No menu was found: no list of links stands alike on several pages outside their content.' : '' }}</p></template>
+      </LedgerList>
+    </template>
+    <template #bench>
+      <MenuItemBench
+        v-if="row" :key="row.key" :menu="row.menu" :path="row.path" :item="row.path ? itemAt(row.menu.items, row.path) : undefined" :pages="pages"
+        @set="(item) => row?.path && save(row.menu, replaced(row.menu.items, row.path, item), row.path)" @remove="row.path && save(row.menu, removed(row.menu.items, row.path))" @add="(page) => row && add(row.menu, page)"
+        @move="(key) => { const moved = row?.path && movedItem(row.menu.items, row.path, key); if (row && moved) void save(row.menu, moved.items, moved.path); }"
+      />
+    </template>
+  </StationLayout>
+</template>
+
+<style scoped>
+.cells { display: grid; gap: 16px; align-items: center; }
+.mark { margin-inline-end: 7px; vertical-align: -1px; }
+.branch { color: var(--stone-5); }
+.differs { color: var(--ochre-dark); }
+.empty { padding: 20px; margin: 0; color: var(--ink-5); }
+</style>

@@ -1,0 +1,80 @@
+/** A menu as a list of rows that can be moved, and back. */
+import type { MenuItemRequest } from '@fastigium/contracts/api/draft';
+
+/** An item of any level. */
+export interface AnyItem {
+  readonly target: MenuItemRequest['target'];
+  readonly was?: string | undefined;
+  readonly label: string;
+  readonly newWindow: boolean;
+  readonly children: readonly AnyItem[];
+}
+
+/** Where an item stands: its place at each level, from 0. */
+export type Path = readonly number[];
+
+export interface MenuRowItem {
+  readonly item: AnyItem;
+  readonly path: Path;
+}
+
+const MOST_DEPTH = 3;
+
+export function* rowsOfMenu(items: readonly AnyItem[], above: Path = []): Generator<MenuRowItem> {
+  for (const [index, item] of items.entries()) {
+    const path = [...above, index];
+    yield { item, path };
+    yield* rowsOfMenu(item.children, path);
+  }
+}
+
+/** The list at a path's parent, changed. */
+function withList(items: readonly AnyItem[], above: Path, change: (list: readonly AnyItem[]) => readonly AnyItem[]): readonly AnyItem[] {
+  const [first, ...rest] = above;
+  if (first === undefined) return change(items);
+  return items.map((item, index) => (index === first ? { ...item, children: withList(item.children, rest, change) } : item));
+}
+
+export function itemAt(items: readonly AnyItem[], path: Path): AnyItem | undefined {
+  const [first, ...rest] = path;
+  const item = first === undefined ? undefined : items[first];
+  return rest.length === 0 ? item : item && itemAt(item.children, rest);
+}
+
+export function replaced(items: readonly AnyItem[], path: Path, item: AnyItem): readonly AnyItem[] {
+  return withList(items, path.slice(0, -1), (list) => list.map((each, index) => (index === path.at(-1) ? item : each)));
+}
+
+export function removed(items: readonly AnyItem[], path: Path): readonly AnyItem[] {
+  return withList(items, path.slice(0, -1), (list) => list.filter((_, index) => index !== path.at(-1)));
+}
+
+function inserted(items: readonly AnyItem[], path: Path, item: AnyItem): readonly AnyItem[] {
+  const at = path.at(-1) ?? 0;
+  return withList(items, path.slice(0, -1), (list) => [...list.slice(0, at), item, ...list.slice(at)]);
+}
+
+const depthOf = (item: AnyItem): number => 1 + Math.max(0, ...item.children.map(depthOf));
+
+/** One step by the keyboard, as in the tree of pages; undefined where there is no place that way. */
+export function movedItem(items: readonly AnyItem[], path: Path, key: string): { readonly items: readonly AnyItem[]; readonly path: Path } | undefined {
+  const item = itemAt(items, path);
+  const above = path.slice(0, -1);
+  const at = path.at(-1);
+  if (!item || at === undefined) return undefined;
+  const siblings = above.length === 0 ? items : (itemAt(items, above)?.children ?? []);
+  const to = (next: Path) => ({ items: inserted(removed(items, path), next, item), path: next });
+  switch (key) {
+    case 'ArrowUp': return at > 0 ? to([...above, at - 1]) : undefined;
+    case 'ArrowDown': return at < siblings.length - 1 ? to([...above, at + 1]) : undefined;
+    case 'ArrowRight': {
+      const before = siblings[at - 1];
+      return before && path.length + depthOf(item) <= MOST_DEPTH ? to([...above, at - 1, before.children.length]) : undefined;
+    }
+    case 'ArrowLeft': {
+      const parent = above.at(-1);
+      return parent === undefined ? undefined : to([...above.slice(0, -1), parent + 1]);
+    }
+    default: return undefined;
+  }
+}

@@ -1,0 +1,85 @@
+<script setup lang="ts">
+/** What was pointed at, and what can be changed about it: its words, where it leads, what it shows. */
+import type { PageRow, TouchRequest } from '@fastigium/contracts/api/draft';
+import type { Pointed } from '@fastigium/contracts/api/pages';
+import { computed, ref } from 'vue';
+import { useSession } from '../../../stores/session.ts';
+import { useSite } from '../../../stores/site.ts';
+import PagePicker from '../../shared/PagePicker.vue';
+import type { PickedTarget } from '../../shared/pickedTarget.ts';
+import PictureSwap from './PictureSwap.vue';
+import ScopeChoice from './ScopeChoice.vue';
+
+const props = defineProps<{ pointed: Pointed; page: PageRow; pages: readonly PageRow[] }>();
+const emit = defineEmits<{ done: [] }>();
+const site = useSite();
+const session = useSession();
+const text = ref(props.pointed.text ?? '');
+const target = ref<PickedTarget | undefined>(props.pointed.link?.page ? { kind: 'page', page: props.pointed.link.page } : undefined);
+const newWindow = ref(props.pointed.link?.newWindow ?? false);
+const textScope = ref<'page' | 'branch' | 'everywhere'>('page');
+const linkScope = ref<'page' | 'branch' | 'everywhere'>('page');
+const working = ref(false);
+
+const scopeOf = (kind: 'page' | 'branch' | 'everywhere'): TouchRequest['scope'] => (kind === 'everywhere' ? { kind } : { kind, page: props.page.id });
+const textTouch = computed((): TouchRequest => ({ kind: 'text', scope: scopeOf(textScope.value), place: props.pointed.anchor, to: text.value || ' ' }));
+const linkTouch = computed((): TouchRequest => ({
+  kind: 'link', scope: scopeOf(linkScope.value), place: props.pointed.link?.anchor ?? props.pointed.anchor, newWindow: newWindow.value,
+  ...(target.value === undefined ? {} : { target: target.value.kind === 'address' ? { kind: 'file' as const, address: target.value.address } : target.value }),
+}));
+const isTextNew = computed(() => text.value.trim() !== '' && text.value.trim() !== props.pointed.text);
+const isLinkNew = computed(() => {
+  const { link } = props.pointed;
+  if (!link) return false;
+  return newWindow.value !== link.newWindow || (target.value !== undefined && !(target.value.kind === 'page' && target.value.page === link.page));
+});
+
+async function set(touch: TouchRequest): Promise<void> {
+  working.value = true;
+  const done = await site.decide({ kind: 'touch', touch });
+  working.value = false;
+  if (done) emit('done');
+}
+</script>
+
+<template>
+  <template v-if="pointed.text !== null">
+    <h1 class="title-face">This text</h1>
+    <p class="quiet where">in &lt;{{ pointed.anchor.tag }}&gt;{{ pointed.anchor.under ? `, under “${pointed.anchor.under}”` : '' }}</p>
+    <form @submit.prevent="set(textTouch)">
+      <v-textarea v-model="text" rows="3" auto-grow max-rows="10" maxlength="20000" hide-details aria-label="The text" :readonly="!session.mayEdit" />
+      <template v-if="session.mayEdit">
+        <ScopeChoice v-model="textScope" what="text" :page="page" :touch="textTouch" />
+        <v-btn type="submit" variant="flat" color="primary" :disabled="!isTextNew" :loading="working">Set the text</v-btn>
+      </template>
+    </form>
+  </template>
+  <template v-if="pointed.link">
+    <hr v-if="pointed.text !== null" class="rule" />
+    <component :is="pointed.text === null ? 'h1' : 'h2'" :class="pointed.text === null ? 'title-face' : 'heading'">Where it leads</component>
+    <p class="address quiet where">{{ pointed.link.href || 'nowhere' }}</p>
+    <form v-if="session.mayEdit" @submit.prevent="set(linkTouch)">
+      <PagePicker v-model="target" :pages="pages" :disabled="false" />
+      <label class="check"><input v-model="newWindow" type="checkbox" /> Opens in a new window</label>
+      <ScopeChoice v-model="linkScope" what="link" :page="page" :touch="linkTouch" />
+      <v-btn type="submit" :disabled="!isLinkNew" :loading="working">Set the link</v-btn>
+    </form>
+  </template>
+  <template v-if="pointed.picture">
+    <hr v-if="pointed.link" class="rule" />
+    <PictureSwap :picture="pointed.picture" :page="page" @done="emit('done')" />
+  </template>
+  <template v-if="pointed.text === null && !pointed.link && !pointed.picture">
+    <h1 class="title-face">Nothing to change here</h1>
+    <p class="explain">Point at the words themselves, at a link or at a picture.</p>
+  </template>
+</template>
+
+<style scoped>
+form { display: grid; gap: 12px; justify-items: start; }
+form > :first-child { width: 100%; }
+.where { margin: 2px 0 10px; overflow-wrap: anywhere; }
+.check { display: flex; gap: 6px; align-items: center; font-size: 13px; }
+.check input { accent-color: var(--ink-9); margin: 0; }
+.explain { color: var(--ink-7); }
+</style>

@@ -1,0 +1,79 @@
+/** What is inside pages: their sections, places to touch, touches made, and the site's menus. */
+import { z } from 'zod';
+import { PART_NAMES } from '@fastigium/core/html';
+import { ADDRESS_STYLES } from '@fastigium/core/address';
+import { endpoint } from '../define.ts';
+import { id, siteParams, version } from './common.ts';
+import { anchor, menuItem, touch } from './draft.ts';
+
+const pageParams = siteParams.extend({ page: id });
+
+export const pageInside = z.object({
+  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), out: z.boolean() })),
+  parts: z.array(z.object({ part: z.enum(PART_NAMES), out: z.boolean() })),
+  css: z.string(),
+});
+export type PageInside = z.infer<typeof pageInside>;
+
+/** What stands at a place somebody pointed at. */
+export const pointed = z.object({
+  anchor,
+  text: z.string().nullable(),
+  link: z.object({ href: z.string(), page: id.nullable(), newWindow: z.boolean(), anchor }).nullable(),
+  picture: z.object({ address: z.string().nullable(), alt: z.string().nullable(), anchor }).nullable(),
+});
+export type Pointed = z.infer<typeof pointed>;
+
+export const touchPlaces = z.object({
+  page: z.number().int(), branch: z.number().int(), everywhere: z.number().int(),
+  places: z.array(z.object({ id, title: z.string(), address: z.string(), places: z.number().int(), inBranch: z.boolean() })),
+});
+export type TouchPlaces = z.infer<typeof touchPlaces>;
+
+export const touchRow = z.object({
+  seq: z.number().int(), words: z.string(), kind: z.string(), scopeWords: z.string(),
+  page: id.nullable(), places: z.number().int(), pages: z.number().int(),
+  /** `waiting`: its place is in no page of the import any more; `changed`: something else stands there now. */
+  state: z.enum(['done', 'waiting', 'changed']),
+  by: z.string(), at: z.iso.datetime(),
+});
+export type TouchRow = z.infer<typeof touchRow>;
+
+export const menuRow = z.object({
+  id: z.string(), name: z.string(), way: z.string(), items: z.array(menuItem), isEdited: z.boolean(), whereItDiffers: z.boolean(),
+  pages: z.number().int(),
+  differing: z.array(z.object({ id, title: z.string(), address: z.string(), missing: z.array(z.string()), extra: z.array(z.string()) })),
+});
+export type MenuRow = z.infer<typeof menuRow>;
+
+export const addressPreview = z.object({
+  moves: z.array(z.object({ id, title: z.string(), from: z.string(), to: z.string() })),
+  movesInAll: z.number().int(),
+  linkingPages: z.number().int(),
+});
+export type AddressPreview = z.infer<typeof addressPreview>;
+
+export const pagesApi = {
+  inside: endpoint('GET /sites/:site/pages/:page/inside', { summary: 'Sections and parts of a page', access: 'reviewer', params: pageParams, answer: pageInside }),
+  pointed: endpoint('POST /sites/:site/pages/:page/pointed', {
+    summary: 'What stands at a place of the source', access: 'reviewer', params: pageParams,
+    body: z.object({ start: z.number().int().min(0), child: z.number().int().min(0).nullable() }), answer: pointed,
+  }),
+  touches: endpoint('GET /sites/:site/touches', { summary: 'Every touch, and whether its place is still there', access: 'reviewer', params: siteParams, answer: z.array(touchRow) }),
+  touchPlaces: endpoint('POST /sites/:site/touches/places', {
+    summary: 'Where a touch would change something, by scope', access: 'reviewer', params: siteParams, body: z.object({ page: id, touch }), answer: touchPlaces,
+  }),
+  menus: endpoint('GET /sites/:site/menus', { summary: 'Menus found in the pages, as the draft has them', access: 'reviewer', params: siteParams, answer: z.object({ version, menus: z.array(menuRow) }) }),
+  previewRename: endpoint('POST /sites/:site/pages/:page/rename-preview', {
+    summary: 'What moves when a page gets another address', access: 'reviewer', params: pageParams, body: z.object({ address: z.string().trim().max(2000) }), answer: addressPreview,
+  }),
+  previewStyle: endpoint('POST /sites/:site/address-style-preview', {
+    summary: 'What moves in another address style', access: 'reviewer', params: siteParams, body: z.object({ style: z.enum(ADDRESS_STYLES) }), answer: addressPreview,
+  }),
+  addAsset: endpoint('POST /sites/:site/assets', {
+    summary: 'A file added to the draft', access: 'editor', params: siteParams,
+    query: z.object({ fileName: z.string().trim().min(1).max(255), folder: z.string().max(1000).default(''), version: z.coerce.number().int().min(0) }),
+    streams: 'application/octet-stream',
+    answer: z.object({ version, address: z.string(), size: z.object({ widthPx: z.number().int(), heightPx: z.number().int() }).nullable() }), status: 201,
+  }),
+};

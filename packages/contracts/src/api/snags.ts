@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import { endpoint } from '../define.ts';
+import { done, id, instant, personRef, siteParams, version } from './common.ts';
+import { decided } from './draft.ts';
+import { sourcePlace } from './imports.ts';
+
+export const snag = z.object({
+  key: z.string(),
+  code: z.string(),
+  severity: z.enum(['must', 'look']),
+  path: z.string(),
+  page: id.nullable(),
+  /** What people call the page; of other files, their path. */
+  subject: z.string(),
+  detail: z.string(),
+  /** Whether there is a place in the source to look at. */
+  hasPlace: z.boolean(),
+  mend: z.object({ label: z.string(), asks: z.string().nullable() }).nullable(),
+  dismissed: z.object({ reason: z.string(), by: personRef, at: instant }).nullable(),
+});
+export type Snag = z.infer<typeof snag>;
+
+export const snagKind = z.object({ code: z.string(), severity: z.enum(['must', 'look']), title: z.string(), how: z.string(), source: z.string() });
+export const snags = z.object({
+  /** The draft that was checked; checks of a newer one may be under way. */
+  version, isCurrent: z.boolean(), kinds: z.array(snagKind), snags: z.array(snag),
+});
+export type Snags = z.infer<typeof snags>;
+
+const snagParams = siteParams.extend({ key: z.string().max(100) });
+
+export const snagsApi = {
+  list: endpoint('GET /sites/:site/snags', { summary: 'What the checks found in the draft', access: 'reviewer', params: siteParams, answer: snags }),
+  place: endpoint('GET /sites/:site/snags/:key/place', { summary: 'The very place in the source', access: 'reviewer', params: snagParams, answer: sourcePlace }),
+  dismiss: endpoint('POST /sites/:site/snags/:key/dismissal', {
+    summary: 'Take a snag on one’s name, with a reason', access: 'editor', params: snagParams,
+    body: z.object({ reason: z.string().trim().min(3, 'say why in a few words').max(500) }), answer: done,
+  }),
+  recall: endpoint('DELETE /sites/:site/snags/:key/dismissal', { summary: 'Have a dismissed snag count again', access: 'editor', params: snagParams, answer: done }),
+  mend: endpoint('POST /sites/:site/snags/:key/mend', {
+    summary: 'Mend a snag in one step', access: 'editor', params: snagParams, body: z.object({ version, answer: z.string().trim().max(2000).default('') }), answer: decided, status: 201,
+  }),
+};

@@ -1,0 +1,20 @@
+/** All checks, by their codes. */
+import type { Check } from './check.ts';
+import { PAGE_CHECKS } from './page/index.ts';
+import { deadAnchor, deadLink } from './site/deadLinks.ts';
+import { doubledDescription, doubledTitle } from './site/doubled.ts';
+import { doubledPicture, heavyPicture, nameCase, samplePicture, secretFile } from './site/files.ts';
+import { orphanPage, shutSite } from './site/reach.ts';
+import { listingContent, listingUnreached, menuDiffers } from './site/structure.ts';
+
+/** What must be fixed first, then by how much a visitor notices. */
+export const ALL_CHECKS: readonly Check[] = [
+  secretFile, shutSite, ...PAGE_CHECKS, deadLink, deadAnchor, listingUnreached, listingContent, menuDiffers, orphanPage, doubledTitle, doubledDescription,
+  samplePicture, doubledPicture, heavyPicture, nameCase,
+];
+
+const BY_CODE = new Map(ALL_CHECKS.map((check) => [check.code, check]));
+
+export function checkOf(code: string): Check | undefined {
+  return BY_CODE.get(code);
+}

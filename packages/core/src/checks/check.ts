@@ -1,0 +1,67 @@
+/** A check: what it looks for, in words, and where its authority comes from. */
+import { anchorAt, type Anchor, type Element, type PageDocument } from '../html/index.ts';
+import type { Matcher } from '../css/index.ts';
+import type { PictureSize } from '../picture/index.ts';
+import type { TouchWork } from '../touches/index.ts';
+
+/** `must`: a release is held until it is fixed, or somebody takes it on their name; `look`: worth a look. */
+export type Severity = 'must' | 'look';
+
+export interface Check {
+  readonly code: string;
+  readonly severity: Severity;
+  /** What is wrong, as the name of the group. */
+  readonly title: string;
+  /** How to mend it. */
+  readonly how: string;
+  /** A standard with its section, or "common practice". */
+  readonly source: string;
+}
+
+/** One step that mends a finding. */
+export interface Mend {
+  /** On the button. */
+  readonly label: string;
+  /** What has to be answered first; undefined where nothing has. */
+  readonly asks: string | undefined;
+  /** Undefined where the place is not in the page. */
+  readonly work: (answer: string) => TouchWork | undefined;
+}
+
+export interface Finding {
+  /** What distinguishes it from others of its kind in the same file; shown beside it. */
+  readonly detail: string;
+  /** Span in the source text; a finding about the whole file has none. */
+  readonly start?: number;
+  readonly end?: number;
+  readonly mend?: Mend;
+}
+
+export interface CheckedPage {
+  readonly path: string;
+  /** Where it answers, the base path included. */
+  readonly address: string;
+  readonly document: PageDocument;
+  /** In tree order. */
+  readonly elements: readonly Element[];
+  /** The rules of its own style sheets. */
+  readonly styles: () => Matcher;
+  /** Size of a picture of the site by its address path; undefined for what is none. */
+  readonly pictureAt: (path: string) => PictureSize | undefined;
+}
+
+export interface PageCheck extends Check {
+  readonly find: (page: CheckedPage) => Iterable<Finding>;
+}
+
+/** The span of an element's start tag, or of one of its attributes. */
+export function spanOf(element: Element, attributeName?: string): { start?: number; end?: number } {
+  const location = element.sourceCodeLocation;
+  const span = attributeName === undefined ? (location?.startTag ?? location) : (location?.attrs?.[attributeName] ?? location?.startTag ?? location);
+  return span ? { start: span.startOffset, end: span.endOffset } : {};
+}
+
+export function elementAnchor({ document }: CheckedPage, element: Element): Anchor | undefined {
+  const start = element.sourceCodeLocation?.startOffset;
+  return start === undefined ? undefined : anchorAt(document, start, undefined);
+}

@@ -1,0 +1,34 @@
+import type { Check } from '../check.ts';
+
+export const orphanPage: Check = {
+  code: 'page-orphan', severity: 'look', title: 'Pages nothing leads to',
+  how: 'Add the page to a menu, or link to it from the page where people would look for it.', source: 'common practice',
+};
+
+export const shutSite: Check = {
+  code: 'site-shut', severity: 'must', title: 'The whole site is shut to search engines',
+  how: 'It was right while the site was not to be found. Take it away before going live.', source: 'RFC 9309, section 2.2.2; common practice for the robots meta tag',
+};
+
+/** Whether a robots.txt keeps every crawler from the whole site: a group for `*` with nothing but `Disallow: /` (RFC 9309 sections 2.2.1 and 2.2.2). */
+export function shutsAll(robotsTxt: string): boolean {
+  let isForAll = false;
+  let inAgents = false;
+  let shut = false;
+  let open = false;
+  for (const raw of robotsTxt.split(/\r\n|\n|\r/)) {
+    const [, field = '', value = ''] = /^\s*([\w-]+)\s*:\s*(.*)$/.exec(raw.replace(/#.*/, '')) ?? [];
+    const name = field.toLowerCase();
+    if (name === 'user-agent') {
+      if (!inAgents) isForAll = false;
+      inAgents = true;
+      isForAll ||= value.trim() === '*';
+    } else if (name === 'disallow' || name === 'allow') {
+      inAgents = false;
+      if (!isForAll || value.trim() === '') continue;
+      if (name === 'disallow' && /^\/\*?$/.test(value.trim())) shut = true;
+      if (name === 'allow') open = true;
+    }
+  }
+  return shut && !open;
+}

@@ -1,0 +1,61 @@
+/** A style sheet as rules that can be matched: what of it holds on a wide screen, with the weight of each rule. */
+import { generate, parse, walk, type CssNode } from 'css-tree';
+
+export interface StyleRule {
+  readonly selector: string;
+  /** Specificity (Selectors 4, section 17) as one number. */
+  readonly weight: number;
+  readonly declarations: ReadonlyMap<string, { readonly value: string; readonly important: boolean }>;
+}
+
+const WIDTH_PX = 1280;
+
+/** Only what colours, sizes and visibility come from. */
+const WANTED = /^(--.+|color|background|background-color|background-image|font|font-size|font-weight|display|visibility|opacity|position|filter|mix-blend-mode|clip-path)$/;
+
+export function readSheet(css: string): StyleRule[] {
+  const out: StyleRule[] = [];
+  const sheet = parse(css, { parseAtrulePrelude: true, parseRulePrelude: true, parseValue: false, onParseError: () => {} });
+  const holds: boolean[] = [];
+  walk(sheet, {
+    enter(node: CssNode) {
+      if (node.type === 'Atrule') holds.push(node.name === 'media' ? mediaHolds(node.prelude ? generate(node.prelude) : '') : node.name === 'supports' || node.name === 'layer');
+      if (node.type !== 'Rule' || holds.includes(false) || node.prelude.type !== 'SelectorList') return;
+      const declarations = new Map<string, { value: string; important: boolean }>();
+      node.block.children.forEach((child) => {
+        if (child.type !== 'Declaration') return;
+        const property = child.property.startsWith('--') ? child.property : child.property.toLowerCase();
+        if (WANTED.test(property)) declarations.set(property, { value: generate(child.value).trim(), important: child.important !== false });
+      });
+      if (declarations.size === 0) return;
+      node.prelude.children.forEach((selector) => out.push({ selector: generate(selector), weight: weightOf(selector), declarations }));
+    },
+    leave(node: CssNode) {
+      if (node.type === 'Atrule') holds.pop();
+    },
+  });
+  return out;
+}
+
+/** The simple conditions of real sites; anything else is taken not to hold (Media Queries 4, sections 2 and 4.3). */
+function mediaHolds(query: string): boolean {
+  return query.split(',').some((part) => {
+    const text = part.trim().toLowerCase();
+    if (/\bnot\b|print|speech|prefers-|orientation|hover|pointer|forced-colors/.test(text)) return false;
+    for (const [, side, size = '', unit] of text.matchAll(/\((min|max)-width:\s*([\d.]+)(px|em|rem)?\)/g)) {
+      const px = Number(size) * (unit === 'em' || unit === 'rem' ? 16 : 1);
+      if (side === 'min' ? WIDTH_PX < px : WIDTH_PX > px) return false;
+    }
+    return !/\(/.test(text.replace(/\((min|max)-width:[^)]*\)/g, ''));
+  });
+}
+
+function weightOf(selector: CssNode): number {
+  let [ids, classes, types] = [0, 0, 0];
+  walk(selector, (node) => {
+    if (node.type === 'IdSelector') ids += 1;
+    else if (node.type === 'ClassSelector' || node.type === 'AttributeSelector' || (node.type === 'PseudoClassSelector' && node.name !== 'where' && node.name !== 'is' && node.name !== 'not')) classes += 1;
+    else if ((node.type === 'TypeSelector' && node.name !== '*') || node.type === 'PseudoElementSelector') types += 1;
+  });
+  return ids * 1_000_000 + classes * 1000 + types;
+}

@@ -1,0 +1,30 @@
+/** Setting attributes of an element in its source. */
+import type { Element } from './document.ts';
+import { escapeAttribute, type Edit } from './splice.ts';
+
+/**
+ * The edits that give attributes their values; null takes one away. What stands there is written anew in
+ * its place, what is missing comes right behind the tag's name.
+ */
+export function attributeEdits(element: Element, values: Readonly<Record<string, string | null>>): Edit[] {
+  const location = element.sourceCodeLocation;
+  const startTag = location?.startTag ?? location;
+  if (!location || !startTag) return [];
+  const nameEnd = startTag.startOffset + 1 + element.tagName.length;
+  let added = '';
+  const edits: Edit[] = [];
+  for (const [name, value] of Object.entries(values)) {
+    const span = location.attrs?.[name];
+    const written = value === null ? '' : `${name}="${escapeAttribute(value)}"`;
+    if (!span) added += written === '' ? '' : ` ${written}`;
+    // The space before an attribute goes with it.
+    else if (value === null) edits.push({ start: span.startOffset - 1, end: span.endOffset, text: '' });
+    else if (attributeValue(element, name) !== value) edits.push({ start: span.startOffset, end: span.endOffset, text: written });
+  }
+  if (added !== '') edits.push({ start: nameEnd, end: nameEnd, text: added });
+  return edits;
+}
+
+function attributeValue(element: Element, name: string): string | undefined {
+  return element.attrs.find((attr) => attr.name === name)?.value;
+}

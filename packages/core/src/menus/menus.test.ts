@@ -1,0 +1,104 @@
+import fc from 'fast-check';
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { parsePage, splice } from '../html/index.ts';
+import { gatherMenus, isCurrentItem, listsOnPages, menuEdit, menusIn, signature, type WrittenItem } from './index.ts';
+
+const bytes = (text: string) => new TextEncoder().encode(text);
+const read = (html: string, address: string) => menusIn(parsePage(bytes(html)), address);
+const demo = (path: string) => readFileSync(new URL(`../../../../demo/lanternmoor/site/${path}`, import.meta.url));
+
+function written(html: string, address: string, items: (WrittenItem | string)[], mark = true): string {
+  const document = parsePage(bytes(html));
+  const [place] = menusIn(document, address);
+  if (!place) throw new Error('no menu');
+  const full = items.map((item): WrittenItem => {
+    if (typeof item !== 'string') return item;
+    const own = place.items.find(({ label }) => label === item);
+    if (!own) throw new Error(`no item ${item}`);
+    return { was: own.to, href: own.to, label: own.label, newWindow: false, isCurrent: isCurrentItem(own.to, address, place.marksBranch), children: [] };
+  });
+  const edit = menuEdit(document, place, full, { mark: mark ? (place.mark ?? { kind: 'attribute', name: 'aria-current', value: 'page' }) : undefined });
+  return edit ? new TextDecoder().decode(splice(bytes(html), document.source, [edit])) : 'no edit';
+}
+const fresh = (label: string, href: string, more: Partial<WrittenItem> = {}): WrittenItem => ({ was: undefined, href, label, newWindow: false, isCurrent: false, children: [], ...more });
+
+const NAV = '<body><header><nav><ul><li><a href="/">Home</a></li><li><a href="/visit/" aria-current="page">Visit</a></li><li class="lang"><a href="/cy/" lang="cy" hreflang="cy">Cymraeg</a></li></ul></nav></header><main><ul><li><a href="/a/">A</a></li><li><a href="/b/">B</a></li></ul></main></body>';
+
+describe('a menu in a page', () => {
+  it('is a list of links beside the content, with its current item', () => {
+    const [menu, ...more] = read(NAV, '/visit/');
+    expect(more).toEqual([]);
+    expect(menu?.way).toBe('header > nav > ul');
+    expect(menu?.items.map(({ to, label, isCurrent }) => `${label} ${to}${isCurrent ? ' *' : ''}`)).toEqual(['Home /', 'Visit /visit/ *', 'Cymraeg /cy/']);
+    expect(menu?.mark).toEqual({ kind: 'attribute', name: 'aria-current', value: 'page' });
+    expect(menu?.marksBranch).toBe(false);
+    expect(read(NAV, '/visit/groups/')[0]?.marksBranch).toBe(true);
+  });
+
+  it('may be links side by side, marked by a class, relative, nested', () => {
+    const [side] = read('<body><nav><a href="a.html">A</a> | <a href="b.html" class="tab is-active">B</a> | <a href="c.html" class="tab">C</a></nav><main>x</main></body>', '/x/b.html');
+    expect(side?.items.map(({ to }) => to)).toEqual(['/x/a.html', '/x/b.html', '/x/c.html']);
+    expect(side?.mark).toEqual({ kind: 'class', name: 'is-active', on: 'link' });
+    const [nested] = read('<body><nav><ul><li><a href="/a/">A</a><ul><li><a href="/a/1/">1</a></li></ul></li><li class="current"><a href="/b/">B</a></li></ul></nav><main>x</main></body>', '/b/');
+    expect(nested?.items[0]?.children.map(({ label }) => label)).toEqual(['1']);
+    expect(nested?.mark).toEqual({ kind: 'class', name: 'current', on: 'item' });
+    expect(signature(nested?.items ?? [])).toBe('/a/(/a/1/) /b/');
+  });
+
+  it('is not what a page without landmarks happens to list', () => {
+    expect(read('<body><ul><li><a href="a">a</a></li><li><a href="b">b</a></li></ul></body>', '/')).toEqual([]);
+  });
+});
+
+describe('the menus of a site', () => {
+  it('are those that stand alike on many pages; a page that differs is pointed out', () => {
+    const list = (...to: string[]) => `<body><nav><ul>${to.map((each) => `<li><a href="${each}">${each}</a></li>`).join('')}</ul></nav><main>x</main></body>`;
+    const pages = [...Array.from({ length: 6 }, (_, n) => ({ page: `p${n}`, menus: read(list('/', '/a/', '/b/', '/c/'), `/p${n}/`) })), { page: 'odd', menus: read(list('/', '/a/', '/c/', '/d/'), '/odd/') }, { page: 'own', menus: read(list('/x/', '/y/'), '/own/') }];
+    const menus = gatherMenus(listsOnPages(pages));
+    expect(menus.map(({ id, pages: on }) => `${id}: ${on.length}`)).toEqual(['nav > ul /: 6']);
+    expect(menus[0]?.differing).toEqual([{ page: 'odd', missing: ['/b/'], extra: ['/d/'] }]);
+  });
+
+  it('of the demo are one for each language', () => {
+    const paths = ['visit/index.html', 'visit/groups/index.html', 'about/index.html', 'learn/index.html', 'cy/index.html', 'cy/ymweld/index.html', 'cy/ymweld/cyrraedd/index.html', 'cy/dysgu/index.html', 'cy/amdanom/index.html'];
+    const menus = gatherMenus(listsOnPages(paths.map((path) => ({ page: path, menus: menusIn(parsePage(demo(path)), `/${path.replace('index.html', '')}`) }))));
+    expect(menus.map(({ items }) => items[0]?.label).sort()).toEqual(['Hafan', 'Home']);
+    expect(menus.every(({ mark, marksBranch }) => mark?.name === 'aria-current' && marksBranch)).toBe(true);
+  });
+});
+
+describe('an edited menu', () => {
+  it('keeps the markup of items that stay, in their new order', () => {
+    expect(written(NAV, '/visit/', ['Cymraeg', 'Home', 'Visit'])).toBe(NAV.replace(
+      '<li><a href="/">Home</a></li><li><a href="/visit/" aria-current="page">Visit</a></li><li class="lang"><a href="/cy/" lang="cy" hreflang="cy">Cymraeg</a></li>',
+      '<li class="lang"><a href="/cy/" lang="cy" hreflang="cy">Cymraeg</a></li><li><a href="/">Home</a></li><li><a href="/visit/" aria-current="page">Visit</a></li>',
+    ));
+  });
+
+  it('gives new items the markup of their neighbours, marked on their own page, text staying text', () => {
+    const out = written(NAV, '/journal/', ['Home', fresh('News & <more>', '/journal/', { isCurrent: true })]);
+    expect(out).toContain('<li><a href="/">Home</a></li><li><a aria-current="page" href="/journal/">News &amp; &lt;more></a></li></ul>');
+    expect(written(NAV, '/visit/', [fresh('Out', 'https://a.test/', { newWindow: true })])).toContain('<li><a target="_blank" rel="noopener" href="https://a.test/">Out</a></li>');
+  });
+
+  it('takes another label without losing what stands beside the words', () => {
+    const html = '<body><nav><ul><li><a href="/a/"><svg></svg> <span>Old name</span></a></li><li><a href="/b/">B</a></li></ul></nav><main>x</main></body>';
+    expect(written(html, '/', [fresh('New name', '/a/', { was: '/a/' }), 'B'])).toContain('<a href="/a/"><svg></svg> <span>New name</span></a>');
+  });
+
+  it('nests, and loses its lists again', () => {
+    const html = '<body><nav><ul><li><a href="/a/">A</a></li><li><a href="/b/">B</a><ul class="sub"><li><a href="/b/1/">1</a></li></ul></li></ul></nav><main>x</main></body>';
+    const deeper = written(html, '/', [fresh('A', '/a/', { was: '/a/', children: [fresh('New', '/a/n/')] }), fresh('B', '/b/', { was: '/b/' })]);
+    expect(deeper).toContain('<li><a href="/a/">A</a><ul><li><a href="/a/n/">New</a></li></ul></li><li><a href="/b/">B</a></li></ul></nav>');
+  });
+
+  it('reads back as it was written, whatever it holds (property)', () => {
+    const label = fc.string({ minLength: 1, maxLength: 12 }).map((each) => each.replace(/[\s\0]+/g, ' ').trim()).filter((each) => each !== '');
+    const item = fc.record({ label, slug: fc.stringMatching(/^[a-z]{1,5}$/) });
+    fc.assert(fc.property(fc.uniqueArray(item, { minLength: 2, maxLength: 6, selector: ({ slug }) => slug }), (items) => {
+      const [menu] = read(written(NAV, '/none/', items.map(({ label: each, slug }) => fresh(each, `/${slug}/`))), '/none/');
+      expect(menu?.items.map(({ label: each, to }) => [each, to])).toEqual(items.map(({ label: each, slug }) => [each, `/${slug}/`]));
+    }));
+  });
+});

@@ -1,0 +1,1 @@
+export { pictureSize, type PictureSize } from './size.ts';

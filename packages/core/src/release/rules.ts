@@ -1,0 +1,89 @@
+/** A draft's redirects as the rules a host applies. */
+import { addressOfFile, inStyle } from '../address/index.ts';
+import type { RedirectTarget, Rule } from '../redirects/index.ts';
+import { draftAddress, isAdded, siteAddress, spellings, type Draft, type PageFile } from '../site/index.ts';
+import { publishedPath } from './plan.ts';
+
+export interface CompiledRules {
+  readonly rules: readonly Rule[];
+  /** Redirects whose page is no longer there; they are left out and have to be settled again. */
+  readonly withoutTarget: readonly string[];
+}
+
+/**
+ * All rules of a draft: those decided, and for each page that moved one from every address it had,
+ * unless a person decided otherwise for that address.
+ *
+ * @param pages every page that a redirect lands on or that moved, and all of them where the site itself
+ *   stood elsewhere or in another address style before; others may be left out.
+ */
+export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>): CompiledRules {
+  const rules = new Map<string, Rule>();
+  const withoutTarget: string[] = [];
+  const shown = [...pages.values()].filter(({ id }) => !draft.notReady.has(id));
+  const owned = new Set(shown.map((page) => draftAddress(draft, page)));
+  for (const page of shown) {
+    const to = draftAddress(draft, page);
+    for (const inside of formerAddresses(draft, page)) {
+      const from = draft.basePath + inside;
+      // The old front page's "/" is the new home's now; and a live page always answers itself.
+      if (inside !== '/' && from !== to && !owned.has(from)) rules.set(from, { from, status: 301, to });
+    }
+    for (const rule of answerRules(draft, page, to)) rules.set(rule.from, rule);
+  }
+  for (const rule of baseRules(draft, shown)) if (!rules.has(rule.from)) rules.set(rule.from, rule);
+  for (const redirect of draft.redirects.values()) {
+    const { from, status } = redirect;
+    if (status === 410) {
+      rules.set(from, { from, status });
+      continue;
+    }
+    const to = targetAddress(draft, redirect.target, pages);
+    if (to === undefined) withoutTarget.push(from);
+    else rules.set(from, { from, status, to });
+  }
+  return { rules: [...rules.values()], withoutTarget };
+}
+
+/** Every address inside the site that the page had, in every style the site had. */
+function formerAddresses(draft: Draft, page: PageFile): Set<string> {
+  const imported = isAdded(draft, page.id) ? [] : [addressOfFile(page.sourcePath)];
+  const plain = [...imported, ...(draft.formerAddresses.get(page.id) ?? []), ...(draft.addresses.has(page.id) || draft.formerStyles.size > 0 ? [draft.addresses.get(page.id) ?? ''] : [])];
+  const styles = [draft.style, ...draft.formerStyles];
+  const out = new Set(imported);
+  for (const address of plain) if (address !== '') for (const style of styles) out.add(inStyle(address, style));
+  out.delete(siteAddress(draft, page));
+  return out;
+}
+
+/** `/about` answered by the file `about.html`; asked for by the file's own name, a visitor is sent on. */
+function answerRules(draft: Draft, page: PageFile, to: string): Rule[] {
+  if (draft.style !== 'bare' || to.endsWith('/')) return [];
+  const file = addressOfFile(publishedPath(draft, page));
+  return file === to ? [] : [{ from: to, status: 200, to: file }, { from: file, status: 301, to }];
+}
+
+/** From where the site stood before to where it stands now, page by page; and from the bare root to a site under a path. */
+function* baseRules(draft: Draft, pages: readonly PageFile[]): Generator<Rule> {
+  for (const former of draft.formerBasePaths) {
+    for (const page of pages) {
+      const to = draftAddress(draft, page);
+      const own = siteAddress(draft, page);
+      // However the file may have been asked for: with its name, or without the last slash.
+      for (const inside of new Set([own, ...formerAddresses(draft, page), ...(isAdded(draft, page.id) ? [] : spellings(page.sourcePath))])) {
+        // The front page that was replaced as home no longer owns "/".
+        if ((inside === '/' || inside.startsWith('/index.htm')) && own !== '/') continue;
+        if (former + inside !== to) yield { from: former + inside, status: 301, to };
+      }
+    }
+  }
+  // For now only: another site may stand at the root one day.
+  if (draft.basePath !== '') yield { from: '/', status: 302, to: `${draft.basePath}/` };
+}
+
+function targetAddress(draft: Draft, target: RedirectTarget, pages: ReadonlyMap<string, PageFile>): string | undefined {
+  if (target.kind === 'address') return target.address;
+  if (target.kind === 'url') return target.url;
+  const page = pages.get(target.page);
+  return page && !draft.notReady.has(page.id) ? draftAddress(draft, page) : undefined;
+}

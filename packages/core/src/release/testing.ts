@@ -1,0 +1,12 @@
+/** For tests: one page compiled as if the site had no other. */
+import { addressOfFile } from '../address/index.ts';
+import { movedAddresses, type Draft, type PageFile } from '../site/index.ts';
+import { compilePage, type CompiledPage } from './compilePage.ts';
+import { planPage, type SharedPlan } from './plan.ts';
+
+export function compileAlone(draft: Draft, page: PageFile, bytes: Uint8Array, shared: Partial<SharedPlan> = {}): CompiledPage {
+  return compilePage(
+    planPage(draft, page, addressOfFile(page.sourcePath), () => undefined),
+    { basePath: draft.basePath, moves: movedAddresses(draft, []), pageAddresses: new Map(), menus: [], ...shared }, bytes,
+  );
+}

@@ -1,0 +1,43 @@
+/** What a change of the draft touches; everything else stays as it was compiled. */
+import type { PageId } from './decisions.ts';
+import type { Draft } from './draft.ts';
+
+export interface Affected {
+  /** Pages whose own output may differ. */
+  readonly pages: ReadonlySet<PageId>;
+  /** Pages whose address differs, or that come or go; whoever links to them is affected too. */
+  readonly moved: ReadonlySet<PageId>;
+  /** Touches that come or go, by their numbers; the pages they stand on are known to whoever keeps an index of them. */
+  readonly touches: ReadonlySet<number>;
+  /** Menus that are written differently. */
+  readonly menus: ReadonlySet<string>;
+  /** Whether any page is held back or left out of menus that was not before, or the other way round. */
+  readonly shown: ReadonlySet<PageId>;
+}
+
+export function affectedBetween(before: Draft, after: Draft): Affected {
+  const moved = differingKeys(before.addresses, after.addresses);
+  const pages = differingKeys(before.titles, after.titles);
+  const notReady = differingMembers(before.notReady, after.notReady);
+  for (const id of differingKeys(before.nodes, after.nodes)) moved.add(id);
+  for (const id of notReady) moved.add(id);
+  for (const id of differingKeys(before.listings, after.listings)) pages.add(id);
+  for (const id of moved) pages.add(id);
+  return {
+    pages, moved,
+    touches: differingKeys(before.touches, after.touches),
+    menus: differingKeys(before.menus, after.menus),
+    shown: new Set([...notReady, ...differingMembers(before.hidden, after.hidden)]),
+  };
+}
+
+function differingKeys<K, V>(before: ReadonlyMap<K, V>, after: ReadonlyMap<K, V>): Set<K> {
+  const out = new Set<K>();
+  for (const [key, value] of before) if (after.get(key) !== value) out.add(key);
+  for (const key of after.keys()) if (!before.has(key)) out.add(key);
+  return out;
+}
+
+function differingMembers<V>(before: ReadonlySet<V>, after: ReadonlySet<V>): Set<V> {
+  return new Set([...before, ...after].filter((member) => before.has(member) !== after.has(member)));
+}

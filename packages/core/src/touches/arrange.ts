@@ -1,0 +1,54 @@
+/** Sections in another order, or left out: pieces of the source change places, each with its own edits. */
+import { sections, type Edit, type PageDocument, type Section } from '../html/index.ts';
+import type { SectionRef } from './touch.ts';
+
+export interface Arrangement {
+  /** What stands in the slots of the kept sections, in their order. */
+  readonly kept: readonly Section[];
+  readonly slots: readonly Section[];
+  readonly out: readonly Section[];
+  /** Named in the order, but not in the page. */
+  readonly lost: readonly SectionRef[];
+}
+
+/** A section that the order does not name stays behind the one it follows in the source. */
+export function arrangement(document: PageDocument, order: readonly (SectionRef & { readonly out?: true })[]): Arrangement {
+  const found = sections(document);
+  const same = (a: SectionRef) => (b: SectionRef) => a.name === b.name && a.nth === b.nth;
+  const named = order.flatMap((ref) => { const section = found.find(same(ref)); return section ? [{ section, out: ref.out === true }] : []; });
+  const sequence = named.map(({ section }) => section);
+  found.forEach((section, index) => {
+    if (sequence.includes(section)) return;
+    const before = found[index - 1];
+    sequence.splice(before ? sequence.indexOf(before) + 1 : 0, 0, section);
+  });
+  const left = new Set(named.filter(({ out }) => out).map(({ section }) => section));
+  return {
+    kept: sequence.filter((section) => !left.has(section)),
+    slots: found.filter((section) => !left.has(section)),
+    out: [...left],
+    lost: order.filter((ref) => !found.some(same(ref))),
+  };
+}
+
+/** @param edits those of the page that do not overlap; the ones inside a section go along with it */
+export function arrangeEdits(document: PageDocument, { kept, slots, out }: Arrangement, edits: readonly Edit[]): Edit[] {
+  const inside = (section: Section) => edits.filter(({ start, end }) => start >= section.start && end <= section.end);
+  const own: Edit[] = out.map((section) => ({ ...withGapBefore(document, section), text: '' }));
+  const covered: Section[] = [...out];
+  slots.forEach((slot, index) => {
+    const piece = kept[index];
+    if (!piece || piece === slot) return;
+    own.push({ start: slot.start, end: slot.end, text: { from: piece.start, to: piece.end, edits: inside(piece) } });
+    covered.push(slot);
+  });
+  const isCovered = ({ start, end }: Edit) => covered.some((section) => start >= section.start && end <= section.end);
+  return [...own, ...edits.filter((edit) => !isCovered(edit))];
+}
+
+function withGapBefore({ source: { text } }: PageDocument, { start, end }: Section): { start: number; end: number } {
+  let from = start;
+  while (from > 0 && /[ \t]/.test(text[from - 1] ?? '')) from -= 1;
+  if (text[from - 1] === '\n') from -= text[from - 2] === '\r' ? 2 : 1;
+  return { start: from, end };
+}
