@@ -86,7 +86,7 @@ async function main() {
     };
     const { environment } = await start('stand-ins', join(root, 'apps/standins/dist/main.js'), {
       FASTIGIUM_STANDINS_FOLDER: hostFolder, FASTIGIUM_HOST_TOKEN: secrets.hostToken, FASTIGIUM_STANDINS_PORT: String(ports.live),
-      ...(options.empty ? {} : { FASTIGIUM_STANDINS_SEED: join(root, 'demo/lanternmoor/world.json') }),
+      ...(options.empty ? {} : { FASTIGIUM_STANDINS_SEED: join(root, 'demo/lanternmoor/world.json'), FASTIGIUM_STANDINS_OLD_SITE: join(root, 'demo/lanternmoor/old-site.json') }),
     });
     await start('application', join(root, 'apps/server/dist/main.js'), {
       // What is really outside stays a setting: anything set by hand goes before the stand-ins'.

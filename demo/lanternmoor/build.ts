@@ -3,6 +3,7 @@ import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { documents } from './documents.ts';
 import { oldAddresses } from './oldAddresses.ts';
+import { oldSite } from './oldSite.ts';
 import { PAGES } from './pages.ts';
 import { pictures } from './pictures.ts';
 import { pageHtml, STYLE, TYPE } from './template.ts';
@@ -28,4 +29,5 @@ write('style/moor.css.bak', STYLE.replace('.faint { color: #a39b88; font-size: .
 write('humans.txt', 'Made on the moor.\n');
 const list = oldAddresses();
 writeFileSync(join(here, 'old-addresses.csv'), list);
+writeFileSync(join(here, 'old-site.json'), oldSite());
 console.log(`${PAGES.length + 1} pages, ${list.trim().split('\n').length - 1} old addresses`);

@@ -11,7 +11,7 @@ interface Group {
 
 const range = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, i) => from + i);
 
-const NEWS = [
+export const NEWS = [
   '2012/10/first-light-again', '2013/02/ice-on-the-dome', '2013/08/perseids-from-the-terrace', '2014/05/mars-closest', '2014/11/new-hut-roof', '2015/03/eclipse-morning',
   '2015/09/red-moon', '2016/05/mercury-transit', '2016/10/star-party-report', '2017/01/lectures-programme', '2017/06/silver-clouds', '2017/11/dome-motor-fails', '2018/02/snowed-in',
   '2018/07/volunteers-wanted', '2019/01/lunar-eclipse', '2019/11/mercury-again', '2020/03/closed-for-now', '2020/07/comet-over-the-moor', '2021/05/open-again', '2022/08/darkest-night',

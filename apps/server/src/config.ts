@@ -13,6 +13,7 @@ const json = <T extends z.ZodType>(schema: T) => z.string().transform((text, con
     return z.NEVER;
   }
 }).pipe(schema);
+const networks = z.string().transform((text) => text.split(',').map((each) => each.trim()).filter((each) => each !== '')).pipe(z.array(z.union([z.cidrv4(), z.cidrv6()])));
 const size = z.coerce.number().int().min(1);
 
 /** What an import may hold at most where nobody sets it otherwise. */
@@ -49,6 +50,12 @@ const environment = z.object({
   FASTIGIUM_STANDINS_URL: z.url().optional(),
   /** Addresses that are really found elsewhere, as the stand-ins' are: {"198.51.100.24:80": "127.0.0.1:4302"}. */
   FASTIGIUM_ROUTES: json(routeTable).default({}),
+  /** Networks a crawl may reach although they are not public: "10.1.0.0/16, fd00::/8". */
+  FASTIGIUM_CRAWL_NETWORKS: networks.default([]),
+  FASTIGIUM_CRAWL_MAX_ADDRESSES: size.default(5000),
+  FASTIGIUM_CRAWL_MAX_MINUTES: z.coerce.number().positive().default(30),
+  FASTIGIUM_CRAWL_PER_SECOND: z.coerce.number().positive().max(1000).default(10),
+  FASTIGIUM_CRAWL_ANSWER_SECONDS: z.coerce.number().positive().default(20),
   /** Resolvers to ask: [{"name": "Office", "address": "192.0.2.53:53"}]. */
   FASTIGIUM_RESOLVERS: json(z.array(z.object({ name: z.string().min(1), address: z.string().min(1) }))).default([]),
   FASTIGIUM_RDAP_URL: z.url().optional(),
@@ -70,6 +77,15 @@ export interface ImportLimits {
   readonly pageBytes: number;
 }
 
+/** How much of a running site is asked for; bytes are those of an import. */
+export interface CrawlLimits {
+  readonly addresses: number;
+  readonly totalMs: number;
+  readonly perSecond: number;
+  /** For one answer, from the lookup to its last byte. */
+  readonly answerMs: number;
+}
+
 export interface Config {
   readonly databaseUrl: string;
   readonly port: number;
@@ -81,6 +97,7 @@ export interface Config {
   readonly logLevel: string;
   readonly workerThreads: number;
   readonly limits: ImportLimits;
+  readonly crawl: CrawlLimits;
   readonly jobLeaseSeconds: number;
   readonly sealKey: Buffer;
   readonly world: WorldConfig;
@@ -91,6 +108,7 @@ export interface WorldConfig {
   readonly standInsUrl: string | undefined;
   readonly standInsToken: string;
   readonly routes: Readonly<Record<string, string>>;
+  readonly allowedNetworks: readonly string[];
   readonly resolvers: readonly { readonly name: string; readonly address: string }[];
   readonly registrar: { readonly rdapUrl: string; readonly accountUrl: string; readonly token: string } | undefined;
   readonly acme: { readonly directory: string; readonly caFile: string | undefined; readonly caaIdentity: string } | undefined;
@@ -128,10 +146,14 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
       fileBytes: e.FASTIGIUM_FILE_MAX_BYTES,
       pageBytes: e.FASTIGIUM_PAGE_MAX_BYTES,
     }),
+    crawl: Object.freeze({
+      addresses: e.FASTIGIUM_CRAWL_MAX_ADDRESSES, totalMs: e.FASTIGIUM_CRAWL_MAX_MINUTES * 60_000,
+      perSecond: e.FASTIGIUM_CRAWL_PER_SECOND, answerMs: e.FASTIGIUM_CRAWL_ANSWER_SECONDS * 1000,
+    }),
     jobLeaseSeconds: e.FASTIGIUM_JOB_LEASE_SECONDS,
     sealKey: Buffer.from(e.FASTIGIUM_SEAL_KEY, 'hex'),
     world: Object.freeze({
-      standInsUrl: e.FASTIGIUM_STANDINS_URL, standInsToken: e.FASTIGIUM_HOST_TOKEN, routes: e.FASTIGIUM_ROUTES, resolvers: e.FASTIGIUM_RESOLVERS,
+      standInsUrl: e.FASTIGIUM_STANDINS_URL, standInsToken: e.FASTIGIUM_HOST_TOKEN, routes: e.FASTIGIUM_ROUTES, allowedNetworks: e.FASTIGIUM_CRAWL_NETWORKS, resolvers: e.FASTIGIUM_RESOLVERS,
       registrar: e.FASTIGIUM_RDAP_URL === undefined || e.FASTIGIUM_REGISTRAR_URL === undefined ? undefined : { rdapUrl: e.FASTIGIUM_RDAP_URL, accountUrl: e.FASTIGIUM_REGISTRAR_URL, token: e.FASTIGIUM_REGISTRAR_TOKEN },
       acme: e.FASTIGIUM_ACME_DIRECTORY === undefined ? undefined : { directory: e.FASTIGIUM_ACME_DIRECTORY, caFile: e.FASTIGIUM_ACME_CA, caaIdentity: e.FASTIGIUM_ACME_CAA },
       rootsFile: e.FASTIGIUM_TRUSTED_ROOTS,

@@ -78,6 +78,13 @@ export class Client {
     return job;
   }
 
+  /** Crawls a running site; applied at once where it is the first. */
+  async crawl(site: string, address: string): Promise<Job> {
+    const { body, status } = await this.post<{ job: string }>(`/api/sites/${site}/imports/crawl`, { address });
+    if (status !== 202) throw new Error(`the crawl was answered ${status}: ${JSON.stringify(body)}`);
+    return this.ended(body.job);
+  }
+
   /** Takes a newer export over as it is. */
   async applyReview(site: string, choices: Record<string, 'ours' | 'theirs'> = {}): Promise<void> {
     const { body } = await this.get<{ import: string; version: number }>(`/api/sites/${site}/imports/review`);

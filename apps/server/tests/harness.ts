@@ -1,4 +1,5 @@
 /** A whole Fastigium for a test: its own database, its own host stand-in, its own ports. */
+import type { Snags } from '@fastigium/contracts/api/snags';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
@@ -9,9 +10,11 @@ import { inject } from 'vitest';
 import { ZipFile } from 'yazl';
 import { faultSettings, type FaultSettings } from '../../standins/src/host/faults.ts';
 import type { RunningHost } from '../../standins/src/host/host.ts';
+import type { OldSiteSeed } from '../../standins/src/oldSite/seed.ts';
 import { worldSeed, type WorldSeed } from '../../standins/src/registrar/registry.ts';
 import { NO_PORTS, startWorld, type World } from '../../standins/src/world/world.ts';
 import { readConfig } from '../src/config.ts';
+import { checkDraft } from '../src/features/snags/checkDraft.ts';
 import { startServer, type RunningServer } from '../src/server.ts';
 import { Client } from './client.ts';
 
@@ -50,10 +53,10 @@ export interface House {
 
 export const OWNER = { name: 'Ada Stone', email: 'ada@house.example', password: 'a long enough one' };
 
-export async function openHouse(options: { env?: Record<string, string>; seed?: WorldSeed } = {}): Promise<House> {
+export async function openHouse(options: { env?: Record<string, string>; seed?: WorldSeed; oldSite?: OldSiteSeed } = {}): Promise<House> {
   const database = await freshDatabase();
   const hostFolder = await mkdtemp(join(tmpdir(), 'fastigium-host-'));
-  const openStandIns = (ports: World['ports']) => startWorld({ folder: hostFolder, token: TOKEN, ports, seed: options.seed ?? worldSeed.parse({}) });
+  const openStandIns = (ports: World['ports']) => startWorld({ folder: hostFolder, token: TOKEN, ports, seed: options.seed ?? worldSeed.parse({}), ...(options.oldSite ? { oldSite: options.oldSite } : {}) });
   let world = await openStandIns(NO_PORTS);
   const env = {
     ...world.environment,
@@ -94,6 +97,15 @@ export async function openHouse(options: { env?: Record<string, string>; seed?: 
       await rm(hostFolder, { recursive: true, force: true });
     },
   };
+}
+
+/** Checks a site and lets all be that must be fixed, so that a release can go out. */
+export async function letBe({ server, owner }: House, site: string): Promise<void> {
+  await checkDraft(server.deps, site);
+  const { body } = await owner.get<Snags>(`/api/sites/${site}/snags`);
+  for (const { key, severity, dismissed } of body.snags) {
+    if (severity === 'must' && !dismissed) await owner.post(`/api/sites/${site}/snags/${key}/dismissal`, { reason: 'Known here' });
+  }
 }
 
 export function zip(files: Readonly<Record<string, string | Uint8Array>>): Promise<Buffer> {

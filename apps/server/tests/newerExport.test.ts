@@ -1,10 +1,8 @@
 /** A newer export: seen before it is applied, pages known again, decisions kept, conflicts decided. */
 import type { ImportReview } from '@fastigium/contracts/api/imports';
 import type { Pointed, TouchRow } from '@fastigium/contracts/api/pages';
-import type { Snags } from '@fastigium/contracts/api/snags';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { checkDraft } from '../src/features/snags/checkDraft.ts';
-import { openHouse, zip, type House } from './harness.ts';
+import { letBe, openHouse, zip, type House } from './harness.ts';
 import { demoFiles } from './pages.files.ts';
 
 let house: House;
@@ -31,9 +29,7 @@ const touchText = async (address: string, words: string, to: string) => {
 };
 /** The demo has what must be fixed; here it is let be, so that releases can go out. */
 const publish = async () => {
-  await checkDraft(house.server.deps, site);
-  const { body } = await house.owner.get<Snags>(`/api/sites/${site}/snags`);
-  for (const { key, severity, dismissed } of body.snags) if (severity === 'must' && !dismissed) await house.owner.post(`/api/sites/${site}/snags/${key}/dismissal`, { reason: 'Known here' });
+  await letBe(house, site);
   expect((await house.owner.publish(site)).state).toBe('done');
 };
 const publishedFile = async (path: string) => {

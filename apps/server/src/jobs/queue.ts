@@ -5,6 +5,7 @@
  * A queue package was weighed: the ones that run on Node.js 20 either hold a dead worker's jobs for
  * hours or know neither progress nor cancelling, and what remains is this file.
  */
+import { AsyncResource } from 'node:async_hooks';
 import { randomUUID } from 'node:crypto';
 import { DomainError, type ErrorDetails, type ErrorCode } from '@fastigium/contracts/errors';
 import type { Progress } from '@fastigium/contracts/api/jobs';
@@ -178,7 +179,8 @@ export function startWorker(
     let latest: Progress | undefined;
     let timer: NodeJS.Timeout | undefined;
     let writing = Promise.resolve();
-    const write = () => {
+    // Bound here: a handler may report from inside a transaction, whose connection is not this one's.
+    const write = AsyncResource.bind(() => {
       timer = undefined;
       const progress = latest;
       if (!progress) return;
@@ -189,7 +191,7 @@ export function startWorker(
           await announce(db, { kind: 'job', site: job.site, job: job.id });
         })
         .catch((error: unknown) => log.warn({ err: error }, 'progress not written'));
-    };
+    });
     return {
       report(progress: Progress) {
         latest = progress;

@@ -10,3 +10,7 @@ export const compilePages = ({ pages, shared }: { pages: readonly tasks.PageToCo
 export const checkPages = ({ pages, judgedWith }: { pages: Parameters<typeof tasks.checkPages>[0]; judgedWith: tasks.CheckedWith }) => tasks.checkPages(pages, judgedWith);
 
 export const findTouches = ({ pages, touches }: { pages: readonly tasks.PageToSearch[]; touches: readonly Touch[] }) => tasks.findTouches(pages, touches);
+
+export const readAnswer = (answer: Parameters<typeof tasks.readAnswer>[0]) => tasks.readAnswer(answer);
+
+export const relinkAnswer = (answer: tasks.AnswerToRelink) => tasks.relinkAnswer(answer);

@@ -2,7 +2,7 @@
 import { Piscina } from 'piscina';
 import type { SharedPlan } from '@fastigium/core/release';
 import type { Touch } from '@fastigium/core/touches';
-import type { CheckedWith, checkPages, CompiledFile, FileToRead, findTouches, PageToCompile, PageToSearch, ReadFile, SentResult } from './tasks.ts';
+import type { AnswerToRelink, CheckedWith, checkPages, CompiledFile, FileToRead, findTouches, PageToCompile, PageToSearch, readAnswer, ReadFile, SentResult } from './tasks.ts';
 
 export interface Threads {
   readonly size: number;
@@ -10,6 +10,8 @@ export interface Threads {
   compile(pages: readonly PageToCompile[], shared: SharedPlan, signal?: AbortSignal): Promise<readonly CompiledFile[]>;
   check(pages: Parameters<typeof checkPages>[0], judgedWith: CheckedWith, signal?: AbortSignal): Promise<readonly SentResult[]>;
   find(pages: readonly PageToSearch[], touches: readonly Touch[], signal?: AbortSignal): Promise<ReturnType<typeof findTouches>>;
+  crawled(answer: Parameters<typeof readAnswer>[0], signal?: AbortSignal): Promise<ReturnType<typeof readAnswer>>;
+  relink(answer: AnswerToRelink, signal?: AbortSignal): Promise<Uint8Array>;
   close(): Promise<void>;
 }
 
@@ -31,6 +33,8 @@ export function startThreads(size: number): Threads {
     compile: (pages, shared, signal) => pool.run({ pages, shared }, options('compile', signal)) as Promise<CompiledFile[]>,
     check: (pages, judgedWith, signal) => pool.run({ pages, judgedWith }, options('check', signal)) as Promise<SentResult[]>,
     find: (pages, touches, signal) => pool.run({ pages, touches }, options('find', signal)) as Promise<ReturnType<typeof findTouches>>,
+    crawled: (answer, signal) => pool.run(answer, options('crawled', signal)) as Promise<ReturnType<typeof readAnswer>>,
+    relink: (answer, signal) => pool.run(answer, options('relink', signal)) as Promise<Uint8Array>,
     close: () => pool.destroy(),
   };
 }

@@ -2,6 +2,7 @@
 import { createHash } from 'node:crypto';
 import { addressOfFile, isPageFile, resolveHref } from '@fastigium/core/address';
 import { checkPage, SheetCache, styleFacts, type CheckedResult, type Finding, type PageToCheck } from '@fastigium/core/checks';
+import { leadsTo, relink, settleEncoding, type Answer, type Relinking } from '@fastigium/core/crawl';
 import { cssUrls, decodeSource, mainElement, parseForReading, parsePage, readDocument, textOf, type Heading, type PageDocument } from '@fastigium/core/html';
 import { menusIn, type FoundItem, type FoundMenu } from '@fastigium/core/menus';
 import { fingerprint } from '@fastigium/core/reimport';
@@ -167,4 +168,21 @@ export function findTouches(pages: readonly PageToSearch[], touches: readonly To
       return { places, changed };
     });
   });
+}
+
+/** An answer of a running site as it will be kept, and where it leads. */
+export function readAnswer(answer: Answer): { readonly bytes: Uint8Array; readonly recoded: boolean; readonly links: readonly string[] } {
+  const settled = settleEncoding(answer);
+  return { ...settled, links: leadsTo(answer, settled.bytes) };
+}
+
+export interface AnswerToRelink extends Omit<Relinking, 'fileOf'> {
+  readonly bytes: Uint8Array;
+  /** Addresses it refers to, and the files they are kept as. */
+  readonly files: readonly (readonly [address: string, file: string])[];
+}
+
+export function relinkAnswer({ bytes, files, ...how }: AnswerToRelink): Uint8Array {
+  const byAddress = new Map(files);
+  return relink(bytes, { ...how, fileOf: (address) => byAddress.get(address) });
 }

@@ -12,6 +12,8 @@ import { openIssuer } from '../acme/issuer.ts';
 import { createAcme } from '../acme/server.ts';
 import { startHost, type RunningHost } from '../host/host.ts';
 import { TARGETS } from '../host/offer.ts';
+import { NO_OLD_SITE, type OldSiteSeed } from '../oldSite/seed.ts';
+import { createOldSite, OLD_HOST } from '../oldSite/server.ts';
 import { startNameServer, type RunningNameServer } from '../nameserver/server.ts';
 import { NAME_SERVERS, Registry, type WorldSeed } from '../registrar/registry.ts';
 import { createRegistrar } from '../registrar/server.ts';
@@ -20,7 +22,6 @@ import { startResolver, type RunningResolver } from '../resolvers/resolver.ts';
 import { WorldClock } from './clock.ts';
 import { FaultBoard } from './faults.ts';
 import { closeServer, listen } from './listen.ts';
-import { createOldHost, OLD_HOST } from './oldHost.ts';
 import { createPanel } from './panel.ts';
 import { writeWhole } from './files.ts';
 
@@ -54,7 +55,7 @@ const NAME_SERVER_PUBLIC = ['192.0.2.1', '192.0.2.2'] as const;
 
 export const NO_PORTS: WorldPorts = { control: 0, live: 0, tls: 0, registrar: 0, acme: 0, dns: 0, panel: 0 };
 
-export async function startWorld(options: { folder: string; token: string; ports: WorldPorts; seed?: WorldSeed }): Promise<World> {
+export async function startWorld(options: { folder: string; token: string; ports: WorldPorts; seed?: WorldSeed; oldSite?: OldSiteSeed }): Promise<World> {
   const { folder, token, ports } = options;
   const clock = new WorldClock(join(folder, 'clock.json'));
   const faults = new FaultBoard();
@@ -86,9 +87,10 @@ export async function startWorld(options: { folder: string; token: string; ports
       return listen(server, port, address);
     };
     const registrar = await open(createRegistrar(registry, token, faults), ports.registrar);
-    await open(createOldHost(), host.publicPort, OLD_HOST.loopback);
+    await open(createOldSite(options.oldSite ?? NO_OLD_SITE), host.publicPort, OLD_HOST.loopback);
 
-    const routes: Record<string, string> = { [`${OLD_HOST.address}:80`]: `${OLD_HOST.loopback}:${host.publicPort}` };
+    // The old host has no https, so nobody listens at its other port.
+    const routes: Record<string, string> = { [`${OLD_HOST.address}:80`]: `${OLD_HOST.loopback}:${host.publicPort}`, [`${OLD_HOST.address}:443`]: `${OLD_HOST.loopback}:443` };
     for (const address of [...TARGETS.ipv4, ...TARGETS.ipv6.map((ipv6) => `[${ipv6}]`)]) {
       routes[`${address}:80`] = `127.0.0.1:${host.publicPort}`;
       routes[`${address}:443`] = `127.0.0.1:${host.tlsPort}`;

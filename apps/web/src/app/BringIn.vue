@@ -1,5 +1,6 @@
 <script setup lang="ts">
-/** Bringing in a finished site: drop a zip or a folder, or choose one. */
+/** Bringing in a finished site: drop a zip or a folder, or choose one, or name a running site. */
+import { importsApi } from '@fastigium/contracts/api/imports';
 import { sitesApi } from '@fastigium/contracts/api/sites';
 import { computed, ref } from 'vue';
 import { call } from '../api/client.ts';
@@ -7,10 +8,14 @@ import { uploadZip } from '../api/upload.ts';
 import { percent, size } from '../logic/format.ts';
 import { fromDrop, fromFiles, packAsZip, type Dropped } from './dropped.ts';
 import LabelledField from '../components/LabelledField.vue';
+import SegmentedChoice from '../components/SegmentedChoice.vue';
 
 const props = defineProps<{ site?: string; newer?: boolean }>();
 const emit = defineEmits<{ started: [site: string]; leave: [] }>();
 const name = ref('');
+const from = ref<'files' | 'crawl'>('files');
+const address = ref('');
+const sending = ref(false);
 const dropped = ref<Dropped>();
 const over = ref(false);
 const problem = ref('');
@@ -18,7 +23,7 @@ const sent = ref<{ done: number; total: number }>();
 let cancel = new AbortController();
 /** The site made for this upload, so that trying again after a broken line does not make a second. */
 let made: string | undefined;
-const canGo = computed(() => dropped.value !== undefined && (props.site !== undefined || name.value.trim() !== ''));
+const canGo = computed(() => (from.value === 'crawl' ? address.value.trim() !== '' : dropped.value !== undefined) && (props.site !== undefined || name.value.trim() !== ''));
 
 async function take(reading: Promise<Dropped>): Promise<void> {
   problem.value = '';
@@ -40,7 +45,15 @@ function onChosen(event: Event): void {
   if (files && files.length > 0) void take(fromFiles([...files]));
 }
 
+/** Until its owner says otherwise, a site is called by its host. */
+function nameByAddress(): void {
+  if (name.value === '') name.value = address.value.trim().replace(/^https?:\/\//i, '').replace(/^www\./i, '').replace(/[/?#].*$/, '');
+}
+
+const siteToFill = async () => (made ??= props.site ?? (await call(sitesApi.create, { body: { name: name.value } })).id);
+
 async function go(): Promise<void> {
+  if (from.value === 'crawl') return crawl();
   const what = dropped.value;
   if (!what) return;
   problem.value = '';
@@ -48,13 +61,27 @@ async function go(): Promise<void> {
   sent.value = { done: 0, total: 0 };
   try {
     const zip = await packAsZip(what);
-    made ??= props.site ?? (await call(sitesApi.create, { body: { name: name.value } })).id;
-    await uploadZip(made, zip, what.name, { progress: (done, total) => (sent.value = { done, total }), signal: cancel.signal });
-    emit('started', made);
+    const site = await siteToFill();
+    await uploadZip(site, zip, what.name, { progress: (done, total) => (sent.value = { done, total }), signal: cancel.signal });
+    emit('started', site);
   } catch (error) {
     problem.value = (error as Error).message;
   } finally {
     sent.value = undefined;
+  }
+}
+
+async function crawl(): Promise<void> {
+  problem.value = '';
+  sending.value = true;
+  try {
+    const site = await siteToFill();
+    await call(importsApi.crawl, { params: { site }, body: { address: address.value } });
+    emit('started', site);
+  } catch (error) {
+    problem.value = (error as Error).message;
+  } finally {
+    sending.value = false;
   }
 }
 </script>
@@ -63,7 +90,12 @@ async function go(): Promise<void> {
   <form class="bring-in" @submit.prevent="go">
     <h2 class="title-face">{{ newer ? 'Bring in a newer export' : 'Bring in a site' }}</h2>
     <p v-if="newer" class="quiet">You see what it adds, changes and drops before anything is applied. Everything decided here stays.</p>
-    <div class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="onDrop">
+    <SegmentedChoice v-model="from" label="Where it comes from" :options="[{ value: 'files', label: 'A zip or folder' }, { value: 'crawl', label: 'A running site' }]" />
+    <template v-if="from === 'crawl'">
+      <LabelledField v-model="address" label="Address of the running site" placeholder="https://www.old-site.example" maxlength="2048" autocomplete="off" spellcheck="false" @blur="nameByAddress" />
+      <p class="quiet">Every page that a link leads to is asked for, a few a second, as the site’s robots.txt allows. Pages with a query, like page.php?id=3, become files, and their old addresses lead on to them.</p>
+    </template>
+    <div v-else class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="onDrop">
       <template v-if="dropped">
         <span class="strong one-line">{{ dropped.name }}</span>
         <span class="quiet">{{ dropped.files.length === 1 ? size(dropped.bytes) : `${dropped.files.length} files, ${size(dropped.bytes)}` }}</span>
@@ -84,8 +116,8 @@ async function go(): Promise<void> {
       <span class="quiet">{{ sent.total > 0 ? `${size(sent.done)} of ${size(sent.total)}` : 'Packing' }}</span>
       <button class="text-link" type="button" @click="cancel.abort()">Cancel</button>
     </div>
-    <v-btn v-else type="submit" variant="flat" color="primary" :disabled="!canGo">Bring it in</v-btn>
-    <p class="quiet">Files stay byte for byte as they are. Nothing is public until you publish.</p>
+    <v-btn v-else type="submit" variant="flat" color="primary" :disabled="!canGo || sending">{{ from === 'crawl' ? 'Crawl it' : 'Bring it in' }}</v-btn>
+    <p class="quiet">{{ from === 'crawl' ? 'Only links that would not find their page are written anew. ' : 'Files stay byte for byte as they are. ' }}Nothing is public until you publish.</p>
     <button v-if="newer" class="text-link leave" type="button" @click="$emit('leave')">Leave it</button>
   </form>
 </template>

@@ -19,6 +19,17 @@ export const NOTES = {
   'not-a-page': 'Named like a page, but holds binary data. Published as it is.',
   'empty': 'Has 0 bytes.',
   'unreadable': 'Left out: the archive is damaged here.',
+  'crawl-robots': 'Not asked for: the site’s robots.txt keeps crawlers out.',
+  'crawl-elsewhere': 'Left out: it sends visitors to another site.',
+  'crawl-private': 'Left out: it leads into a private network.',
+  'crawl-circle': 'Left out: it sends visitors round in a circle.',
+  'crawl-slow': 'Left out: there was no whole answer in time.',
+  'crawl-no-answer': 'Left out: there was no answer, or a broken one.',
+  'crawl-error': 'Left out: the site answers with an error.',
+  'crawl-type': 'The site says it is something else than it is. It was kept as what it is.',
+  'crawl-trap': 'Not asked for: one of an endless row of addresses.',
+  'crawl-bound': 'Not asked for: the crawl had reached its bound of addresses, bytes or time.',
+  'crawl-recoded': 'The site names its encoding only in a header; kept as UTF-8, so that it needs none.',
 } as const satisfies Record<string, string>;
 export type NoteCode = keyof typeof NOTES;
 
@@ -44,6 +55,8 @@ export const surveyLink = z.object({
 });
 export const survey = z.object({
   fileName: z.string(),
+  /** The address it was crawled from; null for a zip or folder. */
+  crawledFrom: z.string().nullable(),
   pages: z.array(surveyPage),
   assets: z.array(surveyAsset),
   links: z.object({ inside: z.number().int(), outside: z.number().int(), dead: z.array(surveyLink) }),
@@ -94,6 +107,14 @@ export const importsApi = {
     params: siteParams,
     query: z.object({ fileName: z.string().max(255).default('site.zip') }),
     streams: 'application/zip',
+    answer: z.object({ import: id, job: id }),
+    status: 202,
+  }),
+  crawl: endpoint('POST /sites/:site/imports/crawl', {
+    summary: 'Bring in a running site by its address',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ address: z.string().min(1).max(2048) }),
     answer: z.object({ import: id, job: id }),
     status: 202,
   }),

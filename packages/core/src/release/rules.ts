@@ -11,7 +11,7 @@ export interface CompiledRules {
 }
 
 /**
- * All rules of a draft: those decided, and for each page that moved one from every address it had,
+ * All rules of a draft: those decided, and for each page that moved or was crawled one from every address it had,
  * unless a person decided otherwise for that address.
  *
  * @param pages every page that a redirect lands on or that moved, and all of them where the site itself
@@ -28,6 +28,10 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>)
       const from = draft.basePath + inside;
       // The old front page's "/" is the new home's now; and a live page always answers itself.
       if (inside !== '/' && from !== to && !owned.has(from)) rules.set(from, { from, status: 301, to });
+    }
+    // Known to the old site's visitors by these, wherever the new one stands.
+    for (const from of draft.crawledFrom.get(page.id) ?? []) {
+      if (from !== '/' && from !== to && !owned.has(from)) rules.set(from, { from, status: 301, to });
     }
     for (const rule of answerRules(draft, page, to)) rules.set(rule.from, rule);
   }

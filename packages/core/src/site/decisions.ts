@@ -71,6 +71,8 @@ export type Decision =
   | { readonly kind: 'listing-removed'; readonly page: PageId }
   /** A newer export was applied; pages known again under another address keep the one they had. It is a fact, not a step to take back. */
   | { readonly kind: 'export-taken'; readonly import: string; readonly former: Addresses }
+  /** Pages came from a running site, which answered with them at these addresses, from its root on. A fact as well. */
+  | { readonly kind: 'crawled'; readonly import: string; readonly from: Readonly<Record<PageId, readonly string[]>> }
   | { readonly kind: 'redirect'; readonly redirect: Redirect }
   | { readonly kind: 'redirect-removed'; readonly from: string }
   /** `/museum`: the site is published under that path; empty: at the root. */
@@ -81,6 +83,11 @@ export interface RecordedDecision {
   /** Position in the site's history, from 1, without gaps. */
   readonly seq: number;
   readonly decision: Decision;
+}
+
+/** What happened rather than was decided: it cannot be taken back, and what came before it still can. */
+export function isFact({ kind }: Pick<Decision, 'kind'>): boolean {
+  return kind === 'export-taken' || kind === 'crawled';
 }
 
 /** The decisions that count: those not undone, where an undo that was itself undone does not count. */

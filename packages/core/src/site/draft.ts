@@ -18,6 +18,8 @@ export interface Draft {
   readonly addresses: ReadonlyMap<PageId, string>;
   /** Addresses a page had before the one it has; the one of its file is not among them. */
   readonly formerAddresses: ReadonlyMap<PageId, ReadonlySet<string>>;
+  /** Addresses of the site it was crawled from, whole, from that site's root on. */
+  readonly crawledFrom: ReadonlyMap<PageId, ReadonlySet<string>>;
   readonly style: AddressStyle;
   readonly formerStyles: ReadonlySet<AddressStyle>;
   /** The page chosen as home; undefined while the imported front page is it. */
@@ -45,7 +47,7 @@ type Mutable<T> = T extends ReadonlyMap<infer K, infer V> ? Map<K, V> : T extend
 type MutableDraft = { -readonly [K in keyof Draft]: Mutable<Draft[K]> };
 
 const fresh = (): MutableDraft => ({
-  titles: new Map(), addresses: new Map(), formerAddresses: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), places: new Map(),
+  titles: new Map(), addresses: new Map(), formerAddresses: new Map(), crawledFrom: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), places: new Map(),
   notReady: new Set(), hidden: new Set(), assets: new Map(), touches: new Map(), menus: new Map(), listings: new Map(), redirects: new Map(), basePath: '', formerBasePaths: new Set(),
 });
 
@@ -100,6 +102,9 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, homeReturns
     case 'listing-removed': draft.listings.delete(decision.page); return;
     case 'export-taken':
       for (const [page, address] of Object.entries(decision.former)) draft.formerAddresses.set(page, new Set(draft.formerAddresses.get(page)).add(address));
+      return;
+    case 'crawled':
+      for (const [page, addresses] of Object.entries(decision.from)) draft.crawledFrom.set(page, new Set([...(draft.crawledFrom.get(page) ?? []), ...addresses]));
       return;
     case 'redirect': draft.redirects.set(decision.redirect.from, decision.redirect); return;
     case 'redirect-removed': draft.redirects.delete(decision.from); return;

@@ -1,5 +1,5 @@
 /** One step back and one step forward. */
-import type { RecordedDecision } from './decisions.ts';
+import { isFact, type RecordedDecision } from './decisions.ts';
 
 export interface StepsAvailable {
   /** The decision that "one step back" would undo. */
@@ -18,7 +18,7 @@ export function stepsAvailable(history: readonly RecordedDecision[]): StepsAvail
   const bySeq = new Map(history.map((recorded) => [recorded.seq, recorded.decision]));
   for (const { seq, decision } of history) {
     // Nobody decided it, so there is no step to take back; what came before it still can be.
-    if (decision.kind === 'export-taken') continue;
+    if (isFact(decision)) continue;
     if (decision.kind !== 'undo') {
       done.push(seq);
       forward.length = 0;

@@ -7,9 +7,16 @@ import type { WorldConfig } from '../../config.ts';
 import { acmePort, type AcmePort } from '../acme/acme.ts';
 import { dnsPort, type DnsPort } from '../dns/dns.ts';
 import { httpRegistrar } from '../registrar/httpRegistrar.ts';
+import { mayConnectTo } from '../web/addresses.ts';
+import { fetcher, type Fetcher } from '../web/fetcher.ts';
+import { addressesBy } from '../web/names.ts';
 import { webPort, type WebPort } from '../web/web.ts';
 import { openClock, type WorldClock } from './clock.ts';
 import { readEndpoint, routesBy, type Endpoint } from './routes.ts';
+
+/** Its product token is what a robots.txt may name (RFC 9309 section 2.2.1). */
+export const CRAWLER = 'Fastigium';
+const USER_AGENT = `${CRAWLER}/0.1 (bringing in a site for its owner)`;
 
 export interface ResolverToAsk {
   readonly name: string;
@@ -21,6 +28,8 @@ export interface WorldPorts {
   readonly clock: WorldClock;
   readonly dns: DnsPort;
   readonly web: WebPort;
+  /** For sites that a person names: never an address inside the own networks. */
+  readonly fetch: Fetcher;
   readonly resolvers: readonly ResolverToAsk[];
   /** Undefined where no registrar is configured: names can be brought, not bought. */
   readonly registrar: RegistrarPort | undefined;
@@ -31,12 +40,15 @@ export interface WorldPorts {
 export async function openWorld(config: WorldConfig): Promise<WorldPorts> {
   const routes = routesBy(config.routes);
   const clock = await openClock(config.standInsUrl);
-  const roots = [...rootCertificates, ...(config.rootsFile === undefined ? [] : [readFileSync(config.rootsFile, 'utf8')])].map((pem) => new X509Certificate(pem));
+  const ca = [...rootCertificates, ...(config.rootsFile === undefined ? [] : [readFileSync(config.rootsFile, 'utf8')])];
+  const dns = dnsPort(routes, clock.nowMs);
+  const resolvers = config.resolvers.map(({ name, address }) => ({ name, address, endpoint: readEndpoint(address) }));
   return {
     clock,
-    dns: dnsPort(routes, clock.nowMs),
-    web: webPort(routes, roots),
-    resolvers: config.resolvers.map(({ name, address }) => ({ name, address, endpoint: readEndpoint(address) })),
+    dns,
+    web: webPort(routes, ca.map((pem) => new X509Certificate(pem))),
+    fetch: fetcher({ routes, mayConnect: mayConnectTo(routes, config.allowedNetworks), addressesOf: addressesBy(dns, resolvers), userAgent: USER_AGENT, ca }),
+    resolvers,
     registrar: config.registrar && httpRegistrar(config.registrar),
     acme: config.acme && acmePort({ directory: config.acme.directory, ca: config.acme.caFile === undefined ? undefined : readFileSync(config.acme.caFile, 'utf8'), caaIdentity: config.acme.caaIdentity }),
   };

@@ -46,7 +46,7 @@ export async function pagesLinkingTo(queries: Queries, importId: string, draft: 
 /** Pages a draft's rules speak of: those that moved and those that redirects land on; all, where the site itself moved. */
 export async function pagesOfRules(queries: Queries, importId: string, draft: Draft): Promise<Map<string, SourcePage>> {
   if (draft.formerBasePaths.size > 0 || draft.style !== 'imported' || draft.formerStyles.size > 0) return allPages(queries, importId, draft);
-  const ids = [...draft.addresses.keys(), ...draft.formerAddresses.keys()];
+  const ids = [...draft.addresses.keys(), ...draft.formerAddresses.keys(), ...draft.crawledFrom.keys()];
   for (const redirect of draft.redirects.values()) {
     if (redirect.status !== 410 && redirect.target.kind === 'page') ids.push(redirect.target.page);
   }

@@ -4,7 +4,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, formatAddress, parseAddress } from '@fastigium/core/address';
 import { decide as decideAnswer, indexRules, isRedirect, proofSteps, type Rule } from '@fastigium/core/redirects';
 import { insideBase, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
-import { draftAddress, type Draft } from '@fastigium/core/site';
+import { draftAddress, isFact, type Decision, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { initials } from '../people/initials.ts';
@@ -90,7 +90,7 @@ async function titleOfFile(queries: Queries, importId: string, draft: Draft, fil
 }
 
 export async function historyRows(queries: Queries, site: string) {
-  const rows = await queries.many<{ seq: number; words: string; id: string; name: string; at: Date; body: { kind: string; of?: number } }>(
+  const rows = await queries.many<{ seq: number; words: string; id: string; name: string; at: Date; body: { kind: Decision['kind']; of?: number } }>(
     `select d.seq, d.words, p.id, p.name, d.at, d.body from decision d join person p on p.id = d.by
       where d.site_id = $1 order by d.seq desc limit 500`,
     [site],
@@ -98,6 +98,6 @@ export async function historyRows(queries: Queries, site: string) {
   const undone = new Set<number>();
   for (const { seq, body } of rows) if (body.kind === 'undo' && body.of !== undefined && !undone.has(seq)) undone.add(body.of);
   return rows.map(({ seq, words, id, name, at, body }) => ({
-    seq, words, by: { id, name, initials: initials(name) }, at: at.toISOString(), undone: undone.has(seq), isStep: body.kind !== 'export-taken',
+    seq, words, by: { id, name, initials: initials(name) }, at: at.toISOString(), undone: undone.has(seq), isStep: !isFact(body),
   }));
 }

@@ -28,7 +28,8 @@ export async function applyImport(deps: Deps, site: string, importId: string, ch
     await assignPages(tx, site, importId, compared);
     const { by } = await tx.one<{ by: string }>(`update import set state = 'applied', applied_at = now() where id = $1 returning created_by as by`, [importId]);
     await tx.run('update site set current_import = $2 where id = $1', [site, importId]);
-    const version = chosen && compared ? await recordTaken(tx, site, before, compared, chosen) : before;
+    const taken = chosen && compared ? await recordTaken(tx, site, before, compared, chosen) : before;
+    const version = await recordCrawled(tx, site, importId, taken, chosen?.by.id ?? by);
     await placeTouches(deps, tx, site, importId);
     await announce(tx, { kind: 'draft', site, version, by: chosen?.by.name ?? '' });
     await compileSoon(tx, site, chosen?.by.id ?? by);
@@ -77,6 +78,25 @@ async function recordTaken(tx: Queries, site: string, before: number, { fileName
   }
   await tx.run('update site set version = $2 where id = $1', [site, version]);
   return version;
+}
+
+/** Addresses a crawled site answered at lead on to its pages. */
+async function recordCrawled(tx: Queries, site: string, importId: string, before: number, by: string): Promise<number> {
+  const rows = await tx.many<{ page: string; addresses: string[]; host: string }>(
+    `select f.page_id as page, array_agg(c.address order by c.address) as addresses, min(i.file_name) as host
+       from crawled_address c join source_file f using (import_id, path) join import i on i.id = c.import_id
+      where c.import_id = $1 and f.page_id is not null group by f.page_id`,
+    [importId],
+  );
+  const host = rows[0]?.host;
+  if (host === undefined) return before;
+  const decision: Decision = { kind: 'crawled', import: importId, from: Object.fromEntries(rows.map(({ page, addresses }) => [page, addresses])) };
+  const count = rows.reduce((sum, { addresses }) => sum + addresses.length, 0);
+  await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [
+    site, before + 1, JSON.stringify(decision), `Crawled from ${host}: ${count === 1 ? '1 old address leads' : `${count} old addresses lead`} on to a page`, by,
+  ]);
+  await tx.run('update site set version = $2 where id = $1', [site, before + 1]);
+  return before + 1;
 }
 
 /** Where every touch stands in this import; what compiling asks instead of looking through all pages. */

@@ -1,4 +1,4 @@
-/** The import as a job: spool the upload, read it, put the site on it; or clear everything away. */
+/** The import as a job: spool the upload or crawl the site, read it, put the site on it; or clear everything away. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { createWriteStream } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
@@ -11,19 +11,21 @@ import type { Deps } from '../../deps.ts';
 import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
 import { applyImport } from './applyImport.ts';
 import { clearImport } from './clearImport.ts';
+import { readCrawl } from './crawl/readCrawl.ts';
 import { folderSource } from './folderSource.ts';
 import { readImport } from './readImport.ts';
 import { zipSource } from './zipSource.ts';
 
-const body = z.object({ import: z.uuid(), folder: z.string().optional() });
+const body = z.object({ import: z.uuid(), folder: z.string().optional(), crawl: z.url().optional() });
 
 export function importJob(deps: Deps): JobHandler {
   return {
     async run(job) {
-      const { import: importId, folder } = body.parse(job.body);
+      const { import: importId, folder, crawl } = body.parse(job.body);
       await clearImport(deps, importId);
       await deps.db.run(`update import set state = 'reading' where id = $1`, [importId]);
-      if (folder === undefined) await readUpload(deps, importId, job);
+      if (crawl !== undefined) await readCrawl(deps, importId, new URL(crawl), job);
+      else if (folder === undefined) await readUpload(deps, importId, job);
       else await readImport(deps, importId, await folderSource(folder, deps.config.limits), job);
       await settle(deps, job.site, importId);
     },

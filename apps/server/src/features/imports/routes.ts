@@ -5,6 +5,7 @@ import { applyImport, dropReview } from './applyImport.ts';
 import { importReview } from './review.ts';
 import { placeOf, survey } from './survey.ts';
 import { takeUpload } from './upload.ts';
+import { takeCrawl } from './crawl/takeCrawl.ts';
 
 export function importsRoutes(routes: Routes, deps: Deps): void {
   routes.on(importsApi.start, ({ req, params, query, person }) => {
@@ -13,6 +14,7 @@ export function importsRoutes(routes: Routes, deps: Deps): void {
       site: params.site, by: person.id, fileName: query.fileName, declaredBytes: length === undefined ? undefined : Number(length), stream: req,
     });
   });
+  routes.on(importsApi.crawl, ({ params, body, person }) => takeCrawl(deps, { site: params.site, by: person.id, address: body.address }));
   routes.on(importsApi.place, ({ params, query }) => placeOf(deps.db, params.site, query.path, query.href));
   routes.on(importsApi.review, ({ params }) => importReview(deps, params.site));
   routes.on(importsApi.apply, async ({ params, body, person }) => ({ version: await applyImport(deps, params.site, body.import, { by: person, import: body.import, version: body.version, choices: body.choices }) }));

@@ -7,8 +7,8 @@ import type { Queries } from '../../db/database.ts';
 import { contentBytes } from '../contents.ts';
 
 export async function survey(queries: Queries, site: string): Promise<Survey> {
-  const current = await queries.maybeOne<{ id: string; fileName: string }>(
-    'select i.id, i.file_name as "fileName" from site s join import i on i.id = s.current_import where s.id = $1', [site],
+  const current = await queries.maybeOne<{ id: string; fileName: string; crawledFrom: string | null }>(
+    'select i.id, i.file_name as "fileName", i.crawled_from as "crawledFrom" from site s join import i on i.id = s.current_import where s.id = $1', [site],
   );
   if (!current) throw new DomainError('nothing-imported');
   const files = await queries.many<{
@@ -33,6 +33,7 @@ export async function survey(queries: Queries, site: string): Promise<Survey> {
   const sum = (pick: (file: (typeof files)[number]) => number | null) => files.reduce((total, file) => total + (pick(file) ?? 0), 0);
   return {
     fileName: current.fileName,
+    crawledFrom: current.crawledFrom,
     pages: files.flatMap((file) => file.page === null ? [] : [{
       id: file.page, sourcePath: file.path, address: addressOfFile(file.path), title: file.title, language: file.language,
       sizeBytes: file.sizeBytes, linksOut: (file.linksInside ?? 0) + (file.linksOutside ?? 0), deadLinks: file.dead,

@@ -74,7 +74,7 @@ describe('the worklist', () => {
   const kinds = ['first', 'second'].map((code) => ({ code, severity: 'look' as const, title: `Kind ${code}`, how: '', source: '' }));
   const by = { id: 'x', name: 'Ines Marlow', initials: 'IM' };
   const snags: Snags = { version: 1, isCurrent: true, kinds, snags: [snag('z', 'second', 'look'), snag('a', 'first', 'look'), snag('m', 'first', 'must'), snag('d', 'first', 'must', { dismissed: { reason: 'r', by, at: '' } })] };
-  const survey = { fileName: '', pages: [], assets: [], links: { inside: 0, outside: 0, dead: [] }, notes: [], totalBytes: 0 };
+  const survey = { fileName: '', crawledFrom: null, pages: [], assets: [], links: { inside: 0, outside: 0, dead: [] }, notes: [], totalBytes: 0 };
   const keys = (view: 'must' | 'look' | 'dismissed') => rowsOf(view).items({ survey, snags }).map(({ key }) => key);
 
   it('stands under the heads of its kinds, in the order of the checks', () => {

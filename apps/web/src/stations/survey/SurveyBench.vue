@@ -30,7 +30,7 @@ function kindOf(type: string): string {
 
 <template>
   <h1 class="title-face">What came in</h1>
-  <p class="quiet">from “{{ survey.fileName }}”, kept byte for byte</p>
+  <p class="quiet">{{ survey.crawledFrom ? `crawled from ${survey.crawledFrom}; links lead to the files here` : `from “${survey.fileName}”, kept byte for byte` }}</p>
   <dl class="facts">
     <dt>Pages</dt><dd>{{ figure(survey.pages.length) }}</dd>
     <template v-for="[kind, sum] in kinds" :key="kind"><dt>{{ kind }}</dt><dd>{{ figure(sum.files) }}<span class="quiet bytes">{{ size(sum.bytes) }}</span></dd></template>
@@ -40,7 +40,7 @@ function kindOf(type: string): string {
   </dl>
   <template v-if="item">
     <hr class="rule" />
-    <h2 class="heading"><span class="address">/{{ item.source.path }}</span></h2>
+    <h2 class="heading"><span class="address">{{ item.source.path.replace(/^\/?/, '/') }}</span></h2>
     <p v-if="item.source.note">{{ item.source.note }}</p>
     <template v-else-if="page">
       <p>{{ page.title ?? 'This page has no title. Write one under Pages.' }}</p>

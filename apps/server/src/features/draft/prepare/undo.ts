@@ -1,6 +1,6 @@
 /** Taking decisions back, and doing them again. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { stepsAvailable, type Decision, type RecordedDecision } from '@fastigium/core/site';
+import { isFact, stepsAvailable, type Decision, type RecordedDecision } from '@fastigium/core/site';
 import { draftWith, refuseSharedAddress } from './addresses.ts';
 import type { Prepared, Situation } from './situation.ts';
 
@@ -11,7 +11,7 @@ export async function prepareUndo(situation: Situation, of: number): Promise<Pre
     if (decision.kind === 'undo' && !undone.has(seq)) undone.add(decision.of);
   }
   const meant = decisions.find(({ seq }) => seq === of);
-  if (!meant || undone.has(of) || meant.decision.kind === 'export-taken') throw new DomainError('nothing-to-undo');
+  if (!meant || undone.has(of) || isFact(meant.decision)) throw new DomainError('nothing-to-undo');
   const { words } = await tx.one<{ words: string }>('select words from decision where site_id = $1 and seq = $2', [site, of]);
   const decision: Decision = { kind: 'undo', of };
   // What was decided since may stand where this would go back to.

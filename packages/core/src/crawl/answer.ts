@@ -1,0 +1,65 @@
+/** A page or style sheet as a running site answers it: its text, and where it leads. */
+import { baseHref, cssUrls, decodeSource, parseForReading, readDocument } from '../html/index.ts';
+
+export type AnswerKind = 'page' | 'style';
+
+export interface Answer {
+  readonly bytes: Uint8Array;
+  readonly kind: AnswerKind;
+  /** Absolute address it answered at. */
+  readonly url: string;
+  /** The `charset` of its Content-Type; a browser believes it more than the page (HTML standard, section 13.2.3.2). */
+  readonly charset: string | undefined;
+}
+
+const utf8 = new TextEncoder();
+
+/**
+ * The bytes as they mean the same without the header: where the header names another encoding than the
+ * page, and letters would change, the page becomes UTF-8 with a byte order mark, which says so itself.
+ */
+export function settleEncoding({ bytes, kind, charset }: Answer): { bytes: Uint8Array; recoded: boolean } {
+  const own = decodeSource(bytes);
+  if (charset === undefined || own.encodingSource === 'bom') return { bytes, recoded: false };
+  let served: string;
+  try {
+    served = new TextDecoder(charset, { ignoreBOM: true }).decode(bytes);
+  } catch {
+    // No encoding of that name: a browser falls back to the page's own as well.
+    return { bytes, recoded: false };
+  }
+  if (served === own.text) return { bytes, recoded: false };
+  return { bytes: utf8.encode(kind === 'page' || served.charCodeAt(0) !== 0xfeff ? `\uFEFF${served}` : served), recoded: true };
+}
+
+/** What a form sends its fields to is asked for by people, never by a crawler. */
+const SENDS = new Set(['form', 'button', 'input']);
+
+/** Every absolute address it refers to, each once, without fragments. */
+export function leadsTo({ kind, url }: Pick<Answer, 'kind' | 'url'>, bytes: Uint8Array): string[] {
+  const found = new Set<string>();
+  const add = (href: string, base: string) => {
+    const target = parse(href, base);
+    if (target === undefined) return;
+    target.hash = '';
+    found.add(target.href);
+  };
+  if (kind === 'style') for (const each of cssUrls(decodeSource(bytes).text)) add(each.url, url);
+  else {
+    const document = parseForReading(bytes);
+    const written = baseHref(document);
+    const base = written === undefined ? url : (parse(written, url)?.href ?? url);
+    for (const { href, element, attribute } of readDocument(document).links) {
+      if (!SENDS.has(element) || attribute === 'src') add(href, base);
+    }
+  }
+  return [...found];
+}
+
+function parse(href: string, base: string): URL | undefined {
+  try {
+    return new URL(href, base);
+  } catch {
+    return undefined;
+  }
+}
