@@ -37,7 +37,7 @@ const PORTS = 9;
 async function main() {
   const options = readOptions();
   checkNode();
-  needDebianPackages(['postgresql']);
+  needDebianPackages(['postgresql', 'chromium']);
   needNpmPackages(root);
   const { dataFolder, startCluster } = await import('./lib/cluster.mjs');
   const { isFree, startProgram } = await import('./lib/processes.mjs');
@@ -93,7 +93,7 @@ async function main() {
       ...environment, ...Object.fromEntries(Object.entries(process.env).filter(([name]) => name in environment)),
       FASTIGIUM_DATABASE_URL: cluster.url, FASTIGIUM_SECRET: secrets.secret, FASTIGIUM_SEAL_KEY: secrets.sealKey,
       FASTIGIUM_PORT: String(ports.app), FASTIGIUM_PREVIEW_PORT: String(ports.preview),
-      FASTIGIUM_WEB_FOLDER: join(root, 'apps/web/dist'), FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'warn',
+      FASTIGIUM_WEB_FOLDER: join(root, 'apps/web/dist'), FASTIGIUM_CHROMIUM: '/usr/bin/chromium', FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'warn',
       ...(options.empty ? {} : { FASTIGIUM_DEMO_FOLDER: join(root, 'demo/lanternmoor') }),
     });
     say(`\nFastigium is ready:  http://localhost:${ports.app}/`);

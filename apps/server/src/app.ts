@@ -12,6 +12,7 @@ import { importsRoutes } from './features/imports/routes.ts';
 import { jobsRoutes } from './features/jobs/routes.ts';
 import { peopleRoutes } from './features/people/routes.ts';
 import type { PreviewLinks } from './features/previews/links.ts';
+import { picturesRoutes } from './features/pictures/routes.ts';
 import { previewsRoutes } from './features/previews/routes.ts';
 import { releasesRoutes } from './features/releases/routes.ts';
 import { personById } from './features/people/people.ts';
@@ -69,6 +70,7 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   draftRoutes(routes, deps);
   snagsRoutes(routes, deps);
   previewsRoutes(routes, parts.previews);
+  picturesRoutes(routes, deps);
   releasesRoutes(routes, deps);
   addressRoutes(routes, deps);
   hostingRoutes(routes, deps);

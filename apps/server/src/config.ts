@@ -43,6 +43,8 @@ const environment = z.object({
   FASTIGIUM_IMPORT_MAX_BYTES: size.default(IMPORT_LIMITS.totalBytes),
   FASTIGIUM_FILE_MAX_BYTES: size.default(IMPORT_LIMITS.fileBytes),
   FASTIGIUM_PAGE_MAX_BYTES: size.default(IMPORT_LIMITS.pageBytes),
+  /** Chromium's program, for pictures of pages; without one there are none. */
+  FASTIGIUM_CHROMIUM: z.string().optional(),
   FASTIGIUM_JOB_LEASE_SECONDS: z.coerce.number().min(1).default(10),
   /** Seals passwords and keys in the database. Without one, what is sealed ends with the process. */
   FASTIGIUM_SEAL_KEY: z.string().regex(/^[0-9a-f]{64}$/).default(() => randomBytes(32).toString('hex')),
@@ -98,6 +100,7 @@ export interface Config {
   readonly workerThreads: number;
   readonly limits: ImportLimits;
   readonly crawl: CrawlLimits;
+  readonly chromium: string | undefined;
   readonly jobLeaseSeconds: number;
   readonly sealKey: Buffer;
   readonly world: WorldConfig;
@@ -150,6 +153,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
       addresses: e.FASTIGIUM_CRAWL_MAX_ADDRESSES, totalMs: e.FASTIGIUM_CRAWL_MAX_MINUTES * 60_000,
       perSecond: e.FASTIGIUM_CRAWL_PER_SECOND, answerMs: e.FASTIGIUM_CRAWL_ANSWER_SECONDS * 1000,
     }),
+    chromium: e.FASTIGIUM_CHROMIUM,
     jobLeaseSeconds: e.FASTIGIUM_JOB_LEASE_SECONDS,
     sealKey: Buffer.from(e.FASTIGIUM_SEAL_KEY, 'hex'),
     world: Object.freeze({

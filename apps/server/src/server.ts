@@ -15,9 +15,10 @@ import type { Deps } from './deps.ts';
 import { certificateJob } from './features/address/certificateJob.ts';
 import { startLooking } from './features/address/schedule.ts';
 import { importJob } from './features/imports/importJob.ts';
+import { pictureJob, picturesSoon } from './features/pictures/pictureJob.ts';
 import { publishJob } from './features/releases/publishJob.ts';
 import { checkDraft } from './features/snags/checkDraft.ts';
-import { startWorker } from './jobs/queue.ts';
+import { startWorker, type JobHandler, type JobRun } from './jobs/queue.ts';
 import { previewLinks } from './features/previews/links.ts';
 import { createPreviewApp } from './features/previews/previewApp.ts';
 import { sealWith } from './secrets.ts';
@@ -65,9 +66,10 @@ export async function startServer(config: Config, options: { log: Logger; migrat
   ports.preview = await open(servers[1], config.previewPort);
   const worker = startWorker(db, feed, {
     import: importJob(deps),
-    publish: publishJob(deps),
+    publish: afterwards(publishJob(deps), (job) => picturesSoon(deps, job.site, job.id)),
     certificate: certificateJob(deps),
-    compile: { run: async (job) => void (await checkDraft(deps, job.site, { signal: job.signal, report: job.report })) },
+    compile: afterwards({ run: async (job) => void (await checkDraft(deps, job.site, { signal: job.signal, report: job.report })) }, (job) => picturesSoon(deps, job.site, job.id)),
+    pictures: pictureJob(deps, links),
   }, { leaseSeconds: config.jobLeaseSeconds, concurrency: JOBS_AT_ONCE, log });
 
   const looking = startLooking(deps, log);
@@ -89,6 +91,17 @@ export async function startServer(config: Config, options: { log: Logger; migrat
       await threads.close();
       await feed.close();
       await db.close();
+    },
+  };
+}
+
+/** A job that another one follows, where it ends well. */
+function afterwards(handler: JobHandler, next: (job: JobRun) => Promise<void>): JobHandler {
+  return {
+    ...handler,
+    async run(job) {
+      await handler.run(job);
+      await next(job);
     },
   };
 }

@@ -6,6 +6,7 @@ import { importsApi } from './api/imports.ts';
 import { jobsApi } from './api/jobs.ts';
 import { pagesApi } from './api/pages.ts';
 import { peopleApi } from './api/people.ts';
+import { picturesApi } from './api/pictures.ts';
 import { releasesApi } from './api/releases.ts';
 import { sessionApi } from './api/session.ts';
 import { sitesApi } from './api/sites.ts';
@@ -19,6 +20,7 @@ export const api = {
   imports: importsApi,
   draft: draftApi,
   pages: pagesApi,
+  pictures: picturesApi,
   snags: snagsApi,
   releases: releasesApi,
   address: addressApi,

@@ -10,6 +10,7 @@ interface Spec<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A 
   query?: Q;
   body?: B;
   streams?: string;
+  gives?: string;
   answer: A;
   status?: 200 | 201 | 202;
 }
@@ -31,6 +32,7 @@ export function endpoint<
     query: spec.query ?? (nothing as unknown as Q),
     body: spec.body ?? (nothing as unknown as B),
     ...(spec.streams === undefined ? {} : { streams: spec.streams }),
+    ...(spec.gives === undefined ? {} : { gives: spec.gives }),
     answer: spec.answer,
     status: spec.status ?? 200,
   };

@@ -26,6 +26,8 @@ export interface Endpoint<
   /** What a JSON body holds; endpoints that take a stream name its media type instead. */
   readonly body: Body;
   readonly streams?: string;
+  /** Media type of an answer that is no JSON. */
+  readonly gives?: string;
   readonly answer: Answer;
   readonly status: 200 | 201 | 202;
 }

@@ -22,6 +22,8 @@ function operationOf(id: string, endpoint: Endpoint): Json {
   const json = (schema: z.ZodType, io: 'input' | 'output') => ({ content: { 'application/json': { schema: schemaOf(schema, io) } } });
   const hasBody = endpoint.method === 'POST' && Object.keys((schemaOf(endpoint.body, 'input') as { properties?: Json }).properties ?? {}).length > 0;
   const isStream = endpoint.path.endsWith('/events');
+  const answer = isStream ? { content: { 'text/event-stream': { schema: schemaOf(endpoint.answer, 'output') } } }
+    : endpoint.gives !== undefined ? { content: { [endpoint.gives]: { schema: { type: 'string', format: 'binary' } } } } : json(endpoint.answer, 'output');
   return {
     operationId: id,
     summary: endpoint.summary,
@@ -32,7 +34,7 @@ function operationOf(id: string, endpoint: Endpoint): Json {
     responses: {
       [endpoint.status]: {
         description: 'Done',
-        ...(isStream ? { content: { 'text/event-stream': { schema: schemaOf(endpoint.answer, 'output') } } } : json(endpoint.answer, 'output')),
+        ...answer,
       },
       default: { description: 'An error, in words with the next step', ...json(errorAnswer, 'output') },
     },

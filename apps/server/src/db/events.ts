@@ -12,6 +12,7 @@ export type News =
   | { readonly kind: 'draft'; readonly site: string; readonly version: number; readonly by: string }
   | { readonly kind: 'release'; readonly site: string }
   | { readonly kind: 'snags'; readonly site: string }
+  | { readonly kind: 'pictures'; readonly site: string }
   | { readonly kind: 'address'; readonly site: string };
 
 /** Sent when the transaction commits, and not at all when it does not. */

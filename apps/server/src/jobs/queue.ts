@@ -13,7 +13,7 @@ import type { Logger } from 'pino';
 import type { Database, Queries } from '../db/database.ts';
 import { announce, type NewsFeed } from '../db/events.ts';
 
-export type JobKind = 'import' | 'publish' | 'compile' | 'certificate';
+export type JobKind = 'import' | 'publish' | 'compile' | 'certificate' | 'pictures';
 
 export interface JobRun {
   readonly id: string;
@@ -32,6 +32,8 @@ export interface JobHandler {
   undo?(job: { id: string; site: string; body: unknown }, error: DomainError): Promise<void>;
 }
 
+/** One at a time in a process and behind everything else: nobody waits for them, and they take long. */
+const UNHURRIED: readonly JobKind[] = ['pictures'];
 const MOST_ATTEMPTS = 3;
 /** Progress is written at most this often; people cannot read faster. */
 const REPORT_EVERY_MS = 200;
@@ -79,7 +81,7 @@ export function startWorker(
   options: { leaseSeconds: number; concurrency: number; log: Logger },
 ): Worker {
   const worker = randomUUID();
-  const running = new Map<string, { controller: AbortController; ended: Promise<void> }>();
+  const running = new Map<string, { kind: JobKind; controller: AbortController; ended: Promise<void> }>();
   let stopped = false;
   let taking = false;
   let again = false;
@@ -89,10 +91,10 @@ export function startWorker(
       `update job set state = 'running', worker = $1, attempts = attempts + 1,
               leased_until = now() + make_interval(secs => $2)
         where id = (select id from job
-                     where (state = 'waiting' or (state = 'running' and leased_until < now()))
-                     order by created_at for update skip locked limit 1)
+                     where (state = 'waiting' or (state = 'running' and leased_until < now())) and kind <> all($3)
+                     order by kind = any($4), created_at for update skip locked limit 1)
        returning id, site_id as site, kind, body, attempts, cancelled_by as "cancelledBy"`,
-      [worker, options.leaseSeconds],
+      [worker, options.leaseSeconds, UNHURRIED.filter((kind) => [...running.values()].some((each) => each.kind === kind)), UNHURRIED],
     );
   }
 
@@ -113,7 +115,7 @@ export function startWorker(
             running.delete(job.id);
             void look();
           });
-          running.set(job.id, { controller, ended });
+          running.set(job.id, { kind: job.kind, controller, ended });
         }
       } while (again && !stopped);
     } catch (error) {

@@ -20,6 +20,8 @@ export const useSite = defineStore('site', () => {
   const tick = ref(0);
   /** The same for what the checks found. */
   const snagTick = ref(0);
+  /** The same for pictures of pages. */
+  const pictureTick = ref(0);
   /** The same for what only the Address station shows: looks at the world change nothing in the draft. */
   const addressTick = ref(0);
   const jobs = ref(new Map<string, Job>());
@@ -104,10 +106,12 @@ export const useSite = defineStore('site', () => {
       else next.set(job.id, job);
       jobs.value = next;
       if (ended && job.kind === 'certificate') await refreshAddress();
-      else if (ended && job.kind !== 'compile') await refresh();
+      else if (ended && job.kind !== 'compile' && job.kind !== 'pictures') await refresh();
       if (ended && job.error && job.kind !== 'import') notices.problem(new DomainError(job.error.code, job.error.details));
     } else if (event.kind === 'address') {
       await refreshAddress();
+    } else if (event.kind === 'pictures') {
+      pictureTick.value += 1;
     } else if (event.kind === 'snags') {
       await refreshSnags();
     } else {
@@ -144,7 +148,7 @@ export const useSite = defineStore('site', () => {
 
   const runningJob = (kind: Job['kind']) => computed(() => [...jobs.value.values()].find((job) => job.kind === kind));
   return {
-    id, overview, changes, tick, snagTick, addressTick, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
+    id, overview, changes, tick, snagTick, pictureTick, addressTick, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
     importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'),
   };
 });

@@ -3,7 +3,7 @@ import { endpoint } from '../define.ts';
 import { done, id, instant, siteParams } from './common.ts';
 import { errorAnswer } from '../errors.ts';
 
-export const JOB_KINDS = ['import', 'publish', 'compile', 'certificate'] as const;
+export const JOB_KINDS = ['import', 'publish', 'compile', 'certificate', 'pictures'] as const;
 export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
 
 export const progress = z.object({
@@ -36,6 +36,7 @@ export const siteEvent = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('draft'), version: z.number().int(), by: z.string() }),
   z.object({ kind: z.literal('release') }),
   z.object({ kind: z.literal('snags') }),
+  z.object({ kind: z.literal('pictures') }),
   z.object({ kind: z.literal('address') }),
 ]);
 export type SiteEvent = z.infer<typeof siteEvent>;

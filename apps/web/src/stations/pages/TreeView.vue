@@ -19,7 +19,7 @@ import { dropped, stepped } from './placing.ts';
 import type { Pages } from './pages.ts';
 
 const props = defineProps<{ tree: Pages }>();
-const GRID = 'minmax(0, 5fr) minmax(0, 4fr) minmax(0, 3fr)';
+const GRID = 'minmax(0, 5fr) minmax(0, 4fr) minmax(0, 3fr) 46px';
 const site = useSite();
 const session = useSession();
 const route = useRoute();
@@ -91,7 +91,7 @@ async function show(made: string | undefined): Promise<void> {
           </template>
         </template>
       </LedgerHead>
-      <LedgerColumns :grid="GRID" :columns="[{ label: 'Page' }, { label: 'Address' }, { label: 'Where it shows' }]" />
+      <LedgerColumns :grid="GRID" :columns="[{ label: 'Page' }, { label: 'Address' }, { label: 'Where it shows' }, { label: '' }]" />
       <LedgerList
         ref="list" v-model="selected" :items="rows" :key-of="(row) => row.id" :row-height="39" label="Pages" :depth-of="(row) => row.depth" :can-drag="session.mayEdit && search === ''"
         @pick="benchOpen = true" @enter="work" @key="onKey" @drop="onDrop"

@@ -1,17 +1,23 @@
 <script setup lang="ts">
-/** The evidence of a change: its source, before and after. */
+/** The evidence of a change: how the page looks and its source, before and after. */
 import { releasesApi, type Change, type Evidence } from '@fastigium/contracts/api/releases';
-import { ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import { size } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
+import { usePictures } from '../../stores/pictures.ts';
 import { useSite } from '../../stores/site.ts';
 import DraftProof from '../shared/DraftProof.vue';
 
 const props = defineProps<{ change: Change }>();
 const site = useSite();
 const notices = useNotices();
+const pictures = usePictures();
 const evidence = ref<Evidence>();
+const path = computed(() => props.change.key.replace(/^file:/, ''));
+const looks = computed(() => ([['as it is live', pictures.ofFile('live', path.value)], ['as it will be', pictures.ofFile('draft', path.value)]] as const).flatMap(([words, source]) => (source === undefined ? [] : [[words, source] as const])));
+/** One picture twice shows nothing, and one alone nothing that the preview does not. */
+const differ = computed(() => looks.value.length === 2 && looks.value[0]?.[1] !== looks.value[1]?.[1]);
 
 watch(() => site.changes, async () => {
   if (site.id === undefined || !props.change.key.startsWith('file:')) return;
@@ -28,6 +34,9 @@ watch(() => site.changes, async () => {
     <h2 class="quiet">{{ change.subject }}, {{ change.group === 'redirects' ? 'asked of the draft' : evidence?.kind === 'source' ? 'source' : 'file' }}</h2>
     <DraftProof v-if="change.group === 'redirects'" :address="change.subject" />
     <template v-else-if="evidence">
+      <div v-if="differ" class="looks">
+        <figure v-for="[words, source] in looks" :key="words"><figcaption class="quiet">{{ words }}</figcaption><a :href="source" target="_blank" rel="noopener"><img :src="source" :alt="`${change.subject}, ${words}`" /></a></figure>
+      </div>
       <div v-if="evidence.kind === 'source'" class="lines">
         <div v-for="(line, index) in evidence.lines" :key="index" class="line" :class="{ minus: line.sign === '-', plus: line.sign === '+' }"><span aria-hidden="true">{{ line.sign }}</span> {{ line.text }}</div>
       </div>
@@ -38,8 +47,11 @@ watch(() => site.changes, async () => {
 </template>
 
 <style scoped>
-.evidence { flex: none; max-height: 34%; overflow: auto; padding: 10px 20px 14px; border-top: 1px solid var(--stone-3); background: var(--paper); }
+.evidence { flex: none; max-height: 52%; overflow: auto; padding: 10px 20px 14px; border-top: 1px solid var(--stone-3); background: var(--paper); }
 h2 { font-weight: 400; margin: 0 0 6px; }
+.looks { display: grid; grid-template-columns: 1fr 1fr; gap: 16px; margin-bottom: 10px; }
+figure { margin: 0; display: grid; gap: 2px; align-content: start; }
+figure img { width: 100%; max-height: 190px; object-fit: cover; object-position: top; border: var(--line); border-radius: 3px; display: block; }
 .lines { border: var(--line); }
 .line { font-family: var(--face-address); font-size: 12px; line-height: 20px; padding-inline: 8px; white-space: pre-wrap; overflow-wrap: anywhere; min-height: 6px; }
 .minus { background: var(--madder-tint); }

@@ -1,0 +1,102 @@
+/** Taking pictures of a draft's pages: only of those whose look there is none of, while the draft stands still. */
+import { addressOfFile } from '@fastigium/core/address';
+import { openPhotographer, type Photographer } from '../../adapters/browser/browser.ts';
+import type { Queries } from '../../db/database.ts';
+import { announce } from '../../db/events.ts';
+import type { Deps } from '../../deps.ts';
+import { enqueue, type JobHandler, type JobRun } from '../../jobs/queue.ts';
+import { sha256 } from '../../threads/tasks.ts';
+import type { PreviewLinks } from '../previews/links.ts';
+import { looksOf } from './looks.ts';
+
+const AT_ONCE = 2;
+/** Shown as they come, but not one by one. */
+const TELL_EVERY_MS = 2000;
+
+/** After every change; one that waits already will see this change too. */
+export async function picturesSoon(deps: Deps, site: string, afterJob: string): Promise<void> {
+  if (deps.config.chromium === undefined) return;
+  await deps.db.transaction(async (tx) => {
+    const waiting = await tx.maybeOne(`select 1 from job where site_id = $1 and kind = 'pictures' and state = 'waiting' limit 1`, [site]);
+    if (waiting) return;
+    const { by } = await tx.one<{ by: string }>('select created_by as by from job where id = $1', [afterJob]);
+    await enqueue(tx, { kind: 'pictures', site, body: {}, by });
+  });
+}
+
+export function pictureJob(deps: Deps, links: PreviewLinks): JobHandler {
+  return {
+    async run(job) {
+      const { config: { chromium: program }, db } = deps;
+      const state = await db.maybeOne<{ version: number; shards: string[] }>('select version, shards from check_state where site_id = $1', [job.site]);
+      if (program === undefined || !state) return;
+      const looks = await looksOf(db, job.site, state.shards);
+      const wanted = await db.transaction((tx) => keepLooks(tx, job.site, state.shards, looks));
+      if (wanted.length === 0) return;
+      const { origins } = links.create(job.site);
+      const photographer = await openPhotographer(program, '*.preview.localhost');
+      try {
+        await takeAll(deps, job, { photographer, origin: origins.seen, version: state.version, wanted });
+      } finally {
+        await photographer.close();
+      }
+    },
+  };
+}
+
+interface Wanted {
+  readonly path: string;
+  readonly look: string;
+}
+
+/** Notes how the draft looks, and the live site where it is the same; what no page looks like any more goes. */
+async function keepLooks(tx: Queries, site: string, shards: readonly string[], looks: ReadonlyMap<string, string>): Promise<Wanted[]> {
+  await tx.run('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`looks ${site}`]);
+  const rows = [[...looks.keys()], [...looks.values()]];
+  await tx.run('delete from page_look where site_id = $1 and release_id is null', [site]);
+  await tx.run('insert into page_look (site_id, path, look) select $1, * from unnest($2::text[], $3::text[])', [site, ...rows]);
+  const live = await tx.maybeOne<{ id: string }>('select r.id from site s join release r on r.id = s.live_release where s.id = $1 and r.shards = $2::text[]', [site, [...shards]]);
+  if (live) {
+    await tx.run('delete from page_look where site_id = $1 and release_id is not null', [site]);
+    await tx.run('insert into page_look (site_id, release_id, path, look) select $1, $2, * from unnest($3::text[], $4::text[])', [site, live.id, ...rows]);
+  }
+  await tx.run('delete from page_picture p where site_id = $1 and not exists (select 1 from page_look l where l.site_id = p.site_id and l.look = p.look)', [site]);
+  return tx.many<Wanted & Record<string, unknown>>(
+    `select l.path, l.look from page_look l left join page_picture p using (site_id, look)
+      where l.site_id = $1 and l.release_id is null and p.look is null order by length(l.path), l.path`,
+    [site],
+  );
+}
+
+async function takeAll(
+  deps: Deps, job: JobRun, { photographer, origin, version, wanted }: { photographer: Photographer; origin: string; version: number; wanted: readonly Wanted[] },
+): Promise<void> {
+  const waiting = [...wanted].reverse();
+  let done = 0;
+  let toldMs = performance.now();
+  let stands = true;
+  const takeOne = async ({ path, look }: Wanted) => {
+    const bytes = await photographer.take(origin + addressOfFile(path)).catch(() => null);
+    job.signal.throwIfAborted();
+    // What was taken after somebody changed the draft may be a picture of something else; the next job sees to it.
+    const now = await deps.db.one<{ version: number }>('select version from site where id = $1', [job.site]);
+    stands &&= now.version === version;
+    if (!stands) return;
+    await deps.db.run('insert into page_picture (site_id, look, bytes, hash) values ($1, $2, $3, $4) on conflict do nothing', [job.site, look, bytes, bytes && sha256(bytes)]);
+    done += 1;
+    job.report({ step: 'Taking pictures', done, total: wanted.length, unit: 'pages' });
+    if (performance.now() - toldMs < TELL_EVERY_MS) return;
+    toldMs = performance.now();
+    await announce(deps.db, { kind: 'pictures', site: job.site });
+  };
+  const work = async () => {
+    for (let next = waiting.pop(); next !== undefined && stands; next = waiting.pop()) {
+      job.signal.throwIfAborted();
+      await takeOne(next);
+    }
+  };
+  const results = await Promise.allSettled(Array.from({ length: AT_ONCE }, work));
+  const failed = results.find((result) => result.status === 'rejected');
+  await announce(deps.db, { kind: 'pictures', site: job.site });
+  if (failed) throw failed.reason;
+}

@@ -1,0 +1,97 @@
+/** Pictures of pages by Debian's Chromium: taken once for each look, of nothing but the site, and kept apart from what is live. */
+import type { Job } from '@fastigium/contracts/api/jobs';
+import type { Pictures } from '@fastigium/contracts/api/pictures';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { setTimeout as pause } from 'node:timers/promises';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openHouse, zip, type House } from '../harness.ts';
+
+const html = (title: string, body: string, head = '') => `<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${title}</title><meta name="description" content="A page of a test, about ${title}, and about nothing else that matters."><link rel="stylesheet" href="/style.css">${head}</head><body>${body}</body></html>`;
+
+let house: House;
+let site: string;
+beforeAll(async () => {
+  house = await openHouse({ env: { FASTIGIUM_CHROMIUM: '/usr/bin/chromium' } });
+  site = await house.owner.newSite('Pictured');
+}, 60_000);
+afterAll(() => house.stop());
+
+const pictures = async () => (await house.owner.get<Pictures>(`/api/sites/${site}/pictures`)).body;
+const taken = async (since: number): Promise<Pictures> => {
+  for (let tries = 0; tries < 600; tries += 1) {
+    const jobs = await house.server.deps.db.many<{ state: Job['state'] }>(`select state from job where site_id = $1 and kind in ('pictures', 'compile', 'publish')`, [site]);
+    const done = jobs.filter(({ state }) => state === 'done').length;
+    if (jobs.every(({ state }) => state !== 'waiting' && state !== 'running') && done > since) return pictures();
+    await pause(50);
+  }
+  throw new Error('no picture was taken');
+};
+const jobsDone = async () => (await house.server.deps.db.one<{ n: number }>(`select count(*)::int as n from job where site_id = $1 and kind in ('pictures', 'compile', 'publish') and state = 'done'`, [site])).n;
+const picture = async (hash: string | undefined) => {
+  const response = await fetch(`${house.owner.base}/api/sites/${site}/pictures/${hash}`, { headers: { cookie: house.owner.cookie } });
+  return { status: response.status, type: response.headers.get('content-type'), bytes: Buffer.from(await response.arrayBuffer()) };
+};
+
+describe('a picture of each page', () => {
+  it('is taken after the checks, a JPEG 640 pixels wide, of the page as Chromium shows it', async () => {
+    await house.owner.bringIn(site, await zip({
+      'index.html': html('Home', '<h1>Home</h1><p><a href="/long/">Long</a>'), 'long/index.html': html('Long', '<h1>Long</h1><div style="height: 9000px"></div><a href="/">Home</a>'), 'style.css': 'body { background: #fff; color: #111 }',
+    }));
+    const { draft, live } = await taken(0);
+    expect(Object.keys(draft).sort()).toEqual(['index.html', 'long/index.html']);
+    expect(live).toEqual({});
+    const { pictureSize } = await import('@fastigium/core/picture');
+    const home = await picture(draft['index.html']);
+    expect(home).toMatchObject({ status: 200, type: 'image/jpeg' });
+    expect(pictureSize(home.bytes)).toEqual({ widthPx: 640, heightPx: 400 });
+    // Cut at 3,200 CSS pixels.
+    expect(pictureSize((await picture(draft['long/index.html'])).bytes)).toEqual({ widthPx: 640, heightPx: 1600 });
+  }, 60_000);
+
+  it('is of another look after a change of the page, a style sheet or the release, and only then', async () => {
+    const before = await pictures();
+    let done = await jobsDone();
+    await house.owner.publish(site);
+    const published = await taken(done + 1);
+    expect(published).toEqual({ draft: before.draft, live: before.draft });
+
+    done = await jobsDone();
+    const { id } = await house.owner.page(site, '/');
+    await house.owner.decide(site, { kind: 'title', page: id, title: 'Another title' });
+    const retitled = await taken(done + 1);
+    expect(retitled.live).toEqual(before.draft);
+    expect(retitled.draft['long/index.html']).toBe(before.draft['long/index.html']);
+    // A title is in no picture: the look is another, what it looks like the same.
+    expect(retitled.draft['index.html']).toBe(before.draft['index.html']);
+    expect((await house.server.deps.db.many('select look from page_picture where site_id = $1 and hash = $2', [site, before.draft['index.html']])).length).toBe(2);
+
+    done = await jobsDone();
+    await house.owner.bringIn(site, await zip({
+      'index.html': html('Home', '<h1>Home</h1><p><a href="/long/">Long</a>'), 'long/index.html': html('Long', '<h1>Long</h1><div style="height: 9000px"></div><a href="/">Home</a>'), 'style.css': 'body { background: #000; color: #eee }',
+    }));
+    const restyled = await taken(done + 1);
+    expect(restyled.draft['long/index.html']).not.toBe(before.draft['long/index.html']);
+    const [light, dark] = await Promise.all([picture(before.draft['long/index.html']), picture(restyled.draft['long/index.html'])]);
+    expect(light.bytes.equals(dark.bytes)).toBe(false);
+  }, 90_000);
+
+  it('asks nothing of anybody but the site: not of this machine, not of the application, not by script', async () => {
+    const asked: string[] = [];
+    const server = createServer((req, res) => { asked.push(req.url ?? ''); res.end(); });
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const elsewhere = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    const reach = [elsewhere, elsewhere.replace('127.0.0.1', 'localhost'), house.owner.base].map((origin) => `fetch('${origin}/by-fetch', { mode: 'no-cors' }).catch(() => {}); new Image().src = '${origin}/by-picture'; try { new WebSocket('${origin.replace('http', 'ws')}/by-socket') } catch {}`).join('\n');
+    const done = await jobsDone();
+    await house.owner.bringIn(site, await zip({ 'index.html': html('Curious', `<h1 id="h">Curious</h1><img src="${elsewhere}/picture.png" alt=""><iframe src="${elsewhere}/frame" title="x"></iframe><script>${reach}; alert('stop'); open('${elsewhere}/window'); location = '${elsewhere}/away'</script>`), 'style.css': '' }));
+    await taken(done + 1);
+    server.close();
+    expect(asked).toEqual([]);
+  }, 60_000);
+
+  it('is for those who may see the site', async () => {
+    const { draft } = await pictures();
+    const response = await fetch(`${house.owner.base}/api/sites/${site}/pictures/${Object.values(draft)[0] ?? 'f'.repeat(64)}`);
+    expect(response.status).toBe(401);
+  });
+});

@@ -1,0 +1,1 @@
+export { lookParts, type LookSources } from './look.ts';
