@@ -17,6 +17,8 @@ import { startCluster } from '../scripts/lib/cluster.mjs';
 const TOKEN = 'token-of-the-bench-host';
 
 export interface BenchHouse {
+  /** Where the application answers. */
+  readonly url: string;
   readonly deps: Deps;
   readonly owner: { readonly id: string; readonly name: string; readonly team: string };
   readonly folder: string;
@@ -29,16 +31,18 @@ export interface BenchHouse {
   stop(): Promise<void>;
 }
 
-export async function openBenchHouse(): Promise<BenchHouse> {
+export const OWNER = { name: 'Bench', email: 'bench@bench.example', password: 'a long enough one' };
+
+export async function openBenchHouse(env: Record<string, string> = {}): Promise<BenchHouse> {
   const folder = mkdtempSync(join(tmpdir(), 'fastigium-bench-'));
   chmodSync(folder, 0o755);
   const cluster = await (startCluster as (options: object) => Promise<{ url: string; stop(): Promise<void> }>)({ folder: join(folder, 'cluster') });
   const { child: standIns, environment } = await startStandIns(join(folder, 'host'));
   const server = await startServer(readConfig({
-    ...environment, FASTIGIUM_DATABASE_URL: cluster.url, FASTIGIUM_PORT: '0', FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_LOG_LEVEL: 'error',
+    ...environment, FASTIGIUM_DATABASE_URL: cluster.url, FASTIGIUM_PORT: '0', FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_LOG_LEVEL: 'error', ...env,
   }), { log: pino({ level: 'error' }), migrations: new URL('../apps/server/migrations', import.meta.url).pathname });
   const { deps } = server;
-  const owner = await createOwner(deps.db, { name: 'Bench', email: 'bench@bench.example', password: 'a long enough one' });
+  const owner = await createOwner(deps.db, OWNER);
 
   const ended = async (job: string) => {
     for (;;) {
@@ -49,7 +53,7 @@ export async function openBenchHouse(): Promise<BenchHouse> {
     }
   };
   return {
-    deps, owner, folder, ended,
+    url: `http://localhost:${server.port}`, deps, owner, folder, ended,
     async bringIn(name, from) {
       const { id } = await createSite(deps, owner.team, name);
       await ended(await importFolder(deps, { site: id, by: owner.id, folder: from, fileName: name }));

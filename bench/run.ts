@@ -2,7 +2,9 @@ import { parseArgs } from 'node:util';
 import type { Figure } from './figures.ts';
 import { firstLoadBench } from './firstLoad.ts';
 import { importBench } from './import.ts';
+import { ledgersBench } from './ledgers.ts';
 import { republishBench } from './republish.ts';
+import { surveyBench } from './survey.ts';
 
 // A real site of about a thousand pages that nobody here wrote, from Debian.
 const REAL_SITE = '/usr/share/doc/sqlite3';
@@ -11,7 +13,9 @@ const { values, positionals } = parseArgs({ allowPositionals: true, options: { j
 const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
   firstload: firstLoadBench,
   import: () => importBench(values.site ?? REAL_SITE),
+  survey: surveyBench,
   republish: republishBench,
+  ledgers: ledgersBench,
 };
 const names = positionals.length > 0 ? positionals : Object.keys(benches);
 const figures: Figure[] = [];
@@ -23,8 +27,9 @@ for (const name of names) {
   }
   for (const figure of await bench()) {
     figures.push(figure);
-    const value = figure.unit === 'kB' ? `${figure.value.toFixed(0)} kB` : figure.value.toFixed(2);
-    console.log(`${figure.name.padEnd(54)} ${value.padStart(8)}   at most ${figure.most}${figure.unit === 'kB' ? ' kB' : ''}   (${figure.from})`);
+    const unit = figure.unit === 'ratio' ? '' : ` ${figure.unit}`;
+    const value = unit === '' ? figure.value.toFixed(2) : figure.value.toFixed(0) + unit;
+    console.log(`${figure.name.padEnd(54)} ${value.padStart(8)}   at most ${figure.most}${unit}   (${figure.from})`);
   }
 }
 if (values.json) console.log(JSON.stringify(figures));

@@ -1,4 +1,5 @@
 /** Manifests' shards in PostgreSQL. */
+import { LRUCache } from 'lru-cache';
 import { parseShard, shardOf, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import type { Queries } from '../db/database.ts';
 
@@ -22,6 +23,26 @@ export async function keepShards(queries: Queries, texts: ReadonlyMap<string, st
   await queries.run('insert into manifest_shard (hash, text) select * from unnest($1::text[], $2::text[]) on conflict do nothing', [
     [...texts.keys()], [...texts.values()],
   ]);
+}
+
+/** A shard is known by the hash of its text, so what was parsed once stays right for ever. Letters of the texts it came from. */
+const parsed = new LRUCache<string, readonly ManifestEntry[]>({ maxSize: 32 * 1024 * 1024 });
+
+/** All entries of a manifest, by path; shards that were read lately are not read again. */
+export async function allEntries(queries: Queries, shards: ShardHashes): Promise<Map<string, ManifestEntry>> {
+  const text = await shardTexts(queries, shards.filter((hash) => !parsed.has(hash)));
+  const out = new Map<string, ManifestEntry>();
+  for (const hash of shards) {
+    if (hash === '') continue;
+    let entries = parsed.get(hash);
+    if (entries === undefined) {
+      const source = text(hash);
+      entries = parseShard(source);
+      parsed.set(hash, entries, { size: source.length });
+    }
+    for (const entry of entries) out.set(entry.path, entry);
+  }
+  return out;
 }
 
 /** The entries of some paths, read from only the shards they fall into. */

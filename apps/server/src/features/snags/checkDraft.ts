@@ -7,16 +7,17 @@ import { addressOfFile, isPageFile, splitAddress } from '@fastigium/core/address
 import { landingOf, type PageFacts } from '@fastigium/core/checks';
 import { pictureSize, type PictureSize } from '@fastigium/core/picture';
 import { serialiseRules, type Rule } from '@fastigium/core/redirects';
+import type { Decision } from '@fastigium/core/site';
 import { differingShards, emptyManifest, mediaTypeOf, parseShard, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { sha256, type SentResult } from '../../threads/tasks.ts';
 import { contentBytes, contentsByHash } from '../contents.ts';
-import { compileDraft } from '../draft/compileDraft.ts';
-import { shardTexts } from '../manifests.ts';
-import { keepSiteSnags } from './siteSnags.ts';
-import { forgetSnags, keepSnags, subjectsOf, type NewSnag } from './snagRows.ts';
+import { compileDraft, type CompiledDraft } from '../draft/compileDraft.ts';
+import { allEntries, shardTexts } from '../manifests.ts';
+import { keepSiteSnags, type Anew } from './siteSnags.ts';
+import { forgetSnags, keepPageSnags, subjectsIn, type NewSnag, type Subjects } from './snagRows.ts';
 
 export interface CheckOptions {
   readonly signal?: AbortSignal;
@@ -38,7 +39,7 @@ export async function checkDraft(deps: Deps, site: string, options: CheckOptions
     await tx.run('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`check ${site}`]);
     const rulesText = serialiseRules(compiled.rules.rules);
     const rulesHash = sha256(rulesText);
-    const state = await tx.maybeOne<{ version: number; shards: string[]; rulesHash: string }>('select version, shards, rules_hash as "rulesHash" from check_state where site_id = $1', [site]);
+    const state = await tx.maybeOne<CheckState>('select version, import_id as "importId", shards, rules_hash as "rulesHash" from check_state where site_id = $1', [site]);
     // A later one may have been checked while this one waited.
     if (state && state.version > compiled.version) return { version: state.version, pagesRead: 0, pagesAsked: 0 };
     const before = state?.shards ?? emptyManifest;
@@ -48,18 +49,20 @@ export async function checkDraft(deps: Deps, site: string, options: CheckOptions
     const all = await allEntries(tx, compiled.shards);
     const toRead = await pagesToRead(tx, site, difference, all);
     const landing = landingOf(new Set(all.keys()), compiled.rules.rules);
-    const subjects = await subjectsOf(tx, site, compiled.importId, compiled.draft);
+    const subjects = subjectsIn(tx, compiled.importId, compiled.draft);
+    const told = await toldBefore(tx, site, [...toRead, ...[...difference].filter(([, { after }]) => !after).map(([path]) => path)]);
     // Before anything new: a page that moved has the same snags under the same keys at its new path.
     const gone = [...difference].filter(([, { after }]) => !after).map(([path]) => path);
     await tx.run('delete from page_fact where site_id = $1 and path = any($2)', [site, gone]);
     await forgetSnags(tx, site, gone);
     const read = await readPages(deps, tx, { site, all, subjects, paths: toRead }, options);
     const changedRules = rulesDiffer ? await rulesBetween(tx, site, compiled.rules.rules) : undefined;
-    const asked = await keepSiteSnags(tx, { site, draft: compiled.draft, importId: compiled.importId, all, landing, subjects, changed: changedAddresses(difference, read), changedRules, read: new Set(toRead) });
+    const anew = await whatIsAnew(tx, site, { state, compiled, difference, told, read, rulesDiffer });
+    const asked = await keepSiteSnags(tx, { site, draft: compiled.draft, importId: compiled.importId, all, landing, subjects, changed: changedAddresses(difference, read), changedRules, read: new Set(toRead), anew });
     await tx.run(
-      `insert into check_state (site_id, version, shards, rules_hash, files_checked) values ($1, $2, $3, $4, $5)
-       on conflict (site_id) do update set version = $2, shards = $3, rules_hash = $4, files_checked = $5, checked_at = now()`,
-      [site, compiled.version, compiled.shards, rulesHash, toRead.length],
+      `insert into check_state (site_id, version, import_id, shards, rules_hash, files_checked) values ($1, $2, $3, $4, $5, $6)
+       on conflict (site_id) do update set version = $2, import_id = $3, shards = $4, rules_hash = $5, files_checked = $6, checked_at = now()`,
+      [site, compiled.version, compiled.importId, compiled.shards, rulesHash, toRead.length],
     );
     await announce(tx, { kind: 'snags', site });
     return { version: compiled.version, pagesRead: toRead.length, pagesAsked: asked };
@@ -78,10 +81,70 @@ async function differenceOf(tx: Queries, before: ShardHashes, after: ShardHashes
   return out;
 }
 
-async function allEntries(tx: Queries, shards: ShardHashes): Promise<Map<string, ManifestEntry>> {
-  const text = await shardTexts(tx, shards);
-  return new Map(shards.flatMap((hash) => (hash ? parseShard(text(hash)) : [])).map((entry) => [entry.path, entry]));
+interface CheckState extends Record<string, unknown> {
+  readonly version: number;
+  readonly importId: string | null;
+  readonly shards: readonly string[];
+  readonly rulesHash: string;
 }
+
+/** What pages said of themselves when they were read last. */
+interface Told extends Record<string, unknown> {
+  readonly path: string;
+  readonly title: string;
+  readonly description: string;
+  readonly isShut: boolean;
+  readonly pictures: PageFacts['pictures'];
+}
+
+async function toldBefore(tx: Queries, site: string, paths: readonly string[]): Promise<Map<string, Told>> {
+  const rows = await tx.many<Told>(
+    `select path, title, description, (facts->>'isShut')::boolean as "isShut", facts->'pictures' as pictures from page_fact where site_id = $1 and path = any($2)`, [site, paths],
+  );
+  return new Map(rows.map((row) => [row.path, row]));
+}
+
+interface Changed {
+  readonly state: CheckState | undefined;
+  readonly compiled: CompiledDraft;
+  readonly difference: Difference;
+  readonly told: ReadonlyMap<string, Told>;
+  readonly read: ReadonlyMap<string, PageFacts>;
+  readonly rulesDiffer: boolean;
+}
+
+/** Which questions about the whole site have other answers now; those that cannot are not asked. */
+async function whatIsAnew(tx: Queries, site: string, { state, compiled, difference, told, read, rulesDiffer }: Changed): Promise<Anew> {
+  if (!state || state.importId !== compiled.importId) return { values: undefined, reach: true, files: true, structure: true };
+  const kinds = await tx.many<{ kind: Decision['kind'] }>(`select distinct body->>'kind' as kind from decision where site_id = $1 and seq > $2 and seq <= $3`, [site, state.version, compiled.version]);
+  const comesOrGoes = [...difference.values()].some(({ before, after }) => !before || !after);
+  const now = (path: string) => read.get(path);
+  const widths = ({ pictures }: Pick<PageFacts, 'pictures'>) => JSON.stringify(pictures.map(({ to, widthPx }) => [to, widthPx ?? null]));
+  const differing = (of: 'title' | 'description') => {
+    const values = new Set<string>();
+    for (const path of new Set([...told.keys(), ...read.keys()])) {
+      const [old, fresh] = [told.get(path)?.[of], now(path)?.[of]];
+      if (old === fresh) continue;
+      for (const value of [old, fresh]) if (value !== undefined && value !== '') values.add(value.replaceAll('\0', '\ufffd'));
+    }
+    return [...values];
+  };
+  return {
+    values: { title: differing('title'), description: differing('description') },
+    reach: comesOrGoes || rulesDiffer || difference.has('robots.txt') || [...read].some(([path, facts]) => told.get(path)?.isShut !== facts.isShut) || (await areOrphans(tx, site, [...read.values()].filter(({ path, title }) => told.get(path)?.title !== title))),
+    files: comesOrGoes || [...difference.keys()].some((path) => !isPageFile(path)) || [...read].some(([path, facts]) => widths(told.get(path) ?? { pictures: [] }) !== widths(facts)),
+    structure: comesOrGoes || kinds.some(({ kind }) => !LEAVES_STRUCTURE.has(kind)),
+  };
+}
+
+/** Pages that nothing leads to are listed by their titles. */
+async function areOrphans(tx: Queries, site: string, pages: readonly PageFacts[]): Promise<boolean> {
+  if (pages.length === 0) return false;
+  return (await tx.maybeOne(`select 1 from snag where site_id = $1 and code = 'page-orphan' and path = any($2) limit 1`, [site, pages.map(({ path }) => path)])) !== undefined;
+}
+
+/** Decisions after which menus and listings are as they were. */
+const LEAVES_STRUCTURE: ReadonlySet<Decision['kind']> = new Set(['title', 'redirect', 'redirect-removed']);
 
 /** Pages and style sheets that differ, and pages that a differing style sheet or picture is judged with. */
 async function pagesToRead(tx: Queries, site: string, difference: Difference, all: ReadonlyMap<string, ManifestEntry>): Promise<string[]> {
@@ -94,7 +157,7 @@ async function pagesToRead(tx: Queries, site: string, difference: Difference, al
 interface ToRead {
   readonly site: string;
   readonly all: ReadonlyMap<string, ManifestEntry>;
-  readonly subjects: ReadonlyMap<string, string>;
+  readonly subjects: Subjects;
   readonly paths: readonly string[];
 }
 
@@ -122,7 +185,7 @@ async function readPages(deps: Deps, tx: Queries, { site, all, subjects, paths }
   return out;
 }
 
-async function keepResults(tx: Queries, site: string, results: readonly SentResult[], subjects: ReadonlyMap<string, string>): Promise<void> {
+async function keepResults(tx: Queries, site: string, results: readonly SentResult[], subjectsAt: Subjects): Promise<void> {
   const facts = results.map((result) => result.facts);
   const clean = (text: string) => text.replaceAll('\0', '\ufffd');
   await tx.run(
@@ -133,10 +196,11 @@ async function keepResults(tx: Queries, site: string, results: readonly SentResu
     [site, facts.map(({ path }) => path), facts.map((each) => json(each)), facts.map(({ title }) => clean(title)), facts.map(({ description }) => clean(description)),
       facts.map(({ links }) => json([...new Set(links.map(({ to }) => splitAddress(to).path))]))],
   );
+  const subjects = await subjectsAt(facts.map(({ path }) => path));
   const snags: NewSnag[] = results.flatMap(({ facts: { path }, findings }) => findings.map(({ code, finding: { detail, start, end, mend } }) => ({
     code, path, page: subjects.get(path), detail: clean(detail), start, end, mend: mend && { label: mend.label, asks: mend.asks },
   })));
-  await keepSnags(tx, site, facts.map(({ path }) => path), 'page', snags);
+  await keepPageSnags(tx, site, facts.map(({ path }) => path), snags);
 }
 
 /** PostgreSQL's jsonb holds every letter but NUL. */

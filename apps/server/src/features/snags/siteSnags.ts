@@ -12,7 +12,7 @@ import { contentBytes } from '../contents.ts';
 import { listingsInDraft } from '../draft/listings.ts';
 import { siteMenus } from '../draft/menus.ts';
 import { allPages } from '../draft/pageFiles.ts';
-import { keepSnags, type NewSnag } from './snagRows.ts';
+import { keepLinkSnags, keepSiteFamily, type NewSnag, type Subjects } from './snagRows.ts';
 
 export interface SiteToCheck {
   readonly site: string;
@@ -20,69 +20,99 @@ export interface SiteToCheck {
   readonly importId: string;
   readonly all: ReadonlyMap<string, ManifestEntry>;
   readonly landing: Landing;
-  readonly subjects: ReadonlyMap<string, string>;
+  readonly subjects: Subjects;
   /** Addresses that answer differently, or inside which something differs. */
   readonly changed: readonly string[];
   readonly changedRules: readonly string[] | undefined;
   /** Pages that were read just now. */
   readonly read: ReadonlySet<string>;
+  readonly anew: Anew;
+}
+
+/** What of the whole site has to be asked again. */
+export interface Anew {
+  /** Titles and descriptions that some page has or had; undefined for all there are. */
+  readonly values: { readonly title: readonly string[]; readonly description: readonly string[] } | undefined;
+  /** Files came or went, or what answers at an address is another. */
+  readonly reach: boolean;
+  readonly files: boolean;
+  /** Decisions about more than a title or a redirect, or another import. */
+  readonly structure: boolean;
 }
 
 /** @returns how many pages' links were asked about again */
 export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<number> {
-  const asked = await keepLinkSnags(tx, of);
-  const { site, all, subjects } = of;
-  const plain = (code: string, path: string, detail: string): NewSnag => ({ code, path, page: subjects.get(path), detail, start: undefined, end: undefined, mend: undefined });
-  await keepSnags(tx, site, [], 'site', [
-    ...(await doubledSnags(tx, site, plain)), ...(await reachSnags(tx, of, plain)), ...(await fileSnags(tx, site, all, plain)), ...(await structureSnags(tx, of, plain)),
-  ]);
+  const { asked, leadElsewhere } = await checkLinks(tx, of);
+  const { site, all, subjects, anew } = of;
+  const about = async (found: readonly Plain[]): Promise<NewSnag[]> => {
+    const ids = await subjects([...new Set(found.map(({ path }) => path))]);
+    return found.map(({ code, path, detail }) => ({ code, path, page: ids.get(path), detail, start: undefined, end: undefined, mend: undefined }));
+  };
+  for (const column of ['title', 'description'] as const) {
+    const values = anew.values?.[column];
+    if (values?.length !== 0) await keepDoubles(tx, site, column, values, about);
+  }
+  if (anew.reach || leadElsewhere) await keepSiteFamily(tx, site, 'reach', await about(await reachSnags(tx, of)));
+  if (anew.files) await keepSiteFamily(tx, site, 'files', await about(await fileSnags(tx, site, all)));
+  if (anew.structure || (leadElsewhere && of.draft.listings.size > 0)) await keepSiteFamily(tx, site, 'structure', await about(await structureSnags(tx, of)));
   return asked;
 }
 
-type Plain = (code: string, path: string, detail: string) => NewSnag;
+interface Plain {
+  readonly code: string;
+  readonly path: string;
+  readonly detail: string;
+}
+const plain = (code: string, path: string, detail: string): Plain => ({ code, path, detail });
 const PAGES_AT_ONCE = 500;
 
-/** Pages read just now, and those that lead to what changed. */
-async function keepLinkSnags(tx: Queries, { site, landing, subjects, changed, changedRules, read }: SiteToCheck): Promise<number> {
+/** Of pages read just now, and of those that lead to what changed. `leadElsewhere`: some lead to other files than before. */
+async function checkLinks(tx: Queries, { site, landing, subjects, changed, changedRules, read }: SiteToCheck): Promise<{ asked: number; leadElsewhere: boolean }> {
+  let leadElsewhere = false;
   const addresses = [...new Set([...changed, ...(changedRules ?? [])].map((address) => splitAddress(address).path))];
   // A folder may be asked for without its slash, and by the name of its file.
   const spelled = addresses.flatMap((address) => [address, address.replace(/\/$/, ''), `${address}index.html`]);
-  const rows = await tx.many<{ path: string }>('select path from page_fact where site_id = $1 and (path = any($2) or links_to && $3::text[])', [site, [...read], spelled]);
+  const rows = await tx.many<{ path: string }>('select path from page_fact where site_id = $1 and path = any($2) union select path from page_fact where site_id = $1 and links_to && $3::text[]', [site, [...read], spelled]);
   for (let from = 0; from < rows.length; from += PAGES_AT_ONCE) {
     const paths = rows.slice(from, from + PAGES_AT_ONCE).map(({ path }) => path);
     const pages = (await tx.many<{ facts: PageFacts }>('select facts from page_fact where site_id = $1 and path = any($2)', [site, paths])).map(({ facts }) => facts);
     const fragments = pages.flatMap(({ links }) => links.flatMap(({ to, fragment }) => { const there = fragment === undefined ? undefined : landing(to); return there && there !== 'elsewhere' ? [there.file] : []; }));
     const ids = new Map((await tx.many<{ path: string; ids: string[] }>(`select path, facts->'ids' as ids from page_fact where site_id = $1 and path = any($2)`, [site, [...new Set(fragments)]])).map(({ path, ids: each }) => [path, new Set(each)]));
+    const ofPage = await subjects(paths);
     const snags = pages.flatMap((page): NewSnag[] => {
       const found = (code: string, findings: Iterable<{ detail: string; start?: number; end?: number }>) =>
-        [...findings].map(({ detail, start, end }): NewSnag => ({ code, path: page.path, page: subjects.get(page.path), detail, start, end, mend: undefined }));
+        [...findings].map(({ detail, start, end }): NewSnag => ({ code, path: page.path, page: ofPage.get(page.path), detail, start, end, mend: undefined }));
       return [...found('link-dead', deadLinks(page, landing)), ...found('anchor-dead', deadAnchors(page, landing, (file) => ids.get(file)))];
     });
-    await keepSnags(tx, site, paths, 'links', snags);
+    await keepLinkSnags(tx, site, paths, snags);
     const targets = pages.map((page) => [...new Set(page.links.flatMap(({ to }) => { const there = landing(to); return there && there !== 'elsewhere' && there.file !== page.path ? [there.file] : []; }))]);
-    await tx.run(
-      `update page_fact p set targets = array(select jsonb_array_elements_text(r.targets)) from unnest($2::text[], $3::jsonb[]) as r(path, targets) where p.site_id = $1 and p.path = r.path`,
+    const other = await tx.run(
+      `update page_fact p set targets = r.targets from (select path, array(select jsonb_array_elements_text(each)) as targets from unnest($2::text[], $3::jsonb[]) as u(path, each)) r
+        where p.site_id = $1 and p.path = r.path and p.targets is distinct from r.targets`,
       [site, pages.map(({ path }) => path), targets.map((each) => JSON.stringify(each))],
     );
+    leadElsewhere ||= other > 0;
   }
-  return rows.length;
+  return { asked: rows.length, leadElsewhere };
 }
 
-async function doubledSnags(tx: Queries, site: string, plain: Plain): Promise<NewSnag[]> {
-  const out: NewSnag[] = [];
-  for (const [code, column] of [['title-doubled', 'title'], ['description-doubled', 'description']] as const) {
-    const rows = await tx.many<{ value: string; paths: string[] }>(
-      `select ${column} as value, array_agg(path order by path) as paths from page_fact where site_id = $1 and ${column} <> '' group by ${column} having count(*) > 1`, [site],
-    );
-    for (const { value, paths } of rows) for (const path of paths) out.push(plain(code, path, value));
-  }
-  return out;
+/** Pages that share a title, or a description; of some values, or of all. */
+async function keepDoubles(tx: Queries, site: string, column: 'title' | 'description', values: readonly string[] | undefined, about: (found: readonly Plain[]) => Promise<NewSnag[]>): Promise<void> {
+  const code = `${column}-doubled`;
+  const rows = await tx.many<{ value: string; paths: string[] }>(
+    `select ${column} as value, array_agg(path order by path) as paths from page_fact
+      where site_id = $1 and ${column} <> '' ${values === undefined ? '' : `and ${column} = any($2)`} group by ${column} having count(*) > 1`,
+    values === undefined ? [site] : [site, values],
+  );
+  const found = rows.flatMap(({ value, paths }) => paths.map((path) => plain(code, path, value)));
+  await keepSiteFamily(tx, site, `${column}s`, await about(found), values);
 }
 
 const isNotFoundPage = (path: string) => path === '404.html' || path.endsWith('/404.html');
 
-async function reachSnags(tx: Queries, { site, draft, all, importId }: SiteToCheck, plain: Plain): Promise<NewSnag[]> {
-  const home = [...(await allPages(tx, importId, draft)).values()].map((page) => publishedPath(draft, page)).find((path) => path === underBase(draft.basePath, 'index.html'));
+async function reachSnags(tx: Queries, { site, draft, all }: SiteToCheck): Promise<Plain[]> {
+  const front = underBase(draft.basePath, 'index.html');
+  const home = all.has(front) ? front : undefined;
   const unreached = await tx.many<{ path: string; title: string }>(
     'select path, title from page_fact where site_id = $1 and path not in (select unnest(targets) from page_fact where site_id = $1)', [site],
   );
@@ -96,8 +126,8 @@ async function reachSnags(tx: Queries, { site, draft, all, importId }: SiteToChe
   return out;
 }
 
-async function fileSnags(tx: Queries, site: string, all: ReadonlyMap<string, ManifestEntry>, plain: Plain): Promise<NewSnag[]> {
-  const out: NewSnag[] = [];
+async function fileSnags(tx: Queries, site: string, all: ReadonlyMap<string, ManifestEntry>): Promise<Plain[]> {
+  const out: Plain[] = [];
   const twins = caseTwins(all.keys());
   const pictures = [...all.values()].filter(({ path }) => mediaTypeOf(path).startsWith('image/'));
   for (const { path } of all.values()) {
@@ -123,8 +153,8 @@ async function fileSnags(tx: Queries, site: string, all: ReadonlyMap<string, Man
 }
 
 /** Menus that differ from page to page, and listings that hold more, or that nothing leads to. */
-async function structureSnags(tx: Queries, { site, draft, importId }: SiteToCheck, plain: Plain): Promise<NewSnag[]> {
-  const out: NewSnag[] = [];
+async function structureSnags(tx: Queries, { site, draft, importId }: SiteToCheck): Promise<Plain[]> {
+  const out: Plain[] = [];
   const pages = await allPages(tx, importId, draft);
   const bySource = new Map([...pages.values()].map((page) => [page.sourcePath, page]));
   for (const menu of await siteMenus(tx, importId)) {

@@ -4,7 +4,7 @@ import { publishedPath } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { sha256 } from '../../threads/tasks.ts';
-import { allPages } from '../draft/pageFiles.ts';
+import { allPages, pagesAt, pagesById, type SourcePage } from '../draft/pageFiles.ts';
 
 export interface NewSnag {
   readonly code: string;
@@ -16,25 +16,57 @@ export interface NewSnag {
   readonly mend: { readonly label: string; readonly asks: string | undefined } | undefined;
 }
 
-/** Which of a file's snags are meant: those of the page alone, of its links, or of the whole site. */
-export type SnagFamily = 'page' | 'links' | 'site';
-
 const LINK_CODES = ['link-dead', 'anchor-dead'];
-export const SITE_CODES = [
-  'title-doubled', 'description-doubled', 'page-orphan', 'site-shut', 'file-secret', 'name-case', 'sample-picture', 'picture-doubled', 'picture-heavy',
-  'menu-differs', 'listing-content', 'listing-unreached',
-];
+/** Snags that only the whole site shows, by what they follow from. */
+const SITE_FAMILIES = {
+  titles: ['title-doubled'],
+  descriptions: ['description-doubled'],
+  reach: ['page-orphan', 'site-shut'],
+  files: ['file-secret', 'name-case', 'sample-picture', 'picture-doubled', 'picture-heavy'],
+  structure: ['menu-differs', 'listing-content', 'listing-unreached'],
+} as const;
+export type SiteFamily = keyof typeof SITE_FAMILIES;
 
 /** Page ids by the path a page is published at: a snag stays the page's own when the page moves. */
-export async function subjectsOf(tx: Queries, _site: string, importId: string, draft: Draft): Promise<Map<string, string>> {
-  return new Map([...(await allPages(tx, importId, draft)).values()].map((page) => [publishedPath(draft, page), page.id]));
+export type Subjects = (paths: readonly string[]) => Promise<ReadonlyMap<string, string>>;
+
+/** Where few paths are asked for, only their pages are read, and those that moved. */
+export function subjectsIn(tx: Queries, importId: string, draft: Draft): Subjects {
+  const isPlain = draft.style === 'imported' && draft.basePath === '';
+  let all: Promise<Map<string, string>> | undefined;
+  const byPath = (pages: ReadonlyMap<string, SourcePage>) => new Map([...pages.values()].map((page) => [publishedPath(draft, page), page.id]));
+  return async (paths) => {
+    if (!isPlain || all !== undefined || paths.length > FEW_PATHS) return (all ??= allPages(tx, importId, draft).then(byPath));
+    if (paths.length === 0) return new Map();
+    const [standing, moved] = [await pagesAt(tx, importId, paths), await pagesById(tx, importId, draft, [...draft.addresses.keys(), ...draft.nodes.keys()])];
+    return byPath(new Map([...standing, ...moved.values()].map((page) => [page.id, page])));
+  };
 }
 
-/** Puts new snags of a family in place of those that some files had; of the whole site, in place of all. */
-export async function keepSnags(tx: Queries, site: string, paths: readonly string[], family: SnagFamily, snags: readonly NewSnag[]): Promise<void> {
-  if (family === 'site') await tx.run('delete from snag where site_id = $1 and code = any($2)', [site, SITE_CODES]);
-  else if (family === 'links') await tx.run('delete from snag where site_id = $1 and path = any($2) and code = any($3)', [site, paths, LINK_CODES]);
-  else await tx.run('delete from snag where site_id = $1 and path = any($2) and code <> all ($3)', [site, paths, [...LINK_CODES, ...SITE_CODES]]);
+const FEW_PATHS = 500;
+
+/** Puts the new snags of some pages, those of the page alone, in place of those they had. */
+export async function keepPageSnags(tx: Queries, site: string, paths: readonly string[], snags: readonly NewSnag[]): Promise<void> {
+  await tx.run('delete from snag where site_id = $1 and path = any($2) and code <> all ($3)', [site, paths, [...LINK_CODES, ...Object.values(SITE_FAMILIES).flat()]]);
+  await addSnags(tx, site, snags);
+}
+
+/** The same for those of their links. */
+export async function keepLinkSnags(tx: Queries, site: string, paths: readonly string[], snags: readonly NewSnag[]): Promise<void> {
+  await tx.run('delete from snag where site_id = $1 and path = any($2) and code = any($3)', [site, paths, LINK_CODES]);
+  await addSnags(tx, site, snags);
+}
+
+/** Puts the new snags of a family in place of all it had; with details, only of those that are about one of them. */
+export async function keepSiteFamily(tx: Queries, site: string, family: SiteFamily, snags: readonly NewSnag[], details?: readonly string[]): Promise<void> {
+  await tx.run('delete from snag where site_id = $1 and code = any($2) and ($3::text[] is null or detail = any($3))', [site, SITE_FAMILIES[family], details?.map(shortened) ?? null]);
+  await addSnags(tx, site, snags);
+}
+
+const shortened = (detail: string): string => detail.slice(0, 2000);
+
+async function addSnags(tx: Queries, site: string, snags: readonly NewSnag[]): Promise<void> {
+  if (snags.length === 0) return;
   const counts = new Map<string, number>();
   const keyed = snags.map((snag) => {
     const identity = JSON.stringify([snag.code, snag.page ?? snag.path, snag.detail]);
@@ -46,7 +78,7 @@ export async function keepSnags(tx: Queries, site: string, paths: readonly strin
     `insert into snag (site_id, key, code, severity, path, page_id, detail, span_start, span_end, mend_label, mend_asks)
      select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::text[], $8::int[], $9::int[], $10::text[], $11::text[])
      on conflict (site_id, key) do nothing`,
-    [site, keyed.map((s) => s.key), keyed.map((s) => s.code), keyed.map((s) => s.severity), keyed.map((s) => s.path), keyed.map((s) => s.page ?? null), keyed.map((s) => s.detail.slice(0, 2000)),
+    [site, keyed.map((s) => s.key), keyed.map((s) => s.code), keyed.map((s) => s.severity), keyed.map((s) => s.path), keyed.map((s) => s.page ?? null), keyed.map((s) => shortened(s.detail)),
       keyed.map((s) => s.start ?? null), keyed.map((s) => s.end ?? null), keyed.map((s) => s.mend?.label ?? null), keyed.map((s) => s.mend?.asks ?? null)],
   );
 }

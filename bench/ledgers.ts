@@ -1,0 +1,78 @@
+/** The tree of pages and the list of snags scrolled at 50,000 rows in a real browser: the longest task of its main thread. */
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+import { checkDraft } from '../apps/server/src/features/snags/checkDraft.ts';
+import type { Figure } from './figures.ts';
+import { openBenchHouse, OWNER } from './house.ts';
+
+const PAGES = 49_999;
+/** Tasks shorter than this are not told of (W3C Long Tasks API, section 1). */
+const LONG_MS = 50;
+
+export async function ledgersBench(): Promise<Figure[]> {
+  const house = await openBenchHouse({ FASTIGIUM_WEB_FOLDER: new URL('../apps/web/dist', import.meta.url).pathname });
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+  try {
+    const folder = join(house.folder, 'ledgers');
+    writeManyPages(folder);
+    const site = await house.bringIn('Ledgers', folder);
+    await checkDraft(house.deps, site);
+    const { snags } = await house.deps.db.one<{ snags: number }>('select least(50000, count(*))::int as snags from snag where site_id = $1', [site]);
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(house.url);
+    await page.getByLabel('E-mail').fill(OWNER.email);
+    await page.getByLabel('Password').fill(OWNER.password);
+    await page.keyboard.press('Enter');
+    await page.waitForURL('**/sites');
+    const tree = await scrolled(page, `${house.url}/sites/${site}/pages`, 'treeitem');
+    const list = await scrolled(page, `${house.url}/sites/${site}/survey?show=look`, 'option');
+    return [
+      { name: `longest task while ${PAGES.toLocaleString('en')} pages are scrolled`, value: tree.longestMs, unit: 'ms', most: LONG_MS, from: `${tree.tasks} over ${LONG_MS} ms; ${tree.rows} rows passed` },
+      { name: `longest task while ${snags.toLocaleString('en')} snags are scrolled`, value: list.longestMs, unit: 'ms', most: LONG_MS, from: `${list.tasks} over ${LONG_MS} ms; ${list.rows} rows passed` },
+    ];
+  } finally {
+    await browser.close();
+    await house.stop();
+  }
+}
+
+/** By wheel a little and a lot, by the keyboard row by row and page by page, and from end to end. */
+async function scrolled(page: Page, url: string, role: 'treeitem' | 'option'): Promise<{ longestMs: number; tasks: number; rows: number }> {
+  await page.goto(url);
+  await page.getByRole(role).first().waitFor({ timeout: 120_000 });
+  await page.waitForTimeout(3000);
+  await page.evaluate(() => {
+    const tasks: number[] = [];
+    Object.assign(globalThis, { tasks });
+    new PerformanceObserver((list) => tasks.push(...list.getEntries().map(({ duration }) => duration))).observe({ type: 'longtask' });
+  });
+  const rows = new Set<string>();
+  const note = async () => { for (const at of await page.getByRole(role).evaluateAll((all) => all.map((each) => each.getAttribute('aria-posinset') ?? ''))) rows.add(at); };
+  await page.getByRole(role).nth(3).hover();
+  for (let turn = 0; turn < 60; turn += 1) {
+    await page.mouse.wheel(0, turn < 30 ? 120 : 4000);
+    await page.waitForTimeout(30);
+    if (turn % 10 === 9) await note();
+  }
+  await page.getByRole(role).nth(3).click();
+  await page.waitForTimeout(500);
+  for (const key of ['PageDown', 'ArrowDown', 'End', 'Home'] as const) {
+    for (let times = 0; times < (key === 'End' || key === 'Home' ? 1 : 20); times += 1) {
+      await page.keyboard.press(key);
+      await page.waitForTimeout(40);
+    }
+    await note();
+  }
+  const tasks = await page.evaluate(() => (globalThis as unknown as { tasks: number[] }).tasks);
+  return { longestMs: Math.max(0, ...tasks), tasks: tasks.length, rows: rows.size };
+}
+
+/** Small pages with a title and no description, so that each has something worth a look. */
+function writeManyPages(folder: string): void {
+  for (let n = 0; n < PAGES; n += 1) {
+    const file = join(folder, n === 0 ? 'index.html' : `part-${Math.floor(n / 100)}/page-${n}.html`);
+    mkdirSync(dirname(file), { recursive: true });
+    writeFileSync(file, `<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Page ${n}</title></head><body><h1>Page ${n}</h1><a href="/part-${Math.floor(((n + 1) % PAGES) / 100)}/page-${(n + 1) % PAGES || 1}.html">Next</a></body></html>`);
+  }
+}
