@@ -90,7 +90,9 @@ export async function compileDraft(deps: Deps, site: string, options: CompileOpt
     const before = kept && draftAt(decisions, kept.version);
     // Under another path or in another address style everything is elsewhere, so it is compiled anew.
     const base = kept && before && before.basePath === after.basePath && before.style === after.style ? { ...kept, draft: before } : await importedFiles(tx, importId, after.basePath);
-    const compiled = await bring(deps, tx, { site, importId }, base, after, options);
+    // Feeds name the domain, which no decision sets; everything else is as it was compiled.
+    const isCompiled = kept?.version === version && after.listings.size === 0;
+    const compiled = isCompiled ? kept : await bring(deps, tx, { site, importId }, base, after, options);
     if (version === latest && (kept?.version !== version || compiled.shards.some((hash, index) => hash !== kept.shards[index]))) {
       await tx.run(
         `insert into draft (site_id, import_id, version, shards, files, bytes) values ($1, $2, $3, $4, $5, $6)
@@ -99,7 +101,7 @@ export async function compileDraft(deps: Deps, site: string, options: CompileOpt
       );
     }
     const rules = compileRules(after, await pagesOfRules(tx, importId, after));
-    return { importId, version, draft: after, rules, ...compiled };
+    return { importId, version, draft: after, rules, shards: compiled.shards, files: compiled.files, bytes: compiled.bytes };
   });
 }
 
