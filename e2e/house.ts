@@ -7,7 +7,12 @@ import { expect, type Page } from '@playwright/test';
 export const port = Number(process.env.FASTIGIUM_E2E_PORT);
 export const app = `http://localhost:${port}`;
 export const demo = new URL('../demo/lanternmoor/', import.meta.url).pathname;
-export const { owner } = JSON.parse(readFileSync(join(demo, 'scenario.json'), 'utf8')) as { owner: { email: string; password: string } };
+interface Account {
+  readonly name: string;
+  readonly email: string;
+  readonly password: string;
+}
+export const { owner, editor } = JSON.parse(readFileSync(join(demo, 'scenario.json'), 'utf8')) as { owner: Account; editor: Account };
 
 export async function go(page: Page, letter: string, station: string): Promise<void> {
   await page.keyboard.press('g');

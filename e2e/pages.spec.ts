@@ -3,7 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { zipSync } from 'fflate';
-import { app, demo, expectAccessible, go, point, port, signIn } from './house.ts';
+import { app, demo, editor, expectAccessible, go, point, port, signIn } from './house.ts';
 
 const folder = join(demo, 'site');
 const files = (): Record<string, Uint8Array> => Object.fromEntries(
@@ -170,6 +170,60 @@ test('mend, home, listing, menu, logo, publish; then a newer export with a confl
   });
 
   expect(problems).toEqual([]);
+});
+
+test('a running site comes in by its address, its scripts’ pages as files', async ({ page }) => {
+  await signIn(page);
+  await page.getByRole('radio', { name: 'A running site' }).click();
+  // By number, since another walk may have led the name elsewhere.
+  await page.getByLabel('Address of the running site').fill('203.0.113.9');
+  await page.getByLabel('Name of the site').fill('The old one');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Crawl it' }).click();
+  await page.waitForURL('**/survey');
+  await page.getByRole('radio', { name: /^Pages 1\d\d/ }).click({ timeout: 60_000 });
+  await page.getByLabel('Search the list').fill('photo-35');
+  await expect(page.getByRole('treeitem').filter({ hasText: '/gallery/photo-35.html' })).toBeVisible();
+  await page.getByLabel('Search the list').fill('');
+  await page.getByRole('radio', { name: /^Notes/ }).click();
+  await expect(page.getByText('Not asked for: the site’s robots.txt keeps crawlers out.')).toBeVisible();
+  await go(page, 'r', 'redirects');
+  await page.getByLabel('Search addresses').fill('/visit.php?id=12');
+  await expect(page.getByRole('option').filter({ hasText: '/visit-12.html' })).toBeVisible();
+});
+
+test('two people on one page: the second is told, and keeps what was typed', async ({ page, browser }) => {
+  await signIn(page);
+  await page.getByTestId('zip').setInputFiles(archive(files(), 'two.zip'));
+  await page.getByLabel('Name of the site').fill('Two');
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.getByRole('radio', { name: /^Pages 4\d/ }).click({ timeout: 30_000 });
+  await go(page, 'g', 'pages');
+  // What the pointer is over is tinted, and can still be read.
+  const add = page.getByRole('button', { name: 'Add', exact: true });
+  await add.hover();
+  await expect.poll(() => add.evaluate((button) => Number(getComputedStyle(button.firstElementChild as Element).opacity))).toBeLessThan(0.3);
+  await openPage(page, 'getting-here');
+  const context = await browser.newContext();
+  const other = await context.newPage();
+  await other.goto(app);
+  await other.getByLabel('E-mail').fill(editor.email);
+  await other.getByLabel('Password').fill(editor.password);
+  await other.keyboard.press('Enter');
+  await other.waitForURL(`${app}/sites`);
+  await other.goto(page.url());
+  await page.getByLabel(/^Title,/).fill('The way to us');
+  await other.getByLabel(/^Title,/).fill('How to get here');
+  await other.keyboard.press('Enter');
+  await expect(page.getByText(`${editor.name} changed the draft.`)).toBeVisible();
+  await expect(page.getByText('Meanwhile somebody set it to “How to get here”')).toBeVisible();
+  await expect(page.getByLabel(/^Title,/)).toHaveValue('The way to us');
+  await page.getByRole('button', { name: 'take theirs' }).click();
+  await expect(page.getByLabel(/^Title,/)).toHaveValue('How to get here');
+  await page.getByLabel(/^Title,/).fill('The way to us');
+  await page.keyboard.press('Enter');
+  await expect(other.getByLabel(/^Title,/)).toHaveValue('The way to us', { timeout: 10_000 });
+  await context.close();
 });
 
 test('somebody is invited, joins, sees everything and changes nothing; then access ends', async ({ page, browser }) => {

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { addressOfFile, isPageFile, resolveHref } from '@fastigium/core/address';
 import { checkPage, SheetCache, styleFacts, type CheckedResult, type Finding, type PageToCheck } from '@fastigium/core/checks';
 import { leadsTo, relink, settleEncoding, type Answer, type Relinking } from '@fastigium/core/crawl';
-import { cssUrls, decodeSource, mainElement, parseForReading, parsePage, readDocument, textOf, type Heading, type PageDocument } from '@fastigium/core/html';
+import { cssUrls, decodeSource, mainElement, parseForReading, parsePage, readDocument, recognise, textOf, type Anchor, type Heading, type PageDocument } from '@fastigium/core/html';
 import { menusIn, type FoundItem, type FoundMenu } from '@fastigium/core/menus';
 import { fingerprint } from '@fastigium/core/reimport';
 import type { PictureSize } from '@fastigium/core/picture';
@@ -159,13 +159,22 @@ export interface PageToSearch {
   readonly bytes: Uint8Array;
 }
 
+export interface FoundTouch {
+  readonly places: number;
+  readonly changed: boolean;
+  /** What stands where its place was, on a page that has none of it any more. */
+  readonly instead: Anchor | undefined;
+}
+
 /** Places that touches mean in some pages, touch by touch and page by page. */
-export function findTouches(pages: readonly PageToSearch[], touches: readonly Touch[]): { readonly places: number; readonly changed: boolean }[][] {
+export function findTouches(pages: readonly PageToSearch[], touches: readonly Touch[]): FoundTouch[][] {
   return pages.map(({ page, bytes }) => {
     const document = parsePage(bytes);
     return touches.map((touch) => {
       const { places, changed } = touchEdits(document, touch, page, () => '/');
-      return { places, changed };
+      const found = places === 0 && 'place' in touch ? recognise(document, touch.place) : undefined;
+      // Its way is found only when it is asked for; here it has to travel.
+      return { places, changed, instead: found?.kind === 'changed' ? { ...found.place.anchor } : undefined };
     });
   });
 }

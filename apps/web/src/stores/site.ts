@@ -107,7 +107,8 @@ export const useSite = defineStore('site', () => {
       jobs.value = next;
       if (ended && job.kind === 'certificate') await refreshAddress();
       else if (ended && job.kind !== 'compile' && job.kind !== 'pictures') await refresh();
-      if (ended && job.error && job.kind !== 'import') notices.problem(new DomainError(job.error.code, job.error.details));
+      // The first import that fails is told where its pages would stand.
+      if (ended && job.error && (job.kind !== 'import' || (overview.value?.files ?? 0) > 0)) notices.problem(new DomainError(job.error.code, job.error.details));
     } else if (event.kind === 'address') {
       await refreshAddress();
     } else if (event.kind === 'pictures') {

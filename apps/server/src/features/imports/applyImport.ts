@@ -23,7 +23,7 @@ export async function applyImport(deps: Deps, site: string, importId: string, ch
   return deps.db.transaction(async (tx) => {
     const { version: before } = await tx.one<{ version: number }>('select version from site where id = $1 for update', [site]);
     if (chosen && chosen.version !== before) throw new DomainError('draft-stale', { version: before });
-    const compared = chosen ? await compareExports(tx, site) : undefined;
+    const compared = chosen ? await compareExports(deps.threads, tx, site) : undefined;
     if (chosen && compared?.importId !== chosen.import) throw new DomainError('no-review');
     await assignPages(tx, site, importId, compared);
     const { by } = await tx.one<{ by: string }>(`update import set state = 'applied', applied_at = now() where id = $1 returning created_by as by`, [importId]);
@@ -68,12 +68,14 @@ async function recordTaken(tx: Queries, site: string, before: number, { fileName
     const choice = choices[key];
     if (choice === undefined) continue;
     if (choice === 'theirs') {
+      // Where the place is as it was the touch goes on.
+      if (touch?.staysElsewhere) continue;
       if (touch) await record({ kind: 'touch-removed', of: touch.seq }, `As the newer export has it: ${words}`);
       else await record({ kind: 'title', page: page.id, title: theirs }, `As the newer export has it: title “${theirs}”`);
     } else if (touch?.anchor && 'place' in touch.touch) {
       // The same touch, in the place where its old one was.
       await record({ kind: 'touch', touch: { ...touch.touch, place: touch.anchor } }, `Kept over the newer export: ${words}`);
-      await record({ kind: 'touch-removed', of: touch.seq }, `Its former place: ${words}`);
+      if (!touch.staysElsewhere) await record({ kind: 'touch-removed', of: touch.seq }, `Its former place: ${words}`);
     }
   }
   await tx.run('update site set version = $2 where id = $1', [site, version]);

@@ -12,6 +12,7 @@ import { contentBytes } from '../contents.ts';
 import { listingsInDraft } from '../draft/listings.ts';
 import { siteMenus } from '../draft/menus.ts';
 import { allPages } from '../draft/pageFiles.ts';
+import type { Anew } from './anew.ts';
 import { keepLinkSnags, keepSiteFamily, type NewSnag, type Subjects } from './snagRows.ts';
 
 export interface SiteToCheck {
@@ -27,17 +28,6 @@ export interface SiteToCheck {
   /** Pages that were read just now. */
   readonly read: ReadonlySet<string>;
   readonly anew: Anew;
-}
-
-/** What of the whole site has to be asked again. */
-export interface Anew {
-  /** Titles and descriptions that some page has or had; undefined for all there are. */
-  readonly values: { readonly title: readonly string[]; readonly description: readonly string[] } | undefined;
-  /** Files came or went, or what answers at an address is another. */
-  readonly reach: boolean;
-  readonly files: boolean;
-  /** Decisions about more than a title or a redirect, or another import. */
-  readonly structure: boolean;
 }
 
 /** @returns how many pages' links were asked about again */

@@ -22,6 +22,8 @@ const session = useSession();
 const title = ref(props.page.title);
 const address = ref(props.page.address);
 const field = ref<{ focus(): void }>();
+/** Somebody else set the title while another one was being typed here. */
+const meanwhile = ref(false);
 const saving = ref(false);
 const preview = ref<AddressPreview>();
 const problem = ref('');
@@ -29,7 +31,10 @@ const changed = computed(() => title.value.trim() !== props.page.title);
 const moved = computed(() => address.value.trim() !== props.page.address);
 
 // Someone else may have set them meanwhile; what is being typed here is not thrown away for it.
-watch(() => props.page.title, (now, before) => { if (title.value === before) title.value = now; });
+watch(() => props.page.title, (now, before) => {
+  meanwhile.value = title.value !== before && title.value.trim() !== now;
+  if (title.value === before) title.value = now;
+});
 watch(() => props.page.address, (now, before) => { if (address.value === before) address.value = now; });
 
 async function save(): Promise<void> {
@@ -40,6 +45,7 @@ async function save(): Promise<void> {
   saving.value = true;
   const done = await site.decide({ kind: 'title', page: props.page.id, title: title.value });
   saving.value = false;
+  if (done) meanwhile.value = false;
   if (done) emit('back');
 }
 
@@ -87,6 +93,7 @@ defineExpose({ editTitle: () => field.value?.focus() });
     <LabelledField ref="field" v-model="title" :label="`Title, ${count(title.trim().length, 'letter')}`" :readonly="!session.mayEdit" maxlength="1000" @keydown.esc="emit('back')" />
     <v-btn v-if="session.mayEdit" type="submit" :variant="changed ? 'flat' : 'outlined'" :color="changed ? 'primary' : undefined" height="36" :loading="saving && changed" :disabled="!changed">Set<KeyHint keys="Enter" /></v-btn>
   </form>
+  <p v-if="meanwhile && changed" class="wait" role="status">Meanwhile somebody set it to “{{ page.title }}”. What you typed is kept: set it over theirs, or <button class="text-link" type="button" @click="title = page.title, meanwhile = false">take theirs</button>.</p>
   <p v-if="page.importedTitle !== null" class="quiet">In the imported file: “{{ page.importedTitle || 'none' }}”</p>
   <form class="line" @submit.prevent="rename">
     <LabelledField v-model="address" class="address" label="Address" :readonly="!session.mayEdit || page.isHome" maxlength="2000" @keydown.esc="address = page.address, emit('back')" />
@@ -111,6 +118,7 @@ defineExpose({ editTitle: () => field.value?.focus() });
 
 <style scoped>
 p { margin: 0 0 8px; }
+.wait { color: var(--ochre-dark); }
 .where { margin: 2px 0 10px; }
 .wide { width: 100%; margin-top: 10px; }
 .line { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; margin-bottom: 8px; }

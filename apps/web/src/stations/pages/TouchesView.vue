@@ -10,7 +10,7 @@ import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { count, when } from '../../logic/format.ts';
-import { useNotices } from '../../stores/notices.ts';
+import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 
@@ -18,20 +18,14 @@ const props = defineProps<{ pages: readonly PageRow[] }>();
 const GRID = 'minmax(0, 5fr) minmax(0, 3fr) minmax(0, 2fr)';
 const site = useSite();
 const session = useSession();
-const notices = useNotices();
 const touches = shallowRef<readonly TouchRow[]>([]);
 const search = ref('');
 const selected = ref<string>();
 const benchOpen = ref(false);
 
-watch([() => site.id, () => site.tick], async ([id]) => {
-  if (id === undefined) return;
-  try {
-    touches.value = await call(pagesApi.touches, { params: { site: id } });
-  } catch (error) {
-    notices.problem(error);
-  }
-}, { immediate: true });
+useReadAgain(async (id) => {
+  touches.value = await call(pagesApi.touches, { params: { site: id } });
+});
 
 const rows = computed(() => touches.value.filter(({ words, scopeWords }) => `${words} ${scopeWords}`.toLowerCase().includes(search.value.toLowerCase())));
 watch(rows, (now) => {

@@ -1,10 +1,9 @@
 /** The pages of the open site, read again whenever the draft changes. */
 import { draftApi, type PageRow } from '@fastigium/contracts/api/draft';
 import type { AnswerOf } from '@fastigium/contracts/endpoint';
-import { ref, shallowRef, watch, type Ref } from 'vue';
+import { ref, shallowRef, type Ref } from 'vue';
 import { call } from '../../api/client.ts';
-import { useNotices } from '../../stores/notices.ts';
-import { useSite } from '../../stores/site.ts';
+import { useReadAgain } from '../../stores/readAgain.ts';
 
 export interface Pages {
   readonly pages: Readonly<Ref<readonly PageRow[]>>;
@@ -13,21 +12,14 @@ export interface Pages {
 }
 
 export function usePages(): Pages {
-  const site = useSite();
-  const notices = useNotices();
   const pages = shallowRef<readonly PageRow[]>([]);
   const version = ref(0);
   const style = ref<AnswerOf<typeof draftApi.pages>['style']>('imported');
-  watch([() => site.id, () => site.tick], async ([id]) => {
-    if (id === undefined) return;
-    try {
-      const answer = await call(draftApi.pages, { params: { site: id } });
-      pages.value = answer.pages;
-      version.value = answer.version;
-      style.value = answer.style;
-    } catch (error) {
-      notices.problem(error);
-    }
-  }, { immediate: true });
+  useReadAgain(async (id) => {
+    const answer = await call(draftApi.pages, { params: { site: id } });
+    pages.value = answer.pages;
+    version.value = answer.version;
+    style.value = answer.style;
+  });
   return { pages, version, style };
 }

@@ -6,7 +6,7 @@ import { call } from '../../api/client.ts';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { count } from '../../logic/format.ts';
-import { useNotices } from '../../stores/notices.ts';
+import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSite } from '../../stores/site.ts';
 import ChangeEvidence from './ChangeEvidence.vue';
 import ChangeLine from './ChangeLine.vue';
@@ -14,19 +14,13 @@ import { grouped, isHeading, type LedgerItem } from './grouped.ts';
 import ReleaseBench from './ReleaseBench.vue';
 
 const site = useSite();
-const notices = useNotices();
 const releases = shallowRef<Release[]>([]);
 const selected = ref<string>();
 const benchOpen = ref(false);
 
-watch([() => site.id, () => site.tick], async ([id]) => {
-  if (id === undefined) return;
-  try {
-    releases.value = await call(releasesApi.list, { params: { site: id } });
-  } catch (error) {
-    notices.problem(error);
-  }
-}, { immediate: true });
+useReadAgain(async (id) => {
+  releases.value = await call(releasesApi.list, { params: { site: id } });
+});
 
 const items = computed<LedgerItem[]>(() => grouped(site.changes?.changes ?? []));
 const change = computed<Change | undefined>(() => site.changes?.changes.find(({ key }) => key === selected.value));

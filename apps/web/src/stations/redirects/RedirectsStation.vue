@@ -12,7 +12,7 @@ import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
 import { figure } from '../../logic/format.ts';
-import { useNotices } from '../../stores/notices.ts';
+import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import CoverageBar from './CoverageBar.vue';
@@ -27,7 +27,6 @@ const NEW = 'new';
 type View = 'open' | 'settled' | 'all';
 const site = useSite();
 const session = useSession();
-const notices = useNotices();
 const rows = shallowRef<RedirectRow[]>([]);
 const pages = shallowRef<PageRow[]>([]);
 const loaded = ref(false);
@@ -38,18 +37,13 @@ const benchOpen = ref(false);
 const bench = ref<InstanceType<typeof RedirectBench>>();
 const list = ref<{ focus(): void }>();
 
-watch([() => site.id, () => site.tick], async ([id]) => {
-  if (id === undefined) return;
-  try {
-    const [redirects, tree] = await Promise.all([call(draftApi.redirects, { params: { site: id } }), call(draftApi.pages, { params: { site: id } })]);
-    rows.value = redirects.rows;
-    pages.value = tree.pages;
-    if (!loaded.value && !rows.value.some(({ origin }) => origin === 'open')) view.value = 'all';
-    loaded.value = true;
-  } catch (error) {
-    notices.problem(error);
-  }
-}, { immediate: true });
+useReadAgain(async (id) => {
+  const [redirects, tree] = await Promise.all([call(draftApi.redirects, { params: { site: id } }), call(draftApi.pages, { params: { site: id } })]);
+  rows.value = redirects.rows;
+  pages.value = tree.pages;
+  if (!loaded.value && !rows.value.some(({ origin }) => origin === 'open')) view.value = 'all';
+  loaded.value = true;
+});
 
 const isOpen = (row: RedirectRow) => row.origin === 'open';
 const openCount = computed(() => rows.value.filter(isOpen).length);

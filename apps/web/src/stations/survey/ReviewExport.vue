@@ -92,7 +92,7 @@ const drop = () => act(async (id, it) => {
     </section>
     <section v-if="review.waiting.length > 0">
       <h2 class="heading">Touches whose place is gone: they will wait</h2>
-      <p v-for="touch in review.waiting" :key="touch.key" class="line"><KeystoneMark class="mark" mark="dashed" />{{ touch.words }}</p>
+      <p v-for="touch in review.waiting" :key="touch.key" class="line words"><KeystoneMark class="mark" mark="dashed" />{{ touch.words }}</p>
     </section>
     <section v-for="group in groups" :key="group.title">
       <h2 class="heading"><span>{{ group.title }} <span class="quiet">{{ group.rows.length }}</span></span></h2>
@@ -114,4 +114,5 @@ dt { color: var(--ink-5); font-size: 12px; }
 dd { margin: 0; overflow-wrap: anywhere; }
 .mark { margin-inline-end: 7px; vertical-align: -1px; flex: none; }
 .line { display: grid; grid-template-columns: auto minmax(0, 3fr) minmax(0, 4fr) minmax(0, 1.4fr); align-items: center; gap: 4px 10px; margin: 0; padding: 6px 0; border-bottom: var(--line); }
+.words { grid-template-columns: auto minmax(0, 1fr); }
 </style>

@@ -13,7 +13,7 @@ import LedgerList from '../../components/LedgerList.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { figure } from '../../logic/format.ts';
-import { useNotices } from '../../stores/notices.ts';
+import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import ReviewExport from './ReviewExport.vue';
@@ -24,7 +24,6 @@ import { rowsOf, searched, VIEWS, type SurveyItem, type SurveyView } from './sur
 
 const site = useSite();
 const session = useSession();
-const notices = useNotices();
 const route = useRoute();
 const router = useRouter();
 const survey = shallowRef<Survey>();
@@ -35,29 +34,12 @@ const benchOpen = ref(false);
 const bringing = ref(false);
 const bench = ref<InstanceType<typeof SnagBench>>();
 
-watch([() => site.id, () => site.overview?.lastImport?.id, () => site.overview?.files], async ([id]) => {
-  if (id === undefined || site.overview?.files === 0) {
-    survey.value = undefined;
-    return;
-  }
-  try {
-    survey.value = await call(importsApi.survey, { params: { site: id } });
-  } catch (error) {
-    notices.problem(error);
-  }
-}, { immediate: true });
-
-watch([() => site.id, () => site.tick, () => site.snagTick], async ([id]) => {
-  if (id === undefined || site.overview?.files === 0) {
-    snags.value = undefined;
-    return;
-  }
-  try {
-    snags.value = await call(snagsApi.list, { params: { site: id } });
-  } catch (error) {
-    notices.problem(error);
-  }
-}, { immediate: true });
+useReadAgain(async (id) => {
+  survey.value = site.overview?.files === 0 ? undefined : await call(importsApi.survey, { params: { site: id } });
+}, [() => site.overview?.lastImport?.id, () => site.overview?.files]);
+useReadAgain(async (id) => {
+  snags.value = site.overview?.files === 0 ? undefined : await call(snagsApi.list, { params: { site: id } });
+}, [() => site.tick, () => site.snagTick]);
 
 const counts = computed(() => ({
   must: site.overview?.snags.must ?? 0, look: site.overview?.snags.look ?? 0, dismissed: site.overview?.snags.dismissed ?? 0,
@@ -145,6 +127,10 @@ function onEnter(): void {
     </template>
     <template #bench>
       <BringIn v-if="bringing && site.overview" :site="site.overview.id" newer @started="bringing = false, site.refresh()" @leave="bringing = false" />
+      <template v-else-if="isReviewing">
+        <h2 class="title-face">Until you apply it</h2>
+        <p class="quiet soon">The site stands on the export before, and visitors see what is live. Applied, a page that is known again keeps what was decided for it: title, address, touches, its place in menus, and redirects to it. Left, nothing of the newer export is kept.</p>
+      </template>
       <SnagBench v-else-if="isSnags && item?.snag && snags" :key="item.key" ref="bench" :snag="item.snag" :kinds="snags.kinds" @done="site.refreshSnags()" />
       <SurveyBench v-else-if="survey" :survey="survey" :item="isSnags ? undefined : item" />
       <template v-else>

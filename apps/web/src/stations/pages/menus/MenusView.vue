@@ -11,7 +11,7 @@ import LedgerHead from '../../../components/LedgerHead.vue';
 import LedgerList from '../../../components/LedgerList.vue';
 import StationLayout from '../../../components/StationLayout.vue';
 import { count } from '../../../logic/format.ts';
-import { useNotices } from '../../../stores/notices.ts';
+import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import MenuItemBench from './MenuItemBench.vue';
@@ -21,7 +21,6 @@ const props = defineProps<{ pages: readonly PageRow[] }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 4fr) minmax(0, 2fr)';
 const site = useSite();
 const session = useSession();
-const notices = useNotices();
 const route = useRoute();
 const router = useRouter();
 const menus = shallowRef<readonly MenuRow[]>([]);
@@ -30,15 +29,10 @@ const selected = ref<string>();
 const benchOpen = ref(false);
 const loaded = ref(false);
 
-watch([() => site.id, () => site.tick], async ([id]) => {
-  if (id === undefined) return;
-  try {
-    menus.value = (await call(pagesApi.menus, { params: { site: id } })).menus;
-    loaded.value = true;
-  } catch (error) {
-    notices.problem(error);
-  }
-}, { immediate: true });
+useReadAgain(async (id) => {
+  menus.value = (await call(pagesApi.menus, { params: { site: id } })).menus;
+  loaded.value = true;
+});
 
 interface Row {
   readonly key: string;
