@@ -26,6 +26,8 @@ export interface BenchHouse {
   bringIn(name: string, folder: string): Promise<string>;
   /** Waits for a job to end and throws if it failed. */
   ended(job: string): Promise<void>;
+  /** Waits until no job is waiting or under way. */
+  quiet(): Promise<void>;
   /** Deletes all sites and contents, when nothing works on them any more. */
   forgetSites(): Promise<void>;
   stop(): Promise<void>;
@@ -52,6 +54,9 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
       await pause(2);
     }
   };
+  const quiet = async () => {
+    while (await deps.db.maybeOne(`select 1 from job where state in ('waiting', 'running') limit 1`)) await pause(20);
+  };
   return {
     url: `http://localhost:${server.port}`, deps, owner, folder, ended,
     async bringIn(name, from) {
@@ -59,8 +64,9 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
       await ended(await importFolder(deps, { site: id, by: owner.id, folder: from, fileName: name }));
       return id;
     },
+    quiet,
     async forgetSites() {
-      while (await deps.db.maybeOne(`select 1 from job where state in ('waiting', 'running') limit 1`)) await pause(20);
+      await quiet();
       await deps.db.run('truncate site, content cascade');
     },
     async stop() {

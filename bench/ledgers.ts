@@ -18,6 +18,7 @@ export async function ledgersBench(): Promise<Figure[]> {
     writeManyPages(folder);
     const site = await house.bringIn('Ledgers', folder);
     await checkDraft(house.deps, site);
+    await house.quiet();
     const { snags } = await house.deps.db.one<{ snags: number }>('select least(50000, count(*))::int as snags from snag where site_id = $1', [site]);
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(house.url);

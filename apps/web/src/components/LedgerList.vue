@@ -26,7 +26,7 @@ defineSlots<{ default(props: { item: T; selected: boolean }): unknown; empty(): 
 const scroller = ref<HTMLElement>();
 const virtualizer = useVirtualizer(
   computed(() => ({
-    count: props.items.length, getScrollElement: () => scroller.value ?? null, estimateSize: () => props.rowHeight, overscan: 12,
+    count: props.items.length, getScrollElement: () => scroller.value ?? null, estimateSize: () => props.rowHeight, overscan: 6,
     getItemKey: (index: number) => { const item = props.items[index]; return item === undefined ? index : props.keyOf(item); },
   })),
 );
@@ -101,7 +101,8 @@ defineExpose({ focus: () => scroller.value?.focus() });
     :aria-activedescendant="selectedIndex >= 0 ? idOf(selectedIndex) : undefined" @keydown="onKey"
   >
     <div v-if="items.length > 0" class="rows" :style="{ height: `${virtualizer.getTotalSize()}px` }">
-      <template v-for="row in virtualizer.getVirtualItems()" :key="String(row.key)">
+      <!-- A row that leaves the view becomes one that comes into it: making new ones is dearer. -->
+      <template v-for="row in virtualizer.getVirtualItems()" :key="row.index % virtualizer.getVirtualItems().length">
         <div
           v-if="items[row.index] !== undefined" :id="idOf(row.index)" class="row"
           :class="[{ selected: row.index === selectedIndex, group: isHeading?.(items[row.index] as T) }, over?.key === keyOf(items[row.index] as T) ? over.where : undefined]"
