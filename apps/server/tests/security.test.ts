@@ -130,6 +130,17 @@ describe('previews', () => {
     expect(SMALL_SITE['visit/index.html']?.slice(Number(at))).toMatch(/^<a href/);
   });
 
+  it('can be pointed at although a page forbids all script itself, and only there', async () => {
+    const own = '<meta http-equiv="Content-Security-Policy" content="default-src \'none\'">';
+    const strict = await house.owner.newSite('Strict');
+    await house.owner.bringIn(strict, await zip({ 'index.html': `<!DOCTYPE html><html lang="en"><head>${own}<title>Strict</title></head><body><p>Text</p></body></html>` }));
+    const { origins } = (await house.owner.post<{ origins: Record<'seen' | 'pointing', string> }>(`/api/sites/${strict}/previews`)).body;
+    const pointing = await ask(new URL(origins.pointing).host, '/');
+    expect(pointing.body).not.toContain(own);
+    expect(pointing.headers['content-security-policy']).toMatch(/^sandbox allow-scripts; script-src 'nonce-/);
+    expect((await ask(new URL(origins.seen).host, '/')).body).toContain(own);
+  });
+
   it('know no session: a cookie changes nothing, and the API is not there', async () => {
     const { host } = await origin();
     expect((await ask(host, '/api/sites', { cookie: house.owner.cookie })).status).toBe(404);
