@@ -97,29 +97,6 @@ describe('a newer export', () => {
     expect(history.map(({ words }) => words).find((words) => words.startsWith('Newer export'))).toBe('Newer export “newer.zip” applied: 1 added, 2 changed, 1 moved, 1 dropped');
   });
 
-  it('asks once for a touch of every page whose place the export changed on some of them, and keeps it on the others', async () => {
-    const foot = 'Open Thursday to Saturday from dusk. Bus 41 stops at the gate.';
-    const page = await house.owner.page(site, '/visit/');
-    const source = text(first, page.sourcePath);
-    const { body } = await house.owner.post<Pointed>(`/api/sites/${site}/pages/${page.id}/pointed`, { start: source.lastIndexOf('<', source.indexOf(foot)), child: 0 });
-    await decide({ kind: 'touch', touch: { kind: 'text', scope: { kind: 'everywhere' }, place: body.anchor, to: 'Open when it is clear.' } });
-    const files = { ...first };
-    const visits = Object.keys(files).filter((path) => /^visit\/.*html$/.test(path));
-    for (const path of visits) files[path] = Buffer.from(text(files, path).replace(foot, 'Open Friday to Sunday from dusk. Bus 41 stops at the gate.'));
-    for (const choice of ['theirs', 'ours'] as const) {
-      await house.owner.bringIn(site, await zip(files), `${choice}.zip`, false);
-      const { body: review } = await house.owner.get<ImportReview>(`/api/sites/${site}/imports/review`);
-      const wide = review.conflicts.filter(({ theirs }) => theirs.startsWith('Open Friday'));
-      expect(wide).toMatchObject([{ before: foot, ours: 'Open when it is clear.', title: expect.stringMatching(new RegExp(` and ${visits.length - 1} more$`)) as unknown }]);
-      await house.owner.applyReview(site, { [wide[0]?.key ?? '']: choice });
-      await publish();
-      expect(await publishedFile('/visit/access/')).toContain(choice === 'ours' ? 'Open when it is clear.' : 'Open Friday to Sunday');
-      expect(await publishedFile('/about/')).toContain('Open when it is clear.');
-      // As it was, for the other choice.
-      if (choice === 'theirs') await house.owner.bringIn(site, await zip(first), 'as-it-was.zip');
-    }
-  });
-
   it('shows a touch as waiting whose place is gone, and does it again when the place is back', async () => {
     const files = { ...first };
     files['learn/meteorites/index.html'] = Buffer.from('<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>Meteorites</title></head><body><main><h1>Meteorites</h1></main></body></html>');
@@ -142,5 +119,28 @@ describe('a newer export', () => {
     expect((await house.owner.send('DELETE', `/api/sites/${site}/imports/review`)).status).toBe(200);
     expect((await house.owner.get<{ error: { code: string } }>(`/api/sites/${site}/imports/review`)).body.error.code).toBe('no-review');
     expect(await house.server.deps.db.many(`select 1 from source_file where path = 'extra.html'`)).toEqual([]);
+  });
+
+  it('asks once for a touch of every page whose place the export changed on some of them, and keeps it on the others', async () => {
+    const foot = 'Open Thursday to Saturday from dusk. Bus 41 stops at the gate.';
+    const page = await house.owner.page(site, '/visit/');
+    const source = text(first, page.sourcePath);
+    const { body } = await house.owner.post<Pointed>(`/api/sites/${site}/pages/${page.id}/pointed`, { start: source.lastIndexOf('<', source.indexOf(foot)), child: 0 });
+    await decide({ kind: 'touch', touch: { kind: 'text', scope: { kind: 'everywhere' }, place: body.anchor, to: 'Open when it is clear.' } });
+    const files = { ...first };
+    const visits = Object.keys(files).filter((path) => /^visit\/.*html$/.test(path));
+    for (const path of visits) files[path] = Buffer.from(text(files, path).replace(foot, 'Open Friday to Sunday from dusk. Bus 41 stops at the gate.'));
+    for (const choice of ['theirs', 'ours'] as const) {
+      await house.owner.bringIn(site, await zip(files), `${choice}.zip`, false);
+      const { body: review } = await house.owner.get<ImportReview>(`/api/sites/${site}/imports/review`);
+      const wide = review.conflicts.filter(({ theirs }) => theirs.startsWith('Open Friday'));
+      expect(wide).toMatchObject([{ before: foot, ours: 'Open when it is clear.', title: expect.stringMatching(new RegExp(` and ${visits.length - 1} more$`)) as unknown }]);
+      await house.owner.applyReview(site, { [wide[0]?.key ?? '']: choice });
+      await publish();
+      expect(await publishedFile('/visit/access/')).toContain(choice === 'ours' ? 'Open when it is clear.' : 'Open Friday to Sunday');
+      expect(await publishedFile('/about/')).toContain('Open when it is clear.');
+      // As it was, for the other choice.
+      if (choice === 'theirs') await house.owner.bringIn(site, await zip(first), 'as-it-was.zip');
+    }
   });
 });

@@ -1,5 +1,6 @@
 /** Taking pictures of a draft's pages: only of those whose look there is none of, while the draft stands still. */
 import { addressOfFile } from '@fastigium/core/address';
+import { setTimeout as wait } from 'node:timers/promises';
 import { openPhotographer, type Photographer } from '../../adapters/browser/browser.ts';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
@@ -10,6 +11,7 @@ import type { PreviewLinks } from '../previews/links.ts';
 import { looksOf } from './looks.ts';
 
 const AT_ONCE = 2;
+const QUIET_MS = 2000;
 /** Shown as they come, but not one by one. */
 const TELL_EVERY_MS = 2000;
 
@@ -28,8 +30,10 @@ export function pictureJob(deps: Deps, links: PreviewLinks): JobHandler {
   return {
     async run(job) {
       const { config: { chromium: program }, db } = deps;
+      // Who is working makes one change after another; pictures of those in between nobody looks at.
+      await wait(QUIET_MS, undefined, { signal: job.signal });
       const state = await db.maybeOne<{ version: number; shards: string[] }>('select version, shards from check_state where site_id = $1', [job.site]);
-      if (program === undefined || !state) return;
+      if (program === undefined || !state || !(await standsAt(db, job.site, state.version))) return;
       const looks = await looksOf(db, job.site, state.shards);
       const wanted = await db.transaction((tx) => keepLooks(tx, job.site, state.shards, looks));
       if (wanted.length === 0) return;
@@ -42,6 +46,10 @@ export function pictureJob(deps: Deps, links: PreviewLinks): JobHandler {
       }
     },
   };
+}
+
+async function standsAt(queries: Queries, site: string, version: number): Promise<boolean> {
+  return (await queries.one<{ version: number }>('select version from site where id = $1', [site])).version === version;
 }
 
 interface Wanted {
@@ -79,8 +87,7 @@ async function takeAll(
     const bytes = await photographer.take(origin + addressOfFile(path)).catch(() => null);
     job.signal.throwIfAborted();
     // What was taken after somebody changed the draft may be a picture of something else; the next job sees to it.
-    const now = await deps.db.one<{ version: number }>('select version from site where id = $1', [job.site]);
-    stands &&= now.version === version;
+    stands &&= await standsAt(deps.db, job.site, version);
     if (!stands) return;
     await deps.db.run('insert into page_picture (site_id, look, bytes, hash) values ($1, $2, $3, $4) on conflict do nothing', [job.site, look, bytes, bytes && sha256(bytes)]);
     done += 1;

@@ -120,6 +120,10 @@ watch([() => route.query.add, loaded], ([page, isLoaded]) => {
         @set="(item) => row?.path && save(row.menu, replaced(row.menu.items, row.path, item), row.path)" @remove="row.path && save(row.menu, removed(row.menu.items, row.path))" @add="(page) => row && add(row.menu, page)"
         @move="(key) => { const moved = row?.path && movedItem(row.menu.items, row.path, key); if (row && moved) void save(row.menu, moved.items, moved.path); }"
       />
+      <template v-else>
+        <h1 class="title-face">Menus</h1>
+        <p class="quiet">A list of links that stands alike on several pages, outside of what each page says itself, is listed here with its items. It is edited once and written into every page in the site’s own markup, the page itself marked in it.</p>
+      </template>
     </template>
   </StationLayout>
 </template>
