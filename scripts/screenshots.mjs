@@ -86,6 +86,8 @@ try {
   await page.getByRole('button', { name: 'List them', exact: true }).click();
   await calm();
   await openPage('getting-here');
+  // Until every row in view has its picture.
+  await page.waitForFunction(() => document.querySelectorAll('.look.none').length === 0, undefined, { timeout: 60_000 });
   await shoot('pages');
   await page.getByRole('button', { name: /^Point at a text/ }).click();
   await calm(1500);
@@ -135,9 +137,17 @@ try {
   await page.getByLabel('Note for the ladder').fill('Shorter titles');
   await page.getByRole('button', { name: 'Publish release 2' }).click();
   await page.getByText('Live and draft are the same: release 2').waitFor({ timeout: 30_000 });
+  // Pictures of what is live, to set the next change beside.
+  await calm(12_000);
   await go('g', 'pages');
   await openPage('/learn/star-party');
-  await setTitle('Star party: three nights in October');
+  await page.getByRole('button', { name: /^Point at a text/ }).click();
+  await calm(1500);
+  await pointAt('Three nights in October');
+  await page.getByRole('textbox', { name: 'The text' }).fill('Four nights in October this year: bring a telescope, or look through somebody else’s. The car park closes at ten, so walk up from the chapel; there will be lanterns. Soup for everybody, and for those who can name six constellations a second bowl.');
+  await page.getByRole('button', { name: 'Set the text' }).click();
+  await calm();
+  await page.getByRole('button', { name: 'Back to the tree' }).click();
   await go('r', 'redirects');
   await page.getByRole('radio', { name: /^To settle/ }).click();
   await settle('ks2-workshop', 'primary workshops');
@@ -147,6 +157,8 @@ try {
   await page.keyboard.press('x');
   await calm();
   await go('p', 'publish');
+  await page.getByRole('option').filter({ hasText: '/learn/star-party/' }).click();
+  await page.locator('.looks img').nth(1).waitFor({ timeout: 60_000 });
   await shoot('publish');
 } catch (error) {
   // Where it went wrong says more than the message.

@@ -8,6 +8,7 @@ import { useNotices } from '../../stores/notices.ts';
 import { usePictures } from '../../stores/pictures.ts';
 import { useSite } from '../../stores/site.ts';
 import DraftProof from '../shared/DraftProof.vue';
+import { firstDifference, pixelsOf } from './pictureDifference.ts';
 
 const props = defineProps<{ change: Change }>();
 const site = useSite();
@@ -18,6 +19,15 @@ const path = computed(() => props.change.key.replace(/^file:/, ''));
 const looks = computed(() => ([['as it is live', pictures.ofFile('live', path.value)], ['as it will be', pictures.ofFile('draft', path.value)]] as const).flatMap(([words, source]) => (source === undefined ? [] : [[words, source] as const])));
 /** One picture twice shows nothing, and one alone nothing that the preview does not. */
 const differ = computed(() => looks.value.length === 2 && looks.value[0]?.[1] !== looks.value[1]?.[1]);
+/** How far down both are moved, in hundredths of their height. */
+const down = ref(0);
+watch(looks, async ([before, after]) => {
+  down.value = 0;
+  if (!before || !after || !differ.value) return;
+  // Where they cannot be compared, their tops are as good as anything.
+  const at = await Promise.all([pixelsOf(before[1]), pixelsOf(after[1])]).then(([old, now]) => firstDifference(old, now), () => undefined);
+  down.value = Math.round((at ?? 0) * 100);
+}, { immediate: true });
 
 watch(() => site.changes, async () => {
   if (site.id === undefined || !props.change.key.startsWith('file:')) return;
@@ -35,7 +45,7 @@ watch(() => site.changes, async () => {
     <DraftProof v-if="change.group === 'redirects'" :address="change.subject" />
     <template v-else-if="evidence">
       <div v-if="differ" class="looks">
-        <figure v-for="[words, source] in looks" :key="words"><figcaption class="quiet">{{ words }}</figcaption><a :href="source" target="_blank" rel="noopener"><img :src="source" :alt="`${change.subject}, ${words}`" /></a></figure>
+        <figure v-for="[words, source] in looks" :key="words"><figcaption class="quiet">{{ words }}</figcaption><a :href="source" target="_blank" rel="noopener"><img :src="source" :alt="`${change.subject}, ${words}`" :style="{ objectPosition: `0 ${down}%` }" /></a></figure>
       </div>
       <div v-if="evidence.kind === 'source'" class="lines">
         <div v-for="(line, index) in evidence.lines" :key="index" class="line" :class="{ minus: line.sign === '-', plus: line.sign === '+' }"><span aria-hidden="true">{{ line.sign }}</span> {{ line.text }}</div>

@@ -14,7 +14,6 @@ import { mayTakeFocus } from '../../logic/focus.ts';
 import { figure } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
-import { useSite } from '../../stores/site.ts';
 import CoverageBar from './CoverageBar.vue';
 import RedirectBench from './RedirectBench.vue';
 import RedirectRowLine from './RedirectRowLine.vue';
@@ -25,7 +24,6 @@ const COLUMNS = [{ label: 'Old address' }, { label: 'Visits', figure: true }, { 
 const NEW = 'new';
 
 type View = 'open' | 'settled' | 'all';
-const site = useSite();
 const session = useSession();
 const rows = shallowRef<RedirectRow[]>([]);
 const pages = shallowRef<PageRow[]>([]);
