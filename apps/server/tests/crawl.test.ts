@@ -177,6 +177,24 @@ describe('a server that', () => {
     expect(survey.assets.map(({ path }) => path)).toEqual(['photo.png']);
   });
 
+  it('lists pages in its sitemaps that no link leads to is asked for them too', async () => {
+    let host = '';
+    const site = await serve((req, res) => {
+      const set = (...paths: string[]) => `<urlset>${paths.map((path) => `<url><loc>http://${host}${path}</loc></url>`).join('')}</urlset>`;
+      const answer = {
+        '/robots.txt': `User-agent: *\nDisallow: /hidden\nSitemap: http://${host}/maps.xml\n`, '/': html('Start'), '/alone': html('Alone'), '/packed': html('Packed'), '/hidden': html('Hidden'),
+        '/maps.xml': `<sitemapindex><sitemap><loc>http://${host}/one.xml</loc></sitemap><sitemap><loc>http://${host}/two.xml.gz</loc></sitemap><sitemap><loc>http://elsewhere.example/x.xml</loc></sitemap><sitemap><loc>http://${host}/maps.xml</loc></sitemap></sitemapindex>`,
+        '/one.xml': set('/alone', '/hidden', '/'), '/two.xml.gz': gzipSync(set('/packed').replace('</urlset>', '<url><loc>http://elsewhere.example/</loc></url></urlset>')), '/sitemap.xml': 'no sitemap at all',
+      }[req.url ?? ''];
+      if (answer === undefined) res.writeHead(404).end();
+      else res.writeHead(200, { 'content-type': req.url?.endsWith('.xml') || req.url === '/robots.txt' ? 'text/plain' : 'text/html' }).end(answer);
+    });
+    host = new URL(site).host;
+    const { survey, notes } = await crawled(site);
+    expect(survey.pages.map(({ sourcePath }) => sourcePath)).toEqual(['alone.html', 'index.html', 'packed.html']);
+    expect(notes['crawl-robots']).toEqual(['/hidden']);
+  });
+
   it('is asked too much is waited for', async () => {
     let refused = 0;
     const site = await serve((req, res) => {

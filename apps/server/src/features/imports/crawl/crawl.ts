@@ -13,6 +13,7 @@ import type { Threads } from '../../../threads/pool.ts';
 import type { Note } from '../source.ts';
 import type { Ask } from './ask.ts';
 import { judgeType } from './contentType.ts';
+import { sitemapAddresses } from './sitemaps.ts';
 import { startAt } from './start.ts';
 
 export interface CrawledFile {
@@ -64,12 +65,15 @@ export async function crawl(options: CrawlOptions): Promise<CrawledSite> {
   const keeper = new Keeper(options, scope);
   frontier.add(address);
   frontier.add('/');
+  for (const listed of await sitemapAddresses(robots, scope, origin, ask)) frontier.add(listed);
   let asked = 0;
 
   const visit = async (next: string) => {
     const url = new URL(origin + next);
     const answer = await ask(url);
-    for (const found of await keeper.take(next, url, answer)) frontier.add(found);
+    const other = sameElsewhere(scope, next, url, answer);
+    const found = other ? await keeper.take(next, other, await ask(other)) : await keeper.take(next, url, answer);
+    for (const each of found) frontier.add(each);
     asked += 1;
     job.report({ step: 'Crawling', done: asked, total: frontier.known, unit: 'files' });
   };
@@ -97,6 +101,13 @@ export async function crawl(options: CrawlOptions): Promise<CrawledSite> {
   for (let left = frontier.next(); left !== undefined; left = frontier.next()) keeper.note('crawl-bound', left);
   for (const [left, why] of frontier.left) keeper.note(why === 'robots' ? 'crawl-robots' : why === 'trap' ? 'crawl-trap' : 'crawl-bound', left);
   return keeper.settle();
+}
+
+/** Where a redirect changes only the scheme or the `www.`, as old sites do for some of their pages. */
+function sameElsewhere(scope: CrawlScope, address: string, url: URL, answer: WebAnswer | WebFailure): URL | undefined {
+  if (!answer.ok || answer.status < 300 || answer.status >= 400 || answer.location === undefined || !URL.canParse(answer.location, url.href)) return undefined;
+  const target = new URL(answer.location, url);
+  return target.origin !== url.origin && addressWithin(scope, target) === address ? target : undefined;
 }
 
 /** What came back, address by address. */
@@ -142,7 +153,6 @@ class Keeper {
       this.note('crawl-elsewhere', target === undefined ? address : `${address} → ${target.href}`);
       return [];
     }
-    // Only the scheme or the www. changed: the same page, which the first page's own redirect would have told.
     if (inside === address) this.note('crawl-circle', address);
     else this.#sentOn.set(address, inside);
     return inside === address ? [] : [inside];

@@ -1,0 +1,1 @@
+export { readSitemap, type SitemapList } from './read.ts';
