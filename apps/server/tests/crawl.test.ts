@@ -67,7 +67,7 @@ describe('the old site of the demo', () => {
     const to = (from: string) => rows.find((row) => row.from === from)?.to;
     expect([to('/visit.php?id=12'), to('/index.php'), to('/visit/'), to('/gallery/photo.asp?n=12')]).toEqual(['/visit-12.html', '/', '/visit-3.html', '/gallery/photo-12.html']);
     const { body: history } = await house.owner.get<{ words: string; isStep: boolean }[]>(`/api/sites/${site}/history`);
-    expect(history[0]).toMatchObject({ isStep: false, words: expect.stringMatching(/^Crawled from lanternmoor\.example: \d+ old addresses lead on to a page$/) as unknown });
+    expect(history[0]).toMatchObject({ isStep: false, words: expect.stringMatching(/^Crawled from lanternmoor\.example: \d+ old addresses lead on$/) as unknown });
   });
 
   it('is published with links that lead to its files, and its visitors are sent on', async () => {
@@ -220,6 +220,25 @@ describe('a server that', () => {
     expect(await house.owner.ended(body.job)).toMatchObject({ state: 'cancelled' });
     expect(await house.server.deps.db.many('select 1 from source_file where import_id = $1', [body.import])).toEqual([]);
     expect((await house.owner.overview(site)).files).toBe(0);
+  });
+});
+
+describe('what is no page', () => {
+  it('leads on from the address a script gave it, and needs nothing where only a query was more', async () => {
+    const address = await serve((req, res) => {
+      if (req.url === '/get.php?file=guide') res.writeHead(200, { 'content-type': 'application/pdf' }).end('%PDF-1.4\n%%EOF\n');
+      else if (req.url === '/style.css?v=3') res.writeHead(200, { 'content-type': 'text/css' }).end('a { color: #000 }');
+      else pages({ '/': html('Start', '/get.php?file=guide').replace('<title>', '<link rel="stylesheet" href="/style.css?v=3"><title>') })(req, res);
+    });
+    const { site, survey } = await crawled(address);
+    expect(survey.assets.map(({ path }) => path)).toEqual(['get-guide.pdf', 'style.css']);
+    const { rows } = (await house.owner.get<{ rows: RedirectRow[] }>(`/api/sites/${site}/redirects`)).body;
+    expect(rows.map(({ from, to }) => [from, to])).toEqual([['/get.php?file=guide', '/get-guide.pdf']]);
+    await letBe(house, site);
+    await house.owner.publish(site);
+    const name = `${(await house.owner.overview(site)).hostName}.localhost`;
+    expect(await house.visit(name, '/get.php?file=guide')).toMatchObject({ status: 301, location: '/get-guide.pdf' });
+    expect((await house.visit(name, '/style.css?v=3')).status).toBe(200);
   });
 });
 

@@ -80,6 +80,17 @@ describe('moving a site', () => {
     expect(rules(to, { kind: 'base-path', path: '/m' })['/old.php']).toBe('301 /m/visit/');
   });
 
+  it('keeps the addresses of the site it was crawled from, wherever it stands, after what people decided', () => {
+    const crawled: Decision = { kind: 'crawled', import: 'i', from: { p: ['/page.php?id=3', '/'], gone: ['/page.php?id=9'] }, files: { '/get.php?f=1': 'guide.pdf' } };
+    expect(rules(crawled)).toEqual({ '/page.php?id=3': '301 /visit/', '/get.php?f=1': '301 /guide.pdf' });
+    const moved = rules(crawled, { kind: 'base-path', path: '/m' });
+    expect([moved['/page.php?id=3'], moved['/get.php?f=1'], moved['/visit/']]).toEqual(['301 /m/visit/', '301 /m/guide.pdf', '301 /m/visit/']);
+    const decided: Decision = { kind: 'redirect', redirect: { from: '/page.php?id=3', status: 410 } };
+    expect(rules(decided, crawled)['/page.php?id=3']).toBe('410 undefined');
+    // A later crawl knows the files anew; addresses of pages add up.
+    expect(rules(crawled, { ...crawled, from: { p: ['/visit.asp'] }, files: {} })).toEqual({ '/page.php?id=3': '301 /visit/', '/visit.asp': '301 /visit/' });
+  });
+
   it('and a home page chosen there: links, the former address, all under the path', () => {
     const draft = record({ kind: 'home', page: 'p', importedHome: { page: 'h', address: '/former/' } }, { kind: 'base-path', path: '/m' });
     const moves = movedAddresses(draft, pages.values());

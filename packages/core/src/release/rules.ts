@@ -35,6 +35,10 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>)
     }
     for (const rule of answerRules(draft, page, to)) rules.set(rule.from, rule);
   }
+  for (const [from, path] of draft.crawledFiles) {
+    const to = draft.basePath + addressOfFile(path);
+    if (from !== to && !owned.has(from) && !rules.has(from)) rules.set(from, { from, status: 301, to });
+  }
   for (const rule of baseRules(draft, shown)) if (!rules.has(rule.from)) rules.set(rule.from, rule);
   for (const redirect of draft.redirects.values()) {
     const { from, status } = redirect;

@@ -72,7 +72,7 @@ export type Decision =
   /** A newer export was applied; pages known again under another address keep the one they had. It is a fact, not a step to take back. */
   | { readonly kind: 'export-taken'; readonly import: string; readonly former: Addresses }
   /** Pages came from a running site, which answered with them at these addresses, from its root on. A fact as well. */
-  | { readonly kind: 'crawled'; readonly import: string; readonly from: Readonly<Record<PageId, readonly string[]>> }
+  | { readonly kind: 'crawled'; readonly import: string; readonly from: Readonly<Record<PageId, readonly string[]>>; /** Paths of its other files, by the address each answered at where that is not its own. */ readonly files: Readonly<Record<string, string>> }
   | { readonly kind: 'redirect'; readonly redirect: Redirect }
   | { readonly kind: 'redirect-removed'; readonly from: string }
   /** `/museum`: the site is published under that path; empty: at the root. */

@@ -20,6 +20,8 @@ export interface Draft {
   readonly formerAddresses: ReadonlyMap<PageId, ReadonlySet<string>>;
   /** Addresses of the site it was crawled from, whole, from that site's root on. */
   readonly crawledFrom: ReadonlyMap<PageId, ReadonlySet<string>>;
+  /** Paths of pictures and documents by the addresses they answered at, as the last crawl found them. */
+  readonly crawledFiles: ReadonlyMap<string, string>;
   readonly style: AddressStyle;
   readonly formerStyles: ReadonlySet<AddressStyle>;
   /** The page chosen as home; undefined while the imported front page is it. */
@@ -47,7 +49,7 @@ type Mutable<T> = T extends ReadonlyMap<infer K, infer V> ? Map<K, V> : T extend
 type MutableDraft = { -readonly [K in keyof Draft]: Mutable<Draft[K]> };
 
 const fresh = (): MutableDraft => ({
-  titles: new Map(), addresses: new Map(), formerAddresses: new Map(), crawledFrom: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), places: new Map(),
+  titles: new Map(), addresses: new Map(), formerAddresses: new Map(), crawledFrom: new Map(), crawledFiles: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), places: new Map(),
   notReady: new Set(), hidden: new Set(), assets: new Map(), touches: new Map(), menus: new Map(), listings: new Map(), redirects: new Map(), basePath: '', formerBasePaths: new Set(),
 });
 
@@ -105,6 +107,8 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, homeReturns
       return;
     case 'crawled':
       for (const [page, addresses] of Object.entries(decision.from)) draft.crawledFrom.set(page, new Set([...(draft.crawledFrom.get(page) ?? []), ...addresses]));
+      draft.crawledFiles.clear();
+      for (const [address, path] of Object.entries(decision.files)) draft.crawledFiles.set(address, path);
       return;
     case 'redirect': draft.redirects.set(decision.redirect.from, decision.redirect); return;
     case 'redirect-removed': draft.redirects.delete(decision.from); return;

@@ -90,12 +90,19 @@ async function recordCrawled(tx: Queries, site: string, importId: string, before
       where c.import_id = $1 and f.page_id is not null group by f.page_id`,
     [importId],
   );
-  const host = rows[0]?.host;
+  const others = await tx.many<{ address: string; path: string; host: string }>(
+    `select c.address, c.path, i.file_name as host from crawled_address c join source_file f using (import_id, path) join import i on i.id = c.import_id
+      where c.import_id = $1 and f.page_id is null order by c.address`,
+    [importId],
+  );
+  const host = rows[0]?.host ?? others[0]?.host;
   if (host === undefined) return before;
-  const decision: Decision = { kind: 'crawled', import: importId, from: Object.fromEntries(rows.map(({ page, addresses }) => [page, addresses])) };
-  const count = rows.reduce((sum, { addresses }) => sum + addresses.length, 0);
+  const decision: Decision = {
+    kind: 'crawled', import: importId, from: Object.fromEntries(rows.map(({ page, addresses }) => [page, addresses])), files: Object.fromEntries(others.map(({ address, path }) => [address, path])),
+  };
+  const count = rows.reduce((sum, { addresses }) => sum + addresses.length, others.length);
   await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [
-    site, before + 1, JSON.stringify(decision), `Crawled from ${host}: ${count === 1 ? '1 old address leads' : `${count} old addresses lead`} on to a page`, by,
+    site, before + 1, JSON.stringify(decision), `Crawled from ${host}: ${count === 1 ? '1 old address leads' : `${count} old addresses lead`} on`, by,
   ]);
   await tx.run('update site set version = $2 where id = $1', [site, before + 1]);
   return before + 1;

@@ -2,7 +2,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { addressOfFile } from '@fastigium/core/address';
+import { addressOfFile, splitAddress } from '@fastigium/core/address';
 import type { Deps } from '../../../deps.ts';
 import type { JobRun } from '../../../jobs/queue.ts';
 import { readImport } from '../readImport.ts';
@@ -24,7 +24,8 @@ export async function readCrawl(deps: Deps, importId: string, start: URL, job: J
 }
 
 async function keepAddresses(deps: Deps, importId: string, { fileOf }: CrawledSite): Promise<void> {
-  const former = [...fileOf].filter(([address, file]) => address !== addressOfFile(file));
+  // With another query a file answers all the same.
+  const former = [...fileOf].filter(([address, file]) => splitAddress(address).path !== addressOfFile(file));
   await deps.db.run(
     `insert into crawled_address (import_id, address, path) select $1, c.address, c.path from unnest($2::text[], $3::text[]) as c(address, path)
        join source_file f on f.import_id = $1 and f.path = c.path`,
