@@ -1,6 +1,7 @@
 /** Pictures of pages by Debian's Chromium: taken once for each look, of nothing but the site, and kept apart from what is live. */
 import type { Job } from '@fastigium/contracts/api/jobs';
 import type { Pictures } from '@fastigium/contracts/api/pictures';
+import { readdirSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -33,12 +34,30 @@ const picture = async (hash: string | undefined) => {
   return { status: response.status, type: response.headers.get('content-type'), bytes: Buffer.from(await response.arrayBuffer()) };
 };
 
+/** nice values of the renderers that this process started, by proc_pid_stat(5). */
+function priorities(): string[] {
+  return readdirSync('/proc').filter((name) => /^\d+$/.test(name)).flatMap((name) => {
+    try {
+      if (!readFileSync(`/proc/${name}/cmdline`, 'latin1').includes('--type=renderer')) return [];
+      const stat = readFileSync(`/proc/${name}/stat`, 'latin1');
+      return [stat.slice(stat.lastIndexOf(')') + 2).split(' ')[16] ?? ''];
+    } catch {
+      return [];
+    }
+  });
+}
+
 describe('a picture of each page', () => {
   it('is taken after the checks, a JPEG 640 pixels wide, of the page as Chromium shows it', async () => {
     await house.owner.bringIn(site, await zip({
       'index.html': html('Home', '<h1>Home</h1><p><a href="/long/">Long</a>'), 'long/index.html': html('Long', '<h1>Long</h1><div style="height: 9000px"></div><a href="/">Home</a>'), 'style.css': 'body { background: #fff; color: #111 }',
     }));
+    const pace = new Set<string>();
+    const look = setInterval(() => { for (const nice of priorities()) pace.add(nice); }, 20);
     const { draft, live } = await taken(0);
+    clearInterval(look);
+    // The pages' own processes too, for nobody waits for a picture.
+    expect(pace).toContain('15');
     expect(Object.keys(draft).sort()).toEqual(['index.html', 'long/index.html']);
     expect(live).toEqual({});
     const { pictureSize } = await import('@fastigium/core/picture');

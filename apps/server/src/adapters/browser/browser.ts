@@ -3,6 +3,7 @@
  * it was sent to look at: every other name leads nowhere, and every other request is refused.
  */
 import type { Browser, BrowserContext, Page } from 'playwright-core';
+import { letOthersGoFirst } from './priority.ts';
 
 /** In CSS pixels: a common desktop window, and where very long pages are cut. */
 const WINDOW = { width: 1280, height: 800 } as const;
@@ -27,6 +28,8 @@ export async function openPhotographer(program: string, hosts: string): Promise<
     executablePath: program, chromiumSandbox: !isRoot,
     args: ['--disable-gpu', '--disable-background-networking', '--force-webrtc-ip-handling-policy=disable_non_proxied_udp', `--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE ${hosts}`],
   });
+  // Pages' own processes come out of those that stand now, and go on as they do.
+  letOthersGoFirst(program);
   const context: BrowserContext = await browser.newContext({ viewport: WINDOW, deviceScaleFactor: SCALE, reducedMotion: 'reduce', acceptDownloads: false, serviceWorkers: 'block' });
   return {
     async take(url) {
