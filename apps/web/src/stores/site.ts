@@ -56,31 +56,28 @@ export const useSite = defineStore('site', () => {
     jobs.value = new Map();
   }
 
-  async function refresh(): Promise<void> {
+  /** Reads how the site stands. @returns false where another one, or none, is open by then */
+  async function readOverview(): Promise<boolean> {
     const site = id.value;
-    if (site === undefined) return;
+    if (site === undefined) return false;
     const next = await call(sitesApi.overview, { params: { site } });
-    if (id.value !== site) return;
+    if (id.value !== site) return false;
     overview.value = next;
+    return true;
+  }
+
+  async function refresh(): Promise<void> {
+    if (!(await readOverview())) return;
     tick.value += 1;
     await loadChanges();
   }
 
   async function refreshAddress(): Promise<void> {
-    const site = id.value;
-    if (site === undefined) return;
-    const next = await call(sitesApi.overview, { params: { site } });
-    if (id.value !== site) return;
-    overview.value = next;
-    addressTick.value += 1;
+    if (await readOverview()) addressTick.value += 1;
   }
 
   async function refreshSnags(): Promise<void> {
-    const site = id.value;
-    if (site === undefined) return;
-    const next = await call(sitesApi.overview, { params: { site } });
-    if (id.value !== site) return;
-    overview.value = next;
+    if (!(await readOverview())) return;
     snagTick.value += 1;
     if (changes.value === undefined) await loadChanges();
   }

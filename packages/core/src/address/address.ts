@@ -72,7 +72,8 @@ export function splitAddress(text: string): Address {
   return { path: text.slice(0, mark), query: query === '' ? undefined : query };
 }
 
-function parseUrl(text: string, base: string): URL | undefined {
+/** WHATWG URL; undefined where the text, read from the base, is none. */
+export function parseUrl(text: string, base: string): URL | undefined {
   try {
     return new URL(text, base);
   } catch {

@@ -1,7 +1,7 @@
 export { formatReference, parseReference, removeDotSegments, resolveReference, type Reference } from './reference.ts';
 export { decodePath, encodePath, normalisePathEncoding, normaliseQueryEncoding } from './percent.ts';
 export {
-  addressOf, formatAddress, parseAddress, resolveHref, splitAddress,
+  addressOf, formatAddress, parseAddress, parseUrl, resolveHref, splitAddress,
   type Address, type AddressProblem, type Destination, type ParsedAddress,
 } from './address.ts';
 export { addressOfFile, candidateFiles, fileOfAddress, isPageFile } from './files.ts';

@@ -1,4 +1,5 @@
 /** A page or style sheet as a running site answers it: its text, and where it leads. */
+import { parseUrl } from '../address/index.ts';
 import { baseHref, cssUrls, decodeSource, parseForReading, readDocument } from '../html/index.ts';
 
 export type AnswerKind = 'page' | 'style';
@@ -39,7 +40,7 @@ const SENDS = new Set(['form', 'button', 'input']);
 export function leadsTo({ kind, url }: Pick<Answer, 'kind' | 'url'>, bytes: Uint8Array): string[] {
   const found = new Set<string>();
   const add = (href: string, base: string) => {
-    const target = parse(href, base);
+    const target = parseUrl(href, base);
     if (target === undefined) return;
     target.hash = '';
     found.add(target.href);
@@ -48,18 +49,10 @@ export function leadsTo({ kind, url }: Pick<Answer, 'kind' | 'url'>, bytes: Uint
   else {
     const document = parseForReading(bytes);
     const written = baseHref(document);
-    const base = written === undefined ? url : (parse(written, url)?.href ?? url);
+    const base = written === undefined ? url : (parseUrl(written, url)?.href ?? url);
     for (const { href, element, attribute } of readDocument(document).links) {
       if (!SENDS.has(element) || attribute === 'src') add(href, base);
     }
   }
   return [...found];
-}
-
-function parse(href: string, base: string): URL | undefined {
-  try {
-    return new URL(href, base);
-  } catch {
-    return undefined;
-  }
 }

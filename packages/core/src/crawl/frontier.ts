@@ -18,7 +18,7 @@ const MOST_SEGMENTS = 24;
 const MOST_LETTERS = 1024;
 const MOST_REPEATS = 3;
 const MOST_QUERIES = 500;
-/** More are counted, not named. */
+/** More would tell nobody anything. */
 const MOST_NAMED = 1000;
 
 export class Frontier {
@@ -28,7 +28,6 @@ export class Frontier {
   readonly #left = new Map<string, NotAsked>();
   #queue: string[] = [];
   #at = 0;
-  #leftCount = 0;
 
   constructor(options: FrontierOptions) {
     this.#options = options;
@@ -44,8 +43,6 @@ export class Frontier {
       return;
     }
     // Remembered only as far as it is named, so that an endless row cannot fill the memory.
-    if (this.#left.has(address)) return;
-    this.#leftCount += 1;
     if (this.#left.size < MOST_NAMED) this.#left.set(address, why);
   }
 
@@ -66,18 +63,9 @@ export class Frontier {
     return this.#seen.size;
   }
 
-  get waiting(): number {
-    return this.#queue.length - this.#at;
-  }
-
-  /** What was not asked for, and why; the first thousand of `leftCount`. */
+  /** What was not asked for, and why; the first thousand. */
   get left(): ReadonlyMap<string, NotAsked> {
     return this.#left;
-  }
-
-  /** Times an address was turned away; beyond those named, the same one may count again. */
-  get leftCount(): number {
-    return this.#leftCount;
   }
 
   #whyNot(address: string): NotAsked | undefined {

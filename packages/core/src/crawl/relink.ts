@@ -2,7 +2,7 @@
  * Links of a crawled page that mean the files its site was kept as. Only a link that would not find its
  * file is written anew, in its place; a site that was static already keeps every byte.
  */
-import { addressOfFile, candidateFiles, relativeReference, resolveHref } from '../address/index.ts';
+import { addressOfFile, candidateFiles, parseUrl, relativeReference, resolveHref } from '../address/index.ts';
 import { attribute, baseHref, cssUrls, decodeSource, elements, escapeAttribute, isHtml, linkPlaces, parsePage, splice, type Edit, type PageDocument } from '../html/index.ts';
 import type { AnswerKind } from './answer.ts';
 import { addressWithin, type CrawlScope } from './scope.ts';
@@ -33,7 +33,7 @@ export function relink(bytes: Uint8Array, how: Relinking): Uint8Array {
 
 function pageEdits(document: PageDocument, how: Relinking): Edit[] {
   const written = baseHref(document);
-  const base = written === undefined ? undefined : parse(written, how.url);
+  const base = written === undefined ? undefined : parseUrl(written, how.url);
   const inside = base && addressWithin(how.scope, base);
   // A base that names the old host would lead every link of the page there.
   const baseNow = inside ?? written;
@@ -57,7 +57,7 @@ function baseEdits(document: PageDocument, href: string): Edit[] {
 /** @param base what references are read from, on the old site; `baseNow` the page's own base as it will be written */
 function follow(href: string, { url, file, scope, fileOf }: Relinking, base: string, baseNow: string | undefined): string {
   if (baseNow === undefined && (href === '' || href.startsWith('#'))) return href;
-  const meant = parse(href, base);
+  const meant = parseUrl(href, base);
   const address = meant && addressWithin(scope, meant);
   if (meant === undefined || address === undefined) return href;
   const target = fileOf(address);
@@ -75,12 +75,4 @@ function follow(href: string, { url, file, scope, fileOf }: Relinking, base: str
 
 function sameButHash(meant: URL, url: string): boolean {
   return meant.href.slice(0, meant.href.length - meant.hash.length) === url;
-}
-
-function parse(href: string, base: string): URL | undefined {
-  try {
-    return new URL(href, base);
-  } catch {
-    return undefined;
-  }
 }

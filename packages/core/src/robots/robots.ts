@@ -46,7 +46,7 @@ export function parseRobots(text: string): Robots {
         // A rule before any group belongs to nobody.
         if (!group) return;
         agentsAreOpen = false;
-        if (value !== '') group.rules.push({ allow: key.toLowerCase() === 'allow', pattern: normalisePattern(value), line: index + 1 });
+        if (value !== '') group.rules.push({ allow: key.toLowerCase() === 'allow', pattern: normaliseParts(value), line: index + 1 });
         return;
       case 'sitemap':
         if (value !== '') sitemaps.push(value);
@@ -92,10 +92,6 @@ function rulesFor({ groups }: Robots, agent: string): RobotsRule[] {
 function normaliseParts(text: string): string {
   const mark = text.indexOf('?');
   return mark < 0 ? normalisePathEncoding(text) : `${normalisePathEncoding(text.slice(0, mark))}?${normaliseQueryEncoding(text.slice(mark + 1))}`;
-}
-
-function normalisePattern(value: string): string {
-  return normaliseParts(value);
 }
 
 /** In a pattern `*` and `$` mean something, so literal ones are written `%2A` and `%24` (section 2.2.3). */
