@@ -12,6 +12,7 @@ import { importsRoutes } from './features/imports/routes.ts';
 import { jobsRoutes } from './features/jobs/routes.ts';
 import { peopleRoutes } from './features/people/routes.ts';
 import type { PreviewLinks } from './features/previews/links.ts';
+import { metadataRoutes } from './features/metadata/routes.ts';
 import { picturesRoutes } from './features/pictures/routes.ts';
 import { previewsRoutes } from './features/previews/routes.ts';
 import { releasesRoutes } from './features/releases/routes.ts';
@@ -71,6 +72,7 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   snagsRoutes(routes, deps);
   previewsRoutes(routes, parts.previews);
   picturesRoutes(routes, deps);
+  metadataRoutes(routes, deps);
   releasesRoutes(routes, deps);
   addressRoutes(routes, deps);
   hostingRoutes(routes, deps);

@@ -4,6 +4,7 @@ import { draftApi } from './api/draft.ts';
 import { hostingApi } from './api/hosting.ts';
 import { importsApi } from './api/imports.ts';
 import { jobsApi } from './api/jobs.ts';
+import { metadataApi } from './api/metadata.ts';
 import { pagesApi } from './api/pages.ts';
 import { peopleApi } from './api/people.ts';
 import { picturesApi } from './api/pictures.ts';
@@ -19,6 +20,7 @@ export const api = {
   sites: sitesApi,
   imports: importsApi,
   draft: draftApi,
+  metadata: metadataApi,
   pages: pagesApi,
   pictures: picturesApi,
   snags: snagsApi,

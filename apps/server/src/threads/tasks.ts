@@ -4,6 +4,7 @@ import { addressOfFile, isPageFile, resolveHref } from '@fastigium/core/address'
 import { checkPage, SheetCache, styleFacts, type CheckedResult, type Finding, type PageToCheck } from '@fastigium/core/checks';
 import { leadsTo, relink, settleEncoding, type Answer, type Relinking } from '@fastigium/core/crawl';
 import { cssUrls, decodeSource, mainElement, parseForReading, parsePage, readDocument, recognise, textOf, type Anchor, type Heading, type PageDocument } from '@fastigium/core/html';
+import { leadOf, ownLines, type OwnLine } from '@fastigium/core/head';
 import { menusIn, type FoundItem, type FoundMenu } from '@fastigium/core/menus';
 import { fingerprint } from '@fastigium/core/reimport';
 import type { PictureSize } from '@fastigium/core/picture';
@@ -33,6 +34,9 @@ export interface ReadFile {
     readonly description: string | undefined;
     readonly headings: readonly Heading[];
     readonly date: string | undefined;
+    readonly ownHead: readonly OwnLine[];
+    /** The first paragraph of the main text. */
+    readonly lead: string;
     /** Of the main text; see the core's reimport. */
     readonly fingerprint: readonly number[];
     /** One for each path, the first that leads there. */
@@ -64,6 +68,8 @@ function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
     description: page.description,
     headings: page.headings,
     date: page.date,
+    ownHead: ownLines(document),
+    lead: leadOf(document),
     fingerprint: fingerprint(mainText(document)),
     ...linksOf(path, page.links, page.base),
     menus: menusIn(document, addressOfFile(path)).map(({ way, items, mark, marksBranch }) => ({ way, items: items.map(bare), mark, marksBranch })),
@@ -84,7 +90,7 @@ function styleReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
   const { text, encoding } = decodeSource(bytes);
   const links = cssUrls(text).map(({ url }) => ({ href: url.trim(), element: CSS }));
   return {
-    encoding, problem: undefined, title: undefined, language: undefined, description: undefined, headings: [], date: undefined, fingerprint: [], menus: [],
+    encoding, problem: undefined, title: undefined, language: undefined, description: undefined, headings: [], date: undefined, ownHead: [], lead: '', fingerprint: [], menus: [],
     ...linksOf(path, links, undefined),
   };
 }

@@ -95,6 +95,12 @@ export const touch = z.discriminatedUnion('kind', [
 ]);
 export type TouchRequest = z.infer<typeof touch>;
 
+/** Null: what is there is taken back; false: nothing is to stand there. */
+export const headSetting = z.object({
+  scope, name: z.string().min(1).max(200), text: z.union([z.string().max(512 * 1024), z.literal(false)]).nullable(), own: z.enum(['kept', 'replaced']).nullable().default(null),
+});
+export type HeadSettingRequest = z.input<typeof headSetting>;
+
 /** What the web may ask for; the server adds what only it knows and records a core decision. */
 export const decisionRequest = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('title'), page: id, title }),
@@ -115,6 +121,8 @@ export const decisionRequest = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('menu-removed'), menu: z.string().max(4000) }),
   z.object({ kind: z.literal('listing'), page: id, perPage: z.number().int().min(1).max(1000) }),
   z.object({ kind: z.literal('listing-removed'), page: id }),
+  z.object({ kind: z.literal('head'), settings: z.array(headSetting).min(1).max(100_000) }),
+  z.object({ kind: z.literal('icons-removed') }),
   z.object({
     kind: z.literal('redirect'),
     from: z.string().max(4000),

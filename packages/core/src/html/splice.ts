@@ -54,7 +54,8 @@ const utf8 = new TextEncoder();
 /**
  * Text as bytes of an encoding. Only UTF-8 and UTF-16 can write every letter; elsewhere letters
  * outside ASCII become character references, which mean the same in text, titles and attributes
- * (HTML standard, section 13.1.4), the only places edits are made.
+ * (HTML standard, section 13.1.4). Scripts are the exception: whoever writes one
+ * makes sure that it needs no such letter.
  */
 function encodeFor(text: string, encoding: string): Uint8Array {
   if (encoding === 'utf-8') return utf8.encode(text);

@@ -1,4 +1,5 @@
 /** A listing as an Atom feed. Source: RFC 4287. */
+import { escapeXml } from '../xml/index.ts';
 import type { Entry } from './entries.ts';
 import { newestFirst } from './entries.ts';
 
@@ -48,9 +49,4 @@ export function atomFeed({ id, title, origin, address, listing, author, language
 /** Pages say a day, feeds an instant: its first one (RFC 3339). */
 function instant(day: string): string {
   return `${day}T00:00:00Z`;
-}
-
-/** Letters that XML 1.0 cannot hold (section 2.2) are left out; the rest is escaped (section 2.4). */
-function escapeXml(text: string): string {
-  return text.replace(/[\0-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]/g, '').replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
 }

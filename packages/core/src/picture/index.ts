@@ -1,1 +1,2 @@
 export { pictureSize, type PictureSize } from './size.ts';
+export { svgFault } from './svg.ts';

@@ -1,5 +1,6 @@
 /** A draft's page as it is published: its source with everything decided spliced in. */
 import { relativeReference } from '../address/index.ts';
+import { headEdits } from '../head/index.ts';
 import {
   attribute, attributeEdits, baseHref, linkEdits, parsePage, splice, titleEdit, withoutOverlaps,
   type Edit, type Element, type PageDocument,
@@ -47,7 +48,9 @@ function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan): 
     ...(plan.listing === undefined ? [] : listingEdits(document, plan.listing.plan, { importedAddresses: new Set(plan.listing.importedAddresses), before: plan.before, after: plan.after })),
     ...outcomes.filter(({ kind }) => kind !== 'parts-out').flatMap(({ edits }) => edits),
     ...[...attributes].flatMap(([element, values]) => attributeEdits(element, values)),
-    ...(plan.title === undefined ? [] : [titleEdit(document, plan.title)]),
+    ...headEdits(document, plan.head),
+    // A form of titles already holds the one that was set.
+    ...(plan.title === undefined || plan.head.some(({ name }) => name === 'title') ? [] : [titleEdit(document, plan.title)]),
     ...linkEdits(document, { before: plan.before, after: plan.after, movedTo }),
   ];
 }

@@ -1,5 +1,6 @@
 /** What compiling a page has to know, small enough to be sent to a thread and complete without the draft. */
 import { fileOfAddress, isUnder } from '../address/index.ts';
+import type { PlannedLine } from '../head/index.ts';
 import type { ListingPlan } from '../listing/index.ts';
 import { signature, type CurrentMark, type MenuItem, type SiteMenu } from '../menus/index.ts';
 import { draftAddress, siteAddress, type Draft, type PageFile } from '../site/index.ts';
@@ -17,6 +18,8 @@ export interface PagePlan {
   readonly title: string | undefined;
   /** Those it lies in the scope of, in the order they were made. */
   readonly touches: readonly Touch[];
+  /** Lines of its head that are written; none before planHead filled them in. */
+  readonly head: readonly PlannedLine[];
   /** For a page of a listing: what it lists, and where its entries stood in the import. */
   readonly listing?: { readonly plan: ListingPlan; readonly importedAddresses: readonly string[] };
 }
@@ -65,7 +68,7 @@ export function planPage(draft: Draft, page: PageFile, before: string, addressOf
   const own = siteAddress(draft, page);
   const inScope = [...draft.touches.values()].filter(({ scope }) => isInScope(scope, page.id, own, addressOf));
   return {
-    id: page.id, before, after: draftAddress(draft, page), path: publishedPath(draft, page), title: draft.titles.get(page.id),
+    id: page.id, before, after: draftAddress(draft, page), path: publishedPath(draft, page), title: draft.titles.get(page.id), head: [],
     // The nearest scope has the last word among those of which a page has one.
     touches: inScope.filter((touch, index) => !replacesEarlier(touch.kind) || !inScope.some((other, at) => other.kind === touch.kind && isNearer(other.scope, at, touch.scope, index))),
   };

@@ -9,6 +9,8 @@ export interface Affected {
   readonly moved: ReadonlySet<PageId>;
   /** Touches that come or go, by their numbers; the pages they stand on are known to whoever keeps an index of them. */
   readonly touches: ReadonlySet<number>;
+  /** Whether anything was set for heads; which pages it reaches, only their effective heads tell. */
+  readonly head: boolean;
   /** Menus that are written differently. */
   readonly menus: ReadonlySet<string>;
   /** Whether any page is held back or left out of menus that was not before, or the other way round. */
@@ -26,6 +28,7 @@ export function affectedBetween(before: Draft, after: Draft): Affected {
   return {
     pages, moved,
     touches: differingKeys(before.touches, after.touches),
+    head: differingKeys(before.head, after.head).size > 0 || before.icons !== after.icons,
     menus: differingKeys(before.menus, after.menus),
     shown: new Set([...notReady, ...differingMembers(before.hidden, after.hidden)]),
   };

@@ -4,6 +4,7 @@
  * back is a decision too, so the history is whole and redo is undoing an undo.
  */
 import type { AddressStyle } from '../address/index.ts';
+import type { HeadSetting } from '../head/index.ts';
 import type { MenuItem } from '../menus/index.ts';
 import type { Redirect } from '../redirects/index.ts';
 import type { Touch } from '../touches/index.ts';
@@ -35,6 +36,16 @@ export interface Place {
   readonly parent: PageId | null;
   /** The sibling before it; null for the first place. */
   readonly after: PageId | null;
+}
+
+/** A file made for the site's icon, and how pages refer to it; the page's folder is the site's. */
+export interface IconFile {
+  readonly path: string;
+  readonly hash: string;
+  readonly sizeBytes: number;
+  /** `icon`, `apple-touch-icon` or `manifest`; undefined for files only the manifest names. */
+  readonly relation: string | undefined;
+  readonly attributes: Readonly<Record<string, string>>;
 }
 
 /** New addresses inside the site, by page. */
@@ -73,6 +84,10 @@ export type Decision =
   | { readonly kind: 'export-taken'; readonly import: string; readonly former: Addresses }
   /** Pages came from a running site, which answered with them at these addresses, from its root on. A fact as well. */
   | { readonly kind: 'crawled'; readonly import: string; readonly from: Readonly<Record<PageId, readonly string[]>>; /** Paths of its other files, by the address each answered at where that is not its own. */ readonly files: Readonly<Record<string, string>> }
+  /** Metadata for the site, branches or pages; what says neither a text nor what becomes of the page's own takes back what was set there. */
+  | { readonly kind: 'head'; readonly settings: readonly HeadSetting[] }
+  /** Icons made from one picture, in place of all made before; none take them away. */
+  | { readonly kind: 'icons'; readonly icons: readonly IconFile[] }
   | { readonly kind: 'redirect'; readonly redirect: Redirect }
   | { readonly kind: 'redirect-removed'; readonly from: string }
   /** `/museum`: the site is published under that path; empty: at the root. */

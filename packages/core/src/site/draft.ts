@@ -1,9 +1,10 @@
 /** The draft: what the decisions add up to, over the files as they were imported. */
 import { addressOfFile, inStyle, type AddressStyle } from '../address/index.ts';
+import { settingKey, type HeadSetting } from '../head/index.ts';
 import type { MenuItem } from '../menus/index.ts';
 import type { Redirect } from '../redirects/index.ts';
 import { touchIdentity, type Touch } from '../touches/index.ts';
-import { activeDecisions, type AddedNode, type Addresses, type Decision, type PageId, type Place, type RecordedDecision } from './decisions.ts';
+import { activeDecisions, type AddedNode, type Addresses, type Decision, type IconFile, type PageId, type Place, type RecordedDecision } from './decisions.ts';
 
 export interface DraftMenu {
   readonly items: readonly MenuItem[];
@@ -37,6 +38,9 @@ export interface Draft {
   readonly touches: ReadonlyMap<number, Touch>;
   readonly menus: ReadonlyMap<string, DraftMenu>;
   readonly listings: ReadonlyMap<PageId, { readonly perPage: number }>;
+  /** By place and name, see settingKey; titles of single pages are not among them. */
+  readonly head: ReadonlyMap<string, HeadSetting>;
+  readonly icons: readonly IconFile[];
   /** By the normal form of the old address. */
   readonly redirects: ReadonlyMap<string, Redirect>;
   /** The path the whole site is published under, `/museum`; empty at the root. */
@@ -50,7 +54,7 @@ type MutableDraft = { -readonly [K in keyof Draft]: Mutable<Draft[K]> };
 
 const fresh = (): MutableDraft => ({
   titles: new Map(), addresses: new Map(), formerAddresses: new Map(), crawledFrom: new Map(), crawledFiles: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), places: new Map(),
-  notReady: new Set(), hidden: new Set(), assets: new Map(), touches: new Map(), menus: new Map(), listings: new Map(), redirects: new Map(), basePath: '', formerBasePaths: new Set(),
+  notReady: new Set(), hidden: new Set(), assets: new Map(), touches: new Map(), menus: new Map(), listings: new Map(), head: new Map(), icons: [], redirects: new Map(), basePath: '', formerBasePaths: new Set(),
 });
 
 export const emptyDraft: Draft = fresh();
@@ -81,7 +85,10 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, homeReturns
       if (decision.title !== undefined) draft.titles.set(decision.node.id, decision.title);
       if (decision.node.kind === 'page') {
         draft.addresses.set(decision.node.id, decision.node.address);
-        if (decision.node.copyOf !== undefined) copyTouches(draft, decision.node.copyOf, decision.node.id, seq);
+        if (decision.node.copyOf !== undefined) {
+          copyTouches(draft, decision.node.copyOf, decision.node.id, seq);
+          copyHead(draft, decision.node.copyOf, decision.node.id);
+        }
       }
       return;
     case 'node-removed': draft.nodes.delete(decision.node); draft.places.delete(decision.node); return;
@@ -110,6 +117,8 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, homeReturns
       draft.crawledFiles.clear();
       for (const [address, path] of Object.entries(decision.files)) draft.crawledFiles.set(address, path);
       return;
+    case 'head': for (const setting of decision.settings) setHead(draft, setting); return;
+    case 'icons': draft.icons = decision.icons; return;
     case 'redirect': draft.redirects.set(decision.redirect.from, decision.redirect); return;
     case 'redirect-removed': draft.redirects.delete(decision.from); return;
     case 'base-path':
@@ -125,6 +134,26 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, homeReturns
 function copyTouches(draft: MutableDraft, from: PageId, to: PageId, seq: number): void {
   const own = [...draft.touches.values()].filter(({ scope }) => scope.kind === 'page' && scope.page === from);
   own.forEach((touch, index) => draft.touches.set(seq + (index + 1) / (own.length + 1), { ...touch, scope: { kind: 'page', page: to } }));
+}
+
+/** A title is what the page is called everywhere, not only in its head. */
+function setHead(draft: MutableDraft, setting: HeadSetting): void {
+  const { scope, name, text, own } = setting;
+  if (name === 'title' && scope.kind === 'page') {
+    if (typeof text === 'string') draft.titles.set(scope.page, text);
+    else draft.titles.delete(scope.page);
+    return;
+  }
+  const key = settingKey(setting);
+  if (text === undefined && own === undefined) draft.head.delete(key);
+  else draft.head.set(key, setting);
+}
+
+/** A copy begins with what was set for its page, but is no translation of what that one translates. */
+function copyHead(draft: MutableDraft, from: PageId, to: PageId): void {
+  for (const setting of [...draft.head.values()]) {
+    if (setting.scope.kind === 'page' && setting.scope.page === from && setting.name !== 'translates') setHead(draft, { ...setting, scope: { kind: 'page', page: to } });
+  }
 }
 
 function setMember(set: Set<string>, member: string, isIn: boolean): void {

@@ -1,4 +1,4 @@
-export { activeDecisions, isFact, type AddedNode, type Addresses, type Decision, type PageId, type Place, type RecordedDecision } from './decisions.ts';
+export { activeDecisions, isFact, type AddedNode, type Addresses, type Decision, type IconFile, type PageId, type Place, type RecordedDecision } from './decisions.ts';
 export { affectedBetween, type Affected } from './affected.ts';
 export { draftAddress, emptyDraft, foldDecisions, isAdded, plainAddress, siteAddress, type Draft, type DraftMenu, type PageFile } from './draft.ts';
 export { movedAddresses, spellings } from './moves.ts';

@@ -6,6 +6,7 @@ import { foldDecisions, type Decision } from '@fastigium/core/site';
 import type { Readable } from 'node:stream';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
+import { wholeStream } from '../../http/wholeStream.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { keepContents } from '../contents.ts';
 import { sitePath } from '../imports/paths.ts';
@@ -15,7 +16,7 @@ import { history, siteState } from './history.ts';
 export async function addAsset(
   deps: Deps, site: string, by: { id: string; name: string }, file: { fileName: string; folder: string; version: number; stream: Readable },
 ): Promise<{ version: number; address: string; size: { widthPx: number; heightPx: number } | null }> {
-  const bytes = await whole(file.stream, deps.config.limits.fileBytes);
+  const bytes = await wholeStream(file.stream, deps.config.limits.fileBytes);
   if (bytes.length === 0) throw new DomainError('upload-empty');
   const verdict = sitePath(`${file.folder}/${file.fileName}`.replace(/^\/+/, ''));
   // A page would need a place in the tree; files that never go live have none at all.
@@ -37,17 +38,6 @@ export async function addAsset(
     await compileSoon(tx, site, by.id);
     return { version, address: addressOfFile(path), size: pictureSize(bytes) ?? null };
   });
-}
-
-async function whole(stream: Readable, limitBytes: number): Promise<Buffer> {
-  const pieces: Buffer[] = [];
-  let size = 0;
-  for await (const piece of stream as AsyncIterable<Buffer>) {
-    size += piece.length;
-    if (size > limitBytes) throw new DomainError('upload-too-large', { limit: `${Math.round(limitBytes / 1024 / 1024)} MiB` });
-    pieces.push(piece);
-  }
-  return Buffer.concat(pieces);
 }
 
 /** `logo.png`, else `logo-2.png`, `logo-3.png` …: nothing that is there is written over. */

@@ -17,8 +17,10 @@ import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { compilePages, sha256, type CompiledFile } from '../../threads/tasks.ts';
 import { contentBytes, contentsByHash, keepContents } from '../contents.ts';
-import { keepShards, shardTexts } from '../manifests.ts';
+import { allEntries, keepShards, shardTexts } from '../manifests.ts';
 import { affectedPages } from './affectedPages.ts';
+import { differingHeads, headsOf, headSources, originOf, setsHeads, type Heads } from './heads/heads.ts';
+import { hasSitemap, siteFilesDelta } from './heads/siteFiles.ts';
 import { draftAt, history, siteState } from './history.ts';
 import { differingListings, feedEntry, listingsInDraft, pathsOfListing, plansOfListing, type ListingInDraft } from './listings.ts';
 import { addressesOf, menusInDraft, type MenusInDraft } from './menus.ts';
@@ -48,8 +50,9 @@ export async function compileWith(deps: Deps, site: string, path: string, extra:
     const plans = listing ? plansOfListing(draft, listing, addressOf) : [planPage(draft, page, addressOfFile(page.sourcePath), addressOf)];
     const plan = plans.find((each) => each.path === path);
     if (!plan) continue;
+    const heads = setsHeads(draft) ? await headsOf(db, importId, draft, await headSources(db, site, importId), await originOf(db, site)) : undefined;
     const shared = await sharedPlan(db, importId, draft, await menusInDraft(db, importId, draft));
-    return compilePage(plan, shared, await contentBytes(db, page.hash), extra).bytes;
+    return compilePage(withHead(plan, heads), shared, await contentBytes(db, page.hash), extra).bytes;
   }
   return undefined;
 }
@@ -61,6 +64,8 @@ interface Base {
   readonly shards: ShardHashes;
   readonly files: number;
   readonly bytes: number;
+  /** The main address it was compiled with. */
+  readonly origin: string | undefined;
 }
 
 export interface CompileOptions {
@@ -84,20 +89,23 @@ export async function compileDraft(deps: Deps, site: string, options: CompileOpt
     const version = options.version ?? latest;
     const decisions = await history(tx, site);
     const after = draftAt(decisions, version);
-    const kept = await tx.maybeOne<{ version: number; shards: string[]; files: number; bytes: number }>(
-      'select version, shards, files, bytes from draft where site_id = $1 and import_id = $2', [site, importId],
+    const row = await tx.maybeOne<{ version: number; shards: string[]; files: number; bytes: number; origin: string | null; day: string | null }>(
+      'select version, shards, files, bytes, origin, day from draft where site_id = $1 and import_id = $2', [site, importId],
     );
+    const kept = row && { ...row, origin: row.origin ?? undefined };
+    const origin = await originOf(tx, site);
+    const day = new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10);
     const before = kept && draftAt(decisions, kept.version);
     // Under another path or in another address style everything is elsewhere, so it is compiled anew.
     const base = kept && before && before.basePath === after.basePath && before.style === after.style ? { ...kept, draft: before } : await importedFiles(tx, importId, after.basePath);
-    // Feeds name the domain, which no decision sets; everything else is as it was compiled.
-    const isCompiled = kept?.version === version && after.listings.size === 0;
-    const compiled = isCompiled ? kept : await bring(deps, tx, { site, importId }, base, after, options);
-    if (version === latest && (kept?.version !== version || compiled.shards.some((hash, index) => hash !== kept.shards[index]))) {
+    // Feeds and heads name the domain, and sitemaps the day, which no decision sets; everything else is as it was compiled.
+    const isCompiled = kept?.version === version && (kept.origin === origin || (!setsHeads(after) && after.listings.size === 0)) && (!hasSitemap(after) || kept.day === day);
+    const compiled = isCompiled ? kept : await bring(deps, tx, { site, importId, origin, day }, base, after, options);
+    if (version === latest && (kept?.version !== version || kept.origin !== origin || kept.day !== day || compiled.shards.some((hash, index) => hash !== kept.shards[index]))) {
       await tx.run(
-        `insert into draft (site_id, import_id, version, shards, files, bytes) values ($1, $2, $3, $4, $5, $6)
-         on conflict (site_id) do update set import_id = $2, version = $3, shards = $4, files = $5, bytes = $6`,
-        [site, importId, version, compiled.shards, compiled.files, compiled.bytes],
+        `insert into draft (site_id, import_id, version, shards, files, bytes, origin, day) values ($1, $2, $3, $4, $5, $6, $7, $8)
+         on conflict (site_id) do update set import_id = $2, version = $3, shards = $4, files = $5, bytes = $6, origin = $7, day = $8`,
+        [site, importId, version, compiled.shards, compiled.files, compiled.bytes, origin ?? null, day],
       );
     }
     const rules = compileRules(after, await pagesOfRules(tx, importId, after));
@@ -113,7 +121,7 @@ async function importedFiles(tx: Queries, importId: string, basePath: string): P
   const put = basePath === '' ? files : await filesUnder(tx, files, basePath);
   const { shards, texts, filesMore, bytesMore } = applyDelta(emptyManifest, () => '', { put, remove: [] }, sha256);
   await keepShards(tx, texts);
-  return { draft: { ...emptyDraft, basePath }, isImported: true, shards, files: filesMore, bytes: bytesMore };
+  return { draft: { ...emptyDraft, basePath }, isImported: true, shards, files: filesMore, bytes: bytesMore, origin: undefined };
 }
 
 /** The page a host shows for what it does not find; it looks for it at the root, wherever the site stands. */
@@ -151,18 +159,53 @@ async function styleEntry(tx: Queries, file: ManifestEntry, basePath: string, sw
 interface Of {
   readonly site: string;
   readonly importId: string;
+  readonly origin: string | undefined;
+  readonly day: string;
 }
 
 async function bring(deps: Deps, tx: Queries, of: Of, base: Base, after: Draft, options: CompileOptions) {
-  const delta = await affectedDelta(deps, tx, of, base, after, options);
+  const heads = await headsOfBoth(tx, of, base, after);
+  const pages = await changed(tx, base, await affectedDelta(deps, tx, of, base, after, { ...options, heads }));
+  if (!setsHeads(after) && !setsHeads(base.draft)) return pages;
+  const files = await siteFilesDelta(tx, { ...of, draft: after, heads: heads.after }, await allEntries(tx, pages.shards), base.draft);
+  return changed(tx, pages, files);
+}
+
+interface Compiled {
+  readonly shards: ShardHashes;
+  readonly files: number;
+  readonly bytes: number;
+}
+
+async function changed(tx: Queries, base: Compiled, delta: ManifestDelta): Promise<Compiled> {
   const touched = touchedShards(delta).map((index) => base.shards[index]);
   const { shards, texts, filesMore, bytesMore } = applyDelta(base.shards, await shardTexts(tx, touched), delta, sha256);
   await keepShards(tx, texts);
   return { shards, files: base.files + filesMore, bytes: base.bytes + bytesMore };
 }
 
+interface BothHeads {
+  readonly before: Heads | undefined;
+  readonly after: Heads | undefined;
+}
+
+/** Undefined for a draft in which nothing was set for heads: then no record is read. */
+async function headsOfBoth(tx: Queries, { site, importId, origin }: Of, base: Base, after: Draft): Promise<BothHeads> {
+  const [isBefore, isAfter] = [setsHeads(base.draft), setsHeads(after)];
+  if (!isBefore && !isAfter) return { before: undefined, after: undefined };
+  const sources = await headSources(tx, site, importId);
+  return {
+    before: isBefore ? await headsOf(tx, importId, base.draft, sources, base.origin) : undefined,
+    after: isAfter ? await headsOf(tx, importId, after, sources, origin) : undefined,
+  };
+}
+
+function withHead(plan: PagePlan, heads: Heads | undefined): PagePlan {
+  return heads ? { ...plan, head: heads.of(plan.id, plan.after).plan } : plan;
+}
+
 async function affectedDelta(
-  deps: Deps, tx: Queries, { site, importId }: Of, { draft: before, isImported = false }: Base, after: Draft, options: CompileOptions,
+  deps: Deps, tx: Queries, { site, importId }: Of, { draft: before, isImported = false }: Base, after: Draft, options: CompileOptions & { readonly heads: BothHeads },
 ): Promise<ManifestDelta> {
   const menus = { before: await menusInDraft(tx, importId, before), after: await menusInDraft(tx, importId, after) };
   // Under a path any page may say something from the root, and in another style every page is elsewhere.
@@ -171,6 +214,7 @@ async function affectedDelta(
   const shared = await sharedPlan(tx, importId, after, menus.after);
   const addressOf = await branchAddresses(tx, importId, after);
   const listings = { before: isImported ? new Map<string, ListingInDraft>() : await listingsInDraft(tx, site, importId, before), after: await listingsInDraft(tx, site, importId, after) };
+  for (const [id, page] of await pagesById(tx, importId, after, differingHeads(options.heads.before, options.heads.after))) pages.set(id, page);
   const listingPages = differingListings(listings.before, listings.after);
   for (const [id, page] of await pagesById(tx, importId, after, listingPages)) pages.set(id, page);
 
@@ -180,7 +224,7 @@ async function affectedDelta(
     .flatMap((page) => {
       const listing = listings.after.get(page.id);
       const plans = listing ? plansOfListing(after, listing, addressOf) : [planPage(after, page, addressOfFile(page.sourcePath), addressOf)];
-      return plans.map((plan) => ({ page, plan }));
+      return plans.map((plan) => ({ page, plan: withHead(plan, options.heads.after) }));
     });
   for (let from = 0; from < shown.length; from += PAGES_A_BATCH * deps.threads.size) {
     options.signal?.throwIfAborted();

@@ -9,6 +9,7 @@ import type { Deps } from '../../deps.ts';
 import { enqueue } from '../../jobs/queue.ts';
 import { history, siteState } from './history.ts';
 import { prepareBasePath } from './prepare/basePath.ts';
+import { prepareHead } from './prepare/head.ts';
 import { prepareHome } from './prepare/home.ts';
 import { prepareListing, prepareListingRemoved } from './prepare/listings.ts';
 import { prepareMenu, prepareMenuRemoved } from './prepare/menus.ts';
@@ -64,6 +65,8 @@ async function prepare(situation: Situation, request: DecisionRequest): Promise<
     case 'menu-removed': return prepareMenuRemoved(situation, request.menu);
     case 'listing': return prepareListing(situation, request);
     case 'listing-removed': return prepareListingRemoved(situation, request.page);
+    case 'head': return prepareHead(situation, request);
+    case 'icons-removed': return { decision: { kind: 'icons', icons: [] }, words: 'Icons taken away' };
     case 'redirect': return prepareRedirect(situation, request);
     case 'redirect-removed': return prepareRedirectRemoved(situation, request);
     case 'base-path': return prepareBasePath(situation, request.path);

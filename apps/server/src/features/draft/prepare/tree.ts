@@ -2,6 +2,7 @@
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressStem, slug, type AddressStyle } from '@fastigium/core/address';
+import { leadOf, ownLines } from '@fastigium/core/head';
 import { newPageFrom, parseForReading, readDocument } from '@fastigium/core/html';
 import { plainAddress, siteAddress, type AddedNode, type Decision, type Place } from '@fastigium/core/site';
 import { randomUUID } from 'node:crypto';
@@ -133,9 +134,11 @@ export async function prepareNewPage(situation: Situation, request: Request<'add
 }
 
 async function keepReading({ tx, site }: Situation, page: string, bytes: Uint8Array): Promise<void> {
-  const { title, language, description, headings, date } = readDocument(parseForReading(bytes));
-  await tx.run('insert into added_page (site_id, page_id, title, language, description, headings, dated) values ($1, $2, $3, $4, $5, $6, $7)', [
+  const document = parseForReading(bytes);
+  const { title, language, description, headings, date } = readDocument(document);
+  await tx.run('insert into added_page (site_id, page_id, title, language, description, headings, dated, own_head, lead) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)', [
     site, page, title ?? null, language ?? null, description ?? null, JSON.stringify(headings).replaceAll('\\u0000', ''), date ?? null,
+    JSON.stringify(ownLines(document)).replaceAll('\\u0000', ''), leadOf(document).replaceAll('\0', ''),
   ]);
 }
 

@@ -1,0 +1,132 @@
+/** Effective heads of a draft's pages, from records and settings. */
+import { effectiveHead, languagesOf, SettingIndex, translationGroups, type Crumb, type EffectiveHead, type HeadPage, type HeadSite } from '@fastigium/core/head';
+import { isUnder, resolveHref } from '@fastigium/core/address';
+import { draftAddress, labelOf, siteAddress, treeRows, type Draft } from '@fastigium/core/site';
+import type { Queries } from '../../../db/database.ts';
+import { siteAddress as siteNames } from '../../address/names.ts';
+import { allPages, type SourcePage } from '../pageFiles.ts';
+import { titleEndings } from '../prepare/situation.ts';
+import { headRecords, type HeadRecord } from './records.ts';
+
+/** What heads are made from beside the decisions; the same for every draft of an import. */
+export interface HeadSources {
+  readonly records: ReadonlyMap<string, HeadRecord>;
+  readonly endings: readonly string[];
+  /** Of the site itself, unless a name was set. */
+  readonly siteName: string;
+  readonly pictures: ReadonlyMap<string, { readonly widthPx: number; readonly heightPx: number }>;
+}
+
+export interface Heads {
+  readonly pages: ReadonlyMap<string, SourcePage>;
+  readonly settings: SettingIndex;
+  readonly groups: readonly (readonly { readonly id: string; readonly address: string; readonly language: string }[])[];
+  readonly languages: readonly string[];
+  /** Pages at which branches with settings begin that hold a page, nearest first. */
+  readonly branchesOf: (page: string) => readonly string[];
+  /** Where a page answers, the base path included. */
+  readonly addressOf: (page: string) => string | undefined;
+  /** @param address where the page answers, if not at its own address: listings go on over several */
+  readonly of: (page: string, address?: string) => EffectiveHead;
+}
+
+export function setsHeads({ head, icons }: Draft): boolean {
+  return head.size > 0 || icons.length > 0;
+}
+
+/** `https://` and the main name; undefined while there is none. */
+export async function originOf(queries: Queries, site: string): Promise<string | undefined> {
+  const names = await siteNames(queries, site);
+  return names && `https://${names.main}`;
+}
+
+export async function headSources(queries: Queries, site: string, importId: string): Promise<HeadSources> {
+  const { name } = await queries.one<{ name: string }>('select name from site where id = $1', [site]);
+  const pictures = await queries.many<{ address: string; widthPx: number; heightPx: number }>(
+    'select f.address, p.width_px as "widthPx", p.height_px as "heightPx" from source_file f join picture_size p using (hash) where f.import_id = $1 and p.width_px is not null', [importId],
+  );
+  return {
+    records: await headRecords(queries, site, importId), endings: await titleEndings(queries, importId), siteName: name,
+    pictures: new Map(pictures.map(({ address, widthPx, heightPx }) => [address, { widthPx, heightPx }])),
+  };
+}
+
+export async function headsOf(queries: Queries, importId: string, draft: Draft, sources: HeadSources, origin: string | undefined): Promise<Heads> {
+  const pages = await allPages(queries, importId, draft);
+  return headsFrom(draft, pages, sources, origin);
+}
+
+/** The same from what is at hand: no I/O, so that its cost is its own. */
+export function headsFrom(draft: Draft, pages: ReadonlyMap<string, SourcePage>, { records, endings, siteName, pictures }: HeadSources, origin: string | undefined): Heads {
+  const settings = new SettingIndex(draft.head);
+  const addresses = new Map([...pages.values()].map((page) => [page.id, siteAddress(draft, page)]));
+  const titleOf = (id: string) => labelOf(draft.titles.get(id) ?? records.get(id)?.title ?? '', endings);
+  const roots = settings.branchRoots().flatMap((id) => { const address = addresses.get(id); return address === undefined ? [] : [{ id, address }]; })
+    .sort((a, b) => b.address.length - a.address.length);
+  const branchesOf = (id: string): string[] => {
+    const address = addresses.get(id);
+    return roots.filter((root) => root.id === id || (address !== undefined && root.address !== '/' && isUnder(address, root.address))).map((root) => root.id);
+  };
+  const languageOf = (id: string): string => {
+    const { text, replacesOwn } = settings.inForce('language', id, branchesOf(id));
+    const own = records.get(id)?.language ?? '';
+    return typeof text === 'string' && (own === '' || replacesOwn) ? text : own;
+  };
+  const shown = [...pages.values()].filter(({ id }) => !draft.notReady.has(id));
+  const languages = languagesOf(shown.map(({ id }) => ({ language: languageOf(id), address: addresses.get(id) ?? '' })));
+  const groups = translationGroups(shown.map((page) => {
+    const { text } = settings.inForce('translates', page.id, []);
+    const alternates = (records.get(page.id)?.own ?? []).flatMap(({ name, text: href }) => {
+      const to = name.startsWith('link:alternate:') ? resolveHref(insideHref(href, origin), addresses.get(page.id) ?? '/') : undefined;
+      return to?.kind === 'inside' ? [to.address.path] : [];
+    });
+    return { id: page.id, address: addresses.get(page.id) ?? '/', language: languageOf(page.id), alternates, translates: text === false ? '' : text };
+  }), languages);
+  const groupOf = new Map(groups.flatMap((group) => group.map((page) => [page.id, group] as const)));
+  const ancestors = settings.names.has('breadcrumb') ? ancestorsIn(draft, pages, addresses, titleOf) : undefined;
+  const site: HeadSite = {
+    settings, origin, endings, name: settings.site('name') || siteName, labelOf: (title) => labelOf(title, endings), ancestorsOf: (id) => ancestors?.(id) ?? [],
+    translationsOf: (id) => (groupOf.get(id) ?? []).map((each) => ({ language: each.language, address: draft.basePath + each.address })),
+    icons: draft.icons.flatMap(({ path, relation, attributes }) => (relation === undefined ? [] : [{ name: `link:${relation}`, href: `${draft.basePath}/${path}`, attributes }])),
+    pictureSize: (address) => pictures.get(draft.basePath !== '' && address.startsWith(`${draft.basePath}/`) ? address.slice(draft.basePath.length) : address),
+  };
+  return {
+    pages, settings, groups, languages, branchesOf,
+    addressOf: (id) => { const page = pages.get(id); return page && draftAddress(draft, page); },
+    of: (id, address) => {
+      const page = pages.get(id);
+      const record = records.get(id);
+      const set = draft.titles.get(id);
+      const input: HeadPage = {
+        id, address: address ?? (page ? draftAddress(draft, page) : '/'), isHome: addresses.get(id) === '/', title: set ?? record?.title ?? '', isTitleSet: set !== undefined,
+        language: record?.language ?? '', date: record?.date ?? null, own: record?.own ?? [], branches: branchesOf(id),
+      };
+      return effectiveHead(input, site);
+    },
+  };
+}
+
+/** Own links to other languages are often whole addresses of the site itself. */
+function insideHref(href: string, origin: string | undefined): string {
+  return origin !== undefined && href.startsWith(`${origin}/`) ? href.slice(origin.length) : href;
+}
+
+/** The way down to each page in the tree, the home page first. */
+function ancestorsIn(draft: Draft, pages: ReadonlyMap<string, SourcePage>, addresses: ReadonlyMap<string, string>, titleOf: (id: string) => string): (id: string) => Crumb[] {
+  const nodes = [...[...pages.values()].map(({ id }) => ({ id, address: addresses.get(id) })), ...[...draft.nodes.values()].filter(({ kind }) => kind !== 'page').map(({ id }) => ({ id, address: undefined }))];
+  const parents = new Map(treeRows(nodes, draft.places).map(({ page, parent }) => [page.id, parent]));
+  const home = [...addresses].find(([, address]) => address === '/')?.[0];
+  const crumb = (id: string): Crumb => ({ title: titleOf(id), address: draft.basePath + (addresses.get(id) ?? '/') });
+  return (id) => {
+    const out: Crumb[] = [];
+    for (let at = parents.get(id) ?? null; at !== null; at = parents.get(at) ?? null) if (pages.has(at) && at !== home && !draft.notReady.has(at)) out.unshift(crumb(at));
+    return home === undefined || id === home ? out : [crumb(home), ...out];
+  };
+}
+
+/** Pages whose heads are written differently in two drafts. */
+export function differingHeads(before: Heads | undefined, after: Heads | undefined): string[] {
+  const ids = new Set([...(before?.pages.keys() ?? []), ...(after?.pages.keys() ?? [])]);
+  const text = (heads: Heads | undefined, id: string) => (heads?.pages.has(id) ? JSON.stringify(heads.of(id).plan) : '[]');
+  return [...ids].filter((id) => text(before, id) !== text(after, id));
+}

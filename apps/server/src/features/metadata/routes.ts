@@ -1,0 +1,21 @@
+import { metadataApi } from '@fastigium/contracts/api/metadata';
+import { checkData } from '@fastigium/core/structured';
+import type { Deps } from '../../deps.ts';
+import { ANSWERED, type Routes } from '../../http/route.ts';
+import { readCsv, tableCsv, takeCsv } from './csv.ts';
+import { makeIcons } from './icons.ts';
+import { pageHead } from './pageHead.ts';
+import { metadataTable } from './table.ts';
+
+export function metadataRoutes(routes: Routes, deps: Deps): void {
+  routes.on(metadataApi.table, ({ params }) => metadataTable(deps, params.site));
+  routes.on(metadataApi.page, ({ params }) => pageHead(deps, params.site, params.page));
+  routes.on(metadataApi.csv, async ({ params, res }) => {
+    res.type('text/csv').attachment('metadata.csv').send(await tableCsv(deps.db, params.site));
+    return ANSWERED;
+  });
+  routes.on(metadataApi.readCsv, ({ params, req }) => readCsv(deps.db, params.site, req));
+  routes.on(metadataApi.takeCsv, ({ params, query, person, req }) => takeCsv(deps, params.site, person, query.version, req));
+  routes.on(metadataApi.checkData, ({ body }) => Promise.resolve({ problems: checkData(body.text) }));
+  routes.on(metadataApi.icons, ({ params, query, person, req }) => makeIcons(deps, params.site, person, { ...query, stream: req }));
+}

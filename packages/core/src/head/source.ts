@@ -1,0 +1,38 @@
+/** The head of a page as its source, line by line. */
+import { elements, firstElement, textOf, type Element, type PageDocument } from '../html/index.ts';
+import { lineOf, type LineName } from './lines.ts';
+
+export interface SourceLine {
+  /** As it stands in the source. */
+  readonly source: string;
+  /** Undefined for what has no name here: scripts, style sheets and so on. */
+  readonly name: LineName | undefined;
+  readonly text: string;
+}
+
+const MOST_LETTERS = 4000;
+
+/** Elements directly in the head in tree order, after the start tag of `<html>`, which holds the language. */
+export function headSource(document: PageDocument): SourceLine[] {
+  const { source: { text } } = document;
+  const html = firstElement(document, 'html');
+  const head = firstElement(document, 'head');
+  const out: SourceLine[] = [];
+  const tag = html?.sourceCodeLocation?.startTag;
+  if (html && tag) out.push({ source: text.slice(tag.startOffset, tag.endOffset), name: 'language', text: html.attrs.find(({ name }) => name === 'lang')?.value ?? '' });
+  if (!head) return out;
+  for (const element of elements(head)) {
+    const location = element.sourceCodeLocation;
+    if (element === head || element.parentNode !== head || !location) continue;
+    const line = named(element);
+    const source = text.slice(location.startOffset, location.endOffset);
+    out.push({ source: source.length > MOST_LETTERS ? `${source.slice(0, MOST_LETTERS)} …` : source, name: line?.name, text: line?.text ?? '' });
+  }
+  return out;
+}
+
+function named(element: Element): { readonly name: LineName; readonly text: string } | undefined {
+  if (element.tagName === 'title') return { name: 'title', text: textOf(element) };
+  if (element.tagName !== 'script') return lineOf(element);
+  return element.attrs.some(({ name, value }) => name === 'type' && value.trim().toLowerCase() === 'application/ld+json') ? { name: 'json', text: textOf(element) } : undefined;
+}

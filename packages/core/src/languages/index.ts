@@ -1,0 +1,1 @@
+export { checkLanguage, type LanguageCheck } from './languages.ts';

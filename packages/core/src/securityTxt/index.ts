@@ -1,0 +1,1 @@
+export { checkSecurityTxt, type TextProblem } from './check.ts';

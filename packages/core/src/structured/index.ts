@@ -1,0 +1,1 @@
+export { checkData, isKindOf, type DataProblem } from './check.ts';

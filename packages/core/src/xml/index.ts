@@ -1,0 +1,1 @@
+export { escapeXml } from './escape.ts';
