@@ -15,6 +15,7 @@ import type { Deps } from './deps.ts';
 import { certificateJob } from './features/address/certificateJob.ts';
 import { startLooking } from './features/address/schedule.ts';
 import { importJob } from './features/imports/importJob.ts';
+import { readBackJob } from './features/metadata/readBack.ts';
 import { pictureJob, picturesSoon } from './features/pictures/pictureJob.ts';
 import { publishJob } from './features/releases/publishJob.ts';
 import { checkDraft } from './features/snags/checkDraft.ts';
@@ -70,6 +71,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
     certificate: certificateJob(deps),
     compile: afterwards({ run: async (job) => void (await checkDraft(deps, job.site, { signal: job.signal, report: job.report })) }, (job) => picturesSoon(deps, job.site, job.id)),
     pictures: pictureJob(deps, links),
+    'read-back': readBackJob(deps),
   }, { leaseSeconds: config.jobLeaseSeconds, concurrency: JOBS_AT_ONCE, log });
 
   const looking = startLooking(deps, log);

@@ -103,7 +103,7 @@ export const useSite = defineStore('site', () => {
       else next.set(job.id, job);
       jobs.value = next;
       if (ended && job.kind === 'certificate') await refreshAddress();
-      else if (ended && job.kind !== 'compile' && job.kind !== 'pictures') await refresh();
+      else if (ended && job.kind !== 'compile' && job.kind !== 'pictures' && job.kind !== 'read-back') await refresh();
       // The first import that fails is told where its pages would stand.
       if (ended && job.error && (job.kind !== 'import' || (overview.value?.files ?? 0) > 0)) notices.problem(new DomainError(job.error.code, job.error.details));
     } else if (event.kind === 'address') {

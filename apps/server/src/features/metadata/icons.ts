@@ -52,7 +52,7 @@ const refuse = (why: string, cause?: unknown): never => { throw new DomainError(
 
 export async function drawIcons(picture: Buffer): Promise<Made[]> {
   if (picture.length === 0) throw new DomainError('upload-empty');
-  const isSvg = /^\s*(?:\ufeff)?(?:<\?xml[^>]*>\s*)?(?:<!--[\s\S]*?-->\s*|<!DOCTYPE[^>]*>\s*)*<svg[\s>]/i.test(picture.subarray(0, 4096).toString('utf8'));
+  const isSvg = /^\s*(?:\ufeff)?(?:<\?xml[^>]*>\s*)?(?:<!--[\s\S]*?-->\s*|<!DOCTYPE[^>[]*(?:\[[^\]]*\]\s*)?>\s*)*<svg[\s>]/i.test(picture.subarray(0, 4096).toString('utf8'));
   const fault = isSvg ? svgFault(picture.toString('utf8')) : undefined;
   if (fault !== undefined) refuse(fault);
   const read = () => sharp(picture, { limitInputPixels: MOST_PIXELS, failOn: 'error', ...(isSvg ? { density: 300 } : {}) });

@@ -5,8 +5,10 @@
  */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
+import { isPageFile } from '@fastigium/core/address';
 import { deltaOf, emptyManifest, rootOf, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import { z } from 'zod';
+import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
@@ -14,6 +16,7 @@ import { sha256 } from '../../threads/tasks.ts';
 import { contentBytes, keepContents } from '../contents.ts';
 import { lookSoon } from '../address/schedule.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
+import { readBackSoon } from '../metadata/readBack.ts';
 import { differenceBetween } from './changes.ts';
 import { rulesContent } from './rules.ts';
 
@@ -122,14 +125,30 @@ async function sendContents(deps: Deps, release: Prepared, put: readonly Manifes
   if (missing.length > 0) await countSent(deps, release.id, files, sentBytes);
 }
 
-async function markLive(deps: Deps, { id, site }: Prepared): Promise<void> {
+/** Which pages visitors get another version of, and since when. */
+async function keepChanges(tx: Queries, { site, live, shards }: Prepared, day: string): Promise<string[]> {
+  const { added, changed, moved, removed } = await differenceBetween(tx, live?.shards ?? emptyManifest, shards);
+  const now = [...added, ...[...changed, ...moved].map(({ after }) => after)].filter(({ path }) => isPageFile(path));
+  const gone = [...removed, ...moved.map(({ before }) => before)].map(({ path }) => path);
+  await tx.run('delete from page_changed where site_id = $1 and path = any($2)', [site, gone]);
+  await tx.run(
+    `insert into page_changed (site_id, path, hash, day) select $1, r.path, r.hash, $2 from unnest($3::text[], $4::text[]) as r(path, hash)
+     on conflict (site_id, path) do update set hash = excluded.hash, day = excluded.day`, [site, day, now.map(({ path }) => path), now.map(({ hash }) => hash)],
+  );
+  return now.map(({ path }) => path);
+}
+
+async function markLive(deps: Deps, release: Prepared): Promise<void> {
+  const { id, site } = release;
   await deps.db.transaction(async (tx) => {
     await tx.run('select 1 from site where id = $1 for update', [site]);
-    const { state } = await tx.one<{ state: string }>('select state from release where id = $1', [id]);
+    const { state, by } = await tx.one<{ state: string; by: string }>('select state, created_by as by from release where id = $1', [id]);
     if (state !== 'sending') throw new DomainError('job-ended');
     await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
     await tx.run(`update release set state = 'live', live_at = now() where id = $1`, [id]);
     await tx.run('update site set live_release = $2 where id = $1', [site, id]);
+    const changed = await keepChanges(tx, release, new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10));
+    await readBackSoon(tx, { id, site, by }, changed);
     await lookSoon(tx, site, deps.world.clock.nowMs());
     await announce(tx, { kind: 'release', site });
   });

@@ -1,0 +1,37 @@
+/** Asking the live host for a page as a visitor does, at the address the host itself gave. */
+import { request as plainRequest } from 'node:http';
+import { request as secureRequest } from 'node:https';
+import type { LookupFunction } from 'node:net';
+
+export interface LiveAnswer {
+  readonly status: number;
+  readonly body: Buffer;
+}
+
+/** Names under .localhost are this machine (RFC 6761, section 6.3), whether or not the system's resolver knows. */
+const loopback: LookupFunction = (_name, options, callback) => {
+  if (options.all) callback(null, [{ address: '127.0.0.1', family: 4 }]);
+  else callback(null, '127.0.0.1', 4);
+};
+
+/** Throws where there is no whole answer in time, or one larger than the limit. */
+export function readLive(url: URL, { bytes, withinMs }: { readonly bytes: number; readonly withinMs: number }, signal: AbortSignal): Promise<LiveAnswer> {
+  const request = url.protocol === 'https:' ? secureRequest : plainRequest;
+  return new Promise((resolve, reject) => {
+    const asked = request(url, {
+      headers: { 'accept-encoding': 'identity', 'user-agent': 'Fastigium' }, signal: AbortSignal.any([signal, AbortSignal.timeout(withinMs)]), ...(url.hostname.endsWith('.localhost') ? { lookup: loopback } : {}),
+    }, (response) => {
+      const pieces: Buffer[] = [];
+      let size = 0;
+      response.on('data', (piece: Buffer) => {
+        size += piece.length;
+        if (size > bytes) response.destroy(new Error(`the answer is larger than ${bytes} bytes`));
+        else pieces.push(piece);
+      });
+      response.on('end', () => { resolve({ status: response.statusCode ?? 0, body: Buffer.concat(pieces) }); });
+      response.on('error', reject);
+    });
+    asked.on('error', reject);
+    asked.end();
+  });
+}
