@@ -25,7 +25,14 @@ export interface Mend {
   /** What has to be answered first; undefined where nothing has. */
   readonly asks: string | undefined;
   /** Undefined where the place is not in the page. */
-  readonly work: (answer: string) => TouchWork | undefined;
+  readonly work: (answer: string) => TouchWork | LineWork | undefined;
+}
+
+/** A line of the page's head, set for that page: false for none. */
+export interface LineWork {
+  readonly kind: 'line';
+  readonly name: string;
+  readonly text: string | false;
 }
 
 export interface Finding {

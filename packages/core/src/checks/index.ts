@@ -1,4 +1,4 @@
-export { spanOf, type Check, type CheckedPage, type Finding, type Mend, type PageCheck, type Severity } from './check.ts';
+export { spanOf, type Check, type CheckedPage, type Finding, type LineWork, type Mend, type PageCheck, type Severity } from './check.ts';
 export { pageFacts, styleFacts, type LinkFact, type PageFacts } from './facts.ts';
 export { ALL_CHECKS, checkOf } from './catalogue.ts';
 export { PAGE_CHECKS } from './page/index.ts';
@@ -9,3 +9,4 @@ export { caseTwins, doubledPicture, heaviness, heavyPicture, isSamplePicture, na
 export { listingContent, listingUnreached, menuDiffers } from './site/structure.ts';
 export { orphanPage, shutsAll, shutSite } from './site/reach.ts';
 export { landingOf, surveySite, type SiteFile, type SurveySnag } from './survey.ts';
+export { canonicalGone, conflictWords, headConflict } from './site/heads.ts';

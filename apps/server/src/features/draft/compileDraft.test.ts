@@ -63,6 +63,10 @@ it('comes to the same for everything that can be decided about pages', async () 
     { kind: 'touch', touch: { kind: 'css', scope: { kind: 'branch', page: at('/a/') }, css: 'p { color: red }' } }, { kind: 'touch', touch: { kind: 'sections', scope: { kind: 'page', page: at('/b/') }, order: [{ name: 'Two', nth: 0 }, { name: 'One', nth: 0, out: true }] } },
     { kind: 'rename', page: at('/b/'), address: '/beta/' }, { kind: 'step', direction: 'back' }, { kind: 'step', direction: 'back' }, { kind: 'step', direction: 'forward' }, { kind: 'home', page: at('/c/') }, { kind: 'address-style', style: 'bare' },
     { kind: 'ready', page: at('/a/two/'), ready: true }, { kind: 'base-path', path: '/under' }, { kind: 'listing-removed', page: at('/a/') }, { kind: 'address-style', style: 'imported' }, { kind: 'menu-removed', menu: 'header > nav > ul /a/' },
+    { kind: 'head', settings: [{ scope: everywhere, name: 'meta:author', text: 'Ada', own: null }, { scope: everywhere, name: 'pattern', text: '{page} / {site}', own: null }] },
+    { kind: 'head', settings: [{ scope: { kind: 'branch', page: at('/a/') }, name: 'meta:author', text: false, own: null }, { scope: { kind: 'page', page: at('/b/') }, name: 'title', text: 'Bee', own: null }] },
+    { kind: 'head', settings: ['breadcrumb', 'article', 'sitemap'].map((name) => ({ scope: everywhere, name, text: 'on', own: null })) }, { kind: 'head', settings: [{ scope: everywhere, name: 'robots.txt', text: 'User-agent: *\nDisallow: /x', own: null }] },
+    { kind: 'step', direction: 'back' }, { kind: 'head', settings: [{ scope: everywhere, name: 'pattern', text: null, own: null }] },
   ];
   for (const decision of decisions) {
     const answer = await house.owner.decide(site, decision);

@@ -16,6 +16,8 @@ export interface Anew {
   /** Files came or went, or what answers at an address is another. */
   readonly reach: boolean;
   readonly files: boolean;
+  /** Something was set for heads, or taken back. */
+  readonly heads: boolean;
   /** Decisions about more than a title or a redirect, or another import. */
   readonly structure: boolean;
 }
@@ -55,7 +57,7 @@ interface Changed {
 
 /** Which questions about the whole site have other answers now; those that cannot are not asked. */
 export async function whatIsAnew(tx: Queries, site: string, { state, compiled, difference, told, read, rulesDiffer }: Changed): Promise<Anew> {
-  if (!state || state.importId !== compiled.importId) return { values: undefined, reach: true, files: true, structure: true };
+  if (!state || state.importId !== compiled.importId) return { values: undefined, reach: true, files: true, heads: true, structure: true };
   const kinds = await tx.many<{ kind: Decision['kind'] }>(`select distinct body->>'kind' as kind from decision where site_id = $1 and seq > $2 and seq <= $3`, [site, state.version, compiled.version]);
   const comesOrGoes = [...difference.values()].some(({ before, after }) => !before || !after);
   const now = (path: string) => read.get(path);
@@ -73,6 +75,7 @@ export async function whatIsAnew(tx: Queries, site: string, { state, compiled, d
     values: { title: differing('title'), description: differing('description') },
     reach: comesOrGoes || rulesDiffer || difference.has('robots.txt') || [...read].some(([path, facts]) => told.get(path)?.isShut !== facts.isShut) || (await areOrphans(tx, site, [...read.values()].filter(({ path, title }) => told.get(path)?.title !== title))),
     files: comesOrGoes || [...difference.keys()].some((path) => !isPageFile(path)) || [...read].some(([path, facts]) => widths(told.get(path) ?? { pictures: [] }) !== widths(facts)),
+    heads: kinds.some(({ kind }) => kind === 'head' || kind === 'undo'),
     structure: comesOrGoes || kinds.some(({ kind }) => !LEAVES_STRUCTURE.has(kind)),
   };
 }

@@ -1,7 +1,7 @@
 /** Snags that only the whole site shows: links, doubles, files, menus and listings. */
 import { addressOfFile, isPageFile, splitAddress } from '@fastigium/core/address';
 import {
-  caseTwins, deadAnchors, deadLinks, doubled, heaviness, isSamplePicture, secretKind, shutsAll, type Landing, type PageFacts,
+  caseTwins, conflictWords, deadAnchors, deadLinks, doubled, heaviness, isSamplePicture, secretKind, shutsAll, type Landing, type PageFacts,
 } from '@fastigium/core/checks';
 import { decodeSource, parsePage } from '@fastigium/core/html';
 import { otherContent } from '@fastigium/core/listing';
@@ -9,6 +9,7 @@ import { mediaTypeOf, publishedPath, underBase, type ManifestEntry } from '@fast
 import type { Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { contentBytes } from '../contents.ts';
+import { headsOf, headSources, originOf, setsHeads } from '../draft/heads/heads.ts';
 import { listingsInDraft } from '../draft/listings.ts';
 import { siteMenus } from '../draft/menus.ts';
 import { allPages } from '../draft/pageFiles.ts';
@@ -36,7 +37,7 @@ export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<numbe
   const { site, all, subjects, anew } = of;
   const about = async (found: readonly Plain[]): Promise<NewSnag[]> => {
     const ids = await subjects([...new Set(found.map(({ path }) => path))]);
-    return found.map(({ code, path, detail }) => ({ code, path, page: ids.get(path), detail, start: undefined, end: undefined, mend: undefined }));
+    return found.map(({ code, path, detail }) => ({ code, path, page: ids.get(path), detail, start: undefined, end: undefined, mend: code === 'head-conflict' ? { label: 'Use what is set here', asks: undefined } : undefined }));
   };
   for (const column of ['title', 'description'] as const) {
     const values = anew.values?.[column];
@@ -44,8 +45,26 @@ export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<numbe
   }
   if (anew.reach || leadElsewhere) await keepSiteFamily(tx, site, 'reach', await about(await reachSnags(tx, of)));
   if (anew.files) await keepSiteFamily(tx, site, 'files', await about(await fileSnags(tx, site, all)));
+  if (setsHeads(of.draft) || anew.heads) await keepSiteFamily(tx, site, 'heads', await about(await headSnags(tx, of)));
   if (anew.structure || (leadElsewhere && of.draft.listings.size > 0)) await keepSiteFamily(tx, site, 'structure', await about(await structureSnags(tx, of)));
   return asked;
+}
+
+/** Whether what was set for heads holds together with what the pages say and with each other. */
+async function headSnags(tx: Queries, { site, draft, importId, landing }: SiteToCheck): Promise<Plain[]> {
+  if (!setsHeads(draft)) return [];
+  const origin = await originOf(tx, site);
+  const heads = await headsOf(tx, importId, draft, await headSources(tx, site, importId), origin);
+  return [...heads.pages.values()].filter(({ id }) => !draft.notReady.has(id)).flatMap((page) => {
+    const path = publishedPath(draft, page);
+    const { lines } = heads.of(page.id);
+    const canonical = lines.find(({ name }) => name === 'link:canonical')?.text;
+    const inside = canonical !== undefined && origin !== undefined && canonical.startsWith(`${origin}/`) ? canonical.slice(origin.length) : undefined;
+    return [
+      ...lines.filter(({ conflict }) => conflict !== undefined).map((line) => plain('head-conflict', path, conflictWords(line))),
+      ...(inside !== undefined && landing(inside) === undefined ? [plain('canonical-gone', path, inside)] : []),
+    ];
+  });
 }
 
 interface Plain {

@@ -2,7 +2,7 @@
 import type { Snags } from '@fastigium/contracts/api/snags';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile } from '@fastigium/core/address';
-import { ALL_CHECKS, checkedPage, PAGE_CHECKS } from '@fastigium/core/checks';
+import { ALL_CHECKS, checkedPage, conflictWords, PAGE_CHECKS } from '@fastigium/core/checks';
 import { decodeSource, placeOfSpan, type SourcePlace } from '@fastigium/core/html';
 import { type pictureSize } from '@fastigium/core/picture';
 import { labelOf } from '@fastigium/core/site';
@@ -16,6 +16,7 @@ import { siteState } from '../draft/history.ts';
 import { openPage } from '../draft/inside.ts';
 import { titleEndings } from '../draft/prepare/situation.ts';
 import { entriesOf } from '../manifests.ts';
+import { draftHeads } from '../metadata/table.ts';
 import { initials } from '../people/initials.ts';
 
 interface Row extends Record<string, unknown> {
@@ -89,6 +90,7 @@ export async function recallSnag(deps: Deps, site: string, key: string): Promise
 export async function mendSnag(deps: Deps, site: string, by: { id: string; name: string }, key: string, request: { version: number; answer: string }) {
   const snag = await knownSnag(deps.db, site, key);
   const check = PAGE_CHECKS.find(({ code }) => code === snag.code);
+  if (snag.page !== null && snag.code === 'head-conflict') return useWhatIsSet(deps, site, by, snag.page, snag.detail, request.version);
   if (snag.page === null || !check) throw new DomainError('snag-not-mendable');
   const { page, bytes, importId } = await openPage(deps.db, site, snag.page);
   const sizes = await sizesNear(deps.db, importId);
@@ -98,8 +100,18 @@ export async function mendSnag(deps: Deps, site: string, by: { id: string; name:
   const work = finding?.mend?.work(request.answer);
   if (!work) throw new DomainError('snag-not-mendable');
   if (snag.code === 'language-missing' && !/^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$/.test(request.answer)) throw new DomainError('language-unreadable', { language: request.answer });
-  const touch = { ...work, scope: { kind: 'page', page: page.id } } as const;
+  const scope = { kind: 'page', page: page.id } as const;
+  if (work.kind === 'line') return decide(deps, site, by, { version: request.version, decision: { kind: 'head', settings: [{ scope, name: work.name, text: work.text, own: null }] } });
+  const touch = { ...work, scope } as const;
   return decide(deps, site, by, { version: request.version, decision: { kind: 'touch', touch } as Parameters<typeof decide>[3]['decision'] });
+}
+
+/** The page's own tag gives way to what is inherited, and follows it from then on. */
+async function useWhatIsSet(deps: Deps, site: string, by: { id: string; name: string }, page: string, words: string, version: number) {
+  const { heads } = await draftHeads(deps.db, site);
+  const line = heads.of(page).lines.find((each) => conflictWords(each) === words);
+  if (!line) throw new DomainError('snag-not-mendable');
+  return decide(deps, site, by, { version, decision: { kind: 'head', settings: [{ scope: { kind: 'page', page }, name: line.name, text: null, own: 'replaced' }] } });
 }
 
 /** Sizes of the import's and the draft's pictures, looked up as they are asked for. */

@@ -1,3 +1,4 @@
+import { COMMON_LIMITS, leadOf, lettersOf, suggestDescription } from '../../head/index.ts';
 import { attribute, fold, type Element } from '../../html/index.ts';
 import { spanOf, type CheckedPage, type PageCheck } from '../check.ts';
 
@@ -11,17 +12,21 @@ export const missingDescription: PageCheck = {
   how: 'Write a sentence or two on what a visitor finds on the page.', source: 'HTML standard, section 4.2.5.1; common practice',
   * find(page) {
     const found = description(page);
-    if (!found || found.text === '') yield { detail: found ? 'the description is empty' : 'there is no description', ...(found ? spanOf(found.element) : {}) };
+    if (found && found.text !== '') return;
+    const suggestion = suggestDescription(leadOf(page.document));
+    yield {
+      detail: found ? 'the description is empty' : 'there is no description', ...(found ? spanOf(found.element) : {}),
+      ...(suggestion === '' ? {} : { mend: { label: 'Take its first paragraph', asks: undefined, work: () => ({ kind: 'line', name: 'meta:description', text: suggestion }) } }),
+    };
   },
 };
-
-const MOST_LETTERS = 170;
 
 export const longDescription: PageCheck = {
   code: 'description-long', severity: 'look', title: 'Descriptions that are cut off',
   how: 'About 155 letters are shown; say the important words in them.', source: 'common practice',
   * find(page) {
     const found = description(page);
-    if (found && found.text.length > MOST_LETTERS) yield { detail: `${found.text.length} letters: ${found.text.slice(0, 60)} …`, ...spanOf(found.element) };
+    const letters = found ? lettersOf(found.text) : 0;
+    if (found && letters > COMMON_LIMITS.descriptionLetters) yield { detail: `${letters} letters: ${found.text.slice(0, 60)} …`, ...spanOf(found.element) };
   },
 };

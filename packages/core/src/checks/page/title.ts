@@ -1,3 +1,4 @@
+import { COMMON_LIMITS, titleWidthPx } from '../../head/index.ts';
 import { firstElement, textOf } from '../../html/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
 
@@ -10,15 +11,13 @@ export const missingTitle: PageCheck = {
   },
 };
 
-/** About as many letters as fit beside each other in a search result. */
-const MOST_LETTERS = 70;
-
 export const longTitle: PageCheck = {
   code: 'title-long', severity: 'look', title: 'Titles that are cut off',
-  how: 'Say the important words first, in about 60 letters; what follows is often cut off.', source: 'common practice',
+  how: `Say the important words first; what goes beyond ${COMMON_LIMITS.titlePx} pixels, about 60 letters, is often cut off.`, source: 'common practice',
   * find({ document }) {
     const title = firstElement(document, 'title');
     const text = title ? textOf(title) : '';
-    if (title && text.length > MOST_LETTERS) yield { detail: `${text.length} letters: ${text.slice(0, 60)} …`, ...spanOf(title) };
+    const widthPx = Math.round(titleWidthPx(text));
+    if (title && widthPx > COMMON_LIMITS.titlePx) yield { detail: `${widthPx} px: ${text.slice(0, 60)} …`, ...spanOf(title) };
   },
 };
