@@ -19,6 +19,7 @@ export const router = createRouter({
         { path: 'survey', name: 'survey', component: () => import('../stations/survey/SurveyStation.vue') },
         { path: 'address', name: 'address', component: () => import('../stations/address/AddressStation.vue') },
         { path: 'pages/:page?', name: 'pages', component: () => import('../stations/pages/PagesStation.vue') },
+        { path: 'metadata/:page?', name: 'metadata', component: () => import('../stations/metadata/MetadataStation.vue') },
         { path: 'redirects', name: 'redirects', component: () => import('../stations/redirects/RedirectsStation.vue') },
         { path: 'publish', name: 'publish', component: () => import('../stations/publish/PublishStation.vue') },
       ],

@@ -29,7 +29,7 @@ export function baysOf(site: SiteOverview, changes: Changes | undefined): Bay[] 
     { station: 'survey', title: 'Survey', ...surveyBay(site), isOpen: true },
     { station: 'address', title: 'Address', ...addressBay(site), isOpen: true },
     { station: 'pages', title: 'Pages', ...(has ? pagesBay(site, changes) : LATER), isOpen: has },
-    { station: 'metadata', title: 'Metadata', ...LATER },
+    { station: 'metadata', title: 'Metadata', ...(has ? metadataBay(site) : LATER), isOpen: has },
     { station: 'redirects', title: 'Redirects', ...(has ? redirectsBay(site) : LATER), isOpen: has },
     { station: 'publish', title: 'Publish', ...(has ? publishBay(site, changes) : LATER), isOpen: has },
     { station: 'watch', title: 'Watch', ...LATER },
@@ -62,6 +62,10 @@ function pagesBay(site: SiteOverview, changes: Changes | undefined): Standing {
   if (site.homeTitle === null) return { words: 'no home page', mark: 'madder', standing: 'must be fixed' };
   if (changed > 0) return { words: `${figure(changed)} changed`, mark: 'ochre', standing: 'draft differs from live' };
   return { words: `home: ${site.homeTitle}`, mark: 'verdigris', standing: 'right' };
+}
+
+function metadataBay({ snags }: SiteOverview): Standing {
+  return snags.metadata > 0 ? { words: `${figure(snags.metadata)} worth a look`, mark: 'ochre', standing: 'worth a look' } : { words: 'nothing missing', mark: 'verdigris', standing: 'right' };
 }
 
 function redirectsBay(site: SiteOverview): Standing {

@@ -23,7 +23,7 @@ const liveRelease = z.object({ number: z.number().int(), at: instant, by: person
 export const siteOverview = siteSummary.extend({
   version: z.number().int(),
   live: liveRelease.nullable(),
-  snags: z.object({ must: z.number().int(), look: z.number().int(), dismissed: z.number().int() }),
+  snags: z.object({ must: z.number().int(), look: z.number().int(), dismissed: z.number().int(), /** Of these, those worked on under Metadata. */ metadata: z.number().int() }),
   notes: z.number().int(),
   oldAddresses: z.number().int(),
   oldAddressesWithRule: z.number().int(),

@@ -14,6 +14,9 @@ export const ALL_CHECKS: readonly Check[] = [
   samplePicture, doubledPicture, heavyPicture, nameCase,
 ];
 
+/** Codes of the checks of what is worked on under Metadata. */
+export const METADATA_CODES: readonly string[] = ALL_CHECKS.map(({ code }) => code).filter((code) => /^(title|description|head|language|canonical|data|share)-/.test(code));
+
 const BY_CODE = new Map(ALL_CHECKS.map((check) => [check.code, check]));
 
 export function checkOf(code: string): Check | undefined {

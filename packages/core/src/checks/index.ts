@@ -1,6 +1,6 @@
 export { spanOf, type Check, type CheckedPage, type Finding, type LineWork, type Mend, type PageCheck, type Severity } from './check.ts';
 export { pageFacts, styleFacts, type LinkFact, type PageFacts } from './facts.ts';
-export { ALL_CHECKS, checkOf } from './catalogue.ts';
+export { ALL_CHECKS, checkOf, METADATA_CODES } from './catalogue.ts';
 export { PAGE_CHECKS } from './page/index.ts';
 export { checkedPage, checkPage, SheetCache, type CheckedResult, type CheckSurroundings, type PageToCheck } from './run.ts';
 export { deadAnchor, deadAnchors, deadLink, deadLinks, type Landing } from './site/deadLinks.ts';

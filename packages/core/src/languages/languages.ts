@@ -1,18 +1,9 @@
 /** Language tags: RFC 5646 (BCP 47), against the IANA Language Subtag Registry. */
 import { parse } from 'bcp-47';
-import registry from 'language-subtag-registry/data/json/registry.json' with { type: 'json' };
+import register from './register.json' with { type: 'json' };
 
-interface Entry {
-  readonly Type: string;
-  readonly Subtag?: string;
-  readonly Tag?: string;
-  readonly Description: readonly string[];
-  readonly 'Suppress-Script'?: string;
-}
-
-const ENTRIES = registry as unknown as readonly Entry[];
-const known = new Map<string, Entry>();
-for (const entry of ENTRIES) known.set(`${entry.Type} ${(entry.Subtag ?? entry.Tag ?? '').toLowerCase()}`, entry);
+const REGISTER: Readonly<Record<string, Readonly<Record<string, string>>>> = register;
+const nameOf = (kind: string, subtag: string): string | undefined => REGISTER[kind]?.[subtag.toLowerCase()];
 
 export type LanguageCheck = { readonly ok: true; readonly tag: string; readonly name: string } | { readonly ok: false; readonly why: string };
 
@@ -23,16 +14,16 @@ export type LanguageCheck = { readonly ok: true; readonly tag: string; readonly 
 export function checkLanguage(text: string): LanguageCheck {
   const written = text.trim();
   if (written === '') return { ok: false, why: 'it is empty' };
-  const grandfathered = known.get(`grandfathered ${written.toLowerCase()}`);
-  if (grandfathered) return { ok: true, tag: written, name: grandfathered.Description[0] ?? written };
+  const grandfathered = nameOf('grandfathered', written);
+  if (grandfathered !== undefined) return { ok: true, tag: written, name: grandfathered };
   const { language, extendedLanguageSubtags, script, region, variants, extensions, privateuse } = parse(written);
   if (!language && privateuse.length === 0) return { ok: false, why: 'it is not written as one (letters, two or three, then parts after hyphens)' };
   const parts: [string, string | null | undefined][] = [['language', language], ...extendedLanguageSubtags.map((each) => ['extlang', each] as [string, string]), ['script', script], ['region', region], ...variants.map((each) => ['variant', each] as [string, string])];
   for (const [type, subtag] of parts) {
-    if (subtag && !isKnown(type, subtag)) return { ok: false, why: `“${subtag}” is no ${TYPES[type] ?? type} in the register of languages` };
+    if (subtag && !isKnown(type, subtag)) return { ok: false, why: `“${subtag}” is no ${type} in the register of languages` };
   }
-  const name = language ? (known.get(`language ${language.toLowerCase()}`)?.Description[0] ?? written) : 'private use';
-  const place = region ? known.get(`region ${region.toLowerCase()}`)?.Description[0] : undefined;
+  const name = language ? (nameOf('language', language) ?? written) : 'private use';
+  const place = region ? nameOf('region', region) : undefined;
   return {
     ok: true, name: place === undefined ? name : `${name} (${place})`,
     tag: [
@@ -42,11 +33,9 @@ export function checkLanguage(text: string): LanguageCheck {
   };
 }
 
-const TYPES: Readonly<Record<string, string>> = { language: 'language', extlang: 'language', script: 'script', region: 'region', variant: 'variant' };
-
 function isKnown(type: string, subtag: string): boolean {
   const lower = subtag.toLowerCase();
-  if (known.has(`${type} ${lower}`)) return true;
+  if (nameOf(type, lower) !== undefined) return true;
   // Private use subtags stand in the register as ranges (RFC 5646, section 2.2.1, 2.2.3, 2.2.4).
   return (type === 'language' && /^q[a-t][a-z]$/.test(lower)) || (type === 'script' && /^qa[a-b][a-x]$/.test(lower)) || (type === 'region' && /^(q[m-z]|x[a-z])$/.test(lower));
 }

@@ -2,7 +2,7 @@
 import type { Snags } from '@fastigium/contracts/api/snags';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile } from '@fastigium/core/address';
-import { ALL_CHECKS, checkedPage, conflictWords, PAGE_CHECKS } from '@fastigium/core/checks';
+import { ALL_CHECKS, checkedPage, conflictWords, METADATA_CODES, PAGE_CHECKS } from '@fastigium/core/checks';
 import { decodeSource, placeOfSpan, type SourcePlace } from '@fastigium/core/html';
 import { type pictureSize } from '@fastigium/core/picture';
 import { labelOf } from '@fastigium/core/site';
@@ -131,10 +131,10 @@ export async function holdingSnags(queries: Queries, site: string): Promise<numb
   return n;
 }
 
-export async function snagCounts(queries: Queries, site: string): Promise<{ must: number; look: number; dismissed: number }> {
-  return queries.one<{ must: number; look: number; dismissed: number }>(
+export async function snagCounts(queries: Queries, site: string): Promise<{ must: number; look: number; dismissed: number; metadata: number }> {
+  return queries.one<{ must: number; look: number; dismissed: number; metadata: number }>(
     `select count(*) filter (where d.key is null and s.severity = 'must')::int as must, count(*) filter (where d.key is null and s.severity = 'look')::int as look,
-            count(*) filter (where d.key is not null)::int as dismissed
-       from snag s left join snag_dismissal d using (site_id, key) where s.site_id = $1`, [site],
+            count(*) filter (where d.key is not null)::int as dismissed, count(*) filter (where d.key is null and s.code = any($2))::int as metadata
+       from snag s left join snag_dismissal d using (site_id, key) where s.site_id = $1`, [site, METADATA_CODES],
   );
 }

@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, watch } from 'vue';
+import KeystoneMark from '../../components/KeystoneMark.vue';
+import type { JudgedRow, Limits } from './judging.ts';
+
+const props = defineProps<{ each: JudgedRow; grid: string; limits: Limits; flat: boolean; editing: 'title' | 'description' | undefined }>();
+const emit = defineEmits<{ leave: [{ text: string | undefined; then: 'down' | 'up' | 'across' | 'none' }]; edit: [column: 'title' | 'description'] }>();
+const typed = ref('');
+const field = ref<HTMLInputElement>();
+const row = computed(() => props.each.row);
+/** A key that left the cell takes the focus away too, which is not to leave it a second time. */
+let hasLeft = false;
+
+watch(() => [props.editing, row.value.id] as const, ([column]) => {
+  if (column === undefined) return;
+  hasLeft = false;
+  typed.value = column === 'title' ? row.value.ownTitle : row.value.description.text || row.value.suggestedDescription;
+  void nextTick(() => { field.value?.focus(); field.value?.select(); });
+}, { immediate: true });
+
+function onKey(event: KeyboardEvent): void {
+  const then = { Enter: event.shiftKey ? 'up' : 'down', ArrowDown: 'down', ArrowUp: 'up', Tab: 'across' }[event.key] as 'down' | 'up' | 'across' | undefined;
+  event.stopPropagation();
+  if (event.key !== 'Escape' && !then) return;
+  event.preventDefault();
+  leave(then ? typed.value : undefined, then ?? 'none');
+}
+
+function leave(text: string | undefined, then: 'down' | 'up' | 'across' | 'none'): void {
+  if (hasLeft) return;
+  hasLeft = true;
+  emit('leave', { text, then });
+}
+
+const FAULTS = { missing: 'missing', long: 'cut off', short: 'short', doubled: 'doubled' } as const;
+const share = computed(() => Math.min(100, (props.each.titlePx / props.limits.titlePx) * 100));
+const isSuggested = computed(() => row.value.description.text === '' && row.value.suggestedDescription !== '');
+</script>
+
+<template>
+  <div class="cells" :style="{ gridTemplateColumns: grid }">
+    <span class="two" :style="{ paddingInlineStart: `${flat ? 0 : Math.min(row.depth, 4) * 14}px` }">
+      <span class="one-line" :class="{ held: !row.isReady }" :title="row.label">{{ row.label || 'no title' }}</span>
+      <span class="address quiet one-line">{{ row.address }}</span>
+    </span>
+    <input v-if="editing === 'title'" ref="field" v-model="typed" class="cell" aria-label="Title" maxlength="1000" @keydown="onKey" @blur="leave(typed, 'none')" @click.stop @dblclick.stop />
+    <span v-else class="two" @dblclick.stop="emit('edit', 'title')">
+      <span class="one-line" :title="row.title.text">{{ row.title.text || '–' }}</span>
+      <span class="measure"><span class="bar" aria-hidden="true"><span :class="{ over: each.title === 'long' }" :style="{ inlineSize: `${share}%` }" /></span><span class="quiet figures">{{ Math.round(each.titlePx) }} px</span><span v-if="each.title" class="fault">{{ FAULTS[each.title] }}</span></span>
+    </span>
+    <input v-if="editing === 'description'" ref="field" v-model="typed" class="cell" aria-label="Description" maxlength="2000" @keydown="onKey" @blur="leave(typed, 'none')" @click.stop @dblclick.stop />
+    <span v-else class="two" @dblclick.stop="emit('edit', 'description')">
+      <span class="one-line" :class="{ suggested: isSuggested }" :title="row.description.text || row.suggestedDescription">{{ row.description.text || row.suggestedDescription || '–' }}</span>
+      <span class="measure"><span class="quiet figures">{{ isSuggested ? 'suggested, not taken' : `${each.letters} letters` }}</span><span v-if="each.description" class="fault">{{ FAULTS[each.description] }}</span></span>
+    </span>
+    <span class="quiet" :class="{ wrong: row.language.text === '' }" :title="row.language.text === '' ? 'no language' : undefined">{{ row.language.text || '–' }}</span>
+    <span class="mark quiet" :title="row.shareImage.text || 'no share picture'"><KeystoneMark :mark="row.shareImage.text === '' ? 'dashed' : 'verdigris'" />{{ row.shareImage.text === '' ? 'none' : 'yes' }}</span>
+    <span class="quiet one-line" :class="{ fault: each.isShut || row.conflicts > 0 }" :title="row.robots.text || row.canonical.text">{{ row.conflicts > 0 ? 'conflict' : each.isShut ? 'kept out' : 'found' }}</span>
+  </div>
+</template>
+
+<style scoped>
+.cells { display: grid; gap: 16px; align-items: center; line-height: 18px; }
+.two { display: grid; min-width: 0; }
+.address { font-size: 11px; }
+.measure { display: flex; align-items: center; gap: 8px; min-width: 0; font-size: 11px; line-height: 16px; }
+.figures { font-variant-numeric: tabular-nums; font-size: 11px; white-space: nowrap; }
+.bar { width: 64px; height: 4px; background: var(--stone-2); flex: none; }
+.bar span { display: block; height: 100%; background: var(--verdigris); }
+.bar span.over { background: var(--ochre); }
+.fault { color: var(--ochre-dark); white-space: nowrap; }
+.suggested { color: var(--ink-5); font-style: italic; border-bottom: 1px dashed var(--stone-5); }
+.mark { display: flex; align-items: center; gap: 5px; }
+.held { color: var(--ink-5); font-style: italic; }
+.cell { font: inherit; color: inherit; background: var(--bench); border: 1px solid var(--lapis); border-radius: 2px; padding: 5px 8px; min-width: 0; width: 100%; box-sizing: border-box; }
+</style>
