@@ -19,7 +19,8 @@ export function securityHeaders(previewPort: () => number): RequestHandler[] {
         'form-action': ["'self'"],
         'frame-ancestors': ["'none'"],
         'frame-src': [() => `http://*.preview.localhost:${previewPort()}`],
-        'img-src': ["'self'", 'data:'],
+        // Pictures of the draft: icons, share cards.
+        'img-src': ["'self'", 'data:', () => `http://*.preview.localhost:${previewPort()}`],
         'object-src': ["'none'"],
         'script-src': ["'self'"],
         // The component library writes its theme into a style element of its own, which carries the nonce.

@@ -21,6 +21,8 @@ export interface PageFacts {
   readonly description: string;
   readonly language: string;
   readonly isShut: boolean;
+  /** Address path of its share picture, where it is one of the site; empty otherwise. */
+  readonly shareImage: string;
   /** What a fragment can lead to: ids, and names of anchors (HTML standard, section 7.4.6.3). */
   readonly ids: readonly string[];
   /** Links inside the site, each meaning once. */
@@ -44,11 +46,17 @@ export function pageFacts(page: CheckedPage): PageFacts {
   const ids = new Set<string>();
   const pictures: PageFacts['pictures'][number][] = [];
   let description = '';
+  let shareImage = '';
   for (const element of elements) {
     const id = attribute(element, 'id');
     if (id) ids.add(id);
     if (element.tagName === 'a') { const name = attribute(element, 'name'); if (name) ids.add(name); }
     if (element.tagName === 'meta' && description === '' && attribute(element, 'name')?.toLowerCase() === 'description') description = fold(attribute(element, 'content') ?? '');
+    if (element.tagName === 'meta' && shareImage === '' && attribute(element, 'property')?.toLowerCase() === 'og:image') {
+      // Whole addresses are the rule; that they are of this site shows in whether there is such a file.
+      const image = resolveHref((attribute(element, 'content') ?? '').replace(/^https?:\/\/[^/]+/i, '') || '/', address, base);
+      if (image.kind === 'inside') shareImage = image.address.path;
+    }
     const src = element.tagName === 'img' ? attribute(element, 'src') : undefined;
     const to = src === undefined ? undefined : resolveHref(src, address, base);
     const span = element.sourceCodeLocation;
@@ -57,7 +65,7 @@ export function pageFacts(page: CheckedPage): PageFacts {
   const title = firstElement(document, 'title');
   const html = firstElement(document, 'html');
   return {
-    path, address, title: title ? textOf(title) : '', description, language: (html && attribute(html, 'lang')) ?? '', isShut: isShutToSearch(page),
+    path, address, title: title ? textOf(title) : '', description, language: (html && attribute(html, 'lang')) ?? '', isShut: isShutToSearch(page), shareImage,
     ids: [...ids], links: [...links.values()], pictures,
   };
 }
@@ -72,5 +80,5 @@ export function styleFacts({ path, address, bytes }: { readonly path: string; re
     const key = formatAddress(to.address);
     if (!links.has(key)) links.set(key, { href, to: key, fragment: undefined, element: 'style', start, end });
   }
-  return { path, address, title: '', description: '', language: '', isShut: false, ids: [], links: [...links.values()], pictures: [] };
+  return { path, address, title: '', description: '', language: '', isShut: false, shareImage: '', ids: [], links: [...links.values()], pictures: [] };
 }

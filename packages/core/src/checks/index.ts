@@ -9,4 +9,4 @@ export { caseTwins, doubledPicture, heaviness, heavyPicture, isSamplePicture, na
 export { listingContent, listingUnreached, menuDiffers } from './site/structure.ts';
 export { orphanPage, shutsAll, shutSite } from './site/reach.ts';
 export { landingOf, surveySite, type SiteFile, type SurveySnag } from './survey.ts';
-export { canonicalGone, conflictWords, headConflict } from './site/heads.ts';
+export { canonicalGone, conflictWords, headConflict, shareSmallness, smallSharePicture } from './site/heads.ts';

@@ -11,6 +11,7 @@ import { checkPage, SheetCache } from './run.ts';
 import { deadAnchor, deadAnchors, deadLink, deadLinks, type Landing } from './site/deadLinks.ts';
 import { doubled, doubledDescription, doubledTitle } from './site/doubled.ts';
 import { caseTwins, doubledPicture, heaviness, heavyPicture, isSamplePicture, nameCase, samplePicture, secretFile, secretKind } from './site/files.ts';
+import { shareSmallness, smallSharePicture } from './site/heads.ts';
 import { orphanPage, shutsAll, shutSite } from './site/reach.ts';
 
 export interface SiteFile {
@@ -75,6 +76,11 @@ export function surveySite(files: readonly SiteFile[], rules: readonly Rule[] = 
     const file = byPath.get(page.path);
     if (file && page.address !== '/' && !page.path.endsWith('404.html') && !reached.has(page.path)) add(orphanPage, file, { detail: page.title || page.address });
   }
+  for (const [image, pages] of byShareImage(facts)) {
+    const file = byPath.get(pages[0] ?? '');
+    const small = shareSmallness(pictureAt(image));
+    if (file && small !== undefined) add(smallSharePicture, file, { detail: `${image}, ${small}` });
+  }
   fileSnags(files, facts, pictureAt, add);
   const robots = byPath.get('robots.txt');
   if (robots && shutsAll(decodeSource(robots.bytes).text)) add(shutSite, robots, { detail: 'robots.txt keeps everyone out' });
@@ -82,6 +88,13 @@ export function surveySite(files: readonly SiteFile[], rules: readonly Rule[] = 
   const first = shown[0] && byPath.get(shown[0].path);
   if (first && shown.length > 1 && shown.every(({ isShut }) => isShut)) add(shutSite, first, { detail: 'every page says noindex' });
   return snags;
+}
+
+/** Share pictures with the pages that have them. */
+function byShareImage(facts: readonly PageFacts[]): Map<string, string[]> {
+  const out = new Map<string, string[]>();
+  for (const { shareImage, path } of facts) if (shareImage !== '') out.set(shareImage, [...(out.get(shareImage) ?? []), path]);
+  return out;
 }
 
 /** Where addresses end up over files and rules at hand; asked once each. */

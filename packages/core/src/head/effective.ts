@@ -53,6 +53,7 @@ export interface HeadSite {
   readonly settings: SettingIndex;
   /** `https://site.example`; undefined while the site has no main address, and then nothing absolute is written. */
   readonly origin: string | undefined;
+  /** What it is called where no name was set. */
   readonly name: string;
   /** What imported titles end in. */
   readonly endings: readonly string[];
@@ -94,21 +95,25 @@ export function effectiveHead(page: HeadPage, site: HeadSite): EffectiveHead {
     }
     const written = absolute(name, text);
     lines.push({ name, text: written === false ? undefined : written, from, own, conflict: undefined });
+    // Machines take only whole addresses; without a main one there is none yet.
+    if (written !== false && written.startsWith('/') && WHOLE.has(name)) return written;
     if (written === false ? own.length > 0 : own.length !== 1 || own[0] !== written) plan.push({ name, from, text: written, ...(attributes ? { attributes } : {}) });
     return written === false ? undefined : written;
   };
   /** Pictures to share and canonical addresses may be set as addresses of the site; machines want whole ones. */
-  const absolute = (name: LineName, text: string | false) => (text !== false && text.startsWith('/') && site.origin !== undefined && (name === 'meta:og:image' || name === 'link:canonical') ? site.origin + text : text);
+  const absolute = (name: LineName, text: string | false) => (text !== false && text.startsWith('/') && site.origin !== undefined && WHOLE.has(name) ? site.origin + text : text);
   const add = (line: PlannedLine) => {
     lines.push({ name: line.name, text: line.text === false ? undefined : line.text, from: line.from, own: [], conflict: undefined });
     plan.push(line);
   };
 
+  const textSet = (name: string) => { const { text } = inForce(name); return typeof text === 'string' ? text : ''; };
+  const siteName = textSet('name') || site.name;
   const title = settleTitle();
   function settleTitle(): string {
     const pattern = inForce('pattern');
     const short = page.isTitleSet ? page.title : site.labelOf(page.title);
-    const text = typeof pattern.text === 'string' && pattern.text !== '' ? patternedTitle(pattern.text, short, site.name, settings.site('tagline')) : page.title;
+    const text = typeof pattern.text === 'string' && pattern.text !== '' ? patternedTitle(pattern.text, short, siteName, textSet('tagline')) : page.title;
     const from = text === page.title ? (page.isTitleSet ? 'page' : 'imported') : (pattern.from ?? 'site');
     if (text !== '') lines.push({ name: 'title', text, from, own: ownTexts('title'), conflict: undefined });
     if (text !== page.title && from !== 'imported') plan.push({ name: 'title', from, text });
@@ -135,7 +140,7 @@ export function effectiveHead(page: HeadPage, site: HeadSite): EffectiveHead {
   settle('meta:og:image:height', isShared && size ? String(size.heightPx) : undefined);
   settle('meta:og:url', isShared ? (canonical ?? url) : undefined);
   settle('meta:og:type', isShared ? (page.date === null ? 'website' : 'article') : undefined);
-  settle('meta:og:site_name', isShared && site.name !== '' ? site.name : undefined);
+  settle('meta:og:site_name', isShared && siteName !== '' ? siteName : undefined);
 
   const done = new Set(lines.map(({ name }) => name));
   for (const name of new Set([...settings.names, ...page.own.map((line) => line.name)])) {
@@ -150,7 +155,7 @@ export function effectiveHead(page: HeadPage, site: HeadSite): EffectiveHead {
 
   const data = (name: string, value: object | undefined) => { if (value) add({ name: `json:${name}`, from: 'computed', text: JSON.stringify(value, undefined, 1) }); };
   const organisation = inForce('organisation').text;
-  const facts = { url: url ?? '', title: site.labelOf(title), description, language, date: page.date, image, author: lines.find(({ name }) => name === 'meta:author')?.text, siteName: site.name };
+  const facts = { url: url ?? '', title: site.labelOf(title), description, language, date: page.date, image, author: lines.find(({ name }) => name === 'meta:author')?.text, siteName };
   if (url !== undefined && isOn('breadcrumb')) data('breadcrumb', breadcrumbData(site.origin ?? '', [...site.ancestorsOf(page.id), { title: facts.title, address: page.address }]));
   if (url !== undefined && isOn('article')) data('article', articleData(facts));
   if (url !== undefined && isOn('event')) data('event', eventData(facts));
@@ -161,5 +166,7 @@ export function effectiveHead(page: HeadPage, site: HeadSite): EffectiveHead {
   }
   return { lines, plan };
 }
+
+const WHOLE: ReadonlySet<LineName> = new Set(['meta:og:image', 'link:canonical']);
 
 const ICON_LINES: ReadonlySet<LineName> = new Set(['link:icon', 'link:apple-touch-icon', 'link:mask-icon', 'link:manifest']);

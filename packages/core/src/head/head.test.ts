@@ -70,6 +70,7 @@ describe('what is computed', () => {
     expect(textOfLine(form, 'title', { title: 'Visit – Moor' })).toEqual(['Visit – Moor', 'imported']);
     expect(textOfLine(form, 'title', { title: 'Come', isTitleSet: true })).toEqual(['Come – Moor', 'site']);
     expect(textOfLine([...form, setting(EVERYWHERE, 'tagline', 'Dark skies')], 'title', { title: 'Moor' })).toEqual(['Moor – Dark skies', 'site']);
+    expect(textOfLine([...form, setting(BRANCH, 'name', 'Rhos')], 'title')).toEqual(['Visit – Rhos', 'site']);
     expect(textOfLine([...form, setting(BRANCH, 'pattern', false)], 'title')).toEqual(['Visit · Moor', 'imported']);
   });
 

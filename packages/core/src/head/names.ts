@@ -4,4 +4,4 @@
 export const SWITCHES: ReadonlySet<string> = new Set(['canonical', 'share', 'alternates', 'breadcrumb', 'article', 'event', 'sitemap']);
 
 /** Those of which a site has one. */
-export const SITE_SETTINGS: ReadonlySet<string> = new Set(['name', 'tagline', 'organisation', 'sitemap', 'robots.txt', 'security.txt']);
+export const SITE_SETTINGS: ReadonlySet<string> = new Set(['organisation', 'sitemap', 'robots.txt', 'security.txt']);

@@ -1,5 +1,5 @@
 /** What a page says of itself in the head it came with. */
-import { attribute, elements, firstElement, fold, isHeading, isHtml, mainElement, textOf, type PageDocument } from '../html/index.ts';
+import { attribute, elements, firstElement, fold, isHeading, isHtml, mainElement, textOf, type Element, type PageDocument } from '../html/index.ts';
 import { lineOf, type LineName } from './lines.ts';
 
 export interface OwnLine {
@@ -11,15 +11,22 @@ export interface OwnLine {
 const MOST_LINES = 200;
 const MOST_LETTERS = 4000;
 
-/** In tree order; a name comes as often as it stands in the page. Title and language are read with the page. */
+/** In tree order, with links between languages; a name comes as often as it stands in the page. Title and language are read with the page. */
 export function ownLines({ root }: Pick<PageDocument, 'root'>): OwnLine[] {
   const out: OwnLine[] = [];
   for (const element of elements(root)) {
     if (out.length >= MOST_LINES) break;
-    const line = lineOf(element);
+    const line = lineOf(element) ?? switchOf(element);
     if (line) out.push({ name: line.name, text: line.text.slice(0, MOST_LETTERS) });
   }
   return out;
+}
+
+/** A link that leads to another language, as visitors find it: `<a hreflang>` (HTML standard, section 4.6.1). */
+function switchOf(element: Element): { readonly name: LineName; readonly text: string } | undefined {
+  if (element.tagName !== 'a' || !isHtml(element)) return undefined;
+  const [language, href] = [attribute(element, 'hreflang'), attribute(element, 'href')];
+  return language && href !== undefined ? { name: `switch:${language.toLowerCase()}`, text: href } : undefined;
 }
 
 /** Shorter paragraphs are captions, dates and bylines more often than a beginning. */

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { cutDescription, cutTitle, isMeasured, languagesOf, leadOf, markupFault, suggestDescription, titleWidthPx, translationGroups, type TranslatedPage } from './index.ts';
 import { parsePage } from '../html/index.ts';
 
-const page = (address: string, language: string, more: Partial<TranslatedPage> = {}): TranslatedPage => ({ id: address, address, language, alternates: [], translates: undefined, ...more });
+const page = (address: string, language: string, more: Partial<TranslatedPage> = {}): TranslatedPage => ({ id: address, address, language, alternates: [], switches: [], translates: undefined, ...more });
 const groups = (...pages: TranslatedPage[]) => translationGroups(pages, languagesOf(pages)).map((group) => group.map(({ id }) => id));
 
 describe('translations', () => {
@@ -12,12 +12,15 @@ describe('translations', () => {
     expect(groups(page('/', 'en'), page('/cy/', 'cy'), page('/visit/', 'en'), page('/cy/visit/', 'cy'), page('/about/', 'en'))).toEqual([['/', '/cy/'], ['/visit/', '/cy/visit/']]);
   });
   it('are what pages name themselves, under whatever address', () => expect(groups(page('/', 'en'), page('/visit/', 'en', { alternates: ['/ymweld/'] }), page('/ymweld/', 'cy'))).toEqual([['/visit/', '/ymweld/']]));
+  it('are pages whose links between languages lead to each other, and not all that link to the other home', () => {
+    expect(groups(page('/', 'en'), page('/home/', 'en', { switches: ['/cy/'] }), page('/visit/', 'en', { switches: ['/cy/'] }), page('/cy/', 'cy', { switches: ['/home/'] }))).toEqual([['/home/', '/cy/']]);
+  });
   it('are what was decided, before anything recognised', () => {
     expect(groups(page('/', 'en'), page('/visit/', 'en'), page('/cy/visit/', 'cy', { translates: '' }), page('/cy/dod/', 'cy', { translates: '/visit/' }))).toEqual([['/visit/', '/cy/dod/']]);
   });
   it('hold each language once, every page once, whatever pages say (property)', () => {
     const address = fc.constantFrom('/a/', '/b/', '/cy/a/', '/cy/b/', '/fr/a/', '/c/');
-    const arbitrary = fc.uniqueArray(fc.record({ address, language: fc.constantFrom('en', 'cy', 'fr', ''), alternates: fc.array(address, { maxLength: 3 }), translates: fc.option(fc.oneof(address, fc.constant('')), { nil: undefined }) }), { selector: (each) => each.address });
+    const arbitrary = fc.uniqueArray(fc.record({ address, language: fc.constantFrom('en', 'cy', 'fr', ''), alternates: fc.array(address, { maxLength: 3 }), switches: fc.array(address, { maxLength: 3 }), translates: fc.option(fc.oneof(address, fc.constant('')), { nil: undefined }) }), { selector: (each) => each.address });
     fc.assert(fc.property(arbitrary, (all) => {
       const found = translationGroups(all.map((each) => ({ ...each, id: each.address })), ['en', 'cy', 'fr']);
       const ids = found.flat().map(({ id }) => id);

@@ -71,9 +71,4 @@ export class SettingIndex {
     }
     return { text, from, replacesOwn: own === 'replaced', isDecided: own !== undefined };
   }
-
-  site(name: SettingName): string {
-    const { text } = this.byPlace.get(`everywhere ${name}`) ?? {};
-    return typeof text === 'string' ? text : '';
-  }
 }

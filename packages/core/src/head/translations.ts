@@ -7,6 +7,8 @@ export interface TranslatedPage {
   readonly language: string;
   /** Addresses inside the site the page names as itself in other languages, by tag. */
   readonly alternates: readonly string[];
+  /** Addresses inside the site that its links between languages lead to. */
+  readonly switches: readonly string[];
   /** The page it is a translation of, as decided here; an empty text: of none; undefined: nobody decided. */
   readonly translates: string | undefined;
 }
@@ -14,7 +16,8 @@ export interface TranslatedPage {
 /**
  * Groups of pages that are translations of each other, each group with at least two, in the order of the
  * site's languages; of each language a group has one page. What was decided goes first, then what pages
- * name themselves (HTML standard, section 4.6.7.1), then addresses that differ only in a folder that is a
+ * name themselves (HTML standard, section 4.6.7.1), then pages whose links between languages lead to each
+ * other, since many sites link to the other language's home page from everywhere, then addresses that differ only in a folder that is a
  * language tag, such as `/visit/` and `/cy/visit/` (common practice, no source).
  */
 export function translationGroups(pages: readonly TranslatedPage[], languages: readonly string[]): TranslatedPage[][] {
@@ -29,6 +32,10 @@ export function translationGroups(pages: readonly TranslatedPage[], languages: r
   for (const page of pages) {
     if (!free(page)) continue;
     for (const address of page.alternates) { const other = byAddress.get(address); if (free(other)) groups.join(page, other); }
+  }
+  for (const page of pages) {
+    if (!free(page)) continue;
+    for (const address of page.switches) { const other = byAddress.get(address); if (free(other) && other.switches.includes(page.address)) groups.join(page, other); }
   }
   const tags = new Set(languages.map((tag) => tag.toLowerCase()));
   for (const page of pages) {

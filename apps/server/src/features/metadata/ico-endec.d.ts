@@ -1,4 +1,8 @@
 declare module 'ico-endec' {
-  /** PNG pictures as one ICO, in their order. */
-  export function encode(pictures: readonly ArrayBuffer[]): ArrayBuffer;
+  const ico: {
+    /** PNG pictures as one ICO, in their order. */
+    encode(pictures: readonly ArrayBuffer[]): ArrayBuffer;
+  };
+  // CommonJS: Node.js gives its exports as the default one.
+  export default ico;
 }

@@ -2,7 +2,7 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Decision, IconFile } from '@fastigium/core/site';
 import { svgFault } from '@fastigium/core/picture';
-import { encode } from 'ico-endec';
+import ico from 'ico-endec';
 import type { Readable } from 'node:stream';
 import sharp from 'sharp';
 import { announce } from '../../db/events.ts';
@@ -69,12 +69,12 @@ export async function drawIcons(picture: Buffer): Promise<Made[]> {
     return sharp({ create: { width: size, height: size, channels: 4, background: PAPER } }).composite([{ input: await square(inner), gravity: 'centre' }]).png({ compressionLevel: 9 }).toBuffer();
   };
   const drawn = async () => ({
-    ico: encode(await Promise.all(ICO_SIZES.map(async (size) => Uint8Array.from(await square(size)).buffer))),
+    bundle: ico.encode(await Promise.all(ICO_SIZES.map(async (size) => Uint8Array.from(await square(size)).buffer))),
     touch: await padded(180, 0.9), small: await square(192), large: await square(512), maskable: await padded(512, SAFE_SHARE * Math.SQRT1_2),
   });
-  const { ico, touch, small, large, maskable } = await drawn().catch((error: unknown) => refuse('it is damaged. Open it in a picture editor, save it anew and try again', error));
+  const { bundle, touch, small, large, maskable } = await drawn().catch((error: unknown) => refuse('it is damaged. Open it in a picture editor, save it anew and try again', error));
   return [
-    { path: 'favicon.ico', bytes: Buffer.from(ico), relation: 'icon', attributes: { sizes: '16x16 32x32 48x48' } },
+    { path: 'favicon.ico', bytes: Buffer.from(bundle), relation: 'icon', attributes: { sizes: '16x16 32x32 48x48' } },
     ...(isSvg ? [{ path: 'icon.svg', bytes: picture, relation: 'icon', attributes: { type: 'image/svg+xml', sizes: 'any' } }] : [{ path: 'icon-192.png', bytes: small, relation: 'icon', attributes: { type: 'image/png', sizes: '192x192' } }]),
     ...(isSvg ? [{ path: 'icon-192.png', bytes: small }] : []),
     { path: 'apple-touch-icon.png', bytes: touch, relation: 'apple-touch-icon', attributes: { sizes: '180x180' } },

@@ -1,7 +1,7 @@
 /** Snags that only the whole site shows: links, doubles, files, menus and listings. */
 import { addressOfFile, isPageFile, splitAddress } from '@fastigium/core/address';
 import {
-  caseTwins, conflictWords, deadAnchors, deadLinks, doubled, heaviness, isSamplePicture, secretKind, shutsAll, type Landing, type PageFacts,
+  caseTwins, conflictWords, deadAnchors, deadLinks, doubled, heaviness, isSamplePicture, secretKind, shareSmallness, shutsAll, type Landing, type PageFacts,
 } from '@fastigium/core/checks';
 import { decodeSource, parsePage } from '@fastigium/core/html';
 import { otherContent } from '@fastigium/core/listing';
@@ -46,6 +46,7 @@ export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<numbe
   if (anew.reach || leadElsewhere) await keepSiteFamily(tx, site, 'reach', await about(await reachSnags(tx, of)));
   if (anew.files) await keepSiteFamily(tx, site, 'files', await about(await fileSnags(tx, site, all)));
   if (setsHeads(of.draft) || anew.heads) await keepSiteFamily(tx, site, 'heads', await about(await headSnags(tx, of)));
+  if (anew.files || of.read.size > 0) await keepSiteFamily(tx, site, 'shared', await about(await shareSnags(tx, of)));
   if (anew.structure || (leadElsewhere && of.draft.listings.size > 0)) await keepSiteFamily(tx, site, 'structure', await about(await structureSnags(tx, of)));
   return asked;
 }
@@ -64,6 +65,20 @@ async function headSnags(tx: Queries, { site, draft, importId, landing }: SiteTo
       ...lines.filter(({ conflict }) => conflict !== undefined).map((line) => plain('head-conflict', path, conflictWords(line))),
       ...(inside !== undefined && landing(inside) === undefined ? [plain('canonical-gone', path, inside)] : []),
     ];
+  });
+}
+
+/** Once for each picture, at the first of the pages that have it. */
+async function shareSnags(tx: Queries, { site, all }: SiteToCheck): Promise<Plain[]> {
+  const rows = await tx.many<{ image: string; path: string }>(
+    `select facts->>'shareImage' as image, min(path) as path from page_fact where site_id = $1 and coalesce(facts->>'shareImage', '') <> '' group by 1`, [site],
+  );
+  if (rows.length === 0) return [];
+  const byAddress = new Map([...all.values()].map(({ path, hash }) => [addressOfFile(path), hash]));
+  const sizes = new Map((await tx.many<{ hash: string; widthPx: number; heightPx: number }>('select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1) and width_px is not null', [rows.flatMap(({ image }) => byAddress.get(image) ?? [])])).map((row) => [row.hash, row]));
+  return rows.flatMap(({ image, path }) => {
+    const small = shareSmallness(sizes.get(byAddress.get(image) ?? ''));
+    return small === undefined ? [] : [plain('share-picture-small', path, `${image}, ${small}`)];
   });
 }
 

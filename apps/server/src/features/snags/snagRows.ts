@@ -24,6 +24,7 @@ const SITE_FAMILIES = {
   reach: ['page-orphan', 'site-shut'],
   files: ['file-secret', 'name-case', 'sample-picture', 'picture-doubled', 'picture-heavy'],
   heads: ['head-conflict', 'canonical-gone'],
+  shared: ['share-picture-small'],
   structure: ['menu-differs', 'listing-content', 'listing-unreached'],
 } as const;
 export type SiteFamily = keyof typeof SITE_FAMILIES;

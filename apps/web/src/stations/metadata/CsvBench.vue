@@ -90,7 +90,7 @@ async function take(): Promise<void> {
 <style scoped>
 p { margin: 6px 0 10px; }
 .acts { display: flex; gap: 8px; margin: 12px 0; }
-.choose span { display: inline-flex; align-items: center; height: 34px; padding-inline: 12px; border: 1px solid var(--ink-7); border-radius: 2px; font-weight: 600; cursor: pointer; }
+.choose span { display: inline-flex; align-items: center; height: 36px; box-sizing: border-box; padding-inline: 12px; border: 1px solid var(--ink-7); border-radius: 4px; font-weight: 600; cursor: pointer; }
 .choose:focus-within span { outline: 2px solid var(--lapis); outline-offset: 1px; }
 .look { color: var(--ochre-dark); }
 .changes { list-style: none; margin: 0; padding: 0; }

@@ -48,6 +48,7 @@ const problem = computed(() => props.metadata.proof?.differing.find(({ path }) =
   <h1 class="title-face">{{ row.label || 'Page without a title' }}</h1>
   <p class="address quiet where">{{ row.address }}</p>
   <ResultPreview :title="row.title.text" :description="description || row.description.text" :url="shownUrl" :limits="limits" />
+  <p v-if="session.mayEdit && row.suggestedTitle !== '' && (each.title === 'missing' || each.title === 'doubled')" class="quiet suggestion">Its first heading says “{{ row.suggestedTitle }}”. <button class="text-link" type="button" @click="set([{ scope: { kind: 'page', page: row.id }, name: 'title', text: row.suggestedTitle }])">Take it as title</button></p>
   <form class="description" @submit.prevent="save">
     <label class="quiet" for="page-description">Description, {{ [...description.trim()].length }} letters</label>
     <textarea id="page-description" v-model="description" rows="3" maxlength="2000" :readonly="!session.mayEdit" @keydown.esc="description = row.description.text, emit('back')" @keydown.ctrl.enter.prevent="save" />
@@ -64,10 +65,10 @@ const problem = computed(() => props.metadata.proof?.differing.find(({ path }) =
     <HeadSource :head="head" :may-edit="session.mayEdit" @pick="(name) => (line = name)" />
     <p v-if="session.mayEdit" class="more"><button class="text-link" type="button" @click="line = ''">Another plain tag</button><button class="text-link" type="button" @click="line = 'meta:og:title'">Share title</button><button class="text-link" type="button" @click="line = 'meta:og:image'">Share picture</button><button class="text-link" type="button" @click="line = 'meta:robots'">Robots</button></p>
     <p v-if="problem" class="wrong" role="status">Read back from the host after release {{ metadata.proof?.release }}: {{ problem.problem }}.</p>
-    <ul v-if="head.dataProblems.length > 0" class="problems"><li v-for="(each, index) in head.dataProblems" :key="index"><span v-if="each.at" class="address">{{ each.at }}: </span>{{ each.words }}</li></ul>
+    <ul v-if="head.dataProblems.length > 0" class="problems"><li v-for="(fault, index) in head.dataProblems" :key="index"><span v-if="fault.at" class="address">{{ fault.at }}: </span>{{ fault.words }}</li></ul>
     <h2 class="heading share">Share card</h2>
     <ShareCard :title="head.share.title" :description="head.share.description" :picture="picture" :width-px="head.share.widthPx" :height-px="head.share.heightPx" :host="shownUrl.split(' › ')[0] ?? ''" />
-    <p v-if="head.translations.length > 0" class="quiet">In other languages: <template v-for="(each, index) in head.translations.filter(({ id }) => id !== row.id)" :key="each.id">{{ index > 0 ? ', ' : '' }}{{ each.language }} <span class="address">{{ each.address }}</span></template></p>
+    <p v-if="head.translations.length > 0" class="quiet">In other languages: <template v-for="(other, index) in head.translations.filter(({ id }) => id !== row.id)" :key="other.id">{{ index > 0 ? ', ' : '' }}{{ other.language }} <span class="address">{{ other.address }}</span></template></p>
     <details class="quiet">
       <summary>Where lines are cut</summary>
       <label>Titles at <input v-model.number="limits.titlePx" type="number" min="100" max="2000" /> px</label>

@@ -1,7 +1,6 @@
 /** Checks of what machines read in the head beside title and description. */
 import { lineOf } from '../../head/index.ts';
 import { attribute, firstElement } from '../../html/index.ts';
-import { resolveHref } from '../../address/index.ts';
 import { checkLanguage } from '../../languages/index.ts';
 import { checkData } from '../../structured/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
@@ -43,23 +42,6 @@ export const faultyData: PageCheck = {
       if (element.tagName !== 'script' || attribute(element, 'type')?.trim().toLowerCase() !== 'application/ld+json') continue;
       const text = element.childNodes.map((node) => ('value' in node ? node.value : '')).join('');
       for (const { at, words } of checkData(text).slice(0, 5)) yield { detail: at === '' ? words : `${at}: ${words}`, ...spanOf(element) };
-    }
-  },
-};
-
-/** Smaller ones are shown small or not at all (common practice). */
-const SHARE_PX = { widthPx: 1200, heightPx: 630 } as const;
-
-export const smallSharePicture: PageCheck = {
-  code: 'share-picture-small', severity: 'look', title: 'Share pictures that are too small',
-  how: `Take a picture of at least ${SHARE_PX.widthPx} by ${SHARE_PX.heightPx} pixels, or it is shown small beside the text.`, source: 'Open Graph protocol; common practice',
-  * find({ elements, address, pictureAt }) {
-    for (const element of elements) {
-      const line = element.tagName === 'meta' ? lineOf(element) : undefined;
-      if (line?.name !== 'meta:og:image') continue;
-      const to = resolveHref(line.text.replace(/^https?:\/\/[^/]+/i, '') || '/', address);
-      const size = to.kind === 'inside' ? pictureAt(to.address.path) : undefined;
-      if (size && (size.widthPx < SHARE_PX.widthPx || size.heightPx < SHARE_PX.heightPx)) yield { detail: `${size.widthPx} by ${size.heightPx} pixels: ${line.text}`, ...spanOf(element) };
     }
   },
 };

@@ -5,7 +5,7 @@ import { missingCharset } from './charset.ts';
 import { lowContrast } from './contrast.ts';
 import { longDescription, missingDescription } from './description.ts';
 import { emptyLink } from './emptyLink.ts';
-import { doubledLine, faultyData, relativeCanonical, smallSharePicture, unknownLanguage } from './head.ts';
+import { doubledLine, faultyData, relativeCanonical, unknownLanguage } from './head.ts';
 import { headingOrder } from './headings.ts';
 import { missingLanguage } from './language.ts';
 import { mixedContent } from './mixedContent.ts';
@@ -20,6 +20,6 @@ import { longTitle, missingTitle } from './title.ts';
 import { missingViewport } from './viewport.ts';
 
 export const PAGE_CHECKS: readonly PageCheck[] = [
-  sampleText, privateLink, stagingLink, emptyLink, missingTitle, longTitle, missingDescription, longDescription, missingLanguage, unknownLanguage, doubledLine, relativeCanonical, smallSharePicture, faultyData, missingViewport, missingCharset,
+  sampleText, privateLink, stagingLink, emptyLink, missingTitle, longTitle, missingDescription, longDescription, missingLanguage, unknownLanguage, doubledLine, relativeCanonical, faultyData, missingViewport, missingCharset,
   headingOrder, missingAlt, missingDimensions, mixedContent, lowContrast, officeDocument, openerLink, shutPage,
 ];

@@ -1,4 +1,4 @@
-import { COMMON_LIMITS, titleWidthPx } from '../../head/index.ts';
+import { COMMON_LIMITS, headingOf, suggestTitle, titleWidthPx } from '../../head/index.ts';
 import { firstElement, textOf } from '../../html/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
 
@@ -7,7 +7,12 @@ export const missingTitle: PageCheck = {
   how: 'Write a title: it is what tabs, bookmarks and search results show.', source: 'HTML standard, section 4.2.2; WCAG 2.2, 2.4.2',
   * find({ document }) {
     const title = firstElement(document, 'title');
-    if (!title || textOf(title) === '') yield { detail: title ? 'the title is empty' : 'there is no title', ...(title ? spanOf(title) : {}) };
+    if (title && textOf(title) !== '') return;
+    const heading = suggestTitle(headingOf(document));
+    yield {
+      detail: title ? 'the title is empty' : 'there is no title', ...(title ? spanOf(title) : {}),
+      ...(heading === '' ? {} : { mend: { label: 'Take its first heading', asks: undefined, work: () => ({ kind: 'line', name: 'title', text: heading }) } }),
+    };
   },
 };
 

@@ -1,5 +1,6 @@
 /** Checks of what was set for heads, page by page. */
 import type { EffectiveLine } from '../../head/index.ts';
+import type { PictureSize } from '../../picture/index.ts';
 import type { Check } from '../check.ts';
 
 export const headConflict: Check = {
@@ -12,7 +13,20 @@ export const canonicalGone: Check = {
   how: 'Search engines would leave the page out for one that is not there. Correct the address, or take it away.', source: 'RFC 6596, section 3',
 };
 
-export const HEAD_CHECKS = [headConflict, canonicalGone] as const;
+/** Smaller ones are shown small or not at all (common practice). */
+const SHARE_PX = { widthPx: 1200, heightPx: 630 } as const;
+
+export const smallSharePicture: Check = {
+  code: 'share-picture-small', severity: 'look', title: 'Share pictures that are too small',
+  how: `Take a picture of at least ${SHARE_PX.widthPx} by ${SHARE_PX.heightPx} pixels, or it is shown small beside the text.`, source: 'Open Graph protocol; common practice',
+};
+
+/** @returns the size in words where the picture is too small; undefined where it is large enough, or none of the site's */
+export function shareSmallness(size: PictureSize | undefined): string | undefined {
+  return size && (size.widthPx < SHARE_PX.widthPx || size.heightPx < SHARE_PX.heightPx) ? `${size.widthPx} by ${size.heightPx} pixels` : undefined;
+}
+
+export const HEAD_CHECKS = [headConflict, canonicalGone, smallSharePicture] as const;
 
 /** What a conflict is, in words that tell it from others of the page. */
 export function conflictWords({ name, own, conflict }: EffectiveLine): string {

@@ -76,16 +76,16 @@ export function headsFrom(draft: Draft, pages: ReadonlyMap<string, SourcePage>, 
   const languages = languagesOf(shown.map(({ id }) => ({ language: languageOf(id), address: addresses.get(id) ?? '' })));
   const groups = translationGroups(shown.map((page) => {
     const { text } = settings.inForce('translates', page.id, []);
-    const alternates = (records.get(page.id)?.own ?? []).flatMap(({ name, text: href }) => {
-      const to = name.startsWith('link:alternate:') ? resolveHref(insideHref(href, origin), addresses.get(page.id) ?? '/') : undefined;
+    const namedBy = (kind: string) => (records.get(page.id)?.own ?? []).flatMap(({ name, text: href }) => {
+      const to = name.startsWith(kind) ? resolveHref(insideHref(href, origin), addresses.get(page.id) ?? '/') : undefined;
       return to?.kind === 'inside' ? [to.address.path] : [];
     });
-    return { id: page.id, address: addresses.get(page.id) ?? '/', language: languageOf(page.id), alternates, translates: text === false ? '' : text };
+    return { id: page.id, address: addresses.get(page.id) ?? '/', language: languageOf(page.id), alternates: namedBy('link:alternate:'), switches: namedBy('switch:'), translates: text === false ? '' : text };
   }), languages);
   const groupOf = new Map(groups.flatMap((group) => group.map((page) => [page.id, group] as const)));
   const ancestors = settings.names.has('breadcrumb') ? ancestorsIn(draft, pages, addresses, titleOf) : undefined;
   const site: HeadSite = {
-    settings, origin, endings, name: settings.site('name') || siteName, labelOf: (title) => labelOf(title, endings), ancestorsOf: (id) => ancestors?.(id) ?? [],
+    settings, origin, endings, name: siteName, labelOf: (title) => labelOf(title, endings), ancestorsOf: (id) => ancestors?.(id) ?? [],
     translationsOf: (id) => (groupOf.get(id) ?? []).map((each) => ({ language: each.language, address: draft.basePath + each.address })),
     icons: draft.icons.flatMap(({ path, relation, attributes }) => (relation === undefined ? [] : [{ name: `link:${relation}`, href: `${draft.basePath}/${path}`, attributes }])),
     pictureSize: (address) => pictures.get(draft.basePath !== '' && address.startsWith(`${draft.basePath}/`) ? address.slice(draft.basePath.length) : address),

@@ -50,7 +50,7 @@ async function choose(event: Event): Promise<void> {
 
 <style scoped>
 p { margin: 8px 0; }
-.choose span { display: inline-flex; align-items: center; height: 34px; padding-inline: 12px; border: 1px solid var(--ink-7); border-radius: 2px; font-weight: 600; cursor: pointer; }
+.choose span { display: inline-flex; align-items: center; height: 36px; box-sizing: border-box; padding-inline: 12px; border: 1px solid var(--ink-7); border-radius: 4px; font-weight: 600; cursor: pointer; }
 .choose:focus-within span { outline: 2px solid var(--lapis); outline-offset: 1px; }
 .busy span { opacity: 0.6; }
 .shown { display: flex; align-items: end; gap: 18px; padding: 16px; margin: 8px 0; border: var(--line); background: var(--stone-1); }

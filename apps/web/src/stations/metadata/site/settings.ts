@@ -19,8 +19,8 @@ export interface SiteSetting {
 const setting = (group: string, name: string, label: string, kind: SettingKind, words: string, more: { perBranch?: boolean; example?: string } = {}): SiteSetting => ({ group, name, label, kind, words, perBranch: more.perBranch ?? false, ...(more.example === undefined ? {} : { example: more.example }) });
 
 export const SITE_SETTINGS: readonly SiteSetting[] = [
-  setting('Names', 'name', 'Name of the site', 'line', 'Stands in titles, share cards and the manifest. Without one, the site is called as it is here.'),
-  setting('Names', 'tagline', 'Line underneath', 'line', 'Follows the site’s name in the title of the page that is called like the site.'),
+  setting('Names', 'name', 'Name of the site', 'line', 'Stands in titles, share cards and the manifest. Without one, the site is called as it is here.', { perBranch: true }),
+  setting('Names', 'tagline', 'Line underneath', 'line', 'Follows the site’s name in the title of the page that is called like the site.', { perBranch: true }),
   setting('Names', 'pattern', 'Form of titles', 'line', '{page} stands for the page’s own title, {site} for the name. Titles that are in the form already stay as they are, and what imported titles end in now is left out first.', { perBranch: true, example: '{page} · {site}' }),
   setting('Names', 'meta:author', 'Author', 'line', 'A plain tag on every page that has none of its own.', { perBranch: true }),
   setting('Names', 'language', 'Language', 'line', 'A tag such as en or cy, for pages that do not say theirs.', { perBranch: true, example: 'en' }),
