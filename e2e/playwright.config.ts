@@ -12,6 +12,8 @@ export default defineConfig({
   globalSetup: './fastigium.ts',
   use: {
     viewport: { width: 1280, height: 800 },
+    // A walk that has lost its way says so soon.
+    actionTimeout: 30_000,
     screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: '/usr/bin/chromium',

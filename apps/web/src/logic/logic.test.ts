@@ -106,7 +106,7 @@ describe('the frieze', () => {
   const bay = (name: string, overview: SiteOverview, differences?: Changes) => baysOf(overview, differences).find(({ station }) => station === name);
 
   it('has seven bays in the order of the work, the ones without content inert', () => {
-    expect(baysOf(site({}), undefined).map(({ station, isOpen }) => `${station}${isOpen ? '' : ' -'}`)).toEqual(['survey', 'address', 'pages', 'metadata -', 'redirects', 'publish', 'watch -']);
+    expect(baysOf(site({}), undefined).map(({ station, isOpen }) => `${station}${isOpen ? '' : ' -'}`)).toEqual(['survey', 'address', 'pages', 'metadata', 'redirects', 'publish', 'watch -']);
     expect(baysOf(site({ files: 0, pages: 0 }), undefined).filter(({ isOpen }) => isOpen).map(({ station }) => station)).toEqual(['survey', 'address']);
   });
 

@@ -24,6 +24,7 @@ export function provideFinder(): void {
   const names = shallowRef<readonly FoundName[]>();
   const searching = ref(false);
   const selected = ref<string>();
+  let searches = 0;
   provide(key, {
     typed, names, searching, selected,
     chosen: computed(() => names.value?.find(({ name }) => name === selected.value)),
@@ -31,13 +32,17 @@ export function provideFinder(): void {
       const { id } = site;
       if (id === undefined || typed.value.trim() === '') return;
       searching.value = true;
+      const asked = (searches += 1);
       try {
-        names.value = (await call(addressApi.find, { params: { site: id }, query: { q: typed.value } })).names;
-        if (!quietly) selected.value = (names.value.find(({ asked }) => asked) ?? names.value.find(({ state }) => state === 'free'))?.name;
+        const answer = await call(addressApi.find, { params: { site: id }, query: { q: typed.value } });
+        // Only the answer to the latest question counts; an older one may arrive after it.
+        if (asked !== searches) return;
+        names.value = answer.names;
+        if (!quietly) selected.value = (names.value.find((each) => each.asked) ?? names.value.find(({ state }) => state === 'free'))?.name;
       } catch (error) {
         notices.problem(error);
       } finally {
-        searching.value = false;
+        if (asked === searches) searching.value = false;
       }
     },
   });

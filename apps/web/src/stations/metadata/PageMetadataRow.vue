@@ -8,12 +8,9 @@ const emit = defineEmits<{ leave: [{ text: string | undefined; then: 'down' | 'u
 const typed = ref('');
 const field = ref<HTMLInputElement>();
 const row = computed(() => props.each.row);
-/** A key that left the cell takes the focus away too, which is not to leave it a second time. */
-let hasLeft = false;
 
 watch(() => [props.editing, row.value.id] as const, ([column]) => {
   if (column === undefined) return;
-  hasLeft = false;
   typed.value = column === 'title' ? row.value.ownTitle : row.value.description.text || row.value.suggestedDescription;
   void nextTick(() => { field.value?.focus(); field.value?.select(); });
 }, { immediate: true });
@@ -23,13 +20,12 @@ function onKey(event: KeyboardEvent): void {
   event.stopPropagation();
   if (event.key !== 'Escape' && !then) return;
   event.preventDefault();
-  leave(then ? typed.value : undefined, then ?? 'none');
+  emit('leave', { text: then ? typed.value : undefined, then: then ?? 'none' });
 }
 
-function leave(text: string | undefined, then: 'down' | 'up' | 'across' | 'none'): void {
-  if (hasLeft) return;
-  hasLeft = true;
-  emit('leave', { text, then });
+/** A cell that a key has left already goes, and takes the focus with it. */
+function onBlur(column: 'title' | 'description'): void {
+  if (props.editing === column) emit('leave', { text: typed.value, then: 'none' });
 }
 
 const FAULTS = { missing: 'missing', long: 'cut off', short: 'short', doubled: 'doubled' } as const;
@@ -43,12 +39,12 @@ const isSuggested = computed(() => row.value.description.text === '' && row.valu
       <span class="one-line" :class="{ held: !row.isReady }" :title="row.label">{{ row.label || 'no title' }}</span>
       <span class="address quiet one-line">{{ row.address }}</span>
     </span>
-    <input v-if="editing === 'title'" ref="field" v-model="typed" class="cell" aria-label="Title" maxlength="1000" @keydown="onKey" @blur="leave(typed, 'none')" @click.stop @dblclick.stop />
+    <input v-if="editing === 'title'" ref="field" v-model="typed" class="cell" aria-label="Title" maxlength="1000" @keydown="onKey" @blur="onBlur('title')" @click.stop @dblclick.stop />
     <span v-else class="two" @dblclick.stop="emit('edit', 'title')">
       <span class="one-line" :title="row.title.text">{{ row.title.text || '–' }}</span>
       <span class="measure"><span class="bar" aria-hidden="true"><span :class="{ over: each.title === 'long' }" :style="{ inlineSize: `${share}%` }" /></span><span class="quiet figures">{{ Math.round(each.titlePx) }} px</span><span v-if="each.title" class="fault">{{ FAULTS[each.title] }}</span></span>
     </span>
-    <input v-if="editing === 'description'" ref="field" v-model="typed" class="cell" aria-label="Description" maxlength="2000" @keydown="onKey" @blur="leave(typed, 'none')" @click.stop @dblclick.stop />
+    <input v-if="editing === 'description'" ref="field" v-model="typed" class="cell" aria-label="Description" maxlength="2000" @keydown="onKey" @blur="onBlur('description')" @click.stop @dblclick.stop />
     <span v-else class="two" @dblclick.stop="emit('edit', 'description')">
       <span class="one-line" :class="{ suggested: isSuggested }" :title="row.description.text || row.suggestedDescription">{{ row.description.text || row.suggestedDescription || '–' }}</span>
       <span class="measure"><span class="quiet figures">{{ isSuggested ? 'suggested, not taken' : `${each.letters} letters` }}</span><span v-if="each.description" class="fault">{{ FAULTS[each.description] }}</span></span>
