@@ -1,6 +1,7 @@
 import { parseArgs } from 'node:util';
 import type { Figure } from './figures.ts';
 import { firstLoadBench } from './firstLoad.ts';
+import { headsBench } from './heads.ts';
 import { importBench } from './import.ts';
 import { ledgersBench } from './ledgers.ts';
 import { republishBench } from './republish.ts';
@@ -14,6 +15,7 @@ const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
   firstload: firstLoadBench,
   import: () => importBench(values.site ?? REAL_SITE),
   survey: surveyBench,
+  heads: headsBench,
   republish: republishBench,
   ledgers: ledgersBench,
 };

@@ -15,7 +15,7 @@ export const ALL_CHECKS: readonly Check[] = [
 ];
 
 /** Codes of the checks of what is worked on under Metadata. */
-export const METADATA_CODES: readonly string[] = ALL_CHECKS.map(({ code }) => code).filter((code) => /^(title|description|head|language|canonical|data|share)-/.test(code));
+export const METADATA_CODES: readonly string[] = ALL_CHECKS.map(({ code }) => code).filter((code) => /^(title|description|head|language|canonical|data|share|sitemap)-/.test(code));
 
 const BY_CODE = new Map(ALL_CHECKS.map((check) => [check.code, check]));
 

@@ -4,12 +4,15 @@ import {
   caseTwins, conflictWords, deadAnchors, deadLinks, doubled, heaviness, isSamplePicture, secretKind, shareSmallness, shutsAll, type Landing, type PageFacts,
 } from '@fastigium/core/checks';
 import { decodeSource, parsePage } from '@fastigium/core/html';
+import type { EffectiveLine } from '@fastigium/core/head';
+import { isAllowed, parseRobots } from '@fastigium/core/robots';
 import { otherContent } from '@fastigium/core/listing';
 import { mediaTypeOf, publishedPath, underBase, type ManifestEntry } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { contentBytes } from '../contents.ts';
 import { headsOf, headSources, originOf, setsHeads } from '../draft/heads/heads.ts';
+import { hasSitemap, ROBOTS } from '../draft/heads/siteFiles.ts';
 import { listingsInDraft } from '../draft/listings.ts';
 import { siteMenus } from '../draft/menus.ts';
 import { allPages } from '../draft/pageFiles.ts';
@@ -52,8 +55,10 @@ export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<numbe
 }
 
 /** Whether what was set for heads holds together with what the pages say and with each other. */
-async function headSnags(tx: Queries, { site, draft, importId, landing }: SiteToCheck): Promise<Plain[]> {
+async function headSnags(tx: Queries, { site, draft, importId, landing, all }: SiteToCheck): Promise<Plain[]> {
   if (!setsHeads(draft)) return [];
+  const robotsFile = hasSitemap(draft) ? all.get(ROBOTS) : undefined;
+  const robots = robotsFile && parseRobots(decodeSource(await contentBytes(tx, robotsFile.hash)).text);
   const origin = await originOf(tx, site);
   const heads = await headsOf(tx, importId, draft, await headSources(tx, site, importId), origin);
   return [...heads.pages.values()].filter(({ id }) => !draft.notReady.has(id)).flatMap((page) => {
@@ -63,10 +68,13 @@ async function headSnags(tx: Queries, { site, draft, importId, landing }: SiteTo
     const inside = canonical !== undefined && origin !== undefined && canonical.startsWith(`${origin}/`) ? canonical.slice(origin.length) : undefined;
     return [
       ...lines.filter(({ conflict }) => conflict !== undefined).map((line) => plain('head-conflict', path, conflictWords(line))),
+      ...(robots && !isNotFoundPage(path) && !isShutLine(lines) && !isAllowed(robots, '*', addressOfFile(path)) ? [plain('sitemap-shut', path, addressOfFile(path))] : []),
       ...(inside !== undefined && landing(inside) === undefined ? [plain('canonical-gone', path, inside)] : []),
     ];
   });
 }
+
+const isShutLine = (lines: readonly EffectiveLine[]) => /\b(noindex|none)\b/i.test(lines.find(({ name }) => name === 'meta:robots')?.text ?? '');
 
 /** Once for each picture, at the first of the pages that have it. */
 async function shareSnags(tx: Queries, { site, all }: SiteToCheck): Promise<Plain[]> {

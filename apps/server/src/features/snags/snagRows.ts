@@ -23,7 +23,7 @@ const SITE_FAMILIES = {
   descriptions: ['description-doubled'],
   reach: ['page-orphan', 'site-shut'],
   files: ['file-secret', 'name-case', 'sample-picture', 'picture-doubled', 'picture-heavy'],
-  heads: ['head-conflict', 'canonical-gone'],
+  heads: ['head-conflict', 'canonical-gone', 'sitemap-shut'],
   shared: ['share-picture-small'],
   structure: ['menu-differs', 'listing-content', 'listing-unreached'],
 } as const;

@@ -4,6 +4,7 @@ import type { PageHead } from '@fastigium/contracts/api/metadata';
 import { computed, onMounted, ref, watch } from 'vue';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
+import DataCheck from './site/DataCheck.vue';
 import { lineTitle } from './lineNames.ts';
 import { addAsset } from '../../api/asset.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -19,7 +20,9 @@ const form = ref<HTMLFormElement>();
 onMounted(() => form.value?.scrollIntoView({ block: 'nearest' }));
 const isNew = computed(() => props.name === '');
 const wanted = ref('');
-const line = computed(() => props.head.lines.find(({ name }) => name === props.name));
+const line = computed(() => props.head.lines.find(({ name }) => name === (props.name === 'data' ? 'json:data' : props.name)));
+/** Code and data are texts of several lines. */
+const isText = computed(() => /^(code:|data$)/.test(props.name));
 const text = ref('');
 const scope = ref<'page' | 'branch' | 'everywhere'>('page');
 const title = computed(() => (isNew.value ? 'Another plain tag' : lineTitle(props.name)));
@@ -60,7 +63,11 @@ const decide = (own: 'kept' | 'replaced') => void set([{ scope: { kind: 'page', 
       <div class="acts"><v-btn @click="decide('kept')">Keep the page’s own</v-btn><v-btn @click="decide('replaced')">Use what is set</v-btn></div>
     </div>
     <LabelledField v-if="isNew" v-model="wanted" class="address" label="Name, such as author or rating" autofocus maxlength="100" />
-    <LabelledField v-model="text" :label="isNew ? 'What it says' : title" :autofocus="!isNew" maxlength="4000" />
+    <template v-if="isText">
+      <label class="quiet" for="line-text">{{ title }}</label>
+      <textarea id="line-text" v-model="text" rows="6" spellcheck="false" />
+    </template>
+    <LabelledField v-else v-model="text" :label="isNew ? 'What it says' : title" :autofocus="!isNew" maxlength="4000" />
     <template v-if="isPicture">
       <label class="file text-link"><input class="visually-hidden" type="file" accept="image/*" @change="addPicture" />Add a picture from this computer …</label>
       <p class="quiet">An address of the site, such as /pictures/house.jpg, at least 1200 by 630 pixels.</p>
@@ -71,13 +78,15 @@ const decide = (own: 'kept' | 'replaced') => void set([{ scope: { kind: 'page', 
       <v-btn v-if="!isNew && !isTitle" @click="save(false)">Leave it out</v-btn>
       <v-btn v-if="isSetHere" @click="scope = 'page', save(null)">Back to inherited</v-btn>
     </div>
-    <p v-if="scope !== 'page'" class="quiet">Pages with such a tag of their own keep it, and are told as conflicts. <button class="text-link" type="button" :disabled="text.trim() === ''" @click="save(text, 'replaced')">Set it there too</button></p>
+    <DataCheck v-if="name === 'data'" :text="text" />
+    <p v-if="scope !== 'page' && !isText" class="quiet">Pages with such a tag of their own keep it, and are told as conflicts. <button class="text-link" type="button" :disabled="text.trim() === ''" @click="save(text, 'replaced')">Set it there too</button></p>
   </form>
 </template>
 
 <style scoped>
 .line { display: grid; gap: 10px; border: 1px solid var(--stone-3); border-left: 3px solid var(--lapis); padding: 10px 12px; margin: 0 0 12px; }
 .heading, p { margin: 0; }
+textarea { font-family: var(--face-address); font-size: 12px; line-height: 18px; color: inherit; background: var(--bench); border: 1px solid var(--stone-5); border-radius: 3px; padding: 8px 10px; resize: vertical; }
 .file { cursor: pointer; }
 .file:focus-within { outline: 2px solid var(--lapis); }
 .acts { display: flex; gap: 8px; flex-wrap: wrap; }

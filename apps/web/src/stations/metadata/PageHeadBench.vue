@@ -22,6 +22,8 @@ const site = useSite();
 const session = useSession();
 const set = useSetHead();
 const head = shallowRef<PageHead>();
+/** Lines that a page may have, and that are not there to be picked. */
+const MORE = { 'meta:og:title': 'share title', 'meta:og:image': 'share picture', 'meta:robots': 'robots', 'link:canonical': 'canonical', 'code:head': 'code', data: 'data' } as const;
 const row = computed(() => props.each.row);
 const description = ref('');
 const line = ref<string>();
@@ -63,7 +65,9 @@ const problem = computed(() => props.metadata.proof?.differing.find(({ path }) =
     <LineEditor v-if="line !== undefined" :key="line" :name="line" :page="row.id" :head="head" @leave="line = undefined" />
     <h2 class="heading">Effective head<span class="quiet">{{ head.live === null ? 'not live yet' : 'draft, with what is live struck out' }}</span></h2>
     <HeadSource :head="head" :may-edit="session.mayEdit" @pick="(name) => (line = name)" />
-    <p v-if="session.mayEdit" class="more"><button class="text-link" type="button" @click="line = ''">Another plain tag</button><button class="text-link" type="button" @click="line = 'meta:og:title'">Share title</button><button class="text-link" type="button" @click="line = 'meta:og:image'">Share picture</button><button class="text-link" type="button" @click="line = 'meta:robots'">Robots</button></p>
+    <p v-if="session.mayEdit" class="more">
+      <span class="quiet">Set</span><button v-for="(words, name) in MORE" :key="name" class="text-link" type="button" @click="line = String(name)">{{ words }}</button><button class="text-link" type="button" @click="line = ''">another plain tag</button>
+    </p>
     <p v-if="problem" class="wrong" role="status">Read back from the host after release {{ metadata.proof?.release }}: {{ problem.problem }}.</p>
     <ul v-if="head.dataProblems.length > 0" class="problems"><li v-for="(fault, index) in head.dataProblems" :key="index"><span v-if="fault.at" class="address">{{ fault.at }}: </span>{{ fault.words }}</li></ul>
     <h2 class="heading share">Share card</h2>

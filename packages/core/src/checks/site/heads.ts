@@ -26,7 +26,12 @@ export function shareSmallness(size: PictureSize | undefined): string | undefine
   return size && (size.widthPx < SHARE_PX.widthPx || size.heightPx < SHARE_PX.heightPx) ? `${size.widthPx} by ${size.heightPx} pixels` : undefined;
 }
 
-export const HEAD_CHECKS = [headConflict, canonicalGone, smallSharePicture] as const;
+export const sitemapShut: Check = {
+  code: 'sitemap-shut', severity: 'look', title: 'Pages the sitemap lists and robots.txt keeps out',
+  how: 'Let crawlers ask for the page in robots.txt, or keep it out of search: then the sitemap leaves it out.', source: 'RFC 9309, section 2.2.2; common practice',
+};
+
+export const HEAD_CHECKS = [headConflict, canonicalGone, sitemapShut, smallSharePicture] as const;
 
 /** What a conflict is, in words that tell it from others of the page. */
 export function conflictWords({ name, own, conflict }: EffectiveLine): string {
