@@ -18,6 +18,9 @@ create table page_changed (
   primary key (site_id, path)
 );
 
+-- Snags are put in place of others of their kind.
+create index snag_code on snag (site_id, code);
+
 -- Heads as the live host gave them after a publish, beside what was sent.
 create table head_proof (
   site_id uuid not null references site,

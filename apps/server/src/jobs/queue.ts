@@ -33,7 +33,7 @@ export interface JobHandler {
 }
 
 /** One at a time in a process and behind everything else: nobody waits for them, and they take long. */
-const UNHURRIED: readonly JobKind[] = ['pictures'];
+const UNHURRIED: readonly JobKind[] = ['pictures', 'read-back'];
 const MOST_ATTEMPTS = 3;
 /** Progress is written at most this often; people cannot read faster. */
 const REPORT_EVERY_MS = 200;

@@ -93,13 +93,14 @@ export async function compileDraft(deps: Deps, site: string, options: CompileOpt
       'select version, shards, files, bytes, origin, day from draft where site_id = $1 and import_id = $2', [site, importId],
     );
     const kept = row && { ...row, origin: row.origin ?? undefined };
-    const origin = await originOf(tx, site);
+    const speaksOfOrigin = (draft: Draft | undefined) => draft !== undefined && (setsHeads(draft) || draft.listings.size > 0);
     const day = new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10);
     const before = kept && draftAt(decisions, kept.version);
+    const origin = speaksOfOrigin(after) || speaksOfOrigin(before) ? await originOf(tx, site) : kept?.origin;
     // Under another path or in another address style everything is elsewhere, so it is compiled anew.
     const base = kept && before && before.basePath === after.basePath && before.style === after.style ? { ...kept, draft: before } : await importedFiles(tx, importId, after.basePath);
     // Feeds and heads name the domain, and sitemaps the day, which no decision sets; everything else is as it was compiled.
-    const isCompiled = kept?.version === version && (kept.origin === origin || (!setsHeads(after) && after.listings.size === 0)) && (!hasSitemap(after) || kept.day === day);
+    const isCompiled = kept?.version === version && kept.origin === origin && (!hasSitemap(after) || kept.day === day);
     const compiled = isCompiled ? kept : await bring(deps, tx, { site, importId, origin, day }, base, after, options);
     if (version === latest && (kept?.version !== version || kept.origin !== origin || kept.day !== day || compiled.shards.some((hash, index) => hash !== kept.shards[index]))) {
       await tx.run(

@@ -2,6 +2,7 @@
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { headSource } from '@fastigium/core/head';
 import { parsePage } from '@fastigium/core/html';
+import { setTimeout as wait } from 'node:timers/promises';
 import { z } from 'zod';
 import { readLive } from '../../adapters/web/liveReader.ts';
 import type { Queries } from '../../db/database.ts';
@@ -16,10 +17,14 @@ const body = z.object({ release: z.uuid(), paths: z.array(z.string()) });
 /** The home page and as many of the changed ones as are asked for in a few seconds. */
 const MOST_PAGES = 200;
 const AT_ONCE = 4;
+/** A host may need a moment, and so may whoever publishes again at once. */
+const SETTLE_MS = 1000;
 const LIMITS = { bytes: 16 * 1024 * 1024, withinMs: 15_000 } as const;
 
 export async function readBackSoon(tx: Queries, release: { readonly id: string; readonly site: string; readonly by: string }, changed: readonly string[]): Promise<void> {
   const pages = changed.filter((path) => isPageFile(path) && !path.endsWith('404.html')).sort((a, b) => a.length - b.length || (a < b ? -1 : 1));
+  // An older release is not live any more, so there is nothing to be read back of it.
+  await tx.run(`delete from job where site_id = $1 and kind = 'read-back' and state = 'waiting'`, [release.site]);
   if (pages.length > 0) await enqueue(tx, { kind: 'read-back', site: release.site, body: { release: release.id, paths: pages.slice(0, MOST_PAGES) }, by: release.by });
 }
 
@@ -27,7 +32,9 @@ export function readBackJob(deps: Deps): JobHandler {
   return {
     async run(job) {
       const { release, paths } = body.parse(job.body);
-      const row = await deps.db.one<{ shards: string[]; label: string }>('select r.shards, s.temporary_label as label from release r join site s on s.id = r.site_id where r.id = $1', [release]);
+      await wait(SETTLE_MS, undefined, { signal: job.signal });
+      const row = await deps.db.one<{ shards: string[]; label: string; isLive: boolean }>(`select r.shards, s.temporary_label as label, s.live_release = r.id as "isLive" from release r join site s on s.id = r.site_id where r.id = $1`, [release]);
+      if (!row.isLive) return;
       const entries = await entriesOf(deps.db, row.shards, paths);
       const base = new URL((await deps.hosts.of(deps.db, job.site)).urlOf(row.label));
       const found: { path: string; problem: string | null }[] = [];

@@ -6,7 +6,7 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
 import { isPageFile } from '@fastigium/core/address';
-import { deltaOf, emptyManifest, rootOf, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
+import { deltaOf, emptyManifest, rootOf, type ManifestEntry, type ReleaseDifference, type ShardHashes } from '@fastigium/core/release';
 import { z } from 'zod';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
@@ -40,14 +40,17 @@ export function publishJob(deps: Deps): JobHandler {
     async run(job) {
       const release = await prepare(deps, body.parse(job.body).release, job);
       const { hostName, host } = release;
+      let staged: ReleaseDifference | undefined;
       const current = await host.current(hostName);
       if (current !== release.id) {
         const base = current !== null && current === release.live?.id ? release.live : undefined;
-        await stage(deps, release, base, job);
+        const difference = await stage(deps, release, base, job);
+        // A host that was told everything shows visitors what they had before, all but the difference from that.
+        if (base === release.live) staged = difference;
         job.signal.throwIfAborted();
         await host.switchTo(hostName, release.id, current);
       }
-      await markLive(deps, release);
+      await markLive(deps, release, staged);
     },
     async undo(job, error) {
       const { release } = body.parse(job.body);
@@ -86,7 +89,7 @@ async function prepare(deps: Deps, id: string, job: JobRun): Promise<Prepared> {
   return { ...common, shards: compiled.shards, rulesHash };
 }
 
-async function stage(deps: Deps, release: Prepared, base: Prepared['live'], job: JobRun): Promise<void> {
+async function stage(deps: Deps, release: Prepared, base: Prepared['live'], job: JobRun): Promise<ReleaseDifference> {
   // A host that does not stand on our live release (it was emptied, or restored) is told everything.
   const difference = await differenceBetween(deps.db, base?.shards ?? emptyManifest, release.shards);
   const delta = deltaOf(difference);
@@ -95,6 +98,7 @@ async function stage(deps: Deps, release: Prepared, base: Prepared['live'], job:
     id: release.id, base: base?.id ?? null, ...delta, rules: release.rulesHash, root: rootOf(release.shards, sha256),
   }, job.signal);
   await countSent(deps, release.id, 0, describedBytes);
+  return difference;
 }
 
 /** Added up over attempts: what a first one sent before it was killed was sent all the same. */
@@ -125,20 +129,20 @@ async function sendContents(deps: Deps, release: Prepared, put: readonly Manifes
   if (missing.length > 0) await countSent(deps, release.id, files, sentBytes);
 }
 
-/** Which pages visitors get another version of, and since when. */
-async function keepChanges(tx: Queries, { site, live, shards }: Prepared, day: string): Promise<string[]> {
-  const { added, changed, moved, removed } = await differenceBetween(tx, live?.shards ?? emptyManifest, shards);
+/** @returns paths of pages visitors get another version of; since when is kept */
+async function keepChanges(tx: Queries, { site, live, shards }: Prepared, day: string, staged: ReleaseDifference | undefined): Promise<string[]> {
+  const { added, changed, moved, removed } = staged ?? (await differenceBetween(tx, live?.shards ?? emptyManifest, shards));
   const now = [...added, ...[...changed, ...moved].map(({ after }) => after)].filter(({ path }) => isPageFile(path));
   const gone = [...removed, ...moved.map(({ before }) => before)].map(({ path }) => path);
-  await tx.run('delete from page_changed where site_id = $1 and path = any($2)', [site, gone]);
-  await tx.run(
+  if (gone.length > 0) await tx.run('delete from page_changed where site_id = $1 and path = any($2)', [site, gone]);
+  if (now.length > 0) await tx.run(
     `insert into page_changed (site_id, path, hash, day) select $1, r.path, r.hash, $2 from unnest($3::text[], $4::text[]) as r(path, hash)
      on conflict (site_id, path) do update set hash = excluded.hash, day = excluded.day`, [site, day, now.map(({ path }) => path), now.map(({ hash }) => hash)],
   );
   return now.map(({ path }) => path);
 }
 
-async function markLive(deps: Deps, release: Prepared): Promise<void> {
+async function markLive(deps: Deps, release: Prepared, staged: ReleaseDifference | undefined): Promise<void> {
   const { id, site } = release;
   await deps.db.transaction(async (tx) => {
     await tx.run('select 1 from site where id = $1 for update', [site]);
@@ -147,7 +151,7 @@ async function markLive(deps: Deps, release: Prepared): Promise<void> {
     await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
     await tx.run(`update release set state = 'live', live_at = now() where id = $1`, [id]);
     await tx.run('update site set live_release = $2 where id = $1', [site, id]);
-    const changed = await keepChanges(tx, release, new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10));
+    const changed = await keepChanges(tx, release, new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10), staged);
     await readBackSoon(tx, { id, site, by }, changed);
     await lookSoon(tx, site, deps.world.clock.nowMs());
     await announce(tx, { kind: 'release', site });

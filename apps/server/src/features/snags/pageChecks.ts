@@ -6,7 +6,7 @@ import { pictureSize, type PictureSize } from '@fastigium/core/picture';
 import { mediaTypeOf, type ManifestEntry } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import type { SentResult } from '../../threads/tasks.ts';
+import { checkPages, type SentResult } from '../../threads/tasks.ts';
 import { contentBytes, contentsByHash } from '../contents.ts';
 import { keepPageSnags, type NewSnag, type Subjects } from './snagRows.ts';
 
@@ -16,6 +16,8 @@ export interface CheckOptions {
 }
 
 const PAGES_A_BATCH = 32;
+/** Up to here the way to a thread and back, with everything pages are judged with, costs more than the work. */
+const INLINE_BYTES = 64 * 1024; // 64 KiB
 
 interface ToRead {
   readonly site: string;
@@ -39,9 +41,10 @@ export async function readPages(deps: Deps, tx: Queries, { site, all, subjects, 
       const bytes = contents.get(all.get(path)?.hash ?? '');
       return bytes && bytes.length <= deps.config.limits.pageBytes ? [{ path, address: addressOfFile(path), bytes }] : [];
     });
+    const isLittle = pages.reduce((sum, { bytes }) => sum + bytes.length, 0) <= INLINE_BYTES;
     const share = Math.ceil(pages.length / deps.threads.size);
     const shares = Array.from({ length: deps.threads.size }, (_, i) => pages.slice(i * share, (i + 1) * share)).filter((part) => part.length > 0);
-    const results = (await Promise.all(shares.map((part) => deps.threads.check(part, { sheets, pictures }, signal)))).flat();
+    const results = isLittle ? checkPages(pages, { sheets, pictures }) : (await Promise.all(shares.map((part) => deps.threads.check(part, { sheets, pictures }, signal)))).flat();
     await keepResults(tx, site, results, subjects);
     for (const { facts } of results) out.set(facts.path, facts);
   }

@@ -31,6 +31,8 @@ export interface SiteToCheck {
   readonly changedRules: readonly string[] | undefined;
   /** Pages that were read just now. */
   readonly read: ReadonlySet<string>;
+  /** One of those has a share picture; asking all pages for theirs is not for every edit. */
+  readonly sharesPictures: boolean;
   readonly anew: Anew;
 }
 
@@ -49,7 +51,7 @@ export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<numbe
   if (anew.reach || leadElsewhere) await keepSiteFamily(tx, site, 'reach', await about(await reachSnags(tx, of)));
   if (anew.files) await keepSiteFamily(tx, site, 'files', await about(await fileSnags(tx, site, all)));
   if (setsHeads(of.draft) || anew.heads) await keepSiteFamily(tx, site, 'heads', await about(await headSnags(tx, of)));
-  if (anew.files || of.read.size > 0) await keepSiteFamily(tx, site, 'shared', await about(await shareSnags(tx, of)));
+  if (anew.files || of.sharesPictures || (await tx.maybeOne(`select 1 from snag where site_id = $1 and code = 'share-picture-small' limit 1`, [site]))) await keepSiteFamily(tx, site, 'shared', await about(await shareSnags(tx, of)));
   if (anew.structure || (leadElsewhere && of.draft.listings.size > 0)) await keepSiteFamily(tx, site, 'structure', await about(await structureSnags(tx, of)));
   return asked;
 }
