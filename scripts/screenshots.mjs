@@ -148,6 +148,34 @@ try {
   await page.getByRole('button', { name: 'Set the text' }).click();
   await calm();
   await page.getByRole('button', { name: 'Back to the tree' }).click();
+  await go('m', 'metadata');
+  await page.getByRole('radio', { name: 'Whole site' }).click();
+  const setting = async (words) => {
+    await page.getByRole('searchbox').fill(words);
+    await page.getByRole('option').filter({ hasText: words }).first().click();
+    await page.getByRole('searchbox').fill('');
+    await calm();
+  };
+  const set = async (label, text) => {
+    await setting(label);
+    await page.getByRole('textbox', { name: label, exact: true }).fill(text);
+    await page.getByRole('button', { name: 'Set', exact: true }).click();
+    await calm();
+  };
+  await set('Author', 'Lanternmoor Observatory');
+  for (const label of ['Canonical address on every page', 'sitemap.xml']) {
+    await setting(label);
+    await page.getByRole('radio', { name: 'On', exact: true }).click();
+    await calm();
+  }
+  await set('robots.txt', 'User-agent: *\nDisallow: /about/privacy/\n');
+  await page.getByLabel('Address', { exact: true }).fill('/about/privacy/');
+  await shoot('site-metadata');
+  await page.getByRole('radio', { name: 'Page by page' }).click();
+  await page.getByRole('option').filter({ hasText: '/about/history/' }).click();
+  await page.getByRole('button', { name: /^Take the first paragraph/ }).click();
+  await calm(2500);
+  await shoot('metadata');
   await go('r', 'redirects');
   await page.getByRole('radio', { name: /^To settle/ }).click();
   await settle('ks2-workshop', 'primary workshops');

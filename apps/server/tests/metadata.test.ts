@@ -1,12 +1,17 @@
 /** Metadata through the API: set, inherited, published, read back. Sites and names are invented. */
 import type { Metadata, PageHead, TableReading } from '@fastigium/contracts/api/metadata';
+import type { Snags } from '@fastigium/contracts/api/snags';
 import decodeIco from 'decode-ico';
 import sharp from 'sharp';
 import { parse } from 'csv-parse/sync';
+import { chmod, readdir, readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { compileDraft } from '../src/features/draft/compileDraft.ts';
 import { entriesOf } from '../src/features/manifests.ts';
 import { contentBytes } from '../src/features/contents.ts';
+import { checkDraft } from '../src/features/snags/checkDraft.ts';
+import { readBackSoon } from '../src/features/metadata/readBack.ts';
 import { openHouse, zip, type House } from './harness.ts';
 
 const html = (title: string, more = '', language = 'en', body = '') => `<!DOCTYPE html>\n<html lang="${language}">\n<head>\n  <meta charset="utf-8">\n  <title>${title} · Moor</title>\n${more}</head>\n<body>\n<main><h1>${title}</h1><p>The first paragraph of ${title}, which says what there is to be found on this page.</p>${body}</main>\n</body>\n</html>\n`;
@@ -122,6 +127,28 @@ describe('the site under its own name', () => {
     const { live, draft } = await head('/visit/');
     expect(live?.map(({ source }) => source)).toEqual(draft.map(({ source }) => source));
   });
+
+  it('and a head that comes back otherwise is told', async () => {
+    const description = 'By bus, on foot, or by a lift from the village.';
+    const kept = (await readdir(house.hostFolder, { recursive: true, withFileTypes: true })).filter((entry) => entry.isFile()).map((entry) => join(entry.parentPath, entry.name));
+    let spoiled = 0;
+    for (const file of kept) {
+      const text = await readFile(file, 'utf8');
+      if (!text.startsWith('<!DOCTYPE') || !text.includes(description)) continue;
+      await chmod(file, 0o644);
+      await writeFile(file, text.replace(description, 'Something else.'));
+      spoiled += 1;
+    }
+    expect(spoiled).toBeGreaterThan(0);
+    await house.server.deps.db.transaction(async (tx) => {
+      const { id, by } = await tx.one<{ id: string; by: string }>('select r.id, r.created_by as by from release r join site s on s.live_release = r.id where s.id = $1', [site]);
+      await readBackSoon(tx, { id, site, by }, ['visit/index.html', 'news/index.html']);
+    });
+    for (let tries = 0; tries < 200 && (await metadata()).proof?.pages !== 2; tries += 1) await new Promise((resolve) => { setTimeout(resolve, 50); });
+    const { proof } = await metadata();
+    expect(proof?.differing.map(({ path }) => path)).toEqual(['visit/index.html']);
+    expect(proof?.differing[0]?.problem).toContain(`not there: <meta name="description" content="${description}">`);
+  });
 });
 
 describe('the table as CSV', () => {
@@ -196,5 +223,49 @@ describe('icons from one picture', () => {
     const answer = await send(await make());
     expect(answer.status).toBe(422);
     expect(answer.body.error?.message).toContain(words);
+  });
+});
+
+describe('snags of heads', () => {
+  const snags = async () => {
+    await checkDraft(house.server.deps, site);
+    return (await house.owner.get<Snags>(`/api/sites/${site}/snags`)).body.snags;
+  };
+  const found = async (code: string) => (await snags()).filter((snag) => snag.code === code);
+  const mend = async (key: string, answer = '') => house.owner.post(`/api/sites/${site}/snags/${key}/mend`, { version: (await metadata()).version, answer });
+
+  it('a page without a description takes its first paragraph in one step', async () => {
+    const snag = (await found('description-missing')).find(({ path }) => path === 'visit/bus/index.html');
+    expect(snag?.mend?.label).toBe('Take its first paragraph');
+    expect((await mend(snag?.key ?? '')).status).toBe(201);
+    expect((await row('/visit/bus/'))?.description).toEqual({ text: 'The first paragraph of By bus, which says what there is to be found on this page.', from: 'page' });
+    expect((await found('description-missing')).map(({ path }) => path)).not.toContain('visit/bus/index.html');
+  });
+
+  it('a conflict is told once, and what is set is used in one step', async () => {
+    await set({ scope: EVERYWHERE, name: 'meta:author', text: 'The site' });
+    const conflicts = await found('head-conflict');
+    expect(conflicts.map(({ path, detail }) => [path, detail])).toEqual([['visit/index.html', 'author: “Own Author” in the page, “The site” for the site']]);
+    expect((await mend(conflicts[0]?.key ?? '')).status).toBe(201);
+    expect(await found('head-conflict')).toEqual([]);
+    expect((await fileOf('visit/index.html'))?.text).toContain('content="The site"');
+  });
+
+  it('a canonical address at which there is no page must be fixed, and a page robots.txt keeps out is told', async () => {
+    await set({ scope: await scope('page', '/news/'), name: 'link:canonical', text: '/nowhere/' }, { scope: EVERYWHERE, name: 'robots.txt', text: 'User-agent: *\nDisallow: /visit/' });
+    expect((await found('canonical-gone')).map(({ path, severity }) => [path, severity])).toEqual([['news/index.html', 'must']]);
+    expect((await found('sitemap-shut')).map(({ detail }) => detail).sort()).toEqual(['/visit/', '/visit/bus/']);
+    await back();
+    expect([...(await found('canonical-gone')), ...(await found('sitemap-shut'))]).toEqual([]);
+  });
+
+  it('a share picture that is too small is told once, however many pages have it', async () => {
+    const { version } = await metadata();
+    const small = await sharp({ create: { width: 640, height: 400, channels: 3, background: '#555' } }).png().toBuffer();
+    expect((await upload(`assets?fileName=small.png&folder=pictures&version=${version}`, small, 'application/octet-stream')).status).toBe(201);
+    await set({ scope: EVERYWHERE, name: 'meta:og:image', text: '/pictures/small.png' });
+    expect((await found('share-picture-small')).map(({ detail }) => detail)).toEqual(['/pictures/small.png, 640 by 400 pixels']);
+    await back();
+    expect(await found('share-picture-small')).toEqual([]);
   });
 });

@@ -4,14 +4,13 @@ import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { pictureSize } from '@fastigium/core/picture';
 import { foldDecisions, type Decision } from '@fastigium/core/site';
 import type { Readable } from 'node:stream';
-import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { wholeStream } from '../../http/wholeStream.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { keepContents } from '../contents.ts';
 import { sitePath } from '../imports/paths.ts';
-import { compileSoon } from './decide.ts';
 import { history, siteState } from './history.ts';
+import { recordDecision } from './record.ts';
 
 export async function addAsset(
   deps: Deps, site: string, by: { id: string; name: string }, file: { fileName: string; folder: string; version: number; stream: Readable },
@@ -30,12 +29,8 @@ export async function addAsset(
     const path = await freePath(verdict.path, async (candidate) =>
       draft.assets.has(candidate) || (await tx.maybeOne('select 1 from source_file where import_id = $1 and path = $2', [state.currentImport, candidate])) !== undefined);
     await keepContents(tx, [{ hash, bytes }], null);
-    const version = state.version + 1;
     const decision: Decision = { kind: 'asset-added', path, hash, sizeBytes: bytes.length };
-    await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [site, version, JSON.stringify(decision), `File ${addressOfFile(path)} added`, by.id]);
-    await tx.run('update site set version = $2 where id = $1', [site, version]);
-    await announce(tx, { kind: 'draft', site, version, by: by.name });
-    await compileSoon(tx, site, by.id);
+    const version = await recordDecision(tx, state, by, decision, `File ${addressOfFile(path)} added`);
     return { version, address: addressOfFile(path), size: pictureSize(bytes) ?? null };
   });
 }

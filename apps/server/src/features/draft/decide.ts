@@ -3,11 +3,9 @@ import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { foldDecisions } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
-import type { Queries } from '../../db/database.ts';
-import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { enqueue } from '../../jobs/queue.ts';
 import { history, siteState } from './history.ts';
+import { recordDecision } from './record.ts';
 import { prepareBasePath } from './prepare/basePath.ts';
 import { prepareHead } from './prepare/head.ts';
 import { prepareHome } from './prepare/home.ts';
@@ -27,23 +25,11 @@ export async function decide(
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== request.version) throw new DomainError('draft-stale', { version: state.version });
     const decisions = await history(tx, site);
-    const version = state.version + 1;
-    const situation = { tx, deps, site, importId: state.currentImport, decisions, draft: foldDecisions(decisions), seq: version };
+    const situation = { tx, deps, site, importId: state.currentImport, decisions, draft: foldDecisions(decisions), seq: state.version + 1 };
     const { decision, words, made } = await prepare(situation, request.decision);
-    await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [
-      site, version, JSON.stringify(decision), words, by.id,
-    ]);
-    await tx.run('update site set version = $2 where id = $1', [site, version]);
-    await announce(tx, { kind: 'draft', site, version, by: by.name });
-    await compileSoon(tx, site, by.id);
+    const version = await recordDecision(tx, state, by, decision, words);
     return { version, words, made: made ?? null };
   });
-}
-
-/** One waiting compile is enough: it takes up everything decided until it starts. */
-export async function compileSoon(tx: Queries, site: string, by: string): Promise<void> {
-  const waiting = await tx.maybeOne(`select 1 from job where site_id = $1 and kind = 'compile' and state = 'waiting' limit 1`, [site]);
-  if (!waiting) await enqueue(tx, { kind: 'compile', site, body: {}, by });
 }
 
 async function prepare(situation: Situation, request: DecisionRequest): Promise<Prepared> {

@@ -5,7 +5,7 @@ import { foldDecisions, type Addresses, type Decision } from '@fastigium/core/si
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { compileSoon } from '../draft/decide.ts';
+import { compileSoon } from '../draft/record.ts';
 import { history } from '../draft/history.ts';
 import { findTouchPlaces, keepTouchPlaces } from '../draft/touchPlaces.ts';
 import { clearImport } from './clearImport.ts';

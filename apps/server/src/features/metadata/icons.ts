@@ -1,18 +1,16 @@
 /** Icons from one picture. Sizes and names are common practice; the manifest is the W3C's Web Application Manifest. */
 import { DomainError } from '@fastigium/contracts/errors';
-import type { Decision, IconFile } from '@fastigium/core/site';
+import { foldDecisions, type Decision, type IconFile } from '@fastigium/core/site';
 import { svgFault } from '@fastigium/core/picture';
 import ico from 'ico-endec';
 import type { Readable } from 'node:stream';
 import sharp from 'sharp';
-import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { wholeStream } from '../../http/wholeStream.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { keepContents } from '../contents.ts';
-import { compileSoon } from '../draft/decide.ts';
 import { history, siteState } from '../draft/history.ts';
-import { foldDecisions } from '@fastigium/core/site';
+import { recordDecision } from '../draft/record.ts';
 
 const MOST_BYTES = 20 * 1024 * 1024; // 20 MiB
 /** Decoding costs four bytes a pixel, whatever the file is. */
@@ -39,12 +37,7 @@ export async function makeIcons(deps: Deps, site: string, by: { id: string; name
     await keepContents(tx, files, null);
     const decision: Decision = { kind: 'icons', icons: files.map(({ path, hash, sizeBytes, relation, attributes }) => ({ path, hash, sizeBytes, relation, attributes })) };
     const words = `Icons made from ${fileName === '' ? 'a picture' : `“${fileName}”`}`;
-    const next = state.version + 1;
-    await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [site, next, JSON.stringify(decision), words, by.id]);
-    await tx.run('update site set version = $2 where id = $1', [site, next]);
-    await announce(tx, { kind: 'draft', site, version: next, by: by.name });
-    await compileSoon(tx, site, by.id);
-    return { version: next, words, made: null };
+    return { version: await recordDecision(tx, state, by, decision, words), words, made: null };
   });
 }
 

@@ -14,7 +14,7 @@ import { draftHeads, settingRow } from './table.ts';
 
 export async function pageHead(deps: Deps, site: string, id: string): Promise<PageHead> {
   const { shards } = await compileDraft(deps, site);
-  const { heads, draft, version, sources, origin } = await draftHeads(deps.db, site);
+  const { heads, draft, version, origin } = await draftHeads(deps.db, site);
   const page = heads.pages.get(id);
   if (!page) throw new DomainError('not-found', { what: 'such page' });
   const head = heads.of(id);
@@ -32,7 +32,7 @@ export async function pageHead(deps: Deps, site: string, id: string): Promise<Pa
   const text = (name: string) => head.lines.find((line) => line.name === name)?.text;
   const image = text('meta:og:image') ?? null;
   const inside = image === null ? undefined : origin !== undefined && image.startsWith(`${origin}/`) ? image.slice(origin.length) : image;
-  const size = inside === undefined ? undefined : sources.pictures.get(draft.basePath !== '' && inside.startsWith(`${draft.basePath}/`) ? inside.slice(draft.basePath.length) : inside);
+  const size = inside?.startsWith('/') ? heads.pictureSize(inside) : undefined;
   const translations = heads.groups.find((group) => group.some((each) => each.id === id)) ?? [];
   return {
     version, address: heads.addressOf(id) ?? '',

@@ -7,7 +7,7 @@ import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
-import { count } from '../../logic/format.ts';
+import { count, figure } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { languageName, translationRows, type TranslationRow } from './languages.ts';
 import { useSetHead } from './metadata.ts';
@@ -66,7 +66,7 @@ function join(of: TranslationRow, language: string): void {
       <h1 class="title-face">Languages</h1>
       <p v-if="others.length === 0" class="quiet">Every page is in one language, so there is nothing to link.</p>
       <template v-else>
-        <p>{{ count(whole, 'page') }} of {{ count(rows.length, 'page') }} in all {{ metadata.languages.length }} languages. {{ isOn ? 'Each names the others in its head.' : 'Nothing is written into the pages yet.' }}</p>
+        <p>{{ figure(whole) }} of {{ count(rows.length, 'page') }} {{ others.length === 1 ? 'in both languages' : `in all ${metadata.languages.length} languages` }}. {{ isOn ? 'Each names the others in its head.' : 'Nothing is written into the pages yet.' }}</p>
         <v-btn v-if="session.mayEdit" :variant="isOn ? 'outlined' : 'flat'" :color="isOn ? undefined : 'primary'" @click="set([{ scope: { kind: 'everywhere' }, name: 'alternates', text: isOn ? null : 'on' }])">{{ isOn ? 'Stop linking them' : 'Link them to each other' }}</v-btn>
         <p v-if="metadata.origin === null" class="wait">These links need whole addresses: connect the main one under Address, and they follow by themselves.</p>
         <hr class="rule" />

@@ -22,6 +22,8 @@ export interface Heads {
   readonly settings: SettingIndex;
   readonly groups: readonly (readonly { readonly id: string; readonly address: string; readonly language: string }[])[];
   readonly languages: readonly string[];
+  /** Of a picture by its address, the base path included. */
+  readonly pictureSize: HeadSite['pictureSize'];
   /** Pages at which branches with settings begin that hold a page, nearest first. */
   readonly branchesOf: (page: string) => readonly string[];
   /** Where a page answers, the base path included. */
@@ -53,7 +55,17 @@ export async function headSources(queries: Queries, site: string, importId: stri
 
 export async function headsOf(queries: Queries, importId: string, draft: Draft, sources: HeadSources, origin: string | undefined): Promise<Heads> {
   const pages = await allPages(queries, importId, draft);
-  return headsFrom(draft, pages, sources, origin);
+  return headsFrom(draft, pages, await withAssets(queries, draft, sources), origin);
+}
+
+/** Pictures added here beside those of the import. */
+async function withAssets(queries: Queries, draft: Draft, sources: HeadSources): Promise<HeadSources> {
+  if (draft.assets.size === 0) return sources;
+  const sizes = new Map((await queries.many<{ hash: string; widthPx: number; heightPx: number }>(
+    'select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1) and width_px is not null', [[...draft.assets.values()].map(({ hash }) => hash)],
+  )).map((row) => [row.hash, row]));
+  const added = [...draft.assets].flatMap(([path, { hash }]) => { const size = sizes.get(hash); return size ? [[`/${path}`, size] as const] : []; });
+  return { ...sources, pictures: new Map([...sources.pictures, ...added]) };
 }
 
 /** The same from what is at hand: no I/O, so that its cost is its own. */
@@ -91,7 +103,7 @@ export function headsFrom(draft: Draft, pages: ReadonlyMap<string, SourcePage>, 
     pictureSize: (address) => pictures.get(draft.basePath !== '' && address.startsWith(`${draft.basePath}/`) ? address.slice(draft.basePath.length) : address),
   };
   return {
-    pages, settings, groups, languages, branchesOf,
+    pages, settings, groups, languages, branchesOf, pictureSize: site.pictureSize,
     addressOf: (id) => { const page = pages.get(id); return page && draftAddress(draft, page); },
     of: (id, address) => {
       const page = pages.get(id);

@@ -2,6 +2,7 @@
 /** One setting of the whole site, with what it changes and what differs in branches. */
 import type { Metadata } from '@fastigium/contracts/api/metadata';
 import { computed, ref, watch } from 'vue';
+import { isTitlePattern, patternedTitle } from '@fastigium/core/head';
 import LabelledField from '../../../components/LabelledField.vue';
 import SegmentedChoice from '../../../components/SegmentedChoice.vue';
 import { count } from '../../../logic/format.ts';
@@ -43,6 +44,9 @@ async function save(value: string | false | null): Promise<void> {
   const scope = branch.value === '' ? { kind: 'everywhere' as const } : { kind: 'branch' as const, page: branch.value };
   if (await set([{ scope, name: props.setting.name, text: value, own: own.value === 'replaced' && value !== null ? 'replaced' : null }])) emit('back');
 }
+/** How some titles would read in the form as it is typed. */
+const samples = computed(() => (props.setting.name === 'pattern' && isTitlePattern(text.value) ? props.metadata.rows.slice(0, 40).filter(({ label }) => label !== '').slice(0, 4).map(({ label }) => patternedTitle(text.value, label, siteName.value, '')) : []));
+const siteName = computed(() => { const set = settingFor(props.metadata, 'name')?.text; return typeof set === 'string' ? set : props.metadata.siteName; });
 const isLine = computed(() => /^(meta:|link:|language)/.test(props.setting.name));
 defineExpose({ focus: () => { field.value?.focus(); area.value?.focus(); } });
 </script>
@@ -60,9 +64,10 @@ defineExpose({ focus: () => { field.value?.focus(); area.value?.focus(); } });
     <template v-if="setting.kind === 'text'">
       <label class="quiet" for="setting-text">{{ setting.label }}</label>
       <textarea id="setting-text" ref="area" v-model="text" rows="10" spellcheck="false" :placeholder="setting.example" @keydown.ctrl.enter.prevent="save(text)" />
-      <button v-if="text === '' && setting.example" class="text-link" type="button" @click="text = setting.example ?? ''">Begin with an example</button>
     </template>
-    <LabelledField v-else ref="field" v-model="text" :label="setting.label" :placeholder="setting.example" maxlength="1000" />
+    <LabelledField v-if="setting.kind !== 'text'" ref="field" v-model="text" :label="setting.label" :placeholder="setting.example" maxlength="1000" />
+    <button v-if="text === '' && setting.example" class="text-link begin" type="button" @click="text = setting.example ?? ''">Begin with an example</button>
+    <ul v-if="samples.length > 0" class="samples quiet"><li v-for="each in samples" :key="each">{{ each }}</li></ul>
     <label v-if="isLine && metadata.rows.length > 0" class="tick"><input v-model="own" type="checkbox" true-value="replaced" false-value="kept" /> Also in place of the pages’ own</label>
     <label v-if="setting.perBranch && roots.length > 0" class="for quiet">For
       <select v-model="branch"><option value="">the whole site</option><option v-for="row in roots" :key="row.id" :value="row.id">{{ row.address }} and below</option></select>
@@ -98,6 +103,8 @@ p { margin: 4px 0 12px; }
 .form { display: grid; gap: 10px; }
 textarea { font-family: var(--face-address); font-size: 12px; line-height: 18px; color: inherit; background: var(--bench); border: 1px solid var(--stone-5); border-radius: 3px; padding: 8px 10px; resize: vertical; }
 .acts { display: flex; gap: 8px; flex-wrap: wrap; margin: 0; }
+.begin { justify-self: start; }
+.samples { margin: 0; padding-inline-start: 18px; }
 .tick { display: flex; gap: 8px; align-items: center; }
 .for { display: flex; gap: 8px; align-items: center; }
 .branch { margin-top: 14px; }

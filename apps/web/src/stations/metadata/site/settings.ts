@@ -29,7 +29,7 @@ export const SITE_SETTINGS: readonly SiteSetting[] = [
   setting('Shared', 'share', 'Share card on every page', 'switch', 'Title, text, address and kind, from what the page says. Open Graph.', { perBranch: true }),
   setting('Shared', 'meta:og:image', 'Share picture', 'line', 'The address of a picture of the site, at least 1200 by 630 pixels, for pages that have none of their own.', { perBranch: true, example: '/pictures/house.jpg' }),
   setting('Shared', 'icons', 'Icons', 'icons', 'From one picture: the small icon in three sizes, those for home screens, and the manifest that names them.'),
-  setting('Shared', 'meta:theme-color', 'Colour for browsers', 'line', 'Browsers on phones colour their own bars with it.', { perBranch: true, example: '#1d756f' }),
+  setting('Shared', 'meta:theme-color', 'Colour for browsers', 'line', 'Browsers on phones colour their own bars with it.', { perBranch: true, example: 'teal' }),
   setting('Shared', 'meta:generator', 'Generator line', 'generator', 'Says what program made the page. Most sites leave it out.'),
   setting('Data', 'organisation', 'Organisation', 'text', 'Who stands behind the site, once, on the home page. JSON-LD in the words of schema.org.', { example: '{\n  "@context": "https://schema.org",\n  "@type": "Organization",\n  "name": "",\n  "url": "",\n  "logo": ""\n}' }),
   setting('Data', 'breadcrumb', 'Breadcrumb', 'switch', 'The way from the home page to each page, as the tree has it.', { perBranch: true }),

@@ -1,0 +1,21 @@
+/** Appending a decision to the history of a site whose row is locked. */
+import type { Decision } from '@fastigium/core/site';
+import type { Queries } from '../../db/database.ts';
+import { announce } from '../../db/events.ts';
+import { enqueue } from '../../jobs/queue.ts';
+
+/** @param words the decision in words, for the history @returns the version of the draft it makes */
+export async function recordDecision(tx: Queries, { id: site, version: before }: { readonly id: string; readonly version: number }, by: { readonly id: string; readonly name: string }, decision: Decision, words: string): Promise<number> {
+  const version = before + 1;
+  await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [site, version, JSON.stringify(decision), words, by.id]);
+  await tx.run('update site set version = $2 where id = $1', [site, version]);
+  await announce(tx, { kind: 'draft', site, version, by: by.name });
+  await compileSoon(tx, site, by.id);
+  return version;
+}
+
+/** One waiting compile is enough: it takes up everything decided until it starts. */
+export async function compileSoon(tx: Queries, site: string, by: string): Promise<void> {
+  const waiting = await tx.maybeOne(`select 1 from job where site_id = $1 and kind = 'compile' and state = 'waiting' limit 1`, [site]);
+  if (!waiting) await enqueue(tx, { kind: 'compile', site, body: {}, by });
+}
