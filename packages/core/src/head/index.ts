@@ -13,3 +13,4 @@ export { ADDRESS_COLUMN, readTable, TABLE_COLUMNS, tableRows, type TableChange, 
 export { replaceText, type Replacing } from './replace.ts';
 export { SITE_SETTINGS, SWITCHES } from './names.ts';
 export { markupFault } from './markup.ts';
+export { lineWords } from './words.ts';

@@ -9,6 +9,7 @@ describe('a change in words', () => {
     ['a title', page('A', '<p>x'), page('B', '<p>x'), 'title “A” becomes “B”'],
     ['a first title', page('', '<p>x'), page('B', '<p>x'), 'gets the title “B”'],
     ['text and links', page('A', '<p>one<p>two<p>three<a href=/x/>l</a>'), page('A', '<p>1<p>two<p>3<a href=/y/>l</a>'), 'text in 2 places; links in 1 place'],
+    ['lines of the head', page('A', '<p>x'), new TextEncoder().encode('<html lang=cy><title>A</title><meta name=author content=x><link rel=canonical href=https://a.example/><link rel=icon href=/i.ico><script type=application/ld+json>{}</script><body><p>x'), 'in the head: language, author, canonical address, icons, structured data'],
     ['only the source', page('A', '<p>x'), page('A', '<p  >x'), 'source only, nothing a visitor sees'],
     ['no style or script as text', page('A', '<style>p{}</style><p>x'), page('A', '<style>a{}</style><p>x'), 'source only, nothing a visitor sees'],
   ])('%s', (_, before, after, expected) => expect(words(before, after)).toBe(expected));

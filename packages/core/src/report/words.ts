@@ -7,6 +7,7 @@ export function pageChangeInWords(change: PageChange): string {
     const { before, after } = change.title;
     parts.push(before === '' ? `gets the title “${after}”` : `title “${before}” becomes “${after}”`);
   }
+  if (change.head.length > 0) parts.push(`in the head: ${change.head.join(', ')}`);
   if (change.textPlaces > 0) parts.push(`text in ${places(change.textPlaces)}`);
   if (change.linksChanged > 0) parts.push(`links in ${places(change.linksChanged)}`);
   return parts.length === 0 ? 'source only, nothing a visitor sees' : parts.join('; ');

@@ -99,14 +99,19 @@ async function addedWords(queries: Queries, entry: ManifestEntry, index: number)
   return title ? `“${title}” answers here now` : 'answers here now';
 }
 
-/** Many pages in which nothing but links follow make one line, not many. */
+const LINKS_ONLY = 'links follow to the new addresses, nothing else changes';
+
+/** Many pages in which nothing but links follow, or the same lines of the head change, make one line, not many. */
 function gatherLinkOnly(changes: readonly Change[]): Change[] {
-  const isLinkOnly = ({ group, what, words }: Change) => group === 'pages' && what === 'changed' && /^links in \d+ places?$/.test(words);
-  const linkOnly = changes.filter(isLinkOnly);
-  if (linkOnly.length < 3) return [...changes];
-  const first = linkOnly[0];
-  const rest = changes.filter((change) => !isLinkOnly(change));
-  return first ? [...rest, { ...first, subject: `${linkOnly.length} pages`, words: 'links follow to the new addresses, nothing else changes' }] : rest;
+  const alike = new Map<string, Change[]>();
+  for (const change of changes) {
+    const { group, what, words } = change;
+    const same = group !== 'pages' || what !== 'changed' ? undefined : /^links in \d+ places?$/.test(words) ? LINKS_ONLY : /^in the head: [^;]*$/.test(words) ? `${words}; nothing a visitor sees` : undefined;
+    if (same !== undefined) alike.set(same, [...(alike.get(same) ?? []), change]);
+  }
+  const gathered = [...alike].filter(([, all]) => all.length >= 3);
+  const gone = new Set(gathered.flatMap(([, all]) => all));
+  return [...changes.filter((change) => !gone.has(change)), ...gathered.flatMap(([words, all]) => (all[0] ? [{ ...all[0], subject: `${all.length} pages`, words }] : []))];
 }
 
 async function contentsOf(queries: Queries, hashes: readonly string[]): Promise<Map<string, Buffer>> {

@@ -110,7 +110,7 @@ const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataA
         <label>Show <select v-model="filter"><option v-for="(each, name) in FILTERS" :key="name" :value="name">{{ each.label }} ({{ figure(counts[name]) }})</option></select></label>
         <label>Order <select v-model="sort"><option v-for="(label, name) in SORTS" :key="name" :value="name">{{ label }}</option></select></label>
         <span class="gap" />
-        <span v-if="metadata.proof" :class="{ fault: metadata.proof.differing.length > 0 }">{{ metadata.proof.differing.length > 0 ? `${count(metadata.proof.differing.length, 'head')} of ${metadata.proof.pages} not live as published` : `${count(metadata.proof.pages, 'head')} read back after release ${metadata.proof.release}, all as published` }}</span>
+        <span v-if="metadata.proof" class="proof one-line" :class="{ fault: metadata.proof.differing.length > 0 }">{{ metadata.proof.differing.length > 0 ? `${count(metadata.proof.differing.length, 'head')} of ${metadata.proof.pages} not live as published` : `${count(metadata.proof.pages, 'head')} read back after release ${metadata.proof.release}, all as published` }}</span>
         <button v-if="session.mayEdit && counts.suggested > 0 && filter === 'suggested'" class="text-link" type="button" @click="takeAll">Take all {{ figure(rows.length) }} suggestions</button>
         <button v-else-if="counts.suggested > 0" class="text-link" type="button" @click="filter = 'suggested'">{{ figure(counts.suggested) }} suggested</button>
       </div>
@@ -135,7 +135,10 @@ const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataA
 
 <style scoped>
 .which { display: flex; align-items: center; gap: 18px; padding: 6px 20px; border-bottom: var(--line); font-size: 12px; color: var(--ink-5); }
-.which select { font: inherit; font-size: 13px; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 2px 4px; max-width: 260px; }
+.which select { font: inherit; font-size: 13px; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 2px 4px; max-width: 190px; }
+.which label { display: flex; align-items: center; gap: 6px; white-space: nowrap; }
+.which .proof { min-width: 0; flex: 0 1 auto; }
+.which .text-link { flex: none; }
 .gap { flex: 1; }
 .fault { color: var(--madder); }
 .empty { padding: 20px; margin: 0; color: var(--ink-5); }

@@ -1,7 +1,7 @@
 /** Metadata set for the site, a branch or a page: each setting is checked as what it will become. */
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
-import { isSettable, isTitlePattern, markupFault, SITE_SETTINGS, SWITCHES, type HeadSetting } from '@fastigium/core/head';
+import { isSettable, lineWords, isTitlePattern, markupFault, SITE_SETTINGS, SWITCHES, type HeadSetting } from '@fastigium/core/head';
 import { readColour } from '@fastigium/core/css';
 import { fold } from '@fastigium/core/html';
 import { checkLanguage } from '@fastigium/core/languages';
@@ -26,7 +26,7 @@ export async function prepareHead(situation: Situation, request: Request): Promi
 }
 
 function refuse(name: string, why: string): never {
-  throw new DomainError('metadata-unusable', { what: CALLED[name] ?? name.replace(/^meta:/, ''), why });
+  throw new DomainError('metadata-unusable', { what: lineWords(name), why });
 }
 
 /** The text as it is kept. */
@@ -63,18 +63,10 @@ async function refuseMissingPictures({ tx, importId, draft }: Situation, setting
   if (missing !== undefined) throw new DomainError('file-not-there', { address: missing });
 }
 
-/** As people call what they set. */
-const CALLED: Readonly<Record<string, string>> = {
-  title: 'title', language: 'language', 'meta:description': 'description', 'meta:robots': 'what search engines may do', 'meta:author': 'author', 'meta:generator': 'generator line', 'meta:theme-color': 'colour for browsers',
-  'meta:og:title': 'share title', 'meta:og:description': 'share text', 'meta:og:image': 'share picture', 'link:canonical': 'canonical address', pattern: 'form of titles', name: 'name of the site', tagline: 'line under the name',
-  canonical: 'canonical address on every page', share: 'share card', alternates: 'links between languages', breadcrumb: 'breadcrumb data', article: 'article data', event: 'event data', organisation: 'organisation', data: 'structured data',
-  'code:head': 'code in the head', 'code:end': 'code at the end', translates: 'translation', sitemap: 'sitemap.xml', 'robots.txt': 'robots.txt', 'security.txt': 'security.txt',
-};
-
 function wordsOf({ draft }: Situation, settings: readonly HeadSetting[], pages: ReadonlyMap<string, SourcePage>): string {
   const [first] = settings;
   if (!first) return 'Nothing set';
-  const names = [...new Set(settings.map(({ name }) => CALLED[name] ?? name.replace(/^meta:/, '')))];
+  const names = [...new Set(settings.map(({ name }) => lineWords(name)))];
   const what = names.length > 2 ? `${names.length} kinds of metadata` : names.join(' and ');
   const places = new Set(settings.map(({ scope }) => (scope.kind === 'everywhere' ? '' : `${scope.kind} ${scope.page}`)));
   const page = first.scope.kind === 'everywhere' ? undefined : pages.get(first.scope.page);
