@@ -121,6 +121,12 @@ describe('the site under its own name', () => {
   });
 
   it('heads are read back from the live host after a publish', async () => {
+    const told = async () => (await house.owner.changes(site)).changes.map(({ subject, words }) => `${subject}: ${words}`);
+    expect(await told()).toContain('/visit/: in the head: description, share text');
+    // The same on many pages is one line, and one step takes it back.
+    await set({ scope: EVERYWHERE, name: 'meta:rating', text: 'general' });
+    expect((await told()).filter((line) => line.includes('rating'))).toEqual(['/visit/: in the head: description, share text, rating', '8 pages: in the head: rating; nothing a visitor sees']);
+    await back();
     expect((await house.owner.publish(site)).state).toBe('done');
     for (let tries = 0; tries < 200 && ((await metadata()).proof?.release ?? 0) < 2; tries += 1) await new Promise((resolve) => { setTimeout(resolve, 50); });
     expect((await metadata()).proof).toMatchObject({ release: 2, differing: [] });

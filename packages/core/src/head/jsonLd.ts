@@ -1,7 +1,7 @@
 /** Structured data as it stands in a page: JSON-LD 1.1, section 7.2, inside `<script>`. */
 
 /**
- * Text that is safe inside `<script>`: nothing in it can end the element or open a comment (HTML standard,
+ * Text that is safe inside `<script>`: nothing in it ends the element, and no comment opens (HTML standard,
  * section 4.12.1.3), and in encodings that cannot write every letter all others are escapes of JSON.
  */
 export function scriptText(json: string, encoding: string): string {

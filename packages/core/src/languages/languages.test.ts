@@ -13,9 +13,10 @@ describe('RFC 5646, appendix A', () => {
 });
 
 it.each(['', 'english', 'en_GB', 'xx', 'en-ZZZ', 'cymraeg', '1', 'e', 'en-', '-en'])('“%s” is none', (tag) => expect(checkLanguage(tag)).toMatchObject({ ok: false }));
-it('takes its letter case from section 2.1.1, and has a name', () => expect(checkLanguage('ZH-hANT-tw')).toEqual({ ok: true, tag: 'zh-Hant-TW', name: 'Chinese (Taiwan, Province of China)' }));
+it('takes its letter case from section 2.1.1', () => expect(checkLanguage('ZH-hANT-tw')).toEqual({ ok: true, tag: 'zh-Hant-TW' }));
 it('knows the registry as the package has it', () => {
   expect(register).toEqual(registerOf(registry));
-  expect(Object.keys(register.language).length).toBeGreaterThan(8000);
-  expect(Object.keys(register.language).filter((tag) => !checkLanguage(tag).ok)).toEqual([]);
+  const languages = registry.flatMap(({ Type, Subtag }: { Type: string; Subtag?: string }) => (Type === 'language' && Subtag !== undefined && !Subtag.includes('..') ? [Subtag] : []));
+  expect(languages.length).toBeGreaterThan(8000);
+  expect(languages.filter((tag) => !checkLanguage(tag).ok)).toEqual([]);
 });

@@ -2,30 +2,32 @@
 import { parse } from 'bcp-47';
 import register from './register.json' with { type: 'json' };
 
-const REGISTER: Readonly<Record<string, Readonly<Record<string, string>>>> = register;
-const nameOf = (kind: string, subtag: string): string | undefined => REGISTER[kind]?.[subtag.toLowerCase()];
+/** Subtags by kind, cut out of the strings they are kept in. */
+const KNOWN = new Map(Object.entries(register as Readonly<Record<string, Readonly<Record<string, string>>>>).map(([kind, byLength]) => [kind, new Set(Object.entries(byLength).flatMap(([length, all]) => {
+  const subtags: string[] = [];
+  for (let at = 0; at < all.length; at += Number(length)) subtags.push(all.slice(at, at + Number(length)));
+  return subtags;
+}))]));
+const isIn = (kind: string, subtag: string): boolean => KNOWN.get(kind)?.has(subtag.toLowerCase()) ?? false;
 
-export type LanguageCheck = { readonly ok: true; readonly tag: string; readonly name: string } | { readonly ok: false; readonly why: string };
+export type LanguageCheck = { readonly ok: true; readonly tag: string } | { readonly ok: false; readonly why: string };
 
 /**
  * Whether a text is a language tag that means something (RFC 5646, section 2.2.9, "valid"), in its
- * recommended letter case (section 2.1.1), and what it is called in English.
+ * recommended letter case (section 2.1.1).
  */
 export function checkLanguage(text: string): LanguageCheck {
   const written = text.trim();
   if (written === '') return { ok: false, why: 'it is empty' };
-  const grandfathered = nameOf('grandfathered', written);
-  if (grandfathered !== undefined) return { ok: true, tag: written, name: grandfathered };
+  if (isIn('grandfathered', written)) return { ok: true, tag: written };
   const { language, extendedLanguageSubtags, script, region, variants, extensions, privateuse } = parse(written);
   if (!language && privateuse.length === 0) return { ok: false, why: 'it is not written as one (letters, two or three, then parts after hyphens)' };
   const parts: [string, string | null | undefined][] = [['language', language], ...extendedLanguageSubtags.map((each) => ['extlang', each] as [string, string]), ['script', script], ['region', region], ...variants.map((each) => ['variant', each] as [string, string])];
   for (const [type, subtag] of parts) {
     if (subtag && !isKnown(type, subtag)) return { ok: false, why: `“${subtag}” is no ${type} in the register of languages` };
   }
-  const name = language ? (nameOf('language', language) ?? written) : 'private use';
-  const place = region ? nameOf('region', region) : undefined;
   return {
-    ok: true, name: place === undefined ? name : `${name} (${place})`,
+    ok: true,
     tag: [
       language?.toLowerCase(), ...extendedLanguageSubtags.map((each) => each.toLowerCase()), script && capitalised(script), region?.toUpperCase(), ...variants.map((each) => each.toLowerCase()),
       ...extensions.map(({ singleton, extensions: parts }) => [singleton, ...parts].join('-').toLowerCase()), ...(privateuse.length > 0 ? [`x-${privateuse.join('-').toLowerCase()}`] : []),
@@ -35,7 +37,7 @@ export function checkLanguage(text: string): LanguageCheck {
 
 function isKnown(type: string, subtag: string): boolean {
   const lower = subtag.toLowerCase();
-  if (nameOf(type, lower) !== undefined) return true;
+  if (isIn(type, lower)) return true;
   // Private use subtags stand in the register as ranges (RFC 5646, section 2.2.1, 2.2.3, 2.2.4).
   return (type === 'language' && /^q[a-t][a-z]$/.test(lower)) || (type === 'script' && /^qa[a-b][a-x]$/.test(lower)) || (type === 'region' && /^(q[m-z]|x[a-z])$/.test(lower));
 }
