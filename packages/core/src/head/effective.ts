@@ -6,8 +6,8 @@
 import { fold } from '../html/index.ts';
 import { isSettable, type LineName } from './lines.ts';
 import type { OwnLine } from './own.ts';
-import type { SettingIndex, SettingOrigin } from './settings.ts';
-import { articleData, breadcrumbData, eventData, type Crumb } from './structured.ts';
+import type { InForce, SettingIndex, SettingOrigin } from './settings.ts';
+import { articleData, breadcrumbData, eventData, type Crumb, type DatedFacts } from './structured.ts';
 import { patternedTitle } from './titlePattern.ts';
 
 export type Origin = 'imported' | SettingOrigin | 'computed';
@@ -74,97 +74,171 @@ export interface EffectiveHead {
 }
 
 export function effectiveHead(page: HeadPage, site: HeadSite): EffectiveHead {
-  const { settings } = site;
-  const lines: EffectiveLine[] = [];
-  const plan: PlannedLine[] = [];
-  const inForce = (name: string) => settings.inForce(name, page.id, page.branches);
-  const isOn = (name: string) => typeof inForce(name).text === 'string';
-  const ownTexts = (name: LineName) => (name === 'title' ? (page.title === '' ? [] : [page.title]) : name === 'language' ? (page.language === '' ? [] : [page.language])
-    : page.own.filter((line) => line.name === name).map(({ text }) => fold(text)));
+  const head = new Head(page, site);
+  const title = titleLine(head);
+  const language = head.settle('language') ?? page.language;
+  const description = head.settle('meta:description');
+  const isShut = /\b(noindex|none)\b/i.test(head.settle('meta:robots') ?? '');
+  const canonical = head.settle('link:canonical', head.isOn('canonical') ? head.url : undefined);
+  if (!isShut) languageLinks(head);
+  const image = shareCard(head, { title, description, url: canonical ?? head.url });
+  head.settleRest();
+  iconLinks(head);
+  structuredData(head, { url: head.url ?? '', title, description, language, date: page.date, image, author: head.textOf('meta:author'), siteName: head.siteName });
+  head.addText('data', 'json:data');
+  head.addText('code:head', 'code:head');
+  head.addText('code:end', 'code:end');
+  return head;
+}
 
-  /** @param computed what stands there where nobody set anything */
-  const settle = (name: LineName, computed?: string, attributes?: Readonly<Record<string, string>>): string | undefined => {
-    const set = inForce(name);
-    const own = ownTexts(name);
+/** The head of one page while it is put together, line by line. */
+class Head implements EffectiveHead {
+  readonly lines: EffectiveLine[] = [];
+  readonly plan: PlannedLine[] = [];
+  /** Whole address of the page; undefined while the site has no main one. */
+  readonly url: string | undefined;
+  readonly siteName: string;
+  readonly page: HeadPage;
+  readonly site: HeadSite;
+
+  constructor(page: HeadPage, site: HeadSite) {
+    this.page = page;
+    this.site = site;
+    this.url = site.origin === undefined ? undefined : site.origin + page.address;
+    this.siteName = this.textSet('name') || site.name;
+  }
+
+  inForce(name: string): InForce {
+    return this.site.settings.inForce(name, this.page.id, this.page.branches);
+  }
+
+  isOn(name: string): boolean {
+    return typeof this.inForce(name).text === 'string';
+  }
+
+  textSet(name: string): string {
+    const { text } = this.inForce(name);
+    return typeof text === 'string' ? text : '';
+  }
+
+  textOf(name: LineName): string | undefined {
+    return this.lines.find((line) => line.name === name)?.text;
+  }
+
+  ownTexts(name: LineName): string[] {
+    if (name === 'title' || name === 'language') return this.page[name] === '' ? [] : [this.page[name]];
+    return this.page.own.filter((line) => line.name === name).map(({ text }) => fold(text));
+  }
+
+  /**
+   * Decides what stands in a line.
+   *
+   * @param computed what stands there where nobody set anything
+   * @returns what stands there in the end
+   */
+  settle(name: LineName, computed?: string, attributes?: Readonly<Record<string, string>>): string | undefined {
+    const set = this.inForce(name);
+    const own = this.ownTexts(name);
     const text = set.text ?? computed;
-    const from: Exclude<Origin, 'imported'> = set.from ?? 'computed';
+    const from = set.from ?? 'computed';
     if (text === undefined || (own.length > 0 && !set.replacesOwn)) {
-      const conflict = text === undefined || set.isDecided || own.length === 0 || (own.length === 1 && own[0] === text) ? undefined : { text, from };
-      if (own.length > 0) lines.push({ name, text: own[0], from: 'imported', own, conflict });
+      const isSame = text === undefined || (own.length === 1 && own[0] === text);
+      if (own.length > 0) this.lines.push({ name, text: own[0], from: 'imported', own, conflict: isSame || set.isDecided ? undefined : { text, from } });
       return own[0];
     }
-    const written = absolute(name, text);
-    lines.push({ name, text: written === false ? undefined : written, from, own, conflict: undefined });
+    const written = text === false ? false : this.whole(name, text);
+    this.lines.push({ name, text: written === false ? undefined : written, from, own, conflict: undefined });
     // Machines take only whole addresses; without a main one there is none yet.
     if (written !== false && written.startsWith('/') && WHOLE.has(name)) return written;
-    if (written === false ? own.length > 0 : own.length !== 1 || own[0] !== written) plan.push({ name, from, text: written, ...(attributes ? { attributes } : {}) });
+    const isWritten = written === false ? own.length === 0 : own.length === 1 && own[0] === written;
+    if (!isWritten) this.plan.push({ name, from, text: written, ...(attributes ? { attributes } : {}) });
     return written === false ? undefined : written;
-  };
-  /** Pictures to share and canonical addresses may be set as addresses of the site; machines want whole ones. */
-  const absolute = (name: LineName, text: string | false) => (text !== false && text.startsWith('/') && site.origin !== undefined && WHOLE.has(name) ? site.origin + text : text);
-  const add = (line: PlannedLine) => {
-    lines.push({ name: line.name, text: line.text === false ? undefined : line.text, from: line.from, own: [], conflict: undefined });
-    plan.push(line);
-  };
+  }
 
-  const textSet = (name: string) => { const { text } = inForce(name); return typeof text === 'string' ? text : ''; };
-  const siteName = textSet('name') || site.name;
-  const title = settleTitle();
-  function settleTitle(): string {
-    const pattern = inForce('pattern');
-    const short = page.isTitleSet ? page.title : site.labelOf(page.title);
-    const text = typeof pattern.text === 'string' && pattern.text !== '' ? patternedTitle(pattern.text, short, siteName, textSet('tagline')) : page.title;
-    const from = text === page.title ? (page.isTitleSet ? 'page' : 'imported') : (pattern.from ?? 'site');
-    if (text !== '') lines.push({ name: 'title', text, from, own: ownTexts('title'), conflict: undefined });
-    if (text !== page.title && from !== 'imported') plan.push({ name: 'title', from, text });
-    return text;
+  /** Pictures to share and canonical addresses may be set as addresses of the site. */
+  private whole(name: LineName, text: string): string {
+    return text.startsWith('/') && WHOLE.has(name) ? (this.site.origin ?? '') + text : text;
   }
-  const language = settle('language') ?? page.language;
-  const description = settle('meta:description');
-  const url = site.origin === undefined ? undefined : site.origin + page.address;
-  const isShut = /\b(noindex|none)\b/i.test(settle('meta:robots') ?? '');
-  const canonical = settle('link:canonical', isOn('canonical') ? url : undefined);
-  if (isOn('alternates') && site.origin !== undefined && !isShut) {
-    const translations = site.translationsOf(page.id);
-    const first = translations[0];
-    for (const each of translations) settle(`link:alternate:${each.language.toLowerCase()}`, site.origin + each.address, { hreflang: each.language });
-    if (first) settle('link:alternate:x-default', site.origin + first.address, { hreflang: 'x-default' });
-  }
-  const isShared = isOn('share');
-  settle('meta:og:title', isShared ? site.labelOf(title) || undefined : undefined);
-  settle('meta:og:description', isShared ? description : undefined);
-  const image = settle('meta:og:image');
-  const imageAddress = image === undefined ? undefined : site.origin !== undefined && image.startsWith(`${site.origin}/`) ? image.slice(site.origin.length) : image;
-  const size = imageAddress?.startsWith('/') ? site.pictureSize(imageAddress) : undefined;
-  settle('meta:og:image:width', isShared && size ? String(size.widthPx) : undefined);
-  settle('meta:og:image:height', isShared && size ? String(size.heightPx) : undefined);
-  settle('meta:og:url', isShared ? (canonical ?? url) : undefined);
-  settle('meta:og:type', isShared ? (page.date === null ? 'website' : 'article') : undefined);
-  settle('meta:og:site_name', isShared && siteName !== '' ? siteName : undefined);
 
-  const done = new Set(lines.map(({ name }) => name));
-  for (const name of new Set([...settings.names, ...page.own.map((line) => line.name)])) {
-    if (done.has(name) || (!isSettable(name) && !name.startsWith('link:')) || ICON_LINES.has(name)) continue;
-    settle(name);
+  /** Everything else that was set, or that the page says. */
+  settleRest(): void {
+    const done = new Set(this.lines.map(({ name }) => name));
+    for (const name of new Set([...this.site.settings.names, ...this.page.own.map((line) => line.name)])) {
+      if (!done.has(name) && (isSettable(name) || name.startsWith('link:')) && !ICON_LINES.has(name)) this.settle(name);
+    }
   }
-  // Icons made here stand instead of those the page came with: that is what making them means.
-  if (site.icons.length > 0) {
-    for (const name of ICON_LINES) if (ownTexts(name).length > 0) plan.push({ name, from: 'site', text: false });
-    for (const { name, href, attributes } of site.icons) add({ name, from: 'site', text: href, attributes });
-  } else for (const name of ICON_LINES) for (const text of ownTexts(name)) lines.push({ name, text, from: 'imported', own: [text], conflict: undefined });
 
-  const data = (name: string, value: object | undefined) => { if (value) add({ name: `json:${name}`, from: 'computed', text: JSON.stringify(value, undefined, 1) }); };
-  const organisation = inForce('organisation').text;
-  const facts = { url: url ?? '', title: site.labelOf(title), description, language, date: page.date, image, author: lines.find(({ name }) => name === 'meta:author')?.text, siteName };
-  if (url !== undefined && isOn('breadcrumb')) data('breadcrumb', breadcrumbData(site.origin ?? '', [...site.ancestorsOf(page.id), { title: facts.title, address: page.address }]));
-  if (url !== undefined && isOn('article')) data('article', articleData(facts));
-  if (url !== undefined && isOn('event')) data('event', eventData(facts));
-  if (typeof organisation === 'string' && organisation !== '' && page.isHome) add({ name: 'json:organisation', from: 'site', text: organisation });
-  for (const [setting, name] of [['data', 'json:data'], ['code:head', 'code:head'], ['code:end', 'code:end']] as const) {
-    const { text, from } = inForce(setting);
-    if (typeof text === 'string' && text.trim() !== '' && from) add({ name, from, text });
+  /** A line that stands beside whatever the page says. */
+  add(line: PlannedLine): void {
+    this.lines.push({ name: line.name, text: line.text === false ? undefined : line.text, from: line.from, own: [], conflict: undefined });
+    this.plan.push(line);
   }
-  return { lines, plan };
+
+  addText(setting: string, name: LineName): void {
+    const { text, from } = this.inForce(setting);
+    if (typeof text === 'string' && text.trim() !== '' && from) this.add({ name, from, text });
+  }
+}
+
+/** @returns the title as the page alone is called, without the form and the ending all titles have */
+function titleLine(head: Head): string {
+  const { page, site } = head;
+  const pattern = head.inForce('pattern');
+  const short = page.isTitleSet ? page.title : site.labelOf(page.title);
+  const text = typeof pattern.text === 'string' ? patternedTitle(pattern.text, short, head.siteName, head.textSet('tagline')) : page.title;
+  const from = text !== page.title ? (pattern.from ?? 'site') : page.isTitleSet ? 'page' : 'imported';
+  if (text !== '') head.lines.push({ name: 'title', text, from, own: head.ownTexts('title'), conflict: undefined });
+  if (text !== page.title && from !== 'imported') head.plan.push({ name: 'title', from, text });
+  return site.labelOf(short);
+}
+
+function languageLinks(head: Head): void {
+  const { origin, translationsOf } = head.site;
+  if (origin === undefined || !head.isOn('alternates')) return;
+  const translations = translationsOf(head.page.id);
+  for (const { language, address } of translations) head.settle(`link:alternate:${language.toLowerCase()}`, origin + address, { hreflang: language });
+  const [first] = translations;
+  if (first) head.settle('link:alternate:x-default', origin + first.address, { hreflang: 'x-default' });
+}
+
+/** Open Graph protocol, "Basic Metadata" and "Structured Properties". @returns the picture */
+function shareCard(head: Head, { title, description, url }: { readonly title: string; readonly description: string | undefined; readonly url: string | undefined }): string | undefined {
+  const { page, site: { origin, pictureSize } } = head;
+  const ifShared = (text: string | undefined) => (head.isOn('share') && text !== '' ? text : undefined);
+  head.settle('meta:og:title', ifShared(title));
+  head.settle('meta:og:description', ifShared(description));
+  const image = head.settle('meta:og:image');
+  const inside = origin !== undefined && image?.startsWith(`${origin}/`) ? image.slice(origin.length) : image;
+  const size = inside?.startsWith('/') ? pictureSize(inside) : undefined;
+  head.settle('meta:og:image:width', ifShared(size && String(size.widthPx)));
+  head.settle('meta:og:image:height', ifShared(size && String(size.heightPx)));
+  head.settle('meta:og:url', ifShared(url));
+  head.settle('meta:og:type', ifShared(page.date === null ? 'website' : 'article'));
+  head.settle('meta:og:site_name', ifShared(head.siteName));
+  return image;
+}
+
+/** Icons made here stand instead of those the page came with: that is what making them means. */
+function iconLinks(head: Head): void {
+  const { icons } = head.site;
+  for (const name of ICON_LINES) {
+    const own = head.ownTexts(name);
+    if (icons.length === 0) for (const text of own) head.lines.push({ name, text, from: 'imported', own: [text], conflict: undefined });
+    else if (own.length > 0) head.plan.push({ name, from: 'site', text: false });
+  }
+  for (const { name, href, attributes } of icons) head.add({ name, from: 'site', text: href, attributes });
+}
+
+function structuredData(head: Head, facts: DatedFacts): void {
+  const { page, site } = head;
+  const add = (name: string, data: object | undefined) => { if (data && head.isOn(name)) head.add({ name: `json:${name}`, from: 'computed', text: JSON.stringify(data, undefined, 1) }); };
+  // Without a main address nothing that is said could be found.
+  if (head.url !== undefined) {
+    add('breadcrumb', breadcrumbData(site.origin ?? '', [...site.ancestorsOf(page.id), { title: facts.title, address: page.address }]));
+    add('article', articleData(facts));
+    add('event', eventData(facts));
+  }
+  if (page.isHome) head.addText('organisation', 'json:organisation');
 }
 
 const WHOLE: ReadonlySet<LineName> = new Set(['meta:og:image', 'link:canonical']);

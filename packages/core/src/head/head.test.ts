@@ -87,6 +87,12 @@ describe('what is computed', () => {
     });
   });
 
+  it('a share card and data call the page what it alone is called, whatever the form of titles', () => {
+    const settings = [on('share'), on('article'), setting(EVERYWHERE, 'pattern', '{page} – {site}')];
+    expect(textOfLine(settings, 'meta:og:title')).toEqual(['Visit', 'computed']);
+    expect(effectiveHead(pageWith({ date: '2026-01-02' }), siteWith(settings)).plan.find(({ name }) => name === 'json:article')?.text).toContain('"headline": "Visit"');
+  });
+
   it('links between languages hold in both directions, with one for everybody else', () => {
     const both = [{ language: 'en', address: '/visit/' }, { language: 'cy', address: '/cy/visit/' }];
     const links = (of: Partial<HeadPage>) => effectiveHead(pageWith(of), siteWith([on('alternates')], { translationsOf: () => both })).plan.map(({ text, attributes }) => [attributes?.['hreflang'], text]);

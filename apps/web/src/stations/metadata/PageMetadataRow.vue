@@ -42,7 +42,7 @@ const isSuggested = computed(() => row.value.description.text === '' && row.valu
     <input v-if="editing === 'title'" ref="field" v-model="typed" class="cell" aria-label="Title" maxlength="1000" @keydown="onKey" @blur="onBlur('title')" @click.stop @dblclick.stop />
     <span v-else class="two" @dblclick.stop="emit('edit', 'title')">
       <span class="one-line" :title="row.title.text">{{ row.title.text || '–' }}</span>
-      <span class="measure"><span class="bar" aria-hidden="true"><span :class="{ over: each.title === 'long' }" :style="{ inlineSize: `${share}%` }" /></span><span class="quiet figures">{{ Math.round(each.titlePx) }} px</span><span v-if="each.title" class="fault">{{ FAULTS[each.title] }}</span></span>
+      <span class="measure"><span class="bar" aria-hidden="true"><span :class="{ over: each.title === 'long' }" :style="{ inlineSize: `${share}%` }" /></span><span class="quiet figures">{{ each.isGuessed ? 'about ' : '' }}{{ Math.round(each.titlePx) }} px</span><span v-if="each.title" class="fault">{{ FAULTS[each.title] }}</span></span>
     </span>
     <input v-if="editing === 'description'" ref="field" v-model="typed" class="cell" aria-label="Description" maxlength="2000" @keydown="onKey" @blur="onBlur('description')" @click.stop @dblclick.stop />
     <span v-else class="two" @dblclick.stop="emit('edit', 'description')">

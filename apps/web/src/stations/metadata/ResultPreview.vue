@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** How a line of search results would show the page, in our own drawing: letters as wide as result pages set them. */
 import '@fontsource/arimo/400.css';
-import { COMMON_LIMITS, cutDescription, cutTitle, titleWidthPx } from '@fastigium/core/head';
+import { COMMON_LIMITS, cutDescription, cutTitle, isMeasured, titleWidthPx } from '@fastigium/core/head';
 import { computed } from 'vue';
 import type { Limits } from './judging.ts';
 
@@ -22,7 +22,7 @@ const isCut = computed(() => shown.value !== props.title.replace(/\s+/g, ' ').tr
       <p class="text">{{ text || 'Without a description, whatever the search engine finds on the page stands here.' }}</p>
       <span class="edge" :style="{ insetInlineStart: `${limits.titlePx * SCALE + 12}px` }" aria-hidden="true" />
     </div>
-    <figcaption class="quiet">{{ widthPx }} of {{ limits.titlePx }} px{{ isCut ? ', cut off' : '' }} · {{ [...description].length }} of {{ limits.descriptionLetters }} letters</figcaption>
+    <figcaption class="quiet">{{ isMeasured(title) ? '' : 'about ' }}{{ widthPx }} of {{ limits.titlePx }} px{{ isCut ? ', cut off' : '' }} · {{ [...description].length }} of {{ limits.descriptionLetters }} letters</figcaption>
   </figure>
 </template>
 

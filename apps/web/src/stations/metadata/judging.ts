@@ -1,6 +1,6 @@
 /** What the table says of each page, and which pages it shows in which order. */
 import type { MetadataRow } from '@fastigium/contracts/api/metadata';
-import { COMMON_LIMITS, lettersOf, titleWidthPx } from '@fastigium/core/head';
+import { COMMON_LIMITS, isMeasured, lettersOf, titleWidthPx } from '@fastigium/core/head';
 
 export interface Limits {
   readonly titlePx: number;
@@ -12,6 +12,8 @@ export type Fault = 'missing' | 'long' | 'short' | 'doubled';
 export interface JudgedRow {
   readonly row: MetadataRow;
   readonly titlePx: number;
+  /** Some letters are of scripts the font does not have. */
+  readonly isGuessed: boolean;
   readonly letters: number;
   readonly title: Fault | undefined;
   readonly description: Fault | undefined;
@@ -29,7 +31,7 @@ export function judgedRows(rows: readonly MetadataRow[], limits: Limits = DEFAUL
     const titlePx = titleWidthPx(row.title.text);
     const letters = lettersOf(row.description.text);
     return {
-      row, titlePx, letters, isShut: /\b(noindex|none)\b/i.test(row.robots.text),
+      row, titlePx, isGuessed: !isMeasured(row.title.text), letters, isShut: /\b(noindex|none)\b/i.test(row.robots.text),
       title: faultOf(row.title.text, (titles.get(row.title.text) ?? 0) > 1, titlePx, limits.titlePx, SHORT.titlePx),
       description: faultOf(row.description.text, (descriptions.get(row.description.text) ?? 0) > 1, letters, limits.descriptionLetters, SHORT.descriptionLetters),
     };

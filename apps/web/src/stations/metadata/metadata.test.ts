@@ -28,6 +28,7 @@ describe('the table', () => {
     const ids = (filter: Parameters<typeof shownRows>[1]['filter'], sort: Parameters<typeof shownRows>[1]['sort'] = 'tree', search = '') => shownRows(judged, { filter, sort, search }).map((each) => each.row.id).join('');
     expect([ids('faulty'), ids('shut'), ids('conflicts'), ids('all', 'titlePx'), ids('all', 'letters'), ids('all', 'tree', ' ANOTHER '), ids('suggested')]).toEqual(['abcd', 'e', 'e', 'cadeb', 'bdaec', 'e', '']);
   });
+  it('says where a width is only guessed', () => expect(judgedRows([row('a', '星の家', ''), row('b', 'Tŷ', '')]).map(({ isGuessed }) => isGuessed)).toEqual([true, false]));
   it('follows limits that somebody set', () => expect(judgedRows(rows, { titlePx: 100, descriptionLetters: 60 })[4]?.title).toBe('long'));
   it('shows what a replacement changes, and never empties a text', () => {
     expect(replacements(rows, 'title', (text) => text.replace('ordinary', 'usual')).map(({ row: { id }, after }) => [id, after])).toEqual([['a', 'A title of usual length'], ['d', 'A title of usual length']]);
