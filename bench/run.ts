@@ -4,21 +4,32 @@ import { firstLoadBench } from './firstLoad.ts';
 import { headsBench } from './heads.ts';
 import { importBench } from './import.ts';
 import { ledgersBench } from './ledgers.ts';
+import { matchingBench, printMatching } from './matching/index.ts';
+import { redirectsBench } from './redirects.ts';
 import { republishBench } from './republish.ts';
 import { surveyBench } from './survey.ts';
 
 // A real site of about a thousand pages that nobody here wrote, from Debian.
 const REAL_SITE = '/usr/share/doc/sqlite3';
 
-const { values, positionals } = parseArgs({ allowPositionals: true, options: { json: { type: 'boolean' }, site: { type: 'string' } } });
+const MAPS = new URL('data/redirect-maps', import.meta.url).pathname;
+
+const { values, positionals } = parseArgs({ allowPositionals: true, options: { json: { type: 'boolean' }, site: { type: 'string' }, maps: { type: 'string' }, model: { type: 'string' } } });
 const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
   firstload: firstLoadBench,
   import: () => importBench(values.site ?? REAL_SITE),
   survey: surveyBench,
   heads: headsBench,
+  redirects: () => Promise.resolve(redirectsBench()),
   republish: republishBench,
   ledgers: ledgersBench,
 };
+if (positionals.length === 1 && positionals[0] === 'matching') {
+  const maps = matchingBench(values.maps ?? MAPS, values.model);
+  if (values.json) console.log(JSON.stringify(maps));
+  else printMatching(maps);
+  process.exit(0);
+}
 const names = positionals.length > 0 ? positionals : Object.keys(benches);
 const figures: Figure[] = [];
 for (const name of names) {

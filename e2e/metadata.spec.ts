@@ -55,7 +55,7 @@ test('site, branch and page: set, seen in the source, published, read back', asy
     await go(page, 'a', 'address');
     await page.getByLabel('Find a name').fill('tarnhouse');
     await page.keyboard.press('Enter');
-    await page.getByRole('option').filter({ hasText: 'tarnhouse.example' }).first().click();
+    await page.getByRole('option').filter({ has: page.getByText('tarnhouse.example', { exact: true }) }).click();
     await page.getByRole('button', { name: 'Register and connect tarnhouse.example' }).click();
     await expect(page.getByText('tarnhouse.example is registered and connected.')).toBeVisible();
   });
@@ -152,7 +152,7 @@ test('site, branch and page: set, seen in the source, published, read back', asy
     expect(await live(page, '/robots.txt')).toMatch(/Sitemap: https:\/\/(www\.)?tarnhouse\.example\/sitemap\.xml/);
     expect(await live(page, '/favicon.ico')).not.toBe('404');
     await go(page, 'm', 'metadata');
-    await expect(page.getByText('5 heads read back after release 1, all as published')).toBeVisible();
+    await expect(page.getByText('5 heads read back, all right')).toBeVisible();
     await choose(page, '/walks/');
     await page.getByLabel(/^Description,/).fill('Three walks from the door, one of them for prams.');
     await page.getByRole('button', { name: 'Set', exact: true }).click();

@@ -136,7 +136,7 @@ function oldFiles() {
 /** As JSON for the host that plays it. */
 export function oldSite(): string {
   return `${JSON.stringify({
-    name: 'Lanternmoor Observatory', navigation: OLD_NAVIGATION, pages: oldPages(),
+    name: 'Lanternmoor Observatory', domain: 'lanternmoor.example', navigation: OLD_NAVIGATION, pages: oldPages(),
     // `/index.php` is the same page as `/`; the others were moved years ago.
     sameAs: { '/index.php': '/' }, moved: { '/visit/': '/visit.php?id=3', '/about/contact/': '/about-us/contact.html', '/telescope/': '/telescope/refractor.html' },
     files: oldFiles(), broken: ['/guestbook.cgi'],

@@ -13,6 +13,7 @@ import { jobsRoutes } from './features/jobs/routes.ts';
 import { peopleRoutes } from './features/people/routes.ts';
 import type { PreviewLinks } from './features/previews/links.ts';
 import { metadataRoutes } from './features/metadata/routes.ts';
+import { redirectsRoutes } from './features/redirects/routes.ts';
 import { picturesRoutes } from './features/pictures/routes.ts';
 import { previewsRoutes } from './features/previews/routes.ts';
 import { releasesRoutes } from './features/releases/routes.ts';
@@ -73,6 +74,7 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   previewsRoutes(routes, parts.previews);
   picturesRoutes(routes, deps);
   metadataRoutes(routes, deps);
+  redirectsRoutes(routes, deps);
   releasesRoutes(routes, deps);
   addressRoutes(routes, deps);
   hostingRoutes(routes, deps);

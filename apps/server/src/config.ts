@@ -50,6 +50,8 @@ const environment = z.object({
   FASTIGIUM_SEAL_KEY: z.string().regex(/^[0-9a-f]{64}$/).default(() => randomBytes(32).toString('hex')),
   /** Where the stand-ins are played from; unset on a real internet. */
   FASTIGIUM_STANDINS_URL: z.url().optional(),
+  /** A search index's OpenSearch description, offered where old addresses are gathered. */
+  FASTIGIUM_SEARCH_INDEX: z.url().optional(),
   /** Addresses that are really found elsewhere, as the stand-ins' are: {"198.51.100.24:80": "127.0.0.1:4302"}. */
   FASTIGIUM_ROUTES: json(routeTable).default({}),
   /** Networks a crawl may reach although they are not public: "10.1.0.0/16, fd00::/8". */
@@ -116,6 +118,8 @@ export interface WorldConfig {
   readonly registrar: { readonly rdapUrl: string; readonly accountUrl: string; readonly token: string } | undefined;
   readonly acme: { readonly directory: string; readonly caFile: string | undefined; readonly caaIdentity: string } | undefined;
   readonly rootsFile: string | undefined;
+  /** The OpenSearch description of a search index. */
+  readonly searchIndex: string | undefined;
 }
 
 /** Throws an Error that names each variable that is wrong. */
@@ -160,7 +164,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
       standInsUrl: e.FASTIGIUM_STANDINS_URL, standInsToken: e.FASTIGIUM_HOST_TOKEN, routes: e.FASTIGIUM_ROUTES, allowedNetworks: e.FASTIGIUM_CRAWL_NETWORKS, resolvers: e.FASTIGIUM_RESOLVERS,
       registrar: e.FASTIGIUM_RDAP_URL === undefined || e.FASTIGIUM_REGISTRAR_URL === undefined ? undefined : { rdapUrl: e.FASTIGIUM_RDAP_URL, accountUrl: e.FASTIGIUM_REGISTRAR_URL, token: e.FASTIGIUM_REGISTRAR_TOKEN },
       acme: e.FASTIGIUM_ACME_DIRECTORY === undefined ? undefined : { directory: e.FASTIGIUM_ACME_DIRECTORY, caFile: e.FASTIGIUM_ACME_CA, caaIdentity: e.FASTIGIUM_ACME_CAA },
-      rootsFile: e.FASTIGIUM_TRUSTED_ROOTS,
+      rootsFile: e.FASTIGIUM_TRUSTED_ROOTS, searchIndex: e.FASTIGIUM_SEARCH_INDEX,
     }),
   });
 }

@@ -3,9 +3,9 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { Deps } from './deps.ts';
-import { addOldAddresses } from './features/draft/oldAddresses.ts';
 import { importFolder } from './features/imports/upload.ts';
 import { addPerson, createOwner, needsOwner } from './features/people/people.ts';
+import { addListed } from './features/redirects/routes.ts';
 import { createSite } from './features/sites/sites.ts';
 
 const person = z.object({ name: z.string(), email: z.string(), password: z.string() });
@@ -31,7 +31,7 @@ export async function loadDemo(deps: Deps, folder: string): Promise<boolean> {
   await addPerson(deps.db, who.team, { ...reviewer, role: 'reviewer' });
   const { id } = await createSite(deps, who.team, site.name, site.hostName);
   const lines = (await readFile(join(folder, site.oldAddresses), 'utf8')).split('\n').slice(1);
-  await addOldAddresses(deps.db, id, lines.flatMap((line) => {
+  await addListed(deps, { site: id, by: who.id }, lines.flatMap((line) => {
     // The list is ours and has no quoted fields: address,visits.
     const comma = line.lastIndexOf(',');
     return comma < 0 ? [] : [{ address: line.slice(0, comma), visits: Number(line.slice(comma + 1)) }];

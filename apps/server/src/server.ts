@@ -16,6 +16,9 @@ import { certificateJob } from './features/address/certificateJob.ts';
 import { startLooking } from './features/address/schedule.ts';
 import { importJob } from './features/imports/importJob.ts';
 import { readBackJob } from './features/metadata/readBack.ts';
+import { gatherJob } from './features/redirects/gather/gatherJob.ts';
+import { suggestJob } from './features/redirects/suggest/suggestJob.ts';
+import { suggestAgain } from './features/redirects/suggest/suggestSoon.ts';
 import { pictureJob, picturesSoon } from './features/pictures/pictureJob.ts';
 import { publishJob } from './features/releases/publishJob.ts';
 import { checkDraft } from './features/snags/checkDraft.ts';
@@ -66,12 +69,14 @@ export async function startServer(config: Config, options: { log: Logger; migrat
   ports.app = await open(servers[0], config.port);
   ports.preview = await open(servers[1], config.previewPort);
   const worker = startWorker(db, feed, {
-    import: importJob(deps),
+    import: afterwards(importJob(deps), (job) => suggestAgain(deps.db, job)),
     publish: afterwards(publishJob(deps), (job) => picturesSoon(deps, job.site, job.id)),
     certificate: certificateJob(deps),
     compile: afterwards({ run: async (job) => void (await checkDraft(deps, job.site, { signal: job.signal, report: job.report })) }, (job) => picturesSoon(deps, job.site, job.id)),
     pictures: pictureJob(deps, links),
     'read-back': readBackJob(deps),
+    gather: gatherJob(deps),
+    suggest: suggestJob(deps),
   }, { leaseSeconds: config.jobLeaseSeconds, concurrency: JOBS_AT_ONCE, log });
 
   const looking = startLooking(deps, log);

@@ -1,5 +1,5 @@
 /** Bringing in a running site: the old site of the demo, and servers that lie, loop, dawdle and lead where nobody should go. */
-import type { RedirectRow } from '@fastigium/contracts/api/draft';
+import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import type { Survey } from '@fastigium/contracts/api/imports';
 import type { Job } from '@fastigium/contracts/api/jobs';
 import { readFileSync } from 'node:fs';

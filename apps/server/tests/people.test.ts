@@ -75,7 +75,7 @@ describe('a role', () => {
 });
 
 /** Questions that need a body: they change nothing. */
-const ASKING = new Set(['POST /sites/:site/metadata/data/check', 
+const ASKING = new Set(['POST /sites/:site/metadata/data/check', 'POST /sites/:site/patterns/preview',
   'POST /sites/:site/proofs', 'POST /sites/:site/previews', 'POST /sites/:site/pages/:page/pointed', 'POST /sites/:site/touches/places', 'POST /sites/:site/pages/:page/rename-preview',
   'POST /sites/:site/address-style-preview',
 ]);

@@ -1,7 +1,8 @@
 /** The thread from a finished folder to a live page, and a change published again, over HTTP. */
 import { createHash } from 'node:crypto';
 import type { Survey } from '@fastigium/contracts/api/imports';
-import type { Proof, RedirectRow } from '@fastigium/contracts/api/draft';
+import type { Proof } from '@fastigium/contracts/api/draft';
+import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { request } from 'node:http';
 import { openHouse, SMALL_SITE, zip, type House } from './harness.ts';

@@ -8,6 +8,7 @@ import { metadataApi } from './api/metadata.ts';
 import { pagesApi } from './api/pages.ts';
 import { peopleApi } from './api/people.ts';
 import { picturesApi } from './api/pictures.ts';
+import { redirectsApi } from './api/redirects.ts';
 import { releasesApi } from './api/releases.ts';
 import { sessionApi } from './api/session.ts';
 import { sitesApi } from './api/sites.ts';
@@ -24,6 +25,7 @@ export const api = {
   pages: pagesApi,
   pictures: picturesApi,
   snags: snagsApi,
+  redirects: redirectsApi,
   releases: releasesApi,
   address: addressApi,
   hosting: hostingApi,

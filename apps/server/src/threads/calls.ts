@@ -14,3 +14,6 @@ export const findTouches = ({ pages, touches }: { pages: readonly tasks.PageToSe
 export const readAnswer = (answer: Parameters<typeof tasks.readAnswer>[0]) => tasks.readAnswer(answer);
 
 export const relinkAnswer = (answer: tasks.AnswerToRelink) => tasks.relinkAnswer(answer);
+
+export { readOldAddresses } from './oldAddresses.ts';
+export { matchAddresses } from './matchAddresses.ts';

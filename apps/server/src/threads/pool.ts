@@ -2,6 +2,9 @@
 import { Piscina } from 'piscina';
 import type { SharedPlan } from '@fastigium/core/release';
 import type { Touch } from '@fastigium/core/touches';
+import type { MatchRequest } from './matchAddresses.ts';
+import type { OldFile, OldFileRequest } from './oldAddresses.ts';
+import type { Match } from '@fastigium/core/redirects/matching';
 import type { AnswerToRelink, CheckedWith, checkPages, CompiledFile, FileToRead, findTouches, PageToCompile, PageToSearch, readAnswer, ReadFile, SentResult } from './tasks.ts';
 
 export interface Threads {
@@ -12,6 +15,9 @@ export interface Threads {
   find(pages: readonly PageToSearch[], touches: readonly Touch[], signal?: AbortSignal): Promise<ReturnType<typeof findTouches>>;
   crawled(answer: Parameters<typeof readAnswer>[0], signal?: AbortSignal): Promise<ReturnType<typeof readAnswer>>;
   relink(answer: AnswerToRelink, signal?: AbortSignal): Promise<Uint8Array>;
+  oldAddresses(request: OldFileRequest, signal?: AbortSignal): Promise<OldFile>;
+  /** Tells how much is done, from 0 to 1, through the request's port. */
+  match(request: MatchRequest, signal?: AbortSignal): Promise<readonly Match[]>;
   close(): Promise<void>;
 }
 
@@ -35,6 +41,8 @@ export function startThreads(size: number): Threads {
     find: (pages, touches, signal) => pool.run({ pages, touches }, options('find', signal)) as Promise<ReturnType<typeof findTouches>>,
     crawled: (answer, signal) => pool.run(answer, options('crawled', signal)) as Promise<ReturnType<typeof readAnswer>>,
     relink: (answer, signal) => pool.run(answer, options('relink', signal)) as Promise<Uint8Array>,
+    oldAddresses: (request, signal) => pool.run(request, { ...options('oldAddresses', signal), transferList: [request.port] }) as Promise<OldFile>,
+    match: (request, signal) => pool.run(request, { ...options('match', signal), transferList: [request.port] }) as Promise<Match[]>,
     close: () => pool.destroy(),
   };
 }

@@ -39,6 +39,8 @@ export interface ReadFile {
     readonly lead: string;
     /** Of the main text; see the core's reimport. */
     readonly fingerprint: readonly number[];
+    /** The beginning of its main text. */
+    readonly text: string;
     /** One for each path, the first that leads there. */
     readonly inside: readonly InsideLink[];
     readonly insideCount: number;
@@ -59,6 +61,7 @@ export function readFiles(files: readonly FileToRead[]): ReadFile[] {
 function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
   const document = parseForReading(bytes);
   const page = readDocument(document);
+  const text = mainText(document);
   const isAscii = page.encodingSource === 'guessed' && page.encoding === 'utf-8';
   return {
     encoding: page.encoding,
@@ -70,15 +73,21 @@ function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
     date: page.date,
     ownHead: ownLines(document),
     lead: leadOf(document),
-    fingerprint: fingerprint(mainText(document)),
+    fingerprint: fingerprint(text),
+    text: beginning(text),
     ...linksOf(path, page.links, page.base),
     menus: menusIn(document, addressOfFile(path)).map(({ way, items, mark, marksBranch }) => ({ way, items: items.map(bare), mark, marksBranch })),
   };
 }
 
-function mainText(document: PageDocument): string {
+export function mainText(document: PageDocument): string {
   const main = mainElement(document);
   return main ? textOf(main) : '';
+}
+
+/** As much of a text as matching compares. */
+export function beginning(text: string): string {
+  return text.slice(0, KEPT_LETTERS);
 }
 
 /** Without the elements it was found as, which stay in the thread. */
@@ -90,12 +99,13 @@ function styleReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
   const { text, encoding } = decodeSource(bytes);
   const links = cssUrls(text).map(({ url }) => ({ href: url.trim(), element: CSS }));
   return {
-    encoding, problem: undefined, title: undefined, language: undefined, description: undefined, headings: [], date: undefined, ownHead: [], lead: '', fingerprint: [], menus: [],
+    encoding, problem: undefined, title: undefined, language: undefined, description: undefined, headings: [], date: undefined, ownHead: [], lead: '', fingerprint: [], text: '', menus: [],
     ...linksOf(path, links, undefined),
   };
 }
 
 const CSS = 'css';
+const KEPT_LETTERS = 1500;
 
 function linksOf(path: string, links: readonly { href: string; element: string }[], base: string | undefined) {
   const address = addressOfFile(path);

@@ -134,7 +134,7 @@ export class HostStore {
   }
 
   #readRules(hash: string | null): RuleIndex {
-    return hash === null ? new Map() : indexRules(parseRules(readFileSync(this.contentFile(hash), 'utf8')));
+    return indexRules(hash === null ? [] : parseRules(readFileSync(this.contentFile(hash), 'utf8')));
   }
 
   /** Writes the shards that are new, then the release that names them all. */

@@ -1,6 +1,6 @@
 /**
  * The world outside this machine, small and simulated: a host, a registrar, two name servers, five
- * resolvers, a certificate authority and an old host, all on loopback and all by one clock. Addresses of
+ * resolvers, a certificate authority, an old host and a search index, all on loopback and all by one clock. Addresses of
  * the documentation ranges (RFC 5737, RFC 3849) stand for them; the routes say where each is really found.
  */
 import { createServer, request } from 'node:http';
@@ -14,6 +14,7 @@ import { startHost, type RunningHost } from '../host/host.ts';
 import { TARGETS } from '../host/offer.ts';
 import { NO_OLD_SITE, type OldSiteSeed } from '../oldSite/seed.ts';
 import { createOldSite, OLD_HOST } from '../oldSite/server.ts';
+import { createSearchIndex, INDEX_HOST } from '../searchIndex/server.ts';
 import { startNameServer, type RunningNameServer } from '../nameserver/server.ts';
 import { NAME_SERVERS, Registry, type WorldSeed } from '../registrar/registry.ts';
 import { createRegistrar } from '../registrar/server.ts';
@@ -88,9 +89,10 @@ export async function startWorld(options: { folder: string; token: string; ports
     };
     const registrar = await open(createRegistrar(registry, token, faults), ports.registrar);
     await open(createOldSite(options.oldSite ?? NO_OLD_SITE), host.publicPort, OLD_HOST.loopback);
+    await open(createSearchIndex(options.oldSite ?? NO_OLD_SITE, () => new Date(clock.now())), host.publicPort, INDEX_HOST.loopback);
 
     // The old host has no https, so nobody listens at its other port.
-    const routes: Record<string, string> = { [`${OLD_HOST.address}:80`]: `${OLD_HOST.loopback}:${host.publicPort}`, [`${OLD_HOST.address}:443`]: `${OLD_HOST.loopback}:443` };
+    const routes: Record<string, string> = { [`${INDEX_HOST.address}:80`]: `${INDEX_HOST.loopback}:${host.publicPort}`, [`${OLD_HOST.address}:80`]: `${OLD_HOST.loopback}:${host.publicPort}`, [`${OLD_HOST.address}:443`]: `${OLD_HOST.loopback}:443` };
     for (const address of [...TARGETS.ipv4, ...TARGETS.ipv6.map((ipv6) => `[${ipv6}]`)]) {
       routes[`${address}:80`] = `127.0.0.1:${host.publicPort}`;
       routes[`${address}:443`] = `127.0.0.1:${host.tlsPort}`;
@@ -118,7 +120,7 @@ export async function startWorld(options: { folder: string; token: string; ports
         FASTIGIUM_STANDINS_URL: `http://127.0.0.1:${panel}`,
         FASTIGIUM_RDAP_URL: `http://127.0.0.1:${registrar}/rdap`, FASTIGIUM_REGISTRAR_URL: `http://127.0.0.1:${registrar}`, FASTIGIUM_REGISTRAR_TOKEN: token,
         FASTIGIUM_RESOLVERS: JSON.stringify(HABITS.map(({ name }, index) => ({ name, address: `${resolverAddress(index)}:${dns}` }))),
-        FASTIGIUM_ROUTES: JSON.stringify(routes),
+        FASTIGIUM_ROUTES: JSON.stringify(routes), FASTIGIUM_SEARCH_INDEX: `http://${INDEX_HOST.name}/opensearch.xml`,
         FASTIGIUM_ACME_DIRECTORY: `https://localhost:${acmePort}/directory`, FASTIGIUM_ACME_CA: rootFile, FASTIGIUM_ACME_CAA: 'ca.test', FASTIGIUM_TRUSTED_ROOTS: rootFile,
       },
       stop: () => stopAll(closers),
@@ -143,6 +145,7 @@ const FIXED_ZONES = [
       ...TARGETS.ipv4.map((data) => ({ name: TARGETS.edge, type: 'A', ttlSeconds: 300, data })), ...TARGETS.ipv6.map((data) => ({ name: TARGETS.edge, type: 'AAAA', ttlSeconds: 300, data })),
     ],
   },
+  { name: 'search.test', records: [soa('search.test'), ...nameServersOf('search.test'), { name: INDEX_HOST.name, type: 'A', ttlSeconds: 300, data: INDEX_HOST.address }] },
   {
     name: 'registrar.test', records: [
       soa('registrar.test'), ...nameServersOf('registrar.test'),

@@ -26,7 +26,7 @@ defineSlots<{ default(props: { item: T; selected: boolean }): unknown; empty(): 
 const scroller = ref<HTMLElement>();
 const virtualizer = useVirtualizer(
   computed(() => ({
-    count: props.items.length, getScrollElement: () => scroller.value ?? null, estimateSize: () => props.rowHeight, overscan: 6,
+    count: props.items.length, getScrollElement: () => scroller.value ?? null, estimateSize: () => props.rowHeight, overscan: 4,
     getItemKey: (index: number) => { const item = props.items[index]; return item === undefined ? index : props.keyOf(item); },
   })),
 );
@@ -133,6 +133,8 @@ defineExpose({ focus: () => scroller.value?.focus() });
 .row {
   position: absolute; inset: 0 0 auto; display: grid; align-items: center; padding-inline: 20px; box-sizing: border-box;
   border-bottom: var(--line); border-left: 3px solid transparent; padding-left: 17px; cursor: default;
+  /* Its size is known, so that one row is laid out without the others. */
+  contain: strict;
 }
 .row:not(.group):hover { background: var(--stone-1); }
 /* Quiet words turn darker on the tint, where they would be too faint. */

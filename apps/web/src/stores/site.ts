@@ -24,6 +24,8 @@ export const useSite = defineStore('site', () => {
   const pictureTick = ref(0);
   /** The same for what only the Address station shows: looks at the world change nothing in the draft. */
   const addressTick = ref(0);
+  /** The same for old addresses and suggestions for them, which change nothing in the draft. */
+  const redirectTick = ref(0);
   const jobs = ref(new Map<string, Job>());
   let stopListening: (() => void) | undefined;
   let changesAsked = 0;
@@ -45,7 +47,11 @@ export const useSite = defineStore('site', () => {
     const before = JSON.stringify(overview.value);
     if (site === undefined) return;
     const next = await call(sitesApi.overview, { params: { site } });
-    if (id.value === site && JSON.stringify(next) !== before) await refresh();
+    if (id.value !== site) return;
+    // A job that ended in between is never heard of again; one that began is told with its next step.
+    const running = new Set(next.runningJobs.map(({ id: job }) => job));
+    if ([...jobs.value.keys()].some((job) => !running.has(job))) jobs.value = new Map([...jobs.value].filter(([job]) => running.has(job)));
+    if (JSON.stringify(next) !== before) await refresh();
   }
 
   function close(): void {
@@ -103,11 +109,13 @@ export const useSite = defineStore('site', () => {
       else next.set(job.id, job);
       jobs.value = next;
       if (ended && job.kind === 'certificate') await refreshAddress();
-      else if (ended && job.kind !== 'compile' && job.kind !== 'pictures' && job.kind !== 'read-back') await refresh();
+      else if (ended && job.kind !== 'compile' && job.kind !== 'pictures' && job.kind !== 'read-back' && job.kind !== 'suggest') await refresh();
       // The first import that fails is told where its pages would stand.
       if (ended && job.error && (job.kind !== 'import' || (overview.value?.files ?? 0) > 0)) notices.problem(new DomainError(job.error.code, job.error.details));
     } else if (event.kind === 'address') {
       await refreshAddress();
+    } else if (event.kind === 'redirects') {
+      if (await readOverview()) redirectTick.value += 1;
     } else if (event.kind === 'pictures') {
       pictureTick.value += 1;
     } else if (event.kind === 'snags') {
@@ -146,7 +154,7 @@ export const useSite = defineStore('site', () => {
 
   const runningJob = (kind: Job['kind']) => computed(() => [...jobs.value.values()].find((job) => job.kind === kind));
   return {
-    id, overview, changes, tick, snagTick, pictureTick, addressTick, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
+    id, overview, changes, tick, snagTick, pictureTick, addressTick, redirectTick, jobs, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
     importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'),
   };
 });

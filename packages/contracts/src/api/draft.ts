@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { ADDRESS_STYLES } from '@fastigium/core/address';
 import { PART_NAMES } from '@fastigium/core/html';
-import { REDIRECT_STATUSES } from '@fastigium/core/redirects';
 import { endpoint } from '../define.ts';
 import { id, instant, personRef, siteParams, version } from './common.ts';
 
@@ -44,6 +43,8 @@ const redirectTarget = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('address'), address: z.string().min(1).max(2000) }),
   z.object({ kind: z.literal('url'), url: z.url({ protocol: /^https?$/ }).max(2000) }),
 ]);
+/** Absent: as written, and the visitor's query is kept. */
+const ruleOptions = { dropsQuery: z.boolean().optional(), ignoreCase: z.boolean().optional(), anySlash: z.boolean().optional() };
 const movingStatus = z.union([z.literal(301), z.literal(302), z.literal(307), z.literal(308)]);
 
 const place = { parent: id.nullable(), after: id.nullable() };
@@ -127,8 +128,20 @@ export const decisionRequest = z.discriminatedUnion('kind', [
     kind: z.literal('redirect'),
     from: z.string().max(4000),
     to: z.union([z.object({ status: movingStatus, target: redirectTarget }), z.object({ status: z.literal(410) })]),
+    ...ruleOptions,
+  }),
+  z.object({
+    kind: z.literal('redirects'),
+    settle: z.array(z.object({ from: z.string().max(4000), to: z.union([z.object({ status: movingStatus, target: redirectTarget }), z.object({ status: z.literal(410) })]) })).max(100_000),
+    remove: z.array(z.string().max(4000)).max(100_000),
   }),
   z.object({ kind: z.literal('redirect-removed'), from: z.string().max(4000) }),
+  z.object({
+    kind: z.literal('pattern'), /** Null for a new one. */ id: id.nullable(),
+    text: z.string().min(1).max(2000), status: z.union([movingStatus, z.literal(410)]), target: z.string().max(2000).nullable(), ignoreCase: z.boolean(), dropsQuery: z.boolean(),
+  }),
+  z.object({ kind: z.literal('pattern-removed'), id }),
+  z.object({ kind: z.literal('patterns-ordered'), ids: z.array(id).max(10_000) }),
   z.object({ kind: z.literal('base-path'), path: z.string().max(200) }),
   z.object({ kind: z.literal('undo'), of: z.number().int().min(1) }),
   z.object({ kind: z.literal('step'), direction: z.enum(['back', 'forward']) }),
@@ -149,19 +162,6 @@ export const proof = z.object({
 });
 export type Proof = z.infer<typeof proof>;
 
-export const redirectRow = z.object({
-  from: z.string(),
-  visits: z.number().int().nullable(),
-  /** Decided by a person, made by a move, or nothing yet. */
-  origin: z.enum(['decided', 'moved', 'open', 'page']),
-  status: z.union([z.literal(REDIRECT_STATUSES[0]), z.literal(302), z.literal(307), z.literal(308), z.literal(410)]).nullable(),
-  to: z.string().nullable(),
-  toTitle: z.string().nullable(),
-  toPage: id.nullable(),
-});
-export type RedirectRow = z.infer<typeof redirectRow>;
-export const redirects = z.object({ version, rows: z.array(redirectRow) });
-
 export const draftApi = {
   pages: endpoint('GET /sites/:site/pages', { summary: 'Pages of the draft as a tree', access: 'reviewer', params: siteParams, answer: pages }),
   decide: endpoint('POST /sites/:site/decisions', {
@@ -173,20 +173,12 @@ export const draftApi = {
     status: 201,
   }),
   history: endpoint('GET /sites/:site/history', { summary: 'Every decision, newest first', access: 'reviewer', params: siteParams, answer: z.array(historyRow) }),
-  redirects: endpoint('GET /sites/:site/redirects', { summary: 'Old addresses and where they land', access: 'reviewer', params: siteParams, answer: redirects }),
   prove: endpoint('POST /sites/:site/proofs', {
     summary: 'Ask the draft for an address and follow it',
     access: 'reviewer',
     params: siteParams,
     body: z.object({ address: z.string().min(1).max(4000) }),
     answer: proof,
-  }),
-  addOldAddresses: endpoint('POST /sites/:site/old-addresses', {
-    summary: 'Old addresses with their visits; known ones are updated',
-    access: 'editor',
-    params: siteParams,
-    body: z.object({ addresses: z.array(z.object({ address: z.string().max(4000), visits: z.number().int().min(0).nullable() })).min(1).max(100_000) }),
-    answer: z.object({ taken: z.number().int(), notAddresses: z.array(z.string()) }),
   }),
   previewLink: endpoint('POST /sites/:site/previews', {
     summary: 'An address, good for a while, that shows the draft on an origin of its own',

@@ -3,7 +3,7 @@ import { endpoint } from '../define.ts';
 import { done, id, instant, siteParams } from './common.ts';
 import { errorAnswer } from '../errors.ts';
 
-export const JOB_KINDS = ['import', 'publish', 'compile', 'certificate', 'pictures', 'read-back'] as const;
+export const JOB_KINDS = ['import', 'publish', 'compile', 'certificate', 'pictures', 'read-back', 'gather', 'suggest'] as const;
 export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
 
 export const progress = z.object({
@@ -12,7 +12,7 @@ export const progress = z.object({
   done: z.number().int(),
   /** 0 while the whole is not known. */
   total: z.number().int(),
-  unit: z.enum(['files', 'pages', 'bytes', 'names']),
+  unit: z.enum(['files', 'pages', 'bytes', 'names', 'addresses']),
 });
 export type Progress = z.infer<typeof progress>;
 
@@ -38,6 +38,7 @@ export const siteEvent = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('snags') }),
   z.object({ kind: z.literal('pictures') }),
   z.object({ kind: z.literal('address') }),
+  z.object({ kind: z.literal('redirects') }),
 ]);
 export type SiteEvent = z.infer<typeof siteEvent>;
 

@@ -3,7 +3,8 @@
  * by the host stand-in alike.
  */
 import { candidateFiles, type Address } from '../address/index.ts';
-import type { Rule, RuleIndex } from './rule.ts';
+import type { Rule } from './rule.ts';
+import type { PatternAnswer, RuleIndex } from './ruleIndex.ts';
 
 /** The files of a release, by path. */
 export interface FileSet {
@@ -25,14 +26,19 @@ export function filesInQuestion(request: Address, rules: RuleIndex): string[] {
 
 /**
  * Order of decision:
- * 1. a rule for exactly this query: `/?p=12` is an old address of its own, although "/" is a page;
+ * 1. a rule for exactly this query: `/?p=12` is an old address of its own, although "/" is a page; then
+ *    patterns that ask for a query;
  * 2. a file: a live page always wins over a rule for its address, unless it is the answer of another one;
- * 3. a rule for the path, whose target keeps the visitor's query;
- * 4. a folder asked for without its slash is sent on with it, as web servers do (common practice).
+ * 3. a rule for the path, whose target keeps the visitor's query unless it says otherwise; then one that
+ *    overlooks letter case or a last slash;
+ * 4. a folder asked for without its slash is sent on with it, as web servers do (common practice);
+ * 5. patterns, the first that matches.
  */
 export function decide(request: Address, files: FileSet, rules: RuleIndex): Answer {
   const exact = request.query === undefined ? undefined : rules.get(`${request.path}?${request.query}`);
   if (exact) return answerOf(exact, undefined);
+  const byQuery = request.query === undefined ? undefined : rules.pattern(request, true);
+  if (byQuery) return patternAnswer(byQuery, undefined);
   const file = candidateFiles(request.path).find((path) => files.has(path));
   const rule = rules.get(request.path);
   if (file !== undefined && !(rule && answersElsewhere(rule, rules))) return { kind: 'file', file };
@@ -40,10 +46,13 @@ export function decide(request: Address, files: FileSet, rules: RuleIndex): Answ
     const answering = candidateFiles(rule.to ?? '').find((path) => files.has(path));
     if (answering !== undefined) return { kind: 'file', file: answering };
   } else if (rule) return answerOf(rule, request.query);
+  const loose = rule ? undefined : rules.loose(request.path);
+  if (loose && loose.status !== 200) return answerOf(loose, request.query);
   if (!request.path.endsWith('/') && candidateFiles(`${request.path}/`).some((path) => files.has(path))) {
     return { kind: 'redirect', status: 301, location: withQuery(`${request.path}/`, request.query), rule: undefined };
   }
-  return { kind: 'missing' };
+  const byPattern = rules.pattern(request, false);
+  return byPattern ? patternAnswer(byPattern, request.query) : { kind: 'missing' };
 }
 
 /** A file that is the answer of another address sends visitors there, so that the page has one address. */
@@ -54,7 +63,12 @@ function answersElsewhere(rule: Rule, rules: RuleIndex): boolean {
 
 function answerOf(rule: Rule, query: string | undefined): Answer {
   if (rule.status === 410 || rule.status === 200 || rule.to === undefined) return { kind: 'gone', rule };
-  return { kind: 'redirect', status: rule.status, location: withQuery(rule.to, query), rule };
+  return { kind: 'redirect', status: rule.status, location: withQuery(rule.to, rule.dropsQuery ? undefined : query), rule };
+}
+
+/** What a pattern's query held is in the target where it is wanted, so the rest of it goes. */
+function patternAnswer({ rule, to }: PatternAnswer, query: string | undefined): Answer {
+  return answerOf(to === undefined ? rule : { ...rule, to }, query);
 }
 
 /** Adds a query to a target that may have one, or a fragment, already. */

@@ -1,6 +1,7 @@
 export {
-  indexRules, isRedirect, parseRules, REDIRECT_STATUSES, serialiseRules,
-  type Redirect, type RedirectStatus, type RedirectTarget, type Rule, type RuleIndex,
+  isRedirect, parseRules, REDIRECT_STATUSES, serialiseRules,
+  type PatternRedirect, type Redirect, type RedirectStatus, type RedirectTarget, type Rule, type RuleOptions,
 } from './rule.ts';
+export { indexRules, RuleIndex } from './ruleIndex.ts';
 export { decide, filesInQuestion, withQuery, type Answer, type FileSet } from './decide.ts';
 export { proofSteps, prove, type Hop, type Proof, type ProofEnd } from './prove.ts';

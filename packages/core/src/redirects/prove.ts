@@ -1,7 +1,7 @@
 /** Following an old address to where a visitor ends up. */
 import { formatAddress, parseAddress, type Address } from '../address/index.ts';
 import { decide, filesInQuestion, type FileSet } from './decide.ts';
-import type { RuleIndex } from './rule.ts';
+import type { RuleIndex } from './ruleIndex.ts';
 
 export interface Hop {
   readonly address: string;

@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { parseAddress } from '../address/index.ts';
+import { matchPattern, readPattern } from './pattern/index.ts';
 import { decide, indexRules, parseRules, prove, serialiseRules, withQuery, type Rule } from './index.ts';
 
 const files = new Set(['index.html', 'visit/index.html', 'about.html', 'caf\u00e9/index.html']);
@@ -78,4 +80,48 @@ describe('rules in a file', () => {
   });
 
   it.each(['{}', '["/a",204,"/b"]', '["/a",301]', 'nonsense'])('are refused: %s', (line) => expect(() => parseRules(line)).toThrow(SyntaxError));
+});
+
+describe('patterns and less strict rules', () => {
+  const rules: Rule[] = [
+    { from: '/old.html', status: 301, to: '/new/' }, { from: '/About/', status: 301, to: '/about-us/', ignoreCase: true, anySlash: true }, { from: '/search', status: 302, to: '/find/', dropsQuery: true },
+    { from: '/news/:year/:slug.html', status: 301, to: '/journal/:slug/', isPattern: true }, { from: '/news/*', status: 410, isPattern: true }, { from: '/?p=:id', status: 308, to: '/post/:id/', isPattern: true },
+    { from: '/Shop/*', status: 301, to: '/', isPattern: true, ignoreCase: true }, { from: '/*', status: 302, to: 'https://elsewhere.example/:0', isPattern: true },
+  ];
+  const index = indexRules(rules);
+  const files = new Set(['index.html', 'news/2016/live.html', 'folder/index.html']);
+  const answer = (text: string) => {
+    const parsed = parseAddress(text);
+    if (!parsed.ok) throw new Error(text);
+    const found = decide(parsed.address, files, index);
+    return found.kind === 'redirect' ? `${found.status} ${found.location}` : found.kind;
+  };
+
+  it.each([
+    ['/old.html', '301 /new/'], ['/news/2016/mercury.html', '301 /journal/mercury/'], ['/news/2016/mercury.html?x=1', '301 /journal/mercury/?x=1'], ['/news/anything', 'gone'],
+    // A live page always wins, and a folder without its slash is one.
+    ['/news/2016/live.html', 'file'], ['/folder', '301 /folder/'],
+    // A pattern with a query goes before the page at its path; what it held is in the target, so the query goes.
+    ['/?p=7', '308 /post/7/'], ['/?q=7', 'file'],
+    ['/ABOUT', '301 /about-us/'], ['/about/?a=b', '301 /about-us/?a=b'], ['/search?q=moon', '302 /find/'], ['/SHOP/mugs', '301 /'], ['/x/y', '302 https://elsewhere.example/x/y'],
+  ])('%s is answered with %s', (asked, expected) => { expect(answer(asked)).toBe(expected); });
+
+  it('are kept and read again as they were, patterns in their order', () => {
+    const again = parseRules(serialiseRules(rules));
+    expect(again.filter(({ isPattern }) => isPattern)).toEqual(rules.filter(({ isPattern }) => isPattern));
+    expect(again.find(({ from }) => from === '/About/')).toEqual(rules[1]);
+    for (const text of ['["/a",301]\n', '["/a",301,"/b",["isMagic"]]\n', '["/a",301,"/b",[],1]\n']) expect(() => parseRules(text)).toThrow(SyntaxError);
+    expect(() => indexRules([{ from: '/(', status: 410, isPattern: true }])).toThrow(SyntaxError);
+  });
+
+  it('find by their first segment what trying one after another finds', () => {
+    const segment = fc.constantFrom('a', 'b', 'A', ':x', '*', 'c-:y');
+    const written = fc.array(segment, { minLength: 1, maxLength: 3 }).map((segments) => `/${segments.join('/')}`).filter((text) => readPattern(text).ok);
+    fc.assert(fc.property(fc.uniqueArray(written, { maxLength: 8 }), fc.array(fc.constantFrom('a', 'b', 'A', 'c-1'), { minLength: 1, maxLength: 3 }), fc.boolean(), (texts, path, ignoreCase) => {
+      const all = indexRules(texts.map((from): Rule => ({ from, status: 410, isPattern: true, ...(ignoreCase ? { ignoreCase: true } : {}) })));
+      const address = { path: `/${path.join('/')}`, query: undefined };
+      const firstOne = texts.find((text) => { const reading = readPattern(text, { ignoreCase }); return reading.ok && matchPattern(reading.pattern, address); });
+      expect(all.pattern(address, false)?.rule.from).toBe(firstOne);
+    }));
+  });
 });

@@ -11,11 +11,29 @@ export type RedirectTarget =
   | { readonly kind: 'url'; readonly url: string };
 
 export type Redirect =
-  | { readonly from: string; readonly status: 301 | 302 | 307 | 308; readonly target: RedirectTarget }
-  | { readonly from: string; readonly status: 410 };
+  | ({ readonly from: string; readonly status: 301 | 302 | 307 | 308; readonly target: RedirectTarget } & RuleOptions)
+  | ({ readonly from: string; readonly status: 410 } & RuleOptions);
+
+/** How strictly an address is taken, and what becomes of the visitor's query; absent: letter by letter, and it is kept. */
+export interface RuleOptions {
+  readonly dropsQuery?: true;
+  readonly ignoreCase?: true;
+  /** With a last slash or without. */
+  readonly anySlash?: true;
+}
+
+/** Many old addresses with one rule; its target is an address with parts of the pattern in it, see pattern/target.ts. */
+export interface PatternRedirect extends Omit<RuleOptions, 'anySlash'> {
+  readonly text: string;
+  readonly status: RedirectStatus;
+  /** Undefined for 410. */
+  readonly target: string | undefined;
+}
 
 /** A rule in a release: nothing left to look up. */
-export interface Rule {
+export interface Rule extends RuleOptions {
+  /** `from` is a pattern, and `to` its target; patterns come after all others, in their order. */
+  readonly isPattern?: true;
   /** Normal address; with a query it stands for exactly that query, without one for any. */
   readonly from: string;
   /** 200: the address answers with the file that stands at another one, without sending anybody there. */
@@ -29,29 +47,33 @@ export function isRedirect(rule: Rule): rule is Rule & { readonly status: Redire
   return rule.status !== 200;
 }
 
-export type RuleIndex = ReadonlyMap<string, Rule>;
-
-export function indexRules(rules: readonly Rule[]): RuleIndex {
-  return new Map(rules.map((rule) => [rule.from, rule]));
-}
-
-/** One line a rule, sorted, so that equal rules have equal bytes and a small change a small difference. */
+/** One line a rule, sorted, so that equal rules have equal bytes and a small change a small difference; patterns keep their order, at the end. */
 export function serialiseRules(rules: readonly Rule[]): string {
-  const sorted = [...rules].sort((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0));
-  return sorted.map(({ from, status, to }) => `${JSON.stringify([from, status, to ?? null])}\n`).join('');
+  const sorted = rules.filter(({ isPattern }) => !isPattern).sort((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0));
+  return [...sorted, ...rules.filter(({ isPattern }) => isPattern)].map(({ from, status, to, ...options }) => {
+    const flags = FLAGS.filter((flag) => options[flag]);
+    return `${JSON.stringify([from, status, to ?? null, ...(flags.length > 0 ? [flags] : [])])}\n`;
+  }).join('');
 }
+
+const FLAGS = ['isPattern', 'dropsQuery', 'ignoreCase', 'anySlash'] as const;
 
 /** The inverse of `serialiseRules`. Throws a SyntaxError on anything else. */
 export function parseRules(text: string): Rule[] {
   return text.split('\n').filter((line) => line !== '').map((line) => {
     const row: unknown = JSON.parse(line);
-    if (!Array.isArray(row) || row.length !== 3) throw new SyntaxError('a rule is [from, status, to]');
-    const [from, status, to] = row as unknown[];
-    if (typeof from !== 'string' || !isStatus(status) || !(to === null || typeof to === 'string')) {
-      throw new SyntaxError('a rule is [from, status, to]');
+    if (!Array.isArray(row) || row.length < 3 || row.length > 4) throw new SyntaxError('a rule is [from, status, to], and flags where it has any');
+    const [from, status, to, flags = []] = row as unknown[];
+    if (typeof from !== 'string' || !isStatus(status) || !(to === null || typeof to === 'string') || !Array.isArray(flags) || !flags.every(isFlag)) {
+      throw new SyntaxError('a rule is [from, status, to], and flags where it has any');
     }
-    return to === null ? { from, status } : { from, status, to };
+    const options = Object.fromEntries(flags.map((flag) => [flag, true as const]));
+    return to === null ? { from, status, ...options } : { from, status, to, ...options };
   });
+}
+
+function isFlag(value: unknown): value is (typeof FLAGS)[number] {
+  return FLAGS.some((flag) => flag === value);
 }
 
 function isStatus(value: unknown): value is Rule['status'] {

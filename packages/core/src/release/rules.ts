@@ -1,6 +1,6 @@
 /** A draft's redirects as the rules a host applies. */
 import { addressOfFile, inStyle } from '../address/index.ts';
-import type { RedirectTarget, Rule } from '../redirects/index.ts';
+import type { RedirectTarget, Rule, RuleOptions } from '../redirects/index.ts';
 import { draftAddress, isAdded, siteAddress, spellings, type Draft, type PageFile } from '../site/index.ts';
 import { publishedPath } from './plan.ts';
 
@@ -42,15 +42,21 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>)
   for (const rule of baseRules(draft, shown)) if (!rules.has(rule.from)) rules.set(rule.from, rule);
   for (const redirect of draft.redirects.values()) {
     const { from, status } = redirect;
+    const options = optionsOf(redirect);
     if (status === 410) {
-      rules.set(from, { from, status });
+      rules.set(from, { from, status, ...options });
       continue;
     }
     const to = targetAddress(draft, redirect.target, pages);
     if (to === undefined) withoutTarget.push(from);
-    else rules.set(from, { from, status, to });
+    else rules.set(from, { from, status, to, ...options });
   }
-  return { rules: [...rules.values()], withoutTarget };
+  const patterns = [...draft.patterns.values()].map(({ text, status, target, ...options }): Rule => ({ from: text, status, ...(target === undefined ? {} : { to: target }), isPattern: true, ...options }));
+  return { rules: [...rules.values(), ...patterns], withoutTarget };
+}
+
+function optionsOf({ dropsQuery, ignoreCase, anySlash }: RuleOptions): RuleOptions {
+  return { ...(dropsQuery ? { dropsQuery } : {}), ...(ignoreCase ? { ignoreCase } : {}), ...(anySlash ? { anySlash } : {}) };
 }
 
 /** Every address inside the site that the page had, in every style the site had. */

@@ -6,7 +6,7 @@
 import type { AddressStyle } from '../address/index.ts';
 import type { HeadSetting } from '../head/index.ts';
 import type { MenuItem } from '../menus/index.ts';
-import type { Redirect } from '../redirects/index.ts';
+import type { PatternRedirect, Redirect } from '../redirects/index.ts';
 import type { Touch } from '../touches/index.ts';
 
 /** A page's lasting identity; the server gives UUIDs. */
@@ -89,7 +89,14 @@ export type Decision =
   /** Icons made from one picture, in place of all made before; none take them away. */
   | { readonly kind: 'icons'; readonly icons: readonly IconFile[] }
   | { readonly kind: 'redirect'; readonly redirect: Redirect }
+  /** Many at once, in one step that can be taken back: what is settled, and addresses that are open again. */
+  | { readonly kind: 'redirects'; readonly redirects: readonly Redirect[]; readonly removed: readonly string[] }
   | { readonly kind: 'redirect-removed'; readonly from: string }
+  /** A new pattern behind all others, or another form of one, in its place. */
+  | { readonly kind: 'pattern'; readonly id: string; readonly pattern: PatternRedirect }
+  | { readonly kind: 'pattern-removed'; readonly id: string }
+  /** All patterns in the order they are tried. */
+  | { readonly kind: 'patterns-ordered'; readonly ids: readonly string[] }
   /** `/museum`: the site is published under that path; empty: at the root. */
   | { readonly kind: 'base-path'; readonly path: string }
   | { readonly kind: 'undo'; readonly of: number };

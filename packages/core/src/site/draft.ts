@@ -2,7 +2,7 @@
 import { addressOfFile, inStyle, type AddressStyle } from '../address/index.ts';
 import { settingKey, type HeadSetting } from '../head/index.ts';
 import type { MenuItem } from '../menus/index.ts';
-import type { Redirect } from '../redirects/index.ts';
+import type { PatternRedirect, Redirect } from '../redirects/index.ts';
 import { touchIdentity, type Touch } from '../touches/index.ts';
 import { activeDecisions, type AddedNode, type Addresses, type Decision, type IconFile, type PageId, type Place, type RecordedDecision } from './decisions.ts';
 
@@ -43,6 +43,10 @@ export interface Draft {
   readonly icons: readonly IconFile[];
   /** By the normal form of the old address. */
   readonly redirects: ReadonlyMap<string, Redirect>;
+  /** The number of the decision that settled an old address. */
+  readonly settledIn: ReadonlyMap<string, number>;
+  /** In the order they are tried. */
+  readonly patterns: ReadonlyMap<string, PatternRedirect>;
   /** The path the whole site is published under, `/museum`; empty at the root. */
   readonly basePath: string;
   /** Where it stood before; what was found there redirects. */
@@ -54,7 +58,7 @@ type MutableDraft = { -readonly [K in keyof Draft]: Mutable<Draft[K]> };
 
 const fresh = (): MutableDraft => ({
   titles: new Map(), addresses: new Map(), formerAddresses: new Map(), crawledFrom: new Map(), crawledFiles: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), places: new Map(),
-  notReady: new Set(), hidden: new Set(), assets: new Map(), touches: new Map(), menus: new Map(), listings: new Map(), head: new Map(), icons: [], redirects: new Map(), basePath: '', formerBasePaths: new Set(),
+  notReady: new Set(), hidden: new Set(), assets: new Map(), touches: new Map(), menus: new Map(), listings: new Map(), head: new Map(), icons: [], redirects: new Map(), settledIn: new Map(), patterns: new Map(), basePath: '', formerBasePaths: new Set(),
 });
 
 export const emptyDraft: Draft = fresh();
@@ -119,8 +123,23 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, homeReturns
       return;
     case 'head': for (const setting of decision.settings) setHead(draft, setting); return;
     case 'icons': draft.icons = decision.icons; return;
-    case 'redirect': draft.redirects.set(decision.redirect.from, decision.redirect); return;
-    case 'redirect-removed': draft.redirects.delete(decision.from); return;
+    case 'redirect': settle(draft, decision.redirect, seq); return;
+    case 'redirects':
+      for (const from of decision.removed) unsettle(draft, from);
+      for (const redirect of decision.redirects) settle(draft, redirect, seq);
+      return;
+    case 'redirect-removed': unsettle(draft, decision.from); return;
+    case 'pattern': draft.patterns.set(decision.id, decision.pattern); return;
+    case 'pattern-removed': draft.patterns.delete(decision.id); return;
+    case 'patterns-ordered':
+      for (const id of decision.ids) {
+        const pattern = draft.patterns.get(id);
+        if (!pattern) continue;
+        // Set anew, it comes last; in their order, all of them do.
+        draft.patterns.delete(id);
+        draft.patterns.set(id, pattern);
+      }
+      return;
     case 'base-path':
       draft.formerBasePaths.add(draft.basePath);
       draft.formerBasePaths.delete(decision.path);
@@ -128,6 +147,16 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, homeReturns
       return;
     case 'undo': return;
   }
+}
+
+function settle(draft: MutableDraft, redirect: Redirect, seq: number): void {
+  draft.redirects.set(redirect.from, redirect);
+  draft.settledIn.set(redirect.from, seq);
+}
+
+function unsettle(draft: MutableDraft, from: string): void {
+  draft.redirects.delete(from);
+  draft.settledIn.delete(from);
 }
 
 /** Numbered between their decision and the next one, so that each keeps a number of its own. */

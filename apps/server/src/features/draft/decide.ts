@@ -1,9 +1,10 @@
 /** Changing the draft: a request is checked against the draft as it stands and recorded as a decision. */
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
-import { foldDecisions } from '@fastigium/core/site';
+import { foldDecisions, type Decision } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
 import type { Deps } from '../../deps.ts';
+import { suggestSoon } from '../redirects/suggest/suggestSoon.ts';
 import { history, siteState } from './history.ts';
 import { recordDecision } from './record.ts';
 import { prepareBasePath } from './prepare/basePath.ts';
@@ -11,7 +12,8 @@ import { prepareHead } from './prepare/head.ts';
 import { prepareHome } from './prepare/home.ts';
 import { prepareListing, prepareListingRemoved } from './prepare/listings.ts';
 import { prepareMenu, prepareMenuRemoved } from './prepare/menus.ts';
-import { prepareRedirect, prepareRedirectRemoved } from './prepare/redirects.ts';
+import { preparePattern, preparePatternRemoved, preparePatternsOrdered } from './prepare/patterns.ts';
+import { prepareRedirect, prepareRedirectRemoved, prepareRedirects } from './prepare/redirects.ts';
 import type { Prepared, Situation } from './prepare/situation.ts';
 import { prepareTouch, prepareTouchRemoved } from './prepare/touches.ts';
 import { prepareDuplicate, prepareInMenus, prepareNewPage, prepareNode, prepareNodeRemoved, preparePlace, prepareReady, prepareRename, prepareStyle, prepareTitle } from './prepare/tree.ts';
@@ -28,9 +30,13 @@ export async function decide(
     const situation = { tx, deps, site, importId: state.currentImport, decisions, draft: foldDecisions(decisions), seq: state.version + 1 };
     const { decision, words, made } = await prepare(situation, request.decision);
     const version = await recordDecision(tx, state, by, decision, words);
+    if (SETTLES.has(decision.kind)) await suggestSoon(tx, site, by.id);
     return { version, words, made: made ?? null };
   });
 }
+
+/** What is settled teaches about what is open. */
+const SETTLES: ReadonlySet<Decision['kind']> = new Set(['redirect', 'redirects', 'redirect-removed']);
 
 async function prepare(situation: Situation, request: DecisionRequest): Promise<Prepared> {
   switch (request.kind) {
@@ -54,7 +60,11 @@ async function prepare(situation: Situation, request: DecisionRequest): Promise<
     case 'head': return prepareHead(situation, request);
     case 'icons-removed': return { decision: { kind: 'icons', icons: [] }, words: 'Icons taken away' };
     case 'redirect': return prepareRedirect(situation, request);
+    case 'redirects': return prepareRedirects(situation, request);
     case 'redirect-removed': return prepareRedirectRemoved(situation, request);
+    case 'pattern': return preparePattern(situation, request);
+    case 'pattern-removed': return preparePatternRemoved(situation, request.id);
+    case 'patterns-ordered': return preparePatternsOrdered(situation, request.ids);
     case 'base-path': return prepareBasePath(situation, request.path);
     case 'undo': return prepareUndo(situation, request.of);
     case 'step': return prepareStep(situation, request.direction);

@@ -1,66 +1,15 @@
-/** What the Redirects station shows, proofs on the draft, and the history. */
-import type { Proof, RedirectRow } from '@fastigium/contracts/api/draft';
+/** Proofs on the draft, and the history. */
+import type { Proof } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, formatAddress, parseAddress } from '@fastigium/core/address';
-import { decide as decideAnswer, indexRules, isRedirect, proofSteps, type Rule } from '@fastigium/core/redirects';
-import { insideBase, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
-import { draftAddress, isFact, type Decision, type Draft } from '@fastigium/core/site';
+import { indexRules, proofSteps } from '@fastigium/core/redirects';
+import { insideBase } from '@fastigium/core/release';
+import { isFact, type Decision, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { initials } from '../people/initials.ts';
 import { entriesOf } from '../manifests.ts';
 import { compileDraft } from './compileDraft.ts';
-import { listedPages, type ListedPage } from './listedPages.ts';
-
-export async function redirectRows(deps: Deps, site: string): Promise<{ version: number; rows: RedirectRow[] }> {
-  const { draft, importId, version, rules, shards } = await compileDraft(deps, site);
-  const pages = await listedPages(deps.db, importId, draft);
-  const byAddress = new Map(pages.map((page) => [draftAddress(draft, page), page]));
-  const titleOf = (page: ListedPage | undefined) => (page ? (draft.titles.get(page.id) ?? page.title ?? '') : null);
-  const old = await deps.db.many<{ address: string; visits: number | null }>(
-    'select address, visits from old_address where site_id = $1', [site],
-  );
-  const visits = new Map(old.map((row) => [row.address, row.visits]));
-  const row = (from: string, found: Rule | undefined): RedirectRow => {
-    const rule = found && isRedirect(found) ? found : undefined;
-    const page = byAddress.get(rule?.to?.split('#')[0] ?? '');
-    return {
-      from,
-      visits: visits.get(from) ?? null,
-      origin: rule === undefined ? 'open' : draft.redirects.has(from) ? 'decided' : 'moved',
-      status: rule?.status ?? null,
-      to: rule?.to ?? null,
-      toTitle: titleOf(page),
-      toPage: page?.id ?? null,
-    };
-  };
-  const index = indexRules(rules.rules);
-  const rows = rules.rules.filter(isRedirect).map((rule) => row(rule.from, rule));
-  const open = old.filter(({ address }) => !index.has(address));
-  // An old address that is a page here needs no redirect; without its query it may also be caught by a rule.
-  const files = await filesOf(deps.db, shards, open.map(({ address }) => address));
-  for (const { address } of open) {
-    const parsed = parseAddress(address);
-    const answer = parsed.ok ? decideAnswer(parsed.address, files, index) : undefined;
-    if (answer?.kind === 'file') {
-      const page = byAddress.get(addressOfFile(answer.file));
-      rows.push({ ...row(address, undefined), origin: 'page', status: null, to: addressOfFile(answer.file), toTitle: titleOf(page), toPage: page?.id ?? null });
-    } else if (answer?.kind === 'redirect' && answer.rule) rows.push(row(address, answer.rule));
-    else rows.push(row(address, undefined));
-  }
-  return { version, rows: rows.sort((a, b) => (b.visits ?? -1) - (a.visits ?? -1) || (a.from < b.from ? -1 : 1)) };
-}
-
-/** The published files some addresses could mean. */
-async function filesOf(queries: Queries, shards: ShardHashes, addresses: readonly string[]): Promise<ReadonlyMap<string, ManifestEntry>> {
-  const paths = addresses.flatMap((address) => {
-    const parsed = parseAddress(address);
-    if (!parsed.ok) return [];
-    const asked = proofSteps(parsed.address, new Map()).next();
-    return asked.done ? [] : asked.value;
-  });
-  return entriesOf(queries, shards, paths);
-}
 
 /** Follows an address over the draft's files and rules, reading only the shards it passes. */
 export async function proveOnDraft(deps: Deps, site: string, text: string): Promise<Proof> {

@@ -8,18 +8,15 @@ import { addAsset } from './assets.ts';
 import { decide } from './decide.ts';
 import { pageInside, pointedAt } from './inside.ts';
 import { menuRows } from './menuRows.ts';
-import { addOldAddresses } from './oldAddresses.ts';
 import { pageRows } from './pageRows.ts';
-import { historyRows, proveOnDraft, redirectRows } from './queries.ts';
+import { historyRows, proveOnDraft } from './queries.ts';
 import { touchPlaces, touchRows } from './touchRows.ts';
 
 export function draftRoutes(routes: Routes, deps: Deps): void {
   routes.on(draftApi.pages, ({ params }) => pageRows(deps, params.site));
   routes.on(draftApi.decide, ({ params, body, person }) => decide(deps, params.site, person, body));
   routes.on(draftApi.history, ({ params }) => historyRows(deps.db, params.site));
-  routes.on(draftApi.redirects, ({ params }) => redirectRows(deps, params.site));
   routes.on(draftApi.prove, ({ params, body }) => proveOnDraft(deps, params.site, body.address));
-  routes.on(draftApi.addOldAddresses, ({ params, body }) => addOldAddresses(deps.db, params.site, body.addresses));
   routes.on(pagesApi.inside, ({ params }) => pageInside(deps, params.site, params.page));
   routes.on(pagesApi.pointed, ({ params, body }) => pointedAt(deps, params.site, params.page, body));
   routes.on(pagesApi.touches, ({ params }) => touchRows(deps, params.site));

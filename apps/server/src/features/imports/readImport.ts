@@ -133,7 +133,7 @@ async function writeBatch(
   deps: Deps, importId: string, batch: readonly Loaded[], read: readonly ReadFile[], paths: ReadonlySet<string>, uses: Map<string, number>,
 ): Promise<void> {
   const files: { path: string; hash: string; size: number; headers: string }[] = [];
-  const readings: { path: string; title: string | null; language: string | null; description: string | null; headings: string; date: string | null; fingerprint: string; targets: string; ownHead: string; lead: string | null; inside: number; outside: number }[] = [];
+  const readings: { path: string; title: string | null; language: string | null; description: string | null; headings: string; date: string | null; fingerprint: string; targets: string; ownHead: string; lead: string | null; mainText: string | null; inside: number; outside: number }[] = [];
   const dead: DeadLink[] = [];
   const menus: { path: string; way: string; list: string; items: string; mark: string | null; marksBranch: boolean }[] = [];
   batch.forEach(({ path, bytes, kind }, i) => {
@@ -155,7 +155,7 @@ async function writeBatch(
     readings.push({
       path, title: text(reading.title), language: text(reading.language), description: text(reading.description),
       headings: JSON.stringify(reading.headings).replaceAll('\\u0000', ''), date: reading.date ?? null, fingerprint: JSON.stringify(reading.fingerprint), targets: JSON.stringify([...targets]),
-      ownHead: JSON.stringify(reading.ownHead).replaceAll('\\u0000', ''), lead: text(reading.lead), inside: reading.insideCount, outside: reading.outsideCount,
+      ownHead: JSON.stringify(reading.ownHead).replaceAll('\\u0000', ''), lead: text(reading.lead), mainText: text(reading.text), inside: reading.insideCount, outside: reading.outsideCount,
     });
   });
   await deps.db.transaction(async (tx) => {
@@ -166,12 +166,12 @@ async function writeBatch(
       [importId, files.map((f) => f.path), files.map((f) => f.hash), files.map((f) => f.size), files.map((f) => f.headers), files.map((f) => addressOfFile(f.path))],
     );
     await tx.run(
-      `insert into file_reading (import_id, path, title, language, description, headings, dated, fingerprint, targets, links_inside, links_outside, own_head, lead)
-       select $1, r.path, r.title, r.language, r.description, r.headings, r.dated, array(select jsonb_array_elements_text(r.fingerprint)::int), array(select jsonb_array_elements_text(r.targets)), r.inside, r.outside, r.own_head, r.lead
-         from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::jsonb[], $7::date[], $8::jsonb[], $9::jsonb[], $10::int[], $11::int[], $12::jsonb[], $13::text[])
-              as r(path, title, language, description, headings, dated, fingerprint, targets, inside, outside, own_head, lead)`,
+      `insert into file_reading (import_id, path, title, language, description, headings, dated, fingerprint, targets, links_inside, links_outside, own_head, lead, main_text)
+       select $1, r.path, r.title, r.language, r.description, r.headings, r.dated, array(select jsonb_array_elements_text(r.fingerprint)::int), array(select jsonb_array_elements_text(r.targets)), r.inside, r.outside, r.own_head, r.lead, r.main_text
+         from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::jsonb[], $7::date[], $8::jsonb[], $9::jsonb[], $10::int[], $11::int[], $12::jsonb[], $13::text[], $14::text[])
+              as r(path, title, language, description, headings, dated, fingerprint, targets, inside, outside, own_head, lead, main_text)`,
       [importId, readings.map((r) => r.path), readings.map((r) => r.title), readings.map((r) => r.language), readings.map((r) => r.description),
-        readings.map((r) => r.headings), readings.map((r) => r.date), readings.map((r) => r.fingerprint), readings.map((r) => r.targets), readings.map((r) => r.inside), readings.map((r) => r.outside), readings.map((r) => r.ownHead), readings.map((r) => r.lead)],
+        readings.map((r) => r.headings), readings.map((r) => r.date), readings.map((r) => r.fingerprint), readings.map((r) => r.targets), readings.map((r) => r.inside), readings.map((r) => r.outside), readings.map((r) => r.ownHead), readings.map((r) => r.lead), readings.map((r) => r.mainText)],
     );
     await keepMenus(tx, importId, menus);
     await tx.run(

@@ -122,16 +122,28 @@ async function contentsOf(queries: Queries, hashes: readonly string[]): Promise<
 function ruleChanges(before: readonly Rule[], after: readonly Rule[]): Change[] {
   const old = new Map(before.map((rule) => [rule.from, rule]));
   const now = new Map(after.map((rule) => [rule.from, rule]));
-  const landing = ({ status, to }: Rule) => (to === undefined ? `answers ${status}, gone for good` : `lands on ${to} (${status})`);
+  const landing = ({ status, to, ...how }: Rule) => `${to === undefined ? `answers ${status}, gone for good` : `lands on ${to} (${status})`}${strictness(how)}`;
   const change = (rule: Rule, what: Change['what'], words: string): Change => ({ key: `rule:${rule.from}`, group: 'redirects', what, subject: rule.from, words });
   return [
     ...after.flatMap((rule) => {
       const was = old.get(rule.from);
       if (!was) return [change(rule, 'added', landing(rule))];
-      return was.status === rule.status && was.to === rule.to ? [] : [change(rule, 'changed', `${landing(rule)}; before, it ${landing(was)}`)];
+      return landing(was) === landing(rule) ? [] : [change(rule, 'changed', `${landing(rule)}; before, it ${landing(was)}`)];
     }),
     ...before.filter(({ from }) => !now.has(from)).map((rule) => change(rule, 'removed', `no redirect any more; it ${landing(rule)}`)),
+    ...reordered(before, after),
   ];
+}
+
+function strictness({ isPattern, dropsQuery, ignoreCase, anySlash }: Omit<Rule, 'from' | 'status' | 'to'>): string {
+  const how = [isPattern ? 'a pattern' : '', ignoreCase ? 'in any letter case' : '', anySlash ? 'with a last slash or without' : '', dropsQuery ? 'without the visitor’s query' : ''].filter((part) => part !== '');
+  return how.length === 0 ? '' : `, ${how.join(', ')}`;
+}
+
+/** Another order of the same patterns may send some visitors elsewhere. */
+function reordered(before: readonly Rule[], after: readonly Rule[]): Change[] {
+  const kept = (rules: readonly Rule[], others: readonly Rule[]) => { const there = new Set(others.filter(({ isPattern }) => isPattern).map(({ from }) => from)); return rules.filter(({ isPattern, from }) => isPattern && there.has(from)).map(({ from }) => from); };
+  return kept(before, after).join('\n') === kept(after, before).join('\n') ? [] : [{ key: 'rules:order', group: 'redirects', what: 'changed', subject: 'Patterns', words: 'are tried in another order' }];
 }
 
 function subjectOf({ path }: ManifestEntry): string {

@@ -1,7 +1,8 @@
 /** Sites: the list, a new one, and how one stands. */
 import type { SiteOverview, SiteSummary } from '@fastigium/contracts/api/sites';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, slug } from '@fastigium/core/address';
+import { addressOfFile, parseAddress, slug } from '@fastigium/core/address';
+import { indexRules, type Rule } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Deps } from '../../deps.ts';
@@ -61,6 +62,22 @@ export async function createSite(deps: Deps, team: string, name: string, wantedH
   }
 }
 
+/** An old address with a rule of its own, or that is a page here. */
+const SETTLED = `(address = any($3) or split_part(address, '?', 1) = any($3 || $4::text[])
+                     or exists (select 1 from source_file f where f.import_id = $2 and $6 || f.address = split_part(o.address, '?', 1)
+                                   and (f.page_id is null or f.page_id <> all ($5::uuid[]))))`;
+
+/** Addresses without a rule of their own that a pattern or a less strict rule answers. */
+async function settledByPattern(db: Queries, rules: readonly Rule[], settling: readonly unknown[]): Promise<number> {
+  if (!rules.some(({ isPattern, ignoreCase, anySlash }) => isPattern || ignoreCase || anySlash)) return 0;
+  const index = indexRules(rules);
+  const open = await db.many<{ address: string }>(`select address from old_address o where site_id = $1 and kind <> 'noise' and not ${SETTLED}`, settling);
+  return open.filter(({ address }) => {
+    const parsed = parseAddress(address);
+    return parsed.ok && (index.loose(parsed.address.path) ?? index.pattern(parsed.address, true) ?? index.pattern(parsed.address, false)) !== undefined;
+  }).length;
+}
+
 export async function siteOverview(deps: Deps, site: string): Promise<SiteOverview> {
   const { db } = deps;
   const row = await db.one<SiteRow & { version: number; importId: string | null }>(
@@ -71,15 +88,13 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
   const draft = draftAt(decisions, version);
   const rules = importId === null ? [] : compileRules(draft, await pagesOfRules(db, importId, draft)).rules;
   const words = new Map((await db.many<{ seq: number; words: string }>('select seq, words from decision where site_id = $1', [site])).map((d) => [d.seq, d.words]));
+  const settling = [site, importId, rules.map(({ from }) => from), [...draft.addresses.values()].map((address) => draft.basePath + address), [...draft.addresses.keys()], draft.basePath];
   const counts = await db.one<{ notes: number; oldAddresses: number; settled: number }>(
     `select (select count(*) from import_note where import_id = $2)::int as notes,
-            (select count(*) from old_address where site_id = $1)::int as "oldAddresses",
-            (select count(*) from old_address o where site_id = $1
-                and (address = any($3) or split_part(address, '?', 1) = any($3 || $4::text[])
-                     or exists (select 1 from source_file f where f.import_id = $2 and $6 || f.address = split_part(o.address, '?', 1)
-                                   and (f.page_id is null or f.page_id <> all ($5::uuid[])))))::int as settled`,
-    [site, importId, rules.map(({ from }) => from), [...draft.addresses.values()].map((address) => draft.basePath + address), [...draft.addresses.keys()], draft.basePath],
+            (select count(*) from old_address where site_id = $1 and kind <> 'noise')::int as "oldAddresses",
+            (select count(*) from old_address o where site_id = $1 and kind <> 'noise' and ${SETTLED})::int as settled`, settling,
   );
+  const byPattern = await settledByPattern(db, rules, settling);
   const live = await db.maybeOne<{ number: number; at: Date; id: string; name: string; rollbackOf: number | null }>(
     `select r.number, r.live_at as at, p.id, p.name, r.rollback_of as "rollbackOf"
        from release r join person p on p.id = r.created_by where r.site_id = $1 and r.state = 'live'`, [site],
@@ -91,7 +106,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
   return {
     ...summary(deps, site_), version,
     live: live ? { number: live.number, at: live.at.toISOString(), by: { id: live.id, name: live.name, initials: initials(live.name) }, rollbackOf: live.rollbackOf } : null,
-    snags: await snagCounts(db, site), notes: counts.notes, oldAddresses: counts.oldAddresses, oldAddressesWithRule: counts.settled, redirects: rules.length,
+    snags: await snagCounts(db, site), notes: counts.notes, oldAddresses: counts.oldAddresses, oldAddressesWithRule: counts.settled + byPattern, redirects: rules.length,
     address: await addressStanding(db, site), basePath: draft.basePath,
     homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
     steps: nextSteps(decisions, (seq) => words.get(seq)),

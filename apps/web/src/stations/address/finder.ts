@@ -33,12 +33,14 @@ export function provideFinder(): void {
       if (id === undefined || typed.value.trim() === '') return;
       searching.value = true;
       const asked = (searches += 1);
+      const before = selected.value;
       try {
         const answer = await call(addressApi.find, { params: { site: id }, query: { q: typed.value } });
         // Only the answer to the latest question counts; an older one may arrive after it.
         if (asked !== searches) return;
         names.value = answer.names;
-        if (!quietly) selected.value = (names.value.find((each) => each.asked) ?? names.value.find(({ state }) => state === 'free'))?.name;
+        // A name that was clicked while the answer was on its way stays the one that is looked at.
+        if (!quietly && selected.value === before) selected.value = (names.value.find((each) => each.asked) ?? names.value.find(({ state }) => state === 'free'))?.name;
       } catch (error) {
         notices.problem(error);
       } finally {

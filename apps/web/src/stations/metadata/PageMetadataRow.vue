@@ -57,11 +57,14 @@ const isSuggested = computed(() => row.value.description.text === '' && row.valu
 
 <style scoped>
 .cells { display: grid; gap: 16px; align-items: center; line-height: 18px; }
-.two { display: grid; min-width: 0; }
+/* Blocks and lines, not grids in grids: thirty rows are laid out anew at each jump of the list. */
+.two { display: block; min-width: 0; overflow: hidden; }
+.two > .one-line { display: block; }
 .address { font-size: 11px; }
-.measure { display: flex; align-items: center; gap: 8px; min-width: 0; font-size: 11px; line-height: 16px; }
-.figures { font-variant-numeric: tabular-nums; font-size: 11px; white-space: nowrap; }
-.bar { width: 64px; height: 4px; background: var(--stone-2); flex: none; }
+.measure { display: block; font-size: 11px; line-height: 16px; white-space: nowrap; overflow: hidden; }
+.measure > :not(:last-child) { margin-inline-end: 8px; }
+.figures { font-variant-numeric: tabular-nums; font-size: 11px; }
+.bar { display: inline-block; vertical-align: middle; width: 64px; height: 4px; background: var(--stone-2); }
 .bar span { display: block; height: 100%; background: var(--verdigris); }
 .bar span.over { background: var(--ochre); }
 .fault { color: var(--ochre-dark); white-space: nowrap; }

@@ -4,13 +4,13 @@ import type { Metadata } from '@fastigium/contracts/api/metadata';
 import { metadataApi } from '@fastigium/contracts/api/metadata';
 import { useStorage } from '@vueuse/core';
 import { computed, nextTick, ref } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
 import { pathOf } from '../../api/client.ts';
 import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
+import { usePageInAddress } from '../../logic/pageInAddress.ts';
 import { count, figure } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -25,8 +25,6 @@ const props = defineProps<{ metadata: Metadata }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 6fr) minmax(0, 7fr) 30px 52px 62px';
 const site = useSite();
 const session = useSession();
-const route = useRoute();
-const router = useRouter();
 const set = useSetHead();
 const search = ref('');
 const filter = ref<FilterName>('all');
@@ -40,10 +38,7 @@ const limits = useStorage('fastigium.limits', { ...DEFAULT_LIMITS });
 const judged = computed(() => judgedRows(props.metadata.rows, limits.value));
 const rows = computed(() => shownRows(judged.value, { filter: filter.value, sort: sort.value, search: search.value }));
 const counts = computed(() => Object.fromEntries(Object.entries(FILTERS).map(([name, { holds }]) => [name, judged.value.filter(holds).length])) as Record<FilterName, number>);
-const selected = computed<string | undefined>({
-  get: () => (typeof route.params.page === 'string' && route.params.page !== '' ? route.params.page : rows.value[0]?.row.id),
-  set: (page) => { doing.value = undefined; void router.replace({ name: 'metadata', params: { page }, query: route.query }); },
-});
+const selected = usePageInAddress('metadata', () => rows.value[0]?.row.id, () => { doing.value = undefined; });
 const current = computed(() => judged.value.find(({ row }) => row.id === selected.value));
 
 /** The cell that is being written in. */
@@ -110,7 +105,7 @@ const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataA
         <label>Show <select v-model="filter"><option v-for="(each, name) in FILTERS" :key="name" :value="name">{{ each.label }} ({{ figure(counts[name]) }})</option></select></label>
         <label>Order <select v-model="sort"><option v-for="(label, name) in SORTS" :key="name" :value="name">{{ label }}</option></select></label>
         <span class="gap" />
-        <span v-if="metadata.proof" class="proof one-line" :class="{ fault: metadata.proof.differing.length > 0 }">{{ metadata.proof.differing.length > 0 ? `${count(metadata.proof.differing.length, 'head')} of ${metadata.proof.pages} not live as published` : `${count(metadata.proof.pages, 'head')} read back after release ${metadata.proof.release}, all as published` }}</span>
+        <span v-if="metadata.proof" class="proof one-line" :title="`asked of the host after release ${metadata.proof.release}`" :class="{ fault: metadata.proof.differing.length > 0 }">{{ metadata.proof.differing.length > 0 ? `${count(metadata.proof.differing.length, 'head')} of ${metadata.proof.pages} not live as published` : `${count(metadata.proof.pages, 'head')} read back, all right` }}</span>
         <button v-if="session.mayEdit && counts.suggested > 0 && filter === 'suggested'" class="text-link" type="button" @click="takeAll">Take all {{ figure(rows.length) }} suggestions</button>
         <button v-else-if="counts.suggested > 0" class="text-link" type="button" @click="filter = 'suggested'">{{ figure(counts.suggested) }} suggested</button>
       </div>

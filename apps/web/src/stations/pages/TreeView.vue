@@ -2,12 +2,13 @@
 /** The tree of pages, worked on by drag and by keyboard. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { computed, ref } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRouter } from 'vue-router';
 import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
+import { usePageInAddress } from '../../logic/pageInAddress.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import AddToTree from './AddToTree.vue';
@@ -22,7 +23,6 @@ const props = defineProps<{ tree: Pages }>();
 const GRID = 'minmax(0, 5fr) minmax(0, 4fr) minmax(0, 3fr) 46px';
 const site = useSite();
 const session = useSession();
-const route = useRoute();
 const router = useRouter();
 const search = ref('');
 const benchOpen = ref(false);
@@ -35,10 +35,7 @@ const rows = computed(() => {
   const wanted = search.value.toLowerCase();
   return wanted === '' ? pages.value : pages.value.filter(({ title, address }) => `${title} ${address}`.toLowerCase().includes(wanted));
 });
-const selected = computed<string | undefined>({
-  get: () => (typeof route.params.page === 'string' && route.params.page !== '' ? route.params.page : rows.value[0]?.id),
-  set: (page) => { doing.value = undefined; void router.replace({ name: 'pages', params: { page }, query: route.query }); },
-});
+const selected = usePageInAddress('pages', () => rows.value[0]?.id, () => { doing.value = undefined; });
 const page = computed(() => pages.value.find(({ id }) => id === selected.value));
 const isLive = computed(() => site.overview?.live != null);
 

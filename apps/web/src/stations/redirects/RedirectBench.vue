@@ -1,31 +1,56 @@
 <script setup lang="ts">
-/** One old address: where it lands, and the proof on the draft. */
-import type { PageRow, RedirectRow } from '@fastigium/contracts/api/draft';
-import { computed, ref } from 'vue';
+/** One old address beside the pages it could land on, and the proof on the draft. */
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import { redirectsApi, type OldAddress, type RedirectRow } from '@fastigium/contracts/api/redirects';
+import { useDebounceFn } from '@vueuse/core';
+import { computed, nextTick, ref, shallowRef, watch } from 'vue';
+import { call } from '../../api/client.ts';
 import KeyHint from '../../components/KeyHint.vue';
-import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import LabelledField from '../../components/LabelledField.vue';
-import { count } from '../../logic/format.ts';
+import SegmentedChoice from '../../components/SegmentedChoice.vue';
+import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import DraftProof from '../shared/DraftProof.vue';
 import PagePicker from '../shared/PagePicker.vue';
 import type { PickedTarget } from '../shared/pickedTarget.ts';
-import { readTarget, STATUS_OPTIONS, type ChosenStatus } from './target.ts';
+import CandidateCard from './CandidateCard.vue';
+import OldPageCard from './OldPageCard.vue';
+import { readTarget, STATUS_OPTIONS, suggestedTarget, type ChosenStatus } from './target.ts';
 
-const props = defineProps<{ row: RedirectRow | undefined; pages: readonly PageRow[] }>();
+const props = defineProps<{ row: RedirectRow | undefined; pages: readonly PageRow[]; /** "3 of 108" among what is shown. */ place: string; /** Grows when suggestions were reckoned anew. */ tick: number }>();
 const emit = defineEmits<{ settling: [from: string]; settled: []; back: [] }>();
 const site = useSite();
 const session = useSession();
+const notices = useNotices();
 const from = ref(props.row?.from ?? '');
 const status = ref<ChosenStatus>(props.row?.status ?? 301);
-const target = ref<PickedTarget | undefined>(readTarget(props.row));
+const old = shallowRef<OldAddress>();
+const chosen = ref(0);
+/** Written by a person rather than taken from the candidates. */
+const written = ref<PickedTarget | undefined>(readTarget(props.row));
+const isWriting = ref(props.row === undefined || props.row.origin !== 'open');
 const fromField = ref<{ focus(): void }>();
 const picker = ref<InstanceType<typeof PagePicker>>();
 const busy = ref(false);
+const options = ref({ dropsQuery: props.row?.dropsQuery ?? false, ignoreCase: props.row?.ignoreCase ?? false, anySlash: props.row?.anySlash ?? false });
 const home = computed(() => props.pages.find(({ isHome }) => isHome));
+const candidates = computed(() => (props.row?.origin === 'open' ? (old.value?.suggestions ?? []) : []));
+const target = computed<PickedTarget | undefined>(() => (isWriting.value ? written.value : suggestedTarget(candidates.value[chosen.value] ?? (old.value ? undefined : props.row?.suggestion))));
 const isReady = computed(() => from.value.trim() !== '' && (status.value === 410 || target.value !== undefined));
 const isRule = computed(() => props.row?.origin === 'decided');
+
+const read = async () => {
+  if (props.row === undefined || site.id === undefined) return;
+  try {
+    old.value = await call(redirectsApi.one, { params: { site: site.id }, query: { from: props.row.from } });
+  } catch (error) {
+    notices.problem(error);
+  }
+};
+// Whoever runs through the list with the arrow keys does not wait for each one.
+const readSoon = useDebounceFn(read, 90);
+watch(() => props.tick, () => void readSoon(), { immediate: true });
 
 async function settle(): Promise<void> {
   if (!isReady.value || busy.value) return;
@@ -34,6 +59,7 @@ async function settle(): Promise<void> {
   const done = await site.decide({
     kind: 'redirect', from: from.value,
     to: status.value === 410 ? { status: 410 } : { status: status.value, target: target.value ?? { kind: 'address', address: '/' } },
+    ...options.value,
   });
   busy.value = false;
   if (!done) return;
@@ -41,14 +67,15 @@ async function settle(): Promise<void> {
   else {
     // Ready for the next one, at the keyboard.
     from.value = '';
-    target.value = undefined;
+    written.value = undefined;
     fromField.value?.focus();
   }
 }
 
 async function settleHome(): Promise<void> {
   if (!home.value) return;
-  target.value = { kind: 'page', page: home.value.id };
+  isWriting.value = true;
+  written.value = { kind: 'page', page: home.value.id };
   if (status.value === 410) status.value = 301;
   await settle();
 }
@@ -64,37 +91,76 @@ async function takeAway(): Promise<void> {
   if (await site.decide({ kind: 'redirect-removed', from: props.row.from })) emit('settled');
 }
 
-defineExpose({ start: () => (props.row ? picker.value?.focus() : fromField.value?.focus()), settleHome, settleGone });
+async function setApart(noise: boolean): Promise<void> {
+  if (!props.row || site.id === undefined) return;
+  emit('settling', props.row.from);
+  try {
+    await call(redirectsApi.kind, { params: { site: site.id }, body: { addresses: [props.row.from], noise } });
+    emit('settled');
+  } catch (error) {
+    notices.problem(error);
+  }
+}
+
+function write(): void {
+  isWriting.value = true;
+  void nextTick(() => picker.value?.focus());
+}
+
+function choose(number: number): void {
+  if (number > candidates.value.length) return;
+  isWriting.value = false;
+  chosen.value = number - 1;
+}
+
+defineExpose({ start: () => (props.row ? write() : fromField.value?.focus()), settle, settleHome, settleGone, setApart: () => setApart(props.row?.kind !== 'noise'), choose });
 </script>
 
 <template>
   <form @submit.prevent="settle" @keydown.esc="emit('back')">
     <template v-if="row">
-      <p class="quiet">Old address</p>
+      <p class="quiet">Old address{{ place === '' ? '' : ` ${place}` }}{{ row.origin === 'moved' ? '; made by itself because the page moved' : row.origin === 'pattern' ? '; answered by a pattern' : '' }}</p>
       <h1 class="address old">{{ row.from }}</h1>
-      <p class="quiet">{{ row.visits === null ? 'no visits known' : count(row.visits, 'visit') }}{{ row.origin === 'moved' ? '; made by itself because the page moved' : '' }}</p>
+      <OldPageCard v-if="old" :old="old" />
+      <p v-if="old?.settledBy" class="quiet">Settled by {{ old.settledBy.name }}{{ old.settledAt ? ` on ${new Date(old.settledAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}` : '' }}.</p>
     </template>
     <template v-else>
       <h1 class="title-face">A new redirect</h1>
       <p class="quiet">Write the old address as it was, with its question mark where it has one.</p>
       <LabelledField ref="fromField" v-model="from" class="address" label="Old address" placeholder="/old-page.html" :readonly="!session.mayEdit" maxlength="4000" />
     </template>
-    <template v-if="row?.origin === 'page'">
+    <template v-if="row?.kind === 'noise'">
+      <hr class="rule" />
+      <p>Set apart{{ row.noise ? ` by a rule: ${row.noise}` : ' by a person' }}. Nobody is known to have followed a link to it, so it needs no redirect.</p>
+      <v-btn v-if="session.mayEdit" @click="setApart(false)">Take it back<KeyHint keys="N" /></v-btn>
+    </template>
+    <template v-else-if="row?.origin === 'page'">
       <hr class="rule" />
       <p>This old address is a live page of the new site. A live page always answers itself, so it needs no redirect.</p>
     </template>
     <template v-else-if="session.mayEdit">
       <hr class="rule" />
-      <h2 class="heading">Where it lands <span class="quiet">a page (Alt 1 to 5), or an address you write</span></h2>
-      <PagePicker ref="picker" v-model="target" :pages="pages" :disabled="status === 410" />
-      <h2 class="heading answer">Answer <span class="quiet">{{ STATUS_OPTIONS.find(({ value }) => value === status)?.hint }}</span></h2>
-      <SegmentedChoice v-model="status" label="Status of the answer" :options="STATUS_OPTIONS" />
+      <h2 class="heading">Where it could land <span v-if="candidates.length > 0" class="quiet">press the number</span></h2>
+      <div v-if="candidates.length > 0" role="radiogroup" aria-label="Pages it could land on">
+        <CandidateCard v-for="(candidate, index) in candidates" :key="candidate.address" :candidate="candidate" :number="index + 1" :chosen="!isWriting && chosen === index" @choose="choose(index + 1)" />
+      </div>
+      <p v-else-if="row?.origin === 'open' && old" class="quiet none">{{ old.none === null ? 'Nothing was compared with it yet.' : 'No page is like it. Gone is a true answer; the home page is better than an error.' }}</p>
+      <PagePicker v-if="isWriting || candidates.length === 0" ref="picker" v-model="written" :pages="pages" :disabled="status === 410" @update:model-value="isWriting = true" />
       <div class="actions">
         <v-btn type="submit" variant="flat" color="primary" :disabled="!isReady" :loading="busy">Settle<KeyHint keys="Enter" /></v-btn>
         <v-btn v-if="home" @click="settleHome">Home<KeyHint keys="H" /></v-btn>
         <v-btn @click="settleGone">Gone<KeyHint keys="X" /></v-btn>
+        <v-btn v-if="!isWriting && candidates.length > 0" @click="write">Write<KeyHint keys="E" /></v-btn>
         <v-btn v-if="isRule" color="error" class="away" @click="takeAway">Take away</v-btn>
       </div>
+      <h2 class="heading answer">Answer <span class="quiet">{{ STATUS_OPTIONS.find(({ value }) => value === status)?.hint }}</span></h2>
+      <SegmentedChoice v-model="status" label="Status of the answer" :options="STATUS_OPTIONS" />
+      <div class="options">
+        <label><input v-model="options.dropsQuery" type="checkbox" /> drop the visitor’s query</label>
+        <label><input v-model="options.ignoreCase" type="checkbox" /> letter case does not count</label>
+        <label><input v-model="options.anySlash" type="checkbox" /> with a last slash or without</label>
+      </div>
+      <p v-if="row?.origin === 'open'" class="apart"><button class="text-link" type="button" @click="setApart(true)">Set apart: nobody follows a link to it</button> <KeyHint keys="N" /></p>
     </template>
     <hr class="rule" />
     <h2 class="heading">Proof on the draft <span class="quiet">asked just now</span></h2>
@@ -105,7 +171,10 @@ defineExpose({ start: () => (props.row ? picker.value?.focus() : fromField.value
 <style scoped>
 p { margin: 2px 0; }
 .old { font-size: 15px; font-weight: 600; line-height: 22px; margin: 2px 0; }
+.none { margin-block-end: 8px; }
 .answer { margin-top: 14px; }
-.actions { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 16px; }
+.actions { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 12px; }
 .away { border-color: var(--madder); }
+.options { display: flex; flex-wrap: wrap; gap: 4px 16px; margin-top: 8px; font-size: 12px; color: var(--ink-7); }
+.apart { margin-top: 12px; font-size: 12px; }
 </style>

@@ -1,16 +1,25 @@
 <script setup lang="ts">
-import type { RedirectRow } from '@fastigium/contracts/api/draft';
+import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { computed } from 'vue';
 import { figure } from '../../logic/format.ts';
+import { LIKELY } from './coverage.ts';
+import EvidenceTicks from './EvidenceTicks.vue';
 
 const props = defineProps<{ row: RedirectRow; grid: string }>();
 const landing = computed(() => {
   const { row } = props;
+  if (row.kind === 'noise') return { address: 'set apart', words: row.noise ?? 'by a person', face: 'quiet-address' };
   if (row.status === 410) return { address: 'gone for good', words: 'answers 410', face: 'quiet-address' };
-  if (row.origin === 'open') return { address: 'nowhere', words: 'visitors find an error', face: 'wrong' };
+  if (row.origin === 'open') {
+    const { suggestion } = row;
+    return suggestion && suggestion.probability >= LIKELY
+      ? { address: suggestion.address, words: suggestion.title || 'a file of this site', face: 'maybe' }
+      : { address: 'nowhere', words: suggestion ? `perhaps ${suggestion.title || suggestion.address}` : 'visitors find an error', face: 'wrong' };
+  }
   if (row.origin === 'page') return { address: row.to ?? '', words: `is a page here: ${row.toTitle ?? ''}`, face: '' };
   return { address: row.to ?? '', words: row.toTitle ?? (row.to?.startsWith('/') ? 'a file or address of this site' : 'another site'), face: '' };
 });
+const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 'noise');
 </script>
 
 <template>
@@ -18,22 +27,26 @@ const landing = computed(() => {
     <span class="address one-line" :title="row.from">{{ row.from }}</span>
     <span class="figure">{{ row.visits === null ? '' : figure(row.visits) }}</span>
     <svg class="way" width="28" height="12" viewBox="0 0 28 12" aria-hidden="true">
-      <path v-if="row.origin === 'open'" d="M0 6h17M18 1l8 10M26 1l-8 10" />
-      <path v-else-if="row.status === 410" d="M0 6h20M22 1v10" />
+      <path v-if="landing.face === 'wrong'" d="M0 6h17M18 1l8 10M26 1l-8 10" />
+      <path v-else-if="row.status === 410 || row.kind === 'noise'" d="M0 6h20M22 1v10" />
+      <path v-else-if="landing.face === 'maybe'" d="M0 6h3M6 6h3M12 6h3M18 6h2M20 2.5 27 6l-7 3.5z" />
       <path v-else d="M0 6h20M20 2.5 27 6l-7 3.5z" class="arrow" />
     </svg>
     <span class="landing">
       <span class="address one-line" :class="landing.face" :title="landing.address">{{ landing.address }}</span>
       <span class="quiet one-line">{{ landing.words }}</span>
     </span>
-    <span class="quiet figure">{{ row.status ?? '' }}</span>
+    <EvidenceTicks v-if="isOpen" :probability="row.suggestion?.probability" />
+    <span v-else class="quiet">{{ row.status ?? '' }}</span>
   </div>
 </template>
 
 <style scoped>
 .cells { display: grid; gap: 16px; align-items: center; }
-.landing { display: grid; min-width: 0; line-height: 18px; }
+.landing { display: block; min-width: 0; line-height: 18px; }
+.landing > * { display: block; }
 .quiet-address { color: var(--ink-5); }
+.maybe { color: var(--ink-7); }
 .way path { fill: none; stroke: var(--stone-5); stroke-width: 1.3; }
 .way .arrow { fill: var(--stone-5); }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Redirects: old addresses, most visits first, and where each lands. */
-import { draftApi, type PageRow, type RedirectRow } from '@fastigium/contracts/api/draft';
+import { draftApi, type PageRow } from '@fastigium/contracts/api/draft';
+import { redirectsApi, type RedirectRow } from '@fastigium/contracts/api/redirects';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import { useShortcuts } from '../../app/shortcuts.ts';
@@ -12,18 +13,25 @@ import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
 import { figure } from '../../logic/format.ts';
+import JobProgress from '../../components/JobProgress.vue';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
+import { useSite } from '../../stores/site.ts';
+import BulkBench from './BulkBench.vue';
+import { isOpen } from './bulk.ts';
 import CoverageBar from './CoverageBar.vue';
+import GatherBench from './GatherBench.vue';
+import PatternsBench from './PatternsBench.vue';
 import RedirectBench from './RedirectBench.vue';
 import RedirectRowLine from './RedirectRowLine.vue';
 
-const GRID = 'minmax(0, 5fr) 64px 32px minmax(0, 5fr) 48px';
-const COLUMNS = [{ label: 'Old address' }, { label: 'Visits', figure: true }, { label: '' }, { label: 'Lands on' }, { label: '', figure: true }];
+const GRID = 'minmax(0, 5fr) 64px 32px minmax(0, 5fr) 52px';
+const COLUMNS = [{ label: 'Old address' }, { label: 'Visits', figure: true }, { label: '' }, { label: 'Lands on' }, { label: 'Evidence' }];
 /** Stands for the form of a new address among the keys of rows, which all start with a slash. */
 const NEW = 'new';
 
-type View = 'open' | 'settled' | 'all';
+type View = 'open' | 'settled' | 'apart' | 'all';
+const site = useSite();
 const session = useSession();
 const rows = shallowRef<RedirectRow[]>([]);
 const pages = shallowRef<PageRow[]>([]);
@@ -32,26 +40,38 @@ const view = ref<View>('open');
 const search = ref('');
 const selected = ref<string>();
 const benchOpen = ref(false);
+const doing = ref<'gather' | 'bulk' | 'patterns'>();
+/** Grows whenever the list was read again, so that the bench looks again too. */
+const readings = ref(0);
 const bench = ref<InstanceType<typeof RedirectBench>>();
 const list = ref<{ focus(): void }>();
 
 useReadAgain(async (id) => {
-  const [redirects, tree] = await Promise.all([call(draftApi.redirects, { params: { site: id } }), call(draftApi.pages, { params: { site: id } })]);
+  const [redirects, tree] = await Promise.all([call(redirectsApi.rows, { params: { site: id } }), call(draftApi.pages, { params: { site: id } })]);
+  const isFirst = rows.value.length === 0;
   rows.value = redirects.rows;
   pages.value = tree.pages;
-  if (!loaded.value && !rows.value.some(({ origin }) => origin === 'open')) view.value = 'all';
+  readings.value += 1;
+  if (isFirst) view.value = rows.value.some(isOpen) ? 'open' : 'all';
   loaded.value = true;
-});
+}, [() => site.tick, () => site.redirectTick]);
 
-const isOpen = (row: RedirectRow) => row.origin === 'open';
-const openCount = computed(() => rows.value.filter(isOpen).length);
+const home = computed(() => pages.value.find(({ isHome }) => isHome));
+const HOLDS: Readonly<Record<View, (row: RedirectRow) => boolean>> = {
+  open: isOpen, settled: (row) => row.origin !== 'open', apart: (row) => row.origin === 'open' && row.kind === 'noise', all: () => true,
+};
+const counts = computed(() => ({ open: rows.value.filter(HOLDS.open).length, settled: rows.value.filter(HOLDS.settled).length, apart: rows.value.filter(HOLDS.apart).length }));
+const suggesting = computed(() => [...site.jobs.values()].find(({ kind }) => kind === 'suggest'));
 const shown = computed(() => {
   const wanted = search.value.toLowerCase();
   return rows.value.filter((row) =>
-    (view.value === 'all' || isOpen(row) === (view.value === 'open')) &&
+    HOLDS[view.value](row) &&
     (wanted === '' || `${row.from} ${row.to ?? ''} ${row.toTitle ?? ''}`.toLowerCase().includes(wanted)));
 });
 const row = computed(() => rows.value.find(({ from }) => from === selected.value));
+const place = computed(() => { const at = shown.value.findIndex(({ from }) => from === selected.value); return at < 0 ? '' : `${figure(at + 1)} of ${figure(shown.value.length)}`; });
+/** A row that a person chooses takes the bench; one that is chosen because the list changed does not. */
+const chosen = computed({ get: () => selected.value, set: (from) => { doing.value = undefined; selected.value = from; } });
 watch([shown, loaded], ([now]) => {
   if (!loaded.value) return;
   const isStillThere = selected.value === NEW || rows.value.some(({ from }) => from === selected.value);
@@ -73,6 +93,7 @@ function moveOn(): void {
 
 function add(): void {
   if (!session.mayEdit) return;
+  doing.value = undefined;
   selected.value = NEW;
   benchOpen.value = true;
   void nextTick(() => bench.value?.start());
@@ -83,43 +104,72 @@ function work(): void {
   void nextTick(() => bench.value?.start());
 }
 
+function begin(what: 'gather' | 'bulk' | 'patterns'): void {
+  if (!session.mayEdit && what !== 'patterns') return;
+  doing.value = what;
+  benchOpen.value = true;
+}
+
+/** Enter takes what is chosen where something is; otherwise a page has to be written. */
+function onEnter(item: RedirectRow): void {
+  if (!session.mayEdit) return;
+  if (isOpen(item) && item.suggestion) void bench.value?.settle();
+  else work();
+}
+
 function onKey(event: KeyboardEvent, item: RedirectRow | undefined): void {
   if (!item || !session.mayEdit) return;
   if (event.key === 'e') work();
+  else if (event.key === 'n') void bench.value?.setApart();
+  else if (/^[1-3]$/.test(event.key)) bench.value?.choose(Number(event.key));
   else if (event.key === 'h') void bench.value?.settleHome();
   else if (event.key === 'x') void bench.value?.settleGone();
   else return;
   event.preventDefault();
 }
 
-useShortcuts(() => [{ key: 'a', run: add }]);
+useShortcuts(() => [{ key: 'a', run: add }, { key: 'b', run: () => begin('gather') }, { key: 'm', run: () => begin('bulk') }, { key: 'p', run: () => begin('patterns') }]);
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" bench-label="The selected old address">
+  <StationLayout v-model:bench-open="benchOpen" :bench-of="doing ?? selected" bench-label="The selected old address">
     <template #ledger>
-      <CoverageBar :rows="rows" />
+      <CoverageBar :rows="rows" :home="home?.address" />
       <LedgerHead v-model="search" search-label="Search addresses">
         <SegmentedChoice
           v-model="view" label="Which addresses"
-          :options="[{ value: 'open', label: `To settle ${figure(openCount)}` }, { value: 'settled', label: `Settled ${figure(rows.length - openCount)}` }, { value: 'all', label: `All ${figure(rows.length)}` }]"
+          :options="[{ value: 'open', label: `To settle ${figure(counts.open)}` }, { value: 'settled', label: `Settled ${figure(counts.settled)}` }, ...(counts.apart > 0 ? [{ value: 'apart' as const, label: `Set apart ${figure(counts.apart)}` }] : []), { value: 'all', label: `All ${figure(rows.length)}` }]"
         />
-        <template #after><v-btn v-if="session.mayEdit" height="28" @click="add">Add an old address<KeyHint keys="A" /></v-btn></template>
       </LedgerHead>
+      <div v-if="session.mayEdit" class="acts">
+        <v-btn height="28" @click="begin('gather')">Bring in old addresses<KeyHint keys="B" /></v-btn>
+        <v-btn height="28" :disabled="counts.open === 0" @click="begin('bulk')">Many at once<KeyHint keys="M" /></v-btn>
+        <v-btn height="28" @click="begin('patterns')">Patterns<KeyHint keys="P" /></v-btn>
+        <v-btn height="28" @click="add">Add one<KeyHint keys="A" /></v-btn>
+        <span class="gap" />
+        <span class="quiet">{{ suggesting ? '' : 'most visits first' }}</span>
+      </div>
+      <JobProgress v-if="suggesting" class="job" :job="suggesting" :can-cancel="session.mayEdit" @cancel="site.cancel(suggesting.id)" />
       <LedgerColumns :grid="GRID" :columns="COLUMNS" />
-      <LedgerList ref="list" v-model="selected" :items="shown" :key-of="(each) => each.from" :row-height="44" label="Old addresses" @pick="benchOpen = true" @enter="work" @key="onKey">
+      <LedgerList ref="list" v-model="chosen" :items="shown" :key-of="(each) => each.from" :row-height="44" label="Old addresses" @pick="benchOpen = true, doing = undefined" @enter="onEnter" @key="onKey">
         <template #default="{ item }"><RedirectRowLine :row="item" :grid="GRID" /></template>
         <template #empty>
-          <p v-if="loaded" class="empty">{{ search !== '' ? 'No address holds these letters.' : view === 'open' && rows.length > 0 ? 'Every old address is settled.' : 'No old address yet. Add the first one: press A.' }}</p>
+          <p v-if="loaded" class="empty">{{ search !== '' ? 'No address holds these letters.' : view === 'open' && rows.length > 0 ? 'Every old address is settled.' : rows.length === 0 ? 'No old address yet. Bring some in: press B.' : 'None is like this.' }}</p>
         </template>
       </LedgerList>
     </template>
     <template #bench>
-      <RedirectBench v-if="loaded" :key="selected ?? NEW" ref="bench" :row="row" :pages="pages" @settling="noteNext" @settled="moveOn" @back="mayTakeFocus() && list?.focus()" />
+      <GatherBench v-if="doing === 'gather'" :tick="readings" @leave="doing = undefined" />
+      <BulkBench v-else-if="doing === 'bulk'" :rows="rows" :home="home?.id" @leave="doing = undefined" />
+      <PatternsBench v-else-if="doing === 'patterns'" :tick="readings" @leave="doing = undefined" />
+      <RedirectBench v-else-if="loaded" :key="selected ?? NEW" ref="bench" :row="row" :pages="pages" :place="place" :tick="readings" @settling="noteNext" @settled="moveOn" @back="mayTakeFocus() && list?.focus()" />
     </template>
   </StationLayout>
 </template>
 
 <style scoped>
+.acts { display: flex; align-items: center; gap: 8px; padding: 6px 20px; border-bottom: var(--line); }
+.gap { flex: 1; }
+.job { padding: 4px 20px; }
 .empty { padding: 20px; margin: 0; color: var(--ink-5); }
 </style>

@@ -1,22 +1,36 @@
-/** Where last year's visits to old addresses land. */
-import type { RedirectRow } from '@fastigium/contracts/api/draft';
+/** Where visits to old addresses land. */
+import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 
 export interface Coverage {
+  /** On a page of the new site that takes its place. */
   readonly landing: number;
+  /** On the home page, since nothing takes its place. */
+  readonly home: number;
   readonly gone: number;
+  /** Nobody decided yet, but a page is likely. */
+  readonly suggested: number;
   readonly lost: number;
   readonly visits: number;
 }
 
-/** Without visits every address counts once, so that the bar still says something true. */
-export function coverage(rows: readonly RedirectRow[]): Coverage {
-  const known = rows.some(({ visits }) => visits !== null);
-  const sum = { landing: 0, gone: 0, lost: 0 };
-  for (const row of rows) {
+/** From here on a suggestion counts as likely. */
+export const LIKELY = 0.5;
+/** From here on it is taken in bulk without being looked at one by one. */
+export const SURE = 0.9;
+/** Search engines take a redirect to the home page for an error where most pages are sent there (common practice, no source). */
+export const MUCH_HOME = 0.15;
+
+/** Without visits every address counts once, so that the bar still says something true. Noise counts nowhere. */
+export function coverage(rows: readonly RedirectRow[], home: string | undefined): Coverage {
+  const counted = rows.filter(({ kind }) => kind !== 'noise');
+  const known = counted.some(({ visits }) => visits !== null);
+  const sum = { landing: 0, home: 0, gone: 0, suggested: 0, lost: 0 };
+  for (const row of counted) {
     const weight = known ? (row.visits ?? 0) : 1;
     if (row.status === 410) sum.gone += weight;
-    else if (row.origin === 'open') sum.lost += weight;
+    else if (row.origin === 'open') sum[(row.suggestion?.probability ?? 0) >= LIKELY ? 'suggested' : 'lost'] += weight;
+    else if (row.origin === 'decided' && row.to === home) sum.home += weight;
     else sum.landing += weight;
   }
-  return { ...sum, visits: sum.landing + sum.gone + sum.lost };
+  return { ...sum, visits: sum.landing + sum.home + sum.gone + sum.suggested + sum.lost };
 }

@@ -1,5 +1,5 @@
 /** What the form of a redirect holds. */
-import type { RedirectRow } from '@fastigium/contracts/api/draft';
+import type { RedirectRow, Suggestion } from '@fastigium/contracts/api/redirects';
 import { typedTarget, type PickedTarget } from '../shared/pickedTarget.ts';
 
 export type ChosenStatus = 301 | 302 | 307 | 308 | 410;
@@ -17,4 +17,9 @@ export function readTarget(row: RedirectRow | undefined): PickedTarget | undefin
   if (row?.to == null || row.origin === 'page') return undefined;
   if (row.toPage !== null && !row.to.includes('#')) return { kind: 'page', page: row.toPage };
   return typedTarget(row.to);
+}
+
+export function suggestedTarget(suggestion: Suggestion | null | undefined): PickedTarget | undefined {
+  if (!suggestion) return undefined;
+  return suggestion.page === null ? { kind: 'address', address: suggestion.address } : { kind: 'page', page: suggestion.page };
 }

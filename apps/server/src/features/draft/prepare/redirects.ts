@@ -2,7 +2,7 @@
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { parseAddress } from '@fastigium/core/address';
-import { indexRules, proofSteps, type Redirect, type RedirectTarget } from '@fastigium/core/redirects';
+import { indexRules, proofSteps, type Proof, type Redirect, type RedirectTarget, type RuleIndex, type RuleOptions } from '@fastigium/core/redirects';
 import { compileRules, insideBase, publishedPath, underBase } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
 import { importedOnly, pagesById, pagesOfRules, type SourcePage } from '../pageFiles.ts';
@@ -16,10 +16,10 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
   const { to } = request;
   if (to.status === 410) {
     await refuseLivePage(situation, from);
-    return { decision: { kind: 'redirect', redirect: { from, status: 410 } }, words: `${from} is gone for good (410)` };
+    return { decision: { kind: 'redirect', redirect: { from, status: 410, ...optionsOf(request) } }, words: `${from} is gone for good (410)` };
   }
   const target: RedirectTarget = to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target;
-  const redirect: Redirect = { from, status: to.status, target };
+  const redirect: Redirect = { from, status: to.status, target, ...optionsOf(request) };
   const after: Draft = { ...draft, redirects: new Map(draft.redirects).set(from, redirect) };
   const pages = await pagesOfRules(situation.tx, situation.importId, after);
   const { rules, withoutTarget } = compileRules(after, pages);
@@ -29,6 +29,10 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
   await refuseLivePage(situation, from);
   await refuseLoop(situation, after, pages, from);
   return { decision: { kind: 'redirect', redirect }, words: `${from} lands on ${landing} (${to.status})` };
+}
+
+function optionsOf({ dropsQuery, ignoreCase, anySlash }: RedirectRequest): RuleOptions {
+  return { ...(dropsQuery ? { dropsQuery: true } : {}), ...(ignoreCase ? { ignoreCase: true } : {}), ...(anySlash ? { anySlash: true } : {}) };
 }
 
 /** A target may carry a fragment, which is no part of an address in its normal form. */
@@ -41,7 +45,7 @@ async function refuseLivePage(situation: Situation, from: string): Promise<void>
   if (from.includes('?')) return;
   const parsed = parseAddress(from);
   if (!parsed.ok) return;
-  const steps = proofSteps(parsed.address, new Map());
+  const steps = proofSteps(parsed.address, indexRules([]));
   const paths = steps.next().value;
   const files = await existingFiles(situation, situation.draft, Array.isArray(paths) ? paths : []);
   const step = steps.next(files);
@@ -69,6 +73,67 @@ async function existingFiles({ tx, importId }: Situation, draft: Draft, paths: r
   const out = new Set(rows.map(({ path }) => path).filter((path) => !left.has(path)).map((path) => underBase(draft.basePath, path)));
   for (const path of paths) if (arrived.has(path)) out.add(path);
   return out;
+}
+
+type Settling = Extract<DecisionRequest, { kind: 'redirects' }>['settle'][number];
+
+/** Many at once: all of them, or with a reason none. */
+export async function prepareRedirects(situation: Situation, request: Extract<DecisionRequest, { kind: 'redirects' }>): Promise<Prepared> {
+  const { draft } = situation;
+  const removed = request.remove.map(readAddress);
+  const redirects = new Map(request.settle.map((each) => { const redirect = redirectOf(each); return [redirect.from, redirect]; }));
+  if (redirects.size + removed.length === 0) throw new DomainError('nothing-to-settle');
+  const unknown = removed.find((from) => !draft.redirects.has(from));
+  if (unknown !== undefined) throw new DomainError('redirect-unknown', { address: unknown });
+  const merged = new Map([...draft.redirects].filter(([from]) => !removed.includes(from)));
+  for (const [from, redirect] of redirects) merged.set(from, redirect);
+  const after: Draft = { ...draft, redirects: merged };
+  const pages = await pagesOfRules(situation.tx, situation.importId, after);
+  const { rules, withoutTarget } = compileRules(after, pages);
+  if (withoutTarget.some((from) => redirects.has(from))) throw new DomainError('redirect-target-missing');
+  const index = indexRules(rules);
+  for (const from of redirects.keys()) if (index.get(from)?.to?.split('#')[0] === from) throw new DomainError('redirect-onto-itself', { address: from });
+  const froms = [...redirects.keys()];
+  const alone = await proveAll(situation, draft, froms.filter((from) => !from.includes('?')), indexRules([]));
+  for (const [from, { end }] of alone) if (end.kind === 'page') throw new DomainError('redirect-hidden', { address: from });
+  for (const { hops, end } of (await proveAll(situation, after, froms, index)).values()) {
+    if (end.kind === 'loop') throw new DomainError('redirect-loop', { hops: hops.map(({ address }) => address).join(' → ') });
+  }
+  return { decision: { kind: 'redirects', redirects: [...redirects.values()], removed }, words: wordsFor([...redirects.values()], removed) };
+}
+
+function redirectOf({ from: written, to }: Settling): Redirect {
+  const from = readAddress(written);
+  if (to.status === 410) return { from, status: 410 };
+  return { from, status: to.status, target: to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target };
+}
+
+function wordsFor(redirects: readonly Redirect[], removed: readonly string[]): string {
+  const gone = redirects.filter(({ status }) => status === 410).length;
+  const [moved, open] = [redirects.length - gone, removed.length];
+  const parts = [moved > 0 ? `${addresses(moved)} redirected` : '', gone > 0 ? `${addresses(gone)} gone for good` : '', open > 0 ? `${addresses(open)} open again` : ''];
+  const words = parts.filter((part) => part !== '').join(', ');
+  return words.slice(0, 1).toUpperCase() + words.slice(1);
+}
+
+const addresses = (n: number): string => (n === 1 ? '1 old address' : `${n.toLocaleString('en')} old addresses`);
+
+/** Follows many addresses at once, so that each hop asks the database once for all of them. */
+async function proveAll(situation: Situation, draft: Draft, froms: readonly string[], rules: RuleIndex): Promise<Map<string, Proof>> {
+  const proofs = new Map<string, Proof>();
+  let waiting = froms.flatMap((from) => {
+    const parsed = parseAddress(from);
+    if (!parsed.ok) return [];
+    const steps = proofSteps(parsed.address, rules);
+    return [{ from, steps, step: steps.next() }];
+  });
+  while (waiting.length > 0) {
+    for (const { from, step } of waiting) if (step.done) proofs.set(from, step.value);
+    waiting = waiting.filter(({ step }) => !step.done);
+    const files = await existingFiles(situation, draft, waiting.flatMap(({ step }) => (step.done ? [] : step.value)));
+    for (const each of waiting) each.step = each.steps.next(files);
+  }
+  return proofs;
 }
 
 export function prepareRedirectRemoved({ draft }: Situation, request: { from: string }): Prepared {

@@ -12,7 +12,12 @@ const MOST_BYTES = 50 * 1024 * 1024;
 
 /** @returns normal addresses inside the site; of sitemaps that cannot be read, none */
 export async function sitemapAddresses(robots: Robots, scope: CrawlScope, origin: string, ask: Ask): Promise<string[]> {
-  const waiting = [...robots.sitemaps, '/sitemap.xml'].flatMap((written) => (URL.canParse(written, origin) ? [new URL(written, origin).href] : []));
+  return listedSitemaps([...robots.sitemaps, '/sitemap.xml'], scope, origin, ask);
+}
+
+/** @param sitemaps their addresses, absolute or from the site's root */
+export async function listedSitemaps(sitemaps: readonly string[], scope: CrawlScope, origin: string, ask: Ask): Promise<string[]> {
+  const waiting = sitemaps.flatMap((written) => (URL.canParse(written, origin) ? [new URL(written, origin).href] : []));
   const seen = new Set<string>();
   const found = new Set<string>();
   for (let next = waiting.shift(); next !== undefined && seen.size < MOST_FILES; next = waiting.shift()) {

@@ -1,0 +1,40 @@
+/** Patterns: read before they are kept, and never leading where nobody decided to go. */
+import { randomUUID } from 'node:crypto';
+import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import { DomainError } from '@fastigium/contracts/errors';
+import type { PatternRedirect } from '@fastigium/core/redirects';
+import { readPattern, readTarget } from '@fastigium/core/redirects/pattern';
+import type { Prepared, Situation } from './situation.ts';
+
+type PatternRequest = Extract<DecisionRequest, { kind: 'pattern' }>;
+
+/** Throws a DomainError that says what is wrong with the pattern or its target. */
+export function readRequest({ text, status, target, ignoreCase, dropsQuery }: Omit<PatternRequest, 'kind' | 'id'>): PatternRedirect {
+  const reading = readPattern(text.trim(), { ignoreCase });
+  if (!reading.ok) throw new DomainError('pattern-unreadable', { pattern: text, why: reading.problem });
+  const options = { ...(ignoreCase ? { ignoreCase: true as const } : {}), ...(dropsQuery ? { dropsQuery: true as const } : {}) };
+  if (status === 410) return { text: text.trim(), status, target: undefined, ...options };
+  const where = readTarget(target ?? '', reading.pattern);
+  if (!where.ok) throw new DomainError('pattern-target', { target: target ?? '', why: where.problem });
+  return { text: text.trim(), status, target: where.target.text, ...options };
+}
+
+export function preparePattern({ draft }: Situation, { id, ...request }: PatternRequest): Prepared {
+  if (id !== null && !draft.patterns.has(id)) throw new DomainError('not-found', { what: 'such pattern' });
+  const pattern = readRequest(request);
+  const twin = [...draft.patterns].find(([other, { text, ignoreCase }]) => other !== id && text === pattern.text && ignoreCase === pattern.ignoreCase);
+  if (twin) throw new DomainError('pattern-twice', { pattern: pattern.text });
+  const made = id ?? randomUUID();
+  return { decision: { kind: 'pattern', id: made, pattern }, words: `Pattern ${pattern.text} ${pattern.target === undefined ? 'is gone for good (410)' : `leads to ${pattern.target} (${pattern.status})`}`, made };
+}
+
+export function preparePatternRemoved({ draft }: Situation, id: string): Prepared {
+  const pattern = draft.patterns.get(id);
+  if (!pattern) throw new DomainError('not-found', { what: 'such pattern' });
+  return { decision: { kind: 'pattern-removed', id }, words: `Pattern ${pattern.text} taken away` };
+}
+
+export function preparePatternsOrdered({ draft }: Situation, ids: readonly string[]): Prepared {
+  if (ids.length !== draft.patterns.size || new Set(ids).size !== ids.length || ids.some((id) => !draft.patterns.has(id))) throw new DomainError('not-found', { what: 'such an order of patterns' });
+  return { decision: { kind: 'patterns-ordered', ids }, words: 'Patterns put in another order' };
+}

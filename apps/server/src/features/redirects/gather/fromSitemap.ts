@@ -1,0 +1,22 @@
+/** What a sitemap lists, or those that a site's robots.txt names where only the site is given. */
+import { DomainError } from '@fastigium/contracts/errors';
+import { scopeOf } from '@fastigium/core/crawl';
+import type { NotRead } from '@fastigium/core/redirects/gather';
+import type { JobRun } from '../../../jobs/queue.ts';
+import type { Ask } from '../../imports/crawl/ask.ts';
+import { listedSitemaps } from '../../imports/crawl/sitemaps.ts';
+import { startAt } from '../../imports/crawl/start.ts';
+import type { Sighting } from './take.ts';
+
+export async function fromSitemap(url: URL, ask: Ask, job: Pick<JobRun, 'report'>): Promise<{ sightings: Sighting[]; notRead: NotRead[] }> {
+  job.report({ step: 'Fetching the sitemap', done: 0, total: 0, unit: 'addresses' });
+  const isSite = url.pathname === '/';
+  const addresses = isSite ? await ofSite(url, ask) : await listedSitemaps([url.href], scopeOf(url), url.origin, ask);
+  if (addresses.length === 0) throw new DomainError('gather-nothing', { address: url.href, why: isSite ? 'neither robots.txt nor /sitemap.xml leads to a sitemap' : 'it is no sitemap, or does not answer' });
+  return { sightings: addresses.map((address) => ({ address })), notRead: [] };
+}
+
+async function ofSite(url: URL, ask: Ask): Promise<string[]> {
+  const { robots, scope, origin } = await startAt(url, ask);
+  return listedSitemaps([...robots.sitemaps, '/sitemap.xml'], scope, origin, ask);
+}

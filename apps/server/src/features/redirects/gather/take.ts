@@ -1,0 +1,107 @@
+/** Keeping what was gathered: one row for each address, whoever saw it. */
+import type { Gathered, OldSource } from '@fastigium/contracts/api/redirects';
+import { kindOf, type Asked, type NotRead } from '@fastigium/core/redirects/gather';
+import type { Queries } from '../../../db/database.ts';
+import { announce } from '../../../db/events.ts';
+
+/** An old address as one list or log has it. */
+export interface Sighting {
+  /** Normal address. */
+  readonly address: string;
+  readonly visits?: number | undefined;
+  readonly lastSeenMs?: number | undefined;
+  readonly status?: number | undefined;
+  readonly title?: string | undefined;
+  readonly text?: string | undefined;
+  readonly headings?: readonly string[] | undefined;
+  readonly language?: string | undefined;
+  /** From a log: what was asked, for telling noise. */
+  readonly asked?: Asked | undefined;
+}
+
+const MOST_PROBLEMS = 200;
+const TEXT_LETTERS = 1500;
+const AT_ONCE = 5000;
+
+/**
+ * @param addUp whether visits come on top of what the same kind of source counted before, as with rotated logs
+ */
+export async function takeSightings(
+  tx: Queries, of: { site: string; by: string; source: OldSource; name: string; fingerprint?: string; addUp?: boolean }, sightings: readonly Sighting[], notRead: readonly NotRead[],
+): Promise<Extract<Gathered, { state: 'taken' }>> {
+  const merged = merge(sightings);
+  const isListed = of.source !== 'log';
+  let fresh = 0;
+  const counts = { files: 0, noise: 0 };
+  for (let from = 0; from < merged.length; from += AT_ONCE) {
+    const some = merged.slice(from, from + AT_ONCE).map((each) => ({ ...each, kind: kindOf(each.address, each.asked, isListed) }));
+    counts.files += some.filter(({ kind }) => kind.kind === 'file').length;
+    counts.noise += some.filter(({ kind }) => kind.kind === 'noise').length;
+    fresh += await keep(tx, of, some, isListed);
+  }
+  const problems = notRead.slice(0, MOST_PROBLEMS);
+  await tx.run('insert into gathering (site_id, source, name, by, fingerprint, read, fresh, not_read, problems) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)', [
+    of.site, of.source, of.name, of.by, of.fingerprint ?? null, merged.length, fresh, notRead.length, JSON.stringify(problems).replaceAll('\\u0000', ''),
+  ]);
+  await announce(tx, { kind: 'redirects', site: of.site });
+  return { state: 'taken', source: of.source, name: of.name, read: merged.length, fresh, ...counts, notRead: notRead.length, problems };
+}
+
+/** Two spellings of one address were visited by the same people's links: their visits add up. */
+function merge(sightings: readonly Sighting[]): Sighting[] {
+  const merged = new Map<string, Sighting>();
+  for (const each of sightings) {
+    const known = merged.get(each.address);
+    merged.set(each.address, known === undefined ? each : {
+      ...known, ...withoutGaps(each),
+      ...(known.visits === undefined && each.visits === undefined ? {} : { visits: (known.visits ?? 0) + (each.visits ?? 0) }),
+      ...(known.lastSeenMs === undefined ? {} : { lastSeenMs: Math.max(known.lastSeenMs, each.lastSeenMs ?? 0) }),
+    });
+  }
+  return [...merged.values()];
+}
+
+function withoutGaps(sighting: Sighting): Partial<Sighting> {
+  return Object.fromEntries(Object.entries(sighting).filter(([, value]) => value !== undefined));
+}
+
+async function keep(tx: Queries, of: { site: string; source: OldSource; addUp?: boolean }, some: readonly (Sighting & { kind: ReturnType<typeof kindOf> })[], isListed: boolean): Promise<number> {
+  const text = (value: string | undefined) => value?.replaceAll('\0', '') ?? null;
+  const { fresh } = await tx.one<{ fresh: number }>(
+    `with given as (
+       select * from unnest($2::text[], $3::timestamptz[], $4::int[], $5::text[], $6::text[], $7::jsonb[], $8::text[], $9::text[], $10::text[])
+         as t(address, last_seen, status, title, text, headings, language, kind, noise)
+     ), kept as (
+       insert into old_address as o (site_id, address, last_seen, status, title, text, headings, language, kind, noise)
+       select $1, address, last_seen, status, title, text, array(select jsonb_array_elements_text(headings)), language, kind, noise from given
+       on conflict (site_id, address) do update set
+         last_seen = greatest(o.last_seen, excluded.last_seen),
+         status = case when excluded.status is not null and (o.last_seen is null or excluded.last_seen is null or excluded.last_seen >= o.last_seen) then excluded.status else o.status end,
+         title = coalesce(excluded.title, o.title), text = coalesce(excluded.text, o.text),
+         headings = case when excluded.headings = '{}' then o.headings else excluded.headings end, language = coalesce(excluded.language, o.language),
+         -- A list says more than a log's guess; what a person said stays.
+         kind = case when o.kind_by is not null then o.kind when $11 or (o.kind = 'noise' and excluded.kind <> 'noise') then excluded.kind else o.kind end,
+         noise = case when o.kind_by is not null then o.noise when $11 or (o.kind = 'noise' and excluded.kind <> 'noise') then excluded.noise else o.noise end
+       returning (xmax = 0) as is_fresh
+     ) select count(*) filter (where is_fresh)::int as fresh from kept`,
+    [
+      of.site, some.map(({ address }) => address), some.map(({ lastSeenMs }) => (lastSeenMs === undefined ? null : new Date(lastSeenMs))), some.map(({ status }) => status ?? null),
+      some.map(({ title }) => text(title)), some.map((each) => text(each.text?.slice(0, TEXT_LETTERS))), some.map(({ headings }) => JSON.stringify(headings ?? []).replaceAll('\\u0000', '')),
+      some.map(({ language }) => text(language)), some.map(({ kind }) => kind.kind), some.map(({ kind }) => (kind.kind === 'noise' ? kind.why : null)), isListed,
+    ],
+  );
+  await tx.run(
+    `insert into old_address_seen as s (site_id, address, source, visits, last_seen)
+     select $1, t.address, $2, t.visits, t.last_seen from unnest($3::text[], $4::bigint[], $5::timestamptz[]) as t(address, visits, last_seen)
+     on conflict (site_id, address, source) do update set
+       visits = case when $6 then coalesce(s.visits, 0) + coalesce(excluded.visits, 0) else coalesce(excluded.visits, s.visits) end, last_seen = greatest(s.last_seen, excluded.last_seen)`,
+    [of.site, of.source, some.map(({ address }) => address), some.map(({ visits }) => visits ?? null), some.map(({ lastSeenMs }) => (lastSeenMs === undefined ? null : new Date(lastSeenMs))), of.addUp ?? false],
+  );
+  await tx.run(
+    `update old_address o set visits = s.visits from (
+       select address, case when max(visits) is not null then least(max(visits), 2147483647)::int end as visits from old_address_seen where site_id = $1 and address = any($2) group by address
+     ) s where o.site_id = $1 and o.address = s.address and o.visits is distinct from s.visits`,
+    [of.site, some.map(({ address }) => address)],
+  );
+  return fresh;
+}

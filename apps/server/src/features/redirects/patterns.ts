@@ -1,0 +1,97 @@
+/** Patterns and what each of them catches, before they are kept and after. */
+import type { PatternCatch, PatternPreview, PatternRow } from '@fastigium/contracts/api/redirects';
+import { DomainError } from '@fastigium/contracts/errors';
+import { parseAddress, type Address } from '@fastigium/core/address';
+import { decide, filesInQuestion, indexRules, type Answer, type FileSet, type PatternRedirect, type Rule } from '@fastigium/core/redirects';
+import { matchPattern, readPattern } from '@fastigium/core/redirects/pattern';
+import { compileRules } from '@fastigium/core/release';
+import type { Draft } from '@fastigium/core/site';
+import type { Deps } from '../../deps.ts';
+import { compileDraft } from '../draft/compileDraft.ts';
+import { readRequest } from '../draft/prepare/patterns.ts';
+import { pagesOfRules } from '../draft/pageFiles.ts';
+import { entriesOf } from '../manifests.ts';
+
+interface Old {
+  readonly address: string;
+  readonly parsed: Address;
+  readonly visits: number | null;
+}
+
+/** As many as a person looks through; all are counted. */
+const MOST_SHOWN = 500;
+
+export async function patternRows(deps: Deps, site: string): Promise<PatternRow[]> {
+  const { draft, rules, shards } = await compileDraft(deps, site);
+  if (draft.patterns.size === 0) return [];
+  const olds = await oldAddresses(deps, site);
+  const index = indexRules(rules.rules);
+  const files = await filesFor(deps, shards, olds.flatMap(({ parsed }) => filesInQuestion(parsed, index)));
+  const answers = olds.map((old) => ({ old, answer: decide(old.parsed, files, index) }));
+  return [...draft.patterns].map(([id, { text, status, target, ignoreCase, dropsQuery }]) => {
+    const caught = answers.filter(({ answer }) => ruleOf(answer)?.isPattern && ruleOf(answer)?.from === text);
+    const reading = readPattern(text, { ignoreCase: ignoreCase ?? false });
+    const matching = reading.ok ? olds.filter(({ parsed }) => matchPattern(reading.pattern, parsed)).length : 0;
+    return {
+      id, text, status, target: target ?? null, ignoreCase: ignoreCase ?? false, dropsQuery: dropsQuery ?? false,
+      catches: caught.length, visits: caught.reduce((sum, { old }) => sum + (old.visits ?? 0), 0), hidden: matching - caught.length,
+    };
+  });
+}
+
+/** What would change for every known old address if the pattern were kept as it is written. */
+export async function previewPattern(deps: Deps, site: string, request: Parameters<typeof readRequest>[0] & { id: string | null }): Promise<PatternPreview> {
+  const nothing = { catches: [], caught: 0, hidden: 0 };
+  let pattern: PatternRedirect;
+  try {
+    pattern = readRequest(request);
+  } catch (error) {
+    if (error instanceof DomainError) return { problem: error.message, ...nothing };
+    throw error;
+  }
+  const { draft, rules, shards, importId } = await compileDraft(deps, site);
+  const reading = readPattern(pattern.text, { ignoreCase: pattern.ignoreCase ?? false });
+  const olds = (await oldAddresses(deps, site)).filter(({ parsed }) => reading.ok && matchPattern(reading.pattern, parsed));
+  const patterns = new Map(draft.patterns).set(request.id ?? 'new', pattern);
+  const after: Draft = { ...draft, patterns };
+  const [now, then] = [indexRules(rules.rules), indexRules(compileRules(after, await pagesOfRules(deps.db, importId, after)).rules)];
+  const files = await filesFor(deps, shards, olds.flatMap(({ parsed }) => [...filesInQuestion(parsed, now), ...filesInQuestion(parsed, then)]));
+  const caught = olds.map(({ address, parsed, visits }) => ({ address, visits, before: decide(parsed, files, now), after: decide(parsed, files, then) }))
+    .filter(({ after: answer }) => ruleOf(answer)?.isPattern && ruleOf(answer)?.from === pattern.text);
+  const landings = await filesFor(deps, shards, caught.flatMap(({ after: answer }) => landingFiles(answer)));
+  const catches = caught.slice(0, MOST_SHOWN).map(({ address, visits, before, after: answer }): PatternCatch => ({
+    from: address, visits, before: told(before), after: told(answer), lands: isThere(answer, landings, then),
+  }));
+  return { problem: null, catches, caught: caught.length, hidden: olds.length - caught.length };
+}
+
+async function oldAddresses(deps: Deps, site: string): Promise<Old[]> {
+  const rows = await deps.db.many<{ address: string; visits: number | null }>(`select address, visits from old_address where site_id = $1 and kind <> 'noise' order by visits desc nulls last, address`, [site]);
+  return rows.flatMap(({ address, visits }) => { const parsed = parseAddress(address); return parsed.ok ? [{ address, parsed: parsed.address, visits }] : []; });
+}
+
+async function filesFor(deps: Deps, shards: Parameters<typeof entriesOf>[1], paths: readonly string[]): Promise<FileSet> {
+  return entriesOf(deps.db, shards, [...new Set(paths)]);
+}
+
+function ruleOf(answer: Answer): Rule | undefined {
+  return answer.kind === 'redirect' || answer.kind === 'gone' ? answer.rule : undefined;
+}
+
+function told(answer: Answer): PatternCatch['before'] {
+  if (answer.kind === 'redirect') return { status: answer.status, to: answer.location };
+  return { status: answer.kind === 'gone' ? 410 : answer.kind === 'file' ? 200 : 404, to: null };
+}
+
+function landingFiles(answer: Answer): string[] {
+  const landing = answer.kind === 'redirect' ? parseAddress(answer.location) : undefined;
+  return landing?.ok && landing.host === undefined ? filesInQuestion(landing.address, indexRules([])) : [];
+}
+
+/** Null for another site, which nobody asked. */
+function isThere(answer: Answer, files: FileSet, rules: ReturnType<typeof indexRules>): boolean | null {
+  if (answer.kind !== 'redirect') return true;
+  const landing = parseAddress(answer.location);
+  if (!landing.ok) return false;
+  return landing.host === undefined ? decide(landing.address, files, rules).kind !== 'missing' : null;
+}

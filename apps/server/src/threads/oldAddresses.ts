@@ -1,0 +1,232 @@
+/**
+ * Reads a file of old addresses as it comes in: an access log, a sitemap, a listing, a table, a page or plain
+ * lines, packed by gzip or not. A log may be larger than memory; everything else is small enough to be held.
+ */
+import { createHash } from 'node:crypto';
+import { Readable } from 'node:stream';
+import type { MessagePort } from 'node:worker_threads';
+import { createGunzip } from 'node:zlib';
+import { parse } from 'csv-parse/sync';
+import { formatAddress, parseAddress } from '@fastigium/core/address';
+import { guessColumns, readCount, readIndexPage, readLogLine, readPasted, Tally, type Columns, type NotRead } from '@fastigium/core/redirects/gather';
+import { readSitemap } from '@fastigium/core/sitemap';
+import type { Sighting } from '../features/redirects/gather/take.ts';
+
+export interface OldFileRequest {
+  /** Pieces of the file come through it, one for each question; a message of null ends it. */
+  readonly port: MessagePort;
+  readonly columns: Columns | undefined;
+  readonly hasNames: boolean | undefined;
+}
+
+export type OldFile =
+  | { readonly kind: 'read'; readonly source: 'log' | 'sitemap' | 'index' | 'table' | 'pasted'; readonly sightings: readonly Sighting[]; readonly notRead: readonly NotRead[]; readonly notReadCount: number; readonly fingerprint: string; /** The first line of a table that names its columns. */ readonly names?: readonly string[] }
+  | { readonly kind: 'columns'; readonly rows: readonly (readonly string[])[]; readonly columns: Columns; readonly hasNames: boolean }
+  | { readonly kind: 'unreadable'; readonly why: string };
+
+/** What is no log has to fit into memory. */
+const MOST_BYTES = 64 * 1024 * 1024; // 64 MiB
+/** A few kilobytes of gzip can stand for any number of bytes. */
+const MOST_UNPACKED = 16 * 1024 * 1024 * 1024; // 16 GiB
+const FIRST_BYTES = 64 * 1024; // 64 KiB
+const MOST_LINE = 64 * 1024; // 64 KiB
+const MOST_NOT_READ = 200;
+const SHOWN_ROWS = 6;
+
+export async function readOldAddresses({ port, columns, hasNames }: OldFileRequest): Promise<OldFile> {
+  const hash = createHash('sha256');
+  try {
+    const pieces = unpacked(piecesOf(port), hash);
+    const { first, all } = await withFirst(pieces);
+    if (first.length === 0) return { kind: 'unreadable', why: 'it is empty' };
+    const text = first.toString('utf8');
+    if (isBinary(first)) return { kind: 'unreadable', why: 'it holds no text' };
+    if (text.split('\n', 20).some((line) => readLogLine(line) !== undefined)) return { ...(await readLog(all)), fingerprint: hash.digest('hex') };
+    const whole = await held(all);
+    if (whole === undefined) return { kind: 'unreadable', why: 'it is larger than 64 MiB and no access log' };
+    const read = readText(whole, columns, hasNames);
+    return read.kind === 'read' ? { ...read, fingerprint: hash.digest('hex') } : read;
+  } catch (error) {
+    if (error instanceof Error && 'code' in error && String(error.code).startsWith('Z_')) return { kind: 'unreadable', why: 'its gzip is broken' };
+    throw error;
+  } finally {
+    port.close();
+  }
+}
+
+type Read = Omit<Extract<OldFile, { kind: 'read' }>, 'fingerprint'>;
+
+function readText(text: string, columns: Columns | undefined, hasNames: boolean | undefined): Read | Exclude<OldFile, { kind: 'read' }> {
+  const trimmed = text.replace(/^\uFEFF/, '').trimStart();
+  if (/^<(?:\?xml|urlset|sitemapindex|feed|rss|OpenSearch)/i.test(trimmed)) {
+    const { pages, sitemaps } = readSitemap(trimmed);
+    if (pages.length > 0) return listed('sitemap', pages.map((address) => ({ address })));
+    if (sitemaps.length > 0) return { kind: 'unreadable', why: 'it is an index of sitemaps; give the address of it instead, so that those it names are fetched' };
+    const page = readIndexPage(trimmed);
+    if (page) return listed('index', page.entries.map(({ address, title, summary }) => ({ address, title, text: summary })));
+    if (!/<html/i.test(trimmed)) return { kind: 'unreadable', why: 'it is XML, but neither a sitemap nor a listing' };
+  }
+  if (!trimmed.startsWith('<')) {
+    const rows = tableRows(text);
+    if (rows !== undefined) {
+      const guess = guessColumns(rows);
+      if (columns === undefined && guess.columns.address !== undefined) return { kind: 'columns', rows: rows.slice(0, SHOWN_ROWS), columns: guess.columns, hasNames: guess.hasNames };
+      if (columns !== undefined) return readTable(rows, columns, hasNames ?? guess.hasNames);
+    }
+  }
+  const { addresses, notRead } = readPasted(text);
+  return { kind: 'read', source: 'pasted', sightings: addresses.map(({ address, title }) => ({ address, title })), ...bounded(notRead) };
+}
+
+function listed(source: 'sitemap' | 'index', entries: readonly { address: string; title?: string; text?: string }[]): Read {
+  const notRead: NotRead[] = [];
+  const sightings = entries.flatMap(({ address: written, ...more }, at): Sighting[] => {
+    const parsed = parseAddress(written);
+    if (parsed.ok) return [{ address: formatAddress(parsed.address), ...more }];
+    notRead.push({ line: at + 1, text: written.slice(0, 200), why: 'it cannot be read as an address' });
+    return [];
+  });
+  return { kind: 'read', source, sightings, ...bounded(notRead) };
+}
+
+/** Undefined for what has no columns. */
+function tableRows(text: string): string[][] | undefined {
+  const head = text.split('\n', 5).join('\n');
+  const [delimiter, count] = [',', ';', '\t', '|'].map((each) => [each, head.split(each).length - 1] as const).reduce((a, b) => (b[1] > a[1] ? b : a));
+  if (count === 0) return undefined;
+  try {
+    const rows = parse(text, { delimiter, bom: true, relax_column_count: true, relax_quotes: true, skip_empty_lines: true, info: false }) as string[][];
+    return rows.some((row) => row.length > 1) ? rows : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+function readTable(rows: readonly (readonly string[])[], columns: Columns, hasNames: boolean): Read {
+  const notRead: NotRead[] = [];
+  const cell = (row: readonly string[], meaning: keyof Columns) => { const at = columns[meaning]; return at === undefined ? '' : (row[at] ?? '').trim(); };
+  const sightings = rows.slice(hasNames ? 1 : 0).flatMap((row, at): Sighting[] => {
+    const line = at + (hasNames ? 2 : 1);
+    const written = cell(row, 'address');
+    const parsed = parseAddress(written);
+    if (!parsed.ok) {
+      notRead.push({ line, text: row.join(', ').slice(0, 200), why: written === '' ? 'the column of addresses is empty' : 'it cannot be read as an address' });
+      return [];
+    }
+    const count = cell(row, 'visits');
+    const visits = readCount(count);
+    if (count !== '' && visits === undefined) notRead.push({ line, text: `${written} ${count}`.slice(0, 200), why: 'the number of visits is none; the address was taken without it' });
+    const day = Date.parse(cell(row, 'lastSeen'));
+    const status = Number(cell(row, 'status'));
+    return [{
+      address: formatAddress(parsed.address), visits, lastSeenMs: Number.isNaN(day) ? undefined : day,
+      status: status >= 100 && status <= 599 ? status : undefined, title: cell(row, 'title') || undefined,
+    }];
+  });
+  return { kind: 'read', source: 'table', sightings, ...bounded(notRead), ...(hasNames && rows[0] ? { names: rows[0] } : {}) };
+}
+
+async function readLog(pieces: AsyncIterable<Buffer>): Promise<Read> {
+  const tally = new Tally();
+  const notRead: NotRead[] = [];
+  let notReadCount = 0;
+  let line = 0;
+  for await (const text of linesOf(pieces)) {
+    line += 1;
+    if (text === '') continue;
+    const request = text === undefined ? undefined : readLogLine(text);
+    if (request) tally.add(request);
+    else {
+      notReadCount += 1;
+      if (notRead.length < MOST_NOT_READ) notRead.push({ line, text: (text ?? '').slice(0, 200), why: text === undefined ? 'the line is too long' : 'it is no request in the common or combined format' });
+    }
+  }
+  const sightings = [...tally.all()].map((each): Sighting => ({ address: each.address, visits: each.visits, lastSeenMs: each.lastSeenMs, status: each.status, asked: each }));
+  return { kind: 'read', source: 'log', sightings, notRead, notReadCount };
+}
+
+function bounded(notRead: readonly NotRead[]): { notRead: readonly NotRead[]; notReadCount: number } {
+  return { notRead: notRead.slice(0, MOST_NOT_READ), notReadCount: notRead.length };
+}
+
+/** Lines without their ends; undefined for one that is longer than any line of a log. */
+async function* linesOf(pieces: AsyncIterable<Buffer>): AsyncGenerator<string | undefined> {
+  const decoder = new TextDecoder('utf-8');
+  let rest = '';
+  let isTooLong = false;
+  for await (const piece of pieces) {
+    const parts = (rest + decoder.decode(piece, { stream: true })).split('\n');
+    rest = parts.pop() ?? '';
+    for (const part of parts) {
+      yield isTooLong || part.length > MOST_LINE ? undefined : part.endsWith('\r') ? part.slice(0, -1) : part;
+      isTooLong = false;
+    }
+    if (rest.length > MOST_LINE) [rest, isTooLong] = ['', true];
+  }
+  if (rest !== '' || isTooLong) yield isTooLong ? undefined : rest;
+}
+
+async function* piecesOf(port: MessagePort): AsyncGenerator<Buffer> {
+  for (;;) {
+    const answer = new Promise<Uint8Array | null>((resolve) => port.once('message', resolve));
+    port.postMessage('more');
+    const piece = await answer;
+    if (piece === null) return;
+    yield Buffer.from(piece);
+  }
+}
+
+/** RFC 1952: gzip begins with 1f 8b. */
+async function* unpacked(pieces: AsyncGenerator<Buffer>, hash: { update(bytes: Buffer): unknown }): AsyncGenerator<Buffer> {
+  const hashed = async function* () {
+    for await (const piece of pieces) {
+      hash.update(piece);
+      yield piece;
+    }
+  };
+  const { first, all } = await withFirst(hashed());
+  if (first[0] !== 0x1f || first[1] !== 0x8b) {
+    yield* all;
+    return;
+  }
+  let size = 0;
+  for await (const piece of Readable.from(all).pipe(createGunzip()) as AsyncIterable<Buffer>) {
+    size += piece.length;
+    if (size > MOST_UNPACKED) return;
+    yield piece;
+  }
+}
+
+/** The beginning, and everything, the beginning included. */
+async function withFirst(pieces: AsyncGenerator<Buffer>): Promise<{ first: Buffer; all: AsyncGenerator<Buffer> }> {
+  const begun: Buffer[] = [];
+  let size = 0;
+  while (size < FIRST_BYTES) {
+    const next = await pieces.next();
+    if (next.done) break;
+    begun.push(next.value);
+    size += next.value.length;
+  }
+  const all = async function* () {
+    yield* begun;
+    yield* pieces;
+  };
+  return { first: Buffer.concat(begun).subarray(0, FIRST_BYTES), all: all() };
+}
+
+async function held(pieces: AsyncIterable<Buffer>): Promise<string | undefined> {
+  const all: Buffer[] = [];
+  let size = 0;
+  for await (const piece of pieces) {
+    size += piece.length;
+    if (size > MOST_BYTES) return undefined;
+    all.push(piece);
+  }
+  return Buffer.concat(all).toString('utf8');
+}
+
+function isBinary(first: Buffer): boolean {
+  if (first.includes(0)) return true;
+  const text = first.toString('utf8');
+  return (text.match(/\uFFFD|[\u0001-\u0008\u000e-\u001f]/g)?.length ?? 0) > text.length / 20;
+}

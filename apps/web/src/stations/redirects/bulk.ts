@@ -1,0 +1,54 @@
+/** What settling many at once would take, before it does. */
+import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { RedirectRow } from '@fastigium/contracts/api/redirects';
+import { suggestedTarget } from './target.ts';
+
+export type BulkAnswer = 'suggested' | 'home' | 'gone';
+
+export interface BulkChoice {
+  /** Beginning of the old address; empty for all. */
+  readonly branch: string;
+  readonly answer: BulkAnswer;
+  /** Only for suggestions: the least probability. */
+  readonly least: number;
+}
+
+export interface Branch {
+  readonly path: string;
+  readonly open: number;
+}
+
+export const isOpen = (row: RedirectRow): boolean => row.origin === 'open' && row.kind !== 'noise';
+
+/** Folders, and programs with their queries, that at least two open addresses share; the largest first. */
+export function branchesOf(rows: readonly RedirectRow[]): Branch[] {
+  const counts = new Map<string, number>();
+  for (const row of rows) {
+    if (!isOpen(row)) continue;
+    for (const path of beginningsOf(row.from)) counts.set(path, (counts.get(path) ?? 0) + 1);
+  }
+  return [...counts].filter(([, open]) => open > 1).map(([path, open]) => ({ path, open })).sort((a, b) => b.open - a.open || (a.path < b.path ? -1 : 1)).slice(0, 200);
+}
+
+function beginningsOf(address: string): string[] {
+  const [path = '', query] = address.split('?', 2);
+  const folders = path.split('/').slice(1, -1);
+  const out = folders.map((_, at) => `/${folders.slice(0, at + 1).join('/')}/`);
+  return query === undefined ? out : [...out, `${path}?`];
+}
+
+/** Those the choice concerns, most visits first as they come. */
+export function concerned(rows: readonly RedirectRow[], { branch, answer, least }: BulkChoice): RedirectRow[] {
+  return rows.filter((row) => isOpen(row) && row.from.startsWith(branch) && (answer !== 'suggested' || (row.suggestion !== null && row.suggestion.probability >= least)));
+}
+
+type Settling = Extract<DecisionRequest, { kind: 'redirects' }>['settle'];
+
+export function bulkDecision(rows: readonly RedirectRow[], answer: BulkAnswer, home: string | undefined): DecisionRequest {
+  const settle = rows.flatMap((row): Settling => {
+    if (answer === 'gone') return [{ from: row.from, to: { status: 410 } }];
+    const target = answer === 'home' ? (home === undefined ? undefined : { kind: 'page' as const, page: home }) : suggestedTarget(row.suggestion);
+    return target ? [{ from: row.from, to: { status: 301, target } }] : [];
+  });
+  return { kind: 'redirects', settle, remove: [] };
+}

@@ -1,0 +1,69 @@
+/** Old addresses in what a person pastes: lines, a page's source, or any text with addresses in it. */
+import { parseAddress, formatAddress } from '../../address/index.ts';
+import { attribute, elements, parseForReading } from '../../html/index.ts';
+
+export interface PastedAddress {
+  /** Normal address. */
+  readonly address: string;
+  readonly host: string | undefined;
+  /** What a link said, where it was a link. */
+  readonly title: string | undefined;
+}
+
+/** Something that is no address, and where it stood. */
+export interface NotRead {
+  /** From 1. */
+  readonly line: number;
+  readonly text: string;
+  readonly why: string;
+}
+
+export interface Pasted {
+  readonly addresses: readonly PastedAddress[];
+  readonly notRead: readonly NotRead[];
+}
+
+const WHY = { empty: 'it is empty', scheme: 'it is no web address', unreadable: 'it cannot be read as an address' } as const;
+
+/** Reads anything. A line that holds no address is told of, where the text is made of lines of addresses. */
+export function readPasted(text: string): Pasted {
+  return /<(?:a|loc|link|html|ul|table)\b/i.test(text) ? fromMarkup(text) : fromLines(text);
+}
+
+function fromMarkup(text: string): Pasted {
+  const document = parseForReading(new TextEncoder().encode(`<meta charset="utf-8">${text}`));
+  const addresses: PastedAddress[] = [];
+  const notRead: NotRead[] = [];
+  for (const element of elements(document.root)) {
+    const href = element.tagName === 'a' || element.tagName === 'area' ? attribute(element, 'href') : undefined;
+    if (href === undefined || href.trim() === '' || href.startsWith('#')) continue;
+    const parsed = parseAddress(href);
+    if (parsed.ok) addresses.push({ address: formatAddress(parsed.address), host: parsed.host, title: linkText(element) });
+    else if (parsed.problem !== 'scheme') notRead.push({ line: 1, text: href, why: WHY[parsed.problem] });
+  }
+  return { addresses, notRead };
+}
+
+function fromLines(text: string): Pasted {
+  const addresses: PastedAddress[] = [];
+  const notRead: NotRead[] = [];
+  text.split(/\r\n|\r|\n/).forEach((whole, at) => {
+    const line = whole.trim();
+    if (line === '' || line.startsWith('#')) return;
+    const found = line.match(/https?:\/\/[^\s"'<>|]+|(?<![^\s"'(|,;])\/[^\s"'<>|]*/giu) ?? (/^[^\s/]+\.[a-z]{2,}\/\S*$/i.test(line) ? [`http://${line}`] : []);
+    if (found.length === 0) notRead.push({ line: at + 1, text: line.slice(0, 200), why: 'no address in it: one begins with a slash or with http' });
+    for (const each of found) {
+      const parsed = parseAddress(each.replace(/[.,;)]+$/, ''));
+      if (parsed.ok) addresses.push({ address: formatAddress(parsed.address), host: parsed.host, title: undefined });
+      else notRead.push({ line: at + 1, text: each.slice(0, 200), why: WHY[parsed.problem] });
+    }
+  });
+  return { addresses, notRead };
+}
+
+function linkText(element: Parameters<typeof attribute>[0]): string | undefined {
+  let out = '';
+  for (const node of element.childNodes) if ('value' in node && typeof node.value === 'string') out += node.value;
+  const folded = out.replace(/\s+/g, ' ').trim();
+  return folded === '' || /^https?:/.test(folded) ? undefined : folded.slice(0, 300);
+}

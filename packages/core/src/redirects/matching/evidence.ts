@@ -1,0 +1,142 @@
+/** What speaks for one new page as the counterpart of one old address, in numbers from 0 to 1. */
+import { telling, type Profile, type Rarities } from './profile.ts';
+import { dice, shared, type Rarity } from './vocabulary.ts';
+
+/**
+ * The names, in the order of the numbers. "Old" is the share of the old side's words that the new one
+ * has, weighted by rarity; "New" the other way round; "Strength" how much what is shared tells at all.
+ */
+export const EVIDENCE = [
+  'addressEqual', 'lastEqual', 'lastOld', 'lastNew', 'lastBoth', 'lastLetters', 'lastBegins', 'pathOld', 'pathNew', 'pathBoth', 'pathStrength', 'lastInPath',
+  'folderOld', 'folderNew', 'idLost', 'lastInTitle', 'titleInPath', 'lastInTitleBoth', 'lastInText',
+  'titleEqual', 'titleOld', 'titleNew', 'titleBoth', 'titleLetters', 'titleStrength', 'titleInLast', 'titleInText',
+  'textOld', 'textAlike', 'textAlikeSquared', 'textStrength', 'titleAndText',
+  'numberSame', 'numberOther', 'languageSame', 'languageOther', 'isFront',
+] as const;
+/** As far as here, an address alone speaks; these count apart where more is known of the old page. */
+export const ADDRESS_EVIDENCE = EVIDENCE.indexOf('lastInText') + 1;
+
+/** A word no new page has counts this share of the rarest: it may have been renamed everywhere. */
+const UNKNOWN_WORD = 0.5;
+
+/** What is reckoned once for each side. */
+export interface Sums {
+  readonly last: number;
+  readonly path: number;
+  readonly folder: Int32Array;
+  readonly folderSum: number;
+  readonly lastByTitle: number;
+  readonly lastByText: number;
+  readonly title: number;
+  readonly titleByLast: number;
+  readonly titleByText: number;
+  readonly number: number;
+  readonly telling: Int32Array;
+  readonly text: number;
+}
+
+export function sumsOf(profile: Profile, rarities: Rarities): Sums {
+  const words = telling(profile.textWords, rarities.text);
+  const last = new Set(profile.lastWords);
+  const folder = profile.pathWords.filter((id) => !last.has(id));
+  return {
+    last: total(profile.lastWords, rarities.last),
+    path: total(profile.pathWords, rarities.path),
+    folder,
+    folderSum: total(folder, rarities.path),
+    lastByTitle: total(profile.lastWords, rarities.title),
+    lastByText: total(profile.lastWords, rarities.text),
+    title: total(profile.titleWords, rarities.title),
+    titleByLast: total(profile.titleWords, rarities.last),
+    titleByText: total(profile.titleWords, rarities.text),
+    number: total(profile.numbers, rarities.number),
+    telling: words,
+    text: rarities.text.sum(words),
+  };
+}
+
+/** Writes the evidence for a pair into `out` from `at` on. */
+export function weigh(old: Profile, ofOld: Sums, page: Profile, ofNew: Sums, rarities: Rarities, out: Float64Array, at: number): void {
+  const { last, path, title, text, number } = rarities;
+  const lastShared = shared(old.lastWords, page.lastWords, last);
+  const pathShared = shared(old.pathWords, page.pathWords, path);
+  const folderShared = shared(ofOld.folder, page.pathWords, path);
+  const newFolderShared = shared(old.pathWords, ofNew.folder, path);
+  const inTitle = shared(old.lastWords, page.titleWords, title);
+  const titleByPath = shared(old.pathWords, page.titleWords, title);
+  const titleShared = shared(old.titleWords, page.titleWords, title);
+  const titleBoth = part(titleShared, ofOld.title) * part(titleShared, ofNew.title);
+  const textShared = shared(ofOld.telling, ofNew.telling, text);
+  const textAlike = part(textShared, Math.sqrt(ofOld.text * ofNew.text));
+  const sameNumbers = shared(old.numbers, page.numbers, number);
+  const bothNumbered = old.numbers.length > 0 && page.numbers.length > 0;
+  const bothSpeak = old.language !== undefined && page.language !== undefined;
+  // `/photo?n=12` is not the page `/photo/`, but one of many.
+  const isSame = old.last === page.last && (old.ids.length === 0 || old.ids.some((id) => page.numbers.includes(id)));
+  const values = [
+    isSame && old.folders.join('/') === page.folders.join('/') ? 1 : 0,
+    isSame && isName(old.last) ? 1 : 0,
+    part(lastShared, ofOld.last),
+    part(lastShared, ofNew.last),
+    part(lastShared, ofOld.last) * part(lastShared, ofNew.last),
+    isName(old.last) ? dice(old.lastTrigrams, page.lastTrigrams) : 0,
+    begins(old.last, page.last),
+    part(pathShared, ofOld.path),
+    part(pathShared, ofNew.path),
+    part(pathShared, ofOld.path) * part(pathShared, ofNew.path),
+    strength(pathShared, path.most),
+    part(shared(old.lastWords, page.pathWords, path), ofOld.last),
+    part(folderShared, ofOld.folderSum),
+    part(newFolderShared, ofNew.folderSum),
+    old.ids.length > 0 && !old.ids.some((id) => page.numbers.includes(id)) ? 1 : 0,
+    part(inTitle, ofOld.lastByTitle),
+    part(titleByPath, ofNew.title),
+    part(inTitle, ofOld.lastByTitle) * part(titleByPath, ofNew.title),
+    part(shared(old.lastWords, page.textWords, text), ofOld.lastByText),
+    old.title !== '' && old.title === page.title ? 1 : 0,
+    part(titleShared, ofOld.title),
+    part(titleShared, ofNew.title),
+    titleBoth,
+    dice(old.titleTrigrams, page.titleTrigrams),
+    strength(titleShared, title.most),
+    part(shared(old.titleWords, page.lastWords, last), ofNew.last),
+    part(shared(old.titleWords, page.textWords, text), ofOld.titleByText),
+    part(textShared, ofOld.text),
+    textAlike,
+    textAlike * textAlike,
+    strength(textShared, text.most * 4),
+    Math.max(titleBoth, textAlike) * Math.min(1, titleBoth + textAlike),
+    part(sameNumbers, ofOld.number),
+    bothNumbered && sameNumbers === 0 ? 1 : 0,
+    bothSpeak && old.language === page.language ? 1 : 0,
+    bothSpeak && old.language !== page.language ? 1 : 0,
+    page.last === '' && page.folders.length === 0 ? 1 : 0,
+  ];
+  out.set(values, at);
+}
+
+/** A name rather than a running number. */
+function isName(last: string): boolean {
+  return /\p{L}{2}/u.test(last);
+}
+
+/** How much of the longer name the shorter one is that it begins with: `arch` and `architecture`. */
+function begins(a: string, b: string): number {
+  const [short, long] = a.length < b.length ? [a, b] : [b, a];
+  return short.length >= 3 && isName(short) && long.startsWith(short) ? 0.5 + (0.5 * short.length) / long.length : 0;
+}
+
+function part(some: number, all: number): number {
+  return all > 0 ? Math.min(1, some / all) : 0;
+}
+
+/** Rises quickly at first: the second rare word adds less than the first. */
+function strength(sharedRarity: number, most: number): number {
+  return 1 - Math.exp(-sharedRarity / most);
+}
+
+function total(set: Int32Array, rarity: Rarity): number {
+  let sum = 0;
+  for (const id of set) sum += rarity.pagesWith(id) === 0 ? rarity.most * UNKNOWN_WORD : rarity.of(id);
+  return sum;
+}
