@@ -2,7 +2,7 @@
 /** Bringing in a finished site: drop a zip or a folder, or choose one, or name a running site. */
 import { importsApi } from '@fastigium/contracts/api/imports';
 import { sitesApi } from '@fastigium/contracts/api/sites';
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { call } from '../api/client.ts';
 import { uploadZip } from '../api/upload.ts';
 import { percent, size } from '../logic/format.ts';
@@ -45,10 +45,11 @@ function onChosen(event: Event): void {
   if (files && files.length > 0) void take(fromFiles([...files]));
 }
 
-/** Until its owner says otherwise, a site is called by its host. */
-function nameByAddress(): void {
-  if (name.value === '') name.value = address.value.trim().replace(/^https?:\/\//i, '').replace(/^www\./i, '').replace(/[/?#].*$/, '');
-}
+/** Until its owner says otherwise, a site is called by its host; while the address is typed, so that nothing is put in where they type next. */
+watch(address, (now, before) => {
+  if (name.value === hostOf(before)) name.value = hostOf(now);
+});
+const hostOf = (text: string) => text.trim().replace(/^https?:\/\//i, '').replace(/^www\./i, '').replace(/[/?#].*$/, '');
 
 const siteToFill = async () => (made ??= props.site ?? (await call(sitesApi.create, { body: { name: name.value } })).id);
 
@@ -92,7 +93,7 @@ async function crawl(): Promise<void> {
     <p v-if="newer" class="quiet">You see what it adds, changes and drops before anything is applied. Everything decided here stays.</p>
     <SegmentedChoice v-model="from" label="Where it comes from" :options="[{ value: 'files', label: 'A zip or folder' }, { value: 'crawl', label: 'A running site' }]" />
     <template v-if="from === 'crawl'">
-      <LabelledField v-model="address" label="Address of the running site" placeholder="https://www.old-site.example" maxlength="2048" autocomplete="off" spellcheck="false" @blur="nameByAddress" />
+      <LabelledField v-model="address" label="Address of the running site" placeholder="https://www.old-site.example" maxlength="2048" autocomplete="off" spellcheck="false" />
       <p class="quiet">Every page that a link leads to is asked for, a few a second, as the site’s robots.txt allows. Pages with a query, like page.php?id=3, become files, and their old addresses lead on to them.</p>
     </template>
     <div v-else class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="onDrop">

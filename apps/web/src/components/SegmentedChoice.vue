@@ -2,8 +2,9 @@
 /** A few choices side by side, one of them chosen; arrows move between them. */
 import { ref } from 'vue';
 
-const props = defineProps<{ options: readonly { value: V; label: string; hint?: string }[]; label: string }>();
-const model = defineModel<V>({ required: true });
+const props = defineProps<{ modelValue: V; options: readonly { value: V; label: string; hint?: string }[]; label: string }>();
+/** Also for the one that is chosen already: whoever clicks it means it, and it is no default any more. */
+const emit = defineEmits<{ 'update:modelValue': [value: V] }>();
 const buttons = ref<HTMLButtonElement[]>([]);
 
 function move(event: KeyboardEvent): void {
@@ -11,10 +12,10 @@ function move(event: KeyboardEvent): void {
   if (step === undefined) return;
   event.preventDefault();
   event.stopPropagation();
-  const at = props.options.findIndex(({ value }) => value === model.value);
+  const at = props.options.findIndex(({ value }) => value === props.modelValue);
   const next = (at + step + props.options.length) % props.options.length;
   const option = props.options[next];
-  if (option) model.value = option.value;
+  if (option) emit('update:modelValue', option.value);
   buttons.value[next]?.focus();
 }
 </script>
@@ -22,8 +23,8 @@ function move(event: KeyboardEvent): void {
 <template>
   <div class="choice" role="radiogroup" :aria-label="label" @keydown="move">
     <button
-      v-for="option in options" :key="option.value" ref="buttons" type="button" role="radio" :aria-checked="option.value === model"
-      :tabindex="option.value === model ? 0 : -1" :title="option.hint" :class="{ on: option.value === model }" @click="model = option.value"
+      v-for="option in options" :key="option.value" ref="buttons" type="button" role="radio" :aria-checked="option.value === modelValue"
+      :tabindex="option.value === modelValue ? 0 : -1" :title="option.hint" :class="{ on: option.value === modelValue }" @click="emit('update:modelValue', option.value)"
     >{{ option.label }}</button>
   </div>
 </template>

@@ -7,6 +7,7 @@ import { normalisePathEncoding, normaliseQueryEncoding, type Address } from '../
 import { ANY, readExpression, type Expression } from './expression.ts';
 import { parseParts, PatternError, tokenise, type Part, type Token } from './parts.ts';
 import { plainSource } from './plain.ts';
+import { expressionSource } from './source.ts';
 import { compileProgram, run, type Program } from './program.ts';
 
 export interface Pattern {
@@ -24,6 +25,8 @@ interface Component {
   readonly program: Program;
   /** The same for the platform, where that is as safe. */
   readonly plain: RegExp | undefined;
+  /** The same for other programs' regular expressions, a group for each name in order, without ^ and $. */
+  readonly source: string;
   /** Stands in everything it matches. */
   readonly needs: string;
   readonly names: readonly string[];
@@ -137,7 +140,7 @@ function component(parts: readonly Part[], delimiter: string, ignoreCase: boolea
   });
   const source = delimiter === '/' ? plainSource(parts) : undefined;
   const needs = parts.map((part) => (part.type === 'fixed' && part.modifier === '' ? part.value : '')).reduce((a, b) => (b.length > a.length ? b : a), '');
-  return { program: compileProgram({ kind: 'sequence', of: sequence }, names.length, ignoreCase), plain: source === undefined ? undefined : new RegExp(source, ignoreCase ? 'i' : ''), needs, names };
+  return { program: compileProgram({ kind: 'sequence', of: sequence }, names.length, ignoreCase), plain: source === undefined ? undefined : new RegExp(source, ignoreCase ? 'i' : ''), source: expressionSource(parts, delimiter), needs, names };
 }
 
 function valueOf(part: Exclude<Part, { type: 'fixed' }>, delimiter: string): Expression {

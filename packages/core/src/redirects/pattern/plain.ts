@@ -3,6 +3,7 @@
  * bounded program: no two parts can trade letters with each other, so there is nothing to try twice.
  */
 import type { Part } from './parts.ts';
+import { escaped } from './source.ts';
 
 /** Digits, letters of a set, or words to choose from: none of them can cross a slash. */
 const PLAIN_EXPRESSION = /^(?:\\d(?:\{\d+(?:,\d*)?\}|[+*])?|\[[A-Za-z0-9_-]+\](?:\{\d+(?:,\d*)?\}|[+*])?|[\w-]+(?:\|[\w-]+)*)$/;
@@ -34,8 +35,4 @@ export function plainSource(parts: readonly Part[]): string | undefined {
     if (isFull && suffix !== '') return undefined;
   }
   return `^${source}$`;
-}
-
-function escaped(text: string): string {
-  return text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
 }

@@ -1,0 +1,110 @@
+/**
+ * Rules for Apache as lines of mod_alias, which also a folder's own settings file may hold: for hosts whose
+ * configuration nobody can reach. Each request goes through all of them, so a map is better from some hundred on.
+ * Source: Apache HTTP Server 2.4 documentation, mod_alias and expressions; what it leaves open was tried on the
+ * server itself (apps/server/tests/peers/exports.test.ts).
+ */
+import { candidateFiles, decodePath, splitAddress } from '../../address/index.ts';
+import type { FileSet } from '../decide.ts';
+import { escaped } from '../pattern/source.ts';
+import type { Rule } from '../rule.ts';
+import type { Exported } from './exported.ts';
+import { planForServer, type PlannedPath, type PlannedPattern } from './serverPlan.ts';
+
+/** Above this many lines a site becomes slow: 10,000 leave some 40 requests a second. */
+const MANY_LINES = 500;
+
+/** @param files of the release; a redirect from a live page is left out, since mod_alias would let it go before the page */
+export function apacheAliasRules(rules: readonly Rule[], files: FileSet): Exported {
+  const plan = planForServer(rules);
+  const leftOut: Exported['leftOut'][number][] = plan.answers.map(({ from }) => ({ from, why: 'mod_alias cannot answer with a file of another name' }));
+  const fitting = <T>(all: readonly T[], problem: (each: T) => string | undefined, nameOf: (each: T) => string, spellings?: true): T[] => all.filter((each) => {
+    const why = problem(each);
+    if (why !== undefined) leftOut.push({ from: nameOf(each), why, ...(spellings ? { spellings } : {}) });
+    return why === undefined;
+  });
+  leftOut.push(...plan.beforeFiles.map(({ from, to }) => ({ from, why: `it leads to ${to}, which mod_alias cannot answer` })));
+  const problem = (path: PlannedPath) => (!path.from.includes('?') && candidateFiles(path.from).some((file) => files.has(file)) ? 'a live page answers there' : pathProblem(path));
+  const paths = [...fitting([...plan.queries, ...plan.paths], problem, ({ from }) => from), ...fitting(plan.spellings, problem, ({ from }) => from, true)];
+  const patterns = fitting([...plan.queryPatterns, ...plan.patterns], patternProblem, ({ text }) => text);
+  const lines = [...patterns.reverse().flatMap(patternLines), ...pathSections(paths)];
+  return {
+    files: [{
+      name: 'redirects.htaccess',
+      text: [
+        '# Redirects as lines of mod_alias, for the settings file of the site’s own folder.',
+        '# Sections further down are tried first: that is how Apache puts them together.',
+        ...(paths.length > MANY_LINES ? [`# ${paths.length} addresses: every request goes through all of them. Where the server’s configuration can be reached, the map is better.`] : []),
+        ...lines, '',
+      ].join('\n'),
+    }],
+    leftOut,
+  };
+}
+
+/** What mod_alias would write otherwise than it is meant. */
+function pathProblem(planned: PlannedPath): string | undefined {
+  const { from, fragment, join } = planned;
+  const { path, query } = splitAddress(from);
+  if (decodePath(path) === undefined) return 'its address holds an encoded slash, or bytes that are no UTF-8';
+  if (path.includes("'") || query?.includes("'")) return 'its address holds a quotation mark';
+  if (join === '&' || (fragment !== '' && join !== '')) return 'mod_alias cannot put a visitor’s query into a target that has a query or a fragment';
+  if (!isSimple(planned) && (planned.ignoresCase || path.includes('%5C'))) return 'mod_alias would encode its target once more';
+  return undefined;
+}
+
+/** `RedirectMatch` encodes its target itself, so it takes what stays the same when it is decoded first. */
+function isSimple({ from, to }: PlannedPath): boolean {
+  if (from.includes('?')) return false;
+  const target = to.startsWith('/') && !to.includes('?') ? decodePath(to) : undefined;
+  return !to.includes('%') || (target !== undefined && !/[%?#\\$]/.test(target));
+}
+
+function patternProblem({ to, fragment, join, source }: PlannedPattern): string | undefined {
+  if (source.includes('\\?')) return 'mod_alias does not see a query';
+  const isPlain = [...to, ...fragment].every((piece) => typeof piece === 'number' || !/[%$\\]/.test(piece));
+  if (!isPlain) return 'mod_alias would encode its target once more';
+  if (join !== '?' && to.length > 0) return 'mod_alias hands a visitor’s query on where there is a pattern';
+  if (fragment.length > 0) return 'mod_alias would put a visitor’s query behind the fragment';
+  if (to[0] === '/' && typeof to[1] === 'number' && source.replaceAll('([^\\/]+?)', '').includes('(')) return 'its target could begin with two slashes';
+  if ([...to].some((piece) => typeof piece === 'number' && piece > 9)) return 'its target names a part behind the 9th, and mod_alias remembers no more';
+  return undefined;
+}
+
+/** All that has no condition of its own in one section, which is tried before the patterns. */
+function pathSections(paths: readonly PlannedPath[]): string[] {
+  const simple = paths.filter(isSimple);
+  const condition = (path: PlannedPath) => { const { query } = splitAddress(path.from); return `%{REQUEST_URI} == '${decoded(path)}'${query === undefined ? '' : ` && %{QUERY_STRING} == '${query}'`}`; };
+  // Those with a query come last, so that they are tried first.
+  const others = paths.filter((path) => !isSimple(path)).sort((a, b) => Number(a.from.includes('?')) - Number(b.from.includes('?')));
+  return [...(simple.length > 0 ? ['<If "true">', ...simple.map((each) => `  ${simpleLine(each)}`), '</If>'] : []), ...others.flatMap((each) => section(each, condition(each)))];
+}
+
+const decoded = ({ from }: PlannedPath): string => decodePath(splitAddress(from).path) ?? '';
+
+function simpleLine(path: PlannedPath): string {
+  const pattern = quoted(`${path.ignoresCase ? '(?i)' : ''}^${escaped(decoded(path)).replace(/\\\//g, '/')}$`);
+  return path.status === 410 ? `RedirectMatch 410 ${pattern}` : `RedirectMatch ${path.status} ${pattern} ${quoted(targetOf({ ...path, to: path.to.includes('%') ? (decodePath(path.to) ?? '') : path.to }).replace(/[\\$]/g, '\\$&'))}`;
+}
+
+/** `Redirect` writes its target as it is, which `RedirectMatch` does not; the condition keeps what is below out. */
+function section(path: PlannedPath, condition: string): string[] {
+  const from = quoted(decoded(path));
+  return [`<If "${condition.replace(/"/g, '\\"')}">`, path.status === 410 ? `  Redirect 410 ${from}` : `  Redirect ${path.status} ${from} ${quoted(targetOf(path))}`, '</If>'];
+}
+
+/** An empty query keeps the visitor's from being added. */
+function targetOf({ to, fragment, join }: PlannedPath): string {
+  return join === '' && !to.includes('?') ? `${to}?${fragment}` : to + fragment;
+}
+
+function patternLines({ source, status, ignoresCase, to }: PlannedPattern): string[] {
+  const file = '%{DOCUMENT_ROOT}%{REQUEST_URI}';
+  const filled = to.map((piece) => (typeof piece === 'string' ? piece : `$${piece}`)).join('');
+  const pattern = quoted(`${ignoresCase ? '(?i)' : ''}^${source}$`);
+  return [`<If "! -f '${file}' && ! -d '${file}' && %{IS_SUBREQ} == 'false'">`, status === 410 ? `  RedirectMatch 410 ${pattern}` : `  RedirectMatch ${status} ${pattern} ${quoted(filled)}`, '</If>'];
+}
+
+function quoted(text: string): string {
+  return `"${text.replace(/"/g, '\\"')}"`;
+}

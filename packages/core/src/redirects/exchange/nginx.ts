@@ -1,0 +1,165 @@
+/**
+ * Rules for nginx: maps, which are looked up and not gone through, and what asks them in the order of `decide`.
+ * Source: nginx documentation, ngx_http_map_module and ngx_http_rewrite_module; what it leaves open was tried
+ * on the server itself (apps/server/tests/peers/exports.test.ts).
+ */
+import { splitAddress } from '../../address/index.ts';
+import { escaped } from '../pattern/source.ts';
+import type { Rule } from '../rule.ts';
+import type { Exported } from './exported.ts';
+import { pathBytes, planForServer, type PlannedAnswer, type PlannedPath, type PlannedPattern, type ServerPlan } from './serverPlan.ts';
+
+const decoder = new TextDecoder('utf-8', { fatal: true });
+
+/** Variables of nginx stand for nine groups at most. */
+const MOST_GROUPS = 9;
+
+export function nginxRules(rules: readonly Rule[]): Exported {
+  const whole = planForServer(rules);
+  const isPossible = ({ to, fragment }: PlannedPattern) => ![...to, ...fragment].some((piece) => typeof piece === 'number' && piece > MOST_GROUPS);
+  const plan = { ...whole, patterns: whole.patterns.filter(isPossible), queryPatterns: whole.queryPatterns.filter(isPossible) };
+  const all = [...plan.queries, ...plan.beforeFiles, ...plan.paths, ...plan.spellings];
+  return {
+    files: [{ name: 'redirects-maps.conf', text: maps(plan, all) }, { name: 'redirects-server.conf', text: server(plan) }],
+    leftOut: [...whole.queryPatterns, ...whole.patterns].filter((pattern) => !isPossible(pattern)).map(({ text }) => ({ from: text, why: `its target names a part behind the ${MOST_GROUPS}th, and nginx remembers no more` })),
+  };
+}
+
+function maps(plan: ServerPlan, all: readonly PlannedPath[]): string {
+  // A bucket has to hold the longest key and value; the table is as large as nginx advises for so many.
+  const longest = all.reduce((most, { from, to, fragment }) => Math.max(most, 2 * from.length + to.length + fragment.length), 0);
+  const power = (least: number, from: number) => { let size = from; while (size < least) size *= 2; return size; };
+  return [
+    '# Redirects: include this file inside http { }, and redirects-server.conf inside server { }.',
+    `map_hash_max_size ${power(all.length * 3, 2048)};`,
+    `map_hash_bucket_size ${power(longest + 128, 256)};`,
+    'geo $redirect_dollar { default "$"; }',
+    '',
+    '# The path as it was asked for, and whether a slash in it was encoded: then it parts nothing.',
+    `map $request_uri $redirect_asked { default ""; ${expression('^([^?#]*)')} "$1"; }`,
+    `map $redirect_asked $redirect_slashed { default ""; "~*%2F" "%2F"; }`,
+    'map $args $redirect_more { default "&$args"; "" ""; }',
+    'map $uri $redirect_index { default "$uri"; "~/$" "${uri}index.html"; }',
+    'map $uri $redirect_index_htm { default "$uri"; "~/$" "${uri}index.htm"; }',
+    '',
+    '# Answered by a file of another name.',
+    map('$uri', '$redirect_file', plan.answers.map(({ from, file }) => `${key(pathBytes(from))} "${value(bytesText(pathBytes(file)) ?? '')}";`)),
+    '',
+    ...stage('query', 'Addresses with a query of their own, before any file.', '$uri?$args', plan.queries, '$redirect_asked?$args', plan.queryPatterns),
+    ...stage('early', 'Files that are the answer of another address.', '$uri', plan.beforeFiles),
+    ...stage('path', 'Old addresses; a live page goes before them.', '$uri', [...plan.paths, ...plan.spellings]),
+    ...stage('pattern', 'Patterns in their order, after everything else.', '', [], '$redirect_asked', plan.patterns),
+  ].join('\n');
+}
+
+/** Looks an address up and takes what is found apart: `$redirect_NAME_status` and `$redirect_NAME_to`. */
+function stage(name: string, heading: string, asked: string, all: readonly PlannedPath[], askedByPattern = '$redirect_asked', patterns: readonly PlannedPattern[] = []): string[] {
+  const v = (part: string) => `$redirect_${name}_${part}`;
+  const isSlashed = ({ from }: PlannedPath) => splitAddress(from).path.includes('%2F');
+  const [paths, slashed] = [all.filter((each) => !isSlashed(each)), all.filter(isSlashed)];
+  // What differs by letter case only is one key to nginx, so such addresses are expressions, letter by letter.
+  const folded = new Map<string, number>();
+  for (const { from } of paths) folded.set(from.toLowerCase(), (folded.get(from.toLowerCase()) ?? 0) + 1);
+  const caught = [...slashed.map(slashedEntry), ...patterns.map(patternEntry)];
+  return [
+    `# ${heading}`,
+    map(`"${asked}"`, v('found'), paths.map((each) => pathEntry(each, (folded.get(each.from.toLowerCase()) ?? 0) > 1))),
+    // Keys overlook letter case and addresses do not: behind what was found stands whose it is, or a star for any spelling.
+    map(`"${v('found')} ${asked}$redirect_slashed"`, v('exact'), [`${expression('^(\\S+ \\S+ \\S+ \\S+) (.+) \\2$')} "$1";`, `${expression('^(\\S+ \\S+ \\S+ \\S+) \\* .*(?<!%2F)$')} "$1";`]),
+    map(`"${askedByPattern}"`, v('caught'), caught),
+    `map ${v('exact')} ${v('answer')} { default ${v('exact')}; "" ${v('caught')}; }`,
+    `map ${v('answer')} ${v('status')} { default ""; ${expression('^(\\d+) ')} "$1"; }`,
+    map(v('answer'), v('target'), [
+      `${expression('^\\d+ = (\\S+) -(.*)$')} "$1$2";`,
+      `${expression('^\\d+ \\? (\\S+) -(.*)$')} "$1$is_args$args$2";`,
+      `${expression('^\\d+ & (\\S+) -(.*)$')} "$1$redirect_more$2";`,
+    ]),
+    '# Two slashes at the front would make a host of what follows.',
+    `map ${v('target')} ${v('to')} { default ${v('target')}; ${expression('^//+(.*)$')} "/$1"; }`,
+    '',
+  ];
+}
+
+function map(source: string, into: string, lines: readonly string[]): string {
+  return [`map ${source} ${into} {`, '  default "";', ...lines.map((line) => `  ${line}`), '}'].join('\n');
+}
+
+/** `301 ? /to -#fragment /from`: status, what happens to the query, target, fragment, and whose it is. */
+function pathEntry(path: PlannedPath, hasTwin: boolean): string {
+  const { query } = splitAddress(path.from);
+  const asked = query === undefined ? '' : `?${query}`;
+  const text = bytesText(pathBytes(path.from));
+  const isPlain = text !== undefined && !hasTwin && !/[\n\r]/.test(text);
+  const by = isPlain ? key(pathBytes(path.from), asked) : byteExpression(pathBytes(path.from), asked, path.ignoresCase);
+  return `${by} "${answer(path)} ${isPlain && !path.ignoresCase ? value(text + asked) : '*'}";`;
+}
+
+function slashedEntry(path: PlannedPath): string {
+  return `"~${path.ignoresCase ? '*' : ''}${inQuotes(`^${escaped(path.from)}$`)}" "${answer(path)}";`;
+}
+
+function patternEntry(pattern: PlannedPattern): string {
+  const filled = (pieces: PlannedPattern['to']) => pieces.map((piece) => (typeof piece === 'string' ? value(piece) : `$${piece}`)).join('');
+  const answered = pattern.status === 410 ? '410 = - -' : `${pattern.status} ${pattern.join || '='} ${filled(pattern.to)} -${filled(pattern.fragment)}`;
+  return `"~${pattern.ignoresCase ? '*' : ''}${inQuotes(`^${pattern.source}$`)}" "${answered}";`;
+}
+
+function answer({ status, join, to, fragment }: PlannedAnswer): string {
+  return `${status} ${join || '='} ${to === '' ? '-' : value(to)} -${value(fragment)}`;
+}
+
+function key(bytes: Uint8Array, more = ''): string {
+  const text = bytesText(bytes);
+  return text === undefined ? byteExpression(bytes, more, false) : `"${inQuotes(text + more)}"`;
+}
+
+/** Byte by byte, so that what is no UTF-8 can be said too. */
+function byteExpression(bytes: Uint8Array, more: string, ignoresCase: boolean): string {
+  const source = [...bytes, ...pathBytesOf(more)].map((byte) => (/[A-Za-z0-9/_-]/.test(String.fromCharCode(byte)) ? String.fromCharCode(byte) : `\\x${byte.toString(16).padStart(2, '0')}`)).join('');
+  return `"~${ignoresCase ? '*' : ''}${inQuotes(`^${source}$`)}"`;
+}
+
+const pathBytesOf = (text: string): number[] => [...text].map((letter) => letter.charCodeAt(0));
+
+function bytesText(bytes: Uint8Array): string | undefined {
+  try {
+    return decoder.decode(bytes);
+  } catch {
+    return undefined;
+  }
+}
+
+function expression(source: string): string {
+  return `"~${inQuotes(source)}"`;
+}
+
+/** A value is read for variables; a key is not. */
+function value(text: string): string {
+  return inQuotes(text).replace(/\$/g, '${redirect_dollar}');
+}
+
+function inQuotes(text: string): string {
+  return text.replace(/[\\"]/g, '\\$&');
+}
+
+function server(plan: ServerPlan): string {
+  const ends = (name: string, all: readonly Pick<PlannedAnswer, 'status'>[]) => [...new Set(all.map(({ status }) => status))].sort()
+    .map((status) => `if ($redirect_${name}_status = ${status}) { return ${status}${status === 410 ? '' : ` $redirect_${name}_to`}; }`);
+  const inside = (lines: readonly string[]) => lines.map((line) => `  ${line}`);
+  return [
+    '# Redirects: include this file inside server { }, where root says where the site’s files are.',
+    'absolute_redirect off;',
+    'merge_slashes off;',
+    ...ends('query', [...plan.queries, ...plan.queryPatterns]),
+    ...ends('early', plan.beforeFiles),
+    'location / { try_files $redirect_index $redirect_index_htm $redirect_file @redirects; }',
+    'location @redirects {',
+    ...inside(ends('path', [...plan.paths, ...plan.spellings])),
+    '  if (-f $document_root$uri/index.html) { return 301 $redirect_asked/$is_args$args; }',
+    '  if (-f $document_root$uri/index.htm) { return 301 $redirect_asked/$is_args$args; }',
+    ...inside(ends('pattern', plan.patterns)),
+    '  return 404;',
+    '}',
+    '',
+  ].join('\n');
+}

@@ -1,0 +1,64 @@
+/**
+ * The plain regular expressions of servers' redirects as patterns: text, and groups in it. What a pattern could
+ * say only differently is not read.
+ */
+import { PatternError } from '../../pattern/parts.ts';
+
+export interface PlainExpression {
+  /** Of an address without any group: that address; else a pattern. */
+  readonly from: string;
+  readonly isPattern: boolean;
+}
+
+/**
+ * @param source `^/news/(\d+)\.html$`, with or without its first slash
+ * @returns undefined where it is more than text and groups
+ */
+export function readPlainExpression(source: string): PlainExpression | undefined {
+  const inside = /^\^(.*?)(\$?)$/s.exec(source);
+  if (!inside) return undefined;
+  const [, body = '', end = ''] = inside;
+  try {
+    const { text, groups } = parts(body.replace(/^\\?\//, ''));
+    const isPattern = groups > 0 || end === '';
+    return { from: `/${isPattern ? text : text.replace(/\\(.)/g, '$1')}${end === '' && !text.endsWith('(.*)') ? '*' : ''}`, isPattern };
+  } catch (error) {
+    if (error instanceof PatternError) return undefined;
+    throw error;
+  }
+}
+
+/** `$1` becomes `:0`, and a question mark at the end says that the visitor's query goes. */
+export function targetOfGroups(target: string): { readonly to: string; readonly dropsQuery: boolean } {
+  const dropsQuery = /\?$/.test(target);
+  return { to: target.replace(/\?$/, '').replace(/:(?=[A-Za-z0-9_])(?!\/\/)/g, '\\:').replace(/\$(\d)/g, (_, n: string) => `:${Number(n) - 1}`), dropsQuery };
+}
+
+/** Text with what means something in a pattern written as the letter itself. */
+function parts(body: string): { text: string; groups: number } {
+  let text = '';
+  let groups = 0;
+  for (let at = 0; at < body.length; at += 1) {
+    const letter = body[at] ?? '';
+    if (letter === '(') {
+      const end = body.indexOf(')', at);
+      const group = body.slice(at + 1, end);
+      if (end < 0 || group.includes('(') || group.startsWith('?') || group === '') throw new PatternError('a group in a group', at);
+      text += group === '.*' || group === '.+' ? '(.*)' : `(${group})`;
+      groups += 1;
+      at = end;
+    } else if (letter === '\\') {
+      at += 1;
+      const next = body[at] ?? '';
+      if (/[A-Za-z0-9]/.test(next) || next === '') throw new PatternError('a class of letters outside a group', at);
+      text += literalPattern(next);
+    } else if (/[[\]{}*+?|^$]/.test(letter)) throw new PatternError('more than text and groups', at);
+    else text += literalPattern(letter);
+  }
+  return { text, groups };
+}
+
+/** Text as a pattern that matches nothing else. */
+export function literalPattern(text: string): string {
+  return text.replace(/[:{}()*+?\\]/g, '\\$&');
+}
