@@ -17,6 +17,7 @@ import { startLooking } from './features/address/schedule.ts';
 import { importJob } from './features/imports/importJob.ts';
 import { readBackJob } from './features/metadata/readBack.ts';
 import { gatherJob } from './features/redirects/gather/gatherJob.ts';
+import { proveJob } from './features/redirects/prove/proveJob.ts';
 import { suggestJob } from './features/redirects/suggest/suggestJob.ts';
 import { suggestAgain } from './features/redirects/suggest/suggestSoon.ts';
 import { pictureJob, picturesSoon } from './features/pictures/pictureJob.ts';
@@ -77,6 +78,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
     'read-back': readBackJob(deps),
     gather: gatherJob(deps),
     suggest: suggestJob(deps),
+    prove: proveJob(deps),
   }, { leaseSeconds: config.jobLeaseSeconds, concurrency: JOBS_AT_ONCE, log });
 
   const looking = startLooking(deps, log);

@@ -1,5 +1,5 @@
 /** Old addresses through the API: gathered from every kind of source, suggested, settled alone and in bulk. Sites and names are invented. */
-import type { Gathered, Gathering, OldAddress, PatternPreview, PatternRow, RedirectRow } from '@fastigium/contracts/api/redirects';
+import type { Gathered, Gathering, OldAddress, PatternPreview, PatternProposal, PatternRow, RedirectRow } from '@fastigium/contracts/api/redirects';
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
@@ -170,6 +170,25 @@ describe('patterns', () => {
     expect((await house.owner.decide(site, { kind: 'pattern', ...pattern(more) })).body.error?.code).toBe(code);
     expect((await house.owner.post<PatternPreview>(api('patterns/preview'), pattern(more))).body.problem).not.toBeNull();
     expect((await house.owner.get<PatternRow[]>(api('patterns'))).body).toEqual([]);
+  });
+});
+
+describe('proposals', () => {
+  it('take the place of many single redirects in one step, and no known address lands elsewhere', async () => {
+    const years = ['2016', '2017', '2018', '2019'];
+    await house.owner.decide(site, { kind: 'redirects', settle: years.map((year) => ({ from: `/news/${year}/red-moon.html`, to: { status: 301, target: { kind: 'address', address: '/journal/red-moon/' } } })), remove: [] });
+    const [proposal, ...more] = (await house.owner.get<PatternProposal[]>(api('patterns/proposals'))).body;
+    expect(more).toEqual([]);
+    expect(proposal).toMatchObject({ text: '/news/:year(\\d{4})/:slug.html', status: 301, target: '/journal/:slug/', unknown: { address: '/news/1907/zq7.html', to: '/journal/zq7/', isThere: false } });
+    const taken = await house.owner.decide(site, { kind: 'redirects', settle: [], remove: proposal?.replaces, patterns: [{ text: proposal?.text, status: 301, target: proposal?.target, ignoreCase: false, dropsQuery: false }] });
+    expect(taken.body.words).toBe('One pattern more, 4 old addresses left to it');
+    await paste(years.map((year) => `/news/${year}/red-moon.html`).join('\n'));
+    expect((await rows()).map(({ from, to, origin }) => [from, to, origin]).sort()).toEqual(years.map((year) => [`/news/${year}/red-moon.html`, '/journal/red-moon/', 'pattern']));
+    await house.owner.decide(site, { kind: 'step', direction: 'back' });
+    expect((await row('/news/2016/red-moon.html'))?.origin).toBe('decided');
+    // A known one that nobody settled would be answered otherwise, so nothing is proposed.
+    await paste('/news/2020/lost.html');
+    expect((await house.owner.get<PatternProposal[]>(api('patterns/proposals'))).body).toEqual([]);
   });
 });
 

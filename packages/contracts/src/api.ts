@@ -8,7 +8,9 @@ import { metadataApi } from './api/metadata.ts';
 import { pagesApi } from './api/pages.ts';
 import { peopleApi } from './api/people.ts';
 import { picturesApi } from './api/pictures.ts';
+import { redirectProofApi } from './api/redirectProof.ts';
 import { redirectsApi } from './api/redirects.ts';
+import { ruleFilesApi } from './api/ruleFiles.ts';
 import { releasesApi } from './api/releases.ts';
 import { sessionApi } from './api/session.ts';
 import { sitesApi } from './api/sites.ts';
@@ -26,6 +28,8 @@ export const api = {
   pictures: picturesApi,
   snags: snagsApi,
   redirects: redirectsApi,
+  redirectProof: redirectProofApi,
+  ruleFiles: ruleFilesApi,
   releases: releasesApi,
   address: addressApi,
   hosting: hostingApi,

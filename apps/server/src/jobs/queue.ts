@@ -13,7 +13,7 @@ import type { Logger } from 'pino';
 import type { Database, Queries } from '../db/database.ts';
 import { announce, type NewsFeed } from '../db/events.ts';
 
-export type JobKind = 'import' | 'publish' | 'compile' | 'certificate' | 'pictures' | 'read-back' | 'gather' | 'suggest';
+export type JobKind = 'import' | 'publish' | 'compile' | 'certificate' | 'pictures' | 'read-back' | 'gather' | 'suggest' | 'prove';
 
 export interface JobRun {
   readonly id: string;

@@ -45,7 +45,10 @@ const redirectTarget = z.discriminatedUnion('kind', [
 ]);
 /** Absent: as written, and the visitor's query is kept. */
 const ruleOptions = { dropsQuery: z.boolean().optional(), ignoreCase: z.boolean().optional(), anySlash: z.boolean().optional() };
+/** For people: why it is there, and the last day it holds. */
+const ruleTerm = { note: z.string().trim().max(500, 'use at most 500 letters').optional(), until: z.iso.date('write the day as 2027-03-31').optional() };
 const movingStatus = z.union([z.literal(301), z.literal(302), z.literal(307), z.literal(308)]);
+const patternFields = { text: z.string().min(1).max(2000), status: z.union([movingStatus, z.literal(410)]), target: z.string().max(2000).nullable(), ignoreCase: z.boolean(), dropsQuery: z.boolean(), ...ruleTerm };
 
 const place = { parent: id.nullable(), after: id.nullable() };
 const title = z.string().trim().max(1000, 'use at most 1,000 letters');
@@ -128,17 +131,20 @@ export const decisionRequest = z.discriminatedUnion('kind', [
     kind: z.literal('redirect'),
     from: z.string().max(4000),
     to: z.union([z.object({ status: movingStatus, target: redirectTarget }), z.object({ status: z.literal(410) })]),
-    ...ruleOptions,
+    ...ruleOptions, ...ruleTerm,
   }),
   z.object({
     kind: z.literal('redirects'),
-    settle: z.array(z.object({ from: z.string().max(4000), to: z.union([z.object({ status: movingStatus, target: redirectTarget }), z.object({ status: z.literal(410) })]) })).max(100_000),
+    settle: z.array(z.object({ from: z.string().max(4000), to: z.union([z.object({ status: movingStatus, target: redirectTarget }), z.object({ status: z.literal(410) })]), ...ruleOptions, ...ruleTerm })).max(100_000),
     remove: z.array(z.string().max(4000)).max(100_000),
+    /** New ones, behind all others. */
+    patterns: z.array(z.object(patternFields)).max(10_000).optional(),
   }),
+  z.object({ kind: z.literal('chains-flattened'), /** Old addresses; null for all. */ addresses: z.array(z.string().max(4000)).min(1).max(100_000).nullable() }),
   z.object({ kind: z.literal('redirect-removed'), from: z.string().max(4000) }),
   z.object({
     kind: z.literal('pattern'), /** Null for a new one. */ id: id.nullable(),
-    text: z.string().min(1).max(2000), status: z.union([movingStatus, z.literal(410)]), target: z.string().max(2000).nullable(), ignoreCase: z.boolean(), dropsQuery: z.boolean(),
+    ...patternFields,
   }),
   z.object({ kind: z.literal('pattern-removed'), id }),
   z.object({ kind: z.literal('patterns-ordered'), ids: z.array(id).max(10_000) }),

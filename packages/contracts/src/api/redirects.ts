@@ -24,6 +24,10 @@ export const suggestion = z.object({
 });
 export type Suggestion = z.infer<typeof suggestion>;
 
+/** What is wrong with a rule, in words, and where it ends when it is to lead there at once. */
+export const ruleProblem = z.object({ kind: z.enum(['loop', 'chain', 'dead', 'idle', 'twice', 'outside', 'no-target', 'over']), words: z.string(), final: z.string().nullable() });
+export type RuleProblem = z.infer<typeof ruleProblem>;
+
 export const redirectRow = z.object({
   from: z.string(),
   visits: z.number().int().nullable(),
@@ -38,6 +42,13 @@ export const redirectRow = z.object({
   dropsQuery: z.boolean(),
   ignoreCase: z.boolean(),
   anySlash: z.boolean(),
+  note: z.string().nullable(),
+  /** The last day it holds; one that is past has run out. */
+  until: z.string().nullable(),
+  /** Where a visitor of the draft ends, all steps followed. */
+  end: z.enum(['page', 'home', 'outside', 'gone', 'missing', 'loop']),
+  /** What has to change; null for most. */
+  problem: ruleProblem.nullable(),
   /** The best one, for what is open. */
   suggestion: suggestion.nullable(),
 });
@@ -103,6 +114,8 @@ export const patternRow = z.object({
   catches: z.number().int(), visits: z.number().int(),
   /** Known old addresses it would match if nothing before it answered. */
   hidden: z.number().int(),
+  note: z.string().nullable(), until: z.string().nullable(),
+  problem: ruleProblem.nullable(),
 });
 export type PatternRow = z.infer<typeof patternRow>;
 
@@ -111,6 +124,15 @@ export const patternCatch = z.object({ from: z.string(), visits: z.number().int(
 export type PatternCatch = z.infer<typeof patternCatch>;
 export const patternPreview = z.object({ problem: z.string().nullable(), catches: z.array(patternCatch), caught: z.number().int(), hidden: z.number().int() });
 export type PatternPreview = z.infer<typeof patternPreview>;
+
+export const patternProposal = z.object({
+  text: z.string(), status: redirectStatus, target: z.string().nullable(),
+  /** Old addresses whose single redirects it takes the place of, without any of them landing elsewhere. */
+  replaces: z.array(z.string()),
+  /** An address nobody has seen that it would catch, where that leads, and whether anything is there. */
+  unknown: z.object({ address: z.string(), to: z.string().nullable(), isThere: z.boolean() }),
+});
+export type PatternProposal = z.infer<typeof patternProposal>;
 
 export const FETCHED = ['sitemap', 'index', 'crawl'] as const;
 
@@ -145,6 +167,7 @@ export const redirectsApi = {
     body: z.object({ addresses: z.array(z.string().max(4000)).min(1).max(10_000), noise: z.boolean() }), answer: done,
   }),
   patterns: endpoint('GET /sites/:site/patterns', { summary: 'Patterns in the order they are tried', access: 'reviewer', params: siteParams, answer: z.array(patternRow) }),
+  proposals: endpoint('GET /sites/:site/patterns/proposals', { summary: 'Patterns that would take the place of many single redirects', access: 'reviewer', params: siteParams, answer: z.array(patternProposal) }),
   previewPattern: endpoint('POST /sites/:site/patterns/preview', {
     summary: 'What a pattern would catch, and where that lands before and after', access: 'reviewer', params: siteParams,
     body: z.object({ id: id.nullable(), ...patternFields }), answer: patternPreview,

@@ -6,11 +6,12 @@ import { doubledDescription, doubledTitle } from './site/doubled.ts';
 import { doubledPicture, heavyPicture, nameCase, samplePicture, secretFile } from './site/files.ts';
 import { HEAD_CHECKS } from './site/heads.ts';
 import { orphanPage, shutSite } from './site/reach.ts';
+import { REDIRECT_CHECKS } from './site/redirects.ts';
 import { listingContent, listingUnreached, menuDiffers } from './site/structure.ts';
 
 /** What must be fixed first, then by how much a visitor notices. */
 export const ALL_CHECKS: readonly Check[] = [
-  secretFile, shutSite, ...PAGE_CHECKS, deadLink, deadAnchor, listingUnreached, listingContent, menuDiffers, orphanPage, doubledTitle, doubledDescription, ...HEAD_CHECKS,
+  secretFile, shutSite, ...PAGE_CHECKS, deadLink, deadAnchor, listingUnreached, listingContent, menuDiffers, orphanPage, doubledTitle, doubledDescription, ...HEAD_CHECKS, ...REDIRECT_CHECKS,
   samplePicture, doubledPicture, heavyPicture, nameCase,
 ];
 

@@ -11,8 +11,21 @@ export type RedirectTarget =
   | { readonly kind: 'url'; readonly url: string };
 
 export type Redirect =
-  | ({ readonly from: string; readonly status: 301 | 302 | 307 | 308; readonly target: RedirectTarget } & RuleOptions)
-  | ({ readonly from: string; readonly status: 410 } & RuleOptions);
+  | ({ readonly from: string; readonly status: 301 | 302 | 307 | 308; readonly target: RedirectTarget } & RuleOptions & RuleTerm)
+  | ({ readonly from: string; readonly status: 410 } & RuleOptions & RuleTerm);
+
+/** What only people need to know of a rule. */
+export interface RuleTerm {
+  /** Why it is there. */
+  readonly note?: string;
+  /** The last day it holds, `2027-03-31` (ISO 8601); releases made later are without it. */
+  readonly until?: string;
+}
+
+/** Whether a rule has run out. @param today `2026-11-25` */
+export function isOver({ until }: RuleTerm, today: string): boolean {
+  return until !== undefined && until < today;
+}
 
 /** How strictly an address is taken, and what becomes of the visitor's query; absent: letter by letter, and it is kept. */
 export interface RuleOptions {
@@ -23,7 +36,7 @@ export interface RuleOptions {
 }
 
 /** Many old addresses with one rule; its target is an address with parts of the pattern in it, see pattern/target.ts. */
-export interface PatternRedirect extends Omit<RuleOptions, 'anySlash'> {
+export interface PatternRedirect extends Omit<RuleOptions, 'anySlash'>, RuleTerm {
   readonly text: string;
   readonly status: RedirectStatus;
   /** Undefined for 410. */

@@ -54,7 +54,7 @@ describe('a style sheet under a path', () => {
 describe('moving a site', () => {
   const record = (...decisions: Decision[]) => foldDecisions(decisions.map((decision, index) => ({ seq: index + 1, decision })));
   const pages = new Map([['p', page], ['h', { id: 'h', sourcePath: 'index.html' }]]);
-  const all = (...decisions: Decision[]) => compileRules(record(...decisions), pages).rules;
+  const all = (...decisions: Decision[]) => compileRules(record(...decisions), pages, '2026-01-01').rules;
   /** Without the other spellings of the same page, which have a check of their own. */
   const rules = (...decisions: Decision[]) => Object.fromEntries(all(...decisions).filter(({ from }) => !/visit$|index\.html$/.test(from)).map(({ from, status, to }) => [from, `${status} ${to}`]));
 

@@ -89,7 +89,7 @@ describe('compiling', () => {
   });
 
   it('redirects the old address of a page that moved, but never "/"', () => {
-    expect(compileRules(home, pages).rules).toEqual([{ from: '/welcome/', status: 301, to: '/' }]);
+    expect(compileRules(home, pages, '2026-01-01').rules).toEqual([{ from: '/welcome/', status: 301, to: '/' }]);
   });
 
   it('lands on pages wherever they are, and says which are not there', () => {
@@ -98,7 +98,7 @@ describe('compiling', () => {
       ['/b', { from: '/b', status: 302 as const, target: { kind: 'page' as const, page: 'gone' } }],
       ['/welcome/', { from: '/welcome/', status: 301 as const, target: { kind: 'page' as const, page: 'v' } }],
     ]);
-    const { rules, withoutTarget } = compileRules({ ...home, redirects }, pages);
+    const { rules, withoutTarget } = compileRules({ ...home, redirects }, pages, '2026-01-01');
     expect(rules).toContainEqual({ from: '/a', status: 301, to: '/' });
     expect(rules).toContainEqual({ from: '/welcome/', status: 301, to: '/visit/' });
     expect(withoutTarget).toEqual(['/b']);

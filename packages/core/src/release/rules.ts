@@ -1,6 +1,6 @@
 /** A draft's redirects as the rules a host applies. */
 import { addressOfFile, inStyle } from '../address/index.ts';
-import type { RedirectTarget, Rule, RuleOptions } from '../redirects/index.ts';
+import { isOver, type RedirectTarget, type Rule, type RuleOptions } from '../redirects/index.ts';
 import { draftAddress, isAdded, siteAddress, spellings, type Draft, type PageFile } from '../site/index.ts';
 import { publishedPath } from './plan.ts';
 
@@ -16,8 +16,9 @@ export interface CompiledRules {
  *
  * @param pages every page that a redirect lands on or that moved, and all of them where the site itself
  *   stood elsewhere or in another address style before; others may be left out.
+ * @param today `2026-11-25`: what has run out by then is left out
  */
-export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>): CompiledRules {
+export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>, today: string): CompiledRules {
   const rules = new Map<string, Rule>();
   const withoutTarget: string[] = [];
   const shown = [...pages.values()].filter(({ id }) => !draft.notReady.has(id));
@@ -41,6 +42,7 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>)
   }
   for (const rule of baseRules(draft, shown)) if (!rules.has(rule.from)) rules.set(rule.from, rule);
   for (const redirect of draft.redirects.values()) {
+    if (isOver(redirect, today)) continue;
     const { from, status } = redirect;
     const options = optionsOf(redirect);
     if (status === 410) {
@@ -51,7 +53,10 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>)
     if (to === undefined) withoutTarget.push(from);
     else rules.set(from, { from, status, to, ...options });
   }
-  const patterns = [...draft.patterns.values()].map(({ text, status, target, ...options }): Rule => ({ from: text, status, ...(target === undefined ? {} : { to: target }), isPattern: true, ...options }));
+  const patterns = [...draft.patterns.values()].filter((pattern) => !isOver(pattern, today)).map((pattern): Rule => {
+    const { text, status, target } = pattern;
+    return { from: text, status, ...(target === undefined ? {} : { to: target }), isPattern: true, ...optionsOf(pattern) };
+  });
   return { rules: [...rules.values(), ...patterns], withoutTarget };
 }
 

@@ -90,7 +90,7 @@ export type Decision =
   | { readonly kind: 'icons'; readonly icons: readonly IconFile[] }
   | { readonly kind: 'redirect'; readonly redirect: Redirect }
   /** Many at once, in one step that can be taken back: what is settled, and addresses that are open again. */
-  | { readonly kind: 'redirects'; readonly redirects: readonly Redirect[]; readonly removed: readonly string[] }
+  | { readonly kind: 'redirects'; readonly redirects: readonly Redirect[]; readonly removed: readonly string[]; readonly patterns?: readonly { readonly id: string; readonly pattern: PatternRedirect }[] }
   | { readonly kind: 'redirect-removed'; readonly from: string }
   /** A new pattern behind all others, or another form of one, in its place. */
   | { readonly kind: 'pattern'; readonly id: string; readonly pattern: PatternRedirect }

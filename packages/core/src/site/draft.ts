@@ -127,6 +127,7 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, homeReturns
     case 'redirects':
       for (const from of decision.removed) unsettle(draft, from);
       for (const redirect of decision.redirects) settle(draft, redirect, seq);
+      for (const { id, pattern } of decision.patterns ?? []) draft.patterns.set(id, pattern);
       return;
     case 'redirect-removed': unsettle(draft, decision.from); return;
     case 'pattern': draft.patterns.set(decision.id, decision.pattern); return;

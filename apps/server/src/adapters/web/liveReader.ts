@@ -5,6 +5,7 @@ import type { LookupFunction } from 'node:net';
 
 export interface LiveAnswer {
   readonly status: number;
+  readonly location: string | undefined;
   readonly body: Buffer;
 }
 
@@ -28,7 +29,7 @@ export function readLive(url: URL, { bytes, withinMs }: { readonly bytes: number
         if (size > bytes) response.destroy(new Error(`the answer is larger than ${bytes} bytes`));
         else pieces.push(piece);
       });
-      response.on('end', () => { resolve({ status: response.statusCode ?? 0, body: Buffer.concat(pieces) }); });
+      response.on('end', () => { resolve({ status: response.statusCode ?? 0, location: response.headers.location, body: Buffer.concat(pieces) }); });
       response.on('error', reject);
     });
     asked.on('error', reject);

@@ -18,6 +18,7 @@ import type { Deps } from '../../deps.ts';
 import { compilePages, sha256, type CompiledFile } from '../../threads/tasks.ts';
 import { contentBytes, contentsByHash, keepContents } from '../contents.ts';
 import { allEntries, keepShards, shardTexts } from '../manifests.ts';
+import { today } from '../today.ts';
 import { affectedPages } from './affectedPages.ts';
 import { differingHeads, headsOf, headSources, originOf, setsHeads, type Heads } from './heads/heads.ts';
 import { hasSitemap, siteFilesDelta } from './heads/siteFiles.ts';
@@ -94,7 +95,7 @@ export async function compileDraft(deps: Deps, site: string, options: CompileOpt
     );
     const kept = row && { ...row, origin: row.origin ?? undefined };
     const speaksOfOrigin = (draft: Draft | undefined) => draft !== undefined && (setsHeads(draft) || draft.listings.size > 0);
-    const day = new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10);
+    const day = today(deps);
     const before = kept && draftAt(decisions, kept.version);
     const origin = speaksOfOrigin(after) || speaksOfOrigin(before) ? await originOf(tx, site) : kept?.origin;
     // Under another path or in another address style everything is elsewhere, so it is compiled anew.
@@ -109,7 +110,7 @@ export async function compileDraft(deps: Deps, site: string, options: CompileOpt
         [site, importId, version, compiled.shards, compiled.files, compiled.bytes, origin ?? null, day],
       );
     }
-    const rules = compileRules(after, await pagesOfRules(tx, importId, after));
+    const rules = compileRules(after, await pagesOfRules(tx, importId, after), day);
     return { importId, version, draft: after, rules, shards: compiled.shards, files: compiled.files, bytes: compiled.bytes };
   });
 }

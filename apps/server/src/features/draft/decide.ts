@@ -8,6 +8,7 @@ import { suggestSoon } from '../redirects/suggest/suggestSoon.ts';
 import { history, siteState } from './history.ts';
 import { recordDecision } from './record.ts';
 import { prepareBasePath } from './prepare/basePath.ts';
+import { prepareFlattened } from './prepare/flatten.ts';
 import { prepareHead } from './prepare/head.ts';
 import { prepareHome } from './prepare/home.ts';
 import { prepareListing, prepareListingRemoved } from './prepare/listings.ts';
@@ -61,6 +62,7 @@ async function prepare(situation: Situation, request: DecisionRequest): Promise<
     case 'icons-removed': return { decision: { kind: 'icons', icons: [] }, words: 'Icons taken away' };
     case 'redirect': return prepareRedirect(situation, request);
     case 'redirects': return prepareRedirects(situation, request);
+    case 'chains-flattened': return prepareFlattened(situation, request.addresses);
     case 'redirect-removed': return prepareRedirectRemoved(situation, request);
     case 'pattern': return preparePattern(situation, request);
     case 'pattern-removed': return preparePatternRemoved(situation, request.id);

@@ -1,8 +1,8 @@
 /** Patterns and what each of them catches, before they are kept and after. */
-import type { PatternCatch, PatternPreview, PatternRow } from '@fastigium/contracts/api/redirects';
+import type { PatternCatch, PatternPreview, PatternProposal, PatternRow } from '@fastigium/contracts/api/redirects';
 import { DomainError } from '@fastigium/contracts/errors';
 import { parseAddress, type Address } from '@fastigium/core/address';
-import { decide, filesInQuestion, indexRules, type Answer, type FileSet, type PatternRedirect, type Rule } from '@fastigium/core/redirects';
+import { decide, filesInQuestion, indexRules, proposePatterns, type Answer, type FileSet, type PatternRedirect, type Rule } from '@fastigium/core/redirects';
 import { matchPattern, readPattern } from '@fastigium/core/redirects/pattern';
 import { compileRules } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
@@ -10,7 +10,9 @@ import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { readRequest } from '../draft/prepare/patterns.ts';
 import { pagesOfRules } from '../draft/pageFiles.ts';
-import { entriesOf } from '../manifests.ts';
+import { allEntries, entriesOf } from '../manifests.ts';
+import { today } from '../today.ts';
+import { ruleProblems } from './problems.ts';
 
 interface Old {
   readonly address: string;
@@ -26,17 +28,28 @@ export async function patternRows(deps: Deps, site: string): Promise<PatternRow[
   if (draft.patterns.size === 0) return [];
   const olds = await oldAddresses(deps, site);
   const index = indexRules(rules.rules);
-  const files = await filesFor(deps, shards, olds.flatMap(({ parsed }) => filesInQuestion(parsed, index)));
+  const files = await allEntries(deps.db, shards);
+  const problems = new Map((await ruleProblems(deps.db, site, { draft, rules }, files, today(deps))).filter(({ isPattern }) => isPattern).map(({ from, kind, words, final }) => [from, { kind, words, final }]));
   const answers = olds.map((old) => ({ old, answer: decide(old.parsed, files, index) }));
-  return [...draft.patterns].map(([id, { text, status, target, ignoreCase, dropsQuery }]) => {
+  return [...draft.patterns].map(([id, { text, status, target, ignoreCase, dropsQuery, note, until }]) => {
     const caught = answers.filter(({ answer }) => ruleOf(answer)?.isPattern && ruleOf(answer)?.from === text);
     const reading = readPattern(text, { ignoreCase: ignoreCase ?? false });
     const matching = reading.ok ? olds.filter(({ parsed }) => matchPattern(reading.pattern, parsed)).length : 0;
     return {
       id, text, status, target: target ?? null, ignoreCase: ignoreCase ?? false, dropsQuery: dropsQuery ?? false,
       catches: caught.length, visits: caught.reduce((sum, { old }) => sum + (old.visits ?? 0), 0), hidden: matching - caught.length,
+      note: note ?? null, until: until ?? null, problem: problems.get(text) ?? null,
     };
   });
+}
+
+/** Where single redirects repeat themselves. */
+export async function patternProposals(deps: Deps, site: string): Promise<PatternProposal[]> {
+  const { draft, rules, shards } = await compileDraft(deps, site);
+  const olds = await oldAddresses(deps, site);
+  const plain = new Set([...draft.redirects.values()].filter(({ note, until }) => note === undefined && until === undefined).map(({ from }) => from));
+  return proposePatterns(rules.rules, plain, await allEntries(deps.db, shards), olds.map(({ parsed }) => parsed))
+    .map(({ target, replaces, unknown, ...proposal }) => ({ ...proposal, target: target ?? null, replaces: [...replaces], unknown: { ...unknown, to: unknown.to ?? null } }));
 }
 
 /** What would change for every known old address if the pattern were kept as it is written. */
@@ -54,7 +67,7 @@ export async function previewPattern(deps: Deps, site: string, request: Paramete
   const olds = (await oldAddresses(deps, site)).filter(({ parsed }) => reading.ok && matchPattern(reading.pattern, parsed));
   const patterns = new Map(draft.patterns).set(request.id ?? 'new', pattern);
   const after: Draft = { ...draft, patterns };
-  const [now, then] = [indexRules(rules.rules), indexRules(compileRules(after, await pagesOfRules(deps.db, importId, after)).rules)];
+  const [now, then] = [indexRules(rules.rules), indexRules(compileRules(after, await pagesOfRules(deps.db, importId, after), today(deps)).rules)];
   const files = await filesFor(deps, shards, olds.flatMap(({ parsed }) => [...filesInQuestion(parsed, now), ...filesInQuestion(parsed, then)]));
   const caught = olds.map(({ address, parsed, visits }) => ({ address, visits, before: decide(parsed, files, now), after: decide(parsed, files, then) }))
     .filter(({ after: answer }) => ruleOf(answer)?.isPattern && ruleOf(answer)?.from === pattern.text);

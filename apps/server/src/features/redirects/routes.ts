@@ -1,14 +1,21 @@
+import { redirectProofApi } from '@fastigium/contracts/api/redirectProof';
 import { redirectsApi } from '@fastigium/contracts/api/redirects';
+import { ruleFilesApi } from '@fastigium/contracts/api/ruleFiles';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import type { Routes } from '../../http/route.ts';
+import { ANSWERED, type Routes } from '../../http/route.ts';
+import { readRuleFile } from './files/read.ts';
+import { writeRules } from './files/write.ts';
 import { takeFetched } from './gather/gatherJob.ts';
 import { takeFile, takePasted } from './gather/file.ts';
 import { gatherings } from './gather/gatherings.ts';
 import { takeSightings, type Sighting } from './gather/take.ts';
 import { oneOldAddress } from './one.ts';
-import { patternRows, previewPattern } from './patterns.ts';
+import { patternProposals, patternRows, previewPattern } from './patterns.ts';
+import { redirectProof } from './prove/proof.ts';
+import { proveSoon } from './prove/proveJob.ts';
+import { proofPage, proofTable } from './prove/report.ts';
 import { redirectRows } from './rows.ts';
 import { suggestSoon } from './suggest/suggestSoon.ts';
 
@@ -33,7 +40,21 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
     });
     return { done: true as const };
   });
+  routes.on(redirectProofApi.get, ({ params }) => redirectProof(deps, params.site));
+  routes.on(redirectProofApi.ask, async ({ params, person }) => ({ job: await proveSoon(deps, params.site, person.id) }));
+  routes.on(redirectProofApi.table, async ({ params, res }) => {
+    res.type('text/csv').attachment('proof-of-redirects.csv').send(proofTable(await redirectProof(deps, params.site)));
+    return ANSWERED;
+  });
+  routes.on(redirectProofApi.report, async ({ params, res }) => {
+    const { name } = await deps.db.one<{ name: string }>('select name from site where id = $1', [params.site]);
+    res.type('text/html').attachment('proof-of-redirects.html').send(proofPage(await redirectProof(deps, params.site), { site: name, madeAt: new Date(deps.world.clock.nowMs()).toISOString() }));
+    return ANSWERED;
+  });
+  routes.on(ruleFilesApi.write, ({ params, query }) => writeRules(deps, params.site, query.form));
+  routes.on(ruleFilesApi.read, ({ params, query, req }) => readRuleFile(deps, params.site, { fileName: query.fileName, form: query.form, stream: req }));
   routes.on(redirectsApi.patterns, ({ params }) => patternRows(deps, params.site));
+  routes.on(redirectsApi.proposals, ({ params }) => patternProposals(deps, params.site));
   routes.on(redirectsApi.previewPattern, ({ params, body }) => previewPattern(deps, params.site, body));
   routes.on(redirectsApi.suggest, async ({ params, person }) => ({ job: await deps.db.transaction((tx) => suggestSoon(tx, params.site, person.id)) }));
 }

@@ -14,6 +14,7 @@ import { jobRow, JOB_COLUMNS, type JobRow } from '../jobs/jobRow.ts';
 import { snagCounts } from '../snags/snags.ts';
 import { initials } from '../people/initials.ts';
 import { compileRules } from '@fastigium/core/release';
+import { today } from '../today.ts';
 
 interface SiteRow extends Record<string, unknown> {
   id: string;
@@ -86,7 +87,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
   const { version, importId, ...site_ } = row;
   const decisions = await history(db, site);
   const draft = draftAt(decisions, version);
-  const rules = importId === null ? [] : compileRules(draft, await pagesOfRules(db, importId, draft)).rules;
+  const rules = importId === null ? [] : compileRules(draft, await pagesOfRules(db, importId, draft), today(deps)).rules;
   const words = new Map((await db.many<{ seq: number; words: string }>('select seq, words from decision where site_id = $1', [site])).map((d) => [d.seq, d.words]));
   const settling = [site, importId, rules.map(({ from }) => from), [...draft.addresses.values()].map((address) => draft.basePath + address), [...draft.addresses.keys()], draft.basePath];
   const counts = await db.one<{ notes: number; oldAddresses: number; settled: number }>(

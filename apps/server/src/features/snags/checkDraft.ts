@@ -12,6 +12,7 @@ import type { Deps } from '../../deps.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { allEntries, shardTexts } from '../manifests.ts';
+import { keepRedirectSnags } from '../redirects/problems.ts';
 import { toldBefore, whatIsAnew, type CheckState, type Difference } from './anew.ts';
 import { readPages, type CheckOptions } from './pageChecks.ts';
 import { keepSiteSnags } from './siteSnags.ts';
@@ -50,6 +51,7 @@ export async function checkDraft(deps: Deps, site: string, options: CheckOptions
     const changedRules = rulesDiffer ? await rulesBetween(tx, site, compiled.rules.rules) : undefined;
     const anew = await whatIsAnew(tx, site, { state, compiled, difference, told, read, rulesDiffer });
     const asked = await keepSiteSnags(tx, { site, draft: compiled.draft, importId: compiled.importId, all, landing, subjects, changed: changedAddresses(difference, read), changedRules, read: new Set(toRead), sharesPictures: [...read.values()].some(({ shareImage }) => shareImage !== ''), anew });
+    await keepRedirectSnags(tx, deps, site, compiled, all);
     await tx.run(
       `insert into check_state (site_id, version, import_id, shards, rules_hash, files_checked) values ($1, $2, $3, $4, $5, $6)
        on conflict (site_id) do update set version = $2, import_id = $3, shards = $4, rules_hash = $5, files_checked = $6, checked_at = now()`,

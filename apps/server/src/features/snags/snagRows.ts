@@ -26,6 +26,7 @@ const SITE_FAMILIES = {
   heads: ['head-conflict', 'canonical-gone', 'sitemap-shut'],
   shared: ['share-picture-small'],
   structure: ['menu-differs', 'listing-content', 'listing-unreached'],
+  redirects: ['redirect-loop', 'redirect-dead', 'redirect-no-target', 'redirect-chain', 'redirect-idle', 'redirect-twice', 'redirect-outside', 'redirect-over'],
 } as const;
 export type SiteFamily = keyof typeof SITE_FAMILIES;
 

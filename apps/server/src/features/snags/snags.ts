@@ -45,7 +45,7 @@ export async function snagList(deps: Deps, site: string): Promise<Snags> {
     snags: rows.map((row) => ({
       key: row.key, code: row.code, severity: row.severity, path: row.path, page: row.page, detail: row.detail, hasPlace: row.start !== null,
       subject: row.page !== null || row.title !== null ? labelOf(row.title ?? '', endings) || addressOfFile(row.path) : `/${row.path}`,
-      mend: row.mendLabel === null || row.page === null ? null : { label: row.mendLabel, asks: row.mendAsks },
+      mend: row.mendLabel === null || (row.page === null && row.code !== 'redirect-chain') ? null : { label: row.mendLabel, asks: row.mendAsks },
       dismissed: row.reason !== null && row.byId !== null && row.byName !== null && row.at ? { reason: row.reason, by: { id: row.byId, name: row.byName, initials: initials(row.byName) }, at: row.at.toISOString() } : null,
     })),
   };
@@ -90,6 +90,7 @@ export async function recallSnag(deps: Deps, site: string, key: string): Promise
 export async function mendSnag(deps: Deps, site: string, by: { id: string; name: string }, key: string, request: { version: number; answer: string }) {
   const snag = await knownSnag(deps.db, site, key);
   const check = PAGE_CHECKS.find(({ code }) => code === snag.code);
+  if (snag.code === 'redirect-chain') return decide(deps, site, by, { version: request.version, decision: { kind: 'chains-flattened', addresses: [`/${snag.path}`] } });
   if (snag.page !== null && snag.code === 'head-conflict') return useWhatIsSet(deps, site, by, snag.page, snag.detail, request.version);
   if (snag.page === null || !check) throw new DomainError('snag-not-mendable');
   const { page, bytes, importId } = await openPage(deps.db, site, snag.page);

@@ -4,8 +4,8 @@ import { computed } from 'vue';
 import { figure, percent } from '../../logic/format.ts';
 import { coverage, MUCH_HOME } from './coverage.ts';
 
-const props = defineProps<{ rows: readonly RedirectRow[]; home: string | undefined }>();
-const sums = computed(() => coverage(props.rows, props.home));
+const props = defineProps<{ rows: readonly RedirectRow[] }>();
+const sums = computed(() => coverage(props.rows));
 const hasVisits = computed(() => props.rows.some(({ visits }) => visits !== null));
 const share = (part: number) => `${sums.value.visits === 0 ? 0 : (part / sums.value.visits) * 100}%`;
 const isMuchHome = computed(() => sums.value.home > sums.value.visits * MUCH_HOME);

@@ -21,15 +21,16 @@ export const SURE = 0.9;
 export const MUCH_HOME = 0.15;
 
 /** Without visits every address counts once, so that the bar still says something true. Noise counts nowhere. */
-export function coverage(rows: readonly RedirectRow[], home: string | undefined): Coverage {
+export function coverage(rows: readonly Pick<RedirectRow, 'kind' | 'visits' | 'origin' | 'end' | 'suggestion'>[]): Coverage {
   const counted = rows.filter(({ kind }) => kind !== 'noise');
   const known = counted.some(({ visits }) => visits !== null);
   const sum = { landing: 0, home: 0, gone: 0, suggested: 0, lost: 0 };
   for (const row of counted) {
     const weight = known ? (row.visits ?? 0) : 1;
-    if (row.status === 410) sum.gone += weight;
+    if (row.end === 'gone') sum.gone += weight;
     else if (row.origin === 'open') sum[(row.suggestion?.probability ?? 0) >= LIKELY ? 'suggested' : 'lost'] += weight;
-    else if (row.origin === 'decided' && row.to === home) sum.home += weight;
+    else if (row.end === 'missing' || row.end === 'loop') sum.lost += weight;
+    else if (row.end === 'home' && row.origin !== 'page') sum.home += weight;
     else sum.landing += weight;
   }
   return { ...sum, visits: sum.landing + sum.home + sum.gone + sum.suggested + sum.lost };

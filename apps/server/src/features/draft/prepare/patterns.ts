@@ -4,12 +4,13 @@ import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { PatternRedirect } from '@fastigium/core/redirects';
 import { readPattern, readTarget } from '@fastigium/core/redirects/pattern';
+import { termOf } from './term.ts';
 import type { Prepared, Situation } from './situation.ts';
 
 type PatternRequest = Extract<DecisionRequest, { kind: 'pattern' }>;
 
 /** Throws a DomainError that says what is wrong with the pattern or its target. */
-export function readRequest({ text, status, target, ignoreCase, dropsQuery }: Omit<PatternRequest, 'kind' | 'id'>): PatternRedirect {
+export function readRequest({ text, status, target, ignoreCase, dropsQuery }: Omit<PatternRequest, 'kind' | 'id' | 'note' | 'until'>): PatternRedirect {
   const reading = readPattern(text.trim(), { ignoreCase });
   if (!reading.ok) throw new DomainError('pattern-unreadable', { pattern: text, why: reading.problem });
   const options = { ...(ignoreCase ? { ignoreCase: true as const } : {}), ...(dropsQuery ? { dropsQuery: true as const } : {}) };
@@ -19,14 +20,27 @@ export function readRequest({ text, status, target, ignoreCase, dropsQuery }: Om
   return { text: text.trim(), status, target: where.target.text, ...options };
 }
 
-export function preparePattern({ draft }: Situation, { id, ...request }: PatternRequest): Prepared {
+export function preparePattern({ draft, deps }: Situation, { id, ...request }: PatternRequest): Prepared {
   if (id !== null && !draft.patterns.has(id)) throw new DomainError('not-found', { what: 'such pattern' });
-  const pattern = readRequest(request);
+  const pattern = { ...readRequest(request), ...termOf(request, { deps }) };
   const twin = [...draft.patterns].find(([other, { text, ignoreCase }]) => other !== id && text === pattern.text && ignoreCase === pattern.ignoreCase);
   if (twin) throw new DomainError('pattern-twice', { pattern: pattern.text });
   const made = id ?? randomUUID();
   return { decision: { kind: 'pattern', id: made, pattern }, words: `Pattern ${pattern.text} ${pattern.target === undefined ? 'is gone for good (410)' : `leads to ${pattern.target} (${pattern.status})`}`, made };
 }
+
+/** Several at once, behind those there are; one that is there already is not added again. */
+export function newPatterns({ draft, deps }: Situation, requests: readonly Omit<PatternRequest, 'kind' | 'id'>[]): { readonly id: string; readonly pattern: PatternRedirect }[] {
+  const there = new Set([...draft.patterns.values()].map(patternKey));
+  return requests.flatMap((request) => {
+    const pattern = { ...readRequest(request), ...termOf(request, { deps }) };
+    if (there.has(patternKey(pattern))) throw new DomainError('pattern-twice', { pattern: pattern.text });
+    there.add(patternKey(pattern));
+    return [{ id: randomUUID(), pattern }];
+  });
+}
+
+const patternKey = ({ text, ignoreCase }: PatternRedirect) => `${ignoreCase ? 'i' : ''} ${text}`;
 
 export function preparePatternRemoved({ draft }: Situation, id: string): Prepared {
   const pattern = draft.patterns.get(id);

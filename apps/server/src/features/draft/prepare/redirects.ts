@@ -2,10 +2,14 @@
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { parseAddress } from '@fastigium/core/address';
-import { indexRules, proofSteps, type Proof, type Redirect, type RedirectTarget, type RuleIndex, type RuleOptions } from '@fastigium/core/redirects';
-import { compileRules, insideBase, publishedPath, underBase } from '@fastigium/core/release';
+import { indexRules, proofSteps, type Redirect, type RedirectTarget, type RuleOptions, type RuleTerm } from '@fastigium/core/redirects';
+import { compileRules } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
-import { importedOnly, pagesById, pagesOfRules, type SourcePage } from '../pageFiles.ts';
+import { pagesOfRules, type SourcePage } from '../pageFiles.ts';
+import { today } from '../../today.ts';
+import { newPatterns } from './patterns.ts';
+import { existingFiles, proveAll } from './proofs.ts';
+import { termOf } from './term.ts';
 import { readAddress, type Prepared, type Situation } from './situation.ts';
 
 type RedirectRequest = Extract<DecisionRequest, { kind: 'redirect' }>;
@@ -16,13 +20,13 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
   const { to } = request;
   if (to.status === 410) {
     await refuseLivePage(situation, from);
-    return { decision: { kind: 'redirect', redirect: { from, status: 410, ...optionsOf(request) } }, words: `${from} is gone for good (410)` };
+    return { decision: { kind: 'redirect', redirect: { from, status: 410, ...optionsOf(request, situation) } }, words: `${from} is gone for good (410)` };
   }
   const target: RedirectTarget = to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target;
-  const redirect: Redirect = { from, status: to.status, target, ...optionsOf(request) };
+  const redirect: Redirect = { from, status: to.status, target, ...optionsOf(request, situation) };
   const after: Draft = { ...draft, redirects: new Map(draft.redirects).set(from, redirect) };
   const pages = await pagesOfRules(situation.tx, situation.importId, after);
-  const { rules, withoutTarget } = compileRules(after, pages);
+  const { rules, withoutTarget } = compileRules(after, pages, today(situation.deps));
   if (withoutTarget.includes(from)) throw new DomainError('redirect-target-missing');
   const landing = rules.find((rule) => rule.from === from)?.to ?? '';
   if (landing.split('#')[0] === from) throw new DomainError('redirect-onto-itself', { address: from });
@@ -31,8 +35,9 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
   return { decision: { kind: 'redirect', redirect }, words: `${from} lands on ${landing} (${to.status})` };
 }
 
-function optionsOf({ dropsQuery, ignoreCase, anySlash }: RedirectRequest): RuleOptions {
-  return { ...(dropsQuery ? { dropsQuery: true } : {}), ...(ignoreCase ? { ignoreCase: true } : {}), ...(anySlash ? { anySlash: true } : {}) };
+function optionsOf(how: Omit<Settling, 'from' | 'to'>, situation: Situation): RuleOptions & RuleTerm {
+  const { dropsQuery, ignoreCase, anySlash } = how;
+  return { ...(dropsQuery ? { dropsQuery: true } : {}), ...(ignoreCase ? { ignoreCase: true } : {}), ...(anySlash ? { anySlash: true } : {}), ...termOf(how, situation) };
 }
 
 /** A target may carry a fragment, which is no part of an address in its normal form. */
@@ -55,24 +60,12 @@ async function refuseLivePage(situation: Situation, from: string): Promise<void>
 async function refuseLoop(situation: Situation, after: Draft, pages: ReadonlyMap<string, SourcePage>, from: string): Promise<void> {
   const parsed = parseAddress(from);
   if (!parsed.ok) return;
-  const steps = proofSteps(parsed.address, indexRules(compileRules(after, pages).rules));
+  const steps = proofSteps(parsed.address, indexRules(compileRules(after, pages, today(situation.deps)).rules));
   let step = steps.next();
   while (!step.done) step = steps.next(await existingFiles(situation, after, step.value));
   if (step.value.end.kind === 'loop') {
     throw new DomainError('redirect-loop', { hops: step.value.hops.map(({ address }) => address).join(' → ') });
   }
-}
-
-/** Which of some paths are published by a draft: imported files, less those that moved away, and those that moved there. */
-async function existingFiles({ tx, importId }: Situation, draft: Draft, paths: readonly string[]): Promise<Set<string>> {
-  const moved = await pagesById(tx, importId, draft, draft.addresses.keys());
-  const left = new Set(importedOnly(draft, moved.values()).map(({ sourcePath }) => sourcePath));
-  const arrived = new Set([...moved.values()].map((page) => publishedPath(draft, page)));
-  const inside = paths.flatMap((path) => insideBase(draft.basePath, path) ?? []);
-  const rows = await tx.many<{ path: string }>('select path from source_file where import_id = $1 and path = any($2)', [importId, inside]);
-  const out = new Set(rows.map(({ path }) => path).filter((path) => !left.has(path)).map((path) => underBase(draft.basePath, path)));
-  for (const path of paths) if (arrived.has(path)) out.add(path);
-  return out;
 }
 
 type Settling = Extract<DecisionRequest, { kind: 'redirects' }>['settle'][number];
@@ -81,15 +74,16 @@ type Settling = Extract<DecisionRequest, { kind: 'redirects' }>['settle'][number
 export async function prepareRedirects(situation: Situation, request: Extract<DecisionRequest, { kind: 'redirects' }>): Promise<Prepared> {
   const { draft } = situation;
   const removed = request.remove.map(readAddress);
-  const redirects = new Map(request.settle.map((each) => { const redirect = redirectOf(each); return [redirect.from, redirect]; }));
-  if (redirects.size + removed.length === 0) throw new DomainError('nothing-to-settle');
+  const redirects = new Map(request.settle.map((each) => { const redirect = redirectOf(each, situation); return [redirect.from, redirect]; }));
+  const patterns = newPatterns(situation, request.patterns ?? []);
+  if (redirects.size + removed.length + patterns.length === 0) throw new DomainError('nothing-to-settle');
   const unknown = removed.find((from) => !draft.redirects.has(from));
   if (unknown !== undefined) throw new DomainError('redirect-unknown', { address: unknown });
   const merged = new Map([...draft.redirects].filter(([from]) => !removed.includes(from)));
   for (const [from, redirect] of redirects) merged.set(from, redirect);
-  const after: Draft = { ...draft, redirects: merged };
+  const after: Draft = { ...draft, redirects: merged, patterns: new Map([...draft.patterns, ...patterns.map(({ id, pattern }) => [id, pattern] as const)]) };
   const pages = await pagesOfRules(situation.tx, situation.importId, after);
-  const { rules, withoutTarget } = compileRules(after, pages);
+  const { rules, withoutTarget } = compileRules(after, pages, today(situation.deps));
   if (withoutTarget.some((from) => redirects.has(from))) throw new DomainError('redirect-target-missing');
   const index = indexRules(rules);
   for (const from of redirects.keys()) if (index.get(from)?.to?.split('#')[0] === from) throw new DomainError('redirect-onto-itself', { address: from });
@@ -99,42 +93,24 @@ export async function prepareRedirects(situation: Situation, request: Extract<De
   for (const { hops, end } of (await proveAll(situation, after, froms, index)).values()) {
     if (end.kind === 'loop') throw new DomainError('redirect-loop', { hops: hops.map(({ address }) => address).join(' → ') });
   }
-  return { decision: { kind: 'redirects', redirects: [...redirects.values()], removed }, words: wordsFor([...redirects.values()], removed) };
+  return { decision: { kind: 'redirects', redirects: [...redirects.values()], removed, ...(patterns.length > 0 ? { patterns } : {}) }, words: wordsFor([...redirects.values()], removed, patterns.length) };
 }
 
-function redirectOf({ from: written, to }: Settling): Redirect {
-  const from = readAddress(written);
-  if (to.status === 410) return { from, status: 410 };
-  return { from, status: to.status, target: to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target };
+function redirectOf({ from: written, to, ...how }: Settling, situation: Situation): Redirect {
+  const [from, options] = [readAddress(written), optionsOf(how, situation)];
+  if (to.status === 410) return { from, status: 410, ...options };
+  return { from, status: to.status, target: to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target, ...options };
 }
 
-function wordsFor(redirects: readonly Redirect[], removed: readonly string[]): string {
+function wordsFor(redirects: readonly Redirect[], removed: readonly string[], patterns: number): string {
   const gone = redirects.filter(({ status }) => status === 410).length;
   const [moved, open] = [redirects.length - gone, removed.length];
-  const parts = [moved > 0 ? `${addresses(moved)} redirected` : '', gone > 0 ? `${addresses(gone)} gone for good` : '', open > 0 ? `${addresses(open)} open again` : ''];
+  const parts = [patterns > 0 ? (patterns === 1 ? 'one pattern more' : `${patterns.toLocaleString('en')} patterns more`) : '', moved > 0 ? `${addresses(moved)} redirected` : '', gone > 0 ? `${addresses(gone)} gone for good` : '', open > 0 ? (patterns > 0 ? `${addresses(open)} left to it` : `${addresses(open)} open again`) : ''];
   const words = parts.filter((part) => part !== '').join(', ');
   return words.slice(0, 1).toUpperCase() + words.slice(1);
 }
 
 const addresses = (n: number): string => (n === 1 ? '1 old address' : `${n.toLocaleString('en')} old addresses`);
-
-/** Follows many addresses at once, so that each hop asks the database once for all of them. */
-async function proveAll(situation: Situation, draft: Draft, froms: readonly string[], rules: RuleIndex): Promise<Map<string, Proof>> {
-  const proofs = new Map<string, Proof>();
-  let waiting = froms.flatMap((from) => {
-    const parsed = parseAddress(from);
-    if (!parsed.ok) return [];
-    const steps = proofSteps(parsed.address, rules);
-    return [{ from, steps, step: steps.next() }];
-  });
-  while (waiting.length > 0) {
-    for (const { from, step } of waiting) if (step.done) proofs.set(from, step.value);
-    waiting = waiting.filter(({ step }) => !step.done);
-    const files = await existingFiles(situation, draft, waiting.flatMap(({ step }) => (step.done ? [] : step.value)));
-    for (const each of waiting) each.step = each.steps.next(files);
-  }
-  return proofs;
-}
 
 export function prepareRedirectRemoved({ draft }: Situation, request: { from: string }): Prepared {
   const from = readAddress(request.from);

@@ -1,0 +1,40 @@
+/** Redirects in several steps, led at once to where they end: one decision for all of them. */
+import { DomainError } from '@fastigium/contracts/errors';
+import { detourOf, indexRules, isRedirect, type Redirect, type RedirectTarget } from '@fastigium/core/redirects';
+import { compileRules } from '@fastigium/core/release';
+import { draftAddress } from '@fastigium/core/site';
+import { allPages } from '../pageFiles.ts';
+import { today } from '../../today.ts';
+import { proveAll } from './proofs.ts';
+import type { Prepared, Situation } from './situation.ts';
+
+/** @param addresses old addresses; null for all that take more than one step */
+export async function prepareFlattened(situation: Situation, addresses: readonly string[] | null): Promise<Prepared> {
+  const { draft, tx, importId } = situation;
+  const pages = await allPages(tx, importId, draft);
+  const { rules } = compileRules(draft, pages, today(situation.deps));
+  const wanted = addresses && new Set(addresses);
+  const froms = rules.filter((rule) => isRedirect(rule) && !rule.isPattern && (wanted?.has(rule.from) ?? true)).map(({ from }) => from);
+  const byAddress = new Map([...pages.values()].map((page) => [draftAddress(draft, page), page.id]));
+  const proofs = await proveAll(situation, draft, froms, indexRules(rules));
+  const byFrom = new Map(rules.map((rule) => [rule.from, rule]));
+  const redirects = froms.flatMap((from): Redirect[] => {
+    const proof = proofs.get(from);
+    const detour = proof && detourOf(proof);
+    const rule = byFrom.get(from);
+    if (detour?.kind !== 'chain' || !rule) return [];
+    const before = draft.redirects.get(from);
+    const how = { ...(rule.dropsQuery ? { dropsQuery: true as const } : {}), ...(rule.ignoreCase ? { ignoreCase: true as const } : {}), ...(rule.anySlash ? { anySlash: true as const } : {}), ...(before?.note === undefined ? {} : { note: before.note }), ...(before?.until === undefined ? {} : { until: before.until }) };
+    if (detour.final === undefined) return [{ from, status: 410, ...how }];
+    const status = rule.status === 200 || rule.status === 410 ? 301 : rule.status;
+    return [{ from, status, target: targetOf(detour.final, byAddress), ...how }];
+  });
+  if (redirects.length === 0) throw new DomainError('nothing-to-flatten');
+  return { decision: { kind: 'redirects', redirects, removed: [] }, words: redirects.length === 1 ? `${redirects[0]?.from ?? ''} leads there at once` : `${redirects.length.toLocaleString('en')} redirects lead there at once` };
+}
+
+function targetOf(final: string, byAddress: ReadonlyMap<string, string>): RedirectTarget {
+  const page = byAddress.get(final);
+  if (page !== undefined) return { kind: 'page', page };
+  return final.startsWith('/') ? { kind: 'address', address: final } : { kind: 'url', url: final };
+}

@@ -1,0 +1,94 @@
+/** Following an old address at the live host over HTTP, as a visitor's browser does. */
+import { formatAddress, parseAddress } from '@fastigium/core/address';
+import type { Proof } from '@fastigium/core/redirects';
+import { readLive } from '../../../adapters/web/liveReader.ts';
+import { sha256 } from '../../../threads/tasks.ts';
+
+export interface LiveWay {
+  readonly hops: readonly { readonly address: string; readonly status: number }[];
+  readonly end: 'page' | 'outside' | 'gone' | 'missing' | 'loop' | 'unasked';
+  readonly final: string | null;
+  /** SHA-256 of what is shown at the end, for a page. */
+  readonly shows: string | undefined;
+  readonly problem: string | undefined;
+}
+
+interface Answered {
+  readonly status: number;
+  readonly location: string | undefined;
+  readonly shows: string | undefined;
+}
+
+// Fetch standard, "HTTP-redirect fetch": browsers give up after 20.
+const MOST_HOPS = 20;
+const LIMITS = { bytes: 64 * 1024 * 1024, withinMs: 15_000 } as const;
+
+/** Asks each address once, however many old ones lead there. */
+export class LiveHost {
+  readonly #origin: URL;
+  readonly #signal: AbortSignal;
+  readonly #answers = new Map<string, Promise<Answered | Error>>();
+
+  constructor(origin: URL, signal: AbortSignal) {
+    this.#origin = origin;
+    this.#signal = signal;
+  }
+
+  async follow(from: string): Promise<LiveWay> {
+    const hops: { address: string; status: number }[] = [];
+    const seen = new Set<string>();
+    let address = from;
+    while (hops.length <= MOST_HOPS) {
+      if (seen.has(address)) return { hops, end: 'loop', final: null, shows: undefined, problem: undefined };
+      seen.add(address);
+      const answer = await this.#ask(address);
+      if (answer instanceof Error) return { hops, end: 'unasked', final: address, shows: undefined, problem: `no answer: ${answer.message.slice(0, 200)}` };
+      hops.push({ address, status: answer.status });
+      const next = answer.status >= 300 && answer.status < 400 && answer.location !== undefined ? this.#resolved(answer.location, address) : undefined;
+      if (next === undefined) return this.#ended(hops, address, answer);
+      if (!next.startsWith('/')) return { hops, end: 'outside', final: next, shows: undefined, problem: undefined };
+      address = next;
+    }
+    return { hops, end: 'loop', final: null, shows: undefined, problem: undefined };
+  }
+
+  #ended(hops: LiveWay['hops'], address: string, { status, shows }: Answered): LiveWay {
+    if (status === 200) return { hops, end: 'page', final: address, shows, problem: undefined };
+    if (status === 410) return { hops, end: 'gone', final: null, shows: undefined, problem: undefined };
+    return { hops, end: 'missing', final: address, shows: undefined, problem: undefined };
+  }
+
+  /** An address of this host in its normal form, or a whole URL elsewhere. */
+  #resolved(location: string, from: string): string {
+    const url = new URL(location, new URL(from, this.#origin));
+    if (url.origin !== this.#origin.origin) return url.href;
+    const parsed = parseAddress(url.pathname + url.search);
+    return parsed.ok ? formatAddress(parsed.address) : url.pathname;
+  }
+
+  #ask(address: string): Promise<Answered | Error> {
+    let asked = this.#answers.get(address);
+    if (!asked) {
+      asked = readLive(new URL(address, this.#origin), LIMITS, this.#signal).then(
+        ({ status, location, body }) => ({ status, location, shows: status === 200 ? sha256(body) : undefined }),
+        (error: unknown) => { this.#signal.throwIfAborted(); return error instanceof Error ? error : new Error('unknown'); },
+      );
+      this.#answers.set(address, asked);
+    }
+    return asked;
+  }
+}
+
+/** What is otherwise than the release says; undefined where all is as it should be. */
+export function differenceFrom(expected: Proof, live: LiveWay, hashOf: (file: string) => string | undefined): string | undefined {
+  if (live.problem !== undefined) return live.problem;
+  const at = expected.hops.findIndex(({ address, status }, index) => live.hops[index]?.status !== status || live.hops[index]?.address !== address);
+  const meant = expected.hops[at];
+  const found = live.hops[at];
+  if (meant && !found) return `ends before ${meant.address}`;
+  if (meant && found) return found.address === meant.address ? `${found.address} answers ${found.status}, not ${meant.status}` : `leads to ${found.address}, not to ${meant.address}`;
+  if (live.hops.length > expected.hops.length) return `leads on to ${live.hops[expected.hops.length]?.address ?? ''}`;
+  if (expected.end.kind === 'outside' && live.final !== new URL(expected.end.url).href) return `leads to ${live.final}, not to ${expected.end.url}`;
+  if (expected.end.kind === 'page' && live.shows !== hashOf(expected.end.file)) return 'shows something else than was published';
+  return undefined;
+}

@@ -1,0 +1,80 @@
+/** All old addresses asked of the live host, and held against what the release says. */
+import { DomainError } from '@fastigium/contracts/errors';
+import { splitAddress } from '@fastigium/core/address';
+import { indexRules, isRedirect, prove } from '@fastigium/core/redirects';
+import { z } from 'zod';
+import type { Queries } from '../../../db/database.ts';
+import { announce } from '../../../db/events.ts';
+import type { Deps } from '../../../deps.ts';
+import { enqueue, type JobHandler } from '../../../jobs/queue.ts';
+import { compileDraft } from '../../draft/compileDraft.ts';
+import { allEntries } from '../../manifests.ts';
+import { rulesOf } from '../../releases/rules.ts';
+import { keepRedirectSnags } from '../problems.ts';
+import { differenceFrom, LiveHost, type LiveWay } from './liveWay.ts';
+import { askOutsideTargets } from './outsideTargets.ts';
+
+const body = z.object({ by: z.uuid() });
+const AT_ONCE = 16;
+
+export async function proveSoon(deps: Deps, site: string, by: string): Promise<string> {
+  return deps.db.transaction(async (tx) => {
+    if (!(await tx.maybeOne('select 1 from site where id = $1 and live_release is not null', [site]))) throw new DomainError('nothing-live');
+    const waiting = await tx.maybeOne<{ id: string }>(`select id from job where site_id = $1 and kind = 'prove' and state in ('waiting', 'running') limit 1`, [site]);
+    return waiting?.id ?? enqueue(tx, { kind: 'prove', site, body: { by }, by });
+  });
+}
+
+export function proveJob(deps: Deps): JobHandler {
+  return {
+    async run(job) {
+      const { by } = body.parse(job.body);
+      const live = await deps.db.maybeOne<{ id: string; shards: string[]; rulesHash: string | null; label: string }>(
+        'select r.id, r.shards, r.rules_hash as "rulesHash", s.temporary_label as label from site s join release r on r.id = s.live_release where s.id = $1', [job.site],
+      );
+      if (!live) throw new DomainError('nothing-live');
+      const rules = await rulesOf(deps.db, live.rulesHash);
+      const [files, index] = [await allEntries(deps.db, live.shards), indexRules(rules)];
+      const origin = new URL((await deps.hosts.of(deps.db, job.site)).urlOf(live.label));
+      const addresses = await addressesToProve(deps.db, job.site, rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from));
+      const host = new LiveHost(origin, job.signal);
+      const found: { from: string; way: LiveWay; problem: string | undefined }[] = [];
+      const waiting = addresses.values();
+      const work = async () => {
+        for (const from of waiting) {
+          const way = await host.follow(from);
+          found.push({ from, way, problem: differenceFrom(prove(splitAddress(from), files, index), way, (file) => files.get(file)?.hash) });
+          job.report({ step: 'Asking the live host', done: found.length, total: addresses.length, unit: 'addresses' });
+        }
+      };
+      await Promise.all(Array.from({ length: AT_ONCE }, work));
+      await keep(deps, job.site, { release: live.id, origin: origin.href, by }, found);
+      // Those of the draft: a dead one is to be known before it is published.
+      const compiled = await compileDraft(deps, job.site);
+      await askOutsideTargets(deps, compiled.rules.rules, job);
+      await deps.db.transaction(async (tx) => {
+        await keepRedirectSnags(tx, deps, job.site, compiled, await allEntries(tx, compiled.shards));
+        await announce(tx, { kind: 'snags', site: job.site });
+        await announce(tx, { kind: 'redirects', site: job.site });
+      });
+    },
+  };
+}
+
+/** What people may still ask for: all that is known, and all that a rule is for. */
+export async function addressesToProve(queries: Queries, site: string, ofRules: readonly string[]): Promise<string[]> {
+  const rows = await queries.many<{ address: string }>(`select address from old_address where site_id = $1 and kind <> 'noise' order by visits desc nulls last, address`, [site]);
+  return [...new Set([...rows.map(({ address }) => address), ...ofRules])];
+}
+
+async function keep(deps: Deps, site: string, of: { release: string; origin: string; by: string }, found: readonly { from: string; way: LiveWay; problem: string | undefined }[]): Promise<void> {
+  await deps.db.transaction(async (tx) => {
+    await tx.run('delete from redirect_proof where site_id = $1', [site]);
+    await tx.run('insert into redirect_proof (site_id, release_id, origin, at, by) values ($1, $2, $3, $4, $5)', [site, of.release, of.origin, new Date(deps.world.clock.nowMs()), of.by]);
+    await tx.run(
+      `insert into redirect_proof_row (site_id, address, hops, end_kind, final, problem)
+       select $1, r.* from unnest($2::text[], $3::jsonb[], $4::text[], $5::text[], $6::text[]) as r(address, hops, end_kind, final, problem)`,
+      [site, found.map(({ from }) => from), found.map(({ way }) => JSON.stringify(way.hops)), found.map(({ way }) => way.end), found.map(({ way }) => way.final), found.map(({ problem }) => problem ?? null)],
+    );
+  });
+}

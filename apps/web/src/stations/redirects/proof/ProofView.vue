@@ -1,0 +1,166 @@
+<script setup lang="ts">
+/** The proof: every old address followed on the draft, and asked of the live host. */
+import { redirectProofApi, type ProofRow, type RedirectProof } from '@fastigium/contracts/api/redirectProof';
+import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
+import { call, pathOf } from '../../../api/client.ts';
+import { useShortcuts } from '../../../app/shortcuts.ts';
+import JobProgress from '../../../components/JobProgress.vue';
+import KeyHint from '../../../components/KeyHint.vue';
+import LedgerColumns from '../../../components/LedgerColumns.vue';
+import LedgerHead from '../../../components/LedgerHead.vue';
+import LedgerList from '../../../components/LedgerList.vue';
+import SegmentedChoice from '../../../components/SegmentedChoice.vue';
+import StationLayout from '../../../components/StationLayout.vue';
+import { count, figure, when } from '../../../logic/format.ts';
+import { useNotices } from '../../../stores/notices.ts';
+import { useReadAgain } from '../../../stores/readAgain.ts';
+import { useSession } from '../../../stores/session.ts';
+import { useSite } from '../../../stores/site.ts';
+import { BAD_ENDS, END_WORDS, flowsOf, wayOf, type Asked } from './flows.ts';
+import ProofHops from './ProofHops.vue';
+
+const ProofChart = defineAsyncComponent(() => import('./ProofChart.vue'));
+const GRID = 'minmax(0, 5fr) 64px minmax(0, 5fr) minmax(0, 2fr)';
+const emit = defineEmits<{ leave: []; settle: [from: string] }>();
+type View = 'all' | 'otherwise' | 'lost' | 'steps';
+
+const site = useSite();
+const session = useSession();
+const notices = useNotices();
+const proof = shallowRef<RedirectProof>();
+const asked = ref<Asked>('draft');
+const view = ref<View>('all');
+const search = ref('');
+const selected = ref<string>();
+const benchOpen = ref(false);
+
+useReadAgain(async (id) => {
+  const isFirst = proof.value === undefined;
+  const before = proof.value?.live?.at;
+  proof.value = await call(redirectProofApi.get, { params: { site: id } });
+  if (proof.value.live && (isFirst || proof.value.live.at !== before)) asked.value = 'live';
+}, [() => site.tick, () => site.redirectTick]);
+
+const rows = computed(() => proof.value?.rows ?? []);
+const live = computed(() => proof.value?.live ?? null);
+const job = computed(() => [...site.jobs.values()].find(({ kind }) => kind === 'prove'));
+const steps = (row: ProofRow) => (wayOf(row, asked.value)?.hops ?? []).filter(({ status }) => status >= 300 && status < 400).length;
+const HOLDS: Readonly<Record<View, (row: ProofRow) => boolean>> = {
+  all: () => true, otherwise: ({ live: way }) => way?.problem != null,
+  lost: (row) => BAD_ENDS.has(wayOf(row, asked.value)?.end ?? 'unasked'), steps: (row) => steps(row) > 1,
+};
+const counts = computed(() => ({ otherwise: rows.value.filter(HOLDS.otherwise).length, lost: rows.value.filter(HOLDS.lost).length, steps: rows.value.filter(HOLDS.steps).length }));
+const shown = computed(() => {
+  const wanted = search.value.toLowerCase();
+  return rows.value.filter((row) => HOLDS[view.value](row) && (wanted === '' || `${row.from} ${row.title ?? ''} ${wayOf(row, asked.value)?.final ?? ''}`.toLowerCase().includes(wanted)));
+});
+const row = computed(() => rows.value.find(({ from }) => from === selected.value));
+watch(shown, (now) => { if (!now.some(({ from }) => from === selected.value)) selected.value = now[0]?.from; }, { immediate: true });
+const byVisits = computed(() => rows.value.some(({ visits }) => visits !== null));
+const flows = computed(() => flowsOf(rows.value, asked.value));
+const sums = computed(() => {
+  const weight = (each: ProofRow) => (byVisits.value ? (each.visits ?? 0) : 1);
+  const whole = rows.value.reduce((sum, each) => sum + weight(each), 0);
+  const right = rows.value.filter((each) => !HOLDS.lost(each)).reduce((sum, each) => sum + weight(each), 0);
+  return { whole, percent: whole === 0 ? 100 : Math.floor((right / whole) * 1000) / 10 };
+});
+const report = computed(() => (site.id === undefined ? { table: '', page: '' } : { table: pathOf(redirectProofApi.table, { site: site.id }), page: pathOf(redirectProofApi.report, { site: site.id }) }));
+
+async function ask(): Promise<void> {
+  if (site.id === undefined || !session.mayEdit || job.value || !proof.value?.isLive) return;
+  try {
+    await call(redirectProofApi.ask, { params: { site: site.id } });
+  } catch (error) {
+    notices.problem(error);
+  }
+}
+
+useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: () => emit('leave') }]);
+</script>
+
+<template>
+  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected old address">
+    <template #ledger>
+      <div class="summary">
+        <div class="line">
+          <h1 class="title-face">Proof</h1>
+          <SegmentedChoice v-if="live" v-model="asked" label="What was asked" :options="[{ value: 'draft', label: 'Draft' }, { value: 'live', label: `Live host, release ${live.release}` }]" />
+          <span class="gap" />
+          <button type="button" class="text-link" @click="emit('leave')">Back to settling</button>
+        </div>
+        <p v-if="rows.length > 0"><b>{{ sums.percent }}%</b> of {{ byVisits ? count(sums.whole, 'visit') : count(sums.whole, 'old address', 'old addresses') }} end where they should<span v-if="asked === 'live' && live" class="quiet">; asked {{ when(live.at, new Date()) }} by {{ live.by.name }}<template v-if="!live.isCurrent">, and another release has gone live since</template></span></p>
+        <ProofChart v-if="flows.length > 0" :flows="flows" :by-visits="byVisits" />
+        <details class="figures">
+          <summary class="quiet">The same in figures</summary>
+          <table>
+            <thead><tr><th>Old branch</th><th>Ends at</th><th class="figure">Addresses</th><th class="figure">Visits</th></tr></thead>
+            <tbody><tr v-for="flow in flows" :key="`${flow.from} ${flow.to}`"><td class="address">{{ flow.from }}</td><td class="address">{{ flow.to }}</td><td class="figure">{{ figure(flow.addresses) }}</td><td class="figure">{{ figure(flow.visits) }}</td></tr></tbody>
+          </table>
+        </details>
+      </div>
+      <LedgerHead v-model="search" search-label="Search the proof">
+        <SegmentedChoice
+          v-model="view" label="Which addresses"
+          :options="[{ value: 'all', label: `All ${figure(rows.length)}` }, ...(live && asked === 'live' ? [{ value: 'otherwise' as const, label: `Otherwise than published ${figure(counts.otherwise)}` }] : []), { value: 'lost', label: `Lost ${figure(counts.lost)}` }, { value: 'steps', label: `Several steps ${figure(counts.steps)}` }]"
+        />
+      </LedgerHead>
+      <LedgerColumns :grid="GRID" :columns="[{ label: 'Old address' }, { label: 'Visits', figure: true }, { label: 'Ends at' }, { label: 'Answers' }]" />
+      <LedgerList v-model="selected" :items="shown" :key-of="(each) => each.from" :row-height="44" label="Proof of old addresses" @pick="benchOpen = true" @enter="({ from }) => emit('settle', from)">
+        <template #default="{ item }">
+          <div class="cells" :style="{ gridTemplateColumns: GRID }">
+            <span class="address one-line" :title="item.from">{{ item.from }}</span>
+            <span class="figure">{{ item.visits === null ? '' : figure(item.visits) }}</span>
+            <span class="end">
+              <span class="address one-line" :class="{ wrong: HOLDS.lost(item) }">{{ wayOf(item, asked)?.final ?? END_WORDS[wayOf(item, asked)?.end ?? 'unasked'] }}</span>
+              <span class="one-line" :class="item.live?.problem && asked === 'live' ? 'wrong' : 'quiet'">{{ asked === 'live' && item.live?.problem ? item.live.problem : HOLDS.lost(item) ? END_WORDS[wayOf(item, asked)?.end ?? 'unasked'] : (item.title ?? END_WORDS[wayOf(item, asked)?.end ?? 'unasked']) }}</span>
+            </span>
+            <span class="address one-line quiet">{{ (wayOf(item, asked)?.hops ?? []).map(({ status }) => status).join(' → ') }}</span>
+          </div>
+        </template>
+        <template #empty><p v-if="proof" class="empty">{{ rows.length === 0 ? 'No old address is known yet, so there is nothing to prove.' : 'None is like this.' }}</p></template>
+      </LedgerList>
+    </template>
+    <template #bench>
+      <h2 class="title-face">From outside</h2>
+      <p class="quiet">Every old address is asked of the live host over HTTP, each step followed, and what is shown at the end is held against what was published.</p>
+      <JobProgress v-if="job" :job="job" waiting="Waiting to begin" :can-cancel="session.mayEdit" @cancel="site.cancel(job.id)" />
+      <v-btn v-else-if="session.mayEdit" variant="flat" color="primary" :disabled="proof?.isLive !== true" @click="ask">{{ live ? 'Ask the live host again' : 'Ask the live host' }}<KeyHint keys="V" /></v-btn>
+      <p v-if="proof && !proof.isLive" class="quiet">Nothing is live yet. Until then the draft is followed, which answers as the host will.</p>
+      <p v-if="live && asked === 'live'" class="standing">{{ counts.otherwise === 0 ? 'Every answer is as it was published.' : `${count(counts.otherwise, 'address answers', 'addresses answer')} otherwise than published.` }}</p>
+      <p class="keep"><a class="text-link" :href="report.page" download>Keep it as a page</a> <a class="text-link" :href="report.table" download>as a table</a></p>
+      <template v-if="row">
+        <hr class="rule" />
+        <p class="quiet">Old address{{ row.visits === null ? '' : `, ${count(row.visits, 'visit')}` }}</p>
+        <h2 class="address old">{{ row.from }}</h2>
+        <h3 class="heading">On the draft <span v-if="row.title" class="quiet">{{ row.title }}</span></h3>
+        <ProofHops :way="row.draft" />
+        <template v-if="row.live">
+          <h3 class="heading">On the live host</h3>
+          <ProofHops :way="row.live" />
+          <p v-if="row.live.problem" class="wrong" role="alert">{{ row.live.problem }}</p>
+        </template>
+        <v-btn @click="emit('settle', row.from)">Settle it otherwise<KeyHint keys="Enter" /></v-btn>
+      </template>
+    </template>
+  </StationLayout>
+</template>
+
+<style scoped>
+p { margin: 4px 0 8px; }
+.summary { padding: 10px 20px 6px; border-bottom: var(--line); }
+.line { display: flex; align-items: baseline; gap: 14px; flex-wrap: wrap; }
+.gap { flex: 1; }
+.figures { font-size: 12px; }
+.figures summary { cursor: pointer; }
+table { border-collapse: collapse; width: 100%; margin-block: 6px; }
+th { text-align: left; font-weight: 400; color: var(--ink-5); }
+th, td { padding: 2px 12px 2px 0; border-bottom: var(--line); }
+.figures[open] { max-height: 220px; overflow: auto; }
+.cells { display: grid; gap: 16px; align-items: center; }
+.end { display: block; min-width: 0; line-height: 18px; }
+.end > * { display: block; }
+.empty { padding: 20px; margin: 0; color: var(--ink-5); }
+.old { font-size: 15px; font-weight: 600; line-height: 22px; margin: 2px 0 8px; overflow-wrap: anywhere; }
+.keep { display: flex; gap: 14px; margin-top: 10px; }
+.standing { margin-top: 10px; }
+</style>
