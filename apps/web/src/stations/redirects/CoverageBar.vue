@@ -1,16 +1,13 @@
 <script setup lang="ts">
-import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { computed } from 'vue';
 import { figure, percent } from '../../logic/format.ts';
-import { coverage, MUCH_HOME } from './coverage.ts';
+import { MUCH_HOME, type Coverage } from './coverage.ts';
 
-const props = defineProps<{ rows: readonly RedirectRow[] }>();
-const sums = computed(() => coverage(props.rows));
-const hasVisits = computed(() => props.rows.some(({ visits }) => visits !== null));
-const share = (part: number) => `${sums.value.visits === 0 ? 0 : (part / sums.value.visits) * 100}%`;
-const isMuchHome = computed(() => sums.value.home > sums.value.visits * MUCH_HOME);
+const props = defineProps<{ sums: Coverage; /** Whether visits are known; else addresses are counted. */ hasVisits: boolean }>();
+const share = (part: number) => `${props.sums.visits === 0 ? 0 : (part / props.sums.visits) * 100}%`;
+const isMuchHome = computed(() => props.sums.home > props.sums.visits * MUCH_HOME);
 const parts = computed(() => {
-  const { home, suggested, gone, lost, visits } = sums.value;
+  const { home, suggested, gone, lost, visits } = props.sums;
   return [
     { words: 'suggested', value: suggested, wrong: false }, { words: 'on the home page', value: home, wrong: isMuchHome.value },
     { words: 'gone on purpose', value: gone, wrong: false }, { words: 'lost', value: lost, wrong: false },

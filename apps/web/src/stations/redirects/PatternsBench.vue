@@ -10,6 +10,7 @@ import { count, figure } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import ProposedPatterns from './ProposedPatterns.vue';
 import { STATUS_OPTIONS, type ChosenStatus } from './target.ts';
 
 const props = defineProps<{ /** Grows when old addresses or rules changed. */ tick: number }>();
@@ -24,6 +25,8 @@ const target = ref('');
 const status = ref<ChosenStatus>(301);
 const ignoreCase = ref(false);
 const dropsQuery = ref(false);
+const note = ref('');
+const until = ref('');
 const preview = shallowRef<PatternPreview>();
 const busy = ref(false);
 let asked = 0;
@@ -58,6 +61,8 @@ function choose(row: PatternRow | undefined): void {
   status.value = row?.status ?? 301;
   ignoreCase.value = row?.ignoreCase ?? false;
   dropsQuery.value = row?.dropsQuery ?? false;
+  note.value = row?.note ?? '';
+  until.value = row?.until ?? '';
 }
 
 async function keep(): Promise<void> {
@@ -65,7 +70,8 @@ async function keep(): Promise<void> {
   busy.value = true;
   const sent = request.value;
   // Whoever has begun to write the next one meanwhile keeps it.
-  if ((await site.decide({ kind: 'pattern', ...sent })) && request.value === sent) choose(undefined);
+  const term = { ...(note.value.trim() === '' ? {} : { note: note.value.trim() }), ...(until.value === '' ? {} : { until: until.value }) };
+  if ((await site.decide({ kind: 'pattern', ...sent, ...term })) && request.value === sent) choose(undefined);
   busy.value = false;
 }
 
@@ -94,7 +100,8 @@ const words = ({ status: code, to }: { status: number; to: string | null }) => (
         <button type="button" class="pick" @click="choose(row)">
           <span class="address one-line">{{ row.text }}</span>
           <span class="quiet one-line">→ <span class="address">{{ row.target ?? 'gone (410)' }}</span></span>
-          <span class="quiet">catches {{ figure(row.catches) }}{{ row.visits > 0 ? `, ${count(row.visits, 'visit')}` : '' }}<span v-if="row.hidden > 0" title="A single redirect, a live page or an earlier pattern answers them first.">, {{ figure(row.hidden) }} answered before it</span><span v-if="row.catches === 0" class="look">: it never fires</span></span>
+          <span class="quiet">catches {{ figure(row.catches) }}{{ row.visits > 0 ? `, ${count(row.visits, 'visit')}` : '' }}<span v-if="row.hidden > 0" title="A single redirect, a live page or an earlier pattern answers them first.">, {{ figure(row.hidden) }} answered before it</span></span>
+          <span v-if="row.problem" class="look">{{ row.problem.words }}</span><span v-if="row.note" class="quiet one-line">{{ row.note }}</span>
         </button>
         <span v-if="session.mayEdit && patterns.length > 1" class="order">
           <button type="button" class="text-link" :disabled="index === 0" :aria-label="`Try ${row.text} earlier`" @click="move(row, -1)">up</button>
@@ -113,6 +120,7 @@ const words = ({ status: code, to }: { status: number; to: string | null }) => (
         <label><input v-model="ignoreCase" type="checkbox" /> letter case does not count</label>
         <label><input v-model="dropsQuery" type="checkbox" /> drop the visitor’s query</label>
       </div>
+      <div class="term"><LabelledField v-model="note" label="Note" placeholder="why it is there" maxlength="500" /><LabelledField v-model="until" type="date" label="Until" title="The last day it holds; releases made later are without it" /></div>
       <p v-if="preview?.problem && text.trim() !== ''" class="wrong" role="alert">{{ preview.problem }}</p>
       <div class="acts">
         <v-btn type="submit" variant="flat" color="primary" height="32" :disabled="!isReady" :loading="busy">{{ chosen === null ? 'Add it' : 'Keep it so' }}</v-btn>
@@ -129,6 +137,7 @@ const words = ({ status: code, to }: { status: number; to: string | null }) => (
         </li>
       </ul>
     </template>
+    <ProposedPatterns v-if="session.mayEdit && text === ''" :tick="tick" />
   </form>
 </template>
 
@@ -141,6 +150,7 @@ p { margin: 4px 0; }
 .order { display: flex; gap: 8px; padding-inline-end: 8px; font-size: 12px; }
 .hint { margin-block: 4px 10px; }
 .options { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: center; margin-block: 10px; font-size: 13px; }
+.term { display: grid; grid-template-columns: 1fr 150px; gap: 10px; }
 .acts { display: flex; flex-wrap: wrap; gap: 8px; margin-block: 10px; }
 .away { border-color: var(--madder); }
 .look { color: var(--ochre-dark); }

@@ -34,11 +34,13 @@ const fromField = ref<{ focus(): void }>();
 const picker = ref<InstanceType<typeof PagePicker>>();
 const busy = ref(false);
 const options = ref({ dropsQuery: props.row?.dropsQuery ?? false, ignoreCase: props.row?.ignoreCase ?? false, anySlash: props.row?.anySlash ?? false });
+const note = ref(props.row?.note ?? '');
+const until = ref(props.row?.until ?? '');
 const home = computed(() => props.pages.find(({ isHome }) => isHome));
 const candidates = computed(() => (props.row?.origin === 'open' ? (old.value?.suggestions ?? []) : []));
 const target = computed<PickedTarget | undefined>(() => (isWriting.value ? written.value : suggestedTarget(candidates.value[chosen.value] ?? (old.value ? undefined : props.row?.suggestion))));
 const isReady = computed(() => from.value.trim() !== '' && (status.value === 410 || target.value !== undefined));
-const isRule = computed(() => props.row?.origin === 'decided');
+const isRule = computed(() => props.row?.origin === 'decided' || (props.row?.problem != null && props.row.origin !== 'moved'));
 
 const read = async () => {
   if (props.row === undefined || site.id === undefined) return;
@@ -59,7 +61,7 @@ async function settle(): Promise<void> {
   const done = await site.decide({
     kind: 'redirect', from: from.value,
     to: status.value === 410 ? { status: 410 } : { status: status.value, target: target.value ?? { kind: 'address', address: '/' } },
-    ...options.value,
+    ...options.value, ...(note.value.trim() === '' ? {} : { note: note.value.trim() }), ...(until.value === '' ? {} : { until: until.value }),
   });
   busy.value = false;
   if (!done) return;
@@ -83,6 +85,12 @@ async function settleHome(): Promise<void> {
 async function settleGone(): Promise<void> {
   status.value = 410;
   await settle();
+}
+
+async function flatten(): Promise<void> {
+  if (!props.row) return;
+  emit('settling', props.row.from);
+  if (await site.decide({ kind: 'chains-flattened', addresses: [props.row.from] })) emit('settled');
 }
 
 async function takeAway(): Promise<void> {
@@ -121,6 +129,11 @@ defineExpose({ start: () => (props.row ? write() : fromField.value?.focus()), se
     <template v-if="row">
       <p class="quiet">Old address{{ place === '' ? '' : ` ${place}` }}{{ row.origin === 'moved' ? '; made by itself because the page moved' : row.origin === 'pattern' ? '; answered by a pattern' : '' }}</p>
       <h1 class="address old">{{ row.from }}</h1>
+      <div v-if="row.problem" class="problem" role="alert">
+        <p>{{ row.problem.words }}</p>
+        <v-btn v-if="row.problem.kind === 'chain' && session.mayEdit" height="28" @click="flatten">Lead there at once</v-btn>
+        <v-btn v-else-if="isRule && session.mayEdit && (row.problem.kind === 'idle' || row.problem.kind === 'over')" height="28" @click="takeAway">Take it away</v-btn>
+      </div>
       <OldPageCard v-if="old" :old="old" />
       <p v-if="old?.settledBy" class="quiet">Settled by {{ old.settledBy.name }}{{ old.settledAt ? ` on ${new Date(old.settledAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}` : '' }}.</p>
     </template>
@@ -160,6 +173,10 @@ defineExpose({ start: () => (props.row ? write() : fromField.value?.focus()), se
         <label><input v-model="options.ignoreCase" type="checkbox" /> letter case does not count</label>
         <label><input v-model="options.anySlash" type="checkbox" /> with a last slash or without</label>
       </div>
+      <div class="term">
+        <LabelledField v-model="note" label="Note" placeholder="why it is there" maxlength="500" />
+        <LabelledField v-model="until" type="date" label="Until" title="The last day it holds; releases made later are without it" />
+      </div>
       <p v-if="row?.origin === 'open'" class="apart"><button class="text-link" type="button" @click="setApart(true)">Set apart: nobody follows a link to it</button> <KeyHint keys="N" /></p>
     </template>
     <hr class="rule" />
@@ -176,5 +193,7 @@ p { margin: 2px 0; }
 .actions { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 12px; }
 .away { border-color: var(--madder); }
 .options { display: flex; flex-wrap: wrap; gap: 4px 16px; margin-top: 8px; font-size: 12px; color: var(--ink-7); }
+.term { display: grid; grid-template-columns: 1fr 150px; gap: 10px; margin-top: 10px; }
+.problem { border-left: 3px solid var(--ochre); background: var(--ochre-tint); padding: 6px 10px; margin-block: 6px; overflow-wrap: anywhere; }
 .apart { margin-top: 12px; font-size: 12px; }
 </style>

@@ -8,6 +8,7 @@ import EvidenceTicks from './EvidenceTicks.vue';
 const props = defineProps<{ row: RedirectRow; grid: string }>();
 const landing = computed(() => {
   const { row } = props;
+  if (row.problem) return { address: row.status === 410 ? 'gone for good' : (row.to ?? 'nowhere'), words: row.problem.words, face: row.problem.kind === 'chain' || row.problem.kind === 'idle' || row.problem.kind === 'over' ? '' : 'wrong' };
   if (row.kind === 'noise') return { address: 'set apart', words: row.noise ?? 'by a person', face: 'quiet-address' };
   if (row.status === 410) return { address: 'gone for good', words: 'answers 410', face: 'quiet-address' };
   if (row.origin === 'open') {
@@ -34,7 +35,7 @@ const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 
     </svg>
     <span class="landing">
       <span class="address one-line" :class="landing.face" :title="landing.address">{{ landing.address }}</span>
-      <span class="quiet one-line">{{ landing.words }}</span>
+      <span class="one-line" :class="row.problem ? 'look' : 'quiet'" :title="row.problem?.words">{{ landing.words }}</span>
     </span>
     <EvidenceTicks v-if="isOpen" :probability="row.suggestion?.probability" />
     <span v-else class="quiet">{{ row.status ?? '' }}</span>
@@ -46,6 +47,7 @@ const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 
 .landing { display: block; min-width: 0; line-height: 18px; }
 .landing > * { display: block; }
 .quiet-address { color: var(--ink-5); }
+.look { color: var(--ochre-dark); }
 .maybe { color: var(--ink-7); }
 .way path { fill: none; stroke: var(--stone-5); stroke-width: 1.3; }
 .way .arrow { fill: var(--stone-5); }

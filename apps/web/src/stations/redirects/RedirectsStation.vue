@@ -19,9 +19,12 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import BulkBench from './BulkBench.vue';
 import { isOpen } from './bulk.ts';
+import { coverage } from './coverage.ts';
 import CoverageBar from './CoverageBar.vue';
+import FilesBench from './FilesBench.vue';
 import GatherBench from './GatherBench.vue';
 import PatternsBench from './PatternsBench.vue';
+import ProofView from './proof/ProofView.vue';
 import RedirectBench from './RedirectBench.vue';
 import RedirectRowLine from './RedirectRowLine.vue';
 
@@ -30,7 +33,8 @@ const COLUMNS = [{ label: 'Old address' }, { label: 'Visits', figure: true }, { 
 /** Stands for the form of a new address among the keys of rows, which all start with a slash. */
 const NEW = 'new';
 
-type View = 'open' | 'settled' | 'apart' | 'all';
+type View = 'open' | 'mend' | 'settled' | 'apart' | 'all';
+type Doing = 'gather' | 'bulk' | 'patterns' | 'files';
 const site = useSite();
 const session = useSession();
 const rows = shallowRef<RedirectRow[]>([]);
@@ -40,7 +44,8 @@ const view = ref<View>('open');
 const search = ref('');
 const selected = ref<string>();
 const benchOpen = ref(false);
-const doing = ref<'gather' | 'bulk' | 'patterns'>();
+const doing = ref<Doing>();
+const isProving = ref(false);
 /** Grows whenever the list was read again, so that the bench looks again too. */
 const readings = ref(0);
 const bench = ref<InstanceType<typeof RedirectBench>>();
@@ -57,10 +62,13 @@ useReadAgain(async (id) => {
 }, [() => site.tick, () => site.redirectTick]);
 
 const home = computed(() => pages.value.find(({ isHome }) => isHome));
+const chains = computed(() => rows.value.filter(({ problem }) => problem?.kind === 'chain'));
 const HOLDS: Readonly<Record<View, (row: RedirectRow) => boolean>> = {
-  open: isOpen, settled: (row) => row.origin !== 'open', apart: (row) => row.origin === 'open' && row.kind === 'noise', all: () => true,
+  open: isOpen, mend: ({ problem }) => problem !== null, settled: (row) => row.origin !== 'open', apart: (row) => row.origin === 'open' && row.kind === 'noise', all: () => true,
 };
-const counts = computed(() => ({ open: rows.value.filter(HOLDS.open).length, settled: rows.value.filter(HOLDS.settled).length, apart: rows.value.filter(HOLDS.apart).length }));
+const counts = computed(() => ({ open: rows.value.filter(HOLDS.open).length, mend: rows.value.filter(HOLDS.mend).length, settled: rows.value.filter(HOLDS.settled).length, apart: rows.value.filter(HOLDS.apart).length }));
+const sums = computed(() => coverage(rows.value));
+const hasVisits = computed(() => rows.value.some(({ visits }) => visits !== null));
 const suggesting = computed(() => [...site.jobs.values()].find(({ kind }) => kind === 'suggest'));
 const shown = computed(() => {
   const wanted = search.value.toLowerCase();
@@ -104,9 +112,16 @@ function work(): void {
   void nextTick(() => bench.value?.start());
 }
 
-function begin(what: 'gather' | 'bulk' | 'patterns'): void {
-  if (!session.mayEdit && what !== 'patterns') return;
+function begin(what: Doing): void {
+  if (!session.mayEdit && (what === 'gather' || what === 'bulk')) return;
   doing.value = what;
+  benchOpen.value = true;
+}
+
+/** From the proof to the one that is to be settled otherwise. */
+function settleOtherwise(from: string): void {
+  isProving.value = false;
+  [view.value, search.value, doing.value, selected.value] = ['all', '', undefined, from];
   benchOpen.value = true;
 }
 
@@ -128,27 +143,32 @@ function onKey(event: KeyboardEvent, item: RedirectRow | undefined): void {
   event.preventDefault();
 }
 
-useShortcuts(() => [{ key: 'a', run: add }, { key: 'b', run: () => begin('gather') }, { key: 'm', run: () => begin('bulk') }, { key: 'p', run: () => begin('patterns') }]);
+useShortcuts(() => (isProving.value ? [] : [{ key: 'v', run: () => (isProving.value = true) }, { key: 'f', run: () => begin('files') }, { key: 'a', run: add }, { key: 'b', run: () => begin('gather') }, { key: 'm', run: () => begin('bulk') }, { key: 'p', run: () => begin('patterns') }]));
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="doing ?? selected" bench-label="The selected old address">
+  <ProofView v-if="isProving" @leave="isProving = false" @settle="settleOtherwise" />
+  <StationLayout v-else v-model:bench-open="benchOpen" :bench-of="doing ?? selected" bench-label="The selected old address">
     <template #ledger>
-      <CoverageBar :rows="rows" :home="home?.address" />
+      <CoverageBar :sums="sums" :has-visits="hasVisits" />
       <LedgerHead v-model="search" search-label="Search addresses">
         <SegmentedChoice
           v-model="view" label="Which addresses"
-          :options="[{ value: 'open', label: `To settle ${figure(counts.open)}` }, { value: 'settled', label: `Settled ${figure(counts.settled)}` }, ...(counts.apart > 0 ? [{ value: 'apart' as const, label: `Set apart ${figure(counts.apart)}` }] : []), { value: 'all', label: `All ${figure(rows.length)}` }]"
+          :options="[{ value: 'open', label: `To settle ${figure(counts.open)}` }, ...(counts.mend > 0 ? [{ value: 'mend' as const, label: `To mend ${figure(counts.mend)}` }] : []), { value: 'settled', label: `Settled ${figure(counts.settled)}` }, ...(counts.apart > 0 ? [{ value: 'apart' as const, label: `Set apart ${figure(counts.apart)}` }] : []), { value: 'all', label: `All ${figure(rows.length)}` }]"
         />
       </LedgerHead>
-      <div v-if="session.mayEdit" class="acts">
+      <div class="acts">
+        <template v-if="session.mayEdit">
         <v-btn height="28" @click="begin('gather')">Bring in old addresses<KeyHint keys="B" /></v-btn>
         <v-btn height="28" :disabled="counts.open === 0" @click="begin('bulk')">Many at once<KeyHint keys="M" /></v-btn>
         <v-btn height="28" @click="begin('patterns')">Patterns<KeyHint keys="P" /></v-btn>
         <v-btn height="28" @click="add">Add one<KeyHint keys="A" /></v-btn>
+        </template>
         <span class="gap" />
-        <span class="quiet">{{ suggesting ? '' : 'most visits first' }}</span>
+        <v-btn height="28" @click="begin('files')">Files<KeyHint keys="F" /></v-btn>
+        <v-btn height="28" :disabled="rows.length === 0" @click="isProving = true">Prove<KeyHint keys="V" /></v-btn>
       </div>
+      <p v-if="view === 'mend' && chains.length > 0 && session.mayEdit" class="mend">{{ chains.length === 1 ? 'One redirect takes' : `${figure(chains.length)} redirects take` }} more than one step. <button type="button" class="text-link" @click="site.decide({ kind: 'chains-flattened', addresses: null })">Lead {{ chains.length === 1 ? 'it' : 'all of them' }} there at once</button></p>
       <JobProgress v-if="suggesting" class="job" :job="suggesting" :can-cancel="session.mayEdit" @cancel="site.cancel(suggesting.id)" />
       <LedgerColumns :grid="GRID" :columns="COLUMNS" />
       <LedgerList ref="list" v-model="chosen" :items="shown" :key-of="(each) => each.from" :row-height="44" label="Old addresses" @pick="benchOpen = true, doing = undefined" @enter="onEnter" @key="onKey">
@@ -161,6 +181,7 @@ useShortcuts(() => [{ key: 'a', run: add }, { key: 'b', run: () => begin('gather
     <template #bench>
       <GatherBench v-if="doing === 'gather'" :tick="readings" @leave="doing = undefined" />
       <BulkBench v-else-if="doing === 'bulk'" :rows="rows" :home="home?.id" @leave="doing = undefined" />
+      <FilesBench v-else-if="doing === 'files'" :tick="readings" @leave="doing = undefined" />
       <PatternsBench v-else-if="doing === 'patterns'" :tick="readings" @leave="doing = undefined" />
       <RedirectBench v-else-if="loaded" :key="selected ?? NEW" ref="bench" :row="row" :pages="pages" :place="place" :tick="readings" @settling="noteNext" @settled="moveOn" @back="mayTakeFocus() && list?.focus()" />
     </template>
@@ -171,5 +192,6 @@ useShortcuts(() => [{ key: 'a', run: add }, { key: 'b', run: () => begin('gather
 .acts { display: flex; align-items: center; gap: 8px; padding: 6px 20px; border-bottom: var(--line); }
 .gap { flex: 1; }
 .job { padding: 4px 20px; }
+.mend { margin: 0; padding: 6px 20px; border-bottom: var(--line); font-size: 13px; }
 .empty { padding: 20px; margin: 0; color: var(--ink-5); }
 </style>

@@ -1,4 +1,5 @@
-/** Where visits to old addresses land. */
+/** Where visits to old addresses land, by the draft or by what a proof found. */
+import type { ProofRow } from '@fastigium/contracts/api/redirectProof';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 
 export interface Coverage {
@@ -34,4 +35,15 @@ export function coverage(rows: readonly Pick<RedirectRow, 'kind' | 'visits' | 'o
     else sum.landing += weight;
   }
   return { ...sum, visits: sum.landing + sum.home + sum.gone + sum.suggested + sum.lost };
+}
+
+/** Of a proof: from outside a suggestion is nothing yet, so what is suggested is lost. */
+export function provedCoverage(rows: readonly ProofRow[], asked: 'draft' | 'live'): Coverage {
+  return coverage(rows.flatMap((row) => {
+    const way = asked === 'draft' ? row.draft : row.live;
+    if (!way) return [];
+    const end = way.end === 'unasked' ? 'missing' : way.end;
+    const answered = way.hops.length === 1 && (end === 'page' || end === 'home') ? 'page' : 'decided';
+    return [{ kind: 'page' as const, visits: row.visits, origin: end === 'missing' ? ('open' as const) : answered, end, suggestion: null }];
+  }));
 }

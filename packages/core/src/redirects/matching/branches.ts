@@ -2,6 +2,7 @@
  * What pairs that are as good as certain teach about the others: where the pages of a folder went,
  * which words were renamed, dropped or added on the way, and whether ids and names were kept.
  */
+import { nameShare } from './evidence.ts';
 import type { Profile, Rarities } from './profile.ts';
 
 /** One old page and the new page it is taken to have become. */
@@ -102,6 +103,7 @@ export class Branches {
       else elsewhere = Math.max(elsewhere, share);
     }
     const isSameName = old.last === page.last;
+    const name = nameShare(old, page);
     const ownHere = own?.page === page ? own.weight : 0;
     const ownWeight = own?.weight ?? 0;
     const explainedOld = this.#explained(old, page, ownHere, ownWeight);
@@ -113,16 +115,16 @@ export class Branches {
       moved,
       surely(moved),
       surely(Math.max(0, elsewhere - moved)),
-      isSameName ? moved : 0,
-      moved * Math.max(0, explainedOld * explainedNew),
-      itself / ((this.#moved.get([...old.folders, old.last].join('/')) ?? 0) + 1),
+      isSameName ? moved * name : 0,
+      name * moved * Math.max(0, explainedOld * explainedNew),
+      name * itself / ((this.#moved.get([...old.folders, old.last].join('/')) ?? 0) + 1),
       old.folders[0] === page.folders[0] ? trust : 0,
       old.folders[0] === page.folders[0] ? 0 : surely(trust),
-      explainedOld,
+      name * explainedOld,
       explainedNew,
-      explainedOld * explainedNew,
+      name * explainedOld * explainedNew,
       sameNumber * (this.#numbersKept / this.#numbersSeen),
-      isSameName ? surely(this.#namesKept / this.#namesSeen) : 0,
+      isSameName ? name * surely(this.#namesKept / this.#namesSeen) : 0,
       Math.min(1, taken),
       Math.max(0, Math.min(1, taken * 2 - 1)),
     ], at);

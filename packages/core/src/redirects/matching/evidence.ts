@@ -8,7 +8,7 @@ import { dice, shared, type Rarity } from './vocabulary.ts';
  */
 export const EVIDENCE = [
   'addressEqual', 'lastEqual', 'lastOld', 'lastNew', 'lastBoth', 'lastLetters', 'lastBegins', 'pathOld', 'pathNew', 'pathBoth', 'pathStrength', 'lastInPath',
-  'folderOld', 'folderNew', 'idLost', 'lastInTitle', 'titleInPath', 'lastInTitleBoth', 'lastInText',
+  'folderOld', 'folderNew', 'idLost', 'idLostInCrowd', 'lastInTitle', 'titleInPath', 'lastInTitleBoth', 'lastInText',
   'titleEqual', 'titleOld', 'titleNew', 'titleBoth', 'titleLetters', 'titleStrength', 'titleInLast', 'titleInText',
   'textOld', 'textAlike', 'textAlikeSquared', 'textStrength', 'titleAndText',
   'numberSame', 'numberOther', 'languageSame', 'languageOther', 'isFront',
@@ -73,25 +73,27 @@ export function weigh(old: Profile, ofOld: Sums, page: Profile, ofNew: Sums, rar
   const bothSpeak = old.language !== undefined && page.language !== undefined;
   // `/photo?n=12` is not the page `/photo/`, but one of many.
   const isSame = old.last === page.last && (old.ids.length === 0 || old.ids.some((id) => page.numbers.includes(id)));
+  const own = nameShare(old, page);
   const values = [
     isSame && old.folders.join('/') === page.folders.join('/') ? 1 : 0,
     isSame && isName(old.last) ? 1 : 0,
     part(lastShared, ofOld.last),
     part(lastShared, ofNew.last),
-    part(lastShared, ofOld.last) * part(lastShared, ofNew.last),
-    isName(old.last) ? dice(old.lastTrigrams, page.lastTrigrams) : 0,
-    begins(old.last, page.last),
+    own * part(lastShared, ofOld.last) * part(lastShared, ofNew.last),
+    isName(old.last) ? own * dice(old.lastTrigrams, page.lastTrigrams) : 0,
+    own * begins(old.last, page.last),
     part(pathShared, ofOld.path),
     part(pathShared, ofNew.path),
-    part(pathShared, ofOld.path) * part(pathShared, ofNew.path),
+    own * part(pathShared, ofOld.path) * part(pathShared, ofNew.path),
     strength(pathShared, path.most),
     part(shared(old.lastWords, page.pathWords, path), ofOld.last),
     part(folderShared, ofOld.folderSum),
     part(newFolderShared, ofNew.folderSum),
-    old.ids.length > 0 && !old.ids.some((id) => page.numbers.includes(id)) ? 1 : 0,
+    isIdLost(old, page) ? 1 : 0,
+    1 - own,
     part(inTitle, ofOld.lastByTitle),
     part(titleByPath, ofNew.title),
-    part(inTitle, ofOld.lastByTitle) * part(titleByPath, ofNew.title),
+    own * part(inTitle, ofOld.lastByTitle) * part(titleByPath, ofNew.title),
     part(shared(old.lastWords, page.textWords, text), ofOld.lastByText),
     old.title !== '' && old.title === page.title ? 1 : 0,
     part(titleShared, ofOld.title),
@@ -113,6 +115,16 @@ export function weigh(old: Profile, ofOld: Sums, page: Profile, ofNew: Sums, rar
     page.last === '' && page.folders.length === 0 ? 1 : 0,
   ];
   out.set(values, at);
+}
+
+/** The old address has a number that the new one lacks. */
+function isIdLost(old: Profile, page: Profile): boolean {
+  return old.ids.length > 0 && !old.ids.some((id) => page.numbers.includes(id));
+}
+
+/** How much of its name is the old address's own: of many that differ in their number only, it is that of the program that shows them. */
+export function nameShare(old: Profile, page: Profile): number {
+  return isIdLost(old, page) ? 1 / old.crowd : 1;
 }
 
 /** A name rather than a running number. */

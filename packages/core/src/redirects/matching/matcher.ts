@@ -7,6 +7,7 @@ import { NONE_EVIDENCE } from './model.ts';
 import type { NewPage, OldPage } from './pages.ts';
 import { profileOf, raritiesOf, type Profile, type Rarities } from './profile.ts';
 import { Vocabulary } from './vocabulary.ts';
+import { addressWords } from './words.ts';
 
 /** An old address with the new pages worth comparing, and what speaks for each. */
 export interface Compared {
@@ -28,8 +29,14 @@ export class Matcher {
   readonly #sums: readonly Sums[];
   readonly #finder: CandidateFinder;
   readonly #cleanOld: (title: string) => string;
+  /** How many old addresses there are of a name, whatever their numbers. */
+  readonly #crowds = new Map<string, number>();
 
   constructor(pages: readonly NewPage[], olds: readonly OldPage[]) {
+    for (const { address } of olds) {
+      const name = crowdOf(address);
+      if (name !== undefined) this.#crowds.set(name, (this.#crowds.get(name) ?? 0) + 1);
+    }
     const clean = affixRemover(pages.map(({ title }) => title ?? ''));
     this.#cleanOld = affixRemover(olds.map(({ title }) => title ?? '').filter((title) => title !== ''));
     this.pages = pages.map((page) => profileOf(page, clean(page.title ?? ''), this.#vocabulary));
@@ -39,7 +46,7 @@ export class Matcher {
   }
 
   profile(old: OldPage): Profile {
-    return profileOf(old, this.#cleanOld(old.title ?? ''), this.#vocabulary);
+    return profileOf(old, this.#cleanOld(old.title ?? ''), this.#vocabulary, this.#crowds.get(crowdOf(old.address) ?? '') ?? 1);
   }
 
   /** Pages of this one's name in folders that others of its folder went to. */
@@ -90,4 +97,10 @@ export class Matcher {
     none[NONE_EVIDENCE.indexOf('bestRenamed')] = bestRenamed;
     return out;
   }
+}
+
+/** What an address with numbers is called without them; undefined where it has none. */
+function crowdOf(address: string): string | undefined {
+  const { folders, last, ids } = addressWords(address);
+  return ids.length === 0 ? undefined : [...folders, last.replace(/\d+/g, '')].join('/');
 }

@@ -102,6 +102,16 @@ describe('laws', () => {
   });
 });
 
+it('abstains on addresses that differ in a number alone, though a page is called like their program', () => {
+  const pages = ['visit', 'visit/opening-times', 'visit/getting-here', 'sky', 'journal', 'journal/red-moon', 'about'].map((path) => ({ id: path, address: `/${path}/`, title: path.split('/').at(-1)?.replace(/-/g, ' ') ?? '' }));
+  const numbered = match([3, 4, 7, 9, 12, 15].map((n) => ({ address: `/visit.php?id=${n}` })), pages);
+  for (const { suggestions } of numbered) expect(suggestions[0]?.probability ?? 0).toBeLessThan(0.5);
+  // Alone and without a number, it is that page.
+  const [plain] = match([{ address: '/visit.php' }], pages);
+  expect(plain?.suggestions[0]?.page).toBe('visit');
+  expect(plain?.suggestions[0]?.probability ?? 0).toBeGreaterThan(0.5);
+});
+
 describe('real moves', () => {
   interface RealMap { old: { url: string; title?: string; text?: string }[]; new: { url: string; title: string; text?: string }[]; truth: Record<string, string | null> }
   // What a half-hour sketch reached (84.2 and 100 of a hundred) is the floor.

@@ -17,6 +17,8 @@ export interface Profile {
   readonly numbers: Int32Array;
   /** Numbers of its name and its query. */
   readonly ids: Int32Array;
+  /** How many old addresses differ from this one in these numbers only, itself among them; 1 where it has none. */
+  readonly crowd: number;
   readonly title: string;
   readonly titleWords: Int32Array;
   readonly titleTrigrams: Int32Array;
@@ -25,7 +27,7 @@ export interface Profile {
   readonly language: string | undefined;
 }
 
-export function profileOf(page: OldPage, title: string, vocabulary: Vocabulary): Profile {
+export function profileOf(page: OldPage, title: string, vocabulary: Vocabulary, crowd = 1): Profile {
   const address = addressWords(page.address);
   const titleWords = wordsOf(title);
   const headings = (page.headings ?? []).flatMap(wordsOf);
@@ -39,6 +41,7 @@ export function profileOf(page: OldPage, title: string, vocabulary: Vocabulary):
     lastTrigrams: vocabulary.setOf(trigrams(address.last)),
     numbers: vocabulary.setOf([...address.numbers, ...titleWords.filter(isNumber)]),
     ids: vocabulary.setOf(address.ids),
+    crowd,
     title: name,
     titleWords: vocabulary.setOf(titleWords),
     titleTrigrams: vocabulary.setOf(trigrams(name)),

@@ -16,6 +16,8 @@ import { useNotices } from '../../../stores/notices.ts';
 import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
+import { provedCoverage } from '../coverage.ts';
+import CoverageBar from '../CoverageBar.vue';
 import { BAD_ENDS, END_WORDS, flowsOf, wayOf, type Asked } from './flows.ts';
 import ProofHops from './ProofHops.vue';
 
@@ -58,12 +60,7 @@ const row = computed(() => rows.value.find(({ from }) => from === selected.value
 watch(shown, (now) => { if (!now.some(({ from }) => from === selected.value)) selected.value = now[0]?.from; }, { immediate: true });
 const byVisits = computed(() => rows.value.some(({ visits }) => visits !== null));
 const flows = computed(() => flowsOf(rows.value, asked.value));
-const sums = computed(() => {
-  const weight = (each: ProofRow) => (byVisits.value ? (each.visits ?? 0) : 1);
-  const whole = rows.value.reduce((sum, each) => sum + weight(each), 0);
-  const right = rows.value.filter((each) => !HOLDS.lost(each)).reduce((sum, each) => sum + weight(each), 0);
-  return { whole, percent: whole === 0 ? 100 : Math.floor((right / whole) * 1000) / 10 };
-});
+const sums = computed(() => provedCoverage(rows.value, asked.value));
 const report = computed(() => (site.id === undefined ? { table: '', page: '' } : { table: pathOf(redirectProofApi.table, { site: site.id }), page: pathOf(redirectProofApi.report, { site: site.id }) }));
 
 async function ask(): Promise<void> {
@@ -88,7 +85,10 @@ useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: (
           <span class="gap" />
           <button type="button" class="text-link" @click="emit('leave')">Back to settling</button>
         </div>
-        <p v-if="rows.length > 0"><b>{{ sums.percent }}%</b> of {{ byVisits ? count(sums.whole, 'visit') : count(sums.whole, 'old address', 'old addresses') }} end where they should<span v-if="asked === 'live' && live" class="quiet">; asked {{ when(live.at, new Date()) }} by {{ live.by.name }}<template v-if="!live.isCurrent">, and another release has gone live since</template></span></p>
+      </div>
+      <CoverageBar :sums="sums" :has-visits="byVisits" />
+      <div class="chart">
+        <p v-if="asked === 'live' && live" class="quiet">Asked {{ when(live.at, new Date()) }} by {{ live.by.name }}<template v-if="!live.isCurrent">, and another release has gone live since</template>.</p>
         <ProofChart v-if="flows.length > 0" :flows="flows" :by-visits="byVisits" />
         <details class="figures">
           <summary class="quiet">The same in figures</summary>
@@ -147,9 +147,10 @@ useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: (
 
 <style scoped>
 p { margin: 4px 0 8px; }
-.summary { padding: 10px 20px 6px; border-bottom: var(--line); }
+.summary { padding: 10px 20px 0; }
 .line { display: flex; align-items: baseline; gap: 14px; flex-wrap: wrap; }
 .gap { flex: 1; }
+.chart { padding: 4px 20px; border-bottom: var(--line); }
 .figures { font-size: 12px; }
 .figures summary { cursor: pointer; }
 table { border-collapse: collapse; width: 100%; margin-block: 6px; }
