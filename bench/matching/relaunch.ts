@@ -18,6 +18,7 @@ const SPELLINGS: readonly Spelling[] = [
 ];
 const ENDINGS = ['.html', '.htm', '.php', '.asp', '.aspx', '', '/', '.shtml', '.jsp'];
 const FILLER = new Set(['the', 'a', 'of', 'and', 'to', 'in', 'for', 'with', 'on', 'how', 'what', 'is']);
+const FRONTS = ['/index.php', '/index.html', '/default.asp', '/home.html', '/start.php', '/index.cgi', '/home/', '/main.jsp'];
 const FOLDERS = ['docs', 'pages', 'content', 'info', 'site', 'web', 'public', 'en', 'articles', 'archive', 'library', 'main', 'help', 'support', 'about', 'resources', 'topics'];
 
 /** How one generation of the old site named its pages. */
@@ -100,6 +101,7 @@ function oldAddress(by: Chance, epoch: Epoch, page: MapPage, pool: readonly stri
   const file = segments.pop() ?? '';
   const isIndex = file === '' || /^index\./.test(file);
   const own = isIndex ? (segments.pop() ?? 'home') : file.replace(/\.[a-z]+$/, '');
+  if (isIndex && page.url.split('/').length === 2) return by.one(FRONTS);
   const folders = epoch.folder(segments);
   // Programs are often called like the branch they show, which makes all of its pages look like the branch's own.
   if (epoch.kind === 'query') return `/${[...folders.slice(0, 1), by.is(0.5) ? (segments.at(-1) ?? wordsIn(page.title)[0] ?? 'page') : by.one(['page', 'index', 'show', 'view'])].join('/')}.php?id=${by.whole(1, 9000)}`;

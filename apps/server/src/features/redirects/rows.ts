@@ -1,7 +1,7 @@
 /** The ledger of old addresses: where each lands by the draft's rules, and what is suggested for the rest. */
 import type { RedirectRow, Suggestion } from '@fastigium/contracts/api/redirects';
 import { addressOfFile, splitAddress } from '@fastigium/core/address';
-import { decide, indexRules, isRedirect, prove } from '@fastigium/core/redirects';
+import { decide, indexRules, isRedirect, prove, type ProofEnd, type Rule } from '@fastigium/core/redirects';
 import type { Noise } from '@fastigium/core/redirects/gather';
 import { publishedPath } from '@fastigium/core/release';
 import { draftAddress, labelOf, type Draft } from '@fastigium/core/site';
@@ -61,7 +61,7 @@ export async function redirectRows(deps: Deps, site: string): Promise<{ version:
       origin, status: rule && isRedirect(rule) ? rule.status : null, to, toTitle: page ? (titles.get(page.id) ?? null) : null, toPage: page?.id ?? null,
       dropsQuery: rule?.dropsQuery ?? false, ignoreCase: rule?.ignoreCase ?? false, anySlash: rule?.anySlash ?? false,
       note: own?.note ?? null, until: own?.until ?? null,
-      end: end.kind === 'page' && end.file === homeFile(home, draft) ? 'home' : end.kind, problem: problems.get(from) ?? null,
+      end: end.kind === 'page' && end.file === homeFile(home, draft) ? 'home' : end.kind, problem: problems.get(from) ?? patternProblem(rule, end),
       suggestion: origin === 'open' ? suggested(old) : null,
     };
   };
@@ -69,6 +69,12 @@ export async function redirectRows(deps: Deps, site: string): Promise<{ version:
   const rows = [...new Set([...own, ...draft.redirects.keys(), ...known.keys()])].map(row);
   const suggesting = (await deps.db.maybeOne(`select 1 from job where site_id = $1 and kind = 'suggest' and state in ('waiting', 'running') limit 1`, [site])) !== undefined;
   return { version, rows: rows.sort((a, b) => (b.visits ?? -1) - (a.visits ?? -1) || (a.from < b.from ? -1 : 1)), suggesting };
+}
+
+/** A pattern is right for most and wrong for some, which are told one by one. */
+function patternProblem(rule: Rule | undefined, end: ProofEnd): RedirectRow['problem'] {
+  if (!rule?.isPattern || (end.kind !== 'missing' && end.kind !== 'loop')) return null;
+  return { kind: end.kind === 'loop' ? 'loop' : 'dead', words: end.kind === 'loop' ? `the pattern ${rule.from} leads it in a circle` : `the pattern ${rule.from} leads it to ${end.address}, where nothing is`, final: null };
 }
 
 const homeFile = (home: ListedPage | undefined, draft: Draft): string | undefined => (home ? publishedPath(draft, home) : undefined);

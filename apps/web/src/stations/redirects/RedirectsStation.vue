@@ -86,6 +86,9 @@ watch([shown, loaded], ([now]) => {
   if (!isStillThere) selected.value = now[0]?.from ?? NEW;
 }, { immediate: true });
 
+// Another kind of addresses begins at its first; what is being written stays.
+watch(view, () => { if (doing.value === undefined && selected.value !== NEW && !shown.value.some(({ from }) => from === selected.value)) selected.value = shown.value[0]?.from; });
+
 /** After a decision the next one waits: the row below, or the one above at the end. Noted before the list changes. */
 let upcoming: string | undefined;
 

@@ -11,7 +11,7 @@ export const EVIDENCE = [
   'folderOld', 'folderNew', 'idLost', 'idLostInCrowd', 'lastInTitle', 'titleInPath', 'lastInTitleBoth', 'lastInText',
   'titleEqual', 'titleOld', 'titleNew', 'titleBoth', 'titleLetters', 'titleStrength', 'titleInLast', 'titleInText',
   'textOld', 'textAlike', 'textAlikeSquared', 'textStrength', 'titleAndText',
-  'numberSame', 'numberOther', 'languageSame', 'languageOther', 'isFront',
+  'numberSame', 'numberOther', 'languageSame', 'languageOther', 'isFront', 'bothFront',
 ] as const;
 /** As far as here, an address alone speaks; these count apart where more is known of the old page. */
 export const ADDRESS_EVIDENCE = EVIDENCE.indexOf('lastInText') + 1;
@@ -112,7 +112,8 @@ export function weigh(old: Profile, ofOld: Sums, page: Profile, ofNew: Sums, rar
     bothNumbered && sameNumbers === 0 ? 1 : 0,
     bothSpeak && old.language === page.language ? 1 : 0,
     bothSpeak && old.language !== page.language ? 1 : 0,
-    page.last === '' && page.folders.length === 0 ? 1 : 0,
+    isFront(page) ? 1 : 0,
+    isFront(page) && isFront(old) && old.ids.length === 0 ? 1 : 0,
   ];
   out.set(values, at);
 }
@@ -125,6 +126,11 @@ function isIdLost(old: Profile, page: Profile): boolean {
 /** How much of its name is the old address's own: of many that differ in their number only, it is that of the program that shows them. */
 export function nameShare(old: Profile, page: Profile): number {
   return isIdLost(old, page) ? 1 / old.crowd : 1;
+}
+
+/** The page a site opens with, which has no name of its own. */
+function isFront({ last, folders }: Profile): boolean {
+  return last === '' && folders.length === 0;
 }
 
 /** A name rather than a running number. */

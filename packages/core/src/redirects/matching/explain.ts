@@ -25,7 +25,8 @@ export function explain(old: OldPage, page: OldPage): Explained[] {
   const [oldTitle, newTitle] = [termsOf(old.title), termsOf(page.title)];
   // An old address's words often stand in the new title where the new address says it otherwise.
   const there = new Map([...newAddress, ...[...newTitle].filter(([word]) => oldAddress.has(word))]);
-  const out: Explained[] = [{ kind: 'address', ...overlap(oldAddress, there, alike(from.last, to.last)) }];
+  const bothFront = [from, to].every(({ last, folders, ids }) => last === '' && folders.length === 0 && ids.length === 0);
+  const out: Explained[] = [{ kind: 'address', ...overlap(oldAddress, there, bothFront ? 1 : alike(from.last, to.last)) }];
   if (oldTitle.size > 0 && newTitle.size > 0) out.push({ kind: 'title', ...overlap(oldTitle, newTitle, alike(glued(old.title ?? ''), glued(page.title ?? ''))) });
   const [oldHeadings, newHeadings] = [termsOf((old.headings ?? []).join(' ')), termsOf((page.headings ?? []).join(' '))];
   if (oldHeadings.size > 0 && newHeadings.size > 0) out.push({ kind: 'headings', ...overlap(oldHeadings, newHeadings, 0) });
