@@ -24,7 +24,7 @@ const RIGHT = 'new ';
 const BAD: readonly string[] = [END_WORDS.missing, END_WORDS.loop, END_WORDS.unasked];
 const value = (flow: Flow) => (props.byVisits ? flow.visits : flow.addresses);
 const sides = computed(() => Math.max(new Set(props.flows.map(({ from }) => from)).size, new Set(props.flows.map(({ to }) => to)).size));
-const height = computed(() => Math.min(280, 40 + sides.value * 26));
+const height = computed(() => Math.min(220, 30 + sides.value * 26));
 
 function draw(): void {
   if (!chart) return;
@@ -37,7 +37,7 @@ function draw(): void {
     aria: { enabled: true, decal: { show: false } },
     tooltip: { confine: true, backgroundColor: colors.bench, borderColor: colors.stone3, textStyle: { color: colors.ink9, fontSize: 12 }, valueFormatter: (n: unknown) => `${figure(Number(n))} ${props.byVisits ? 'visits' : 'addresses'}` },
     series: [{
-      type: 'sankey', left: 130, right: 150, top: 8, bottom: 8, nodeWidth: 9, nodeGap: 9, draggable: false, emphasis: { focus: 'adjacency' }, layoutIterations: 32,
+      type: 'sankey', left: 130, right: 150, top: 4, bottom: 8, nodeWidth: 9, nodeGap: 12, draggable: false, emphasis: { focus: 'adjacency' }, layoutIterations: 32,
       data: [
         ...[...new Set(flows.map(({ from }) => from))].map((name) => ({ name: LEFT + name, itemStyle: { color: colors.stone5, borderWidth: 0 }, label: { position: 'left' as const, ...text, width: 118, overflow: 'truncate' as const, formatter: name } })),
         ...[...new Set(flows.map(({ to }) => to))].map((name) => ({ name: RIGHT + name, itemStyle: { color: colourOf(name), borderWidth: 0 }, label: { position: 'right' as const, ...text, width: 138, overflow: 'truncate' as const, formatter: name } })),

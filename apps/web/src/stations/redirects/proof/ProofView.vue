@@ -35,6 +35,7 @@ const view = ref<View>('all');
 const search = ref('');
 const selected = ref<string>();
 const benchOpen = ref(false);
+const inFigures = ref(false);
 
 useReadAgain(async (id) => {
   const isFirst = proof.value === undefined;
@@ -56,6 +57,12 @@ const shown = computed(() => {
   const wanted = search.value.toLowerCase();
   return rows.value.filter((row) => HOLDS[view.value](row) && (wanted === '' || `${row.from} ${row.title ?? ''} ${wayOf(row, asked.value)?.final ?? ''}`.toLowerCase().includes(wanted)));
 });
+const problemOf = (row: ProofRow) => (asked.value === 'live' ? row.live?.problem : undefined);
+/** An address that leads nowhere has no end of its own. */
+function endOf(row: ProofRow): string {
+  const way = wayOf(row, asked.value);
+  return way === null || way.final === null || way.final === row.from && way.end === 'missing' ? END_WORDS[way?.end ?? 'unasked'] : way.final;
+}
 const row = computed(() => rows.value.find(({ from }) => from === selected.value));
 watch(shown, (now) => { if (!now.some(({ from }) => from === selected.value)) selected.value = now[0]?.from; }, { immediate: true });
 const byVisits = computed(() => rows.value.some(({ visits }) => visits !== null));
@@ -87,16 +94,15 @@ useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: (
         </div>
       </div>
       <CoverageBar :sums="sums" :has-visits="byVisits" />
-      <div class="chart">
-        <p v-if="asked === 'live' && live" class="quiet">Asked {{ when(live.at, new Date()) }} by {{ live.by.name }}<template v-if="!live.isCurrent">, and another release has gone live since</template>.</p>
-        <ProofChart v-if="flows.length > 0" :flows="flows" :by-visits="byVisits" />
-        <details class="figures">
-          <summary class="quiet">The same in figures</summary>
+      <div v-if="flows.length > 0" class="drawing">
+        <p class="quiet"><template v-if="asked === 'live' && live">Asked {{ when(live.at, new Date()) }} by {{ live.by.name }}<template v-if="!live.isCurrent">; another release has gone live since</template>. </template><button type="button" class="text-link" :aria-expanded="inFigures" @click="inFigures = !inFigures">{{ inFigures ? 'As a drawing' : 'In figures' }}</button></p>
+        <ProofChart v-if="!inFigures" :flows="flows" :by-visits="byVisits" />
+        <div v-else class="figures" tabindex="0" role="region" aria-label="Where old branches lead, in figures">
           <table>
             <thead><tr><th>Old branch</th><th>Ends at</th><th class="figure">Addresses</th><th class="figure">Visits</th></tr></thead>
             <tbody><tr v-for="flow in flows" :key="`${flow.from} ${flow.to}`"><td class="address">{{ flow.from }}</td><td class="address">{{ flow.to }}</td><td class="figure">{{ figure(flow.addresses) }}</td><td class="figure">{{ figure(flow.visits) }}</td></tr></tbody>
           </table>
-        </details>
+        </div>
       </div>
       <LedgerHead v-model="search" search-label="Search the proof">
         <SegmentedChoice
@@ -111,8 +117,8 @@ useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: (
             <span class="address one-line" :title="item.from">{{ item.from }}</span>
             <span class="figure">{{ item.visits === null ? '' : figure(item.visits) }}</span>
             <span class="end">
-              <span class="address one-line" :class="{ wrong: HOLDS.lost(item) }">{{ wayOf(item, asked)?.final ?? END_WORDS[wayOf(item, asked)?.end ?? 'unasked'] }}</span>
-              <span class="one-line" :class="item.live?.problem && asked === 'live' ? 'wrong' : 'quiet'">{{ asked === 'live' && item.live?.problem ? item.live.problem : HOLDS.lost(item) ? END_WORDS[wayOf(item, asked)?.end ?? 'unasked'] : (item.title ?? END_WORDS[wayOf(item, asked)?.end ?? 'unasked']) }}</span>
+              <span class="address one-line" :class="{ wrong: HOLDS.lost(item) }">{{ endOf(item) }}</span>
+              <span class="one-line" :class="problemOf(item) ? 'wrong' : 'quiet'">{{ problemOf(item) ?? (HOLDS.lost(item) ? 'visitors find an error' : (item.title ?? END_WORDS[wayOf(item, asked)?.end ?? 'unasked'])) }}</span>
             </span>
             <span class="address one-line quiet">{{ (wayOf(item, asked)?.hops ?? []).map(({ status }) => status).join(' → ') }}</span>
           </div>
@@ -150,13 +156,13 @@ p { margin: 4px 0 8px; }
 .summary { padding: 10px 20px 0; }
 .line { display: flex; align-items: baseline; gap: 14px; flex-wrap: wrap; }
 .gap { flex: 1; }
-.chart { padding: 4px 20px; border-bottom: var(--line); }
-.figures { font-size: 12px; }
-.figures summary { cursor: pointer; }
+.drawing { padding: 2px 20px 6px; border-bottom: var(--line); }
+.drawing p { margin: 4px 0; }
+.figures { font-size: 12px; height: 210px; overflow: auto; }
 table { border-collapse: collapse; width: 100%; margin-block: 6px; }
 th { text-align: left; font-weight: 400; color: var(--ink-5); }
+th.figure { text-align: right; }
 th, td { padding: 2px 12px 2px 0; border-bottom: var(--line); }
-.figures[open] { max-height: 220px; overflow: auto; }
 .cells { display: grid; gap: 16px; align-items: center; }
 .end { display: block; min-width: 0; line-height: 18px; }
 .end > * { display: block; }

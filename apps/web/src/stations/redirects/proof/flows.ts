@@ -16,7 +16,7 @@ export const END_WORDS: Readonly<Record<ProofEnd, string>> = {
 };
 /** What nobody wants a visitor to meet. */
 export const BAD_ENDS: ReadonlySet<ProofEnd> = new Set(['missing', 'loop', 'unasked']);
-const MOST_BRANCHES = 10;
+const MOST_BRANCHES = 7;
 export const OTHERS = 'all others';
 
 export const wayOf = (row: ProofRow, asked: Asked): ProofWay | null => (asked === 'draft' ? row.draft : row.live);
