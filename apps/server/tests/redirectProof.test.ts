@@ -135,6 +135,27 @@ describe('the proof', () => {
   });
 });
 
+describe('old domains', () => {
+  it('are told apart once they are named; their rules are their own, and go out for their own server', async () => {
+    expect((await house.owner.post<{ host: string }>(api('old-domains'), { host: 'https://Old-Shop.example/x' })).body).toEqual({ host: 'old-shop.example' });
+    await house.owner.post(api('old-addresses/pasted'), { text: 'https://old-shop.example/a.php\nhttps://elsewhere.example/a.php\n/b.php' });
+    await house.owner.post(api('old-addresses/pasted'), { text: '/c.php', domain: 'old-shop.example' });
+    expect((await rows()).map(({ from }) => from).sort()).toEqual(['//old-shop.example/a.php', '//old-shop.example/c.php', '/a.php', '/b.php']);
+    await settle({ '//old-shop.example/a.php': '/visit/', '/a.php': '/about.html' });
+    // Nothing is settled for it: it leads to the same address here, where nothing is.
+    expect((await rows()).map(({ from, to: where, end }) => [from, where, end]).sort()).toEqual([['//old-shop.example/a.php', '/visit/', 'page'], ['//old-shop.example/c.php', '/c.php', 'missing'], ['/a.php', '/about.html', 'page'], ['/b.php', null, 'missing']]);
+    const own = (await house.owner.get<ExportedRules>(api('redirects/files?form=csv&domain=old-shop.example'))).body.files[0]?.text ?? '';
+    expect(own).toMatch(/\/a\.php,301,http:\/\/[a-z0-9.-]+(?::\d+)?\/visit\//);
+    expect(own).not.toContain('about.html');
+    expect((await house.owner.get<ExportedRules>(api('redirects/files?form=csv'))).body.files[0]?.text).not.toContain('old-shop');
+    const unknown = await house.owner.decide(site, { kind: 'redirect', from: '//nobody.example/x', to: to('/visit/') });
+    expect([unknown.status, unknown.body.error?.code]).toEqual([422, 'old-domain-unknown']);
+    expect((await house.owner.post<{ error: { code: string } }>(api('old-domains'), { host: 'no dots' })).body.error.code).toBe('name-unreadable');
+    await house.owner.send('DELETE', api('old-domains?host=old-shop.example'));
+    expect((await house.owner.get<string[]>(api('old-domains'))).body).toEqual([]);
+  });
+});
+
 describe('redirects in files', () => {
   const send = (name: string, text: string | Uint8Array, more = '') => house.owner.send<RulesRead & { error?: { code: string; message: string } }>('POST', api(`redirects/files?fileName=${name}${more}`), typeof text === 'string' ? Buffer.from(text) : text, { 'content-type': 'application/octet-stream' });
 

@@ -33,6 +33,7 @@ export const ERRORS = {
   'page-not-made': { status: 422, text: 'This page has no main content that could be told from its header and foot. Take another page as pattern.' },
   'address-unreadable': { status: 422, text: '“{address}” is not an address. Write it like /old-page.html, with its question mark where it has one.' },
   'day-over': { status: 422, text: 'The {day} is over already. Choose a day to come, or leave it out.' },
+  'old-domain-unknown': { status: 422, text: '{host} is not known as an old domain of this site. Add it under “Bring in old addresses”, or leave it out.' },
   'nothing-live': { status: 409, text: 'Nothing is live yet that could be asked. Publish first, then prove it.' },
   'rules-unreadable': { status: 422, text: '{name} could not be read as redirects: {why}. Choose another form, or another file.' },
   'nothing-to-flatten': { status: 422, text: 'None of these takes more than one step any more. Read the list again.' },

@@ -75,14 +75,14 @@ function readText(text: string, columns: Columns | undefined, hasNames: boolean 
     }
   }
   const { addresses, notRead } = readPasted(text);
-  return { kind: 'read', source: 'pasted', sightings: addresses.map(({ address, title }) => ({ address, title })), ...bounded(notRead) };
+  return { kind: 'read', source: 'pasted', sightings: addresses.map(({ address, host, title }) => ({ address, host, title })), ...bounded(notRead) };
 }
 
 function listed(source: 'sitemap' | 'index', entries: readonly { address: string; title?: string; text?: string }[]): Read {
   const notRead: NotRead[] = [];
   const sightings = entries.flatMap(({ address: written, ...more }, at): Sighting[] => {
     const parsed = parseAddress(written);
-    if (parsed.ok) return [{ address: formatAddress(parsed.address), ...more }];
+    if (parsed.ok) return [{ address: formatAddress(parsed.address), host: parsed.host, ...more }];
     notRead.push({ line: at + 1, text: written.slice(0, 200), why: 'it cannot be read as an address' });
     return [];
   });
@@ -119,7 +119,7 @@ function readTable(rows: readonly (readonly string[])[], columns: Columns, hasNa
     const day = Date.parse(cell(row, 'lastSeen'));
     const status = Number(cell(row, 'status'));
     return [{
-      address: formatAddress(parsed.address), visits, lastSeenMs: Number.isNaN(day) ? undefined : day,
+      address: formatAddress(parsed.address), host: parsed.host, visits, lastSeenMs: Number.isNaN(day) ? undefined : day,
       status: status >= 100 && status <= 599 ? status : undefined, title: cell(row, 'title') || undefined,
     }];
   });

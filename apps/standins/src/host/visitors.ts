@@ -1,6 +1,6 @@
 /** The side visitors talk to: each site by its Host name, whole releases only. */
 import { parseAddress } from '@fastigium/core/address';
-import { decide } from '@fastigium/core/redirects';
+import { decide, ofHost } from '@fastigium/core/redirects';
 import express, { type Express, type Request, type Response } from 'express';
 import morgan from 'morgan';
 import { readFile } from 'node:fs/promises';
@@ -33,6 +33,7 @@ export function createVisitors(store: HostStore, names: HostNames, accessLog: (s
     // Only names that have a site get a log of their own; anyone can make up the others.
     await logged(release === undefined ? 'unknown' : (site ?? 'unknown'), req, res);
     if (visited?.sendOn) {
+      if (release && sendOldAddressOn(release, visited.sendOn.origin, req, res)) return;
       // The whole address is kept, as it was asked for (RFC 9110 section 15.4.9).
       res.status(visited.sendOn.status).set({ 'location': `${visited.sendOn.origin}${req.originalUrl}`, 'cache-control': 'no-cache', 'content-length': '0' }).end();
       return;
@@ -67,6 +68,18 @@ function accessLogger(accessLog: (site: string, line: string) => void): (site: s
 }
 
 type Handler = (req: Request, res: Response, next: (error?: unknown) => void) => void;
+
+/** An old domain's own rules go before the domain as a whole. */
+function sendOldAddressOn(release: HostedRelease, origin: string, req: Request, res: Response): boolean {
+  const parsed = parseAddress(req.originalUrl);
+  const host = (req.get('host') ?? '').toLowerCase().replace(/:\d+$/, '');
+  if (!parsed.ok) return false;
+  const answered = decide({ ...parsed.address, path: ofHost(host, parsed.address.path) }, { has: () => false }, release.rules);
+  if ((answered.kind !== 'redirect' && answered.kind !== 'gone') || !answered.rule) return false;
+  const location = answered.kind === 'redirect' ? { location: answered.location.startsWith('/') ? origin + answered.location : answered.location } : {};
+  res.status(answered.kind === 'gone' ? 410 : answered.status).set({ ...location, 'cache-control': 'no-cache', 'content-length': '0' }).end();
+  return true;
+}
 
 async function answer(store: HostStore, release: HostedRelease, req: Request, res: Response): Promise<void> {
   const parsed = parseAddress(req.originalUrl);

@@ -136,6 +136,9 @@ export type PatternProposal = z.infer<typeof patternProposal>;
 
 export const FETCHED = ['sitemap', 'index', 'crawl'] as const;
 
+/** Whose addresses those are that name no host: an old domain that is told apart; absent for the site itself. */
+const oldDomain = z.string().min(1).max(260);
+
 export const redirectsApi = {
   rows: endpoint('GET /sites/:site/redirects', { summary: 'Old addresses and where they land', access: 'reviewer', params: siteParams, answer: redirects }),
   one: endpoint('GET /sites/:site/old-addresses/one', {
@@ -149,11 +152,11 @@ export const redirectsApi = {
   }),
   paste: endpoint('POST /sites/:site/old-addresses/pasted', {
     summary: 'Old addresses in lines, text or a page’s source', access: 'editor', params: siteParams,
-    body: z.object({ text: z.string().min(1).max(2_000_000) }), answer: gathered,
+    body: z.object({ text: z.string().min(1).max(2_000_000), domain: oldDomain.optional() }), answer: gathered,
   }),
   file: endpoint('POST /sites/:site/old-addresses/file', {
     summary: 'Old addresses in an access log, a sitemap, a table, a listing or a text, plain or gzip', access: 'editor', params: siteParams,
-    query: z.object({ fileName: z.string().min(1).max(255), /** JSON of which column holds what, where a table is confirmed. */ columns: z.string().max(400).optional(), hasNames: z.enum(['yes', 'no']).optional() }),
+    query: z.object({ fileName: z.string().min(1).max(255), /** JSON of which column holds what, where a table is confirmed. */ columns: z.string().max(400).optional(), hasNames: z.enum(['yes', 'no']).optional(), domain: oldDomain.optional() }),
     streams: 'application/octet-stream', answer: gathered,
   }),
   fetched: endpoint('POST /sites/:site/old-addresses/fetched', {
@@ -166,6 +169,9 @@ export const redirectsApi = {
     summary: 'Says that old addresses are noise, or that they are not', access: 'editor', params: siteParams,
     body: z.object({ addresses: z.array(z.string().max(4000)).min(1).max(10_000), noise: z.boolean() }), answer: done,
   }),
+  oldDomains: endpoint('GET /sites/:site/old-domains', { summary: 'Domains that lead here and whose addresses are told apart', access: 'reviewer', params: siteParams, answer: z.array(z.string()) }),
+  addOldDomain: endpoint('POST /sites/:site/old-domains', { summary: 'Tells the addresses of an old domain apart from here on', access: 'editor', params: siteParams, body: z.object({ host: z.string().trim().min(1).max(260) }), answer: z.object({ host: z.string() }), status: 201 }),
+  removeOldDomain: endpoint('DELETE /sites/:site/old-domains', { summary: 'Tells them apart no longer; what is known stays', access: 'editor', params: siteParams, query: z.object({ host: oldDomain }), answer: done }),
   patterns: endpoint('GET /sites/:site/patterns', { summary: 'Patterns in the order they are tried', access: 'reviewer', params: siteParams, answer: z.array(patternRow) }),
   proposals: endpoint('GET /sites/:site/patterns/proposals', { summary: 'Patterns that would take the place of many single redirects', access: 'reviewer', params: siteParams, answer: z.array(patternProposal) }),
   previewPattern: endpoint('POST /sites/:site/patterns/preview', {

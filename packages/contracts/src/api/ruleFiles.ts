@@ -33,7 +33,7 @@ export const rulesRead = z.object({ version, form: z.enum(RULE_FORMS), rules: z.
 export type RulesRead = z.infer<typeof rulesRead>;
 
 export const ruleFilesApi = {
-  write: endpoint('GET /sites/:site/redirects/files', { summary: 'The draft’s redirects for a server, or as a table', access: 'reviewer', params: siteParams, query: z.object({ form: z.enum(EXPORT_FORMS) }), answer: exportedRules }),
+  write: endpoint('GET /sites/:site/redirects/files', { summary: 'The draft’s redirects for a server, or as a table', access: 'reviewer', params: siteParams, query: z.object({ form: z.enum(EXPORT_FORMS), /** An old domain; absent for the site itself. */ domain: z.string().max(260).optional() }), answer: exportedRules }),
   read: endpoint('POST /sites/:site/redirects/files', {
     summary: 'What a file of redirects would change, before it does', access: 'editor', params: siteParams,
     query: z.object({ fileName: z.string().min(1).max(255), /** Guessed where it is not given. */ form: z.enum(RULE_FORMS).optional() }), streams: 'application/octet-stream', answer: rulesRead,

@@ -3,6 +3,7 @@
  * by the host stand-in alike.
  */
 import { candidateFiles, type Address } from '../address/index.ts';
+import { hostOf } from './oldHost.ts';
 import type { Rule } from './rule.ts';
 import type { PatternAnswer, RuleIndex } from './ruleIndex.ts';
 
@@ -33,13 +34,16 @@ export function filesInQuestion(request: Address, rules: RuleIndex): string[] {
  *    overlooks letter case or a last slash;
  * 4. a folder asked for without its slash is sent on with it, as web servers do (common practice);
  * 5. patterns, the first that matches.
+ *
+ * An address of an old domain is no file of the site; without a rule for it, it leads to the same address here.
  */
 export function decide(request: Address, files: FileSet, rules: RuleIndex): Answer {
+  const { host, address: own } = hostOf(request.path);
   const exact = request.query === undefined ? undefined : rules.get(`${request.path}?${request.query}`);
   if (exact) return answerOf(exact, undefined);
   const byQuery = request.query === undefined ? undefined : rules.pattern(request, true);
   if (byQuery) return patternAnswer(byQuery, undefined);
-  const file = candidateFiles(request.path).find((path) => files.has(path));
+  const file = host === undefined ? candidateFiles(request.path).find((path) => files.has(path)) : undefined;
   const rule = rules.get(request.path);
   if (file !== undefined && !(rule && answersElsewhere(rule, rules))) return { kind: 'file', file };
   if (rule?.status === 200) {
@@ -48,11 +52,12 @@ export function decide(request: Address, files: FileSet, rules: RuleIndex): Answ
   } else if (rule) return answerOf(rule, request.query);
   const loose = rule ? undefined : rules.loose(request.path);
   if (loose && loose.status !== 200) return answerOf(loose, request.query);
-  if (!request.path.endsWith('/') && candidateFiles(`${request.path}/`).some((path) => files.has(path))) {
+  if (host === undefined && !request.path.endsWith('/') && candidateFiles(`${request.path}/`).some((path) => files.has(path))) {
     return { kind: 'redirect', status: 301, location: withQuery(`${request.path}/`, request.query), rule: undefined };
   }
   const byPattern = rules.pattern(request, false);
-  return byPattern ? patternAnswer(byPattern, request.query) : { kind: 'missing' };
+  if (byPattern) return patternAnswer(byPattern, request.query);
+  return host === undefined ? { kind: 'missing' } : { kind: 'redirect', status: 301, location: withQuery(own, request.query), rule: undefined };
 }
 
 /** A file that is the answer of another address sends visitors there, so that the page has one address. */

@@ -4,6 +4,7 @@
  */
 import { formatAddress, splitAddress, type Address } from '../address/index.ts';
 import { decide, type Answer, type FileSet } from './decide.ts';
+import { hostOf } from './oldHost.ts';
 import { matchPattern, readPattern } from './pattern/index.ts';
 import { prove } from './prove.ts';
 import { isRedirect, type RedirectStatus, type Rule } from './rule.ts';
@@ -32,7 +33,7 @@ type Single = Rule & { readonly status: RedirectStatus };
  * @param known old addresses; the addresses of the rules themselves need not be among them
  */
 export function proposePatterns(rules: readonly Rule[], decided: ReadonlySet<string>, files: FileSet, known: readonly Address[]): PatternProposal[] {
-  const singles = rules.filter((rule): rule is Single => isRedirect(rule) && !rule.isPattern && decided.has(rule.from) && !rule.from.includes('?') && !rule.dropsQuery && !rule.ignoreCase && !rule.anySlash);
+  const singles = rules.filter((rule): rule is Single => isRedirect(rule) && !rule.isPattern && decided.has(rule.from) && !rule.from.includes('?') && hostOf(rule.from).host === undefined && !rule.dropsQuery && !rule.ignoreCase && !rule.anySlash);
   const index = indexRules(rules);
   const asked = [...new Map([...known, ...singles.map(({ from }) => splitAddress(from))].map((address) => [formatAddress(address), address])).values()];
   const before = new Map(asked.map((address) => [address, told(decide(address, files, index))]));

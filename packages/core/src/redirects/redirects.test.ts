@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { parseAddress } from '../address/index.ts';
+import { parseAddress, splitAddress } from '../address/index.ts';
+import { rulesOfHost, rulesOfSite } from './exchange/index.ts';
 import { matchPattern, readPattern } from './pattern/index.ts';
-import { decide, indexRules, parseRules, prove, serialiseRules, withQuery, type Rule } from './index.ts';
+import { decide, hostOf, indexRules, ofHost, parseRules, prove, serialiseRules, withQuery, type Rule } from './index.ts';
 
 const files = new Set(['index.html', 'visit/index.html', 'about.html', 'caf\u00e9/index.html']);
 const rules = indexRules([
@@ -123,5 +124,37 @@ describe('patterns and less strict rules', () => {
       const firstOne = texts.find((text) => { const reading = readPattern(text, { ignoreCase }); return reading.ok && matchPattern(reading.pattern, address); });
       expect(all.pattern(address, false)?.rule.from).toBe(firstOne);
     }));
+  });
+});
+
+describe('old domains', () => {
+  const index = indexRules([
+    { from: '//old.example/shop.php', status: 301, to: '/visit/' }, { from: '/shop.php', status: 301, to: '/about.html' }, { from: '//old.example/?p=1', status: 410 },
+    { from: '//old.example/news/:slug', status: 308, to: '/:slug/', isPattern: true }, { from: '/:any/x', status: 302, to: '/', isPattern: true },
+  ]);
+  const answer = (address: string) => { const a = decide(splitAddress(address), files, index); return a.kind === 'redirect' ? `${a.status} ${a.location}` : a.kind; };
+
+  it.each([
+    ['a rule of its own, not the site’s', '//old.example/shop.php?id=3', '301 /visit/?id=3'],
+    ['the site’s, not that of the old domain', '/shop.php', '301 /about.html'],
+    ['its own query', '//old.example/?p=1', 'gone'],
+    ['a pattern of its own', '//old.example/news/moon', '308 /moon/'],
+    ['no pattern of the site', '//old.example/a/x', '301 /a/x'],
+    ['no page of the site', '//old.example/about.html', '301 /about.html'],
+    ['another old domain', '//older.example/shop.php', '301 /shop.php'],
+  ])('%s', (_, address, expected) => expect(answer(address)).toBe(expected));
+
+  it('without a rule it leads to the same address here, and from there on', () => {
+    expect(prove(splitAddress('//older.example/shop.php'), files, index)).toMatchObject({ end: { kind: 'page', address: '/about.html' }, hops: [{ status: 301 }, { status: 301 }, { status: 200 }] });
+    expect(hostOf('//old.example')).toEqual({ host: 'old.example', address: '/' });
+    expect(hostOf(ofHost('old.example', '/a?b'))).toEqual({ host: 'old.example', address: '/a?b' });
+  });
+
+  it('is exported as if it were a site of its own', () => {
+    const rules: Rule[] = [{ from: '//old.example/a', status: 301, to: '/b' }, { from: '/c', status: 301, to: '/d' }, { from: '//old.example/gone', status: 410 }, { from: '//other.example/a', status: 301, to: '/e' }];
+    const exported = rulesOfHost(rules, 'old.example', 'https://new.example');
+    const ask = (path: string) => { const a = decide(splitAddress(path), new Set(), indexRules(exported)); return a.kind === 'redirect' ? a.location : a.kind; };
+    expect(['/a', '/a?x', '/gone', '/anything/else?y=1'].map(ask)).toEqual(['https://new.example/b', 'https://new.example/b?x', 'gone', 'https://new.example/anything/else?y=1']);
+    expect(rulesOfSite(rules)).toEqual([{ from: '/c', status: 301, to: '/d' }]);
   });
 });

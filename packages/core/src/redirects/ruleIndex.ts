@@ -70,7 +70,7 @@ export class RuleIndex {
     const target = reading.ok && rule.to !== undefined ? readTarget(rule.to, reading.pattern) : undefined;
     if (!reading.ok || target?.ok === false) throw new SyntaxError(`${rule.from} is no pattern`);
     const compiled: CompiledPattern = { at, rule, pattern: reading.pattern, target: target?.target };
-    const key = /^\/([^/]+)\//.exec(reading.pattern.beginning)?.[1]?.toLowerCase() ?? '';
+    const key = reading.pattern.host === undefined ? (/^\/([^/]+)\//.exec(reading.pattern.beginning)?.[1]?.toLowerCase() ?? '') : '';
     if (reading.pattern.query) {
       this.#queryPatterns.push(compiled);
       return;

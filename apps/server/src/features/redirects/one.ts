@@ -1,7 +1,6 @@
 /** All that is known of one old address, and why each page is suggested. */
 import type { Evidence, OldAddress } from '@fastigium/contracts/api/redirects';
-import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, formatAddress, parseAddress } from '@fastigium/core/address';
+import { addressOfFile } from '@fastigium/core/address';
 import { explain } from '@fastigium/core/redirects/matching';
 import { draftAddress, labelOf, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
@@ -10,6 +9,7 @@ import { compileDraft } from '../draft/compileDraft.ts';
 import { allPages } from '../draft/pageFiles.ts';
 import { titleEndings } from '../draft/prepare/situation.ts';
 import { initials } from '../people/initials.ts';
+import { oldDomains, readOldAddress } from './oldDomains.ts';
 
 interface OldRow extends Record<string, unknown> {
   readonly visits: number | null;
@@ -33,9 +33,7 @@ interface SuggestedRow extends Record<string, unknown> {
 }
 
 export async function oneOldAddress(deps: Deps, site: string, written: string): Promise<OldAddress> {
-  const parsed = parseAddress(written);
-  if (!parsed.ok) throw new DomainError('address-unreadable', { address: written });
-  const from = formatAddress(parsed.address);
+  const from = readOldAddress(written, await oldDomains(deps.db, site));
   const old = await deps.db.maybeOne<OldRow>(
     'select visits, last_seen as "lastSeen", status, title, text, headings, kind, noise, none from old_address where site_id = $1 and address = $2', [site, from],
   );

@@ -1,7 +1,7 @@
 /** Patterns and what each of them catches, before they are kept and after. */
 import type { PatternCatch, PatternPreview, PatternProposal, PatternRow } from '@fastigium/contracts/api/redirects';
 import { DomainError } from '@fastigium/contracts/errors';
-import { parseAddress, type Address } from '@fastigium/core/address';
+import { parseAddress, splitAddress, type Address } from '@fastigium/core/address';
 import { decide, filesInQuestion, indexRules, proposePatterns, type Answer, type FileSet, type PatternRedirect, type Rule } from '@fastigium/core/redirects';
 import { matchPattern, readPattern } from '@fastigium/core/redirects/pattern';
 import { compileRules } from '@fastigium/core/release';
@@ -80,7 +80,7 @@ export async function previewPattern(deps: Deps, site: string, request: Paramete
 
 async function oldAddresses(deps: Deps, site: string): Promise<Old[]> {
   const rows = await deps.db.many<{ address: string; visits: number | null }>(`select address, visits from old_address where site_id = $1 and kind <> 'noise' order by visits desc nulls last, address`, [site]);
-  return rows.flatMap(({ address, visits }) => { const parsed = parseAddress(address); return parsed.ok ? [{ address, parsed: parsed.address, visits }] : []; });
+  return rows.map(({ address, visits }) => ({ address, parsed: splitAddress(address), visits }));
 }
 
 async function filesFor(deps: Deps, shards: Parameters<typeof entriesOf>[1], paths: readonly string[]): Promise<FileSet> {

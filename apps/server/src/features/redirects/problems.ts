@@ -1,6 +1,6 @@
 /** What is wrong with a draft's rules, as people are told it. */
 import type { RuleProblem } from '@fastigium/contracts/api/redirects';
-import { parseAddress, type Address } from '@fastigium/core/address';
+import { splitAddress, type Address } from '@fastigium/core/address';
 import { isOver, lintRules, problemWords, type FileSet, type Rule } from '@fastigium/core/redirects';
 import type { Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
@@ -42,7 +42,7 @@ export async function keepRedirectSnags(tx: Queries, deps: Pick<Deps, 'world'>, 
 
 async function knownAddresses(queries: Queries, site: string): Promise<Address[]> {
   const rows = await queries.many<{ address: string }>(`select address from old_address where site_id = $1 and kind <> 'noise'`, [site]);
-  return rows.flatMap(({ address }) => { const parsed = parseAddress(address); return parsed.ok ? [parsed.address] : []; });
+  return rows.map(({ address }) => splitAddress(address));
 }
 
 /** Targets on other hosts that were asked, and did not answer. */

@@ -11,6 +11,7 @@ import { takeFetched } from './gather/gatherJob.ts';
 import { takeFile, takePasted } from './gather/file.ts';
 import { gatherings } from './gather/gatherings.ts';
 import { takeSightings, type Sighting } from './gather/take.ts';
+import { addOldDomain, oldDomains, removeOldDomain } from './oldDomains.ts';
 import { oneOldAddress } from './one.ts';
 import { patternProposals, patternRows, previewPattern } from './patterns.ts';
 import { redirectProof } from './prove/proof.ts';
@@ -24,11 +25,17 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
   routes.on(redirectsApi.one, ({ params, query }) => oneOldAddress(deps, params.site, query.from));
   routes.on(redirectsApi.gatherings, async ({ params }) => ({ searchIndex: deps.config.world.searchIndex ?? null, done: await gatherings(deps.db, params.site) }));
   routes.on(redirectsApi.add, ({ params, body, person }) => addListed(deps, { site: params.site, by: person.id }, body.addresses));
-  routes.on(redirectsApi.paste, ({ params, body, person }) => takePasted(deps, { site: params.site, by: person.id, text: body.text }));
+  routes.on(redirectsApi.paste, ({ params, body, person }) => takePasted(deps, { site: params.site, by: person.id, text: body.text, domain: body.domain }));
   routes.on(redirectsApi.file, ({ params, query, person, req }) => takeFile(deps, {
-    site: params.site, by: person.id, fileName: query.fileName, columns: query.columns, hasNames: query.hasNames === undefined ? undefined : query.hasNames === 'yes', stream: req,
+    site: params.site, by: person.id, fileName: query.fileName, columns: query.columns, hasNames: query.hasNames === undefined ? undefined : query.hasNames === 'yes', domain: query.domain, stream: req,
   }));
   routes.on(redirectsApi.fetched, ({ params, body, person }) => takeFetched(deps, { site: params.site, by: person.id, ...body }));
+  routes.on(redirectsApi.oldDomains, ({ params }) => oldDomains(deps.db, params.site));
+  routes.on(redirectsApi.addOldDomain, async ({ params, body, person }) => ({ host: await deps.db.transaction((tx) => addOldDomain(tx, params.site, person.id, body.host)) }));
+  routes.on(redirectsApi.removeOldDomain, async ({ params, query }) => {
+    await deps.db.transaction((tx) => removeOldDomain(tx, params.site, query.host));
+    return { done: true as const };
+  });
   routes.on(redirectsApi.kind, async ({ params, body, person }) => {
     await deps.db.transaction(async (tx) => {
       await tx.run(
@@ -51,7 +58,7 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
     res.type('text/html').attachment('proof-of-redirects.html').send(proofPage(await redirectProof(deps, params.site), { site: name, madeAt: new Date(deps.world.clock.nowMs()).toISOString() }));
     return ANSWERED;
   });
-  routes.on(ruleFilesApi.write, ({ params, query }) => writeRules(deps, params.site, query.form));
+  routes.on(ruleFilesApi.write, ({ params, query }) => writeRules(deps, params.site, query));
   routes.on(ruleFilesApi.read, ({ params, query, req }) => readRuleFile(deps, params.site, { fileName: query.fileName, form: query.form, stream: req }));
   routes.on(redirectsApi.patterns, ({ params }) => patternRows(deps, params.site));
   routes.on(redirectsApi.proposals, ({ params }) => patternProposals(deps, params.site));
@@ -66,7 +73,7 @@ export async function addListed(
   const notAddresses: string[] = [];
   const sightings = list.flatMap(({ address: written, visits }): Sighting[] => {
     const parsed = parseAddress(written);
-    if (parsed.ok) return [{ address: formatAddress(parsed.address), visits: visits ?? undefined }];
+    if (parsed.ok) return [{ address: formatAddress(parsed.address), host: parsed.host, visits: visits ?? undefined }];
     notAddresses.push(written);
     return [];
   });

@@ -1,7 +1,7 @@
 /** Sites: the list, a new one, and how one stands. */
 import type { SiteOverview, SiteSummary } from '@fastigium/contracts/api/sites';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, parseAddress, slug } from '@fastigium/core/address';
+import { addressOfFile, splitAddress, slug } from '@fastigium/core/address';
 import { indexRules, type Rule } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
@@ -74,8 +74,8 @@ async function settledByPattern(db: Queries, rules: readonly Rule[], settling: r
   const index = indexRules(rules);
   const open = await db.many<{ address: string }>(`select address from old_address o where site_id = $1 and kind <> 'noise' and not ${SETTLED}`, settling);
   return open.filter(({ address }) => {
-    const parsed = parseAddress(address);
-    return parsed.ok && (index.loose(parsed.address.path) ?? index.pattern(parsed.address, true) ?? index.pattern(parsed.address, false)) !== undefined;
+    const split = splitAddress(address);
+    return (index.loose(split.path) ?? index.pattern(split, true) ?? index.pattern(split, false)) !== undefined;
   }).length;
 }
 

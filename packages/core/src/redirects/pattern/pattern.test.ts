@@ -45,8 +45,10 @@ describe('paths', () => {
 
   it('agree with the reference on anything that is put together of their parts', () => {
     const piece = fc.constantFrom('/', 'a', 'b', '-', '.', ':x', ':y?', ':z(\\d+)', ':w([^/]*)', '*', '{/a}?', '{b}*', '(a|b)', '(a+)', '{/:v}?');
-    const text = fc.array(piece, { maxLength: 6 }).map((pieces) => `/${pieces.join('')}`);
-    const of = fc.array(fc.constantFrom('/', 'a', 'b', '-', '.', '1', '2'), { maxLength: 10 }).map((pieces) => `/${pieces.join('')}`); 
+    const text = fc.array(piece, { maxLength: 6 }).map((pieces) => `/${pieces.join('')}`)
+      // Two slashes name an old domain here.
+      .filter((each) => !each.startsWith('//'));
+    const of = fc.array(fc.constantFrom('/', 'a', 'b', '-', '.', '1', '2'), { maxLength: 10 }).map((pieces) => `/${pieces.join('')}`).filter((each) => !each.startsWith('//'));
     let compared = 0;
     fc.assert(fc.property(text, fc.array(of, { minLength: 1, maxLength: 4 }), (written, asked) => {
       let theirs: URLPattern | undefined;

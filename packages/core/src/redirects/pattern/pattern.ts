@@ -1,9 +1,10 @@
 /**
  * A pattern for old addresses: a path, and a query behind its question mark where only some queries are meant.
- * Source: WHATWG URL Pattern standard. Differences: a pattern is about one site, so it has neither host nor
- * scheme; without a query it is for any; and expressions are those that can be matched in bounded time.
+ * Source: WHATWG URL Pattern standard. Differences: a pattern is about one site, so it has no scheme and a host
+ * only where two slashes begin it, for an old domain; without a query it is for any; and expressions are those that can be matched in bounded time.
  */
 import { normalisePathEncoding, normaliseQueryEncoding, type Address } from '../../address/index.ts';
+import { hostOf } from '../oldHost.ts';
 import { ANY, readExpression, type Expression } from './expression.ts';
 import { parseParts, PatternError, tokenise, type Part, type Token } from './parts.ts';
 import { plainSource } from './plain.ts';
@@ -15,7 +16,9 @@ export interface Pattern {
   readonly text: string;
   /** Names of its parts, in order; `0`, `1` … for those without one. */
   readonly names: readonly string[];
-  /** What every path it matches begins with. */
+  /** Of an old domain's addresses only; undefined for the site's own. */
+  readonly host: string | undefined;
+  /** What every path it matches begins with, the host left out. */
   readonly beginning: string;
   readonly path: Component;
   readonly query: Component | undefined;
@@ -53,7 +56,9 @@ export function readPattern(text: string, options: PatternOptions = {}): Pattern
 }
 
 /** What each named part holds, as it stands in the address; undefined where the pattern does not match. A part that took no part is empty. */
-export function matchPattern(pattern: Pattern, { path, query }: Address): Readonly<Record<string, string>> | undefined {
+export function matchPattern(pattern: Pattern, { path: whole, query }: Address): Readonly<Record<string, string>> | undefined {
+  const { host, address: path } = hostOf(whole);
+  if (host !== pattern.host) return undefined;
   if (path.length > MOST_ADDRESS || (query?.length ?? 0) > MOST_ADDRESS) return undefined;
   if (!pattern.path.program.ignoreCase && !path.startsWith(pattern.beginning)) return undefined;
   const inPath = matched(pattern.path, path);
@@ -70,9 +75,11 @@ function matched({ plain, program, needs }: Component, text: string): readonly (
   return plain ? (plain.exec(text)?.slice(1) ?? undefined) : run(program, text);
 }
 
-function compile(text: string, ignoreCase: boolean): Pattern {
+function compile(whole: string, ignoreCase: boolean): Pattern {
+  const { host, address: text } = hostOf(whole);
   if (text.length > MOST_LETTERS) throw new PatternError(`it is longer than ${MOST_LETTERS} letters`, MOST_LETTERS);
   if (!text.startsWith('/')) throw new PatternError('a pattern begins with a slash, like the addresses it stands for', 0);
+  if (host !== undefined && !/^[a-z0-9.-]+(?::\d{1,5})?$/.test(host)) throw new PatternError('the domain has to be written out, without parts', 0);
   const tokens = tokenise(text);
   const searchAt = searchPrefix(tokens);
   const pathTokens = searchAt < 0 ? tokens : [...tokens.slice(0, searchAt), endAt(tokens[searchAt]?.at ?? 0)];
@@ -80,7 +87,7 @@ function compile(text: string, ignoreCase: boolean): Pattern {
   const queryParts = searchAt < 0 ? undefined : parseParts(tokens.slice(searchAt + 1), { prefix: '', encode: normaliseQueryEncoding });
   const path = component(pathParts, '/', ignoreCase);
   const query = queryParts && renumbered(component(queryParts, '', ignoreCase), path.names);
-  return { text, names: [...path.names, ...(query?.names ?? [])], beginning: beginningOf(pathParts), path, query };
+  return { text: whole, host, names: [...path.names, ...(query?.names ?? [])], beginning: beginningOf(pathParts), path, query };
 }
 
 /** "Canonicalize a pathname": dot segments are taken out as in any address. */

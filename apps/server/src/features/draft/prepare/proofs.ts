@@ -1,5 +1,5 @@
 /** What visitors of a draft that is being decided on would meet, asked of the database a hop at a time. */
-import { parseAddress } from '@fastigium/core/address';
+import { splitAddress } from '@fastigium/core/address';
 import { proofSteps, type Proof, type RuleIndex } from '@fastigium/core/redirects';
 import { insideBase, publishedPath, underBase } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
@@ -21,11 +21,9 @@ export async function existingFiles({ tx, importId }: Situation, draft: Draft, p
 /** Follows many addresses at once, so that each hop asks the database once for all of them. */
 export async function proveAll(situation: Situation, draft: Draft, froms: readonly string[], rules: RuleIndex): Promise<Map<string, Proof>> {
   const proofs = new Map<string, Proof>();
-  let waiting = froms.flatMap((from) => {
-    const parsed = parseAddress(from);
-    if (!parsed.ok) return [];
-    const steps = proofSteps(parsed.address, rules);
-    return [{ from, steps, step: steps.next() }];
+  let waiting = froms.map((from) => {
+    const steps = proofSteps(splitAddress(from), rules);
+    return { from, steps, step: steps.next() };
   });
   while (waiting.length > 0) {
     for (const { from, step } of waiting) if (step.done) proofs.set(from, step.value);

@@ -1,11 +1,12 @@
 /** Redirects: never over a live page, never in a circle, never onto nothing. */
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
-import { parseAddress } from '@fastigium/core/address';
-import { indexRules, proofSteps, type Redirect, type RedirectTarget, type RuleOptions, type RuleTerm } from '@fastigium/core/redirects';
+import { splitAddress } from '@fastigium/core/address';
+import { hostOf, indexRules, proofSteps, type Redirect, type RedirectTarget, type RuleOptions, type RuleTerm } from '@fastigium/core/redirects';
 import { compileRules } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
 import { pagesOfRules, type SourcePage } from '../pageFiles.ts';
+import { oldDomains, readOldAddress } from '../../redirects/oldDomains.ts';
 import { today } from '../../today.ts';
 import { newPatterns } from './patterns.ts';
 import { existingFiles, proveAll } from './proofs.ts';
@@ -16,7 +17,7 @@ type RedirectRequest = Extract<DecisionRequest, { kind: 'redirect' }>;
 
 export async function prepareRedirect(situation: Situation, request: RedirectRequest): Promise<Prepared> {
   const { draft } = situation;
-  const from = readAddress(request.from);
+  const from = readOldAddress(request.from, await oldDomains(situation.tx, situation.site));
   const { to } = request;
   if (to.status === 410) {
     await refuseLivePage(situation, from);
@@ -47,10 +48,8 @@ function readTarget(text: string): string {
 }
 
 async function refuseLivePage(situation: Situation, from: string): Promise<void> {
-  if (from.includes('?')) return;
-  const parsed = parseAddress(from);
-  if (!parsed.ok) return;
-  const steps = proofSteps(parsed.address, indexRules([]));
+  if (from.includes('?') || hostOf(from).host !== undefined) return;
+  const steps = proofSteps(splitAddress(from), indexRules([]));
   const paths = steps.next().value;
   const files = await existingFiles(situation, situation.draft, Array.isArray(paths) ? paths : []);
   const step = steps.next(files);
@@ -58,9 +57,7 @@ async function refuseLivePage(situation: Situation, from: string): Promise<void>
 }
 
 async function refuseLoop(situation: Situation, after: Draft, pages: ReadonlyMap<string, SourcePage>, from: string): Promise<void> {
-  const parsed = parseAddress(from);
-  if (!parsed.ok) return;
-  const steps = proofSteps(parsed.address, indexRules(compileRules(after, pages, today(situation.deps)).rules));
+  const steps = proofSteps(splitAddress(from), indexRules(compileRules(after, pages, today(situation.deps)).rules));
   let step = steps.next();
   while (!step.done) step = steps.next(await existingFiles(situation, after, step.value));
   if (step.value.end.kind === 'loop') {
@@ -73,8 +70,9 @@ type Settling = Extract<DecisionRequest, { kind: 'redirects' }>['settle'][number
 /** Many at once: all of them, or with a reason none. */
 export async function prepareRedirects(situation: Situation, request: Extract<DecisionRequest, { kind: 'redirects' }>): Promise<Prepared> {
   const { draft } = situation;
-  const removed = request.remove.map(readAddress);
-  const redirects = new Map(request.settle.map((each) => { const redirect = redirectOf(each, situation); return [redirect.from, redirect]; }));
+  const domains = await oldDomains(situation.tx, situation.site);
+  const removed = request.remove.map((from) => (draft.redirects.has(from) ? from : readOldAddress(from, domains)));
+  const redirects = new Map(request.settle.map((each) => { const redirect = redirectOf(each, situation, domains); return [redirect.from, redirect]; }));
   const patterns = newPatterns(situation, request.patterns ?? []);
   if (redirects.size + removed.length + patterns.length === 0) throw new DomainError('nothing-to-settle');
   const unknown = removed.find((from) => !draft.redirects.has(from));
@@ -88,7 +86,7 @@ export async function prepareRedirects(situation: Situation, request: Extract<De
   const index = indexRules(rules);
   for (const from of redirects.keys()) if (index.get(from)?.to?.split('#')[0] === from) throw new DomainError('redirect-onto-itself', { address: from });
   const froms = [...redirects.keys()];
-  const alone = await proveAll(situation, draft, froms.filter((from) => !from.includes('?')), indexRules([]));
+  const alone = await proveAll(situation, draft, froms.filter((from) => !from.includes('?') && hostOf(from).host === undefined), indexRules([]));
   for (const [from, { end }] of alone) if (end.kind === 'page') throw new DomainError('redirect-hidden', { address: from });
   for (const { hops, end } of (await proveAll(situation, after, froms, index)).values()) {
     if (end.kind === 'loop') throw new DomainError('redirect-loop', { hops: hops.map(({ address }) => address).join(' → ') });
@@ -96,8 +94,8 @@ export async function prepareRedirects(situation: Situation, request: Extract<De
   return { decision: { kind: 'redirects', redirects: [...redirects.values()], removed, ...(patterns.length > 0 ? { patterns } : {}) }, words: wordsFor([...redirects.values()], removed, patterns.length) };
 }
 
-function redirectOf({ from: written, to, ...how }: Settling, situation: Situation): Redirect {
-  const [from, options] = [readAddress(written), optionsOf(how, situation)];
+function redirectOf({ from: written, to, ...how }: Settling, situation: Situation, domains: readonly string[]): Redirect {
+  const [from, options] = [readOldAddress(written, domains), optionsOf(how, situation)];
   if (to.status === 410) return { from, status: 410, ...options };
   return { from, status: to.status, target: to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target, ...options };
 }
@@ -112,8 +110,8 @@ function wordsFor(redirects: readonly Redirect[], removed: readonly string[], pa
 
 const addresses = (n: number): string => (n === 1 ? '1 old address' : `${n.toLocaleString('en')} old addresses`);
 
-export function prepareRedirectRemoved({ draft }: Situation, request: { from: string }): Prepared {
-  const from = readAddress(request.from);
+export async function prepareRedirectRemoved({ draft, tx, site }: Situation, request: { from: string }): Promise<Prepared> {
+  const from = draft.redirects.has(request.from) ? request.from : readOldAddress(request.from, await oldDomains(tx, site));
   if (!draft.redirects.has(from)) throw new DomainError('redirect-unknown', { address: from });
   return { decision: { kind: 'redirect-removed', from }, words: `Redirect for ${from} taken away` };
 }

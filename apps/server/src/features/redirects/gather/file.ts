@@ -12,7 +12,7 @@ import { takeSightings } from './take.ts';
 const columnsText = z.partialRecord(z.enum(COLUMN_MEANINGS), z.number().int().min(0).max(1000));
 
 export async function takeFile(
-  deps: Deps, of: { site: string; by: string; fileName: string; columns: string | undefined; hasNames: boolean | undefined; stream: Readable },
+  deps: Deps, of: { site: string; by: string; fileName: string; columns: string | undefined; hasNames: boolean | undefined; domain: string | undefined; stream: Readable },
 ): Promise<Gathered> {
   const read = await readThrough(deps, of.stream, { columns: readColumns(of.columns), hasNames: of.hasNames });
   if (read.kind === 'unreadable') throw new DomainError('old-addresses-unreadable', { name: of.fileName, why: read.why });
@@ -28,18 +28,18 @@ export async function takeFile(
     if (read.names !== undefined && of.columns !== undefined) {
       await tx.run('insert into gathering_columns (site_id, names, columns) values ($1, $2, $3) on conflict (site_id, names) do update set columns = excluded.columns', [of.site, namesOf([read.names]), of.columns]);
     }
-    const taken = await takeSightings(tx, { site: of.site, by: of.by, source: read.source, name: of.fileName, fingerprint: read.fingerprint, addUp: read.source === 'log' }, read.sightings, read.notRead);
+    const taken = await takeSightings(tx, { site: of.site, by: of.by, source: read.source, name: of.fileName, fingerprint: read.fingerprint, addUp: read.source === 'log', domain: of.domain }, read.sightings, read.notRead);
     await suggestSoon(tx, of.site, of.by);
     return { ...taken, notRead: read.notReadCount };
   });
 }
 
 
-export async function takePasted(deps: Deps, of: { site: string; by: string; text: string }): Promise<Gathered> {
+export async function takePasted(deps: Deps, of: { site: string; by: string; text: string; domain: string | undefined }): Promise<Gathered> {
   const { addresses, notRead } = readPasted(of.text);
   if (addresses.length === 0) throw new DomainError('old-addresses-unreadable', { name: 'What was pasted', why: 'there is no address in it' });
   return deps.db.transaction(async (tx) => {
-    const taken = await takeSightings(tx, { site: of.site, by: of.by, source: 'pasted', name: '' }, addresses.map(({ address, title }) => ({ address, title })), notRead);
+    const taken = await takeSightings(tx, { site: of.site, by: of.by, source: 'pasted', name: '', domain: of.domain }, addresses.map(({ address, host, title }) => ({ address, host, title })), notRead);
     await suggestSoon(tx, of.site, of.by);
     return taken;
   });

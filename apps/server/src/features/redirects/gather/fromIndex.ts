@@ -26,7 +26,7 @@ export async function fromIndex(description: URL, domain: string | undefined, as
     if (!page) throw nothing(`its page ${pages + 1} is neither Atom nor RSS`);
     for (const { address: written, title, summary } of page.entries) {
       const parsed = parseAddress(written);
-      if (parsed.ok) sightings.push({ address: formatAddress(parsed.address), title: title || undefined, text: summary || undefined });
+      if (parsed.ok) sightings.push({ address: formatAddress(parsed.address), host: parsed.host, title: title || undefined, text: summary || undefined });
       else notRead.push({ line: sightings.length + notRead.length + 1, text: written.slice(0, 200), why: 'it cannot be read as an address' });
     }
     job.report({ step: 'Asking the search index', done: sightings.length, total: page.total ?? 0, unit: 'addresses' });

@@ -13,7 +13,7 @@ export async function fromSitemap(url: URL, ask: Ask, job: Pick<JobRun, 'report'
   const isSite = url.pathname === '/';
   const addresses = isSite ? await ofSite(url, ask) : await listedSitemaps([url.href], scopeOf(url), url.origin, ask);
   if (addresses.length === 0) throw new DomainError('gather-nothing', { address: url.href, why: isSite ? 'neither robots.txt nor /sitemap.xml leads to a sitemap' : 'it is no sitemap, or does not answer' });
-  return { sightings: addresses.map((address) => ({ address })), notRead: [] };
+  return { sightings: addresses.map((address) => ({ address, host: url.host })), notRead: [] };
 }
 
 async function ofSite(url: URL, ask: Ask): Promise<string[]> {

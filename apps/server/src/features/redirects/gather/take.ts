@@ -1,13 +1,17 @@
 /** Keeping what was gathered: one row for each address, whoever saw it. */
 import type { Gathered, OldSource } from '@fastigium/contracts/api/redirects';
+import { hostOf, ofHost } from '@fastigium/core/redirects';
 import { kindOf, type Asked, type NotRead } from '@fastigium/core/redirects/gather';
 import type { Queries } from '../../../db/database.ts';
 import { announce } from '../../../db/events.ts';
+import { oldDomains } from '../oldDomains.ts';
 
 /** An old address as one list or log has it. */
 export interface Sighting {
   /** Normal address. */
   readonly address: string;
+  /** Where a host is named; it counts for old domains that are told apart. */
+  readonly host?: string | undefined;
   readonly visits?: number | undefined;
   readonly lastSeenMs?: number | undefined;
   readonly status?: number | undefined;
@@ -27,14 +31,15 @@ const AT_ONCE = 5000;
  * @param addUp whether visits come on top of what the same kind of source counted before, as with rotated logs
  */
 export async function takeSightings(
-  tx: Queries, of: { site: string; by: string; source: OldSource; name: string; fingerprint?: string; addUp?: boolean }, sightings: readonly Sighting[], notRead: readonly NotRead[],
+  tx: Queries, of: { site: string; by: string; source: OldSource; name: string; fingerprint?: string; addUp?: boolean; /** Whose addresses those without a host are; undefined for the site itself. */ domain?: string | undefined }, sightings: readonly Sighting[], notRead: readonly NotRead[],
 ): Promise<Extract<Gathered, { state: 'taken' }>> {
-  const merged = merge(sightings);
+  const domains = new Set(await oldDomains(tx, of.site));
+  const merged = merge(sightings.map((each) => { const host = each.host ?? of.domain; return host !== undefined && domains.has(host) ? { ...each, address: ofHost(host, each.address) } : each; }));
   const isListed = of.source !== 'log';
   let fresh = 0;
   const counts = { files: 0, noise: 0 };
   for (let from = 0; from < merged.length; from += AT_ONCE) {
-    const some = merged.slice(from, from + AT_ONCE).map((each) => ({ ...each, kind: kindOf(each.address, each.asked, isListed) }));
+    const some = merged.slice(from, from + AT_ONCE).map((each) => ({ ...each, kind: kindOf(hostOf(each.address).address, each.asked, isListed) }));
     counts.files += some.filter(({ kind }) => kind.kind === 'file').length;
     counts.noise += some.filter(({ kind }) => kind.kind === 'noise').length;
     fresh += await keep(tx, of, some, isListed);

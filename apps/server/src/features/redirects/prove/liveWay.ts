@@ -1,6 +1,7 @@
 /** Following an old address at the live host over HTTP, as a visitor's browser does. */
 import { formatAddress, parseAddress } from '@fastigium/core/address';
-import type { Proof } from '@fastigium/core/redirects';
+import { hostOf, type Proof } from '@fastigium/core/redirects';
+import type { Fetcher } from '../../../adapters/web/fetcher.ts';
 import { readLive } from '../../../adapters/web/liveReader.ts';
 import { sha256 } from '../../../threads/tasks.ts';
 
@@ -26,11 +27,16 @@ const LIMITS = { bytes: 64 * 1024 * 1024, withinMs: 15_000 } as const;
 /** Asks each address once, however many old ones lead there. */
 export class LiveHost {
   readonly #origin: URL;
+  readonly #mainOrigin: string | undefined;
+  readonly #fetch: Fetcher;
   readonly #signal: AbortSignal;
   readonly #answers = new Map<string, Promise<Answered | Error>>();
 
-  constructor(origin: URL, signal: AbortSignal) {
+  /** @param mainOrigin `https://www.new.example`, under which the same site is found; old domains lead there */
+  constructor(origin: URL, mainOrigin: string | undefined, fetch: Fetcher, signal: AbortSignal) {
     this.#origin = origin;
+    this.#mainOrigin = mainOrigin;
+    this.#fetch = fetch;
     this.#signal = signal;
   }
 
@@ -61,7 +67,9 @@ export class LiveHost {
   /** An address of this host in its normal form, or a whole URL elsewhere. */
   #resolved(location: string, from: string): string {
     const url = new URL(location, new URL(from, this.#origin));
-    if (url.origin !== this.#origin.origin) return url.href;
+    // Behind http or https, the main address is this very host.
+    const isMain = this.#mainOrigin !== undefined && url.host === new URL(this.#mainOrigin).host;
+    if (url.origin !== this.#origin.origin && !isMain) return url.href;
     const parsed = parseAddress(url.pathname + url.search);
     return parsed.ok ? formatAddress(parsed.address) : url.pathname;
   }
@@ -69,7 +77,7 @@ export class LiveHost {
   #ask(address: string): Promise<Answered | Error> {
     let asked = this.#answers.get(address);
     if (!asked) {
-      asked = readLive(new URL(address, this.#origin), LIMITS, this.#signal).then(
+      asked = this.#read(address).then(
         ({ status, location, body }) => ({ status, location, shows: status === 200 ? sha256(body) : undefined }),
         (error: unknown) => { this.#signal.throwIfAborted(); return error instanceof Error ? error : new Error('unknown'); },
       );
@@ -77,12 +85,21 @@ export class LiveHost {
     }
     return asked;
   }
+
+  /** An old domain is asked where its name leads, like any host that is not ours. */
+  async #read(address: string): Promise<{ status: number; location: string | undefined; body: Buffer }> {
+    const { host, address: own } = hostOf(address);
+    if (host === undefined) return readLive(new URL(own, this.#origin), LIMITS, this.#signal);
+    const answer = await this.#fetch(new URL(own, `http://${host}`), LIMITS, this.#signal);
+    if (!answer.ok) throw new Error(answer.detail);
+    return answer;
+  }
 }
 
 /** What is otherwise than the release says; undefined where all is as it should be. */
 export function differenceFrom(expected: Proof, live: LiveWay, hashOf: (file: string) => string | undefined): string | undefined {
   if (live.problem !== undefined) return live.problem;
-  const at = expected.hops.findIndex(({ address, status }, index) => live.hops[index]?.status !== status || live.hops[index]?.address !== address);
+  const at = expected.hops.findIndex((hop, index) => !isSameHop(hop, live.hops[index]));
   const meant = expected.hops[at];
   const found = live.hops[at];
   if (meant && !found) return `ends before ${meant.address}`;
@@ -91,4 +108,10 @@ export function differenceFrom(expected: Proof, live: LiveWay, hashOf: (file: st
   if (expected.end.kind === 'outside' && live.final !== new URL(expected.end.url).href) return `leads to ${live.final}, not to ${expected.end.url}`;
   if (expected.end.kind === 'page' && live.shows !== hashOf(expected.end.file)) return 'shows something else than was published';
   return undefined;
+}
+
+/** An old domain as a whole is sent on with whatever status its owner chose. */
+function isSameHop({ address, status }: { readonly address: string; readonly status: number }, found: { readonly address: string; readonly status: number } | undefined): boolean {
+  if (found?.address !== address) return false;
+  return found.status === status || (hostOf(address).host !== undefined && status < 400 && found.status >= 301 && found.status <= 308);
 }

@@ -8,6 +8,7 @@ import { announce } from '../../../db/events.ts';
 import type { Deps } from '../../../deps.ts';
 import { enqueue, type JobHandler } from '../../../jobs/queue.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
+import { originOf } from '../../draft/heads/heads.ts';
 import { allEntries } from '../../manifests.ts';
 import { rulesOf } from '../../releases/rules.ts';
 import { keepRedirectSnags } from '../problems.ts';
@@ -37,7 +38,7 @@ export function proveJob(deps: Deps): JobHandler {
       const [files, index] = [await allEntries(deps.db, live.shards), indexRules(rules)];
       const origin = new URL((await deps.hosts.of(deps.db, job.site)).urlOf(live.label));
       const addresses = await addressesToProve(deps.db, job.site, rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from));
-      const host = new LiveHost(origin, job.signal);
+      const host = new LiveHost(origin, await originOf(deps.db, job.site), deps.world.fetch, job.signal);
       const found: { from: string; way: LiveWay; problem: string | undefined }[] = [];
       const waiting = addresses.values();
       const work = async () => {

@@ -1,0 +1,24 @@
+/** The rules of an old domain, for a server that answers under it and sends its visitors here. */
+import { hostOf } from '../oldHost.ts';
+import type { Rule } from '../rule.ts';
+
+/** Rules of the site itself; those of old domains are exported one by one. */
+export function rulesOfSite(rules: readonly Rule[]): Rule[] {
+  return rules.filter(({ from }) => hostOf(from).host === undefined);
+}
+
+/**
+ * As if the old domain were a site of its own: its rules without their host, each leading to the new origin, and
+ * whatever has no rule to the same address there.
+ *
+ * @param origin `https://www.new.example`
+ */
+export function rulesOfHost(rules: readonly Rule[], host: string, origin: string): Rule[] {
+  const own = rules.flatMap((rule): Rule[] => {
+    const of = hostOf(rule.from);
+    if (of.host !== host) return [];
+    const { to, ...rest } = rule;
+    return [{ ...rest, from: of.address, ...(to === undefined ? {} : { to: to.startsWith('/') ? origin + to : to }) }];
+  });
+  return [...own, { from: '/*', status: 301, to: `${origin}/:0`, isPattern: true }];
+}
