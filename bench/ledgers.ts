@@ -42,7 +42,7 @@ export async function ledgersBench(): Promise<Figure[]> {
 }
 
 /** By wheel a little and a lot, and by jumps from end to end. */
-async function scrolled(page: Page, url: string, role: 'treeitem' | 'option'): Promise<{ longestMs: number; tasks: number; rows: number }> {
+export async function scrolled(page: Page, url: string, role: 'treeitem' | 'option'): Promise<{ longestMs: number; tasks: number; rows: number }> {
   await page.goto(url);
   const rowsShown = page.locator('.ledger-list').getByRole(role);
   await rowsShown.first().waitFor({ timeout: 120_000 });

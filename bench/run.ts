@@ -7,6 +7,7 @@ import { ledgersBench } from './ledgers.ts';
 import { matchingBench, printMatching } from './matching/index.ts';
 import { redirectsBench } from './redirects.ts';
 import { republishBench } from './republish.ts';
+import { settlingBench } from './settling.ts';
 import { surveyBench } from './survey.ts';
 
 // A real site of about a thousand pages that nobody here wrote, from Debian.
@@ -23,6 +24,7 @@ const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
   redirects: () => Promise.resolve(redirectsBench()),
   republish: republishBench,
   ledgers: ledgersBench,
+  settling: settlingBench,
 };
 if (positionals.length === 1 && positionals[0] === 'matching') {
   const maps = matchingBench(values.maps ?? MAPS, values.model);

@@ -127,6 +127,23 @@ describe('what visitors get (RFC 9110)', () => {
     expect([nothing.status, nothing.body.toString(), nothing.headers['content-type']]).toEqual([404, '<title>Nothing</title>', 'text/html; charset=utf-8']);
   });
 
+  it('of an old domain its own rules first, then the same address of the main one', async () => {
+    const rules = serialiseRules([
+      { from: '//old.example/shop.php', status: 301, to: '/caf%C3%A9/' }, { from: '//old.example/gone', status: 410 }, { from: '//old.example/out', status: 302, to: 'https://elsewhere.example/' },
+      { from: '//old.example/news/:slug', status: 308, to: '/:slug/', isPattern: true }, { from: '/shop.php', status: 301, to: '/' },
+    ]);
+    await publish('old-and-new', FILES, rules);
+    await port.naming?.setNames('old-and-new', { main: 'new.example', others: [{ name: 'old.example', status: 308 }, { name: 'older.example', status: 301 }], forceHttps: false, hstsSeconds: null });
+    const ask = async (name: string, path: string) => { const { status, headers } = await curl(path, '-H', `Host: ${name}`); return [status, headers.location]; };
+    expect(await ask('old.example', '/shop.php?x=1')).toEqual([301, 'http://new.example/caf%C3%A9/?x=1']);
+    expect(await ask('old.example', '/gone')).toEqual([410, undefined]);
+    expect(await ask('old.example', '/out')).toEqual([302, 'https://elsewhere.example/']);
+    expect(await ask('old.example', '/news/moon')).toEqual([308, 'http://new.example/moon/']);
+    expect(await ask('old.example', '/anything?y')).toEqual([308, 'http://new.example/anything?y']);
+    expect(await ask('older.example', '/shop.php')).toEqual([301, 'http://new.example/shop.php']);
+    expect(await ask('new.example', '/shop.php')).toEqual([301, '/']);
+  });
+
   it('405 with the list for what it cannot do (15.5.6)', async () => {
     expect(await curl('/', '-X', 'DELETE')).toMatchObject({ status: 405, headers: { allow: 'GET, HEAD' } });
   });

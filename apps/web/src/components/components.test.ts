@@ -55,10 +55,13 @@ describe('a ledger', () => {
 
 describe('a choice', () => {
   it('moves round with the arrows', async () => {
-    const choice = mount(SegmentedChoice as never, { props: { modelValue: 301, label: 'Status', options: [301, 302, 410].map((value) => ({ value, label: String(value) })) } as never });
+    const choice = mount(SegmentedChoice as never, { props: { 'onUpdate:modelValue': (modelValue: number) => choice.setProps({ modelValue } as never), modelValue: 301, label: 'Status', options: [301, 302, 410].map((value) => ({ value, label: String(value) })) } as never });
     await choice.trigger('keydown', { key: 'ArrowLeft' });
     expect(choice.emitted('update:modelValue')).toEqual([[410]]);
     expect(choice.findAll('[role=radio]').map((button) => button.attributes('tabindex'))).toEqual(['-1', '-1', '0']);
+    // One that is chosen already may be a default that would change; clicked, it is meant.
+    await choice.findAll('[role=radio]')[2]?.trigger('click');
+    expect(choice.emitted('update:modelValue')).toEqual([[410], [410]]);
   });
 });
 

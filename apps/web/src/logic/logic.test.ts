@@ -130,8 +130,8 @@ describe('redirects', () => {
   const row = (origin: RedirectRow['origin'], visits: number | null, status: RedirectRow['status'] = null): RedirectRow => ({ from: `/${Math.random()}`, visits, kind: 'page', noise: null, origin, status, to: null, toTitle: null, toPage: null, dropsQuery: false, ignoreCase: false, anySlash: false, note: null, until: null, end: origin === 'open' ? 'missing' : status === 410 ? 'gone' : 'page', problem: null, suggestion: null });
 
   it('counts coverage by visits, or by addresses where none are known', () => {
-    expect(coverage([row('decided', 30, 301), row('open', 10), row('decided', 5, 410), row('page', 5)])).toEqual({ landing: 35, home: 0, gone: 5, suggested: 0, lost: 10, visits: 50 });
-    expect(coverage([row('decided', null, 301), row('open', null)])).toEqual({ landing: 1, home: 0, gone: 0, suggested: 0, lost: 1, visits: 2 });
+    expect(coverage([row('decided', 30, 301), row('open', 10), row('decided', 5, 410), row('page', 5)])).toEqual({ landing: 35, home: 0, gone: 5, suggested: 0, lost: 10, visits: 50, hasVisits: true });
+    expect(coverage([row('decided', null, 301), row('open', null)])).toEqual({ landing: 1, home: 0, gone: 0, suggested: 0, lost: 1, visits: 2, hasVisits: false });
   });
 
   it('reads what is typed as a target', () => {

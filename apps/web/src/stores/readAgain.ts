@@ -1,5 +1,5 @@
 /** What a station shows of the open site: read when the site opens, and again whenever it may have changed. */
-import { watch } from 'vue';
+import { onScopeDispose, watch } from 'vue';
 import { useNotices } from './notices.ts';
 import { useSite } from './site.ts';
 
@@ -18,4 +18,41 @@ export function useReadAgain(read: (site: string) => Promise<void>, reasons?: re
       notices.problem(error);
     }
   }, { immediate: true });
+}
+
+/**
+ * The same for what is dear to read: one reading at a time, and not again before a pause; whatever changed
+ * meanwhile is in the next one.
+ *
+ * @returns begins the pause anew, for whoever shows by other means what was just changed
+ */
+export function useReadAtEase(read: (site: string) => Promise<void>, reasons: readonly (() => unknown)[], pauseMs: number): () => void {
+  const site = useSite();
+  const notices = useNotices();
+  let isReading = false;
+  let again = false;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  onScopeDispose(() => clearTimeout(timer));
+  const pause = (): void => {
+    clearTimeout(timer);
+    timer = setTimeout(() => {
+      timer = undefined;
+      if (again && site.id !== undefined) void ease(site.id).catch(notices.problem);
+    }, pauseMs);
+  };
+  const ease = async (id: string): Promise<void> => {
+    if (isReading || timer !== undefined) {
+      again = true;
+      return;
+    }
+    [isReading, again] = [true, false];
+    try {
+      await read(id);
+    } finally {
+      isReading = false;
+      pause();
+    }
+  };
+  useReadAgain(ease, reasons);
+  return pause;
 }

@@ -1,7 +1,6 @@
 /** Proofs on the draft, and the history. */
 import type { Proof } from '@fastigium/contracts/api/draft';
-import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, formatAddress, parseAddress } from '@fastigium/core/address';
+import { addressOfFile, formatAddress, splitAddress } from '@fastigium/core/address';
 import { indexRules, proofSteps } from '@fastigium/core/redirects';
 import { insideBase } from '@fastigium/core/release';
 import { isFact, type Decision, type Draft } from '@fastigium/core/site';
@@ -10,13 +9,13 @@ import type { Deps } from '../../deps.ts';
 import { initials } from '../people/initials.ts';
 import { entriesOf } from '../manifests.ts';
 import { compileDraft } from './compileDraft.ts';
+import { oldDomains, readOldAddress } from '../redirects/oldDomains.ts';
 
 /** Follows an address over the draft's files and rules, reading only the shards it passes. */
 export async function proveOnDraft(deps: Deps, site: string, text: string): Promise<Proof> {
-  const parsed = parseAddress(text);
-  if (!parsed.ok) throw new DomainError('address-unreadable', { address: text });
+  const from = readOldAddress(text, await oldDomains(deps.db, site));
   const { shards, rules, importId, draft } = await compileDraft(deps, site);
-  const steps = proofSteps(parsed.address, indexRules(rules.rules));
+  const steps = proofSteps(splitAddress(from), indexRules(rules.rules));
   let step = steps.next();
   while (!step.done) step = steps.next(await entriesOf(deps.db, shards, step.value));
   const { hops, end } = step.value;

@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import { figure, percent } from '../../logic/format.ts';
 import { MUCH_HOME, type Coverage } from './coverage.ts';
 
-const props = defineProps<{ sums: Coverage; /** Whether visits are known; else addresses are counted. */ hasVisits: boolean }>();
+const props = defineProps<{ sums: Coverage }>();
 const share = (part: number) => `${props.sums.visits === 0 ? 0 : (part / props.sums.visits) * 100}%`;
 const isMuchHome = computed(() => props.sums.home > props.sums.visits * MUCH_HOME);
 const parts = computed(() => {
@@ -20,7 +20,7 @@ const parts = computed(() => {
     <div class="bar" aria-hidden="true">
       <span class="landing" :style="{ width: share(sums.landing) }" /><span class="suggested" :style="{ width: share(sums.suggested) }" /><span class="home" :style="{ width: share(sums.home) }" /><span class="gone" :style="{ width: share(sums.gone) }" /><span class="lost" :style="{ width: share(sums.lost) }" />
     </div>
-    <span><b>{{ percent(sums.landing, sums.visits) }}%</b> of {{ hasVisits ? `${figure(sums.visits)} visits` : `${figure(sums.visits)} old addresses` }} land on a page</span>
+    <span><b>{{ percent(sums.landing, sums.visits) }}%</b> of {{ sums.hasVisits ? `${figure(sums.visits)} visits` : `${figure(sums.visits)} old addresses` }} land on a page</span>
     <span class="quiet">
       <template v-for="(part, index) in parts" :key="part.text">{{ index > 0 ? ', ' : '' }}<span :class="{ look: part.wrong }" :title="part.wrong ? 'Search engines may take so many redirects to one page for errors. Page by page is better.' : undefined">{{ part.text }}</span></template>
     </span>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Redirects out, in the form a server or a table wants, and in, with what each line would change. */
 import { ruleFilesApi, type ExportedRules, type ExportForm, type RulesRead, type RuleToTake } from '@fastigium/contracts/api/ruleFiles';
+import { redirectsApi } from '@fastigium/contracts/api/redirects';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { sendFile } from '../../api/asset.ts';
@@ -25,6 +26,9 @@ const FORMS: readonly { value: ExportForm; label: string; hint: string }[] = [
   { value: 'pages', label: 'Pages', hint: 'A small page at each old address that sends its visitor on, for hosts that can do nothing else.' },
 ];
 const form = ref<ExportForm>('nginx');
+const domains = ref<string[]>([]);
+/** Whose rules; empty for the site itself. */
+const whose = ref('');
 const written = shallowRef<ExportedRules>();
 const read = shallowRef<RulesRead & { name: string }>();
 const left = ref(new Set<string>());
@@ -33,10 +37,11 @@ const busy = ref(false);
 const isOver = ref(false);
 const MOST_SHOWN = 300;
 
-watch([form, () => site.id, () => props.tick], async () => {
+watch([form, whose, () => site.id, () => props.tick], async () => {
   if (site.id === undefined) return;
   try {
-    written.value = await call(ruleFilesApi.write, { params: { site: site.id }, query: { form: form.value } });
+    domains.value = await call(redirectsApi.oldDomains, { params: { site: site.id } });
+    written.value = await call(ruleFilesApi.write, { params: { site: site.id }, query: { form: form.value, ...(whose.value === '' ? {} : { domain: whose.value }) } });
   } catch (error) {
     problem.value = (error as Error).message;
   }
@@ -112,10 +117,11 @@ async function take(): Promise<void> {
   </template>
   <template v-else>
     <h2 class="heading next">Out <span class="quiet">all redirects and patterns of the draft</span></h2>
+    <label v-if="domains.length > 0" class="whose">For the server of <select v-model="whose"><option value="">this site</option><option v-for="each in domains" :key="each" :value="each">{{ each }}, which sends its visitors here</option></select></label>
     <SegmentedChoice v-model="form" label="For whom" :options="FORMS" />
     <p class="quiet">{{ FORMS.find(({ value }) => value === form)?.hint }}</p>
     <template v-if="written">
-      <div class="acts"><v-btn variant="flat" color="primary" height="32" :disabled="written.files.length === 0" @click="saveFiles(`redirects-${form}`, written.files)">Save {{ written.files.length === 1 ? written.files[0]?.name : count(written.files.length, 'file') }}</v-btn><span class="quiet">{{ count(written.rules, 'redirect') }}, {{ size(bytes) }}</span></div>
+      <div class="acts"><v-btn variant="flat" color="primary" height="32" :disabled="written.files.length === 0" @click="saveFiles(`redirects-${whose === '' ? '' : `${whose}-`}${form}`, written.files)">Save {{ written.files.length === 1 ? written.files[0]?.name : count(written.files.length, 'file') }}</v-btn><span class="quiet">{{ count(written.rules, 'redirect') }}, {{ size(bytes) }}</span></div>
       <details v-if="written.leftOut.length > 0">
         <summary class="look">{{ count(written.leftOut.length, 'redirect') }} cannot be said in this form</summary>
         <p v-for="each in written.leftOut.slice(0, MOST_SHOWN)" :key="`${each.from} ${each.why}`" class="small"><span class="address">{{ each.from }}</span>: {{ each.why }}.</p>
@@ -135,6 +141,8 @@ async function take(): Promise<void> {
 
 <style scoped>
 p { margin: 4px 0; }
+.whose { display: flex; gap: 8px; align-items: center; font-size: 13px; margin-block: 4px 8px; }
+select { font: inherit; font-size: 13px; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 3px 6px; }
 .next { margin-top: 14px; }
 .acts { display: flex; flex-wrap: wrap; gap: 8px 12px; align-items: center; margin-block: 10px; }
 .look { color: var(--ochre-dark); }

@@ -11,6 +11,7 @@ import { count, figure } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import ColumnMatch from './ColumnMatch.vue';
+import OldDomains from './OldDomains.vue';
 import { SOURCE_WORDS } from './sources.ts';
 
 const props = defineProps<{ /** Grows when old addresses changed. */ tick: number }>();
@@ -29,6 +30,9 @@ const matching = shallowRef<{ file: File; table: Extract<Gathered, { state: 'col
 const waiting = ref<File[]>([]);
 const isOver = ref(false);
 const searchIndex = ref<string | null>(null);
+const domains = ref<string[]>([]);
+/** Whose addresses those without a host are; empty for the site itself. */
+const whose = ref('');
 // The index's address may come in after it was chosen as the source.
 watch([source, searchIndex], ([now, index]) => {
   if (now === 'index' && address.value === '' && index !== null) address.value = index;
@@ -41,8 +45,14 @@ const HINTS = {
   crawl: 'The old site is gone through as politely as its robots.txt asks, for its addresses, titles and texts.',
 } as const;
 
+async function readDomains(): Promise<void> {
+  if (site.id === undefined) return;
+  domains.value = await call(redirectsApi.oldDomains, { params: { site: site.id } });
+  if (!domains.value.includes(whose.value)) whose.value = '';
+}
 watch([() => site.id, () => props.tick], async () => {
   if (site.id === undefined) return;
+  void readDomains();
   const so = await call(redirectsApi.gatherings, { params: { site: site.id } });
   [past.value, searchIndex.value] = [so.done, so.searchIndex];
 }, { immediate: true });
@@ -75,7 +85,7 @@ async function takeOne(file: File, how: Readonly<Record<string, string>>): Promi
   const id = site.id;
   if (id === undefined) return;
   busy.value = `Reading ${file.name}`;
-  const gathered = await tell(() => sendFile(redirectsApi.file, { site: id }, { fileName: file.name, ...how }, file));
+  const gathered = await tell(() => sendFile(redirectsApi.file, { site: id }, { fileName: file.name, ...how, ...ofDomain() }, file));
   if (gathered?.state === 'columns') matching.value = { file, table: gathered };
 }
 
@@ -90,7 +100,7 @@ async function paste(): Promise<void> {
   const id = site.id;
   if (id === undefined || pasted.value.trim() === '') return;
   busy.value = 'Reading';
-  const gathered = await tell(() => call(redirectsApi.paste, { params: { site: id }, body: { text: pasted.value } }));
+  const gathered = await tell(() => call(redirectsApi.paste, { params: { site: id }, body: { text: pasted.value, ...ofDomain() } }));
   if (gathered) pasted.value = '';
 }
 
@@ -104,6 +114,8 @@ async function fetchThem(): Promise<void> {
     problem.value = (error as Error).message;
   }
 }
+
+const ofDomain = () => (whose.value === '' ? {} : { domain: whose.value });
 
 function onDrop(event: DragEvent): void {
   isOver.value = false;
@@ -125,6 +137,7 @@ function onChoose(event: Event): void {
   <ColumnMatch v-if="matching" :key="matching.file.name" :name="matching.file.name" :table="matching.table" @match="matched" @leave="matching = undefined, takeFiles([])" />
   <template v-else>
     <hr class="rule" />
+    <label v-if="domains.length > 0" class="whose">Addresses without a domain are of <select v-model="whose"><option value="">this site</option><option v-for="each in domains" :key="each" :value="each">{{ each }}</option></select></label>
     <h2 class="heading">Files <span class="quiet">access logs, sitemaps, tables, listings; gzip too</span></h2>
     <label class="drop" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave="isOver = false" @drop.prevent="onDrop">
       <input class="visually-hidden" type="file" multiple data-testid="old-files" @change="onChoose" />
@@ -145,6 +158,7 @@ function onChoose(event: Event): void {
       <v-btn v-else type="submit" height="32" :disabled="address.trim() === '' || (source === 'index' && domain.trim() === '')">Ask</v-btn>
     </form>
   </template>
+  <OldDomains v-if="!matching" :domains="domains" @changed="readDomains" />
   <template v-if="past.length > 0">
     <hr class="rule" />
     <h2 class="heading">So far</h2>
@@ -164,6 +178,8 @@ function onChoose(event: Event): void {
 
 <style scoped>
 p { margin: 4px 0; }
+.whose { display: flex; gap: 8px; align-items: center; font-size: 13px; margin-bottom: 10px; }
+select { font: inherit; font-size: 13px; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 3px 6px; }
 .drop { display: block; border: 1px dashed var(--stone-5); border-radius: 3px; padding: 18px 12px; text-align: center; cursor: pointer; color: var(--ink-7); }
 .drop:hover, .drop.over { border-color: var(--lapis); background: var(--lapis-tint); }
 .drop:focus-within { outline: 2px solid var(--lapis); outline-offset: 1px; }

@@ -1,3 +1,8 @@
+<script lang="ts">
+/** What a row shows from now on. */
+export type RowChange = Pick<RedirectRow, 'from'> & Partial<RedirectRow>;
+</script>
+
 <script setup lang="ts">
 /** One old address beside the pages it could land on, and the proof on the draft. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
@@ -16,10 +21,11 @@ import PagePicker from '../shared/PagePicker.vue';
 import type { PickedTarget } from '../shared/pickedTarget.ts';
 import CandidateCard from './CandidateCard.vue';
 import OldPageCard from './OldPageCard.vue';
+import { shownAddress } from './shownAddress.ts';
 import { readTarget, STATUS_OPTIONS, suggestedTarget, type ChosenStatus } from './target.ts';
 
 const props = defineProps<{ row: RedirectRow | undefined; pages: readonly PageRow[]; /** "3 of 108" among what is shown. */ place: string; /** Grows when suggestions were reckoned anew. */ tick: number }>();
-const emit = defineEmits<{ settling: [from: string]; settled: []; back: [] }>();
+const emit = defineEmits<{ settling: [from: string]; settled: [change?: RowChange]; back: [] }>();
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
@@ -36,6 +42,7 @@ const busy = ref(false);
 const options = ref({ dropsQuery: props.row?.dropsQuery ?? false, ignoreCase: props.row?.ignoreCase ?? false, anySlash: props.row?.anySlash ?? false });
 const note = ref(props.row?.note ?? '');
 const until = ref(props.row?.until ?? '');
+const hasTerm = ref(note.value !== '' || until.value !== '');
 const home = computed(() => props.pages.find(({ isHome }) => isHome));
 const candidates = computed(() => (props.row?.origin === 'open' ? (old.value?.suggestions ?? []) : []));
 const target = computed<PickedTarget | undefined>(() => (isWriting.value ? written.value : suggestedTarget(candidates.value[chosen.value] ?? (old.value ? undefined : props.row?.suggestion))));
@@ -65,13 +72,21 @@ async function settle(): Promise<void> {
   });
   busy.value = false;
   if (!done) return;
-  if (props.row) emit('settled');
+  if (props.row) emit('settled', changeOf(props.row.from));
   else {
     // Ready for the next one, at the keyboard.
     from.value = '';
     written.value = undefined;
     fromField.value?.focus();
   }
+}
+
+function changeOf(address: string): RowChange {
+  const settledRow = { from: address, origin: 'decided' as const, status: status.value, suggestion: null, problem: null };
+  if (status.value === 410) return { ...settledRow, to: null, toTitle: null, toPage: null, end: 'gone' };
+  const to = target.value;
+  const page = to?.kind === 'page' ? props.pages.find(({ id }) => id === to.page) : undefined;
+  return { ...settledRow, to: page?.address ?? (to?.kind === 'address' ? to.address : to?.kind === 'url' ? to.url : null), toTitle: page?.title ?? null, toPage: page?.id ?? null, end: page?.isHome ? 'home' : 'page' };
 }
 
 async function settleHome(): Promise<void> {
@@ -128,7 +143,7 @@ defineExpose({ start: () => (props.row ? write() : fromField.value?.focus()), se
   <form @submit.prevent="settle" @keydown.esc="emit('back')">
     <template v-if="row">
       <p class="quiet">Old address{{ place === '' ? '' : ` ${place}` }}{{ row.origin === 'moved' ? '; made by itself because the page moved' : row.origin === 'pattern' ? '; answered by a pattern' : '' }}</p>
-      <h1 class="address old">{{ row.from }}</h1>
+      <h1 class="address old">{{ shownAddress(row.from) }}</h1>
       <div v-if="row.problem" class="problem" role="alert">
         <p>{{ row.problem.words }}</p>
         <v-btn v-if="row.problem.kind === 'chain' && session.mayEdit" height="28" @click="flatten">Lead there at once</v-btn>
@@ -173,7 +188,8 @@ defineExpose({ start: () => (props.row ? write() : fromField.value?.focus()), se
         <label><input v-model="options.ignoreCase" type="checkbox" /> letter case does not count</label>
         <label><input v-model="options.anySlash" type="checkbox" /> with a last slash or without</label>
       </div>
-      <div class="term">
+      <p v-if="!hasTerm" class="apart"><button class="text-link" type="button" @click="hasTerm = true">With a note, or until a day</button></p>
+      <div v-else class="term">
         <LabelledField v-model="note" label="Note" placeholder="why it is there" maxlength="500" />
         <LabelledField v-model="until" type="date" label="Until" title="The last day it holds; releases made later are without it" />
       </div>

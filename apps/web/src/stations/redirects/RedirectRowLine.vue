@@ -3,6 +3,7 @@ import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { computed } from 'vue';
 import { figure } from '../../logic/format.ts';
 import { LIKELY } from './coverage.ts';
+import { shownAddress } from './shownAddress.ts';
 import EvidenceTicks from './EvidenceTicks.vue';
 
 const props = defineProps<{ row: RedirectRow; grid: string }>();
@@ -25,7 +26,7 @@ const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 
 
 <template>
   <div class="cells" :style="{ gridTemplateColumns: grid }">
-    <span class="address one-line" :title="row.from">{{ row.from }}</span>
+    <span class="address one-line" :title="row.from">{{ shownAddress(row.from) }}</span>
     <span class="figure">{{ row.visits === null ? '' : figure(row.visits) }}</span>
     <svg class="way" width="28" height="12" viewBox="0 0 28 12" aria-hidden="true">
       <path v-if="landing.face === 'wrong'" d="M0 6h17M18 1l8 10M26 1l-8 10" />

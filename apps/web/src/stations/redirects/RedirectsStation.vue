@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** Redirects: old addresses, most visits first, and where each lands. */
-import { draftApi, type PageRow } from '@fastigium/contracts/api/draft';
-import { redirectsApi, type RedirectRow } from '@fastigium/contracts/api/redirects';
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
-import { call } from '../../api/client.ts';
+import { callLarge } from '../../api/large.ts';
 import { useShortcuts } from '../../app/shortcuts.ts';
 import KeyHint from '../../components/KeyHint.vue';
 import LedgerColumns from '../../components/LedgerColumns.vue';
@@ -14,7 +14,7 @@ import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
 import { figure } from '../../logic/format.ts';
 import JobProgress from '../../components/JobProgress.vue';
-import { useReadAgain } from '../../stores/readAgain.ts';
+import { useReadAtEase } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import BulkBench from './BulkBench.vue';
@@ -25,13 +25,15 @@ import FilesBench from './FilesBench.vue';
 import GatherBench from './GatherBench.vue';
 import PatternsBench from './PatternsBench.vue';
 import ProofView from './proof/ProofView.vue';
-import RedirectBench from './RedirectBench.vue';
+import RedirectBench, { type RowChange } from './RedirectBench.vue';
 import RedirectRowLine from './RedirectRowLine.vue';
 
 const GRID = 'minmax(0, 5fr) 64px 32px minmax(0, 5fr) 52px';
 const COLUMNS = [{ label: 'Old address' }, { label: 'Visits', figure: true }, { label: '' }, { label: 'Lands on' }, { label: 'Evidence' }];
 /** Stands for the form of a new address among the keys of rows, which all start with a slash. */
 const NEW = 'new';
+/** Between two readings of the whole list; what is settled meanwhile shows at once. */
+const PAUSE_MS = 2500;
 
 type View = 'open' | 'mend' | 'settled' | 'apart' | 'all';
 type Doing = 'gather' | 'bulk' | 'patterns' | 'files';
@@ -50,25 +52,38 @@ const isProving = ref(false);
 const readings = ref(0);
 const bench = ref<InstanceType<typeof RedirectBench>>();
 const list = ref<{ focus(): void }>();
+let version = 0;
 
-useReadAgain(async (id) => {
-  const [redirects, tree] = await Promise.all([call(redirectsApi.rows, { params: { site: id } }), call(draftApi.pages, { params: { site: id } })]);
+const postpone = useReadAtEase(async (id) => {
+  const [redirects, tree] = await Promise.all([callLarge('redirects', 'rows', { site: id }, 'rows'), callLarge('draft', 'pages', { site: id }, 'pages')]);
+  // Whoever settles fast may hear of an earlier list after a later one.
+  if (redirects.version < version) return;
+  version = redirects.version;
   const isFirst = rows.value.length === 0;
   rows.value = redirects.rows;
   pages.value = tree.pages;
   readings.value += 1;
   if (isFirst) view.value = rows.value.some(isOpen) ? 'open' : 'all';
   loaded.value = true;
-}, [() => site.tick, () => site.redirectTick]);
+}, [() => site.tick, () => site.redirectTick], PAUSE_MS);
 
 const home = computed(() => pages.value.find(({ isHome }) => isHome));
-const chains = computed(() => rows.value.filter(({ problem }) => problem?.kind === 'chain'));
+const chains = computed(() => (view.value === 'mend' ? shown.value.filter(({ problem }) => problem?.kind === 'chain') : []));
 const HOLDS: Readonly<Record<View, (row: RedirectRow) => boolean>> = {
   open: isOpen, mend: ({ problem }) => problem !== null, settled: (row) => row.origin !== 'open', apart: (row) => row.origin === 'open' && row.kind === 'noise', all: () => true,
 };
-const counts = computed(() => ({ open: rows.value.filter(HOLDS.open).length, mend: rows.value.filter(HOLDS.mend).length, settled: rows.value.filter(HOLDS.settled).length, apart: rows.value.filter(HOLDS.apart).length }));
+/** In one go, since there may be fifty thousand. */
+const counts = computed(() => {
+  const sum = { open: 0, mend: 0, settled: 0, apart: 0 };
+  for (const each of rows.value) {
+    if (HOLDS.open(each)) sum.open += 1;
+    if (HOLDS.mend(each)) sum.mend += 1;
+    if (HOLDS.settled(each)) sum.settled += 1;
+    if (HOLDS.apart(each)) sum.apart += 1;
+  }
+  return sum;
+});
 const sums = computed(() => coverage(rows.value));
-const hasVisits = computed(() => rows.value.some(({ visits }) => visits !== null));
 const suggesting = computed(() => [...site.jobs.values()].find(({ kind }) => kind === 'suggest'));
 const shown = computed(() => {
   const wanted = search.value.toLowerCase();
@@ -97,7 +112,12 @@ function noteNext(from: string): void {
   upcoming = (shown.value[at + 1] ?? shown.value[at - 1])?.from;
 }
 
-function moveOn(): void {
+/** The list is read again in a while; until then the row shows what was decided. */
+function moveOn(change?: RowChange): void {
+  if (change) {
+    postpone();
+    rows.value = rows.value.map((each) => (each.from === change.from ? { ...each, ...change } : each));
+  }
   if (upcoming !== undefined) selected.value = upcoming;
   if (mayTakeFocus()) list.value?.focus();
 }
@@ -153,7 +173,7 @@ useShortcuts(() => (isProving.value ? [] : [{ key: 'v', run: () => (isProving.va
   <ProofView v-if="isProving" @leave="isProving = false" @settle="settleOtherwise" />
   <StationLayout v-else v-model:bench-open="benchOpen" :bench-of="doing ?? selected" bench-label="The selected old address">
     <template #ledger>
-      <CoverageBar :sums="sums" :has-visits="hasVisits" />
+      <CoverageBar :sums="sums" />
       <LedgerHead v-model="search" search-label="Search addresses">
         <SegmentedChoice
           v-model="view" label="Which addresses"

@@ -11,7 +11,9 @@ export interface Coverage {
   /** Nobody decided yet, but a page is likely. */
   readonly suggested: number;
   readonly lost: number;
+  /** All of them: visits, or addresses where no visits are known. */
   readonly visits: number;
+  readonly hasVisits: boolean;
 }
 
 /** From here on a suggestion counts as likely. */
@@ -21,20 +23,30 @@ export const SURE = 0.9;
 /** Search engines take a redirect to the home page for an error where most pages are sent there (common practice, no source). */
 export const MUCH_HOME = 0.15;
 
+type Counted = Pick<RedirectRow, 'kind' | 'visits' | 'origin' | 'end' | 'suggestion'>;
+
 /** Without visits every address counts once, so that the bar still says something true. Noise counts nowhere. */
-export function coverage(rows: readonly Pick<RedirectRow, 'kind' | 'visits' | 'origin' | 'end' | 'suggestion'>[]): Coverage {
-  const counted = rows.filter(({ kind }) => kind !== 'noise');
-  const known = counted.some(({ visits }) => visits !== null);
-  const sum = { landing: 0, home: 0, gone: 0, suggested: 0, lost: 0 };
-  for (const row of counted) {
-    const weight = known ? (row.visits ?? 0) : 1;
-    if (row.end === 'gone') sum.gone += weight;
-    else if (row.origin === 'open') sum[(row.suggestion?.probability ?? 0) >= LIKELY ? 'suggested' : 'lost'] += weight;
-    else if (row.end === 'missing' || row.end === 'loop') sum.lost += weight;
-    else if (row.end === 'home' && row.origin !== 'page') sum.home += weight;
-    else sum.landing += weight;
+export function coverage(rows: readonly Counted[]): Coverage {
+  // Both in one go over what may be fifty thousand rows.
+  const [byVisits, byAddress] = [{ landing: 0, home: 0, gone: 0, suggested: 0, lost: 0 }, { landing: 0, home: 0, gone: 0, suggested: 0, lost: 0 }];
+  let hasVisits = false;
+  for (const row of rows) {
+    if (row.kind === 'noise') continue;
+    const part = partOf(row);
+    byAddress[part] += 1;
+    if (row.visits === null) continue;
+    hasVisits = true;
+    byVisits[part] += row.visits;
   }
-  return { ...sum, visits: sum.landing + sum.home + sum.gone + sum.suggested + sum.lost };
+  const sum = hasVisits ? byVisits : byAddress;
+  return { ...sum, hasVisits, visits: sum.landing + sum.home + sum.gone + sum.suggested + sum.lost };
+}
+
+function partOf({ end, origin, suggestion }: Counted): 'landing' | 'home' | 'gone' | 'suggested' | 'lost' {
+  if (end === 'gone') return 'gone';
+  if (origin === 'open') return (suggestion?.probability ?? 0) >= LIKELY ? 'suggested' : 'lost';
+  if (end === 'missing' || end === 'loop') return 'lost';
+  return end === 'home' && origin !== 'page' ? 'home' : 'landing';
 }
 
 /** Of a proof: from outside a suggestion is nothing yet, so what is suggested is lost. */

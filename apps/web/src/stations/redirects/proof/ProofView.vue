@@ -3,6 +3,7 @@
 import { redirectProofApi, type ProofRow, type RedirectProof } from '@fastigium/contracts/api/redirectProof';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { call, pathOf } from '../../../api/client.ts';
+import { callLarge } from '../../../api/large.ts';
 import { useShortcuts } from '../../../app/shortcuts.ts';
 import JobProgress from '../../../components/JobProgress.vue';
 import KeyHint from '../../../components/KeyHint.vue';
@@ -18,6 +19,7 @@ import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import { provedCoverage } from '../coverage.ts';
 import CoverageBar from '../CoverageBar.vue';
+import { shownAddress } from '../shownAddress.ts';
 import { BAD_ENDS, END_WORDS, flowsOf, wayOf, type Asked } from './flows.ts';
 import ProofHops from './ProofHops.vue';
 
@@ -40,7 +42,7 @@ const inFigures = ref(false);
 useReadAgain(async (id) => {
   const isFirst = proof.value === undefined;
   const before = proof.value?.live?.at;
-  proof.value = await call(redirectProofApi.get, { params: { site: id } });
+  proof.value = await callLarge('redirectProof', 'get', { site: id }, 'rows');
   if (proof.value.live && (isFirst || proof.value.live.at !== before)) asked.value = 'live';
 }, [() => site.tick, () => site.redirectTick]);
 
@@ -65,9 +67,9 @@ function endOf(row: ProofRow): string {
 }
 const row = computed(() => rows.value.find(({ from }) => from === selected.value));
 watch(shown, (now) => { if (!now.some(({ from }) => from === selected.value)) selected.value = now[0]?.from; }, { immediate: true });
-const byVisits = computed(() => rows.value.some(({ visits }) => visits !== null));
 const flows = computed(() => flowsOf(rows.value, asked.value));
 const sums = computed(() => provedCoverage(rows.value, asked.value));
+const byVisits = computed(() => sums.value.hasVisits);
 const report = computed(() => (site.id === undefined ? { table: '', page: '' } : { table: pathOf(redirectProofApi.table, { site: site.id }), page: pathOf(redirectProofApi.report, { site: site.id }) }));
 
 async function ask(): Promise<void> {
@@ -93,7 +95,7 @@ useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: (
           <button type="button" class="text-link" @click="emit('leave')">Back to settling</button>
         </div>
       </div>
-      <CoverageBar :sums="sums" :has-visits="byVisits" />
+      <CoverageBar :sums="sums" />
       <div v-if="flows.length > 0" class="drawing">
         <p class="quiet"><template v-if="asked === 'live' && live">Asked {{ when(live.at, new Date()) }} by {{ live.by.name }}<template v-if="!live.isCurrent">; another release has gone live since</template>. </template><button type="button" class="text-link" :aria-expanded="inFigures" @click="inFigures = !inFigures">{{ inFigures ? 'As a drawing' : 'In figures' }}</button></p>
         <ProofChart v-if="!inFigures" :flows="flows" :by-visits="byVisits" />
@@ -114,7 +116,7 @@ useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: (
       <LedgerList v-model="selected" :items="shown" :key-of="(each) => each.from" :row-height="44" label="Proof of old addresses" @pick="benchOpen = true" @enter="({ from }) => emit('settle', from)">
         <template #default="{ item }">
           <div class="cells" :style="{ gridTemplateColumns: GRID }">
-            <span class="address one-line" :title="item.from">{{ item.from }}</span>
+            <span class="address one-line" :title="item.from">{{ shownAddress(item.from) }}</span>
             <span class="figure">{{ item.visits === null ? '' : figure(item.visits) }}</span>
             <span class="end">
               <span class="address one-line" :class="{ wrong: HOLDS.lost(item) }">{{ endOf(item) }}</span>
@@ -137,7 +139,7 @@ useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: (
       <template v-if="row">
         <hr class="rule" />
         <p class="quiet">Old address{{ row.visits === null ? '' : `, ${count(row.visits, 'visit')}` }}</p>
-        <h2 class="address old">{{ row.from }}</h2>
+        <h2 class="address old">{{ shownAddress(row.from) }}</h2>
         <h3 class="heading">On the draft <span v-if="row.title" class="quiet">{{ row.title }}</span></h3>
         <ProofHops :way="row.draft" />
         <template v-if="row.live">

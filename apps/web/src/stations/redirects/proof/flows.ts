@@ -21,8 +21,10 @@ export const OTHERS = 'all others';
 
 export const wayOf = (row: ProofRow, asked: Asked): ProofWay | null => (asked === 'draft' ? row.draft : row.live);
 
-/** `/news/2016/x.html` belongs to `/news/`, `/visit.php?id=3` to `/visit.php`, `/a` to the root. */
+/** An old domain is a branch of its own. `/news/2016/x.html` belongs to `/news/`, `/visit.php?id=3` to `/visit.php`, `/a` to the root. */
 export function branchOf(address: string): string {
+  const host = /^\/\/([^/]+)/.exec(address)?.[1];
+  if (host !== undefined) return host;
   const [path = ''] = address.split('?', 1);
   const folder = /^\/[^/]+\//.exec(path)?.[0];
   return folder ?? (address.includes('?') ? path : '/');

@@ -1,0 +1,32 @@
+/**
+ * Fetches, reads and checks answers of tens of thousands of rows beside the page, and hands the rows over in
+ * pieces, so that the page itself never stands still for them.
+ */
+import { api } from '@fastigium/contracts/api';
+import type { Endpoint } from '@fastigium/contracts/endpoint';
+import { DomainError } from '@fastigium/contracts/errors';
+import { call } from './client.ts';
+import type { LargeAsked, LargeTold } from './large.ts';
+
+/** Taken over by the page in a few milliseconds. */
+const ROWS_AT_ONCE = 250;
+
+addEventListener('message', ({ data }: MessageEvent<LargeAsked>) => void answer(data));
+
+async function answer({ id, feature, name, params, array }: LargeAsked): Promise<void> {
+  try {
+    const endpoint = (api as unknown as Record<string, Record<string, Endpoint>>)[feature]?.[name];
+    if (!endpoint) throw new Error(`there is no endpoint ${feature}.${name}`);
+    const whole = (await call(endpoint, { params })) as Record<string, unknown>;
+    const { [array]: rows, ...rest } = whole;
+    const all = rows as unknown[];
+    for (let from = 0; from < all.length; from += ROWS_AT_ONCE) tell({ id, kind: 'rows', rows: all.slice(from, from + ROWS_AT_ONCE) });
+    tell({ id, kind: 'end', rest });
+  } catch (error) {
+    tell(error instanceof DomainError ? { id, kind: 'refused', code: error.code, details: error.details, message: error.message } : { id, kind: 'refused', code: undefined, details: {}, message: (error as Error).message });
+  }
+}
+
+function tell(told: LargeTold): void {
+  postMessage(told);
+}
