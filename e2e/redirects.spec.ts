@@ -2,11 +2,12 @@
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { expect, test } from '@playwright/test';
-import { demo, expectAccessible, go, signIn } from './house.ts';
+import { demo, expectAccessible, go, letAllBe, signIn } from './house.ts';
 
 const logLine = (path: string, status = 200) => `192.0.2.9 - - [03/May/2026:10:00:00 +0000] "GET ${path} HTTP/1.1" ${status} 512 "-" "Mozilla/5.0 (X11)"\n`;
 
-test('old addresses are gathered, suggested and settled', async ({ page }) => {
+test('old addresses are gathered, suggested, settled, published and proved', async ({ page }) => {
+  test.slow();
   await signIn(page);
   await page.getByTestId('folder').setInputFiles(join(demo, 'site'));
   await page.getByLabel('Name of the site').fill('Lanternmoor anew');
@@ -68,5 +69,64 @@ test('old addresses are gathered, suggested and settled', async ({ page }) => {
     await expect(page.getByText(`${words.replace(/\D/g, '')} old addresses redirected`)).toBeVisible();
     await page.keyboard.press('Control+z');
     await expect(page.getByRole('radio', { name: 'Settled 4' })).toBeVisible();
+  });
+
+  await test.step('the first twenty at the keyboard', async () => {
+    const open = page.getByRole('radio', { name: /^To settle/ });
+    await open.click();
+    await list.focus();
+    for (let n = 0; n < 20; n += 1) {
+      const before = Number((await open.textContent())?.replace(/\D/g, ''));
+      const selected = list.getByRole('option', { selected: true });
+      // What nothing is like goes to the home page; the rest where it is suggested.
+      await page.keyboard.press((await selected.textContent())?.includes('nowhere') ? 'h' : 'Enter');
+      await expect(open).toHaveText(`To settle ${before - 1}`);
+      await expect(list).toBeFocused();
+    }
+  });
+
+  await test.step('a pattern, with what it catches', async () => {
+    await page.keyboard.press('p');
+    const form = page.locator('form').filter({ hasText: 'One rule for many old addresses' });
+    await form.getByLabel('Old addresses').fill('/gallery/:picture.html');
+    await form.getByLabel('Where they land').fill('/observatory/?picture=:picture');
+    await expect(form.getByText(/^It would catch \d+ known addresses/)).toBeVisible();
+    await expectAccessible(page);
+    await form.getByRole('button', { name: 'Add it' }).click();
+    await expect(page.getByText('Pattern /gallery/:picture.html leads to /observatory/?picture=:picture (301)')).toBeVisible();
+  });
+
+  await test.step('rules from a file, and the chain among them led there at once', async () => {
+    await list.focus();
+    await page.keyboard.press('f');
+    await expect(page.getByRole('button', { name: 'Save 2 files' })).toBeVisible();
+    await page.getByTestId('rule-file').setInputFiles({ name: 'rules.csv', mimeType: 'text/csv', buffer: Buffer.from('From,To\n/first-guide.html,/second-guide.html\n/second-guide.html,/visit/\n/no-target.html,\n') });
+    await expect(page.getByText('1 line could not be read')).toBeVisible();
+    await expectAccessible(page);
+    await page.getByRole('button', { name: 'Take 2 redirects' }).click();
+    await expect(page.getByText('2 old addresses redirected')).toBeVisible();
+    await page.getByRole('radio', { name: /^To mend/ }).click();
+    await page.getByRole('button', { name: 'Lead it there at once' }).click();
+    await expect(page.getByText('/first-guide.html leads there at once')).toBeVisible();
+  });
+
+  await test.step('published, and proved from outside: as much lands there as was shown', async () => {
+    await go(page, 's', 'survey');
+    await letAllBe(page);
+    await go(page, 'p', 'publish');
+    await page.getByRole('button', { name: 'Publish release 1' }).click();
+    await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible({ timeout: 30_000 });
+    await go(page, 'r', 'redirects');
+    const shown = page.locator('.coverage > span').first();
+    await expect(shown).toContainText('land on a page');
+    const words = (await shown.textContent()) ?? '';
+    await page.getByRole('button', { name: /^Prove/ }).click();
+    await page.getByRole('button', { name: /^Ask the live host/ }).click();
+    await expect(page.getByText('Every answer is as it was published.')).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByRole('radio', { name: 'Live host, release 1' })).toBeChecked();
+    await expect(shown).toHaveText(words);
+    await page.getByRole('radio', { name: 'Draft', exact: true }).click();
+    await expect(shown).toHaveText(words);
+    await expectAccessible(page);
   });
 });

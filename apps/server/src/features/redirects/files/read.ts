@@ -2,7 +2,7 @@
 import { type RULE_FORMS, type RulesRead, type RuleToTake } from '@fastigium/contracts/api/ruleFiles';
 import { DomainError } from '@fastigium/contracts/errors';
 import { splitAddress } from '@fastigium/core/address';
-import { decide, indexRules, prove, type FileSet, type RuleIndex } from '@fastigium/core/redirects';
+import { decide, indexRules, prove, type FileSet, type Rule, type RuleIndex } from '@fastigium/core/redirects';
 import { readApacheRules, readNginxRules, readRuleTable, type ReadRule, type RulesReading } from '@fastigium/core/redirects/exchange/read';
 import type { Draft } from '@fastigium/core/site';
 import type { Readable } from 'node:stream';
@@ -27,8 +27,10 @@ export async function readRuleFile(deps: Deps, site: string, of: { fileName: str
   const files = await allEntries(deps.db, shards);
   const index = indexRules(rules.rules);
   const alone = indexRules([]);
+  // One of the file may lead to another of it.
+  const after = indexRules([...rules.rules, ...reading.rules.map(asRule)]);
   return {
-    version, form, rules: reading.rules.map((rule) => toTake(rule, draft, files, index, alone)),
+    version, form, rules: reading.rules.map((rule) => toTake(rule, draft, files, { index, alone, after })),
     notRead: reading.notRead.slice(0, MOST_TOLD), notReadCount: reading.notRead.length,
   };
 }
@@ -48,7 +50,18 @@ function guessForm(name: string, text: string): Form {
   return /^[^\n]*[,;\t]/.test(text) ? 'table' : 'apache';
 }
 
-function toTake({ line, from, isPattern, status, to: leads, ignoreCase, dropsQuery }: ReadRule, draft: Draft, files: FileSet, index: RuleIndex, alone: RuleIndex): RuleToTake {
+interface Indexes {
+  /** The draft's rules, none at all, and the draft's with those of the file. */
+  readonly index: RuleIndex;
+  readonly alone: RuleIndex;
+  readonly after: RuleIndex;
+}
+
+function asRule({ from, isPattern, status, to, ignoreCase, dropsQuery }: ReadRule): Rule {
+  return { from, status, ...(to === undefined ? {} : { to }), ...(isPattern ? { isPattern } : {}), ...(ignoreCase ? { ignoreCase } : {}), ...(dropsQuery ? { dropsQuery } : {}) };
+}
+
+function toTake({ line, from, isPattern, status, to: leads, ignoreCase, dropsQuery }: ReadRule, draft: Draft, files: FileSet, { index, alone, after }: Indexes): RuleToTake {
   const to = leads ?? null;
   const taken = { line, from, isPattern, status, to, ignoreCase, dropsQuery };
   if (isPattern) {
@@ -61,6 +74,6 @@ function toTake({ line, from, isPattern, status, to: leads, ignoreCase, dropsQue
   const now = answer.kind === 'redirect' ? answer.location : answer.kind === 'gone' ? 'gone (410)' : null;
   const isSame = answer.kind === 'redirect' ? answer.status === status && answer.location === to : answer.kind === 'gone' && status === 410;
   if (isSame) return { ...taken, state: 'same', now };
-  const isDead = to !== null && to.startsWith('/') && prove(splitAddress(to.split('#')[0] ?? ''), files, index).end.kind === 'missing';
+  const isDead = to !== null && to.startsWith('/') && prove(splitAddress(to.split('#')[0] ?? ''), files, after).end.kind === 'missing';
   return { ...taken, state: isDead ? 'dead' : draft.redirects.has(from) ? 'differs' : 'new', now };
 }
