@@ -1,7 +1,7 @@
 /** The tree of pages, the table of their metadata and the list of snags scrolled at 50,000 rows in a real browser: the longest task of its main thread. */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import { chromium, type Page } from '@playwright/test';
+import { chromium, type Browser, type Page } from '@playwright/test';
 import { checkDraft } from '../apps/server/src/features/snags/checkDraft.ts';
 import type { Figure } from './figures.ts';
 import { openBenchHouse, OWNER } from './house.ts';
@@ -20,13 +20,7 @@ export async function ledgersBench(): Promise<Figure[]> {
     await checkDraft(house.deps, site);
     await house.quiet();
     const { snags } = await house.deps.db.one<{ snags: number }>('select least(50000, count(*))::int as snags from snag where site_id = $1', [site]);
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(house.url);
-    await page.getByLabel('E-mail').fill(OWNER.email);
-    await page.getByLabel('Password').fill(OWNER.password);
-    await page.keyboard.press('Enter');
-    // Whole, since the sign-in page's own address ends in ?then=/sites.
-    await page.waitForURL(`${house.url}/sites`);
+    const page = await signedIn(browser, house.url);
     const tree = await scrolled(page, `${house.url}/sites/${site}/pages`, 'treeitem');
     const table = await scrolled(page, `${house.url}/sites/${site}/metadata`, 'option');
     const list = await scrolled(page, `${house.url}/sites/${site}/survey?show=look`, 'option');
@@ -39,6 +33,17 @@ export async function ledgersBench(): Promise<Figure[]> {
     await browser.close();
     await house.stop();
   }
+}
+
+export async function signedIn(browser: Browser, url: string): Promise<Page> {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(url);
+  await page.getByLabel('E-mail').fill(OWNER.email);
+  await page.getByLabel('Password').fill(OWNER.password);
+  await page.keyboard.press('Enter');
+  // Whole, since the sign-in page's own address ends in ?then=/sites.
+  await page.waitForURL(`${url}/sites`);
+  return page;
 }
 
 /** By wheel a little and a lot, and by jumps from end to end. */

@@ -5,8 +5,8 @@ import { chromium } from '@playwright/test';
 import { addListed } from '../apps/server/src/features/redirects/routes.ts';
 import { redirectRows } from '../apps/server/src/features/redirects/rows.ts';
 import type { Figure } from './figures.ts';
-import { openBenchHouse, OWNER } from './house.ts';
-import { scrolled } from './ledgers.ts';
+import { openBenchHouse } from './house.ts';
+import { scrolled, signedIn } from './ledgers.ts';
 
 const ADDRESSES = 50_000;
 const PAGES = 1000;
@@ -27,12 +27,7 @@ export async function settlingBench(): Promise<Figure[]> {
     const before = performance.now();
     await redirectRows(house.deps, site);
     console.log(`rows of ${ADDRESSES} reckoned in ${Math.round(performance.now() - before)} ms`);
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(house.url);
-    await page.getByLabel('E-mail').fill(OWNER.email);
-    await page.getByLabel('Password').fill(OWNER.password);
-    await page.keyboard.press('Enter');
-    await page.waitForURL(`${house.url}/sites`);
+    const page = await signedIn(browser, house.url);
     const list = await scrolled(page, `${house.url}/sites/${site}/redirects`, 'option');
     await page.evaluate(() => { (globalThis as unknown as { tasks: number[] }).tasks.length = 0; });
     await page.locator('.ledger-list').focus();

@@ -117,6 +117,9 @@ try {
   await calm();
   await page.getByLabel('Search addresses').fill('');
   await page.getByRole('radio', { name: /^All/ }).click();
+  await page.getByRole('button', { name: /^Many at once/ }).click();
+  await page.getByRole('button', { name: /^Settle \d+ address/ }).click();
+  await calm(2000);
 
   await go('a', 'address');
   await page.getByLabel('The name, as you would type it').fill('www.lanternmoor.example');
@@ -195,6 +198,12 @@ try {
   await page.getByRole('option').filter({ hasText: '/learn/star-party/' }).click();
   await page.locator('.looks img').nth(1).waitFor({ timeout: 60_000 });
   await shoot('publish');
+  await go('r', 'redirects');
+  await page.getByRole('button', { name: /^Prove/ }).click();
+  await page.getByRole('button', { name: /^Ask the live host/ }).click();
+  await page.getByText('Every answer is as it was published.').waitFor({ timeout: 60_000 });
+  await calm(1500);
+  await shoot('proof');
 } catch (error) {
   // Where it went wrong says more than the message.
   await page.screenshot({ path: join(tmpdir(), 'fastigium-screenshots-failed.png') });

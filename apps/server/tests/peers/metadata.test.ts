@@ -63,8 +63,9 @@ describe('a sitemap', () => {
     execFileSync('xmllint', ['--noout', '--schema', schema, file], { stdio: 'pipe' });
   };
 
+  // Addresses of pages always have a path, if only a slash; without one the shortest is too short for the schema.
   it('holds by the schema of the protocol, whatever the addresses (property)', () => {
-    fc.assert(fc.property(fc.array(fc.tuple(fc.webUrl({ withQueryParameters: true, withFragments: false }), fc.option(fc.constantFrom('2026-01-02', '2024-02-29'), { nil: undefined })), { minLength: 1 }), (pages) => {
+    fc.assert(fc.property(fc.array(fc.tuple(fc.webUrl({ withQueryParameters: true, withFragments: false }).map((url) => new URL(url).href), fc.option(fc.constantFrom('2026-01-02', '2024-02-29'), { nil: undefined })), { minLength: 1 }), (pages) => {
       const [file] = writeSitemaps(pages.map(([url, changed]) => ({ url, changed, alternates: [] })), 'https://moor.example/');
       validate(file?.text ?? '', SCHEMA);
       const [linked] = writeSitemaps(pages.map(([url, changed]) => ({ url, changed, alternates: [{ language: 'en', url }, { language: 'cy', url: `${url}&cy` }] })), 'https://moor.example/');
