@@ -67,6 +67,7 @@ test('old addresses are gathered, suggested, settled, published and proved', asy
     const words = (await settle.textContent()) ?? '';
     await settle.click();
     await expect(page.getByText(`${words.replace(/\D/g, '')} old addresses redirected`)).toBeVisible();
+    await expect(page.getByRole('radio', { name: `Settled ${4 + Number(words.replace(/\D/g, ''))}` })).toBeVisible();
     await page.keyboard.press('Control+z');
     await expect(page.getByRole('radio', { name: 'Settled 4' })).toBeVisible();
   });

@@ -102,6 +102,11 @@ describe('gathering', () => {
     expect((await house.owner.ended(body.job)).state).toBe('done');
     expect((await rows()).length).toBeGreaterThan(120);
     expect(await one('/page.php?id=5')).toMatchObject({ title: 'Opening hours - Lanternmoor Observatory', text: expect.stringContaining('clear Friday') as unknown });
+    // What people still ask for, and nothing here is like, could be put back; what has a counterpart could not.
+    await house.owner.post(api('old-addresses'), { addresses: [{ address: '/shop/mugs/', visits: 40 }, { address: '/visit.php?id=12', visits: 40 }] });
+    await quiet();
+    expect(await one('/shop/mugs/')).toMatchObject({ isWorthPuttingBack: true, title: expect.stringContaining('Mugs') as unknown });
+    expect([(await one('/visit.php?id=12')).isWorthPuttingBack, (await one('/shop/maps/')).isWorthPuttingBack]).toEqual([false, false]);
     const nobody = await house.owner.post<{ job: string }>(api('old-addresses/fetched'), { source: 'index', address: 'http://index.search.test/opensearch.xml', domain: 'unknown.example' });
     expect(await house.owner.ended(nobody.body.job)).toMatchObject({ state: 'failed', error: { code: 'gather-nothing' } });
   });

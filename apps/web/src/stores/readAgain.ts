@@ -21,23 +21,27 @@ export function useReadAgain(read: (site: string) => Promise<void>, reasons?: re
 }
 
 /**
- * The same for what is dear to read: one reading at a time, and not again before a pause; whatever changed
- * meanwhile is in the next one.
+ * The same for what is dear to read: one reading at a time, and none while the list shows by other means what was
+ * just changed; whatever changed meanwhile is in the next one.
  *
- * @returns begins the pause anew, for whoever shows by other means what was just changed
+ * @param read false where what was read is older than what is shown already, so that it has to be read again
+ * @returns puts the next reading off, before a change that shows by itself
  */
-export function useReadAtEase(read: (site: string) => Promise<void>, reasons: readonly (() => unknown)[], pauseMs: number): () => void {
+export function useReadAtEase(read: (site: string) => Promise<boolean>, reasons: readonly (() => unknown)[], pauseMs: number): () => void {
   const site = useSite();
   const notices = useNotices();
   let isReading = false;
   let again = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
   onScopeDispose(() => clearTimeout(timer));
-  const pause = (): void => {
+  const readOn = (): void => {
+    if (again && site.id !== undefined) void ease(site.id).catch(notices.problem);
+  };
+  const postpone = (): void => {
     clearTimeout(timer);
     timer = setTimeout(() => {
       timer = undefined;
-      if (again && site.id !== undefined) void ease(site.id).catch(notices.problem);
+      readOn();
     }, pauseMs);
   };
   const ease = async (id: string): Promise<void> => {
@@ -47,12 +51,12 @@ export function useReadAtEase(read: (site: string) => Promise<void>, reasons: re
     }
     [isReading, again] = [true, false];
     try {
-      await read(id);
+      if (!(await read(id))) again = true;
     } finally {
       isReading = false;
-      pause();
     }
+    readOn();
   };
   useReadAgain(ease, reasons);
-  return pause;
+  return postpone;
 }

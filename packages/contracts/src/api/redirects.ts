@@ -79,6 +79,8 @@ export const oldAddress = z.object({
   noise: z.enum(NOISE).nullable(),
   /** How probable it is that nothing takes its place. */
   none: probability.nullable(),
+  /** Nothing is like it, people still ask for it, and its text is known: it could be put back. */
+  isWorthPuttingBack: z.boolean(),
   suggestions: z.array(suggestion.extend({ evidence: z.array(evidence) })),
   settledBy: personRef.nullable(),
   settledAt: instant.nullable(),

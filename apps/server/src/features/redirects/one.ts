@@ -23,6 +23,13 @@ interface OldRow extends Record<string, unknown> {
   readonly none: number | null;
 }
 
+/** From here on it is more likely than not that nothing takes its place. */
+const LIKELY_NONE = 0.5;
+
+function isWorthPuttingBack(old: OldRow | undefined): boolean {
+  return old !== undefined && old.kind === 'page' && (old.visits ?? 0) > 0 && (old.none ?? 0) >= LIKELY_NONE && old.text !== null && (old.status === null || old.status < 400);
+}
+
 interface SuggestedRow extends Record<string, unknown> {
   readonly page: string | null;
   readonly path: string | null;
@@ -54,6 +61,7 @@ export async function oneOldAddress(deps: Deps, site: string, written: string): 
     from, visits: old?.visits ?? null, lastSeen: old?.lastSeen?.toISOString() ?? null,
     seen: seen.map(({ source, visits, lastSeen }) => ({ source, visits, lastSeen: lastSeen?.toISOString() ?? null })),
     oldStatus: old?.status ?? null, title: old?.title ?? null, text: old?.text ?? null, headings: old?.headings ?? [], kind: old?.kind ?? 'page', noise: old?.noise ?? null, none: old?.none ?? null,
+    isWorthPuttingBack: isWorthPuttingBack(old),
     suggestions: suggested.flatMap(({ page: id, path, probability, title, headings, text }) => {
       const page = id === null ? undefined : pages.get(id);
       if (id !== null && !page) return [];

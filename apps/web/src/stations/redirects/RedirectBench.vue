@@ -105,13 +105,14 @@ async function settleGone(): Promise<void> {
 async function flatten(): Promise<void> {
   if (!props.row) return;
   emit('settling', props.row.from);
-  if (await site.decide({ kind: 'chains-flattened', addresses: [props.row.from] })) emit('settled');
+  if (await site.decide({ kind: 'chains-flattened', addresses: [props.row.from] })) emit('settled', { from: props.row.from, to: props.row.problem?.final ?? null, problem: null });
 }
 
 async function takeAway(): Promise<void> {
   if (!props.row) return;
   emit('settling', props.row.from);
-  if (await site.decide({ kind: 'redirect-removed', from: props.row.from })) emit('settled');
+  const open = { from: props.row.from, origin: 'open' as const, status: null, to: null, toTitle: null, toPage: null, end: 'missing' as const, problem: null };
+  if (await site.decide({ kind: 'redirect-removed', from: props.row.from })) emit('settled', open);
 }
 
 async function setApart(noise: boolean): Promise<void> {
@@ -119,7 +120,7 @@ async function setApart(noise: boolean): Promise<void> {
   emit('settling', props.row.from);
   try {
     await call(redirectsApi.kind, { params: { site: site.id }, body: { addresses: [props.row.from], noise } });
-    emit('settled');
+    emit('settled', { from: props.row.from, kind: noise ? 'noise' : 'page', noise: null });
   } catch (error) {
     notices.problem(error);
   }
@@ -173,6 +174,7 @@ defineExpose({ start: () => (props.row ? write() : fromField.value?.focus()), se
         <CandidateCard v-for="(candidate, index) in candidates" :key="candidate.address" :candidate="candidate" :number="index + 1" :chosen="!isWriting && chosen === index" @choose="choose(index + 1)" />
       </div>
       <p v-else-if="row?.origin === 'open' && old" class="quiet none">{{ old.none === null ? 'Nothing was compared with it yet.' : 'No page is like it. Gone is a true answer; the home page is better than an error.' }}</p>
+      <p v-if="row?.origin === 'open' && old?.isWorthPuttingBack" class="back">People still ask for it, and no page is like it: its text is known and could be put back as a page of its own.</p>
       <PagePicker v-if="isWriting || candidates.length === 0" ref="picker" v-model="written" :pages="pages" :disabled="status === 410" @update:model-value="isWriting = true" />
       <div class="actions">
         <v-btn type="submit" variant="flat" color="primary" :disabled="!isReady" :loading="busy">Settle<KeyHint keys="Enter" /></v-btn>
@@ -205,6 +207,7 @@ defineExpose({ start: () => (props.row ? write() : fromField.value?.focus()), se
 p { margin: 2px 0; }
 .old { font-size: 15px; font-weight: 600; line-height: 22px; margin: 2px 0; }
 .none { margin-block-end: 8px; }
+.back { border-left: 3px solid var(--stone-5); padding-left: 10px; margin-block: 6px; }
 .answer { margin-top: 14px; }
 .actions { display: flex; flex-wrap: wrap; gap: 8px; margin-top: 12px; }
 .away { border-color: var(--madder); }

@@ -32,8 +32,8 @@ const GRID = 'minmax(0, 5fr) 64px 32px minmax(0, 5fr) 52px';
 const COLUMNS = [{ label: 'Old address' }, { label: 'Visits', figure: true }, { label: '' }, { label: 'Lands on' }, { label: 'Evidence' }];
 /** Stands for the form of a new address among the keys of rows, which all start with a slash. */
 const NEW = 'new';
-/** Between two readings of the whole list; what is settled meanwhile shows at once. */
-const PAUSE_MS = 2500;
+/** After a settling the whole list is not read for so long; what is settled shows at once. */
+const PAUSE_MS = 1500;
 
 type View = 'open' | 'mend' | 'settled' | 'apart' | 'all';
 type Doing = 'gather' | 'bulk' | 'patterns' | 'files';
@@ -52,19 +52,18 @@ const isProving = ref(false);
 const readings = ref(0);
 const bench = ref<InstanceType<typeof RedirectBench>>();
 const list = ref<{ focus(): void }>();
-let version = 0;
 
 const postpone = useReadAtEase(async (id) => {
   const [redirects, tree] = await Promise.all([callLarge('redirects', 'rows', { site: id }, 'rows'), callLarge('draft', 'pages', { site: id }, 'pages')]);
-  // Whoever settles fast may hear of an earlier list after a later one.
-  if (redirects.version < version) return;
-  version = redirects.version;
+  // Whoever settles fast may hear of a list from before: what was settled since would be open again.
+  if (redirects.version < (site.overview?.version ?? 0)) return false;
   const isFirst = rows.value.length === 0;
   rows.value = redirects.rows;
   pages.value = tree.pages;
   readings.value += 1;
   if (isFirst) view.value = rows.value.some(isOpen) ? 'open' : 'all';
   loaded.value = true;
+  return true;
 }, [() => site.tick, () => site.redirectTick], PAUSE_MS);
 
 const home = computed(() => pages.value.find(({ isHome }) => isHome));
@@ -108,17 +107,18 @@ watch(view, () => { if (doing.value === undefined && selected.value !== NEW && !
 let upcoming: string | undefined;
 
 function noteNext(from: string): void {
+  postpone();
   const at = shown.value.findIndex((each) => each.from === from);
   upcoming = (shown.value[at + 1] ?? shown.value[at - 1])?.from;
 }
 
 /** The list is read again in a while; until then the row shows what was decided. */
 function moveOn(change?: RowChange): void {
-  if (change) {
-    postpone();
-    rows.value = rows.value.map((each) => (each.from === change.from ? { ...each, ...change } : each));
-  }
   if (upcoming !== undefined) selected.value = upcoming;
+  if (change) {
+    // After the bench, not with it: neither of the two may make the other wait.
+    setTimeout(() => { rows.value = rows.value.map((each) => (each.from === change.from ? { ...each, ...change } : each)); });
+  }
   if (mayTakeFocus()) list.value?.focus();
 }
 
