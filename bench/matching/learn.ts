@@ -1,6 +1,6 @@
 /**
  * Learns how much each kind of evidence tells, from real maps and from relaunches made of real sites, and
- * writes packages/core/src/redirects/matching.json. With --without NAME a map is left out, with
+ * writes packages/core/src/redirects/matching/model.json. With --without NAME a map is left out, with
  * --out FILE the result goes elsewhere: that is how the bench shows that what was left out does as well.
  */
 import { writeFileSync } from 'node:fs';
