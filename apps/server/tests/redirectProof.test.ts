@@ -144,6 +144,10 @@ describe('old domains', () => {
     await settle({ '//old-shop.example/a.php': '/visit/', '/a.php': '/about.html' });
     // Nothing is settled for it: it leads to the same address here, where nothing is.
     expect((await rows()).map(({ from, to: where, end }) => [from, where, end]).sort()).toEqual([['//old-shop.example/a.php', '/visit/', 'page'], ['//old-shop.example/c.php', '/c.php', 'missing'], ['/a.php', '/about.html', 'page'], ['/b.php', null, 'missing']]);
+    // So it is to be settled, as much as the site's own; one that leads to a page is not.
+    await house.owner.post(api('old-addresses/pasted'), { text: 'http://old-shop.example/about.html' });
+    expect((await rows()).map(({ from, origin }) => [from, origin]).sort()).toEqual([['//old-shop.example/a.php', 'decided'], ['//old-shop.example/about.html', 'page'], ['//old-shop.example/c.php', 'open'], ['/a.php', 'decided'], ['/b.php', 'open']]);
+    expect(await house.owner.overview(site)).toMatchObject({ oldAddresses: 5, oldAddressesWithRule: 3 });
     const own = (await house.owner.get<ExportedRules>(api('redirects/files?form=csv&domain=old-shop.example'))).body.files[0]?.text ?? '';
     expect(own).toMatch(/\/a\.php,301,http:\/\/[a-z0-9.-]+(?::\d+)?\/visit\//);
     expect(own).not.toContain('about.html');

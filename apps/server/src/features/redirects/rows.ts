@@ -55,7 +55,9 @@ export async function redirectRows(deps: Deps, site: string): Promise<{ version:
     const to = answer.kind === 'redirect' ? (rule?.from === from ? (rule.to ?? null) : answer.location) : answer.kind === 'file' ? addressOfFile(answer.file) : null;
     const page = byAddress.get(to?.split('#')[0] ?? '');
     // A folder that is asked for without its slash has no rule, and is the page all the same.
-    const origin = answer.kind === 'file' ? 'page' : answer.kind === 'missing' ? 'open' : rule === undefined ? 'page' : rule.isPattern ? 'pattern' : own ? 'decided' : 'moved';
+    const isLost = end.kind === 'missing' || end.kind === 'loop';
+    // An address of an old domain without a rule leads to the same one here, which may be nothing.
+    const origin = answer.kind === 'file' ? 'page' : answer.kind === 'missing' ? 'open' : rule === undefined ? (isLost ? 'open' : 'page') : rule.isPattern ? 'pattern' : own ? 'decided' : 'moved';
     return {
       from, visits: old?.visits ?? null, kind: old?.kind ?? 'page', noise: old?.noise ?? null,
       origin, status: rule && isRedirect(rule) ? rule.status : null, to, toTitle: page ? (titles.get(page.id) ?? null) : null, toPage: page?.id ?? null,

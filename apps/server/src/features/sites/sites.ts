@@ -63,9 +63,12 @@ export async function createSite(deps: Deps, team: string, name: string, wantedH
   }
 }
 
+/** One of an old domain without a rule of its own leads to the same address here. */
+const OWN = `regexp_replace(o.address, '^//[^/]+', '')`;
+
 /** An old address with a rule of its own, or that is a page here. */
-const SETTLED = `(address = any($3) or split_part(address, '?', 1) = any($3 || $4::text[])
-                     or exists (select 1 from source_file f where f.import_id = $2 and $6 || f.address = split_part(o.address, '?', 1)
+const SETTLED = `(address = any($3) or ${OWN} = any($3) or split_part(${OWN}, '?', 1) = any($3 || $4::text[])
+                     or exists (select 1 from source_file f where f.import_id = $2 and $6 || f.address = split_part(${OWN}, '?', 1)
                                    and (f.page_id is null or f.page_id <> all ($5::uuid[]))))`;
 
 /** Addresses without a rule of their own that a pattern or a less strict rule answers. */

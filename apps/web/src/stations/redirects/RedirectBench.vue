@@ -165,7 +165,8 @@ defineExpose({ start: () => (props.row ? write() : fromField.value?.focus()), se
     </template>
     <template v-else-if="row?.origin === 'page'">
       <hr class="rule" />
-      <p>This old address is a live page of the new site. A live page always answers itself, so it needs no redirect.</p>
+      <p v-if="row.from.startsWith('//')">Without a redirect of its own it leads to the same address of this site, where a page is: {{ row.toTitle ?? row.to }}.</p>
+      <p v-else>This old address is a live page of the new site. A live page always answers itself, so it needs no redirect.</p>
     </template>
     <template v-else-if="session.mayEdit">
       <hr class="rule" />

@@ -96,7 +96,9 @@ const place = computed(() => { const at = shown.value.findIndex(({ from }) => fr
 const chosen = computed({ get: () => selected.value, set: (from) => { doing.value = undefined; selected.value = from; } });
 watch([shown, loaded], ([now]) => {
   if (!loaded.value) return;
-  const isStillThere = selected.value === NEW || rows.value.some(({ from }) => from === selected.value);
+  // Where there was nothing, a form stood; once there are rows and nobody is writing in it, the first of them is next.
+  const isIdle = selected.value === NEW && doing.value !== undefined && now.length > 0;
+  const isStillThere = (selected.value === NEW && !isIdle) || rows.value.some(({ from }) => from === selected.value);
   if (!isStillThere) selected.value = now[0]?.from ?? NEW;
 }, { immediate: true });
 

@@ -49,7 +49,7 @@ const end = computed(() => {
     <p v-if="problem" class="wrong">{{ problem }}</p>
     <p v-else-if="!proof" class="quiet">Write an old address to see what a visitor would get.</p>
     <template v-else>
-      <p class="address">GET {{ proof.hops[0]?.address }}</p>
+      <p class="address">GET {{ proof.hops[0]?.address.replace(/^\/\//, '') }}</p>
       <p v-for="hop in proof.hops" :key="hop.address" class="address">
         <b :class="hop.status < 400 || hop.status === 410 ? 'right' : 'wrong'">{{ hop.status }}</b>
         <template v-if="hop.location !== null"> → {{ hop.location }}</template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** What was asked and answered on the way of one visitor. */
 import type { ProofWay } from '@fastigium/contracts/api/redirectProof';
+import { shownAddress } from '../shownAddress.ts';
 import { BAD_ENDS, END_WORDS } from './flows.ts';
 
 defineProps<{ way: ProofWay }>();
@@ -8,7 +9,7 @@ defineProps<{ way: ProofWay }>();
 
 <template>
   <ol>
-    <li v-for="hop in way.hops" :key="hop.address" class="address"><b :class="hop.status < 400 || hop.status === 410 ? 'right' : 'wrong'">{{ hop.status }}</b> {{ hop.address }}</li>
+    <li v-for="hop in way.hops" :key="hop.address" class="address"><b :class="hop.status < 400 || hop.status === 410 ? 'right' : 'wrong'">{{ hop.status }}</b> {{ shownAddress(hop.address) }}</li>
     <li :class="BAD_ENDS.has(way.end) ? 'wrong' : 'quiet'">ends at {{ END_WORDS[way.end] }}<template v-if="way.end === 'outside'">, <span class="address">{{ way.final }}</span></template></li>
   </ol>
 </template>

@@ -46,7 +46,7 @@ function location(words: readonly string[], block: readonly Statement[]): Read |
   const [first = '', second = ''] = words;
   const answers = block.filter(({ words: [name] }) => name === 'return' || name === 'rewrite');
   const [answer] = answers;
-  if (answers.length !== 1 || block.length !== 1 || answer?.words[0] !== 'return') return 'it holds more than one return';
+  if (answers.length !== 1 || block.length !== 1 || answer?.words[0] !== 'return') return 'it does something else than return one answer';
   const [, code = '', target] = answer.words;
   const status = /^\d{3}$/.test(code) ? Number(code) : 302;
   const to = /^\d{3}$/.test(code) ? target : code;
