@@ -17,6 +17,7 @@ import { redirectsRoutes } from './features/redirects/routes.ts';
 import { picturesRoutes } from './features/pictures/routes.ts';
 import { previewsRoutes } from './features/previews/routes.ts';
 import { releasesRoutes } from './features/releases/routes.ts';
+import { removalsRoutes } from './features/removals/routes.ts';
 import { personById } from './features/people/people.ts';
 import { sitesRoutes } from './features/sites/routes.ts';
 import { snagsRoutes } from './features/snags/routes.ts';
@@ -76,6 +77,7 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   metadataRoutes(routes, deps);
   redirectsRoutes(routes, deps);
   releasesRoutes(routes, deps);
+  removalsRoutes(routes, deps);
   addressRoutes(routes, deps);
   hostingRoutes(routes, deps);
   standInsRoutes(routes, deps);

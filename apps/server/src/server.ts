@@ -14,6 +14,8 @@ import { loadDemo, readScenario } from './demo.ts';
 import type { Deps } from './deps.ts';
 import { certificateJob } from './features/address/certificateJob.ts';
 import { startLooking } from './features/address/schedule.ts';
+import { startSweeping } from './features/removals/schedule.ts';
+import { sweepJob } from './features/removals/sweepJob.ts';
 import { importJob } from './features/imports/importJob.ts';
 import { readBackJob } from './features/metadata/readBack.ts';
 import { gatherJob } from './features/redirects/gather/gatherJob.ts';
@@ -79,9 +81,11 @@ export async function startServer(config: Config, options: { log: Logger; migrat
     gather: gatherJob(deps),
     suggest: suggestJob(deps),
     prove: proveJob(deps),
+    sweep: sweepJob(deps),
   }, { leaseSeconds: config.jobLeaseSeconds, concurrency: JOBS_AT_ONCE, log });
 
   const looking = startLooking(deps, log);
+  const sweeping = startSweeping(deps, log);
 
   return {
     port: ports.app,
@@ -93,6 +97,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
         server.closeAllConnections();
       }
       await looking.stop();
+      await sweeping.stop();
       await worker.stop();
       close();
       world.clock.close();

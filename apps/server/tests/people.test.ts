@@ -77,7 +77,9 @@ describe('a role', () => {
 /** Questions that need a body: they change nothing. */
 const ASKING = new Set(['POST /sites/:site/metadata/data/check', 'POST /sites/:site/patterns/preview',
   'POST /sites/:site/proofs', 'POST /sites/:site/previews', 'POST /sites/:site/pages/:page/pointed', 'POST /sites/:site/touches/places', 'POST /sites/:site/pages/:page/rename-preview',
-  'POST /sites/:site/address-style-preview',
+  'POST /sites/:site/address-style-preview', 'POST /sites/:site/removals/preview', 'POST /sites/:site/removals/put-back-preview',
+  // Of what is told to oneself.
+  'POST /sites/:site/notices/:notice/seen',
 ]);
 
 describe('every route', () => {
@@ -95,7 +97,7 @@ describe('every route', () => {
     await clients.none.start();
     for (const endpoint of endpoints) {
       if (endpoint.access === 'public' || endpoint.path.endsWith('/events')) continue;
-      const path = `/api${endpoint.path.replace(':site', site).replace(/:number/, '9999').replace(/:token/, 'x'.repeat(30)).replace(/:\w+/g, '00000000-0000-4000-8000-000000000000')}`;
+      const path = `/api${endpoint.path.replace(':site', site).replace(/:(number|of)/, '9999').replace(/:token/, 'x'.repeat(30)).replace(/:\w+/g, '00000000-0000-4000-8000-000000000000')}`;
       for (const [who, client] of Object.entries(clients) as [Role | 'none', Client][]) {
         const rank = who === 'none' ? -1 : ROLES.indexOf(who);
         const mayPass = rank >= ROLES.indexOf(endpoint.access);

@@ -11,6 +11,7 @@ import { picturesApi } from './api/pictures.ts';
 import { redirectProofApi } from './api/redirectProof.ts';
 import { redirectsApi } from './api/redirects.ts';
 import { ruleFilesApi } from './api/ruleFiles.ts';
+import { removalsApi } from './api/removals.ts';
 import { releasesApi } from './api/releases.ts';
 import { sessionApi } from './api/session.ts';
 import { sitesApi } from './api/sites.ts';
@@ -30,6 +31,7 @@ export const api = {
   redirects: redirectsApi,
   redirectProof: redirectProofApi,
   ruleFiles: ruleFilesApi,
+  removals: removalsApi,
   releases: releasesApi,
   address: addressApi,
   hosting: hostingApi,

@@ -34,7 +34,7 @@ watch(() => site.tick, async () => {
         <li v-for="row in rows" :key="row.seq" :class="{ undone: row.undone }">
           <span class="number figure">{{ row.seq }}</span>
           <span class="words">{{ row.words }}</span>
-          <span class="quiet">{{ row.by.name }}, {{ when(row.at, new Date()) }}</span>
+          <span class="quiet">{{ row.by?.name ?? 'by the time limit' }}, {{ when(row.at, new Date()) }}</span>
           <span v-if="row.undone" class="quiet">taken back</span>
           <button v-else-if="session.mayEdit && row.isStep" class="text-link" type="button" @click="site.decide({ kind: 'undo', of: row.seq })">Take back</button>
         </li>

@@ -3,6 +3,7 @@ import { ADDRESS_STYLES } from '@fastigium/core/address';
 import { PART_NAMES } from '@fastigium/core/html';
 import { endpoint } from '../define.ts';
 import { id, instant, personRef, siteParams, version } from './common.ts';
+import { removalRequests } from './removalRequests.ts';
 
 export const pageRow = z.object({
   id,
@@ -36,7 +37,23 @@ export const pageRow = z.object({
 });
 export type PageRow = z.infer<typeof pageRow>;
 
-export const pages = z.object({ version, style: z.enum(ADDRESS_STYLES), pages: z.array(pageRow) });
+/** A removed page, group or outside link in the place it keeps. */
+export const removedRow = pageRow.extend({
+  /** The removal that took it out. */
+  removal: z.number().int(),
+  /** Its place among its neighbours, from 1, the removed ones counted. */
+  nth: z.number().int(),
+  /** The name of what it stands below; empty at the top. */
+  under: z.string(),
+  /** The row that stands next behind it in the tree; null at the end. */
+  before: id.nullable(),
+  by: personRef,
+  at: instant,
+  keptUntil: instant.nullable(),
+});
+export type RemovedRow = z.infer<typeof removedRow>;
+
+export const pages = z.object({ version, style: z.enum(ADDRESS_STYLES), pages: z.array(pageRow), /** In the tree's order. */ removed: z.array(removedRow) });
 
 const redirectTarget = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('page'), page: id }),
@@ -58,7 +75,7 @@ const menuTarget = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('address'), address: z.string().regex(/^\//, 'an address of the site begins with a slash').max(2000) }),
   z.object({ kind: z.literal('url'), url: z.url({ protocol: /^(https?|mailto|tel)$/ }).max(2000) }),
 ]);
-const menuItemFields = { target: menuTarget, was: z.string().max(4000).optional(), label: z.string().trim().min(1, 'an item needs a label').max(200), newWindow: z.boolean() };
+const menuItemFields = { /** The removal that took it out; it keeps its place. */ removed: z.number().int().min(1).optional(), target: menuTarget, was: z.string().max(4000).optional(), label: z.string().trim().min(1, 'an item needs a label').max(200), newWindow: z.boolean() };
 const leafItem = z.object({ ...menuItemFields, children: z.array(z.never()).max(0) });
 /** Three levels are as deep as menus go. */
 export const menuItem = z.object({ ...menuItemFields, children: z.array(z.object({ ...menuItemFields, children: z.array(leafItem).max(100) })).max(100) });
@@ -149,6 +166,7 @@ export const decisionRequest = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('pattern-removed'), id }),
   z.object({ kind: z.literal('patterns-ordered'), ids: z.array(id).max(10_000) }),
   z.object({ kind: z.literal('base-path'), path: z.string().max(200) }),
+  ...removalRequests,
   z.object({ kind: z.literal('undo'), of: z.number().int().min(1) }),
   z.object({ kind: z.literal('step'), direction: z.enum(['back', 'forward']) }),
 ]);
@@ -157,7 +175,7 @@ export type DecisionRequest = z.infer<typeof decisionRequest>;
 /** `made`: what the decision brought into being, such as a page. */
 export const decided = z.object({ version, words: z.string(), made: id.nullable() });
 
-export const historyRow = z.object({ seq: z.number().int(), words: z.string(), by: personRef, at: instant, undone: z.boolean(), /** False for facts, such as a newer export applied: there is no step to take back. */ isStep: z.boolean() });
+export const historyRow = z.object({ seq: z.number().int(), words: z.string(), /** Null where a time limit did it. */ by: personRef.nullable(), at: instant, undone: z.boolean(), /** False for facts, such as a newer export applied: there is no step to take back. */ isStep: z.boolean() });
 
 export const hop = z.object({ address: z.string(), status: z.number().int(), location: z.string().nullable() });
 export const proof = z.object({

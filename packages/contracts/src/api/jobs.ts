@@ -3,7 +3,7 @@ import { endpoint } from '../define.ts';
 import { done, id, instant, siteParams } from './common.ts';
 import { errorAnswer } from '../errors.ts';
 
-export const JOB_KINDS = ['import', 'publish', 'compile', 'certificate', 'pictures', 'read-back', 'gather', 'suggest', 'prove'] as const;
+export const JOB_KINDS = ['import', 'publish', 'compile', 'certificate', 'pictures', 'read-back', 'gather', 'suggest', 'prove', 'sweep'] as const;
 export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
 
 export const progress = z.object({
@@ -39,6 +39,7 @@ export const siteEvent = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('pictures') }),
   z.object({ kind: z.literal('address') }),
   z.object({ kind: z.literal('redirects') }),
+  z.object({ kind: z.literal('notice') }),
 ]);
 export type SiteEvent = z.infer<typeof siteEvent>;
 

@@ -9,7 +9,7 @@ import { anchor, menuItem, touch } from './draft.ts';
 const pageParams = siteParams.extend({ page: id });
 
 export const pageInside = z.object({
-  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), out: z.boolean() })),
+  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), out: z.boolean(), /** The removal that took it out; null where it stands, or was only left out. */ removal: z.number().int().nullable() })),
   parts: z.array(z.object({ part: z.enum(PART_NAMES), out: z.boolean() })),
   css: z.string(),
 });

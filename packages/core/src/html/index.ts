@@ -8,6 +8,7 @@ export { lineAndColumn, placeInPage, placeInStyle, placeOfSpan, type SourcePlace
 export { isHeading, readDocument, readPage, type Heading, type PageReading } from './reading.ts';
 export { escapeAttribute, escapeText, splice, withoutOverlaps, type Edit } from './splice.ts';
 export { titleEdit } from './title.ts';
+export { unlinkEdits } from './unlink.ts';
 export { linkEdits, type LinkMoves } from './rewrite.ts';
 export { anchorAt, anchors, parentOf, recognise, recogniseAll, textPlaces, type Anchor, type Recognised, type TextPlace } from './anchor.ts';
 export { mainElement, PART_NAMES, partOf, parts, sections, type PartName, type Section } from './sections.ts';

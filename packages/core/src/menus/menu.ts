@@ -14,6 +14,8 @@ export interface MenuItem {
   readonly label: string;
   readonly newWindow: boolean;
   readonly children: readonly MenuItem[];
+  /** The removal that took it out, with all below it; it keeps its place among the others. */
+  readonly removed?: number;
 }
 
 /** An item as it was found in one page. */

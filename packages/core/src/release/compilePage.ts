@@ -2,7 +2,7 @@
 import { relativeReference } from '../address/index.ts';
 import { headEdits } from '../head/index.ts';
 import {
-  attribute, attributeEdits, baseHref, linkEdits, parsePage, splice, titleEdit, withoutOverlaps,
+  attribute, attributeEdits, baseHref, linkEdits, parsePage, splice, titleEdit, unlinkEdits, withoutOverlaps,
   type Edit, type Element, type PageDocument,
 } from '../html/index.ts';
 import { listingEdits } from '../listing/index.ts';
@@ -23,7 +23,8 @@ export function compilePage(plan: PagePlan, shared: SharedPlan, bytes: Uint8Arra
   const document = parsePage(bytes);
   const edits = withoutOverlaps([...pageEdits(document, plan, shared), ...(extra?.(document) ?? [])]);
   const order = plan.touches.findLast((touch) => touch.kind === 'sections');
-  const arranged = order ? arrangeEdits(document, arrangement(document, order.order), edits) : edits;
+  const isArranged = order !== undefined || plan.sectionsOut.length > 0;
+  const arranged = isArranged ? arrangeEdits(document, arrangement(document, order?.order ?? [], plan.sectionsOut), edits) : edits;
   return { path: plan.path, bytes: splice(bytes, document.source, arranged), encoding: document.source.encoding };
 }
 
@@ -47,6 +48,8 @@ function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan): 
     ...menuEdits(document, plan, shared.menus),
     ...(plan.listing === undefined ? [] : listingEdits(document, plan.listing.plan, { importedAddresses: new Set(plan.listing.importedAddresses), before: plan.before, after: plan.after })),
     ...outcomes.filter(({ kind }) => kind !== 'parts-out').flatMap(({ edits }) => edits),
+    // A link that somebody made lead elsewhere is no link to what is removed.
+    ...unlinkEdits(document, plan.before, (path, element) => shared.unlinked.has(path) && attributes.get(element)?.['href'] === undefined),
     ...[...attributes].flatMap(([element, values]) => attributeEdits(element, values)),
     ...headEdits(document, plan.head),
     // A form of titles already holds the one that was set.

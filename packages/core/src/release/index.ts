@@ -1,6 +1,6 @@
 export { compileStyle, insideBase, movedUnder, underBase } from './basePath.ts';
 export { compilePage, type CompiledPage } from './compilePage.ts';
-export { compileRules, type CompiledRules } from './rules.ts';
+export { compileRules, standInRedirects, type CompiledRules } from './rules.ts';
 export { importedItems, isInScope, planMenus, planPage, publishedPath, type MenuPlan, type PagePlan, type PlannedItem, type SharedPlan } from './plan.ts';
 export { deltaOf, releaseDifference, type ReleaseDifference } from './difference.ts';
 export {

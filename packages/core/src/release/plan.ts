@@ -3,8 +3,8 @@ import { fileOfAddress, isUnder } from '../address/index.ts';
 import type { PlannedLine } from '../head/index.ts';
 import type { ListingPlan } from '../listing/index.ts';
 import { signature, type CurrentMark, type MenuItem, type SiteMenu } from '../menus/index.ts';
-import { draftAddress, siteAddress, type Draft, type PageFile } from '../site/index.ts';
-import { replacesEarlier, type Scope, type Touch } from '../touches/index.ts';
+import { draftAddress, isOut, siteAddress, type Draft, type PageFile } from '../site/index.ts';
+import { replacesEarlier, type Scope, type SectionRef, type Touch } from '../touches/index.ts';
 import { underBase } from './basePath.ts';
 
 /** One page. */
@@ -18,6 +18,8 @@ export interface PagePlan {
   readonly title: string | undefined;
   /** Those it lies in the scope of, in the order they were made. */
   readonly touches: readonly Touch[];
+  /** Sections that are removed. */
+  readonly sectionsOut: readonly SectionRef[];
   /** Lines of its head that are written; none before planHead filled them in. */
   readonly head: readonly PlannedLine[];
   /** For a page of a listing: what it lists, and where its entries stood in the import. */
@@ -27,8 +29,10 @@ export interface PagePlan {
 /** What all pages of a draft have in common. */
 export interface SharedPlan {
   readonly basePath: string;
-  /** See movedAddresses. */
+  /** See movedAddresses; links to what is removed and led on among them. */
   readonly moves: ReadonlyMap<string, string>;
+  /** See linksToRemoved. */
+  readonly unlinked: ReadonlySet<string>;
   /** Addresses in the draft of the pages that touches and menus lead to; those held back are not among them. */
   readonly pageAddresses: ReadonlyMap<string, string>;
   readonly menus: readonly MenuPlan[];
@@ -69,6 +73,7 @@ export function planPage(draft: Draft, page: PageFile, before: string, addressOf
   const inScope = [...draft.touches.values()].filter(({ scope }) => isInScope(scope, page.id, own, addressOf));
   return {
     id: page.id, before, after: draftAddress(draft, page), path: publishedPath(draft, page), title: draft.titles.get(page.id), head: [],
+    sectionsOut: [...(draft.removedSections.get(page.id)?.values() ?? [])].map(({ section }) => section),
     // The nearest scope has the last word among those of which a page has one.
     touches: inScope.filter((touch, index) => !replacesEarlier(touch.kind) || !inScope.some((other, at) => other.kind === touch.kind && isNearer(other.scope, at, touch.scope, index))),
   };
@@ -124,11 +129,13 @@ export function importedItems(menu: Pick<SiteMenu, 'items'>, pageAt: (path: stri
 }
 
 function everyPage(items: readonly MenuItem[], isRight: (page: string) => boolean): boolean {
-  return items.every(({ target, children }) => (target.kind !== 'page' || isRight(target.page)) && everyPage(children, isRight));
+  return items.every(({ target, children, removed }) => removed === undefined && (target.kind !== 'page' || isRight(target.page)) && everyPage(children, isRight));
 }
 
-/** What is below an item that is left out goes with it. */
-function planItem(draft: Draft, { target, was, label, newWindow, children }: MenuItem, pageAddresses: ReadonlyMap<string, string>): PlannedItem[] {
+/** What is below an item that is left out goes with it; where only its page is removed, it moves up in its place. */
+function planItem(draft: Draft, { target, was, label, newWindow, children, removed }: MenuItem, pageAddresses: ReadonlyMap<string, string>): PlannedItem[] {
+  if (removed !== undefined) return [];
+  if (target.kind === 'page' && isOut(draft, target.page)) return children.flatMap((child) => planItem(draft, child, pageAddresses));
   const to = target.kind === 'page' ? (draft.hidden.has(target.page) ? undefined : pageAddresses.get(target.page))
     : target.kind === 'address' ? draft.basePath + target.address : target.url;
   if (to === undefined) return [];

@@ -1,7 +1,8 @@
 /** A draft's redirects as the rules a host applies. */
 import { addressOfFile, inStyle } from '../address/index.ts';
-import { isOver, type RedirectTarget, type Rule, type RuleOptions } from '../redirects/index.ts';
-import { draftAddress, isAdded, siteAddress, spellings, type Draft, type PageFile } from '../site/index.ts';
+import { isOver, type Redirect, type RedirectTarget, type Rule, type RuleOptions } from '../redirects/index.ts';
+import { draftAddress, isAdded, isOut, siteAddress, spellings, standInAddress, standInOf, type Draft, type PageFile, type Removal } from '../site/index.ts';
+import { underBase } from './basePath.ts';
 import { publishedPath } from './plan.ts';
 
 export interface CompiledRules {
@@ -11,17 +12,18 @@ export interface CompiledRules {
 }
 
 /**
- * All rules of a draft: those decided, and for each page that moved or was crawled one from every address it had,
- * unless a person decided otherwise for that address.
+ * All rules of a draft: those decided, for each page that moved or was crawled one from every address it had, and for
+ * what is removed one to whatever stands in for it, unless a person decided otherwise for that address. Exact
+ * addresses come in their own order, so that the same decisions in another order make the same rules.
  *
- * @param pages every page that a redirect lands on or that moved, and all of them where the site itself
+ * @param pages every page that a redirect lands on, that moved, is removed or stands in for one, and all of them where the site itself
  *   stood elsewhere or in another address style before; others may be left out.
  * @param today `2026-11-25`: what has run out by then is left out
  */
 export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>, today: string): CompiledRules {
   const rules = new Map<string, Rule>();
   const withoutTarget: string[] = [];
-  const shown = [...pages.values()].filter(({ id }) => !draft.notReady.has(id));
+  const shown = [...pages.values()].filter(({ id }) => !draft.notReady.has(id) && !isOut(draft, id));
   const owned = new Set(shown.map((page) => draftAddress(draft, page)));
   for (const page of shown) {
     const to = draftAddress(draft, page);
@@ -41,6 +43,7 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>,
     if (from !== to && !owned.has(from) && !rules.has(from)) rules.set(from, { from, status: 301, to });
   }
   for (const rule of baseRules(draft, shown)) if (!rules.has(rule.from)) rules.set(rule.from, rule);
+  for (const rule of standInRules(draft, pages)) if (!rules.has(rule.from) && !owned.has(rule.from)) rules.set(rule.from, rule);
   for (const redirect of draft.redirects.values()) {
     if (isOver(redirect, today)) continue;
     const { from, status } = redirect;
@@ -57,7 +60,40 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>,
     const { text, status, target } = pattern;
     return { from: text, status, ...(target === undefined ? {} : { to: target }), isPattern: true, ...optionsOf(pattern) };
   });
-  return { rules: [...rules.values(), ...patterns], withoutTarget };
+  return { rules: [...[...rules.values()].sort((a, b) => (a.from < b.from ? -1 : 1)), ...patterns], withoutTarget };
+}
+
+/** From every address of what is removed to what stands in for it. */
+export function* standInRules(draft: Draft, pages: ReadonlyMap<string, PageFile>, removals: Iterable<Removal> = draft.removals.values()): Generator<Rule> {
+  for (const removal of removals) {
+    const inside = standInAddress(draft, removal, pages);
+    const to = inside === undefined ? undefined : draft.basePath + inside;
+    if (to === undefined && standInOf(draft, removal).kind !== 'gone') continue;
+    for (const from of addressesAway(draft, removal, pages)) {
+      if (to === undefined) yield { from, status: 410 };
+      else if (from !== to) yield { from, status: 301, to };
+    }
+  }
+}
+
+/** The same as decisions of their own, for what is removed for good: its addresses go on leading where they lead. */
+export function standInRedirects(draft: Draft, removals: readonly Removal[], pages: ReadonlyMap<string, PageFile>): Redirect[] {
+  return removals.flatMap((removal) => {
+    const standsIn = standInOf(draft, removal);
+    const target: RedirectTarget | undefined = standsIn.kind === 'page' ? standsIn : standsIn.kind === 'home' ? { kind: 'address', address: `${draft.basePath}/` } : undefined;
+    const froms = [...standInRules(draft, pages, [removal])].map(({ from }) => from);
+    return froms.map((from): Redirect => (target ? { from, status: 301, target } : { from, status: 410 }));
+  });
+}
+
+function addressesAway(draft: Draft, { thing, left }: Removal, pages: ReadonlyMap<string, PageFile>): string[] {
+  if (thing.kind === 'file') return [addressOfFile(underBase(draft.basePath, thing.path))];
+  return left.flatMap((id) => {
+    const page = pages.get(id);
+    if (!page) return [];
+    const inside = [siteAddress(draft, page), ...formerAddresses(draft, page)].filter((address) => address !== '/');
+    return [...inside.map((address) => draft.basePath + address), ...(draft.crawledFrom.get(id) ?? [])];
+  });
 }
 
 function optionsOf({ dropsQuery, ignoreCase, anySlash }: RuleOptions): RuleOptions {
@@ -104,5 +140,5 @@ function targetAddress(draft: Draft, target: RedirectTarget, pages: ReadonlyMap<
   if (target.kind === 'address') return target.address;
   if (target.kind === 'url') return target.url;
   const page = pages.get(target.page);
-  return page && !draft.notReady.has(page.id) ? draftAddress(draft, page) : undefined;
+  return page && !draft.notReady.has(page.id) && !isOut(draft, page.id) ? draftAddress(draft, page) : undefined;
 }

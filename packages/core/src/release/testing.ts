@@ -7,6 +7,6 @@ import { planPage, type SharedPlan } from './plan.ts';
 export function compileAlone(draft: Draft, page: PageFile, bytes: Uint8Array, shared: Partial<SharedPlan> = {}): CompiledPage {
   return compilePage(
     planPage(draft, page, addressOfFile(page.sourcePath), () => undefined),
-    { basePath: draft.basePath, moves: movedAddresses(draft, []), pageAddresses: new Map(), menus: [], ...shared }, bytes,
+    { basePath: draft.basePath, moves: movedAddresses(draft, []), unlinked: new Set<string>(), pageAddresses: new Map(), menus: [], ...shared }, bytes,
   );
 }

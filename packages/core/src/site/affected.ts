@@ -1,6 +1,7 @@
 /** What a change of the draft touches; everything else stays as it was compiled. */
 import type { PageId } from './decisions.ts';
 import type { Draft } from './draft.ts';
+import { standInOf } from './standIn.ts';
 
 export interface Affected {
   /** Pages whose own output may differ. */
@@ -13,6 +14,8 @@ export interface Affected {
   readonly head: boolean;
   /** Menus that are written differently. */
   readonly menus: ReadonlySet<string>;
+  /** Files that are no pages and come or go; whoever links to them is affected too. By path in the site. */
+  readonly files: ReadonlySet<string>;
   /** Whether any page is held back or left out of menus that was not before, or the other way round. */
   readonly shown: ReadonlySet<PageId>;
 }
@@ -23,10 +26,14 @@ export function affectedBetween(before: Draft, after: Draft): Affected {
   const notReady = differingMembers(before.notReady, after.notReady);
   for (const id of differingKeys(before.nodes, after.nodes)) moved.add(id);
   for (const id of notReady) moved.add(id);
+  for (const id of differingKeys(before.removed, after.removed)) moved.add(id);
   for (const id of differingKeys(before.listings, after.listings)) pages.add(id);
+  for (const id of differingKeys(before.removedSections, after.removedSections)) pages.add(id);
+  const files = differingKeys(before.removedFiles, after.removedFiles);
+  for (const thing of ledElsewhere(before, after, moved)) (thing.isFile ? files : moved).add(thing.key);
   for (const id of moved) pages.add(id);
   return {
-    pages, moved,
+    pages, moved, files,
     touches: differingKeys(before.touches, after.touches),
     head: differingKeys(before.head, after.head).size > 0 || before.icons !== after.icons,
     menus: differingKeys(before.menus, after.menus),
@@ -43,4 +50,16 @@ function differingKeys<K, V>(before: ReadonlyMap<K, V>, after: ReadonlyMap<K, V>
 
 function differingMembers<V>(before: ReadonlySet<V>, after: ReadonlySet<V>): Set<V> {
   return new Set([...before, ...after].filter((member) => before.has(member) !== after.has(member)));
+}
+
+/** What is removed and whose links are led straight on to a page that stands in: they are written anew where it moves, or another one stands in. */
+function* ledElsewhere(before: Draft, after: Draft, moved: ReadonlySet<PageId>): Generator<{ readonly key: string; readonly isFile: boolean }> {
+  for (const removal of after.removals.values()) {
+    if (removal.links !== 'lead-on') continue;
+    const [was, now] = [before.removals.has(removal.seq) ? standInOf(before, removal) : undefined, standInOf(after, removal)];
+    if (was && JSON.stringify(was) === JSON.stringify(now) && !(now.kind === 'page' && moved.has(now.page))) continue;
+    const { thing, left } = removal;
+    for (const key of left) yield { key, isFile: false };
+    if (thing.kind === 'file') yield { key: thing.path, isFile: true };
+  }
 }

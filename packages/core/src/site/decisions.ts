@@ -8,6 +8,7 @@ import type { HeadSetting } from '../head/index.ts';
 import type { MenuItem } from '../menus/index.ts';
 import type { PatternRedirect, Redirect } from '../redirects/index.ts';
 import type { Touch } from '../touches/index.ts';
+import type { LinkTreatment, PutBackThing, RemovedThing, StandIn } from './removal.ts';
 
 /** A page's lasting identity; the server gives UUIDs. */
 export type PageId = string;
@@ -51,23 +52,25 @@ export interface IconFile {
 /** New addresses inside the site, by page. */
 export type Addresses = Readonly<Record<PageId, string>>;
 
+/** A page that becomes home. */
+export interface HomeChoice {
+  readonly page: PageId;
+  /**
+   * The page that stood at "/" in the import, where there was one, and where it lives while
+   * another page is home. It may be the new home itself; then it is back where it was.
+   */
+  readonly importedHome: { readonly page: PageId; readonly address: string } | undefined;
+}
+
 export type Decision =
   | { readonly kind: 'title'; readonly page: PageId; readonly title: string }
-  | {
-      readonly kind: 'home';
-      readonly page: PageId;
-      /**
-       * The page that stood at "/" in the import, where there was one, and where it lives while
-       * another page is home. It may be the new home itself; then it is back where it was.
-       */
-      readonly importedHome: { readonly page: PageId; readonly address: string } | undefined;
-    }
+  | ({ readonly kind: 'home' } & HomeChoice)
   /** A page renamed, with all pages that move along. */
   | { readonly kind: 'address'; readonly page: PageId; readonly addresses: Addresses }
   /** A page, group or outside link put elsewhere in the tree; where its parent changed, addresses follow. */
   | { readonly kind: 'place'; readonly node: PageId; readonly place: Place; readonly addresses: Addresses }
   | { readonly kind: 'node-added'; readonly node: AddedNode; readonly place: Place; /** Of a copy, since its source has the other page's. */ readonly title?: string }
-  /** Groups and outside links; what they held moves up. */
+  /** Groups and outside links; what they held moves up. In histories from before removals could be put back. */
   | { readonly kind: 'node-removed'; readonly node: PageId }
   | { readonly kind: 'ready'; readonly page: PageId; readonly ready: boolean }
   | { readonly kind: 'in-menus'; readonly page: PageId; readonly shown: boolean }
@@ -99,6 +102,35 @@ export type Decision =
   | { readonly kind: 'patterns-ordered'; readonly ids: readonly string[] }
   /** `/museum`: the site is published under that path; empty: at the root. */
   | { readonly kind: 'base-path'; readonly path: string }
+  | {
+      readonly kind: 'removed';
+      readonly thing: RemovedThing;
+      /** By the world's clock, in milliseconds since 1970: how long it is kept counts from here. */
+      readonly atMs: number;
+      readonly why: string;
+      readonly standIn: StandIn;
+      readonly links: LinkTreatment;
+      /** The page that takes over where the home page is among what is removed. */
+      readonly home?: HomeChoice;
+      /** Of a menu item: the menu with the item marked as removed. */
+      readonly menu?: { readonly items: readonly MenuItem[]; readonly whereItDiffers: boolean };
+    }
+  | {
+      readonly kind: 'put-back';
+      readonly things: readonly PutBackThing[];
+      /** Where something comes to stand elsewhere than where it was. */
+      readonly places: readonly { readonly node: PageId; readonly place: Place }[];
+      /** Of pages whose own address somebody else has by now, or who make room for them. */
+      readonly addresses: Addresses;
+      /** Old addresses settled meanwhile that pages answer themselves again. */
+      readonly unsettled: readonly string[];
+      readonly home?: HomeChoice;
+    }
+  /** No sweep takes them. */
+  | { readonly kind: 'removals-held'; readonly of: readonly number[]; readonly reason: string }
+  | { readonly kind: 'removals-freed'; readonly of: readonly number[] }
+  /** Removed for good, with where their addresses lead from now on, and where pages stood, so that neighbours keep their order. A fact: what was in them is deleted. */
+  | { readonly kind: 'swept'; readonly of: readonly number[]; readonly redirects: readonly Redirect[]; readonly stood: Addresses }
   | { readonly kind: 'undo'; readonly of: number };
 
 export interface RecordedDecision {
@@ -109,7 +141,7 @@ export interface RecordedDecision {
 
 /** What happened rather than was decided: it cannot be taken back, and what came before it still can. */
 export function isFact({ kind }: Pick<Decision, 'kind'>): boolean {
-  return kind === 'export-taken' || kind === 'crawled';
+  return kind === 'export-taken' || kind === 'crawled' || kind === 'swept';
 }
 
 /** The decisions that count: those not undone, where an undo that was itself undone does not count. */

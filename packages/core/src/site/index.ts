@@ -1,7 +1,12 @@
-export { activeDecisions, isFact, type AddedNode, type Addresses, type Decision, type IconFile, type PageId, type Place, type RecordedDecision } from './decisions.ts';
+export { activeDecisions, isFact, type AddedNode, type Addresses, type Decision, type HomeChoice, type IconFile, type PageId, type Place, type RecordedDecision } from './decisions.ts';
 export { affectedBetween, type Affected } from './affected.ts';
-export { draftAddress, emptyDraft, foldDecisions, isAdded, plainAddress, siteAddress, type Draft, type DraftMenu, type PageFile } from './draft.ts';
-export { movedAddresses, spellings } from './moves.ts';
+export { draftAddress, emptyDraft, isAdded, isOut, plainAddress, siteAddress, withRemoved, type Draft, type DraftMenu, type PageFile } from './draft.ts';
+export { foldDecisions } from './fold.ts';
+export { LINK_TREATMENTS, sectionKey, type LinkTreatment, type PutBackThing, type Removal, type RemovedThing, type StandIn } from './removal.ts';
+export { standInOf, type StandsIn } from './standIn.ts';
+export { linksToRemoved, movedAddresses, spellings, standInAddress, type LinksToRemoved } from './moves.ts';
 export { stepsAvailable, type StepsAvailable } from './steps.ts';
-export { treeRows, type TreeNode, type TreeRow } from './tree.ts';
+export { keptUntilMs, NOTICE_DAYS, type KeepingRule } from './keeping.ts';
+export { draftRows, standingRows, type DraftNode } from './draftRows.ts';
+export { treeRows, withoutNodes, type Places, type TreeNode, type TreeRow } from './tree.ts';
 export { commonEnding, labelOf } from './label.ts';

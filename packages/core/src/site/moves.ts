@@ -1,6 +1,8 @@
 /** Where links go that point at a page which moved. */
 import { addressOfFile } from '../address/index.ts';
-import { isAdded, siteAddress, type Draft, type PageFile } from './draft.ts';
+import { isAdded, isOut, siteAddress, type Draft, type PageFile } from './draft.ts';
+import type { Removal } from './removal.ts';
+import { standInOf } from './standIn.ts';
 
 /**
  * New addresses inside the site by old address path, for every way a link may spell the old one: `/visit/`,
@@ -12,7 +14,7 @@ export function movedAddresses(draft: Draft, moved: Iterable<PageFile>): Map<str
   const out = new Map<string, string>();
   for (const page of moved) {
     // A page added here took nobody's place: no imported link means it.
-    if (isAdded(draft, page.id)) continue;
+    if (isAdded(draft, page.id) || isOut(draft, page.id)) continue;
     const before = addressOfFile(page.sourcePath);
     const after = siteAddress(draft, page);
     if (before === after || before === '/') continue;
@@ -30,4 +32,39 @@ export function spellings(sourcePath: string): string[] {
     if (address !== '/') out.push(address.slice(0, -1));
   }
   return out;
+}
+
+export interface LinksToRemoved {
+  /** Where links lead instead, inside the site, by every spelling of what they lead to in the import. */
+  readonly leadOn: ReadonlyMap<string, string>;
+  /** Addresses that links to are words only. */
+  readonly unlinked: ReadonlySet<string>;
+}
+
+/** What becomes of links to what is removed, where they do not stay as they are. @param pages those removed, and those that stand in for them */
+export function linksToRemoved(draft: Draft, pages: ReadonlyMap<string, PageFile>): LinksToRemoved {
+  const leadOn = new Map<string, string>();
+  const unlinked = new Set<string>();
+  for (const removal of draft.removals.values()) {
+    if (removal.links === 'kept') continue;
+    const to = removal.links === 'lead-on' ? standInAddress(draft, removal, pages) : undefined;
+    for (const spelling of spellingsOf(draft, removal, pages)) {
+      if (to !== undefined) leadOn.set(spelling, to);
+      else if (removal.links === 'unlinked') unlinked.add(spelling);
+    }
+  }
+  return { leadOn, unlinked };
+}
+
+function spellingsOf(draft: Draft, { thing, left }: Removal, pages: ReadonlyMap<string, PageFile>): string[] {
+  if (thing.kind === 'file') return [addressOfFile(thing.path)];
+  return left.flatMap((id) => { const page = pages.get(id); return page && !isAdded(draft, id) ? spellings(page.sourcePath) : []; });
+}
+
+/** Inside the site, the address of what stands in; undefined where nothing does that a link could lead to. */
+export function standInAddress(draft: Draft, removal: Pick<Removal, 'standIn'>, pages: ReadonlyMap<string, PageFile>): string | undefined {
+  const standIn = standInOf(draft, removal);
+  if (standIn.kind === 'home') return '/';
+  const page = standIn.kind === 'page' ? pages.get(standIn.page) : undefined;
+  return page && !draft.notReady.has(page.id) ? siteAddress(draft, page) : undefined;
 }

@@ -15,37 +15,36 @@ export interface TreeRow<N> {
   readonly parent: PageId | null;
 }
 
-const NONE: ReadonlyMap<PageId, Place> = new Map();
+/** In the order they were decided; a node may be placed more than once. */
+export type Places = Iterable<readonly [PageId, Place]>;
 
 /**
  * Rows in tree order. What nobody placed stands by its address: the home page first, then each page
  * behind the nearest one above it. Folders without a page of their own add no level, since there is
  * nothing to show there.
  *
- * @param places in the order they were decided. One whose parent is gone, or that would make a page
- *   stand below itself, does not count; one whose sibling is gone puts the page at the end.
+ * @param places one after the other, each on what the ones before it made. One whose parent is gone, or
+ *   that would make a page stand below itself, does not count; one whose sibling is gone puts the page
+ *   at the end.
  */
-export function treeRows<N extends TreeNode>(nodes: readonly N[], places: ReadonlyMap<PageId, Place> = NONE): TreeRow<N>[] {
+export function treeRows<N extends TreeNode>(nodes: readonly N[], places: Places = []): TreeRow<N>[] {
   const byId = new Map(nodes.map((node) => [node.id, node]));
   const parents = parentsByAddress(nodes);
-  for (const [id, { parent }] of places) {
-    if (byId.has(id) && (parent === null || byId.has(parent)) && !standsBelow(parents, parent, id)) parents.set(id, parent);
-  }
   const children = new Map<PageId | null, PageId[]>();
-  for (const { id } of sortedByAddress(nodes)) {
-    const parent = parents.get(id) ?? null;
-    const list = children.get(parent);
-    if (list) list.push(id);
-    else children.set(parent, [id]);
-  }
-  for (const [id, place] of places) {
-    const list = children.get(parents.get(id) ?? null);
-    const at = list?.indexOf(id) ?? -1;
-    // Placed under a parent that does not hold any more: its order there means nothing here.
-    if (!list || at < 0 || (parents.get(id) ?? null) !== place.parent) continue;
-    list.splice(at, 1);
-    const after = place.after === null ? -1 : list.indexOf(place.after);
-    list.splice(place.after !== null && after < 0 ? list.length : after + 1, 0, id);
+  const listOf = (parent: PageId | null) => {
+    const list = children.get(parent) ?? [];
+    children.set(parent, list);
+    return list;
+  };
+  for (const { id } of sortedByAddress(nodes)) listOf(parents.get(id) ?? null).push(id);
+  for (const [id, { parent, after }] of places) {
+    if (!byId.has(id) || (parent !== null && !byId.has(parent)) || standsBelow(parents, parent, id)) continue;
+    const from = listOf(parents.get(id) ?? null);
+    from.splice(from.indexOf(id), 1);
+    parents.set(id, parent);
+    const to = listOf(parent);
+    const before = after === null ? -1 : to.indexOf(after);
+    to.splice(after !== null && before < 0 ? to.length : before + 1, 0, id);
   }
   const rows: TreeRow<N>[] = [];
   const stack = [{ parent: null as PageId | null, depth: 0, list: children.get(null) ?? [], at: 0 }];
@@ -62,6 +61,25 @@ export function treeRows<N extends TreeNode>(nodes: readonly N[], places: Readon
     if (below) stack.push({ parent: id, depth: level.depth + 1, list: below, at: 0 });
   }
   return rows;
+}
+
+/**
+ * The tree without some of its nodes. What they held moves up, in their place, to the nearest node above
+ * that stays; so everybody who stays keeps the order among those who stay, and a node that comes in again
+ * is where it was.
+ */
+export function withoutNodes<N extends TreeNode>(rows: readonly TreeRow<N>[], isOut: (id: PageId) => boolean): TreeRow<N>[] {
+  const standing = new Map<PageId, { readonly parent: PageId | null; readonly depth: number }>();
+  const top = { parent: null, depth: 0 };
+  return rows.flatMap(({ page, parent }) => {
+    const here = (parent === null ? undefined : standing.get(parent)) ?? top;
+    if (isOut(page.id)) {
+      standing.set(page.id, here);
+      return [];
+    }
+    standing.set(page.id, { parent: page.id, depth: here.depth + 1 });
+    return [{ page, depth: here.depth, parent: here.parent }];
+  });
 }
 
 /** Whether a node stands at or below another, following parents. */

@@ -11,8 +11,8 @@ export interface Arrangement {
   readonly lost: readonly SectionRef[];
 }
 
-/** A section that the order does not name stays behind the one it follows in the source. */
-export function arrangement(document: PageDocument, order: readonly (SectionRef & { readonly out?: true })[]): Arrangement {
+/** A section that the order does not name stays behind the one it follows in the source. @param removed left out as well */
+export function arrangement(document: PageDocument, order: readonly (SectionRef & { readonly out?: true })[], removed: readonly SectionRef[] = []): Arrangement {
   const found = sections(document);
   const same = (a: SectionRef) => (b: SectionRef) => a.name === b.name && a.nth === b.nth;
   const named = order.flatMap((ref) => { const section = found.find(same(ref)); return section ? [{ section, out: ref.out === true }] : []; });
@@ -22,7 +22,7 @@ export function arrangement(document: PageDocument, order: readonly (SectionRef 
     const before = found[index - 1];
     sequence.splice(before ? sequence.indexOf(before) + 1 : 0, 0, section);
   });
-  const left = new Set(named.filter(({ out }) => out).map(({ section }) => section));
+  const left = new Set([...named.filter(({ out }) => out).map(({ section }) => section), ...found.filter((section) => removed.some(same(section)))]);
   return {
     kept: sequence.filter((section) => !left.has(section)),
     slots: found.filter((section) => !left.has(section)),

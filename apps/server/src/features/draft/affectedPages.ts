@@ -1,6 +1,6 @@
 /** The pages that have to be compiled again between two drafts of the same import. */
 import type { MenuPlan } from '@fastigium/core/release';
-import { affectedBetween, isAdded, type Draft } from '@fastigium/core/site';
+import { affectedBetween, isAdded, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { MenusInDraft } from './menus.ts';
 import { pagesAt, pagesById, pagesLinkingTo, type SourcePage } from './pageFiles.ts';
@@ -13,8 +13,8 @@ export async function affectedPages(
   const ids = new Set(affected.pages);
   for (const page of await touchedPages(tx, importId, before, after, affected.touches)) ids.add(page);
   const pages = await pagesById(tx, importId, both, ids);
-  const moved = await pagesById(tx, importId, both, affected.moved);
-  const paths = [...moved.values()].filter(({ id }) => !isAdded(both, id)).map(({ sourcePath }) => sourcePath);
+  const moved = await pagesById(tx, importId, withRemoved(both), affected.moved);
+  const paths = [...[...moved.values()].filter(({ id }) => !isAdded(both, id)).map(({ sourcePath }) => sourcePath), ...affected.files];
   const more = [...(await pagesLinkingTo(tx, importId, both, paths)), ...(await pagesInMenus(tx, importId, both, menus))];
   // Touches lead to pages by reference; where such a page moved, they are written anew.
   const leading = [...after.touches].filter(([, touch]) => touch.kind === 'link' && touch.target?.kind === 'page' && affected.moved.has(touch.target.page)).map(([seq]) => seq);
@@ -25,7 +25,8 @@ export async function affectedPages(
 
 /** Everything that either draft has, so that what is gone is found as well as what is new. */
 function inEither(before: Draft, after: Draft): Draft {
-  return { ...after, nodes: new Map([...before.nodes, ...after.nodes]) };
+  const stillOut = new Map([...after.removed].filter(([id]) => before.removed.has(id)));
+  return { ...after, nodes: new Map([...before.nodes, ...after.nodes]), removed: stillOut };
 }
 
 /** Touches of one page say it in their scope; where the others stand was found when they were made. */

@@ -67,6 +67,10 @@ it('comes to the same for everything that can be decided about pages', async () 
     { kind: 'head', settings: [{ scope: { kind: 'branch', page: at('/a/') }, name: 'meta:author', text: false, own: null }, { scope: { kind: 'page', page: at('/b/') }, name: 'title', text: 'Bee', own: null }] },
     { kind: 'head', settings: ['breadcrumb', 'article', 'sitemap'].map((name) => ({ scope: everywhere, name, text: 'on', own: null })) }, { kind: 'head', settings: [{ scope: everywhere, name: 'robots.txt', text: 'User-agent: *\nDisallow: /x', own: null }] },
     { kind: 'step', direction: 'back' }, { kind: 'head', settings: [{ scope: everywhere, name: 'pattern', text: null, own: null }] },
+    { kind: 'remove', thing: { kind: 'node', node: at('/a/') }, standIn: { kind: 'page', page: at('/b/') }, links: 'lead-on', newHome: at('/') }, { kind: 'rename', page: at('/b/'), address: '/bee/' }, { kind: 'remove', thing: { kind: 'file', address: '/s.css' }, standIn: { kind: 'gone' } },
+    { kind: 'put-back', things: [{ of: 29 }] }, { kind: 'remove', thing: { kind: 'node', node: at('/a/'), alone: true }, links: 'unlinked' }, { kind: 'step', direction: 'back' }, { kind: 'remove', thing: { kind: 'section', page: at('/b/'), section: { name: 'Two', nth: 0 } } },
+    { kind: 'base-path', path: '/museum' }, { kind: 'remove', thing: { kind: 'node', node: at('/b/') }, standIn: { kind: 'home' } }, { kind: 'put-back', things: [{ of: 31 }] }, { kind: 'base-path', path: '' }, { kind: 'put-back', things: [{ of: 37 }] }, { kind: 'step', direction: 'back' },
+    { kind: 'remove', thing: { kind: 'menu-item', menu: 'header > nav > ul /a/', path: [0] } }, { kind: 'put-back', things: [{ of: 35 }, { of: 37 }] },
   ];
   for (const decision of decisions) {
     const answer = await house.owner.decide(site, decision);

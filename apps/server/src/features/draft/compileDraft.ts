@@ -10,7 +10,7 @@ import {
   applyDelta, compilePage, compileRules, compileStyle, emptyManifest, fileHeaders, planPage, publishedPath, touchedShards, underBase,
   type CompiledRules, type ManifestDelta, type ManifestEntry, type PagePlan, type ShardHashes, type SharedPlan,
 } from '@fastigium/core/release';
-import { emptyDraft, movedAddresses, siteAddress, type Draft } from '@fastigium/core/site';
+import { emptyDraft, isOut, linksToRemoved, movedAddresses, siteAddress, standInAddress, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Edit, PageDocument } from '@fastigium/core/html';
 import { swapsOf } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
@@ -212,7 +212,7 @@ async function affectedDelta(
   const menus = { before: await menusInDraft(tx, importId, before), after: await menusInDraft(tx, importId, after) };
   // Under a path any page may say something from the root, and in another style every page is elsewhere.
   const isEverywhere = isImported && (after.basePath !== '' || after.style !== 'imported');
-  const pages = isEverywhere ? await allPages(tx, importId, after) : await affectedPages(tx, importId, before, after, menus);
+  const pages = isEverywhere ? await allPages(tx, importId, withRemoved(after)) : await affectedPages(tx, importId, before, after, menus);
   const shared = await sharedPlan(tx, importId, after, menus.after);
   const addressOf = await branchAddresses(tx, importId, after);
   const listings = { before: isImported ? new Map<string, ListingInDraft>() : await listingsInDraft(tx, site, importId, before), after: await listingsInDraft(tx, site, importId, after) };
@@ -222,7 +222,7 @@ async function affectedDelta(
 
   const put: ManifestEntry[] = [];
   const all = [...pages.values()];
-  const shown = all.filter(({ id }) => !after.notReady.has(id) && (after.nodes.has(id) || !before.nodes.has(id)))
+  const shown = all.filter(({ id }) => !after.notReady.has(id) && !isOut(after, id) && (after.nodes.has(id) || !before.nodes.has(id)))
     .flatMap((page) => {
       const listing = listings.after.get(page.id);
       const plans = listing ? plansOfListing(after, listing, addressOf) : [planPage(after, page, addressOfFile(page.sourcePath), addressOf)];
@@ -242,13 +242,16 @@ async function affectedDelta(
     }
   }
   put.push(...(await swappedStyles(tx, importId, before, after)));
-  const assets = assetDelta(before, after);
+  const assets = await fileDelta(tx, importId, before, after);
   put.push(...assets.put);
   for (const listing of listings.after.values()) put.push(...(await feedEntry(tx, listing)));
   const kept = new Set(put.map(({ path }) => path));
-  const published = all.filter(({ id }) => !before.notReady.has(id) && (before.nodes.has(id) || !after.nodes.has(id)));
+  const isGone = ({ id }: SourcePage) => isOut(after, id);
+  // Under a path the page for what is not found stands at the root as well.
+  const alsoAtRoot = after.basePath === '' ? [] : all.filter(isGone).map((page) => publishedPath(before, page)).filter((path) => path === underBase(before.basePath, NOT_FOUND_PAGE)).map(() => NOT_FOUND_PAGE);
+  const published = all.filter(({ id }) => !before.notReady.has(id) && !isOut(before, id) && (before.nodes.has(id) || !after.nodes.has(id)));
   const goneWithListings = [...listings.before].flatMap(([id, listing]) => { const stays = new Set(pathsOfAll(listings.after.get(id))); return pathsOfAll(listing).filter((path) => !stays.has(path)); });
-  const remove = [...published.map((page) => publishedPath(before, page)), ...assets.remove, ...goneWithListings].filter((path) => !kept.has(path));
+  const remove = [...published.map((page) => publishedPath(before, page)), ...alsoAtRoot, ...assets.remove, ...goneWithListings].filter((path) => !kept.has(path));
   return { put, remove };
 }
 
@@ -258,16 +261,29 @@ async function sharedPlan(tx: Queries, importId: string, draft: Draft, menus: Me
   const moved = draft.style === 'imported' ? await pagesById(tx, importId, draft, draft.addresses.keys()) : await allPages(tx, importId, draft);
   const linked = [...draft.touches.values()].flatMap((touch) => (touch.kind === 'link' && touch.target?.kind === 'page' ? [touch.target.page] : []));
   const linkedAddresses = await addressesOf(tx, importId, draft, linked);
+  const away = await pagesAway(tx, importId, draft);
+  const { leadOn, unlinked } = linksToRemoved(draft, away);
+  const ledOn = linked.flatMap((id) => {
+    const removal = draft.removals.get(draft.removed.get(id) ?? 0);
+    const to = removal?.links === 'lead-on' ? standInAddress(draft, removal, away) : undefined;
+    return to === undefined ? [] : [[id, draft.basePath + to] as const];
+  });
   return {
-    basePath: draft.basePath, moves: movedAddresses(draft, moved.values()),
-    pageAddresses: new Map([...menus.pageAddresses, ...linkedAddresses]), menus: menus.plans,
+    basePath: draft.basePath, moves: new Map([...movedAddresses(draft, moved.values()), ...leadOn]), unlinked,
+    pageAddresses: new Map([...menus.pageAddresses, ...linkedAddresses, ...ledOn]), menus: menus.plans,
   };
 }
 
-/** Addresses of the pages that branches begin at. */
+/** Pages that are removed, where links to them change, and those that stand in for them. */
+async function pagesAway(tx: Queries, importId: string, draft: Draft): Promise<Map<string, SourcePage>> {
+  const ids = [...draft.removals.values()].filter(({ links }) => links !== 'kept').flatMap(({ left, standIn }) => [...left, ...(standIn.kind === 'page' ? [standIn.page] : [])]);
+  return pagesById(tx, importId, withRemoved(draft), ids);
+}
+
+/** Addresses of the pages that branches begin at; also of removed ones, since what they held stays. */
 async function branchAddresses(tx: Queries, importId: string, draft: Draft): Promise<(page: string) => string | undefined> {
   const roots = [...draft.touches.values()].flatMap(({ scope }) => (scope.kind === 'branch' ? [scope.page] : []));
-  const pages = await pagesById(tx, importId, draft, roots);
+  const pages = await pagesById(tx, importId, withRemoved(draft), roots);
   return (id) => { const page = pages.get(id); return page && siteAddress(draft, page); };
 }
 
@@ -283,15 +299,36 @@ async function swappedStyles(tx: Queries, importId: string, before: Draft, after
     [importId, differing],
   );
   const out: ManifestEntry[] = [];
-  for (const style of styles) out.push(await styleEntry(tx, style, after.basePath, now));
+  for (const style of styles) if (!after.removedFiles.has(style.path) && !after.assets.has(style.path)) out.push(await styleEntry(tx, style, after.basePath, now));
   return out;
 }
 
-/** Files added here. */
-function assetDelta(before: Draft, after: Draft): { put: ManifestEntry[]; remove: string[] } {
-  const put = [...after.assets].filter(([path, asset]) => before.assets.get(path)?.hash !== asset.hash)
-    .map(([path, { hash, sizeBytes }]) => ({ path: underBase(after.basePath, path), hash, sizeBytes, headers: fileHeaders(path) }));
-  return { put, remove: [...before.assets.keys()].filter((path) => !after.assets.has(path)).map((path) => underBase(before.basePath, path)) };
+/** Files that are no pages: added here, removed, or in their place again. */
+async function fileDelta(tx: Queries, importId: string, before: Draft, after: Draft): Promise<{ put: ManifestEntry[]; remove: string[] }> {
+  const shown = (draft: Draft, path: string) => (draft.removedFiles.has(path) ? undefined : draft.assets.get(path));
+  const paths = new Set([...before.assets.keys(), ...after.assets.keys(), ...before.removedFiles.keys(), ...after.removedFiles.keys()]);
+  const differing = [...paths].filter((path) => shown(before, path)?.hash !== shown(after, path)?.hash || before.removedFiles.has(path) !== after.removedFiles.has(path));
+  const put: ManifestEntry[] = [];
+  const imported: string[] = [];
+  for (const path of differing) {
+    const asset = shown(after, path);
+    if (asset) put.push({ path: underBase(after.basePath, path), hash: asset.hash, sizeBytes: asset.sizeBytes, headers: fileHeaders(path) });
+    else if (!after.removedFiles.has(path)) imported.push(path);
+  }
+  // What was imported comes back where what stood in its place goes.
+  put.push(...(await importedEntries(tx, importId, after, imported)));
+  const there = new Set(put.map(({ path }) => path));
+  return { put, remove: differing.map((path) => underBase(before.basePath, path)).filter((path) => !there.has(path)) };
+}
+
+/** Files of the import as they are published, where no page stands. */
+async function importedEntries(tx: Queries, importId: string, draft: Draft, paths: readonly string[]): Promise<ManifestEntry[]> {
+  if (paths.length === 0) return [];
+  const files = await tx.many<FileEntry>('select path, hash, size_bytes as "sizeBytes", headers from source_file where import_id = $1 and page_id is null and path = any($2)', [importId, paths]);
+  const swaps = swapsOf([...draft.touches.values()].filter(({ scope }) => scope.kind === 'everywhere'));
+  const out: ManifestEntry[] = [];
+  for (const file of files) out.push(file.headers['content-type']?.startsWith('text/css') === true ? await styleEntry(tx, file, draft.basePath, swaps) : { ...file, path: underBase(draft.basePath, file.path) });
+  return out;
 }
 
 async function compileBatch(

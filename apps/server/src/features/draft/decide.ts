@@ -5,6 +5,7 @@ import { foldDecisions, type Decision } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
 import type { Deps } from '../../deps.ts';
 import { suggestSoon } from '../redirects/suggest/suggestSoon.ts';
+import { sweepSoon } from '../removals/schedule.ts';
 import { history, siteState } from './history.ts';
 import { recordDecision } from './record.ts';
 import { prepareBasePath } from './prepare/basePath.ts';
@@ -15,6 +16,9 @@ import { prepareListing, prepareListingRemoved } from './prepare/listings.ts';
 import { prepareMenu, prepareMenuRemoved } from './prepare/menus.ts';
 import { preparePattern, preparePatternRemoved, preparePatternsOrdered } from './prepare/patterns.ts';
 import { prepareRedirect, prepareRedirectRemoved, prepareRedirects } from './prepare/redirects.ts';
+import { prepareFreed, prepareHeld } from './prepare/hold.ts';
+import { preparePutBack } from './prepare/putBack.ts';
+import { prepareRemove } from './prepare/remove.ts';
 import type { Prepared, Situation } from './prepare/situation.ts';
 import { prepareTouch, prepareTouchRemoved } from './prepare/touches.ts';
 import { prepareDuplicate, prepareInMenus, prepareNewPage, prepareNode, prepareNodeRemoved, preparePlace, prepareReady, prepareRename, prepareStyle, prepareTitle } from './prepare/tree.ts';
@@ -32,12 +36,16 @@ export async function decide(
     const { decision, words, made } = await prepare(situation, request.decision);
     const version = await recordDecision(tx, state, by, decision, words);
     if (SETTLES.has(decision.kind)) await suggestSoon(tx, site, by.id);
+    if (CHANGES_KEEPING.has(decision.kind)) await sweepSoon(tx, site, deps.world.clock.nowMs());
     return { version, words, made: made ?? null };
   });
 }
 
 /** What is settled teaches about what is open. */
 const SETTLES: ReadonlySet<Decision['kind']> = new Set(['redirect', 'redirects', 'redirect-removed']);
+
+/** After which something is kept until another day. */
+const CHANGES_KEEPING: ReadonlySet<Decision['kind']> = new Set(['removed', 'put-back', 'removals-held', 'removals-freed', 'undo']);
 
 async function prepare(situation: Situation, request: DecisionRequest): Promise<Prepared> {
   switch (request.kind) {
@@ -67,6 +75,10 @@ async function prepare(situation: Situation, request: DecisionRequest): Promise<
     case 'pattern': return preparePattern(situation, request);
     case 'pattern-removed': return preparePatternRemoved(situation, request.id);
     case 'patterns-ordered': return preparePatternsOrdered(situation, request.ids);
+    case 'remove': return prepareRemove(situation, request);
+    case 'put-back': return preparePutBack(situation, request);
+    case 'hold-removals': return prepareHeld(situation, request);
+    case 'free-removals': return prepareFreed(situation, request);
     case 'base-path': return prepareBasePath(situation, request.path);
     case 'undo': return prepareUndo(situation, request.of);
     case 'step': return prepareStep(situation, request.direction);

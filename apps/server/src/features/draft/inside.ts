@@ -3,7 +3,7 @@ import type { PageInside, Pointed } from '@fastigium/contracts/api/pages';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, candidateFiles, resolveHref } from '@fastigium/core/address';
 import { anchorAt, anchors, attribute, baseHref, parentOf, parsePage, PART_NAMES, parts, sections, textPlaces, type PageDocument } from '@fastigium/core/html';
-import { foldDecisions, type Draft } from '@fastigium/core/site';
+import { foldDecisions, sectionKey, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
@@ -32,7 +32,8 @@ export async function pageInside(deps: Deps, site: string, id: string): Promise<
   const own = [...draft.touches.values()].filter(({ scope }) => scope.kind === 'page' && scope.page === id);
   const order = own.findLast((touch) => touch.kind === 'sections')?.order;
   const out = own.findLast((touch) => touch.kind === 'parts-out')?.parts ?? [];
-  const found = sections(document).map(({ name, nth }) => ({ name, nth, out: order?.some((ref) => ref.name === name && ref.nth === nth && ref.out) ?? false }));
+  const removedHere = draft.removedSections.get(id);
+  const found = sections(document).map(({ name, nth }) => ({ name, nth, out: removedHere?.has(sectionKey({ name, nth })) || (order?.some((ref) => ref.name === name && ref.nth === nth && ref.out) ?? false), removal: removedHere?.get(sectionKey({ name, nth }))?.removal ?? null }));
   const place = (section: { name: string; nth: number }) => order?.findIndex(({ name, nth }) => name === section.name && nth === section.nth) ?? -1;
   const there = new Set(parts(document).map(({ part }) => part));
   return {

@@ -1,5 +1,5 @@
-/** All pages of a draft with what was read in them. */
-import { isAdded, type Draft } from '@fastigium/core/site';
+/** All pages of a draft with what was read in them; not those removed. */
+import { isAdded, isOut, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { allPages } from './pageFiles.ts';
 
@@ -22,7 +22,7 @@ export async function listedPages(queries: Queries, importId: string, draft: Dra
     [importId],
   );
   const added = [...(await allAdded(queries, importId, draft))];
-  return [...rows, ...added];
+  return [...rows.filter(({ id }) => !isOut(draft, id)), ...added];
 }
 
 async function allAdded(queries: Queries, importId: string, draft: Draft): Promise<ListedPage[]> {

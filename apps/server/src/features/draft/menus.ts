@@ -26,7 +26,7 @@ export interface MenusInDraft {
 
 /** Those that are not as they were imported. Nothing is read where no decision can have changed a menu. */
 export async function menusInDraft(queries: Queries, importId: string, draft: Draft): Promise<MenusInDraft> {
-  if (draft.menus.size === 0 && draft.hidden.size === 0 && draft.notReady.size === 0) return { menus: [], plans: [], pageAt: () => undefined, pageAddresses: new Map() };
+  if (draft.menus.size === 0 && draft.hidden.size === 0 && draft.notReady.size === 0 && draft.removed.size === 0) return { menus: [], plans: [], pageAt: () => undefined, pageAddresses: new Map() };
   const menus = await siteMenus(queries, importId);
   const pageAt = await pagesOfItems(queries, importId, menus);
   const wanted = new Set<string>();

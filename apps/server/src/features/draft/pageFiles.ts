@@ -1,5 +1,5 @@
-/** Pages of a draft, as the core needs to know them: those of the import and those added here. */
-import { isAdded, type Draft, type PageFile } from '@fastigium/core/site';
+/** Pages of a draft, as the core needs to know them: those of the import and those added here, without those removed. */
+import { isAdded, isOut, withRemoved, type Draft, type PageFile } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 
 export interface SourcePage extends PageFile, Record<string, unknown> {
@@ -11,19 +11,19 @@ const COLUMNS = `f.page_id as id, f.path as "sourcePath", f.hash, f.size_bytes a
 
 function addedPages(draft: Draft, isWanted: (id: string) => boolean): SourcePage[] {
   return [...draft.nodes.values()].flatMap((node) =>
-    node.kind === 'page' && isWanted(node.id) ? [{ id: node.id, sourcePath: node.writtenAt, hash: node.hash, sizeBytes: node.sizeBytes }] : []);
+    node.kind === 'page' && isWanted(node.id) && !isOut(draft, node.id) ? [{ id: node.id, sourcePath: node.writtenAt, hash: node.hash, sizeBytes: node.sizeBytes }] : []);
 }
 
 export async function pagesById(queries: Queries, importId: string, draft: Draft, ids: Iterable<string>): Promise<Map<string, SourcePage>> {
   const wanted = new Set(ids);
   if (wanted.size === 0) return new Map();
   const rows = await queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id = any($2)`, [importId, [...wanted]]);
-  return byId([...rows, ...addedPages(draft, (id) => wanted.has(id))]);
+  return byId([...standing(draft, rows), ...addedPages(draft, (id) => wanted.has(id))]);
 }
 
 export async function allPages(queries: Queries, importId: string, draft: Draft): Promise<Map<string, SourcePage>> {
   const rows = await queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id is not null`, [importId]);
-  return byId([...rows, ...addedPages(draft, () => true)]);
+  return byId([...standing(draft, rows), ...addedPages(draft, () => true)]);
 }
 
 /** Pages of the import that stand at some paths in it. */
@@ -40,23 +40,26 @@ export async function pagesLinkingTo(queries: Queries, importId: string, draft: 
       where r.import_id = $1 and r.targets && $2::text[] and f.page_id is not null`,
     [importId, paths],
   );
-  return [...rows, ...addedPages(draft, () => true)];
+  return [...standing(draft, rows), ...addedPages(draft, () => true)];
 }
 
-/** Pages a draft's rules speak of: those that moved and those that redirects land on; all, where the site itself moved. */
+/** Pages a draft's rules speak of: those that moved, are removed or stand in, and those that redirects land on; all, where the site itself moved. */
 export async function pagesOfRules(queries: Queries, importId: string, draft: Draft): Promise<Map<string, SourcePage>> {
-  if (draft.formerBasePaths.size > 0 || draft.style !== 'imported' || draft.formerStyles.size > 0) return allPages(queries, importId, draft);
+  if (draft.formerBasePaths.size > 0 || draft.style !== 'imported' || draft.formerStyles.size > 0) return allPages(queries, importId, withRemoved(draft));
   const ids = [...draft.addresses.keys(), ...draft.formerAddresses.keys(), ...draft.crawledFrom.keys()];
   for (const redirect of draft.redirects.values()) {
     if (redirect.status !== 410 && redirect.target.kind === 'page') ids.push(redirect.target.page);
   }
-  return pagesById(queries, importId, draft, ids);
+  for (const { left, standIn } of draft.removals.values()) ids.push(...left, ...(standIn.kind === 'page' ? [standIn.page] : []));
+  return pagesById(queries, importId, withRemoved(draft), ids);
 }
 
 /** The files of pages of the import that are not where they were, or not published. */
 export function importedOnly(draft: Draft, pages: Iterable<SourcePage>): SourcePage[] {
   return [...pages].filter(({ id }) => !isAdded(draft, id));
 }
+
+const standing = (draft: Draft, rows: readonly SourcePage[]): SourcePage[] => (draft.removed.size === 0 ? [...rows] : rows.filter(({ id }) => !isOut(draft, id)));
 
 function byId(pages: readonly SourcePage[]): Map<string, SourcePage> {
   return new Map(pages.map((page) => [page.id, page]));

@@ -1,11 +1,12 @@
 /** What the Pages station lists: the tree as the draft has it. */
-import type { PageRow } from '@fastigium/contracts/api/draft';
+import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
 import { allItems } from '@fastigium/core/menus';
 import { differingShards, importedItems, parseShard, publishedPath, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
-import { isAdded, labelOf, siteAddress, treeRows, type Draft } from '@fastigium/core/site';
+import { draftRows, isAdded, isOut, labelOf, withoutNodes, withRemoved, type Draft, type DraftNode, type TreeRow } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { shardTexts } from '../manifests.ts';
+import { keptRemovals } from '../removals/kept.ts';
 import { compileDraft } from './compileDraft.ts';
 import { listedPages, type ListedPage } from './listedPages.ts';
 import { listingsInDraft } from './listings.ts';
@@ -13,37 +14,73 @@ import { menuName } from './menuNames.ts';
 import { pagesOfItems, siteMenus } from './menus.ts';
 import { titleEndings } from './prepare/situation.ts';
 
-type Node = { readonly id: string; readonly address: string | undefined; readonly page?: ListedPage };
+interface Shown {
+  readonly draft: Draft;
+  readonly endings: readonly string[];
+  readonly menus: ReadonlyMap<string, readonly string[]>;
+  readonly touches: ReadonlyMap<string, number>;
+  readonly entries: ReadonlyMap<string, number>;
+  readonly stateOf: (path: string) => PageRow['state'];
+}
 
-export async function pageRows(deps: Deps, site: string): Promise<{ version: number; style: Draft['style']; pages: PageRow[] }> {
+export async function pageRows(deps: Deps, site: string): Promise<{ version: number; style: Draft['style']; pages: PageRow[]; removed: RemovedRow[] }> {
   const { draft, importId, version, shards } = await compileDraft(deps, site);
-  const pages = await listedPages(deps.db, importId, draft);
-  const states = await statesAgainstLive(deps.db, site, shards);
-  const endings = await titleEndings(deps.db, importId);
-  const inMenus = await menusOfPages(deps.db, importId, draft);
-  const touches = await touchesOfPages(deps.db, importId, draft);
+  const pages = await listedPages(deps.db, importId, withRemoved(draft));
   const listings = await listingsInDraft(deps.db, site, importId, draft);
-  const nodes: Node[] = [
-    ...pages.map((page) => ({ id: page.id, address: siteAddress(draft, page), page })),
-    ...[...draft.nodes.values()].filter(({ kind }) => kind !== 'page').map(({ id }) => ({ id, address: undefined })),
-  ];
-  return {
-    version, style: draft.style,
-    pages: treeRows(nodes, draft.places).map(({ page: node, depth, parent }): PageRow => {
-      if (!node.page) return nodeRow(draft, node.id, depth, parent);
-      const { page } = node;
-      const set = draft.titles.get(page.id);
-      const title = set ?? page.title ?? '';
-      const isReady = !draft.notReady.has(page.id);
-      return {
-        id: page.id, kind: 'page', sourcePath: page.sourcePath, address: draft.basePath + (node.address ?? ''), depth, parent,
-        title, label: labelOf(title, endings), importedTitle: set === undefined ? null : (page.title ?? ''), language: page.language,
-        isHome: node.address === '/', isAdded: isAdded(draft, page.id), isReady, inMenus: !draft.hidden.has(page.id),
-        menus: inMenus.get(page.id) ?? [], date: page.date, lists: listings.get(page.id)?.plans.reduce((sum, { entries }) => sum + entries.length, 0) ?? null,
-        touches: touches.get(page.id) ?? 0, state: isReady ? states(publishedPath(draft, page)) : 'new', linksIn: page.uses,
-      };
-    }),
+  const shown: Shown = {
+    draft, endings: await titleEndings(deps.db, importId), menus: await menusOfPages(deps.db, importId, draft), touches: await touchesOfPages(deps.db, importId, draft),
+    entries: new Map([...listings].map(([id, { plans }]) => [id, plans.reduce((sum, { entries }) => sum + entries.length, 0)])), stateOf: await statesAgainstLive(deps.db, site, shards),
   };
+  const whole = draftRows(draft, pages);
+  const rows = withoutNodes(whole, (id) => isOut(draft, id)).map(({ page, depth, parent }) => rowOf(shown, page, depth, parent));
+  return { version, style: draft.style, pages: rows, removed: await removedRows(deps, site, shown, whole, rows) };
+}
+
+function rowOf(shown: Shown, { id, address, file }: DraftNode<ListedPage>, depth: number, parent: string | null): PageRow {
+  const { draft } = shown;
+  if (!file) return nodeRow(draft, id, depth, parent);
+  const set = draft.titles.get(id);
+  const title = set ?? file.title ?? '';
+  const isReady = !draft.notReady.has(id);
+  return {
+    id, kind: 'page', sourcePath: file.sourcePath, address: draft.basePath + (address ?? ''), depth, parent,
+    title, label: labelOf(title, shown.endings), importedTitle: set === undefined ? null : (file.title ?? ''), language: file.language,
+    isHome: address === '/' && !isOut(draft, id), isAdded: isAdded(draft, id), isReady, inMenus: !draft.hidden.has(id),
+    menus: [...(shown.menus.get(id) ?? [])], date: file.date, lists: shown.entries.get(id) ?? null,
+    touches: shown.touches.get(id) ?? 0, state: isReady && !isOut(draft, id) ? shown.stateOf(publishedPath(draft, file)) : 'new', linksIn: file.uses,
+  };
+}
+
+/** Removed rows in their places: below what stands or stood above them, before what comes next and still stands. */
+async function removedRows(deps: Deps, site: string, shown: Shown, whole: readonly TreeRow<DraftNode<ListedPage>>[], standing: readonly PageRow[]): Promise<RemovedRow[]> {
+  const { draft } = shown;
+  if (draft.removals.size === 0) return [];
+  const removals = await keptRemovals(deps.db, site, draft);
+  const nodes = new Map(whole.map(({ page }) => [page.id, page]));
+  const depths = new Map(standing.map(({ id, depth }) => [id, depth]));
+  const counts = new Map<string | null, number>();
+  const out: { -readonly [K in keyof RemovedRow]: RemovedRow[K] }[] = [];
+  let waiting = 0;
+  for (const { page, parent } of whole) {
+    const removal = draft.removed.get(page.id) ?? 0;
+    const kept = removals.get(removal);
+    const above = parent === null ? -1 : (depths.get(parent) ?? -1);
+    if (draft.removed.has(page.id) && !kept) {
+      // What was removed for good is no level any more.
+      depths.set(page.id, above);
+      continue;
+    }
+    const nth = (counts.get(parent) ?? 0) + 1;
+    counts.set(parent, nth);
+    if (!kept) {
+      for (; waiting < out.length; waiting += 1) { const row = out[waiting]; if (row) row.before = page.id; }
+      continue;
+    }
+    depths.set(page.id, above + 1);
+    const parentNode = parent === null ? undefined : nodes.get(parent);
+    out.push({ ...rowOf(shown, page, above + 1, parent), removal, nth, under: parentNode ? rowOf(shown, parentNode, 0, null).label : '', before: null, by: kept.by, at: kept.at, keptUntil: kept.keptUntil });
+  }
+  return out;
 }
 
 function nodeRow(draft: Draft, id: string, depth: number, parent: string | null): PageRow {

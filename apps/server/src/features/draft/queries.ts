@@ -38,14 +38,14 @@ async function titleOfFile(queries: Queries, importId: string, draft: Draft, fil
 }
 
 export async function historyRows(queries: Queries, site: string) {
-  const rows = await queries.many<{ seq: number; words: string; id: string; name: string; at: Date; body: { kind: Decision['kind']; of?: number } }>(
-    `select d.seq, d.words, p.id, p.name, d.at, d.body from decision d join person p on p.id = d.by
+  const rows = await queries.many<{ seq: number; words: string; id: string | null; name: string | null; at: Date; body: { kind: Decision['kind']; of?: number } }>(
+    `select d.seq, d.words, p.id, p.name, d.at, d.body from decision d left join person p on p.id = d.by
       where d.site_id = $1 order by d.seq desc limit 500`,
     [site],
   );
   const undone = new Set<number>();
   for (const { seq, body } of rows) if (body.kind === 'undo' && body.of !== undefined && !undone.has(seq)) undone.add(body.of);
   return rows.map(({ seq, words, id, name, at, body }) => ({
-    seq, words, by: { id, name, initials: initials(name) }, at: at.toISOString(), undone: undone.has(seq), isStep: !isFact(body),
+    seq, words, by: id === null || name === null ? null : { id, name, initials: initials(name) }, at: at.toISOString(), undone: undone.has(seq), isStep: !isFact(body),
   }));
 }

@@ -3,7 +3,7 @@ import type { Metadata, MetadataRow, SettingRow } from '@fastigium/contracts/api
 import { DomainError } from '@fastigium/contracts/errors';
 import { suggestDescription, suggestTitle, type EffectiveHead, type HeadSetting, type Origin, type TablePage } from '@fastigium/core/head';
 import { decodeSource } from '@fastigium/core/html';
-import { draftAddress, foldDecisions, labelOf, siteAddress, treeRows, type Draft } from '@fastigium/core/site';
+import { draftAddress, foldDecisions, labelOf, standingRows, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
@@ -33,11 +33,9 @@ export async function draftHeads(queries: Queries, site: string): Promise<DraftH
 export async function metadataTable({ db }: Deps, site: string): Promise<Metadata> {
   const of = await draftHeads(db, site);
   const { version, draft, heads, sources, origin, importId } = of;
-  const nodes = [...heads.pages.values()].map((page) => ({ id: page.id, address: siteAddress(draft, page) }));
-  const others = [...draft.nodes.values()].filter(({ kind }) => kind !== 'page').map(({ id }) => ({ id, address: undefined }));
   return {
     version, origin: origin ?? null, basePath: draft.basePath, siteName: sources.siteName,
-    rows: treeRows<{ id: string; address: string | undefined }>([...nodes, ...others], draft.places).flatMap(({ page, depth }) => (heads.pages.has(page.id) ? [rowOf(of, page.id, depth)] : [])),
+    rows: standingRows(draft, heads.every.values()).flatMap(({ page, depth }) => (page.file ? [rowOf(of, page.id, depth)] : [])),
     settings: [...draft.head.values()].filter(({ scope }) => scope.kind !== 'page').map(settingRow),
     languages: [...heads.languages], groups: heads.groups.map((group) => group.map(({ id, language }) => ({ id, language }))),
     icons: draft.icons.map(({ path, sizeBytes }) => ({ path, sizeBytes })),

@@ -14,6 +14,8 @@ import { jobRow, JOB_COLUMNS, type JobRow } from '../jobs/jobRow.ts';
 import { snagCounts } from '../snags/snags.ts';
 import { initials } from '../people/initials.ts';
 import { compileRules } from '@fastigium/core/release';
+import { keptUntilMs, isOut, NOTICE_DAYS, type Draft } from '@fastigium/core/site';
+import { keepingRule } from '../removals/kept.ts';
 import { today } from '../today.ts';
 
 interface SiteRow extends Record<string, unknown> {
@@ -69,7 +71,7 @@ const OWN = `regexp_replace(o.address, '^//[^/]+', '')`;
 /** An old address with a rule of its own, or that is a page here. */
 const SETTLED = `(address = any($3) or ${OWN} = any($3) or split_part(${OWN}, '?', 1) = any($3 || $4::text[])
                      or exists (select 1 from source_file f where f.import_id = $2 and $6 || f.address = split_part(${OWN}, '?', 1)
-                                   and (f.page_id is null or f.page_id <> all ($5::uuid[]))))`;
+                                   and (f.page_id is null or f.page_id <> all ($5::uuid[])) and not (f.page_id is null and f.path = any($7))))`;
 
 /** Addresses without a rule of their own that a pattern or a less strict rule answers. */
 async function settledByPattern(db: Queries, rules: readonly Rule[], settling: readonly unknown[]): Promise<number> {
@@ -92,7 +94,9 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
   const draft = draftAt(decisions, version);
   const rules = importId === null ? [] : compileRules(draft, await pagesOfRules(db, importId, draft), today(deps)).rules;
   const words = new Map((await db.many<{ seq: number; words: string }>('select seq, words from decision where site_id = $1', [site])).map((d) => [d.seq, d.words]));
-  const settling = [site, importId, rules.map(({ from }) => from), [...draft.addresses.values()].map((address) => draft.basePath + address), [...draft.addresses.keys()], draft.basePath];
+  const settling = [site, importId, rules.map(({ from }) => from), [...draft.addresses].filter(([id]) => !isOut(draft, id)).map(([, address]) => draft.basePath + address),
+    // Pages that are removed answer no more than those that moved do where they stood.
+    [...draft.addresses.keys(), ...draft.removed.keys()], draft.basePath, [...draft.removedFiles.keys()]];
   const counts = await db.one<{ notes: number; oldAddresses: number; settled: number }>(
     `select (select count(*) from import_note where import_id = $2)::int as notes,
             (select count(*) from old_address where site_id = $1 and kind <> 'noise')::int as "oldAddresses",
@@ -114,6 +118,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
     address: await addressStanding(db, site), basePath: draft.basePath,
     homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
     steps: nextSteps(decisions, (seq) => words.get(seq)),
+    removals: await removalCounts(deps, site, draft),
     runningJobs: jobs.map(jobRow),
     lastImport: last ? { ...last, error: last.error?.message ?? null } : null,
   };
@@ -126,4 +131,15 @@ async function homeTitle(queries: Queries, importId: string, draft: { home: stri
     draft.home === undefined ? [importId] : [importId, draft.home],
   );
   return page ? (draft.titles.get(page.id) ?? page.title ?? addressOfFile(page.path)) : null;
+}
+
+const DAY_MS = 24 * 60 * 60 * 1000;
+
+async function removalCounts(deps: Deps, site: string, draft: Draft): Promise<SiteOverview['removals']> {
+  const removals = [...draft.removals.values()];
+  if (removals.length === 0) return { all: 0, pages: 0, sweptSoon: 0, firstSweep: null };
+  const rule = await keepingRule(deps.db, site);
+  const soonMs = deps.world.clock.nowMs() + NOTICE_DAYS * DAY_MS;
+  const soon = removals.flatMap((removal) => keptUntilMs(removal, rule) ?? []).filter((untilMs) => untilMs <= soonMs).sort((a, b) => a - b);
+  return { all: removals.length, pages: removals.reduce((sum, { left }) => sum + left.length, 0), sweptSoon: soon.length, firstSweep: soon[0] === undefined ? null : new Date(soon[0]).toISOString() };
 }

@@ -201,7 +201,8 @@ async function structureSnags(tx: Queries, { site, draft, importId }: SiteToChec
   }
   for (const [id, { page, importedAddresses }] of await listingsInDraft(tx, site, importId, draft)) {
     const path = publishedPath(draft, page);
-    const leftOut = [...draft.touches.values()].flatMap((touch) => (touch.kind === 'sections' && touch.scope.kind === 'page' && touch.scope.page === id ? touch.order.filter((section) => section.out).map(({ name }) => name) : []));
+    const removed = [...(draft.removedSections.get(id)?.values() ?? [])].map(({ section }) => section.name);
+    const leftOut = [...removed, ...[...draft.touches.values()].flatMap((touch) => (touch.kind === 'sections' && touch.scope.kind === 'page' && touch.scope.page === id ? touch.order.filter((section) => section.out).map(({ name }) => name) : []))];
     const other = otherContent(parsePage(await contentBytes(tx, page.hash)), { importedAddresses: new Set(importedAddresses), before: addressOfFile(page.sourcePath) }).filter((name) => !leftOut.includes(name));
     if (other.length > 0) out.push(plain('listing-content', path, other.join(', ')));
     const led = await tx.maybeOne('select 1 from page_fact where site_id = $1 and path <> $2 and targets @> array[$2] and path not like $3 limit 1', [site, path, `${path.replace(/index\.html$/, '')}%`]);

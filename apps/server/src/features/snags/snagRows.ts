@@ -1,7 +1,7 @@
 /** Snags in the database, each under a key that stays the same from check to check. */
 import { checkOf, type Severity } from '@fastigium/core/checks';
 import { publishedPath } from '@fastigium/core/release';
-import type { Draft } from '@fastigium/core/site';
+import { isOut, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { allPages, pagesAt, pagesById, type SourcePage } from '../draft/pageFiles.ts';
@@ -42,7 +42,7 @@ export function subjectsIn(tx: Queries, importId: string, draft: Draft): Subject
     if (!isPlain || all !== undefined || paths.length > FEW_PATHS) return (all ??= allPages(tx, importId, draft).then(byPath));
     if (paths.length === 0) return new Map();
     const [standing, moved] = [await pagesAt(tx, importId, paths), await pagesById(tx, importId, draft, [...draft.addresses.keys(), ...draft.nodes.keys()])];
-    return byPath(new Map([...standing, ...moved.values()].map((page) => [page.id, page])));
+    return byPath(new Map([...standing.filter(({ id }) => !isOut(draft, id)), ...moved.values()].map((page) => [page.id, page])));
   };
 }
 

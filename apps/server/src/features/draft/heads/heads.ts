@@ -1,7 +1,7 @@
 /** Effective heads of a draft's pages, from records and settings. */
 import { effectiveHead, languagesOf, SettingIndex, translationGroups, type Crumb, type EffectiveHead, type HeadPage, type HeadSite } from '@fastigium/core/head';
 import { isUnder, resolveHref } from '@fastigium/core/address';
-import { draftAddress, labelOf, siteAddress, treeRows, type Draft } from '@fastigium/core/site';
+import { draftAddress, isOut, labelOf, siteAddress, standingRows, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import { siteAddress as siteNames } from '../../address/names.ts';
 import { allPages, type SourcePage } from '../pageFiles.ts';
@@ -19,6 +19,8 @@ export interface HeadSources {
 
 export interface Heads {
   readonly pages: ReadonlyMap<string, SourcePage>;
+  /** Those and the removed ones. */
+  readonly every: ReadonlyMap<string, SourcePage>;
   readonly settings: SettingIndex;
   readonly groups: readonly (readonly { readonly id: string; readonly address: string; readonly language: string }[])[];
   readonly languages: readonly string[];
@@ -54,7 +56,7 @@ export async function headSources(queries: Queries, site: string, importId: stri
 }
 
 export async function headsOf(queries: Queries, importId: string, draft: Draft, sources: HeadSources, origin: string | undefined): Promise<Heads> {
-  const pages = await allPages(queries, importId, draft);
+  const pages = await allPages(queries, importId, withRemoved(draft));
   return headsFrom(draft, pages, await withAssets(queries, draft, sources), origin);
 }
 
@@ -68,10 +70,11 @@ async function withAssets(queries: Queries, draft: Draft, sources: HeadSources):
   return { ...sources, pictures: new Map([...sources.pictures, ...added]) };
 }
 
-/** The same from what is at hand: no I/O, so that its cost is its own. */
-export function headsFrom(draft: Draft, pages: ReadonlyMap<string, SourcePage>, { records, endings, siteName, pictures }: HeadSources, origin: string | undefined): Heads {
+/** The same from what is at hand: no I/O, so that its cost is its own. @param every the removed pages too: what they held is still below them */
+export function headsFrom(draft: Draft, every: ReadonlyMap<string, SourcePage>, { records, endings, siteName, pictures }: HeadSources, origin: string | undefined): Heads {
   const settings = new SettingIndex(draft.head);
-  const addresses = new Map([...pages.values()].map((page) => [page.id, siteAddress(draft, page)]));
+  const pages = draft.removed.size === 0 ? every : new Map([...every].filter(([id]) => !isOut(draft, id)));
+  const addresses = new Map([...every.values()].map((page) => [page.id, siteAddress(draft, page)]));
   const titleOf = (id: string) => labelOf(draft.titles.get(id) ?? records.get(id)?.title ?? '', endings);
   const roots = settings.branchRoots().flatMap((id) => { const address = addresses.get(id); return address === undefined ? [] : [{ id, address }]; })
     .sort((a, b) => b.address.length - a.address.length);
@@ -95,7 +98,7 @@ export function headsFrom(draft: Draft, pages: ReadonlyMap<string, SourcePage>, 
     return { id: page.id, address: addresses.get(page.id) ?? '/', language: languageOf(page.id), alternates: namedBy('link:alternate:'), switches: namedBy('switch:'), translates: text === false ? '' : text };
   }), languages);
   const groupOf = new Map(groups.flatMap((group) => group.map((page) => [page.id, group] as const)));
-  const ancestors = settings.names.has('breadcrumb') ? ancestorsIn(draft, pages, addresses, titleOf) : undefined;
+  const ancestors = settings.names.has('breadcrumb') ? ancestorsIn(draft, every, addresses, titleOf) : undefined;
   const site: HeadSite = {
     settings, origin, endings, name: siteName, labelOf: (title) => labelOf(title, endings), ancestorsOf: (id) => ancestors?.(id) ?? [],
     translationsOf: (id) => (groupOf.get(id) ?? []).map((each) => ({ language: each.language, address: draft.basePath + each.address })),
@@ -103,7 +106,7 @@ export function headsFrom(draft: Draft, pages: ReadonlyMap<string, SourcePage>, 
     pictureSize: (address) => pictures.get(draft.basePath !== '' && address.startsWith(`${draft.basePath}/`) ? address.slice(draft.basePath.length) : address),
   };
   return {
-    pages, settings, groups, languages, branchesOf, pictureSize: site.pictureSize,
+    pages, every, settings, groups, languages, branchesOf, pictureSize: site.pictureSize,
     addressOf: (id) => { const page = pages.get(id); return page && draftAddress(draft, page); },
     of: (id, address) => {
       const page = pages.get(id);
@@ -124,14 +127,13 @@ function insideHref(href: string, origin: string | undefined): string {
 }
 
 /** The way down to each page in the tree, the home page first. */
-function ancestorsIn(draft: Draft, pages: ReadonlyMap<string, SourcePage>, addresses: ReadonlyMap<string, string>, titleOf: (id: string) => string): (id: string) => Crumb[] {
-  const nodes = [...[...pages.values()].map(({ id }) => ({ id, address: addresses.get(id) })), ...[...draft.nodes.values()].filter(({ kind }) => kind !== 'page').map(({ id }) => ({ id, address: undefined }))];
-  const parents = new Map(treeRows(nodes, draft.places).map(({ page, parent }) => [page.id, parent]));
-  const home = [...addresses].find(([, address]) => address === '/')?.[0];
+function ancestorsIn(draft: Draft, every: ReadonlyMap<string, SourcePage>, addresses: ReadonlyMap<string, string>, titleOf: (id: string) => string): (id: string) => Crumb[] {
+  const parents = new Map(standingRows(draft, every.values()).map(({ page, parent }) => [page.id, parent]));
+  const home = [...addresses].find(([id, address]) => address === '/' && !isOut(draft, id))?.[0];
   const crumb = (id: string): Crumb => ({ title: titleOf(id), address: draft.basePath + (addresses.get(id) ?? '/') });
   return (id) => {
     const out: Crumb[] = [];
-    for (let at = parents.get(id) ?? null; at !== null; at = parents.get(at) ?? null) if (pages.has(at) && at !== home && !draft.notReady.has(at)) out.unshift(crumb(at));
+    for (let at = parents.get(id) ?? null; at !== null; at = parents.get(at) ?? null) if (every.has(at) && at !== home && !draft.notReady.has(at)) out.unshift(crumb(at));
     return home === undefined || id === home ? out : [crumb(home), ...out];
   };
 }

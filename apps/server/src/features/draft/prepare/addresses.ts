@@ -2,7 +2,7 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, addressStem, isUnder, parseAddress } from '@fastigium/core/address';
 import { publishedPath, insideBase } from '@fastigium/core/release';
-import { foldDecisions, isAdded, plainAddress, siteAddress, type Addresses, type Decision, type Draft } from '@fastigium/core/site';
+import { foldDecisions, isAdded, plainAddress, siteAddress, withRemoved, type Addresses, type Decision, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
 import { readAddress, titleOf, type Situation } from './situation.ts';
@@ -58,20 +58,21 @@ export async function refuseSharedAddress(situation: Situation, after: Draft): P
 
 /** Files of the import, or added ones, that stand where a page would; a page that moved away has left its place. */
 async function refuseFiles(tx: Queries, importId: string, after: Draft, owners: ReadonlyMap<string, SourcePage>): Promise<void> {
-  const moved = [...owners.values()].filter(({ id }) => !isAdded(after, id)).map(({ id }) => id);
+  const moved = [...[...owners.values()].filter(({ id }) => !isAdded(after, id)).map(({ id }) => id), ...after.removed.keys()];
   const inside = new Map([...owners].flatMap(([path, page]) => { const file = insideBase(after.basePath, path); return file === undefined ? [] : [[file, page] as const]; }));
   const rows = await tx.many<{ path: string; page: string | null; title: string | null }>(
     `select f.path, f.page_id as page, r.title from source_file f left join file_reading r using (import_id, path)
       where f.import_id = $1 and f.path = any($2) and (f.page_id is null or f.page_id <> all ($3::uuid[]))`,
     [importId, [...inside.keys()], moved],
   );
-  for (const { path, title } of rows) throw new DomainError('address-taken', { address: addressOfFile(path), title: title ?? `/${path}` });
-  for (const path of after.assets.keys()) if (inside.has(path)) throw new DomainError('address-taken', { address: `/${path}`, title: `/${path}` });
+  for (const { path, title } of rows) if (!after.removedFiles.has(path)) throw new DomainError('address-taken', { address: addressOfFile(path), title: title ?? `/${path}` });
+  for (const path of after.assets.keys()) if (inside.has(path) && !after.removedFiles.has(path)) throw new DomainError('address-taken', { address: `/${path}`, title: `/${path}` });
 }
 
 /** The first of `/name/`, `/name-2/` … below a parent that no page and no file has. */
 export async function freeBelow({ tx, importId, draft }: Situation, parentStem: string, name: string, end: string): Promise<string> {
-  const pages = await allPages(tx, importId, draft);
+  // An address that something removed would come back to is nobody's proposal.
+  const pages = await allPages(tx, importId, withRemoved(draft));
   const taken = new Set([...pages.values()].map((page) => addressStem(plainAddress(draft, page))));
   const files = await tx.many<{ address: string }>('select address from source_file where import_id = $1 and page_id is null and address like $2', [importId, `${parentStem.replace(/[\\%_]/g, '\\$&')}/%`]);
   for (const { address } of files) taken.add(addressStem(address));

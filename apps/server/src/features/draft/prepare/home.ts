@@ -1,7 +1,7 @@
 /** Choosing the home page. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { fileOfAddress, freeAddress, slug } from '@fastigium/core/address';
-import { siteAddress } from '@fastigium/core/site';
+import { siteAddress, withRemoved } from '@fastigium/core/site';
 import { nameOf, pageOf, titleOf, type Prepared, type Situation } from './situation.ts';
 import type { SourcePage } from '../pageFiles.ts';
 
@@ -30,7 +30,8 @@ async function headingOf({ tx, importId }: Situation, page: SourcePage): Promise
 /** Where the imported front page goes: where it already is, or an address made from its title. */
 async function formerHomeAddress(situation: Situation, front: string): Promise<string> {
   const { tx, importId, draft } = situation;
-  const page = await pageOf(situation, front);
+  // It lives there even while it is removed.
+  const page = await pageOf({ ...situation, draft: withRemoved(draft) }, front);
   const already = draft.addresses.get(front);
   if (already !== undefined) return already;
   const named = slug((await headingOf(situation, page)) ?? (await titleOf(situation, page)));

@@ -1,9 +1,11 @@
 /** Menus: edited as a whole, each item leading to something that is there. */
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
-import { allItems, type MenuItem } from '@fastigium/core/menus';
+import { allItems, withRemovedItems, type MenuItem } from '@fastigium/core/menus';
+import { importedItems } from '@fastigium/core/release';
+import { withRemoved } from '@fastigium/core/site';
 import { menuName } from '../menuNames.ts';
-import { siteMenus } from '../menus.ts';
+import { pagesOfItems, siteMenus } from '../menus.ts';
 import { pagesById } from '../pageFiles.ts';
 import type { Prepared, Situation } from './situation.ts';
 
@@ -12,14 +14,22 @@ export async function prepareMenu(situation: Situation, request: Extract<Decisio
   const menus = await siteMenus(tx, importId);
   const menu = menus.find(({ id }) => id === request.menu);
   if (!menu) throw new DomainError('menu-unknown');
-  const items = request.items as readonly MenuItem[];
+  const former = draft.menus.get(menu.id)?.items ?? importedItems(menu, await pagesOfItems(tx, importId, menus));
+  const marks = new Set([...allItems(former)].flatMap(({ removed }) => removed ?? []));
+  // A mark that this menu does not have was undone while somebody worked on it.
+  const items = withRemovedItems(former, withoutForeign(request.items as readonly MenuItem[], marks));
   const all = [...allItems(items)];
-  const pages = await pagesById(tx, importId, draft, all.flatMap(({ target }) => (target.kind === 'page' ? [target.page] : [])));
+  // An item may lead to a removed page: it shows again when the page does.
+  const pages = await pagesById(tx, importId, withRemoved(draft), all.flatMap(({ target }) => (target.kind === 'page' ? [target.page] : [])));
   for (const { target, label } of all) if (target.kind === 'page' && !pages.has(target.page)) throw new DomainError('menu-page-gone', { label });
   return {
     decision: { kind: 'menu', menu: menu.id, items, whereItDiffers: request.whereItDiffers },
-    words: `${menuName(menu, menus)} changed: ${items.map(({ label }) => label).join(', ')}`,
+    words: `${menuName(menu, menus)} changed: ${items.filter(({ removed }) => removed === undefined).map(({ label }) => label).join(', ')}`,
   };
+}
+
+function withoutForeign(items: readonly MenuItem[], marks: ReadonlySet<number>): MenuItem[] {
+  return items.map(({ removed, ...item }) => ({ ...item, children: withoutForeign(item.children, marks), ...(removed !== undefined && marks.has(removed) ? { removed } : {}) }));
 }
 
 export async function prepareMenuRemoved({ tx, importId, draft }: Situation, id: string): Promise<Prepared> {

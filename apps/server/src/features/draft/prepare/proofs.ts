@@ -2,14 +2,15 @@
 import { splitAddress } from '@fastigium/core/address';
 import { proofSteps, type Proof, type RuleIndex } from '@fastigium/core/redirects';
 import { insideBase, publishedPath, underBase } from '@fastigium/core/release';
-import type { Draft } from '@fastigium/core/site';
+import { withRemoved, type Draft } from '@fastigium/core/site';
 import { importedOnly, pagesById } from '../pageFiles.ts';
 import type { Situation } from './situation.ts';
 
 /** Which of some paths are published by a draft: imported files, less those that moved away, and those that moved there. */
 export async function existingFiles({ tx, importId }: Situation, draft: Draft, paths: readonly string[]): Promise<Set<string>> {
   const moved = await pagesById(tx, importId, draft, draft.addresses.keys());
-  const left = new Set(importedOnly(draft, moved.values()).map(({ sourcePath }) => sourcePath));
+  const away = await pagesById(tx, importId, withRemoved(draft), draft.removed.keys());
+  const left = new Set([...importedOnly(draft, [...moved.values(), ...away.values()]).map(({ sourcePath }) => sourcePath), ...draft.removedFiles.keys()]);
   const arrived = new Set([...moved.values()].map((page) => publishedPath(draft, page)));
   const inside = paths.flatMap((path) => insideBase(draft.basePath, path) ?? []);
   const rows = await tx.many<{ path: string }>('select path from source_file where import_id = $1 and path = any($2)', [importId, inside]);

@@ -1,7 +1,7 @@
 /** What deciding starts from, and what the preparations of all kinds of decisions share. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
-import { commonEnding, labelOf, siteAddress, treeRows, type Decision, type Draft, type RecordedDecision, type TreeNode, type TreeRow } from '@fastigium/core/site';
+import { commonEnding, draftRows, isOut, labelOf, siteAddress, withoutNodes, withRemoved, type Decision, type Draft, type RecordedDecision, type TreeNode, type TreeRow } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import type { Deps } from '../../../deps.ts';
 import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
@@ -63,12 +63,23 @@ export function readAddress(text: string): string {
 
 export interface DraftTree {
   readonly rows: readonly TreeRow<TreeNode>[];
+  /** The removed ones in their places. */
+  readonly whole: readonly TreeRow<TreeNode>[];
+  readonly every: ReadonlyMap<string, SourcePage>;
   readonly pages: ReadonlyMap<string, SourcePage>;
 }
 
 export async function draftTree({ tx, importId, draft }: Situation): Promise<DraftTree> {
-  const pages = await allPages(tx, importId, draft);
-  const others = [...draft.nodes.values()].filter(({ kind }) => kind !== 'page').map(({ id }) => ({ id, address: undefined }));
-  const nodes = [...[...pages.values()].map((page) => ({ id: page.id, address: siteAddress(draft, page) })), ...others];
-  return { rows: treeRows<TreeNode>(nodes, draft.places), pages };
+  const every = await allPages(tx, importId, withRemoved(draft));
+  const rows = draftRows(draft, every.values());
+  const pages = new Map([...every].filter(([id]) => !isOut(draft, id)));
+  return { whole: rows, rows: withoutNodes(rows, (id) => isOut(draft, id)), pages, every };
+}
+
+/** A node's name for words people read, also of a removed one. */
+export async function nodeName(situation: Situation, tree: DraftTree, id: string): Promise<string> {
+  const page = tree.every.get(id);
+  if (page) return nameOf(situation, page);
+  const node = situation.draft.nodes.get(id);
+  return node && node.kind !== 'page' ? (situation.draft.titles.get(id) ?? node.title) : '';
 }

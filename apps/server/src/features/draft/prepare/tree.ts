@@ -9,7 +9,7 @@ import { randomUUID } from 'node:crypto';
 import { sha256 } from '../../../threads/tasks.ts';
 import { contentBytes, keepContents } from '../../contents.ts';
 import { addressEnding, addressFor, draftWith, freeBelow, movedAlong, refuseSharedAddress } from './addresses.ts';
-import { draftTree, nameOf, pageOf, titleEndings, titleOf, type DraftTree, type Prepared, type Situation } from './situation.ts';
+import { draftTree, nameOf, nodeName, pageOf, titleEndings, titleOf, type DraftTree, type Prepared, type Situation } from './situation.ts';
 
 type Request<K extends DecisionRequest['kind']> = Extract<DecisionRequest, { kind: K }>;
 
@@ -34,8 +34,9 @@ export async function prepareRename(situation: Situation, request: Request<'rena
   const from = plainAddress(draft, page);
   if (siteAddress(draft, page) === '/') throw new DomainError('home-keeps-address');
   const to = addressFor(request.address, from);
-  const { pages } = await draftTree(situation);
-  const decision: Decision = { kind: 'address', page: page.id, addresses: movedAlong(draft, page, to, pages.values()) };
+  // What is removed below it goes along, so that it comes back there.
+  const { every } = await draftTree(situation);
+  const decision: Decision = { kind: 'address', page: page.id, addresses: movedAlong(draft, page, to, every.values()) };
   const after = draftWith(situation, decision);
   await refuseSharedAddress(situation, after);
   const more = Object.keys(decision.addresses).length - 1;
@@ -80,14 +81,7 @@ async function addressesUnder(situation: Situation, tree: DraftTree, id: string,
   const from = plainAddress(situation.draft, page);
   const stem = addressStem(from);
   const to = stemAt(situation, tree, place.parent) + stem.slice(stem.lastIndexOf('/')) + addressEnding(from);
-  return to === from ? {} : movedAlong(situation.draft, page, to, tree.pages.values());
-}
-
-async function nodeName(situation: Situation, tree: DraftTree, id: string): Promise<string> {
-  const page = tree.pages.get(id);
-  if (page) return nameOf(situation, page);
-  const node = situation.draft.nodes.get(id);
-  return node && node.kind !== 'page' ? (situation.draft.titles.get(id) ?? node.title) : '';
+  return to === from ? {} : movedAlong(situation.draft, page, to, tree.every.values());
 }
 
 export async function prepareDuplicate(situation: Situation, request: Request<'duplicate'>): Promise<Prepared> {

@@ -1,0 +1,231 @@
+/** Putting back: whole or in part, where it was, and never over what stands there now. */
+import type { PutBackRequest } from '@fastigium/contracts/api/removalRequests';
+import { DomainError } from '@fastigium/contracts/errors';
+import { addressOfFile, addressStem } from '@fastigium/core/address';
+import { publishedPath, insideBase } from '@fastigium/core/release';
+import { draftAddress, plainAddress, siteAddress, type Addresses, type Decision, type Draft, type HomeChoice, type Removal } from '@fastigium/core/site';
+import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
+import { addressEnding, draftWith, freeBelow, movedAlong, refuseSharedAddress } from './addresses.ts';
+import { prepareHome } from './home.ts';
+import { draftTree, nameOf, nodeName, type DraftTree, type Prepared, type Situation } from './situation.ts';
+
+type PutBack = Extract<Decision, { kind: 'put-back' }>;
+
+/** An address that somebody else has by now. */
+export interface Taken {
+  readonly page: SourcePage;
+  readonly address: string;
+  /** Undefined for a file. */
+  readonly by: SourcePage | undefined;
+  readonly free: string;
+}
+
+export interface PreparedPutBack {
+  readonly decision: PutBack;
+  readonly removals: readonly Removal[];
+  /** Nodes that stand again, in tree order. */
+  readonly nodes: readonly string[];
+  readonly tree: DraftTree;
+  readonly taken: readonly Taken[];
+}
+
+export async function preparePutBack(situation: Situation, request: PutBackRequest): Promise<Prepared> {
+  const prepared = await preparedPutBack(situation, request);
+  const [first] = prepared.taken;
+  if (first && request.taken === 'stop') throw new DomainError('put-back-taken', { address: siteAddress(situation.draft, first.page), title: await byName(situation, first) });
+  await refuseSharedAddress(situation, draftWith(situation, prepared.decision));
+  return { decision: prepared.decision, words: await putBackWords(situation, prepared) };
+}
+
+export async function byName(situation: Situation, { by, address }: Taken): Promise<string> {
+  return by ? nameOf(situation, by) : address;
+}
+
+export async function preparedPutBack(situation: Situation, request: Pick<PutBackRequest, 'things' | 'where' | 'taken'>): Promise<PreparedPutBack> {
+  const tree = await draftTree(situation);
+  const wanted = await wantedThings(situation, request, tree);
+  const nodes = nodesIn(tree, wanted);
+  for (const { thing } of wanted.removals) if (thing.kind === 'section' && situation.draft.removed.has(thing.page) && !nodes.includes(thing.page)) throw new DomainError('removed-with-page');
+  const places = request.where === 'top' ? atTop(situation, tree, nodes) : [];
+  const bare: PutBack = { kind: 'put-back', things: wanted.things, places, addresses: {}, unsettled: [] };
+  const taken = await takenAddresses(situation, bare, nodes);
+  const addresses = request.taken === 'keep-both' ? await newAddresses(situation, bare, taken.map(({ page, free }) => ({ page, free })))
+    : request.taken === 'swap' ? await newAddresses(situation, bare, taken.map(makesRoom))
+    : {};
+  const home = await homeAgain(situation, wanted.removals, nodes);
+  const decision: PutBack = { ...bare, addresses, ...(home ? { home } : {}) };
+  return { decision: { ...decision, unsettled: await answeredAgain(situation, decision, nodes) }, removals: wanted.removals, nodes, tree, taken };
+}
+
+interface Wanted {
+  readonly things: PutBack['things'];
+  readonly removals: readonly Removal[];
+}
+
+async function wantedThings(situation: Situation, { things, where }: Pick<PutBackRequest, 'things' | 'where'>, tree: DraftTree): Promise<Wanted> {
+  const { draft } = situation;
+  const byRemoval = new Map<number, Set<string> | undefined>();
+  const add = (of: number, nodes: readonly string[] | undefined) => {
+    const known = byRemoval.get(of);
+    byRemoval.set(of, nodes === undefined || (byRemoval.has(of) && known === undefined) ? undefined : new Set([...(known ?? []), ...nodes]));
+  };
+  for (const { of, nodes } of things) {
+    const removal = removalOf(situation, of);
+    if (nodes?.some((node) => !removal.left.includes(node))) throw new DomainError('not-removed');
+    add(of, nodes);
+  }
+  if (where === 'with-parents') {
+    const parents = new Map(tree.whole.map(({ page, parent }) => [page.id, parent]));
+    for (const [of, some] of [...byRemoval]) {
+      for (const node of some ?? removalOf(situation, of).left) {
+        for (let at = parents.get(node) ?? null; at !== null; at = parents.get(at) ?? null) {
+          const above = draft.removed.get(at);
+          if (above !== undefined && draft.removals.has(above) && !(byRemoval.has(above) && byRemoval.get(above) === undefined)) add(above, [at]);
+        }
+      }
+    }
+  }
+  return {
+    things: [...byRemoval].map(([of, nodes]) => (nodes === undefined ? { of } : { of, nodes: [...nodes] })),
+    removals: [...byRemoval.keys()].map((of) => removalOf(situation, of)),
+  };
+}
+
+/** Two people may put the same back, and a sweep may have been faster; each learns which it was. */
+export function removalOf({ draft, decisions }: Pick<Situation, 'draft' | 'decisions'>, of: number): Removal {
+  const removal = draft.removals.get(of);
+  if (removal) return removal;
+  const isSwept = decisions.some(({ decision }) => decision.kind === 'swept' && decision.of.includes(of));
+  throw new DomainError(isSwept ? 'removal-swept' : 'not-removed');
+}
+
+function nodesIn({ whole }: DraftTree, { things, removals }: Wanted): string[] {
+  const out = new Set(things.flatMap(({ of, nodes }) => nodes ?? removals.find(({ seq }) => seq === of)?.left ?? []));
+  return whole.filter(({ page }) => out.has(page.id)).map(({ page }) => page.id);
+}
+
+/** Those that have nothing of what comes back above them, behind everything else at the top. */
+function atTop({ draft }: Situation, { whole, rows }: DraftTree, nodes: readonly string[]): PutBack['places'] {
+  const back = new Set(nodes);
+  const parents = new Map(whole.map(({ page, parent }) => [page.id, parent]));
+  let after = rows.filter(({ depth }) => depth === 0).at(-1)?.page.id ?? null;
+  return nodes.flatMap((node) => {
+    const parent = parents.get(node) ?? null;
+    if (parent === null || back.has(parent) || !draft.removed.has(parent)) return [];
+    const place = { node, place: { parent: null, after } };
+    after = node;
+    return [place];
+  });
+}
+
+async function takenAddresses(situation: Situation, decision: PutBack, nodes: readonly string[]): Promise<Taken[]> {
+  const { tx, importId, draft } = situation;
+  const after = draftWith(situation, decision);
+  const back = await pagesById(tx, importId, after, nodes);
+  const paths = new Map([...back.values()].map((page) => [publishedPath(after, page), page]));
+  const owners = new Map([...(await allPages(tx, importId, draft)).values()].flatMap((page) => (paths.has(publishedPath(draft, page)) ? [[publishedPath(draft, page), page] as const] : [])));
+  const files = new Set((await filesAt(situation, [...paths.keys()])));
+  const out: Taken[] = [];
+  for (const node of nodes) {
+    const page = back.get(node);
+    const path = page && publishedPath(after, page);
+    if (!page || path === undefined || (!owners.has(path) && !files.has(path))) continue;
+    out.push({ page, address: draftAddress(after, page), by: owners.get(path), free: await freeNear(situation, after, page) });
+  }
+  return out;
+}
+
+/** Paths at which the draft publishes a file that is no page. */
+async function filesAt({ tx, importId, draft }: Situation, paths: readonly string[]): Promise<string[]> {
+  const inside = new Map(paths.flatMap((path) => { const file = insideBase(draft.basePath, path); return file === undefined ? [] : [[file, path] as const]; }));
+  const rows = await tx.many<{ path: string }>('select path from source_file where import_id = $1 and page_id is null and path = any($2)', [importId, [...inside.keys()]]);
+  return [...rows.map(({ path }) => path), ...draft.assets.keys()].flatMap((path) => { const at = draft.removedFiles.has(path) ? undefined : inside.get(path); return at === undefined ? [] : [at]; });
+}
+
+async function freeNear(situation: Situation, draft: Draft, page: SourcePage): Promise<string> {
+  const address = plainAddress(draft, page);
+  const stem = addressStem(address);
+  return freeBelow(situation, stem.slice(0, stem.lastIndexOf('/')), stem.slice(stem.lastIndexOf('/') + 1), addressEnding(address) || '/');
+}
+
+/** The other one gets the free address. */
+function makesRoom({ by, address, free }: Taken): { page: SourcePage; free: string } {
+  if (!by) throw new DomainError('put-back-over-file', { address });
+  return { page: by, free };
+}
+
+/** Pages to their new addresses, with what stands below them. */
+async function newAddresses(situation: Situation, decision: PutBack, moves: readonly { page: SourcePage; free: string }[]): Promise<Addresses> {
+  const { tx, importId } = situation;
+  const after = draftWith(situation, decision);
+  const moving = new Set(moves.map(({ page }) => page.id));
+  const back = new Set(decision.things.flatMap(({ of, nodes }) => nodes ?? removalOf(situation, of).left));
+  // Only what comes back goes along with what comes back, and only what stands with what makes room.
+  const all = [...(await allPages(tx, importId, after)).values()];
+  const out: Record<string, string> = {};
+  for (const { page, free } of moves) {
+    if (out[page.id] !== undefined) continue;
+    const alike = all.filter((each) => back.has(each.id) === back.has(page.id));
+    for (const [id, address] of Object.entries(movedAlong(after, page, free, alike))) if (id === page.id || !moving.has(id) || back.has(id)) out[id] ??= address;
+  }
+  return out;
+}
+
+/** Home again, where whoever took over still is it. */
+async function homeAgain(situation: Situation, removals: readonly Removal[], nodes: readonly string[]): Promise<HomeChoice | undefined> {
+  const { draft, decisions, tx, importId } = situation;
+  const back = new Set(nodes);
+  for (const { seq } of removals) {
+    const removed = decisions.find((each) => each.seq === seq)?.decision;
+    if (removed?.kind !== 'removed' || !removed.home) continue;
+    const now = (await pagesById(tx, importId, draft, [removed.home.page])).get(removed.home.page);
+    const was = homeBefore(situation, seq);
+    if (was === undefined || !back.has(was) || !now || siteAddress(draft, now) !== '/') continue;
+    const standing = { ...situation, draft: { ...draft, removed: new Map([...draft.removed].filter(([id]) => !back.has(id))) } };
+    const { decision } = await prepareHome(standing, { page: was });
+    if (decision.kind === 'home') return { page: decision.page, importedHome: decision.importedHome };
+  }
+  return undefined;
+}
+
+/** The page that stood at "/" just before a removal. */
+function homeBefore({ decisions, draft }: Situation, seq: number): string | undefined {
+  const before = draftWith({ decisions: decisions.filter((each) => each.seq < seq), seq }, { kind: 'undo', of: 0 });
+  if (before.home !== undefined) return before.home;
+  const removed = decisions.find((each) => each.seq === seq)?.decision;
+  return removed?.kind === 'removed' ? (removed.home?.importedHome?.page ?? draft.home) : undefined;
+}
+
+/** Old addresses that were settled meanwhile and that pages answer themselves again. */
+async function answeredAgain(situation: Situation, decision: PutBack, nodes: readonly string[]): Promise<string[]> {
+  const after = draftWith(situation, decision);
+  const pages = await pagesById(situation.tx, situation.importId, after, nodes);
+  return [...pages.values()].flatMap((page) => {
+    const own = draftAddress(after, page);
+    return [own, ...(publishedPath(after, page).endsWith('index.html') ? [addressOfFile(publishedPath(after, page))] : [])].filter((address, index, all) => all.indexOf(address) === index && after.redirects.has(address));
+  });
+}
+
+async function putBackWords(situation: Situation, { removals, nodes, tree, decision }: PreparedPutBack): Promise<string> {
+  const [first] = removals;
+  const count = removals.length;
+  if (count > 1 && nodes.length === 0) return `${count.toLocaleString('en')} removed things put back`;
+  const root = nodes[0];
+  const label = root !== undefined ? `“${await nodeName(situation, tree, root)}”` : first ? thingWords(first) : '';
+  const more = nodes.length - 1;
+  const moved = Object.values(decision.addresses)[0];
+  return `${label} put back${more > 0 ? `, with ${more.toLocaleString('en')} more` : ''}${moved !== undefined ? `; ${moved} is a new address` : ''}`;
+}
+
+export function thingWords({ thing, redirects }: Removal): string {
+  switch (thing.kind) {
+    case 'nodes': return 'Pages';
+    case 'section': return `Section “${thing.section.name.slice(0, 80)}”`;
+    case 'file': return `File /${thing.path}`;
+    case 'menu-item': return `Menu item “${thing.label}”`;
+    case 'redirects': {
+      const size = redirects.length + thing.patterns.length;
+      return size === 1 ? `Redirect ${redirects[0]?.redirect.from ?? 'pattern'}` : `${size.toLocaleString('en')} redirects`;
+    }
+  }
+}

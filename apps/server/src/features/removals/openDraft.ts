@@ -1,0 +1,20 @@
+/** The draft as it stands, for reading. */
+import { DomainError } from '@fastigium/contracts/errors';
+import { foldDecisions } from '@fastigium/core/site';
+import type { Queries } from '../../db/database.ts';
+import type { Deps } from '../../deps.ts';
+import { history, siteState } from '../draft/history.ts';
+import type { Situation } from '../draft/prepare/situation.ts';
+
+export async function openDraft(queries: Queries, site: string) {
+  const { currentImport: importId, version } = await siteState(queries, site);
+  if (importId === null) throw new DomainError('nothing-imported');
+  const decisions = await history(queries, site);
+  return { importId, version, decisions, draft: foldDecisions(decisions) };
+}
+
+/** The same as if a decision were to be made on it. */
+export async function situationNow(deps: Deps, site: string): Promise<Situation> {
+  const { importId, version, decisions, draft } = await openDraft(deps.db, site);
+  return { tx: deps.db, deps, site, importId, decisions, draft, seq: version + 1 };
+}

@@ -1,0 +1,15 @@
+/** Removed things by name. */
+import type { Removal } from '@fastigium/core/site';
+import { thingWords } from '../draft/prepare/putBack.ts';
+import type { Known } from './list.ts';
+
+export function labelOf({ nameOf }: Pick<Known, 'nameOf'>, removal: Removal): string {
+  const { thing, left } = removal;
+  switch (thing.kind) {
+    case 'nodes': return nameOf(left[0] ?? thing.nodes[0] ?? '');
+    case 'section': return thing.section.name;
+    case 'menu-item': return thing.label;
+    case 'file': return thing.path.slice(thing.path.lastIndexOf('/') + 1);
+    case 'redirects': return thingWords(removal);
+  }
+}

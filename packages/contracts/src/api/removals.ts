@@ -1,0 +1,124 @@
+/** Removing, what is removed, putting back, and removing for good. */
+import { z } from 'zod';
+import { LINK_TREATMENTS } from '@fastigium/core/site';
+import { endpoint } from '../define.ts';
+import { done, id, instant, personRef, siteParams, version } from './common.ts';
+import { putBackRequest, removeRequest } from './removalRequests.ts';
+
+export const REMOVAL_KINDS = ['page', 'branch', 'section', 'file', 'menu item', 'redirects', 'group', 'link'] as const;
+
+export const removalRow = z.object({
+  /** The number of the decision that removed it. */
+  of: z.number().int(),
+  kind: z.enum(REMOVAL_KINDS),
+  label: z.string(),
+  /** Where it stood, in words: `4th under “Visit”, main menu`. */
+  from: z.string(),
+  /** Null for what has none. */
+  address: z.string().nullable(),
+  /** The page it is, or stands in; null for what is in no page. */
+  page: id.nullable(),
+  by: personRef,
+  at: instant,
+  why: z.string(),
+  /** Where its addresses lead while it is away, in words. */
+  standsIn: z.string(),
+  /** Things that went with it, itself counted, and how many are still out. */
+  size: z.number().int(),
+  left: z.number().int(),
+  /** Visits of its addresses as they were counted; null where nobody counted. */
+  visits: z.number().int().nullable(),
+  /** The last time somebody asked for one of its addresses after it was removed, as logs have it. */
+  askedSince: instant.nullable(),
+  /** Null where it is kept without end. */
+  keptUntil: instant.nullable(),
+  held: z.object({ reason: z.string(), by: personRef }).nullable(),
+});
+export type RemovalRow = z.infer<typeof removalRow>;
+
+export const removalList = z.object({
+  version,
+  /** Days; 0 for without end. */
+  keptDays: z.number().int(),
+  /** How many the next sweeps take within a week. */
+  sweptSoon: z.number().int(),
+  rows: z.array(removalRow),
+});
+export type RemovalList = z.infer<typeof removalList>;
+
+export const removalDetail = z.object({
+  of: z.number().int(),
+  bundle: z.array(z.object({
+    id: z.string(), kind: z.enum(['page', 'group', 'link', 'section', 'file', 'menu item', 'redirect', 'pattern']), label: z.string(), address: z.string().nullable(), depth: z.number().int(), isOut: z.boolean(),
+  })),
+  /** Words of sections in menus: what each menu lost. */
+  menus: z.array(z.string()),
+  links: z.enum(LINK_TREATMENTS),
+  /** Of a section, its text as it stood. */
+  text: z.string().nullable(),
+});
+export type RemovalDetail = z.infer<typeof removalDetail>;
+
+const named = z.object({ id, label: z.string(), address: z.string() });
+
+export const removePreview = z.object({
+  label: z.string(),
+  /** What goes, itself first. */
+  goes: z.array(z.object({ label: z.string(), address: z.string().nullable() })),
+  goesInAll: z.number().int(),
+  /** Pages that link here from outside of what goes. */
+  linkedFrom: z.array(named),
+  linkedFromInAll: z.number().int(),
+  menus: z.array(z.string()),
+  /** Old addresses that land on what goes. */
+  redirects: z.array(z.string()),
+  redirectsInAll: z.number().int(),
+  visits: z.number().int().nullable(),
+  roles: z.array(z.enum(['home', 'listing'])),
+  /** The page above, which may stand in. */
+  parent: named.nullable(),
+  /** Whether it has an address that visitors may know. */
+  hasAddress: z.boolean(),
+});
+export type RemovePreview = z.infer<typeof removePreview>;
+
+export const putBackPreview = z.object({
+  /** What will change, a line each. */
+  lines: z.array(z.object({ what: z.enum(['back', 'place', 'menu', 'links', 'redirect', 'address', 'home', 'stays']), words: z.string() })),
+  /** Addresses that somebody else has by now. */
+  taken: z.array(z.object({ label: z.string(), address: z.string(), by: z.string(), isFile: z.boolean(), /** A free one near it. */ free: z.string() })),
+  /** A removed page above it, where there is one. */
+  parentOut: z.object({ label: z.string() }).nullable(),
+  /** Where it comes to stand if the page above stays away. */
+  under: z.string(),
+});
+export type PutBackPreview = z.infer<typeof putBackPreview>;
+
+/** What somebody is told when they come by, once. */
+export const notice = z.object({ id, words: z.string(), at: instant });
+export type Notice = z.infer<typeof notice>;
+
+const removalParams = siteParams.extend({ of: z.coerce.number().int().min(1) });
+
+export const removalsApi = {
+  list: endpoint('GET /sites/:site/removals', { summary: 'Everything that is removed and can be put back, newest first', access: 'reviewer', params: siteParams, answer: removalList }),
+  detail: endpoint('GET /sites/:site/removals/:of', { summary: 'One removal with all that went with it', access: 'reviewer', params: removalParams, answer: removalDetail }),
+  previewRemove: endpoint('POST /sites/:site/removals/preview', {
+    summary: 'What removing something would mean', access: 'reviewer', params: siteParams, body: removeRequest.pick({ thing: true }), answer: removePreview,
+  }),
+  previewPutBack: endpoint('POST /sites/:site/removals/put-back-preview', {
+    summary: 'What putting something back would change', access: 'reviewer', params: siteParams, body: putBackRequest.omit({ kind: true }), answer: putBackPreview,
+  }),
+  forGood: endpoint('POST /sites/:site/removals/for-good', {
+    summary: 'Delete removed things for good', access: 'owner', params: siteParams,
+    body: z.object({ version, of: z.array(z.number().int().min(1)).min(1).max(100_000), /** How many, or the name of the only one, as typed to confirm. */ confirmed: z.string().trim().max(1000) }),
+    answer: z.object({ version, words: z.string() }),
+  }),
+  notices: endpoint('GET /sites/:site/notices', { summary: 'What you are to be told about this site', access: 'reviewer', params: siteParams, answer: z.array(notice) }),
+  noticeSeen: endpoint('POST /sites/:site/notices/:notice/seen', { summary: 'You have read it', access: 'reviewer', params: siteParams.extend({ notice: id }), answer: done }),
+  keepFor: endpoint('POST /sites/:site/removals/kept-days', {
+    summary: 'How long removed things are kept', access: 'owner', params: siteParams,
+    body: z.object({ days: z.number().int().min(0, 'use 0 for without end').max(3650, 'use at most 3,650 days, or 0 for without end') }),
+    answer: z.object({ keptDays: z.number().int(), /** Removals the new limit reaches already, and the day before which none of them goes. */ reached: z.number().int(), notBefore: instant.nullable() }),
+  }),
+};

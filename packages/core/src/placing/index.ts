@@ -1,0 +1,1 @@
+export { mergedOrder, placeAmong } from './order.ts';
