@@ -13,6 +13,8 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['P', 'Survey, Pages: point at things in the page'],
   ['N, M', 'Pages: ready or not, in menus or not · Metadata: N keeps a page out of search, or lets it in'],
   ['Alt with arrows', 'Pages, menus: move the row, nest it, lift it'],
+  ['Del, B', 'Pages, menus: remove, with what leads there shown first; put back'],
+  ['Space', 'Removed: mark the row'],
   ['H', 'Pages: use as home page · Redirects: land on the home page'],
   ['X', 'Survey: let it be, with a reason · Redirects: gone for good (410)'],
   ['A', 'Pages: add to the tree · Redirects: add an old address · Address: look again'],

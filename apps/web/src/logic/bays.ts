@@ -60,8 +60,9 @@ function addressBay({ address }: SiteOverview): Standing {
 function pagesBay(site: SiteOverview, changes: Changes | undefined): Standing {
   const changed = changes?.sinceRelease == null ? 0 : changes.changes.filter(({ group }) => group === 'pages' || group === 'addresses').length;
   if (site.homeTitle === null) return { words: 'no home page', mark: 'madder', standing: 'must be fixed' };
-  if (changed > 0) return { words: `${figure(changed)} changed`, mark: 'ochre', standing: 'draft differs from live' };
-  return { words: `home: ${site.homeTitle}`, mark: 'verdigris', standing: 'right' };
+  const away = site.removals.pages > 0 ? `, ${figure(site.removals.pages)} removed` : '';
+  if (changed > 0) return { words: `${figure(changed)} changed${away}`, mark: 'ochre', standing: 'draft differs from live' };
+  return { words: away === '' ? `home: ${site.homeTitle}` : away.slice(2), mark: 'verdigris', standing: 'right' };
 }
 
 function metadataBay({ snags }: SiteOverview): Standing {

@@ -208,6 +208,6 @@ export const draftApi = {
     summary: 'An address, good for a while, that shows the draft on an origin of its own',
     access: 'reviewer',
     params: siteParams,
-    answer: z.object({ origins: z.object({ seen: z.string(), still: z.string(), pointing: z.string() }), until: instant }),
+    answer: z.object({ origins: z.object({ seen: z.string(), still: z.string(), /** What is removed, as it was. */ away: z.string(), pointing: z.string() }), until: instant }),
   }),
 };

@@ -3,13 +3,13 @@ import { z } from 'zod';
 import { PART_NAMES } from '@fastigium/core/html';
 import { ADDRESS_STYLES } from '@fastigium/core/address';
 import { endpoint } from '../define.ts';
-import { id, siteParams, version } from './common.ts';
+import { id, instant, personRef, siteParams, version } from './common.ts';
 import { anchor, menuItem, touch } from './draft.ts';
 
 const pageParams = siteParams.extend({ page: id });
 
 export const pageInside = z.object({
-  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), out: z.boolean(), /** The removal that took it out; null where it stands, or was only left out. */ removal: z.number().int().nullable() })),
+  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), out: z.boolean(), /** The removal that took it out; null where it stands, or was only left out. */ removal: z.object({ of: z.number().int(), by: personRef, at: instant }).nullable() })),
   parts: z.array(z.object({ part: z.enum(PART_NAMES), out: z.boolean() })),
   css: z.string(),
 });

@@ -8,7 +8,7 @@ import type { Progress } from '@fastigium/contracts/api/jobs';
 import { addressOfFile } from '@fastigium/core/address';
 import {
   applyDelta, compilePage, compileRules, compileStyle, emptyManifest, fileHeaders, planPage, publishedPath, touchedShards, underBase,
-  type CompiledRules, type ManifestDelta, type ManifestEntry, type PagePlan, type ShardHashes, type SharedPlan,
+  type CompiledPage, type CompiledRules, type ManifestDelta, type ManifestEntry, type PagePlan, type ShardHashes, type SharedPlan,
 } from '@fastigium/core/release';
 import { emptyDraft, isOut, linksToRemoved, movedAddresses, siteAddress, standInAddress, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Edit, PageDocument } from '@fastigium/core/html';
@@ -39,21 +39,40 @@ export interface CompiledDraft {
 
 /** One page of the draft as it stands, with further edits; undefined where no page is published at the path. */
 export async function compileWith(deps: Deps, site: string, path: string, extra: (document: PageDocument) => readonly Edit[]): Promise<Uint8Array | undefined> {
-  const { db } = deps;
+  return (await compileOne(deps, site, await draftNow(deps, site), path, () => true, extra))?.bytes;
+}
+
+/** A removed page as it was, at the first of some paths that one was published at. */
+export async function compileRemoved(deps: Deps, site: string, paths: readonly string[]): Promise<{ bytes: Uint8Array; headers: Readonly<Record<string, string>> } | undefined> {
+  const now = await draftNow(deps, site);
+  const draft = { ...withRemoved(now.draft), removals: new Map(), removedSections: new Map() };
+  for (const path of paths) {
+    const page = await compileOne(deps, site, { ...now, draft }, path, (id) => isOut(now.draft, id));
+    if (page) return { bytes: page.bytes, headers: fileHeaders(page.path, page.encoding) };
+  }
+  return undefined;
+}
+
+async function draftNow({ db }: Deps, site: string): Promise<{ draft: Draft; importId: string }> {
   const { currentImport: importId, version } = await siteState(db, site);
   if (importId === null) throw new DomainError('nothing-imported');
-  const draft = draftAt(await history(db, site), version);
+  return { importId, draft: draftAt(await history(db, site), version) };
+}
+
+async function compileOne(
+  { db }: Deps, site: string, { draft, importId }: { draft: Draft; importId: string }, path: string, isInQuestion: (id: string) => boolean, extra?: (document: PageDocument) => readonly Edit[],
+): Promise<CompiledPage | undefined> {
   const addressOf = await branchAddresses(db, importId, draft);
   const listings = await listingsInDraft(db, site, importId, draft);
   for (const page of (await allPages(db, importId, draft)).values()) {
+    if (!isInQuestion(page.id)) continue;
     const listing = listings.get(page.id);
-    if (!listing && publishedPath(draft, page) !== path) continue;
-    const plans = listing ? plansOfListing(draft, listing, addressOf) : [planPage(draft, page, addressOfFile(page.sourcePath), addressOf)];
+    const plans = listing ? plansOfListing(draft, listing, addressOf) : publishedPath(draft, page) === path ? [planPage(draft, page, addressOfFile(page.sourcePath), addressOf)] : [];
     const plan = plans.find((each) => each.path === path);
     if (!plan) continue;
     const heads = setsHeads(draft) ? await headsOf(db, importId, draft, await headSources(db, site, importId), await originOf(db, site)) : undefined;
     const shared = await sharedPlan(db, importId, draft, await menusInDraft(db, importId, draft));
-    return compilePage(withHead(plan, heads), shared, await contentBytes(db, page.hash), extra).bytes;
+    return compilePage(withHead(plan, heads), shared, await contentBytes(db, page.hash), extra);
   }
   return undefined;
 }

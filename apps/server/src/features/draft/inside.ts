@@ -7,6 +7,7 @@ import { foldDecisions, sectionKey, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
+import { keptRemovals } from '../removals/kept.ts';
 import { history, siteState } from './history.ts';
 import { pagesAt, pagesById, type SourcePage } from './pageFiles.ts';
 
@@ -33,7 +34,9 @@ export async function pageInside(deps: Deps, site: string, id: string): Promise<
   const order = own.findLast((touch) => touch.kind === 'sections')?.order;
   const out = own.findLast((touch) => touch.kind === 'parts-out')?.parts ?? [];
   const removedHere = draft.removedSections.get(id);
-  const found = sections(document).map(({ name, nth }) => ({ name, nth, out: removedHere?.has(sectionKey({ name, nth })) || (order?.some((ref) => ref.name === name && ref.nth === nth && ref.out) ?? false), removal: removedHere?.get(sectionKey({ name, nth }))?.removal ?? null }));
+  const kept = removedHere ? await keptRemovals(deps.db, site, draft) : undefined;
+  const removalAt = (of: number | undefined) => { const by = of === undefined ? undefined : kept?.get(of); return of !== undefined && by ? { of, by: by.by, at: by.at } : null; };
+  const found = sections(document).map(({ name, nth }) => ({ name, nth, out: removedHere?.has(sectionKey({ name, nth })) || (order?.some((ref) => ref.name === name && ref.nth === nth && ref.out) ?? false), removal: removalAt(removedHere?.get(sectionKey({ name, nth }))?.removal) }));
   const place = (section: { name: string; nth: number }) => order?.findIndex(({ name, nth }) => name === section.name && nth === section.nth) ?? -1;
   const there = new Set(parts(document).map(({ part }) => part));
   return {

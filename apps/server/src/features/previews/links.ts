@@ -9,10 +9,11 @@ const VALID_MS = 12 * 60 * 60 * 1000; // half a day, a long sitting
 const SIGNATURE_BYTES = 12;
 
 /**
- * How a draft is looked at: as visitors see it, as those without script do, or to point at things in it
- * (then no script of the page's own runs, and what somebody clicks is told to the application).
+ * How a draft is looked at: as visitors see it, as those without script do, with what is removed as it was,
+ * or to point at things in it (then no script of the page's own runs, and what somebody clicks is told to
+ * the application).
  */
-export const PREVIEW_MODES = ['seen', 'still', 'pointing'] as const;
+export const PREVIEW_MODES = ['seen', 'still', 'away', 'pointing'] as const;
 export type PreviewMode = (typeof PREVIEW_MODES)[number];
 
 export interface PreviewLinks {
@@ -32,7 +33,7 @@ export function previewLinks(secret: string, port: () => number, now: () => numb
       payload.writeUInt32BE(untilHours, 16);
       const label = toBase32(Buffer.concat([payload, sign(payload)]));
       const origin = (mode: PreviewMode) => `http://${label}.${mode}.preview.localhost:${port()}`;
-      return { origins: { seen: origin('seen'), still: origin('still'), pointing: origin('pointing') }, until: new Date(untilHours * 3_600_000).toISOString() };
+      return { origins: { seen: origin('seen'), still: origin('still'), away: origin('away'), pointing: origin('pointing') }, until: new Date(untilHours * 3_600_000).toISOString() };
     },
     permitted(host) {
       const [, label, name] = /^([a-v0-9]+)\.([a-z]+)\.preview\.localhost(?::\d+)?$/.exec(host) ?? [];

@@ -1,11 +1,11 @@
 /** Serves drafts on their own origins. It knows no session, sets no cookie and runs no imported script as ours. */
-import { parseAddress } from '@fastigium/core/address';
+import { candidateFiles, parseAddress } from '@fastigium/core/address';
 import { decide, filesInQuestion, indexRules } from '@fastigium/core/redirects';
 import express, { type Express, type Response } from 'express';
 import { randomBytes } from 'node:crypto';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
-import { compileDraft, compileWith } from '../draft/compileDraft.ts';
+import { compileDraft, compileRemoved, compileWith } from '../draft/compileDraft.ts';
 import { entriesOf } from '../manifests.ts';
 import type { PreviewLinks, PreviewMode } from './links.ts';
 import { pointingEdits } from './pointing.ts';
@@ -29,6 +29,13 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
     if (!parsed.ok) {
       res.status(400).type('text').send('This is not an address.');
       return;
+    }
+    if (permitted.mode === 'away') {
+      const page = await compileRemoved(deps, permitted.site, candidateFiles(parsed.address.path));
+      if (page) {
+        res.set('content-type', page.headers['content-type'] ?? 'text/html').send(Buffer.from(page.bytes));
+        return;
+      }
     }
     const { shards, rules } = await compileDraft(deps, permitted.site);
     const index = indexRules(rules.rules);
@@ -54,7 +61,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
 function policyOf(mode: PreviewMode, nonce: string): string {
   switch (mode) {
     case 'seen': return 'sandbox allow-scripts allow-forms allow-popups';
-    case 'still': return `sandbox allow-forms allow-popups; script-src 'none'`;
+    case 'still': case 'away': return `sandbox allow-forms allow-popups; script-src 'none'`;
     // Only our own script: the page's own could say that something was clicked that was not.
     case 'pointing': return `sandbox allow-scripts; script-src 'nonce-${nonce}'`;
   }

@@ -126,8 +126,8 @@ async function changes(situation: Situation, prepared: PreparedPutBack, after: D
   const rulesOf = async (of: Draft) => new Map(compileRules(of, await pagesOfRules(tx, importId, of), day).rules.map(({ from, to }) => [from, to ?? '410']));
   const [was, now] = [await rulesOf(draft), await rulesOf(after)];
   const retired = [...was.keys()].filter((from) => !now.has(from));
-  for (const from of retired.slice(0, 5)) add('redirect', `The redirect for ${from} retires`);
-  if (retired.length > 5) add('redirect', `${count(retired.length - 5, 'more redirect')} ${retired.length === 6 ? 'retires' : 'retire'}`);
+  if (retired.length === 1) add('redirect', `The redirect for ${retired[0] ?? ''} retires`);
+  if (retired.length > 1) add('redirect', `${count(retired.length, 'redirect')} retire: ${retired.slice(0, 3).join(', ')}${retired.length > 3 ? ' …' : ''}`);
   const all = await allPages(tx, importId, after);
   const readdressed = [...all.values()].filter(({ id }) => decision.addresses[id] !== undefined);
   for (const page of readdressed.slice(0, 5)) add('address', `“${await nameOf({ ...situation, draft: after }, page)}” answers at ${draftAddress(after, page)} from now on`);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** A group, or a link to another site: its name, and taking it away. */
+/** A group, or a link to another site: its name, and removing it. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { ref } from 'vue';
 import LabelledField from '../../components/LabelledField.vue';
@@ -7,6 +7,7 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 
 const props = defineProps<{ node: PageRow }>();
+const emit = defineEmits<{ remove: [] }>();
 const site = useSite();
 const session = useSession();
 const title = ref(props.node.title);
@@ -20,8 +21,7 @@ const title = ref(props.node.title);
     <v-btn type="submit" height="36" :disabled="title.trim() === '' || title === node.title">Set</v-btn>
   </form>
   <hr class="rule" />
-  <v-btn v-if="session.mayEdit" @click="site.decide({ kind: 'node-removed', node: node.id })">{{ node.kind === 'group' ? 'Take the group away' : 'Take the link away' }}</v-btn>
-  <p v-if="node.kind === 'group'" class="quiet">What it holds stays and moves up.</p>
+  <v-btn v-if="session.mayEdit" color="error" @click="emit('remove')">Remove …</v-btn>
 </template>
 
 <style scoped>

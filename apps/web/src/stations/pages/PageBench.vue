@@ -16,7 +16,7 @@ import PageInside from './PageInside.vue';
 import PagePreview from './PagePreview.vue';
 
 const props = defineProps<{ page: PageRow; pages: readonly PageRow[]; version: number }>();
-const emit = defineEmits<{ back: []; point: []; made: [id: string | undefined] }>();
+const emit = defineEmits<{ back: []; point: []; made: [id: string | undefined]; remove: [] }>();
 const site = useSite();
 const session = useSession();
 const title = ref(props.page.title);
@@ -106,6 +106,7 @@ defineExpose({ editTitle: () => field.value?.focus() });
     <v-btn v-if="!page.isHome" @click="site.decide({ kind: 'ready', page: page.id, ready: !page.isReady })">{{ page.isReady ? 'Not ready' : 'Mark as ready' }}<KeyHint keys="N" /></v-btn>
     <v-btn @click="site.decide({ kind: 'in-menus', page: page.id, shown: !page.inMenus })">{{ page.inMenus ? 'Leave out of menus' : 'Show in menus' }}<KeyHint keys="M" /></v-btn>
     <v-btn @click="duplicate">Duplicate</v-btn>
+    <v-btn color="error" @click="emit('remove')">Remove …<KeyHint keys="Del" /></v-btn>
   </div>
   <p v-if="page.isHome" class="quiet"><b>This is the home page.</b> Another page takes its place when it is chosen; one step back undoes that.</p>
   <p v-else-if="!page.isReady" class="quiet">It is not published, menus leave it out, and it cannot be the home page until it is marked as ready.</p>

@@ -5,6 +5,7 @@ import { pagesApi, type PageInside } from '@fastigium/contracts/api/pages';
 import { ref, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
+import { when } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -35,7 +36,7 @@ const scope = () => ({ kind: 'page' as const, page: props.page.id });
 type Section = PageInside['sections'][number];
 
 function arrange(sections: readonly Section[]): void {
-  void site.decide({ kind: 'touch', touch: { kind: 'sections', scope: scope(), order: sections.map(({ name, nth, out }) => (out ? { name, nth, out: true as const } : { name, nth })) } });
+  void site.decide({ kind: 'touch', touch: { kind: 'sections', scope: scope(), order: sections.map(({ name, nth, out, removal }) => (out && removal === null ? { name, nth, out: true as const } : { name, nth })) } });
 }
 
 function move(index: number, by: -1 | 1): void {
@@ -46,7 +47,10 @@ function move(index: number, by: -1 | 1): void {
   arrange(list);
 }
 
-const leaveOut = (index: number) => arrange((inside.value?.sections ?? []).map((section, at) => (at === index ? { ...section, out: !section.out } : section)));
+/** One left out before removals were kept, or by an order of sections. */
+const show = (index: number) => arrange((inside.value?.sections ?? []).map((section, at) => (at === index ? { ...section, out: false } : section)));
+const remove = ({ name, nth }: Section) => void site.decide({ kind: 'remove', thing: { kind: 'section', page: props.page.id, section: { name, nth } }, standIn: { kind: 'none' }, links: 'kept', why: '', newHome: null });
+const putBack = (of: number) => void site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' });
 
 function setPart(part: PageInside['parts'][number]): void {
   const parts = (inside.value?.parts ?? []).filter((each) => (each.part === part.part ? !part.out : each.out)).map((each) => each.part);
@@ -63,10 +67,12 @@ const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', sco
       <li v-for="(section, index) in inside.sections" :key="`${section.name} ${section.nth}`" :class="{ out: section.out }">
         <KeystoneMark :mark="section.out ? 'dashed' : 'verdigris'" />
         <span class="one-line" :title="section.name">{{ section.name }}</span>
-        <span v-if="session.mayEdit" class="moves">
+        <span v-if="section.removal" class="moves"><span class="quiet" :title="section.removal.by.name">removed {{ when(section.removal.at, new Date()) }} by {{ section.removal.by.initials }}</span><button v-if="session.mayEdit" type="button" class="text-link" @click="putBack(section.removal.of)">Put back</button></span>
+        <span v-else-if="session.mayEdit" class="moves">
           <button type="button" class="text-link" :disabled="index === 0 || section.out" :aria-label="`Move ${section.name} up`" @click="move(index, -1)">up</button>
           <button type="button" class="text-link" :disabled="index === inside.sections.length - 1 || section.out" :aria-label="`Move ${section.name} down`" @click="move(index, 1)">down</button>
-          <button type="button" class="text-link" @click="leaveOut(index)">{{ section.out ? 'show' : 'leave out' }}</button>
+          <button v-if="section.out" type="button" class="text-link" @click="show(index)">show</button>
+          <button v-else type="button" class="text-link" :aria-label="`Remove ${section.name}`" @click="remove(section)">remove</button>
         </span>
       </li>
       <li v-for="part in inside.parts" :key="part.part" :class="{ out: part.out }">
@@ -93,7 +99,7 @@ const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', sco
 .sections { list-style: none; margin: 0 0 10px; padding: 0; }
 li { display: flex; align-items: center; gap: 8px; min-height: 34px; border-bottom: var(--line); }
 li > .one-line { flex: 1; }
-.out { background: repeating-linear-gradient(135deg, transparent 0 8px, var(--stone-2) 8px 12px); color: var(--ink-5); }
+.out { background: repeating-linear-gradient(135deg, transparent 0 10px, var(--stone-1) 10px 20px); color: var(--ink-5); }
 .moves { display: flex; gap: 10px; align-items: baseline; margin-inline-start: auto; font-size: 13px; }
 .more { display: flex; gap: 18px; flex-wrap: wrap; margin-bottom: 10px; }
 .css { display: grid; gap: 8px; justify-items: start; }

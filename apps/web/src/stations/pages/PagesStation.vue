@@ -3,30 +3,39 @@
 import { computed, defineAsyncComponent } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
+import { figure } from '../../logic/format.ts';
+import { useSite } from '../../stores/site.ts';
 import PointingView from './pointing/PointingView.vue';
 import TreeView from './TreeView.vue';
 import { usePages } from './pages.ts';
 
 const MenusView = defineAsyncComponent(() => import('./menus/MenusView.vue'));
+const RemovedView = defineAsyncComponent(() => import('./removals/RemovedView.vue'));
 const TouchesView = defineAsyncComponent(() => import('./TouchesView.vue'));
 
 const route = useRoute();
 const router = useRouter();
 const tree = usePages();
-const VIEWS = ['tree', 'menus', 'touches'] as const;
+const site = useSite();
+const VIEWS = ['tree', 'menus', 'touches', 'removed'] as const;
 type View = (typeof VIEWS)[number];
 const view = computed<View>({
   get: () => VIEWS.find((each) => each === route.query.show) ?? 'tree',
   set: (next) => void router.replace({ query: next === 'tree' ? {} : { show: next } }),
 });
 const pointedPage = computed(() => (route.query.point === '1' && typeof route.params.page === 'string' ? tree.pages.value.find(({ id }) => id === route.params.page) : undefined));
-const options = [{ value: 'tree' as const, label: 'In place' }, { value: 'menus' as const, label: 'Menus' }, { value: 'touches' as const, label: 'Touches' }];
+const removals = computed(() => site.overview?.removals.all ?? 0);
+const options = computed(() => [
+  { value: 'tree' as const, label: 'In place' }, { value: 'menus' as const, label: 'Menus' }, { value: 'touches' as const, label: 'Touches' },
+  { value: 'removed' as const, label: removals.value > 0 ? `Removed, ${figure(removals.value)}` : 'Removed' },
+]);
 const back = () => void router.replace({ query: {} });
 </script>
 
 <template>
   <PointingView v-if="pointedPage" :key="pointedPage.id" :page="pointedPage" :pages="tree.pages.value" :version="tree.version.value" @back="back" />
-  <MenusView v-else-if="view === 'menus'" :pages="tree.pages.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></MenusView>
+  <MenusView v-else-if="view === 'menus'" :pages="tree.pages.value" :removed="tree.removed.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></MenusView>
   <TouchesView v-else-if="view === 'touches'" :pages="tree.pages.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></TouchesView>
+  <RemovedView v-else-if="view === 'removed'" :pages="tree.pages.value" :version="tree.version.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></RemovedView>
   <TreeView v-else :tree="tree"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></TreeView>
 </template>

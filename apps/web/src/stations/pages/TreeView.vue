@@ -1,13 +1,18 @@
 <script setup lang="ts">
 /** The tree of pages, worked on by drag and by keyboard. */
-import type { PageRow } from '@fastigium/contracts/api/draft';
+import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
+import { removalsApi } from '@fastigium/contracts/api/removals';
+import { useLocalStorage } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
+import { call } from '../../api/client.ts';
+import { useNotices } from '../../stores/notices.ts';
 import { mayTakeFocus } from '../../logic/focus.ts';
+import { count } from '../../logic/format.ts';
 import { usePageInAddress } from '../../logic/pageInAddress.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -18,25 +23,38 @@ import PageBench from './PageBench.vue';
 import PageTreeRow from './PageTreeRow.vue';
 import { dropped, stepped } from './placing.ts';
 import type { Pages } from './pages.ts';
+import { inPlace, isRemoved, type TreeEntry } from './removals/inPlace.ts';
+import RemovedInTree from './removals/RemovedInTree.vue';
+import { dayOf } from './removals/removalWords.ts';
+import RemovedTreeRow from './removals/RemovedTreeRow.vue';
+import RemovePanel from './removals/RemovePanel.vue';
 
 const props = defineProps<{ tree: Pages }>();
 const GRID = 'minmax(0, 5fr) minmax(0, 4fr) minmax(0, 3fr) 46px';
 const site = useSite();
 const session = useSession();
+const notices = useNotices();
 const router = useRouter();
 const search = ref('');
 const benchOpen = ref(false);
-const doing = ref<'add' | 'styles'>();
+const doing = ref<'add' | 'styles' | 'remove'>();
+/** Removed rows are shown in their places unless somebody does not want to see them. */
+const showsRemoved = useLocalStorage('fastigium.removed-in-place', true);
 const bench = ref<InstanceType<typeof PageBench>>();
 const list = ref<{ focus(): void }>();
+const removedBench = ref<InstanceType<typeof RemovedInTree>>();
 
 const pages = computed(() => props.tree.pages.value);
 const rows = computed(() => {
   const wanted = search.value.toLowerCase();
-  return wanted === '' ? pages.value : pages.value.filter(({ title, address }) => `${title} ${address}`.toLowerCase().includes(wanted));
+  const all = showsRemoved.value ? inPlace(pages.value, props.tree.removed.value) : pages.value;
+  return wanted === '' ? all : all.filter(({ title, address }) => `${title} ${address}`.toLowerCase().includes(wanted));
 });
 const selected = usePageInAddress('pages', () => rows.value[0]?.id, () => { doing.value = undefined; });
-const page = computed(() => pages.value.find(({ id }) => id === selected.value));
+const chosen = computed(() => rows.value.find(({ id }) => id === selected.value) ?? pages.value.find(({ id }) => id === selected.value));
+const page = computed(() => (chosen.value && !isRemoved(chosen.value) ? chosen.value : undefined));
+const removed = computed(() => (chosen.value && isRemoved(chosen.value) ? chosen.value : undefined));
+const firstUntil = computed(() => { const [first] = props.tree.removed.value.flatMap(({ keptUntil }) => keptUntil ?? []).sort(); return first === undefined ? undefined : dayOf(first); });
 const isLive = computed(() => site.overview?.live != null);
 
 function work(): void {
@@ -44,14 +62,21 @@ function work(): void {
   bench.value?.editTitle();
 }
 
-function onKey(event: KeyboardEvent, row: PageRow | undefined): void {
+function onKey(event: KeyboardEvent, row: TreeEntry | undefined): void {
   if (!row || !session.mayEdit) return;
+  if (isRemoved(row)) {
+    if (event.key !== 'b' || event.altKey) return;
+    event.preventDefault();
+    void removedBench.value?.putBack();
+    return;
+  }
   if (event.altKey) {
     const place = stepped(pages.value, row, event.key);
     if (!place) return;
     void site.decide({ kind: 'place', node: row.id, ...place, keepAddress: false });
   } else if (event.key === 'e') work();
   else if (event.key === 'a') doing.value = 'add';
+  else if (event.key === 'Delete') [doing.value, benchOpen.value] = ['remove', true];
   else if (row.kind !== 'page') return;
   else if (event.key === 'h') void site.decide({ kind: 'home', page: row.id });
   else if (event.key === 'n') void site.decide({ kind: 'ready', page: row.id, ready: !row.isReady });
@@ -65,10 +90,29 @@ function point(row: PageRow): void {
   void router.push({ name: 'pages', params: { page: row.id }, query: { point: '1' } });
 }
 
-function onDrop(item: PageRow, onto: PageRow, where: 'before' | 'inside' | 'after'): void {
+function onDrop(item: TreeEntry, onto: TreeEntry, where: 'before' | 'inside' | 'after'): void {
+  // What is removed keeps its place; the others are put down beside those that stand.
+  if (isRemoved(item) || isRemoved(onto)) return;
   const place = dropped(pages.value, item, onto, where);
   if (place) void site.decide({ kind: 'place', node: item.id, ...place, keepAddress: false });
 }
+
+/** At once where nothing has to be asked; the bench asks where somebody else has its address, or the page above is away. */
+async function putBack(row: RemovedRow): Promise<void> {
+  selected.value = row.id;
+  benchOpen.value = true;
+  if (site.id === undefined) return;
+  const things = [{ of: row.removal }];
+  try {
+    const { taken, parentOut } = await call(removalsApi.previewPutBack, { params: { site: site.id }, body: { things, where: 'in-place', taken: 'stop' } });
+    if (taken.length === 0 && parentOut === null && isRoot(row)) await site.decide({ kind: 'put-back', things, where: 'in-place', taken: 'stop' });
+  } catch (error) {
+    notices.problem(error);
+  }
+}
+
+/** One of several that went together can come back alone or with all of them: the bench asks which. */
+const isRoot = (row: RemovedRow) => !props.tree.removed.value.some(({ id, removal }) => id === row.parent && removal === row.removal);
 
 async function show(made: string | undefined): Promise<void> {
   doing.value = undefined;
@@ -82,6 +126,7 @@ async function show(made: string | undefined): Promise<void> {
       <LedgerHead v-model="search" search-label="Search pages">
         <slot />
         <template #after>
+          <label v-if="tree.removed.value.length > 0" class="quiet switch" :title="firstUntil ? `Removed rows stay in their place; the first goes for good on ${firstUntil}` : 'Removed rows stay in their place'"><input v-model="showsRemoved" type="checkbox" /> {{ count(tree.removed.value.length, 'removed', 'removed') }}</label>
           <template v-if="session.mayEdit">
             <button class="text-link" type="button" @click="doing = 'styles', benchOpen = true">Addresses</button>
             <v-btn height="28" @click="doing = 'add', benchOpen = true">Add</v-btn>
@@ -93,21 +138,28 @@ async function show(made: string | undefined): Promise<void> {
         ref="list" v-model="selected" :items="rows" :key-of="(row) => row.id" :row-height="39" label="Pages" :depth-of="(row) => row.depth" :can-drag="session.mayEdit && search === ''"
         @pick="benchOpen = true" @enter="work" @key="onKey" @drop="onDrop"
       >
-        <template #default="{ item }"><PageTreeRow :page="item" :grid="GRID" :flat="search !== ''" :is-live="isLive" /></template>
+        <template #default="{ item }">
+          <RemovedTreeRow v-if="isRemoved(item)" :row="item" :grid="GRID" :flat="search !== ''" @back="putBack(item)" />
+          <PageTreeRow v-else :page="item" :grid="GRID" :flat="search !== ''" :is-live="isLive" />
+        </template>
         <template #empty><p class="empty">No page holds these letters in its title or address.</p></template>
       </LedgerList>
     </template>
     <template #bench>
       <AddToTree v-if="doing === 'add'" :pages="pages" :beside="page" @made="show" @leave="doing = undefined" />
       <AddressStyles v-else-if="doing === 'styles'" :style="tree.style.value" @leave="doing = undefined" />
+      <RemovePanel v-else-if="doing === 'remove' && page" :key="`remove ${page.id}`" :thing="{ kind: 'node', node: page.id, alone: false }" :pages="pages" @leave="doing = undefined" @removed="doing = undefined" />
+      <RemovedInTree v-else-if="removed" ref="removedBench" :key="removed.id" :row="removed" :pages="pages" :version="tree.version.value" />
       <template v-else-if="page">
-        <PageBench v-if="page.kind === 'page'" :key="page.id" ref="bench" :page="page" :pages="pages" :version="tree.version.value" @back="mayTakeFocus() && list?.focus()" @point="point(page)" @made="show" />
-        <NodeBench v-else :key="page.id" :node="page" />
+        <PageBench v-if="page.kind === 'page'" :key="page.id" ref="bench" :page="page" :pages="pages" :version="tree.version.value" @back="mayTakeFocus() && list?.focus()" @point="point(page)" @made="show" @remove="doing = 'remove'" />
+        <NodeBench v-else :key="page.id" :node="page" @remove="doing = 'remove'" />
       </template>
     </template>
   </StationLayout>
 </template>
 
 <style scoped>
+.switch { display: flex; gap: 5px; align-items: center; cursor: pointer; }
+.switch input { accent-color: var(--ink-9); margin: 0; }
 .empty { padding: 20px; margin: 0; color: var(--ink-5); }
 </style>

@@ -3,7 +3,7 @@ import type { PageRow } from '@fastigium/contracts/api/draft';
 import type { Snag, Snags } from '@fastigium/contracts/api/snags';
 import { describe, expect, it } from 'vitest';
 import { rowsOf, searched } from '../survey/surveyRows.ts';
-import { itemAt, movedItem, removed, replaced, rowsOfMenu, type AnyItem } from './menus/menuTree.ts';
+import { itemAt, movedItem, without, replaced, rowsOfMenu, type AnyItem } from './menus/menuTree.ts';
 import { markOf, whereItShows } from './pageWords.ts';
 import { dropped, stepped } from './placing.ts';
 import { readPointed } from './pointing/pointed.ts';
@@ -41,7 +41,7 @@ describe('a menu', () => {
   it('has items replaced and left out where they stand', () => {
     expect(itemAt(menu, [0, 1])?.label).toBe('a2');
     expect(shape(replaced(menu, [0, 1], item('new')))).toBe('a -a1 -new b c');
-    expect(shape(removed(menu, [0]))).toBe('b c');
+    expect(shape(without(menu, [0]))).toBe('b c');
     expect(shape(menu)).toBe('a -a1 -a2 b c');
   });
 });

@@ -1,5 +1,5 @@
 /** The pages of the open site, read again whenever the draft changes. */
-import { draftApi, type PageRow } from '@fastigium/contracts/api/draft';
+import { draftApi, type PageRow, type RemovedRow } from '@fastigium/contracts/api/draft';
 import type { AnswerOf } from '@fastigium/contracts/endpoint';
 import { ref, shallowRef, type Ref } from 'vue';
 import { call } from '../../api/client.ts';
@@ -7,19 +7,22 @@ import { useReadAgain } from '../../stores/readAgain.ts';
 
 export interface Pages {
   readonly pages: Readonly<Ref<readonly PageRow[]>>;
+  readonly removed: Readonly<Ref<readonly RemovedRow[]>>;
   readonly version: Readonly<Ref<number>>;
   readonly style: Readonly<Ref<AnswerOf<typeof draftApi.pages>['style']>>;
 }
 
 export function usePages(): Pages {
   const pages = shallowRef<readonly PageRow[]>([]);
+  const removed = shallowRef<readonly RemovedRow[]>([]);
   const version = ref(0);
   const style = ref<AnswerOf<typeof draftApi.pages>['style']>('imported');
   useReadAgain(async (id) => {
     const answer = await call(draftApi.pages, { params: { site: id } });
     pages.value = answer.pages;
+    removed.value = answer.removed;
     version.value = answer.version;
     style.value = answer.style;
   });
-  return { pages, version, style };
+  return { pages, removed, version, style };
 }

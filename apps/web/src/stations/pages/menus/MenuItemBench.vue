@@ -13,7 +13,7 @@ import type { PickedTarget } from '../../shared/pickedTarget.ts';
 import type { AnyItem, Path } from './menuTree.ts';
 
 const props = defineProps<{ menu: MenuRow; path: Path | undefined; item: AnyItem | undefined; pages: readonly PageRow[] }>();
-const emit = defineEmits<{ set: [item: AnyItem]; remove: []; add: [page: PageRow]; move: [key: string] }>();
+const emit = defineEmits<{ set: [item: AnyItem]; remove: []; back: [of: number]; add: [page: PageRow]; move: [key: string] }>();
 const site = useSite();
 const session = useSession();
 const label = ref(props.item?.label ?? '');
@@ -37,20 +37,24 @@ function add(): void {
   <template v-if="item">
     <h1 class="title-face">{{ item.label }}</h1>
     <p class="quiet">in {{ menu.name }}, on {{ count(menu.pages, 'page') }}</p>
-    <form v-if="session.mayEdit" @submit.prevent="set">
+    <template v-if="item.removed !== undefined">
+      <p>Removed from this menu{{ item.children.length > 0 ? ', with all below it' : '' }}. It keeps its place among the others.</p>
+      <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="emit('back', item.removed)">Put back<KeyHint keys="B" /></v-btn>
+    </template>
+    <form v-else-if="session.mayEdit" @submit.prevent="set">
       <LabelledField v-model="label" label="Words in the menu" maxlength="200" />
       <div class="field"><span class="quiet">Leads to</span><PagePicker v-model="target" :pages="pages" :disabled="false" /></div>
       <label class="check"><input v-model="newWindow" type="checkbox" /> Opens in a new window</label>
       <v-btn type="submit" variant="flat" color="primary" :disabled="!isNew">Set<KeyHint keys="Enter" /></v-btn>
     </form>
-    <template v-if="session.mayEdit">
+    <template v-if="session.mayEdit && item.removed === undefined">
       <hr class="rule" />
       <div class="acts">
         <v-btn @click="emit('move', 'ArrowUp')">Up<KeyHint keys="Alt ↑" /></v-btn>
         <v-btn @click="emit('move', 'ArrowDown')">Down<KeyHint keys="Alt ↓" /></v-btn>
         <v-btn @click="emit('move', 'ArrowRight')">Nest<KeyHint keys="Alt →" /></v-btn>
         <v-btn :disabled="(path?.length ?? 1) < 2" @click="emit('move', 'ArrowLeft')">Lift<KeyHint keys="Alt ←" /></v-btn>
-        <v-btn @click="emit('remove')">Leave out<KeyHint keys="Del" /></v-btn>
+        <v-btn color="error" @click="emit('remove')">Remove<KeyHint keys="Del" /></v-btn>
       </div>
     </template>
   </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The site's menus: found in the imported pages, edited here once, written into every page in its own markup. */
-import type { MenuItemRequest, PageRow } from '@fastigium/contracts/api/draft';
+import type { MenuItemRequest, PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
 import { pagesApi, type MenuRow } from '@fastigium/contracts/api/pages';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -15,9 +15,9 @@ import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import MenuItemBench from './MenuItemBench.vue';
-import { itemAt, movedItem, removed, replaced, rowsOfMenu, type AnyItem, type Path } from './menuTree.ts';
+import { itemAt, movedItem, replaced, rowsOfMenu, type AnyItem, type Path } from './menuTree.ts';
 
-const props = defineProps<{ pages: readonly PageRow[] }>();
+const props = defineProps<{ pages: readonly PageRow[]; removed: readonly RemovedRow[] }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 4fr) minmax(0, 2fr)';
 const site = useSite();
 const session = useSession();
@@ -33,6 +33,10 @@ useReadAgain(async (id) => {
   menus.value = (await call(pagesApi.menus, { params: { site: id } })).menus;
   loaded.value = true;
 });
+
+/** Removed itself, or below one that is. */
+const isOut = (item: AnyItem) => item.removed !== undefined;
+const isUnderOut = (menu: MenuRow, path: Path | undefined) => path?.some((_, depth) => { const above = itemAt(menu.items, path.slice(0, depth + 1)); return above !== undefined && isOut(above); }) ?? false;
 
 interface Row {
   readonly key: string;
@@ -57,9 +61,14 @@ function leadsTo(item: AnyItem): { words: string; wrong: boolean } {
   if (target.kind === 'url') return { words: target.url, wrong: false };
   if (target.kind === 'address') return { words: target.address, wrong: false };
   const page = byId.value.get(target.page);
+  const away = props.removed.find(({ id }) => id === target.page);
+  if (away) return { words: away.address, wrong: false };
   return page ? { words: page.address, wrong: false } : { words: 'a page that is gone', wrong: true };
 }
+const isAway = (item: AnyItem) => item.target.kind === 'page' && !byId.value.has(item.target.page) && props.removed.some(({ id }) => item.target.kind === 'page' && id === item.target.page);
 const standing = (item: AnyItem) => {
+  if (isOut(item)) return 'removed';
+  if (isAway(item)) return 'comes back with its page';
   const page = item.target.kind === 'page' ? byId.value.get(item.target.page) : undefined;
   return page && !page.isReady ? 'left out: not ready' : page && !page.inMenus ? 'left out of menus' : item.newWindow ? 'new window' : '';
 };
@@ -74,9 +83,17 @@ function onKey(event: KeyboardEvent, at: Row | undefined): void {
   if (event.altKey) {
     const moved = movedItem(at.menu.items, at.path, event.key);
     if (moved) void save(at.menu, moved.items, moved.path);
-  } else if (event.key === 'Delete') void save(at.menu, removed(at.menu.items, at.path));
+  } else if (event.key === 'Delete' && !isUnderOut(at.menu, at.path)) remove(at.menu, at.path);
+  else if (event.key === 'b' && at.item?.removed !== undefined) putBack(at.item.removed);
   else return;
   event.preventDefault();
+}
+
+function remove(menu: MenuRow, path: Path): void {
+  void site.decide({ kind: 'remove', thing: { kind: 'menu-item', menu: menu.id, path: [...path] }, standIn: { kind: 'none' }, links: 'kept', why: '', newHome: null });
+}
+function putBack(of: number): void {
+  void site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' });
 }
 
 function add(menu: MenuRow, page: PageRow): void {
@@ -105,8 +122,8 @@ watch([() => route.query.add, loaded], ([page, isLoaded]) => {
             <span class="quiet one-line">on {{ count(each.menu.pages, 'page') }}{{ each.menu.isEdited ? ', changed here' : ', as imported' }}</span>
             <span class="quiet one-line" :class="{ differs: each.menu.differing.length > 0 && !each.menu.whereItDiffers }">{{ each.menu.differing.length > 0 && !each.menu.whereItDiffers ? `differs on ${each.menu.differing.length}` : '' }}</span>
           </div>
-          <div v-else class="cells" :style="{ gridTemplateColumns: GRID }">
-            <span class="one-line" :style="{ paddingInlineStart: `${(each.path?.length ?? 1) * 22}px` }"><span class="branch" aria-hidden="true">└ </span>{{ each.item.label }}</span>
+          <div v-else class="cells" :class="{ away: isUnderOut(each.menu, each.path) || isAway(each.item) }" :style="{ gridTemplateColumns: GRID }">
+            <span class="one-line" :style="{ paddingInlineStart: `${(each.path?.length ?? 1) * 22}px` }"><span class="branch" aria-hidden="true">└ </span><KeystoneMark v-if="isOut(each.item) || isAway(each.item)" class="mark" mark="dashed" />{{ each.item.label }}<button v-if="each.item.removed !== undefined && session.mayEdit" class="text-link back" type="button" @click.stop="putBack(each.item.removed)">Put back</button></span>
             <span class="address one-line" :class="{ wrong: leadsTo(each.item).wrong }">{{ leadsTo(each.item).words }}</span>
             <span class="quiet one-line">{{ standing(each.item) }}</span>
           </div>
@@ -117,7 +134,7 @@ watch([() => route.query.add, loaded], ([page, isLoaded]) => {
     <template #bench>
       <MenuItemBench
         v-if="row" :key="row.key" :menu="row.menu" :path="row.path" :item="row.path ? itemAt(row.menu.items, row.path) : undefined" :pages="pages"
-        @set="(item) => row?.path && save(row.menu, replaced(row.menu.items, row.path, item), row.path)" @remove="row.path && save(row.menu, removed(row.menu.items, row.path))" @add="(page) => row && add(row.menu, page)"
+        @set="(item) => row?.path && save(row.menu, replaced(row.menu.items, row.path, item), row.path)" @remove="row.path && remove(row.menu, row.path)" @back="putBack" @add="(page) => row && add(row.menu, page)"
         @move="(key) => { const moved = row?.path && movedItem(row.menu.items, row.path, key); if (row && moved) void save(row.menu, moved.items, moved.path); }"
       />
       <template v-else>
@@ -132,6 +149,8 @@ watch([() => route.query.add, loaded], ([page, isLoaded]) => {
 .cells { display: grid; gap: 16px; align-items: center; }
 .mark { margin-inline-end: 7px; vertical-align: -1px; }
 .branch { color: var(--stone-5); }
+.away { position: absolute; inset: 2px; padding-inline: 15px 18px; color: var(--ink-5); background: repeating-linear-gradient(135deg, transparent 0 10px, var(--stone-1) 10px 20px); }
+.back { margin-inline-start: 10px; font-size: 13px; }
 .differs { color: var(--ochre-dark); }
 .empty { padding: 20px; margin: 0; color: var(--ink-5); }
 </style>

@@ -8,6 +8,8 @@ export interface AnyItem {
   readonly label: string;
   readonly newWindow: boolean;
   readonly children: readonly AnyItem[];
+  /** The removal that took it out; it keeps its place. */
+  readonly removed?: number | undefined;
 }
 
 /** Where an item stands: its place at each level, from 0. */
@@ -45,7 +47,7 @@ export function replaced(items: readonly AnyItem[], path: Path, item: AnyItem): 
   return withList(items, path.slice(0, -1), (list) => list.map((each, index) => (index === path.at(-1) ? item : each)));
 }
 
-export function removed(items: readonly AnyItem[], path: Path): readonly AnyItem[] {
+export function without(items: readonly AnyItem[], path: Path): readonly AnyItem[] {
   return withList(items, path.slice(0, -1), (list) => list.filter((_, index) => index !== path.at(-1)));
 }
 
@@ -63,7 +65,7 @@ export function movedItem(items: readonly AnyItem[], path: Path, key: string): {
   const at = path.at(-1);
   if (!item || at === undefined) return undefined;
   const siblings = above.length === 0 ? items : (itemAt(items, above)?.children ?? []);
-  const to = (next: Path) => ({ items: inserted(removed(items, path), next, item), path: next });
+  const to = (next: Path) => ({ items: inserted(without(items, path), next, item), path: next });
   switch (key) {
     case 'ArrowUp': return at > 0 ? to([...above, at - 1]) : undefined;
     case 'ArrowDown': return at < siblings.length - 1 ? to([...above, at + 1]) : undefined;

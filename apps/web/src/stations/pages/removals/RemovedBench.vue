@@ -1,0 +1,111 @@
+<script setup lang="ts">
+/** One removal: what it was, what went with it, and putting it back, whole or in part. */
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import { removalsApi, type RemovalDetail, type RemovalRow } from '@fastigium/contracts/api/removals';
+import type { PutBackRequest } from '@fastigium/contracts/api/removalRequests';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { call } from '../../../api/client.ts';
+import KeystoneMark from '../../../components/KeystoneMark.vue';
+import LabelledField from '../../../components/LabelledField.vue';
+import { count, when } from '../../../logic/format.ts';
+import { useNotices } from '../../../stores/notices.ts';
+import { useSession } from '../../../stores/session.ts';
+import { useSite } from '../../../stores/site.ts';
+import PagePreview from '../PagePreview.vue';
+import ForGoodPanel from './ForGoodPanel.vue';
+import { dayOf, KIND_WORDS } from './removalWords.ts';
+import PutBackPanel from './PutBackPanel.vue';
+
+const props = defineProps<{ row: RemovalRow; /** The page of the bundle that is looked at; the first, where none is named. */ node?: string | undefined; pages: readonly PageRow[]; version: number }>();
+const emit = defineEmits<{ done: [] }>();
+const site = useSite();
+const session = useSession();
+const notices = useNotices();
+const detail = shallowRef<RemovalDetail>();
+const part = ref<RemovalDetail['bundle'][number]>();
+const holding = ref(false);
+const reason = ref('');
+const isForGood = ref(false);
+const panel = ref<InstanceType<typeof PutBackPanel>>();
+const MOST = 60;
+
+watch([() => props.row.of, () => props.node, () => site.tick], async ([of], before) => {
+  if (site.id === undefined) return;
+  if (before[0] !== of) [holding.value, isForGood.value, reason.value] = [false, false, ''];
+  try {
+    const next = await call(removalsApi.detail, { params: { site: site.id, of } });
+    if (props.row.of !== of) return;
+    detail.value = next;
+    part.value = props.node === next.bundle[0]?.id ? undefined : next.bundle.find(({ id, isOut }) => id === props.node && isOut);
+  } catch (error) {
+    // Put back meanwhile by somebody else: the list says so.
+    if (site.overview !== undefined) detail.value = undefined;
+    if (props.row.of === of && (error as { code?: string }).code !== 'not-removed') notices.problem(error);
+  }
+}, { immediate: true });
+
+const things = computed<PutBackRequest['things']>(() => [{ of: props.row.of, ...(part.value ? { nodes: [part.value.id] } : {}) }]);
+const shown = computed(() => part.value ?? detail.value?.bundle.find(({ isOut }) => isOut));
+const out = computed(() => detail.value?.bundle.filter(({ isOut }) => isOut) ?? []);
+
+async function hold(): Promise<void> {
+  if (await site.decide({ kind: 'hold-removals', of: [props.row.of], reason: reason.value.trim() })) [holding.value, reason.value] = [false, ''];
+}
+defineExpose({ putBack: () => panel.value?.putBack() });
+</script>
+
+<template>
+  <h1 class="title-face">{{ shown?.label ?? row.label }}</h1>
+  <p class="quiet"><span class="address">{{ shown?.address ?? row.address ?? '' }}</span> {{ part ? `of the branch “${row.label}”` : `${KIND_WORDS[row.kind]}, ${row.from}` }}</p>
+  <PagePreview v-if="shown?.kind === 'page' && shown.address" away :address="shown.address" :version="version" :name="`${shown.label} as it was`" />
+  <p v-else-if="detail?.text" class="text">{{ detail.text }}</p>
+  <p class="who"><KeystoneMark mark="dashed" /><span>Removed {{ when(row.at, new Date()) }} by {{ row.by.name }}<template v-if="row.why">: “{{ row.why }}”</template></span></p>
+  <PutBackPanel v-if="session.mayEdit && detail" ref="panel" :things="things" :label="part ? `“${part.label}” alone` : ''" @done="emit('done')" />
+  <template v-if="out.length > 1">
+    <h2 class="heading">What went with it <span class="quiet">{{ out.length === row.size ? count(row.size, 'page') : `${out.length} of ${row.size} still out` }}</span></h2>
+    <ul class="bundle">
+      <li v-for="each in detail?.bundle.slice(0, MOST)" :key="each.id" :class="{ out: each.isOut, on: part?.id === each.id }">
+        <KeystoneMark :mark="each.isOut ? 'dashed' : 'verdigris'" />
+        <span class="one-line" :style="{ paddingInlineStart: `${each.depth * 16}px` }" :title="each.address ?? ''">{{ each.label }}</span>
+        <button v-if="session.mayEdit && each.isOut && each.kind !== 'redirect' && each.kind !== 'pattern'" class="text-link" type="button" @click="part = part?.id === each.id ? undefined : each">{{ part?.id === each.id ? 'all of it' : 'only this' }}</button>
+        <span v-else-if="!each.isOut" class="quiet">back</span>
+      </li>
+      <li v-if="(detail?.bundle.length ?? 0) > MOST" class="quiet">and {{ (detail?.bundle.length ?? 0) - MOST }} more</li>
+    </ul>
+  </template>
+  <dl>
+    <template v-if="detail && detail.menus.length > 0"><dt>Menus</dt><dd>{{ detail.menus.join('; ') }}</dd></template>
+    <template v-if="row.standsIn"><dt>Its address</dt><dd>{{ row.standsIn === 'nothing answers' || row.standsIn.startsWith('gone') ? row.standsIn : `leads to ${row.standsIn}` }}</dd></template>
+    <template v-if="row.visits !== null"><dt>Visits</dt><dd>{{ count(row.visits, 'visit') }} counted{{ row.askedSince ? `, last asked for ${when(row.askedSince, new Date())}` : '' }}</dd></template>
+    <dt>Kept</dt><dd>{{ row.held ? `held by ${row.held.by.name}: “${row.held.reason}”` : row.keptUntil ? `until ${dayOf(row.keptUntil)}, then it goes for good` : 'without end' }}</dd>
+  </dl>
+  <template v-if="session.mayEdit">
+    <form v-if="holding" class="hold" @submit.prevent="hold" @keydown.esc.stop="holding = false">
+      <LabelledField v-model="reason" label="Why nothing may take it" maxlength="500" />
+      <v-btn type="submit" height="36" :disabled="reason.trim() === ''">Hold</v-btn>
+    </form>
+    <div v-else class="acts">
+      <v-btn v-if="row.held" @click="site.decide({ kind: 'free-removals', of: [row.of] })">Let it go</v-btn>
+      <v-btn v-else @click="holding = true">Hold it …</v-btn>
+      <v-btn v-if="session.isOwner" color="error" variant="text" @click="isForGood = !isForGood">For good …</v-btn>
+    </div>
+    <ForGoodPanel v-if="isForGood" :rows="[row]" @leave="isForGood = false" @done="isForGood = false" />
+  </template>
+</template>
+
+<style scoped>
+p { margin: 2px 0 10px; }
+.text { max-height: 160px; overflow: auto; padding: 8px 10px; background: var(--stone-1); border: var(--line); border-radius: 2px; }
+.who { display: grid; grid-template-columns: auto 1fr; gap: 8px; align-items: baseline; margin-top: 10px; }
+.heading { margin-top: 14px; }
+.bundle { list-style: none; margin: 0 0 10px; padding: 0; border-top: var(--line); }
+.bundle li { display: flex; align-items: center; gap: 8px; min-height: 32px; border-bottom: var(--line); }
+.bundle li > .one-line { flex: 1; }
+.bundle .out { background: repeating-linear-gradient(135deg, transparent 0 8px, var(--stone-1) 8px 16px); }
+.bundle .on { background: var(--lapis-tint); }
+dl { display: grid; grid-template-columns: 84px 1fr; gap: 4px 12px; margin: 14px 0 12px; }
+dt { color: var(--ink-5); font-size: 12px; line-height: 20px; }
+dd { margin: 0; overflow-wrap: anywhere; }
+.hold { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; }
+.acts { display: flex; gap: 8px; }
+</style>

@@ -1,0 +1,26 @@
+/** Removed things in words. */
+import type { RemovedRow } from '@fastigium/contracts/api/draft';
+import type { RemovalRow } from '@fastigium/contracts/api/removals';
+
+const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
+export const dayOf = (instant: string): string => day.format(new Date(instant));
+
+const ORDINALS = new Intl.PluralRules('en', { type: 'ordinal' });
+const ENDINGS: Readonly<Record<string, string>> = { one: 'st', two: 'nd', few: 'rd', other: 'th' };
+export const ordinal = (n: number): string => `${n}${ENDINGS[ORDINALS.select(n)] ?? 'th'}`;
+
+/** `was 4th under Visit, main menu`. */
+export function whereItWas({ nth, under, menus }: Pick<RemovedRow, 'nth' | 'under' | 'menus'>): string {
+  const names = menus.map((menu) => menu.replace(/ \(.*/, '').toLowerCase()).filter((name, index, all) => all.indexOf(name) === index);
+  return [`was ${ordinal(nth)} ${under === '' ? 'at the top' : `under ${under}`}`, ...names].join(', ');
+}
+
+export function keptWords({ keptUntil, held }: Pick<RemovalRow, 'keptUntil' | 'held'>): string {
+  if (held) return `held by ${held.by.initials}`;
+  return keptUntil === null ? 'without end' : `until ${dayOf(keptUntil)}`;
+}
+
+/** How people put kinds side by side. */
+export const KIND_WORDS: Readonly<Record<RemovalRow['kind'], string>> = {
+  page: 'page', branch: 'branch', section: 'section', file: 'file', 'menu item': 'menu item', redirects: 'redirects', group: 'group', link: 'outside link',
+};
