@@ -35,6 +35,8 @@ export const ERRORS = {
   'put-back-over-file': { status: 422, text: 'A file stands at {address} by now, and a file keeps its address. Put the page back under another one.' },
   'removal-held': { status: 409, text: '“{label}” is held by {person}: {reason}. Nothing was removed. Ask them, or let it go first.' },
   'confirmation-differs': { status: 422, text: 'To remove this for good, type {wanted}. Nothing was removed.' },
+  'not-in-release': { status: 404, text: 'Release {number} has nothing at {address}. Choose something from its list.' },
+  'same-as-release': { status: 422, text: 'Today’s draft has this exactly as release {number} had it. There is nothing to take.' },
   'not-held': { status: 409, text: 'None of these is held any more. Look at the list again.' },
   'menu-unknown': { status: 404, text: 'This menu is not in the pages of the import any more. Look at the menus again.' },
   'menu-page-gone': { status: 422, text: '“{label}” leads to a page that is not in the draft any more. Choose another page for it, or leave it out.' },

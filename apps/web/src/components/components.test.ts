@@ -68,7 +68,7 @@ describe('a choice', () => {
 describe('picking a page', () => {
   const page = (id: string, title: string, address: string): PageRow => ({
     id, title, address, kind: 'page', label: title, sourcePath: '', depth: 0, parent: null, importedTitle: null, language: null, isHome: false, isAdded: false, isReady: true,
-    inMenus: true, menus: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 0,
+    inMenus: true, menus: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 0, textOf: null,
   });
   const pages = [page('1', 'Opening times', '/visit/opening-times/'), page('2', 'The solar terrace', '/observatory/solar-terrace/'), page('3', 'Opening night', '/journal/night/')];
   const open = () => mount(PagePicker, { props: { pages, disabled: false, modelValue: undefined } });

@@ -34,6 +34,8 @@ export const pageRow = z.object({
   /** Against the live release: as it is there, different, or not there yet. */
   state: z.enum(['live', 'changed', 'new']),
   linksIn: z.number().int(),
+  /** The release whose text it has in place of its file's. */
+  textOf: z.number().int().nullable(),
 });
 export type PageRow = z.infer<typeof pageRow>;
 
@@ -208,6 +210,6 @@ export const draftApi = {
     summary: 'An address, good for a while, that shows the draft on an origin of its own',
     access: 'reviewer',
     params: siteParams,
-    answer: z.object({ origins: z.object({ seen: z.string(), still: z.string(), /** What is removed, as it was. */ away: z.string(), pointing: z.string() }), until: instant }),
+    answer: z.object({ origins: z.object({ seen: z.string(), still: z.string(), /** What is removed, as it was. */ away: z.string(), /** A release as it was; its number goes in for NUMBER. */ release: z.string(), pointing: z.string() }), until: instant }),
   }),
 };

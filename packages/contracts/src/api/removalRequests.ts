@@ -37,9 +37,28 @@ export const putBackRequest = z.object({
 });
 export type PutBackRequest = z.infer<typeof putBackRequest>;
 
+/** Something as a kept release had it. */
+export const takeRequest = z.object({
+  kind: z.literal('take-from-release'),
+  release: z.number().int().min(1),
+  /** Of the published file. */
+  path: z.string().min(1).max(4000),
+  take: z.discriminatedUnion('kind', [
+    /** A page of its own where its neighbours of then stand, or a file that is not there any more. */
+    z.object({ kind: z.literal('beside') }),
+    /** In place of today's text or content. */
+    z.object({ kind: z.literal('instead') }),
+    /** One section, into today's page. */
+    z.object({ kind: z.literal('section'), section }),
+  ]),
+});
+export type TakeRequest = z.infer<typeof takeRequest>;
+
 export const removalRequests = [
   removeRequest,
   putBackRequest,
+  takeRequest,
+  z.object({ kind: z.literal('text-of-file'), page: id }),
   z.object({ kind: z.literal('hold-removals'), of: z.array(removal).min(1).max(100_000), reason: z.string().trim().min(1, 'say why it is to be kept').max(500, 'use at most 500 letters') }),
   z.object({ kind: z.literal('free-removals'), of: z.array(removal).min(1).max(100_000) }),
 ] as const;

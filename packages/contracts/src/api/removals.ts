@@ -98,6 +98,33 @@ export type PutBackPreview = z.infer<typeof putBackPreview>;
 export const notice = z.object({ id, words: z.string(), at: instant });
 export type Notice = z.infer<typeof notice>;
 
+export const releaseThing = z.object({
+  /** Of the published file. */
+  path: z.string(),
+  address: z.string(),
+  kind: z.enum(['page', 'file']),
+  label: z.string(),
+  /** Against today's draft: not there, removed and still to be put back, or there with other contents. */
+  today: z.enum(['missing', 'removed', 'different']),
+});
+export type ReleaseThing = z.infer<typeof releaseThing>;
+
+export const releaseThingDetail = z.object({
+  path: z.string(),
+  address: z.string(),
+  kind: z.enum(['page', 'file']),
+  label: z.string(),
+  /** The page it is today, and where; null where it is not in the draft. */
+  page: id.nullable(),
+  addressToday: z.string().nullable(),
+  /** The removal it can be put back from instead. */
+  removal: z.number().int().nullable(),
+  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), /** Whether today's page has one of this name. */ today: z.boolean() })),
+  lines: z.array(z.object({ sign: z.enum([' ', '-', '+']), text: z.string() })),
+  sizeBytes: z.number().int(),
+});
+export type ReleaseThingDetail = z.infer<typeof releaseThingDetail>;
+
 const removalParams = siteParams.extend({ of: z.coerce.number().int().min(1) });
 
 export const removalsApi = {
@@ -108,6 +135,14 @@ export const removalsApi = {
   }),
   previewPutBack: endpoint('POST /sites/:site/removals/put-back-preview', {
     summary: 'What putting something back would change', access: 'reviewer', params: siteParams, body: putBackRequest.omit({ kind: true }), answer: putBackPreview,
+  }),
+  inRelease: endpoint('GET /sites/:site/releases/:number/things', {
+    summary: 'What a kept release had and today’s draft has not, or has otherwise', access: 'reviewer',
+    params: siteParams.extend({ number: z.coerce.number().int().min(1) }), answer: z.array(releaseThing),
+  }),
+  thingInRelease: endpoint('GET /sites/:site/releases/:number/thing', {
+    summary: 'One thing as a kept release had it, beside today’s', access: 'reviewer',
+    params: siteParams.extend({ number: z.coerce.number().int().min(1) }), query: z.object({ path: z.string().min(1).max(4000) }), answer: releaseThingDetail,
   }),
   forGood: endpoint('POST /sites/:site/removals/for-good', {
     summary: 'Delete removed things for good', access: 'owner', params: siteParams,

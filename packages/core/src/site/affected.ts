@@ -26,6 +26,7 @@ export function affectedBetween(before: Draft, after: Draft): Affected {
   const notReady = differingMembers(before.notReady, after.notReady);
   for (const id of differingKeys(before.nodes, after.nodes)) moved.add(id);
   for (const id of notReady) moved.add(id);
+  for (const id of differingKeys(before.sources, after.sources)) pages.add(id);
   for (const id of differingKeys(before.removed, after.removed)) moved.add(id);
   for (const id of differingKeys(before.listings, after.listings)) pages.add(id);
   for (const id of differingKeys(before.removedSections, after.removedSections)) pages.add(id);

@@ -49,6 +49,16 @@ export interface IconFile {
   readonly attributes: Readonly<Record<string, string>>;
 }
 
+/** A source that stands in place of a page's file. */
+export interface TakenSource {
+  readonly hash: string;
+  readonly sizeBytes: number;
+  /** The source file whose place its links were written from. */
+  readonly writtenAt: string;
+  /** The release it was taken from. */
+  readonly release: number;
+}
+
 /** New addresses inside the site, by page. */
 export type Addresses = Readonly<Record<PageId, string>>;
 
@@ -70,6 +80,8 @@ export type Decision =
   /** A page, group or outside link put elsewhere in the tree; where its parent changed, addresses follow. */
   | { readonly kind: 'place'; readonly node: PageId; readonly place: Place; readonly addresses: Addresses }
   | { readonly kind: 'node-added'; readonly node: AddedNode; readonly place: Place; /** Of a copy, since its source has the other page's. */ readonly title?: string }
+  /** A page’s text as a release had it, in place of its file’s; without a source it is the file’s again. */
+  | { readonly kind: 'source'; readonly page: PageId; readonly source: TakenSource | undefined; readonly title?: string }
   /** Groups and outside links; what they held moves up. In histories from before removals could be put back. */
   | { readonly kind: 'node-removed'; readonly node: PageId }
   | { readonly kind: 'ready'; readonly page: PageId; readonly ready: boolean }
@@ -84,7 +96,13 @@ export type Decision =
   | { readonly kind: 'listing'; readonly page: PageId; readonly perPage: number }
   | { readonly kind: 'listing-removed'; readonly page: PageId }
   /** A newer export was applied; pages known again under another address keep the one they had. It is a fact, not a step to take back. */
-  | { readonly kind: 'export-taken'; readonly import: string; readonly former: Addresses }
+  | {
+      readonly kind: 'export-taken'; readonly import: string; readonly former: Addresses;
+      /** Removed pages the newer export has not; their sources are kept for putting back. */
+      readonly kept?: readonly AddedNode[];
+      /** Pages kept so before that it has again. */
+      readonly again?: readonly PageId[];
+    }
   /** Pages came from a running site, which answered with them at these addresses, from its root on. A fact as well. */
   | { readonly kind: 'crawled'; readonly import: string; readonly from: Readonly<Record<PageId, readonly string[]>>; /** Paths of its other files, by the address each answered at where that is not its own. */ readonly files: Readonly<Record<string, string>> }
   /** Metadata for the site, branches or pages; what says neither a text nor what becomes of the page's own takes back what was set there. */

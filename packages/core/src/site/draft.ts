@@ -4,7 +4,7 @@ import type { HeadSetting } from '../head/index.ts';
 import type { MenuItem } from '../menus/index.ts';
 import type { PatternRedirect, Redirect } from '../redirects/index.ts';
 import type { SectionRef, Touch } from '../touches/index.ts';
-import type { AddedNode, IconFile, PageId, Place } from './decisions.ts';
+import type { AddedNode, IconFile, PageId, Place, TakenSource } from './decisions.ts';
 import type { Removal } from './removal.ts';
 
 export interface DraftMenu {
@@ -29,6 +29,8 @@ export interface Draft {
   /** The page chosen as home; undefined while the imported front page is it. */
   readonly home: PageId | undefined;
   readonly nodes: ReadonlyMap<PageId, AddedNode>;
+  /** Pages whose text is as a release had it. */
+  readonly sources: ReadonlyMap<PageId, TakenSource>;
   /** Places decided, in the order they were decided; everything else stands by its address. */
   readonly places: readonly (readonly [PageId, Place])[];
   readonly notReady: ReadonlySet<PageId>;
@@ -74,7 +76,7 @@ type Mutable<T> = T extends ReadonlyMap<infer K, infer V> ? Map<K, V> : T extend
 export type MutableDraft = { -readonly [K in keyof Draft]: Mutable<Draft[K]> };
 
 export const fresh = (): MutableDraft => ({
-  titles: new Map(), addresses: new Map(), formerAddresses: new Map(), crawledFrom: new Map(), crawledFiles: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), places: [],
+  titles: new Map(), addresses: new Map(), formerAddresses: new Map(), crawledFrom: new Map(), crawledFiles: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), sources: new Map(), places: [],
   notReady: new Set(), hidden: new Set(), assets: new Map(), touches: new Map(), menus: new Map(), listings: new Map(), head: new Map(), icons: [], redirects: new Map(), settledIn: new Map(), patterns: new Map(), basePath: '', formerBasePaths: new Set(),
   removals: new Map(), removed: new Map(), removedSections: new Map(), removedPatterns: new Map(), removedFiles: new Map(), stood: new Map(),
 });
@@ -86,6 +88,8 @@ export interface PageFile {
   readonly id: PageId;
   /** The imported file's path, `visit/index.html`; of a page added here, the place its links were written from. */
   readonly sourcePath: string;
+  /** Where its links were written from, if not there. */
+  readonly writtenAt?: string | undefined;
 }
 
 /** Where a page answers in the draft, the path the site is under included. */
@@ -101,6 +105,11 @@ export function siteAddress(draft: Draft, page: PageFile): string {
 /** Inside the site and before its address style. */
 export function plainAddress(draft: Draft, page: PageFile): string {
   return draft.addresses.get(page.id) ?? addressOfFile(page.sourcePath);
+}
+
+/** The address a page's links were written from. */
+export function writtenFrom({ writtenAt, sourcePath }: PageFile): string {
+  return addressOfFile(writtenAt ?? sourcePath);
 }
 
 /** A page in the draft that no import brought. */

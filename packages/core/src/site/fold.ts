@@ -37,6 +37,11 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, folding: Fo
         }
       }
       return;
+    case 'source':
+      if (decision.source) draft.sources.set(decision.page, decision.source);
+      else draft.sources.delete(decision.page);
+      if (decision.title !== undefined) draft.titles.set(decision.page, decision.title);
+      return;
     case 'node-removed': draft.removed.set(decision.node, seq); return;
     case 'ready': setMember(draft.notReady, decision.page, !decision.ready); return;
     case 'in-menus': setMember(draft.hidden, decision.page, !decision.shown); return;
@@ -56,6 +61,11 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, folding: Fo
     case 'listing': draft.listings.set(decision.page, { perPage: decision.perPage }); return;
     case 'listing-removed': draft.listings.delete(decision.page); return;
     case 'export-taken':
+      for (const page of decision.again ?? []) draft.nodes.delete(page);
+      for (const node of decision.kept ?? []) {
+        draft.nodes.set(node.id, node);
+        if (node.kind === 'page' && !draft.addresses.has(node.id)) draft.addresses.set(node.id, node.address);
+      }
       for (const [page, address] of Object.entries(decision.former)) draft.formerAddresses.set(page, new Set(draft.formerAddresses.get(page)).add(address));
       return;
     case 'crawled':

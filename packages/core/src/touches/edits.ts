@@ -61,6 +61,7 @@ export function touchEdits(document: PageDocument, touch: Touch, page: TouchedPa
       return { ...NOTHING, places: 1, edits: touch.css.trim() === '' ? [] : [{ start: at, end: at, text: `<style>\n${touch.css.trim()}\n</style>\n` }] };
     }
     case 'embed': return embedEdits(document, touch, page, hrefOf);
+    case 'section': return sectionEdits(document, touch);
     case 'head': return headEdits(document, touch);
   }
 }
@@ -139,6 +140,16 @@ function embedEdits(document: PageDocument, touch: EmbedTouch, page: TouchedPage
   // Inside, for those whose browser shows no such document (HTML standard, section 4.8.7).
   const shown = touch.mediaType === 'application/pdf' ? `\n<object data="${href}" type="application/pdf" style="width: 100%; height: 40rem"></object>` : '';
   return { edits: [{ start: end, end, text: `${shown}\n${link}` }], attributes: [], places: 1, changed: false };
+}
+
+type SectionTouch = Extract<Touch, { kind: 'section' }>;
+
+function sectionEdits(document: PageDocument, { html, after }: SectionTouch): TouchOutcome {
+  const all = sections(document);
+  const before = after && all.find(({ name, nth }) => name === after.name && nth === after.nth);
+  const at = after ? before?.end : (all[0]?.start ?? mainElement(document)?.sourceCodeLocation?.startTag?.endOffset);
+  if (at === undefined) return NOTHING;
+  return { ...NOTHING, edits: [{ start: at, end: at, text: after ? `\n${html}` : `${html}\n` }], places: 1 };
 }
 
 type HeadTouch = Extract<Touch, { kind: 'head' }>;

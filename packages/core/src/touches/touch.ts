@@ -46,6 +46,8 @@ export type TouchWork =
   /** Style rules of a page's own; empty for none. */
   | { readonly kind: 'css'; readonly css: string }
   | { readonly kind: 'embed'; readonly file: string; readonly label: string; readonly mediaType: string; readonly after?: SectionRef }
+  /** A section as a release had it, written in behind another one, or before all. Its links are written from the page's file. */
+  | { readonly kind: 'section'; readonly name: string; readonly html: string; readonly release: number; readonly after?: SectionRef }
   | { readonly kind: 'head'; readonly line: 'charset' | 'viewport' | 'language'; readonly value: string };
 
 export type Touch = TouchWork & { readonly scope: Scope };

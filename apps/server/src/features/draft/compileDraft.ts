@@ -7,11 +7,10 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { Progress } from '@fastigium/contracts/api/jobs';
 import { addressOfFile } from '@fastigium/core/address';
 import {
-  applyDelta, compilePage, compileRules, compileStyle, emptyManifest, fileHeaders, planPage, publishedPath, touchedShards, underBase,
-  type CompiledPage, type CompiledRules, type ManifestDelta, type ManifestEntry, type PagePlan, type ShardHashes, type SharedPlan,
+  applyDelta, compileRules, compileStyle, emptyManifest, fileHeaders, planPage, publishedPath, touchedShards, underBase,
+  type CompiledRules, type ManifestDelta, type ManifestEntry, type PagePlan, type ShardHashes, type SharedPlan,
 } from '@fastigium/core/release';
-import { emptyDraft, isOut, linksToRemoved, movedAddresses, siteAddress, standInAddress, withRemoved, type Draft } from '@fastigium/core/site';
-import type { Edit, PageDocument } from '@fastigium/core/html';
+import { emptyDraft, isOut, withRemoved, writtenFrom, type Draft } from '@fastigium/core/site';
 import { swapsOf } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
@@ -24,8 +23,9 @@ import { differingHeads, headsOf, headSources, originOf, setsHeads, type Heads }
 import { hasSitemap, siteFilesDelta } from './heads/siteFiles.ts';
 import { draftAt, history, siteState } from './history.ts';
 import { differingListings, feedEntry, listingsInDraft, pathsOfListing, plansOfListing, type ListingInDraft } from './listings.ts';
-import { addressesOf, menusInDraft, type MenusInDraft } from './menus.ts';
+import { menusInDraft } from './menus.ts';
 import { allPages, pagesById, pagesOfRules, type SourcePage } from './pageFiles.ts';
+import { branchAddresses, sharedPlan, withHead } from './sharedPlan.ts';
 
 export interface CompiledDraft {
   readonly importId: string;
@@ -35,46 +35,6 @@ export interface CompiledDraft {
   readonly files: number;
   readonly bytes: number;
   readonly rules: CompiledRules;
-}
-
-/** One page of the draft as it stands, with further edits; undefined where no page is published at the path. */
-export async function compileWith(deps: Deps, site: string, path: string, extra: (document: PageDocument) => readonly Edit[]): Promise<Uint8Array | undefined> {
-  return (await compileOne(deps, site, await draftNow(deps, site), path, () => true, extra))?.bytes;
-}
-
-/** A removed page as it was, at the first of some paths that one was published at. */
-export async function compileRemoved(deps: Deps, site: string, paths: readonly string[]): Promise<{ bytes: Uint8Array; headers: Readonly<Record<string, string>> } | undefined> {
-  const now = await draftNow(deps, site);
-  const draft = { ...withRemoved(now.draft), removals: new Map(), removedSections: new Map() };
-  for (const path of paths) {
-    const page = await compileOne(deps, site, { ...now, draft }, path, (id) => isOut(now.draft, id));
-    if (page) return { bytes: page.bytes, headers: fileHeaders(page.path, page.encoding) };
-  }
-  return undefined;
-}
-
-async function draftNow({ db }: Deps, site: string): Promise<{ draft: Draft; importId: string }> {
-  const { currentImport: importId, version } = await siteState(db, site);
-  if (importId === null) throw new DomainError('nothing-imported');
-  return { importId, draft: draftAt(await history(db, site), version) };
-}
-
-async function compileOne(
-  { db }: Deps, site: string, { draft, importId }: { draft: Draft; importId: string }, path: string, isInQuestion: (id: string) => boolean, extra?: (document: PageDocument) => readonly Edit[],
-): Promise<CompiledPage | undefined> {
-  const addressOf = await branchAddresses(db, importId, draft);
-  const listings = await listingsInDraft(db, site, importId, draft);
-  for (const page of (await allPages(db, importId, draft)).values()) {
-    if (!isInQuestion(page.id)) continue;
-    const listing = listings.get(page.id);
-    const plans = listing ? plansOfListing(draft, listing, addressOf) : publishedPath(draft, page) === path ? [planPage(draft, page, addressOfFile(page.sourcePath), addressOf)] : [];
-    const plan = plans.find((each) => each.path === path);
-    if (!plan) continue;
-    const heads = setsHeads(draft) ? await headsOf(db, importId, draft, await headSources(db, site, importId), await originOf(db, site)) : undefined;
-    const shared = await sharedPlan(db, importId, draft, await menusInDraft(db, importId, draft));
-    return compilePage(withHead(plan, heads), shared, await contentBytes(db, page.hash), extra);
-  }
-  return undefined;
 }
 
 interface Base {
@@ -221,10 +181,6 @@ async function headsOfBoth(tx: Queries, { site, importId, origin }: Of, base: Ba
   };
 }
 
-function withHead(plan: PagePlan, heads: Heads | undefined): PagePlan {
-  return heads ? { ...plan, head: heads.of(plan.id, plan.after).plan } : plan;
-}
-
 async function affectedDelta(
   deps: Deps, tx: Queries, { site, importId }: Of, { draft: before, isImported = false }: Base, after: Draft, options: CompileOptions & { readonly heads: BothHeads },
 ): Promise<ManifestDelta> {
@@ -244,7 +200,7 @@ async function affectedDelta(
   const shown = all.filter(({ id }) => !after.notReady.has(id) && !isOut(after, id) && (after.nodes.has(id) || !before.nodes.has(id)))
     .flatMap((page) => {
       const listing = listings.after.get(page.id);
-      const plans = listing ? plansOfListing(after, listing, addressOf) : [planPage(after, page, addressOfFile(page.sourcePath), addressOf)];
+      const plans = listing ? plansOfListing(after, listing, addressOf) : [planPage(after, page, writtenFrom(page), addressOf)];
       return plans.map((plan) => ({ page, plan: withHead(plan, options.heads.after) }));
     });
   for (let from = 0; from < shown.length; from += PAGES_A_BATCH * deps.threads.size) {
@@ -275,36 +231,6 @@ async function affectedDelta(
 }
 
 const pathsOfAll = (listing: ListingInDraft | undefined) => (listing ? pathsOfListing(listing) : []);
-
-async function sharedPlan(tx: Queries, importId: string, draft: Draft, menus: MenusInDraft): Promise<SharedPlan> {
-  const moved = draft.style === 'imported' ? await pagesById(tx, importId, draft, draft.addresses.keys()) : await allPages(tx, importId, draft);
-  const linked = [...draft.touches.values()].flatMap((touch) => (touch.kind === 'link' && touch.target?.kind === 'page' ? [touch.target.page] : []));
-  const linkedAddresses = await addressesOf(tx, importId, draft, linked);
-  const away = await pagesAway(tx, importId, draft);
-  const { leadOn, unlinked } = linksToRemoved(draft, away);
-  const ledOn = linked.flatMap((id) => {
-    const removal = draft.removals.get(draft.removed.get(id) ?? 0);
-    const to = removal?.links === 'lead-on' ? standInAddress(draft, removal, away) : undefined;
-    return to === undefined ? [] : [[id, draft.basePath + to] as const];
-  });
-  return {
-    basePath: draft.basePath, moves: new Map([...movedAddresses(draft, moved.values()), ...leadOn]), unlinked,
-    pageAddresses: new Map([...menus.pageAddresses, ...linkedAddresses, ...ledOn]), menus: menus.plans,
-  };
-}
-
-/** Pages that are removed, where links to them change, and those that stand in for them. */
-async function pagesAway(tx: Queries, importId: string, draft: Draft): Promise<Map<string, SourcePage>> {
-  const ids = [...draft.removals.values()].filter(({ links }) => links !== 'kept').flatMap(({ left, standIn }) => [...left, ...(standIn.kind === 'page' ? [standIn.page] : [])]);
-  return pagesById(tx, importId, withRemoved(draft), ids);
-}
-
-/** Addresses of the pages that branches begin at; also of removed ones, since what they held stays. */
-async function branchAddresses(tx: Queries, importId: string, draft: Draft): Promise<(page: string) => string | undefined> {
-  const roots = [...draft.touches.values()].flatMap(({ scope }) => (scope.kind === 'branch' ? [scope.page] : []));
-  const pages = await pagesById(tx, importId, withRemoved(draft), roots);
-  return (id) => { const page = pages.get(id); return page && siteAddress(draft, page); };
-}
 
 /** Style sheets in which pictures were exchanged, or are as they were again. */
 async function swappedStyles(tx: Queries, importId: string, before: Draft, after: Draft): Promise<ManifestEntry[]> {

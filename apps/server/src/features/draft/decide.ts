@@ -20,6 +20,7 @@ import { prepareFreed, prepareHeld } from './prepare/hold.ts';
 import { preparePutBack } from './prepare/putBack.ts';
 import { prepareRemove } from './prepare/remove.ts';
 import type { Prepared, Situation } from './prepare/situation.ts';
+import { prepareTake, prepareTextOfFile } from './prepare/take.ts';
 import { prepareTouch, prepareTouchRemoved } from './prepare/touches.ts';
 import { prepareDuplicate, prepareInMenus, prepareNewPage, prepareNode, prepareNodeRemoved, preparePlace, prepareReady, prepareRename, prepareStyle, prepareTitle } from './prepare/tree.ts';
 import { prepareStep, prepareUndo } from './prepare/undo.ts';
@@ -77,6 +78,8 @@ async function prepare(situation: Situation, request: DecisionRequest): Promise<
     case 'patterns-ordered': return preparePatternsOrdered(situation, request.ids);
     case 'remove': return prepareRemove(situation, request);
     case 'put-back': return preparePutBack(situation, request);
+    case 'take-from-release': return prepareTake(situation, request);
+    case 'text-of-file': return prepareTextOfFile(situation, request.page);
     case 'hold-removals': return prepareHeld(situation, request);
     case 'free-removals': return prepareFreed(situation, request);
     case 'base-path': return prepareBasePath(situation, request.path);

@@ -1,9 +1,9 @@
 /** What is inside a page: its sections and parts, and what stands at a place somebody pointed at. */
 import type { PageInside, Pointed } from '@fastigium/contracts/api/pages';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressOfFile, candidateFiles, resolveHref } from '@fastigium/core/address';
+import { candidateFiles, resolveHref } from '@fastigium/core/address';
 import { anchorAt, anchors, attribute, baseHref, parentOf, parsePage, PART_NAMES, parts, sections, textPlaces, type PageDocument } from '@fastigium/core/html';
-import { foldDecisions, sectionKey, type Draft } from '@fastigium/core/site';
+import { foldDecisions, sectionKey, writtenFrom, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
@@ -72,7 +72,7 @@ export async function pointedAt(deps: Deps, site: string, id: string, at: { star
     if (href !== undefined && linkAnchor) link = { href, page: await pageMeant(deps.db, importId, href, page, baseHref(document)), newWindow: attribute(around, 'target') === '_blank', anchor: linkAnchor };
   }
   const src = element.tagName === 'img' ? attribute(element, 'src') : undefined;
-  const meant = src === undefined ? undefined : resolveHref(src, addressOfFile(page.sourcePath), baseHref(document));
+  const meant = src === undefined ? undefined : resolveHref(src, writtenFrom(page), baseHref(document));
   return {
     anchor, text: text ? text.value.replace(/\s+/g, ' ').trim() : null, link,
     picture: src === undefined ? null : { address: meant?.kind === 'inside' ? meant.address.path : null, alt: attribute(element, 'alt') ?? null, anchor: anchorAt(document, at.start, undefined) ?? anchor },
@@ -85,7 +85,7 @@ function elementAt(document: PageDocument, start: number) {
 }
 
 async function pageMeant(queries: Queries, importId: string, href: string, from: SourcePage, base: string | undefined): Promise<string | null> {
-  const to = resolveHref(href, addressOfFile(from.sourcePath), base);
+  const to = resolveHref(href, writtenFrom(from), base);
   if (to.kind !== 'inside') return null;
   const files = [...candidateFiles(to.address.path), ...candidateFiles(`${to.address.path}/`)];
   return (await pagesAt(queries, importId, files))[0]?.id ?? null;

@@ -2,7 +2,7 @@
 import { addressOfFile, fileOfAddress, isUnder } from '@fastigium/core/address';
 import { atomFeed, listingPlans, type Entry, type ListingPlan } from '@fastigium/core/listing';
 import { fileHeaders, planPage, type ManifestEntry, type PagePlan } from '@fastigium/core/release';
-import { draftAddress, isAdded, labelOf, siteAddress, type Draft } from '@fastigium/core/site';
+import { draftAddress, isAdded, labelOf, siteAddress, writtenFrom, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { siteAddress as siteNames } from '../address/names.ts';
 import { sha256 } from '../../threads/tasks.ts';
@@ -64,7 +64,7 @@ export async function listingsInDraft(tx: Queries, site: string, importId: strin
 
 /** The plan of the listing's own page, and those of the pages it goes on with. */
 export function plansOfListing(draft: Draft, { page, plans, importedAddresses }: ListingInDraft, addressOf: (page: string) => string | undefined): PagePlan[] {
-  const own = planPage(draft, page, addressOfFile(page.sourcePath), addressOf);
+  const own = planPage(draft, page, writtenFrom(page), addressOf);
   return plans.map((plan, index) => {
     const address = plan.addresses[index] ?? own.after;
     return { ...own, ...(index === 0 ? {} : { after: address, path: fileOfAddress(address) ?? own.path }), listing: { plan, importedAddresses } };

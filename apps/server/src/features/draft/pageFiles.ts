@@ -18,12 +18,12 @@ export async function pagesById(queries: Queries, importId: string, draft: Draft
   const wanted = new Set(ids);
   if (wanted.size === 0) return new Map();
   const rows = await queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id = any($2)`, [importId, [...wanted]]);
-  return byId([...standing(draft, rows), ...addedPages(draft, (id) => wanted.has(id))]);
+  return byId(standing(draft, [...rows, ...addedPages(draft, (id) => wanted.has(id))]));
 }
 
 export async function allPages(queries: Queries, importId: string, draft: Draft): Promise<Map<string, SourcePage>> {
   const rows = await queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id is not null`, [importId]);
-  return byId([...standing(draft, rows), ...addedPages(draft, () => true)]);
+  return byId(standing(draft, [...rows, ...addedPages(draft, () => true)]));
 }
 
 /** Pages of the import that stand at some paths in it. */
@@ -32,15 +32,16 @@ export async function pagesAt(queries: Queries, importId: string, paths: readonl
   return queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id is not null and path = any($2)`, [importId, paths]);
 }
 
-/** Pages that link to or load one of these files; those added here are few, and all of them are said to. */
-export async function pagesLinkingTo(queries: Queries, importId: string, draft: Draft, paths: readonly string[]): Promise<SourcePage[]> {
+/** Pages that link to or load one of these files; those added here or as a release had them are few, and all of them are said to. */
+export async function pagesLinkingTo(queries: Queries, importId: string, draft: Draft, paths: readonly string[]): Promise<readonly SourcePage[]> {
   if (paths.length === 0) return [];
   const rows = await queries.many<SourcePage>(
     `select ${COLUMNS} from file_reading r join source_file f using (import_id, path)
       where r.import_id = $1 and r.targets && $2::text[] and f.page_id is not null`,
     [importId, paths],
   );
-  return [...standing(draft, rows), ...addedPages(draft, () => true)];
+  const taken = await pagesById(queries, importId, draft, draft.sources.keys());
+  return standing(draft, [...rows, ...addedPages(draft, () => true), ...taken.values()]);
 }
 
 /** Pages a draft's rules speak of: those that moved, are removed or stand in, and those that redirects land on; all, where the site itself moved. */
@@ -59,7 +60,15 @@ export function importedOnly(draft: Draft, pages: Iterable<SourcePage>): SourceP
   return [...pages].filter(({ id }) => !isAdded(draft, id));
 }
 
-const standing = (draft: Draft, rows: readonly SourcePage[]): SourcePage[] => (draft.removed.size === 0 ? [...rows] : rows.filter(({ id }) => !isOut(draft, id)));
+/** Without those removed, and with the sources that stand in place of their files. */
+function standing(draft: Draft, rows: readonly SourcePage[]): readonly SourcePage[] {
+  const shown = draft.removed.size === 0 ? rows : rows.filter(({ id }) => !isOut(draft, id));
+  if (draft.sources.size === 0) return shown;
+  return shown.map((page) => {
+    const source = draft.sources.get(page.id);
+    return source ? { ...page, hash: source.hash, sizeBytes: source.sizeBytes, writtenAt: source.writtenAt } : page;
+  });
+}
 
 function byId(pages: readonly SourcePage[]): Map<string, SourcePage> {
   return new Map(pages.map((page) => [page.id, page]));

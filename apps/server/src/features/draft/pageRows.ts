@@ -47,7 +47,7 @@ function rowOf(shown: Shown, { id, address, file }: DraftNode<ListedPage>, depth
     title, label: labelOf(title, shown.endings), importedTitle: set === undefined ? null : (file.title ?? ''), language: file.language,
     isHome: address === '/' && !isOut(draft, id), isAdded: isAdded(draft, id), isReady, inMenus: !draft.hidden.has(id),
     menus: [...(shown.menus.get(id) ?? [])], date: file.date, lists: shown.entries.get(id) ?? null,
-    touches: shown.touches.get(id) ?? 0, state: isReady && !isOut(draft, id) ? shown.stateOf(publishedPath(draft, file)) : 'new', linksIn: file.uses,
+    touches: shown.touches.get(id) ?? 0, state: isReady && !isOut(draft, id) ? shown.stateOf(publishedPath(draft, file)) : 'new', linksIn: file.uses, textOf: draft.sources.get(id)?.release ?? null,
   };
 }
 
@@ -88,7 +88,7 @@ function nodeRow(draft: Draft, id: string, depth: number, parent: string | null)
   const title = draft.titles.get(id) ?? (node && node.kind !== 'page' ? node.title : '');
   return {
     id, kind: node?.kind === 'link' ? 'link' : 'group', sourcePath: '', address: node?.kind === 'link' ? node.url : '', depth, parent, title, label: title, importedTitle: null, language: null,
-    isHome: false, isAdded: true, isReady: true, inMenus: true, menus: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 0,
+    isHome: false, isAdded: true, isReady: true, inMenus: true, menus: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 0, textOf: null,
   };
 }
 

@@ -1,7 +1,6 @@
 /** Finding the places a touch means, in the pages it may concern. */
-import { addressOfFile } from '@fastigium/core/address';
 import { isInScope } from '@fastigium/core/release';
-import { draftAddress, siteAddress, type Draft } from '@fastigium/core/site';
+import { draftAddress, siteAddress, writtenFrom, type Draft } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
@@ -32,7 +31,7 @@ export async function findTouchPlaces(
     const contents = await contentsByHash(tx, batch.map(({ hash }) => hash));
     const work = batch.flatMap((page) => {
       const bytes = contents.get(page.hash);
-      return bytes ? [{ page: { id: page.id, before: addressOfFile(page.sourcePath), after: draftAddress(draft, page) }, bytes }] : [];
+      return bytes ? [{ page: { id: page.id, before: writtenFrom(page), after: draftAddress(draft, page) }, bytes }] : [];
     });
     const found = await threads.find(work, [touch], signal);
     batch.forEach((page, index) => {

@@ -1,12 +1,12 @@
 /** Putting a site on an import: pages keep who they are, decisions stay, and touches find their places again. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
-import { foldDecisions, type Addresses, type Decision } from '@fastigium/core/site';
+import { foldDecisions, plainAddress, type AddedNode, type Addresses, type Decision } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { compileSoon } from '../draft/record.ts';
-import { history } from '../draft/history.ts';
+import { draftAt, history } from '../draft/history.ts';
 import { findTouchPlaces, keepTouchPlaces } from '../draft/touchPlaces.ts';
 import { clearImport } from './clearImport.ts';
 import { compareExports, type Compared } from './review.ts';
@@ -63,7 +63,8 @@ async function recordTaken(tx: Queries, site: string, before: number, { fileName
   };
   const former: Addresses = Object.fromEntries(matching.moved.map(({ before: page }) => [page.id, addressOfFile(page.path)]));
   const counts = [[matching.added.length, 'added'], [matching.changed.length, 'changed'], [matching.moved.length, 'moved'], [matching.dropped.length, 'dropped']] as const;
-  await record({ kind: 'export-taken', import: importId, former }, `Newer export “${fileName}” applied: ${counts.filter(([n]) => n > 0).map(([n, what]) => `${n} ${what}`).join(', ') || 'no page differs'}`);
+  const kept = await keepRemoved(tx, site, before, importId);
+  await record({ kind: 'export-taken', import: importId, former, ...kept }, `Newer export “${fileName}” applied: ${counts.filter(([n]) => n > 0).map(([n, what]) => `${n} ${what}`).join(', ') || 'no page differs'}`);
   for (const { key, words, theirs, page, touch } of meetings) {
     const choice = choices[key];
     if (choice === undefined) continue;
@@ -80,6 +81,27 @@ async function recordTaken(tx: Queries, site: string, before: number, { fileName
   }
   await tx.run('update site set version = $2 where id = $1', [site, version]);
   return version;
+}
+
+/** What is removed can be put back although the newer export has it no more: its source and what was read in it stay. */
+async function keepRemoved(tx: Queries, site: string, version: number, importId: string): Promise<{ kept?: AddedNode[]; again?: string[] }> {
+  const draft = draftAt(await history(tx, site), version);
+  const there = new Set((await tx.many<{ id: string }>('select page_id as id from source_file where import_id = $1 and page_id is not null', [importId])).map(({ id }) => id));
+  const again = [...draft.nodes.keys()].filter((id) => there.has(id));
+  const away = [...draft.removals.values()].flatMap(({ left }) => left).filter((id) => !there.has(id) && !draft.nodes.has(id));
+  if (away.length === 0) return again.length > 0 ? { again } : {};
+  const rows = await tx.many<{ id: string; path: string; hash: string; sizeBytes: number; import: string }>(
+    `select distinct on (f.page_id) f.page_id as id, f.path, f.hash, f.size_bytes as "sizeBytes", f.import_id as import
+       from source_file f join import i on i.id = f.import_id where i.site_id = $1 and f.page_id = any($2) order by f.page_id, i.applied_at desc nulls last`, [site, away],
+  );
+  await tx.run(
+    `insert into added_page (site_id, page_id, title, language, description, headings, dated, own_head, lead)
+     select $1, k.id, r.title, r.language, r.description, r.headings, r.dated, coalesce(r.own_head, '[]'), coalesce(r.lead, '')
+       from unnest($2::uuid[], $3::uuid[], $4::text[]) as k(id, import_id, path) join file_reading r using (import_id, path) on conflict (page_id) do nothing`,
+    [site, rows.map(({ id }) => id), rows.map((row) => row.import), rows.map(({ path }) => path)],
+  );
+  const kept = rows.map(({ id, path, hash, sizeBytes }): AddedNode => ({ kind: 'page', id, hash, sizeBytes, writtenAt: path, address: plainAddress(draft, { id, sourcePath: path }) }));
+  return { kept, ...(again.length > 0 ? { again } : {}) };
 }
 
 /** Addresses a crawled site answered at lead on to its pages. */

@@ -11,15 +11,15 @@ const SIGNATURE_BYTES = 12;
 /**
  * How a draft is looked at: as visitors see it, as those without script do, with what is removed as it was,
  * or to point at things in it (then no script of the page's own runs, and what somebody clicks is told to
- * the application).
+ * the application). A release is looked at under its number.
  */
-export const PREVIEW_MODES = ['seen', 'still', 'away', 'pointing'] as const;
+export const PREVIEW_MODES = ['seen', 'still', 'away', 'release', 'pointing'] as const;
 export type PreviewMode = (typeof PREVIEW_MODES)[number];
 
 export interface PreviewLinks {
   create(site: string): { origins: Readonly<Record<PreviewMode, string>>; until: string };
   /** What a host name gives permission for, or undefined: forged, ended, or none of ours. */
-  permitted(host: string): { readonly site: string; readonly mode: PreviewMode } | undefined;
+  permitted(host: string): { readonly site: string; readonly mode: PreviewMode; readonly release: number } | undefined;
 }
 
 export function previewLinks(secret: string, port: () => number, now: () => number): PreviewLinks {
@@ -33,10 +33,10 @@ export function previewLinks(secret: string, port: () => number, now: () => numb
       payload.writeUInt32BE(untilHours, 16);
       const label = toBase32(Buffer.concat([payload, sign(payload)]));
       const origin = (mode: PreviewMode) => `http://${label}.${mode}.preview.localhost:${port()}`;
-      return { origins: { seen: origin('seen'), still: origin('still'), away: origin('away'), pointing: origin('pointing') }, until: new Date(untilHours * 3_600_000).toISOString() };
+      return { origins: { seen: origin('seen'), still: origin('still'), away: origin('away'), release: origin('release').replace('.release.', '.releaseNUMBER.'), pointing: origin('pointing') }, until: new Date(untilHours * 3_600_000).toISOString() };
     },
     permitted(host) {
-      const [, label, name] = /^([a-v0-9]+)\.([a-z]+)\.preview\.localhost(?::\d+)?$/.exec(host) ?? [];
+      const [, label, name, number] = /^([a-v0-9]+)\.([a-z]+)(\d{0,9})\.preview\.localhost(?::\d+)?$/.exec(host) ?? [];
       const mode = PREVIEW_MODES.find((each) => each === name);
       if (mode === undefined) return undefined;
       const bytes = label === undefined ? undefined : fromBase32(label);
@@ -44,7 +44,7 @@ export function previewLinks(secret: string, port: () => number, now: () => numb
       const payload = bytes.subarray(0, 20);
       if (!timingSafeEqual(sign(payload), bytes.subarray(20))) return undefined;
       if (payload.readUInt32BE(16) * 3_600_000 < now()) return undefined;
-      return { site: payload.toString('hex', 0, 16).replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5'), mode };
+      return { site: payload.toString('hex', 0, 16).replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5'), mode, release: Number(number) };
     },
   };
 }

@@ -1,12 +1,15 @@
 /** Serves drafts on their own origins. It knows no session, sets no cookie and runs no imported script as ours. */
 import { candidateFiles, parseAddress } from '@fastigium/core/address';
-import { decide, filesInQuestion, indexRules } from '@fastigium/core/redirects';
+import { decide, filesInQuestion, indexRules, type Rule } from '@fastigium/core/redirects';
+import { emptyManifest, type ShardHashes } from '@fastigium/core/release';
 import express, { type Express, type Response } from 'express';
 import { randomBytes } from 'node:crypto';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
-import { compileDraft, compileRemoved, compileWith } from '../draft/compileDraft.ts';
+import { compileDraft } from '../draft/compileDraft.ts';
+import { compileRemoved, compileWith } from '../draft/compileOne.ts';
 import { entriesOf } from '../manifests.ts';
+import { rulesOf } from '../releases/rules.ts';
 import type { PreviewLinks, PreviewMode } from './links.ts';
 import { pointingEdits } from './pointing.ts';
 
@@ -37,8 +40,8 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
         return;
       }
     }
-    const { shards, rules } = await compileDraft(deps, permitted.site);
-    const index = indexRules(rules.rules);
+    const { shards, rules } = permitted.mode === 'release' ? await releaseToShow(deps, permitted.site, permitted.release) : await compileDraft(deps, permitted.site).then((compiled) => ({ shards: compiled.shards, rules: compiled.rules.rules }));
+    const index = indexRules(rules);
     const entries = await entriesOf(deps.db, shards, filesInQuestion(parsed.address, index));
     const answer = decide(parsed.address, entries, index);
     if (answer.kind === 'redirect') {
@@ -57,11 +60,17 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
   return app;
 }
 
+/** A release that is kept; of one that is not, nothing. */
+async function releaseToShow({ db }: Deps, site: string, number: number): Promise<{ shards: ShardHashes; rules: readonly Rule[] }> {
+  const row = await db.maybeOne<{ shards: string[]; rulesHash: string | null }>('select shards, rules_hash as "rulesHash" from release where site_id = $1 and number = $2 and shards is not null', [site, number]);
+  return row ? { shards: row.shards, rules: await rulesOf(db, row.rulesHash) } : { shards: emptyManifest, rules: [] };
+}
+
 /** Even opened outside its frame, an imported page gets an origin that is nobody's (HTML standard, sandboxing). */
 function policyOf(mode: PreviewMode, nonce: string): string {
   switch (mode) {
     case 'seen': return 'sandbox allow-scripts allow-forms allow-popups';
-    case 'still': case 'away': return `sandbox allow-forms allow-popups; script-src 'none'`;
+    case 'still': case 'away': case 'release': return `sandbox allow-forms allow-popups; script-src 'none'`;
     // Only our own script: the page's own could say that something was clicked that was not.
     case 'pointing': return `sandbox allow-scripts; script-src 'nonce-${nonce}'`;
   }

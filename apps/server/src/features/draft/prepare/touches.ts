@@ -66,6 +66,7 @@ export function touchInWords(touch: Touch): string {
     case 'parts-out': return touch.parts.length === 0 ? 'All parts show again' : `Left out: ${touch.parts.join(', ')}`;
     case 'css': return touch.css.trim() === '' ? 'Style rules of its own taken away' : 'Style rules of its own';
     case 'embed': return `${touch.file} embedded with a link`;
+    case 'section': return `Section “${short(touch.name)}” as in release ${touch.release}`;
     case 'head': return { charset: 'Character set declared', viewport: 'Viewport declared', language: `Language declared: ${touch.value}` }[touch.line];
   }
 }

@@ -127,7 +127,7 @@ export async function prepareNewPage(situation: Situation, request: Request<'add
   return { decision: { kind: 'node-added', node, place }, words: `Page “${heading}” added at ${address}`, made: node.id };
 }
 
-async function keepReading({ tx, site }: Situation, page: string, bytes: Uint8Array): Promise<void> {
+export async function keepReading({ tx, site }: Situation, page: string, bytes: Uint8Array): Promise<void> {
   const document = parseForReading(bytes);
   const { title, language, description, headings, date } = readDocument(document);
   await tx.run('insert into added_page (site_id, page_id, title, language, description, headings, dated, own_head, lead) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)', [
