@@ -25,6 +25,7 @@ export const ERRORS = {
   'home-needed': { status: 422, text: 'This is the home page, and visitors need one. Choose another home page first.' },
   'style-same': { status: 422, text: 'Addresses are written this way already.' },
   'move-into-itself': { status: 422, text: 'A page cannot stand below itself. Choose another place.' },
+  'already-removed': { status: 409, text: 'This is removed already. It is listed under Pages, “Removed”, and can be put back there.' },
   'last-page': { status: 422, text: 'This would remove every page, and visitors need one. Leave a page standing, or bring in another site.' },
   'removal-needs-home': { status: 422, text: 'The home page is among what would go. Choose the page that takes over first.' },
   'stand-in-missing': { status: 422, text: 'The page its address should lead to is not in the draft, or goes as well. Choose another one.' },

@@ -10,6 +10,7 @@ import AppFrieze from './AppFrieze.vue';
 import AppLintel from './AppLintel.vue';
 import AppSill from './AppSill.vue';
 import CommandFinder from './CommandFinder.vue';
+import ToldNotices from './ToldNotices.vue';
 import { useLeader, useShortcuts } from './shortcuts.ts';
 
 const HistoryPanel = defineAsyncComponent(() => import('./HistoryPanel.vue'));
@@ -69,6 +70,7 @@ useShortcuts(() => [
     <AppLintel @find="finding = true" @stand-ins="playing = true" />
     <template v-if="store.overview">
       <AppFrieze />
+      <ToldNotices />
       <main class="middle"><RouterView /></main>
       <AppSill @history="showingHistory = true" />
     </template>

@@ -33,6 +33,11 @@ export function when(instant: string, now: Date): string {
   return (days < 6 ? weekday : date).format(then);
 }
 
+const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
+
+/** `25 Dec`, in UTC as days are counted. */
+export const dayOf = (instant: string): string => day.format(new Date(instant));
+
 /** Whole percent; never 100 while something is missing, never 0 while something is there. */
 export function percent(part: number, whole: number): number {
   if (whole === 0) return 0;

@@ -26,6 +26,8 @@ export const useSite = defineStore('site', () => {
   const addressTick = ref(0);
   /** The same for old addresses and suggestions for them, which change nothing in the draft. */
   const redirectTick = ref(0);
+  /** The same for what somebody is to be told. */
+  const noticeTick = ref(0);
   const jobs = ref(new Map<string, Job>());
   let stopListening: (() => void) | undefined;
   let changesAsked = 0;
@@ -116,6 +118,8 @@ export const useSite = defineStore('site', () => {
       await refreshAddress();
     } else if (event.kind === 'redirects') {
       if (await readOverview()) redirectTick.value += 1;
+    } else if (event.kind === 'notice') {
+      noticeTick.value += 1;
     } else if (event.kind === 'pictures') {
       pictureTick.value += 1;
     } else if (event.kind === 'snags') {
@@ -154,7 +158,7 @@ export const useSite = defineStore('site', () => {
 
   const runningJob = (kind: Job['kind']) => computed(() => [...jobs.value.values()].find((job) => job.kind === kind));
   return {
-    id, overview, changes, tick, snagTick, pictureTick, addressTick, redirectTick, jobs, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
+    id, overview, changes, tick, snagTick, pictureTick, addressTick, redirectTick, noticeTick, jobs, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
     importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'),
   };
 });

@@ -119,7 +119,7 @@ export const releaseThingDetail = z.object({
   addressToday: z.string().nullable(),
   /** The removal it can be put back from instead. */
   removal: z.number().int().nullable(),
-  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), /** Whether today's page has one of this name. */ today: z.boolean() })),
+  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), /** Whether today's page has one of this name. */ today: z.boolean(), /** Where it is removed there and can be put back. */ removal: z.number().int().nullable() })),
   lines: z.array(z.object({ sign: z.enum([' ', '-', '+']), text: z.string() })),
   sizeBytes: z.number().int(),
 });

@@ -94,6 +94,7 @@ defineExpose({ editTitle: () => field.value?.focus() });
     <v-btn v-if="session.mayEdit" type="submit" :variant="changed ? 'flat' : 'outlined'" :color="changed ? 'primary' : undefined" height="36" :loading="saving && changed" :disabled="!changed">Set<KeyHint keys="Enter" /></v-btn>
   </form>
   <p v-if="meanwhile && changed" class="wait" role="status">Meanwhile somebody set it to “{{ page.title }}”. What you typed is kept: set it over theirs, or <button class="text-link" type="button" @click="title = page.title, meanwhile = false">take theirs</button>.</p>
+  <p v-if="page.textOf !== null" class="wait">Its text is that of release {{ page.textOf }}. <button v-if="session.mayEdit" class="text-link" type="button" @click="site.decide({ kind: 'text-of-file', page: page.id })">Take the text of its file again</button></p>
   <p v-if="page.importedTitle !== null" class="quiet">In the imported file: “{{ page.importedTitle || 'none' }}”</p>
   <form class="line" @submit.prevent="rename">
     <LabelledField v-model="address" class="address" label="Address" :readonly="!session.mayEdit || page.isHome" maxlength="2000" @keydown.esc="address = page.address, emit('back')" />

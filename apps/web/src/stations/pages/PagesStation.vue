@@ -10,6 +10,7 @@ import TreeView from './TreeView.vue';
 import { usePages } from './pages.ts';
 
 const MenusView = defineAsyncComponent(() => import('./menus/MenusView.vue'));
+const ReleasesView = defineAsyncComponent(() => import('./removals/ReleasesView.vue'));
 const RemovedView = defineAsyncComponent(() => import('./removals/RemovedView.vue'));
 const TouchesView = defineAsyncComponent(() => import('./TouchesView.vue'));
 
@@ -17,7 +18,7 @@ const route = useRoute();
 const router = useRouter();
 const tree = usePages();
 const site = useSite();
-const VIEWS = ['tree', 'menus', 'touches', 'removed'] as const;
+const VIEWS = ['tree', 'menus', 'touches', 'removed', 'releases'] as const;
 type View = (typeof VIEWS)[number];
 const view = computed<View>({
   get: () => VIEWS.find((each) => each === route.query.show) ?? 'tree',
@@ -28,6 +29,7 @@ const removals = computed(() => site.overview?.removals.all ?? 0);
 const options = computed(() => [
   { value: 'tree' as const, label: 'In place' }, { value: 'menus' as const, label: 'Menus' }, { value: 'touches' as const, label: 'Touches' },
   { value: 'removed' as const, label: removals.value > 0 ? `Removed, ${figure(removals.value)}` : 'Removed' },
+  ...(site.overview?.live ? [{ value: 'releases' as const, label: 'In releases' }] : []),
 ]);
 const back = () => void router.replace({ query: {} });
 </script>
@@ -37,5 +39,6 @@ const back = () => void router.replace({ query: {} });
   <MenusView v-else-if="view === 'menus'" :pages="tree.pages.value" :removed="tree.removed.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></MenusView>
   <TouchesView v-else-if="view === 'touches'" :pages="tree.pages.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></TouchesView>
   <RemovedView v-else-if="view === 'removed'" :pages="tree.pages.value" :version="tree.version.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></RemovedView>
+  <ReleasesView v-else-if="view === 'releases'" :pages="tree.pages.value" :version="tree.version.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></ReleasesView>
   <TreeView v-else :tree="tree"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></TreeView>
 </template>

@@ -7,6 +7,7 @@ import { size } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { usePictures } from '../../stores/pictures.ts';
 import { useSite } from '../../stores/site.ts';
+import SourceLines from '../../components/SourceLines.vue';
 import DraftProof from '../shared/DraftProof.vue';
 import { firstDifference, pixelsOf } from './pictureDifference.ts';
 
@@ -47,9 +48,7 @@ watch(() => site.changes, async () => {
       <div v-if="differ" class="looks">
         <figure v-for="[words, source] in looks" :key="words"><figcaption class="quiet">{{ words }}</figcaption><a :href="source" target="_blank" rel="noopener"><img :src="source" :alt="`${change.subject}, ${words}`" :style="{ objectPosition: `0 ${down}%` }" /></a></figure>
       </div>
-      <div v-if="evidence.kind === 'source'" class="lines">
-        <div v-for="(line, index) in evidence.lines" :key="index" class="line" :class="{ minus: line.sign === '-', plus: line.sign === '+' }"><span aria-hidden="true">{{ line.sign }}</span> {{ line.text }}</div>
-      </div>
+      <SourceLines v-if="evidence.kind === 'source'" :lines="evidence.lines" />
       <p v-else>{{ evidence.before ? size(evidence.before.sizeBytes) : 'not there' }} before, {{ evidence.after ? size(evidence.after.sizeBytes) : 'not there' }} now.</p>
       <p v-if="evidence.cut" class="quiet">The rest of the difference is left out here.</p>
     </template>
@@ -62,9 +61,5 @@ h2 { font-weight: 400; margin: 0 0 6px; }
 .looks { display: grid; grid-template-columns: 1fr 1fr; gap: 16px; margin-bottom: 10px; }
 figure { margin: 0; display: grid; gap: 2px; align-content: start; }
 figure img { width: 100%; max-height: 190px; object-fit: cover; object-position: top; border: var(--line); border-radius: 3px; display: block; }
-.lines { border: var(--line); }
-.line { font-family: var(--face-address); font-size: 12px; line-height: 20px; padding-inline: 8px; white-space: pre-wrap; overflow-wrap: anywhere; min-height: 6px; }
-.minus { background: var(--madder-tint); }
-.plus { background: var(--verdigris-tint); }
 p { margin: 6px 0 0; }
 </style>

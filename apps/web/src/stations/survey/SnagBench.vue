@@ -2,6 +2,7 @@
 /** One snag: what it is, its very place in the source, the step that mends it, or a reason to let it be. */
 import { snagsApi, type Snag, type Snags } from '@fastigium/contracts/api/snags';
 import { DomainError } from '@fastigium/contracts/errors';
+import { addressOfFile } from '@fastigium/core/address';
 import { computed, ref } from 'vue';
 import { call } from '../../api/client.ts';
 import KeyHint from '../../components/KeyHint.vue';
@@ -11,6 +12,7 @@ import { when } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import RemoveFile from '../shared/RemoveFile.vue';
 import SnagPlace from './SnagPlace.vue';
 
 const props = defineProps<{ snag: Snag; kinds: Snags['kinds'] }>();
@@ -23,6 +25,8 @@ const reason = ref('');
 const working = ref(false);
 const answerField = ref<{ focus(): void }>();
 const reasonField = ref<{ focus(): void }>();
+/** A file that is no page, and stands at the root as its path says. */
+const isFile = computed(() => props.snag.page === null && props.snag.path !== '' && !/\.html?$/i.test(props.snag.path) && (site.overview?.basePath ?? '') === '');
 const kind = computed(() => props.kinds.find(({ code }) => code === props.snag.code));
 
 async function work(what: (id: string) => Promise<string>): Promise<void> {
@@ -75,6 +79,7 @@ defineExpose({
       <LabelledField v-if="snag.mend.asks !== null" ref="answerField" v-model="answer" :label="snag.mend.asks" maxlength="2000" />
       <v-btn type="submit" variant="flat" color="primary" :loading="working">{{ snag.mend.label }}<KeyHint keys="Enter" /></v-btn>
     </form>
+    <RemoveFile v-if="isFile && !snag.dismissed" :address="addressOfFile(snag.path)" @removed="emit('done')" />
     <p v-if="snag.page" class="ways">
       <RouterLink class="text-link" :to="{ name: 'pages', params: { page: snag.page }, query: { point: '1' } }">Point at it in the page</RouterLink>
       <RouterLink class="text-link" :to="{ name: 'pages', params: { page: snag.page } }">The page under Pages</RouterLink>

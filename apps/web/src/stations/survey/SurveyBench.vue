@@ -1,11 +1,15 @@
 <script setup lang="ts">
 /** What came in, in figures; and the row that is selected, with its evidence. */
 import type { Survey } from '@fastigium/contracts/api/imports';
+import { addressOfFile } from '@fastigium/core/address';
 import { computed } from 'vue';
 import { count, figure, size } from '../../logic/format.ts';
+import { useSession } from '../../stores/session.ts';
+import RemoveFile from '../shared/RemoveFile.vue';
 import type { SurveyItem } from './surveyRows.ts';
 
 const props = defineProps<{ survey: Survey; item: SurveyItem | undefined }>();
+const session = useSession();
 const page = computed(() => props.survey.pages.find(({ sourcePath }) => sourcePath === props.item?.source.path));
 const asset = computed(() => props.survey.assets.find(({ path }) => path === props.item?.source.path));
 const kinds = computed(() => {
@@ -49,6 +53,7 @@ function kindOf(type: string): string {
     </template>
     <template v-else-if="asset">
       <p class="quiet">{{ asset.type || 'no known type' }}, {{ size(asset.sizeBytes) }}, {{ asset.uses === 0 ? 'no page or style leads to it' : `used by ${count(asset.uses, 'file')}` }}</p>
+      <RemoveFile v-if="session.mayEdit" :key="asset.path" :address="addressOfFile(asset.path)" />
     </template>
   </template>
 </template>

@@ -12,7 +12,7 @@ import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
-import { figure } from '../../logic/format.ts';
+import { count, dayOf, figure } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -73,6 +73,9 @@ watch(rows, (now, before) => {
   selected.value = (now.slice(Math.max(0, from)).find(({ heading }) => !heading) ?? now.find(({ heading }) => !heading))?.key;
 }, { immediate: true });
 watch(selected, (key) => { lastIndex = Math.max(0, rows.value.findIndex((row) => row.key === key)); });
+/** What nobody holds and no longer has a week. */
+const soon = computed(() => site.overview?.removals.sweptSoon ?? 0);
+const firstSweep = computed(() => (site.overview?.removals.firstSweep ? dayOf(site.overview.removals.firstSweep) : ''));
 const isReviewing = computed(() => site.overview?.lastImport?.state === 'reviewing');
 const checking = computed(() => site.compiling?.progress?.step === 'Checking pages' ? site.compiling : undefined);
 
@@ -112,6 +115,7 @@ function onEnter(): void {
           <SegmentedChoice v-model="view" label="What to list" :options="options" />
           <template #after><button v-if="session.mayEdit" class="text-link" type="button" @click="bringing = true">Newer export</button></template>
         </LedgerHead>
+        <p v-if="soon > 0" class="checking wait" role="status">{{ count(soon, 'removed thing goes', 'removed things go') }} for good within a week, the first on {{ firstSweep }}. <RouterLink class="text-link" :to="{ name: 'pages', query: { show: 'removed' } }">Look at {{ soon === 1 ? 'it' : 'them' }}</RouterLink></p>
         <p v-if="checking" class="checking quiet" role="status">Checking pages: {{ figure(checking.progress?.done ?? 0) }} of {{ figure(checking.progress?.total ?? 0) }}</p>
         <LedgerColumns v-bind="layout" />
         <LedgerList
@@ -145,6 +149,7 @@ function onEnter(): void {
 .reading { padding: 20px; max-width: 560px; display: grid; gap: 14px; }
 
 .checking { margin: 0; padding: 6px 20px; border-bottom: var(--line); }
+p.wait { color: var(--ochre-dark); background: var(--ochre-tint); }
 .soon { margin-top: 8px; line-height: 18px; }
 .empty { padding: 20px; color: var(--ink-5); margin: 0; }
 p { margin: 0; }

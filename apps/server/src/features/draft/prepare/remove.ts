@@ -45,6 +45,7 @@ export async function whatGoes(situation: Situation, thing: RemoveRequest['thing
 type Wanted<K extends RemoveRequest['thing']['kind']> = Extract<RemoveRequest['thing'], { kind: K }>;
 
 async function nodesGoing(situation: Situation, { node, alone }: Wanted<'node'>): Promise<Going> {
+  if (situation.draft.removed.has(node)) throw new DomainError('already-removed');
   const tree = await draftTree(situation);
   const nodes = alone ? tree.rows.filter(({ page }) => page.id === node).map(({ page }) => page.id) : branchOf(tree, node);
   if (nodes.length === 0) throw new DomainError('not-found', { what: 'such page' });
@@ -76,7 +77,8 @@ async function sectionGoing(situation: Situation, { page: id, section }: Wanted<
 async function fileGoing({ tx, importId, draft }: Situation, address: string): Promise<Going> {
   const row = await tx.maybeOne<{ path: string }>('select path from source_file where import_id = $1 and page_id is null and address = $2', [importId, address]);
   const path = row?.path ?? [...draft.assets.keys()].find((each) => `/${each}` === decodeURI(address));
-  if (path === undefined || draft.removedFiles.has(path)) throw new DomainError('file-not-there', { address });
+  if (path !== undefined && draft.removedFiles.has(path)) throw new DomainError('already-removed');
+  if (path === undefined) throw new DomainError('file-not-there', { address });
   return { thing: { kind: 'file', path }, label: path.slice(path.lastIndexOf('/') + 1), words: `File ${address} removed` };
 }
 

@@ -4,7 +4,7 @@ import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { decodeSource, parsePage, readPage, sections } from '@fastigium/core/html';
 import { publishedPath, type ManifestEntry } from '@fastigium/core/release';
 import { sourceDiff } from '@fastigium/core/report';
-import { draftAddress, isOut, labelOf, withRemoved, type Draft } from '@fastigium/core/site';
+import { draftAddress, isOut, labelOf, sectionKey, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import type { Deps } from '../../../deps.ts';
 import { contentBytes } from '../../contents.ts';
@@ -67,7 +67,7 @@ export async function thingInRelease(deps: Deps, site: string, number: number, p
   return {
     path, address: addressOfFile(path), kind: isPage ? 'page' : 'file', label: isPage ? await titleIn(db, entry, await titleEndings(db, importId)) : nameOfFile(path),
     page: page?.id ?? null, addressToday: page ? draftAddress(draft, page) : isPage || !entryToday ? null : addressOfFile(path), removal: removalOf(draft, id, path),
-    sections: isPage ? sections(parsePage(bytes)).map(({ name, nth }) => ({ name, nth, today: namesToday.has(name) })) : [],
+    sections: isPage ? sections(parsePage(bytes)).map(({ name, nth }) => ({ name, nth, today: namesToday.has(name), removal: (id === undefined ? undefined : draft.removedSections.get(id)?.get(sectionKey({ name, nth }))?.removal) ?? null })) : [],
     lines: isText && bytesToday ? sourceDiff(decodeSource(bytes).text, decodeSource(bytesToday).text).slice(0, MOST_LINES).map(({ sign, text }) => ({ sign, text: text.slice(0, 2000) })) : [],
     sizeBytes: entry.sizeBytes,
   };

@@ -5,10 +5,9 @@ import type { AnswerOf } from '@fastigium/contracts/endpoint';
 import { computed, ref } from 'vue';
 import { call } from '../../../api/client.ts';
 import LabelledField from '../../../components/LabelledField.vue';
-import { count } from '../../../logic/format.ts';
+import { count, dayOf } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSite } from '../../../stores/site.ts';
-import { dayOf } from './removalWords.ts';
 
 const props = defineProps<{ keptDays: number }>();
 const emit = defineEmits<{ leave: [] }>();

@@ -7,13 +7,13 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../../api/client.ts';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
 import LabelledField from '../../../components/LabelledField.vue';
-import { count, when } from '../../../logic/format.ts';
+import { count, dayOf, when } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import PagePreview from '../PagePreview.vue';
 import ForGoodPanel from './ForGoodPanel.vue';
-import { dayOf, KIND_WORDS } from './removalWords.ts';
+import { KIND_WORDS } from './removalWords.ts';
 import PutBackPanel from './PutBackPanel.vue';
 
 const props = defineProps<{ row: RemovalRow; /** The page of the bundle that is looked at; the first, where none is named. */ node?: string | undefined; pages: readonly PageRow[]; version: number }>();

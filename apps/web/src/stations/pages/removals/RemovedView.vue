@@ -8,12 +8,13 @@ import LedgerColumns from '../../../components/LedgerColumns.vue';
 import LedgerHead from '../../../components/LedgerHead.vue';
 import LedgerList from '../../../components/LedgerList.vue';
 import StationLayout from '../../../components/StationLayout.vue';
-import { count, figure, when } from '../../../logic/format.ts';
+import { count, dayOf, figure, when } from '../../../logic/format.ts';
 import { useSession } from '../../../stores/session.ts';
+import { useWorld } from '../../../stores/world.ts';
 import ForGoodPanel from './ForGoodPanel.vue';
 import KeepingTime from './KeepingTime.vue';
 import { filtered, SORTS, sorted, type SortBy } from './listing.ts';
-import { dayOf, keptWords, KIND_WORDS } from './removalWords.ts';
+import { keptWords, KIND_WORDS } from './removalWords.ts';
 import { useRemovals } from './removals.ts';
 import RemovedBench from './RemovedBench.vue';
 import ManyPutBack from './ManyPutBack.vue';
@@ -21,6 +22,7 @@ import ManyPutBack from './ManyPutBack.vue';
 defineProps<{ pages: readonly PageRow[]; version: number }>();
 const GRID = '18px minmax(0, 5fr) minmax(0, 4fr) 92px 62px 84px';
 const session = useSession();
+const world = useWorld();
 const list = useRemovals();
 const search = ref('');
 const person = ref('');
@@ -62,7 +64,7 @@ function onKey(event: KeyboardEvent, at: RemovalRow | undefined): void {
   else return;
   event.preventDefault();
 }
-const isSoon = (each: RemovalRow) => each.keptUntil !== null && new Date(each.keptUntil).getTime() - Date.now() < 7 * 86_400_000;
+const isSoon = (each: RemovalRow) => each.keptUntil !== null && new Date(each.keptUntil).getTime() - world.nowMs < 7 * 86_400_000;
 </script>
 
 <template>

@@ -1,9 +1,7 @@
 /** Removed things in words. */
 import type { RemovedRow } from '@fastigium/contracts/api/draft';
+import { dayOf } from '../../../logic/format.ts';
 import type { RemovalRow } from '@fastigium/contracts/api/removals';
-
-const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
-export const dayOf = (instant: string): string => day.format(new Date(instant));
 
 const ORDINALS = new Intl.PluralRules('en', { type: 'ordinal' });
 const ENDINGS: Readonly<Record<string, string>> = { one: 'st', two: 'nd', few: 'rd', other: 'th' };

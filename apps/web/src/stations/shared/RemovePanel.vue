@@ -4,15 +4,15 @@ import type { PageRow } from '@fastigium/contracts/api/draft';
 import { removalsApi, type RemovePreview } from '@fastigium/contracts/api/removals';
 import type { RemoveRequest } from '@fastigium/contracts/api/removalRequests';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { call } from '../../../api/client.ts';
-import KeystoneMark from '../../../components/KeystoneMark.vue';
-import LabelledField from '../../../components/LabelledField.vue';
-import SegmentedChoice from '../../../components/SegmentedChoice.vue';
-import { count } from '../../../logic/format.ts';
-import { useNotices } from '../../../stores/notices.ts';
-import { useSite } from '../../../stores/site.ts';
-import PagePicker from '../../shared/PagePicker.vue';
-import type { PickedTarget } from '../../shared/pickedTarget.ts';
+import { call } from '../../api/client.ts';
+import KeystoneMark from '../../components/KeystoneMark.vue';
+import LabelledField from '../../components/LabelledField.vue';
+import SegmentedChoice from '../../components/SegmentedChoice.vue';
+import { count } from '../../logic/format.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useSite } from '../../stores/site.ts';
+import PagePicker from './PagePicker.vue';
+import type { PickedTarget } from './pickedTarget.ts';
 
 const props = defineProps<{ thing: RemoveRequest['thing']; pages: readonly PageRow[] }>();
 const emit = defineEmits<{ leave: []; removed: [] }>();
@@ -45,7 +45,8 @@ function isBelow(page: PageRow, all: readonly PageRow[]): boolean {
   for (let parent = page.parent; parent !== null; parent = all.find(({ id }) => id === parent)?.parent ?? null) if (of.kind === 'node' && parent === of.node) return true;
   return false;
 }
-const standsIn = computed(() => stands.value ?? (preview.value?.parent ? 'parent' : 'home'));
+// A document that is gone leads nowhere sensible; a page leads to the one above it.
+const standsIn = computed(() => stands.value ?? (preview.value?.parent ? 'parent' : props.thing.kind === 'file' ? 'gone' : 'home'));
 const isLed = computed(() => standsIn.value !== 'gone' && standsIn.value !== 'none');
 const treatment = computed(() => (links.value === 'lead-on' && !isLed.value ? 'unlinked' : (links.value ?? (isLed.value ? 'lead-on' : 'unlinked'))));
 const standOptions = computed(() => [

@@ -1,0 +1,37 @@
+<script setup lang="ts">
+/** What others did with things of one's own, until it was read. */
+import { removalsApi, type Notice } from '@fastigium/contracts/api/removals';
+import { shallowRef } from 'vue';
+import { call } from '../api/client.ts';
+import { when } from '../logic/format.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useReadAgain } from '../stores/readAgain.ts';
+import { useSite } from '../stores/site.ts';
+
+const site = useSite();
+const notices = useNotices();
+const told = shallowRef<readonly Notice[]>([]);
+useReadAgain(async (id) => { told.value = await call(removalsApi.notices, { params: { site: id } }); }, [() => site.noticeTick]);
+
+async function seen(notice: Notice): Promise<void> {
+  if (site.id === undefined) return;
+  try {
+    await call(removalsApi.noticeSeen, { params: { site: site.id, notice: notice.id } });
+    told.value = told.value.filter(({ id }) => id !== notice.id);
+  } catch (error) {
+    notices.problem(error);
+  }
+}
+</script>
+
+<template>
+  <ul v-if="told.length > 0" aria-label="What you are to be told">
+    <li v-for="notice in told" :key="notice.id"><span>{{ notice.words }}</span><span class="quiet">{{ when(notice.at, new Date()) }}</span><button class="text-link" type="button" @click="seen(notice)">Read</button></li>
+  </ul>
+</template>
+
+<style scoped>
+ul { list-style: none; margin: 0; padding: 0; flex: none; max-height: 30vh; overflow: auto; background: var(--ochre-tint); }
+li { display: flex; gap: 16px; align-items: baseline; padding: 7px 20px; border-bottom: var(--line); }
+li > :first-child { flex: 1; overflow-wrap: anywhere; }
+</style>
