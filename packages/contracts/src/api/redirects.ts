@@ -81,6 +81,8 @@ export const oldAddress = z.object({
   none: probability.nullable(),
   /** Nothing is like it, people still ask for it, and its text is known: it could be put back. */
   isWorthPuttingBack: z.boolean(),
+  /** The removed page that had this address, and its removal; null where there is none. */
+  wasPage: z.object({ of: z.number().int(), page: id, label: z.string() }).nullable(),
   suggestions: z.array(suggestion.extend({ evidence: z.array(evidence) })),
   settledBy: personRef.nullable(),
   settledAt: instant.nullable(),

@@ -2,10 +2,11 @@
 import type { Evidence, OldAddress } from '@fastigium/contracts/api/redirects';
 import { addressOfFile } from '@fastigium/core/address';
 import { explain } from '@fastigium/core/redirects/matching';
-import { draftAddress, labelOf, type Draft } from '@fastigium/core/site';
+import { draftAddress, labelOf, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
+import { listedPages } from '../draft/listedPages.ts';
 import { allPages } from '../draft/pageFiles.ts';
 import { titleEndings } from '../draft/prepare/situation.ts';
 import { initials } from '../people/initials.ts';
@@ -61,7 +62,7 @@ export async function oneOldAddress(deps: Deps, site: string, written: string): 
     from, visits: old?.visits ?? null, lastSeen: old?.lastSeen?.toISOString() ?? null,
     seen: seen.map(({ source, visits, lastSeen }) => ({ source, visits, lastSeen: lastSeen?.toISOString() ?? null })),
     oldStatus: old?.status ?? null, title: old?.title ?? null, text: old?.text ?? null, headings: old?.headings ?? [], kind: old?.kind ?? 'page', noise: old?.noise ?? null, none: old?.none ?? null,
-    isWorthPuttingBack: isWorthPuttingBack(old),
+    isWorthPuttingBack: isWorthPuttingBack(old), wasPage: await removedAt(deps.db, importId, draft, from, endings),
     suggestions: suggested.flatMap(({ page: id, path, probability, title, headings, text }) => {
       const page = id === null ? undefined : pages.get(id);
       if (id !== null && !page) return [];
@@ -77,6 +78,17 @@ export async function oneOldAddress(deps: Deps, site: string, written: string): 
     }),
     ...settled,
   };
+}
+
+/** The page that answered at an address, here or in the import, and can be put back. */
+async function removedAt(queries: Queries, importId: string, draft: Draft, from: string, endings: readonly string[]): Promise<OldAddress['wasPage']> {
+  if (draft.removals.size === 0) return null;
+  for (const page of await listedPages(queries, importId, withRemoved(draft))) {
+    const of = draft.removed.get(page.id);
+    if (of === undefined || !draft.removals.has(of)) continue;
+    if (from === draftAddress(draft, page) || from === draft.basePath + addressOfFile(page.sourcePath)) return { of, page: page.id, label: labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings) };
+  }
+  return null;
 }
 
 /** Where other addresses of the same old folder go, by decision or by a suggestion that is as good as certain. */

@@ -19,10 +19,12 @@ const left = ref(new Set<string>());
 const busy = ref(false);
 const MOST_SHOWN = 300;
 const LEASTS = [{ value: 0.97, label: '0.97' }, { value: SURE, label: '0.90' }, { value: 0.75, label: '0.75' }, { value: 0.5, label: '0.50' }];
-const branches = computed(() => branchesOf(props.rows));
+const branches = computed(() => branchesOf(props.rows, answer.value));
 const listed = computed(() => concerned(props.rows, { branch: branch.value, answer: answer.value, least: least.value }));
 const taken = computed(() => listed.value.filter(({ from }) => !left.value.has(from)));
 watch([branch, answer, least], () => (left.value = new Set()));
+// A folder that holds none of them is no choice any more.
+watch(branches, (now) => { if (branch.value !== '' && !now.some(({ path }) => path === branch.value)) branch.value = ''; });
 
 function toggle(from: string): void {
   const next = new Set(left.value);
@@ -41,16 +43,17 @@ async function take(): Promise<void> {
   <form @submit.prevent="take">
     <h1 class="title-face">Many at once</h1>
     <p class="quiet">One step, which one step takes back.</p>
-    <label class="which">Which <select v-model="branch"><option value="">all that are open</option><option v-for="each in branches" :key="each.path" :value="each.path">{{ each.path }} ({{ figure(each.open) }})</option></select></label>
-    <h2 class="heading">Where they land</h2>
-    <SegmentedChoice v-model="answer" label="Where they land" :options="[{ value: 'suggested', label: 'As suggested' }, { value: 'home', label: 'Home page' }, { value: 'gone', label: 'Gone (410)' }]" />
+    <label class="which">Which <select v-model="branch"><option value="">all that are {{ answer === 'removed' ? 'settled' : 'open' }}</option><option v-for="each in branches" :key="each.path" :value="each.path">{{ each.path }} ({{ figure(each.open) }})</option></select></label>
+    <h2 class="heading">What becomes of them</h2>
+    <SegmentedChoice v-model="answer" label="What becomes of them" :options="[{ value: 'suggested', label: 'As suggested' }, { value: 'home', label: 'Home page' }, { value: 'gone', label: 'Gone (410)' }, { value: 'removed', label: 'Remove what is settled' }]" />
     <template v-if="answer === 'suggested'">
       <h2 class="heading next">At least this probable <span class="quiet">at 0.90, 95 to 100 of 100 were right on real moves</span></h2>
       <SegmentedChoice v-model="least" label="The least probability" :options="LEASTS" />
     </template>
     <p v-if="answer === 'home' && taken.length > 5" class="look">A home page is better than an error, but page by page is better than the home page: search engines may take so many redirects to one page for errors.</p>
+    <p v-if="answer === 'removed'" class="quiet">They are kept under Pages, “Removed”, and can be put back together.</p>
     <div class="acts">
-      <v-btn type="submit" variant="flat" color="primary" height="36" :disabled="taken.length === 0 || (answer === 'home' && home === undefined)" :loading="busy">Settle {{ count(taken.length, 'address', 'addresses') }}</v-btn>
+      <v-btn type="submit" variant="flat" :color="answer === 'removed' ? 'error' : 'primary'" height="36" :disabled="taken.length === 0 || (answer === 'home' && home === undefined)" :loading="busy">{{ answer === 'removed' ? `Remove ${count(taken.length, 'redirect')}` : `Settle ${count(taken.length, 'address', 'addresses')}` }}</v-btn>
       <v-btn height="36" @click="emit('leave')">Leave</v-btn>
     </div>
     <ul aria-label="What will be taken">
@@ -61,7 +64,7 @@ async function take(): Promise<void> {
       </li>
     </ul>
     <p v-if="listed.length > MOST_SHOWN" class="quiet">and {{ figure(listed.length - MOST_SHOWN) }} more, which will be taken as well.</p>
-    <p v-if="listed.length === 0" class="quiet">None is open that is like this.</p>
+    <p v-if="listed.length === 0" class="quiet">None is like this.</p>
   </form>
 </template>
 

@@ -76,7 +76,7 @@ async function keep(): Promise<void> {
 }
 
 async function takeAway(): Promise<void> {
-  if (chosen.value !== null && (await site.decide({ kind: 'pattern-removed', id: chosen.value }))) choose(undefined);
+  if (chosen.value !== null && (await site.decide({ kind: 'remove', thing: { kind: 'redirects', froms: [], patterns: [chosen.value] }, standIn: { kind: 'none' }, links: 'kept', why: '', newHome: null }))) choose(undefined);
 }
 
 async function move(row: PatternRow, by: 1 | -1): Promise<void> {

@@ -115,6 +115,10 @@ async function takeAway(): Promise<void> {
   if (await site.decide({ kind: 'redirect-removed', from: props.row.from })) emit('settled', open);
 }
 
+async function putBack({ of, page }: NonNullable<OldAddress['wasPage']>): Promise<void> {
+  await site.decide({ kind: 'put-back', things: [{ of, nodes: [page] }], where: 'in-place', taken: 'stop' });
+}
+
 async function setApart(noise: boolean): Promise<void> {
   if (!props.row || site.id === undefined) return;
   emit('settling', props.row.from);
@@ -143,7 +147,7 @@ defineExpose({ start: () => (props.row ? write() : fromField.value?.focus()), se
 <template>
   <form @submit.prevent="settle" @keydown.esc="emit('back')">
     <template v-if="row">
-      <p class="quiet">Old address{{ place === '' ? '' : ` ${place}` }}{{ row.origin === 'moved' ? '; made by itself because the page moved' : row.origin === 'pattern' ? '; answered by a pattern' : '' }}</p>
+      <p class="quiet">Old address{{ place === '' ? '' : ` ${place}` }}{{ row.origin === 'moved' ? (old?.wasPage ? '; made by itself while its page is removed' : '; made by itself because the page moved') : row.origin === 'pattern' ? '; answered by a pattern' : '' }}</p>
       <h1 class="address old">{{ shownAddress(row.from) }}</h1>
       <div v-if="row.problem" class="problem" role="alert">
         <p>{{ row.problem.words }}</p>
@@ -175,7 +179,8 @@ defineExpose({ start: () => (props.row ? write() : fromField.value?.focus()), se
         <CandidateCard v-for="(candidate, index) in candidates" :key="candidate.address" :candidate="candidate" :number="index + 1" :chosen="!isWriting && chosen === index" @choose="choose(index + 1)" />
       </div>
       <p v-else-if="row?.origin === 'open' && old" class="quiet none">{{ old.none === null ? 'Nothing was compared with it yet.' : 'No page is like it. Gone is a true answer; the home page is better than an error.' }}</p>
-      <p v-if="row?.origin === 'open' && old?.isWorthPuttingBack" class="back">People still ask for it, and no page is like it: its text is known and could be put back as a page of its own.</p>
+      <p v-if="old?.wasPage" class="back">This was “{{ old.wasPage.label }}”, a page that is removed. <button v-if="session.mayEdit" class="text-link" type="button" @click="putBack(old.wasPage)">Put it back</button> or <RouterLink class="text-link" :to="{ name: 'pages', params: { page: old.wasPage.page } }">look at it in its place</RouterLink></p>
+      <p v-else-if="row?.origin === 'open' && old?.isWorthPuttingBack" class="back">People still ask for it, and no page is like it: its text is known and could be put back as a page of its own.</p>
       <PagePicker v-if="isWriting || candidates.length === 0" ref="picker" v-model="written" :pages="pages" :disabled="status === 410" @update:model-value="isWriting = true" />
       <div class="actions">
         <v-btn type="submit" variant="flat" color="primary" :disabled="!isReady" :loading="busy">Settle<KeyHint keys="Enter" /></v-btn>

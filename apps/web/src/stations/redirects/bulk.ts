@@ -3,7 +3,8 @@ import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { suggestedTarget } from './target.ts';
 
-export type BulkAnswer = 'suggested' | 'home' | 'gone';
+/** What becomes of them; `removed` concerns those that are settled, all others those that are open. */
+export type BulkAnswer = 'suggested' | 'home' | 'gone' | 'removed';
 
 export interface BulkChoice {
   /** Beginning of the old address; empty for all. */
@@ -18,13 +19,16 @@ export interface Branch {
   readonly open: number;
 }
 
+const isSettled = (row: RedirectRow): boolean => row.origin === 'decided';
+const isMeant = (row: RedirectRow, answer: BulkAnswer): boolean => (answer === 'removed' ? isSettled(row) : isOpen(row));
+
 export const isOpen = (row: RedirectRow): boolean => row.origin === 'open' && row.kind !== 'noise';
 
-/** Folders, and programs with their queries, that at least two open addresses share; the largest first. */
-export function branchesOf(rows: readonly RedirectRow[]): Branch[] {
+/** Folders, and programs with their queries, that at least two addresses share that an answer would concern; the largest first. */
+export function branchesOf(rows: readonly RedirectRow[], answer: BulkAnswer = 'suggested'): Branch[] {
   const counts = new Map<string, number>();
   for (const row of rows) {
-    if (!isOpen(row)) continue;
+    if (!isMeant(row, answer)) continue;
     for (const path of beginningsOf(row.from)) counts.set(path, (counts.get(path) ?? 0) + 1);
   }
   return [...counts].filter(([, open]) => open > 1).map(([path, open]) => ({ path, open })).sort((a, b) => b.open - a.open || (a.path < b.path ? -1 : 1)).slice(0, 200);
@@ -39,12 +43,13 @@ function beginningsOf(address: string): string[] {
 
 /** Those the choice concerns, most visits first as they come. */
 export function concerned(rows: readonly RedirectRow[], { branch, answer, least }: BulkChoice): RedirectRow[] {
-  return rows.filter((row) => isOpen(row) && row.from.startsWith(branch) && (answer !== 'suggested' || (row.suggestion !== null && row.suggestion.probability >= least)));
+  return rows.filter((row) => isMeant(row, answer) && row.from.startsWith(branch) && (answer !== 'suggested' || (row.suggestion !== null && row.suggestion.probability >= least)));
 }
 
 type Settling = Extract<DecisionRequest, { kind: 'redirects' }>['settle'];
 
 export function bulkDecision(rows: readonly RedirectRow[], answer: BulkAnswer, home: string | undefined): DecisionRequest {
+  if (answer === 'removed') return { kind: 'remove', thing: { kind: 'redirects', froms: rows.map(({ from }) => from), patterns: [] }, standIn: { kind: 'none' }, links: 'kept', why: '', newHome: null };
   const settle = rows.flatMap((row): Settling => {
     if (answer === 'gone') return [{ from: row.from, to: { status: 410 } }];
     const target = answer === 'home' ? (home === undefined ? undefined : { kind: 'page' as const, page: home }) : suggestedTarget(row.suggestion);
