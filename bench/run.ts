@@ -6,6 +6,7 @@ import { importBench } from './import.ts';
 import { ledgersBench } from './ledgers.ts';
 import { matchingBench, printMatching } from './matching/index.ts';
 import { redirectsBench } from './redirects.ts';
+import { removalsBench } from './removals.ts';
 import { republishBench } from './republish.ts';
 import { settlingBench } from './settling.ts';
 import { surveyBench } from './survey.ts';
@@ -22,6 +23,7 @@ const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
   survey: surveyBench,
   heads: headsBench,
   redirects: () => Promise.resolve(redirectsBench()),
+  removals: removalsBench,
   republish: republishBench,
   ledgers: ledgersBench,
   settling: settlingBench,

@@ -3,7 +3,7 @@
  * Measures what the project promises, as ratios of two things timed in one run.
  *
  *   npm run bench                            all of them
- *   npm run bench -- import                  one: import, survey, heads, republish, firstload, ledgers
+ *   npm run bench -- import                  one: import, survey, heads, redirects, removals, republish, firstload, ledgers, settling
  *   npm run bench -- import --site FOLDER    the import of any folder of HTML
  *   npm run bench -- --json                  figures as JSON as well
  */

@@ -60,6 +60,14 @@ const settle = async (old, words) => {
   await calm();
 };
 
+const removePage = async (address, why) => {
+  await openPage(address);
+  await page.getByRole('tree').press('Delete');
+  await page.getByLabel(/^Why/).fill(why);
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await calm(1200);
+};
+
 try {
   await page.goto(`http://localhost:${PORT}/`);
   await page.getByText('Fill it in').click();
@@ -85,6 +93,7 @@ try {
   await page.getByRole('button', { name: 'List them here' }).click();
   await page.getByRole('button', { name: 'List them', exact: true }).click();
   await calm();
+  await removePage('/visit/access/', 'Folded into Getting here');
   await openPage('getting-here');
   // Until every row in view has its picture.
   await page.waitForFunction(() => document.querySelectorAll('.look.none').length === 0, undefined, { timeout: 60_000 });
@@ -150,6 +159,25 @@ try {
   // Pictures of what is live, to set the next change beside.
   await calm(12_000);
   await go('g', 'pages');
+  await removePage('/about/privacy/', 'The client’s lawyer sends a new one');
+  await removePage('/observatory/', '');
+  await openPage('getting-here');
+  await page.getByRole('button', { name: 'Remove By car' }).click();
+  await calm();
+  await page.getByRole('radio', { name: /^Removed/ }).click();
+  await page.getByRole('option').filter({ hasText: '/observatory/' }).click();
+  await calm(2500);
+  await shoot('removed');
+  await page.getByRole('radio', { name: 'In releases' }).click();
+  await page.getByLabel('Release').selectOption('1');
+  await page.getByRole('option').filter({ hasText: '/visit/getting-here/' }).click();
+  await calm(2500);
+  await shoot('releases');
+  for (let left = 3; left > 0; left -= 1) {
+    await page.keyboard.press('Control+z');
+    await calm(1200);
+  }
+  await page.getByRole('radio', { name: 'In place' }).click();
   await openPage('/learn/star-party');
   await page.getByRole('button', { name: /^Point at a text/ }).click();
   await calm(1500);

@@ -36,11 +36,15 @@ onMounted(async () => {
   const id = site.id;
   if (id === undefined || (site.overview?.files ?? 0) === 0) return;
   try {
-    const { pages: rows } = await call(draftApi.pages, { params: { site: id } });
+    const { pages: rows, removed } = await call(draftApi.pages, { params: { site: id } });
+    const away = removed.map(({ id: page, title, address }) => ({
+      text: `${title} ${address} removed`.toLowerCase(), title: title || address, detail: `${address}, removed: put it back`,
+      run: () => void router.push({ name: 'pages', params: { page } }),
+    }));
     pages.value = rows.map(({ id: page, title, address }) => ({
       text: `${title} ${address}`.toLowerCase(), title: title || address, detail: address,
       run: () => void router.push({ name: 'pages', params: { page } }),
-    }));
+    })).concat(away);
   } catch (error) {
     notices.problem(error);
   }
@@ -55,6 +59,7 @@ const commands = computed<Found[]>(() => {
     ...(session.mayEdit && undo ? [command('One step back', () => emit('step', 'back'), 'Ctrl Z', undo)] : []),
     ...(session.mayEdit && redo ? [command('One step forward', () => emit('step', 'forward'), 'Ctrl Shift Z', redo)] : []),
     ...(site.overview?.liveUrl ? [command('Open the live site', () => window.open(site.overview?.liveUrl ?? '', '_blank', 'noopener'))] : []),
+    ...(site.overview && site.overview.removals.all > 0 ? [command('Removed things', () => void router.push({ name: 'pages', query: { show: 'removed' } }), undefined, 'put back, hold, or for good')] : []),
     command('History of the draft', () => emit('history'), 'L'),
     ...(world.clock ? [command('Play the stand-ins', () => emit('standIns'), undefined, `world clock ${world.time}`)] : []),
     command('All sites', () => void router.push({ name: 'sites' })),

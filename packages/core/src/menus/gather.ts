@@ -28,7 +28,11 @@ const LEAST_ALIKE = 0.5;
 
 export function gatherMenus(lists: readonly ListOnPages[]): SiteMenu[] {
   const byWay = new Map<string, ListOnPages[]>();
-  for (const list of lists) byWay.set(list.menu.way, [...(byWay.get(list.menu.way) ?? []), list]);
+  for (const list of lists) {
+    const there = byWay.get(list.menu.way);
+    if (there) there.push(list);
+    else byWay.set(list.menu.way, [list]);
+  }
   return [...byWay].flatMap(([way, there]) => menusAt(way, there)).sort((a, b) => b.pages.length - a.pages.length);
 }
 

@@ -29,14 +29,15 @@ export type Places = Iterable<readonly [PageId, Place]>;
  */
 export function treeRows<N extends TreeNode>(nodes: readonly N[], places: Places = []): TreeRow<N>[] {
   const byId = new Map(nodes.map((node) => [node.id, node]));
-  const parents = parentsByAddress(nodes);
+  const sorted = sortedByAddress(nodes);
+  const parents = parentsByAddress(sorted);
   const children = new Map<PageId | null, PageId[]>();
   const listOf = (parent: PageId | null) => {
     const list = children.get(parent) ?? [];
     children.set(parent, list);
     return list;
   };
-  for (const { id } of sortedByAddress(nodes)) listOf(parents.get(id) ?? null).push(id);
+  for (const { id } of sorted) listOf(parents.get(id) ?? null).push(id);
   for (const [id, { parent, after }] of places) {
     if (!byId.has(id) || (parent !== null && !byId.has(parent)) || standsBelow(parents, parent, id)) continue;
     const from = listOf(parents.get(id) ?? null);
@@ -88,10 +89,11 @@ function standsBelow(parents: ReadonlyMap<PageId, PageId | null>, node: PageId |
   return false;
 }
 
-function parentsByAddress(nodes: readonly TreeNode[]): Map<PageId, PageId | null> {
+/** @param sorted by address */
+function parentsByAddress(sorted: readonly TreeNode[]): Map<PageId, PageId | null> {
   const parents = new Map<PageId, PageId | null>();
   const open: { id: PageId; stem: string }[] = [];
-  for (const { id, address } of sortedByAddress(nodes)) {
+  for (const { id, address } of sorted) {
     if (address === undefined) {
       parents.set(id, null);
       continue;

@@ -71,6 +71,9 @@ it('comes to the same for everything that can be decided about pages', async () 
     { kind: 'put-back', things: [{ of: 29 }] }, { kind: 'remove', thing: { kind: 'node', node: at('/a/'), alone: true }, links: 'unlinked' }, { kind: 'step', direction: 'back' }, { kind: 'remove', thing: { kind: 'section', page: at('/b/'), section: { name: 'Two', nth: 0 } } },
     { kind: 'base-path', path: '/museum' }, { kind: 'remove', thing: { kind: 'node', node: at('/b/') }, standIn: { kind: 'home' } }, { kind: 'put-back', things: [{ of: 31 }] }, { kind: 'base-path', path: '' }, { kind: 'put-back', things: [{ of: 37 }] }, { kind: 'step', direction: 'back' },
     { kind: 'remove', thing: { kind: 'menu-item', menu: 'header > nav > ul /a/', path: [0] } }, { kind: 'put-back', things: [{ of: 35 }, { of: 37 }] },
+    // Touched and swapped while it is away, a page has it when it is back, and loses it again.
+    { kind: 'remove', thing: { kind: 'node', node: at('/a/two/') } }, { kind: 'touch', touch: { kind: 'text', scope: everywhere, place: text, to: 'While away' } }, { kind: 'touch', touch: { kind: 'picture', scope: everywhere, from: '/logo.png', to: '/other.png' } },
+    { kind: 'put-back', things: [{ of: 44 }] }, { kind: 'touch-removed', of: 46 }, { kind: 'touch-removed', of: 45 },
   ];
   for (const decision of decisions) {
     const answer = await house.owner.decide(site, decision);

@@ -15,7 +15,7 @@ export interface FoundPlaces {
 
 const PAGES_A_BATCH = 64;
 
-/** Pages in the touch's scope with at least one place, and those where its place was changed. */
+/** Pages in the touch's scope with at least one place, and those where its place was changed; of removed ones too, where the draft is given with them. */
 export async function findTouchPlaces(
   threads: Deps['threads'], tx: Queries, importId: string, draft: Draft, touch: Touch, signal?: AbortSignal,
 ): Promise<FoundPlaces[]> {

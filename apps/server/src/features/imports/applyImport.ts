@@ -1,7 +1,7 @@
 /** Putting a site on an import: pages keep who they are, decisions stay, and touches find their places again. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
-import { foldDecisions, plainAddress, type AddedNode, type Addresses, type Decision } from '@fastigium/core/site';
+import { foldDecisions, plainAddress, withRemoved, type AddedNode, type Addresses, type Decision } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
@@ -135,7 +135,7 @@ async function placeTouches(deps: Deps, tx: Queries, site: string, importId: str
   const draft = foldDecisions(await history(tx, site));
   for (const [seq, touch] of draft.touches) {
     if (!Number.isInteger(seq)) continue;
-    await keepTouchPlaces(tx, site, importId, seq, await findTouchPlaces(deps.threads, tx, importId, draft, touch));
+    await keepTouchPlaces(tx, site, importId, seq, await findTouchPlaces(deps.threads, tx, importId, withRemoved(draft), touch));
   }
 }
 

@@ -48,13 +48,13 @@ export async function preparedPutBack(situation: Situation, request: Pick<PutBac
   for (const { thing } of wanted.removals) if (thing.kind === 'section' && situation.draft.removed.has(thing.page) && !nodes.includes(thing.page)) throw new DomainError('removed-with-page');
   const places = request.where === 'top' ? atTop(situation, tree, nodes) : [];
   const bare: PutBack = { kind: 'put-back', things: wanted.things, places, addresses: {}, unsettled: [] };
-  const taken = await takenAddresses(situation, bare, nodes);
+  const taken = await takenAddresses(situation, bare, nodes, tree);
   const addresses = request.taken === 'keep-both' ? await newAddresses(situation, bare, taken.map(({ page, free }) => ({ page, free })))
     : request.taken === 'swap' ? await newAddresses(situation, bare, taken.map(makesRoom))
     : {};
   const home = await homeAgain(situation, wanted.removals, nodes);
   const decision: PutBack = { ...bare, addresses, ...(home ? { home } : {}) };
-  return { decision: { ...decision, unsettled: await answeredAgain(situation, decision, nodes) }, removals: wanted.removals, nodes, tree, taken };
+  return { decision: { ...decision, unsettled: answeredAgain(situation, decision, nodes, tree) }, removals: wanted.removals, nodes, tree, taken };
 }
 
 interface Wanted {
@@ -118,13 +118,13 @@ function atTop({ draft }: Situation, { whole, rows }: DraftTree, nodes: readonly
   });
 }
 
-async function takenAddresses(situation: Situation, decision: PutBack, nodes: readonly string[]): Promise<Taken[]> {
-  const { tx, importId, draft } = situation;
+async function takenAddresses(situation: Situation, decision: PutBack, nodes: readonly string[], { every, pages }: DraftTree): Promise<Taken[]> {
+  const { draft } = situation;
   const after = draftWith(situation, decision);
-  const back = await pagesById(tx, importId, after, nodes);
+  const back = backAmong(every, nodes);
   const paths = new Map([...back.values()].map((page) => [publishedPath(after, page), page]));
-  const owners = new Map([...(await allPages(tx, importId, draft)).values()].flatMap((page) => (paths.has(publishedPath(draft, page)) ? [[publishedPath(draft, page), page] as const] : [])));
-  const files = new Set((await filesAt(situation, [...paths.keys()])));
+  const owners = new Map([...pages.values()].flatMap((page) => (paths.has(publishedPath(draft, page)) ? [[publishedPath(draft, page), page] as const] : [])));
+  const files = new Set(await filesAt(situation, [...paths.keys()]));
   const out: Taken[] = [];
   for (const node of nodes) {
     const page = back.get(node);
@@ -133,6 +133,10 @@ async function takenAddresses(situation: Situation, decision: PutBack, nodes: re
     out.push({ page, address: draftAddress(after, page), by: owners.get(path), free: await freeNear(situation, after, page) });
   }
   return out;
+}
+
+function backAmong(every: ReadonlyMap<string, SourcePage>, nodes: readonly string[]): Map<string, SourcePage> {
+  return new Map(nodes.flatMap((node) => { const page = every.get(node); return page ? [[node, page] as const] : []; }));
 }
 
 /** Paths at which the draft publishes a file that is no page. */
@@ -197,10 +201,10 @@ function homeBefore({ decisions, draft }: Situation, seq: number): string | unde
 }
 
 /** Old addresses that were settled meanwhile and that pages answer themselves again. */
-async function answeredAgain(situation: Situation, decision: PutBack, nodes: readonly string[]): Promise<string[]> {
+function answeredAgain(situation: Situation, decision: PutBack, nodes: readonly string[], { every }: DraftTree): string[] {
+  if (situation.draft.redirects.size === 0) return [];
   const after = draftWith(situation, decision);
-  const pages = await pagesById(situation.tx, situation.importId, after, nodes);
-  return [...pages.values()].flatMap((page) => {
+  return [...backAmong(every, nodes).values()].flatMap((page) => {
     const own = draftAddress(after, page);
     return [own, ...(publishedPath(after, page).endsWith('index.html') ? [addressOfFile(publishedPath(after, page))] : [])].filter((address, index, all) => all.indexOf(address) === index && after.redirects.has(address));
   });

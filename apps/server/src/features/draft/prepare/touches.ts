@@ -1,15 +1,18 @@
 /** Touches: only where the place is there, only to what is there. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { fold } from '@fastigium/core/html';
+import { isOut, withRemoved } from '@fastigium/core/site';
 import type { Scope, Touch } from '@fastigium/core/touches';
+import { pagesById } from '../pageFiles.ts';
 import { findTouchPlaces, keepTouchPlaces } from '../touchPlaces.ts';
 import { nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
 
 export async function prepareTouch(situation: Situation, touch: Touch): Promise<Prepared> {
   await checkTargets(situation, touch);
   const scopeWords = await scopeInWords(situation, touch.scope);
-  const found = await findTouchPlaces(situation.deps.threads, situation.tx, situation.importId, situation.draft, touch);
-  const places = found.reduce((sum, each) => sum + each.places, 0);
+  // Removed pages have it as well, once they are back.
+  const found = await findTouchPlaces(situation.deps.threads, situation.tx, situation.importId, withRemoved(situation.draft), touch);
+  const places = found.reduce((sum, { page, places: here }) => sum + (isOut(situation.draft, page.id) ? 0 : here), 0);
   const isPicture = touch.kind === 'picture';
   // A picture may stand in style sheets alone; everything else needs a place in a page.
   if (places === 0 && !isPicture && touch.kind !== 'parts-out') throw new DomainError('touch-place-lost');
@@ -25,8 +28,8 @@ async function pagesShowing(situation: Situation, touch: Extract<Touch, { kind: 
     [situation.importId, touch.from],
   );
   const known = new Set(found.map(({ page }) => page.id));
-  const more = await Promise.all(rows.filter(({ id }) => !known.has(id)).map(({ id }) => pageOf(situation, id)));
-  return [...found, ...more.map((page) => ({ page, places: 1, changed: false }))];
+  const more = await pagesById(situation.tx, situation.importId, withRemoved(situation.draft), rows.flatMap(({ id }) => (known.has(id) ? [] : [id])));
+  return [...found, ...[...more.values()].map((page) => ({ page, places: 1, changed: false }))];
 }
 
 async function checkTargets(situation: Situation, touch: Touch): Promise<void> {
