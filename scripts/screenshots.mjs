@@ -169,7 +169,7 @@ try {
   await calm(2500);
   await shoot('removed');
   await page.getByRole('radio', { name: 'In releases' }).click();
-  await page.getByLabel('Release').selectOption('1');
+  await page.getByLabel('Which release').selectOption('1');
   await page.getByRole('option').filter({ hasText: '/visit/getting-here/' }).click();
   await calm(2500);
   await shoot('releases');

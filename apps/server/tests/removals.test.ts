@@ -512,12 +512,14 @@ describe('from a kept release', () => {
     await publish();
     const groups = await at('/visit/groups/');
     const then = await source('visit/groups/index.html');
-    await remove(groups.id);
+    await remove(groups.id, { standIn: { kind: 'home' } });
     expect(await thing(1, 'visit/groups/index.html')).toMatchObject({ page: null, removal: await last() });
     await forGood([await last()], 'Groups and schools');
     await until(async () => (await house.server.deps.db.one<{ n: number }>(`select count(*)::int as n from job where site_id = $1 and state in ('waiting', 'running')`, [site])).n, (n) => n === 0);
     expect(await decide({ kind: 'take-from-release', release: 1, path: 'visit/groups/index.html', take: { kind: 'beside' } })).toMatchObject({ status: 201 });
     expect(await source('visit/groups/index.html')).toBe(then);
+    // The redirect its removal left retires.
+    expect((await compiled()).rules.some(({ from }) => from === '/visit/groups/')).toBe(false);
   });
 
   it('comes the text of a page in place of today’s, with its address, menus and metadata of today', async () => {

@@ -79,7 +79,7 @@ export type Decision =
   | { readonly kind: 'address'; readonly page: PageId; readonly addresses: Addresses }
   /** A page, group or outside link put elsewhere in the tree; where its parent changed, addresses follow. */
   | { readonly kind: 'place'; readonly node: PageId; readonly place: Place; readonly addresses: Addresses }
-  | { readonly kind: 'node-added'; readonly node: AddedNode; readonly place: Place; /** Of a copy, since its source has the other page's. */ readonly title?: string }
+  | { readonly kind: 'node-added'; readonly node: AddedNode; readonly place: Place; /** Of a copy, since its source has the other page's. */ readonly title?: string; /** Old addresses that it answers itself again. */ readonly unsettled?: readonly string[] }
   /** A page’s text as a release had it, in place of its file’s; without a source it is the file’s again. */
   | { readonly kind: 'source'; readonly page: PageId; readonly source: TakenSource | undefined; readonly title?: string }
   /** Groups and outside links; what they held moves up. In histories from before removals could be put back. */

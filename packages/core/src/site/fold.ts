@@ -29,6 +29,7 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, folding: Fo
       draft.nodes.set(decision.node.id, decision.node);
       draft.places.push([decision.node.id, decision.place]);
       if (decision.title !== undefined) draft.titles.set(decision.node.id, decision.title);
+      for (const from of decision.unsettled ?? []) unsettle(draft, from);
       if (decision.node.kind === 'page') {
         draft.addresses.set(decision.node.id, decision.node.address);
         if (decision.node.copyOf !== undefined) {

@@ -1,8 +1,8 @@
 /** The pages of the open site, read again whenever the draft changes. */
-import { draftApi, type PageRow, type RemovedRow } from '@fastigium/contracts/api/draft';
+import type { draftApi, PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
 import type { AnswerOf } from '@fastigium/contracts/endpoint';
 import { ref, shallowRef, type Ref } from 'vue';
-import { call } from '../../api/client.ts';
+import { callLarge } from '../../api/large.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 
 export interface Pages {
@@ -18,7 +18,7 @@ export function usePages(): Pages {
   const version = ref(0);
   const style = ref<AnswerOf<typeof draftApi.pages>['style']>('imported');
   useReadAgain(async (id) => {
-    const answer = await call(draftApi.pages, { params: { site: id } });
+    const answer = await callLarge('draft', 'pages', { site: id }, 'pages');
     pages.value = answer.pages;
     removed.value = answer.removed;
     version.value = answer.version;

@@ -21,6 +21,8 @@ const next = computed(() => (props.releases[0]?.number ?? 0) + 1);
 const sending = computed(() => props.releases.find(({ state }) => state === 'sending'));
 const number = computed(() => sending.value?.number ?? next.value);
 const isSame = computed(() => site.changes !== undefined && !hasChanges.value && !site.publishing && site.overview?.live != null);
+/** The draft has changed since what is listed was reckoned: what is published is what was looked at. */
+const isBehind = computed(() => site.changes !== undefined && site.overview !== undefined && site.changes.version !== site.overview.version);
 const hasChanges = computed(() => (site.changes?.changes.length ?? 0) > 0);
 
 async function ask(run: () => Promise<{ release: number }>): Promise<void> {
@@ -70,7 +72,7 @@ function goBack(release: Release): Promise<void> {
     <template v-if="session.mayEdit && !isSame">
       <LabelledField v-if="hasChanges" v-model="note" label="Note for the ladder (not public)" maxlength="500" />
       <div class="actions">
-        <v-btn variant="flat" color="primary" height="36" :disabled="!hasChanges" :loading="asking" @click="publish">Publish release {{ next }}</v-btn>
+        <v-btn variant="flat" color="primary" height="36" :disabled="!hasChanges" :loading="asking || isBehind" @click="publish">Publish release {{ next }}</v-btn>
         <span v-if="!hasChanges" class="quiet">Nothing to publish</span>
       </div>
     </template>

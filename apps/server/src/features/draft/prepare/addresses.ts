@@ -69,14 +69,14 @@ async function refuseFiles(tx: Queries, importId: string, after: Draft, owners: 
   for (const path of after.assets.keys()) if (inside.has(path) && !after.removedFiles.has(path)) throw new DomainError('address-taken', { address: `/${path}`, title: `/${path}` });
 }
 
-/** The first of `/name/`, `/name-2/` … below a parent that no page and no file has. */
-export async function freeBelow({ tx, importId, draft }: Situation, parentStem: string, name: string, end: string): Promise<string> {
+/** The first of `/name/`, `/name-2/` … below a parent that no page and no file has, and no redirect, unless it may take one's place. */
+export async function freeBelow({ tx, importId, draft }: Situation, parentStem: string, name: string, end: string, overRedirects = false): Promise<string> {
   // An address that something removed would come back to is nobody's proposal.
   const pages = await allPages(tx, importId, withRemoved(draft));
   const taken = new Set([...pages.values()].map((page) => addressStem(plainAddress(draft, page))));
   const files = await tx.many<{ address: string }>('select address from source_file where import_id = $1 and page_id is null and address like $2', [importId, `${parentStem.replace(/[\\%_]/g, '\\$&')}/%`]);
   for (const { address } of files) taken.add(addressStem(address));
-  for (const redirect of draft.redirects.keys()) taken.add(addressStem(redirect));
+  if (!overRedirects) for (const redirect of draft.redirects.keys()) taken.add(addressStem(redirect));
   for (let n = 1; ; n += 1) {
     const stem = `${parentStem}/${name === '' || name === 'index' ? 'page' : name}${n === 1 ? '' : `-${n}`}`;
     if (!taken.has(stem)) return readAddress(stem) + end;

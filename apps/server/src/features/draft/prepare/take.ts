@@ -39,13 +39,15 @@ async function takePage(situation: Situation, release: KeptRelease, path: string
   const wanted = then ? plainAddress(release.draft, then) : addressOfFile(insideBase(release.draft.basePath, path) ?? path);
   const stem = addressStem(wanted);
   const name = stem.slice(stem.lastIndexOf('/') + 1);
-  const address = await freeBelow(situation, stem.slice(0, Math.max(0, stem.lastIndexOf('/'))), name, addressEnding(wanted) || '/');
+  const address = await freeBelow(situation, stem.slice(0, Math.max(0, stem.lastIndexOf('/'))), name, addressEnding(wanted) || '/', true);
+  // Settled while the page was away, its address is its own again.
+  const unsettled = [situation.draft.basePath + address].filter((from) => situation.draft.redirects.has(from));
   const id = randomUUID();
   await keepReading(situation, id, taken.bytes);
   const title = (then && release.draft.titles.get(then.id)) ?? readPage(taken.bytes).title ?? address;
   const place = then ? await placeOf(situation, release, then) : { parent: null, after: await lastAtTop(situation) };
   return {
-    decision: { kind: 'node-added', node: { kind: 'page', id, hash, sizeBytes: taken.bytes.length, writtenAt: taken.writtenAt, address }, place, title },
+    decision: { kind: 'node-added', node: { kind: 'page', id, hash, sizeBytes: taken.bytes.length, writtenAt: taken.writtenAt, address }, place, title, ...(unsettled.length > 0 ? { unsettled } : {}) },
     words: `“${title}” as in release ${release.number}, at ${address}`, made: id,
   };
 }

@@ -67,7 +67,7 @@ watch([selected, rows], async ([path]) => {
       <LedgerHead v-model="search" search-label="Search the release">
         <slot />
         <template #after>
-          <label v-if="releases.length > 0" class="quiet pick">Release <select v-model.number="number"><option v-for="release in releases" :key="release.number" :value="release.number">{{ release.number }}, {{ when(release.liveAt ?? release.createdAt, new Date()) }}</option></select></label>
+          <label v-if="releases.length > 0" class="quiet pick">Release <select v-model.number="number" aria-label="Which release"><option v-for="release in releases" :key="release.number" :value="release.number">{{ release.number }}, {{ when(release.liveAt ?? release.createdAt, new Date()) }}</option></select></label>
         </template>
       </LedgerHead>
       <LedgerColumns :grid="GRID" :columns="[{ label: 'In the release' }, { label: 'Address' }, { label: 'Against today’s draft' }]" />

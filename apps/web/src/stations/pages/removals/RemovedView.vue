@@ -94,7 +94,7 @@ const isSoon = (each: RemovalRow) => each.keptUntil !== null && new Date(each.ke
       <LedgerList v-model="selected" :items="rows" :key-of="(each) => String(each.of)" :row-height="44" label="Removed things" @pick="benchOpen = true" @enter="benchOpen = true" @key="onKey">
         <template #default="{ item }">
           <div class="cells" :style="{ gridTemplateColumns: GRID }">
-            <input type="checkbox" :checked="marked.has(item.of)" :aria-label="`Mark ${item.label}`" tabindex="-1" @click.stop="mark(item)" />
+            <span class="box" :class="{ on: marked.has(item.of) }" title="Mark it (Space)" @click.stop="mark(item)" @dblclick.stop><span v-if="marked.has(item.of)" class="visually-hidden">marked</span></span>
             <span class="two"><span class="one-line" :title="item.label"><KeystoneMark class="mark" mark="dashed" />{{ item.label }}<span v-if="item.size > 1" class="quiet">&ensp;{{ item.left < item.size ? `${item.left} of ${item.size} out` : `and ${item.size - 1} more` }}</span></span><span class="quiet one-line" :class="{ address: item.address }">{{ item.address ?? KIND_WORDS[item.kind] }}</span></span>
             <span class="two"><span class="quiet one-line">{{ item.from }}</span><span class="quiet one-line">{{ item.why }}</span></span>
             <span class="two"><span class="quiet one-line">{{ when(item.at, new Date()) }}</span><span class="quiet one-line" :title="item.by.name">by {{ item.by.initials }}</span></span>
@@ -126,6 +126,7 @@ select { font: inherit; color: var(--ink-9); background: var(--bench); border: 1
 .two { display: grid; min-width: 0; line-height: 18px; }
 .mark { margin-inline-end: 7px; vertical-align: -1px; }
 .wait { color: var(--ochre-dark); font-weight: 600; }
-input { accent-color: var(--ink-9); margin: 0; }
+.box { width: 13px; height: 13px; border: 1px solid var(--ink-5); border-radius: 2px; background: var(--bench); cursor: pointer; }
+.box.on { background: var(--ink-9); border-color: var(--ink-9); box-shadow: inset 0 0 0 2px var(--bench); }
 .empty { padding: 20px; margin: 0; color: var(--ink-5); max-width: 60ch; }
 </style>
