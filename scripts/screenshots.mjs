@@ -170,6 +170,7 @@ try {
   await shoot('removed');
   await page.getByRole('radio', { name: 'In releases' }).click();
   await page.getByLabel('Which release').selectOption('1');
+  await page.getByLabel('Search the release').fill('visit');
   await page.getByRole('option').filter({ hasText: '/visit/getting-here/' }).click();
   await calm(2500);
   await shoot('releases');
