@@ -155,7 +155,8 @@ describe('previews', () => {
     let now = 0;
     const links = previewLinks('secret', () => 1, () => now);
     const name = new URL(links.create(site).origins.seen).host;
-    expect(links.permitted(name)).toEqual({ site, mode: 'seen' });
+    expect(links.permitted(name)).toEqual({ site, mode: 'seen', release: 0 });
+    expect(links.permitted(name.replace('.seen.', '.release12.'))).toEqual({ site, mode: 'release', release: 12 });
     expect(previewLinks('other secret', () => 1, () => now).permitted(name)).toBeUndefined();
     now = 14 * 3_600_000;
     expect(links.permitted(name)).toBeUndefined();

@@ -9,6 +9,8 @@ import { when } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import RemovedSwitch from './removals/RemovedSwitch.vue';
+import { useShowsRemoved } from './removals/showsRemoved.ts';
 import EmbedDocument from './EmbedDocument.vue';
 
 const props = defineProps<{ page: PageRow; version: number }>();
@@ -17,6 +19,7 @@ const session = useSession();
 const notices = useNotices();
 const inside = ref<PageInside>();
 const css = ref('');
+const showsRemoved = useShowsRemoved();
 const open = ref<'css' | 'embed'>();
 const PART_WORDS = { header: 'Header', menu: 'Menu', side: 'Side column', foot: 'Foot', comments: 'Comments form' } as const;
 
@@ -62,9 +65,9 @@ const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', sco
 
 <template>
   <template v-if="inside">
-    <h2 class="heading">Sections of this page</h2>
+    <h2 class="heading">Sections of this page <RemovedSwitch :removed="inside.sections.filter(({ removal }) => removal !== null).length" /></h2>
     <ul class="sections">
-      <li v-for="(section, index) in inside.sections" :key="`${section.name} ${section.nth}`" :class="{ out: section.out }">
+      <li v-for="(section, index) in inside.sections" v-show="showsRemoved || section.removal === null" :key="`${section.name} ${section.nth}`" :class="{ out: section.out }">
         <KeystoneMark :mark="section.out ? 'dashed' : 'verdigris'" />
         <span class="one-line" :title="section.name">{{ section.name }}</span>
         <span v-if="section.removal" class="moves"><span class="quiet" :title="section.removal.by.name">removed {{ when(section.removal.at, new Date()) }} by {{ section.removal.by.initials }}</span><button v-if="session.mayEdit" type="button" class="text-link" @click="putBack(section.removal.of)">Put back</button></span>

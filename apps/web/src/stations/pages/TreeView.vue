@@ -2,7 +2,6 @@
 /** The tree of pages, worked on by drag and by keyboard. */
 import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
 import { removalsApi } from '@fastigium/contracts/api/removals';
-import { useLocalStorage } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import LedgerColumns from '../../components/LedgerColumns.vue';
@@ -12,7 +11,7 @@ import StationLayout from '../../components/StationLayout.vue';
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { mayTakeFocus } from '../../logic/focus.ts';
-import { count, dayOf } from '../../logic/format.ts';
+import { dayOf } from '../../logic/format.ts';
 import { usePageInAddress } from '../../logic/pageInAddress.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -26,7 +25,9 @@ import { dropped, stepped } from './placing.ts';
 import type { Pages } from './pages.ts';
 import { inPlace, isRemoved, type TreeEntry } from './removals/inPlace.ts';
 import RemovedInTree from './removals/RemovedInTree.vue';
+import RemovedSwitch from './removals/RemovedSwitch.vue';
 import RemovedTreeRow from './removals/RemovedTreeRow.vue';
+import { useShowsRemoved } from './removals/showsRemoved.ts';
 
 const props = defineProps<{ tree: Pages }>();
 const GRID = 'minmax(0, 5fr) minmax(0, 4fr) minmax(0, 3fr) 46px';
@@ -37,8 +38,7 @@ const router = useRouter();
 const search = ref('');
 const benchOpen = ref(false);
 const doing = ref<'add' | 'styles' | 'remove'>();
-/** Removed rows are shown in their places unless somebody does not want to see them. */
-const showsRemoved = useLocalStorage('fastigium.removed-in-place', true);
+const showsRemoved = useShowsRemoved();
 const bench = ref<InstanceType<typeof PageBench>>();
 const list = ref<{ focus(): void }>();
 const removedBench = ref<InstanceType<typeof RemovedInTree>>();
@@ -125,7 +125,7 @@ async function show(made: string | undefined): Promise<void> {
       <LedgerHead v-model="search" search-label="Search pages">
         <slot />
         <template #after>
-          <label v-if="tree.removed.value.length > 0" class="quiet switch" :title="firstUntil ? `Removed rows stay in their place; the first goes for good on ${firstUntil}` : 'Removed rows stay in their place'"><input v-model="showsRemoved" type="checkbox" /> {{ count(tree.removed.value.length, 'removed', 'removed') }}</label>
+          <RemovedSwitch :removed="tree.removed.value.length" v-bind="firstUntil ? { hint: `Removed rows stay in their place; the first goes for good on ${firstUntil}` } : {}" />
           <template v-if="session.mayEdit">
             <button class="text-link" type="button" @click="doing = 'styles', benchOpen = true">Addresses</button>
             <v-btn height="28" @click="doing = 'add', benchOpen = true">Add</v-btn>
@@ -158,7 +158,5 @@ async function show(made: string | undefined): Promise<void> {
 </template>
 
 <style scoped>
-.switch { display: flex; gap: 5px; align-items: center; cursor: pointer; }
-.switch input { accent-color: var(--ink-9); margin: 0; }
 .empty { padding: 20px; margin: 0; color: var(--ink-5); }
 </style>

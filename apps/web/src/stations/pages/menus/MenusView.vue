@@ -14,6 +14,8 @@ import { count } from '../../../logic/format.ts';
 import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
+import RemovedSwitch from '../removals/RemovedSwitch.vue';
+import { useShowsRemoved } from '../removals/showsRemoved.ts';
 import MenuItemBench from './MenuItemBench.vue';
 import { itemAt, movedItem, replaced, rowsOfMenu, type AnyItem, type Path } from './menuTree.ts';
 
@@ -28,6 +30,7 @@ const search = ref('');
 const selected = ref<string>();
 const benchOpen = ref(false);
 const loaded = ref(false);
+const showsRemoved = useShowsRemoved();
 
 useReadAgain(async (id) => {
   menus.value = (await call(pagesApi.menus, { params: { site: id } })).menus;
@@ -46,14 +49,13 @@ interface Row {
   readonly item: AnyItem | undefined;
 }
 const keyOf = (menu: string, path: Path | undefined) => `${menu}|${path?.join('.') ?? ''}`;
-const rows = computed<Row[]>(() => menus.value.flatMap((menu): Row[] => [
+const isRowAway = ({ menu, path, item }: Row) => item !== undefined && (isUnderOut(menu, path) || isAway(item));
+const all = computed<Row[]>(() => menus.value.flatMap((menu): Row[] => [
   { key: keyOf(menu.id, undefined), menu, path: undefined, item: undefined },
   ...[...rowsOfMenu(menu.items)].map(({ item, path }) => ({ key: keyOf(menu.id, path), menu, path, item })),
-]).filter(({ menu, item }) => search.value === '' || `${menu.name} ${item?.label ?? ''}`.toLowerCase().includes(search.value.toLowerCase())));
-watch(rows, (now) => {
-  if (!now.some(({ key }) => key === selected.value)) selected.value = now[0]?.key;
-}, { immediate: true });
-const row = computed(() => rows.value.find(({ key }) => key === selected.value));
+]));
+const away = computed(() => all.value.filter(isRowAway).length);
+const rows = computed(() => all.value.filter((each) => showsRemoved.value || !isRowAway(each)).filter(({ menu, item }) => search.value === '' || `${menu.name} ${item?.label ?? ''}`.toLowerCase().includes(search.value.toLowerCase())));
 const byId = computed(() => new Map(props.pages.map((page) => [page.id, page])));
 
 function leadsTo(item: AnyItem): { words: string; wrong: boolean } {
@@ -61,8 +63,8 @@ function leadsTo(item: AnyItem): { words: string; wrong: boolean } {
   if (target.kind === 'url') return { words: target.url, wrong: false };
   if (target.kind === 'address') return { words: target.address, wrong: false };
   const page = byId.value.get(target.page);
-  const away = props.removed.find(({ id }) => id === target.page);
-  if (away) return { words: away.address, wrong: false };
+  const removedPage = props.removed.find(({ id }) => id === target.page);
+  if (removedPage) return { words: removedPage.address, wrong: false };
   return page ? { words: page.address, wrong: false } : { words: 'a page that is gone', wrong: true };
 }
 const isAway = (item: AnyItem) => item.target.kind === 'page' && !byId.value.has(item.target.page) && props.removed.some(({ id }) => item.target.kind === 'page' && id === item.target.page);
@@ -72,6 +74,11 @@ const standing = (item: AnyItem) => {
   const page = item.target.kind === 'page' ? byId.value.get(item.target.page) : undefined;
   return page && !page.isReady ? 'left out: not ready' : page && !page.inMenus ? 'left out of menus' : item.newWindow ? 'new window' : '';
 };
+
+watch(rows, (now) => {
+  if (!now.some(({ key }) => key === selected.value)) selected.value = now[0]?.key;
+}, { immediate: true });
+const row = computed(() => rows.value.find(({ key }) => key === selected.value));
 
 async function save(menu: MenuRow, items: readonly AnyItem[], path?: Path): Promise<void> {
   const done = await site.decide({ kind: 'menu', menu: menu.id, items: items as MenuItemRequest[], whereItDiffers: menu.whereItDiffers });
@@ -113,7 +120,7 @@ watch([() => route.query.add, loaded], ([page, isLoaded]) => {
 <template>
   <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected menu item">
     <template #ledger>
-      <LedgerHead v-model="search" search-label="Search menus"><slot /></LedgerHead>
+      <LedgerHead v-model="search" search-label="Search menus"><slot /><template #after><RemovedSwitch :removed="away" /></template></LedgerHead>
       <LedgerColumns :grid="GRID" :columns="[{ label: 'Item' }, { label: 'Leads to' }, { label: '' }]" />
       <LedgerList v-model="selected" :items="rows" :key-of="(each) => each.key" :row-height="39" label="Menus" :depth-of="(each) => each.path?.length ?? 0" @pick="benchOpen = true" @enter="benchOpen = true" @key="onKey">
         <template #default="{ item: each }">

@@ -3,6 +3,7 @@
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { removalsApi, type RemovalDetail, type RemovalRow } from '@fastigium/contracts/api/removals';
 import type { PutBackRequest } from '@fastigium/contracts/api/removalRequests';
+import { DomainError } from '@fastigium/contracts/errors';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../../api/client.ts';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
@@ -38,9 +39,10 @@ watch([() => props.row.of, () => props.node, () => site.tick], async ([of], befo
     detail.value = next;
     part.value = props.node === next.bundle[0]?.id ? undefined : next.bundle.find(({ id, isOut }) => id === props.node && isOut);
   } catch (error) {
-    // Put back meanwhile by somebody else: the list says so.
-    if (site.overview !== undefined) detail.value = undefined;
-    if (props.row.of === of && (error as { code?: string }).code !== 'not-removed') notices.problem(error);
+    detail.value = undefined;
+    // Put back or removed for good meanwhile: the list says so.
+    const isGone = error instanceof DomainError && (error.code === 'not-removed' || error.code === 'removal-swept');
+    if (props.row.of === of && !isGone) notices.problem(error);
   }
 }, { immediate: true });
 
