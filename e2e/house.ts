@@ -1,8 +1,9 @@
 /** What every walk through the application needs. */
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
+import { zipSync } from 'fflate';
 
 export const port = Number(process.env.FASTIGIUM_E2E_PORT);
 export const app = `http://localhost:${port}`;
@@ -71,4 +72,34 @@ export async function point(page: Page, words: string | { selector: string }): P
   const scale = await page.locator('iframe').evaluate((element: HTMLElement) => element.getBoundingClientRect().width / element.offsetWidth);
   const inside = await target.first().evaluate((element) => { const box = element.getBoundingClientRect(); return { x: box.x + Math.min(30, box.width / 2), y: box.y + Math.min(12, box.height / 2) }; });
   await page.mouse.click((at?.x ?? 0) + inside.x * scale, (at?.y ?? 0) + inside.y * scale);
+}
+
+const site = join(demo, 'site');
+
+/** The demo's finished site, by path. */
+export const demoFiles = (): Record<string, Uint8Array> => Object.fromEntries(
+  readdirSync(site, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile())
+    .map((entry) => { const file = join(entry.parentPath, entry.name); return [file.slice(site.length + 1), readFileSync(file)]; }),
+);
+
+export const archive = (content: Record<string, Uint8Array>, name: string) => ({ name, mimeType: 'application/zip', buffer: Buffer.from(zipSync(content)) });
+
+/** What a visitor of a site gets at the host: the page, or the status and where it leads. */
+export async function liveAt(page: Page, name: string, path: string): Promise<string> {
+  const answer = await page.request.get(`http://127.0.0.1:${port + 2}${path}`, { headers: { host: `${name}.localhost` }, maxRedirects: 0 });
+  return answer.status() === 200 ? answer.text() : `${answer.status()} ${answer.headers()['location'] ?? ''}`;
+}
+
+/** Chooses a page in the tree by words of its title or address. */
+export async function openPage(page: Page, words: string): Promise<void> {
+  await page.getByLabel('Search pages').fill(words);
+  await page.getByRole('treeitem').first().click();
+  await page.getByLabel('Search pages').fill('');
+  await page.getByLabel('Search pages').press('Escape');
+}
+
+export async function publish(page: Page, number: number): Promise<void> {
+  await go(page, 'p', 'publish');
+  await page.getByRole('button', { name: `Publish release ${number}` }).click();
+  await expect(page.getByText(`Live and draft are the same: release ${number}`)).toBeVisible({ timeout: 30_000 });
 }

@@ -1,41 +1,17 @@
 /** Survey and Pages by hand: from a dropped export with faults to a live site, and a newer export over it. */
-import { readdirSync, readFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { zipSync } from 'fflate';
-import { app, demo, editor, expectAccessible, go, point, port, signIn } from './house.ts';
+import { app, archive, demo, demoFiles, editor, expectAccessible, go, liveAt, openPage, point, publish, signIn } from './house.ts';
 
-const folder = join(demo, 'site');
-const files = (): Record<string, Uint8Array> => Object.fromEntries(
-  readdirSync(folder, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile())
-    .map((entry) => { const file = join(entry.parentPath, entry.name); return [file.slice(folder.length + 1), readFileSync(file)]; }),
-);
-const archive = (content: Record<string, Uint8Array>, name: string) => ({ name, mimeType: 'application/zip', buffer: Buffer.from(zipSync(content)) });
-
-async function live(page: Page, path: string): Promise<string> {
-  const answer = await page.request.get(`http://127.0.0.1:${port + 2}${path}`, { headers: { host: 'moor.localhost' }, maxRedirects: 0 });
-  return answer.status() === 200 ? answer.text() : `${answer.status()} ${answer.headers()['location'] ?? ''}`;
-}
-
-async function openPage(page: Page, words: string): Promise<void> {
-  await page.getByLabel('Search pages').fill(words);
-  await page.getByRole('treeitem').first().click();
-  await page.getByLabel('Search pages').fill('');
-  await page.getByLabel('Search pages').press('Escape');
-}
-
-async function publish(page: Page, number: number): Promise<void> {
-  await go(page, 'p', 'publish');
-  await page.getByRole('button', { name: `Publish release ${number}` }).click();
-  await expect(page.getByText(`Live and draft are the same: release ${number}`)).toBeVisible({ timeout: 30_000 });
-}
+const live = (page: Page, path: string) => liveAt(page, 'moor', path);
 
 test('mend, home, listing, menu, logo, publish; then a newer export with a conflict', async ({ page }) => {
   test.slow();
   const problems: string[] = [];
   page.on('pageerror', (error) => problems.push(error.message));
   await signIn(page);
-  await page.getByTestId('zip').setInputFiles(archive(files(), 'moor.zip'));
+  await page.getByTestId('zip').setInputFiles(archive(demoFiles(), 'moor.zip'));
   await page.getByLabel('Name of the site').fill('Moor');
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await expect(page.getByRole('radio', { name: 'Must be fixed 3' })).toBeVisible({ timeout: 30_000 });
@@ -125,7 +101,7 @@ test('mend, home, listing, menu, logo, publish; then a newer export with a confl
     await page.keyboard.press('p');
     await page.getByRole('button', { name: /^Point at a text/ }).click({ timeout: 2000 }).catch(() => {});
     await point(page, { selector: 'a.name img' });
-    await page.getByLabel('Show another one: a file from here').setInputFiles({ name: 'logo.png', mimeType: 'image/png', buffer: readFileSync(join(folder, 'pictures/moon.png')) });
+    await page.getByLabel('Show another one: a file from here').setInputFiles({ name: 'logo.png', mimeType: 'image/png', buffer: readFileSync(join(demo, 'site/pictures/moon.png')) });
     await page.getByRole('radiogroup', { name: 'Where the picture is to change' }).getByRole('radio', { name: /^Every page where it stands/ }).click();
     await page.getByRole('button', { name: 'Swap it' }).click();
     await expect(page.getByText('/pictures/logo-2.png shown instead of /pictures/logo.png')).toBeVisible({ timeout: 15_000 });
@@ -146,7 +122,7 @@ test('mend, home, listing, menu, logo, publish; then a newer export with a confl
 
   await test.step('a newer export: seen first, its conflict decided, everything decided kept', async () => {
     await go(page, 's', 'survey');
-    const newer = files();
+    const newer = demoFiles();
     delete newer['style/moor.css.bak'];
     const meteorites = Buffer.from(newer['learn/meteorites/index.html'] ?? []).toString();
     newer['learn/meteorites/index.html'] = Buffer.from(meteorites.replace(/Lorem ipsum[^<]*/, 'Stones from elsewhere, on a table.'));
@@ -194,7 +170,7 @@ test('a running site comes in by its address, its scripts’ pages as files', as
 
 test('two people on one page: the second is told, and keeps what was typed', async ({ page, browser }) => {
   await signIn(page);
-  await page.getByTestId('zip').setInputFiles(archive(files(), 'two.zip'));
+  await page.getByTestId('zip').setInputFiles(archive(demoFiles(), 'two.zip'));
   await page.getByLabel('Name of the site').fill('Two');
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await page.getByRole('radio', { name: /^Pages 4\d/ }).click({ timeout: 30_000 });

@@ -1,34 +1,8 @@
 /** Removing and putting back by hand: a branch, with two people at it, from release to release; a section; a page of an older release; a purge that is stopped. */
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { zipSync } from 'fflate';
-import { app, demo, editor, expectAccessible, go, letAllBe, port, signIn } from './house.ts';
+import { app, archive, demoFiles, editor, expectAccessible, go, letAllBe, liveAt, openPage, publish, signIn } from './house.ts';
 
-const folder = join(demo, 'site');
-const files = (): Record<string, Uint8Array> => Object.fromEntries(
-  readdirSync(folder, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile())
-    .map((entry) => { const file = join(entry.parentPath, entry.name); return [file.slice(folder.length + 1), readFileSync(file)]; }),
-);
-const archive = (content: Record<string, Uint8Array>, name: string) => ({ name, mimeType: 'application/zip', buffer: Buffer.from(zipSync(content)) });
-
-async function live(page: Page, path: string): Promise<string> {
-  const answer = await page.request.get(`http://127.0.0.1:${port + 2}${path}`, { headers: { host: 'terrace.localhost' }, maxRedirects: 0 });
-  return answer.status() === 200 ? answer.text() : `${answer.status()} ${answer.headers()['location'] ?? ''}`;
-}
-
-async function openPage(page: Page, words: string): Promise<void> {
-  await page.getByLabel('Search pages').fill(words);
-  await page.getByRole('treeitem').first().click();
-  await page.getByLabel('Search pages').fill('');
-  await page.getByLabel('Search pages').press('Escape');
-}
-
-async function publish(page: Page, number: number): Promise<void> {
-  await go(page, 'p', 'publish');
-  await page.getByRole('button', { name: `Publish release ${number}` }).click();
-  await expect(page.getByText(`Live and draft are the same: release ${number}`)).toBeVisible({ timeout: 30_000 });
-}
+const live = (page: Page, path: string) => liveAt(page, 'terrace', path);
 
 const said = (page: Page, words: string | RegExp) => expect(page.locator('.notice').filter({ hasText: words })).toBeVisible();
 
@@ -37,7 +11,7 @@ test('a branch goes and comes back whole; a section, an older page, and a purge 
   const problems: string[] = [];
   page.on('pageerror', (error) => problems.push(error.message));
   await signIn(page);
-  await page.getByTestId('zip').setInputFiles(archive(files(), 'terrace.zip'));
+  await page.getByTestId('zip').setInputFiles(archive(demoFiles(), 'terrace.zip'));
   await page.getByLabel('Name of the site').fill('Terrace');
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await letAllBe(page);
