@@ -2,6 +2,7 @@
 /** What is inside a page: its sections in order, the parts around them, its own style rules, a document to embed. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { pagesApi, type PageInside } from '@fastigium/contracts/api/pages';
+import { DomainError } from '@fastigium/contracts/errors';
 import { ref, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
@@ -31,7 +32,8 @@ watch(() => props.version, async () => {
     if (css.value === (inside.value?.css ?? '')) css.value = next.css;
     inside.value = next;
   } catch (error) {
-    notices.problem(error);
+    // Removed a moment ago: the tree, which is being read again, says so.
+    if (!(error instanceof DomainError && error.code === 'not-found')) notices.problem(error);
   }
 }, { immediate: true });
 
