@@ -2,6 +2,7 @@
 import type { Logger } from 'pino';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
+import { repeat, type Repeated } from '../../jobs/repeat.ts';
 import { lookNow } from './lookNow.ts';
 
 const CHECK_EVERY_MS = 2000;
@@ -13,18 +14,8 @@ export async function lookSoon(queries: Queries, site: string, nowMs: number): P
   await queries.run('update address set next_look_at = $2 where site_id = $1', [site, new Date(nowMs)]);
 }
 
-export function startLooking(deps: Deps, log: Logger): { stop(): Promise<void> } {
-  let running: Promise<void> | undefined;
-  const check = () => {
-    running ??= lookAtDue(deps, log).catch((error: unknown) => log.warn({ err: error }, 'looking at addresses failed')).finally(() => { running = undefined; });
-  };
-  const timer = setInterval(check, CHECK_EVERY_MS);
-  return {
-    async stop() {
-      clearInterval(timer);
-      await running;
-    },
-  };
+export function startLooking(deps: Deps, log: Logger): Repeated {
+  return repeat(CHECK_EVERY_MS, () => lookAtDue(deps, log), log, 'looking at addresses');
 }
 
 async function lookAtDue(deps: Deps, log: Logger): Promise<void> {

@@ -2,6 +2,7 @@
 import type { Logger } from 'pino';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
+import { repeat, type Repeated } from '../../jobs/repeat.ts';
 import { sweepDue } from './sweep.ts';
 
 const CHECK_EVERY_MS = 2000;
@@ -13,18 +14,8 @@ export async function sweepSoon(queries: Queries, site: string, nowMs: number): 
   await queries.run('update site set next_sweep_at = $2 where id = $1', [site, new Date(nowMs)]);
 }
 
-export function startSweeping(deps: Deps, log: Logger): { stop(): Promise<void> } {
-  let running: Promise<void> | undefined;
-  const check = () => {
-    running ??= sweepAtDue(deps, log).catch((error: unknown) => log.warn({ err: error }, 'sweeping failed')).finally(() => { running = undefined; });
-  };
-  const timer = setInterval(check, CHECK_EVERY_MS);
-  return {
-    async stop() {
-      clearInterval(timer);
-      await running;
-    },
-  };
+export function startSweeping(deps: Deps, log: Logger): Repeated {
+  return repeat(CHECK_EVERY_MS, () => sweepAtDue(deps, log), log, 'sweeping');
 }
 
 async function sweepAtDue(deps: Deps, log: Logger): Promise<void> {

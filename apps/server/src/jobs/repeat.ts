@@ -1,0 +1,21 @@
+/** Work that is looked for again and again, one look at a time. */
+import type { Logger } from 'pino';
+
+export interface Repeated {
+  /** Ends with the look that is under way. */
+  stop(): Promise<void>;
+}
+
+/** @param name what failed, for the log: a look that fails is followed by the next one all the same */
+export function repeat(everyMs: number, look: () => Promise<void>, log: Logger, name: string): Repeated {
+  let running: Promise<void> | undefined;
+  const timer = setInterval(() => {
+    running ??= look().catch((error: unknown) => log.warn({ err: error }, `${name} failed`)).finally(() => { running = undefined; });
+  }, everyMs);
+  return {
+    async stop() {
+      clearInterval(timer);
+      await running;
+    },
+  };
+}
