@@ -3,6 +3,8 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
+    // Most of what takes long here waits for servers and for the disk.
+    maxWorkers: 2,
     projects: [
       { test: { name: 'core', include: ['packages/**/*.test.ts'] } },
       {

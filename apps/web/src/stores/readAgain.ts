@@ -4,20 +4,30 @@ import { useNotices } from './notices.ts';
 import { useSite } from './site.ts';
 
 /**
+ * One reading at a time: an answer that was asked for earlier could otherwise arrive later and show what is past.
+ *
  * @param read called with the open site; its failure is told
  * @param reasons after whose change it is read again; a change of the draft, where none are named
  */
 export function useReadAgain(read: (site: string) => Promise<void>, reasons?: readonly (() => unknown)[]): void {
   const site = useSite();
   const notices = useNotices();
-  watch([() => site.id, ...(reasons ?? [() => site.tick])], async () => {
-    if (site.id === undefined) return;
-    try {
-      await read(site.id);
-    } catch (error) {
-      notices.problem(error);
+  let isReading = false;
+  let again = false;
+  const readNow = async (): Promise<void> => {
+    if (isReading) {
+      again = true;
+      return;
     }
-  }, { immediate: true });
+    isReading = true;
+    do {
+      again = false;
+      if (site.id === undefined) break;
+      await read(site.id).catch(notices.problem);
+    } while (again);
+    isReading = false;
+  };
+  watch([() => site.id, ...(reasons ?? [() => site.tick])], readNow, { immediate: true });
 }
 
 /**

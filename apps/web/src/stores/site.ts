@@ -31,6 +31,8 @@ export const useSite = defineStore('site', () => {
   const jobs = ref(new Map<string, Job>());
   let stopListening: (() => void) | undefined;
   let changesAsked = 0;
+  let overviewAsked = 0;
+  let overviewShown = 0;
 
   const id = computed(() => overview.value?.id);
 
@@ -68,8 +70,12 @@ export const useSite = defineStore('site', () => {
   async function readOverview(): Promise<boolean> {
     const site = id.value;
     if (site === undefined) return false;
+    const asked = (overviewAsked += 1);
     const next = await call(sitesApi.overview, { params: { site } });
     if (id.value !== site) return false;
+    // An answer that comes after that to a later question is older than what is shown.
+    if (asked < overviewShown) return true;
+    overviewShown = asked;
     overview.value = next;
     return true;
   }
