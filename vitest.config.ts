@@ -6,7 +6,7 @@ export default defineConfig({
     // Most of what takes long here waits for servers and for the disk.
     maxWorkers: 2,
     projects: [
-      { test: { name: 'core', include: ['packages/**/*.test.ts'] } },
+      { test: { name: 'core', isolate: false, include: ['packages/**/*.test.ts'] } },
       {
         test: {
           name: 'server',
