@@ -16,6 +16,7 @@ import { metadataRoutes } from './features/metadata/routes.ts';
 import { redirectsRoutes } from './features/redirects/routes.ts';
 import { picturesRoutes } from './features/pictures/routes.ts';
 import { previewsRoutes } from './features/previews/routes.ts';
+import { inspectionRoutes } from './features/inspection/routes.ts';
 import { releasesRoutes } from './features/releases/routes.ts';
 import { removalsRoutes } from './features/removals/routes.ts';
 import { personById } from './features/people/people.ts';
@@ -77,6 +78,7 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   metadataRoutes(routes, deps);
   redirectsRoutes(routes, deps);
   releasesRoutes(routes, deps);
+  inspectionRoutes(routes, deps);
   removalsRoutes(routes, deps);
   addressRoutes(routes, deps);
   hostingRoutes(routes, deps);

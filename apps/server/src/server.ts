@@ -17,7 +17,7 @@ import { startLooking } from './features/address/schedule.ts';
 import { startSweeping } from './features/removals/schedule.ts';
 import { sweepJob } from './features/removals/sweepJob.ts';
 import { importJob } from './features/imports/importJob.ts';
-import { readBackJob } from './features/metadata/readBack.ts';
+import { inspectJob } from './features/inspection/inspectJob.ts';
 import { gatherJob } from './features/redirects/gather/gatherJob.ts';
 import { proveJob } from './features/redirects/prove/proveJob.ts';
 import { suggestJob } from './features/redirects/suggest/suggestJob.ts';
@@ -77,7 +77,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
     certificate: certificateJob(deps),
     compile: afterwards({ run: async (job) => void (await checkDraft(deps, job.site, { signal: job.signal, report: job.report })) }, (job) => picturesSoon(deps, job.site, job.id)),
     pictures: pictureJob(deps, links),
-    'read-back': readBackJob(deps),
+    inspect: inspectJob(deps),
     gather: gatherJob(deps),
     suggest: suggestJob(deps),
     prove: proveJob(deps),

@@ -11,7 +11,6 @@ import { compileDraft } from '../src/features/draft/compileDraft.ts';
 import { entriesOf } from '../src/features/manifests.ts';
 import { contentBytes } from '../src/features/contents.ts';
 import { checkDraft } from '../src/features/snags/checkDraft.ts';
-import { readBackSoon } from '../src/features/metadata/readBack.ts';
 import { openHouse, zip, type House } from './harness.ts';
 
 const html = (title: string, more = '', language = 'en', body = '') => `<!DOCTYPE html>\n<html lang="${language}">\n<head>\n  <meta charset="utf-8">\n  <title>${title} · Moor</title>\n${more}</head>\n<body>\n<main><h1>${title}</h1><p>The first paragraph of ${title}, which says what there is to be found on this page.</p>${body}</main>\n</body>\n</html>\n`;
@@ -146,12 +145,11 @@ describe('the site under its own name', () => {
       spoiled += 1;
     }
     expect(spoiled).toBeGreaterThan(0);
-    await house.server.deps.db.transaction(async (tx) => {
-      const { id, by } = await tx.one<{ id: string; by: string }>('select r.id, r.created_by as by from release r join site s on s.live_release = r.id where s.id = $1', [site]);
-      await readBackSoon(tx, { id, site, by }, ['visit/index.html', 'news/index.html']);
-    });
-    for (let tries = 0; tries < 200 && (await metadata()).proof?.pages !== 2; tries += 1) await new Promise((resolve) => { setTimeout(resolve, 50); });
+    const before = (await metadata()).proof?.askedAt;
+    const { body } = await house.owner.post<{ job: string }>(`/api/sites/${site}/inspection`);
+    expect((await house.owner.ended(body.job)).state).toBe('done');
     const { proof } = await metadata();
+    expect(proof?.askedAt).not.toBe(before);
     expect(proof?.differing.map(({ path }) => path)).toEqual(['visit/index.html']);
     expect(proof?.differing[0]?.problem).toContain(`not there: <meta name="description" content="${description}">`);
   });

@@ -3,6 +3,7 @@ import { addressApi } from './api/address.ts';
 import { draftApi } from './api/draft.ts';
 import { hostingApi } from './api/hosting.ts';
 import { importsApi } from './api/imports.ts';
+import { inspectionApi } from './api/inspection.ts';
 import { jobsApi } from './api/jobs.ts';
 import { metadataApi } from './api/metadata.ts';
 import { pagesApi } from './api/pages.ts';
@@ -33,6 +34,7 @@ export const api = {
   ruleFiles: ruleFilesApi,
   removals: removalsApi,
   releases: releasesApi,
+  inspection: inspectionApi,
   address: addressApi,
   hosting: hostingApi,
   standIns: standInsApi,

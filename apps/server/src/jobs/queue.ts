@@ -13,7 +13,7 @@ import type { Logger } from 'pino';
 import type { Database, Queries } from '../db/database.ts';
 import { announce, type NewsFeed } from '../db/events.ts';
 
-export type JobKind = 'import' | 'publish' | 'compile' | 'certificate' | 'pictures' | 'read-back' | 'gather' | 'suggest' | 'prove' | 'sweep';
+export type JobKind = 'import' | 'publish' | 'compile' | 'certificate' | 'pictures' | 'inspect' | 'gather' | 'suggest' | 'prove' | 'sweep';
 
 export interface JobRun {
   readonly id: string;
@@ -33,7 +33,7 @@ export interface JobHandler {
 }
 
 /** One at a time in a process and behind everything else: nobody waits for them, and they take long. */
-const UNHURRIED: readonly JobKind[] = ['pictures', 'read-back', 'suggest', 'sweep'];
+const UNHURRIED: readonly JobKind[] = ['pictures', 'inspect', 'suggest', 'sweep'];
 const MOST_ATTEMPTS = 3;
 /** Progress is written at most this often; people cannot read faster. */
 const REPORT_EVERY_MS = 200;

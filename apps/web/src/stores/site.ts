@@ -117,7 +117,7 @@ export const useSite = defineStore('site', () => {
       else next.set(job.id, job);
       jobs.value = next;
       if (ended && job.kind === 'certificate') await refreshAddress();
-      else if (ended && job.kind !== 'compile' && job.kind !== 'pictures' && job.kind !== 'read-back' && job.kind !== 'suggest') await refresh();
+      else if (ended && job.kind !== 'compile' && job.kind !== 'pictures' && job.kind !== 'inspect' && job.kind !== 'suggest') await refresh();
       // The first import that fails is told where its pages would stand.
       if (ended && job.error && (job.kind !== 'import' || (overview.value?.files ?? 0) > 0)) notices.problem(new DomainError(job.error.code, job.error.details));
     } else if (event.kind === 'address') {
@@ -165,6 +165,6 @@ export const useSite = defineStore('site', () => {
   const runningJob = (kind: Job['kind']) => computed(() => [...jobs.value.values()].find((job) => job.kind === kind));
   return {
     id, overview, changes, tick, snagTick, pictureTick, addressTick, redirectTick, noticeTick, jobs, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
-    importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'),
+    importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'), inspecting: runningJob('inspect'),
   };
 });

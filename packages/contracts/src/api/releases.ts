@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { id, instant, personRef, siteParams, version } from './common.ts';
+import { VERDICTS } from './inspection.ts';
 
 export const CHANGE_GROUPS = ['pages', 'addresses', 'redirects', 'files'] as const;
 
@@ -50,6 +51,8 @@ export const release = z.object({
   bytesSent: z.number().int(),
   error: z.string().nullable(),
   job: id.nullable(),
+  /** How it was found from outside the last time; null while it was not looked at. */
+  verdict: z.enum(VERDICTS).nullable(),
 });
 export type Release = z.infer<typeof release>;
 

@@ -1,11 +1,12 @@
 /** Asking the live host for a page as a visitor does, at the address the host itself gave. */
-import { request as plainRequest } from 'node:http';
+import { request as plainRequest, type IncomingHttpHeaders } from 'node:http';
 import { request as secureRequest } from 'node:https';
 import type { LookupFunction } from 'node:net';
 
 export interface LiveAnswer {
   readonly status: number;
   readonly location: string | undefined;
+  readonly headers: IncomingHttpHeaders;
   readonly body: Buffer;
 }
 
@@ -16,11 +17,11 @@ const loopback: LookupFunction = (_name, options, callback) => {
 };
 
 /** Throws where there is no whole answer in time, or one larger than the limit. */
-export function readLive(url: URL, { bytes, withinMs }: { readonly bytes: number; readonly withinMs: number }, signal: AbortSignal): Promise<LiveAnswer> {
+export function readLive(url: URL, { bytes, withinMs }: { readonly bytes: number; readonly withinMs: number }, signal: AbortSignal, headers: Readonly<Record<string, string>> = {}): Promise<LiveAnswer> {
   const request = url.protocol === 'https:' ? secureRequest : plainRequest;
   return new Promise((resolve, reject) => {
     const asked = request(url, {
-      headers: { 'accept-encoding': 'identity', 'user-agent': 'Fastigium' }, signal: AbortSignal.any([signal, AbortSignal.timeout(withinMs)]), ...(url.hostname.endsWith('.localhost') ? { lookup: loopback } : {}),
+      headers: { 'accept-encoding': 'identity', 'user-agent': 'Fastigium', ...headers }, signal: AbortSignal.any([signal, AbortSignal.timeout(withinMs)]), ...(url.hostname.endsWith('.localhost') ? { lookup: loopback } : {}),
     }, (response) => {
       const pieces: Buffer[] = [];
       let size = 0;
@@ -29,7 +30,7 @@ export function readLive(url: URL, { bytes, withinMs }: { readonly bytes: number
         if (size > bytes) response.destroy(new Error(`the answer is larger than ${bytes} bytes`));
         else pieces.push(piece);
       });
-      response.on('end', () => { resolve({ status: response.statusCode ?? 0, location: response.headers.location, body: Buffer.concat(pieces) }); });
+      response.on('end', () => { resolve({ status: response.statusCode ?? 0, location: response.headers.location, headers: response.headers, body: Buffer.concat(pieces) }); });
       response.on('error', reject);
     });
     asked.on('error', reject);

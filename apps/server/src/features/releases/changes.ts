@@ -45,12 +45,24 @@ interface Compared {
 export async function changesSinceLive(deps: Deps, site: string): Promise<Compared> {
   const compiled = await compileDraft(deps, site);
   const live = await liveRelease(deps.db, site);
-  const difference = await differenceBetween(deps.db, live?.shards ?? emptyManifest, compiled.shards);
-  const rules = ruleChanges(await rulesOf(deps.db, live?.rulesHash ?? null), compiled.rules.rules);
-  const changes = live === undefined
-    ? firstRelease(difference, compiled.rules.rules)
-    : [...(await fileChanges(deps.db, difference)), ...rules];
-  return { compiled, live, difference, changes };
+  return { compiled, live, ...(await comparison(deps.db, live, compiled.shards, compiled.rules.rules)) };
+}
+
+/** What a release consists of. */
+export interface ReleaseContents {
+  readonly shards: ShardHashes;
+  readonly rulesHash: string | null;
+}
+
+/** @param before undefined: nothing */
+export async function changesBetween(queries: Queries, before: ReleaseContents | undefined, after: ReleaseContents): Promise<Pick<Compared, 'difference' | 'changes'>> {
+  return comparison(queries, before, after.shards, await rulesOf(queries, after.rulesHash));
+}
+
+async function comparison(queries: Queries, before: ReleaseContents | undefined, shards: ShardHashes, rules: readonly Rule[]): Promise<Pick<Compared, 'difference' | 'changes'>> {
+  const difference = await differenceBetween(queries, before?.shards ?? emptyManifest, shards);
+  const changes = before === undefined ? firstRelease(difference, rules) : [...(await fileChanges(queries, difference)), ...ruleChanges(await rulesOf(queries, before.rulesHash), rules)];
+  return { difference, changes };
 }
 
 /** Before anything is live, everything is new: said in a few lines instead of one for each file. */

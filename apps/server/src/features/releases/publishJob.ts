@@ -16,7 +16,7 @@ import { sha256 } from '../../threads/tasks.ts';
 import { contentBytes, keepContents } from '../contents.ts';
 import { lookSoon } from '../address/schedule.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { readBackSoon } from '../metadata/readBack.ts';
+import { inspectSoon } from '../inspection/inspectJob.ts';
 import { differenceBetween } from './changes.ts';
 import { rulesContent } from './rules.ts';
 
@@ -129,8 +129,8 @@ async function sendContents(deps: Deps, release: Prepared, put: readonly Manifes
   if (missing.length > 0) await countSent(deps, release.id, files, sentBytes);
 }
 
-/** @returns paths of pages visitors get another version of; since when is kept */
-async function keepChanges(tx: Queries, { site, live, shards }: Prepared, day: string, staged: ReleaseDifference | undefined): Promise<string[]> {
+/** Since when visitors get each page as it is. */
+async function keepChanges(tx: Queries, { site, live, shards }: Prepared, day: string, staged: ReleaseDifference | undefined): Promise<void> {
   const { added, changed, moved, removed } = staged ?? (await differenceBetween(tx, live?.shards ?? emptyManifest, shards));
   const now = [...added, ...[...changed, ...moved].map(({ after }) => after)].filter(({ path }) => isPageFile(path));
   const gone = [...removed, ...moved.map(({ before }) => before)].map(({ path }) => path);
@@ -139,7 +139,6 @@ async function keepChanges(tx: Queries, { site, live, shards }: Prepared, day: s
     `insert into page_changed (site_id, path, hash, day) select $1, r.path, r.hash, $2 from unnest($3::text[], $4::text[]) as r(path, hash)
      on conflict (site_id, path) do update set hash = excluded.hash, day = excluded.day`, [site, day, now.map(({ path }) => path), now.map(({ hash }) => hash)],
   );
-  return now.map(({ path }) => path);
 }
 
 async function markLive(deps: Deps, release: Prepared, staged: ReleaseDifference | undefined): Promise<void> {
@@ -151,8 +150,8 @@ async function markLive(deps: Deps, release: Prepared, staged: ReleaseDifference
     await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
     await tx.run(`update release set state = 'live', live_at = now() where id = $1`, [id]);
     await tx.run('update site set live_release = $2 where id = $1', [site, id]);
-    const changed = await keepChanges(tx, release, new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10), staged);
-    await readBackSoon(tx, { id, site, by }, changed);
+    await keepChanges(tx, release, new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10), staged);
+    await inspectSoon(tx, { release: id, site, by });
     await lookSoon(tx, site, deps.world.clock.nowMs());
     await announce(tx, { kind: 'release', site });
   });

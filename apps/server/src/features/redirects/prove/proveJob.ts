@@ -1,12 +1,13 @@
 /** All old addresses asked of the live host, and held against what the release says. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { splitAddress } from '@fastigium/core/address';
-import { indexRules, isRedirect, prove } from '@fastigium/core/redirects';
+import { indexRules, isRedirect, prove, type Rule, type RuleIndex } from '@fastigium/core/redirects';
+import type { ManifestEntry } from '@fastigium/core/release';
 import { z } from 'zod';
 import type { Queries } from '../../../db/database.ts';
 import { announce } from '../../../db/events.ts';
 import type { Deps } from '../../../deps.ts';
-import { enqueue, type JobHandler } from '../../../jobs/queue.ts';
+import { enqueue, type JobHandler, type JobRun } from '../../../jobs/queue.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
 import { originOf } from '../../draft/heads/heads.ts';
 import { allEntries } from '../../manifests.ts';
@@ -35,21 +36,8 @@ export function proveJob(deps: Deps): JobHandler {
       );
       if (!live) throw new DomainError('nothing-live');
       const rules = await rulesOf(deps.db, live.rulesHash);
-      const [files, index] = [await allEntries(deps.db, live.shards), indexRules(rules)];
       const origin = new URL((await deps.hosts.of(deps.db, job.site)).urlOf(live.label));
-      const addresses = await addressesToProve(deps.db, job.site, rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from));
-      const host = new LiveHost(origin, await originOf(deps.db, job.site), deps.world.fetch, job.signal);
-      const found: { from: string; way: LiveWay; problem: string | undefined }[] = [];
-      const waiting = addresses.values();
-      const work = async () => {
-        for (const from of waiting) {
-          const way = await host.follow(from);
-          found.push({ from, way, problem: differenceFrom(prove(splitAddress(from), files, index), way, (file) => files.get(file)?.hash) });
-          job.report({ step: 'Asking the live host', done: found.length, total: addresses.length, unit: 'addresses' });
-        }
-      };
-      await Promise.all(Array.from({ length: AT_ONCE }, work));
-      await keep(deps, job.site, { release: live.id, origin: origin.href, by }, found);
+      await proveLive(deps, { release: live.id, origin, by, rules, index: indexRules(rules), files: await allEntries(deps.db, live.shards) }, job);
       // Those of the draft: a dead one is to be known before it is published.
       const compiled = await compileDraft(deps, job.site);
       await askOutsideTargets(deps, compiled.rules.rules, job);
@@ -62,13 +50,48 @@ export function proveJob(deps: Deps): JobHandler {
   };
 }
 
+export interface ProvedRelease {
+  readonly release: string;
+  /** Where it is asked for. */
+  readonly origin: URL;
+  readonly by: string;
+  readonly rules: readonly Rule[];
+  readonly index: RuleIndex;
+  readonly files: ReadonlyMap<string, ManifestEntry>;
+}
+
+export interface ProvedAddress {
+  readonly from: string;
+  readonly way: LiveWay;
+  /** What is otherwise than the release says. */
+  readonly problem: string | undefined;
+}
+
+/** Asks the live host for every old address, and keeps what it answered. */
+export async function proveLive(deps: Deps, { release, origin, by, rules, index, files }: ProvedRelease, job: Pick<JobRun, 'site' | 'signal' | 'report'>): Promise<readonly ProvedAddress[]> {
+  const addresses = await addressesToProve(deps.db, job.site, rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from));
+  const host = new LiveHost(origin, await originOf(deps.db, job.site), deps.world.fetch, job.signal);
+  const found: ProvedAddress[] = [];
+  const waiting = addresses.values();
+  const work = async () => {
+    for (const from of waiting) {
+      const way = await host.follow(from);
+      found.push({ from, way, problem: differenceFrom(prove(splitAddress(from), files, index), way, (file) => files.get(file)?.hash) });
+      job.report({ step: 'Asking the live host', done: found.length, total: addresses.length, unit: 'addresses' });
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  await keep(deps, job.site, { release, origin: origin.href, by }, found);
+  return found;
+}
+
 /** What people may still ask for: all that is known, and all that a rule is for. */
 export async function addressesToProve(queries: Queries, site: string, ofRules: readonly string[]): Promise<string[]> {
   const rows = await queries.many<{ address: string }>(`select address from old_address where site_id = $1 and kind <> 'noise' order by visits desc nulls last, address`, [site]);
   return [...new Set([...rows.map(({ address }) => address), ...ofRules])];
 }
 
-async function keep(deps: Deps, site: string, of: { release: string; origin: string; by: string }, found: readonly { from: string; way: LiveWay; problem: string | undefined }[]): Promise<void> {
+async function keep(deps: Deps, site: string, of: { release: string; origin: string; by: string }, found: readonly ProvedAddress[]): Promise<void> {
   await deps.db.transaction(async (tx) => {
     await tx.run('delete from redirect_proof where site_id = $1', [site]);
     await tx.run('insert into redirect_proof (site_id, release_id, origin, at, by) values ($1, $2, $3, $4, $5)', [site, of.release, of.origin, new Date(deps.world.clock.nowMs()), of.by]);

@@ -1,6 +1,7 @@
 /** The proof in forms that can be kept: a table, and a page that needs nothing else. */
 import type { ProofEnd, ProofRow, RedirectProof } from '@fastigium/contracts/api/redirectProof';
 import { stringify } from 'csv-stringify/sync';
+import { escaped, keptPage, keptTable } from '../../keptPage.ts';
 
 const END_WORDS: Readonly<Record<ProofEnd, string>> = {
   page: 'a page', home: 'the home page', outside: 'another site', gone: 'gone for good (410)', missing: 'nothing', loop: 'a circle', unasked: 'no answer',
@@ -31,32 +32,14 @@ export function proofPage(proof: RedirectProof, { site, madeAt }: { readonly sit
   }
   const otherwise = rows.filter(({ live: way }) => way?.problem != null).length;
   const figure = (n: number) => n.toLocaleString('en');
-  const cells = (all: readonly string[]) => `<tr>${all.map((cell) => `<td>${cell}</td>`).join('')}</tr>`;
-  return `<!doctype html>
-<html lang="en">
-<meta charset="utf-8">
-<title>Proof of redirects, ${escaped(site)}</title>
-<style>
-body { font: 14px/1.45 sans-serif; margin: 2em auto; max-width: 1100px; padding: 0 1em; }
-table { border-collapse: collapse; width: 100%; margin-block: 1em; }
-th, td { text-align: left; vertical-align: top; border-bottom: 1px solid #ccc; padding: .3em .8em .3em 0; overflow-wrap: anywhere; }
-code { font: 12px/1.4 monospace; }
-</style>
-<h1>Proof of redirects: ${escaped(site)}</h1>
-<p>${asked ? `${figure(rows.length)} old addresses were asked of ${escaped(live.origin)} on ${escaped(live.at)} by ${escaped(live.by.name)}, while release ${live.release} was live. ${otherwise === 0 ? 'Every answer was as published.' : `${figure(otherwise)} answered otherwise than published.`}` : `${figure(rows.length)} old addresses, followed on the draft; nothing is live that could be asked.`} Made on ${escaped(madeAt)}.</p>
-<table><thead><tr><th>A visitor ends at</th><th>Old addresses</th><th>Visits</th></tr></thead><tbody>
-${[...counted].sort((a, b) => b[1].visits - a[1].visits || b[1].addresses - a[1].addresses).map(([words, sum]) => cells([words, figure(sum.addresses), figure(sum.visits)])).join('\n')}
-</tbody></table>
-<table><thead><tr><th>Old address</th><th>Visits</th><th>Steps</th><th>Ends at</th><th>Page</th>${asked ? '<th>Otherwise than published</th>' : ''}</tr></thead><tbody>
-${rows.map((row) => {
-    const way = (asked ? row.live : row.draft) ?? { hops: [], end: 'unasked' as const, final: null };
-    return cells([`<code>${escaped(row.from)}</code>`, row.visits === null ? '' : figure(row.visits), `<code>${escaped(steps(way.hops))}</code>`, escaped(END_WORDS[way.end]), escaped(row.title ?? way.final ?? ''), ...(asked ? [escaped(row.live?.problem ?? '')] : [])]);
-  }).join('\n')}
-</tbody></table>
-</html>
-`;
-}
-
-function escaped(text: string): string {
-  return text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
+  const summary = `${asked ? `${figure(rows.length)} old addresses were asked of ${escaped(live.origin)} on ${escaped(live.at)} by ${escaped(live.by.name)}, while release ${live.release} was live. ${otherwise === 0 ? 'Every answer was as published.' : `${figure(otherwise)} answered otherwise than published.`}` : `${figure(rows.length)} old addresses, followed on the draft; nothing is live that could be asked.`} Made on ${escaped(madeAt)}.`;
+  const ends = [...counted].sort((a, b) => b[1].visits - a[1].visits || b[1].addresses - a[1].addresses).map(([words, sum]) => [words, figure(sum.addresses), figure(sum.visits)]);
+  return keptPage(`Proof of redirects: ${site}`, [
+    `<p>${summary}</p>`,
+    keptTable(['A visitor ends at', 'Old addresses', 'Visits'], ends),
+    keptTable(['Old address', 'Visits', 'Steps', 'Ends at', 'Page', ...(asked ? ['Otherwise than published'] : [])], rows.map((row) => {
+      const way = (asked ? row.live : row.draft) ?? { hops: [], end: 'unasked' as const, final: null };
+      return [`<code>${escaped(row.from)}</code>`, row.visits === null ? '' : figure(row.visits), `<code>${escaped(steps(way.hops))}</code>`, escaped(END_WORDS[way.end]), escaped(row.title ?? way.final ?? ''), ...(asked ? [escaped(row.live?.problem ?? '')] : [])];
+    })),
+  ].join('\n'));
 }

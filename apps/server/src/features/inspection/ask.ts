@@ -1,0 +1,99 @@
+/** Asking the live host for what a release promises, as visitors do. */
+import { createHash } from 'node:crypto';
+import { judgeAgain, judgeAnswer, judgeNowhere, judgeSecurity, type Answer, type Aspect, type Finding, type InspectionPlan, type Question } from '@fastigium/core/inspection';
+import { readLive, type LiveAnswer } from '../../adapters/web/liveReader.ts';
+import type { JobRun } from '../../jobs/queue.ts';
+
+const AT_ONCE = 16;
+/** Pages asked for a second time with what came the first time. */
+const MOST_AGAIN = 50;
+const LIMITS = { bytes: 512 * 1024 * 1024, withinMs: 30_000 } as const;
+
+export interface PageSeen {
+  readonly path: string;
+  /** What the host answered; undefined where it did not answer. */
+  readonly status: number | undefined;
+  /** Kept only where it is not what was published. */
+  readonly body: Buffer | undefined;
+  readonly problem: string | undefined;
+}
+
+export interface Asked {
+  readonly asked: ReadonlyMap<Aspect, number>;
+  readonly findings: readonly Finding[];
+  readonly pages: readonly PageSeen[];
+}
+
+/** @param notFoundHash SHA-256 of the site's own page for what is not found, where it has one */
+export async function askAll(
+  { questions, nowhere }: InspectionPlan, origin: URL, { notFoundHash, hstsSeconds }: { readonly notFoundHash: string | undefined; readonly hstsSeconds: number | null }, job: Pick<JobRun, 'signal' | 'report'>,
+): Promise<Asked> {
+  const asked = new Map<Aspect, number>();
+  const count = (aspect: Aspect, by = 1) => void asked.set(aspect, (asked.get(aspect) ?? 0) + by);
+  const findings: Finding[] = [];
+  const pages: PageSeen[] = [];
+  const waiting = questions.values();
+  let done = 0;
+  let again = 0;
+
+  const askOne = async (question: Question): Promise<void> => {
+    const { aspect, address, entry } = question;
+    const url = new URL(address, origin);
+    count(aspect);
+    const live = await answered(url, job.signal);
+    const isPage = aspect === 'home' || aspect === 'pages';
+    if (live instanceof Error) {
+      findings.push({ aspect, address, words: `gives no answer: ${live.message.slice(0, 200)}`, weight: 'wrong' });
+      if (isPage) pages.push({ path: entry.path, status: undefined, body: undefined, problem: live.message.slice(0, 200) });
+      return;
+    }
+    const answer = answerOf(live);
+    const found = judgeAnswer(question, answer);
+    findings.push(...found);
+    const isAsSent = live.status === 200 && answer.hash === entry.hash;
+    if (isPage) pages.push({ path: entry.path, status: live.status, body: isAsSent ? undefined : live.body, problem: undefined });
+    if (isAsSent) {
+      count('types');
+      count('caching');
+    }
+    if (aspect === 'home') {
+      count('security');
+      findings.push(...judgeSecurity(address, answer.headers, url.protocol === 'https:', hstsSeconds));
+    }
+    const condition = answer.headers['etag'];
+    if (isAsSent && isPage && condition !== undefined && again < MOST_AGAIN) {
+      again += 1;
+      const second = await answered(url, job.signal, { 'if-none-match': condition });
+      if (!(second instanceof Error)) findings.push(...judgeAgain(address, second.status));
+    }
+  };
+  const work = async () => {
+    for (const question of waiting) {
+      await askOne(question);
+      job.report({ step: 'Asking from outside', done: (done += 1), total: questions.length, unit: 'addresses' });
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  if (nowhere !== undefined) {
+    count('not found');
+    const live = await answered(new URL(nowhere, origin), job.signal);
+    findings.push(...(live instanceof Error ? [{ aspect: 'not found' as const, address: nowhere, words: `gives no answer: ${live.message.slice(0, 200)}`, weight: 'wrong' as const }] : judgeNowhere(nowhere, answerOf(live), notFoundHash)));
+  }
+  return { asked, findings, pages };
+}
+
+async function answered(url: URL, signal: AbortSignal, headers: Readonly<Record<string, string>> = {}): Promise<LiveAnswer | Error> {
+  try {
+    return await readLive(url, LIMITS, signal, headers);
+  } catch (error) {
+    signal.throwIfAborted();
+    return error instanceof Error ? error : new Error('unknown');
+  }
+}
+
+function answerOf({ status, headers, body }: LiveAnswer): Answer {
+  return {
+    status, sizeBytes: body.length, hash: createHash('sha256').update(body).digest('hex'),
+    headers: Object.fromEntries(Object.entries(headers).map(([name, value]) => [name, Array.isArray(value) ? value.join(', ') : value])),
+  };
+}
