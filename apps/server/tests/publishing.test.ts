@@ -1,5 +1,6 @@
 /** Publishing when things go wrong: two people at once, a stale look, a host that fails. */
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { randomBytes } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { Job } from '@fastigium/contracts/api/jobs';
 import { addPerson } from '../src/features/people/people.ts';
@@ -109,6 +110,15 @@ describe('a host that fails', () => {
     expect((await house.owner.publish(site)).state).toBe('done');
     expect((await house.owner.releases(site))[0]).toMatchObject({ filesSent: 1, state: 'live' });
   });
+});
+
+it('what was sent is added up over all that were sent at once', async () => {
+  const files = Object.fromEntries(Array.from({ length: 24 }, (_, n) => [`noise-${n}.bin`, randomBytes(20_000)]));
+  await house.owner.bringIn(site, await zip({ ...SMALL_SITE, ...files }));
+  expect((await house.owner.publish(site)).state).toBe('done');
+  const [release] = await house.owner.releases(site);
+  expect(release?.bytesSent).toBeGreaterThan(24 * 20_000);
+  expect(release?.bytesSent).toBeLessThan(24 * 20_000 * 1.1);
 });
 
 describe('cancelling', () => {

@@ -24,6 +24,8 @@ export const inspection = z.object({
   findings: z.array(inspectionFinding),
   /** All of them; the list holds the first thousand, wrong ones before notes. */
   findingsInAll: z.number().int(),
+  /** How many old addresses end where; `otherwise`: not as published. */
+  oldAddresses: z.array(z.object({ end: z.string(), count: z.number().int() })),
   /** The release to go back to: the one that was live before; null for the first one. */
   before: z.number().int().nullable(),
 });

@@ -48,6 +48,6 @@ export async function inspectionOf(queries: Queries, site: string, number: numbe
   const facts = reportFactsSchema.parse(row.facts);
   return {
     release: number, origin: row.origin, at: row.at.toISOString(), by: { id: row.byId, name: row.byName, initials: initials(row.byName) }, verdict: row.verdict, results: row.results, unasked: row.unasked,
-    findings, findingsInAll: all, before: facts.since, facts,
+    findings, findingsInAll: all, before: facts.since, oldAddresses: facts.oldAddresses, facts,
   };
 }

@@ -119,7 +119,9 @@ async function sendContents(deps: Deps, release: Prepared, put: readonly Manifes
   const sender = async () => {
     for (const hash of queue) {
       job.signal.throwIfAborted();
-      sentBytes += await release.host.put(release.hostName, hash, await contentBytes(deps.db, hash), job.signal);
+      const onTheWire = await release.host.put(release.hostName, hash, await contentBytes(deps.db, hash), job.signal);
+      // Not `+= await`, which would add to the sum as it was before the others came in.
+      sentBytes += onTheWire;
       done += sizes.get(hash) ?? 0;
       report();
     }

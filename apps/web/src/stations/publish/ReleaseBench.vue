@@ -9,6 +9,7 @@ import { figure, size } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import InspectionPanel from './InspectionPanel.vue';
 import ReleaseLadder from './ReleaseLadder.vue';
 
 const props = defineProps<{ releases: readonly Release[] }>();
@@ -17,12 +18,15 @@ const session = useSession();
 const notices = useNotices();
 const note = ref('');
 const asking = ref(false);
+/** The release whose inspection is shown; the live one, where none is chosen. */
+const chosen = ref<number>();
 const next = computed(() => (props.releases[0]?.number ?? 0) + 1);
 const sending = computed(() => props.releases.find(({ state }) => state === 'sending'));
 const number = computed(() => sending.value?.number ?? next.value);
 const isSame = computed(() => site.changes !== undefined && !hasChanges.value && !site.publishing && site.overview?.live != null);
 /** The draft has changed since what is listed was reckoned: what is published is what was looked at. */
 const isBehind = computed(() => site.changes !== undefined && site.overview !== undefined && site.changes.version !== site.overview.version);
+const shown = computed(() => chosen.value ?? site.overview?.live?.number);
 const hasChanges = computed(() => (site.changes?.changes.length ?? 0) > 0);
 
 async function ask(run: () => Promise<{ release: number }>): Promise<void> {
@@ -82,9 +86,13 @@ function goBack(release: Release): Promise<void> {
     <hr class="rule" />
     <p>Live at <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl }}</a></p>
   </template>
+  <template v-if="!site.publishing && shown !== undefined">
+    <hr class="rule" />
+    <InspectionPanel :key="shown" :number="shown" :is-live="shown === site.overview?.live?.number" :reload="releases" @asked="site.refresh()" />
+  </template>
   <hr class="rule" />
   <h2 class="heading">Releases</h2>
-  <ReleaseLadder :releases="releases" :can-go-back="session.mayEdit && !site.publishing && !asking" @back="goBack" />
+  <ReleaseLadder v-model="chosen" :releases="releases" :can-go-back="session.mayEdit && !site.publishing && !asking" @back="goBack" />
 </template>
 
 <style scoped>

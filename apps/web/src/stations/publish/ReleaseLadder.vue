@@ -6,9 +6,13 @@ import { count, size, when } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
 
 defineProps<{ releases: readonly Release[]; canGoBack: boolean }>();
+/** The release that is looked at more closely. */
+const chosen = defineModel<number | undefined>({ required: true });
 defineEmits<{ back: [release: Release] }>();
 
 const MARKS: Readonly<Record<Release['state'], Mark>> = { sending: 'ochre', live: 'verdigris', past: 'dashed', failed: 'madder', cancelled: 'dashed' };
+
+const VERDICT_WORDS: Readonly<Record<NonNullable<Release['verdict']>, string>> = { right: 'found as published', noted: 'found as published, with notes', wrong: 'found otherwise' };
 
 function words(release: Release): string {
   const at = when(release.liveAt ?? release.createdAt, new Date());
@@ -33,7 +37,7 @@ function words(release: Release): string {
         <span>{{ words(release) }}</span>
         <span v-if="release.note" class="quiet">{{ release.note }}</span>
         <span v-if="release.error" class="wrong small">{{ release.error }}</span>
-        <span class="quiet">{{ release.by.name }}</span>
+        <span class="quiet">{{ release.by.name }}<template v-if="release.verdict">, <button class="text-link" type="button" :aria-pressed="chosen === release.number" @click="chosen = chosen === release.number ? undefined : release.number">{{ VERDICT_WORDS[release.verdict] }}</button></template></span>
       </span>
       <button v-if="release.state === 'past'" class="text-link" type="button" :disabled="!canGoBack" @click="$emit('back', release)">Go back to it</button>
     </li>
