@@ -14,6 +14,7 @@ import { loadDemo, readScenario } from './demo.ts';
 import type { Deps } from './deps.ts';
 import { certificateJob } from './features/address/certificateJob.ts';
 import { startLooking } from './features/address/schedule.ts';
+import { startReadingLogs } from './features/watch/schedule.ts';
 import { startSweeping } from './features/removals/schedule.ts';
 import { sweepJob } from './features/removals/sweepJob.ts';
 import { importJob } from './features/imports/importJob.ts';
@@ -86,6 +87,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
 
   const looking = startLooking(deps, log);
   const sweeping = startSweeping(deps, log);
+  const readingLogs = startReadingLogs(deps, log);
 
   return {
     port: ports.app,
@@ -98,6 +100,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
       }
       await looking.stop();
       await sweeping.stop();
+      await readingLogs.stop();
       await worker.stop();
       close();
       world.clock.close();

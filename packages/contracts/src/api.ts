@@ -18,6 +18,7 @@ import { sessionApi } from './api/session.ts';
 import { sitesApi } from './api/sites.ts';
 import { snagsApi } from './api/snags.ts';
 import { standInsApi } from './api/standIns.ts';
+import { watchApi } from './api/watch.ts';
 
 export const api = {
   session: sessionApi,
@@ -38,5 +39,6 @@ export const api = {
   address: addressApi,
   hosting: hostingApi,
   standIns: standInsApi,
+  watch: watchApi,
   jobs: jobsApi,
 };

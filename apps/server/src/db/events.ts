@@ -15,7 +15,8 @@ export type News =
   | { readonly kind: 'pictures'; readonly site: string }
   | { readonly kind: 'address'; readonly site: string }
   | { readonly kind: 'redirects'; readonly site: string }
-  | { readonly kind: 'notice'; readonly site: string };
+  | { readonly kind: 'notice'; readonly site: string }
+  | { readonly kind: 'watch'; readonly site: string };
 
 /** Sent when the transaction commits, and not at all when it does not. */
 export async function announce(queries: Queries, news: News): Promise<void> {

@@ -16,4 +16,5 @@ export const readAnswer = (answer: Parameters<typeof tasks.readAnswer>[0]) => ta
 export const relinkAnswer = (answer: tasks.AnswerToRelink) => tasks.relinkAnswer(answer);
 
 export { readOldAddresses } from './oldAddresses.ts';
+export { countLog } from './countLog.ts';
 export { matchAddresses } from './matchAddresses.ts';

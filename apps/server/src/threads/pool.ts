@@ -2,6 +2,7 @@
 import { Piscina } from 'piscina';
 import type { SharedPlan } from '@fastigium/core/release';
 import type { Touch } from '@fastigium/core/touches';
+import type { CountedLog } from './countLog.ts';
 import type { MatchRequest } from './matchAddresses.ts';
 import type { OldFile, OldFileRequest } from './oldAddresses.ts';
 import type { Match } from '@fastigium/core/redirects/matching';
@@ -18,6 +19,8 @@ export interface Threads {
   oldAddresses(request: OldFileRequest, signal?: AbortSignal): Promise<OldFile>;
   /** Tells how much is done, from 0 to 1, through the request's port. */
   match(request: MatchRequest, signal?: AbortSignal): Promise<readonly Match[]>;
+  /** Whole lines of an access log. */
+  countLog(bytes: Uint8Array, signal?: AbortSignal): Promise<CountedLog>;
   close(): Promise<void>;
 }
 
@@ -43,6 +46,7 @@ export function startThreads(size: number): Threads {
     relink: (answer, signal) => pool.run(answer, options('relink', signal)) as Promise<Uint8Array>,
     oldAddresses: (request, signal) => pool.run(request, { ...options('oldAddresses', signal), transferList: [request.port] }) as Promise<OldFile>,
     match: (request, signal) => pool.run(request, { ...options('match', signal), transferList: [request.port] }) as Promise<Match[]>,
+    countLog: (bytes, signal) => pool.run(bytes, options('countLog', signal)) as Promise<CountedLog>,
     close: () => pool.destroy(),
   };
 }

@@ -1,18 +1,20 @@
 /** The side a publisher talks to: docs/host-protocol.md. */
-import { certificateFiles, currentRequest, hash, hostLabel, missingRequest, siteNames, temporaryName, type StagedRelease } from '@fastigium/contracts/ports/host';
+import { certificateFiles, LOG_BEGUN_HEADER, LOG_SIZE_HEADER, currentRequest, hash, hostLabel, missingRequest, siteNames, temporaryName, type StagedRelease } from '@fastigium/contracts/ports/host';
 import express, { type Express } from 'express';
 import { createGunzip } from 'node:zlib';
 import { z } from 'zod';
 import { type Faults, faultSettings } from './faults.ts';
 import { answerErrors, bearer, readBody as read } from '../world/http.ts';
 import type { HostNames } from './names.ts';
+import type { HostLogs } from './logs.ts';
 import { OFFER } from './offer.ts';
 import { readDescription, type HostStore } from './store.ts';
 
 const siteName = hostLabel;
 const MOST_JSON = '64mb';
+const logRange = z.object({ from: z.coerce.number().int().min(0), most: z.coerce.number().int().min(1).max(16 * 1024 * 1024) });
 
-export function createControl(store: HostStore, names: HostNames, token: string, faults: Faults): Express {
+export function createControl(store: HostStore, names: HostNames, logs: HostLogs, token: string, faults: Faults): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use((_req, res, next) => {
@@ -52,6 +54,11 @@ export function createControl(store: HostStore, names: HostNames, token: string,
     const { release, expected } = read(currentRequest, req.body);
     await store.switchTo(read(siteName, req.params.site), release, expected);
     res.json({ release });
+  });
+  app.get('/sites/:site/log', async (req, res) => {
+    const { from, most } = read(logRange, req.query);
+    const piece = await logs.read(read(siteName, req.params.site), from, most);
+    res.set({ [LOG_SIZE_HEADER]: String(piece.sizeBytes), [LOG_BEGUN_HEADER]: piece.begun }).type('text/plain').send(Buffer.from(piece.bytes));
   });
   app.get('/offer', (_req, res) => void res.json(OFFER));
   app.put('/sites/:site/names', json, async (req, res) => {

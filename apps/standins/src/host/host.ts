@@ -1,11 +1,11 @@
 /** The host stand-in as a whole: its ports and a folder. */
-import { appendFileSync, mkdirSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { createServer as createTlsServer } from 'node:https';
 import { join } from 'node:path';
 import { createControl } from './control.ts';
 import { closeServer, listen } from '../world/listen.ts';
 import { Faults } from './faults.ts';
+import { HostLogs } from './logs.ts';
 import { HostNames } from './names.ts';
 import { HostStore } from './store.ts';
 import { createVisitors } from './visitors.ts';
@@ -28,12 +28,11 @@ export interface RunningHost {
 }
 
 export async function startHost({ folder, token, controlPort, publicPort, tlsPort, nowMs = Date.now }: HostOptions): Promise<RunningHost> {
-  const logs = join(folder, 'logs');
-  mkdirSync(logs, { recursive: true });
+  const logs = new HostLogs(join(folder, 'logs'));
   const store = new HostStore(folder, nowMs);
   const names = new HostNames(folder, nowMs);
-  const visitors = createVisitors(store, names, (site, line) => appendFileSync(join(logs, `${site}.access.log`), line));
-  const control = createServer(createControl(store, names, token, new Faults()));
+  const visitors = createVisitors(store, names, logs.add, nowMs);
+  const control = createServer(createControl(store, names, logs, token, new Faults()));
   const plain = createServer(visitors);
   const tls = tlsPort === undefined ? undefined : createTlsServer({ SNICallback: names.contextFor }, visitors);
   return {

@@ -12,8 +12,8 @@ import { fileOf, type HostedRelease, type HostStore } from './store.ts';
 
 const OWN_NOT_FOUND_PAGE = '404.html';
 
-export function createVisitors(store: HostStore, names: HostNames, accessLog: (site: string, line: string) => void): Express {
-  const logged = accessLogger(accessLog);
+export function createVisitors(store: HostStore, names: HostNames, accessLog: (site: string, line: string) => void, nowMs: () => number): Express {
+  const logged = accessLogger(accessLog, nowMs);
   const app = express();
   app.disable('x-powered-by');
   app.set('etag', false);
@@ -53,13 +53,26 @@ export function createVisitors(store: HostStore, names: HostNames, accessLog: (s
   return app;
 }
 
-/** The combined log format, as Apache's documentation defines it and nearly every analyser reads it. */
-function accessLogger(accessLog: (site: string, line: string) => void): (site: string, req: Request, res: Response) => Promise<void> {
+/** The combined log format, as Apache's documentation defines it and nearly every analyser reads it; by the world's clock. */
+function combined(nowMs: () => number): morgan.FormatFn<Request, Response> {
+  return (tokens, req, res) => {
+    const say = (name: string, argument?: string) => tokens[name]?.(req, res, argument) ?? '-';
+    return `${say('remote-addr')} - ${say('remote-user')} [${logTime(nowMs())}] "${say('method')} ${say('url')} HTTP/${say('http-version')}" ${say('status')} ${say('res', 'content-length')} "${say('referrer')}" "${say('user-agent')}"`;
+  };
+}
+
+/** `26/Nov/2026:07:11:02 +0000` */
+function logTime(ms: number): string {
+  const [, weekday, day, month, year, time] = /^(\w+), (\d+) (\w+) (\d+) ([\d:]+)/.exec(new Date(ms).toUTCString()) ?? [];
+  return weekday === undefined ? '-' : `${day ?? ''}/${month ?? ''}/${year ?? ''}:${time ?? ''} +0000`;
+}
+
+function accessLogger(accessLog: (site: string, line: string) => void, nowMs: () => number): (site: string, req: Request, res: Response) => Promise<void> {
   const loggers = new Map<string, Handler>();
   return (site, req, res) => {
     let logger = loggers.get(site);
     if (!logger) {
-      logger = morgan('combined', { stream: { write: (line) => accessLog(site, line) } });
+      logger = morgan(combined(nowMs), { stream: { write: (line) => accessLog(site, line) } });
       loggers.set(site, logger);
     }
     const log = logger;

@@ -32,7 +32,7 @@ export function baysOf(site: SiteOverview, changes: Changes | undefined): Bay[] 
     { station: 'metadata', title: 'Metadata', ...(has ? metadataBay(site) : LATER), isOpen: has },
     { station: 'redirects', title: 'Redirects', ...(has ? redirectsBay(site) : LATER), isOpen: has },
     { station: 'publish', title: 'Publish', ...(has ? publishBay(site, changes) : LATER), isOpen: has },
-    { station: 'watch', title: 'Watch', ...LATER },
+    { station: 'watch', title: 'Watch', ...watchBay(site), isOpen: site.live !== null },
   ];
 }
 
@@ -79,6 +79,13 @@ function redirectsBay(site: SiteOverview): Standing {
   return open > 0
     ? { words: `${figure(open)} to settle`, mark: 'ochre', standing: 'not done yet' }
     : { words: `all ${figure(site.oldAddresses)} settled`, mark: 'verdigris', standing: 'right' };
+}
+
+function watchBay({ live, watch }: SiteOverview): Standing {
+  if (live === null) return { words: 'from the first release on', mark: 'dashed', standing: 'not there yet' };
+  if (watch.problem) return { words: 'access log not read', mark: 'madder', standing: 'must be fixed' };
+  if (watch.lost > 0) return { words: `${figure(watch.lost)} found nothing`, mark: 'ochre', standing: 'worth a look' };
+  return { words: watch.readAt === null ? 'nobody counted yet' : 'nothing lost', mark: 'verdigris', standing: 'right' };
 }
 
 function publishBay(site: SiteOverview, changes: Changes | undefined): Standing {

@@ -28,6 +28,8 @@ export const useSite = defineStore('site', () => {
   const redirectTick = ref(0);
   /** The same for what somebody is to be told. */
   const noticeTick = ref(0);
+  /** The same for what visitors of the live site met. */
+  const watchTick = ref(0);
   const jobs = ref(new Map<string, Job>());
   let stopListening: (() => void) | undefined;
   let changesAsked = 0;
@@ -126,6 +128,8 @@ export const useSite = defineStore('site', () => {
       if (await readOverview()) redirectTick.value += 1;
     } else if (event.kind === 'notice') {
       noticeTick.value += 1;
+    } else if (event.kind === 'watch') {
+      if (await readOverview()) watchTick.value += 1;
     } else if (event.kind === 'pictures') {
       pictureTick.value += 1;
     } else if (event.kind === 'snags') {
@@ -164,7 +168,7 @@ export const useSite = defineStore('site', () => {
 
   const runningJob = (kind: Job['kind']) => computed(() => [...jobs.value.values()].find((job) => job.kind === kind));
   return {
-    id, overview, changes, tick, snagTick, pictureTick, addressTick, redirectTick, noticeTick, jobs, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
+    id, overview, changes, tick, snagTick, pictureTick, addressTick, redirectTick, noticeTick, watchTick, jobs, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
     importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'), inspecting: runningJob('inspect'),
   };
 });

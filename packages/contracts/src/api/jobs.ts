@@ -40,6 +40,7 @@ export const siteEvent = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('address') }),
   z.object({ kind: z.literal('redirects') }),
   z.object({ kind: z.literal('notice') }),
+  z.object({ kind: z.literal('watch') }),
 ]);
 export type SiteEvent = z.infer<typeof siteEvent>;
 

@@ -5,8 +5,8 @@ import { COLUMN_MEANINGS, NOISE } from '@fastigium/core/redirects/gather';
 import { endpoint } from '../define.ts';
 import { done, id, instant, personRef, siteParams, version } from './common.ts';
 
-/** How an old address came to be known; `list`: with the site, or by the programming interface. */
-export const OLD_SOURCES = ['sitemap', 'index', 'log', 'table', 'pasted', 'crawl', 'list'] as const;
+/** How an old address came to be known; `list`: with the site, or by the programming interface; `live`: asked of the live site, which has nothing there. */
+export const OLD_SOURCES = ['sitemap', 'index', 'log', 'table', 'pasted', 'crawl', 'list', 'live'] as const;
 export type OldSource = (typeof OLD_SOURCES)[number];
 
 export const OLD_KINDS = ['page', 'file', 'noise'] as const;

@@ -35,6 +35,8 @@ export const siteOverview = siteSummary.extend({
   address: z.object({ main: z.string(), state: z.enum(['right', 'moving', 'broken', 'waiting']), words: z.string() }).nullable(),
   /** What can be put back; how much of it goes for good within a week, and when the first. */
   removals: z.object({ all: z.number().int(), pages: z.number().int(), sweptSoon: z.number().int(), firstSweep: instant.nullable() }),
+  /** Of the live site: addresses visitors asked for that find nothing, on the draft too; and whether the access log is read. */
+  watch: z.object({ lost: z.number().int(), readAt: instant.nullable(), problem: z.string().nullable() }),
   steps: z.object({ undo: z.string().nullable(), redo: z.string().nullable() }),
   runningJobs: z.array(job),
   lastImport: z.object({ id, state: z.enum(['waiting', 'reading', 'reviewing', 'applied', 'failed', 'cancelled', 'dropped']), fileName: z.string(), error: z.string().nullable() }).nullable(),

@@ -56,9 +56,28 @@ export interface HostPort {
   urlOf(label: string): string;
   /** What a host does beyond keeping files; undefined where it does not. */
   readonly naming: HostNaming | undefined;
+  /** The access log as it grows; undefined where the host gives none. */
+  readonly accessLog: HostAccessLog | undefined;
   /** Makes the answer to an http-01 challenge (RFC 8555 section 8.3) visible, or takes it away (null). */
   challenge(site: string, token: string, keyAuthorization: string | null): Promise<void>;
 }
+
+export interface LogPiece {
+  readonly bytes: Uint8Array;
+  /** Of the whole log as it is now. */
+  readonly sizeBytes: number;
+  /** Another text whenever the log was begun anew; empty for an empty log. */
+  readonly begun: string;
+}
+
+/** An access log in the common or combined format. */
+export interface HostAccessLog {
+  read(site: string, fromByte: number, mostBytes: number, signal?: AbortSignal): Promise<LogPiece>;
+}
+
+/** Headers of a piece of the log on the wire. */
+export const LOG_SIZE_HEADER = 'log-size';
+export const LOG_BEGUN_HEADER = 'log-begun';
 
 const domainName = z.string().min(1).max(253).regex(/^[a-z0-9.-]+$/);
 /** One DNS label, as temporary addresses are. */

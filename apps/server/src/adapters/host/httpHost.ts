@@ -4,7 +4,7 @@ import type { Socket } from 'node:net';
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { DomainError } from '@fastigium/contracts/errors';
-import { currentAnswer, hostError, hostOffer, missingAnswer, temporaryRefusal, type HostPort, type StagedRelease } from '@fastigium/contracts/ports/host';
+import { currentAnswer, hostError, LOG_BEGUN_HEADER, LOG_SIZE_HEADER, hostOffer, missingAnswer, temporaryRefusal, type HostPort, type StagedRelease } from '@fastigium/contracts/ports/host';
 import type { z } from 'zod';
 
 const compress = promisify(gzip);
@@ -23,6 +23,7 @@ const MOST_ANSWER_BYTES = 32 * 1024 * 1024;
 interface HostAnswer {
   readonly status: number;
   readonly body: Buffer;
+  readonly headers: IncomingMessage['headers'];
   /** Bytes this request put on the wire, its head included. */
   readonly sentBytes: number;
 }
@@ -58,7 +59,7 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       outgoing.on('error', (error) => reject(signal?.aborted ? signal.reason : unreachable(error)));
       outgoing.on('response', (answer) => {
         collect(answer).then(
-          (answerBody) => resolve({ status: answer.statusCode ?? 0, body: answerBody, sentBytes: (wire?.bytesWritten ?? before) - before }),
+          (answerBody) => resolve({ status: answer.statusCode ?? 0, body: answerBody, headers: answer.headers, sentBytes: (wire?.bytesWritten ?? before) - before }),
           (error: Error) => reject(unreachable(error)),
         );
       });
@@ -101,6 +102,13 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       const path = `${sitePath(site)}/challenges/${encodeURIComponent(token)}`;
       if (keyAuthorization === null) await call(undefined, 'DELETE', path);
       else await call(undefined, 'PUT', path, { keyAuthorization });
+    },
+    accessLog: {
+      async read(site, fromByte, mostBytes, signal) {
+        const answer = await send('GET', `${sitePath(site)}/log?from=${fromByte}&most=${mostBytes}`, undefined, signal);
+        expectSuccess(answer);
+        return { bytes: answer.body, sizeBytes: Number(answer.headers[LOG_SIZE_HEADER]), begun: String(answer.headers[LOG_BEGUN_HEADER] ?? '') };
+      },
     },
     naming: {
       offer: () => call(hostOffer, 'GET', '/offer'),

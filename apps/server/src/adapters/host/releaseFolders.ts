@@ -40,6 +40,7 @@ const contentPath = (hash: string): string => `contents/${hash.slice(0, 2)}/${ha
 export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promise<T>) => Promise<T>, url: string): HostPort {
   return {
     naming: undefined,
+    accessLog: undefined,
     urlOf: () => url,
     missing: (_site, hashes) => withPlace(async (place) => {
       const there = new Set((await inTurns([...new Set(hashes.map((hash) => hash.slice(0, 2)))], (prefix) => place.list(`contents/${prefix}`))).flat());

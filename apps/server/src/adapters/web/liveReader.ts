@@ -1,4 +1,5 @@
 /** Asking the live host for a page as a visitor does, at the address the host itself gave. */
+import { OWN_AGENT } from '@fastigium/core/watch';
 import { request as plainRequest, type IncomingHttpHeaders } from 'node:http';
 import { request as secureRequest } from 'node:https';
 import type { LookupFunction } from 'node:net';
@@ -21,7 +22,7 @@ export function readLive(url: URL, { bytes, withinMs }: { readonly bytes: number
   const request = url.protocol === 'https:' ? secureRequest : plainRequest;
   return new Promise((resolve, reject) => {
     const asked = request(url, {
-      headers: { 'accept-encoding': 'identity', 'user-agent': 'Fastigium', ...headers }, signal: AbortSignal.any([signal, AbortSignal.timeout(withinMs)]), ...(url.hostname.endsWith('.localhost') ? { lookup: loopback } : {}),
+      headers: { 'accept-encoding': 'identity', 'user-agent': OWN_AGENT, ...headers }, signal: AbortSignal.any([signal, AbortSignal.timeout(withinMs)]), ...(url.hostname.endsWith('.localhost') ? { lookup: loopback } : {}),
     }, (response) => {
       const pieces: Buffer[] = [];
       let size = 0;

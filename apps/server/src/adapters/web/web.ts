@@ -1,4 +1,5 @@
 /** The site from outside: what a visitor's browser would be told by this address for this name, over http and TLS. */
+import { OWN_AGENT } from '@fastigium/core/watch';
 import { request } from 'node:http';
 import { request as secureRequest } from 'node:https';
 import { X509Certificate } from 'node:crypto';
@@ -39,7 +40,7 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[]): WebP
       const start = performance.now();
       const ms = () => Math.round(performance.now() - start);
       return new Promise((resolve) => {
-        const outgoing = (secure ? secureRequest : request)({ host: to.address, port: to.port, path, ...(secure ? { servername: name, rejectUnauthorized: false } : {}), headers: { 'host': name, 'user-agent': 'Fastigium', 'accept': '*/*' }, timeout: WITHIN_MS, agent: false }, (answer) => {
+        const outgoing = (secure ? secureRequest : request)({ host: to.address, port: to.port, path, ...(secure ? { servername: name, rejectUnauthorized: false } : {}), headers: { 'host': name, 'user-agent': OWN_AGENT, 'accept': '*/*' }, timeout: WITHIN_MS, agent: false }, (answer) => {
           const pieces: Buffer[] = [];
           let size = 0;
           answer.on('data', (piece: Buffer) => {

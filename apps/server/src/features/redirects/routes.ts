@@ -10,7 +10,7 @@ import { writeRules } from './files/write.ts';
 import { takeFetched } from './gather/gatherJob.ts';
 import { takeFile, takePasted } from './gather/file.ts';
 import { gatherings } from './gather/gatherings.ts';
-import { takeSightings, type Sighting } from './gather/take.ts';
+import { takeGathering, type Sighting } from './gather/take.ts';
 import { addOldDomain, oldDomains, removeOldDomain } from './oldDomains.ts';
 import { oneOldAddress } from './one.ts';
 import { patternProposals, patternRows, previewPattern } from './patterns.ts';
@@ -78,7 +78,7 @@ export async function addListed(
     return [];
   });
   return deps.db.transaction(async (tx) => {
-    const { read } = await takeSightings(tx, { ...of, source: 'list', name: '' }, sightings, []);
+    const { read } = await takeGathering(tx, { ...of, source: 'list', name: '' }, sightings, []);
     await suggestSoon(tx, of.site, of.by);
     return { taken: read, notAddresses };
   });

@@ -153,6 +153,7 @@ async function markLive(deps: Deps, release: Prepared, staged: ReleaseDifference
     await tx.run(`update release set state = 'live', live_at = now() where id = $1`, [id]);
     await tx.run('update site set live_release = $2 where id = $1', [site, id]);
     await keepChanges(tx, release, new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10), staged);
+    await tx.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [site, new Date(deps.world.clock.nowMs())]);
     await inspectSoon(tx, { release: id, site, by });
     await lookSoon(tx, site, deps.world.clock.nowMs());
     await announce(tx, { kind: 'release', site });

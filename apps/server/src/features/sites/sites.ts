@@ -16,6 +16,7 @@ import { initials } from '../people/initials.ts';
 import { compileRules } from '@fastigium/core/release';
 import { keptUntilMs, isOut, NOTICE_DAYS, type Draft } from '@fastigium/core/site';
 import { keepingRule } from '../removals/kept.ts';
+import { watchStanding } from '../watch/standing.ts';
 import { today } from '../today.ts';
 
 interface SiteRow extends Record<string, unknown> {
@@ -119,6 +120,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
     homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
     steps: nextSteps(decisions, (seq) => words.get(seq)),
     removals: await removalCounts(deps, site, draft),
+    watch: await watchStanding(db, site, { rules, basePath: draft.basePath, importId, addresses: settling[3] as string[] }),
     runningJobs: jobs.map(jobRow),
     lastImport: last ? { ...last, error: last.error?.message ?? null } : null,
   };

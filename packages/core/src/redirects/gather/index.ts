@@ -3,4 +3,4 @@ export { COLUMN_MEANINGS, guessColumns, readCount, type ColumnMeaning, type Colu
 export { kindOf, NOISE, type AddressKind, type Asked, type Noise } from './kind.ts';
 export { feedTemplate, fillTemplate, readIndexPage, type IndexEntry, type IndexPage } from './openSearch.ts';
 export { readPasted, type NotRead, type Pasted, type PastedAddress } from './pasted.ts';
-export { Tally, type Tallied } from './tally.ts';
+export { isRobot, Tally, type Tallied } from './tally.ts';

@@ -27,15 +27,15 @@ const PROBE = /(?:^|\/)\.(?!well-known\/)|\.\.\/|%2e%2e|<|%3c|\/(?:cgi-bin|phpin
 /** The same folder again and again, or a query without end: links that a program wrote by mistake. */
 const ENDLESS = /(?:\/([^/]+)(?:\/\1){2,}(?:\/|$))|^.{1500,}$/;
 
-/** @param address normal address @param asked what a log says of it, where there is one @param isListed by a sitemap, a search index, a crawl or a person */
-export function kindOf(address: string, asked: Asked | undefined, isListed: boolean): AddressKind {
+/** @param address normal address @param asked what a log says of it, where there is one @param isListed by a sitemap, a search index, a crawl or a person @param isLive asked of the new site: what answered before the move is not known of it */
+export function kindOf(address: string, asked: Asked | undefined, isListed: boolean, isLive = false): AddressKind {
   const path = address.replace(/\?.*$/s, '');
   if (ENDLESS.test(path) || address.length >= 1500) return { kind: 'noise', why: 'endless' };
   if (!isListed) {
     if (PROBE.test(address) && (asked?.answered ?? 0) === 0) return { kind: 'noise', why: 'probe' };
     if (asked && asked.answered === 0 && asked.visits === 0) return { kind: 'noise', why: 'only robots' };
     // A dead link that people still follow comes from somewhere; what nobody links to was guessed.
-    if (asked && asked.answered === 0 && asked.referred === 0) return { kind: 'noise', why: 'never answered' };
+    if (!isLive && asked && asked.answered === 0 && asked.referred === 0) return { kind: 'noise', why: 'never answered' };
   }
   if (PART.test(path)) return { kind: 'noise', why: 'part of a page' };
   return { kind: FILE.test(path) ? 'file' : 'page' };

@@ -15,6 +15,9 @@ export interface Tallied extends Asked {
 /** Most programs that come by themselves say so by one of these (common practice, no source). */
 const ROBOT = /bot\b|bot[/;]|crawl|spider|slurp|archiver|monitor|check|scan|curl|wget|python|java\/|go-http|libwww|httpclient|headless|preview|feed|fetch/i;
 
+/** @param agent the User-Agent header; who sends none is taken for a person */
+export const isRobot = (agent: string | undefined): boolean => agent !== undefined && ROBOT.test(agent);
+
 /** Far beyond the addresses of any site; what was asked for once and failed goes first. */
 const MOST_ADDRESSES = 400_000;
 
@@ -42,7 +45,7 @@ export class Tally {
       entry = { address, host: parsed.host, visits: 0, robotVisits: 0, answered: 0, referred: 0, lastSeenMs: atMs, status };
       this.#entries.set(key, entry);
     }
-    if (agent !== undefined && ROBOT.test(agent)) entry.robotVisits += 1;
+    if (isRobot(agent)) entry.robotVisits += 1;
     else entry.visits += 1;
     if (status >= 200 && status < 400) entry.answered += 1;
     if (referrer !== undefined) entry.referred += 1;

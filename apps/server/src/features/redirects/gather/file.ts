@@ -7,7 +7,7 @@ import { MessageChannel } from 'node:worker_threads';
 import { z } from 'zod';
 import type { Deps } from '../../../deps.ts';
 import { suggestSoon } from '../suggest/suggestSoon.ts';
-import { takeSightings } from './take.ts';
+import { takeGathering } from './take.ts';
 
 const columnsText = z.partialRecord(z.enum(COLUMN_MEANINGS), z.number().int().min(0).max(1000));
 
@@ -28,7 +28,7 @@ export async function takeFile(
     if (read.names !== undefined && of.columns !== undefined) {
       await tx.run('insert into gathering_columns (site_id, names, columns) values ($1, $2, $3) on conflict (site_id, names) do update set columns = excluded.columns', [of.site, namesOf([read.names]), of.columns]);
     }
-    const taken = await takeSightings(tx, { site: of.site, by: of.by, source: read.source, name: of.fileName, fingerprint: read.fingerprint, addUp: read.source === 'log', domain: of.domain }, read.sightings, read.notRead);
+    const taken = await takeGathering(tx, { site: of.site, by: of.by, source: read.source, name: of.fileName, fingerprint: read.fingerprint, addUp: read.source === 'log', domain: of.domain }, read.sightings, read.notRead);
     await suggestSoon(tx, of.site, of.by);
     return { ...taken, notRead: read.notReadCount };
   });
@@ -39,7 +39,7 @@ export async function takePasted(deps: Deps, of: { site: string; by: string; tex
   const { addresses, notRead } = readPasted(of.text);
   if (addresses.length === 0) throw new DomainError('old-addresses-unreadable', { name: 'What was pasted', why: 'there is no address in it' });
   return deps.db.transaction(async (tx) => {
-    const taken = await takeSightings(tx, { site: of.site, by: of.by, source: 'pasted', name: '', domain: of.domain }, addresses.map(({ address, host, title }) => ({ address, host, title })), notRead);
+    const taken = await takeGathering(tx, { site: of.site, by: of.by, source: 'pasted', name: '', domain: of.domain }, addresses.map(({ address, host, title }) => ({ address, host, title })), notRead);
     await suggestSoon(tx, of.site, of.by);
     return taken;
   });

@@ -10,7 +10,7 @@ import { suggestSoon } from '../suggest/suggestSoon.ts';
 import { fromCrawl } from './fromCrawl.ts';
 import { fromIndex } from './fromIndex.ts';
 import { fromSitemap } from './fromSitemap.ts';
-import { takeSightings } from './take.ts';
+import { takeGathering } from './take.ts';
 
 const body = z.object({ source: z.enum(FETCHED), address: z.string(), domain: z.string().optional(), by: z.uuid() });
 
@@ -29,7 +29,7 @@ export function gatherJob(deps: Deps): JobHandler {
       const { sightings, notRead } = source === 'crawl' ? await fromCrawl(deps, url, ask, job) : source === 'index' ? await fromIndex(url, domain, ask, job) : await fromSitemap(url, ask, job);
       if (sightings.length === 0) throw new DomainError('gather-nothing', { address: url.href, why: 'none is listed there' });
       await deps.db.transaction(async (tx) => {
-        await takeSightings(tx, { site: job.site, by, source, name: source === 'index' ? `${url.host}: ${domain ?? ''}` : url.href }, sightings, notRead);
+        await takeGathering(tx, { site: job.site, by, source, name: source === 'index' ? `${url.host}: ${domain ?? ''}` : url.href }, sightings, notRead);
         await suggestSoon(tx, job.site, by);
       });
     },

@@ -31,25 +31,33 @@ const AT_ONCE = 5000;
  * @param addUp whether visits come on top of what the same kind of source counted before, as with rotated logs
  */
 export async function takeSightings(
-  tx: Queries, of: { site: string; by: string; source: OldSource; name: string; fingerprint?: string; addUp?: boolean; /** Whose addresses those without a host are; undefined for the site itself. */ domain?: string | undefined }, sightings: readonly Sighting[], notRead: readonly NotRead[],
-): Promise<Extract<Gathered, { state: 'taken' }>> {
+  tx: Queries, of: { site: string; source: OldSource; addUp?: boolean; /** Whose addresses those without a host are; undefined for the site itself. */ domain?: string | undefined }, sightings: readonly Sighting[],
+): Promise<{ read: number; fresh: number; files: number; noise: number }> {
   const domains = new Set(await oldDomains(tx, of.site));
   const merged = merge(sightings.map((each) => { const host = each.host ?? of.domain; return host !== undefined && domains.has(host) ? { ...each, address: ofHost(host, each.address) } : each; }));
-  const isListed = of.source !== 'log';
+  const isListed = of.source !== 'log' && of.source !== 'live';
   let fresh = 0;
   const counts = { files: 0, noise: 0 };
   for (let from = 0; from < merged.length; from += AT_ONCE) {
-    const some = merged.slice(from, from + AT_ONCE).map((each) => ({ ...each, kind: kindOf(hostOf(each.address).address, each.asked, isListed) }));
+    const some = merged.slice(from, from + AT_ONCE).map((each) => ({ ...each, kind: kindOf(hostOf(each.address).address, each.asked, isListed, of.source === 'live') }));
     counts.files += some.filter(({ kind }) => kind.kind === 'file').length;
     counts.noise += some.filter(({ kind }) => kind.kind === 'noise').length;
     fresh += await keep(tx, of, some, isListed);
   }
+  await announce(tx, { kind: 'redirects', site: of.site });
+  return { read: merged.length, fresh, ...counts };
+}
+
+/** The same for what a person brought in: it is listed with what could not be read of it. */
+export async function takeGathering(
+  tx: Queries, of: Parameters<typeof takeSightings>[1] & { by: string; name: string; fingerprint?: string }, sightings: readonly Sighting[], notRead: readonly NotRead[],
+): Promise<Extract<Gathered, { state: 'taken' }>> {
+  const taken = await takeSightings(tx, of, sightings);
   const problems = notRead.slice(0, MOST_PROBLEMS);
   await tx.run('insert into gathering (site_id, source, name, by, fingerprint, read, fresh, not_read, problems) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)', [
-    of.site, of.source, of.name, of.by, of.fingerprint ?? null, merged.length, fresh, notRead.length, JSON.stringify(problems).replaceAll('\\u0000', ''),
+    of.site, of.source, of.name, of.by, of.fingerprint ?? null, taken.read, taken.fresh, notRead.length, JSON.stringify(problems).replaceAll('\\u0000', ''),
   ]);
-  await announce(tx, { kind: 'redirects', site: of.site });
-  return { state: 'taken', source: of.source, name: of.name, read: merged.length, fresh, ...counts, notRead: notRead.length, problems };
+  return { state: 'taken', source: of.source, name: of.name, ...taken, notRead: notRead.length, problems };
 }
 
 /** Two spellings of one address were visited by the same people's links: their visits add up. */

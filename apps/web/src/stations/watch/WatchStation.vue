@@ -1,0 +1,192 @@
+<script setup lang="ts">
+/** Watch: what visitors of the live site do not find, settled in place, and which redirects they use. */
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import type { RedirectRow } from '@fastigium/contracts/api/redirects';
+import { watchApi, type LostAddress, type UsedRule, type Watch } from '@fastigium/contracts/api/watch';
+import { computed, nextTick, ref, shallowRef, watch } from 'vue';
+import { call } from '../../api/client.ts';
+import { callLarge } from '../../api/large.ts';
+import KeystoneMark from '../../components/KeystoneMark.vue';
+import LedgerColumns from '../../components/LedgerColumns.vue';
+import LedgerHead from '../../components/LedgerHead.vue';
+import LedgerList from '../../components/LedgerList.vue';
+import SegmentedChoice from '../../components/SegmentedChoice.vue';
+import StationLayout from '../../components/StationLayout.vue';
+import { mayTakeFocus } from '../../logic/focus.ts';
+import { count, figure, when } from '../../logic/format.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useReadAgain } from '../../stores/readAgain.ts';
+import { useSession } from '../../stores/session.ts';
+import { useSite } from '../../stores/site.ts';
+import { useWorld } from '../../stores/world.ts';
+import RedirectBench from '../redirects/RedirectBench.vue';
+import { shownAddress } from '../redirects/shownAddress.ts';
+import DaysChart from './DaysChart.vue';
+import DayTicks from './DayTicks.vue';
+import RuleUseBench from './RuleUseBench.vue';
+import { daysWords, isOpen, ruleStanding, STANDING } from './watchWords.ts';
+
+const GRID_LOST = 'minmax(0, 5fr) 76px 56px minmax(0, 3fr)';
+const GRID_RULES = 'minmax(0, 5fr) 56px minmax(0, 5fr) minmax(0, 4fr)';
+type View = 'lost' | 'all' | 'used' | 'unused';
+const site = useSite();
+const session = useSession();
+const notices = useNotices();
+const world = useWorld();
+const seen = shallowRef<Watch>();
+const redirects = shallowRef<readonly RedirectRow[]>([]);
+const pages = shallowRef<readonly PageRow[]>([]);
+const readings = ref(0);
+const view = ref<View>('lost');
+const search = ref('');
+const selected = ref<string>();
+const benchOpen = ref(false);
+const reading = ref(false);
+const list = ref<{ focus(): void }>();
+const bench = ref<InstanceType<typeof RedirectBench>>();
+
+useReadAgain(async (id) => {
+  const [watched, rows, tree] = await Promise.all([call(watchApi.get, { params: { site: id } }), callLarge('redirects', 'rows', { site: id }, 'rows'), callLarge('draft', 'pages', { site: id }, 'pages')]);
+  [seen.value, redirects.value, pages.value] = [watched, rows.rows, tree.pages];
+  readings.value += 1;
+}, [() => site.tick, () => site.watchTick, () => site.redirectTick]);
+
+const holds = (text: string) => text.toLowerCase().includes(search.value.toLowerCase());
+const open = computed(() => (seen.value?.lost ?? []).filter(isOpen));
+const used = computed(() => (seen.value?.rules ?? []).filter(({ visits }) => visits > 0));
+const unused = computed(() => (seen.value?.rules ?? []).filter(({ visits }) => visits === 0));
+const lostRows = computed(() => (view.value === 'lost' ? open.value : view.value === 'all' ? (seen.value?.lost ?? []) : []).filter(({ address }) => holds(address)));
+const ruleRows = computed(() => (view.value === 'used' ? used.value : view.value === 'unused' ? unused.value : []).filter(({ from, to }) => holds(`${from} ${to ?? ''}`)));
+const isRules = computed(() => view.value === 'used' || view.value === 'unused');
+const byFrom = computed(() => new Map(redirects.value.map((row) => [row.from, row])));
+const row = computed(() => (selected.value === undefined ? undefined : byFrom.value.get(selected.value)));
+const lost = computed(() => seen.value?.lost.find(({ address }) => address === selected.value));
+const rule = computed(() => seen.value?.rules.find(({ from }) => from === selected.value));
+const place = computed(() => { const at = lostRows.value.findIndex(({ address }) => address === selected.value); return at < 0 ? '' : `${figure(at + 1)} of ${figure(lostRows.value.length)}`; });
+
+watch([lostRows, ruleRows], () => {
+  const keys = isRules.value ? ruleRows.value.map(({ from }) => from) : lostRows.value.map(({ address }) => address);
+  if (selected.value === undefined || !keys.includes(selected.value)) selected.value = keys[0];
+}, { immediate: true });
+
+/** After a decision the next one waits: the row below, or the one above at the end. Noted before the list changes. */
+let upcoming: string | undefined;
+function noteNext(from: string): void {
+  const at = lostRows.value.findIndex(({ address }) => address === from);
+  upcoming = (lostRows.value[at + 1] ?? lostRows.value[at - 1])?.address;
+}
+function moveOn(): void {
+  if (upcoming !== undefined && view.value === 'lost') selected.value = upcoming;
+  if (mayTakeFocus()) list.value?.focus();
+}
+
+async function readNow(): Promise<void> {
+  if (site.id === undefined) return;
+  reading.value = true;
+  try {
+    const { requests } = await call(watchApi.read, { params: { site: site.id } });
+    notices.done(requests === 0 ? 'Nobody has come since.' : `${count(requests, 'request')} by people since.`);
+  } catch (error) {
+    notices.problem(error);
+  } finally {
+    reading.value = false;
+  }
+}
+
+function work(): void {
+  benchOpen.value = true;
+  void nextTick(() => bench.value?.start());
+}
+function onEnter(item: LostAddress): void {
+  if (!session.mayEdit) return;
+  if (item.standing === 'lost' && byFrom.value.get(item.address)?.suggestion) void bench.value?.settle();
+  else work();
+}
+function onKey(event: KeyboardEvent, item: LostAddress | undefined): void {
+  if (!item || !session.mayEdit) return;
+  if (event.key === 'e') work();
+  else if (event.key === 'n') void bench.value?.setApart();
+  else if (/^[1-3]$/.test(event.key)) bench.value?.choose(Number(event.key));
+  else if (event.key === 'h') void bench.value?.settleHome();
+  else if (event.key === 'x') void bench.value?.settleGone();
+  else return;
+  event.preventDefault();
+}
+const emptyWords = computed(() => {
+  if (!seen.value) return '';
+  if (search.value !== '') return 'None holds these letters.';
+  if (seen.value.state === 'none') return 'Nothing is live yet. From the first release on, the host’s access log says here what visitors do not find.';
+  if (seen.value.state === 'no-log') return 'This host gives no access log. Bring a log file in under Redirects, and what visitors did not find is listed there.';
+  if (isRules.value) return view.value === 'used' ? 'No redirect has been used yet.' : 'Every redirect has been used.';
+  return seen.value.lost.length > 0 && view.value === 'lost' ? 'Everything visitors asked for is found or settled.' : 'Nobody has asked for anything that is not there.';
+});
+</script>
+
+<template>
+  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected address">
+    <template #ledger>
+      <div v-if="seen && seen.state !== 'none'" class="days">
+        <p><b>{{ daysWords(seen.days) }}</b><span class="quiet">{{ seen.problem ? '' : seen.readAt ? `access log read ${when(seen.readAt, new Date())}` : 'access log not read yet' }}</span></p>
+        <DaysChart :days="seen.days" />
+      </div>
+      <p v-if="seen?.problem" class="wrong problem" role="alert">The access log could not be read: {{ seen.problem }}</p>
+      <LedgerHead v-model="search" search-label="Search addresses">
+        <SegmentedChoice
+          v-model="view" label="What to show"
+          :options="[{ value: 'lost', label: `Found nothing ${figure(open.length)}` }, { value: 'all', label: `All that did ${figure(seen?.lost.length ?? 0)}` }, { value: 'used', label: `Redirects in use ${figure(used.length)}` }, { value: 'unused', label: `Never used ${figure(unused.length)}` }]"
+        />
+        <template #after><v-btn v-if="session.mayEdit && seen?.state === 'reading'" height="28" :loading="reading" @click="readNow">Read now</v-btn></template>
+      </LedgerHead>
+      <template v-if="!isRules">
+        <LedgerColumns :grid="GRID_LOST" :columns="[{ label: 'Asked for' }, { label: '14 days' }, { label: 'Visits', figure: true }, { label: 'What visitors find' }]" />
+        <LedgerList ref="list" v-model="selected" :items="lostRows" :key-of="(each: LostAddress) => each.address" :row-height="44" label="Addresses that found nothing" @pick="benchOpen = true" @enter="onEnter" @key="onKey">
+          <template #default="{ item }">
+            <div class="cells" :style="{ gridTemplateColumns: GRID_LOST }">
+              <span class="two"><span class="address one-line" :title="item.address">{{ shownAddress(item.address) }}</span><span class="quiet one-line">{{ item.referrer ? `from ${item.referrer.replace(/^https?:\/\//, '')}` : 'typed, from a bookmark, or not said' }}</span></span>
+              <DayTicks :days="item.byDay" />
+              <span class="figure">{{ figure(item.visits) }}</span>
+              <span class="state"><KeystoneMark :mark="item.isApart && item.standing === 'lost' ? 'dashed' : STANDING[item.standing].mark" /><span class="two"><span class="one-line">{{ item.isApart && item.standing === 'lost' ? 'set apart' : STANDING[item.standing].words }}</span><span v-if="item.isSpike" class="look">far more than usual today</span></span></span>
+            </div>
+          </template>
+          <template #empty><p class="empty">{{ emptyWords }}</p></template>
+        </LedgerList>
+      </template>
+      <template v-else>
+        <LedgerColumns :grid="GRID_RULES" :columns="[{ label: 'Old address or pattern' }, { label: 'Visits', figure: true }, { label: 'Leads to' }, { label: 'Use' }]" />
+        <LedgerList v-model="selected" :items="ruleRows" :key-of="(each: UsedRule) => each.from" :row-height="40" label="Redirects by use" @pick="benchOpen = true" @enter="benchOpen = true">
+          <template #default="{ item }">
+            <div class="cells" :style="{ gridTemplateColumns: GRID_RULES }">
+              <span class="address one-line" :title="item.from">{{ shownAddress(item.from) }}</span>
+              <span class="figure">{{ item.visits === 0 ? '' : figure(item.visits) }}</span>
+              <span class="address one-line" :class="{ 'quiet': item.to === null }">{{ item.to ?? 'gone for good' }}</span>
+              <span class="quiet one-line">{{ item.lastAt ? `${ruleStanding(item, seen?.since ?? null, world.nowMs)}, ${when(item.lastAt, new Date())}` : ruleStanding(item, seen?.since ?? null, world.nowMs) }}</span>
+            </div>
+          </template>
+          <template #empty><p class="empty">{{ emptyWords }}</p></template>
+        </LedgerList>
+      </template>
+    </template>
+    <template #bench>
+      <RuleUseBench v-if="isRules && rule" :key="rule.from" :rule="rule" :row="row" :since="seen?.since ?? null" />
+      <template v-else-if="lost && row">
+        <p v-if="lost.standing === 'settled'" class="quiet">Settled on the draft; visitors find it with the next release.</p>
+        <RedirectBench :key="lost.address" ref="bench" :row="row" :pages="pages" :place="place" :tick="readings" @settling="noteNext" @settled="moveOn" @back="mayTakeFocus() && list?.focus()" />
+      </template>
+      <template v-else>
+        <h1 class="title-face">Watch</h1>
+        <p class="quiet">What visitors ask for and do not find is listed with the most visits first, with a suggestion. Settle it here; it goes out with the next release.</p>
+      </template>
+    </template>
+  </StationLayout>
+</template>
+
+<style scoped>
+.days { border-bottom: var(--line); padding-top: 10px; }
+.days p { display: flex; justify-content: space-between; gap: 16px; margin: 0; padding-inline: 20px; }
+.problem { margin: 0; padding: 8px 20px; border-bottom: var(--line); }
+.cells { display: grid; gap: 16px; align-items: center; }
+.two { display: grid; min-width: 0; line-height: 18px; }
+.state { display: flex; align-items: center; gap: 8px; min-width: 0; }
+.look { color: var(--ochre-dark); font-size: 12px; }
+.empty { padding: 20px; margin: 0; color: var(--ink-5); }
+</style>

@@ -1,0 +1,54 @@
+/** The days after: what visitors did not find, and which redirects they use. */
+import { z } from 'zod';
+import { endpoint } from '../define.ts';
+import { instant, siteParams } from './common.ts';
+
+const count = z.number().int();
+
+/** Of the last fourteen days, today last; every list of days has as many. */
+export const WATCH_DAYS = 14;
+
+export const lostAddress = z.object({
+  address: z.string(),
+  visits: count,
+  byDay: z.array(count).length(WATCH_DAYS),
+  robotVisits: count,
+  lastAt: instant,
+  /** Where the last visitor came from. */
+  referrer: z.string().nullable(),
+  /** `lost`: finds nothing, on the draft too; `settled`: the draft leads somewhere; `answers`: the live release does so by now. */
+  standing: z.enum(['lost', 'settled', 'answers']),
+  /** Asked for today far more than usual. */
+  isSpike: z.boolean(),
+  /** Set apart as noise, by a rule or a person. */
+  isApart: z.boolean(),
+});
+export type LostAddress = z.infer<typeof lostAddress>;
+
+export const usedRule = z.object({
+  from: z.string(), isPattern: z.boolean(), status: count, to: z.string().nullable(),
+  visits: count, addresses: count, lastAt: instant.nullable(),
+});
+export type UsedRule = z.infer<typeof usedRule>;
+
+export const watchedDay = z.object({ day: z.string(), found: count, redirected: count, lost: count, gone: count, failed: count, robots: count });
+export type WatchedDay = z.infer<typeof watchedDay>;
+
+export const watch = z.object({
+  /** `none`: nothing is live; `no-log`: the host gives none. */
+  state: z.enum(['none', 'no-log', 'reading']),
+  readAt: instant.nullable(),
+  problem: z.string().nullable(),
+  notRead: count,
+  days: z.array(watchedDay).length(WATCH_DAYS),
+  lost: z.array(lostAddress),
+  rules: z.array(usedRule),
+  /** Since when uses of redirects are counted. */
+  since: instant.nullable(),
+});
+export type Watch = z.infer<typeof watch>;
+
+export const watchApi = {
+  get: endpoint('GET /sites/:site/watch', { summary: 'What visitors of the live site met in the last days', access: 'reviewer', params: siteParams, answer: watch }),
+  read: endpoint('POST /sites/:site/watch/read', { summary: 'Reads what the host’s access log has gained', access: 'editor', params: siteParams, answer: z.object({ requests: count }) }),
+};

@@ -1,0 +1,3 @@
+export { LogCounts, OUTCOMES, outcomeOf, OWN_AGENT, type AddressCount, type HourCount, type Outcome } from './logCounts.ts';
+export { ruleUse, type AskedAddress, type RuleUse } from './ruleUse.ts';
+export { isSpike, LEAST_OF_A_SPIKE, median } from './spike.ts';
