@@ -102,7 +102,7 @@ defineExpose({ focus: () => scroller.value?.focus() });
 
 <template>
   <div
-    ref="scroller" class="ledger-list" tabindex="0" :role="depthOf ? 'tree' : 'listbox'" :aria-label="label"
+    ref="scroller" class="ledger-list" tabindex="0" :role="items.length === 0 ? 'group' : depthOf ? 'tree' : 'listbox'" :aria-label="label"
     :aria-activedescendant="selectedIndex >= 0 ? idOf(selectedIndex) : undefined" @keydown="onKey"
   >
     <div v-if="items.length > 0" class="rows" :style="{ height: `${virtualizer.getTotalSize()}px` }">
