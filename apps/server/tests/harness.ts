@@ -8,6 +8,7 @@ import pg from 'pg';
 import { pino } from 'pino';
 import { inject } from 'vitest';
 import { ZipFile } from 'yazl';
+import { OWN_AGENT } from '@fastigium/core/watch';
 import { faultSettings, type FaultSettings } from '../../standins/src/host/faults.ts';
 import type { RunningHost } from '../../standins/src/host/host.ts';
 import type { OldSiteSeed } from '../../standins/src/oldSite/seed.ts';
@@ -45,8 +46,8 @@ export interface House {
   readonly owner: Client;
   client(): Client;
   faults(settings: Partial<FaultSettings>): Promise<void>;
-  /** What the host answers a visitor over plain http who asks for this name. */
-  visit(name: string, path: string): Promise<{ status: number; location: string | undefined; body: string }>;
+  /** What the host answers over plain http to whoever asks for this name; counted as a look of ours, not as a visit. */
+  visit(name: string, path: string): Promise<{ status: number; location: string | undefined; body: string; bytes: Buffer }>;
   restartHost(): Promise<void>;
   stop(): Promise<void>;
 }
@@ -79,10 +80,10 @@ export async function openHouse(options: { env?: Record<string, string>; seed?: 
       if (!answer.ok) throw new Error(`the stand-in refused the fault: ${answer.status}`);
     },
     visit: (name, path) => new Promise((resolve, reject) => {
-      request({ host: '127.0.0.1', port: world.ports.live, path, headers: { host: name } }, (answer) => {
-        let body = '';
-        answer.on('data', (piece: Buffer) => (body += piece.toString()));
-        answer.on('end', () => resolve({ status: answer.statusCode ?? 0, location: answer.headers.location, body }));
+      request({ host: '127.0.0.1', port: world.ports.live, path, headers: { 'host': name, 'user-agent': OWN_AGENT } }, (answer) => {
+        const pieces: Buffer[] = [];
+        answer.on('data', (piece: Buffer) => pieces.push(piece));
+        answer.on('end', () => { const bytes = Buffer.concat(pieces); resolve({ status: answer.statusCode ?? 0, location: answer.headers.location, body: bytes.toString(), bytes }); });
       }).on('error', reject).end();
     }),
     async restartHost() {

@@ -5,6 +5,7 @@ import type { Proof } from '@fastigium/contracts/api/draft';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { request } from 'node:http';
+import { OWN_AGENT } from '@fastigium/core/watch';
 import { openHouse, SMALL_SITE, zip, type House } from './harness.ts';
 
 let house: House;
@@ -13,7 +14,7 @@ let site: string;
 /** What a visitor gets. Node's fetch does not let a Host header through, so this is plain http. */
 function visit(path: string, name = 'small'): Promise<{ status: number; location: string | undefined; body: string; type: string | undefined }> {
   return new Promise((resolve, reject) => {
-    request({ host: '127.0.0.1', port: house.host.publicPort, path, headers: { host: `${name}.localhost` } }, (answer) => {
+    request({ host: '127.0.0.1', port: house.host.publicPort, path, headers: { 'host': `${name}.localhost`, 'user-agent': OWN_AGENT } }, (answer) => {
       const pieces: Buffer[] = [];
       answer.on('data', (piece: Buffer) => pieces.push(piece));
       answer.on('end', () => resolve({ status: answer.statusCode ?? 0, location: answer.headers.location, body: Buffer.concat(pieces).toString(), type: answer.headers['content-type'] }));

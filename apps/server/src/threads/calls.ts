@@ -1,4 +1,5 @@
 /** The tasks with one argument each, as messages between threads need it. */
+import { recipe } from '@fastigium/core/pieces';
 import type { SharedPlan } from '@fastigium/core/release';
 import type { Touch } from '@fastigium/core/touches';
 import * as tasks from './tasks.ts';
@@ -16,5 +17,7 @@ export const readAnswer = (answer: Parameters<typeof tasks.readAnswer>[0]) => ta
 export const relinkAnswer = (answer: tasks.AnswerToRelink) => tasks.relinkAnswer(answer);
 
 export { readOldAddresses } from './oldAddresses.ts';
+export const recipeOf = ({ old, now }: { old: Uint8Array; now: Uint8Array }) => recipe(old, now);
+
 export { countLog } from './countLog.ts';
 export { matchAddresses } from './matchAddresses.ts';

@@ -7,6 +7,7 @@ import { type Faults, faultSettings } from './faults.ts';
 import { answerErrors, bearer, readBody as read } from '../world/http.ts';
 import type { HostNames } from './names.ts';
 import type { HostLogs } from './logs.ts';
+import { assembled } from './assembled.ts';
 import { OFFER } from './offer.ts';
 import { readDescription, type HostStore } from './store.ts';
 
@@ -37,8 +38,9 @@ export function createControl(store: HostStore, names: HostNames, logs: HostLogs
   app.put('/sites/:site/contents/:hash', async (req, res) => {
     read(siteName, req.params.site);
     const packed = req.get('content-encoding') === 'gzip';
-    const body = faults.arriving(req, req);
-    await store.keep(read(hash, req.params.hash), packed ? gunzip(body) : body);
+    const arriving = faults.arriving(req, req);
+    const body = packed ? gunzip(arriving) : arriving;
+    await store.keep(read(hash, req.params.hash), req.query.from === undefined ? body : assembled(store, read(hash, req.query.from), body));
     res.status(201).json({ kept: true });
   });
   app.put('/sites/:site/releases/:release', json, async (req, res) => {

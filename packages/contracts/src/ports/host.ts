@@ -3,6 +3,7 @@
  * differs from one the host already has; the switch is one step that either happens or does not.
  */
 import { z } from 'zod';
+import type { Recipe } from '@fastigium/core/pieces';
 import type { ManifestDelta } from '@fastigium/core/release';
 
 export const hash = z.string().regex(/^[0-9a-f]{64}$/);
@@ -44,6 +45,11 @@ export interface HostPort {
   missing(site: string, hashes: readonly string[], signal?: AbortSignal): Promise<readonly string[]>;
   /** Sends one content; the host refuses bytes that do not have the hash. Returns bytes on the wire. */
   put(site: string, contentHash: string, bytes: Uint8Array, signal?: AbortSignal): Promise<number>;
+  /**
+   * Sends one content as what makes it of another that the host has; undefined where a host cannot put it together.
+   * Refused like `put` where the outcome does not have the hash. Returns bytes on the wire.
+   */
+  readonly putFrom: ((site: string, contentHash: string, from: string, recipe: Recipe, signal?: AbortSignal) => Promise<number>) | undefined;
   /** Makes a release known and checked at the host, not yet visible. Safe to repeat. Returns bytes on the wire. */
   stage(site: string, release: StagedRelease, signal?: AbortSignal): Promise<number>;
   /**
@@ -61,6 +67,10 @@ export interface HostPort {
   /** Makes the answer to an http-01 challenge (RFC 8555 section 8.3) visible, or takes it away (null). */
   challenge(site: string, token: string, keyAuthorization: string | null): Promise<void>;
 }
+
+/** A recipe on the wire: its parts as JSON, preceded by their length in four bytes, big-endian, and what is sent behind them. */
+export const RECIPE_TYPE = 'application/vnd.fastigium.recipe';
+export const recipeParts = z.array(z.union([z.object({ copy: z.number().int().min(0), length: z.number().int().min(0) }), z.object({ sent: z.number().int().min(0) })])).max(100_000);
 
 export interface LogPiece {
   readonly bytes: Uint8Array;

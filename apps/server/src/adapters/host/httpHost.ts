@@ -4,7 +4,7 @@ import type { Socket } from 'node:net';
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { DomainError } from '@fastigium/contracts/errors';
-import { currentAnswer, hostError, LOG_BEGUN_HEADER, LOG_SIZE_HEADER, hostOffer, missingAnswer, temporaryRefusal, type HostPort, type StagedRelease } from '@fastigium/contracts/ports/host';
+import { currentAnswer, hostError, LOG_BEGUN_HEADER, LOG_SIZE_HEADER, RECIPE_TYPE, hostOffer, missingAnswer, temporaryRefusal, type HostPort, type StagedRelease } from '@fastigium/contracts/ports/host';
 import type { z } from 'zod';
 
 const compress = promisify(gzip);
@@ -83,6 +83,14 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
     },
     async put(site, contentHash, bytes, signal) {
       const answer = await send('PUT', `${sitePath(site)}/contents/${contentHash}`, { bytes, type: 'application/octet-stream' }, signal);
+      expectSuccess(answer);
+      return answer.sentBytes;
+    },
+    async putFrom(site, contentHash, from, { parts, sent }, signal) {
+      const head = Buffer.from(JSON.stringify(parts));
+      const length = Buffer.alloc(4);
+      length.writeUInt32BE(head.length);
+      const answer = await send('PUT', `${sitePath(site)}/contents/${contentHash}?from=${from}`, { bytes: Buffer.concat([length, head, sent]), type: RECIPE_TYPE }, signal);
       expectSuccess(answer);
       return answer.sentBytes;
     },

@@ -41,6 +41,7 @@ export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promis
   return {
     naming: undefined,
     accessLog: undefined,
+    putFrom: undefined,
     urlOf: () => url,
     missing: (_site, hashes) => withPlace(async (place) => {
       const there = new Set((await inTurns([...new Set(hashes.map((hash) => hash.slice(0, 2)))], (prefix) => place.list(`contents/${prefix}`))).flat());

@@ -18,6 +18,7 @@ import { lookSoon } from '../address/schedule.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { inspectSoon } from '../inspection/inspectJob.ts';
 import { differenceBetween } from './changes.ts';
+import { bases, recipeFor } from './pieces.ts';
 import { rulesContent } from './rules.ts';
 
 const body = z.object({ release: z.uuid() });
@@ -93,7 +94,7 @@ async function stage(deps: Deps, release: Prepared, base: Prepared['live'], job:
   // A host that does not stand on our live release (it was emptied, or restored) is told everything.
   const difference = await differenceBetween(deps.db, base?.shards ?? emptyManifest, release.shards);
   const delta = deltaOf(difference);
-  await sendContents(deps, release, delta.put, job);
+  await sendContents(deps, release, delta.put, bases(difference), job);
   const describedBytes = await release.host.stage(release.hostName, {
     id: release.id, base: base?.id ?? null, ...delta, rules: release.rulesHash, root: rootOf(release.shards, sha256),
   }, job.signal);
@@ -106,7 +107,7 @@ async function countSent(deps: Deps, release: string, files: number, bytes: numb
   await deps.db.run('update release set files_sent = files_sent + $2, bytes_sent = bytes_sent + $3 where id = $1', [release, files, bytes]);
 }
 
-async function sendContents(deps: Deps, release: Prepared, put: readonly ManifestEntry[], job: JobRun): Promise<void> {
+async function sendContents(deps: Deps, release: Prepared, put: readonly ManifestEntry[], olds: ReadonlyMap<string, string>, job: JobRun): Promise<void> {
   const sizes = new Map(put.map(({ hash, sizeBytes }) => [hash, sizeBytes]));
   if (release.rulesHash !== null) sizes.set(release.rulesHash, 0);
   const missing = await release.host.missing(release.hostName, [...sizes.keys()], job.signal);
@@ -119,7 +120,7 @@ async function sendContents(deps: Deps, release: Prepared, put: readonly Manifes
   const sender = async () => {
     for (const hash of queue) {
       job.signal.throwIfAborted();
-      const onTheWire = await release.host.put(release.hostName, hash, await contentBytes(deps.db, hash), job.signal);
+      const onTheWire = await sendOne(deps, release, hash, olds.get(hash), job.signal);
       // Not `+= await`, which would add to the sum as it was before the others came in.
       sentBytes += onTheWire;
       done += sizes.get(hash) ?? 0;
@@ -129,6 +130,19 @@ async function sendContents(deps: Deps, release: Prepared, put: readonly Manifes
   await Promise.all(Array.from({ length: Math.min(SENT_AT_ONCE, missing.length) }, sender));
   const files = missing.filter((hash) => hash !== release.rulesHash).length;
   if (missing.length > 0) await countSent(deps, release.id, files, sentBytes);
+}
+
+/** As pieces of what the host has, where that is shorter; whole where it is not, or where the host has lost the old one. */
+async function sendOne(deps: Deps, { host, hostName }: Prepared, hash: string, old: string | undefined, signal: AbortSignal): Promise<number> {
+  if (old !== undefined && host.putFrom) {
+    const recipe = await recipeFor(deps, old, hash, signal);
+    try {
+      if (recipe) return await host.putFrom(hostName, hash, old, recipe, signal);
+    } catch (error) {
+      if (!(error instanceof DomainError && error.code === 'host-refused')) throw error;
+    }
+  }
+  return host.put(hostName, hash, await contentBytes(deps.db, hash), signal);
 }
 
 /** Since when visitors get each page as it is. */
