@@ -5,6 +5,7 @@ import { headsBench } from './heads.ts';
 import { importBench } from './import.ts';
 import { ledgersBench } from './ledgers.ts';
 import { matchingBench, printMatching } from './matching/index.ts';
+import { publishingBench } from './publishing.ts';
 import { redirectsBench } from './redirects.ts';
 import { removalsBench } from './removals.ts';
 import { republishBench } from './republish.ts';
@@ -25,6 +26,7 @@ const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
   redirects: () => Promise.resolve(redirectsBench()),
   removals: removalsBench,
   republish: republishBench,
+  publishing: publishingBench,
   ledgers: ledgersBench,
   settling: settlingBench,
 };

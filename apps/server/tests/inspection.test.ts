@@ -120,3 +120,27 @@ describe('the report', () => {
     expect(await (await report(3)).json()).toMatchObject({ error: { code: 'not-inspected' } });
   });
 });
+
+describe('any two releases', () => {
+  const compare = async (before: number, after: number) => house.owner.get<{ changes: { subject: string; words: string; key: string; group: string }[]; error?: { code: string } }>(`/api/sites/${site}/releases/compare?before=${before}&after=${after}`);
+
+  it('are told like live and draft, with the evidence, in either order', async () => {
+    expect((await compare(1, 2)).body.changes).toMatchObject([{ group: 'pages', subject: '/visit/', words: 'title “Visit” becomes “Come and see”' }]);
+    expect((await compare(2, 1)).body.changes).toMatchObject([{ words: 'title “Come and see” becomes “Visit”' }]);
+    expect((await compare(1, 3)).body.changes).toEqual([]);
+    const { body } = await house.owner.get<{ lines: { sign: string; text: string }[] }>(`/api/sites/${site}/changes/evidence?key=${encodeURIComponent('file:visit/index.html')}&before=1&after=2`);
+    expect(body.lines.filter(({ sign }) => sign === '+').map(({ text }) => text).join('')).toContain('Come and see');
+  });
+
+  it('what was told once is not reckoned again, and is the same', async () => {
+    const { kept } = await house.server.deps.db.one<{ kept: number }>('select count(*)::int as kept from page_difference');
+    expect(kept).toBeGreaterThan(0);
+    const before = (await compare(1, 2)).body;
+    await house.server.deps.db.run(`update page_difference set words = 'kept words'`);
+    expect((await compare(1, 2)).body.changes[0]?.words).toBe('kept words');
+    await house.server.deps.db.run('delete from page_difference');
+    expect((await compare(1, 2)).body).toEqual(before);
+  });
+
+  it('one that is not kept is said', async () => expect((await compare(1, 99))).toMatchObject({ status: 404, body: { error: { code: 'release-not-kept' } } }));
+});

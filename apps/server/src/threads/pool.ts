@@ -20,6 +20,7 @@ export interface Threads {
   oldAddresses(request: OldFileRequest, signal?: AbortSignal): Promise<OldFile>;
   /** Tells how much is done, from 0 to 1, through the request's port. */
   match(request: MatchRequest, signal?: AbortSignal): Promise<readonly Match[]>;
+  describe(pages: readonly { readonly before: Uint8Array; readonly after: Uint8Array }[], signal?: AbortSignal): Promise<readonly string[]>;
   recipeOf(of: { readonly old: Uint8Array; readonly now: Uint8Array }, signal?: AbortSignal): Promise<Recipe>;
   /** Whole lines of an access log. */
   countLog(bytes: Uint8Array, signal?: AbortSignal): Promise<CountedLog>;
@@ -48,6 +49,7 @@ export function startThreads(size: number): Threads {
     relink: (answer, signal) => pool.run(answer, options('relink', signal)) as Promise<Uint8Array>,
     oldAddresses: (request, signal) => pool.run(request, { ...options('oldAddresses', signal), transferList: [request.port] }) as Promise<OldFile>,
     match: (request, signal) => pool.run(request, { ...options('match', signal), transferList: [request.port] }) as Promise<Match[]>,
+    describe: (pages, signal) => pool.run(pages, options('describe', signal)) as Promise<string[]>,
     recipeOf: (of, signal) => pool.run(of, options('recipeOf', signal)) as Promise<Recipe>,
     countLog: (bytes, signal) => pool.run(bytes, options('countLog', signal)) as Promise<CountedLog>,
     close: () => pool.destroy(),

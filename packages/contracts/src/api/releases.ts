@@ -3,7 +3,7 @@ import { endpoint } from '../define.ts';
 import { id, instant, personRef, siteParams, version } from './common.ts';
 import { VERDICTS } from './inspection.ts';
 
-export const CHANGE_GROUPS = ['pages', 'addresses', 'redirects', 'files'] as const;
+export const CHANGE_GROUPS = ['pages', 'addresses', 'metadata', 'redirects', 'files'] as const;
 
 export const change = z.object({
   /** Stable while the draft stands; opens the evidence. */
@@ -56,13 +56,20 @@ export const release = z.object({
 });
 export type Release = z.infer<typeof release>;
 
+const releaseNumber = z.coerce.number().int().min(1);
+
 export const releasesApi = {
+  compare: endpoint('GET /sites/:site/releases/compare', {
+    summary: 'What visitors noticed between any two releases', access: 'reviewer', params: siteParams,
+    query: z.object({ before: releaseNumber, after: releaseNumber }), answer: z.object({ changes: z.array(change) }),
+  }),
   changes: endpoint('GET /sites/:site/changes', { summary: 'What visitors will notice, and what will be sent', access: 'reviewer', params: siteParams, answer: changes }),
   evidence: endpoint('GET /sites/:site/changes/evidence', {
     summary: 'One change, before and after',
     access: 'reviewer',
     params: siteParams,
-    query: z.object({ key: z.string().max(4100) }),
+    /** `before` and `after`: numbers of releases; without them live against draft. */
+    query: z.object({ key: z.string().max(4100), before: releaseNumber.optional(), after: releaseNumber.optional() }),
     answer: evidence,
   }),
   list: endpoint('GET /sites/:site/releases', { summary: 'Releases, newest first', access: 'reviewer', params: siteParams, answer: z.array(release) }),

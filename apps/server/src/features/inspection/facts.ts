@@ -26,7 +26,7 @@ export async function reportFacts(deps: Deps, release: string, old: readonly { r
   const before = await db.maybeOne<ReleaseContents & { number: number } & Record<string, unknown>>(
     `select number, shards, rules_hash as "rulesHash" from release where site_id = $1 and live_at is not null and number < $2 order by number desc limit 1`, [own.site, own.number],
   );
-  const { changes } = await changesBetween(db, before, own);
+  const { changes } = await changesBetween(deps, before, own);
   const taken = await db.many<{ subject: string; detail: string; reason: string; by: string }>(
     `select '/' || s.path as subject, s.detail, d.reason, p.name as by from snag s join snag_dismissal d using (site_id, key) join person p on p.id = d.by
       where s.site_id = $1 and s.severity = 'must' order by s.path, s.key limit 200`, [own.site],

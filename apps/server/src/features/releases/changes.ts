@@ -5,12 +5,13 @@ import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { decodeSource, readPage } from '@fastigium/core/html';
 import type { Rule } from '@fastigium/core/redirects';
 import { differingShards, emptyManifest, releaseDifference, type ManifestEntry, type ReleaseDifference, type ShardHashes } from '@fastigium/core/release';
-import { pageChange, pageChangeInWords, sourceDiff } from '@fastigium/core/report';
+import { sourceDiff } from '@fastigium/core/report';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
 import { compileDraft, type CompiledDraft } from '../draft/compileDraft.ts';
 import { entriesOf, shardTexts } from '../manifests.ts';
+import { pageWords } from './pageWords.ts';
 import { rulesOf } from './rules.ts';
 
 export interface LiveRelease extends Record<string, unknown> {
@@ -33,7 +34,9 @@ export async function differenceBetween(queries: Queries, before: ShardHashes, a
 }
 
 /** Pages compared in detail; of more, a count is what a person can use. */
-const MOST_DETAILED = 300;
+const MOST_DETAILED = 5000;
+/** New pages whose title is read. */
+const MOST_TITLES = 300;
 
 interface Compared {
   readonly compiled: CompiledDraft;
@@ -45,7 +48,7 @@ interface Compared {
 export async function changesSinceLive(deps: Deps, site: string): Promise<Compared> {
   const compiled = await compileDraft(deps, site);
   const live = await liveRelease(deps.db, site);
-  return { compiled, live, ...(await comparison(deps.db, live, compiled.shards, compiled.rules.rules)) };
+  return { compiled, live, ...(await comparison(deps, live, compiled.shards, compiled.rules.rules)) };
 }
 
 /** What a release consists of. */
@@ -55,13 +58,13 @@ export interface ReleaseContents {
 }
 
 /** @param before undefined: nothing */
-export async function changesBetween(queries: Queries, before: ReleaseContents | undefined, after: ReleaseContents): Promise<Pick<Compared, 'difference' | 'changes'>> {
-  return comparison(queries, before, after.shards, await rulesOf(queries, after.rulesHash));
+export async function changesBetween(deps: Deps, before: ReleaseContents | undefined, after: ReleaseContents): Promise<Pick<Compared, 'difference' | 'changes'>> {
+  return comparison(deps, before, after.shards, await rulesOf(deps.db, after.rulesHash));
 }
 
-async function comparison(queries: Queries, before: ReleaseContents | undefined, shards: ShardHashes, rules: readonly Rule[]): Promise<Pick<Compared, 'difference' | 'changes'>> {
-  const difference = await differenceBetween(queries, before?.shards ?? emptyManifest, shards);
-  const changes = before === undefined ? firstRelease(difference, rules) : [...(await fileChanges(queries, difference)), ...ruleChanges(await rulesOf(queries, before.rulesHash), rules)];
+async function comparison(deps: Deps, before: ReleaseContents | undefined, shards: ShardHashes, rules: readonly Rule[]): Promise<Pick<Compared, 'difference' | 'changes'>> {
+  const difference = await differenceBetween(deps.db, before?.shards ?? emptyManifest, shards);
+  const changes = before === undefined ? firstRelease(difference, rules) : [...(await fileChanges(deps, difference)), ...ruleChanges(await rulesOf(deps.db, before.rulesHash), rules)];
   return { difference, changes };
 }
 
@@ -81,16 +84,15 @@ function count(n: number, noun: string): string {
   return `${n.toLocaleString('en')} ${noun}${n === 1 ? '' : 's'}`;
 }
 
-async function fileChanges(queries: Queries, difference: ReleaseDifference): Promise<Change[]> {
+async function fileChanges(deps: Deps, difference: ReleaseDifference): Promise<Change[]> {
+  const queries = deps.db;
   const changes: Change[] = [];
-  const detailed = difference.changed.slice(0, MOST_DETAILED);
-  const contents = await contentsOf(queries, detailed.flatMap(({ before, after }) => isPageFile(after.path) ? [before.hash, after.hash] : []));
+  const pages = difference.changed.filter(({ after }) => isPageFile(after.path)).slice(0, MOST_DETAILED);
+  const known = await pageWords(deps, pages.map(({ before, after }) => ({ before: before.hash, after: after.hash })));
   for (const { before, after } of difference.changed) {
     const isPage = isPageFile(after.path);
-    const [old, now] = [contents.get(before.hash), contents.get(after.hash)];
-    const words = !isPage ? `replaced, ${bytes(before.sizeBytes)} before, ${bytes(after.sizeBytes)} now`
-      : old && now ? pageChangeInWords(pageChange(old, now)) : 'changed';
-    changes.push({ key: `file:${after.path}`, group: isPage ? 'pages' : 'files', what: 'changed', subject: subjectOf(after), words });
+    const words = isPage ? (known.get(`${before.hash} ${after.hash}`) ?? 'changed') : `replaced, ${bytes(before.sizeBytes)} before, ${bytes(after.sizeBytes)} now`;
+    changes.push({ key: `file:${after.path}`, group: !isPage ? 'files' : isHeadOnly(words) ? 'metadata' : 'pages', what: 'changed', subject: subjectOf(after), words });
   }
   for (const entry of difference.added) changes.push({ ...ofEntry(entry, 'added'), words: await addedWords(queries, entry, changes.length) });
   for (const entry of difference.removed) changes.push({ ...ofEntry(entry, 'removed'), words: 'no longer there' });
@@ -106,10 +108,13 @@ function ofEntry(entry: ManifestEntry, what: 'added' | 'removed'): Omit<Change, 
 
 async function addedWords(queries: Queries, entry: ManifestEntry, index: number): Promise<string> {
   if (!isPageFile(entry.path)) return `new, ${bytes(entry.sizeBytes)}`;
-  if (index >= MOST_DETAILED) return 'answers here now';
+  if (index >= MOST_TITLES) return 'answers here now';
   const { title } = readPage(await contentBytes(queries, entry.hash));
   return title ? `“${title}” answers here now` : 'answers here now';
 }
+
+/** Nothing but what machines and previews read. */
+const isHeadOnly = (words: string): boolean => /^in the head: [^;]*$/.test(words);
 
 const LINKS_ONLY = 'links follow to the new addresses, nothing else changes';
 
@@ -118,17 +123,12 @@ function gatherLinkOnly(changes: readonly Change[]): Change[] {
   const alike = new Map<string, Change[]>();
   for (const change of changes) {
     const { group, what, words } = change;
-    const same = group !== 'pages' || what !== 'changed' ? undefined : /^links in \d+ places?$/.test(words) ? LINKS_ONLY : /^in the head: [^;]*$/.test(words) ? `${words}; nothing a visitor sees` : undefined;
+    const same = what !== 'changed' ? undefined : group === 'pages' && /^links in \d+ places?$/.test(words) ? LINKS_ONLY : group === 'metadata' ? `${words}; nothing a visitor sees` : undefined;
     if (same !== undefined) alike.set(same, [...(alike.get(same) ?? []), change]);
   }
   const gathered = [...alike].filter(([, all]) => all.length >= 3);
   const gone = new Set(gathered.flatMap(([, all]) => all));
   return [...changes.filter((change) => !gone.has(change)), ...gathered.flatMap(([words, all]) => (all[0] ? [{ ...all[0], subject: `${all.length} pages`, words }] : []))];
-}
-
-async function contentsOf(queries: Queries, hashes: readonly string[]): Promise<Map<string, Buffer>> {
-  const rows = await queries.many<{ hash: string; bytes: Buffer }>('select hash, bytes from content where hash = any($1)', [hashes]);
-  return new Map(rows.map(({ hash, bytes }) => [hash, bytes]));
 }
 
 function ruleChanges(before: readonly Rule[], after: readonly Rule[]): Change[] {
@@ -175,13 +175,12 @@ export function bytes(n: number): string {
 const MOST_LINES = 400;
 const MOST_DIFF_BYTES = 1024 * 1024; // 1 MiB
 
-export async function changeEvidence(deps: Deps, site: string, key: string): Promise<Evidence> {
+/** @param shards before and after; undefined for nothing */
+export async function changeEvidence(deps: Deps, key: string, shards: { readonly before: ShardHashes | undefined; readonly after: ShardHashes }): Promise<Evidence> {
   const [kind, rest] = [key.slice(0, key.indexOf(':')), key.slice(key.indexOf(':') + 1)];
   if (kind !== 'file') throw new DomainError('not-found', { what: 'such change' });
-  const compiled = await compileDraft(deps, site);
-  const live = await liveRelease(deps.db, site);
-  const after = (await entriesOf(deps.db, compiled.shards, [rest])).get(rest);
-  const before = live && (await entriesOf(deps.db, live.shards, [rest])).get(rest);
+  const after = (await entriesOf(deps.db, shards.after, [rest])).get(rest);
+  const before = shards.before && (await entriesOf(deps.db, shards.before, [rest])).get(rest);
   if (!before && !after) throw new DomainError('not-found', { what: 'such change' });
   const facts = (entry: ManifestEntry | undefined) => (entry ? { path: entry.path, sizeBytes: entry.sizeBytes } : null);
   const isText = [before, after].every((entry) => !entry || (/^text\/|json|xml|javascript/.test(entry.headers['content-type'] ?? '') && entry.sizeBytes <= MOST_DIFF_BYTES));

@@ -1,7 +1,9 @@
 /** The ladder of releases. */
 import type { Release } from '@fastigium/contracts/api/releases';
+import { DomainError } from '@fastigium/contracts/errors';
 import type { Queries } from '../../db/database.ts';
 import { initials } from '../people/initials.ts';
+import type { ReleaseContents } from './changes.ts';
 
 export async function releases(queries: Queries, site: string): Promise<Release[]> {
   const rows = await queries.many<Omit<Release, 'by' | 'createdAt' | 'liveAt' | 'error'> & {
@@ -19,4 +21,17 @@ export async function releases(queries: Queries, site: string): Promise<Release[
     liveAt: liveAt?.toISOString() ?? null,
     error: error?.message ?? null,
   }));
+}
+
+/** Of releases that are kept, by their numbers. */
+export async function twoReleases(queries: Queries, site: string, { before, after }: { readonly before: number; readonly after: number }): Promise<[ReleaseContents, ReleaseContents]> {
+  const rows = await queries.many<ReleaseContents & { number: number } & Record<string, unknown>>(
+    `select number, shards, rules_hash as "rulesHash" from release where site_id = $1 and number = any($2) and shards is not null`, [site, [before, after]],
+  );
+  const of = (number: number): ReleaseContents => {
+    const row = rows.find((each) => each.number === number);
+    if (!row) throw new DomainError('release-not-kept', { number });
+    return row;
+  };
+  return [of(before), of(after)];
 }

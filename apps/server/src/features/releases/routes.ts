@@ -2,8 +2,9 @@ import { releasesApi } from '@fastigium/contracts/api/releases';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
-import { changeEvidence, changesSinceLive } from './changes.ts';
-import { releases } from './list.ts';
+import { compileDraft } from '../draft/compileDraft.ts';
+import { changeEvidence, changesBetween, changesSinceLive, liveRelease } from './changes.ts';
+import { releases, twoReleases } from './list.ts';
 import { publish, rollBack } from './publish.ts';
 import { whatWillBeSent } from './sending.ts';
 
@@ -25,7 +26,18 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
       )),
     };
   });
-  routes.on(releasesApi.evidence, ({ params, query }) => changeEvidence(deps, params.site, query.key));
+  routes.on(releasesApi.compare, async ({ params, query }) => {
+    const [before, after] = await twoReleases(deps.db, params.site, query);
+    return { changes: [...(await changesBetween(deps, before, after)).changes] };
+  });
+  routes.on(releasesApi.evidence, async ({ params, query }) => {
+    if (query.before !== undefined && query.after !== undefined) {
+      const [before, after] = await twoReleases(deps.db, params.site, { before: query.before, after: query.after });
+      return changeEvidence(deps, query.key, { before: before.shards, after: after.shards });
+    }
+    const { shards } = await compileDraft(deps, params.site);
+    return changeEvidence(deps, query.key, { before: (await liveRelease(deps.db, params.site))?.shards, after: shards });
+  });
   routes.on(releasesApi.list, ({ params }) => releases(deps.db, params.site));
   routes.on(releasesApi.publish, ({ params, body, person }) => publish(deps, params.site, person.id, body));
   routes.on(releasesApi.rollBack, ({ params, person }) => rollBack(deps, params.site, person.id, params.number));

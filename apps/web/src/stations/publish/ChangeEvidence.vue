@@ -9,9 +9,10 @@ import { usePictures } from '../../stores/pictures.ts';
 import { useSite } from '../../stores/site.ts';
 import SourceLines from '../../components/SourceLines.vue';
 import DraftProof from '../shared/DraftProof.vue';
+import type { Two } from './compared.ts';
 import { firstDifference, pixelsOf } from './pictureDifference.ts';
 
-const props = defineProps<{ change: Change }>();
+const props = defineProps<{ change: Change; /** Undefined: live against draft. */ two: Two | undefined }>();
 const site = useSite();
 const notices = useNotices();
 const pictures = usePictures();
@@ -19,7 +20,7 @@ const evidence = ref<Evidence>();
 const path = computed(() => props.change.key.replace(/^file:/, ''));
 const looks = computed(() => ([['as it is live', pictures.ofFile('live', path.value)], ['as it will be', pictures.ofFile('draft', path.value)]] as const).flatMap(([words, source]) => (source === undefined ? [] : [[words, source] as const])));
 /** One picture twice shows nothing, and one alone nothing that the preview does not. */
-const differ = computed(() => looks.value.length === 2 && looks.value[0]?.[1] !== looks.value[1]?.[1]);
+const differ = computed(() => props.two === undefined && looks.value.length === 2 && looks.value[0]?.[1] !== looks.value[1]?.[1]);
 /** How far down both are moved, in hundredths of their height. */
 const down = ref(0);
 watch(looks, async ([before, after]) => {
@@ -33,7 +34,7 @@ watch(looks, async ([before, after]) => {
 watch(() => site.changes, async () => {
   if (site.id === undefined || !props.change.key.startsWith('file:')) return;
   try {
-    evidence.value = await call(releasesApi.evidence, { params: { site: site.id }, query: { key: props.change.key } });
+    evidence.value = await call(releasesApi.evidence, { params: { site: site.id }, query: { key: props.change.key, ...props.two } });
   } catch (error) {
     notices.problem(error);
   }

@@ -8,8 +8,11 @@ import StationLayout from '../../components/StationLayout.vue';
 import { count } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSite } from '../../stores/site.ts';
+import { useNotices } from '../../stores/notices.ts';
 import ChangeEvidence from './ChangeEvidence.vue';
 import ChangeLine from './ChangeLine.vue';
+import type { Two } from './compared.ts';
+import ComparedReleases from './ComparedReleases.vue';
 import { grouped, isHeading, type LedgerItem } from './grouped.ts';
 import ReleaseBench from './ReleaseBench.vue';
 
@@ -17,13 +20,35 @@ const site = useSite();
 const releases = shallowRef<Release[]>([]);
 const selected = ref<string>();
 const benchOpen = ref(false);
+const notices = useNotices();
+/** Two releases instead of live and draft. */
+const two = ref<Two>();
+const compared = shallowRef<readonly Change[]>();
 
 useReadAgain(async (id) => {
   releases.value = await call(releasesApi.list, { params: { site: id } });
 });
 
-const items = computed<LedgerItem[]>(() => grouped(site.changes?.changes ?? []));
-const change = computed<Change | undefined>(() => site.changes?.changes.find(({ key }) => key === selected.value));
+watch(two, async (now) => {
+  compared.value = undefined;
+  if (!now || site.id === undefined) return;
+  try {
+    const { changes } = await call(releasesApi.compare, { params: { site: site.id }, query: { ...now } });
+    if (two.value === now) compared.value = changes;
+  } catch (error) {
+    notices.problem(error);
+    two.value = undefined;
+  }
+});
+const changes = computed(() => (two.value ? (compared.value ?? []) : (site.changes?.changes ?? [])));
+const items = computed<LedgerItem[]>(() => grouped(changes.value));
+const change = computed<Change | undefined>(() => changes.value.find(({ key }) => key === selected.value));
+/** With the live one; the live one itself with what was live before it. */
+function compare(number: number): void {
+  const live = site.overview?.live?.number ?? number;
+  const before = releases.value.find((each) => each.number < live && each.state === 'past')?.number ?? live;
+  two.value = number === live ? { before, after: live } : { before: Math.min(number, live), after: Math.max(number, live) };
+}
 watch(items, (now) => {
   if (!now.some((item) => item.key === selected.value)) selected.value = now.find((item) => !isHeading(item))?.key;
 }, { immediate: true });
@@ -38,19 +63,21 @@ const title = computed(() => {
 <template>
   <StationLayout v-model:bench-open="benchOpen" bench-label="The next release">
     <template #ledger>
-      <div class="head">
+      <ComparedReleases v-if="two" v-model="two" :releases="releases" :changes="compared?.length" @leave="two = undefined" />
+      <div v-else class="head">
         <h1 class="strong">{{ title }}</h1>
         <button class="text-link to-bench" type="button" @click="benchOpen = true">To the release</button>
       </div>
       <LedgerList v-model="selected" :items="items" :key-of="(item) => item.key" :is-heading="isHeading" :row-height="38" label="Changes" @pick="benchOpen = true" @enter="benchOpen = true">
         <template #default="{ item }"><ChangeLine :item="item" /></template>
         <template #empty>
-          <p class="empty">{{ site.compiling ? 'The draft is being compiled.' : site.changes ? 'Change something in Pages or Redirects; it shows here before any visitor sees it.' : '' }}</p>
+          <p v-if="two" class="empty">{{ compared ? 'Visitors got the same from both.' : '' }}</p>
+          <p v-else class="empty">{{ site.compiling ? 'The draft is being compiled.' : site.changes ? 'Change something in Pages or Redirects; it shows here before any visitor sees it.' : '' }}</p>
         </template>
       </LedgerList>
-      <ChangeEvidence v-if="change" :key="change.key" :change="change" />
+      <ChangeEvidence v-if="change && (!two || change.key.startsWith('file:'))" :key="`${change.key} ${two?.before} ${two?.after}`" :change="change" :two="two" />
     </template>
-    <template #bench><ReleaseBench :releases="releases" /></template>
+    <template #bench><ReleaseBench :releases="releases" @compare="compare" /></template>
   </StationLayout>
 </template>
 

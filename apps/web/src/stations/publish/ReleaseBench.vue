@@ -13,6 +13,7 @@ import InspectionPanel from './InspectionPanel.vue';
 import ReleaseLadder from './ReleaseLadder.vue';
 
 const props = defineProps<{ releases: readonly Release[] }>();
+const emit = defineEmits<{ compare: [number: number] }>();
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
@@ -92,7 +93,7 @@ function goBack(release: Release): Promise<void> {
   </template>
   <hr class="rule" />
   <h2 class="heading">Releases</h2>
-  <ReleaseLadder v-model="chosen" :releases="releases" :can-go-back="session.mayEdit && !site.publishing && !asking" @back="goBack" />
+  <ReleaseLadder v-model="chosen" :releases="releases" :can-go-back="session.mayEdit && !site.publishing && !asking" @back="goBack" @compare="emit('compare', $event)" />
 </template>
 
 <style scoped>

@@ -8,7 +8,7 @@ import type { Mark } from '../../logic/marks.ts';
 defineProps<{ releases: readonly Release[]; canGoBack: boolean }>();
 /** The release that is looked at more closely. */
 const chosen = defineModel<number | undefined>({ required: true });
-defineEmits<{ back: [release: Release] }>();
+defineEmits<{ back: [release: Release]; compare: [number: number] }>();
 
 const MARKS: Readonly<Record<Release['state'], Mark>> = { sending: 'ochre', live: 'verdigris', past: 'dashed', failed: 'madder', cancelled: 'dashed' };
 
@@ -39,7 +39,10 @@ function words(release: Release): string {
         <span v-if="release.error" class="wrong small">{{ release.error }}</span>
         <span class="quiet">{{ release.by.name }}<template v-if="release.verdict">, <button class="text-link" type="button" :aria-pressed="chosen === release.number" @click="chosen = chosen === release.number ? undefined : release.number">{{ VERDICT_WORDS[release.verdict] }}</button></template></span>
       </span>
-      <button v-if="release.state === 'past'" class="text-link" type="button" :disabled="!canGoBack" @click="$emit('back', release)">Go back to it</button>
+      <span class="ways">
+        <button v-if="release.state === 'past'" class="text-link" type="button" :disabled="!canGoBack" @click="$emit('back', release)">Go back to it</button>
+        <button v-if="(release.state === 'past' || release.state === 'live') && releases.length > 1" class="text-link" type="button" :aria-label="`Compare release ${release.number}`" @click="$emit('compare', release.number)">Compare</button>
+      </span>
     </li>
   </ol>
   <p v-else class="quiet">None yet. The first one makes the site public at the stand-in host.</p>
@@ -50,5 +53,6 @@ function words(release: Release): string {
 li { display: grid; grid-template-columns: auto 20px 1fr auto; gap: 10px; align-items: baseline; padding: 7px 0; border-bottom: var(--line); font-size: 13px; }
 .number { font-weight: 600; font-size: 14px; }
 .what { display: grid; }
+.ways { display: grid; justify-items: end; }
 .small { font-size: 12px; }
 </style>

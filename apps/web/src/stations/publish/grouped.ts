@@ -10,7 +10,7 @@ export interface Heading {
 export type LedgerItem = Heading | Change;
 
 const HEADINGS: readonly (readonly [Change['group'], string])[] = [
-  ['pages', 'Pages'], ['addresses', 'Addresses'], ['redirects', 'Redirects'], ['files', 'Files'],
+  ['pages', 'Pages'], ['addresses', 'Addresses'], ['metadata', 'Metadata'], ['redirects', 'Redirects'], ['files', 'Files'],
 ];
 
 export function isHeading(item: LedgerItem): item is Heading {

@@ -1,0 +1,41 @@
+/** What visitors notice between two versions of pages, in words: kept, since it never changes. */
+import type { Deps } from '../../deps.ts';
+import { contentsByHash } from '../contents.ts';
+
+export interface Versions {
+  readonly before: string;
+  readonly after: string;
+}
+
+/** Pages that worker threads compare in one go. */
+const AT_ONCE = 40;
+
+const keyOf = ({ before, after }: Versions): string => `${before} ${after}`;
+
+/** @returns by `before after`; without those of which a content is not kept any more */
+export async function pageWords(deps: Deps, all: readonly Versions[]): Promise<ReadonlyMap<string, string>> {
+  if (all.length === 0) return new Map();
+  const rows = await deps.db.many<Versions & { words: string } & Record<string, unknown>>(
+    `select before_hash as before, after_hash as after, words from page_difference d join unnest($1::text[], $2::text[]) as w(b, a) on d.before_hash = w.b and d.after_hash = w.a`,
+    [all.map(({ before }) => before), all.map(({ after }) => after)],
+  );
+  const words = new Map(rows.map((row) => [keyOf(row), row.words]));
+  const fresh = [...new Map(all.filter((each) => !words.has(keyOf(each))).map((each) => [keyOf(each), each])).values()];
+  const batches = Array.from({ length: Math.ceil(fresh.length / AT_ONCE) }, (_, n) => fresh.slice(n * AT_ONCE, (n + 1) * AT_ONCE));
+  const waiting = batches.values();
+  const work = async () => {
+    for (const batch of waiting) for (const [key, text] of await compare(deps, batch)) words.set(key, text);
+  };
+  await Promise.all(Array.from({ length: deps.threads.size }, work));
+  return words;
+}
+
+async function compare(deps: Deps, batch: readonly Versions[]): Promise<[string, string][]> {
+  const bytes = await contentsByHash(deps.db, batch.flatMap(({ before, after }) => [before, after]));
+  const there = batch.flatMap((each) => { const [before, after] = [bytes.get(each.before), bytes.get(each.after)]; return before && after ? [{ each, before, after }] : []; });
+  const told = await deps.threads.describe(there.map(({ before, after }) => ({ before, after })));
+  await deps.db.run('insert into page_difference (before_hash, after_hash, words) select * from unnest($1::text[], $2::text[], $3::text[]) on conflict do nothing', [
+    there.map(({ each }) => each.before), there.map(({ each }) => each.after), told,
+  ]);
+  return there.map(({ each }, at): [string, string] => [keyOf(each), told[at] ?? '']);
+}

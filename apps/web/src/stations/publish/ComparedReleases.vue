@@ -1,0 +1,31 @@
+<script setup lang="ts">
+/** Which two releases are held against each other, and the way back to the draft. */
+import type { Release } from '@fastigium/contracts/api/releases';
+import { computed } from 'vue';
+import { count, when } from '../../logic/format.ts';
+import type { Two } from './compared.ts';
+
+const props = defineProps<{ releases: readonly Release[]; /** Undefined while it is reckoned. */ changes: number | undefined }>();
+const two = defineModel<Two>({ required: true });
+defineEmits<{ leave: [] }>();
+const kept = computed(() => props.releases.filter(({ state }) => state === 'live' || state === 'past'));
+const choose = (side: keyof Two, event: Event) => { two.value = { ...two.value, [side]: Number((event.target as HTMLSelectElement).value) }; };
+</script>
+
+<template>
+  <div class="head">
+    <h1 class="strong">{{ changes === undefined ? 'Comparing …' : `${count(changes, 'change')} from` }}</h1>
+    <select v-for="side in (['before', 'after'] as const)" :key="side" :aria-label="side === 'before' ? 'Earlier release' : 'Later release'" :value="two[side]" @change="choose(side, $event)">
+      <option v-for="release in kept" :key="release.id" :value="release.number">release {{ release.number }}, {{ when(release.liveAt ?? release.createdAt, new Date()) }}</option>
+    </select>
+    <span class="gap" />
+    <button class="text-link" type="button" @click="$emit('leave')">Back to live and draft</button>
+  </div>
+</template>
+
+<style scoped>
+.head { display: flex; align-items: center; min-height: 46px; padding-inline: 20px; border-bottom: var(--line); gap: 10px; flex-wrap: wrap; }
+h1 { font-size: 14px; margin: 0; }
+select { font: inherit; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 2px 4px; }
+.gap { flex: 1; }
+</style>
