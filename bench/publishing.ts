@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { randomBytes } from 'node:crypto';
 import { parseShard } from '../packages/core/src/release/index.ts';
 import { writeLargeSite } from '../demo/large/build.ts';
+import { applyImport } from '../apps/server/src/features/imports/applyImport.ts';
 import { importFolder } from '../apps/server/src/features/imports/upload.ts';
 import { decide } from '../apps/server/src/features/draft/decide.ts';
 import { changesBetween, type ReleaseContents } from '../apps/server/src/features/releases/changes.ts';
@@ -23,7 +24,7 @@ export async function publishingBench(): Promise<Figure[]> {
     return [
       await pieces(house),
       { name: 'going back among 10,000 files : among 1,000 files', value: large.backMs / small.backMs, unit: 'ratio', most: 2, from: `${large.backMs.toFixed(0)} ms : ${small.backMs.toFixed(0)} ms` },
-      { name: 'list of 500 changes : reading both manifests', value: large.listMs / large.readMs, unit: 'ratio', most: 3, from: `${large.listMs.toFixed(0)} ms : ${large.readMs.toFixed(0)} ms, 10,000 files` },
+      { name: 'list of 500 changes : reading both manifests', value: large.listMs / large.readMs, unit: 'ratio', most: 3, from: `${large.listMs.toFixed(0)} ms : ${large.readMs.toFixed(0)} ms, 10,000 files; ${large.firstMs.toFixed(0)} ms the first time, when each page is compared` },
     ];
   } finally {
     await house.stop();
@@ -37,8 +38,9 @@ async function release(house: BenchHouse, site: string): Promise<void> {
 
 async function bringInAgain(house: BenchHouse, site: string, folder: string): Promise<void> {
   await house.ended(await importFolder(house.deps, { site, by: house.owner.id, folder, fileName: 'newer' }));
-  const { body } = await house.deps.db.one<{ body: string | null }>(`select id as body from import where site_id = $1 order by created_at desc limit 1`, [site]);
-  if (body === null) throw new Error('nothing came in');
+  const { id } = await house.deps.db.one<{ id: string }>(`select id from import where site_id = $1 order by created_at desc limit 1`, [site]);
+  const { version } = await house.deps.db.one<{ version: number }>('select version from site where id = $1', [site]);
+  await applyImport(house.deps, site, id, { by: house.owner, import: id, version, choices: {} });
 }
 
 /** 1 kB inserted in the middle of 40 MB; rsync's own figure beside, as it tells it. */
@@ -63,7 +65,7 @@ async function pieces(house: BenchHouse): Promise<Figure> {
   return { name: '1 kB in the middle of 40 MB: sent : the file', value: sent / DOCUMENT_BYTES, unit: 'ratio', most: 0.02, from: `${sent} B; rsync sent ${number('Total bytes sent')} B and received ${number('Total bytes received')} B` };
 }
 
-async function rollingBack(house: BenchHouse, files: number): Promise<{ backMs: number; listMs: number; readMs: number }> {
+async function rollingBack(house: BenchHouse, files: number): Promise<{ backMs: number; firstMs: number; listMs: number; readMs: number }> {
   const { deps, owner } = house;
   const source = join(house.folder, `back-${files}`);
   writeLargeSite(source, files);
@@ -80,16 +82,22 @@ async function rollingBack(house: BenchHouse, files: number): Promise<{ backMs: 
   await house.quiet();
   const [before, after] = await deps.db.many<ReleaseContents & Record<string, unknown>>('select shards, rules_hash as "rulesHash" from release where site_id = $1 and number <= 2 order by number', [site]);
   if (!before || !after) throw new Error('there are no two releases');
+  // The report of the release had them compared already.
+  await deps.db.run('delete from page_difference');
   const [list, read]: [number[], number[]] = [[], []];
-  for (let run = 0; run < RUNS; run += 1) {
+  let firstMs = 0;
+  for (let run = 0; run <= RUNS; run += 1) {
     let found = 0;
-    list.push(await timed(async () => { found = (await changesBetween(deps, before, after)).changes.length; }));
+    // The first time every page is compared; what was said then is kept.
+    const ms = (await timed(async () => { found = (await changesBetween(deps, before, after)).difference.changed.length; }));
+    if (run === 0) firstMs = ms;
+    else list.push(ms);
     if (found !== 500) throw new Error(`${found} changes were found instead of 500`);
     read.push(await timed(async () => {
       for (const { shards } of [before, after]) for (const { text } of await deps.db.many<{ text: string }>('select text from manifest_shard where hash = any($1)', [[...shards]])) parseShard(text);
     }));
   }
-  return { backMs: median(back), listMs: median(list), readMs: median(read) };
+  return { backMs: median(back), firstMs, listMs: median(list), readMs: median(read) };
 }
 
 async function changeTitles(house: BenchHouse, site: string, count: number): Promise<void> {
