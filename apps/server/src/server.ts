@@ -25,6 +25,7 @@ import { suggestJob } from './features/redirects/suggest/suggestJob.ts';
 import { suggestAgain } from './features/redirects/suggest/suggestSoon.ts';
 import { pictureJob, picturesSoon } from './features/pictures/pictureJob.ts';
 import { publishJob } from './features/releases/publishJob.ts';
+import { startSetTimes } from './features/releases/setTime.ts';
 import { checkDraft } from './features/snags/checkDraft.ts';
 import { startWorker, type JobHandler, type JobRun } from './jobs/queue.ts';
 import { previewLinks } from './features/previews/links.ts';
@@ -87,6 +88,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
 
   const looking = startLooking(deps, log);
   const sweeping = startSweeping(deps, log);
+  const setTimes = startSetTimes(deps, log);
   const readingLogs = startReadingLogs(deps, log);
 
   return {
@@ -101,6 +103,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
       await looking.stop();
       await sweeping.stop();
       await readingLogs.stop();
+      await setTimes.stop();
       await worker.stop();
       close();
       world.clock.close();

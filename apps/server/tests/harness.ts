@@ -49,6 +49,8 @@ export interface House {
   /** What the host answers over plain http to whoever asks for this name; counted as a look of ours, not as a visit. */
   visit(name: string, path: string): Promise<{ status: number; location: string | undefined; body: string; bytes: Buffer }>;
   restartHost(): Promise<void>;
+  /** Stops it and starts another one on the same database; clients made before do not know its port. */
+  restartServer(meanwhile?: () => Promise<unknown>): Promise<void>;
   stop(): Promise<void>;
 }
 
@@ -64,13 +66,15 @@ export async function openHouse(options: { env?: Record<string, string>; seed?: 
     FASTIGIUM_DATABASE_URL: database.url, FASTIGIUM_PORT: '0', FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_SECRET: 's'.repeat(40), FASTIGIUM_SEAL_KEY: '5e'.repeat(32),
     FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'silent', FASTIGIUM_JOB_LEASE_SECONDS: '2', ...options.env,
   };
-  const server = await startServer(readConfig(env), { log: pino({ level: env.FASTIGIUM_LOG_LEVEL }), migrations: MIGRATIONS });
+  const openServer = () => startServer(readConfig(env), { log: pino({ level: env.FASTIGIUM_LOG_LEVEL }), migrations: MIGRATIONS });
+  let server = await openServer();
   const client = () => new Client(`http://127.0.0.1:${server.port}`);
   const owner = client();
   await owner.start();
   await owner.post('/api/owner', OWNER);
   return {
-    server, hostFolder, databaseUrl: database.url, env, owner, client,
+    get server() { return server; },
+    hostFolder, databaseUrl: database.url, env, owner, client,
     get world() { return world; },
     get host() { return world.host; },
     async faults(settings) {
@@ -86,6 +90,11 @@ export async function openHouse(options: { env?: Record<string, string>; seed?: 
         answer.on('end', () => { const bytes = Buffer.concat(pieces); resolve({ status: answer.statusCode ?? 0, location: answer.headers.location, body: bytes.toString(), bytes }); });
       }).on('error', reject).end();
     }),
+    async restartServer(meanwhile) {
+      await server.stop();
+      await meanwhile?.();
+      server = await openServer();
+    },
     async restartHost() {
       const { ports } = world;
       await world.stop();

@@ -15,6 +15,7 @@ import { ruleFilesApi } from './api/ruleFiles.ts';
 import { removalsApi } from './api/removals.ts';
 import { releasesApi } from './api/releases.ts';
 import { sessionApi } from './api/session.ts';
+import { setTimeApi } from './api/setTime.ts';
 import { sitesApi } from './api/sites.ts';
 import { snagsApi } from './api/snags.ts';
 import { standInsApi } from './api/standIns.ts';
@@ -35,6 +36,7 @@ export const api = {
   ruleFiles: ruleFilesApi,
   removals: removalsApi,
   releases: releasesApi,
+  setTime: setTimeApi,
   inspection: inspectionApi,
   address: addressApi,
   hosting: hostingApi,

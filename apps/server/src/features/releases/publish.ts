@@ -30,6 +30,17 @@ export async function publish(deps: Deps, site: string, by: string, request: { v
   });
 }
 
+/** The draft as it was when its time was set; what had to be fixed was looked at then. */
+export async function publishAsSet(tx: Queries, site: string, by: string, { version, importId, note }: { version: number; importId: string; note: string }): Promise<Asked> {
+  return startRelease(tx, await lockedForRelease(tx, site), by, { version, importId, note, rollbackOf: null });
+}
+
+export async function requireNothingHolds(deps: Deps, site: string): Promise<void> {
+  await checkDraft(deps, site);
+  const holding = await holdingSnags(deps.db, site);
+  if (holding > 0) throw new DomainError('snags-hold', { count: holding });
+}
+
 export async function rollBack(deps: Deps, site: string, by: string, number: number): Promise<Asked> {
   return deps.db.transaction(async (tx) => {
     const state = await lockedForRelease(tx, site);
@@ -49,7 +60,7 @@ export async function rollBack(deps: Deps, site: string, by: string, number: num
 }
 
 /** Whether there is anything to publish; what exactly is not asked here. */
-async function differsFromLive(deps: Deps, site: string): Promise<boolean> {
+export async function differsFromLive(deps: Deps, site: string): Promise<boolean> {
   const { shards, rules } = await compileDraft(deps, site);
   const live = await liveRelease(deps.db, site);
   return !live || rulesContent(rules.rules)?.hash !== (live.rulesHash ?? undefined) || shards.some((hash, index) => hash !== live.shards[index]);

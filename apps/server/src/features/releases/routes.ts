@@ -1,4 +1,5 @@
 import { releasesApi } from '@fastigium/contracts/api/releases';
+import { setTimeApi } from '@fastigium/contracts/api/setTime';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
@@ -6,6 +7,7 @@ import { compileDraft } from '../draft/compileDraft.ts';
 import { changeEvidence, changesBetween, changesSinceLive, liveRelease } from './changes.ts';
 import { releases, twoReleases } from './list.ts';
 import { publish, rollBack } from './publish.ts';
+import { leaveSetTime, setTimeFor, setTimeOf } from './setTime.ts';
 import { whatWillBeSent } from './sending.ts';
 
 export function releasesRoutes(routes: Routes, deps: Deps): void {
@@ -40,5 +42,11 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
   });
   routes.on(releasesApi.list, ({ params }) => releases(deps.db, params.site));
   routes.on(releasesApi.publish, ({ params, body, person }) => publish(deps, params.site, person.id, body));
+  routes.on(setTimeApi.get, async ({ params }) => ({ set: await setTimeOf(deps.db, params.site) }));
+  routes.on(setTimeApi.set, async ({ params, body, person }) => ({ set: await setTimeFor(deps, params.site, person.id, body) }));
+  routes.on(setTimeApi.leave, async ({ params }) => {
+    await leaveSetTime(deps, params.site);
+    return { done: true as const };
+  });
   routes.on(releasesApi.rollBack, ({ params, person }) => rollBack(deps, params.site, person.id, params.number));
 }

@@ -9,8 +9,11 @@ import { figure, size } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import { setTimeApi, type SetTime } from '@fastigium/contracts/api/setTime';
+import { useReadAgain } from '../../stores/readAgain.ts';
 import InspectionPanel from './InspectionPanel.vue';
 import ReleaseLadder from './ReleaseLadder.vue';
+import SetTimePanel from './SetTimePanel.vue';
 
 const props = defineProps<{ releases: readonly Release[] }>();
 const emit = defineEmits<{ compare: [number: number] }>();
@@ -19,6 +22,8 @@ const session = useSession();
 const notices = useNotices();
 const note = ref('');
 const asking = ref(false);
+const setTime = ref<SetTime | null>(null);
+useReadAgain(async (id) => { setTime.value = (await call(setTimeApi.get, { params: { site: id } })).set; });
 /** The release whose inspection is shown; the live one, where none is chosen. */
 const chosen = ref<number>();
 const next = computed(() => (props.releases[0]?.number ?? 0) + 1);
@@ -82,6 +87,7 @@ function goBack(release: Release): Promise<void> {
       </div>
     </template>
     <p v-else-if="!session.mayEdit" class="quiet">Your role looks on; an editor publishes.</p>
+    <SetTimePanel :set="setTime" :note="note" :is-ready="hasChanges && !isBehind" @done="site.refresh()" />
   </template>
   <template v-if="site.overview?.liveUrl">
     <hr class="rule" />

@@ -1,0 +1,93 @@
+/** Publishing at a set time: the draft as it was looked at, by the world's clock, by one process only. */
+import type { SetTime } from '@fastigium/contracts/api/setTime';
+import { DomainError } from '@fastigium/contracts/errors';
+import type { Logger } from 'pino';
+import type { Queries } from '../../db/database.ts';
+import { announce } from '../../db/events.ts';
+import type { Deps } from '../../deps.ts';
+import { repeat, type Repeated } from '../../jobs/repeat.ts';
+import { siteState } from '../draft/history.ts';
+import { initials } from '../people/initials.ts';
+import { tell } from '../removals/notices.ts';
+import { differsFromLive, publishAsSet, requireNothingHolds } from './publish.ts';
+
+const CHECK_EVERY_MS = 1000;
+/** A time that passed while nothing ran is too late after this: people have made other plans by then. */
+const MISSED_AFTER_MS = 5 * 60_000;
+
+interface SetRow extends Record<string, unknown> {
+  readonly site: string;
+  readonly at: Date;
+  readonly zone: string;
+  readonly version: number;
+  readonly importId: string;
+  readonly note: string;
+  readonly by: string;
+}
+
+export async function setTimeOf(queries: Queries, site: string): Promise<SetTime | null> {
+  const row = await queries.maybeOne<{ at: Date; zone: string; version: number; note: string; by: string; name: string; now: number }>(
+    'select t.at, t.zone, t.version, t.note, t.by, p.name, s.version as now from set_time t join person p on p.id = t.by join site s on s.id = t.site_id where t.site_id = $1', [site],
+  );
+  return row ? { at: row.at.toISOString(), zone: row.zone, note: row.note, by: { id: row.by, name: row.name, initials: initials(row.name) }, version: row.version, since: row.now - row.version } : null;
+}
+
+/** What must be fixed holds it now, while somebody is there to see. */
+export async function setTimeFor(deps: Deps, site: string, by: string, { at, zone, version, note }: { at: string; zone: string; version: number; note: string }): Promise<SetTime> {
+  if (new Date(at).getTime() <= deps.world.clock.nowMs()) throw new DomainError('time-is-past');
+  if (!(await differsFromLive(deps, site))) throw new DomainError('nothing-to-publish');
+  await requireNothingHolds(deps, site);
+  await deps.db.transaction(async (tx) => {
+    const state = await siteState(tx, site, 'for update');
+    if (state.version !== version) throw new DomainError('draft-stale', { version: state.version });
+    await tx.run(
+      `insert into set_time (site_id, at, zone, version, import_id, note, by) values ($1, $2, $3, $4, $5, $6, $7)
+       on conflict (site_id) do update set at = excluded.at, zone = excluded.zone, version = excluded.version, import_id = excluded.import_id, note = excluded.note, by = excluded.by`,
+      [site, at, zone, version, state.currentImport, note, by],
+    );
+    await announce(tx, { kind: 'release', site });
+  });
+  const set = await setTimeOf(deps.db, site);
+  if (!set) throw new DomainError('not-found', { what: 'such time' });
+  return set;
+}
+
+export async function leaveSetTime(deps: Deps, site: string): Promise<void> {
+  await deps.db.transaction(async (tx) => {
+    await tx.run('delete from set_time where site_id = $1', [site]);
+    await announce(tx, { kind: 'release', site });
+  });
+}
+
+export function startSetTimes(deps: Deps, log: Logger): Repeated {
+  const startedMs = deps.world.clock.nowMs();
+  return repeat(CHECK_EVERY_MS, () => atDue(deps, startedMs, log), log, 'publishing at a set time');
+}
+
+async function atDue(deps: Deps, startedMs: number, log: Logger): Promise<void> {
+  const nowMs = deps.world.clock.nowMs();
+  const due = await deps.db.many<SetRow>('select site_id as site, at, zone, version, import_id as "importId", note, by from set_time where at <= $1 order by at limit 5', [new Date(nowMs)]);
+  for (const row of due) await goOut(deps, row, { startedMs, nowMs }).catch((error: unknown) => log.warn({ err: error, site: row.site }, 'a release at a set time failed'));
+}
+
+/** Whoever takes the row away is the one process that publishes it; it comes back where another release is under way. */
+async function goOut(deps: Deps, row: SetRow, { startedMs, nowMs }: { readonly startedMs: number; readonly nowMs: number }): Promise<void> {
+  const { site, by } = row;
+  try {
+    await deps.db.transaction(async (tx) => {
+      if ((await tx.run('delete from set_time where site_id = $1 and at = $2', [site, row.at])) === 0) return;
+      const { currentImport } = await siteState(tx, site, 'for update');
+      const atMs = row.at.getTime();
+      if (atMs < startedMs && nowMs - atMs > MISSED_AFTER_MS) await tell(tx, site, by, `The release set for ${said(row)} did not go out: Fastigium was not running then. Publish it now, or set another time.`, nowMs);
+      else if (currentImport !== row.importId) await tell(tx, site, by, `The release set for ${said(row)} did not go out: a newer export was applied since. Look at what visitors will notice, then publish.`, nowMs);
+      else await publishAsSet(tx, site, by, row);
+      await announce(tx, { kind: 'release', site });
+    });
+  } catch (error) {
+    // The row is back with the transaction; after the release that is under way it is this one's turn.
+    if (!(error instanceof DomainError && error.code === 'publish-running')) throw error;
+  }
+}
+
+/** `27 Nov 2026, 06:00 (Europe/London)` */
+const said = ({ at, zone }: SetRow): string => `${new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short', timeZone: zone }).format(at)} (${zone})`;
