@@ -38,7 +38,7 @@ function suite(title, command, args, file, read, env) {
 
 try {
   checkNode();
-  needDebianPackages(['postgresql', 'chromium', 'curl', 'developers-reference', 'debian-policy', 'linkchecker', 'bind9', 'bind9-utils', 'bind9-dnsutils', 'unbound', 'pebble', 'openssh-server', 'openssh-client', 'nginx-light', 'apache2', 'openssl', 'libxml2-utils']);
+  needDebianPackages(['postgresql', 'chromium', 'curl', 'developers-reference', 'debian-policy', 'linkchecker', 'bind9', 'bind9-utils', 'bind9-dnsutils', 'unbound', 'pebble', 'openssh-server', 'openssh-client', 'nginx-light', 'apache2', 'openssl', 'libxml2-utils', 'unzip', 'python3']);
   needNpmPackages(root);
   mkdirSync(results, { recursive: true });
   step('Style', 'npx', ['eslint', '--cache', '--cache-location', 'node_modules/.cache/eslint/', '.']);

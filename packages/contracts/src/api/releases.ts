@@ -72,6 +72,9 @@ export const releasesApi = {
     query: z.object({ key: z.string().max(4100), before: releaseNumber.optional(), after: releaseNumber.optional() }),
     answer: evidence,
   }),
+  takeAlong: endpoint('GET /sites/:site/releases/:number/release.zip', {
+    summary: 'A release as an archive, with its redirects and headers for nginx and Apache', access: 'reviewer', params: siteParams.extend({ number: releaseNumber }), answer: z.never(), gives: 'application/zip',
+  }),
   list: endpoint('GET /sites/:site/releases', { summary: 'Releases, newest first', access: 'reviewer', params: siteParams, answer: z.array(release) }),
   publish: endpoint('POST /sites/:site/releases', {
     summary: 'Publish the draft as it was looked at',

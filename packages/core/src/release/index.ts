@@ -2,6 +2,7 @@ export { compileStyle, insideBase, movedUnder, underBase } from './basePath.ts';
 export { compilePage, type CompiledPage } from './compilePage.ts';
 export { compileRules, standInRedirects, type CompiledRules } from './rules.ts';
 export { importedItems, isInScope, planMenus, planPage, publishedPath, type MenuPlan, type PagePlan, type PlannedItem, type SharedPlan } from './plan.ts';
+export { apacheHeaders, nginxHeaders } from './serverHeaders.ts';
 export { deltaOf, releaseDifference, type ReleaseDifference } from './difference.ts';
 export {
   applyDelta, differingShards, emptyManifest, parseShard, rootOf, serialiseShard, SHARD_COUNT, shardOf, touchedShards,

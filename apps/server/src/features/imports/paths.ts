@@ -1,6 +1,9 @@
 /** Which paths of an archive or a folder become files of a site. */
 import type { NoteCode } from '@fastigium/contracts/api/imports';
 
+/** The folder of a release that is taken along which is the site itself. */
+export const SITE_FOLDER = 'site/';
+
 // Longer names fail on common file systems and in the address lines of servers.
 const MOST_PATH_LETTERS = 1024;
 
@@ -39,6 +42,13 @@ export function commonFolder(paths: readonly string[]): string {
   }
   return prefix;
 }
+
+/** Where the site lies: in a release that was taken along, in the folder named so; what is beside it is for servers. */
+export function siteFolder(paths: readonly string[]): string {
+  const isTakenAlong = paths.includes('release.json') && paths.some((path) => path.startsWith(SITE_FOLDER)) && paths.every((path) => BESIDE.test(path) || path.startsWith(SITE_FOLDER));
+  return isTakenAlong ? SITE_FOLDER : commonFolder(paths);
+}
+const BESIDE = /^(release\.json|read-me\.txt|nginx\/[^/]+|apache\/[^/]+)$/;
 
 /** Later ones of the paths that differ only in case from one before. */
 export function caseClashes(paths: readonly string[]): string[] {

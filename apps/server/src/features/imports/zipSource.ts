@@ -3,7 +3,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { promisify } from 'node:util';
 import { open, type Entry, type Options, type ZipFile } from 'yauzl';
 import type { ImportLimits } from '../../config.ts';
-import { commonFolder, sitePath } from './paths.ts';
+import { siteFolder, sitePath } from './paths.ts';
 import { EntryUnreadable, type ImportSource, type Note, type SourceEntry } from './source.ts';
 import { trimZip } from './trimZip.ts';
 import { zipName } from './zipName.ts';
@@ -46,8 +46,8 @@ export async function zipSource(file: string, sizeBytes: number, limits: ImportL
       if (folders.has(path) && accepted.delete(path)) notes.push({ code: 'file-and-folder', path });
     }
     refuseBomb(total, sizeBytes, limits);
-    const folder = commonFolder([...accepted.keys()]);
-    const entries = [...accepted].map(([path, entry]) => zipEntry(zip, path.slice(folder.length), entry));
+    const folder = siteFolder([...accepted.keys()]);
+    const entries = [...accepted].filter(([path]) => path.startsWith(folder)).map(([path, entry]) => zipEntry(zip, path.slice(folder.length), entry));
     return { entries, notes, close: () => zip.close() };
   } catch (error) {
     zip.close();

@@ -1,14 +1,16 @@
 import { releasesApi } from '@fastigium/contracts/api/releases';
+import { pipeline } from 'node:stream/promises';
 import { setTimeApi } from '@fastigium/contracts/api/setTime';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Deps } from '../../deps.ts';
-import type { Routes } from '../../http/route.ts';
+import { ANSWERED, type Routes } from '../../http/route.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { changeEvidence, changesBetween, changesSinceLive, liveRelease } from './changes.ts';
 import { releases, twoReleases } from './list.ts';
 import { publish, rollBack } from './publish.ts';
 import { leaveSetTime, setTimeFor, setTimeOf } from './setTime.ts';
 import { whatWillBeSent } from './sending.ts';
+import { takeAlong } from './takeAlong.ts';
 
 export function releasesRoutes(routes: Routes, deps: Deps): void {
   routes.on(releasesApi.changes, async ({ params }) => {
@@ -27,6 +29,12 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
         },
       )),
     };
+  });
+  routes.on(releasesApi.takeAlong, async ({ params, res }) => {
+    const archive = await takeAlong(deps, params.site, params.number);
+    res.type('application/zip').attachment(`release-${params.number}.zip`);
+    await pipeline(archive, res);
+    return ANSWERED;
   });
   routes.on(releasesApi.compare, async ({ params, query }) => {
     const [before, after] = await twoReleases(deps.db, params.site, query);

@@ -15,9 +15,12 @@ const choose = (side: keyof Two, event: Event) => { two.value = { ...two.value, 
 <template>
   <div class="head">
     <h1 class="strong">{{ changes === undefined ? 'Comparing …' : `${count(changes, 'change')} from` }}</h1>
-    <select v-for="side in (['before', 'after'] as const)" :key="side" :aria-label="side === 'before' ? 'Earlier release' : 'Later release'" :value="two[side]" @change="choose(side, $event)">
-      <option v-for="release in kept" :key="release.id" :value="release.number">release {{ release.number }}, {{ when(release.liveAt ?? release.createdAt, new Date()) }}</option>
-    </select>
+    <template v-for="side in (['before', 'after'] as const)" :key="side">
+      <span v-if="side === 'after'">to</span>
+      <select :aria-label="side === 'before' ? 'Earlier release' : 'Later release'" :value="two[side]" @change="choose(side, $event)">
+        <option v-for="release in kept" :key="release.id" :value="release.number">release {{ release.number }}, {{ when(release.liveAt ?? release.createdAt, new Date()) }}</option>
+      </select>
+    </template>
     <span class="gap" />
     <button class="text-link" type="button" @click="$emit('leave')">Back to live and draft</button>
   </div>

@@ -4,7 +4,9 @@ import type { Release } from '@fastigium/contracts/api/releases';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import { count, size, when } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
+import { useSite } from '../../stores/site.ts';
 
+const site = useSite();
 defineProps<{ releases: readonly Release[]; canGoBack: boolean }>();
 /** The release that is looked at more closely. */
 const chosen = defineModel<number | undefined>({ required: true });
@@ -42,6 +44,7 @@ function words(release: Release): string {
       <span class="ways">
         <button v-if="release.state === 'past'" class="text-link" type="button" :disabled="!canGoBack" @click="$emit('back', release)">Go back to it</button>
         <button v-if="(release.state === 'past' || release.state === 'live') && releases.length > 1" class="text-link" type="button" :aria-label="`Compare release ${release.number}`" @click="$emit('compare', release.number)">Compare</button>
+        <a v-if="release.state === 'past' || release.state === 'live'" class="text-link" :href="`/api/sites/${site.id ?? ''}/releases/${release.number}/release.zip`" :aria-label="`Take release ${release.number} along`">Take along</a>
       </span>
     </li>
   </ol>
