@@ -14,7 +14,7 @@ import { loadDemo, readScenario } from './demo.ts';
 import type { Deps } from './deps.ts';
 import { certificateJob } from './features/address/certificateJob.ts';
 import { startLooking } from './features/address/schedule.ts';
-import { startReadingLogs } from './features/watch/schedule.ts';
+import { startWatching } from './features/watch/schedule.ts';
 import { startSweeping } from './features/removals/schedule.ts';
 import { sweepJob } from './features/removals/sweepJob.ts';
 import { importJob } from './features/imports/importJob.ts';
@@ -89,7 +89,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
   const looking = startLooking(deps, log);
   const sweeping = startSweeping(deps, log);
   const setTimes = startSetTimes(deps, log);
-  const readingLogs = startReadingLogs(deps, log);
+  const watching = startWatching(deps, log);
 
   return {
     port: ports.app,
@@ -102,7 +102,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
       }
       await looking.stop();
       await sweeping.stop();
-      await readingLogs.stop();
+      await watching.stop();
       await setTimes.stop();
       await worker.stop();
       close();

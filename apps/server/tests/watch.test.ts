@@ -6,6 +6,7 @@ import { request } from 'node:http';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readLogLine } from '@fastigium/core/redirects/gather';
+import { probeNow } from '../src/features/watch/probe.ts';
 import { letBe, openHouse, SMALL_SITE, zip, type House } from './harness.ts';
 
 let house: House;
@@ -138,5 +139,34 @@ describe('a live site', () => {
     await house.server.deps.db.run(`update watched_log set next_read_at = '2000-01-01'`);
     for (let tries = 0; tries < 200 && (await lost('/by-itself.html')) === undefined; tries += 1) await new Promise((resolve) => { setTimeout(resolve, 50); });
     expect(await lost('/by-itself.html')).toMatchObject({ visits: 1 });
+  });
+});
+
+describe('whether it is there', () => {
+  const probe = () => probeNow(house.server.deps, site);
+  const runOn = (minutes: number) => house.owner.post('/api/stand-ins/clock', { byMs: minutes * 60_000 });
+  const up = async () => (await watch()).up;
+
+  beforeAll(async () => {
+    await house.server.deps.db.run(`update watched_log set next_probe_at = 'infinity'`);
+    await house.server.deps.db.run('delete from probe');
+  });
+
+  it('is told from probes: how long, how fast, and when it was away', async () => {
+    expect(await up()).toMatchObject({ percent: null, isUp: null, firstByte: null, outages: [], promised: null });
+    await probe();
+    await runOn(5);
+    expect(await up()).toMatchObject({ percent: 100, isUp: true, downMinutes: 0 });
+    expect((await up()).firstByte?.median).toBeGreaterThan(0);
+    await house.host.stop();
+    await probe();
+    await runOn(5);
+    await probe();
+    await runOn(5);
+    const away = await up();
+    expect(away).toMatchObject({ isUp: false, outages: [{ to: null, problem: expect.stringContaining('ECONNREFUSED') }] });
+    expect(away.downMinutes).toBeCloseTo(10, 0);
+    expect(away.percent).toBeCloseTo(100 / 3, 0);
+    expect(away.days.at(-1)?.percent).toBeCloseTo(100 / 3, 0);
   });
 });

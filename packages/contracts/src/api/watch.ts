@@ -34,6 +34,21 @@ export type UsedRule = z.infer<typeof usedRule>;
 export const watchedDay = z.object({ day: z.string(), found: count, redirected: count, lost: count, gone: count, failed: count, robots: count });
 export type WatchedDay = z.infer<typeof watchedDay>;
 
+export const UP_DAYS = 30;
+export const upSchema = z.object({
+  /** Of the last thirty days, as far as it was watched. */
+  percent: z.number().nullable(),
+  watchedMinutes: z.number(), downMinutes: z.number(),
+  /** What the chosen plan promises, and the minutes that allows in thirty days. */
+  promised: z.object({ percent: z.number(), minutes: z.number() }).nullable(),
+  /** To the first byte, in milliseconds: the middle, and what nineteen of twenty stay below. */
+  firstByte: z.object({ median: z.number(), p95: z.number() }).nullable(),
+  lastAt: instant.nullable(), isUp: z.boolean().nullable(),
+  days: z.array(z.object({ day: z.string(), percent: z.number().nullable(), median: z.number().nullable() })).length(UP_DAYS),
+  outages: z.array(z.object({ from: instant, to: instant.nullable(), problem: z.string() })),
+});
+export type Up = z.infer<typeof upSchema>;
+
 export const watch = z.object({
   /** `none`: nothing is live; `no-log`: the host gives none. */
   state: z.enum(['none', 'no-log', 'reading']),
@@ -43,6 +58,7 @@ export const watch = z.object({
   days: z.array(watchedDay).length(WATCH_DAYS),
   lost: z.array(lostAddress),
   rules: z.array(usedRule),
+  up: upSchema,
   /** Since when uses of redirects are counted. */
   since: instant.nullable(),
 });

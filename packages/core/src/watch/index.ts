@@ -1,3 +1,4 @@
 export { LogCounts, OUTCOMES, outcomeOf, OWN_AGENT, type AddressCount, type HourCount, type Outcome } from './logCounts.ts';
 export { ruleUse, type AskedAddress, type RuleUse } from './ruleUse.ts';
+export { allowedMinutes, quantile, uptime, uptimePercent, type Outage, type Probe, type Uptime } from './uptime.ts';
 export { isSpike, LEAST_OF_A_SPIKE, median } from './spike.ts';

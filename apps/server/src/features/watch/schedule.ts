@@ -1,23 +1,36 @@
-/** Reading access logs by itself: a site whose reading is due by the world's clock, by one process only. */
+/** Reading access logs and probing by themselves: a site whose turn it is by the world's clock, by one process only. */
 import type { Logger } from 'pino';
 import type { Deps } from '../../deps.ts';
 import { repeat, type Repeated } from '../../jobs/repeat.ts';
+import { PROBE_EVERY_MS, probeNow } from './probe.ts';
 import { READ_EVERY_MS, readLogNow } from './readLog.ts';
 
 const CHECK_EVERY_MS = 2000;
 
-export function startReadingLogs(deps: Deps, log: Logger): Repeated {
-  return repeat(CHECK_EVERY_MS, () => readAtDue(deps, log), log, 'reading access logs');
+export function startWatching(deps: Deps, log: Logger): Repeated {
+  return repeat(CHECK_EVERY_MS, async () => {
+    await readAtDue(deps, log);
+    await probeAtDue(deps, log);
+  }, log, 'watching live sites');
+}
+
+async function probeAtDue(deps: Deps, log: Logger): Promise<void> {
+  for (const site of await taken(deps, 'next_probe_at', PROBE_EVERY_MS)) await probeNow(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'a probe failed'));
+}
+
+/** Whoever takes a site that is due has it until the next time. */
+async function taken(deps: Deps, column: 'next_read_at' | 'next_probe_at', everyMs: number): Promise<string[]> {
+  const nowMs = deps.world.clock.nowMs();
+  const due = await deps.db.many<{ site: string }>(
+    `update watched_log set ${column} = $2
+      where site_id in (select site_id from watched_log where ${column} <= $1 order by ${column} for update skip locked limit 5) returning site_id as site`,
+    [new Date(nowMs), new Date(nowMs + everyMs)],
+  );
+  return due.map(({ site }) => site);
 }
 
 async function readAtDue(deps: Deps, log: Logger): Promise<void> {
-  const nowMs = deps.world.clock.nowMs();
-  const due = await deps.db.many<{ site: string }>(
-    `update watched_log set next_read_at = $2
-      where site_id in (select site_id from watched_log where next_read_at <= $1 order by next_read_at for update skip locked limit 5) returning site_id as site`,
-    [new Date(nowMs), new Date(nowMs + READ_EVERY_MS)],
-  );
-  for (const { site } of due) {
+  for (const site of await taken(deps, 'next_read_at', READ_EVERY_MS)) {
     // A host that gives none has nothing to be read; it is asked again when another one is chosen.
     if (!(await deps.hosts.of(deps.db, site)).accessLog) continue;
     await readLogNow(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'an access log could not be read'));

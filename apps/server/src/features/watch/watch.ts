@@ -9,6 +9,7 @@ import { compileDraft } from '../draft/compileDraft.ts';
 import { allEntries } from '../manifests.ts';
 import { liveRelease } from '../releases/changes.ts';
 import { rulesOf } from '../releases/rules.ts';
+import { upOf } from './up.ts';
 
 const DAY_MS = 86_400_000;
 /** No more than a ledger shows smoothly; what was visited most stands first. */
@@ -20,7 +21,7 @@ export async function watchOf(deps: Deps, site: string): Promise<Watch> {
   const live = await liveRelease(db, site);
   const log = await db.maybeOne<{ readAt: Date | null; problem: string | null; notRead: number }>('select read_at as "readAt", problem, not_read::int as "notRead" from watched_log where site_id = $1', [site]);
   const hasLog = (await deps.hosts.of(db, site)).accessLog !== undefined;
-  const empty = { readAt: log?.readAt?.toISOString() ?? null, problem: log?.problem ?? null, notRead: log?.notRead ?? 0, days: await dayRows(db, site, days) };
+  const empty = { up: await upOf(deps, site), readAt: log?.readAt?.toISOString() ?? null, problem: log?.problem ?? null, notRead: log?.notRead ?? 0, days: await dayRows(db, site, days) };
   if (!live) return { state: 'none', ...empty, lost: [], rules: [], since: null };
   const rules = await rulesOf(db, live.rulesHash);
   const [index, files] = [indexRules(rules), await allEntries(db, live.shards)];

@@ -24,11 +24,12 @@ import { shownAddress } from '../redirects/shownAddress.ts';
 import DaysChart from './DaysChart.vue';
 import DayTicks from './DayTicks.vue';
 import RuleUseBench from './RuleUseBench.vue';
+import UpView from './UpView.vue';
 import { daysWords, isOpen, ruleStanding, STANDING } from './watchWords.ts';
 
 const GRID_LOST = 'minmax(0, 5fr) 76px 56px minmax(0, 3fr)';
 const GRID_RULES = 'minmax(0, 5fr) 56px minmax(0, 5fr) minmax(0, 4fr)';
-type View = 'lost' | 'all' | 'used' | 'unused';
+type View = 'lost' | 'all' | 'used' | 'unused' | 'up';
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
@@ -133,11 +134,12 @@ const emptyWords = computed(() => {
       <LedgerHead v-model="search" search-label="Search addresses">
         <SegmentedChoice
           v-model="view" label="What to show"
-          :options="[{ value: 'lost', label: `Found nothing ${figure(open.length)}` }, { value: 'all', label: `All that did ${figure(seen?.lost.length ?? 0)}` }, { value: 'used', label: `Redirects in use ${figure(used.length)}` }, { value: 'unused', label: `Never used ${figure(unused.length)}` }]"
+          :options="[{ value: 'lost', label: `Found nothing ${figure(open.length)}` }, { value: 'all', label: `All that did ${figure(seen?.lost.length ?? 0)}` }, { value: 'used', label: `Redirects in use ${figure(used.length)}` }, { value: 'unused', label: `Never used ${figure(unused.length)}` }, ...(seen && seen.state !== 'none' ? [{ value: 'up' as const, label: seen.up.isUp === false ? 'Away now' : 'There' }] : [])]"
         />
         <template #after><v-btn v-if="session.mayEdit && seen?.state === 'reading'" height="28" :loading="reading" @click="readNow">Read now</v-btn></template>
       </LedgerHead>
-      <template v-if="!isRules">
+      <UpView v-if="view === 'up' && seen" :up="seen.up" />
+      <template v-else-if="!isRules">
         <LedgerColumns :grid="GRID_LOST" :columns="[{ label: 'Asked for' }, { label: '14 days' }, { label: 'Visits', figure: true }, { label: 'What visitors find' }]" />
         <LedgerList ref="list" v-model="selected" :items="lostRows" :key-of="(each: LostAddress) => each.address" :row-height="44" label="Addresses that found nothing" @pick="benchOpen = true" @enter="onEnter" @key="onKey">
           <template #default="{ item }">
@@ -168,7 +170,7 @@ const emptyWords = computed(() => {
     </template>
     <template #bench>
       <RuleUseBench v-if="isRules && rule" :key="rule.from" :rule="rule" :row="row" :since="seen?.since ?? null" />
-      <template v-else-if="lost && row">
+      <template v-else-if="view !== 'up' && lost && row">
         <p v-if="lost.standing === 'settled'" class="quiet">Settled on the draft; visitors find it with the next release.</p>
         <RedirectBench :key="lost.address" ref="bench" :row="row" :pages="pages" :place="place" :tick="readings" @settling="noteNext" @settled="moveOn" @back="mayTakeFocus() && list?.focus()" />
       </template>

@@ -1,0 +1,34 @@
+/** Asking the live site for its home page, every few minutes. */
+import { readLive } from '../../adapters/web/liveReader.ts';
+import { announce } from '../../db/events.ts';
+import type { Deps } from '../../deps.ts';
+import { draftAt, history } from '../draft/history.ts';
+
+export const PROBE_EVERY_MS = 5 * 60_000;
+/** Kept this long, by the world's clock; a promise is about a month, and two can be compared. */
+const KEPT_DAYS = 62;
+const LIMITS = { bytes: 16 * 1024 * 1024, withinMs: 10_000 } as const;
+
+export async function probeNow(deps: Deps, site: string): Promise<void> {
+  const live = await deps.db.maybeOne<{ label: string; version: number }>('select s.temporary_label as label, r.version from site s join release r on r.id = s.live_release where s.id = $1', [site]);
+  if (!live) return;
+  const { basePath } = draftAt(await history(deps.db, site), live.version);
+  const url = new URL(`${basePath}/`, (await deps.hosts.of(deps.db, site)).urlOf(live.label));
+  const found = await answerOf(url);
+  const at = new Date(deps.world.clock.nowMs());
+  await deps.db.transaction(async (tx) => {
+    await tx.run('insert into probe (site_id, at, is_up, status, first_byte_ms, problem) values ($1, $2, $3, $4, $5, $6) on conflict do nothing', [site, at, found.problem === null, found.status, found.firstByteMs, found.problem]);
+    await tx.run(`delete from probe where site_id = $1 and at < $2::timestamptz - make_interval(days => $3)`, [site, at, KEPT_DAYS]);
+    await announce(tx, { kind: 'watch', site });
+  });
+}
+
+/** Sent on, or asked for a password, it is there; what fails is the host's doing (RFC 9110 section 15.6). */
+async function answerOf(url: URL): Promise<{ status: number | null; firstByteMs: number | null; problem: string | null }> {
+  try {
+    const { status, firstByteMs } = await readLive(url, LIMITS, new AbortController().signal);
+    return { status, firstByteMs, problem: status >= 500 ? `answers ${status}` : status === 404 ? 'the home page is not found' : null };
+  } catch (error) {
+    return { status: null, firstByteMs: null, problem: error instanceof Error ? error.message.slice(0, 200) : 'no answer' };
+  }
+}
