@@ -6,6 +6,7 @@
 /* global document -- inside page.evaluate, which runs in the browser */
 import { spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
@@ -233,6 +234,20 @@ try {
   await page.getByText('Every answer is as it was published.').waitFor({ timeout: 60_000 });
   await calm(1500);
   await shoot('proof');
+
+  // Nine days of visitors, more of them each day; one link that many follow on the last.
+  const all = ['/', '/visit/', '/learn/', '/journal/', '/cy/', '/sky-tonight/', '/visit.php?id=3', '/visit.php?id=7', '/index.php'];
+  const lost = [['/visit.php?id=99', 'https://www.moorland-walks.example/links.html', 2], ['/openevenings/2019', 'https://school.example/trips', 1], ['/tickets.php', undefined, 1], ['/pdf/leaflet-old.pdf', 'https://library.example/', 1]];
+  for (let day = 0; day < 9; day += 1) {
+    for (const path of all) for (let n = 0; n < 2 + day; n += 1) await visit(path);
+    for (const [path, from, often] of lost) for (let n = 0; n < often * (day === 8 && often === 2 ? 9 : 1); n += 1) await visit(path, from);
+    if (day < 8) await runOn(24 * 3_600_000);
+  }
+  await go('w', 'watch');
+  await page.getByRole('button', { name: 'Read now' }).click();
+  await calm(6000);
+  await page.getByRole('option').filter({ hasText: '/visit.php?id=99' }).click();
+  await shoot('watch');
 } catch (error) {
   // Where it went wrong says more than the message.
   await page.screenshot({ path: join(tmpdir(), 'fastigium-screenshots-failed.png') });
@@ -242,6 +257,25 @@ try {
   command.kill('SIGINT');
   await ended;
   rmSync(data, { recursive: true, force: true });
+}
+
+/** A visitor's browser at the demo's live site. */
+function visit(path, from) {
+  return new Promise((resolve, reject) => {
+    request({ host: '127.0.0.1', port: PORT + 2, path, headers: { 'host': 'lanternmoor.localhost', 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0', ...(from ? { referer: from } : {}) } }, (answer) => {
+      answer.resume();
+      answer.on('end', resolve);
+    }).on('error', reject).end();
+  });
+}
+
+/** Lets the world's clock run on. */
+async function runOn(byMs) {
+  await page.evaluate(async (ms) => {
+    const { csrfToken } = await (await fetch('/api/session')).json();
+    await fetch('/api/stand-ins/clock', { method: 'POST', headers: { 'content-type': 'application/json', 'x-csrf-token': csrfToken }, body: JSON.stringify({ byMs: ms }) });
+  }, byMs);
+  await calm(2500);
 }
 
 /** Clicks in the page to point at, which stands scaled in its frame. */

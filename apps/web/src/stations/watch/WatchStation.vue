@@ -134,7 +134,7 @@ const emptyWords = computed(() => {
       <LedgerHead v-model="search" search-label="Search addresses">
         <SegmentedChoice
           v-model="view" label="What to show"
-          :options="[{ value: 'lost', label: `Found nothing ${figure(open.length)}` }, { value: 'all', label: `All that did ${figure(seen?.lost.length ?? 0)}` }, { value: 'used', label: `Redirects in use ${figure(used.length)}` }, { value: 'unused', label: `Never used ${figure(unused.length)}` }, ...(seen && seen.state !== 'none' ? [{ value: 'up' as const, label: seen.up.isUp === false ? 'Away now' : 'There' }] : [])]"
+          :options="[{ value: 'lost', label: `Found nothing ${figure(open.length)}` }, { value: 'all', label: `All that did ${figure(seen?.lost.length ?? 0)}` }, { value: 'used', label: `Redirects in use ${figure(used.length)}` }, { value: 'unused', label: `Never used ${figure(unused.length)}` }, ...(seen && seen.state !== 'none' ? [{ value: 'up' as const, label: seen.up.isUp === false ? 'Uptime, away now' : 'Uptime' }] : [])]"
         />
         <template #after><v-btn v-if="session.mayEdit && seen?.state === 'reading'" height="28" :loading="reading" @click="readNow">Read now</v-btn></template>
       </LedgerHead>
@@ -173,6 +173,10 @@ const emptyWords = computed(() => {
       <template v-else-if="view !== 'up' && lost && row">
         <p v-if="lost.standing === 'settled'" class="quiet">Settled on the draft; visitors find it with the next release.</p>
         <RedirectBench :key="lost.address" ref="bench" :row="row" :pages="pages" :place="place" :tick="readings" @settling="noteNext" @settled="moveOn" @back="mayTakeFocus() && list?.focus()" />
+      </template>
+      <template v-else-if="view === 'up'">
+        <h1 class="title-face">Uptime</h1>
+        <p class="quiet">Every five minutes the home page is asked for as a visitor does. What a probe finds holds until the next one; time in which Fastigium did not run counts neither way. A promise in percent is told in minutes: 99.9 % of 30 days allows 43.2 minutes away.</p>
       </template>
       <template v-else>
         <h1 class="title-face">Watch</h1>
