@@ -16,6 +16,7 @@ import { metadataRoutes } from './features/metadata/routes.ts';
 import { redirectsRoutes } from './features/redirects/routes.ts';
 import { picturesRoutes } from './features/pictures/routes.ts';
 import { previewsRoutes } from './features/previews/routes.ts';
+import { tellingRoutes } from './features/telling/routes.ts';
 import { watchRoutes } from './features/watch/routes.ts';
 import { inspectionRoutes } from './features/inspection/routes.ts';
 import { releasesRoutes } from './features/releases/routes.ts';
@@ -81,6 +82,7 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   releasesRoutes(routes, deps);
   inspectionRoutes(routes, deps);
   watchRoutes(routes, deps);
+  tellingRoutes(routes, deps);
   removalsRoutes(routes, deps);
   addressRoutes(routes, deps);
   hostingRoutes(routes, deps);

@@ -14,6 +14,7 @@ import { loadDemo, readScenario } from './demo.ts';
 import type { Deps } from './deps.ts';
 import { certificateJob } from './features/address/certificateJob.ts';
 import { startLooking } from './features/address/schedule.ts';
+import { startTelling } from './features/telling/deliver.ts';
 import { startWatching } from './features/watch/schedule.ts';
 import { startSweeping } from './features/removals/schedule.ts';
 import { sweepJob } from './features/removals/sweepJob.ts';
@@ -89,6 +90,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
   const looking = startLooking(deps, log);
   const sweeping = startSweeping(deps, log);
   const setTimes = startSetTimes(deps, log);
+  const telling = startTelling(deps, log);
   const watching = startWatching(deps, log);
 
   return {
@@ -103,6 +105,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
       await looking.stop();
       await sweeping.stop();
       await watching.stop();
+      await telling.stop();
       await setTimes.stop();
       await worker.stop();
       close();

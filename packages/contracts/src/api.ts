@@ -19,6 +19,7 @@ import { setTimeApi } from './api/setTime.ts';
 import { sitesApi } from './api/sites.ts';
 import { snagsApi } from './api/snags.ts';
 import { standInsApi } from './api/standIns.ts';
+import { tellingApi } from './api/telling.ts';
 import { watchApi } from './api/watch.ts';
 
 export const api = {
@@ -42,5 +43,6 @@ export const api = {
   hosting: hostingApi,
   standIns: standInsApi,
   watch: watchApi,
+  telling: tellingApi,
   jobs: jobsApi,
 };

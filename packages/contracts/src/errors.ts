@@ -51,6 +51,7 @@ export const ERRORS = {
   'nothing-live': { status: 409, text: 'Nothing is live yet that could be asked. Publish first, then prove it.' },
   'no-access-log': { status: 422, text: 'This site’s host gives no access log. Bring a log file in under Redirects, “Bring in old addresses”.' },
   'log-unreadable': { status: 422, text: 'The host’s access log cannot be read: {why}. Have it written in the common or combined format.' },
+  'hook-there': { status: 409, text: '{url} is told already. Remove it first, or choose another address.' },
   'time-is-past': { status: 422, text: 'This time is past already. Set a later one, or publish now.' },
   'not-inspected': { status: 404, text: 'Release {number} has not been asked for from outside yet, so there is no report of it. Wait for it, or ask now under Publish.' },
   'rules-unreadable': { status: 422, text: '{name} could not be read as redirects: {why}. Choose another form, or another file.' },

@@ -6,8 +6,10 @@ import KeyHint from '../components/KeyHint.vue';
 import KeystoneMark from '../components/KeystoneMark.vue';
 import { count, figure, when } from '../logic/format.ts';
 import { useSite } from '../stores/site.ts';
+import { useWorld } from '../stores/world.ts';
 
 defineEmits<{ history: [] }>();
+const world = useWorld();
 const site = useSite();
 const route = useRoute();
 const changeCount = computed(() => site.changes?.changes.length ?? 0);
@@ -23,7 +25,7 @@ const draftWords = computed(() => {
   <footer v-if="site.overview" class="sill">
     <span class="part">
       <KeystoneMark :mark="site.overview.live ? 'verdigris' : 'dashed'" />
-      <span><b>Live</b> {{ site.overview.live ? `release ${site.overview.live.number}, ${when(site.overview.live.at, new Date())}` : 'not yet' }}</span>
+      <span><b>Live</b> {{ site.overview.live ? `release ${site.overview.live.number}, ${when(site.overview.live.at, world.now)}` : 'not yet' }}</span>
     </span>
     <span class="arrow" aria-hidden="true">→</span>
     <span class="part">

@@ -7,7 +7,9 @@ import { when } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useReadAgain } from '../stores/readAgain.ts';
 import { useSite } from '../stores/site.ts';
+import { useWorld } from '../stores/world.ts';
 
+const world = useWorld();
 const site = useSite();
 const notices = useNotices();
 const told = shallowRef<readonly Notice[]>([]);
@@ -26,7 +28,7 @@ async function seen(notice: Notice): Promise<void> {
 
 <template>
   <ul v-if="told.length > 0" aria-label="What you are to be told">
-    <li v-for="notice in told" :key="notice.id"><span>{{ notice.words }}</span><span class="quiet">{{ when(notice.at, new Date()) }}</span><button class="text-link" type="button" @click="seen(notice)">Read</button></li>
+    <li v-for="notice in told" :key="notice.id"><span>{{ notice.words }}</span><span class="quiet">{{ when(notice.at, world.now) }}</span><button class="text-link" type="button" @click="seen(notice)">Read</button></li>
   </ul>
 </template>
 

@@ -27,8 +27,9 @@ export const useWorld = defineStore('world', () => {
       notices.problem(error);
     }
   }
+  const now = computed(() => new Date(nowMs.value));
   return {
-    clock, nowMs, read, runOn,
+    clock, nowMs, /** The same as a date, for saying when something was. */ now, read, runOn,
     time: computed(() => ((clock.value?.aheadMs ?? 0) < 3_600_000 ? form : dayForm).format(new Date(nowMs.value))),
     faults: () => call(standInsApi.faults),
     setFaults: (faults: StandInFaults) => call(standInsApi.setFaults, { body: faults }),

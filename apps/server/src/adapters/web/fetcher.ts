@@ -38,7 +38,13 @@ export interface FetchLimits {
   readonly withinMs: number;
 }
 
-export type Fetcher = (url: URL, limits: FetchLimits, signal: AbortSignal) => Promise<WebAnswer | WebFailure>;
+/** What is sent along; then it is a POST. */
+export interface Posted {
+  readonly bytes: Uint8Array;
+  readonly headers: Readonly<Record<string, string>>;
+}
+
+export type Fetcher = (url: URL, limits: FetchLimits, signal: AbortSignal, posted?: Posted) => Promise<WebAnswer | WebFailure>;
 
 export interface FetcherOptions {
   readonly routes: Routes;
@@ -53,7 +59,7 @@ class TooLarge extends Error {}
 
 /** Aborting the signal throws its reason; everything else is an answer or a failure with its reason. */
 export function fetcher(options: FetcherOptions): Fetcher {
-  return async (url, limits, signal) => {
+  return async (url, limits, signal, posted) => {
     const port = url.port === '' ? (url.protocol === 'https:' ? 443 : 80) : Number(url.port);
     const deadline = AbortSignal.timeout(limits.withinMs);
     const addresses = await options.addressesOf(url.hostname);
@@ -63,7 +69,7 @@ export function fetcher(options: FetcherOptions): Fetcher {
     // One private address beside a public one is still no reason to go there.
     if (open === undefined) return failure('private', `${url.hostname} is ${addresses[0]}`);
     try {
-      const response = await ask(url, open, port, options, AbortSignal.any([signal, deadline]));
+      const response = await ask(url, open, port, options, AbortSignal.any([signal, deadline]), posted);
       return { ok: true, ...headersOf(response), body: await readBody(response, limits.bytes) };
     } catch (error) {
       signal.throwIfAborted();
@@ -74,19 +80,19 @@ export function fetcher(options: FetcherOptions): Fetcher {
   };
 }
 
-function ask(url: URL, address: string, port: number, { routes, userAgent, ca }: FetcherOptions, signal: AbortSignal): Promise<IncomingMessage> {
+function ask(url: URL, address: string, port: number, { routes, userAgent, ca }: FetcherOptions, signal: AbortSignal, posted: Posted | undefined): Promise<IncomingMessage> {
   const to = routes(address, port);
   const isSecure = url.protocol === 'https:';
   return new Promise((resolve, reject) => {
     const outgoing = (isSecure ? secureRequest : plainRequest)({
-      host: to.address, port: to.port, path: url.pathname + url.search, method: 'GET', agent: false, signal,
+      host: to.address, port: to.port, path: url.pathname + url.search, method: posted ? 'POST' : 'GET', agent: false, signal,
       // RFC 6066 section 3: an address is no server name.
       ...(isSecure ? { ca: [...ca], servername: /^[\d.]+$|^\[/.test(url.hostname) ? '' : url.hostname } : {}),
-      headers: { 'host': url.host, 'user-agent': userAgent, 'accept': '*/*', 'accept-encoding': 'gzip, br' },
+      headers: { 'host': url.host, 'user-agent': userAgent, 'accept': '*/*', 'accept-encoding': 'gzip, br', ...(posted ? { ...posted.headers, 'content-length': String(posted.bytes.length) } : {}) },
     });
     outgoing.on('response', resolve);
     outgoing.on('error', reject);
-    outgoing.end();
+    outgoing.end(posted?.bytes);
   });
 }
 

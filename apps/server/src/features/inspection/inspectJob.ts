@@ -17,6 +17,7 @@ import { draftAt, history } from '../draft/history.ts';
 import { allEntries } from '../manifests.ts';
 import { proveLive } from '../redirects/prove/proveJob.ts';
 import { rulesOf } from '../releases/rules.ts';
+import { tellOthers } from '../telling/outbox.ts';
 import { askAll } from './ask.ts';
 import { reportFacts } from './facts.ts';
 import { keepHeads } from './heads.ts';
@@ -69,6 +70,8 @@ export function inspectJob(deps: Deps): JobHandler {
       await deps.db.transaction(async (tx) => {
         await keepHeads(tx, { site: job.site, release, entries: files, pages: seen.pages, atMs: deps.world.clock.nowMs() });
         await keepInspection(tx, { site: job.site, release, origin: origin.href, by, atMs: deps.world.clock.nowMs(), results: found, verdict: verdict(found), findings, unasked: plan.unasked, facts });
+        const wrong = found.reduce((sum, each) => sum + each.wrong, 0);
+        if (wrong > 0) await tellOthers(tx, deps, job.site, 'found-otherwise', { words: `${wrong} answers of the live site are otherwise than published: ${findings.filter(({ weight }) => weight === 'wrong').slice(0, 3).map(({ address: of, words }) => `${of} ${words}`).join('; ')}.` });
         await announce(tx, { kind: 'release', site: job.site });
       });
     },

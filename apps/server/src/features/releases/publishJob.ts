@@ -5,7 +5,7 @@
  */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
-import { isPageFile } from '@fastigium/core/address';
+import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { deltaOf, emptyManifest, rootOf, type ManifestEntry, type ReleaseDifference, type ShardHashes } from '@fastigium/core/release';
 import { z } from 'zod';
 import type { Queries } from '../../db/database.ts';
@@ -17,6 +17,7 @@ import { contentBytes, keepContents } from '../contents.ts';
 import { lookSoon } from '../address/schedule.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { inspectSoon } from '../inspection/inspectJob.ts';
+import { tellOthers } from '../telling/outbox.ts';
 import { differenceBetween } from './changes.ts';
 import { bases, recipeFor } from './pieces.ts';
 import { rulesContent } from './rules.ts';
@@ -59,6 +60,10 @@ export function publishJob(deps: Deps): JobHandler {
         await tx.run(`update release set state = $2, error = $3 where id = $1 and state = 'sending'`, [
           release, error.code === 'cancelled' ? 'cancelled' : 'failed', JSON.stringify(errorRow(error)),
         ]);
+        if (error.code !== 'cancelled') {
+          const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>('select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1', [release]);
+          await tellOthers(tx, deps, job.site, 'release-failed', { words: `Release ${number} did not go out: ${error.message}`, release: { number, note, by } });
+        }
         await announce(tx, { kind: 'release', site: job.site });
       });
     },
@@ -164,12 +169,25 @@ async function markLive(deps: Deps, release: Prepared, staged: ReleaseDifference
     const { state, by } = await tx.one<{ state: string; by: string }>('select state, created_by as by from release where id = $1', [id]);
     if (state !== 'sending') throw new DomainError('job-ended');
     await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
-    await tx.run(`update release set state = 'live', live_at = now() where id = $1`, [id]);
+    await tx.run(`update release set state = 'live', live_at = $2 where id = $1`, [id, new Date(deps.world.clock.nowMs())]);
     await tx.run('update site set live_release = $2 where id = $1', [site, id]);
     await keepChanges(tx, release, new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10), staged);
     await tx.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [site, new Date(deps.world.clock.nowMs())]);
     await inspectSoon(tx, { release: id, site, by });
     await lookSoon(tx, site, deps.world.clock.nowMs());
+    await tellLive(tx, deps, release, staged);
     await announce(tx, { kind: 'release', site });
+  });
+}
+
+const MOST_TOLD = 500;
+
+async function tellLive(tx: Queries, deps: Deps, { id, site, live, shards }: Prepared, staged: ReleaseDifference | undefined): Promise<void> {
+  const { added, changed, moved, removed } = staged ?? (await differenceBetween(tx, live?.shards ?? emptyManifest, shards));
+  const pages = (entries: readonly ManifestEntry[]) => entries.filter(({ path }) => isPageFile(path)).slice(0, MOST_TOLD).map(({ path }) => addressOfFile(path));
+  const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>('select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1', [id]);
+  await tellOthers(tx, deps, site, 'release-live', {
+    words: `Release ${number} is live, published by ${by}.`, release: { number, note, by },
+    pages: { new: pages([...added, ...moved.map(({ after }) => after)]), changed: pages(changed.map(({ after }) => after)), gone: pages([...removed, ...moved.map(({ before }) => before)]) },
   });
 }

@@ -2,6 +2,7 @@
 import { readLive } from '../../adapters/web/liveReader.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
+import { tellOthers } from '../telling/outbox.ts';
 import { draftAt, history } from '../draft/history.ts';
 
 export const PROBE_EVERY_MS = 5 * 60_000;
@@ -17,7 +18,10 @@ export async function probeNow(deps: Deps, site: string): Promise<void> {
   const found = await answerOf(url);
   const at = new Date(deps.world.clock.nowMs());
   await deps.db.transaction(async (tx) => {
-    await tx.run('insert into probe (site_id, at, is_up, status, first_byte_ms, problem) values ($1, $2, $3, $4, $5, $6) on conflict do nothing', [site, at, found.problem === null, found.status, found.firstByteMs, found.problem]);
+    const last = await tx.maybeOne<{ isUp: boolean }>('select is_up as "isUp" from probe where site_id = $1 order by at desc limit 1', [site]);
+    const isUp = found.problem === null;
+    if (last && last.isUp !== isUp) await tellOthers(tx, deps, site, isUp ? 'back' : 'away', { words: isUp ? 'The site answers again.' : `The site does not answer: ${found.problem}.` });
+    await tx.run('insert into probe (site_id, at, is_up, status, first_byte_ms, problem) values ($1, $2, $3, $4, $5, $6) on conflict do nothing', [site, at, isUp, found.status, found.firstByteMs, found.problem]);
     await tx.run(`delete from probe where site_id = $1 and at < $2::timestamptz - make_interval(days => $3)`, [site, at, KEPT_DAYS]);
     await announce(tx, { kind: 'watch', site });
   });

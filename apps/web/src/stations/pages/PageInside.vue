@@ -10,11 +10,13 @@ import { when } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import { useWorld } from '../../stores/world.ts';
 import RemovedSwitch from './removals/RemovedSwitch.vue';
 import { useShowsRemoved } from './removals/showsRemoved.ts';
 import EmbedDocument from './EmbedDocument.vue';
 
 const props = defineProps<{ page: PageRow; version: number }>();
+const world = useWorld();
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
@@ -72,7 +74,7 @@ const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', sco
       <li v-for="(section, index) in inside.sections" v-show="showsRemoved || section.removal === null" :key="`${section.name} ${section.nth}`" :class="{ out: section.out }">
         <KeystoneMark :mark="section.out ? 'dashed' : 'verdigris'" />
         <span class="one-line" :title="section.name">{{ section.name }}</span>
-        <span v-if="section.removal" class="moves"><span class="quiet" :title="section.removal.by.name">removed {{ when(section.removal.at, new Date()) }} by {{ section.removal.by.initials }}</span><button v-if="session.mayEdit" type="button" class="text-link" @click="putBack(section.removal.of)">Put back</button></span>
+        <span v-if="section.removal" class="moves"><span class="quiet" :title="section.removal.by.name">removed {{ when(section.removal.at, world.now) }} by {{ section.removal.by.initials }}</span><button v-if="session.mayEdit" type="button" class="text-link" @click="putBack(section.removal.of)">Put back</button></span>
         <span v-else-if="session.mayEdit" class="moves">
           <button type="button" class="text-link" :disabled="index === 0 || section.out" :aria-label="`Move ${section.name} up`" @click="move(index, -1)">up</button>
           <button type="button" class="text-link" :disabled="index === inside.sections.length - 1 || section.out" :aria-label="`Move ${section.name} down`" @click="move(index, 1)">down</button>

@@ -3,11 +3,13 @@
 import type { Release } from '@fastigium/contracts/api/releases';
 import { computed } from 'vue';
 import { count, when } from '../../logic/format.ts';
+import { useWorld } from '../../stores/world.ts';
 import type { Two } from './compared.ts';
 
 const props = defineProps<{ releases: readonly Release[]; /** Undefined while it is reckoned. */ changes: number | undefined }>();
 const two = defineModel<Two>({ required: true });
 defineEmits<{ leave: [] }>();
+const world = useWorld();
 const kept = computed(() => props.releases.filter(({ state }) => state === 'live' || state === 'past'));
 const choose = (side: keyof Two, event: Event) => { two.value = { ...two.value, [side]: Number((event.target as HTMLSelectElement).value) }; };
 </script>
@@ -18,7 +20,7 @@ const choose = (side: keyof Two, event: Event) => { two.value = { ...two.value, 
     <template v-for="side in (['before', 'after'] as const)" :key="side">
       <span v-if="side === 'after'">to</span>
       <select :aria-label="side === 'before' ? 'Earlier release' : 'Later release'" :value="two[side]" @change="choose(side, $event)">
-        <option v-for="release in kept" :key="release.id" :value="release.number">release {{ release.number }}, {{ when(release.liveAt ?? release.createdAt, new Date()) }}</option>
+        <option v-for="release in kept" :key="release.id" :value="release.number">release {{ release.number }}, {{ when(release.liveAt ?? release.createdAt, world.now) }}</option>
       </select>
     </template>
     <span class="gap" />

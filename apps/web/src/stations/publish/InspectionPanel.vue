@@ -10,10 +10,12 @@ import { count, figure, when } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import { useWorld } from '../../stores/world.ts';
 import { answersAsked, ASPECT_WORDS, markOf, verdictWords } from './inspectionWords.ts';
 
 const props = defineProps<{ number: number; isLive: boolean; reload: unknown }>();
 const emit = defineEmits<{ asked: [] }>();
+const world = useWorld();
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
@@ -56,7 +58,7 @@ const goBack = (number: number) => ask((id) => call(releasesApi.rollBack, { para
     <JobProgress v-if="isAsking && site.inspecting" :job="site.inspecting" waiting="The host is asked in a moment" :can-cancel="false" />
     <template v-else-if="found">
       <p class="verdict"><KeystoneMark :mark="markOf(found.verdict)" /><span :class="{ wrong: found.verdict === 'wrong' }">{{ verdictWords(found) }}</span></p>
-      <p class="quiet">{{ figure(answersAsked(found)) }} answers, {{ when(found.at, new Date()) }}{{ found.unasked > 0 ? `; of pictures and documents a sample` : '' }}</p>
+      <p class="quiet">{{ figure(answersAsked(found)) }} answers, {{ when(found.at, world.now) }}{{ found.unasked > 0 ? `; of pictures and documents a sample` : '' }}</p>
       <p v-if="isLive && found.verdict === 'wrong' && found.before !== null && session.mayEdit" class="back">
         <v-btn variant="flat" color="primary" height="36" :loading="asking" @click="goBack(found.before)">Go back to release {{ found.before }}</v-btn>
         <span class="quiet">At once; nothing is sent where the host still has it.</span>

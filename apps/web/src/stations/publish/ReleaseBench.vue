@@ -14,6 +14,7 @@ import { useReadAgain } from '../../stores/readAgain.ts';
 import InspectionPanel from './InspectionPanel.vue';
 import ReleaseLadder from './ReleaseLadder.vue';
 import SetTimePanel from './SetTimePanel.vue';
+import TellOthers from './TellOthers.vue';
 
 const props = defineProps<{ releases: readonly Release[] }>();
 const emit = defineEmits<{ compare: [number: number] }>();
@@ -100,6 +101,10 @@ function goBack(release: Release): Promise<void> {
   <hr class="rule" />
   <h2 class="heading">Releases</h2>
   <ReleaseLadder v-model="chosen" :releases="releases" :can-go-back="session.mayEdit && !site.publishing && !asking" @back="goBack" @compare="emit('compare', $event)" />
+  <template v-if="releases.length > 0">
+    <hr class="rule" />
+    <TellOthers />
+  </template>
 </template>
 
 <style scoped>

@@ -5,7 +5,9 @@ import KeystoneMark from '../../components/KeystoneMark.vue';
 import { count, size, when } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
 import { useSite } from '../../stores/site.ts';
+import { useWorld } from '../../stores/world.ts';
 
+const world = useWorld();
 const site = useSite();
 defineProps<{ releases: readonly Release[]; canGoBack: boolean }>();
 /** The release that is looked at more closely. */
@@ -17,7 +19,7 @@ const MARKS: Readonly<Record<Release['state'], Mark>> = { sending: 'ochre', live
 const VERDICT_WORDS: Readonly<Record<NonNullable<Release['verdict']>, string>> = { right: 'found as published', noted: 'found as published, with notes', wrong: 'found otherwise' };
 
 function words(release: Release): string {
-  const at = when(release.liveAt ?? release.createdAt, new Date());
+  const at = when(release.liveAt ?? release.createdAt, world.now);
   const sent = release.filesSent === 0 ? 'nothing sent' : `${count(release.filesSent, 'file')}, ${size(release.bytesSent)} sent`;
   const what = release.rollbackOf === null ? sent : `back to release ${release.rollbackOf}, ${sent}`;
   switch (release.state) {

@@ -48,7 +48,7 @@ const leave = () => run((id) => call(setTimeApi.leave, { params: { site: id } })
     <button v-if="session.mayEdit" class="text-link" type="button" @click="leave">Leave it</button>
   </p>
   <template v-else-if="session.mayEdit && isReady">
-    <button v-if="!isOpen" class="text-link" type="button" @click="isOpen = true">At a set time …</button>
+    <button v-if="!isOpen" class="text-link begin" type="button" @click="isOpen = true">At a set time …</button>
     <form v-else @submit.prevent="set" @keydown.esc.stop="isOpen = false">
       <LabelledField v-model="date" label="Day" type="date" />
       <LabelledField v-model="time" label="Time" type="time" />
@@ -59,6 +59,7 @@ const leave = () => run((id) => call(setTimeApi.leave, { params: { site: id } })
 </template>
 
 <style scoped>
+.begin { margin-top: 10px; min-height: 24px; }
 .set { display: flex; gap: 12px; align-items: baseline; justify-content: space-between; padding: 8px 12px; background: var(--ochre-tint); border: var(--line); border-radius: 3px; margin: 8px 0; }
 form { display: grid; grid-template-columns: 1fr 1fr auto; gap: 8px; align-items: end; margin-top: 10px; }
 form p { grid-column: 1 / -1; margin: 0; }

@@ -6,7 +6,7 @@ import { count, dayOf, figure, when } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 
-const props = defineProps<{ rule: UsedRule; /** As the draft has it; undefined for a pattern, or where it is gone from the draft. */ row: RedirectRow | undefined; since: string | null }>();
+const props = defineProps<{ rule: UsedRule; /** As the draft has it; undefined for a pattern, or where it is gone from the draft. */ row: RedirectRow | undefined; since: string | null; now: Date }>();
 const site = useSite();
 const session = useSession();
 const retire = () => void site.decide({ kind: 'redirect-removed', from: props.rule.from });
@@ -17,7 +17,7 @@ const retire = () => void site.decide({ kind: 'redirect-removed', from: props.ru
   <p class="address from">{{ rule.from }}</p>
   <dl>
     <dt>Leads to</dt><dd class="address">{{ rule.to ?? 'gone for good' }} <span class="quiet">({{ rule.status }})</span></dd>
-    <dt>Used</dt><dd>{{ rule.visits === 0 ? 'by nobody' : count(rule.visits, 'visit') }}{{ rule.addresses > 1 ? `, by ${figure(rule.addresses)} addresses` : '' }}<template v-if="rule.lastAt">, last {{ when(rule.lastAt, new Date()) }}</template></dd>
+    <dt>Used</dt><dd>{{ rule.visits === 0 ? 'by nobody' : count(rule.visits, 'visit') }}{{ rule.addresses > 1 ? `, by ${figure(rule.addresses)} addresses` : '' }}<template v-if="rule.lastAt">, last {{ when(rule.lastAt, now) }}</template></dd>
     <dt>Counted since</dt><dd>{{ since ? dayOf(since) : 'not yet' }}</dd>
     <template v-if="row && row.visits !== null"><dt>On the old site</dt><dd>{{ count(row.visits, 'visit') }}</dd></template>
   </dl>

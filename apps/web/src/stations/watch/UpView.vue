@@ -7,7 +7,7 @@ import { duration } from '../../logic/duration.ts';
 import { count, dayOf, when } from '../../logic/format.ts';
 import { milliseconds, minutesWords, percentWords, promiseWords } from './upWords.ts';
 
-const props = defineProps<{ up: Up }>();
+const props = defineProps<{ up: Up; now: Date }>();
 const watched = computed(() => props.up.days.filter(({ percent }) => percent !== null).length);
 const markOf = (percent: number | null) => (percent === null ? 'none' : percent >= 99.995 ? 'whole' : 'part');
 </script>
@@ -17,7 +17,7 @@ const markOf = (percent: number | null) => (percent === null ? 'none' : percent 
     <p class="verdict">
       <KeystoneMark :mark="up.isUp === null ? 'dashed' : up.isUp ? 'verdigris' : 'madder'" />
       <b>{{ up.isUp === null ? 'Not asked yet' : up.isUp ? 'The site answers' : 'The site does not answer' }}</b>
-      <span class="quiet">{{ up.lastAt ? `asked ${when(up.lastAt, new Date())}, every 5 minutes` : 'the first probe follows within minutes' }}</span>
+      <span class="quiet">{{ up.lastAt ? `asked ${when(up.lastAt, now)}, every 5 minutes` : 'the first probe follows within minutes' }}</span>
     </p>
     <dl v-if="up.percent !== null">
       <dt>There</dt><dd><b>{{ percentWords(up.percent) }}</b> of {{ minutesWords(up.watchedMinutes) }} watched; {{ up.downMinutes === 0 ? 'never away' : `away ${minutesWords(up.downMinutes)}` }}</dd>
@@ -34,7 +34,7 @@ const markOf = (percent: number | null) => (percent === null ? 'none' : percent 
     <h2 class="heading">Times it was away</h2>
     <p v-if="up.outages.length === 0" class="quiet">None in thirty days, as far as it was watched.</p>
     <ul v-else>
-      <li v-for="outage in up.outages" :key="outage.from"><KeystoneMark :mark="outage.to ? 'dashed' : 'madder'" /><span>{{ when(outage.from, new Date()) }}, {{ outage.to ? `for ${duration(new Date(outage.to).getTime() - new Date(outage.from).getTime())}` : 'and still' }}</span><span class="quiet">{{ outage.problem }}</span></li>
+      <li v-for="outage in up.outages" :key="outage.from"><KeystoneMark :mark="outage.to ? 'dashed' : 'madder'" /><span>{{ when(outage.from, now) }}, {{ outage.to ? `for ${duration(new Date(outage.to).getTime() - new Date(outage.from).getTime())}` : 'and still' }}</span><span class="quiet">{{ outage.problem }}</span></li>
     </ul>
   </div>
 </template>

@@ -52,6 +52,7 @@ useReadAgain(async (id) => {
   readings.value += 1;
 }, [() => site.tick, () => site.watchTick, () => site.redirectTick]);
 
+const now = computed(() => new Date(world.nowMs));
 const holds = (text: string) => text.toLowerCase().includes(search.value.toLowerCase());
 const open = computed(() => (seen.value?.lost ?? []).filter(isOpen));
 const used = computed(() => (seen.value?.rules ?? []).filter(({ visits }) => visits > 0));
@@ -127,7 +128,7 @@ const emptyWords = computed(() => {
   <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected address">
     <template #ledger>
       <div v-if="seen && seen.state !== 'none'" class="days">
-        <p><b>{{ daysWords(seen.days) }}</b><span class="quiet">{{ seen.problem ? '' : seen.readAt ? `access log read ${when(seen.readAt, new Date())}` : 'access log not read yet' }}</span></p>
+        <p><b>{{ daysWords(seen.days) }}</b><span class="quiet">{{ seen.problem ? '' : seen.readAt ? `access log read ${when(seen.readAt, now)}` : 'access log not read yet' }}<button v-if="session.mayEdit && seen.state === 'reading'" class="text-link" type="button" :disabled="reading" @click="readNow">Read now</button></span></p>
         <DaysChart :days="seen.days" />
       </div>
       <p v-if="seen?.problem" class="wrong problem" role="alert">The access log could not be read: {{ seen.problem }}</p>
@@ -136,9 +137,8 @@ const emptyWords = computed(() => {
           v-model="view" label="What to show"
           :options="[{ value: 'lost', label: `Found nothing ${figure(open.length)}` }, { value: 'all', label: `All that did ${figure(seen?.lost.length ?? 0)}` }, { value: 'used', label: `Redirects in use ${figure(used.length)}` }, { value: 'unused', label: `Never used ${figure(unused.length)}` }, ...(seen && seen.state !== 'none' ? [{ value: 'up' as const, label: seen.up.isUp === false ? 'Uptime, away now' : 'Uptime' }] : [])]"
         />
-        <template #after><v-btn v-if="session.mayEdit && seen?.state === 'reading'" height="28" :loading="reading" @click="readNow">Read now</v-btn></template>
       </LedgerHead>
-      <UpView v-if="view === 'up' && seen" :up="seen.up" />
+      <UpView v-if="view === 'up' && seen" :up="seen.up" :now="now" />
       <template v-else-if="!isRules">
         <LedgerColumns :grid="GRID_LOST" :columns="[{ label: 'Asked for' }, { label: '14 days' }, { label: 'Visits', figure: true }, { label: 'What visitors find' }]" />
         <LedgerList ref="list" v-model="selected" :items="lostRows" :key-of="(each: LostAddress) => each.address" :row-height="44" label="Addresses that found nothing" @pick="benchOpen = true" @enter="onEnter" @key="onKey">
@@ -161,7 +161,7 @@ const emptyWords = computed(() => {
               <span class="address one-line" :title="item.from">{{ shownAddress(item.from) }}</span>
               <span class="figure">{{ item.visits === 0 ? '' : figure(item.visits) }}</span>
               <span class="address one-line" :class="{ 'quiet': item.to === null }">{{ item.to ?? 'gone for good' }}</span>
-              <span class="quiet one-line">{{ item.lastAt ? `${ruleStanding(item, seen?.since ?? null, world.nowMs)}, ${when(item.lastAt, new Date())}` : ruleStanding(item, seen?.since ?? null, world.nowMs) }}</span>
+              <span class="quiet one-line">{{ item.lastAt ? `${ruleStanding(item, seen?.since ?? null, world.nowMs)}, ${when(item.lastAt, now)}` : ruleStanding(item, seen?.since ?? null, world.nowMs) }}</span>
             </div>
           </template>
           <template #empty><p class="empty">{{ emptyWords }}</p></template>
@@ -169,7 +169,7 @@ const emptyWords = computed(() => {
       </template>
     </template>
     <template #bench>
-      <RuleUseBench v-if="isRules && rule" :key="rule.from" :rule="rule" :row="row" :since="seen?.since ?? null" />
+      <RuleUseBench v-if="isRules && rule" :key="rule.from" :rule="rule" :row="row" :since="seen?.since ?? null" :now="now" />
       <template v-else-if="view !== 'up' && lost && row">
         <p v-if="lost.standing === 'settled'" class="quiet">Settled on the draft; visitors find it with the next release.</p>
         <RedirectBench :key="lost.address" ref="bench" :row="row" :pages="pages" :place="place" :tick="readings" @settling="noteNext" @settled="moveOn" @back="mayTakeFocus() && list?.focus()" />
@@ -188,6 +188,7 @@ const emptyWords = computed(() => {
 
 <style scoped>
 .days { border-bottom: var(--line); padding-top: 10px; }
+.days .quiet { display: flex; gap: 12px; align-items: baseline; }
 .days p { display: flex; justify-content: space-between; gap: 16px; margin: 0; padding-inline: 20px; }
 .problem { margin: 0; padding: 8px 20px; border-bottom: var(--line); }
 .cells { display: grid; gap: 16px; align-items: center; }

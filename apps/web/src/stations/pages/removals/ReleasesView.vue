@@ -14,11 +14,13 @@ import { when } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSite } from '../../../stores/site.ts';
+import { useWorld } from '../../../stores/world.ts';
 import ReleaseThingBench from './ReleaseThingBench.vue';
 
 defineProps<{ pages: readonly PageRow[]; version: number }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 4fr) minmax(0, 3fr)';
 const STANDING: Readonly<Record<ReleaseThing['today'], string>> = { missing: 'not there today', removed: 'removed, can be put back', different: 'otherwise today' };
+const world = useWorld();
 const site = useSite();
 const notices = useNotices();
 const releases = shallowRef<readonly Release[]>([]);
@@ -67,7 +69,7 @@ watch([selected, rows], async ([path]) => {
       <LedgerHead v-model="search" search-label="Search the release">
         <slot />
         <template #after>
-          <label v-if="releases.length > 0" class="quiet pick">Release <select v-model.number="number" aria-label="Which release"><option v-for="release in releases" :key="release.number" :value="release.number">{{ release.number }}, {{ when(release.liveAt ?? release.createdAt, new Date()) }}</option></select></label>
+          <label v-if="releases.length > 0" class="quiet pick">Release <select v-model.number="number" aria-label="Which release"><option v-for="release in releases" :key="release.number" :value="release.number">{{ release.number }}, {{ when(release.liveAt ?? release.createdAt, world.now) }}</option></select></label>
         </template>
       </LedgerHead>
       <LedgerColumns :grid="GRID" :columns="[{ label: 'In the release' }, { label: 'Address' }, { label: 'Against today’s draft' }]" />

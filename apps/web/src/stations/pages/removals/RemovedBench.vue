@@ -12,6 +12,7 @@ import { count, dayOf, when } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
+import { useWorld } from '../../../stores/world.ts';
 import PagePreview from '../PagePreview.vue';
 import ForGoodPanel from './ForGoodPanel.vue';
 import { KIND_WORDS } from './removalWords.ts';
@@ -19,6 +20,7 @@ import PutBackPanel from './PutBackPanel.vue';
 
 const props = defineProps<{ row: RemovalRow; /** The page of the bundle that is looked at; the first, where none is named. */ node?: string | undefined; pages: readonly PageRow[]; version: number }>();
 const emit = defineEmits<{ done: [] }>();
+const world = useWorld();
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
@@ -61,7 +63,7 @@ defineExpose({ putBack: () => panel.value?.putBack() });
   <p class="quiet"><span class="address">{{ shown?.address ?? row.address ?? '' }}</span> {{ part ? `of the branch “${row.label}”` : `${KIND_WORDS[row.kind]}, ${row.from}` }}</p>
   <PagePreview v-if="shown?.kind === 'page' && shown.address" away :address="shown.address" :version="version" :name="`${shown.label} as it was`" />
   <p v-else-if="detail?.text" class="text">{{ detail.text }}</p>
-  <p class="who"><KeystoneMark mark="dashed" /><span>Removed {{ when(row.at, new Date()) }} by {{ row.by.name }}<template v-if="row.why">: “{{ row.why }}”</template></span></p>
+  <p class="who"><KeystoneMark mark="dashed" /><span>Removed {{ when(row.at, world.now) }} by {{ row.by.name }}<template v-if="row.why">: “{{ row.why }}”</template></span></p>
   <PutBackPanel v-if="session.mayEdit && detail" ref="panel" :things="things" :label="part ? `“${part.label}” alone` : ''" @done="emit('done')" />
   <template v-if="out.length > 1">
     <h2 class="heading">What went with it <span class="quiet">{{ out.length === row.size ? count(row.size, 'page') : `${out.length} of ${row.size} still out` }}</span></h2>
@@ -78,7 +80,7 @@ defineExpose({ putBack: () => panel.value?.putBack() });
   <dl>
     <template v-if="detail && detail.menus.length > 0"><dt>Menus</dt><dd>{{ detail.menus.join('; ') }}</dd></template>
     <template v-if="row.standsIn"><dt>Its address</dt><dd>{{ row.standsIn === 'nothing answers' || row.standsIn.startsWith('gone') ? row.standsIn : `leads to ${row.standsIn}` }}</dd></template>
-    <template v-if="row.visits !== null"><dt>Visits</dt><dd>{{ count(row.visits, 'visit') }} counted{{ row.askedSince ? `, last asked for ${when(row.askedSince, new Date())}` : '' }}</dd></template>
+    <template v-if="row.visits !== null"><dt>Visits</dt><dd>{{ count(row.visits, 'visit') }} counted{{ row.askedSince ? `, last asked for ${when(row.askedSince, world.now)}` : '' }}</dd></template>
     <dt>Kept</dt><dd>{{ row.held ? `held by ${row.held.by.name}: “${row.held.reason}”` : row.keptUntil ? `until ${dayOf(row.keptUntil)}, then it goes for good` : 'without end' }}</dd>
   </dl>
   <template v-if="session.mayEdit">

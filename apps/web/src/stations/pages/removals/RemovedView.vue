@@ -97,7 +97,7 @@ const isSoon = (each: RemovalRow) => each.keptUntil !== null && new Date(each.ke
             <span class="box" :class="{ on: marked.has(item.of) }" title="Mark it (Space)" @click.stop="mark(item)" @dblclick.stop><span v-if="marked.has(item.of)" class="visually-hidden">marked</span></span>
             <span class="two"><span class="one-line" :title="item.label"><KeystoneMark class="mark" mark="dashed" />{{ item.label }}<span v-if="item.size > 1" class="quiet">&ensp;{{ item.left < item.size ? `${item.left} of ${item.size} out` : `and ${item.size - 1} more` }}</span></span><span class="quiet one-line" :class="{ address: item.address }">{{ item.address ?? KIND_WORDS[item.kind] }}</span></span>
             <span class="two"><span class="quiet one-line">{{ item.from }}</span><span class="quiet one-line">{{ item.why }}</span></span>
-            <span class="two"><span class="quiet one-line">{{ when(item.at, new Date()) }}</span><span class="quiet one-line" :title="item.by.name">by {{ item.by.initials }}</span></span>
+            <span class="two"><span class="quiet one-line">{{ when(item.at, world.now) }}</span><span class="quiet one-line" :title="item.by.name">by {{ item.by.initials }}</span></span>
             <span class="figure quiet">{{ item.visits === null ? '' : figure(item.visits) }}</span>
             <span class="quiet one-line" :class="{ wait: isSoon(item) }" :title="item.held ? item.held.reason : item.keptUntil ? `goes for good on ${dayOf(item.keptUntil)}` : ''">{{ keptWords(item) }}</span>
           </div>

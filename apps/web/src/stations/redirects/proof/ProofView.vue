@@ -17,6 +17,7 @@ import { useNotices } from '../../../stores/notices.ts';
 import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
+import { useWorld } from '../../../stores/world.ts';
 import { provedCoverage } from '../coverage.ts';
 import CoverageBar from '../CoverageBar.vue';
 import { shownAddress } from '../shownAddress.ts';
@@ -28,6 +29,7 @@ const GRID = 'minmax(0, 5fr) 64px minmax(0, 5fr) minmax(0, 2fr)';
 const emit = defineEmits<{ leave: []; settle: [from: string] }>();
 type View = 'all' | 'otherwise' | 'lost' | 'steps';
 
+const world = useWorld();
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
@@ -97,7 +99,7 @@ useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: (
       </div>
       <CoverageBar :sums="sums" />
       <div v-if="flows.length > 0" class="drawing">
-        <p class="quiet"><template v-if="asked === 'live' && live">Asked {{ when(live.at, new Date()) }} by {{ live.by.name }}<template v-if="!live.isCurrent">; another release has gone live since</template>. </template><button type="button" class="text-link" :aria-expanded="inFigures" @click="inFigures = !inFigures">{{ inFigures ? 'As a drawing' : 'In figures' }}</button></p>
+        <p class="quiet"><template v-if="asked === 'live' && live">Asked {{ when(live.at, world.now) }} by {{ live.by.name }}<template v-if="!live.isCurrent">; another release has gone live since</template>. </template><button type="button" class="text-link" :aria-expanded="inFigures" @click="inFigures = !inFigures">{{ inFigures ? 'As a drawing' : 'In figures' }}</button></p>
         <ProofChart v-if="!inFigures" :flows="flows" :by-visits="byVisits" />
         <div v-else class="figures" tabindex="0" role="region" aria-label="Where old branches lead, in figures">
           <table>

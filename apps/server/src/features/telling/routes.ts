@@ -1,0 +1,17 @@
+import { tellingApi } from '@fastigium/contracts/api/telling';
+import type { Deps } from '../../deps.ts';
+import type { Routes } from '../../http/route.ts';
+import { addHook, hooksOf, removeHook, tryHook } from './hooks.ts';
+
+export function tellingRoutes(routes: Routes, deps: Deps): void {
+  routes.on(tellingApi.hooks, async ({ params }) => ({ hooks: await hooksOf(deps.db, params.site) }));
+  routes.on(tellingApi.add, ({ params, body, person }) => addHook(deps, params.site, person.id, body));
+  routes.on(tellingApi.remove, async ({ params }) => {
+    await removeHook(deps.db, params.site, params.hook);
+    return { done: true as const };
+  });
+  routes.on(tellingApi.try, async ({ params }) => {
+    await tryHook(deps, params.site, params.hook);
+    return { done: true as const };
+  });
+}
