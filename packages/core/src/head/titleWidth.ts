@@ -23,13 +23,25 @@ const GUESS_WIDE = unitsPerEm;
 const GUESS = 1139;
 const WIDE = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}\p{Extended_Pictographic}\u3000-\u303f\uff00-\uff60]/u;
 
-/** In CSS pixels; white space as a browser folds it. */
+/** The scripts whose letters are measured; what belongs to none of its own (spaces, figures, marks) is of the run it stands in. */
+const SCRIPTS = [/\p{Script=Latin}/u, /\p{Script=Cyrillic}/u, /\p{Script=Greek}/u] as const;
+const OF_ANY = /[\p{Script=Common}\p{Script=Inherited}]/u;
+
+/**
+ * In CSS pixels; white space as a browser folds it. Letters are shaped in runs of one script (Unicode Standard Annex
+ * 24, section 5.1), so the space between two scripts is kerned with the letter before it and not with the one behind.
+ */
 export function titleWidthPx(text: string, fontPx: number = COMMON_LIMITS.fontPx): number {
   let units = 0;
   let before = '';
+  let run: number | undefined;
   for (const letter of text.replace(/[\t\n\f\r ]+/g, ' ').trim()) {
-    units += (advances.get(letter) ?? guess(letter)) + (kerning.get(before + letter) ?? 0);
+    const script = OF_ANY.test(letter) ? run : SCRIPTS.findIndex((each) => each.test(letter));
+    // What stands before the first letter of any script is of that letter's run.
+    const isSameRun = run === undefined || script === run;
+    units += (advances.get(letter) ?? guess(letter)) + (isSameRun ? (kerning.get(before + letter) ?? 0) : 0);
     before = letter;
+    run = script;
   }
   return (units * fontPx) / unitsPerEm;
 }
