@@ -27,6 +27,7 @@ import PatternsBench from './PatternsBench.vue';
 import ProofView from './proof/ProofView.vue';
 import RedirectBench, { type RowChange } from './RedirectBench.vue';
 import RedirectRowLine from './RedirectRowLine.vue';
+import { settleByKey } from './settlingKeys.ts';
 
 const GRID = 'minmax(0, 5fr) 64px 32px minmax(0, 5fr) 52px';
 const COLUMNS = [{ label: 'Old address' }, { label: 'Visits', figure: true }, { label: '' }, { label: 'Lands on' }, { label: 'Evidence' }];
@@ -158,14 +159,7 @@ function onEnter(item: RedirectRow): void {
 }
 
 function onKey(event: KeyboardEvent, item: RedirectRow | undefined): void {
-  if (!item || !session.mayEdit) return;
-  if (event.key === 'e') work();
-  else if (event.key === 'n') void bench.value?.setApart();
-  else if (/^[1-3]$/.test(event.key)) bench.value?.choose(Number(event.key));
-  else if (event.key === 'h') void bench.value?.settleHome();
-  else if (event.key === 'x') void bench.value?.settleGone();
-  else return;
-  event.preventDefault();
+  if (item && session.mayEdit) settleByKey(event, bench.value, work);
 }
 
 useShortcuts(() => (isProving.value ? [] : [{ key: 'v', run: () => (isProving.value = true) }, { key: 'f', run: () => begin('files') }, { key: 'a', run: add }, { key: 'b', run: () => begin('gather') }, { key: 'm', run: () => begin('bulk') }, { key: 'p', run: () => begin('patterns') }]));

@@ -1,29 +1,23 @@
 <script setup lang="ts">
 /** How visitors fared, day by day, as stacked bars; the same figures stand in a table for those who cannot see them. */
 import type { WatchedDay } from '@fastigium/contracts/api/watch';
-import { useElementSize } from '@vueuse/core';
 import { BarChart } from 'echarts/charts';
 import { AriaComponent, GridComponent, TooltipComponent } from 'echarts/components';
-import { init, use, type ECharts } from 'echarts/core';
+import { use } from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import { useTheme } from 'vuetify';
+import { ref } from 'vue';
+import { useChart } from '../../components/chart.ts';
 import { dayOf, figure } from '../../logic/format.ts';
 import { FATES } from './watchWords.ts';
 
 use([BarChart, GridComponent, TooltipComponent, AriaComponent, CanvasRenderer]);
 
 const props = defineProps<{ days: readonly WatchedDay[] }>();
-const theme = useTheme();
 const box = ref<HTMLElement>();
-const { width } = useElementSize(box);
-let chart: ECharts | undefined;
 
-function draw(): void {
-  if (!chart) return;
-  const { colors } = theme.current.value;
+useChart(box, (colors) => {
   const text = { color: colors.ink5 ?? '', fontSize: 12, fontFamily: 'Archivo Variable' };
-  chart.setOption({
+  return {
     animation: false,
     grid: { left: 20, right: 20, top: 8, bottom: 22, outerBoundsMode: 'same' },
     tooltip: { trigger: 'axis', axisPointer: { type: 'none' }, confine: true, backgroundColor: colors.bench, borderColor: colors.stone3, textStyle: { color: colors.ink9, fontSize: 12 }, valueFormatter: (n: unknown) => figure(Number(n)) },
@@ -33,17 +27,8 @@ function draw(): void {
       name: words, type: 'bar', stack: 'all', barCategoryGap: '34%', itemStyle: { color: colors[colour] ?? '', ...(hatched ? { decal: { symbol: 'rect', dashArrayX: [1, 0], dashArrayY: [2, 3], rotation: Math.PI / 4, color: colors.paper ?? '' } } : {}) },
       data: props.days.map((day) => day[fate]),
     })),
-  }, true);
-}
-
-onMounted(() => {
-  if (!box.value) return;
-  chart = init(box.value);
-  draw();
-});
-onBeforeUnmount(() => chart?.dispose());
-watch([() => props.days, () => theme.global.name.value], draw);
-watch(width, () => chart?.resize());
+  };
+}, [() => props.days]);
 </script>
 
 <template>

@@ -20,6 +20,7 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import RedirectBench from '../redirects/RedirectBench.vue';
+import { settleByKey } from '../redirects/settlingKeys.ts';
 import { shownAddress } from '../redirects/shownAddress.ts';
 import DaysChart from './DaysChart.vue';
 import DayTicks from './DayTicks.vue';
@@ -105,14 +106,7 @@ function onEnter(item: LostAddress): void {
   else work();
 }
 function onKey(event: KeyboardEvent, item: LostAddress | undefined): void {
-  if (!item || !session.mayEdit) return;
-  if (event.key === 'e') work();
-  else if (event.key === 'n') void bench.value?.setApart();
-  else if (/^[1-3]$/.test(event.key)) bench.value?.choose(Number(event.key));
-  else if (event.key === 'h') void bench.value?.settleHome();
-  else if (event.key === 'x') void bench.value?.settleGone();
-  else return;
-  event.preventDefault();
+  if (item && session.mayEdit) settleByKey(event, bench.value, work);
 }
 const emptyWords = computed(() => {
   if (!seen.value) return '';

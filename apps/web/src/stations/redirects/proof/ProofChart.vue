@@ -2,21 +2,17 @@
 /** Where visits to old branches land, as a flow; the same figures are a table beside it. */
 import { SankeyChart } from 'echarts/charts';
 import { AriaComponent, TooltipComponent } from 'echarts/components';
-import { init, use, type ECharts } from 'echarts/core';
+import { use } from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
-import { useElementSize } from '@vueuse/core';
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import { useTheme } from 'vuetify';
+import { computed, ref } from 'vue';
+import { useChart } from '../../../components/chart.ts';
 import { figure } from '../../../logic/format.ts';
 import { END_WORDS, type Flow } from './flows.ts';
 
 use([SankeyChart, TooltipComponent, AriaComponent, CanvasRenderer]);
 
 const props = defineProps<{ flows: readonly Flow[]; /** Visits; else addresses. */ byVisits: boolean }>();
-const theme = useTheme();
 const box = ref<HTMLElement>();
-const { width } = useElementSize(box);
-let chart: ECharts | undefined;
 
 /** The two sides may have branches of the same name. */
 const LEFT = 'old ';
@@ -26,13 +22,11 @@ const value = (flow: Flow) => (props.byVisits ? flow.visits : flow.addresses);
 const sides = computed(() => Math.max(new Set(props.flows.map(({ from }) => from)).size, new Set(props.flows.map(({ to }) => to)).size));
 const height = computed(() => Math.min(220, 30 + sides.value * 26));
 
-function draw(): void {
-  if (!chart) return;
-  const { colors } = theme.current.value;
+useChart(box, (colors) => {
   const colourOf = (to: string) => (BAD.includes(to) ? colors.madder : to === END_WORDS.gone ? colors.stone5 : to === END_WORDS.home ? colors.ochre : to === END_WORDS.outside ? colors.lapis : colors.verdigris) ?? '';
   const flows = props.flows.filter((flow) => value(flow) > 0);
   const text = { color: colors.ink9 ?? '', fontFamily: 'Red Hat Mono Variable', fontSize: 12 };
-  chart.setOption({
+  return {
     animation: false,
     aria: { enabled: true, decal: { show: false } },
     tooltip: { confine: true, backgroundColor: colors.bench, borderColor: colors.stone3, textStyle: { color: colors.ink9, fontSize: 12 }, valueFormatter: (n: unknown) => `${figure(Number(n))} ${props.byVisits ? 'visits' : 'addresses'}` },
@@ -44,17 +38,8 @@ function draw(): void {
       ],
       links: flows.map((flow) => ({ source: LEFT + flow.from, target: RIGHT + flow.to, value: value(flow), lineStyle: { color: colourOf(flow.to), opacity: 0.28, curveness: 0.45 } })),
     }],
-  }, true);
-}
-
-onMounted(() => {
-  if (!box.value) return;
-  chart = init(box.value);
-  draw();
-});
-onBeforeUnmount(() => chart?.dispose());
-watch([() => props.flows, () => props.byVisits, () => theme.global.name.value], draw);
-watch([width, height], () => chart?.resize());
+  };
+}, [() => props.flows, () => props.byVisits]);
 </script>
 
 <template>
