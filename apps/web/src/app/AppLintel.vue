@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The top bar: the house, the site, finding, the person. */
+import { useIntervalFn } from '@vueuse/core';
 import { onMounted } from 'vue';
 import { useRouter } from 'vue-router';
 import GableMark from '../components/GableMark.vue';
@@ -16,6 +17,8 @@ const notices = useNotices();
 const router = useRouter();
 const world = useWorld();
 onMounted(() => void world.read());
+// Somebody else may let it run on; where the internet is a real one there is none to ask for.
+useIntervalFn(() => { if (world.clock) void world.read(); }, 20_000);
 
 async function signOut(): Promise<void> {
   try {
