@@ -6,7 +6,8 @@ export default defineConfig({
     // Most of what takes long here waits for servers and for the disk.
     maxWorkers: 2,
     projects: [
-      { test: { name: 'core', isolate: false, include: ['packages/**/*.test.ts'] } },
+      // Properties over real pages take their time on a machine that does other things too.
+      { test: { name: 'core', isolate: false, include: ['packages/**/*.test.ts'], testTimeout: 30_000 } },
       {
         test: {
           name: 'server',
@@ -18,7 +19,7 @@ export default defineConfig({
       },
       {
         plugins: [vue()],
-        test: { name: 'web', include: ['apps/web/**/*.test.ts'], environment: 'jsdom', server: { deps: { inline: ['vuetify'] } } },
+        test: { name: 'web', include: ['apps/web/**/*.test.ts'], environment: 'jsdom', testTimeout: 30_000, server: { deps: { inline: ['vuetify'] } } },
       },
     ],
   },

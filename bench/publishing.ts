@@ -33,7 +33,7 @@ export async function publishingBench(): Promise<Figure[]> {
 
 async function release(house: BenchHouse, site: string): Promise<void> {
   const { version } = await house.deps.db.one<{ version: number }>('select version from site where id = $1', [site]);
-  await house.ended((await publish(house.deps, site, house.owner.id, { version, note: '' })).job);
+  await house.ended((await publish(house.deps, site, house.owner, { version, note: '', leaveOut: [] })).job);
 }
 
 async function bringInAgain(house: BenchHouse, site: string, folder: string): Promise<void> {

@@ -47,7 +47,7 @@ async function measure(house: BenchHouse, files: number): Promise<Measured> {
   const { deps, owner } = house;
   const release = async () => {
     const { version } = await deps.db.one<{ version: number }>('select version from site where id = $1', [site]);
-    await house.ended((await publish(deps, site, owner.id, { version, note: '' })).job);
+    await house.ended((await publish(deps, site, owner, { version, note: '', leaveOut: [] })).job);
   };
   await release();
 

@@ -1,5 +1,6 @@
 import { parseArgs } from 'node:util';
 import type { Figure } from './figures.ts';
+import { faultsBench } from './faults.ts';
 import { firstLoadBench } from './firstLoad.ts';
 import { headsBench } from './heads.ts';
 import { importBench } from './import.ts';
@@ -9,6 +10,7 @@ import { publishingBench } from './publishing.ts';
 import { redirectsBench } from './redirects.ts';
 import { removalsBench } from './removals.ts';
 import { republishBench } from './republish.ts';
+import { sendingBench } from './sending.ts';
 import { settlingBench } from './settling.ts';
 import { surveyBench } from './survey.ts';
 
@@ -27,8 +29,10 @@ const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
   removals: removalsBench,
   republish: republishBench,
   publishing: publishingBench,
+  sending: sendingBench,
   ledgers: ledgersBench,
   settling: settlingBench,
+  faults: faultsBench,
 };
 if (positionals.length === 1 && positionals[0] === 'matching') {
   const maps = matchingBench(values.maps ?? MAPS, values.model);

@@ -21,6 +21,14 @@ test('published, inspected, a lost address found, settled, published again, and 
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await letAllBe(page);
 
+  await test.step('rehearsed on a temporary address before anybody else sees it', async () => {
+    await go(page, 'p', 'publish');
+    await page.getByRole('button', { name: 'Rehearse on a temporary address' }).click();
+    await expect(page.getByRole('region', { name: 'Rehearsal' }).getByText('as the draft is now')).toBeVisible({ timeout: 60_000 });
+    expect(await liveAt(page, 'belvedere-rehearsal', '/visit/')).toContain('</html>');
+    expect((await liveAt(page, 'belvedere', '/visit/')).startsWith('404')).toBe(true);
+  });
+
   await test.step('what went live is asked for from outside, and the report can be kept', async () => {
     await publish(page, 1);
     const panel = page.getByRole('region', { name: 'Asked from outside' });
@@ -54,9 +62,40 @@ test('published, inspected, a lost address found, settled, published again, and 
     expect(await liveAt(page, 'belvedere', '/visitor-groups.html')).toBe('301 /visit/groups/');
   });
 
+  await test.step('a branch gets a password; another decision is left out and stays in the draft', async () => {
+    const panel = page.getByRole('region', { name: 'Who can visit' });
+    await panel.getByRole('button', { name: 'Another part of the site …' }).click();
+    await panel.getByRole('radio', { name: 'A page and what is below' }).click();
+    await panel.getByPlaceholder('letters of a title or address').fill('/visit/groups/');
+    await panel.getByLabel('Password, 8 letters or more').fill('seven lanterns');
+    await panel.getByRole('button', { name: 'Set it' }).click();
+    await expect(panel.getByText('those with the password of guest')).toBeVisible();
+    await panel.getByRole('button', { name: 'Take it down after a day …' }).click();
+    await panel.getByRole('button', { name: 'Take it down then' }).click();
+    const down = page.getByRole('option').filter({ hasText: 'comes down after' });
+    await down.click();
+    await page.getByRole('button', { name: 'Leave out of this release' }).click();
+    await expect(down).toContainText('left out');
+    await expectAccessible(page);
+    await page.getByRole('button', { name: 'Publish release 3' }).click();
+    await expect(page.getByRole('heading', { name: 'What visitors will notice: 1 change since release 3' })).toBeVisible({ timeout: 30_000 });
+    expect((await liveAt(page, 'belvedere', '/visit/groups/')).startsWith('401')).toBe(true);
+    await expect(page.getByRole('option').filter({ hasText: 'comes down after' })).toBeVisible();
+    await expect(page.getByRole('region', { name: 'Asked from outside' }).getByRole('row', { name: /^Closed to who may not visit as published/ })).toBeVisible({ timeout: 60_000 });
+  });
+
+  await test.step('the day of the move says what is done and what comes next, by what was measured', async () => {
+    await page.getByRole('link', { name: 'The day of the move' }).click();
+    await expect(page.getByRole('listitem').filter({ hasText: 'The site is live at the host' })).toContainText('release 3, found as published');
+    await page.getByRole('button', { name: 'Set it' }).click();
+    await expect(page.getByRole('heading', { name: /^Visitors move over/ })).toBeVisible();
+    await expectAccessible(page);
+    await go(page, 'p', 'publish');
+  });
+
   await test.step('one click takes the release back', async () => {
-    await page.getByRole('button', { name: 'Go back to it' }).click();
-    await expect(page.getByRole('heading', { name: /What visitors will notice: 1 change since release 3/ })).toBeVisible({ timeout: 30_000 });
+    await page.getByRole('button', { name: 'Go back to it' }).last().click();
+    await expect(page.getByRole('heading', { name: /What visitors will notice: 3 changes since release 4/ })).toBeVisible({ timeout: 30_000 });
     expect((await liveAt(page, 'belvedere', '/visitor-groups.html')).startsWith('404')).toBe(true);
   });
   expect(problems).toEqual([]);

@@ -3,7 +3,7 @@
  * Measures what the project promises, as ratios of two things timed in one run.
  *
  *   npm run bench                            all of them
- *   npm run bench -- import                  one: import, survey, heads, redirects, removals, republish, firstload, ledgers, settling
+ *   npm run bench -- import                  one: import, survey, heads, redirects, removals, republish, publishing, sending, firstload, ledgers, settling, faults (some ten minutes)
  *   npm run bench -- import --site FOLDER    the import of any folder of HTML
  *   npm run bench -- --json                  figures as JSON as well
  */
@@ -14,7 +14,7 @@ import { endWith } from './lib/say.mjs';
 const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '');
 try {
   checkNode();
-  needDebianPackages(['postgresql', 'chromium', 'rsync', 'sqlite3-doc']);
+  needDebianPackages(['postgresql', 'chromium', 'rsync', 'sqlite3-doc', 'openssh-server', 'openssh-client', 'nginx-light', 'wrk']);
   needNpmPackages(root);
   const { buildAll } = await import('./lib/build.mjs');
   await buildAll(root);

@@ -225,8 +225,15 @@ try {
   await page.keyboard.press('x');
   await calm();
   await go('p', 'publish');
+  const visitors = page.getByRole('region', { name: 'Who can visit' });
+  await visitors.getByRole('button', { name: /^Another part/ }).click();
+  await visitors.getByRole('radio', { name: 'A page and what is below' }).click();
+  await visitors.getByPlaceholder('letters of a title or address').fill('/about/people/');
+  await visitors.getByRole('button', { name: 'Set it' }).click();
+  await calm(2500);
   await page.getByRole('option').filter({ hasText: '/learn/star-party/' }).click();
   await page.locator('.looks img').nth(1).waitFor({ timeout: 60_000 });
+  await page.getByRole('heading', { name: 'Release 3', exact: true }).scrollIntoViewIfNeeded();
   await shoot('publish');
   await go('r', 'redirects');
   await page.getByRole('button', { name: /^Prove/ }).click();
@@ -251,6 +258,14 @@ try {
   await calm(6000);
   await page.getByRole('option').filter({ hasText: '/visit.php?id=99' }).click();
   await shoot('watch');
+  await page.getByRole('radio', { name: /^Host/ }).click();
+  await shoot('watch-host');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('day of the move');
+  await page.keyboard.press('Enter');
+  await page.waitForURL('**/move');
+  await calm(2500);
+  await shoot('move');
 } catch (error) {
   // Where it went wrong says more than the message.
   await page.screenshot({ path: join(tmpdir(), 'fastigium-screenshots-failed.png') });

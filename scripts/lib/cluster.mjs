@@ -71,9 +71,9 @@ function isPostgres(pid) {
 
 /**
  * Starts the cluster in `folder`, making it first where there is none.
- * @param {{ folder: string, fast?: boolean }} options `fast` gives up durability; for tests only
+ * @param {{ folder: string, fast?: boolean, port?: number }} options `fast` gives up durability, `port` is where it was before; for tests only
  */
-export async function startCluster({ folder, fast = false }) {
+export async function startCluster({ folder, fast = false, port: wanted }) {
   const bin = programs();
   const owner = asOwner();
   const data = join(folder, 'data');
@@ -85,7 +85,7 @@ export async function startCluster({ folder, fast = false }) {
   const password = readFileSync(secretFile, 'utf8').trim();
   await clearStaleLock(data);
 
-  const port = await freePort();
+  const port = wanted ?? (await freePort());
   const settings = {
     port, listen_addresses: '127.0.0.1', unix_socket_directories: '', max_connections: 60, shared_buffers: '256MB',
     log_min_messages: 'fatal', ...(fast ? { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' } : {}),
@@ -103,6 +103,7 @@ export async function startCluster({ folder, fast = false }) {
   await ready({ bin, port, ended, complaints: () => complaints });
   ensureDatabase(urlTo);
   return {
+    port,
     url: urlTo(DATABASE),
     urlTo,
     pid: server.pid,

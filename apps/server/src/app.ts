@@ -16,6 +16,8 @@ import { metadataRoutes } from './features/metadata/routes.ts';
 import { redirectsRoutes } from './features/redirects/routes.ts';
 import { picturesRoutes } from './features/pictures/routes.ts';
 import { previewsRoutes } from './features/previews/routes.ts';
+import { moveRoutes } from './features/move/routes.ts';
+import { visitorsRoutes } from './features/visitors/routes.ts';
 import { tellingRoutes } from './features/telling/routes.ts';
 import { watchRoutes } from './features/watch/routes.ts';
 import { inspectionRoutes } from './features/inspection/routes.ts';
@@ -83,6 +85,8 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   inspectionRoutes(routes, deps);
   watchRoutes(routes, deps);
   tellingRoutes(routes, deps);
+  visitorsRoutes(routes, deps);
+  moveRoutes(routes, deps);
   removalsRoutes(routes, deps);
   addressRoutes(routes, deps);
   hostingRoutes(routes, deps);

@@ -52,6 +52,10 @@ const environment = z.object({
   FASTIGIUM_STANDINS_URL: z.url().optional(),
   /** A search index's OpenSearch description, offered where old addresses are gathered. */
   FASTIGIUM_SEARCH_INDEX: z.url().optional(),
+  /** Where a search index takes new, changed and gone addresses, offered where others are told. */
+  FASTIGIUM_OFFERED_INDEX: z.url().optional(),
+  /** An account that takes messages, offered there too: {"url": "http://…/micropub", "token": "…"}. */
+  FASTIGIUM_OFFERED_ACCOUNT: json(z.object({ url: z.url(), token: z.string().min(1) })).optional(),
   /** Addresses that are really found elsewhere, as the stand-ins' are: {"198.51.100.24:80": "127.0.0.1:4302"}. */
   FASTIGIUM_ROUTES: json(routeTable).default({}),
   /** Networks a crawl may reach although they are not public: "10.1.0.0/16, fd00::/8". */
@@ -120,6 +124,7 @@ export interface WorldConfig {
   readonly rootsFile: string | undefined;
   /** The OpenSearch description of a search index. */
   readonly searchIndex: string | undefined;
+  readonly offered: { readonly index: string | undefined; readonly account: { readonly url: string; readonly token: string } | undefined };
 }
 
 /** Throws an Error that names each variable that is wrong. */
@@ -164,7 +169,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
       standInsUrl: e.FASTIGIUM_STANDINS_URL, standInsToken: e.FASTIGIUM_HOST_TOKEN, routes: e.FASTIGIUM_ROUTES, allowedNetworks: e.FASTIGIUM_CRAWL_NETWORKS, resolvers: e.FASTIGIUM_RESOLVERS,
       registrar: e.FASTIGIUM_RDAP_URL === undefined || e.FASTIGIUM_REGISTRAR_URL === undefined ? undefined : { rdapUrl: e.FASTIGIUM_RDAP_URL, accountUrl: e.FASTIGIUM_REGISTRAR_URL, token: e.FASTIGIUM_REGISTRAR_TOKEN },
       acme: e.FASTIGIUM_ACME_DIRECTORY === undefined ? undefined : { directory: e.FASTIGIUM_ACME_DIRECTORY, caFile: e.FASTIGIUM_ACME_CA, caaIdentity: e.FASTIGIUM_ACME_CAA },
-      rootsFile: e.FASTIGIUM_TRUSTED_ROOTS, searchIndex: e.FASTIGIUM_SEARCH_INDEX,
+      rootsFile: e.FASTIGIUM_TRUSTED_ROOTS, searchIndex: e.FASTIGIUM_SEARCH_INDEX, offered: { index: e.FASTIGIUM_OFFERED_INDEX, account: e.FASTIGIUM_OFFERED_ACCOUNT },
     }),
   });
 }

@@ -19,6 +19,7 @@ import { startWatching } from './features/watch/schedule.ts';
 import { startSweeping } from './features/removals/schedule.ts';
 import { sweepJob } from './features/removals/sweepJob.ts';
 import { importJob } from './features/imports/importJob.ts';
+import { rehearseJob } from './features/releases/rehearse.ts';
 import { inspectJob } from './features/inspection/inspectJob.ts';
 import { gatherJob } from './features/redirects/gather/gatherJob.ts';
 import { proveJob } from './features/redirects/prove/proveJob.ts';
@@ -81,6 +82,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
     compile: afterwards({ run: async (job) => void (await checkDraft(deps, job.site, { signal: job.signal, report: job.report })) }, (job) => picturesSoon(deps, job.site, job.id)),
     pictures: pictureJob(deps, links),
     inspect: inspectJob(deps),
+    rehearse: rehearseJob(deps),
     gather: gatherJob(deps),
     suggest: suggestJob(deps),
     prove: proveJob(deps),

@@ -1,7 +1,7 @@
 /** A whole Fastigium for a test: its own database, its own host stand-in, its own ports. */
 import type { Snags } from '@fastigium/contracts/api/snags';
 import { mkdtemp, rm } from 'node:fs/promises';
-import { request } from 'node:http';
+import { request, type IncomingHttpHeaders } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
@@ -47,8 +47,10 @@ export interface House {
   client(): Client;
   faults(settings: Partial<FaultSettings>): Promise<void>;
   /** What the host answers over plain http to whoever asks for this name; counted as a look of ours, not as a visit. */
-  visit(name: string, path: string): Promise<{ status: number; location: string | undefined; body: string; bytes: Buffer }>;
-  restartHost(): Promise<void>;
+  visit(name: string, path: string, headers?: Readonly<Record<string, string>>): Promise<{ status: number; location: string | undefined; headers: IncomingHttpHeaders; body: string; bytes: Buffer }>;
+  /** Where the host answers visitors over plain http, for clients that set the name themselves. */
+  liveUrl(path: string): string;
+  restartHost(meanwhile?: () => Promise<void>): Promise<void>;
   /** Stops it and starts another one on the same database; clients made before do not know its port. */
   restartServer(meanwhile?: () => Promise<unknown>): Promise<void>;
   stop(): Promise<void>;
@@ -83,11 +85,12 @@ export async function openHouse(options: { env?: Record<string, string>; seed?: 
       });
       if (!answer.ok) throw new Error(`the stand-in refused the fault: ${answer.status}`);
     },
-    visit: (name, path) => new Promise((resolve, reject) => {
-      request({ host: '127.0.0.1', port: world.ports.live, path, headers: { 'host': name, 'user-agent': OWN_AGENT } }, (answer) => {
+    liveUrl: (path) => `http://127.0.0.1:${world.ports.live}${path}`,
+    visit: (name, path, headers = {}) => new Promise((resolve, reject) => {
+      request({ host: '127.0.0.1', port: world.ports.live, path, headers: { 'host': name, 'user-agent': OWN_AGENT, ...headers } }, (answer) => {
         const pieces: Buffer[] = [];
         answer.on('data', (piece: Buffer) => pieces.push(piece));
-        answer.on('end', () => { const bytes = Buffer.concat(pieces); resolve({ status: answer.statusCode ?? 0, location: answer.headers.location, body: bytes.toString(), bytes }); });
+        answer.on('end', () => { const bytes = Buffer.concat(pieces); resolve({ status: answer.statusCode ?? 0, location: answer.headers.location, headers: answer.headers, body: bytes.toString(), bytes }); });
       }).on('error', reject).end();
     }),
     async restartServer(meanwhile) {
@@ -95,9 +98,10 @@ export async function openHouse(options: { env?: Record<string, string>; seed?: 
       await meanwhile?.();
       server = await openServer();
     },
-    async restartHost() {
+    async restartHost(meanwhile) {
       const { ports } = world;
       await world.stop();
+      await meanwhile?.();
       world = await openStandIns(ports);
     },
     async stop() {
@@ -107,6 +111,15 @@ export async function openHouse(options: { env?: Record<string, string>; seed?: 
       await rm(hostFolder, { recursive: true, force: true });
     },
   };
+}
+
+/** A small site of that name, live with its first release. */
+export async function newLiveSite(house: House, name: string): Promise<string> {
+  const site = await house.owner.newSite(name);
+  await house.owner.bringIn(site, await zip(SMALL_SITE));
+  await letBe(house, site);
+  await house.owner.publish(site);
+  return site;
 }
 
 /** Checks a site and lets all be that must be fixed, so that a release can go out. */

@@ -91,7 +91,7 @@ describe('after a publish', () => {
   it('a host that does not answer is told as such', async () => {
     const entry = { path: 'index.html', hash: 'a'.repeat(64), sizeBytes: 1, headers: {} };
     // Port 1 of this machine: nothing listens there.
-    const { findings, pages } = await askAll({ questions: [{ aspect: 'home', address: '/', entry }], unasked: 0, nowhere: undefined }, new URL('http://127.0.0.1:1/'), { notFoundHash: undefined, hstsSeconds: null }, { signal: new AbortController().signal, report: () => {} });
+    const { findings, pages } = await askAll({ questions: [{ aspect: 'home', address: '/', entry }], unasked: 0, nowhere: undefined }, new URL('http://127.0.0.1:1/'), { notFoundHash: undefined, hstsSeconds: null, entrance: { admit: () => ({ kind: 'everyone' }), headersFor: () => ({}) } }, { signal: new AbortController().signal, report: () => {} });
     expect(findings).toEqual([{ aspect: 'home', address: '/', words: expect.stringMatching(/^gives no answer: .*ECONNREFUSED/), weight: 'wrong' }]);
     expect(pages).toEqual([{ path: 'index.html', status: undefined, body: undefined, problem: expect.stringContaining('ECONNREFUSED') }]);
   });

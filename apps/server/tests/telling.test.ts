@@ -152,3 +152,42 @@ describe('refused', () => {
     expect((await hooks()).find(({ id }) => id === body.hook.id)?.deliveries[0]).toMatchObject({ state: 'waiting', status: null, problem: '10.0.0.7 is 10.0.0.7' });
   });
 });
+
+describe('a search index and an account, the stand-ins', () => {
+  const offeredOf = async () => (await house.owner.get<{ offered: { index: string; account: { url: string; token: string } } }>(`/api/sites/${site}/hooks`)).body.offered;
+  const asked = async (name: string, path: string) => (await house.server.deps.world.fetch(new URL(path, `http://${name}`), { bytes: 1_000_000, withinMs: 5000 }, new AbortController().signal)) as { ok: true; body: Buffer };
+  const listed = async () => [...(await asked('index.search.test', `/search?q=site:${encodeURIComponent(`moor.localhost:${house.world.ports.live}`)}`)).body.toString().matchAll(/<id>([^<]*moor\.localhost[^<]*)<\/id>/g)].map(([, id]) => new URL(id ?? '').pathname).filter((path) => path !== '/search');
+  const last = async (kind: string) => (await hooks()).find((each) => each.kind === kind)?.deliveries[0];
+
+  it('the index believes the key that went out with the release, and lists what is new and not what is gone', async () => {
+    const { index } = await offeredOf();
+    expect((await house.owner.post(`/api/sites/${site}/hooks`, { kind: 'index', url: index })).status).toBe(201);
+    await house.owner.decide(site, { kind: 'title', page: (await house.owner.page(site, '/visit/')).id, title: 'See us' });
+    await house.owner.decide(site, { kind: 'rename', page: (await house.owner.page(site, '/welcome/')).id, address: '/start/' });
+    await house.owner.publish(site);
+    await until(async () => (await last('index'))?.state === 'arrived');
+    expect(await listed()).toEqual(expect.arrayContaining(['/start/', '/visit/']));
+    expect(await listed()).not.toContain('/welcome/');
+  });
+
+  it('the account gets what somebody sent, drafted from the release, and nothing by itself', async () => {
+    const { account } = await offeredOf();
+    const { body } = await house.owner.post<{ hook: Hook; secret: null }>(`/api/sites/${site}/hooks`, { kind: 'account', ...account });
+    expect(body.secret).toBeNull();
+    const draft = (await house.owner.get<{ text: string }>(`/api/sites/${site}/message`)).body.text;
+    expect(draft).toMatch(/^Brought up to date at Moor: .*See us.*\. http:\/\/moor\.localhost/);
+    await house.owner.post(`/api/sites/${site}/hooks/${body.hook.id}/message`, { text: draft });
+    await until(async () => (await last('account'))?.state === 'arrived');
+    const { posts } = JSON.parse((await asked('posts.social.test', '/')).body.toString()) as { posts: { text: string }[] };
+    expect(posts.map(({ text }) => text)).toEqual([draft]);
+  });
+
+  it('an account with a wrong token says so', async () => {
+    const { account } = await offeredOf();
+    await remove((await hooks()).find(({ kind }) => kind === 'account')?.id ?? '');
+    const { body } = await house.owner.post<{ hook: Hook }>(`/api/sites/${site}/hooks`, { kind: 'account', url: account.url, token: 'another' });
+    await house.owner.post(`/api/sites/${site}/hooks/${body.hook.id}/message`, { text: 'Hello' });
+    await until(async () => ((await last('account'))?.attempts ?? 0) > 0 && (await last('account'))?.problem !== null);
+    expect(await last('account')).toMatchObject({ state: 'waiting', problem: 'answers 401' });
+  });
+});

@@ -20,6 +20,9 @@ import { sitesApi } from './api/sites.ts';
 import { snagsApi } from './api/snags.ts';
 import { standInsApi } from './api/standIns.ts';
 import { tellingApi } from './api/telling.ts';
+import { rehearsalApi } from './api/rehearsal.ts';
+import { moveApi } from './api/move.ts';
+import { visitorsApi } from './api/visitors.ts';
 import { watchApi } from './api/watch.ts';
 
 export const api = {
@@ -44,5 +47,8 @@ export const api = {
   standIns: standInsApi,
   watch: watchApi,
   telling: tellingApi,
+  visitors: visitorsApi,
+  move: moveApi,
+  rehearsal: rehearsalApi,
   jobs: jobsApi,
 };

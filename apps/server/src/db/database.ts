@@ -78,6 +78,9 @@ export function connect(url: string, onIdleError: (error: Error) => void): Datab
     async transaction(work) {
       const client = await pool.connect();
       let broken: Error | undefined;
+      // A connection that dies between two queries tells nobody else, and would end the process.
+      const onLost = (error: Error) => { broken = error; };
+      client.on('error', onLost);
       try {
         await client.query('begin');
         const result = await inTransaction.run(true, () => work(queriesOn(client, () => {})));
@@ -87,6 +90,7 @@ export function connect(url: string, onIdleError: (error: Error) => void): Datab
         await client.query('rollback').catch((failure: Error) => (broken = failure));
         throw error;
       } finally {
+        client.off('error', onLost);
         client.release(broken);
       }
     },

@@ -13,7 +13,7 @@ import type { Logger } from 'pino';
 import type { Database, Queries } from '../db/database.ts';
 import { announce, type NewsFeed } from '../db/events.ts';
 
-export type JobKind = 'import' | 'publish' | 'compile' | 'certificate' | 'pictures' | 'inspect' | 'gather' | 'suggest' | 'prove' | 'sweep';
+export type JobKind = 'import' | 'publish' | 'compile' | 'certificate' | 'pictures' | 'inspect' | 'gather' | 'suggest' | 'prove' | 'sweep' | 'rehearse';
 
 export interface JobRun {
   readonly id: string;

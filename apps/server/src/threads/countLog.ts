@@ -1,4 +1,5 @@
 /** A piece of an access log, counted. */
+import type { SiteAccess } from '@fastigium/core/access';
 import { readLogLine } from '@fastigium/core/redirects/gather';
 import { LogCounts, type AddressCount, type HourCount } from '@fastigium/core/watch';
 
@@ -9,9 +10,14 @@ export interface CountedLog {
   readonly notRead: number;
 }
 
-/** @param bytes whole lines */
-export function countLog(bytes: Uint8Array): CountedLog {
-  const counts = new LogCounts();
+export interface LogToCount {
+  /** Whole lines. */
+  readonly bytes: Uint8Array;
+  readonly access: SiteAccess;
+}
+
+export function countLog({ bytes, access }: LogToCount): CountedLog {
+  const counts = new LogCounts(access);
   let notRead = 0;
   for (const line of Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('utf8').split(/\r?\n/)) {
     if (line === '') continue;

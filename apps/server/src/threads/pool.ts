@@ -3,7 +3,7 @@ import { Piscina } from 'piscina';
 import type { Recipe } from '@fastigium/core/pieces';
 import type { SharedPlan } from '@fastigium/core/release';
 import type { Touch } from '@fastigium/core/touches';
-import type { CountedLog } from './countLog.ts';
+import type { CountedLog, LogToCount } from './countLog.ts';
 import type { MatchRequest } from './matchAddresses.ts';
 import type { OldFile, OldFileRequest } from './oldAddresses.ts';
 import type { Match } from '@fastigium/core/redirects/matching';
@@ -23,7 +23,7 @@ export interface Threads {
   describe(pages: readonly { readonly before: Uint8Array; readonly after: Uint8Array }[], signal?: AbortSignal): Promise<readonly string[]>;
   recipeOf(of: { readonly old: Uint8Array; readonly now: Uint8Array }, signal?: AbortSignal): Promise<Recipe>;
   /** Whole lines of an access log. */
-  countLog(bytes: Uint8Array, signal?: AbortSignal): Promise<CountedLog>;
+  countLog(log: LogToCount, signal?: AbortSignal): Promise<CountedLog>;
   close(): Promise<void>;
 }
 
@@ -51,7 +51,7 @@ export function startThreads(size: number): Threads {
     match: (request, signal) => pool.run(request, { ...options('match', signal), transferList: [request.port] }) as Promise<Match[]>,
     describe: (pages, signal) => pool.run(pages, options('describe', signal)) as Promise<string[]>,
     recipeOf: (of, signal) => pool.run(of, options('recipeOf', signal)) as Promise<Recipe>,
-    countLog: (bytes, signal) => pool.run(bytes, options('countLog', signal)) as Promise<CountedLog>,
+    countLog: (log, signal) => pool.run(log, options('countLog', signal)) as Promise<CountedLog>,
     close: () => pool.destroy(),
   };
 }

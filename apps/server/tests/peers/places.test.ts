@@ -3,7 +3,7 @@
  * them, and visitors never meet half a release while one is switched.
  */
 import { execFile } from 'node:child_process';
-import { chmod, lstat, mkdir, readFile, readlink, writeFile } from 'node:fs/promises';
+import { chmod, lstat, mkdir, readdir, readFile, readlink, symlink, truncate, writeFile } from 'node:fs/promises';
 import { request } from 'node:http';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -12,20 +12,21 @@ import type { HostingView } from '@fastigium/contracts/api/hosting';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openHouse, SMALL_SITE, zip, type House } from '../harness.ts';
 import { freePort, listens, startPeer, temporaryFolder, type Peer } from './processes.ts';
+import { startNginx } from './webServers.ts';
 
 const run = promisify(execFile);
 let house: House;
 let folder: Awaited<ReturnType<typeof temporaryFolder>>;
-const peers: Peer[] = [];
+const peers: Pick<Peer, 'stop'>[] = [];
 const ports = { ssh: 0, web: 0 };
 let clientKey: string;
 let fingerprint: string;
 let user: string;
 
-async function startSsh(hostKey: string): Promise<Peer> {
-  const config = join(folder.path, 'sshd_config');
-  await writeFile(config, [`Port ${ports.ssh}`, 'ListenAddress 127.0.0.1', `HostKey ${hostKey}`, `AuthorizedKeysFile ${folder.path}/authorized_keys`, 'PasswordAuthentication no', 'UsePAM no', 'StrictModes no', 'PidFile none', 'Subsystem sftp internal-sftp', ''].join('\n'));
-  return startPeer('/usr/sbin/sshd', ['-D', '-e', '-f', config], () => listens(ports.ssh));
+async function startSsh(hostKey: string, port = ports.ssh, more: readonly string[] = []): Promise<Peer> {
+  const config = join(folder.path, `sshd_config-${port}`);
+  await writeFile(config, [`Port ${port}`, 'ListenAddress 127.0.0.1', `HostKey ${hostKey}`, `AuthorizedKeysFile ${folder.path}/authorized_keys`, 'PasswordAuthentication no', 'UsePAM no', 'StrictModes no', 'PidFile none', 'Subsystem sftp internal-sftp', ...more, ''].join('\n'));
+  return startPeer('/usr/sbin/sshd', ['-D', '-e', '-f', config], () => listens(port));
 }
 
 beforeAll(async () => {
@@ -45,7 +46,7 @@ beforeAll(async () => {
   await mkdir(join(folder.path, 'plain'));
   peers.push(await startSsh(join(folder.path, 'host')));
   const config = join(folder.path, 'nginx.conf');
-  await writeFile(config, `daemon off; pid ${folder.path}/nginx.pid; error_log stderr; ${user === 'root' ? 'user root;' : ''} events {} http { access_log off; client_body_temp_path ${folder.path}/b; proxy_temp_path ${folder.path}/p; fastcgi_temp_path ${folder.path}/f; uwsgi_temp_path ${folder.path}/u; scgi_temp_path ${folder.path}/s;
+  await writeFile(config, `daemon off; pid ${folder.path}/nginx.pid; error_log stderr; ${user === 'root' ? 'user root;' : ''} events {} http { access_log ${folder.path}/access.log combined; client_body_temp_path ${folder.path}/b; proxy_temp_path ${folder.path}/p; fastcgi_temp_path ${folder.path}/f; uwsgi_temp_path ${folder.path}/u; scgi_temp_path ${folder.path}/s;
     server { listen 127.0.0.1:${ports.web}; root ${folder.path}/site/current; index index.html; } }`);
   peers.push(await startPeer('/usr/sbin/nginx', ['-p', folder.path, '-c', config], () => listens(ports.web)));
 });
@@ -135,6 +136,28 @@ describe('a server over SFTP', () => {
     expect((await get('/visit/')).body).toContain('Round 3');
   });
 
+  it('its web server’s own log is read over SFTP as it grows, and what was not found is listed', async () => {
+    const answer = await connect({ log: join(folder.path, 'access.log') });
+    expect(answer.status).toBe(200);
+    const visit = (path: string) => run('curl', ['-s', '-o', '/dev/null', '-A', 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0', '-e', 'https://school.example/', `http://127.0.0.1:${ports.web}${path}`]);
+    await visit('/lost.html');
+    const read = () => house.owner.post<{ requests: number }>(`/api/sites/${site}/watch/read`);
+    expect((await read()).body.requests).toBeGreaterThan(0);
+    const lost = async () => (await house.owner.get<{ lost: { address: string; visits: number; referrer: string }[] }>(`/api/sites/${site}/watch`)).body.lost;
+    expect(await lost()).toMatchObject([{ address: '/lost.html', visits: 1, referrer: 'https://school.example/' }]);
+    await visit('/lost.html');
+    expect((await read()).body.requests).toBe(1);
+    expect(await lost()).toMatchObject([{ address: '/lost.html', visits: 2 }]);
+    // Begun anew, as logs are when they are rotated.
+    await truncate(join(folder.path, 'access.log'));
+    await visit('/other.html');
+    await read();
+    expect((await lost()).map(({ address }) => address).sort()).toEqual(['/lost.html', '/other.html']);
+    await connect({ log: '/nowhere/access.log' });
+    expect((await read()).body).toMatchObject({ error: { message: expect.stringContaining('/nowhere/access.log') as string } });
+    await connect();
+  });
+
   it('whose key has changed is refused, and the live release stays', async () => {
     await peers[0]?.stop();
     peers[0] = await startSsh(join(folder.path, 'other-host'));
@@ -149,6 +172,24 @@ describe('a server over SFTP', () => {
     peers[0] = await startSsh(join(folder.path, 'host'));
     expect((await house.owner.publish(site)).state).toBe('done');
     expect((await get('/visit/')).body).toContain('Never sent');
+  });
+});
+
+describe('many files at once', () => {
+  const many = Object.fromEntries(Array.from({ length: 120 }, (_, n) => [`page ${n}/it's/index.html`, `<title>Page ${n}</title>${'words '.repeat(n * 20)}`]));
+
+  it.each([['unpacked by a server that runs commands', []], ['one by one to an account that speaks SFTP alone', ['ForceCommand internal-sftp']]] as const)('are %s, and each is whole', async (_, more) => {
+    const port = await freePort();
+    const own = join(folder.path, `many it's ${more.length}`);
+    await mkdir(own);
+    peers.push(await startSsh(join(folder.path, 'host'), port, more));
+    const site = await house.owner.newSite(`Many ${more.length}`);
+    await house.owner.bringIn(site, await zip({ ...SMALL_SITE, ...many }));
+    expect((await house.owner.post(`/api/sites/${site}/hosting/sftp`, { server: '127.0.0.1', port, user, folder: own, key: clientKey, fingerprint, url: 'http://127.0.0.1:1/' })).status).toBe(200);
+    expect((await house.owner.publish(site)).state).toBe('done');
+    for (const [path, text] of Object.entries(many)) expect(await readFile(join(own, 'current', path), 'utf8')).toBe(text);
+    expect((await readdir(own)).sort()).toEqual(['contents', 'current', 'releases']);
+    expect((await house.owner.releases(site))[0]).toMatchObject({ filesSent: 120 + Object.keys(SMALL_SITE).length });
   });
 });
 
@@ -171,5 +212,58 @@ describe('a folder', () => {
     expect(await readFile(join(at, 'current/welcome/index.html'), 'utf8')).toBe(SMALL_SITE['welcome/index.html']);
     // The earlier release's own folder is untouched by all that.
     expect(await readFile(join(at, first, 'welcome/index.html'), 'utf8')).toBe(SMALL_SITE['welcome/index.html']);
+  });
+
+  it('keeps the last releases alone, where it is told so: the others’ folders and contents go', async () => {
+    const site = await newSite('Into a folder that fills');
+    const at = join(folder.path, 'few');
+    await mkdir(at);
+    await house.owner.post(`/api/sites/${site}/hosting/folder`, { folder: at });
+    await house.owner.publish(site);
+    const first = await readlink(join(at, 'current'));
+    await house.owner.post(`/api/sites/${site}/releases/keeping`, { count: 2 });
+    const { id } = await house.owner.page(site, '/welcome/');
+    for (const title of ['One', 'Two', 'Three']) {
+      await house.owner.decide(site, { kind: 'title', page: id, title });
+      await house.owner.publish(site);
+    }
+    expect((await readdir(join(at, 'releases'))).filter((name) => name.endsWith('.json'))).toHaveLength(2);
+    await expect(lstat(join(at, first))).rejects.toThrow('ENOENT');
+    const held = (await run('grep', ['-rlE', '<title>(Welcome|One|Two|Three)<', join(at, 'contents')])).stdout.trim().split('\n');
+    expect(held).toHaveLength(2);
+    expect(await readFile(join(at, 'current/welcome/index.html'), 'utf8')).toContain('<title>Three</title>');
+  });
+});
+
+describe('the same release in all three places', () => {
+  it('is answered alike, path by path: status, type, caching, where redirects lead, bytes', async () => {
+    const sites: Record<'stand-in' | 'sftp' | 'folder', string> = { 'stand-in': await newSite('Alike'), 'sftp': await newSite('Alike over SFTP'), 'folder': await newSite('Alike in a folder') };
+    for (const name of ['alike-sftp', 'alike-folder']) await mkdir(join(folder.path, name));
+    await house.owner.post(`/api/sites/${sites.sftp}/hosting/sftp`, { server: '127.0.0.1', port: ports.ssh, user, folder: join(folder.path, 'alike-sftp'), key: clientKey, fingerprint, url: 'http://127.0.0.1:1/' });
+    await house.owner.post(`/api/sites/${sites.folder}/hosting/folder`, { folder: join(folder.path, 'alike-folder') });
+    for (const site of Object.values(sites)) {
+      const { id } = await house.owner.page(site, '/visit/');
+      await house.owner.decide(site, { kind: 'redirect', from: '/old.php?id=3', to: { status: 301, target: { kind: 'page', page: id } } });
+      await house.owner.decide(site, { kind: 'redirect', from: '/gone.html', to: { status: 410 } });
+      expect((await house.owner.publish(site)).state).toBe('done');
+    }
+    const archive = Buffer.from(await (await fetch(`${house.owner.base}/api/sites/${sites['stand-in']}/releases/1/release.zip`, { headers: { cookie: house.owner.cookie } })).arrayBuffer());
+    const addresses = [...Object.keys(SMALL_SITE).filter((path) => path !== '404.html').flatMap((path) => [`/${path}`, `/${path.replace(/index\.html$/, '')}`]), '/old.php?id=3', '/gone.html', '/visit', '/nowhere/', '/nowhere.css'];
+    for (const kind of ['sftp', 'folder'] as const) {
+      const own = join(folder.path, `served-${kind}`);
+      await mkdir(own);
+      await writeFile(join(own, 'release.zip'), archive);
+      await run('unzip', ['-q', 'release.zip', '-x', 'site/*'], { cwd: own });
+      await symlink(join(folder.path, `alike-${kind}`, 'current'), join(own, 'site'));
+      const server = await startNginx(own, [], ['headers-server.conf']);
+      peers.push(server);
+      for (const address of addresses) {
+        const live = await house.visit('alike.localhost', address);
+        const { status, headers, body } = await server.whole(address);
+        const there = headers.location?.replace(/^http:\/\/[^/]+/, '');
+        expect([kind, address, status, there, status === 200 ? headers['cache-control'] : '', body.toString()]).toEqual([kind, address, live.status, live.location, status === 200 ? live.headers['cache-control'] : '', status === 301 ? body.toString() : live.body]);
+        if (status === 200) expect([address, (headers['content-type'] ?? '').toLowerCase()]).toEqual([address, live.headers['content-type']]);
+      }
+    }
   });
 });

@@ -64,6 +64,19 @@ describe('the archive', () => {
     expect(Object.fromEntries(rows.map(({ path, hash }) => [path, hash]))).toEqual(Object.fromEntries(manifest.files.map(({ path, hash }) => [path, hash])));
   });
 
+  it('its redirects come back in with it, as one step that can be taken back', async () => {
+    expect(await house.visit('moor-again.localhost', '/old.php?id=3')).toMatchObject({ status: 301, location: '/visit/' });
+    expect((await house.visit('moor-again.localhost', '/gone.html')).status).toBe(410);
+    const sites = (await house.owner.get<{ id: string; name: string }[]>('/api/sites')).body;
+    const again = sites.find(({ name }) => name === 'Moor again')?.id ?? '';
+    const history = (await house.owner.get<{ words: string; isStep: boolean }[]>(`/api/sites/${again}/history`)).body;
+    expect(history).toMatchObject([{ words: '2 redirects came with the archive', isStep: true }]);
+    // A page is meant by what it is.
+    await house.owner.decide(again, { kind: 'rename', page: (await house.owner.page(again, '/visit/')).id, address: '/come/' });
+    await house.owner.publish(again);
+    expect((await house.visit('moor-again.localhost', '/old.php?id=3')).location).toBe('/come/');
+  });
+
   it('a release that is not kept is said', async () => {
     expect(await house.owner.get(`/api/sites/${site}/releases/9/release.zip`)).toMatchObject({ status: 404, body: { error: { code: 'release-not-kept' } } });
   });

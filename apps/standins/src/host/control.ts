@@ -4,7 +4,7 @@ import express, { type Express } from 'express';
 import { createGunzip } from 'node:zlib';
 import { z } from 'zod';
 import { type Faults, faultSettings } from './faults.ts';
-import { answerErrors, bearer, readBody as read } from '../world/http.ts';
+import { answerErrors, bearer, readBody as read, Refusal } from '../world/http.ts';
 import type { HostNames } from './names.ts';
 import type { HostLogs } from './logs.ts';
 import { assembled } from './assembled.ts';
@@ -37,6 +37,7 @@ export function createControl(store: HostStore, names: HostNames, logs: HostLogs
   });
   app.put('/sites/:site/contents/:hash', async (req, res) => {
     read(siteName, req.params.site);
+    if (faults.settings.full) throw new Refusal(507, 'there is no room left at this host');
     const packed = req.get('content-encoding') === 'gzip';
     const arriving = faults.arriving(req, req);
     const body = packed ? gunzip(arriving) : arriving;
@@ -47,6 +48,10 @@ export function createControl(store: HostStore, names: HostNames, logs: HostLogs
     const release: StagedRelease = { id: read(z.uuid(), req.params.release), ...readDescription(req.body) };
     await store.stage(read(siteName, req.params.site), release);
     res.status(201).json({ staged: true });
+  });
+  app.delete('/sites/:site/releases/:release', async (req, res) => {
+    await store.letGo(read(siteName, req.params.site), read(z.uuid(), req.params.release));
+    res.json({ letGo: true });
   });
   app.get('/sites/:site/current', async (req, res) => {
     const release = await store.current(read(siteName, req.params.site));

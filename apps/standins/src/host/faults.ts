@@ -10,6 +10,10 @@ export const faultSettings = z.object({
   refuse: z.boolean().default(false),
   /** The line is cut once this many bytes of contents have arrived; then the fault is over. */
   dropAfterBytes: z.number().int().min(0).nullable().default(null),
+  /** There is no room for contents: they are answered 507 (RFC 4918 section 11.5). */
+  full: z.boolean().default(false),
+  /** So many contents arrive with one byte wrong. */
+  garble: z.number().int().min(0).default(0),
 });
 
 export type FaultSettings = z.infer<typeof faultSettings>;
@@ -32,6 +36,9 @@ export class Faults {
 
   /** Passes a body on, unless the line is to be cut in it. */
   async *arriving(req: Request, body: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+    const isGarbled = this.settings.garble > 0;
+    if (isGarbled) this.settings = { ...this.settings, garble: this.settings.garble - 1 };
+    let isFirst = true;
     for await (const piece of body) {
       this.#arrivedBytes += piece.length;
       const { dropAfterBytes } = this.settings;
@@ -40,7 +47,14 @@ export class Faults {
         req.socket.destroy();
         throw new Error('the stand-in was told to cut the line');
       }
-      yield piece;
+      yield isGarbled && isFirst ? wrongAtFirst(piece) : piece;
+      isFirst = false;
     }
   }
+}
+
+function wrongAtFirst(piece: Uint8Array): Uint8Array {
+  const wrong = new Uint8Array(piece);
+  if (wrong.length > 0) wrong[0] = (wrong[0] ?? 0) ^ 1;
+  return wrong;
 }

@@ -4,11 +4,12 @@
  * moment starts again with whole files and one whole release for each site.
  */
 import { releaseDescription, type StagedRelease } from '@fastigium/contracts/ports/host';
-import { indexRules, parseRules, type RuleIndex } from '@fastigium/core/redirects';
+import { OPEN_TO_ALL, parseServing, type SiteAccess } from '@fastigium/core/access';
+import { indexRules, type RuleIndex } from '@fastigium/core/redirects';
 import { applyDelta, emptyManifest, rootOf, serialiseShard, shardOf, touchedShards, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import { createHash, randomUUID } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
-import { access, mkdir, open, readFile, rename, rm } from 'node:fs/promises';
+import { access, mkdir, open, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { Refusal } from '../world/http.ts';
 
@@ -27,6 +28,7 @@ export interface HostedRelease {
   /** Names of the files that keep the shards here; empty for one that is not written yet. */
   readonly names: readonly string[];
   readonly rules: RuleIndex;
+  readonly access: SiteAccess;
   readonly rulesHash: string | null;
   readonly root: string;
 }
@@ -36,6 +38,7 @@ interface Site {
   readonly staged: Map<string, HostedRelease>;
 }
 
+const LATELY_MS = 86_400_000;
 const NO_FILES: ReadonlyMap<string, HostedFile> = new Map();
 
 export function fileOf(release: HostedRelease, path: string): HostedFile | undefined {
@@ -96,7 +99,7 @@ export class HostStore {
     if (release.base !== null && !base) throw new Refusal(409, 'this host does not have the release it is based on');
     const lacking = this.missing([...release.put.map(({ hash }) => hash), ...(release.rules === null ? [] : [release.rules])]);
     if (lacking.length > 0) throw new Refusal(409, `${lacking.length} contents are missing`);
-    const staged = build(release, base, this.#readRules(release.rules), Math.floor(this.#now() / 1000));
+    const staged = build(release, base, this.#readServing(release.rules), Math.floor(this.#now() / 1000));
     if (staged.root !== release.root) throw new Refusal(409, 'the release does not add up to its root');
     site.staged.set(release.id, await this.#writeRelease(name, staged));
   }
@@ -111,6 +114,42 @@ export class HostStore {
     // One assignment: a request before it gets the old release whole, one after it the new one.
     site.current = release;
     site.staged.clear();
+  }
+
+  /** Contents that no release of any site has go too, but for those that came lately: a release they are for may be on its way. */
+  async letGo(name: string, id: string): Promise<void> {
+    const site = await this.#site(name);
+    if (site.current?.id === id) throw new Refusal(409, 'this release is the current one');
+    const release = await this.#release(name, site, id);
+    if (!release) return;
+    site.staged.delete(id);
+    await rm(join(this.#siteFolder(name), 'releases', `${id}.json`), { force: true });
+    const candidates = new Set([...release.files.flatMap((files) => [...files.values()].map(({ hash }) => hash)), ...(release.rulesHash === null ? [] : [release.rulesHash])]);
+    for (const hash of await this.#neededHashes()) candidates.delete(hash);
+    const latest = Date.now() - LATELY_MS;
+    for (const hash of candidates) {
+      const file = this.contentFile(hash);
+      const kept = await stat(file).catch(() => undefined);
+      if (!kept || kept.mtimeMs > latest) continue;
+      for (const form of ['', '.br', '.gzip']) await rm(file + form, { force: true });
+    }
+  }
+
+  /** Of every release of every site here. */
+  async #neededHashes(): Promise<Set<string>> {
+    const needed = new Set<string>();
+    const sites = join(this.#folder, 'sites');
+    for (const name of await readdir(sites)) {
+      const shards = new Set<string>();
+      for (const file of await readdir(join(sites, name, 'releases')).catch(() => [])) {
+        if (!file.endsWith('.json')) continue;
+        const { names, rules } = JSON.parse(await readFile(join(sites, name, 'releases', file), 'utf8')) as { names: string[]; rules: string | null };
+        for (const shard of names) if (shard !== '') shards.add(shard);
+        if (rules !== null) needed.add(rules);
+      }
+      for (const shard of shards) for (const { hash } of JSON.parse(await readFile(join(sites, name, 'shards', shard), 'utf8')) as HostedFile[]) needed.add(hash);
+    }
+    return needed;
   }
 
   async #release(name: string, site: Site, id: string): Promise<HostedRelease | undefined> {
@@ -133,8 +172,9 @@ export class HostStore {
     return { current: id === undefined ? undefined : await this.#readRelease(name, id), staged: new Map() };
   }
 
-  #readRules(hash: string | null): RuleIndex {
-    return indexRules(hash === null ? [] : parseRules(readFileSync(this.contentFile(hash), 'utf8')));
+  #readServing(hash: string | null): Pick<HostedRelease, 'rules' | 'access'> {
+    const { rules, access } = hash === null ? { rules: [], access: OPEN_TO_ALL } : parseServing(readFileSync(this.contentFile(hash), 'utf8'));
+    return { rules: indexRules(rules), access };
   }
 
   /** Writes the shards that are new, then the release that names them all. */
@@ -163,7 +203,7 @@ export class HostStore {
       const entries = JSON.parse(await readFile(join(this.#siteFolder(name), 'shards', file), 'utf8')) as HostedFile[];
       return new Map(entries.map((entry) => [entry.path, entry]));
     }));
-    return { id, shards, files, names, rules: this.#readRules(rules), rulesHash: rules, root };
+    return { id, shards, files, names, ...this.#readServing(rules), rulesHash: rules, root };
   }
 
   async #write(place: string, text: string): Promise<void> {
@@ -180,7 +220,7 @@ export class HostStore {
   }
 }
 
-function build(release: StagedRelease, base: HostedRelease | undefined, rules: RuleIndex, nowSeconds: number): HostedRelease {
+function build(release: StagedRelease, base: HostedRelease | undefined, serving: Pick<HostedRelease, 'rules' | 'access'>, nowSeconds: number): HostedRelease {
   const shards = base?.shards ?? emptyManifest;
   const before = base?.files ?? emptyManifest.map(() => NO_FILES);
   const textByHash = new Map(touchedShards(release).map((index) => [shards[index] ?? '', serialiseShard(before[index]?.values() ?? [])]));
@@ -199,7 +239,7 @@ function build(release: StagedRelease, base: HostedRelease | undefined, rules: R
     const modifiedSeconds = was?.hash === entry.hash ? was.modifiedSeconds : nowSeconds;
     shard.set(entry.path, { ...entry, modifiedSeconds });
   }
-  return { id: release.id, shards: changed.shards, files, names, rules, rulesHash: release.rules, root: rootOf(changed.shards, sha256) };
+  return { id: release.id, shards: changed.shards, files, names, ...serving, rulesHash: release.rules, root: rootOf(changed.shards, sha256) };
 }
 
 async function readIfThere(file: string): Promise<string | undefined> {

@@ -1,5 +1,6 @@
 /** The side visitors talk to: each site by its Host name, whole releases only. */
-import { parseAddress } from '@fastigium/core/address';
+import { admission, realmOf, ruleAt, type SiteAccess } from '@fastigium/core/access';
+import { addressOfFile, parseAddress } from '@fastigium/core/address';
 import { decide, ofHost } from '@fastigium/core/redirects';
 import express, { type Express, type Request, type Response } from 'express';
 import morgan from 'morgan';
@@ -7,13 +8,15 @@ import { readFile } from 'node:fs/promises';
 import { basename, dirname } from 'node:path';
 import send from 'send';
 import type { HostNames } from './names.ts';
+import { Passwords } from './passwords.ts';
 import { chooseRepresentation } from './representation.ts';
-import { fileOf, type HostedRelease, type HostStore } from './store.ts';
+import { fileOf, type HostedFile, type HostedRelease, type HostStore } from './store.ts';
 
 const OWN_NOT_FOUND_PAGE = '404.html';
 
 export function createVisitors(store: HostStore, names: HostNames, accessLog: (site: string, line: string) => void, nowMs: () => number): Express {
   const logged = accessLogger(accessLog, nowMs);
+  const passwords = new Passwords(nowMs);
   const app = express();
   app.disable('x-powered-by');
   app.set('etag', false);
@@ -48,7 +51,7 @@ export function createVisitors(store: HostStore, names: HostNames, accessLog: (s
       res.status(405).set('allow', 'GET, HEAD').end();
       return;
     }
-    await answer(store, release, req, res);
+    await answer({ store, release, site: site ?? '', passwords, nowMs }, req, res);
   });
   return app;
 }
@@ -94,13 +97,26 @@ function sendOldAddressOn(release: HostedRelease, origin: string, req: Request, 
   return true;
 }
 
-async function answer(store: HostStore, release: HostedRelease, req: Request, res: Response): Promise<void> {
+interface Visited {
+  readonly store: HostStore;
+  readonly release: HostedRelease;
+  readonly site: string;
+  readonly passwords: Passwords;
+  readonly nowMs: () => number;
+}
+
+async function answer(visited: Visited, req: Request, res: Response): Promise<void> {
+  const { store, release } = visited;
   const parsed = parseAddress(req.originalUrl);
   if (!parsed.ok) {
     res.status(400).type('text').send('This is not an address.\n');
     return;
   }
   const answered = decide(parsed.address, { has: (path) => fileOf(release, path) !== undefined }, release.rules);
+  const asked = { path: parsed.address.path, file: answered.kind === 'file' ? answered.file : undefined };
+  // Where an old address leads is no secret; what stands there is.
+  const isAnswer = answered.kind === 'file' || answered.kind === 'missing';
+  if (!(await mayVisit(visited, asked, isAnswer, req, res))) return;
   switch (answered.kind) {
     case 'file':
       await sendFile(store, release, answered.file, req, res);
@@ -113,6 +129,37 @@ async function answer(store: HostStore, release: HostedRelease, req: Request, re
       await sendNotFound(store, release, answered.kind === 'gone' ? 410 : 404, req, res);
       return;
   }
+}
+
+/** Answers by itself where a visitor may not come in. */
+async function mayVisit({ store, release, site, passwords, nowMs }: Visited, asked: { readonly path: string; readonly file: string | undefined }, isAnswer: boolean, req: Request, res: Response): Promise<boolean> {
+  const { access } = release;
+  const admitted = admission(access, asked, nowMs());
+  if (admitted.kind === 'everyone' || (admitted.kind === 'password' && !isAnswer)) return true;
+  const checked = admitted.kind === 'password' ? await passwords.check(admitted, req.get('authorization'), { site, from: req.socket.remoteAddress ?? '' }) : undefined;
+  if (checked?.kind === 'in') return true;
+  // What is shown now is not what is shown later, and not to be kept by anybody.
+  res.set('cache-control', 'no-store');
+  if (checked === undefined) {
+    await sendInstead(store, release, admitted.kind === 'over' ? 410 : 503, req, res);
+  } else if (checked.kind === 'waits') {
+    res.status(429).set('retry-after', String(checked.seconds)).type('text').send('Too many wrong passwords came from here. Wait a few minutes, then try again.\n');
+  } else {
+    res.status(401).set('www-authenticate', `Basic realm="${realmAt(access, asked)}", charset="UTF-8"`).type('text').send('This place asks for a password.\n');
+  }
+  return false;
+}
+
+/** RFC 9110 section 11.5: a browser gives the same password wherever it meets the same name. */
+function realmAt(access: SiteAccess, { path, file }: { readonly path: string; readonly file: string | undefined }): string {
+  const passworded = { ...access, rules: access.rules.filter(({ entry }) => entry.kind === 'password') };
+  const rule = ruleAt(passworded.rules, path) ?? (file === undefined ? undefined : ruleAt(passworded.rules, addressOfFile(file)));
+  return realmOf(rule ?? { branch: '/' }).replace(/[\\"]/g, '\\$&');
+}
+
+function sendInstead(store: HostStore, release: HostedRelease, status: number, req: Request, res: Response): Promise<void> {
+  const page = release.access.instead === undefined ? undefined : fileOf(release, release.access.instead.page);
+  return sendPage(store, page, status, status === 410 ? 'This site has come down.\n' : 'There is nothing to visit here yet.\n', req, res);
 }
 
 async function sendFile(store: HostStore, release: HostedRelease, path: string, req: Request, res: Response): Promise<void> {
@@ -130,14 +177,19 @@ async function sendFile(store: HostStore, release: HostedRelease, path: string, 
     .pipe(res);
 }
 
-async function sendNotFound(store: HostStore, release: HostedRelease, status: number, req: Request, res: Response): Promise<void> {
-  const own = fileOf(release, OWN_NOT_FOUND_PAGE);
-  res.status(status).set('cache-control', 'no-cache');
-  if (!own) {
-    res.type('text').send(status === 410 ? 'This page is gone for good.\n' : 'There is no page at this address.\n');
+function sendNotFound(store: HostStore, release: HostedRelease, status: number, req: Request, res: Response): Promise<void> {
+  res.set('cache-control', 'no-cache');
+  return sendPage(store, fileOf(release, OWN_NOT_FOUND_PAGE), status, status === 410 ? 'This page is gone for good.\n' : 'There is no page at this address.\n', req, res);
+}
+
+/** A page of the site in place of what was asked for, or a plain line where it has none. */
+async function sendPage(store: HostStore, page: HostedFile | undefined, status: number, line: string, req: Request, res: Response): Promise<void> {
+  res.status(status);
+  if (!page) {
+    res.type('text').send(line);
     return;
   }
-  const bytes = await readFile(store.contentFile(own.hash));
-  res.set('content-type', own.headers['content-type'] ?? 'text/html').set('content-length', String(bytes.length));
+  const bytes = await readFile(store.contentFile(page.hash));
+  res.set('content-type', page.headers['content-type'] ?? 'text/html').set('content-length', String(bytes.length));
   res.end(req.method === 'HEAD' ? undefined : bytes);
 }

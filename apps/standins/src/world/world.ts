@@ -14,6 +14,8 @@ import { startHost, type RunningHost } from '../host/host.ts';
 import { TARGETS } from '../host/offer.ts';
 import { NO_OLD_SITE, type OldSiteSeed } from '../oldSite/seed.ts';
 import { createOldSite, OLD_HOST } from '../oldSite/server.ts';
+import { ACCOUNT_HOST, createAccount } from '../account/server.ts';
+import type { Reading } from '../searchIndex/submitted.ts';
 import { createSearchIndex, INDEX_HOST } from '../searchIndex/server.ts';
 import { startNameServer, type RunningNameServer } from '../nameserver/server.ts';
 import { NAME_SERVERS, Registry, type WorldSeed } from '../registrar/registry.ts';
@@ -89,10 +91,12 @@ export async function startWorld(options: { folder: string; token: string; ports
     };
     const registrar = await open(createRegistrar(registry, token, faults), ports.registrar);
     await open(createOldSite(options.oldSite ?? NO_OLD_SITE), host.publicPort, OLD_HOST.loopback);
-    await open(createSearchIndex(options.oldSite ?? NO_OLD_SITE, () => new Date(clock.now())), host.publicPort, INDEX_HOST.loopback);
+    await open(createSearchIndex(options.oldSite ?? NO_OLD_SITE, () => new Date(clock.now()), visitAt(host.publicPort)), host.publicPort, INDEX_HOST.loopback);
+
+    await open(createAccount(token, clock.now), host.publicPort, ACCOUNT_HOST.loopback);
 
     // The old host has no https, so nobody listens at its other port.
-    const routes: Record<string, string> = { [`${INDEX_HOST.address}:80`]: `${INDEX_HOST.loopback}:${host.publicPort}`, [`${OLD_HOST.address}:80`]: `${OLD_HOST.loopback}:${host.publicPort}`, [`${OLD_HOST.address}:443`]: `${OLD_HOST.loopback}:443` };
+    const routes: Record<string, string> = { [`${ACCOUNT_HOST.address}:80`]: `${ACCOUNT_HOST.loopback}:${host.publicPort}`, [`${INDEX_HOST.address}:80`]: `${INDEX_HOST.loopback}:${host.publicPort}`, [`${OLD_HOST.address}:80`]: `${OLD_HOST.loopback}:${host.publicPort}`, [`${OLD_HOST.address}:443`]: `${OLD_HOST.loopback}:443` };
     for (const address of [...TARGETS.ipv4, ...TARGETS.ipv6.map((ipv6) => `[${ipv6}]`)]) {
       routes[`${address}:80`] = `127.0.0.1:${host.publicPort}`;
       routes[`${address}:443`] = `127.0.0.1:${host.tlsPort}`;
@@ -121,6 +125,7 @@ export async function startWorld(options: { folder: string; token: string; ports
         FASTIGIUM_RDAP_URL: `http://127.0.0.1:${registrar}/rdap`, FASTIGIUM_REGISTRAR_URL: `http://127.0.0.1:${registrar}`, FASTIGIUM_REGISTRAR_TOKEN: token,
         FASTIGIUM_RESOLVERS: JSON.stringify(HABITS.map(({ name }, index) => ({ name, address: `${resolverAddress(index)}:${dns}` }))),
         FASTIGIUM_ROUTES: JSON.stringify(routes), FASTIGIUM_SEARCH_INDEX: `http://${INDEX_HOST.name}/opensearch.xml`,
+        FASTIGIUM_OFFERED_INDEX: `http://${INDEX_HOST.name}/submitted`, FASTIGIUM_OFFERED_ACCOUNT: JSON.stringify({ url: `http://${ACCOUNT_HOST.name}/micropub`, token }),
         FASTIGIUM_ACME_DIRECTORY: `https://localhost:${acmePort}/directory`, FASTIGIUM_ACME_CA: rootFile, FASTIGIUM_ACME_CAA: 'ca.test', FASTIGIUM_TRUSTED_ROOTS: rootFile,
       },
       stop: () => stopAll(closers),
@@ -145,6 +150,7 @@ const FIXED_ZONES = [
       ...TARGETS.ipv4.map((data) => ({ name: TARGETS.edge, type: 'A', ttlSeconds: 300, data })), ...TARGETS.ipv6.map((data) => ({ name: TARGETS.edge, type: 'AAAA', ttlSeconds: 300, data })),
     ],
   },
+  { name: 'social.test', records: [soa('social.test'), ...nameServersOf('social.test'), { name: ACCOUNT_HOST.name, type: 'A', ttlSeconds: 300, data: ACCOUNT_HOST.address }] },
   { name: 'search.test', records: [soa('search.test'), ...nameServersOf('search.test'), { name: INDEX_HOST.name, type: 'A', ttlSeconds: 300, data: INDEX_HOST.address }] },
   {
     name: 'registrar.test', records: [
@@ -153,6 +159,11 @@ const FIXED_ZONES = [
     ],
   },
 ];
+
+/** Every name that leads to a site here leads to the one host. */
+function visitAt(port: number): Reading {
+  return (url) => fetchOver(`127.0.0.1:${port}`, url.host, url.pathname + url.search).catch(() => undefined);
+}
 
 async function lookUp(authorities: readonly { address: string; port: number }[], name: string, type: string): Promise<readonly RecordSet[]> {
   for (const authority of authorities) {

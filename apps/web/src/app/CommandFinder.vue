@@ -60,6 +60,7 @@ const commands = computed<Found[]>(() => {
     ...(session.mayEdit && redo ? [command('One step forward', () => emit('step', 'forward'), 'Ctrl Shift Z', redo)] : []),
     ...(site.overview?.liveUrl ? [command('Open the live site', () => window.open(site.overview?.liveUrl ?? '', '_blank', 'noopener'))] : []),
     ...(site.overview && site.overview.removals.all > 0 ? [command('Removed things', () => void router.push({ name: 'pages', query: { show: 'removed' } }), undefined, 'put back, hold, or for good')] : []),
+    command('The day of the move', () => void router.push({ name: 'move' }), undefined, 'all steps in their order, with their times'),
     command('History of the draft', () => emit('history'), 'L'),
     ...(world.clock ? [command('Play the stand-ins', () => emit('standIns'), undefined, `world clock ${world.time}`)] : []),
     command('All sites', () => void router.push({ name: 'sites' })),

@@ -22,6 +22,7 @@ export const router = createRouter({
         { path: 'metadata/:page?', name: 'metadata', component: () => import('../stations/metadata/MetadataStation.vue') },
         { path: 'redirects', name: 'redirects', component: () => import('../stations/redirects/RedirectsStation.vue') },
         { path: 'publish', name: 'publish', component: () => import('../stations/publish/PublishStation.vue') },
+        { path: 'move', name: 'move', component: () => import('../stations/move/MoveView.vue') },
         { path: 'watch', name: 'watch', component: () => import('../stations/watch/WatchStation.vue') },
       ],
     },

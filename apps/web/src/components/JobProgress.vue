@@ -1,7 +1,9 @@
 <script setup lang="ts">
 /** Long work: what is being done, how far it is, and the way to stop it. */
 import type { Job } from '@fastigium/contracts/api/jobs';
-import { computed } from 'vue';
+import { computed, shallowRef, watch } from 'vue';
+import { duration } from '../logic/duration.ts';
+import { paceOf, withSample, type Sample } from '../logic/pace.ts';
 import { figure, percent, size } from '../logic/format.ts';
 
 const props = defineProps<{ job: Job; waiting?: string; canCancel: boolean }>();
@@ -9,6 +11,17 @@ defineEmits<{ cancel: [] }>();
 
 const progress = computed(() => props.job.progress);
 const share = computed(() => (progress.value && progress.value.total > 0 ? percent(progress.value.done, progress.value.total) : undefined));
+const samples = shallowRef<readonly Sample[]>([]);
+watch(progress, (now, before) => {
+  if (!now) return;
+  samples.value = withSample(now.step === before?.step ? samples.value : [], { atMs: performance.now(), done: now.done });
+}, { immediate: true });
+const pace = computed(() => {
+  const now = progress.value;
+  const known = now && paceOf(samples.value, now.total);
+  if (!known || now.done >= now.total) return '';
+  return `${now.unit === 'bytes' ? `${size(Math.round(known.speed))}/s, ` : ''}${duration(known.leftMs)} left`;
+});
 const words = computed(() => {
   const now = progress.value;
   if (!now) return '';
@@ -21,7 +34,7 @@ const words = computed(() => {
   <div class="job" role="status">
     <div class="line">
       <span class="strong">{{ progress?.step ?? waiting ?? 'Waiting to begin' }}</span>
-      <span class="quiet figure">{{ words }}</span>
+      <span class="quiet figure">{{ [words, pace].filter((part) => part !== '').join(', ') }}</span>
     </div>
     <v-progress-linear :model-value="share ?? 0" :indeterminate="share === undefined" color="verdigris" bg-color="stone3" height="8" aria-label="Progress" />
     <button v-if="canCancel" class="text-link" type="button" @click="$emit('cancel')">Cancel; nothing of it is kept</button>

@@ -81,8 +81,12 @@ function redirectsBay(site: SiteOverview): Standing {
     : { words: `all ${figure(site.oldAddresses)} settled`, mark: 'verdigris', standing: 'right' };
 }
 
+const ALERT_WORDS = { 'away': 'the site is away', 'drift': 'host gives otherwise', 'certificate': 'certificate runs out', 'registration': 'name runs out', 'comes-down': 'comes down soon' } as const;
+
 function watchBay({ live, watch }: SiteOverview): Standing {
   if (live === null) return { words: 'from the first release on', mark: 'dashed', standing: 'not there yet' };
+  const [alert] = watch.alerts;
+  if (alert && alert.kind !== 'log' && alert.kind !== 'spike') return { words: ALERT_WORDS[alert.kind], mark: alert.weight === 'wrong' ? 'madder' : 'ochre', standing: alert.weight === 'wrong' ? 'must be fixed' : 'worth a look' };
   if (watch.problem) return { words: 'access log not read', mark: 'madder', standing: 'must be fixed' };
   if (watch.lost > 0) return { words: `${figure(watch.lost)} found nothing`, mark: 'ochre', standing: 'worth a look' };
   return { words: watch.readAt === null ? 'nobody counted yet' : 'nothing lost', mark: 'verdigris', standing: 'right' };

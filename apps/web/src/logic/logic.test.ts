@@ -95,7 +95,7 @@ describe('finding', () => {
 
 const site = (more: Partial<SiteOverview>): SiteOverview => ({
   id: 'x', name: 'X', hostName: 'x', liveUrl: null, pages: 4, files: 9, liveRelease: null, createdAt: '', version: 1, live: null, address: null, basePath: '', snags: { must: 0, look: 0, dismissed: 0, metadata: 0 }, notes: 0, oldAddresses: 0,
-  oldAddressesWithRule: 0, redirects: 0, homeTitle: 'Home', removals: { all: 0, pages: 0, sweptSoon: 0, firstSweep: null }, watch: { lost: 0, readAt: null, problem: null }, steps: { undo: null, redo: null }, runningJobs: [], lastImport: null, ...more,
+  oldAddressesWithRule: 0, redirects: 0, homeTitle: 'Home', removals: { all: 0, pages: 0, sweptSoon: 0, firstSweep: null }, watch: { lost: 0, readAt: null, problem: null, alerts: [] }, steps: { undo: null, redo: null }, runningJobs: [], lastImport: null, ...more,
 });
 const changes = (n: number, since: number | null): Changes => ({
   version: 1, sinceRelease: since, sending: null, hostProblem: null, whole: { files: 9, bytes: 1 },

@@ -169,6 +169,6 @@ export const useSite = defineStore('site', () => {
   const runningJob = (kind: Job['kind']) => computed(() => [...jobs.value.values()].find((job) => job.kind === kind));
   return {
     id, overview, changes, tick, snagTick, pictureTick, addressTick, redirectTick, noticeTick, watchTick, jobs, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
-    importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'), inspecting: runningJob('inspect'),
+    importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'), inspecting: runningJob('inspect'), rehearsing: runningJob('rehearse'),
   };
 });

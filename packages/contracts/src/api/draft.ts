@@ -3,6 +3,7 @@ import { ADDRESS_STYLES } from '@fastigium/core/address';
 import { PART_NAMES } from '@fastigium/core/html';
 import { endpoint } from '../define.ts';
 import { id, instant, personRef, siteParams, version } from './common.ts';
+import { entryRequest } from './visitors.ts';
 import { removalRequests } from './removalRequests.ts';
 
 export const pageRow = z.object({
@@ -169,6 +170,10 @@ export const decisionRequest = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('patterns-ordered'), ids: z.array(id).max(10_000) }),
   z.object({ kind: z.literal('base-path'), path: z.string().max(200) }),
   ...removalRequests,
+  /** Null for the whole site; an entry of null takes back what was said. */
+  z.object({ kind: z.literal('entry'), place: id.nullable(), entry: entryRequest.nullable() }),
+  z.object({ kind: z.literal('shown-instead'), page: id.nullable() }),
+  z.object({ kind: z.literal('last-day'), day: z.iso.date('write the day as 2027-03-31').nullable() }),
   z.object({ kind: z.literal('undo'), of: z.number().int().min(1) }),
   z.object({ kind: z.literal('step'), direction: z.enum(['back', 'forward']) }),
 ]);

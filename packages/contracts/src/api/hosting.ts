@@ -12,6 +12,9 @@ export const regionOffer = z.object({ id: z.string(), name: z.string(), km: z.nu
 export const visitorGroup = z.object({ code: z.string(), country: z.string(), latitude: z.number(), longitude: z.number(), weight: z.number() });
 export const country = z.object({ code: z.string(), name: z.string(), latitude: z.number(), longitude: z.number() });
 
+/** Where the web server there writes its access log. */
+const accessLogPath = z.string().trim().regex(/^\//, 'write the whole path of the log, from / on').max(1000).optional();
+
 export const HOST_KINDS = ['stand-in', 'folder', 'sftp'] as const;
 export const hostAccount = z.object({
   kind: z.enum(HOST_KINDS), words: z.string(), plan: z.string().nullable(), region: z.string().nullable(), months: z.number().int().nullable(),
@@ -35,7 +38,7 @@ export const hostKey = z.object({ fingerprint: z.string() });
 
 const sftp = z.object({
   server: z.string().trim().min(1).max(253), port: z.number().int().min(1).max(65_535).default(22), user: z.string().trim().min(1).max(100),
-  folder: z.string().trim().min(1).max(1000), password: z.string().max(1000).optional(), key: z.string().max(20_000).optional(),
+  log: accessLogPath, folder: z.string().trim().min(1).max(1000), password: z.string().max(1000).optional(), key: z.string().max(20_000).optional(),
   /** The fingerprint that was shown and agreed to. */
   fingerprint: z.string().max(200).optional(),
   /** Where the site answers from there. */
@@ -54,7 +57,7 @@ export const hostingApi = {
     summary: 'Change the temporary address; the old one redirects for a while', access: 'editor', params: siteParams, answer: hostingView,
     body: z.object({ label: hostLabel, keepOldDays: z.number().int().min(0).max(365).default(30) }),
   }),
-  folder: endpoint('POST /sites/:site/hosting/folder', { summary: 'Publish into a folder of this machine', access: 'owner', params: siteParams, body: z.object({ folder: z.string().trim().min(1).max(1000), url: z.url({ protocol: /^https?$/ }).optional() }), answer: hostingView }),
+  folder: endpoint('POST /sites/:site/hosting/folder', { summary: 'Publish into a folder of this machine', access: 'owner', params: siteParams, body: z.object({ log: accessLogPath, folder: z.string().trim().min(1).max(1000), url: z.url({ protocol: /^https?$/ }).optional() }), answer: hostingView }),
   hostKey: endpoint('POST /sites/:site/hosting/host-key', { summary: 'The key a server shows, to be agreed to', access: 'owner', params: siteParams, body: sftp.pick({ server: true, port: true }), answer: hostKey }),
   sftp: endpoint('POST /sites/:site/hosting/sftp', { summary: 'Publish to a server over SFTP', access: 'owner', params: siteParams, body: sftp, answer: hostingView }),
   standIn: endpoint('POST /sites/:site/hosting/stand-in', { summary: 'Publish to the host stand-in again', access: 'owner', params: siteParams, answer: hostingView }),

@@ -3,7 +3,7 @@ import { endpoint } from '../define.ts';
 import { done, id, instant, siteParams } from './common.ts';
 import { errorAnswer } from '../errors.ts';
 
-export const JOB_KINDS = ['import', 'publish', 'compile', 'certificate', 'pictures', 'inspect', 'gather', 'suggest', 'prove', 'sweep'] as const;
+export const JOB_KINDS = ['import', 'publish', 'compile', 'certificate', 'pictures', 'inspect', 'gather', 'suggest', 'prove', 'sweep', 'rehearse'] as const;
 export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
 
 export const progress = z.object({

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { id, instant, personRef, siteParams, version } from './common.ts';
+import { done, id, instant, personRef, siteParams, version } from './common.ts';
 import { VERDICTS } from './inspection.ts';
 
-export const CHANGE_GROUPS = ['pages', 'addresses', 'metadata', 'redirects', 'files'] as const;
+export const CHANGE_GROUPS = ['visitors', 'pages', 'addresses', 'menus', 'metadata', 'redirects', 'files'] as const;
 
 export const change = z.object({
   /** Stable while the draft stands; opens the evidence. */
@@ -14,6 +14,16 @@ export const change = z.object({
   words: z.string(),
 });
 export type Change = z.infer<typeof change>;
+
+/** A decision since the live release, and the changes it made or has a part in. */
+export const cause = z.object({
+  seq: z.number().int(), words: z.string(), /** Null where a time limit did it. */ by: personRef.nullable(), at: instant,
+  /** False for facts, such as a newer export. */
+  canLeaveOut: z.boolean(),
+  /** Keys of changes, and of some that come to nothing. */
+  changes: z.array(z.string()),
+});
+export type Cause = z.infer<typeof cause>;
 
 export const changes = z.object({
   version,
@@ -36,7 +46,7 @@ export const evidence = z.object({
 });
 export type Evidence = z.infer<typeof evidence>;
 
-export const RELEASE_STATES = ['sending', 'live', 'past', 'failed', 'cancelled'] as const;
+export const RELEASE_STATES = ['sending', 'live', 'past', 'failed', 'cancelled', 'let-go'] as const;
 export const release = z.object({
   id,
   number: z.number().int(),
@@ -51,6 +61,8 @@ export const release = z.object({
   bytesSent: z.number().int(),
   error: z.string().nullable(),
   job: id.nullable(),
+  /** Kept however many come after it. */
+  isPinned: z.boolean(),
   /** How it was found from outside the last time; null while it was not looked at. */
   verdict: z.enum(VERDICTS).nullable(),
 });
@@ -64,6 +76,10 @@ export const releasesApi = {
     query: z.object({ before: releaseNumber, after: releaseNumber }), answer: z.object({ changes: z.array(change) }),
   }),
   changes: endpoint('GET /sites/:site/changes', { summary: 'What visitors will notice, and what will be sent', access: 'reviewer', params: siteParams, answer: changes }),
+  causes: endpoint('GET /sites/:site/changes/causes', {
+    summary: 'Which decisions made which changes since the live release', access: 'reviewer', params: siteParams,
+    answer: z.object({ version, causes: z.array(cause), /** There are more than are looked at. */ cut: z.boolean() }),
+  }),
   evidence: endpoint('GET /sites/:site/changes/evidence', {
     summary: 'One change, before and after',
     access: 'reviewer',
@@ -80,10 +96,13 @@ export const releasesApi = {
     summary: 'Publish the draft as it was looked at',
     access: 'editor',
     params: siteParams,
-    body: z.object({ version, note: z.string().trim().max(500).default('') }),
+    body: z.object({ version, note: z.string().trim().max(500).default(''), /** Decisions that stay in the draft and do not go out. */ leaveOut: z.array(z.number().int().min(1)).max(300).default([]) }),
     answer: z.object({ release: z.number().int(), job: id }),
     status: 202,
   }),
+  keeping: endpoint('GET /sites/:site/releases/keeping', { summary: 'How many releases are kept beside those that are pinned', access: 'reviewer', params: siteParams, answer: z.object({ count: z.number().int() }) }),
+  keep: endpoint('POST /sites/:site/releases/keeping', { summary: 'Keep the last few releases; older ones go, unless they are pinned', access: 'owner', params: siteParams, body: z.object({ count: z.number().int().min(2, 'keep two at least: the live one and the way back').max(1000) }), answer: done }),
+  pin: endpoint('POST /sites/:site/releases/:number/pin', { summary: 'Keep a release however many come after it, or no longer', access: 'editor', params: siteParams.extend({ number: releaseNumber }), body: z.object({ isPinned: z.boolean() }), answer: done }),
   rollBack: endpoint('POST /sites/:site/releases/:number/rollback', {
     summary: 'Make an earlier release live again, as a new release',
     access: 'editor',

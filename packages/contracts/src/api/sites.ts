@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { id, instant, personRef, siteParams } from './common.ts';
 import { job } from './jobs.ts';
+import { alert } from './watch.ts';
 
 export const siteSummary = z.object({
   id,
@@ -36,7 +37,7 @@ export const siteOverview = siteSummary.extend({
   /** What can be put back; how much of it goes for good within a week, and when the first. */
   removals: z.object({ all: z.number().int(), pages: z.number().int(), sweptSoon: z.number().int(), firstSweep: instant.nullable() }),
   /** Of the live site: addresses visitors asked for that find nothing, on the draft too; and whether the access log is read. */
-  watch: z.object({ lost: z.number().int(), readAt: instant.nullable(), problem: z.string().nullable() }),
+  watch: z.object({ lost: z.number().int(), readAt: instant.nullable(), problem: z.string().nullable(), alerts: z.array(alert) }),
   steps: z.object({ undo: z.string().nullable(), redo: z.string().nullable() }),
   runningJobs: z.array(job),
   lastImport: z.object({ id, state: z.enum(['waiting', 'reading', 'reviewing', 'applied', 'failed', 'cancelled', 'dropped']), fileName: z.string(), error: z.string().nullable() }).nullable(),

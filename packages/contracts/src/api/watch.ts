@@ -1,7 +1,7 @@
 /** The days after: what visitors did not find, and which redirects they use. */
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { instant, siteParams } from './common.ts';
+import { id, instant, siteParams } from './common.ts';
 
 const count = z.number().int();
 
@@ -49,6 +49,17 @@ export const upSchema = z.object({
 });
 export type Up = z.infer<typeof upSchema>;
 
+/** What the live host gives otherwise than the release, as far as it was asked. */
+export const drift = z.object({
+  checkedAt: instant, /** Null while all is right. */ since: instant.nullable(), asked: count,
+  findings: z.array(z.object({ address: z.string(), words: z.string() })),
+});
+export type Drift = z.infer<typeof drift>;
+
+export const ALERT_KINDS = ['away', 'drift', 'certificate', 'registration', 'comes-down', 'spike', 'log'] as const;
+export const alert = z.object({ kind: z.enum(ALERT_KINDS), weight: z.enum(['wrong', 'look']), words: z.string() });
+export type Alert = z.infer<typeof alert>;
+
 export const watch = z.object({
   /** `none`: nothing is live; `no-log`: the host gives none. */
   state: z.enum(['none', 'no-log', 'reading']),
@@ -59,6 +70,11 @@ export const watch = z.object({
   lost: z.array(lostAddress),
   rules: z.array(usedRule),
   up: upSchema,
+  /** Null while it was not looked at since the last release. */
+  drift: drift.nullable(),
+  alerts: z.array(alert),
+  /** Days ahead; null where there is none, or none is known. */
+  dates: z.object({ certificate: z.object({ name: z.string(), at: instant }).nullable(), registration: z.object({ name: z.string(), at: instant }).nullable(), comesDown: z.iso.date().nullable() }),
   /** Since when uses of redirects are counted. */
   since: instant.nullable(),
 });
@@ -66,5 +82,7 @@ export type Watch = z.infer<typeof watch>;
 
 export const watchApi = {
   get: endpoint('GET /sites/:site/watch', { summary: 'What visitors of the live site met in the last days', access: 'reviewer', params: siteParams, answer: watch }),
+  look: endpoint('POST /sites/:site/watch/drift', { summary: 'Asks the live host whether it still gives what was published', access: 'editor', params: siteParams, answer: z.object({ findings: count }) }),
+  putRight: endpoint('POST /sites/:site/watch/put-right', { summary: 'Publish the live release again, whole', access: 'editor', params: siteParams, answer: z.object({ release: count, job: id }), status: 202 }),
   read: endpoint('POST /sites/:site/watch/read', { summary: 'Reads what the host’s access log has gained', access: 'editor', params: siteParams, answer: z.object({ requests: count }) }),
 };

@@ -50,6 +50,8 @@ export interface HostPort {
    * Refused like `put` where the outcome does not have the hash. Returns bytes on the wire.
    */
   readonly putFrom: ((site: string, contentHash: string, from: string, recipe: Recipe, signal?: AbortSignal) => Promise<number>) | undefined;
+  /** Sends many at once, checked like one by one; undefined where a host takes them only singly. Returns bytes on the wire. */
+  readonly putMany: ((site: string, contents: readonly { readonly hash: string; readonly bytes: Uint8Array }[], signal?: AbortSignal) => Promise<number>) | undefined;
   /** Makes a release known and checked at the host, not yet visible. Safe to repeat. Returns bytes on the wire. */
   stage(site: string, release: StagedRelease, signal?: AbortSignal): Promise<number>;
   /**
@@ -58,10 +60,14 @@ export interface HostPort {
    */
   switchTo(site: string, release: string, expected: string | null): Promise<void>;
   current(site: string): Promise<string | null>;
+  /** The host may delete what only this release needed; one it does not have is let go already. Refused for the current one. */
+  letGo(site: string, release: string): Promise<void>;
   /** Where visitors find a site by its temporary name. */
   urlOf(label: string): string;
   /** What a host does beyond keeping files; undefined where it does not. */
   readonly naming: HostNaming | undefined;
+  /** Whether it asks visitors for passwords and keeps them out by itself, as a release says. */
+  readonly asksPasswords: boolean;
   /** The access log as it grows; undefined where the host gives none. */
   readonly accessLog: HostAccessLog | undefined;
   /** Makes the answer to an http-01 challenge (RFC 8555 section 8.3) visible, or takes it away (null). */

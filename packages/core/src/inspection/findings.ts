@@ -1,7 +1,7 @@
 /** What is looked at when a live release is inspected from outside, and what was found otherwise than promised. */
 
 /** In the order a report tells them. */
-export const ASPECTS = ['home', 'pages', 'old addresses', 'files', 'not found', 'machines', 'types', 'caching', 'security', 'certificate'] as const;
+export const ASPECTS = ['home', 'pages', 'visitors', 'old addresses', 'files', 'not found', 'machines', 'types', 'caching', 'security', 'certificate'] as const;
 export type Aspect = (typeof ASPECTS)[number];
 
 export interface Finding {

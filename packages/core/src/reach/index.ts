@@ -2,3 +2,4 @@
 export * from './certificate.ts';
 export * from './chain.ts';
 export * from './day.ts';
+export { moveSteps, type MoveFacts, type MoveState, type MoveStep } from './move.ts';

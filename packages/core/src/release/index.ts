@@ -1,3 +1,4 @@
+export { compileAccess } from './access.ts';
 export { compileStyle, insideBase, movedUnder, underBase } from './basePath.ts';
 export { compilePage, type CompiledPage } from './compilePage.ts';
 export { compileRules, standInRedirects, type CompiledRules } from './rules.ts';

@@ -28,7 +28,7 @@ export function nginxHeaders(entries: Iterable<ManifestEntry>): string {
     `default_type ${FALLBACK};`,
     ...cacheValues(all).map((value) => `add_header Cache-Control ${quoted(value)};`),
     ...others.flatMap((entry) => addresses(entry).map((address) => `location = ${quoted(address)} { types { } default_type ${quoted(typeOf(entry))}; try_files ${quoted(`/${entry.path}`)} =404; }`)),
-    ...(notFound === undefined ? [] : [`error_page 404 ${quoted(`/${notFound}`)};`, `error_page 410 ${quoted(`/${notFound}`)};`, `location = ${quoted(`/${notFound}`)} { internal; }`]),
+    ...(notFound === undefined ? [] : [`error_page 404 ${quoted(`/${notFound}`)};`, `error_page 410 ${quoted(`/${notFound}`)};`, `location = ${quoted(`/${notFound}`)} { internal; auth_basic off; }`]),
     '',
   ].join('\n');
 }

@@ -1,15 +1,17 @@
 /** What a visitor notices between two versions of a page. */
 import { diffArrays } from 'diff';
 import { lineOf, lineWords } from '../head/index.ts';
-import { attribute, elements, fold, parseForReading, readDocument, type PageDocument, type PageReading } from '../html/index.ts';
+import { attribute, elements, fold, parseForReading, readDocument, textOf, type Element, type PageDocument, type PageReading } from '../html/index.ts';
 
 export interface PageChange {
   readonly title: { readonly before: string; readonly after: string } | undefined;
   /** What machines read in the head and is another, in words, each once. */
   readonly head: readonly string[];
-  /** Links that lead elsewhere than before. */
+  /** Places in menus, the `nav` elements (HTML standard, section 4.3.4), where an entry is another, is new or goes. */
+  readonly menuPlaces: number;
+  /** Links outside menus that lead elsewhere than before. */
   readonly linksChanged: number;
-  /** Places in which the text differs. */
+  /** Places outside menus in which the text differs. */
   readonly textPlaces: number;
 }
 
@@ -19,12 +21,14 @@ export function pageChange(before: Uint8Array, after: Uint8Array): PageChange {
   const oldReading = readDocument(old);
   const nowReading = readDocument(now);
   const titles = { before: oldReading.title ?? '', after: nowReading.title ?? '' };
+  const [oldMenus, nowMenus] = [menusOf(old), menusOf(now)];
   const [oldHead, nowHead] = [headLines(old, oldReading.language), headLines(now, nowReading.language)];
   return {
     head: [...new Set([...nowHead.keys(), ...oldHead.keys()].filter((name) => oldHead.get(name) !== nowHead.get(name)).map(lineWords))],
     title: titles.before === titles.after ? undefined : titles,
-    linksChanged: differences(visitorsLinks(old, oldReading), visitorsLinks(now, nowReading)),
-    textPlaces: differences(textBlocks(old), textBlocks(now)),
+    menuPlaces: differences(oldMenus.entries, nowMenus.entries),
+    linksChanged: differences(without(visitorsLinks(old, oldReading), oldMenus.hrefs), without(visitorsLinks(now, nowReading), nowMenus.hrefs)),
+    textPlaces: differences(textBlocks(old, oldMenus.inside), textBlocks(now, nowMenus.inside)),
   };
 }
 
@@ -61,10 +65,36 @@ function differences(before: string[], after: string[]): number {
 
 const NOT_SHOWN = new Set(['script', 'style', 'title', 'template', 'noscript']);
 
-function textBlocks(document: PageDocument): string[] {
+interface PageMenus {
+  readonly inside: ReadonlySet<Element>;
+  /** Text and target of each entry. */
+  readonly entries: string[];
+  readonly hrefs: readonly string[];
+}
+
+function menusOf({ root }: PageDocument): PageMenus {
+  const inside = new Set<Element>();
+  for (const nav of elements(root)) if (nav.tagName === 'nav') for (const element of [nav, ...elements(nav)]) inside.add(element);
+  const links = [...inside].filter(({ tagName }) => tagName === 'a');
+  const hrefs = links.map((link) => attribute(link, 'href') ?? '');
+  return { inside, hrefs, entries: links.map((link, at) => `${fold(textOf(link))} ${hrefs[at] ?? ''}`) };
+}
+
+/** Each of what is taken away once. */
+function without(all: readonly string[], taken: readonly string[]): string[] {
+  const left = new Map<string, number>();
+  for (const each of taken) left.set(each, (left.get(each) ?? 0) + 1);
+  return all.filter((each) => {
+    const count = left.get(each) ?? 0;
+    if (count > 0) left.set(each, count - 1);
+    return count === 0;
+  });
+}
+
+function textBlocks(document: PageDocument, menus: ReadonlySet<Element>): string[] {
   const out: string[] = [];
   for (const element of elements(document.root)) {
-    if (NOT_SHOWN.has(element.tagName)) continue;
+    if (NOT_SHOWN.has(element.tagName) || menus.has(element)) continue;
     for (const child of element.childNodes) {
       if (child.nodeName !== '#text' || !('value' in child)) continue;
       const text = fold(child.value);

@@ -8,6 +8,7 @@ export function pageChangeInWords(change: PageChange): string {
     parts.push(before === '' ? `gets the title “${after}”` : `title “${before}” becomes “${after}”`);
   }
   if (change.head.length > 0) parts.push(`in the head: ${change.head.join(', ')}`);
+  if (change.menuPlaces > 0) parts.push(`menu in ${places(change.menuPlaces)}`);
   if (change.textPlaces > 0) parts.push(`text in ${places(change.textPlaces)}`);
   if (change.linksChanged > 0) parts.push(`links in ${places(change.linksChanged)}`);
   return parts.length === 0 ? 'source only, nothing a visitor sees' : parts.join('; ');

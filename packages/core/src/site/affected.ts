@@ -36,10 +36,15 @@ export function affectedBetween(before: Draft, after: Draft): Affected {
   return {
     pages, moved, files,
     touches: differingKeys(before.touches, after.touches),
-    head: differingKeys(before.head, after.head).size > 0 || before.icons !== after.icons,
+    head: differingKeys(before.head, after.head).size > 0 || differingIcons(before, after),
     menus: differingKeys(before.menus, after.menus),
     shown: new Set([...notReady, ...differingMembers(before.hidden, after.hidden)]),
   };
+}
+
+/** No icons are an array of their own in each draft. */
+export function differingIcons(before: Draft, after: Draft): boolean {
+  return before.icons !== after.icons && before.icons.length + after.icons.length > 0;
 }
 
 function differingKeys<K, V>(before: ReadonlyMap<K, V>, after: ReadonlyMap<K, V>): Set<K> {

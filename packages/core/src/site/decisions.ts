@@ -3,6 +3,7 @@
  * decisions in their order; nothing else changes it. Decisions are only ever appended: taking one
  * back is a decision too, so the history is whole and redo is undoing an undo.
  */
+import type { Entry } from '../access/index.ts';
 import type { AddressStyle } from '../address/index.ts';
 import type { HeadSetting } from '../head/index.ts';
 import type { MenuItem } from '../menus/index.ts';
@@ -149,6 +150,12 @@ export type Decision =
   | { readonly kind: 'removals-freed'; readonly of: readonly number[] }
   /** Removed for good, with where their addresses lead from now on, and where pages stood, so that neighbours keep their order. A fact: what was in them is deleted. */
   | { readonly kind: 'swept'; readonly of: readonly number[]; readonly redirects: readonly Redirect[]; readonly stood: Addresses }
+  /** Who may visit the site (null) or the branch under a page; undefined takes back what was said there. */
+  | { readonly kind: 'entry'; readonly place: PageId | null; readonly entry: Entry | undefined }
+  /** The page visitors see where nobody may visit yet, or the site has come down. */
+  | { readonly kind: 'shown-instead'; readonly page: PageId | undefined }
+  /** The last day the site can be visited, in UTC. */
+  | { readonly kind: 'last-day'; readonly day: string | undefined }
   | { readonly kind: 'undo'; readonly of: number };
 
 export interface RecordedDecision {

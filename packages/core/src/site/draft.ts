@@ -1,4 +1,5 @@
 /** The draft: what the decisions add up to, over the files as they were imported. */
+import type { Entry } from '../access/index.ts';
 import { addressOfFile, inStyle, type AddressStyle } from '../address/index.ts';
 import type { HeadSetting } from '../head/index.ts';
 import type { MenuItem } from '../menus/index.ts';
@@ -63,6 +64,11 @@ export interface Draft {
   readonly removedPatterns: ReadonlyMap<string, { readonly pattern: PatternRedirect; readonly removal: number }>;
   /** By path in the site. */
   readonly removedFiles: ReadonlyMap<string, number>;
+  /** Who may visit, by the page a branch begins at; null for the site. Where nothing is said, everyone may. */
+  readonly entries: ReadonlyMap<PageId | null, Entry>;
+  readonly shownInstead: PageId | undefined;
+  /** `2027-03-31` */
+  readonly lastDay: string | undefined;
   /** Where pages stood whose files are deleted, so that those beside them stay where they are. */
   readonly stood: ReadonlyMap<PageId, string>;
 }
@@ -78,7 +84,7 @@ export type MutableDraft = { -readonly [K in keyof Draft]: Mutable<Draft[K]> };
 export const fresh = (): MutableDraft => ({
   titles: new Map(), addresses: new Map(), formerAddresses: new Map(), crawledFrom: new Map(), crawledFiles: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), sources: new Map(), places: [],
   notReady: new Set(), hidden: new Set(), assets: new Map(), touches: new Map(), menus: new Map(), listings: new Map(), head: new Map(), icons: [], redirects: new Map(), settledIn: new Map(), patterns: new Map(), basePath: '', formerBasePaths: new Set(),
-  removals: new Map(), removed: new Map(), removedSections: new Map(), removedPatterns: new Map(), removedFiles: new Map(), stood: new Map(),
+  removals: new Map(), removed: new Map(), removedSections: new Map(), removedPatterns: new Map(), removedFiles: new Map(), stood: new Map(), entries: new Map(), shownInstead: undefined, lastDay: undefined,
 });
 
 export const emptyDraft: Draft = fresh();

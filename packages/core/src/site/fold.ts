@@ -104,6 +104,12 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, folding: Fo
       sweep(draft, folding, decision);
       for (const redirect of decision.redirects) if (!draft.redirects.has(redirect.from)) settle(draft, redirect, seq);
       return;
+    case 'entry':
+      if (decision.entry) draft.entries.set(decision.place, decision.entry);
+      else draft.entries.delete(decision.place);
+      return;
+    case 'shown-instead': draft.shownInstead = decision.page; return;
+    case 'last-day': draft.lastDay = decision.day; return;
     case 'undo': return;
   }
 }

@@ -1,4 +1,5 @@
 /** What an access log says of a live site, counted by hour and by address, in memory that does not grow with the log. */
+import { admission, isRestricted, OPEN_TO_ALL, type SiteAccess } from '../access/index.ts';
 import { formatAddress, parseAddress } from '../address/index.ts';
 import { isoDay } from '../reach/index.ts';
 import { isRobot, type LogRequest } from '../redirects/gather/index.ts';
@@ -36,11 +37,18 @@ export class LogCounts {
   readonly #hours = new Map<number, Mutable<HourCount>>();
   readonly #addresses = new Map<string, Mutable<AddressCount>>();
 
+  readonly #access: SiteAccess;
+
+  /** @param access who may visit by the live release: whoever is kept out as it says met no failing host */
+  constructor(access: SiteAccess = OPEN_TO_ALL) {
+    this.#access = access;
+  }
+
   /** Only what asks for something to look at counts: GET and HEAD (RFC 9110 section 9.3). */
   add({ method, target, status, atMs, referrer, agent }: LogRequest): void {
     if ((method !== 'GET' && method !== 'HEAD') || agent === OWN_AGENT) return;
     const outcome = outcomeOf(status);
-    if (outcome === undefined) return;
+    if (outcome === undefined || this.#isKeptOut(status, target, atMs)) return;
     const robot = isRobot(agent);
     const hour = this.#hour(Math.floor(atMs / HOUR_MS) * HOUR_MS);
     if (robot) hour.robots += 1;
@@ -55,6 +63,13 @@ export class LogCounts {
     else entry.visits += 1;
     if (!robot && referrer !== undefined) entry.referrer = referrer.slice(0, 2000);
     entry.lastMs = Math.max(entry.lastMs, atMs);
+  }
+
+  #isKeptOut(status: number, target: string, atMs: number): boolean {
+    if ((status !== 503 && status !== 410) || !isRestricted(this.#access)) return false;
+    const parsed = parseAddress(target);
+    const admitted = parsed.ok ? admission(this.#access, { path: parsed.address.path, file: undefined }, atMs).kind : 'everyone';
+    return (status === 503 && admitted === 'nobody') || (status === 410 && admitted === 'over');
   }
 
   hours(): HourCount[] {

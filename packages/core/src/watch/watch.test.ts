@@ -17,6 +17,12 @@ describe('outcomes', () => {
 });
 
 describe('counting a log', () => {
+  it('whoever is kept out as the release says met no failing host; everybody else did', () => {
+    const counts = new LogCounts({ rules: [{ branch: '/members/', entry: { kind: 'nobody' } }], lastDay: '2026-11-26' });
+    for (const [target, status, atMs] of [['/members/a', 503, NOON], ['/other/', 503, NOON], ['/other/', 410, NOON], ['/other/', 410, NOON + 86_400_000]] as const) counts.add(request({ target, status, atMs }));
+    expect(counts.hours().map(({ failed, gone }) => [failed, gone])).toEqual([[1, 1]]);
+  });
+
   it('people by how their requests ended, robots apart, our own questions not at all', () => {
     const counts = counted(
       request(), request({ status: 200, target: '/' }), request({ status: 301, target: '/old' }), request({ agent: 'ExampleBot/1.0 (+http://bot.example/)' }),

@@ -1,14 +1,14 @@
 /** Publishing into a folder of this machine, which a web server there serves. */
 import { randomUUID } from 'node:crypto';
-import { access, link, mkdir, open, readdir, readFile, readlink, rename, rm, symlink } from 'node:fs/promises';
+import { access, link, mkdir, open, readdir, readFile, readlink, rename, rm, stat, symlink } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
 import { probe, releaseFolders, type FilePlace } from './releaseFolders.ts';
 
-export function folderHost(folder: string, url: string): HostPort {
+export function folderHost(folder: string, url: string, log?: string): HostPort {
   const place = folderPlace(folder);
-  return releaseFolders((work) => work(place).catch((error: unknown) => { throw wordsOf(error); }), url);
+  return releaseFolders((work) => work(place).catch((error: unknown) => { throw wordsOf(error); }), url, log);
 }
 
 export async function probeFolder(folder: string): Promise<void> {
@@ -57,6 +57,17 @@ function folderPlace(folder: string): FilePlace {
       await symlink(target, temporary);
       // rename(2) replaces the link itself, in one step.
       await rename(temporary, at(path));
+    },
+    sizeOf: (path) => stat(path).then(({ size }) => size, ifMissing(undefined)),
+    async readPart(path, from, length) {
+      const file = await open(path, 'r');
+      try {
+        const bytes = Buffer.alloc(length);
+        const { bytesRead } = await file.read(bytes, 0, length, from);
+        return bytes.subarray(0, bytesRead);
+      } finally {
+        await file.close();
+      }
     },
     readLink: (path) => readlink(at(path)).catch(ifMissing(undefined)),
     list: (path) => readdir(at(path)).catch(ifMissing([])),

@@ -7,7 +7,7 @@ import { folderHost } from './folderHost.ts';
 import { sftpHost } from './sftpHost.ts';
 
 export const hostSettings = z.object({
-  folder: z.string().optional(), server: z.string().optional(), port: z.number().optional(), user: z.string().optional(), url: z.string().optional(),
+  folder: z.string().optional(), server: z.string().optional(), port: z.number().optional(), user: z.string().optional(), url: z.string().optional(), log: z.string().optional(),
   plan: z.string().optional(), region: z.string().optional(), months: z.number().optional(),
   visitors: z.array(z.object({ code: z.string(), country: z.string(), latitude: z.number(), longitude: z.number(), weight: z.number() })).optional(),
 });
@@ -44,7 +44,7 @@ export function hostsBy(standIn: HostPort & { close(): void }, seal: Seal): Host
       if (!account || account.kind === 'stand-in') return standIn;
       const settings = hostSettings.parse(account.settings);
       const url = settings.url ?? '';
-      if (account.kind === 'folder') return folderHost(settings.folder ?? '', url);
+      if (account.kind === 'folder') return folderHost(settings.folder ?? '', url, settings.log);
       const secret = account.secret === null ? {} : sftpSecret.parse(JSON.parse(seal.open(secretPurpose(site), account.secret)));
       const key = JSON.stringify([settings, secret, account.pinnedKey]);
       const kept = open.get(site);
@@ -53,7 +53,7 @@ export function hostsBy(standIn: HostPort & { close(): void }, seal: Seal): Host
       const host = sftpHost({
         server: settings.server ?? '', port: settings.port ?? 22, user: settings.user ?? '', folder: settings.folder ?? '', pinned: account.pinnedKey ?? undefined,
         ...(secret.password === undefined ? {} : { password: secret.password }), ...(secret.key === undefined ? {} : { key: secret.key }),
-      }, url);
+      }, url, settings.log);
       open.set(site, { key, host });
       return host;
     },

@@ -76,6 +76,8 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
 
   const sitePath = (site: string) => `/sites/${encodeURIComponent(site)}`;
   return {
+    asksPasswords: true,
+    putMany: undefined,
     urlOf,
     async missing(site, hashes, signal) {
       if (hashes.length === 0) return [];
@@ -105,6 +107,9 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
     },
     async current(site) {
       return (await call(currentAnswer, 'GET', `${sitePath(site)}/current`)).release;
+    },
+    async letGo(site, release) {
+      await call(undefined, 'DELETE', `${sitePath(site)}/releases/${release}`);
     },
     async challenge(site, token, keyAuthorization) {
       const path = `${sitePath(site)}/challenges/${encodeURIComponent(token)}`;

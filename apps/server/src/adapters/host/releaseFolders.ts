@@ -13,11 +13,13 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort, StagedRelease } from '@fastigium/contracts/ports/host';
 import { manifestEntry } from '@fastigium/contracts/ports/host';
 import { applyDelta, emptyManifest, rootOf, type ManifestEntry } from '@fastigium/core/release';
+import { fileLog, type LogPlace } from './logFile.ts';
+import type { SshPacks } from './sshPacks.ts';
 import { createHash, randomUUID } from 'node:crypto';
 import { z } from 'zod';
 
-/** The few things that are done to files; all paths are relative to the site's folder. Errors are the place's own. */
-export interface FilePlace {
+/** The few things that are done to files; all paths but logs' are relative to the site's folder. Errors are the place's own. */
+export interface FilePlace extends LogPlace {
   exists(path: string): Promise<boolean>;
   read(path: string): Promise<Buffer | undefined>;
   /** Writes a new file or replaces one, whole or not at all. Makes the folders it stands in. */
@@ -30,25 +32,37 @@ export interface FilePlace {
   pointLink(path: string, target: string): Promise<void>;
   readLink(path: string): Promise<string | undefined>;
   list(path: string): Promise<readonly string[]>;
+  /** Many at once, where the place knows how. */
+  readonly packs?: SshPacks | undefined;
 }
 
 const noted = z.object({ entries: z.array(manifestEntry), rules: z.string().nullable() });
 const AT_ONCE = 16;
+/** Up to here one by one costs less than unpacking. */
+const FEW = 50;
 const sha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
 const contentPath = (hash: string): string => `contents/${hash.slice(0, 2)}/${hash}`;
 
-export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promise<T>) => Promise<T>, url: string): HostPort {
+/** @param log whole path of the web server's access log; undefined where none may be read */
+export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promise<T>) => Promise<T>, url: string, log: string | undefined): HostPort {
   return {
     naming: undefined,
-    accessLog: undefined,
+    asksPasswords: false,
+    accessLog: log === undefined ? undefined : fileLog(withPlace, log),
     putFrom: undefined,
+    putMany: (_site, contents) => withPlace(async (place) => {
+      for (const { hash, bytes } of contents) refuseOther(hash, bytes);
+      if (place.packs) await place.packs.contents(contents, contentPath);
+      else await inTurns(contents, ({ hash, bytes }) => place.write(contentPath(hash), bytes));
+      return contents.reduce((sum, { bytes }) => sum + bytes.length, 0);
+    }),
     urlOf: () => url,
     missing: (_site, hashes) => withPlace(async (place) => {
       const there = new Set((await inTurns([...new Set(hashes.map((hash) => hash.slice(0, 2)))], (prefix) => place.list(`contents/${prefix}`))).flat());
       return hashes.filter((hash) => !there.has(hash));
     }),
     put: (_site, hash, bytes) => withPlace(async (place) => {
-      if (sha256(bytes) !== hash) throw new DomainError('host-refused', { detail: 'the bytes do not have the hash they were sent under' });
+      refuseOther(hash, bytes);
       await place.write(contentPath(hash), bytes);
       return bytes.length;
     }),
@@ -61,6 +75,7 @@ export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promis
       await place.pointLink('current', `releases/${release}`);
     }),
     current: () => withPlace(currentOf),
+    letGo: (_site, release) => withPlace((place) => letGo(place, release)),
     challenge: (_site, token, keyAuthorization) => withPlace(async (place) => {
       const current = await currentOf(place);
       if (current === null) throw new DomainError('host-refused', { detail: 'nothing is published there yet' });
@@ -69,6 +84,10 @@ export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promis
       else await place.write(path, Buffer.from(keyAuthorization));
     }),
   };
+}
+
+function refuseOther(hash: string, bytes: Uint8Array): void {
+  if (sha256(bytes) !== hash) throw new DomainError('host-refused', { detail: 'the bytes do not have the hash they were sent under' });
 }
 
 /** Tries the place as a publish would: write, read, link, switch, take away. */
@@ -101,14 +120,31 @@ async function stage(place: FilePlace, release: StagedRelease): Promise<number> 
   const { shards } = applyDelta(emptyManifest, () => '', { put: all, remove: [] }, sha256);
   if (rootOf(shards, sha256) !== release.root) throw new DomainError('host-refused', { detail: 'the release does not add up to its root' });
   const folders = new Set(all.map(({ path }) => path.split('/').slice(0, -1).join('/')).filter((folder) => folder !== ''));
-  await place.makeFolder(`releases/${release.id}`);
-  // Parents first: fewer levels come before more.
-  for (const folder of [...folders].sort((a, b) => a.split('/').length - b.split('/').length)) await place.makeFolder(`releases/${release.id}/${folder}`);
-  await inTurns(all, ({ path, hash }) => place.link(contentPath(hash), `releases/${release.id}/${path}`));
+  const own = `releases/${release.id}`;
+  if (place.packs && all.length > FEW) {
+    await place.packs.links(all.map(({ path, hash }) => ({ path: `${own}/${path}`, to: contentPath(hash) })));
+  } else {
+    await place.makeFolder(own);
+    // Parents first: fewer levels come before more.
+    for (const folder of [...folders].sort((a, b) => a.split('/').length - b.split('/').length)) await place.makeFolder(`${own}/${folder}`);
+    await inTurns(all, ({ path, hash }) => place.link(contentPath(hash), `${own}/${path}`));
+  }
   const text = JSON.stringify({ entries: all, rules: release.rules });
   // Last, so that a release without its note was never whole.
   await place.write(note, Buffer.from(text));
   return text.length;
+}
+
+/** The note goes first: a release without it is none. Contents go last, and only those no other release has. */
+async function letGo(place: FilePlace, release: string): Promise<void> {
+  if ((await currentOf(place)) === release) throw new DomainError('host-refused', { detail: 'this release is the current one' });
+  if (!(await place.exists(`releases/${release}.json`))) return;
+  const own = await entriesOf(place, release);
+  await place.remove(`releases/${release}.json`);
+  await place.remove(`releases/${release}`);
+  const others = (await place.list('releases')).filter((name) => name.endsWith('.json'));
+  const needed = new Set((await inTurns(others, (name) => entriesOf(place, name.slice(0, -'.json'.length)))).flat().map(({ hash }) => hash));
+  await inTurns([...new Set(own.map(({ hash }) => hash))].filter((hash) => !needed.has(hash)), (hash) => place.remove(contentPath(hash)));
 }
 
 async function entriesOf(place: FilePlace, release: string): Promise<readonly ManifestEntry[]> {

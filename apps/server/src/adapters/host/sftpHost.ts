@@ -8,7 +8,9 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
 import { dirname } from 'node:path/posix';
 import SftpClient from 'ssh2-sftp-client';
+import type { CipherAlgorithm, Client } from 'ssh2';
 import { probe, releaseFolders, type FilePlace } from './releaseFolders.ts';
+import { sshPacks, type SshPacks } from './sshPacks.ts';
 
 export interface SftpAccount {
   readonly server: string;
@@ -23,10 +25,12 @@ export interface SftpAccount {
 }
 
 const CONNECT_WITHIN_MS = 10_000;
+/** Those of RFC 5647 that Node.js has in its own library are asked for first; the server has the last word. */
+const FAST_CIPHERS: CipherAlgorithm[] = ['aes128-gcm@openssh.com', 'aes256-gcm@openssh.com'];
 /** A connection is kept this long for the next step of the same publish. */
 const IDLE_MS = 5000;
 
-export function sftpHost(account: SftpAccount, url: string): HostPort & { close(): Promise<void> } {
+export function sftpHost(account: SftpAccount, url: string, log?: string): HostPort & { close(): Promise<void> } {
   let open: Promise<SftpClient> | undefined;
   let users = 0;
   let idle: NodeJS.Timeout | undefined;
@@ -40,7 +44,8 @@ export function sftpHost(account: SftpAccount, url: string): HostPort & { close(
     users += 1;
     try {
       open ??= connect(account);
-      return await work(sftpPlace(await open, account.folder));
+      const client = await open;
+      return await work(sftpPlace(client, account.folder, await packsOf(client, account.folder)));
     } catch (error) {
       await close();
       throw wordsOf(error, account);
@@ -49,7 +54,7 @@ export function sftpHost(account: SftpAccount, url: string): HostPort & { close(
       if (users === 0) idle = setTimeout(() => void close(), IDLE_MS);
     }
   };
-  return { ...releaseFolders(withPlace, url), close: async () => { clearTimeout(idle); await close(); } };
+  return { ...releaseFolders(withPlace, url, log), close: async () => { clearTimeout(idle); await close(); } };
 }
 
 /** The fingerprint the server shows, without signing in. */
@@ -72,7 +77,7 @@ export async function probeSftp(account: SftpAccount): Promise<void> {
   try {
     client = await connect(account);
     if ((await client.exists(account.folder)) !== 'd') throw new DomainError('host-folder-unusable', { reason: 'it is not there' });
-    await probe(sftpPlace(client, account.folder));
+    await probe(sftpPlace(client, account.folder, undefined));
   } catch (error) {
     throw wordsOf(error, account);
   } finally {
@@ -91,6 +96,7 @@ async function connect(account: SftpAccount): Promise<SftpClient> {
     await client.connect({
       host: account.server, port: account.port, username: account.user, readyTimeout: CONNECT_WITHIN_MS, retries: 0,
       ...(account.password === undefined ? {} : { password: account.password }), ...(account.key === undefined ? {} : { privateKey: account.key }),
+      algorithms: { cipher: { prepend: FAST_CIPHERS, append: [], remove: [] } },
       hostVerifier: (key: Buffer) => {
         shown = fingerprint(key);
         return shown === account.pinned;
@@ -119,7 +125,15 @@ function madeBy(client: SftpClient): Map<string, Promise<void>> {
   return made;
 }
 
-function sftpPlace(client: SftpClient, folder: string): FilePlace {
+/** Asked once a connection. */
+const packing = new WeakMap<SftpClient, Promise<SshPacks | undefined>>();
+function packsOf(client: SftpClient, folder: string): Promise<SshPacks | undefined> {
+  const known = packing.get(client) ?? sshPacks((client as unknown as { client: Client }).client, folder);
+  packing.set(client, known);
+  return known;
+}
+
+function sftpPlace(client: SftpClient, folder: string, packs: SshPacks | undefined): FilePlace {
   const raw = (client as unknown as { sftp: RawSftp }).sftp;
   const at = (path: string) => `${folder.replace(/\/+$/, '')}/${path}`;
   const done = (work: (settle: (error?: Error | null) => void) => void) => new Promise<void>((resolve, reject) => work((error) => (error ? reject(error) : resolve())));
@@ -138,6 +152,7 @@ function sftpPlace(client: SftpClient, folder: string): FilePlace {
     return making;
   };
   return {
+    packs,
     makeFolder,
     exists: async (path) => (await client.exists(at(path))) !== false,
     async read(path) {
@@ -171,6 +186,12 @@ function sftpPlace(client: SftpClient, folder: string): FilePlace {
       const temporary = `${at(path)}.${randomUUID()}`;
       await done((settle) => raw.symlink(target, temporary, settle));
       await done((settle) => raw.ext_openssh_rename(temporary, at(path), settle));
+    },
+    sizeOf: async (path) => ((await client.exists(path)) === '-' ? (await client.stat(path)).size : undefined),
+    async readPart(path, from, length) {
+      // The end of the range is in it. The package's types leave out what it hands on to the stream below.
+      const range = { start: from, end: from + length - 1 } as object;
+      return (await client.get(path, undefined, { readStreamOptions: range })) as Buffer;
     },
     readLink: (path) => new Promise((resolve) => raw.readlink(at(path), (error, target) => resolve(error ? undefined : target))),
     async list(path) {

@@ -4,6 +4,7 @@ import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { pictureSize } from '@fastigium/core/picture';
 import { foldDecisions, type Decision } from '@fastigium/core/site';
 import type { Readable } from 'node:stream';
+import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { wholeStream } from '../../http/wholeStream.ts';
 import { sha256 } from '../../threads/tasks.ts';
@@ -33,6 +34,15 @@ export async function addAsset(
     const version = await recordDecision(tx, state, by, decision, `File ${addressOfFile(path)} added`);
     return { version, address: addressOfFile(path), size: pictureSize(bytes) ?? null };
   });
+}
+
+/** A file the application itself adds, at a path that is nobody's yet. */
+export async function addFile(tx: Queries, site: string, by: { readonly id: string; readonly name: string }, { path, bytes, words }: { readonly path: string; readonly bytes: Buffer; readonly words: string }): Promise<void> {
+  const state = await siteState(tx, site, 'for update');
+  if (state.currentImport === null) throw new DomainError('nothing-imported');
+  const hash = sha256(bytes);
+  await keepContents(tx, [{ hash, bytes }], null);
+  await recordDecision(tx, state, by, { kind: 'asset-added', path, hash, sizeBytes: bytes.length }, words);
 }
 
 /** `logo.png`, else `logo-2.png`, `logo-3.png` …: nothing that is there is written over. */

@@ -3,6 +3,7 @@
  * again, so the cost follows the change; from nothing, or for another import, it starts at the
  * imported files. Both ways come to the same manifest (compileDraft.test.ts holds them together).
  */
+import type { SiteAccess } from '@fastigium/core/access';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Progress } from '@fastigium/contracts/api/jobs';
 import { addressOfFile } from '@fastigium/core/address';
@@ -18,6 +19,7 @@ import { compilePages, sha256, type CompiledFile } from '../../threads/tasks.ts'
 import { contentBytes, contentsByHash, keepContents } from '../contents.ts';
 import { allEntries, keepShards, shardTexts } from '../manifests.ts';
 import { today } from '../today.ts';
+import { accessOf } from './access.ts';
 import { affectedPages } from './affectedPages.ts';
 import { differingHeads, headsOf, headSources, originOf, setsHeads, type Heads } from './heads/heads.ts';
 import { hasSitemap, siteFilesDelta } from './heads/siteFiles.ts';
@@ -35,6 +37,7 @@ export interface CompiledDraft {
   readonly files: number;
   readonly bytes: number;
   readonly rules: CompiledRules;
+  readonly access: SiteAccess;
 }
 
 interface Base {
@@ -90,7 +93,8 @@ export async function compileDraft(deps: Deps, site: string, options: CompileOpt
       );
     }
     const rules = compileRules(after, await pagesOfRules(tx, importId, after), day);
-    return { importId, version, draft: after, rules, shards: compiled.shards, files: compiled.files, bytes: compiled.bytes };
+    const access = await accessOf(tx, importId, after, compiled.shards);
+    return { importId, version, draft: after, rules, access, shards: compiled.shards, files: compiled.files, bytes: compiled.bytes };
   });
 }
 

@@ -24,6 +24,7 @@ import { prepareTake, prepareTextOfFile } from './prepare/take.ts';
 import { prepareTouch, prepareTouchRemoved } from './prepare/touches.ts';
 import { prepareDuplicate, prepareInMenus, prepareNewPage, prepareNode, prepareNodeRemoved, preparePlace, prepareReady, prepareRename, prepareStyle, prepareTitle } from './prepare/tree.ts';
 import { prepareStep, prepareUndo } from './prepare/undo.ts';
+import { prepareEntry, prepareLastDay, prepareShownInstead } from './prepare/visitors.ts';
 
 export async function decide(
   deps: Deps, site: string, by: { id: string; name: string }, request: { version: number; decision: DecisionRequest },
@@ -83,6 +84,9 @@ async function prepare(situation: Situation, request: DecisionRequest): Promise<
     case 'hold-removals': return prepareHeld(situation, request);
     case 'free-removals': return prepareFreed(situation, request);
     case 'base-path': return prepareBasePath(situation, request.path);
+    case 'entry': return prepareEntry(situation, request);
+    case 'shown-instead': return prepareShownInstead(situation, request);
+    case 'last-day': return prepareLastDay(situation, request);
     case 'undo': return prepareUndo(situation, request.of);
     case 'step': return prepareStep(situation, request.direction);
   }

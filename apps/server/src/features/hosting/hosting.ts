@@ -91,21 +91,21 @@ export async function changeTemporaryName(deps: Deps, site: string, label: strin
   });
 }
 
-export async function connectFolder(deps: Deps, site: string, by: string, { folder, url }: { folder: string; url?: string | undefined }): Promise<void> {
+export async function connectFolder(deps: Deps, site: string, by: string, { folder, url, log }: { folder: string; url?: string | undefined; log?: string | undefined }): Promise<void> {
   if (!folder.startsWith('/')) throw new DomainError('host-folder-unusable', { reason: 'write its whole path, from / on' });
   await probeFolder(folder);
-  await keep(deps, site, by, 'folder', { folder, url });
+  await keep(deps, site, by, 'folder', { folder, url, log });
 }
 
 
 export async function connectSftp(deps: Deps, site: string, by: string, request: SftpRequest): Promise<void> {
-  const { server, port, user, folder, url, password, key, fingerprint } = request;
+  const { server, port, user, folder, url, log, password, key, fingerprint } = request;
   const shown = await shownKey({ server, port });
   // Nothing is said to a server whose key nobody has agreed to.
   if (fingerprint !== shown) throw new DomainError('host-key-changed', { seen: shown, pinned: fingerprint ?? 'none yet' });
   const secret = sftpSecret.parse({ password, key });
   await probeSftp({ server, port, user, folder, pinned: shown, ...(password === undefined ? {} : { password }), ...(key === undefined ? {} : { key }) });
-  await keep(deps, site, by, 'sftp', { server, port, user, folder, url }, { secret: deps.seal.seal(secretPurpose(site), JSON.stringify(secret)), pinnedKey: shown });
+  await keep(deps, site, by, 'sftp', { server, port, user, folder, url, log }, { secret: deps.seal.seal(secretPurpose(site), JSON.stringify(secret)), pinnedKey: shown });
 }
 
 export async function useStandIn(deps: Deps, site: string, by: string): Promise<void> {

@@ -9,6 +9,7 @@ import { compileSoon } from '../draft/record.ts';
 import { draftAt, history } from '../draft/history.ts';
 import { findTouchPlaces, keepTouchPlaces } from '../draft/touchPlaces.ts';
 import { clearImport } from './clearImport.ts';
+import { recordTakenAlong } from './takenAlong.ts';
 import { compareExports, type Compared } from './review.ts';
 
 export interface Chosen {
@@ -29,7 +30,8 @@ export async function applyImport(deps: Deps, site: string, importId: string, ch
     const { by } = await tx.one<{ by: string }>(`update import set state = 'applied', applied_at = now() where id = $1 returning created_by as by`, [importId]);
     await tx.run('update site set current_import = $2 where id = $1', [site, importId]);
     const taken = chosen && compared ? await recordTaken(tx, site, before, compared, chosen) : before;
-    const version = await recordCrawled(tx, site, importId, taken, chosen?.by.id ?? by);
+    const crawled = await recordCrawled(tx, site, importId, taken, chosen?.by.id ?? by);
+    const version = chosen ? crawled : await recordTakenAlong(tx, site, importId, crawled, by);
     await placeTouches(deps, tx, site, importId);
     await announce(tx, { kind: 'draft', site, version, by: chosen?.by.name ?? '' });
     await compileSoon(tx, site, chosen?.by.id ?? by);

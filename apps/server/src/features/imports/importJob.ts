@@ -14,6 +14,7 @@ import { clearImport } from './clearImport.ts';
 import { readCrawl } from './crawl/readCrawl.ts';
 import { folderSource } from './folderSource.ts';
 import { readImport } from './readImport.ts';
+import { keepTakenAlong } from './takenAlong.ts';
 import { zipSource } from './zipSource.ts';
 
 const body = z.object({ import: z.uuid(), folder: z.string().optional(), crawl: z.url().optional() });
@@ -69,6 +70,7 @@ async function readUpload(deps: Deps, importId: string, job: JobRun): Promise<vo
     const source = await zipSource(file, size, deps.config.limits);
     try {
       await readImport(deps, importId, source, job);
+      if (source.beside) await keepTakenAlong(deps.db, importId, await source.beside.read(job.signal));
     } finally {
       source.close();
     }

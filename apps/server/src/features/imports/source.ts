@@ -16,6 +16,8 @@ export interface Note {
 
 export interface ImportSource {
   readonly entries: readonly SourceEntry[];
+  /** What an archive of a release says beside its files. */
+  readonly beside?: SourceEntry | undefined;
   /** What was left out already, and why. */
   readonly notes: readonly Note[];
   close(): void;

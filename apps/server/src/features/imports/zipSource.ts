@@ -3,8 +3,9 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { promisify } from 'node:util';
 import { open, type Entry, type Options, type ZipFile } from 'yauzl';
 import type { ImportLimits } from '../../config.ts';
-import { siteFolder, sitePath } from './paths.ts';
+import { SITE_FOLDER, siteFolder, sitePath } from './paths.ts';
 import { EntryUnreadable, type ImportSource, type Note, type SourceEntry } from './source.ts';
+import { RELEASE_FILE } from './takenAlong.ts';
 import { trimZip } from './trimZip.ts';
 import { zipName } from './zipName.ts';
 
@@ -48,7 +49,8 @@ export async function zipSource(file: string, sizeBytes: number, limits: ImportL
     refuseBomb(total, sizeBytes, limits);
     const folder = siteFolder([...accepted.keys()]);
     const entries = [...accepted].filter(([path]) => path.startsWith(folder)).map(([path, entry]) => zipEntry(zip, path.slice(folder.length), entry));
-    return { entries, notes, close: () => zip.close() };
+    const beside = folder === SITE_FOLDER ? accepted.get(RELEASE_FILE) : undefined;
+    return { entries, notes, beside: beside && zipEntry(zip, RELEASE_FILE, beside), close: () => zip.close() };
   } catch (error) {
     zip.close();
     throw error;

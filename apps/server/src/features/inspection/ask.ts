@@ -1,12 +1,16 @@
 /** Asking the live host for what a release promises, as visitors do. */
 import { createHash } from 'node:crypto';
-import { judgeAgain, judgeAnswer, judgeNowhere, judgeSecurity, type Answer, type Aspect, type Finding, type InspectionPlan, type Question } from '@fastigium/core/inspection';
+import { splitAddress } from '@fastigium/core/address';
+import { judgeAgain, judgeAnswer, judgeClosed, judgeNowhere, judgeSecurity, type Answer, type Aspect, type Finding, type InspectionPlan, type Question } from '@fastigium/core/inspection';
 import { readLive, type LiveAnswer } from '../../adapters/web/liveReader.ts';
 import type { JobRun } from '../../jobs/queue.ts';
+import type { Entrance } from './entrance.ts';
 
 const AT_ONCE = 16;
 /** Pages asked for a second time with what came the first time. */
 const MOST_AGAIN = 50;
+/** Addresses behind a password that are asked for without it. */
+const MOST_WITHOUT_PASSWORD = 50;
 const LIMITS = { bytes: 512 * 1024 * 1024, withinMs: 30_000 } as const;
 
 export interface PageSeen {
@@ -26,7 +30,7 @@ export interface Asked {
 
 /** @param notFoundHash SHA-256 of the site's own page for what is not found, where it has one */
 export async function askAll(
-  { questions, nowhere }: InspectionPlan, origin: URL, { notFoundHash, hstsSeconds }: { readonly notFoundHash: string | undefined; readonly hstsSeconds: number | null }, job: Pick<JobRun, 'signal' | 'report'>,
+  { questions, nowhere }: InspectionPlan, origin: URL, { notFoundHash, hstsSeconds, entrance }: { readonly notFoundHash: string | undefined; readonly hstsSeconds: number | null; readonly entrance: Entrance }, job: Pick<JobRun, 'signal' | 'report'>,
 ): Promise<Asked> {
   const asked = new Map<Aspect, number>();
   const count = (aspect: Aspect, by = 1) => void asked.set(aspect, (asked.get(aspect) ?? 0) + by);
@@ -35,12 +39,26 @@ export async function askAll(
   const waiting = questions.values();
   let done = 0;
   let again = 0;
+  let withoutPassword = 0;
+
+  /** @returns whether anybody may see what stands there */
+  const askClosed = async ({ address, entry }: Question, url: URL): Promise<boolean> => {
+    const admitted = entrance.admit(splitAddress(address).path, entry.path);
+    if (admitted.kind === 'everyone') return true;
+    if (admitted.kind === 'password' && (withoutPassword += 1) > MOST_WITHOUT_PASSWORD) return true;
+    count('visitors');
+    const live = await answered(url, job.signal);
+    findings.push(...(live instanceof Error ? [{ aspect: 'visitors' as const, address, words: `gives no answer: ${live.message.slice(0, 200)}`, weight: 'wrong' as const }] : judgeClosed(address, admitted.kind, answerOf(live), entry.hash)));
+    return admitted.kind === 'password';
+  };
 
   const askOne = async (question: Question): Promise<void> => {
     const { aspect, address, entry } = question;
     const url = new URL(address, origin);
+    if (!(await askClosed(question, url))) return;
     count(aspect);
-    const live = await answered(url, job.signal);
+    const headers = entrance.headersFor(splitAddress(address).path, entry.path);
+    const live = await answered(url, job.signal, headers);
     const isPage = aspect === 'home' || aspect === 'pages';
     if (live instanceof Error) {
       findings.push({ aspect, address, words: `gives no answer: ${live.message.slice(0, 200)}`, weight: 'wrong' });
@@ -63,7 +81,7 @@ export async function askAll(
     const condition = answer.headers['etag'];
     if (isAsSent && isPage && condition !== undefined && again < MOST_AGAIN) {
       again += 1;
-      const second = await answered(url, job.signal, { 'if-none-match': condition });
+      const second = await answered(url, job.signal, { ...headers, 'if-none-match': condition });
       if (!(second instanceof Error)) findings.push(...judgeAgain(address, second.status));
     }
   };
@@ -74,9 +92,10 @@ export async function askAll(
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));
-  if (nowhere !== undefined) {
+  const isNowhereOpen = nowhere !== undefined && ['everyone', 'password'].includes(entrance.admit(splitAddress(nowhere).path, undefined).kind);
+  if (nowhere !== undefined && isNowhereOpen) {
     count('not found');
-    const live = await answered(new URL(nowhere, origin), job.signal);
+    const live = await answered(new URL(nowhere, origin), job.signal, entrance.headersFor(splitAddress(nowhere).path));
     findings.push(...(live instanceof Error ? [{ aspect: 'not found' as const, address: nowhere, words: `gives no answer: ${live.message.slice(0, 200)}`, weight: 'wrong' as const }] : judgeNowhere(nowhere, answerOf(live), notFoundHash)));
   }
   return { asked, findings, pages };

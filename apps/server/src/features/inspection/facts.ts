@@ -24,7 +24,7 @@ export async function reportFacts(deps: Deps, release: string, old: readonly { r
   const { db } = deps;
   const own = await db.one<ReleaseContents & { site: string; number: number } & Record<string, unknown>>('select site_id as site, number, shards, rules_hash as "rulesHash" from release where id = $1', [release]);
   const before = await db.maybeOne<ReleaseContents & { number: number } & Record<string, unknown>>(
-    `select number, shards, rules_hash as "rulesHash" from release where site_id = $1 and live_at is not null and number < $2 order by number desc limit 1`, [own.site, own.number],
+    `select number, shards, rules_hash as "rulesHash" from release where site_id = $1 and live_at is not null and shards is not null and number < $2 order by number desc limit 1`, [own.site, own.number],
   );
   const { changes } = await changesBetween(deps, before, own);
   const taken = await db.many<{ subject: string; detail: string; reason: string; by: string }>(

@@ -16,9 +16,10 @@ import { siteHost } from '../address/siteHost.ts';
 import { draftAt, history } from '../draft/history.ts';
 import { allEntries } from '../manifests.ts';
 import { proveLive } from '../redirects/prove/proveJob.ts';
-import { rulesOf } from '../releases/rules.ts';
+import { servingOf } from '../releases/serving.ts';
 import { tellOthers } from '../telling/outbox.ts';
 import { askAll } from './ask.ts';
+import { entranceOf } from './entrance.ts';
 import { reportFacts } from './facts.ts';
 import { keepHeads } from './heads.ts';
 import { keepInspection } from './kept.ts';
@@ -51,14 +52,15 @@ export function inspectJob(deps: Deps): JobHandler {
         `select r.shards, r.rules_hash as "rulesHash", r.version, s.temporary_label as label, s.live_release = r.id as "isLive" from release r join site s on s.id = r.site_id where r.id = $1`, [release],
       );
       if (!row.isLive) return;
-      const rules = await rulesOf(deps.db, row.rulesHash);
+      const { rules, access } = await servingOf(deps.db, row.rulesHash);
+      const entrance = await entranceOf(deps, job.site, access);
       const [files, index] = [await allEntries(deps.db, row.shards), indexRules(rules)];
       const { basePath } = draftAt(await history(deps.db, job.site), row.version);
       const origin = new URL((await deps.hosts.of(deps.db, job.site)).urlOf(row.label));
       const address = await siteAddress(deps.db, job.site);
       const plan = planInspection(files, index, rules, basePath, release);
-      const seen = await askAll(plan, origin, { notFoundHash: files.get(`${basePath === '' ? '' : `${basePath.slice(1)}/`}404.html`)?.hash, hstsSeconds: address?.hstsSeconds ?? null }, job);
-      const old = await proveLive(deps, { release, origin, by, rules, index, files }, job);
+      const seen = await askAll(plan, origin, { notFoundHash: files.get(`${basePath === '' ? '' : `${basePath.slice(1)}/`}404.html`)?.hash, hstsSeconds: address?.hstsSeconds ?? null, entrance }, job);
+      const old = await proveLive(deps, { release, origin, by, rules, access, index, files }, job);
       const certificate = address ? await inspectCertificate(deps, job.site, address) : undefined;
       const findings: Finding[] = [
         ...seen.findings, ...(certificate ?? []),

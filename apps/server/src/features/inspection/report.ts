@@ -6,7 +6,7 @@ import { bytes } from '../releases/changes.ts';
 import type { ReportFacts } from './facts.ts';
 
 const ASPECT_WORDS: Readonly<Record<AspectResult['aspect'], string>> = {
-  'home': 'Home page', 'pages': 'Pages', 'old addresses': 'Old addresses', 'files': 'Pictures, styles, documents', 'not found': 'An address nothing is at',
+  'home': 'Home page', 'pages': 'Pages', 'visitors': 'Closed to who may not visit', 'old addresses': 'Old addresses', 'files': 'Pictures, styles, documents', 'not found': 'An address nothing is at',
   'machines': 'Sitemap, robots.txt, feeds', 'types': 'Content types', 'caching': 'Caching', 'security': 'Security headers', 'certificate': 'Certificate',
 };
 const END_WORDS: Readonly<Record<string, string>> = {

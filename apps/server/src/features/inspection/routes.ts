@@ -1,5 +1,6 @@
 import { inspectionApi } from '@fastigium/contracts/api/inspection';
 import { DomainError } from '@fastigium/contracts/errors';
+import { printed } from '../../adapters/browser/printer.ts';
 import type { Deps } from '../../deps.ts';
 import { ANSWERED, type Routes } from '../../http/route.ts';
 import { releases } from '../releases/list.ts';
@@ -17,11 +18,23 @@ export function inspectionRoutes(routes: Routes, deps: Deps): void {
   });
   routes.on(inspectionApi.ask, async ({ params, person }) => ({ job: await inspectNow(deps, params.site, person.id) }));
   routes.on(inspectionApi.report, async ({ params, res }) => {
-    const inspection = await inspectionOf(deps.db, params.site, params.number);
-    const release = (await releases(deps.db, params.site)).find(({ number }) => number === params.number);
-    if (!inspection || !release) throw new DomainError('not-inspected', { number: params.number });
-    const { name } = await siteState(deps.db, params.site);
-    res.type('text/html').attachment(`release-${params.number}.html`).send(releaseReport({ site: name, release, inspection, facts: inspection.facts }));
+    res.type('text/html').attachment(`release-${params.number}.html`).send(await reportOf(deps, params));
     return ANSWERED;
   });
+  routes.on(inspectionApi.printed, async ({ params, res }) => {
+    const html = await reportOf(deps, params);
+    const { chromium } = deps.config;
+    if (chromium === undefined) throw new DomainError('report-not-printed');
+    const pdf = await printed(chromium, html).catch((error: unknown) => { throw new DomainError('report-not-printed', {}, { cause: error }); });
+    res.type('application/pdf').attachment(`release-${params.number}.pdf`).send(pdf);
+    return ANSWERED;
+  });
+}
+
+async function reportOf({ db }: Deps, { site, number }: { readonly site: string; readonly number: number }): Promise<string> {
+  const inspection = await inspectionOf(db, site, number);
+  const release = (await releases(db, site)).find((each) => each.number === number);
+  if (!inspection || !release) throw new DomainError('not-inspected', { number });
+  const { name } = await siteState(db, site);
+  return releaseReport({ site: name, release, inspection, facts: inspection.facts });
 }

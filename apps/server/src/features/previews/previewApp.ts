@@ -9,7 +9,7 @@ import { contentBytes } from '../contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { compileRemoved, compileWith } from '../draft/compileOne.ts';
 import { entriesOf } from '../manifests.ts';
-import { rulesOf } from '../releases/rules.ts';
+import { rulesOf } from '../releases/serving.ts';
 import type { PreviewLinks, PreviewMode } from './links.ts';
 import { pointingEdits } from './pointing.ts';
 

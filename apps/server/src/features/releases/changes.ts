@@ -1,6 +1,7 @@
 /** What visitors will notice since the live release, in words, and the evidence for each change. */
 import type { Change, Evidence } from '@fastigium/contracts/api/releases';
 import { DomainError } from '@fastigium/contracts/errors';
+import { OPEN_TO_ALL, type Serving } from '@fastigium/core/access';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { decodeSource, readPage } from '@fastigium/core/html';
 import type { Rule } from '@fastigium/core/redirects';
@@ -12,7 +13,8 @@ import { contentBytes } from '../contents.ts';
 import { compileDraft, type CompiledDraft } from '../draft/compileDraft.ts';
 import { entriesOf, shardTexts } from '../manifests.ts';
 import { pageWords } from './pageWords.ts';
-import { rulesOf } from './rules.ts';
+import { visitorChanges } from './visitorChanges.ts';
+import { servingOf } from './serving.ts';
 
 export interface LiveRelease extends Record<string, unknown> {
   readonly id: string;
@@ -48,7 +50,7 @@ interface Compared {
 export async function changesSinceLive(deps: Deps, site: string): Promise<Compared> {
   const compiled = await compileDraft(deps, site);
   const live = await liveRelease(deps.db, site);
-  return { compiled, live, ...(await comparison(deps, live, compiled.shards, compiled.rules.rules)) };
+  return { compiled, live, ...(await comparison(deps, live, compiled.shards, { rules: compiled.rules.rules, access: compiled.access })) };
 }
 
 /** What a release consists of. */
@@ -59,13 +61,14 @@ export interface ReleaseContents {
 
 /** @param before undefined: nothing */
 export async function changesBetween(deps: Deps, before: ReleaseContents | undefined, after: ReleaseContents): Promise<Pick<Compared, 'difference' | 'changes'>> {
-  return comparison(deps, before, after.shards, await rulesOf(deps.db, after.rulesHash));
+  return comparison(deps, before, after.shards, await servingOf(deps.db, after.rulesHash));
 }
 
-async function comparison(deps: Deps, before: ReleaseContents | undefined, shards: ShardHashes, rules: readonly Rule[]): Promise<Pick<Compared, 'difference' | 'changes'>> {
+async function comparison(deps: Deps, before: ReleaseContents | undefined, shards: ShardHashes, after: Serving): Promise<Pick<Compared, 'difference' | 'changes'>> {
   const difference = await differenceBetween(deps.db, before?.shards ?? emptyManifest, shards);
-  const changes = before === undefined ? firstRelease(difference, rules) : [...(await fileChanges(deps, difference)), ...ruleChanges(await rulesOf(deps.db, before.rulesHash), rules)];
-  return { difference, changes };
+  if (before === undefined) return { difference, changes: [...visitorChanges(OPEN_TO_ALL, after.access), ...firstRelease(difference, after.rules)] };
+  const was = await servingOf(deps.db, before.rulesHash);
+  return { difference, changes: [...visitorChanges(was.access, after.access), ...(await fileChanges(deps, difference)), ...ruleChanges(was.rules, after.rules)] };
 }
 
 /** Before anything is live, everything is new: said in a few lines instead of one for each file. */
@@ -92,7 +95,7 @@ async function fileChanges(deps: Deps, difference: ReleaseDifference): Promise<C
   for (const { before, after } of difference.changed) {
     const isPage = isPageFile(after.path);
     const words = isPage ? (known.get(`${before.hash} ${after.hash}`) ?? 'changed') : `replaced, ${bytes(before.sizeBytes)} before, ${bytes(after.sizeBytes)} now`;
-    changes.push({ key: `file:${after.path}`, group: !isPage ? 'files' : isHeadOnly(words) ? 'metadata' : 'pages', what: 'changed', subject: subjectOf(after), words });
+    changes.push({ key: `file:${after.path}`, group: !isPage ? 'files' : isHeadOnly(words) ? 'metadata' : isMenuOnly(words) ? 'menus' : 'pages', what: 'changed', subject: subjectOf(after), words });
   }
   for (const entry of difference.added) changes.push({ ...ofEntry(entry, 'added'), words: await addedWords(queries, entry, changes.length) });
   for (const entry of difference.removed) changes.push({ ...ofEntry(entry, 'removed'), words: 'no longer there' });
@@ -113,6 +116,8 @@ async function addedWords(queries: Queries, entry: ManifestEntry, index: number)
   return title ? `“${title}” answers here now` : 'answers here now';
 }
 
+const isMenuOnly = (words: string): boolean => /^menu in \d+ places?$/.test(words);
+
 /** Nothing but what machines and previews read. */
 const isHeadOnly = (words: string): boolean => /^in the head: [^;]*$/.test(words);
 
@@ -123,13 +128,22 @@ function gatherLinkOnly(changes: readonly Change[]): Change[] {
   const alike = new Map<string, Change[]>();
   for (const change of changes) {
     const { group, what, words } = change;
-    const same = what !== 'changed' ? undefined : group === 'pages' && /^links in \d+ places?$/.test(words) ? LINKS_ONLY : group === 'metadata' ? `${words}; nothing a visitor sees` : undefined;
+    const same = what !== 'changed' ? undefined : group === 'pages' && /^links in \d+ places?$/.test(words) ? LINKS_ONLY : group === 'metadata' ? `${words}; nothing a visitor sees` : group === 'menus' ? words : undefined;
     if (same !== undefined) alike.set(same, [...(alike.get(same) ?? []), change]);
   }
   const gathered = [...alike].filter(([, all]) => all.length >= 3);
   const gone = new Set(gathered.flatMap(([, all]) => all));
-  return [...changes.filter((change) => !gone.has(change)), ...gathered.flatMap(([words, all]) => (all[0] ? [{ ...all[0], subject: `${all.length} pages`, words }] : []))];
+  return [...changes.filter((change) => !gone.has(change)), ...gathered.flatMap(([words, all]) => (hasSome(all) ? [{ ...shownFirst(all), subject: `${all.length} pages`, words }] : []))];
 }
+
+const hasSome = <T>(all: readonly T[]): all is readonly [T, ...T[]] => all.length > 0;
+
+/** The page nearest to the front shows best what happened to all. */
+function shownFirst(all: readonly [Change, ...Change[]]): Change {
+  return all.reduce((best, each) => (isNearer(each.subject, best.subject) ? each : best));
+}
+
+const isNearer = (one: string, other: string): boolean => (one.endsWith('/') === other.endsWith('/') ? one.length < other.length : one.endsWith('/'));
 
 function ruleChanges(before: readonly Rule[], after: readonly Rule[]): Change[] {
   const old = new Map(before.map((rule) => [rule.from, rule]));

@@ -10,7 +10,7 @@ export async function releases(queries: Queries, site: string): Promise<Release[
     personId: string; personName: string; createdAt: Date; liveAt: Date | null; error: { message: string } | null;
   }>(
     `select r.id, r.number, r.state, r.note, p.id as "personId", p.name as "personName", r.created_at as "createdAt", r.live_at as "liveAt",
-            r.rollback_of as "rollbackOf", r.files as "filesTotal", r.files_sent as "filesSent", r.bytes_sent as "bytesSent", r.error, r.job_id as job, i.verdict
+            r.rollback_of as "rollbackOf", r.files as "filesTotal", r.files_sent as "filesSent", r.bytes_sent as "bytesSent", r.error, r.job_id as job, r.is_pinned as "isPinned", i.verdict
        from release r join person p on p.id = r.created_by left join inspection i on i.release_id = r.id where r.site_id = $1 order by r.number desc limit 200`,
     [site],
   );

@@ -9,14 +9,15 @@ import { checkDraft } from '../snags/checkDraft.ts';
 import { holdingSnags } from '../snags/snags.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { liveRelease } from './changes.ts';
-import { rulesContent } from './rules.ts';
+import { leavingOut } from './leaveOut.ts';
+import { servingContent } from './serving.ts';
 
 interface Asked {
   readonly release: number;
   readonly job: string;
 }
 
-export async function publish(deps: Deps, site: string, by: string, request: { version: number; note: string }): Promise<Asked> {
+export async function publish(deps: Deps, site: string, by: { readonly id: string; readonly name: string }, request: { version: number; note: string; leaveOut: readonly number[] }): Promise<Asked> {
   const differs = await differsFromLive(deps, site);
   await checkDraft(deps, site);
   return deps.db.transaction(async (tx) => {
@@ -26,7 +27,9 @@ export async function publish(deps: Deps, site: string, by: string, request: { v
     if (!differs) throw new DomainError('nothing-to-publish');
     const holding = await holdingSnags(tx, site);
     if (holding > 0) throw new DomainError('snags-hold', { count: holding });
-    return startRelease(tx, state, by, { version: state.version, importId: state.currentImport, note: request.note, rollbackOf: null });
+    const facts = { importId: state.currentImport, note: request.note, rollbackOf: null };
+    if (request.leaveOut.length === 0) return startRelease(tx, state, by.id, { ...facts, version: state.version });
+    return leavingOut(tx, deps, { site, by, of: request.leaveOut }, (version) => startRelease(tx, state, by.id, { ...facts, version }));
   });
 }
 
@@ -44,26 +47,48 @@ export async function requireNothingHolds(deps: Deps, site: string): Promise<voi
 export async function rollBack(deps: Deps, site: string, by: string, number: number): Promise<Asked> {
   return deps.db.transaction(async (tx) => {
     const state = await lockedForRelease(tx, site);
-    const kept = await tx.maybeOne<{ id: string; version: number; importId: string; state: string; shards: string[]; rulesHash: string | null; files: number; bytes: number }>(
+    const kept = await tx.maybeOne<Again & { id: string; state: string }>(
       `select id, version, import_id as "importId", state, shards, rules_hash as "rulesHash", files, bytes
          from release where site_id = $1 and number = $2 and state in ('live', 'past')`,
       [site, number],
     );
     if (!kept) throw new DomainError('release-not-kept', { number });
     if (kept.id === state.liveRelease) throw new DomainError('release-is-live', { number });
-    const asked = await startRelease(tx, state, by, { version: kept.version, importId: kept.importId, note: '', rollbackOf: number });
-    await tx.run('update release set shards = $3, rules_hash = $4, files = $5, bytes = $6 where site_id = $1 and number = $2', [
-      site, asked.release, kept.shards, kept.rulesHash, kept.files, kept.bytes,
-    ]);
-    return asked;
+    return again(tx, state, by, kept, { rollbackOf: number, isWhole: false });
   });
+}
+
+/** The live release once more, for a host that gives something else: told whole, and nothing is taken to be there unseen. */
+export async function publishAgain(deps: Deps, site: string, by: string): Promise<Asked> {
+  return deps.db.transaction(async (tx) => {
+    const state = await lockedForRelease(tx, site);
+    const live = await tx.maybeOne<Again & { number: number }>(`select number, version, import_id as "importId", shards, rules_hash as "rulesHash", files, bytes from release where id = $1`, [state.liveRelease]);
+    if (!live) throw new DomainError('nothing-live');
+    return again(tx, state, by, live, { rollbackOf: live.number, isWhole: true });
+  });
+}
+
+/** What a release that went out before consists of. */
+interface Again extends Record<string, unknown> {
+  readonly version: number;
+  readonly importId: string;
+  readonly shards: string[];
+  readonly rulesHash: string | null;
+  readonly files: number;
+  readonly bytes: number;
+}
+
+async function again(tx: Queries, state: SiteState, by: string, kept: Again, { rollbackOf, isWhole }: { readonly rollbackOf: number; readonly isWhole: boolean }): Promise<Asked> {
+  const asked = await startRelease(tx, state, by, { version: kept.version, importId: kept.importId, note: isWhole ? 'Put right: the host gave something else' : '', rollbackOf, isWhole });
+  await tx.run('update release set shards = $3, rules_hash = $4, files = $5, bytes = $6 where site_id = $1 and number = $2', [state.id, asked.release, kept.shards, kept.rulesHash, kept.files, kept.bytes]);
+  return asked;
 }
 
 /** Whether there is anything to publish; what exactly is not asked here. */
 export async function differsFromLive(deps: Deps, site: string): Promise<boolean> {
-  const { shards, rules } = await compileDraft(deps, site);
+  const { shards, rules: { rules }, access } = await compileDraft(deps, site);
   const live = await liveRelease(deps.db, site);
-  return !live || rulesContent(rules.rules)?.hash !== (live.rulesHash ?? undefined) || shards.some((hash, index) => hash !== live.shards[index]);
+  return !live || servingContent({ rules, access })?.hash !== (live.rulesHash ?? undefined) || shards.some((hash, index) => hash !== live.shards[index]);
 }
 
 async function lockedForRelease(tx: Queries, site: string): Promise<SiteState & { currentImport: string }> {
@@ -77,7 +102,7 @@ async function lockedForRelease(tx: Queries, site: string): Promise<SiteState & 
 }
 
 async function startRelease(
-  tx: Queries, state: SiteState, by: string, facts: { version: number; importId: string; note: string; rollbackOf: number | null },
+  tx: Queries, state: SiteState, by: string, facts: { version: number; importId: string; note: string; rollbackOf: number | null; isWhole?: boolean },
 ): Promise<Asked> {
   const { id, number } = await tx.one<{ id: string; number: number }>(
     `insert into release (site_id, number, state, note, created_by, version, import_id, rollback_of)
@@ -85,7 +110,7 @@ async function startRelease(
      returning id, number`,
     [state.id, facts.note, by, facts.version, facts.importId, facts.rollbackOf],
   );
-  const job = await enqueue(tx, { kind: 'publish', site: state.id, body: { release: id }, by });
+  const job = await enqueue(tx, { kind: 'publish', site: state.id, body: { release: id, ...(facts.isWhole ? { whole: true } : {}) }, by });
   await tx.run('update release set job_id = $2 where id = $1', [id, job]);
   await announce(tx, { kind: 'release', site: state.id });
   return { release: number, job };

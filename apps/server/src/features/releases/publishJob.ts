@@ -5,7 +5,7 @@
  */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
-import { addressOfFile, isPageFile } from '@fastigium/core/address';
+import { addressOfFile, candidateFiles, fileOfAddress, isPageFile, splitAddress } from '@fastigium/core/address';
 import { deltaOf, emptyManifest, rootOf, type ManifestEntry, type ReleaseDifference, type ShardHashes } from '@fastigium/core/release';
 import { z } from 'zod';
 import type { Queries } from '../../db/database.ts';
@@ -19,13 +19,14 @@ import { compileDraft } from '../draft/compileDraft.ts';
 import { inspectSoon } from '../inspection/inspectJob.ts';
 import { tellOthers } from '../telling/outbox.ts';
 import { differenceBetween } from './changes.ts';
-import { bases, recipeFor } from './pieces.ts';
-import { rulesContent } from './rules.ts';
+import { letOldGo, tellHost } from './keeping.ts';
+import { entriesOf } from '../manifests.ts';
+import { driftOf } from '../watch/drift.ts';
+import { bases } from './pieces.ts';
+import { sendContents } from './sendContents.ts';
+import { servingContent } from './serving.ts';
 
-const body = z.object({ release: z.uuid() });
-
-/** Contents on their way at once; a host answers each only after it has checked and kept it. */
-const SENT_AT_ONCE = 8;
+const body = z.object({ release: z.uuid(), /** Nothing is taken to be at the host as it was sent. */ whole: z.boolean().default(false) });
 
 interface Prepared {
   readonly id: string;
@@ -40,12 +41,14 @@ interface Prepared {
 export function publishJob(deps: Deps): JobHandler {
   return {
     async run(job) {
-      const release = await prepare(deps, body.parse(job.body).release, job);
+      const { release: id, whole } = body.parse(job.body);
+      const release = await prepare(deps, id, job);
       const { hostName, host } = release;
       let staged: ReleaseDifference | undefined;
       const current = await host.current(hostName);
       if (current !== release.id) {
-        const base = current !== null && current === release.live?.id ? release.live : undefined;
+        const base = !whole && current !== null && current === release.live?.id ? release.live : undefined;
+        if (whole) await sendAnew(deps, release, job);
         const difference = await stage(deps, release, base, job);
         // A host that was told everything shows visitors what they had before, all but the difference from that.
         if (base === release.live) staged = difference;
@@ -53,6 +56,7 @@ export function publishJob(deps: Deps): JobHandler {
         await host.switchTo(hostName, release.id, current);
       }
       await markLive(deps, release, staged);
+      await tellHost(deps, release.site, host, hostName);
     },
     async undo(job, error) {
       const { release } = body.parse(job.body);
@@ -84,10 +88,10 @@ async function prepare(deps: Deps, id: string, job: JobRun): Promise<Prepared> {
   const common = { id, site: row.site, hostName: row.hostName, host: await deps.hosts.of(deps.db, row.site), live };
   if (row.shards !== null) return { ...common, shards: row.shards, rulesHash: row.rulesHash };
   const compiled = await compileDraft(deps, row.site, { version: row.version, signal: job.signal, report: job.report });
-  const rules = rulesContent(compiled.rules.rules);
-  const rulesHash = rules?.hash ?? null;
+  const serving = servingContent({ rules: compiled.rules.rules, access: compiled.access });
+  const rulesHash = serving?.hash ?? null;
   await deps.db.transaction(async (tx) => {
-    if (rules) await keepContents(tx, [rules], null);
+    if (serving) await keepContents(tx, [serving], null);
     await tx.run('update release set shards = $2, rules_hash = $3, files = $4, bytes = $5 where id = $1', [
       id, compiled.shards, rulesHash, compiled.files, compiled.bytes,
     ]);
@@ -99,7 +103,8 @@ async function stage(deps: Deps, release: Prepared, base: Prepared['live'], job:
   // A host that does not stand on our live release (it was emptied, or restored) is told everything.
   const difference = await differenceBetween(deps.db, base?.shards ?? emptyManifest, release.shards);
   const delta = deltaOf(difference);
-  await sendContents(deps, release, delta.put, bases(difference), job);
+  const sent = await sendContents(deps, release, delta.put, bases(difference), job);
+  await countSent(deps, release.id, sent.files, sent.bytes);
   const describedBytes = await release.host.stage(release.hostName, {
     id: release.id, base: base?.id ?? null, ...delta, rules: release.rulesHash, root: rootOf(release.shards, sha256),
   }, job.signal);
@@ -112,42 +117,15 @@ async function countSent(deps: Deps, release: string, files: number, bytes: numb
   await deps.db.run('update release set files_sent = files_sent + $2, bytes_sent = bytes_sent + $3 where id = $1', [release, files, bytes]);
 }
 
-async function sendContents(deps: Deps, release: Prepared, put: readonly ManifestEntry[], olds: ReadonlyMap<string, string>, job: JobRun): Promise<void> {
-  const sizes = new Map(put.map(({ hash, sizeBytes }) => [hash, sizeBytes]));
-  if (release.rulesHash !== null) sizes.set(release.rulesHash, 0);
-  const missing = await release.host.missing(release.hostName, [...sizes.keys()], job.signal);
-  const total = missing.reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
-  let done = 0;
-  let sentBytes = 0;
-  const queue = missing.values();
-  const report = () => job.report({ step: 'Sending', done, total, unit: 'bytes' });
-  report();
-  const sender = async () => {
-    for (const hash of queue) {
-      job.signal.throwIfAborted();
-      const onTheWire = await sendOne(deps, release, hash, olds.get(hash), job.signal);
-      // Not `+= await`, which would add to the sum as it was before the others came in.
-      sentBytes += onTheWire;
-      done += sizes.get(hash) ?? 0;
-      report();
-    }
-  };
-  await Promise.all(Array.from({ length: Math.min(SENT_AT_ONCE, missing.length) }, sender));
-  const files = missing.filter((hash) => hash !== release.rulesHash).length;
-  if (missing.length > 0) await countSent(deps, release.id, files, sentBytes);
-}
-
-/** As pieces of what the host has, where that is shorter; whole where it is not, or where the host has lost the old one. */
-async function sendOne(deps: Deps, { host, hostName }: Prepared, hash: string, old: string | undefined, signal: AbortSignal): Promise<number> {
-  if (old !== undefined && host.putFrom) {
-    const recipe = await recipeFor(deps, old, hash, signal);
-    try {
-      if (recipe) return await host.putFrom(hostName, hash, old, recipe, signal);
-    } catch (error) {
-      if (!(error instanceof DomainError && error.code === 'host-refused')) throw error;
-    }
+/** Contents of which the live host gave something else, as the last look found it: what is there under their hash may not have it any more. */
+async function sendAnew(deps: Deps, release: Prepared, job: JobRun): Promise<void> {
+  const { findings } = (await driftOf(deps.db, release.site)) ?? { findings: [] };
+  const drifted = new Set(findings.flatMap(({ address }) => { const { path } = splitAddress(address); return [...candidateFiles(path), fileOfAddress(path) ?? '']; }));
+  for (const { hash } of (await entriesOf(deps.db, release.shards, [...drifted])).values()) {
+    job.signal.throwIfAborted();
+    const sent = await release.host.put(release.hostName, hash, await contentBytes(deps.db, hash), job.signal);
+    await countSent(deps, release.id, 1, sent);
   }
-  return host.put(hostName, hash, await contentBytes(deps.db, hash), signal);
 }
 
 /** Since when visitors get each page as it is. */
@@ -167,10 +145,13 @@ async function markLive(deps: Deps, release: Prepared, staged: ReleaseDifference
   await deps.db.transaction(async (tx) => {
     await tx.run('select 1 from site where id = $1 for update', [site]);
     const { state, by } = await tx.one<{ state: string; by: string }>('select state, created_by as by from release where id = $1', [id]);
+    // Killed between this and the end of its job, it is taken up again although everything is done.
+    if (state === 'live') return;
     if (state !== 'sending') throw new DomainError('job-ended');
     await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
     await tx.run(`update release set state = 'live', live_at = $2 where id = $1`, [id, new Date(deps.world.clock.nowMs())]);
     await tx.run('update site set live_release = $2 where id = $1', [site, id]);
+    await letOldGo(tx, site, by);
     await keepChanges(tx, release, new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10), staged);
     await tx.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [site, new Date(deps.world.clock.nowMs())]);
     await inspectSoon(tx, { release: id, site, by });

@@ -1,3 +1,4 @@
+import { rehearsalApi } from '@fastigium/contracts/api/rehearsal';
 import { releasesApi } from '@fastigium/contracts/api/releases';
 import { pipeline } from 'node:stream/promises';
 import { setTimeApi } from '@fastigium/contracts/api/setTime';
@@ -5,8 +6,11 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { Deps } from '../../deps.ts';
 import { ANSWERED, type Routes } from '../../http/route.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
+import { causesSinceLive } from './causes.ts';
 import { changeEvidence, changesBetween, changesSinceLive, liveRelease } from './changes.ts';
+import { keepReleases, keptCount, pin } from './keeping.ts';
 import { releases, twoReleases } from './list.ts';
+import { rehearsalOf, rehearse } from './rehearse.ts';
 import { publish, rollBack } from './publish.ts';
 import { leaveSetTime, setTimeFor, setTimeOf } from './setTime.ts';
 import { whatWillBeSent } from './sending.ts';
@@ -40,6 +44,7 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
     const [before, after] = await twoReleases(deps.db, params.site, query);
     return { changes: [...(await changesBetween(deps, before, after)).changes] };
   });
+  routes.on(releasesApi.causes, ({ params }) => causesSinceLive(deps, params.site));
   routes.on(releasesApi.evidence, async ({ params, query }) => {
     if (query.before !== undefined && query.after !== undefined) {
       const [before, after] = await twoReleases(deps.db, params.site, { before: query.before, after: query.after });
@@ -49,12 +54,23 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
     return changeEvidence(deps, query.key, { before: (await liveRelease(deps.db, params.site))?.shards, after: shards });
   });
   routes.on(releasesApi.list, ({ params }) => releases(deps.db, params.site));
-  routes.on(releasesApi.publish, ({ params, body, person }) => publish(deps, params.site, person.id, body));
+  routes.on(releasesApi.publish, ({ params, body, person }) => publish(deps, params.site, person, body));
   routes.on(setTimeApi.get, async ({ params }) => ({ set: await setTimeOf(deps.db, params.site) }));
   routes.on(setTimeApi.set, async ({ params, body, person }) => ({ set: await setTimeFor(deps, params.site, person.id, body) }));
   routes.on(setTimeApi.leave, async ({ params }) => {
     await leaveSetTime(deps, params.site);
     return { done: true as const };
   });
+  routes.on(releasesApi.keeping, async ({ params }) => ({ count: await keptCount(deps.db, params.site) }));
+  routes.on(releasesApi.keep, async ({ params, body, person }) => {
+    await keepReleases(deps, params.site, person.id, body.count);
+    return { done: true as const };
+  });
+  routes.on(releasesApi.pin, async ({ params, body, person }) => {
+    await pin(deps, params.site, person.id, { number: params.number, ...body });
+    return { done: true as const };
+  });
+  routes.on(rehearsalApi.get, async ({ params }) => ({ rehearsal: await rehearsalOf(deps.db, params.site), isPossible: (await deps.hosts.of(deps.db, params.site)).naming !== undefined }));
+  routes.on(rehearsalApi.begin, async ({ params, person }) => ({ job: await rehearse(deps, params.site, person.id) }));
   routes.on(releasesApi.rollBack, ({ params, person }) => rollBack(deps, params.site, person.id, params.number));
 }

@@ -1,6 +1,7 @@
 /** A release as an archive that any host can serve: its files, and what servers have to be told beside them. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { hostOf, type Rule } from '@fastigium/core/redirects';
+import { apacheAccess, isRestricted, nginxAccess, type Serving } from '@fastigium/core/access';
+import { hostOf } from '@fastigium/core/redirects';
 import { apacheMapRules, nginxRules, ruleData, rulesOfSite } from '@fastigium/core/redirects/exchange';
 import { apacheHeaders, nginxHeaders, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import { ZipFile } from 'yazl';
@@ -8,7 +9,7 @@ import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
 import { SITE_FOLDER } from '../imports/paths.ts';
 import { allEntries } from '../manifests.ts';
-import { rulesOf } from './rules.ts';
+import { servingOf } from './serving.ts';
 
 interface Row extends Record<string, unknown> {
   readonly shards: ShardHashes;
@@ -24,9 +25,9 @@ export async function takeAlong(deps: Deps, site: string, number: number): Promi
   );
   if (!row) throw new DomainError('release-not-kept', { number });
   const entries = [...(await allEntries(deps.db, row.shards)).values()].sort((a, b) => (a.path < b.path ? -1 : 1));
-  const rules = await rulesOf(deps.db, row.rulesHash);
+  const serving = await servingOf(deps.db, row.rulesHash);
   const archive = new ZipFile();
-  for (const { name, text } of beside(entries, rules, { ...row, number })) archive.addBuffer(Buffer.from(text), name, { mtime: row.at });
+  for (const { name, text } of beside(entries, serving, { ...row, number })) archive.addBuffer(Buffer.from(text), name, { mtime: row.at });
   // A content is read when it is its turn, so that a site of any size is nobody's memory.
   const addFrom = (at: number): void => {
     const entry = entries[at];
@@ -46,7 +47,7 @@ export async function takeAlong(deps: Deps, site: string, number: number): Promi
   return archive.outputStream;
 }
 
-function beside(entries: readonly ManifestEntry[], rules: readonly Rule[], { name, number, at }: { name: string; number: number; at: Date }): { name: string; text: string }[] {
+function beside(entries: readonly ManifestEntry[], { rules, access }: Serving, { name, number, at }: { name: string; number: number; at: Date }): { name: string; text: string }[] {
   const own = rulesOfSite(rules);
   const elsewhere = rules.filter(({ from }) => hostOf(from).host !== undefined).length;
   const [nginx, apache] = [nginxRules(own), apacheMapRules(own)];
@@ -57,6 +58,8 @@ function beside(entries: readonly ManifestEntry[], rules: readonly Rule[], { nam
     ...nginx.files.map((file) => ({ ...file, name: `nginx/${file.name}` })),
     { name: 'apache/headers.conf', text: apacheHeaders(entries) },
     ...apache.files.map((file) => ({ ...file, name: `apache/${file.name}` })),
+    ...nginxAccess(access).files.map(({ name: file, text }) => ({ name: `nginx/${file}`, text })),
+    ...apacheAccess(access).files.map(({ name: file, text }) => ({ name: `apache/${file}`, text })),
     {
       name: 'read-me.txt',
       text: `${[
@@ -64,6 +67,12 @@ function beside(entries: readonly ManifestEntry[], rules: readonly Rule[], { nam
         'site/     what visitors get; its folder is the root of the server',
         'nginx/    include redirects-maps.conf inside http { }, then headers-server.conf and redirects-server.conf inside server { }',
         'apache/   inside <VirtualHost>: Define REDIRECTS_MAP /path/to/redirects.map, then include headers.conf and redirects.conf',
+        ...(isRestricted(access) ? [
+          '', 'Who can visit is restricted, and only the server can hold to it:',
+          'nginx/    access-maps.conf goes inside http { } behind redirects-maps.conf, access-server.conf inside server { } before the others, access-users-* beside nginx.conf',
+          'apache/   Define ACCESS_USERS /path/to/apache, then include access.conf before redirects.conf',
+          'Neither slows down whoever tries passwords out; the host stand-in does. In nginx, limit_req does it for all requests alike.', '',
+        ] : []),
         'release.json   every file with its SHA-256 and its headers, and the redirects as data',
         ...(leftOut.length > 0 ? ['', 'These redirects could not be said to one of the servers:', ...leftOut] : []),
         ...(elsewhere > 0 ? ['', `${elsewhere} redirects of old domains are not in here; Fastigium writes them under Redirects, Files.`] : []),

@@ -1,4 +1,4 @@
-/** Deleting what was removed for good, where nothing else needs it. */
+/** Deleting what was removed for good and what only releases had that are not kept, where nothing else needs it. */
 import { isAdded } from '@fastigium/core/site';
 import type { Decision, Draft } from '@fastigium/core/site';
 import { parseShard } from '@fastigium/core/release';
@@ -6,6 +6,7 @@ import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import type { JobHandler } from '../../jobs/queue.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
+import { takeLetGo } from '../releases/keeping.ts';
 import { openDraft } from './openDraft.ts';
 
 const SHARDS_AT_ONCE = 256;
@@ -18,7 +19,7 @@ export function sweepJob(deps: Deps): JobHandler {
       await deps.db.transaction(async (tx) => {
         const { draft } = await openDraft(tx, site);
         const swept = [...draft.removed].filter(([, seq]) => !draft.removals.has(seq)).map(([id]) => id);
-        const hashes = await takeSources(tx, site, draft, swept);
+        const hashes = [...new Set([...(await takeSources(tx, site, draft, swept)), ...(await takeLetGo(tx, site))])];
         report({ step: 'Looking who else needs it', done: 0, total: hashes.length, unit: 'files' });
         const needed = await neededElsewhere(tx, new Set(hashes), new Set(swept));
         await tx.run('delete from content where hash = any($1)', [hashes.filter((hash) => !needed.has(hash))]);

@@ -120,7 +120,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
     homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
     steps: nextSteps(decisions, (seq) => words.get(seq)),
     removals: await removalCounts(deps, site, draft),
-    watch: await watchStanding(db, site, { rules, basePath: draft.basePath, importId, addresses: settling[3] as string[] }),
+    watch: await watchStanding(deps, db, site, { rules, basePath: draft.basePath, importId, addresses: settling[3] as string[] }),
     runningJobs: jobs.map(jobRow),
     lastImport: last ? { ...last, error: last.error?.message ?? null } : null,
   };

@@ -87,5 +87,5 @@ async function areOrphans(tx: Queries, site: string, pages: readonly PageFacts[]
 }
 
 /** Decisions after which menus and listings are as they were. */
-const LEAVES_STRUCTURE: ReadonlySet<Decision['kind']> = new Set(['title', 'head', 'icons', 'redirect', 'redirects', 'redirect-removed', 'pattern', 'pattern-removed', 'patterns-ordered']);
+const LEAVES_STRUCTURE: ReadonlySet<Decision['kind']> = new Set(['title', 'head', 'icons', 'redirect', 'redirects', 'redirect-removed', 'pattern', 'pattern-removed', 'patterns-ordered', 'entry', 'shown-instead', 'last-day']);
 

@@ -1,8 +1,10 @@
 /** Asking the live site for its home page, every few minutes. */
+import { admission } from '@fastigium/core/access';
 import { readLive } from '../../adapters/web/liveReader.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { tellOthers } from '../telling/outbox.ts';
+import { servingOf } from '../releases/serving.ts';
 import { draftAt, history } from '../draft/history.ts';
 
 export const PROBE_EVERY_MS = 5 * 60_000;
@@ -11,11 +13,13 @@ const KEPT_DAYS = 62;
 const LIMITS = { bytes: 16 * 1024 * 1024, withinMs: 10_000 } as const;
 
 export async function probeNow(deps: Deps, site: string): Promise<void> {
-  const live = await deps.db.maybeOne<{ label: string; version: number }>('select s.temporary_label as label, r.version from site s join release r on r.id = s.live_release where s.id = $1', [site]);
+  const live = await deps.db.maybeOne<{ label: string; version: number; rulesHash: string | null }>('select s.temporary_label as label, r.version, r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1', [site]);
   if (!live) return;
   const { basePath } = draftAt(await history(deps.db, site), live.version);
   const url = new URL(`${basePath}/`, (await deps.hosts.of(deps.db, site)).urlOf(live.label));
-  const found = await answerOf(url);
+  const { access } = await servingOf(deps.db, live.rulesHash);
+  const isClosed = ['nobody', 'over'].includes(admission(access, { path: url.pathname, file: undefined }, deps.world.clock.nowMs()).kind);
+  const found = await answerOf(url, isClosed);
   const at = new Date(deps.world.clock.nowMs());
   await deps.db.transaction(async (tx) => {
     const last = await tx.maybeOne<{ isUp: boolean }>('select is_up as "isUp" from probe where site_id = $1 order by at desc limit 1', [site]);
@@ -27,11 +31,11 @@ export async function probeNow(deps: Deps, site: string): Promise<void> {
   });
 }
 
-/** Sent on, or asked for a password, it is there; what fails is the host's doing (RFC 9110 section 15.6). */
-async function answerOf(url: URL): Promise<{ status: number | null; firstByteMs: number | null; problem: string | null }> {
+/** Sent on, asked for a password, or closed as it was said to be, it is there; what fails is the host's doing (RFC 9110 section 15.6). */
+async function answerOf(url: URL, isClosed: boolean): Promise<{ status: number | null; firstByteMs: number | null; problem: string | null }> {
   try {
     const { status, firstByteMs } = await readLive(url, LIMITS, new AbortController().signal);
-    return { status, firstByteMs, problem: status >= 500 ? `answers ${status}` : status === 404 ? 'the home page is not found' : null };
+    return { status, firstByteMs, problem: isClosed && (status === 503 || status === 410) ? null : status >= 500 ? `answers ${status}` : status === 404 ? 'the home page is not found' : null };
   } catch (error) {
     return { status: null, firstByteMs: null, problem: error instanceof Error ? error.message.slice(0, 200) : 'no answer' };
   }

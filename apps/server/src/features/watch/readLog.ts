@@ -1,10 +1,12 @@
 /** Reading what the host's access log has gained since the last time, whole lines only. */
+import { OPEN_TO_ALL, type SiteAccess } from '@fastigium/core/access';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostAccessLog } from '@fastigium/contracts/ports/host';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import type { CountedLog } from '../../threads/countLog.ts';
+import { servingOf } from '../releases/serving.ts';
 import { suggestSoon } from '../redirects/suggest/suggestSoon.ts';
 import { takeLost } from './lost.ts';
 
@@ -38,6 +40,12 @@ export async function readLogNow(deps: Deps, site: string): Promise<number> {
   }
 }
 
+/** Who may visit now; what was logged under an earlier release is taken by it too. */
+async function liveAccess(tx: Queries, site: string): Promise<SiteAccess> {
+  const live = await tx.maybeOne<{ rulesHash: string | null }>('select r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1', [site]);
+  return live ? (await servingOf(tx, live.rulesHash)).access : OPEN_TO_ALL;
+}
+
 /** One piece and its place in the log are kept together, so that none counts twice. @returns undefined at the end */
 async function readPiece(deps: Deps, site: string, hostName: string, log: HostAccessLog): Promise<number | undefined> {
   return deps.db.transaction(async (tx) => {
@@ -50,7 +58,7 @@ async function readPiece(deps: Deps, site: string, hostName: string, log: HostAc
     }
     const end = piece.bytes.lastIndexOf(10) + 1;
     if (end === 0 && piece.bytes.length === PIECE_BYTES) throw new DomainError('log-unreadable', { why: NO_LINE });
-    const counted = end === 0 ? undefined : await deps.threads.countLog(piece.bytes.slice(0, end));
+    const counted = end === 0 ? undefined : await deps.threads.countLog({ bytes: piece.bytes.slice(0, end), access: await liveAccess(tx, site) });
     if (counted) await keepCounts(tx, site, counted);
     await tx.run('update watched_log set begun = $2, read_to = $3, read_at = $4, problem = null, not_read = not_read + $5 where site_id = $1', [
       site, piece.begun, from + end, new Date(deps.world.clock.nowMs()), counted?.notRead ?? 0,

@@ -2,6 +2,8 @@
 import type { Logger } from 'pino';
 import type { Deps } from '../../deps.ts';
 import { repeat, type Repeated } from '../../jobs/repeat.ts';
+import { tellAlerts } from './alerts.ts';
+import { DRIFT_EVERY_MS, lookForDrift } from './drift.ts';
 import { PROBE_EVERY_MS, probeNow } from './probe.ts';
 import { READ_EVERY_MS, readLogNow } from './readLog.ts';
 
@@ -11,7 +13,15 @@ export function startWatching(deps: Deps, log: Logger): Repeated {
   return repeat(CHECK_EVERY_MS, async () => {
     await readAtDue(deps, log);
     await probeAtDue(deps, log);
+    await driftAtDue(deps, log);
   }, log, 'watching live sites');
+}
+
+async function driftAtDue(deps: Deps, log: Logger): Promise<void> {
+  for (const site of await taken(deps, 'next_drift_at', DRIFT_EVERY_MS)) {
+    await lookForDrift(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'the live host could not be held against its release'));
+    await tellAlerts(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'alerts could not be told'));
+  }
 }
 
 async function probeAtDue(deps: Deps, log: Logger): Promise<void> {
@@ -19,7 +29,7 @@ async function probeAtDue(deps: Deps, log: Logger): Promise<void> {
 }
 
 /** Whoever takes a site that is due has it until the next time. */
-async function taken(deps: Deps, column: 'next_read_at' | 'next_probe_at', everyMs: number): Promise<string[]> {
+async function taken(deps: Deps, column: 'next_read_at' | 'next_probe_at' | 'next_drift_at', everyMs: number): Promise<string[]> {
   const nowMs = deps.world.clock.nowMs();
   const due = await deps.db.many<{ site: string }>(
     `update watched_log set ${column} = $2

@@ -8,7 +8,9 @@ import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { allEntries } from '../manifests.ts';
 import { liveRelease } from '../releases/changes.ts';
-import { rulesOf } from '../releases/rules.ts';
+import { rulesOf } from '../releases/serving.ts';
+import { alertsNow, datesOf } from './alerts.ts';
+import { driftOf } from './drift.ts';
 import { upOf } from './up.ts';
 
 const DAY_MS = 86_400_000;
@@ -21,7 +23,14 @@ export async function watchOf(deps: Deps, site: string): Promise<Watch> {
   const live = await liveRelease(db, site);
   const log = await db.maybeOne<{ readAt: Date | null; problem: string | null; notRead: number }>('select read_at as "readAt", problem, not_read::int as "notRead" from watched_log where site_id = $1', [site]);
   const hasLog = (await deps.hosts.of(db, site)).accessLog !== undefined;
-  const empty = { up: await upOf(deps, site), readAt: log?.readAt?.toISOString() ?? null, problem: log?.problem ?? null, notRead: log?.notRead ?? 0, days: await dayRows(db, site, days) };
+  const dates = await datesOf(db, site);
+  const iso = (ms: number) => new Date(ms).toISOString();
+  const ahead = {
+    certificate: dates.certificate ? { name: dates.certificate.name, at: iso(dates.certificate.notAfterMs) } : null,
+    registration: dates.registration ? { name: dates.registration.name, at: iso(dates.registration.expiresAtMs) } : null, comesDown: dates.comesDown?.day ?? null,
+  };
+  const alerts = (await alertsNow(deps, db, site)).map(({ kind, weight, words }) => ({ kind, weight, words }));
+  const empty = { up: await upOf(deps, site), drift: await driftOf(deps.db, site), alerts, dates: ahead, readAt: log?.readAt?.toISOString() ?? null, problem: log?.problem ?? null, notRead: log?.notRead ?? 0, days: await dayRows(db, site, days) };
   if (!live) return { state: 'none', ...empty, lost: [], rules: [], since: null };
   const rules = await rulesOf(db, live.rulesHash);
   const [index, files] = [indexRules(rules), await allEntries(db, live.shards)];

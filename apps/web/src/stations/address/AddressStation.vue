@@ -37,6 +37,7 @@ useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () =>
     <template #ledger>
       <div class="head">
         <h1 class="title-face">How a visitor reaches the site</h1>
+        <RouterLink class="text-link" :to="{ name: 'move' }">The day of the move</RouterLink>
         <button class="text-link to-bench" type="button" @click="benchOpen = true">What to do</button>
       </div>
       <ChainDrawing />

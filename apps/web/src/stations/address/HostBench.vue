@@ -14,7 +14,7 @@ const { view, busy, months, plan, region, act } = useHosting();
 const session = useSession();
 const label = ref('');
 const place = ref<'stand-in' | 'folder' | 'sftp'>('stand-in');
-const folder = reactive({ folder: '', url: '' });
+const folder = reactive({ folder: '', url: '', log: '' });
 const account = computed(() => view.value?.account);
 watch(account, (now) => {
   if (!now) return;
@@ -27,7 +27,7 @@ const isKept = computed(() => account.value?.plan === plan.value && account.valu
 
 const rename = () => act((site) => call(hostingApi.temporary, { params: { site }, body: { label: label.value.trim().toLowerCase(), keepOldDays: 30 } }), 'The site answers there now; the old address leads to it for 30 days.');
 const choose = () => act((site) => call(hostingApi.choose, { params: { site }, body: { plan: plan.value ?? '', region: region.value ?? '', months: months.value } }), `Plan “${chosen.value?.plan.name}” is taken.`);
-const useFolder = () => act((site) => call(hostingApi.folder, { params: { site }, body: { folder: folder.folder, ...(folder.url === '' ? {} : { url: folder.url }) } }), 'The folder was tried and is connected. The next publish sends everything there.');
+const useFolder = () => act((site) => call(hostingApi.folder, { params: { site }, body: { folder: folder.folder, ...(folder.url === '' ? {} : { url: folder.url }), ...(folder.log.trim() === '' ? {} : { log: folder.log.trim() }) } }), 'The folder was tried and is connected. The next publish sends everything there.');
 const useStandIn = () => act((site) => call(hostingApi.standIn, { params: { site } }), 'The site is published to the host stand-in again.');
 </script>
 
@@ -55,6 +55,7 @@ const useStandIn = () => act((site) => call(hostingApi.standIn, { params: { site
     <form v-if="place === 'folder'" class="own" @submit.prevent="useFolder">
       <LabelledField v-model="folder.folder" label="Folder on this machine, its whole path" placeholder="/srv/www/lanternmoor" />
       <LabelledField v-model="folder.url" label="Where it answers (not needed to publish)" placeholder="http://192.0.2.80/" />
+      <LabelledField v-model="folder.log" label="Access log of its web server, for Watch (not needed)" placeholder="/var/log/nginx/access.log" />
       <p class="quiet">A file is written, linked and taken away again before the folder counts. Your web server's root is its “current”.</p>
       <v-btn type="submit" :disabled="busy || folder.folder.trim() === ''" :loading="busy">Try and connect it</v-btn>
     </form>

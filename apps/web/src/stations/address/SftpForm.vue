@@ -12,7 +12,7 @@ import { useHosting } from './hosting.ts';
 const { busy, act } = useHosting();
 const site = useSite();
 const notices = useNotices();
-const fields = ref({ server: '', port: '22', user: '', folder: '', url: '', password: '', key: '' });
+const fields = ref({ server: '', port: '22', user: '', folder: '', url: '', log: '', password: '', key: '' });
 const way = ref<'password' | 'key'>('password');
 const fingerprint = ref<string>();
 const asking = ref(false);
@@ -32,7 +32,7 @@ async function askKey(): Promise<void> {
 function connect(): Promise<boolean> {
   return act((id) => call(hostingApi.sftp, {
     params: { site: id },
-    body: { server: fields.value.server, port: Number(fields.value.port), user: fields.value.user, folder: fields.value.folder, ...(fingerprint.value === undefined ? {} : { fingerprint: fingerprint.value }), ...(fields.value.url === '' ? {} : { url: fields.value.url }), ...(way.value === 'password' ? { password: fields.value.password } : { key: fields.value.key }) },
+    body: { server: fields.value.server, port: Number(fields.value.port), user: fields.value.user, folder: fields.value.folder, ...(fingerprint.value === undefined ? {} : { fingerprint: fingerprint.value }), ...(fields.value.url === '' ? {} : { url: fields.value.url }), ...(fields.value.log.trim() === '' ? {} : { log: fields.value.log.trim() }), ...(way.value === 'password' ? { password: fields.value.password } : { key: fields.value.key }) },
   }), 'The server was tried and is connected. The next publish sends everything there.');
 }
 </script>
@@ -45,6 +45,7 @@ function connect(): Promise<boolean> {
     <LabelledField v-if="way === 'password'" v-model="fields.password" label="Password" type="password" autocomplete="off" />
     <label v-else class="quiet">Private key (PEM or OpenSSH)<textarea v-model="fields.key" class="address" rows="4" spellcheck="false" /></label>
     <LabelledField v-model="fields.folder" label="Folder there" placeholder="/var/www/lanternmoor" />
+    <LabelledField v-if="fingerprint !== undefined" v-model="fields.log" label="Access log there, for Watch (not needed)" placeholder="/var/log/nginx/access.log" />
     <LabelledField v-model="fields.url" label="Where it answers (not needed to publish)" placeholder="http://192.0.2.80/" />
     <p v-if="fingerprint" class="shown">The server shows this key. Compare it with what its owner gave you:<br /><span class="address">{{ fingerprint }}</span></p>
     <v-btn type="submit" :loading="busy || asking" :disabled="fields.server === '' || (fingerprint !== undefined && (fields.user === '' || fields.folder === ''))">{{ fingerprint === undefined ? 'Ask for its key' : 'It is the right key: connect' }}</v-btn>

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 /** The evidence of a change: how the page looks and its source, before and after. */
 import { releasesApi, type Change, type Evidence } from '@fastigium/contracts/api/releases';
-import { computed, ref, watch } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import { size } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { usePictures } from '../../stores/pictures.ts';
 import { useSite } from '../../stores/site.ts';
 import SourceLines from '../../components/SourceLines.vue';
+import ChangeCauses from './ChangeCauses.vue';
 import DraftProof from '../shared/DraftProof.vue';
 import type { Two } from './compared.ts';
-import { firstDifference, pixelsOf } from './pictureDifference.ts';
+import { differingParts, marked, pixelsOf } from './pictureDifference.ts';
 
 const props = defineProps<{ change: Change; /** Undefined: live against draft. */ two: Two | undefined }>();
 const site = useSite();
@@ -21,14 +22,26 @@ const path = computed(() => props.change.key.replace(/^file:/, ''));
 const looks = computed(() => ([['as it is live', pictures.ofFile('live', path.value)], ['as it will be', pictures.ofFile('draft', path.value)]] as const).flatMap(([words, source]) => (source === undefined ? [] : [[words, source] as const])));
 /** One picture twice shows nothing, and one alone nothing that the preview does not. */
 const differ = computed(() => props.two === undefined && looks.value.length === 2 && looks.value[0]?.[1] !== looks.value[1]?.[1]);
-/** How far down both are moved, in hundredths of their height. */
-const down = ref(0);
-watch(looks, async ([before, after]) => {
-  down.value = 0;
+interface Look {
+  /** How far down it is moved, in hundredths of its height. */
+  readonly down: number;
+  /** The picture with what differs marked, as it is drawn here. */
+  readonly drawn: string;
+}
+const drawn = shallowRef<readonly Look[]>([]);
+watch(looks, async (both) => {
+  drawn.value = [];
+  const [before, after] = both;
   if (!before || !after || !differ.value) return;
-  // Where they cannot be compared, their tops are as good as anything.
-  const at = await Promise.all([pixelsOf(before[1]), pixelsOf(after[1])]).then(([old, now]) => firstDifference(old, now), () => undefined);
-  down.value = Math.round((at ?? 0) * 100);
+  try {
+    const [old, now] = await Promise.all([pixelsOf(before[1]), pixelsOf(after[1])]);
+    const parts = differingParts(old, now);
+    const next = ([[old, parts.before], [now, parts.after]] as const).map(([pixels, own]) => ({ down: Math.round(((own[0]?.top ?? 0) / pixels.height) * 100), drawn: marked(pixels, own) }));
+    if (looks.value === both) drawn.value = next;
+  } catch {
+    // Where they cannot be compared, the pictures as they are do.
+    drawn.value = [];
+  }
 }, { immediate: true });
 
 watch(() => site.changes, async () => {
@@ -42,12 +55,13 @@ watch(() => site.changes, async () => {
 </script>
 
 <template>
-  <section v-if="evidence || change.group === 'redirects' && change.key.startsWith('rule:')" class="evidence" aria-label="Evidence">
-    <h2 class="quiet">{{ change.subject }}, {{ change.group === 'redirects' ? 'asked of the draft' : evidence?.kind === 'source' ? 'source' : 'file' }}</h2>
+  <section v-if="evidence || change.group === 'redirects' && change.key.startsWith('rule:') || change.group === 'visitors'" class="evidence" aria-label="Evidence">
+    <h2 class="quiet">{{ change.subject }}, {{ change.group === 'visitors' ? change.words : change.group === 'redirects' ? 'asked of the draft' : evidence?.kind === 'source' ? 'source' : 'file' }}</h2>
+    <ChangeCauses v-if="two === undefined" :key="change.key" :change="change" />
     <DraftProof v-if="change.group === 'redirects'" :address="change.subject" />
     <template v-else-if="evidence">
       <div v-if="differ" class="looks">
-        <figure v-for="[words, source] in looks" :key="words"><figcaption class="quiet">{{ words }}</figcaption><a :href="source" target="_blank" rel="noopener"><img :src="source" :alt="`${change.subject}, ${words}`" :style="{ objectPosition: `0 ${down}%` }" /></a></figure>
+        <figure v-for="([words, source], at) in looks" :key="words"><figcaption class="quiet">{{ words }}{{ drawn[at] ? ', what differs is marked' : '' }}</figcaption><a :href="source" target="_blank" rel="noopener"><img :src="drawn[at]?.drawn ?? source" :alt="`${change.subject}, ${words}`" :style="{ objectPosition: `0 ${drawn[at]?.down ?? 0}%` }" /></a></figure>
       </div>
       <SourceLines v-if="evidence.kind === 'source'" :lines="evidence.lines" />
       <p v-else>{{ evidence.before ? size(evidence.before.sizeBytes) : 'not there' }} before, {{ evidence.after ? size(evidence.after.sizeBytes) : 'not there' }} now.</p>

@@ -4,20 +4,24 @@ import KeystoneMark from '../../components/KeystoneMark.vue';
 import { figure } from '../../logic/format.ts';
 import { isHeading, type LedgerItem } from './grouped.ts';
 
-defineProps<{ item: LedgerItem }>();
+/** `isOut`: it stays in the draft this time. */
+defineProps<{ item: LedgerItem; people: readonly string[]; isOut: boolean }>();
 const WHAT: Readonly<Record<Change['what'], string>> = { added: 'new', changed: 'changed', removed: 'goes', moved: 'moved' };
 </script>
 
 <template>
   <div v-if="isHeading(item)" class="heading-line"><span>{{ item.heading }}</span><span>{{ figure(item.count) }}</span></div>
   <div v-else class="change">
-    <KeystoneMark :mark="item.what === 'removed' ? 'dashed' : 'ochre'" />
-    <span class="one-line" :title="`${item.subject}: ${item.words}`"><span :class="{ address: item.subject.startsWith('/') }">{{ item.subject }}</span>: {{ item.words }}</span>
-    <span class="quiet">{{ WHAT[item.what] }}</span>
+    <KeystoneMark :mark="isOut || item.what === 'removed' ? 'dashed' : 'ochre'" />
+    <span class="one-line" :class="{ out: isOut }" :title="`${item.subject}: ${item.words}`"><span :class="{ address: item.subject.startsWith('/') }">{{ item.subject }}</span>: {{ item.words }}</span>
+    <span class="quiet">{{ people.join(', ') }}</span>
+    <span class="quiet what">{{ isOut ? 'left out' : WHAT[item.what] }}</span>
   </div>
 </template>
 
 <style scoped>
 .heading-line { display: flex; justify-content: space-between; font-size: 12px; font-weight: 600; color: var(--ink-5); }
-.change { display: grid; grid-template-columns: auto 1fr auto; gap: 12px; align-items: center; }
+.change { display: grid; grid-template-columns: auto 1fr auto auto; gap: 12px; align-items: center; }
+.out { color: var(--ink-5); }
+.what { min-width: 52px; text-align: right; }
 </style>

@@ -78,7 +78,7 @@ const goBack = (number: number) => ask((id) => call(releasesApi.rollBack, { para
         <li v-for="(each, index) in findings" :key="index"><KeystoneMark :mark="each.weight === 'wrong' ? 'madder' : 'ochre'" /><span><span class="address">{{ each.address }}</span> {{ each.words }}</span></li>
       </ul>
       <button v-if="found.findings.length > SHOWN" class="text-link" type="button" @click="showsAll = !showsAll">{{ showsAll ? 'Show fewer' : `Show all ${count(found.findingsInAll, 'finding')}` }}</button>
-      <p class="acts"><a class="text-link" :href="report">Keep the report</a><button v-if="isLive && session.mayEdit" class="text-link" type="button" :disabled="asking" @click="askAgain">Ask again</button></p>
+      <p class="acts"><a class="text-link" :href="report">Keep the report</a><a class="text-link" :href="report.replace(/html$/, 'pdf')">as PDF</a><button v-if="isLive && session.mayEdit" class="text-link" type="button" :disabled="asking" @click="askAgain">Ask again</button></p>
     </template>
     <template v-else-if="found === null">
       <p class="quiet">{{ isLive ? 'The live host was not asked for this release yet.' : 'It was replaced before the host was asked for it.' }} <button v-if="isLive && session.mayEdit" class="text-link" type="button" :disabled="asking" @click="askAgain">Ask now</button></p>

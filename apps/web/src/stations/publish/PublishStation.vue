@@ -4,6 +4,7 @@ import { releasesApi, type Change, type Release } from '@fastigium/contracts/api
 import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import LedgerList from '../../components/LedgerList.vue';
+import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { count } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
@@ -13,7 +14,8 @@ import ChangeEvidence from './ChangeEvidence.vue';
 import ChangeLine from './ChangeLine.vue';
 import type { Two } from './compared.ts';
 import ComparedReleases from './ComparedReleases.vue';
-import { grouped, isHeading, type LedgerItem } from './grouped.ts';
+import { peopleOf, useCauses } from './causes.ts';
+import { grouped, groupedByPerson, isHeading, type LedgerItem } from './grouped.ts';
 import ReleaseBench from './ReleaseBench.vue';
 
 const site = useSite();
@@ -41,7 +43,11 @@ watch(two, async (now) => {
   }
 });
 const changes = computed(() => (two.value ? (compared.value ?? []) : (site.changes?.changes ?? [])));
-const items = computed<LedgerItem[]>(() => grouped(changes.value));
+const causes = useCauses();
+const by = ref<'kind' | 'person'>('kind');
+/** Decisions are known between live and draft alone. */
+const people = (item: LedgerItem) => (two.value || isHeading(item) ? [] : peopleOf(causes.causesOf(item)));
+const items = computed<LedgerItem[]>(() => (by.value === 'person' && !two.value ? groupedByPerson(changes.value, people) : grouped(changes.value)));
 const change = computed<Change | undefined>(() => changes.value.find(({ key }) => key === selected.value));
 /** With the live one; the live one itself with what was live before it. */
 function compare(number: number): void {
@@ -66,10 +72,11 @@ const title = computed(() => {
       <ComparedReleases v-if="two" v-model="two" :releases="releases" :changes="compared?.length" @leave="two = undefined" />
       <div v-else class="head">
         <h1 class="strong">{{ title }}</h1>
+        <SegmentedChoice v-if="causes.causes.length > 0 && changes.length > 1" v-model="by" label="Grouped" :options="[{ value: 'kind', label: 'By kind' }, { value: 'person', label: 'By person' }]" />
         <button class="text-link to-bench" type="button" @click="benchOpen = true">To the release</button>
       </div>
       <LedgerList v-model="selected" :items="items" :key-of="(item) => item.key" :is-heading="isHeading" :row-height="38" label="Changes" @pick="benchOpen = true" @enter="benchOpen = true">
-        <template #default="{ item }"><ChangeLine :item="item" /></template>
+        <template #default="{ item }"><ChangeLine :item="item" :people="by === 'person' ? [] : people(item)" :is-out="!two && !isHeading(item) && causes.isLeftOut(item)" /></template>
         <template #empty>
           <p v-if="two" class="empty">{{ compared ? 'Visitors got the same from both.' : '' }}</p>
           <p v-else class="empty">{{ site.compiling ? 'The draft is being compiled.' : site.changes ? 'Change something in Pages or Redirects; it shows here before any visitor sees it.' : '' }}</p>

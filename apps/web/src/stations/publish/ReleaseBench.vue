@@ -5,16 +5,19 @@ import { computed, ref } from 'vue';
 import { call } from '../../api/client.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import LabelledField from '../../components/LabelledField.vue';
-import { figure, size } from '../../logic/format.ts';
+import { count, figure, size } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { setTimeApi, type SetTime } from '@fastigium/contracts/api/setTime';
 import { useReadAgain } from '../../stores/readAgain.ts';
+import { useCauses } from './causes.ts';
 import InspectionPanel from './InspectionPanel.vue';
 import ReleaseLadder from './ReleaseLadder.vue';
 import SetTimePanel from './SetTimePanel.vue';
+import RehearsalPanel from './RehearsalPanel.vue';
 import TellOthers from './TellOthers.vue';
+import VisitorsPanel from './VisitorsPanel.vue';
 
 const props = defineProps<{ releases: readonly Release[] }>();
 const emit = defineEmits<{ compare: [number: number] }>();
@@ -34,7 +37,9 @@ const isSame = computed(() => site.changes !== undefined && !hasChanges.value &&
 /** The draft has changed since what is listed was reckoned: what is published is what was looked at. */
 const isBehind = computed(() => site.changes !== undefined && site.overview !== undefined && site.changes.version !== site.overview.version);
 const shown = computed(() => chosen.value ?? site.overview?.live?.number);
-const hasChanges = computed(() => (site.changes?.changes.length ?? 0) > 0);
+const causes = useCauses();
+const goesOut = computed(() => (site.changes?.changes ?? []).filter((change) => !causes.isLeftOut(change)));
+const hasChanges = computed(() => goesOut.value.length > 0);
 
 async function ask(run: () => Promise<{ release: number }>): Promise<void> {
   asking.value = true;
@@ -53,7 +58,7 @@ function publish(): Promise<void> {
   const { changes, id } = site;
   return ask(async () => {
     if (!changes || id === undefined) throw new Error('The changes are not reckoned yet. Wait a moment, then publish.');
-    return call(releasesApi.publish, { params: { site: id }, body: { version: changes.version, note: note.value } });
+    return call(releasesApi.publish, { params: { site: id }, body: { version: changes.version, note: note.value, leaveOut: [...causes.leftOut] } });
   });
 }
 
@@ -81,6 +86,7 @@ function goBack(release: Release): Promise<void> {
     </dl>
     <p v-if="site.changes?.hostProblem" class="wrong" role="alert">{{ site.changes.hostProblem }} <button class="text-link" type="button" @click="site.loadChanges()">Ask again</button></p>
     <template v-if="session.mayEdit && !isSame">
+      <p v-if="causes.leftOut.size > 0" class="quiet">{{ count(causes.leftOut.size, 'decision') }} left out: {{ causes.leftOut.size === 1 ? 'it stays' : 'they stay' }} in the draft. The figures above are for the whole draft.</p>
       <LabelledField v-if="hasChanges" v-model="note" label="Note for the ladder (not public)" maxlength="500" />
       <div class="actions">
         <v-btn variant="flat" color="primary" height="36" :disabled="!hasChanges" :loading="asking || isBehind" @click="publish">Publish release {{ next }}</v-btn>
@@ -88,12 +94,17 @@ function goBack(release: Release): Promise<void> {
       </div>
     </template>
     <p v-else-if="!session.mayEdit" class="quiet">Your role looks on; an editor publishes.</p>
-    <SetTimePanel :set="setTime" :note="note" :is-ready="hasChanges && !isBehind" @done="site.refresh()" />
+    <SetTimePanel v-if="causes.leftOut.size === 0" :set="setTime" :note="note" :is-ready="hasChanges && !isBehind" @done="site.refresh()" />
   </template>
   <template v-if="site.overview?.liveUrl">
     <hr class="rule" />
     <p>Live at <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl }}</a></p>
   </template>
+  <p><RouterLink class="text-link" :to="{ name: 'move' }">The day of the move</RouterLink> <span class="quiet">all steps in their order, with their times</span></p>
+  <hr class="rule" />
+  <VisitorsPanel />
+  <hr class="rule" />
+  <RehearsalPanel />
   <template v-if="!site.publishing && shown !== undefined">
     <hr class="rule" />
     <InspectionPanel :key="shown" :number="shown" :is-live="shown === site.overview?.live?.number" :reload="releases" @asked="site.refresh()" />

@@ -1,4 +1,4 @@
-/** Changes by kind, each kind under its heading. */
+/** Changes under headings: by kind, or by who made them. */
 import type { Change } from '@fastigium/contracts/api/releases';
 
 export interface Heading {
@@ -10,7 +10,7 @@ export interface Heading {
 export type LedgerItem = Heading | Change;
 
 const HEADINGS: readonly (readonly [Change['group'], string])[] = [
-  ['pages', 'Pages'], ['addresses', 'Addresses'], ['metadata', 'Metadata'], ['redirects', 'Redirects'], ['files', 'Files'],
+  ['visitors', 'Who can visit'], ['pages', 'Pages'], ['addresses', 'Addresses'], ['menus', 'Menus'], ['metadata', 'Metadata'], ['redirects', 'Redirects'], ['files', 'Files'],
 ];
 
 export function isHeading(item: LedgerItem): item is Heading {
@@ -18,8 +18,19 @@ export function isHeading(item: LedgerItem): item is Heading {
 }
 
 export function grouped(changes: readonly Change[]): LedgerItem[] {
-  return HEADINGS.flatMap(([group, heading]) => {
-    const inGroup = changes.filter((change) => change.group === group);
-    return inGroup.length === 0 ? [] : [{ key: `heading:${group}`, heading, count: inGroup.length }, ...inGroup];
-  });
+  return HEADINGS.flatMap(([group, heading]) => under(`heading:${group}`, heading, changes.filter((change) => change.group === group)));
+}
+
+/** What nobody made by itself comes last: it follows from the rest. */
+export function groupedByPerson(changes: readonly Change[], peopleOf: (change: Change) => readonly string[]): LedgerItem[] {
+  const byPeople = new Map<string, Change[]>();
+  for (const change of changes) {
+    const names = peopleOf(change).join(' and ');
+    byPeople.set(names, [...(byPeople.get(names) ?? []), change]);
+  }
+  return [...byPeople].sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a.localeCompare(b))).flatMap(([names, own]) => under(`people:${names}`, names === '' ? 'Follows from the rest' : names, own));
+}
+
+function under(key: string, heading: string, own: readonly Change[]): LedgerItem[] {
+  return own.length === 0 ? [] : [{ key, heading, count: own.length }, ...own];
 }

@@ -4,7 +4,7 @@ import { count, figure } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
 
 export const ASPECT_WORDS: Readonly<Record<AspectResult['aspect'], string>> = {
-  'home': 'Home page', 'pages': 'Pages', 'old addresses': 'Old addresses', 'files': 'Pictures, styles, documents', 'not found': 'What is not there says so',
+  'home': 'Home page', 'pages': 'Pages', 'visitors': 'Closed to who may not visit', 'old addresses': 'Old addresses', 'files': 'Pictures, styles, documents', 'not found': 'What is not there says so',
   'machines': 'Sitemap, robots.txt, feeds', 'types': 'Content types', 'caching': 'Caching', 'security': 'Security headers', 'certificate': 'Certificate',
 };
 

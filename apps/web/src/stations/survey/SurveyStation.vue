@@ -16,6 +16,8 @@ import { count, dayOf, figure } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import type { Alert } from '@fastigium/contracts/api/watch';
+import AlertLines from '../shared/AlertLines.vue';
 import ReviewExport from './ReviewExport.vue';
 import SnagBench from './SnagBench.vue';
 import SurveyBench from './SurveyBench.vue';
@@ -26,6 +28,7 @@ const site = useSite();
 const session = useSession();
 const route = useRoute();
 const router = useRouter();
+const goToWatch = ({ kind }: Alert) => void router.push({ name: 'watch', query: kind === 'spike' || kind === 'log' ? {} : { show: 'host' } });
 const survey = shallowRef<Survey>();
 const snags = shallowRef<Snags>();
 const search = ref('');
@@ -115,6 +118,7 @@ function onEnter(): void {
           <SegmentedChoice v-model="view" label="What to list" :options="options" />
           <template #after><button v-if="session.mayEdit" class="text-link" type="button" @click="bringing = true">Newer export</button></template>
         </LedgerHead>
+        <AlertLines :alerts="site.overview?.watch.alerts ?? []" @go="goToWatch" />
         <p v-if="soon > 0" class="checking wait" role="status">{{ count(soon, 'removed thing goes', 'removed things go') }} for good within a week, the first on {{ firstSweep }}. <RouterLink class="text-link" :to="{ name: 'pages', query: { show: 'removed' } }">Look at {{ soon === 1 ? 'it' : 'them' }}</RouterLink></p>
         <p v-if="checking" class="checking quiet" role="status">Checking pages: {{ figure(checking.progress?.done ?? 0) }} of {{ figure(checking.progress?.total ?? 0) }}</p>
         <LedgerColumns v-bind="layout" />

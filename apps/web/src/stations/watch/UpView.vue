@@ -1,19 +1,24 @@
 <script setup lang="ts">
-/** Whether the site was there: thirty days, what the plan's promise means, and each time it was away. */
-import type { Up } from '@fastigium/contracts/api/watch';
+/** How the live host stands: whether it gives the release, days ahead, and whether the site was there: thirty days, what the plan's promise means, and each time it was away. */
+import type { Drift, Up, Watch } from '@fastigium/contracts/api/watch';
 import { computed } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import { duration } from '../../logic/duration.ts';
 import { count, dayOf, when } from '../../logic/format.ts';
+import DatesPart from './DatesPart.vue';
+import DriftPart from './DriftPart.vue';
 import { milliseconds, minutesWords, percentWords, promiseWords } from './upWords.ts';
 
-const props = defineProps<{ up: Up; now: Date }>();
+const props = defineProps<{ up: Up; drift: Drift | null; dates: Watch['dates']; now: Date }>();
 const watched = computed(() => props.up.days.filter(({ percent }) => percent !== null).length);
 const markOf = (percent: number | null) => (percent === null ? 'none' : percent >= 99.995 ? 'whole' : 'part');
 </script>
 
 <template>
   <div class="up">
+    <DriftPart :drift="drift" :now="now" />
+    <DatesPart :dates="dates" :now="now" />
+    <h2 class="heading">Uptime</h2>
     <p class="verdict">
       <KeystoneMark :mark="up.isUp === null ? 'dashed' : up.isUp ? 'verdigris' : 'madder'" />
       <b>{{ up.isUp === null ? 'Not asked yet' : up.isUp ? 'The site answers' : 'The site does not answer' }}</b>

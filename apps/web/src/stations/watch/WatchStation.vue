@@ -4,6 +4,7 @@ import type { PageRow } from '@fastigium/contracts/api/draft';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { watchApi, type LostAddress, type UsedRule, type Watch } from '@fastigium/contracts/api/watch';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
+import { useRoute } from 'vue-router';
 import { call } from '../../api/client.ts';
 import { callLarge } from '../../api/large.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
@@ -22,11 +23,12 @@ import { useWorld } from '../../stores/world.ts';
 import RedirectBench from '../redirects/RedirectBench.vue';
 import { settleByKey } from '../redirects/settlingKeys.ts';
 import { shownAddress } from '../redirects/shownAddress.ts';
+import AlertLines from '../shared/AlertLines.vue';
 import DaysChart from './DaysChart.vue';
 import DayTicks from './DayTicks.vue';
 import RuleUseBench from './RuleUseBench.vue';
 import UpView from './UpView.vue';
-import { daysWords, isOpen, ruleStanding, STANDING } from './watchWords.ts';
+import { daysWords, isOpen, isWorthRetiring, ruleStanding, STANDING } from './watchWords.ts';
 
 const GRID_LOST = 'minmax(0, 5fr) 76px 56px minmax(0, 3fr)';
 const GRID_RULES = 'minmax(0, 5fr) 56px minmax(0, 5fr) minmax(0, 4fr)';
@@ -39,7 +41,7 @@ const seen = shallowRef<Watch>();
 const redirects = shallowRef<readonly RedirectRow[]>([]);
 const pages = shallowRef<readonly PageRow[]>([]);
 const readings = ref(0);
-const view = ref<View>('lost');
+const view = ref<View>(useRoute().query.show === 'host' ? 'up' : 'lost');
 const search = ref('');
 const selected = ref<string>();
 const benchOpen = ref(false);
@@ -60,6 +62,9 @@ const used = computed(() => (seen.value?.rules ?? []).filter(({ visits }) => vis
 const unused = computed(() => (seen.value?.rules ?? []).filter(({ visits }) => visits === 0));
 const lostRows = computed(() => (view.value === 'lost' ? open.value : view.value === 'all' ? (seen.value?.lost ?? []) : []).filter(({ address }) => holds(address)));
 const ruleRows = computed(() => (view.value === 'used' ? used.value : view.value === 'unused' ? unused.value : []).filter(({ from, to }) => holds(`${from} ${to ?? ''}`)));
+/** Decided here, exact, and used by nobody for so long. */
+const retiring = computed(() => ruleRows.value.filter((rule) => !rule.isPattern && isWorthRetiring(rule, seen.value?.since ?? null, world.nowMs) && byFrom.value.get(rule.from)?.origin === 'decided'));
+const retireAll = () => void site.decide({ kind: 'redirects', settle: [], remove: retiring.value.map(({ from }) => from) });
 const isRules = computed(() => view.value === 'used' || view.value === 'unused');
 const byFrom = computed(() => new Map(redirects.value.map((row) => [row.from, row])));
 const row = computed(() => (selected.value === undefined ? undefined : byFrom.value.get(selected.value)));
@@ -125,14 +130,15 @@ const emptyWords = computed(() => {
         <p><b>{{ daysWords(seen.days) }}</b><span class="quiet">{{ seen.problem ? '' : seen.readAt ? `access log read ${when(seen.readAt, now)}` : 'access log not read yet' }}<button v-if="session.mayEdit && seen.state === 'reading'" class="text-link" type="button" :disabled="reading" @click="readNow">Read now</button></span></p>
         <DaysChart :days="seen.days" />
       </div>
-      <p v-if="seen?.problem" class="wrong problem" role="alert">The access log could not be read: {{ seen.problem }}</p>
+      <AlertLines v-if="seen" :alerts="seen.alerts" @go="view = $event.kind === 'spike' ? 'lost' : 'up'" />
       <LedgerHead v-model="search" search-label="Search addresses">
         <SegmentedChoice
           v-model="view" label="What to show"
-          :options="[{ value: 'lost', label: `Found nothing ${figure(open.length)}` }, { value: 'all', label: `All that did ${figure(seen?.lost.length ?? 0)}` }, { value: 'used', label: `Redirects in use ${figure(used.length)}` }, { value: 'unused', label: `Never used ${figure(unused.length)}` }, ...(seen && seen.state !== 'none' ? [{ value: 'up' as const, label: seen.up.isUp === false ? 'Uptime, away now' : 'Uptime' }] : [])]"
+          :options="[{ value: 'lost', label: `Found nothing ${figure(open.length)}` }, { value: 'all', label: `All that did ${figure(seen?.lost.length ?? 0)}` }, { value: 'used', label: `Redirects in use ${figure(used.length)}` }, { value: 'unused', label: `Never used ${figure(unused.length)}` }, ...(seen && seen.state !== 'none' ? [{ value: 'up' as const, label: seen.up.isUp === false ? 'Host, away now' : seen.alerts.some(({ kind }) => kind === 'drift') ? 'Host, drifted' : 'Host and dates' }] : [])]"
         />
+        <template #after><button v-if="session.mayEdit && view === 'unused' && retiring.length > 0" class="text-link" type="button" @click="retireAll">Retire {{ retiring.length === 1 ? 'the one' : `all ${figure(retiring.length)}` }} worth it</button></template>
       </LedgerHead>
-      <UpView v-if="view === 'up' && seen" :up="seen.up" :now="now" />
+      <UpView v-if="view === 'up' && seen" :up="seen.up" :drift="seen.drift" :dates="seen.dates" :now="now" />
       <template v-else-if="!isRules">
         <LedgerColumns :grid="GRID_LOST" :columns="[{ label: 'Asked for' }, { label: '14 days' }, { label: 'Visits', figure: true }, { label: 'What visitors find' }]" />
         <LedgerList ref="list" v-model="selected" :items="lostRows" :key-of="(each: LostAddress) => each.address" :row-height="44" label="Addresses that found nothing" @pick="benchOpen = true" @enter="onEnter" @key="onKey">
@@ -169,7 +175,8 @@ const emptyWords = computed(() => {
         <RedirectBench :key="lost.address" ref="bench" :row="row" :pages="pages" :place="place" :tick="readings" @settling="noteNext" @settled="moveOn" @back="mayTakeFocus() && list?.focus()" />
       </template>
       <template v-else-if="view === 'up'">
-        <h1 class="title-face">Uptime</h1>
+        <h1 class="title-face">Host and dates</h1>
+        <p class="quiet">Every hour a sample of pages and files, another one each time, is asked of the live host and held against what was published.</p>
         <p class="quiet">Every five minutes the home page is asked for as a visitor does. What a probe finds holds until the next one; time in which Fastigium did not run counts neither way. A promise in percent is told in minutes: 99.9 % of 30 days allows 43.2 minutes away.</p>
       </template>
       <template v-else>
@@ -184,7 +191,6 @@ const emptyWords = computed(() => {
 .days { border-bottom: var(--line); padding-top: 10px; }
 .days .quiet { display: flex; gap: 12px; align-items: baseline; }
 .days p { display: flex; justify-content: space-between; gap: 16px; margin: 0; padding-inline: 20px; }
-.problem { margin: 0; padding: 8px 20px; border-bottom: var(--line); }
 .cells { display: grid; gap: 16px; align-items: center; }
 .two { display: grid; min-width: 0; line-height: 18px; }
 .state { display: flex; align-items: center; gap: 8px; min-width: 0; }

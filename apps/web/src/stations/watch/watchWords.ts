@@ -39,8 +39,12 @@ export function daysSince(instant: string | null, nowMs: number): number | undef
 /** A rule nobody used for so long is worth a thought; common practice, no source. */
 export const RETIRE_AFTER_DAYS = 90;
 
+export function isWorthRetiring({ visits }: UsedRule, since: Watch['since'], nowMs: number): boolean {
+  return visits === 0 && (daysSince(since, nowMs) ?? 0) >= RETIRE_AFTER_DAYS;
+}
+
 export function ruleStanding(rule: UsedRule, since: Watch['since'], nowMs: number): string {
   if (rule.visits > 0) return rule.addresses > 1 ? `${figure(rule.addresses)} addresses` : 'in use';
   const watched = daysSince(since, nowMs) ?? 0;
-  return watched >= RETIRE_AFTER_DAYS ? `nobody in ${count(watched, 'day')}, worth retiring` : watched === 0 ? 'nobody yet' : `nobody in ${count(watched, 'day')}`;
+  return isWorthRetiring(rule, since, nowMs) ? `nobody in ${count(watched, 'day')}, worth retiring` : watched === 0 ? 'nobody yet' : `nobody in ${count(watched, 'day')}`;
 }

@@ -8,7 +8,7 @@ import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
 
 export interface Situation {
   readonly tx: Queries;
-  readonly deps: Pick<Deps, 'threads' | 'world'>;
+  readonly deps: Pick<Deps, 'threads' | 'world' | 'seal'>;
   readonly site: string;
   readonly importId: string;
   readonly decisions: readonly RecordedDecision[];

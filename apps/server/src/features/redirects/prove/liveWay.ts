@@ -1,5 +1,5 @@
 /** Following an old address at the live host over HTTP, as a visitor's browser does. */
-import { formatAddress, parseAddress } from '@fastigium/core/address';
+import { formatAddress, parseAddress, splitAddress } from '@fastigium/core/address';
 import { hostOf, type Proof } from '@fastigium/core/redirects';
 import type { Fetcher } from '../../../adapters/web/fetcher.ts';
 import { readLive } from '../../../adapters/web/liveReader.ts';
@@ -30,13 +30,18 @@ export class LiveHost {
   readonly #mainOrigin: string | undefined;
   readonly #fetch: Fetcher;
   readonly #signal: AbortSignal;
+  readonly #headersFor: (path: string) => Readonly<Record<string, string>>;
   readonly #answers = new Map<string, Promise<Answered | Error>>();
 
-  /** @param mainOrigin `https://www.new.example`, under which the same site is found; old domains lead there */
-  constructor(origin: URL, mainOrigin: string | undefined, fetch: Fetcher, signal: AbortSignal) {
+  /**
+   * @param mainOrigin `https://www.new.example`, under which the same site is found; old domains lead there
+   * @param headersFor with which a path is answered, such as a visitor's password
+   */
+  constructor({ origin, mainOrigin, headersFor, fetch, signal }: { readonly origin: URL; readonly mainOrigin: string | undefined; readonly headersFor: (path: string) => Readonly<Record<string, string>>; readonly fetch: Fetcher; readonly signal: AbortSignal }) {
     this.#origin = origin;
     this.#mainOrigin = mainOrigin;
     this.#fetch = fetch;
+    this.#headersFor = headersFor;
     this.#signal = signal;
   }
 
@@ -89,7 +94,7 @@ export class LiveHost {
   /** An old domain is asked where its name leads, like any host that is not ours. */
   async #read(address: string): Promise<{ status: number; location: string | undefined; body: Buffer }> {
     const { host, address: own } = hostOf(address);
-    if (host === undefined) return readLive(new URL(own, this.#origin), LIMITS, this.#signal);
+    if (host === undefined) return readLive(new URL(own, this.#origin), LIMITS, this.#signal, this.#headersFor(splitAddress(own).path));
     const answer = await this.#fetch(new URL(own, `http://${host}`), LIMITS, this.#signal);
     if (!answer.ok) throw new Error(answer.detail);
     return answer;

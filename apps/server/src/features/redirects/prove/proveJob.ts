@@ -1,7 +1,8 @@
 /** All old addresses asked of the live host, and held against what the release says. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { splitAddress } from '@fastigium/core/address';
-import { indexRules, isRedirect, prove, type Rule, type RuleIndex } from '@fastigium/core/redirects';
+import type { SiteAccess } from '@fastigium/core/access';
+import { indexRules, isRedirect, prove, type Proof, type Rule, type RuleIndex } from '@fastigium/core/redirects';
 import type { ManifestEntry } from '@fastigium/core/release';
 import { z } from 'zod';
 import type { Queries } from '../../../db/database.ts';
@@ -9,9 +10,10 @@ import { announce } from '../../../db/events.ts';
 import type { Deps } from '../../../deps.ts';
 import { enqueue, type JobHandler, type JobRun } from '../../../jobs/queue.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
+import { entranceOf } from '../../inspection/entrance.ts';
 import { originOf } from '../../draft/heads/heads.ts';
 import { allEntries } from '../../manifests.ts';
-import { rulesOf } from '../../releases/rules.ts';
+import { servingOf } from '../../releases/serving.ts';
 import { keepRedirectSnags } from '../problems.ts';
 import { differenceFrom, LiveHost, type LiveWay } from './liveWay.ts';
 import { askOutsideTargets } from './outsideTargets.ts';
@@ -35,9 +37,9 @@ export function proveJob(deps: Deps): JobHandler {
         'select r.id, r.shards, r.rules_hash as "rulesHash", s.temporary_label as label from site s join release r on r.id = s.live_release where s.id = $1', [job.site],
       );
       if (!live) throw new DomainError('nothing-live');
-      const rules = await rulesOf(deps.db, live.rulesHash);
+      const { rules, access } = await servingOf(deps.db, live.rulesHash);
       const origin = new URL((await deps.hosts.of(deps.db, job.site)).urlOf(live.label));
-      await proveLive(deps, { release: live.id, origin, by, rules, index: indexRules(rules), files: await allEntries(deps.db, live.shards) }, job);
+      await proveLive(deps, { release: live.id, origin, by, rules, access, index: indexRules(rules), files: await allEntries(deps.db, live.shards) }, job);
       // Those of the draft: a dead one is to be known before it is published.
       const compiled = await compileDraft(deps, job.site);
       await askOutsideTargets(deps, compiled.rules.rules, job);
@@ -56,6 +58,7 @@ export interface ProvedRelease {
   readonly origin: URL;
   readonly by: string;
   readonly rules: readonly Rule[];
+  readonly access: SiteAccess;
   readonly index: RuleIndex;
   readonly files: ReadonlyMap<string, ManifestEntry>;
 }
@@ -68,15 +71,20 @@ export interface ProvedAddress {
 }
 
 /** Asks the live host for every old address, and keeps what it answered. */
-export async function proveLive(deps: Deps, { release, origin, by, rules, index, files }: ProvedRelease, job: Pick<JobRun, 'site' | 'signal' | 'report'>): Promise<readonly ProvedAddress[]> {
-  const addresses = await addressesToProve(deps.db, job.site, rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from));
-  const host = new LiveHost(origin, await originOf(deps.db, job.site), deps.world.fetch, job.signal);
+export async function proveLive(deps: Deps, { release, origin, by, rules, access, index, files }: ProvedRelease, job: Pick<JobRun, 'site' | 'signal' | 'report'>): Promise<readonly ProvedAddress[]> {
+  const known = await addressesToProve(deps.db, job.site, rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from));
+  const entrance = await entranceOf(deps, job.site, access);
+  const host = new LiveHost({ origin, mainOrigin: await originOf(deps.db, job.site), headersFor: (path) => entrance.headersFor(path), fetch: deps.world.fetch, signal: job.signal });
+  const proofs = new Map(known.map((from) => [from, prove(splitAddress(from), files, index)]));
+  // Where nobody may visit yet, nobody can see where an old address leads.
+  const isSeen = ({ hops, end }: Proof) => hops.every(({ address }, at) => ['everyone', 'password'].includes(entrance.admit(splitAddress(address).path, at === hops.length - 1 && end.kind === 'page' ? end.file : undefined).kind));
+  const addresses = known.filter((from) => { const proof = proofs.get(from); return proof !== undefined && isSeen(proof); });
   const found: ProvedAddress[] = [];
   const waiting = addresses.values();
   const work = async () => {
     for (const from of waiting) {
       const way = await host.follow(from);
-      found.push({ from, way, problem: differenceFrom(prove(splitAddress(from), files, index), way, (file) => files.get(file)?.hash) });
+      found.push({ from, way, problem: differenceFrom(proofs.get(from) ?? prove(splitAddress(from), files, index), way, (file) => files.get(file)?.hash) });
       job.report({ step: 'Asking the live host', done: found.length, total: addresses.length, unit: 'addresses' });
     }
   };

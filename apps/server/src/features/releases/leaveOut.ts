@@ -1,0 +1,36 @@
+/**
+ * Leaving decisions out of one release: they are taken back, the release stands on the draft as it is then, and they
+ * are done again, all in one transaction. So a release is always a version of the draft, and the history says what
+ * happened.
+ */
+import { DomainError } from '@fastigium/contracts/errors';
+import { foldDecisions } from '@fastigium/core/site';
+import type { Queries } from '../../db/database.ts';
+import type { Deps } from '../../deps.ts';
+import { history, siteState } from '../draft/history.ts';
+import { prepareUndo } from '../draft/prepare/undo.ts';
+import { recordDecision } from '../draft/record.ts';
+
+interface LeftOut {
+  readonly site: string;
+  readonly by: { readonly id: string; readonly name: string };
+  /** Numbers of decisions. */
+  readonly of: readonly number[];
+}
+
+/** @param release begins the release of a version */
+export async function leavingOut<T>(tx: Queries, deps: Deps, { site, by, of }: LeftOut, release: (version: number) => Promise<T>): Promise<T> {
+  const undo = async (seq: number, words: (plain: string) => string): Promise<number> => {
+    const state = await siteState(tx, site);
+    if (state.currentImport === null) throw new DomainError('nothing-imported');
+    const decisions = await history(tx, site);
+    const { decision, words: plain } = await prepareUndo({ tx, deps, site, importId: state.currentImport, decisions, draft: foldDecisions(decisions), seq: state.version + 1 }, seq);
+    return recordDecision(tx, state, by, decision, words(plain));
+  };
+  const taken: number[] = [];
+  // The newest first, as going back step by step would.
+  for (const seq of [...new Set(of)].sort((a, b) => b - a)) taken.push(await undo(seq, (plain) => plain.replace(/^(Taken back|Done again): /, 'Left out of a release: ')));
+  const asked = await release(taken.at(-1) ?? 0);
+  for (const seq of taken.reverse()) await undo(seq, (plain) => plain.replace(/^(Taken back|Done again|Left out of a release): /, 'Still in the draft: '));
+  return asked;
+}

@@ -1,0 +1,98 @@
+/** Sending contents to a host: many at once where it takes them so, as pieces of what it has where that is shorter. */
+import { DomainError } from '@fastigium/contracts/errors';
+import type { HostPort } from '@fastigium/contracts/ports/host';
+import type { ManifestEntry } from '@fastigium/core/release';
+import type { Deps } from '../../deps.ts';
+import type { JobRun } from '../../jobs/queue.ts';
+import { contentBytes, contentsByHash } from '../contents.ts';
+import { recipeFor } from './pieces.ts';
+
+/** Contents on their way at once; a host answers each only after it has checked and kept it. */
+const SENT_AT_ONCE = 8;
+
+/** What is to be sent, and to where. */
+export interface Sending {
+  readonly host: HostPort;
+  readonly hostName: string;
+  readonly rulesHash: string | null;
+}
+
+/** Sends what the host does not have yet. @returns files and bytes on the wire */
+export async function sendContents(deps: Deps, release: Sending, put: readonly ManifestEntry[], olds: ReadonlyMap<string, string>, job: Pick<JobRun, 'signal' | 'report'>): Promise<{ readonly files: number; readonly bytes: number }> {
+  const sizes = new Map(put.map(({ hash, sizeBytes }) => [hash, sizeBytes]));
+  if (release.rulesHash !== null) sizes.set(release.rulesHash, 0);
+  const missing = await release.host.missing(release.hostName, [...sizes.keys()], job.signal);
+  const total = missing.reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
+  let done = 0;
+  let sentBytes = 0;
+  const queue = missing.values();
+  const report = () => job.report({ step: 'Sending', done, total, unit: 'bytes' });
+  report();
+  const sendMany = release.host.putMany;
+  if (sendMany && missing.length > FEW) {
+    const waiting = batches([...queue], sizes);
+    const sendBatches = async () => {
+      for (const batch of waiting) {
+        job.signal.throwIfAborted();
+        const bytes = await contentsByHash(deps.db, batch);
+        const onTheWire = await sendMany(release.hostName, batch.map((hash) => ({ hash, bytes: bytes.get(hash) ?? lost(hash) })), job.signal);
+        sentBytes += onTheWire;
+        done += batch.reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
+        report();
+      }
+    };
+    // While one is unpacked there, the next is put together here.
+    await Promise.all(Array.from({ length: BATCHES_AT_ONCE }, sendBatches));
+  }
+  const sender = async () => {
+    for (const hash of queue) {
+      job.signal.throwIfAborted();
+      const onTheWire = await sendOne(deps, release, hash, olds.get(hash), job.signal);
+      // Not `+= await`, which would add to the sum as it was before the others came in.
+      sentBytes += onTheWire;
+      done += sizes.get(hash) ?? 0;
+      report();
+    }
+  };
+  await Promise.all(Array.from({ length: Math.min(SENT_AT_ONCE, missing.length) }, sender));
+  return { files: missing.filter((hash) => hash !== release.rulesHash).length, bytes: sentBytes };
+}
+
+/** Of contents sent at once: so many, and as many bytes, that progress is seen and memory is not filled. */
+const BATCHES_AT_ONCE = 2;
+const MOST_A_BATCH = 4000;
+const MOST_BATCH_BYTES = 24 * 1024 * 1024; // 24 MiB
+/** Up to here the pieces of what is there save more than sending at once. */
+const FEW = 50;
+
+function* batches(hashes: readonly string[], sizes: ReadonlyMap<string, number>): Generator<string[]> {
+  let batch: string[] = [];
+  let bytes = 0;
+  for (const hash of hashes) {
+    const size = sizes.get(hash) ?? 0;
+    if (batch.length > 0 && (batch.length >= MOST_A_BATCH || bytes + size > MOST_BATCH_BYTES)) {
+      yield batch;
+      [batch, bytes] = [[], 0];
+    }
+    batch.push(hash);
+    bytes += size;
+  }
+  if (batch.length > 0) yield batch;
+}
+
+function lost(hash: string): never {
+  throw new Error(`content ${hash} is not kept`);
+}
+
+/** As pieces of what the host has, where that is shorter; whole where it is not, or where the host has lost the old one. */
+async function sendOne(deps: Deps, { host, hostName }: Sending, hash: string, old: string | undefined, signal: AbortSignal): Promise<number> {
+  if (old !== undefined && host.putFrom) {
+    const recipe = await recipeFor(deps, old, hash, signal);
+    try {
+      if (recipe) return await host.putFrom(hostName, hash, old, recipe, signal);
+    } catch (error) {
+      if (!(error instanceof DomainError && error.code === 'host-refused')) throw error;
+    }
+  }
+  return host.put(hostName, hash, await contentBytes(deps.db, hash), signal);
+}

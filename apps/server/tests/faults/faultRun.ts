@@ -1,0 +1,316 @@
+/**
+ * Publishing while things break: many releases of a site under steady visitors, each with a fault at a random moment,
+ * processes ended by SIGKILL. Afterwards it is told what visitors met and how the site stands. The test runs a few of
+ * them, the bench a hundred.
+ */
+import { fork, type ChildProcess } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { mkdtemp, rm, chmod } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import pg from 'pg';
+// @ts-expect-error Plain JavaScript, because the start command uses it before anything is installed.
+import { startCluster } from '../../../../scripts/lib/cluster.mjs';
+import { Client } from '../client.ts';
+import { OWNER, zip } from '../harness.ts';
+import { freePort } from '../peers/processes.ts';
+import { Visitors, wrongAnswers, type Span } from './visitors.ts';
+
+export const FAULTS = ['none', 'server killed', 'host killed', 'database killed', 'line cut', 'slow line', 'bytes wrong', 'host full', 'host’s clock jumps', 'three at once'] as const;
+export type Fault = (typeof FAULTS)[number];
+
+export interface FaultRunReport {
+  readonly publishes: number;
+  readonly rollbacks: number;
+  readonly faults: ReadonlyMap<Fault, number>;
+  /** Answers that visitors got. */
+  readonly answers: number;
+  readonly wrong: readonly string[];
+  /** What is not clean at the end. */
+  readonly unclean: readonly string[];
+  readonly seconds: number;
+}
+
+interface Cluster {
+  readonly port: number;
+  readonly pid: number;
+  readonly ended: Promise<unknown>;
+  urlTo(database: string): string;
+  stop(): Promise<void>;
+}
+
+const TOKEN = 'token-of-the-fault-host';
+const PAGES = 40;
+const LONGEST_WAIT_MS = 60_000;
+const NAME = 'faults';
+
+/** The same numbers for the same seed (mulberry32, common practice), so that a run that failed can be run again. */
+function chance(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296;
+  };
+}
+
+/** Each page says in its head which version it is, by a setting for the whole site. */
+const pageOf = (n: number) => `<!DOCTYPE html><html><head><title>Page ${n}</title></head><body><p>${`words of page ${n} `.repeat(400)}</p><a href="/page-${(n + 1) % PAGES}/">next</a></body></html>`;
+const PATHS = ['/', ...Array.from({ length: PAGES }, (_, n) => `/page-${n}/`)];
+
+export async function faultRun({ publishes, seed, faults = FAULTS, say = () => {} }: { readonly publishes: number; readonly seed: number; readonly faults?: readonly Fault[]; readonly say?: (line: string) => void }): Promise<FaultRunReport> {
+  const random = chance(seed);
+  const folder = await mkdtemp(join(tmpdir(), 'fastigium-faults-'));
+  await chmod(folder, 0o755);
+  const house = await Processes.open(folder);
+  const down: Span<undefined>[] = [];
+  const live: Span<string>[] = [];
+  const bodies = new Map<string, string>();
+  const counted = new Map<Fault, number>();
+  let rollbacks = 0;
+  const began = performance.now();
+  try {
+    const { client } = house;
+    const site = await client.newSite(NAME);
+    await client.bringIn(site, await zip(Object.fromEntries([['index.html', pageOf(999)], ...Array.from({ length: PAGES }, (_, n) => [`page-${n}/index.html`, pageOf(n)])])));
+    const setVersion = async (version: number) => client.decide(site, { kind: 'head', settings: [{ scope: { kind: 'everywhere' }, name: 'meta:version', text: `v${version}` }] });
+    const readWhole = async (release: string) => {
+      for (const path of PATHS) bodies.set(`${release} ${path}`, (await house.visit(path)).body);
+    };
+    await setVersion(0);
+    await client.publish(site);
+    let current = 'v0';
+    await readWhole(current);
+    // What a release's pages are is reckoned from the first by its version, not read back, so that nothing checks itself.
+    const wholeOf = (release: string, path: string) => (bodies.get(`v0 ${path}`) ?? '').replace('content="v0"', `content="${release}"`);
+    let since = performance.now();
+    const visitors = new Visitors(house.publicPort, `${NAME}.localhost`, PATHS);
+    const numbers = new Map<number, string>([[1, 'v0']]);
+    for (let n = 1; n <= publishes; n += 1) {
+      const fault = faults[n % faults.length] ?? 'none';
+      counted.set(fault, (counted.get(fault) ?? 0) + 1);
+      await setVersion(n);
+      const askedMs = performance.now();
+      await house.publishUnder(fault, site, random, down);
+      const doneMs = performance.now();
+      // What went live in the meantime, in its order; nobody outside knows when exactly one took the other's place.
+      for (const { number, rollbackOf } of (await client.releases(site)).filter(({ number: each, liveAt }) => liveAt !== null && !numbers.has(each)).sort((a, b) => a.number - b.number)) {
+        live.push({ fromMs: since, toMs: doneMs, of: current });
+        [since, current] = [askedMs, rollbackOf === null ? `v${n}` : (numbers.get(rollbackOf) ?? '')];
+        numbers.set(number, current);
+        if (rollbackOf !== null) rollbacks += 1;
+      }
+      say(`${n} of ${publishes}: ${fault}, ${((doneMs - askedMs) / 1000).toFixed(1)} s`);
+    }
+    await pause(300);
+    live.push({ fromMs: since, toMs: performance.now() + LONGEST_WAIT_MS, of: current });
+    await visitors.stop();
+    const unclean = await house.unclean(site, PATHS, (path) => wholeOf(current, path));
+    const answers = visitors.seen.filter(({ status }) => status !== 0).length;
+    return { publishes, rollbacks, faults: counted, answers, wrong: wrongAnswers(visitors.seen, live, down, wholeOf), unclean, seconds: (performance.now() - began) / 1000 };
+  } finally {
+    await house.close();
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** PostgreSQL, the host and the server, each a process that can be killed and comes back where it was. */
+class Processes {
+  readonly client: Client;
+  readonly #folder: string;
+  readonly #serverPort: number;
+  #cluster: Cluster;
+  #host: ChildProcess;
+  #hostPorts: { readonly controlPort: number; readonly publicPort: number };
+  #server: ChildProcess | undefined;
+  #aheadMs = 0;
+
+  static async open(folder: string): Promise<Processes> {
+    const cluster = (await (startCluster as (options: object) => Promise<Cluster>)({ folder: join(folder, 'cluster') }));
+    const { host, ports } = await startHostProcess(folder, { controlPort: 0, publicPort: 0 });
+    const house = new Processes(folder, cluster, host, ports, await freePort());
+    await house.#startServer();
+    await house.client.start();
+    await house.client.post('/api/owner', OWNER);
+    return house;
+  }
+
+  constructor(folder: string, cluster: Cluster, host: ChildProcess, ports: { readonly controlPort: number; readonly publicPort: number }, serverPort: number) {
+    this.#folder = folder;
+    this.#cluster = cluster;
+    this.#host = host;
+    this.#hostPorts = ports;
+    this.#serverPort = serverPort;
+    this.client = new Client(`http://127.0.0.1:${serverPort}`);
+  }
+
+  get publicPort(): number {
+    return this.#hostPorts.publicPort;
+  }
+
+  async visit(path: string): Promise<{ status: number; body: string }> {
+    const visitors = new Visitors(this.publicPort, `${NAME}.localhost`, [path], 1);
+    await pause(1);
+    await visitors.stop();
+    const [seen] = visitors.seen;
+    return { status: seen?.status ?? 0, body: seen?.body ?? '' };
+  }
+
+  /** Publishes, breaks something meanwhile, puts it right, and comes back when the release is live. */
+  async publishUnder(fault: Fault, site: string, random: () => number, down: Span<undefined>[]): Promise<void> {
+    if (fault === 'three at once') return this.#threeAtOnce(site);
+    const settings = { 'line cut': { dropAfterBytes: Math.floor(random() * 20_000) }, 'slow line': { delayMs: 40 }, 'bytes wrong': { garble: 1 + Math.floor(random() * 5) }, 'host full': { full: true } }[fault as string];
+    if (settings) await this.#setFaults(settings);
+    if (fault === 'host’s clock jumps') this.#jump(random);
+    const { version } = await this.client.overview(site);
+    const asked = await this.client.post<{ job: string; release: number }>(`/api/sites/${site}/releases`, { version });
+    if (asked.status !== 202) throw new Error(`publishing was answered ${asked.status}: ${JSON.stringify(asked.body)}`);
+    const killed = { 'server killed': () => this.#killServer(), 'host killed': () => this.#killHost(down), 'database killed': () => this.#killDatabase() }[fault as string];
+    if (killed) {
+      await pause(random() * 500);
+      await killed();
+    }
+    let state = await this.#ended(asked.body.job);
+    if (settings) await this.#setFaults({});
+    // What failed for a reason says so and left the live release as it was; asked for again it goes on where it stopped.
+    for (let tries = 0; state !== 'done'; tries += 1) {
+      if (tries > 5) throw new Error(`after ${fault} the release is ${state} again and again`);
+      const again = await this.client.post<{ job: string }>(`/api/sites/${site}/releases`, { version: (await this.client.overview(site)).version });
+      if (again.status !== 202) throw new Error(`after ${fault}, publishing again was answered ${again.status}: ${JSON.stringify(again.body)}`);
+      state = await this.#ended(again.body.job);
+    }
+  }
+
+  /** Two publishes and a rollback: one is under way at a time, and whoever comes meanwhile is told. */
+  async #threeAtOnce(site: string): Promise<void> {
+    const { version } = await this.client.overview(site);
+    const releases = await this.client.releases(site);
+    const past = releases.find(({ state }) => state === 'past')?.number ?? 1;
+    const publish = () => this.client.post<{ job: string }>(`/api/sites/${site}/releases`, { version });
+    const answers = await Promise.all([publish(), this.client.post<{ job: string }>(`/api/sites/${site}/releases/${past}/rollback`), publish()]);
+    if (answers.some(({ status }) => status !== 202 && status !== 409)) throw new Error(`two publishes and a rollback were answered ${answers.map(({ status }) => status).join(', ')}`);
+    const taken = answers.filter(({ status }) => status === 202);
+    if (taken.length === 0) throw new Error('of two publishes and a rollback none was taken');
+    for (const { body } of taken) if ((await this.#ended(body.job)) !== 'done') throw new Error('what was taken was not done');
+  }
+
+  /** Also over a server or a database that is away just now. */
+  async #ended(job: string): Promise<string> {
+    const until = performance.now() + LONGEST_WAIT_MS;
+    while (performance.now() < until) {
+      const answer = await this.client.get<{ state: string }>(`/api/jobs/${job}`).catch(() => undefined);
+      if (answer?.status === 200 && !['waiting', 'running'].includes(answer.body.state)) return answer.body.state;
+      await pause(40);
+    }
+    throw new Error(`a job did not end within ${LONGEST_WAIT_MS / 1000} s`);
+  }
+
+  async #killServer(): Promise<void> {
+    await killed(this.#server);
+    await this.#startServer();
+  }
+
+  async #killHost(down: Span<undefined>[]): Promise<void> {
+    const fromMs = performance.now();
+    await killed(this.#host);
+    ({ host: this.#host } = await startHostProcess(this.#folder, this.#hostPorts));
+    this.#host.send({ aheadMs: this.#aheadMs });
+    down.push({ fromMs, toMs: performance.now(), of: undefined });
+  }
+
+  async #killDatabase(): Promise<void> {
+    const { port, pid, ended } = this.#cluster;
+    process.kill(pid, 'SIGKILL');
+    await ended;
+    // Its other processes notice within moments that the first of them is gone.
+    for (let tries = 0; ; tries += 1) {
+      try {
+        this.#cluster = await (startCluster as (options: object) => Promise<Cluster>)({ folder: join(this.#folder, 'cluster'), port });
+        return;
+      } catch (error) {
+        if (tries > 50) throw error;
+        await pause(100);
+      }
+    }
+  }
+
+  #jump(random: () => number): void {
+    this.#aheadMs = Math.round((random() - 0.5) * 2 * 366 * 86_400_000);
+    this.#host.send({ aheadMs: this.#aheadMs });
+  }
+
+  async #setFaults(settings: object): Promise<void> {
+    const answer = await fetch(`http://127.0.0.1:${this.#hostPorts.controlPort}/faults`, { method: 'PUT', headers: { 'authorization': `Bearer ${TOKEN}`, 'content-type': 'application/json' }, body: JSON.stringify(settings) });
+    if (!answer.ok) throw new Error(`faults were answered ${answer.status}`);
+  }
+
+  async #startServer(): Promise<void> {
+    const server = fork(new URL('../../src/main.ts', import.meta.url).pathname, [], {
+      execArgv: ['--import', 'tsx'], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+      env: {
+        ...process.env, FASTIGIUM_DATABASE_URL: this.#cluster.urlTo('fastigium'), FASTIGIUM_PORT: String(this.#serverPort), FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_HOST_TOKEN: TOKEN,
+        FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${this.#hostPorts.controlPort}`, FASTIGIUM_HOST_PUBLIC_PORT: String(this.#hostPorts.publicPort), FASTIGIUM_SECRET: 's'.repeat(40), FASTIGIUM_SEAL_KEY: '5e'.repeat(32),
+        FASTIGIUM_LOG_LEVEL: 'silent', FASTIGIUM_JOB_LEASE_SECONDS: '1',
+      },
+    });
+    this.#server = server;
+    await new Promise<void>((resolve, reject) => {
+      server.once('message', () => resolve());
+      server.once('exit', (code) => reject(new Error(`the server ended while starting: ${code}`)));
+    });
+  }
+
+  /** What a person, the database and a visitor would find wrong at the end. */
+  async unclean(site: string, paths: readonly string[], wholeOf: (path: string) => string): Promise<string[]> {
+    const out: string[] = [];
+    for (const path of paths) {
+      const { status, body } = await this.visit(path);
+      if (status !== 200 || body !== wholeOf(path)) out.push(`${path} answers ${status} and not the live release`);
+    }
+    const until = performance.now() + LONGEST_WAIT_MS;
+    while (performance.now() < until && (await this.client.overview(site)).runningJobs.length > 0) await pause(100);
+    const database = new pg.Client({ connectionString: this.#cluster.urlTo('fastigium') });
+    await database.connect();
+    try {
+      const one = async (sql: string) => Number(((await database.query<{ n: string }>(sql)).rows[0])?.n);
+      if ((await one(`select count(*) as n from release where state = 'live'`)) !== 1) out.push('not one release is live');
+      if ((await one(`select count(*) as n from release where state = 'sending'`)) !== 0) out.push('a release is still on its way');
+      if ((await one(`select count(*) as n from job where state in ('waiting', 'running')`)) !== 0) out.push('a job is not over');
+      const { rows } = await database.query<{ hash: string; bytes: Buffer }>('select hash, bytes from content');
+      for (const { hash, bytes } of rows) if (createHash('sha256').update(bytes).digest('hex') !== hash) out.push(`content ${hash} has other bytes`);
+      const { rows: [release] } = await database.query<{ id: string }>(`select id from release where state = 'live'`);
+      const current = (await (await fetch(`http://127.0.0.1:${this.#hostPorts.controlPort}/sites/${NAME}/current`, { headers: { authorization: `Bearer ${TOKEN}` } })).json()) as { release: string };
+      if (current.release !== release?.id) out.push('the host stands on another release than the database');
+    } finally {
+      await database.end();
+    }
+    return out;
+  }
+
+  async close(): Promise<void> {
+    await killed(this.#server);
+    await killed(this.#host);
+    await this.#cluster.stop();
+  }
+}
+
+async function startHostProcess(folder: string, { controlPort, publicPort }: { readonly controlPort: number; readonly publicPort: number }): Promise<{ host: ChildProcess; ports: { controlPort: number; publicPort: number } }> {
+  const host = fork(new URL('hostProcess.ts', import.meta.url).pathname, [], {
+    execArgv: ['--import', 'tsx'], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    env: { ...process.env, HOST_FOLDER: join(folder, 'host'), HOST_TOKEN: TOKEN, HOST_CONTROL_PORT: String(controlPort), HOST_PUBLIC_PORT: String(publicPort) },
+  });
+  const ports = await new Promise<{ controlPort: number; publicPort: number }>((resolve, reject) => {
+    host.once('message', (message) => resolve(message as { controlPort: number; publicPort: number }));
+    host.once('exit', (code) => reject(new Error(`the host ended while starting: ${code}`)));
+  });
+  return { host, ports };
+}
+
+async function killed(child: ChildProcess | undefined): Promise<void> {
+  if (!child || child.exitCode !== null || child.signalCode !== null) return;
+  const ended = new Promise((resolve) => child.once('exit', resolve));
+  child.kill('SIGKILL');
+  await ended;
+}

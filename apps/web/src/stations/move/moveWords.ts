@@ -1,0 +1,25 @@
+/** How the steps of the move are told, and where each is worked on. */
+import type { MoveStepView } from '@fastigium/contracts/api/move';
+import { when } from '../../logic/format.ts';
+import type { Mark } from '../../logic/marks.ts';
+
+export const STATE_MARKS: Readonly<Record<MoveStepView['state'], Mark>> = { done: 'verdigris', now: 'ochre', waits: 'dashed', late: 'madder', unneeded: 'dashed' };
+
+interface Where {
+  readonly name: string;
+  readonly query?: Readonly<Record<string, string>>;
+}
+
+const WHERE: Readonly<Record<MoveStepView['step'], Where>> = {
+  'snags': { name: 'survey' }, 'old-addresses': { name: 'redirects' }, 'published': { name: 'publish' }, 'domain': { name: 'address' }, 'ttl-lowered': { name: 'address' }, 'records': { name: 'address' },
+  'spread': { name: 'address' }, 'certificate': { name: 'address' }, 'own-name': { name: 'address' }, 'watched': { name: 'watch' }, 'old-host': { name: 'watch', query: { show: 'host' } }, 'ttl-raised': { name: 'address' },
+};
+export const stationOf = (step: MoveStepView['step']): Where => WHERE[step];
+
+/** Of a step that is over or not needed no time is said. */
+export function timeWords({ state, from, by }: Pick<MoveStepView, 'state' | 'from' | 'by'>, now: Date): string {
+  if (state === 'done' || state === 'unneeded') return '';
+  if (by !== null) return Date.parse(by) < now.getTime() ? `was due ${when(by, now)}` : `by ${when(by, now)}`;
+  if (from !== null && Date.parse(from) > now.getTime()) return `from ${when(from, now)}`;
+  return state === 'now' ? 'now' : '';
+}

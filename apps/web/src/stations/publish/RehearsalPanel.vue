@@ -1,0 +1,62 @@
+<script setup lang="ts">
+/** The draft on a temporary address of its own, before anybody else sees it. */
+import { rehearsalApi, type Rehearsal } from '@fastigium/contracts/api/rehearsal';
+import { computed, ref, shallowRef } from 'vue';
+import { call } from '../../api/client.ts';
+import JobProgress from '../../components/JobProgress.vue';
+import KeystoneMark from '../../components/KeystoneMark.vue';
+import { count, when } from '../../logic/format.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useReadAgain } from '../../stores/readAgain.ts';
+import { useSession } from '../../stores/session.ts';
+import { useSite } from '../../stores/site.ts';
+import { useWorld } from '../../stores/world.ts';
+import { markOf, verdictWords } from './inspectionWords.ts';
+
+const site = useSite();
+const session = useSession();
+const notices = useNotices();
+const world = useWorld();
+const last = shallowRef<Rehearsal | null>(null);
+const isPossible = ref(false);
+const SHOWN = 6;
+useReadAgain(async (id) => {
+  ({ rehearsal: last.value, isPossible: isPossible.value } = await call(rehearsalApi.get, { params: { site: id } }));
+});
+const running = computed(() => site.rehearsing);
+
+async function begin(): Promise<void> {
+  if (site.id === undefined) return;
+  try {
+    await call(rehearsalApi.begin, { params: { site: site.id } });
+    await site.refresh();
+  } catch (error) {
+    notices.problem(error);
+  }
+}
+</script>
+
+<template>
+  <section v-if="isPossible && (session.mayEdit || last)" aria-label="Rehearsal">
+    <h2 class="heading">Rehearsal</h2>
+    <JobProgress v-if="running" :job="running" waiting="Waiting to begin" :can-cancel="session.mayEdit" @cancel="site.cancel(running.id)" />
+    <template v-else>
+      <p v-if="last" class="verdict"><KeystoneMark :mark="markOf(last.verdict)" /><span><a class="address" :href="last.origin" target="_blank" rel="noopener">{{ last.origin }}</a><span class="quiet">{{ verdictWords(last) }}, {{ when(last.at, world.now) }}{{ last.since > 0 ? `; ${count(last.since, 'decision')} made since` : '; as the draft is now' }}</span></span></p>
+      <ul v-if="last && last.findings.length > 0">
+        <li v-for="finding in last.findings.slice(0, SHOWN)" :key="`${finding.address} ${finding.words}`"><KeystoneMark :mark="finding.weight === 'wrong' ? 'madder' : 'ochre'" /><span><span class="address">{{ finding.address }}</span> {{ finding.words }}</span></li>
+        <li v-if="last.findings.length > SHOWN" class="quiet">and {{ last.findings.length - SHOWN }} more</li>
+      </ul>
+      <p v-if="session.mayEdit"><button class="text-link" type="button" @click="begin">{{ last ? 'Rehearse again' : 'Rehearse on a temporary address' }}</button> <span v-if="!last" class="quiet">whole, asked from outside; visitors see nothing of it</span></p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+p { margin: 2px 0 8px; }
+.verdict { display: flex; gap: 10px; align-items: baseline; }
+.verdict > span { display: grid; }
+a.address { color: var(--lapis); }
+ul { list-style: none; margin: 0 0 8px; padding: 0; font-size: 13px; }
+li { display: flex; gap: 10px; align-items: baseline; padding: 4px 0; }
+.text-link { min-height: 24px; }
+</style>

@@ -1,0 +1,49 @@
+<script setup lang="ts">
+/** Days ahead: of the certificate, of the name, and of the site itself. */
+import type { Watch } from '@fastigium/contracts/api/watch';
+import { CERTIFICATE_DAYS, COMES_DOWN_DAYS, REGISTRATION_DAYS } from '@fastigium/core/watch';
+import { daysLeft } from '@fastigium/core/reach';
+import { computed } from 'vue';
+import KeystoneMark from '../../components/KeystoneMark.vue';
+import { count, dayOf } from '../../logic/format.ts';
+import type { Mark } from '../../logic/marks.ts';
+
+const props = defineProps<{ dates: Watch['dates']; now: Date }>();
+
+interface Row {
+  readonly what: string;
+  readonly name: string;
+  readonly at: string;
+  readonly left: number;
+  readonly mark: Mark;
+}
+const row = (what: string, name: string, iso: string, soonDays: number): Row => {
+  const left = daysLeft(Date.parse(iso), props.now.getTime());
+  return { what, name, at: iso.slice(0, 10), left: Math.floor(left), mark: left <= 0 ? 'madder' : left < soonDays ? 'ochre' : 'verdigris' };
+};
+const rows = computed<Row[]>(() => {
+  const { certificate, registration, comesDown } = props.dates;
+  return [
+    ...(certificate ? [row('Certificate', certificate.name, certificate.at, CERTIFICATE_DAYS)] : []),
+    ...(registration ? [row('Registration', registration.name, registration.at, REGISTRATION_DAYS)] : []),
+    ...(comesDown ? [row('Comes down', 'the site, after this day', `${comesDown}T23:59:59Z`, COMES_DOWN_DAYS)] : []),
+  ].sort((a, b) => a.left - b.left);
+});
+</script>
+
+<template>
+  <h2 class="heading">Days ahead</h2>
+  <p v-if="rows.length === 0" class="quiet">None is known: they are read once the site has a domain of its own.</p>
+  <table v-else>
+    <tbody>
+      <tr v-for="each in rows" :key="each.what"><td><KeystoneMark :mark="each.mark" /></td><th scope="row">{{ each.what }}</th><td class="address">{{ each.name }}</td><td>{{ dayOf(each.at) }} {{ each.at.slice(0, 4) }}</td><td class="figure">{{ each.left < 0 ? 'over' : `in ${count(each.left, 'day')}` }}</td></tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+table { border-collapse: collapse; width: 100%; margin-bottom: 18px; }
+th { text-align: left; font-weight: 600; }
+th, td { padding: 6px 16px 6px 0; border-bottom: var(--line); font-size: 13px; }
+p { margin: 0 0 18px; }
+</style>

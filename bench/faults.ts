@@ -1,0 +1,15 @@
+/** A hundred releases under steady visitors, each with a fault; the test does a few of them. */
+import { faultRun, FAULTS } from '../apps/server/tests/faults/faultRun.ts';
+import type { Figure } from './figures.ts';
+
+const PUBLISHES = 100;
+
+export async function faultsBench(): Promise<Figure[]> {
+  const seed = Math.floor(Math.random() * 1_000_000);
+  const { wrong, unclean, answers, rollbacks, seconds } = await faultRun({ publishes: PUBLISHES, seed, say: (line) => { console.error(line); } });
+  for (const line of [...wrong.slice(0, 20), ...unclean]) console.error(line);
+  return [
+    { name: `answers to visitors that were wrong, ${PUBLISHES} releases`, value: wrong.length, unit: 'in all', most: 0, from: `${answers} answers, ${FAULTS.length - 1} kinds of faults, ${rollbacks} rollbacks, ${seconds.toFixed(0)} s, seed ${seed}` },
+    { name: 'things not clean afterwards', value: unclean.length, unit: 'in all', most: 0, from: 'releases, jobs, contents, host against database, every page' },
+  ];
+}

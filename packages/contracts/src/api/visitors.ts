@@ -1,0 +1,50 @@
+/** Who may visit the site and its branches, as the draft says it. */
+import { z } from 'zod';
+import { endpoint } from '../define.ts';
+import { id, siteParams, version } from './common.ts';
+
+export const ENTRY_KINDS = ['everyone', 'password', 'nobody'] as const;
+export type EntryKind = (typeof ENTRY_KINDS)[number];
+
+export const visitorPlace = z.object({
+  /** The page a branch begins at; null for the whole site. */
+  place: id.nullable(),
+  title: z.string(),
+  address: z.string(),
+  kind: z.enum(ENTRY_KINDS),
+  /** The name that is typed beside a password. */
+  user: z.string().nullable(),
+});
+export type VisitorPlace = z.infer<typeof visitorPlace>;
+
+const shownPage = z.object({ page: id, title: z.string(), address: z.string() });
+
+export const visitors = z.object({
+  version,
+  /** The site first, then branches by their address; what is not among them everyone may visit. */
+  places: z.array(visitorPlace),
+  /** Shown where nobody may visit yet, or the site has come down; null: a plain line of the host. */
+  instead: shownPage.nullable(),
+  /** The last day the site can be visited, in UTC. */
+  lastDay: z.iso.date().nullable(),
+  /** Whether the host does it by itself; other servers are told by files of the release that is taken along. */
+  isEnforced: z.boolean(),
+});
+export type Visitors = z.infer<typeof visitors>;
+
+/** `:` ends the name in HTTP's Basic scheme (RFC 7617 section 2). */
+const user = z.string().trim().regex(/^[\x21-\x39\x3b-\x7e]{1,64}$/, 'use letters and figures without spaces and colons for the name, at most 64');
+/** bcrypt reads no more than 72 bytes. */
+const password = z.string().min(8, 'use at least 8 letters for the password').refine((text) => new TextEncoder().encode(text).length <= 72, 'use at most 72 letters for the password').refine((text) => !/[\x00-\x1f\x7f]/.test(text), 'use no control characters in the password');
+
+export const entryRequest = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('everyone') }), z.object({ kind: z.literal('nobody') }), z.object({ kind: z.literal('password'), user, password }),
+]);
+
+export const visitorsApi = {
+  get: endpoint('GET /sites/:site/visitors', { summary: 'Who may visit, as the draft says it', access: 'reviewer', params: siteParams, answer: visitors }),
+  passwords: endpoint('GET /sites/:site/visitors/passwords', {
+    summary: 'What visitors type, for whoever tells them', access: 'editor', params: siteParams,
+    answer: z.object({ passwords: z.array(z.object({ place: id.nullable(), user: z.string(), password: z.string() })) }),
+  }),
+};
