@@ -51,7 +51,7 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
       const { state, error } = await deps.db.one<{ state: string; error: { message: string } | null }>('select state, error from job where id = $1', [job]);
       if (state === 'done') return;
       if (state === 'failed' || state === 'cancelled') throw new Error(error?.message ?? state);
-      await pause(2);
+      await pause(20);
     }
   };
   const quiet = async () => {
@@ -67,7 +67,7 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
     quiet,
     async forgetSites() {
       await quiet();
-      await deps.db.run('truncate site, content cascade');
+      await deps.db.run('truncate site, content, page_changed cascade');
     },
     async stop() {
       await server.stop();

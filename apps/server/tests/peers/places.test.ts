@@ -3,13 +3,16 @@
  * them, and visitors never meet half a release while one is switched.
  */
 import { execFile } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { chmod, lstat, mkdir, readdir, readFile, readlink, symlink, truncate, writeFile } from 'node:fs/promises';
 import { request } from 'node:http';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { promisify } from 'node:util';
 import type { HostingView } from '@fastigium/contracts/api/hosting';
+import { Client } from 'ssh2';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { sshPacks } from '../../src/adapters/host/sshPacks.ts';
 import { openHouse, SMALL_SITE, zip, type House } from '../harness.ts';
 import { freePort, listens, startPeer, temporaryFolder, type Peer } from './processes.ts';
 import { startNginx } from './webServers.ts';
@@ -190,6 +193,33 @@ describe('many files at once', () => {
     for (const [path, text] of Object.entries(many)) expect(await readFile(join(own, 'current', path), 'utf8')).toBe(text);
     expect((await readdir(own)).sort()).toEqual(['contents', 'current', 'releases']);
     expect((await house.owner.releases(site))[0]).toMatchObject({ filesSent: 120 + Object.keys(SMALL_SITE).length });
+    // Again as many, into folders that are there by now; what has not changed gets its name in the new release all the same.
+    const changed = Object.fromEntries(Object.entries(many).map(([path, text]) => [path, `${text} more`]));
+    await house.owner.bringIn(site, await zip({ ...SMALL_SITE, ...changed }), 'again.zip');
+    expect(await house.owner.publish(site)).toMatchObject({ state: 'done', error: null });
+    for (const [path, text] of Object.entries({ ...changed, 'style.css': SMALL_SITE['style.css'] })) expect(await readFile(join(own, 'current', path), 'utf8')).toBe(text);
+    expect((await readdir(own)).sort()).toEqual(['contents', 'current', 'releases']);
+  });
+
+  it('are refused by the server where one arrives as something else, and none of that archive is kept', async () => {
+    const own = join(folder.path, 'refusing');
+    await mkdir(own);
+    const client = new Client();
+    await new Promise((resolve, reject) => { client.on('ready', () => { resolve(undefined); }).on('error', reject).connect({ host: '127.0.0.1', port: ports.ssh, username: user, privateKey: clientKey }); });
+    try {
+      const packs = await sshPacks(client, own);
+      const right = { hash: createHash('sha256').update('right').digest('hex'), bytes: Buffer.from('right') };
+      const wrong = { hash: createHash('sha256').update('as it was').digest('hex'), bytes: Buffer.from('as it came') };
+      await expect(packs?.contents([right, wrong], [])).rejects.toThrow(wrong.hash);
+      expect(await readdir(join(own, 'contents'))).toEqual([]);
+      // The next one is taken as if nothing had been.
+      await packs?.contents([right], [{ path: 'releases/one/index.html', to: `contents/${right.hash.slice(0, 2)}/${right.hash}` }]);
+      expect(await readFile(join(own, 'releases/one/index.html'), 'utf8')).toBe('right');
+      await expect(packs?.links([{ path: 'releases/one/lost.html', to: 'contents/00/nowhere' }])).rejects.toThrow('nowhere');
+      expect((await readdir(own)).sort()).toEqual(['contents', 'releases']);
+    } finally {
+      client.end();
+    }
   });
 });
 

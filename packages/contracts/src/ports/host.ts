@@ -4,7 +4,7 @@
  */
 import { z } from 'zod';
 import type { Recipe } from '@fastigium/core/pieces';
-import type { ManifestDelta } from '@fastigium/core/release';
+import type { ManifestDelta, ManifestEntry } from '@fastigium/core/release';
 
 export const hash = z.string().regex(/^[0-9a-f]{64}$/);
 const header = z.record(z.string().regex(/^[a-z0-9-]+$/), z.string().regex(/^[\x20-\x7e]*$/));
@@ -40,6 +40,11 @@ export const missingAnswer = z.object({ missing: z.array(hash) });
 export const currentAnswer = z.object({ release: z.uuid().nullable() });
 export const currentRequest = z.object({ release: z.uuid(), expected: z.uuid().nullable() });
 
+export interface HashedBytes {
+  readonly hash: string;
+  readonly bytes: Uint8Array;
+}
+
 export interface HostPort {
   /** Which of these contents the host does not have yet, in the order asked. */
   missing(site: string, hashes: readonly string[], signal?: AbortSignal): Promise<readonly string[]>;
@@ -50,8 +55,11 @@ export interface HostPort {
    * Refused like `put` where the outcome does not have the hash. Returns bytes on the wire.
    */
   readonly putFrom: ((site: string, contentHash: string, from: string, recipe: Recipe, signal?: AbortSignal) => Promise<number>) | undefined;
-  /** Sends many at once, checked like one by one; undefined where a host takes them only singly. Returns bytes on the wire. */
-  readonly putMany: ((site: string, contents: readonly { readonly hash: string; readonly bytes: Uint8Array }[], signal?: AbortSignal) => Promise<number>) | undefined;
+  /**
+   * Sends many at once, checked like one by one; undefined where a host takes them only singly. With the entries of the
+   * release to come that have them, so that a host may begin with it. Returns bytes on the wire.
+   */
+  readonly putMany: ((site: string, contents: readonly HashedBytes[], of: { readonly release: string; readonly entries: readonly ManifestEntry[] }, signal?: AbortSignal) => Promise<number>) | undefined;
   /** Makes a release known and checked at the host, not yet visible. Safe to repeat. Returns bytes on the wire. */
   stage(site: string, release: StagedRelease, signal?: AbortSignal): Promise<number>;
   /**

@@ -14,7 +14,7 @@ import type { HostPort, StagedRelease } from '@fastigium/contracts/ports/host';
 import { manifestEntry } from '@fastigium/contracts/ports/host';
 import { applyDelta, emptyManifest, rootOf, type ManifestEntry } from '@fastigium/core/release';
 import { fileLog, type LogPlace } from './logFile.ts';
-import type { SshPacks } from './sshPacks.ts';
+import type { PackedLink, SshPacks } from './sshPacks.ts';
 import { createHash, randomUUID } from 'node:crypto';
 import { z } from 'zod';
 
@@ -33,7 +33,7 @@ export interface FilePlace extends LogPlace {
   readLink(path: string): Promise<string | undefined>;
   list(path: string): Promise<readonly string[]>;
   /** Many at once, where the place knows how. */
-  readonly packs?: SshPacks | undefined;
+  readonly packs?: (() => Promise<SshPacks | undefined>) | undefined;
 }
 
 const noted = z.object({ entries: z.array(manifestEntry), rules: z.string().nullable() });
@@ -41,24 +41,38 @@ const AT_ONCE = 16;
 /** Up to here one by one costs less than unpacking. */
 const FEW = 50;
 const sha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
+const folderOf = (release: string): string => `releases/${release}`;
+const nameIn = (release: string, { path, hash }: ManifestEntry): PackedLink => ({ path: `${folderOf(release)}/${path}`, to: contentPath(hash) });
 const contentPath = (hash: string): string => `contents/${hash.slice(0, 2)}/${hash}`;
 
 /** @param log whole path of the web server's access log; undefined where none may be read */
 export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promise<T>) => Promise<T>, url: string, log: string | undefined): HostPort {
+  /** Names that came with their contents, before the release was whole. */
+  const named = new Set<string>();
   return {
     naming: undefined,
     asksPasswords: false,
     accessLog: log === undefined ? undefined : fileLog(withPlace, log),
     putFrom: undefined,
-    putMany: (_site, contents) => withPlace(async (place) => {
-      for (const { hash, bytes } of contents) refuseOther(hash, bytes);
-      if (place.packs) await place.packs.contents(contents, contentPath);
-      else await inTurns(contents, ({ hash, bytes }) => place.write(contentPath(hash), bytes));
+    putMany: (_site, contents, of) => withPlace(async (place) => {
+      const packs = await place.packs?.();
+      if (packs) {
+        // An archive is held against its hashes where it is unpacked.
+        await packs.contents(contents, of.entries.map((entry) => nameIn(of.release, entry)));
+        for (const { path } of of.entries) named.add(`${of.release}/${path}`);
+      } else {
+        await inTurns(contents, async ({ hash, bytes }) => {
+          refuseOther(hash, bytes);
+          await place.write(contentPath(hash), bytes);
+        });
+      }
       return contents.reduce((sum, { bytes }) => sum + bytes.length, 0);
     }),
     urlOf: () => url,
     missing: (_site, hashes) => withPlace(async (place) => {
-      const there = new Set((await inTurns([...new Set(hashes.map((hash) => hash.slice(0, 2)))], (prefix) => place.list(`contents/${prefix}`))).flat());
+      const beginnings = new Set(hashes.map((hash) => hash.slice(0, 2)));
+      const folders = (await place.list('contents')).filter((name) => beginnings.has(name));
+      const there = new Set((await inTurns(folders, (name) => place.list(`contents/${name}`))).flat());
       return hashes.filter((hash) => !there.has(hash));
     }),
     put: (_site, hash, bytes) => withPlace(async (place) => {
@@ -66,7 +80,11 @@ export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promis
       await place.write(contentPath(hash), bytes);
       return bytes.length;
     }),
-    stage: (_site, release) => withPlace((place) => stage(place, release)),
+    stage: (_site, release) => withPlace(async (place) => {
+      const bytes = await stage(place, release, (path) => named.has(`${release.id}/${path}`));
+      named.clear();
+      return bytes;
+    }),
     switchTo: (_site, release, expected) => withPlace(async (place) => {
       const current = await currentOf(place);
       if (current === release) return;
@@ -109,30 +127,41 @@ async function currentOf(place: FilePlace): Promise<string | null> {
   return target?.split('/').at(-1) ?? null;
 }
 
-async function stage(place: FilePlace, release: StagedRelease): Promise<number> {
+async function stage(place: FilePlace, release: StagedRelease, isNamed: (path: string) => boolean): Promise<number> {
   const note = `releases/${release.id}.json`;
   if (await place.exists(note)) return 0;
-  const base = release.base === null ? [] : await entriesOf(place, release.base);
-  const entries = new Map(base.map((entry) => [entry.path, entry]));
-  for (const path of release.remove) entries.delete(path);
-  for (const entry of release.put) entries.set(entry.path, entry);
-  const all = [...entries.values()];
+  const all = await entriesAfter(place, release);
   const { shards } = applyDelta(emptyManifest, () => '', { put: all, remove: [] }, sha256);
   if (rootOf(shards, sha256) !== release.root) throw new DomainError('host-refused', { detail: 'the release does not add up to its root' });
-  const folders = new Set(all.map(({ path }) => path.split('/').slice(0, -1).join('/')).filter((folder) => folder !== ''));
-  const own = `releases/${release.id}`;
-  if (place.packs && all.length > FEW) {
-    await place.packs.links(all.map(({ path, hash }) => ({ path: `${own}/${path}`, to: contentPath(hash) })));
-  } else {
-    await place.makeFolder(own);
-    // Parents first: fewer levels come before more.
-    for (const folder of [...folders].sort((a, b) => a.split('/').length - b.split('/').length)) await place.makeFolder(`${own}/${folder}`);
-    await inTurns(all, ({ path, hash }) => place.link(contentPath(hash), `${own}/${path}`));
+  const unnamed = all.filter(({ path }) => !isNamed(path));
+  const packs = unnamed.length > FEW ? await place.packs?.() : undefined;
+  if (packs) await packs.links(unnamed.map((entry) => nameIn(release.id, entry)));
+  else {
+    await makeFolders(place, release.id, unnamed);
+    await inTurns(unnamed, ({ path, hash }) => place.link(contentPath(hash), `${folderOf(release.id)}/${path}`));
   }
   const text = JSON.stringify({ entries: all, rules: release.rules });
   // Last, so that a release without its note was never whole.
   await place.write(note, Buffer.from(text));
   return text.length;
+}
+
+/** Whole manifest of a release that is told as what differs from its base. */
+async function entriesAfter(place: FilePlace, { base, put, remove }: Pick<StagedRelease, 'base' | 'put' | 'remove'>): Promise<readonly ManifestEntry[]> {
+  const entries = new Map((base === null ? [] : await entriesOf(place, base)).map((entry) => [entry.path, entry]));
+  for (const path of remove) entries.delete(path);
+  for (const entry of put) entries.set(entry.path, entry);
+  return [...entries.values()];
+}
+
+async function makeFolders(place: FilePlace, release: string, entries: readonly ManifestEntry[]): Promise<void> {
+  const own = folderOf(release);
+  const folders = new Set([own]);
+  for (const { path } of entries) {
+    for (let end = path.indexOf('/'); end !== -1; end = path.indexOf('/', end + 1)) folders.add(`${own}/${path.slice(0, end)}`);
+  }
+  // Parents were met before what is in them.
+  for (const folder of folders) await place.makeFolder(folder);
 }
 
 /** The note goes first: a release without it is none. Contents go last, and only those no other release has. */

@@ -45,7 +45,7 @@ export function sftpHost(account: SftpAccount, url: string, log?: string): HostP
     try {
       open ??= connect(account);
       const client = await open;
-      return await work(sftpPlace(client, account.folder, await packsOf(client, account.folder)));
+      return await work(sftpPlace(client, account.folder));
     } catch (error) {
       await close();
       throw wordsOf(error, account);
@@ -77,7 +77,7 @@ export async function probeSftp(account: SftpAccount): Promise<void> {
   try {
     client = await connect(account);
     if ((await client.exists(account.folder)) !== 'd') throw new DomainError('host-folder-unusable', { reason: 'it is not there' });
-    await probe(sftpPlace(client, account.folder, undefined));
+    await probe(sftpPlace(client, account.folder));
   } catch (error) {
     throw wordsOf(error, account);
   } finally {
@@ -92,6 +92,10 @@ async function connect(account: SftpAccount): Promise<SftpClient> {
   const client = new SftpClient();
   let shown = '';
   client.on('error', () => {});
+  const below = (client as unknown as { client: Client }).client;
+  // The package listens anew for each thing that is under way.
+  below.setMaxListeners(0);
+  client.on('ready', () => packing.set(client, sshPacks(below, account.folder)));
   try {
     await client.connect({
       host: account.server, port: account.port, username: account.user, readyTimeout: CONNECT_WITHIN_MS, retries: 0,
@@ -125,15 +129,10 @@ function madeBy(client: SftpClient): Map<string, Promise<void>> {
   return made;
 }
 
-/** Asked once a connection. */
+/** Asked once a connection, while it is used for something else already. */
 const packing = new WeakMap<SftpClient, Promise<SshPacks | undefined>>();
-function packsOf(client: SftpClient, folder: string): Promise<SshPacks | undefined> {
-  const known = packing.get(client) ?? sshPacks((client as unknown as { client: Client }).client, folder);
-  packing.set(client, known);
-  return known;
-}
 
-function sftpPlace(client: SftpClient, folder: string, packs: SshPacks | undefined): FilePlace {
+function sftpPlace(client: SftpClient, folder: string): FilePlace {
   const raw = (client as unknown as { sftp: RawSftp }).sftp;
   const at = (path: string) => `${folder.replace(/\/+$/, '')}/${path}`;
   const done = (work: (settle: (error?: Error | null) => void) => void) => new Promise<void>((resolve, reject) => work((error) => (error ? reject(error) : resolve())));
@@ -152,7 +151,7 @@ function sftpPlace(client: SftpClient, folder: string, packs: SshPacks | undefin
     return making;
   };
   return {
-    packs,
+    packs: () => packing.get(client) ?? Promise.resolve(undefined),
     makeFolder,
     exists: async (path) => (await client.exists(at(path))) !== false,
     async read(path) {

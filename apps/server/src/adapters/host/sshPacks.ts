@@ -1,21 +1,12 @@
 /**
- * Many files at once to a server whose account may run commands: as one tar (POSIX.1-2001, "ustar" and pax), unpacked
- * there, each content held against its hash by the server itself before it is kept. An account that may only speak
- * SFTP gets them one by one, as before.
+ * Many files at once to a server whose account may run commands: as one archive, unpacked there, each content held
+ * against its hash by the server itself before it is kept. An account that may only speak SFTP gets them one by one.
  */
 import { randomUUID } from 'node:crypto';
 import type { Client } from 'ssh2';
-import { pack } from 'tar-stream';
-import type { Pack } from 'tar-stream';
-
-/** What a server has to answer, so that one that starts something else instead is told apart. */
-const READY = 'fastigium-ready';
-const ANSWER_WITHIN_MS = 3000;
-
-export interface PackedFile {
-  readonly hash: string;
-  readonly bytes: Uint8Array;
-}
+import type { HashedBytes } from '@fastigium/contracts/ports/host';
+import { openShell, quoted } from './remoteShell.ts';
+import { ustar } from './ustar.ts';
 
 export interface PackedLink {
   readonly path: string;
@@ -24,87 +15,61 @@ export interface PackedLink {
 }
 
 export interface SshPacks {
-  /** Keeps contents at the paths their hashes have; throws where the server could not, or the bytes came otherwise. */
-  contents(files: readonly PackedFile[], pathOf: (hash: string) => string): Promise<void>;
-  /** Makes names for files that are there, and the folders they stand in. */
+  /** Keeps contents in `contents/`, each in a folder of the first two letters of its hash; throws where the server could not, or the bytes came otherwise. Then makes names for them. */
+  contents(files: readonly HashedBytes[], links: readonly PackedLink[]): Promise<void>;
+  /** Makes names for files that are there, with the folders they stand in. */
   links(links: readonly PackedLink[]): Promise<void>;
 }
 
+/** While one unpacks, the other is sent to. */
+const SHELLS = 2;
+
 /** Undefined where the account may run nothing, or the server knows neither tar nor sha256sum. */
 export async function sshPacks(client: Client, folder: string): Promise<SshPacks | undefined> {
-  const said = await run(client, `tar --version >/dev/null 2>&1 && sha256sum --version >/dev/null 2>&1 && cp --version >/dev/null 2>&1 && echo ${READY}`, undefined, ANSWER_WITHIN_MS).catch(() => '');
-  if (said.trim() !== READY) return undefined;
+  const open = () => openShell(client, setUp(folder));
+  const first = await open().catch(() => undefined);
+  if (!first) return undefined;
+  const idle = [Promise.resolve(first)];
+  let isAlone = true;
+  const give = async (command: string, input: Buffer) => {
+    // What begins is never one piece alone; the others start while the first is read.
+    for (; isAlone; isAlone = false) idle.unshift(...Array.from({ length: SHELLS - 1 }, open));
+    for (const opening of idle) opening.catch(() => {});
+    const shell = await (idle.pop() ?? open());
+    await shell.give(command, input);
+    idle.push(Promise.resolve(shell));
+  };
   return {
-    async contents(files, pathOf) {
-      const arriving = `arriving-${randomUUID()}`;
-      const inside = `cd ${quoted(folder)} && mkdir ${arriving} && cd ${arriving}`;
-      // Linked into place one whole file at a time, so that whoever is killed leaves no half content under its hash.
-      const command = `${inside} && tar -xf - && sha256sum -c --quiet sums >&2 && rm sums && mkdir -p ../contents && cp -rlf . ../contents/ && cd .. && rm -rf ${arriving} && echo ${READY}`;
-      try {
-        await expectReady(run(client, command, (archive) => {
-          for (const { hash, bytes } of files) entry(archive, { name: insideContents(pathOf(hash)), type: 'file' }, bytes);
-          entry(archive, { name: 'sums', type: 'file' }, Buffer.from(files.map(({ hash }) => `${hash}  ${insideContents(pathOf(hash))}\n`).join('')));
-        }));
-      } catch (error) {
-        await run(client, `cd ${quoted(folder)} && rm -rf ${arriving}`).catch(() => '');
-        throw error;
-      }
-    },
-    links: (links) => expectReady(run(client, `cd ${quoted(folder)} && tar -xf - && echo ${READY}`, (archive) => {
-      for (const { path, to } of links) entry(archive, { name: path, type: 'link', linkname: to });
-    })),
+    contents: (files, links) => give(`keep arriving-${randomUUID()}`, ustar([
+      ...files.map(({ hash, bytes }) => ({ type: 'file', path: pathOf(hash), bytes }) as const),
+      { type: 'file', path: 'sums', bytes: Buffer.from(files.map(({ hash }) => `${hash}  ${pathOf(hash)}\n`).join('')) },
+      { type: 'file', path: 'names', bytes: names(links) },
+    ])),
+    links: (links) => give('unpack', names(links)),
   };
 }
 
-const insideContents = (path: string): string => path.replace(/^contents\//, '');
-/** A word of the shell (POSIX.1-2017, section 2.2.2 of the shell language). */
-const quoted = (text: string): string => `'${text.replaceAll('\'', '\'\\\'\'')}'`;
+const names = (links: readonly PackedLink[]): Buffer => ustar(links.map(({ path, to }) => ({ type: 'link', path, to })));
+const pathOf = (hash: string): string => `${hash.slice(0, 2)}/${hash}`;
 
-/** Whole at once, so nobody waits for it; what is wrong with it, the archive itself says. */
-function entry(archive: Pack, header: { name: string; type: 'file' | 'link'; linkname?: string }, bytes: Uint8Array = new Uint8Array()): void {
-  archive.entry({ ...header, mode: 0o644 }, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+/**
+ * What a shell there is taught. Times and owners of what is unpacked are those of whoever unpacks, as with files that
+ * are written one by one. Contents are renamed into place once they are whole and checked, whole folders where there is
+ * none yet, so that whoever is killed in between leaves no half content under its hash; a folder that another archive
+ * has made meanwhile is filled like one that was there. What a cut line left is swept a day later.
+ */
+const setUp = (folder: string): string => `
+cd ${quoted(folder)} && { tar --version && sha256sum --version && mv --version && head --version; } >/dev/null 2>&1 || exit 1
+find . -maxdepth 1 -name 'arriving-*' -mtime +0 -exec rm -rf {} +
+unpack() { tar -xmof -; }
+place() {
+  new=
+  for d in *; do if [ -e "../contents/$d" ]; then mv -f "$d"/* "../contents/$d/" || return 1; else new="$new $d"; fi; done
+  [ -z "$new" ] || mv -t ../contents $new 2>/dev/null || for d in $new; do [ ! -e "$d" ] || mv -f "$d"/* "../contents/$d/" || return 1; done
 }
-
-async function expectReady(said: Promise<string>): Promise<void> {
-  if ((await said).trim() !== READY) throw new Error('the server did not unpack what was sent');
-}
-
-async function packed(feed: (archive: Pack) => void): Promise<Buffer> {
-  const archive = pack();
-  const pieces: Buffer[] = [];
-  const read = (async () => { for await (const piece of archive as AsyncIterable<Buffer>) pieces.push(piece); })();
-  feed(archive);
-  archive.finalize();
-  await read;
-  return Buffer.concat(pieces);
-}
-
-/** @returns what the command wrote; throws with what it complained of where it failed */
-function run(client: Client, command: string, feed?: (archive: Pack) => void, withinMs?: number): Promise<string> {
-  return new Promise((resolve, reject) => {
-    const timer = withinMs === undefined ? undefined : setTimeout(() => reject(new Error('no answer in time')), withinMs);
-    client.exec(command, (error, channel) => {
-      if (error) {
-        clearTimeout(timer);
-        reject(error);
-        return;
-      }
-      let said = '';
-      let complaint = '';
-      channel.on('data', (piece: Buffer) => (said += piece.toString()));
-      channel.stderr.on('data', (piece: Buffer) => (complaint = (complaint + piece.toString()).slice(-500)));
-      channel.on('close', (code: number | null) => {
-        clearTimeout(timer);
-        if (code === 0) resolve(said);
-        else reject(new Error(complaint.trim() || `the server ended with ${code ?? 'nothing'}`));
-      });
-      channel.on('error', reject);
-      if (!feed) {
-        channel.end();
-        return;
-      }
-      // Written in one go: an archive's many small pieces would each be a packet of their own.
-      packed(feed).then((archive) => { channel.end(archive); }, reject);
-    });
-  });
-}
+keep() {
+  mkdir -p contents "$1" && ( cd "$1" && unpack && sha256sum -c --quiet sums >&2 && rm sums && mv names ../"$1.names" && place ) && unpack < "$1.names"
+  kept=$?
+  rm -rf "$1" "$1.names"
+  return $kept
+}`;

@@ -44,18 +44,17 @@ export function publishJob(deps: Deps): JobHandler {
       const { release: id, whole } = body.parse(job.body);
       const release = await prepare(deps, id, job);
       const { hostName, host } = release;
-      let staged: ReleaseDifference | undefined;
-      const current = await host.current(hostName);
+      // Reckoned while the host is asked, since it stands on our live release but for once in a while.
+      const [current, changes] = await Promise.all([host.current(hostName), differenceFrom(deps, release, release.live)]);
       if (current !== release.id) {
-        const base = !whole && current !== null && current === release.live?.id ? release.live : undefined;
         if (whole) await sendAnew(deps, release, job);
-        const difference = await stage(deps, release, base, job);
-        // A host that was told everything shows visitors what they had before, all but the difference from that.
-        if (base === release.live) staged = difference;
+        // A host that does not stand on our live release (it was emptied, or restored) is told everything.
+        const base = whole || current !== release.live?.id ? undefined : release.live;
+        await stage(deps, release, base, base === release.live ? changes : await differenceFrom(deps, release, base), job);
         job.signal.throwIfAborted();
         await host.switchTo(hostName, release.id, current);
       }
-      await markLive(deps, release, staged);
+      await markLive(deps, release, changes);
       await tellHost(deps, release.site, host, hostName);
     },
     async undo(job, error) {
@@ -99,9 +98,11 @@ async function prepare(deps: Deps, id: string, job: JobRun): Promise<Prepared> {
   return { ...common, shards: compiled.shards, rulesHash };
 }
 
-async function stage(deps: Deps, release: Prepared, base: Prepared['live'], job: JobRun): Promise<ReleaseDifference> {
-  // A host that does not stand on our live release (it was emptied, or restored) is told everything.
-  const difference = await differenceBetween(deps.db, base?.shards ?? emptyManifest, release.shards);
+function differenceFrom(deps: Deps, { shards }: Prepared, base: Prepared['live']): Promise<ReleaseDifference> {
+  return differenceBetween(deps.db, base?.shards ?? emptyManifest, shards);
+}
+
+async function stage(deps: Deps, release: Prepared, base: Prepared['live'], difference: ReleaseDifference, job: JobRun): Promise<void> {
   const delta = deltaOf(difference);
   const sent = await sendContents(deps, release, delta.put, bases(difference), job);
   await countSent(deps, release.id, sent.files, sent.bytes);
@@ -109,7 +110,6 @@ async function stage(deps: Deps, release: Prepared, base: Prepared['live'], job:
     id: release.id, base: base?.id ?? null, ...delta, rules: release.rulesHash, root: rootOf(release.shards, sha256),
   }, job.signal);
   await countSent(deps, release.id, 0, describedBytes);
-  return difference;
 }
 
 /** Added up over attempts: what a first one sent before it was killed was sent all the same. */
@@ -129,8 +129,7 @@ async function sendAnew(deps: Deps, release: Prepared, job: JobRun): Promise<voi
 }
 
 /** Since when visitors get each page as it is. */
-async function keepChanges(tx: Queries, { site, live, shards }: Prepared, day: string, staged: ReleaseDifference | undefined): Promise<void> {
-  const { added, changed, moved, removed } = staged ?? (await differenceBetween(tx, live?.shards ?? emptyManifest, shards));
+async function keepChanges(tx: Queries, { site }: Prepared, day: string, { added, changed, moved, removed }: ReleaseDifference): Promise<void> {
   const now = [...added, ...[...changed, ...moved].map(({ after }) => after)].filter(({ path }) => isPageFile(path));
   const gone = [...removed, ...moved.map(({ before }) => before)].map(({ path }) => path);
   if (gone.length > 0) await tx.run('delete from page_changed where site_id = $1 and path = any($2)', [site, gone]);
@@ -140,7 +139,8 @@ async function keepChanges(tx: Queries, { site, live, shards }: Prepared, day: s
   );
 }
 
-async function markLive(deps: Deps, release: Prepared, staged: ReleaseDifference | undefined): Promise<void> {
+/** @param changes what visitors get otherwise than before */
+async function markLive(deps: Deps, release: Prepared, changes: ReleaseDifference): Promise<void> {
   const { id, site } = release;
   await deps.db.transaction(async (tx) => {
     await tx.run('select 1 from site where id = $1 for update', [site]);
@@ -152,19 +152,18 @@ async function markLive(deps: Deps, release: Prepared, staged: ReleaseDifference
     await tx.run(`update release set state = 'live', live_at = $2 where id = $1`, [id, new Date(deps.world.clock.nowMs())]);
     await tx.run('update site set live_release = $2 where id = $1', [site, id]);
     await letOldGo(tx, site, by);
-    await keepChanges(tx, release, new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10), staged);
+    await keepChanges(tx, release, new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10), changes);
     await tx.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [site, new Date(deps.world.clock.nowMs())]);
     await inspectSoon(tx, { release: id, site, by });
     await lookSoon(tx, site, deps.world.clock.nowMs());
-    await tellLive(tx, deps, release, staged);
+    await tellLive(tx, deps, release, changes);
     await announce(tx, { kind: 'release', site });
   });
 }
 
 const MOST_TOLD = 500;
 
-async function tellLive(tx: Queries, deps: Deps, { id, site, live, shards }: Prepared, staged: ReleaseDifference | undefined): Promise<void> {
-  const { added, changed, moved, removed } = staged ?? (await differenceBetween(tx, live?.shards ?? emptyManifest, shards));
+async function tellLive(tx: Queries, deps: Deps, { id, site }: Prepared, { added, changed, moved, removed }: ReleaseDifference): Promise<void> {
   const pages = (entries: readonly ManifestEntry[]) => entries.filter(({ path }) => isPageFile(path)).slice(0, MOST_TOLD).map(({ path }) => addressOfFile(path));
   const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>('select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1', [id]);
   await tellOthers(tx, deps, site, 'release-live', {

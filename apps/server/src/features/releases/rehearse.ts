@@ -55,8 +55,8 @@ export function rehearseJob(deps: Deps): JobHandler {
       const rulesHash = serving?.hash ?? null;
       // Told whole: what is live there is some draft of before, and nobody keeps which.
       const delta = deltaOf(await differenceBetween(deps.db, emptyManifest, compiled.shards));
-      await sendContents(deps, { host, hostName, rulesHash }, delta.put, new Map(), job);
       const release = randomUUID();
+      await sendContents(deps, { id: release, host, hostName, rulesHash }, delta.put, new Map(), job);
       await host.stage(hostName, { id: release, base: null, ...delta, rules: rulesHash, root: rootOf(compiled.shards, sha256) }, job.signal);
       await host.switchTo(hostName, release, await host.current(hostName));
       const origin = new URL(host.urlOf(hostName));

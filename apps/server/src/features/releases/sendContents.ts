@@ -12,6 +12,8 @@ const SENT_AT_ONCE = 8;
 
 /** What is to be sent, and to where. */
 export interface Sending {
+  /** The release. */
+  readonly id: string;
   readonly host: HostPort;
   readonly hostName: string;
   readonly rulesHash: string | null;
@@ -30,12 +32,14 @@ export async function sendContents(deps: Deps, release: Sending, put: readonly M
   report();
   const sendMany = release.host.putMany;
   if (sendMany && missing.length > FEW) {
-    const waiting = batches([...queue], sizes);
+    // In the order of their hashes, so that what lies together at the host comes together.
+    const waiting = batches([...queue].sort(), sizes);
+    const entries = entriesByHash(put);
     const sendBatches = async () => {
       for (const batch of waiting) {
         job.signal.throwIfAborted();
         const bytes = await contentsByHash(deps.db, batch);
-        const onTheWire = await sendMany(release.hostName, batch.map((hash) => ({ hash, bytes: bytes.get(hash) ?? lost(hash) })), job.signal);
+        const onTheWire = await sendMany(release.hostName, batch.map((hash) => ({ hash, bytes: bytes.get(hash) ?? lost(hash) })), { release: release.id, entries: batch.flatMap((hash) => entries.get(hash) ?? []) }, job.signal);
         sentBytes += onTheWire;
         done += batch.reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
         report();
@@ -60,7 +64,7 @@ export async function sendContents(deps: Deps, release: Sending, put: readonly M
 
 /** Of contents sent at once: so many, and as many bytes, that progress is seen and memory is not filled. */
 const BATCHES_AT_ONCE = 2;
-const MOST_A_BATCH = 4000;
+const MOST_A_BATCH = 1250;
 const MOST_BATCH_BYTES = 24 * 1024 * 1024; // 24 MiB
 /** Up to here the pieces of what is there save more than sending at once. */
 const FEW = 50;
@@ -78,6 +82,16 @@ function* batches(hashes: readonly string[], sizes: ReadonlyMap<string, number>)
     bytes += size;
   }
   if (batch.length > 0) yield batch;
+}
+
+function entriesByHash(put: readonly ManifestEntry[]): ReadonlyMap<string, ManifestEntry[]> {
+  const entries = new Map<string, ManifestEntry[]>();
+  for (const entry of put) {
+    const own = entries.get(entry.hash);
+    if (own) own.push(entry);
+    else entries.set(entry.hash, [entry]);
+  }
+  return entries;
 }
 
 function lost(hash: string): never {

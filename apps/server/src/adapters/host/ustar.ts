@@ -1,0 +1,75 @@
+/**
+ * Archives in the ustar interchange format, with pax extended headers where a name does not fit (POSIX.1-2017, `pax`).
+ * Written here since a release is tens of thousands of entries of a few hundred bytes: the packages that were measured
+ * take 20 to 40 µs for each, which was a sixth of a publish.
+ */
+
+const BLOCK_BYTES = 512;
+const TYPE_FLAGS = { file: '0', link: '1', extended: 'x' } as const;
+const NAME_BYTES = 100;
+/** Two blocks of zeros. */
+const END_BYTES = 2 * BLOCK_BYTES;
+
+export interface UstarEntry {
+  readonly type: 'file' | 'link';
+  readonly path: string;
+  /** Of a link: path of the file it is another name for. */
+  readonly to?: string;
+  /** Of a file. */
+  readonly bytes?: Uint8Array;
+}
+
+/** The whole archive. Times are 1970 and the owner is 0: whoever unpacks is meant to put their own (`tar -mo`). */
+export function ustar(entries: readonly UstarEntry[]): Buffer {
+  const pieces = entries.flatMap((entry) => {
+    const records = extendedRecords(entry);
+    const own: Piece = { flag: TYPE_FLAGS[entry.type], path: entry.path, to: entry.to ?? '', bytes: entry.bytes ?? NOTHING };
+    return records === '' ? own : [{ flag: TYPE_FLAGS.extended, path: 'pax', to: '', bytes: Buffer.from(records) }, own];
+  });
+  const archive = Buffer.alloc(pieces.reduce((sum, { bytes }) => sum + wholeBlocks(bytes.length), END_BYTES));
+  let at = 0;
+  for (const piece of pieces) {
+    writeHeader(archive, at, piece);
+    archive.set(piece.bytes, at + BLOCK_BYTES);
+    at += wholeBlocks(piece.bytes.length);
+  }
+  return archive;
+}
+
+interface Piece {
+  readonly flag: string;
+  readonly path: string;
+  readonly to: string;
+  readonly bytes: Uint8Array;
+}
+
+const NOTHING = new Uint8Array();
+/** With the header's. */
+const wholeBlocks = (sizeBytes: number): number => BLOCK_BYTES + Math.ceil(sizeBytes / BLOCK_BYTES) * BLOCK_BYTES;
+
+/** Fields by their offsets: name, mode, owner, group, size and time; checksum and type; link; magic and version. */
+function writeHeader(archive: Buffer, at: number, { flag, path, to, bytes }: Piece): void {
+  archive.write(path.slice(0, NAME_BYTES), at, 'latin1');
+  archive.write(`0000644\x000000000\x000000000\x00${bytes.length.toString(8).padStart(11, '0')}\x0000000000000\x00        ${flag}`, at + 100, 'latin1');
+  archive.write(to.slice(0, NAME_BYTES), at + 157, 'latin1');
+  archive.write('ustar\x0000', at + 257, 'latin1');
+  // Reckoned with its own eight bytes as spaces.
+  let checksum = 0;
+  for (let index = at; index < at + BLOCK_BYTES; index += 1) checksum += archive[index] ?? 0;
+  archive.write(`${checksum.toString(8).padStart(6, '0')}\x00 `, at + 148, 'latin1');
+}
+
+/** What does not fit a header, as `LENGTH KEYWORD=VALUE` lines whose length counts itself. */
+function extendedRecords({ path, to = '' }: UstarEntry): string {
+  return (fits(path) ? '' : record('path', path)) + (fits(to) ? '' : record('linkpath', to));
+}
+
+const fits = (name: string): boolean => name.length <= NAME_BYTES && /^[\x20-\x7e]*$/.test(name);
+
+function record(keyword: string, value: string): string {
+  const rest = Buffer.byteLength(` ${keyword}=${value}\n`);
+  let length = rest + String(rest).length;
+  // One digit more may be needed for the length itself.
+  length = rest + String(length).length;
+  return `${length} ${keyword}=${value}\n`;
+}
