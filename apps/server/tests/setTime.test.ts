@@ -1,4 +1,5 @@
 /** Releases that go out at a set time, by the world's clock. Sites and names are invented. */
+import type { Cause } from '@fastigium/contracts/api/releases';
 import type { SetTime } from '@fastigium/contracts/api/setTime';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { letBe, openHouse, SMALL_SITE, zip, type House } from './harness.ts';
@@ -51,6 +52,20 @@ describe('at its time', () => {
     await runOn(11);
     await until(async () => (await liveNumber()) === 1);
     expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual(['title “Visit” becomes “Later”']);
+  });
+
+  it('what was left out stays in the draft, as with a release at once', async () => {
+    await house.owner.publish(site);
+    for (const [address, title] of [['/visit/', 'Come and see'], ['/welcome/', 'Not yet']]) await house.owner.decide(site, { kind: 'title', page: (await house.owner.page(site, address ?? '')).id, title: title ?? '' });
+    const { causes } = (await house.owner.get<{ causes: Cause[] }>(`/api/sites/${site}/changes/causes`)).body;
+    const notYet = causes.find(({ words }) => words.includes('Not yet'))?.seq ?? 0;
+    expect((await set(10, { leaveOut: [notYet] })).body.set).toMatchObject({ since: 1 });
+    expect((await house.owner.changes(site)).changes).toHaveLength(2);
+    await runOn(11);
+    await until(async () => (await liveNumber()) === 2);
+    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual([expect.stringContaining('Not yet') as string]);
+    expect((await set(10, { leaveOut: [9999] })).body.error?.code).toBe('nothing-to-undo');
+    expect(await isSet()).toBeNull();
   });
 
   it('set anew it has one time, and left it has none', async () => {

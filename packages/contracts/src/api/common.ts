@@ -11,3 +11,6 @@ export type PersonRef = z.infer<typeof personRef>;
 
 /** Every change of a draft says which draft it was made on, so that a stale one can be refused. */
 export const version = z.number().int().min(0);
+
+/** Numbers of decisions that stay in the draft and do not go out with a release. */
+export const leaveOut = z.array(z.number().int().min(1)).max(300).default([]);

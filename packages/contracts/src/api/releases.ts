@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { done, id, instant, personRef, siteParams, version } from './common.ts';
+import { done, id, instant, leaveOut, personRef, siteParams, version } from './common.ts';
 import { VERDICTS } from './inspection.ts';
 
 export const CHANGE_GROUPS = ['visitors', 'pages', 'addresses', 'menus', 'metadata', 'redirects', 'files'] as const;
@@ -96,7 +96,7 @@ export const releasesApi = {
     summary: 'Publish the draft as it was looked at',
     access: 'editor',
     params: siteParams,
-    body: z.object({ version, note: z.string().trim().max(500).default(''), /** Decisions that stay in the draft and do not go out. */ leaveOut: z.array(z.number().int().min(1)).max(300).default([]) }),
+    body: z.object({ version, note: z.string().trim().max(500).default(''), leaveOut }),
     answer: z.object({ release: z.number().int(), job: id }),
     status: 202,
   }),

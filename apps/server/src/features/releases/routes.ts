@@ -56,7 +56,7 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
   routes.on(releasesApi.list, ({ params }) => releases(deps.db, params.site));
   routes.on(releasesApi.publish, ({ params, body, person }) => publish(deps, params.site, person, body));
   routes.on(setTimeApi.get, async ({ params }) => ({ set: await setTimeOf(deps.db, params.site) }));
-  routes.on(setTimeApi.set, async ({ params, body, person }) => ({ set: await setTimeFor(deps, params.site, person.id, body) }));
+  routes.on(setTimeApi.set, async ({ params, body, person }) => ({ set: await setTimeFor(deps, params.site, person, body) }));
   routes.on(setTimeApi.leave, async ({ params }) => {
     await leaveSetTime(deps, params.site);
     return { done: true as const };

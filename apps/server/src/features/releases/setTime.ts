@@ -9,6 +9,7 @@ import { repeat, type Repeated } from '../../jobs/repeat.ts';
 import { siteState } from '../draft/history.ts';
 import { initials } from '../people/initials.ts';
 import { tell } from '../removals/notices.ts';
+import { leavingOut } from './leaveOut.ts';
 import { differsFromLive, publishAsSet, requireNothingHolds } from './publish.ts';
 
 const CHECK_EVERY_MS = 1000;
@@ -33,18 +34,21 @@ export async function setTimeOf(queries: Queries, site: string): Promise<SetTime
 }
 
 /** What must be fixed holds it now, while somebody is there to see. */
-export async function setTimeFor(deps: Deps, site: string, by: string, { at, zone, version, note }: { at: string; zone: string; version: number; note: string }): Promise<SetTime> {
+export async function setTimeFor(
+  deps: Deps, site: string, by: { readonly id: string; readonly name: string }, { at, zone, version, note, leaveOut }: { at: string; zone: string; version: number; note: string; leaveOut: readonly number[] },
+): Promise<SetTime> {
   if (new Date(at).getTime() <= deps.world.clock.nowMs()) throw new DomainError('time-is-past');
   if (!(await differsFromLive(deps, site))) throw new DomainError('nothing-to-publish');
   await requireNothingHolds(deps, site);
   await deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'for update');
     if (state.version !== version) throw new DomainError('draft-stale', { version: state.version });
-    await tx.run(
+    const setFor = (goesOut: number) => tx.run(
       `insert into set_time (site_id, at, zone, version, import_id, note, by) values ($1, $2, $3, $4, $5, $6, $7)
        on conflict (site_id) do update set at = excluded.at, zone = excluded.zone, version = excluded.version, import_id = excluded.import_id, note = excluded.note, by = excluded.by`,
-      [site, at, zone, version, state.currentImport, note, by],
+      [site, at, zone, goesOut, state.currentImport, note, by.id],
     );
+    await (leaveOut.length === 0 ? setFor(version) : leavingOut(tx, deps, { site, by, of: leaveOut }, setFor));
     await announce(tx, { kind: 'release', site });
   });
   const set = await setTimeOf(deps.db, site);

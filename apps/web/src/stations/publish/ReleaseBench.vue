@@ -94,7 +94,7 @@ function goBack(release: Release): Promise<void> {
       </div>
     </template>
     <p v-else-if="!session.mayEdit" class="quiet">Your role looks on; an editor publishes.</p>
-    <SetTimePanel v-if="causes.leftOut.size === 0" :set="setTime" :note="note" :is-ready="hasChanges && !isBehind" @done="site.refresh()" />
+    <SetTimePanel :set="setTime" :note="note" :is-ready="hasChanges && !isBehind" @done="site.refresh()" />
   </template>
   <template v-if="site.overview?.liveUrl">
     <hr class="rule" />

@@ -9,9 +9,11 @@ import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
+import { useCauses } from './causes.ts';
 import { localFields, setTimeWords } from './setTimeWords.ts';
 
 const props = defineProps<{ set: SetTime | null; note: string; isReady: boolean }>();
+const causes = useCauses();
 const emit = defineEmits<{ done: [] }>();
 const site = useSite();
 const session = useSession();
@@ -37,14 +39,14 @@ async function run(work: (id: string) => Promise<unknown>): Promise<void> {
 }
 const set = () => run((id) => {
   if (!instant.value || !site.changes) throw new Error('Choose a day and a time.');
-  return call(setTimeApi.set, { params: { site: id }, body: { at: instant.value.toISOString(), zone, version: site.changes.version, note: props.note } });
+  return call(setTimeApi.set, { params: { site: id }, body: { at: instant.value.toISOString(), zone, version: site.changes.version, note: props.note, leaveOut: [...causes.leftOut] } });
 });
 const leave = () => run((id) => call(setTimeApi.leave, { params: { site: id } }));
 </script>
 
 <template>
   <p v-if="props.set" class="set">
-    <span>Goes out by itself <b>{{ setTimeWords(props.set) }}</b>, set by {{ props.set.by.name }}<template v-if="props.set.since > 0">; {{ count(props.set.since, 'decision') }} made since {{ props.set.since === 1 ? 'does' : 'do' }} not go with it</template>.</span>
+    <span>Goes out by itself <b>{{ setTimeWords(props.set) }}</b>, set by {{ props.set.by.name }}<template v-if="props.set.since > 0">; {{ count(props.set.since, 'decision') }} of the draft {{ props.set.since === 1 ? 'does' : 'do' }} not go with it</template>.</span>
     <button v-if="session.mayEdit" class="text-link" type="button" @click="leave">Leave it</button>
   </p>
   <template v-else-if="session.mayEdit && isReady">
@@ -53,7 +55,7 @@ const leave = () => run((id) => call(setTimeApi.leave, { params: { site: id } })
       <LabelledField v-model="date" label="Day" type="date" />
       <LabelledField v-model="time" label="Time" type="time" />
       <v-btn type="submit" height="36" :disabled="instant === undefined">Set</v-btn>
-      <p class="quiet">By the clock of {{ zone }}. The draft goes out as it is now; what is decided later waits.</p>
+      <p class="quiet">By the clock of {{ zone }}. The draft goes out as it is now{{ causes.leftOut.size > 0 ? ', but for what is left out' : '' }}; what is decided later waits.</p>
     </form>
   </template>
 </template>
