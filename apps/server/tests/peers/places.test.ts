@@ -4,14 +4,14 @@
  */
 import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { chmod, lstat, mkdir, readdir, readFile, readlink, symlink, truncate, writeFile } from 'node:fs/promises';
+import { chmod, lstat, mkdir, readdir, readFile, readlink, rename, symlink, truncate, writeFile } from 'node:fs/promises';
 import { request } from 'node:http';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { promisify } from 'node:util';
 import type { HostingView } from '@fastigium/contracts/api/hosting';
 import { Client } from 'ssh2';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { sshPacks } from '../../src/adapters/host/sshPacks.ts';
 import { openHouse, SMALL_SITE, zip, type House } from '../harness.ts';
 import { freePort, listens, startPeer, temporaryFolder, type Peer } from './processes.ts';
@@ -151,11 +151,20 @@ describe('a server over SFTP', () => {
     await visit('/lost.html');
     expect((await read()).body.requests).toBe(1);
     expect(await lost()).toMatchObject([{ address: '/lost.html', visits: 2 }]);
-    // Begun anew, as logs are when they are rotated.
+    // Rotated as logrotate does it: renamed, and nginx told to begin another (its documented USR1); what came in between counts once.
+    await visit('/between.html');
+    await rename(join(folder.path, 'access.log'), join(folder.path, 'access.log.1'));
+    await run('kill', ['-USR1', (await readFile(join(folder.path, 'nginx.pid'), 'utf8')).trim()]);
+    await vi.waitFor(() => lstat(join(folder.path, 'access.log')));
+    await visit('/after.html');
+    expect((await read()).body.requests).toBe(2);
+    expect((await read()).body.requests).toBe(0);
+    expect((await lost()).map(({ address }) => address).sort()).toEqual(['/after.html', '/between.html', '/lost.html']);
+    // Emptied in place, as others do.
     await truncate(join(folder.path, 'access.log'));
     await visit('/other.html');
     await read();
-    expect((await lost()).map(({ address }) => address).sort()).toEqual(['/lost.html', '/other.html']);
+    expect((await lost()).map(({ address }) => address).sort()).toEqual(['/after.html', '/between.html', '/lost.html', '/other.html']);
     await connect({ log: '/nowhere/access.log' });
     expect((await read()).body).toMatchObject({ error: { message: expect.stringContaining('/nowhere/access.log') as string } });
     await connect();

@@ -96,7 +96,11 @@ export interface LogPiece {
 
 /** An access log in the common or combined format. */
 export interface HostAccessLog {
-  read(site: string, fromByte: number, mostBytes: number, signal?: AbortSignal): Promise<LogPiece>;
+  /**
+   * From a place in the log that was begun so (empty: never read). Where another has been begun since, a host that still
+   * has the earlier one gives what that gained after the place, as long as there are whole lines left in it.
+   */
+  read(site: string, place: { readonly begun: string; readonly fromByte: number }, mostBytes: number, signal?: AbortSignal): Promise<LogPiece>;
 }
 
 /** Headers of a piece of the log on the wire. */

@@ -117,7 +117,7 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       else await call(undefined, 'PUT', path, { keyAuthorization });
     },
     accessLog: {
-      async read(site, fromByte, mostBytes, signal) {
+      async read(site, { fromByte }, mostBytes, signal) {
         const answer = await send('GET', `${sitePath(site)}/log?from=${fromByte}&most=${mostBytes}`, undefined, signal);
         expectSuccess(answer);
         return { bytes: answer.body, sizeBytes: Number(answer.headers[LOG_SIZE_HEADER]), begun: String(answer.headers[LOG_BEGUN_HEADER] ?? '') };

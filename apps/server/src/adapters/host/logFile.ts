@@ -1,6 +1,6 @@
 /** A web server's own log file, read as it grows. */
 import { DomainError } from '@fastigium/contracts/errors';
-import type { HostAccessLog } from '@fastigium/contracts/ports/host';
+import type { HostAccessLog, LogPiece } from '@fastigium/contracts/ports/host';
 import { createHash } from 'node:crypto';
 
 /** Files anywhere a place can reach, by their whole paths. */
@@ -12,18 +12,35 @@ export interface LogPlace {
 
 /** A log is told from another by its first line, which bears a time. */
 const BEGINNING_BYTES = 4096;
+/** What logrotate and its like call the log before; where it is packed at once, what was not read of it is lost. */
+const before = (path: string): string => `${path}.1`;
 
 export function fileLog(withPlace: <T>(work: (place: LogPlace) => Promise<T>) => Promise<T>, path: string): HostAccessLog {
   return {
-    read: (_site, fromByte, mostBytes) => withPlace(async (place) => {
-      const size = await place.sizeOf(path);
-      if (size === undefined) throw new DomainError('log-unreadable', { why: `there is no file ${path}` });
-      const beginning = await part(place, path, 0, Math.min(BEGINNING_BYTES, size));
-      const bytes = await part(place, path, fromByte, Math.max(0, Math.min(mostBytes, size - fromByte)));
-      const end = beginning.indexOf(10);
-      return { bytes, sizeBytes: size, begun: end < 0 ? '' : createHash('sha256').update(beginning.subarray(0, end)).digest('hex') };
+    read: (_site, { begun, fromByte }, mostBytes) => withPlace(async (place) => {
+      const now = await open(place, path);
+      if (now === undefined) throw new DomainError('log-unreadable', { why: `there is no file ${path}` });
+      if (begun !== '' && now.begun !== begun) {
+        const old = await open(place, before(path));
+        const bytes = old?.begun === begun ? await rest(place, before(path), old.sizeBytes, fromByte, mostBytes) : NOTHING;
+        if (old && bytes.includes(NEW_LINE)) return { ...old, bytes };
+      }
+      return { ...now, bytes: await rest(place, path, now.sizeBytes, fromByte, mostBytes) };
     }),
   };
 }
 
-const part = async (place: LogPlace, path: string, from: number, length: number): Promise<Uint8Array> => (length === 0 ? new Uint8Array() : place.readPart(path, from, length));
+const NEW_LINE = 10;
+const NOTHING = new Uint8Array();
+
+/** Undefined where there is no such file. */
+async function open(place: LogPlace, path: string): Promise<Omit<LogPiece, 'bytes'> | undefined> {
+  const sizeBytes = await place.sizeOf(path);
+  if (sizeBytes === undefined) return undefined;
+  const beginning = await part(place, path, 0, Math.min(BEGINNING_BYTES, sizeBytes));
+  const end = beginning.indexOf(NEW_LINE);
+  return { sizeBytes, begun: end < 0 ? '' : createHash('sha256').update(beginning.subarray(0, end)).digest('hex') };
+}
+
+const rest = (place: LogPlace, path: string, sizeBytes: number, fromByte: number, mostBytes: number): Promise<Uint8Array> => part(place, path, fromByte, Math.max(0, Math.min(mostBytes, sizeBytes - fromByte)));
+const part = async (place: LogPlace, path: string, from: number, length: number): Promise<Uint8Array> => (length === 0 ? NOTHING : place.readPart(path, from, length));

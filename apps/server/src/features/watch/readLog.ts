@@ -50,11 +50,11 @@ async function liveAccess(tx: Queries, site: string): Promise<SiteAccess> {
 async function readPiece(deps: Deps, site: string, hostName: string, log: HostAccessLog): Promise<number | undefined> {
   return deps.db.transaction(async (tx) => {
     const place = await placeOf(tx, site, deps.world.clock.nowMs());
-    let piece = await log.read(hostName, place.readTo, PIECE_BYTES);
+    let piece = await log.read(hostName, { begun: place.begun, fromByte: place.readTo }, PIECE_BYTES);
     let from = place.readTo;
     if (from > 0 && (piece.begun !== place.begun || piece.sizeBytes < from)) {
       from = 0;
-      piece = await log.read(hostName, 0, PIECE_BYTES);
+      piece = await log.read(hostName, { begun: '', fromByte: 0 }, PIECE_BYTES);
     }
     const end = piece.bytes.lastIndexOf(10) + 1;
     if (end === 0 && piece.bytes.length === PIECE_BYTES) throw new DomainError('log-unreadable', { why: NO_LINE });
