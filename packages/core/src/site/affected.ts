@@ -1,5 +1,5 @@
 /** What a change of the draft touches; everything else stays as it was compiled. */
-import type { PageId } from './decisions.ts';
+import type { PageId } from './pageId.ts';
 import type { Draft } from './draft.ts';
 import { standInOf } from './standIn.ts';
 

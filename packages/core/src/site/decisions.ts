@@ -9,10 +9,8 @@ import type { HeadSetting } from '../head/index.ts';
 import type { MenuItem } from '../menus/index.ts';
 import type { PatternRedirect, Redirect } from '../redirects/index.ts';
 import type { Touch } from '../touches/index.ts';
+import type { PageId } from './pageId.ts';
 import type { LinkTreatment, PutBackThing, RemovedThing, StandIn } from './removal.ts';
-
-/** A page's lasting identity; the server gives UUIDs. */
-export type PageId = string;
 
 /** What is added to the tree here and was in no import. */
 export type AddedNode =

@@ -2,7 +2,8 @@
 import { settingKey, type HeadSetting } from '../head/index.ts';
 import type { Redirect } from '../redirects/index.ts';
 import { touchIdentity, type Touch } from '../touches/index.ts';
-import { activeDecisions, type Addresses, type Decision, type PageId, type RecordedDecision } from './decisions.ts';
+import { activeDecisions, type Addresses, type Decision, type RecordedDecision } from './decisions.ts';
+import type { PageId } from './pageId.ts';
 import { fresh, type Draft, type MutableDraft } from './draft.ts';
 import { setHome } from './home.ts';
 import { hold, orderPatterns, putBack, remove, setPattern, settleMenus, sweep, type Folding } from './removals.ts';

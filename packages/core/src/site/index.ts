@@ -1,4 +1,5 @@
-export { activeDecisions, isFact, type AddedNode, type Addresses, type Decision, type HomeChoice, type IconFile, type PageId, type Place, type RecordedDecision, type TakenSource } from './decisions.ts';
+export { activeDecisions, isFact, type AddedNode, type Addresses, type Decision, type HomeChoice, type IconFile, type Place, type RecordedDecision, type TakenSource } from './decisions.ts';
+export type { PageId } from './pageId.ts';
 export { affectedBetween, differingIcons, type Affected } from './affected.ts';
 export { draftAddress, emptyDraft, isAdded, isOut, plainAddress, siteAddress, withRemoved, writtenFrom, type Draft, type DraftMenu, type PageFile } from './draft.ts';
 export { foldDecisions } from './fold.ts';

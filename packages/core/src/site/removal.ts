@@ -5,7 +5,7 @@
  */
 import type { Redirect } from '../redirects/index.ts';
 import type { SectionRef } from '../touches/index.ts';
-import type { PageId } from './decisions.ts';
+import type { PageId } from './pageId.ts';
 
 /** What a removal takes out. */
 export type RemovedThing =

@@ -1,6 +1,6 @@
 /** What answers for something that is removed. */
 import type { Draft } from './draft.ts';
-import type { PageId } from './decisions.ts';
+import type { PageId } from './pageId.ts';
 import type { Removal, StandIn } from './removal.ts';
 
 /** Where visitors of a removed thing's address are led: to a page that stands, to home, to 410, or nowhere. */

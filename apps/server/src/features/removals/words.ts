@@ -1,9 +1,8 @@
 /** Removed things by name. */
 import type { Removal } from '@fastigium/core/site';
 import { thingWords } from '../draft/prepare/putBack.ts';
-import type { Known } from './list.ts';
 
-export function labelOf({ nameOf }: Pick<Known, 'nameOf'>, removal: Removal): string {
+export function labelOf({ nameOf }: { readonly nameOf: (id: string) => string }, removal: Removal): string {
   const { thing, left } = removal;
   switch (thing.kind) {
     case 'nodes': return nameOf(left[0] ?? thing.nodes[0] ?? '');
