@@ -5,6 +5,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Client } from 'ssh2';
 import type { HashedBytes } from '@fastigium/contracts/ports/host';
+import type { Recipe } from '@fastigium/core/pieces';
 import { openShell, quoted } from './remoteShell.ts';
 import { ustar } from './ustar.ts';
 
@@ -17,6 +18,8 @@ export interface PackedLink {
 export interface SshPacks {
   /** Keeps contents in `contents/`, each in a folder of the first two letters of its hash; throws where the server could not, or the bytes came otherwise. Then makes names for them. */
   contents(files: readonly HashedBytes[], links: readonly PackedLink[]): Promise<void>;
+  /** Keeps a content that is put together there of one it has and what is sent. @returns bytes on the wire */
+  assembled(hash: string, from: string, recipe: Recipe): Promise<number>;
   /** Makes names for files that are there, with the folders they stand in. */
   links(links: readonly PackedLink[]): Promise<void>;
 }
@@ -45,11 +48,31 @@ export async function sshPacks(client: Client, folder: string): Promise<SshPacks
       { type: 'file', path: 'sums', bytes: Buffer.from(files.map(({ hash }) => `${hash}  ${pathOf(hash)}\n`).join('')) },
       { type: 'file', path: 'names', bytes: names(links) },
     ])),
+    async assembled(hash, from, { parts, sent }) {
+      const archive = ustar([
+        { type: 'file', path: pathOf(hash), bytes: new Uint8Array() },
+        { type: 'file', path: 'parts', bytes: Buffer.from(partLines(parts)) },
+        { type: 'file', path: 'sent', bytes: sent },
+        { type: 'file', path: 'sums', bytes: Buffer.from(`${hash}  ${pathOf(hash)}\n`) },
+      ]);
+      await give(`assemble arriving-${randomUUID()} ${pathOf(from)} ${pathOf(hash)}`, archive);
+      return archive.length;
+    },
     links: (links) => give('unpack', names(links)),
   };
 }
 
 const names = (links: readonly PackedLink[]): Buffer => ustar(links.map(({ path, to }) => ({ type: 'link', path, to })));
+/** `FILE OFFSET LENGTH`, of the old content or of what is sent. */
+function partLines(parts: Recipe['parts']): string {
+  let at = 0;
+  return parts.map((part) => {
+    if ('copy' in part) return `old ${part.copy} ${part.length}\n`;
+    at += part.sent;
+    return `sent ${at - part.sent} ${part.sent}\n`;
+  }).join('');
+}
+
 const pathOf = (hash: string): string => `${hash.slice(0, 2)}/${hash}`;
 
 /**
@@ -59,7 +82,7 @@ const pathOf = (hash: string): string => `${hash.slice(0, 2)}/${hash}`;
  * has made meanwhile is filled like one that was there. What a cut line left is swept a day later.
  */
 const setUp = (folder: string): string => `
-cd ${quoted(folder)} && { tar --version && sha256sum --version && mv --version && head --version; } >/dev/null 2>&1 || exit 1
+cd ${quoted(folder)} && { tar --version && sha256sum --version && mv --version && head --version && tail --version; } >/dev/null 2>&1 || exit 1
 find . -maxdepth 1 -name 'arriving-*' -mtime +0 -exec rm -rf {} +
 unpack() { tar -xmof -; }
 place() {
@@ -71,5 +94,15 @@ keep() {
   mkdir -p contents "$1" && ( cd "$1" && unpack && sha256sum -c --quiet sums >&2 && rm sums && mv names ../"$1.names" && place ) && unpack < "$1.names"
   kept=$?
   rm -rf "$1" "$1.names"
+  return $kept
+}
+assemble() {
+  mkdir "$1" && (
+    cd "$1" && unpack && ln "../contents/$2" old || exit 1
+    while read -r file at length; do tail -c "+$((at + 1))" "$file" | head -c "$length" || exit 1; done < parts > "$3"
+    sha256sum -c --quiet sums >&2 && rm old parts sent sums && place
+  )
+  kept=$?
+  rm -rf "$1"
   return $kept
 }`;
