@@ -5,7 +5,7 @@ import globals from 'globals';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['**/dist/', '**/node_modules/', '.fastigium/', 'demo/lanternmoor/site/', 'packages/core/testdata/', 'test-results/', 'playwright-report/'] },
+  { ignores: ['**/dist/', '**/dist-tests/', '**/node_modules/', '.fastigium/', 'demo/lanternmoor/site/', 'packages/core/testdata/', 'test-results/', 'playwright-report/'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   ...vue.configs['flat/recommended'],

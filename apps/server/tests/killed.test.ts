@@ -9,7 +9,7 @@ import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { startHost, type RunningHost } from '../../standins/src/host/host.ts';
 import { Client } from './client.ts';
 import { freshDatabase, OWNER, zip } from './harness.ts';
@@ -30,8 +30,8 @@ const freePort = () => new Promise<number>((resolve) => {
 });
 
 async function start(): Promise<void> {
-  server = fork(new URL('../src/main.ts', import.meta.url).pathname, [], {
-    execArgv: ['--import', 'tsx'], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+  server = fork(inject('serverFile'), [], {
+    execArgv: [], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     env: {
       ...process.env, FASTIGIUM_DATABASE_URL: database.url, FASTIGIUM_PORT: String(port), FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_HOST_TOKEN: TOKEN,
       FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${host.controlPort}`, FASTIGIUM_HOST_PUBLIC_PORT: String(host.publicPort), FASTIGIUM_SECRET: 's'.repeat(40),

@@ -60,11 +60,20 @@ function chance(seed: number): () => number {
 const pageOf = (n: number) => `<!DOCTYPE html><html><head><title>Page ${n}</title></head><body><p>${`words of page ${n} `.repeat(400)}</p><a href="/page-${(n + 1) % PAGES}/">next</a></body></html>`;
 const PATHS = ['/', ...Array.from({ length: PAGES }, (_, n) => `/page-${n}/`)];
 
-export async function faultRun({ publishes, seed, faults = FAULTS, say = () => {} }: { readonly publishes: number; readonly seed: number; readonly faults?: readonly Fault[]; readonly say?: (line: string) => void }): Promise<FaultRunReport> {
+interface FaultRun {
+  /** The built server. */
+  readonly serverFile: string;
+  readonly publishes: number;
+  readonly seed: number;
+  readonly faults?: readonly Fault[];
+  readonly say?: (line: string) => void;
+}
+
+export async function faultRun({ serverFile, publishes, seed, faults = FAULTS, say = () => {} }: FaultRun): Promise<FaultRunReport> {
   const random = chance(seed);
   const folder = await mkdtemp(join(tmpdir(), 'fastigium-faults-'));
   await chmod(folder, 0o755);
-  const house = await Processes.open(folder);
+  const house = await Processes.open(folder, serverFile);
   const down: Span<undefined>[] = [];
   const live: Span<string>[] = [];
   const bodies = new Map<string, string>();
@@ -120,6 +129,7 @@ export async function faultRun({ publishes, seed, faults = FAULTS, say = () => {
 class Processes {
   readonly client: Client;
   readonly #folder: string;
+  readonly #serverFile: string;
   readonly #serverPort: number;
   #cluster: Cluster;
   #host: ChildProcess;
@@ -127,18 +137,19 @@ class Processes {
   #server: ChildProcess | undefined;
   #aheadMs = 0;
 
-  static async open(folder: string): Promise<Processes> {
+  static async open(folder: string, serverFile: string): Promise<Processes> {
     const cluster = (await (startCluster as (options: object) => Promise<Cluster>)({ folder: join(folder, 'cluster') }));
     const { host, ports } = await startHostProcess(folder, { controlPort: 0, publicPort: 0 });
-    const house = new Processes(folder, cluster, host, ports, await freePort());
+    const house = new Processes({ folder, serverFile, serverPort: await freePort() }, cluster, host, ports);
     await house.#startServer();
     await house.client.start();
     await house.client.post('/api/owner', OWNER);
     return house;
   }
 
-  constructor(folder: string, cluster: Cluster, host: ChildProcess, ports: { readonly controlPort: number; readonly publicPort: number }, serverPort: number) {
+  constructor({ folder, serverFile, serverPort }: { readonly folder: string; readonly serverFile: string; readonly serverPort: number }, cluster: Cluster, host: ChildProcess, ports: { readonly controlPort: number; readonly publicPort: number }) {
     this.#folder = folder;
+    this.#serverFile = serverFile;
     this.#cluster = cluster;
     this.#host = host;
     this.#hostPorts = ports;
@@ -247,8 +258,8 @@ class Processes {
   }
 
   async #startServer(): Promise<void> {
-    const server = fork(new URL('../../src/main.ts', import.meta.url).pathname, [], {
-      execArgv: ['--import', 'tsx'], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    const server = fork(this.#serverFile, [], {
+      execArgv: [], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
       env: {
         ...process.env, FASTIGIUM_DATABASE_URL: this.#cluster.urlTo('fastigium'), FASTIGIUM_PORT: String(this.#serverPort), FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_HOST_TOKEN: TOKEN,
         FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${this.#hostPorts.controlPort}`, FASTIGIUM_HOST_PUBLIC_PORT: String(this.#hostPorts.publicPort), FASTIGIUM_SECRET: 's'.repeat(40), FASTIGIUM_SEAL_KEY: '5e'.repeat(32),

@@ -2,13 +2,13 @@
  * Publishing while things break, a few of each kind; `npm run bench faults` does a hundred. And that what is to catch
  * wrong answers does catch them.
  */
-import { describe, expect, it } from 'vitest';
+import { describe, expect, inject, it } from 'vitest';
 import { FAULTS, faultRun } from './faultRun.ts';
 import { wrongAnswers, type Seen } from './visitors.ts';
 
 describe('releases under steady visitors, each with a fault', () => {
   it('visitors get whole releases and nothing else, and everything is clean at the end', async () => {
-    const report = await faultRun({ publishes: FAULTS.length, seed: 20_261_126 });
+    const report = await faultRun({ serverFile: inject('serverFile'), publishes: FAULTS.length, seed: 20_261_126 });
     expect(report.wrong.slice(0, 5)).toEqual([]);
     expect(report.unclean).toEqual([]);
     expect([...report.faults.keys()].sort()).toEqual([...FAULTS].sort());
