@@ -12,7 +12,7 @@ import { promisify } from 'node:util';
 import type { HostingView } from '@fastigium/contracts/api/hosting';
 import { Client } from 'ssh2';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { sshPacks } from '../../src/adapters/host/sshPacks.ts';
+import { sshPacks, type SshPacks } from '../../src/adapters/host/sshPacks.ts';
 import { openHouse, SMALL_SITE, zip, type House } from '../harness.ts';
 import { freePort, listens, startPeer, temporaryFolder, type Peer } from './processes.ts';
 import { startNginx } from './webServers.ts';
@@ -202,10 +202,10 @@ describe('many files at once', () => {
 
   it.each([['unpacked by a server that runs commands', []], ['one by one to an account that speaks SFTP alone', ['ForceCommand internal-sftp']]] as const)('are %s, and each is whole', async (_, more) => {
     const port = await freePort();
-    const own = join(folder.path, `many it's ${more.length}`);
+    const own = join(folder.path, `many it's ${port}`);
     await mkdir(own);
     peers.push(await startSsh(join(folder.path, 'host'), port, more));
-    const site = await house.owner.newSite(`Many ${more.length}`);
+    const site = await house.owner.newSite(`Many ${port}`);
     await house.owner.bringIn(site, await zip({ ...SMALL_SITE, ...many }));
     expect((await house.owner.post(`/api/sites/${site}/hosting/sftp`, { server: '127.0.0.1', port, user, folder: own, key: clientKey, fingerprint, url: 'http://127.0.0.1:1/' })).status).toBe(200);
     expect((await house.owner.publish(site)).state).toBe('done');
@@ -220,25 +220,47 @@ describe('many files at once', () => {
     expect((await readdir(own)).sort()).toEqual(['contents', 'current', 'releases']);
   });
 
-  it('are refused by the server where one arrives as something else, and none of that archive is kept', async () => {
-    const own = join(folder.path, 'refusing');
+  const hashed = (text: string) => ({ hash: createHash('sha256').update(text).digest('hex'), bytes: Buffer.from(text) });
+  const nameOf = ({ hash }: { hash: string }, path: string) => ({ path, to: `contents/${hash.slice(0, 2)}/${hash}` });
+  async function onPacks(port: number, own: string, work: (packs: SshPacks) => Promise<void>): Promise<void> {
     await mkdir(own);
     const client = new Client();
-    await new Promise((resolve, reject) => { client.on('ready', () => { resolve(undefined); }).on('error', reject).connect({ host: '127.0.0.1', port: ports.ssh, username: user, privateKey: clientKey }); });
+    await new Promise((resolve, reject) => { client.on('ready', () => { resolve(undefined); }).on('error', reject).connect({ host: '127.0.0.1', port, username: user, privateKey: clientKey }); });
     try {
       const packs = await sshPacks(client, own);
-      const right = { hash: createHash('sha256').update('right').digest('hex'), bytes: Buffer.from('right') };
-      const wrong = { hash: createHash('sha256').update('as it was').digest('hex'), bytes: Buffer.from('as it came') };
-      await expect(packs?.contents([right, wrong], [])).rejects.toThrow(wrong.hash);
-      expect(await readdir(join(own, 'contents'))).toEqual([]);
-      // The next one is taken as if nothing had been.
-      await packs?.contents([right], [{ path: 'releases/one/index.html', to: `contents/${right.hash.slice(0, 2)}/${right.hash}` }]);
-      expect(await readFile(join(own, 'releases/one/index.html'), 'utf8')).toBe('right');
-      await expect(packs?.links([{ path: 'releases/one/lost.html', to: 'contents/00/nowhere' }])).rejects.toThrow('nowhere');
-      expect((await readdir(own)).sort()).toEqual(['contents', 'releases']);
+      if (!packs) throw new Error('this server runs no commands');
+      await work(packs);
     } finally {
       client.end();
     }
+  }
+
+  it('are refused by the server where one arrives as something else, and none of that archive is kept', async () => {
+    const own = join(folder.path, 'refusing');
+    await onPacks(ports.ssh, own, async (packs) => {
+      const right = hashed('right');
+      const wrong = { ...hashed('as it was'), bytes: Buffer.from('as it came') };
+      await expect(packs.contents([right, wrong], [])).rejects.toThrow(wrong.hash);
+      expect(await readdir(join(own, 'contents'))).toEqual([]);
+      // The next one is taken as if nothing had been.
+      await packs.contents([right], [nameOf(right, 'releases/one/index.html')]);
+      expect(await readFile(join(own, 'releases/one/index.html'), 'utf8')).toBe('right');
+      await expect(packs.links([{ path: 'releases/one/lost.html', to: 'contents/00/nowhere' }])).rejects.toThrow('nowhere');
+      expect((await readdir(own)).sort()).toEqual(['contents', 'releases']);
+    });
+  });
+
+  it('several at once, go through one shell where a server lets a connection have no more, and fail together', async () => {
+    const port = await freePort();
+    peers.push(await startSsh(join(folder.path, 'host'), port, ['MaxSessions 1']));
+    const own = join(folder.path, 'one-shell');
+    await onPacks(port, own, async (packs) => {
+      const texts = ['one', 'two', 'three', 'four'];
+      await Promise.all(texts.map((text) => packs.contents([hashed(text)], [nameOf(hashed(text), `releases/a/${text}`)])));
+      for (const text of texts) expect(await readFile(join(own, 'releases/a', text), 'utf8')).toBe(text);
+      const lost = [1, 2, 3].map((n) => packs.links([{ path: `releases/a/lost-${n}`, to: 'contents/00/nowhere' }]));
+      expect((await Promise.allSettled(lost)).map(({ status }) => status)).toEqual(['rejected', 'rejected', 'rejected']);
+    });
   });
 });
 

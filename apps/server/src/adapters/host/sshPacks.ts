@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import type { Client } from 'ssh2';
 import type { HashedBytes } from '@fastigium/contracts/ports/host';
 import type { Recipe } from '@fastigium/core/pieces';
-import { openShell, quoted } from './remoteShell.ts';
+import { openShell, quoted, type RemoteShell } from './remoteShell.ts';
 import { ustar } from './ustar.ts';
 
 export interface PackedLink {
@@ -32,15 +32,36 @@ export async function sshPacks(client: Client, folder: string): Promise<SshPacks
   const open = () => openShell(client, setUp(folder));
   const first = await open().catch(() => undefined);
   if (!first) return undefined;
-  const idle = [Promise.resolve(first)];
-  let isAlone = true;
+  const idle = [first];
+  const waiting: { readonly resolve: (shell: RemoteShell) => void; readonly reject: (error: Error) => void }[] = [];
+  let running = 1;
+  const take = async (): Promise<RemoteShell> => {
+    const shell = idle.pop();
+    if (shell) return shell;
+    if (running < SHELLS) {
+      running += 1;
+      try {
+        return await open();
+      } catch (error) {
+        running -= 1;
+        // A server may let a connection have fewer; then there is one for all.
+        if (running === 0) throw error;
+      }
+    }
+    return new Promise((resolve, reject) => waiting.push({ resolve, reject }));
+  };
   const give = async (command: string, input: Buffer) => {
-    // What begins is never one piece alone; the others start while the first is read.
-    for (; isAlone; isAlone = false) idle.unshift(...Array.from({ length: SHELLS - 1 }, open));
-    for (const opening of idle) opening.catch(() => {});
-    const shell = await (idle.pop() ?? open());
-    await shell.give(command, input);
-    idle.push(Promise.resolve(shell));
+    const shell = await take();
+    try {
+      await shell.give(command, input);
+    } catch (error) {
+      running -= 1;
+      if (running === 0) for (const { reject } of waiting.splice(0)) reject(error as Error);
+      throw error;
+    }
+    const next = waiting.shift();
+    if (next) next.resolve(shell);
+    else idle.push(shell);
   };
   return {
     contents: (files, links) => give(`keep arriving-${randomUUID()}`, ustar([
