@@ -98,7 +98,7 @@ const HOUR_MS = 3_600_000;
 .head .quiet { flex: 1; }
 .to-bench { display: none; }
 .steps { list-style: none; margin: 0; padding: 0; overflow: auto; flex: 1; }
-li { display: grid; grid-template-columns: 20px auto 1fr auto 76px; gap: 12px; align-items: center; padding: 4px 20px; border-bottom: var(--line); min-height: 40px; }
+li { display: grid; grid-template-columns: 20px auto 1fr auto 76px; gap: 12px; align-items: center; padding: 3px 20px; border-bottom: var(--line); min-height: 40px; }
 li[aria-current] .quiet, li[aria-current] .number { color: var(--ink-7); }
 li[aria-current] { background: var(--lapis-tint); box-shadow: inset 3px 0 var(--lapis); }
 .number { text-align: right; color: var(--ink-5); font-variant-numeric: tabular-nums; }
