@@ -11,7 +11,7 @@ import { useFinder } from './finder.ts';
 type Row = FoundName | { readonly heading: string; readonly count: number };
 const { view } = useAddress();
 const site = useSite();
-const { typed, names, searching, selected, search } = useFinder();
+const { typed, names, answers, searching, selected, search } = useFinder();
 onMounted(() => {
   // Something to look at: the site's own name, while nobody has asked for another.
   if (view.value?.domain == null && typed.value === '' && site.overview) {
@@ -39,8 +39,9 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
     <input id="name-asked" v-model="typed" class="address" type="text" autocomplete="off" spellcheck="false" placeholder="lanternmoor, or a whole name" />
     <v-btn type="submit" height="34" :loading="searching" :disabled="typed.trim() === ''">Look it up</v-btn>
   </form>
-  <div v-if="rows.length > 0" class="found">
-    <LedgerList v-model="selected" :items="rows" :key-of="keyOf" :is-heading="isHeading" :row-height="40" label="Names">
+  <!-- What answers the question before can be read on; but rows are not those of the next answer, so that a click meets none it was not for. -->
+  <div v-if="rows.length > 0" class="found" :inert="searching" :class="{ past: searching }">
+    <LedgerList :key="answers" v-model="selected" :items="rows" :key-of="keyOf" :is-heading="isHeading" :row-height="40" label="Names">
       <template #default="{ item }">
         <span v-if="isHeading(item)" class="group"><span>{{ item.heading }}</span><span>{{ item.count }}</span></span>
         <span v-else class="name" :class="item.state">
@@ -60,6 +61,7 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
 .ask input { flex: 1; min-width: 160px; padding: 6px 10px; border: 1px solid var(--stone-3); border-radius: 2px; background: var(--bench); color: inherit; font-size: 14px; line-height: 20px; }
 /* As high as the ledger has room for below it. */
 .found { height: max(300px, calc(100dvh - 374px)); display: flex; }
+.past { opacity: 0.55; }
 .group { display: flex; justify-content: space-between; font-size: 12px; font-weight: 600; color: var(--ink-7); }
 .name { display: grid; grid-template-columns: minmax(0, 1.6fr) 96px minmax(0, 1fr) 96px; gap: 12px; align-items: center; }
 .name.taken .strong { font-weight: 400; color: var(--ink-5); text-decoration: line-through; }

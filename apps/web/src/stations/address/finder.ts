@@ -8,6 +8,8 @@ import { useSite } from '../../stores/site.ts';
 export interface Finder {
   readonly typed: Ref<string>;
   readonly names: Readonly<ShallowRef<readonly FoundName[] | undefined>>;
+  /** How many answers there were: names of one are not those of another. */
+  readonly answers: Readonly<Ref<number>>;
   readonly searching: Readonly<Ref<boolean>>;
   readonly selected: Ref<string | undefined>;
   readonly chosen: ComputedRef<FoundName | undefined>;
@@ -22,25 +24,27 @@ export function provideFinder(): void {
   const notices = useNotices();
   const typed = ref('');
   const names = shallowRef<readonly FoundName[]>();
+  const answers = ref(0);
   const searching = ref(false);
   const selected = ref<string>();
   let searches = 0;
   provide(key, {
-    typed, names, searching, selected,
+    typed, names, answers, searching, selected,
     chosen: computed(() => names.value?.find(({ name }) => name === selected.value)),
     async search(quietly = false) {
       const { id } = site;
       if (id === undefined || typed.value.trim() === '') return;
       searching.value = true;
+      // What would be bought is never one name when the button is aimed at and another when it is met.
+      selected.value = undefined;
       const asked = (searches += 1);
-      const before = selected.value;
       try {
         const answer = await call(addressApi.find, { params: { site: id }, query: { q: typed.value } });
         // Only the answer to the latest question counts; an older one may arrive after it.
         if (asked !== searches) return;
         names.value = answer.names;
-        // A name that was clicked while the answer was on its way stays the one that is looked at.
-        if (!quietly && selected.value === before) selected.value = (names.value.find((each) => each.asked) ?? names.value.find(({ state }) => state === 'free'))?.name;
+        answers.value += 1;
+        if (!quietly) selected.value = (names.value.find((each) => each.asked) ?? names.value.find(({ state }) => state === 'free'))?.name;
       } catch (error) {
         notices.problem(error);
       } finally {
