@@ -2,6 +2,7 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
+import { openStudio } from './adapters/browser/browser.ts';
 import { hostsBy } from './adapters/host/hosts.ts';
 import { httpHost } from './adapters/host/httpHost.ts';
 import { openWorld } from './adapters/world/world.ts';
@@ -75,12 +76,13 @@ export async function startServer(config: Config, options: { log: Logger; migrat
   const servers = [createServer(app), createServer(preview)] as const;
   ports.app = await open(servers[0], config.port);
   ports.preview = await open(servers[1], config.previewPort);
+  const studio = config.chromium === undefined ? undefined : openStudio(config.chromium, '*.preview.localhost');
   const worker = startWorker(db, feed, {
     import: afterwards(importJob(deps), (job) => suggestAgain(deps.db, job)),
     publish: afterwards(publishJob(deps), (job) => picturesSoon(deps, job.site, job.id)),
     certificate: certificateJob(deps),
     compile: afterwards({ run: async (job) => void (await checkDraft(deps, job.site, { signal: job.signal, report: job.report })) }, (job) => picturesSoon(deps, job.site, job.id)),
-    pictures: pictureJob(deps, links),
+    pictures: pictureJob(deps, links, studio),
     inspect: inspectJob(deps),
     rehearse: rehearseJob(deps),
     gather: gatherJob(deps),
@@ -110,6 +112,7 @@ export async function startServer(config: Config, options: { log: Logger; migrat
       await telling.stop();
       await setTimes.stop();
       await worker.stop();
+      await studio?.close();
       close();
       world.clock.close();
       await hosts.close();

@@ -11,45 +11,110 @@ const MOST_HEIGHT = 3200;
 /** Pictures are half as wide: enough to know a page and to see what differs. */
 const SCALE = 0.5;
 const QUALITY = 72;
-const WITHIN_MS = 15_000;
+/** Long, for whoever lets all others go first waits for them. */
+const WITHIN_MS = 60_000;
+/** One change seldom comes alone, and the browser is dear to start. */
+const STAYS_MS = 30_000;
 
+/** Takes pictures of one site; what its pages leave behind, no other site's meet. */
 export interface Photographer {
   /** A JPEG of the page at an address, 640 pixels wide. Throws where there is none in time. */
   take(url: string): Promise<Buffer>;
+  leave(): Promise<void>;
+}
+
+export interface Studio {
+  /** The browser is started for the first who comes, and closed some time after the last has left. */
+  enter(): Promise<Photographer>;
   close(): Promise<void>;
 }
 
 /** @param program path of Chromium; @param hosts names it may ask, such as `*.preview.localhost` */
-export async function openPhotographer(program: string, hosts: string): Promise<Photographer> {
+export function openStudio(program: string, hosts: string): Studio {
+  let browser: Promise<Browser> | undefined;
+  let inside = 0;
+  let empty: NodeJS.Timeout | undefined;
+  const shut = async () => {
+    const open = browser;
+    browser = undefined;
+    await (await open?.catch(() => undefined))?.close();
+  };
+  const standing = async (): Promise<Browser> => {
+    const found = await browser?.catch(() => undefined);
+    if (found?.isConnected()) return found;
+    return (browser = launch(program, hosts));
+  };
+  return {
+    async enter() {
+      clearTimeout(empty);
+      inside += 1;
+      const leave = () => {
+        inside -= 1;
+        if (inside === 0) empty = setTimeout(() => void shut(), STAYS_MS).unref();
+      };
+      try {
+        const context = await (await standing()).newContext({ viewport: WINDOW, deviceScaleFactor: SCALE, reducedMotion: 'reduce', acceptDownloads: false, serviceWorkers: 'block' });
+        return photographer(context, leave);
+      } catch (error) {
+        leave();
+        throw error;
+      }
+    },
+    async close() {
+      clearTimeout(empty);
+      await shut();
+    },
+  };
+}
+
+async function launch(program: string, hosts: string): Promise<Browser> {
   // Loaded only where pictures are taken: it is large.
   const { chromium } = await import('playwright-core');
   const isRoot = process.getuid?.() === 0;
-  const browser: Browser = await chromium.launch({
+  const browser = await chromium.launch({
     executablePath: program, chromiumSandbox: !isRoot,
     args: ['--disable-gpu', '--disable-background-networking', '--force-webrtc-ip-handling-policy=disable_non_proxied_udp', `--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE ${hosts}`],
   });
   // Pages' own processes come out of those that stand now, and go on as they do.
-  letOthersGoFirst(program);
-  const context: BrowserContext = await browser.newContext({ viewport: WINDOW, deviceScaleFactor: SCALE, reducedMotion: 'reduce', acceptDownloads: false, serviceWorkers: 'block' });
+  await letOthersGoFirst(program);
+  return browser;
+}
+
+function photographer(context: BrowserContext, left: () => void): Photographer {
+  /** Tabs that nobody looks at now: opening one takes as long as showing a page of middle size. */
+  const free: Page[] = [];
   return {
     async take(url) {
-      const { origin } = new URL(url);
-      const page = await context.newPage();
+      const page = free.pop() ?? (await openTab(context));
       try {
-        await page.route('**/*', (route) => (new URL(route.request().url()).origin === origin ? route.continue() : route.abort()));
-        await page.routeWebSocket('**', (socket) => void socket.close());
-        page.on('dialog', (dialog) => void dialog.dismiss().catch(() => {}));
-        page.on('popup', (popup) => void popup.close().catch(() => {}));
-        return await photograph(page, url);
-      } finally {
+        const picture = await photograph(page, url);
+        free.push(page);
+        return picture;
+      } catch (error) {
+        // Whatever it met, the next page meets a tab of its own.
         await page.close().catch(() => {});
+        throw error;
       }
     },
-    close: () => browser.close(),
+    async leave() {
+      await context.close().catch(() => {});
+      left();
+    },
   };
 }
 
+async function openTab(context: BrowserContext): Promise<Page> {
+  const page = await context.newPage();
+  await page.routeWebSocket('**', (socket) => void socket.close());
+  page.on('dialog', (dialog) => void dialog.dismiss().catch(() => {}));
+  page.on('popup', (popup) => void popup.close().catch(() => {}));
+  return page;
+}
+
 async function photograph(page: Page, url: string): Promise<Buffer> {
+  const { origin } = new URL(url);
+  await page.unrouteAll();
+  await page.route('**/*', (route) => (new URL(route.request().url()).origin === origin ? route.continue() : route.abort()));
   await page.goto(url, { waitUntil: 'load', timeout: WITHIN_MS });
   const height = await page.evaluate('document.fonts.ready.then(() => document.documentElement.scrollHeight)');
   const clip = { x: 0, y: 0, width: WINDOW.width, height: Math.min(MOST_HEIGHT, Math.max(WINDOW.height, Number(height) || 0)) };

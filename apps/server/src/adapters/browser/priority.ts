@@ -1,26 +1,25 @@
 /** Processes that nobody waits for give way to those that somebody does. */
+import { execFile } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
-import { setPriority } from 'node:os';
+import { promisify } from 'node:util';
 
-/** Of the 20 steps of nice(1), near the last: it runs when little else does. */
-const UNHURRIED = 15;
+const run = promisify(execFile);
 
-/** Lowers the priority of everything this process started that runs a program, and of what that started. */
-export function letOthersGoFirst(program: string): void {
+/**
+ * Everything this process started that runs a program, and what that started and will start, is scheduled as
+ * SCHED_IDLE of sched(7): it runs when little else does. A nice value is not enough, for the program sets those
+ * of its own processes where it may. By chrt(1) of util-linux.
+ */
+export async function letOthersGoFirst(program: string): Promise<void> {
   const parents = new Map<number, number>();
   for (const name of readdirSync('/proc').filter((each) => /^\d+$/.test(each))) {
     const parent = parentOf(name);
     if (parent !== undefined) parents.set(Number(name), parent);
   }
   const isOurs = (pid: number | undefined): boolean => pid !== undefined && pid > 1 && (pid === process.pid || isOurs(parents.get(pid)));
-  for (const pid of parents.keys()) {
-    if (pid === process.pid || !isOurs(pid) || !runs(pid, program)) continue;
-    try {
-      setPriority(pid, UNHURRIED);
-    } catch {
-      // It has ended meanwhile.
-    }
-  }
+  const pids = [...parents.keys()].filter((pid) => pid !== process.pid && isOurs(pid) && runs(pid, program));
+  // One may have ended meanwhile.
+  await Promise.all(pids.map((pid) => run('chrt', ['--all-tasks', '--idle', '--pid', '0', String(pid)]).catch(() => undefined)));
 }
 
 /** proc_pid_stat(5): the fourth field, behind a name in brackets that may hold anything. */

@@ -1,7 +1,7 @@
 /** Taking pictures of a draft's pages: only of those whose look there is none of, while the draft stands still. */
 import { addressOfFile } from '@fastigium/core/address';
 import { setTimeout as wait } from 'node:timers/promises';
-import { openPhotographer, type Photographer } from '../../adapters/browser/browser.ts';
+import type { Photographer, Studio } from '../../adapters/browser/browser.ts';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
@@ -26,23 +26,24 @@ export async function picturesSoon(deps: Deps, site: string, afterJob: string): 
   });
 }
 
-export function pictureJob(deps: Deps, links: PreviewLinks): JobHandler {
+/** @param studio none where there is no browser: then no picture is taken */
+export function pictureJob(deps: Deps, links: PreviewLinks, studio: Studio | undefined): JobHandler {
   return {
     async run(job) {
-      const { config: { chromium: program }, db } = deps;
+      const { db } = deps;
       // Who is working makes one change after another; pictures of those in between nobody looks at.
       await wait(QUIET_MS, undefined, { signal: job.signal });
       const state = await db.maybeOne<{ version: number; shards: string[] }>('select version, shards from check_state where site_id = $1', [job.site]);
-      if (program === undefined || !state || !(await standsAt(db, job.site, state.version))) return;
+      if (!studio || !state || !(await standsAt(db, job.site, state.version))) return;
       const looks = await looksOf(db, job.site, state.shards);
       const wanted = await db.transaction((tx) => keepLooks(tx, job.site, state.shards, looks));
       if (wanted.length === 0) return;
       const { origins } = links.create(job.site);
-      const photographer = await openPhotographer(program, '*.preview.localhost');
+      const photographer = await studio.enter();
       try {
         await takeAll(deps, job, { photographer, origin: origins.seen, version: state.version, wanted });
       } finally {
-        await photographer.close();
+        await photographer.leave();
       }
     },
   };

@@ -40,7 +40,7 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
     <v-btn type="submit" height="34" :loading="searching" :disabled="typed.trim() === ''">Look it up</v-btn>
   </form>
   <!-- What answers the question before can be read on; but rows are not those of the next answer, so that a click meets none it was not for. -->
-  <div v-if="rows.length > 0" class="found" :inert="searching" :class="{ past: searching }">
+  <div v-if="rows.length > 0" class="found" :inert="searching || undefined" :class="{ past: searching }">
     <LedgerList :key="answers" v-model="selected" :items="rows" :key-of="keyOf" :is-heading="isHeading" :row-height="40" label="Names">
       <template #default="{ item }">
         <span v-if="isHeading(item)" class="group"><span>{{ item.heading }}</span><span>{{ item.count }}</span></span>
