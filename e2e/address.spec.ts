@@ -32,7 +32,7 @@ async function newSite(page: Page, name: string): Promise<void> {
   await bringInReference(page, name);
   await go(page, 'p', 'publish');
   await page.getByRole('button', { name: 'Publish release 1' }).click();
-  await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible();
   await go(page, 'a', 'address');
 }
 
@@ -74,7 +74,7 @@ test('from no domain to https on one’s own', async ({ page }) => {
 
   await test.step('a certificate comes by itself', async () => {
     await link(page, 'Certificate').click();
-    await expect(page.getByRole('heading', { name: 'https is served' })).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByRole('heading', { name: 'https is served' })).toBeVisible();
     await expect(page.getByText('www.harbourlights.example, harbourlights.example', { exact: true })).toBeVisible();
     await expectAccessible(page);
   });
@@ -82,7 +82,7 @@ test('from no domain to https on one’s own', async ({ page }) => {
   await test.step('the clock runs on and the chain is whole', async () => {
     await runOn(page, '1 hour');
     await link(page, 'Records').click();
-    await expect(page.getByText('Every old answer has run out.')).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByText('Every old answer has run out.')).toBeVisible();
     for (const name of ['Registration', 'Name servers', 'Records', 'Certificate', 'Host']) await expect(link(page, name)).toBeVisible();
     await expect(page.getByRole('navigation', { name: 'Stations' }).getByText('all five links right')).toBeVisible();
   });
@@ -99,7 +99,7 @@ test('from no domain to https on one’s own', async ({ page }) => {
     const before = await until.textContent();
     await runOn(page, '30 days', 2);
     await runOn(page, '1 day');
-    await expect(until).not.toHaveText(before ?? '', { timeout: 20_000 });
+    await expect(until).not.toHaveText(before ?? '');
     await expect(until).toContainText('89.9 days left');
   });
 });
@@ -107,7 +107,7 @@ test('from no domain to https on one’s own', async ({ page }) => {
 test('a domain that is owned, and a record that is wrong', async ({ page }) => {
   await signIn(page);
   await page.getByRole('link', { name: /Lanternmoor/ }).click();
-  await expect(page.getByRole('radio', { name: /^Must be fixed 3/ })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('radio', { name: /^Must be fixed 3/ })).toBeVisible();
   await go(page, 'a', 'address');
   await page.getByLabel('The name, as you would type it').fill('https://www.lanternmoor.example/welcome.php');
   await page.keyboard.press('Enter');
@@ -155,7 +155,7 @@ test('a site under a path, and as a path of the host', async ({ page }) => {
   await expect(page.getByText('The site is published under /moor-walks/')).toBeVisible();
   await go(page, 'p', 'publish');
   await page.getByRole('button', { name: 'Publish release 2' }).click();
-  await expect(page.getByText('Live and draft are the same: release 2')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('Live and draft are the same: release 2')).toBeVisible();
   // Real documents nobody here wrote, whose links are relative: none of them has to travel again.
   await expect(page.getByText('nothing sent').first()).toBeVisible();
   const visitor = await page.context().newPage();

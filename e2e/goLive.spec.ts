@@ -78,7 +78,7 @@ test('published, inspected, a lost address found, settled, published again, and 
     await expect(down).toContainText('left out');
     await expectAccessible(page);
     await page.getByRole('button', { name: 'Publish release 3' }).click();
-    await expect(page.getByRole('heading', { name: 'What visitors will notice: 1 change since release 3' })).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByRole('heading', { name: 'What visitors will notice: 1 change since release 3' })).toBeVisible();
     expect((await liveAt(page, 'belvedere', '/visit/groups/')).startsWith('401')).toBe(true);
     await expect(page.getByRole('option').filter({ hasText: 'comes down after' })).toBeVisible();
     await expect(page.getByRole('region', { name: 'Asked from outside' }).getByRole('row', { name: /^Closed to who may not visit as published/ })).toBeVisible({ timeout: 60_000 });
@@ -95,7 +95,7 @@ test('published, inspected, a lost address found, settled, published again, and 
 
   await test.step('one click takes the release back', async () => {
     await page.getByRole('button', { name: 'Go back to it' }).last().click();
-    await expect(page.getByRole('heading', { name: /What visitors will notice: 3 changes since release 4/ })).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByRole('heading', { name: /What visitors will notice: 3 changes since release 4/ })).toBeVisible();
     expect((await liveAt(page, 'belvedere', '/visitor-groups.html')).startsWith('404')).toBe(true);
   });
   expect(problems).toEqual([]);

@@ -36,7 +36,7 @@ export async function bringInReference(page: Page, name: string): Promise<void> 
   await page.getByLabel('Name of the site').fill(name);
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await page.waitForURL('**/survey');
-  await page.getByRole('radio', { name: /^Pages \d/ }).click({ timeout: 30_000 });
+  await page.getByRole('radio', { name: /^Pages \d/ }).click();
   await expect(page.getByRole('treeitem').filter({ hasText: '/best-pkging-practices.html' })).toBeVisible();
 }
 
@@ -48,7 +48,7 @@ export async function expectAccessible(page: Page): Promise<void> {
 
 /** Takes everything that must be fixed on one's name, so that a release is held by nothing. */
 export async function letAllBe(page: Page): Promise<void> {
-  await page.getByRole('radio', { name: /^Must be fixed [1-9]/ }).click({ timeout: 30_000 });
+  await page.getByRole('radio', { name: /^Must be fixed [1-9]/ }).click();
   const rows = page.getByRole('listbox', { name: 'What came in' }).getByRole('option');
   await rows.first().waitFor();
   for (let left = await rows.count(); left > 0; left -= 1) {
@@ -62,7 +62,7 @@ export async function letAllBe(page: Page): Promise<void> {
 /** Clicks in a page to point at, which stands scaled in its frame. */
 export async function point(page: Page, words: string | { selector: string }): Promise<void> {
   const pointing = () => page.frames().find((each) => each.url().includes('.pointing.'));
-  await expect.poll(() => pointing() !== undefined, { timeout: 15_000 }).toBe(true);
+  await expect.poll(() => pointing() !== undefined).toBe(true);
   const frame = pointing();
   if (!frame) throw new Error('there is no page to point at');
   await frame.waitForLoadState();
@@ -101,5 +101,5 @@ export async function openPage(page: Page, words: string): Promise<void> {
 export async function publish(page: Page, number: number): Promise<void> {
   await go(page, 'p', 'publish');
   await page.getByRole('button', { name: `Publish release ${number}` }).click();
-  await expect(page.getByText(`Live and draft are the same: release ${number}`)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(`Live and draft are the same: release ${number}`)).toBeVisible();
 }

@@ -38,7 +38,7 @@ const source = (page: Page) => page.getByRole('list', { name: 'The head as it wi
 async function publish(page: Page, number: number): Promise<void> {
   await go(page, 'p', 'publish');
   await page.getByRole('button', { name: `Publish release ${number}` }).click();
-  await expect(page.getByText(`Live and draft are the same: release ${number}`)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(`Live and draft are the same: release ${number}`)).toBeVisible();
 }
 
 test('site, branch and page: set, seen in the source, published, read back', async ({ page }) => {
@@ -49,7 +49,7 @@ test('site, branch and page: set, seen in the source, published, read back', asy
   await page.getByTestId('zip').setInputFiles(archive);
   await page.getByLabel('Name of the site').fill('Tarn House');
   await page.getByRole('button', { name: 'Bring it in' }).click();
-  await page.getByRole('radio', { name: /^Pages 5/ }).click({ timeout: 30_000 });
+  await page.getByRole('radio', { name: /^Pages 5/ }).click();
 
   await test.step('a name of its own', async () => {
     await go(page, 'a', 'address');

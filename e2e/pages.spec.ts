@@ -14,7 +14,7 @@ test('mend, home, listing, menu, logo, publish; then a newer export with a confl
   await page.getByTestId('zip').setInputFiles(archive(demoFiles(), 'moor.zip'));
   await page.getByLabel('Name of the site').fill('Moor');
   await page.getByRole('button', { name: 'Bring it in' }).click();
-  await expect(page.getByRole('radio', { name: 'Must be fixed 3' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('radio', { name: 'Must be fixed 3' })).toBeVisible();
 
   await test.step('a release is held by what must be fixed', async () => {
     await go(page, 'p', 'publish');
@@ -104,7 +104,7 @@ test('mend, home, listing, menu, logo, publish; then a newer export with a confl
     await page.getByLabel('Show another one: a file from here').setInputFiles({ name: 'logo.png', mimeType: 'image/png', buffer: readFileSync(join(demo, 'site/pictures/moon.png')) });
     await page.getByRole('radiogroup', { name: 'Where the picture is to change' }).getByRole('radio', { name: /^Every page where it stands/ }).click();
     await page.getByRole('button', { name: 'Swap it' }).click();
-    await expect(page.getByText('/pictures/logo-2.png shown instead of /pictures/logo.png')).toBeVisible({ timeout: 15_000 });
+    await expect(page.getByText('/pictures/logo-2.png shown instead of /pictures/logo.png')).toBeVisible();
   });
 
   await test.step('published, and seen live', async () => {
@@ -130,13 +130,13 @@ test('mend, home, listing, menu, logo, publish; then a newer export with a confl
     await page.getByRole('button', { name: 'Newer export' }).click();
     await page.getByTestId('zip').setInputFiles(archive(newer, 'newer.zip'));
     await page.getByRole('button', { name: 'Bring it in' }).click();
-    await expect(page.getByRole('heading', { name: 'Newer export: newer.zip' })).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByRole('heading', { name: 'Newer export: newer.zip' })).toBeVisible();
     await expect(page.getByText('Stones from elsewhere, on a table.')).toBeVisible();
     await expect(page.getByText('/visit/cafe/index.html')).toBeVisible();
     await expectAccessible(page);
     await page.getByRole('radio', { name: 'Keep what was set here' }).click();
     await page.getByRole('button', { name: 'Apply it' }).click();
-    await expect(page.getByText('Everything decided here stays.')).toBeVisible({ timeout: 15_000 });
+    await expect(page.getByText('Everything decided here stays.')).toBeVisible();
     await publish(page, 2);
     expect(await live(page, '/learn/meteorites/')).toContain('Stones that fell from the sky');
     expect(await live(page, '/')).toContain('<h1>Lanternmoor Observatory</h1>');
@@ -173,7 +173,7 @@ test('two people on one page: the second is told, and keeps what was typed', asy
   await page.getByTestId('zip').setInputFiles(archive(demoFiles(), 'two.zip'));
   await page.getByLabel('Name of the site').fill('Two');
   await page.getByRole('button', { name: 'Bring it in' }).click();
-  await page.getByRole('radio', { name: /^Pages 4\d/ }).click({ timeout: 30_000 });
+  await page.getByRole('radio', { name: /^Pages 4\d/ }).click();
   await go(page, 'g', 'pages');
   // What the pointer is over is tinted, and can still be read.
   const add = page.getByRole('button', { name: 'Add', exact: true });
@@ -198,7 +198,7 @@ test('two people on one page: the second is told, and keeps what was typed', asy
   await expect(page.getByLabel(/^Title,/)).toHaveValue('How to get here');
   await page.getByLabel(/^Title,/).fill('The way to us');
   await page.keyboard.press('Enter');
-  await expect(other.getByLabel(/^Title,/)).toHaveValue('The way to us', { timeout: 10_000 });
+  await expect(other.getByLabel(/^Title,/)).toHaveValue('The way to us');
   await context.close();
 });
 
@@ -219,7 +219,7 @@ test('somebody is invited, joins, sees everything and changes nothing; then acce
   await guest.getByLabel('Password').fill('mortar-and-lime');
   await guest.getByRole('button', { name: 'Join' }).click();
   await guest.getByRole('link', { name: /Lanternmoor Observatory/ }).click();
-  await guest.getByRole('radio', { name: /^Worth a look/ }).click({ timeout: 15_000 });
+  await guest.getByRole('radio', { name: /^Worth a look/ }).click();
   await expect(guest.getByRole('button', { name: 'Let it be' })).toHaveCount(0);
   await guest.goto(guest.url().replace(/survey.*/, 'pages'));
   await expect(guest.getByRole('treeitem').first()).toBeVisible();

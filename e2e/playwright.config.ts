@@ -2,9 +2,9 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: '.',
-  timeout: 120_000,
+  timeout: 180_000,
   // What is waited for has no time of its own; a machine with much to do is only slow.
-  expect: { timeout: 15_000 },
+  expect: { timeout: 30_000 },
   retries: 0,
   workers: 1,
   outputDir: '../test-results/e2e',
@@ -13,7 +13,7 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     // A walk that has lost its way says so soon.
-    actionTimeout: 30_000,
+    actionTimeout: 60_000,
     screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: '/usr/bin/chromium',

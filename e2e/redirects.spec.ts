@@ -13,7 +13,7 @@ test('old addresses are gathered, suggested, settled, published and proved', asy
   await page.getByLabel('Name of the site').fill('Lanternmoor anew');
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await page.waitForURL('**/survey');
-  await page.getByRole('radio', { name: /^Pages \d/ }).click({ timeout: 30_000 });
+  await page.getByRole('radio', { name: /^Pages \d/ }).click();
   await go(page, 'r', 'redirects');
   const list = page.getByRole('listbox', { name: 'Old addresses' });
   const row = (address: string) => list.getByRole('option').filter({ hasText: address }).first();
@@ -28,7 +28,7 @@ test('old addresses are gathered, suggested, settled, published and proved', asy
       { name: 'access.log.gz', mimeType: 'application/gzip', buffer: gzipSync(logLine('/sky/tonight.php').repeat(9000) + logLine('/.env', 404) + 'rubbish\n') },
       { name: 'statistics.csv', mimeType: 'text/csv', buffer: Buffer.from('Page;Views\n/visit.php?id=7;5000\n/visit.php?id=4;4000\n') },
     ]);
-    await expect(page.getByRole('heading', { name: /Columns of statistics.csv/ })).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByRole('heading', { name: /Columns of statistics.csv/ })).toBeVisible();
     await page.getByRole('button', { name: 'Take it', exact: true }).click();
     await expect(page.getByRole('listitem').filter({ hasText: 'statistics.csv' })).toBeVisible();
     await expect(page.getByRole('listitem').filter({ hasText: 'access.log.gz' })).toContainText('1 line not taken');
@@ -54,7 +54,7 @@ test('old addresses are gathered, suggested, settled, published and proved', asy
     await page.keyboard.press('x');
     await expect(page.getByText('/forum/topic.php?t=9 is gone for good (410)')).toBeVisible();
     await page.getByRole('searchbox', { name: 'Search addresses' }).fill('');
-    await row('/visit.php?id=4').click({ timeout: 10_000 });
+    await row('/visit.php?id=4').click();
     await expectAccessible(page);
   });
 
@@ -116,7 +116,7 @@ test('old addresses are gathered, suggested, settled, published and proved', asy
     await letAllBe(page);
     await go(page, 'p', 'publish');
     await page.getByRole('button', { name: 'Publish release 1' }).click();
-    await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible();
     await go(page, 'r', 'redirects');
     const shown = page.locator('.coverage > span').first();
     await expect(shown).toContainText('land on a page');

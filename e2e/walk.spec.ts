@@ -30,7 +30,7 @@ test('from a finished folder to a live page, and a change published again', asyn
   });
 
   await test.step('Survey shows what came in', async () => {
-    await expect(page.getByRole('radio', { name: 'Pages 43' })).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByRole('radio', { name: 'Pages 43' })).toBeVisible();
     await page.getByRole('radio', { name: 'Pages 43' }).click();
     await expect(page.getByRole('treeitem').filter({ hasText: '/about/contact/' })).toContainText('Contact');
     await page.getByRole('radio', { name: /^Worth a look 9/ }).click();
@@ -87,7 +87,7 @@ test('from a finished folder to a live page, and a change published again', asyn
     // Fewer than all where the host has some of the contents already, from another site.
     await expect(page.getByText(/^\d+ of 61$/)).toBeVisible();
     await page.getByRole('button', { name: 'Publish release 1' }).click();
-    await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible();
     const visitor = await context.newPage();
     await visitor.goto(live);
     await expect(visitor).toHaveTitle('Lanternmoor Observatory, open to everyone');
@@ -116,13 +116,13 @@ test('from a finished folder to a live page, and a change published again', asyn
     await expectAccessible(page);
     await page.getByLabel('Note for the ladder').fill('History told properly');
     await page.getByRole('button', { name: 'Publish release 2' }).click();
-    await expect(page.getByText('1 file,')).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByText('1 file,')).toBeVisible();
     expect(await (await ask(page, '/about/history/')).text()).toContain('<title>How the dome came up the moor</title>');
   });
 
   await test.step('roll back to the release before', async () => {
     await page.getByRole('button', { name: 'Go back to it' }).click();
-    await expect(page.getByText('back to release 1, nothing sent')).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByText('back to release 1, nothing sent')).toBeVisible();
     expect(await (await ask(page, '/about/history/')).text()).toContain('<title>History · Lanternmoor Observatory</title>');
   });
 
@@ -149,7 +149,7 @@ test('bring in a folder of one’s own', async ({ page }) => {
   await bringInReference(page, 'Reference');
   await go(page, 'p', 'publish');
   await page.getByRole('button', { name: 'Publish release 1' }).click();
-  await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible();
   expect(await (await ask(page, '/index.html', 'reference')).body()).toEqual(readFileSync('/usr/share/developers-reference/index.html'));
 });
 
@@ -157,7 +157,7 @@ test('an archive that is none says so and can be tried again', async ({ page }) 
   await signIn(page);
   await page.getByTestId('zip').setInputFiles({ name: 'holiday.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip at all') });
   await page.getByRole('button', { name: 'Bring it in' }).click();
-  await expect(page.getByRole('heading', { name: 'Nothing came in from holiday.zip' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('heading', { name: 'Nothing came in from holiday.zip' })).toBeVisible();
   await expect(page.getByRole('alert')).toContainText('not a zip archive');
   await expect(page.getByText('Drop a zip or a folder here')).toBeVisible();
 });
@@ -177,7 +177,7 @@ test('an imported page cannot act on the application', async ({ page }) => {
   const archive = zipSync({ 'index.html': new TextEncoder().encode(attack) });
   await page.getByTestId('zip').setInputFiles({ name: 'attack.zip', mimeType: 'application/zip', buffer: Buffer.from(archive) });
   await page.getByRole('button', { name: 'Bring it in' }).click();
-  await expect(page.getByRole('radio', { name: 'Pages 1', exact: true })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('radio', { name: 'Pages 1', exact: true })).toBeVisible();
   await go(page, 'g', 'pages');
   await expect(page.frameLocator('iframe').locator('body')).toHaveText('parent closed; cookie closed; storage closed; top closed; api closed');
   expect(page.url()).toContain('/pages');

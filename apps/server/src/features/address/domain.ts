@@ -84,7 +84,7 @@ async function insert(deps: Deps, tx: Queries, site: string, by: string, { name,
 /** The host learns of it before the change is kept, so that what stands here and what it does never differ for long. */
 async function change(deps: Deps, site: string, work: (tx: Queries) => Promise<void>): Promise<void> {
   await deps.db.transaction(async (tx) => {
-    const { hostName } = await tx.one<{ hostName: string }>('select host_name as "hostName" from site where id = $1 for update', [site]);
+    const { hostName } = await tx.one<{ hostName: string }>('select host_name as "hostName" from site where id = $1 for no key update', [site]);
     await work(tx);
     const host = await deps.hosts.of(tx, site);
     await host.naming?.setNames(hostName, hostNames(await siteAddress(tx, site)));

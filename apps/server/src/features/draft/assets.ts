@@ -22,7 +22,7 @@ export async function addAsset(
   // A page would need a place in the tree; files that never go live have none at all.
   if (!verdict.ok || isPageFile(verdict.path)) throw new DomainError('asset-name', { name: file.fileName });
   return deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'for update');
+    const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== file.version) throw new DomainError('draft-stale', { version: state.version });
     const draft = foldDecisions(await history(tx, site));
@@ -38,7 +38,7 @@ export async function addAsset(
 
 /** A file the application itself adds, at a path that is nobody's yet. */
 export async function addFile(tx: Queries, site: string, by: { readonly id: string; readonly name: string }, { path, bytes, words }: { readonly path: string; readonly bytes: Buffer; readonly words: string }): Promise<void> {
-  const state = await siteState(tx, site, 'for update');
+  const state = await siteState(tx, site, 'locked');
   if (state.currentImport === null) throw new DomainError('nothing-imported');
   const hash = sha256(bytes);
   await keepContents(tx, [{ hash, bytes }], null);

@@ -30,7 +30,7 @@ export async function decide(
   deps: Deps, site: string, by: { id: string; name: string }, request: { version: number; decision: DecisionRequest },
 ): Promise<{ version: number; words: string; made: string | null }> {
   return deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'for update');
+    const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== request.version) throw new DomainError('draft-stale', { version: state.version });
     const decisions = await history(tx, site);

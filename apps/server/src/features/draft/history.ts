@@ -11,10 +11,11 @@ export interface SiteState {
   readonly liveRelease: string | null;
 }
 
-export async function siteState(queries: Queries, site: string, lock: 'for update' | '' = ''): Promise<SiteState> {
+/** @param lock held to the end of the transaction against others who ask for it, but not against rows that only belong to the site */
+export async function siteState(queries: Queries, site: string, lock?: 'locked'): Promise<SiteState> {
   return queries.one<SiteState & Record<string, unknown>>(
     `select id, name, host_name as "hostName", version, current_import as "currentImport", live_release as "liveRelease"
-       from site where id = $1 ${lock}`,
+       from site where id = $1 ${lock ? 'for no key update' : ''}`,
     [site],
   );
 }

@@ -79,7 +79,7 @@ export async function changeTemporaryName(deps: Deps, site: string, label: strin
   const naming = deps.hosts.standIn.naming;
   if (!naming) throw new DomainError('host-offers-no-names');
   await deps.db.transaction(async (tx) => {
-    const { hostName } = await tx.one<{ hostName: string }>('select host_name as "hostName" from site where id = $1 for update', [site]);
+    const { hostName } = await tx.one<{ hostName: string }>('select host_name as "hostName" from site where id = $1 for no key update', [site]);
     try {
       await tx.run('update site set temporary_label = $2 where id = $1', [site, label]);
     } catch (error) {

@@ -22,7 +22,7 @@ export interface Chosen {
 /** @param chosen for a newer export: who applies it, and how its conflicts are settled; those left open wait as touches do */
 export async function applyImport(deps: Deps, site: string, importId: string, chosen: Chosen | undefined): Promise<number> {
   return deps.db.transaction(async (tx) => {
-    const { version: before } = await tx.one<{ version: number }>('select version from site where id = $1 for update', [site]);
+    const { version: before } = await tx.one<{ version: number }>('select version from site where id = $1 for no key update', [site]);
     if (chosen && chosen.version !== before) throw new DomainError('draft-stale', { version: before });
     const compared = chosen ? await compareExports(deps.threads, tx, site) : undefined;
     if (chosen && compared?.importId !== chosen.import) throw new DomainError('no-review');

@@ -48,7 +48,7 @@ export function importJob(deps: Deps): JobHandler {
 /** The first export is applied at once; a newer one waits to be looked at. */
 async function settle(deps: Deps, site: string, importId: string): Promise<void> {
   const { isFirst, older } = await deps.db.transaction(async (tx) => {
-    const { current } = await tx.one<{ current: string | null }>('select current_import as current from site where id = $1 for update', [site]);
+    const { current } = await tx.one<{ current: string | null }>('select current_import as current from site where id = $1 for no key update', [site]);
     await tx.run('delete from upload_piece where import_id = $1', [importId]);
     if (current === null) return { isFirst: true, older: [] };
     const older = await tx.many<{ id: string }>(`update import set state = 'dropped' where site_id = $1 and state = 'reviewing' returning id`, [site]);

@@ -36,7 +36,7 @@ export async function inspectSoon(tx: Queries, { release, site, by }: { readonly
 
 export async function inspectNow(deps: Deps, site: string, by: string): Promise<string> {
   return deps.db.transaction(async (tx) => {
-    const live = await tx.maybeOne<{ id: string | null }>('select live_release as id from site where id = $1 for update', [site]);
+    const live = await tx.maybeOne<{ id: string | null }>('select live_release as id from site where id = $1 for no key update', [site]);
     if (!live?.id) throw new DomainError('nothing-live');
     const running = await tx.maybeOne<{ id: string }>(`select id from job where site_id = $1 and kind = 'inspect' and state in ('waiting', 'running') and body ->> 'release' = $2`, [site, live.id]);
     return running?.id ?? inspectSoon(tx, { release: live.id, site, by });

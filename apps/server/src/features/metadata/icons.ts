@@ -27,7 +27,7 @@ export async function makeIcons(deps: Deps, site: string, by: { id: string; name
   const picture = await wholeStream(stream, MOST_BYTES);
   const drawn = await drawIcons(picture);
   return deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'for update');
+    const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== version) throw new DomainError('draft-stale', { version: state.version });
     const draft = foldDecisions(await history(tx, site));

@@ -1,5 +1,6 @@
 /** Taking pictures of a draft's pages: only of those whose look there is none of, while the draft stands still. */
 import { addressOfFile } from '@fastigium/core/address';
+import { availableParallelism } from 'node:os';
 import { setTimeout as wait } from 'node:timers/promises';
 import type { Photographer, Studio } from '../../adapters/browser/browser.ts';
 import type { Queries } from '../../db/database.ts';
@@ -10,7 +11,8 @@ import { sha256 } from '../../threads/tasks.ts';
 import type { PreviewLinks } from '../previews/links.ts';
 import { looksOf } from './looks.ts';
 
-const AT_ONCE = 2;
+/** Half of the machine: scheduling last does not help who shares a core's memory and caches. */
+const AT_ONCE = Math.max(1, Math.floor(availableParallelism() / 2));
 const QUIET_MS = 2000;
 /** Shown as they come, but not one by one. */
 const TELL_EVERY_MS = 2000;

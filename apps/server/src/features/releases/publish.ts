@@ -92,7 +92,7 @@ export async function differsFromLive(deps: Deps, site: string): Promise<boolean
 }
 
 async function lockedForRelease(tx: Queries, site: string): Promise<SiteState & { currentImport: string }> {
-  const state = await siteState(tx, site, 'for update');
+  const state = await siteState(tx, site, 'locked');
   const running = await tx.maybeOne<{ number: number; person: string }>(
     `select r.number, p.name as person from release r join person p on p.id = r.created_by where r.site_id = $1 and r.state = 'sending'`, [site],
   );

@@ -143,7 +143,7 @@ async function keepChanges(tx: Queries, { site }: Prepared, day: string, { added
 async function markLive(deps: Deps, release: Prepared, changes: ReleaseDifference): Promise<void> {
   const { id, site } = release;
   await deps.db.transaction(async (tx) => {
-    await tx.run('select 1 from site where id = $1 for update', [site]);
+    await tx.run('select 1 from site where id = $1 for no key update', [site]);
     const { state, by } = await tx.one<{ state: string; by: string }>('select state, created_by as by from release where id = $1', [id]);
     // Killed between this and the end of its job, it is taken up again although everything is done.
     if (state === 'live') return;

@@ -36,7 +36,7 @@ export const rehearsalName = (hostName: string): string => hostName.slice(0, MOS
 export async function rehearse(deps: Deps, site: string, by: string): Promise<string> {
   if (!(await deps.hosts.of(deps.db, site)).naming) throw new DomainError('host-offers-no-names');
   return deps.db.transaction(async (tx) => {
-    const { currentImport } = await siteState(tx, site, 'for update');
+    const { currentImport } = await siteState(tx, site, 'locked');
     if (currentImport === null) throw new DomainError('nothing-imported');
     const running = await tx.maybeOne<{ id: string }>(`select id from job where site_id = $1 and kind = 'rehearse' and state in ('waiting', 'running')`, [site]);
     return running?.id ?? enqueue(tx, { kind: 'rehearse', site, body: { by }, by });

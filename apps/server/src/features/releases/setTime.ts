@@ -41,7 +41,7 @@ export async function setTimeFor(
   if (!(await differsFromLive(deps, site))) throw new DomainError('nothing-to-publish');
   await requireNothingHolds(deps, site);
   await deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'for update');
+    const state = await siteState(tx, site, 'locked');
     if (state.version !== version) throw new DomainError('draft-stale', { version: state.version });
     const setFor = (goesOut: number) => tx.run(
       `insert into set_time (site_id, at, zone, version, import_id, note, by) values ($1, $2, $3, $4, $5, $6, $7)
@@ -80,7 +80,7 @@ async function goOut(deps: Deps, row: SetRow, { startedMs, nowMs }: { readonly s
   try {
     await deps.db.transaction(async (tx) => {
       if ((await tx.run('delete from set_time where site_id = $1 and at = $2', [site, row.at])) === 0) return;
-      const { currentImport } = await siteState(tx, site, 'for update');
+      const { currentImport } = await siteState(tx, site, 'locked');
       const atMs = row.at.getTime();
       if (atMs < startedMs && nowMs - atMs > MISSED_AFTER_MS) await tell(tx, site, by, `The release set for ${said(row)} did not go out: Fastigium was not running then. Publish it now, or set another time.`, nowMs);
       else if (currentImport !== row.importId) await tell(tx, site, by, `The release set for ${said(row)} did not go out: a newer export was applied since. Look at what visitors will notice, then publish.`, nowMs);

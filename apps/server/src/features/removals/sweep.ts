@@ -24,7 +24,7 @@ export interface ForGood {
 
 export async function removeForGood(deps: Deps, site: string, by: Person, { version, of, confirmed }: ForGood): Promise<{ version: number; words: string }> {
   return deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'for update');
+    const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== version) throw new DomainError('draft-stale', { version: state.version });
     const decisions = await history(tx, site);
@@ -79,7 +79,7 @@ async function sweep(deps: Pick<Deps, 'world'>, tx: Queries, state: SiteState, k
  */
 export async function sweepDue(deps: Deps, site: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
-    const state = await siteState(tx, site, 'for update');
+    const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) return;
     const draft = foldDecisions(await history(tx, site));
     const rule = await keepingRule(tx, site);
