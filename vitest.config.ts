@@ -11,6 +11,8 @@ export default defineConfig({
       {
         test: {
           name: 'server',
+          // A server is imported once in each worker, and not once for each file.
+          isolate: false,
           include: ['apps/server/**/*.test.ts', 'apps/standins/**/*.test.ts', 'scripts/**/*.test.ts'],
           globalSetup: ['apps/server/tests/cluster.ts'],
           testTimeout: 60_000,

@@ -16,15 +16,19 @@ export let house: House;
 export let site: string;
 let files: Awaited<ReturnType<typeof zip>>;
 export let sites = 0;
-beforeAll(async () => {
-  house = await openHouse();
-  files = await zip(demoFiles());
-}, 120_000);
-afterAll(() => house.stop());
-beforeEach(async () => {
-  site = await house.owner.newSite(`Site ${(sites += 1)}`);
-  await house.owner.bringIn(site, files);
-});
+
+/** For the tests of one file. */
+export function useRemovals(): void {
+  beforeAll(async () => {
+    house = await openHouse();
+    files = await zip(demoFiles());
+  }, 120_000);
+  afterAll(() => house.stop());
+  beforeEach(async () => {
+    site = await house.owner.newSite(`Site ${(sites += 1)}`);
+    await house.owner.bringIn(site, files);
+  });
+}
 
 export const decide = async (decision: object) => {
   const answer = await house.owner.decide(site, decision);

@@ -7,7 +7,9 @@ import { compileDraft } from '../src/features/draft/compileDraft.ts';
 import { contentBytes } from '../src/features/contents.ts';
 import { entriesOf } from '../src/features/manifests.ts';
 import { zip } from './harness.ts';
-import { house, site, decide, tree, at, list, last, remove, putBack, compiled, inside, addresses, demoFiles, sites } from './removals.house.ts';
+import { house, site, decide, tree, at, list, last, remove, putBack, compiled, inside, addresses, demoFiles, sites, useRemovals } from './removals.house.ts';
+
+useRemovals();
 
 describe('a branch', () => {
   it('goes with all it holds and comes back as it was, byte for byte', async () => {

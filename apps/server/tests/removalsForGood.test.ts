@@ -3,7 +3,9 @@ import type { PageRow } from '@fastigium/contracts/api/draft';
 import { setTimeout as pause } from 'node:timers/promises';
 import { describe, expect, it } from 'vitest';
 import { letBe } from './harness.ts';
-import { house, site, decide, tree, at, list, last, remove, putBack, compiled, colleague, forGood, DAY_MS, runOn, until, words } from './removals.house.ts';
+import { house, site, decide, tree, at, list, last, remove, putBack, compiled, colleague, forGood, DAY_MS, runOn, until, words, useRemovals } from './removals.house.ts';
+
+useRemovals();
 
 describe('removing for good', () => {
   it('is an owner’s, names what goes, and leaves where its addresses lead', async () => {

@@ -5,7 +5,9 @@ import { compileDraft } from '../src/features/draft/compileDraft.ts';
 import { contentBytes } from '../src/features/contents.ts';
 import { entriesOf } from '../src/features/manifests.ts';
 import { letBe, zip } from './harness.ts';
-import { house, site, decide, tree, at, last, remove, putBack, compiled, inside, forGood, until, demoFiles } from './removals.house.ts';
+import { house, site, decide, tree, at, last, remove, putBack, compiled, inside, forGood, until, demoFiles, useRemovals } from './removals.house.ts';
+
+useRemovals();
 
 describe('from a kept release', () => {
   interface Thing { path: string; address: string; kind: string; today: string; label: string }
