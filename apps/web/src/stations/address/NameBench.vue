@@ -75,6 +75,7 @@ async function letGo(): Promise<void> {
 
 <style scoped>
 p { margin: 4px 0; }
+.title-face + .heading { margin-top: 12px; }
 .gap { margin-top: 14px; align-items: center; }
 table { width: 100%; border-collapse: collapse; }
 th { font-size: 12px; font-weight: 400; color: var(--ink-5); text-align: left; padding: 4px 6px; border-bottom: var(--line); }
