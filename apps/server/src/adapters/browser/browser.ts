@@ -39,10 +39,10 @@ export function openStudio(program: string, hosts: string): Studio {
     browser = undefined;
     await (await open?.catch(() => undefined))?.close();
   };
-  const standing = async (): Promise<Browser> => {
-    const found = await browser?.catch(() => undefined);
-    if (found?.isConnected()) return found;
-    return (browser = launch(program, hosts));
+  /** Whoever comes while it is being started waits for the same one; one that has ended is started anew. */
+  const standing = (): Promise<Browser> => {
+    browser = (browser ?? Promise.resolve(undefined)).catch(() => undefined).then((found) => (found?.isConnected() ? found : launch(program, hosts)));
+    return browser;
   };
   return {
     async enter() {
@@ -106,7 +106,8 @@ function photographer(context: BrowserContext, left: () => void): Photographer {
 async function openTab(context: BrowserContext): Promise<Page> {
   const page = await context.newPage();
   await page.routeWebSocket('**', (socket) => void socket.close());
-  page.on('dialog', (dialog) => void dialog.dismiss().catch(() => {}));
+  // Whatever is asked, the answer is no; but a tab is always left.
+  page.on('dialog', (dialog) => void (dialog.type() === 'beforeunload' ? dialog.accept() : dialog.dismiss()).catch(() => {}));
   page.on('popup', (popup) => void popup.close().catch(() => {}));
   return page;
 }
