@@ -45,7 +45,7 @@ export async function sendContents(deps: Deps, release: Sending, put: readonly M
         report();
       }
     };
-    // While one is unpacked there, the next is put together here.
+    // While one is unpacked there and one is on its way, the next is read here.
     await Promise.all(Array.from({ length: BATCHES_AT_ONCE }, sendBatches));
   }
   const sender = async () => {
@@ -63,7 +63,7 @@ export async function sendContents(deps: Deps, release: Sending, put: readonly M
 }
 
 /** Of contents sent at once: so many, and as many bytes, that progress is seen and memory is not filled. */
-const BATCHES_AT_ONCE = 2;
+const BATCHES_AT_ONCE = 3;
 const MOST_A_BATCH = 1250;
 const MOST_BATCH_BYTES = 24 * 1024 * 1024; // 24 MiB
 /** Up to here the pieces of what is there save more than sending at once. */
