@@ -1,26 +1,39 @@
 /**
- * One shell at a server that stays and does what it is given, piece by piece: starting one anew costs a server as much
- * as unpacking a thousand files, where the account's own profile is read each time.
+ * One shell at a server that stays and does what it is given, several things at once: starting one anew costs a server
+ * as much as unpacking a thousand files, where the account's own profile is read each time.
  *
- *   us      SIZE COMMAND\n, then SIZE bytes, which the command reads as its input
- *   server  ready\n when it was done; after a command that fails the shell ends, with what was said on its standard error
+ *   us      NAME SIZE COMMAND\n, then SIZE bytes: kept there as the file NAME, which COMMAND reads as its input
+ *   server  NAME done\n, or NAME failed WORDS\n with what was said on its standard error; in whatever order they end
+ *
+ * What comes is written to a file first, so that the line is read as fast as it brings: a server that has to hold
+ * what nobody takes from it grows its memory in small steps, which was measured to cost more than the file.
  */
 import type { Client, ClientChannel } from 'ssh2';
 
 /** What a server has to answer, so that one that starts something else instead is told apart. */
-const READY = 'fastigium-ready\n';
+const READY = 'fastigium-ready';
 const STARTS_WITHIN_MS = 5000;
 const COMPLAINT_CHARS = 500;
 
 export interface RemoteShell {
-  /** One at a time. Rejects with what the server complained of; then the shell has ended. */
-  give(command: string, input: Buffer): Promise<void>;
+  /** @param name of a file that is not there; gone again when the command has ended. Rejects with what the server complained of. */
+  give(name: string, command: string, input: Buffer): Promise<void>;
 }
 
 /** @param setUp of the POSIX shell; whatever it defines is what can be given. Rejects where it fails or the account may run nothing. */
 export function openShell(client: Client, setUp: string): Promise<RemoteShell> {
   return new Promise((resolve, reject) => {
-    const script = `${setUp}\nprintf ${quoted(READY)}\nwhile read -r size command; do head -c "$size" | $command || exit 1; printf ${quoted(READY)}; done`;
+    const script = `${setUp}
+echo ${READY}
+while read -r name size command; do
+  head -c "$size" > "$name" || { rm -f "$name"; exit 1; }
+  (
+    said=$($command < "$name" 2>&1 >/dev/null) && ended=done || ended=failed
+    rm -f "$name"
+    printf '%s %s %s\\n' "$name" "$ended" "$(printf %s "$said" | tail -c ${COMPLAINT_CHARS} | tr '\\n' ' ')"
+  ) &
+done
+wait`;
     // The account's own shell may be any; what it is given is one word for the standard one.
     client.exec(`sh -c ${quoted(script)}`, (error, channel) => {
       if (error) reject(error);
@@ -29,37 +42,52 @@ export function openShell(client: Client, setUp: string): Promise<RemoteShell> {
   });
 }
 
+interface Waiting {
+  readonly resolve: () => void;
+  readonly reject: (error: Error) => void;
+}
+
 function shellOn(channel: ClientChannel, started: (shell: RemoteShell) => void, refused: (error: Error) => void): void {
-  let said = '';
+  let line = '';
   let complaint = '';
   let ended: Error | undefined;
-  let waiting: { readonly resolve: () => void; readonly reject: (error: Error) => void } | undefined;
+  const waiting = new Map<string, Waiting>();
+  const settle = (name: string): Waiting | undefined => {
+    const one = waiting.get(name);
+    waiting.delete(name);
+    return one;
+  };
   const end = (error: Error) => {
     if (ended) return;
     ended = error;
     clearTimeout(timer);
-    waiting?.reject(error);
+    for (const name of [...waiting.keys()]) settle(name)?.reject(error);
     channel.close();
   };
   const timer = setTimeout(() => { end(new Error('no answer in time')); }, STARTS_WITHIN_MS);
   const shell: RemoteShell = {
-    give: (command, input) => new Promise((resolve, reject) => {
+    give: (name, command, input) => new Promise((resolve, reject) => {
       if (ended) {
         reject(ended);
         return;
       }
-      waiting = { resolve, reject };
-      channel.write(`${input.length} ${command}\n`);
+      waiting.set(name, { resolve, reject });
+      channel.write(`${name} ${input.length} ${command}\n`);
       channel.write(input);
     }),
   };
-  waiting = { resolve: () => { clearTimeout(timer); started(shell); }, reject: refused };
+  waiting.set(READY, { resolve: () => { clearTimeout(timer); started(shell); }, reject: refused });
+  const heard = (said: string) => {
+    const [name = '', how] = said.split(' ', 2);
+    const one = settle(name);
+    if (!one) end(new Error('the server answered something else'));
+    else if (how === 'failed') one.reject(new Error(said.slice(`${name} ${how} `.length).trim() || 'the server could not'));
+    else one.resolve();
+  };
   channel.on('data', (piece: Buffer) => {
-    said += piece.toString('latin1');
-    if (said === READY) {
-      said = '';
-      waiting?.resolve();
-    } else if (!READY.startsWith(said)) end(new Error('the server answered something else'));
+    const lines = (line + piece.toString()).split('\n');
+    line = lines.pop() ?? '';
+    for (const said of lines) heard(said);
   });
   channel.stderr.on('data', (piece: Buffer) => (complaint = (complaint + piece.toString()).slice(-COMPLAINT_CHARS)));
   channel.on('close', (code: number | null) => { end(new Error(complaint.trim() || `the server ended with ${code ?? 'nothing'}`)); });

@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import type { Client } from 'ssh2';
 import type { HashedBytes } from '@fastigium/contracts/ports/host';
 import type { Recipe } from '@fastigium/core/pieces';
-import { openShell, quoted, type RemoteShell } from './remoteShell.ts';
+import { openShell, quoted } from './remoteShell.ts';
 import { ustar } from './ustar.ts';
 
 export interface PackedLink {
@@ -24,47 +24,13 @@ export interface SshPacks {
   links(links: readonly PackedLink[]): Promise<void>;
 }
 
-/** While one unpacks, the other is sent to. */
-const SHELLS = 2;
-
 /** Undefined where the account may run nothing, or the server knows neither tar nor sha256sum. */
 export async function sshPacks(client: Client, folder: string): Promise<SshPacks | undefined> {
-  const open = () => openShell(client, setUp(folder));
-  const first = await open().catch(() => undefined);
-  if (!first) return undefined;
-  const idle = [first];
-  const waiting: { readonly resolve: (shell: RemoteShell) => void; readonly reject: (error: Error) => void }[] = [];
-  let running = 1;
-  const take = async (): Promise<RemoteShell> => {
-    const shell = idle.pop();
-    if (shell) return shell;
-    if (running < SHELLS) {
-      running += 1;
-      try {
-        return await open();
-      } catch (error) {
-        running -= 1;
-        // A server may let a connection have fewer; then there is one for all.
-        if (running === 0) throw error;
-      }
-    }
-    return new Promise((resolve, reject) => waiting.push({ resolve, reject }));
-  };
-  const give = async (command: string, input: Buffer) => {
-    const shell = await take();
-    try {
-      await shell.give(command, input);
-    } catch (error) {
-      running -= 1;
-      if (running === 0) for (const { reject } of waiting.splice(0)) reject(error as Error);
-      throw error;
-    }
-    const next = waiting.shift();
-    if (next) next.resolve(shell);
-    else idle.push(shell);
-  };
+  const shell = await openShell(client, setUp(folder)).catch(() => undefined);
+  if (!shell) return undefined;
+  const give = (command: string, archive: Buffer) => shell.give(`arriving-${randomUUID()}`, command, archive);
   return {
-    contents: (files, links) => give(`keep arriving-${randomUUID()}`, ustar([
+    contents: (files, links) => give('keep', ustar([
       ...files.map(({ hash, bytes }) => ({ type: 'file', path: pathOf(hash), bytes }) as const),
       { type: 'file', path: 'sums', bytes: Buffer.from(files.map(({ hash }) => `${hash}  ${pathOf(hash)}\n`).join('')) },
       { type: 'file', path: 'names', bytes: names(links) },
@@ -76,7 +42,7 @@ export async function sshPacks(client: Client, folder: string): Promise<SshPacks
         { type: 'file', path: 'sent', bytes: sent },
         { type: 'file', path: 'sums', bytes: Buffer.from(`${hash}  ${pathOf(hash)}\n`) },
       ]);
-      await give(`assemble arriving-${randomUUID()} ${pathOf(from)} ${pathOf(hash)}`, archive);
+      await give(`assemble ${pathOf(from)} ${pathOf(hash)}`, archive);
       return archive.length;
     },
     links: (links) => give('unpack', names(links)),
@@ -112,18 +78,18 @@ place() {
   [ -z "$new" ] || mv -t ../contents $new 2>/dev/null || for d in $new; do [ ! -e "$d" ] || mv -f "$d"/* "../contents/$d/" || return 1; done
 }
 keep() {
-  mkdir -p contents "$1" && ( cd "$1" && unpack && sha256sum -c --quiet sums >&2 && rm sums && mv names ../"$1.names" && place ) && unpack < "$1.names"
+  mkdir -p contents "$name.d" && ( cd "$name.d" && unpack && sha256sum -c --quiet sums >&2 && rm sums && mv names ../"$name.names" && place ) && unpack < "$name.names"
   kept=$?
-  rm -rf "$1" "$1.names"
+  rm -rf "$name.d" "$name.names"
   return $kept
 }
 assemble() {
-  mkdir "$1" && (
-    cd "$1" && unpack && ln "../contents/$2" old || exit 1
-    while read -r file at length; do tail -c "+$((at + 1))" "$file" | head -c "$length" || exit 1; done < parts > "$3"
+  mkdir "$name.d" && (
+    cd "$name.d" && unpack && ln "../contents/$1" old || exit 1
+    while read -r file at length; do tail -c "+$((at + 1))" "$file" | head -c "$length" || exit 1; done < parts > "$2"
     sha256sum -c --quiet sums >&2 && rm old parts sent sums && place
   )
   kept=$?
-  rm -rf "$1"
+  rm -rf "$name.d"
   return $kept
 }`;
