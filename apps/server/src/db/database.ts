@@ -4,6 +4,7 @@
  */
 import { AsyncLocalStorage } from 'node:async_hooks';
 import pg from 'pg';
+import { copyOut } from './copyOut.ts';
 import { toDomainError } from './sqlstate.ts';
 
 export type Row = Record<string, unknown>;
@@ -17,7 +18,12 @@ export interface Queries {
   many<R extends Row>(sql: string, values?: readonly Value[]): Promise<R[]>;
   /** Rows affected. */
   run(sql: string, values?: readonly Value[]): Promise<number>;
+  /** Every column of every row as PostgreSQL holds it, for many bytes at once; what it depends on stands in the query. */
+  raw(select: string): Promise<(Buffer | null)[][]>;
 }
+
+/** A text in a query that takes no parameters. */
+export const literal = pg.escapeLiteral;
 
 export interface Database extends Queries {
   /** Commits when `work` returns and rolls back when it throws. */
@@ -61,7 +67,30 @@ function queriesOn(client: pg.Pool | pg.PoolClient, guard: () => void): Queries 
     async run(sql: string, values?: readonly Value[]) {
       return (await query(sql, values)).rowCount ?? 0;
     },
+    async raw(select) {
+      guard();
+      try {
+        return await (client instanceof pg.Pool ? borrowed(client, (own) => copyOut(own, select)) : copyOut(client, select));
+      } catch (error) {
+        throw toDomainError(error);
+      }
+    },
   };
+}
+
+/** A connection for some work; one that is lost meanwhile is not given to the next. */
+async function borrowed<T>(pool: pg.Pool, work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
+  const client = await pool.connect();
+  let broken: Error | undefined;
+  // A connection that dies between two queries tells nobody else, and would end the process.
+  const onLost = (error: Error) => { broken = error; };
+  client.on('error', onLost);
+  try {
+    return await work(client);
+  } finally {
+    client.off('error', onLost);
+    client.release(broken);
+  }
 }
 
 export function connect(url: string, onIdleError: (error: Error) => void): Database {
@@ -75,24 +104,17 @@ export function connect(url: string, onIdleError: (error: Error) => void): Datab
     }),
     pool,
     close: () => pool.end(),
-    async transaction(work) {
-      const client = await pool.connect();
-      let broken: Error | undefined;
-      // A connection that dies between two queries tells nobody else, and would end the process.
-      const onLost = (error: Error) => { broken = error; };
-      client.on('error', onLost);
+    transaction: (work) => borrowed(pool, async (client) => {
       try {
         await client.query('begin');
         const result = await inTransaction.run(true, () => work(queriesOn(client, () => {})));
         await client.query('commit');
         return result;
       } catch (error) {
-        await client.query('rollback').catch((failure: Error) => (broken = failure));
+        // Where this fails, the connection has told so itself.
+        await client.query('rollback').catch(() => {});
         throw error;
-      } finally {
-        client.off('error', onLost);
-        client.release(broken);
       }
-    },
+    }),
   };
 }

@@ -1,5 +1,5 @@
 /** File contents in PostgreSQL, once each by SHA-256. */
-import type { Queries } from '../db/database.ts';
+import { literal, type Queries } from '../db/database.ts';
 
 export interface NewContent {
   readonly hash: string;
@@ -29,6 +29,6 @@ export async function contentBytes(queries: Queries, hash: string): Promise<Buff
 
 /** Contents that are kept, by their hashes. */
 export async function contentsByHash(queries: Queries, hashes: readonly string[]): Promise<Map<string, Buffer>> {
-  const rows = await queries.many<{ hash: string; bytes: Buffer }>('select hash, bytes from content where hash = any($1)', [[...new Set(hashes)]]);
-  return new Map(rows.map(({ hash, bytes }) => [hash, bytes]));
+  const rows = await queries.raw(`select hash, bytes from content where hash = any(${literal(`{${[...new Set(hashes)].join(',')}}`)})`);
+  return new Map(rows.flatMap(([hash, bytes]) => (hash && bytes ? [[hash.toString('latin1'), bytes]] : [])));
 }
