@@ -131,8 +131,8 @@ async function stage(place: FilePlace, release: StagedRelease, isNamed: (path: s
   const note = `releases/${release.id}.json`;
   if (await place.exists(note)) return 0;
   const all = await entriesAfter(place, release);
-  const { shards } = applyDelta(emptyManifest, () => '', { put: all, remove: [] }, sha256);
-  if (rootOf(shards, sha256) !== release.root) throw new DomainError('host-refused', { detail: 'the release does not add up to its root' });
+  // Without a base nothing of it comes from the place, and there is nothing to hold against the root.
+  if (release.base !== null && rootOfAll(all) !== release.root) throw new DomainError('host-refused', { detail: 'the release does not add up to its root' });
   const unnamed = all.filter(({ path }) => !isNamed(path));
   const packs = unnamed.length > FEW ? await place.packs?.() : undefined;
   if (packs) await packs.links(unnamed.map((entry) => nameIn(release.id, entry)));
@@ -152,6 +152,10 @@ async function entriesAfter(place: FilePlace, { base, put, remove }: Pick<Staged
   for (const path of remove) entries.delete(path);
   for (const entry of put) entries.set(entry.path, entry);
   return [...entries.values()];
+}
+
+function rootOfAll(entries: readonly ManifestEntry[]): string {
+  return rootOf(applyDelta(emptyManifest, () => '', { put: entries, remove: [] }, sha256).shards, sha256);
 }
 
 async function makeFolders(place: FilePlace, release: string, entries: readonly ManifestEntry[]): Promise<void> {

@@ -18,6 +18,7 @@ interface Asked {
 }
 
 export async function publish(deps: Deps, site: string, by: { readonly id: string; readonly name: string }, request: { version: number; note: string; leaveOut: readonly number[] }): Promise<Asked> {
+  greetHost(deps, site);
   const differs = await differsFromLive(deps, site);
   await checkDraft(deps, site);
   return deps.db.transaction(async (tx) => {
@@ -31,6 +32,15 @@ export async function publish(deps: Deps, site: string, by: { readonly id: strin
     if (request.leaveOut.length === 0) return startRelease(tx, state, by.id, { ...facts, version: state.version });
     return leavingOut(tx, deps, { site, by, of: request.leaveOut }, (version) => startRelease(tx, state, by.id, { ...facts, version }));
   });
+}
+
+/** Opening a connection takes a host longer than the draft takes to be looked at; one that does not answer is told of by the job. */
+function greetHost(deps: Deps, site: string): void {
+  const greeting = async () => {
+    const { hostName } = await deps.db.one<{ hostName: string }>('select host_name as "hostName" from site where id = $1', [site]);
+    await (await deps.hosts.of(deps.db, site)).current(hostName);
+  };
+  greeting().catch(() => {});
 }
 
 /** The draft as it was when its time was set; what had to be fixed was looked at then. */

@@ -3,23 +3,20 @@
  * twice is staging it once, and the switch names the release it expects to find. So a job taken up
  * after a crash simply goes through all of them again, and what was done already costs a question.
  */
-import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
-import { addressOfFile, candidateFiles, fileOfAddress, isPageFile, splitAddress } from '@fastigium/core/address';
-import { deltaOf, emptyManifest, rootOf, type ManifestEntry, type ReleaseDifference, type ShardHashes } from '@fastigium/core/release';
+import { candidateFiles, fileOfAddress, splitAddress } from '@fastigium/core/address';
+import { deltaOf, emptyManifest, rootOf, type ReleaseDifference, type ShardHashes } from '@fastigium/core/release';
 import { z } from 'zod';
-import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { contentBytes, keepContents } from '../contents.ts';
-import { lookSoon } from '../address/schedule.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { inspectSoon } from '../inspection/inspectJob.ts';
 import { tellOthers } from '../telling/outbox.ts';
 import { differenceBetween } from './changes.ts';
-import { letOldGo, tellHost } from './keeping.ts';
+import { goLive } from './goLive.ts';
+import { tellHost } from './keeping.ts';
 import { entriesOf } from '../manifests.ts';
 import { driftOf } from '../watch/drift.ts';
 import { bases } from './pieces.ts';
@@ -46,15 +43,21 @@ export function publishJob(deps: Deps): JobHandler {
       const { hostName, host } = release;
       // Reckoned while the host is asked, since it stands on our live release but for once in a while.
       const [current, changes] = await Promise.all([host.current(hostName), differenceFrom(deps, release, release.live)]);
-      if (current !== release.id) {
+      if (current === release.id) await goLive(deps, release, changes, { stage: () => Promise.resolve(0), switchOver: () => Promise.resolve() });
+      else {
         if (whole) await sendAnew(deps, release, job);
         // A host that does not stand on our live release (it was emptied, or restored) is told everything.
         const base = whole || current !== release.live?.id ? undefined : release.live;
-        await stage(deps, release, base, base === release.live ? changes : await differenceFrom(deps, release, base), job);
-        job.signal.throwIfAborted();
-        await host.switchTo(hostName, release.id, current);
+        const difference = base === release.live ? changes : await differenceFrom(deps, release, base);
+        await send(deps, release, difference, job);
+        await goLive(deps, release, changes, {
+          stage: () => host.stage(hostName, { id: release.id, base: base?.id ?? null, ...deltaOf(difference), rules: release.rulesHash, root: rootOf(release.shards, sha256) }, job.signal),
+          switchOver: async () => {
+            job.signal.throwIfAborted();
+            await host.switchTo(hostName, release.id, current);
+          },
+        });
       }
-      await markLive(deps, release, changes);
       await tellHost(deps, release.site, host, hostName);
     },
     async undo(job, error) {
@@ -102,14 +105,9 @@ function differenceFrom(deps: Deps, { shards }: Prepared, base: Prepared['live']
   return differenceBetween(deps.db, base?.shards ?? emptyManifest, shards);
 }
 
-async function stage(deps: Deps, release: Prepared, base: Prepared['live'], difference: ReleaseDifference, job: JobRun): Promise<void> {
-  const delta = deltaOf(difference);
-  const sent = await sendContents(deps, release, delta.put, bases(difference), job);
+async function send(deps: Deps, release: Prepared, difference: ReleaseDifference, job: JobRun): Promise<void> {
+  const sent = await sendContents(deps, release, deltaOf(difference).put, bases(difference), job);
   await countSent(deps, release.id, sent.files, sent.bytes);
-  const describedBytes = await release.host.stage(release.hostName, {
-    id: release.id, base: base?.id ?? null, ...delta, rules: release.rulesHash, root: rootOf(release.shards, sha256),
-  }, job.signal);
-  await countSent(deps, release.id, 0, describedBytes);
 }
 
 /** Added up over attempts: what a first one sent before it was killed was sent all the same. */
@@ -126,48 +124,4 @@ async function sendAnew(deps: Deps, release: Prepared, job: JobRun): Promise<voi
     const sent = await release.host.put(release.hostName, hash, await contentBytes(deps.db, hash), job.signal);
     await countSent(deps, release.id, 1, sent);
   }
-}
-
-/** Since when visitors get each page as it is. */
-async function keepChanges(tx: Queries, { site }: Prepared, day: string, { added, changed, moved, removed }: ReleaseDifference): Promise<void> {
-  const now = [...added, ...[...changed, ...moved].map(({ after }) => after)].filter(({ path }) => isPageFile(path));
-  const gone = [...removed, ...moved.map(({ before }) => before)].map(({ path }) => path);
-  if (gone.length > 0) await tx.run('delete from page_changed where site_id = $1 and path = any($2)', [site, gone]);
-  if (now.length > 0) await tx.run(
-    `insert into page_changed (site_id, path, hash, day) select $1, r.path, r.hash, $2 from unnest($3::text[], $4::text[]) as r(path, hash)
-     on conflict (site_id, path) do update set hash = excluded.hash, day = excluded.day`, [site, day, now.map(({ path }) => path), now.map(({ hash }) => hash)],
-  );
-}
-
-/** @param changes what visitors get otherwise than before */
-async function markLive(deps: Deps, release: Prepared, changes: ReleaseDifference): Promise<void> {
-  const { id, site } = release;
-  await deps.db.transaction(async (tx) => {
-    await tx.run('select 1 from site where id = $1 for no key update', [site]);
-    const { state, by } = await tx.one<{ state: string; by: string }>('select state, created_by as by from release where id = $1', [id]);
-    // Killed between this and the end of its job, it is taken up again although everything is done.
-    if (state === 'live') return;
-    if (state !== 'sending') throw new DomainError('job-ended');
-    await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
-    await tx.run(`update release set state = 'live', live_at = $2 where id = $1`, [id, new Date(deps.world.clock.nowMs())]);
-    await tx.run('update site set live_release = $2 where id = $1', [site, id]);
-    await letOldGo(tx, site, by);
-    await keepChanges(tx, release, new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10), changes);
-    await tx.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [site, new Date(deps.world.clock.nowMs())]);
-    await inspectSoon(tx, { release: id, site, by });
-    await lookSoon(tx, site, deps.world.clock.nowMs());
-    await tellLive(tx, deps, release, changes);
-    await announce(tx, { kind: 'release', site });
-  });
-}
-
-const MOST_TOLD = 500;
-
-async function tellLive(tx: Queries, deps: Deps, { id, site }: Prepared, { added, changed, moved, removed }: ReleaseDifference): Promise<void> {
-  const pages = (entries: readonly ManifestEntry[]) => entries.filter(({ path }) => isPageFile(path)).slice(0, MOST_TOLD).map(({ path }) => addressOfFile(path));
-  const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>('select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1', [id]);
-  await tellOthers(tx, deps, site, 'release-live', {
-    words: `Release ${number} is live, published by ${by}.`, release: { number, note, by },
-    pages: { new: pages([...added, ...moved.map(({ after }) => after)]), changed: pages(changed.map(({ after }) => after)), gone: pages([...removed, ...moved.map(({ before }) => before)]) },
-  });
 }

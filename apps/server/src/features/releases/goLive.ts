@@ -1,0 +1,80 @@
+/** A release that is at its host becomes the live one: what is kept of it, and who hears of it. */
+import { DomainError } from '@fastigium/contracts/errors';
+import { addressOfFile, isPageFile } from '@fastigium/core/address';
+import type { ManifestEntry, ReleaseDifference } from '@fastigium/core/release';
+import type { Queries } from '../../db/database.ts';
+import { announce } from '../../db/events.ts';
+import type { Deps } from '../../deps.ts';
+import { lookSoon } from '../address/schedule.ts';
+import { inspectSoon } from '../inspection/inspectJob.ts';
+import { tellOthers } from '../telling/outbox.ts';
+import { letOldGo } from './keeping.ts';
+
+interface Going {
+  /** The release. */
+  readonly id: string;
+  readonly site: string;
+}
+
+/** What happens at the host. */
+interface Arrival {
+  /** Puts the release in place there. @returns bytes on the wire */
+  stage(): Promise<number>;
+  switchOver(): Promise<void>;
+}
+
+/** @param changes what visitors get otherwise than before */
+export async function goLive(deps: Deps, release: Going, changes: ReleaseDifference, { stage, switchOver }: Arrival): Promise<void> {
+  const { id, site } = release;
+  await deps.db.transaction(async (tx) => {
+    // Killed between this and the end of its job, it is taken up again although everything is done.
+    if ((await stateOf(tx, id)) === 'live') return;
+    // Seen by nobody before all of it is; it takes as long as the host does.
+    const [describedBytes] = await bothEnded(stage(), keepChanges(tx, release, dayOf(deps), changes));
+    await switchOver();
+    await tx.run('select 1 from site where id = $1 for no key update', [site]);
+    if ((await stateOf(tx, id)) !== 'sending') throw new DomainError('job-ended');
+    const now = new Date(deps.world.clock.nowMs());
+    await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
+    const { by } = await tx.one<{ by: string }>(`update release set state = 'live', live_at = $2, bytes_sent = bytes_sent + $3 where id = $1 returning created_by as by`, [id, now, describedBytes]);
+    await tx.run('update site set live_release = $2 where id = $1', [site, id]);
+    await letOldGo(tx, site, by);
+    await tx.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [site, now]);
+    await inspectSoon(tx, { release: id, site, by });
+    await lookSoon(tx, site, now.getTime());
+    await tellLive(tx, deps, release, changes);
+    await announce(tx, { kind: 'release', site });
+  });
+}
+
+async function stateOf(tx: Queries, id: string): Promise<string> {
+  return (await tx.one<{ state: string }>('select state from release where id = $1', [id])).state;
+}
+
+const dayOf = (deps: Deps): string => new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10);
+
+/** Neither goes on by itself after the other has failed. */
+async function bothEnded<A, B>(a: Promise<A>, b: Promise<B>): Promise<[A, B]> {
+  await Promise.allSettled([a, b]);
+  return Promise.all([a, b]);
+}
+
+/** Since when visitors get each page as it is. */
+async function keepChanges(tx: Queries, { site }: Going, day: string, { added, changed, moved, removed }: ReleaseDifference): Promise<void> {
+  const now = [...added, ...[...changed, ...moved].map(({ after }) => after)].filter(({ path }) => isPageFile(path)).sort((a, b) => (a.path < b.path ? -1 : 1));
+  const gone = [...removed, ...moved.map(({ before }) => before), ...now].map(({ path }) => path);
+  // In order and anew, which takes half the time of changing rows one by one as they come.
+  if (gone.length > 0) await tx.run('delete from page_changed where site_id = $1 and path = any($2)', [site, gone]);
+  if (now.length > 0) await tx.run('insert into page_changed (site_id, path, hash, day) select $1, r.path, r.hash, $2 from unnest($3::text[], $4::text[]) as r(path, hash)', [site, day, now.map(({ path }) => path), now.map(({ hash }) => hash)]);
+}
+
+const MOST_TOLD = 500;
+
+async function tellLive(tx: Queries, deps: Deps, { id, site }: Going, { added, changed, moved, removed }: ReleaseDifference): Promise<void> {
+  const pages = (entries: readonly ManifestEntry[]) => entries.filter(({ path }) => isPageFile(path)).slice(0, MOST_TOLD).map(({ path }) => addressOfFile(path));
+  const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>('select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1', [id]);
+  await tellOthers(tx, deps, site, 'release-live', {
+    words: `Release ${number} is live, published by ${by}.`, release: { number, note, by },
+    pages: { new: pages([...added, ...moved.map(({ after }) => after)]), changed: pages(changed.map(({ after }) => after)), gone: pages([...removed, ...moved.map(({ before }) => before)]) },
+  });
+}
