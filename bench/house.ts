@@ -1,5 +1,6 @@
 /** What a benchmark runs on: a durable PostgreSQL, the stand-in as its own process, a server in this one. */
 import { fork, type ChildProcess } from 'node:child_process';
+import { EventEmitter, once } from 'node:events';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -47,11 +48,19 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
   const owner = await createOwner(deps.db, OWNER);
 
   const ended = async (job: string) => {
-    for (;;) {
-      const { state, error } = await deps.db.one<{ state: string; error: { message: string } | null }>('select state, error from job where id = $1', [job]);
-      if (state === 'done') return;
-      if (state === 'failed' || state === 'cancelled') throw new Error(error?.message ?? state);
-      await pause(20);
+    const news = new EventEmitter();
+    const unsubscribe = deps.feed.subscribe((heard) => { if (heard.kind === 'job' && heard.job === job) news.emit('job'); });
+    try {
+      for (;;) {
+        // Asked for before the job is looked at, so that nothing falls in between.
+        const told = once(news, 'job');
+        const { state, error } = await deps.db.one<{ state: string; error: { message: string } | null }>('select state, error from job where id = $1', [job]);
+        if (state === 'done') return;
+        if (state === 'failed' || state === 'cancelled') throw new Error(error?.message ?? state);
+        await told;
+      }
+    } finally {
+      unsubscribe();
     }
   };
   const quiet = async () => {
@@ -67,7 +76,7 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
     quiet,
     async forgetSites() {
       await quiet();
-      await deps.db.run('truncate site, content, page_changed cascade');
+      await deps.db.run('truncate site, content cascade');
     },
     async stop() {
       await server.stop();

@@ -110,9 +110,9 @@ describe('the site under its own name', () => {
     expect(await fileOf('sitemap.xml')).toBeUndefined();
     await house.owner.decide(site, { kind: 'step', direction: 'forward' });
     expect((await house.owner.publish(site)).state).toBe('done');
-    const published = await house.server.deps.db.many<{ path: string; day: string }>('select path, day::text as day from page_changed where site_id = $1', [site]);
+    const published = await house.server.deps.db.many('select path from pages_changed, unnest(paths) as page(path) where site_id = $1', [site]);
     expect(published.length).toBe(9);
-    await house.server.deps.db.run(`update page_changed set day = '2020-02-02' where site_id = $1`, [site]);
+    await house.server.deps.db.run(`update pages_changed set day = '2020-02-02' where site_id = $1`, [site]);
     await set({ scope: await scope('page', '/visit/'), name: 'meta:description', text: 'By bus, on foot, or by a lift from the village.' });
     const days = Object.fromEntries([...((await fileOf('sitemap.xml'))?.text ?? '').matchAll(/<loc>https:\/\/[^/]+([^<]*)<\/loc><lastmod>([^<]*)</g)].map(([, path, day]) => [path, day]));
     expect(days['/visit/']).not.toBe('2020-02-02');

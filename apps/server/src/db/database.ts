@@ -22,9 +22,6 @@ export interface Queries {
   raw(select: string): Promise<(Buffer | null)[][]>;
 }
 
-/** A text in a query that takes no parameters. */
-export const literal = pg.escapeLiteral;
-
 export interface Database extends Queries {
   /** Commits when `work` returns and rolls back when it throws. */
   transaction<T>(work: (tx: Queries) => Promise<T>): Promise<T>;

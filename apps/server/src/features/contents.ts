@@ -1,5 +1,5 @@
 /** File contents in PostgreSQL, once each by SHA-256. */
-import { literal, type Queries } from '../db/database.ts';
+import type { Queries } from '../db/database.ts';
 
 export interface NewContent {
   readonly hash: string;
@@ -29,6 +29,9 @@ export async function contentBytes(queries: Queries, hash: string): Promise<Buff
 
 /** Contents that are kept, by their hashes. */
 export async function contentsByHash(queries: Queries, hashes: readonly string[]): Promise<Map<string, Buffer>> {
-  const rows = await queries.raw(`select hash, bytes from content where hash = any(${literal(`{${[...new Set(hashes)].join(',')}}`)})`);
+  const list = [...new Set(hashes)].join(',');
+  // They stand in the query as they are, many kilobytes of them.
+  if (!/^[0-9a-f,]*$/.test(list)) throw new Error('not hashes');
+  const rows = await queries.raw(`select hash, bytes from content where hash = any('{${list}}')`);
   return new Map(rows.flatMap(([hash, bytes]) => (hash && bytes ? [[hash.toString('latin1'), bytes]] : [])));
 }

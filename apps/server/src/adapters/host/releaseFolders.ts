@@ -48,7 +48,12 @@ const contentPath = (hash: string): string => `contents/${hash.slice(0, 2)}/${ha
 /** @param log whole path of the web server's access log; undefined where none may be read */
 export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promise<T>) => Promise<T>, url: string, log: string | undefined): HostPort {
   /** Names that came with their contents, before the release was whole. */
-  const named = new Set<string>();
+  const named = new Map<string, Set<string>>();
+  const namedIn = (release: string): Set<string> => {
+    const paths = named.get(release) ?? new Set();
+    named.set(release, paths);
+    return paths;
+  };
   return {
     naming: undefined,
     asksPasswords: false,
@@ -59,7 +64,8 @@ export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promis
       if (packs) {
         // An archive is held against its hashes where it is unpacked.
         await packs.contents(contents, of.entries.map((entry) => nameIn(of.release, entry)));
-        for (const { path } of of.entries) named.add(`${of.release}/${path}`);
+        const paths = namedIn(of.release);
+        for (const { path } of of.entries) paths.add(path);
       } else {
         await inTurns(contents, async ({ hash, bytes }) => {
           refuseOther(hash, bytes);
@@ -81,7 +87,7 @@ export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promis
       return bytes.length;
     }),
     stage: (_site, release) => withPlace(async (place) => {
-      const bytes = await stage(place, release, (path) => named.has(`${release.id}/${path}`));
+      const bytes = await stage(place, release, namedIn(release.id));
       named.clear();
       return bytes;
     }),
@@ -127,13 +133,13 @@ async function currentOf(place: FilePlace): Promise<string | null> {
   return target?.split('/').at(-1) ?? null;
 }
 
-async function stage(place: FilePlace, release: StagedRelease, isNamed: (path: string) => boolean): Promise<number> {
+async function stage(place: FilePlace, release: StagedRelease, named: ReadonlySet<string>): Promise<number> {
   const note = `releases/${release.id}.json`;
   if (await place.exists(note)) return 0;
   const all = await entriesAfter(place, release);
   // Without a base nothing of it comes from the place, and there is nothing to hold against the root.
   if (release.base !== null && rootOfAll(all) !== release.root) throw new DomainError('host-refused', { detail: 'the release does not add up to its root' });
-  const unnamed = all.filter(({ path }) => !isNamed(path));
+  const unnamed = all.filter(({ path }) => !named.has(path));
   const packs = unnamed.length > FEW ? await place.packs?.() : undefined;
   if (packs) await packs.links(unnamed.map((entry) => nameIn(release.id, entry)));
   else {

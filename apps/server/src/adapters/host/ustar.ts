@@ -47,16 +47,32 @@ const NOTHING = new Uint8Array();
 /** With the header's. */
 const wholeBlocks = (sizeBytes: number): number => BLOCK_BYTES + Math.ceil(sizeBytes / BLOCK_BYTES) * BLOCK_BYTES;
 
-/** Fields by their offsets: name, mode, owner, group, size and time; checksum and type; link; magic and version. */
+/** What is the same in every header, by offset: mode, owner, group, size and time; magic and version. */
+const COMMON = Buffer.alloc(BLOCK_BYTES);
+COMMON.write('0000644\x000000000\x000000000\x0000000000000\x0000000000000\x00        ', 100, 'latin1');
+COMMON.write('ustar\x0000', 257, 'latin1');
+/** Reckoned with the checksum's own eight bytes as spaces. */
+const COMMON_SUM = COMMON.reduce((sum, byte) => sum + byte, 0);
+const SIZE_DIGITS = 11;
+const ZERO = '0'.charCodeAt(0);
+
+/** Name, size, checksum, type and link, each at its offset. */
 function writeHeader(archive: Buffer, at: number, { flag, path, to, bytes }: Piece): void {
-  archive.write(path.slice(0, NAME_BYTES), at, 'latin1');
-  archive.write(`0000644\x000000000\x000000000\x00${bytes.length.toString(8).padStart(11, '0')}\x0000000000000\x00        ${flag}`, at + 100, 'latin1');
-  archive.write(to.slice(0, NAME_BYTES), at + 157, 'latin1');
-  archive.write('ustar\x0000', at + 257, 'latin1');
-  // Reckoned with its own eight bytes as spaces.
-  let checksum = 0;
-  for (let index = at; index < at + BLOCK_BYTES; index += 1) checksum += archive[index] ?? 0;
+  COMMON.copy(archive, at);
+  const [name, link, size] = [path.slice(0, NAME_BYTES), to.slice(0, NAME_BYTES), bytes.length.toString(8)];
+  archive.write(name, at, 'latin1');
+  archive.write(size, at + 124 + SIZE_DIGITS - size.length, 'latin1');
+  archive.write(flag, at + 156, 'latin1');
+  if (link !== '') archive.write(link, at + 157, 'latin1');
+  // The digits of the size stand where zeros did.
+  const checksum = COMMON_SUM + sumOf(name) + sumOf(link) + sumOf(flag) + sumOf(size) - size.length * ZERO;
   archive.write(`${checksum.toString(8).padStart(6, '0')}\x00 `, at + 148, 'latin1');
+}
+
+function sumOf(latin1: string): number {
+  let sum = 0;
+  for (let index = 0; index < latin1.length; index += 1) sum += latin1.charCodeAt(index) & 0xff;
+  return sum;
 }
 
 /** What does not fit a header, as `LENGTH KEYWORD=VALUE` lines whose length counts itself. */

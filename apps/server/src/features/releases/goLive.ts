@@ -61,12 +61,14 @@ async function bothEnded<A, B>(a: Promise<A>, b: Promise<B>): Promise<[A, B]> {
 
 /** Since when visitors get each page as it is. */
 async function keepChanges(tx: Queries, { site }: Going, day: string, { added, changed, moved, removed }: ReleaseDifference): Promise<void> {
-  const now = [...added, ...[...changed, ...moved].map(({ after }) => after)].filter(({ path }) => isPageFile(path)).sort((a, b) => (a.path < b.path ? -1 : 1));
-  const gone = [...removed, ...moved.map(({ before }) => before), ...now].map(({ path }) => path);
-  // In order and anew, which takes half the time of changing rows one by one as they come.
-  if (gone.length > 0) await tx.run('delete from page_changed where site_id = $1 and path = any($2)', [site, gone]);
-  if (now.length > 0) await tx.run('insert into page_changed (site_id, path, hash, day) select $1, r.path, r.hash, $2 from unnest($3::text[], $4::text[]) as r(path, hash)', [site, day, now.map(({ path }) => path), now.map(({ hash }) => hash)]);
+  const now = new Map([...added, ...[...changed, ...moved].map(({ after }) => after)].map(({ path, hash }) => [path, hash]));
+  for (const { path } of [...removed, ...moved.map(({ before }) => before)]) if (!now.has(path)) now.set(path, GONE);
+  const pages = [...now].filter(([path]) => isPageFile(path));
+  if (pages.length === 0) return;
+  await tx.run('insert into pages_changed (site_id, day, paths, hashes) values ($1, $2, $3, $4)', [site, day, pages.map(([path]) => path), pages.map(([, hash]) => hash)]);
 }
+
+const GONE = '';
 
 const MOST_TOLD = 500;
 

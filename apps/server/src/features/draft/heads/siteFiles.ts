@@ -65,7 +65,7 @@ export function robotsText(draft: Draft, origin: string | undefined): string | u
 
 async function sitemaps(tx: Queries, { site, draft, heads, origin, day }: SiteFilesOf, all: ReadonlyMap<string, ManifestEntry>) {
   if (!hasSitemap(draft) || heads === undefined || origin === undefined) return [];
-  const changed = new Map((await tx.many<{ path: string; hash: string; day: string }>('select path, hash, day::text as day from page_changed where site_id = $1', [site])).map((row) => [row.path, row]));
+  const changed = new Map((await tx.many<{ path: string; hash: string; day: string }>('select distinct on (path) path, hash, day::text as day from pages_changed, unnest(paths, hashes) as page(path, hash) where site_id = $1 order by path, id desc', [site])).map((row) => [row.path, row]));
   const pageAt = new Map([...heads.pages.keys()].flatMap((id) => { const head = heads.addressOf(id); return head === undefined ? [] : [[head, id] as const]; }));
   const pages: SitemapPage[] = [];
   for (const [path, { hash }] of all) {
