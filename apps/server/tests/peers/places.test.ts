@@ -250,6 +250,28 @@ describe('many files at once', () => {
     });
   });
 
+  it('a large one by itself is written whole in place of what was there, and a line that breaks leaves what was there', async () => {
+    const own = join(folder.path, 'one-large');
+    await onPacks(ports.ssh, own, async (packs) => {
+      const bytes = randomBytes(3_000_000);
+      await packs.file('note.json', Buffer.from('before'));
+      await packs.file('note.json', bytes);
+      expect((await readFile(join(own, 'note.json'))).equals(bytes)).toBe(true);
+      await expect(packs.file('no-such-folder/note.json', bytes)).rejects.toThrow('no-such-folder');
+    });
+    const cut = new Client();
+    await new Promise((resolve, reject) => { cut.on('ready', () => { resolve(undefined); }).on('error', reject).connect({ host: '127.0.0.1', port: ports.ssh, username: user, privateKey: clientKey }); });
+    const packs = await sshPacks(cut, own);
+    const before = await readFile(join(own, 'note.json'));
+    const sending = packs?.file('note.json', randomBytes(40_000_000));
+    await vi.waitFor(async () => { expect((await readdir(own)).some((name) => name.startsWith('arriving-'))).toBe(true); });
+    cut.destroy();
+    await expect(sending).rejects.toThrow();
+    // What came of it was put away by the server's own shell.
+    await vi.waitFor(async () => { expect(await readdir(own)).toEqual(['note.json']); }, { timeout: 5000 });
+    expect((await readFile(join(own, 'note.json'))).equals(before)).toBe(true);
+  });
+
   it('several at once, go through one shell where a server lets a connection have no more, and fail together', async () => {
     const port = await freePort();
     peers.push(await startSsh(join(folder.path, 'host'), port, ['MaxSessions 1']));

@@ -20,6 +20,8 @@ export interface SshPacks {
   contents(files: readonly HashedBytes[], links: readonly PackedLink[]): Promise<void>;
   /** Keeps a content that is put together there of one it has and what is sent. @returns bytes on the wire */
   assembled(hash: string, from: string, recipe: Recipe): Promise<number>;
+  /** Writes a file or replaces one, whole or not at all; its folder is there. @param path without anything a shell would take apart */
+  file(path: string, bytes: Buffer): Promise<void>;
   /** Makes names for files that are there, with the folders they stand in. */
   links(links: readonly PackedLink[]): Promise<void>;
 }
@@ -45,6 +47,7 @@ export async function sshPacks(client: Client, folder: string): Promise<SshPacks
       await give(`assemble ${pathOf(from)} ${pathOf(hash)}`, archive);
       return archive.length;
     },
+    file: (path, bytes) => give(`become ${bytes.length} ${path}`, bytes),
     links: (links) => give('unpack', names(links)),
   };
 }
@@ -83,6 +86,7 @@ keep() {
   rm -rf "$name.d" "$name.names"
   return $kept
 }
+become() { [ "$(wc -c < "$name")" -eq "$1" ] && mv -f "$name" "$2"; }
 assemble() {
   mkdir "$name.d" && (
     cd "$name.d" && unpack && ln "../contents/$1" old || exit 1
