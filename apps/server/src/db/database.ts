@@ -67,7 +67,15 @@ function queriesOn(client: pg.Pool | pg.PoolClient, guard: () => void): Queries 
     async raw(select) {
       guard();
       try {
-        return await (client instanceof pg.Pool ? borrowed(client, (own) => copyOut(own, select)) : copyOut(client, select));
+        if (!(client instanceof pg.Pool)) return await copyOut(client, select);
+        return await borrowed(client, async (own, giveUp) => {
+          try {
+            return await copyOut(own, select);
+          } catch (error) {
+            giveUp(error as Error);
+            throw error;
+          }
+        });
       } catch (error) {
         throw toDomainError(error);
       }
@@ -75,17 +83,17 @@ function queriesOn(client: pg.Pool | pg.PoolClient, guard: () => void): Queries 
   };
 }
 
-/** A connection for some work; one that is lost meanwhile is not given to the next. */
-async function borrowed<T>(pool: pg.Pool, work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
+/** A connection for some work; one that is lost or given up meanwhile is not lent to the next. */
+async function borrowed<T>(pool: pg.Pool, work: (client: pg.PoolClient, giveUp: (error: Error) => void) => Promise<T>): Promise<T> {
   const client = await pool.connect();
   let broken: Error | undefined;
+  const giveUp = (error: Error) => { broken = error; };
   // A connection that dies between two queries tells nobody else, and would end the process.
-  const onLost = (error: Error) => { broken = error; };
-  client.on('error', onLost);
+  client.on('error', giveUp);
   try {
-    return await work(client);
+    return await work(client, giveUp);
   } finally {
-    client.off('error', onLost);
+    client.off('error', giveUp);
     client.release(broken);
   }
 }
@@ -101,15 +109,14 @@ export function connect(url: string, onIdleError: (error: Error) => void): Datab
     }),
     pool,
     close: () => pool.end(),
-    transaction: (work) => borrowed(pool, async (client) => {
+    transaction: (work) => borrowed(pool, async (client, giveUp) => {
       try {
         await client.query('begin');
         const result = await inTransaction.run(true, () => work(queriesOn(client, () => {})));
         await client.query('commit');
         return result;
       } catch (error) {
-        // Where this fails, the connection has told so itself.
-        await client.query('rollback').catch(() => {});
+        await client.query('rollback').catch(giveUp);
         throw error;
       }
     }),

@@ -1,3 +1,4 @@
+export { batches, BATCHES_AT_ONCE } from './batches.ts';
 export { compileAccess } from './access.ts';
 export { compileStyle, insideBase, movedUnder, underBase } from './basePath.ts';
 export { compilePage, type CompiledPage } from './compilePage.ts';

@@ -1,7 +1,7 @@
 /** Sending contents to a host: many at once where it takes them so, as pieces of what it has where that is shorter. */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
-import type { ManifestEntry } from '@fastigium/core/release';
+import { batches, BATCHES_AT_ONCE, type ManifestEntry } from '@fastigium/core/release';
 import type { Deps } from '../../deps.ts';
 import type { JobRun } from '../../jobs/queue.ts';
 import { contentBytes, contentsByHash } from '../contents.ts';
@@ -62,35 +62,8 @@ export async function sendContents(deps: Deps, release: Sending, put: readonly M
   return { files: missing.filter((hash) => hash !== release.rulesHash).length, bytes: sentBytes };
 }
 
-/** Of contents sent at once: so many, and as many bytes, that progress is seen and memory is not filled. */
-const BATCHES_AT_ONCE = 3;
-const MOST_A_BATCH = 1250;
-const LEAST_A_BATCH = 300;
-/** The first is small, so that the host has something to do while the next are read. */
-const FIRST_BATCH = 150;
-const MOST_BATCH_BYTES = 24 * 1024 * 1024; // 24 MiB
 /** Up to here the pieces of what is there save more than sending at once. */
 const FEW = 50;
-
-/**
- * Each twice as many as the one before at first, and a share of what is left in the end, so that the last ones are small and all who send are done at about the same time
- * (guided self-scheduling; Polychronopoulos and Kuck, IEEE Transactions on Computers C-36, 1987).
- */
-function* batches(hashes: readonly string[], sizes: ReadonlyMap<string, number>): Generator<string[]> {
-  let batch: string[] = [];
-  let bytes = 0;
-  let most = FIRST_BATCH;
-  for (const [at, hash] of hashes.entries()) {
-    const size = sizes.get(hash) ?? 0;
-    if (batch.length > 0 && (batch.length >= most || bytes + size > MOST_BATCH_BYTES)) {
-      yield batch;
-      [batch, bytes, most] = [[], 0, Math.min(2 * most, MOST_A_BATCH, Math.max(LEAST_A_BATCH, Math.ceil((hashes.length - at) / BATCHES_AT_ONCE)))];
-    }
-    batch.push(hash);
-    bytes += size;
-  }
-  if (batch.length > 0) yield batch;
-}
 
 function entriesByHash(put: readonly ManifestEntry[]): ReadonlyMap<string, ManifestEntry[]> {
   const entries = new Map<string, ManifestEntry[]>();
