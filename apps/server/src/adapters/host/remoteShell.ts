@@ -2,7 +2,8 @@
  * One shell at a server that stays and does what it is given, several things at once: starting one anew costs a server
  * as much as unpacking a thousand files, where the account's own profile is read each time.
  *
- *   us      NAME SIZE COMMAND\n, then SIZE bytes: kept there as the file NAME, which COMMAND reads as its input
+ *   us      NAME SIZE COMMAND\n, then SIZE bytes: kept there as the file NAME, which COMMAND reads as its input;
+ *           it and whatever COMMAND makes under that name and a dot are gone when it has ended
  *   server  NAME done\n, or NAME failed WORDS\n with what was said on its standard error; in whatever order they end
  *
  * What comes is written to a file first, so that the line is read as fast as it brings: a server that has to hold
@@ -28,9 +29,9 @@ echo ${READY}
 while read -r name size command; do
   head -c "$size" > "$name" || { rm -f "$name"; exit 1; }
   (
-    said=$($command < "$name" 2>&1 >/dev/null) && ended=done || ended=failed
-    rm -f "$name"
-    printf '%s %s %s\\n' "$name" "$ended" "$(printf %s "$said" | tail -c ${COMPLAINT_CHARS} | tr '\\n' ' ')"
+    if said=$($command < "$name" 2>&1 >/dev/null); then ended=done; else ended="failed $(printf %s "$said" | tail -c ${COMPLAINT_CHARS} | tr '\\n' ' ')"; fi
+    rm -rf "$name" "$name".*
+    printf '%s %s\\n' "$name" "$ended"
   ) &
 done
 wait`;

@@ -33,13 +33,13 @@ export async function sshPacks(client: Client, folder: string): Promise<SshPacks
   const give = (command: string, archive: Buffer) => shell.give(`arriving-${randomUUID()}`, command, archive);
   return {
     contents: (files, links) => give('keep', ustar([
-      ...files.map(({ hash, bytes }) => ({ type: 'file', path: pathOf(hash), bytes }) as const),
+      ...files.map(({ hash, bytes }) => ({ type: 'file', path: `contents/${pathOf(hash)}`, bytes }) as const),
       { type: 'file', path: 'sums', bytes: Buffer.from(files.map(({ hash }) => `${hash}  ${pathOf(hash)}\n`).join('')) },
       { type: 'file', path: 'names', bytes: names(links) },
     ])),
     async assembled(hash, from, { parts, sent }) {
       const archive = ustar([
-        { type: 'file', path: pathOf(hash), bytes: new Uint8Array() },
+        { type: 'file', path: `contents/${pathOf(hash)}`, bytes: new Uint8Array() },
         { type: 'file', path: 'parts', bytes: Buffer.from(partLines(parts)) },
         { type: 'file', path: 'sent', bytes: sent },
         { type: 'file', path: 'sums', bytes: Buffer.from(`${hash}  ${pathOf(hash)}\n`) },
@@ -77,23 +77,14 @@ find . -maxdepth 1 -name 'arriving-*' -mtime +0 -exec rm -rf {} +
 unpack() { tar -xmof -; }
 place() {
   new=
-  for d in *; do if [ -e "../contents/$d" ]; then mv -f "$d"/* "../contents/$d/" || return 1; else new="$new $d"; fi; done
-  [ -z "$new" ] || mv -t ../contents $new 2>/dev/null || for d in $new; do [ ! -e "$d" ] || mv -f "$d"/* "../contents/$d/" || return 1; done
+  for d in *; do if [ -e "../../contents/$d" ]; then mv -f "$d"/* "../../contents/$d/" || return 1; else new="$new $d"; fi; done
+  [ -z "$new" ] || mv -t ../../contents $new 2>/dev/null || for d in $new; do [ ! -e "$d" ] || mv -f "$d"/* "../../contents/$d/" || return 1; done
 }
-keep() {
-  mkdir -p contents "$name.d" && ( cd "$name.d" && unpack && sha256sum -c --quiet sums >&2 && rm sums && mv names ../"$name.names" && place ) && unpack < "$name.names"
-  kept=$?
-  rm -rf "$name.d" "$name.names"
-  return $kept
-}
+checked() { cd contents && sha256sum -c --quiet ../sums >&2 && place; }
+keep() { mkdir -p contents "$name.d" && ( cd "$name.d" && unpack && checked ) && unpack < "$name.d/names"; }
 become() { [ "$(wc -c < "$name")" -eq "$1" ] && mv -f "$name" "$2"; }
 assemble() {
-  mkdir "$name.d" && (
-    cd "$name.d" && unpack && ln "../contents/$1" old || exit 1
-    while read -r file at length; do tail -c "+$((at + 1))" "$file" | head -c "$length" || exit 1; done < parts > "$2"
-    sha256sum -c --quiet sums >&2 && rm old parts sent sums && place
-  )
-  kept=$?
-  rm -rf "$name.d"
-  return $kept
+  mkdir "$name.d" && cd "$name.d" && unpack && ln "../contents/$1" old || return 1
+  while read -r file at length; do tail -c "+$((at + 1))" "$file" | head -c "$length" || return 1; done < parts > "contents/$2"
+  checked
 }`;
