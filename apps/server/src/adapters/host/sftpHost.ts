@@ -175,10 +175,8 @@ function sftpPlace(client: SftpClient, folder: string): FilePlace {
     async write(path, bytes) {
       await makeFolder(dirname(path));
       const packs = bytes.length > LARGE_BYTES && isPlainWord(path) ? await packing.get(client) : undefined;
-      if (packs) {
-        await packs.file(path, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length));
-        return;
-      }
+      // Where the shell has ended or could not, SFTP may still, or says what is wrong.
+      if (packs && (await packs.file(path, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length)).then(() => true, () => false))) return;
       const temporary = `${at(path)}.${randomUUID()}`;
       try {
         await client.put(Buffer.from(bytes), temporary);
