@@ -76,7 +76,7 @@ function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
     fingerprint: fingerprint(text),
     text: beginning(text),
     ...linksOf(path, page.links, page.base),
-    menus: menusIn(document, addressOfFile(path)).map(({ way, items, mark, marksBranch }) => ({ way, items: items.map(bare), mark, marksBranch })),
+    menus: menusIn(document, addressOfFile(path)).map(({ way, items, mark, isBeside, marksBranch }) => ({ way, items: items.map(bare), mark, isBeside: isBeside === true, marksBranch })),
   };
 }
 
@@ -91,8 +91,8 @@ export function beginning(text: string): string {
 }
 
 /** Without the elements it was found as, which stay in the thread. */
-function bare({ to, label, newWindow, isCurrent, children }: FoundItem): FoundItem {
-  return { to, label, newWindow, isCurrent, children: children.map(bare) };
+function bare({ to, label, newWindow, isCurrent, children, form }: FoundItem): FoundItem {
+  return { to, label, newWindow, isCurrent, children: children.map(bare), ...(form === undefined ? {} : { form }) };
 }
 
 function styleReading(path: string, bytes: Uint8Array): ReadFile['reading'] {

@@ -73,8 +73,13 @@ const patternFields = { text: z.string().min(1).max(2000), status: z.union([movi
 const place = { parent: id.nullable(), after: id.nullable() };
 const title = z.string().trim().max(1000, 'use at most 1,000 letters');
 
+/** Element of a page, without its `#`. */
+const fragment = z.string().min(1).max(200).optional();
 const menuTarget = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('page'), page: id }),
+  z.object({ kind: z.literal('home'), fragment }),
+  z.object({ kind: z.literal('page'), page: id, fragment }),
+  /** It heads what is below it, or leads nowhere yet. */
+  z.object({ kind: z.literal('none') }),
   z.object({ kind: z.literal('address'), address: z.string().regex(/^\//, 'an address of the site begins with a slash').max(2000) }),
   z.object({ kind: z.literal('url'), url: z.url({ protocol: /^(https?|mailto|tel)$/ }).max(2000) }),
 ]);

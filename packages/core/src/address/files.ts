@@ -19,6 +19,11 @@ export function addressOfFile(path: string): string {
   return `/${encodePath(path.replace(INDEX, '$1'))}`;
 }
 
+/** Whether an address path means the front page, as a folder or by its file. */
+export function isFront(path: string): boolean {
+  return /^\/(index\.html?)?$/i.test(path);
+}
+
 /**
  * The file that is published for a page's address: `/visit/` is `visit/index.html`, and `/visit` is
  * `visit.html`, since a folder of that name may hold the pages below it.

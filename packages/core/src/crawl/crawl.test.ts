@@ -91,7 +91,7 @@ describe('links of a crawled page', () => {
     ['<a href="page.php?id=4">', { '/dir/page.php?id=4': 'dir/page-4.html' }, '<a href="page-4.html">'],
     ['<a href="?id=4#part">', { '/dir/page.php?id=4': 'dir/page-4.html' }, '<a href="page-4.html#part">'],
     ['<a href="http://www.site.example/about">', { '/about': 'about.html' }, '<a href="/about.html">'],
-    ['<a href=/about>', { '/about': 'about.html' }, '<a href="/about.html">'],
+    ['<a href=/about>', { '/about': 'about.html' }, '<a href=/about.html>'],
     ['<a href="page.php?id=3#top">', { '/dir/page.php?id=3': 'dir/page-3.html' }, '<a href="#top">'],
     ['<link rel=stylesheet href="/s.css?v=2">', { '/s.css?v=2': 's.css' }, '<link rel=stylesheet href="/s.css?v=2">'],
     ['<a href="gone.php?id=9">', {}, '<a href="gone.php?id=9">'],

@@ -40,7 +40,7 @@ function pageEdits(document: PageDocument, how: Relinking): Edit[] {
   const edits: Edit[] = written !== undefined && inside !== undefined && written !== inside ? baseEdits(document, inside) : [];
   for (const place of linkPlaces(document)) {
     const hrefs = place.hrefs.map((href) => follow(href, how, base?.href ?? how.url, baseNow));
-    if (hrefs.some((href, index) => href !== place.hrefs[index])) edits.push({ start: place.start, end: place.end, text: place.write(hrefs) });
+    if (hrefs.some((href, index) => href !== place.hrefs[index])) edits.push(...place.rewrite(hrefs));
   }
   return edits;
 }

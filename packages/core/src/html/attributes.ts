@@ -5,8 +5,10 @@ import { escapeAttribute, type Edit } from './splice.ts';
 /**
  * The edits that give attributes their values; null takes one away. What stands there is written anew in
  * its place, what is missing comes right behind the tag's name.
+ *
+ * @param source the page's text: with it a quoted value is written between its quotes, and all else keeps its bytes
  */
-export function attributeEdits(element: Element, values: Readonly<Record<string, string | null>>): Edit[] {
+export function attributeEdits(element: Element, values: Readonly<Record<string, string | null>>, source?: string): Edit[] {
   const location = element.sourceCodeLocation;
   const startTag = location?.startTag ?? location;
   if (!location || !startTag) return [];
@@ -19,10 +21,20 @@ export function attributeEdits(element: Element, values: Readonly<Record<string,
     if (!span) added += written === '' ? '' : ` ${written}`;
     // The space before an attribute goes with it.
     else if (value === null) edits.push({ start: span.startOffset - 1, end: span.endOffset, text: '' });
-    else if (attributeValue(element, name) !== value) edits.push({ start: span.startOffset, end: span.endOffset, text: written });
+    else if (attributeValue(element, name) !== value) {
+      const edit = source === undefined ? undefined : betweenQuotes(source, span.startOffset, span.endOffset, value);
+      edits.push(edit ?? { start: span.startOffset, end: span.endOffset, text: written });
+    }
   }
   if (added !== '') edits.push({ start: nameEnd, end: nameEnd, text: added });
   return edits;
+}
+
+function betweenQuotes(source: string, start: number, end: number, value: string): Edit | undefined {
+  const [lead, quote] = /^[^=]*=\s*(["'])/.exec(source.slice(start, end)) ?? [];
+  if (lead === undefined || quote === undefined || source[end - 1] !== quote) return undefined;
+  const text = quote === '"' ? escapeAttribute(value) : value.replace(/&/g, '&amp;').replace(/'/g, '&#39;');
+  return { start: start + lead.length, end: end - 1, text };
 }
 
 function attributeValue(element: Element, name: string): string | undefined {

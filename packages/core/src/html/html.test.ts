@@ -158,10 +158,15 @@ describe('links that follow', () => {
 
   it.each([
     ['a rooted link', '<a href="/old/">', '/x/', '<a href="/new/place/">'],
-    ['a relative link', '<a href=../old/index.html?a=1&amp;b#part>', '/x/', '<a href="../new/place/?a=1&amp;b#part">'],
-    ['one without its slash', "<a href='/old'>", '/x/', '<a href="/new/place/">'],
+    ['a relative link', '<a href=../old/index.html?a=1&amp;b#part>', '/x/', '<a href=../new/place/?a=1&amp;b#part>'],
+    ['one without its slash', "<a href='/old'>", '/x/', "<a href='/new/place/'>"],
     ['no link that leads elsewhere', '<a href="/older/"><a href="https://old.example/old/"><a href="#old">', '/x/', '<a href="/older/"><a href="https://old.example/old/"><a href="#old">'],
     ['one address in a srcset', '<img srcset="a.png 1x, /old/ 2x">', '/x/', '<img srcset="a.png 1x, /new/place/ 2x">'],
+    ['with no byte more than the path', '<A\tHREF = \'../old/?a=&amp;b&#x23;\'  class=x>', '/x/', '<A\tHREF = \'../new/place/?a=&amp;b&#x23;\'  class=x>'],
+    ['a bare one, and one with a picture beside it', '<a href=/old/#a><img srcset="/old/?x, /old/ 2x">', '/x/', '<a href=/new/place/#a><img srcset="/new/place/?x, /new/place/ 2x">'],
+    ['one in a style, its quotes kept', '<p style="background: url(\'/old/?x\')"><style>p{background:url( "/old/" )}</style>', '/x/', '<p style="background: url(\'/new/place/?x\')"><style>p{background:url( "/new/place/" )}</style>'],
+    ['one whose path is written with character references', '<a href="/ol&#100;/?a">', '/x/', '<a href="/new/place/?a">'],
+    ['none that climbs above the root', '<link href="../../../css/x.css"><img src="../../x.png">', '/x/', '<link href="../../../css/x.css"><img src="../../x.png">'],
     ['links under a base', '<base href="/deep/down/"><a href="../../old/">', '/x/', '<base href="/deep/down/"><a href="/new/place/">'],
   ])('%s', (_, html, page, expected) => expect(rewrite(html, page)).toBe(expected));
 
@@ -169,6 +174,7 @@ describe('links that follow', () => {
     ['relative links of a page that moved', '<link rel=stylesheet href="../style/a.css"><a href="sub/">', '/welcome/', '/', '<link rel=stylesheet href="style/a.css"><a href="welcome/sub/">'],
     ['not its rooted ones', '<a href="/visit/"><a href="#here"><a href="">', '/welcome/', '/', '<a href="/visit/"><a href="#here"><a href="">'],
     ['not those that happen to be right still', '<a href="../c/">', '/a/', '/b/', '<a href="../c/">'],
+    ['not one that climbs above the root before and after', '<link href="../../../../css/x.css">', '/a/b/', '/c/', '<link href="../../../../css/x.css">'],
     ['addresses in its own styles', '<style>p{background:url(../p.png)}</style><p style="background:url(../q.png)">', '/a/b/', '/', '<style>p{background:url(a/p.png)}</style><p style="background:url(a/q.png)">'],
   ])('%s', (_, html, before, after, expected) => expect(rewrite(html, before, after)).toBe(expected));
 });

@@ -2,11 +2,11 @@ export { bytePositions, decodeSource, type EncodingSource, type SourceText } fro
 export { attribute, elements, fold, isHtml, parseForReading, parsePage, textOf, type Element, type PageDocument } from './document.ts';
 export { cssUrls, type CssUrl } from './cssUrls.ts';
 export { parseSrcset } from './srcset.ts';
-export { baseHref, linkPlaces, type Link, type LinkPlace } from './links.ts';
+export { baseHref, linkPlaces, splitPath, type Link, type LinkPlace } from './links.ts';
 export { type LinkPurpose } from './references.ts';
 export { lineAndColumn, placeInPage, placeInStyle, placeOfSpan, type SourcePlace } from './place.ts';
 export { isHeading, readDocument, readPage, type Heading, type PageReading } from './reading.ts';
-export { escapeAttribute, escapeText, splice, withoutOverlaps, type Edit } from './splice.ts';
+export { escapeAttribute, escapeText, splice, withInside, withoutOverlaps, type Edit, type SourcePiece } from './splice.ts';
 export { titleEdit } from './title.ts';
 export { unlinkEdits } from './unlink.ts';
 export { linkEdits, type LinkMoves } from './rewrite.ts';

@@ -19,6 +19,10 @@ export interface Reference {
   readonly hrefs: readonly string[];
   /** The attribute's value, or the token's text, with other references in their places. */
   readonly write: (hrefs: readonly string[]) => string;
+  /** Where each of `hrefs` begins in the value or the token's text, as written; undefined where it is not written plainly. */
+  readonly begins: readonly (number | undefined)[];
+  /** Whether the references stand in CSS, where quotes, brackets and spaces mean something. */
+  readonly isCss?: true;
   /** In a style element's text: where in the text the token stands. */
   readonly textSpan?: { readonly start: number; readonly end: number };
 }
@@ -70,7 +74,10 @@ export function referencesOf(element: Element): readonly Reference[] {
 
 function attributeReference(element: Element, name: string, value: string): Reference | undefined {
   const purpose = SINGLE.get(name)?.(element);
-  if (purpose) return { attribute: name, purpose, hrefs: [value.trim()], write: ([href = '']) => href };
+  if (purpose) {
+    const begins = [value.length - value.trimStart().length];
+    return { attribute: name, purpose, hrefs: [value.trim()], begins, write: ([href = '']) => href };
+  }
   if (name === 'style') return value.includes('(') ? styleAttribute(value) : undefined;
   if (name === 'srcset' || name === 'imagesrcset') return srcset(name, value);
   if (name === 'content' && element.tagName === 'meta') return refresh(element, value);
@@ -81,7 +88,7 @@ function srcset(name: string, value: string): Reference | undefined {
   const found = parseSrcset(value);
   if (found.length === 0) return undefined;
   return {
-    attribute: name, purpose: 'load', hrefs: found.map(({ url }) => url),
+    attribute: name, purpose: 'load', hrefs: found.map(({ url }) => url), begins: found.map(({ start }) => start),
     write: (hrefs) => replaceParts(value, found.map(({ url, start }, i) => ({ start, end: start + url.length, text: hrefs[i] ?? url }))),
   };
 }
@@ -90,7 +97,8 @@ function styleAttribute(value: string): Reference | undefined {
   const found = cssUrls(value);
   if (found.length === 0) return undefined;
   return {
-    attribute: 'style', purpose: 'load', hrefs: found.map(({ url }) => url),
+    attribute: 'style', purpose: 'load', hrefs: found.map(({ url }) => url), isCss: true,
+    begins: found.map(({ url, start, end }) => beginIn(value.slice(start, end), url, start)),
     write: (hrefs) => replaceParts(value, found.map(({ start, end, write, url }, i) => ({ start, end, text: write(hrefs[i] ?? url) }))),
   };
 }
@@ -100,7 +108,7 @@ function refresh(element: Element, content: string): Reference | undefined {
   if (attribute(element, 'http-equiv')?.toLowerCase() !== 'refresh') return undefined;
   const [, before = '', url] = /^(\s*[\d.]+\s*[;,]?\s*(?:url\s*=\s*)?["']?)([^"'\s][^"']*)/i.exec(content) ?? [];
   if (url === undefined) return undefined;
-  return { attribute: 'content', purpose: 'follow', hrefs: [url.trim()], write: ([href = '']) => before + href + content.slice(before.length + url.length) };
+  return { attribute: 'content', purpose: 'follow', hrefs: [url.trim()], begins: [before.length], write: ([href = '']) => before + href + content.slice(before.length + url.length) };
 }
 
 /** Inside `<style>` nothing is escaped, so each address is a place of its own. */
@@ -109,7 +117,14 @@ function styleText(element: Element): Reference[] {
   if (text === undefined || !('value' in text) || !/url|@import/i.test(text.value)) return [];
   return cssUrls(text.value).map(({ url, start, end, write }) => ({
     attribute: 'style', purpose: 'load', hrefs: [url], write: ([href = url]) => write(href), textSpan: { start, end },
+    begins: [beginIn(text.value.slice(start, end), url, 0)], isCss: true,
   }));
+}
+
+/** Where an address begins in its token; undefined where it is written with escapes. */
+function beginIn(token: string, url: string, offset: number): number | undefined {
+  const at = token.indexOf(url);
+  return at < 0 ? undefined : offset + at;
 }
 
 function replaceParts(value: string, parts: readonly { start: number; end: number; text: string }[]): string {

@@ -2,9 +2,9 @@
  * Links that follow: the edits a page needs because it moved itself, or because pages it points at
  * did. A link that still leads to the right place is not touched, so its bytes stay.
  */
-import { formatAddress, relativeReference, resolveHref } from '../address/index.ts';
+import { relativeReference, resolveHref } from '../address/index.ts';
 import type { PageDocument } from './document.ts';
-import { baseHref, linkPlaces } from './links.ts';
+import { baseHref, linkPlaces, splitPath } from './links.ts';
 import type { Edit } from './splice.ts';
 
 export interface LinkMoves {
@@ -21,33 +21,37 @@ export function linkEdits(document: PageDocument, moves: LinkMoves): Edit[] {
   for (const place of linkPlaces(document)) {
     const hrefs = place.hrefs.map((href) => follow(href, base, moves));
     if (hrefs.every((href, i) => href === place.hrefs[i])) continue;
-    edits.push({ start: place.start, end: place.end, text: place.write(hrefs) });
+    edits.push(...place.rewrite(hrefs));
   }
   return edits;
 }
 
 /**
- * Whether a reference, as it stands, leads to a path from a page's new place. One that climbs above
- * the root does not count, although browsers stop there: it would break once the site has a path.
+ * Whether a reference, as it stands, leads to a path from a page's new place. One that would only now climb
+ * above the root does not count, although browsers stop there: it would break once the site has a path. One
+ * that climbed there before is as its author left it.
  */
-function leadsTo(href: string, page: string, base: string | undefined, path: string): boolean {
-  const now = resolveHref(href, page, base);
+function leadsTo(href: string, base: string | undefined, { before, after }: LinkMoves, path: string): boolean {
+  const now = resolveHref(href, after, base);
   if (now.kind !== 'inside' || now.address.path !== path) return false;
-  if (base !== undefined || /^[/\\]/.test(href)) return true;
-  const deeper = resolveHref(href, `/-${page}`);
-  return deeper.kind === 'inside' && deeper.address.path === `/-${path}`;
+  return base !== undefined || staysInside(href, after) || !staysInside(href, before);
 }
 
-function follow(href: string, base: string | undefined, { before, after, movedTo }: LinkMoves): string {
+/** Whether a reference keeps below the root without a browser's help. */
+function staysInside(href: string, page: string): boolean {
+  if (/^[/\\]/.test(href)) return true;
+  const deeper = resolveHref(href, `/-${page}`);
+  return deeper.kind === 'inside' && deeper.address.path.startsWith('/-/');
+}
+
+function follow(href: string, base: string | undefined, moves: LinkMoves): string {
+  const { before, after, movedTo } = moves;
   // "#part" and "" mean the page itself wherever it stands, unless a <base> says otherwise.
   if (base === undefined && (href === '' || href.startsWith('#'))) return href;
   const meant = resolveHref(href, before, base);
   if (meant.kind !== 'inside') return href;
-  const movedPath = movedTo(meant.address.path);
-  const path = movedPath ?? meant.address.path;
-  if (leadsTo(href, after, base, path)) return href;
-  const target = formatAddress({ path, query: meant.address.query });
+  const path = movedTo(meant.address.path) ?? meant.address.path;
+  if (leadsTo(href, base, moves, path)) return href;
   const isRooted = href.startsWith('/') || base !== undefined;
-  const written = isRooted ? target : relativeReference(after, target);
-  return meant.fragment === undefined ? written : `${written}#${meant.fragment}`;
+  return (isRooted ? path : relativeReference(after, path)) + splitPath(href)[1];
 }

@@ -7,8 +7,8 @@ import { bytePositions, type SourceText } from './decode.ts';
 export interface Edit {
   readonly start: number;
   readonly end: number;
-  /** New text, or a piece of the same source that stands here instead, its own edits applied. */
-  readonly text: string | SourcePiece;
+  /** New text, or pieces of the same source that stand here instead, each with its own edits applied. */
+  readonly text: string | SourcePiece | readonly (string | SourcePiece)[];
 }
 
 export interface SourcePiece {
@@ -29,6 +29,20 @@ export function withoutOverlaps(edits: readonly Edit[]): Edit[] {
     if (!overlaps(kept[at - 1], edit) && !overlaps(kept[at], edit)) kept.splice(at, 0, edit);
   }
   return kept;
+}
+
+/**
+ * An edit that moves pieces of the source, with what else is edited in them: other edits go along with the
+ * piece they lie in, as far as the piece's own leave room for them.
+ */
+export function withInside(edit: Edit, others: readonly Edit[]): Edit {
+  const complete = (part: string | SourcePiece): string | SourcePiece => {
+    if (typeof part === 'string') return part;
+    const inside = others.filter(({ start, end }) => start >= part.from && end <= part.to);
+    return { ...part, edits: withoutOverlaps([...part.edits.map((own) => withInside(own, inside)), ...inside]) };
+  };
+  if (typeof edit.text === 'string') return edit;
+  return { ...edit, text: Array.isArray(edit.text) ? edit.text.map(complete) : complete(edit.text as SourcePiece) };
 }
 
 function overlaps(other: Edit | undefined, edit: Edit): boolean {
@@ -100,10 +114,10 @@ function spliceSpan(bytes: Uint8Array, source: SourceText, edits: readonly Edit[
   // The byte order mark is no part of the text, so the whole begins before its first letter.
   let last = isWhole ? 0 : (cuts[0] ?? 0);
   sorted.forEach(({ text }, index) => {
-    pieces.push(
-      bytes.subarray(last, cuts[2 * index + 1]),
-      typeof text === 'string' ? encodeFor(text, source.encoding) : spliceSpan(bytes, source, text.edits, text),
-    );
+    pieces.push(bytes.subarray(last, cuts[2 * index + 1]));
+    for (const part of Array.isArray(text) ? (text as (string | SourcePiece)[]) : [text as string | SourcePiece]) {
+      pieces.push(typeof part === 'string' ? encodeFor(part, source.encoding) : spliceSpan(bytes, source, part.edits, part));
+    }
     last = cuts[2 * index + 2] ?? last;
   });
   pieces.push(isWhole ? bytes.subarray(last) : bytes.subarray(last, cuts.at(-1)));

@@ -1,108 +1,113 @@
 /**
- * Menus in a page: lists of links outside the main content. That a menu is a list in a landmark or
- * beside the content, and marks its current item by `aria-current`, a class or by not being a link, is
- * common practice; `aria-current` is WAI-ARIA 1.2, section 6.6.
+ * Lists of links in a page, whatever their markup: what may be a menu if other pages have it too. A menu may be
+ * a list, a definition list, cells of a table, boxes with a link each, or links side by side between separators;
+ * its current item is marked by `aria-current` (WAI-ARIA 1.2, section 6.6), by a class, or by being no link
+ * (common practice).
  */
-import { isUnder, resolveHref, formatAddress } from '../address/index.ts';
-import { attribute, baseHref, elements, isHtml, mainElement, parentOf, textOf, type Element, type PageDocument } from '../html/index.ts';
-import type { CurrentMark, FoundItem, FoundMenu } from './menu.ts';
+import { formatAddress, isUnder, resolveHref } from '../address/index.ts';
+import { attribute, baseHref, elements, fold, isHtml, mainElement, parentOf, textOf, type Element, type PageDocument } from '../html/index.ts';
+import { currentMark, isMarked } from './mark.ts';
+import { itemKey, type FoundItem, type FoundMenu } from './menu.ts';
 
-/** An item with the elements it consists of. */
+export interface Span {
+  readonly start: number;
+  readonly end: number;
+}
+
+/** An item with where it stands. */
 export interface MenuNode extends FoundItem {
-  /** What is repeated for each item: `<li>`, or the link itself where links stand side by side. */
-  readonly holder: Element;
-  readonly link: Element;
+  /** Undefined where the page was parsed without positions. */
+  readonly span: Span | undefined;
+  /** What is repeated for each item: `<li>`, a cell, a box, the link itself; undefined for bare words. */
+  readonly holder: Element | undefined;
+  /** Undefined where it is no link. */
+  readonly link: Element | undefined;
+  /** What its words stand in: the link, a button, the holder. */
+  readonly face: Element | undefined;
+  /** What holds the items below it. */
+  readonly list: Element | undefined;
   readonly children: readonly MenuNode[];
 }
 
 export interface MenuPlace extends FoundMenu {
+  /** The box it stands in; with links side by side there may be more in it. */
   readonly list: Element;
   readonly items: readonly MenuNode[];
 }
 
 const LEAST_ITEMS = 2;
+/** A longer list is an index. */
+const MOST_ITEMS = 400;
+/** Menus are three levels deep; what lies deeper is an index too. */
+const MOST_LEVELS = 4;
+/** More is a text with a link in it. */
+const MOST_LABEL_LETTERS = 80;
+const MOST_WORDS_LETTERS = 40;
+const MOST_LETTERS_BESIDE = 24;
+/** A box with more text than this is no item; the rest is not read. */
+const MOST_HOLDER_LETTERS = 600;
+/** Boxes in an item that are looked at for the list it heads. */
+const MOST_TRIES = 8;
+/** A page that has more lists of links than this is an index of something. */
+const MOST_LISTS = 150;
 
 /** @param address of the page, as its source says it stands */
 export function menusIn(document: PageDocument, address: string): MenuPlace[] {
+  const reader = new Reader(document, address);
   const main = mainElement(document);
-  const hasMain = main !== undefined && main.tagName !== 'body';
-  const base = baseHref(document);
-  const resolve = (href: string): string | undefined => {
-    const to = resolveHref(href, address, base);
-    return to.kind === 'inside' ? formatAddress(to.address) : to.kind === 'outside' ? to.url : undefined;
-  };
+  const content = main !== undefined && main.tagName !== 'body' ? main : undefined;
   const out: MenuPlace[] = [];
-  const ways = new Map<string, number>();
-  const taken = new Set<Element>();
+  const places = new Map<Element, Standing>();
   for (const element of elements(document.root)) {
-    if (!isHtml(element) || !LISTS.has(element.tagName) || isInside(element, taken)) continue;
-    const inMain = hasMain && (element === main || isInside(element, new Set([main])));
-    if (inMain && !isInside(element, NAVS)) continue;
-    const items = element.tagName === 'ul' || element.tagName === 'ol' ? listItems(element, resolve) : linkItems(element, resolve);
-    if (items.length < LEAST_ITEMS) continue;
-    // A list of a page without landmarks may be anything; one in a landmark, or beside the content, is there for the way.
-    if (!hasMain && !isInside(element, LANDMARKS)) continue;
-    taken.add(element);
-    const way = wayOf(element);
-    const nth = ways.get(way) ?? 0;
-    ways.set(way, nth + 1);
-    const mark = currentMark(items);
-    const marked = items.map((item) => ({ ...item, isCurrent: isMarked(item, mark) }));
-    const current = marked.find(({ isCurrent }) => isCurrent);
-    out.push({
-      way: nth === 0 ? way : `${way} (${nth + 1})`, list: element, items: marked, mark,
-      marksBranch: current !== undefined && current.to !== address && isUnder(address, current.to),
-    });
+    if (out.length >= MOST_LISTS) break;
+    if (!isHtml(element)) continue;
+    const above = parentOf(element);
+    const standing = standingOf(element, (above && places.get(above)) ?? NOWHERE);
+    places.set(element, standing);
+    if (standing.isTaken || reader.linksIn(element) < LEAST_ITEMS) continue;
+    // Where a page says what its content is, lists in there are content, but for those in a landmark of their own.
+    if (standing.isContent && !standing.isNavigation) continue;
+    for (const items of reader.groupsIn(element)) {
+      if (items.every(({ to }) => to === '') && !standing.isBeside) continue;
+      for (const { holder } of items) if (holder) places.set(holder, { ...standing, isTaken: true });
+      if (ITSELF.has(element.tagName)) places.set(element, { ...standing, isTaken: true });
+      const mark = currentMark(items);
+      const marked = items.map((item) => ({ ...item, isCurrent: isMarked(item, mark) }));
+      const current = marked.find(({ isCurrent }) => isCurrent);
+      const marksBranch = current !== undefined && current.to !== '' && current.to !== address && isUnder(address, current.to);
+      out.push({ way: wayOf(element), list: element, items: marked, mark, isBeside: standing.isBeside, marksBranch });
+    }
+    if (element === content) places.set(element, { ...standing, isContent: true });
   }
   return out;
 }
 
-const LISTS = new Set(['ul', 'ol', 'nav', 'div', 'p']);
-const isLandmark = ({ tagName }: Element) => tagName === 'nav' || tagName === 'header' || tagName === 'footer' || tagName === 'aside';
-const LANDMARKS = { has: isLandmark };
-const NAVS = { has: ({ tagName }: Element) => tagName === 'nav' };
-
-function isInside(element: Element, these: { has(element: Element): boolean }): boolean {
-  for (let at = parentOf(element); at; at = parentOf(at)) if (these.has(at)) return true;
-  return false;
+/** What is known of an element by what it stands in. */
+interface Standing {
+  readonly isTaken: boolean;
+  readonly isContent: boolean;
+  readonly isNavigation: boolean;
+  readonly isBeside: boolean;
 }
 
-type Resolve = (href: string) => string | undefined;
+const NOWHERE: Standing = { isTaken: false, isContent: false, isNavigation: false, isBeside: false };
 
-function listItems(list: Element, resolve: Resolve): MenuNode[] {
-  return children(list).flatMap((holder) => {
-    if (holder.tagName !== 'li') return [];
-    const link = linkOf(holder);
-    const to = link && resolve(attribute(link, 'href') ?? '');
-    if (!link || to === undefined) return [];
-    const nested = [...elements(holder)].find(({ tagName }) => tagName === 'ul' || tagName === 'ol');
-    return [{ to, label: textOf(link), newWindow: attribute(link, 'target') === '_blank', isCurrent: false, children: nested ? listItems(nested, resolve) : [], holder, link }];
-  });
+function standingOf(element: Element, above: Standing): Standing {
+  const isNavigation = above.isNavigation || element.tagName === 'nav' || attribute(element, 'role') === 'navigation';
+  return { ...above, isNavigation, isBeside: above.isBeside || isForTheWay(element) };
 }
 
-/** Links side by side, with nothing but them in the box. */
-function linkItems(box: Element, resolve: Resolve): MenuNode[] {
-  const inside = children(box);
-  if (inside.some(({ tagName }) => tagName !== 'a' && tagName !== 'br' && tagName !== 'span')) return [];
-  return inside.flatMap((link) => {
-    const href = link.tagName === 'a' ? attribute(link, 'href') : undefined;
-    const to = href === undefined ? undefined : resolve(href);
-    return to === undefined ? [] : [{ to, label: textOf(link), newWindow: attribute(link, 'target') === '_blank', isCurrent: false, children: [], holder: link, link }];
-  });
-}
+/** These are a list as a whole; other boxes may have a menu among other things. */
+const ITSELF = new Set(['ul', 'ol', 'menu', 'dir', 'dl', 'table']);
+const LISTS = new Set(['ul', 'ol', 'menu', 'dir']);
+const LANDMARKS = new Set(['nav', 'header', 'footer', 'aside']);
+const LANDMARK_ROLES = new Set(['navigation', 'banner', 'contentinfo', 'complementary', 'menubar']);
+/** Names that boxes for the way have (common practice). */
+const NAMED = /(^|[\s_-])(nav|navi|navbar|navigation|menu|mainmenu|submenu|sidebar|topbar|toolbar|tabs|breadcrumbs?)([\s_-]|$)/i;
 
-function children(element: Element): Element[] {
-  return element.childNodes.filter((node): node is Element => 'tagName' in node);
-}
-
-/** The item's own link, which stands before any list inside it. */
-function linkOf(holder: Element): Element | undefined {
-  for (const element of elements(holder)) {
-    if (element === holder) continue;
-    if (element.tagName === 'ul' || element.tagName === 'ol') return undefined;
-    if (element.tagName === 'a' && attribute(element, 'href') !== undefined) return element;
-  }
-  return undefined;
+function isForTheWay(element: Element): boolean {
+  if (LANDMARKS.has(element.tagName)) return true;
+  return element.attrs.some(({ name, value }) => (name === 'role' ? LANDMARK_ROLES.has(value) : (name === 'id' || name === 'class') && NAMED.test(value)));
 }
 
 function wayOf(element: Element): string {
@@ -112,28 +117,400 @@ function wayOf(element: Element): string {
     const className = attribute(at, 'class')?.trim().split(/\s+/)[0];
     steps.unshift(at.tagName + (id ? `#${id}` : className ? `.${className}` : ''));
   }
-  return steps.join(' > ');
+  return steps.join(' > ') || 'body';
 }
 
-const CURRENT_CLASS = /^(is-)?(current|active|selected|here)([-_].*)?$|(^|[-_])(current|active|selected)$/i;
-const classes = (element: Element) => (attribute(element, 'class') ?? '').split(/\s+/).filter((name) => name !== '');
+type ChildNode = Element['childNodes'][number];
 
-/** What one item has that the others do not. */
-function currentMark(items: readonly MenuNode[]): CurrentMark | undefined {
-  for (const { link } of items) {
-    const value = attribute(link, 'aria-current');
-    if (value !== undefined) return { kind: 'attribute', name: 'aria-current', value };
+const INLINE = new Set(['a', 'b', 'strong', 'i', 'em', 'span', 'font', 'small', 'big', 'tt', 'u', 'label', 'nobr', 'code', 'button', 'center']);
+const BOXES = new Set(['div', 'p', 'li', 'td', 'th', 'section', 'article', 'h4', 'h5', 'h6']);
+/** Nothing that is seen, or a gap. */
+const UNSEEN = new Set(['script', 'style', 'template', 'noscript', 'link', 'meta']);
+const GAPS = new Set(['img', 'svg', 'wbr']);
+const CONTROLS = new Set(['form', 'input', 'select', 'textarea', 'iframe', 'object', 'video', 'audio']);
+/** What stands between items and says nothing by itself. */
+const SEPARATORS = '|\u00a6\u00b7\u2022\u2219\u2023\u25aa\u00bb\u203a>\u2192\u00ab\u2039<\u2190~\u2013\u2014*\\[\\]/\\\\:+-';
+const ONLY_SEPARATORS = new RegExp(`^[\\s\u00a0${SEPARATORS}]*$`, 'u');
+const EDGES = new RegExp(`^[\\s\u00a0${SEPARATORS}]+|[\\s\u00a0${SEPARATORS}]+$`, 'gu');
+const SPACES_AND_SEPARATORS = new RegExp(`[\\s\u00a0${SEPARATORS}]`, 'gu');
+const HAS_SEPARATOR = new RegExp(`[\u00a0${SEPARATORS}]`, 'u');
+const SPLIT = /[|\u00a6\u00b7\u2022\u00bb\u203a\u00ab\u2039[\]\u00a0]+/u;
+
+export const isSeparator = (text: string): boolean => ONLY_SEPARATORS.test(text);
+
+type Token =
+  | { readonly kind: 'item'; readonly node: MenuNode; readonly shape: string; /** Bare words count only between separators. */ readonly isBare: boolean }
+  | { readonly kind: 'separator'; readonly isStrong: boolean }
+  | { readonly kind: 'other'; readonly isText: boolean };
+
+/** Words, or a button with nothing below it: what a menu may have beside its links. */
+const isWordsOnly = ({ form, link, children }: MenuNode): boolean => form === 'words' || (link === undefined && children.length === 0);
+
+/** Whether items are a list of links: several that lead to different places, and few that are only words. */
+function isList(items: readonly MenuNode[]): boolean {
+  const links = items.filter((item) => !isWordsOnly(item));
+  if (links.length < LEAST_ITEMS || items.length > MOST_ITEMS) return false;
+  if (new Set(links.map(itemKey)).size < LEAST_ITEMS) return false;
+  return items.length - links.length <= Math.max(1, links.length / 2);
+}
+
+class Reader {
+  private readonly text: string;
+  private readonly resolve: (href: string) => string | undefined;
+  private readonly counts = new Map<Element, number>();
+  private readonly kept = new Map<Element, readonly MenuNode[][]>();
+  private readonly lists = new Map<Element, MenuNode[] | undefined>();
+
+  constructor(document: PageDocument, address: string) {
+    this.text = document.source.text;
+    const base = baseHref(document);
+    const resolved = new Map<string, string | undefined>();
+    const read = (href: string): string | undefined => {
+      // The many references to places in the page itself need no reading.
+      if (base === undefined && /^#[\w.-]/.test(href)) return address + href;
+      if (/^\s*(#!?|javascript:.*)\s*$/is.test(href)) return '';
+      const to = resolveHref(href, address, base);
+      if (to.kind === 'inside') return formatAddress(to.address) + (to.fragment === undefined ? '' : `#${to.fragment}`);
+      if (to.kind === 'outside') return to.url;
+      return to.kind === 'other' && /^(mailto|tel)$/.test(to.scheme) ? href.trim() : undefined;
+    };
+    this.resolve = (href) => {
+      if (!resolved.has(href)) resolved.set(href, read(href));
+      return resolved.get(href);
+    };
+    for (const element of elements(document.root)) {
+      if (!isLink(element)) continue;
+      for (let at: Element | undefined = element; at; at = parentOf(at)) this.counts.set(at, (this.counts.get(at) ?? 0) + 1);
+    }
   }
-  for (const on of ['link', 'holder'] as const) {
-    const names = items.map((item) => classes(item[on]));
-    const odd = names.flat().find((name) => CURRENT_CLASS.test(name) && names.filter((each) => each.includes(name)).length === 1);
-    if (odd !== undefined) return { kind: 'class', name: odd, on: on === 'link' ? 'link' : 'item' };
+
+  /** How many links stand in an element, itself counted. */
+  linksIn(element: Element): number {
+    return this.counts.get(element) ?? 0;
   }
+
+  /** The lists of links an element is, or has among its children. */
+  groupsIn(element: Element, level = 0): readonly MenuNode[][] {
+    const known = this.kept.get(element);
+    if (known) return known;
+    if (level >= MOST_LEVELS) return [];
+    const read = LISTS.has(element.tagName) ? [this.listItems(element, level)]
+      : element.tagName === 'dl' ? [this.definitionItems(element, level)]
+        : element.tagName === 'table' ? [this.cellItems(element, level)] : this.runs(element, level);
+    const groups = read.filter((items): items is MenuNode[] => items !== undefined && isList(items));
+    this.kept.set(element, groups);
+    return groups;
+  }
+
+  /** Asked for by every box around a list, so it is remembered. */
+  private listItems(list: Element, level: number): MenuNode[] | undefined {
+    if (!this.lists.has(list)) this.lists.set(list, this.readList(list, level));
+    return this.lists.get(list);
+  }
+
+  private readList(list: Element, level: number): MenuNode[] | undefined {
+    const items: MenuNode[] = [];
+    let others = 0;
+    for (const child of childElements(list)) {
+      if (child.tagName !== 'li') continue;
+      const node = this.holderItem(child, level);
+      if (node) items.push(node);
+      else if (!isEmpty(child)) others += 1;
+    }
+    return others * 2 > items.length ? undefined : items;
+  }
+
+  /** A term that heads what its descriptions hold, or terms and descriptions with a link each. */
+  private definitionItems(list: Element, level: number): MenuNode[] | undefined {
+    const items: MenuNode[] = [];
+    let others = 0;
+    for (const child of childElements(list)) {
+      if (child.tagName !== 'dt' && child.tagName !== 'dd') continue;
+      const node = this.holderItem(child, level);
+      const last = items.at(-1);
+      const below = child.tagName === 'dd' && last?.holder?.tagName === 'dt' ? this.itemsBelow(child, node, level) : undefined;
+      if (below && last) items[items.length - 1] = { ...last, list, children: [...last.children, ...below], span: joined(last.span, spanOf(child)), form: last.form === 'words' ? 'head' : last.form } as MenuNode;
+      else if (node) items.push(node);
+      else if (!isEmpty(child)) others += 1;
+    }
+    return others * 2 > items.length ? undefined : items;
+  }
+
+  private itemsBelow(holder: Element, node: MenuNode | undefined, level: number): readonly MenuNode[] | undefined {
+    if (node && node.children.length === 0) return [node];
+    for (const element of elements(holder)) {
+      const [group, ...more] = element === holder ? [] : this.groupsIn(element, level + 1);
+      if (group && more.length === 0) return group;
+    }
+    return undefined;
+  }
+
+  /** Cells with a link each, in one row or below each other; a table with texts or whole lists in its cells is none. */
+  private cellItems(table: Element, level: number): MenuNode[] | undefined {
+    const rows = [...elements(table)].filter((element) => element.tagName === 'tr' && nearestTable(element) === table);
+    const items: MenuNode[] = [];
+    let others = 0;
+    for (const row of rows) {
+      const cells = childElements(row).filter(({ tagName }) => tagName === 'td' || tagName === 'th');
+      const read = cells.map((cell) => ({ cell, node: this.holderItem(cell, level) }));
+      for (const { cell, node } of read) if (!node && !isEmpty(cell)) others += 1;
+      const found = read.flatMap(({ node }) => node ?? []);
+      const [only] = found;
+      // A row for each item is repeated with all it has.
+      if (only && found.length === 1 && rows.length > 1) items.push({ ...only, holder: row, span: spanOf(row) });
+      else items.push(...found);
+    }
+    const words = items.filter(isWordsOnly).length;
+    return others > 0 || words > 1 + items.length / 3 ? undefined : items;
+  }
+
+  /** What a box holds as one item: a link and hardly anything else, a head with a list below it, or a few words. */
+  private holderItem(holder: Element, level: number): MenuNode | undefined {
+    const links = this.linksIn(holder);
+    if (links === 0) return isEmpty(holder) || hasControl(holder) ? undefined : this.wordsItem(holder);
+    if (links > MOST_ITEMS) return undefined;
+    const first = firstLink(holder);
+    if (links === 1 && first) return lettersBeside(holder, [first]) <= MOST_LETTERS_BESIDE ? this.linkItem(holder, first) : undefined;
+    const all = [...elements(holder)].filter(isLink);
+    const places = new Set(all.map((link) => this.resolve(attribute(link, 'href') ?? '')));
+    if (places.size === 1 && !places.has('') && first && lettersBeside(holder, all) <= MOST_LETTERS_BESIDE) return this.linkItem(holder, longest(all) ?? first);
+    return this.headItem(holder, level);
+  }
+
+  private headItem(holder: Element, level: number): MenuNode | undefined {
+    if (INLINE.has(holder.tagName)) return undefined;
+    const whole = this.linksIn(holder);
+    let tries = 0;
+    for (const element of elements(holder)) {
+      if (element === holder || this.linksIn(element) < LEAST_ITEMS - 1) continue;
+      if (!LISTS.has(element.tagName) && (element.tagName === 'table' || this.linksIn(element) < LEAST_ITEMS || INLINE.has(element.tagName))) continue;
+      if ((tries += 1) > MOST_TRIES) return undefined;
+      const children = LISTS.has(element.tagName) ? this.listItems(element, level + 1) : this.groupsIn(element, level + 1)[0];
+      if (!children || children.length === 0 || level + 1 >= MOST_LEVELS) continue;
+      const heads = [...elements(holder)].filter((each) => isLink(each) && !isWithin(each, element) && isBefore(holder, each, element));
+      const [head] = heads;
+      if (heads.length > 1 && new Set(heads.map((link) => attribute(link, 'href'))).size > 1) return undefined;
+      if (whole - this.linksIn(element) > heads.length) return undefined;
+      if (head) {
+        const item = this.linkItem(holder, head);
+        return item && { ...item, list: element, children };
+      }
+      const face = headWords(holder, element);
+      if (!face) return undefined;
+      return { ...this.common(holder, face.label), to: '', link: undefined, face: face.element, list: element, children, newWindow: false, form: 'head' };
+    }
+    return undefined;
+  }
+
+  private linkItem(holder: Element, link: Element): MenuNode | undefined {
+    const to = this.resolve(attribute(link, 'href') ?? '');
+    if (to === undefined) return undefined;
+    const label = labelOf(link, to);
+    if (label === '' || label.length > (to === '' ? MOST_WORDS_LETTERS : MOST_LABEL_LETTERS)) return undefined;
+    const newWindow = attribute(link, 'target') === '_blank';
+    // A link to nothing at all means the page itself, as good as none.
+    if (attribute(link, 'href')?.trim() === '') return { ...this.common(holder, label), to: '', link: undefined, face: link, list: undefined, children: [], newWindow, form: 'words' };
+    return { ...this.common(holder, label), to, link, face: link, list: undefined, children: [], newWindow, ...(to === '' ? { form: 'head' as const } : {}) };
+  }
+
+  private wordsItem(holder: Element): MenuNode | undefined {
+    const label = (textUpTo(holder, MOST_HOLDER_LETTERS) ?? '').replace(EDGES, '');
+    if (!isShort(label) || [...elements(holder)].some(({ tagName }) => /^h[1-3]$/.test(tagName))) return undefined;
+    return { ...this.common(holder, label), to: '', link: undefined, face: holder, list: undefined, children: [], newWindow: false, form: holder.tagName === 'button' ? 'head' : 'words' };
+  }
+
+  private common(holder: Element, label: string) {
+    return { label, isCurrent: false, holder, span: spanOf(holder) };
+  }
+
+  /** Links side by side, or boxes with one each, among the children of a box; anything else ends them. */
+  private runs(box: Element, level: number): MenuNode[][] {
+    const tokens = box.childNodes.flatMap((node) => [...this.tokens(node, level)]);
+    const out: MenuNode[][] = [];
+    let from = 0;
+    for (let at = 0; at <= tokens.length; at += 1) {
+      const token = tokens[at];
+      const ends = token === undefined || token.kind === 'other' || (token.kind === 'item' && !isOfRun(tokens.slice(from, at), token, tokens, at));
+      if (!ends) continue;
+      const run = tokens.slice(from, at);
+      const touchesText = isText(tokens[from - 1]) || isText(token);
+      if (!touchesText || hasStrongSeparators(run)) out.push(run.flatMap((each) => (each.kind === 'item' ? [each.node] : [])));
+      from = token?.kind === 'item' && !token.isBare ? at : at + 1;
+    }
+    return out;
+  }
+
+  private *tokens(node: ChildNode, level: number): Generator<Token> {
+    if (node.nodeName === '#text' && 'value' in node) {
+      yield* this.textTokens(node.value, 'sourceCodeLocation' in node ? node.sourceCodeLocation : undefined);
+      return;
+    }
+    if (!('tagName' in node)) return;
+    const { tagName } = node;
+    if (UNSEEN.has(tagName)) return;
+    if (tagName === 'br') yield { kind: 'separator', isStrong: true };
+    else if (GAPS.has(tagName)) yield { kind: 'separator', isStrong: false };
+    else if (isLink(node)) {
+      const item = lettersBeside(node, [node]) === 0 ? this.linkItem(node, node) : undefined;
+      yield item ? { kind: 'item', node: item, shape: 'inline', isBare: false } : { kind: 'other', isText: false };
+    } else if (INLINE.has(tagName) || BOXES.has(tagName)) {
+      if (isEmpty(node)) {
+        yield { kind: 'separator', isStrong: textOf(node) !== '' };
+        return;
+      }
+      const item = this.holderItem(node, level);
+      if (item) yield { kind: 'item', node: item, shape: INLINE.has(tagName) ? 'inline' : tagName, isBare: false };
+      else yield { kind: 'other', isText: INLINE.has(tagName) && this.linksIn(node) === 0 };
+    } else yield { kind: 'other', isText: false };
+  }
+
+  private *textTokens(value: string, location: { startOffset: number; endOffset: number } | null | undefined): Generator<Token> {
+    if (isSeparator(value)) {
+      yield { kind: 'separator', isStrong: HAS_SEPARATOR.test(value) };
+      return;
+    }
+    // Positions hold only where the text is written plainly.
+    const isPlain = location && this.text.slice(location.startOffset, location.endOffset) === value;
+    let at = 0;
+    for (const part of value.split(SPLIT)) {
+      const start = value.indexOf(part, at);
+      if (start > at || at > 0) yield { kind: 'separator', isStrong: true };
+      at = start + part.length;
+      if (isSeparator(part)) {
+        if (part !== '') yield { kind: 'separator', isStrong: HAS_SEPARATOR.test(part) };
+        continue;
+      }
+      const label = fold(part);
+      const lead = start + part.length - part.trimStart().length;
+      const span = isPlain && location ? { start: location.startOffset + lead, end: location.startOffset + lead + part.trim().length } : undefined;
+      const node: MenuNode = { to: '', label, newWindow: false, isCurrent: false, form: 'words', children: [], span, holder: undefined, link: undefined, face: undefined, list: undefined };
+      yield isShort(label) ? { kind: 'item', node, shape: 'inline', isBare: true } : { kind: 'other', isText: true };
+    }
+    if (at < value.length) yield { kind: 'separator', isStrong: true };
+  }
+}
+
+/** Whether an item goes on with a run: of the same shape; bare words only between separators, or at the box's end. */
+function isOfRun(run: readonly Token[], token: Token & { kind: 'item' }, tokens: readonly Token[], at: number): boolean {
+  const shape = run.find((each) => each.kind === 'item')?.shape;
+  if (shape !== undefined && shape !== token.shape) return false;
+  if (!token.isBare) return true;
+  const isGap = (each: Token | undefined) => each === undefined || (each.kind === 'separator' && each.isStrong);
+  return isGap(tokens[at - 1]) && isGap(tokens[at + 1]) && !(tokens[at - 1] === undefined && tokens[at + 1] === undefined);
+}
+
+const isText = (token: Token | undefined): boolean => (token?.kind === 'other' && token.isText) || (token?.kind === 'item' && token.isBare);
+
+function hasStrongSeparators(run: readonly Token[]): boolean {
+  const items = run.flatMap((token, index) => (token.kind === 'item' ? [index] : []));
+  return items.length > 2 && items.slice(1).every((index, nth) => run.slice(items[nth], index).some((token) => token.kind === 'separator' && token.isStrong));
+}
+
+function isLink(element: Element): boolean {
+  return element.tagName === 'a' && isHtml(element) && attribute(element, 'href') !== undefined;
+}
+
+function childElements(element: Element): Element[] {
+  return element.childNodes.filter((node): node is Element => 'tagName' in node);
+}
+
+function isEmpty(element: Element): boolean {
+  const text = textUpTo(element, MOST_HOLDER_LETTERS);
+  if (text === undefined || !isSeparator(text)) return false;
+  return ![...elements(element)].some((each) => isLink(each) || CONTROLS.has(each.tagName));
+}
+
+/** An element's text, white space folded; undefined where it is longer. */
+function textUpTo(element: Element, most: number): string | undefined {
+  let out = '';
+  const stack: ChildNode[] = [element];
+  for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
+    if (node.nodeName === '#text' && 'value' in node) out += node.value;
+    else if ('childNodes' in node && !UNSEEN.has(node.nodeName)) for (let i = node.childNodes.length - 1; i >= 0; i -= 1) stack.push(node.childNodes[i] as ChildNode);
+    if (out.length > most * 2) return undefined;
+  }
+  return fold(out);
+}
+
+function hasControl(element: Element): boolean {
+  return [...elements(element)].some(({ tagName }) => CONTROLS.has(tagName));
+}
+
+function isShort(label: string): boolean {
+  return label.length > 0 && label.length <= MOST_WORDS_LETTERS && label.split(' ').length <= 6 && !/[.!?,;]$/.test(label);
+}
+
+function firstLink(holder: Element): Element | undefined {
+  for (const element of elements(holder)) if (isLink(element)) return element;
   return undefined;
 }
 
-function isMarked({ link, holder }: MenuNode, mark: CurrentMark | undefined): boolean {
-  if (!mark) return false;
-  if (mark.kind === 'attribute') return attribute(link, mark.name) !== undefined;
-  return classes(mark.on === 'link' ? link : holder).includes(mark.name);
+function longest(links: readonly Element[]): Element | undefined {
+  return [...links].sort((a, b) => textOf(b).length - textOf(a).length)[0];
+}
+
+/** Letters in a box that stand in none of its links, separators left out; endless where the box is a text. */
+function lettersBeside(holder: Element, links: readonly Element[]): number {
+  const text = textUpTo(holder, MOST_HOLDER_LETTERS);
+  return text === undefined ? Infinity : letters(text) - links.reduce((sum, link) => sum + letters(textOf(link)), 0);
+}
+
+const letters = (text: string): number => text.replace(SPACES_AND_SEPARATORS, '').length;
+
+/** The words in front of a list in its item. */
+function headWords(holder: Element, list: Element): { readonly label: string; readonly element: Element | undefined } | undefined {
+  let label = '';
+  let element: Element | undefined;
+  const stack: { readonly node: ChildNode; readonly parent: Element }[] = holder.childNodes.map((node) => ({ node, parent: holder })).reverse();
+  for (let at = stack.pop(); at; at = stack.pop()) {
+    const { node, parent } = at;
+    if (node === list) break;
+    if (node.nodeName === '#text' && 'value' in node) {
+      if (fold(node.value) !== '') element ??= parent;
+      label += ` ${node.value}`;
+    } else if ('tagName' in node && !UNSEEN.has(node.tagName)) {
+      stack.push(...node.childNodes.map((child) => ({ node: child, parent: node })).reverse());
+    }
+  }
+  const words = fold(label);
+  // A heading over a list is a title, and the list by itself.
+  if (element && (/^h[1-6]$/.test(element.tagName) || holder.tagName === 'p')) return undefined;
+  return isShort(words) ? { label: words, element } : undefined;
+}
+
+function isWithin(element: Element, box: Element): boolean {
+  for (let at: Element | undefined = element; at; at = parentOf(at)) if (at === box) return true;
+  return false;
+}
+
+function isBefore(root: Element, first: Element, second: Element): boolean {
+  for (const element of elements(root)) {
+    if (element === first) return true;
+    if (element === second) return false;
+  }
+  return false;
+}
+
+function nearestTable(element: Element): Element | undefined {
+  for (let at = parentOf(element); at; at = parentOf(at)) if (at.tagName === 'table') return at;
+  return undefined;
+}
+
+/** A link's words: its text, or what its picture or itself is called. */
+function labelOf(link: Element, to: string): string {
+  const text = textOf(link);
+  if (text !== '') return text;
+  for (const element of elements(link)) {
+    const name = fold(attribute(element, 'alt') ?? attribute(element, 'aria-label') ?? attribute(element, 'title') ?? '');
+    if (name !== '') return name;
+  }
+  return to === '' ? '' : (/([^/?#]+)\/?(?:[?#].*)?$/.exec(to)?.[1] ?? to);
+}
+
+function spanOf({ sourceCodeLocation: location }: Element): Span | undefined {
+  return location ? { start: location.startOffset, end: location.endOffset } : undefined;
+}
+
+function joined(first: Span | undefined, last: Span | undefined): Span | undefined {
+  return first && last ? { start: first.start, end: last.end } : undefined;
 }

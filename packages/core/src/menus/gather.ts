@@ -1,23 +1,48 @@
-/** The site's menus, out of the lists found in its pages: the same list of links on most pages of a kind. */
-import { signature, type CurrentMark, type FoundItem, type FoundMenu } from './menu.ts';
+/**
+ * The site's menus, out of the lists of links found in its pages. Repetition is the evidence: the same links in
+ * the same order at the same kind of place on several pages are a menu, whatever their markup. Ways to the page
+ * before and the next one, and trails of where one is, change from page to page: they are told, and kept apart.
+ */
+import { addressOfFile } from '../address/index.ts';
+import { itemKey, settleWords, signature, topSignature, type CurrentMark, type FoundItem, type FoundMenu } from './menu.ts';
 
 /** The same list in the same place, with all pages that have it. */
 export interface ListOnPages {
   readonly menu: FoundMenu;
+  /** Paths in the import. */
   readonly pages: readonly string[];
 }
 
 export interface SiteMenu {
   /** Stays the same from export to export while the menu stays where it is and begins as it did. */
   readonly id: string;
+  /** Where most pages have it, and where else it stands on others. */
   readonly way: string;
+  readonly ways: readonly string[];
   readonly items: readonly FoundItem[];
   readonly mark: CurrentMark | undefined;
   readonly marksBranch: boolean;
+  /** Whether each page shows only the items below the branch it is in; then the first level is the menu. */
+  readonly opensBranch: boolean;
   /** Pages that have exactly this list. */
   readonly pages: readonly string[];
   /** Pages with another list in its place that has most of its links: with what differs. */
   readonly differing: readonly { readonly page: string; readonly missing: readonly string[]; readonly extra: readonly string[] }[];
+}
+
+/** Links that differ from page to page by their nature; they follow moves and are no menus. */
+export interface KeptApart {
+  /** `steps`: to the page before, the next one, the one above; `trail`: from the front down to the page. */
+  readonly kind: 'steps' | 'trail';
+  readonly way: string;
+  readonly pages: number;
+  /** As one of the pages has them. */
+  readonly labels: readonly string[];
+}
+
+export interface SiteMenus {
+  readonly menus: readonly SiteMenu[];
+  readonly apart: readonly KeptApart[];
 }
 
 const LEAST_PAGES = 3;
@@ -25,70 +50,237 @@ const LEAST_PAGES = 3;
 const LEAST_SHARE = 0.1;
 /** How much of two lists has to be the same for one to be a variant of the other (Jaccard index). */
 const LEAST_ALIKE = 0.5;
+/** Where no page says that a list is there for the way, more pages have to have it. */
+const LEAST_SHARE_OF_SITE = 0.02;
 
-export function gatherMenus(lists: readonly ListOnPages[]): SiteMenu[] {
+/** @param pagesInAll of the site, also those without any list */
+export function gatherMenus(lists: readonly ListOnPages[], pagesInAll: number): SiteMenus {
   const byWay = new Map<string, ListOnPages[]>();
-  for (const list of lists) {
+  for (const list of settledLists(lists)) {
     const there = byWay.get(list.menu.way);
     if (there) there.push(list);
     else byWay.set(list.menu.way, [list]);
   }
-  return [...byWay].flatMap(([way, there]) => menusAt(way, there)).sort((a, b) => b.pages.length - a.pages.length);
+  const apart: KeptApart[] = [];
+  const menus: SiteMenu[] = [];
+  for (const [way, there] of byWay) {
+    const kind = changingKind(there);
+    const found = kind ? [] : menusAt(way, there, pagesInAll);
+    menus.push(...found);
+    const pages = there.reduce((sum, list) => sum + list.pages.length, 0);
+    if (found.length > 0 || pages < LEAST_PAGES) continue;
+    const trail = kind ?? (isTrail(there) ? 'trail' : undefined);
+    if (trail) apart.push({ kind: trail, way, pages, labels: labelsOf(there) });
+  }
+  return { menus: withOwnIds(oneOfSeveralWays(menus)).sort((a, b) => b.pages.length - a.pages.length), apart };
 }
 
 /** Lists by page, brought together. */
 export function listsOnPages(pages: readonly { readonly page: string; readonly menus: readonly FoundMenu[] }[]): ListOnPages[] {
-  const lists = new Map<string, { menu: FoundMenu; pages: string[] }>();
+  const lists = new Map<string, { menu: FoundMenu; pages: Set<string> }>();
   for (const { page, menus } of pages) {
     for (const menu of menus) {
       const key = `${menu.way}\n${signature(menu.items)}`;
       const list = lists.get(key);
-      if (!list) lists.set(key, { menu, pages: [page] });
+      if (!list) lists.set(key, { menu, pages: new Set([page]) });
       else {
-        list.pages.push(page);
+        list.pages.add(page);
         list.menu = withMark(list.menu, menu);
       }
     }
   }
-  return [...lists.values()];
+  return [...lists.values()].map(({ menu, pages: on }) => ({ menu, pages: [...on] }));
 }
 
 /** How the current item is marked shows only on pages that are in the menu. */
 export function withMark(menu: FoundMenu, other: FoundMenu): FoundMenu {
-  return { ...menu, mark: menu.mark ?? other.mark, marksBranch: menu.marksBranch || other.marksBranch };
+  return { ...menu, mark: menu.mark ?? other.mark, marksBranch: menu.marksBranch || other.marksBranch, isBeside: menu.isBeside === true || other.isBeside === true };
 }
 
-function menusAt(way: string, lists: readonly ListOnPages[]): SiteMenu[] {
+/** Lists in which the item of the page one is on is no link, brought together with those of the other pages. */
+function settledLists(lists: readonly ListOnPages[]): ListOnPages[] {
+  const plain = lists.filter(({ menu }) => !hasWords(menu.items));
+  if (plain.length === lists.length) return [...lists];
+  const known = linksByLabel(lists);
+  const out = new Map<string, { menu: FoundMenu; pages: string[] }>();
+  const add = (menu: FoundMenu, pages: readonly string[]) => {
+    const key = `${menu.way}\n${signature(menu.items)}`;
+    const there = out.get(key);
+    if (!there) out.set(key, { menu, pages: [...pages] });
+    else {
+      there.pages.push(...pages);
+      there.menu = withMark(there.menu, menu);
+    }
+  };
+  for (const { menu, pages } of plain) add(menu, pages);
+  for (const { menu, pages } of lists) {
+    if (!hasWords(menu.items)) continue;
+    const items = settleWords(menu.items, menu.items.flatMap(({ label }) => known.get(`${menu.way}\n${label}`) ?? []));
+    // Words are the page's own item only where their link leads to that very page.
+    const words = items.find((item, index) => item.to !== '' && menu.items[index]?.to === '');
+    const isOwn = words !== undefined && pages.some((page) => addressOfFile(page) === words.to);
+    const mark: CurrentMark | undefined = isOwn ? { kind: 'words' } : undefined;
+    add(isOwn ? { ...menu, items, mark: menu.mark ?? mark } : menu, pages);
+  }
+  return [...out.values()];
+}
+
+/** Items that are links, by way and label; of several with one label the one on most pages. */
+function linksByLabel(lists: readonly ListOnPages[]): Map<string, FoundItem> {
+  const counts = new Map<string, Map<string, { item: FoundItem; pages: number }>>();
+  for (const { menu, pages } of lists) {
+    for (const item of menu.items) {
+      if (item.form !== undefined) continue;
+      const key = `${menu.way}\n${item.label}`;
+      const there = counts.get(key) ?? new Map<string, { item: FoundItem; pages: number }>();
+      const known = there.get(item.to);
+      if (known) known.pages += pages.length;
+      else there.set(item.to, { item, pages: pages.length });
+      counts.set(key, there);
+    }
+  }
+  return new Map([...counts].flatMap(([key, there]) => {
+    const [most] = [...there.values()].sort((a, b) => b.pages - a.pages);
+    return most ? [[key, most.item] as const] : [];
+  }));
+}
+
+function hasWords(items: readonly FoundItem[]): boolean {
+  return items.some(({ form, children }) => form === 'words' || hasWords(children));
+}
+
+const byPages = (a: ListOnPages, b: ListOnPages) => b.pages.length - a.pages.length;
+
+function menusAt(way: string, lists: readonly ListOnPages[], pagesInAll: number): SiteMenu[] {
   const total = lists.reduce((sum, { pages }) => sum + pages.length, 0);
-  const isMenu = ({ pages }: ListOnPages) => pages.length >= LEAST_PAGES && pages.length >= total * LEAST_SHARE;
-  const menus = lists.filter(isMenu).sort((a, b) => b.pages.length - a.pages.length);
-  const ids = new Set<string>();
+  const least = Math.min(LEAST_PAGES, Math.max(1, pagesInAll));
+  const isRepeated = ({ menu, pages }: ListOnPages) => {
+    const isBeside = menu.isBeside !== false;
+    if (pages.length < least || pages.length < total * LEAST_SHARE) return false;
+    return isBeside || (pagesInAll >= LEAST_PAGES && pages.length >= pagesInAll * LEAST_SHARE_OF_SITE);
+  };
+  const opening = openingLists(lists, isRepeated);
+  const menus = [...opening, ...lists.filter((list) => isRepeated(list) && !opening.some((open) => isSameTop(open, list)))].sort(byPages);
   const variants = new Map(menus.map((list) => [list, [] as SiteMenu['differing'][number][]]));
   for (const list of lists) {
-    if (isMenu(list)) continue;
+    if (menus.includes(list) || opening.some((open) => isSameTop(open, list))) continue;
     const near = menus.map((other) => ({ other, share: alike(list.menu.items, other.menu.items) })).sort((a, b) => b.share - a.share)[0];
     if (!near || near.share < LEAST_ALIKE) continue;
     const wanted = near.other.menu.items;
-    const [has, should] = [new Set(list.menu.items.map(({ to }) => to)), new Set(wanted.map(({ to }) => to))];
-    const missing = wanted.filter(({ to }) => !has.has(to)).map(({ label }) => label);
-    const extra = list.menu.items.filter(({ to }) => !should.has(to)).map(({ label }) => label);
+    const [has, should] = [new Set(list.menu.items.map(itemKey)), new Set(wanted.map(itemKey))];
+    const missing = wanted.filter((item) => !has.has(itemKey(item))).map(({ label }) => label);
+    const extra = list.menu.items.filter((item) => !should.has(itemKey(item))).map(({ label }) => label);
     for (const page of list.pages) variants.get(near.other)?.push({ page, missing, extra });
   }
   return menus.map((list) => {
     const { items, mark, marksBranch } = list.menu;
-    let id = `${way} ${items[0]?.to ?? ''}`;
+    return {
+      id: `${way} ${items[0]?.to || (items[0]?.label ?? '')}`, way, ways: [way], items: items.map(unmarked), mark, marksBranch,
+      opensBranch: opening.includes(list), pages: list.pages, differing: variants.get(list) ?? [],
+    };
+  });
+}
+
+const isSameTop = (a: ListOnPages, b: ListOnPages): boolean => topSignature(a.menu.items) === topSignature(b.menu.items);
+
+/** Menus whose first level is the same while what is below it differs from page to page: trees that show the open branch. */
+function openingLists(lists: readonly ListOnPages[], isRepeated: (list: ListOnPages) => boolean): ListOnPages[] {
+  const byTop = new Map<string, ListOnPages[]>();
+  for (const list of lists) {
+    const top = topSignature(list.menu.items);
+    byTop.set(top, [...(byTop.get(top) ?? []), list]);
+  }
+  return [...byTop.values()].flatMap((alikes) => {
+    const pages = [...new Set(alikes.flatMap((list) => list.pages))];
+    const [most] = [...alikes].sort(byPages);
+    if (!most || alikes.length < 2 || most.pages.length * 2 > pages.length) return [];
+    const marked = alikes.reduce((menu, list) => withMark(menu, list.menu), most.menu);
+    const menu = { ...marked, items: most.menu.items.map((item) => ({ ...item, children: [] })) };
+    const open: ListOnPages = { menu, pages };
+    return isRepeated(open) ? [open] : [];
+  });
+}
+
+/** The same menu on pages of other designs is one; where a page has it twice it is two. */
+function oneOfSeveralWays(menus: readonly SiteMenu[]): SiteMenu[] {
+  const out: SiteMenu[] = [];
+  for (const menu of [...menus].sort((a, b) => b.pages.length - a.pages.length)) {
+    const own = new Set(menu.pages);
+    const same = out.findIndex((other) => signature(other.items) === signature(menu.items) && other.opensBranch === menu.opensBranch && !other.pages.some((page) => own.has(page)));
+    const other = out[same];
+    if (!other) out.push(menu);
+    else {
+      out[same] = {
+        ...other, ways: [...other.ways, ...menu.ways], pages: [...other.pages, ...menu.pages], differing: [...other.differing, ...menu.differing],
+        mark: other.mark ?? menu.mark, marksBranch: other.marksBranch || menu.marksBranch,
+      };
+    }
+  }
+  return out;
+}
+
+function withOwnIds(menus: readonly SiteMenu[]): SiteMenu[] {
+  const ids = new Set<string>();
+  return menus.map((menu) => {
+    let { id } = menu;
     while (ids.has(id)) id += ' +';
     ids.add(id);
-    return { id, way, items: items.map(unmarked), mark, marksBranch, pages: list.pages, differing: variants.get(list) ?? [] };
+    return { ...menu, id };
   });
 }
 
 function unmarked(item: FoundItem): FoundItem {
-  return { ...item, isCurrent: false, children: item.children.map(unmarked) };
+  const { form, ...rest } = item;
+  const bare = { ...rest, isCurrent: false, children: item.children.map(unmarked) };
+  // Words that were led to where their like lead are links on every page but their own.
+  return form === undefined || (form === 'words' && item.to !== '') ? bare : { ...bare, form };
+}
+
+/** Whether a list is another menu's with some items more or fewer. */
+export function isVariant(list: readonly FoundItem[], menu: readonly FoundItem[]): boolean {
+  return alike(list, menu) >= LEAST_ALIKE;
 }
 
 function alike(a: readonly FoundItem[], b: readonly FoundItem[]): number {
-  const [left, right] = [new Set(a.map(({ to }) => to)), new Set(b.map(({ to }) => to))];
-  const shared = [...left].filter((to) => right.has(to)).length;
+  const [left, right] = [new Set(a.map(itemKey)), new Set(b.map(itemKey))];
+  const shared = [...left].filter((key) => right.has(key)).length;
   return shared / (left.size + right.size - shared || 1);
+}
+
+/** Whether lists in one place have an item that is called the same on most pages and leads elsewhere on each. */
+function changingKind(lists: readonly ListOnPages[]): 'steps' | undefined {
+  const total = lists.reduce((sum, { pages }) => sum + pages.length, 0);
+  const places = new Map<string, Map<string, number>>();
+  for (const { menu, pages } of lists) {
+    for (const { label, to } of new Map(menu.items.map((item) => [item.label, item])).values()) {
+      if (to === '') continue;
+      const tos = places.get(label) ?? new Map<string, number>();
+      tos.set(to, (tos.get(to) ?? 0) + pages.length);
+      places.set(label, tos);
+    }
+  }
+  for (const tos of places.values()) {
+    const on = [...tos.values()].reduce((sum, count) => sum + count, 0);
+    if (on >= LEAST_PAGES && on * 2 >= total && tos.size >= LEAST_PAGES && tos.size * 2 >= on) return 'steps';
+  }
+  return undefined;
+}
+
+/** Whether lists in one place all begin alike and each goes on to another end. */
+function isTrail(lists: readonly ListOnPages[]): boolean {
+  const total = lists.reduce((sum, { pages }) => sum + pages.length, 0);
+  const starts = new Map<string, number>();
+  const ends = new Set<string>();
+  for (const { menu, pages } of lists) {
+    const [first, last] = [menu.items[0], menu.items.at(-1)];
+    if (!first || !last) continue;
+    starts.set(itemKey(first), (starts.get(itemKey(first)) ?? 0) + pages.length);
+    ends.add(itemKey(last));
+  }
+  return Math.max(0, ...starts.values()) >= total * 0.8 && ends.size >= LEAST_PAGES;
+}
+
+function labelsOf(lists: readonly ListOnPages[]): string[] {
+  const [first] = [...lists].sort((a, b) => b.menu.items.length - a.menu.items.length);
+  return (first?.menu.items ?? []).slice(0, 6).map(({ label }) => label);
 }

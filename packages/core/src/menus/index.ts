@@ -1,5 +1,8 @@
 export { menusIn, type MenuNode, type MenuPlace } from './find.ts';
-export { gatherMenus, listsOnPages, withMark, type ListOnPages, type SiteMenu } from './gather.ts';
-export { allItems, signature, type CurrentMark, type FoundItem, type FoundMenu, type MenuItem, type MenuTarget } from './menu.ts';
+export { gatherMenus, isVariant, listsOnPages, withMark, type KeptApart, type ListOnPages, type SiteMenu, type SiteMenus } from './gather.ts';
+export {
+  allItems, itemKey, settleWords, signature, topSignature,
+  type CurrentMark, type FoundItem, type FoundMenu, type ItemForm, type MenuItem, type MenuTarget,
+} from './menu.ts';
+export { isCurrentItem, menuEdits, type MenuStyle, type WrittenItem } from './write.ts';
 export { withRemovedItems } from './removedItems.ts';
-export { isCurrentItem, menuEdit, type MenuStyle, type WrittenItem } from './write.ts';

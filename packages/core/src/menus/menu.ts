@@ -2,13 +2,17 @@
 
 /** Where an item leads. A page is meant by its identity, so that a later move keeps it right. */
 export type MenuTarget =
-  | { readonly kind: 'page'; readonly page: string }
+  /** Whichever page is home. */
+  | { readonly kind: 'home'; readonly fragment?: string }
+  | { readonly kind: 'page'; readonly page: string; /** Element in it, `team` of `/about/#team`. */ readonly fragment?: string }
   | { readonly kind: 'address'; readonly address: string }
-  | { readonly kind: 'url'; readonly url: string };
+  | { readonly kind: 'url'; readonly url: string }
+  /** It heads the items below it, or leads nowhere yet. */
+  | { readonly kind: 'none' };
 
 export interface MenuItem {
   readonly target: MenuTarget;
-  /** What it led to in the imported pages, to find its own markup by; absent for an item added here. */
+  /** Its `itemKey` in the imported pages, to find its own markup by; absent for an item added here. */
   readonly was?: string;
   /** As it stands in the menu; it may differ from the page's title. */
   readonly label: string;
@@ -18,22 +22,32 @@ export interface MenuItem {
   readonly removed?: number;
 }
 
+/**
+ * What an item is in a page. `head`: a link, button or box that leads nowhere, as those over a drop-down do;
+ * `words`: no link at all, as the item of the page one is on is written in many sites (common practice).
+ */
+export type ItemForm = 'head' | 'words';
+
 /** An item as it was found in one page. */
 export interface FoundItem {
-  /** Address path and query inside the site, or a whole URL. */
+  /** Address path, query and fragment inside the site, or a whole URL; empty where it leads nowhere. */
   readonly to: string;
   readonly label: string;
   readonly newWindow: boolean;
   readonly isCurrent: boolean;
   readonly children: readonly FoundItem[];
+  /** Absent for a link. */
+  readonly form?: ItemForm;
 }
 
 /** How a page marks the item of the page one is on. */
 export type CurrentMark =
   | { readonly kind: 'attribute'; readonly name: string; readonly value: string }
-  | { readonly kind: 'class'; readonly name: string; readonly on: 'item' | 'link' };
+  | { readonly kind: 'class'; readonly name: string; readonly on: 'item' | 'link' }
+  /** It is no link; `tag` is what its words stand in instead, such as `b`. */
+  | { readonly kind: 'words'; readonly tag?: string };
 
-/** A list of links found in one page outside its main content. */
+/** A list of links found in one page. */
 export interface FoundMenu {
   /** The way to it from the body, `header > nav > ul`: the same on all pages of one design. */
   readonly way: string;
@@ -41,6 +55,8 @@ export interface FoundMenu {
   readonly mark: CurrentMark | undefined;
   /** Whether the mark stands for a whole branch too: on a page below the item's own. */
   readonly marksBranch: boolean;
+  /** Whether its place says that it is there for the way: in a landmark, or in a box named so. */
+  readonly isBeside?: boolean;
 }
 
 /** All items of a menu, level by level as they are read. */
@@ -51,7 +67,32 @@ export function* allItems<I extends { readonly children: readonly I[] }>(items: 
   }
 }
 
+/** What tells an item from its neighbours in the imported pages: where it leads, or its words where it leads nowhere. */
+export function itemKey({ to, label }: Pick<FoundItem, 'to' | 'label'>): string {
+  return to === '' ? `~${label}` : to;
+}
+
 /** What a menu leads to, in order: two lists with the same signature are the same menu. */
 export function signature(items: readonly FoundItem[]): string {
-  return items.map(({ to, children }) => (children.length === 0 ? to : `${to}(${signature(children)})`)).join(' ');
+  return items.map((item) => (item.children.length === 0 ? itemKey(item) : `${itemKey(item)}(${signature(item.children)})`)).join(' ');
+}
+
+/** The same of its first level alone, for menus that show only the branch one is in. */
+export function topSignature(items: readonly FoundItem[]): string {
+  return items.map(itemKey).join(' ');
+}
+
+/**
+ * The items of one page's menu, with those that are no links led to where their like lead on other pages: the
+ * item of the page one is on is often its words alone.
+ *
+ * @param known of other pages' menus
+ */
+export function settleWords<I extends FoundItem>(items: readonly I[], known: readonly FoundItem[]): I[] {
+  return items.map((item) => {
+    const like = item.form === 'words' ? known.find(({ label, to, form }) => form === undefined && to !== '' && label === item.label) : undefined;
+    const below = known.find((each) => itemKey(each) === itemKey(like ?? item))?.children ?? [];
+    const children = settleWords(item.children as readonly I[], below);
+    return { ...item, children, ...(like ? { to: like.to } : {}) };
+  });
 }

@@ -2,26 +2,30 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { parsePage, splice } from '../html/index.ts';
-import { gatherMenus, isCurrentItem, listsOnPages, menuEdit, menusIn, signature, type WrittenItem } from './index.ts';
+import { formatAddress, relativeReference, resolveHref } from '../address/index.ts';
+import { allItems, gatherMenus, isCurrentItem, itemKey, listsOnPages, menuEdits, menusIn, signature, type FoundItem, type MenuStyle, type WrittenItem } from './index.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const read = (html: string, address: string) => menusIn(parsePage(bytes(html)), address);
 const demo = (path: string) => readFileSync(new URL(`../../../../demo/lanternmoor/site/${path}`, import.meta.url));
 
-function written(html: string, address: string, items: (WrittenItem | string)[], mark = true): string {
+function written(html: string, address: string, items: (WrittenItem | string)[], style: Partial<MenuStyle> = {}): string {
   const document = parsePage(bytes(html));
   const [place] = menusIn(document, address);
   if (!place) throw new Error('no menu');
+  const all = [...allItems(place.items)];
   const full = items.map((item): WrittenItem => {
     if (typeof item !== 'string') return item;
-    const own = place.items.find(({ label }) => label === item);
+    const own = all.find(({ label }) => label === item);
     if (!own) throw new Error(`no item ${item}`);
-    return { was: own.to, href: own.to, label: own.label, newWindow: false, isCurrent: isCurrentItem(own.to, address, place.marksBranch), children: [] };
+    const asIs = ({ to, label, newWindow, isCurrent, children }: FoundItem): WrittenItem => ({ was: itemKey({ to, label }), to, label, newWindow, isCurrent, children: children.map(asIs) });
+    return { ...asIs(own), isCurrent: own.isCurrent || isCurrentItem(own.to, address, place.marksBranch) };
   });
-  const edit = menuEdit(document, place, full, { mark: mark ? (place.mark ?? { kind: 'attribute', name: 'aria-current', value: 'page' }) : undefined });
-  return edit ? new TextDecoder().decode(splice(bytes(html), document.source, [edit])) : 'no edit';
+  const leadsTo = (href: string, to: string) => { const meant = resolveHref(href, address); return (meant.kind === 'inside' ? formatAddress(meant.address) : meant.kind === 'outside' ? meant.url : href) === to; };
+  const edits = menuEdits(document, place.items, full, { mark: place.mark ?? { kind: 'attribute', name: 'aria-current', value: 'page' }, opensBranch: false, leadsTo, hrefTo: (to, like) => (like !== undefined && !like.startsWith('/') && to.startsWith('/') ? relativeReference(address, to) : to), ...style });
+  return new TextDecoder().decode(splice(bytes(html), document.source, edits));
 }
-const fresh = (label: string, href: string, more: Partial<WrittenItem> = {}): WrittenItem => ({ was: undefined, href, label, newWindow: false, isCurrent: false, children: [], ...more });
+const fresh = (label: string, to: string, more: Partial<WrittenItem> = {}): WrittenItem => ({ was: undefined, to, label, newWindow: false, isCurrent: false, children: [], ...more });
 
 const NAV = '<body><header><nav><ul><li><a href="/">Home</a></li><li><a href="/visit/" aria-current="page">Visit</a></li><li class="lang"><a href="/cy/" lang="cy" hreflang="cy">Cymraeg</a></li></ul></nav></header><main><ul><li><a href="/a/">A</a></li><li><a href="/b/">B</a></li></ul></main></body>';
 
@@ -46,8 +50,11 @@ describe('a menu in a page', () => {
     expect(signature(nested?.items ?? [])).toBe('/a/(/a/1/) /b/');
   });
 
-  it('is not what a page without landmarks happens to list', () => {
-    expect(read('<body><ul><li><a href="a">a</a></li><li><a href="b">b</a></li></ul></body>', '/')).toEqual([]);
+  it('is not what a page happens to list: that takes other pages with the same list', () => {
+    const page = (n: number, list: string) => ({ page: `p${n}.html`, menus: read(`<body><p>text</p><ul>${list}</ul></body>`, `/p${n}.html`) });
+    const lists = (of: (n: number) => string) => gatherMenus(listsOnPages([0, 1, 2, 3].map((n) => page(n, of(n)))), 4).menus;
+    expect(lists((n) => `<li><a href="a${n}">a</a><li><a href="b${n}">b</a>`)).toEqual([]);
+    expect(lists(() => '<li><a href="a">a</a><li><a href="b">b</a>')).toHaveLength(1);
   });
 });
 
@@ -55,16 +62,16 @@ describe('the menus of a site', () => {
   it('are those that stand alike on many pages; a page that differs is pointed out', () => {
     const list = (...to: string[]) => `<body><nav><ul>${to.map((each) => `<li><a href="${each}">${each}</a></li>`).join('')}</ul></nav><main>x</main></body>`;
     const pages = [...Array.from({ length: 6 }, (_, n) => ({ page: `p${n}`, menus: read(list('/', '/a/', '/b/', '/c/'), `/p${n}/`) })), { page: 'odd', menus: read(list('/', '/a/', '/c/', '/d/'), '/odd/') }, { page: 'own', menus: read(list('/x/', '/y/'), '/own/') }];
-    const menus = gatherMenus(listsOnPages(pages));
+    const { menus } = gatherMenus(listsOnPages(pages), pages.length);
     expect(menus.map(({ id, pages: on }) => `${id}: ${on.length}`)).toEqual(['nav > ul /: 6']);
     expect(menus[0]?.differing).toEqual([{ page: 'odd', missing: ['/b/'], extra: ['/d/'] }]);
   });
 
   it('of the demo are one for each language', () => {
     const paths = ['visit/index.html', 'visit/groups/index.html', 'about/index.html', 'learn/index.html', 'cy/index.html', 'cy/ymweld/index.html', 'cy/ymweld/cyrraedd/index.html', 'cy/dysgu/index.html', 'cy/amdanom/index.html'];
-    const menus = gatherMenus(listsOnPages(paths.map((path) => ({ page: path, menus: menusIn(parsePage(demo(path)), `/${path.replace('index.html', '')}`) }))));
+    const { menus } = gatherMenus(listsOnPages(paths.map((path) => ({ page: path, menus: menusIn(parsePage(demo(path)), `/${path.replace('index.html', '')}`) }))), paths.length);
     expect(menus.map(({ items }) => items[0]?.label).sort()).toEqual(['Hafan', 'Home']);
-    expect(menus.every(({ mark, marksBranch }) => mark?.name === 'aria-current' && marksBranch)).toBe(true);
+    expect(menus.every(({ mark, marksBranch }) => mark?.kind === 'attribute' && mark.name === 'aria-current' && marksBranch)).toBe(true);
   });
 });
 
@@ -90,7 +97,7 @@ describe('an edited menu', () => {
   it('nests, and loses its lists again', () => {
     const html = '<body><nav><ul><li><a href="/a/">A</a></li><li><a href="/b/">B</a><ul class="sub"><li><a href="/b/1/">1</a></li></ul></li></ul></nav><main>x</main></body>';
     const deeper = written(html, '/', [fresh('A', '/a/', { was: '/a/', children: [fresh('New', '/a/n/')] }), fresh('B', '/b/', { was: '/b/' })]);
-    expect(deeper).toContain('<li><a href="/a/">A</a><ul><li><a href="/a/n/">New</a></li></ul></li><li><a href="/b/">B</a></li></ul></nav>');
+    expect(deeper).toContain('<li><a href="/a/">A</a><ul class="sub"><li><a href="/a/n/">New</a></li></ul></li><li><a href="/b/">B</a></li></ul></nav>');
   });
 
   it('reads back as it was written, whatever it holds (property)', () => {

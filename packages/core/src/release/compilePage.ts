@@ -1,15 +1,15 @@
 /** A draft's page as it is published: its source with everything decided spliced in. */
-import { relativeReference } from '../address/index.ts';
+import { addressOfFile, decodePath, formatAddress, relativeReference, resolveHref } from '../address/index.ts';
 import { headEdits } from '../head/index.ts';
 import {
-  attribute, attributeEdits, baseHref, linkEdits, parsePage, splice, titleEdit, unlinkEdits, withoutOverlaps,
+  attributeEdits, baseHref, linkEdits, parsePage, splice, titleEdit, unlinkEdits, withInside, withoutOverlaps,
   type Edit, type Element, type PageDocument,
 } from '../html/index.ts';
 import { listingEdits } from '../listing/index.ts';
-import { isCurrentItem, menuEdit, menusIn, signature, type WrittenItem } from '../menus/index.ts';
+import { isCurrentItem, menuEdits, menusIn, settleWords, type WrittenItem } from '../menus/index.ts';
 import { arrangeEdits, arrangement, swapsOf, touchEdits, type LinkTarget } from '../touches/index.ts';
 import { movedUnder } from './basePath.ts';
-import type { MenuPlan, PagePlan, PlannedItem, SharedPlan } from './plan.ts';
+import { isOfMenu, type MenuPlan, type PagePlan, type PlannedItem, type SharedPlan } from './plan.ts';
 
 export interface CompiledPage {
   readonly path: string;
@@ -21,15 +21,14 @@ export interface CompiledPage {
 /** @param extra further edits, the last to be heard: they give way to all others */
 export function compilePage(plan: PagePlan, shared: SharedPlan, bytes: Uint8Array, extra?: (document: PageDocument) => readonly Edit[]): CompiledPage {
   const document = parsePage(bytes);
-  const edits = withoutOverlaps([...pageEdits(document, plan, shared), ...(extra?.(document) ?? [])]);
+  const edits = pageEdits(document, plan, shared, extra?.(document) ?? []);
   const order = plan.touches.findLast((touch) => touch.kind === 'sections');
   const isArranged = order !== undefined || plan.sectionsOut.length > 0;
   const arranged = isArranged ? arrangeEdits(document, arrangement(document, order?.order ?? [], plan.sectionsOut), edits) : edits;
   return { path: plan.path, bytes: splice(bytes, document.source, arranged), encoding: document.source.encoding };
 }
 
-/** In the order in which they are heard where two concern the same span. */
-function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan): Edit[] {
+function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan, extra: readonly Edit[]): Edit[] {
   const hrefOf = (target: LinkTarget) =>
     target.kind === 'page' ? shared.pageAddresses.get(target.page) : target.kind === 'file' ? shared.basePath + target.address : target.url;
   // The latest decision first: of two about the same place, the last one counts.
@@ -42,38 +41,50 @@ function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan): 
     const swapped = swaps.get(path);
     return swapped === undefined ? moved(path) : shared.basePath + swapped;
   };
-  return [
-    // What is left out takes everything in it along.
-    ...outcomes.filter(({ kind }) => kind === 'parts-out').flatMap(({ edits }) => edits),
-    ...menuEdits(document, plan, shared.menus),
+  // In the order in which they are heard where two concern the same span.
+  const others = [
     ...(plan.listing === undefined ? [] : listingEdits(document, plan.listing.plan, { importedAddresses: new Set(plan.listing.importedAddresses), before: plan.before, after: plan.after })),
     ...outcomes.filter(({ kind }) => kind !== 'parts-out').flatMap(({ edits }) => edits),
     // A link that somebody made lead elsewhere is no link to what is removed.
     ...unlinkEdits(document, plan.before, (path, element) => shared.unlinked.has(path) && attributes.get(element)?.['href'] === undefined),
-    ...[...attributes].flatMap(([element, values]) => attributeEdits(element, values)),
+    ...[...attributes].flatMap(([element, values]) => attributeEdits(element, values, document.source.text)),
     ...headEdits(document, plan.head),
     // A form of titles already holds the one that was set.
     ...(plan.title === undefined || plan.head.some(({ name }) => name === 'title') ? [] : [titleEdit(document, plan.title)]),
     ...linkEdits(document, { before: plan.before, after: plan.after, movedTo }),
+    ...extra,
   ];
+  return withoutOverlaps([
+    // What is left out takes everything in it along.
+    ...outcomes.filter(({ kind }) => kind === 'parts-out').flatMap(({ edits }) => edits),
+    ...editsOfMenus(document, plan, shared.menus, moved).map((edit) => withInside(edit, others)),
+    ...others,
+  ]);
 }
 
-function menuEdits(document: PageDocument, plan: PagePlan, menus: readonly MenuPlan[]): Edit[] {
+/** @param movedTo see movedUnder */
+function editsOfMenus(document: PageDocument, plan: PagePlan, menus: readonly MenuPlan[], movedTo: (path: string) => string | undefined): Edit[] {
   if (menus.length === 0) return [];
+  const base = baseHref(document);
+  const leadsTo = (href: string, to: string): boolean => {
+    const meant = resolveHref(href, plan.before, base);
+    if (meant.kind !== 'inside') return (meant.kind === 'outside' ? meant.url : href.trim()) === to;
+    const path = movedTo(meant.address.path) ?? meant.address.path;
+    const hash = meant.fragment === undefined ? '' : `#${meant.fragment}`;
+    // A page answers by its file's name and, where it is a folder's, without the last slash as well.
+    return [path, addressOfFile(decodePath(path.slice(1)) ?? ''), `${path}/`].some((spelling) => formatAddress({ ...meant.address, path: spelling }) + hash === to);
+  };
+  const hrefTo = (to: string, like: string | undefined): string => {
+    const isRooted = base !== undefined || like === undefined || /^[/\\]|^[a-z][a-z0-9+.-]*:/i.test(like);
+    return !to.startsWith('/') || isRooted ? to : relativeReference(plan.after, to);
+  };
   return menusIn(document, plan.before).flatMap((place) => {
-    const here = signature(place.items);
-    const menu = menus.find((each) => each.way === place.way && (each.signature === here || (each.whereItDiffers && !each.others.includes(here))));
+    const menu = menus.find((each) => isOfMenu(each, place));
     if (!menu) return [];
-    const hasBase = baseHref(document) !== undefined;
-    const firstHref = place.items[0] && attribute(place.items[0].link, 'href');
-    const isRooted = hasBase || firstHref === undefined || /^[/\\]|^[a-z][a-z0-9+.-]*:/i.test(firstHref);
     const write = (item: PlannedItem): WrittenItem => ({
-      was: item.was, label: item.label, newWindow: item.newWindow,
-      href: item.isOutside || isRooted ? item.to : relativeReference(plan.after, item.to),
-      isCurrent: !item.isOutside && isCurrentItem(item.to, plan.after, menu.marksBranch),
-      children: item.children.map(write),
+      was: item.was, to: item.to, label: item.label, newWindow: item.newWindow, children: item.children.map(write),
+      isCurrent: item.to.startsWith('/') && isCurrentItem(item.to, plan.after, menu.marksBranch),
     });
-    const edit = menuEdit(document, place, menu.items.map(write), { mark: menu.mark });
-    return edit ? [edit] : [];
+    return menuEdits(document, settleWords(place.items, menu.found), menu.items.map(write), { mark: menu.mark, opensBranch: menu.opensBranch, leadsTo, hrefTo });
   });
 }

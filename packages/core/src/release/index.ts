@@ -3,7 +3,7 @@ export { compileAccess } from './access.ts';
 export { compileStyle, insideBase, movedUnder, underBase } from './basePath.ts';
 export { compilePage, type CompiledPage } from './compilePage.ts';
 export { compileRules, standInRedirects, type CompiledRules } from './rules.ts';
-export { importedItems, isInScope, planMenus, planPage, publishedPath, type MenuPlan, type PagePlan, type PlannedItem, type SharedPlan } from './plan.ts';
+export { importedItems, importedTarget, isInScope, isOfMenu, planMenus, planPage, publishedPath, type MenuPlan, type PagePlan, type PlannedItem, type SharedPlan } from './plan.ts';
 export { apacheHeaders, nginxHeaders } from './serverHeaders.ts';
 export { deltaOf, releaseDifference, type ReleaseDifference } from './difference.ts';
 export {

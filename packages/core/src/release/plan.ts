@@ -1,8 +1,9 @@
 /** What compiling a page has to know, small enough to be sent to a thread and complete without the draft. */
-import { fileOfAddress, isUnder } from '../address/index.ts';
+import { fileOfAddress, isFront, isUnder } from '../address/index.ts';
+import { splitPath } from '../html/index.ts';
 import type { PlannedLine } from '../head/index.ts';
 import type { ListingPlan } from '../listing/index.ts';
-import { signature, type CurrentMark, type MenuItem, type SiteMenu } from '../menus/index.ts';
+import { isVariant, itemKey, settleWords, signature, topSignature, type CurrentMark, type FoundItem, type MenuItem, type MenuTarget, type SiteMenu } from '../menus/index.ts';
 import { draftAddress, isOut, siteAddress, type Draft, type PageFile } from '../site/index.ts';
 import { replacesEarlier, type Scope, type SectionRef, type Touch } from '../touches/index.ts';
 import { underBase } from './basePath.ts';
@@ -40,8 +41,8 @@ export interface SharedPlan {
 
 export interface PlannedItem {
   readonly was: string | undefined;
+  /** Address in the draft, the base path included, with a fragment; a whole URL; empty where it leads nowhere. */
   readonly to: string;
-  readonly isOutside: boolean;
   readonly label: string;
   readonly newWindow: boolean;
   readonly children: readonly PlannedItem[];
@@ -51,10 +52,13 @@ export interface PlannedItem {
 export interface MenuPlan {
   /** Its id, see SiteMenu. */
   readonly menu: string;
-  readonly way: string;
-  readonly signature: string;
-  /** Of other menus in the same place, which are none of its variants. */
+  /** Where pages have it. */
+  readonly ways: readonly string[];
+  /** As the imported pages have it. */
+  readonly found: readonly FoundItem[];
+  /** Signatures of other menus in the same place, which are none of its variants. */
   readonly others: readonly string[];
+  readonly opensBranch: boolean;
   readonly whereItDiffers: boolean;
   readonly items: readonly PlannedItem[];
   readonly mark: CurrentMark | undefined;
@@ -110,22 +114,43 @@ export function planMenus(
     const isShort = !everyPage(items, (page) => pageAddresses.has(page) && !draft.hidden.has(page));
     if (!decided && !isShort) return [];
     return [{
-      menu: menu.id, way: menu.way, signature: signature(menu.items), others: menus.filter((other) => other.way === menu.way && other.id !== menu.id).map((other) => signature(other.items)),
+      menu: menu.id, ways: menu.ways, found: menu.items, opensBranch: menu.opensBranch,
+      others: menus.filter((other) => other.id !== menu.id && other.ways.some((way) => menu.ways.includes(way))).map((other) => signature(other.items)),
       whereItDiffers: decided?.whereItDiffers ?? false, mark: menu.mark, marksBranch: menu.marksBranch,
       items: items.flatMap((item) => planItem(draft, item, pageAddresses)),
     }];
   });
 }
 
-/** A menu as it was imported, its items meaning pages where they lead to some. */
+/** Whether a list found in a page is this menu's, to be written as planned. */
+export function isOfMenu({ ways, found, others, whereItDiffers, opensBranch }: MenuPlan, list: { readonly way: string; readonly items: readonly FoundItem[] }): boolean {
+  if (!ways.includes(list.way)) return false;
+  const items = settleWords(list.items, found);
+  if (opensBranch ? topSignature(items) === topSignature(found) : signature(items) === signature(found)) return true;
+  return whereItDiffers && isVariant(items, found) && !others.includes(signature(items));
+}
+
+/**
+ * A menu as it was imported: its items mean pages where they lead to some, and home where they lead to the front.
+ *
+ * @param pageAt the page an imported address path led to
+ */
 export function importedItems(menu: Pick<SiteMenu, 'items'>, pageAt: (path: string) => string | undefined): MenuItem[] {
-  return menu.items.map(({ to, label, newWindow, children }) => {
-    const page = to.startsWith('/') ? pageAt(to) : undefined;
-    return {
-      target: page !== undefined ? { kind: 'page', page } : to.startsWith('/') ? { kind: 'address', address: to } : { kind: 'url', url: to },
-      was: to, label, newWindow, children: importedItems({ items: children }, pageAt),
-    };
-  });
+  return menu.items.map(({ to, label, newWindow, children }) => ({
+    target: importedTarget(to, pageAt), was: itemKey({ to, label }), label, newWindow, children: importedItems({ items: children }, pageAt),
+  }));
+}
+
+/** @param to see FoundItem */
+export function importedTarget(to: string, pageAt: (path: string) => string | undefined): MenuTarget {
+  if (to === '') return { kind: 'none' };
+  if (!to.startsWith('/')) return { kind: 'url', url: to };
+  const [path, rest] = splitPath(to);
+  const page = pageAt(path);
+  // A query may tell answers apart that only a server knows.
+  if (page === undefined || rest.startsWith('?')) return { kind: 'address', address: to };
+  const fragment = rest.length > 1 ? { fragment: rest.slice(1) } : {};
+  return isFront(path) ? { kind: 'home', ...fragment } : { kind: 'page', page, ...fragment };
 }
 
 function everyPage(items: readonly MenuItem[], isRight: (page: string) => boolean): boolean {
@@ -136,8 +161,22 @@ function everyPage(items: readonly MenuItem[], isRight: (page: string) => boolea
 function planItem(draft: Draft, { target, was, label, newWindow, children, removed }: MenuItem, pageAddresses: ReadonlyMap<string, string>): PlannedItem[] {
   if (removed !== undefined) return [];
   if (target.kind === 'page' && isOut(draft, target.page)) return children.flatMap((child) => planItem(draft, child, pageAddresses));
-  const to = target.kind === 'page' ? (draft.hidden.has(target.page) ? undefined : pageAddresses.get(target.page))
-    : target.kind === 'address' ? draft.basePath + target.address : target.url;
+  const to = plannedAddress(draft, target, pageAddresses);
   if (to === undefined) return [];
-  return [{ was, to, isOutside: target.kind === 'url', label, newWindow, children: children.flatMap((child) => planItem(draft, child, pageAddresses)) }];
+  return [{ was, to, label, newWindow, children: children.flatMap((child) => planItem(draft, child, pageAddresses)) }];
 }
+
+function plannedAddress(draft: Draft, target: MenuTarget, pageAddresses: ReadonlyMap<string, string>): string | undefined {
+  switch (target.kind) {
+    case 'none': return '';
+    case 'url': return target.url;
+    case 'address': return draft.basePath + target.address;
+    case 'home': return `${draft.basePath}/${withHash(target.fragment)}`;
+    case 'page': {
+      const address = draft.hidden.has(target.page) ? undefined : pageAddresses.get(target.page);
+      return address === undefined ? undefined : address + withHash(target.fragment);
+    }
+  }
+}
+
+const withHash = (fragment: string | undefined): string => (fragment === undefined ? '' : `#${fragment}`);

@@ -1,19 +1,32 @@
 /** The menus of an import, and how they stand in a draft. */
-import { candidateFiles, splitAddress } from '@fastigium/core/address';
-import { allItems, gatherMenus, type FoundItem, type MenuItem, type SiteMenu } from '@fastigium/core/menus';
+import { candidateFiles } from '@fastigium/core/address';
+import { splitPath } from '@fastigium/core/html';
+import { allItems, gatherMenus, type FoundItem, type MenuItem, type SiteMenu, type SiteMenus } from '@fastigium/core/menus';
 import { planMenus, type MenuPlan } from '@fastigium/core/release';
 import { draftAddress, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { pagesAt, pagesById } from './pageFiles.ts';
 
-/** @returns menus whose pages are paths in the import */
-export async function siteMenus(queries: Queries, importId: string): Promise<SiteMenu[]> {
+/** The menus of an import, and what is like them and no menu; their pages are paths in the import. */
+export async function foundMenus(queries: Queries, importId: string): Promise<SiteMenus> {
+  const row = await queries.maybeOne<{ found: SiteMenus }>('select found from import_menus where import_id = $1', [importId]);
+  return row?.found ?? gatheredBefore(queries, importId);
+}
+
+export async function siteMenus(queries: Queries, importId: string): Promise<readonly SiteMenu[]> {
+  return (await foundMenus(queries, importId)).menus;
+}
+
+/** Of an import that was read before menus were told from all its pages at once. */
+async function gatheredBefore(queries: Queries, importId: string): Promise<SiteMenus> {
   const rows = await queries.many<{ way: string; items: FoundItem[]; mark: SiteMenu['mark'] | null; marksBranch: boolean; pages: string[] }>(
     `select l.way, l.items, l.mark, l.marks_branch as "marksBranch", array_agg(p.path order by p.path) as pages
        from menu_list l join menu_place p using (import_id, way, list) where l.import_id = $1 group by l.import_id, l.way, l.list order by l.way, l.list`,
     [importId],
   );
-  return gatherMenus(rows.map(({ way, items, mark, marksBranch, pages }) => ({ menu: { way, items, mark: mark ?? undefined, marksBranch }, pages })));
+  const { menus, apart } = gatherMenus(rows.map(({ way, items, mark, marksBranch, pages }) => ({ menu: { way, items, mark: mark ?? undefined, marksBranch }, pages })), Infinity);
+  // Lists in one way were numbered then, in the identities of menus too.
+  return { apart, menus: menus.map((menu) => ({ ...menu, ways: menu.ways.map((way) => way.replace(/ \(\d+\)$/, '')) })) };
 }
 
 export interface MenusInDraft {
@@ -37,9 +50,9 @@ export async function menusInDraft(queries: Queries, importId: string, draft: Dr
 }
 
 /** Which page each address of the menus leads to in the import. */
-export async function pagesOfItems(queries: Queries, importId: string, menus: readonly SiteMenu[]): Promise<(path: string) => string | undefined> {
+export async function pagesOfItems(queries: Queries, importId: string, menus: readonly Pick<SiteMenu, 'items'>[]): Promise<(path: string) => string | undefined> {
   const addresses = new Set(menus.flatMap(({ items }) => [...allItems(items)].map(({ to }) => to)).filter((to) => to.startsWith('/')));
-  const candidates = (address: string) => { const { path } = splitAddress(address); return [...candidateFiles(path), ...candidateFiles(`${path}/`)]; };
+  const candidates = (address: string) => { const [path] = splitPath(address); return [...candidateFiles(path), ...candidateFiles(`${path}/`)]; };
   const files = new Map((await pagesAt(queries, importId, [...addresses].flatMap(candidates))).map(({ sourcePath, id }) => [sourcePath, id]));
   return (address) => candidates(address).map((file) => files.get(file)).find((id) => id !== undefined);
 }

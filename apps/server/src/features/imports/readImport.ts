@@ -5,13 +5,13 @@
  */
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, candidateFiles, isPageFile } from '@fastigium/core/address';
-import { signature } from '@fastigium/core/menus';
 import { fileHeaders, mediaTypeOf } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import type { JobRun } from '../../jobs/queue.ts';
-import { sha256, type FileToRead, type ReadFile } from '../../threads/tasks.ts';
+import type { FileToRead, ReadFile } from '../../threads/tasks.ts';
 import { keepContents } from '../contents.ts';
+import { FoundMenus } from './foundMenus.ts';
 import { caseClashes } from './paths.ts';
 import { EntryUnreadable, type ImportSource, type Note, type SourceEntry } from './source.ts';
 
@@ -32,12 +32,18 @@ export async function readImport(deps: Deps, importId: string, source: ImportSou
   for (const path of caseClashes(entries.map(({ path }) => path))) notes.push({ code: 'name-case', path });
   const paths = new Set(entries.map(({ path }) => path));
   const uses = new Map<string, number>();
+  const menus = new FoundMenus();
+  let pages = 0;
   let filesDone = 0;
   let totalBytes = 0;
 
   const finish = async (batch: readonly Loaded[]) => {
     const read = await deps.threads.read(batch, job.signal);
     notes.push(...batch.flatMap(({ path }, i) => (read[i]?.reading?.problem ? [{ code: read[i].reading.problem, path }] : [])));
+    batch.forEach(({ path, kind }, i) => {
+      if (kind === 'page') pages += 1;
+      menus.add(path, read[i]?.reading?.menus ?? []);
+    });
     await writeBatch(deps, importId, batch, read, paths, uses);
     filesDone += batch.length;
     job.report({ step: 'Reading files', done: filesDone, total: entries.length, unit: 'files' });
@@ -86,6 +92,7 @@ export async function readImport(deps: Deps, importId: string, source: ImportSou
     `update source_file f set uses = u.n from unnest($2::text[], $3::int[]) as u(path, n) where f.import_id = $1 and f.path = u.path`,
     [importId, [...uses.keys()], [...uses.values()]],
   );
+  await menus.keep(deps.db, importId, pages);
   await deps.db.run('insert into import_note (import_id, code, path) select $1, * from unnest($2::text[], $3::text[])', [
     importId, notes.map(({ code }) => code), notes.map(({ path }) => path.replaceAll('\0', '\u2400')),
   ]);
@@ -135,7 +142,6 @@ async function writeBatch(
   const files: { path: string; hash: string; size: number; headers: string }[] = [];
   const readings: { path: string; title: string | null; language: string | null; description: string | null; headings: string; date: string | null; fingerprint: string; targets: string; ownHead: string; lead: string | null; mainText: string | null; inside: number; outside: number }[] = [];
   const dead: DeadLink[] = [];
-  const menus: { path: string; way: string; list: string; items: string; mark: string | null; marksBranch: boolean }[] = [];
   batch.forEach(({ path, bytes, kind }, i) => {
     const result = read[i];
     if (!result) throw new Error(`no reading for ${path}`);
@@ -149,9 +155,6 @@ async function writeBatch(
       else if (file !== path) targets.add(file);
     }
     for (const target of targets) uses.set(target, (uses.get(target) ?? 0) + 1);
-    for (const { way, items, mark, marksBranch } of reading.menus) {
-      menus.push({ path, way: text(way) ?? '', list: sha256(signature(items)), items: JSON.stringify(items).replaceAll('\\u0000', ''), mark: mark === undefined ? null : JSON.stringify(mark), marksBranch });
-    }
     readings.push({
       path, title: text(reading.title), language: text(reading.language), description: text(reading.description),
       headings: JSON.stringify(reading.headings).replaceAll('\\u0000', ''), date: reading.date ?? null, fingerprint: JSON.stringify(reading.fingerprint), targets: JSON.stringify([...targets]),
@@ -173,44 +176,12 @@ async function writeBatch(
       [importId, readings.map((r) => r.path), readings.map((r) => r.title), readings.map((r) => r.language), readings.map((r) => r.description),
         readings.map((r) => r.headings), readings.map((r) => r.date), readings.map((r) => r.fingerprint), readings.map((r) => r.targets), readings.map((r) => r.inside), readings.map((r) => r.outside), readings.map((r) => r.ownHead), readings.map((r) => r.lead), readings.map((r) => r.mainText)],
     );
-    await keepMenus(tx, importId, menus);
     await tx.run(
       `insert into dead_link (import_id, path, href, element, target)
        select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[])`,
       [importId, dead.map((d) => d.path), dead.map((d) => text(d.href)), dead.map((d) => d.element), dead.map((d) => text(d.target))],
     );
   });
-}
-
-interface FoundList {
-  readonly path: string;
-  readonly way: string;
-  readonly list: string;
-  readonly items: string;
-  readonly mark: string | null;
-  readonly marksBranch: boolean;
-}
-
-/** Each list once; how its current item is marked shows only on some of its pages. */
-async function keepMenus(tx: Queries, importId: string, menus: readonly FoundList[]): Promise<void> {
-  const lists = new Map<string, FoundList>();
-  for (const menu of menus) {
-    const key = `${menu.way}\n${menu.list}`;
-    const known = lists.get(key);
-    lists.set(key, known ? { ...known, mark: known.mark ?? menu.mark, marksBranch: known.marksBranch || menu.marksBranch } : menu);
-  }
-  // In one order, so that two batches at once never wait for each other's rows in a circle.
-  const all = [...lists].sort(([a], [b]) => (a < b ? -1 : 1)).map(([, list]) => list);
-  await tx.run(
-    `insert into menu_list (import_id, way, list, items, mark, marks_branch)
-     select $1, * from unnest($2::text[], $3::text[], $4::jsonb[], $5::jsonb[], $6::boolean[])
-     on conflict (import_id, way, list) do update
-       set mark = coalesce(menu_list.mark, excluded.mark), marks_branch = menu_list.marks_branch or excluded.marks_branch`,
-    [importId, all.map((m) => m.way), all.map((m) => m.list), all.map((m) => m.items), all.map((m) => m.mark), all.map((m) => m.marksBranch)],
-  );
-  await tx.run('insert into menu_place (import_id, path, way, list) select $1, * from unnest($2::text[], $3::text[], $4::text[])', [
-    importId, menus.map((m) => m.path), menus.map((m) => m.way), menus.map((m) => m.list),
-  ]);
 }
 
 interface DeadLink {
