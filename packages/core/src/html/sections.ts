@@ -39,48 +39,159 @@ export function mainElement(document: PageDocument): Element | undefined {
 }
 
 /**
- * The top-level parts of the main content, in order. A heading below the page's own begins one, and so
- * does a box that holds a heading; what comes before the first of them is the opening.
+ * The top-level parts of the main content, in order. A box with a heading is one, and ends where the box ends; a
+ * heading begins one that goes on to the next of its level (HTML standard, section 4.3.11). What comes before the
+ * first of them is the opening, and what follows a box without a heading of its own is a part by itself.
  */
 export function sections(document: PageDocument): Section[] {
-  let main = mainElement(document);
+  const found = partsOfContent(document);
+  // The body as a whole is no part of a page: who does not want it removes the page.
+  return found.length === 1 && mainElement(document)?.tagName === 'body' ? [] : named(document, found);
+}
+
+/** A section by its name, also one below another section's heading. */
+export function sectionNamed(document: PageDocument, { name, nth }: Pick<Section, 'name' | 'nth'>): Section | undefined {
+  const isIt = (section: Section) => section.name === name && section.nth === nth;
+  return sections(document).find(isIt) ?? named(document, partsOfContent(document, true)).find(isIt);
+}
+
+/** Elements that follow each other. */
+interface Part {
+  readonly elements: Element[];
+  readonly heading: Element | undefined;
+  /** Ends with its one element, whatever follows. */
+  readonly isBox: boolean;
+}
+
+function partsOfContent(document: PageDocument, everyHeading = false): Part[] {
+  const main = mainElement(document);
   if (!main) return [];
-  // A single wrapper around everything is no section.
-  for (let inner = onlyChild(main); inner; inner = onlyChild(main)) main = inner;
-  const found: { elements: Element[]; heading: string | undefined }[] = [];
-  for (const child of childElements(main)) {
-    if (isPart(child) || !isShown(child)) continue;
-    const heading = isHeading(child.tagName) ? child : BOXES.has(child.tagName) ? firstHeading(child) : undefined;
-    const begins = heading !== undefined && (heading !== child || child.tagName !== 'h1');
-    const last = found.at(-1);
-    if (begins || !last || last.heading === undefined && BOXES.has(child.tagName)) found.push({ elements: [child], heading: heading && textOf(heading) });
-    else last.elements.push(child);
+  const isBody = main.tagName === 'body';
+  const found = partsIn(contentOf(main), { everyHeading, isBody });
+  const [only] = found;
+  const box = found.length === 1 && only?.isBox ? only.elements[0] : undefined;
+  if (!box) return found;
+  // A single box around everything is no part, and what it holds is.
+  const inner = partsIn(contentOf(box), { everyHeading, isBody });
+  return inner.length > 1 ? inner : found;
+}
+
+function partsIn(content: Element, { everyHeading, isBody }: { readonly everyHeading: boolean; readonly isBody: boolean }): Part[] {
+  const withoutWays = (children: readonly Element[]) => (isBody ? between(children, isWayAround) : children);
+  const children = withoutWays(childElements(content).filter((child) => isShown(child) && !isPart(child)));
+  const level = everyHeading ? 6 : levelOf(children);
+  const out: Part[] = [];
+  for (const child of children) {
+    const own = isHeading(child.tagName) ? child : undefined;
+    const heading = own ?? (BOXES.has(child.tagName) ? firstHeading(child) : undefined);
+    const last = out.at(-1);
+    // Below a heading, a box with a lesser one is more of the same.
+    const isMore = !own && heading !== undefined && Number(heading.tagName[1]) > level && last?.heading !== undefined && !last.isBox;
+    if (isMore) last.elements.push(child);
+    else if (!own && heading) out.push({ elements: [child], heading, isBox: true });
+    else if (own && (Number(own.tagName[1]) <= level || last === undefined || last.isBox)) out.push({ elements: [child], heading: own, isBox: false });
+    else if (last === undefined || last.isBox || (last.heading === undefined && (BOXES.has(child.tagName) || last.elements.some(({ tagName }) => BOXES.has(tagName))))) {
+      out.push({ elements: [child], heading: own, isBox: false });
+    } else last.elements.push(child);
   }
+  return out.filter(({ elements: parts }) => parts.some((part) => fold(textOf(part)) !== '' || hasPicture(part)));
+}
+
+/** Without those at both ends that are such. */
+function between<T>(list: readonly T[], isSuch: (each: T) => boolean): readonly T[] {
+  const from = list.findIndex((each) => !isSuch(each));
+  return from < 0 ? [] : list.slice(from, list.findLastIndex((each) => !isSuch(each)) + 1);
+}
+
+/**
+ * The level of headings that begin parts: the highest but the page's own title, which is its only one of the
+ * first level. Headings of a page without one begin parts as they are.
+ */
+function levelOf(children: readonly Element[]): number {
+  const headings = children.flatMap((child) => (isHeading(child.tagName) ? child : ((BOXES.has(child.tagName) && firstHeading(child)) || [])));
+  const levels = headings.map(({ tagName }) => Number(tagName[1]));
+  const top = Math.min(...levels);
+  const isTitle = levels.filter((level) => level === top).length === 1 && levels[0] === top && levels.length > 1;
+  return isTitle ? Math.min(...levels.slice(1)) : top;
+}
+
+/** Wrappers around everything are no parts: the box that holds all headings, or all there is. */
+function contentOf(main: Element): Element {
+  let at = main;
+  const isBody = main.tagName === 'body';
+  for (let inner = innerBox(at, isBody); inner; inner = innerBox(at, isBody)) at = inner;
+  return at;
+}
+
+function innerBox(box: Element, isBody: boolean): Element | undefined {
+  const shown = childElements(box).filter((child) => isShown(child) && !isPart(child));
+  const hasText = box.childNodes.some((node) => node.nodeName === '#text' && 'value' in node && fold(node.value) !== '');
+  const [only] = shown;
+  if (only && shown.length === 1 && !hasText) return WRAPPERS.has(only.tagName) ? only : undefined;
+  if (!isBody) return undefined;
+  // Most headings and most of the text, a cell of a layout's table for instance; without any heading the text alone.
+  const sizes = shown.map((child) => ({ child, letters: textOf(child).length, headings: headingsIn(child) }));
+  const [letters, headings] = [sizes.reduce((sum, size) => sum + size.letters, 0), sizes.reduce((sum, size) => sum + size.headings, 0)];
+  const most = sizes.find((size) => size.letters >= letters * 0.6 && size.headings >= headings * 0.8);
+  return most && WRAPPERS.has(most.child.tagName) && (sizes.length > 1 || !hasText) ? most.child : undefined;
+}
+
+function headingsIn(element: Element): number {
+  let found = 0;
+  for (const { tagName } of elements(element)) if (isHeading(tagName)) found += 1;
+  return found;
+}
+
+/** Names that lists for the way have (common practice). */
+const WAY_NAMED = /(^|[\s_-])(nav|navbar|navigation|menu|sidebar)([\s_-]|$)/i;
+
+/** Links and hardly anything else: a menu or a way on, which is around the content and no part of it (common practice). */
+function isWayAround(element: Element): boolean {
+  const isList = element.tagName === 'ul' || element.tagName === 'ol';
+  if (isHeading(element.tagName) || (!isList && firstHeading(element))) return false;
+  const links = [...elements(element)].filter((each) => each.tagName === 'a' && attribute(each, 'href') !== undefined);
+  if (links.length < 2) return false;
+  if (isList && WAY_NAMED.test(`${attribute(element, 'id') ?? ''} ${attribute(element, 'class') ?? ''}`)) return true;
+  const inLinks = links.reduce((sum, link) => sum + textOf(link).replace(/\W/gu, '').length, 0);
+  return inLinks >= textOf(element).replace(/\W/gu, '').length * 0.8 && links.every((link) => textOf(link).length <= 40) && !hasPicture(element);
+}
+
+function hasPicture(element: Element): boolean {
+  for (const { tagName } of elements(element)) if (PICTURES.has(tagName)) return true;
+  return false;
+}
+
+/** Those that can be cut out of the source as they stand, each with its name. */
+function named(document: PageDocument, parts: readonly Part[]): Section[] {
   const names = new Map<string, number>();
-  return found.flatMap(({ elements: parts, heading }) => {
-    const [first, last] = [parts[0] && span(parts[0]), parts.at(-1)];
-    const end = last && span(last);
-    if (!first || !end) return [];
-    const name = heading || firstWords(parts.map(textOf).join(' ')) || 'Without text';
+  let reached = 0;
+  return parts.flatMap(({ elements: inside, heading }) => {
+    const [first, last] = [inside[0], inside.at(-1)];
+    const [from, to] = [first && span(first), last && span(last)];
+    // Where the parser moved things about, what is marked would not be what goes.
+    if (!from || !to || from.start < reached || to.end <= from.start) return [];
+    reached = to.end;
+    const name = (heading && textOf(heading)) || firstWords(inside.map(textOf).join(' ')) || 'Without text';
     const nth = names.get(name) ?? 0;
     names.set(name, nth + 1);
-    return [{ name, nth, start: first.start, end: end.end }];
+    return [{ name, nth, start: from.start, end: endWithout(document, to) }];
   });
 }
 
+/** An element without an end tag reaches up to what follows; white space before that is not its own. */
+function endWithout({ source: { text } }: PageDocument, { start, end }: { readonly start: number; readonly end: number }): number {
+  return start + text.slice(start, end).trimEnd().length;
+}
+
 const BOXES = new Set(['section', 'article', 'div', 'aside', 'form', 'figure']);
+/** What content is wrapped in, the cells of a layout's table among them (common practice of old pages). */
+const WRAPPERS = new Set([...BOXES, 'table', 'tbody', 'tr', 'td', 'center', 'font', 'main']);
+const PICTURES = new Set(['img', 'svg', 'picture', 'video', 'iframe', 'object', 'canvas']);
 const UNSEEN = new Set(['script', 'style', 'template', 'link', 'meta', 'noscript']);
 const isShown = ({ tagName }: Element) => !UNSEEN.has(tagName);
 
 function childElements(parent: Element): Element[] {
   return parent.childNodes.filter((node): node is Element => 'tagName' in node);
-}
-
-function onlyChild(parent: Element): Element | undefined {
-  const shown = childElements(parent).filter((child) => isShown(child) && !isPart(child));
-  const hasText = parent.childNodes.some((node) => node.nodeName === '#text' && 'value' in node && fold(node.value) !== '');
-  const only = shown.length === 1 && !hasText ? shown[0] : undefined;
-  return only && BOXES.has(only.tagName) ? only : undefined;
 }
 
 function firstHeading(box: Element): Element | undefined {

@@ -1,5 +1,5 @@
 /** Sections in another order, or left out: pieces of the source change places, each with its own edits. */
-import { sections, type Edit, type PageDocument, type Section } from '../html/index.ts';
+import { sectionNamed, sections, type Edit, type PageDocument, type Section } from '../html/index.ts';
 import type { SectionRef } from './touch.ts';
 
 export interface Arrangement {
@@ -23,19 +23,26 @@ export function arrangement(document: PageDocument, order: readonly (SectionRef 
     sequence.splice(before ? sequence.indexOf(before) + 1 : 0, 0, section);
   });
   const left = new Set([...named.filter(({ out }) => out).map(({ section }) => section), ...found.filter((section) => removed.some(same(section)))]);
+  // One that begins with a lesser heading inside another is not moved, but can be out.
+  const inner = [...order.filter(({ out }) => out), ...removed].filter((ref) => !found.some(same(ref))).flatMap((ref) => sectionNamed(document, ref) ?? []);
+  for (const section of inner) if (![...left].some(({ start, end }) => section.start >= start && section.end <= end)) left.add(section);
   return {
     kept: sequence.filter((section) => !left.has(section)),
     slots: found.filter((section) => !left.has(section)),
     out: [...left],
-    lost: order.filter((ref) => !found.some(same(ref))),
+    lost: order.filter((ref) => !found.some(same(ref)) && !(ref.out && inner.some(same(ref)))),
   };
 }
 
 /** @param edits those of the page that do not overlap; the ones inside a section go along with it */
 export function arrangeEdits(document: PageDocument, { kept, slots, out }: Arrangement, edits: readonly Edit[]): Edit[] {
-  const inside = (section: Section) => edits.filter(({ start, end }) => start >= section.start && end <= section.end);
-  const own: Edit[] = out.map((section) => ({ ...withGapBefore(document, section), text: '' }));
-  const covered: Section[] = [...out];
+  const cuts = out.map((section): Edit => ({ ...withGapBefore(document, section), text: '' }));
+  const isCut = ({ start, end }: Edit) => out.some((section) => start >= section.start && end <= section.end);
+  // A cut inside a piece that changes places goes along with it.
+  const rest = [...cuts, ...edits.filter((edit) => !isCut(edit))];
+  const inside = (section: Section) => rest.filter(({ start, end }) => start >= section.start && end <= section.end);
+  const own: Edit[] = [];
+  const covered: Section[] = [];
   slots.forEach((slot, index) => {
     const piece = kept[index];
     if (!piece || piece === slot) return;
@@ -43,7 +50,7 @@ export function arrangeEdits(document: PageDocument, { kept, slots, out }: Arran
     covered.push(slot);
   });
   const isCovered = ({ start, end }: Edit) => covered.some((section) => start >= section.start && end <= section.end);
-  return [...own, ...edits.filter((edit) => !isCovered(edit))];
+  return [...own, ...rest.filter((edit) => !isCovered(edit))];
 }
 
 function withGapBefore({ source: { text } }: PageDocument, { start, end }: Section): { start: number; end: number } {

@@ -1,7 +1,7 @@
 /** A touch as edits of one page. */
 import { relativeReference, resolveHref } from '../address/index.ts';
 import {
-  attribute, baseHref, elements, escapeAttribute, escapeText, firstElement, headEnd, headOpening, headStart, mainElement, parts, recognise, recogniseAll, sections,
+  attribute, baseHref, elements, escapeAttribute, escapeText, firstElement, headEnd, headOpening, headStart, mainElement, parts, recognise, recogniseAll, sectionNamed, sections,
   type Anchor, type Edit, type Element, type PageDocument,
 } from '../html/index.ts';
 import { arrangement } from './arrange.ts';
@@ -131,7 +131,7 @@ type EmbedTouch = Extract<Touch, { kind: 'embed' }>;
 function embedEdits(document: PageDocument, touch: EmbedTouch, page: TouchedPage, hrefOf: (target: LinkTarget) => string | undefined): TouchOutcome {
   const address = hrefOf({ kind: 'file', address: touch.file });
   const all = sections(document);
-  const after = touch.after && all.find(({ name, nth }) => name === touch.after?.name && nth === touch.after.nth);
+  const after = touch.after && sectionNamed(document, touch.after);
   const end = after?.end ?? all.at(-1)?.end ?? mainElement(document)?.sourceCodeLocation?.endTag?.startOffset;
   if (address === undefined || end === undefined || (touch.after && !after)) return NOTHING;
   const href = escapeAttribute(baseHref(document) === undefined ? relativeReference(page.after, address) : address);
@@ -146,7 +146,7 @@ type SectionTouch = Extract<Touch, { kind: 'section' }>;
 
 function sectionEdits(document: PageDocument, { html, after }: SectionTouch): TouchOutcome {
   const all = sections(document);
-  const before = after && all.find(({ name, nth }) => name === after.name && nth === after.nth);
+  const before = after && sectionNamed(document, after);
   const at = after ? before?.end : (all[0]?.start ?? mainElement(document)?.sourceCodeLocation?.startTag?.endOffset);
   if (at === undefined) return NOTHING;
   return { ...NOTHING, edits: [{ start: at, end: at, text: after ? `\n${html}` : `${html}\n` }], places: 1 };

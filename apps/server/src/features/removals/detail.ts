@@ -1,7 +1,7 @@
 /** One removal with all that went with it. */
 import type { RemovalDetail } from '@fastigium/contracts/api/removals';
 import { addressOfFile } from '@fastigium/core/address';
-import { fold, parsePage, sections } from '@fastigium/core/html';
+import { fold, parsePage, sectionNamed } from '@fastigium/core/html';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
 import { importedItems } from '@fastigium/core/release';
 import { draftAddress, isOut, type Removal } from '@fastigium/core/site';
@@ -56,7 +56,7 @@ function bundleOf({ draft, byId, nameOf }: Known, { thing, redirects, seq }: Rem
 
 function sectionText(bytes: Uint8Array, { name, nth }: { readonly name: string; readonly nth: number }): string | null {
   const document = parsePage(bytes);
-  const section = sections(document).find((each) => each.name === name && each.nth === nth);
+  const section = sectionNamed(document, { name, nth });
   if (!section) return null;
   return fold(document.source.text.slice(section.start, section.end).replace(/<(script|style)[^]*?<\/\1>/gi, ' ').replace(/<[^>]*>/g, ' ')).slice(0, TEXT_LETTERS);
 }

@@ -1,7 +1,7 @@
 /** Removing: what goes, what takes over, and where its addresses lead meanwhile. */
 import type { RemoveRequest } from '@fastigium/contracts/api/removalRequests';
 import { DomainError } from '@fastigium/contracts/errors';
-import { sections, parsePage } from '@fastigium/core/html';
+import { sectionNamed, parsePage } from '@fastigium/core/html';
 import type { MenuItem } from '@fastigium/core/menus';
 import { importedItems } from '@fastigium/core/release';
 import { sectionKey, siteAddress, type Decision, type HomeChoice, type RemovedThing, type StandIn } from '@fastigium/core/site';
@@ -69,7 +69,7 @@ export function branchOf({ rows }: DraftTree, node: string): string[] {
 async function sectionGoing(situation: Situation, { page: id, section }: Wanted<'section'>): Promise<Going> {
   const page = await pageOf(situation, id);
   const { name, nth } = section;
-  const isThere = sections(parsePage(await contentBytes(situation.tx, page.hash))).some((each) => each.name === name && each.nth === nth);
+  const isThere = sectionNamed(parsePage(await contentBytes(situation.tx, page.hash)), { name, nth }) !== undefined;
   if (!isThere || situation.draft.removedSections.get(id)?.has(sectionKey(section))) throw new DomainError('not-found', { what: 'such section in this page' });
   return { thing: { kind: 'section', page: id, section: { name, nth } }, label: name, words: `Section “${name.slice(0, 80)}” of “${await nameOf(situation, page)}” removed` };
 }
