@@ -58,8 +58,11 @@ export type RemovedRow = z.infer<typeof removedRow>;
 
 export const pages = z.object({ version, style: z.enum(ADDRESS_STYLES), pages: z.array(pageRow), /** In the tree's order. */ removed: z.array(removedRow) });
 
+/** Element of a page, without its `#`. */
+const fragment = z.string().min(1).max(200).optional();
 const redirectTarget = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('page'), page: id }),
+  z.object({ kind: z.literal('home') }),
+  z.object({ kind: z.literal('page'), page: id, fragment }),
   z.object({ kind: z.literal('address'), address: z.string().min(1).max(2000) }),
   z.object({ kind: z.literal('url'), url: z.url({ protocol: /^https?$/ }).max(2000) }),
 ]);
@@ -73,8 +76,6 @@ const patternFields = { text: z.string().min(1).max(2000), status: z.union([movi
 const place = { parent: id.nullable(), after: id.nullable() };
 const title = z.string().trim().max(1000, 'use at most 1,000 letters');
 
-/** Element of a page, without its `#`. */
-const fragment = z.string().min(1).max(200).optional();
 const menuTarget = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('home'), fragment }),
   z.object({ kind: z.literal('page'), page: id, fragment }),
@@ -99,6 +100,7 @@ const section = z.object({ name: z.string().max(20_000), nth: z.number().int().m
 const fileAddress = z.string().regex(/^\/./, 'a file of the site begins with a slash').max(2000);
 const touchedAttribute = z.string().max(2000).nullable().optional();
 const linkTarget = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('home') }),
   z.object({ kind: z.literal('page'), page: id, fragment: z.string().max(200).optional() }),
   z.object({ kind: z.literal('file'), address: fileAddress }),
   z.object({ kind: z.literal('url'), url: z.url({ protocol: /^(https?|mailto|tel)$/ }).max(2000) }),
@@ -111,7 +113,7 @@ export const touch = z.discriminatedUnion('kind', [
     kind: z.literal('attributes'), scope, place: anchor,
     set: z.object({ alt: touchedAttribute, width: touchedAttribute, height: touchedAttribute, title: touchedAttribute, rel: touchedAttribute, target: touchedAttribute, lang: touchedAttribute }),
   }),
-  z.object({ kind: z.literal('link'), scope, place: anchor, target: linkTarget.optional(), newWindow: z.boolean().optional() }),
+  z.object({ kind: z.literal('link'), scope, place: anchor, target: linkTarget.optional(), newWindow: z.boolean().optional(), leads: z.string().max(4000).optional() }),
   z.object({
     kind: z.literal('picture'), scope, from: fileAddress, to: fileAddress, alt: z.string().max(2000).optional(),
     size: z.object({ widthPx: z.number().int().min(1), heightPx: z.number().int().min(1) }).optional(),

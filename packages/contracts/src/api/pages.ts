@@ -19,7 +19,14 @@ export type PageInside = z.infer<typeof pageInside>;
 export const pointed = z.object({
   anchor,
   text: z.string().nullable(),
-  link: z.object({ href: z.string(), page: id.nullable(), newWindow: z.boolean(), anchor }).nullable(),
+  link: z.object({
+    /** As the page will be published. */
+    href: z.string(),
+    /** The page it leads to in the draft; home as such where it leads to the front. */
+    page: id.nullable(), isHome: z.boolean(), newWindow: z.boolean(), anchor,
+    /** Where it led as it was imported, in one spelling, so that it is known on other pages; null where that is nowhere. */
+    leads: z.string().nullable(),
+  }).nullable(),
   picture: z.object({ address: z.string().nullable(), alt: z.string().nullable(), anchor }).nullable(),
 });
 export type Pointed = z.infer<typeof pointed>;

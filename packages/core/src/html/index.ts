@@ -11,7 +11,7 @@ export { titleEdit } from './title.ts';
 export { unlinkEdits } from './unlink.ts';
 export { linkEdits, type LinkMoves } from './rewrite.ts';
 export { anchorAt, anchors, parentOf, recognise, recogniseAll, textPlaces, type Anchor, type Recognised, type TextPlace } from './anchor.ts';
-export { mainElement, PART_NAMES, partOf, parts, sectionNamed, sections, type PartName, type Section } from './sections.ts';
+export { mainElement, PART_NAMES, partOf, parts, sectionLabel, sectionNamed, sections, type PartName, type Section } from './sections.ts';
 export { attributeEdits } from './attributes.ts';
 export { declaresCharset, firstElement, headEnd, headOpening, headStart } from './head.ts';
 export { newPageFrom, type NewPage } from './newPage.ts';

@@ -1,5 +1,5 @@
 /** What a page is made of: its main content in sections, and the parts around it. */
-import { attribute, elements, fold, isHtml, textOf, type Element, type PageDocument } from './document.ts';
+import { attribute, elements, fold, isHtml, parsePage, textOf, type Element, type PageDocument } from './document.ts';
 import { parentOf } from './anchor.ts';
 import { isHeading } from './reading.ts';
 
@@ -11,6 +11,8 @@ export interface Section {
   /** Span in the source, from the first of its elements to the end of the last. */
   readonly start: number;
   readonly end: number;
+  /** Of its heading; undefined for a part without one. */
+  readonly heading: { readonly start: number; readonly end: number } | undefined;
 }
 
 /** The parts that stand around the content of a page. */
@@ -174,7 +176,7 @@ function named(document: PageDocument, parts: readonly Part[]): Section[] {
     const name = (heading && textOf(heading)) || firstWords(inside.map(textOf).join(' ')) || 'Without text';
     const nth = names.get(name) ?? 0;
     names.set(name, nth + 1);
-    return [{ name, nth, start: from.start, end: endWithout(document, to) }];
+    return [{ name, nth, start: from.start, end: endWithout(document, to), heading: (heading && span(heading)) ?? undefined }];
   });
 }
 
@@ -199,8 +201,16 @@ function firstHeading(box: Element): Element | undefined {
   return undefined;
 }
 
-function firstWords(text: string): string {
-  const words = text.split(' ').slice(0, 6).join(' ');
+/** What a part is called, given its source as it will be published. */
+export function sectionLabel(html: string): string {
+  const { root } = parsePage(new TextEncoder().encode(html));
+  const body = [...elements(root)].find(({ tagName }) => tagName === 'body');
+  // Signs that only lead to the heading itself are no part of its words (common practice).
+  return body ? firstWords(textOf(body).replace(/\s*[¶#§]$/, ''), 40) : '';
+}
+
+function firstWords(text: string, most = 6): string {
+  const words = text.split(' ').slice(0, most).join(' ');
   return words.length < text.length ? `${words} …` : words;
 }
 

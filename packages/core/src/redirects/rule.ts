@@ -6,7 +6,9 @@ export type RedirectStatus = (typeof REDIRECT_STATUSES)[number];
 
 /** Where a redirect lands. A page is meant by its identity, so that a later move keeps it right. */
 export type RedirectTarget =
-  | { readonly kind: 'page'; readonly page: string }
+  /** Whichever page is home. */
+  | { readonly kind: 'home' }
+  | { readonly kind: 'page'; readonly page: string; /** Element in it. */ readonly fragment?: string }
   | { readonly kind: 'address'; readonly address: string }
   | { readonly kind: 'url'; readonly url: string };
 

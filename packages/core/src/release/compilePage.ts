@@ -3,7 +3,7 @@ import { addressOfFile, decodePath, formatAddress, relativeReference, resolveHre
 import { headEdits } from '../head/index.ts';
 import {
   attributeEdits, baseHref, linkEdits, parsePage, splice, titleEdit, unlinkEdits, withInside, withoutOverlaps,
-  type Edit, type Element, type PageDocument,
+  type Edit, type Element, type PageDocument, type SourcePiece,
 } from '../html/index.ts';
 import { listingEdits } from '../listing/index.ts';
 import { isCurrentItem, menuEdits, menusIn, settleWords, type WrittenItem } from '../menus/index.ts';
@@ -28,9 +28,37 @@ export function compilePage(plan: PagePlan, shared: SharedPlan, bytes: Uint8Arra
   return { path: plan.path, bytes: splice(bytes, document.source, arranged), encoding: document.source.encoding };
 }
 
+/**
+ * What stands in the published page where a span of its source stood, tags that begin and end inside it included;
+ * undefined where that went. Positions in the decoded text, UTF-16 units.
+ */
+export function compiledSpan(plan: PagePlan, shared: SharedPlan, document: PageDocument, span: { readonly start: number; readonly end: number }): string | undefined {
+  return sliceEdited(document.source.text, pageEdits(document, plan, shared, []), span.start, span.end);
+}
+
+function sliceEdited(text: string, edits: readonly Edit[], from: number, to: number): string | undefined {
+  const around = edits.find(({ start, end }) => start <= from && end >= to && !(start === from && end === to) && end > start);
+  if (around) {
+    if (typeof around.text === 'string') return undefined;
+    const parts: readonly (string | SourcePiece)[] = 'from' in around.text ? [around.text] : around.text;
+    for (const part of parts) if (typeof part !== 'string' && part.from <= from && part.to >= to) return sliceEdited(text, part.edits, from, to);
+    return undefined;
+  }
+  const write = (part: string | SourcePiece): string => (typeof part === 'string' ? part : (sliceEdited(text, part.edits, part.from, part.to) ?? ''));
+  let out = '';
+  let at = from;
+  for (const { start, end, text: now } of [...edits].sort((a, b) => a.start - b.start || a.end - b.end)) {
+    if (start < at || end > to) continue;
+    out += text.slice(at, start) + (typeof now === 'string' ? now : 'from' in now ? write(now) : now.map(write).join(''));
+    at = end;
+  }
+  return out + text.slice(at, to);
+}
+
 function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan, extra: readonly Edit[]): Edit[] {
   const hrefOf = (target: LinkTarget) =>
-    target.kind === 'page' ? shared.pageAddresses.get(target.page) : target.kind === 'file' ? shared.basePath + target.address : target.url;
+    target.kind === 'page' ? shared.pageAddresses.get(target.page)
+      : target.kind === 'home' ? `${shared.basePath}/` : target.kind === 'file' ? shared.basePath + target.address : target.url;
   // The latest decision first: of two about the same place, the last one counts.
   const outcomes = plan.touches.toReversed().map((touch) => ({ kind: touch.kind, ...touchEdits(document, touch, plan, hrefOf) }));
   const attributes = new Map<Element, Record<string, string | null>>();

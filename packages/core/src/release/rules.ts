@@ -80,7 +80,7 @@ export function* standInRules(draft: Draft, pages: ReadonlyMap<string, PageFile>
 export function standInRedirects(draft: Draft, removals: readonly Removal[], pages: ReadonlyMap<string, PageFile>): Redirect[] {
   return removals.flatMap((removal) => {
     const standsIn = standInOf(draft, removal);
-    const target: RedirectTarget | undefined = standsIn.kind === 'page' ? standsIn : standsIn.kind === 'home' ? { kind: 'address', address: `${draft.basePath}/` } : undefined;
+    const target: RedirectTarget | undefined = standsIn.kind === 'page' ? standsIn : standsIn.kind === 'home' ? standsIn : undefined;
     const froms = [...standInRules(draft, pages, [removal])].map(({ from }) => from);
     return froms.map((from): Redirect => (target ? { from, status: 301, target } : { from, status: 410 }));
   });
@@ -137,8 +137,9 @@ function* baseRules(draft: Draft, pages: readonly PageFile[]): Generator<Rule> {
 }
 
 function targetAddress(draft: Draft, target: RedirectTarget, pages: ReadonlyMap<string, PageFile>): string | undefined {
+  if (target.kind === 'home') return `${draft.basePath}/`;
   if (target.kind === 'address') return target.address;
   if (target.kind === 'url') return target.url;
   const page = pages.get(target.page);
-  return page && !draft.notReady.has(page.id) && !isOut(draft, page.id) ? draftAddress(draft, page) : undefined;
+  return page && !draft.notReady.has(page.id) && !isOut(draft, page.id) ? draftAddress(draft, page) + (target.fragment === undefined ? '' : `#${target.fragment}`) : undefined;
 }

@@ -1,7 +1,7 @@
 /** A touch as edits of one page. */
-import { relativeReference, resolveHref } from '../address/index.ts';
+import { formatAddress, relativeReference, resolveHref } from '../address/index.ts';
 import {
-  attribute, baseHref, elements, escapeAttribute, escapeText, firstElement, headEnd, headOpening, headStart, mainElement, parts, recognise, recogniseAll, sectionNamed, sections,
+  anchors, attribute, baseHref, elements, escapeAttribute, escapeText, firstElement, headEnd, headOpening, headStart, linkPlaces, mainElement, parts, recognise, recogniseAll, sectionNamed, sections, textOf,
   type Anchor, type Edit, type Element, type PageDocument,
 } from '../html/index.ts';
 import { arrangement } from './arrange.ts';
@@ -44,7 +44,8 @@ export function touchEdits(document: PageDocument, touch: Touch, page: TouchedPa
       return { places: places.length, changed, edits: [], attributes: places.map(({ element }) => ({ element, values: touch.set as Record<string, string | null> })) };
     }
     case 'link': {
-      const { places, changed } = placesOf(document, touch, touch.place, page);
+      const isElsewhere = touch.leads !== undefined && !(touch.scope.kind === 'page' && touch.scope.page === page.id);
+      const { places, changed } = isElsewhere ? { places: linksLike(document, touch, page), changed: false } : placesOf(document, touch, touch.place, page);
       return { places: places.length, changed, edits: [], attributes: places.map(({ element }) => ({ element, values: linkAttributes(document, element, touch, page, hrefOf) })) };
     }
     case 'picture': return pictureEdits(document, touch, page);
@@ -77,6 +78,28 @@ function placesOf(document: PageDocument, touch: Touch, anchor: Anchor, page: To
     return { places: found.kind === 'found' ? [found.place] : [], changed: found.kind === 'changed' };
   }
   return { places: recogniseAll(document, anchor), changed: false };
+}
+
+/** Where a reference of a page leads, in one spelling; undefined for what leads nowhere. */
+export function addressLed(href: string, page: string, base: string | undefined): string | undefined {
+  const to = resolveHref(href, page, base);
+  if (to.kind === 'outside') return to.url;
+  if (to.kind !== 'inside') return undefined;
+  const path = to.address.path.replace(/(^|\/)index\.html?$/i, '$1');
+  // A folder answers without its last slash as well.
+  const bare = path === '/' ? path : path.replace(/\/$/, '');
+  return formatAddress({ ...to.address, path: bare }) + (to.fragment === undefined ? '' : `#${to.fragment}`);
+}
+
+/** Links with the same words that lead to the same place, however they spell it. */
+function linksLike(document: PageDocument, touch: LinkTouch, page: TouchedPage): Anchored {
+  const base = baseHref(document);
+  const words = touch.place.mark.replace(/^\S* ?/, '');
+  return [...anchors(document)].filter(({ element, anchor }) => {
+    if (anchor.what !== 'element' || element.tagName !== 'a') return false;
+    const href = attribute(element, 'href');
+    return href !== undefined && textOf(element) === words && addressLed(href, page.before, base) === touch.leads;
+  });
 }
 
 /** White space around the text belongs to the page's own layout. */
@@ -123,7 +146,15 @@ function pictureEdits(document: PageDocument, touch: PictureTouch, page: Touched
     if (touch.size && width > 0 && height > 0) set['height'] = String(Math.round((width * touch.size.heightPx) / touch.size.widthPx));
     attributes.push({ element, values: set });
   }
-  return { ...NOTHING, attributes, places: attributes.length };
+  // Sizes in a srcset, backgrounds of single elements and posters are references to it as well.
+  let places = 0;
+  for (const { hrefs } of linkPlaces(document)) {
+    for (const href of hrefs) {
+      const meant = resolveHref(href, page.before, base);
+      if (meant.kind === 'inside' && meant.address.path === touch.from) places += 1;
+    }
+  }
+  return { ...NOTHING, attributes, places };
 }
 
 type EmbedTouch = Extract<Touch, { kind: 'embed' }>;

@@ -12,6 +12,8 @@ export type Scope =
 
 /** A page is meant by its identity, so that a later move keeps the link right. */
 export type LinkTarget =
+  /** Whichever page is home. */
+  | { readonly kind: 'home' }
   | { readonly kind: 'page'; readonly page: string; readonly fragment?: string }
   /** A file of the site, by its address inside it, `/documents/guide.pdf`. */
   | { readonly kind: 'file'; readonly address: string }
@@ -29,7 +31,11 @@ export interface SectionRef {
 export type TouchWork =
   | { readonly kind: 'text'; readonly place: Anchor; readonly to: string }
   | { readonly kind: 'attributes'; readonly place: Anchor; readonly set: Readonly<Partial<Record<TouchedAttribute, string | null>>> }
-  | { readonly kind: 'link'; readonly place: Anchor; readonly target?: LinkTarget; readonly newWindow?: boolean }
+  | {
+      readonly kind: 'link'; readonly place: Anchor; readonly target?: LinkTarget; readonly newWindow?: boolean;
+      /** Where the link leads as it was imported, so that it is known on other pages however they spell it: see `addressLed`. */
+      readonly leads?: string;
+    }
   | {
       /** One file of the site shown instead of another, wherever pages and styles in scope refer to it; by their addresses inside the site. */
       readonly kind: 'picture';
