@@ -135,7 +135,7 @@ export type HeadSettingRequest = z.input<typeof headSetting>;
 /** What the web may ask for; the server adds what only it knows and records a core decision. */
 export const decisionRequest = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('title'), page: id, title }),
-  z.object({ kind: z.literal('home'), page: id }),
+  z.object({ kind: z.literal('home'), page: id, /** Where the page goes that came in as home; without it, one made from its heading. */ formerAddress: z.string().trim().max(2000).optional() }),
   z.object({ kind: z.literal('rename'), page: id, address: z.string().trim().max(2000) }),
   z.object({ kind: z.literal('place'), node: id, ...place, keepAddress: z.boolean().default(false) }),
   z.object({ kind: z.literal('duplicate'), page: id, title }),

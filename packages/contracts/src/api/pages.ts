@@ -9,7 +9,7 @@ import { anchor, menuItem, touch } from './draft.ts';
 const pageParams = siteParams.extend({ page: id });
 
 export const pageInside = z.object({
-  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), out: z.boolean(), /** The removal that took it out; null where it stands, or was only left out. */ removal: z.object({ of: z.number().int(), by: personRef, at: instant }).nullable() })),
+  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), /** What the page will call it. */ label: z.string(), out: z.boolean(), /** The removal that took it out; null where it stands, or was only left out. */ removal: z.object({ of: z.number().int(), by: personRef, at: instant }).nullable() })),
   parts: z.array(z.object({ part: z.enum(PART_NAMES), out: z.boolean() })),
   css: z.string(),
 });
@@ -60,6 +60,20 @@ export const addressPreview = z.object({
 });
 export type AddressPreview = z.infer<typeof addressPreview>;
 
+const namedPage = z.object({ id, label: z.string(), address: z.string() });
+/** What making a page home does, before it is done. */
+export const homePreview = z.object({
+  version,
+  page: namedPage,
+  /** The page that is home now, with the address it gets; null where nothing answers at the front. */
+  former: namedPage.extend({ /** Whether its new address can be chosen: it came in as home and has no other. */ canChoose: z.boolean() }).nullable(),
+  /** What leads to the front today and leads to the new home from then on. */
+  leading: z.array(z.object({ kind: z.enum(['menu', 'logo', 'link']), label: z.string(), /** Of a menu item, its menu. */ menu: z.string().nullable(), pages: z.number().int(), on: z.array(namedPage) })),
+  /** Pages that lead to the front, and how many of them were read for what does. */
+  linkingPages: z.number().int(), readPages: z.number().int(),
+});
+export type HomePreview = z.infer<typeof homePreview>;
+
 export const pagesApi = {
   inside: endpoint('GET /sites/:site/pages/:page/inside', { summary: 'Sections and parts of a page', access: 'reviewer', params: pageParams, answer: pageInside }),
   pointed: endpoint('POST /sites/:site/pages/:page/pointed', {
@@ -73,6 +87,9 @@ export const pagesApi = {
   menus: endpoint('GET /sites/:site/menus', { summary: 'Menus found in the pages, as the draft has them', access: 'reviewer', params: siteParams, answer: z.object({ version, menus: z.array(menuRow) }) }),
   previewRename: endpoint('POST /sites/:site/pages/:page/rename-preview', {
     summary: 'What moves when a page gets another address', access: 'reviewer', params: pageParams, body: z.object({ address: z.string().trim().max(2000) }), answer: addressPreview,
+  }),
+  previewHome: endpoint('POST /sites/:site/pages/:page/home-preview', {
+    summary: 'What making a page home does', access: 'reviewer', params: pageParams, body: z.object({ formerAddress: z.string().trim().max(2000).optional() }), answer: homePreview,
   }),
   previewStyle: endpoint('POST /sites/:site/address-style-preview', {
     summary: 'What moves in another address style', access: 'reviewer', params: siteParams, body: z.object({ style: z.enum(ADDRESS_STYLES) }), answer: addressPreview,

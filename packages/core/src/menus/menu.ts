@@ -3,8 +3,8 @@
 /** Where an item leads. A page is meant by its identity, so that a later move keeps it right. */
 export type MenuTarget =
   /** Whichever page is home. */
-  | { readonly kind: 'home'; readonly fragment?: string }
-  | { readonly kind: 'page'; readonly page: string; /** Element in it, `team` of `/about/#team`. */ readonly fragment?: string }
+  | { readonly kind: 'home'; readonly fragment?: string | undefined }
+  | { readonly kind: 'page'; readonly page: string; /** Element in it, `team` of `/about/#team`. */ readonly fragment?: string | undefined }
   | { readonly kind: 'address'; readonly address: string }
   | { readonly kind: 'url'; readonly url: string }
   /** It heads the items below it, or leads nowhere yet. */

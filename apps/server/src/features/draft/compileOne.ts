@@ -1,7 +1,7 @@
 /** One page of a draft alone, as it is or was. */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Edit, PageDocument } from '@fastigium/core/html';
-import { compilePage, fileHeaders, planPage, publishedPath, type CompiledPage } from '@fastigium/core/release';
+import { compilePage, fileHeaders, planPage, publishedPath, type CompiledPage, type PagePlan, type SharedPlan } from '@fastigium/core/release';
 import { isOut, withRemoved, writtenFrom, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
@@ -10,7 +10,7 @@ import { headsOf, headSources, originOf, setsHeads } from './heads/heads.ts';
 import { draftAt, history, siteState } from './history.ts';
 import { listingsInDraft, plansOfListing } from './listings.ts';
 import { menusInDraft } from './menus.ts';
-import { allPages } from './pageFiles.ts';
+import { allPages, type SourcePage } from './pageFiles.ts';
 import { branchAddresses, sharedPlan, withHead } from './sharedPlan.ts';
 
 /** One page of the draft as it stands, with further edits; undefined where no page is published at the path. */
@@ -33,6 +33,16 @@ async function draftNow({ db }: Deps, site: string): Promise<{ draft: Draft; imp
   const { currentImport: importId, version } = await siteState(db, site);
   if (importId === null) throw new DomainError('nothing-imported');
   return { importId, draft: draftAt(await history(db, site), version) };
+}
+
+/** What compiling one page takes: for whoever reads in it as it will be published. */
+export async function planOne(db: Queries, site: string, { draft, importId }: { draft: Draft; importId: string }, page: SourcePage): Promise<{ plan: PagePlan; shared: SharedPlan }> {
+  const listing = (await listingsInDraft(db, site, importId, draft)).get(page.id);
+  const addressOf = await branchAddresses(db, importId, draft);
+  const [first] = listing ? plansOfListing(draft, listing, addressOf) : [];
+  const plan = first ?? planPage(draft, page, writtenFrom(page), addressOf);
+  const heads = setsHeads(draft) ? await headsOf(db, importId, draft, await headSources(db, site, importId), await originOf(db, site)) : undefined;
+  return { plan: withHead(plan, heads), shared: await sharedPlan(db, importId, draft, await menusInDraft(db, importId, draft)) };
 }
 
 /** The page that a draft publishes at a path, of those in question; undefined where none does. */

@@ -2,14 +2,17 @@
 import type { PageInside, Pointed } from '@fastigium/contracts/api/pages';
 import { DomainError } from '@fastigium/contracts/errors';
 import { candidateFiles, resolveHref } from '@fastigium/core/address';
-import { anchorAt, anchors, attribute, baseHref, parentOf, parsePage, PART_NAMES, parts, sections, textPlaces, type PageDocument } from '@fastigium/core/html';
-import { foldDecisions, sectionKey, writtenFrom, type Draft } from '@fastigium/core/site';
+import { anchorAt, anchors, attribute, baseHref, elements, fold, parentOf, parsePage, PART_NAMES, parts, sectionLabel, sections, textOf, textPlaces, type Element, type PageDocument } from '@fastigium/core/html';
+import { compiledSpan, publishedPath } from '@fastigium/core/release';
+import { foldDecisions, sectionKey, siteAddress, writtenFrom, type Draft } from '@fastigium/core/site';
+import { addressLed } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
 import { keptRemovals } from '../removals/kept.ts';
 import { history, siteState } from './history.ts';
-import { pagesAt, pagesById, type SourcePage } from './pageFiles.ts';
+import { planOne } from './compileOne.ts';
+import { allPages, pagesById, type SourcePage } from './pageFiles.ts';
 
 export interface OpenPage {
   readonly page: SourcePage;
@@ -28,15 +31,22 @@ export async function openPage(queries: Queries, site: string, id: string): Prom
 }
 
 export async function pageInside(deps: Deps, site: string, id: string): Promise<PageInside> {
-  const { draft, bytes } = await openPage(deps.db, site, id);
+  const open = await openPage(deps.db, site, id);
+  const { draft, bytes } = open;
   const document = parsePage(bytes);
+  const { plan, shared } = await planOne(deps.db, site, open, open.page);
+  // A section is known by what its source calls it, and called what the page will call it.
+  const labelOf = ({ name, start, end, heading }: ReturnType<typeof sections>[number]) => {
+    const now = compiledSpan({ ...plan, sectionsOut: [] }, shared, document, heading ?? { start, end });
+    return now === undefined ? name : (heading ? sectionLabel(now) : now === document.source.text.slice(start, end) ? name : sectionLabel(now).split(' ').slice(0, 6).join(' ')) || name;
+  };
   const own = [...draft.touches.values()].filter(({ scope }) => scope.kind === 'page' && scope.page === id);
   const order = own.findLast((touch) => touch.kind === 'sections')?.order;
   const out = own.findLast((touch) => touch.kind === 'parts-out')?.parts ?? [];
   const removedHere = draft.removedSections.get(id);
   const kept = removedHere ? await keptRemovals(deps.db, site, draft) : undefined;
   const removalAt = (of: number | undefined) => { const by = of === undefined ? undefined : kept?.get(of); return of !== undefined && by ? { of, by: by.by, at: by.at } : null; };
-  const found = sections(document).map(({ name, nth }) => ({ name, nth, out: removedHere?.has(sectionKey({ name, nth })) || (order?.some((ref) => ref.name === name && ref.nth === nth && ref.out) ?? false), removal: removalAt(removedHere?.get(sectionKey({ name, nth }))?.removal) }));
+  const found = sections(document).map((section) => ({ ...section, label: labelOf(section) })).map(({ name, nth, label }) => ({ name, nth, label, out: removedHere?.has(sectionKey({ name, nth })) || (order?.some((ref) => ref.name === name && ref.nth === nth && ref.out) ?? false), removal: removalAt(removedHere?.get(sectionKey({ name, nth }))?.removal) }));
   const place = (section: { name: string; nth: number }) => order?.findIndex(({ name, nth }) => name === section.name && nth === section.nth) ?? -1;
   const there = new Set(parts(document).map(({ part }) => part));
   return {
@@ -57,26 +67,59 @@ function inOrder<S>(found: readonly S[], place: (section: S) => number): S[] {
   return sequence;
 }
 
+/** What stands at a place of the source, as the page will be published. */
 export async function pointedAt(deps: Deps, site: string, id: string, at: { start: number; child: number | null }): Promise<Pointed> {
-  const { page, bytes, importId } = await openPage(deps.db, site, id);
+  const open = await openPage(deps.db, site, id);
+  const { page, bytes } = open;
   const document = parsePage(bytes);
   const anchor = anchorAt(document, at.start, at.child ?? undefined);
-  if (!anchor) throw new DomainError('touch-place-lost');
   const element = elementAt(document, at.start);
-  if (!element) throw new DomainError('touch-place-lost');
+  if (!anchor || !element) throw new DomainError('touch-place-lost');
+  const { plan, shared } = await planOne(deps.db, site, open, page);
+  const standing = (span: { readonly start: number; readonly end: number }) => compiledSpan(plan, shared, document, span);
   const text = at.child === null ? undefined : [...textPlaces(document, element)].find(({ child }) => child === at.child);
+  const base = baseHref(document);
   let link: Pointed['link'] = null;
-  for (let around: typeof element | undefined = element; around && !link; around = parentOf(around)) {
-    const href = around.tagName === 'a' ? attribute(around, 'href') : undefined;
-    const linkAnchor = href === undefined ? undefined : anchorAt(document, around.sourceCodeLocation?.startOffset ?? -1, undefined);
-    if (href !== undefined && linkAnchor) link = { href, page: await pageMeant(deps.db, importId, href, page, baseHref(document)), newWindow: attribute(around, 'target') === '_blank', anchor: linkAnchor };
+  for (let around: Element | undefined = element; around && !link; around = parentOf(around)) {
+    const written = around.tagName === 'a' ? attribute(around, 'href') : undefined;
+    const linkAnchor = written === undefined ? undefined : anchorAt(document, around.sourceCodeLocation?.startOffset ?? -1, undefined);
+    if (written === undefined || !linkAnchor) continue;
+    const now = tagNow(around, standing);
+    const href = (now && attribute(now, 'href')) ?? '';
+    const to = resolveHref(href, plan.after, base);
+    const meant = to.kind === 'inside' && href !== '' ? to.address.path : undefined;
+    link = {
+      href, ...(await pageMeant(deps.db, open, meant)), newWindow: (now && attribute(now, 'target')) === '_blank', anchor: linkAnchor,
+      leads: addressLed(written, writtenFrom(page), base) ?? null,
+    };
   }
-  const src = element.tagName === 'img' ? attribute(element, 'src') : undefined;
-  const meant = src === undefined ? undefined : resolveHref(src, writtenFrom(page), baseHref(document));
+  const picture = element.tagName === 'img' && attribute(element, 'src') !== undefined ? (tagNow(element, standing) ?? element) : undefined;
+  const shown = picture && resolveHref(attribute(picture, 'src') ?? '', plan.after, base);
+  const inside = shown?.kind === 'inside' ? insideSite(open.draft, shown.address.path) : undefined;
   return {
-    anchor, text: text ? text.value.replace(/\s+/g, ' ').trim() : null, link,
-    picture: src === undefined ? null : { address: meant?.kind === 'inside' ? meant.address.path : null, alt: attribute(element, 'alt') ?? null, anchor: anchorAt(document, at.start, undefined) ?? anchor },
+    anchor, text: text ? textNow(standing(text)) : null, link,
+    picture: picture ? { address: inside ?? null, alt: attribute(picture, 'alt') ?? null, anchor: anchorAt(document, at.start, undefined) ?? anchor } : null,
   };
+}
+
+type Standing = (span: { readonly start: number; readonly end: number }) => string | undefined;
+
+/** An element's own tag with the attributes it will have. */
+function tagNow({ sourceCodeLocation: location }: Element, standing: Standing): Element | undefined {
+  const span = location?.startTag ?? location;
+  const source = span && standing({ start: span.startOffset, end: span.endOffset });
+  if (source === undefined || source === null) return undefined;
+  const { root } = parsePage(Buffer.from(source));
+  return [...elements(root)].findLast(({ tagName }) => !['html', 'head', 'body'].includes(tagName));
+}
+
+function textNow(source: string | undefined): string {
+  return source === undefined ? '' : fold(textOf(parsePage(Buffer.from(source)).root));
+}
+
+/** An address of the draft without the path the site is published under. */
+function insideSite({ basePath }: Draft, path: string): string {
+  return basePath !== '' && path.startsWith(`${basePath}/`) ? path.slice(basePath.length) : path;
 }
 
 function elementAt(document: PageDocument, start: number) {
@@ -84,10 +127,12 @@ function elementAt(document: PageDocument, start: number) {
   return undefined;
 }
 
-async function pageMeant(queries: Queries, importId: string, href: string, from: SourcePage, base: string | undefined): Promise<string | null> {
-  const to = resolveHref(href, writtenFrom(from), base);
-  if (to.kind !== 'inside') return null;
-  const files = [...candidateFiles(to.address.path), ...candidateFiles(`${to.address.path}/`)];
-  return (await pagesAt(queries, importId, files))[0]?.id ?? null;
+async function pageMeant(queries: Queries, { importId, draft }: OpenPage, path: string | undefined): Promise<{ page: string | null; isHome: boolean }> {
+  if (path === undefined) return { page: null, isHome: false };
+  const inside = insideSite(draft, path);
+  const files = new Set([...candidateFiles(inside), ...candidateFiles(`${inside}/`)]);
+  const pages = [...(await allPages(queries, importId, draft)).values()];
+  const bare = { ...draft, basePath: '' };
+  const page = pages.find((each) => siteAddress(draft, each) === inside || files.has(publishedPath(bare, each)));
+  return { page: page?.id ?? null, isHome: page !== undefined && siteAddress(draft, page) === '/' };
 }
-

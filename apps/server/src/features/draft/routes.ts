@@ -6,6 +6,7 @@ import type { Routes } from '../../http/route.ts';
 import { previewAddresses } from './addressPreviews.ts';
 import { addAsset } from './assets.ts';
 import { decide } from './decide.ts';
+import { previewHome } from './homePreview.ts';
 import { pageInside, pointedAt } from './inside.ts';
 import { menuRows } from './menuRows.ts';
 import { pageRows } from './pageRows.ts';
@@ -23,6 +24,7 @@ export function draftRoutes(routes: Routes, deps: Deps): void {
   routes.on(pagesApi.touchPlaces, ({ params, body }) => touchPlaces(deps, params.site, body.page, body.touch as Touch));
   routes.on(pagesApi.menus, ({ params }) => menuRows(deps, params.site));
   routes.on(pagesApi.previewRename, ({ params, body }) => previewAddresses(deps, params.site, { kind: 'rename', page: params.page, address: body.address }));
+  routes.on(pagesApi.previewHome, ({ params, body }) => previewHome(deps, params.site, { page: params.page, ...body }));
   routes.on(pagesApi.previewStyle, ({ params, body }) => previewAddresses(deps, params.site, { kind: 'address-style', style: body.style }));
   routes.on(pagesApi.addAsset, ({ req, params, query, person }) => addAsset(deps, params.site, person, { ...query, stream: req }));
 }

@@ -9,6 +9,7 @@ import { probeSftp, shownKey } from '../../adapters/host/sftpHost.ts';
 import { announce } from '../../db/events.ts';
 import { countryOf } from './countries.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
+import { compileDraft } from '../draft/compileDraft.ts';
 import type { Deps } from '../../deps.ts';
 
 const DAY_MS = 86_400_000;
@@ -40,13 +41,13 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
   };
 }
 
-/** Computed from the site as it was brought in. */
+/** Computed from the site as it will be published. */
 async function needsOf(deps: Deps, site: string): Promise<SiteNeeds> {
-  const { files, bytes, hasDomain } = await deps.db.one<{ files: number; bytes: number; hasDomain: boolean }>(
-    `select count(f.path)::int as files, coalesce(sum(f.size_bytes), 0)::bigint as bytes, exists (select 1 from domain d where d.site_id = s.id) as "hasDomain"
-       from site s left join source_file f on f.import_id = s.current_import where s.id = $1 group by s.id`, [site],
+  const { hasDomain, isThere } = await deps.db.one<{ hasDomain: boolean; isThere: boolean }>(
+    `select exists (select 1 from domain d where d.site_id = s.id) as "hasDomain", s.current_import is not null as "isThere" from site s where s.id = $1`, [site],
   );
-  return { files, bytes: Number(bytes), ownDomain: hasDomain, certificate: hasDomain, password: false, backups: true };
+  const { files, bytes } = isThere ? await compileDraft(deps, site) : { files: 0, bytes: 0 };
+  return { files, bytes, ownDomain: hasDomain, certificate: hasDomain, password: false, backups: true };
 }
 
 function wordsOf(kind: string, settings: HostSettings, offer: HostOffer | undefined): string {

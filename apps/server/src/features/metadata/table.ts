@@ -10,6 +10,7 @@ import { contentBytes } from '../contents.ts';
 import { headsOf, headSources, originOf, type Heads, type HeadSources } from '../draft/heads/heads.ts';
 import { ROBOTS, robotsText, SECURITY } from '../draft/heads/siteFiles.ts';
 import { history, siteState } from '../draft/history.ts';
+import { draftReadings, type DraftReading } from '../draft/readings.ts';
 
 export interface DraftHeads {
   readonly version: number;
@@ -30,12 +31,14 @@ export async function draftHeads(queries: Queries, site: string): Promise<DraftH
   return { version, importId, draft, origin, sources, heads: await headsOf(queries, importId, draft, sources, origin) };
 }
 
-export async function metadataTable({ db }: Deps, site: string): Promise<Metadata> {
+export async function metadataTable(deps: Deps, site: string): Promise<Metadata> {
+  const { db } = deps;
+  const readings = await draftReadings(deps, site);
   const of = await draftHeads(db, site);
   const { version, draft, heads, sources, origin, importId } = of;
   return {
     version, origin: origin ?? null, basePath: draft.basePath, siteName: sources.siteName,
-    rows: standingRows(draft, heads.every.values()).flatMap(({ page, depth }) => (page.file ? [rowOf(of, page.id, depth)] : [])),
+    rows: standingRows(draft, heads.every.values()).flatMap(({ page, depth }) => (page.file ? [rowOf(of, page.id, depth, readings.get(page.id))] : [])),
     settings: [...draft.head.values()].filter(({ scope }) => scope.kind !== 'page').map(settingRow),
     languages: [...heads.languages], groups: heads.groups.map((group) => group.map(({ id, language }) => ({ id, language }))),
     icons: draft.icons.map(({ path, sizeBytes }) => ({ path, sizeBytes })),
@@ -52,14 +55,14 @@ const cellOf = ({ lines }: EffectiveHead, name: string) => {
   return { text: line?.text ?? '', from: (line?.from ?? 'imported') satisfies Origin };
 };
 
-function rowOf({ draft, heads, sources }: DraftHeads, id: string, depth: number): MetadataRow {
+function rowOf({ draft, heads, sources }: DraftHeads, id: string, depth: number, reading: DraftReading | undefined): MetadataRow {
   const head = heads.of(id);
   const record = sources.records.get(id);
   const page = heads.pages.get(id);
   const ownTitle = draft.titles.get(id) ?? record?.title ?? '';
   const description = cellOf(head, 'meta:description');
-  const heading = suggestTitle(record?.heading ?? '');
-  const suggestion = suggestDescription(record?.lead ?? '');
+  const heading = suggestTitle(reading?.headings[0] ?? record?.heading ?? '');
+  const suggestion = suggestDescription(reading?.lead ?? record?.lead ?? '');
   return {
     id, depth, address: page ? draftAddress(draft, page) : '', label: labelOf(ownTitle, sources.endings), isReady: !draft.notReady.has(id), ownTitle,
     title: cellOf(head, 'title'), description, language: cellOf(head, 'language'), shareTitle: cellOf(head, 'meta:og:title'), shareImage: cellOf(head, 'meta:og:image'),

@@ -1,49 +1,86 @@
 /** Choosing the home page. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { fileOfAddress, freeAddress, slug } from '@fastigium/core/address';
-import { siteAddress, withRemoved } from '@fastigium/core/site';
+import { addressStem, fileOfAddress, freeAddress, slug } from '@fastigium/core/address';
+import { parseForReading, readDocument } from '@fastigium/core/html';
+import { compilePage } from '@fastigium/core/release';
+import { plainAddress, siteAddress, withRemoved } from '@fastigium/core/site';
+import { contentBytes } from '../../contents.ts';
+import { planOne } from '../compileOne.ts';
+import { pagesById, type SourcePage } from '../pageFiles.ts';
+import { addressFor, draftWith, refuseSharedAddress } from './addresses.ts';
 import { nameOf, pageOf, titleOf, type Prepared, type Situation } from './situation.ts';
-import type { SourcePage } from '../pageFiles.ts';
 
-export async function prepareHome(situation: Situation, request: { page: string }): Promise<Prepared> {
-  const { tx, importId, draft } = situation;
+export async function prepareHome(situation: Situation, request: { page: string; formerAddress?: string | undefined }): Promise<Prepared> {
+  const { draft } = situation;
   const page = await pageOf(situation, request.page);
   if (draft.notReady.has(page.id)) throw new DomainError('home-not-ready');
   if (siteAddress(draft, page) === '/') throw new DomainError('already-home');
-  const front = await tx.maybeOne<{ id: string }>(
+  const front = await importedFront(situation);
+  const importedHome = front === undefined ? undefined : { page: front, address: await formerHomeAddress(situation, front, request.formerAddress) };
+  const decision = { kind: 'home', page: page.id, importedHome } as const;
+  if (request.formerAddress !== undefined) await refuseSharedAddress(situation, draftWith(situation, decision));
+  return { decision, words: `“${await nameOf(situation, page)}” becomes the home page` };
+}
+
+/** The page that stood at the front when it was imported. */
+export async function importedFront({ tx, importId }: Pick<Situation, 'tx' | 'importId'>): Promise<string | undefined> {
+  const row = await tx.maybeOne<{ id: string }>(
     `select page_id as id from source_file where import_id = $1 and path in ('index.html', 'index.htm') and page_id is not null order by path desc limit 1`,
     [importId],
   );
-  const importedHome = front && { page: front.id, address: await formerHomeAddress(situation, front.id) };
-  return { decision: { kind: 'home', page: page.id, importedHome }, words: `“${await nameOf(situation, page)}” becomes the home page` };
+  return row?.id;
 }
 
-/** The page's own main heading: titles often carry the site's name as well. */
-async function headingOf({ tx, importId }: Situation, page: SourcePage): Promise<string | undefined> {
-  const row = await tx.maybeOne<{ text: string }>(
-    `select h->>'text' as text from file_reading, jsonb_array_elements(headings) h
-      where import_id = $1 and path = $2 and (h->>'level')::int = 1 limit 1`, [importId, page.sourcePath],
-  );
-  return row?.text || undefined;
+/** The page's own main heading, as it will be published: titles often carry the site's name as well. */
+async function headingOf({ tx, site, importId, draft }: Situation, page: SourcePage): Promise<string | undefined> {
+  const { plan, shared } = await planOne(tx, site, { draft, importId }, page);
+  const { bytes } = compilePage(plan, shared, await contentBytes(tx, page.hash));
+  const { headings } = readDocument(parseForReading(bytes));
+  return headings.find(({ level }) => level === 1)?.text || undefined;
 }
 
-/** Where the imported front page goes: where it already is, or an address made from its title. */
-async function formerHomeAddress(situation: Situation, front: string): Promise<string> {
+/** Whether the imported front page has been given an address already, which it then keeps. */
+export function hasFormerAddress({ draft }: Pick<Situation, 'draft'>, front: string): boolean {
+  return draft.addresses.has(front) && draft.addresses.get(front) !== '/';
+}
+
+/** Where the imported front page goes: where it already is, where somebody wants it, or an address made from its heading. */
+async function formerHomeAddress(situation: Situation, front: string, wanted: string | undefined): Promise<string> {
   const { tx, importId, draft } = situation;
   // It lives there even while it is removed.
-  const page = await pageOf({ ...situation, draft: withRemoved(draft) }, front);
-  const already = draft.addresses.get(front);
+  const standing = { ...situation, draft: withRemoved(draft) };
+  const page = await pageOf(standing, front);
+  const already = hasFormerAddress(situation, front) ? draft.addresses.get(front) : undefined;
   if (already !== undefined) return already;
-  const named = slug((await headingOf(situation, page)) ?? (await titleOf(situation, page)));
+  const end = await usualEnding(situation);
+  if (wanted !== undefined && wanted !== '') return addressFor(wanted, `/x${end}`);
+  const named = slug((await headingOf(standing, page)) ?? (await titleOf(standing, page)));
   // "index" would be the front page's own file in some styles of address.
   const name = named === '' || named === 'index' ? 'former-home' : named;
   // Only addresses of this shape come into question, so only their files are looked up.
   const taken = new Set(
     (await tx.many<{ path: string }>('select path from source_file where import_id = $1 and path like $2', [importId, `${name}%`])).map(({ path }) => path),
   );
-  const used = new Set(draft.addresses.values());
-  return freeAddress(name, (address) => {
+  const used = new Set([...draft.addresses.values()].map(addressStem));
+  const free = freeAddress(name, (address) => {
     const file = fileOfAddress(address);
-    return used.has(address) || draft.redirects.has(address) || (file !== undefined && (taken.has(file) || taken.has(address.slice(1, -1))));
+    return used.has(addressStem(address)) || draft.redirects.has(address) || (file !== undefined && (taken.has(file) || taken.has(address.slice(1, -1)) || taken.has(`${address.slice(1, -1)}.html`)));
   });
+  return addressStem(free) + end;
+}
+
+/** What most pages beside the front end in, `/` or `.html`: the former home fits in. */
+async function usualEnding({ tx, importId }: Situation): Promise<string> {
+  const row = await tx.maybeOne<{ isFile: boolean }>(
+    `select count(*) filter (where address like '%.html') > count(*) filter (where address like '%/') as "isFile" from source_file where import_id = $1 and page_id is not null and address <> '/' and path <> '404.html'`, [importId],
+  );
+  return row?.isFile ? '.html' : '/';
+}
+
+/** The page at the front in the draft; undefined where none is. */
+export async function homeNow(situation: Situation): Promise<SourcePage | undefined> {
+  const { tx, importId, draft } = situation;
+  const id = draft.home ?? (await importedFront(situation));
+  const page = id === undefined ? undefined : (await pagesById(tx, importId, draft, [id])).get(id);
+  return page && plainAddress(draft, page) === '/' ? page : undefined;
 }

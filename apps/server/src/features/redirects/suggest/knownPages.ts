@@ -7,6 +7,7 @@ import type { Queries } from '../../../db/database.ts';
 import { beginning, mainText } from '../../../threads/tasks.ts';
 import { contentsByHash } from '../../contents.ts';
 import { allPages } from '../../draft/pageFiles.ts';
+import type { DraftReading } from '../../draft/readings.ts';
 
 /** Of a page by its identity, of a file by its path. */
 export interface KnownPage extends NewPage {
@@ -15,7 +16,8 @@ export interface KnownPage extends NewPage {
 
 const AT_ONCE = 200;
 
-export async function knownPages(queries: Queries, importId: string, draft: Draft): Promise<KnownPage[]> {
+/** @param readings of pages that the draft makes other than their source, see draftReadings */
+export async function knownPages(queries: Queries, importId: string, draft: Draft, readings: ReadonlyMap<string, DraftReading>): Promise<KnownPage[]> {
   await readThoseNotRead(queries, importId);
   const pages = await allPages(queries, importId, draft);
   const rows = await queries.many<{ id: string; title: string | null; headings: { text: string }[] | null; text: string | null; language: string | null }>(
@@ -28,7 +30,7 @@ export async function knownPages(queries: Queries, importId: string, draft: Draf
     const page = pages.get(id);
     // What answers where nothing is found takes no old page's place.
     if (!page || /(?:^|\/)404\.html?$/.test(page.sourcePath)) return [];
-    return [{ id, address: draftAddress(draft, page), title: draft.titles.get(id) ?? title ?? '', headings: (headings ?? []).map((each) => each.text), text: text ?? undefined, language: language ?? undefined }];
+    return [{ id, address: draftAddress(draft, page), title: draft.titles.get(id) ?? title ?? '', headings: readings.get(id)?.headings ?? (headings ?? []).map((each) => each.text), text: readings.get(id)?.text ?? text ?? undefined, language: language ?? undefined }];
   });
 }
 

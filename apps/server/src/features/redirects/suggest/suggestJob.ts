@@ -8,6 +8,7 @@ import type { Queries } from '../../../db/database.ts';
 import type { Deps } from '../../../deps.ts';
 import type { JobHandler, JobRun } from '../../../jobs/queue.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
+import { draftReadings } from '../../draft/readings.ts';
 import { knownFiles, knownPages } from './knownPages.ts';
 
 interface OldRow extends Record<string, unknown> {
@@ -23,9 +24,10 @@ export function suggestJob(deps: Deps): JobHandler {
   return {
     async run(job) {
       if (!(await deps.db.maybeOne('select 1 from site where id = $1 and current_import is not null', [job.site]))) return;
-      const { draft, importId } = await compileDraft(deps, job.site);
+      const compiled = await compileDraft(deps, job.site);
+      const { draft, importId } = compiled;
       const olds = await deps.db.many<OldRow>(`select address, title, text, headings, language, kind from old_address where site_id = $1 and kind <> 'noise'`, [job.site]);
-      const [pages, files] = [await knownPages(deps.db, importId, draft), await knownFiles(deps.db, importId, draft)];
+      const [pages, files] = [await knownPages(deps.db, importId, draft, await draftReadings(deps, job.site, compiled)), await knownFiles(deps.db, importId, draft)];
       const ofKind = (kind: OldRow['kind']) => olds.filter((old) => old.kind === kind).map(({ address, title, text, headings, language }): OldPage => ({ address, title: title ?? undefined, text: text ?? undefined, headings, language: language ?? undefined }));
       const settled = settledIn(draft, pages);
       const matches = await matched(deps, job, ofKind('page'), pages, settled, olds.length);
