@@ -42,6 +42,11 @@ describe('under a path', () => {
     expect((await get('/museum/style.css')).body).toBe('body { background: url(/museum/paper.png) } a { background: url(paper.png) }');
     expect(await get('/museum/paper.png')).toMatchObject({ status: 200, body: SMALL_SITE['paper.png'] });
     expect(await get('/visit/?a=1')).toMatchObject({ status: 301, location: '/museum/visit/?a=1' });
+    // Every address ever answered: files, a folder without its slash, a page by its file's name.
+    expect(await get('/paper.png')).toMatchObject({ status: 301, location: '/museum/paper.png' });
+    expect(await get('/style.css')).toMatchObject({ status: 301, location: '/museum/style.css' });
+    expect(await get('/visit')).toMatchObject({ status: 301, location: '/museum/visit/' });
+    expect(await get('/visit/index.html')).toMatchObject({ status: 301, location: '/museum/visit/' });
     expect(await get('/')).toMatchObject({ status: 301, location: '/museum/' });
     expect(await get('/nowhere')).toMatchObject({ status: 404, body: SMALL_SITE['404.html'] });
   });
@@ -73,11 +78,36 @@ describe('under a path', () => {
     expect((await get('/style.css')).body).toBe(FILES['style.css']);
     expect(await get('/under-a-path/visit/')).toMatchObject({ status: 301, location: '/visit/' });
     expect(await get('/museum/visit/')).toMatchObject({ status: 301, location: '/visit/' });
+    // All of them by one rule, pictures and what nobody thought of among them; what was never there is told as lost.
+    expect(await get('/museum/paper.png?v=1')).toMatchObject({ status: 301, location: '/paper.png?v=1' });
+    expect(await get('/museum/visit')).toMatchObject({ status: 301, location: '/visit' });
+    expect(await get('/under-a-path/nowhere/')).toMatchObject({ status: 301, location: '/nowhere/' });
+    expect((await house.owner.post<{ end: string }>(`/api/sites/${site}/proofs`, { address: '/museum/nowhere/' })).body).toMatchObject({ end: 'missing' });
+    expect(await get('/old.php?id=1')).toMatchObject({ status: 301, location: '/visit/' });
     expect((await get('/visit/')).body).toBe(FILES['visit/index.html']?.replace('<title>Visit</title>', '<title>Come by</title>').replace('href="/welcome/"', 'href="/"'));
   });
 
   it('is refused for what is no path, and for where it is already', async () => {
     for (const path of ['../up', '/a b', '/a?b', '/.hidden', '//x']) expect((await moveTo(path)).body.error?.code, path).toBe(path === '//x' ? undefined : 'base-path-unreadable');
     expect((await moveTo('x/')).body.error?.code).toBe('base-path-same');
+  });
+});
+
+describe('addresses nobody ever saw', () => {
+  it('get no redirect; those that a release had do, also when the move was taken back', async () => {
+    const own = await house.owner.newSite('Moves twice');
+    await house.owner.bringIn(own, await zip(FILES));
+    const { id } = await house.owner.page(own, '/visit/');
+    const ask = (path: string) => house.visit('moves-twice.localhost', path);
+    await house.owner.publish(own);
+    await house.owner.decide(own, { kind: 'rename', page: id, address: '/never/' });
+    await house.owner.decide(own, { kind: 'rename', page: id, address: '/come/' });
+    await house.owner.publish(own);
+    expect(await ask('/visit/')).toMatchObject({ status: 301, location: '/come/' });
+    expect(await ask('/never/')).toMatchObject({ status: 404 });
+    for (let n = 0; n < 2; n += 1) await house.owner.decide(own, { kind: 'step', direction: 'back' });
+    await house.owner.publish(own);
+    expect((await ask('/visit/')).status).toBe(200);
+    expect(await ask('/come/')).toMatchObject({ status: 301, location: '/visit/' });
   });
 });

@@ -40,10 +40,18 @@ export function leadOf(document: PageDocument): string {
   for (const element of elements(main)) {
     if (element.tagName !== 'p' || !isHtml(element) || attribute(element, 'hidden') !== undefined) continue;
     const text = fold(textOf(element));
+    if (isOfLinks(element, text)) continue;
     if (text.length >= LEAST_LETTERS) return text.slice(0, 1000);
     if (shortest === '') shortest = text;
   }
   return shortest;
+}
+
+/** A menu or a trail in a paragraph says nothing of the page (common practice). */
+function isOfLinks(paragraph: Element, text: string): boolean {
+  let inLinks = 0;
+  for (const element of elements(paragraph)) if (element.tagName === 'a') inLinks += textOf(element).length;
+  return inLinks * 2 > text.length;
 }
 
 /** The text of the first heading, for a title to be suggested from. */

@@ -7,7 +7,7 @@
 import { formatAddress, isUnder, resolveHref } from '../address/index.ts';
 import { attribute, baseHref, elements, fold, isHtml, mainElement, parentOf, textOf, type Element, type PageDocument } from '../html/index.ts';
 import { currentMark, isMarked } from './mark.ts';
-import { itemKey, type FoundItem, type FoundMenu } from './menu.ts';
+import { itemKey, plainTo, type FoundItem, type FoundMenu } from './menu.ts';
 
 export interface Span {
   readonly start: number;
@@ -170,7 +170,7 @@ class Reader {
       if (base === undefined && /^#[\w.-]/.test(href)) return address + href;
       if (/^\s*(#!?|javascript:.*)\s*$/is.test(href)) return '';
       const to = resolveHref(href, address, base);
-      if (to.kind === 'inside') return formatAddress(to.address) + (to.fragment === undefined ? '' : `#${to.fragment}`);
+      if (to.kind === 'inside') return plainTo(formatAddress(to.address) + (to.fragment === undefined ? '' : `#${to.fragment}`));
       if (to.kind === 'outside') return to.url;
       return to.kind === 'other' && /^(mailto|tel)$/.test(to.scheme) ? href.trim() : undefined;
     };

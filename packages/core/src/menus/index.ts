@@ -1,7 +1,7 @@
 export { menusIn, type MenuNode, type MenuPlace } from './find.ts';
 export { gatherMenus, isVariant, listsOnPages, withMark, type KeptApart, type ListOnPages, type SiteMenu, type SiteMenus } from './gather.ts';
 export {
-  allItems, itemKey, settleWords, signature, topSignature,
+  allItems, itemKey, plainTo, settleWords, signature, topSignature,
   type CurrentMark, type FoundItem, type FoundMenu, type ItemForm, type MenuItem, type MenuTarget,
 } from './menu.ts';
 export { isCurrentItem, menuEdits, type MenuStyle, type WrittenItem } from './write.ts';

@@ -72,6 +72,11 @@ export function itemKey({ to, label }: Pick<FoundItem, 'to' | 'label'>): string 
   return to === '' ? `~${label}` : to;
 }
 
+/** Where an item leads in one spelling: a folder's page is meant by its folder, `/visit/index.html` by `/visit/`. */
+export function plainTo(to: string): string {
+  return to.startsWith('/') ? to.replace(/^([^?#]*\/)index\.html?(?=$|[?#])/i, '$1') : to;
+}
+
 /** What a menu leads to, in order: two lists with the same signature are the same menu. */
 export function signature(items: readonly FoundItem[]): string {
   return items.map((item) => (item.children.length === 0 ? itemKey(item) : `${itemKey(item)}(${signature(item.children)})`)).join(' ');

@@ -2,7 +2,7 @@ export { batches, BATCHES_AT_ONCE } from './batches.ts';
 export { compileAccess } from './access.ts';
 export { compileStyle, insideBase, movedUnder, underBase } from './basePath.ts';
 export { compiledSpan, compilePage, type CompiledPage } from './compilePage.ts';
-export { compileRules, standInRedirects, type CompiledRules } from './rules.ts';
+export { compileRules, type Answered, standInRedirects, type CompiledRules } from './rules.ts';
 export { importedItems, importedTarget, isInScope, isOfMenu, planMenus, planPage, publishedPath, type MenuPlan, type PagePlan, type PlannedItem, type SharedPlan } from './plan.ts';
 export { apacheHeaders, nginxHeaders } from './serverHeaders.ts';
 export { deltaOf, releaseDifference, type ReleaseDifference } from './difference.ts';

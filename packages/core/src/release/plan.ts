@@ -3,7 +3,7 @@ import { fileOfAddress, isFront, isUnder } from '../address/index.ts';
 import { splitPath } from '../html/index.ts';
 import type { PlannedLine } from '../head/index.ts';
 import type { ListingPlan } from '../listing/index.ts';
-import { isVariant, itemKey, settleWords, signature, topSignature, type CurrentMark, type FoundItem, type MenuItem, type MenuTarget, type SiteMenu } from '../menus/index.ts';
+import { isVariant, itemKey, plainTo, settleWords, signature, topSignature, type CurrentMark, type FoundItem, type MenuItem, type MenuTarget, type SiteMenu } from '../menus/index.ts';
 import { draftAddress, isOut, siteAddress, type Draft, type PageFile } from '../site/index.ts';
 import { replacesEarlier, type Scope, type SectionRef, type Touch } from '../touches/index.ts';
 import { underBase } from './basePath.ts';
@@ -163,7 +163,7 @@ function planItem(draft: Draft, { target, was, label, newWindow, children, remov
   if (target.kind === 'page' && isOut(draft, target.page)) return children.flatMap((child) => planItem(draft, child, pageAddresses));
   const to = plannedAddress(draft, target, pageAddresses);
   if (to === undefined) return [];
-  return [{ was, to, label, newWindow, children: children.flatMap((child) => planItem(draft, child, pageAddresses)) }];
+  return [{ was: was === undefined ? undefined : plainTo(was), to, label, newWindow, children: children.flatMap((child) => planItem(draft, child, pageAddresses)) }];
 }
 
 function plannedAddress(draft: Draft, target: MenuTarget, pageAddresses: ReadonlyMap<string, string>): string | undefined {

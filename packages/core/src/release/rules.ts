@@ -1,7 +1,7 @@
 /** A draft's redirects as the rules a host applies. */
 import { addressOfFile, inStyle } from '../address/index.ts';
 import { isOver, type Redirect, type RedirectTarget, type Rule, type RuleOptions } from '../redirects/index.ts';
-import { draftAddress, isAdded, isOut, siteAddress, spellings, standInAddress, standInOf, type Draft, type PageFile, type Removal } from '../site/index.ts';
+import { draftAddress, isAdded, isOut, releasedAddress, siteAddress, spellings, standInAddress, standInOf, type Draft, type PageFile, type Released, type Removal } from '../site/index.ts';
 import { underBase } from './basePath.ts';
 import { publishedPath } from './plan.ts';
 
@@ -9,6 +9,14 @@ export interface CompiledRules {
   readonly rules: readonly Rule[];
   /** Redirects whose page is no longer there; they are left out and have to be settled again. */
   readonly withoutTarget: readonly string[];
+}
+
+/** What visitors were answered at. */
+export interface Answered {
+  /** Where each release had its pages; addresses between two releases were nobody's. */
+  readonly released: readonly Released[];
+  /** Paths inside the site of files that are no pages; asked for only where the site stood at the root before and does not now. */
+  readonly files: readonly string[];
 }
 
 /**
@@ -20,17 +28,16 @@ export interface CompiledRules {
  *   stood elsewhere or in another address style before; others may be left out.
  * @param today `2026-11-25`: what has run out by then is left out
  */
-export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>, today: string): CompiledRules {
+export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>, today: string, answered?: Answered): CompiledRules {
   const rules = new Map<string, Rule>();
   const withoutTarget: string[] = [];
   const shown = [...pages.values()].filter(({ id }) => !draft.notReady.has(id) && !isOut(draft, id));
   const owned = new Set(shown.map((page) => draftAddress(draft, page)));
   for (const page of shown) {
     const to = draftAddress(draft, page);
-    for (const inside of formerAddresses(draft, page)) {
-      const from = draft.basePath + inside;
+    for (const from of addressesBefore(draft, page, answered)) {
       // The old front page's "/" is the new home's now; and a live page always answers itself.
-      if (inside !== '/' && from !== to && !owned.has(from)) rules.set(from, { from, status: 301, to });
+      if (!isFrontOf(from, draft, answered) && from !== to && !owned.has(from)) rules.set(from, { from, status: 301, to });
     }
     // Known to the old site's visitors by these, wherever the new one stands.
     for (const from of draft.crawledFrom.get(page.id) ?? []) {
@@ -42,8 +49,8 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>,
     const to = draft.basePath + addressOfFile(path);
     if (from !== to && !owned.has(from) && !rules.has(from)) rules.set(from, { from, status: 301, to });
   }
-  for (const rule of baseRules(draft, shown)) if (!rules.has(rule.from)) rules.set(rule.from, rule);
-  for (const rule of standInRules(draft, pages)) if (!rules.has(rule.from) && !owned.has(rule.from)) rules.set(rule.from, rule);
+  for (const rule of baseRules(draft, shown, answered)) if (!rules.has(rule.from)) rules.set(rule.from, rule);
+  for (const rule of standInRules(draft, pages, draft.removals.values(), answered)) if (!rules.has(rule.from) && !owned.has(rule.from)) rules.set(rule.from, rule);
   for (const redirect of draft.redirects.values()) {
     if (isOver(redirect, today)) continue;
     const { from, status } = redirect;
@@ -60,16 +67,19 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>,
     const { text, status, target } = pattern;
     return { from: text, status, ...(target === undefined ? {} : { to: target }), isPattern: true, ...optionsOf(pattern) };
   });
-  return { rules: [...[...rules.values()].sort((a, b) => (a.from < b.from ? -1 : 1)), ...patterns], withoutTarget };
+  // Behind all that somebody decided: what stood under another path is found under this one.
+  const prefixes = prefixRules(draft, answered).filter(({ from }) => !patterns.some((pattern) => pattern.from === from));
+  const exact = [...rules.values()].filter((rule) => !isByPrefix(rule, prefixes)).sort((a, b) => (a.from < b.from ? -1 : 1));
+  return { rules: [...exact, ...patterns, ...prefixes], withoutTarget };
 }
 
 /** From every address of what is removed to what stands in for it. */
-export function* standInRules(draft: Draft, pages: ReadonlyMap<string, PageFile>, removals: Iterable<Removal> = draft.removals.values()): Generator<Rule> {
+export function* standInRules(draft: Draft, pages: ReadonlyMap<string, PageFile>, removals: Iterable<Removal> = draft.removals.values(), answered?: Answered): Generator<Rule> {
   for (const removal of removals) {
     const inside = standInAddress(draft, removal, pages);
     const to = inside === undefined ? undefined : draft.basePath + inside;
     if (to === undefined && standInOf(draft, removal).kind !== 'gone') continue;
-    for (const from of addressesAway(draft, removal, pages)) {
+    for (const from of addressesAway(draft, removal, pages, answered)) {
       if (to === undefined) yield { from, status: 410 };
       else if (from !== to) yield { from, status: 301, to };
     }
@@ -77,22 +87,22 @@ export function* standInRules(draft: Draft, pages: ReadonlyMap<string, PageFile>
 }
 
 /** The same as decisions of their own, for what is removed for good: its addresses go on leading where they lead. */
-export function standInRedirects(draft: Draft, removals: readonly Removal[], pages: ReadonlyMap<string, PageFile>): Redirect[] {
+export function standInRedirects(draft: Draft, removals: readonly Removal[], pages: ReadonlyMap<string, PageFile>, answered?: Answered): Redirect[] {
   return removals.flatMap((removal) => {
     const standsIn = standInOf(draft, removal);
     const target: RedirectTarget | undefined = standsIn.kind === 'page' ? standsIn : standsIn.kind === 'home' ? standsIn : undefined;
-    const froms = [...standInRules(draft, pages, [removal])].map(({ from }) => from);
+    const froms = [...standInRules(draft, pages, [removal], answered)].map(({ from }) => from);
     return froms.map((from): Redirect => (target ? { from, status: 301, target } : { from, status: 410 }));
   });
 }
 
-function addressesAway(draft: Draft, { thing, left }: Removal, pages: ReadonlyMap<string, PageFile>): string[] {
+function addressesAway(draft: Draft, { thing, left }: Removal, pages: ReadonlyMap<string, PageFile>, answered: Answered | undefined): string[] {
   if (thing.kind === 'file') return [addressOfFile(underBase(draft.basePath, thing.path))];
   return left.flatMap((id) => {
     const page = pages.get(id);
     if (!page) return [];
-    const inside = [siteAddress(draft, page), ...formerAddresses(draft, page)].filter((address) => address !== '/');
-    return [...inside.map((address) => draft.basePath + address), ...(draft.crawledFrom.get(id) ?? [])];
+    const own = [draftAddress(draft, page), ...addressesBefore(draft, page, answered)].filter((address) => !isFrontOf(address, draft, answered));
+    return [...own, ...(draft.crawledFrom.get(id) ?? [])];
   });
 }
 
@@ -111,6 +121,56 @@ function formerAddresses(draft: Draft, page: PageFile): Set<string> {
   return out;
 }
 
+/** Every whole address the page was answered at; without knowing what was released, all it ever had. */
+function addressesBefore(draft: Draft, page: PageFile, answered: Answered | undefined): Set<string> {
+  const out = new Set<string>();
+  if (!answered) {
+    for (const inside of formerAddresses(draft, page)) out.add(draft.basePath + inside);
+    return out;
+  }
+  const isAddedHere = isAdded(draft, page.id);
+  // A finished site often takes the place of an older one with the same addresses, so those of its files count.
+  if (!isAddedHere) for (const inside of [addressOfFile(page.sourcePath), ...(draft.exportAddresses.get(page.id) ?? [])]) out.add(draft.basePath + inside);
+  for (const release of answered.released) {
+    const address = releasedAddress(release, page, isAddedHere);
+    if (address !== undefined) out.add(address);
+  }
+  out.delete(draftAddress(draft, page));
+  return out;
+}
+
+/** Whether an address is the front of the site, here or where a release had it. */
+function isFrontOf(address: string, draft: Draft, answered: Answered | undefined): boolean {
+  return address === `${draft.basePath}/` || (answered?.released.some(({ basePath }) => address === `${basePath}/`) ?? false);
+}
+
+/** Paths the site was published under before. */
+function basesBefore(draft: Draft, answered: Answered | undefined): Set<string> {
+  const bases = new Set(answered ? answered.released.map(({ basePath }) => basePath) : draft.formerBasePaths);
+  bases.delete(draft.basePath);
+  return bases;
+}
+
+/** One rule for all that stood under another path; none for the root, which everything stands under, nor where the two lie in each other. */
+function prefixRules(draft: Draft, answered: Answered | undefined): Rule[] {
+  if (!answered) return [];
+  return [...basesBefore(draft, answered)].filter((base) => hasPrefixRule(base, draft.basePath))
+    .map((base): Rule => ({ from: `${base}/*`, status: 301, to: `${draft.basePath}/:0`, isPattern: true }));
+}
+
+function hasPrefixRule(base: string, now: string): boolean {
+  return base !== '' && !`${now}/`.startsWith(`${base}/`);
+}
+
+/** Whether a rule says no more than one of a prefix does. */
+function isByPrefix({ from, to, status, ...options }: Rule, prefixes: readonly Rule[]): boolean {
+  if (status !== 301 || Object.keys(options).length > 0) return false;
+  return prefixes.some((prefix) => {
+    const base = prefix.from.slice(0, -1);
+    return from.startsWith(base) && to === (prefix.to ?? '').replace(':0', from.slice(base.length));
+  });
+}
+
 /** `/about` answered by the file `about.html`; asked for by the file's own name, a visitor is sent on. */
 function answerRules(draft: Draft, page: PageFile, to: string): Rule[] {
   if (draft.style !== 'bare' || to.endsWith('/')) return [];
@@ -118,22 +178,45 @@ function answerRules(draft: Draft, page: PageFile, to: string): Rule[] {
   return file === to ? [] : [{ from: to, status: 200, to: file }, { from: file, status: 301, to }];
 }
 
-/** From where the site stood before to where it stands now, page by page; and from the bare root to a site under a path. */
-function* baseRules(draft: Draft, pages: readonly PageFile[]): Generator<Rule> {
-  for (const former of draft.formerBasePaths) {
+/** From where the site stood before to where it stands now, page by page and file by file; and from the bare root to a site under a path. */
+function* baseRules(draft: Draft, pages: readonly PageFile[], answered: Answered | undefined): Generator<Rule> {
+  for (const former of basesBefore(draft, answered)) {
     for (const page of pages) {
       const to = draftAddress(draft, page);
-      const own = siteAddress(draft, page);
-      // However the file may have been asked for: with its name, or without the last slash.
-      for (const inside of new Set([own, ...formerAddresses(draft, page), ...(isAdded(draft, page.id) ? [] : spellings(page.sourcePath))])) {
-        // The front page that was replaced as home no longer owns "/".
-        if ((inside === '/' || inside.startsWith('/index.htm')) && own !== '/') continue;
+      // The front page that was replaced as home no longer owns "/".
+      const isHome = siteAddress(draft, page) === '/';
+      for (const inside of insideUnder(draft, page, former, answered)) {
+        if ((inside === '/' || inside.startsWith('/index.htm')) && !isHome) continue;
         if (former + inside !== to) yield { from: former + inside, status: 301, to };
       }
+    }
+    for (const path of former === '' ? (answered?.files ?? []) : []) {
+      const address = addressOfFile(path);
+      yield { from: address, status: 301, to: draft.basePath + address };
     }
   }
   // For now only: another site may stand at the root one day.
   if (draft.basePath !== '') yield { from: '/', status: 302, to: `${draft.basePath}/` };
+}
+
+/** However a page may have been asked for under another path: with its file's name, or without the last slash. */
+function insideUnder(draft: Draft, page: PageFile, base: string, answered: Answered | undefined): Set<string> {
+  const imported = isAdded(draft, page.id) ? [] : spellings(page.sourcePath);
+  if (!answered) return new Set([siteAddress(draft, page), ...formerAddresses(draft, page), ...imported]);
+  const out = new Set<string>();
+  for (const release of answered.released) {
+    const address = release.basePath === base ? releasedAddress(release, page, isAdded(draft, page.id)) : undefined;
+    if (address === undefined) continue;
+    const inside = address.slice(base.length);
+    if (hasPrefixRule(base, draft.basePath)) {
+      // Other spellings are found by the rule for all, and sent on from there as ever.
+      out.add(inside);
+      continue;
+    }
+    for (const spelling of inside === addressOfFile(page.sourcePath) ? imported : [inside]) out.add(spelling);
+    if (inside !== '/' && inside.endsWith('/')) out.add(inside.slice(0, -1));
+  }
+  return out;
 }
 
 function targetAddress(draft: Draft, target: RedirectTarget, pages: ReadonlyMap<string, PageFile>): string | undefined {

@@ -22,6 +22,8 @@ export interface Draft {
   readonly addresses: ReadonlyMap<PageId, string>;
   /** Addresses a page had before the one it has; the one of its file is not among them. */
   readonly formerAddresses: ReadonlyMap<PageId, ReadonlySet<string>>;
+  /** Addresses a page had in exports before this one, by their files. */
+  readonly exportAddresses: ReadonlyMap<PageId, ReadonlySet<string>>;
   /** Addresses of the site it was crawled from, whole, from that site's root on. */
   readonly crawledFrom: ReadonlyMap<PageId, ReadonlySet<string>>;
   /** Paths of pictures and documents by the addresses they answered at, as the last crawl found them. */
@@ -74,6 +76,27 @@ export interface Draft {
   readonly stood: ReadonlyMap<PageId, string>;
 }
 
+/** What a release said of where pages are: visitors were answered there. */
+export interface Released {
+  readonly addresses: ReadonlyMap<PageId, string>;
+  readonly style: AddressStyle;
+  readonly basePath: string;
+  /** Pages added here that it had. */
+  readonly added: ReadonlySet<PageId>;
+  readonly notReady: ReadonlySet<PageId>;
+}
+
+/** @param draft as a release had it */
+export function releasedIn({ addresses, style, basePath, nodes, notReady }: Draft): Released {
+  return { addresses, style, basePath, added: new Set(nodes.keys()), notReady };
+}
+
+/** Where a release had a page, whole; undefined where it had none. */
+export function releasedAddress({ addresses, style, basePath, added, notReady }: Released, page: PageFile, isAddedHere: boolean): string | undefined {
+  if (notReady.has(page.id) || (isAddedHere && !added.has(page.id))) return undefined;
+  return basePath + inStyle(addresses.get(page.id) ?? addressOfFile(page.sourcePath), style);
+}
+
 export interface RemovedSection {
   readonly section: SectionRef;
   readonly removal: number;
@@ -83,7 +106,7 @@ type Mutable<T> = T extends ReadonlyMap<infer K, infer V> ? Map<K, V> : T extend
 export type MutableDraft = { -readonly [K in keyof Draft]: Mutable<Draft[K]> };
 
 export const fresh = (): MutableDraft => ({
-  titles: new Map(), addresses: new Map(), formerAddresses: new Map(), crawledFrom: new Map(), crawledFiles: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), sources: new Map(), places: [],
+  titles: new Map(), addresses: new Map(), formerAddresses: new Map(), exportAddresses: new Map(), crawledFrom: new Map(), crawledFiles: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), sources: new Map(), places: [],
   notReady: new Set(), hidden: new Set(), assets: new Map(), touches: new Map(), menus: new Map(), listings: new Map(), head: new Map(), icons: [], redirects: new Map(), settledIn: new Map(), patterns: new Map(), basePath: '', formerBasePaths: new Set(),
   removals: new Map(), removed: new Map(), removedSections: new Map(), removedPatterns: new Map(), removedFiles: new Map(), stood: new Map(), entries: new Map(), shownInstead: undefined, lastDay: undefined,
 });

@@ -68,7 +68,10 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, folding: Fo
         draft.nodes.set(node.id, node);
         if (node.kind === 'page' && !draft.addresses.has(node.id)) draft.addresses.set(node.id, node.address);
       }
-      for (const [page, address] of Object.entries(decision.former)) draft.formerAddresses.set(page, new Set(draft.formerAddresses.get(page)).add(address));
+      for (const [page, address] of Object.entries(decision.former)) {
+        draft.formerAddresses.set(page, new Set(draft.formerAddresses.get(page)).add(address));
+        draft.exportAddresses.set(page, new Set(draft.exportAddresses.get(page)).add(address));
+      }
       return;
     case 'crawled':
       for (const [page, addresses] of Object.entries(decision.from)) draft.crawledFrom.set(page, new Set([...(draft.crawledFrom.get(page) ?? []), ...addresses]));

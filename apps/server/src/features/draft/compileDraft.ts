@@ -8,7 +8,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { Progress } from '@fastigium/contracts/api/jobs';
 import { addressOfFile } from '@fastigium/core/address';
 import {
-  applyDelta, compileRules, compileStyle, emptyManifest, fileHeaders, planPage, publishedPath, touchedShards, underBase,
+  applyDelta, compileStyle, emptyManifest, fileHeaders, planPage, publishedPath, touchedShards, underBase,
   type CompiledRules, type ManifestDelta, type ManifestEntry, type PagePlan, type ShardHashes, type SharedPlan,
 } from '@fastigium/core/release';
 import { emptyDraft, isOut, withRemoved, writtenFrom, type Draft } from '@fastigium/core/site';
@@ -21,12 +21,13 @@ import { allEntries, keepShards, shardTexts } from '../manifests.ts';
 import { today } from '../today.ts';
 import { accessOf } from './access.ts';
 import { affectedPages } from './affectedPages.ts';
+import { draftRules } from './draftRules.ts';
 import { differingHeads, headsOf, headSources, originOf, setsHeads, type Heads } from './heads/heads.ts';
 import { hasSitemap, siteFilesDelta } from './heads/siteFiles.ts';
 import { draftAt, history, siteState } from './history.ts';
 import { differingListings, feedEntry, listingsInDraft, pathsOfListing, plansOfListing, type ListingInDraft } from './listings.ts';
 import { menusInDraft } from './menus.ts';
-import { allPages, pagesById, pagesOfRules, type SourcePage } from './pageFiles.ts';
+import { allPages, pagesById, type SourcePage } from './pageFiles.ts';
 import { branchAddresses, sharedPlan, withHead } from './sharedPlan.ts';
 
 export interface CompiledDraft {
@@ -92,9 +93,9 @@ export async function compileDraft(deps: Deps, site: string, options: CompileOpt
         [site, importId, version, compiled.shards, compiled.files, compiled.bytes, origin ?? null, day],
       );
     }
-    const rules = compileRules(after, await pagesOfRules(tx, importId, after), day);
+    const { rules, withoutTarget } = await draftRules(tx, importId, after, day);
     const access = await accessOf(tx, importId, after, compiled.shards);
-    return { importId, version, draft: after, rules, access, shards: compiled.shards, files: compiled.files, bytes: compiled.bytes };
+    return { importId, version, draft: after, rules: { rules, withoutTarget }, access, shards: compiled.shards, files: compiled.files, bytes: compiled.bytes };
   });
 }
 

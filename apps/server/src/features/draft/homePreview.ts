@@ -82,6 +82,6 @@ async function linksToFront({ tx, draft }: Situation, shards: ShardHashes, pages
     }
   }
   return Promise.all([...found.values()].sort((a, b) => b.pages.size - a.pages.size).map(async ({ kind, label, pages: on }): Promise<Leading> => ({
-    kind, label, menu: null, pages: on.size, on: await Promise.all([...on.values()].slice(0, MOST_NAMED).map(named)),
+    kind, label, menu: null, pages: on.size, on: await Promise.all([...on.values()].slice(0, MOST_NAMED).map((page) => named(page))),
   })));
 }

@@ -1,7 +1,7 @@
 /** The menus of an import, and how they stand in a draft. */
 import { candidateFiles } from '@fastigium/core/address';
 import { splitPath } from '@fastigium/core/html';
-import { allItems, gatherMenus, type FoundItem, type MenuItem, type SiteMenu, type SiteMenus } from '@fastigium/core/menus';
+import { allItems, gatherMenus, plainTo, type FoundItem, type MenuItem, type SiteMenu, type SiteMenus } from '@fastigium/core/menus';
 import { planMenus, type MenuPlan } from '@fastigium/core/release';
 import { draftAddress, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
@@ -26,7 +26,8 @@ async function gatheredBefore(queries: Queries, importId: string): Promise<SiteM
   );
   const { menus, apart } = gatherMenus(rows.map(({ way, items, mark, marksBranch, pages }) => ({ menu: { way, items, mark: mark ?? undefined, marksBranch }, pages })), Infinity);
   // Lists in one way were numbered then, in the identities of menus too.
-  return { apart, menus: menus.map((menu) => ({ ...menu, ways: menu.ways.map((way) => way.replace(/ \(\d+\)$/, '')) })) };
+  const plain = (items: readonly FoundItem[]): FoundItem[] => items.map((item) => ({ ...item, to: plainTo(item.to), children: plain(item.children) }));
+  return { apart, menus: menus.map((menu) => ({ ...menu, items: plain(menu.items), ways: menu.ways.map((way) => way.replace(/ \(\d+\)$/, '')) })) };
 }
 
 export interface MenusInDraft {

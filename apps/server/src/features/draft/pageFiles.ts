@@ -1,5 +1,5 @@
 /** Pages of a draft, as the core needs to know them: those of the import and those added here, without those removed. */
-import { isAdded, isOut, withRemoved, type Draft, type PageFile } from '@fastigium/core/site';
+import { isAdded, isOut, withRemoved, type Draft, type PageFile, type Released } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 
 export interface SourcePage extends PageFile, Record<string, unknown> {
@@ -44,10 +44,22 @@ export async function pagesLinkingTo(queries: Queries, importId: string, draft: 
   return standing(draft, [...rows, ...addedPages(draft, () => true), ...taken.values()]);
 }
 
+/** Pages that a release had elsewhere; any page may be, where the whole site was. */
+function stoodElsewhere(draft: Draft, released: readonly Released[]): ReadonlySet<string> | 'all' {
+  const ids = new Set<string>();
+  for (const { addresses, style, basePath } of released) {
+    if (style !== draft.style || basePath !== draft.basePath) return 'all';
+    for (const [id, address] of addresses) if (draft.addresses.get(id) !== address) ids.add(id);
+    for (const id of draft.addresses.keys()) if (!addresses.has(id)) ids.add(id);
+  }
+  return ids;
+}
+
 /** Pages a draft's rules speak of: those that moved, are removed or stand in, and those that redirects land on; all, where the site itself moved. */
-export async function pagesOfRules(queries: Queries, importId: string, draft: Draft): Promise<Map<string, SourcePage>> {
-  if (draft.formerBasePaths.size > 0 || draft.style !== 'imported' || draft.formerStyles.size > 0) return allPages(queries, importId, withRemoved(draft));
-  const ids = [...draft.addresses.keys(), ...draft.formerAddresses.keys(), ...draft.crawledFrom.keys()];
+export async function pagesOfRules(queries: Queries, importId: string, draft: Draft, released: readonly Released[]): Promise<Map<string, SourcePage>> {
+  const elsewhere = stoodElsewhere(draft, released);
+  if (elsewhere === 'all' || draft.style !== 'imported' || draft.formerStyles.size > 0) return allPages(queries, importId, withRemoved(draft));
+  const ids = [...elsewhere, ...draft.addresses.keys(), ...draft.formerAddresses.keys(), ...draft.crawledFrom.keys()];
   for (const redirect of draft.redirects.values()) {
     if (redirect.status !== 410 && redirect.target.kind === 'page') ids.push(redirect.target.page);
   }

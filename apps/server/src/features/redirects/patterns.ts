@@ -4,12 +4,11 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { parseAddress, splitAddress, type Address } from '@fastigium/core/address';
 import { decide, filesInQuestion, indexRules, proposePatterns, type Answer, type FileSet, type PatternRedirect, type Rule } from '@fastigium/core/redirects';
 import { matchPattern, readPattern } from '@fastigium/core/redirects/pattern';
-import { compileRules } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { readRequest } from '../draft/prepare/patterns.ts';
-import { pagesOfRules } from '../draft/pageFiles.ts';
+import { draftRules } from '../draft/draftRules.ts';
 import { allEntries, entriesOf } from '../manifests.ts';
 import { today } from '../today.ts';
 import { ruleProblems } from './problems.ts';
@@ -67,7 +66,7 @@ export async function previewPattern(deps: Deps, site: string, request: Paramete
   const olds = (await oldAddresses(deps, site)).filter(({ parsed }) => reading.ok && matchPattern(reading.pattern, parsed));
   const patterns = new Map(draft.patterns).set(request.id ?? 'new', pattern);
   const after: Draft = { ...draft, patterns };
-  const [now, then] = [indexRules(rules.rules), indexRules(compileRules(after, await pagesOfRules(deps.db, importId, after), today(deps)).rules)];
+  const [now, then] = [indexRules(rules.rules), indexRules((await draftRules(deps.db, importId, after, today(deps))).rules)];
   const files = await filesFor(deps, shards, olds.flatMap(({ parsed }) => [...filesInQuestion(parsed, now), ...filesInQuestion(parsed, then)]));
   const caught = olds.map(({ address, parsed, visits }) => ({ address, visits, before: decide(parsed, files, now), after: decide(parsed, files, then) }))
     .filter(({ after: answer }) => ruleOf(answer)?.isPattern && ruleOf(answer)?.from === pattern.text);

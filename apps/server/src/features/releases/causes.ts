@@ -3,15 +3,16 @@
  * take one back or leave it out. Reckoned by what compiling itself asks of a step, so both know the same pages.
  */
 import type { Cause } from '@fastigium/contracts/api/releases';
-import { compileRules, publishedPath, underBase } from '@fastigium/core/release';
+import { publishedPath, underBase } from '@fastigium/core/release';
 import { affectedBetween, differingIcons, draftAddress, isFact, withRemoved, type Draft, type RecordedDecision } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import type { Queries } from '../../db/database.ts';
 import { affectedPages } from '../draft/affectedPages.ts';
 import { ROBOTS, SECURITY } from '../draft/heads/siteFiles.ts';
 import { draftAt, history, siteState } from '../draft/history.ts';
+import { draftRules } from '../draft/draftRules.ts';
 import { menusInDraft } from '../draft/menus.ts';
-import { allPages, pagesById, pagesOfRules, type SourcePage } from '../draft/pageFiles.ts';
+import { allPages, pagesById, type SourcePage } from '../draft/pageFiles.ts';
 import { initials } from '../people/initials.ts';
 import { today } from '../today.ts';
 
@@ -77,7 +78,7 @@ async function changesOf(around: Around, { decision }: RecordedDecision, before:
   for (const id of differing(before.patterns, after.patterns)) for (const { text } of [before.patterns.get(id), after.patterns.get(id)].flatMap((pattern) => pattern ?? [])) keys.add(`rule:${text}`);
   if (movesPages(before, after)) {
     // Only then do rules follow that nobody decided by themselves.
-    const rules = async (draft: Draft) => new Map(compileRules(draft, await pagesOfRules(tx, importId, draft), day).rules.map((rule) => [rule.from, JSON.stringify(rule)]));
+    const rules = async (draft: Draft) => new Map((await draftRules(tx, importId, draft, day)).rules.map((rule) => [rule.from, JSON.stringify(rule)]));
     const [was, now] = [await rules(before), await rules(after)];
     for (const from of new Set([...was.keys(), ...now.keys()])) if (was.get(from) !== now.get(from)) keys.add(`rule:${from}`);
   }

@@ -3,12 +3,13 @@ import type { PutBackPreview, RemovePreview } from '@fastigium/contracts/api/rem
 import type { PutBackRequest, RemoveRequest } from '@fastigium/contracts/api/removalRequests';
 import { addressOfFile } from '@fastigium/core/address';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
-import { compileRules, importedItems } from '@fastigium/core/release';
+import { importedItems } from '@fastigium/core/release';
 import { draftAddress, draftRows, isAdded, isOut, siteAddress, withoutNodes, type Draft, type RemovedThing } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
+import { draftRules } from '../draft/draftRules.ts';
 import { menuName } from '../draft/menuNames.ts';
 import { pagesOfItems, siteMenus } from '../draft/menus.ts';
-import { allPages, pagesById, pagesLinkingTo, pagesOfRules, type SourcePage } from '../draft/pageFiles.ts';
+import { allPages, pagesById, pagesLinkingTo, type SourcePage } from '../draft/pageFiles.ts';
 import { draftWith } from '../draft/prepare/addresses.ts';
 import { byName, preparedPutBack, thingWords, type PreparedPutBack } from '../draft/prepare/putBack.ts';
 import { pageAbove, whatGoes } from '../draft/prepare/remove.ts';
@@ -59,7 +60,7 @@ async function linkedFrom({ tx, importId, draft }: Situation, thing: RemovedThin
 async function landingOn({ tx, importId, draft, deps }: Situation, thing: RemovedThing, addresses: readonly string[]): Promise<string[]> {
   if (thing.kind !== 'nodes' && thing.kind !== 'file') return [];
   const own = new Set(addresses);
-  const { rules } = compileRules(draft, await pagesOfRules(tx, importId, draft), today(deps));
+  const { rules } = await draftRules(tx, importId, draft, today(deps));
   return rules.filter(({ to, isPattern }) => !isPattern && to !== undefined && own.has(to.split('#')[0] ?? '')).map(({ from }) => from);
 }
 
@@ -123,7 +124,7 @@ async function changes(situation: Situation, prepared: PreparedPutBack, after: D
   const changing = removals.some(({ links, thing }) => links !== 'kept' && (thing.kind === 'nodes' || thing.kind === 'file'));
   if (linking.length > 0) add('links', changing ? `Links in ${count(linking.length, 'page')} lead here again` : `${count(linking.length, 'page')} ${linking.length === 1 ? 'leads' : 'lead'} here`);
   const day = today(deps);
-  const rulesOf = async (of: Draft) => new Map(compileRules(of, await pagesOfRules(tx, importId, of), day).rules.map(({ from, to }) => [from, to ?? '410']));
+  const rulesOf = async (of: Draft) => new Map((await draftRules(tx, importId, of, day)).rules.map(({ from, to }) => [from, to ?? '410']));
   const [was, now] = [await rulesOf(draft), await rulesOf(after)];
   const retired = [...was.keys()].filter((from) => !now.has(from));
   if (retired.length === 1) add('redirect', `The redirect for ${retired[0] ?? ''} retires`);

@@ -6,6 +6,7 @@ import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue } from '../../jobs/queue.ts';
 import { history, siteState, type SiteState } from '../draft/history.ts';
+import { answeredBefore } from '../draft/draftRules.ts';
 import { pagesById } from '../draft/pageFiles.ts';
 import { removalOf } from '../draft/prepare/putBack.ts';
 import { recordDecision } from '../draft/record.ts';
@@ -54,7 +55,7 @@ async function sweep(deps: Pick<Deps, 'world'>, tx: Queries, state: SiteState, k
   const importId = state.currentImport ?? '';
   const pages = await pagesById(tx, importId, withRemoved(draft), [...draft.removed.keys(), ...removals.flatMap(({ standIn }) => (standIn.kind === 'page' ? [standIn.page] : []))]);
   const stood = Object.fromEntries(removals.flatMap(({ left }) => left).flatMap((id) => { const page = pages.get(id); return page && !isAdded(draft, id) ? [[id, siteAddress(draft, page)]] : []; }));
-  const decision: Decision = { kind: 'swept', of, redirects: standInRedirects(draft, removals, pages), stood };
+  const decision: Decision = { kind: 'swept', of, redirects: standInRedirects(draft, removals, pages, await answeredBefore(tx, importId, draft)), stood };
   const labels = removals.map((removal) => `“${labelOf(known, removal)}”`);
   const [first] = labels;
   const words = `${removals.length === 1 ? first : `${removals.length.toLocaleString('en')} removed things, ${first} among them,`} removed for good${by ? '' : ': the time they were kept is over'}`;

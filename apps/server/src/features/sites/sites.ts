@@ -9,11 +9,10 @@ import type { Deps } from '../../deps.ts';
 import { addressStanding } from '../address/standing.ts';
 import { nextSteps } from '../draft/prepare/undo.ts';
 import { draftAt, history } from '../draft/history.ts';
-import { pagesOfRules } from '../draft/pageFiles.ts';
+import { draftRules } from '../draft/draftRules.ts';
 import { jobRow, JOB_COLUMNS, type JobRow } from '../jobs/jobRow.ts';
 import { snagCounts } from '../snags/snags.ts';
 import { initials } from '../people/initials.ts';
-import { compileRules } from '@fastigium/core/release';
 import { keptUntilMs, isOut, NOTICE_DAYS, type Draft } from '@fastigium/core/site';
 import { keepingRule } from '../removals/kept.ts';
 import { watchStanding } from '../watch/standing.ts';
@@ -93,7 +92,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
   const { version, importId, ...site_ } = row;
   const decisions = await history(db, site);
   const draft = draftAt(decisions, version);
-  const rules = importId === null ? [] : compileRules(draft, await pagesOfRules(db, importId, draft), today(deps)).rules;
+  const rules = importId === null ? [] : (await draftRules(db, importId, draft, today(deps))).rules;
   const words = new Map((await db.many<{ seq: number; words: string }>('select seq, words from decision where site_id = $1', [site])).map((d) => [d.seq, d.words]));
   const settling = [site, importId, rules.map(({ from }) => from), [...draft.addresses].filter(([id]) => !isOut(draft, id)).map(([, address]) => draft.basePath + address),
     // Pages that are removed answer no more than those that moved do where they stood.

@@ -1,8 +1,8 @@
 /** Redirects in several steps, led at once to where they end: one decision for all of them. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { detourOf, indexRules, isRedirect, type Redirect, type RedirectTarget } from '@fastigium/core/redirects';
-import { compileRules } from '@fastigium/core/release';
 import { draftAddress } from '@fastigium/core/site';
+import { draftRules } from '../draftRules.ts';
 import { allPages } from '../pageFiles.ts';
 import { today } from '../../today.ts';
 import { proveAll } from './proofs.ts';
@@ -12,7 +12,7 @@ import type { Prepared, Situation } from './situation.ts';
 export async function prepareFlattened(situation: Situation, addresses: readonly string[] | null): Promise<Prepared> {
   const { draft, tx, importId } = situation;
   const pages = await allPages(tx, importId, draft);
-  const { rules } = compileRules(draft, pages, today(situation.deps));
+  const { rules } = await draftRules(tx, importId, draft, today(situation.deps));
   const wanted = addresses && new Set(addresses);
   const froms = rules.filter((rule) => isRedirect(rule) && !rule.isPattern && (wanted?.has(rule.from) ?? true)).map(({ from }) => from);
   const byAddress = new Map([...pages.values()].map((page) => [draftAddress(draft, page), page.id]));

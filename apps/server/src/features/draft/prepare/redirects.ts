@@ -2,10 +2,9 @@
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { splitAddress } from '@fastigium/core/address';
-import { hostOf, indexRules, proofSteps, type Redirect, type RedirectTarget, type RuleOptions, type RuleTerm } from '@fastigium/core/redirects';
-import { compileRules } from '@fastigium/core/release';
+import { hostOf, indexRules, proofSteps, type Redirect, type RedirectTarget, type Rule, type RuleOptions, type RuleTerm } from '@fastigium/core/redirects';
 import type { Draft } from '@fastigium/core/site';
-import { pagesOfRules, type SourcePage } from '../pageFiles.ts';
+import { draftRules } from '../draftRules.ts';
 import { oldDomains, readOldAddress } from '../../redirects/oldDomains.ts';
 import { today } from '../../today.ts';
 import { newPatterns } from './patterns.ts';
@@ -26,13 +25,12 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
   const target: RedirectTarget = to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target;
   const redirect: Redirect = { from, status: to.status, target, ...optionsOf(request, situation) };
   const after: Draft = { ...draft, redirects: new Map(draft.redirects).set(from, redirect) };
-  const pages = await pagesOfRules(situation.tx, situation.importId, after);
-  const { rules, withoutTarget } = compileRules(after, pages, today(situation.deps));
+  const { rules, withoutTarget } = await draftRules(situation.tx, situation.importId, after, today(situation.deps));
   if (withoutTarget.includes(from)) throw new DomainError('redirect-target-missing');
   const landing = rules.find((rule) => rule.from === from)?.to ?? '';
   if (landing.split('#')[0] === from) throw new DomainError('redirect-onto-itself', { address: from });
   await refuseLivePage(situation, from);
-  await refuseLoop(situation, after, pages, from);
+  await refuseLoop(situation, after, rules, from);
   return { decision: { kind: 'redirect', redirect }, words: `${from} lands on ${landing} (${to.status})` };
 }
 
@@ -56,8 +54,8 @@ async function refuseLivePage(situation: Situation, from: string): Promise<void>
   if (step.done && step.value.end.kind === 'page') throw new DomainError('redirect-hidden', { address: from });
 }
 
-async function refuseLoop(situation: Situation, after: Draft, pages: ReadonlyMap<string, SourcePage>, from: string): Promise<void> {
-  const steps = proofSteps(splitAddress(from), indexRules(compileRules(after, pages, today(situation.deps)).rules));
+async function refuseLoop(situation: Situation, after: Draft, rules: readonly Rule[], from: string): Promise<void> {
+  const steps = proofSteps(splitAddress(from), indexRules(rules));
   let step = steps.next();
   while (!step.done) step = steps.next(await existingFiles(situation, after, step.value));
   if (step.value.end.kind === 'loop') {
@@ -80,8 +78,7 @@ export async function prepareRedirects(situation: Situation, request: Extract<De
   const merged = new Map([...draft.redirects].filter(([from]) => !removed.includes(from)));
   for (const [from, redirect] of redirects) merged.set(from, redirect);
   const after: Draft = { ...draft, redirects: merged, patterns: new Map([...draft.patterns, ...patterns.map(({ id, pattern }) => [id, pattern] as const)]) };
-  const pages = await pagesOfRules(situation.tx, situation.importId, after);
-  const { rules, withoutTarget } = compileRules(after, pages, today(situation.deps));
+  const { rules, withoutTarget } = await draftRules(situation.tx, situation.importId, after, today(situation.deps));
   if (withoutTarget.some((from) => redirects.has(from))) throw new DomainError('redirect-target-missing');
   const index = indexRules(rules);
   for (const from of redirects.keys()) if (index.get(from)?.to?.split('#')[0] === from) throw new DomainError('redirect-onto-itself', { address: from });

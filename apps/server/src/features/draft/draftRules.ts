@@ -1,0 +1,47 @@
+/** A draft's rules, with what releases before it have to do with them. */
+import { LRUCache } from 'lru-cache';
+import { compileRules, type Answered, type CompiledRules } from '@fastigium/core/release';
+import { releasedIn, type Draft, type Released } from '@fastigium/core/site';
+import type { Queries } from '../../db/database.ts';
+import { draftAt, history } from './history.ts';
+import { listingsInDraft, pathsOfListing } from './listings.ts';
+import { pagesOfRules, type SourcePage } from './pageFiles.ts';
+
+export interface DraftRules extends CompiledRules {
+  /** The pages the rules speak of. */
+  readonly pages: ReadonlyMap<string, SourcePage>;
+}
+
+export async function draftRules(queries: Queries, importId: string, draft: Draft, day: string): Promise<DraftRules> {
+  const answered = await answeredBefore(queries, importId, draft);
+  const pages = await pagesOfRules(queries, importId, draft, answered.released);
+  return { ...compileRules(draft, pages, day, answered), pages };
+}
+
+/** What visitors were answered at up to now. */
+export async function answeredBefore(queries: Queries, importId: string, draft: Draft): Promise<Answered> {
+  const { site } = await queries.one<{ site: string }>('select site_id as site from import where id = $1', [importId]);
+  const released = await releasedPlaces(queries, site);
+  const needsFiles = draft.basePath !== '' && released.some(({ basePath }) => basePath === '');
+  return { released, files: needsFiles ? await filesOf(queries, site, importId, draft) : [] };
+}
+
+/** A version of a draft never changes, since decisions are only appended. */
+const kept = new LRUCache<string, Released>({ max: 500 });
+
+async function releasedPlaces(queries: Queries, site: string): Promise<Released[]> {
+  const versions = (await queries.many<{ version: number }>(`select distinct version from release where site_id = $1 and live_at is not null order by version`, [site])).map(({ version }) => version);
+  const missing = versions.filter((version) => !kept.has(`${site} ${version}`));
+  const decisions = missing.length > 0 ? await history(queries, site) : [];
+  for (const version of missing) kept.set(`${site} ${version}`, releasedIn(draftAt(decisions, version)));
+  return versions.flatMap((version) => kept.get(`${site} ${version}`) ?? []);
+}
+
+/** Paths inside the site of everything published that is no page. */
+async function filesOf(queries: Queries, site: string, importId: string, draft: Draft): Promise<string[]> {
+  const imported = await queries.many<{ path: string }>('select path from source_file where import_id = $1 and page_id is null', [importId]);
+  const listings = await listingsInDraft(queries, site, importId, draft);
+  const base = draft.basePath.slice(1);
+  const made = [...listings.values()].flatMap(pathsOfListing).map((path) => (base !== '' && path.startsWith(`${base}/`) ? path.slice(base.length + 1) : path));
+  return [...new Set([...imported.map(({ path }) => path), ...draft.assets.keys(), ...made])].filter((path) => !draft.removedFiles.has(path));
+}
