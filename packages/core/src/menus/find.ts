@@ -325,7 +325,9 @@ class Reader {
 
   /** Links side by side, or boxes with one each, among the children of a box; anything else ends them. */
   private runs(box: Element, level: number): MenuNode[][] {
-    const tokens = box.childNodes.flatMap((node) => [...this.tokens(node, level)]);
+    // Below a head, titles and rules between links only part them.
+    const isTitle = (node: ChildNode) => level > 0 && /^h[1-6r]$/.test(node.nodeName) && 'tagName' in node && this.linksIn(node) === 0;
+    const tokens = box.childNodes.flatMap((node): Token[] => (isTitle(node) ? [{ kind: 'separator', isStrong: false }] : [...this.tokens(node, level)]));
     const out: MenuNode[][] = [];
     let from = 0;
     for (let at = 0; at <= tokens.length; at += 1) {
