@@ -6,6 +6,7 @@ import { headsBench } from './heads.ts';
 import { importBench } from './import.ts';
 import { ledgersBench } from './ledgers.ts';
 import { matchingBench, printMatching } from './matching/index.ts';
+import { realSitesBench } from './realSites.ts';
 import { publishingBench } from './publishing.ts';
 import { redirectsBench } from './redirects.ts';
 import { removalsBench } from './removals.ts';
@@ -34,6 +35,7 @@ const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
   settling: settlingBench,
   faults: faultsBench,
 };
+if (positionals[0] === 'realsites') process.exit((await realSitesBench(positionals.slice(1))) ? 0 : 2);
 if (positionals.length === 1 && positionals[0] === 'matching') {
   const maps = matchingBench(values.maps ?? MAPS, values.model);
   if (values.json) console.log(JSON.stringify(maps));

@@ -4,6 +4,7 @@
  *
  *   npm run bench                            all of them
  *   npm run bench -- import                  one: import, survey, heads, redirects, removals, republish, publishing, sending, firstload, ledgers, settling, faults (some ten minutes)
+ *   npm run bench -- realsites               twelve acts on each real site, as a table (an hour); names behind it are the sites asked for
  *   npm run bench -- import --site FOLDER    the import of any folder of HTML
  *   npm run bench -- --json                  figures as JSON as well
  */
@@ -14,7 +15,7 @@ import { endWith } from './lib/say.mjs';
 const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '');
 try {
   checkNode();
-  needDebianPackages(['postgresql', 'chromium', 'rsync', 'sqlite3-doc', 'openssh-server', 'openssh-client', 'nginx-light', 'wrk']);
+  needDebianPackages(['postgresql', 'chromium', 'rsync', 'sqlite3-doc', 'developers-reference', 'debian-policy', 'debian-reference-en', 'postgresql-doc-15', 'python3-doc', 'openssh-server', 'openssh-client', 'nginx-light', 'wrk']);
   needNpmPackages(root);
   const { buildAll } = await import('./lib/build.mjs');
   await buildAll(root);

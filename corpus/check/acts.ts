@@ -272,15 +272,21 @@ function plainText(text: string): { readonly start: number; readonly words: stri
   return found;
 }
 
+/** The application counts letters, and the checker bytes. */
+function characters(text: string, bytes: number): number {
+  const isUtf8 = /charset\s*=\s*["']?utf-8|encoding\s*=\s*["']utf-8/i.test(text.slice(0, 2000));
+  return isUtf8 ? Buffer.from(text.slice(0, bytes), 'latin1').toString('utf8').replace(/^\ufeff/, '').length : bytes;
+}
+
 const textEdited: Act = {
   name: 'text edited',
   async run(site) {
     for (const path of [...mostLinked(site).slice(0, 20), ...pagesOf(site).slice(0, 5)]) {
       const bytes = site.files[path] as Uint8Array;
       const place = plainText(letters(bytes));
-      if (!place || /[^\0-\x7f]/.test(letters(bytes).slice(0, place.from))) continue;
+      if (!place) continue;
       const page = await rowAt(site, path);
-      const pointed = await site.client.post<Pointed>(`/api/sites/${site.id}/pages/${page.id}/pointed`, { start: place.start, child: 0 });
+      const pointed = await site.client.post<Pointed>(`/api/sites/${site.id}/pages/${page.id}/pointed`, { start: characters(letters(bytes), place.start), child: 0 });
       if (pointed.status !== 200 || pointed.body.text !== place.words.replace(/\s+/g, ' ')) continue;
       await decide(site, { kind: 'touch', touch: { kind: 'text', scope: { kind: 'page', page: page.id }, place: pointed.body.anchor, to: 'Words & more' } });
       await site.publish();
@@ -365,7 +371,9 @@ const duplicated: Act = {
     const [was, now] = [letters(site.files[chosen] as Uint8Array), letters((await site.visit(copy?.address ?? '')).bytes)];
     const [old, fresh] = [linksOf(was, addressOf(chosen)), linksOf(now, copy?.address ?? '')];
     old.forEach(({ to, words }, index) => {
-      const own = (address: string, here: string) => (address.startsWith(`${here}#`) ? address.slice(here.length) : address);
+      const own = (address: string, here: string) => (address === here || address.startsWith(`${here}#`) ? address.slice(here.length) : address);
+      // A link to the page itself that says nothing means whichever page it stands on.
+      if (to === addressOf(chosen) && fresh[index]?.to === copy?.address) return;
       if (own(to, addressOf(chosen)) !== own(fresh[index]?.to ?? '', copy?.address ?? '')) wrong.push(`copy of ${chosen}: “${words}” led to ${to} and leads to ${fresh[index]?.to}`);
     });
     if (!now.includes('<title>Quite a copy</title>') && !/<TITLE>Quite a copy<\/TITLE>/i.test(now)) wrong.push(`copy of ${chosen}: has another title`);

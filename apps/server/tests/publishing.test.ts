@@ -58,7 +58,7 @@ describe('two at once', () => {
     const { version } = await house.owner.overview(site);
     await setTitle('First');
     const stale = await house.owner.post(`/api/sites/${site}/decisions`, { version, decision: { kind: 'title', page: (await house.owner.page(site, '/visit/')).id, title: 'Second' } });
-    expect(stale).toMatchObject({ status: 409, body: { error: { code: 'draft-stale' } } });
+    expect(stale).toMatchObject({ status: 409, body: { error: { code: 'same-changed', details: { person: 'Ada Stone' } } } });
     expect((await house.owner.page(site, '/visit/')).title).toBe('First');
   });
 
@@ -67,6 +67,24 @@ describe('two at once', () => {
     const page = (await house.owner.page(site, '/visit/')).id;
     const answers = await Promise.all(['A', 'B', 'C'].map((title) => house.owner.post(`/api/sites/${site}/decisions`, { version, decision: { kind: 'title', page, title } })));
     expect(answers.map(({ status }) => status).sort()).toEqual([201, 409, 409]);
+  });
+
+  it('decisions about different things on the same version: all of them count', async () => {
+    const { version } = await house.owner.overview(site);
+    const [visit, welcome] = [(await house.owner.page(site, '/visit/')).id, (await house.owner.page(site, '/welcome/')).id];
+    const different = [{ kind: 'title', page: visit, title: 'Come' }, { kind: 'rename', page: visit, address: '/come/' }, { kind: 'title', page: welcome, title: 'Hello' }, { kind: 'in-menus', page: welcome, shown: false }];
+    const answers = await Promise.all(different.map((decision) => house.owner.post(`/api/sites/${site}/decisions`, { version, decision })));
+    expect(answers.map(({ status }) => status)).toEqual([201, 201, 201, 201]);
+    expect(await house.owner.page(site, '/come/')).toMatchObject({ title: 'Come' });
+    expect(await house.owner.page(site, '/welcome/')).toMatchObject({ title: 'Hello', inMenus: false });
+    // A step back means the last one that was seen.
+    expect(await house.owner.post(`/api/sites/${site}/decisions`, { version, decision: { kind: 'step', direction: 'back' } })).toMatchObject({ status: 409 });
+    for (const _ of different) await house.owner.decide(site, { kind: 'step', direction: 'back' });
+  });
+
+  it('publishing names the release it replaces', async () => {
+    const { version, live } = await house.owner.overview(site);
+    expect(await house.owner.post(`/api/sites/${site}/releases`, { version, replaces: (live?.number ?? 0) + 1 })).toMatchObject({ status: 409, body: { error: { code: 'live-moved' } } });
   });
 });
 

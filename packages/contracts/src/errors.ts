@@ -24,6 +24,8 @@ export const ERRORS = {
   'home-not-ready': { status: 422, text: 'This page is marked as not ready, so it is not published and cannot be the home page. Mark it as ready first.' },
   'home-needed': { status: 422, text: 'This is the home page, and visitors need one. Choose another home page first.' },
   'report-not-printed': { status: 503, text: 'There is no Chromium here to print with, or it did not answer. Keep the report as an HTML file instead.' },
+  'same-changed': { status: 409, text: '{person} changed the same thing meanwhile: {words}. What you typed is kept; look at theirs, then set yours again.' },
+  'live-moved': { status: 409, text: 'Another release went live meanwhile: number {number}. What differs from it is shown now; look, then publish.' },
   'nothing-drifted': { status: 409, text: 'The live host gives what the release says, as far as it was asked. There is nothing to put right.' },
   'entry-same': { status: 422, text: 'This is said already. Nothing was changed.' },
   'entry-of-home': { status: 422, text: 'Below the home page lies the whole site. Say it for the whole site instead.' },

@@ -70,6 +70,9 @@ export type Release = z.infer<typeof release>;
 
 const releaseNumber = z.coerce.number().int().min(1);
 
+/** The live release as whoever asks has seen it, null for none; with another one live nothing is begun. */
+const replaces = z.number().int().nullable().optional();
+
 export const releasesApi = {
   compare: endpoint('GET /sites/:site/releases/compare', {
     summary: 'What visitors noticed between any two releases', access: 'reviewer', params: siteParams,
@@ -96,7 +99,7 @@ export const releasesApi = {
     summary: 'Publish the draft as it was looked at',
     access: 'editor',
     params: siteParams,
-    body: z.object({ version, note: z.string().trim().max(500).default(''), leaveOut }),
+    body: z.object({ version, note: z.string().trim().max(500).default(''), leaveOut, replaces }),
     answer: z.object({ release: z.number().int(), job: id }),
     status: 202,
   }),
@@ -107,6 +110,7 @@ export const releasesApi = {
     summary: 'Make an earlier release live again, as a new release',
     access: 'editor',
     params: siteParams.extend({ number: z.coerce.number().int().min(1) }),
+    body: z.object({ replaces }),
     answer: z.object({ release: z.number().int(), job: id }),
     status: 202,
   }),

@@ -11,6 +11,8 @@ export interface LinkMoves {
   /** The page's own address when it was written, and now. */
   readonly before: string;
   readonly after: string;
+  /** Whether the page is a copy that stands beside the one it was made of: places in the page itself are its own. */
+  readonly isCopy?: boolean;
   /** New address for an address path that moved; undefined for everything else. */
   readonly movedTo: (path: string) => string | undefined;
 }
@@ -50,7 +52,8 @@ function follow(href: string, base: string | undefined, moves: LinkMoves): strin
   if (base === undefined && (href === '' || href.startsWith('#'))) return href;
   const meant = resolveHref(href, before, base);
   if (meant.kind !== 'inside') return href;
-  const path = movedTo(meant.address.path) ?? meant.address.path;
+  const isOwnPlace = moves.isCopy === true && meant.address.path === before && meant.fragment !== undefined;
+  const path = isOwnPlace ? after : (movedTo(meant.address.path) ?? meant.address.path);
   if (leadsTo(href, base, moves, path)) return href;
   const isRooted = href.startsWith('/') || base !== undefined;
   return (isRooted ? path : relativeReference(after, path)) + splitPath(href)[1];

@@ -79,7 +79,7 @@ function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan, e
     ...headEdits(document, plan.head),
     // A form of titles already holds the one that was set.
     ...(plan.title === undefined || plan.head.some(({ name }) => name === 'title') ? [] : [titleEdit(document, plan.title)]),
-    ...linkEdits(document, { before: plan.before, after: plan.after, movedTo }),
+    ...linkEdits(document, { before: plan.before, after: plan.after, isCopy: plan.isCopy, movedTo }),
     ...extra,
   ];
   return withoutOverlaps([

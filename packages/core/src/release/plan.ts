@@ -17,6 +17,8 @@ export interface PagePlan {
   /** Path of the published file. */
   readonly path: string;
   readonly title: string | undefined;
+  /** Whether it was made as a copy of another page, which stands where its links were written. */
+  readonly isCopy: boolean;
   /** Those it lies in the scope of, in the order they were made. */
   readonly touches: readonly Touch[];
   /** Sections that are removed. */
@@ -76,11 +78,16 @@ export function planPage(draft: Draft, page: PageFile, before: string, addressOf
   const own = siteAddress(draft, page);
   const inScope = [...draft.touches.values()].filter(({ scope }) => isInScope(scope, page.id, own, addressOf));
   return {
-    id: page.id, before, after: draftAddress(draft, page), path: publishedPath(draft, page), title: draft.titles.get(page.id), head: [],
+    id: page.id, before, after: draftAddress(draft, page), path: publishedPath(draft, page), title: draft.titles.get(page.id), isCopy: isCopy(draft, page.id), head: [],
     sectionsOut: [...(draft.removedSections.get(page.id)?.values() ?? [])].map(({ section }) => section),
     // The nearest scope has the last word among those of which a page has one.
     touches: inScope.filter((touch, index) => !replacesEarlier(touch.kind) || !inScope.some((other, at) => other.kind === touch.kind && isNearer(other.scope, at, touch.scope, index))),
   };
+}
+
+function isCopy({ nodes }: Draft, id: string): boolean {
+  const node = nodes.get(id);
+  return node?.kind === 'page' && node.copyOf !== undefined;
 }
 
 const NEARNESS = { everywhere: 0, branch: 1, page: 2 } as const;

@@ -14,3 +14,4 @@ export { keptUntilMs, NOTICE_DAYS, type KeepingRule } from './keeping.ts';
 export { draftRows, standingRows, type DraftNode } from './draftRows.ts';
 export { treeRows, withoutNodes, type Places, type TreeNode, type TreeRow } from './tree.ts';
 export { commonEnding, labelOf } from './label.ts';
+export { conflictWith, subjectsOf } from './subjects.ts';

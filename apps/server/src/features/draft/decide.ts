@@ -1,8 +1,9 @@
 /** Changing the draft: a request is checked against the draft as it stands and recorded as a decision. */
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
-import { foldDecisions, type Decision } from '@fastigium/core/site';
+import { conflictWith, foldDecisions, type Decision } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
+import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { suggestSoon } from '../redirects/suggest/suggestSoon.ts';
 import { sweepSoon } from '../removals/schedule.ts';
@@ -32,15 +33,31 @@ export async function decide(
   return deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
-    if (state.version !== request.version) throw new DomainError('draft-stale', { version: state.version });
+    // Somebody who has seen more than there is has seen another site.
+    if (request.version > state.version) throw new DomainError('draft-stale', { version: state.version });
     const decisions = await history(tx, site);
     const situation = { tx, deps, site, importId: state.currentImport, decisions, draft: foldDecisions(decisions), seq: state.version + 1 };
+    if (request.version < state.version && NEEDS_LATEST.has(request.decision.kind)) throw new DomainError('draft-stale', { version: state.version });
     const { decision, words, made } = await prepare(situation, request.decision);
+    await refuseConflict(tx, site, situation, decision, request.version);
     const version = await recordDecision(tx, state, by, decision, words);
     if (SETTLES.has(decision.kind)) await suggestSoon(tx, site, by.id);
     if (CHANGES_KEEPING.has(decision.kind)) await sweepSoon(tx, site, deps.world.clock.nowMs());
     return { version, words, made: made ?? null };
   });
+}
+
+/** What these do depends on everything that was decided before. */
+const NEEDS_LATEST: ReadonlySet<DecisionRequest['kind']> = new Set(['step', 'chains-flattened']);
+
+/** Of two who decide at once both succeed, unless they speak of the same thing: then the later one is shown what changed. */
+async function refuseConflict(tx: Queries, site: string, { decisions }: Situation, decision: Decision, seen: number): Promise<void> {
+  const since = decisions.filter(({ seq }) => seq > seen);
+  if (since.length === 0) return;
+  const other = conflictWith(decision, since, decisions);
+  if (!other) return;
+  const told = await tx.one<{ words: string; person: string | null }>('select d.words, p.name as person from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = $2', [site, other.seq]);
+  throw new DomainError('same-changed', { person: told.person ?? 'Fastigium', words: told.words });
 }
 
 /** What is settled teaches about what is open. */

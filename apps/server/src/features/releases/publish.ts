@@ -17,7 +17,7 @@ interface Asked {
   readonly job: string;
 }
 
-export async function publish(deps: Deps, site: string, by: { readonly id: string; readonly name: string }, request: { version: number; note: string; leaveOut: readonly number[] }): Promise<Asked> {
+export async function publish(deps: Deps, site: string, by: { readonly id: string; readonly name: string }, request: { version: number; note: string; leaveOut: readonly number[]; replaces?: number | null | undefined }): Promise<Asked> {
   greetHost(deps, site);
   const differs = await differsFromLive(deps, site);
   await checkDraft(deps, site);
@@ -25,6 +25,7 @@ export async function publish(deps: Deps, site: string, by: { readonly id: strin
     const state = await lockedForRelease(tx, site);
     // What goes out is what was looked at; anything decided since then is shown first.
     if (state.version !== request.version) throw new DomainError('draft-stale', { version: state.version });
+    await refuseOtherLive(tx, state, request.replaces);
     if (!differs) throw new DomainError('nothing-to-publish');
     const holding = await holdingSnags(tx, site);
     if (holding > 0) throw new DomainError('snags-hold', { count: holding });
@@ -32,6 +33,13 @@ export async function publish(deps: Deps, site: string, by: { readonly id: strin
     if (request.leaveOut.length === 0) return startRelease(tx, state, by.id, { ...facts, version: state.version });
     return leavingOut(tx, deps, { site, by, of: request.leaveOut }, (version) => startRelease(tx, state, by.id, { ...facts, version }));
   });
+}
+
+/** Whoever looked at what differs from one release does not publish over another. */
+async function refuseOtherLive(tx: Queries, { liveRelease: id }: SiteState, replaces: number | null | undefined): Promise<void> {
+  if (replaces === undefined) return;
+  const live = id === null ? null : (await tx.one<{ number: number }>('select number from release where id = $1', [id])).number;
+  if (live !== replaces) throw new DomainError('live-moved', { number: live ?? 0 });
 }
 
 /** Opening a connection takes a host longer than the draft takes to be looked at; one that does not answer is told of by the job. */
@@ -54,9 +62,10 @@ export async function requireNothingHolds(deps: Deps, site: string): Promise<voi
   if (holding > 0) throw new DomainError('snags-hold', { count: holding });
 }
 
-export async function rollBack(deps: Deps, site: string, by: string, number: number): Promise<Asked> {
+export async function rollBack(deps: Deps, site: string, by: string, number: number, replaces?: number | null): Promise<Asked> {
   return deps.db.transaction(async (tx) => {
     const state = await lockedForRelease(tx, site);
+    await refuseOtherLive(tx, state, replaces);
     const kept = await tx.maybeOne<Again & { id: string; state: string }>(
       `select id, version, import_id as "importId", state, shards, rules_hash as "rulesHash", files, bytes
          from release where site_id = $1 and number = $2 and state in ('live', 'past')`,

@@ -72,5 +72,5 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
   });
   routes.on(rehearsalApi.get, async ({ params }) => ({ rehearsal: await rehearsalOf(deps.db, params.site), isPossible: (await deps.hosts.of(deps.db, params.site)).naming !== undefined }));
   routes.on(rehearsalApi.begin, async ({ params, person }) => ({ job: await rehearse(deps, params.site, person.id) }));
-  routes.on(releasesApi.rollBack, ({ params, person }) => rollBack(deps, params.site, person.id, params.number));
+  routes.on(releasesApi.rollBack, ({ params, body, person }) => rollBack(deps, params.site, person.id, params.number, body.replaces));
 }

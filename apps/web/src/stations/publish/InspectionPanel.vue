@@ -49,7 +49,7 @@ async function ask(run: (id: string) => Promise<unknown>): Promise<void> {
   emit('asked');
 }
 const askAgain = () => ask((id) => call(inspectionApi.ask, { params: { site: id } }));
-const goBack = (number: number) => ask((id) => call(releasesApi.rollBack, { params: { site: id, number } }));
+const goBack = (number: number) => ask((id) => call(releasesApi.rollBack, { params: { site: id, number }, body: { replaces: site.overview?.live?.number ?? null } }));
 </script>
 
 <template>

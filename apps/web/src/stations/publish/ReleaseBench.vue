@@ -58,13 +58,13 @@ function publish(): Promise<void> {
   const { changes, id } = site;
   return ask(async () => {
     if (!changes || id === undefined) throw new Error('The changes are not reckoned yet. Wait a moment, then publish.');
-    return call(releasesApi.publish, { params: { site: id }, body: { version: changes.version, note: note.value, leaveOut: [...causes.leftOut] } });
+    return call(releasesApi.publish, { params: { site: id }, body: { version: changes.version, note: note.value, leaveOut: [...causes.leftOut], replaces: site.overview?.live?.number ?? null } });
   });
 }
 
 function goBack(release: Release): Promise<void> {
   const { id } = site;
-  return ask(() => call(releasesApi.rollBack, { params: { site: id ?? '', number: release.number } }));
+  return ask(() => call(releasesApi.rollBack, { params: { site: id ?? '', number: release.number }, body: { replaces: site.overview?.live?.number ?? null } }));
 }
 </script>
 
