@@ -148,6 +148,7 @@ export function compilePages(pages: readonly PageToCompile[], shared: SharedPlan
 export interface CheckedWith {
   readonly sheets: ReadonlyMap<string, Uint8Array>;
   readonly pictures: ReadonlyMap<string, PictureSize>;
+  readonly ownNames: readonly string[];
 }
 
 /** Findings without what only their thread can do: a mend is made anew when somebody asks for it. */
@@ -155,7 +156,7 @@ export type SentResult = Pick<CheckedResult, 'facts'> & {
   readonly findings: readonly { readonly code: string; readonly finding: Omit<Finding, 'mend'> & { readonly mend?: { readonly label: string; readonly asks: string | undefined } } }[];
 };
 
-export function checkPages(pages: readonly PageToCheck[], { sheets, pictures }: CheckedWith): SentResult[] {
+export function checkPages(pages: readonly PageToCheck[], { sheets, pictures, ownNames }: CheckedWith): SentResult[] {
   const cache = new SheetCache();
   const texts = new Map<string, string>();
   const sheetAt = (address: string) => {
@@ -165,7 +166,7 @@ export function checkPages(pages: readonly PageToCheck[], { sheets, pictures }: 
   };
   return pages.map((page) => {
     if (!isPageFile(page.path)) return { facts: styleFacts(page), findings: [] };
-    const { facts, findings } = checkPage(page, { sheetAt, pictureAt: (address) => pictures.get(address) }, cache);
+    const { facts, findings } = checkPage(page, { sheetAt, pictureAt: (address) => pictures.get(address), ownNames }, cache);
     return { facts, findings: findings.map(({ code, finding: { mend, ...finding } }) => ({ code, finding: mend ? { ...finding, mend: { label: mend.label, asks: mend.asks } } : finding })) };
   });
 }

@@ -77,7 +77,7 @@ const place = { parent: id.nullable(), after: id.nullable() };
 const title = z.string().trim().max(1000, 'use at most 1,000 letters');
 
 const menuTarget = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('home'), fragment }),
+  z.object({ kind: z.literal('home') }),
   z.object({ kind: z.literal('page'), page: id, fragment }),
   /** It heads what is below it, or leads nowhere yet. */
   z.object({ kind: z.literal('none') }),

@@ -49,6 +49,8 @@ export interface CheckedPage {
   /** Where it answers, the base path included. */
   readonly address: string;
   readonly document: PageDocument;
+  /** The site's own domains, in small letters; none as long as it has none. */
+  readonly ownNames: readonly string[];
   /** In tree order. */
   readonly elements: readonly Element[];
   /** The rules of its own style sheets. */

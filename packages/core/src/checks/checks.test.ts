@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { ALL_CHECKS, caseTwins, checkPage, isSamplePicture, secretKind, shutsAll, surveySite } from './index.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
-const SURROUNDINGS = { sheetAt: () => undefined, pictureAt: (path: string) => (path === '/p.png' ? { widthPx: 800, heightPx: 600 } : undefined) };
+const SURROUNDINGS = { ownNames: ['www.moor.site.org', 'moor.site.org'], sheetAt: () => undefined, pictureAt: (path: string) => (path === '/p.png' ? { widthPx: 800, heightPx: 600 } : undefined) };
 const HEAD = '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>A page</title><meta name="description" content="What it is about."></head>';
 const codes = (body: string, head = HEAD) => [...new Set(checkPage({ path: 'a/index.html', address: '/a/', bytes: bytes(`${head}<body>${body}</body></html>`) }, SURROUNDINGS).findings.map(({ code }) => code))].sort();
 
@@ -19,6 +19,10 @@ describe('each fault is one snag, and its near relation none', () => {
   it.each([
     ['sample-text', '<p>Lorem ipsum dolor sit amet</p>', '<p>The lorry of Ipsden</p>'],
     ['sample-text', '<p>Your text here</p>', '<p>Write your text, here and now</p>'],
+    ['sample-text', '<p>Sed do eiusmod tempor incididunt</p>', '<p>Writers fill a page with “lorem ipsum” until its own words are there.</p>'],
+    ['sample-text', '<p>Placeholder text</p>', '<h2>Placeholder text</h2><p>The placeholder text of a field goes away when somebody types.</p><table><tr><td>sample text</td></tr></table>'],
+    ['link-staging', '<a href="https://dev.moor.site.org/">x</a>', '<a href="https://dev.mysql.org/doc/">x</a><a href="https://develop.kde.org/">x</a><a href="https://test.pypi.org/">x</a>'],
+    ['link-staging', '<a href="//moor-staging.moor.site.org/x">x</a>', '<a href="https://moor.site.org/">x</a>'],
     ['link-empty', '<a href="#">x</a>', '<a href="#" role="button">x</a>'],
     ['link-empty', '<a href="">x</a>', '<a name="x">x</a>'],
     ['link-empty', '<a href="javascript:void(0)">x</a>', '<a href="javascript:show()">x</a>'],

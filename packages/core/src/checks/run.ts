@@ -23,6 +23,8 @@ export interface CheckSurroundings {
   /** Text of a style sheet of the site by its address path. */
   readonly sheetAt: (path: string) => string | undefined;
   readonly pictureAt: (path: string) => PictureSize | undefined;
+  /** See CheckedPage. */
+  readonly ownNames?: readonly string[];
 }
 
 /** Enough for every site that is one; a page of a thousand faults is told about in its first. */
@@ -41,11 +43,11 @@ export function checkPage({ path, address, bytes }: PageToCheck, surroundings: C
   return { facts: pageFacts(page), findings };
 }
 
-export function checkedPage({ path, address, bytes }: PageToCheck, { sheetAt, pictureAt }: CheckSurroundings, sheets: SheetCache = new SheetCache()): CheckedPage {
+export function checkedPage({ path, address, bytes }: PageToCheck, { sheetAt, pictureAt, ownNames = [] }: CheckSurroundings, sheets: SheetCache = new SheetCache()): CheckedPage {
   const document = parsePage(bytes);
   const all = [...elements(document.root)];
   let matcher: Matcher | undefined;
-  return { path, address, document, elements: all, pictureAt, styles: () => (matcher ??= sheets.matcher(all, address, sheetAt)) };
+  return { path, address, document, ownNames, elements: all, pictureAt, styles: () => (matcher ??= sheets.matcher(all, address, sheetAt)) };
 }
 
 /** Style sheets read, and matchers for the sets of them that pages use: most pages of a site use the same. */

@@ -13,7 +13,7 @@ export interface LinkMoves {
   readonly after: string;
   /** Whether the page is a copy that stands beside the one it was made of: places in the page itself are its own. */
   readonly isCopy?: boolean;
-  /** New address for an address path that moved; undefined for everything else. */
+  /** New address for an address path that moved; undefined for everything else. A path with a hash behind it means elements there. */
   readonly movedTo: (path: string) => string | undefined;
 }
 
@@ -53,7 +53,8 @@ function follow(href: string, base: string | undefined, moves: LinkMoves): strin
   const meant = resolveHref(href, before, base);
   if (meant.kind !== 'inside') return href;
   const isOwnPlace = moves.isCopy === true && meant.address.path === before && meant.fragment !== undefined;
-  const path = isOwnPlace ? after : (movedTo(meant.address.path) ?? meant.address.path);
+  const followed = (meant.fragment === undefined ? undefined : movedTo(`${meant.address.path}#`)) ?? movedTo(meant.address.path);
+  const path = isOwnPlace ? after : (followed ?? meant.address.path);
   if (leadsTo(href, base, moves, path)) return href;
   const isRooted = href.startsWith('/') || base !== undefined;
   return (isRooted ? path : relativeReference(after, path)) + splitPath(href)[1];

@@ -3,7 +3,7 @@
 /** Where an item leads. A page is meant by its identity, so that a later move keeps it right. */
 export type MenuTarget =
   /** Whichever page is home. */
-  | { readonly kind: 'home'; readonly fragment?: string | undefined }
+  | { readonly kind: 'home' }
   | { readonly kind: 'page'; readonly page: string; /** Element in it, `team` of `/about/#team`. */ readonly fragment?: string | undefined }
   | { readonly kind: 'address'; readonly address: string }
   | { readonly kind: 'url'; readonly url: string }

@@ -24,7 +24,11 @@ export function insideBase(basePath: string, path: string): string | undefined {
  */
 export function movedUnder(basePath: string, moves: ReadonlyMap<string, string>): (path: string) => string | undefined {
   if (basePath === '') return (path) => moves.get(path);
-  return (path) => basePath + (moves.get(path) ?? path);
+  return (path) => {
+    const moved = moves.get(path);
+    // Of elements at the front only those say something that moved away.
+    return moved === undefined && path.endsWith('#') ? undefined : basePath + (moved ?? path);
+  };
 }
 
 /**

@@ -157,7 +157,8 @@ export function importedTarget(to: string, pageAt: (path: string) => string | un
   // A query may tell answers apart that only a server knows.
   if (page === undefined || rest.startsWith('?')) return { kind: 'address', address: to };
   const fragment = rest.length > 1 ? { fragment: rest.slice(1) } : {};
-  return isFront(path) ? { kind: 'home', ...fragment } : { kind: 'page', page, ...fragment };
+  // An element of the front page is that page's, wherever it goes.
+  return isFront(path) && rest === '' ? { kind: 'home' } : { kind: 'page', page, ...fragment };
 }
 
 function everyPage(items: readonly MenuItem[], isRight: (page: string) => boolean): boolean {
@@ -178,7 +179,7 @@ function plannedAddress(draft: Draft, target: MenuTarget, pageAddresses: Readonl
     case 'none': return '';
     case 'url': return target.url;
     case 'address': return draft.basePath + target.address;
-    case 'home': return `${draft.basePath}/${withHash(target.fragment)}`;
+    case 'home': return `${draft.basePath}/`;
     case 'page': {
       const address = draft.hidden.has(target.page) ? undefined : pageAddresses.get(target.page);
       return address === undefined ? undefined : address + withHash(target.fragment);

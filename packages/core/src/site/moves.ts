@@ -8,7 +8,8 @@ import { standInOf } from './standIn.ts';
  * New addresses inside the site by old address path, for every way a link may spell the old one: `/visit/`,
  * `/visit/index.html` and `/visit`.
  *
- * Links to "/" are left alone: they mean the home page, whichever page that is.
+ * Links to "/" are left alone: they mean the home page, whichever page that is. One to an element there means that
+ * element, so it follows the page that has it: its key ends in a hash, `/#`.
  */
 export function movedAddresses(draft: Draft, moved: Iterable<PageFile>): Map<string, string> {
   const out = new Map<string, string>();
@@ -17,8 +18,8 @@ export function movedAddresses(draft: Draft, moved: Iterable<PageFile>): Map<str
     if (isAdded(draft, page.id) || isOut(draft, page.id)) continue;
     const before = addressOfFile(page.sourcePath);
     const after = siteAddress(draft, page);
-    if (before === after || before === '/') continue;
-    for (const spelling of spellings(page.sourcePath)) out.set(spelling, after);
+    if (before === after) continue;
+    for (const spelling of spellings(page.sourcePath)) out.set(before === '/' ? `${spelling}#` : spelling, after);
   }
   return out;
 }

@@ -77,7 +77,7 @@ describe('the home page', () => {
 
   it('takes links along, but not those to "/", which mean the home page whichever it is', () => {
     const draft = foldDecisions(record(home('welcome')));
-    expect([...movedAddresses(draft, [front, welcome])]).toEqual([['/welcome/', '/'], ['/welcome/index.html', '/'], ['/welcome', '/']]);
+    expect([...movedAddresses(draft, [front, welcome])]).toEqual([['/#', '/front/'], ['/index.html#', '/front/'], ['/welcome/', '/'], ['/welcome/index.html', '/'], ['/welcome', '/']]);
   });
 });
 

@@ -28,6 +28,7 @@ export interface CheckState extends Record<string, unknown> {
   readonly importId: string | null;
   readonly shards: readonly string[];
   readonly rulesHash: string;
+  readonly ownNames: readonly string[];
 }
 
 /** What pages said of themselves when they were read last. */

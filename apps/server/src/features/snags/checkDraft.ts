@@ -10,6 +10,7 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { sha256 } from '../../threads/tasks.ts';
+import { siteAddress } from '../address/names.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { allEntries, shardTexts } from '../manifests.ts';
 import { keepRedirectSnags } from '../redirects/problems.ts';
@@ -31,15 +32,18 @@ export async function checkDraft(deps: Deps, site: string, options: CheckOptions
     await tx.run('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`check ${site}`]);
     const rulesText = serialiseRules(compiled.rules.rules);
     const rulesHash = sha256(rulesText);
-    const state = await tx.maybeOne<CheckState>('select version, import_id as "importId", shards, rules_hash as "rulesHash" from check_state where site_id = $1', [site]);
+    const state = await tx.maybeOne<CheckState>('select version, import_id as "importId", shards, rules_hash as "rulesHash", own_names as "ownNames" from check_state where site_id = $1', [site]);
     // A later one may have been checked while this one waited.
     if (state && state.version > compiled.version) return { version: state.version, pagesRead: 0, pagesAsked: 0 };
     const before = state?.shards ?? emptyManifest;
     const difference = await differenceOf(tx, before, compiled.shards);
     const rulesDiffer = state?.rulesHash !== rulesHash;
-    if (state?.version === compiled.version && difference.size === 0 && !rulesDiffer) return { version: compiled.version, pagesRead: 0, pagesAsked: 0 };
+    const ownNames = await namesOf(tx, site);
+    const namesDiffer = state !== undefined && ownNames.join(' ') !== state.ownNames.join(' ');
+    if (state?.version === compiled.version && difference.size === 0 && !rulesDiffer && !namesDiffer) return { version: compiled.version, pagesRead: 0, pagesAsked: 0 };
     const all = await allEntries(tx, compiled.shards);
-    const toRead = await pagesToRead(tx, site, difference, all);
+    const differing = await pagesToRead(tx, site, difference, all);
+    const toRead = namesDiffer ? [...new Set([...differing, ...[...all.keys()].filter(isPageFile)])] : differing;
     const landing = landingOf(new Set(all.keys()), compiled.rules.rules);
     const subjects = subjectsIn(tx, compiled.importId, compiled.draft);
     const told = await toldBefore(tx, site, [...toRead, ...[...difference].filter(([, { after }]) => !after).map(([path]) => path)]);
@@ -47,19 +51,24 @@ export async function checkDraft(deps: Deps, site: string, options: CheckOptions
     const gone = [...difference].filter(([, { after }]) => !after).map(([path]) => path);
     await tx.run('delete from page_fact where site_id = $1 and path = any($2)', [site, gone]);
     await forgetSnags(tx, site, gone);
-    const read = await readPages(deps, tx, { site, all, subjects, paths: toRead }, options);
+    const read = await readPages(deps, tx, { site, all, subjects, paths: toRead, ownNames }, options);
     const changedRules = rulesDiffer ? await rulesBetween(tx, site, compiled.rules.rules) : undefined;
     const anew = await whatIsAnew(tx, site, { state, compiled, difference, told, read, rulesDiffer });
     const asked = await keepSiteSnags(tx, { site, draft: compiled.draft, importId: compiled.importId, all, landing, subjects, changed: changedAddresses(difference, read), changedRules, read: new Set(toRead), sharesPictures: [...read.values()].some(({ shareImage }) => shareImage !== ''), anew });
     await keepRedirectSnags(tx, deps, site, compiled, all);
     await tx.run(
-      `insert into check_state (site_id, version, import_id, shards, rules_hash, files_checked) values ($1, $2, $3, $4, $5, $6)
-       on conflict (site_id) do update set version = $2, import_id = $3, shards = $4, rules_hash = $5, files_checked = $6, checked_at = now()`,
-      [site, compiled.version, compiled.importId, compiled.shards, rulesHash, toRead.length],
+      `insert into check_state (site_id, version, import_id, shards, rules_hash, files_checked, own_names) values ($1, $2, $3, $4, $5, $6, $7)
+       on conflict (site_id) do update set version = $2, import_id = $3, shards = $4, rules_hash = $5, files_checked = $6, own_names = $7, checked_at = now()`,
+      [site, compiled.version, compiled.importId, compiled.shards, rulesHash, toRead.length, ownNames],
     );
     await announce(tx, { kind: 'snags', site });
     return { version: compiled.version, pagesRead: toRead.length, pagesAsked: asked };
   });
+}
+
+/** In one order, so that they can be compared. */
+async function namesOf(tx: Queries, site: string): Promise<string[]> {
+  return ((await siteAddress(tx, site))?.names ?? []).map((name) => name.toLowerCase()).sort();
 }
 
 async function differenceOf(tx: Queries, before: ShardHashes, after: ShardHashes): Promise<Difference> {

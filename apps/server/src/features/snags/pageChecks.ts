@@ -24,9 +24,10 @@ interface ToRead {
   readonly all: ReadonlyMap<string, ManifestEntry>;
   readonly subjects: Subjects;
   readonly paths: readonly string[];
+  readonly ownNames: readonly string[];
 }
 
-export async function readPages(deps: Deps, tx: Queries, { site, all, subjects, paths }: ToRead, { signal, report }: CheckOptions): Promise<Map<string, PageFacts>> {
+export async function readPages(deps: Deps, tx: Queries, { site, all, subjects, paths, ownNames }: ToRead, { signal, report }: CheckOptions): Promise<Map<string, PageFacts>> {
   const out = new Map<string, PageFacts>();
   if (paths.length === 0) return out;
   const sheets = await sheetTexts(tx, all);
@@ -44,7 +45,7 @@ export async function readPages(deps: Deps, tx: Queries, { site, all, subjects, 
     const isLittle = pages.reduce((sum, { bytes }) => sum + bytes.length, 0) <= INLINE_BYTES;
     const share = Math.ceil(pages.length / deps.threads.size);
     const shares = Array.from({ length: deps.threads.size }, (_, i) => pages.slice(i * share, (i + 1) * share)).filter((part) => part.length > 0);
-    const results = isLittle ? checkPages(pages, { sheets, pictures }) : (await Promise.all(shares.map((part) => deps.threads.check(part, { sheets, pictures }, signal)))).flat();
+    const results = isLittle ? checkPages(pages, { sheets, pictures, ownNames }) : (await Promise.all(shares.map((part) => deps.threads.check(part, { sheets, pictures, ownNames }, signal)))).flat();
     await keepResults(tx, site, results, subjects);
     for (const { facts } of results) out.set(facts.path, facts);
   }

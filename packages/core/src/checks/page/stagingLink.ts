@@ -1,13 +1,28 @@
 import { linkPlaces } from '../../html/index.ts';
 import type { PageCheck } from '../check.ts';
 
-/** What test copies of sites are called; names that no public DNS has: RFC 6762 section 3, RFC 9476 and common practice. */
-const STAGING = /^https?:\/\/((www\.)?(staging|stage|stg|preprod|pre-prod|uat|dev|develop|test|testing|preview|beta|demo)[.-][^/]*|[^/]*\.(staging|preprod)\.[^/]*|[^/:]*\.(local|internal|lan|intranet|home\.arpa))(:\d+)?(\/|$|\?|#)/i;
+/** What test copies of sites are called (common practice); on a domain that is somebody else's they say nothing. */
+const TEST_COPY = /^(www\.)?([a-z0-9-]+-)?(staging|stage|stg|preprod|pre-prod|uat|dev|develop|test|testing|preview|beta|demo)(-[a-z0-9-]+)?\./i;
+/** Names that no public DNS has: RFC 6761 section 6, RFC 6762 section 3, RFC 8375, RFC 9476, and common practice of private networks. */
+const NOT_PUBLIC = /\.(local|internal|lan|intranet|home\.arpa|test|invalid)$/i;
+/** Kept for examples (RFC 2606, section 2): a test copy under it is nobody's live site. */
+const EXAMPLE = /\.example$/i;
 
 export const stagingLink: PageCheck = {
   code: 'link-staging', severity: 'must', title: 'Links to a test copy of the site',
-  how: 'Point at the link and choose the page of this site it is to lead to.', source: 'common practice',
-  * find({ document }) {
-    for (const { hrefs, start, end } of linkPlaces(document)) for (const href of hrefs) if (STAGING.test(href)) yield { detail: href, start, end };
+  how: 'Point at the link and choose the page of this site it is to lead to.', source: 'RFC 2606, RFC 6761 section 6, RFC 6762 section 3; common practice',
+  * find({ document, ownNames }) {
+    for (const { hrefs, start, end } of linkPlaces(document)) {
+      for (const href of hrefs) {
+        const host = /^(?:https?:)?\/\/([^/:?#]+)/i.exec(href)?.[1];
+        if (host !== undefined && isTestCopy(host, ownNames)) yield { detail: href, start, end };
+      }
+    }
   },
 };
+
+function isTestCopy(host: string, ownNames: readonly string[]): boolean {
+  if (NOT_PUBLIC.test(host)) return true;
+  if (!TEST_COPY.test(host) || ownNames.includes(host.toLowerCase())) return false;
+  return EXAMPLE.test(host) || ownNames.some((own) => host.toLowerCase().endsWith(`.${own.replace(/^www\./, '')}`));
+}
