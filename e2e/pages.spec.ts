@@ -64,6 +64,7 @@ test('mend, home, listing, menu, logo, publish; then a newer export with a confl
     await go(page, 'g', 'pages');
     await openPage(page, '/welcome/');
     await page.getByRole('button', { name: 'Use as home page' }).click();
+    await page.getByRole('button', { name: 'Make it the home page' }).click();
     await expect(page.getByText('This is the home page.')).toBeVisible();
     await openPage(page, '/journal/');
     await page.getByRole('button', { name: 'List them here' }).click();

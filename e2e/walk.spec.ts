@@ -50,6 +50,7 @@ test('from a finished folder to a live page, and a change published again', asyn
     await expect(preview.getByRole('heading', { name: 'Lanternmoor Observatory' })).toBeVisible();
     for (const width of ['Tablet', 'Phone', 'Wide']) await page.getByRole('radio', { name: width }).click();
     await page.getByRole('button', { name: 'Use as home page' }).click();
+    await page.getByRole('button', { name: 'Make it the home page' }).click();
     await expect(page.getByText('This is the home page.')).toBeVisible();
     const title = page.getByLabel(/^Title,/);
     await title.fill('Lanternmoor Observatory, open to everyone');

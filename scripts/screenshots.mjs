@@ -89,6 +89,7 @@ try {
   await go('g', 'pages');
   await openPage('/welcome/');
   await page.getByRole('button', { name: 'Use as home page' }).click();
+    await page.getByRole('button', { name: 'Make it the home page' }).click();
   await calm();
   await openPage('/journal/');
   await page.getByRole('button', { name: 'List them here' }).click();

@@ -3,6 +3,7 @@ import { mount } from '@vue/test-utils';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { h } from 'vue';
 import type { PageRow } from '@fastigium/contracts/api/draft';
+import { createPinia } from 'pinia';
 import PagePicker from '../stations/shared/PagePicker.vue';
 import LedgerList from './LedgerList.vue';
 import SegmentedChoice from './SegmentedChoice.vue';
@@ -68,28 +69,47 @@ describe('a choice', () => {
 describe('picking a page', () => {
   const page = (id: string, title: string, address: string): PageRow => ({
     id, title, address, kind: 'page', label: title, sourcePath: '', depth: 0, parent: null, importedTitle: null, language: null, isHome: false, isAdded: false, isReady: true,
-    inMenus: true, menus: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 0, textOf: null,
+    inMenus: true, menus: [], menuWords: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 0, textOf: null,
   });
   const pages = [page('1', 'Opening times', '/visit/opening-times/'), page('2', 'The solar terrace', '/observatory/solar-terrace/'), page('3', 'Opening night', '/journal/night/')];
-  const open = () => mount(PagePicker, { props: { pages, disabled: false, modelValue: undefined } });
+  const open = (modelValue?: object, offers?: string[]) => mount(PagePicker as never, { props: { pages, disabled: false, modelValue, ...(offers ? { offers } : {}) } as never, global: { plugins: [createPinia()] } });
+  const type = async (picker: ReturnType<typeof open>, text: string, ...keys: string[]) => {
+    await picker.find('input').trigger('focus');
+    await picker.find('input').setValue(text);
+    for (const key of keys) await picker.find('input').trigger('keydown', { key });
+    return picker.emitted('update:modelValue')?.at(-1);
+  };
 
   it('takes the first found with Enter, and the second after one step down', async () => {
-    const picker = open();
-    await picker.find('input').setValue('opening');
-    await picker.find('input').trigger('keydown', { key: 'Enter' });
-    expect(picker.emitted('update:modelValue')?.at(-1)).toEqual([{ kind: 'page', page: '1' }]);
-    const other = open();
-    await other.find('input').setValue('opening');
-    await other.find('input').trigger('keydown', { key: 'ArrowDown' });
-    await other.find('input').trigger('keydown', { key: 'Enter' });
-    expect(other.emitted('update:modelValue')?.at(-1)).toEqual([{ kind: 'page', page: '3' }]);
+    expect(await type(open(), 'opening', 'Enter')).toEqual([{ kind: 'page', page: '1' }]);
+    expect(await type(open(), 'opening', 'ArrowDown', 'Enter')).toEqual([{ kind: 'page', page: '3' }]);
   });
 
-  it('knows a page by its address, and takes any other address as it is written', async () => {
-    const picker = open();
-    await picker.find('input').setValue('/journal/night/');
-    expect(picker.emitted('update:modelValue')?.at(-1)).toEqual([{ kind: 'page', page: '3' }]);
-    await picker.find('input').setValue('/elsewhere#part');
-    expect(picker.emitted('update:modelValue')?.at(-1)).toEqual([{ kind: 'address', address: '/elsewhere#part' }]);
+  it('knows a page by its address, and takes any other address as it is written, when it is picked', async () => {
+    expect(await type(open(), '/journal/night/', 'Enter')).toEqual([{ kind: 'page', page: '3' }]);
+    expect(await type(open(), '/elsewhere#part', 'Enter')).toEqual([{ kind: 'address', address: '/elsewhere#part' }]);
+  });
+
+  it('means nothing by letters alone, and preselects nothing', async () => {
+    expect(await type(open(), 'open')).toBeUndefined();
+    expect(await type(open(), '/els')).toBeUndefined();
+    const untouched = open();
+    await untouched.find('input').trigger('focus');
+    await untouched.find('input').trigger('keydown', { key: 'Enter' });
+    expect(untouched.emitted('update:modelValue')).toBeUndefined();
+  });
+
+  it('keeps the first letter that is typed over what was chosen', async () => {
+    const picker = open({ kind: 'page', page: '1' });
+    await type(picker, 'n');
+    expect((picker.find('input').element as HTMLInputElement).value).toBe('n');
+  });
+
+  it.each([
+    ['home', { kind: 'home' }], ['somebody@moor.example', { kind: 'url', url: 'mailto:somebody@moor.example' }], ['01970 600 100', { kind: 'url', url: 'tel:01970600100' }],
+    ['moor.example/visit', { kind: 'url', url: 'https://moor.example/visit' }], ['nowhere', { kind: 'none' }],
+  ])('%s is offered where it may be', async (text, target) => {
+    expect(await type(open(undefined, ['home', 'url', 'person', 'none']), text, 'Enter')).toEqual([target]);
+    expect(await type(open(undefined, []), text, 'Enter')).not.toEqual([target]);
   });
 });

@@ -23,7 +23,9 @@ export function useReadAgain(read: (site: string) => Promise<void>, reasons?: re
     do {
       again = false;
       if (site.id === undefined) break;
-      await read(site.id).catch(notices.problem);
+      const reading = read(site.id).catch(notices.problem);
+      site.noteReading(reading);
+      await reading;
     } while (again);
     isReading = false;
   };

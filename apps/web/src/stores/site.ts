@@ -5,11 +5,14 @@ import { releasesApi, type Changes } from '@fastigium/contracts/api/releases';
 import { sitesApi, type SiteOverview } from '@fastigium/contracts/api/sites';
 import { DomainError } from '@fastigium/contracts/errors';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, nextTick, ref, shallowRef } from 'vue';
 import { call } from '../api/client.ts';
 import { listenToSite } from '../api/events.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
+
+/** A decision, or one that is made from what is shown when its turn comes; undefined where there is nothing to do then. */
+export type Act = DecisionRequest | (() => DecisionRequest | undefined);
 
 export const useSite = defineStore('site', () => {
   const notices = useNotices();
@@ -140,24 +143,57 @@ export const useSite = defineStore('site', () => {
     }
   }
 
-  /** Changes the draft; a stale change is refused, what changed is shown, and what was typed stays. */
-  async function decide(decision: DecisionRequest): Promise<boolean> {
-    return (await make(decision)) !== undefined;
+  /** The last step of the queue; each begins when the one before has been answered, in the order they were asked for. */
+  let turn: Promise<unknown> = Promise.resolve();
+  const waiting = ref(0);
+  const isBusy = computed(() => waiting.value > 0);
+  /** Readings of what screens show that are under way. */
+  const readings = new Set<Promise<unknown>>();
+  let shown: Promise<unknown> = Promise.resolve();
+
+  /** Keeps a reading in mind, so that a step that depends on what is shown waits for it. */
+  function noteReading(reading: Promise<unknown>): void {
+    readings.add(reading);
+    void reading.finally(() => readings.delete(reading));
+  }
+
+  /** Until screens show what the last step made. */
+  async function settled(): Promise<void> {
+    await shown;
+    await nextTick();
+    while (readings.size > 0) await Promise.allSettled([...readings]);
+  }
+
+  /** Changes the draft; where somebody else changed the same, it is refused, what changed is shown, and what was typed stays. */
+  async function decide(act: Act): Promise<boolean> {
+    return (await make(act)) !== undefined;
   }
 
   /** The same, for decisions that bring something into being: its id, or an empty text for those that do not. */
-  async function make(decision: DecisionRequest): Promise<string | undefined> {
-    const site = overview.value;
-    if (!site) return undefined;
+  async function make(act: Act): Promise<string | undefined> {
+    waiting.value += 1;
+    const mine = turn.then(() => makeNow(act)).finally(() => (waiting.value -= 1));
+    turn = mine.catch(() => {});
+    const made = await mine;
+    if (made !== undefined) await shown;
+    return made;
+  }
+
+  async function makeNow(act: Act): Promise<string | undefined> {
+    const site = id.value;
+    // What depends on what is shown is made when its turn comes, from what is shown then.
+    if (typeof act === 'function') await settled();
+    const decision = typeof act === 'function' ? act() : act;
+    if (site === undefined || site !== id.value || decision === undefined || overview.value === undefined) return undefined;
     try {
-      const { words, made } = await call(draftApi.decide, { params: { site: site.id }, body: { version: site.version, decision } });
-      await refresh();
+      const { words, made } = await call(draftApi.decide, { params: { site }, body: { version: overview.value.version, decision } });
+      shown = refresh().catch(notices.problem);
       if (decision.kind === 'step' || decision.kind === 'undo') notices.done(words);
       else notices.done(words, { label: 'Undo', run: () => void decide({ kind: 'step', direction: 'back' }) });
       return made ?? '';
     } catch (error) {
       notices.problem(error);
-      if (error instanceof DomainError && error.code === 'draft-stale') await refresh();
+      if (error instanceof DomainError && (error.code === 'draft-stale' || error.code === 'same-changed')) await refresh();
       return undefined;
     }
   }
@@ -168,7 +204,7 @@ export const useSite = defineStore('site', () => {
 
   const runningJob = (kind: Job['kind']) => computed(() => [...jobs.value.values()].find((job) => job.kind === kind));
   return {
-    id, overview, changes, tick, snagTick, pictureTick, addressTick, redirectTick, noticeTick, watchTick, jobs, open, close, refresh, refreshSnags, loadChanges, decide, make, cancel,
+    id, overview, changes, tick, snagTick, pictureTick, addressTick, redirectTick, noticeTick, watchTick, jobs, open, close, refresh, refreshSnags, loadChanges, decide, make, isBusy, cancel, noteReading,
     importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'), inspecting: runningJob('inspect'), rehearsing: runningJob('rehearse'),
   };
 });

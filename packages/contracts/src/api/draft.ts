@@ -23,6 +23,8 @@ export const pageRow = z.object({
   inMenus: z.boolean(),
   /** Names of the menus it stands in. */
   menus: z.array(z.string()),
+  /** What each item that leads to it says. */
+  menuWords: z.array(z.object({ menu: z.string(), name: z.string(), label: z.string() })),
   /** The day in its `<time>`, for entries of a listing. */
   date: z.string().nullable(),
   /** Entries a listing page lists. */

@@ -80,11 +80,21 @@ export const pagesApi = {
     summary: 'What stands at a place of the source', access: 'reviewer', params: pageParams,
     body: z.object({ start: z.number().int().min(0), child: z.number().int().min(0).nullable() }), answer: pointed,
   }),
+  places: endpoint('GET /sites/:site/pages/:page/places', {
+    summary: 'Elements of a page that a link can lead to', access: 'reviewer', params: pageParams, answer: z.array(z.object({ id: z.string(), /** Its heading or first words. */ label: z.string() })),
+  }),
+  files: endpoint('GET /sites/:site/files', {
+    summary: 'Files of the site that are no pages, by letters of their address', access: 'reviewer', params: siteParams, query: z.object({ search: z.string().trim().min(1).max(200) }), answer: z.array(z.string()),
+  }),
   touches: endpoint('GET /sites/:site/touches', { summary: 'Every touch, and whether its place is still there', access: 'reviewer', params: siteParams, answer: z.array(touchRow) }),
   touchPlaces: endpoint('POST /sites/:site/touches/places', {
     summary: 'Where a touch would change something, by scope', access: 'reviewer', params: siteParams, body: z.object({ page: id, touch }), answer: touchPlaces,
   }),
-  menus: endpoint('GET /sites/:site/menus', { summary: 'Menus found in the pages, as the draft has them', access: 'reviewer', params: siteParams, answer: z.object({ version, menus: z.array(menuRow) }) }),
+  menus: endpoint('GET /sites/:site/menus', { summary: 'Menus found in the pages, as the draft has them', access: 'reviewer', params: siteParams, answer: z.object({
+    version, menus: z.array(menuRow),
+    /** What is like a menu and differs from page to page: ways on, and trails of where one is. */
+    apart: z.array(z.object({ kind: z.enum(['steps', 'trail']), way: z.string(), pages: z.number().int(), labels: z.array(z.string()) })),
+  }) }),
   previewRename: endpoint('POST /sites/:site/pages/:page/rename-preview', {
     summary: 'What moves when a page gets another address', access: 'reviewer', params: pageParams, body: z.object({ address: z.string().trim().max(2000) }), answer: addressPreview,
   }),

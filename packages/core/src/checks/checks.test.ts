@@ -21,7 +21,7 @@ describe('each fault is one snag, and its near relation none', () => {
     ['sample-text', '<p>Your text here</p>', '<p>Write your text, here and now</p>'],
     ['sample-text', '<p>Sed do eiusmod tempor incididunt</p>', '<p>Writers fill a page with “lorem ipsum” until its own words are there.</p>'],
     ['sample-text', '<p>Placeholder text</p>', '<h2>Placeholder text</h2><p>The placeholder text of a field goes away when somebody types.</p><table><tr><td>sample text</td></tr></table>'],
-    ['link-staging', '<a href="https://dev.moor.site.org/">x</a>', '<a href="https://dev.mysql.org/doc/">x</a><a href="https://develop.kde.org/">x</a><a href="https://test.pypi.org/">x</a>'],
+    ['link-staging', '<a href="https://dev.moor.site.org/">x</a>', '<a href="https://dev.other.org/doc/">x</a><a href="https://develop.another.org/">x</a><a href="https://test.third.org/">x</a>'],
     ['link-staging', '<a href="//moor-staging.moor.site.org/x">x</a>', '<a href="https://moor.site.org/">x</a>'],
     ['link-empty', '<a href="#">x</a>', '<a href="#" role="button">x</a>'],
     ['link-empty', '<a href="">x</a>', '<a name="x">x</a>'],

@@ -37,9 +37,10 @@ export async function decide(
     if (request.version > state.version) throw new DomainError('draft-stale', { version: state.version });
     const decisions = await history(tx, site);
     const situation = { tx, deps, site, importId: state.currentImport, decisions, draft: foldDecisions(decisions), seq: state.version + 1 };
-    if (request.version < state.version && NEEDS_LATEST.has(request.decision.kind)) throw new DomainError('draft-stale', { version: state.version });
+    const others = await decidedByOthers(tx, site, by.id, request.version);
+    if (others.size > 0 && NEEDS_LATEST.has(request.decision.kind)) throw new DomainError('draft-stale', { version: state.version });
     const { decision, words, made } = await prepare(situation, request.decision);
-    await refuseConflict(tx, site, situation, decision, request.version);
+    await refuseConflict(tx, site, situation, decision, others);
     const version = await recordDecision(tx, state, by, decision, words);
     if (SETTLES.has(decision.kind)) await suggestSoon(tx, site, by.id);
     if (CHANGES_KEEPING.has(decision.kind)) await sweepSoon(tx, site, deps.world.clock.nowMs());
@@ -50,11 +51,16 @@ export async function decide(
 /** What these do depends on everything that was decided before. */
 const NEEDS_LATEST: ReadonlySet<DecisionRequest['kind']> = new Set(['step', 'chains-flattened']);
 
+/** Steps of one person come in the order they were made in, so only those of others have not been seen. */
+async function decidedByOthers(tx: Queries, site: string, by: string, seen: number): Promise<ReadonlySet<number>> {
+  const rows = await tx.many<{ seq: number }>('select seq from decision where site_id = $1 and seq > $2 and by is distinct from $3', [site, seen, by]);
+  return new Set(rows.map(({ seq }) => seq));
+}
+
 /** Of two who decide at once both succeed, unless they speak of the same thing: then the later one is shown what changed. */
-async function refuseConflict(tx: Queries, site: string, { decisions }: Situation, decision: Decision, seen: number): Promise<void> {
-  const since = decisions.filter(({ seq }) => seq > seen);
-  if (since.length === 0) return;
-  const other = conflictWith(decision, since, decisions);
+async function refuseConflict(tx: Queries, site: string, { decisions }: Situation, decision: Decision, others: ReadonlySet<number>): Promise<void> {
+  if (others.size === 0) return;
+  const other = conflictWith(decision, decisions.filter(({ seq }) => others.has(seq)), decisions);
   if (!other) return;
   const told = await tx.one<{ words: string; person: string | null }>('select d.words, p.name as person from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = $2', [site, other.seq]);
   throw new DomainError('same-changed', { person: told.person ?? 'Fastigium', words: told.words });

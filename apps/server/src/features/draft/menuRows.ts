@@ -2,26 +2,27 @@
 import type { MenuRow } from '@fastigium/contracts/api/pages';
 import type { MenuItemRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
+import type { KeptApart } from '@fastigium/core/menus';
 import { importedItems } from '@fastigium/core/release';
 import { draftAddress, foldDecisions, labelOf } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import { history, siteState } from './history.ts';
 import { listedPages } from './listedPages.ts';
 import { menuName } from './menuNames.ts';
-import { pagesOfItems, siteMenus } from './menus.ts';
+import { foundMenus, pagesOfItems } from './menus.ts';
 import { titleEndings } from './prepare/situation.ts';
 
-export async function menuRows(deps: Deps, site: string): Promise<{ version: number; menus: MenuRow[] }> {
+export async function menuRows(deps: Deps, site: string): Promise<{ version: number; menus: MenuRow[]; apart: (KeptApart & { labels: string[] })[] }> {
   const { db } = deps;
   const { currentImport: importId, version } = await siteState(db, site);
   if (importId === null) throw new DomainError('nothing-imported');
   const draft = foldDecisions(await history(db, site));
-  const menus = await siteMenus(db, importId);
+  const { menus, apart } = await foundMenus(db, importId);
   const pageAt = await pagesOfItems(db, importId, menus);
   const bySource = new Map((await listedPages(db, importId, draft)).map((page) => [page.sourcePath, page]));
   const endings = await titleEndings(db, importId);
   return {
-    version,
+    version, apart: apart.map((each) => ({ ...each, labels: [...each.labels] })),
     menus: menus.map((menu) => {
       const decided = draft.menus.get(menu.id);
       return {

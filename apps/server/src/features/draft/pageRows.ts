@@ -1,6 +1,6 @@
 /** What the Pages station lists: the tree as the draft has it. */
 import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
-import { allItems } from '@fastigium/core/menus';
+import { allItems, type MenuItem } from '@fastigium/core/menus';
 import { differingShards, importedItems, parseShard, publishedPath, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import { draftRows, isAdded, isOut, labelOf, withoutNodes, withRemoved, type Draft, type DraftNode, type TreeRow } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
@@ -17,7 +17,7 @@ import { titleEndings } from './prepare/situation.ts';
 interface Shown {
   readonly draft: Draft;
   readonly endings: readonly string[];
-  readonly menus: ReadonlyMap<string, readonly string[]>;
+  readonly menus: ReadonlyMap<string, readonly InMenu[]>;
   readonly touches: ReadonlyMap<string, number>;
   readonly entries: ReadonlyMap<string, number>;
   readonly stateOf: (path: string) => PageRow['state'];
@@ -46,7 +46,8 @@ function rowOf(shown: Shown, { id, address, file }: DraftNode<ListedPage>, depth
     id, kind: 'page', sourcePath: file.sourcePath, address: draft.basePath + (address ?? ''), depth, parent,
     title, label: labelOf(title, shown.endings), importedTitle: set === undefined ? null : (file.title ?? ''), language: file.language,
     isHome: address === '/' && !isOut(draft, id), isAdded: isAdded(draft, id), isReady, inMenus: !draft.hidden.has(id),
-    menus: [...(shown.menus.get(id) ?? [])], date: file.date, lists: shown.entries.get(id) ?? null,
+    menus: [...new Set([...(shown.menus.get(id) ?? []), ...(address === '/' ? (shown.menus.get(HOME) ?? []) : [])].map(({ name }) => name))],
+    menuWords: [...(shown.menus.get(id) ?? []), ...(address === '/' ? (shown.menus.get(HOME) ?? []) : [])].map(({ menu, name, label }) => ({ menu, name, label })), date: file.date, lists: shown.entries.get(id) ?? null,
     touches: shown.touches.get(id) ?? 0, state: isReady && !isOut(draft, id) ? shown.stateOf(publishedPath(draft, file)) : 'new', linksIn: file.uses, textOf: draft.sources.get(id)?.release ?? null,
   };
 }
@@ -88,7 +89,7 @@ function nodeRow(draft: Draft, id: string, depth: number, parent: string | null)
   const title = draft.titles.get(id) ?? (node && node.kind !== 'page' ? node.title : '');
   return {
     id, kind: node?.kind === 'link' ? 'link' : 'group', sourcePath: '', address: node?.kind === 'link' ? node.url : '', depth, parent, title, label: title, importedTitle: null, language: null,
-    isHome: false, isAdded: true, isReady: true, inMenus: true, menus: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 0, textOf: null,
+    isHome: false, isAdded: true, isReady: true, inMenus: true, menus: [], menuWords: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 0, textOf: null,
   };
 }
 
@@ -110,18 +111,27 @@ async function statesAgainstLive(queries: Queries, site: string, shards: ShardHa
   };
 }
 
-/** The names of the menus each page stands in, as the draft has them. */
-async function menusOfPages(queries: Queries, importId: string, draft: Draft): Promise<Map<string, string[]>> {
+/** An item that leads to a page. */
+interface InMenu {
+  readonly menu: string;
+  readonly name: string;
+  readonly label: string;
+}
+
+/** Stands for whichever page is home. */
+const HOME = 'home';
+
+/** The items that lead to each page, as the draft has them. */
+async function menusOfPages(queries: Queries, importId: string, draft: Draft): Promise<Map<string, InMenu[]>> {
   const menus = await siteMenus(queries, importId);
   const pageAt = await pagesOfItems(queries, importId, menus);
-  const out = new Map<string, string[]>();
+  const out = new Map<string, InMenu[]>();
   for (const menu of menus) {
     const items = draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt);
-    for (const { target } of allItems(items)) {
-      if (target.kind !== 'page' || draft.hidden.has(target.page)) continue;
-      const names = out.get(target.page) ?? [];
-      const name = menuName(menu, menus);
-      if (!names.includes(name)) out.set(target.page, [...names, name]);
+    for (const { target, label, removed } of allItems<MenuItem>(items)) {
+      const page = target.kind === 'home' ? HOME : target.kind === 'page' && !draft.hidden.has(target.page) ? target.page : undefined;
+      if (page === undefined || removed !== undefined) continue;
+      out.set(page, [...(out.get(page) ?? []), { menu: menu.id, name: menuName(menu, menus), label }]);
     }
   }
   return out;

@@ -11,6 +11,7 @@ import { pageInside, pointedAt } from './inside.ts';
 import { menuRows } from './menuRows.ts';
 import { pageRows } from './pageRows.ts';
 import { historyRows, proveOnDraft } from './queries.ts';
+import { filesNamed, placesInPage } from './targets.ts';
 import { touchPlaces, touchRows } from './touchRows.ts';
 
 export function draftRoutes(routes: Routes, deps: Deps): void {
@@ -20,6 +21,8 @@ export function draftRoutes(routes: Routes, deps: Deps): void {
   routes.on(draftApi.prove, ({ params, body }) => proveOnDraft(deps, params.site, body.address));
   routes.on(pagesApi.inside, ({ params }) => pageInside(deps, params.site, params.page));
   routes.on(pagesApi.pointed, ({ params, body }) => pointedAt(deps, params.site, params.page, body));
+  routes.on(pagesApi.places, ({ params }) => placesInPage(deps, params.site, params.page));
+  routes.on(pagesApi.files, ({ params, query }) => filesNamed(deps, params.site, query.search));
   routes.on(pagesApi.touches, ({ params }) => touchRows(deps, params.site));
   routes.on(pagesApi.touchPlaces, ({ params, body }) => touchPlaces(deps, params.site, body.page, body.touch as Touch));
   routes.on(pagesApi.menus, ({ params }) => menuRows(deps, params.site));

@@ -4,6 +4,7 @@ import type { PageRow } from '@fastigium/contracts/api/draft';
 import { pagesApi, type AddressPreview } from '@fastigium/contracts/api/pages';
 import { useDebounceFn } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
 import { call } from '../../api/client.ts';
 import KeyHint from '../../components/KeyHint.vue';
 import LabelledField from '../../components/LabelledField.vue';
@@ -16,9 +17,10 @@ import PageInside from './PageInside.vue';
 import PagePreview from './PagePreview.vue';
 
 const props = defineProps<{ page: PageRow; pages: readonly PageRow[]; version: number }>();
-const emit = defineEmits<{ back: []; point: []; made: [id: string | undefined]; remove: [] }>();
+const emit = defineEmits<{ back: []; point: []; made: [id: string | undefined]; remove: []; home: [] }>();
 const site = useSite();
 const session = useSession();
+const router = useRouter();
 const title = ref(props.page.title);
 const address = ref(props.page.address);
 const field = ref<{ focus(): void }>();
@@ -103,12 +105,16 @@ defineExpose({ editTitle: () => field.value?.focus() });
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <MovesList v-if="preview" :preview="preview" />
   <div v-if="session.mayEdit" class="acts">
-    <v-btn v-if="!page.isHome" :disabled="!page.isReady" :title="page.isReady ? undefined : 'A page that is not ready is not published, so it cannot be the home page'" @click="site.decide({ kind: 'home', page: page.id })">Use as home page<KeyHint keys="H" /></v-btn>
+    <v-btn v-if="!page.isHome" :disabled="!page.isReady" :title="page.isReady ? undefined : 'A page that is not ready is not published, so it cannot be the home page'" @click="emit('home')">Use as home page …<KeyHint keys="H" /></v-btn>
     <v-btn v-if="!page.isHome" @click="site.decide({ kind: 'ready', page: page.id, ready: !page.isReady })">{{ page.isReady ? 'Not ready' : 'Mark as ready' }}<KeyHint keys="N" /></v-btn>
     <v-btn @click="site.decide({ kind: 'in-menus', page: page.id, shown: !page.inMenus })">{{ page.inMenus ? 'Leave out of menus' : 'Show in menus' }}<KeyHint keys="M" /></v-btn>
     <v-btn @click="duplicate">Duplicate</v-btn>
     <v-btn color="error" @click="emit('remove')">Remove …<KeyHint keys="Del" /></v-btn>
   </div>
+  <ul v-if="page.menuWords.length > 0" class="in-menus">
+    <li v-for="(each, index) in page.menuWords" :key="`${each.menu} ${index}`">{{ each.name }} says “{{ each.label }}”<button v-if="session.mayEdit" class="text-link" type="button" @click="router.replace({ query: { show: 'menus', item: page.id, menu: each.menu } })">Rename it there</button></li>
+  </ul>
+  <p v-else-if="session.mayEdit && page.inMenus" class="quiet">In no menu. <button class="text-link" type="button" @click="router.replace({ query: { show: 'menus', add: page.id } })">Add it to one</button></p>
   <p v-if="page.isHome" class="quiet"><b>This is the home page.</b> Another page takes its place when it is chosen; one step back undoes that.</p>
   <p v-else-if="!page.isReady" class="quiet">It is not published, menus leave it out, and it cannot be the home page until it is marked as ready.</p>
   <hr class="rule" />
@@ -124,5 +130,7 @@ p { margin: 0 0 8px; }
 .where { margin: 2px 0 10px; }
 .wide { width: 100%; margin-top: 10px; }
 .line { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; margin-bottom: 8px; }
+.in-menus { list-style: none; margin: 8px 0; padding: 0; }
+.in-menus li { display: flex; justify-content: space-between; gap: 10px; padding: 3px 0; }
 .acts { display: flex; flex-wrap: wrap; gap: 8px; margin: 12px 0 8px; }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The tree of pages, worked on by drag and by keyboard. */
-import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest, PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
 import { removalsApi } from '@fastigium/contracts/api/removals';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
@@ -18,6 +18,7 @@ import { useSite } from '../../stores/site.ts';
 import RemovePanel from '../shared/RemovePanel.vue';
 import AddToTree from './AddToTree.vue';
 import AddressStyles from './AddressStyles.vue';
+import HomeChoice from './HomeChoice.vue';
 import NodeBench from './NodeBench.vue';
 import PageBench from './PageBench.vue';
 import PageTreeRow from './PageTreeRow.vue';
@@ -37,7 +38,7 @@ const notices = useNotices();
 const router = useRouter();
 const search = ref('');
 const benchOpen = ref(false);
-const doing = ref<'add' | 'styles' | 'remove'>();
+const doing = ref<'add' | 'styles' | 'remove' | 'home'>();
 const showsRemoved = useShowsRemoved();
 const bench = ref<InstanceType<typeof PageBench>>();
 const list = ref<{ focus(): void }>();
@@ -70,19 +71,30 @@ function onKey(event: KeyboardEvent, row: TreeEntry | undefined): void {
     return;
   }
   if (event.altKey) {
-    const place = stepped(pages.value, row, event.key);
-    if (!place) return;
-    void site.decide({ kind: 'place', node: row.id, ...place, keepAddress: false });
+    const { id } = row;
+    const { key } = event;
+    if (!stepped(pages.value, row, key) && !site.isBusy) return;
+    // Several steps in a row each go on from where the one before put it.
+    void site.decide(() => {
+      const now = pages.value.find((each) => each.id === id);
+      const place = now && stepped(pages.value, now, key);
+      return place && { kind: 'place', node: id, ...place, keepAddress: false };
+    });
   } else if (event.key === 'e') work();
   else if (event.key === 'a') doing.value = 'add';
   else if (event.key === 'Delete') [doing.value, benchOpen.value] = ['remove', true];
   else if (row.kind !== 'page') return;
-  else if (event.key === 'h') void site.decide({ kind: 'home', page: row.id });
-  else if (event.key === 'n') void site.decide({ kind: 'ready', page: row.id, ready: !row.isReady });
-  else if (event.key === 'm') void site.decide({ kind: 'in-menus', page: row.id, shown: !row.inMenus });
+  else if (event.key === 'h') { if (row.isReady && !row.isHome) [doing.value, benchOpen.value] = ['home', true]; }
+  else if (event.key === 'n') toggle(row.id, (now) => ({ kind: 'ready', page: now.id, ready: !now.isReady }));
+  else if (event.key === 'm') toggle(row.id, (now) => ({ kind: 'in-menus', page: now.id, shown: !now.inMenus }));
   else if (event.key === 'p') point(row);
   else return;
   event.preventDefault();
+}
+
+/** Turns over what is shown when its turn comes: pressed twice, it is as it was. */
+function toggle(id: string, turned: (now: PageRow) => DecisionRequest): void {
+  void site.decide(() => { const now = pages.value.find((each) => each.id === id); return now && turned(now); });
 }
 
 function point(row: PageRow): void {
@@ -92,8 +104,12 @@ function point(row: PageRow): void {
 function onDrop(item: TreeEntry, onto: TreeEntry, where: 'before' | 'inside' | 'after'): void {
   // What is removed keeps its place; the others are put down beside those that stand.
   if (isRemoved(item) || isRemoved(onto)) return;
-  const place = dropped(pages.value, item, onto, where);
-  if (place) void site.decide({ kind: 'place', node: item.id, ...place, keepAddress: false });
+  const [node, beside] = [item.id, onto.id];
+  void site.decide(() => {
+    const [moved, still] = [node, beside].map((id) => pages.value.find((each) => each.id === id));
+    const place = moved && still && dropped(pages.value, moved, still, where);
+    return place && { kind: 'place', node, ...place, keepAddress: false };
+  });
 }
 
 /** At once where nothing has to be asked; the bench asks where somebody else has its address, or the page above is away. */
@@ -148,9 +164,10 @@ async function show(made: string | undefined): Promise<void> {
       <AddToTree v-if="doing === 'add'" :pages="pages" :beside="page" @made="show" @leave="doing = undefined" />
       <AddressStyles v-else-if="doing === 'styles'" :style="tree.style.value" @leave="doing = undefined" />
       <RemovePanel v-else-if="doing === 'remove' && page" :key="`remove ${page.id}`" :thing="{ kind: 'node', node: page.id, alone: false }" :pages="pages" @leave="doing = undefined" @removed="doing = undefined" />
+      <HomeChoice v-else-if="doing === 'home' && page" :key="`home ${page.id}`" :page="page" @leave="doing = undefined" @chosen="doing = undefined" />
       <RemovedInTree v-else-if="removed" ref="removedBench" :key="removed.id" :row="removed" :pages="pages" :version="tree.version.value" />
       <template v-else-if="page">
-        <PageBench v-if="page.kind === 'page'" :key="page.id" ref="bench" :page="page" :pages="pages" :version="tree.version.value" @back="mayTakeFocus() && list?.focus()" @point="point(page)" @made="show" @remove="doing = 'remove'" />
+        <PageBench v-if="page.kind === 'page'" :key="page.id" ref="bench" :page="page" :pages="pages" :version="tree.version.value" @back="mayTakeFocus() && list?.focus()" @point="point(page)" @made="show" @remove="doing = 'remove'" @home="doing = 'home'" />
         <NodeBench v-else :key="page.id" :node="page" @remove="doing = 'remove'" />
       </template>
     </template>

@@ -57,7 +57,7 @@ describe('what a preview says', () => {
 describe('a page in a few words', () => {
   const page: PageRow = {
     id: 'p', kind: 'page', sourcePath: 'p/index.html', address: '/p/', depth: 0, parent: null, title: 'P', label: 'P', importedTitle: null, language: 'en', isHome: false, isAdded: false,
-    isReady: true, inMenus: true, menus: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 1, textOf: null,
+    isReady: true, inMenus: true, menus: [], menuWords: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 1, textOf: null,
   };
   it.each([
     [{}, '', false], [{ isHome: true, menus: ['Main menu (Home …)', 'Main menu (Hafan …)'] }, 'home, main menu', false], [{ lists: 1 }, 'lists 1 entry; in no menu', true],

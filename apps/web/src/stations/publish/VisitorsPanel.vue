@@ -126,7 +126,7 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
     </p>
     <form v-if="form === 'entry'" @submit.prevent="say" @keydown.esc.stop="form = undefined">
       <SegmentedChoice v-model="where" label="Where" :options="[{ value: 'site', label: 'The whole site' }, { value: 'branch', label: 'A page and what is below' }]" />
-      <PagePicker v-if="where === 'branch'" v-model="picked" :pages="pages" :disabled="false" />
+      <PagePicker v-if="where === 'branch'" v-model="picked" :pages="pages" :disabled="false" :offers="[]" />
       <SegmentedChoice v-model="kind" label="Who can visit" :options="ENTRY_CHOICES" />
       <div v-if="kind === 'password'" class="two">
         <LabelledField v-model="user" label="Name they type" maxlength="64" autocomplete="off" />
@@ -137,7 +137,7 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
       <p class="quiet">It holds from the next release on.{{ where === 'branch' ? ' Pictures and files that lie outside the branch’s own folder stay open.' : '' }}</p>
     </form>
     <form v-else-if="form === 'instead'" @submit.prevent="picked?.kind === 'page' && showInstead(picked.page)" @keydown.esc.stop="form = undefined">
-      <PagePicker v-model="picked" :pages="pages" :disabled="false" />
+      <PagePicker v-model="picked" :pages="pages" :disabled="false" :offers="[]" />
       <div class="acts"><v-btn type="submit" height="36" :disabled="picked?.kind !== 'page'">Show this page</v-btn><v-btn v-if="visitors.instead" height="36" @click="showInstead(null)">A plain line</v-btn><v-btn height="36" @click="form = undefined">Leave it</v-btn></div>
       <p class="quiet">The page and what it loads are open to everyone.</p>
     </form>

@@ -18,7 +18,7 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import DraftProof from '../shared/DraftProof.vue';
 import PagePicker from '../shared/PagePicker.vue';
-import type { PickedTarget } from '../shared/pickedTarget.ts';
+import type { LeadingTarget, PickedTarget } from '../shared/pickedTarget.ts';
 import CandidateCard from './CandidateCard.vue';
 import OldPageCard from './OldPageCard.vue';
 import { shownAddress } from './shownAddress.ts';
@@ -45,7 +45,7 @@ const until = ref(props.row?.until ?? '');
 const hasTerm = ref(note.value !== '' || until.value !== '');
 const home = computed(() => props.pages.find(({ isHome }) => isHome));
 const candidates = computed(() => (props.row?.origin === 'open' ? (old.value?.suggestions ?? []) : []));
-const target = computed<PickedTarget | undefined>(() => (isWriting.value ? written.value : suggestedTarget(candidates.value[chosen.value] ?? (old.value ? undefined : props.row?.suggestion))));
+const target = computed<LeadingTarget | undefined>(() => (isWriting.value ? (written.value?.kind === 'none' ? undefined : written.value) : suggestedTarget(candidates.value[chosen.value] ?? (old.value ? undefined : props.row?.suggestion))));
 const isReady = computed(() => from.value.trim() !== '' && (status.value === 410 || target.value !== undefined));
 const isRule = computed(() => props.row?.origin === 'decided' || (props.row?.problem != null && props.row.origin !== 'moved'));
 
@@ -85,14 +85,14 @@ function changeOf(address: string): RowChange {
   const settledRow = { from: address, origin: 'decided' as const, status: status.value, suggestion: null, problem: null };
   if (status.value === 410) return { ...settledRow, to: null, toTitle: null, toPage: null, end: 'gone' };
   const to = target.value;
-  const page = to?.kind === 'page' ? props.pages.find(({ id }) => id === to.page) : undefined;
+  const page = to?.kind === 'home' ? home.value : to?.kind === 'page' ? props.pages.find(({ id }) => id === to.page) : undefined;
   return { ...settledRow, to: page?.address ?? (to?.kind === 'address' ? to.address : to?.kind === 'url' ? to.url : null), toTitle: page?.title ?? null, toPage: page?.id ?? null, end: page?.isHome ? 'home' : 'page' };
 }
 
 async function settleHome(): Promise<void> {
   if (!home.value) return;
   isWriting.value = true;
-  written.value = { kind: 'page', page: home.value.id };
+  written.value = { kind: 'home' };
   if (status.value === 410) status.value = 301;
   await settle();
 }
@@ -181,7 +181,7 @@ defineExpose({ start: () => (props.row ? write() : fromField.value?.focus()), se
       <p v-else-if="row?.origin === 'open' && old" class="quiet none">{{ old.none === null ? 'Nothing was compared with it yet.' : 'No page is like it. Gone is a true answer; the home page is better than an error.' }}</p>
       <p v-if="old?.wasPage" class="back">This was “{{ old.wasPage.label }}”, a page that is removed. <button v-if="session.mayEdit" class="text-link" type="button" @click="putBack(old.wasPage)">Put it back</button> or <RouterLink class="text-link" :to="{ name: 'pages', params: { page: old.wasPage.page } }">look at it in its place</RouterLink></p>
       <p v-else-if="row?.origin === 'open' && old?.isWorthPuttingBack" class="back">People still ask for it, and no page is like it: its text is known and could be put back as a page of its own.</p>
-      <PagePicker v-if="isWriting || candidates.length === 0" ref="picker" v-model="written" :pages="pages" :disabled="status === 410" @update:model-value="isWriting = true" />
+      <PagePicker v-if="isWriting || candidates.length === 0" ref="picker" v-model="written" :pages="pages" :disabled="status === 410" :offers="['home', 'file', 'address', 'url']" has-places @update:model-value="isWriting = true" />
       <div class="actions">
         <v-btn type="submit" variant="flat" color="primary" :disabled="!isReady" :loading="busy">Settle<KeyHint keys="Enter" /></v-btn>
         <v-btn v-if="home" @click="settleHome">Home<KeyHint keys="H" /></v-btn>

@@ -52,7 +52,7 @@ export function bulkDecision(rows: readonly RedirectRow[], answer: BulkAnswer, h
   if (answer === 'removed') return { kind: 'remove', thing: { kind: 'redirects', froms: rows.map(({ from }) => from), patterns: [] }, standIn: { kind: 'none' }, links: 'kept', why: '', newHome: null };
   const settle = rows.flatMap((row): Settling => {
     if (answer === 'gone') return [{ from: row.from, to: { status: 410 } }];
-    const target = answer === 'home' ? (home === undefined ? undefined : { kind: 'page' as const, page: home }) : suggestedTarget(row.suggestion);
+    const target = answer === 'home' ? (home === undefined ? undefined : { kind: 'home' as const }) : suggestedTarget(row.suggestion);
     return target ? [{ from: row.from, to: { status: 301, target } }] : [];
   });
   return { kind: 'redirects', settle, remove: [] };

@@ -1,6 +1,6 @@
 /** What the form of a redirect holds. */
 import type { RedirectRow, Suggestion } from '@fastigium/contracts/api/redirects';
-import { typedTarget, type PickedTarget } from '../shared/pickedTarget.ts';
+import { typedTarget, type LeadingTarget } from '../shared/pickedTarget.ts';
 
 export type ChosenStatus = 301 | 302 | 307 | 308 | 410;
 
@@ -13,13 +13,14 @@ export const STATUS_OPTIONS: readonly { value: ChosenStatus; label: string; hint
   { value: 410, label: '410', hint: 'gone for good; search engines forget it' },
 ];
 
-export function readTarget(row: RedirectRow | undefined): PickedTarget | undefined {
+export function readTarget(row: RedirectRow | undefined): LeadingTarget | undefined {
   if (row?.to == null || row.origin === 'page') return undefined;
+  if (row.end === 'home' && row.toPage === null) return { kind: 'home' };
   if (row.toPage !== null && !row.to.includes('#')) return { kind: 'page', page: row.toPage };
   return typedTarget(row.to);
 }
 
-export function suggestedTarget(suggestion: Suggestion | null | undefined): PickedTarget | undefined {
+export function suggestedTarget(suggestion: Suggestion | null | undefined): LeadingTarget | undefined {
   if (!suggestion) return undefined;
   return suggestion.page === null ? { kind: 'address', address: suggestion.address } : { kind: 'page', page: suggestion.page };
 }

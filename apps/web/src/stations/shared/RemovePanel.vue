@@ -91,13 +91,13 @@ async function remove(): Promise<void> {
     <div v-if="preview.roles.includes('home')" class="ask">
       <p class="wrong">The home page goes as well, and visitors need one.</p>
       <span class="quiet">Home page from then on</span>
-      <PagePicker v-model="newHome" :pages="pages" :disabled="false" />
+      <PagePicker v-model="newHome" :pages="pages" :disabled="false" :offers="[]" />
     </div>
     <template v-if="preview.hasAddress">
       <div class="ask">
         <span class="quiet">{{ preview.goesInAll > 1 ? 'Its addresses lead to' : 'Its address leads to' }}</span>
         <SegmentedChoice :model-value="standsIn" label="Where its address leads" :options="standOptions" @update:model-value="stands = $event" />
-        <PagePicker v-if="standsIn === 'page'" v-model="other" :pages="pages" :disabled="false" />
+        <PagePicker v-if="standsIn === 'page'" v-model="other" :pages="pages" :disabled="false" :offers="[]" />
       </div>
       <div v-if="preview.linkedFromInAll > 0" class="ask">
         <span class="quiet">Links to it in other pages</span>

@@ -13,7 +13,7 @@ import type { PickedTarget } from '../../shared/pickedTarget.ts';
 import type { AnyItem, Path } from './menuTree.ts';
 
 const props = defineProps<{ menu: MenuRow; path: Path | undefined; item: AnyItem | undefined; pages: readonly PageRow[] }>();
-const emit = defineEmits<{ set: [item: AnyItem]; remove: []; back: [of: number]; add: [page: PageRow]; move: [key: string] }>();
+const emit = defineEmits<{ set: [item: AnyItem]; remove: []; back: [of: number]; add: [page: PageRow]; group: []; move: [key: string] }>();
 const site = useSite();
 const session = useSession();
 const label = ref(props.item?.label ?? '');
@@ -43,7 +43,7 @@ function add(): void {
     </template>
     <form v-else-if="session.mayEdit" @submit.prevent="set">
       <LabelledField v-model="label" label="Words in the menu" maxlength="200" />
-      <div class="field"><span class="quiet">Leads to</span><PagePicker v-model="target" :pages="pages" :disabled="false" /></div>
+      <div class="field"><span class="quiet">Leads to</span><PagePicker v-model="target" :pages="pages" :disabled="false" :offers="['home', 'file', 'url', 'person', 'none']" has-places /></div>
       <label class="check"><input v-model="newWindow" type="checkbox" /> Opens in a new window</label>
       <v-btn type="submit" variant="flat" color="primary" :disabled="!isNew">Set<KeyHint keys="Enter" /></v-btn>
     </form>
@@ -63,8 +63,8 @@ function add(): void {
     <p class="quiet">Found in {{ count(menu.pages, 'page') }} at <span class="address">{{ menu.way }}</span></p>
     <p>What is changed here is written into every page that has this menu, in the page’s own markup, with the item of the page one is on marked as this site marks it.</p>
     <form v-if="session.mayEdit" @submit.prevent="add">
-      <div class="field"><span class="quiet">Add a page at the end</span><PagePicker v-model="adding" :pages="pages" :disabled="false" /></div>
-      <v-btn type="submit" :disabled="adding?.kind !== 'page'">Add to this menu</v-btn>
+      <div class="field"><span class="quiet">Add a page</span><PagePicker v-model="adding" :pages="pages" :disabled="false" :offers="[]" /></div>
+      <div class="acts"><v-btn type="submit" :disabled="adding?.kind !== 'page'">Add to this menu</v-btn><v-btn @click="emit('group')">Add a head without a link</v-btn></div>
     </form>
     <template v-if="menu.differing.length > 0">
       <hr class="rule" />

@@ -2,6 +2,7 @@
 /** The site's menus: found in the imported pages, edited here once, written into every page in its own markup. */
 import type { MenuItemRequest, PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
 import { pagesApi, type MenuRow } from '@fastigium/contracts/api/pages';
+import type { AnswerOf } from '@fastigium/contracts/endpoint';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { call } from '../../../api/client.ts';
@@ -17,7 +18,7 @@ import { useSite } from '../../../stores/site.ts';
 import RemovedSwitch from '../removals/RemovedSwitch.vue';
 import { useShowsRemoved } from '../removals/showsRemoved.ts';
 import MenuItemBench from './MenuItemBench.vue';
-import { itemAt, movedItem, replaced, rowsOfMenu, type AnyItem, type Path } from './menuTree.ts';
+import { identityOf, itemAt, keyedRows, movedItem, pathOf, replaced, type AnyItem, type Path } from './menuTree.ts';
 
 const props = defineProps<{ pages: readonly PageRow[]; removed: readonly RemovedRow[] }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 4fr) minmax(0, 2fr)';
@@ -26,6 +27,7 @@ const session = useSession();
 const route = useRoute();
 const router = useRouter();
 const menus = shallowRef<readonly MenuRow[]>([]);
+const apart = shallowRef<AnswerOf<typeof pagesApi.menus>['apart']>([]);
 const search = ref('');
 const selected = ref<string>();
 const benchOpen = ref(false);
@@ -33,7 +35,8 @@ const loaded = ref(false);
 const showsRemoved = useShowsRemoved();
 
 useReadAgain(async (id) => {
-  menus.value = (await call(pagesApi.menus, { params: { site: id } })).menus;
+  const answer = await call(pagesApi.menus, { params: { site: id } });
+  [menus.value, apart.value] = [answer.menus, answer.apart];
   loaded.value = true;
 });
 
@@ -43,16 +46,18 @@ const isUnderOut = (menu: MenuRow, path: Path | undefined) => path?.some((_, dep
 
 interface Row {
   readonly key: string;
+  /** The item's own, see identityOf. */
+  readonly own: string | undefined;
   readonly menu: MenuRow;
   /** Undefined for the row of the menu itself. */
   readonly path: Path | undefined;
   readonly item: AnyItem | undefined;
 }
-const keyOf = (menu: string, path: Path | undefined) => `${menu}|${path?.join('.') ?? ''}`;
+const keyOf = (menu: string, item: string | undefined) => `${menu}|${item ?? ''}`;
 const isRowAway = ({ menu, path, item }: Row) => item !== undefined && (isUnderOut(menu, path) || isAway(item));
 const all = computed<Row[]>(() => menus.value.flatMap((menu): Row[] => [
-  { key: keyOf(menu.id, undefined), menu, path: undefined, item: undefined },
-  ...[...rowsOfMenu(menu.items)].map(({ item, path }) => ({ key: keyOf(menu.id, path), menu, path, item })),
+  { key: keyOf(menu.id, undefined), own: undefined, menu, path: undefined, item: undefined },
+  ...keyedRows(menu.items).map(({ key, item, path }) => ({ key: keyOf(menu.id, key), own: key, menu, path, item })),
 ]));
 const away = computed(() => all.value.filter(isRowAway).length);
 const rows = computed(() => all.value.filter((each) => showsRemoved.value || !isRowAway(each)).filter(({ menu, item }) => search.value === '' || `${menu.name} ${item?.label ?? ''}`.toLowerCase().includes(search.value.toLowerCase())));
@@ -60,12 +65,14 @@ const byId = computed(() => new Map(props.pages.map((page) => [page.id, page])))
 
 function leadsTo(item: AnyItem): { words: string; wrong: boolean } {
   const { target } = item;
-  if (target.kind === 'url') return { words: target.url, wrong: false };
+  if (target.kind === 'url') return { words: target.url.replace(/^(mailto|tel):/, ''), wrong: false };
   if (target.kind === 'address') return { words: target.address, wrong: false };
+  if (target.kind === 'home') return { words: 'Home page', wrong: false };
+  if (target.kind === 'none') return { words: item.children.length > 0 ? 'heads those below it' : 'nowhere yet', wrong: false };
   const page = byId.value.get(target.page);
   const removedPage = props.removed.find(({ id }) => id === target.page);
   if (removedPage) return { words: removedPage.address, wrong: false };
-  return page ? { words: page.address, wrong: false } : { words: 'a page that is gone', wrong: true };
+  return page ? { words: page.address + (target.fragment === undefined ? '' : `#${target.fragment}`), wrong: false } : { words: 'a page that is gone', wrong: true };
 }
 const isAway = (item: AnyItem) => item.target.kind === 'page' && !byId.value.has(item.target.page) && props.removed.some(({ id }) => item.target.kind === 'page' && id === item.target.page);
 const standing = (item: AnyItem) => {
@@ -80,32 +87,65 @@ watch(rows, (now) => {
 }, { immediate: true });
 const row = computed(() => rows.value.find(({ key }) => key === selected.value));
 
-async function save(menu: MenuRow, items: readonly AnyItem[], path?: Path): Promise<void> {
-  const done = await site.decide({ kind: 'menu', menu: menu.id, items: items as MenuItemRequest[], whereItDiffers: menu.whereItDiffers });
-  if (done && path) selected.value = keyOf(menu.id, path);
+type Change = (items: readonly AnyItem[], path: Path) => readonly AnyItem[] | undefined;
+
+/** Changes a menu as it is when its turn comes; the item is the one that was meant, wherever it stands by then. */
+function change(id: string, own: string | undefined, by: Change): Promise<boolean> {
+  return site.decide(() => {
+    const menu = menus.value.find((each) => each.id === id);
+    const path = own === undefined ? [] : menu && pathOf(menu.items, own);
+    const items = menu && path && by(menu.items, path);
+    return items && { kind: 'menu', menu: id, items: items as MenuItemRequest[], whereItDiffers: menu.whereItDiffers };
+  });
+}
+
+/** Changed items may be known by another key afterwards; the row stays chosen if it still is by then. */
+async function set(at: Row, item: AnyItem): Promise<void> {
+  const { key, own, menu } = at;
+  const done = await change(menu.id, own, (items, path) => replaced(items, path, item));
+  if (done && selected.value === key) selected.value = keyOf(menu.id, identityOf(item));
+}
+
+function move({ menu, own }: Row, key: string): void {
+  void change(menu.id, own, (items, path) => movedItem(items, path, key)?.items);
 }
 
 function onKey(event: KeyboardEvent, at: Row | undefined): void {
   if (!at?.path || !session.mayEdit) return;
-  if (event.altKey) {
-    const moved = movedItem(at.menu.items, at.path, event.key);
-    if (moved) void save(at.menu, moved.items, moved.path);
-  } else if (event.key === 'Delete' && !isUnderOut(at.menu, at.path)) remove(at.menu, at.path);
+  if (event.altKey && event.key.startsWith('Arrow')) move(at, event.key);
+  else if (event.key === 'Delete' && !isUnderOut(at.menu, at.path)) remove(at.menu, at.path);
   else if (event.key === 'b' && at.item?.removed !== undefined) putBack(at.item.removed);
   else return;
   event.preventDefault();
 }
 
-function remove(menu: MenuRow, path: Path): void {
-  void site.decide({ kind: 'remove', thing: { kind: 'menu-item', menu: menu.id, path: [...path] }, standIn: { kind: 'none' }, links: 'kept', why: '', newHome: null });
+function remove({ id, items }: MenuRow, path: Path): void {
+  const own = keyedRows(items).find((row) => row.path.join() === path.join())?.key;
+  void site.decide(() => {
+    const now = own === undefined ? undefined : pathOf(menus.value.find((each) => each.id === id)?.items ?? [], own);
+    return now && { kind: 'remove', thing: { kind: 'menu-item', menu: id, path: [...now] }, standIn: { kind: 'none' }, links: 'kept', why: '', newHome: null };
+  });
 }
 function putBack(of: number): void {
   void site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' });
 }
 
-function add(menu: MenuRow, page: PageRow): void {
-  void save(menu, [...menu.items, { target: { kind: 'page', page: page.id }, label: page.label, newWindow: false, children: [] }], [menu.items.length]);
+async function add(menu: MenuRow, item: AnyItem): Promise<void> {
+  const before = selected.value;
+  const done = await change(menu.id, undefined, (items) => [...items, item]);
+  if (done && selected.value === before) selected.value = keyOf(menu.id, identityOf(item));
 }
+const addPage = (menu: MenuRow, page: PageRow) => add(menu, { target: { kind: 'page', page: page.id }, label: page.label, newWindow: false, children: [] });
+const addHead = (menu: MenuRow) => add(menu, { target: { kind: 'none' }, label: 'New head', newWindow: false, children: [] });
+
+// Asked for from a page's own bench: its item, to be called otherwise.
+watch([() => route.query.item, () => route.query.menu, loaded], ([page, menu, isLoaded]) => {
+  if (!isLoaded || typeof page !== 'string' || typeof menu !== 'string') return;
+  const isHome = byId.value.get(page)?.isHome === true;
+  const found = all.value.find((each) => each.menu.id === menu && each.item && ((each.item.target.kind === 'page' && each.item.target.page === page) || (isHome && each.item.target.kind === 'home')));
+  void router.replace({ query: { show: 'menus' } });
+  if (found) [selected.value, benchOpen.value] = [found.key, true];
+}, { immediate: true });
 
 // Asked for from a page's own bench: added to the first menu, which stands on most pages.
 watch([() => route.query.add, loaded], ([page, isLoaded]) => {
@@ -113,7 +153,7 @@ watch([() => route.query.add, loaded], ([page, isLoaded]) => {
   const main = menus.value[0];
   if (!wanted || !main) return;
   void router.replace({ query: { show: 'menus' } });
-  add(main, wanted);
+  void addPage(main, wanted);
 }, { immediate: true });
 </script>
 
@@ -135,18 +175,24 @@ watch([() => route.query.add, loaded], ([page, isLoaded]) => {
             <span class="quiet one-line">{{ standing(each.item) }}</span>
           </div>
         </template>
-        <template #empty><p class="empty">{{ search !== '' ? 'No menu holds these letters.' : loaded ? 'No menu was found: no list of links stands alike on several pages outside their content.' : '' }}</p></template>
+        <template #empty><p class="empty">{{ search !== '' ? 'No menu holds these letters.' : loaded ? 'No menu was found: no list of links stands alike on several pages.' : '' }}</p></template>
       </LedgerList>
     </template>
     <template #bench>
       <MenuItemBench
         v-if="row" :key="row.key" :menu="row.menu" :path="row.path" :item="row.path ? itemAt(row.menu.items, row.path) : undefined" :pages="pages"
-        @set="(item) => row?.path && save(row.menu, replaced(row.menu.items, row.path, item), row.path)" @remove="row.path && remove(row.menu, row.path)" @back="putBack" @add="(page) => row && add(row.menu, page)"
-        @move="(key) => { const moved = row?.path && movedItem(row.menu.items, row.path, key); if (row && moved) void save(row.menu, moved.items, moved.path); }"
+        @set="(item) => row && set(row, item)" @remove="row.path && remove(row.menu, row.path)" @back="putBack" @add="(page) => row && addPage(row.menu, page)" @group="row && addHead(row.menu)"
+        @move="(key) => row && move(row, key)"
       />
       <template v-else>
         <h1 class="title-face">Menus</h1>
-        <p class="quiet">A list of links that stands alike on several pages, outside of what each page says itself, is listed here with its items. It is edited once and written into every page in the site’s own markup, the page itself marked in it.</p>
+        <p class="quiet">A list of links that stands alike on several pages is listed here with its items, whatever it is written in. It is edited once and written into every page in the site’s own markup, the page itself marked in it.</p>
+      </template>
+      <template v-if="apart.length > 0 && !row?.item">
+        <hr class="rule" />
+        <h2 class="heading">Kept apart</h2>
+        <p class="quiet">These differ from page to page. They follow when pages move, and there is nothing to edit in them.</p>
+        <ul class="apart"><li v-for="each in apart" :key="each.way"><b>{{ each.kind === 'steps' ? 'Ways on' : 'Trail' }}</b> on {{ count(each.pages, 'page') }} <span class="quiet">{{ each.labels.join(' · ') }}</span></li></ul>
       </template>
     </template>
   </StationLayout>
@@ -159,5 +205,7 @@ watch([() => route.query.add, loaded], ([page, isLoaded]) => {
 .away { position: absolute; inset: 2px; padding-inline: 15px 18px; color: var(--ink-5); background: repeating-linear-gradient(135deg, transparent 0 10px, var(--stone-1) 10px 20px); }
 .back { margin-inline-start: 10px; font-size: 13px; }
 .differs { color: var(--ochre-dark); }
+.apart { list-style: none; margin: 0; padding: 0; }
+.apart li { padding: 5px 0; border-bottom: var(--line); }
 .empty { padding: 20px; margin: 0; color: var(--ink-5); }
 </style>

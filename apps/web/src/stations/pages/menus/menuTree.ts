@@ -22,6 +22,30 @@ export interface MenuRowItem {
 
 const MOST_DEPTH = 3;
 
+/**
+ * What an item is, wherever it stands and whatever it is called: its own markup in the imported pages, or what it
+ * leads to. Acts are aimed at this and not at a place in a list, since lists change while people work.
+ */
+export function identityOf({ was, target, label }: AnyItem): string {
+  return was ?? JSON.stringify(target.kind === 'none' ? [target, label] : target);
+}
+
+/** Rows by what each item is; of those alike the first, the second … */
+export function keyedRows(items: readonly AnyItem[]): { readonly key: string; readonly item: AnyItem; readonly path: Path }[] {
+  const counts = new Map<string, number>();
+  return [...rowsOfMenu(items)].map(({ item, path }) => {
+    const own = identityOf(item);
+    const nth = counts.get(own) ?? 0;
+    counts.set(own, nth + 1);
+    return { key: nth === 0 ? own : `${own} (${nth + 1})`, item, path };
+  });
+}
+
+/** Where the item of a key stands now; undefined where it is gone. */
+export function pathOf(items: readonly AnyItem[], key: string): Path | undefined {
+  return keyedRows(items).find((row) => row.key === key)?.path;
+}
+
 export function* rowsOfMenu(items: readonly AnyItem[], above: Path = []): Generator<MenuRowItem> {
   for (const [index, item] of items.entries()) {
     const path = [...above, index];

@@ -15,23 +15,39 @@ const emit = defineEmits<{ done: [] }>();
 const site = useSite();
 const session = useSession();
 const text = ref(props.pointed.text ?? '');
-const target = ref<PickedTarget | undefined>(props.pointed.link?.page ? { kind: 'page', page: props.pointed.link.page } : undefined);
+const led = leadsNow(props.pointed.link);
+const target = ref<PickedTarget | undefined>(led);
 const newWindow = ref(props.pointed.link?.newWindow ?? false);
 const textScope = ref<'page' | 'branch' | 'everywhere'>('page');
 const linkScope = ref<'page' | 'branch' | 'everywhere'>('page');
 const working = ref(false);
 
+/** What the link leads to in the draft, as the picker has it. */
+function leadsNow(link: Pointed['link']): PickedTarget | undefined {
+  if (!link) return undefined;
+  const fragment = /#(.+)$/.exec(link.href)?.[1];
+  if (link.isHome && fragment === undefined) return { kind: 'home' };
+  if (link.page !== null) return { kind: 'page', page: link.page, ...(fragment === undefined ? {} : { fragment }) };
+  return /^(https?:|mailto:|tel:)/i.test(link.href) ? { kind: 'url', url: link.href } : undefined;
+}
+
+function linkTarget(picked: PickedTarget | undefined): Pick<Extract<TouchRequest, { kind: 'link' }>, 'target'> {
+  if (!picked || picked.kind === 'none') return {};
+  return { target: picked.kind === 'address' ? { kind: 'file', address: picked.address } : picked };
+}
+
 const scopeOf = (kind: 'page' | 'branch' | 'everywhere'): TouchRequest['scope'] => (kind === 'everywhere' ? { kind } : { kind, page: props.page.id });
 const textTouch = computed((): TouchRequest => ({ kind: 'text', scope: scopeOf(textScope.value), place: props.pointed.anchor, to: text.value || ' ' }));
 const linkTouch = computed((): TouchRequest => ({
   kind: 'link', scope: scopeOf(linkScope.value), place: props.pointed.link?.anchor ?? props.pointed.anchor, newWindow: newWindow.value,
-  ...(target.value === undefined ? {} : { target: target.value.kind === 'address' ? { kind: 'file' as const, address: target.value.address } : target.value }),
+  ...(props.pointed.link?.leads == null ? {} : { leads: props.pointed.link.leads }), ...(isTargetNew.value ? linkTarget(target.value) : {}),
 }));
+const isTargetNew = computed(() => target.value !== undefined && JSON.stringify(target.value) !== JSON.stringify(led));
 const isTextNew = computed(() => text.value.trim() !== '' && text.value.trim() !== props.pointed.text);
 const isLinkNew = computed(() => {
   const { link } = props.pointed;
   if (!link) return false;
-  return newWindow.value !== link.newWindow || (target.value !== undefined && !(target.value.kind === 'page' && target.value.page === link.page));
+  return newWindow.value !== link.newWindow || isTargetNew.value;
 });
 
 async function set(touch: TouchRequest): Promise<void> {
@@ -59,7 +75,7 @@ async function set(touch: TouchRequest): Promise<void> {
     <component :is="pointed.text === null ? 'h1' : 'h2'" :class="pointed.text === null ? 'title-face' : 'heading'">Where it leads</component>
     <p class="address quiet where">{{ pointed.link.href || 'nowhere' }}</p>
     <form v-if="session.mayEdit" @submit.prevent="set(linkTouch)">
-      <PagePicker v-model="target" :pages="pages" :disabled="false" />
+      <PagePicker v-model="target" :pages="pages" :disabled="false" :offers="['home', 'file', 'url', 'person']" has-places />
       <label class="check"><input v-model="newWindow" type="checkbox" /> Opens in a new window</label>
       <ScopeChoice v-model="linkScope" what="link" :page="page" :touch="linkTouch" />
       <v-btn type="submit" :disabled="!isLinkNew" :loading="working">Set the link</v-btn>

@@ -22,7 +22,7 @@ vi.mock('../../../api/client.ts', () => ({ call }));
 
 const page = (id: string, more: Partial<PageRow> = {}): PageRow => ({
   id, kind: 'page', sourcePath: `${id}.html`, address: `/${id}/`, depth: 0, parent: null, title: id, label: id, importedTitle: null, language: 'en', isHome: false, isAdded: false,
-  isReady: true, inMenus: true, menus: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 1, textOf: null, ...more,
+  isReady: true, inMenus: true, menus: [], menuWords: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 1, textOf: null, ...more,
 });
 const person = { id: 'p', name: 'Ines Marlow', initials: 'IM' };
 const away = (id: string, before: string | null): RemovedRow => ({ ...page(id), removal: 1, nth: 1, under: '', before, by: person, at: '2026-11-01T00:00:00.000Z', keptUntil: null });
