@@ -2,8 +2,8 @@
 import type { DemoPage } from './pages.ts';
 
 const MENUS = {
-  en: { name: 'Lanternmoor Observatory', home: '/welcome/', skip: 'To the content', items: [['/welcome/', 'Home'], ['/visit/', 'Visit'], ['/sky-tonight/', 'Sky tonight'], ['/learn/', 'Learn'], ['/observatory/', 'Observatory'], ['/about/', 'About']], other: ['/cy/', 'cy', 'Cymraeg'], foot: 'Open Thursday to Saturday from dusk. Bus 41 stops at the gate.' },
-  cy: { name: 'Arsyllfa Lanternmoor', home: '/cy/', skip: 'I’r cynnwys', items: [['/cy/', 'Hafan'], ['/cy/ymweld/', 'Ymweld'], ['/cy/awyr-heno/', 'Awyr heno'], ['/cy/dysgu/', 'Dysgu'], ['/cy/amdanom/', 'Amdanom ni']], other: ['/welcome/', 'en', 'English'], foot: 'Ar agor nos Iau i nos Sadwrn o’r cyfnos. Mae bws 41 yn aros wrth y giât.' },
+  en: { name: 'Lanternmoor Observatory', home: '/', skip: 'To the content', items: [['/', 'Home'], ['/visit/', 'Visit'], ['/sky-tonight/', 'Sky tonight'], ['/learn/', 'Learn'], ['/observatory/', 'Observatory'], ['/about/', 'About']], other: ['/cy/', 'cy', 'Cymraeg'], foot: 'Open Thursday to Saturday from dusk. Bus 41 stops at the gate.' },
+  cy: { name: 'Arsyllfa Lanternmoor', home: '/cy/', skip: 'I’r cynnwys', items: [['/cy/', 'Hafan'], ['/cy/ymweld/', 'Ymweld'], ['/cy/awyr-heno/', 'Awyr heno'], ['/cy/dysgu/', 'Dysgu'], ['/cy/amdanom/', 'Amdanom ni']], other: ['/', 'en', 'English'], foot: 'Ar agor nos Iau i nos Sadwrn o’r cyfnos. Mae bws 41 yn aros wrth y giât.' },
 } as const;
 
 function bodyHtml(lines: readonly string[]): string {
@@ -26,11 +26,41 @@ function bodyHtml(lines: readonly string[]): string {
   return out.join('\n');
 }
 
+/** Pages of one branch were left as they were years ago: a table for a layout, a menu between bars, no landmark. */
+const OLDER = [['observatory/', 'Observatory'], ['observatory/refractor/', 'The refractor'], ['observatory/solar-terrace/', 'Solar terrace'], ['observatory/dark-sky/', 'Dark sky']] as const;
+
+export function olderPageHtml(page: DemoPage): string {
+  const toRoot = '../'.repeat(page.path.split('/').length);
+  const items = OLDER.map(([path, label]) => (path === `${page.path}/` ? `<B>${label}</B>` : `<A HREF="${toRoot}${path}index.html">${label}</A>`));
+  const picture = page.picture === undefined ? '' : `<P><IMG SRC="${toRoot}pictures/${page.picture.name}.png"${page.picture.alt === undefined ? '' : ` ALT="${page.picture.alt}"`} WIDTH="640" HEIGHT="400"></P>\n`;
+  return `<!DOCTYPE HTML PUBLIC "-//W3C//DTD HTML 4.01 Transitional//EN">
+<HTML LANG="${page.lang}">
+<HEAD>
+<META HTTP-EQUIV="Content-Type" CONTENT="text/html; charset=utf-8">
+<META NAME="viewport" CONTENT="width=device-width, initial-scale=1">
+<TITLE>${page.title} · ${MENUS[page.lang].name}</TITLE>
+<META NAME="description" CONTENT="${page.description ?? ''}">
+<LINK REL="stylesheet" HREF="${toRoot}style/moor.css">
+</HEAD>
+<BODY BGCOLOR="#F6F2E8">
+<TABLE WIDTH="100%"><TR>
+<TD WIDTH="80"><A HREF="${toRoot}index.html"><IMG SRC="${toRoot}pictures/logo.png" ALT="Lanternmoor Observatory" WIDTH="64" HEIGHT="40" BORDER="0"></A></TD>
+<TD><A HREF="${toRoot}index.html">Home</A> | ${items.join(' | ')}</TD>
+</TR></TABLE>
+<H1>${page.title}</H1>
+${picture}${bodyHtml(page.body)}
+<HR>
+<P>${MENUS[page.lang].foot}</P>
+</BODY>
+</HTML>
+`;
+}
+
 export function pageHtml(page: DemoPage): string {
   const menu = MENUS[page.lang];
   const depth = page.path === '' ? 0 : page.path.split('/').length;
   const toRoot = depth === 0 ? './' : '../'.repeat(depth);
-  const current = `/${page.path}/`;
+  const current = page.path === '' ? '/' : `/${page.path}/`;
   const items = menu.items.map(([address, label]) => {
     const isHere = current === address || (address !== menu.home && current.startsWith(address));
     return `<li><a href="${address}"${isHere ? ' aria-current="page"' : ''}>${label}</a></li>`;

@@ -91,8 +91,8 @@ export function beginning(text: string): string {
 }
 
 /** Without the elements it was found as, which stay in the thread. */
-function bare({ to, label, newWindow, isCurrent, children, form }: FoundItem): FoundItem {
-  return { to, label, newWindow, isCurrent, children: children.map(bare), ...(form === undefined ? {} : { form }) };
+function bare({ to, label, newWindow, isCurrent, children, form, tag }: FoundItem): FoundItem {
+  return { to, label, newWindow, isCurrent, children: children.map(bare), ...(form === undefined ? {} : { form }), ...(tag === undefined ? {} : { tag }) };
 }
 
 function styleReading(path: string, bytes: Uint8Array): ReadFile['reading'] {

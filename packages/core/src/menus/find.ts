@@ -316,7 +316,7 @@ class Reader {
   private wordsItem(holder: Element): MenuNode | undefined {
     const label = (textUpTo(holder, MOST_HOLDER_LETTERS) ?? '').replace(EDGES, '');
     if (!isShort(label) || [...elements(holder)].some(({ tagName }) => /^h[1-3]$/.test(tagName))) return undefined;
-    return { ...this.common(holder, label), to: '', link: undefined, face: holder, list: undefined, children: [], newWindow: false, form: holder.tagName === 'button' ? 'head' : 'words' };
+    return { ...this.common(holder, label), to: '', link: undefined, face: holder, list: undefined, children: [], newWindow: false, form: holder.tagName === 'button' ? 'head' : 'words', ...ownTag(holder) };
   }
 
   private common(holder: Element, label: string) {
@@ -441,6 +441,15 @@ function hasControl(element: Element): boolean {
 function isShort(label: string): boolean {
   return label.length > 0 && label.length <= MOST_WORDS_LETTERS && label.split(' ').length <= 6 && !/[.!?,;]$/.test(label);
 }
+
+/** What words stand in, themselves or alone in their holder. */
+function ownTag(holder: Element): { readonly tag?: string } {
+  const within = childElements(holder);
+  const inner = INLINE.has(holder.tagName) ? holder : within.length === 1 ? within[0] : undefined;
+  return inner && TAGS_OF_WORDS.has(inner.tagName) ? { tag: inner.tagName } : {};
+}
+
+const TAGS_OF_WORDS = new Set(['b', 'strong', 'span', 'em', 'i', 'u', 'font', 'big']);
 
 function firstLink(holder: Element): Element | undefined {
   for (const element of elements(holder)) if (isLink(element)) return element;

@@ -119,7 +119,7 @@ function settledLists(lists: readonly ListOnPages[]): ListOnPages[] {
     // Words are the page's own item only where their link leads to that very page.
     const words = items.find((item, index) => item.to !== '' && menu.items[index]?.to === '');
     const isOwn = words !== undefined && pages.some((page) => addressOfFile(page) === words.to);
-    const mark: CurrentMark | undefined = isOwn ? { kind: 'words' } : undefined;
+    const mark: CurrentMark | undefined = isOwn ? { kind: 'words', ...(words.tag === undefined ? {} : { tag: words.tag }) } : undefined;
     add(isOwn ? { ...menu, items, mark: menu.mark ?? mark } : menu, pages);
   }
   return [...out.values()];
@@ -230,7 +230,7 @@ function withOwnIds(menus: readonly SiteMenu[]): SiteMenu[] {
 }
 
 function unmarked(item: FoundItem): FoundItem {
-  const { form, ...rest } = item;
+  const { form, tag: _, ...rest } = item;
   const bare = { ...rest, isCurrent: false, children: item.children.map(unmarked) };
   // Words that were led to where their like lead are links on every page but their own.
   return form === undefined || (form === 'words' && item.to !== '') ? bare : { ...bare, form };

@@ -38,6 +38,8 @@ export interface FoundItem {
   readonly children: readonly FoundItem[];
   /** Absent for a link. */
   readonly form?: ItemForm;
+  /** Of words, the tag they stand in, such as `b`. */
+  readonly tag?: string;
 }
 
 /** How a page marks the item of the page one is on. */
