@@ -33,11 +33,12 @@ export async function previewHome(deps: Deps, site: string, request: { page: str
   const { shards } = await compileDraft(deps, site);
   const linking = await pagesToFront(situation);
   const read = linking.slice(0, MOST_PAGES_READ);
+  const items = await menuItemsToHome(situation);
   return {
     version: (await siteState(tx, site)).version,
     page: await named(await pageOf(situation, request.page)),
     former: former ? { ...(await named(former, after)), canChoose: former.id === front && !hasFormerAddress(situation, former.id) } : null,
-    leading: [...(await menuItemsToHome(situation)), ...(await linksToFront(situation, shards, read, named))],
+    leading: [...items.map(({ paths: _, ...item }) => item), ...(await linksToFront(situation, shards, read, named, items))],
     linkingPages: linking.length, readPages: read.length,
   };
 }
@@ -49,16 +50,21 @@ async function pagesToFront({ tx, importId, draft }: Situation): Promise<readonl
 
 type Leading = HomePreview['leading'][number];
 
-async function menuItemsToHome({ tx, importId, draft }: Situation): Promise<Leading[]> {
+interface MenuLeading extends Leading {
+  /** Of the pages that have the menu. */
+  readonly paths: ReadonlySet<string>;
+}
+
+async function menuItemsToHome({ tx, importId, draft }: Situation): Promise<MenuLeading[]> {
   const menus = await siteMenus(tx, importId);
   const pageAt = await pagesOfItems(tx, importId, menus);
   return menus.flatMap((menu) => [...allItems<MenuItem>(draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt))]
     .filter(({ target, removed }) => target.kind === 'home' && removed === undefined)
-    .map(({ label }): Leading => ({ kind: 'menu', label, menu: menuName(menu, menus), pages: menu.pages.length, on: [] })));
+    .map(({ label }): MenuLeading => ({ kind: 'menu', label, menu: menuName(menu, menus), pages: menu.pages.length, on: [], paths: new Set(menu.pages) })));
 }
 
-/** Links to the front by what they show: a picture is a logo, words are their own. */
-async function linksToFront({ tx, draft }: Situation, shards: ShardHashes, pages: readonly SourcePage[], named: (page: SourcePage) => Promise<Leading['on'][number]>): Promise<Leading[]> {
+/** Links to the front by what they show: one with a picture in it is a logo. Those of menus are told with their menus. */
+async function linksToFront({ tx, draft }: Situation, shards: ShardHashes, pages: readonly SourcePage[], named: (page: SourcePage) => Promise<Leading['on'][number]>, items: readonly MenuLeading[]): Promise<Leading[]> {
   const entries = await entriesOf(tx, shards, pages.map((page) => publishedPath(draft, page)));
   const hashOf = (page: SourcePage) => entries.get(publishedPath(draft, page))?.hash ?? page.hash;
   const contents = await contentsByHash(tx, pages.map(hashOf));
@@ -72,7 +78,8 @@ async function linksToFront({ tx, draft }: Situation, shards: ShardHashes, pages
       const href = element.tagName === 'a' || element.tagName === 'area' ? attribute(element, 'href') : undefined;
       if (href === undefined || href === '' || href.startsWith('#') || addressLed(href, draftAddress(draft, page), base) !== (draft.basePath || '/')) continue;
       const words = textOf(element);
-      const picture = words === '' ? [...elements(element)].find(({ tagName }) => tagName === 'img' || tagName === 'svg') : undefined;
+      if (items.some(({ label, paths }) => label === words && paths.has(page.sourcePath))) continue;
+      const picture = [...elements(element)].find(({ tagName }) => tagName === 'img' || tagName === 'svg');
       const label = words || (picture && attribute(picture, 'alt')) || attribute(element, 'title') || '';
       const kind = picture ? 'logo' : 'link';
       const key = `${kind} ${label}`;

@@ -44,7 +44,7 @@ function inside(text: string): string {
 
 const menuItems = computed(() => preview.value?.leading.filter(({ kind }) => kind === 'menu') ?? []);
 const links = computed(() => preview.value?.leading.filter(({ kind }) => kind !== 'menu') ?? []);
-const wordsFor = ({ kind, label }: HomePreview['leading'][number]) => (kind === 'logo' ? `The picture ${label === '' ? 'without a name' : `“${label}”`}` : `“${label || 'a link without words'}”`);
+const wordsFor = ({ kind, label }: HomePreview['leading'][number]) => (kind === 'logo' ? label === '' ? 'The logo' : `The logo “${label}”` : `“${label || 'a link without words'}”`);
 const namesOf = ({ on, pages }: HomePreview['leading'][number]) => on.slice(0, MOST_NAMED).map(({ label }) => label).join(', ') + (pages > MOST_NAMED ? ' …' : '');
 
 async function choose(): Promise<void> {

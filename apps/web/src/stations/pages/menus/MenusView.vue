@@ -171,7 +171,7 @@ watch([() => route.query.add, loaded], ([page, isLoaded]) => {
           </div>
           <div v-else class="cells" :class="{ away: isUnderOut(each.menu, each.path) || isAway(each.item) }" :style="{ gridTemplateColumns: GRID }">
             <span class="one-line" :style="{ paddingInlineStart: `${(each.path?.length ?? 1) * 22}px` }"><span class="branch" aria-hidden="true">└ </span><KeystoneMark v-if="isOut(each.item) || isAway(each.item)" class="mark" mark="dashed" />{{ each.item.label }}<button v-if="each.item.removed !== undefined && session.mayEdit" class="text-link back" type="button" @click.stop="putBack(each.item.removed)">Put back</button></span>
-            <span class="address one-line" :class="{ wrong: leadsTo(each.item).wrong }">{{ leadsTo(each.item).words }}</span>
+            <span class="one-line" :class="{ wrong: leadsTo(each.item).wrong, address: /^[/#]|^https?:/.test(leadsTo(each.item).words) }">{{ leadsTo(each.item).words }}</span>
             <span class="quiet one-line">{{ standing(each.item) }}</span>
           </div>
         </template>
