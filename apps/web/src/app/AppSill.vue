@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import KeyHint from '../components/KeyHint.vue';
 import KeystoneMark from '../components/KeystoneMark.vue';
-import { count, figure, when } from '../logic/format.ts';
+import { count, dayInWords, figure, when } from '../logic/format.ts';
 import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
 
@@ -24,8 +24,9 @@ const draftWords = computed(() => {
 <template>
   <footer v-if="site.overview" class="sill">
     <span class="part">
-      <KeystoneMark :mark="site.overview.live ? 'verdigris' : 'dashed'" />
-      <span><b>Live</b> {{ site.overview.live ? `release ${site.overview.live.number}, ${when(site.overview.live.at, world.now)}` : 'not yet' }}</span>
+      <KeystoneMark :mark="site.overview.live && site.overview.live.downSince === null ? 'verdigris' : 'dashed'" />
+      <span v-if="site.overview.live?.downSince"><b>Down</b> since {{ dayInWords(site.overview.live.downSince) }}, release {{ site.overview.live.number }}</span>
+      <span v-else><b>Live</b> {{ site.overview.live ? `release ${site.overview.live.number}, ${when(site.overview.live.at, world.now)}` : 'not yet' }}</span>
     </span>
     <span class="arrow" aria-hidden="true">→</span>
     <span class="part">
@@ -35,6 +36,7 @@ const draftWords = computed(() => {
     <button v-if="site.overview.version > 0" class="text-link history" type="button" @click="$emit('history')">History</button>
     <span class="gap" />
     <RouterLink v-if="site.overview.snags.must > 0" class="must" :to="{ name: 'survey', query: { show: 'must' } }"><KeystoneMark mark="madder" /><span><b>{{ figure(site.overview.snags.must) }}</b> must be fixed</span></RouterLink>
+    <span v-if="site.overview.snags.checking" class="quiet" role="status">checking …</span>
     <RouterLink v-if="site.overview.snags.look > 0" class="look" :to="{ name: 'survey', query: { show: 'look' } }">{{ figure(site.overview.snags.look) }} worth a look</RouterLink>
     <template v-if="route.name !== 'publish' && site.overview.files > 0">
       <v-btn variant="flat" color="primary" :to="{ name: 'publish' }">Review and publish</v-btn>

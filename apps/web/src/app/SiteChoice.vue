@@ -52,7 +52,7 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
           </span>
           <span class="state">
             <span>{{ site.liveRelease !== null ? `release ${site.liveRelease} is live` : 'not live yet' }}</span>
-            <span class="address quiet">{{ site.hostName }}.localhost</span>
+            <span class="address quiet">{{ site.answersAt }}</span>
           </span>
         </RouterLink>
       </section>

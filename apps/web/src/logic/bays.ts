@@ -1,7 +1,7 @@
 /** The seven bays of the frieze: what each says and how it stands. */
 import type { Changes } from '@fastigium/contracts/api/releases';
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
-import { count, figure } from './format.ts';
+import { count, dayInWords, figure } from './format.ts';
 import type { Mark } from './marks.ts';
 
 export type StationName = 'survey' | 'address' | 'pages' | 'metadata' | 'redirects' | 'publish' | 'watch';
@@ -38,6 +38,9 @@ export function baysOf(site: SiteOverview, changes: Changes | undefined): Bay[] 
 
 type Standing = Pick<Bay, 'words' | 'mark' | 'standing'>;
 
+/** Nothing is right as long as nobody has looked. */
+const CHECKING: Standing = { words: 'checking …', mark: 'ochre', standing: 'being checked' };
+
 function surveyBay(site: SiteOverview): Standing {
   const state = site.lastImport?.state;
   if (state === 'waiting' || state === 'reading') return { words: 'reading …', mark: 'ochre', standing: 'moving' };
@@ -46,6 +49,7 @@ function surveyBay(site: SiteOverview): Standing {
   }
   if (state === 'reviewing') return { words: 'newer export to look at', mark: 'ochre', standing: 'not done yet' };
   if (site.snags.must > 0) return { words: `${figure(site.snags.must)} must be fixed`, mark: 'madder', standing: 'must be fixed' };
+  if (site.snags.checking) return CHECKING;
   if (site.snags.look > 0) return { words: `${figure(site.snags.look)} worth a look`, mark: 'ochre', standing: 'worth a look' };
   return { words: `${count(site.pages, 'page')}, ${count(site.files, 'file')}`, mark: 'verdigris', standing: 'right' };
 }
@@ -66,6 +70,7 @@ function pagesBay(site: SiteOverview, changes: Changes | undefined): Standing {
 }
 
 function metadataBay({ snags }: SiteOverview): Standing {
+  if (snags.metadata === 0 && snags.checking) return CHECKING;
   return snags.metadata > 0 ? { words: `${figure(snags.metadata)} worth a look`, mark: 'ochre', standing: 'worth a look' } : { words: 'nothing missing', mark: 'verdigris', standing: 'right' };
 }
 
@@ -95,6 +100,7 @@ function watchBay({ live, watch }: SiteOverview): Standing {
 function publishBay(site: SiteOverview, changes: Changes | undefined): Standing {
   if (site.runningJobs.some(({ kind }) => kind === 'publish')) return { words: 'publishing …', mark: 'ochre', standing: 'moving' };
   if (site.live === null) return { words: 'not live yet', mark: 'dashed', standing: 'not there yet' };
+  if (site.live.downSince !== null) return { words: `down since ${dayInWords(site.live.downSince)}`, mark: 'dashed', standing: 'not there any more' };
   if (changes === undefined) return { words: `release ${site.live.number}`, mark: 'verdigris', standing: 'live' };
   const n = changes.changes.length;
   return n > 0

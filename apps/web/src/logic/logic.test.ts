@@ -94,7 +94,7 @@ describe('finding', () => {
 });
 
 const site = (more: Partial<SiteOverview>): SiteOverview => ({
-  id: 'x', name: 'X', hostName: 'x', liveUrl: null, pages: 4, files: 9, liveRelease: null, createdAt: '', version: 1, live: null, address: null, basePath: '', snags: { must: 0, look: 0, dismissed: 0, metadata: 0 }, notes: 0, oldAddresses: 0,
+  id: 'x', name: 'X', hostName: 'x', liveUrl: null, answersAt: 'x.localhost', pages: 4, files: 9, liveRelease: null, createdAt: '', version: 1, live: null, address: null, basePath: '', snags: { must: 0, look: 0, dismissed: 0, checking: false, metadata: 0 }, notes: 0, oldAddresses: 0,
   oldAddressesWithRule: 0, redirects: 0, homeTitle: 'Home', removals: { all: 0, pages: 0, sweptSoon: 0, firstSweep: null }, watch: { lost: 0, readAt: null, problem: null, alerts: [] }, steps: { undo: null, redo: null }, runningJobs: [], lastImport: null, ...more,
 });
 const changes = (n: number, since: number | null): Changes => ({
@@ -121,8 +121,11 @@ describe('the frieze', () => {
     ['redirects', site({ oldAddresses: 9, oldAddressesWithRule: 7 }), undefined, '2 to settle', 'ochre'],
     ['redirects', site({ oldAddresses: 9, oldAddressesWithRule: 9 }), undefined, 'all 9 settled', 'verdigris'],
     ['publish', site({}), changes(3, null), 'not live yet', 'dashed'],
-    ['publish', site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null } }), changes(1, 4), '1 change', 'ochre'],
-    ['publish', site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null } }), changes(0, 4), 'release 4 is live', 'verdigris'],
+    ['publish', site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null, downSince: null } }), changes(1, 4), '1 change', 'ochre'],
+    ['publish', site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null, downSince: null } }), changes(0, 4), 'release 4 is live', 'verdigris'],
+    ['publish', site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null, downSince: '2027-03-31' } }), changes(0, 4), 'down since 31 March 2027', 'dashed'],
+    ['survey', site({ snags: { must: 0, look: 0, dismissed: 0, checking: true, metadata: 0 } }), undefined, 'checking …', 'ochre'],
+    ['metadata', site({ snags: { must: 0, look: 0, dismissed: 0, checking: true, metadata: 0 } }), undefined, 'checking …', 'ochre'],
   ] as const)('%s', (name, overview, differences, words, mark) => expect(bay(name, overview, differences)).toMatchObject({ words, mark }));
 });
 

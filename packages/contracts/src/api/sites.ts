@@ -11,6 +11,8 @@ export const siteSummary = z.object({
   hostName: z.string(),
   /** Where visitors find it at the host, by its temporary name. */
   liveUrl: z.string().nullable(),
+  /** Where it is found or will be: its domain, else the temporary name as it is now. */
+  answersAt: z.string(),
   pages: z.number().int(),
   files: z.number().int(),
   liveRelease: z.number().int().nullable(),
@@ -18,13 +20,13 @@ export const siteSummary = z.object({
 });
 export type SiteSummary = z.infer<typeof siteSummary>;
 
-const liveRelease = z.object({ number: z.number().int(), at: instant, by: personRef, rollbackOf: z.number().int().nullable() });
+const liveRelease = z.object({ number: z.number().int(), at: instant, by: personRef, rollbackOf: z.number().int().nullable(), /** The last day it could be visited, where that is past: nobody gets it any more. */ downSince: z.string().nullable() });
 
 /** What the frame shows of a site: the frieze and the sill. */
 export const siteOverview = siteSummary.extend({
   version: z.number().int(),
   live: liveRelease.nullable(),
-  snags: z.object({ must: z.number().int(), look: z.number().int(), dismissed: z.number().int(), /** Of these, those worked on under Metadata. */ metadata: z.number().int() }),
+  snags: z.object({ must: z.number().int(), look: z.number().int(), dismissed: z.number().int(), /** Whether the draft as it stands has not been checked yet: then the numbers are those of before. */ checking: z.boolean(), /** Of these, those worked on under Metadata. */ metadata: z.number().int() }),
   notes: z.number().int(),
   oldAddresses: z.number().int(),
   oldAddressesWithRule: z.number().int(),

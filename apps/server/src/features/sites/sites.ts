@@ -26,17 +26,20 @@ interface SiteRow extends Record<string, unknown> {
   pages: number;
   files: number;
   liveRelease: number | null;
+  main: string | null;
   createdAt: Date;
 }
 
 const SUMMARY = `
   select s.id, s.name, s.host_name as "hostName", s.temporary_label as "temporaryLabel", s.created_at as "createdAt", l.number as "liveRelease",
+         (select d.name from domain d where d.site_id = s.id and d.role = 'own' order by d.connected_at limit 1) as main,
          (select count(*) from source_file f where f.import_id = s.current_import and f.page_id is not null)::int as pages,
          (select count(*) from source_file f where f.import_id = s.current_import)::int as files
     from site s left join release l on l.id = s.live_release`;
 
-function summary(deps: Deps, { createdAt, ...row }: SiteRow): SiteSummary {
-  return { ...row, liveUrl: row.liveRelease === null ? null : deps.hosts.standIn.urlOf(row.temporaryLabel), createdAt: createdAt.toISOString() };
+function summary(deps: Deps, { createdAt, main, ...row }: SiteRow): SiteSummary {
+  const temporary = deps.hosts.standIn.urlOf(row.temporaryLabel);
+  return { ...row, liveUrl: row.liveRelease === null ? null : temporary, answersAt: main ?? new URL(temporary).hostname, createdAt: createdAt.toISOString() };
 }
 
 export async function siteList(deps: Deps, team: string): Promise<SiteSummary[]> {
@@ -103,8 +106,8 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
             (select count(*) from old_address o where site_id = $1 and kind <> 'noise' and ${SETTLED})::int as settled`, settling,
   );
   const byPattern = await settledByPattern(db, rules, settling);
-  const live = await db.maybeOne<{ number: number; at: Date; id: string; name: string; rollbackOf: number | null }>(
-    `select r.number, r.live_at as at, p.id, p.name, r.rollback_of as "rollbackOf"
+  const live = await db.maybeOne<{ number: number; at: Date; id: string; name: string; rollbackOf: number | null; version: number }>(
+    `select r.number, r.version, r.live_at as at, p.id, p.name, r.rollback_of as "rollbackOf"
        from release r join person p on p.id = r.created_by where r.site_id = $1 and r.state = 'live'`, [site],
   );
   const jobs = await db.many<JobRow>(`select ${JOB_COLUMNS} from job where site_id = $1 and state in ('waiting', 'running') order by created_at`, [site]);
@@ -113,8 +116,8 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
   );
   return {
     ...summary(deps, site_), version,
-    live: live ? { number: live.number, at: live.at.toISOString(), by: { id: live.id, name: live.name, initials: initials(live.name) }, rollbackOf: live.rollbackOf } : null,
-    snags: await snagCounts(db, site), notes: counts.notes, oldAddresses: counts.oldAddresses, oldAddressesWithRule: counts.settled + byPattern, redirects: rules.length,
+    live: live ? { number: live.number, at: live.at.toISOString(), by: { id: live.id, name: live.name, initials: initials(live.name) }, rollbackOf: live.rollbackOf, downSince: downSince(draftAt(decisions, live.version), today(deps)) } : null,
+    snags: { ...(await snagCounts(db, site)), checking: importId !== null && !(await isChecked(db, site, importId, version)) }, notes: counts.notes, oldAddresses: counts.oldAddresses, oldAddressesWithRule: counts.settled + byPattern, redirects: rules.length,
     address: await addressStanding(db, site), basePath: draft.basePath,
     homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
     steps: nextSteps(decisions, (seq) => words.get(seq)),
@@ -123,6 +126,16 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
     runningJobs: jobs.map(jobRow),
     lastImport: last ? { ...last, error: last.error?.message ?? null } : null,
   };
+}
+
+/** The last day of a release that is over. @param day `2027-03-31` */
+function downSince({ lastDay }: { readonly lastDay: string | undefined }, day: string): string | null {
+  return lastDay !== undefined && lastDay < day ? lastDay : null;
+}
+
+/** Whether the checks have seen the draft as it stands. */
+async function isChecked(db: Queries, site: string, importId: string, version: number): Promise<boolean> {
+  return (await db.maybeOne('select 1 from check_state where site_id = $1 and import_id = $2 and version >= $3', [site, importId, version])) !== undefined;
 }
 
 async function homeTitle(queries: Queries, importId: string, draft: { home: string | undefined; titles: ReadonlyMap<string, string> }): Promise<string | null> {

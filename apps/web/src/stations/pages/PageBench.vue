@@ -9,6 +9,7 @@ import { call } from '../../api/client.ts';
 import KeyHint from '../../components/KeyHint.vue';
 import LabelledField from '../../components/LabelledField.vue';
 import { count } from '../../logic/format.ts';
+import { useKept } from '../../stores/kept.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import ListingPanel from './ListingPanel.vue';
@@ -21,8 +22,9 @@ const emit = defineEmits<{ back: []; point: []; made: [id: string | undefined]; 
 const site = useSite();
 const session = useSession();
 const router = useRouter();
-const title = ref(props.page.title);
-const address = ref(props.page.address);
+const keptTitle = useKept(`title ${props.page.id}`, () => props.page.title);
+const keptAddress = useKept(`address ${props.page.id}`, () => props.page.address);
+const [title, address] = [keptTitle.text, keptAddress.text];
 const field = ref<{ focus(): void }>();
 /** Somebody else set the title while another one was being typed here. */
 const meanwhile = ref(false);
@@ -64,6 +66,7 @@ const ask = useDebounceFn(async () => {
   }
 }, 250);
 watch(address, () => void ask());
+if (moved.value) void ask();
 
 /** The path the site is under is not the page's own to change. */
 function inside(text: string): string {
@@ -95,6 +98,7 @@ defineExpose({ editTitle: () => field.value?.focus() });
     <LabelledField ref="field" v-model="title" :label="`Title, ${count(title.trim().length, 'letter')}`" :readonly="!session.mayEdit" maxlength="1000" @keydown.esc="emit('back')" />
     <v-btn v-if="session.mayEdit" type="submit" :variant="changed ? 'flat' : 'outlined'" :color="changed ? 'primary' : undefined" height="36" :loading="saving && changed" :disabled="!changed">Set<KeyHint keys="Enter" /></v-btn>
   </form>
+  <p v-if="keptTitle.wasKept.value && changed && !meanwhile" class="wait" role="status">What you typed before is kept and not set yet. <button class="text-link" type="button" @click="keptTitle.letGo()">Let it go</button></p>
   <p v-if="meanwhile && changed" class="wait" role="status">Meanwhile somebody set it to “{{ page.title }}”. What you typed is kept: set it over theirs, or <button class="text-link" type="button" @click="title = page.title, meanwhile = false">take theirs</button>.</p>
   <p v-if="page.textOf !== null" class="wait">Its text is that of release {{ page.textOf }}. <button v-if="session.mayEdit" class="text-link" type="button" @click="site.decide({ kind: 'text-of-file', page: page.id })">Take the text of its file again</button></p>
   <p v-if="page.importedTitle !== null" class="quiet">In the imported file: “{{ page.importedTitle || 'none' }}”</p>
@@ -102,6 +106,7 @@ defineExpose({ editTitle: () => field.value?.focus() });
     <LabelledField v-model="address" class="address" label="Address" :readonly="!session.mayEdit || page.isHome" maxlength="2000" @keydown.esc="address = page.address, emit('back')" />
     <v-btn v-if="session.mayEdit && !page.isHome" type="submit" :variant="preview ? 'flat' : 'outlined'" :color="preview ? 'primary' : undefined" height="36" :disabled="!preview">Move</v-btn>
   </form>
+  <p v-if="keptAddress.wasKept.value && moved" class="wait" role="status">What you typed before is kept and not set yet. <button class="text-link" type="button" @click="keptAddress.letGo()">Let it go</button></p>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <MovesList v-if="preview" :preview="preview" />
   <div v-if="session.mayEdit" class="acts">

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue';
 import { call } from '../../api/client.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import LabelledField from '../../components/LabelledField.vue';
-import { count, figure, size } from '../../logic/format.ts';
+import { count, dayInWords, figure, size } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -98,7 +98,9 @@ function goBack(release: Release): Promise<void> {
   </template>
   <template v-if="site.overview?.liveUrl">
     <hr class="rule" />
-    <p>Live at <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl }}</a></p>
+    <p v-if="site.overview.live?.downSince">Nobody gets it any more: it came down after {{ dayInWords(site.overview.live.downSince) }}. Choose another last day above, and publish.</p>
+    <p v-else-if="site.overview.address?.state === 'right'">Live at <span class="address">https://{{ site.overview.address.main }}{{ site.overview.basePath }}/</span> <span class="quiet">and by its temporary name, <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl }}</a></span></p>
+    <p v-else>Live at <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl }}</a></p>
   </template>
   <p><RouterLink class="text-link" :to="{ name: 'move' }">The day of the move</RouterLink> <span class="quiet">all steps in their order, with their times</span></p>
   <hr class="rule" />

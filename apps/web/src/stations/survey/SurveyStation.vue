@@ -128,7 +128,7 @@ function onEnter(): void {
         >
           <template #default="{ item: row }"><SurveyRow :row="row" :grid="layout.grid" /></template>
           <template #empty>
-            <p class="empty">{{ search !== '' ? 'Nothing in the list holds these letters.' : view === 'must' ? 'Nothing must be fixed: a release is held by nothing.' : view === 'look' ? 'Nothing is worth a look.' : view === 'notes' ? 'Everything came in as it was; there is nothing to note.' : 'There is nothing of this kind.' }}</p>
+            <p class="empty">{{ search !== '' ? 'Nothing in the list holds these letters.' : site.overview?.snags.checking ? 'The checks are still running; what they find shows here.' : view === 'must' ? 'Nothing must be fixed: a release is held by nothing.' : view === 'look' ? 'Nothing is worth a look.' : view === 'notes' ? 'Everything came in as it was; there is nothing to note.' : 'There is nothing of this kind.' }}</p>
           </template>
         </LedgerList>
       </template>

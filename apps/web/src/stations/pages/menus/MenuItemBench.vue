@@ -6,6 +6,7 @@ import { computed, ref } from 'vue';
 import KeyHint from '../../../components/KeyHint.vue';
 import LabelledField from '../../../components/LabelledField.vue';
 import { count } from '../../../logic/format.ts';
+import { useKept } from '../../../stores/kept.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import PagePicker from '../../shared/PagePicker.vue';
@@ -16,7 +17,8 @@ const props = defineProps<{ menu: MenuRow; path: Path | undefined; item: AnyItem
 const emit = defineEmits<{ set: [item: AnyItem]; remove: []; back: [of: number]; add: [page: PageRow]; group: []; move: [key: string] }>();
 const site = useSite();
 const session = useSession();
-const label = ref(props.item?.label ?? '');
+const kept = useKept(`item ${props.menu.id} ${props.path?.join('.') ?? ''} ${props.item?.label ?? ''}`, () => props.item?.label ?? '');
+const label = kept.text;
 const target = ref<PickedTarget | undefined>(props.item?.target);
 const newWindow = ref(props.item?.newWindow ?? false);
 const adding = ref<PickedTarget>();
@@ -43,6 +45,7 @@ function add(): void {
     </template>
     <form v-else-if="session.mayEdit" @submit.prevent="set">
       <LabelledField v-model="label" label="Words in the menu" maxlength="200" />
+      <p v-if="kept.wasKept.value && label !== item.label" class="wait" role="status">What you typed before is kept and not set yet. <button class="text-link" type="button" @click="kept.letGo()">Let it go</button></p>
       <div class="field"><span class="quiet">Leads to</span><PagePicker v-model="target" :pages="pages" :disabled="false" :offers="['home', 'file', 'url', 'person', 'none']" has-places /></div>
       <label class="check"><input v-model="newWindow" type="checkbox" /> Opens in a new window</label>
       <v-btn type="submit" variant="flat" color="primary" :disabled="!isNew">Set<KeyHint keys="Enter" /></v-btn>
@@ -84,6 +87,7 @@ function add(): void {
 <style scoped>
 form { display: grid; gap: 12px; justify-items: start; margin-top: 12px; }
 form > .field { width: 100%; display: grid; gap: 4px; }
+.wait { color: var(--ochre-dark); margin: 0; }
 .check { display: flex; gap: 6px; align-items: center; font-size: 13px; }
 .check input { accent-color: var(--ink-9); margin: 0; }
 .acts { display: flex; flex-wrap: wrap; gap: 8px; }

@@ -3,6 +3,7 @@
 import type { PageRow, TouchRequest } from '@fastigium/contracts/api/draft';
 import type { Pointed } from '@fastigium/contracts/api/pages';
 import { computed, ref } from 'vue';
+import { useKept } from '../../../stores/kept.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import PagePicker from '../../shared/PagePicker.vue';
@@ -14,7 +15,8 @@ const props = defineProps<{ pointed: Pointed; page: PageRow; pages: readonly Pag
 const emit = defineEmits<{ done: [] }>();
 const site = useSite();
 const session = useSession();
-const text = ref(props.pointed.text ?? '');
+const kept = useKept(`text ${props.page.id} ${JSON.stringify(props.pointed.anchor)}`, () => props.pointed.text ?? '');
+const { text } = kept;
 const led = leadsNow(props.pointed.link);
 const target = ref<PickedTarget | undefined>(led);
 const newWindow = ref(props.pointed.link?.newWindow ?? false);
@@ -64,6 +66,7 @@ async function set(touch: TouchRequest): Promise<void> {
     <p class="quiet where">in &lt;{{ pointed.anchor.tag }}&gt;{{ pointed.anchor.under ? `, under “${pointed.anchor.under}”` : '' }}</p>
     <form @submit.prevent="set(textTouch)">
       <v-textarea v-model="text" rows="3" auto-grow max-rows="10" maxlength="20000" hide-details aria-label="The text" :readonly="!session.mayEdit" />
+      <p v-if="kept.wasKept.value && isTextNew" class="wait" role="status">What you typed before is kept and not set yet. <button class="text-link" type="button" @click="kept.letGo()">Let it go</button></p>
       <template v-if="session.mayEdit">
         <ScopeChoice v-model="textScope" what="text" :page="page" :touch="textTouch" />
         <v-btn type="submit" variant="flat" color="primary" :disabled="!isTextNew" :loading="working">Set the text</v-btn>
@@ -97,5 +100,6 @@ form > :first-child { width: 100%; }
 .where { margin: 2px 0 10px; overflow-wrap: anywhere; }
 .check { display: flex; gap: 6px; align-items: center; font-size: 13px; }
 .check input { accent-color: var(--ink-9); margin: 0; }
+.wait { color: var(--ochre-dark); margin: 0; }
 .explain { color: var(--ink-7); }
 </style>
