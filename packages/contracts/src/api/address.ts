@@ -72,6 +72,8 @@ export const addressView = z.object({
   lookedAt: instant.nullable(),
   nextLookAt: instant.nullable(),
   records: z.array(recordRow),
+  /** Further domains whose name servers did not answer: nothing is known of their records, and the others stand by themselves. */
+  silentZones: z.array(z.string()),
   changes: z.array(recordChange),
   mail: z.object({ endangered: z.boolean(), words: z.string() }).nullable(),
   spread: spread.nullable(),

@@ -35,11 +35,11 @@ export async function lookNow(deps: Deps, site: string): Promise<void> {
        on conflict (site_id) do update set changed_at = case when $3 then $2 else coalesce(address.changed_at, $2) end returning changed_at as "changedAt"`,
       [site, new Date(atMs), changed],
     );
-    const allRight = reckoned.answered && reckoned.changes.length === 0 && facts.certificate.kind === 'served';
+    const allRight = reckoned.answered && reckoned.silent.length === 0 && reckoned.changes.length === 0 && facts.certificate.kind === 'served';
     const after = nextLookAfterMs(atMs - changedAt.getTime());
     await tx.run('update address set next_look_at = $2 where site_id = $1', [site, new Date(atMs + (allRight ? Math.min(QUIET_LOOK_MS, after * 4) : after))]);
     await tx.run('update address set standing = $2 where site_id = $1', [site, JSON.stringify(await standingOf(deps, tx, site))]);
-    if (isCertificateDue(facts, address, host, reckoned.answered && reckoned.changes.length === 0, atMs)) await orderIfFree(deps, tx, site, address, atMs);
+    if (isCertificateDue(facts, address, host, reckoned.answered && reckoned.silent.length === 0 && reckoned.changes.length === 0, atMs)) await orderIfFree(deps, tx, site, address, atMs);
     await announce(tx, { kind: 'address', site });
   });
 }

@@ -12,7 +12,10 @@ export interface Reckoned {
   readonly rows: readonly RecordRow[];
   readonly changes: readonly ZoneChange[];
   readonly sets: readonly RecordSet[];
+  /** Whether the main domain's name servers answered; the others stand for themselves. */
   readonly answered: boolean;
+  /** Other zones whose name servers did not: nothing is known of their records. */
+  readonly silent: readonly DomainName[];
 }
 
 interface ZoneToReckon {
@@ -24,7 +27,7 @@ interface ZoneToReckon {
 
 export function reckonZones(zones: readonly ZoneToReckon[], targets: HostOffer['targets'], issuer: string | undefined): Reckoned {
   const compared = zones.map(({ zone, names, answered, sets }) => ({ zone, rows: answered ? compareRecords(sets, { zone, names, issuer, host: { ...targets, edge: targets.edge ?? undefined } }) : [] }));
-  return { rows: compared.flatMap(({ rows }) => rows), changes: compared.flatMap(({ zone, rows }) => recordChanges(rows).map((change) => ({ ...change, zone }))), sets: zones.flatMap(({ sets }) => sets), answered: zones.every(({ answered }) => answered) };
+  return { rows: compared.flatMap(({ rows }) => rows), changes: compared.flatMap(({ zone, rows }) => recordChanges(rows).map((change) => ({ ...change, zone }))), sets: zones.flatMap(({ sets }) => sets), answered: zones[0]?.answered === true, silent: zones.slice(1).flatMap(({ zone, answered }) => (answered ? [] : [zone])) };
 }
 
 /** What is waited for at resolvers, also while no name server answers. */

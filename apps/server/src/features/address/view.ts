@@ -24,7 +24,7 @@ export async function addressView(deps: Deps, site: string, queries: Queries = d
     nextLookAt: row.nextLookAt?.toISOString() ?? null,
   };
   const certificate = await certificateRow(queries, site);
-  const nothing = { domain: null, chain: [], firstBroken: null, lookedAt: null, records: [], changes: [], mail: null, spread: null };
+  const nothing = { domain: null, chain: [], firstBroken: null, lookedAt: null, records: [], silentZones: [], changes: [], mail: null, spread: null };
   if (!address) return { ...base, ...nothing, certificate: certificateView(undefined, certificate, nowMs) };
   // Zones beside the main one are updated with the account's own keys, at the main one's server.
   const held = await Promise.all(address.zones.map(async ({ zone }) => (await deps.world.registrar?.holding(zone).catch(() => undefined)) !== undefined));
@@ -54,7 +54,8 @@ export async function addressView(deps: Deps, site: string, queries: Queries = d
     records: reckoned.rows.map((each) => ({ ...each, answered: [...each.answered], needed: each.needed ? [...each.needed] : null, answeredTtlSeconds: each.answeredTtlSeconds ?? null })),
     changes: reckoned.changes.map((change) => ({ ...change, from: [...change.from], to: [...change.to], words: `${changeWords(change, change.zone)}${change.zone === zone ? '' : ` (${change.zone})`}` })),
     // Of a zone nobody answered for nothing is said, least of all that it takes no mail.
-    mail: !reckoned.answered ? null : mailOf(address.zones.map((each) => each.zone), reckoned),
+    silentZones: [...reckoned.silent],
+    mail: !reckoned.answered ? null : mailOf(address.zones.map((each) => each.zone).filter((each) => !reckoned.silent.includes(each)), reckoned),
     spread: await spreadView(deps, queries, site, spread, facts),
     certificate: certificateView(facts, certificate, nowMs),
   };

@@ -6,7 +6,6 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, candidateFiles, isPageFile } from '@fastigium/core/address';
 import { fileHeaders, mediaTypeOf } from '@fastigium/core/release';
-import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import type { JobRun } from '../../jobs/queue.ts';
 import type { FileToRead, ReadFile } from '../../threads/tasks.ts';
