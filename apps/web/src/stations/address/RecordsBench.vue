@@ -39,9 +39,9 @@ function send(): Promise<boolean> {
 
 <template>
   <h1 class="title-face">{{ title }}</h1>
+  <p v-for="zone in view?.silentZones ?? []" :key="zone" class="wrong">No name server answered for <span class="address">{{ zone }}</span>: nothing is known of its records. The other domains stand by themselves.</p>
   <p v-if="changes.length > 0" class="quiet">In the DNS panel of {{ domain?.zone }}, or from here. We look again by ourselves.</p>
   <p v-else-if="domain && view && view.records.length === 0" class="quiet">First the name servers have to answer. Ask whoever runs them; we look again by ourselves.</p>
-  <p v-for="zone in view?.silentZones ?? []" :key="zone" class="wrong">No name server answered for <span class="address">{{ zone }}</span>: nothing is known of its records. The other domains stand by themselves.</p>
   <p v-else-if="domain" class="quiet">Nothing needs republishing: the site answers as soon as the name leads to it.</p>
   <ol v-if="changes.length > 0" class="steps">
     <li v-for="(change, index) in changes" :key="`${change.name} ${change.type}`">

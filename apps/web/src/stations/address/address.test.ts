@@ -15,7 +15,7 @@ const at = (minutes: number) => new Date(NOW + minutes * 60_000).toISOString();
 const row = (name: string, type: string, answered: string[], needed: string[] | null, state: AddressView['records'][number]['state']) => ({ name, type, answered, answeredTtlSeconds: 3600, needed, state, note: '' });
 
 const VIEW: AddressView = {
-  now: at(0), simulated: true, temporary: { label: 'a', url: 'http://a.localhost/' }, hostWords: '', hostNaming: true, lookedAt: at(-1), nextLookAt: at(1), firstBroken: 'records', changes: [], mail: null,
+  now: at(0), simulated: true, temporary: { label: 'a', url: 'http://a.localhost/' }, hostWords: '', hostNaming: true, lookedAt: at(-1), nextLookAt: at(1), firstBroken: 'records', changes: [], silentZones: [], mail: null,
   domain: { name: 'a.example', unicode: 'a.example', zone: 'a.example', main: 'www.a.example', mainForm: 'www', hasPair: true, others: [], inAccount: false, updates: null, updatable: [], forceHttps: false, hstsSeconds: null, zoneBrought: false },
   chain: [
     { link: 'registration', state: 'right', words: 'held', meaning: '', asked: [] }, { link: 'name-servers', state: 'right', words: 'alike', meaning: '', asked: [] },
