@@ -372,8 +372,8 @@ const duplicated: Act = {
     const [old, fresh] = [linksOf(was, addressOf(chosen)), linksOf(now, copy?.address ?? '')];
     old.forEach(({ to, words }, index) => {
       const own = (address: string, here: string) => (address === here || address.startsWith(`${here}#`) ? address.slice(here.length) : address);
-      // A link to the page itself that says nothing means whichever page it stands on.
-      if (to === addressOf(chosen) && fresh[index]?.to === copy?.address) return;
+      // A link to the page itself means it, or, where it says nothing, whichever page it stands on.
+      if (to === addressOf(chosen) && [copy?.address, to].includes(fresh[index]?.to)) return;
       if (own(to, addressOf(chosen)) !== own(fresh[index]?.to ?? '', copy?.address ?? '')) wrong.push(`copy of ${chosen}: “${words}” led to ${to} and leads to ${fresh[index]?.to}`);
     });
     if (!now.includes('<title>Quite a copy</title>') && !/<TITLE>Quite a copy<\/TITLE>/i.test(now)) wrong.push(`copy of ${chosen}: has another title`);

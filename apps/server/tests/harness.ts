@@ -113,6 +113,15 @@ export async function openHouse(options: { env?: Record<string, string>; seed?: 
   };
 }
 
+/** Somebody else of the team, signed in. */
+export async function anotherEditor({ owner, client }: House): Promise<Client> {
+  const { body } = await owner.post<{ token: string }>('/api/invitations', { role: 'editor' });
+  const other = client();
+  await other.start();
+  await other.post(`/api/join/${body.token}`, { name: 'Bran Moor', email: `bran-${body.token.slice(0, 8).toLowerCase()}@house.example`, password: 'long enough for me' });
+  return other;
+}
+
 /** A small site of that name, live with its first release. */
 export async function newLiveSite(house: House, name: string): Promise<string> {
   const site = await house.owner.newSite(name);

@@ -76,7 +76,7 @@ describe('a role', () => {
 
 /** Questions that need a body: they change nothing. */
 const ASKING = new Set(['POST /sites/:site/metadata/data/check', 'POST /sites/:site/patterns/preview',
-  'POST /sites/:site/proofs', 'POST /sites/:site/previews', 'POST /sites/:site/pages/:page/pointed', 'POST /sites/:site/touches/places', 'POST /sites/:site/pages/:page/rename-preview',
+  'POST /sites/:site/proofs', 'POST /sites/:site/previews', 'POST /sites/:site/pages/:page/pointed', 'POST /sites/:site/touches/places', 'POST /sites/:site/pages/:page/rename-preview', 'POST /sites/:site/pages/:page/home-preview',
   'POST /sites/:site/address-style-preview', 'POST /sites/:site/removals/preview', 'POST /sites/:site/removals/put-back-preview',
   // Of what is told to oneself.
   'POST /sites/:site/notices/:notice/seen',

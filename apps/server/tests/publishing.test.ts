@@ -4,7 +4,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { Job } from '@fastigium/contracts/api/jobs';
 import { addPerson } from '../src/features/people/people.ts';
-import { openHouse, SMALL_SITE, zip, type House } from './harness.ts';
+import { anotherEditor, openHouse, SMALL_SITE, zip, type House } from './harness.ts';
 
 let house: House;
 let site: string;
@@ -57,7 +57,7 @@ describe('two at once', () => {
   it('a stale decision is refused and nothing is lost of the other one', async () => {
     const { version } = await house.owner.overview(site);
     await setTitle('First');
-    const stale = await house.owner.post(`/api/sites/${site}/decisions`, { version, decision: { kind: 'title', page: (await house.owner.page(site, '/visit/')).id, title: 'Second' } });
+    const stale = await (await anotherEditor(house)).post(`/api/sites/${site}/decisions`, { version, decision: { kind: 'title', page: (await house.owner.page(site, '/visit/')).id, title: 'Second' } });
     expect(stale).toMatchObject({ status: 409, body: { error: { code: 'same-changed', details: { person: 'Ada Stone' } } } });
     expect((await house.owner.page(site, '/visit/')).title).toBe('First');
   });
@@ -65,7 +65,8 @@ describe('two at once', () => {
   it('decisions at the same moment on the same version: one of them counts', async () => {
     const { version } = await house.owner.overview(site);
     const page = (await house.owner.page(site, '/visit/')).id;
-    const answers = await Promise.all(['A', 'B', 'C'].map((title) => house.owner.post(`/api/sites/${site}/decisions`, { version, decision: { kind: 'title', page, title } })));
+    const people = [house.owner, await anotherEditor(house), await anotherEditor(house)];
+    const answers = await Promise.all(people.map((each, n) => each.post(`/api/sites/${site}/decisions`, { version, decision: { kind: 'title', page, title: `Title ${n}` } })));
     expect(answers.map(({ status }) => status).sort()).toEqual([201, 409, 409]);
   });
 
@@ -73,13 +74,22 @@ describe('two at once', () => {
     const { version } = await house.owner.overview(site);
     const [visit, welcome] = [(await house.owner.page(site, '/visit/')).id, (await house.owner.page(site, '/welcome/')).id];
     const different = [{ kind: 'title', page: visit, title: 'Come' }, { kind: 'rename', page: visit, address: '/come/' }, { kind: 'title', page: welcome, title: 'Hello' }, { kind: 'in-menus', page: welcome, shown: false }];
-    const answers = await Promise.all(different.map((decision) => house.owner.post(`/api/sites/${site}/decisions`, { version, decision })));
+    const other = await anotherEditor(house);
+    const answers = await Promise.all(different.map((decision, n) => (n % 2 === 0 ? house.owner : other).post(`/api/sites/${site}/decisions`, { version, decision })));
     expect(answers.map(({ status }) => status)).toEqual([201, 201, 201, 201]);
     expect(await house.owner.page(site, '/come/')).toMatchObject({ title: 'Come' });
     expect(await house.owner.page(site, '/welcome/')).toMatchObject({ title: 'Hello', inMenus: false });
     // A step back means the last one that was seen.
     expect(await house.owner.post(`/api/sites/${site}/decisions`, { version, decision: { kind: 'step', direction: 'back' } })).toMatchObject({ status: 409 });
     for (const _ of different) await house.owner.decide(site, { kind: 'step', direction: 'back' });
+  });
+
+  it('one person who is faster than the network loses no step', async () => {
+    const { version } = await house.owner.overview(site);
+    const page = (await house.owner.page(site, '/visit/')).id;
+    const answers = await Promise.all(['A', 'B', 'C'].map((title) => house.owner.post(`/api/sites/${site}/decisions`, { version, decision: { kind: 'title', page, title } })));
+    expect(answers.map(({ status }) => status)).toEqual([201, 201, 201]);
+    for (let n = 0; n < 3; n += 1) await house.owner.decide(site, { kind: 'step', direction: 'back' });
   });
 
   it('publishing names the release it replaces', async () => {

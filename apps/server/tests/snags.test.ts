@@ -10,7 +10,7 @@ import { demoFiles } from './pages.files.ts';
 
 let house: House;
 let site: string;
-const FAULTY = '<!DOCTYPE html><html><head><title>Faulty</title></head><body><main><h3>Deep</h3><p style="color:#999;background:#fff">Lorem ipsum dolor</p><img src="/pictures/moon.png"><a href="https://staging.moor.test/">test copy</a><a target=_blank href="https://elsewhere.test/">away</a><a href="/visit/#nowhere">part</a></main></body></html>';
+const FAULTY = '<!DOCTYPE html><html><head><title>Faulty</title></head><body><main><h3>Deep</h3><p style="color:#999;background:#fff">Lorem ipsum dolor</p><img src="/pictures/moon.png"><a href="https://staging.moor.test/">test copy</a><a target=_blank href="https://elsewhere.example/">away</a><a href="/visit/#nowhere">part</a></main></body></html>';
 
 beforeAll(async () => {
   house = await openHouse();
