@@ -187,9 +187,11 @@ export const useSite = defineStore('site', () => {
     if (site === undefined || site !== id.value || decision === undefined || overview.value === undefined) return undefined;
     try {
       const { words, made } = await call(draftApi.decide, { params: { site }, body: { version: overview.value.version, decision } });
-      shown = refresh().catch(notices.problem);
-      if (decision.kind === 'step' || decision.kind === 'undo') notices.done(words);
-      else notices.done(words, { label: 'Undo', run: () => void decide({ kind: 'step', direction: 'back' }) });
+      // Told when it is shown; the next step need not wait for that.
+      shown = refresh().catch(notices.problem).then(() => {
+        if (decision.kind === 'step' || decision.kind === 'undo') notices.done(words);
+        else notices.done(words, { label: 'Undo', run: () => void decide({ kind: 'step', direction: 'back' }) });
+      });
       return made ?? '';
     } catch (error) {
       notices.problem(error);
