@@ -113,9 +113,12 @@ defineExpose({
       :aria-controls="`${own}-found`" :aria-expanded="open" :aria-activedescendant="open && at >= 0 ? `${own}-${at}` : undefined" :disabled="disabled" autocomplete="off"
       @input="onInput" @focus="open = true" @blur="onBlur" @keydown="onKey"
     />
-    <p v-if="isPending && !open" class="pending" role="status">Not chosen yet. Go back into the field and press Enter to take the first that fits.</p>
-    <p v-else-if="chosenPage && !open" class="chosen"><b>{{ chosenPage.title || readableAddress(chosenPage) }}</b></p>
-    <div v-if="hasPlaces && chosenPage && !open && (places.length > 0 || place !== '')" class="place">
+    <!-- Always there: a line that came or went as the field is left would move what is just being clicked. -->
+    <p class="said" :class="{ pending: isPending }" role="status">
+      <template v-if="isPending">Not chosen yet: Enter takes the first that fits.</template>
+      <b v-else-if="chosenPage">{{ chosenPage.title || readableAddress(chosenPage) }}</b>
+    </p>
+    <div v-if="hasPlaces && chosenPage && (places.length > 0 || place !== '')" class="place">
       <label :for="`${own}-place`" class="quiet">Element in it</label>
       <input :id="`${own}-place`" v-model="place" class="typed address" type="text" :list="`${own}-places`" placeholder="the top of the page" @change="setPlace" @keydown.enter.prevent.stop="setPlace" />
       <datalist :id="`${own}-places`"><option v-for="each in places" :key="each.id" :value="each.id">{{ each.label }}</option></datalist>
@@ -143,7 +146,9 @@ const readableAddress = ({ address }: PageRow) => readable(address);
 <style scoped>
 .typed { width: 100%; box-sizing: border-box; padding: 8px 10px; color: inherit; background: var(--bench); border: 1px solid var(--stone-5); border-radius: 3px; }
 .typed:disabled { opacity: 0.5; }
-ul { list-style: none; margin: 6px 0 0; padding: 0; border: var(--line); border-radius: 3px; }
+/* The list lies over what follows, so that nothing moves under the pointer when the field is left. */
+.picker { position: relative; }
+ul { position: absolute; z-index: 4; left: 0; right: 0; top: 38px; max-height: 300px; overflow-y: auto; list-style: none; margin: 0; padding: 0; background: var(--bench); border: 1px solid var(--stone-5); border-radius: 3px; }
 li { display: grid; grid-template-columns: auto 1fr; gap: 10px; padding: 5px 10px; border-bottom: var(--line); cursor: default; }
 li:last-child { border-bottom: 0; }
 li.at { background: var(--lapis-tint); }
@@ -151,8 +156,8 @@ li:hover:not(.at, .none) { background: var(--stone-1); }
 .number { align-self: center; border: 1px solid var(--ink-5); border-radius: 3px; font-size: 11px; line-height: 16px; padding: 0 5px; color: var(--ink-5); }
 .words { display: grid; min-width: 0; line-height: 18px; }
 .none { display: block; color: var(--ink-5); font-size: 12px; }
-.chosen { margin: 6px 0 0; }
-.pending { margin: 6px 0 0; color: var(--ochre-dark); font-size: 13px; }
+.said { min-height: 20px; margin: 6px 0 0; }
+.pending { color: var(--ochre-dark); font-size: 13px; }
 .place { display: grid; grid-template-columns: auto 1fr; gap: 8px; align-items: center; margin-top: 8px; }
 .place > .wrong { grid-column: 1 / -1; margin: 0; }
 </style>
