@@ -222,7 +222,7 @@ try {
   await shoot('metadata');
   await go('r', 'redirects');
   await page.getByRole('radio', { name: /^To settle/ }).click();
-  await settle('ks2-workshop', 'primary workshops');
+  await settle('/schools/ks2-workshop.htm', '/learn/workshops/primary/');
   await page.getByLabel('Search addresses').fill('/shop/');
   await calm(300);
   await page.getByRole('option').first().click();
@@ -233,6 +233,8 @@ try {
   await visitors.getByRole('button', { name: /^Another part/ }).click();
   await visitors.getByRole('radio', { name: 'A page and what is below' }).click();
   await visitors.getByPlaceholder('letters of a title or address').fill('/about/people/');
+  await calm(300);
+  await page.keyboard.press('Enter');
   await visitors.getByRole('button', { name: 'Set it' }).click();
   await calm(2500);
   await page.getByRole('option').filter({ hasText: '/learn/star-party/' }).click();
