@@ -159,8 +159,8 @@ test('an archive that is none says so and can be tried again', async ({ page }) 
   await page.getByTestId('zip').setInputFiles({ name: 'holiday.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip at all') });
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await expect(page.getByRole('heading', { name: 'Nothing came in from holiday.zip' })).toBeVisible();
-  await expect(page.getByRole('alert')).toContainText('not a zip archive');
-  await expect(page.getByText('Drop a zip or a folder here')).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText('not an archive that can be read');
+  await expect(page.getByText('Drop an archive or a folder here')).toBeVisible();
 });
 
 test('an imported page cannot act on the application', async ({ page }) => {

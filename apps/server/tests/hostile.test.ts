@@ -1,5 +1,9 @@
 /** Bad input to the import: each a plain message or a note, nothing half-written left. */
-import { readFileSync } from 'node:fs';
+import { execFile } from 'node:child_process';
+import { linkSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { promisify } from 'node:util';
 import { deflateRawSync } from 'node:zlib';
 import type { Survey } from '@fastigium/contracts/api/imports';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -42,10 +46,13 @@ describe('what cannot be brought in', () => {
   it.each([
     ['a file that is no zip', () => Buffer.from('<html>not a zip'), 'archive-unreadable'],
     ['a zip cut in half', async () => (await zip(SMALL_SITE)).subarray(0, 400), 'archive-unreadable'],
+    ['a tar cut in half', async () => (await packTar(['--gzip'])).subarray(0, 200), 'archive-unreadable'],
+    ['a packing that is known and not read', () => Buffer.from([0x28, 0xb5, 0x2f, 0xfd, 0, 0, 0, 0]), 'archive-unreadable'],
     ['an empty zip', () => zip({}), 'archive-empty'],
     ['a zip of nothing but leftovers', () => zip({ '__MACOSX/._x': 'x', '.DS_Store': 'x' }), 'archive-empty'],
     ['a bomb by ratio', bomb, 'archive-expands'],
     ['a bomb by count', () => zip(Object.fromEntries(Array.from({ length: 600 }, (_, n) => [`${n}.html`, 'x']))), 'archive-expands'],
+    ['a bomb in a tar', () => packTar(['--gzip'], { 'index.html': '<title>x</title>', 'a.bin': Buffer.alloc(110 * 1024 * 1024), 'b.bin': Buffer.alloc(110 * 1024 * 1024) }), 'archive-expands'],
     ['a bomb by size', () => rawZip([1, 2, 3].map((n) => ({ name: `${n}.bin`, bytes: Buffer.alloc(100 * 1024 * 1024, n) }))), 'archive-expands'],
   ] as const)('%s says so and leaves nothing', async (_, archive, code) => {
     const { job, survey } = await bringIn(await archive());
@@ -175,3 +182,65 @@ describe('archives of many programs', () => {
     expect(survey.assets[0]?.sizeBytes).toBe(content.length);
   });
 });
+
+describe('archives of tar', () => {
+  // Written by GNU tar itself, in each form it knows.
+  it.each([['--format=v7'], ['--format=ustar'], ['--format=gnu'], ['--format=pax'], ['--gzip']])('%s comes in as the zip of the same site does', async (form) => {
+    const [fromTar, fromZip] = [await bringIn(await packTar([form])), await bringIn(await zip(SMALL_SITE))];
+    expect(fromTar.job).toMatchObject({ state: 'done' });
+    expect(await addressesAndHashes(fromTar.site)).toEqual(await addressesAndHashes(fromZip.site));
+    expect(fromTar.notes).toEqual(fromZip.notes);
+  });
+
+  it('a long name, letters of another tongue, a second name of a file and a link are each what they are', async () => {
+    const long = `${'a-folder-of-some-length/'.repeat(8)}index.html`;
+    const archive = await packTar(['--format=gnu'], { 'index.html': '<title>x</title>', [long]: 'deep', 'caf\u00e9.html': 'au lait', 'one.txt': 'the same' }, (folder) => {
+      linkSync(join(folder, 'one.txt'), join(folder, 'two.txt'));
+      symlinkSync('/etc/passwd', join(folder, 'passwords'));
+    });
+    const { site, notes } = await bringIn(archive);
+    const files = await addressesAndHashes(site);
+    expect(files.map(({ path }) => path).sort()).toEqual([long, 'caf\u00e9.html', 'index.html', 'one.txt', 'two.txt'].sort());
+    expect(files.find(({ path }) => path === 'two.txt')?.hash).toBe(files.find(({ path }) => path === 'one.txt')?.hash);
+    expect(notes).toContain('symbolic-link passwords');
+  });
+
+  it('of a file that was added anew the later one counts', async () => {
+    const first = await packTar([], { 'index.html': '<title>first</title>' });
+    const second = await packTar([], { 'index.html': '<title>second</title>' });
+    // Two blocks of nothing end an archive (POSIX.1-2017, pax, ustar interchange format).
+    const { site } = await bringIn(Buffer.concat([first.subarray(0, 3 * 512), second]));
+    const alone = await bringIn(second);
+    expect(await addressesAndHashes(site)).toEqual(await addressesAndHashes(alone.site));
+  });
+});
+
+it('a zip whose directory says fewer files than it holds loses none', async () => {
+  const archive = Buffer.from(await zip(SMALL_SITE));
+  const end = archive.length - 22;
+  for (const at of [8, 10]) archive.writeUInt16LE(1, end + at);
+  const [told, whole] = [await bringIn(archive), await bringIn(await zip(SMALL_SITE))];
+  expect(await addressesAndHashes(told.site)).toEqual(await addressesAndHashes(whole.site));
+});
+
+function addressesAndHashes(site: string): Promise<{ path: string; hash: string }[]> {
+  return house.server.deps.db.many(
+    `select f.path, f.hash from source_file f join import i on i.id = f.import_id where i.site_id = $1 order by f.path collate "C"`, [site],
+  );
+}
+
+/** Packed from a folder by the system's own tar. */
+async function packTar(options: readonly string[], files: Readonly<Record<string, string | Uint8Array>> = SMALL_SITE, arrange: (folder: string) => void = () => {}): Promise<Buffer> {
+  const folder = mkdtempSync(join(tmpdir(), 'fastigium-tar-test-'));
+  try {
+    for (const [path, text] of Object.entries(files)) {
+      mkdirSync(dirname(join(folder, path)), { recursive: true });
+      writeFileSync(join(folder, path), text);
+    }
+    arrange(folder);
+    const { stdout } = await promisify(execFile)('tar', ['--create', '--sort=name', ...options, '--directory', folder, '.'], { encoding: 'buffer', maxBuffer: 256 * 1024 * 1024 });
+    return stdout;
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}

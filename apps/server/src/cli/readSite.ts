@@ -1,13 +1,13 @@
-/** A finished site from a folder or a zip, whole in memory, under the same limits and rules as an import. */
+/** A finished site from a folder or an archive, whole in memory, under the same limits and rules as an import. */
 import type { SiteFile } from '@fastigium/core/checks';
 import { NOTES } from '@fastigium/contracts/api/imports';
 import { DomainError } from '@fastigium/contracts/errors';
 import { stat } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import { IMPORT_LIMITS } from '../config.ts';
+import { archiveSource } from '../features/imports/archiveSource.ts';
 import { folderSource } from '../features/imports/folderSource.ts';
 import { EntryUnreadable } from '../features/imports/source.ts';
-import { zipSource } from '../features/imports/zipSource.ts';
 import { sha256 } from '../threads/tasks.ts';
 
 export interface ReadSite {
@@ -19,7 +19,7 @@ export interface ReadSite {
 export async function readSite(what: string): Promise<ReadSite> {
   const path = resolve(what);
   const facts = await stat(path);
-  const source = facts.isDirectory() ? await folderSource(path, IMPORT_LIMITS) : await zipSource(path, facts.size, IMPORT_LIMITS);
+  const source = facts.isDirectory() ? await folderSource(path, IMPORT_LIMITS) : await archiveSource(path, facts.size, IMPORT_LIMITS, new AbortController().signal);
   const notes = source.notes.map(({ code, path: file }) => ({ path: file, words: NOTES[code] as string }));
   const files: SiteFile[] = [];
   let totalBytes = 0;

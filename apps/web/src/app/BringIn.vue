@@ -6,7 +6,7 @@ import { computed, ref, watch } from 'vue';
 import { call } from '../api/client.ts';
 import { uploadZip } from '../api/upload.ts';
 import { percent, size } from '../logic/format.ts';
-import { fromDrop, fromFiles, packAsZip, type Dropped } from './dropped.ts';
+import { fromDrop, fromFiles, nameWithoutEnding, packAsZip, type Dropped } from './dropped.ts';
 import LabelledField from '../components/LabelledField.vue';
 import SegmentedChoice from '../components/SegmentedChoice.vue';
 
@@ -29,7 +29,7 @@ async function take(reading: Promise<Dropped>): Promise<void> {
   problem.value = '';
   try {
     dropped.value = await reading;
-    if (name.value === '') name.value = dropped.value.name.replace(/\.zip$/i, '').replace(/[-_]+/g, ' ').trim();
+    if (name.value === '') name.value = nameWithoutEnding(dropped.value.name).replace(/[-_]+/g, ' ').trim();
   } catch (error) {
     problem.value = (error as Error).message;
   }
@@ -102,11 +102,11 @@ async function crawl(): Promise<void> {
         <span class="quiet">{{ dropped.files.length === 1 ? size(dropped.bytes) : `${dropped.files.length} files, ${size(dropped.bytes)}` }}</span>
       </template>
       <template v-else>
-        <span class="strong">Drop a zip or a folder here</span>
+        <span class="strong">Drop an archive or a folder here</span>
         <span class="quiet">the finished site, as it was exported</span>
       </template>
       <span class="choose">
-        <label class="text-link" tabindex="0" @keydown.enter.prevent="($refs.zip as HTMLInputElement).click()">Choose a zip<input ref="zip" class="visually-hidden" tabindex="-1" type="file" accept=".zip,application/zip" data-testid="zip" @change="onChosen" /></label>
+        <label class="text-link" tabindex="0" @keydown.enter.prevent="($refs.zip as HTMLInputElement).click()">Choose a .zip or .tar.gz<input ref="zip" class="visually-hidden" tabindex="-1" type="file" accept=".zip,.tar,.tgz,.gz,application/zip" data-testid="zip" @change="onChosen" /></label>
         <label class="text-link" tabindex="0" @keydown.enter.prevent="($refs.folder as HTMLInputElement).click()">Choose a folder<input ref="folder" class="visually-hidden" tabindex="-1" type="file" webkitdirectory data-testid="folder" @change="onChosen" /></label>
       </span>
     </div>

@@ -1,4 +1,4 @@
-/** What was dropped or chosen: one zip, or files with their paths, which are packed into one. */
+/** What was dropped or chosen: one archive, or files with their paths, which are packed into one. */
 
 export interface Dropped {
   readonly name: string;
@@ -11,7 +11,12 @@ function describe(name: string, files: Dropped['files']): Dropped {
   return { name, files, bytes: files.reduce((sum, { file }) => sum + file.size, 0) };
 }
 
-const isZip = (file: File) => /\.zip$/i.test(file.name) || file.type === 'application/zip';
+/** Sent as they are; what the server cannot unpack it refuses with the reason, rather than take it for a site of one file. */
+const ARCHIVE = /\.(zip|tar|t[gxbz]z2?|tzst|tar\.(gz|zst|xz|bz2)|7z|rar)$/i;
+const isArchive = (file: File) => ARCHIVE.test(file.name) || file.type === 'application/zip';
+
+/** The name of a site that came so named. */
+export const nameWithoutEnding = (name: string): string => name.replace(ARCHIVE, '');
 
 export async function fromFiles(files: readonly File[]): Promise<Dropped> {
   const [first] = files;
@@ -49,7 +54,7 @@ function isFile(entry: FileSystemEntry): entry is FileSystemFileEntry {
 
 export async function packAsZip({ files }: Dropped): Promise<Blob> {
   const [only] = files;
-  if (files.length === 1 && only && isZip(only.file)) return only.file;
+  if (files.length === 1 && only && isArchive(only.file)) return only.file;
   const { downloadZip } = await import('client-zip');
   return downloadZip(files.map(({ path, file }) => ({ name: path, input: file, lastModified: new Date(file.lastModified) }))).blob();
 }

@@ -10,12 +10,12 @@ import { z } from 'zod';
 import type { Deps } from '../../deps.ts';
 import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
 import { applyImport } from './applyImport.ts';
+import { archiveSource } from './archiveSource.ts';
 import { clearImport } from './clearImport.ts';
 import { readCrawl } from './crawl/readCrawl.ts';
 import { folderSource } from './folderSource.ts';
 import { readImport } from './readImport.ts';
 import { keepTakenAlong } from './takenAlong.ts';
-import { zipSource } from './zipSource.ts';
 
 const body = z.object({ import: z.uuid(), folder: z.string().optional(), crawl: z.url().optional() });
 
@@ -62,12 +62,12 @@ async function settle(deps: Deps, site: string, importId: string): Promise<void>
 async function readUpload(deps: Deps, importId: string, job: JobRun): Promise<void> {
   const folder = await mkdtemp(join(tmpdir(), 'fastigium-import-'));
   try {
-    const file = join(folder, 'upload.zip');
+    const file = join(folder, 'upload');
     job.report({ step: 'Fetching the upload', done: 0, total: 0, unit: 'bytes' });
     await pipeline(Readable.from(uploadPieces(deps, importId)), createWriteStream(file), { signal: job.signal });
     const { size } = await deps.db.one<{ size: number }>('select size_bytes as size from import where id = $1', [importId]);
     if (size === 0) throw new DomainError('upload-empty');
-    const source = await zipSource(file, size, deps.config.limits);
+    const source = await archiveSource(file, size, deps.config.limits, job.signal);
     try {
       await readImport(deps, importId, source, job);
       if (source.beside) await keepTakenAlong(deps.db, importId, await source.beside.read(job.signal));

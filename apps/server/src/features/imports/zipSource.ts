@@ -1,10 +1,12 @@
 /** A zip archive, read by its central directory and never trusted. */
 import { DomainError } from '@fastigium/contracts/errors';
+import { open as openFile, type FileHandle } from 'node:fs/promises';
 import { promisify } from 'node:util';
 import { open, type Entry, type Options, type ZipFile } from 'yauzl';
 import type { ImportLimits } from '../../config.ts';
-import { SITE_FOLDER, siteFolder, sitePath } from './paths.ts';
-import { EntryUnreadable, type ImportSource, type Note, type SourceEntry } from './source.ts';
+import { acceptEntries } from './acceptEntries.ts';
+import { SITE_FOLDER, siteFolder } from './paths.ts';
+import { EntryUnreadable, type ImportSource, type SourceEntry } from './source.ts';
 import { RELEASE_FILE } from './takenAlong.ts';
 import { trimZip } from './trimZip.ts';
 import { zipName } from './zipName.ts';
@@ -21,32 +23,16 @@ const RATIO_COUNTS_FROM_BYTES = 64 * 1024 * 1024;
 // Upper half of the external attributes, for archives made on Unix (APPNOTE 4.4.15; S_IFLNK of POSIX).
 const isSymbolicLink = (entry: Entry) => (entry.externalFileAttributes >>> 16 & 0o170000) === 0o120000;
 
+/** `file` may be trimmed into a copy beside it, which is the caller's to remove. */
 export async function zipSource(file: string, sizeBytes: number, limits: ImportLimits): Promise<ImportSource> {
-  const zip = await openArchive(file);
+  const { zip, path: archive } = await openArchive(file);
   try {
-    const listed = await listEntries(zip, limits);
-    const notes: Note[] = [];
-    const accepted = new Map<string, Entry>();
-    let total = 0;
-    for (const entry of listed) {
+    const listed = (await listEntries(zip, archive, limits)).map((entry) => {
       const { name, doubtful } = zipName(entry.fileName as unknown as Buffer, entry.generalPurposeBitFlag, entry.extraFields);
-      if (name.endsWith('/')) continue;
-      const verdict = sitePath(name);
-      if (!verdict.ok) notes.push({ code: verdict.note, path: name });
-      else if (isSymbolicLink(entry)) notes.push({ code: 'symbolic-link', path: verdict.path });
-      else if (accepted.has(verdict.path)) notes.push({ code: 'doubled-path', path: verdict.path });
-      else if (entry.uncompressedSize > limits.fileBytes) notes.push({ code: 'too-large', path: verdict.path });
-      else {
-        if (doubtful) notes.push({ code: 'name-encoding', path: verdict.path });
-        accepted.set(verdict.path, entry);
-        total += entry.uncompressedSize;
-      }
-    }
-    const folders = foldersAmong(accepted.keys());
-    for (const path of accepted.keys()) {
-      if (folders.has(path) && accepted.delete(path)) notes.push({ code: 'file-and-folder', path });
-    }
-    refuseBomb(total, sizeBytes, limits);
+      return { name, isDoubtful: doubtful, isLink: isSymbolicLink(entry), bytes: entry.uncompressedSize, entry };
+    });
+    const { accepted, notes, totalBytes } = acceptEntries(listed.filter(({ name }) => !name.endsWith('/')), limits);
+    refuseBomb(totalBytes, sizeBytes, limits);
     const folder = siteFolder([...accepted.keys()]);
     const entries = [...accepted].filter(([path]) => path.startsWith(folder)).map(([path, entry]) => zipEntry(zip, path.slice(folder.length), entry));
     const beside = folder === SITE_FOLDER ? accepted.get(RELEASE_FILE) : undefined;
@@ -57,22 +43,16 @@ export async function zipSource(file: string, sizeBytes: number, limits: ImportL
   }
 }
 
-async function openArchive(file: string): Promise<ZipFile> {
+async function openArchive(file: string): Promise<{ zip: ZipFile; path: string }> {
   // Names are decoded here, since the package refuses the whole archive for one bad name.
   const options = { lazyEntries: true, decodeStrings: false, autoClose: false, validateEntrySizes: true };
   const trimmed = `${file}.trimmed`;
   try {
-    return await openZip((await trimZip(file, trimmed)) ? trimmed : file, options);
+    const path = (await trimZip(file, trimmed)) ? trimmed : file;
+    return { zip: await openZip(path, options), path };
   } catch (error) {
     throw new DomainError('archive-unreadable', { detail: (error as Error).message }, { cause: error });
   }
-}
-
-/** Paths that are folders of other paths too. */
-function foldersAmong(paths: Iterable<string>): Set<string> {
-  const folders = new Set<string>();
-  for (const path of paths) for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) folders.add(path.slice(0, at));
-  return folders;
 }
 
 function refuseBomb(totalBytes: number, archiveBytes: number, limits: ImportLimits): void {
@@ -83,23 +63,50 @@ function refuseBomb(totalBytes: number, archiveBytes: number, limits: ImportLimi
   }
 }
 
-function listEntries(zip: ZipFile, limits: ImportLimits): Promise<Entry[]> {
-  return new Promise((resolve, reject) => {
-    const entries: Entry[] = [];
-    const fail = (error: Error) => reject(new DomainError('archive-unreadable', { detail: error.message }, { cause: error }));
-    zip.on('error', fail);
-    zip.on('end', () => resolve(entries));
-    zip.on('entry', (entry: Entry) => {
-      entries.push(entry);
-      // Counted here and not taken from the directory's own count, which an archive may lie about.
-      if (entries.length > limits.files) {
-        reject(new DomainError('archive-expands', { detail: `more than ${limits.files.toLocaleString('en')} files` }));
-        return;
-      }
+/**
+ * Every entry the directory holds, not only as many as its end says: the count has 16 bits, and programs that pack
+ * more than 65,535 files without the larger form let it run over (common practice, no source).
+ */
+async function listEntries(zip: ZipFile, archive: string, limits: ImportLimits): Promise<Entry[]> {
+  const handle = await openFile(archive);
+  try {
+    return await new Promise((resolve, reject) => {
+      const entries: Entry[] = [];
+      const fail = (error: Error) => reject(new DomainError('archive-unreadable', { detail: error.message }, { cause: error }));
+      zip.on('error', fail);
+      zip.on('end', () => {
+        // The package's types call this place in the file a truth value.
+        void isEntryAt(handle, Number(zip.readEntryCursor)).then((isMore) => {
+          if (!isMore) {
+            resolve(entries);
+            return;
+          }
+          zip.entryCount += 1;
+          zip.readEntry();
+        }, fail);
+      });
+      zip.on('entry', (entry: Entry) => {
+        entries.push(entry);
+        // Counted here and not taken from the directory's own count, which an archive may lie about.
+        if (entries.length > limits.files) {
+          reject(new DomainError('archive-expands', { detail: `more than ${limits.files.toLocaleString('en')} files` }));
+          return;
+        }
+        zip.readEntry();
+      });
       zip.readEntry();
     });
-    zip.readEntry();
-  });
+  } finally {
+    await handle.close();
+  }
+}
+
+// PKWARE APPNOTE 6.3.10, section 4.3.12: the signature of an entry in the central directory.
+const CENTRAL_SIGNATURE = 0x02014b50;
+
+async function isEntryAt(handle: FileHandle, place: number): Promise<boolean> {
+  const { bytesRead, buffer } = await handle.read(Buffer.alloc(4), 0, 4, place);
+  return bytesRead === 4 && buffer.readUInt32LE(0) === CENTRAL_SIGNATURE;
 }
 
 function zipEntry(zip: ZipFile, path: string, entry: Entry): SourceEntry {

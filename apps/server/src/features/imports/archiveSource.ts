@@ -1,0 +1,48 @@
+/** An archive of a site, told by its first bytes and not by its name. */
+import { DomainError } from '@fastigium/contracts/errors';
+import { open } from 'node:fs/promises';
+import type { ImportLimits } from '../../config.ts';
+import type { ImportSource } from './source.ts';
+import { tarSource } from './tarSource.ts';
+import { zipSource } from './zipSource.ts';
+
+/** Packings that are known and not read. Sources: RFC 8878, section 3.1.1; the formats' own descriptions for the others, from memory. */
+const NOT_READ: readonly (readonly [bytes: readonly number[], packing: string])[] = [
+  [[0x28, 0xb5, 0x2f, 0xfd], 'it is packed with Zstandard'],
+  [[0xfd, 0x37, 0x7a, 0x58, 0x5a], 'it is packed with xz'],
+  [[0x42, 0x5a, 0x68], 'it is packed with bzip2'],
+  [[0x37, 0x7a, 0xbc, 0xaf], 'it is a 7z archive'],
+  [[0x52, 0x61, 0x72, 0x21], 'it is a RAR archive'],
+];
+const GZIP = [0x1f, 0x8b]; // RFC 1952, section 2.3.1
+
+/** `file` may get a copy beside it, which is the caller's to remove. Throws `archive-unreadable` and `archive-expands`. */
+export async function archiveSource(file: string, sizeBytes: number, limits: ImportLimits, signal: AbortSignal): Promise<ImportSource> {
+  const head = await firstBlock(file);
+  const begins = (bytes: readonly number[]) => bytes.every((byte, at) => head[at] === byte);
+  const packing = NOT_READ.find(([bytes]) => begins(bytes))?.[1];
+  if (packing !== undefined) throw new DomainError('archive-unreadable', { detail: packing });
+  if (begins(GZIP)) return tarSource(file, true, limits, signal);
+  return isTarHeader(head) ? tarSource(file, false, limits, signal) : zipSource(file, sizeBytes, limits);
+}
+
+const TAR_BLOCK_BYTES = 512;
+const CHECKSUM = { start: 148, end: 156 };
+
+async function firstBlock(file: string): Promise<Buffer> {
+  const handle = await open(file);
+  try {
+    const { bytesRead, buffer } = await handle.read(Buffer.alloc(TAR_BLOCK_BYTES), 0, TAR_BLOCK_BYTES, 0);
+    return buffer.subarray(0, bytesRead);
+  } finally {
+    await handle.close();
+  }
+}
+
+/** By the header's checksum, which the oldest archives have too (POSIX.1-2017, pax, ustar interchange format, `chksum`). */
+function isTarHeader(block: Buffer): boolean {
+  if (block.length < TAR_BLOCK_BYTES) return false;
+  const written = Number.parseInt(block.toString('latin1', CHECKSUM.start, CHECKSUM.end).replace(/[\0 ]+$/, '').trim(), 8);
+  const sum = block.reduce((so, byte, at) => so + (at >= CHECKSUM.start && at < CHECKSUM.end ? 0x20 : byte), 0);
+  return written === sum;
+}
