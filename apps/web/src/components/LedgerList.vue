@@ -5,6 +5,7 @@
  */
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { computed, nextTick, ref, watch } from 'vue';
+import { rowPositions } from './rowPositions.ts';
 
 const props = defineProps<{
   items: readonly T[];
@@ -35,6 +36,10 @@ const selectedIndex = computed(() => {
   // Taken out of the props once, not for each of fifty thousand rows.
   const { items, keyOf, modelValue } = props;
   return items.findIndex((item) => keyOf(item) === modelValue);
+});
+const positions = computed(() => {
+  const { items, depthOf, isHeading } = props;
+  return rowPositions(items.map((item) => (isHeading?.(item) ? undefined : (depthOf?.(item) ?? 0))));
 });
 const idOf = (index: number) => `ledger-row-${index}`;
 
@@ -115,7 +120,7 @@ defineExpose({ focus: () => scroller.value?.focus() });
           :role="isHeading?.(items[row.index] as T) ? 'presentation' : depthOf ? 'treeitem' : 'option'"
           :aria-level="depthOf ? depthOf(items[row.index] as T) + 1 : undefined"
           :aria-selected="isHeading?.(items[row.index] as T) ? undefined : row.index === selectedIndex"
-          :aria-posinset="isHeading?.(items[row.index] as T) ? undefined : row.index + 1" :aria-setsize="isHeading?.(items[row.index] as T) ? undefined : items.length"
+          :aria-posinset="positions[row.index]?.at" :aria-setsize="positions[row.index]?.of"
           :style="{ height: `${rowHeight}px`, transform: `translateY(${row.start}px)` }"
           @dragstart="dragged = keyOf(items[row.index] as T)" @dragover="onDragOver($event, items[row.index] as T)" @dragleave="over = undefined" @drop.prevent="onDrop(items[row.index] as T)" @dragend="dragged = over = undefined"
           @click="choose(row.index, 1), emit('pick')" @dblclick="emit('enter', items[row.index] as T)"
