@@ -1,10 +1,21 @@
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
+
+/** The file that takes longest begins first: where no earlier run is known, it would run alone at the end. */
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const isLongest = ({ moduleId }: TestSpecification) => moduleId.endsWith('/corpus.test.ts');
+    const sorted = await super.sort(files);
+    return [...sorted.filter(isLongest), ...sorted.filter((file) => !isLongest(file))];
+  }
+}
 
 export default defineConfig({
   test: {
     // Most of what takes long here waits for servers and for the disk.
     maxWorkers: 2,
+    sequence: { sequencer: LongestFirst },
     projects: [
       // Properties over real pages take their time on a machine that does other things too.
       { test: { name: 'core', isolate: false, include: ['packages/**/*.test.ts'], testTimeout: 30_000 } },

@@ -83,7 +83,8 @@ const siteOf = (version: string) => zip(Object.fromEntries([
   ...Array.from({ length: 300 }, (_, n) => [`page-${n}/index.html`, `<title>Page ${n}</title><p>${version}</p>${'<p>words and words</p>'.repeat(200)}<a href="/page-${n + 1}/">next</a>`]),
 ]) as Record<string, string>);
 
-describe('a server killed in the middle', () => {
+// Each brings in and publishes hundreds of pages more than once, and starts a server between.
+describe('a server killed in the middle', { timeout: 180_000 }, () => {
   it.each([20, 120, 400])('of an import, %i ms in, finishes it after the restart', async (afterMs) => {
     const site = await client.newSite(`Import ${afterMs}`);
     const { body } = await client.post<{ job: string }>(`/api/sites/${site}/imports`, await siteOf('one'));
