@@ -1,4 +1,5 @@
-export { menusIn, type MenuNode, type MenuPlace } from './find.ts';
+export { menusIn, type MenuPlace } from './find.ts';
+export type { MenuNode } from './linkLists.ts';
 export { gatherMenus, isVariant, listsOnPages, withMark, type KeptApart, type ListOnPages, type SiteMenu, type SiteMenus } from './gather.ts';
 export {
   allItems, itemKey, plainTo, settleWords, signature, topSignature,

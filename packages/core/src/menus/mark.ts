@@ -1,6 +1,6 @@
 /** How a menu marks the item of the page one is on. */
 import { attribute, type Element } from '../html/index.ts';
-import type { MenuNode } from './find.ts';
+import type { MenuNode } from './linkLists.ts';
 import type { CurrentMark } from './menu.ts';
 
 /** Names of classes for it (common practice). */

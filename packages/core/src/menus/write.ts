@@ -5,7 +5,8 @@
  */
 import { isUnder } from '../address/index.ts';
 import { attribute, attributeEdits, elements, escapeAttribute, escapeText, textPlaces, type Edit, type Element, type PageDocument, type SourcePiece } from '../html/index.ts';
-import { isSeparator, type MenuNode, type Span } from './find.ts';
+import type { MenuNode } from './linkLists.ts';
+import { isSeparator, type Span } from './shapes.ts';
 import { itemKey, type CurrentMark } from './menu.ts';
 
 /** An item as it is to stand in one page. */
