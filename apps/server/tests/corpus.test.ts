@@ -20,6 +20,16 @@ const SITES: readonly [name: string, files: () => Files][] = [
   ['developers-reference', () => filesOf(realSite('developers-reference'))],
 ];
 
+/**
+ * What a site has nothing for; an act that finds nothing anywhere else has failed. Read by hand in the source: pages of
+ * `developers-reference` have steps to the one before and after, a trail, and each its own table of contents, no menu.
+ */
+const NOTHING_FOR: Readonly<Record<string, string>> = {
+  'developers-reference, menu item moved': 'no menu',
+  'developers-reference, menu item added': 'no menu',
+  'developers-reference, menu item renamed': 'no menu',
+};
+
 describe.each(SITES)('%s', (name, read) => {
   let site: ActContext;
   beforeAll(async () => {
@@ -38,9 +48,9 @@ describe.each(SITES)('%s', (name, read) => {
     await site.publish();
   }, 120_000);
 
-  it.each(ACTS)('$name', async ({ run }) => {
+  it.each(ACTS)('$name', async ({ name: act, run }) => {
     const outcome = await run(site);
-    if (typeof outcome === 'string') return;
-    expect(outcome.slice(0, 10)).toEqual([]);
+    if (typeof outcome === 'string') expect(outcome).toBe(NOTHING_FOR[`${name}, ${act}`]);
+    else expect(outcome.slice(0, 10)).toEqual([]);
   }, 180_000);
 });
