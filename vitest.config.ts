@@ -32,7 +32,13 @@ export default defineConfig({
       },
       {
         plugins: [vue()],
-        test: { name: 'web', include: ['apps/web/**/*.test.ts'], environment: 'jsdom', testTimeout: 30_000, server: { deps: { inline: ['vuetify'] } } },
+        test: {
+          name: 'web',
+          include: ['apps/web/**/*.test.ts'],
+          environment: 'jsdom',
+          testTimeout: 30_000,
+          server: { deps: { inline: ['vuetify'] } },
+        },
       },
     ],
   },

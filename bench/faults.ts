@@ -6,10 +6,29 @@ const PUBLISHES = 100;
 
 export async function faultsBench(): Promise<Figure[]> {
   const seed = Math.floor(Math.random() * 1_000_000);
-  const { wrong, unclean, answers, rollbacks, seconds } = await faultRun({ serverFile: new URL('../apps/server/dist/main.js', import.meta.url).pathname, publishes: PUBLISHES, seed, say: (line) => { console.error(line); } });
+  const { wrong, unclean, answers, rollbacks, seconds } = await faultRun({
+    serverFile: new URL('../apps/server/dist/main.js', import.meta.url).pathname,
+    publishes: PUBLISHES,
+    seed,
+    say: (line) => {
+      console.error(line);
+    },
+  });
   for (const line of [...wrong.slice(0, 20), ...unclean]) console.error(line);
   return [
-    { name: `answers to visitors that were wrong, ${PUBLISHES} releases`, value: wrong.length, unit: 'in all', most: 0, from: `${answers} answers, ${FAULTS.length - 1} kinds of faults, ${rollbacks} rollbacks, ${seconds.toFixed(0)} s, seed ${seed}` },
-    { name: 'things not clean afterwards', value: unclean.length, unit: 'in all', most: 0, from: 'releases, jobs, contents, host against database, every page' },
+    {
+      name: `answers to visitors that were wrong, ${PUBLISHES} releases`,
+      value: wrong.length,
+      unit: 'in all',
+      most: 0,
+      from: `${answers} answers, ${FAULTS.length - 1} kinds of faults, ${rollbacks} rollbacks, ${seconds.toFixed(0)} s, seed ${seed}`,
+    },
+    {
+      name: 'things not clean afterwards',
+      value: unclean.length,
+      unit: 'in all',
+      most: 0,
+      from: 'releases, jobs, contents, host against database, every page',
+    },
   ];
 }

@@ -17,11 +17,16 @@ async function loaded(path: string, api: (url: string) => unknown): Promise<numb
   app.use((_req, res) => void res.type('html').send(readFileSync(join(dist, 'index.html'), 'utf8')));
   const server = app.listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+  });
   try {
     const page = await browser.newPage();
     const asked = new Set<string>();
-    page.on('request', (request) => { if (/\.(js|css)$/.test(new URL(request.url()).pathname)) asked.add(new URL(request.url()).pathname); });
+    page.on('request', (request) => {
+      if (/\.(js|css)$/.test(new URL(request.url()).pathname)) asked.add(new URL(request.url()).pathname);
+    });
     await page.goto(`http://127.0.0.1:${(server.address() as AddressInfo).port}${path}`, { waitUntil: 'networkidle' });
     if (asked.size === 0) throw new Error('nothing was loaded');
     return [...asked].reduce((sum, file) => sum + gzipSync(readFileSync(join(dist, file)), { level: 9 }).length, 0);
@@ -33,10 +38,25 @@ async function loaded(path: string, api: (url: string) => unknown): Promise<numb
 
 export async function firstLoadBench(): Promise<Figure[]> {
   const session = { person: null, csrfToken: 'x', needsOwner: false, demo: null };
-  const person = { id: '00000000-0000-4000-8000-000000000000', name: 'A', initials: 'A', email: 'a@b.example', role: 'owner' };
-  const figure = (name: string, bytes: number): Figure => ({ name, value: bytes / 1000, unit: 'kB', most: 350, from: `${bytes} B` });
+  const person = {
+    id: '00000000-0000-4000-8000-000000000000',
+    name: 'A',
+    initials: 'A',
+    email: 'a@b.example',
+    role: 'owner',
+  };
+  const figure = (name: string, bytes: number): Figure => ({
+    name,
+    value: bytes / 1000,
+    unit: 'kB',
+    most: 350,
+    from: `${bytes} B`,
+  });
   return [
     figure('first load, sign-in: script and style', await loaded('/sign-in', () => session)),
-    figure('first load, list of sites: script and style', await loaded('/sites', (url) => (url.startsWith('/session') ? { ...session, person } : []))),
+    figure(
+      'first load, list of sites: script and style',
+      await loaded('/sites', (url) => (url.startsWith('/session') ? { ...session, person } : [])),
+    ),
   ];
 }

@@ -23,7 +23,11 @@ export async function headsBench(): Promise<Figure[]> {
     await house.quiet();
     const { db } = house.deps;
     const importId = (await siteState(db, site)).currentImport ?? '';
-    await set(house, site, ['canonical', 'share', 'breadcrumb', 'article'].map((name) => ({ scope: EVERYWHERE, name, text: 'on' })));
+    await set(
+      house,
+      site,
+      ['canonical', 'share', 'breadcrumb', 'article'].map((name) => ({ scope: EVERYWHERE, name, text: 'on' })),
+    );
     const sources = await headSources(db, site, importId);
     const [reading, reckoning]: [number[], number[]] = [[], []];
     let pages = 0;
@@ -32,7 +36,9 @@ export async function headsBench(): Promise<Figure[]> {
       const { version } = await siteState(db, site);
       const draft = draftAt(await history(db, site), version);
       const files = await allPages(db, importId, draft);
-      const readMs = await timed(async () => { await headRecords(db, site, importId); });
+      const readMs = await timed(async () => {
+        await headRecords(db, site, importId);
+      });
       const reckonMs = await timed(() => {
         const heads = headsFrom(draft, files, sources, 'https://large.example');
         for (const id of files.keys()) heads.of(id);
@@ -43,25 +49,55 @@ export async function headsBench(): Promise<Figure[]> {
       reckoning.push(reckonMs);
     }
     await compileDraft(house.deps, site);
-    const root = await db.one<{ id: string }>(`select page_id as id from source_file where import_id = $1 and path = 'section-3/index.html'`, [importId]);
-    const below = await db.one<{ n: number }>(`select count(*)::int as n from source_file where import_id = $1 and page_id is not null and path like 'section-3/%'`, [importId]);
+    const root = await db.one<{ id: string }>(
+      `select page_id as id from source_file where import_id = $1 and path = 'section-3/index.html'`,
+      [importId],
+    );
+    const below = await db.one<{ n: number }>(
+      `select count(*)::int as n from source_file where import_id = $1 and page_id is not null and path like 'section-3/%'`,
+      [importId],
+    );
     await set(house, site, [{ scope: { kind: 'branch', page: root.id }, name: 'meta:author', text: 'Of the branch' }]);
     await house.quiet();
     // The way back from what is compiled now to the version before it is the same work, and nobody else does it.
     const { version } = await siteState(db, site);
     let compiled = 0;
-    await compileDraft(house.deps, site, { version: version - 1, report: ({ total }) => { compiled = total; } });
+    await compileDraft(house.deps, site, {
+      version: version - 1,
+      report: ({ total }) => {
+        compiled = total;
+      },
+    });
     const [readMs, reckonMs] = [median(reading), median(reckoning)];
     return [
-      { name: `heads of ${pages.toLocaleString('en')} pages : reading their records`, value: reckonMs / readMs, unit: 'ratio', most: 10, from: `${reckonMs.toFixed(0)} ms : ${readMs.toFixed(0)} ms` },
-      { name: 'pages compiled for a branch’s setting : pages in it', value: compiled / below.n, unit: 'ratio', most: 1, from: `${compiled} : ${below.n} of ${pages.toLocaleString('en')}` },
+      {
+        name: `heads of ${pages.toLocaleString('en')} pages : reading their records`,
+        value: reckonMs / readMs,
+        unit: 'ratio',
+        most: 10,
+        from: `${reckonMs.toFixed(0)} ms : ${readMs.toFixed(0)} ms`,
+      },
+      {
+        name: 'pages compiled for a branch’s setting : pages in it',
+        value: compiled / below.n,
+        unit: 'ratio',
+        most: 1,
+        from: `${compiled} : ${below.n} of ${pages.toLocaleString('en')}`,
+      },
     ];
   } finally {
     await house.stop();
   }
 }
 
-async function set({ deps, owner }: BenchHouse, site: string, settings: readonly { scope: { kind: 'everywhere' } | { kind: 'branch'; page: string }; name: string; text: string }[]): Promise<void> {
+async function set(
+  { deps, owner }: BenchHouse,
+  site: string,
+  settings: readonly { scope: { kind: 'everywhere' } | { kind: 'branch'; page: string }; name: string; text: string }[],
+): Promise<void> {
   const { version } = await siteState(deps.db, site);
-  await decide(deps, site, owner, { version, decision: { kind: 'head', settings: settings.map((each) => ({ ...each, own: null })) } });
+  await decide(deps, site, owner, {
+    version,
+    decision: { kind: 'head', settings: settings.map((each) => ({ ...each, own: null })) },
+  });
 }

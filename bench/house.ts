@@ -39,22 +39,37 @@ export const OWNER = { name: 'Bench', email: 'bench@bench.example', password: 'a
 export async function openBenchHouse(env: Record<string, string> = {}): Promise<BenchHouse> {
   const folder = mkdtempSync(join(tmpdir(), 'fastigium-bench-'));
   chmodSync(folder, 0o755);
-  const cluster = await (startCluster as (options: object) => Promise<{ url: string; stop(): Promise<void> }>)({ folder: join(folder, 'cluster') });
+  const cluster = await (startCluster as (options: object) => Promise<{ url: string; stop(): Promise<void> }>)({
+    folder: join(folder, 'cluster'),
+  });
   const { child: standIns, environment } = await startStandIns(join(folder, 'host'));
-  const server = await startServer(readConfig({
-    ...environment, FASTIGIUM_DATABASE_URL: cluster.url, FASTIGIUM_PORT: '0', FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_LOG_LEVEL: 'error', ...env,
-  }), { log: pino({ level: 'error' }), migrations: new URL('../apps/server/migrations', import.meta.url).pathname });
+  const server = await startServer(
+    readConfig({
+      ...environment,
+      FASTIGIUM_DATABASE_URL: cluster.url,
+      FASTIGIUM_PORT: '0',
+      FASTIGIUM_PREVIEW_PORT: '0',
+      FASTIGIUM_LOG_LEVEL: 'error',
+      ...env,
+    }),
+    { log: pino({ level: 'error' }), migrations: new URL('../apps/server/migrations', import.meta.url).pathname },
+  );
   const { deps } = server;
   const owner = await createOwner(deps.db, OWNER);
 
   const ended = async (job: string) => {
     const news = new EventEmitter();
-    const unsubscribe = deps.feed.subscribe((heard) => { if (heard.kind === 'job' && heard.job === job) news.emit('job'); });
+    const unsubscribe = deps.feed.subscribe((heard) => {
+      if (heard.kind === 'job' && heard.job === job) news.emit('job');
+    });
     try {
       for (;;) {
         // Asked for before the job is looked at, so that nothing falls in between.
         const told = once(news, 'job');
-        const { state, error } = await deps.db.one<{ state: string; error: { message: string } | null }>('select state, error from job where id = $1', [job]);
+        const { state, error } = await deps.db.one<{ state: string; error: { message: string } | null }>(
+          'select state, error from job where id = $1',
+          [job],
+        );
         if (state === 'done') return;
         if (state === 'failed' || state === 'cancelled') throw new Error(error?.message ?? state);
         await told;
@@ -67,7 +82,11 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
     while (await deps.db.maybeOne(`select 1 from job where state in ('waiting', 'running') limit 1`)) await pause(20);
   };
   return {
-    url: `http://localhost:${server.port}`, deps, owner, folder, ended,
+    url: `http://localhost:${server.port}`,
+    deps,
+    owner,
+    folder,
+    ended,
     async bringIn(name, from) {
       const { id } = await createSite(deps, owner.team, name);
       await ended(await importFolder(deps, { site: id, by: owner.id, folder: from, fileName: name }));
@@ -89,10 +108,18 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
 
 function startStandIns(folder: string): Promise<{ child: ChildProcess; environment: Record<string, string> }> {
   const child = fork(new URL('../apps/standins/dist/main.js', import.meta.url).pathname, [], {
-    execArgv: [], env: { ...process.env, FASTIGIUM_STANDINS_FOLDER: folder, FASTIGIUM_HOST_TOKEN: TOKEN, FASTIGIUM_STANDINS_PORT: '0' },
+    execArgv: [],
+    env: {
+      ...process.env,
+      FASTIGIUM_STANDINS_FOLDER: folder,
+      FASTIGIUM_HOST_TOKEN: TOKEN,
+      FASTIGIUM_STANDINS_PORT: '0',
+    },
   });
   return new Promise((resolve, reject) => {
-    child.once('message', (message) => resolve({ child, environment: (message as { environment: Record<string, string> }).environment }));
+    child.once('message', (message) =>
+      resolve({ child, environment: (message as { environment: Record<string, string> }).environment }),
+    );
     child.once('exit', () => reject(new Error('the stand-ins did not start')));
   });
 }

@@ -9,12 +9,15 @@ const RUNS = 3;
 
 export async function importBench(folder: string): Promise<Figure[]> {
   const files = readdirSync(folder, { recursive: true, withFileTypes: true })
-    .filter((entry) => entry.isFile() && /\.html?$/i.test(entry.name)).map((entry) => join(entry.parentPath, entry.name));
+    .filter((entry) => entry.isFile() && /\.html?$/i.test(entry.name))
+    .map((entry) => join(entry.parentPath, entry.name));
   if (files.length === 0) throw new Error(`There is no page in ${folder}.`);
   const house = await openBenchHouse();
   try {
     // Both once before it counts, so that neither pays for the compiler or a cold disk.
-    const parseAll = () => { for (const file of files) parse(readFileSync(file, 'utf8')); };
+    const parseAll = () => {
+      for (const file of files) parse(readFileSync(file, 'utf8'));
+    };
     parseAll();
     await house.bringIn('warm', folder);
     const [alone, whole]: [number[], number[]] = [[], []];
@@ -24,10 +27,15 @@ export async function importBench(folder: string): Promise<Figure[]> {
       await house.forgetSites();
       whole.push(await timed(() => house.bringIn(`run ${run}`, folder)));
     }
-    return [{
-      name: `import of ${files.length} pages : parse5 alone`, value: median(whole) / median(alone), unit: 'ratio', most: 3,
-      from: `${Math.round(median(whole))} ms : ${Math.round(median(alone))} ms`,
-    }];
+    return [
+      {
+        name: `import of ${files.length} pages : parse5 alone`,
+        value: median(whole) / median(alone),
+        unit: 'ratio',
+        most: 3,
+        from: `${Math.round(median(whole))} ms : ${Math.round(median(alone))} ms`,
+      },
+    ];
   } finally {
     await house.stop();
   }

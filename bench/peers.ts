@@ -22,13 +22,36 @@ export async function startSsh(folder: string): Promise<BenchSsh> {
   mkdirSync(folder, { recursive: true });
   mkdirSync('/run/sshd', { recursive: true });
   const port = await freePort();
-  for (const name of ['host', 'client']) execFileSync('ssh-keygen', ['-q', '-t', 'ed25519', '-N', '', '-f', join(folder, name)]);
+  for (const name of ['host', 'client'])
+    execFileSync('ssh-keygen', ['-q', '-t', 'ed25519', '-N', '', '-f', join(folder, name)]);
   copyFileSync(join(folder, 'client.pub'), join(folder, 'authorized_keys'));
-  writeFileSync(join(folder, 'sshd_config'), [`Port ${port}`, 'ListenAddress 127.0.0.1', `HostKey ${folder}/host`, `AuthorizedKeysFile ${folder}/authorized_keys`, 'PasswordAuthentication no', 'UsePAM no', 'StrictModes no', 'PidFile none', 'Subsystem sftp internal-sftp', ''].join('\n'));
+  writeFileSync(
+    join(folder, 'sshd_config'),
+    [
+      `Port ${port}`,
+      'ListenAddress 127.0.0.1',
+      `HostKey ${folder}/host`,
+      `AuthorizedKeysFile ${folder}/authorized_keys`,
+      'PasswordAuthentication no',
+      'UsePAM no',
+      'StrictModes no',
+      'PidFile none',
+      'Subsystem sftp internal-sftp',
+      '',
+    ].join('\n'),
+  );
   const child = spawn('/usr/sbin/sshd', ['-D', '-e', '-f', join(folder, 'sshd_config')], { stdio: 'ignore' });
   await listens(port);
-  const fingerprint = /SHA256:\S+/.exec(execFileSync('ssh-keygen', ['-lf', join(folder, 'host.pub')], { encoding: 'utf8' }))?.[0] ?? '';
-  return { port, user: userInfo().username, key: readFileSync(join(folder, 'client'), 'utf8'), keyFile: join(folder, 'client'), fingerprint, stop: () => ended(child) };
+  const fingerprint =
+    /SHA256:\S+/.exec(execFileSync('ssh-keygen', ['-lf', join(folder, 'host.pub')], { encoding: 'utf8' }))?.[0] ?? '';
+  return {
+    port,
+    user: userInfo().username,
+    key: readFileSync(join(folder, 'client'), 'utf8'),
+    keyFile: join(folder, 'client'),
+    fingerprint,
+    stop: () => ended(child),
+  };
 }
 
 /** nginx with its usual ways of being fast, serving a folder. */
@@ -36,8 +59,11 @@ export async function startNginx(folder: string, root: string): Promise<BenchPee
   mkdirSync(folder, { recursive: true });
   chmodSync(folder, 0o755);
   const port = await freePort();
-  writeFileSync(join(folder, 'nginx.conf'), `daemon off; worker_processes 1; pid ${folder}/pid; error_log /dev/null; ${userInfo().uid === 0 ? 'user root;' : ''} events {} http { access_log ${folder}/access.log combined; sendfile on; tcp_nopush on; include /etc/nginx/mime.types;
-    client_body_temp_path ${folder}/b; proxy_temp_path ${folder}/p; fastcgi_temp_path ${folder}/f; uwsgi_temp_path ${folder}/u; scgi_temp_path ${folder}/s; server { listen 127.0.0.1:${port}; root ${root}; } }`);
+  writeFileSync(
+    join(folder, 'nginx.conf'),
+    `daemon off; worker_processes 1; pid ${folder}/pid; error_log /dev/null; ${userInfo().uid === 0 ? 'user root;' : ''} events {} http { access_log ${folder}/access.log combined; sendfile on; tcp_nopush on; include /etc/nginx/mime.types;
+    client_body_temp_path ${folder}/b; proxy_temp_path ${folder}/p; fastcgi_temp_path ${folder}/f; uwsgi_temp_path ${folder}/u; scgi_temp_path ${folder}/s; server { listen 127.0.0.1:${port}; root ${root}; } }`,
+  );
   const child = spawn('/usr/sbin/nginx', ['-p', folder, '-c', join(folder, 'nginx.conf')], { stdio: 'ignore' });
   await listens(port);
   return { port, stop: () => ended(child) };
@@ -55,7 +81,10 @@ function freePort(): Promise<number> {
 async function listens(port: number): Promise<void> {
   for (let tries = 0; tries < 100; tries += 1) {
     const isOpen = await new Promise<boolean>((resolve) => {
-      const socket = connect({ port, host: '127.0.0.1' }, () => { socket.destroy(); resolve(true); });
+      const socket = connect({ port, host: '127.0.0.1' }, () => {
+        socket.destroy();
+        resolve(true);
+      });
       socket.on('error', () => resolve(false));
     });
     if (isOpen) return;

@@ -8,7 +8,11 @@ import { Client } from '../apps/server/tests/client.ts';
 import { letBe, zip, type House } from '../apps/server/tests/harness.ts';
 import { openBenchHouse, OWNER, type BenchHouse } from './house.ts';
 
-const SHORT = ACTS.map(({ name }) => name.replace('whole site under a path and back', 'under a path and back').replace('section removed and put back', 'section out and back'));
+const SHORT = ACTS.map(({ name }) =>
+  name
+    .replace('whole site under a path and back', 'under a path and back')
+    .replace('section removed and put back', 'section out and back'),
+);
 
 /** @param only names of sites; all without it. @returns whether everything was as asked */
 export async function realSitesBench(only: readonly string[]): Promise<boolean> {
@@ -17,7 +21,10 @@ export async function realSitesBench(only: readonly string[]): Promise<boolean> 
   await client.signIn(OWNER.email, OWNER.password);
   const sites: [string, () => Files][] = [
     ...REAL_SITES.map((site): [string, () => Files] => [site.name, () => filesOf(site)]),
-    ...MANNERS.map((manner): [string, () => Files] => [manner.name, () => Object.fromEntries(Object.entries(manner.files).map(([path, text]) => [path, Buffer.from(text)]))]),
+    ...MANNERS.map((manner): [string, () => Files] => [
+      manner.name,
+      () => Object.fromEntries(Object.entries(manner.files).map(([path, text]) => [path, Buffer.from(text)])),
+    ]),
   ];
   console.log(`| site | files | ${SHORT.join(' | ')} |\n|---|---|${SHORT.map(() => '---').join('|')}|`);
   let right = true;
@@ -66,7 +73,11 @@ function ask(port: number, name: string, path: string): Promise<Answered> {
     request({ host: '127.0.0.1', port, path, headers: { host: name } }, (answer) => {
       const pieces: Buffer[] = [];
       answer.on('data', (piece: Buffer) => pieces.push(piece));
-      answer.on('end', () => resolve({ status: answer.statusCode ?? 0, location: answer.headers.location, bytes: Buffer.concat(pieces) }));
-    }).on('error', reject).end();
+      answer.on('end', () =>
+        resolve({ status: answer.statusCode ?? 0, location: answer.headers.location, bytes: Buffer.concat(pieces) }),
+      );
+    })
+      .on('error', reject)
+      .end();
   });
 }

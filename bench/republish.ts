@@ -24,10 +24,25 @@ export async function republishBench(): Promise<Figure[]> {
     const large = await measure(house, 10_000);
     const words = ({ publishMs, rsyncMs }: Measured) => `${publishMs.toFixed(1)} ms : ${rsyncMs.toFixed(1)} ms`;
     return [
-      { name: 'republish 1 of 10,000 files : rsync -a --checksum', value: large.publishMs / large.rsyncMs, unit: 'ratio', most: 0.3, from: words(large) },
-      { name: 'bytes sent : changed file', value: large.sentBytes / large.changedBytes, unit: 'ratio', most: 1.2, from: `${large.sentBytes} B : ${large.changedBytes} B` },
       {
-        name: 'republish in 10,000 files : in 1,000 files', value: large.publishMs / small.publishMs, unit: 'ratio', most: 3,
+        name: 'republish 1 of 10,000 files : rsync -a --checksum',
+        value: large.publishMs / large.rsyncMs,
+        unit: 'ratio',
+        most: 0.3,
+        from: words(large),
+      },
+      {
+        name: 'bytes sent : changed file',
+        value: large.sentBytes / large.changedBytes,
+        unit: 'ratio',
+        most: 1.2,
+        from: `${large.sentBytes} B : ${large.changedBytes} B`,
+      },
+      {
+        name: 'republish in 10,000 files : in 1,000 files',
+        value: large.publishMs / small.publishMs,
+        unit: 'ratio',
+        most: 3,
         from: `${large.publishMs.toFixed(1)} ms : ${small.publishMs.toFixed(1)} ms; rsync ${(large.rsyncMs / small.rsyncMs).toFixed(1)} times`,
       },
     ];
@@ -52,7 +67,10 @@ async function measure(house: BenchHouse, files: number): Promise<Measured> {
   await release();
 
   const path = 'section-3/page-151/index.html';
-  const page = await deps.db.one<{ id: string }>('select id from page where site_id = $1 and source_path = $2', [site, path]);
+  const page = await deps.db.one<{ id: string }>('select id from page where site_id = $1 and source_path = $2', [
+    site,
+    path,
+  ]);
   // What was written so far goes to the disk first, so that nobody waits for another's pages.
   execFileSync('sync');
   const [publishing, copying]: [number[], number[]] = [[], []];
@@ -75,6 +93,14 @@ async function measure(house: BenchHouse, files: number): Promise<Measured> {
     publishing.push(publishMs);
     copying.push(copyMs);
   }
-  const { sent } = await deps.db.one<{ sent: number }>('select bytes_sent as sent from release where site_id = $1 order by number desc limit 1', [site]);
-  return { publishMs: median(publishing), rsyncMs: median(copying), sentBytes: sent, changedBytes: readFileSync(join(source, path)).length };
+  const { sent } = await deps.db.one<{ sent: number }>(
+    'select bytes_sent as sent from release where site_id = $1 order by number desc limit 1',
+    [site],
+  );
+  return {
+    publishMs: median(publishing),
+    rsyncMs: median(copying),
+    sentBytes: sent,
+    changedBytes: readFileSync(join(source, path)).length,
+  };
 }

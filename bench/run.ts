@@ -20,7 +20,10 @@ const REAL_SITE = '/usr/share/doc/sqlite3';
 
 const MAPS = new URL('data/redirect-maps', import.meta.url).pathname;
 
-const { values, positionals } = parseArgs({ allowPositionals: true, options: { json: { type: 'boolean' }, site: { type: 'string' }, maps: { type: 'string' }, model: { type: 'string' } } });
+const { values, positionals } = parseArgs({
+  allowPositionals: true,
+  options: { json: { type: 'boolean' }, site: { type: 'string' }, maps: { type: 'string' }, model: { type: 'string' } },
+});
 const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
   firstload: firstLoadBench,
   import: () => importBench(values.site ?? REAL_SITE),

@@ -35,25 +35,56 @@ async function overSsh(house: BenchHouse): Promise<Figure> {
     for (let round = 0; round < ROUNDS; round += 1) rounds.push(await oneRound(house, ssh, source, round));
     const [publishMs, rsyncMs] = [median(rounds.map((one) => one.publishMs)), median(rounds.map((one) => one.rsyncMs))];
     const all = rounds.map((one) => (one.publishMs / one.rsyncMs).toFixed(2)).join(', ');
-    return { name: `publish ${FILES} new files over SFTP : rsync over ssh`, value: publishMs / rsyncMs, unit: 'ratio', most: 1, from: `${publishMs.toFixed(0)} ms : ${rsyncMs.toFixed(0)} ms, medians of ${ROUNDS}; one by one ${all}` };
+    return {
+      name: `publish ${FILES} new files over SFTP : rsync over ssh`,
+      value: publishMs / rsyncMs,
+      unit: 'ratio',
+      most: 1,
+      from: `${publishMs.toFixed(0)} ms : ${rsyncMs.toFixed(0)} ms, medians of ${ROUNDS}; one by one ${all}`,
+    };
   } finally {
     await ssh.stop();
   }
 }
 
 /** Into two empty folders, each tool first in turn, since files that were just written make the next ones slower. */
-async function oneRound({ deps, owner, ...house }: BenchHouse, ssh: BenchSsh, source: string, round: number): Promise<{ publishMs: number; rsyncMs: number }> {
+async function oneRound(
+  { deps, owner, ...house }: BenchHouse,
+  ssh: BenchSsh,
+  source: string,
+  round: number,
+): Promise<{ publishMs: number; rsyncMs: number }> {
   const [served, copied] = [join(house.folder, `served-${round}`), join(house.folder, `copied-${round}`)];
   for (const folder of [served, copied]) mkdirSync(folder);
   const site = await house.bringIn(`Many ${round}`, source);
-  await connectSftp(deps, site, owner.id, { server: '127.0.0.1', port: ssh.port, user: ssh.user, folder: served, key: ssh.key, fingerprint: ssh.fingerprint, url: 'http://127.0.0.1:1/' });
+  await connectSftp(deps, site, owner.id, {
+    server: '127.0.0.1',
+    port: ssh.port,
+    user: ssh.user,
+    folder: served,
+    key: ssh.key,
+    fingerprint: ssh.fingerprint,
+    url: 'http://127.0.0.1:1/',
+  });
   await house.quiet();
   const { version } = await deps.db.one<{ version: number }>('select version from site where id = $1', [site]);
-  const rsync = () => timed(() => void execFileSync('rsync', ['-a', '-e', `ssh -p ${ssh.port} -i ${ssh.keyFile} -o StrictHostKeyChecking=no -o UserKnownHostsFile=/dev/null -o LogLevel=ERROR`, `${source}/`, `${ssh.user}@127.0.0.1:${copied}/`]));
+  const rsync = () =>
+    timed(
+      () =>
+        void execFileSync('rsync', [
+          '-a',
+          '-e',
+          `ssh -p ${ssh.port} -i ${ssh.keyFile} -o StrictHostKeyChecking=no -o UserKnownHostsFile=/dev/null -o LogLevel=ERROR`,
+          `${source}/`,
+          `${ssh.user}@127.0.0.1:${copied}/`,
+        ]),
+    );
   execFileSync('sync');
   const rsyncFirst = round % 2 === 1 ? await rsync() : undefined;
   execFileSync('sync');
-  const publishMs = await timed(async () => house.ended((await publish(deps, site, owner, { version, note: '', leaveOut: [] })).job));
+  const publishMs = await timed(async () =>
+    house.ended((await publish(deps, site, owner, { version, note: '', leaveOut: [] })).job),
+  );
   // What follows a publish is none of it, and none of what rsync does.
   await deps.db.run(`delete from job where kind = 'inspect' and state = 'waiting'`);
   execFileSync('sync');
@@ -69,18 +100,54 @@ async function answers(house: BenchHouse): Promise<Figure> {
   writeLargeSite(source, 500);
   const site = await house.bringIn('Answers', source);
   const { deps, owner } = house;
-  const { version, hostName } = await deps.db.one<{ version: number; hostName: string }>('select version, host_name as "hostName" from site where id = $1', [site]);
+  const { version, hostName } = await deps.db.one<{ version: number; hostName: string }>(
+    'select version, host_name as "hostName" from site where id = $1',
+    [site],
+  );
   await house.ended((await publish(deps, site, owner, { version, note: '', leaveOut: [] })).job);
   await house.quiet();
   const nginx = await startNginx(join(house.folder, 'nginx'), source);
   try {
     const live = new URL((await deps.hosts.of(deps.db, site)).urlOf(hostName));
     const script = join(house.folder, 'pages.lua');
-    writeFileSync(script, `local paths = {${Array.from({ length: 500 }, (_, n) => JSON.stringify(`/${largePath(n).replace('index.html', '')}`)).join(', ')}}\nlocal at = 0\nrequest = function() at = at % #paths + 1; return wrk.format("GET", paths[at]) end\n`);
-    const perSecond = (port: number) => Number(/Requests\/sec:\s+([\d.]+)/.exec(execFileSync('wrk', ['-t1', `-c${CONNECTIONS}`, `-d${WRK_SECONDS}s`, '-s', script, '-H', `Host: ${live.host}`, `http://127.0.0.1:${port}/`], { encoding: 'utf8' }))?.[1]);
+    writeFileSync(
+      script,
+      `local paths = {${Array.from({ length: 500 }, (_, n) => JSON.stringify(`/${largePath(n).replace('index.html', '')}`)).join(', ')}}\nlocal at = 0\nrequest = function() at = at % #paths + 1; return wrk.format("GET", paths[at]) end\n`,
+    );
+    const perSecond = (port: number) =>
+      Number(
+        /Requests\/sec:\s+([\d.]+)/.exec(
+          execFileSync(
+            'wrk',
+            [
+              '-t1',
+              `-c${CONNECTIONS}`,
+              `-d${WRK_SECONDS}s`,
+              '-s',
+              script,
+              '-H',
+              `Host: ${live.host}`,
+              `http://127.0.0.1:${port}/`,
+            ],
+            { encoding: 'utf8' },
+          ),
+        )?.[1],
+      );
     const [own, theirs] = [perSecond(Number(live.port)), perSecond(nginx.port)];
-    if (!(readFileSync(join(source, 'index.html'), 'utf8') === (await (await fetch(`http://127.0.0.1:${nginx.port}/`)).text()))) throw new Error('nginx serves something else');
-    return { name: 'nginx : host stand-in, answers a second', value: theirs / own, unit: 'ratio', most: 40, from: `${theirs.toFixed(0)} : ${own.toFixed(0)}, ${CONNECTIONS} connections, 500 pages` };
+    if (
+      !(
+        readFileSync(join(source, 'index.html'), 'utf8') ===
+        (await (await fetch(`http://127.0.0.1:${nginx.port}/`)).text())
+      )
+    )
+      throw new Error('nginx serves something else');
+    return {
+      name: 'nginx : host stand-in, answers a second',
+      value: theirs / own,
+      unit: 'ratio',
+      most: 40,
+      from: `${theirs.toFixed(0)} : ${own.toFixed(0)}, ${CONNECTIONS} connections, 500 pages`,
+    };
   } finally {
     await nginx.stop();
   }

@@ -26,11 +26,26 @@ export async function surveyBench(): Promise<Figure[]> {
     const perPage = ({ ms }: Surveyed, pages: number) => `${(ms / pages).toFixed(2)} ms`;
     return [
       {
-        name: `import and checks a page, ${LARGE} pages : ${SMALL} pages`, value: large.ms / LARGE / (small.ms / SMALL), unit: 'ratio', most: 1.5,
+        name: `import and checks a page, ${LARGE} pages : ${SMALL} pages`,
+        value: large.ms / LARGE / (small.ms / SMALL),
+        unit: 'ratio',
+        most: 1.5,
         from: `${perPage(large, LARGE)} : ${perPage(small, SMALL)}; ${(large.ms / 1000).toFixed(1)} s in all`,
       },
-      { name: `most memory of the process, ${LARGE} pages`, value: large.peakMB, unit: 'MB', most: 1500, from: `${small.peakMB.toFixed(0)} MB for ${SMALL}; threads included, PostgreSQL not` },
-      { name: 'pages read and asked after one edit : all pages', value: large.edit.work / LARGE, unit: 'ratio', most: 0.02, from: `${large.edit.work} of ${LARGE}; ${large.edit.ms.toFixed(0)} ms : ${large.edit.fullMs.toFixed(0)} ms from nothing` },
+      {
+        name: `most memory of the process, ${LARGE} pages`,
+        value: large.peakMB,
+        unit: 'MB',
+        most: 1500,
+        from: `${small.peakMB.toFixed(0)} MB for ${SMALL}; threads included, PostgreSQL not`,
+      },
+      {
+        name: 'pages read and asked after one edit : all pages',
+        value: large.edit.work / LARGE,
+        unit: 'ratio',
+        most: 0.02,
+        from: `${large.edit.work} of ${LARGE}; ${large.edit.ms.toFixed(0)} ms : ${large.edit.fullMs.toFixed(0)} ms from nothing`,
+      },
     ];
   } finally {
     await house.stop();
@@ -46,30 +61,42 @@ async function survey(house: BenchHouse, pages: number, runs: number): Promise<S
   const memory = watchMemory();
   for (let run = 0; run < runs; run += 1) {
     await house.forgetSites();
-    times.push(await timed(async () => {
-      site = await house.bringIn(`Survey ${pages}`, folder);
-      await checkDraft(deps, site);
-    }));
+    times.push(
+      await timed(async () => {
+        site = await house.bringIn(`Survey ${pages}`, folder);
+        await checkDraft(deps, site);
+      }),
+    );
   }
   const peakMB = memory.stop();
   await deps.db.run('delete from check_state where site_id = $1', [site]);
   const fullMs = await timed(() => checkDraft(deps, site));
-  const page = await deps.db.one<{ id: string }>(`select id from page where site_id = $1 and source_path = 'section-3/page-151/index.html'`, [site]);
+  const page = await deps.db.one<{ id: string }>(
+    `select id from page where site_id = $1 and source_path = 'section-3/page-151/index.html'`,
+    [site],
+  );
   const { version } = await deps.db.one<{ version: number }>('select version from site where id = $1', [site]);
-  await decide(deps, site, owner, { version, decision: { kind: 'title', page: page.id, title: 'Another title for one page' } });
+  await decide(deps, site, owner, {
+    version,
+    decision: { kind: 'title', page: page.id, title: 'Another title for one page' },
+  });
   let work = 0;
   const ms = await timed(async () => {
     const { pagesRead, pagesAsked } = await checkDraft(deps, site);
     work = pagesRead + pagesAsked;
   });
   // Where the job that follows every decision came first, it is asked what that one did.
-  if (work === 0) work = (await deps.db.one<{ n: number }>('select files_checked as n from check_state where site_id = $1', [site])).n;
+  if (work === 0)
+    work = (await deps.db.one<{ n: number }>('select files_checked as n from check_state where site_id = $1', [site]))
+      .n;
   return { ms: median(times), peakMB, edit: { work, ms, fullMs } };
 }
 
 function watchMemory() {
   let most = 0;
-  const timer = setInterval(() => { most = Math.max(most, process.memoryUsage.rss()); }, 20);
+  const timer = setInterval(() => {
+    most = Math.max(most, process.memoryUsage.rss());
+  }, 20);
   return {
     stop() {
       clearInterval(timer);

@@ -10,7 +10,13 @@ let outside: Browser;
 test.beforeAll(async () => {
   outside = await chromium.launch({
     executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking', `--host-resolver-rules=MAP *.example:80 127.0.0.1:${port + 2},MAP *.example:443 127.0.0.1:${port + 4}`],
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--disable-background-networking',
+      `--host-resolver-rules=MAP *.example:80 127.0.0.1:${port + 2},MAP *.example:443 127.0.0.1:${port + 4}`,
+    ],
   });
 });
 test.afterAll(() => outside.close());
@@ -83,12 +89,17 @@ test('from no domain to https on one’s own', async ({ page }) => {
     await runOn(page, '1 hour');
     await link(page, 'Records').click();
     await expect(page.getByText('Every old answer has run out.')).toBeVisible();
-    for (const name of ['Registration', 'Name servers', 'Records', 'Certificate', 'Host']) await expect(link(page, name)).toBeVisible();
+    for (const name of ['Registration', 'Name servers', 'Records', 'Certificate', 'Host'])
+      await expect(link(page, name)).toBeVisible();
     await expect(page.getByRole('navigation', { name: 'Stations' }).getByText('all five links right')).toBeVisible();
   });
 
   await test.step('visitors come by every name, and land on the one', async () => {
-    for (const from of ['http://harbourlights.example/index.html?a=1', 'http://www.harbourlights.example/index.html?a=1', 'https://harbourlights.example/index.html?a=1']) {
+    for (const from of [
+      'http://harbourlights.example/index.html?a=1',
+      'http://www.harbourlights.example/index.html?a=1',
+      'https://harbourlights.example/index.html?a=1',
+    ]) {
       expect(await visit(from)).toMatchObject({ url: 'https://www.harbourlights.example/index.html?a=1', status: 200 });
     }
   });
@@ -121,7 +132,11 @@ test('a domain that is owned, and a record that is wrong', async ({ page }) => {
   const zone = page.getByLabel('Records of the zone');
   await expect(zone).toHaveValue(/203\.0\.113\.9/);
   const before = await zone.inputValue();
-  await zone.fill(before.replace(/A {5}203\.0\.113\.9\n/, 'A     198.51.100.42\n@ AAAA 2001:db8:51::24\n').replace(/CNAME lanternmoor\.example\./, 'CNAME edge.host.test.'));
+  await zone.fill(
+    before
+      .replace(/A {5}203\.0\.113\.9\n/, 'A     198.51.100.42\n@ AAAA 2001:db8:51::24\n')
+      .replace(/CNAME lanternmoor\.example\./, 'CNAME edge.host.test.'),
+  );
   await page.getByRole('button', { name: 'Save these records' }).click();
   await expect(page.getByText('The zone lanternmoor.example is changed at the registrar.')).toBeVisible();
   await page.getByRole('button', { name: 'Close', exact: true }).click();
@@ -133,7 +148,8 @@ test('a domain that is owned, and a record that is wrong', async ({ page }) => {
 
   // The owner's mail records are as they were.
   await page.getByRole('button', { name: 'Zone file' }).click();
-  for (const kept of ['MX    10 mail.lanternmoor.example.', 'v=spf1 mx -all', '203.0.113.77', 'v=DMARC1']) await expect(page.locator('pre')).toContainText(kept);
+  for (const kept of ['MX    10 mail.lanternmoor.example.', 'v=spf1 mx -all', '203.0.113.77', 'v=DMARC1'])
+    await expect(page.locator('pre')).toContainText(kept);
   await page.getByRole('button', { name: 'Close', exact: true }).click();
 
   await link(page, 'Host').click();
@@ -159,10 +175,16 @@ test('a site under a path, and as a path of the host', async ({ page }) => {
   // Real documents nobody here wrote, whose links are relative: none of them has to travel again.
   await expect(page.getByText('nothing sent').first()).toBeVisible();
   const visitor = await page.context().newPage();
-  for (const from of [`http://moor-walks.localhost:${port + 2}/index.html`, `http://sites.localhost:${port + 2}/moor-walks/index.html`]) {
+  for (const from of [
+    `http://moor-walks.localhost:${port + 2}/index.html`,
+    `http://sites.localhost:${port + 2}/moor-walks/index.html`,
+  ]) {
     await visitor.goto(from);
     expect(new URL(visitor.url()).pathname).toMatch(/^\/moor-walks\/(index\.html)?$/);
-    await visitor.getByRole('link', { name: /Best Packaging Practices/i }).first().click();
+    await visitor
+      .getByRole('link', { name: /Best Packaging Practices/i })
+      .first()
+      .click();
     await visitor.waitForURL(/\/moor-walks\/best-pkging-practices\.html/);
   }
 });

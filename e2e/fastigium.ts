@@ -11,11 +11,12 @@ const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '');
 const PORTS = 9;
 
 async function freePorts(): Promise<number> {
-  const isFree = (port: number) => new Promise<boolean>((resolve) => {
-    const server = createServer();
-    server.once('error', () => resolve(false));
-    server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
-  });
+  const isFree = (port: number) =>
+    new Promise<boolean>((resolve) => {
+      const server = createServer();
+      server.once('error', () => resolve(false));
+      server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
+    });
   for (let tries = 0; tries < 50; tries += 1) {
     const port = 20_000 + Math.floor(Math.random() * 20_000);
     if ((await Promise.all(Array.from({ length: PORTS }, (_, n) => isFree(port + n)))).every(Boolean)) return port;
@@ -27,7 +28,10 @@ export default async function start(): Promise<() => Promise<void>> {
   const port = await freePorts();
   const data = mkdtempSync(join(tmpdir(), 'fastigium-e2e-'));
   chmodSync(data, 0o755);
-  const command = spawn('node', ['scripts/start.mjs', '--port', String(port), '--data', data], { cwd: root, stdio: ['ignore', 'pipe', 'inherit'] });
+  const command = spawn('node', ['scripts/start.mjs', '--port', String(port), '--data', data], {
+    cwd: root,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
   const ended = new Promise<void>((resolve) => command.once('exit', () => resolve()));
   let said = '';
   await new Promise<void>((resolve, reject) => {

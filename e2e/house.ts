@@ -13,7 +13,10 @@ interface Account {
   readonly email: string;
   readonly password: string;
 }
-export const { owner, editor } = JSON.parse(readFileSync(join(demo, 'scenario.json'), 'utf8')) as { owner: Account; editor: Account };
+export const { owner, editor } = JSON.parse(readFileSync(join(demo, 'scenario.json'), 'utf8')) as {
+  owner: Account;
+  editor: Account;
+};
 
 export async function go(page: Page, letter: string, station: string): Promise<void> {
   await page.keyboard.press('g');
@@ -42,8 +45,13 @@ export async function bringInReference(page: Page, name: string): Promise<void> 
 
 /** Serious faults that a machine can see, by the rules of WCAG 2.2 A and AA; what imported pages show is theirs. */
 export async function expectAccessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).exclude('iframe').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+  const { violations } = await new AxeBuilder({ page })
+    .exclude('iframe')
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  expect(
+    violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`),
+  ).toEqual([]);
 }
 
 /** Takes everything that must be fixed on one's name, so that a release is held by nothing. */
@@ -69,24 +77,41 @@ export async function point(page: Page, words: string | { selector: string }): P
   const target = typeof words === 'string' ? frame.getByText(words) : frame.locator(words.selector);
   await target.first().waitFor();
   const at = await page.locator('iframe').boundingBox();
-  const scale = await page.locator('iframe').evaluate((element: HTMLElement) => element.getBoundingClientRect().width / element.offsetWidth);
-  const inside = await target.first().evaluate((element) => { const box = element.getBoundingClientRect(); return { x: box.x + Math.min(30, box.width / 2), y: box.y + Math.min(12, box.height / 2) }; });
+  const scale = await page
+    .locator('iframe')
+    .evaluate((element: HTMLElement) => element.getBoundingClientRect().width / element.offsetWidth);
+  const inside = await target.first().evaluate((element) => {
+    const box = element.getBoundingClientRect();
+    return { x: box.x + Math.min(30, box.width / 2), y: box.y + Math.min(12, box.height / 2) };
+  });
   await page.mouse.click((at?.x ?? 0) + inside.x * scale, (at?.y ?? 0) + inside.y * scale);
 }
 
 const site = join(demo, 'site');
 
 /** The demo's finished site, by path. */
-export const demoFiles = (): Record<string, Uint8Array> => Object.fromEntries(
-  readdirSync(site, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile())
-    .map((entry) => { const file = join(entry.parentPath, entry.name); return [file.slice(site.length + 1), readFileSync(file)]; }),
-);
+export const demoFiles = (): Record<string, Uint8Array> =>
+  Object.fromEntries(
+    readdirSync(site, { recursive: true, withFileTypes: true })
+      .filter((entry) => entry.isFile())
+      .map((entry) => {
+        const file = join(entry.parentPath, entry.name);
+        return [file.slice(site.length + 1), readFileSync(file)];
+      }),
+  );
 
-export const archive = (content: Record<string, Uint8Array>, name: string) => ({ name, mimeType: 'application/zip', buffer: Buffer.from(zipSync(content)) });
+export const archive = (content: Record<string, Uint8Array>, name: string) => ({
+  name,
+  mimeType: 'application/zip',
+  buffer: Buffer.from(zipSync(content)),
+});
 
 /** What a visitor of a site gets at the host: the page, or the status and where it leads. */
 export async function liveAt(page: Page, name: string, path: string): Promise<string> {
-  const answer = await page.request.get(`http://127.0.0.1:${port + 2}${path}`, { headers: { host: `${name}.localhost` }, maxRedirects: 0 });
+  const answer = await page.request.get(`http://127.0.0.1:${port + 2}${path}`, {
+    headers: { host: `${name}.localhost` },
+    maxRedirects: 0,
+  });
   return answer.status() === 200 ? answer.text() : `${answer.status()} ${answer.headers()['location'] ?? ''}`;
 }
 

@@ -5,15 +5,28 @@ import { zipSync } from 'fflate';
 import { PNG } from 'pngjs';
 import { expectAccessible, go, port, signIn } from './house.ts';
 
-const html = (title: string, language: string, more = '') => `<!DOCTYPE html>\n<html lang="${language}">\n<head>\n  <meta charset="utf-8">\n  <meta name="viewport" content="width=device-width">\n  <title>${title} · Tarn House</title>\n${more}</head>\n<body>\n<nav><ul><li><a href="/">Home</a></li><li><a href="/rooms/">Rooms</a></li><li><a href="/walks/">Walks</a></li><li><a href="/cy/" hreflang="cy">Cymraeg</a></li><li><a href="/cy/ystafelloedd/">Ystafelloedd</a></li></ul></nav>\n<main><h1>${title}</h1><p>This paragraph of ${title} says what a guest finds here, and how to come by it.</p></main>\n</body>\n</html>\n`;
+const html = (title: string, language: string, more = '') =>
+  `<!DOCTYPE html>\n<html lang="${language}">\n<head>\n  <meta charset="utf-8">\n  <meta name="viewport" content="width=device-width">\n  <title>${title} · Tarn House</title>\n${more}</head>\n<body>\n<nav><ul><li><a href="/">Home</a></li><li><a href="/rooms/">Rooms</a></li><li><a href="/walks/">Walks</a></li><li><a href="/cy/" hreflang="cy">Cymraeg</a></li><li><a href="/cy/ystafelloedd/">Ystafelloedd</a></li></ul></nav>\n<main><h1>${title}</h1><p>This paragraph of ${title} says what a guest finds here, and how to come by it.</p></main>\n</body>\n</html>\n`;
 const FILES: Record<string, string> = {
-  'index.html': html('Tarn House by the water', 'en'), 'rooms/index.html': html('Rooms', 'en', '  <meta name="author" content="The designer">\n'), 'walks/index.html': html('Walks', 'en'),
-  'cy/index.html': html('Tŷ’r Llyn', 'cy'), 'cy/ystafelloedd/index.html': html('Ystafelloedd', 'cy'),
+  'index.html': html('Tarn House by the water', 'en'),
+  'rooms/index.html': html('Rooms', 'en', '  <meta name="author" content="The designer">\n'),
+  'walks/index.html': html('Walks', 'en'),
+  'cy/index.html': html('Tŷ’r Llyn', 'cy'),
+  'cy/ystafelloedd/index.html': html('Ystafelloedd', 'cy'),
 };
-const archive = { name: 'tarn.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync(Object.fromEntries(Object.entries(FILES).map(([path, text]) => [path, Buffer.from(text)])))) };
+const archive = {
+  name: 'tarn.zip',
+  mimeType: 'application/zip',
+  buffer: Buffer.from(
+    zipSync(Object.fromEntries(Object.entries(FILES).map(([path, text]) => [path, Buffer.from(text)]))),
+  ),
+};
 
 async function live(page: Page, path: string): Promise<string> {
-  const answer = await page.request.get(`http://127.0.0.1:${port + 2}${path}`, { headers: { host: 'tarn-house.localhost' }, maxRedirects: 0 });
+  const answer = await page.request.get(`http://127.0.0.1:${port + 2}${path}`, {
+    headers: { host: 'tarn-house.localhost' },
+    maxRedirects: 0,
+  });
   return answer.status() === 200 ? answer.text() : String(answer.status());
 }
 
@@ -55,7 +68,10 @@ test('site, branch and page: set, seen in the source, published, read back', asy
     await go(page, 'a', 'address');
     await page.getByLabel('Find a name').fill('tarnhouse');
     await page.keyboard.press('Enter');
-    await page.getByRole('option').filter({ has: page.getByText('tarnhouse.example', { exact: true }) }).click();
+    await page
+      .getByRole('option')
+      .filter({ has: page.getByText('tarnhouse.example', { exact: true }) })
+      .click();
     await page.getByRole('button', { name: 'Register and connect tarnhouse.example' }).click();
     await expect(page.getByText('tarnhouse.example is registered and connected.')).toBeVisible();
   });
@@ -95,11 +111,16 @@ test('site, branch and page: set, seen in the source, published, read back', asy
 
   await test.step('to a writer and back', async () => {
     await page.getByRole('button', { name: 'As a table' }).click();
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download CSV' }).click()]);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'Download CSV' }).click(),
+    ]);
     const csv = readFileSync(await download.path(), 'utf8');
     expect(csv).toContain('/rooms/');
     const edited = `${csv.replace(/^(\/cy\/,[^,]*,)[^,]*/m, '$1"Tŷ ger y dŵr, gyda phum ystafell"')}/nowhere/,x\r\n`;
-    await page.locator('input[type=file]').setInputFiles({ name: 'back.csv', mimeType: 'text/csv', buffer: Buffer.from(edited) });
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'back.csv', mimeType: 'text/csv', buffer: Buffer.from(edited) });
     await expect(page.getByText('1 cell on 1 page would change.')).toBeVisible();
     await expect(page.getByText('1 row is about no page of this site')).toBeVisible();
     await expectAccessible(page);
@@ -110,7 +131,9 @@ test('site, branch and page: set, seen in the source, published, read back', asy
   await test.step('translations: one recognised, one put together, linked both ways', async () => {
     await show(page, 'Languages');
     await page.getByRole('option').filter({ hasText: '/rooms/' }).click();
-    await page.getByRole('combobox', { name: 'Page in Welsh' }).selectOption({ label: 'Ystafelloedd · /cy/ystafelloedd/' });
+    await page
+      .getByRole('combobox', { name: 'Page in Welsh' })
+      .selectOption({ label: 'Ystafelloedd · /cy/ystafelloedd/' });
     await page.getByRole('button', { name: 'Put together' }).click();
     await expect(page.getByRole('option').filter({ hasText: '/rooms/' })).toContainText('/cy/ystafelloedd/');
     await expectAccessible(page);
@@ -123,10 +146,20 @@ test('site, branch and page: set, seen in the source, published, read back', asy
     await choose(page, 'Icons');
     const picture = new PNG({ width: 512, height: 512 });
     picture.data.fill(140);
-    await page.locator('input[type=file]').setInputFiles({ name: 'mark.png', mimeType: 'image/png', buffer: PNG.sync.write(picture) });
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'mark.png', mimeType: 'image/png', buffer: PNG.sync.write(picture) });
     await expect(page.getByText('icon-maskable-512.png', { exact: true })).toBeVisible();
-    await expect.poll(() => page.getByAltText('favicon.ico at 32 px').evaluate((image: HTMLImageElement) => image.naturalWidth)).toBeGreaterThan(0);
-    await page.locator('input[type=file]').setInputFiles({ name: 'mark.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>') });
+    await expect
+      .poll(() => page.getByAltText('favicon.ico at 32 px').evaluate((image: HTMLImageElement) => image.naturalWidth))
+      .toBeGreaterThan(0);
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({
+        name: 'mark.svg',
+        mimeType: 'image/svg+xml',
+        buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>'),
+      });
     await expect(page.getByText('the SVG holds a <script>')).toBeVisible();
     await switchOn(page, 'sitemap.xml');
     await choose(page, 'robots.txt');
@@ -146,7 +179,14 @@ test('site, branch and page: set, seen in the source, published, read back', asy
     expect(rooms).not.toContain('The designer');
     for (const path of ['/rooms/', '/cy/ystafelloedd/']) {
       const text = await live(page, path);
-      for (const [tag, to] of [['en', '/rooms/'], ['cy', '/cy/ystafelloedd/'], ['x-default', '/rooms/']]) expect(text).toMatch(new RegExp(`<link rel="alternate" hreflang="${tag}" href="https://(www\\.)?tarnhouse\\.example${to}">`));
+      for (const [tag, to] of [
+        ['en', '/rooms/'],
+        ['cy', '/cy/ystafelloedd/'],
+        ['x-default', '/rooms/'],
+      ])
+        expect(text).toMatch(
+          new RegExp(`<link rel="alternate" hreflang="${tag}" href="https://(www\\.)?tarnhouse\\.example${to}">`),
+        );
     }
     expect(await live(page, '/sitemap.xml')).toContain('tarnhouse.example/rooms/</loc><lastmod>');
     expect(await live(page, '/robots.txt')).toMatch(/Sitemap: https:\/\/(www\.)?tarnhouse\.example\/sitemap\.xml/);
@@ -156,7 +196,9 @@ test('site, branch and page: set, seen in the source, published, read back', asy
     await choose(page, '/walks/');
     await page.getByLabel(/^Description,/).fill('Three walks from the door, one of them for prams.');
     await page.getByRole('button', { name: 'Set', exact: true }).click();
-    await expect(source(page).getByRole('listitem').filter({ hasText: 'one of them for prams' })).toContainText('not live yet');
+    await expect(source(page).getByRole('listitem').filter({ hasText: 'one of them for prams' })).toContainText(
+      'not live yet',
+    );
     await publish(page, 2);
     expect(await live(page, '/walks/')).toContain('one of them for prams');
   });

@@ -2,7 +2,20 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { app, archive, demo, demoFiles, editor, expectAccessible, go, liveAt, openPage, point, publish, signIn } from './house.ts';
+import {
+  app,
+  archive,
+  demo,
+  demoFiles,
+  editor,
+  expectAccessible,
+  go,
+  liveAt,
+  openPage,
+  point,
+  publish,
+  signIn,
+} from './house.ts';
 
 const live = (page: Page, path: string) => liveAt(page, 'moor', path);
 
@@ -100,10 +113,22 @@ test('mend, home, listing, menu, logo, publish; then a newer export with a confl
   await test.step('the logo, swapped everywhere', async () => {
     await openPage(page, 'getting-here');
     await page.keyboard.press('p');
-    await page.getByRole('button', { name: /^Point at a text/ }).click({ timeout: 2000 }).catch(() => {});
+    await page
+      .getByRole('button', { name: /^Point at a text/ })
+      .click({ timeout: 2000 })
+      .catch(() => {});
     await point(page, { selector: 'a.name img' });
-    await page.getByLabel('Show another one: a file from here').setInputFiles({ name: 'logo.png', mimeType: 'image/png', buffer: readFileSync(join(demo, 'site/pictures/moon.png')) });
-    await page.getByRole('radiogroup', { name: 'Where the picture is to change' }).getByRole('radio', { name: /^Every page where it stands/ }).click();
+    await page
+      .getByLabel('Show another one: a file from here')
+      .setInputFiles({
+        name: 'logo.png',
+        mimeType: 'image/png',
+        buffer: readFileSync(join(demo, 'site/pictures/moon.png')),
+      });
+    await page
+      .getByRole('radiogroup', { name: 'Where the picture is to change' })
+      .getByRole('radio', { name: /^Every page where it stands/ })
+      .click();
     await page.getByRole('button', { name: 'Swap it' }).click();
     await expect(page.getByText('/pictures/logo-2.png shown instead of /pictures/logo.png')).toBeVisible();
   });
@@ -126,8 +151,18 @@ test('mend, home, listing, menu, logo, publish; then a newer export with a confl
     const newer = demoFiles();
     delete newer['style/moor.css.bak'];
     const meteorites = Buffer.from(newer['learn/meteorites/index.html'] ?? []).toString();
-    newer['learn/meteorites/index.html'] = Buffer.from(meteorites.replace(/Lorem ipsum[^<]*/, 'Stones from elsewhere, on a table.'));
-    newer['visit/cafe/index.html'] = Buffer.from(Buffer.from(newer['visit/access/index.html'] ?? []).toString().replace(/<main[\s\S]*<\/main>/, '<main id="content"><h1>Café</h1><p>Soup, tea and a window to the east.</p></main>').replace('<title>Access', '<title>Café'));
+    newer['learn/meteorites/index.html'] = Buffer.from(
+      meteorites.replace(/Lorem ipsum[^<]*/, 'Stones from elsewhere, on a table.'),
+    );
+    newer['visit/cafe/index.html'] = Buffer.from(
+      Buffer.from(newer['visit/access/index.html'] ?? [])
+        .toString()
+        .replace(
+          /<main[\s\S]*<\/main>/,
+          '<main id="content"><h1>Café</h1><p>Soup, tea and a window to the east.</p></main>',
+        )
+        .replace('<title>Access', '<title>Café'),
+    );
     await page.getByRole('button', { name: 'Newer export' }).click();
     await page.getByTestId('zip').setInputFiles(archive(newer, 'newer.zip'));
     await page.getByRole('button', { name: 'Bring it in' }).click();
@@ -179,7 +214,9 @@ test('two people on one page: the second is told, and keeps what was typed', asy
   // What the pointer is over is tinted, and can still be read.
   const add = page.getByRole('button', { name: 'Add', exact: true });
   await add.hover();
-  await expect.poll(() => add.evaluate((button) => Number(getComputedStyle(button.firstElementChild as Element).opacity))).toBeLessThan(0.3);
+  await expect
+    .poll(() => add.evaluate((button) => Number(getComputedStyle(button.firstElementChild as Element).opacity)))
+    .toBeLessThan(0.3);
   await openPage(page, 'getting-here');
   const context = await browser.newContext();
   const other = await context.newPage();

@@ -4,7 +4,8 @@ import { gzipSync } from 'node:zlib';
 import { expect, test } from '@playwright/test';
 import { demo, expectAccessible, go, letAllBe, signIn } from './house.ts';
 
-const logLine = (path: string, status = 200) => `192.0.2.9 - - [03/May/2026:10:00:00 +0000] "GET ${path} HTTP/1.1" ${status} 512 "-" "Mozilla/5.0 (X11)"\n`;
+const logLine = (path: string, status = 200) =>
+  `192.0.2.9 - - [03/May/2026:10:00:00 +0000] "GET ${path} HTTP/1.1" ${status} 512 "-" "Mozilla/5.0 (X11)"\n`;
 
 test('old addresses are gathered, suggested, settled, published and proved', async ({ page }) => {
   test.slow();
@@ -25,8 +26,16 @@ test('old addresses are gathered, suggested, settled, published and proved', asy
     await page.getByRole('button', { name: 'Ask', exact: true }).click();
     await expect(page.getByRole('listitem').filter({ hasText: 'search listing' })).toBeVisible({ timeout: 60_000 });
     await page.getByTestId('old-files').setInputFiles([
-      { name: 'access.log.gz', mimeType: 'application/gzip', buffer: gzipSync(logLine('/sky/tonight.php').repeat(9000) + logLine('/.env', 404) + 'rubbish\n') },
-      { name: 'statistics.csv', mimeType: 'text/csv', buffer: Buffer.from('Page;Views\n/visit.php?id=7;5000\n/visit.php?id=4;4000\n') },
+      {
+        name: 'access.log.gz',
+        mimeType: 'application/gzip',
+        buffer: gzipSync(logLine('/sky/tonight.php').repeat(9000) + logLine('/.env', 404) + 'rubbish\n'),
+      },
+      {
+        name: 'statistics.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from('Page;Views\n/visit.php?id=7;5000\n/visit.php?id=4;4000\n'),
+      },
     ]);
     await expect(page.getByRole('heading', { name: /Columns of statistics.csv/ })).toBeVisible();
     await page.getByRole('button', { name: 'Take it', exact: true }).click();
@@ -42,7 +51,9 @@ test('old addresses are gathered, suggested, settled, published and proved', asy
     await expect(page.getByRole('radio', { name: /^Set apart 1$/ })).toBeVisible();
     await row('/sky/tonight.php').click();
     await expect(page.getByText(/Seen in search listing, access log, 9,000 visits/)).toBeVisible();
-    await expect(page.getByRole('radiogroup', { name: 'Pages it could land on' }).getByRole('radio').first()).toContainText('/sky-tonight/');
+    await expect(
+      page.getByRole('radiogroup', { name: 'Pages it could land on' }).getByRole('radio').first(),
+    ).toContainText('/sky-tonight/');
     await list.focus();
     await page.keyboard.press('Enter');
     await expect(page.getByText('/sky/tonight.php lands on /sky-tonight/ (301)')).toBeVisible();
@@ -94,14 +105,24 @@ test('old addresses are gathered, suggested, settled, published and proved', asy
     await expect(form.getByText(/^It would catch \d+ known addresses/)).toBeVisible();
     await expectAccessible(page);
     await form.getByRole('button', { name: 'Add it' }).click();
-    await expect(page.getByText('Pattern /gallery/:picture.html leads to /observatory/?picture=:picture (301)')).toBeVisible();
+    await expect(
+      page.getByText('Pattern /gallery/:picture.html leads to /observatory/?picture=:picture (301)'),
+    ).toBeVisible();
   });
 
   await test.step('rules from a file, and the chain among them led there at once', async () => {
     await list.focus();
     await page.keyboard.press('f');
     await expect(page.getByRole('button', { name: 'Save 2 files' })).toBeVisible();
-    await page.getByTestId('rule-file').setInputFiles({ name: 'rules.csv', mimeType: 'text/csv', buffer: Buffer.from('From,To\n/first-guide.html,/second-guide.html\n/second-guide.html,/visit/\n/no-target.html,\n') });
+    await page
+      .getByTestId('rule-file')
+      .setInputFiles({
+        name: 'rules.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from(
+          'From,To\n/first-guide.html,/second-guide.html\n/second-guide.html,/visit/\n/no-target.html,\n',
+        ),
+      });
     await expect(page.getByText('1 line could not be read')).toBeVisible();
     await expectAccessible(page);
     await page.getByRole('button', { name: 'Take 2 redirects' }).click();

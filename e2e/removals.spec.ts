@@ -1,12 +1,28 @@
 /** Removing and putting back by hand: a branch, with two people at it, from release to release; a section; a page of an older release; a purge that is stopped. */
 import { expect, test, type Page } from '@playwright/test';
-import { app, archive, demoFiles, editor, expectAccessible, go, letAllBe, liveAt, openPage, publish, signIn } from './house.ts';
+import {
+  app,
+  archive,
+  demoFiles,
+  editor,
+  expectAccessible,
+  go,
+  letAllBe,
+  liveAt,
+  openPage,
+  publish,
+  signIn,
+} from './house.ts';
 
 const live = (page: Page, path: string) => liveAt(page, 'terrace', path);
 
-const said = (page: Page, words: string | RegExp) => expect(page.locator('.notice').filter({ hasText: words })).toBeVisible();
+const said = (page: Page, words: string | RegExp) =>
+  expect(page.locator('.notice').filter({ hasText: words })).toBeVisible();
 
-test('a branch goes and comes back whole; a section, an older page, and a purge that is stopped', async ({ page, browser }) => {
+test('a branch goes and comes back whole; a section, an older page, and a purge that is stopped', async ({
+  page,
+  browser,
+}) => {
   test.slow();
   const problems: string[] = [];
   page.on('pageerror', (error) => problems.push(error.message));

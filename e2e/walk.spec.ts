@@ -8,13 +8,18 @@ const live = `http://lanternmoor.localhost:${port + 2}`;
 
 /** What the live host answers. Only browsers know that .localhost is this machine, so others name the host apart. */
 function ask(page: Page, path: string, name = 'lanternmoor') {
-  return page.request.get(`http://127.0.0.1:${port + 2}${path}`, { headers: { host: `${name}.localhost` }, maxRedirects: 0 });
+  return page.request.get(`http://127.0.0.1:${port + 2}${path}`, {
+    headers: { host: `${name}.localhost` },
+    maxRedirects: 0,
+  });
 }
 
 test('from a finished folder to a live page, and a change published again', async ({ page, context }) => {
   const problems: string[] = [];
   page.on('pageerror', (error) => problems.push(error.message));
-  page.on('console', (message) => { if (message.type() === 'error') problems.push(message.text()); });
+  page.on('console', (message) => {
+    if (message.type() === 'error') problems.push(message.text());
+  });
 
   await test.step('sign in', async () => {
     await page.goto(app);
@@ -38,7 +43,9 @@ test('from a finished folder to a live page, and a change published again', asyn
     await expect(page.locator('mark')).toHaveText('href="/visit/picnic/"');
     await letAllBe(page);
     await page.getByRole('radio', { name: /^Files/ }).click();
-    await expect(page.getByRole('option').filter({ hasText: '/documents/visitor-guide.pdf' })).toContainText('application/pdf');
+    await expect(page.getByRole('option').filter({ hasText: '/documents/visitor-guide.pdf' })).toContainText(
+      'application/pdf',
+    );
     await expectAccessible(page);
   });
 
@@ -111,7 +118,9 @@ test('from a finished folder to a live page, and a change published again', asyn
     await page.getByRole('button', { name: 'Set' }).click();
     await expect(page.getByText('1 change for visitors')).toBeVisible();
     await page.getByRole('link', { name: 'Review and publish' }).click();
-    await expect(page.getByText('title “History · Lanternmoor Observatory” becomes “How the dome came up the moor”')).toBeVisible();
+    await expect(
+      page.getByText('title “History · Lanternmoor Observatory” becomes “How the dome came up the moor”'),
+    ).toBeVisible();
     await expect(page.getByText('1 of 61')).toBeVisible();
     await expect(page.getByLabel('Evidence').getByText('+ <title>How the dome came up the moor</title>')).toBeVisible();
     await expectAccessible(page);
@@ -124,14 +133,18 @@ test('from a finished folder to a live page, and a change published again', asyn
   await test.step('roll back to the release before', async () => {
     await page.getByRole('button', { name: 'Go back to it' }).click();
     await expect(page.getByText('back to release 1, nothing sent')).toBeVisible();
-    expect(await (await ask(page, '/about/history/')).text()).toContain('<title>History · Lanternmoor Observatory</title>');
+    expect(await (await ask(page, '/about/history/')).text()).toContain(
+      '<title>History · Lanternmoor Observatory</title>',
+    );
   });
 
   await test.step('find and do, list the keys, one step back', async () => {
     await page.keyboard.press('Control+k');
     await expect(page.getByRole('combobox', { name: 'Find or do' })).toBeFocused();
     await page.keyboard.type('solar');
-    await expect(page.getByRole('listbox', { name: 'Found' }).getByRole('option').first()).toContainText('solar terrace');
+    await expect(page.getByRole('listbox', { name: 'Found' }).getByRole('option').first()).toContainText(
+      'solar terrace',
+    );
     await page.keyboard.press('Enter');
     await page.waitForURL('**/pages/**');
     await page.keyboard.press('?');
@@ -151,12 +164,16 @@ test('bring in a folder of one’s own', async ({ page }) => {
   await go(page, 'p', 'publish');
   await page.getByRole('button', { name: 'Publish release 1' }).click();
   await expect(page.getByText('Live and draft are the same: release 1')).toBeVisible();
-  expect(await (await ask(page, '/index.html', 'reference')).body()).toEqual(readFileSync('/usr/share/developers-reference/index.html'));
+  expect(await (await ask(page, '/index.html', 'reference')).body()).toEqual(
+    readFileSync('/usr/share/developers-reference/index.html'),
+  );
 });
 
 test('an archive that is none says so and can be tried again', async ({ page }) => {
   await signIn(page);
-  await page.getByTestId('zip').setInputFiles({ name: 'holiday.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip at all') });
+  await page
+    .getByTestId('zip')
+    .setInputFiles({ name: 'holiday.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip at all') });
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await expect(page.getByRole('heading', { name: 'Nothing came in from holiday.zip' })).toBeVisible();
   await expect(page.getByRole('alert')).toContainText('not an archive that can be read');
@@ -176,11 +193,15 @@ test('an imported page cannot act on the application', async ({ page }) => {
   </script>`;
   await signIn(page);
   const archive = zipSync({ 'index.html': new TextEncoder().encode(attack) });
-  await page.getByTestId('zip').setInputFiles({ name: 'attack.zip', mimeType: 'application/zip', buffer: Buffer.from(archive) });
+  await page
+    .getByTestId('zip')
+    .setInputFiles({ name: 'attack.zip', mimeType: 'application/zip', buffer: Buffer.from(archive) });
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await expect(page.getByRole('radio', { name: 'Pages 1', exact: true })).toBeVisible();
   await go(page, 'g', 'pages');
-  await expect(page.frameLocator('iframe').locator('body')).toHaveText('parent closed; cookie closed; storage closed; top closed; api closed');
+  await expect(page.frameLocator('iframe').locator('body')).toHaveText(
+    'parent closed; cookie closed; storage closed; top closed; api closed',
+  );
   expect(page.url()).toContain('/pages');
   // Opened in a tab of its own it is just as far away.
   const [tab] = await Promise.all([page.waitForEvent('popup'), page.getByText('open in a tab').click()]);

@@ -15,11 +15,28 @@ import { endWith } from './lib/say.mjs';
 const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '');
 try {
   checkNode();
-  needDebianPackages(['postgresql', 'chromium', 'rsync', 'sqlite3-doc', 'developers-reference', 'debian-policy', 'debian-reference-en', 'postgresql-doc-15', 'python3-doc', 'openssh-server', 'openssh-client', 'nginx-light', 'wrk']);
+  needDebianPackages([
+    'postgresql',
+    'chromium',
+    'rsync',
+    'sqlite3-doc',
+    'developers-reference',
+    'debian-policy',
+    'debian-reference-en',
+    'postgresql-doc-15',
+    'python3-doc',
+    'openssh-server',
+    'openssh-client',
+    'nginx-light',
+    'wrk',
+  ]);
   needNpmPackages(root);
   const { buildAll } = await import('./lib/build.mjs');
   await buildAll(root);
-  const { status } = spawnSync('npx', ['tsx', 'bench/run.ts', ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' });
+  const { status } = spawnSync('npx', ['tsx', 'bench/run.ts', ...process.argv.slice(2)], {
+    cwd: root,
+    stdio: 'inherit',
+  });
   process.exit(status ?? 1);
 } catch (error) {
   endWith(error);

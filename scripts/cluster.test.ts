@@ -15,7 +15,8 @@ interface Cluster {
 
 let folder: string;
 const open = startCluster as (options: { folder: string; fast: boolean }) => Promise<Cluster>;
-const ask = (cluster: Cluster, sql: string) => execFileSync('psql', ['-qAtX', '-c', sql, cluster.url], { encoding: 'utf8' }).trim();
+const ask = (cluster: Cluster, sql: string) =>
+  execFileSync('psql', ['-qAtX', '-c', sql, cluster.url], { encoding: 'utf8' }).trim();
 
 beforeEach(() => {
   folder = mkdtempSync(join(tmpdir(), 'fastigium-cluster-'));
@@ -28,7 +29,7 @@ describe('a cluster', () => {
     const first = await open({ folder, fast: true });
     ask(first, 'create table kept (n int); insert into kept values (7)');
     expect(ask(first, 'show listen_addresses')).toBe('127.0.0.1');
-    expect((Number(execFileSync('stat', ['-c', '%a', join(folder, 'password')], { encoding: 'utf8' })))).toBe(600);
+    expect(Number(execFileSync('stat', ['-c', '%a', join(folder, 'password')], { encoding: 'utf8' }))).toBe(600);
     await first.stop();
     const second = await open({ folder, fast: true });
     expect(ask(second, 'select n from kept')).toBe('7');

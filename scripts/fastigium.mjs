@@ -13,7 +13,9 @@ try {
   const file = await buildCommandLine(root);
   // npm runs scripts in the project's folder; what was named is meant from where it was typed.
   const from = process.env.INIT_CWD ?? process.cwd();
-  const args = process.argv.slice(2).map((arg, index) => (index === 1 && !arg.startsWith('-') ? resolve(from, arg) : arg));
+  const args = process.argv
+    .slice(2)
+    .map((arg, index) => (index === 1 && !arg.startsWith('-') ? resolve(from, arg) : arg));
   process.exit(spawnSync(process.execPath, [file, ...args], { stdio: 'inherit' }).status ?? 2);
 } catch (error) {
   endWith(error);

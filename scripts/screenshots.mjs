@@ -15,17 +15,26 @@ const root = new URL('..', import.meta.url).pathname;
 const PORT = 4710;
 const data = mkdtempSync(join(tmpdir(), 'fastigium-pictures-'));
 chmodSync(data, 0o755);
-const command = spawn('node', ['scripts/start.mjs', '--port', String(PORT), '--data', data], { cwd: root, stdio: ['ignore', 'pipe', 'inherit'] });
+const command = spawn('node', ['scripts/start.mjs', '--port', String(PORT), '--data', data], {
+  cwd: root,
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
 const ended = new Promise((resolve) => command.once('exit', resolve));
 await new Promise((resolve) => command.stdout.on('data', (piece) => piece.toString().includes('Ctrl C') && resolve()));
 
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const calm = (ms = 700) => page.waitForTimeout(ms);
 /** Notices go by themselves; they are not what the pictures are of. */
 const shoot = async (name) => {
   await calm();
-  await page.getByRole('button', { name: 'Close this notice' }).click({ timeout: 500 }).catch(() => {});
+  await page
+    .getByRole('button', { name: 'Close this notice' })
+    .click({ timeout: 500 })
+    .catch(() => {});
   await calm();
   await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
 };
@@ -53,7 +62,10 @@ const setTitle = async (title) => {
 const settle = async (old, address) => {
   await page.getByLabel('Search addresses').fill(old);
   await calm(300);
-  await page.getByRole('option').filter({ has: page.getByText(old, { exact: true }) }).click();
+  await page
+    .getByRole('option')
+    .filter({ has: page.getByText(old, { exact: true }) })
+    .click();
   await page.keyboard.press('e');
   await page.keyboard.type(address);
   await calm(300);
@@ -101,7 +113,9 @@ try {
   await removePage('/visit/access/', 'Folded into Getting here');
   await openPage('getting-here');
   // Until every row in view has its picture.
-  await page.waitForFunction(() => document.querySelectorAll('.look.none').length === 0, undefined, { timeout: 60_000 });
+  await page.waitForFunction(() => document.querySelectorAll('.look.none').length === 0, undefined, {
+    timeout: 60_000,
+  });
   await shoot('pages');
   await page.getByRole('button', { name: /^Point at a text/ }).click();
   await calm(1500);
@@ -120,10 +134,22 @@ try {
   await page.getByRole('button', { name: 'Ask', exact: true }).click();
   await page.getByRole('listitem').filter({ hasText: 'search listing' }).waitFor();
   await calm(3000);
-  await page.getByRole('listbox', { name: 'Old addresses' }).getByRole('option').filter({ hasText: '/visit.php?id=7' }).click();
+  await page
+    .getByRole('listbox', { name: 'Old addresses' })
+    .getByRole('option')
+    .filter({ hasText: '/visit.php?id=7' })
+    .click();
   await calm();
   await shoot('redirects');
-  for (const [old, words] of [['/visit.php?id=3', '/visit/'], ['/visit.php?id=7', '/visit/opening-times/'], ['/visit.php?id=12', '/visit/getting-here/'], ['/sky/tonight.php', '/sky-tonight/'], ['/sky/moon.php', '/sky-tonight/moon/'], ['/news/2016/05/mercury-transit.html', '/journal/transit-of-mercury/']]) await settle(old, words);
+  for (const [old, words] of [
+    ['/visit.php?id=3', '/visit/'],
+    ['/visit.php?id=7', '/visit/opening-times/'],
+    ['/visit.php?id=12', '/visit/getting-here/'],
+    ['/sky/tonight.php', '/sky-tonight/'],
+    ['/sky/moon.php', '/sky-tonight/moon/'],
+    ['/news/2016/05/mercury-transit.html', '/journal/transit-of-mercury/'],
+  ])
+    await settle(old, words);
   await page.getByLabel('Search addresses').fill('/index.php');
   await calm(300);
   await page.getByRole('option').first().click();
@@ -188,7 +214,11 @@ try {
   await page.getByRole('button', { name: /^Point at a text/ }).click();
   await calm(1500);
   await pointAt('Three nights in October');
-  await page.getByRole('textbox', { name: 'The text' }).fill('Four nights in October this year: bring a telescope, or look through somebody else’s. The car park closes at ten, so walk up from the chapel; there will be lanterns. Soup for everybody, and for those who can name six constellations a second bowl.');
+  await page
+    .getByRole('textbox', { name: 'The text' })
+    .fill(
+      'Four nights in October this year: bring a telescope, or look through somebody else’s. The car park closes at ten, so walk up from the chapel; there will be lanterns. Soup for everybody, and for those who can name six constellations a second bowl.',
+    );
   await page.getByRole('button', { name: 'Set the text' }).click();
   await calm();
   await page.getByRole('button', { name: 'Back to the tree' }).click();
@@ -249,11 +279,27 @@ try {
   await shoot('proof');
 
   // Nine days of visitors, more of them each day; one link that many follow on the last.
-  const all = ['/', '/visit/', '/learn/', '/journal/', '/cy/', '/sky-tonight/', '/visit.php?id=3', '/visit.php?id=7', '/index.php'];
-  const lost = [['/visit.php?id=99', 'https://www.moorland-walks.example/links.html', 2], ['/openevenings/2019', 'https://school.example/trips', 1], ['/tickets.php', undefined, 1], ['/pdf/leaflet-old.pdf', 'https://library.example/', 1]];
+  const all = [
+    '/',
+    '/visit/',
+    '/learn/',
+    '/journal/',
+    '/cy/',
+    '/sky-tonight/',
+    '/visit.php?id=3',
+    '/visit.php?id=7',
+    '/index.php',
+  ];
+  const lost = [
+    ['/visit.php?id=99', 'https://www.moorland-walks.example/links.html', 2],
+    ['/openevenings/2019', 'https://school.example/trips', 1],
+    ['/tickets.php', undefined, 1],
+    ['/pdf/leaflet-old.pdf', 'https://library.example/', 1],
+  ];
   for (let day = 0; day < 9; day += 1) {
     for (const path of all) for (let n = 0; n < 2 + day; n += 1) await visit(path);
-    for (const [path, from, often] of lost) for (let n = 0; n < often * (day === 8 && often === 2 ? 9 : 1); n += 1) await visit(path, from);
+    for (const [path, from, often] of lost)
+      for (let n = 0; n < often * (day === 8 && often === 2 ? 9 : 1); n += 1) await visit(path, from);
     if (day < 8) await runOn(24 * 3_600_000);
   }
   // The page learns of another clock in a while; now is soon enough.
@@ -286,10 +332,24 @@ try {
 /** A visitor's browser at the demo's live site. */
 function visit(path, from) {
   return new Promise((resolve, reject) => {
-    request({ host: '127.0.0.1', port: PORT + 2, path, headers: { 'host': 'lanternmoor.localhost', 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0', ...(from ? { referer: from } : {}) } }, (answer) => {
-      answer.resume();
-      answer.on('end', resolve);
-    }).on('error', reject).end();
+    request(
+      {
+        host: '127.0.0.1',
+        port: PORT + 2,
+        path,
+        headers: {
+          host: 'lanternmoor.localhost',
+          'user-agent': 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0',
+          ...(from ? { referer: from } : {}),
+        },
+      },
+      (answer) => {
+        answer.resume();
+        answer.on('end', resolve);
+      },
+    )
+      .on('error', reject)
+      .end();
   });
 }
 
@@ -297,7 +357,11 @@ function visit(path, from) {
 async function runOn(byMs) {
   await page.evaluate(async (ms) => {
     const { csrfToken } = await (await fetch('/api/session')).json();
-    await fetch('/api/stand-ins/clock', { method: 'POST', headers: { 'content-type': 'application/json', 'x-csrf-token': csrfToken }, body: JSON.stringify({ byMs: ms }) });
+    await fetch('/api/stand-ins/clock', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', 'x-csrf-token': csrfToken },
+      body: JSON.stringify({ byMs: ms }),
+    });
   }, byMs);
   await calm(2500);
 }
@@ -306,7 +370,15 @@ async function runOn(byMs) {
 async function pointAt(words) {
   const frame = page.frames().find((each) => each.url().includes('.pointing.'));
   const at = await page.locator('iframe').boundingBox();
-  const scale = await page.locator('iframe').evaluate((element) => element.getBoundingClientRect().width / element.offsetWidth);
-  const inside = await frame.getByText(words).first().evaluate((element) => { const box = element.getBoundingClientRect(); return { x: box.x + 30, y: box.y + 10 }; });
+  const scale = await page
+    .locator('iframe')
+    .evaluate((element) => element.getBoundingClientRect().width / element.offsetWidth);
+  const inside = await frame
+    .getByText(words)
+    .first()
+    .evaluate((element) => {
+      const box = element.getBoundingClientRect();
+      return { x: box.x + 30, y: box.y + 10 };
+    });
   await page.mouse.click(at.x + inside.x * scale, at.y + inside.y * scale);
 }

@@ -21,13 +21,21 @@ const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '');
 function readOptions() {
   try {
     const { values } = parseArgs({
-      options: { fresh: { type: 'boolean' }, empty: { type: 'boolean' }, port: { type: 'string', default: '4300' }, data: { type: 'string' } },
+      options: {
+        fresh: { type: 'boolean' },
+        empty: { type: 'boolean' },
+        port: { type: 'string', default: '4300' },
+        data: { type: 'string' },
+      },
     });
     const port = Number(values.port);
-    if (!Number.isInteger(port) || port < 1 || port > 65_527) throw new Stop(`--port takes a number from 1 to 65527, not “${values.port}”.`);
+    if (!Number.isInteger(port) || port < 1 || port > 65_527)
+      throw new Stop(`--port takes a number from 1 to 65527, not “${values.port}”.`);
     return { ...values, port };
   } catch (error) {
-    throw error instanceof Stop ? error : new Stop(`${error.message}\nThe options are --fresh, --empty, --port NUMBER and --data FOLDER.`);
+    throw error instanceof Stop
+      ? error
+      : new Stop(`${error.message}\nThe options are --fresh, --empty, --port NUMBER and --data FOLDER.`);
   }
 }
 
@@ -46,7 +54,9 @@ async function main() {
   const ports = { app: options.port, preview: options.port + 1, live: options.port + 2 };
   for (let port = ports.app; port < ports.app + PORTS; port += 1) {
     if (!(await isFree(port))) {
-      throw new Stop(`Port ${port} is in use, perhaps by a Fastigium that is running already. Stop that with Ctrl C, or take other ports:  npm start -- --port ${options.port + 100}`);
+      throw new Stop(
+        `Port ${port} is in use, perhaps by a Fastigium that is running already. Stop that with Ctrl C, or take other ports:  npm start -- --port ${options.port + 100}`,
+      );
     }
   }
   await buildAll(root);
@@ -65,10 +75,11 @@ async function main() {
   const cluster = await startCluster({ folder });
   const programs = [];
   let stopping;
-  const stopAll = () => (stopping ??= (async () => {
-    for (const program of [...programs].reverse()) await program.stop();
-    await cluster.stop();
-  })());
+  const stopAll = () =>
+    (stopping ??= (async () => {
+      for (const program of [...programs].reverse()) await program.stop();
+      await cluster.stop();
+    })());
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) {
     process.on(signal, () => {
       if (!stopping) say('\nStopping …');
@@ -85,15 +96,28 @@ async function main() {
       return program.ready;
     };
     const { environment } = await start('stand-ins', join(root, 'apps/standins/dist/main.js'), {
-      FASTIGIUM_STANDINS_FOLDER: hostFolder, FASTIGIUM_HOST_TOKEN: secrets.hostToken, FASTIGIUM_STANDINS_PORT: String(ports.live),
-      ...(options.empty ? {} : { FASTIGIUM_STANDINS_SEED: join(root, 'demo/lanternmoor/world.json'), FASTIGIUM_STANDINS_OLD_SITE: join(root, 'demo/lanternmoor/old-site.json') }),
+      FASTIGIUM_STANDINS_FOLDER: hostFolder,
+      FASTIGIUM_HOST_TOKEN: secrets.hostToken,
+      FASTIGIUM_STANDINS_PORT: String(ports.live),
+      ...(options.empty
+        ? {}
+        : {
+            FASTIGIUM_STANDINS_SEED: join(root, 'demo/lanternmoor/world.json'),
+            FASTIGIUM_STANDINS_OLD_SITE: join(root, 'demo/lanternmoor/old-site.json'),
+          }),
     });
     await start('application', join(root, 'apps/server/dist/main.js'), {
       // What is really outside stays a setting: anything set by hand goes before the stand-ins'.
-      ...environment, ...Object.fromEntries(Object.entries(process.env).filter(([name]) => name in environment)),
-      FASTIGIUM_DATABASE_URL: cluster.url, FASTIGIUM_SECRET: secrets.secret, FASTIGIUM_SEAL_KEY: secrets.sealKey,
-      FASTIGIUM_PORT: String(ports.app), FASTIGIUM_PREVIEW_PORT: String(ports.preview),
-      FASTIGIUM_WEB_FOLDER: join(root, 'apps/web/dist'), FASTIGIUM_CHROMIUM: '/usr/bin/chromium', FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'warn',
+      ...environment,
+      ...Object.fromEntries(Object.entries(process.env).filter(([name]) => name in environment)),
+      FASTIGIUM_DATABASE_URL: cluster.url,
+      FASTIGIUM_SECRET: secrets.secret,
+      FASTIGIUM_SEAL_KEY: secrets.sealKey,
+      FASTIGIUM_PORT: String(ports.app),
+      FASTIGIUM_PREVIEW_PORT: String(ports.preview),
+      FASTIGIUM_WEB_FOLDER: join(root, 'apps/web/dist'),
+      FASTIGIUM_CHROMIUM: '/usr/bin/chromium',
+      FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'warn',
       ...(options.empty ? {} : { FASTIGIUM_DEMO_FOLDER: join(root, 'demo/lanternmoor') }),
     });
     say(`\nFastigium is ready:  http://localhost:${ports.app}/`);
@@ -103,10 +127,15 @@ async function main() {
     }
     say(`Live sites answer at  http://NAME.localhost:${ports.live}/  (a host stand-in; nothing leaves this machine)`);
     say('Ctrl C stops everything; the data stays.');
-    const first = await Promise.race([...programs.map(({ name, ended }) => ended.then(() => name)), cluster.ended.then(() => 'database')]);
+    const first = await Promise.race([
+      ...programs.map(({ name, ended }) => ended.then(() => name)),
+      cluster.ended.then(() => 'database'),
+    ]);
     if (!stopping) {
       await stopAll();
-      throw new Stop(`The ${first} ended by itself; everything else was stopped. The data is kept. Run  npm start  again.`);
+      throw new Stop(
+        `The ${first} ended by itself; everything else was stopped. The data is kept. Run  npm start  again.`,
+      );
     }
     await stopAll();
   } catch (error) {
@@ -118,8 +147,14 @@ async function main() {
 /** Made once and kept beside the database, not in it: sessions, links and sealed passwords outlive a restart. */
 function readSecrets(file) {
   const known = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {};
-  const secrets = { secret: randomBytes(32).toString('hex'), hostToken: randomBytes(24).toString('base64url'), sealKey: randomBytes(32).toString('hex'), ...known };
-  if (Object.keys(known).length < Object.keys(secrets).length) writeFileSync(file, JSON.stringify(secrets), { mode: 0o600 });
+  const secrets = {
+    secret: randomBytes(32).toString('hex'),
+    hostToken: randomBytes(24).toString('base64url'),
+    sealKey: randomBytes(32).toString('hex'),
+    ...known,
+  };
+  if (Object.keys(known).length < Object.keys(secrets).length)
+    writeFileSync(file, JSON.stringify(secrets), { mode: 0o600 });
   return secrets;
 }
 

@@ -16,7 +16,11 @@ const counts = { passed: 0, failed: 0 };
 
 function run(title, command, args, env = {}) {
   say(`\n== ${title}`);
-  const { status } = spawnSync(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
+  const { status } = spawnSync(command, args, {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, ...env },
+  });
   return status === 0;
 }
 
@@ -38,18 +42,49 @@ function suite(title, command, args, file, read, env) {
 
 try {
   checkNode();
-  needDebianPackages(['postgresql', 'chromium', 'curl', 'developers-reference', 'debian-policy', 'linkchecker', 'bind9', 'bind9-utils', 'bind9-dnsutils', 'unbound', 'pebble', 'openssh-server', 'openssh-client', 'nginx-light', 'apache2', 'openssl', 'libxml2-utils', 'unzip', 'python3']);
+  needDebianPackages([
+    'postgresql',
+    'chromium',
+    'curl',
+    'developers-reference',
+    'debian-policy',
+    'linkchecker',
+    'bind9',
+    'bind9-utils',
+    'bind9-dnsutils',
+    'unbound',
+    'pebble',
+    'openssh-server',
+    'openssh-client',
+    'nginx-light',
+    'apache2',
+    'openssl',
+    'libxml2-utils',
+    'unzip',
+    'python3',
+  ]);
   needNpmPackages(root);
   mkdirSync(results, { recursive: true });
   step('Style', 'npx', ['eslint', '--cache', '--cache-location', 'node_modules/.cache/eslint/', '.']);
+  step('Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '--cache', '**/*.{ts,vue,mjs,css}']);
   step('Types', 'npm', ['run', '--silent', 'types']);
   const vitestFile = join(results, 'vitest.json');
-  suite('Unit and integration', 'npx', ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${vitestFile}`], vitestFile,
-    ({ numPassedTests, numFailedTests, numFailedTestSuites }) => ({ passed: numPassedTests, failed: numFailedTests || (numFailedTestSuites > 0 ? 1 : 0) }));
+  suite(
+    'Unit and integration',
+    'npx',
+    ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${vitestFile}`],
+    vitestFile,
+    ({ numPassedTests, numFailedTests, numFailedTestSuites }) => ({
+      passed: numPassedTests,
+      failed: numFailedTests || (numFailedTestSuites > 0 ? 1 : 0),
+    }),
+  );
   if (step('Build', 'node', ['scripts/build.mjs'])) {
     const e2eFile = join(results, 'e2e.json');
-    suite('In the browser', 'npx', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], e2eFile,
-      ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
+    suite('In the browser', 'npx', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], e2eFile, ({ stats }) => ({
+      passed: stats.expected + stats.flaky,
+      failed: stats.unexpected,
+    }));
   }
   say(`\n${counts.passed} passed, ${counts.failed} failed`);
   process.exit(counts.failed === 0 ? 0 : 1);

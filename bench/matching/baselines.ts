@@ -28,7 +28,15 @@ export function baselines({ old, new: pages, truth }: RedirectMap): Baselines {
 }
 
 function lastOf(url: string): string {
-  return url.replace(/[?#].*$/s, '').replace(/\/$/, '').split('/').at(-1)?.replace(/\.[a-z]+$/i, '').toLowerCase() ?? '';
+  return (
+    url
+      .replace(/[?#].*$/s, '')
+      .replace(/\/$/, '')
+      .split('/')
+      .at(-1)
+      ?.replace(/\.[a-z]+$/i, '')
+      .toLowerCase() ?? ''
+  );
 }
 
 function wordsOf(url: string): string {

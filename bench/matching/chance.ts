@@ -28,7 +28,9 @@ export function chance(seed: number): Chance {
     return out;
   };
   return {
-    next, whole, shuffled,
+    next,
+    whole,
+    shuffled,
     is: (probability) => next() < probability,
     one: (of) => of[whole(0, of.length - 1)] as (typeof of)[number],
     some: (of, share) => of.filter(() => next() < share),

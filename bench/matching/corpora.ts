@@ -25,7 +25,9 @@ const MOST_PAGES = 1200;
 
 /** Those that are installed; packages to install are the names. */
 export function corpora(): Corpus[] {
-  return Object.entries(FOLDERS).filter(([, folder]) => existsSync(folder)).map(([name, folder]) => ({ name, pages: pagesIn(folder) }));
+  return Object.entries(FOLDERS)
+    .filter(([, folder]) => existsSync(folder))
+    .map(([name, folder]) => ({ name, pages: pagesIn(folder) }));
 }
 
 export const CORPUS_PACKAGES = Object.keys(FOLDERS);

@@ -29,7 +29,9 @@ export function judge(map: RedirectMap, model?: Model): Judgement {
   const start = performance.now();
   const matches = match(
     map.old.map(({ url, title, text, language }) => ({ address: url, title, text, language })),
-    map.new.map(({ url, title, text, language }) => ({ id: url, address: url, title, text, language })), [], model,
+    map.new.map(({ url, title, text, language }) => ({ id: url, address: url, title, text, language })),
+    [],
+    model,
   );
   const seconds = (performance.now() - start) / 1000;
   let [top1, top3, sure, sureRight, abstained, answerable] = [0, 0, 0, 0, 0, 0];
@@ -57,7 +59,17 @@ export function judge(map: RedirectMap, model?: Model): Judgement {
     }
   }
   return {
-    name: map.name, old: map.old.length, pages: map.new.length, answerable, gone: map.old.length - answerable, top1, top3, sure, sureRight, abstained, seconds,
+    name: map.name,
+    old: map.old.length,
+    pages: map.new.length,
+    answerable,
+    gone: map.old.length - answerable,
+    top1,
+    top3,
+    sure,
+    sureRight,
+    abstained,
+    seconds,
     bins: bins.map(({ count, sum, right }) => ({ count, mean: count === 0 ? 0 : sum / count, right })),
   };
 }

@@ -7,5 +7,17 @@ import { menuAdded, menuMoved, menuRenamed } from './acts/menus.ts';
 export type { Act, ActContext, Outcome } from './acts/act.ts';
 
 /** The newer export comes last: it is a fact, and no step to take back. */
-export const ACTS: readonly Act[] = [home, rename, moveBranch, menuMoved, menuAdded, menuRenamed, logo, textEdited, sectionRemoved, duplicated, underPath, newerExport];
-
+export const ACTS: readonly Act[] = [
+  home,
+  rename,
+  moveBranch,
+  menuMoved,
+  menuAdded,
+  menuRenamed,
+  logo,
+  textEdited,
+  sectionRemoved,
+  duplicated,
+  underPath,
+  newerExport,
+];

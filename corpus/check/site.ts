@@ -1,7 +1,19 @@
 /** The site that is checked: its files as they were brought in, and the live host asked over HTTP. */
 import type { Client } from '../../apps/server/tests/client.ts';
 import type { Files } from '../sites.ts';
-import { addressesIn, addressOf, baseOf, cssRefs, isPage, isStyle, leadsTo, letters, refsOf, skeleton, type Ref } from './source.ts';
+import {
+  addressesIn,
+  addressOf,
+  baseOf,
+  cssRefs,
+  isPage,
+  isStyle,
+  leadsTo,
+  letters,
+  refsOf,
+  skeleton,
+  type Ref,
+} from './source.ts';
 
 export interface Answered {
   readonly status: number;
@@ -50,27 +62,41 @@ export async function wrongWith(site: CheckedSite, expected: Expected): Promise<
   const folders = foldersOf(site.files);
   const paths = Object.keys(site.files);
   for (let from = 0; from < paths.length; from += 16) {
-    await Promise.all(paths.slice(from, from + 16).map(async (path) => {
-      const bytes = expected.source(path, site.files[path] as Uint8Array);
-      const address = expected.addressOf(path);
-      const answer = await site.visit(address);
-      if (bytes === undefined) {
-        if (answer.status === 200) wrong.push(`${path}: still answers at ${address}`);
-        return;
-      }
-      if (answer.status !== 200) wrong.push(`${path}: ${address} is answered ${answer.status}`);
-      else wrong.push(...wrongIn(path, bytes, answer.bytes, expected, folders));
-    }));
+    await Promise.all(
+      paths.slice(from, from + 16).map(async (path) => {
+        const bytes = expected.source(path, site.files[path] as Uint8Array);
+        const address = expected.addressOf(path);
+        const answer = await site.visit(address);
+        if (bytes === undefined) {
+          if (answer.status === 200) wrong.push(`${path}: still answers at ${address}`);
+          return;
+        }
+        if (answer.status !== 200) wrong.push(`${path}: ${address} is answered ${answer.status}`);
+        else wrong.push(...wrongIn(path, bytes, answer.bytes, expected, folders));
+      }),
+    );
   }
   return wrong;
 }
 
-function wrongIn(path: string, bytes: Uint8Array, live: Uint8Array, expected: Expected, folders: ReadonlySet<string>): string[] {
+function wrongIn(
+  path: string,
+  bytes: Uint8Array,
+  live: Uint8Array,
+  expected: Expected,
+  folders: ReadonlySet<string>,
+): string[] {
   if (Buffer.compare(Buffer.from(bytes), Buffer.from(live)) === 0 && !isPage(path) && !isStyle(path)) return [];
   const [before, after] = [letters(bytes), letters(live)];
-  const read = (text: string): Ref[] => (isPage(path) ? refsOf(text) : isStyle(path) ? cssRefs(text).map((ref) => ({ ...ref, tag: 'css', attribute: '' })) : []);
+  const read = (text: string): Ref[] =>
+    isPage(path)
+      ? refsOf(text)
+      : isStyle(path)
+        ? cssRefs(text).map((ref) => ({ ...ref, tag: 'css', attribute: '' }))
+        : [];
   const [was, now] = [read(before), read(after)];
-  if (skeleton(before, was) !== skeleton(after, now)) return [`${path}: bytes differ that are no link: ${difference(skeleton(before, was), skeleton(after, now))}`];
+  if (skeleton(before, was) !== skeleton(after, now))
+    return [`${path}: bytes differ that are no link: ${difference(skeleton(before, was), skeleton(after, now))}`];
   const wrong: string[] = [];
   const [from, to] = [addressOf(path), expected.addressOf(path)];
   const [baseBefore, baseAfter] = isPage(path) ? [baseOf(before), baseOf(after)] : [undefined, undefined];
@@ -84,9 +110,18 @@ function wrongIn(path: string, bytes: Uint8Array, live: Uint8Array, expected: Ex
       const wanted = asked ?? (led.startsWith('/') ? expected.leadsOn(place(led, folders)) : led);
       const leads = leadsTo(fresh[nth] ?? '', to, baseAfter);
       const here = (address: string) => address.replace(/^self(?=#|$)/, to);
-      if (place(here(leads), folders) !== place(here(wanted), folders)) wrong.push(`${path}: ${ref.tag} ${ref.attribute}="${href}" led to ${led} and leads to ${leads} instead of ${wanted}`);
+      if (place(here(leads), folders) !== place(here(wanted), folders))
+        wrong.push(
+          `${path}: ${ref.tag} ${ref.attribute}="${href}" led to ${led} and leads to ${leads} instead of ${wanted}`,
+        );
       // What leads to the same place from the same place has no reason to be written anew.
-      else if (asked === undefined && from === to && wanted === place(led, folders) && before.slice(ref.start, ref.end) !== after.slice(other.start, other.end)) wrong.push(`${path}: ${href} was rewritten to ${fresh[nth] ?? ''} for nothing`);
+      else if (
+        asked === undefined &&
+        from === to &&
+        wanted === place(led, folders) &&
+        before.slice(ref.start, ref.end) !== after.slice(other.start, other.end)
+      )
+        wrong.push(`${path}: ${href} was rewritten to ${fresh[nth] ?? ''} for nothing`);
     });
   });
   return wrong;

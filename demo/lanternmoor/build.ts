@@ -18,8 +18,19 @@ function write(path: string, data: string | Uint8Array): void {
 }
 
 rmSync(site, { recursive: true, force: true });
-for (const page of PAGES) write(join(page.path, 'index.html'), page.path.startsWith('observatory/') ? olderPageHtml(page) : pageHtml(page));
-write('404.html', pageHtml({ path: '404', lang: 'en', title: 'Nothing in this direction', body: ['There is no page at this address. Try the <a href="/">front page</a>, or <a href="/sky-tonight/">look up</a>.'] }).replaceAll('"../', '"/'));
+for (const page of PAGES)
+  write(join(page.path, 'index.html'), page.path.startsWith('observatory/') ? olderPageHtml(page) : pageHtml(page));
+write(
+  '404.html',
+  pageHtml({
+    path: '404',
+    lang: 'en',
+    title: 'Nothing in this direction',
+    body: [
+      'There is no page at this address. Try the <a href="/">front page</a>, or <a href="/sky-tonight/">look up</a>.',
+    ],
+  }).replaceAll('"../', '"/'),
+);
 write('style/moor.css', STYLE);
 write('style/type.css', TYPE);
 for (const [name, bytes] of pictures()) write(`pictures/${name}.png`, bytes);

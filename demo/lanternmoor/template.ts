@@ -2,8 +2,35 @@
 import type { DemoPage } from './pages.ts';
 
 const MENUS = {
-  en: { name: 'Lanternmoor Observatory', home: '/', skip: 'To the content', items: [['/', 'Home'], ['/visit/', 'Visit'], ['/sky-tonight/', 'Sky tonight'], ['/learn/', 'Learn'], ['/observatory/', 'Observatory'], ['/about/', 'About']], other: ['/cy/', 'cy', 'Cymraeg'], foot: 'Open Thursday to Saturday from dusk. Bus 41 stops at the gate.' },
-  cy: { name: 'Arsyllfa Lanternmoor', home: '/cy/', skip: 'I’r cynnwys', items: [['/cy/', 'Hafan'], ['/cy/ymweld/', 'Ymweld'], ['/cy/awyr-heno/', 'Awyr heno'], ['/cy/dysgu/', 'Dysgu'], ['/cy/amdanom/', 'Amdanom ni']], other: ['/', 'en', 'English'], foot: 'Ar agor nos Iau i nos Sadwrn o’r cyfnos. Mae bws 41 yn aros wrth y giât.' },
+  en: {
+    name: 'Lanternmoor Observatory',
+    home: '/',
+    skip: 'To the content',
+    items: [
+      ['/', 'Home'],
+      ['/visit/', 'Visit'],
+      ['/sky-tonight/', 'Sky tonight'],
+      ['/learn/', 'Learn'],
+      ['/observatory/', 'Observatory'],
+      ['/about/', 'About'],
+    ],
+    other: ['/cy/', 'cy', 'Cymraeg'],
+    foot: 'Open Thursday to Saturday from dusk. Bus 41 stops at the gate.',
+  },
+  cy: {
+    name: 'Arsyllfa Lanternmoor',
+    home: '/cy/',
+    skip: 'I’r cynnwys',
+    items: [
+      ['/cy/', 'Hafan'],
+      ['/cy/ymweld/', 'Ymweld'],
+      ['/cy/awyr-heno/', 'Awyr heno'],
+      ['/cy/dysgu/', 'Dysgu'],
+      ['/cy/amdanom/', 'Amdanom ni'],
+    ],
+    other: ['/', 'en', 'English'],
+    foot: 'Ar agor nos Iau i nos Sadwrn o’r cyfnos. Mae bws 41 yn aros wrth y giât.',
+  },
 } as const;
 
 function bodyHtml(lines: readonly string[]): string {
@@ -27,12 +54,22 @@ function bodyHtml(lines: readonly string[]): string {
 }
 
 /** Pages of one branch were left as they were years ago: a table for a layout, a menu between bars, no landmark. */
-const OLDER = [['observatory/', 'Observatory'], ['observatory/refractor/', 'The refractor'], ['observatory/solar-terrace/', 'Solar terrace'], ['observatory/dark-sky/', 'Dark sky']] as const;
+const OLDER = [
+  ['observatory/', 'Observatory'],
+  ['observatory/refractor/', 'The refractor'],
+  ['observatory/solar-terrace/', 'Solar terrace'],
+  ['observatory/dark-sky/', 'Dark sky'],
+] as const;
 
 export function olderPageHtml(page: DemoPage): string {
   const toRoot = '../'.repeat(page.path.split('/').length);
-  const items = OLDER.map(([path, label]) => (path === `${page.path}/` ? `<B>${label}</B>` : `<A HREF="${toRoot}${path}index.html">${label}</A>`));
-  const picture = page.picture === undefined ? '' : `<P><IMG SRC="${toRoot}pictures/${page.picture.name}.png"${page.picture.alt === undefined ? '' : ` ALT="${page.picture.alt}"`} WIDTH="640" HEIGHT="400"></P>\n`;
+  const items = OLDER.map(([path, label]) =>
+    path === `${page.path}/` ? `<B>${label}</B>` : `<A HREF="${toRoot}${path}index.html">${label}</A>`,
+  );
+  const picture =
+    page.picture === undefined
+      ? ''
+      : `<P><IMG SRC="${toRoot}pictures/${page.picture.name}.png"${page.picture.alt === undefined ? '' : ` ALT="${page.picture.alt}"`} WIDTH="640" HEIGHT="400"></P>\n`;
   return `<!DOCTYPE HTML PUBLIC "-//W3C//DTD HTML 4.01 Transitional//EN">
 <HTML LANG="${page.lang}">
 <HEAD>

@@ -6,7 +6,10 @@
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 
-const WORDS = 'moor dome lens brass cloud dusk heather gate lamp meter shadow orbit crater map bus winter window signal stone ridge north clock glass wheel path'.split(' ');
+const WORDS =
+  'moor dome lens brass cloud dusk heather gate lamp meter shadow orbit crater map bus winter window signal stone ridge north clock glass wheel path'.split(
+    ' ',
+  );
 
 /** Words of a page, the same for the same number. */
 function sentence(seed: number, length: number): string {
@@ -29,7 +32,9 @@ export function largePath(n: number): string {
 
 export function largePage(n: number, total: number): string {
   const section = Math.floor(n / PAGES_A_SECTION);
-  const neighbours = [n - 1, n + 1].filter((m) => m > 0 && m < total).map((m) => `<li><a href="/${largePath(m).replace('index.html', '')}">Page ${m}</a></li>`);
+  const neighbours = [n - 1, n + 1]
+    .filter((m) => m > 0 && m < total)
+    .map((m) => `<li><a href="/${largePath(m).replace('index.html', '')}">Page ${m}</a></li>`);
   const paragraphs = Array.from({ length: 8 }, (_, i) => `<p>${sentence(n * 31 + i, 60)}</p>`);
   return `<!DOCTYPE html>
 <html lang="en">

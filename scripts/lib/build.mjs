@@ -25,13 +25,23 @@ function hashSources(root) {
 }
 
 const common = (root) => ({
-  bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, logLevel: 'warning', absWorkingDir: root,
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  sourcemap: true,
+  logLevel: 'warning',
+  absWorkingDir: root,
   // Workspace packages are TypeScript and go into the bundle; everything from the registry stays in node_modules.
-  plugins: [{
-    name: 'registry-packages-stay-outside',
-    setup: ({ onResolve }) => onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
-      kind === 'entry-point' || path.startsWith('@fastigium/') ? undefined : { path, external: true }),
-  }],
+  plugins: [
+    {
+      name: 'registry-packages-stay-outside',
+      setup: ({ onResolve }) =>
+        onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+          kind === 'entry-point' || path.startsWith('@fastigium/') ? undefined : { path, external: true },
+        ),
+    },
+  ],
 });
 
 /** Takes a fraction of a second, so it is not asked whether anything changed. @returns the file to run */
@@ -44,7 +54,11 @@ export async function buildCommandLine(root) {
 /** The server alone, in a fraction of a second. @returns the file to run */
 export async function buildServer(root, outdir = 'apps/server/dist') {
   const { build } = await import('esbuild');
-  await build({ ...common(root), entryPoints: { main: 'apps/server/src/main.ts', worker: 'apps/server/src/threads/worker.ts' }, outdir });
+  await build({
+    ...common(root),
+    entryPoints: { main: 'apps/server/src/main.ts', worker: 'apps/server/src/threads/worker.ts' },
+    outdir,
+  });
   return join(root, outdir, 'main.js');
 }
 
@@ -57,7 +71,10 @@ export async function buildAll(root) {
   const { build } = await import('esbuild');
   await buildServer(root);
   await build({ ...common(root), entryPoints: { main: 'apps/standins/src/main.ts' }, outdir: 'apps/standins/dist' });
-  const web = spawnSync('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'apps/web'), encoding: 'utf8' });
+  const web = spawnSync('npx', ['vite', 'build', '--logLevel', 'warn'], {
+    cwd: join(root, 'apps/web'),
+    encoding: 'utf8',
+  });
   if (web.status !== 0) throw new Stop(`The web application could not be built:\n${web.stdout}\n${web.stderr}`);
   writeFileSync(mark, sources);
   return true;

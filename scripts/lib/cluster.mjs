@@ -16,9 +16,19 @@ const DATABASE = 'fastigium';
 
 function programs() {
   const base = '/usr/lib/postgresql';
-  const versions = existsSync(base) ? readdirSync(base).map(Number).filter((n) => n > 0).sort((a, b) => b - a) : [];
-  const folder = versions.map((version) => join(base, String(version), 'bin')).find((bin) => existsSync(join(bin, 'initdb')));
-  if (!folder) throw new Stop('PostgreSQL’s server programs are not in /usr/lib/postgresql. Install them with  apt-get install postgresql  and run the command again.');
+  const versions = existsSync(base)
+    ? readdirSync(base)
+        .map(Number)
+        .filter((n) => n > 0)
+        .sort((a, b) => b - a)
+    : [];
+  const folder = versions
+    .map((version) => join(base, String(version), 'bin'))
+    .find((bin) => existsSync(join(bin, 'initdb')));
+  if (!folder)
+    throw new Stop(
+      'PostgreSQL’s server programs are not in /usr/lib/postgresql. Install them with  apt-get install postgresql  and run the command again.',
+    );
   return folder;
 }
 
@@ -87,14 +97,25 @@ export async function startCluster({ folder, fast = false, port: wanted }) {
 
   const port = wanted ?? (await freePort());
   const settings = {
-    port, listen_addresses: '127.0.0.1', unix_socket_directories: '', max_connections: 60, shared_buffers: '256MB',
-    log_min_messages: 'fatal', ...(fast ? { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' } : {}),
+    port,
+    listen_addresses: '127.0.0.1',
+    unix_socket_directories: '',
+    max_connections: 60,
+    shared_buffers: '256MB',
+    log_min_messages: 'fatal',
+    ...(fast ? { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' } : {}),
   };
-  const server = spawn(join(bin, 'postgres'), ['-D', data, ...Object.entries(settings).flatMap(([name, value]) => ['-c', `${name}=${value}`])], {
-    ...owner, stdio: ['ignore', 'ignore', 'pipe'], cwd: folder,
-    // A Ctrl C in the terminal is for the command; it stops PostgreSQL itself, last.
-    detached: true,
-  });
+  const server = spawn(
+    join(bin, 'postgres'),
+    ['-D', data, ...Object.entries(settings).flatMap(([name, value]) => ['-c', `${name}=${value}`])],
+    {
+      ...owner,
+      stdio: ['ignore', 'ignore', 'pipe'],
+      cwd: folder,
+      // A Ctrl C in the terminal is for the command; it stops PostgreSQL itself, last.
+      detached: true,
+    },
+  );
   writeFileSync(join(folder, 'starter'), String(process.pid));
   let complaints = '';
   server.stderr.on('data', (piece) => (complaints = (complaints + piece).slice(-4000)));
@@ -120,12 +141,26 @@ function makeCluster({ bin, owner, data, secretFile }) {
   const password = randomBytes(24).toString('base64url');
   writeFileSync(secretFile, `${password}\n`, { mode: 0o600 });
   if (isRoot) chownSync(secretFile, owner.uid, owner.gid);
-  const made = spawnSync(join(bin, 'initdb'), [
-    '-D', data, '-U', USER, `--pwfile=${secretFile}`, '--auth=scram-sha-256', '--encoding=UTF8', '--locale=C.UTF-8', '--no-instructions',
-  ], { ...owner, cwd: dirname(data), encoding: 'utf8' });
+  const made = spawnSync(
+    join(bin, 'initdb'),
+    [
+      '-D',
+      data,
+      '-U',
+      USER,
+      `--pwfile=${secretFile}`,
+      '--auth=scram-sha-256',
+      '--encoding=UTF8',
+      '--locale=C.UTF-8',
+      '--no-instructions',
+    ],
+    { ...owner, cwd: dirname(data), encoding: 'utf8' },
+  );
   if (made.status !== 0) {
     rmSync(data, { recursive: true, force: true });
-    throw new Stop(`PostgreSQL could not make its cluster in ${data}:\n${made.stderr.trim()}\nNothing was kept. Put this right, then run the command again.`);
+    throw new Stop(
+      `PostgreSQL could not make its cluster in ${data}:\n${made.stderr.trim()}\nNothing was kept. Put this right, then run the command again.`,
+    );
   }
   writeFileSync(join(dirname(data), 'made'), `${new Date().toISOString()}\n`);
 }
@@ -152,7 +187,9 @@ async function clearStaleLock(data) {
     for (let i = 0; i < 300 && alive(); i += 1) await pause(100);
   }
   if (alive()) {
-    throw new Stop(`This project's PostgreSQL is running already (process ${pid}): Fastigium seems to be started in another window. Stop it there with Ctrl C, or end the process with  kill -INT ${pid}`);
+    throw new Stop(
+      `This project's PostgreSQL is running already (process ${pid}): Fastigium seems to be started in another window. Stop it there with Ctrl C, or end the process with  kill -INT ${pid}`,
+    );
   }
   rmSync(lock, { force: true });
 }
@@ -179,6 +216,7 @@ async function ready({ bin, port, ended, complaints }) {
 }
 
 function ensureDatabase(urlTo) {
-  const psql = (sql) => execFileSync('psql', ['-qAtX', '-v', 'ON_ERROR_STOP=1', '-c', sql, urlTo('postgres')], { encoding: 'utf8' }).trim();
+  const psql = (sql) =>
+    execFileSync('psql', ['-qAtX', '-v', 'ON_ERROR_STOP=1', '-c', sql, urlTo('postgres')], { encoding: 'utf8' }).trim();
   if (psql(`select 1 from pg_database where datname = '${DATABASE}'`) !== '1') psql(`create database ${DATABASE}`);
 }

@@ -15,7 +15,9 @@ function isInstalled(name) {
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
   if (major !== 20 || minor < 19) {
-    throw new Stop(`This is Node.js ${process.versions.node}; Fastigium needs Node.js 20, at least 20.19. Install it and run the command again.`);
+    throw new Stop(
+      `This is Node.js ${process.versions.node}; Fastigium needs Node.js 20, at least 20.19. Install it and run the command again.`,
+    );
   }
 }
 
@@ -25,7 +27,9 @@ export function needDebianPackages(names) {
   if (missing.length === 0) return;
   const by = `apt-get install ${missing.join(' ')}`;
   if (!existsSync('/usr/bin/apt-get')) {
-    throw new Stop(`Missing: ${missing.join(', ')}. This is not Debian, so install them your system's way, then run the command again.`);
+    throw new Stop(
+      `Missing: ${missing.join(', ')}. This is not Debian, so install them your system's way, then run the command again.`,
+    );
   }
   const prefix = isRoot ? [] : ['sudo', '-n'];
   if (!isRoot && spawnSync('sudo', ['-n', 'true']).status !== 0) {
@@ -37,7 +41,9 @@ export function needDebianPackages(names) {
     const command = [...prefix, 'env', 'DEBIAN_FRONTEND=noninteractive', 'apt-get', ...args];
     const done = spawnSync(command[0], command.slice(1), { encoding: 'utf8', maxBuffer: 1 << 26 });
     if (done.status !== 0) {
-      throw new Stop(`${command.join(' ')} failed:\n${(done.stderr || done.stdout || String(done.error)).trim().split('\n').slice(-8).join('\n')}\nPut this right, then run the command again.`);
+      throw new Stop(
+        `${command.join(' ')} failed:\n${(done.stderr || done.stdout || String(done.error)).trim().split('\n').slice(-8).join('\n')}\nPut this right, then run the command again.`,
+      );
     }
   };
   apt('update', '-q');
@@ -71,13 +77,21 @@ function dontMakeClusters(prefix) {
 
 /** `npm ci` when the lock file is not the one the modules were installed from. */
 export function needNpmPackages(root, how = 'said') {
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   const mark = join(root, 'node_modules', '.fastigium-lock');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
   if (how === 'said') say('Installing npm packages');
-  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, encoding: 'utf8', maxBuffer: 1 << 26 });
+  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    encoding: 'utf8',
+    maxBuffer: 1 << 26,
+  });
   if (done.status !== 0) {
-    throw new Stop(`npm ci failed:\n${(done.stderr || String(done.error)).trim().split('\n').slice(-8).join('\n')}\nCheck the network, then run the command again.`);
+    throw new Stop(
+      `npm ci failed:\n${(done.stderr || String(done.error)).trim().split('\n').slice(-8).join('\n')}\nCheck the network, then run the command again.`,
+    );
   }
   mkdirSync(join(root, 'node_modules'), { recursive: true });
   writeFileSync(mark, lock);

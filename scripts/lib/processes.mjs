@@ -5,11 +5,17 @@ import { Stop } from './say.mjs';
 
 /** Starts a Node.js program and waits until it says that it is ready. */
 export function startProgram(name, file, env) {
-  const child = fork(file, [], { env: { ...process.env, ...env }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true });
+  const child = fork(file, [], {
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    detached: true,
+  });
   const ended = new Promise((resolve) => child.once('exit', (code, signal) => resolve(signal ?? code)));
   const ready = new Promise((resolve, reject) => {
     child.once('message', resolve);
-    void ended.then((how) => reject(new Stop(`The ${name} ended while starting (${how}). Its last lines above say why.`)));
+    void ended.then((how) =>
+      reject(new Stop(`The ${name} ended while starting (${how}). Its last lines above say why.`)),
+    );
   });
   return {
     name,

@@ -46,15 +46,17 @@ export interface AppParts {
 export function createApp(deps: Deps, parts: AppParts): { app: Express; close(): void } {
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({
-    logger: deps.log,
-    // A request's line says what was asked and answered; headers would carry the session.
-    serializers: {
-      req: (req: { method: string; url: string; id: unknown }) => ({ method: req.method, url: req.url, id: req.id }),
-      res: (res: { statusCode: number }) => ({ status: res.statusCode }),
-    },
-    customLogLevel: (_req, res) => (res.statusCode >= 500 ? 'error' : 'debug'),
-  }));
+  app.use(
+    pinoHttp({
+      logger: deps.log,
+      // A request's line says what was asked and answered; headers would carry the session.
+      serializers: {
+        req: (req: { method: string; url: string; id: unknown }) => ({ method: req.method, url: req.url, id: req.id }),
+        res: (res: { statusCode: number }) => ({ status: res.statusCode }),
+      },
+      customLogLevel: (_req, res) => (res.statusCode >= 500 ? 'error' : 'debug'),
+    }),
+  );
   app.use(securityHeaders(parts.previewPort));
 
   app.get('/healthz', async (_req, res) => {
@@ -71,7 +73,10 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   api.get('/openapi.json', (_req, res) => res.json(openApiDocument(VERSION)));
   api.use(session.middleware);
   api.use(express.json({ limit: MOST_JSON }));
-  const routes = routesOn(api, { callerOf: (id) => personById(deps.db, id), requireSite: (team, site) => requireSite(deps.db, team, site) });
+  const routes = routesOn(api, {
+    callerOf: (id) => personById(deps.db, id),
+    requireSite: (team, site) => requireSite(deps.db, team, site),
+  });
   peopleRoutes(routes, deps, parts.demo);
   sitesRoutes(routes, deps);
   importsRoutes(routes, deps);

@@ -5,20 +5,35 @@ import { routeTable } from './adapters/world/routes.ts';
 
 const MIB = 1024 * 1024;
 const port = z.coerce.number().int().min(0).max(65_535);
-const json = <T extends z.ZodType>(schema: T) => z.string().transform((text, context) => {
-  try {
-    return JSON.parse(text) as unknown;
-  } catch {
-    context.addIssue('not JSON');
-    return z.NEVER;
-  }
-}).pipe(schema);
-const networks = z.string().transform((text) => text.split(',').map((each) => each.trim()).filter((each) => each !== '')).pipe(z.array(z.union([z.cidrv4(), z.cidrv6()])));
+const json = <T extends z.ZodType>(schema: T) =>
+  z
+    .string()
+    .transform((text, context) => {
+      try {
+        return JSON.parse(text) as unknown;
+      } catch {
+        context.addIssue('not JSON');
+        return z.NEVER;
+      }
+    })
+    .pipe(schema);
+const networks = z
+  .string()
+  .transform((text) =>
+    text
+      .split(',')
+      .map((each) => each.trim())
+      .filter((each) => each !== ''),
+  )
+  .pipe(z.array(z.union([z.cidrv4(), z.cidrv6()])));
 const size = z.coerce.number().int().min(1);
 
 /** What an import may hold at most where nobody sets it otherwise. */
 export const IMPORT_LIMITS: ImportLimits = {
-  uploadBytes: 512 * MIB, files: 50_000, totalBytes: 2048 * MIB, fileBytes: 128 * MIB,
+  uploadBytes: 512 * MIB,
+  files: 50_000,
+  totalBytes: 2048 * MIB,
+  fileBytes: 128 * MIB,
   // A page above this is published unread: parsing needs about 30 times its size in memory.
   pageBytes: 16 * MIB,
 };
@@ -31,7 +46,10 @@ const environment = z.object({
   FASTIGIUM_HOST_PUBLIC_PORT: port.default(4302),
   FASTIGIUM_HOST_TOKEN: z.string().min(16),
   /** Signs sessions and preview links. Without one, both end with the process. */
-  FASTIGIUM_SECRET: z.string().min(32).default(() => randomBytes(32).toString('hex')),
+  FASTIGIUM_SECRET: z
+    .string()
+    .min(32)
+    .default(() => randomBytes(32).toString('hex')),
   /** Built web application; without it only the API answers. */
   FASTIGIUM_WEB_FOLDER: z.string().optional(),
   /** Folder of the demo scenario, loaded when there is nobody yet. */
@@ -47,7 +65,10 @@ const environment = z.object({
   FASTIGIUM_CHROMIUM: z.string().optional(),
   FASTIGIUM_JOB_LEASE_SECONDS: z.coerce.number().min(1).default(10),
   /** Seals passwords and keys in the database. Without one, what is sealed ends with the process. */
-  FASTIGIUM_SEAL_KEY: z.string().regex(/^[0-9a-f]{64}$/).default(() => randomBytes(32).toString('hex')),
+  FASTIGIUM_SEAL_KEY: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .default(() => randomBytes(32).toString('hex')),
   /** Where the stand-ins are played from; unset on a real internet. */
   FASTIGIUM_STANDINS_URL: z.url().optional(),
   /** A search index's OpenSearch description, offered where old addresses are gathered. */
@@ -120,11 +141,15 @@ export interface WorldConfig {
   readonly allowedNetworks: readonly string[];
   readonly resolvers: readonly { readonly name: string; readonly address: string }[];
   readonly registrar: { readonly rdapUrl: string; readonly accountUrl: string; readonly token: string } | undefined;
-  readonly acme: { readonly directory: string; readonly caFile: string | undefined; readonly caaIdentity: string } | undefined;
+  readonly acme:
+    { readonly directory: string; readonly caFile: string | undefined; readonly caaIdentity: string } | undefined;
   readonly rootsFile: string | undefined;
   /** The OpenSearch description of a search index. */
   readonly searchIndex: string | undefined;
-  readonly offered: { readonly index: string | undefined; readonly account: { readonly url: string; readonly token: string } | undefined };
+  readonly offered: {
+    readonly index: string | undefined;
+    readonly account: { readonly url: string; readonly token: string } | undefined;
+  };
 }
 
 /** Throws an Error that names each variable that is wrong. */
@@ -159,17 +184,35 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
       pageBytes: e.FASTIGIUM_PAGE_MAX_BYTES,
     }),
     crawl: Object.freeze({
-      addresses: e.FASTIGIUM_CRAWL_MAX_ADDRESSES, totalMs: e.FASTIGIUM_CRAWL_MAX_MINUTES * 60_000,
-      perSecond: e.FASTIGIUM_CRAWL_PER_SECOND, answerMs: e.FASTIGIUM_CRAWL_ANSWER_SECONDS * 1000,
+      addresses: e.FASTIGIUM_CRAWL_MAX_ADDRESSES,
+      totalMs: e.FASTIGIUM_CRAWL_MAX_MINUTES * 60_000,
+      perSecond: e.FASTIGIUM_CRAWL_PER_SECOND,
+      answerMs: e.FASTIGIUM_CRAWL_ANSWER_SECONDS * 1000,
     }),
     chromium: e.FASTIGIUM_CHROMIUM,
     jobLeaseSeconds: e.FASTIGIUM_JOB_LEASE_SECONDS,
     sealKey: Buffer.from(e.FASTIGIUM_SEAL_KEY, 'hex'),
     world: Object.freeze({
-      standInsUrl: e.FASTIGIUM_STANDINS_URL, standInsToken: e.FASTIGIUM_HOST_TOKEN, routes: e.FASTIGIUM_ROUTES, allowedNetworks: e.FASTIGIUM_CRAWL_NETWORKS, resolvers: e.FASTIGIUM_RESOLVERS,
-      registrar: e.FASTIGIUM_RDAP_URL === undefined || e.FASTIGIUM_REGISTRAR_URL === undefined ? undefined : { rdapUrl: e.FASTIGIUM_RDAP_URL, accountUrl: e.FASTIGIUM_REGISTRAR_URL, token: e.FASTIGIUM_REGISTRAR_TOKEN },
-      acme: e.FASTIGIUM_ACME_DIRECTORY === undefined ? undefined : { directory: e.FASTIGIUM_ACME_DIRECTORY, caFile: e.FASTIGIUM_ACME_CA, caaIdentity: e.FASTIGIUM_ACME_CAA },
-      rootsFile: e.FASTIGIUM_TRUSTED_ROOTS, searchIndex: e.FASTIGIUM_SEARCH_INDEX, offered: { index: e.FASTIGIUM_OFFERED_INDEX, account: e.FASTIGIUM_OFFERED_ACCOUNT },
+      standInsUrl: e.FASTIGIUM_STANDINS_URL,
+      standInsToken: e.FASTIGIUM_HOST_TOKEN,
+      routes: e.FASTIGIUM_ROUTES,
+      allowedNetworks: e.FASTIGIUM_CRAWL_NETWORKS,
+      resolvers: e.FASTIGIUM_RESOLVERS,
+      registrar:
+        e.FASTIGIUM_RDAP_URL === undefined || e.FASTIGIUM_REGISTRAR_URL === undefined
+          ? undefined
+          : {
+              rdapUrl: e.FASTIGIUM_RDAP_URL,
+              accountUrl: e.FASTIGIUM_REGISTRAR_URL,
+              token: e.FASTIGIUM_REGISTRAR_TOKEN,
+            },
+      acme:
+        e.FASTIGIUM_ACME_DIRECTORY === undefined
+          ? undefined
+          : { directory: e.FASTIGIUM_ACME_DIRECTORY, caFile: e.FASTIGIUM_ACME_CA, caaIdentity: e.FASTIGIUM_ACME_CAA },
+      rootsFile: e.FASTIGIUM_TRUSTED_ROOTS,
+      searchIndex: e.FASTIGIUM_SEARCH_INDEX,
+      offered: { index: e.FASTIGIUM_OFFERED_INDEX, account: e.FASTIGIUM_OFFERED_ACCOUNT },
     }),
   });
 }

@@ -31,11 +31,15 @@ export async function loadDemo(deps: Deps, folder: string): Promise<boolean> {
   await addPerson(deps.db, who.team, { ...reviewer, role: 'reviewer' });
   const { id } = await createSite(deps, who.team, site.name, site.hostName);
   const lines = (await readFile(join(folder, site.oldAddresses), 'utf8')).split('\n').slice(1);
-  await addListed(deps, { site: id, by: who.id }, lines.flatMap((line) => {
-    // The list is ours and has no quoted fields: address,visits.
-    const comma = line.lastIndexOf(',');
-    return comma < 0 ? [] : [{ address: line.slice(0, comma), visits: Number(line.slice(comma + 1)) }];
-  }));
+  await addListed(
+    deps,
+    { site: id, by: who.id },
+    lines.flatMap((line) => {
+      // The list is ours and has no quoted fields: address,visits.
+      const comma = line.lastIndexOf(',');
+      return comma < 0 ? [] : [{ address: line.slice(0, comma), visits: Number(line.slice(comma + 1)) }];
+    }),
+  );
   await importFolder(deps, { site: id, by: who.id, folder: join(folder, site.folder), fileName: site.folder });
   return true;
 }

@@ -3,7 +3,11 @@ import { readConfig } from './config.ts';
 import { startServer } from './server.ts';
 
 const config = readConfig(process.env);
-const log = pino({ level: config.logLevel, base: { service: 'fastigium' }, redact: ['*.password', '*.token', '*.secret'] });
+const log = pino({
+  level: config.logLevel,
+  base: { service: 'fastigium' },
+  redact: ['*.password', '*.token', '*.secret'],
+});
 
 try {
   const server = await startServer(config, { log, migrations: new URL('../migrations', import.meta.url).pathname });
@@ -14,10 +18,13 @@ try {
   const stop = () => {
     if (stopping) return;
     stopping = true;
-    void server.stop().then(() => process.exit(0), (error: unknown) => {
-      log.error({ err: error }, 'stopping failed');
-      process.exit(1);
-    });
+    void server.stop().then(
+      () => process.exit(0),
+      (error: unknown) => {
+        log.error({ err: error }, 'stopping failed');
+        process.exit(1);
+      },
+    );
   };
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);

@@ -9,7 +9,11 @@ const seal = sealWith(key);
 
 describe('a sealed secret', () => {
   it('comes back whole, whatever it is (property)', () => {
-    fc.assert(fc.property(fc.string({ unit: 'grapheme' }), fc.string(), (secret, purpose) => { expect(seal.open(purpose, seal.seal(purpose, secret))).toBe(secret); }));
+    fc.assert(
+      fc.property(fc.string({ unit: 'grapheme' }), fc.string(), (secret, purpose) => {
+        expect(seal.open(purpose, seal.seal(purpose, secret))).toBe(secret);
+      }),
+    );
   });
 
   it('never looks the same twice, and does not show what it holds', () => {
@@ -23,11 +27,13 @@ describe('a sealed secret', () => {
     const sealed = seal.seal('host 1', 'secret');
     expect(() => seal.open('host 2', sealed)).toThrow();
     expect(() => sealWith(randomBytes(32)).open('host 1', sealed)).toThrow();
-    fc.assert(fc.property(fc.nat(sealed.length - 1), fc.nat(7), (at, bit) => {
-      const changed = Buffer.from(sealed);
-      changed[at] = (changed[at] ?? 0) ^ (1 << bit);
-      expect(() => seal.open('host 1', changed)).toThrow();
-    }));
+    fc.assert(
+      fc.property(fc.nat(sealed.length - 1), fc.nat(7), (at, bit) => {
+        const changed = Buffer.from(sealed);
+        changed[at] = (changed[at] ?? 0) ^ (1 << bit);
+        expect(() => seal.open('host 1', changed)).toThrow();
+      }),
+    );
     expect(() => seal.open('host 1', sealed.subarray(0, 20))).toThrow();
   });
 

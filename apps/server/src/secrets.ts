@@ -22,9 +22,13 @@ export function sealWith(key: Buffer): Seal {
       return Buffer.concat([nonce, cipher.update(secret, 'utf8'), cipher.final(), cipher.getAuthTag()]);
     },
     open(purpose, sealed) {
-      const decipher = createDecipheriv('aes-256-gcm', key, sealed.subarray(0, NONCE_BYTES), { authTagLength: TAG_BYTES }).setAAD(Buffer.from(purpose));
+      const decipher = createDecipheriv('aes-256-gcm', key, sealed.subarray(0, NONCE_BYTES), {
+        authTagLength: TAG_BYTES,
+      }).setAAD(Buffer.from(purpose));
       decipher.setAuthTag(sealed.subarray(-TAG_BYTES));
-      return Buffer.concat([decipher.update(sealed.subarray(NONCE_BYTES, -TAG_BYTES)), decipher.final()]).toString('utf8');
+      return Buffer.concat([decipher.update(sealed.subarray(NONCE_BYTES, -TAG_BYTES)), decipher.final()]).toString(
+        'utf8',
+      );
     },
   };
 }

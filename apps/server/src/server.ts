@@ -46,7 +46,10 @@ export interface RunningServer {
   stop(): Promise<void>;
 }
 
-export async function startServer(config: Config, options: { log: Logger; migrations: string }): Promise<RunningServer> {
+export async function startServer(
+  config: Config,
+  options: { log: Logger; migrations: string },
+): Promise<RunningServer> {
   const { log } = options;
   const db = connect(config.databaseUrl, (error) => log.warn({ err: error }, 'idle database connection'));
   const applied = await migrate(db, options.migrations);
@@ -54,7 +57,8 @@ export async function startServer(config: Config, options: { log: Logger; migrat
   const feed = await listen(config.databaseUrl, (error) => log.warn({ err: error }, 'listening for events'));
   const threads = startThreads(config.workerThreads);
   const standIn = httpHost({
-    controlUrl: config.host.controlUrl, token: config.host.token,
+    controlUrl: config.host.controlUrl,
+    token: config.host.token,
     urlOf: (site) => `http://${site}.localhost:${config.host.publicPort}/`,
   });
   const seal = sealWith(config.sealKey);
@@ -63,7 +67,10 @@ export async function startServer(config: Config, options: { log: Logger; migrat
   const deps: Deps = { config, db, feed, threads, hosts, world, seal, log };
   const scenario = config.demoFolder === undefined ? undefined : await readScenario(config.demoFolder);
   if (config.demoFolder !== undefined && (await loadDemo(deps, config.demoFolder))) log.info('demo loaded');
-  const demoOwner = scenario && (await db.maybeOne('select 1 from person where email = $1', [scenario.owner.email])) ? scenario.owner : undefined;
+  const demoOwner =
+    scenario && (await db.maybeOne('select 1 from person where email = $1', [scenario.owner.email]))
+      ? scenario.owner
+      : undefined;
 
   const ports = { app: 0, preview: 0 };
   const links = previewLinks(config.secret, () => ports.preview, Date.now);
@@ -77,19 +84,27 @@ export async function startServer(config: Config, options: { log: Logger; migrat
   ports.app = await open(servers[0], config.port);
   ports.preview = await open(servers[1], config.previewPort);
   const studio = config.chromium === undefined ? undefined : openStudio(config.chromium, '*.preview.localhost');
-  const worker = startWorker(db, feed, {
-    import: afterwards(importJob(deps), (job) => suggestAgain(deps.db, job)),
-    publish: afterwards(publishJob(deps), (job) => picturesSoon(deps, job.site, job.id)),
-    certificate: certificateJob(deps),
-    compile: afterwards({ run: async (job) => void (await checkDraft(deps, job.site, { signal: job.signal, report: job.report })) }, (job) => picturesSoon(deps, job.site, job.id)),
-    pictures: pictureJob(deps, links, studio),
-    inspect: inspectJob(deps),
-    rehearse: rehearseJob(deps),
-    gather: gatherJob(deps),
-    suggest: suggestJob(deps),
-    prove: proveJob(deps),
-    sweep: sweepJob(deps),
-  }, { leaseSeconds: config.jobLeaseSeconds, concurrency: JOBS_AT_ONCE, log });
+  const worker = startWorker(
+    db,
+    feed,
+    {
+      import: afterwards(importJob(deps), (job) => suggestAgain(deps.db, job)),
+      publish: afterwards(publishJob(deps), (job) => picturesSoon(deps, job.site, job.id)),
+      certificate: certificateJob(deps),
+      compile: afterwards(
+        { run: async (job) => void (await checkDraft(deps, job.site, { signal: job.signal, report: job.report })) },
+        (job) => picturesSoon(deps, job.site, job.id),
+      ),
+      pictures: pictureJob(deps, links, studio),
+      inspect: inspectJob(deps),
+      rehearse: rehearseJob(deps),
+      gather: gatherJob(deps),
+      suggest: suggestJob(deps),
+      prove: proveJob(deps),
+      sweep: sweepJob(deps),
+    },
+    { leaseSeconds: config.jobLeaseSeconds, concurrency: JOBS_AT_ONCE, log },
+  );
 
   const looking = startLooking(deps, log);
   const sweeping = startSweeping(deps, log);
@@ -138,7 +153,12 @@ function afterwards(handler: JobHandler, next: (job: JobRun) => Promise<void>): 
 function open(server: Server, port: number): Promise<number> {
   return new Promise((resolve, reject) => {
     server.once('error', (error: NodeJS.ErrnoException) =>
-      reject(error.code === 'EADDRINUSE' ? new Error(`Port ${port} is in use. Stop what uses it, or choose another one.`) : error));
+      reject(
+        error.code === 'EADDRINUSE'
+          ? new Error(`Port ${port} is in use. Stop what uses it, or choose another one.`)
+          : error,
+      ),
+    );
     server.listen(port, '127.0.0.1', () => resolve((server.address() as AddressInfo).port));
   });
 }

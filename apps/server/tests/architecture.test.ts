@@ -10,11 +10,16 @@ import { describe, expect, it } from 'vitest';
 const root = new URL('../../..', import.meta.url).pathname;
 const sources = ['packages', 'apps', 'demo', 'bench', 'e2e'].flatMap((folder) =>
   readdirSync(join(root, folder), { recursive: true, withFileTypes: true })
-    .filter((entry) => entry.isFile() && /\.(ts|vue)$/.test(entry.name) && !/node_modules|dist|testdata/.test(entry.parentPath))
-    .map((entry) => join(entry.parentPath, entry.name)));
+    .filter(
+      (entry) =>
+        entry.isFile() && /\.(ts|vue)$/.test(entry.name) && !/node_modules|dist|testdata/.test(entry.parentPath),
+    )
+    .map((entry) => join(entry.parentPath, entry.name)),
+);
 const place = (file: string) => relative(root, file);
 const isTest = (file: string) => /\.test\.ts$|\/tests\/|^e2e\//.test(place(file));
-const imports = (file: string) => [...readFileSync(file, 'utf8').matchAll(/(?:from|import)\s*\(?\s*'([^']+)'/g)].map(([, name = '']) => name);
+const imports = (file: string) =>
+  [...readFileSync(file, 'utf8').matchAll(/(?:from|import)\s*\(?\s*'([^']+)'/g)].map(([, name = '']) => name);
 
 /** The part of the house a file or an import belongs to; undefined for what comes from the registry. */
 function partOf(path: string): string | undefined {
@@ -24,7 +29,12 @@ function partOf(path: string): string | undefined {
 }
 
 const ALLOWED: Readonly<Record<string, readonly string[]>> = {
-  core: [], contracts: ['core'], wire: ['core'], standins: ['contracts', 'core', 'wire'], server: ['core', 'contracts', 'wire'], web: ['core', 'contracts'],
+  core: [],
+  contracts: ['core'],
+  wire: ['core'],
+  standins: ['contracts', 'core', 'wire'],
+  server: ['core', 'contracts', 'wire'],
+  web: ['core', 'contracts'],
 };
 
 describe('the arrows', () => {
@@ -42,26 +52,45 @@ describe('the arrows', () => {
   });
 
   it('leave the core without clock, chance, network and Node', () => {
-    const core = sources.filter((file) => place(file).startsWith('packages/core/src/') && !isTest(file) && !file.endsWith('.d.ts'));
+    const core = sources.filter(
+      (file) => place(file).startsWith('packages/core/src/') && !isTest(file) && !file.endsWith('.d.ts'),
+    );
     expect(core.length).toBeGreaterThan(25);
     const code = (file: string) => readFileSync(file, 'utf8').replace(/\/\*[\s\S]*?\*\/|\/\/.*/g, '');
-    expect(core.filter((file) => /['"]node:|Date\.now|new Date\(|Math\.random|\bfetch\(|\bprocess\./.test(code(file))).map(place)).toEqual([]);
+    expect(
+      core
+        .filter((file) => /['"]node:|Date\.now|new Date\(|Math\.random|\bfetch\(|\bprocess\./.test(code(file)))
+        .map(place),
+    ).toEqual([]);
   });
 
   it('let nothing but the configuration read the environment', () => {
     const server = sources.filter((file) => place(file).startsWith('apps/server/src/') && !isTest(file));
-    expect(server.filter((file) => readFileSync(file, 'utf8').includes('process.env')).map(place)).toEqual(['apps/server/src/main.ts']);
+    expect(server.filter((file) => readFileSync(file, 'utf8').includes('process.env')).map(place)).toEqual([
+      'apps/server/src/main.ts',
+    ]);
   });
 
   it('keep colours in the theme alone', () => {
-    const web = sources.filter((file) => place(file).startsWith('apps/web/src/') && !isTest(file) && !file.endsWith('theme.ts'));
-    expect(web.filter((file) => /#[0-9a-f]{3,8}\b(?!-)|rgba?\(\d/i.test(readFileSync(file, 'utf8').replace(/#(content|app|part)\b/g, ''))).map(place)).toEqual([]);
+    const web = sources.filter(
+      (file) => place(file).startsWith('apps/web/src/') && !isTest(file) && !file.endsWith('theme.ts'),
+    );
+    expect(
+      web
+        .filter((file) =>
+          /#[0-9a-f]{3,8}\b(?!-)|rgba?\(\d/i.test(readFileSync(file, 'utf8').replace(/#(content|app|part)\b/g, '')),
+        )
+        .map(place),
+    ).toEqual([]);
   });
 });
 
 describe('errors', () => {
   const codes = Object.keys(ERRORS) as ErrorCode[];
-  const code = sources.filter((file) => !isTest(file) && !file.endsWith('errors.ts')).map((file) => readFileSync(file, 'utf8')).join('\n');
+  const code = sources
+    .filter((file) => !isTest(file) && !file.endsWith('errors.ts'))
+    .map((file) => readFileSync(file, 'utf8'))
+    .join('\n');
 
   it('are all thrown somewhere, and say what to do next', () => {
     expect(codes.length).toBeGreaterThan(20);
@@ -76,7 +105,10 @@ describe('errors', () => {
 });
 
 describe('the OpenAPI document', () => {
-  const document = openApiDocument('1') as { openapi: string; paths: Record<string, Record<string, { operationId: string; responses: object }>> };
+  const document = openApiDocument('1') as {
+    openapi: string;
+    paths: Record<string, Record<string, { operationId: string; responses: object }>>;
+  };
 
   it('has every endpoint once', () => {
     const endpoints = Object.values(api).flatMap((feature) => Object.values(feature as Record<string, Endpoint>));
@@ -90,7 +122,10 @@ describe('the OpenAPI document', () => {
   it('names every path parameter', () => {
     for (const [path, operations] of Object.entries(document.paths)) {
       for (const operation of Object.values(operations)) {
-        const named = ((operation as unknown as { parameters: { name: string; in: string }[] }).parameters).filter((each) => each.in === 'path').map(({ name }) => name).sort();
+        const named = (operation as unknown as { parameters: { name: string; in: string }[] }).parameters
+          .filter((each) => each.in === 'path')
+          .map(({ name }) => name)
+          .sort();
         expect(named).toEqual([...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => name).sort());
       }
     }

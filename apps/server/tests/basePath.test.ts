@@ -4,7 +4,10 @@ import { openHouse, SMALL_SITE, zip, type House } from './harness.ts';
 
 let house: House;
 let site: string;
-const FILES: Readonly<Record<string, string>> = { ...SMALL_SITE, 'style.css': 'body { background: url(/paper.png) } a { background: url(paper.png) }' };
+const FILES: Readonly<Record<string, string>> = {
+  ...SMALL_SITE,
+  'style.css': 'body { background: url(/paper.png) } a { background: url(paper.png) }',
+};
 
 beforeAll(async () => {
   house = await openHouse();
@@ -24,13 +27,25 @@ describe('under a path', () => {
   it('is a change that is shown before anybody sees it', async () => {
     const { body } = await moveTo('museum/');
     expect(body.words).toBe('The site is published under /museum/');
-    expect((await house.owner.pages(site)).map(({ address, isHome }) => `${address}${isHome ? ' home' : ''}`)).toEqual(['/museum/ home', '/museum/404.html', '/museum/visit/', '/museum/welcome/']);
+    expect((await house.owner.pages(site)).map(({ address, isHome }) => `${address}${isHome ? ' home' : ''}`)).toEqual([
+      '/museum/ home',
+      '/museum/404.html',
+      '/museum/visit/',
+      '/museum/welcome/',
+    ]);
     const { changes, sending } = await house.owner.changes(site);
     expect(changes.length).toBeGreaterThan(0);
     // Only what says something from the root is sent anew; all other contents are at the host already.
     expect(sending?.files).toBe(4);
     expect(await get('/visit/')).toMatchObject({ status: 200 });
-    expect((await house.owner.post<{ hops: object[]; end: string }>(`/api/sites/${site}/proofs`, { address: '/visit/' })).body).toMatchObject({ hops: [{ address: '/visit/', status: 301, location: '/museum/visit/' }, {}], end: 'page', title: 'Visit' });
+    expect(
+      (await house.owner.post<{ hops: object[]; end: string }>(`/api/sites/${site}/proofs`, { address: '/visit/' }))
+        .body,
+    ).toMatchObject({
+      hops: [{ address: '/visit/', status: 301, location: '/museum/visit/' }, {}],
+      end: 'page',
+      title: 'Visit',
+    });
   });
 
   it('once published, answers there; the addresses of before lead there; its own 404 page is shown', async () => {
@@ -39,7 +54,9 @@ describe('under a path', () => {
     expect(page.status).toBe(200);
     expect(page.body).toContain('href="/museum/nowhere/"');
     for (const relative of ['href="../style.css"', 'href="../visit/"']) expect(page.body).toContain(relative);
-    expect((await get('/museum/style.css')).body).toBe('body { background: url(/museum/paper.png) } a { background: url(paper.png) }');
+    expect((await get('/museum/style.css')).body).toBe(
+      'body { background: url(/museum/paper.png) } a { background: url(paper.png) }',
+    );
     expect(await get('/museum/paper.png')).toMatchObject({ status: 200, body: SMALL_SITE['paper.png'] });
     expect(await get('/visit/?a=1')).toMatchObject({ status: 301, location: '/museum/visit/?a=1' });
     // Every address ever answered: files, a folder without its slash, a page by its file's name.
@@ -53,7 +70,11 @@ describe('under a path', () => {
 
   it('a redirect, a title and a home page go on working there', async () => {
     const { id } = await house.owner.page(site, '/museum/visit/');
-    await house.owner.decide(site, { kind: 'redirect', from: '/old.php?id=1', to: { status: 301, target: { kind: 'page', page: id } } });
+    await house.owner.decide(site, {
+      kind: 'redirect',
+      from: '/old.php?id=1',
+      to: { status: 301, target: { kind: 'page', page: id } },
+    });
     await house.owner.decide(site, { kind: 'title', page: id, title: 'Come by' });
     const home = await house.owner.page(site, '/museum/welcome/');
     await house.owner.decide(site, { kind: 'home', page: home.id });
@@ -82,13 +103,20 @@ describe('under a path', () => {
     expect(await get('/museum/paper.png?v=1')).toMatchObject({ status: 301, location: '/paper.png?v=1' });
     expect(await get('/museum/visit')).toMatchObject({ status: 301, location: '/visit' });
     expect(await get('/under-a-path/nowhere/')).toMatchObject({ status: 301, location: '/nowhere/' });
-    expect((await house.owner.post<{ end: string }>(`/api/sites/${site}/proofs`, { address: '/museum/nowhere/' })).body).toMatchObject({ end: 'missing' });
+    expect(
+      (await house.owner.post<{ end: string }>(`/api/sites/${site}/proofs`, { address: '/museum/nowhere/' })).body,
+    ).toMatchObject({ end: 'missing' });
     expect(await get('/old.php?id=1')).toMatchObject({ status: 301, location: '/visit/' });
-    expect((await get('/visit/')).body).toBe(FILES['visit/index.html']?.replace('<title>Visit</title>', '<title>Come by</title>').replace('href="/welcome/"', 'href="/"'));
+    expect((await get('/visit/')).body).toBe(
+      FILES['visit/index.html']
+        ?.replace('<title>Visit</title>', '<title>Come by</title>')
+        .replace('href="/welcome/"', 'href="/"'),
+    );
   });
 
   it('is refused for what is no path, and for where it is already', async () => {
-    for (const path of ['../up', '/a b', '/a?b', '/.hidden', '//x']) expect((await moveTo(path)).body.error?.code, path).toBe(path === '//x' ? undefined : 'base-path-unreadable');
+    for (const path of ['../up', '/a b', '/a?b', '/.hidden', '//x'])
+      expect((await moveTo(path)).body.error?.code, path).toBe(path === '//x' ? undefined : 'base-path-unreadable');
     expect((await moveTo('x/')).body.error?.code).toBe('base-path-same');
   });
 });

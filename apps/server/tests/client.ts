@@ -20,20 +20,29 @@ export class Client {
     this.base = base;
   }
 
-  async send<T = Record<string, unknown>>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> {
+  async send<T = Record<string, unknown>>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Answer<T>> {
     const isBytes = body instanceof Uint8Array;
     const response = await fetch(this.base + path, {
       method,
       headers: {
-        ...(this.cookie ? { cookie: this.cookie } : {}), ...(method === 'GET' ? {} : { 'x-csrf-token': this.csrf }),
-        ...(body === undefined ? {} : { 'content-type': isBytes ? 'application/zip' : 'application/json' }), ...headers,
+        ...(this.cookie ? { cookie: this.cookie } : {}),
+        ...(method === 'GET' ? {} : { 'x-csrf-token': this.csrf }),
+        ...(body === undefined ? {} : { 'content-type': isBytes ? 'application/zip' : 'application/json' }),
+        ...headers,
       },
       ...(body === undefined ? {} : { body: isBytes ? (body as Uint8Array<ArrayBuffer>) : JSON.stringify(body) }),
     });
     const set = response.headers.getSetCookie().find((line) => line.startsWith('fastigium='));
     if (set) this.cookie = set.split(';')[0] ?? '';
     const text = await response.text();
-    const json = (response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : { text }) as T & { csrfToken?: string };
+    const json = (response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : { text }) as T & {
+      csrfToken?: string;
+    };
     if (json.csrfToken !== undefined) this.csrf = json.csrfToken;
     return { status: response.status, body: json, headers: response.headers };
   }
@@ -71,7 +80,10 @@ export class Client {
   }
 
   async bringIn(site: string, archive: Uint8Array, fileName = 'site.zip', apply = true): Promise<Job> {
-    const { body, status } = await this.post<{ job: string }>(`/api/sites/${site}/imports?fileName=${fileName}`, archive);
+    const { body, status } = await this.post<{ job: string }>(
+      `/api/sites/${site}/imports?fileName=${fileName}`,
+      archive,
+    );
     if (status !== 202) throw new Error(`the upload was answered ${status}: ${JSON.stringify(body)}`);
     const job = await this.ended(body.job);
     if (apply && (await this.overview(site)).lastImport?.state === 'reviewing') await this.applyReview(site);
@@ -88,8 +100,13 @@ export class Client {
   /** Takes a newer export over as it is. */
   async applyReview(site: string, choices: Record<string, 'ours' | 'theirs'> = {}): Promise<void> {
     const { body } = await this.get<{ import: string; version: number }>(`/api/sites/${site}/imports/review`);
-    const applied = await this.post(`/api/sites/${site}/imports/review`, { import: body.import, version: body.version, choices });
-    if (applied.status !== 200) throw new Error(`applying was answered ${applied.status}: ${JSON.stringify(applied.body)}`);
+    const applied = await this.post(`/api/sites/${site}/imports/review`, {
+      import: body.import,
+      version: body.version,
+      choices,
+    });
+    if (applied.status !== 200)
+      throw new Error(`applying was answered ${applied.status}: ${JSON.stringify(applied.body)}`);
   }
 
   async overview(site: string): Promise<SiteOverview> {
@@ -106,7 +123,10 @@ export class Client {
     return page;
   }
 
-  async decide(site: string, decision: object): Promise<Answer<{ version: number; words: string; error?: { code: string; message: string } }>> {
+  async decide(
+    site: string,
+    decision: object,
+  ): Promise<Answer<{ version: number; words: string; error?: { code: string; message: string } }>> {
     const { version } = await this.overview(site);
     return this.post(`/api/sites/${site}/decisions`, { version, decision });
   }

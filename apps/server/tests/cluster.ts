@@ -16,10 +16,16 @@ interface Cluster {
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = mkdtempSync(join(tmpdir(), 'fastigium-test-'));
   chmodSync(folder, 0o755);
-  const cluster = (await (startCluster as (options: object) => Promise<Cluster>)({ folder: join(folder, 'cluster'), fast: true }));
+  const cluster = await (startCluster as (options: object) => Promise<Cluster>)({
+    folder: join(folder, 'cluster'),
+    fast: true,
+  });
   // Beside its sources, where it finds its migrations; started from those it takes four times as long.
   const root = new URL('../../..', import.meta.url).pathname.replace(/\/$/, '');
-  project.provide('serverFile', await (buildServer as (root: string, outdir: string) => Promise<string>)(root, 'apps/server/dist-tests'));
+  project.provide(
+    'serverFile',
+    await (buildServer as (root: string, outdir: string) => Promise<string>)(root, 'apps/server/dist-tests'),
+  );
   project.provide('databaseUrl', cluster.urlTo('postgres'));
   return async () => {
     await cluster.stop();

@@ -10,12 +10,27 @@ import { filesOf, realSite, type Files } from '../../../corpus/sites.ts';
 import { letBe, openHouse, zip, type House } from './harness.ts';
 
 let house: House;
-beforeAll(async () => { house = await openHouse(); });
+beforeAll(async () => {
+  house = await openHouse();
+});
 afterAll(() => house.stop());
 
 const SITES: readonly [name: string, files: () => Files][] = [
-  ...['cells of a row, HTML 3.2 in capitals', 'between bars, the page itself bold', 'a list with heads that lead nowhere', 'a landmark with a class for the page itself']
-    .map((name): [string, () => Files] => [name, () => Object.fromEntries(Object.entries(MANNERS.find((manner) => manner.name === name)?.files ?? {}).map(([path, text]) => [path, Buffer.from(text)]))]),
+  ...[
+    'cells of a row, HTML 3.2 in capitals',
+    'between bars, the page itself bold',
+    'a list with heads that lead nowhere',
+    'a landmark with a class for the page itself',
+  ].map((name): [string, () => Files] => [
+    name,
+    () =>
+      Object.fromEntries(
+        Object.entries(MANNERS.find((manner) => manner.name === name)?.files ?? {}).map(([path, text]) => [
+          path,
+          Buffer.from(text),
+        ]),
+      ),
+  ]),
   ['startbootstrap-sb-admin-2', () => filesOf(realSite('startbootstrap-sb-admin-2'))],
   ['developers-reference', () => filesOf(realSite('developers-reference'))],
 ];
@@ -38,7 +53,11 @@ describe.each(SITES)('%s', (name, read) => {
     await house.owner.bringIn(id, await zip(files));
     const { hostName } = await house.owner.overview(id);
     site = {
-      client: house.owner, id, files, zip: (each) => zip(each), visit: (path) => house.visit(`${hostName}.localhost`, path),
+      client: house.owner,
+      id,
+      files,
+      zip: (each) => zip(each),
+      visit: (path) => house.visit(`${hostName}.localhost`, path),
       publish: async () => {
         await letBe(house, id);
         const { state, error } = await house.owner.publish(id);
@@ -48,9 +67,13 @@ describe.each(SITES)('%s', (name, read) => {
     await site.publish();
   }, 120_000);
 
-  it.each(ACTS)('$name', async ({ name: act, run }) => {
-    const outcome = await run(site);
-    if (typeof outcome === 'string') expect(outcome).toBe(NOTHING_FOR[`${name}, ${act}`]);
-    else expect(outcome.slice(0, 10)).toEqual([]);
-  }, 180_000);
+  it.each(ACTS)(
+    '$name',
+    async ({ name: act, run }) => {
+      const outcome = await run(site);
+      if (typeof outcome === 'string') expect(outcome).toBe(NOTHING_FOR[`${name}, ${act}`]);
+      else expect(outcome.slice(0, 10)).toEqual([]);
+    },
+    180_000,
+  );
 });

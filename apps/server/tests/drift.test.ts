@@ -10,15 +10,25 @@ let house: House;
 let site: string;
 const watch = async () => (await house.owner.get<Watch>(`/api/sites/${site}/watch`)).body;
 const look = () => house.owner.post<{ findings: number }>(`/api/sites/${site}/watch/drift`);
-const contentFile = (text: string) => { const hash = createHash('sha256').update(text).digest('hex'); return join(house.hostFolder, 'contents', hash.slice(0, 2), hash); };
-const told = async (event: string) => house.server.deps.db.many<{ words: string }>(`select d.body ->> 'words' as words from delivery d join hook h on h.id = d.hook_id where h.site_id = $1 and d.event = $2 order by d.at`, [site, event]);
+const contentFile = (text: string) => {
+  const hash = createHash('sha256').update(text).digest('hex');
+  return join(house.hostFolder, 'contents', hash.slice(0, 2), hash);
+};
+const told = async (event: string) =>
+  house.server.deps.db.many<{ words: string }>(
+    `select d.body ->> 'words' as words from delivery d join hook h on h.id = d.hook_id where h.site_id = $1 and d.event = $2 order by d.at`,
+    [site, event],
+  );
 
 beforeAll(async () => {
   house = await openHouse();
   site = await house.owner.newSite('Moor');
   await house.owner.bringIn(site, await zip(SMALL_SITE));
   await letBe(house, site);
-  await house.owner.post(`/api/sites/${site}/hooks`, { url: 'https://told.example/', events: ['drifted', 'date-near'] });
+  await house.owner.post(`/api/sites/${site}/hooks`, {
+    url: 'https://told.example/',
+    events: ['drifted', 'date-near'],
+  });
   await house.owner.publish(site);
 });
 afterAll(() => house.stop());
@@ -27,14 +37,19 @@ describe('the live host', () => {
   it('gives what was published, and there is nothing to put right', async () => {
     expect((await look()).body.findings).toBe(0);
     expect(await watch()).toMatchObject({ drift: { since: null, findings: [] }, alerts: [] });
-    expect(await house.owner.post(`/api/sites/${site}/watch/put-right`)).toMatchObject({ status: 409, body: { error: { code: 'nothing-drifted' } } });
+    expect(await house.owner.post(`/api/sites/${site}/watch/put-right`)).toMatchObject({
+      status: 409,
+      body: { error: { code: 'nothing-drifted' } },
+    });
   });
 
   it('is found out where a page was changed there, since when, and told once', async () => {
     await writeFile(contentFile(SMALL_SITE['index.html'] ?? ''), '<title>Somebody was here</title>');
     expect((await look()).body.findings).toBe(1);
     const first = await watch();
-    expect(first.drift?.findings).toEqual([{ address: '/', words: expect.stringContaining('something else than was published') as string }]);
+    expect(first.drift?.findings).toEqual([
+      { address: '/', words: expect.stringContaining('something else than was published') as string },
+    ]);
     expect(first.alerts).toMatchObject([{ kind: 'drift', weight: 'wrong' }]);
     await look();
     expect((await watch()).drift?.since).toBe(first.drift?.since);
@@ -54,8 +69,13 @@ describe('the live host', () => {
   it('that was set back to an older release by somebody else is found out too', async () => {
     const folder = join(house.hostFolder, 'sites');
     const [name] = await readdir(folder);
-    const releases = await house.server.deps.db.many<{ id: string }>('select id from release where site_id = $1 order by number', [site]);
-    await house.restartHost(async () => { await writeFile(join(folder, name ?? '', 'current.json'), JSON.stringify({ release: releases[0]?.id })); });
+    const releases = await house.server.deps.db.many<{ id: string }>(
+      'select id from release where site_id = $1 order by number',
+      [site],
+    );
+    await house.restartHost(async () => {
+      await writeFile(join(folder, name ?? '', 'current.json'), JSON.stringify({ release: releases[0]?.id }));
+    });
     expect((await look()).body.findings).toBe(1);
     expect((await watch()).drift?.findings[0]?.words).toContain('another release is current');
     const asked = await house.owner.post<{ job: string }>(`/api/sites/${site}/watch/put-right`);
@@ -74,7 +94,9 @@ describe('days ahead', () => {
     // The host was away for a moment above: a probe of that moment has an alert of its own.
     const { dates, alerts } = await watch();
     expect(dates).toMatchObject({ comesDown: day, certificate: null });
-    expect(alerts.filter((one) => one.kind !== 'away')).toMatchObject([{ kind: 'comes-down', words: `The site comes down after ${day}` }]);
+    expect(alerts.filter((one) => one.kind !== 'away')).toMatchObject([
+      { kind: 'comes-down', words: `The site comes down after ${day}` },
+    ]);
     expect(await told('date-near')).toEqual([{ words: `The site comes down after ${day}.` }]);
   });
 });

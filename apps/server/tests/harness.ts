@@ -32,7 +32,10 @@ export async function freshDatabase(): Promise<{ url: string; drop(): Promise<vo
     await client.end();
   };
   await run(`create database ${name}`);
-  return { url: admin.replace(/\/postgres$/, `/${name}`), drop: () => run(`drop database if exists ${name} with (force)`) };
+  return {
+    url: admin.replace(/\/postgres$/, `/${name}`),
+    drop: () => run(`drop database if exists ${name} with (force)`),
+  };
 }
 
 export interface House {
@@ -47,7 +50,17 @@ export interface House {
   client(): Client;
   faults(settings: Partial<FaultSettings>): Promise<void>;
   /** What the host answers over plain http to whoever asks for this name; counted as a look of ours, not as a visit. */
-  visit(name: string, path: string, headers?: Readonly<Record<string, string>>): Promise<{ status: number; location: string | undefined; headers: IncomingHttpHeaders; body: string; bytes: Buffer }>;
+  visit(
+    name: string,
+    path: string,
+    headers?: Readonly<Record<string, string>>,
+  ): Promise<{
+    status: number;
+    location: string | undefined;
+    headers: IncomingHttpHeaders;
+    body: string;
+    bytes: Buffer;
+  }>;
   /** Where the host answers visitors over plain http, for clients that set the name themselves. */
   liveUrl(path: string): string;
   restartHost(meanwhile?: () => Promise<void>): Promise<void>;
@@ -58,41 +71,89 @@ export interface House {
 
 export const OWNER = { name: 'Ada Stone', email: 'ada@house.example', password: 'a long enough one' };
 
-export async function openHouse(options: { env?: Record<string, string>; seed?: WorldSeed; oldSite?: OldSiteSeed } = {}): Promise<House> {
+export async function openHouse(
+  options: { env?: Record<string, string>; seed?: WorldSeed; oldSite?: OldSiteSeed } = {},
+): Promise<House> {
   const database = await freshDatabase();
   const hostFolder = await mkdtemp(join(tmpdir(), 'fastigium-host-'));
-  const openStandIns = (ports: World['ports']) => startWorld({ folder: hostFolder, token: TOKEN, ports, seed: options.seed ?? worldSeed.parse({}), ...(options.oldSite ? { oldSite: options.oldSite } : {}) });
+  const openStandIns = (ports: World['ports']) =>
+    startWorld({
+      folder: hostFolder,
+      token: TOKEN,
+      ports,
+      seed: options.seed ?? worldSeed.parse({}),
+      ...(options.oldSite ? { oldSite: options.oldSite } : {}),
+    });
   let world = await openStandIns(NO_PORTS);
   const env = {
     ...world.environment,
-    FASTIGIUM_DATABASE_URL: database.url, FASTIGIUM_PORT: '0', FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_SECRET: 's'.repeat(40), FASTIGIUM_SEAL_KEY: '5e'.repeat(32),
-    FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'silent', FASTIGIUM_JOB_LEASE_SECONDS: '2', ...options.env,
+    FASTIGIUM_DATABASE_URL: database.url,
+    FASTIGIUM_PORT: '0',
+    FASTIGIUM_PREVIEW_PORT: '0',
+    FASTIGIUM_SECRET: 's'.repeat(40),
+    FASTIGIUM_SEAL_KEY: '5e'.repeat(32),
+    FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'silent',
+    FASTIGIUM_JOB_LEASE_SECONDS: '2',
+    ...options.env,
   };
-  const openServer = () => startServer(readConfig(env), { log: pino({ level: env.FASTIGIUM_LOG_LEVEL }), migrations: MIGRATIONS });
+  const openServer = () =>
+    startServer(readConfig(env), { log: pino({ level: env.FASTIGIUM_LOG_LEVEL }), migrations: MIGRATIONS });
   let server = await openServer();
   const client = () => new Client(`http://127.0.0.1:${server.port}`);
   const owner = client();
   await owner.start();
   await owner.post('/api/owner', OWNER);
   return {
-    get server() { return server; },
-    hostFolder, databaseUrl: database.url, env, owner, client,
-    get world() { return world; },
-    get host() { return world.host; },
+    get server() {
+      return server;
+    },
+    hostFolder,
+    databaseUrl: database.url,
+    env,
+    owner,
+    client,
+    get world() {
+      return world;
+    },
+    get host() {
+      return world.host;
+    },
     async faults(settings) {
       const answer = await fetch(`http://127.0.0.1:${world.ports.control}/faults`, {
-        method: 'PUT', headers: { authorization: `Bearer ${TOKEN}`, 'content-type': 'application/json' }, body: JSON.stringify(faultSettings.parse(settings)),
+        method: 'PUT',
+        headers: { authorization: `Bearer ${TOKEN}`, 'content-type': 'application/json' },
+        body: JSON.stringify(faultSettings.parse(settings)),
       });
       if (!answer.ok) throw new Error(`the stand-in refused the fault: ${answer.status}`);
     },
     liveUrl: (path) => `http://127.0.0.1:${world.ports.live}${path}`,
-    visit: (name, path, headers = {}) => new Promise((resolve, reject) => {
-      request({ host: '127.0.0.1', port: world.ports.live, path, headers: { 'host': name, 'user-agent': OWN_AGENT, ...headers } }, (answer) => {
-        const pieces: Buffer[] = [];
-        answer.on('data', (piece: Buffer) => pieces.push(piece));
-        answer.on('end', () => { const bytes = Buffer.concat(pieces); resolve({ status: answer.statusCode ?? 0, location: answer.headers.location, headers: answer.headers, body: bytes.toString(), bytes }); });
-      }).on('error', reject).end();
-    }),
+    visit: (name, path, headers = {}) =>
+      new Promise((resolve, reject) => {
+        request(
+          {
+            host: '127.0.0.1',
+            port: world.ports.live,
+            path,
+            headers: { host: name, 'user-agent': OWN_AGENT, ...headers },
+          },
+          (answer) => {
+            const pieces: Buffer[] = [];
+            answer.on('data', (piece: Buffer) => pieces.push(piece));
+            answer.on('end', () => {
+              const bytes = Buffer.concat(pieces);
+              resolve({
+                status: answer.statusCode ?? 0,
+                location: answer.headers.location,
+                headers: answer.headers,
+                body: bytes.toString(),
+                bytes,
+              });
+            });
+          },
+        )
+          .on('error', reject)
+          .end();
+      }),
     async restartServer(meanwhile) {
       await server.stop();
       await meanwhile?.();
@@ -118,7 +179,11 @@ export async function anotherEditor({ owner, client }: House): Promise<Client> {
   const { body } = await owner.post<{ token: string }>('/api/invitations', { role: 'editor' });
   const other = client();
   await other.start();
-  await other.post(`/api/join/${body.token}`, { name: 'Bran Moor', email: `bran-${body.token.slice(0, 8).toLowerCase()}@house.example`, password: 'long enough for me' });
+  await other.post(`/api/join/${body.token}`, {
+    name: 'Bran Moor',
+    email: `bran-${body.token.slice(0, 8).toLowerCase()}@house.example`,
+    password: 'long enough for me',
+  });
   return other;
 }
 
@@ -136,7 +201,8 @@ export async function letBe({ server, owner }: House, site: string): Promise<voi
   await checkDraft(server.deps, site);
   const { body } = await owner.get<Snags>(`/api/sites/${site}/snags`);
   for (const { key, severity, dismissed } of body.snags) {
-    if (severity === 'must' && !dismissed) await owner.post(`/api/sites/${site}/snags/${key}/dismissal`, { reason: 'Known here' });
+    if (severity === 'must' && !dismissed)
+      await owner.post(`/api/sites/${site}/snags/${key}/dismissal`, { reason: 'Known here' });
   }
 }
 
@@ -154,9 +220,12 @@ export function zip(files: Readonly<Record<string, string | Uint8Array>>): Promi
 
 /** A site of a few pages, as small as it can be and still have everything. */
 export const SMALL_SITE: Readonly<Record<string, string>> = {
-  'index.html': '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>Soon</title></head><body><a href="/welcome/">Come in</a></body></html>',
-  'welcome/index.html': '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>Welcome</title><link rel="stylesheet" href="../style.css"></head><body><h1>Welcome</h1><a href="../visit/">Visit</a> <a href="/nowhere/">dead</a></body></html>',
-  'visit/index.html': '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>Visit</title><link rel="stylesheet" href="/style.css"></head><body><a href="/welcome/">Welcome</a></body></html>',
+  'index.html':
+    '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>Soon</title></head><body><a href="/welcome/">Come in</a></body></html>',
+  'welcome/index.html':
+    '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>Welcome</title><link rel="stylesheet" href="../style.css"></head><body><h1>Welcome</h1><a href="../visit/">Visit</a> <a href="/nowhere/">dead</a></body></html>',
+  'visit/index.html':
+    '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>Visit</title><link rel="stylesheet" href="/style.css"></head><body><a href="/welcome/">Welcome</a></body></html>',
   'style.css': 'body { background: url(paper.png) }',
   'paper.png': 'not really a picture',
   '404.html': '<title>Nothing here</title>',

@@ -12,20 +12,35 @@ let site: string;
 beforeAll(async () => {
   house = await openHouse();
   site = await house.owner.newSite('Moor');
-  await house.owner.bringIn(site, await zip({ ...SMALL_SITE, 'robots.txt': 'User-agent: *\nDisallow:\n', 'dump.sql': 'create table visitor (name text);\n' }));
-  await house.owner.decide(site, { kind: 'redirect', from: '/page.php?id=3', to: { status: 301, target: { kind: 'page', page: (await house.owner.page(site, '/visit/')).id } } });
+  await house.owner.bringIn(
+    site,
+    await zip({
+      ...SMALL_SITE,
+      'robots.txt': 'User-agent: *\nDisallow:\n',
+      'dump.sql': 'create table visitor (name text);\n',
+    }),
+  );
+  await house.owner.decide(site, {
+    kind: 'redirect',
+    from: '/page.php?id=3',
+    to: { status: 301, target: { kind: 'page', page: (await house.owner.page(site, '/visit/')).id } },
+  });
   await letBe(house, site);
 });
 afterAll(() => house.stop());
 
-const inspection = async (number: number) => (await house.owner.get<{ inspection: Inspection | null }>(`/api/sites/${site}/releases/${number}/inspection`)).body.inspection;
+const inspection = async (number: number) =>
+  (await house.owner.get<{ inspection: Inspection | null }>(`/api/sites/${site}/releases/${number}/inspection`)).body
+    .inspection;
 
 /** After the job that follows each publish. */
 async function inspected(number: number): Promise<Inspection> {
   for (let tries = 0; tries < 400; tries += 1) {
     const found = await inspection(number);
     if (found) return found;
-    await new Promise((resolve) => { setTimeout(resolve, 50); });
+    await new Promise((resolve) => {
+      setTimeout(resolve, 50);
+    });
   }
   throw new Error(`release ${number} was never looked at`);
 }
@@ -39,7 +54,9 @@ async function inspectAgain(number: number): Promise<Inspection> {
 
 /** Spoils what the host keeps, as a broken disk or a stranger does. */
 async function spoil(words: string, change: (file: string, text: string) => Promise<void>): Promise<void> {
-  const kept = (await readdir(join(house.hostFolder, 'contents'), { recursive: true, withFileTypes: true })).filter((entry) => entry.isFile()).map((entry) => join(entry.parentPath, entry.name));
+  const kept = (await readdir(join(house.hostFolder, 'contents'), { recursive: true, withFileTypes: true }))
+    .filter((entry) => entry.isFile())
+    .map((entry) => join(entry.parentPath, entry.name));
   for (const file of kept) {
     const text = await readFile(file, 'utf8');
     if (text.includes(words)) await change(file, text);
@@ -48,8 +65,14 @@ async function spoil(words: string, change: (file: string, text: string) => Prom
 
 describe('after a publish', () => {
   it('there is nothing to ask before', async () => {
-    expect(await house.owner.post(`/api/sites/${site}/inspection`)).toMatchObject({ status: 409, body: { error: { code: 'nothing-live' } } });
-    expect(await house.owner.get(`/api/sites/${site}/releases/1/inspection`)).toMatchObject({ status: 404, body: { error: { code: 'release-not-kept' } } });
+    expect(await house.owner.post(`/api/sites/${site}/inspection`)).toMatchObject({
+      status: 409,
+      body: { error: { code: 'nothing-live' } },
+    });
+    expect(await house.owner.get(`/api/sites/${site}/releases/1/inspection`)).toMatchObject({
+      status: 404,
+      body: { error: { code: 'release-not-kept' } },
+    });
   });
 
   it('home, all pages, old addresses, files and what machines read are asked for, by themselves', async () => {
@@ -57,13 +80,25 @@ describe('after a publish', () => {
     const found = await inspected(1);
     expect(found).toMatchObject({ verdict: 'right', findings: [], before: null, unasked: 0 });
     expect(Object.fromEntries(found.results.map(({ aspect, asked }) => [aspect, asked]))).toEqual({
-      'home': 1, 'pages': 2, 'old addresses': 1, 'files': 3, 'not found': 1, 'machines': 1, 'types': 7, 'caching': 7, 'security': 1,
+      home: 1,
+      pages: 2,
+      'old addresses': 1,
+      files: 3,
+      'not found': 1,
+      machines: 1,
+      types: 7,
+      caching: 7,
+      security: 1,
     });
     expect((await house.owner.releases(site))[0]).toMatchObject({ number: 1, verdict: 'right' });
   });
 
   it('a page that is not what was published, and a file that is gone, are told, worst first, and the release before is named', async () => {
-    await house.owner.decide(site, { kind: 'title', page: (await house.owner.page(site, '/visit/')).id, title: 'Come and see' });
+    await house.owner.decide(site, {
+      kind: 'title',
+      page: (await house.owner.page(site, '/visit/')).id,
+      title: 'Come and see',
+    });
     await letBe(house, site);
     expect((await house.owner.publish(site)).state).toBe('done');
     await inspected(2);
@@ -72,12 +107,19 @@ describe('after a publish', () => {
     await house.restartHost();
     const found = await inspectAgain(2);
     expect(found).toMatchObject({ verdict: 'wrong', before: 1 });
-    expect(found.findings.map(({ aspect, address, words }) => `${aspect} ${address} ${words}`)).toEqual(expect.arrayContaining([
-      'pages /visit/ shows something else than was published',
-      'files /paper.png answers 404',
-      'old addresses /page.php?id=3 shows something else than was published',
-    ]));
-    expect(found.results.find(({ aspect }) => aspect === 'pages')).toEqual({ aspect: 'pages', asked: 2, wrong: 1, notes: 0 });
+    expect(found.findings.map(({ aspect, address, words }) => `${aspect} ${address} ${words}`)).toEqual(
+      expect.arrayContaining([
+        'pages /visit/ shows something else than was published',
+        'files /paper.png answers 404',
+        'old addresses /page.php?id=3 shows something else than was published',
+      ]),
+    );
+    expect(found.results.find(({ aspect }) => aspect === 'pages')).toEqual({
+      aspect: 'pages',
+      asked: 2,
+      wrong: 1,
+      notes: 0,
+    });
   });
 
   it('and going back to it is looked at in turn', async () => {
@@ -91,14 +133,35 @@ describe('after a publish', () => {
   it('a host that does not answer is told as such', async () => {
     const entry = { path: 'index.html', hash: 'a'.repeat(64), sizeBytes: 1, headers: {} };
     // Port 1 of this machine: nothing listens there.
-    const { findings, pages } = await askAll({ questions: [{ aspect: 'home', address: '/', entry }], unasked: 0, nowhere: undefined }, new URL('http://127.0.0.1:1/'), { notFoundHash: undefined, hstsSeconds: null, entrance: { admit: () => ({ kind: 'everyone' }), headersFor: () => ({}) } }, { signal: new AbortController().signal, report: () => {} });
-    expect(findings).toEqual([{ aspect: 'home', address: '/', words: expect.stringMatching(/^gives no answer: .*ECONNREFUSED/), weight: 'wrong' }]);
-    expect(pages).toEqual([{ path: 'index.html', status: undefined, body: undefined, problem: expect.stringContaining('ECONNREFUSED') }]);
+    const { findings, pages } = await askAll(
+      { questions: [{ aspect: 'home', address: '/', entry }], unasked: 0, nowhere: undefined },
+      new URL('http://127.0.0.1:1/'),
+      {
+        notFoundHash: undefined,
+        hstsSeconds: null,
+        entrance: { admit: () => ({ kind: 'everyone' }), headersFor: () => ({}) },
+      },
+      { signal: new AbortController().signal, report: () => {} },
+    );
+    expect(findings).toEqual([
+      {
+        aspect: 'home',
+        address: '/',
+        words: expect.stringMatching(/^gives no answer: .*ECONNREFUSED/),
+        weight: 'wrong',
+      },
+    ]);
+    expect(pages).toEqual([
+      { path: 'index.html', status: undefined, body: undefined, problem: expect.stringContaining('ECONNREFUSED') },
+    ]);
   });
 });
 
 describe('the report', () => {
-  const report = async (number: number) => fetch(`${house.owner.base}/api/sites/${site}/releases/${number}/report.html`, { headers: { cookie: house.owner.cookie } });
+  const report = async (number: number) =>
+    fetch(`${house.owner.base}/api/sites/${site}/releases/${number}/report.html`, {
+      headers: { cookie: house.owner.cookie },
+    });
 
   it('says what went out, what was found, and what was taken on a name, and needs nothing else', async () => {
     const answer = await report(2);
@@ -116,24 +179,42 @@ describe('the report', () => {
   });
 
   it('of a release that was not looked at there is none', async () => {
-    await house.server.deps.db.run('delete from inspection where release_id in (select id from release where site_id = $1 and number = 3)', [site]);
+    await house.server.deps.db.run(
+      'delete from inspection where release_id in (select id from release where site_id = $1 and number = 3)',
+      [site],
+    );
     expect(await (await report(3)).json()).toMatchObject({ error: { code: 'not-inspected' } });
   });
 });
 
 describe('any two releases', () => {
-  const compare = async (before: number, after: number) => house.owner.get<{ changes: { subject: string; words: string; key: string; group: string }[]; error?: { code: string } }>(`/api/sites/${site}/releases/compare?before=${before}&after=${after}`);
+  const compare = async (before: number, after: number) =>
+    house.owner.get<{
+      changes: { subject: string; words: string; key: string; group: string }[];
+      error?: { code: string };
+    }>(`/api/sites/${site}/releases/compare?before=${before}&after=${after}`);
 
   it('are told like live and draft, with the evidence, in either order', async () => {
-    expect((await compare(1, 2)).body.changes).toMatchObject([{ group: 'pages', subject: '/visit/', words: 'title “Visit” becomes “Come and see”' }]);
+    expect((await compare(1, 2)).body.changes).toMatchObject([
+      { group: 'pages', subject: '/visit/', words: 'title “Visit” becomes “Come and see”' },
+    ]);
     expect((await compare(2, 1)).body.changes).toMatchObject([{ words: 'title “Come and see” becomes “Visit”' }]);
     expect((await compare(1, 3)).body.changes).toEqual([]);
-    const { body } = await house.owner.get<{ lines: { sign: string; text: string }[] }>(`/api/sites/${site}/changes/evidence?key=${encodeURIComponent('file:visit/index.html')}&before=1&after=2`);
-    expect(body.lines.filter(({ sign }) => sign === '+').map(({ text }) => text).join('')).toContain('Come and see');
+    const { body } = await house.owner.get<{ lines: { sign: string; text: string }[] }>(
+      `/api/sites/${site}/changes/evidence?key=${encodeURIComponent('file:visit/index.html')}&before=1&after=2`,
+    );
+    expect(
+      body.lines
+        .filter(({ sign }) => sign === '+')
+        .map(({ text }) => text)
+        .join(''),
+    ).toContain('Come and see');
   });
 
   it('what was told once is not reckoned again, and is the same', async () => {
-    const { kept } = await house.server.deps.db.one<{ kept: number }>('select count(*)::int as kept from page_difference');
+    const { kept } = await house.server.deps.db.one<{ kept: number }>(
+      'select count(*)::int as kept from page_difference',
+    );
     expect(kept).toBeGreaterThan(0);
     const before = (await compare(1, 2)).body;
     await house.server.deps.db.run(`update page_difference set words = 'kept words'`);
@@ -142,5 +223,6 @@ describe('any two releases', () => {
     expect((await compare(1, 2)).body).toEqual(before);
   });
 
-  it('one that is not kept is said', async () => expect((await compare(1, 99))).toMatchObject({ status: 404, body: { error: { code: 'release-not-kept' } } }));
+  it('one that is not kept is said', async () =>
+    expect(await compare(1, 99)).toMatchObject({ status: 404, body: { error: { code: 'release-not-kept' } } }));
 });

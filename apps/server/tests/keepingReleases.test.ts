@@ -6,13 +6,23 @@ import { newLiveSite, openHouse, type House } from './harness.ts';
 
 let house: House;
 let site: string;
-const states = async () => Object.fromEntries((await house.owner.releases(site)).map(({ number, state }) => [number, state]));
+const states = async () =>
+  Object.fromEntries((await house.owner.releases(site)).map(({ number, state }) => [number, state]));
 const titled = async (title: string) => {
   await house.owner.decide(site, { kind: 'title', page: (await house.owner.page(site, '/visit/')).id, title });
   await house.owner.publish(site);
 };
-const calm = async () => { for (let n = 0; n < 100; n += 1) { const { runningJobs } = await house.owner.overview(site); if (runningJobs.length === 0) return; await new Promise((resolve) => { setTimeout(resolve, 50); }); } };
-const contents = async () => (await readdir(join(house.hostFolder, 'contents'), { recursive: true })).filter((name) => name.includes('/'));
+const calm = async () => {
+  for (let n = 0; n < 100; n += 1) {
+    const { runningJobs } = await house.owner.overview(site);
+    if (runningJobs.length === 0) return;
+    await new Promise((resolve) => {
+      setTimeout(resolve, 50);
+    });
+  }
+};
+const contents = async () =>
+  (await readdir(join(house.hostFolder, 'contents'), { recursive: true })).filter((name) => name.includes('/'));
 
 beforeAll(async () => {
   house = await openHouse();
@@ -33,12 +43,18 @@ describe('the last two', () => {
 
   it('are kept, with the pinned one; of the other its line stays', async () => {
     expect(await states()).toEqual({ 1: 'past', 2: 'let-go', 3: 'past', 4: 'live' });
-    for (const path of ['2/rollback', '2/pin']) expect(await house.owner.post(`/api/sites/${site}/releases/${path}`, { isPinned: true })).toMatchObject({ status: 404, body: { error: { code: 'release-not-kept' } } });
+    for (const path of ['2/rollback', '2/pin'])
+      expect(await house.owner.post(`/api/sites/${site}/releases/${path}`, { isPinned: true })).toMatchObject({
+        status: 404,
+        body: { error: { code: 'release-not-kept' } },
+      });
     expect((await house.owner.get(`/api/sites/${site}/releases/compare?before=1&after=2`)).status).toBe(404);
   });
 
   it('what only it had is deleted here, and what others have stays', async () => {
-    const titles = await house.server.deps.db.many<{ title: string }>(`select substring(convert_from(bytes, 'UTF8') from '<title>([^<]*)') as title from content where convert_from(bytes, 'UTF8') like '%<title>T%' or convert_from(bytes, 'UTF8') like '%<title>F%'`);
+    const titles = await house.server.deps.db.many<{ title: string }>(
+      `select substring(convert_from(bytes, 'UTF8') from '<title>([^<]*)') as title from content where convert_from(bytes, 'UTF8') like '%<title>T%' or convert_from(bytes, 'UTF8') like '%<title>F%'`,
+    );
     expect(titles.map(({ title }) => title).sort()).toEqual(['Four', 'Three']);
     expect((await house.visit('moor.localhost', '/visit/')).body).toContain('<title>Four</title>');
   });
@@ -60,5 +76,6 @@ describe('the last two', () => {
     expect((await house.visit('moor.localhost', '/visit/')).body).toContain('<title>Visit</title>');
   });
 
-  it('fewer than two are refused', async () => expect((await house.owner.post(`/api/sites/${site}/releases/keeping`, { count: 1 })).status).toBe(400));
+  it('fewer than two are refused', async () =>
+    expect((await house.owner.post(`/api/sites/${site}/releases/keeping`, { count: 1 })).status).toBe(400));
 });

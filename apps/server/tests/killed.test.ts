@@ -22,20 +22,29 @@ let port: number;
 let server: ChildProcess;
 let client: Client;
 
-const freePort = () => new Promise<number>((resolve) => {
-  const probe = createServer().listen(0, '127.0.0.1', () => {
-    const { port: free } = probe.address() as { port: number };
-    probe.close(() => resolve(free));
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const { port: free } = probe.address() as { port: number };
+      probe.close(() => resolve(free));
+    });
   });
-});
 
 async function start(): Promise<void> {
   server = fork(inject('serverFile'), [], {
-    execArgv: [], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    execArgv: [],
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     env: {
-      ...process.env, FASTIGIUM_DATABASE_URL: database.url, FASTIGIUM_PORT: String(port), FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_HOST_TOKEN: TOKEN,
-      FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${host.controlPort}`, FASTIGIUM_HOST_PUBLIC_PORT: String(host.publicPort), FASTIGIUM_SECRET: 's'.repeat(40),
-      FASTIGIUM_LOG_LEVEL: 'silent', FASTIGIUM_JOB_LEASE_SECONDS: '1',
+      ...process.env,
+      FASTIGIUM_DATABASE_URL: database.url,
+      FASTIGIUM_PORT: String(port),
+      FASTIGIUM_PREVIEW_PORT: '0',
+      FASTIGIUM_HOST_TOKEN: TOKEN,
+      FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${host.controlPort}`,
+      FASTIGIUM_HOST_PUBLIC_PORT: String(host.publicPort),
+      FASTIGIUM_SECRET: 's'.repeat(40),
+      FASTIGIUM_LOG_LEVEL: 'silent',
+      FASTIGIUM_JOB_LEASE_SECONDS: '1',
     },
   });
   await new Promise<void>((resolve, reject) => {
@@ -56,7 +65,9 @@ function visit(path: string, name: string): Promise<{ status: number; body: stri
       let body = '';
       answer.on('data', (piece: Buffer) => (body += piece.toString()));
       answer.on('end', () => resolve({ status: answer.statusCode ?? 0, body }));
-    }).on('error', reject).end();
+    })
+      .on('error', reject)
+      .end();
   });
 }
 
@@ -78,10 +89,16 @@ afterAll(async () => {
 });
 
 /** A site whose every page says which version it is, so that a mixture would show. */
-const siteOf = (version: string) => zip(Object.fromEntries([
-  ['index.html', `<title>Front</title><p>${version}</p>`],
-  ...Array.from({ length: 300 }, (_, n) => [`page-${n}/index.html`, `<title>Page ${n}</title><p>${version}</p>${'<p>words and words</p>'.repeat(200)}<a href="/page-${n + 1}/">next</a>`]),
-]) as Record<string, string>);
+const siteOf = (version: string) =>
+  zip(
+    Object.fromEntries([
+      ['index.html', `<title>Front</title><p>${version}</p>`],
+      ...Array.from({ length: 300 }, (_, n) => [
+        `page-${n}/index.html`,
+        `<title>Page ${n}</title><p>${version}</p>${'<p>words and words</p>'.repeat(200)}<a href="/page-${n + 1}/">next</a>`,
+      ]),
+    ]) as Record<string, string>,
+  );
 
 // Each brings in and publishes hundreds of pages more than once, and starts a server between.
 describe('a server killed in the middle', { timeout: 180_000 }, () => {
@@ -115,7 +132,10 @@ describe('a server killed in the middle', { timeout: 180_000 }, () => {
     await start();
     expect((await client.ended(body.job)).state).toBe('done');
     expect((await visit('/page-299/', name)).body).toContain('<p>two</p>');
-    expect((await client.releases(site)).map(({ number, state }) => `${number} ${state}`)).toEqual(['2 live', '1 past']);
+    expect((await client.releases(site)).map(({ number, state }) => `${number} ${state}`)).toEqual([
+      '2 live',
+      '1 past',
+    ]);
   });
 
   it('no visitor meets half a release while one is switched', async () => {

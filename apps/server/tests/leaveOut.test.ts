@@ -7,7 +7,8 @@ import { newLiveSite, openHouse, type House } from './harness.ts';
 let house: House;
 let site: string;
 const page = async (address: string) => (await house.owner.page(site, address)).id;
-const causes = async () => (await house.owner.get<{ causes: Cause[] }>(`/api/sites/${site}/changes/causes`)).body.causes;
+const causes = async () =>
+  (await house.owner.get<{ causes: Cause[] }>(`/api/sites/${site}/changes/causes`)).body.causes;
 const changes = async () => (await house.owner.get<{ changes: Change[] }>(`/api/sites/${site}/changes`)).body.changes;
 const publish = async (leaveOut: readonly number[]) => {
   const { version } = await house.owner.overview(site);
@@ -27,7 +28,12 @@ afterAll(() => house.stop());
 describe('each change', () => {
   it('is known by the decisions and people behind it', async () => {
     const { team } = await house.server.deps.db.one<{ team: string }>('select team_id as team from person limit 1');
-    await addPerson(house.server.deps.db, team, { email: 'second@house.example', name: 'Bryn Lime', password: 'a password that is long enough', role: 'editor' });
+    await addPerson(house.server.deps.db, team, {
+      email: 'second@house.example',
+      name: 'Bryn Lime',
+      password: 'a password that is long enough',
+      role: 'editor',
+    });
     const second = house.client();
     await second.signIn('second@house.example', 'a password that is long enough');
     await house.owner.decide(site, { kind: 'title', page: await page('/visit/'), title: 'Come and see' });
@@ -38,7 +44,9 @@ describe('each change', () => {
     expect(title?.changes).toContain('file:visit/index.html');
     expect(redirect?.changes).toEqual(['rule:/old']);
     // The page at its new address, its redirect, and the page that links to it.
-    expect(rename?.changes).toEqual(expect.arrayContaining(['file:start/index.html', 'rule:/welcome/', 'file:visit/index.html']));
+    expect(rename?.changes).toEqual(
+      expect.arrayContaining(['file:start/index.html', 'rule:/welcome/', 'file:visit/index.html']),
+    );
     const known = new Set([redirect, rename, title].flatMap((cause) => cause?.changes ?? []));
     expect((await changes()).filter(({ key }) => !known.has(key))).toEqual([]);
   });
@@ -63,8 +71,13 @@ describe('left out of a release', () => {
     expect((await house.owner.page(site, '/start/')).title).toContain('Welcome');
     expect((await changes()).map(({ subject }) => subject)).toContain('/start/');
     expect((await changes()).map(({ subject }) => subject)).not.toContain('/old');
-    const words = (await house.owner.get<{ words: string }[]>(`/api/sites/${site}/history`)).body.slice(0, 2).map((row) => row.words);
-    expect(words).toEqual([expect.stringMatching(/^Still in the draft: /), expect.stringMatching(/^Left out of a release: /)]);
+    const words = (await house.owner.get<{ words: string }[]>(`/api/sites/${site}/history`)).body
+      .slice(0, 2)
+      .map((row) => row.words);
+    expect(words).toEqual([
+      expect.stringMatching(/^Still in the draft: /),
+      expect.stringMatching(/^Left out of a release: /),
+    ]);
   });
 
   it('goes out with the next one', async () => {

@@ -24,15 +24,24 @@ const decide = async (decision: object) => {
   return body;
 };
 const back = () => decide({ kind: 'step', direction: 'back' });
-const idOf = async (path: string) => (await house.owner.pages(site)).find(({ sourcePath }) => sourcePath === path)?.id ?? '';
-const point = async (page: string, start: number, child: number | null) => (await house.owner.post<Pointed>(`/api/sites/${site}/pages/${page}/pointed`, { start, child })).body;
+const idOf = async (path: string) =>
+  (await house.owner.pages(site)).find(({ sourcePath }) => sourcePath === path)?.id ?? '';
+const point = async (page: string, start: number, child: number | null) =>
+  (await house.owner.post<Pointed>(`/api/sites/${site}/pages/${page}/pointed`, { start, child })).body;
 
 /** Where a text or a link stands in a source, as the pointing frame would say it. */
-function placeOf(source: string, what: (place: { tag: string; words: string }) => boolean): { start: number; child: number | null; anchor: Anchor } {
+function placeOf(
+  source: string,
+  what: (place: { tag: string; words: string }) => boolean,
+): { start: number; child: number | null; anchor: Anchor } {
   const document = parsePage(Buffer.from(source));
   for (const { element, text, anchor } of anchors(document)) {
     if (!what({ tag: element.tagName, words: text ? text.value.trim() : '' })) continue;
-    return { start: element.sourceCodeLocation?.startOffset ?? 0, child: text?.child ?? null, anchor: { ...(anchorAt(document, element.sourceCodeLocation?.startOffset ?? 0, text?.child) ?? anchor) } };
+    return {
+      start: element.sourceCodeLocation?.startOffset ?? 0,
+      child: text?.child ?? null,
+      anchor: { ...(anchorAt(document, element.sourceCodeLocation?.startOffset ?? 0, text?.child) ?? anchor) },
+    };
   }
   throw new Error('nothing stands there');
 }
@@ -41,19 +50,43 @@ describe('a text that was corrected', () => {
   it('is what is pointed at, whatever it was corrected to (property)', async () => {
     const about = await idOf('about.html');
     const at = placeOf(files['about.html'] ?? '', ({ words }) => words.startsWith('The mill was built'));
-    const words = fc.string({ minLength: 1, maxLength: 40, unit: 'grapheme' }).map((each) => each.toWellFormed().replace(/[\0-\x20\x7f-\x9f\s]+/g, ' ').trim()).filter((each) => each !== '');
-    await fc.assert(fc.asyncProperty(words, async (to) => {
-      await decide({ kind: 'touch', touch: { kind: 'text', scope: { kind: 'page', page: about }, place: at.anchor, to } });
-      expect((await point(about, at.start, at.child)).text).toBe(to);
-    }), { numRuns: 12 });
+    const words = fc
+      .string({ minLength: 1, maxLength: 40, unit: 'grapheme' })
+      .map((each) =>
+        each
+          .toWellFormed()
+          .replace(/[\0-\x20\x7f-\x9f\s]+/g, ' ')
+          .trim(),
+      )
+      .filter((each) => each !== '');
+    await fc.assert(
+      fc.asyncProperty(words, async (to) => {
+        await decide({
+          kind: 'touch',
+          touch: { kind: 'text', scope: { kind: 'page', page: about }, place: at.anchor, to },
+        });
+        expect((await point(about, at.start, at.child)).text).toBe(to);
+      }),
+      { numRuns: 12 },
+    );
   });
 
   it('is what is suggested as a description, and what the page’s own words are compared by', async () => {
     const about = await idOf('about.html');
     const at = placeOf(files['about.html'] ?? '', ({ words }) => words.startsWith('The mill was built'));
-    await decide({ kind: 'touch', touch: { kind: 'text', scope: { kind: 'page', page: about }, place: at.anchor, to: 'It ground barley for two hundred years.' } });
+    await decide({
+      kind: 'touch',
+      touch: {
+        kind: 'text',
+        scope: { kind: 'page', page: about },
+        place: at.anchor,
+        to: 'It ground barley for two hundred years.',
+      },
+    });
     const { body } = await house.owner.get<Metadata>(`/api/sites/${site}/metadata`);
-    expect(body.rows.find(({ id }) => id === about)?.suggestedDescription).toBe('It ground barley for two hundred years.');
+    expect(body.rows.find(({ id }) => id === about)?.suggestedDescription).toBe(
+      'It ground barley for two hundred years.',
+    );
   });
 });
 
@@ -61,9 +94,15 @@ describe('a heading that was corrected', () => {
   it('names its section, and the address of the home that was', async () => {
     const [home, visit] = [await idOf('index.html'), await idOf('visit/index.html')];
     const heading = placeOf(files['index.html'] ?? '', ({ tag, words }) => tag === 'h1' && words === 'Home');
-    await decide({ kind: 'touch', touch: { kind: 'text', scope: { kind: 'page', page: home }, place: heading.anchor, to: 'Between sea and sky' } });
+    await decide({
+      kind: 'touch',
+      touch: { kind: 'text', scope: { kind: 'page', page: home }, place: heading.anchor, to: 'Between sea and sky' },
+    });
     const { body: inside } = await house.owner.get<PageInside>(`/api/sites/${site}/pages/${home}/inside`);
-    expect(inside.sections.map(({ name, label }) => [name, label])).toEqual([['Home', 'Between sea and sky'], ['More about home', 'More about home']]);
+    expect(inside.sections.map(({ name, label }) => [name, label])).toEqual([
+      ['Home', 'Between sea and sky'],
+      ['More about home', 'More about home'],
+    ]);
     const answer = await house.owner.post<HomePreview>(`/api/sites/${site}/pages/${visit}/home-preview`, {});
     if (answer.status !== 200) throw new Error(JSON.stringify(answer.body));
     const { body: preview } = answer;
@@ -78,11 +117,20 @@ describe('a link that was led elsewhere', () => {
     const at = placeOf(files['about.html'] ?? '', ({ words }) => words === 'Part 2');
     const before = await point(about, at.start, at.child);
     expect(before.link).toMatchObject({ href: 'visit/index.html', isHome: false, leads: '/visit' });
-    const touch = { kind: 'link', scope: { kind: 'page', page: about }, place: before.link?.anchor, leads: before.link?.leads, target: { kind: 'page', page: news } };
+    const touch = {
+      kind: 'link',
+      scope: { kind: 'page', page: about },
+      place: before.link?.anchor,
+      leads: before.link?.leads,
+      target: { kind: 'page', page: news },
+    };
     await decide({ kind: 'touch', touch });
     expect((await point(about, at.start, at.child)).link).toMatchObject({ href: 'news.html', page: news });
     await decide({ kind: 'touch', touch: { ...touch, target: { kind: 'home' } } });
-    expect((await point(about, at.start, at.child)).link).toMatchObject({ page: await idOf('index.html'), isHome: true });
+    expect((await point(about, at.start, at.child)).link).toMatchObject({
+      page: await idOf('index.html'),
+      isHome: true,
+    });
     await back();
     await back();
   });
@@ -91,8 +139,17 @@ describe('a link that was led elsewhere', () => {
     const about = await idOf('about.html');
     const at = placeOf(files['about.html'] ?? '', ({ words }) => words === 'Contact');
     const { link } = await point(about, at.start, at.child);
-    const everywhere = { kind: 'link', scope: { kind: 'everywhere' }, place: link?.anchor, leads: link?.leads, target: { kind: 'url', url: 'https://shed.example/' } };
-    const { body } = await house.owner.post<{ everywhere: number }>(`/api/sites/${site}/touches/places`, { page: about, touch: everywhere });
+    const everywhere = {
+      kind: 'link',
+      scope: { kind: 'everywhere' },
+      place: link?.anchor,
+      leads: link?.leads,
+      target: { kind: 'url', url: 'https://shed.example/' },
+    };
+    const { body } = await house.owner.post<{ everywhere: number }>(`/api/sites/${site}/touches/places`, {
+      page: about,
+      touch: everywhere,
+    });
     // On its own page it is no link; in the folder it is written `../contact.html`.
     expect(body.everywhere).toBe(5);
   });

@@ -19,7 +19,12 @@ afterAll(() => house.stop());
 
 const decide = async (decision: object) => {
   const answer = await house.owner.decide(site, decision);
-  return { status: answer.status, words: answer.body.words, made: (answer.body as { made?: string }).made ?? '', code: answer.body.error?.code };
+  return {
+    status: answer.status,
+    words: answer.body.words,
+    made: (answer.body as { made?: string }).made ?? '',
+    code: answer.body.error?.code,
+  };
 };
 const rows = () => house.owner.pages(site);
 const at = async (address: string): Promise<PageRow> => house.owner.page(site, address);
@@ -30,26 +35,45 @@ const draft = async (path: string): Promise<string> => {
     request({ host: '127.0.0.1', port: origin.port, path, headers: { host: origin.host } }, (res) => {
       let text = '';
       res.on('data', (piece: Buffer) => (text += piece.toString()));
-      res.on('end', () => resolve(res.statusCode === 200 ? text : `${res.statusCode} ${res.headers.location ?? ''}`.trim()));
-    }).on('error', reject).end();
+      res.on('end', () =>
+        resolve(res.statusCode === 200 ? text : `${res.statusCode} ${res.headers.location ?? ''}`.trim()),
+      );
+    })
+      .on('error', reject)
+      .end();
   });
 };
 const back = () => decide({ kind: 'step', direction: 'back' });
-const step = async (steps: number) => { for (let n = 0; n < steps; n += 1) expect((await back()).status).toBe(201); };
+const step = async (steps: number) => {
+  for (let n = 0; n < steps; n += 1) expect((await back()).status).toBe(201);
+};
 
 describe('the tree', () => {
   it('names pages without what all titles end in, and says which menus they stand in', async () => {
     const visit = await at('/visit/');
-    expect(visit).toMatchObject({ kind: 'page', label: 'Visit', title: 'Visit · Lanternmoor Observatory', depth: 0, isReady: true, menus: ['Main menu (Home …)'] });
+    expect(visit).toMatchObject({
+      kind: 'page',
+      label: 'Visit',
+      title: 'Visit · Lanternmoor Observatory',
+      depth: 0,
+      isReady: true,
+      menus: ['Main menu (Home …)'],
+    });
     expect(await at('/visit/groups/')).toMatchObject({ depth: 1, parent: visit.id, menus: [] });
     expect(await at('/journal/perseids/')).toMatchObject({ date: expect.stringMatching(/^20\d\d-\d\d-\d\d$/) });
   });
 
   it('renames a page with everything below it; old addresses redirect, links follow', async () => {
     const visit = await at('/visit/');
-    const preview = await house.owner.post<{ movesInAll: number; linkingPages: number }>(`/api/sites/${site}/pages/${visit.id}/rename-preview`, { address: '/come' });
+    const preview = await house.owner.post<{ movesInAll: number; linkingPages: number }>(
+      `/api/sites/${site}/pages/${visit.id}/rename-preview`,
+      { address: '/come' },
+    );
     expect(preview.body.movesInAll).toBe(6);
-    expect(await decide({ kind: 'rename', page: visit.id, address: 'come' })).toMatchObject({ status: 201, words: '/visit/ becomes /come/, with 5 below it' });
+    expect(await decide({ kind: 'rename', page: visit.id, address: 'come' })).toMatchObject({
+      status: 201,
+      words: '/visit/ becomes /come/, with 5 below it',
+    });
     expect((await at('/come/groups/')).parent).toBe(visit.id);
     expect(await draft('/visit/groups/')).toBe('301 /come/groups/');
     expect(await draft('/learn/')).toContain('<a href="/come/">Visit</a>');
@@ -68,19 +92,36 @@ describe('the tree', () => {
     expect((await decide({ kind: 'rename', page: groups.id, address: '/learn/' })).code).toBe('address-taken');
     expect((await decide({ kind: 'rename', page: groups.id, address: '/' })).code).toBe('address-is-home');
     expect((await decide({ kind: 'rename', page: groups.id, address: '/a?b=1' })).code).toBe('address-unreadable');
-    expect((await decide({ kind: 'place', node: visit.id, parent: groups.id, after: null })).code).toBe('move-into-itself');
+    expect((await decide({ kind: 'place', node: visit.id, parent: groups.id, after: null })).code).toBe(
+      'move-into-itself',
+    );
     expect((await decide({ kind: 'title', page: groups.id, title: 'x'.repeat(10_000) })).code).toBe('input-invalid');
-    expect((await decide({ kind: 'place', node: visit.id, parent: learn.id, after: '00000000-0000-4000-8000-000000000000' })).code).toBe('not-found');
+    expect(
+      (await decide({ kind: 'place', node: visit.id, parent: learn.id, after: '00000000-0000-4000-8000-000000000000' }))
+        .code,
+    ).toBe('not-found');
   });
 
   it('moves a page under another one, and orders without moving any address', async () => {
-    const [hire, learn, moon] = [await at('/visit/telescope-hire/'), await at('/learn/'), await at('/sky-tonight/moon/')];
-    expect((await decide({ kind: 'place', node: hire.id, parent: learn.id, after: null })).words).toBe('“Telescope hire” now stands under “Learn”');
+    const [hire, learn, moon] = [
+      await at('/visit/telescope-hire/'),
+      await at('/learn/'),
+      await at('/sky-tonight/moon/'),
+    ];
+    expect((await decide({ kind: 'place', node: hire.id, parent: learn.id, after: null })).words).toBe(
+      '“Telescope hire” now stands under “Learn”',
+    );
     const list = await rows();
-    expect(list[list.findIndex(({ id }) => id === learn.id) + 1]).toMatchObject({ id: hire.id, depth: 1, address: '/learn/telescope-hire/' });
+    expect(list[list.findIndex(({ id }) => id === learn.id) + 1]).toMatchObject({
+      id: hire.id,
+      depth: 1,
+      address: '/learn/telescope-hire/',
+    });
     expect(await draft('/visit/telescope-hire/')).toBe('301 /learn/telescope-hire/');
     const planets = await at('/sky-tonight/planets/');
-    expect((await decide({ kind: 'place', node: planets.id, parent: moon.parent, after: null })).words).toBe('“Planets” takes another place under “Sky tonight”');
+    expect((await decide({ kind: 'place', node: planets.id, parent: moon.parent, after: null })).words).toBe(
+      '“Planets” takes another place under “Sky tonight”',
+    );
     const order = (await rows()).filter(({ parent }) => parent === moon.parent).map(({ address }) => address);
     expect(order).toEqual(['/sky-tonight/planets/', '/sky-tonight/moon/']);
     await step(2);
@@ -88,7 +129,14 @@ describe('the tree', () => {
 
   it('adds pages, copies, groups and outside links; their names stay text', async () => {
     const about = await at('/about/');
-    const added = await decide({ kind: 'add-page', title: 'Trustees & <friends>', text: 'Five people.\n\nOne <script>alert(1)</script> joke.', like: about.id, parent: about.id, after: null });
+    const added = await decide({
+      kind: 'add-page',
+      title: 'Trustees & <friends>',
+      text: 'Five people.\n\nOne <script>alert(1)</script> joke.',
+      like: about.id,
+      parent: about.id,
+      after: null,
+    });
     expect(added.words).toBe('Page “Trustees & <friends>” added at /about/trustees-friends/');
     const page = await draft('/about/trustees-friends/');
     expect(page).toContain('<title>Trustees &amp; &lt;friends> · Lanternmoor Observatory</title>');
@@ -100,9 +148,25 @@ describe('the tree', () => {
     expect(await draft('/about-again/')).toContain('href="../style/moor.css"');
     const group = await decide({ kind: 'add-group', title: 'For members', parent: null, after: about.id });
     expect((await decide({ kind: 'place', node: copy.made, parent: group.made, after: null })).status).toBe(201);
-    expect((await rows()).find(({ id }) => id === copy.made)).toMatchObject({ depth: 1, parent: group.made, address: '/about-again/' });
-    expect((await decide({ kind: 'add-link', title: 'Shop', url: 'https://shop.test/', parent: group.made, after: copy.made })).status).toBe(201);
-    expect((await decide({ kind: 'add-link', title: 'Bad', url: 'javascript:alert(1)', parent: null, after: null })).code).toBe('input-invalid');
+    expect((await rows()).find(({ id }) => id === copy.made)).toMatchObject({
+      depth: 1,
+      parent: group.made,
+      address: '/about-again/',
+    });
+    expect(
+      (
+        await decide({
+          kind: 'add-link',
+          title: 'Shop',
+          url: 'https://shop.test/',
+          parent: group.made,
+          after: copy.made,
+        })
+      ).status,
+    ).toBe(201);
+    expect(
+      (await decide({ kind: 'add-link', title: 'Bad', url: 'javascript:alert(1)', parent: null, after: null })).code,
+    ).toBe('input-invalid');
     // Renamed again while its group goes.
     expect((await decide({ kind: 'node-removed', node: group.made })).words).toBe('Group “For members” taken away');
     expect((await rows()).find(({ id }) => id === copy.made)).toMatchObject({ depth: 0 });
@@ -139,9 +203,17 @@ describe('the tree', () => {
 
 describe('address styles', () => {
   it('say what moves, and move it: every page answers its new address, every old one redirects', async () => {
-    const preview = await house.owner.post<{ movesInAll: number; moves: { from: string; to: string }[] }>(`/api/sites/${site}/address-style-preview`, { style: 'html' });
-    expect(preview.body.movesInAll).toBe((await rows()).filter(({ address }) => address !== '/' && address !== '/404.html').length);
-    for (const [style, about] of [['html', '/about/people.html'], ['bare', '/about/people']] as const) {
+    const preview = await house.owner.post<{ movesInAll: number; moves: { from: string; to: string }[] }>(
+      `/api/sites/${site}/address-style-preview`,
+      { style: 'html' },
+    );
+    expect(preview.body.movesInAll).toBe(
+      (await rows()).filter(({ address }) => address !== '/' && address !== '/404.html').length,
+    );
+    for (const [style, about] of [
+      ['html', '/about/people.html'],
+      ['bare', '/about/people'],
+    ] as const) {
       expect((await decide({ kind: 'address-style', style })).status).toBe(201);
       expect(await draft(about)).toContain('<h1>People</h1>');
       expect(await draft('/about/people/')).toBe(`301 ${about}`);
@@ -164,20 +236,36 @@ describe('menus', () => {
     const [main] = await menus();
     expect(main).toMatchObject({ name: 'Main menu (Home …)', isEdited: false });
     const journal = await at('/journal/');
-    const items = [...(main?.items ?? []).filter(({ label }) => label !== 'Observatory'), { target: { kind: 'page', page: journal.id }, label: 'Journal <i>', newWindow: false, children: [] }];
+    const items = [
+      ...(main?.items ?? []).filter(({ label }) => label !== 'Observatory'),
+      { target: { kind: 'page', page: journal.id }, label: 'Journal <i>', newWindow: false, children: [] },
+    ];
     expect((await decide({ kind: 'menu', menu: main?.id, items, whereItDiffers: false })).status).toBe(201);
-    expect(await draft('/visit/groups/')).toContain('<a href="/cy/" lang="cy" hreflang="cy">Cymraeg</a></li><li><a href="/journal/">Journal &lt;i></a></li></ul></nav>');
+    expect(await draft('/visit/groups/')).toContain(
+      '<a href="/cy/" lang="cy" hreflang="cy">Cymraeg</a></li><li><a href="/journal/">Journal &lt;i></a></li></ul></nav>',
+    );
     expect(await draft('/visit/groups/')).not.toContain('>Observatory</a>');
-    expect(await draft('/journal/perseids/')).toMatch(/<a (aria-current="page" )?href="\/journal\/"( aria-current="page")?>Journal/);
+    expect(await draft('/journal/perseids/')).toMatch(
+      /<a (aria-current="page" )?href="\/journal\/"( aria-current="page")?>Journal/,
+    );
     expect(await draft('/journal/perseids/')).toContain('aria-current="page"');
     expect(await draft('/cy/dysgu/')).not.toContain('Journal');
     await decide({ kind: 'rename', page: journal.id, address: '/news/' });
     expect(await draft('/visit/groups/')).toContain('<a href="/news/">Journal &lt;i></a>');
     expect((await at('/news/')).menus).toEqual(['Main menu (Home …)']);
-    const gone = { target: { kind: 'page', page: '00000000-0000-4000-8000-000000000000' }, label: 'Gone', newWindow: false, children: [] };
-    expect((await decide({ kind: 'menu', menu: main?.id, items: [gone], whereItDiffers: false })).code).toBe('menu-page-gone');
+    const gone = {
+      target: { kind: 'page', page: '00000000-0000-4000-8000-000000000000' },
+      label: 'Gone',
+      newWindow: false,
+      children: [],
+    };
+    expect((await decide({ kind: 'menu', menu: main?.id, items: [gone], whereItDiffers: false })).code).toBe(
+      'menu-page-gone',
+    );
     await step(1);
-    expect((await decide({ kind: 'menu-removed', menu: main?.id })).words).toBe('Main menu (Home …) is as it was imported');
+    expect((await decide({ kind: 'menu-removed', menu: main?.id })).words).toBe(
+      'Main menu (Home …) is as it was imported',
+    );
     expect(await draft('/visit/groups/')).toContain('>Observatory</a>');
     await step(2);
   });
@@ -196,8 +284,15 @@ describe('touches', () => {
     const access = await at('/visit/access/');
     const foot = await pointed(access, 'Open Thursday to Saturday from dusk. Bus 41');
     expect(foot.text).toBe('Open Thursday to Saturday from dusk. Bus 41 stops at the gate.');
-    const touch = { kind: 'text', place: foot.anchor, to: 'Open Friday only.', scope: { kind: 'page', page: access.id } };
-    const places = (await house.owner.post<TouchPlaces>(`/api/sites/${site}/touches/places`, { page: access.id, touch })).body;
+    const touch = {
+      kind: 'text',
+      place: foot.anchor,
+      to: 'Open Friday only.',
+      scope: { kind: 'page', page: access.id },
+    };
+    const places = (
+      await house.owner.post<TouchPlaces>(`/api/sites/${site}/touches/places`, { page: access.id, touch })
+    ).body;
     const english = (await rows()).filter(({ language }) => language === 'en').length;
     expect(places.everywhere).toBe(english);
     await decide({ kind: 'touch', touch });
@@ -206,7 +301,10 @@ describe('touches', () => {
     await decide({ kind: 'touch', touch: { ...touch, scope: { kind: 'everywhere' }, to: 'Open daily.' } });
     expect(await draft('/visit/groups/')).toContain('<footer><p>Open daily.</p></footer>');
     const list = (await house.owner.get<TouchRow[]>(`/api/sites/${site}/touches`)).body;
-    expect(list.map(({ state, pages, scopeWords }) => [state, pages, scopeWords])).toEqual([['done', english, 'every page where it stands'], ['done', 1, '“Access”']]);
+    expect(list.map(({ state, pages, scopeWords }) => [state, pages, scopeWords])).toEqual([
+      ['done', english, 'every page where it stands'],
+      ['done', 1, '“Access”'],
+    ]);
     await step(2);
     expect(await draft('/visit/groups/')).toContain('Bus 41 stops');
   });
@@ -214,15 +312,36 @@ describe('touches', () => {
   it('swap the logo everywhere, in pages and style sheets, for a file added here', async () => {
     const { version } = await house.owner.overview(site);
     const logo = readFileSync(join(DEMO, 'pictures/logo.png'));
-    const added = await house.owner.send<{ address: string; size: { widthPx: number; heightPx: number } }>('POST', `/api/sites/${site}/assets?fileName=logo.png&folder=pictures&version=${version}`, new Uint8Array(logo), { 'content-type': 'application/octet-stream' });
+    const added = await house.owner.send<{ address: string; size: { widthPx: number; heightPx: number } }>(
+      'POST',
+      `/api/sites/${site}/assets?fileName=logo.png&folder=pictures&version=${version}`,
+      new Uint8Array(logo),
+      { 'content-type': 'application/octet-stream' },
+    );
     expect(added.body).toMatchObject({ address: '/pictures/logo-2.png' });
-    const touch = { kind: 'picture', scope: { kind: 'everywhere' }, from: '/pictures/logo.png', to: '/pictures/logo-2.png', size: added.body.size };
+    const touch = {
+      kind: 'picture',
+      scope: { kind: 'everywhere' },
+      from: '/pictures/logo.png',
+      to: '/pictures/logo-2.png',
+      size: added.body.size,
+    };
     expect((await decide({ kind: 'touch', touch })).status).toBe(201);
     expect(await draft('/visit/groups/')).toContain('src="/pictures/logo-2.png"');
     expect(await draft('/cy/dysgu/')).toContain('src="/pictures/logo-2.png"');
-    await decide({ kind: 'touch', touch: { kind: 'picture', scope: { kind: 'everywhere' }, from: '/pictures/moor-at-dusk.png', to: '/pictures/moon.png' } });
+    await decide({
+      kind: 'touch',
+      touch: {
+        kind: 'picture',
+        scope: { kind: 'everywhere' },
+        from: '/pictures/moor-at-dusk.png',
+        to: '/pictures/moon.png',
+      },
+    });
     expect(await draft('/style/moor.css')).toContain('url("../pictures/moon.png")');
-    expect((await decide({ kind: 'touch', touch: { ...touch, to: '/pictures/none.png' } })).code).toBe('file-not-there');
+    expect((await decide({ kind: 'touch', touch: { ...touch, to: '/pictures/none.png' } })).code).toBe(
+      'file-not-there',
+    );
     await step(3);
     expect(await draft('/style/moor.css')).toContain('url("../pictures/moor-at-dusk.png")');
     expect(await draft('/pictures/logo-2.png')).toBe('404');
@@ -234,7 +353,18 @@ describe('touches', () => {
     expect(inside.sections.map(({ name }) => name)).toEqual(['Getting here', 'By bus and train', 'By car']);
     expect(inside.parts.map(({ part }) => part)).toEqual(['header', 'menu', 'foot']);
     const scope = { kind: 'page', page: here.id };
-    await decide({ kind: 'touch', touch: { kind: 'sections', scope, order: [{ name: 'Getting here', nth: 0 }, { name: 'By car', nth: 0 }, { name: 'By bus and train', nth: 0, out: true }] } });
+    await decide({
+      kind: 'touch',
+      touch: {
+        kind: 'sections',
+        scope,
+        order: [
+          { name: 'Getting here', nth: 0 },
+          { name: 'By car', nth: 0 },
+          { name: 'By bus and train', nth: 0, out: true },
+        ],
+      },
+    });
     const page = await draft('/visit/getting-here/');
     expect(page).toContain('By car');
     expect(page).not.toContain('By bus and train');
@@ -242,7 +372,9 @@ describe('touches', () => {
     await decide({ kind: 'touch', touch: { kind: 'css', scope, css: 'main { max-width: 60rem }' } });
     expect(await draft('/visit/getting-here/')).toMatch(/<style>\nmain \{ max-width: 60rem \}\n<\/style>\n<\/head>/);
     expect(await draft('/visit/getting-here/')).not.toContain('<footer>');
-    expect((await decide({ kind: 'touch', touch: { kind: 'css', scope, css: '</style><script>alert(1)</script>' } })).code).toBe('input-invalid');
+    expect(
+      (await decide({ kind: 'touch', touch: { kind: 'css', scope, css: '</style><script>alert(1)</script>' } })).code,
+    ).toBe('input-invalid');
     // Taken along by a copy.
     const copy = await decide({ kind: 'duplicate', page: here.id, title: 'Getting there' });
     expect(await draft('/visit/getting-there/')).not.toContain('<footer>');
@@ -253,7 +385,10 @@ describe('touches', () => {
   it('refuse a place that is not there', async () => {
     const here = await at('/visit/getting-here/');
     const place = { tag: 'p', what: 'text', mark: 'Nobody wrote this', nth: 0, under: '', way: '' };
-    expect((await decide({ kind: 'touch', touch: { kind: 'text', scope: { kind: 'page', page: here.id }, place, to: 'x' } })).code).toBe('touch-place-lost');
+    expect(
+      (await decide({ kind: 'touch', touch: { kind: 'text', scope: { kind: 'page', page: here.id }, place, to: 'x' } }))
+        .code,
+    ).toBe('touch-place-lost');
   });
 });
 
@@ -261,10 +396,15 @@ describe('a listing', () => {
   it('lists dated entries, the newest first, page by page, with a feed', async () => {
     const journal = await at('/journal/');
     expect((await decide({ kind: 'listing', page: journal.id, perPage: 5 })).status).toBe(201);
-    const dates = (await rows()).filter(({ parent, date }) => parent === journal.id && date).map(({ date, label }) => ({ date: date ?? '', label })).sort((a, b) => (a.date < b.date ? 1 : -1));
+    const dates = (await rows())
+      .filter(({ parent, date }) => parent === journal.id && date)
+      .map(({ date, label }) => ({ date: date ?? '', label }))
+      .sort((a, b) => (a.date < b.date ? 1 : -1));
     expect(dates.length).toBe(8);
     const first = await draft('/journal/');
-    expect([...first.matchAll(/<li><a href="[^"]+">([^<]+)<\/a><\/li>\n/g)].map(([, label]) => label)).toEqual(dates.slice(0, 5).map(({ label }) => label));
+    expect([...first.matchAll(/<li><a href="[^"]+">([^<]+)<\/a><\/li>\n/g)].map(([, label]) => label)).toEqual(
+      dates.slice(0, 5).map(({ label }) => label),
+    );
     expect(first).toContain('<nav class="pages"><a href="./" aria-current="page">1</a> <a href="page-2/">2</a></nav>');
     expect(await draft('/journal/page-2/')).toContain(`>${dates[5]?.label}</a>`);
     expect((await at('/journal/')).lists).toBe(8);
@@ -274,7 +414,7 @@ describe('a listing', () => {
     // A title changed is a title changed in the list and in the feed.
     const perseids = await at('/journal/perseids/');
     await decide({ kind: 'title', page: perseids.id, title: 'Meteors · Lanternmoor Observatory' });
-    expect(await draft('/journal/') + (await draft('/journal/page-2/'))).toContain('>Meteors</a>');
+    expect((await draft('/journal/')) + (await draft('/journal/page-2/'))).toContain('>Meteors</a>');
     expect(await draft('/journal/feed.xml')).toContain('<title>Meteors</title>');
     await step(2);
     expect(await draft('/journal/page-2/')).toBe('404');

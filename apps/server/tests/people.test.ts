@@ -16,11 +16,16 @@ beforeAll(async () => {
 afterAll(() => house.stop());
 
 const people = async () => (await house.owner.get<People>('/api/people')).body;
-const inviteAs = async (role: Role) => (await house.owner.post<{ token: string }>('/api/invitations', { role })).body.token;
+const inviteAs = async (role: Role) =>
+  (await house.owner.post<{ token: string }>('/api/invitations', { role })).body.token;
 async function joined(role: Role, email: string): Promise<Client> {
   const client = house.client();
   await client.start();
-  const answer = await client.post(`/api/join/${await inviteAs(role)}`, { name: `A ${role}`, email, password: 'long enough for me' });
+  const answer = await client.post(`/api/join/${await inviteAs(role)}`, {
+    name: `A ${role}`,
+    email,
+    password: 'long enough for me',
+  });
   expect(answer.status).toBe(201);
   return client;
 }
@@ -31,11 +36,41 @@ describe('an invitation', () => {
     const visitor = house.client();
     await visitor.start();
     expect((await visitor.get(`/api/join/${token}`)).body).toMatchObject({ by: 'Ada Stone', role: 'editor' });
-    expect((await visitor.post(`/api/join/${token}`, { name: 'Bran', email: 'bran@house.example', password: 'short' })).status).toBe(400);
-    expect((await visitor.post(`/api/join/${token}`, { name: 'Bran', email: 'ADA@house.example', password: 'long enough for me' })).body).toMatchObject({ error: { code: 'email-taken' } });
-    expect((await visitor.post(`/api/join/${token}`, { name: 'Bran', email: 'bran@house.example', password: 'long enough for me' })).status).toBe(201);
-    expect((await people()).members.find(({ email }) => email === 'bran@house.example')).toMatchObject({ role: 'editor', initials: 'B' });
-    expect((await visitor.post(`/api/join/${token}`, { name: 'Cai', email: 'cai@house.example', password: 'long enough for me' })).body).toMatchObject({ error: { code: 'invitation-ended' } });
+    expect(
+      (await visitor.post(`/api/join/${token}`, { name: 'Bran', email: 'bran@house.example', password: 'short' }))
+        .status,
+    ).toBe(400);
+    expect(
+      (
+        await visitor.post(`/api/join/${token}`, {
+          name: 'Bran',
+          email: 'ADA@house.example',
+          password: 'long enough for me',
+        })
+      ).body,
+    ).toMatchObject({ error: { code: 'email-taken' } });
+    expect(
+      (
+        await visitor.post(`/api/join/${token}`, {
+          name: 'Bran',
+          email: 'bran@house.example',
+          password: 'long enough for me',
+        })
+      ).status,
+    ).toBe(201);
+    expect((await people()).members.find(({ email }) => email === 'bran@house.example')).toMatchObject({
+      role: 'editor',
+      initials: 'B',
+    });
+    expect(
+      (
+        await visitor.post(`/api/join/${token}`, {
+          name: 'Cai',
+          email: 'cai@house.example',
+          password: 'long enough for me',
+        })
+      ).body,
+    ).toMatchObject({ error: { code: 'invitation-ended' } });
   });
 
   it('runs out, can be taken back, and is kept only as a hash', async () => {
@@ -46,7 +81,9 @@ describe('an invitation', () => {
     expect((await house.owner.send('DELETE', `/api/invitations/${open?.id}`)).status).toBe(200);
     expect((await house.client().get(`/api/join/${token}`)).status).toBe(410);
     const old = await inviteAs('reviewer');
-    await house.server.deps.db.run(`update invitation set expires_at = now() - interval '1 second' where used_by is null`);
+    await house.server.deps.db.run(
+      `update invitation set expires_at = now() - interval '1 second' where used_by is null`,
+    );
     expect((await house.client().get(`/api/join/${old}`)).body).toMatchObject({ error: { code: 'invitation-ended' } });
     expect((await house.client().get('/api/join/not-a-token-but-long-enough')).status).toBe(410);
   });
@@ -68,16 +105,29 @@ describe('a role', () => {
 
   it('of the last owner stays', async () => {
     const id = (await people()).members.find(({ role }) => role === 'owner')?.id;
-    expect((await house.owner.post(`/api/people/${id}/role`, { role: 'editor' })).body).toMatchObject({ error: { code: 'last-owner' } });
-    expect((await house.owner.send('DELETE', `/api/people/${id}`)).body).toMatchObject({ error: { code: 'last-owner' } });
+    expect((await house.owner.post(`/api/people/${id}/role`, { role: 'editor' })).body).toMatchObject({
+      error: { code: 'last-owner' },
+    });
+    expect((await house.owner.send('DELETE', `/api/people/${id}`)).body).toMatchObject({
+      error: { code: 'last-owner' },
+    });
     expect((await house.owner.send('DELETE', '/api/people/00000000-0000-4000-8000-000000000000')).status).toBe(404);
   });
 });
 
 /** Questions that need a body: they change nothing. */
-const ASKING = new Set(['POST /sites/:site/metadata/data/check', 'POST /sites/:site/patterns/preview',
-  'POST /sites/:site/proofs', 'POST /sites/:site/previews', 'POST /sites/:site/pages/:page/pointed', 'POST /sites/:site/touches/places', 'POST /sites/:site/pages/:page/rename-preview', 'POST /sites/:site/pages/:page/home-preview',
-  'POST /sites/:site/address-style-preview', 'POST /sites/:site/removals/preview', 'POST /sites/:site/removals/put-back-preview',
+const ASKING = new Set([
+  'POST /sites/:site/metadata/data/check',
+  'POST /sites/:site/patterns/preview',
+  'POST /sites/:site/proofs',
+  'POST /sites/:site/previews',
+  'POST /sites/:site/pages/:page/pointed',
+  'POST /sites/:site/touches/places',
+  'POST /sites/:site/pages/:page/rename-preview',
+  'POST /sites/:site/pages/:page/home-preview',
+  'POST /sites/:site/address-style-preview',
+  'POST /sites/:site/removals/preview',
+  'POST /sites/:site/removals/put-back-preview',
   // Of what is told to oneself.
   'POST /sites/:site/notices/:notice/seen',
 ]);
@@ -87,17 +137,33 @@ describe('every route', () => {
 
   it('that changes something asks for an editor at least', () => {
     expect(endpoints.length).toBeGreaterThan(60);
-    const open = endpoints.filter(({ method, access, path }) => method !== 'GET' && access !== 'editor' && access !== 'owner' && !ASKING.has(`${method} ${path}`)).map(({ method, path }) => `${method} ${path}`);
+    const open = endpoints
+      .filter(
+        ({ method, access, path }) =>
+          method !== 'GET' && access !== 'editor' && access !== 'owner' && !ASKING.has(`${method} ${path}`),
+      )
+      .map(({ method, path }) => `${method} ${path}`);
     // Signing in and out, the first owner, and joining are for people who have no role yet.
-    expect(open.filter((line) => !['POST /session', 'DELETE /session', 'POST /owner', 'POST /join/:token'].includes(line))).toEqual([]);
+    expect(
+      open.filter((line) => !['POST /session', 'DELETE /session', 'POST /owner', 'POST /join/:token'].includes(line)),
+    ).toEqual([]);
   });
 
   it('refuses nobody and lower roles, and lets the others as far as their input', async () => {
-    const clients: Record<Role | 'none', Client> = { none: house.client(), reviewer: await joined('reviewer', 'r@house.example'), editor: await joined('editor', 'e@house.example'), owner: await joined('owner', 'o@house.example') };
+    const clients: Record<Role | 'none', Client> = {
+      none: house.client(),
+      reviewer: await joined('reviewer', 'r@house.example'),
+      editor: await joined('editor', 'e@house.example'),
+      owner: await joined('owner', 'o@house.example'),
+    };
     await clients.none.start();
     for (const endpoint of endpoints) {
       if (endpoint.access === 'public' || endpoint.path.endsWith('/events')) continue;
-      const path = `/api${endpoint.path.replace(':site', site).replace(/:(number|of)/, '9999').replace(/:token/, 'x'.repeat(30)).replace(/:\w+/g, '00000000-0000-4000-8000-000000000000')}`;
+      const path = `/api${endpoint.path
+        .replace(':site', site)
+        .replace(/:(number|of)/, '9999')
+        .replace(/:token/, 'x'.repeat(30))
+        .replace(/:\w+/g, '00000000-0000-4000-8000-000000000000')}`;
       for (const [who, client] of Object.entries(clients) as [Role | 'none', Client][]) {
         const rank = who === 'none' ? -1 : ROLES.indexOf(who);
         const mayPass = rank >= ROLES.indexOf(endpoint.access);

@@ -5,7 +5,8 @@ import { letBe, openHouse, SMALL_SITE, zip, type House } from './harness.ts';
 
 let house: House;
 let site: string;
-const rehearsed = async () => (await house.owner.get<{ rehearsal: Rehearsal | null; isPossible: boolean }>(`/api/sites/${site}/rehearsal`)).body;
+const rehearsed = async () =>
+  (await house.owner.get<{ rehearsal: Rehearsal | null; isPossible: boolean }>(`/api/sites/${site}/rehearsal`)).body;
 const rehearse = async () => {
   const { body, status } = await house.owner.post<{ job: string }>(`/api/sites/${site}/rehearsal`);
   expect(status).toBe(202);
@@ -33,8 +34,16 @@ describe('a rehearsal', () => {
     await house.owner.publish(site);
     const { id } = await house.owner.page(site, '/visit/');
     await house.owner.decide(site, { kind: 'title', page: id, title: 'Come and see' });
-    await house.owner.decide(site, { kind: 'redirect', from: '/old', to: { status: 301, target: { kind: 'page', page: id } } });
-    await house.owner.decide(site, { kind: 'entry', place: (await house.owner.page(site, '/welcome/')).id, entry: { kind: 'nobody' } });
+    await house.owner.decide(site, {
+      kind: 'redirect',
+      from: '/old',
+      to: { status: 301, target: { kind: 'page', page: id } },
+    });
+    await house.owner.decide(site, {
+      kind: 'entry',
+      place: (await house.owner.page(site, '/welcome/')).id,
+      entry: { kind: 'nobody' },
+    });
     expect((await rehearsed()).rehearsal?.since).toBeGreaterThan(0);
     await rehearse();
     expect((await house.visit('moor-rehearsal.localhost', '/visit/')).body).toContain('<title>Come and see</title>');

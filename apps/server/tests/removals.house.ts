@@ -10,7 +10,10 @@ import { openHouse, zip, type House } from './harness.ts';
 import { demoFiles as wholeDemo } from './pages.files.ts';
 
 /** The demo's English half without its pictures: many sites are made of it. */
-export const demoFiles = () => Object.fromEntries(Object.entries(wholeDemo()).filter(([path]) => !/^(cy|pictures|observatory|sky-tonight)\//.test(path)));
+export const demoFiles = () =>
+  Object.fromEntries(
+    Object.entries(wholeDemo()).filter(([path]) => !/^(cy|pictures|observatory|sky-tonight)\//.test(path)),
+  );
 
 export let house: House;
 export let site: string;
@@ -32,20 +35,29 @@ export function useRemovals(): void {
 
 export const decide = async (decision: object) => {
   const answer = await house.owner.decide(site, decision);
-  return { status: answer.status, words: answer.body.words, code: answer.body.error?.code, message: answer.body.error?.message };
+  return {
+    status: answer.status,
+    words: answer.body.words,
+    code: answer.body.error?.code,
+    message: answer.body.error?.message,
+  };
 };
-export const tree = async () => (await house.owner.get<{ pages: PageRow[]; removed: RemovedRow[] }>(`/api/sites/${site}/pages`)).body;
+export const tree = async () =>
+  (await house.owner.get<{ pages: PageRow[]; removed: RemovedRow[] }>(`/api/sites/${site}/pages`)).body;
 export const at = async (address: string): Promise<PageRow> => house.owner.page(site, address);
 export const list = async () => (await house.owner.get<RemovalList>(`/api/sites/${site}/removals`)).body;
 export const last = async (): Promise<number> => (await list()).rows[0]?.of ?? 0;
-export const remove = (node: string, more: object = {}) => decide({ kind: 'remove', thing: { kind: 'node', node }, ...more });
+export const remove = (node: string, more: object = {}) =>
+  decide({ kind: 'remove', thing: { kind: 'node', node }, ...more });
 export const putBack = (of: number, more: object = {}) => decide({ kind: 'put-back', things: [{ of }], ...more });
 export const compiled = async () => {
   const { shards, rules, files: count } = await compileDraft(house.server.deps, site);
   return { shards: [...shards], rules: rules.rules, count };
 };
-export const inside = async (page: string) => (await house.owner.get<PageInside>(`/api/sites/${site}/pages/${page}/inside`)).body;
-export const addresses = async () => (await tree()).pages.map(({ address, depth }) => `${'  '.repeat(depth)}${address}`);
+export const inside = async (page: string) =>
+  (await house.owner.get<PageInside>(`/api/sites/${site}/pages/${page}/inside`)).body;
+export const addresses = async () =>
+  (await tree()).pages.map(({ address, depth }) => `${'  '.repeat(depth)}${address}`);
 
 /** Somebody else of the team. */
 export async function colleague(role: string, email: string): Promise<Client> {
@@ -57,7 +69,10 @@ export async function colleague(role: string, email: string): Promise<Client> {
 }
 export const forGood = async (of: readonly number[], confirmed: string, client = house.owner) => {
   const { version } = await house.owner.overview(site);
-  const { status, body } = await client.post<{ words?: string; error?: { code: string; message: string } }>(`/api/sites/${site}/removals/for-good`, { version, of, confirmed });
+  const { status, body } = await client.post<{ words?: string; error?: { code: string; message: string } }>(
+    `/api/sites/${site}/removals/for-good`,
+    { version, of, confirmed },
+  );
   return { status, words: body.words, code: body.error?.code, message: body.error?.message };
 };
 export const DAY_MS = 86_400_000;
@@ -70,4 +85,9 @@ export const until = async <T>(read: () => Promise<T>, isRight: (value: T) => bo
   }
   return read();
 };
-export const words = async () => (await house.owner.get<{ words: string; by: { name: string } | null; isStep: boolean }[]>(`/api/sites/${site}/history`)).body;
+export const words = async () =>
+  (
+    await house.owner.get<{ words: string; by: { name: string } | null; isStep: boolean }[]>(
+      `/api/sites/${site}/history`,
+    )
+  ).body;

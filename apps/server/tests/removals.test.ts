@@ -7,7 +7,23 @@ import { compileDraft } from '../src/features/draft/compileDraft.ts';
 import { contentBytes } from '../src/features/contents.ts';
 import { entriesOf } from '../src/features/manifests.ts';
 import { zip } from './harness.ts';
-import { house, site, decide, tree, at, list, last, remove, putBack, compiled, inside, addresses, demoFiles, sites, useRemovals } from './removals.house.ts';
+import {
+  house,
+  site,
+  decide,
+  tree,
+  at,
+  list,
+  last,
+  remove,
+  putBack,
+  compiled,
+  inside,
+  addresses,
+  demoFiles,
+  sites,
+  useRemovals,
+} from './removals.house.ts';
 
 useRemovals();
 
@@ -16,14 +32,32 @@ describe('a branch', () => {
     const visit = await at('/visit/');
     await decide({ kind: 'title', page: visit.id, title: 'Come and see' });
     await decide({ kind: 'in-menus', page: (await at('/visit/groups/')).id, shown: false });
-    await decide({ kind: 'redirect', from: '/old-visit', to: { status: 301, target: { kind: 'page', page: visit.id } } });
+    await decide({
+      kind: 'redirect',
+      from: '/old-visit',
+      to: { status: 301, target: { kind: 'page', page: visit.id } },
+    });
     const [before, order] = [await compiled(), await addresses()];
-    const answer = await remove(visit.id, { standIn: { kind: 'home' }, links: 'unlinked', why: 'Closed for the winter' });
-    expect(answer).toMatchObject({ status: 201, words: '“Come and see” removed, with 5 below it; its address leads to the home page' });
+    const answer = await remove(visit.id, {
+      standIn: { kind: 'home' },
+      links: 'unlinked',
+      why: 'Closed for the winter',
+    });
+    expect(answer).toMatchObject({
+      status: 201,
+      words: '“Come and see” removed, with 5 below it; its address leads to the home page',
+    });
     const { pages, removed } = await tree();
     expect(pages.filter(({ address }) => address.startsWith('/visit/'))).toEqual([]);
-    expect(removed.map(({ address, depth }) => `${'  '.repeat(depth)}${address}`)).toEqual(order.filter((row) => row.trim().startsWith('/visit/')));
-    expect(removed[0]).toMatchObject({ removal: await last(), nth: 2 + order.filter((row) => !row.startsWith(' ')).indexOf('/visit/') - 1, menus: ['Main menu'], by: { initials: 'AS' } });
+    expect(removed.map(({ address, depth }) => `${'  '.repeat(depth)}${address}`)).toEqual(
+      order.filter((row) => row.trim().startsWith('/visit/')),
+    );
+    expect(removed[0]).toMatchObject({
+      removal: await last(),
+      nth: 2 + order.filter((row) => !row.startsWith(' ')).indexOf('/visit/') - 1,
+      menus: ['Main menu'],
+      by: { initials: 'AS' },
+    });
     const away = await compiled();
     expect(away.rules).toContainEqual({ from: '/visit/groups/', status: 301, to: '/' });
     // What landed there has nowhere to land; the list of redirects says so.
@@ -33,16 +67,39 @@ describe('a branch', () => {
     expect(await compiled()).toEqual(before);
     expect((await list()).rows).toEqual([]);
     await decide({ kind: 'step', direction: 'back' });
-    expect((await list()).rows).toMatchObject([{ label: 'Come and see', kind: 'branch', size: 6, left: 6, why: 'Closed for the winter', standsIn: 'home page', by: { name: 'Ada Stone' } }]);
+    expect((await list()).rows).toMatchObject([
+      {
+        label: 'Come and see',
+        kind: 'branch',
+        size: 6,
+        left: 6,
+        why: 'Closed for the winter',
+        standsIn: 'home page',
+        by: { name: 'Ada Stone' },
+      },
+    ]);
     expect((await compiled()).shards).toEqual(away.shards);
   });
 
   it('says before it goes what leads there, and what visitors would lose', async () => {
     const visit = await at('/visit/');
-    await decide({ kind: 'redirect', from: '/old-visit', to: { status: 301, target: { kind: 'page', page: visit.id } } });
+    await decide({
+      kind: 'redirect',
+      from: '/old-visit',
+      to: { status: 301, target: { kind: 'page', page: visit.id } },
+    });
     await house.owner.post(`/api/sites/${site}/old-addresses`, { text: '/visit/ 40\n/visit/groups/ 2', domain: null });
-    const { body } = await house.owner.post<RemovePreview>(`/api/sites/${site}/removals/preview`, { thing: { kind: 'node', node: visit.id } });
-    expect(body).toMatchObject({ label: 'Visit', goesInAll: 6, redirects: ['/old-visit'], roles: [], parent: null, hasAddress: true });
+    const { body } = await house.owner.post<RemovePreview>(`/api/sites/${site}/removals/preview`, {
+      thing: { kind: 'node', node: visit.id },
+    });
+    expect(body).toMatchObject({
+      label: 'Visit',
+      goesInAll: 6,
+      redirects: ['/old-visit'],
+      roles: [],
+      parent: null,
+      hasAddress: true,
+    });
     expect(body.menus).toEqual(expect.arrayContaining([expect.stringMatching(/^Main menu.*“Visit”/)]));
     expect(body.linkedFrom.some(({ address }) => address.startsWith('/visit/'))).toBe(false);
     expect(body.linkedFromInAll).toBeGreaterThan(10);
@@ -60,7 +117,10 @@ describe('a branch', () => {
     await decide({ kind: 'place', node: d, parent: journal.id, after: null });
     await putBack(first);
     await putBack(second);
-    const order = (await tree()).pages.filter(({ parent }) => parent === journal.id).map(({ id }) => id).slice(0, 4);
+    const order = (await tree()).pages
+      .filter(({ parent }) => parent === journal.id)
+      .map(({ id }) => id)
+      .slice(0, 4);
     expect(order).toEqual([d, a, b, c]);
   });
 
@@ -78,18 +138,32 @@ describe('a branch', () => {
     const groups = await at('/visit/groups/');
     await remove(visit.id);
     const of = await last();
-    const preview = (await house.owner.post<PutBackPreview>(`/api/sites/${site}/removals/put-back-preview`, { things: [{ of, nodes: [groups.id] }] })).body;
+    const preview = (
+      await house.owner.post<PutBackPreview>(`/api/sites/${site}/removals/put-back-preview`, {
+        things: [{ of, nodes: [groups.id] }],
+      })
+    ).body;
     expect(preview).toMatchObject({ parentOut: { label: 'Visit' }, under: 'at the top', taken: [] });
-    expect(await decide({ kind: 'put-back', things: [{ of, nodes: [groups.id] }] })).toMatchObject({ status: 201, words: '“Groups and schools” put back' });
+    expect(await decide({ kind: 'put-back', things: [{ of, nodes: [groups.id] }] })).toMatchObject({
+      status: 201,
+      words: '“Groups and schools” put back',
+    });
     expect(await at('/visit/groups/')).toMatchObject({ depth: 0, parent: null });
-    expect((await house.owner.get<RemovalDetail>(`/api/sites/${site}/removals/${of}`)).body.bundle.find(({ id }) => id === groups.id)).toMatchObject({ isOut: false });
+    expect(
+      (await house.owner.get<RemovalDetail>(`/api/sites/${site}/removals/${of}`)).body.bundle.find(
+        ({ id }) => id === groups.id,
+      ),
+    ).toMatchObject({ isOut: false });
     expect((await list()).rows).toMatchObject([{ size: 6, left: 5 }]);
     await putBack(of);
     expect(await addresses()).toEqual(order);
     // With the page above, without its other children.
     await remove(visit.id);
     await decide({ kind: 'put-back', things: [{ of: await last(), nodes: [groups.id] }], where: 'with-parents' });
-    expect((await addresses()).filter((row) => row.trim().startsWith('/visit/'))).toEqual(['/visit/', '  /visit/groups/']);
+    expect((await addresses()).filter((row) => row.trim().startsWith('/visit/'))).toEqual([
+      '/visit/',
+      '  /visit/groups/',
+    ]);
     // Or at the top, where it stays although the page above comes back.
     await decide({ kind: 'step', direction: 'back' });
     await decide({ kind: 'put-back', things: [{ of: await last(), nodes: [groups.id] }], where: 'top' });
@@ -99,7 +173,9 @@ describe('a branch', () => {
   it('alone leaves what it holds, which moves up in its place and back', async () => {
     const [visit, order] = [await at('/visit/'), await addresses()];
     await remove(visit.id, { thing: { kind: 'node', node: visit.id, alone: true } });
-    expect(await addresses()).toEqual(order.filter((row) => row !== '/visit/').map((row) => (row.startsWith('  /visit/') ? row.slice(2) : row)));
+    expect(await addresses()).toEqual(
+      order.filter((row) => row !== '/visit/').map((row) => (row.startsWith('  /visit/') ? row.slice(2) : row)),
+    );
     await putBack(await last());
     expect(await addresses()).toEqual(order);
   });
@@ -111,10 +187,17 @@ describe('an address that somebody else has by now', () => {
     await remove(groups.id, { standIn: { kind: 'parent' } });
     const of = await last();
     await decide({ kind: 'rename', page: learn.id, address: '/visit/groups/' });
-    const preview = (await house.owner.post<PutBackPreview>(`/api/sites/${site}/removals/put-back-preview`, { things: [{ of }] })).body;
-    expect(preview.taken).toEqual([{ label: 'Groups and schools', address: '/visit/groups/', by: 'Learn', isFile: false, free: '/visit/groups-2/' }]);
+    const preview = (
+      await house.owner.post<PutBackPreview>(`/api/sites/${site}/removals/put-back-preview`, { things: [{ of }] })
+    ).body;
+    expect(preview.taken).toEqual([
+      { label: 'Groups and schools', address: '/visit/groups/', by: 'Learn', isFile: false, free: '/visit/groups-2/' },
+    ]);
     expect(await putBack(of)).toMatchObject({ status: 409, code: 'put-back-taken' });
-    expect(await putBack(of, { taken: 'keep-both' })).toMatchObject({ status: 201, words: '“Groups and schools” put back; /visit/groups-2/ is a new address' });
+    expect(await putBack(of, { taken: 'keep-both' })).toMatchObject({
+      status: 201,
+      words: '“Groups and schools” put back; /visit/groups-2/ is a new address',
+    });
     expect(await at('/visit/groups/')).toMatchObject({ id: learn.id });
     expect(await at('/visit/groups-2/')).toMatchObject({ id: groups.id });
     await decide({ kind: 'step', direction: 'back' });
@@ -126,7 +209,11 @@ describe('an address that somebody else has by now', () => {
   it('is answered by the page again where it was settled as an old address', async () => {
     const groups = await at('/visit/groups/');
     await remove(groups.id);
-    await decide({ kind: 'redirect', from: '/visit/groups/', to: { status: 301, target: { kind: 'page', page: (await at('/learn/')).id } } });
+    await decide({
+      kind: 'redirect',
+      from: '/visit/groups/',
+      to: { status: 301, target: { kind: 'page', page: (await at('/learn/')).id } },
+    });
     expect((await compiled()).rules).toContainEqual({ from: '/visit/groups/', status: 301, to: '/learn/' });
     await putBack(await last());
     expect((await compiled()).rules.some(({ from }) => from === '/visit/groups/')).toBe(false);
@@ -137,7 +224,10 @@ describe('the home page', () => {
   it('goes only where another one takes over, and is home again when it comes back', async () => {
     const [front, learn, before] = [await at('/'), await at('/learn/'), await compiled()];
     expect(await remove(front.id)).toMatchObject({ code: 'removal-needs-home' });
-    expect(await remove(front.id, { newHome: learn.id })).toMatchObject({ status: 201, words: expect.stringMatching(/“Learn” becomes the home page$/) });
+    expect(await remove(front.id, { newHome: learn.id })).toMatchObject({
+      status: 201,
+      words: expect.stringMatching(/“Learn” becomes the home page$/),
+    });
     expect(await at('/')).toMatchObject({ id: learn.id, isHome: true });
     await putBack(await last());
     expect(await at('/')).toMatchObject({ id: front.id, isHome: true });
@@ -163,9 +253,15 @@ describe('parts', () => {
     const thing = { kind: 'section', page: visit.id, section: { name: section?.name, nth: section?.nth } };
     expect(await decide({ kind: 'remove', thing })).toMatchObject({ status: 201 });
     const of = await last();
-    expect((await inside(visit.id)).sections[1]).toMatchObject({ name: section?.name, out: true, removal: { of, by: { initials: 'AS' } } });
+    expect((await inside(visit.id)).sections[1]).toMatchObject({
+      name: section?.name,
+      out: true,
+      removal: { of, by: { initials: 'AS' } },
+    });
     expect((await compiled()).shards).not.toEqual(before.shards);
-    expect((await house.owner.get<RemovalDetail>(`/api/sites/${site}/removals/${of}`)).body.text).toContain(section?.name);
+    expect((await house.owner.get<RemovalDetail>(`/api/sites/${site}/removals/${of}`)).body.text).toContain(
+      section?.name,
+    );
     await putBack(of);
     expect(await compiled()).toEqual(before);
     // Its page away, it cannot stand anywhere.
@@ -190,16 +286,31 @@ describe('parts', () => {
     await decide({ kind: 'step', direction: 'back' });
     // Somebody who does not know of it writes the menu anew, the last item first.
     const known = items.filter(({ removed }) => removed === undefined);
-    await decide({ kind: 'menu', menu: menu.id, items: [...known.slice(-1), ...known.slice(0, -1)], whereItDiffers: false });
+    await decide({
+      kind: 'menu',
+      menu: menu.id,
+      items: [...known.slice(-1), ...known.slice(0, -1)],
+      whereItDiffers: false,
+    });
     await putBack(of);
     const labels = ((await menus())[0]?.items ?? []).map(({ label }) => label);
-    expect(labels).toEqual([known.at(-1)?.label, known[0]?.label, menu.items[1]?.label, ...known.slice(1, -1).map(({ label }) => label)]);
+    expect(labels).toEqual([
+      known.at(-1)?.label,
+      known[0]?.label,
+      menu.items[1]?.label,
+      ...known.slice(1, -1).map(({ label }) => label),
+    ]);
   });
 
   it('a file goes with where its address leads, and comes back', async () => {
     const before = await compiled();
-    const { rows } = await house.server.deps.db.one<{ rows: string }>(`select min(address) as rows from source_file f join site s on s.current_import = f.import_id where s.id = $1 and page_id is null and path like '%.pdf'`, [site]);
-    expect(await decide({ kind: 'remove', thing: { kind: 'file', address: rows }, standIn: { kind: 'gone' } })).toMatchObject({ status: 201 });
+    const { rows } = await house.server.deps.db.one<{ rows: string }>(
+      `select min(address) as rows from source_file f join site s on s.current_import = f.import_id where s.id = $1 and page_id is null and path like '%.pdf'`,
+      [site],
+    );
+    expect(
+      await decide({ kind: 'remove', thing: { kind: 'file', address: rows }, standIn: { kind: 'gone' } }),
+    ).toMatchObject({ status: 201 });
     const away = await compiled();
     expect(away.count).toBe(before.count - 1);
     expect(away.rules).toContainEqual({ from: rows, status: 410 });
@@ -210,11 +321,34 @@ describe('parts', () => {
   it('a set of redirects comes back as it was, but what was settled otherwise meanwhile stays', async () => {
     const to = async (address: string) => ({ status: 301, target: { kind: 'page', page: (await at(address)).id } });
     for (const from of ['/one', '/two', '/three']) await decide({ kind: 'redirect', from, to: await to('/learn/') });
-    await decide({ kind: 'pattern', id: null, text: '/shop/*', status: 410, target: null, ignoreCase: false, dropsQuery: false });
-    await decide({ kind: 'pattern', id: null, text: '/store/*', status: 410, target: null, ignoreCase: false, dropsQuery: false });
+    await decide({
+      kind: 'pattern',
+      id: null,
+      text: '/shop/*',
+      status: 410,
+      target: null,
+      ignoreCase: false,
+      dropsQuery: false,
+    });
+    await decide({
+      kind: 'pattern',
+      id: null,
+      text: '/store/*',
+      status: 410,
+      target: null,
+      ignoreCase: false,
+      dropsQuery: false,
+    });
     const before = await compiled();
     const patterns = (await house.owner.get<{ id: string; text: string }[]>(`/api/sites/${site}/patterns`)).body;
-    await decide({ kind: 'remove', thing: { kind: 'redirects', froms: ['/one', '/two'], patterns: [patterns.find(({ text }) => text === '/shop/*')?.id] } });
+    await decide({
+      kind: 'remove',
+      thing: {
+        kind: 'redirects',
+        froms: ['/one', '/two'],
+        patterns: [patterns.find(({ text }) => text === '/shop/*')?.id],
+      },
+    });
     expect((await compiled()).rules.map(({ from }) => from).filter((from) => /one|two|shop/.test(from))).toEqual([]);
     await putBack(await last());
     expect(await compiled()).toEqual(before);
@@ -260,7 +394,10 @@ describe('a newer export', () => {
     await remove(access.id);
     const [second, first] = (await list()).rows.map(({ of }) => of) as [number, number];
     const files = Object.entries(demoFiles());
-    await house.owner.bringIn(site, await zip(Object.fromEntries(files.filter(([path]) => path !== 'visit/groups/index.html'))));
+    await house.owner.bringIn(
+      site,
+      await zip(Object.fromEntries(files.filter(([path]) => path !== 'visit/groups/index.html'))),
+    );
     expect((await tree()).pages.some(({ id }) => id === groups.id || id === access.id)).toBe(false);
     expect((await list()).rows.map(({ label }) => label)).toEqual(['Access', 'Parties']);
     await putBack(first);
@@ -271,7 +408,9 @@ describe('a newer export', () => {
     await remove(groups.id);
     await house.owner.bringIn(site, await zip(Object.fromEntries(files)));
     await putBack(await last());
-    expect((await tree()).pages.filter(({ address }) => address === '/visit/groups/')).toMatchObject([{ id: groups.id, isAdded: false }]);
+    expect((await tree()).pages.filter(({ address }) => address === '/visit/groups/')).toMatchObject([
+      { id: groups.id, isAdded: false },
+    ]);
   });
 });
 
@@ -280,34 +419,83 @@ describe('any mixture of moves, renames, removals and put-backs', () => {
     const { deps } = house.server;
     const small = await house.owner.newSite(`Mixture ${sites}`);
     const names = ['a', 'a/b', 'a/c', 'a/c/d', 'e', 'e/f', 'g', 'g/h', 'i'];
-    await house.owner.bringIn(small, await zip({ 'index.html': '<title>Home</title><a href="/a/">A</a><a href="/e/f/">F</a>', ...Object.fromEntries(names.map((name, n) => [`${name}/index.html`, `<title>P${n}</title><a href="/${names[(n + 2) % names.length]}/">next</a>`])) }));
+    await house.owner.bringIn(
+      small,
+      await zip({
+        'index.html': '<title>Home</title><a href="/a/">A</a><a href="/e/f/">F</a>',
+        ...Object.fromEntries(
+          names.map((name, n) => [
+            `${name}/index.html`,
+            `<title>P${n}</title><a href="/${names[(n + 2) % names.length]}/">next</a>`,
+          ]),
+        ),
+      }),
+    );
     // The same walk every time (a linear congruential generator; constants of Numerical Recipes).
     let state = 7;
-    const pick = <T>(list: readonly T[]): T | undefined => { state = (Math.imul(state, 1664525) + 1013904223) >>> 0; return list[state % (list.length || 1)]; };
+    const pick = <T>(list: readonly T[]): T | undefined => {
+      state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+      return list[state % (list.length || 1)];
+    };
     let [done, refused] = [0, 0];
     for (let turn = 0; turn < 50; turn += 1) {
       const { pages } = (await house.owner.get<{ pages: PageRow[] }>(`/api/sites/${small}/pages`)).body;
       const { rows } = (await house.owner.get<RemovalList>(`/api/sites/${small}/removals`)).body;
       const page = pick(pages.filter(({ isHome }) => !isHome))?.id ?? '';
       const other = pick(pages)?.id ?? null;
-      const acts = ['place', 'rename', 'remove', 'alone', ...(rows.length > 0 ? (['back', 'back', 'part'] as const) : []), 'step'] as const;
+      const acts = [
+        'place',
+        'rename',
+        'remove',
+        'alone',
+        ...(rows.length > 0 ? (['back', 'back', 'part'] as const) : []),
+        'step',
+      ] as const;
       const act = pick(acts);
       const of = pick(rows)?.of ?? 1;
-      const decision = act === 'place' ? { kind: 'place', node: page, parent: pick([other, null]) ?? null, after: null }
-        : act === 'rename' ? { kind: 'rename', page, address: `/${pick(names) ?? 'x'}/` }
-        : act === 'remove' || act === 'alone' ? { kind: 'remove', thing: { kind: 'node', node: page, alone: act === 'alone' }, standIn: pick([{ kind: 'home' }, { kind: 'parent' }, { kind: 'none' }]), links: pick(['kept', 'lead-on', 'unlinked']), newHome: null }
-        : act === 'back' ? { kind: 'put-back', things: [{ of }], taken: pick(['keep-both', 'swap']), where: pick(['in-place', 'with-parents', 'top']) }
-        : act === 'part' ? { kind: 'put-back', things: [{ of, nodes: [pick(rows)?.page ?? page] }], taken: 'keep-both' }
-        : { kind: 'step', direction: pick(['back', 'forward']) };
+      const decision =
+        act === 'place'
+          ? { kind: 'place', node: page, parent: pick([other, null]) ?? null, after: null }
+          : act === 'rename'
+            ? { kind: 'rename', page, address: `/${pick(names) ?? 'x'}/` }
+            : act === 'remove' || act === 'alone'
+              ? {
+                  kind: 'remove',
+                  thing: { kind: 'node', node: page, alone: act === 'alone' },
+                  standIn: pick([{ kind: 'home' }, { kind: 'parent' }, { kind: 'none' }]),
+                  links: pick(['kept', 'lead-on', 'unlinked']),
+                  newHome: null,
+                }
+              : act === 'back'
+                ? {
+                    kind: 'put-back',
+                    things: [{ of }],
+                    taken: pick(['keep-both', 'swap']),
+                    where: pick(['in-place', 'with-parents', 'top']),
+                  }
+                : act === 'part'
+                  ? { kind: 'put-back', things: [{ of, nodes: [pick(rows)?.page ?? page] }], taken: 'keep-both' }
+                  : { kind: 'step', direction: pick(['back', 'forward']) };
       const { status, body } = await house.owner.decide(small, decision);
       expect(status, JSON.stringify([decision, body])).not.toBe(500);
-      if (status !== 201) { refused += 1; continue; }
+      if (status !== 201) {
+        refused += 1;
+        continue;
+      }
       done += 1;
-      const { pages: now, removed } = (await house.owner.get<{ pages: PageRow[]; removed: RemovedRow[] }>(`/api/sites/${small}/pages`)).body;
+      const { pages: now, removed } = (
+        await house.owner.get<{ pages: PageRow[]; removed: RemovedRow[] }>(`/api/sites/${small}/pages`)
+      ).body;
       const taken = now.map(({ address }) => address);
       expect(new Set(taken).size, JSON.stringify([decision, taken])).toBe(taken.length);
-      expect([...now, ...removed].map(({ title }) => title).sort()).toEqual(['Home', ...names.map((_, n) => `P${n}`)].sort());
-      now.forEach(({ parent, depth }, index) => { expect(parent === null ? depth : now.slice(0, index).find(({ id }) => id === parent)?.depth).toBe(parent === null ? 0 : depth - 1); });
+      expect([...now, ...removed].map(({ title }) => title).sort()).toEqual(
+        ['Home', ...names.map((_, n) => `P${n}`)].sort(),
+      );
+      now.forEach(({ parent, depth }, index) => {
+        expect(parent === null ? depth : now.slice(0, index).find(({ id }) => id === parent)?.depth).toBe(
+          parent === null ? 0 : depth - 1,
+        );
+      });
     }
     expect(done).toBeGreaterThan(15);
     expect(refused).toBeGreaterThan(0);
@@ -324,11 +512,24 @@ describe('two people at the same moment', () => {
     const of = await last();
     const { version } = await house.owner.overview(site);
     const attempts = await Promise.all([
-      ...Array.from({ length: 4 }, () => house.owner.post<{ error?: { code: string } }>(`/api/sites/${site}/decisions`, { version, decision: { kind: 'put-back', things: [{ of }] } })),
-      ...Array.from({ length: 2 }, () => house.owner.post<{ error?: { code: string } }>(`/api/sites/${site}/removals/for-good`, { version, of: [of], confirmed: 'Groups and schools' })),
+      ...Array.from({ length: 4 }, () =>
+        house.owner.post<{ error?: { code: string } }>(`/api/sites/${site}/decisions`, {
+          version,
+          decision: { kind: 'put-back', things: [{ of }] },
+        }),
+      ),
+      ...Array.from({ length: 2 }, () =>
+        house.owner.post<{ error?: { code: string } }>(`/api/sites/${site}/removals/for-good`, {
+          version,
+          of: [of],
+          confirmed: 'Groups and schools',
+        }),
+      ),
     ]);
     expect(attempts.filter(({ status }) => status < 300)).toHaveLength(1);
-    expect(new Set(attempts.filter(({ status }) => status >= 300).map(({ body }) => body.error?.code))).toEqual(new Set(['draft-stale', 'not-removed']));
+    expect(new Set(attempts.filter(({ status }) => status >= 300).map(({ body }) => body.error?.code))).toEqual(
+      new Set(['draft-stale', 'not-removed']),
+    );
     const isBack = (await tree()).pages.some(({ id }) => id === groups.id);
     expect(await putBack(of)).toMatchObject(isBack ? { code: 'not-removed' } : { code: 'removal-swept' });
   });
@@ -340,18 +541,30 @@ describe('what cannot be', () => {
     const [visit, groups] = [await at('/visit/'), await at('/visit/groups/')];
     expect(await putBack(1)).toMatchObject({ code: 'not-removed' });
     expect(await remove('00000000-0000-4000-8000-000000000000')).toMatchObject({ code: 'not-found' });
-    expect(await remove(groups.id, { standIn: { kind: 'page', page: groups.id } })).toMatchObject({ code: 'stand-in-missing' });
-    expect(await remove(visit.id, { standIn: { kind: 'page', page: groups.id } })).toMatchObject({ code: 'stand-in-missing' });
+    expect(await remove(groups.id, { standIn: { kind: 'page', page: groups.id } })).toMatchObject({
+      code: 'stand-in-missing',
+    });
+    expect(await remove(visit.id, { standIn: { kind: 'page', page: groups.id } })).toMatchObject({
+      code: 'stand-in-missing',
+    });
     expect(await compiled()).toEqual(before);
     await remove(groups.id);
     expect(await remove(groups.id)).toMatchObject({ code: 'already-removed' });
-    expect(await decide({ kind: 'place', node: (await at('/learn/')).id, parent: groups.id, after: null })).toMatchObject({ code: 'not-found' });
-    expect(await decide({ kind: 'put-back', things: [{ of: await last(), nodes: [visit.id] }] })).toMatchObject({ code: 'not-removed' });
+    expect(
+      await decide({ kind: 'place', node: (await at('/learn/')).id, parent: groups.id, after: null }),
+    ).toMatchObject({ code: 'not-found' });
+    expect(await decide({ kind: 'put-back', things: [{ of: await last(), nodes: [visit.id] }] })).toMatchObject({
+      code: 'not-removed',
+    });
     expect(await decide({ kind: 'home', page: groups.id })).toMatchObject({ code: 'not-found' });
     const alone = await house.owner.newSite(`Alone ${sites}`);
     await house.owner.bringIn(alone, await zip({ 'only.html': '<title>Only</title>', 'a.css': '' }));
     const [only] = await house.owner.pages(alone);
-    const answer = await house.owner.decide(alone, { kind: 'remove', thing: { kind: 'node', node: only?.id }, newHome: null });
+    const answer = await house.owner.decide(alone, {
+      kind: 'remove',
+      thing: { kind: 'node', node: only?.id },
+      newHome: null,
+    });
     expect(answer.body.error?.code).toBe('last-page');
   });
 });

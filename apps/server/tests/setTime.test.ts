@@ -21,13 +21,22 @@ beforeEach(async () => {
 
 const nowMs = () => house.server.deps.world.clock.nowMs();
 const runOn = (minutes: number) => house.owner.post('/api/stand-ins/clock', { byMs: minutes * MINUTE_MS });
-const set = async (minutes: number, more: object = {}) => house.owner.post<{ set: SetTime; error?: { code: string; message: string } }>(`/api/sites/${site}/set-time`, { at: new Date(nowMs() + minutes * MINUTE_MS).toISOString(), zone: 'Europe/London', version: (await house.owner.overview(site)).version, ...more });
+const set = async (minutes: number, more: object = {}) =>
+  house.owner.post<{ set: SetTime; error?: { code: string; message: string } }>(`/api/sites/${site}/set-time`, {
+    at: new Date(nowMs() + minutes * MINUTE_MS).toISOString(),
+    zone: 'Europe/London',
+    version: (await house.owner.overview(site)).version,
+    ...more,
+  });
 const isSet = async () => (await house.owner.get<{ set: SetTime | null }>(`/api/sites/${site}/set-time`)).body.set;
-const notices = async () => (await house.owner.get<{ words: string }[]>(`/api/sites/${site}/notices`)).body.map(({ words }) => words);
+const notices = async () =>
+  (await house.owner.get<{ words: string }[]>(`/api/sites/${site}/notices`)).body.map(({ words }) => words);
 const until = async (holds: () => Promise<boolean>) => {
   for (let tries = 0; tries < 200; tries += 1) {
     if (await holds()) return;
-    await new Promise((resolve) => { setTimeout(resolve, 50); });
+    await new Promise((resolve) => {
+      setTimeout(resolve, 50);
+    });
   }
   throw new Error('it never came to pass');
 };
@@ -35,35 +44,62 @@ const liveNumber = async () => (await house.owner.overview(site)).live?.number;
 
 describe('at its time', () => {
   it('the draft goes out by itself, in the name of whoever set it, with the note, and not before', async () => {
-    expect((await set(60, { note: 'Opening night' })).body.set).toMatchObject({ zone: 'Europe/London', by: { name: 'Ada Stone' }, note: 'Opening night', since: 0 });
+    expect((await set(60, { note: 'Opening night' })).body.set).toMatchObject({
+      zone: 'Europe/London',
+      by: { name: 'Ada Stone' },
+      note: 'Opening night',
+      since: 0,
+    });
     await runOn(30);
-    await new Promise((resolve) => { setTimeout(resolve, 1500); });
+    await new Promise((resolve) => {
+      setTimeout(resolve, 1500);
+    });
     expect(await house.owner.releases(site)).toEqual([]);
     await runOn(31);
     await until(async () => (await liveNumber()) === 1);
-    expect((await house.owner.releases(site))[0]).toMatchObject({ note: 'Opening night', by: { name: 'Ada Stone' }, state: 'live' });
+    expect((await house.owner.releases(site))[0]).toMatchObject({
+      note: 'Opening night',
+      by: { name: 'Ada Stone' },
+      state: 'live',
+    });
     expect(await isSet()).toBeNull();
   });
 
   it('what was decided after it was set does not go with it', async () => {
     await set(10);
-    await house.owner.decide(site, { kind: 'title', page: (await house.owner.page(site, '/visit/')).id, title: 'Later' });
+    await house.owner.decide(site, {
+      kind: 'title',
+      page: (await house.owner.page(site, '/visit/')).id,
+      title: 'Later',
+    });
     expect(await isSet()).toMatchObject({ since: 1 });
     await runOn(11);
     await until(async () => (await liveNumber()) === 1);
-    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual(['title “Visit” becomes “Later”']);
+    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual([
+      'title “Visit” becomes “Later”',
+    ]);
   });
 
   it('what was left out stays in the draft, as with a release at once', async () => {
     await house.owner.publish(site);
-    for (const [address, title] of [['/visit/', 'Come and see'], ['/welcome/', 'Not yet']]) await house.owner.decide(site, { kind: 'title', page: (await house.owner.page(site, address ?? '')).id, title: title ?? '' });
+    for (const [address, title] of [
+      ['/visit/', 'Come and see'],
+      ['/welcome/', 'Not yet'],
+    ])
+      await house.owner.decide(site, {
+        kind: 'title',
+        page: (await house.owner.page(site, address ?? '')).id,
+        title: title ?? '',
+      });
     const { causes } = (await house.owner.get<{ causes: Cause[] }>(`/api/sites/${site}/changes/causes`)).body;
     const notYet = causes.find(({ words }) => words.includes('Not yet'))?.seq ?? 0;
     expect((await set(10, { leaveOut: [notYet] })).body.set).toMatchObject({ since: 1 });
     expect((await house.owner.changes(site)).changes).toHaveLength(2);
     await runOn(11);
     await until(async () => (await liveNumber()) === 2);
-    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual([expect.stringContaining('Not yet') as string]);
+    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual([
+      expect.stringContaining('Not yet') as string,
+    ]);
     expect((await set(10, { leaveOut: [9999] })).body.error?.code).toBe('nothing-to-undo');
     expect(await isSet()).toBeNull();
   });
@@ -73,16 +109,24 @@ describe('at its time', () => {
     const { body } = await set(600);
     expect((await isSet())?.at).toBe(body.set.at);
     await runOn(11);
-    await fetch(`${house.owner.base}/api/sites/${site}/set-time`, { method: 'DELETE', headers: { 'cookie': house.owner.cookie, 'x-csrf-token': house.owner.csrf } });
+    await fetch(`${house.owner.base}/api/sites/${site}/set-time`, {
+      method: 'DELETE',
+      headers: { cookie: house.owner.cookie, 'x-csrf-token': house.owner.csrf },
+    });
     expect(await isSet()).toBeNull();
     await runOn(600);
-    await new Promise((resolve) => { setTimeout(resolve, 1500); });
+    await new Promise((resolve) => {
+      setTimeout(resolve, 1500);
+    });
     expect(await house.owner.releases(site)).toEqual([]);
   });
 
   it('a newer export applied meanwhile is not what was looked at: it is told instead', async () => {
     await set(10);
-    await house.owner.bringIn(site, await zip({ ...SMALL_SITE, 'visit/index.html': `${SMALL_SITE['visit/index.html'] ?? ''}<!-- newer -->` }));
+    await house.owner.bringIn(
+      site,
+      await zip({ ...SMALL_SITE, 'visit/index.html': `${SMALL_SITE['visit/index.html'] ?? ''}<!-- newer -->` }),
+    );
     await runOn(11);
     await until(async () => (await isSet()) === null);
     expect(await notices()).toEqual([expect.stringContaining('a newer export was applied since')]);
@@ -91,7 +135,11 @@ describe('at its time', () => {
 });
 
 describe('refused, with the next step', () => {
-  it.each([['a time that is past', -5, {}, 422, 'time-is-past'], ['another draft', 5, { version: 999 }, 409, 'draft-stale'], ['no time zone', 5, { zone: 'Mars/Olympus' }, 400, 'input-invalid']])('%s', async (_, minutes, more, status, code) => {
+  it.each([
+    ['a time that is past', -5, {}, 422, 'time-is-past'],
+    ['another draft', 5, { version: 999 }, 409, 'draft-stale'],
+    ['no time zone', 5, { zone: 'Mars/Olympus' }, 400, 'input-invalid'],
+  ])('%s', async (_, minutes, more, status, code) => {
     const answer = await set(minutes, more);
     expect([answer.status, answer.body.error?.code]).toEqual([status, code]);
     expect(await isSet()).toBeNull();
@@ -104,13 +152,22 @@ describe('refused, with the next step', () => {
 });
 
 it('a time that passed while nothing ran is told after the restart, and nothing goes out behind anybody’s back', async () => {
-  await house.server.deps.db.run(`insert into set_time (site_id, at, zone, version, import_id, note, by) select $1, $2, 'Europe/London', s.version, s.current_import, '', p.id from site s, person p where s.id = $1 limit 1`, [site, new Date(nowMs() + 60 * MINUTE_MS)]);
-  await house.restartServer(() => fetch(`${house.env.FASTIGIUM_STANDINS_URL ?? ''}/clock`, {
-    method: 'POST', headers: { 'authorization': `Bearer ${house.env.FASTIGIUM_HOST_TOKEN ?? ''}`, 'content-type': 'application/json' }, body: JSON.stringify({ byMs: 90 * MINUTE_MS }),
-  }));
+  await house.server.deps.db.run(
+    `insert into set_time (site_id, at, zone, version, import_id, note, by) select $1, $2, 'Europe/London', s.version, s.current_import, '', p.id from site s, person p where s.id = $1 limit 1`,
+    [site, new Date(nowMs() + 60 * MINUTE_MS)],
+  );
+  await house.restartServer(() =>
+    fetch(`${house.env.FASTIGIUM_STANDINS_URL ?? ''}/clock`, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${house.env.FASTIGIUM_HOST_TOKEN ?? ''}`, 'content-type': 'application/json' },
+      body: JSON.stringify({ byMs: 90 * MINUTE_MS }),
+    }),
+  );
   const { db } = house.server.deps;
   const kept = () => db.many<{ words: string }>('select words from notice where site_id = $1', [site]);
   await until(async () => (await kept()).length === 1);
-  expect((await kept())[0]?.words).toMatch(/^The release set for .* \(Europe\/London\) did not go out: Fastigium was not running then/);
+  expect((await kept())[0]?.words).toMatch(
+    /^The release set for .* \(Europe\/London\) did not go out: Fastigium was not running then/,
+  );
   expect(await db.many('select 1 from release where site_id = $1', [site])).toEqual([]);
 });

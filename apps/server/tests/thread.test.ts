@@ -12,13 +12,33 @@ let house: House;
 let site: string;
 
 /** What a visitor gets. Node's fetch does not let a Host header through, so this is plain http. */
-function visit(path: string, name = 'small'): Promise<{ status: number; location: string | undefined; body: string; type: string | undefined }> {
+function visit(
+  path: string,
+  name = 'small',
+): Promise<{ status: number; location: string | undefined; body: string; type: string | undefined }> {
   return new Promise((resolve, reject) => {
-    request({ host: '127.0.0.1', port: house.host.publicPort, path, headers: { 'host': `${name}.localhost`, 'user-agent': OWN_AGENT } }, (answer) => {
-      const pieces: Buffer[] = [];
-      answer.on('data', (piece: Buffer) => pieces.push(piece));
-      answer.on('end', () => resolve({ status: answer.statusCode ?? 0, location: answer.headers.location, body: Buffer.concat(pieces).toString(), type: answer.headers['content-type'] }));
-    }).on('error', reject).end();
+    request(
+      {
+        host: '127.0.0.1',
+        port: house.host.publicPort,
+        path,
+        headers: { host: `${name}.localhost`, 'user-agent': OWN_AGENT },
+      },
+      (answer) => {
+        const pieces: Buffer[] = [];
+        answer.on('data', (piece: Buffer) => pieces.push(piece));
+        answer.on('end', () =>
+          resolve({
+            status: answer.statusCode ?? 0,
+            location: answer.headers.location,
+            body: Buffer.concat(pieces).toString(),
+            type: answer.headers['content-type'],
+          }),
+        );
+      },
+    )
+      .on('error', reject)
+      .end();
   });
 }
 
@@ -30,16 +50,29 @@ afterAll(() => house.stop());
 
 describe('from a folder to a live page', () => {
   it('brings a zip in and says what is in it', async () => {
-    const job = await house.owner.bringIn(site, await zip(Object.fromEntries(Object.entries(SMALL_SITE).map(([path, content]) => [`export/${path}`, content]))));
+    const job = await house.owner.bringIn(
+      site,
+      await zip(Object.fromEntries(Object.entries(SMALL_SITE).map(([path, content]) => [`export/${path}`, content]))),
+    );
     expect(job.state).toBe('done');
     const { body } = await house.owner.get<Survey>(`/api/sites/${site}/survey`);
-    expect(body.pages.map(({ address, title }) => `${address} ${title}`)).toEqual(['/404.html Nothing here', '/ Soon', '/visit/ Visit', '/welcome/ Welcome']);
+    expect(body.pages.map(({ address, title }) => `${address} ${title}`)).toEqual([
+      '/404.html Nothing here',
+      '/ Soon',
+      '/visit/ Visit',
+      '/welcome/ Welcome',
+    ]);
     expect(body.assets).toEqual([
       { path: 'paper.png', type: 'image/png', sizeBytes: 20, uses: 1 },
       { path: 'style.css', type: 'text/css; charset=utf-8', sizeBytes: 35, uses: 2 },
     ]);
-    expect(body.links.dead).toEqual([{ from: 'welcome/index.html', fromTitle: 'Welcome', href: '/nowhere/', element: 'a', target: '/nowhere/' }]);
-    const place = await house.owner.get<{ line: number; lines: { text: string; mark?: { start: number; end: number } }[] }>(`/api/sites/${site}/survey/place?path=welcome/index.html&href=/nowhere/`);
+    expect(body.links.dead).toEqual([
+      { from: 'welcome/index.html', fromTitle: 'Welcome', href: '/nowhere/', element: 'a', target: '/nowhere/' },
+    ]);
+    const place = await house.owner.get<{
+      line: number;
+      lines: { text: string; mark?: { start: number; end: number } }[];
+    }>(`/api/sites/${site}/survey/place?path=welcome/index.html&href=/nowhere/`);
     const [line] = place.body.lines;
     expect(line?.text.slice(line.mark?.start, line.mark?.end)).toBe('href="/nowhere/"');
   });
@@ -52,15 +85,29 @@ describe('from a folder to a live page', () => {
   it('makes a page the home page', async () => {
     const page = await house.owner.page(site, '/welcome/');
     expect((await house.owner.decide(site, { kind: 'home', page: page.id })).status).toBe(201);
-    expect((await house.owner.pages(site)).map(({ address }) => address)).toEqual(['/', '/404.html', '/soon/', '/visit/']);
+    expect((await house.owner.pages(site)).map(({ address }) => address)).toEqual([
+      '/',
+      '/404.html',
+      '/soon/',
+      '/visit/',
+    ]);
   });
 
   it('maps an old address and proves it on the draft', async () => {
     const page = await house.owner.page(site, '/visit/');
-    await house.owner.decide(site, { kind: 'redirect', from: '/visit.php?id=3', to: { status: 301, target: { kind: 'page', page: page.id } } });
+    await house.owner.decide(site, {
+      kind: 'redirect',
+      from: '/visit.php?id=3',
+      to: { status: 301, target: { kind: 'page', page: page.id } },
+    });
     const { body } = await house.owner.post<Proof>(`/api/sites/${site}/proofs`, { address: '/visit.php?id=3' });
     expect(body).toEqual({
-      hops: [{ address: '/visit.php?id=3', status: 301, location: '/visit/' }, { address: '/visit/', status: 200, location: null }], end: 'page', title: 'Visit',
+      hops: [
+        { address: '/visit.php?id=3', status: 301, location: '/visit/' },
+        { address: '/visit/', status: 200, location: null },
+      ],
+      end: 'page',
+      title: 'Visit',
     });
   });
 
@@ -68,8 +115,15 @@ describe('from a folder to a live page', () => {
     const before = await house.owner.changes(site);
     expect(before.sending).toEqual({ files: 6, bytes: before.whole.bytes });
     expect((await house.owner.publish(site)).state).toBe('done');
-    expect(await visit('/')).toMatchObject({ status: 200, type: 'text/html; charset=utf-8', body: SMALL_SITE['welcome/index.html']?.replace('../style.css', 'style.css').replace('../visit/', 'visit/') });
-    expect(await visit('/visit/')).toMatchObject({ status: 200, body: SMALL_SITE['visit/index.html']?.replace('/welcome/', '/') });
+    expect(await visit('/')).toMatchObject({
+      status: 200,
+      type: 'text/html; charset=utf-8',
+      body: SMALL_SITE['welcome/index.html']?.replace('../style.css', 'style.css').replace('../visit/', 'visit/'),
+    });
+    expect(await visit('/visit/')).toMatchObject({
+      status: 200,
+      body: SMALL_SITE['visit/index.html']?.replace('/welcome/', '/'),
+    });
     expect(await visit('/visit.php?id=3')).toMatchObject({ status: 301, location: '/visit/' });
     expect(await visit('/welcome/')).toMatchObject({ status: 301, location: '/' });
     expect(await visit('/none')).toMatchObject({ status: 404, body: SMALL_SITE['404.html'] });
@@ -80,7 +134,15 @@ describe('from a folder to a live page', () => {
     const page = await house.owner.page(site, '/visit/');
     await house.owner.decide(site, { kind: 'title', page: page.id, title: 'Visit us & stay' });
     const { changes, sending } = await house.owner.changes(site);
-    expect(changes).toEqual([{ key: 'file:visit/index.html', group: 'pages', what: 'changed', subject: '/visit/', words: 'title “Visit” becomes “Visit us & stay”' }]);
+    expect(changes).toEqual([
+      {
+        key: 'file:visit/index.html',
+        group: 'pages',
+        what: 'changed',
+        subject: '/visit/',
+        words: 'title “Visit” becomes “Visit us & stay”',
+      },
+    ]);
     expect(sending?.files).toBe(1);
     await house.owner.publish(site);
     const [latest] = await house.owner.releases(site);
@@ -91,7 +153,9 @@ describe('from a folder to a live page', () => {
   it('shows the evidence of a change', async () => {
     const page = await house.owner.page(site, '/visit/');
     await house.owner.decide(site, { kind: 'title', page: page.id, title: 'Third' });
-    const { body } = await house.owner.get<{ lines: { sign: string; text: string }[] }>(`/api/sites/${site}/changes/evidence?key=${encodeURIComponent('file:visit/index.html')}`);
+    const { body } = await house.owner.get<{ lines: { sign: string; text: string }[] }>(
+      `/api/sites/${site}/changes/evidence?key=${encodeURIComponent('file:visit/index.html')}`,
+    );
     expect(body.lines.map(({ sign }) => sign)).toEqual(['-', '+']);
     await house.owner.decide(site, { kind: 'step', direction: 'back' });
     expect((await house.owner.changes(site)).changes).toEqual([]);
@@ -104,12 +168,18 @@ describe('from a folder to a live page', () => {
     const [latest] = await house.owner.releases(site);
     expect(latest).toMatchObject({ number: 3, state: 'live', rollbackOf: 1, filesSent: 0 });
     // The draft is as it was; what was taken back is a change again.
-    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual(['title “Visit” becomes “Visit us & stay”']);
+    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual([
+      'title “Visit” becomes “Visit us & stay”',
+    ]);
   });
 
   it('keeps imported files byte for byte', async () => {
     const style = await visit('/style.css');
-    expect(createHash('sha256').update(style.body).digest('hex')).toBe(createHash('sha256').update(SMALL_SITE['style.css'] ?? '').digest('hex'));
+    expect(createHash('sha256').update(style.body).digest('hex')).toBe(
+      createHash('sha256')
+        .update(SMALL_SITE['style.css'] ?? '')
+        .digest('hex'),
+    );
   });
 });
 
@@ -124,14 +194,27 @@ describe('redirects that cannot be', () => {
     expect(await redirect('/one', { kind: 'address', address: '/two' })).toBeUndefined();
     expect(await redirect('/two', { kind: 'address', address: '/one' })).toBe('redirect-loop');
     expect(await redirect('mailto:x@y.example', { kind: 'address', address: '/' })).toBe('address-unreadable');
-    expect(await redirect('/three', { kind: 'page', page: '00000000-0000-4000-8000-000000000000' })).toBe('redirect-target-missing');
+    expect(await redirect('/three', { kind: 'page', page: '00000000-0000-4000-8000-000000000000' })).toBe(
+      'redirect-target-missing',
+    );
     expect(await redirect('/four', { kind: 'url', url: 'javascript:alert(1)' })).toBe('input-invalid');
   });
 
   it('show in the list with their visits, most first', async () => {
-    await house.owner.post(`/api/sites/${site}/old-addresses`, { addresses: [{ address: '/visit.php?id=3', visits: 7 }, { address: '/open', visits: 9 }, { address: '/visit/', visits: 8 }, { address: 'javascript:x', visits: 1 }] });
+    await house.owner.post(`/api/sites/${site}/old-addresses`, {
+      addresses: [
+        { address: '/visit.php?id=3', visits: 7 },
+        { address: '/open', visits: 9 },
+        { address: '/visit/', visits: 8 },
+        { address: 'javascript:x', visits: 1 },
+      ],
+    });
     const { body } = await house.owner.get<{ rows: RedirectRow[] }>(`/api/sites/${site}/redirects`);
-    expect(body.rows.slice(0, 3).map(({ from, origin }) => `${from} ${origin}`)).toEqual(['/open open', '/visit/ page', '/visit.php?id=3 decided']);
+    expect(body.rows.slice(0, 3).map(({ from, origin }) => `${from} ${origin}`)).toEqual([
+      '/open open',
+      '/visit/ page',
+      '/visit.php?id=3 decided',
+    ]);
     expect(await house.owner.overview(site)).toMatchObject({ oldAddresses: 3, oldAddressesWithRule: 2 });
   });
 });

@@ -6,7 +6,8 @@ let house: House;
 let site: string;
 const page = async (address: string) => (await house.owner.page(site, address)).id;
 const answers = async (path: string) => (await house.visit('moor.localhost', path)).status;
-const history = async () => (await house.owner.get(`/api/sites/${site}/history`)).body as unknown as { seq: number; words: string }[];
+const history = async () =>
+  (await house.owner.get(`/api/sites/${site}/history`)).body as unknown as { seq: number; words: string }[];
 
 beforeAll(async () => {
   house = await openHouse();
@@ -21,10 +22,22 @@ const tried = async (decision: Record<string, unknown>) => {
 
 describe('what is said', () => {
   it('goes out with a release and not before, and is told among what visitors will notice', async () => {
-    await house.owner.decide(site, { kind: 'entry', place: await page('/visit/'), entry: { kind: 'password', user: 'client', password: 'seven lanterns' } });
+    await house.owner.decide(site, {
+      kind: 'entry',
+      place: await page('/visit/'),
+      entry: { kind: 'password', user: 'client', password: 'seven lanterns' },
+    });
     expect(await answers('/visit/')).toBe(200);
-    const changes = (await house.owner.get(`/api/sites/${site}/changes`)).body as { changes: { group: string; subject: string; words: string }[] };
-    expect(changes.changes).toEqual([expect.objectContaining({ group: 'visitors', subject: '/visit/', words: 'those with the password of client; before, as what is around it' })]);
+    const changes = (await house.owner.get(`/api/sites/${site}/changes`)).body as {
+      changes: { group: string; subject: string; words: string }[];
+    };
+    expect(changes.changes).toEqual([
+      expect.objectContaining({
+        group: 'visitors',
+        subject: '/visit/',
+        words: 'those with the password of client; before, as what is around it',
+      }),
+    ]);
     await house.owner.publish(site);
     expect(await answers('/visit/')).toBe(401);
     expect((await house.owner.get(`/api/sites/${site}/changes`)).body).toMatchObject({ changes: [] });
@@ -42,7 +55,10 @@ describe('what is said', () => {
     const [last] = await history();
     expect(last?.words).toBe('Nobody may visit the site yet');
     await house.owner.decide(site, { kind: 'undo', of: last?.seq ?? 0 });
-    expect((await house.owner.get(`/api/sites/${site}/visitors`)).body).toMatchObject({ places: [{ kind: 'password', user: 'client', address: '/come/' }], isEnforced: true });
+    expect((await house.owner.get(`/api/sites/${site}/visitors`)).body).toMatchObject({
+      places: [{ kind: 'password', user: 'client', address: '/come/' }],
+      isEnforced: true,
+    });
   });
 
   it('comes back with a rollback', async () => {
@@ -50,7 +66,9 @@ describe('what is said', () => {
     await house.owner.publish(site);
     expect([await answers('/'), await answers('/come/')]).toEqual([503, 401]);
     const releases = (await house.owner.get(`/api/sites/${site}/releases`)).body as unknown as { number: number }[];
-    const { body } = await house.owner.post<{ job: string }>(`/api/sites/${site}/releases/${releases[1]?.number ?? 0}/rollback`);
+    const { body } = await house.owner.post<{ job: string }>(
+      `/api/sites/${site}/releases/${releases[1]?.number ?? 0}/rollback`,
+    );
     await house.owner.ended(body.job);
     expect([await answers('/'), await answers('/come/')]).toEqual([200, 401]);
   });
@@ -58,8 +76,13 @@ describe('what is said', () => {
 
 describe('a password', () => {
   it('is told to editors and never to those who look on; the history and the decision have its hash alone', async () => {
-    expect((await house.owner.get(`/api/sites/${site}/visitors/passwords`)).body).toMatchObject({ passwords: [{ user: 'client', password: 'seven lanterns' }] });
-    const rows = await house.server.deps.db.many<{ body: unknown; words: string }>('select body, words from decision where site_id = $1', [site]);
+    expect((await house.owner.get(`/api/sites/${site}/visitors/passwords`)).body).toMatchObject({
+      passwords: [{ user: 'client', password: 'seven lanterns' }],
+    });
+    const rows = await house.server.deps.db.many<{ body: unknown; words: string }>(
+      'select body, words from decision where site_id = $1',
+      [site],
+    );
     expect(JSON.stringify(rows)).not.toContain('seven lanterns');
     expect(JSON.stringify(rows)).toContain('$2b$10$');
   });
@@ -67,9 +90,24 @@ describe('a password', () => {
 
 describe('refused, and nothing changes', () => {
   it.each([
-    ['a short password', { kind: 'entry', place: null, entry: { kind: 'password', user: 'a', password: 'short' } }, 400, 'at least 8'],
-    ['one that bcrypt would cut', { kind: 'entry', place: null, entry: { kind: 'password', user: 'a', password: 'ô'.repeat(40) } }, 400, 'at most 72'],
-    ['a name with a colon', { kind: 'entry', place: null, entry: { kind: 'password', user: 'a:b', password: 'long enough' } }, 400, 'colons'],
+    [
+      'a short password',
+      { kind: 'entry', place: null, entry: { kind: 'password', user: 'a', password: 'short' } },
+      400,
+      'at least 8',
+    ],
+    [
+      'one that bcrypt would cut',
+      { kind: 'entry', place: null, entry: { kind: 'password', user: 'a', password: 'ô'.repeat(40) } },
+      400,
+      'at most 72',
+    ],
+    [
+      'a name with a colon',
+      { kind: 'entry', place: null, entry: { kind: 'password', user: 'a:b', password: 'long enough' } },
+      400,
+      'colons',
+    ],
     ['a day that is over', { kind: 'last-day', day: '2020-01-01' }, 422, '2020-01-01'],
     ['no day at all', { kind: 'last-day', day: 'soon' }, 400, '2027-03-31'],
     ['a page that is not there', { kind: 'shown-instead', page: '00000000-0000-4000-8000-000000000000' }, 404, 'page'],
@@ -82,7 +120,9 @@ describe('refused, and nothing changes', () => {
   });
 
   it('the home page’s branch, which is the whole site', async () => {
-    expect((await tried({ kind: 'entry', place: await page('/'), entry: { kind: 'nobody' } })).body).toMatchObject({ error: { code: 'entry-of-home' } });
+    expect((await tried({ kind: 'entry', place: await page('/'), entry: { kind: 'nobody' } })).body).toMatchObject({
+      error: { code: 'entry-of-home' },
+    });
   });
 
   it('a page that is not ready, to be shown instead', async () => {

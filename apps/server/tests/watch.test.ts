@@ -17,26 +17,48 @@ beforeAll(async () => {
   house = await openHouse();
   site = await house.owner.newSite('Moor');
   await house.owner.bringIn(site, await zip(SMALL_SITE));
-  await house.owner.decide(site, { kind: 'redirect', from: '/old.php', to: { status: 301, target: { kind: 'page', page: (await house.owner.page(site, '/visit/')).id } } });
+  await house.owner.decide(site, {
+    kind: 'redirect',
+    from: '/old.php',
+    to: { status: 301, target: { kind: 'page', page: (await house.owner.page(site, '/visit/')).id } },
+  });
   await house.owner.decide(site, { kind: 'redirect', from: '/unused.php', to: { status: 410 } });
   await letBe(house, site);
 });
 afterAll(() => house.stop());
 
 /** As a person's browser asks. */
-const visit = (path: string, referer?: string, agent = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0') => new Promise<number>((resolve, reject) => {
-  request({ host: '127.0.0.1', port: house.world.ports.live, path, headers: { 'host': 'moor.localhost', 'user-agent': agent, ...(referer ? { referer } : {}) } }, (answer) => {
-    answer.resume();
-    answer.on('end', () => resolve(answer.statusCode ?? 0));
-  }).on('error', reject).end();
-});
+const visit = (
+  path: string,
+  referer?: string,
+  agent = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0',
+) =>
+  new Promise<number>((resolve, reject) => {
+    request(
+      {
+        host: '127.0.0.1',
+        port: house.world.ports.live,
+        path,
+        headers: { host: 'moor.localhost', 'user-agent': agent, ...(referer ? { referer } : {}) },
+      },
+      (answer) => {
+        answer.resume();
+        answer.on('end', () => resolve(answer.statusCode ?? 0));
+      },
+    )
+      .on('error', reject)
+      .end();
+  });
 const read = async () => (await house.owner.post<{ requests: number }>(`/api/sites/${site}/watch/read`)).body.requests;
 const watch = async () => (await house.owner.get<Watch>(`/api/sites/${site}/watch`)).body;
 const lost = async (address: string) => (await watch()).lost.find((each) => each.address === address);
 
 it('before anything is live there is nothing to read', async () => {
   expect(await watch()).toMatchObject({ state: 'none', lost: [], rules: [] });
-  expect(await house.owner.post(`/api/sites/${site}/watch/read`)).toMatchObject({ status: 409, body: { error: { code: 'nothing-live' } } });
+  expect(await house.owner.post(`/api/sites/${site}/watch/read`)).toMatchObject({
+    status: 409,
+    body: { error: { code: 'nothing-live' } },
+  });
 });
 
 describe('a live site', () => {
@@ -68,27 +90,62 @@ describe('a live site', () => {
 
   it('lists what found nothing, most visits first, with where people came from; probes are set apart', async () => {
     const { lost: rows } = await watch();
-    expect(rows.map(({ address, visits, robotVisits, referrer, standing, isApart, byDay }) => ({ address, visits, robotVisits, referrer, standing, isApart, today: byDay.at(-1) }))).toEqual([
-      { address: '/summer-camp.html', visits: 3, robotVisits: 1, referrer: 'https://school.example/links', standing: 'lost', isApart: false, today: 3 },
-      { address: '/wp-admin/setup.php', visits: 1, robotVisits: 0, referrer: null, standing: 'lost', isApart: true, today: 1 },
+    expect(
+      rows.map(({ address, visits, robotVisits, referrer, standing, isApart, byDay }) => ({
+        address,
+        visits,
+        robotVisits,
+        referrer,
+        standing,
+        isApart,
+        today: byDay.at(-1),
+      })),
+    ).toEqual([
+      {
+        address: '/summer-camp.html',
+        visits: 3,
+        robotVisits: 1,
+        referrer: 'https://school.example/links',
+        standing: 'lost',
+        isApart: false,
+        today: 3,
+      },
+      {
+        address: '/wp-admin/setup.php',
+        visits: 1,
+        robotVisits: 0,
+        referrer: null,
+        standing: 'lost',
+        isApart: true,
+        today: 1,
+      },
     ]);
   });
 
   it('tells which redirects are used and which nobody ever used', async () => {
-    expect((await watch()).rules.map(({ from, visits, addresses }) => [from, visits, addresses])).toEqual([['/old.php', 1, 1], ['/unused.php', 0, 0]]);
+    expect((await watch()).rules.map(({ from, visits, addresses }) => [from, visits, addresses])).toEqual([
+      ['/old.php', 1, 1],
+      ['/unused.php', 0, 0],
+    ]);
   });
 
   it('a lost address is an old address from then on, with its visits; read twice, nothing counts twice', async () => {
     expect(await read()).toBe(0);
     await visit('/summer-camp.html');
     expect(await read()).toBe(1);
-    const { body } = await house.owner.get<OldAddress>(`/api/sites/${site}/old-addresses/one?from=${encodeURIComponent('/summer-camp.html')}`);
+    const { body } = await house.owner.get<OldAddress>(
+      `/api/sites/${site}/old-addresses/one?from=${encodeURIComponent('/summer-camp.html')}`,
+    );
     expect(body).toMatchObject({ kind: 'page', visits: 4, seen: [{ source: 'live', visits: 4 }] });
     expect(await lost('/summer-camp.html')).toMatchObject({ visits: 4 });
   });
 
   it('settled here it is settled on the draft, and answers when the next release is live', async () => {
-    await house.owner.decide(site, { kind: 'redirect', from: '/summer-camp.html', to: { status: 301, target: { kind: 'page', page: (await house.owner.page(site, '/welcome/')).id } } });
+    await house.owner.decide(site, {
+      kind: 'redirect',
+      from: '/summer-camp.html',
+      to: { status: 301, target: { kind: 'page', page: (await house.owner.page(site, '/welcome/')).id } },
+    });
     expect(await lost('/summer-camp.html')).toMatchObject({ standing: 'settled' });
     await house.owner.publish(site);
     expect(await lost('/summer-camp.html')).toMatchObject({ standing: 'answers' });
@@ -108,12 +165,22 @@ describe('a live site', () => {
 
   it('a log that was begun anew is read from its start, and nothing of the old one again', async () => {
     const visits = (await lost('/summer-camp.html'))?.visits;
-    await writeFile(log(), '127.0.0.1 - - [26/Nov/2026:11:00:00 +0000] "GET /anew.html HTTP/1.1" 404 12 "-" "Mozilla/5.0"\n');
+    await writeFile(
+      log(),
+      '127.0.0.1 - - [26/Nov/2026:11:00:00 +0000] "GET /anew.html HTTP/1.1" 404 12 "-" "Mozilla/5.0"\n',
+    );
     expect(await read()).toBe(1);
     expect(await lost('/anew.html')).toMatchObject({ visits: 1 });
     expect((await lost('/summer-camp.html'))?.visits).toBe(visits);
     // Longer than the old one by the time it is looked at: it still begins otherwise.
-    await writeFile(log(), Array.from({ length: 200 }, (_, n) => `127.0.0.1 - - [26/Nov/2026:12:00:${String(n % 60).padStart(2, '0')} +0000] "GET /third-${n % 2}.html HTTP/1.1" 404 12 "-" "Mozilla/5.0"\n`).join(''));
+    await writeFile(
+      log(),
+      Array.from(
+        { length: 200 },
+        (_, n) =>
+          `127.0.0.1 - - [26/Nov/2026:12:00:${String(n % 60).padStart(2, '0')} +0000] "GET /third-${n % 2}.html HTTP/1.1" 404 12 "-" "Mozilla/5.0"\n`,
+      ).join(''),
+    );
     expect(await read()).toBe(200);
     expect(await lost('/third-0.html')).toMatchObject({ visits: 100 });
   });
@@ -127,7 +194,10 @@ describe('a live site', () => {
 
   it('a host that refuses is told, and what was read stays', async () => {
     await house.faults({ refuse: true });
-    expect(await house.owner.post(`/api/sites/${site}/watch/read`)).toMatchObject({ status: 502, body: { error: { code: 'host-refused' } } });
+    expect(await house.owner.post(`/api/sites/${site}/watch/read`)).toMatchObject({
+      status: 502,
+      body: { error: { code: 'host-refused' } },
+    });
     expect((await watch()).problem).toContain('The host refused');
     await house.faults({});
     await read();
@@ -137,7 +207,10 @@ describe('a live site', () => {
   it('reads by itself when it is due', async () => {
     await visit('/by-itself.html');
     await house.server.deps.db.run(`update watched_log set next_read_at = '2000-01-01'`);
-    for (let tries = 0; tries < 200 && (await lost('/by-itself.html')) === undefined; tries += 1) await new Promise((resolve) => { setTimeout(resolve, 50); });
+    for (let tries = 0; tries < 200 && (await lost('/by-itself.html')) === undefined; tries += 1)
+      await new Promise((resolve) => {
+        setTimeout(resolve, 50);
+      });
     expect(await lost('/by-itself.html')).toMatchObject({ visits: 1 });
   });
 });
@@ -164,7 +237,10 @@ describe('whether it is there', () => {
     await probe();
     await runOn(5);
     const away = await up();
-    expect(away).toMatchObject({ isUp: false, outages: [{ to: null, problem: expect.stringContaining('ECONNREFUSED') }] });
+    expect(away).toMatchObject({
+      isUp: false,
+      outages: [{ to: null, problem: expect.stringContaining('ECONNREFUSED') }],
+    });
     expect(away.downMinutes).toBeCloseTo(10, 0);
     expect(away.percent).toBeCloseTo(100 / 3, 0);
     expect(away.days.at(-1)?.percent).toBeCloseTo(100 / 3, 0);

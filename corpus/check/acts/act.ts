@@ -44,7 +44,9 @@ export function mostLinked(site: CheckedSite): string[] {
       if (plain !== addressOf(path)) counts.set(plain, (counts.get(plain) ?? 0) + 1);
     }
   }
-  return pagesOf(site).filter((path) => addressOf(path) !== '/' && !/(^|\/)404\.html?$/.test(path)).sort((a, b) => (counts.get(addressOf(b)) ?? 0) - (counts.get(addressOf(a)) ?? 0));
+  return pagesOf(site)
+    .filter((path) => addressOf(path) !== '/' && !/(^|\/)404\.html?$/.test(path))
+    .sort((a, b) => (counts.get(addressOf(b)) ?? 0) - (counts.get(addressOf(a)) ?? 0));
 }
 
 /** Everything as it was but some pages that stand elsewhere. */
@@ -52,7 +54,8 @@ export function moved(site: CheckedSite, places: ReadonlyMap<string, string>, mo
   const byAddress = new Map([...places].map(([path, to]) => [addressOf(path), to]));
   const folders = foldersOf(site.files);
   return {
-    ...AS_IMPORTED, ...more,
+    ...AS_IMPORTED,
+    ...more,
     addressOf: (path) => places.get(path) ?? addressOf(path),
     leadsOn: (address) => {
       const [, path = '', rest = ''] = /^([^?#]*)(.*)$/s.exec(address) ?? [];

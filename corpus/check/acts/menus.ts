@@ -9,18 +9,29 @@ import { commonEnd, commonStart } from './pieces.ts';
 
 type Items = MenuRow['items'];
 
-async function menuAct(site: ActContext, change: (items: Items, page: PageRow) => { items: Items; labels: readonly string[] } | undefined): Promise<Outcome> {
+async function menuAct(
+  site: ActContext,
+  change: (items: Items, page: PageRow) => { items: Items; labels: readonly string[] } | undefined,
+): Promise<Outcome> {
   const { body } = await site.client.get<{ menus: MenuRow[] }>(`/api/sites/${site.id}/menus`);
-  const menu = body.menus.find(({ items }) => items.filter(({ target }) => target.kind !== 'none').length >= 3) ?? body.menus.find(({ items }) => items.length >= 3);
+  const menu =
+    body.menus.find(({ items }) => items.filter(({ target }) => target.kind !== 'none').length >= 3) ??
+    body.menus.find(({ items }) => items.length >= 3);
   if (!menu) return 'no menu';
   const rows = await site.client.pages(site.id);
-  const outside = rows.find(({ kind, menus, address, sourcePath }) => kind === 'page' && menus.length === 0 && address !== '/' && sourcePath !== '404.html') ?? rows[0];
+  const outside =
+    rows.find(
+      ({ kind, menus, address, sourcePath }) =>
+        kind === 'page' && menus.length === 0 && address !== '/' && sourcePath !== '404.html',
+    ) ?? rows[0];
   if (!outside) return 'no page';
   const changed = change(menu.items, outside);
   if (!changed) return 'too few items';
   await decide(site, { kind: 'menu', menu: menu.id, items: changed.items, whereItDiffers: false });
   await site.publish();
-  const labels = menu.items.flatMap(function flat(item): string[] { return [item.label, ...item.children.flatMap(flat)]; });
+  const labels = menu.items.flatMap(function flat(item): string[] {
+    return [item.label, ...item.children.flatMap(flat)];
+  });
   const wrong: string[] = [];
   let reached = 0;
   for (const path of Object.keys(site.files)) {
@@ -40,12 +51,16 @@ async function menuAct(site: ActContext, change: (items: Items, page: PageRow) =
     const inMenu = now.slice(run.from, now.length - tail);
     const said = inMenu.map(({ words }) => words);
     // The item of the page itself may be words alone, as it was or as it is on other pages.
-    const isOwn = (label: string) => !run.labels.includes(label) && (labels.includes(label) || labels.length === run.labels.length + 1 || address === outside.address);
+    const isOwn = (label: string) =>
+      !run.labels.includes(label) &&
+      (labels.includes(label) || labels.length === run.labels.length + 1 || address === outside.address);
     const expected = changed.labels.filter((label) => said.includes(label) || !isOwn(label));
-    if (said.join(' | ') !== expected.join(' | ')) wrong.push(`${path}: the menu says ${said.join(' | ')} instead of ${expected.join(' | ')}`);
+    if (said.join(' | ') !== expected.join(' | '))
+      wrong.push(`${path}: the menu says ${said.join(' | ')} instead of ${expected.join(' | ')}`);
     for (const [index, link] of [...was.slice(0, run.from), ...was.slice(run.to)].entries()) {
       const other = index < run.from ? now[index] : now[now.length - (was.length - run.to) + (index - run.from)];
-      if (other?.to !== link.to || other.words !== link.words) wrong.push(`${path}: “${link.words}” outside of the menu led to ${link.to} and leads to ${other?.to}`);
+      if (other?.to !== link.to || other.words !== link.words)
+        wrong.push(`${path}: “${link.words}” outside of the menu led to ${link.to} and leads to ${other?.to}`);
     }
     for (const link of inMenu) {
       const own = was.slice(run.from, run.to).find(({ words }) => words === link.words);
@@ -53,7 +68,8 @@ async function menuAct(site: ActContext, change: (items: Items, page: PageRow) =
     }
     // Outside of the menu's own markup not one byte may differ.
     const [first, last] = [was[run.from]?.start ?? 0, was[run.to - 1]?.end ?? before.length];
-    if (commonStart(before, after) < first - AROUND || commonEnd(before, after) < before.length - last - AROUND) wrong.push(`${path}: bytes outside of the menu differ: ${difference(before, after)}`);
+    if (commonStart(before, after) < first - AROUND || commonEnd(before, after) < before.length - last - AROUND)
+      wrong.push(`${path}: bytes outside of the menu differ: ${difference(before, after)}`);
   }
   if (reached < menu.pages) wrong.push(`the menu was written on ${reached} of ${menu.pages} pages`);
   await back(site);
@@ -64,27 +80,37 @@ async function menuAct(site: ActContext, change: (items: Items, page: PageRow) =
 const AROUND = 400;
 
 /** A head over a drop-down is no link everywhere, so only pages say whether its words are among the links. */
-const allLabels = (items: Items): string[] => items.flatMap((item): string[] => [item.label, ...allLabels(item.children as Items)]);
+const allLabels = (items: Items): string[] =>
+  items.flatMap((item): string[] => [item.label, ...allLabels(item.children as Items)]);
 
 export const menuMoved: Act = {
   name: 'menu item moved',
-  run: (site) => menuAct(site, (items) => { const next = [...items.slice(1), ...items.slice(0, 1)]; return { items: next, labels: allLabels(next) }; }),
+  run: (site) =>
+    menuAct(site, (items) => {
+      const next = [...items.slice(1), ...items.slice(0, 1)];
+      return { items: next, labels: allLabels(next) };
+    }),
 };
 
 export const menuAdded: Act = {
   name: 'menu item added',
-  run: (site) => menuAct(site, (items, page) => {
-    const next = [...items, { target: { kind: 'page', page: page.id }, label: 'Quite new here', newWindow: false, children: [] }] as Items;
-    return { items: next, labels: allLabels(next) };
-  }),
+  run: (site) =>
+    menuAct(site, (items, page) => {
+      const next = [
+        ...items,
+        { target: { kind: 'page', page: page.id }, label: 'Quite new here', newWindow: false, children: [] },
+      ] as Items;
+      return { items: next, labels: allLabels(next) };
+    }),
 };
 
 export const menuRenamed: Act = {
   name: 'menu item renamed',
-  run: (site) => menuAct(site, (items) => {
-    const at = items.findIndex(({ children, target }) => children.length === 0 && target.kind !== 'none');
-    const chosen = at < 0 ? 0 : at;
-    const next = items.map((item, index) => (index === chosen ? { ...item, label: 'Called otherwise' } : item));
-    return { items: next, labels: allLabels(next) };
-  }),
+  run: (site) =>
+    menuAct(site, (items) => {
+      const at = items.findIndex(({ children, target }) => children.length === 0 && target.kind !== 'none');
+      const chosen = at < 0 ? 0 : at;
+      const next = items.map((item, index) => (index === chosen ? { ...item, label: 'Called otherwise' } : item));
+      return { items: next, labels: allLabels(next) };
+    }),
 };

@@ -12,25 +12,45 @@ function schemaOf(type: z.ZodType, io: 'input' | 'output'): Json {
 }
 
 function parametersOf(type: z.ZodType, place: 'path' | 'query'): Json[] {
-  const { properties = {}, required = [] } = schemaOf(type, 'input') as { properties?: Record<string, Json>; required?: string[] };
+  const { properties = {}, required = [] } = schemaOf(type, 'input') as {
+    properties?: Record<string, Json>;
+    required?: string[];
+  };
   return Object.entries(properties).map(([name, schema]) => ({
-    name, in: place, required: place === 'path' || required.includes(name), schema,
+    name,
+    in: place,
+    required: place === 'path' || required.includes(name),
+    schema,
   }));
 }
 
 function operationOf(id: string, endpoint: Endpoint): Json {
-  const json = (schema: z.ZodType, io: 'input' | 'output') => ({ content: { 'application/json': { schema: schemaOf(schema, io) } } });
-  const hasBody = endpoint.method === 'POST' && Object.keys((schemaOf(endpoint.body, 'input') as { properties?: Json }).properties ?? {}).length > 0;
+  const json = (schema: z.ZodType, io: 'input' | 'output') => ({
+    content: { 'application/json': { schema: schemaOf(schema, io) } },
+  });
+  const hasBody =
+    endpoint.method === 'POST' &&
+    Object.keys((schemaOf(endpoint.body, 'input') as { properties?: Json }).properties ?? {}).length > 0;
   const isStream = endpoint.path.endsWith('/events');
-  const answer = isStream ? { content: { 'text/event-stream': { schema: schemaOf(endpoint.answer, 'output') } } }
-    : endpoint.gives !== undefined ? { content: { [endpoint.gives]: { schema: { type: 'string', format: 'binary' } } } } : json(endpoint.answer, 'output');
+  const answer = isStream
+    ? { content: { 'text/event-stream': { schema: schemaOf(endpoint.answer, 'output') } } }
+    : endpoint.gives !== undefined
+      ? { content: { [endpoint.gives]: { schema: { type: 'string', format: 'binary' } } } }
+      : json(endpoint.answer, 'output');
   return {
     operationId: id,
     summary: endpoint.summary,
     parameters: [...parametersOf(endpoint.params, 'path'), ...parametersOf(endpoint.query, 'query')],
     ...(endpoint.streams
-      ? { requestBody: { required: true, content: { [endpoint.streams]: { schema: { type: 'string', format: 'binary' } } } } }
-      : hasBody ? { requestBody: { required: true, ...json(endpoint.body, 'input') } } : {}),
+      ? {
+          requestBody: {
+            required: true,
+            content: { [endpoint.streams]: { schema: { type: 'string', format: 'binary' } } },
+          },
+        }
+      : hasBody
+        ? { requestBody: { required: true, ...json(endpoint.body, 'input') } }
+        : {}),
     responses: {
       [endpoint.status]: {
         description: 'Done',

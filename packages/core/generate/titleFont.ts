@@ -18,8 +18,11 @@ const kerning: Record<string, number> = {};
 for (const subset of SUBSETS) {
   const font = fontkit.openSync(join(folder, 'files', `arimo-${subset}-400-normal.woff2`)) as fontkit.Font;
   const inRange = rangeTest(ranges[subset] ?? '');
-  const letters = font.characterSet.filter((code) => code >= 0x20 && inRange(code) && !(String.fromCodePoint(code) in advances));
-  for (const code of letters) advances[String.fromCodePoint(code)] = Math.round(font.glyphForCodePoint(code).advanceWidth);
+  const letters = font.characterSet.filter(
+    (code) => code >= 0x20 && inRange(code) && !(String.fromCodePoint(code) in advances),
+  );
+  for (const code of letters)
+    advances[String.fromCodePoint(code)] = Math.round(font.glyphForCodePoint(code).advanceWidth);
   for (const a of letters) {
     for (const b of letters) {
       const pair = String.fromCodePoint(a, b);
@@ -34,7 +37,13 @@ for (const subset of SUBSETS) {
 }
 
 function rangeTest(text: string): (code: number) => boolean {
-  const spans = text.split(',').map((part) => part.trim().replace(/^U\+/, '').split('-').map((hex) => parseInt(hex, 16)));
+  const spans = text.split(',').map((part) =>
+    part
+      .trim()
+      .replace(/^U\+/, '')
+      .split('-')
+      .map((hex) => parseInt(hex, 16)),
+  );
   return (code) => spans.some(([from = 0, to = from]) => code >= from && code <= to);
 }
 
@@ -48,5 +57,8 @@ for (const [pair, kern] of Object.entries(kerning)) {
   row[kern] = (row[kern] ?? '') + second;
 }
 const target = new URL('../src/head/titleFont.json', import.meta.url);
-writeFileSync(target, `${JSON.stringify({ unitsPerEm: 2048, letters: Object.fromEntries([...byWidth].map(([width, letters]) => [width, letters])), pairs })}\n`);
+writeFileSync(
+  target,
+  `${JSON.stringify({ unitsPerEm: 2048, letters: Object.fromEntries([...byWidth].map(([width, letters]) => [width, letters])), pairs })}\n`,
+);
 process.stdout.write(`${Object.keys(advances).length} letters, ${Object.keys(kerning).length} pairs\n`);

@@ -14,15 +14,27 @@ export function vocabularyOf(source: string): Vocabulary {
   const properties: Record<string, { at: string[]; values: string[] }> = {};
   const members: Record<string, string[]> = {};
   // `XBase` holds what X and all kinds of it have; `XLeaf` is X itself, of the nearest base.
-  for (const [, name = '', parents = '', body = ''] of source.matchAll(/^interface (\w+)Base extends ([^{]+) \{\n([\s\S]*?)^\}/gm)) {
+  for (const [, name = '', parents = '', body = ''] of source.matchAll(
+    /^interface (\w+)Base extends ([^{]+) \{\n([\s\S]*?)^\}/gm,
+  )) {
     types[name] = basesIn(parents);
     for (const [, property = '', values = ''] of body.matchAll(/^ {4}"(\w+)"\?: SchemaValue<(.+), "\w+">;$/gm)) {
       const known = (properties[property] ??= { at: [], values: [] });
       known.at.push(name);
-      known.values = [...new Set([...known.values, ...values.split('|').map((each) => each.trim()).filter((each) => /^\w+$/.test(each) && each !== 'IdReference')])];
+      known.values = [
+        ...new Set([
+          ...known.values,
+          ...values
+            .split('|')
+            .map((each) => each.trim())
+            .filter((each) => /^\w+$/.test(each) && each !== 'IdReference'),
+        ]),
+      ];
     }
   }
-  for (const [, name = '', parents = ''] of source.matchAll(/^export (?:interface|type) (\w+)Leaf(?:<[^>]*>)?(?: extends| =) ([^{]+) [&{]/gm)) {
+  for (const [, name = '', parents = ''] of source.matchAll(
+    /^export (?:interface|type) (\w+)Leaf(?:<[^>]*>)?(?: extends| =) ([^{]+) [&{]/gm,
+  )) {
     types[name] ??= basesIn(parents).filter((each) => each !== name);
   }
   for (const [, name = '', union = ''] of source.matchAll(/^export type (\w+) = ([^;]+);$/gm)) {

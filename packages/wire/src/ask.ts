@@ -24,7 +24,11 @@ export class NoAnswer extends Error {}
  * Throws NoAnswer, or WrongAnswer when all that came was for another question. A wrong answer does not
  * end the waiting: anyone can send a packet, and the right one may still come (RFC 5452 section 9.1).
  */
-export async function ask(server: ServerAddress, question: Question, { recursion, withinMs }: AskOptions): Promise<TimedReply> {
+export async function ask(
+  server: ServerAddress,
+  question: Question,
+  { recursion, withinMs }: AskOptions,
+): Promise<TimedReply> {
   const id = randomInt(65_536);
   const bytes = encodeQuestion(id, question, { recursion });
   const reply = await overUdp(server, bytes, withinMs, (answer) => decodeReply(answer, id, question));
@@ -41,8 +45,13 @@ function overUdp<T>(server: ServerAddress, bytes: Buffer, withinMs: number, read
       socket.close();
       settle();
     };
-    const timer = setTimeout(() => end(() => reject(wrong ?? new NoAnswer(`no answer within ${withinMs / 1000} s`))), withinMs);
-    socket.once('error', (error: NodeJS.ErrnoException) => end(() => reject(new NoAnswer(error.code === 'ECONNREFUSED' ? 'nobody listens there' : error.message))));
+    const timer = setTimeout(
+      () => end(() => reject(wrong ?? new NoAnswer(`no answer within ${withinMs / 1000} s`))),
+      withinMs,
+    );
+    socket.once('error', (error: NodeJS.ErrnoException) =>
+      end(() => reject(new NoAnswer(error.code === 'ECONNREFUSED' ? 'nobody listens there' : error.message))),
+    );
     socket.on('message', (answer) => {
       let value: T;
       try {
@@ -69,7 +78,9 @@ export function exchangeTcp(server: ServerAddress, bytes: Buffer, withinMs: numb
       reject(new NoAnswer(words));
     };
     socket.setTimeout(withinMs, () => fail(`no answer within ${withinMs / 1000} s`));
-    socket.once('error', (error: NodeJS.ErrnoException) => fail(error.code === 'ECONNREFUSED' ? 'nobody listens there' : error.message));
+    socket.once('error', (error: NodeJS.ErrnoException) =>
+      fail(error.code === 'ECONNREFUSED' ? 'nobody listens there' : error.message),
+    );
     socket.once('end', () => fail('the line was closed before the answer was whole'));
     socket.on('data', (piece: Buffer) => {
       held = Buffer.concat([held, piece]);

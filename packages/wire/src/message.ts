@@ -4,7 +4,17 @@
  * section 9.1).
  */
 import type { DomainName, ResourceRecord } from '@fastigium/core/dns';
-import { decode, encode, RECURSION_DESIRED, AUTHORITATIVE_ANSWER, RECURSION_AVAILABLE, TRUNCATED_RESPONSE, type DecodedPacket, type Packet, type RecordType } from 'dns-packet';
+import {
+  decode,
+  encode,
+  RECURSION_DESIRED,
+  AUTHORITATIVE_ANSWER,
+  RECURSION_AVAILABLE,
+  TRUNCATED_RESPONSE,
+  type DecodedPacket,
+  type Packet,
+  type RecordType,
+} from 'dns-packet';
 import { fromPacketRecord, toPacketRecord } from './recordBytes.ts';
 
 export interface Question {
@@ -29,9 +39,22 @@ export const UDP_BYTES = 1232;
 
 export function encodeQuestion(id: number, { name, type }: Question, options: { recursion: boolean }): Buffer {
   return encode({
-    type: 'query', id, flags: options.recursion ? RECURSION_DESIRED : 0,
+    type: 'query',
+    id,
+    flags: options.recursion ? RECURSION_DESIRED : 0,
     questions: [{ name: name === '' ? '.' : name, type: type as RecordType, class: 'IN' }],
-    additionals: [{ type: 'OPT', name: '.', udpPayloadSize: UDP_BYTES, extendedRcode: 0, ednsVersion: 0, flags: 0, flag_do: false, options: [] } as never],
+    additionals: [
+      {
+        type: 'OPT',
+        name: '.',
+        udpPayloadSize: UDP_BYTES,
+        extendedRcode: 0,
+        ednsVersion: 0,
+        flags: 0,
+        flag_do: false,
+        options: [],
+      } as never,
+    ],
   });
 }
 
@@ -46,15 +69,20 @@ export function decodeReply(bytes: Buffer, id: number, question: Question): Repl
   if (packet.id !== id) throw new WrongAnswer('the answer carries another question’s number');
   const [asked] = packet.questions ?? [];
   const name = asked?.name.toLowerCase().replace(/\.$/, '');
-  if (asked && (name !== question.name || asked.type !== question.type)) throw new WrongAnswer(`it answers for ${name} ${asked.type} instead`);
+  if (asked && (name !== question.name || asked.type !== question.type))
+    throw new WrongAnswer(`it answers for ${name} ${asked.type} instead`);
   if (!asked && packet.rcode === 'NOERROR') throw new WrongAnswer('it does not say what it answers');
   return {
-    rcode: packet.rcode ?? 'NOERROR', authoritative: packet.flag_aa, truncated: packet.flag_tc,
-    answers: records(packet.answers), authorities: records(packet.authorities),
+    rcode: packet.rcode ?? 'NOERROR',
+    authoritative: packet.flag_aa,
+    truncated: packet.flag_tc,
+    answers: records(packet.answers),
+    authorities: records(packet.authorities),
   };
 }
 
-const records = (answers: DecodedPacket['answers']): ResourceRecord[] => (answers ?? []).map(fromPacketRecord).filter((record) => record !== undefined);
+const records = (answers: DecodedPacket['answers']): ResourceRecord[] =>
+  (answers ?? []).map(fromPacketRecord).filter((record) => record !== undefined);
 
 export interface Asked extends Question {
   readonly id: number;
@@ -72,8 +100,12 @@ export function decodeQuestion(bytes: Buffer): Asked | undefined {
     if (packet.type !== 'query' || !question) return undefined;
     const opt = packet.additionals?.find(({ type }) => type === 'OPT') as { udpPayloadSize?: number } | undefined;
     return {
-      id: packet.id ?? 0, name: question.name.toLowerCase().replace(/\.$/, ''), type: question.type, opcode: packet.opcode ?? 'QUERY',
-      recursion: packet.flag_rd, udpBytes: Math.max(512, opt?.udpPayloadSize ?? 512),
+      id: packet.id ?? 0,
+      name: question.name.toLowerCase().replace(/\.$/, ''),
+      type: question.type,
+      opcode: packet.opcode ?? 'QUERY',
+      recursion: packet.flag_rd,
+      udpBytes: Math.max(512, opt?.udpPayloadSize ?? 512),
     };
   } catch {
     return undefined;
@@ -90,12 +122,35 @@ export interface ServerReply {
 
 /** Encodes an answer; one that does not fit into `mostBytes` is cut to its head and marked (RFC 2181 section 9). */
 export function encodeReply(asked: Asked, reply: ServerReply, mostBytes = 65_535): Buffer {
-  const flags = (reply.authoritative ? AUTHORITATIVE_ANSWER : 0) | (reply.recursionAvailable ? RECURSION_AVAILABLE : 0) | (asked.recursion ? RECURSION_DESIRED : 0) | reply.rcode;
-  const packet: Packet = { type: 'response', id: asked.id, flags, questions: [{ name: asked.name === '' ? '.' : asked.name, type: asked.type as RecordType, class: 'IN' }] };
-  const whole = encode({ ...packet, answers: reply.answers.map(toPacketRecord), authorities: reply.authorities.map(toPacketRecord) });
+  const flags =
+    (reply.authoritative ? AUTHORITATIVE_ANSWER : 0) |
+    (reply.recursionAvailable ? RECURSION_AVAILABLE : 0) |
+    (asked.recursion ? RECURSION_DESIRED : 0) |
+    reply.rcode;
+  const packet: Packet = {
+    type: 'response',
+    id: asked.id,
+    flags,
+    questions: [{ name: asked.name === '' ? '.' : asked.name, type: asked.type as RecordType, class: 'IN' }],
+  };
+  const whole = encode({
+    ...packet,
+    answers: reply.answers.map(toPacketRecord),
+    authorities: reply.authorities.map(toPacketRecord),
+  });
   return whole.length <= mostBytes ? whole : encode({ ...packet, flags: flags | TRUNCATED_RESPONSE });
 }
 
 /** RFC 6895 section 2.3, and RFC 8945 section 3 for the last. */
-export const RCODES = { NOERROR: 0, FORMERR: 1, SERVFAIL: 2, NXDOMAIN: 3, NOTIMP: 4, REFUSED: 5, NOTAUTH: 9, NOTZONE: 10 } as const;
-export const rcodeName = (code: number): string => Object.entries(RCODES).find(([, value]) => value === code)?.[0] ?? `RCODE ${code}`;
+export const RCODES = {
+  NOERROR: 0,
+  FORMERR: 1,
+  SERVFAIL: 2,
+  NXDOMAIN: 3,
+  NOTIMP: 4,
+  REFUSED: 5,
+  NOTAUTH: 9,
+  NOTZONE: 10,
+} as const;
+export const rcodeName = (code: number): string =>
+  Object.entries(RCODES).find(([, value]) => value === code)?.[0] ?? `RCODE ${code}`;

@@ -12,7 +12,10 @@ const bare = (name: string): string => name.replace(/\.$/, '') || '.';
 
 /** Words of one record's data, quoted ones with their escapes kept. */
 function words(data: string): Word[] {
-  return [...data.matchAll(/"((?:[^"\\]|\\.)*)"|(\S+)/g)].map(([, quoted, plain]) => ({ text: quoted ?? plain ?? '', quoted: quoted !== undefined }));
+  return [...data.matchAll(/"((?:[^"\\]|\\.)*)"|(\S+)/g)].map(([, quoted, plain]) => ({
+    text: quoted ?? plain ?? '',
+    quoted: quoted !== undefined,
+  }));
 }
 
 /** Octets of a character-string whose special ones are escaped (RFC 1035 section 5.1). */
@@ -28,8 +31,20 @@ function escape(bytes: Uint8Array): string {
   const text = Buffer.from(bytes);
   // Text that is UTF-8 stays readable; anything else is written octet by octet.
   const readable = Buffer.from(text.toString('utf8')).equals(text);
-  if (readable) return text.toString('utf8').replace(/[\\"]/g, '\\$&').replace(/[\u0000-\u001f\u007f]/g, (letter) => `\\${String(letter.charCodeAt(0)).padStart(3, '0')}`);
-  return [...text].map((byte) => (byte < 32 || byte > 126 ? `\\${String(byte).padStart(3, '0')}` : byte === 34 || byte === 92 ? `\\${String.fromCharCode(byte)}` : String.fromCharCode(byte))).join('');
+  if (readable)
+    return text
+      .toString('utf8')
+      .replace(/[\\"]/g, '\\$&')
+      .replace(/[\u0000-\u001f\u007f]/g, (letter) => `\\${String(letter.charCodeAt(0)).padStart(3, '0')}`);
+  return [...text]
+    .map((byte) =>
+      byte < 32 || byte > 126
+        ? `\\${String(byte).padStart(3, '0')}`
+        : byte === 34 || byte === 92
+          ? `\\${String.fromCharCode(byte)}`
+          : String.fromCharCode(byte),
+    )
+    .join('');
 }
 
 /** Throws a RecordProblem for a type that cannot be written. */
@@ -37,36 +52,84 @@ export function toPacketData(type: string, data: string): Data {
   const parts = words(readData(type, words(data), ''));
   const text = (index: number) => parts[index]?.text ?? '';
   switch (type) {
-    case 'A': case 'AAAA': return text(0);
-    case 'CNAME': case 'NS': case 'PTR': case 'DNAME': return bare(text(0));
-    case 'MX': return { preference: Number(text(0)), exchange: bare(text(1)) };
-    case 'SRV': return { priority: Number(text(0)), weight: Number(text(1)), port: Number(text(2)), target: bare(text(3)) };
-    case 'TXT': return parts.map((part) => unescape(part.text));
-    case 'CAA': return { flags: Number(text(0)), tag: text(1), value: unescape(text(2)).toString('utf8') };
-    case 'SOA': return {
-      mname: bare(text(0)), rname: bare(text(1)), serial: Number(text(2)), refresh: Number(text(3)), retry: Number(text(4)), expire: Number(text(5)), minimum: Number(text(6)),
-    };
+    case 'A':
+    case 'AAAA':
+      return text(0);
+    case 'CNAME':
+    case 'NS':
+    case 'PTR':
+    case 'DNAME':
+      return bare(text(0));
+    case 'MX':
+      return { preference: Number(text(0)), exchange: bare(text(1)) };
+    case 'SRV':
+      return { priority: Number(text(0)), weight: Number(text(1)), port: Number(text(2)), target: bare(text(3)) };
+    case 'TXT':
+      return parts.map((part) => unescape(part.text));
+    case 'CAA':
+      return { flags: Number(text(0)), tag: text(1), value: unescape(text(2)).toString('utf8') };
+    case 'SOA':
+      return {
+        mname: bare(text(0)),
+        rname: bare(text(1)),
+        serial: Number(text(2)),
+        refresh: Number(text(3)),
+        retry: Number(text(4)),
+        expire: Number(text(5)),
+        minimum: Number(text(6)),
+      };
     default: {
       if (text(0) !== '\\#') throw new RecordProblem(`${type} records cannot be sent from here`);
-      return Buffer.from(parts.slice(2).map((part) => part.text).join(''), 'hex');
+      return Buffer.from(
+        parts
+          .slice(2)
+          .map((part) => part.text)
+          .join(''),
+        'hex',
+      );
     }
   }
 }
 
-interface Named { readonly [key: string]: unknown }
+interface Named {
+  readonly [key: string]: unknown;
+}
 const dotted = (name: unknown): string => `${String(name).toLowerCase().replace(/\.$/, '')}.`;
 
 export function fromPacketData(type: string, data: Data): string {
   const fields = data as Named;
   switch (type) {
-    case 'A': return ipv4(String(data)) ?? String(data);
-    case 'AAAA': return ipv6(String(data)) ?? String(data);
-    case 'CNAME': case 'NS': case 'PTR': case 'DNAME': return dotted(data);
-    case 'MX': return `${Number(fields.preference)} ${dotted(fields.exchange)}`;
-    case 'SRV': return `${Number(fields.priority)} ${Number(fields.weight)} ${Number(fields.port)} ${dotted(fields.target)}`;
-    case 'TXT': return (Array.isArray(data) ? data : [data]).map((each) => `"${escape(typeof each === 'string' ? Buffer.from(each) : (each as Uint8Array))}"`).join(' ');
-    case 'CAA': return `${Number(fields.flags ?? 0)} ${String(fields.tag).toLowerCase()} ${quote(String(fields.value))}`;
-    case 'SOA': return [dotted(fields.mname), dotted(fields.rname), fields.serial, fields.refresh, fields.retry, fields.expire, fields.minimum].map(String).join(' ');
+    case 'A':
+      return ipv4(String(data)) ?? String(data);
+    case 'AAAA':
+      return ipv6(String(data)) ?? String(data);
+    case 'CNAME':
+    case 'NS':
+    case 'PTR':
+    case 'DNAME':
+      return dotted(data);
+    case 'MX':
+      return `${Number(fields.preference)} ${dotted(fields.exchange)}`;
+    case 'SRV':
+      return `${Number(fields.priority)} ${Number(fields.weight)} ${Number(fields.port)} ${dotted(fields.target)}`;
+    case 'TXT':
+      return (Array.isArray(data) ? data : [data])
+        .map((each) => `"${escape(typeof each === 'string' ? Buffer.from(each) : (each as Uint8Array))}"`)
+        .join(' ');
+    case 'CAA':
+      return `${Number(fields.flags ?? 0)} ${String(fields.tag).toLowerCase()} ${quote(String(fields.value))}`;
+    case 'SOA':
+      return [
+        dotted(fields.mname),
+        dotted(fields.rname),
+        fields.serial,
+        fields.refresh,
+        fields.retry,
+        fields.expire,
+        fields.minimum,
+      ]
+        .map(String)
+        .join(' ');
     default: {
       const bytes = Buffer.isBuffer(data) ? data : Buffer.from(JSON.stringify(data));
       return `\\# ${bytes.length} ${bytes.toString('hex')}`;
@@ -75,11 +138,22 @@ export function fromPacketData(type: string, data: Data): string {
 }
 
 export function toPacketRecord({ name, type, ttlSeconds, data }: ResourceRecord): Answer {
-  return { name: name === '' ? '.' : name, type, ttl: ttlSeconds, class: 'IN', data: toPacketData(type, data) } as unknown as Answer;
+  return {
+    name: name === '' ? '.' : name,
+    type,
+    ttl: ttlSeconds,
+    class: 'IN',
+    data: toPacketData(type, data),
+  } as unknown as Answer;
 }
 
 /** Undefined for what is no ordinary record: OPT, TSIG. */
 export function fromPacketRecord(answer: Answer): ResourceRecord | undefined {
   if (answer.type === 'OPT' || (answer.type as string) === 'TSIG' || !('data' in answer)) return undefined;
-  return { name: answer.name.toLowerCase().replace(/\.$/, ''), type: answer.type, ttlSeconds: (answer as { ttl?: number }).ttl ?? 0, data: fromPacketData(answer.type, answer.data) };
+  return {
+    name: answer.name.toLowerCase().replace(/\.$/, ''),
+    type: answer.type,
+    ttlSeconds: (answer as { ttl?: number }).ttl ?? 0,
+    data: fromPacketData(answer.type, answer.data),
+  };
 }

@@ -38,16 +38,35 @@ export interface Update {
   readonly steps: readonly UpdateStep[];
 }
 
-const u16 = (value: number) => { const bytes = Buffer.alloc(2); bytes.writeUInt16BE(value); return bytes; };
-const u32 = (value: number) => { const bytes = Buffer.alloc(4); bytes.writeUInt32BE(value >>> 0); return bytes; };
-const u48 = (value: number) => { const bytes = Buffer.alloc(6); bytes.writeUIntBE(value, 0, 6); return bytes; };
+const u16 = (value: number) => {
+  const bytes = Buffer.alloc(2);
+  bytes.writeUInt16BE(value);
+  return bytes;
+};
+const u32 = (value: number) => {
+  const bytes = Buffer.alloc(4);
+  bytes.writeUInt32BE(value >>> 0);
+  return bytes;
+};
+const u48 = (value: number) => {
+  const bytes = Buffer.alloc(6);
+  bytes.writeUIntBE(value, 0, 6);
+  return bytes;
+};
 const nameBytes = (name: DomainName) => Buffer.from(nameCodec.encode(name === '' ? '.' : name));
 
 function stepBytes(step: UpdateStep): Buffer {
-  if (step.kind === 'delete-set') return Buffer.concat([nameBytes(step.name), u16(toType(step.type)), u16(CLASS.ANY), u32(0), u16(0)]);
+  if (step.kind === 'delete-set')
+    return Buffer.concat([nameBytes(step.name), u16(toType(step.type)), u16(CLASS.ANY), u32(0), u16(0)]);
   const { name, type, ttlSeconds, data } = step.record;
   const rdata = Buffer.from(codecOf(type as never).encode(toPacketData(type, data) as never));
-  return Buffer.concat([nameBytes(name), u16(toType(type)), u16(step.kind === 'add' ? CLASS.IN : CLASS.NONE), u32(step.kind === 'add' ? ttlSeconds : 0), rdata]);
+  return Buffer.concat([
+    nameBytes(name),
+    u16(toType(type)),
+    u16(step.kind === 'add' ? CLASS.IN : CLASS.NONE),
+    u32(step.kind === 'add' ? ttlSeconds : 0),
+    rdata,
+  ]);
 }
 
 export function encodeUpdate({ id, zone, steps }: Update): Buffer {
@@ -56,9 +75,28 @@ export function encodeUpdate({ id, zone, steps }: Update): Buffer {
 }
 
 /** Appends a TSIG record. `requestMac` is given when an answer is signed (RFC 8945 section 5.3). */
-export function sign(message: Buffer, key: TsigKey, nowSeconds: number, requestMac?: Buffer): { bytes: Buffer; mac: Buffer } {
-  const mac = macOf(message, key, { timeSeconds: nowSeconds, fudge: TSIG_FUDGE_SECONDS, error: 0, other: Buffer.alloc(0) }, requestMac);
-  const rdata = Buffer.concat([nameBytes(key.algorithm), u48(nowSeconds), u16(TSIG_FUDGE_SECONDS), u16(mac.length), mac, message.subarray(0, 2), u16(0), u16(0)]);
+export function sign(
+  message: Buffer,
+  key: TsigKey,
+  nowSeconds: number,
+  requestMac?: Buffer,
+): { bytes: Buffer; mac: Buffer } {
+  const mac = macOf(
+    message,
+    key,
+    { timeSeconds: nowSeconds, fudge: TSIG_FUDGE_SECONDS, error: 0, other: Buffer.alloc(0) },
+    requestMac,
+  );
+  const rdata = Buffer.concat([
+    nameBytes(key.algorithm),
+    u48(nowSeconds),
+    u16(TSIG_FUDGE_SECONDS),
+    u16(mac.length),
+    mac,
+    message.subarray(0, 2),
+    u16(0),
+    u16(0),
+  ]);
   const record = Buffer.concat([nameBytes(key.name), u16(TSIG_TYPE), u16(CLASS.ANY), u32(0), u16(rdata.length), rdata]);
   const bytes = Buffer.concat([message, record]);
   bytes.writeUInt16BE(bytes.readUInt16BE(10) + 1, 10);
@@ -73,11 +111,28 @@ interface TsigVariables {
 }
 
 /** The digest of RFC 8945 section 4.3: request MAC if any, message without TSIG, TSIG variables. */
-function macOf(message: Buffer, key: TsigKey, { timeSeconds, fudge, error, other }: TsigVariables, requestMac?: Buffer): Buffer {
+function macOf(
+  message: Buffer,
+  key: TsigKey,
+  { timeSeconds, fudge, error, other }: TsigVariables,
+  requestMac?: Buffer,
+): Buffer {
   const hmac = createHmac(key.algorithm.slice('hmac-'.length), key.secret);
   if (requestMac) hmac.update(u16(requestMac.length)).update(requestMac);
   hmac.update(message);
-  hmac.update(Buffer.concat([nameBytes(key.name), u16(CLASS.ANY), u32(0), nameBytes(key.algorithm), u48(timeSeconds), u16(fudge), u16(error), u16(other.length), other]));
+  hmac.update(
+    Buffer.concat([
+      nameBytes(key.name),
+      u16(CLASS.ANY),
+      u32(0),
+      nameBytes(key.algorithm),
+      u48(timeSeconds),
+      u16(fudge),
+      u16(error),
+      u16(other.length),
+      other,
+    ]),
+  );
   return hmac.digest();
 }
 
@@ -89,7 +144,15 @@ interface Parsed {
   readonly zone: DomainName;
   readonly prerequisites: number;
   readonly steps: readonly UpdateStep[];
-  readonly tsig: { readonly name: DomainName; readonly algorithm: string; readonly variables: TsigVariables; readonly mac: Buffer; readonly unsigned: Buffer } | undefined;
+  readonly tsig:
+    | {
+        readonly name: DomainName;
+        readonly algorithm: string;
+        readonly variables: TsigVariables;
+        readonly mac: Buffer;
+        readonly unsigned: Buffer;
+      }
+    | undefined;
 }
 
 /** Reads an update or the answer to one. Throws a RangeError for what is too short or malformed. */
@@ -112,18 +175,43 @@ export function decodeUpdate(bytes: Buffer): Parsed {
   for (let n = 0; n < prerequisites + updates + additional; n += 1) {
     const start = at;
     const name = readName();
-    const [type, klass, ttlSeconds, length] = [bytes.readUInt16BE(at), bytes.readUInt16BE(at + 2), bytes.readUInt32BE(at + 4), bytes.readUInt16BE(at + 8)];
+    const [type, klass, ttlSeconds, length] = [
+      bytes.readUInt16BE(at),
+      bytes.readUInt16BE(at + 2),
+      bytes.readUInt32BE(at + 4),
+      bytes.readUInt16BE(at + 8),
+    ];
     const rdata = at + 8;
     at += 10 + length;
     if (at > bytes.length) throw new RangeError('a record ends beyond the message');
     if (type === TSIG_TYPE) tsig = readTsig(bytes, start, name, rdata + 2);
-    else if (n >= prerequisites && n < prerequisites + updates) steps.push(readStep(bytes, { name, type, klass, ttlSeconds, length, rdata }));
+    else if (n >= prerequisites && n < prerequisites + updates)
+      steps.push(readStep(bytes, { name, type, klass, ttlSeconds, length, rdata }));
   }
   const flags = bytes.readUInt16BE(2);
-  return { id: bytes.readUInt16BE(0), rcode: flags & 15, isResponse: (flags & RESPONSE) !== 0, opcode: (flags >> 11) & 15, zone, prerequisites, steps, tsig };
+  return {
+    id: bytes.readUInt16BE(0),
+    rcode: flags & 15,
+    isResponse: (flags & RESPONSE) !== 0,
+    opcode: (flags >> 11) & 15,
+    zone,
+    prerequisites,
+    steps,
+    tsig,
+  };
 }
 
-function readStep(bytes: Buffer, { name, type, klass, ttlSeconds, length, rdata }: { name: string; type: number; klass: number; ttlSeconds: number; length: number; rdata: number }): UpdateStep {
+function readStep(
+  bytes: Buffer,
+  {
+    name,
+    type,
+    klass,
+    ttlSeconds,
+    length,
+    rdata,
+  }: { name: string; type: number; klass: number; ttlSeconds: number; length: number; rdata: number },
+): UpdateStep {
   const word = typeName(type);
   if (klass === CLASS.ANY && length === 0) return { kind: 'delete-set', name, type: word };
   const data = fromPacketData(word, codecOf(word as never).decode(bytes, rdata) as unknown);
@@ -144,7 +232,13 @@ function readTsig(bytes: Buffer, start: number, name: string, rdata: number): No
   unsigned.writeUInt16BE(unsigned.readUInt16BE(10) - 1, 10);
   const error = bytes.readUInt16BE(at + 2);
   const otherSize = bytes.readUInt16BE(at + 4);
-  return { name, algorithm, mac, unsigned, variables: { timeSeconds, fudge, error, other: Buffer.from(bytes.subarray(at + 6, at + 6 + otherSize)) } };
+  return {
+    name,
+    algorithm,
+    mac,
+    unsigned,
+    variables: { timeSeconds, fudge, error, other: Buffer.from(bytes.subarray(at + 6, at + 6 + otherSize)) },
+  };
 }
 
 /** Whether a message is signed with this key, within the allowed time. */

@@ -10,7 +10,10 @@ import { surveySite } from '@fastigium/core/checks';
 
 const USAGE = 'Say what to check:  npm run fastigium -- survey FOLDER_OR_ZIP [--json]\n';
 
-export async function run(args: readonly string[], write: { out(text: string): void; problem(text: string): void }): Promise<0 | 1 | 2> {
+export async function run(
+  args: readonly string[],
+  write: { out(text: string): void; problem(text: string): void },
+): Promise<0 | 1 | 2> {
   let options: { values: { json?: boolean }; positionals: string[] };
   try {
     options = parseArgs({ args: [...args], allowPositionals: true, options: { json: { type: 'boolean' } } });
@@ -26,11 +29,15 @@ export async function run(args: readonly string[], write: { out(text: string): v
   try {
     const { files, notes } = await readSite(what);
     const snags = surveySite(files);
-    write.out(options.values.json ? asJson(what, files.length, snags, notes) : asText(what, files.length, snags, notes));
+    write.out(
+      options.values.json ? asJson(what, files.length, snags, notes) : asText(what, files.length, snags, notes),
+    );
     return snags.some(({ severity }) => severity === 'must') ? 1 : 0;
   } catch (error) {
     const missing = (error as NodeJS.ErrnoException).code === 'ENOENT';
-    write.problem(`${missing ? `There is nothing at ${what}.` : error instanceof DomainError ? error.message : String(error)}\n`);
+    write.problem(
+      `${missing ? `There is nothing at ${what}.` : error instanceof DomainError ? error.message : String(error)}\n`,
+    );
     return 2;
   }
 }

@@ -19,7 +19,9 @@ export interface ReadSite {
 export async function readSite(what: string): Promise<ReadSite> {
   const path = resolve(what);
   const facts = await stat(path);
-  const source = facts.isDirectory() ? await folderSource(path, IMPORT_LIMITS) : await archiveSource(path, facts.size, IMPORT_LIMITS, new AbortController().signal);
+  const source = facts.isDirectory()
+    ? await folderSource(path, IMPORT_LIMITS)
+    : await archiveSource(path, facts.size, IMPORT_LIMITS, new AbortController().signal);
   const notes = source.notes.map(({ code, path: file }) => ({ path: file, words: NOTES[code] as string }));
   const files: SiteFile[] = [];
   let totalBytes = 0;
@@ -28,7 +30,8 @@ export async function readSite(what: string): Promise<ReadSite> {
       try {
         const bytes = await entry.read(new AbortController().signal);
         totalBytes += bytes.length;
-        if (totalBytes > IMPORT_LIMITS.totalBytes) throw new DomainError('archive-expands', { detail: `more than ${IMPORT_LIMITS.totalBytes} bytes` });
+        if (totalBytes > IMPORT_LIMITS.totalBytes)
+          throw new DomainError('archive-expands', { detail: `more than ${IMPORT_LIMITS.totalBytes} bytes` });
         files.push({ path: entry.path, bytes, hash: sha256(bytes) });
       } catch (error) {
         if (!(error instanceof EntryUnreadable)) throw error;

@@ -7,24 +7,44 @@ export function asText(what: string, files: number, snags: readonly SurveySnag[]
   for (const { code, severity, title, how, source } of ALL_CHECKS) {
     const found = snags.filter((snag) => snag.code === code);
     if (found.length === 0) continue;
-    lines.push('', `${title} (${severity === 'must' ? 'must be fixed' : 'worth a look'}, ${found.length.toLocaleString('en')})`, `  ${how} [${source}]`);
+    lines.push(
+      '',
+      `${title} (${severity === 'must' ? 'must be fixed' : 'worth a look'}, ${found.length.toLocaleString('en')})`,
+      `  ${how} [${source}]`,
+    );
     for (const { file, line, column, detail, resolved } of found) {
-      lines.push(`  ${file}${line === undefined ? '' : `:${line}:${column ?? 1}`}  ${detail}${resolved === undefined || resolved === detail ? '' : `  (means ${resolved})`}`);
+      lines.push(
+        `  ${file}${line === undefined ? '' : `:${line}:${column ?? 1}`}  ${detail}${resolved === undefined || resolved === detail ? '' : `  (means ${resolved})`}`,
+      );
     }
   }
   if (notes.length > 0) lines.push('', 'Not taken in', ...notes.map(({ path, words }) => `  ${path}  ${words}`));
   const must = snags.filter(({ severity }) => severity === 'must').length;
-  lines.push('', `${must.toLocaleString('en')} must be fixed, ${(snags.length - must).toLocaleString('en')} worth a look`, '');
+  lines.push(
+    '',
+    `${must.toLocaleString('en')} must be fixed, ${(snags.length - must).toLocaleString('en')} worth a look`,
+    '',
+  );
   return lines.join('\n');
 }
 
 export function asJson(what: string, files: number, snags: readonly SurveySnag[], notes: ReadSite['notes']): string {
-  return `${JSON.stringify({
-    site: what, files,
-    snags: snags.map(({ code, severity, title, file, line, column, detail, resolved }) => ({
-      code, severity, file, position: line === undefined ? null : { line, column }, words: `${title}: ${detail}`, detail,
-      ...(resolved === undefined ? {} : { target: { written: detail, resolved } }),
-    })),
-    notes,
-  }, null, 2)}\n`;
+  return `${JSON.stringify(
+    {
+      site: what,
+      files,
+      snags: snags.map(({ code, severity, title, file, line, column, detail, resolved }) => ({
+        code,
+        severity,
+        file,
+        position: line === undefined ? null : { line, column },
+        words: `${title}: ${detail}`,
+        detail,
+        ...(resolved === undefined ? {} : { target: { written: detail, resolved } }),
+      })),
+      notes,
+    },
+    null,
+    2,
+  )}\n`;
 }

@@ -17,7 +17,8 @@ const NULL = -1;
 /** @param select without parameters, since COPY takes none. @returns each row's columns as PostgreSQL sends them (text as UTF-8, bytea as it is), views into one buffer for all */
 export async function copyOut(client: pg.PoolClient, select: string): Promise<(Buffer | null)[][]> {
   const pieces: Buffer[] = [];
-  for await (const piece of client.query(to(`copy (${select}) to stdout (format binary)`)) as AsyncIterable<Buffer>) pieces.push(piece);
+  for await (const piece of client.query(to(`copy (${select}) to stdout (format binary)`)) as AsyncIterable<Buffer>)
+    pieces.push(piece);
   return binaryRows(Buffer.concat(pieces));
 }
 

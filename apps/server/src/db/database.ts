@@ -84,10 +84,15 @@ function queriesOn(client: pg.Pool | pg.PoolClient, guard: () => void): Queries 
 }
 
 /** A connection for some work; one that is lost or given up meanwhile is not lent to the next. */
-async function borrowed<T>(pool: pg.Pool, work: (client: pg.PoolClient, giveUp: (error: Error) => void) => Promise<T>): Promise<T> {
+async function borrowed<T>(
+  pool: pg.Pool,
+  work: (client: pg.PoolClient, giveUp: (error: Error) => void) => Promise<T>,
+): Promise<T> {
   const client = await pool.connect();
   let broken: Error | undefined;
-  const giveUp = (error: Error) => { broken = error; };
+  const giveUp = (error: Error) => {
+    broken = error;
+  };
   // A connection that dies between two queries tells nobody else, and would end the process.
   client.on('error', giveUp);
   try {
@@ -109,16 +114,17 @@ export function connect(url: string, onIdleError: (error: Error) => void): Datab
     }),
     pool,
     close: () => pool.end(),
-    transaction: (work) => borrowed(pool, async (client, giveUp) => {
-      try {
-        await client.query('begin');
-        const result = await inTransaction.run(true, () => work(queriesOn(client, () => {})));
-        await client.query('commit');
-        return result;
-      } catch (error) {
-        await client.query('rollback').catch(giveUp);
-        throw error;
-      }
-    }),
+    transaction: (work) =>
+      borrowed(pool, async (client, giveUp) => {
+        try {
+          await client.query('begin');
+          const result = await inTransaction.run(true, () => work(queriesOn(client, () => {})));
+          await client.query('commit');
+          return result;
+        } catch (error) {
+          await client.query('rollback').catch(giveUp);
+          throw error;
+        }
+      }),
   };
 }

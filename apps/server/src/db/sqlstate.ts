@@ -18,5 +18,11 @@ export function toDomainError(error: unknown): unknown {
 }
 
 export function isUniqueViolation(error: unknown, constraint: string): boolean {
-  return error instanceof Error && 'code' in error && error.code === UNIQUE_VIOLATION && 'constraint' in error && error.constraint === constraint;
+  return (
+    error instanceof Error &&
+    'code' in error &&
+    error.code === UNIQUE_VIOLATION &&
+    'constraint' in error &&
+    error.constraint === constraint
+  );
 }

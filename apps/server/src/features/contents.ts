@@ -11,13 +11,26 @@ export interface NewContent {
 const ROWS_A_STATEMENT = 100;
 
 /** Keeps contents; known ones stay as they are. `importId` marks those an import brought first. */
-export async function keepContents(queries: Queries, contents: readonly NewContent[], importId: string | null): Promise<void> {
+export async function keepContents(
+  queries: Queries,
+  contents: readonly NewContent[],
+  importId: string | null,
+): Promise<void> {
   for (let from = 0; from < contents.length; from += ROWS_A_STATEMENT) {
     const rows = contents.slice(from, from + ROWS_A_STATEMENT);
-    const values = rows.map((_, i) => `($${3 * i + 2}, $${3 * i + 3}::bigint, $${3 * i + 4}::bytea, $1::uuid)`).join(', ');
+    const values = rows
+      .map((_, i) => `($${3 * i + 2}, $${3 * i + 3}::bigint, $${3 * i + 4}::bytea, $1::uuid)`)
+      .join(', ');
     await queries.run(
       `insert into content (hash, size_bytes, bytes, import_id) values ${values} on conflict (hash) do nothing`,
-      [importId, ...rows.flatMap(({ hash, bytes }) => [hash, bytes.length, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length)])],
+      [
+        importId,
+        ...rows.flatMap(({ hash, bytes }) => [
+          hash,
+          bytes.length,
+          Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length),
+        ]),
+      ],
     );
   }
 }

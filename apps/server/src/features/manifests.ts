@@ -4,11 +4,17 @@ import { parseShard, shardOf, type ManifestEntry, type ShardHashes } from '@fast
 import type { Queries } from '../db/database.ts';
 
 /** Texts of shards by hash, fetched in one go, as the core's functions want them. */
-export async function shardTexts(queries: Queries, hashes: Iterable<string | undefined>): Promise<(hash: string) => string> {
+export async function shardTexts(
+  queries: Queries,
+  hashes: Iterable<string | undefined>,
+): Promise<(hash: string) => string> {
   const wanted = [...new Set([...hashes].filter((hash) => hash !== undefined && hash !== ''))];
   const texts = new Map<string, string>();
   if (wanted.length > 0) {
-    const rows = await queries.many<{ hash: string; text: string }>('select hash, text from manifest_shard where hash = any($1)', [wanted]);
+    const rows = await queries.many<{ hash: string; text: string }>(
+      'select hash, text from manifest_shard where hash = any($1)',
+      [wanted],
+    );
     for (const { hash, text } of rows) texts.set(hash, text);
   }
   return (hash) => {
@@ -20,9 +26,10 @@ export async function shardTexts(queries: Queries, hashes: Iterable<string | und
 
 export async function keepShards(queries: Queries, texts: ReadonlyMap<string, string>): Promise<void> {
   if (texts.size === 0) return;
-  await queries.run('insert into manifest_shard (hash, text) select * from unnest($1::text[], $2::text[]) on conflict do nothing', [
-    [...texts.keys()], [...texts.values()],
-  ]);
+  await queries.run(
+    'insert into manifest_shard (hash, text) select * from unnest($1::text[], $2::text[]) on conflict do nothing',
+    [[...texts.keys()], [...texts.values()]],
+  );
 }
 
 /** A shard is known by the hash of its text, so what was parsed once stays right for ever. Letters of the texts it came from. */
@@ -30,7 +37,10 @@ const parsed = new LRUCache<string, readonly ManifestEntry[]>({ maxSize: 32 * 10
 
 /** All entries of a manifest, by path; shards that were read lately are not read again. */
 export async function allEntries(queries: Queries, shards: ShardHashes): Promise<Map<string, ManifestEntry>> {
-  const text = await shardTexts(queries, shards.filter((hash) => !parsed.has(hash)));
+  const text = await shardTexts(
+    queries,
+    shards.filter((hash) => !parsed.has(hash)),
+  );
   const out = new Map<string, ManifestEntry>();
   for (const hash of shards) {
     if (hash === '') continue;
@@ -46,7 +56,11 @@ export async function allEntries(queries: Queries, shards: ShardHashes): Promise
 }
 
 /** The entries of some paths, read from only the shards they fall into. */
-export async function entriesOf(queries: Queries, shards: ShardHashes, paths: readonly string[]): Promise<Map<string, ManifestEntry>> {
+export async function entriesOf(
+  queries: Queries,
+  shards: ShardHashes,
+  paths: readonly string[],
+): Promise<Map<string, ManifestEntry>> {
   const hashes = paths.map((path) => shards[shardOf(path)]);
   const text = await shardTexts(queries, hashes);
   const wanted = new Set(paths);

@@ -9,7 +9,8 @@ export const answerErrors: ErrorRequestHandler = (error: unknown, req, res, next
     return;
   }
   const known = toDomainError(error);
-  if (known.code === 'internal') req.log.error({ err: error, reference: known.details.reference }, 'unexpected failure');
+  if (known.code === 'internal')
+    req.log.error({ err: error, reference: known.details.reference }, 'unexpected failure');
   const answer: ErrorAnswer = { error: { code: known.code, message: known.message, details: { ...known.details } } };
   res.status(ERRORS[known.code].status).json(answer);
 };
@@ -21,6 +22,7 @@ function toDomainError(error: unknown): DomainError {
     return new DomainError('input-invalid', { detail: error.message }, { cause: error });
   }
   // A file the built application does not have (any more): an old page asks for it after an update.
-  if (error instanceof Error && 'status' in error && error.status === 404) return new DomainError('not-found', { what: 'such file' }, { cause: error });
+  if (error instanceof Error && 'status' in error && error.status === 404)
+    return new DomainError('not-found', { what: 'such file' }, { cause: error });
   return new DomainError('internal', { reference: randomUUID().slice(0, 8) }, { cause: error });
 }

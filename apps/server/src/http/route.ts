@@ -76,5 +76,7 @@ function read(schema: z.ZodType, value: unknown): unknown {
   const parsed = schema.safeParse(value);
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0];
-  throw new DomainError('input-invalid', { detail: issue ? `${issue.path.join('.')}${issue.path.length > 0 ? ': ' : ''}${issue.message}` : 'unreadable' });
+  throw new DomainError('input-invalid', {
+    detail: issue ? `${issue.path.join('.')}${issue.path.length > 0 ? ': ' : ''}${issue.message}` : 'unreadable',
+  });
 }

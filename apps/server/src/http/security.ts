@@ -24,7 +24,10 @@ export function securityHeaders(previewPort: () => number): RequestHandler[] {
         'object-src': ["'none'"],
         'script-src': ["'self'"],
         // The component library writes its theme into a style element of its own, which carries the nonce.
-        'style-src': ["'self'", (_req, res) => `'nonce-${(res as unknown as { locals: { nonce: string } }).locals.nonce}'`],
+        'style-src': [
+          "'self'",
+          (_req, res) => `'nonce-${(res as unknown as { locals: { nonce: string } }).locals.nonce}'`,
+        ],
       },
     },
     // On loopback there is no https to insist on; behind a proxy that has it, the proxy says so.

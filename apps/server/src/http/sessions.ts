@@ -15,11 +15,18 @@ const FORTNIGHT_MS = 14 * 24 * 60 * 60 * 1000;
 export function sessions(deps: Deps): { middleware: ReturnType<typeof session>; close(): void } {
   const Store = connectPgSimple(session);
   const store = new Store({
-    pool: deps.db.pool, tableName: 'session', pruneSessionInterval: 15 * 60,
+    pool: deps.db.pool,
+    tableName: 'session',
+    pruneSessionInterval: 15 * 60,
     errorLog: (...details: unknown[]) => deps.log.warn({ details }, 'session store'),
   });
   const middleware = session({
-    store, name: 'fastigium', secret: deps.config.secret, resave: false, saveUninitialized: false, rolling: true,
+    store,
+    name: 'fastigium',
+    secret: deps.config.secret,
+    resave: false,
+    saveUninitialized: false,
+    rolling: true,
     // Plain http on loopback, so not `secure`; host-only, so previews under other names never get it.
     cookie: { httpOnly: true, sameSite: 'strict', maxAge: FORTNIGHT_MS, path: '/' },
   });

@@ -5,7 +5,10 @@ import { join } from 'node:path';
 
 export function webFiles(folder: string): Router {
   const router = express.Router();
-  router.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y', index: false, fallthrough: false }));
+  router.use(
+    '/assets',
+    express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y', index: false, fallthrough: false }),
+  );
   router.use(express.static(folder, { index: false, maxAge: '1h' }));
   const page = readFileSync(join(folder, 'index.html'), 'utf8');
   const sendPage: RequestHandler = (req, res, next) => {

@@ -7,7 +7,8 @@ export async function wholeStream(stream: Readable, limitBytes: number): Promise
   let size = 0;
   for await (const piece of stream as AsyncIterable<Buffer>) {
     size += piece.length;
-    if (size > limitBytes) throw new DomainError('upload-too-large', { limit: `${Math.round(limitBytes / 1024 / 1024)} MiB` });
+    if (size > limitBytes)
+      throw new DomainError('upload-too-large', { limit: `${Math.round(limitBytes / 1024 / 1024)} MiB` });
     pieces.push(piece);
   }
   return Buffer.concat(pieces);

@@ -13,7 +13,18 @@ import type { Logger } from 'pino';
 import type { Database, Queries } from '../db/database.ts';
 import { announce, type NewsFeed } from '../db/events.ts';
 
-export type JobKind = 'import' | 'publish' | 'compile' | 'certificate' | 'pictures' | 'inspect' | 'gather' | 'suggest' | 'prove' | 'sweep' | 'rehearse';
+export type JobKind =
+  | 'import'
+  | 'publish'
+  | 'compile'
+  | 'certificate'
+  | 'pictures'
+  | 'inspect'
+  | 'gather'
+  | 'suggest'
+  | 'prove'
+  | 'sweep'
+  | 'rehearse';
 
 export interface JobRun {
   readonly id: string;
@@ -40,7 +51,10 @@ const REPORT_EVERY_MS = 200;
 /** A waiting job is announced, so this only matters when an announcement was missed. */
 const LOOK_EVERY_MS = 2000;
 
-export async function enqueue(tx: Queries, job: { kind: JobKind; site: string; body: unknown; by: string }): Promise<string> {
+export async function enqueue(
+  tx: Queries,
+  job: { kind: JobKind; site: string; body: unknown; by: string },
+): Promise<string> {
   const { id } = await tx.one<{ id: string }>(
     'insert into job (kind, site_id, body, created_by) values ($1, $2, $3, $4) returning id',
     [job.kind, job.site, JSON.stringify(job.body), job.by],
@@ -94,7 +108,12 @@ export function startWorker(
                      where (state = 'waiting' or (state = 'running' and leased_until < now())) and kind <> all($3)
                      order by kind = any($4), created_at for update skip locked limit 1)
        returning id, site_id as site, kind, body, attempts, cancelled_by as "cancelledBy"`,
-      [worker, options.leaseSeconds, UNHURRIED.filter((kind) => [...running.values()].some((each) => each.kind === kind)), UNHURRIED],
+      [
+        worker,
+        options.leaseSeconds,
+        UNHURRIED.filter((kind) => [...running.values()].some((each) => each.kind === kind)),
+        UNHURRIED,
+      ],
     );
   }
 
@@ -142,14 +161,23 @@ export function startWorker(
 
   async function perform(job: TakenJob, controller: AbortController): Promise<void> {
     const log = options.log.child({ job: job.id, kind: job.kind });
-    const heartbeat = setInterval(() => void renew(job, controller).catch((error: unknown) => log.warn({ err: error }, 'heartbeat failed')),
-      (options.leaseSeconds * 1000) / 3);
+    const heartbeat = setInterval(
+      () => void renew(job, controller).catch((error: unknown) => log.warn({ err: error }, 'heartbeat failed')),
+      (options.leaseSeconds * 1000) / 3,
+    );
     const handler = handlers[job.kind];
     const progress = progressWriter(job, log);
     try {
       if (job.cancelledBy) throw new DomainError('cancelled', { person: await nameOf(job.cancelledBy) });
       if (job.attempts > MOST_ATTEMPTS) throw new DomainError('job-lost');
-      await handler.run({ id: job.id, site: job.site, body: job.body, attempt: job.attempts, signal: controller.signal, report: progress.report });
+      await handler.run({
+        id: job.id,
+        site: job.site,
+        body: job.body,
+        attempt: job.attempts,
+        signal: controller.signal,
+        report: progress.report,
+      });
       await progress.settle();
       await end(job, 'done', null);
     } catch (error) {
@@ -169,10 +197,16 @@ export function startWorker(
     }
   }
 
-  async function end(job: TakenJob, state: 'done' | 'failed' | 'cancelled', failure: DomainError | null): Promise<void> {
+  async function end(
+    job: TakenJob,
+    state: 'done' | 'failed' | 'cancelled',
+    failure: DomainError | null,
+  ): Promise<void> {
     await db.transaction(async (tx) => {
-      await tx.run(`update job set state = $3, error = $4, ended_at = now(), leased_until = null where id = $1 and worker = $2`,
-        [job.id, worker, state, failure && JSON.stringify(errorRow(failure))]);
+      await tx.run(
+        `update job set state = $3, error = $4, ended_at = now(), leased_until = null where id = $1 and worker = $2`,
+        [job.id, worker, state, failure && JSON.stringify(errorRow(failure))],
+      );
       await announce(tx, { kind: 'job', site: job.site, job: job.id });
     });
   }
@@ -189,7 +223,11 @@ export function startWorker(
       latest = undefined;
       writing = writing
         .then(async () => {
-          await db.run(`update job set progress = $3 where id = $1 and worker = $2`, [job.id, worker, JSON.stringify(progress)]);
+          await db.run(`update job set progress = $3 where id = $1 and worker = $2`, [
+            job.id,
+            worker,
+            JSON.stringify(progress),
+          ]);
           await announce(db, { kind: 'job', site: job.site, job: job.id });
         })
         .catch((error: unknown) => log.warn({ err: error }, 'progress not written'));
@@ -212,8 +250,16 @@ export function startWorker(
     const mine = running.get(news.job);
     if (mine) {
       // Cheap compared with waiting for the next heartbeat, and cancelling should feel immediate.
-      void db.maybeOne<{ cancelledBy: string | null }>('select cancelled_by as "cancelledBy" from job where id = $1 and cancelled_by is not null', [news.job])
-        .then(async (row) => row?.cancelledBy && mine.controller.abort(new DomainError('cancelled', { person: await nameOf(row.cancelledBy) })))
+      void db
+        .maybeOne<{ cancelledBy: string | null }>(
+          'select cancelled_by as "cancelledBy" from job where id = $1 and cancelled_by is not null',
+          [news.job],
+        )
+        .then(
+          async (row) =>
+            row?.cancelledBy &&
+            mine.controller.abort(new DomainError('cancelled', { person: await nameOf(row.cancelledBy) })),
+        )
         .catch((error: unknown) => options.log.warn({ err: error }, 'cancel not read'));
     } else void look();
   });
@@ -228,14 +274,21 @@ export function startWorker(
       for (const { controller } of running.values()) controller.abort(new Error('stopping'));
       await Promise.allSettled([...running.values()].map(({ ended }) => ended));
       // Give what was not finished back at once instead of when the lease runs out.
-      await db.run(`update job set state = 'waiting', worker = null, leased_until = null, attempts = attempts - 1
-                     where worker = $1 and state = 'running'`, [worker]).catch(() => {});
+      await db
+        .run(
+          `update job set state = 'waiting', worker = null, leased_until = null, attempts = attempts - 1
+                     where worker = $1 and state = 'running'`,
+          [worker],
+        )
+        .catch(() => {});
     },
   };
 }
 
 function asDomainError(error: unknown, reference: string): DomainError {
-  return error instanceof DomainError ? error : new DomainError('internal', { reference: reference.slice(0, 8) }, { cause: error });
+  return error instanceof DomainError
+    ? error
+    : new DomainError('internal', { reference: reference.slice(0, 8) }, { cause: error });
 }
 
 export function errorRow(error: DomainError): { code: ErrorCode; message: string; details: ErrorDetails } {

@@ -10,7 +10,11 @@ export interface Repeated {
 export function repeat(everyMs: number, look: () => Promise<void>, log: Logger, name: string): Repeated {
   let running: Promise<void> | undefined;
   const timer = setInterval(() => {
-    running ??= look().catch((error: unknown) => log.warn({ err: error }, `${name} failed`)).finally(() => { running = undefined; });
+    running ??= look()
+      .catch((error: unknown) => log.warn({ err: error }, `${name} failed`))
+      .finally(() => {
+        running = undefined;
+      });
   }, everyMs);
   return {
     async stop() {

@@ -7,11 +7,19 @@ import * as tasks from './tasks.ts';
 
 export const readFiles = (files: readonly tasks.FileToRead[]) => tasks.readFiles(files);
 
-export const compilePages = ({ pages, shared }: { pages: readonly tasks.PageToCompile[]; shared: SharedPlan }) => tasks.compilePages(pages, shared);
+export const compilePages = ({ pages, shared }: { pages: readonly tasks.PageToCompile[]; shared: SharedPlan }) =>
+  tasks.compilePages(pages, shared);
 
-export const checkPages = ({ pages, judgedWith }: { pages: Parameters<typeof tasks.checkPages>[0]; judgedWith: tasks.CheckedWith }) => tasks.checkPages(pages, judgedWith);
+export const checkPages = ({
+  pages,
+  judgedWith,
+}: {
+  pages: Parameters<typeof tasks.checkPages>[0];
+  judgedWith: tasks.CheckedWith;
+}) => tasks.checkPages(pages, judgedWith);
 
-export const findTouches = ({ pages, touches }: { pages: readonly tasks.PageToSearch[]; touches: readonly Touch[] }) => tasks.findTouches(pages, touches);
+export const findTouches = ({ pages, touches }: { pages: readonly tasks.PageToSearch[]; touches: readonly Touch[] }) =>
+  tasks.findTouches(pages, touches);
 
 export const readAnswer = (answer: Parameters<typeof tasks.readAnswer>[0]) => tasks.readAnswer(answer);
 
@@ -19,7 +27,8 @@ export const relinkAnswer = (answer: tasks.AnswerToRelink) => tasks.relinkAnswer
 
 export { readOldAddresses } from './oldAddresses.ts';
 /** What visitors notice, in words, for each page. */
-export const describe = (pages: readonly { before: Uint8Array; after: Uint8Array }[]) => pages.map(({ before, after }) => pageChangeInWords(pageChange(before, after)));
+export const describe = (pages: readonly { before: Uint8Array; after: Uint8Array }[]) =>
+  pages.map(({ before, after }) => pageChangeInWords(pageChange(before, after)));
 
 export const recipeOf = ({ old, now }: { old: Uint8Array; now: Uint8Array }) => recipe(old, now);
 

@@ -8,7 +8,16 @@ import type { MessagePort } from 'node:worker_threads';
 import { createGunzip } from 'node:zlib';
 import { parse } from 'csv-parse/sync';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
-import { guessColumns, readCount, readIndexPage, readLogLine, readPasted, Tally, type Columns, type NotRead } from '@fastigium/core/redirects/gather';
+import {
+  guessColumns,
+  readCount,
+  readIndexPage,
+  readLogLine,
+  readPasted,
+  Tally,
+  type Columns,
+  type NotRead,
+} from '@fastigium/core/redirects/gather';
 import { readSitemap } from '@fastigium/core/sitemap';
 import type { Sighting } from '../features/redirects/gather/take.ts';
 
@@ -20,8 +29,21 @@ export interface OldFileRequest {
 }
 
 export type OldFile =
-  | { readonly kind: 'read'; readonly source: 'log' | 'sitemap' | 'index' | 'table' | 'pasted'; readonly sightings: readonly Sighting[]; readonly notRead: readonly NotRead[]; readonly notReadCount: number; readonly fingerprint: string; /** The first line of a table that names its columns. */ readonly names?: readonly string[] }
-  | { readonly kind: 'columns'; readonly rows: readonly (readonly string[])[]; readonly columns: Columns; readonly hasNames: boolean }
+  | {
+      readonly kind: 'read';
+      readonly source: 'log' | 'sitemap' | 'index' | 'table' | 'pasted';
+      readonly sightings: readonly Sighting[];
+      readonly notRead: readonly NotRead[];
+      readonly notReadCount: number;
+      readonly fingerprint: string;
+      /** The first line of a table that names its columns. */ readonly names?: readonly string[];
+    }
+  | {
+      readonly kind: 'columns';
+      readonly rows: readonly (readonly string[])[];
+      readonly columns: Columns;
+      readonly hasNames: boolean;
+    }
   | { readonly kind: 'unreadable'; readonly why: string };
 
 /** What is no log has to fit into memory. */
@@ -41,13 +63,15 @@ export async function readOldAddresses({ port, columns, hasNames }: OldFileReque
     if (first.length === 0) return { kind: 'unreadable', why: 'it is empty' };
     const text = first.toString('utf8');
     if (isBinary(first)) return { kind: 'unreadable', why: 'it holds no text' };
-    if (text.split('\n', 20).some((line) => readLogLine(line) !== undefined)) return { ...(await readLog(all)), fingerprint: hash.digest('hex') };
+    if (text.split('\n', 20).some((line) => readLogLine(line) !== undefined))
+      return { ...(await readLog(all)), fingerprint: hash.digest('hex') };
     const whole = await held(all);
     if (whole === undefined) return { kind: 'unreadable', why: 'it is larger than 64 MiB and no access log' };
     const read = readText(whole, columns, hasNames);
     return read.kind === 'read' ? { ...read, fingerprint: hash.digest('hex') } : read;
   } catch (error) {
-    if (error instanceof Error && 'code' in error && String(error.code).startsWith('Z_')) return { kind: 'unreadable', why: 'its gzip is broken' };
+    if (error instanceof Error && 'code' in error && String(error.code).startsWith('Z_'))
+      return { kind: 'unreadable', why: 'its gzip is broken' };
     throw error;
   } finally {
     port.close();
@@ -56,29 +80,54 @@ export async function readOldAddresses({ port, columns, hasNames }: OldFileReque
 
 type Read = Omit<Extract<OldFile, { kind: 'read' }>, 'fingerprint'>;
 
-function readText(text: string, columns: Columns | undefined, hasNames: boolean | undefined): Read | Exclude<OldFile, { kind: 'read' }> {
+function readText(
+  text: string,
+  columns: Columns | undefined,
+  hasNames: boolean | undefined,
+): Read | Exclude<OldFile, { kind: 'read' }> {
   const trimmed = text.replace(/^\uFEFF/, '').trimStart();
   if (/^<(?:\?xml|urlset|sitemapindex|feed|rss|OpenSearch)/i.test(trimmed)) {
     const { pages, sitemaps } = readSitemap(trimmed);
-    if (pages.length > 0) return listed('sitemap', pages.map((address) => ({ address })));
-    if (sitemaps.length > 0) return { kind: 'unreadable', why: 'it is an index of sitemaps; give the address of it instead, so that those it names are fetched' };
+    if (pages.length > 0)
+      return listed(
+        'sitemap',
+        pages.map((address) => ({ address })),
+      );
+    if (sitemaps.length > 0)
+      return {
+        kind: 'unreadable',
+        why: 'it is an index of sitemaps; give the address of it instead, so that those it names are fetched',
+      };
     const page = readIndexPage(trimmed);
-    if (page) return listed('index', page.entries.map(({ address, title, summary }) => ({ address, title, text: summary })));
+    if (page)
+      return listed(
+        'index',
+        page.entries.map(({ address, title, summary }) => ({ address, title, text: summary })),
+      );
     if (!/<html/i.test(trimmed)) return { kind: 'unreadable', why: 'it is XML, but neither a sitemap nor a listing' };
   }
   if (!trimmed.startsWith('<')) {
     const rows = tableRows(text);
     if (rows !== undefined) {
       const guess = guessColumns(rows);
-      if (columns === undefined && guess.columns.address !== undefined) return { kind: 'columns', rows: rows.slice(0, SHOWN_ROWS), columns: guess.columns, hasNames: guess.hasNames };
+      if (columns === undefined && guess.columns.address !== undefined)
+        return { kind: 'columns', rows: rows.slice(0, SHOWN_ROWS), columns: guess.columns, hasNames: guess.hasNames };
       if (columns !== undefined) return readTable(rows, columns, hasNames ?? guess.hasNames);
     }
   }
   const { addresses, notRead } = readPasted(text);
-  return { kind: 'read', source: 'pasted', sightings: addresses.map(({ address, host, title }) => ({ address, host, title })), ...bounded(notRead) };
+  return {
+    kind: 'read',
+    source: 'pasted',
+    sightings: addresses.map(({ address, host, title }) => ({ address, host, title })),
+    ...bounded(notRead),
+  };
 }
 
-function listed(source: 'sitemap' | 'index', entries: readonly { address: string; title?: string; text?: string }[]): Read {
+function listed(
+  source: 'sitemap' | 'index',
+  entries: readonly { address: string; title?: string; text?: string }[],
+): Read {
   const notRead: NotRead[] = [];
   const sightings = entries.flatMap(({ address: written, ...more }, at): Sighting[] => {
     const parsed = parseAddress(written);
@@ -92,10 +141,19 @@ function listed(source: 'sitemap' | 'index', entries: readonly { address: string
 /** Undefined for what has no columns. */
 function tableRows(text: string): string[][] | undefined {
   const head = text.split('\n', 5).join('\n');
-  const [delimiter, count] = [',', ';', '\t', '|'].map((each) => [each, head.split(each).length - 1] as const).reduce((a, b) => (b[1] > a[1] ? b : a));
+  const [delimiter, count] = [',', ';', '\t', '|']
+    .map((each) => [each, head.split(each).length - 1] as const)
+    .reduce((a, b) => (b[1] > a[1] ? b : a));
   if (count === 0) return undefined;
   try {
-    const rows = parse(text, { delimiter, bom: true, relax_column_count: true, relax_quotes: true, skip_empty_lines: true, info: false }) as string[][];
+    const rows = parse(text, {
+      delimiter,
+      bom: true,
+      relax_column_count: true,
+      relax_quotes: true,
+      skip_empty_lines: true,
+      info: false,
+    }) as string[][];
     return rows.some((row) => row.length > 1) ? rows : undefined;
   } catch {
     return undefined;
@@ -104,26 +162,50 @@ function tableRows(text: string): string[][] | undefined {
 
 function readTable(rows: readonly (readonly string[])[], columns: Columns, hasNames: boolean): Read {
   const notRead: NotRead[] = [];
-  const cell = (row: readonly string[], meaning: keyof Columns) => { const at = columns[meaning]; return at === undefined ? '' : (row[at] ?? '').trim(); };
+  const cell = (row: readonly string[], meaning: keyof Columns) => {
+    const at = columns[meaning];
+    return at === undefined ? '' : (row[at] ?? '').trim();
+  };
   const sightings = rows.slice(hasNames ? 1 : 0).flatMap((row, at): Sighting[] => {
     const line = at + (hasNames ? 2 : 1);
     const written = cell(row, 'address');
     const parsed = parseAddress(written);
     if (!parsed.ok) {
-      notRead.push({ line, text: row.join(', ').slice(0, 200), why: written === '' ? 'the column of addresses is empty' : 'it cannot be read as an address' });
+      notRead.push({
+        line,
+        text: row.join(', ').slice(0, 200),
+        why: written === '' ? 'the column of addresses is empty' : 'it cannot be read as an address',
+      });
       return [];
     }
     const count = cell(row, 'visits');
     const visits = readCount(count);
-    if (count !== '' && visits === undefined) notRead.push({ line, text: `${written} ${count}`.slice(0, 200), why: 'the number of visits is none; the address was taken without it' });
+    if (count !== '' && visits === undefined)
+      notRead.push({
+        line,
+        text: `${written} ${count}`.slice(0, 200),
+        why: 'the number of visits is none; the address was taken without it',
+      });
     const day = Date.parse(cell(row, 'lastSeen'));
     const status = Number(cell(row, 'status'));
-    return [{
-      address: formatAddress(parsed.address), host: parsed.host, visits, lastSeenMs: Number.isNaN(day) ? undefined : day,
-      status: status >= 100 && status <= 599 ? status : undefined, title: cell(row, 'title') || undefined,
-    }];
+    return [
+      {
+        address: formatAddress(parsed.address),
+        host: parsed.host,
+        visits,
+        lastSeenMs: Number.isNaN(day) ? undefined : day,
+        status: status >= 100 && status <= 599 ? status : undefined,
+        title: cell(row, 'title') || undefined,
+      },
+    ];
   });
-  return { kind: 'read', source: 'table', sightings, ...bounded(notRead), ...(hasNames && rows[0] ? { names: rows[0] } : {}) };
+  return {
+    kind: 'read',
+    source: 'table',
+    sightings,
+    ...bounded(notRead),
+    ...(hasNames && rows[0] ? { names: rows[0] } : {}),
+  };
 }
 
 async function readLog(pieces: AsyncIterable<Buffer>): Promise<Read> {
@@ -138,10 +220,21 @@ async function readLog(pieces: AsyncIterable<Buffer>): Promise<Read> {
     if (request) tally.add(request);
     else {
       notReadCount += 1;
-      if (notRead.length < MOST_NOT_READ) notRead.push({ line, text: (text ?? '').slice(0, 200), why: text === undefined ? 'the line is too long' : 'it is no request in the common or combined format' });
+      if (notRead.length < MOST_NOT_READ)
+        notRead.push({
+          line,
+          text: (text ?? '').slice(0, 200),
+          why: text === undefined ? 'the line is too long' : 'it is no request in the common or combined format',
+        });
     }
   }
-  const sightings = [...tally.all()].map((each): Sighting => ({ address: each.address, visits: each.visits, lastSeenMs: each.lastSeenMs, status: each.status, asked: each }));
+  const sightings = [...tally.all()].map((each): Sighting => ({
+    address: each.address,
+    visits: each.visits,
+    lastSeenMs: each.lastSeenMs,
+    status: each.status,
+    asked: each,
+  }));
   return { kind: 'read', source: 'log', sightings, notRead, notReadCount };
 }
 
@@ -177,7 +270,10 @@ async function* piecesOf(port: MessagePort): AsyncGenerator<Buffer> {
 }
 
 /** RFC 1952: gzip begins with 1f 8b. */
-async function* unpacked(pieces: AsyncGenerator<Buffer>, hash: { update(bytes: Buffer): unknown }): AsyncGenerator<Buffer> {
+async function* unpacked(
+  pieces: AsyncGenerator<Buffer>,
+  hash: { update(bytes: Buffer): unknown },
+): AsyncGenerator<Buffer> {
   const hashed = async function* () {
     for await (const piece of pieces) {
       hash.update(piece);

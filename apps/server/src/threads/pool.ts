@@ -7,20 +7,43 @@ import type { CountedLog, LogToCount } from './countLog.ts';
 import type { MatchRequest } from './matchAddresses.ts';
 import type { OldFile, OldFileRequest } from './oldAddresses.ts';
 import type { Match } from '@fastigium/core/redirects/matching';
-import type { AnswerToRelink, CheckedWith, checkPages, CompiledFile, FileToRead, findTouches, PageToCompile, PageToSearch, readAnswer, ReadFile, SentResult } from './tasks.ts';
+import type {
+  AnswerToRelink,
+  CheckedWith,
+  checkPages,
+  CompiledFile,
+  FileToRead,
+  findTouches,
+  PageToCompile,
+  PageToSearch,
+  readAnswer,
+  ReadFile,
+  SentResult,
+} from './tasks.ts';
 
 export interface Threads {
   readonly size: number;
   read(files: readonly FileToRead[], signal?: AbortSignal): Promise<readonly ReadFile[]>;
   compile(pages: readonly PageToCompile[], shared: SharedPlan, signal?: AbortSignal): Promise<readonly CompiledFile[]>;
-  check(pages: Parameters<typeof checkPages>[0], judgedWith: CheckedWith, signal?: AbortSignal): Promise<readonly SentResult[]>;
-  find(pages: readonly PageToSearch[], touches: readonly Touch[], signal?: AbortSignal): Promise<ReturnType<typeof findTouches>>;
+  check(
+    pages: Parameters<typeof checkPages>[0],
+    judgedWith: CheckedWith,
+    signal?: AbortSignal,
+  ): Promise<readonly SentResult[]>;
+  find(
+    pages: readonly PageToSearch[],
+    touches: readonly Touch[],
+    signal?: AbortSignal,
+  ): Promise<ReturnType<typeof findTouches>>;
   crawled(answer: Parameters<typeof readAnswer>[0], signal?: AbortSignal): Promise<ReturnType<typeof readAnswer>>;
   relink(answer: AnswerToRelink, signal?: AbortSignal): Promise<Uint8Array>;
   oldAddresses(request: OldFileRequest, signal?: AbortSignal): Promise<OldFile>;
   /** Tells how much is done, from 0 to 1, through the request's port. */
   match(request: MatchRequest, signal?: AbortSignal): Promise<readonly Match[]>;
-  describe(pages: readonly { readonly before: Uint8Array; readonly after: Uint8Array }[], signal?: AbortSignal): Promise<readonly string[]>;
+  describe(
+    pages: readonly { readonly before: Uint8Array; readonly after: Uint8Array }[],
+    signal?: AbortSignal,
+  ): Promise<readonly string[]>;
   recipeOf(of: { readonly old: Uint8Array; readonly now: Uint8Array }, signal?: AbortSignal): Promise<Recipe>;
   /** Whole lines of an access log. */
   countLog(log: LogToCount, signal?: AbortSignal): Promise<CountedLog>;
@@ -42,13 +65,18 @@ export function startThreads(size: number): Threads {
   return {
     size,
     read: (files, signal) => pool.run(files, options('read', signal)) as Promise<ReadFile[]>,
-    compile: (pages, shared, signal) => pool.run({ pages, shared }, options('compile', signal)) as Promise<CompiledFile[]>,
-    check: (pages, judgedWith, signal) => pool.run({ pages, judgedWith }, options('check', signal)) as Promise<SentResult[]>,
-    find: (pages, touches, signal) => pool.run({ pages, touches }, options('find', signal)) as Promise<ReturnType<typeof findTouches>>,
+    compile: (pages, shared, signal) =>
+      pool.run({ pages, shared }, options('compile', signal)) as Promise<CompiledFile[]>,
+    check: (pages, judgedWith, signal) =>
+      pool.run({ pages, judgedWith }, options('check', signal)) as Promise<SentResult[]>,
+    find: (pages, touches, signal) =>
+      pool.run({ pages, touches }, options('find', signal)) as Promise<ReturnType<typeof findTouches>>,
     crawled: (answer, signal) => pool.run(answer, options('crawled', signal)) as Promise<ReturnType<typeof readAnswer>>,
     relink: (answer, signal) => pool.run(answer, options('relink', signal)) as Promise<Uint8Array>,
-    oldAddresses: (request, signal) => pool.run(request, { ...options('oldAddresses', signal), transferList: [request.port] }) as Promise<OldFile>,
-    match: (request, signal) => pool.run(request, { ...options('match', signal), transferList: [request.port] }) as Promise<Match[]>,
+    oldAddresses: (request, signal) =>
+      pool.run(request, { ...options('oldAddresses', signal), transferList: [request.port] }) as Promise<OldFile>,
+    match: (request, signal) =>
+      pool.run(request, { ...options('match', signal), transferList: [request.port] }) as Promise<Match[]>,
     describe: (pages, signal) => pool.run(pages, options('describe', signal)) as Promise<string[]>,
     recipeOf: (of, signal) => pool.run(of, options('recipeOf', signal)) as Promise<Recipe>,
     countLog: (log, signal) => pool.run(log, options('countLog', signal)) as Promise<CountedLog>,

@@ -1,9 +1,28 @@
 /** What runs in worker threads: pure work on pages, many at a time. */
 import { createHash } from 'node:crypto';
 import { addressOfFile, isPageFile, resolveHref } from '@fastigium/core/address';
-import { checkPage, SheetCache, styleFacts, type CheckedResult, type Finding, type PageToCheck } from '@fastigium/core/checks';
+import {
+  checkPage,
+  SheetCache,
+  styleFacts,
+  type CheckedResult,
+  type Finding,
+  type PageToCheck,
+} from '@fastigium/core/checks';
 import { leadsTo, relink, settleEncoding, type Answer, type Relinking } from '@fastigium/core/crawl';
-import { cssUrls, decodeSource, mainElement, parseForReading, parsePage, readDocument, recognise, textOf, type Anchor, type Heading, type PageDocument } from '@fastigium/core/html';
+import {
+  cssUrls,
+  decodeSource,
+  mainElement,
+  parseForReading,
+  parsePage,
+  readDocument,
+  recognise,
+  textOf,
+  type Anchor,
+  type Heading,
+  type PageDocument,
+} from '@fastigium/core/html';
 import { leadOf, ownLines, type OwnLine } from '@fastigium/core/head';
 import { menusIn, type FoundItem, type FoundMenu } from '@fastigium/core/menus';
 import { fingerprint } from '@fastigium/core/reimport';
@@ -26,27 +45,29 @@ export interface InsideLink {
 
 export interface ReadFile {
   readonly hash: string;
-  readonly reading: {
-    readonly encoding: string;
-    readonly problem: 'encoding-faulty' | 'encoding-guessed' | undefined;
-    readonly title: string | undefined;
-    readonly language: string | undefined;
-    readonly description: string | undefined;
-    readonly headings: readonly Heading[];
-    readonly date: string | undefined;
-    readonly ownHead: readonly OwnLine[];
-    /** The first paragraph of the main text. */
-    readonly lead: string;
-    /** Of the main text; see the core's reimport. */
-    readonly fingerprint: readonly number[];
-    /** The beginning of its main text. */
-    readonly text: string;
-    /** One for each path, the first that leads there. */
-    readonly inside: readonly InsideLink[];
-    readonly insideCount: number;
-    readonly outsideCount: number;
-    readonly menus: readonly FoundMenu[];
-  } | undefined;
+  readonly reading:
+    | {
+        readonly encoding: string;
+        readonly problem: 'encoding-faulty' | 'encoding-guessed' | undefined;
+        readonly title: string | undefined;
+        readonly language: string | undefined;
+        readonly description: string | undefined;
+        readonly headings: readonly Heading[];
+        readonly date: string | undefined;
+        readonly ownHead: readonly OwnLine[];
+        /** The first paragraph of the main text. */
+        readonly lead: string;
+        /** Of the main text; see the core's reimport. */
+        readonly fingerprint: readonly number[];
+        /** The beginning of its main text. */
+        readonly text: string;
+        /** One for each path, the first that leads there. */
+        readonly inside: readonly InsideLink[];
+        readonly insideCount: number;
+        readonly outsideCount: number;
+        readonly menus: readonly FoundMenu[];
+      }
+    | undefined;
 }
 
 export const sha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
@@ -65,7 +86,11 @@ function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
   const isAscii = page.encodingSource === 'guessed' && page.encoding === 'utf-8';
   return {
     encoding: page.encoding,
-    problem: !page.validEncoding ? 'encoding-faulty' : page.encodingSource === 'guessed' && !isAscii ? 'encoding-guessed' : undefined,
+    problem: !page.validEncoding
+      ? 'encoding-faulty'
+      : page.encodingSource === 'guessed' && !isAscii
+        ? 'encoding-guessed'
+        : undefined,
     title: page.title,
     language: page.language,
     description: page.description,
@@ -76,7 +101,13 @@ function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
     fingerprint: fingerprint(text),
     text: beginning(text),
     ...linksOf(path, page.links, page.base),
-    menus: menusIn(document, addressOfFile(path)).map(({ way, items, mark, isBeside, marksBranch }) => ({ way, items: items.map(bare), mark, isBeside: isBeside === true, marksBranch })),
+    menus: menusIn(document, addressOfFile(path)).map(({ way, items, mark, isBeside, marksBranch }) => ({
+      way,
+      items: items.map(bare),
+      mark,
+      isBeside: isBeside === true,
+      marksBranch,
+    })),
   };
 }
 
@@ -92,14 +123,33 @@ export function beginning(text: string): string {
 
 /** Without the elements it was found as, which stay in the thread. */
 function bare({ to, label, newWindow, isCurrent, children, form, tag }: FoundItem): FoundItem {
-  return { to, label, newWindow, isCurrent, children: children.map(bare), ...(form === undefined ? {} : { form }), ...(tag === undefined ? {} : { tag }) };
+  return {
+    to,
+    label,
+    newWindow,
+    isCurrent,
+    children: children.map(bare),
+    ...(form === undefined ? {} : { form }),
+    ...(tag === undefined ? {} : { tag }),
+  };
 }
 
 function styleReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
   const { text, encoding } = decodeSource(bytes);
   const links = cssUrls(text).map(({ url }) => ({ href: url.trim(), element: CSS }));
   return {
-    encoding, problem: undefined, title: undefined, language: undefined, description: undefined, headings: [], date: undefined, ownHead: [], lead: '', fingerprint: [], text: '', menus: [],
+    encoding,
+    problem: undefined,
+    title: undefined,
+    language: undefined,
+    description: undefined,
+    headings: [],
+    date: undefined,
+    ownHead: [],
+    lead: '',
+    fingerprint: [],
+    text: '',
+    menus: [],
     ...linksOf(path, links, undefined),
   };
 }
@@ -153,7 +203,12 @@ export interface CheckedWith {
 
 /** Findings without what only their thread can do: a mend is made anew when somebody asks for it. */
 export type SentResult = Pick<CheckedResult, 'facts'> & {
-  readonly findings: readonly { readonly code: string; readonly finding: Omit<Finding, 'mend'> & { readonly mend?: { readonly label: string; readonly asks: string | undefined } } }[];
+  readonly findings: readonly {
+    readonly code: string;
+    readonly finding: Omit<Finding, 'mend'> & {
+      readonly mend?: { readonly label: string; readonly asks: string | undefined };
+    };
+  }[];
 };
 
 export function checkPages(pages: readonly PageToCheck[], { sheets, pictures, ownNames }: CheckedWith): SentResult[] {
@@ -166,8 +221,18 @@ export function checkPages(pages: readonly PageToCheck[], { sheets, pictures, ow
   };
   return pages.map((page) => {
     if (!isPageFile(page.path)) return { facts: styleFacts(page), findings: [] };
-    const { facts, findings } = checkPage(page, { sheetAt, pictureAt: (address) => pictures.get(address), ownNames }, cache);
-    return { facts, findings: findings.map(({ code, finding: { mend, ...finding } }) => ({ code, finding: mend ? { ...finding, mend: { label: mend.label, asks: mend.asks } } : finding })) };
+    const { facts, findings } = checkPage(
+      page,
+      { sheetAt, pictureAt: (address) => pictures.get(address), ownNames },
+      cache,
+    );
+    return {
+      facts,
+      findings: findings.map(({ code, finding: { mend, ...finding } }) => ({
+        code,
+        finding: mend ? { ...finding, mend: { label: mend.label, asks: mend.asks } } : finding,
+      })),
+    };
   });
 }
 
@@ -197,7 +262,11 @@ export function findTouches(pages: readonly PageToSearch[], touches: readonly To
 }
 
 /** An answer of a running site as it will be kept, and where it leads. */
-export function readAnswer(answer: Answer): { readonly bytes: Uint8Array; readonly recoded: boolean; readonly links: readonly string[] } {
+export function readAnswer(answer: Answer): {
+  readonly bytes: Uint8Array;
+  readonly recoded: boolean;
+  readonly links: readonly string[];
+} {
   const settled = settleEncoding(answer);
   return { ...settled, links: leadsTo(answer, settled.bytes) };
 }

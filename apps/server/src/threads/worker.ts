@@ -1,2 +1,14 @@
 /** Entry of a worker thread; piscina calls the exports by name. */
-export { checkPages as check, countLog, describe, compilePages as compile, findTouches as find, matchAddresses as match, readAnswer as crawled, readFiles as read, readOldAddresses as oldAddresses, recipeOf, relinkAnswer as relink } from './calls.ts';
+export {
+  checkPages as check,
+  countLog,
+  describe,
+  compilePages as compile,
+  findTouches as find,
+  matchAddresses as match,
+  readAnswer as crawled,
+  readFiles as read,
+  readOldAddresses as oldAddresses,
+  recipeOf,
+  relinkAnswer as relink,
+} from './calls.ts';

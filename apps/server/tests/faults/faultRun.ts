@@ -17,7 +17,18 @@ import { OWNER, zip } from '../harness.ts';
 import { freePort } from '../peers/processes.ts';
 import { Visitors, wrongAnswers, type Span } from './visitors.ts';
 
-export const FAULTS = ['none', 'server killed', 'host killed', 'database killed', 'line cut', 'slow line', 'bytes wrong', 'host full', 'host’s clock jumps', 'three at once'] as const;
+export const FAULTS = [
+  'none',
+  'server killed',
+  'host killed',
+  'database killed',
+  'line cut',
+  'slow line',
+  'bytes wrong',
+  'host full',
+  'host’s clock jumps',
+  'three at once',
+] as const;
 export type Fault = (typeof FAULTS)[number];
 
 export interface FaultRunReport {
@@ -57,7 +68,8 @@ function chance(seed: number): () => number {
 }
 
 /** Each page says in its head which version it is, by a setting for the whole site. */
-const pageOf = (n: number) => `<!DOCTYPE html><html><head><title>Page ${n}</title></head><body><p>${`words of page ${n} `.repeat(400)}</p><a href="/page-${(n + 1) % PAGES}/">next</a></body></html>`;
+const pageOf = (n: number) =>
+  `<!DOCTYPE html><html><head><title>Page ${n}</title></head><body><p>${`words of page ${n} `.repeat(400)}</p><a href="/page-${(n + 1) % PAGES}/">next</a></body></html>`;
 const PATHS = ['/', ...Array.from({ length: PAGES }, (_, n) => `/page-${n}/`)];
 
 interface FaultRun {
@@ -69,7 +81,13 @@ interface FaultRun {
   readonly say?: (line: string) => void;
 }
 
-export async function faultRun({ serverFile, publishes, seed, faults = FAULTS, say = () => {} }: FaultRun): Promise<FaultRunReport> {
+export async function faultRun({
+  serverFile,
+  publishes,
+  seed,
+  faults = FAULTS,
+  say = () => {},
+}: FaultRun): Promise<FaultRunReport> {
   const random = chance(seed);
   const folder = await mkdtemp(join(tmpdir(), 'fastigium-faults-'));
   await chmod(folder, 0o755);
@@ -83,8 +101,20 @@ export async function faultRun({ serverFile, publishes, seed, faults = FAULTS, s
   try {
     const { client } = house;
     const site = await client.newSite(NAME);
-    await client.bringIn(site, await zip(Object.fromEntries([['index.html', pageOf(999)], ...Array.from({ length: PAGES }, (_, n) => [`page-${n}/index.html`, pageOf(n)])])));
-    const setVersion = async (version: number) => client.decide(site, { kind: 'head', settings: [{ scope: { kind: 'everywhere' }, name: 'meta:version', text: `v${version}` }] });
+    await client.bringIn(
+      site,
+      await zip(
+        Object.fromEntries([
+          ['index.html', pageOf(999)],
+          ...Array.from({ length: PAGES }, (_, n) => [`page-${n}/index.html`, pageOf(n)]),
+        ]),
+      ),
+    );
+    const setVersion = async (version: number) =>
+      client.decide(site, {
+        kind: 'head',
+        settings: [{ scope: { kind: 'everywhere' }, name: 'meta:version', text: `v${version}` }],
+      });
     const readWhole = async (release: string) => {
       for (const path of PATHS) bodies.set(`${release} ${path}`, (await house.visit(path)).body);
     };
@@ -93,7 +123,8 @@ export async function faultRun({ serverFile, publishes, seed, faults = FAULTS, s
     let current = 'v0';
     await readWhole(current);
     // What a release's pages are is reckoned from the first by its version, not read back, so that nothing checks itself.
-    const wholeOf = (release: string, path: string) => (bodies.get(`v0 ${path}`) ?? '').replace('content="v0"', `content="${release}"`);
+    const wholeOf = (release: string, path: string) =>
+      (bodies.get(`v0 ${path}`) ?? '').replace('content="v0"', `content="${release}"`);
     let since = performance.now();
     const visitors = new Visitors(house.publicPort, `${NAME}.localhost`, PATHS);
     const numbers = new Map<number, string>([[1, 'v0']]);
@@ -105,7 +136,9 @@ export async function faultRun({ serverFile, publishes, seed, faults = FAULTS, s
       await house.publishUnder(fault, site, random, down);
       const doneMs = performance.now();
       // What went live in the meantime, in its order; nobody outside knows when exactly one took the other's place.
-      for (const { number, rollbackOf } of (await client.releases(site)).filter(({ number: each, liveAt }) => liveAt !== null && !numbers.has(each)).sort((a, b) => a.number - b.number)) {
+      for (const { number, rollbackOf } of (await client.releases(site))
+        .filter(({ number: each, liveAt }) => liveAt !== null && !numbers.has(each))
+        .sort((a, b) => a.number - b.number)) {
         live.push({ fromMs: since, toMs: doneMs, of: current });
         [since, current] = [askedMs, rollbackOf === null ? `v${n}` : (numbers.get(rollbackOf) ?? '')];
         numbers.set(number, current);
@@ -118,7 +151,15 @@ export async function faultRun({ serverFile, publishes, seed, faults = FAULTS, s
     await visitors.stop();
     const unclean = await house.unclean(site, PATHS, (path) => wholeOf(current, path));
     const answers = visitors.seen.filter(({ status }) => status !== 0).length;
-    return { publishes, rollbacks, faults: counted, answers, wrong: wrongAnswers(visitors.seen, live, down, wholeOf), unclean, seconds: (performance.now() - began) / 1000 };
+    return {
+      publishes,
+      rollbacks,
+      faults: counted,
+      answers,
+      wrong: wrongAnswers(visitors.seen, live, down, wholeOf),
+      unclean,
+      seconds: (performance.now() - began) / 1000,
+    };
   } finally {
     await house.close();
     await rm(folder, { recursive: true, force: true });
@@ -138,7 +179,7 @@ class Processes {
   #aheadMs = 0;
 
   static async open(folder: string, serverFile: string): Promise<Processes> {
-    const cluster = (await (startCluster as (options: object) => Promise<Cluster>)({ folder: join(folder, 'cluster') }));
+    const cluster = await (startCluster as (options: object) => Promise<Cluster>)({ folder: join(folder, 'cluster') });
     const { host, ports } = await startHostProcess(folder, { controlPort: 0, publicPort: 0 });
     const house = new Processes({ folder, serverFile, serverPort: await freePort() }, cluster, host, ports);
     await house.#startServer();
@@ -147,7 +188,16 @@ class Processes {
     return house;
   }
 
-  constructor({ folder, serverFile, serverPort }: { readonly folder: string; readonly serverFile: string; readonly serverPort: number }, cluster: Cluster, host: ChildProcess, ports: { readonly controlPort: number; readonly publicPort: number }) {
+  constructor(
+    {
+      folder,
+      serverFile,
+      serverPort,
+    }: { readonly folder: string; readonly serverFile: string; readonly serverPort: number },
+    cluster: Cluster,
+    host: ChildProcess,
+    ports: { readonly controlPort: number; readonly publicPort: number },
+  ) {
     this.#folder = folder;
     this.#serverFile = serverFile;
     this.#cluster = cluster;
@@ -172,13 +222,22 @@ class Processes {
   /** Publishes, breaks something meanwhile, puts it right, and comes back when the release is live. */
   async publishUnder(fault: Fault, site: string, random: () => number, down: Span<undefined>[]): Promise<void> {
     if (fault === 'three at once') return this.#threeAtOnce(site);
-    const settings = { 'line cut': { dropAfterBytes: Math.floor(random() * 20_000) }, 'slow line': { delayMs: 40 }, 'bytes wrong': { garble: 1 + Math.floor(random() * 5) }, 'host full': { full: true } }[fault as string];
+    const settings = {
+      'line cut': { dropAfterBytes: Math.floor(random() * 20_000) },
+      'slow line': { delayMs: 40 },
+      'bytes wrong': { garble: 1 + Math.floor(random() * 5) },
+      'host full': { full: true },
+    }[fault as string];
     if (settings) await this.#setFaults(settings);
     if (fault === 'host’s clock jumps') this.#jump(random);
     const { version } = await this.client.overview(site);
     const asked = await this.client.post<{ job: string; release: number }>(`/api/sites/${site}/releases`, { version });
     if (asked.status !== 202) throw new Error(`publishing was answered ${asked.status}: ${JSON.stringify(asked.body)}`);
-    const killed = { 'server killed': () => this.#killServer(), 'host killed': () => this.#killHost(down), 'database killed': () => this.#killDatabase() }[fault as string];
+    const killed = {
+      'server killed': () => this.#killServer(),
+      'host killed': () => this.#killHost(down),
+      'database killed': () => this.#killDatabase(),
+    }[fault as string];
     if (killed) {
       await pause(random() * 500);
       await killed();
@@ -188,8 +247,11 @@ class Processes {
     // What failed for a reason says so and left the live release as it was; asked for again it goes on where it stopped.
     for (let tries = 0; state !== 'done'; tries += 1) {
       if (tries > 5) throw new Error(`after ${fault} the release is ${state} again and again`);
-      const again = await this.client.post<{ job: string }>(`/api/sites/${site}/releases`, { version: (await this.client.overview(site)).version });
-      if (again.status !== 202) throw new Error(`after ${fault}, publishing again was answered ${again.status}: ${JSON.stringify(again.body)}`);
+      const again = await this.client.post<{ job: string }>(`/api/sites/${site}/releases`, {
+        version: (await this.client.overview(site)).version,
+      });
+      if (again.status !== 202)
+        throw new Error(`after ${fault}, publishing again was answered ${again.status}: ${JSON.stringify(again.body)}`);
       state = await this.#ended(again.body.job);
     }
   }
@@ -200,11 +262,17 @@ class Processes {
     const releases = await this.client.releases(site);
     const past = releases.find(({ state }) => state === 'past')?.number ?? 1;
     const publish = () => this.client.post<{ job: string }>(`/api/sites/${site}/releases`, { version });
-    const answers = await Promise.all([publish(), this.client.post<{ job: string }>(`/api/sites/${site}/releases/${past}/rollback`), publish()]);
-    if (answers.some(({ status }) => status !== 202 && status !== 409)) throw new Error(`two publishes and a rollback were answered ${answers.map(({ status }) => status).join(', ')}`);
+    const answers = await Promise.all([
+      publish(),
+      this.client.post<{ job: string }>(`/api/sites/${site}/releases/${past}/rollback`),
+      publish(),
+    ]);
+    if (answers.some(({ status }) => status !== 202 && status !== 409))
+      throw new Error(`two publishes and a rollback were answered ${answers.map(({ status }) => status).join(', ')}`);
     const taken = answers.filter(({ status }) => status === 202);
     if (taken.length === 0) throw new Error('of two publishes and a rollback none was taken');
-    for (const { body } of taken) if ((await this.#ended(body.job)) !== 'done') throw new Error('what was taken was not done');
+    for (const { body } of taken)
+      if ((await this.#ended(body.job)) !== 'done') throw new Error('what was taken was not done');
   }
 
   /** Also over a server or a database that is away just now. */
@@ -238,7 +306,10 @@ class Processes {
     // Its other processes notice within moments that the first of them is gone.
     for (let tries = 0; ; tries += 1) {
       try {
-        this.#cluster = await (startCluster as (options: object) => Promise<Cluster>)({ folder: join(this.#folder, 'cluster'), port });
+        this.#cluster = await (startCluster as (options: object) => Promise<Cluster>)({
+          folder: join(this.#folder, 'cluster'),
+          port,
+        });
         return;
       } catch (error) {
         if (tries > 50) throw error;
@@ -253,17 +324,30 @@ class Processes {
   }
 
   async #setFaults(settings: object): Promise<void> {
-    const answer = await fetch(`http://127.0.0.1:${this.#hostPorts.controlPort}/faults`, { method: 'PUT', headers: { 'authorization': `Bearer ${TOKEN}`, 'content-type': 'application/json' }, body: JSON.stringify(settings) });
+    const answer = await fetch(`http://127.0.0.1:${this.#hostPorts.controlPort}/faults`, {
+      method: 'PUT',
+      headers: { authorization: `Bearer ${TOKEN}`, 'content-type': 'application/json' },
+      body: JSON.stringify(settings),
+    });
     if (!answer.ok) throw new Error(`faults were answered ${answer.status}`);
   }
 
   async #startServer(): Promise<void> {
     const server = fork(this.#serverFile, [], {
-      execArgv: [], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+      execArgv: [],
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
       env: {
-        ...process.env, FASTIGIUM_DATABASE_URL: this.#cluster.urlTo('fastigium'), FASTIGIUM_PORT: String(this.#serverPort), FASTIGIUM_PREVIEW_PORT: '0', FASTIGIUM_HOST_TOKEN: TOKEN,
-        FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${this.#hostPorts.controlPort}`, FASTIGIUM_HOST_PUBLIC_PORT: String(this.#hostPorts.publicPort), FASTIGIUM_SECRET: 's'.repeat(40), FASTIGIUM_SEAL_KEY: '5e'.repeat(32),
-        FASTIGIUM_LOG_LEVEL: 'silent', FASTIGIUM_JOB_LEASE_SECONDS: '1',
+        ...process.env,
+        FASTIGIUM_DATABASE_URL: this.#cluster.urlTo('fastigium'),
+        FASTIGIUM_PORT: String(this.#serverPort),
+        FASTIGIUM_PREVIEW_PORT: '0',
+        FASTIGIUM_HOST_TOKEN: TOKEN,
+        FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${this.#hostPorts.controlPort}`,
+        FASTIGIUM_HOST_PUBLIC_PORT: String(this.#hostPorts.publicPort),
+        FASTIGIUM_SECRET: 's'.repeat(40),
+        FASTIGIUM_SEAL_KEY: '5e'.repeat(32),
+        FASTIGIUM_LOG_LEVEL: 'silent',
+        FASTIGIUM_JOB_LEASE_SECONDS: '1',
       },
     });
     this.#server = server;
@@ -285,14 +369,24 @@ class Processes {
     const database = new pg.Client({ connectionString: this.#cluster.urlTo('fastigium') });
     await database.connect();
     try {
-      const one = async (sql: string) => Number(((await database.query<{ n: string }>(sql)).rows[0])?.n);
-      if ((await one(`select count(*) as n from release where state = 'live'`)) !== 1) out.push('not one release is live');
-      if ((await one(`select count(*) as n from release where state = 'sending'`)) !== 0) out.push('a release is still on its way');
-      if ((await one(`select count(*) as n from job where state in ('waiting', 'running')`)) !== 0) out.push('a job is not over');
+      const one = async (sql: string) => Number((await database.query<{ n: string }>(sql)).rows[0]?.n);
+      if ((await one(`select count(*) as n from release where state = 'live'`)) !== 1)
+        out.push('not one release is live');
+      if ((await one(`select count(*) as n from release where state = 'sending'`)) !== 0)
+        out.push('a release is still on its way');
+      if ((await one(`select count(*) as n from job where state in ('waiting', 'running')`)) !== 0)
+        out.push('a job is not over');
       const { rows } = await database.query<{ hash: string; bytes: Buffer }>('select hash, bytes from content');
-      for (const { hash, bytes } of rows) if (createHash('sha256').update(bytes).digest('hex') !== hash) out.push(`content ${hash} has other bytes`);
-      const { rows: [release] } = await database.query<{ id: string }>(`select id from release where state = 'live'`);
-      const current = (await (await fetch(`http://127.0.0.1:${this.#hostPorts.controlPort}/sites/${NAME}/current`, { headers: { authorization: `Bearer ${TOKEN}` } })).json()) as { release: string };
+      for (const { hash, bytes } of rows)
+        if (createHash('sha256').update(bytes).digest('hex') !== hash) out.push(`content ${hash} has other bytes`);
+      const {
+        rows: [release],
+      } = await database.query<{ id: string }>(`select id from release where state = 'live'`);
+      const current = (await (
+        await fetch(`http://127.0.0.1:${this.#hostPorts.controlPort}/sites/${NAME}/current`, {
+          headers: { authorization: `Bearer ${TOKEN}` },
+        })
+      ).json()) as { release: string };
       if (current.release !== release?.id) out.push('the host stands on another release than the database');
     } finally {
       await database.end();
@@ -307,10 +401,20 @@ class Processes {
   }
 }
 
-async function startHostProcess(folder: string, { controlPort, publicPort }: { readonly controlPort: number; readonly publicPort: number }): Promise<{ host: ChildProcess; ports: { controlPort: number; publicPort: number } }> {
+async function startHostProcess(
+  folder: string,
+  { controlPort, publicPort }: { readonly controlPort: number; readonly publicPort: number },
+): Promise<{ host: ChildProcess; ports: { controlPort: number; publicPort: number } }> {
   const host = fork(new URL('hostProcess.ts', import.meta.url).pathname, [], {
-    execArgv: ['--import', 'tsx'], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
-    env: { ...process.env, HOST_FOLDER: join(folder, 'host'), HOST_TOKEN: TOKEN, HOST_CONTROL_PORT: String(controlPort), HOST_PUBLIC_PORT: String(publicPort) },
+    execArgv: ['--import', 'tsx'],
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    env: {
+      ...process.env,
+      HOST_FOLDER: join(folder, 'host'),
+      HOST_TOKEN: TOKEN,
+      HOST_CONTROL_PORT: String(controlPort),
+      HOST_PUBLIC_PORT: String(publicPort),
+    },
   });
   const ports = await new Promise<{ controlPort: number; publicPort: number }>((resolve, reject) => {
     host.once('message', (message) => resolve(message as { controlPort: number; publicPort: number }));

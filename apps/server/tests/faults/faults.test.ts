@@ -18,12 +18,22 @@ describe('releases under steady visitors, each with a fault', () => {
 
 describe('what visitors met', () => {
   const seen = (more: Partial<Seen>): Seen => ({ fromMs: 10, toMs: 12, path: '/', status: 200, body: 'v1 /', ...more });
-  const live = [{ fromMs: 0, toMs: 20, of: 'v1' }, { fromMs: 15, toMs: 99, of: 'v2' }];
+  const live = [
+    { fromMs: 0, toMs: 20, of: 'v1' },
+    { fromMs: 15, toMs: 99, of: 'v2' },
+  ];
   const wholeOf = (release: string, path: string) => `${release} ${path}`;
   it.each([
-    ['the live release', seen({}), 0], ['the next one while it is switched', seen({ fromMs: 16, toMs: 17, body: 'v2 /' }), 0],
-    ['the next one too early', seen({ body: 'v2 /' }), 1], ['the one before too late', seen({ fromMs: 50, toMs: 51 }), 1],
-    ['half a page', seen({ body: 'v1' }), 1], ['another page', seen({ path: '/a' }), 1], ['an error', seen({ status: 503 }), 1],
-    ['nothing', seen({ status: 0 }), 1], ['nothing while nobody listens', seen({ status: 0, fromMs: 31, toMs: 32 }), 0],
-  ])('%s', (_, one, wrong) => expect(wrongAnswers([one], live, [{ fromMs: 30, toMs: 40, of: undefined }], wholeOf)).toHaveLength(wrong));
+    ['the live release', seen({}), 0],
+    ['the next one while it is switched', seen({ fromMs: 16, toMs: 17, body: 'v2 /' }), 0],
+    ['the next one too early', seen({ body: 'v2 /' }), 1],
+    ['the one before too late', seen({ fromMs: 50, toMs: 51 }), 1],
+    ['half a page', seen({ body: 'v1' }), 1],
+    ['another page', seen({ path: '/a' }), 1],
+    ['an error', seen({ status: 503 }), 1],
+    ['nothing', seen({ status: 0 }), 1],
+    ['nothing while nobody listens', seen({ status: 0, fromMs: 31, toMs: 32 }), 0],
+  ])('%s', (_, one, wrong) =>
+    expect(wrongAnswers([one], live, [{ fromMs: 30, toMs: 40, of: undefined }], wholeOf)).toHaveLength(wrong),
+  );
 });

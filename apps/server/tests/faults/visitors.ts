@@ -46,7 +46,9 @@ export class Visitors {
         answer.on('data', (piece: Buffer) => (body += piece.toString()));
         answer.on('end', () => resolve({ status: answer.statusCode ?? 0, body }));
         answer.on('error', () => resolve({ status: 0, body: '' }));
-      }).on('error', () => resolve({ status: 0, body: '' })).end();
+      })
+        .on('error', () => resolve({ status: 0, body: '' }))
+        .end();
     });
   }
 }
@@ -58,7 +60,10 @@ export interface Span<T> {
   readonly of: T;
 }
 
-const overlaps = (one: { readonly fromMs: number; readonly toMs: number }, other: { readonly fromMs: number; readonly toMs: number }) => one.fromMs <= other.toMs && other.fromMs <= one.toMs;
+const overlaps = (
+  one: { readonly fromMs: number; readonly toMs: number },
+  other: { readonly fromMs: number; readonly toMs: number },
+) => one.fromMs <= other.toMs && other.fromMs <= one.toMs;
 
 /**
  * What visitors met that they should not have, in words.
@@ -67,11 +72,18 @@ const overlaps = (one: { readonly fromMs: number; readonly toMs: number }, other
  * @param down when nobody was listening, so that nobody could be answered
  * @param wholeOf the only body a page has in a release
  */
-export function wrongAnswers(seen: readonly Seen[], live: readonly Span<string>[], down: readonly Span<undefined>[], wholeOf: (release: string, path: string) => string): string[] {
+export function wrongAnswers(
+  seen: readonly Seen[],
+  live: readonly Span<string>[],
+  down: readonly Span<undefined>[],
+  wholeOf: (release: string, path: string) => string,
+): string[] {
   return seen.flatMap((each) => {
     if (each.status === 0) return down.some((span) => overlaps(span, each)) ? [] : [`${each.path} was not answered`];
     if (each.status !== 200) return [`${each.path} answered ${each.status}`];
     const possible = live.filter((span) => overlaps(span, each)).map(({ of }) => of);
-    return possible.some((release) => wholeOf(release, each.path) === each.body) ? [] : [`${each.path} gave a page of none of ${possible.join(', ')}: ${each.body.slice(0, 120)}`];
+    return possible.some((release) => wholeOf(release, each.path) === each.body)
+      ? []
+      : [`${each.path} gave a page of none of ${possible.join(', ')}: ${each.body.slice(0, 120)}`];
   });
 }

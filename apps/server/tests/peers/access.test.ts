@@ -14,11 +14,19 @@ import { startApache, startNginx, type WebServer } from './webServers.ts';
 
 const SITE = {
   ...SMALL_SITE,
-  'members/index.html': '<!DOCTYPE html><title>Members</title>', 'members/minutes/index.html': '<!DOCTYPE html><title>Minutes</title>', 'members/list.csv': 'a,b',
-  'membership/index.html': '<!DOCTYPE html><title>Membership</title>', 'press/index.html': '<!DOCTYPE html><title>Press</title>',
-  'soon/index.html': '<!DOCTYPE html><title>Soon</title><link rel="stylesheet" href="soon.css"><p>Opening in spring</p>', 'soon/soon.css': 'body { background: url(sky.svg) }', 'soon/sky.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+  'members/index.html': '<!DOCTYPE html><title>Members</title>',
+  'members/minutes/index.html': '<!DOCTYPE html><title>Minutes</title>',
+  'members/list.csv': 'a,b',
+  'membership/index.html': '<!DOCTYPE html><title>Membership</title>',
+  'press/index.html': '<!DOCTYPE html><title>Press</title>',
+  'soon/index.html':
+    '<!DOCTYPE html><title>Soon</title><link rel="stylesheet" href="soon.css"><p>Opening in spring</p>',
+  'soon/soon.css': 'body { background: url(sky.svg) }',
+  'soon/sky.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
 };
-const basic = (user: string, password: string) => ({ authorization: `Basic ${Buffer.from(`${user}:${password}`).toString('base64')}` });
+const basic = (user: string, password: string) => ({
+  authorization: `Basic ${Buffer.from(`${user}:${password}`).toString('base64')}`,
+});
 const RIGHT = basic('friends', 'lantern on the môr');
 const WRONG = basic('friends', 'lantern on the moor');
 
@@ -32,7 +40,11 @@ beforeAll(async () => {
   house = await openHouse();
   site = await house.owner.newSite('Moor');
   await house.owner.bringIn(site, await zip(SITE));
-  await house.owner.decide(site, { kind: 'redirect', from: '/old.php', to: { status: 301, target: { kind: 'page', page: await page('/members/') } } });
+  await house.owner.decide(site, {
+    kind: 'redirect',
+    from: '/old.php',
+    to: { status: 301, target: { kind: 'page', page: await page('/members/') } },
+  });
   await house.owner.decide(site, { kind: 'redirect', from: '/members/old.php', to: { status: 410 } });
   await letBe(house, site);
 });
@@ -42,47 +54,84 @@ afterAll(async () => {
   for (const folder of folders) await folder.remove();
 });
 
-interface Served { readonly name: string; ask(path: string, headers?: Readonly<Record<string, string>>): Promise<{ status: number; challenge: string | undefined; body: string }> }
+interface Served {
+  readonly name: string;
+  ask(
+    path: string,
+    headers?: Readonly<Record<string, string>>,
+  ): Promise<{ status: number; challenge: string | undefined; body: string }>;
+}
 
 async function everywhere(): Promise<Served[]> {
   await house.owner.publish(site);
   const [{ number }] = (await house.owner.get(`/api/sites/${site}/releases`)).body as unknown as [{ number: number }];
   const folder = await temporaryFolder('access');
   folders.push(folder);
-  const answer = await fetch(`${house.owner.base}/api/sites/${site}/releases/${number}/release.zip`, { headers: { cookie: house.owner.cookie } });
+  const answer = await fetch(`${house.owner.base}/api/sites/${site}/releases/${number}/release.zip`, {
+    headers: { cookie: house.owner.cookie },
+  });
   await writeFile(join(folder.path, 'release.zip'), Buffer.from(await answer.arrayBuffer()));
   execFileSync('unzip', ['-q', 'release.zip'], { cwd: folder.path });
-  for (const users of execFileSync('find', ['nginx', '-name', 'access-users-*'], { cwd: folder.path, encoding: 'utf8' }).split('\n').filter((name) => name !== '')) await cp(join(folder.path, users), join(folder.path, users.replace('nginx/', '')));
+  for (const users of execFileSync('find', ['nginx', '-name', 'access-users-*'], { cwd: folder.path, encoding: 'utf8' })
+    .split('\n')
+    .filter((name) => name !== ''))
+    await cp(join(folder.path, users), join(folder.path, users.replace('nginx/', '')));
   const nginx = await startNginx(folder.path, [], ['access-server.conf', 'headers-server.conf'], ['access-maps.conf']);
   running.push(nginx);
   const apache = await startApache(folder.path, 'apache', [], false, ['access.conf', 'headers.conf']);
   running.push(apache);
-  const of = (name: string, server: WebServer): Served => ({ name, async ask(path, headers) { const { status, headers: got, body } = await server.whole(path, headers); return { status, challenge: got['www-authenticate'], body: body.toString() }; } });
+  const of = (name: string, server: WebServer): Served => ({
+    name,
+    async ask(path, headers) {
+      const { status, headers: got, body } = await server.whole(path, headers);
+      return { status, challenge: got['www-authenticate'], body: body.toString() };
+    },
+  });
   return [
-    { name: 'stand-in', async ask(path, headers) { const { status, headers: got, body } = await house.visit('moor.localhost', path, headers); return { status, challenge: got['www-authenticate'], body: body.toString() }; } },
-    of('nginx', nginx), of('Apache', apache),
+    {
+      name: 'stand-in',
+      async ask(path, headers) {
+        const { status, headers: got, body } = await house.visit('moor.localhost', path, headers);
+        return { status, challenge: got['www-authenticate'], body: body.toString() };
+      },
+    },
+    of('nginx', nginx),
+    of('Apache', apache),
   ];
 }
 
 describe('a branch with a password in an open site', () => {
   let served: Served[];
   beforeAll(async () => {
-    await house.owner.decide(site, { kind: 'entry', place: await page('/members/'), entry: { kind: 'password', user: 'friends', password: 'lantern on the môr' } });
+    await house.owner.decide(site, {
+      kind: 'entry',
+      place: await page('/members/'),
+      entry: { kind: 'password', user: 'friends', password: 'lantern on the môr' },
+    });
     served = await everywhere();
   });
 
   it.each([
-    ['/', 200, 200, 200], ['/membership/', 200, 200, 200], ['/nowhere/', 404, 404, 404],
-    ['/members/', 401, 401, 200], ['/members/index.html', 401, 401, 200], ['/members/minutes/', 401, 401, 200], ['/members/list.csv', 401, 401, 200], ['/members/nowhere/', 401, 401, 404],
+    ['/', 200, 200, 200],
+    ['/membership/', 200, 200, 200],
+    ['/nowhere/', 404, 404, 404],
+    ['/members/', 401, 401, 200],
+    ['/members/index.html', 401, 401, 200],
+    ['/members/minutes/', 401, 401, 200],
+    ['/members/list.csv', 401, 401, 200],
+    ['/members/nowhere/', 401, 401, 404],
     // Other ways of writing the same path (RFC 3986 section 6.2.2).
-    ['/%6dembers/list.csv', 401, 401, 200], ['/./members/list.csv', 401, 401, 200], ['/press/../members/list.csv', 401, 401, 200],
+    ['/%6dembers/list.csv', 401, 401, 200],
+    ['/./members/list.csv', 401, 401, 200],
+    ['/press/../members/list.csv', 401, 401, 200],
     // Where an old address leads is no secret.
     ['/old.php', 301, 301, 301],
   ] as const)('%s', async (path, without, wrong, right) => {
     for (const { name, ask } of served) {
       const bare = await ask(path);
       expect([name, bare.status]).toEqual([name, without]);
-      if (without === 401) expect([name, bare.challenge]).toEqual([name, expect.stringMatching(/^Basic realm="\/members\/"/)]);
+      if (without === 401)
+        expect([name, bare.challenge]).toEqual([name, expect.stringMatching(/^Basic realm="\/members\/"/)]);
       expect([name, (await ask(path, WRONG)).status]).toEqual([name, wrong]);
       expect([name, (await ask(path, RIGHT)).status]).toEqual([name, right]);
     }
@@ -112,7 +161,17 @@ describe('a site nobody may visit yet, with a page instead, and one branch for s
   });
 
   it.each([
-    ['/', 503], ['/visit/', 503], ['/nowhere/', 503], ['/old.php', 503], ['/robots.txt', 503], ['/soon/', 200], ['/soon/soon.css', 200], ['/soon/sky.svg', 200], ['/press/', 200], ['/members/', 401], ['/membership/', 503],
+    ['/', 503],
+    ['/visit/', 503],
+    ['/nowhere/', 503],
+    ['/old.php', 503],
+    ['/robots.txt', 503],
+    ['/soon/', 200],
+    ['/soon/soon.css', 200],
+    ['/soon/sky.svg', 200],
+    ['/press/', 200],
+    ['/members/', 401],
+    ['/membership/', 503],
   ] as const)('%s answers %i', async (path, status) => {
     for (const { name, ask } of served) {
       const answer = await ask(path);
@@ -128,11 +187,21 @@ describe('a site that has come down', () => {
     const today = new Date(house.server.deps.world.clock.nowMs()).toISOString().slice(0, 10);
     await house.owner.decide(site, { kind: 'last-day', day: today });
     // Decided in time and over since: the day is put back where the real servers' clocks have passed it.
-    await house.server.deps.db.run(`update decision set body = jsonb_set(body, '{day}', '"2020-01-31"') where site_id = $1 and body ->> 'kind' = 'last-day'`, [site]);
+    await house.server.deps.db.run(
+      `update decision set body = jsonb_set(body, '{day}', '"2020-01-31"') where site_id = $1 and body ->> 'kind' = 'last-day'`,
+      [site],
+    );
     served = await everywhere();
   });
 
-  it.each([['/', 410], ['/press/', 410], ['/members/', 410], ['/nowhere/', 410], ['/soon/', 200], ['/soon/soon.css', 200]] as const)('%s answers %i', async (path, status) => {
+  it.each([
+    ['/', 410],
+    ['/press/', 410],
+    ['/members/', 410],
+    ['/nowhere/', 410],
+    ['/soon/', 200],
+    ['/soon/soon.css', 200],
+  ] as const)('%s answers %i', async (path, status) => {
     for (const { name, ask } of served) {
       const answer = await ask(path);
       expect([name, answer.status]).toEqual([name, status]);
@@ -148,7 +217,22 @@ describe('trying passwords out', () => {
     const run = promisify(execFile);
     const url = house.liveUrl('/members/');
     // A client of its own, that guessed nothing yet.
-    const curl = async (...more: string[]) => (await run('curl', ['-s', '--interface', '127.0.0.2', '-o', '/dev/null', '-w', '%{http_code} %header{retry-after}', '-H', 'Host: moor.localhost', ...more, url])).stdout.trim();
+    const curl = async (...more: string[]) =>
+      (
+        await run('curl', [
+          '-s',
+          '--interface',
+          '127.0.0.2',
+          '-o',
+          '/dev/null',
+          '-w',
+          '%{http_code} %header{retry-after}',
+          '-H',
+          'Host: moor.localhost',
+          ...more,
+          url,
+        ])
+      ).stdout.trim();
     expect(await curl()).toBe('401');
     for (let n = 0; n < 10; n += 1) expect(await curl('-u', `friends:guess number ${n}`)).toBe('401');
     expect(await curl('-u', 'friends:lantern on the môr')).toMatch(/^429 (29\d|300)$/);

@@ -16,9 +16,14 @@ beforeAll(async () => {
   port = await freePort();
   house = await openHouse({ env: { FASTIGIUM_CRAWL_NETWORKS: '127.0.0.0/8', FASTIGIUM_CRAWL_PER_SECOND: '1000' } });
   const config = join(folder.path, 'nginx.conf');
-  const temporary = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi'].map((name) => `${name}_temp_path ${folder.path}/${name};`).join(' ');
-  writeFileSync(config, `daemon off; pid ${folder.path}/nginx.pid; error_log stderr; ${process.getuid?.() === 0 ? 'user root;' : ''} events {} http { access_log off; include /etc/nginx/mime.types; gzip on; gzip_types text/css; ${temporary}
-    server { listen 127.0.0.1:${port}; root ${SITE}; index index.html; } }`);
+  const temporary = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi']
+    .map((name) => `${name}_temp_path ${folder.path}/${name};`)
+    .join(' ');
+  writeFileSync(
+    config,
+    `daemon off; pid ${folder.path}/nginx.pid; error_log stderr; ${process.getuid?.() === 0 ? 'user root;' : ''} events {} http { access_log off; include /etc/nginx/mime.types; gzip on; gzip_types text/css; ${temporary}
+    server { listen 127.0.0.1:${port}; root ${SITE}; index index.html; } }`,
+  );
   nginx = await startPeer('/usr/sbin/nginx', ['-p', folder.path, '-c', config], () => listens(port));
 });
 afterAll(async () => {
@@ -31,12 +36,26 @@ describe('a static site crawled', () => {
   it('comes in byte for byte as it lies on the server’s disk, each file under its own name', async () => {
     const site = await house.owner.newSite('Crawled');
     expect(await house.owner.crawl(site, `http://127.0.0.1:${port}/`)).toMatchObject({ state: 'done', error: null });
-    const files = await house.server.deps.db.many<{ path: string; hash: string }>('select f.path, f.hash from source_file f join site s on s.current_import = f.import_id where s.id = $1', [site]);
+    const files = await house.server.deps.db.many<{ path: string; hash: string }>(
+      'select f.path, f.hash from source_file f join site s on s.current_import = f.import_id where s.id = $1',
+      [site],
+    );
     expect(files.length).toBeGreaterThan(10);
-    const differing = files.filter(({ path, hash }) => !existsSync(join(SITE, path)) || createHash('sha256').update(readFileSync(join(SITE, path))).digest('hex') !== hash);
+    const differing = files.filter(
+      ({ path, hash }) =>
+        !existsSync(join(SITE, path)) ||
+        createHash('sha256')
+          .update(readFileSync(join(SITE, path)))
+          .digest('hex') !== hash,
+    );
     expect(differing).toEqual([]);
     // No address has changed, so none has to lead on, but for the front page's other name.
-    const known = await house.server.deps.db.many<{ address: string }>('select address from crawled_address c join site s on s.current_import = c.import_id where s.id = $1', [site]);
-    expect(known.map(({ address }) => address.replace(/[?#].*/, '')).filter((address) => address !== '/index.html')).toEqual([]);
+    const known = await house.server.deps.db.many<{ address: string }>(
+      'select address from crawled_address c join site s on s.current_import = c.import_id where s.id = $1',
+      [site],
+    );
+    expect(
+      known.map(({ address }) => address.replace(/[?#].*/, '')).filter((address) => address !== '/index.html'),
+    ).toEqual([]);
   });
 });

@@ -10,7 +10,16 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { temporaryFolder } from './processes.ts';
 import { startApache, startNginx, writeFiles, type Asked, type WebServer } from './webServers.ts';
 
-const FILES = ['index.html', 'visit/index.html', 'sky/tonight.html', 'about.html', 'café/index.html', 'img/a.png', 'news/2016/kept.html', 'deep/folder/page.html'];
+const FILES = [
+  'index.html',
+  'visit/index.html',
+  'sky/tonight.html',
+  'about.html',
+  'café/index.html',
+  'img/a.png',
+  'news/2016/kept.html',
+  'deep/folder/page.html',
+];
 const files = new Set(FILES);
 
 /** One of each kind of thing a rule can hold. */
@@ -50,10 +59,56 @@ const RULES: Rule[] = [
 ];
 
 const ASKED = [
-  ...RULES.filter(({ isPattern }) => !isPattern).flatMap(({ from }) => [from, ...(from.includes('?') ? [] : [`${from}?v=1&w=%20`])]),
-  '/', '/visit', '/visit?x=1', '/visit/?x=1', '/OLD', '/oLd/', '/img', '/img/', '/img/a.png', '/img/b.png', '/sky/tonight.html', '/nothing', '/nothing/', '/?p=13', '/?p=12&more=1', '/page.php?id=8', '/PAGE.php',
-  '/loose/case', '/LOOSE/CASE?q=1', '/Loose/Case/', '/loose/slash', '/Loose/slash', '/loose/both/', '/LOOSE/BOTH', '/slash/encoded', '/caf%C3%A9', '/caf%C3%A9/', '/news/2016/mercury.html', '/news/2016/mercury.html?v=2', '/news/16/mercury.html', '/news/2016/kept.html',
-  '/files/', '/files/a/b.pdf', '/files', '/shop/12', '/SHOP/a%20b?x=1', '/archive.php?y=2016&m=05', '/archive.php?y=x&m=05', '/archive.php', '/wide/a/b?c=1', '/wide/', '/wide//elsewhere.example/x', '/one/old-two?x=1', '/old/more', '/deep/folder', '/deep/folder/',
+  ...RULES.filter(({ isPattern }) => !isPattern).flatMap(({ from }) => [
+    from,
+    ...(from.includes('?') ? [] : [`${from}?v=1&w=%20`]),
+  ]),
+  '/',
+  '/visit',
+  '/visit?x=1',
+  '/visit/?x=1',
+  '/OLD',
+  '/oLd/',
+  '/img',
+  '/img/',
+  '/img/a.png',
+  '/img/b.png',
+  '/sky/tonight.html',
+  '/nothing',
+  '/nothing/',
+  '/?p=13',
+  '/?p=12&more=1',
+  '/page.php?id=8',
+  '/PAGE.php',
+  '/loose/case',
+  '/LOOSE/CASE?q=1',
+  '/Loose/Case/',
+  '/loose/slash',
+  '/Loose/slash',
+  '/loose/both/',
+  '/LOOSE/BOTH',
+  '/slash/encoded',
+  '/caf%C3%A9',
+  '/caf%C3%A9/',
+  '/news/2016/mercury.html',
+  '/news/2016/mercury.html?v=2',
+  '/news/16/mercury.html',
+  '/news/2016/kept.html',
+  '/files/',
+  '/files/a/b.pdf',
+  '/files',
+  '/shop/12',
+  '/SHOP/a%20b?x=1',
+  '/archive.php?y=2016&m=05',
+  '/archive.php?y=x&m=05',
+  '/archive.php',
+  '/wide/a/b?c=1',
+  '/wide/',
+  '/wide//elsewhere.example/x',
+  '/one/old-two?x=1',
+  '/old/more',
+  '/deep/folder',
+  '/deep/folder/',
 ];
 
 /** As little chance as a test needs: the same every time. */
@@ -70,20 +125,73 @@ function invented(): Rule[] {
   const numbers = chance(20261125);
   const next = () => numbers.next().value as number;
   const pick = <T>(all: readonly T[]): T => all[Math.floor(next() * all.length)] as T;
-  const words = ['news', 'News', 'item', 'archive', 'caf%C3%A9', 'a%20b', 'x.y', 'p-1', 'stars_2', '~me', "it's", 'a+b', 'a=b', 'a&b', 'a,b', 'a;b', 'a:b', 'a@b', '(a)', '!', '*', '$', '%25', '%23', '%3F', '%5B', '%7C', '%E6%98%9F'];
-  const path = (n: number) => `/${Array.from({ length: 1 + Math.floor(next() * 3) }, () => pick(words)).join('/')}/${n}${pick(['', '/', '.html', '.php', '.htm'])}`;
+  const words = [
+    'news',
+    'News',
+    'item',
+    'archive',
+    'caf%C3%A9',
+    'a%20b',
+    'x.y',
+    'p-1',
+    'stars_2',
+    '~me',
+    "it's",
+    'a+b',
+    'a=b',
+    'a&b',
+    'a,b',
+    'a;b',
+    'a:b',
+    'a@b',
+    '(a)',
+    '!',
+    '*',
+    '$',
+    '%25',
+    '%23',
+    '%3F',
+    '%5B',
+    '%7C',
+    '%E6%98%9F',
+  ];
+  const path = (n: number) =>
+    `/${Array.from({ length: 1 + Math.floor(next() * 3) }, () => pick(words)).join('/')}/${n}${pick(['', '/', '.html', '.php', '.htm'])}`;
   return Array.from({ length: 2000 }, (_, n): Rule => {
     const from = path(n) + pick(['', '', '', `?id=${n}`, `?q=a+b&c=%26&n=${n}`]);
-    const to = pick([path(n + 5000), '/visit/', '/caf%C3%A9/', `/visit/#part-${n}`, `/x/?n=${n}`, `https://elsewhere.example${path(n)}`]);
+    const to = pick([
+      path(n + 5000),
+      '/visit/',
+      '/caf%C3%A9/',
+      `/visit/#part-${n}`,
+      `/x/?n=${n}`,
+      `https://elsewhere.example${path(n)}`,
+    ]);
     const status = pick([301, 301, 302, 307, 308, 410] as const);
-    return { from, status, ...(status === 410 ? {} : { to }), ...(next() < 0.1 ? { dropsQuery: true as const } : {}), ...(next() < 0.1 && !from.includes('?') ? { ignoreCase: true as const } : {}), ...(next() < 0.1 && !from.includes('?') && from !== '/' ? { anySlash: true as const } : {}) };
+    return {
+      from,
+      status,
+      ...(status === 410 ? {} : { to }),
+      ...(next() < 0.1 ? { dropsQuery: true as const } : {}),
+      ...(next() < 0.1 && !from.includes('?') ? { ignoreCase: true as const } : {}),
+      ...(next() < 0.1 && !from.includes('?') && from !== '/' ? { anySlash: true as const } : {}),
+    };
   });
 }
 
 const MORE = invented();
 // Patterns last, as they are compiled.
 const ALL = [...RULES.filter(({ isPattern }) => !isPattern), ...MORE, ...RULES.filter(({ isPattern }) => isPattern)];
-const ALL_ASKED = [...new Set([...ASKED, ...MORE.flatMap(({ from }, n) => (n % 4 === 0 && !from.includes('?') ? [from, `${from}?v=${n}`, from.toUpperCase().replace(/%[0-9A-F]{2}/g, (hex) => hex)] : [from]))])];
+const ALL_ASKED = [
+  ...new Set([
+    ...ASKED,
+    ...MORE.flatMap(({ from }, n) =>
+      n % 4 === 0 && !from.includes('?')
+        ? [from, `${from}?v=${n}`, from.toUpperCase().replace(/%[0-9A-F]{2}/g, (hex) => hex)]
+        : [from],
+    ),
+  ]),
+];
 
 function decided(rules: readonly Rule[]): (address: string) => Asked {
   const index = indexRules(rules);
@@ -101,7 +209,10 @@ function normal({ status, location }: Asked): Asked {
   const [before, fragment] = hash < 0 ? [location, ''] : [location.slice(0, hash), location.slice(hash)];
   const parsed = parseAddress(before);
   if (!parsed.ok) return { status, location };
-  return { status, location: (parsed.host === undefined ? '' : `//${parsed.host}`) + formatAddress(parsed.address) + fragment };
+  return {
+    status,
+    location: (parsed.host === undefined ? '' : `//${parsed.host}`) + formatAddress(parsed.address) + fragment,
+  };
 }
 
 let folder: Awaited<ReturnType<typeof temporaryFolder>>;
@@ -109,7 +220,10 @@ const running: WebServer[] = [];
 
 beforeAll(async () => {
   folder = await temporaryFolder('exports');
-  await writeFiles(`${folder.path}/site`, FILES.map((name) => ({ name, text: name })));
+  await writeFiles(
+    `${folder.path}/site`,
+    FILES.map((name) => ({ name, text: name })),
+  );
 });
 afterAll(async () => {
   for (const server of running) await server.stop();
@@ -120,10 +234,18 @@ async function differences(server: WebServer, rules: readonly Rule[], asked: rea
   const core = decided(rules);
   const out: string[] = [];
   for (let from = 0; from < asked.length; from += 64) {
-    out.push(...(await Promise.all(asked.slice(from, from + 64).map(async (address) => {
-      const [theirs, ours] = [normal(await server.ask(address)), normal(core(address))];
-      return theirs.status === ours.status && theirs.location === ours.location ? [] : [`${address}: ${theirs.status} ${theirs.location ?? ''}, not ${ours.status} ${ours.location ?? ''}`];
-    }))).flat());
+    out.push(
+      ...(
+        await Promise.all(
+          asked.slice(from, from + 64).map(async (address) => {
+            const [theirs, ours] = [normal(await server.ask(address)), normal(core(address))];
+            return theirs.status === ours.status && theirs.location === ours.location
+              ? []
+              : [`${address}: ${theirs.status} ${theirs.location ?? ''}, not ${ours.status} ${ours.location ?? ''}`];
+          }),
+        )
+      ).flat(),
+    );
   }
   return out;
 }
@@ -149,26 +271,70 @@ describe('exported rules answer as the core decides', () => {
     const { files: exported, leftOut } = apacheAliasRules(ALL, files);
     const out = new Set(leftOut.filter(({ spellings }) => !spellings).map(({ from }) => from));
     const exact = new Set(leftOut.filter(({ spellings }) => spellings).map(({ from }) => from.toLowerCase()));
-    const kept = ALL.filter(({ from }) => !out.has(from)).map((rule): Rule => { const { ignoreCase: _ignoreCase, anySlash: _anySlash, ...plain } = rule; return exact.has(rule.from.toLowerCase()) ? plain : rule; });
+    const kept = ALL.filter(({ from }) => !out.has(from)).map((rule): Rule => {
+      const { ignoreCase: _ignoreCase, anySlash: _anySlash, ...plain } = rule;
+      return exact.has(rule.from.toLowerCase()) ? plain : rule;
+    });
     expect(kept.length).toBeGreaterThan(1000);
     const server = await startApache(folder.path, 'apache-alias', exported, true);
     running.push(server);
     // A folder without a page is Apache's to answer where nobody may configure it: it adds the slash.
     const folders = new Set(['/img', '/img/', '/deep/folder', '/deep/folder/']);
-    expect(await differences(server, kept, ALL_ASKED.filter((address) => !out.has(address) && !folders.has(address)))).toEqual([]);
+    expect(
+      await differences(
+        server,
+        kept,
+        ALL_ASKED.filter((address) => !out.has(address) && !folders.has(address)),
+      ),
+    ).toEqual([]);
   });
 });
 
 describe('plain forms are read as the server they were written for understands them', () => {
-  const asked = ['/service', '/service?x=1', '/one.html', '/branch/', '/branch/a/b.html', '/branch/a?x=1', '/news/2016/x.php', '/news/2016/x.php?q=1', '/news/16/x.php', '/gone.html', '/caf%C3%A9', '/case/Page', '/CASE/page', '/users/7', '/users/', '/nothing', '/dropped', '/dropped?x=1'];
-  const asRules = ({ rules }: RulesReading): Rule[] => [...rules].sort((a, b) => Number(a.isPattern) - Number(b.isPattern)).map(({ from, status, to, isPattern, ignoreCase, dropsQuery }) => ({
-    from, status, ...(to === undefined ? {} : { to }), ...(isPattern ? { isPattern } : {}), ...(ignoreCase ? { ignoreCase } : {}), ...(dropsQuery ? { dropsQuery } : {}),
-  }));
+  const asked = [
+    '/service',
+    '/service?x=1',
+    '/one.html',
+    '/branch/',
+    '/branch/a/b.html',
+    '/branch/a?x=1',
+    '/news/2016/x.php',
+    '/news/2016/x.php?q=1',
+    '/news/16/x.php',
+    '/gone.html',
+    '/caf%C3%A9',
+    '/case/Page',
+    '/CASE/page',
+    '/users/7',
+    '/users/',
+    '/nothing',
+    '/dropped',
+    '/dropped?x=1',
+  ];
+  const asRules = ({ rules }: RulesReading): Rule[] =>
+    [...rules]
+      .sort((a, b) => Number(a.isPattern) - Number(b.isPattern))
+      .map(({ from, status, to, isPattern, ignoreCase, dropsQuery }) => ({
+        from,
+        status,
+        ...(to === undefined ? {} : { to }),
+        ...(isPattern ? { isPattern } : {}),
+        ...(ignoreCase ? { ignoreCase } : {}),
+        ...(dropsQuery ? { dropsQuery } : {}),
+      }));
 
   it('Apache', async () => {
     const text = [
-      'Redirect /service "https://elsewhere.example/service"', 'RedirectPermanent /one.html /two/', 'Redirect 301 /branch/ /limb/', 'RedirectMatch 308 "^/news/(\\d{4})/(.*)\\.php$" "/journal/$1/$2/"', 'Redirect gone /gone.html', 'RedirectTemp "/café" /coffee/',
-      'RewriteEngine On', 'RewriteRule "^case/page$" /letter-case/ [NC,R=302,L]', 'RewriteRule "^users/(.*)$" /people/$1 [R=307,L]', 'RewriteRule ^dropped$ /kept? [R=301,L]',
+      'Redirect /service "https://elsewhere.example/service"',
+      'RedirectPermanent /one.html /two/',
+      'Redirect 301 /branch/ /limb/',
+      'RedirectMatch 308 "^/news/(\\d{4})/(.*)\\.php$" "/journal/$1/$2/"',
+      'Redirect gone /gone.html',
+      'RedirectTemp "/café" /coffee/',
+      'RewriteEngine On',
+      'RewriteRule "^case/page$" /letter-case/ [NC,R=302,L]',
+      'RewriteRule "^users/(.*)$" /people/$1 [R=307,L]',
+      'RewriteRule ^dropped$ /kept? [R=301,L]',
     ].join('\n');
     const reading = readApacheRules(text);
     expect(reading.notRead).toEqual([]);
@@ -180,12 +346,23 @@ describe('plain forms are read as the server they were written for understands t
 
   it('nginx', async () => {
     const serverText = [
-      'absolute_redirect off;', 'location = /service { return 302 https://elsewhere.example/service$is_args$args; }', 'location = /one.html { return 301 /two/$is_args$args; }', 'location /branch/ { return 301 /limb/; }', 'location ~ "^/news/(\\d{4})/" { return 308 /journal/$1/; }',
-      'location = /gone.html { return 410; }', 'location = /café { return 302 /coffee/$is_args$args; }', 'location ~* ^/case/page$ { return 302 /letter-case/; }', 'location = /dropped { return 301 /kept; }', 'rewrite ^/users/(.*)$ /people/$1 redirect;',
+      'absolute_redirect off;',
+      'location = /service { return 302 https://elsewhere.example/service$is_args$args; }',
+      'location = /one.html { return 301 /two/$is_args$args; }',
+      'location /branch/ { return 301 /limb/; }',
+      'location ~ "^/news/(\\d{4})/" { return 308 /journal/$1/; }',
+      'location = /gone.html { return 410; }',
+      'location = /café { return 302 /coffee/$is_args$args; }',
+      'location ~* ^/case/page$ { return 302 /letter-case/; }',
+      'location = /dropped { return 301 /kept; }',
+      'rewrite ^/users/(.*)$ /people/$1 redirect;',
     ].join('\n');
     const reading = readNginxRules(serverText.replace('absolute_redirect off;', ''));
     expect(reading.notRead).toEqual([]);
-    const server = await startNginx(folder.path, [{ name: 'redirects-maps.conf', text: '' }, { name: 'redirects-server.conf', text: serverText }]);
+    const server = await startNginx(folder.path, [
+      { name: 'redirects-maps.conf', text: '' },
+      { name: 'redirects-server.conf', text: serverText },
+    ]);
     running.push(server);
     expect(await differences(server, asRules(reading), asked)).toEqual([]);
   });

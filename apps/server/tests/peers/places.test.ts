@@ -4,7 +4,18 @@
  */
 import { execFile } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { chmod, lstat, mkdir, readdir, readFile, readlink, rename, symlink, truncate, writeFile } from 'node:fs/promises';
+import {
+  chmod,
+  lstat,
+  mkdir,
+  readdir,
+  readFile,
+  readlink,
+  rename,
+  symlink,
+  truncate,
+  writeFile,
+} from 'node:fs/promises';
 import { request } from 'node:http';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -28,7 +39,22 @@ let user: string;
 
 async function startSsh(hostKey: string, port = ports.ssh, more: readonly string[] = []): Promise<Peer> {
   const config = join(folder.path, `sshd_config-${port}`);
-  await writeFile(config, [`Port ${port}`, 'ListenAddress 127.0.0.1', `HostKey ${hostKey}`, `AuthorizedKeysFile ${folder.path}/authorized_keys`, 'PasswordAuthentication no', 'UsePAM no', 'StrictModes no', 'PidFile none', 'Subsystem sftp internal-sftp', ...more, ''].join('\n'));
+  await writeFile(
+    config,
+    [
+      `Port ${port}`,
+      'ListenAddress 127.0.0.1',
+      `HostKey ${hostKey}`,
+      `AuthorizedKeysFile ${folder.path}/authorized_keys`,
+      'PasswordAuthentication no',
+      'UsePAM no',
+      'StrictModes no',
+      'PidFile none',
+      'Subsystem sftp internal-sftp',
+      ...more,
+      '',
+    ].join('\n'),
+  );
   return startPeer('/usr/sbin/sshd', ['-D', '-e', '-f', config], () => listens(port));
 }
 
@@ -40,7 +66,8 @@ beforeAll(async () => {
   ports.web = await freePort();
   user = (await run('id', ['-un'])).stdout.trim();
   await mkdir('/run/sshd', { recursive: true }).catch(() => {});
-  for (const name of ['host', 'other-host', 'client']) await run('ssh-keygen', ['-q', '-t', 'ed25519', '-N', '', '-f', join(folder.path, name)]);
+  for (const name of ['host', 'other-host', 'client'])
+    await run('ssh-keygen', ['-q', '-t', 'ed25519', '-N', '', '-f', join(folder.path, name)]);
   await writeFile(join(folder.path, 'authorized_keys'), await readFile(join(folder.path, 'client.pub')));
   clientKey = await readFile(join(folder.path, 'client'), 'utf8');
   // What ssh-keygen itself says the fingerprint is.
@@ -49,8 +76,11 @@ beforeAll(async () => {
   await mkdir(join(folder.path, 'plain'));
   peers.push(await startSsh(join(folder.path, 'host')));
   const config = join(folder.path, 'nginx.conf');
-  await writeFile(config, `daemon off; pid ${folder.path}/nginx.pid; error_log stderr; ${user === 'root' ? 'user root;' : ''} events {} http { access_log ${folder.path}/access.log combined; client_body_temp_path ${folder.path}/b; proxy_temp_path ${folder.path}/p; fastcgi_temp_path ${folder.path}/f; uwsgi_temp_path ${folder.path}/u; scgi_temp_path ${folder.path}/s;
-    server { listen 127.0.0.1:${ports.web}; root ${folder.path}/site/current; index index.html; } }`);
+  await writeFile(
+    config,
+    `daemon off; pid ${folder.path}/nginx.pid; error_log stderr; ${user === 'root' ? 'user root;' : ''} events {} http { access_log ${folder.path}/access.log combined; client_body_temp_path ${folder.path}/b; proxy_temp_path ${folder.path}/p; fastcgi_temp_path ${folder.path}/f; uwsgi_temp_path ${folder.path}/u; scgi_temp_path ${folder.path}/s;
+    server { listen 127.0.0.1:${ports.web}; root ${folder.path}/site/current; index index.html; } }`,
+  );
   peers.push(await startPeer('/usr/sbin/nginx', ['-p', folder.path, '-c', config], () => listens(ports.web)));
 });
 afterAll(async () => {
@@ -59,13 +89,16 @@ afterAll(async () => {
   await folder.remove();
 });
 
-const get = (path: string) => new Promise<{ status: number; body: string }>((resolve, reject) => {
-  request({ host: '127.0.0.1', port: ports.web, path, agent: false }, (answer) => {
-    let body = '';
-    answer.on('data', (piece: Buffer) => (body += piece.toString()));
-    answer.on('end', () => resolve({ status: answer.statusCode ?? 0, body }));
-  }).on('error', reject).end();
-});
+const get = (path: string) =>
+  new Promise<{ status: number; body: string }>((resolve, reject) => {
+    request({ host: '127.0.0.1', port: ports.web, path, agent: false }, (answer) => {
+      let body = '';
+      answer.on('data', (piece: Buffer) => (body += piece.toString()));
+      answer.on('end', () => resolve({ status: answer.statusCode ?? 0, body }));
+    })
+      .on('error', reject)
+      .end();
+  });
 
 type Refusal = { error: { code: string; message: string } };
 async function newSite(name: string): Promise<string> {
@@ -76,19 +109,33 @@ async function newSite(name: string): Promise<string> {
 
 describe('a server over SFTP', () => {
   let site: string;
-  const account = () => ({ server: '127.0.0.1', port: ports.ssh, user, folder: join(folder.path, 'site'), key: clientKey, fingerprint, url: `http://127.0.0.1:${ports.web}/` });
-  const connect = (more: object = {}) => house.owner.post<HostingView & Refusal>(`/api/sites/${site}/hosting/sftp`, { ...account(), ...more });
+  const account = () => ({
+    server: '127.0.0.1',
+    port: ports.ssh,
+    user,
+    folder: join(folder.path, 'site'),
+    key: clientKey,
+    fingerprint,
+    url: `http://127.0.0.1:${ports.web}/`,
+  });
+  const connect = (more: object = {}) =>
+    house.owner.post<HostingView & Refusal>(`/api/sites/${site}/hosting/sftp`, { ...account(), ...more });
 
   it('shows its key first, the one ssh-keygen knows', async () => {
     site = await newSite('Over SFTP');
-    const { body } = await house.owner.post<{ fingerprint: string }>(`/api/sites/${site}/hosting/host-key`, { server: '127.0.0.1', port: ports.ssh });
+    const { body } = await house.owner.post<{ fingerprint: string }>(`/api/sites/${site}/hosting/host-key`, {
+      server: '127.0.0.1',
+      port: ports.ssh,
+    });
     expect(body.fingerprint).toBe(fingerprint);
   });
 
   it('is not spoken to before its key is agreed to, nor with a wrong key of ours, nor where nobody may write', async () => {
     expect((await connect({ fingerprint: undefined })).body.error.code).toBe('host-key-changed');
     await run('ssh-keygen', ['-q', '-t', 'ed25519', '-N', '', '-f', join(folder.path, 'stranger')]);
-    expect((await connect({ key: await readFile(join(folder.path, 'stranger'), 'utf8') })).body.error.code).toBe('host-login-refused');
+    expect((await connect({ key: await readFile(join(folder.path, 'stranger'), 'utf8') })).body.error.code).toBe(
+      'host-login-refused',
+    );
     expect((await connect({ folder: '/nowhere/at/all' })).body.error.code).toBe('host-folder-unusable');
     expect((await connect({ folder: '/proc' })).status).toBeGreaterThanOrEqual(400);
     expect((await house.owner.get<HostingView>(`/api/sites/${site}/hosting`)).body.account.kind).toBe('stand-in');
@@ -96,10 +143,18 @@ describe('a server over SFTP', () => {
 
   it('is tried with a probe, leaves none of it behind, and keeps the key sealed', async () => {
     const { body, status } = await connect();
-    expect([status, body.account.kind, body.account.pinnedKey, body.account.hasSecret]).toEqual([200, 'sftp', fingerprint, true]);
+    expect([status, body.account.kind, body.account.pinnedKey, body.account.hasSecret]).toEqual([
+      200,
+      'sftp',
+      fingerprint,
+      true,
+    ]);
     expect((await run('ls', [join(folder.path, 'site')])).stdout).toBe('');
     expect(JSON.stringify(body)).not.toContain('PRIVATE KEY');
-    const { secret } = await house.server.deps.db.one<{ secret: Buffer }>('select secret from host_account where site_id = $1', [site]);
+    const { secret } = await house.server.deps.db.one<{ secret: Buffer }>(
+      'select secret from host_account where site_id = $1',
+      [site],
+    );
     expect(secret.includes('PRIVATE KEY')).toBe(false);
   });
 
@@ -124,7 +179,8 @@ describe('a server over SFTP', () => {
       while (!stop) {
         const { status, body } = await get('/visit/');
         reads += 1;
-        if (status !== 200 || !/<title>(Come and see|Round \d)<\/title>/.test(body)) wrong.push(`${status} ${body.slice(0, 80)}`);
+        if (status !== 200 || !/<title>(Come and see|Round \d)<\/title>/.test(body))
+          wrong.push(`${status} ${body.slice(0, 80)}`);
       }
     })();
     const { id } = await house.owner.page(site, '/visit/');
@@ -148,14 +204,30 @@ describe('a server over SFTP', () => {
       const texts = () => Promise.all([log, `${log}.1`].map((name) => readFile(name, 'utf8').catch(() => '')));
       const lines = async () => (await texts()).join('').split(path).length;
       const before = await lines();
-      await run('curl', ['-s', '-o', '/dev/null', '-A', 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0', '-e', 'https://school.example/', `http://127.0.0.1:${ports.web}${path}`]);
-      await vi.waitFor(async () => { expect(await lines()).toBe(before + 1); }, { timeout: 5000 });
+      await run('curl', [
+        '-s',
+        '-o',
+        '/dev/null',
+        '-A',
+        'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0',
+        '-e',
+        'https://school.example/',
+        `http://127.0.0.1:${ports.web}${path}`,
+      ]);
+      await vi.waitFor(
+        async () => {
+          expect(await lines()).toBe(before + 1);
+        },
+        { timeout: 5000 },
+      );
     };
     // It is read by itself as well, now and then: what counts is what is listed, not how much a reading brought.
     const read = () => house.owner.post(`/api/sites/${site}/watch/read`);
     const lost = async () => {
       await read();
-      const { body } = await house.owner.get<{ lost: { address: string; visits: number; referrer: string }[] }>(`/api/sites/${site}/watch`);
+      const { body } = await house.owner.get<{ lost: { address: string; visits: number; referrer: string }[] }>(
+        `/api/sites/${site}/watch`,
+      );
       return body.lost.map(({ address, visits, referrer }) => `${address} ${visits} ${referrer}`).sort();
     };
     await visit('/lost.html');
@@ -168,7 +240,11 @@ describe('a server over SFTP', () => {
     await run('kill', ['-USR1', (await readFile(join(folder.path, 'nginx.pid'), 'utf8')).trim()]);
     await vi.waitFor(() => lstat(log));
     await visit('/after.html');
-    const rotated = ['/after.html 1 https://school.example/', '/between.html 1 https://school.example/', '/lost.html 2 https://school.example/'];
+    const rotated = [
+      '/after.html 1 https://school.example/',
+      '/between.html 1 https://school.example/',
+      '/lost.html 2 https://school.example/',
+    ];
     expect(await lost()).toEqual(rotated);
     expect(await lost()).toEqual(rotated);
     // Emptied in place, as others do.
@@ -176,7 +252,9 @@ describe('a server over SFTP', () => {
     await visit('/other.html');
     expect(await lost()).toEqual([...rotated, '/other.html 1 https://school.example/']);
     await connect({ log: '/nowhere/access.log' });
-    expect((await read()).body).toMatchObject({ error: { message: expect.stringContaining('/nowhere/access.log') as string } });
+    expect((await read()).body).toMatchObject({
+      error: { message: expect.stringContaining('/nowhere/access.log') as string },
+    });
     await connect();
   });
 
@@ -198,34 +276,66 @@ describe('a server over SFTP', () => {
 });
 
 describe('many files at once', () => {
-  const many = Object.fromEntries(Array.from({ length: 120 }, (_, n) => [`page ${n}/it's/index.html`, `<title>Page ${n}</title>${'words '.repeat(n * 20)}`]));
+  const many = Object.fromEntries(
+    Array.from({ length: 120 }, (_, n) => [
+      `page ${n}/it's/index.html`,
+      `<title>Page ${n}</title>${'words '.repeat(n * 20)}`,
+    ]),
+  );
 
-  it.each([['unpacked by a server that runs commands', []], ['one by one to an account that speaks SFTP alone', ['ForceCommand internal-sftp']]] as const)('are %s, and each is whole', async (_, more) => {
+  it.each([
+    ['unpacked by a server that runs commands', []],
+    ['one by one to an account that speaks SFTP alone', ['ForceCommand internal-sftp']],
+  ] as const)('are %s, and each is whole', async (_, more) => {
     const port = await freePort();
     const own = join(folder.path, `many it's ${port}`);
     await mkdir(own);
     peers.push(await startSsh(join(folder.path, 'host'), port, more));
     const site = await house.owner.newSite(`Many ${port}`);
     await house.owner.bringIn(site, await zip({ ...SMALL_SITE, ...many }));
-    expect((await house.owner.post(`/api/sites/${site}/hosting/sftp`, { server: '127.0.0.1', port, user, folder: own, key: clientKey, fingerprint, url: 'http://127.0.0.1:1/' })).status).toBe(200);
+    expect(
+      (
+        await house.owner.post(`/api/sites/${site}/hosting/sftp`, {
+          server: '127.0.0.1',
+          port,
+          user,
+          folder: own,
+          key: clientKey,
+          fingerprint,
+          url: 'http://127.0.0.1:1/',
+        })
+      ).status,
+    ).toBe(200);
     expect((await house.owner.publish(site)).state).toBe('done');
-    for (const [path, text] of Object.entries(many)) expect(await readFile(join(own, 'current', path), 'utf8')).toBe(text);
+    for (const [path, text] of Object.entries(many))
+      expect(await readFile(join(own, 'current', path), 'utf8')).toBe(text);
     expect((await readdir(own)).sort()).toEqual(['contents', 'current', 'releases']);
     expect((await house.owner.releases(site))[0]).toMatchObject({ filesSent: 120 + Object.keys(SMALL_SITE).length });
     // Again as many, into folders that are there by now; what has not changed gets its name in the new release all the same.
     const changed = Object.fromEntries(Object.entries(many).map(([path, text]) => [path, `${text} more`]));
     await house.owner.bringIn(site, await zip({ ...SMALL_SITE, ...changed }), 'again.zip');
     expect(await house.owner.publish(site)).toMatchObject({ state: 'done', error: null });
-    for (const [path, text] of Object.entries({ ...changed, 'style.css': SMALL_SITE['style.css'] })) expect(await readFile(join(own, 'current', path), 'utf8')).toBe(text);
+    for (const [path, text] of Object.entries({ ...changed, 'style.css': SMALL_SITE['style.css'] }))
+      expect(await readFile(join(own, 'current', path), 'utf8')).toBe(text);
     expect((await readdir(own)).sort()).toEqual(['contents', 'current', 'releases']);
   });
 
-  const hashed = (text: string) => ({ hash: createHash('sha256').update(text).digest('hex'), bytes: Buffer.from(text) });
+  const hashed = (text: string) => ({
+    hash: createHash('sha256').update(text).digest('hex'),
+    bytes: Buffer.from(text),
+  });
   const nameOf = ({ hash }: { hash: string }, path: string) => ({ path, to: `contents/${hash.slice(0, 2)}/${hash}` });
   async function onPacks(port: number, own: string, work: (packs: SshPacks) => Promise<void>): Promise<void> {
     await mkdir(own);
     const client = new Client();
-    await new Promise((resolve, reject) => { client.on('ready', () => { resolve(undefined); }).on('error', reject).connect({ host: '127.0.0.1', port, username: user, privateKey: clientKey }); });
+    await new Promise((resolve, reject) => {
+      client
+        .on('ready', () => {
+          resolve(undefined);
+        })
+        .on('error', reject)
+        .connect({ host: '127.0.0.1', port, username: user, privateKey: clientKey });
+    });
     try {
       const packs = await sshPacks(client, own);
       if (!packs) throw new Error('this server runs no commands');
@@ -245,7 +355,9 @@ describe('many files at once', () => {
       // The next one is taken as if nothing had been.
       await packs.contents([right], [nameOf(right, 'releases/one/index.html')]);
       expect(await readFile(join(own, 'releases/one/index.html'), 'utf8')).toBe('right');
-      await expect(packs.links([{ path: 'releases/one/lost.html', to: 'contents/00/nowhere' }])).rejects.toThrow('nowhere');
+      await expect(packs.links([{ path: 'releases/one/lost.html', to: 'contents/00/nowhere' }])).rejects.toThrow(
+        'nowhere',
+      );
       expect((await readdir(own)).sort()).toEqual(['contents', 'releases']);
     });
   });
@@ -260,15 +372,29 @@ describe('many files at once', () => {
       await expect(packs.file('no-such-folder/note.json', bytes)).rejects.toThrow('no-such-folder');
     });
     const cut = new Client();
-    await new Promise((resolve, reject) => { cut.on('ready', () => { resolve(undefined); }).on('error', reject).connect({ host: '127.0.0.1', port: ports.ssh, username: user, privateKey: clientKey }); });
+    await new Promise((resolve, reject) => {
+      cut
+        .on('ready', () => {
+          resolve(undefined);
+        })
+        .on('error', reject)
+        .connect({ host: '127.0.0.1', port: ports.ssh, username: user, privateKey: clientKey });
+    });
     const packs = await sshPacks(cut, own);
     const before = await readFile(join(own, 'note.json'));
     const sending = packs?.file('note.json', randomBytes(40_000_000));
-    await vi.waitFor(async () => { expect((await readdir(own)).some((name) => name.startsWith('arriving-'))).toBe(true); });
+    await vi.waitFor(async () => {
+      expect((await readdir(own)).some((name) => name.startsWith('arriving-'))).toBe(true);
+    });
     cut.destroy();
     await expect(sending).rejects.toThrow();
     // What came of it was put away by the server's own shell.
-    await vi.waitFor(async () => { expect(await readdir(own)).toEqual(['note.json']); }, { timeout: 5000 });
+    await vi.waitFor(
+      async () => {
+        expect(await readdir(own)).toEqual(['note.json']);
+      },
+      { timeout: 5000 },
+    );
     expect((await readFile(join(own, 'note.json'))).equals(before)).toBe(true);
   });
 
@@ -278,16 +404,25 @@ describe('many files at once', () => {
     const own = join(folder.path, 'one-shell');
     await onPacks(port, own, async (packs) => {
       const texts = ['one', 'two', 'three', 'four'];
-      await Promise.all(texts.map((text) => packs.contents([hashed(text)], [nameOf(hashed(text), `releases/a/${text}`)])));
+      await Promise.all(
+        texts.map((text) => packs.contents([hashed(text)], [nameOf(hashed(text), `releases/a/${text}`)])),
+      );
       for (const text of texts) expect(await readFile(join(own, 'releases/a', text), 'utf8')).toBe(text);
       const lost = [1, 2, 3].map((n) => packs.links([{ path: `releases/a/lost-${n}`, to: 'contents/00/nowhere' }]));
-      expect((await Promise.allSettled(lost)).map(({ status }) => status)).toEqual(['rejected', 'rejected', 'rejected']);
+      expect((await Promise.allSettled(lost)).map(({ status }) => status)).toEqual([
+        'rejected',
+        'rejected',
+        'rejected',
+      ]);
     });
   });
 });
 
 describe('a large document with a kilobyte put into its middle', () => {
-  it.each([['goes as what is new in it to a server that runs commands', [], 1000, 20_000], ['goes whole to an account that speaks SFTP alone', ['ForceCommand internal-sftp'], 1_000_000, 1_100_000]] as const)('%s, and is the same there', async (_, more, leastBytes, mostBytes) => {
+  it.each([
+    ['goes as what is new in it to a server that runs commands', [], 1000, 20_000],
+    ['goes whole to an account that speaks SFTP alone', ['ForceCommand internal-sftp'], 1_000_000, 1_100_000],
+  ] as const)('%s, and is the same there', async (_, more, leastBytes, mostBytes) => {
     const port = await freePort();
     const own = join(folder.path, `large-${more.length}`);
     await mkdir(own);
@@ -296,7 +431,15 @@ describe('a large document with a kilobyte put into its middle', () => {
     const before = randomBytes(1_000_000);
     const after = Buffer.concat([before.subarray(0, 500_000), randomBytes(1000), before.subarray(500_000)]);
     await house.owner.bringIn(site, await zip({ ...SMALL_SITE, 'plan.pdf': before }));
-    await house.owner.post(`/api/sites/${site}/hosting/sftp`, { server: '127.0.0.1', port, user, folder: own, key: clientKey, fingerprint, url: 'http://127.0.0.1:1/' });
+    await house.owner.post(`/api/sites/${site}/hosting/sftp`, {
+      server: '127.0.0.1',
+      port,
+      user,
+      folder: own,
+      key: clientKey,
+      fingerprint,
+      url: 'http://127.0.0.1:1/',
+    });
     await house.owner.publish(site);
     await house.owner.bringIn(site, await zip({ ...SMALL_SITE, 'plan.pdf': after }), 'again.zip');
     expect(await house.owner.publish(site)).toMatchObject({ state: 'done', error: null });
@@ -312,9 +455,16 @@ describe('a folder', () => {
   it('is tried, takes releases, and goes back at once', async () => {
     const site = await newSite('Into a folder');
     const at = join(folder.path, 'plain');
-    expect((await house.owner.post<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: 'srv/www' })).body.error.code).toBe('host-folder-unusable');
-    expect((await house.owner.post<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: join(at, 'not-there') })).body.error.message).toContain('not there');
-    expect((await house.owner.post<HostingView>(`/api/sites/${site}/hosting/folder`, { folder: at })).body.account).toMatchObject({ kind: 'folder', folder: at });
+    expect(
+      (await house.owner.post<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: 'srv/www' })).body.error.code,
+    ).toBe('host-folder-unusable');
+    expect(
+      (await house.owner.post<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: join(at, 'not-there') })).body
+        .error.message,
+    ).toContain('not there');
+    expect(
+      (await house.owner.post<HostingView>(`/api/sites/${site}/hosting/folder`, { folder: at })).body.account,
+    ).toMatchObject({ kind: 'folder', folder: at });
     expect((await house.owner.publish(site)).state).toBe('done');
     const first = await readlink(join(at, 'current'));
     expect(await readFile(join(at, 'current/welcome/index.html'), 'utf8')).toBe(SMALL_SITE['welcome/index.html']);
@@ -344,7 +494,9 @@ describe('a folder', () => {
     }
     expect((await readdir(join(at, 'releases'))).filter((name) => name.endsWith('.json'))).toHaveLength(2);
     await expect(lstat(join(at, first))).rejects.toThrow('ENOENT');
-    const held = (await run('grep', ['-rlE', '<title>(Welcome|One|Two|Three)<', join(at, 'contents')])).stdout.trim().split('\n');
+    const held = (await run('grep', ['-rlE', '<title>(Welcome|One|Two|Three)<', join(at, 'contents')])).stdout
+      .trim()
+      .split('\n');
     expect(held).toHaveLength(2);
     expect(await readFile(join(at, 'current/welcome/index.html'), 'utf8')).toContain('<title>Three</title>');
   });
@@ -352,18 +504,49 @@ describe('a folder', () => {
 
 describe('the same release in all three places', () => {
   it('is answered alike, path by path: status, type, caching, where redirects lead, bytes', async () => {
-    const sites: Record<'stand-in' | 'sftp' | 'folder', string> = { 'stand-in': await newSite('Alike'), 'sftp': await newSite('Alike over SFTP'), 'folder': await newSite('Alike in a folder') };
+    const sites: Record<'stand-in' | 'sftp' | 'folder', string> = {
+      'stand-in': await newSite('Alike'),
+      sftp: await newSite('Alike over SFTP'),
+      folder: await newSite('Alike in a folder'),
+    };
     for (const name of ['alike-sftp', 'alike-folder']) await mkdir(join(folder.path, name));
-    await house.owner.post(`/api/sites/${sites.sftp}/hosting/sftp`, { server: '127.0.0.1', port: ports.ssh, user, folder: join(folder.path, 'alike-sftp'), key: clientKey, fingerprint, url: 'http://127.0.0.1:1/' });
+    await house.owner.post(`/api/sites/${sites.sftp}/hosting/sftp`, {
+      server: '127.0.0.1',
+      port: ports.ssh,
+      user,
+      folder: join(folder.path, 'alike-sftp'),
+      key: clientKey,
+      fingerprint,
+      url: 'http://127.0.0.1:1/',
+    });
     await house.owner.post(`/api/sites/${sites.folder}/hosting/folder`, { folder: join(folder.path, 'alike-folder') });
     for (const site of Object.values(sites)) {
       const { id } = await house.owner.page(site, '/visit/');
-      await house.owner.decide(site, { kind: 'redirect', from: '/old.php?id=3', to: { status: 301, target: { kind: 'page', page: id } } });
+      await house.owner.decide(site, {
+        kind: 'redirect',
+        from: '/old.php?id=3',
+        to: { status: 301, target: { kind: 'page', page: id } },
+      });
       await house.owner.decide(site, { kind: 'redirect', from: '/gone.html', to: { status: 410 } });
       expect((await house.owner.publish(site)).state).toBe('done');
     }
-    const archive = Buffer.from(await (await fetch(`${house.owner.base}/api/sites/${sites['stand-in']}/releases/1/release.zip`, { headers: { cookie: house.owner.cookie } })).arrayBuffer());
-    const addresses = [...Object.keys(SMALL_SITE).filter((path) => path !== '404.html').flatMap((path) => [`/${path}`, `/${path.replace(/index\.html$/, '')}`]), '/old.php?id=3', '/gone.html', '/visit', '/nowhere/', '/nowhere.css'];
+    const archive = Buffer.from(
+      await (
+        await fetch(`${house.owner.base}/api/sites/${sites['stand-in']}/releases/1/release.zip`, {
+          headers: { cookie: house.owner.cookie },
+        })
+      ).arrayBuffer(),
+    );
+    const addresses = [
+      ...Object.keys(SMALL_SITE)
+        .filter((path) => path !== '404.html')
+        .flatMap((path) => [`/${path}`, `/${path.replace(/index\.html$/, '')}`]),
+      '/old.php?id=3',
+      '/gone.html',
+      '/visit',
+      '/nowhere/',
+      '/nowhere.css',
+    ];
     for (const kind of ['sftp', 'folder'] as const) {
       const own = join(folder.path, `served-${kind}`);
       await mkdir(own);
@@ -376,8 +559,21 @@ describe('the same release in all three places', () => {
         const live = await house.visit('alike.localhost', address);
         const { status, headers, body } = await server.whole(address);
         const there = headers.location?.replace(/^http:\/\/[^/]+/, '');
-        expect([kind, address, status, there, status === 200 ? headers['cache-control'] : '', body.toString()]).toEqual([kind, address, live.status, live.location, status === 200 ? live.headers['cache-control'] : '', status === 301 ? body.toString() : live.body]);
-        if (status === 200) expect([address, (headers['content-type'] ?? '').toLowerCase()]).toEqual([address, live.headers['content-type']]);
+        expect([kind, address, status, there, status === 200 ? headers['cache-control'] : '', body.toString()]).toEqual(
+          [
+            kind,
+            address,
+            live.status,
+            live.location,
+            status === 200 ? live.headers['cache-control'] : '',
+            status === 301 ? body.toString() : live.body,
+          ],
+        );
+        if (status === 200)
+          expect([address, (headers['content-type'] ?? '').toLowerCase()]).toEqual([
+            address,
+            live.headers['content-type'],
+          ]);
       }
     }
   });

@@ -8,10 +8,12 @@ import { setTimeout as pause } from 'node:timers/promises';
 
 export function freePort(): Promise<number> {
   return new Promise((resolve, reject) => {
-    const probe = createServer().on('error', reject).listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
+    const probe = createServer()
+      .on('error', reject)
+      .listen(0, '127.0.0.1', () => {
+        const { port } = probe.address() as { port: number };
+        probe.close(() => resolve(port));
+      });
   });
 }
 
@@ -21,10 +23,20 @@ export interface Peer {
 }
 
 /** Starts a program and waits until `ready` holds; what it said is told when it ends before that. */
-export async function startPeer(command: string, args: readonly string[], ready: () => Promise<boolean>, env: Record<string, string> = {}): Promise<Peer> {
+export async function startPeer(
+  command: string,
+  args: readonly string[],
+  ready: () => Promise<boolean>,
+  env: Record<string, string> = {},
+): Promise<Peer> {
   let said = '';
-  const child: ChildProcess = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, ...env } });
-  const hear = (piece: Buffer) => { said = (said + piece.toString()).slice(-20_000); };
+  const child: ChildProcess = spawn(command, args, {
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, ...env },
+  });
+  const hear = (piece: Buffer) => {
+    said = (said + piece.toString()).slice(-20_000);
+  };
   child.stdout?.on('data', hear);
   child.stderr?.on('data', hear);
   const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
@@ -54,6 +66,11 @@ export async function temporaryFolder(name: string): Promise<{ path: string; rem
 
 export function listens(port: number, address = '127.0.0.1'): Promise<boolean> {
   return new Promise((resolve) => {
-    const socket = connect(port, address).once('connect', () => { socket.destroy(); resolve(true); }).once('error', () => resolve(false));
+    const socket = connect(port, address)
+      .once('connect', () => {
+        socket.destroy();
+        resolve(true);
+      })
+      .once('error', () => resolve(false));
   });
 }

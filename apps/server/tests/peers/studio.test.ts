@@ -36,14 +36,19 @@ const brightness = async (picture: Buffer) => (await sharp(picture).greyscale().
 
 /** Browsers that this process started, and not their helpers: proc_pid_stat(5), field 4. */
 function browsers(): number {
-  return readdirSync('/proc').filter((name) => /^\d+$/.test(name)).filter((name) => {
-    try {
-      const stat = readFileSync(`/proc/${name}/stat`, 'latin1');
-      return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[1] === String(process.pid) && readFileSync(`/proc/${name}/cmdline`, 'latin1').includes('/chromium');
-    } catch {
-      return false;
-    }
-  }).length;
+  return readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name))
+    .filter((name) => {
+      try {
+        const stat = readFileSync(`/proc/${name}/stat`, 'latin1');
+        return (
+          stat.slice(stat.lastIndexOf(')') + 2).split(' ')[1] === String(process.pid) &&
+          readFileSync(`/proc/${name}/cmdline`, 'latin1').includes('/chromium')
+        );
+      } catch {
+        return false;
+      }
+    }).length;
 }
 
 it('is started once for all who come at once, and remembers for each site alone', async () => {

@@ -14,8 +14,18 @@ import { startApache, startNginx, type WebServer } from './webServers.ts';
 
 // A page in another encoding, a name with letters beyond ASCII, a type of its own, and a file without an ending.
 const SITE = {
-  ...SMALL_SITE, 'caf\u00e9/index.html': SMALL_SITE['visit/index.html'] ?? '', 'feed.xml': '<rss version="2.0"><channel></channel></rss>', 'app.js': 'let a = 1;', 'LICENSE': 'of nobody',
-  'latin/index.html': Buffer.from('<!DOCTYPE html><html lang="cy"><head><meta charset="windows-1252"><title>T\u0177</title></head><body><p>\u00e2 caf\u00e9</p></body></html>'.replace('\u0177', 'y'), 'latin1'),
+  ...SMALL_SITE,
+  'caf\u00e9/index.html': SMALL_SITE['visit/index.html'] ?? '',
+  'feed.xml': '<rss version="2.0"><channel></channel></rss>',
+  'app.js': 'let a = 1;',
+  LICENSE: 'of nobody',
+  'latin/index.html': Buffer.from(
+    '<!DOCTYPE html><html lang="cy"><head><meta charset="windows-1252"><title>T\u0177</title></head><body><p>\u00e2 caf\u00e9</p></body></html>'.replace(
+      '\u0177',
+      'y',
+    ),
+    'latin1',
+  ),
 };
 let house: House;
 let site: string;
@@ -28,12 +38,18 @@ beforeAll(async () => {
   site = await house.owner.newSite('Moor');
   await house.owner.bringIn(site, await zip(SITE));
   const visit = (await house.owner.page(site, '/visit/')).id;
-  await house.owner.decide(site, { kind: 'redirect', from: '/old.php?id=3', to: { status: 301, target: { kind: 'page', page: visit } } });
+  await house.owner.decide(site, {
+    kind: 'redirect',
+    from: '/old.php?id=3',
+    to: { status: 301, target: { kind: 'page', page: visit } },
+  });
   await house.owner.decide(site, { kind: 'redirect', from: '/gone.html', to: { status: 410 } });
   await letBe(house, site);
   await house.owner.publish(site);
   folder = await temporaryFolder('take-along');
-  const answer = await fetch(`${house.owner.base}/api/sites/${site}/releases/1/release.zip`, { headers: { cookie: house.owner.cookie } });
+  const answer = await fetch(`${house.owner.base}/api/sites/${site}/releases/1/release.zip`, {
+    headers: { cookie: house.owner.cookie },
+  });
   expect(answer.headers.get('content-disposition')).toBe('attachment; filename=release-1.zip');
   await writeFile(join(folder.path, 'release-1.zip'), Buffer.from(await answer.arrayBuffer()));
   execFileSync('unzip', ['-q', 'release-1.zip'], { cwd: folder.path });
@@ -47,9 +63,14 @@ afterAll(async () => {
 
 describe('the archive', () => {
   it('is whole to unzip and to Python, which find the same files as the release says', () => {
-    expect(execFileSync('unzip', ['-tq', 'release-1.zip'], { cwd: folder.path, encoding: 'utf8' })).toContain('No errors detected');
-    const script = 'import hashlib,json,sys,zipfile\nz=zipfile.ZipFile(sys.argv[1])\nassert z.testzip() is None\nprint(json.dumps({n[5:]:hashlib.sha256(z.read(n)).hexdigest() for n in z.namelist() if n.startswith("site/")}))';
-    const found = JSON.parse(execFileSync('/usr/bin/python3', ['-c', script, 'release-1.zip'], { cwd: folder.path, encoding: 'utf8' })) as Record<string, string>;
+    expect(execFileSync('unzip', ['-tq', 'release-1.zip'], { cwd: folder.path, encoding: 'utf8' })).toContain(
+      'No errors detected',
+    );
+    const script =
+      'import hashlib,json,sys,zipfile\nz=zipfile.ZipFile(sys.argv[1])\nassert z.testzip() is None\nprint(json.dumps({n[5:]:hashlib.sha256(z.read(n)).hexdigest() for n in z.namelist() if n.startswith("site/")}))';
+    const found = JSON.parse(
+      execFileSync('/usr/bin/python3', ['-c', script, 'release-1.zip'], { cwd: folder.path, encoding: 'utf8' }),
+    ) as Record<string, string>;
     expect(found).toEqual(Object.fromEntries(manifest.files.map(({ path, hash }) => [path, hash])));
     expect(Object.keys(found)).toContain('caf\u00e9/index.html');
     expect(manifest.redirects.map(({ from, status }) => `${from} ${status}`)).toContain('/old.php?id=3 301');
@@ -60,25 +81,40 @@ describe('the archive', () => {
     expect((await house.owner.bringIn(again, await readFile(join(folder.path, 'release-1.zip')))).state).toBe('done');
     await letBe(house, again);
     await house.owner.publish(again);
-    const rows = await house.server.deps.db.many<{ path: string; hash: string }>('select f.path, f.hash from source_file f join site s on s.current_import = f.import_id where s.id = $1 order by f.path', [again]);
-    expect(Object.fromEntries(rows.map(({ path, hash }) => [path, hash]))).toEqual(Object.fromEntries(manifest.files.map(({ path, hash }) => [path, hash])));
+    const rows = await house.server.deps.db.many<{ path: string; hash: string }>(
+      'select f.path, f.hash from source_file f join site s on s.current_import = f.import_id where s.id = $1 order by f.path',
+      [again],
+    );
+    expect(Object.fromEntries(rows.map(({ path, hash }) => [path, hash]))).toEqual(
+      Object.fromEntries(manifest.files.map(({ path, hash }) => [path, hash])),
+    );
   });
 
   it('its redirects come back in with it, as one step that can be taken back', async () => {
-    expect(await house.visit('moor-again.localhost', '/old.php?id=3')).toMatchObject({ status: 301, location: '/visit/' });
+    expect(await house.visit('moor-again.localhost', '/old.php?id=3')).toMatchObject({
+      status: 301,
+      location: '/visit/',
+    });
     expect((await house.visit('moor-again.localhost', '/gone.html')).status).toBe(410);
     const sites = (await house.owner.get<{ id: string; name: string }[]>('/api/sites')).body;
     const again = sites.find(({ name }) => name === 'Moor again')?.id ?? '';
     const history = (await house.owner.get<{ words: string; isStep: boolean }[]>(`/api/sites/${again}/history`)).body;
     expect(history).toMatchObject([{ words: '2 redirects came with the archive', isStep: true }]);
     // A page is meant by what it is.
-    await house.owner.decide(again, { kind: 'rename', page: (await house.owner.page(again, '/visit/')).id, address: '/come/' });
+    await house.owner.decide(again, {
+      kind: 'rename',
+      page: (await house.owner.page(again, '/visit/')).id,
+      address: '/come/',
+    });
     await house.owner.publish(again);
     expect((await house.visit('moor-again.localhost', '/old.php?id=3')).location).toBe('/come/');
   });
 
   it('a release that is not kept is said', async () => {
-    expect(await house.owner.get(`/api/sites/${site}/releases/9/release.zip`)).toMatchObject({ status: 404, body: { error: { code: 'release-not-kept' } } });
+    expect(await house.owner.get(`/api/sites/${site}/releases/9/release.zip`)).toMatchObject({
+      status: 404,
+      body: { error: { code: 'release-not-kept' } },
+    });
   });
 });
 
@@ -91,19 +127,37 @@ describe('served', () => {
   it.each(servers)('by %s each path gives the same as at the host stand-in', async (_, start) => {
     const server = await start();
     running.push(server);
-    const asked = manifest.files.filter(({ path }) => path !== '404.html').flatMap(({ path }) => [`/${path}`, ...(path.endsWith('index.html') ? [`/${path.slice(0, -'index.html'.length)}`] : [])]).map(encodeURI);
+    const asked = manifest.files
+      .filter(({ path }) => path !== '404.html')
+      .flatMap(({ path }) => [
+        `/${path}`,
+        ...(path.endsWith('index.html') ? [`/${path.slice(0, -'index.html'.length)}`] : []),
+      ])
+      .map(encodeURI);
     const problems: string[] = [];
     for (const address of asked) {
-      const entry = manifest.files.find(({ path }) => [`/${path}`, `/${path.replace(/index\.html$/, '')}`].map(encodeURI).includes(address));
+      const entry = manifest.files.find(({ path }) =>
+        [`/${path}`, `/${path.replace(/index\.html$/, '')}`].map(encodeURI).includes(address),
+      );
       const { status, headers, body } = await server.whole(address);
       const type = (text: string | undefined) => (text ?? '').toLowerCase().replace(/\s|"/g, '');
       if (status !== 200) problems.push(`${address}: ${status}`);
-      else if (createHash('sha256').update(body).digest('hex') !== entry?.hash) problems.push(`${address}: other bytes`);
-      else if (type(headers['content-type']) !== type(entry.headers['content-type'])) problems.push(`${address}: ${headers['content-type'] ?? 'no type'}, not ${entry.headers['content-type'] ?? ''}`);
-      else if (headers['cache-control'] !== entry.headers['cache-control']) problems.push(`${address}: cached by ${headers['cache-control'] ?? 'nothing'}`);
+      else if (createHash('sha256').update(body).digest('hex') !== entry?.hash)
+        problems.push(`${address}: other bytes`);
+      else if (type(headers['content-type']) !== type(entry.headers['content-type']))
+        problems.push(
+          `${address}: ${headers['content-type'] ?? 'no type'}, not ${entry.headers['content-type'] ?? ''}`,
+        );
+      else if (headers['cache-control'] !== entry.headers['cache-control'])
+        problems.push(`${address}: cached by ${headers['cache-control'] ?? 'nothing'}`);
     }
     expect(problems).toEqual([]);
-    for (const [address, expected] of [['/old.php?id=3', '301 /visit/'], ['/gone.html', '410 '], ['/nowhere/', '404 '], ['/visit', '301 /visit/']] as const) {
+    for (const [address, expected] of [
+      ['/old.php?id=3', '301 /visit/'],
+      ['/gone.html', '410 '],
+      ['/nowhere/', '404 '],
+      ['/visit', '301 /visit/'],
+    ] as const) {
       const own = await server.ask(address);
       const live = await house.visit('moor.localhost', address);
       expect(`${own.status} ${own.location ?? ''}`).toBe(expected);

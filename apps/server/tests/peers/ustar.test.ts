@@ -9,7 +9,9 @@ import { ustar, type UstarEntry } from '../../src/adapters/host/ustar.ts';
 import { temporaryFolder } from './processes.ts';
 
 let folder: Awaited<ReturnType<typeof temporaryFolder>>;
-beforeAll(async () => { folder = await temporaryFolder('ustar'); });
+beforeAll(async () => {
+  folder = await temporaryFolder('ustar');
+});
 afterAll(() => folder.remove());
 
 const LONG = `${'a long way down/'.repeat(12)}index.html`;
@@ -28,35 +30,50 @@ describe('an archive', () => {
     const into = join(folder.path, 'unpacked');
     await mkdir(into);
     execFileSync('tar', ['-xmof', '-'], { cwd: into, input: ustar(ENTRIES) });
-    for (const { path, bytes } of ENTRIES) if (bytes) expect([path, await readFile(join(into, path))]).toEqual([path, Buffer.from(bytes)]);
-    for (const { path, to } of ENTRIES) if (to !== undefined) expect((await stat(join(into, path))).ino).toBe((await stat(join(into, to))).ino);
+    for (const { path, bytes } of ENTRIES)
+      if (bytes) expect([path, await readFile(join(into, path))]).toEqual([path, Buffer.from(bytes)]);
+    for (const { path, to } of ENTRIES)
+      if (to !== undefined) expect((await stat(join(into, path))).ino).toBe((await stat(join(into, to))).ino);
     expect((await stat(join(into, 'index.html'))).mode & 0o777).toBe(0o644);
     expect(Date.now() - (await stat(join(into, 'index.html'))).mtimeMs).toBeLessThan(600_000);
   });
 
   it('is read by Python alike', () => {
-    const script = 'import io,json,sys,tarfile\nt=tarfile.open(fileobj=io.BytesIO(sys.stdin.buffer.read()))\nprint(json.dumps([[m.name,m.linkname,m.size,m.mode,m.isfile()] for m in t]))';
-    const found = JSON.parse(execFileSync('/usr/bin/python3', ['-c', script], { input: ustar(ENTRIES), encoding: 'utf8' })) as unknown;
-    expect(found).toEqual(ENTRIES.map(({ type, path, to, bytes }) => [path, to ?? '', bytes?.length ?? 0, 0o644, type === 'file']));
+    const script =
+      'import io,json,sys,tarfile\nt=tarfile.open(fileobj=io.BytesIO(sys.stdin.buffer.read()))\nprint(json.dumps([[m.name,m.linkname,m.size,m.mode,m.isfile()] for m in t]))';
+    const found = JSON.parse(
+      execFileSync('/usr/bin/python3', ['-c', script], { input: ustar(ENTRIES), encoding: 'utf8' }),
+    ) as unknown;
+    expect(found).toEqual(
+      ENTRIES.map(({ type, path, to, bytes }) => [path, to ?? '', bytes?.length ?? 0, 0o644, type === 'file']),
+    );
   });
 
   it('comes back out as what went in, whatever its names and bytes', async () => {
-    const name = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 180 }).filter((text) => !/[\0\n/]/.test(text) && text.isWellFormed());
+    const name = fc
+      .string({ unit: 'grapheme', minLength: 1, maxLength: 180 })
+      .filter((text) => !/[\0\n/]/.test(text) && text.isWellFormed());
     const entry: fc.Arbitrary<UstarEntry> = fc.oneof(
       fc.record({ type: fc.constant('file' as const), path: name, bytes: fc.uint8Array({ maxLength: 1600 }) }),
       fc.record({ type: fc.constant('link' as const), path: name, to: name }),
     );
-    await fc.assert(fc.asyncProperty(fc.array(entry, { maxLength: 12 }), async (entries) => {
-      const reading = extract();
-      reading.end(ustar(entries));
-      const found: UstarEntry[] = [];
-      for await (const one of reading) {
-        const pieces: Buffer[] = [];
-        for await (const piece of one) pieces.push(piece as Buffer);
-        const { name: path, type, linkname } = one.header;
-        found.push(type === 'link' ? { type, path, to: linkname ?? '' } : { type: 'file', path, bytes: new Uint8Array(Buffer.concat(pieces)) });
-      }
-      expect(found).toEqual(entries);
-    }));
+    await fc.assert(
+      fc.asyncProperty(fc.array(entry, { maxLength: 12 }), async (entries) => {
+        const reading = extract();
+        reading.end(ustar(entries));
+        const found: UstarEntry[] = [];
+        for await (const one of reading) {
+          const pieces: Buffer[] = [];
+          for await (const piece of one) pieces.push(piece as Buffer);
+          const { name: path, type, linkname } = one.header;
+          found.push(
+            type === 'link'
+              ? { type, path, to: linkname ?? '' }
+              : { type: 'file', path, bytes: new Uint8Array(Buffer.concat(pieces)) },
+          );
+        }
+        expect(found).toEqual(entries);
+      }),
+    );
   });
 });

@@ -21,18 +21,28 @@ export function createAccount(token: string, nowMs: () => number): Express {
     if (req.get('authorization') === `Bearer ${token}`) next();
     else res.status(401).set('www-authenticate', 'Bearer').json({ error: 'unauthorized' });
   });
-  app.post('/micropub', express.urlencoded({ extended: false, limit: '64kb' }), express.json({ limit: '64kb' }), (req, res) => {
-    const body = (req.body ?? {}) as { h?: unknown; content?: unknown; type?: unknown; properties?: { content?: unknown } };
-    const isEntry = body.h === 'entry' || (Array.isArray(body.type) && body.type[0] === 'h-entry');
-    const content = body.properties?.content ?? body.content;
-    const text = Array.isArray(content) ? (content[0] as unknown) : content;
-    if (!isEntry || typeof text !== 'string' || text.trim() === '') {
-      res.status(400).json({ error: 'invalid_request', error_description: 'an entry needs content' });
-      return;
-    }
-    posts.unshift({ text, at: new Date(nowMs()).toISOString() });
-    posts.length = Math.min(posts.length, MOST_KEPT);
-    res.status(201).set('location', `http://${ACCOUNT_HOST.name}/posts/${posts.length}`).end();
-  });
+  app.post(
+    '/micropub',
+    express.urlencoded({ extended: false, limit: '64kb' }),
+    express.json({ limit: '64kb' }),
+    (req, res) => {
+      const body = (req.body ?? {}) as {
+        h?: unknown;
+        content?: unknown;
+        type?: unknown;
+        properties?: { content?: unknown };
+      };
+      const isEntry = body.h === 'entry' || (Array.isArray(body.type) && body.type[0] === 'h-entry');
+      const content = body.properties?.content ?? body.content;
+      const text = Array.isArray(content) ? (content[0] as unknown) : content;
+      if (!isEntry || typeof text !== 'string' || text.trim() === '') {
+        res.status(400).json({ error: 'invalid_request', error_description: 'an entry needs content' });
+        return;
+      }
+      posts.unshift({ text, at: new Date(nowMs()).toISOString() });
+      posts.length = Math.min(posts.length, MOST_KEPT);
+      res.status(201).set('location', `http://${ACCOUNT_HOST.name}/posts/${posts.length}`).end();
+    },
+  );
   return app;
 }

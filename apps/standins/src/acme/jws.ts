@@ -4,8 +4,11 @@ import { z } from 'zod';
 
 const flattened = z.object({ protected: z.string(), payload: z.string(), signature: z.string() });
 const head = z.object({
-  alg: z.enum(['ES256', 'RS256']), nonce: z.string(), url: z.string(),
-  jwk: z.record(z.string(), z.unknown()).optional(), kid: z.string().optional(),
+  alg: z.enum(['ES256', 'RS256']),
+  nonce: z.string(),
+  url: z.string(),
+  jwk: z.record(z.string(), z.unknown()).optional(),
+  kid: z.string().optional(),
 });
 
 export interface SignedRequest {
@@ -25,13 +28,22 @@ export function readSigned(body: unknown): SignedRequest | undefined {
   if (!outer.success) return undefined;
   try {
     const fields = head.parse(JSON.parse(Buffer.from(outer.data.protected, 'base64url').toString('utf8')));
-    const payload: unknown = outer.data.payload === '' ? undefined : JSON.parse(Buffer.from(outer.data.payload, 'base64url').toString('utf8'));
+    const payload: unknown =
+      outer.data.payload === '' ? undefined : JSON.parse(Buffer.from(outer.data.payload, 'base64url').toString('utf8'));
     return {
-      ...fields, jwk: fields.jwk as JsonWebKey | undefined, kid: fields.kid, payload,
+      ...fields,
+      jwk: fields.jwk as JsonWebKey | undefined,
+      kid: fields.kid,
+      payload,
       isSignedBy(key) {
         const publicKey = createPublicKey({ key, format: 'jwk' });
         const signed = Buffer.from(`${outer.data.protected}.${outer.data.payload}`);
-        return verify('sha256', signed, { key: publicKey, dsaEncoding: 'ieee-p1363' }, Buffer.from(outer.data.signature, 'base64url'));
+        return verify(
+          'sha256',
+          signed,
+          { key: publicKey, dsaEncoding: 'ieee-p1363' },
+          Buffer.from(outer.data.signature, 'base64url'),
+        );
       },
     };
   } catch {
@@ -41,6 +53,7 @@ export function readSigned(body: unknown): SignedRequest | undefined {
 
 /** RFC 7638: the required members only, in their order. */
 export function thumbprint(key: JsonWebKey): string {
-  const members = key.kty === 'EC' ? { crv: key.crv, kty: key.kty, x: key.x, y: key.y } : { e: key.e, kty: key.kty, n: key.n };
+  const members =
+    key.kty === 'EC' ? { crv: key.crv, kty: key.kty, x: key.x, y: key.y } : { e: key.e, kty: key.kty, n: key.n };
   return createHash('sha256').update(JSON.stringify(members)).digest('base64url');
 }

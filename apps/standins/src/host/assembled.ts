@@ -8,7 +8,11 @@ import type { HostStore } from './store.ts';
 const MOST_HEAD_BYTES = 8 * 1024 * 1024;
 
 /** Yields the whole content; whether it is the right one shows in its hash. */
-export async function* assembled(store: HostStore, from: string, body: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+export async function* assembled(
+  store: HostStore,
+  from: string,
+  body: AsyncIterable<Uint8Array>,
+): AsyncGenerator<Uint8Array> {
   const base = store.contentFile(from);
   if (!existsSync(base)) throw new Refusal(409, 'this host does not have the content it is made of');
   const sent = new Reader(body);
@@ -16,7 +20,11 @@ export async function* assembled(store: HostStore, from: string, body: AsyncIter
   if (headBytes > MOST_HEAD_BYTES) throw new Refusal(400, 'this is no recipe');
   for (const part of readBody(recipeParts, json(await sent.exactly(headBytes)))) {
     if (!('copy' in part)) yield* sent.pieces(part.sent);
-    else if (part.length > 0) yield* createReadStream(base, { start: part.copy, end: part.copy + part.length - 1 }) as AsyncIterable<Uint8Array>;
+    else if (part.length > 0)
+      yield* createReadStream(base, {
+        start: part.copy,
+        end: part.copy + part.length - 1,
+      }) as AsyncIterable<Uint8Array>;
   }
 }
 
@@ -43,7 +51,7 @@ class Reader {
     return Buffer.concat(pieces);
   }
 
-  async* pieces(length: number): AsyncGenerator<Uint8Array> {
+  async *pieces(length: number): AsyncGenerator<Uint8Array> {
     for (let left = length; left > 0;) {
       if (this.#rest.length === 0) {
         const next = await this.#source.next();

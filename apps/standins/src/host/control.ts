@@ -1,5 +1,16 @@
 /** The side a publisher talks to: docs/host-protocol.md. */
-import { certificateFiles, LOG_BEGUN_HEADER, LOG_SIZE_HEADER, currentRequest, hash, hostLabel, missingRequest, siteNames, temporaryName, type StagedRelease } from '@fastigium/contracts/ports/host';
+import {
+  certificateFiles,
+  LOG_BEGUN_HEADER,
+  LOG_SIZE_HEADER,
+  currentRequest,
+  hash,
+  hostLabel,
+  missingRequest,
+  siteNames,
+  temporaryName,
+  type StagedRelease,
+} from '@fastigium/contracts/ports/host';
 import express, { type Express } from 'express';
 import { createGunzip } from 'node:zlib';
 import { z } from 'zod';
@@ -13,9 +24,22 @@ import { readDescription, type HostStore } from './store.ts';
 
 const siteName = hostLabel;
 const MOST_JSON = '64mb';
-const logRange = z.object({ from: z.coerce.number().int().min(0), most: z.coerce.number().int().min(1).max(16 * 1024 * 1024) });
+const logRange = z.object({
+  from: z.coerce.number().int().min(0),
+  most: z.coerce
+    .number()
+    .int()
+    .min(1)
+    .max(16 * 1024 * 1024),
+});
 
-export function createControl(store: HostStore, names: HostNames, logs: HostLogs, token: string, faults: Faults): Express {
+export function createControl(
+  store: HostStore,
+  names: HostNames,
+  logs: HostLogs,
+  token: string,
+  faults: Faults,
+): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use((_req, res, next) => {
@@ -41,7 +65,10 @@ export function createControl(store: HostStore, names: HostNames, logs: HostLogs
     const packed = req.get('content-encoding') === 'gzip';
     const arriving = faults.arriving(req, req);
     const body = packed ? gunzip(arriving) : arriving;
-    await store.keep(read(hash, req.params.hash), req.query.from === undefined ? body : assembled(store, read(hash, req.query.from), body));
+    await store.keep(
+      read(hash, req.params.hash),
+      req.query.from === undefined ? body : assembled(store, read(hash, req.query.from), body),
+    );
     res.status(201).json({ kept: true });
   });
   app.put('/sites/:site/releases/:release', json, async (req, res) => {
@@ -65,7 +92,10 @@ export function createControl(store: HostStore, names: HostNames, logs: HostLogs
   app.get('/sites/:site/log', async (req, res) => {
     const { from, most } = read(logRange, req.query);
     const piece = await logs.read(read(siteName, req.params.site), from, most);
-    res.set({ [LOG_SIZE_HEADER]: String(piece.sizeBytes), [LOG_BEGUN_HEADER]: piece.begun }).type('text/plain').send(Buffer.from(piece.bytes));
+    res
+      .set({ [LOG_SIZE_HEADER]: String(piece.sizeBytes), [LOG_BEGUN_HEADER]: piece.begun })
+      .type('text/plain')
+      .send(Buffer.from(piece.bytes));
   });
   app.get('/offer', (_req, res) => void res.json(OFFER));
   app.put('/sites/:site/names', json, async (req, res) => {

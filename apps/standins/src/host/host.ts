@@ -27,7 +27,14 @@ export interface RunningHost {
   stop(): Promise<void>;
 }
 
-export async function startHost({ folder, token, controlPort, publicPort, tlsPort, nowMs = Date.now }: HostOptions): Promise<RunningHost> {
+export async function startHost({
+  folder,
+  token,
+  controlPort,
+  publicPort,
+  tlsPort,
+  nowMs = Date.now,
+}: HostOptions): Promise<RunningHost> {
   const logs = new HostLogs(join(folder, 'logs'));
   const store = new HostStore(folder, nowMs);
   const names = new HostNames(folder, nowMs);

@@ -31,7 +31,11 @@ export class HostLogs {
       const beginning = Buffer.alloc(Math.min(BEGINNING_BYTES, size));
       await file.read(beginning, 0, beginning.length, 0);
       const end = beginning.indexOf(10);
-      return { bytes: bytes.subarray(0, bytesRead), sizeBytes: size, begun: end < 0 ? '' : sha256(beginning.subarray(0, end)) };
+      return {
+        bytes: bytes.subarray(0, bytesRead),
+        sizeBytes: size,
+        begun: end < 0 ? '' : sha256(beginning.subarray(0, end)),
+      };
     } finally {
       await file.close();
     }

@@ -39,7 +39,11 @@ export class HostNames {
   constructor(folder: string, nowMs: () => number) {
     this.#file = join(folder, 'names.json');
     this.#nowMs = nowMs;
-    this.#sites = new Map(existsSync(this.#file) ? Object.entries(JSON.parse(readFileSync(this.#file, 'utf8')) as Record<string, SiteEntry>) : []);
+    this.#sites = new Map(
+      existsSync(this.#file)
+        ? Object.entries(JSON.parse(readFileSync(this.#file, 'utf8')) as Record<string, SiteEntry>)
+        : [],
+    );
   }
 
   #entry(site: string): SiteEntry {
@@ -64,7 +68,11 @@ export class HostNames {
     for (const [site, entry] of this.#sites) {
       if (entry.label === label) return { site, sendOn: undefined, hstsSeconds: undefined };
       if (entry.former.some((former) => former.label === label && former.untilMs > this.#nowMs())) {
-        return { site, sendOn: { origin: `http://${entry.label}.localhost${port}`, status: 308 }, hstsSeconds: undefined };
+        return {
+          site,
+          sendOn: { origin: `http://${entry.label}.localhost${port}`, status: 308 },
+          hstsSeconds: undefined,
+        };
       }
     }
     // A site that nobody named here yet answers under the name it was published by.
@@ -75,9 +83,11 @@ export class HostNames {
     for (const [site, { names }] of this.#sites) {
       const scheme = encrypted || names.forceHttps ? 'https' : 'http';
       const other = names.others.find((each) => each.name === name);
-      if (other && names.main !== null) return { site, sendOn: { origin: `${scheme}://${names.main}`, status: other.status }, hstsSeconds: undefined };
+      if (other && names.main !== null)
+        return { site, sendOn: { origin: `${scheme}://${names.main}`, status: other.status }, hstsSeconds: undefined };
       if (names.main !== name) continue;
-      if (names.forceHttps && !encrypted) return { site, sendOn: { origin: `https://${name}`, status: 308 }, hstsSeconds: undefined };
+      if (names.forceHttps && !encrypted)
+        return { site, sendOn: { origin: `https://${name}`, status: 308 }, hstsSeconds: undefined };
       // RFC 6797 section 7.2: never over plain http.
       return { site, sendOn: undefined, hstsSeconds: encrypted ? (names.hstsSeconds ?? undefined) : undefined };
     }
@@ -98,7 +108,10 @@ export class HostNames {
   async setNames(site: string, names: SiteNames): Promise<void> {
     const wanted = [...(names.main === null ? [] : [names.main]), ...names.others.map(({ name }) => name)];
     for (const [other, entry] of this.#sites) {
-      const taken = other === site ? undefined : wanted.find((name) => entry.names.main === name || entry.names.others.some((each) => each.name === name));
+      const taken =
+        other === site
+          ? undefined
+          : wanted.find((name) => entry.names.main === name || entry.names.others.some((each) => each.name === name));
       if (taken !== undefined) throw new Refusal(409, `${taken} leads to another site at this host`);
     }
     this.#entry(site).names = names;
@@ -107,7 +120,9 @@ export class HostNames {
 
   async setTemporary(site: string, label: string, keepOldUntilMs: number | null): Promise<void> {
     if (this.#isTaken(label, site)) {
-      const free = [`${label}-site`, `${label}-new`, `${label}-2`, `${label}-3`, `the-${label}`].filter((each) => !this.#isTaken(each, site)).slice(0, 3);
+      const free = [`${label}-site`, `${label}-new`, `${label}-2`, `${label}-3`, `the-${label}`]
+        .filter((each) => !this.#isTaken(each, site))
+        .slice(0, 3);
       throw new Refusal(409, 'this name is taken', { free });
     }
     const entry = this.#entry(site);
@@ -120,7 +135,13 @@ export class HostNames {
 
   #isTaken(label: string, site: string): boolean {
     if (RESERVED.has(label)) return true;
-    return [...this.#sites].some(([other, entry]) => other !== site && (other === label || entry.label === label || entry.former.some((each) => each.label === label && each.untilMs > this.#nowMs())));
+    return [...this.#sites].some(
+      ([other, entry]) =>
+        other !== site &&
+        (other === label ||
+          entry.label === label ||
+          entry.former.some((each) => each.label === label && each.untilMs > this.#nowMs())),
+    );
   }
 
   async setCertificate(site: string, certificate: CertificateFiles): Promise<void> {
@@ -137,7 +158,8 @@ export class HostNames {
       const leads = names.main === name || names.others.some((each) => each.name === name);
       if (!certificate || !(leads || certificate.names.includes(name))) continue;
       let context = this.#contexts.get(site);
-      if (!context) this.#contexts.set(site, (context = createSecureContext({ cert: certificate.chain, key: certificate.key })));
+      if (!context)
+        this.#contexts.set(site, (context = createSecureContext({ cert: certificate.chain, key: certificate.key })));
       done(null, context);
       return;
     }

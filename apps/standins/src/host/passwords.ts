@@ -12,7 +12,8 @@ export const WAIT_MS = 5 * 60_000;
 /** Of addresses and passwords remembered; of more the oldest are forgotten. */
 const MOST_REMEMBERED = 10_000;
 
-export type Checked = { readonly kind: 'in' } | { readonly kind: 'asked' } | { readonly kind: 'waits'; readonly seconds: number };
+export type Checked =
+  { readonly kind: 'in' } | { readonly kind: 'asked' } | { readonly kind: 'waits'; readonly seconds: number };
 
 export class Passwords {
   readonly #nowMs: () => number;
@@ -23,14 +24,20 @@ export class Passwords {
     this.#nowMs = nowMs;
   }
 
-  async check({ user, hash }: Extract<Entry, { kind: 'password' }>, authorization: string | undefined, of: { readonly site: string; readonly from: string }): Promise<Checked> {
+  async check(
+    { user, hash }: Extract<Entry, { kind: 'password' }>,
+    authorization: string | undefined,
+    of: { readonly site: string; readonly from: string },
+  ): Promise<Checked> {
     const key = `${of.site} ${of.from}`;
     const waits = this.#waits(key);
     if (waits !== undefined) return { kind: 'waits', seconds: waits };
     const given = readBasic(authorization);
     if (!given) return { kind: 'asked' };
     // A hash is slow on purpose; a page with its pictures asks a hundred times.
-    const known = createHash('sha256').update(JSON.stringify([hash, given])).digest('base64');
+    const known = createHash('sha256')
+      .update(JSON.stringify([hash, given]))
+      .digest('base64');
     if (this.#right.has(known)) return { kind: 'in' };
     if (given.user === user && (await bcrypt.compare(given.password, hash))) {
       remember(this.#right, known);
@@ -65,7 +72,9 @@ function remember(set: Set<string>, key: string): void {
 }
 
 /** RFC 7617 section 2: the user's name ends at the first colon; both are UTF-8 as the challenge asks. */
-function readBasic(authorization: string | undefined): { readonly user: string; readonly password: string } | undefined {
+function readBasic(
+  authorization: string | undefined,
+): { readonly user: string; readonly password: string } | undefined {
   const encoded = /^basic +([A-Za-z0-9+/=]+) *$/i.exec(authorization ?? '')?.[1];
   if (encoded === undefined) return undefined;
   const text = Buffer.from(encoded, 'base64').toString('utf8');

@@ -28,12 +28,17 @@ const compressors = {
   gzip: (bytes: Buffer) => promisify(gzip)(bytes, {}),
 } as const;
 
-export async function chooseRepresentation(req: IncomingMessage, hosted: HostedFile, contentFile: string): Promise<Representation> {
+export async function chooseRepresentation(
+  req: IncomingMessage,
+  hosted: HostedFile,
+  contentFile: string,
+): Promise<Representation> {
   const type = (hosted.headers['content-type'] ?? '').split(';')[0] ?? '';
   const varies = hosted.sizeBytes >= COMPRESS_FROM_BYTES && (isTextType(type) || type === 'image/svg+xml');
   const tag = hosted.hash.slice(0, 32);
   const encoding = varies ? new Negotiator(req).encoding(['br', 'gzip', 'identity']) : undefined;
-  if (encoding !== 'br' && encoding !== 'gzip') return { file: contentFile, etag: `"${tag}"`, encoding: undefined, varies };
+  if (encoding !== 'br' && encoding !== 'gzip')
+    return { file: contentFile, etag: `"${tag}"`, encoding: undefined, varies };
   const file = `${contentFile}.${encoding}`;
   if (!existsSync(file)) {
     const temporary = `${file}.${randomUUID()}`;

@@ -6,7 +6,16 @@
 import { releaseDescription, type StagedRelease } from '@fastigium/contracts/ports/host';
 import { OPEN_TO_ALL, parseServing, type SiteAccess } from '@fastigium/core/access';
 import { indexRules, type RuleIndex } from '@fastigium/core/redirects';
-import { applyDelta, emptyManifest, rootOf, serialiseShard, shardOf, touchedShards, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
+import {
+  applyDelta,
+  emptyManifest,
+  rootOf,
+  serialiseShard,
+  shardOf,
+  touchedShards,
+  type ManifestEntry,
+  type ShardHashes,
+} from '@fastigium/core/release';
 import { createHash, randomUUID } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { access, mkdir, open, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
@@ -97,7 +106,10 @@ export class HostStore {
     if (site.staged.has(release.id) || site.current?.id === release.id) return;
     const base = release.base === null ? undefined : await this.#release(name, site, release.base);
     if (release.base !== null && !base) throw new Refusal(409, 'this host does not have the release it is based on');
-    const lacking = this.missing([...release.put.map(({ hash }) => hash), ...(release.rules === null ? [] : [release.rules])]);
+    const lacking = this.missing([
+      ...release.put.map(({ hash }) => hash),
+      ...(release.rules === null ? [] : [release.rules]),
+    ]);
     if (lacking.length > 0) throw new Refusal(409, `${lacking.length} contents are missing`);
     const staged = build(release, base, this.#readServing(release.rules), Math.floor(this.#now() / 1000));
     if (staged.root !== release.root) throw new Refusal(409, 'the release does not add up to its root');
@@ -124,7 +136,10 @@ export class HostStore {
     if (!release) return;
     site.staged.delete(id);
     await rm(join(this.#siteFolder(name), 'releases', `${id}.json`), { force: true });
-    const candidates = new Set([...release.files.flatMap((files) => [...files.values()].map(({ hash }) => hash)), ...(release.rulesHash === null ? [] : [release.rulesHash])]);
+    const candidates = new Set([
+      ...release.files.flatMap((files) => [...files.values()].map(({ hash }) => hash)),
+      ...(release.rulesHash === null ? [] : [release.rulesHash]),
+    ]);
     for (const hash of await this.#neededHashes()) candidates.delete(hash);
     const latest = Date.now() - LATELY_MS;
     for (const hash of candidates) {
@@ -143,11 +158,16 @@ export class HostStore {
       const shards = new Set<string>();
       for (const file of await readdir(join(sites, name, 'releases')).catch(() => [])) {
         if (!file.endsWith('.json')) continue;
-        const { names, rules } = JSON.parse(await readFile(join(sites, name, 'releases', file), 'utf8')) as { names: string[]; rules: string | null };
+        const { names, rules } = JSON.parse(await readFile(join(sites, name, 'releases', file), 'utf8')) as {
+          names: string[];
+          rules: string | null;
+        };
         for (const shard of names) if (shard !== '') shards.add(shard);
         if (rules !== null) needed.add(rules);
       }
-      for (const shard of shards) for (const { hash } of JSON.parse(await readFile(join(sites, name, 'shards', shard), 'utf8')) as HostedFile[]) needed.add(hash);
+      for (const shard of shards)
+        for (const { hash } of JSON.parse(await readFile(join(sites, name, 'shards', shard), 'utf8')) as HostedFile[])
+          needed.add(hash);
     }
     return needed;
   }
@@ -173,7 +193,8 @@ export class HostStore {
   }
 
   #readServing(hash: string | null): Pick<HostedRelease, 'rules' | 'access'> {
-    const { rules, access } = hash === null ? { rules: [], access: OPEN_TO_ALL } : parseServing(readFileSync(this.contentFile(hash), 'utf8'));
+    const { rules, access } =
+      hash === null ? { rules: [], access: OPEN_TO_ALL } : parseServing(readFileSync(this.contentFile(hash), 'utf8'));
     return { rules: indexRules(rules), access };
   }
 
@@ -188,21 +209,36 @@ export class HostStore {
       const place = join(this.#siteFolder(name), 'shards', file);
       if (!existsSync(place)) await this.#write(place, text);
     }
-    await this.#write(join(this.#siteFolder(name), 'releases', `${release.id}.json`), JSON.stringify({
-      shards: release.shards, names, rules: release.rulesHash, root: release.root,
-    }));
+    await this.#write(
+      join(this.#siteFolder(name), 'releases', `${release.id}.json`),
+      JSON.stringify({
+        shards: release.shards,
+        names,
+        rules: release.rulesHash,
+        root: release.root,
+      }),
+    );
     return { ...release, names };
   }
 
   async #readRelease(name: string, id: string): Promise<HostedRelease | undefined> {
     const text = await readIfThere(join(this.#siteFolder(name), 'releases', `${id}.json`));
     if (text === undefined) return undefined;
-    const { shards, names, rules, root } = JSON.parse(text) as { shards: string[]; names: string[]; rules: string | null; root: string };
-    const files = await Promise.all(names.map(async (file) => {
-      if (file === '') return NO_FILES;
-      const entries = JSON.parse(await readFile(join(this.#siteFolder(name), 'shards', file), 'utf8')) as HostedFile[];
-      return new Map(entries.map((entry) => [entry.path, entry]));
-    }));
+    const { shards, names, rules, root } = JSON.parse(text) as {
+      shards: string[];
+      names: string[];
+      rules: string | null;
+      root: string;
+    };
+    const files = await Promise.all(
+      names.map(async (file) => {
+        if (file === '') return NO_FILES;
+        const entries = JSON.parse(
+          await readFile(join(this.#siteFolder(name), 'shards', file), 'utf8'),
+        ) as HostedFile[];
+        return new Map(entries.map((entry) => [entry.path, entry]));
+      }),
+    );
     return { id, shards, files, names, ...this.#readServing(rules), rulesHash: rules, root };
   }
 
@@ -220,10 +256,17 @@ export class HostStore {
   }
 }
 
-function build(release: StagedRelease, base: HostedRelease | undefined, serving: Pick<HostedRelease, 'rules' | 'access'>, nowSeconds: number): HostedRelease {
+function build(
+  release: StagedRelease,
+  base: HostedRelease | undefined,
+  serving: Pick<HostedRelease, 'rules' | 'access'>,
+  nowSeconds: number,
+): HostedRelease {
   const shards = base?.shards ?? emptyManifest;
   const before = base?.files ?? emptyManifest.map(() => NO_FILES);
-  const textByHash = new Map(touchedShards(release).map((index) => [shards[index] ?? '', serialiseShard(before[index]?.values() ?? [])]));
+  const textByHash = new Map(
+    touchedShards(release).map((index) => [shards[index] ?? '', serialiseShard(before[index]?.values() ?? [])]),
+  );
   const changed = applyDelta(shards, (hash) => textByHash.get(hash) ?? '', release, sha256);
   const files = [...before];
   const names = [...(base?.names ?? emptyManifest)];
@@ -239,7 +282,15 @@ function build(release: StagedRelease, base: HostedRelease | undefined, serving:
     const modifiedSeconds = was?.hash === entry.hash ? was.modifiedSeconds : nowSeconds;
     shard.set(entry.path, { ...entry, modifiedSeconds });
   }
-  return { id: release.id, shards: changed.shards, files, names, ...serving, rulesHash: release.rules, root: rootOf(changed.shards, sha256) };
+  return {
+    id: release.id,
+    shards: changed.shards,
+    files,
+    names,
+    ...serving,
+    rulesHash: release.rules,
+    root: rootOf(changed.shards, sha256),
+  };
 }
 
 async function readIfThere(file: string): Promise<string | undefined> {

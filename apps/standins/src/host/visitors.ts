@@ -14,7 +14,12 @@ import { fileOf, type HostedFile, type HostedRelease, type HostStore } from './s
 
 const OWN_NOT_FOUND_PAGE = '404.html';
 
-export function createVisitors(store: HostStore, names: HostNames, accessLog: (site: string, line: string) => void, nowMs: () => number): Express {
+export function createVisitors(
+  store: HostStore,
+  names: HostNames,
+  accessLog: (site: string, line: string) => void,
+  nowMs: () => number,
+): Express {
   const logged = accessLogger(accessLog, nowMs);
   const passwords = new Passwords(nowMs);
   const app = express();
@@ -38,7 +43,14 @@ export function createVisitors(store: HostStore, names: HostNames, accessLog: (s
     if (visited?.sendOn) {
       if (release && sendOldAddressOn(release, visited.sendOn.origin, req, res)) return;
       // The whole address is kept, as it was asked for (RFC 9110 section 15.4.9).
-      res.status(visited.sendOn.status).set({ 'location': `${visited.sendOn.origin}${req.originalUrl}`, 'cache-control': 'no-cache', 'content-length': '0' }).end();
+      res
+        .status(visited.sendOn.status)
+        .set({
+          location: `${visited.sendOn.origin}${req.originalUrl}`,
+          'cache-control': 'no-cache',
+          'content-length': '0',
+        })
+        .end();
       return;
     }
     if (visited?.hstsSeconds !== undefined) res.set('strict-transport-security', `max-age=${visited.hstsSeconds}`);
@@ -66,11 +78,15 @@ function combined(nowMs: () => number): morgan.FormatFn<Request, Response> {
 
 /** `26/Nov/2026:07:11:02 +0000` */
 function logTime(ms: number): string {
-  const [, weekday, day, month, year, time] = /^(\w+), (\d+) (\w+) (\d+) ([\d:]+)/.exec(new Date(ms).toUTCString()) ?? [];
+  const [, weekday, day, month, year, time] =
+    /^(\w+), (\d+) (\w+) (\d+) ([\d:]+)/.exec(new Date(ms).toUTCString()) ?? [];
   return weekday === undefined ? '-' : `${day ?? ''}/${month ?? ''}/${year ?? ''}:${time ?? ''} +0000`;
 }
 
-function accessLogger(accessLog: (site: string, line: string) => void, nowMs: () => number): (site: string, req: Request, res: Response) => Promise<void> {
+function accessLogger(
+  accessLog: (site: string, line: string) => void,
+  nowMs: () => number,
+): (site: string, req: Request, res: Response) => Promise<void> {
   const loggers = new Map<string, Handler>();
   return (site, req, res) => {
     let logger = loggers.get(site);
@@ -90,10 +106,20 @@ function sendOldAddressOn(release: HostedRelease, origin: string, req: Request, 
   const parsed = parseAddress(req.originalUrl);
   const host = (req.get('host') ?? '').toLowerCase().replace(/:\d+$/, '');
   if (!parsed.ok) return false;
-  const answered = decide({ ...parsed.address, path: ofHost(host, parsed.address.path) }, { has: () => false }, release.rules);
+  const answered = decide(
+    { ...parsed.address, path: ofHost(host, parsed.address.path) },
+    { has: () => false },
+    release.rules,
+  );
   if ((answered.kind !== 'redirect' && answered.kind !== 'gone') || !answered.rule) return false;
-  const location = answered.kind === 'redirect' ? { location: answered.location.startsWith('/') ? origin + answered.location : answered.location } : {};
-  res.status(answered.kind === 'gone' ? 410 : answered.status).set({ ...location, 'cache-control': 'no-cache', 'content-length': '0' }).end();
+  const location =
+    answered.kind === 'redirect'
+      ? { location: answered.location.startsWith('/') ? origin + answered.location : answered.location }
+      : {};
+  res
+    .status(answered.kind === 'gone' ? 410 : answered.status)
+    .set({ ...location, 'cache-control': 'no-cache', 'content-length': '0' })
+    .end();
   return true;
 }
 
@@ -122,7 +148,10 @@ async function answer(visited: Visited, req: Request, res: Response): Promise<vo
       await sendFile(store, release, answered.file, req, res);
       return;
     case 'redirect':
-      res.status(answered.status).set({ location: answered.location, 'cache-control': 'no-cache', 'content-length': '0' }).end();
+      res
+        .status(answered.status)
+        .set({ location: answered.location, 'cache-control': 'no-cache', 'content-length': '0' })
+        .end();
       return;
     case 'gone':
     case 'missing':
@@ -132,37 +161,77 @@ async function answer(visited: Visited, req: Request, res: Response): Promise<vo
 }
 
 /** Answers by itself where a visitor may not come in. */
-async function mayVisit({ store, release, site, passwords, nowMs }: Visited, asked: { readonly path: string; readonly file: string | undefined }, isAnswer: boolean, req: Request, res: Response): Promise<boolean> {
+async function mayVisit(
+  { store, release, site, passwords, nowMs }: Visited,
+  asked: { readonly path: string; readonly file: string | undefined },
+  isAnswer: boolean,
+  req: Request,
+  res: Response,
+): Promise<boolean> {
   const { access } = release;
   const admitted = admission(access, asked, nowMs());
   if (admitted.kind === 'everyone' || (admitted.kind === 'password' && !isAnswer)) return true;
-  const checked = admitted.kind === 'password' ? await passwords.check(admitted, req.get('authorization'), { site, from: req.socket.remoteAddress ?? '' }) : undefined;
+  const checked =
+    admitted.kind === 'password'
+      ? await passwords.check(admitted, req.get('authorization'), { site, from: req.socket.remoteAddress ?? '' })
+      : undefined;
   if (checked?.kind === 'in') return true;
   // What is shown now is not what is shown later, and not to be kept by anybody.
   res.set('cache-control', 'no-store');
   if (checked === undefined) {
     await sendInstead(store, release, admitted.kind === 'over' ? 410 : 503, req, res);
   } else if (checked.kind === 'waits') {
-    res.status(429).set('retry-after', String(checked.seconds)).type('text').send('Too many wrong passwords came from here. Wait a few minutes, then try again.\n');
+    res
+      .status(429)
+      .set('retry-after', String(checked.seconds))
+      .type('text')
+      .send('Too many wrong passwords came from here. Wait a few minutes, then try again.\n');
   } else {
-    res.status(401).set('www-authenticate', `Basic realm="${realmAt(access, asked)}", charset="UTF-8"`).type('text').send('This place asks for a password.\n');
+    res
+      .status(401)
+      .set('www-authenticate', `Basic realm="${realmAt(access, asked)}", charset="UTF-8"`)
+      .type('text')
+      .send('This place asks for a password.\n');
   }
   return false;
 }
 
 /** RFC 9110 section 11.5: a browser gives the same password wherever it meets the same name. */
-function realmAt(access: SiteAccess, { path, file }: { readonly path: string; readonly file: string | undefined }): string {
+function realmAt(
+  access: SiteAccess,
+  { path, file }: { readonly path: string; readonly file: string | undefined },
+): string {
   const passworded = { ...access, rules: access.rules.filter(({ entry }) => entry.kind === 'password') };
-  const rule = ruleAt(passworded.rules, path) ?? (file === undefined ? undefined : ruleAt(passworded.rules, addressOfFile(file)));
+  const rule =
+    ruleAt(passworded.rules, path) ?? (file === undefined ? undefined : ruleAt(passworded.rules, addressOfFile(file)));
   return realmOf(rule ?? { branch: '/' }).replace(/[\\"]/g, '\\$&');
 }
 
-function sendInstead(store: HostStore, release: HostedRelease, status: number, req: Request, res: Response): Promise<void> {
+function sendInstead(
+  store: HostStore,
+  release: HostedRelease,
+  status: number,
+  req: Request,
+  res: Response,
+): Promise<void> {
   const page = release.access.instead === undefined ? undefined : fileOf(release, release.access.instead.page);
-  return sendPage(store, page, status, status === 410 ? 'This site has come down.\n' : 'There is nothing to visit here yet.\n', req, res);
+  return sendPage(
+    store,
+    page,
+    status,
+    status === 410 ? 'This site has come down.\n' : 'There is nothing to visit here yet.\n',
+    req,
+    res,
+  );
 }
 
-async function sendFile(store: HostStore, release: HostedRelease, path: string, req: Request, res: Response): Promise<void> {
+async function sendFile(
+  store: HostStore,
+  release: HostedRelease,
+  path: string,
+  req: Request,
+  res: Response,
+): Promise<void> {
   const hosted = fileOf(release, path);
   if (!hosted) throw new Error(`${path} was decided on but is not in the release`);
   const form = await chooseRepresentation(req, hosted, store.contentFile(hosted.hash));
@@ -172,18 +241,44 @@ async function sendFile(store: HostStore, release: HostedRelease, path: string, 
   if (form.varies) res.set('vary', 'accept-encoding');
   if (form.encoding) res.set('content-encoding', form.encoding);
   // Conditions and ranges (RFC 9110 sections 13 and 14) are the package's, on the headers set here.
-  send(req, basename(form.file), { root: dirname(form.file), etag: false, lastModified: false, cacheControl: false, index: false })
+  send(req, basename(form.file), {
+    root: dirname(form.file),
+    etag: false,
+    lastModified: false,
+    cacheControl: false,
+    index: false,
+  })
     .on('error', (error: Error & { status?: number }) => res.status(error.status ?? 500).end())
     .pipe(res);
 }
 
-function sendNotFound(store: HostStore, release: HostedRelease, status: number, req: Request, res: Response): Promise<void> {
+function sendNotFound(
+  store: HostStore,
+  release: HostedRelease,
+  status: number,
+  req: Request,
+  res: Response,
+): Promise<void> {
   res.set('cache-control', 'no-cache');
-  return sendPage(store, fileOf(release, OWN_NOT_FOUND_PAGE), status, status === 410 ? 'This page is gone for good.\n' : 'There is no page at this address.\n', req, res);
+  return sendPage(
+    store,
+    fileOf(release, OWN_NOT_FOUND_PAGE),
+    status,
+    status === 410 ? 'This page is gone for good.\n' : 'There is no page at this address.\n',
+    req,
+    res,
+  );
 }
 
 /** A page of the site in place of what was asked for, or a plain line where it has none. */
-async function sendPage(store: HostStore, page: HostedFile | undefined, status: number, line: string, req: Request, res: Response): Promise<void> {
+async function sendPage(
+  store: HostStore,
+  page: HostedFile | undefined,
+  status: number,
+  line: string,
+  req: Request,
+  res: Response,
+): Promise<void> {
   res.status(status);
   if (!page) {
     res.type('text').send(line);

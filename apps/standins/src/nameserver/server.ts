@@ -2,7 +2,17 @@
 import { createSocket, type Socket } from 'node:dgram';
 import { createServer, type Server, type Socket as TcpSocket } from 'node:net';
 import type { ResourceRecord } from '@fastigium/core/dns';
-import { decodeQuestion, decodeUpdate, encodeReply, encodeUpdateReply, isSigned, RCODES, sign, type TsigKey, type UpdateStep } from '@fastigium/wire';
+import {
+  decodeQuestion,
+  decodeUpdate,
+  encodeReply,
+  encodeUpdateReply,
+  isSigned,
+  RCODES,
+  sign,
+  type TsigKey,
+  type UpdateStep,
+} from '@fastigium/wire';
 import type { Registry } from '../registrar/registry.ts';
 import type { NameServerFault } from '../world/faults.ts';
 import { closeServer, listen } from '../world/listen.ts';
@@ -30,16 +40,25 @@ export async function startNameServer(options: NameServerOptions): Promise<Runni
   registry.onZoneChange((zone, before) => earlier.set(zone, before));
   const zoneOf = (name: string): ServedZone | undefined => {
     const held = registry.zoneOf(name);
-    if (held) return { name: held.name, records: fault() === 'lags' ? (earlier.get(held.name) ?? held.records) : held.records };
+    if (held)
+      return { name: held.name, records: fault() === 'lags' ? (earlier.get(held.name) ?? held.records) : held.records };
     return fixed.find((zone) => name === zone.name || name.endsWith(`.${zone.name}`));
   };
 
   async function respond(bytes: Buffer, overUdp: boolean): Promise<Buffer | undefined> {
     if (fault() === 'silent') return undefined;
     const asked = decodeQuestion(bytes);
-    if (asked?.opcode === 'UPDATE' || (bytes.length > 12 && ((bytes.readUInt16BE(2) >> 11) & 15) === 5)) return update(bytes);
+    if (asked?.opcode === 'UPDATE' || (bytes.length > 12 && ((bytes.readUInt16BE(2) >> 11) & 15) === 5))
+      return update(bytes);
     if (!asked) return undefined;
-    if (fault() === 'refuses') return encodeReply(asked, { rcode: RCODES.REFUSED, authoritative: false, recursionAvailable: false, answers: [], authorities: [] });
+    if (fault() === 'refuses')
+      return encodeReply(asked, {
+        rcode: RCODES.REFUSED,
+        authoritative: false,
+        recursionAvailable: false,
+        answers: [],
+        authorities: [],
+      });
     const reply = authoritativeAnswer(asked, zoneOf);
     return encodeReply(asked, reply, overUdp ? (fault() === 'truncates' ? 0 : asked.udpBytes) : undefined);
   }
@@ -53,11 +72,18 @@ export async function startNameServer(options: NameServerOptions): Promise<Runni
     }
     const held = registry.find(message.zone);
     if (held?.heldBy !== 'account') return encodeUpdateReply(message.id, RCODES.NOTZONE);
-    const key: TsigKey | undefined = held.updateKey ? { name: held.updateKey.name, algorithm: 'hmac-sha256', secret: Buffer.from(held.updateKey.secret, 'base64') } : undefined;
+    const key: TsigKey | undefined = held.updateKey
+      ? { name: held.updateKey.name, algorithm: 'hmac-sha256', secret: Buffer.from(held.updateKey.secret, 'base64') }
+      : undefined;
     const nowSeconds = Math.floor(options.nowMs() / 1000);
     if (!key || !isSigned(message, key, nowSeconds)) return encodeUpdateReply(message.id, RCODES.NOTAUTH);
     const change = await registry.replaceZone(message.zone, applySteps(held.records, message.steps, message.zone));
-    return sign(encodeUpdateReply(message.id, change.ok ? RCODES.NOERROR : RCODES.REFUSED), key, nowSeconds, message.tsig?.mac).bytes;
+    return sign(
+      encodeUpdateReply(message.id, change.ok ? RCODES.NOERROR : RCODES.REFUSED),
+      key,
+      nowSeconds,
+      message.tsig?.mac,
+    ).bytes;
   }
 
   const tcp = createServer((socket) => serveTcp(socket, (bytes) => respond(bytes, false)));
@@ -70,22 +96,35 @@ export async function startNameServer(options: NameServerOptions): Promise<Runni
 }
 
 /** RFC 2136 section 3.4.2: the apex keeps its SOA and NS set whatever an update says. */
-export function applySteps(records: readonly ResourceRecord[], steps: readonly UpdateStep[], zone: string): ResourceRecord[] {
+export function applySteps(
+  records: readonly ResourceRecord[],
+  steps: readonly UpdateStep[],
+  zone: string,
+): ResourceRecord[] {
   let out = [...records];
   for (const step of steps) {
     const of = step.kind === 'delete-set' ? step : step.record;
     if (of.name === zone && (of.type === 'SOA' || of.type === 'NS') && step.kind !== 'add') continue;
     if (step.kind === 'delete-set') out = out.filter(({ name, type }) => name !== step.name || type !== step.type);
-    else out = out.filter(({ name, type, data }) => name !== step.record.name || type !== step.record.type || data !== step.record.data);
+    else
+      out = out.filter(
+        ({ name, type, data }) => name !== step.record.name || type !== step.record.type || data !== step.record.data,
+      );
     if (step.kind === 'add') out.push(step.record);
   }
   return out;
 }
 
-export function openUdp(address: string, port: number, respond: (bytes: Buffer) => Promise<Buffer | undefined>): Promise<Socket> {
+export function openUdp(
+  address: string,
+  port: number,
+  respond: (bytes: Buffer) => Promise<Buffer | undefined>,
+): Promise<Socket> {
   const socket = createSocket('udp4');
   socket.on('message', (bytes, from) => {
-    void respond(bytes).then((answer) => answer && socket.send(answer, from.port, from.address)).catch(() => {});
+    void respond(bytes)
+      .then((answer) => answer && socket.send(answer, from.port, from.address))
+      .catch(() => {});
   });
   return new Promise((resolve, reject) => {
     socket.once('error', reject);
@@ -107,12 +146,14 @@ export function serveTcp(socket: TcpSocket, respond: (bytes: Buffer) => Promise<
       const size = held.readUInt16BE(0);
       const message = Buffer.from(held.subarray(2, 2 + size));
       held = held.subarray(2 + size);
-      void respond(message).then((answer) => {
-        if (!answer) return;
-        const head = Buffer.alloc(2);
-        head.writeUInt16BE(answer.length);
-        socket.write(Buffer.concat([head, answer]));
-      }).catch(() => socket.destroy());
+      void respond(message)
+        .then((answer) => {
+          if (!answer) return;
+          const head = Buffer.alloc(2);
+          head.writeUInt16BE(answer.length);
+          socket.write(Buffer.concat([head, answer]));
+        })
+        .catch(() => socket.destroy());
     }
   });
 }
@@ -121,4 +162,3 @@ export async function stopBoth(udp: Socket, tcp: Server): Promise<void> {
   await new Promise<void>((resolve) => udp.close(() => resolve()));
   await closeServer(tcp);
 }
-

@@ -8,7 +8,9 @@ export const oldSiteSeed = z.object({
   /** The domain it answers at, by which a search index knows it. */
   domain: z.string().default(''),
   navigation: z.array(z.tuple([z.string(), address])).default([]),
-  pages: z.array(z.object({ address, title: z.string(), body: z.array(z.string()), links: z.array(address).default([]) })),
+  pages: z.array(
+    z.object({ address, title: z.string(), body: z.array(z.string()), links: z.array(address).default([]) }),
+  ),
   files: z.array(z.object({ address, type: z.string(), base64: z.base64() })).default([]),
   /** Addresses that answer with the page of another one. */
   sameAs: z.record(address, address).default({}),
@@ -20,6 +22,13 @@ export const oldSiteSeed = z.object({
 export type OldSiteSeed = z.infer<typeof oldSiteSeed>;
 
 export const NO_OLD_SITE: OldSiteSeed = {
-  name: 'The old site', domain: '', navigation: [], files: [], sameAs: {}, moved: {}, broken: [], robots: '',
+  name: 'The old site',
+  domain: '',
+  navigation: [],
+  files: [],
+  sameAs: {},
+  moved: {},
+  broken: [],
+  robots: '',
   pages: [{ address: '/', title: 'The old site', body: ['This is the host the domain pointed to before.'], links: [] }],
 };

@@ -19,19 +19,30 @@ export function createOldSite(seed: OldSiteSeed): Express {
     res.set('server', 'Old host stand-in (simulated)');
     next();
   });
-  app.get('/robots.txt', (_req, res) => void (seed.robots === '' ? res.status(404).type('text').send('Nothing here.\n') : res.type('text').send(seed.robots)));
+  app.get(
+    '/robots.txt',
+    (_req, res) =>
+      void (seed.robots === ''
+        ? res.status(404).type('text').send('Nothing here.\n')
+        : res.type('text').send(seed.robots)),
+  );
   app.use((req, res) => {
     const address = req.originalUrl;
     const page = pages.get(seed.sameAs[address] ?? address);
     const file = files.get(address);
     const target = seed.moved[address];
-    if (seed.broken.includes(address)) sendPage(res.status(500), `<h1>Software error</h1><p>${escape(address)} ended before it had said anything.</p>`);
+    if (seed.broken.includes(address))
+      sendPage(res.status(500), `<h1>Software error</h1><p>${escape(address)} ended before it had said anything.</p>`);
     else if (target !== undefined) res.redirect(302, target);
     else if (file) res.type(file.type).send(Buffer.from(file.base64, 'base64'));
     else if (page) sendPage(res, layOut(seed, page));
     // Nobody visits a page below this one by hand, so there is no use in one with a menu.
     else if (req.path.startsWith('/.well-known/')) res.status(404).type('text').send('Nothing here.\n');
-    else sendPage(res.status(404), layOut(seed, { address, title: 'Not found', body: [`There is nothing at ${address}.`], links: [] }));
+    else
+      sendPage(
+        res.status(404),
+        layOut(seed, { address, title: 'Not found', body: [`There is nothing at ${address}.`], links: [] }),
+      );
   });
   return app;
 }
@@ -40,12 +51,30 @@ function layOut({ name, navigation, pages }: OldSiteSeed, { address, title, body
   const titles = new Map(pages.map((page) => [page.address, page.title]));
   const whole = address === '/' ? name : `${title} - ${name}`;
   return [
-    '<html>', '<head>', `<title>${escape(whole)}</title>`, '</head>', '<body bgcolor="#ffffff">',
-    '<table width="760" cellpadding="6"><tr><td colspan="2">', `<font size="5"><b>${escape(name)}</b></font> <font size="1">(simulated)</font>`, '</td></tr>',
-    '<tr valign="top"><td width="160">', ...navigation.map(([label, to]) => `<a href="${escape(to)}">${escape(label)}</a><br>`), '</td><td>',
-    `<h2>${escape(title)}</h2>`, ...body.map((text) => `<p>${escape(text)}</p>`),
-    ...(links.length === 0 ? [] : ['<ul>', ...links.map((to) => `<li><a href="${escape(to)}">${escape(titles.get(to) ?? to)}</a></li>`), '</ul>']),
-    '</td></tr></table>', '</body>', '</html>', '',
+    '<html>',
+    '<head>',
+    `<title>${escape(whole)}</title>`,
+    '</head>',
+    '<body bgcolor="#ffffff">',
+    '<table width="760" cellpadding="6"><tr><td colspan="2">',
+    `<font size="5"><b>${escape(name)}</b></font> <font size="1">(simulated)</font>`,
+    '</td></tr>',
+    '<tr valign="top"><td width="160">',
+    ...navigation.map(([label, to]) => `<a href="${escape(to)}">${escape(label)}</a><br>`),
+    '</td><td>',
+    `<h2>${escape(title)}</h2>`,
+    ...body.map((text) => `<p>${escape(text)}</p>`),
+    ...(links.length === 0
+      ? []
+      : [
+          '<ul>',
+          ...links.map((to) => `<li><a href="${escape(to)}">${escape(titles.get(to) ?? to)}</a></li>`),
+          '</ul>',
+        ]),
+    '</td></tr></table>',
+    '</body>',
+    '</html>',
+    '',
   ].join('\r\n');
 }
 

@@ -16,11 +16,17 @@ export function rdapAnswer(held: Holding): object {
       { eventAction: 'registration', eventDate: iso(held.registeredAtMs) },
       { eventAction: 'expiration', eventDate: iso(held.expiresAtMs) },
     ],
-    nameservers: held.heldBy === 'account' ? NAME_SERVERS.map((ldhName) => ({ objectClassName: 'nameserver', ldhName })) : [],
+    nameservers:
+      held.heldBy === 'account' ? NAME_SERVERS.map((ldhName) => ({ objectClassName: 'nameserver', ldhName })) : [],
     notices: [{ title: 'Simulated', description: ['This registry is a stand-in on this machine.'] }],
   };
 }
 
 export function rdapNotFound(name: string): object {
-  return { rdapConformance: ['rdap_level_0'], errorCode: 404, title: 'Not found', description: [`${name} is not registered.`] };
+  return {
+    rdapConformance: ['rdap_level_0'],
+    errorCode: 404,
+    title: 'Not found',
+    description: [`${name} is not registered.`],
+  };
 }

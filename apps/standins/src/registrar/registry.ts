@@ -22,11 +22,19 @@ export type Holding = z.infer<typeof holding>;
 
 /** What the world looks like before anyone did anything. */
 export const worldSeed = z.object({
-  holdings: z.array(z.object({
-    name: z.string(), heldBy: z.enum(['account', 'elsewhere']), registeredYearsAgo: z.number(), yearsLeft: z.number(),
-    /** A zone file; empty for names held elsewhere. */
-    zone: z.string().default(''), updates: z.boolean().default(true),
-  })).default([]),
+  holdings: z
+    .array(
+      z.object({
+        name: z.string(),
+        heldBy: z.enum(['account', 'elsewhere']),
+        registeredYearsAgo: z.number(),
+        yearsLeft: z.number(),
+        /** A zone file; empty for names held elsewhere. */
+        zone: z.string().default(''),
+        updates: z.boolean().default(true),
+      }),
+    )
+    .default([]),
 });
 export type WorldSeed = z.infer<typeof worldSeed>;
 
@@ -35,10 +43,16 @@ const YEAR_MS = 365.25 * 86_400_000;
 
 /** Endings sold here, all of them reserved for documentation and tests (RFC 2606), with invented prices. */
 export const PRICES: Readonly<Record<string, NamePrice>> = {
-  'example': { currency: 'USD', firstYearCents: 1200, renewalCents: 1600, privacyCents: 300, longTermPercent: 2 },
-  'test': { currency: 'USD', firstYearCents: 900, renewalCents: 1500, privacyCents: 300, longTermPercent: 2 },
+  example: { currency: 'USD', firstYearCents: 1200, renewalCents: 1600, privacyCents: 300, longTermPercent: 2 },
+  test: { currency: 'USD', firstYearCents: 900, renewalCents: 1500, privacyCents: 300, longTermPercent: 2 },
   'org.example': { currency: 'USD', firstYearCents: 1400, renewalCents: 1400, privacyCents: 0, longTermPercent: 0 },
-  'science.example': { currency: 'USD', firstYearCents: 700, renewalCents: 2600, privacyCents: 300, longTermPercent: 0 },
+  'science.example': {
+    currency: 'USD',
+    firstYearCents: 700,
+    renewalCents: 2600,
+    privacyCents: 300,
+    longTermPercent: 0,
+  },
   'wales.example': { currency: 'USD', firstYearCents: 1800, renewalCents: 2000, privacyCents: 0, longTermPercent: 3 },
   'museum.test': { currency: 'USD', firstYearCents: 2400, renewalCents: 2400, privacyCents: 0, longTermPercent: 5 },
 };
@@ -54,17 +68,26 @@ export class Registry {
   constructor(file: string, now: () => number, seed: WorldSeed) {
     this.#file = file;
     this.#now = now;
-    const known = existsSync(file) ? z.array(holding).parse(JSON.parse(readFileSync(file, 'utf8'))) : seed.holdings.map((each) => this.#seeded(each));
+    const known = existsSync(file)
+      ? z.array(holding).parse(JSON.parse(readFileSync(file, 'utf8')))
+      : seed.holdings.map((each) => this.#seeded(each));
     for (const each of known) this.#holdings.set(each.name, each);
   }
 
   #seeded(seed: WorldSeed['holdings'][number]): Holding {
     const zone = seed.zone === '' ? undefined : readZone(seed.zone, seed.name);
-    if (zone && !zone.ok) throw new Error(`The seed's zone ${seed.name} is not right: line ${zone.problems[0]?.line}, ${zone.problems[0]?.reason}`);
+    if (zone && !zone.ok)
+      throw new Error(
+        `The seed's zone ${seed.name} is not right: line ${zone.problems[0]?.line}, ${zone.problems[0]?.reason}`,
+      );
     return {
-      name: seed.name, heldBy: seed.heldBy, privacy: false,
-      registeredAtMs: this.#now() - seed.registeredYearsAgo * YEAR_MS, expiresAtMs: this.#now() + seed.yearsLeft * YEAR_MS,
-      records: [...(zone?.records ?? [])], updateKey: seed.updates && seed.heldBy === 'account' ? newKey(seed.name) : null,
+      name: seed.name,
+      heldBy: seed.heldBy,
+      privacy: false,
+      registeredAtMs: this.#now() - seed.registeredYearsAgo * YEAR_MS,
+      expiresAtMs: this.#now() + seed.yearsLeft * YEAR_MS,
+      records: [...(zone?.records ?? [])],
+      updateKey: seed.updates && seed.heldBy === 'account' ? newKey(seed.name) : null,
     };
   }
 
@@ -87,15 +110,27 @@ export class Registry {
   }
 
   ending(name: DomainName): string | undefined {
-    return Object.keys(PRICES).filter((ending) => name.endsWith(`.${ending}`) && !name.slice(0, -(ending.length + 1)).includes('.')).sort((a, b) => b.length - a.length)[0];
+    return Object.keys(PRICES)
+      .filter((ending) => name.endsWith(`.${ending}`) && !name.slice(0, -(ending.length + 1)).includes('.'))
+      .sort((a, b) => b.length - a.length)[0];
   }
 
   async register(name: DomainName, years: number, privacy: boolean): Promise<Holding> {
     const now = this.#now();
     const fresh: Holding = {
-      name, heldBy: 'account', registeredAtMs: now, expiresAtMs: now + years * YEAR_MS, privacy, updateKey: newKey(name),
+      name,
+      heldBy: 'account',
+      registeredAtMs: now,
+      expiresAtMs: now + years * YEAR_MS,
+      privacy,
+      updateKey: newKey(name),
       records: [
-        { name, type: 'SOA', ttlSeconds: 3600, data: `${NAME_SERVERS[0]}. hostmaster.registrar.test. 1 7200 900 1209600 600` },
+        {
+          name,
+          type: 'SOA',
+          ttlSeconds: 3600,
+          data: `${NAME_SERVERS[0]}. hostmaster.registrar.test. 1 7200 900 1209600 600`,
+        },
         ...NAME_SERVERS.map((server) => ({ name, type: 'NS', ttlSeconds: 86_400, data: `${server}.` })),
       ],
     };
@@ -112,8 +147,11 @@ export class Registry {
     if (outside) return { ok: false, reason: `${outside.name} is not in ${zone}` };
     const [conflict] = conflicts(records);
     if (conflict) return { ok: false, reason: conflict.reason };
-    const soa = records.find(({ type, name }) => type === 'SOA' && name === zone) ?? current.records.find(({ type }) => type === 'SOA');
-    if (!soa || !records.some(({ type, name }) => type === 'NS' && name === zone)) return { ok: false, reason: 'a zone keeps its SOA and NS records' };
+    const soa =
+      records.find(({ type, name }) => type === 'SOA' && name === zone) ??
+      current.records.find(({ type }) => type === 'SOA');
+    if (!soa || !records.some(({ type, name }) => type === 'NS' && name === zone))
+      return { ok: false, reason: 'a zone keeps its SOA and NS records' };
     const before = current.records;
     const rest = records.filter(({ type }) => type !== 'SOA');
     this.#holdings.set(zone, { ...current, records: [{ ...soa, data: nextSerial(soa.data) }, ...rest] });

@@ -32,9 +32,13 @@ export function createRegistrar(registry: Registry, token: string, faults: Fault
   const json = express.json({ limit: '4mb' });
   app.use(bearer(token));
   app.post('/orders', json, async (req, res) => {
-    const { name, years, privacy } = readBody(z.object({ name: z.string(), years: z.number().int().min(1).max(10), privacy: z.boolean() }), req.body);
+    const { name, years, privacy } = readBody(
+      z.object({ name: z.string(), years: z.number().int().min(1).max(10), privacy: z.boolean() }),
+      req.body,
+    );
     const checked = checkHostName(name);
-    if (!checked.ok || registry.ending(checked.name) === undefined) res.status(422).json({ error: 'names under this ending are not sold here' });
+    if (!checked.ok || registry.ending(checked.name) === undefined)
+      res.status(422).json({ error: 'names under this ending are not sold here' });
     else if (registry.find(checked.name)) res.status(409).json({ error: 'somebody holds this name' });
     else {
       const { expiresAtMs, updateKey } = await registry.register(checked.name, years, privacy);
@@ -44,7 +48,13 @@ export function createRegistrar(registry: Registry, token: string, faults: Fault
   app.get('/holdings/:name', (req, res) => {
     const held = registry.find(req.params.name);
     if (held?.heldBy !== 'account') res.status(404).json({ error: 'this name is not in the account' });
-    else res.json({ name: held.name, expiresAtMs: held.expiresAtMs, nameServers: NAME_SERVERS, updateKey: held.updateKey });
+    else
+      res.json({
+        name: held.name,
+        expiresAtMs: held.expiresAtMs,
+        nameServers: NAME_SERVERS,
+        updateKey: held.updateKey,
+      });
   });
   app.get('/zones/:zone', (req, res) => {
     const held = registry.find(req.params.zone);

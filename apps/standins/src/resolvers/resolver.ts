@@ -21,7 +21,13 @@ interface Kept {
 
 const UPSTREAM_WITHIN_MS = 2000;
 const MOST_CNAMES = 8;
-const FAILED: ServerReply = { rcode: RCODES.SERVFAIL, authoritative: false, recursionAvailable: true, answers: [], authorities: [] };
+const FAILED: ServerReply = {
+  rcode: RCODES.SERVFAIL,
+  authoritative: false,
+  recursionAvailable: true,
+  answers: [],
+  authorities: [],
+};
 
 export interface RunningResolver extends RunningNameServer {
   /** Other people's visits: the zone's sets as they were are in the cache, part of their time gone. */
@@ -30,7 +36,12 @@ export interface RunningResolver extends RunningNameServer {
 }
 
 export async function startResolver(options: {
-  habit: Habit; address: string; port: number; authorities: readonly { address: string; port: number }[]; fault: () => ResolverFault; nowMs: () => number;
+  habit: Habit;
+  address: string;
+  port: number;
+  authorities: readonly { address: string; port: number }[];
+  fault: () => ResolverFault;
+  nowMs: () => number;
 }): Promise<RunningResolver> {
   const { habit, authorities, fault, nowMs } = options;
   const cache = new Map<string, Kept>();
@@ -40,8 +51,17 @@ export async function startResolver(options: {
 
   /** Follows CNAMEs link by link, each kept for its own time. */
   async function resolve(name: DomainName, type: string, hops = 0): Promise<ServerReply> {
-    const kept = freshlyKept(name, type) ?? (type === 'CNAME' ? undefined : freshlyKept(name, 'CNAME')) ?? (await fetch(name, type));
-    const here: ServerReply = { rcode: kept.rcode, authoritative: false, recursionAvailable: true, answers: aged(kept, kept.answers), authorities: aged(kept, kept.authorities) };
+    const kept =
+      freshlyKept(name, type) ??
+      (type === 'CNAME' ? undefined : freshlyKept(name, 'CNAME')) ??
+      (await fetch(name, type));
+    const here: ServerReply = {
+      rcode: kept.rcode,
+      authoritative: false,
+      recursionAvailable: true,
+      answers: aged(kept, kept.answers),
+      authorities: aged(kept, kept.authorities),
+    };
     const last = kept.answers.at(-1);
     if (last?.type !== 'CNAME' || type === 'CNAME' || hops >= MOST_CNAMES) return here;
     const rest = await resolve(last.data.replace(/\.$/, ''), type, hops + 1);
@@ -61,11 +81,21 @@ export async function startResolver(options: {
         // Only what is asked for is kept; a chain's later links are asked for by themselves.
         const own = reply.answers.filter((record) => record.name === name);
         const soa = reply.authorities.find((record) => record.type === 'SOA');
-        const ttl = own.length > 0 ? Math.min(...own.map(({ ttlSeconds }) => ttlSeconds)) : soa ? negativeTtlSeconds(soa.ttlSeconds, soa.data) : 0;
+        const ttl =
+          own.length > 0
+            ? Math.min(...own.map(({ ttlSeconds }) => ttlSeconds))
+            : soa
+              ? negativeTtlSeconds(soa.ttlSeconds, soa.data)
+              : 0;
         // The first time this resolver is asked from here, others have asked before: part of the time is gone.
         const first = !known.has(keyOf(name, type));
         known.add(keyOf(name, type));
-        const kept: Kept = { untilMs: nowMs() + Math.ceil(keptFor(ttl) * (first ? habit.warmth : 1)) * 1000, rcode: own.length > 0 ? RCODES.NOERROR : RCODES[reply.rcode], answers: own, authorities: own.length > 0 ? [] : [...reply.authorities] };
+        const kept: Kept = {
+          untilMs: nowMs() + Math.ceil(keptFor(ttl) * (first ? habit.warmth : 1)) * 1000,
+          rcode: own.length > 0 ? RCODES.NOERROR : RCODES[reply.rcode],
+          answers: own,
+          authorities: own.length > 0 ? [] : [...reply.authorities],
+        };
         cache.set(keyOf(name, own[0]?.type ?? type), kept);
         return kept;
       } catch {
@@ -86,7 +116,11 @@ export async function startResolver(options: {
     if (habit.delayMs > 0) await pause(habit.delayMs);
     if (fault() === 'refuses') return encodeReply(asked, { ...FAILED, rcode: RCODES.REFUSED });
     const mixedUp: Asked = fault() === 'mixes-up' ? { ...asked, id: (asked.id + 1) % 65_536 } : asked;
-    return encodeReply(mixedUp, fault() === 'lies' ? lie(asked) : await resolve(asked.name, asked.type), overUdp ? asked.udpBytes : undefined);
+    return encodeReply(
+      mixedUp,
+      fault() === 'lies' ? lie(asked) : await resolve(asked.name, asked.type),
+      overUdp ? asked.udpBytes : undefined,
+    );
   }
 
   const tcp = createServer((socket) => serveTcp(socket, (bytes) => respond(bytes, false)));
@@ -103,10 +137,15 @@ export async function startResolver(options: {
       const put = (name: string, type: string, ttl: number, kept: Omit<Kept, 'untilMs'>) => {
         known.add(keyOf(name, type));
         const old = cache.get(keyOf(name, type));
-        if (!old || old.untilMs <= nowMs()) cache.set(keyOf(name, type), { ...kept, untilMs: nowMs() + Math.ceil(keptFor(ttl) * habit.warmth) * 1000 });
+        if (!old || old.untilMs <= nowMs())
+          cache.set(keyOf(name, type), { ...kept, untilMs: nowMs() + Math.ceil(keptFor(ttl) * habit.warmth) * 1000 });
       };
       for (const set of sets) {
-        put(set.name, set.type, set.ttlSeconds, { rcode: RCODES.NOERROR, answers: set.data.map((data) => ({ name: set.name, type: set.type, ttlSeconds: set.ttlSeconds, data })), authorities: [] });
+        put(set.name, set.type, set.ttlSeconds, {
+          rcode: RCODES.NOERROR,
+          answers: set.data.map((data) => ({ name: set.name, type: set.type, ttlSeconds: set.ttlSeconds, data })),
+          authorities: [],
+        });
       }
       if (!soa) return;
       const authority = [{ name: zone, type: 'SOA', ttlSeconds: negativeFor, data: soa.data[0] ?? '' }];
@@ -115,7 +154,9 @@ export async function startResolver(options: {
         const there = sets.filter((set) => set.name === name);
         if (there.some(({ type }) => type === 'CNAME')) continue;
         const rcode = there.length > 0 ? RCODES.NOERROR : RCODES.NXDOMAIN;
-        for (const type of ['A', 'AAAA']) if (!there.some((set) => set.type === type)) put(name, type, negativeFor, { rcode, answers: [], authorities: authority });
+        for (const type of ['A', 'AAAA'])
+          if (!there.some((set) => set.type === type))
+            put(name, type, negativeFor, { rcode, answers: [], authorities: authority });
       }
     },
   };

@@ -25,32 +25,75 @@ export function createSearchIndex(seed: OldSiteSeed, now: () => Date, read: Read
     next();
   });
   app.use(submitted.router());
-  app.get('/opensearch.xml', (_req, res) => void res.type('application/opensearchdescription+xml').send(xml({
-    OpenSearchDescription: {
-      '@xmlns': 'http://a9.com/-/spec/opensearch/1.1/', ShortName: 'Index (simulated)', Description: 'What a search index still lists of one domain: ask for site:DOMAIN.',
-      Url: { '@type': 'application/atom+xml', '@indexOffset': '0', '@template': `http://${INDEX_HOST.name}/search?q={searchTerms}&start={startIndex?}` }, InputEncoding: 'UTF-8', OutputEncoding: 'UTF-8',
-    },
-  })));
+  app.get(
+    '/opensearch.xml',
+    (_req, res) =>
+      void res.type('application/opensearchdescription+xml').send(
+        xml({
+          OpenSearchDescription: {
+            '@xmlns': 'http://a9.com/-/spec/opensearch/1.1/',
+            ShortName: 'Index (simulated)',
+            Description: 'What a search index still lists of one domain: ask for site:DOMAIN.',
+            Url: {
+              '@type': 'application/atom+xml',
+              '@indexOffset': '0',
+              '@template': `http://${INDEX_HOST.name}/search?q={searchTerms}&start={startIndex?}`,
+            },
+            InputEncoding: 'UTF-8',
+            OutputEncoding: 'UTF-8',
+          },
+        }),
+      ),
+  );
   app.get('/search', (req, res) => {
     const asked = typeof req.query.q === 'string' ? req.query.q : '';
     const domain = /^site:(?:www\.)?(\S+)$/.exec(asked.trim())?.[1]?.toLowerCase();
-    const start = typeof req.query.start === 'string' && /^\d{1,6}$/.test(req.query.start) ? Number(req.query.start) : 0;
+    const start =
+      typeof req.query.start === 'string' && /^\d{1,6}$/.test(req.query.start) ? Number(req.query.start) : 0;
     const listed = (/^site:(\S+)$/.exec(asked.trim())?.[1] ?? '').toLowerCase();
     // Of a domain whose new addresses it was told the index knows those, and of the old site what it always knew.
-    const told = submitted.listed(listed).map((url) => ({ url, title: new URL(url).pathname, body: ['told by the site itself'] }));
-    const old = domain !== undefined && domain === seed.domain ? seed.pages.map(({ address, title, body }) => ({ url: `http://www.${seed.domain}${address}`, title: `${title} - ${seed.name}`, body })) : [];
+    const told = submitted
+      .listed(listed)
+      .map((url) => ({ url, title: new URL(url).pathname, body: ['told by the site itself'] }));
+    const old =
+      domain !== undefined && domain === seed.domain
+        ? seed.pages.map(({ address, title, body }) => ({
+            url: `http://www.${seed.domain}${address}`,
+            title: `${title} - ${seed.name}`,
+            body,
+          }))
+        : [];
     const found = [...old, ...told];
     const self = (from: number) => `http://${INDEX_HOST.name}/search?q=${encodeURIComponent(asked)}&start=${from}`;
     const updated = now().toISOString();
-    res.type('application/atom+xml').send(xml({
-      feed: {
-        '@xmlns': 'http://www.w3.org/2005/Atom', '@xmlns:os': 'http://a9.com/-/spec/opensearch/1.1/',
-        title: `Answers to ${asked} (simulated)`, id: self(start), updated, author: { name: 'Search index stand-in' },
-        'os:totalResults': found.length, 'os:startIndex': start, 'os:itemsPerPage': PAGE_LENGTH,
-        link: [{ '@rel': 'self', '@href': self(start) }, ...(start + PAGE_LENGTH < found.length ? [{ '@rel': 'next', '@href': self(start + PAGE_LENGTH) }] : [])],
-        entry: found.slice(start, start + PAGE_LENGTH).map(({ url, title, body }) => ({ title, id: url, updated, link: { '@href': url }, summary: body.join(' ') })),
-      },
-    }));
+    res.type('application/atom+xml').send(
+      xml({
+        feed: {
+          '@xmlns': 'http://www.w3.org/2005/Atom',
+          '@xmlns:os': 'http://a9.com/-/spec/opensearch/1.1/',
+          title: `Answers to ${asked} (simulated)`,
+          id: self(start),
+          updated,
+          author: { name: 'Search index stand-in' },
+          'os:totalResults': found.length,
+          'os:startIndex': start,
+          'os:itemsPerPage': PAGE_LENGTH,
+          link: [
+            { '@rel': 'self', '@href': self(start) },
+            ...(start + PAGE_LENGTH < found.length ? [{ '@rel': 'next', '@href': self(start + PAGE_LENGTH) }] : []),
+          ],
+          entry: found
+            .slice(start, start + PAGE_LENGTH)
+            .map(({ url, title, body }) => ({
+              title,
+              id: url,
+              updated,
+              link: { '@href': url },
+              summary: body.join(' '),
+            })),
+        },
+      }),
+    );
   });
   return app;
 }

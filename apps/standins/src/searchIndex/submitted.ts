@@ -7,7 +7,13 @@ import express, { Router } from 'express';
 import { z } from 'zod';
 
 const submission = z.object({
-  host: z.string().min(1).max(260), key: z.string().regex(/^[A-Za-z0-9-]{8,128}$/), keyLocation: z.url({ protocol: /^https?$/ }), urlList: z.array(z.url({ protocol: /^https?$/ })).min(1).max(10_000),
+  host: z.string().min(1).max(260),
+  key: z.string().regex(/^[A-Za-z0-9-]{8,128}$/),
+  keyLocation: z.url({ protocol: /^https?$/ }),
+  urlList: z
+    .array(z.url({ protocol: /^https?$/ }))
+    .min(1)
+    .max(10_000),
 });
 
 /** Asks the world for an address; undefined where nobody answers. */
@@ -38,7 +44,10 @@ export class Submitted {
       }
       const { host, key, keyLocation, urlList } = parsed.data;
       const folder = new URL('./', keyLocation).href;
-      if (new URL(keyLocation).host !== host || urlList.some((url) => new URL(url).host !== host || !url.startsWith(folder))) {
+      if (
+        new URL(keyLocation).host !== host ||
+        urlList.some((url) => new URL(url).host !== host || !url.startsWith(folder))
+      ) {
         res.status(422).json({ error: 'these addresses are not below the key’s' });
         return;
       }
@@ -58,12 +67,14 @@ export class Submitted {
     const listed = this.#listed.get(host) ?? new Set<string>();
     this.#listed.set(host, listed);
     const waiting = urls.values();
-    await Promise.all(Array.from({ length: AT_ONCE }, async () => {
-      for (const url of waiting) {
-        const found = await this.#read(new URL(url));
-        if (found?.status === 200) listed.add(url);
-        else if (found) listed.delete(url);
-      }
-    }));
+    await Promise.all(
+      Array.from({ length: AT_ONCE }, async () => {
+        for (const url of waiting) {
+          const found = await this.#read(new URL(url));
+          if (found?.status === 200) listed.add(url);
+          else if (found) listed.delete(url);
+        }
+      }),
+    );
   }
 }

@@ -8,7 +8,9 @@ export class WorldClock {
 
   constructor(file: string) {
     this.#file = file;
-    this.#aheadMs = existsSync(file) ? Number((JSON.parse(readFileSync(file, 'utf8')) as { aheadMs: number }).aheadMs) : 0;
+    this.#aheadMs = existsSync(file)
+      ? Number((JSON.parse(readFileSync(file, 'utf8')) as { aheadMs: number }).aheadMs)
+      : 0;
   }
 
   readonly now = (): number => Date.now() + this.#aheadMs;

@@ -8,7 +8,15 @@ import { answerErrors, bearer, readBody } from './http.ts';
 /** A year; more at once would expire everything and teach nothing. */
 const MOST_AHEAD_MS = 366 * 86_400_000;
 
-export function createPanel({ clock, faults, token }: { clock: WorldClock; faults: FaultBoard; token: string }): Express {
+export function createPanel({
+  clock,
+  faults,
+  token,
+}: {
+  clock: WorldClock;
+  faults: FaultBoard;
+  token: string;
+}): Express {
   const app = express();
   app.disable('x-powered-by');
   app.get('/healthz', (_req, res) => void res.json({ status: 'ok', simulated: true }));

@@ -58,7 +58,13 @@ const NAME_SERVER_PUBLIC = ['192.0.2.1', '192.0.2.2'] as const;
 
 export const NO_PORTS: WorldPorts = { control: 0, live: 0, tls: 0, registrar: 0, acme: 0, dns: 0, panel: 0 };
 
-export async function startWorld(options: { folder: string; token: string; ports: WorldPorts; seed?: WorldSeed; oldSite?: OldSiteSeed }): Promise<World> {
+export async function startWorld(options: {
+  folder: string;
+  token: string;
+  ports: WorldPorts;
+  seed?: WorldSeed;
+  oldSite?: OldSiteSeed;
+}): Promise<World> {
   const { folder, token, ports } = options;
   const clock = new WorldClock(join(folder, 'clock.json'));
   const faults = new FaultBoard();
@@ -69,18 +75,47 @@ export async function startWorld(options: { folder: string; token: string; ports
     return running;
   };
   try {
-    const host = closing(await startHost({ folder, token, controlPort: ports.control, publicPort: ports.live, tlsPort: ports.tls, nowMs: clock.now }));
+    const host = closing(
+      await startHost({
+        folder,
+        token,
+        controlPort: ports.control,
+        publicPort: ports.live,
+        tlsPort: ports.tls,
+        nowMs: clock.now,
+      }),
+    );
     const nameServers: RunningNameServer[] = [];
     let dns = ports.dns;
     for (const [index, address] of NAME_SERVER_ADDRESSES.entries()) {
-      const running = closing(await startNameServer({ registry, fixed: FIXED_ZONES, address, port: dns, fault: () => faults.now.nameServers[index as 0 | 1], nowMs: clock.now }));
+      const running = closing(
+        await startNameServer({
+          registry,
+          fixed: FIXED_ZONES,
+          address,
+          port: dns,
+          fault: () => faults.now.nameServers[index as 0 | 1],
+          nowMs: clock.now,
+        }),
+      );
       dns = running.port;
       nameServers.push(running);
     }
     const authorities = NAME_SERVER_ADDRESSES.map((address) => ({ address, port: dns }));
     const resolvers: RunningResolver[] = [];
     for (const [index, habit] of HABITS.entries()) {
-      resolvers.push(closing(await startResolver({ habit, address: resolverAddress(index), port: dns, authorities, fault: () => faults.now.resolvers[habit.id] ?? 'none', nowMs: clock.now })));
+      resolvers.push(
+        closing(
+          await startResolver({
+            habit,
+            address: resolverAddress(index),
+            port: dns,
+            authorities,
+            fault: () => faults.now.resolvers[habit.id] ?? 'none',
+            nowMs: clock.now,
+          }),
+        ),
+      );
     }
     registry.onZoneChange((zone, before) => resolvers.forEach((resolver) => resolver.warm(zone, before)));
 
@@ -91,25 +126,41 @@ export async function startWorld(options: { folder: string; token: string; ports
     };
     const registrar = await open(createRegistrar(registry, token, faults), ports.registrar);
     await open(createOldSite(options.oldSite ?? NO_OLD_SITE), host.publicPort, OLD_HOST.loopback);
-    await open(createSearchIndex(options.oldSite ?? NO_OLD_SITE, () => new Date(clock.now()), visitAt(host.publicPort)), host.publicPort, INDEX_HOST.loopback);
+    await open(
+      createSearchIndex(options.oldSite ?? NO_OLD_SITE, () => new Date(clock.now()), visitAt(host.publicPort)),
+      host.publicPort,
+      INDEX_HOST.loopback,
+    );
 
     await open(createAccount(token, clock.now), host.publicPort, ACCOUNT_HOST.loopback);
 
     // The old host has no https, so nobody listens at its other port.
-    const routes: Record<string, string> = { [`${ACCOUNT_HOST.address}:80`]: `${ACCOUNT_HOST.loopback}:${host.publicPort}`, [`${INDEX_HOST.address}:80`]: `${INDEX_HOST.loopback}:${host.publicPort}`, [`${OLD_HOST.address}:80`]: `${OLD_HOST.loopback}:${host.publicPort}`, [`${OLD_HOST.address}:443`]: `${OLD_HOST.loopback}:443` };
+    const routes: Record<string, string> = {
+      [`${ACCOUNT_HOST.address}:80`]: `${ACCOUNT_HOST.loopback}:${host.publicPort}`,
+      [`${INDEX_HOST.address}:80`]: `${INDEX_HOST.loopback}:${host.publicPort}`,
+      [`${OLD_HOST.address}:80`]: `${OLD_HOST.loopback}:${host.publicPort}`,
+      [`${OLD_HOST.address}:443`]: `${OLD_HOST.loopback}:443`,
+    };
     for (const address of [...TARGETS.ipv4, ...TARGETS.ipv6.map((ipv6) => `[${ipv6}]`)]) {
       routes[`${address}:80`] = `127.0.0.1:${host.publicPort}`;
       routes[`${address}:443`] = `127.0.0.1:${host.tlsPort}`;
     }
-    for (const [index, address] of NAME_SERVER_PUBLIC.entries()) routes[`${address}:53`] = `${NAME_SERVER_ADDRESSES[index]}:${dns}`;
+    for (const [index, address] of NAME_SERVER_PUBLIC.entries())
+      routes[`${address}:53`] = `${NAME_SERVER_ADDRESSES[index]}:${dns}`;
 
     const issuer = await openIssuer(join(folder, 'authority'));
     let acmePort = 0;
-    const acme = createTlsServer(await issuer.forServer(['localhost', '127.0.0.1']), createAcme({
-      issuer, faults, nowMs: clock.now, baseUrl: () => `https://localhost:${acmePort}`,
-      lookUp: (name, type) => lookUp(authorities, name, type),
-      fetchFrom: (address, name, path) => fetchOver(routes[`${address}:80`], name, path),
-    }));
+    const acme = createTlsServer(
+      await issuer.forServer(['localhost', '127.0.0.1']),
+      createAcme({
+        issuer,
+        faults,
+        nowMs: clock.now,
+        baseUrl: () => `https://localhost:${acmePort}`,
+        lookUp: (name, type) => lookUp(authorities, name, type),
+        fetchFrom: (address, name, path) => fetchOver(routes[`${address}:80`], name, path),
+      }),
+    );
     closers.push(() => closeServer(acme));
     acmePort = await listen(acme, ports.acme);
     const rootFile = join(folder, 'authority', 'root.pem');
@@ -117,16 +168,39 @@ export async function startWorld(options: { folder: string; token: string; ports
 
     const panel = await open(createPanel({ clock, faults, token }), ports.panel);
     return {
-      clock, faults, host, registry, rootPem: issuer.rootPem,
-      ports: { control: host.controlPort, live: host.publicPort, tls: host.tlsPort ?? 0, registrar, acme: acmePort, dns, panel },
+      clock,
+      faults,
+      host,
+      registry,
+      rootPem: issuer.rootPem,
+      ports: {
+        control: host.controlPort,
+        live: host.publicPort,
+        tls: host.tlsPort ?? 0,
+        registrar,
+        acme: acmePort,
+        dns,
+        panel,
+      },
       environment: {
-        FASTIGIUM_HOST_TOKEN: token, FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${host.controlPort}`, FASTIGIUM_HOST_PUBLIC_PORT: String(host.publicPort),
+        FASTIGIUM_HOST_TOKEN: token,
+        FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${host.controlPort}`,
+        FASTIGIUM_HOST_PUBLIC_PORT: String(host.publicPort),
         FASTIGIUM_STANDINS_URL: `http://127.0.0.1:${panel}`,
-        FASTIGIUM_RDAP_URL: `http://127.0.0.1:${registrar}/rdap`, FASTIGIUM_REGISTRAR_URL: `http://127.0.0.1:${registrar}`, FASTIGIUM_REGISTRAR_TOKEN: token,
-        FASTIGIUM_RESOLVERS: JSON.stringify(HABITS.map(({ name }, index) => ({ name, address: `${resolverAddress(index)}:${dns}` }))),
-        FASTIGIUM_ROUTES: JSON.stringify(routes), FASTIGIUM_SEARCH_INDEX: `http://${INDEX_HOST.name}/opensearch.xml`,
-        FASTIGIUM_OFFERED_INDEX: `http://${INDEX_HOST.name}/submitted`, FASTIGIUM_OFFERED_ACCOUNT: JSON.stringify({ url: `http://${ACCOUNT_HOST.name}/micropub`, token }),
-        FASTIGIUM_ACME_DIRECTORY: `https://localhost:${acmePort}/directory`, FASTIGIUM_ACME_CA: rootFile, FASTIGIUM_ACME_CAA: 'ca.test', FASTIGIUM_TRUSTED_ROOTS: rootFile,
+        FASTIGIUM_RDAP_URL: `http://127.0.0.1:${registrar}/rdap`,
+        FASTIGIUM_REGISTRAR_URL: `http://127.0.0.1:${registrar}`,
+        FASTIGIUM_REGISTRAR_TOKEN: token,
+        FASTIGIUM_RESOLVERS: JSON.stringify(
+          HABITS.map(({ name }, index) => ({ name, address: `${resolverAddress(index)}:${dns}` })),
+        ),
+        FASTIGIUM_ROUTES: JSON.stringify(routes),
+        FASTIGIUM_SEARCH_INDEX: `http://${INDEX_HOST.name}/opensearch.xml`,
+        FASTIGIUM_OFFERED_INDEX: `http://${INDEX_HOST.name}/submitted`,
+        FASTIGIUM_OFFERED_ACCOUNT: JSON.stringify({ url: `http://${ACCOUNT_HOST.name}/micropub`, token }),
+        FASTIGIUM_ACME_DIRECTORY: `https://localhost:${acmePort}/directory`,
+        FASTIGIUM_ACME_CA: rootFile,
+        FASTIGIUM_ACME_CAA: 'ca.test',
+        FASTIGIUM_TRUSTED_ROOTS: rootFile,
       },
       stop: () => stopAll(closers),
     };
@@ -141,21 +215,51 @@ async function stopAll(closers: readonly (() => Promise<void>)[]): Promise<void>
 }
 
 /** The zones of the stand-ins themselves. */
-const soa = (zone: string): ResourceRecord => ({ name: zone, type: 'SOA', ttlSeconds: 3600, data: `${NAME_SERVERS[0]}. hostmaster.${zone}. 1 7200 900 1209600 300` });
-const nameServersOf = (zone: string): ResourceRecord[] => NAME_SERVERS.map((server) => ({ name: zone, type: 'NS', ttlSeconds: 86_400, data: `${server}.` }));
+const soa = (zone: string): ResourceRecord => ({
+  name: zone,
+  type: 'SOA',
+  ttlSeconds: 3600,
+  data: `${NAME_SERVERS[0]}. hostmaster.${zone}. 1 7200 900 1209600 300`,
+});
+const nameServersOf = (zone: string): ResourceRecord[] =>
+  NAME_SERVERS.map((server) => ({ name: zone, type: 'NS', ttlSeconds: 86_400, data: `${server}.` }));
 const FIXED_ZONES = [
   {
-    name: 'host.test', records: [
-      soa('host.test'), ...nameServersOf('host.test'),
-      ...TARGETS.ipv4.map((data) => ({ name: TARGETS.edge, type: 'A', ttlSeconds: 300, data })), ...TARGETS.ipv6.map((data) => ({ name: TARGETS.edge, type: 'AAAA', ttlSeconds: 300, data })),
+    name: 'host.test',
+    records: [
+      soa('host.test'),
+      ...nameServersOf('host.test'),
+      ...TARGETS.ipv4.map((data) => ({ name: TARGETS.edge, type: 'A', ttlSeconds: 300, data })),
+      ...TARGETS.ipv6.map((data) => ({ name: TARGETS.edge, type: 'AAAA', ttlSeconds: 300, data })),
     ],
   },
-  { name: 'social.test', records: [soa('social.test'), ...nameServersOf('social.test'), { name: ACCOUNT_HOST.name, type: 'A', ttlSeconds: 300, data: ACCOUNT_HOST.address }] },
-  { name: 'search.test', records: [soa('search.test'), ...nameServersOf('search.test'), { name: INDEX_HOST.name, type: 'A', ttlSeconds: 300, data: INDEX_HOST.address }] },
   {
-    name: 'registrar.test', records: [
-      soa('registrar.test'), ...nameServersOf('registrar.test'),
-      ...NAME_SERVERS.map((name, index) => ({ name, type: 'A', ttlSeconds: 86_400, data: NAME_SERVER_PUBLIC[index] ?? '' })),
+    name: 'social.test',
+    records: [
+      soa('social.test'),
+      ...nameServersOf('social.test'),
+      { name: ACCOUNT_HOST.name, type: 'A', ttlSeconds: 300, data: ACCOUNT_HOST.address },
+    ],
+  },
+  {
+    name: 'search.test',
+    records: [
+      soa('search.test'),
+      ...nameServersOf('search.test'),
+      { name: INDEX_HOST.name, type: 'A', ttlSeconds: 300, data: INDEX_HOST.address },
+    ],
+  },
+  {
+    name: 'registrar.test',
+    records: [
+      soa('registrar.test'),
+      ...nameServersOf('registrar.test'),
+      ...NAME_SERVERS.map((name, index) => ({
+        name,
+        type: 'A',
+        ttlSeconds: 86_400,
+        data: NAME_SERVER_PUBLIC[index] ?? '',
+      })),
     ],
   },
 ];
@@ -165,10 +269,15 @@ function visitAt(port: number): Reading {
   return (url) => fetchOver(`127.0.0.1:${port}`, url.host, url.pathname + url.search).catch(() => undefined);
 }
 
-async function lookUp(authorities: readonly { address: string; port: number }[], name: string, type: string): Promise<readonly RecordSet[]> {
+async function lookUp(
+  authorities: readonly { address: string; port: number }[],
+  name: string,
+  type: string,
+): Promise<readonly RecordSet[]> {
   for (const authority of authorities) {
     const reply = await ask(authority, { name, type }, { recursion: false, withinMs: 1500 }).catch(() => undefined);
-    if (reply && (reply.rcode === 'NOERROR' || reply.rcode === 'NXDOMAIN')) return recordSets(reply.answers.filter((record) => record.type === type));
+    if (reply && (reply.rcode === 'NOERROR' || reply.rcode === 'NXDOMAIN'))
+      return recordSets(reply.answers.filter((record) => record.type === type));
   }
   return [];
 }

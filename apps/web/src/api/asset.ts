@@ -3,12 +3,26 @@ import { pagesApi } from '@fastigium/contracts/api/pages';
 import type { AnswerOf, Endpoint } from '@fastigium/contracts/endpoint';
 import { changeHeaders, pathOf, readAnswer } from './client.ts';
 
-export async function sendFile<E extends Endpoint>(endpoint: E, params: unknown, query: Record<string, string> | undefined, file: Blob): Promise<AnswerOf<E>> {
-  const response = await fetch(pathOf(endpoint, params, query), { method: 'POST', headers: { ...changeHeaders(), 'content-type': endpoint.streams ?? 'application/octet-stream' }, body: file });
+export async function sendFile<E extends Endpoint>(
+  endpoint: E,
+  params: unknown,
+  query: Record<string, string> | undefined,
+  file: Blob,
+): Promise<AnswerOf<E>> {
+  const response = await fetch(pathOf(endpoint, params, query), {
+    method: 'POST',
+    headers: { ...changeHeaders(), 'content-type': endpoint.streams ?? 'application/octet-stream' },
+    body: file,
+  });
   return readAnswer(endpoint, response.ok, await response.text());
 }
 
 /** Adds a file to the draft. */
-export function addAsset(site: string, file: File, folder: string, version: number): Promise<AnswerOf<typeof pagesApi.addAsset>> {
+export function addAsset(
+  site: string,
+  file: File,
+  folder: string,
+  version: number,
+): Promise<AnswerOf<typeof pagesApi.addAsset>> {
   return sendFile(pagesApi.addAsset, { site }, { fileName: file.name, folder, version: String(version) }, file);
 }

@@ -19,7 +19,9 @@ export function setCsrfToken(token: string): void {
 }
 
 export function pathOf(endpoint: Endpoint, params: unknown, query?: unknown): string {
-  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String((params as Record<string, unknown>)[name])));
+  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) =>
+    encodeURIComponent(String((params as Record<string, unknown>)[name])),
+  );
   const search = new URLSearchParams(query === undefined ? {} : (query as Record<string, string>)).toString();
   return `/api${path}${search === '' ? '' : `?${search}`}`;
 }
@@ -58,5 +60,8 @@ export function readAnswer<E extends Endpoint>(endpoint: E, ok: boolean, text: s
 }
 
 function unreachable(cause: unknown): Error {
-  return new Error('Fastigium does not answer. What you typed is still here; check that it is running, then try again.', { cause });
+  return new Error(
+    'Fastigium does not answer. What you typed is still here; check that it is running, then try again.',
+    { cause },
+  );
 }

@@ -2,7 +2,10 @@
 import { jobsApi, siteEvent, type SiteEvent } from '@fastigium/contracts/api/jobs';
 import { pathOf } from './client.ts';
 
-export function listenToSite(site: string, on: { event(event: SiteEvent): void; connected(): void; back(): void }): () => void {
+export function listenToSite(
+  site: string,
+  on: { event(event: SiteEvent): void; connected(): void; back(): void },
+): () => void {
   const source = new EventSource(pathOf(jobsApi.events, { site }));
   let wasLost = false;
   source.onmessage = ({ data }) => {

@@ -17,7 +17,12 @@ export interface LargeAsked {
 export type LargeTold = { readonly id: number } & (
   | { readonly kind: 'rows'; readonly rows: readonly unknown[] }
   | { readonly kind: 'end'; readonly rest: Record<string, unknown> }
-  | { readonly kind: 'refused'; readonly code: string | undefined; readonly details: DomainError['details']; readonly message: string }
+  | {
+      readonly kind: 'refused';
+      readonly code: string | undefined;
+      readonly details: DomainError['details'];
+      readonly message: string;
+    }
 );
 
 interface Waiting {
@@ -32,7 +37,12 @@ let worker: Worker | undefined;
 let asked = 0;
 
 /** Rejects with a DomainError, as `call` does. */
-export function callLarge<F extends keyof Api, N extends keyof Api[F] & string>(feature: F, name: N, params: Record<string, string>, array: string): Promise<Api[F][N] extends Endpoint ? AnswerOf<Api[F][N]> : never> {
+export function callLarge<F extends keyof Api, N extends keyof Api[F] & string>(
+  feature: F,
+  name: N,
+  params: Record<string, string>,
+  array: string,
+): Promise<Api[F][N] extends Endpoint ? AnswerOf<Api[F][N]> : never> {
   worker ??= started();
   const id = (asked += 1);
   const to: Worker = worker;
@@ -62,5 +72,8 @@ function hear(told: LargeTold): void {
   }
   waiting.delete(told.id);
   if (told.kind === 'end') one.resolve({ ...told.rest, [one.array]: one.rows });
-  else one.reject(told.code === undefined ? new Error(told.message) : new DomainError(told.code as ErrorCode, told.details));
+  else
+    one.reject(
+      told.code === undefined ? new Error(told.message) : new DomainError(told.code as ErrorCode, told.details),
+    );
 }

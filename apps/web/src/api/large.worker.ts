@@ -20,10 +20,15 @@ async function answer({ id, feature, name, params, array }: LargeAsked): Promise
     const whole = (await call(endpoint, { params })) as Record<string, unknown>;
     const { [array]: rows, ...rest } = whole;
     const all = rows as unknown[];
-    for (let from = 0; from < all.length; from += ROWS_AT_ONCE) tell({ id, kind: 'rows', rows: all.slice(from, from + ROWS_AT_ONCE) });
+    for (let from = 0; from < all.length; from += ROWS_AT_ONCE)
+      tell({ id, kind: 'rows', rows: all.slice(from, from + ROWS_AT_ONCE) });
     tell({ id, kind: 'end', rest });
   } catch (error) {
-    tell(error instanceof DomainError ? { id, kind: 'refused', code: error.code, details: error.details, message: error.message } : { id, kind: 'refused', code: undefined, details: {}, message: (error as Error).message });
+    tell(
+      error instanceof DomainError
+        ? { id, kind: 'refused', code: error.code, details: error.details, message: error.message }
+        : { id, kind: 'refused', code: undefined, details: {}, message: (error as Error).message },
+    );
   }
 }
 

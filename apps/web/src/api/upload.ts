@@ -3,7 +3,10 @@ import { importsApi } from '@fastigium/contracts/api/imports';
 import { changeHeaders, pathOf, readAnswer } from './client.ts';
 
 export function uploadZip(
-  site: string, zip: Blob, fileName: string, on: { progress(sent: number, total: number): void; signal: AbortSignal },
+  site: string,
+  zip: Blob,
+  fileName: string,
+  on: { progress(sent: number, total: number): void; signal: AbortSignal },
 ): Promise<{ import: string; job: string }> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();

@@ -14,7 +14,10 @@ onErrorCaptured((error) => {
   notices.problem(error);
   return false;
 });
-watch(() => [route.meta.title, site.overview?.name], () => (document.title = site.overview ? `${site.overview.name} · Fastigium` : 'Fastigium'));
+watch(
+  () => [route.meta.title, site.overview?.name],
+  () => (document.title = site.overview ? `${site.overview.name} · Fastigium` : 'Fastigium'),
+);
 </script>
 
 <template>

@@ -18,7 +18,9 @@ const router = useRouter();
 const world = useWorld();
 onMounted(() => void world.read());
 // Somebody else may let it run on; where the internet is a real one there is none to ask for.
-useIntervalFn(() => { if (world.clock) void world.read(); }, 20_000);
+useIntervalFn(() => {
+  if (world.clock) void world.read();
+}, 20_000);
 
 async function signOut(): Promise<void> {
   try {
@@ -37,16 +39,37 @@ async function signOut(): Promise<void> {
     <template v-if="site.overview">
       <span class="part" aria-hidden="true" />
       <span class="name one-line">{{ site.overview.name }}</span>
-      <RouterLink v-if="site.overview.address" class="address live" :to="{ name: 'address' }">{{ site.overview.address.main }}</RouterLink>
-      <a v-else-if="site.overview.liveUrl" class="address live" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl.replace(/^http:\/\/|\/$/g, '') }}</a>
+      <RouterLink v-if="site.overview.address" class="address live" :to="{ name: 'address' }">{{
+        site.overview.address.main
+      }}</RouterLink>
+      <a
+        v-else-if="site.overview.liveUrl"
+        class="address live"
+        :href="site.overview.liveUrl"
+        target="_blank"
+        rel="noopener"
+        >{{ site.overview.liveUrl.replace(/^http:\/\/|\/$/g, '') }}</a
+      >
       <span v-else class="address live">not live yet</span>
     </template>
     <span class="gap" />
-    <button v-if="site.overview" class="find" type="button" @click="$emit('find')">Find or do<KeyHint keys="Ctrl K" /></button>
-    <button v-if="world.clock" class="find wide-only" type="button" title="The stand-ins: their clock, their faults" @click="$emit('standIns')">World clock {{ world.time }}</button>
+    <button v-if="site.overview" class="find" type="button" @click="$emit('find')">
+      Find or do<KeyHint keys="Ctrl K" />
+    </button>
+    <button
+      v-if="world.clock"
+      class="find wide-only"
+      type="button"
+      title="The stand-ins: their clock, their faults"
+      @click="$emit('standIns')"
+    >
+      World clock {{ world.time }}
+    </button>
     <v-menu v-if="session.person">
       <template #activator="{ props: menu }">
-        <button class="find" type="button" v-bind="menu" :aria-label="`${session.person.name}, account`">{{ session.person.initials }}</button>
+        <button class="find" type="button" v-bind="menu" :aria-label="`${session.person.name}, account`">
+          {{ session.person.initials }}
+        </button>
       </template>
       <v-sheet class="panel">
         <p class="strong">{{ session.person.name }}</p>
@@ -59,16 +82,81 @@ async function signOut(): Promise<void> {
 </template>
 
 <style scoped>
-.lintel { flex: none; height: 44px; display: flex; align-items: center; gap: 16px; padding-inline: 20px; background: var(--lintel); color: var(--on-lintel); }
-.house { display: flex; align-items: center; gap: 9px; color: inherit; text-decoration: none; font-family: var(--face-title); font-size: 20px; letter-spacing: 0.4px; }
-.part { width: 1px; height: 20px; background: var(--lintel-quiet); opacity: 0.4; }
-.name { font-weight: 600; }
-.live { color: var(--lintel-quiet); text-decoration: none; font-size: 12px; white-space: nowrap; }
-a.live:hover { text-decoration: underline; }
-.gap { flex: 1; }
-.find { background: none; border: 0; padding: 4px 0; font: inherit; color: var(--lintel-quiet); cursor: pointer; white-space: nowrap; }
-.find:hover { color: var(--on-lintel); }
-.panel { padding: 12px 16px; max-width: 320px; display: grid; gap: 8px; justify-items: start; }
-.panel p { margin: 0; }
-@media (max-width: 699px) { .wide-only, .live, .part { display: none; } .lintel { gap: 12px; padding-inline: 12px; } .house span { display: none; } }
+.lintel {
+  flex: none;
+  height: 44px;
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  padding-inline: 20px;
+  background: var(--lintel);
+  color: var(--on-lintel);
+}
+.house {
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  color: inherit;
+  text-decoration: none;
+  font-family: var(--face-title);
+  font-size: 20px;
+  letter-spacing: 0.4px;
+}
+.part {
+  width: 1px;
+  height: 20px;
+  background: var(--lintel-quiet);
+  opacity: 0.4;
+}
+.name {
+  font-weight: 600;
+}
+.live {
+  color: var(--lintel-quiet);
+  text-decoration: none;
+  font-size: 12px;
+  white-space: nowrap;
+}
+a.live:hover {
+  text-decoration: underline;
+}
+.gap {
+  flex: 1;
+}
+.find {
+  background: none;
+  border: 0;
+  padding: 4px 0;
+  font: inherit;
+  color: var(--lintel-quiet);
+  cursor: pointer;
+  white-space: nowrap;
+}
+.find:hover {
+  color: var(--on-lintel);
+}
+.panel {
+  padding: 12px 16px;
+  max-width: 320px;
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+}
+.panel p {
+  margin: 0;
+}
+@media (max-width: 699px) {
+  .wide-only,
+  .live,
+  .part {
+    display: none;
+  }
+  .lintel {
+    gap: 12px;
+    padding-inline: 12px;
+  }
+  .house span {
+    display: none;
+  }
+}
 </style>

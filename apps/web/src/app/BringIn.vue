@@ -23,7 +23,11 @@ const sent = ref<{ done: number; total: number }>();
 let cancel = new AbortController();
 /** The site made for this upload, so that trying again after a broken line does not make a second. */
 let made: string | undefined;
-const canGo = computed(() => (from.value === 'crawl' ? address.value.trim() !== '' : dropped.value !== undefined) && (props.site !== undefined || name.value.trim() !== ''));
+const canGo = computed(
+  () =>
+    (from.value === 'crawl' ? address.value.trim() !== '' : dropped.value !== undefined) &&
+    (props.site !== undefined || name.value.trim() !== ''),
+);
 
 async function take(reading: Promise<Dropped>): Promise<void> {
   problem.value = '';
@@ -49,9 +53,15 @@ function onChosen(event: Event): void {
 watch(address, (now, before) => {
   if (name.value === hostOf(before)) name.value = hostOf(now);
 });
-const hostOf = (text: string) => text.trim().replace(/^https?:\/\//i, '').replace(/^www\./i, '').replace(/[/?#].*$/, '');
+const hostOf = (text: string) =>
+  text
+    .trim()
+    .replace(/^https?:\/\//i, '')
+    .replace(/^www\./i, '')
+    .replace(/[/?#].*$/, '');
 
-const siteToFill = async () => (made ??= props.site ?? (await call(sitesApi.create, { body: { name: name.value } })).id);
+const siteToFill = async () =>
+  (made ??= props.site ?? (await call(sitesApi.create, { body: { name: name.value } })).id);
 
 async function go(): Promise<void> {
   if (from.value === 'crawl') return crawl();
@@ -63,7 +73,10 @@ async function go(): Promise<void> {
   try {
     const zip = await packAsZip(what);
     const site = await siteToFill();
-    await uploadZip(site, zip, what.name, { progress: (done, total) => (sent.value = { done, total }), signal: cancel.signal });
+    await uploadZip(site, zip, what.name, {
+      progress: (done, total) => (sent.value = { done, total }),
+      signal: cancel.signal,
+    });
     emit('started', site);
   } catch (error) {
     problem.value = (error as Error).message;
@@ -90,47 +103,140 @@ async function crawl(): Promise<void> {
 <template>
   <form class="bring-in" @submit.prevent="go">
     <h2 class="title-face">{{ newer ? 'Bring in a newer export' : 'Bring in a site' }}</h2>
-    <p v-if="newer" class="quiet">You see what it adds, changes and drops before anything is applied. Everything decided here stays.</p>
-    <SegmentedChoice v-model="from" label="Where it comes from" :options="[{ value: 'files', label: 'A zip or folder' }, { value: 'crawl', label: 'A running site' }]" />
+    <p v-if="newer" class="quiet">
+      You see what it adds, changes and drops before anything is applied. Everything decided here stays.
+    </p>
+    <SegmentedChoice
+      v-model="from"
+      label="Where it comes from"
+      :options="[
+        { value: 'files', label: 'A zip or folder' },
+        { value: 'crawl', label: 'A running site' },
+      ]"
+    />
     <template v-if="from === 'crawl'">
-      <LabelledField v-model="address" label="Address of the running site" placeholder="https://www.old-site.example" maxlength="2048" autocomplete="off" spellcheck="false" />
-      <p class="quiet">Every page that a link leads to is asked for, a few a second, as the site’s robots.txt allows. Pages with a query, like page.php?id=3, become files, and their old addresses lead on to them.</p>
+      <LabelledField
+        v-model="address"
+        label="Address of the running site"
+        placeholder="https://www.old-site.example"
+        maxlength="2048"
+        autocomplete="off"
+        spellcheck="false"
+      />
+      <p class="quiet">
+        Every page that a link leads to is asked for, a few a second, as the site’s robots.txt allows. Pages with a
+        query, like page.php?id=3, become files, and their old addresses lead on to them.
+      </p>
     </template>
-    <div v-else class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="onDrop">
+    <div
+      v-else
+      class="drop"
+      :class="{ over }"
+      @dragover.prevent="over = true"
+      @dragleave="over = false"
+      @drop.prevent="onDrop"
+    >
       <template v-if="dropped">
         <span class="strong one-line">{{ dropped.name }}</span>
-        <span class="quiet">{{ dropped.files.length === 1 ? size(dropped.bytes) : `${dropped.files.length} files, ${size(dropped.bytes)}` }}</span>
+        <span class="quiet">{{
+          dropped.files.length === 1 ? size(dropped.bytes) : `${dropped.files.length} files, ${size(dropped.bytes)}`
+        }}</span>
       </template>
       <template v-else>
         <span class="strong">Drop an archive or a folder here</span>
         <span class="quiet">the finished site, as it was exported</span>
       </template>
       <span class="choose">
-        <label class="text-link" tabindex="0" @keydown.enter.prevent="($refs.zip as HTMLInputElement).click()">Choose a .zip or .tar.gz<input ref="zip" class="visually-hidden" tabindex="-1" type="file" accept=".zip,.tar,.tgz,.gz,application/zip" data-testid="zip" @change="onChosen" /></label>
-        <label class="text-link" tabindex="0" @keydown.enter.prevent="($refs.folder as HTMLInputElement).click()">Choose a folder<input ref="folder" class="visually-hidden" tabindex="-1" type="file" webkitdirectory data-testid="folder" @change="onChosen" /></label>
+        <label class="text-link" tabindex="0" @keydown.enter.prevent="($refs.zip as HTMLInputElement).click()"
+          >Choose a .zip or .tar.gz<input
+            ref="zip"
+            class="visually-hidden"
+            tabindex="-1"
+            type="file"
+            accept=".zip,.tar,.tgz,.gz,application/zip"
+            data-testid="zip"
+            @change="onChosen"
+        /></label>
+        <label class="text-link" tabindex="0" @keydown.enter.prevent="($refs.folder as HTMLInputElement).click()"
+          >Choose a folder<input
+            ref="folder"
+            class="visually-hidden"
+            tabindex="-1"
+            type="file"
+            webkitdirectory
+            data-testid="folder"
+            @change="onChosen"
+        /></label>
       </span>
     </div>
     <LabelledField v-if="site === undefined" v-model="name" label="Name of the site" maxlength="100" />
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <div v-if="sent" class="sending" role="status">
-      <v-progress-linear :model-value="percent(sent.done, sent.total)" :indeterminate="sent.total === 0" color="verdigris" bg-color="stone3" height="8" aria-label="Upload" />
+      <v-progress-linear
+        :model-value="percent(sent.done, sent.total)"
+        :indeterminate="sent.total === 0"
+        color="verdigris"
+        bg-color="stone3"
+        height="8"
+        aria-label="Upload"
+      />
       <span class="quiet">{{ sent.total > 0 ? `${size(sent.done)} of ${size(sent.total)}` : 'Packing' }}</span>
       <button class="text-link" type="button" @click="cancel.abort()">Cancel</button>
     </div>
-    <v-btn v-else type="submit" variant="flat" color="primary" :disabled="!canGo || sending">{{ from === 'crawl' ? 'Crawl it' : 'Bring it in' }}</v-btn>
-    <p class="quiet">{{ from === 'crawl' ? 'Only links that would not find their page are written anew. ' : 'Files stay byte for byte as they are. ' }}Nothing is public until you publish.</p>
+    <v-btn v-else type="submit" variant="flat" color="primary" :disabled="!canGo || sending">{{
+      from === 'crawl' ? 'Crawl it' : 'Bring it in'
+    }}</v-btn>
+    <p class="quiet">
+      {{
+        from === 'crawl'
+          ? 'Only links that would not find their page are written anew. '
+          : 'Files stay byte for byte as they are. '
+      }}Nothing is public until you publish.
+    </p>
     <button v-if="newer" class="text-link leave" type="button" @click="$emit('leave')">Leave it</button>
   </form>
 </template>
 
 <style scoped>
-.bring-in { display: grid; gap: 14px; justify-items: stretch; }
-.drop { display: grid; gap: 4px; justify-items: center; padding: 36px 20px 28px; border: 1.5px dashed var(--stone-5); border-radius: 3px; background: var(--stone-1); text-align: center; }
-.drop.over { border-color: var(--lapis); background: var(--lapis-tint); }
-.choose { display: flex; gap: 20px; margin-top: 14px; }
-.sending { display: grid; grid-template-columns: 1fr auto; gap: 6px 12px; }
-.sending > :first-child { grid-column: 1 / -1; }
-p { margin: 0; }
-.leave { justify-self: start; }
-.bring-in > .v-btn { justify-self: start; }
+.bring-in {
+  display: grid;
+  gap: 14px;
+  justify-items: stretch;
+}
+.drop {
+  display: grid;
+  gap: 4px;
+  justify-items: center;
+  padding: 36px 20px 28px;
+  border: 1.5px dashed var(--stone-5);
+  border-radius: 3px;
+  background: var(--stone-1);
+  text-align: center;
+}
+.drop.over {
+  border-color: var(--lapis);
+  background: var(--lapis-tint);
+}
+.choose {
+  display: flex;
+  gap: 20px;
+  margin-top: 14px;
+}
+.sending {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 6px 12px;
+}
+.sending > :first-child {
+  grid-column: 1 / -1;
+}
+p {
+  margin: 0;
+}
+.leave {
+  justify-self: start;
+}
+.bring-in > .v-btn {
+  justify-self: start;
+}
 </style>

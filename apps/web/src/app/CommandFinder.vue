@@ -20,7 +20,14 @@ interface Found {
   readonly run: () => void;
 }
 
-const emit = defineEmits<{ close: []; go: [station: StationName]; step: [direction: 'back' | 'forward']; keys: []; history: []; standIns: [] }>();
+const emit = defineEmits<{
+  close: [];
+  go: [station: StationName];
+  step: [direction: 'back' | 'forward'];
+  keys: [];
+  history: [];
+  standIns: [];
+}>();
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
@@ -38,31 +45,66 @@ onMounted(async () => {
   try {
     const { pages: rows, removed } = await call(draftApi.pages, { params: { site: id } });
     const away = removed.map(({ id: page, title, address }) => ({
-      text: `${title} ${address} removed`.toLowerCase(), title: title || address, detail: `${address}, removed: put it back`,
+      text: `${title} ${address} removed`.toLowerCase(),
+      title: title || address,
+      detail: `${address}, removed: put it back`,
       run: () => void router.push({ name: 'pages', params: { page } }),
     }));
-    pages.value = rows.map(({ id: page, title, address }) => ({
-      text: `${title} ${address}`.toLowerCase(), title: title || address, detail: address,
-      run: () => void router.push({ name: 'pages', params: { page } }),
-    })).concat(away);
+    pages.value = rows
+      .map(({ id: page, title, address }) => ({
+        text: `${title} ${address}`.toLowerCase(),
+        title: title || address,
+        detail: address,
+        run: () => void router.push({ name: 'pages', params: { page } }),
+      }))
+      .concat(away);
   } catch (error) {
     notices.problem(error);
   }
 });
 
 const commands = computed<Found[]>(() => {
-  const command = (title: string, run: () => void, keys?: string, detail = ''): Found => ({ text: `${title} ${detail}`.toLowerCase(), title, detail, run, ...(keys ? { keys } : {}) });
+  const command = (title: string, run: () => void, keys?: string, detail = ''): Found => ({
+    text: `${title} ${detail}`.toLowerCase(),
+    title,
+    detail,
+    run,
+    ...(keys ? { keys } : {}),
+  });
   const { undo, redo } = site.overview?.steps ?? {};
   return [
-    ...(site.overview ? baysOf(site.overview, site.changes) : []).filter(({ isOpen }) => isOpen)
-      .map(({ station, title, words }) => command(`Go to ${title}`, () => emit('go', station), `G ${STATION_KEYS[station].toUpperCase()}`, words)),
+    ...(site.overview ? baysOf(site.overview, site.changes) : [])
+      .filter(({ isOpen }) => isOpen)
+      .map(({ station, title, words }) =>
+        command(`Go to ${title}`, () => emit('go', station), `G ${STATION_KEYS[station].toUpperCase()}`, words),
+      ),
     ...(session.mayEdit && undo ? [command('One step back', () => emit('step', 'back'), 'Ctrl Z', undo)] : []),
-    ...(session.mayEdit && redo ? [command('One step forward', () => emit('step', 'forward'), 'Ctrl Shift Z', redo)] : []),
-    ...(site.overview?.liveUrl ? [command('Open the live site', () => window.open(site.overview?.liveUrl ?? '', '_blank', 'noopener'))] : []),
-    ...(site.overview && site.overview.removals.all > 0 ? [command('Removed things', () => void router.push({ name: 'pages', query: { show: 'removed' } }), undefined, 'put back, hold, or for good')] : []),
-    command('The day of the move', () => void router.push({ name: 'move' }), undefined, 'all steps in their order, with their times'),
+    ...(session.mayEdit && redo
+      ? [command('One step forward', () => emit('step', 'forward'), 'Ctrl Shift Z', redo)]
+      : []),
+    ...(site.overview?.liveUrl
+      ? [command('Open the live site', () => window.open(site.overview?.liveUrl ?? '', '_blank', 'noopener'))]
+      : []),
+    ...(site.overview && site.overview.removals.all > 0
+      ? [
+          command(
+            'Removed things',
+            () => void router.push({ name: 'pages', query: { show: 'removed' } }),
+            undefined,
+            'put back, hold, or for good',
+          ),
+        ]
+      : []),
+    command(
+      'The day of the move',
+      () => void router.push({ name: 'move' }),
+      undefined,
+      'all steps in their order, with their times',
+    ),
     command('History of the draft', () => emit('history'), 'L'),
-    ...(world.clock ? [command('Play the stand-ins', () => emit('standIns'), undefined, `world clock ${world.time}`)] : []),
+    ...(world.clock
+      ? [command('Play the stand-ins', () => emit('standIns'), undefined, `world clock ${world.time}`)]
+      : []),
     command('All sites', () => void router.push({ name: 'sites' })),
     command('List the keys', () => emit('keys'), '?'),
   ];
@@ -91,11 +133,29 @@ function onKey(event: KeyboardEvent): void {
   <v-dialog model-value aria-label="Find or do" scroll-strategy="block" @update:model-value="emit('close')">
     <v-sheet class="finder">
       <input
-        ref="field" v-model="typed" class="typed" type="text" placeholder="A page, an address, a station, something to do" aria-label="Find or do"
-        role="combobox" aria-expanded="true" aria-controls="found" :aria-activedescendant="`found-${at}`" @keydown="onKey"
+        ref="field"
+        v-model="typed"
+        class="typed"
+        type="text"
+        placeholder="A page, an address, a station, something to do"
+        aria-label="Find or do"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="found"
+        :aria-activedescendant="`found-${at}`"
+        @keydown="onKey"
       />
       <ul id="found" role="listbox" aria-label="Found">
-        <li v-for="(item, index) in found" :id="`found-${index}`" :key="index" role="option" :aria-selected="index === at" :class="{ on: index === at }" @click="run(item)" @mousemove="at = index">
+        <li
+          v-for="(item, index) in found"
+          :id="`found-${index}`"
+          :key="index"
+          role="option"
+          :aria-selected="index === at"
+          :class="{ on: index === at }"
+          @click="run(item)"
+          @mousemove="at = index"
+        >
           <span class="one-line">{{ item.title }}</span>
           <span class="detail one-line">{{ item.detail }}</span>
           <KeyHint v-if="item.keys" :keys="item.keys" />
@@ -107,11 +167,47 @@ function onKey(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-.finder { border: 1px solid var(--stone-3); border-radius: 3px; overflow: hidden; align-self: start; }
-.typed { width: 100%; box-sizing: border-box; padding: 14px 16px; font: inherit; font-size: 16px; border: 0; border-bottom: var(--line); background: var(--bench); color: inherit; outline: 0; }
-ul { list-style: none; margin: 0; padding: 4px 0; height: 400px; overflow: auto; }
-li { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto; gap: 12px; padding: 7px 16px; cursor: default; }
-li.on { background: var(--lapis-tint); }
-.detail { color: var(--ink-5); font-size: 12px; }
-.none { color: var(--ink-5); display: block; }
+.finder {
+  border: 1px solid var(--stone-3);
+  border-radius: 3px;
+  overflow: hidden;
+  align-self: start;
+}
+.typed {
+  width: 100%;
+  box-sizing: border-box;
+  padding: 14px 16px;
+  font: inherit;
+  font-size: 16px;
+  border: 0;
+  border-bottom: var(--line);
+  background: var(--bench);
+  color: inherit;
+  outline: 0;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 4px 0;
+  height: 400px;
+  overflow: auto;
+}
+li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto;
+  gap: 12px;
+  padding: 7px 16px;
+  cursor: default;
+}
+li.on {
+  background: var(--lapis-tint);
+}
+.detail {
+  color: var(--ink-5);
+  font-size: 12px;
+}
+.none {
+  color: var(--ink-5);
+  display: block;
+}
 </style>

@@ -15,14 +15,18 @@ const session = useSession();
 const notices = useNotices();
 const rows = ref<AnswerOf<typeof draftApi.history>>();
 
-watch(() => site.tick, async () => {
-  if (site.id === undefined) return;
-  try {
-    rows.value = await call(draftApi.history, { params: { site: site.id } });
-  } catch (error) {
-    notices.problem(error);
-  }
-}, { immediate: true });
+watch(
+  () => site.tick,
+  async () => {
+    if (site.id === undefined) return;
+    try {
+      rows.value = await call(draftApi.history, { params: { site: site.id } });
+    } catch (error) {
+      notices.problem(error);
+    }
+  },
+  { immediate: true },
+);
 </script>
 
 <template>
@@ -36,7 +40,14 @@ watch(() => site.tick, async () => {
           <span class="words">{{ row.words }}</span>
           <span class="quiet">{{ row.by?.name ?? 'by the time limit' }}, {{ when(row.at, new Date()) }}</span>
           <span v-if="row.undone" class="quiet">taken back</span>
-          <button v-else-if="session.mayEdit && row.isStep" class="text-link" type="button" @click="site.decide({ kind: 'undo', of: row.seq })">Take back</button>
+          <button
+            v-else-if="session.mayEdit && row.isStep"
+            class="text-link"
+            type="button"
+            @click="site.decide({ kind: 'undo', of: row.seq })"
+          >
+            Take back
+          </button>
         </li>
       </ol>
       <v-btn class="close" @click="$emit('close')">Close</v-btn>
@@ -45,11 +56,42 @@ watch(() => site.tick, async () => {
 </template>
 
 <style scoped>
-.panel { display: flex; flex-direction: column; min-height: 0; padding: 16px 20px; border: 1px solid var(--stone-3); border-radius: 3px; }
-ol { list-style: none; margin: 12px 0 16px; padding: 0; overflow: auto; min-height: 0; }
-li { display: grid; grid-template-columns: 28px 1fr auto 72px; gap: 12px; align-items: baseline; padding: 7px 0; border-bottom: var(--line); }
-.words { overflow-wrap: anywhere; }
-.undone .words { text-decoration: line-through; color: var(--ink-5); }
-.number { color: var(--ink-5); font-size: 12px; }
-.close { align-self: start; flex: none; }
+.panel {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  padding: 16px 20px;
+  border: 1px solid var(--stone-3);
+  border-radius: 3px;
+}
+ol {
+  list-style: none;
+  margin: 12px 0 16px;
+  padding: 0;
+  overflow: auto;
+  min-height: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 28px 1fr auto 72px;
+  gap: 12px;
+  align-items: baseline;
+  padding: 7px 0;
+  border-bottom: var(--line);
+}
+.words {
+  overflow-wrap: anywhere;
+}
+.undone .words {
+  text-decoration: line-through;
+  color: var(--ink-5);
+}
+.number {
+  color: var(--ink-5);
+  font-size: 12px;
+}
+.close {
+  align-self: start;
+  flex: none;
+}
 </style>

@@ -45,10 +45,20 @@ async function go(): Promise<void> {
 <template>
   <EntranceDoor @enter="go">
     <template v-if="invitation">
-      <p>{{ invitation.by }} invites you to “{{ invitation.team }}” as {{ invitation.role }}: {{ ROLE_WORDS[invitation.role] }}.</p>
+      <p>
+        {{ invitation.by }} invites you to “{{ invitation.team }}” as {{ invitation.role }}:
+        {{ ROLE_WORDS[invitation.role] }}.
+      </p>
       <LabelledField v-model="name" label="Your name" autocomplete="name" />
       <LabelledField v-model="email" label="E-mail" type="email" autocomplete="username" />
-      <LabelledField v-model="password" label="Password" type="password" autocomplete="new-password" hint="At least 10 characters" persistent-hint />
+      <LabelledField
+        v-model="password"
+        label="Password"
+        type="password"
+        autocomplete="new-password"
+        hint="At least 10 characters"
+        persistent-hint
+      />
     </template>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <v-btn v-if="invitation" type="submit" variant="flat" color="primary" height="38" :loading="busy">Join</v-btn>

@@ -23,7 +23,9 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['L', 'history of the draft'],
   ['Ctrl K', 'find or do'],
   ['Esc', 'back to the list; what you typed stays'],
-  ...Object.entries(STATION_KEYS).map(([station, key]) => [`G ${key.toUpperCase()}`, `go to ${station[0]?.toUpperCase()}${station.slice(1)}`] as const),
+  ...Object.entries(STATION_KEYS).map(
+    ([station, key]) => [`G ${key.toUpperCase()}`, `go to ${station[0]?.toUpperCase()}${station.slice(1)}`] as const,
+  ),
 ];
 </script>
 
@@ -32,7 +34,10 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
     <v-sheet class="keys">
       <h2 class="title-face">Keys</h2>
       <dl>
-        <template v-for="[keys, what] in KEYS" :key="keys"><dt>{{ keys }}</dt><dd>{{ what }}</dd></template>
+        <template v-for="[keys, what] in KEYS" :key="keys"
+          ><dt>{{ keys }}</dt>
+          <dd>{{ what }}</dd></template
+        >
       </dl>
       <v-btn class="close" @click="$emit('close')">Close</v-btn>
     </v-sheet>
@@ -40,9 +45,25 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
 </template>
 
 <style scoped>
-.keys { border: 1px solid var(--stone-3); border-radius: 3px; padding: 16px 20px; }
-dl { display: grid; grid-template-columns: auto 1fr; gap: 4px 20px; margin: 12px 0 16px; }
-dt { font-family: var(--face-address); font-size: 12px; }
-dd { margin: 0; }
-.close { justify-self: start; }
+.keys {
+  border: 1px solid var(--stone-3);
+  border-radius: 3px;
+  padding: 16px 20px;
+}
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 4px 20px;
+  margin: 12px 0 16px;
+}
+dt {
+  font-family: var(--face-address);
+  font-size: 12px;
+}
+dd {
+  margin: 0;
+}
+.close {
+  justify-self: start;
+}
 </style>

@@ -26,7 +26,8 @@ async function go(): Promise<void> {
   try {
     if (creating.value) await session.createOwner(name.value, email.value, password.value);
     else await session.signIn(email.value, password.value);
-    const then = typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/sites';
+    const then =
+      typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/sites';
     await router.push(then);
   } catch (error) {
     problem.value = (error as Error).message;
@@ -43,16 +44,33 @@ function fillDemo(): void {
 
 <template>
   <EntranceDoor @enter="go">
-    <p class="quiet">{{ creating ? 'Nobody is here yet. Create the owner of this Fastigium.' : 'Take a finished site live.' }}</p>
+    <p class="quiet">
+      {{ creating ? 'Nobody is here yet. Create the owner of this Fastigium.' : 'Take a finished site live.' }}
+    </p>
     <LabelledField v-if="creating" ref="first" v-model="name" label="Your name" autocomplete="name" />
-    <LabelledField :ref="creating ? 'email' : 'first'" v-model="email" label="E-mail" type="email" autocomplete="username" />
     <LabelledField
-      v-model="password" label="Password" type="password" :autocomplete="creating ? 'new-password' : 'current-password'"
-      :hint="creating ? 'At least 10 characters' : ''" :persistent-hint="creating"
+      :ref="creating ? 'email' : 'first'"
+      v-model="email"
+      label="E-mail"
+      type="email"
+      autocomplete="username"
+    />
+    <LabelledField
+      v-model="password"
+      label="Password"
+      type="password"
+      :autocomplete="creating ? 'new-password' : 'current-password'"
+      :hint="creating ? 'At least 10 characters' : ''"
+      :persistent-hint="creating"
     />
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-    <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">{{ creating ? 'Create the owner' : 'Sign in' }}</v-btn>
-    <p v-if="demo && !creating" class="quiet">The demo is loaded: <span class="address">{{ demo.email }}</span>, <span class="address">{{ demo.password }}</span>.
-      <button class="text-link" type="button" @click="fillDemo">Fill it in</button></p>
+    <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">{{
+      creating ? 'Create the owner' : 'Sign in'
+    }}</v-btn>
+    <p v-if="demo && !creating" class="quiet">
+      The demo is loaded: <span class="address">{{ demo.email }}</span>,
+      <span class="address">{{ demo.password }}</span>.
+      <button class="text-link" type="button" @click="fillDemo">Fill it in</button>
+    </p>
   </EntranceDoor>
 </template>

@@ -36,7 +36,10 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
       <section class="sites">
         <h1 class="title-face">Sites</h1>
         <template v-if="sites?.length === 0">
-          <p>There is none yet. Bring in the finished site, as its designer exported it; then the work goes in this order.</p>
+          <p>
+            There is none yet. Bring in the finished site, as its designer exported it; then the work goes in this
+            order.
+          </p>
           <ol class="order">
             <li><b>Survey</b> what came in: pages, assets, links that lead nowhere.</li>
             <li><b>Pages</b>: see each as it will be, correct its title, choose the home page.</li>
@@ -44,11 +47,21 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
             <li><b>Publish</b>: see what visitors will notice, make it live all at once, go back if need be.</li>
           </ol>
         </template>
-        <RouterLink v-for="site in sites" :key="site.id" class="site" :to="{ name: 'survey', params: { site: site.id } }">
-          <KeystoneMark :mark="site.liveRelease !== null ? 'verdigris' : site.files > 0 ? 'ochre' : 'dashed'" :size="16" />
+        <RouterLink
+          v-for="site in sites"
+          :key="site.id"
+          class="site"
+          :to="{ name: 'survey', params: { site: site.id } }"
+        >
+          <KeystoneMark
+            :mark="site.liveRelease !== null ? 'verdigris' : site.files > 0 ? 'ochre' : 'dashed'"
+            :size="16"
+          />
           <span class="who">
             <span class="name">{{ site.name }}</span>
-            <span class="quiet">{{ site.files > 0 ? `${count(site.pages, 'page')}, ${count(site.files, 'file')}` : 'nothing brought in yet' }}</span>
+            <span class="quiet">{{
+              site.files > 0 ? `${count(site.pages, 'page')}, ${count(site.files, 'file')}` : 'nothing brought in yet'
+            }}</span>
           </span>
           <span class="state">
             <span>{{ site.liveRelease !== null ? `release ${site.liveRelease} is live` : 'not live yet' }}</span>
@@ -62,21 +75,92 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
 </template>
 
 <style scoped>
-.frame { height: 100dvh; display: flex; flex-direction: column; }
-.middle { flex: 1; min-height: 0; display: flex; flex-wrap: wrap; overflow: auto; }
-.sites { flex: 1 1 480px; padding: 24px 0; background: var(--paper); }
-.sites > h1, .sites > p, .order { padding-inline: 28px; }
-.sites > p { margin: 0; max-width: 560px; }
-.order { list-style: none; margin: 16px 0 0; padding: 0; counter-reset: step; }
-.order li { counter-increment: step; padding: 12px 28px; border-top: var(--line); }
-.order li:last-child { border-bottom: var(--line); }
-.order li::before { content: counter(step); font-family: var(--face-title); font-size: 18px; color: var(--stone-5); display: inline-block; width: 28px; }
-h1 { margin-bottom: 16px; }
-.site { display: grid; grid-template-columns: auto 1fr auto; gap: 14px; align-items: center; padding: 12px 28px; border-top: var(--line); color: inherit; text-decoration: none; }
-.site:last-child { border-bottom: var(--line); }
-.site:hover { background: var(--stone-1); }
-.who, .state { display: grid; }
-.state { justify-items: end; font-size: 13px; }
-.name { font-weight: 600; font-size: 16px; line-height: 22px; }
-.bring { flex: 0 1 460px; min-width: 320px; padding: 24px 28px; background: var(--bench); border-left: 1px solid var(--stone-3); box-sizing: border-box; }
+.frame {
+  height: 100dvh;
+  display: flex;
+  flex-direction: column;
+}
+.middle {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-wrap: wrap;
+  overflow: auto;
+}
+.sites {
+  flex: 1 1 480px;
+  padding: 24px 0;
+  background: var(--paper);
+}
+.sites > h1,
+.sites > p,
+.order {
+  padding-inline: 28px;
+}
+.sites > p {
+  margin: 0;
+  max-width: 560px;
+}
+.order {
+  list-style: none;
+  margin: 16px 0 0;
+  padding: 0;
+  counter-reset: step;
+}
+.order li {
+  counter-increment: step;
+  padding: 12px 28px;
+  border-top: var(--line);
+}
+.order li:last-child {
+  border-bottom: var(--line);
+}
+.order li::before {
+  content: counter(step);
+  font-family: var(--face-title);
+  font-size: 18px;
+  color: var(--stone-5);
+  display: inline-block;
+  width: 28px;
+}
+h1 {
+  margin-bottom: 16px;
+}
+.site {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 14px;
+  align-items: center;
+  padding: 12px 28px;
+  border-top: var(--line);
+  color: inherit;
+  text-decoration: none;
+}
+.site:last-child {
+  border-bottom: var(--line);
+}
+.site:hover {
+  background: var(--stone-1);
+}
+.who,
+.state {
+  display: grid;
+}
+.state {
+  justify-items: end;
+  font-size: 13px;
+}
+.name {
+  font-weight: 600;
+  font-size: 16px;
+  line-height: 22px;
+}
+.bring {
+  flex: 0 1 460px;
+  min-width: 320px;
+  padding: 24px 28px;
+  background: var(--bench);
+  border-left: 1px solid var(--stone-3);
+  box-sizing: border-box;
+}
 </style>

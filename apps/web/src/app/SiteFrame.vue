@@ -27,14 +27,18 @@ const listingKeys = ref(false);
 const showingHistory = ref(false);
 const playing = ref(false);
 
-watch(() => props.site, async (id) => {
-  try {
-    await store.open(id);
-  } catch (error) {
-    notices.problem(error);
-    await router.replace({ name: 'sites' });
-  }
-}, { immediate: true });
+watch(
+  () => props.site,
+  async (id) => {
+    try {
+      await store.open(id);
+    } catch (error) {
+      notices.problem(error);
+      await router.replace({ name: 'sites' });
+    }
+  },
+  { immediate: true },
+);
 onBeforeUnmount(() => store.close());
 
 function goTo(station: StationName): boolean {
@@ -75,7 +79,15 @@ useShortcuts(() => [
       <AppSill @history="showingHistory = true" />
     </template>
     <main v-else class="middle opening" role="status">Opening the site …</main>
-    <CommandFinder v-if="finding" @close="finding = false" @go="goTo" @step="step" @keys="listingKeys = true" @history="showingHistory = true" @stand-ins="playing = true" />
+    <CommandFinder
+      v-if="finding"
+      @close="finding = false"
+      @go="goTo"
+      @step="step"
+      @keys="listingKeys = true"
+      @history="showingHistory = true"
+      @stand-ins="playing = true"
+    />
     <HistoryPanel v-if="showingHistory" @close="showingHistory = false" />
     <StandInPanel v-if="playing" @close="playing = false" />
     <KeyList v-if="listingKeys" @close="listingKeys = false" />
@@ -83,7 +95,20 @@ useShortcuts(() => [
 </template>
 
 <style scoped>
-.frame { height: 100dvh; display: flex; flex-direction: column; overflow: hidden; }
-.middle { flex: 1; min-height: 0; display: flex; flex-direction: column; }
-.opening { padding: 20px; color: var(--ink-5); }
+.frame {
+  height: 100dvh;
+  display: flex;
+  flex-direction: column;
+  overflow: hidden;
+}
+.middle {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
+.opening {
+  padding: 20px;
+  color: var(--ink-5);
+}
 </style>

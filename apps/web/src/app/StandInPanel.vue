@@ -14,12 +14,40 @@ const world = useWorld();
 const session = useSession();
 const notices = useNotices();
 const faults = ref<StandInFaults>();
-const STEPS = [[600_000, '10 min'], [3_600_000, '1 hour'], [21_600_000, '6 hours'], [86_400_000, '1 day'], [2_592_000_000, '30 days']] as const;
-const SERVER = { none: 'well', silent: 'silent', refuses: 'refuses', lags: 'has the zone of before', truncates: 'cuts its UDP answers' } as const;
-const RESOLVER = { none: 'well', silent: 'silent', refuses: 'refuses', lies: 'lies', 'mixes-up': 'mixes answers up' } as const;
-const RESOLVERS = { home: 'Home line', public: 'Public resolver', mobile: 'Mobile network', office: 'Office network', campus: 'Campus' } as const;
+const STEPS = [
+  [600_000, '10 min'],
+  [3_600_000, '1 hour'],
+  [21_600_000, '6 hours'],
+  [86_400_000, '1 day'],
+  [2_592_000_000, '30 days'],
+] as const;
+const SERVER = {
+  none: 'well',
+  silent: 'silent',
+  refuses: 'refuses',
+  lags: 'has the zone of before',
+  truncates: 'cuts its UDP answers',
+} as const;
+const RESOLVER = {
+  none: 'well',
+  silent: 'silent',
+  refuses: 'refuses',
+  lies: 'lies',
+  'mixes-up': 'mixes answers up',
+} as const;
+const RESOLVERS = {
+  home: 'Home line',
+  public: 'Public resolver',
+  mobile: 'Mobile network',
+  office: 'Office network',
+  campus: 'Campus',
+} as const;
 const OTHERS = [
-  ['certificate', 'Certificates it issues', { none: 'right', expired: 'have run out', 'wrong-name': 'are for another name' }],
+  [
+    'certificate',
+    'Certificates it issues',
+    { none: 'right', expired: 'have run out', 'wrong-name': 'are for another name' },
+  ],
   ['authority', 'Certificate authority', { none: 'well', refuses: 'refuses', silent: 'silent' }],
   ['registrar', 'Registrar', { none: 'well', refuses: 'refuses', silent: 'silent' }],
 ] as const;
@@ -51,18 +79,66 @@ const chosen = (event: Event) => (event.target as HTMLSelectElement).value;
   <v-dialog model-value aria-label="Stand-ins" max-width="760" scrollable @update:model-value="$emit('close')">
     <v-sheet class="panel">
       <h2 class="title-face">The world outside is simulated</h2>
-      <p class="quiet">A host, a registrar with two name servers, five resolvers and a certificate authority run on this machine and speak the real protocols. Nothing leaves it. Here you play them.</p>
-      <h3 class="heading">World clock<span class="quiet">{{ world.time }}{{ (world.clock?.aheadMs ?? 0) > 0 ? `, ${duration(world.clock?.aheadMs ?? 0)} ahead` : '' }}</span></h3>
-      <div class="steps"><v-btn v-for="[ms, words] in STEPS" :key="ms" :disabled="!session.mayEdit" @click="world.runOn(ms)">{{ words }} on</v-btn></div>
+      <p class="quiet">
+        A host, a registrar with two name servers, five resolvers and a certificate authority run on this machine and
+        speak the real protocols. Nothing leaves it. Here you play them.
+      </p>
+      <h3 class="heading">
+        World clock<span class="quiet"
+          >{{ world.time
+          }}{{ (world.clock?.aheadMs ?? 0) > 0 ? `, ${duration(world.clock?.aheadMs ?? 0)} ahead` : '' }}</span
+        >
+      </h3>
+      <div class="steps">
+        <v-btn v-for="[ms, words] in STEPS" :key="ms" :disabled="!session.mayEdit" @click="world.runOn(ms)"
+          >{{ words }} on</v-btn
+        >
+      </div>
       <template v-if="faults">
         <h3 class="heading gap">How they are</h3>
         <div class="faults">
-          <label v-for="(fault, index) in faults.nameServers" :key="`ns${index}`"><span>Name server {{ index + 1 }}</span>
-            <select :value="fault" :disabled="!session.mayEdit" @change="set((each) => { each.nameServers[index as 0 | 1] = chosen($event) as keyof typeof SERVER })"><option v-for="(words, value) in SERVER" :key="value" :value="value">{{ words }}</option></select></label>
-          <label v-for="(name, id) in RESOLVERS" :key="id"><span>Resolver, {{ name }}</span>
-            <select :value="faults.resolvers[id] ?? 'none'" :disabled="!session.mayEdit" @change="set((each) => { each.resolvers[id] = chosen($event) as keyof typeof RESOLVER })"><option v-for="(words, value) in RESOLVER" :key="value" :value="value">{{ words }}</option></select></label>
-          <label v-for="[id, name, choices] in OTHERS" :key="id"><span>{{ name }}</span>
-            <select :value="faults[id]" :disabled="!session.mayEdit" @change="set((each) => { Object.assign(each, { [id]: chosen($event) }) })"><option v-for="(words, value) in choices" :key="value" :value="value">{{ words }}</option></select></label>
+          <label v-for="(fault, index) in faults.nameServers" :key="`ns${index}`"
+            ><span>Name server {{ index + 1 }}</span>
+            <select
+              :value="fault"
+              :disabled="!session.mayEdit"
+              @change="
+                set((each) => {
+                  each.nameServers[index as 0 | 1] = chosen($event) as keyof typeof SERVER;
+                })
+              "
+            >
+              <option v-for="(words, value) in SERVER" :key="value" :value="value">{{ words }}</option>
+            </select></label
+          >
+          <label v-for="(name, id) in RESOLVERS" :key="id"
+            ><span>Resolver, {{ name }}</span>
+            <select
+              :value="faults.resolvers[id] ?? 'none'"
+              :disabled="!session.mayEdit"
+              @change="
+                set((each) => {
+                  each.resolvers[id] = chosen($event) as keyof typeof RESOLVER;
+                })
+              "
+            >
+              <option v-for="(words, value) in RESOLVER" :key="value" :value="value">{{ words }}</option>
+            </select></label
+          >
+          <label v-for="[id, name, choices] in OTHERS" :key="id"
+            ><span>{{ name }}</span>
+            <select
+              :value="faults[id]"
+              :disabled="!session.mayEdit"
+              @change="
+                set((each) => {
+                  Object.assign(each, { [id]: chosen($event) });
+                })
+              "
+            >
+              <option v-for="(words, value) in choices" :key="value" :value="value">{{ words }}</option>
+            </select></label
+          >
         </div>
       </template>
       <StandInZone />
@@ -72,13 +148,49 @@ const chosen = (event: Event) => (event.target as HTMLSelectElement).value;
 </template>
 
 <style scoped>
-.panel { padding: 16px 20px; border: 1px solid var(--stone-3); border-radius: 3px; overflow: auto; }
-.steps { display: flex; gap: 8px; flex-wrap: wrap; }
-.gap { margin-top: 18px; }
-.faults { display: grid; grid-template-columns: repeat(2, minmax(0, 1fr)); gap: 6px 24px; }
-label { display: grid; grid-template-columns: 1fr 150px; gap: 8px; align-items: center; }
-select { font: inherit; font-size: 13px; padding: 3px 6px; border: 1px solid var(--stone-3); border-radius: 2px; background: var(--bench); color: inherit; }
-.close { margin-top: 16px; }
-p { margin: 4px 0 14px; }
-@media (max-width: 699px) { .faults { grid-template-columns: 1fr; } }
+.panel {
+  padding: 16px 20px;
+  border: 1px solid var(--stone-3);
+  border-radius: 3px;
+  overflow: auto;
+}
+.steps {
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+}
+.gap {
+  margin-top: 18px;
+}
+.faults {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 6px 24px;
+}
+label {
+  display: grid;
+  grid-template-columns: 1fr 150px;
+  gap: 8px;
+  align-items: center;
+}
+select {
+  font: inherit;
+  font-size: 13px;
+  padding: 3px 6px;
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  background: var(--bench);
+  color: inherit;
+}
+.close {
+  margin-top: 16px;
+}
+p {
+  margin: 4px 0 14px;
+}
+@media (max-width: 699px) {
+  .faults {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

@@ -26,7 +26,10 @@ async function open(): Promise<void> {
 async function save(): Promise<void> {
   problem.value = '';
   try {
-    await call(standInsApi.setZone, { params: { zone: zone.value.trim().toLowerCase() }, body: { text: text.value ?? '' } });
+    await call(standInsApi.setZone, {
+      params: { zone: zone.value.trim().toLowerCase() },
+      body: { text: text.value ?? '' },
+    });
     notices.done(`The zone ${zone.value} is changed at the registrar. Under Address, look again.`);
     await open();
   } catch (error) {
@@ -37,7 +40,15 @@ async function save(): Promise<void> {
 
 <template>
   <h3 class="heading gap">The registrar’s zone panel</h3>
-  <form class="ask" @submit.prevent="open"><input v-model="zone" class="address" aria-label="Zone" placeholder="lanternmoor.example" spellcheck="false" /><v-btn type="submit" height="30" :disabled="zone.trim() === ''">Open</v-btn></form>
+  <form class="ask" @submit.prevent="open">
+    <input
+      v-model="zone"
+      class="address"
+      aria-label="Zone"
+      placeholder="lanternmoor.example"
+      spellcheck="false"
+    /><v-btn type="submit" height="30" :disabled="zone.trim() === ''">Open</v-btn>
+  </form>
   <template v-if="text !== undefined">
     <textarea v-model="text" class="address" rows="12" aria-label="Records of the zone" spellcheck="false" />
     <v-btn :disabled="!session.mayEdit" @click="save">Save these records</v-btn>
@@ -46,8 +57,34 @@ async function save(): Promise<void> {
 </template>
 
 <style scoped>
-.gap { margin-top: 18px; }
-.ask { display: flex; gap: 8px; margin-bottom: 8px; }
-.ask input { flex: 1; padding: 4px 8px; border: 1px solid var(--stone-3); border-radius: 2px; background: var(--bench); color: inherit; }
-textarea { width: 100%; box-sizing: border-box; border: 1px solid var(--stone-3); border-radius: 2px; padding: 8px; background: var(--bench); color: inherit; font-family: var(--face-address); font-size: 12px; line-height: 18px; margin-bottom: 8px; white-space: pre; }
+.gap {
+  margin-top: 18px;
+}
+.ask {
+  display: flex;
+  gap: 8px;
+  margin-bottom: 8px;
+}
+.ask input {
+  flex: 1;
+  padding: 4px 8px;
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  background: var(--bench);
+  color: inherit;
+}
+textarea {
+  width: 100%;
+  box-sizing: border-box;
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 8px;
+  background: var(--bench);
+  color: inherit;
+  font-family: var(--face-address);
+  font-size: 12px;
+  line-height: 18px;
+  margin-bottom: 8px;
+  white-space: pre;
+}
 </style>

@@ -13,7 +13,12 @@ const world = useWorld();
 const site = useSite();
 const notices = useNotices();
 const told = shallowRef<readonly Notice[]>([]);
-useReadAgain(async (id) => { told.value = await call(removalsApi.notices, { params: { site: id } }); }, [() => site.noticeTick]);
+useReadAgain(
+  async (id) => {
+    told.value = await call(removalsApi.notices, { params: { site: id } });
+  },
+  [() => site.noticeTick],
+);
 
 async function seen(notice: Notice): Promise<void> {
   if (site.id === undefined) return;
@@ -28,12 +33,33 @@ async function seen(notice: Notice): Promise<void> {
 
 <template>
   <ul v-if="told.length > 0" aria-label="What you are to be told">
-    <li v-for="notice in told" :key="notice.id"><span>{{ notice.words }}</span><span class="quiet">{{ when(notice.at, world.now) }}</span><button class="text-link" type="button" @click="seen(notice)">Read</button></li>
+    <li v-for="notice in told" :key="notice.id">
+      <span>{{ notice.words }}</span
+      ><span class="quiet">{{ when(notice.at, world.now) }}</span
+      ><button class="text-link" type="button" @click="seen(notice)">Read</button>
+    </li>
   </ul>
 </template>
 
 <style scoped>
-ul { list-style: none; margin: 0; padding: 0; flex: none; max-height: 30vh; overflow: auto; background: var(--ochre-tint); }
-li { display: flex; gap: 16px; align-items: baseline; padding: 7px 20px; border-bottom: var(--line); }
-li > :first-child { flex: 1; overflow-wrap: anywhere; }
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  flex: none;
+  max-height: 30vh;
+  overflow: auto;
+  background: var(--ochre-tint);
+}
+li {
+  display: flex;
+  gap: 16px;
+  align-items: baseline;
+  padding: 7px 20px;
+  border-bottom: var(--line);
+}
+li > :first-child {
+  flex: 1;
+  overflow-wrap: anywhere;
+}
 </style>

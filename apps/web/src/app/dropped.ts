@@ -7,7 +7,8 @@ export interface Dropped {
 }
 
 function describe(name: string, files: Dropped['files']): Dropped {
-  if (files.length === 0) throw new Error('There is no file in it. Choose the folder that holds the site’s index.html.');
+  if (files.length === 0)
+    throw new Error('There is no file in it. Choose the folder that holds the site’s index.html.');
   return { name, files, bytes: files.reduce((sum, { file }) => sum + file.size, 0) };
 }
 
@@ -20,9 +21,13 @@ export const nameWithoutEnding = (name: string): string => name.replace(ARCHIVE,
 
 export async function fromFiles(files: readonly File[]): Promise<Dropped> {
   const [first] = files;
-  if (files.length === 1 && first && first.webkitRelativePath === '') return describe(first.name, [{ path: first.name, file: first }]);
+  if (files.length === 1 && first && first.webkitRelativePath === '')
+    return describe(first.name, [{ path: first.name, file: first }]);
   const folder = first?.webkitRelativePath.split('/')[0] ?? 'site';
-  return describe(folder, files.map((file) => ({ path: file.webkitRelativePath || file.name, file })));
+  return describe(
+    folder,
+    files.map((file) => ({ path: file.webkitRelativePath || file.name, file })),
+  );
 }
 
 export async function fromDrop(transfer: DataTransfer): Promise<Dropped> {
@@ -56,5 +61,7 @@ export async function packAsZip({ files }: Dropped): Promise<Blob> {
   const [only] = files;
   if (files.length === 1 && only && isArchive(only.file)) return only.file;
   const { downloadZip } = await import('client-zip');
-  return downloadZip(files.map(({ path, file }) => ({ name: path, input: file, lastModified: new Date(file.lastModified) }))).blob();
+  return downloadZip(
+    files.map(({ path, file }) => ({ name: path, input: file, lastModified: new Date(file.lastModified) })),
+  ).blob();
 }

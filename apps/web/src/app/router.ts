@@ -7,7 +7,13 @@ export const router = createRouter({
   routes: [
     { path: '/', redirect: '/sites' },
     { path: '/sign-in', name: 'sign-in', component: () => import('./SignIn.vue'), meta: { open: true } },
-    { path: '/join/:token', name: 'join', component: () => import('./JoinTeam.vue'), props: true, meta: { open: true } },
+    {
+      path: '/join/:token',
+      name: 'join',
+      component: () => import('./JoinTeam.vue'),
+      props: true,
+      meta: { open: true },
+    },
     { path: '/people', name: 'people', component: () => import('./PeoplePage.vue') },
     { path: '/sites', name: 'sites', component: () => import('./SiteChoice.vue') },
     {
@@ -19,7 +25,11 @@ export const router = createRouter({
         { path: 'survey', name: 'survey', component: () => import('../stations/survey/SurveyStation.vue') },
         { path: 'address', name: 'address', component: () => import('../stations/address/AddressStation.vue') },
         { path: 'pages/:page?', name: 'pages', component: () => import('../stations/pages/PagesStation.vue') },
-        { path: 'metadata/:page?', name: 'metadata', component: () => import('../stations/metadata/MetadataStation.vue') },
+        {
+          path: 'metadata/:page?',
+          name: 'metadata',
+          component: () => import('../stations/metadata/MetadataStation.vue'),
+        },
         { path: 'redirects', name: 'redirects', component: () => import('../stations/redirects/RedirectsStation.vue') },
         { path: 'publish', name: 'publish', component: () => import('../stations/publish/PublishStation.vue') },
         { path: 'move', name: 'move', component: () => import('../stations/move/MoveView.vue') },

@@ -22,21 +22,26 @@ export function useShortcuts(shortcuts: () => readonly Shortcut[]): void {
 /** Two keys, one after the other: G, then a letter. */
 export function useLeader(leader: string, follow: (key: string) => boolean): void {
   let until = 0;
-  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.timeStamp < until) {
-      until = 0;
-      if (follow(event.key.toLowerCase())) {
-        // Before the ledger's own letters see it.
+  useEventListener(
+    window,
+    'keydown',
+    (event: KeyboardEvent) => {
+      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.timeStamp < until) {
+        until = 0;
+        if (follow(event.key.toLowerCase())) {
+          // Before the ledger's own letters see it.
+          event.preventDefault();
+          event.stopImmediatePropagation();
+        }
+        return;
+      }
+      if (event.key.toLowerCase() === leader) {
+        until = event.timeStamp + 1500;
         event.preventDefault();
         event.stopImmediatePropagation();
       }
-      return;
-    }
-    if (event.key.toLowerCase() === leader) {
-      until = event.timeStamp + 1500;
-      event.preventDefault();
-      event.stopImmediatePropagation();
-    }
-  }, { capture: true });
+    },
+    { capture: true },
+  );
 }

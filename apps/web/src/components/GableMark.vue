@@ -6,6 +6,12 @@
 </template>
 
 <style scoped>
-path { fill: none; stroke: var(--gilt); stroke-width: 1.7; }
-circle { fill: var(--gilt); }
+path {
+  fill: none;
+  stroke: var(--gilt);
+  stroke-width: 1.7;
+}
+circle {
+  fill: var(--gilt);
+}
 </style>

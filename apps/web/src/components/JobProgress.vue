@@ -10,12 +10,21 @@ const props = defineProps<{ job: Job; waiting?: string; canCancel: boolean }>();
 defineEmits<{ cancel: [] }>();
 
 const progress = computed(() => props.job.progress);
-const share = computed(() => (progress.value && progress.value.total > 0 ? percent(progress.value.done, progress.value.total) : undefined));
+const share = computed(() =>
+  progress.value && progress.value.total > 0 ? percent(progress.value.done, progress.value.total) : undefined,
+);
 const samples = shallowRef<readonly Sample[]>([]);
-watch(progress, (now, before) => {
-  if (!now) return;
-  samples.value = withSample(now.step === before?.step ? samples.value : [], { atMs: performance.now(), done: now.done });
-}, { immediate: true });
+watch(
+  progress,
+  (now, before) => {
+    if (!now) return;
+    samples.value = withSample(now.step === before?.step ? samples.value : [], {
+      atMs: performance.now(),
+      done: now.done,
+    });
+  },
+  { immediate: true },
+);
 const pace = computed(() => {
   const now = progress.value;
   const known = now && paceOf(samples.value, now.total);
@@ -36,12 +45,30 @@ const words = computed(() => {
       <span class="strong">{{ progress?.step ?? waiting ?? 'Waiting to begin' }}</span>
       <span class="quiet figure">{{ [words, pace].filter((part) => part !== '').join(', ') }}</span>
     </div>
-    <v-progress-linear :model-value="share ?? 0" :indeterminate="share === undefined" color="verdigris" bg-color="stone3" height="8" aria-label="Progress" />
-    <button v-if="canCancel" class="text-link" type="button" @click="$emit('cancel')">Cancel; nothing of it is kept</button>
+    <v-progress-linear
+      :model-value="share ?? 0"
+      :indeterminate="share === undefined"
+      color="verdigris"
+      bg-color="stone3"
+      height="8"
+      aria-label="Progress"
+    />
+    <button v-if="canCancel" class="text-link" type="button" @click="$emit('cancel')">
+      Cancel; nothing of it is kept
+    </button>
   </div>
 </template>
 
 <style scoped>
-.job { display: grid; gap: 6px; justify-items: start; }
-.line { display: flex; justify-content: space-between; gap: 12px; width: 100%; }
+.job {
+  display: grid;
+  gap: 6px;
+  justify-items: start;
+}
+.line {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  width: 100%;
+}
 </style>

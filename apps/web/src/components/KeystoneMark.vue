@@ -13,11 +13,33 @@ defineProps<{ mark: Mark; size?: number }>();
 </template>
 
 <style scoped>
-.keystone { flex: none; overflow: visible; }
-.verdigris .wedge { fill: var(--verdigris); }
-.lapis .wedge { fill: var(--lapis); }
-.madder .wedge { fill: var(--madder); }
-.ochre .wedge { fill: none; stroke: var(--ochre); stroke-width: 1.5; }
-.dashed .wedge { fill: none; stroke: var(--stone-5); stroke-width: 1.3; stroke-dasharray: 1.8 1.5; }
-.crack { fill: none; stroke: var(--stone-1); stroke-width: 1.3; }
+.keystone {
+  flex: none;
+  overflow: visible;
+}
+.verdigris .wedge {
+  fill: var(--verdigris);
+}
+.lapis .wedge {
+  fill: var(--lapis);
+}
+.madder .wedge {
+  fill: var(--madder);
+}
+.ochre .wedge {
+  fill: none;
+  stroke: var(--ochre);
+  stroke-width: 1.5;
+}
+.dashed .wedge {
+  fill: none;
+  stroke: var(--stone-5);
+  stroke-width: 1.3;
+  stroke-dasharray: 1.8 1.5;
+}
+.crack {
+  fill: none;
+  stroke: var(--stone-1);
+  stroke-width: 1.3;
+}
 </style>

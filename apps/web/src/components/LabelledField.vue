@@ -24,6 +24,13 @@ defineExpose({
 </template>
 
 <style scoped>
-.field { display: grid; gap: 4px; }
-label { font-size: 12px; line-height: 16px; color: var(--ink-5); }
+.field {
+  display: grid;
+  gap: 4px;
+}
+label {
+  font-size: 12px;
+  line-height: 16px;
+  color: var(--ink-5);
+}
 </style>

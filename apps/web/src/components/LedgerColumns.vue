@@ -5,10 +5,20 @@ defineProps<{ columns: readonly { label: string; figure?: boolean }[]; grid: str
 
 <template>
   <div class="columns" :style="{ gridTemplateColumns: grid }" aria-hidden="true">
-    <span v-for="column in columns" :key="column.label" class="one-line" :class="{ figure: column.figure }">{{ column.label }}</span>
+    <span v-for="column in columns" :key="column.label" class="one-line" :class="{ figure: column.figure }">{{
+      column.label
+    }}</span>
   </div>
 </template>
 
 <style scoped>
-.columns { display: grid; gap: 16px; padding: 4px 20px; font-size: 12px; color: var(--ink-5); border-bottom: var(--line); flex: none; }
+.columns {
+  display: grid;
+  gap: 16px;
+  padding: 4px 20px;
+  font-size: 12px;
+  color: var(--ink-5);
+  border-bottom: var(--line);
+  flex: none;
+}
 </style>

@@ -13,17 +13,44 @@ useShortcuts(() => [{ key: '/', run: () => field.value?.focus() }]);
   <div class="head">
     <slot />
     <span class="gap" />
-    <input ref="field" v-model="search" class="search" type="search" :placeholder="searchLabel" :aria-label="searchLabel" @keydown.esc="field?.blur()" />
+    <input
+      ref="field"
+      v-model="search"
+      class="search"
+      type="search"
+      :placeholder="searchLabel"
+      :aria-label="searchLabel"
+      @keydown.esc="field?.blur()"
+    />
     <slot name="after" />
   </div>
 </template>
 
 <style scoped>
-.head { display: flex; align-items: center; gap: 10px; padding: 10px 20px; border-bottom: var(--line); flex-wrap: wrap; }
-.gap { flex: 1; }
-.search {
-  width: 180px; font: inherit; font-size: 13px; line-height: 18px; padding: 3px 8px; color: inherit; background: var(--bench);
-  border: 1px solid var(--stone-3); border-radius: 2px;
+.head {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 10px 20px;
+  border-bottom: var(--line);
+  flex-wrap: wrap;
 }
-.search::placeholder { color: var(--ink-5); opacity: 1; }
+.gap {
+  flex: 1;
+}
+.search {
+  width: 180px;
+  font: inherit;
+  font-size: 13px;
+  line-height: 18px;
+  padding: 3px 8px;
+  color: inherit;
+  background: var(--bench);
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+}
+.search::placeholder {
+  color: var(--ink-5);
+  opacity: 1;
+}
 </style>

@@ -10,7 +10,11 @@ export type ChartColours = ReturnType<typeof useTheme>['current']['value']['colo
  * @param option what is drawn, from the theme's colours
  * @param reasons after whose change it is drawn anew
  */
-export function useChart(box: Ref<HTMLElement | undefined>, option: (colours: ChartColours) => EChartsCoreOption, reasons: readonly (() => unknown)[]): void {
+export function useChart(
+  box: Ref<HTMLElement | undefined>,
+  option: (colours: ChartColours) => EChartsCoreOption,
+  reasons: readonly (() => unknown)[],
+): void {
   const theme = useTheme();
   const { width, height } = useElementSize(box);
   let chart: ECharts | undefined;

@@ -12,19 +12,42 @@ beforeAll(() => {
   // jsdom lays nothing out: rows need a height to be there.
   vi.spyOn(HTMLElement.prototype, 'offsetHeight', 'get').mockReturnValue(400);
   vi.spyOn(HTMLElement.prototype, 'offsetWidth', 'get').mockReturnValue(600);
-  vi.stubGlobal('ResizeObserver', class { observe() {} unobserve() {} disconnect() {} });
+  vi.stubGlobal(
+    'ResizeObserver',
+    class {
+      observe() {}
+      unobserve() {}
+      disconnect() {}
+    },
+  );
   Element.prototype.scrollTo = () => {};
 });
 
 describe('a ledger', () => {
   const items = ['heading', 'a', 'b', 'c', 'heading 2', 'd'];
-  const open = (modelValue: string | undefined) => mount(LedgerList as never, {
-    props: { items, keyOf: (item: string) => item, label: 'Letters', rowHeight: 40, modelValue, isHeading: (item: string) => item.startsWith('heading') } as never,
-    slots: { default: ({ item }: { item: string }) => h('span', item) },
-  });
+  const open = (modelValue: string | undefined) =>
+    mount(LedgerList as never, {
+      props: {
+        items,
+        keyOf: (item: string) => item,
+        label: 'Letters',
+        rowHeight: 40,
+        modelValue,
+        isHeading: (item: string) => item.startsWith('heading'),
+      } as never,
+      slots: { default: ({ item }: { item: string }) => h('span', item) },
+    });
 
   it.each([
-    ['j', 'a', 'b'], ['ArrowDown', 'a', 'b'], ['k', 'b', 'a'], ['ArrowDown', 'c', 'd'], ['ArrowUp', 'd', 'c'], ['Home', 'c', 'a'], ['End', 'a', 'd'], ['ArrowDown', undefined, 'a'], ['ArrowUp', undefined, 'd'],
+    ['j', 'a', 'b'],
+    ['ArrowDown', 'a', 'b'],
+    ['k', 'b', 'a'],
+    ['ArrowDown', 'c', 'd'],
+    ['ArrowUp', 'd', 'c'],
+    ['Home', 'c', 'a'],
+    ['End', 'a', 'd'],
+    ['ArrowDown', undefined, 'a'],
+    ['ArrowUp', undefined, 'd'],
   ])('%s from %s goes to %s', async (key, from, to) => {
     const ledger = open(from);
     await ledger.trigger('keydown', { key });
@@ -48,7 +71,16 @@ describe('a ledger', () => {
 
   it('holds only the rows in view, however many there are', () => {
     const many = Array.from({ length: 50_000 }, (_, n) => `row ${n}`);
-    const ledger = mount(LedgerList as never, { props: { items: many, keyOf: (item: string) => item, label: 'Many', rowHeight: 40, modelValue: undefined } as never, slots: { default: ({ item }: { item: string }) => h('span', item) } });
+    const ledger = mount(LedgerList as never, {
+      props: {
+        items: many,
+        keyOf: (item: string) => item,
+        label: 'Many',
+        rowHeight: 40,
+        modelValue: undefined,
+      } as never,
+      slots: { default: ({ item }: { item: string }) => h('span', item) },
+    });
     expect(ledger.findAll('[role=option]').length).toBeLessThan(60);
     expect(ledger.find('.rows').attributes('style')).toContain(`${50_000 * 40}px`);
   });
@@ -56,7 +88,14 @@ describe('a ledger', () => {
 
 describe('a choice', () => {
   it('moves round with the arrows', async () => {
-    const choice = mount(SegmentedChoice as never, { props: { 'onUpdate:modelValue': (modelValue: number) => choice.setProps({ modelValue } as never), modelValue: 301, label: 'Status', options: [301, 302, 410].map((value) => ({ value, label: String(value) })) } as never });
+    const choice = mount(SegmentedChoice as never, {
+      props: {
+        'onUpdate:modelValue': (modelValue: number) => choice.setProps({ modelValue } as never),
+        modelValue: 301,
+        label: 'Status',
+        options: [301, 302, 410].map((value) => ({ value, label: String(value) })),
+      } as never,
+    });
     await choice.trigger('keydown', { key: 'ArrowLeft' });
     expect(choice.emitted('update:modelValue')).toEqual([[410]]);
     expect(choice.findAll('[role=radio]').map((button) => button.attributes('tabindex'))).toEqual(['-1', '-1', '0']);
@@ -68,11 +107,39 @@ describe('a choice', () => {
 
 describe('picking a page', () => {
   const page = (id: string, title: string, address: string): PageRow => ({
-    id, title, address, kind: 'page', label: title, sourcePath: '', depth: 0, parent: null, importedTitle: null, language: null, isHome: false, isAdded: false, isReady: true,
-    inMenus: true, menus: [], menuWords: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 0, textOf: null,
+    id,
+    title,
+    address,
+    kind: 'page',
+    label: title,
+    sourcePath: '',
+    depth: 0,
+    parent: null,
+    importedTitle: null,
+    language: null,
+    isHome: false,
+    isAdded: false,
+    isReady: true,
+    inMenus: true,
+    menus: [],
+    menuWords: [],
+    date: null,
+    lists: null,
+    touches: 0,
+    state: 'live',
+    linksIn: 0,
+    textOf: null,
   });
-  const pages = [page('1', 'Opening times', '/visit/opening-times/'), page('2', 'The solar terrace', '/observatory/solar-terrace/'), page('3', 'Opening night', '/journal/night/')];
-  const open = (modelValue?: object, offers?: string[]) => mount(PagePicker as never, { props: { pages, disabled: false, modelValue, ...(offers ? { offers } : {}) } as never, global: { plugins: [createPinia()] } });
+  const pages = [
+    page('1', 'Opening times', '/visit/opening-times/'),
+    page('2', 'The solar terrace', '/observatory/solar-terrace/'),
+    page('3', 'Opening night', '/journal/night/'),
+  ];
+  const open = (modelValue?: object, offers?: string[]) =>
+    mount(PagePicker as never, {
+      props: { pages, disabled: false, modelValue, ...(offers ? { offers } : {}) } as never,
+      global: { plugins: [createPinia()] },
+    });
   const type = async (picker: ReturnType<typeof open>, text: string, ...keys: string[]) => {
     await picker.find('input').trigger('focus');
     await picker.find('input').setValue(text);
@@ -106,8 +173,11 @@ describe('picking a page', () => {
   });
 
   it.each([
-    ['home', { kind: 'home' }], ['somebody@moor.example', { kind: 'url', url: 'mailto:somebody@moor.example' }], ['01970 600 100', { kind: 'url', url: 'tel:01970600100' }],
-    ['moor.example/visit', { kind: 'url', url: 'https://moor.example/visit' }], ['nowhere', { kind: 'none' }],
+    ['home', { kind: 'home' }],
+    ['somebody@moor.example', { kind: 'url', url: 'mailto:somebody@moor.example' }],
+    ['01970 600 100', { kind: 'url', url: 'tel:01970600100' }],
+    ['moor.example/visit', { kind: 'url', url: 'https://moor.example/visit' }],
+    ['nowhere', { kind: 'none' }],
   ])('%s is offered where it may be', async (text, target) => {
     expect(await type(open(undefined, ['home', 'url', 'person', 'none']), text, 'Enter')).toEqual([target]);
     expect(await type(open(undefined, []), text, 'Enter')).not.toEqual([target]);

@@ -6,7 +6,10 @@ export interface Findable {
 }
 
 export function find<T extends Findable>(items: readonly T[], typed: string, most: number): T[] {
-  const words = typed.toLowerCase().split(/\s+/).filter((word) => word !== '');
+  const words = typed
+    .toLowerCase()
+    .split(/\s+/)
+    .filter((word) => word !== '');
   if (words.length === 0) return items.slice(0, most);
   const scored: { item: T; score: number }[] = [];
   for (const item of items) {
@@ -22,5 +25,8 @@ export function find<T extends Findable>(items: readonly T[], typed: string, mos
     }
     if (score >= 0) scored.push({ item, score });
   }
-  return scored.sort((a, b) => b.score - a.score).slice(0, most).map(({ item }) => item);
+  return scored
+    .sort((a, b) => b.score - a.score)
+    .slice(0, most)
+    .map(({ item }) => item);
 }

@@ -36,7 +36,10 @@ export function when(instant: string, now: Date): string {
 const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
 
 /** A day of the calendar, `2027-03-31`, in words: it has no time and no zone. */
-export const dayInWords = (isoDay: string): string => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(`${isoDay}T00:00:00Z`));
+export const dayInWords = (isoDay: string): string =>
+  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(
+    new Date(`${isoDay}T00:00:00Z`),
+  );
 
 /** `25 Dec`, in UTC as days are counted. */
 export const dayOf = (instant: string): string => day.format(new Date(instant));

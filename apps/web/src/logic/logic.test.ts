@@ -15,13 +15,34 @@ import { count, percent, size, when } from './format.ts';
 import { isTyping, matches } from './keys.ts';
 
 describe('figures', () => {
-  it.each([[0, '0 B'], [999, '999 B'], [1000, '1.0 kB'], [9949, '9.9 kB'], [9950, '10 kB'], [999_499, '999 kB'], [999_500, '1.0 MB'], [84_000_000, '84 MB'], [2e15, '2000 TB']])('%i bytes are %s', (bytes, words) => {
+  it.each([
+    [0, '0 B'],
+    [999, '999 B'],
+    [1000, '1.0 kB'],
+    [9949, '9.9 kB'],
+    [9950, '10 kB'],
+    [999_499, '999 kB'],
+    [999_500, '1.0 MB'],
+    [84_000_000, '84 MB'],
+    [2e15, '2000 TB'],
+  ])('%i bytes are %s', (bytes, words) => {
     expect(size(bytes)).toBe(words);
   });
 
-  it.each([[0, 0, 0], [1, 1000, 1], [999, 1000, 99], [1, 2, 50], [5, 5, 100]])('%i of %i are %i percent', (part, whole, expected) => expect(percent(part, whole)).toBe(expected));
+  it.each([
+    [0, 0, 0],
+    [1, 1000, 1],
+    [999, 1000, 99],
+    [1, 2, 50],
+    [5, 5, 100],
+  ])('%i of %i are %i percent', (part, whole, expected) => expect(percent(part, whole)).toBe(expected));
 
-  it('agrees with its noun', () => expect([count(1, 'page'), count(0, 'page'), count(1234, 'entry', 'entries')]).toEqual(['1 page', '0 pages', '1,234 entries']));
+  it('agrees with its noun', () =>
+    expect([count(1, 'page'), count(0, 'page'), count(1234, 'entry', 'entries')]).toEqual([
+      '1 page',
+      '0 pages',
+      '1,234 entries',
+    ]));
 
   it('says when, the shorter the nearer', () => {
     const now = new Date(2026, 10, 25, 15, 0);
@@ -32,7 +53,14 @@ describe('figures', () => {
 });
 
 describe('keys', () => {
-  const press = (key: string, more: Partial<KeyboardEvent> = {}) => ({ key, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...more });
+  const press = (key: string, more: Partial<KeyboardEvent> = {}) => ({
+    key,
+    ctrlKey: false,
+    metaKey: false,
+    altKey: false,
+    shiftKey: false,
+    ...more,
+  });
 
   it.each([
     [press('k', { ctrlKey: true }), { key: 'k', ctrl: true }, true],
@@ -46,15 +74,26 @@ describe('keys', () => {
 
   it('leaves what is typed alone', () => {
     const make = (html: string) => Object.assign(document.createElement('div'), { innerHTML: html }).firstElementChild;
-    expect(['<input>', '<textarea></textarea>', '<input type=search>'].map((html) => isTyping(make(html)))).toEqual([true, true, true]);
-    expect(['<input type=checkbox>', '<button></button>', '<div></div>'].map((html) => isTyping(make(html)))).toEqual([false, false, false]);
+    expect(['<input>', '<textarea></textarea>', '<input type=search>'].map((html) => isTyping(make(html)))).toEqual([
+      true,
+      true,
+      true,
+    ]);
+    expect(['<input type=checkbox>', '<button></button>', '<div></div>'].map((html) => isTyping(make(html)))).toEqual([
+      false,
+      false,
+      false,
+    ]);
   });
 });
 
 describe('the cursor', () => {
   it('goes back to the ledger from the bench, not from where somebody types meanwhile', () => {
     document.body.innerHTML = '<aside><input id="title"></aside><input id="search">';
-    const at = (id: string) => { document.getElementById(id)?.focus(); return mayTakeFocus(); };
+    const at = (id: string) => {
+      document.getElementById(id)?.focus();
+      return mayTakeFocus();
+    };
     expect([at('title'), at('search')]).toEqual([true, false]);
     (document.activeElement as HTMLElement).blur();
     expect(mayTakeFocus()).toBe(true);
@@ -62,31 +101,63 @@ describe('the cursor', () => {
 });
 
 describe('spans and money', () => {
-  it.each([[0, '0 s'], [89_000, '89 s'], [780_000, '13 min'], [3_600_000, '1 h'], [7_500_000, '2 h 5 min'], [86_400_000, '1 day'], [3 * 86_400_000 + 7_200_000, '3 days 2 h'], [61 * 86_400_000 + 7_200_000, '61 days'], [-5, '0 s']])('%d ms: %s', (ms, words) => expect(duration(ms)).toBe(words));
+  it.each([
+    [0, '0 s'],
+    [89_000, '89 s'],
+    [780_000, '13 min'],
+    [3_600_000, '1 h'],
+    [7_500_000, '2 h 5 min'],
+    [86_400_000, '1 day'],
+    [3 * 86_400_000 + 7_200_000, '3 days 2 h'],
+    [61 * 86_400_000 + 7_200_000, '61 days'],
+    [-5, '0 s'],
+  ])('%d ms: %s', (ms, words) => expect(duration(ms)).toBe(words));
   it('is written with two places', () => expect(money(1400, 'USD')).toBe('$14.00'));
 });
 
 describe('the spread as bars', () => {
   const at = (seconds: number) => new Date(1_000_000_000_000 + seconds * 1000).toISOString();
-  const bars = spreadBars({
-    authorityAnswers: true, authorityNewSince: at(-60), everyoneBy: at(3600), presentTtlSeconds: 3600, negativeTtlSeconds: 600,
-    resolvers: [
-      { resolver: 'Home', address: '1', state: 'old', oldUntil: at(1800), words: '', added: false }, { resolver: 'Office', address: '2', state: 'old', oldUntil: at(3600), words: '', added: false },
-      { resolver: 'New', address: '3', state: 'new', oldUntil: null, words: '', added: false }, { resolver: 'Away', address: '4', state: 'silent', oldUntil: null, words: '', added: false }, { resolver: 'Past', address: '5', state: 'old', oldUntil: at(-1), words: '', added: false },
-    ],
-  }, 1_000_000_000_000);
+  const bars = spreadBars(
+    {
+      authorityAnswers: true,
+      authorityNewSince: at(-60),
+      everyoneBy: at(3600),
+      presentTtlSeconds: 3600,
+      negativeTtlSeconds: 600,
+      resolvers: [
+        { resolver: 'Home', address: '1', state: 'old', oldUntil: at(1800), words: '', added: false },
+        { resolver: 'Office', address: '2', state: 'old', oldUntil: at(3600), words: '', added: false },
+        { resolver: 'New', address: '3', state: 'new', oldUntil: null, words: '', added: false },
+        { resolver: 'Away', address: '4', state: 'silent', oldUntil: null, words: '', added: false },
+        { resolver: 'Past', address: '5', state: 'old', oldUntil: at(-1), words: '', added: false },
+      ],
+    },
+    1_000_000_000_000,
+  );
 
   it('are as long as the old answer lasts, against the longest', () => {
-    expect(bars.map(({ name, kind, oldShare }) => [name, kind, oldShare])).toEqual([['Name servers', 'new', 0], ['Home', 'old', 0.5], ['Office', 'old', 1], ['New', 'new', 0], ['Away', 'silent', 0], ['Past', 'new', 0]]);
+    expect(bars.map(({ name, kind, oldShare }) => [name, kind, oldShare])).toEqual([
+      ['Name servers', 'new', 0],
+      ['Home', 'old', 0.5],
+      ['Office', 'old', 1],
+      ['New', 'new', 0],
+      ['Away', 'silent', 0],
+      ['Past', 'new', 0],
+    ]);
     expect(bars[1]?.words).toBe('old for 30 min');
   });
 });
 
 describe('finding', () => {
-  const items = ['opening times /visit/opening-times/', 'the solar terrace /observatory/', 'times of old /x/'].map((text) => ({ text }));
+  const items = ['opening times /visit/opening-times/', 'the solar terrace /observatory/', 'times of old /x/'].map(
+    (text) => ({ text }),
+  );
 
   it('wants every word, and prefers the early and whole ones', () => {
-    expect(find(items, 'times', 9).map(({ text }) => text)).toEqual(['times of old /x/', 'opening times /visit/opening-times/']);
+    expect(find(items, 'times', 9).map(({ text }) => text)).toEqual([
+      'times of old /x/',
+      'opening times /visit/opening-times/',
+    ]);
     expect(find(items, 'TERR sol', 9)).toHaveLength(1);
     expect(find(items, 'times nowhere', 9)).toEqual([]);
     expect(find(items, ' ', 2)).toHaveLength(2);
@@ -94,65 +165,227 @@ describe('finding', () => {
 });
 
 const site = (more: Partial<SiteOverview>): SiteOverview => ({
-  id: 'x', name: 'X', hostName: 'x', liveUrl: null, answersAt: 'x.localhost', pages: 4, files: 9, liveRelease: null, createdAt: '', version: 1, live: null, address: null, basePath: '', snags: { must: 0, look: 0, dismissed: 0, checking: false, metadata: 0 }, notes: 0, oldAddresses: 0,
-  oldAddressesWithRule: 0, redirects: 0, homeTitle: 'Home', removals: { all: 0, pages: 0, sweptSoon: 0, firstSweep: null }, watch: { lost: 0, readAt: null, problem: null, alerts: [] }, steps: { undo: null, redo: null }, runningJobs: [], lastImport: null, ...more,
+  id: 'x',
+  name: 'X',
+  hostName: 'x',
+  liveUrl: null,
+  answersAt: 'x.localhost',
+  pages: 4,
+  files: 9,
+  liveRelease: null,
+  createdAt: '',
+  version: 1,
+  live: null,
+  address: null,
+  basePath: '',
+  snags: { must: 0, look: 0, dismissed: 0, checking: false, metadata: 0 },
+  notes: 0,
+  oldAddresses: 0,
+  oldAddressesWithRule: 0,
+  redirects: 0,
+  homeTitle: 'Home',
+  removals: { all: 0, pages: 0, sweptSoon: 0, firstSweep: null },
+  watch: { lost: 0, readAt: null, problem: null, alerts: [] },
+  steps: { undo: null, redo: null },
+  runningJobs: [],
+  lastImport: null,
+  ...more,
 });
 const changes = (n: number, since: number | null): Changes => ({
-  version: 1, sinceRelease: since, sending: null, hostProblem: null, whole: { files: 9, bytes: 1 },
-  changes: Array.from({ length: n }, (_, i) => ({ key: `file:${i}`, group: 'pages' as const, what: 'changed' as const, subject: '/', words: '' })),
+  version: 1,
+  sinceRelease: since,
+  sending: null,
+  hostProblem: null,
+  whole: { files: 9, bytes: 1 },
+  changes: Array.from({ length: n }, (_, i) => ({
+    key: `file:${i}`,
+    group: 'pages' as const,
+    what: 'changed' as const,
+    subject: '/',
+    words: '',
+  })),
 });
 
 describe('the frieze', () => {
-  const bay = (name: string, overview: SiteOverview, differences?: Changes) => baysOf(overview, differences).find(({ station }) => station === name);
+  const bay = (name: string, overview: SiteOverview, differences?: Changes) =>
+    baysOf(overview, differences).find(({ station }) => station === name);
 
   it('has seven bays in the order of the work, the ones without content inert', () => {
-    expect(baysOf(site({}), undefined).map(({ station, isOpen }) => `${station}${isOpen ? '' : ' -'}`)).toEqual(['survey', 'address', 'pages', 'metadata', 'redirects', 'publish', 'watch -']);
-    expect(baysOf(site({ files: 0, pages: 0 }), undefined).filter(({ isOpen }) => isOpen).map(({ station }) => station)).toEqual(['survey', 'address']);
+    expect(baysOf(site({}), undefined).map(({ station, isOpen }) => `${station}${isOpen ? '' : ' -'}`)).toEqual([
+      'survey',
+      'address',
+      'pages',
+      'metadata',
+      'redirects',
+      'publish',
+      'watch -',
+    ]);
+    expect(
+      baysOf(site({ files: 0, pages: 0 }), undefined)
+        .filter(({ isOpen }) => isOpen)
+        .map(({ station }) => station),
+    ).toEqual(['survey', 'address']);
   });
 
   it.each([
     ['address', site({}), undefined, 'no domain yet', 'dashed'],
-    ['address', site({ address: { main: 'www.a.example', state: 'broken', words: 'records: 1 of 3 right' } }), undefined, 'records: 1 of 3 right', 'madder'],
-    ['address', site({ address: { main: 'www.a.example', state: 'right', words: 'all five links right' } }), undefined, 'all five links right', 'verdigris'],
-    ['survey', site({ files: 0, lastImport: { id: '', state: 'failed', fileName: '', error: '' } }), undefined, 'nothing came in', 'madder'],
-    ['survey', site({ lastImport: { id: '', state: 'reading', fileName: '', error: null } }), undefined, 'reading …', 'ochre'],
+    [
+      'address',
+      site({ address: { main: 'www.a.example', state: 'broken', words: 'records: 1 of 3 right' } }),
+      undefined,
+      'records: 1 of 3 right',
+      'madder',
+    ],
+    [
+      'address',
+      site({ address: { main: 'www.a.example', state: 'right', words: 'all five links right' } }),
+      undefined,
+      'all five links right',
+      'verdigris',
+    ],
+    [
+      'survey',
+      site({ files: 0, lastImport: { id: '', state: 'failed', fileName: '', error: '' } }),
+      undefined,
+      'nothing came in',
+      'madder',
+    ],
+    [
+      'survey',
+      site({ lastImport: { id: '', state: 'reading', fileName: '', error: null } }),
+      undefined,
+      'reading …',
+      'ochre',
+    ],
     ['pages', site({ homeTitle: null }), undefined, 'no home page', 'madder'],
     ['pages', site({}), changes(2, 1), '2 changed', 'ochre'],
     ['redirects', site({ oldAddresses: 9, oldAddressesWithRule: 7 }), undefined, '2 to settle', 'ochre'],
     ['redirects', site({ oldAddresses: 9, oldAddressesWithRule: 9 }), undefined, 'all 9 settled', 'verdigris'],
     ['publish', site({}), changes(3, null), 'not live yet', 'dashed'],
-    ['publish', site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null, downSince: null } }), changes(1, 4), '1 change', 'ochre'],
-    ['publish', site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null, downSince: null } }), changes(0, 4), 'release 4 is live', 'verdigris'],
-    ['publish', site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null, downSince: '2027-03-31' } }), changes(0, 4), 'down since 31 March 2027', 'dashed'],
-    ['survey', site({ snags: { must: 0, look: 0, dismissed: 0, checking: true, metadata: 0 } }), undefined, 'checking …', 'ochre'],
-    ['metadata', site({ snags: { must: 0, look: 0, dismissed: 0, checking: true, metadata: 0 } }), undefined, 'checking …', 'ochre'],
-  ] as const)('%s', (name, overview, differences, words, mark) => expect(bay(name, overview, differences)).toMatchObject({ words, mark }));
+    [
+      'publish',
+      site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null, downSince: null } }),
+      changes(1, 4),
+      '1 change',
+      'ochre',
+    ],
+    [
+      'publish',
+      site({ live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null, downSince: null } }),
+      changes(0, 4),
+      'release 4 is live',
+      'verdigris',
+    ],
+    [
+      'publish',
+      site({
+        live: { number: 4, at: '', by: { id: '', name: '', initials: '' }, rollbackOf: null, downSince: '2027-03-31' },
+      }),
+      changes(0, 4),
+      'down since 31 March 2027',
+      'dashed',
+    ],
+    [
+      'survey',
+      site({ snags: { must: 0, look: 0, dismissed: 0, checking: true, metadata: 0 } }),
+      undefined,
+      'checking …',
+      'ochre',
+    ],
+    [
+      'metadata',
+      site({ snags: { must: 0, look: 0, dismissed: 0, checking: true, metadata: 0 } }),
+      undefined,
+      'checking …',
+      'ochre',
+    ],
+  ] as const)('%s', (name, overview, differences, words, mark) =>
+    expect(bay(name, overview, differences)).toMatchObject({ words, mark }),
+  );
 });
 
 describe('redirects', () => {
-  const row = (origin: RedirectRow['origin'], visits: number | null, status: RedirectRow['status'] = null): RedirectRow => ({ from: `/${Math.random()}`, visits, kind: 'page', noise: null, origin, status, to: null, toTitle: null, toPage: null, dropsQuery: false, ignoreCase: false, anySlash: false, note: null, until: null, end: origin === 'open' ? 'missing' : status === 410 ? 'gone' : 'page', problem: null, suggestion: null });
+  const row = (
+    origin: RedirectRow['origin'],
+    visits: number | null,
+    status: RedirectRow['status'] = null,
+  ): RedirectRow => ({
+    from: `/${Math.random()}`,
+    visits,
+    kind: 'page',
+    noise: null,
+    origin,
+    status,
+    to: null,
+    toTitle: null,
+    toPage: null,
+    dropsQuery: false,
+    ignoreCase: false,
+    anySlash: false,
+    note: null,
+    until: null,
+    end: origin === 'open' ? 'missing' : status === 410 ? 'gone' : 'page',
+    problem: null,
+    suggestion: null,
+  });
 
   it('counts coverage by visits, or by addresses where none are known', () => {
-    expect(coverage([row('decided', 30, 301), row('open', 10), row('decided', 5, 410), row('page', 5)])).toEqual({ landing: 35, home: 0, gone: 5, suggested: 0, lost: 10, visits: 50, hasVisits: true });
-    expect(coverage([row('decided', null, 301), row('open', null)])).toEqual({ landing: 1, home: 0, gone: 0, suggested: 0, lost: 1, visits: 2, hasVisits: false });
+    expect(coverage([row('decided', 30, 301), row('open', 10), row('decided', 5, 410), row('page', 5)])).toEqual({
+      landing: 35,
+      home: 0,
+      gone: 5,
+      suggested: 0,
+      lost: 10,
+      visits: 50,
+      hasVisits: true,
+    });
+    expect(coverage([row('decided', null, 301), row('open', null)])).toEqual({
+      landing: 1,
+      home: 0,
+      gone: 0,
+      suggested: 0,
+      lost: 1,
+      visits: 2,
+      hasVisits: false,
+    });
   });
 
   it('reads what is typed as a target', () => {
-    expect([typedTarget(' /x#y '), typedTarget('https://e.example/'), typedTarget('https://'), typedTarget('opening')]).toEqual([
-      { kind: 'address', address: '/x#y' }, { kind: 'url', url: 'https://e.example/' }, undefined, undefined,
+    expect([
+      typedTarget(' /x#y '),
+      typedTarget('https://e.example/'),
+      typedTarget('https://'),
+      typedTarget('opening'),
+    ]).toEqual([
+      { kind: 'address', address: '/x#y' },
+      { kind: 'url', url: 'https://e.example/' },
+      undefined,
+      undefined,
     ]);
   });
 
   it('opens a decided one as it was decided', () => {
     expect(readTarget({ ...row('decided', 1, 301), to: '/a/', toPage: 'p' })).toEqual({ kind: 'page', page: 'p' });
-    expect(readTarget({ ...row('decided', 1, 301), to: '/a/#part', toPage: 'p' })).toEqual({ kind: 'address', address: '/a/#part' });
+    expect(readTarget({ ...row('decided', 1, 301), to: '/a/#part', toPage: 'p' })).toEqual({
+      kind: 'address',
+      address: '/a/#part',
+    });
     expect(readTarget({ ...row('page', 1), to: '/a/', toPage: 'p' })).toBeUndefined();
   });
 });
 
 describe('changes', () => {
   it('stand by kind under headings with their number', () => {
-    const list = grouped([...changes(2, 1).changes, { key: 'rule:/a', group: 'redirects', what: 'added', subject: '/a', words: '' }]);
-    expect(list.map((item) => (isHeading(item) ? `${item.heading} ${item.count}` : item.key))).toEqual(['Pages 2', 'file:0', 'file:1', 'Redirects 1', 'rule:/a']);
+    const list = grouped([
+      ...changes(2, 1).changes,
+      { key: 'rule:/a', group: 'redirects', what: 'added', subject: '/a', words: '' },
+    ]);
+    expect(list.map((item) => (isHeading(item) ? `${item.heading} ${item.count}` : item.key))).toEqual([
+      'Pages 2',
+      'file:0',
+      'file:1',
+      'Redirects 1',
+      'rule:/a',
+    ]);
   });
 });

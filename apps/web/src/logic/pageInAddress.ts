@@ -9,12 +9,18 @@ import { useRoute, useRouter } from 'vue-router';
  * @param first the page while none is named
  * @param onChoose runs when one is chosen here
  */
-export function usePageInAddress(route: string, first: () => string | undefined, onChoose: () => void): WritableComputedRef<string | undefined> {
+export function usePageInAddress(
+  route: string,
+  first: () => string | undefined,
+  onChoose: () => void,
+): WritableComputedRef<string | undefined> {
   const at = useRoute();
   const router = useRouter();
   const named = () => (typeof at.params.page === 'string' && at.params.page !== '' ? at.params.page : undefined);
   const chosen = ref(named());
-  watch(named, (page) => { chosen.value = page; });
+  watch(named, (page) => {
+    chosen.value = page;
+  });
   return computed({
     get: () => chosen.value ?? first(),
     set: (page) => {

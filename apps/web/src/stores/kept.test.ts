@@ -13,7 +13,9 @@ const visit = (key: string, current: string, act: (kept: ReturnType<typeof useKe
 };
 
 it('what was typed and not set is there when one comes back, and said', () => {
-  visit('title a', 'Visit', ({ text }) => { text.value = 'Come and vis'; });
+  visit('title a', 'Visit', ({ text }) => {
+    text.value = 'Come and vis';
+  });
   expect(visit('title b', 'About')).toEqual({ text: 'About', wasKept: false });
   expect(visit('title a', 'Visit')).toEqual({ text: 'Come and vis', wasKept: true });
   // Somebody else may have set another one meanwhile; what was typed stays.
@@ -23,6 +25,8 @@ it('what was typed and not set is there when one comes back, and said', () => {
 it('what was set, or let go, is not kept', () => {
   expect(visit('title a', 'Come and vis')).toEqual({ text: 'Come and vis', wasKept: false });
   expect(visit('title a', 'Visit')).toEqual({ text: 'Visit', wasKept: false });
-  visit('title c', 'News', ({ text }) => { text.value = 'N'; });
+  visit('title c', 'News', ({ text }) => {
+    text.value = 'N';
+  });
   expect(visit('title c', 'News', ({ letGo }) => letGo())).toEqual({ text: 'News', wasKept: false });
 });

@@ -24,7 +24,8 @@ export function useKept(key: string, current: () => string): KeptText {
     else texts.set(key, text.value);
   });
   return {
-    text, wasKept,
+    text,
+    wasKept,
     letGo() {
       texts.delete(key);
       [text.value, wasKept.value] = [current(), false];

@@ -15,8 +15,10 @@ export const useNotices = defineStore('notices', () => {
   const show = (next: Omit<Notice, 'id'>) => (notice.value = { ...next, id: (last += 1) });
   return {
     notice,
-    done: (text: string, action?: Notice['action']) => show(action ? { kind: 'done', text, action } : { kind: 'done', text }),
-    problem: (error: unknown) => show({ kind: 'problem', text: error instanceof Error ? error.message : String(error) }),
+    done: (text: string, action?: Notice['action']) =>
+      show(action ? { kind: 'done', text, action } : { kind: 'done', text }),
+    problem: (error: unknown) =>
+      show({ kind: 'problem', text: error instanceof Error ? error.message : String(error) }),
     clear: () => (notice.value = undefined),
   };
 });

@@ -5,7 +5,9 @@ import { useReadAgain, useReadAtEase } from './readAgain.ts';
 vi.mock('./site.ts', () => ({ useSite: () => ({ id: 'a site', tick: 0, noteReading: () => {} }) }));
 vi.mock('./notices.ts', () => ({ useNotices: () => ({ problem: vi.fn() }) }));
 
-beforeEach(() => { vi.useFakeTimers(); });
+beforeEach(() => {
+  vi.useFakeTimers();
+});
 afterEach(() => vi.useRealTimers());
 
 it('reads one at a time, not while what was changed shows by itself, and again where it was outdated', async () => {
@@ -13,9 +15,24 @@ it('reads one at a time, not while what was changed shows by itself, and again w
   const running: ((isNew: boolean) => void)[] = [];
   let readings = 0;
   const scope = effectScope();
-  const postpone = scope.run(() => useReadAtEase(() => { readings += 1; return new Promise((resolve) => running.push(resolve)); }, [() => reason.value], 1000));
-  const changed = async () => { reason.value += 1; await nextTick(); };
-  const done = async (isNew = true) => { running.shift()?.(isNew); await vi.advanceTimersByTimeAsync(0); };
+  const postpone = scope.run(() =>
+    useReadAtEase(
+      () => {
+        readings += 1;
+        return new Promise((resolve) => running.push(resolve));
+      },
+      [() => reason.value],
+      1000,
+    ),
+  );
+  const changed = async () => {
+    reason.value += 1;
+    await nextTick();
+  };
+  const done = async (isNew = true) => {
+    running.shift()?.(isNew);
+    await vi.advanceTimersByTimeAsync(0);
+  };
   await nextTick();
   expect(readings).toBe(1);
   await changed();
@@ -43,8 +60,15 @@ it('a reading asked for while another is under way comes after it, once, and wha
   const running: ((value: number) => void)[] = [];
   let shown = 0;
   const scope = effectScope();
-  scope.run(() => useReadAgain(async () => { shown = await new Promise<number>((resolve) => running.push(resolve)); }, [() => reason.value]));
-  const changed = async () => { reason.value += 1; await nextTick(); };
+  scope.run(() =>
+    useReadAgain(async () => {
+      shown = await new Promise<number>((resolve) => running.push(resolve));
+    }, [() => reason.value]),
+  );
+  const changed = async () => {
+    reason.value += 1;
+    await nextTick();
+  };
   await changed();
   await changed();
   expect(running).toHaveLength(1);

@@ -39,7 +39,11 @@ export function useReadAgain(read: (site: string) => Promise<void>, reasons?: re
  * @param read false where what was read is older than what is shown already, so that it has to be read again
  * @returns puts the next reading off, before a change that shows by itself
  */
-export function useReadAtEase(read: (site: string) => Promise<boolean>, reasons: readonly (() => unknown)[], pauseMs: number): () => void {
+export function useReadAtEase(
+  read: (site: string) => Promise<boolean>,
+  reasons: readonly (() => unknown)[],
+  pauseMs: number,
+): () => void {
   const site = useSite();
   const notices = useNotices();
   let isReading = false;

@@ -19,9 +19,12 @@ export const useSession = defineStore('session', () => {
     mayEdit: computed(() => session.value?.person != null && session.value.person.role !== 'reviewer'),
     isOwner: computed(() => session.value?.person?.role === 'owner'),
     load: async () => take(await call(sessionApi.get)),
-    signIn: async (email: string, password: string) => take(await call(sessionApi.signIn, { body: { email, password } })),
-    createOwner: async (name: string, email: string, password: string) => take(await call(sessionApi.createOwner, { body: { name, email, password } })),
-    join: async (token: string, name: string, email: string, password: string) => take(await call(peopleApi.join, { params: { token }, body: { name, email, password } })),
+    signIn: async (email: string, password: string) =>
+      take(await call(sessionApi.signIn, { body: { email, password } })),
+    createOwner: async (name: string, email: string, password: string) =>
+      take(await call(sessionApi.createOwner, { body: { name, email, password } })),
+    join: async (token: string, name: string, email: string, password: string) =>
+      take(await call(peopleApi.join, { params: { token }, body: { name, email, password } })),
     async signOut() {
       await call(sessionApi.signOut);
       take(await call(sessionApi.get));

@@ -46,7 +46,11 @@ export const useSite = defineStore('site', () => {
     close();
     overview.value = await call(sitesApi.overview, { params: { site } });
     jobs.value = new Map(overview.value.runningJobs.map((job) => [job.id, job]));
-    stopListening = listenToSite(site, { event: (event) => void onEvent(event), connected: () => void catchUp(), back: () => void refresh() });
+    stopListening = listenToSite(site, {
+      event: (event) => void onEvent(event),
+      connected: () => void catchUp(),
+      back: () => void refresh(),
+    });
     void loadChanges();
   }
 
@@ -59,7 +63,8 @@ export const useSite = defineStore('site', () => {
     if (id.value !== site) return;
     // A job that ended in between is never heard of again; one that began is told with its next step.
     const running = new Set(next.runningJobs.map(({ id: job }) => job));
-    if ([...jobs.value.keys()].some((job) => !running.has(job))) jobs.value = new Map([...jobs.value].filter(([job]) => running.has(job)));
+    if ([...jobs.value.keys()].some((job) => !running.has(job)))
+      jobs.value = new Map([...jobs.value].filter(([job]) => running.has(job)));
     if (JSON.stringify(next) !== before) await refresh();
   }
 
@@ -122,9 +127,17 @@ export const useSite = defineStore('site', () => {
       else next.set(job.id, job);
       jobs.value = next;
       if (ended && job.kind === 'certificate') await refreshAddress();
-      else if (ended && job.kind !== 'compile' && job.kind !== 'pictures' && job.kind !== 'inspect' && job.kind !== 'suggest') await refresh();
+      else if (
+        ended &&
+        job.kind !== 'compile' &&
+        job.kind !== 'pictures' &&
+        job.kind !== 'inspect' &&
+        job.kind !== 'suggest'
+      )
+        await refresh();
       // The first import that fails is told where its pages would stand.
-      if (ended && job.error && (job.kind !== 'import' || (overview.value?.files ?? 0) > 0)) notices.problem(new DomainError(job.error.code, job.error.details));
+      if (ended && job.error && (job.kind !== 'import' || (overview.value?.files ?? 0) > 0))
+        notices.problem(new DomainError(job.error.code, job.error.details));
     } else if (event.kind === 'address') {
       await refreshAddress();
     } else if (event.kind === 'redirects') {
@@ -138,7 +151,8 @@ export const useSite = defineStore('site', () => {
     } else if (event.kind === 'snags') {
       await refreshSnags();
     } else {
-      if (event.kind === 'draft' && event.by !== '' && event.by !== session.person?.name) notices.done(`${event.by} changed the draft.`);
+      if (event.kind === 'draft' && event.by !== '' && event.by !== session.person?.name)
+        notices.done(`${event.by} changed the draft.`);
       await refresh();
     }
   }
@@ -184,18 +198,25 @@ export const useSite = defineStore('site', () => {
     // What depends on what is shown is made when its turn comes, from what is shown then.
     if (typeof act === 'function') await settled();
     const decision = typeof act === 'function' ? act() : act;
-    if (site === undefined || site !== id.value || decision === undefined || overview.value === undefined) return undefined;
+    if (site === undefined || site !== id.value || decision === undefined || overview.value === undefined)
+      return undefined;
     try {
-      const { words, made } = await call(draftApi.decide, { params: { site }, body: { version: overview.value.version, decision } });
-      // Told when it is shown; the next step need not wait for that.
-      shown = refresh().catch(notices.problem).then(() => {
-        if (decision.kind === 'step' || decision.kind === 'undo') notices.done(words);
-        else notices.done(words, { label: 'Undo', run: () => void decide({ kind: 'step', direction: 'back' }) });
+      const { words, made } = await call(draftApi.decide, {
+        params: { site },
+        body: { version: overview.value.version, decision },
       });
+      // Told when it is shown; the next step need not wait for that.
+      shown = refresh()
+        .catch(notices.problem)
+        .then(() => {
+          if (decision.kind === 'step' || decision.kind === 'undo') notices.done(words);
+          else notices.done(words, { label: 'Undo', run: () => void decide({ kind: 'step', direction: 'back' }) });
+        });
       return made ?? '';
     } catch (error) {
       notices.problem(error);
-      if (error instanceof DomainError && (error.code === 'draft-stale' || error.code === 'same-changed')) await refresh();
+      if (error instanceof DomainError && (error.code === 'draft-stale' || error.code === 'same-changed'))
+        await refresh();
       return undefined;
     }
   }
@@ -206,7 +227,32 @@ export const useSite = defineStore('site', () => {
 
   const runningJob = (kind: Job['kind']) => computed(() => [...jobs.value.values()].find((job) => job.kind === kind));
   return {
-    id, overview, changes, tick, snagTick, pictureTick, addressTick, redirectTick, noticeTick, watchTick, jobs, open, close, refresh, refreshSnags, loadChanges, decide, make, isBusy, cancel, noteReading,
-    importing: runningJob('import'), publishing: runningJob('publish'), certifying: runningJob('certificate'), compiling: runningJob('compile'), inspecting: runningJob('inspect'), rehearsing: runningJob('rehearse'),
+    id,
+    overview,
+    changes,
+    tick,
+    snagTick,
+    pictureTick,
+    addressTick,
+    redirectTick,
+    noticeTick,
+    watchTick,
+    jobs,
+    open,
+    close,
+    refresh,
+    refreshSnags,
+    loadChanges,
+    decide,
+    make,
+    isBusy,
+    cancel,
+    noteReading,
+    importing: runningJob('import'),
+    publishing: runningJob('publish'),
+    certifying: runningJob('certificate'),
+    compiling: runningJob('compile'),
+    inspecting: runningJob('inspect'),
+    rehearsing: runningJob('rehearse'),
   };
 });

@@ -14,7 +14,12 @@ export const useWorld = defineStore('world', () => {
   const real = useNow({ interval: 1000 });
   const nowMs = computed(() => real.value.getTime() + (clock.value?.aheadMs ?? 0));
   const form = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
-  const dayForm = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+  const dayForm = new Intl.DateTimeFormat('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+  });
 
   async function read(): Promise<void> {
     // Signed out, or stand-ins away: then there is no clock to show.
@@ -29,7 +34,11 @@ export const useWorld = defineStore('world', () => {
   }
   const now = computed(() => new Date(nowMs.value));
   return {
-    clock, nowMs, /** The same as a date, for saying when something was. */ now, read, runOn,
+    clock,
+    nowMs,
+    /** The same as a date, for saying when something was. */ now,
+    read,
+    runOn,
     time: computed(() => ((clock.value?.aheadMs ?? 0) < 3_600_000 ? form : dayForm).format(new Date(nowMs.value))),
     faults: () => call(standInsApi.faults),
     setFaults: (faults: StandInFaults) => call(standInsApi.setFaults, { body: faults }),

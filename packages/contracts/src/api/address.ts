@@ -7,26 +7,55 @@ export type LinkName = (typeof LINKS)[number];
 export const LINK_STATES = ['right', 'moving', 'broken', 'waiting'] as const;
 
 /** One question put to the world, and what came back. */
-export const evidence = z.object({ question: z.string(), ofWhom: z.string(), answer: z.string(), at: instant, ms: z.number().int().nullable(), ok: z.boolean() });
+export const evidence = z.object({
+  question: z.string(),
+  ofWhom: z.string(),
+  answer: z.string(),
+  at: instant,
+  ms: z.number().int().nullable(),
+  ok: z.boolean(),
+});
 export type AskedEvidence = z.infer<typeof evidence>;
 
-export const chainLink = z.object({ link: z.enum(LINKS), state: z.enum(LINK_STATES), words: z.string(), meaning: z.string(), asked: z.array(evidence) });
+export const chainLink = z.object({
+  link: z.enum(LINKS),
+  state: z.enum(LINK_STATES),
+  words: z.string(),
+  meaning: z.string(),
+  asked: z.array(evidence),
+});
 export type ChainLink = z.infer<typeof chainLink>;
 
 export const recordRow = z.object({
-  name: z.string(), type: z.string(), answered: z.array(z.string()), answeredTtlSeconds: z.number().nullable(), needed: z.array(z.string()).nullable(),
-  state: z.enum(['right', 'missing', 'wrong', 'in-the-way', 'kept', 'unneeded']), note: z.string(),
+  name: z.string(),
+  type: z.string(),
+  answered: z.array(z.string()),
+  answeredTtlSeconds: z.number().nullable(),
+  needed: z.array(z.string()).nullable(),
+  state: z.enum(['right', 'missing', 'wrong', 'in-the-way', 'kept', 'unneeded']),
+  note: z.string(),
 });
 export type RecordRowView = z.infer<typeof recordRow>;
 
 export const recordChange = z.object({
   zone: z.string(),
-  kind: z.enum(['add', 'replace', 'remove']), name: z.string(), type: z.string(), from: z.array(z.string()), to: z.array(z.string()), ttlSeconds: z.number().int(), words: z.string(),
+  kind: z.enum(['add', 'replace', 'remove']),
+  name: z.string(),
+  type: z.string(),
+  from: z.array(z.string()),
+  to: z.array(z.string()),
+  ttlSeconds: z.number().int(),
+  words: z.string(),
 });
 export type RecordChangeView = z.infer<typeof recordChange>;
 
 export const resolverSpread = z.object({
-  resolver: z.string(), address: z.string(), state: z.enum(['new', 'old', 'silent']), oldUntil: instant.nullable(), words: z.string(), added: z.boolean(),
+  resolver: z.string(),
+  address: z.string(),
+  state: z.enum(['new', 'old', 'silent']),
+  oldUntil: instant.nullable(),
+  words: z.string(),
+  added: z.boolean(),
 });
 
 export const spread = z.object({
@@ -44,19 +73,35 @@ export type SpreadView = z.infer<typeof spread>;
 export const certificateView = z.object({
   state: z.enum(['none', 'waiting', 'ordering', 'served', 'wrong', 'expired']),
   words: z.string(),
-  names: z.array(z.string()), issuer: z.string().nullable(), chain: z.array(z.string()),
-  notBefore: instant.nullable(), notAfter: instant.nullable(), daysLeft: z.number().nullable(), renewAt: instant.nullable(),
-  nextTry: instant.nullable(), error: z.string().nullable(),
+  names: z.array(z.string()),
+  issuer: z.string().nullable(),
+  chain: z.array(z.string()),
+  notBefore: instant.nullable(),
+  notAfter: instant.nullable(),
+  daysLeft: z.number().nullable(),
+  renewAt: instant.nullable(),
+  nextTry: instant.nullable(),
+  error: z.string().nullable(),
 });
 export type CertificateView = z.infer<typeof certificateView>;
 
 export const siteDomain = z.object({
-  name: z.string(), unicode: z.string(), zone: z.string(), main: z.string(), mainForm: z.enum(['www', 'apex']), hasPair: z.boolean(),
-  others: z.array(z.object({ name: z.string(), status: z.union([z.literal(301), z.literal(308)]), further: z.boolean() })),
-  inAccount: z.boolean(), updates: z.object({ server: z.string(), keyName: z.string() }).nullable(),
+  name: z.string(),
+  unicode: z.string(),
+  zone: z.string(),
+  main: z.string(),
+  mainForm: z.enum(['www', 'apex']),
+  hasPair: z.boolean(),
+  others: z.array(
+    z.object({ name: z.string(), status: z.union([z.literal(301), z.literal(308)]), further: z.boolean() }),
+  ),
+  inAccount: z.boolean(),
+  updates: z.object({ server: z.string(), keyName: z.string() }).nullable(),
   /** Zones whose name servers take updates from here. */
   updatable: z.array(z.string()),
-  forceHttps: z.boolean(), hstsSeconds: z.number().int().nullable(), zoneBrought: z.boolean(),
+  forceHttps: z.boolean(),
+  hstsSeconds: z.number().int().nullable(),
+  zoneBrought: z.boolean(),
 });
 
 export const addressView = z.object({
@@ -81,52 +126,149 @@ export const addressView = z.object({
 });
 export type AddressView = z.infer<typeof addressView>;
 
-export const cost = z.object({ years: z.number().int(), totalCents: z.number().int(), perYearCents: z.number().int(), renewalCents: z.number().int(), privacyCents: z.number().int() });
+export const cost = z.object({
+  years: z.number().int(),
+  totalCents: z.number().int(),
+  perYearCents: z.number().int(),
+  renewalCents: z.number().int(),
+  privacyCents: z.number().int(),
+});
 export const foundName = z.object({
-  name: z.string(), unicode: z.string(), state: z.enum(['free', 'taken', 'unknown']), words: z.string(), asked: z.boolean(), alternative: z.boolean(),
-  score: z.object({ points: z.number().int(), reasons: z.array(z.object({ points: z.number().int(), words: z.string() })) }),
-  currency: z.string().nullable(), costs: z.array(cost), costsWithPrivacy: z.array(cost),
+  name: z.string(),
+  unicode: z.string(),
+  state: z.enum(['free', 'taken', 'unknown']),
+  words: z.string(),
+  asked: z.boolean(),
+  alternative: z.boolean(),
+  score: z.object({
+    points: z.number().int(),
+    reasons: z.array(z.object({ points: z.number().int(), words: z.string() })),
+  }),
+  currency: z.string().nullable(),
+  costs: z.array(cost),
+  costsWithPrivacy: z.array(cost),
 });
 export type FoundName = z.infer<typeof foundName>;
 
 const name = z.string().trim().min(1, 'write a name').max(300);
 
 export const addressApi = {
-  view: endpoint('GET /sites/:site/address', { summary: 'How a visitor reaches the site, as last seen', access: 'reviewer', params: siteParams, answer: addressView }),
-  look: endpoint('POST /sites/:site/address/look', { summary: 'Ask everything again, now', access: 'editor', params: siteParams, answer: addressView }),
+  view: endpoint('GET /sites/:site/address', {
+    summary: 'How a visitor reaches the site, as last seen',
+    access: 'reviewer',
+    params: siteParams,
+    answer: addressView,
+  }),
+  look: endpoint('POST /sites/:site/address/look', {
+    summary: 'Ask everything again, now',
+    access: 'editor',
+    params: siteParams,
+    answer: addressView,
+  }),
   find: endpoint('GET /sites/:site/names', {
-    summary: 'Free and taken names near one', access: 'reviewer', params: siteParams, query: z.object({ q: name }),
+    summary: 'Free and taken names near one',
+    access: 'reviewer',
+    params: siteParams,
+    query: z.object({ q: name }),
     answer: z.object({ siteWords: z.array(z.string()), names: z.array(foundName) }),
   }),
   register: endpoint('POST /sites/:site/names', {
-    summary: 'Register a free name and connect it', access: 'owner', params: siteParams, status: 201,
-    body: z.object({ name, years: z.number().int().min(1).max(10), privacy: z.boolean() }), answer: addressView,
+    summary: 'Register a free name and connect it',
+    access: 'owner',
+    params: siteParams,
+    status: 201,
+    body: z.object({ name, years: z.number().int().min(1).max(10), privacy: z.boolean() }),
+    answer: addressView,
   }),
-  bring: endpoint('POST /sites/:site/domain', { summary: 'Connect a name that is owned already', access: 'editor', params: siteParams, body: z.object({ name }), answer: addressView, status: 201 }),
-  leave: endpoint('DELETE /sites/:site/domain/:name', { summary: 'Let a name go', access: 'editor', params: siteParams.extend({ name }), answer: addressView }),
-  further: endpoint('POST /sites/:site/domain/further', { summary: 'Add a name that redirects to the main one', access: 'editor', params: siteParams, body: z.object({ name }), answer: addressView, status: 201 }),
+  bring: endpoint('POST /sites/:site/domain', {
+    summary: 'Connect a name that is owned already',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ name }),
+    answer: addressView,
+    status: 201,
+  }),
+  leave: endpoint('DELETE /sites/:site/domain/:name', {
+    summary: 'Let a name go',
+    access: 'editor',
+    params: siteParams.extend({ name }),
+    answer: addressView,
+  }),
+  further: endpoint('POST /sites/:site/domain/further', {
+    summary: 'Add a name that redirects to the main one',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ name }),
+    answer: addressView,
+    status: 201,
+  }),
   settings: endpoint('POST /sites/:site/address/settings', {
-    summary: 'Main form, https, HSTS', access: 'editor', params: siteParams, answer: addressView,
-    body: z.object({ mainForm: z.enum(['www', 'apex']).optional(), forceHttps: z.boolean().optional(), hstsSeconds: z.number().int().min(0).max(63_072_000).nullable().optional() }),
+    summary: 'Main form, https, HSTS',
+    access: 'editor',
+    params: siteParams,
+    answer: addressView,
+    body: z.object({
+      mainForm: z.enum(['www', 'apex']).optional(),
+      forceHttps: z.boolean().optional(),
+      hstsSeconds: z.number().int().min(0).max(63_072_000).nullable().optional(),
+    }),
   }),
   zone: endpoint('GET /sites/:site/zone', {
-    summary: 'The zone as a master file, with what is needed', access: 'reviewer', params: siteParams, answer: z.object({ zone: z.string(), text: z.string(), now: z.string(), source: z.string() }),
+    summary: 'The zone as a master file, with what is needed',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.object({ zone: z.string(), text: z.string(), now: z.string(), source: z.string() }),
   }),
   bringZone: endpoint('POST /sites/:site/zone', {
-    summary: 'Bring the zone file of before, so that nothing in it is lost', access: 'editor', params: siteParams, body: z.object({ text: z.string().max(1_000_000) }),
+    summary: 'Bring the zone file of before, so that nothing in it is lost',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ text: z.string().max(1_000_000) }),
     answer: z.object({ records: z.number().int(), kept: z.number().int() }),
   }),
   updateKey: endpoint('POST /sites/:site/address/update-key', {
-    summary: 'Keep a key for DNS updates', access: 'owner', params: siteParams, answer: addressView,
-    body: z.object({ server: z.string().trim().max(300), keyName: name, algorithm: z.enum(['hmac-sha256', 'hmac-sha384', 'hmac-sha512']).default('hmac-sha256'), secret: z.string().trim().max(500) }),
+    summary: 'Keep a key for DNS updates',
+    access: 'owner',
+    params: siteParams,
+    answer: addressView,
+    body: z.object({
+      server: z.string().trim().max(300),
+      keyName: name,
+      algorithm: z.enum(['hmac-sha256', 'hmac-sha384', 'hmac-sha512']).default('hmac-sha256'),
+      secret: z.string().trim().max(500),
+    }),
   }),
   sendUpdate: endpoint('POST /sites/:site/address/update', {
-    summary: 'Send the changes to the name server', access: 'editor', params: siteParams, answer: addressView,
-    body: z.object({ changes: z.array(recordChange.omit({ words: true })).min(1).max(200) }),
+    summary: 'Send the changes to the name server',
+    access: 'editor',
+    params: siteParams,
+    answer: addressView,
+    body: z.object({
+      changes: z
+        .array(recordChange.omit({ words: true }))
+        .min(1)
+        .max(200),
+    }),
   }),
-  orderCertificate: endpoint('POST /sites/:site/address/certificate', { summary: 'Order a certificate now', access: 'editor', params: siteParams, answer: z.object({ job: z.uuid() }), status: 202 }),
+  orderCertificate: endpoint('POST /sites/:site/address/certificate', {
+    summary: 'Order a certificate now',
+    access: 'editor',
+    params: siteParams,
+    answer: z.object({ job: z.uuid() }),
+    status: 202,
+  }),
   addResolver: endpoint('POST /sites/:site/resolvers', {
-    summary: 'Ask one more resolver', access: 'editor', params: siteParams, body: z.object({ name, address: z.string().trim().max(100) }), answer: addressView, status: 201,
+    summary: 'Ask one more resolver',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ name, address: z.string().trim().max(100) }),
+    answer: addressView,
+    status: 201,
   }),
-  removeResolver: endpoint('DELETE /sites/:site/resolvers/:address', { summary: 'Ask it no more', access: 'editor', params: siteParams.extend({ address: z.string().max(100) }), answer: addressView }),
+  removeResolver: endpoint('DELETE /sites/:site/resolvers/:address', {
+    summary: 'Ask it no more',
+    access: 'editor',
+    params: siteParams.extend({ address: z.string().max(100) }),
+    answer: addressView,
+  }),
 };

@@ -4,12 +4,29 @@ import { hostLabel, hostPlan } from '../ports/host.ts';
 import { instant, siteParams } from './common.ts';
 
 export const planOffer = z.object({
-  plan: hostPlan, fits: z.boolean(), lacks: z.array(z.string()), usedPercent: z.number(),
-  setUpCents: z.number().int(), totalCents: z.number().int(), perMonthCents: z.number().int(), downMinutesPerMonth: z.number(),
+  plan: hostPlan,
+  fits: z.boolean(),
+  lacks: z.array(z.string()),
+  usedPercent: z.number(),
+  setUpCents: z.number().int(),
+  totalCents: z.number().int(),
+  perMonthCents: z.number().int(),
+  downMinutesPerMonth: z.number(),
 });
 /** Distances are null while nobody has said where visitors are. */
-export const regionOffer = z.object({ id: z.string(), name: z.string(), km: z.number().nullable(), leastRoundTripMs: z.number().nullable() });
-export const visitorGroup = z.object({ code: z.string(), country: z.string(), latitude: z.number(), longitude: z.number(), weight: z.number() });
+export const regionOffer = z.object({
+  id: z.string(),
+  name: z.string(),
+  km: z.number().nullable(),
+  leastRoundTripMs: z.number().nullable(),
+});
+export const visitorGroup = z.object({
+  code: z.string(),
+  country: z.string(),
+  latitude: z.number(),
+  longitude: z.number(),
+  weight: z.number(),
+});
 export const country = z.object({ code: z.string(), name: z.string(), latitude: z.number(), longitude: z.number() });
 
 /** Where the web server there writes its access log. */
@@ -17,15 +34,30 @@ const accessLogPath = z.string().trim().regex(/^\//, 'write the whole path of th
 
 export const HOST_KINDS = ['stand-in', 'folder', 'sftp'] as const;
 export const hostAccount = z.object({
-  kind: z.enum(HOST_KINDS), words: z.string(), plan: z.string().nullable(), region: z.string().nullable(), months: z.number().int().nullable(),
-  pinnedKey: z.string().nullable(), probedAt: instant.nullable(), hasSecret: z.boolean(),
-  folder: z.string().nullable(), server: z.string().nullable(), user: z.string().nullable(),
+  kind: z.enum(HOST_KINDS),
+  words: z.string(),
+  plan: z.string().nullable(),
+  region: z.string().nullable(),
+  months: z.number().int().nullable(),
+  pinnedKey: z.string().nullable(),
+  probedAt: instant.nullable(),
+  hasSecret: z.boolean(),
+  folder: z.string().nullable(),
+  server: z.string().nullable(),
+  user: z.string().nullable(),
 });
 
 export const hostingView = z.object({
   account: hostAccount,
   simulated: z.boolean(),
-  needs: z.object({ files: z.number().int(), bytes: z.number().int(), ownDomain: z.boolean(), certificate: z.boolean(), password: z.boolean(), backups: z.boolean() }),
+  needs: z.object({
+    files: z.number().int(),
+    bytes: z.number().int(),
+    ownDomain: z.boolean(),
+    certificate: z.boolean(),
+    password: z.boolean(),
+    backups: z.boolean(),
+  }),
   months: z.number().int(),
   plans: z.array(planOffer),
   regions: z.array(regionOffer),
@@ -37,8 +69,13 @@ export type HostingView = z.infer<typeof hostingView>;
 export const hostKey = z.object({ fingerprint: z.string() });
 
 const sftp = z.object({
-  server: z.string().trim().min(1).max(253), port: z.number().int().min(1).max(65_535).default(22), user: z.string().trim().min(1).max(100),
-  log: accessLogPath, folder: z.string().trim().min(1).max(1000), password: z.string().max(1000).optional(), key: z.string().max(20_000).optional(),
+  server: z.string().trim().min(1).max(253),
+  port: z.number().int().min(1).max(65_535).default(22),
+  user: z.string().trim().min(1).max(100),
+  log: accessLogPath,
+  folder: z.string().trim().min(1).max(1000),
+  password: z.string().max(1000).optional(),
+  key: z.string().max(20_000).optional(),
   /** The fingerprint that was shown and agreed to. */
   fingerprint: z.string().max(200).optional(),
   /** Where the site answers from there. */
@@ -46,20 +83,73 @@ const sftp = z.object({
 });
 
 export const hostingApi = {
-  view: endpoint('GET /sites/:site/hosting', { summary: 'Plans against what the site needs, regions by distance', access: 'reviewer', params: siteParams, query: z.object({ months: z.coerce.number().int().min(1).max(60).default(12) }), answer: hostingView }),
+  view: endpoint('GET /sites/:site/hosting', {
+    summary: 'Plans against what the site needs, regions by distance',
+    access: 'reviewer',
+    params: siteParams,
+    query: z.object({ months: z.coerce.number().int().min(1).max(60).default(12) }),
+    answer: hostingView,
+  }),
   choose: endpoint('POST /sites/:site/hosting/plan', {
-    summary: 'Choose a plan and a region', access: 'owner', params: siteParams, answer: hostingView,
+    summary: 'Choose a plan and a region',
+    access: 'owner',
+    params: siteParams,
+    answer: hostingView,
     body: z.object({ plan: z.string().max(60), region: z.string().max(60), months: z.number().int().min(1).max(60) }),
   }),
-  visitors: endpoint('POST /sites/:site/hosting/visitors', { summary: 'Say where visitors are', access: 'editor', params: siteParams, body: z.object({ visitors: z.array(z.object({ code: z.string().regex(/^[A-Z]{2}$/), visits: z.number().min(0).max(1e12) })).max(250) }), answer: hostingView }),
-  countries: endpoint('GET /countries', { summary: 'Countries and where they are', access: 'reviewer', answer: z.array(country) }),
+  visitors: endpoint('POST /sites/:site/hosting/visitors', {
+    summary: 'Say where visitors are',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({
+      visitors: z
+        .array(z.object({ code: z.string().regex(/^[A-Z]{2}$/), visits: z.number().min(0).max(1e12) }))
+        .max(250),
+    }),
+    answer: hostingView,
+  }),
+  countries: endpoint('GET /countries', {
+    summary: 'Countries and where they are',
+    access: 'reviewer',
+    answer: z.array(country),
+  }),
   temporary: endpoint('POST /sites/:site/hosting/temporary', {
-    summary: 'Change the temporary address; the old one redirects for a while', access: 'editor', params: siteParams, answer: hostingView,
+    summary: 'Change the temporary address; the old one redirects for a while',
+    access: 'editor',
+    params: siteParams,
+    answer: hostingView,
     body: z.object({ label: hostLabel, keepOldDays: z.number().int().min(0).max(365).default(30) }),
   }),
-  folder: endpoint('POST /sites/:site/hosting/folder', { summary: 'Publish into a folder of this machine', access: 'owner', params: siteParams, body: z.object({ log: accessLogPath, folder: z.string().trim().min(1).max(1000), url: z.url({ protocol: /^https?$/ }).optional() }), answer: hostingView }),
-  hostKey: endpoint('POST /sites/:site/hosting/host-key', { summary: 'The key a server shows, to be agreed to', access: 'owner', params: siteParams, body: sftp.pick({ server: true, port: true }), answer: hostKey }),
-  sftp: endpoint('POST /sites/:site/hosting/sftp', { summary: 'Publish to a server over SFTP', access: 'owner', params: siteParams, body: sftp, answer: hostingView }),
-  standIn: endpoint('POST /sites/:site/hosting/stand-in', { summary: 'Publish to the host stand-in again', access: 'owner', params: siteParams, answer: hostingView }),
+  folder: endpoint('POST /sites/:site/hosting/folder', {
+    summary: 'Publish into a folder of this machine',
+    access: 'owner',
+    params: siteParams,
+    body: z.object({
+      log: accessLogPath,
+      folder: z.string().trim().min(1).max(1000),
+      url: z.url({ protocol: /^https?$/ }).optional(),
+    }),
+    answer: hostingView,
+  }),
+  hostKey: endpoint('POST /sites/:site/hosting/host-key', {
+    summary: 'The key a server shows, to be agreed to',
+    access: 'owner',
+    params: siteParams,
+    body: sftp.pick({ server: true, port: true }),
+    answer: hostKey,
+  }),
+  sftp: endpoint('POST /sites/:site/hosting/sftp', {
+    summary: 'Publish to a server over SFTP',
+    access: 'owner',
+    params: siteParams,
+    body: sftp,
+    answer: hostingView,
+  }),
+  standIn: endpoint('POST /sites/:site/hosting/stand-in', {
+    summary: 'Publish to the host stand-in again',
+    access: 'owner',
+    params: siteParams,
+    answer: hostingView,
+  }),
 };
 export type SftpRequest = z.infer<typeof sftp>;

@@ -7,7 +7,7 @@ export const NOTES = {
   'path-outside': 'Left out: its path leads outside the site.',
   'path-too-long': 'Left out: its path is longer than hosts can keep (1,024 letters).',
   'symbolic-link': 'Left out: a link in the archive, not a file.',
-  'leftover': 'Left out: a leftover of the computer it was packed on.',
+  leftover: 'Left out: a leftover of the computer it was packed on.',
   'doubled-path': 'Left out: the archive holds this path twice; the first one counts.',
   'file-and-folder': 'Left out: there is a folder of the same name, and no host can keep both.',
   'name-encoding': 'Its name is in no known encoding; the letters may be wrong.',
@@ -17,8 +17,8 @@ export const NOTES = {
   'encoding-faulty': 'Some bytes mean nothing in the encoding it declares. It is published as it is.',
   'encoding-guessed': 'Declares no encoding and is not UTF-8; read as windows-1252.',
   'not-a-page': 'Named like a page, but holds binary data. Published as it is.',
-  'empty': 'Has 0 bytes.',
-  'unreadable': 'Left out: the archive is damaged here.',
+  empty: 'Has 0 bytes.',
+  unreadable: 'Left out: the archive is damaged here.',
   'crawl-robots': 'Not asked for: the site’s robots.txt keeps crawlers out.',
   'crawl-elsewhere': 'Left out: it sends visitors to another site.',
   'crawl-private': 'Left out: it leads into a private network.',
@@ -33,7 +33,11 @@ export const NOTES = {
 } as const satisfies Record<string, string>;
 export type NoteCode = keyof typeof NOTES;
 
-export const importNote = z.object({ code: z.enum(Object.keys(NOTES) as [NoteCode, ...NoteCode[]]), path: z.string(), text: z.string() });
+export const importNote = z.object({
+  code: z.enum(Object.keys(NOTES) as [NoteCode, ...NoteCode[]]),
+  path: z.string(),
+  text: z.string(),
+});
 
 export const surveyPage = z.object({
   id,
@@ -45,7 +49,12 @@ export const surveyPage = z.object({
   linksOut: z.number().int(),
   deadLinks: z.number().int(),
 });
-export const surveyAsset = z.object({ path: z.string(), type: z.string(), sizeBytes: z.number().int(), uses: z.number().int() });
+export const surveyAsset = z.object({
+  path: z.string(),
+  type: z.string(),
+  sizeBytes: z.number().int(),
+  uses: z.number().int(),
+});
 export const surveyLink = z.object({
   from: z.string(),
   fromTitle: z.string().nullable(),
@@ -67,7 +76,15 @@ export type Survey = z.infer<typeof survey>;
 
 export const sourcePlace = z.object({
   line: z.number().int(),
-  lines: z.array(z.object({ number: z.number().int(), text: z.string(), mark: z.object({ start: z.number().int(), end: z.number().int() }).optional() })).readonly(),
+  lines: z
+    .array(
+      z.object({
+        number: z.number().int(),
+        text: z.string(),
+        mark: z.object({ start: z.number().int(), end: z.number().int() }).optional(),
+      }),
+    )
+    .readonly(),
 });
 export type SourcePlace = z.infer<typeof sourcePlace>;
 
@@ -77,14 +94,23 @@ export const conflictChoice = z.enum(['ours', 'theirs']);
 export const conflict = z.object({
   /** Of the touch, or of the decision about the title. */
   key: z.string(),
-  page: id, title: z.string(), kind: z.enum(['touch', 'title']), words: z.string(),
-  before: z.string(), theirs: z.string(), ours: z.string(),
+  page: id,
+  title: z.string(),
+  kind: z.enum(['touch', 'title']),
+  words: z.string(),
+  before: z.string(),
+  theirs: z.string(),
+  ours: z.string(),
 });
 export type Conflict = z.infer<typeof conflict>;
 
 export const importReview = z.object({
-  import: id, fileName: z.string(), version,
-  added: z.array(reviewedPage), changed: z.array(reviewedPage), dropped: z.array(reviewedPage.extend({ isHome: z.boolean(), linksIn: z.number().int() })),
+  import: id,
+  fileName: z.string(),
+  version,
+  added: z.array(reviewedPage),
+  changed: z.array(reviewedPage),
+  dropped: z.array(reviewedPage.extend({ isHome: z.boolean(), linksIn: z.number().int() })),
   moved: z.array(z.object({ from: z.string(), to: z.string(), title: z.string(), alike: z.number() })),
   unchanged: z.number().int(),
   files: z.object({ added: z.number().int(), changed: z.number().int(), dropped: z.number().int() }),
@@ -95,12 +121,25 @@ export const importReview = z.object({
 export type ImportReview = z.infer<typeof importReview>;
 
 export const importsApi = {
-  review: endpoint('GET /sites/:site/imports/review', { summary: 'What a newer export adds, changes and drops, before it is applied', access: 'reviewer', params: siteParams, answer: importReview }),
-  apply: endpoint('POST /sites/:site/imports/review', {
-    summary: 'Apply the newer export that was looked at', access: 'editor', params: siteParams,
-    body: z.object({ import: id, version, choices: z.record(z.string(), conflictChoice) }), answer: z.object({ version }),
+  review: endpoint('GET /sites/:site/imports/review', {
+    summary: 'What a newer export adds, changes and drops, before it is applied',
+    access: 'reviewer',
+    params: siteParams,
+    answer: importReview,
   }),
-  drop: endpoint('DELETE /sites/:site/imports/review', { summary: 'Leave the newer export; nothing of it is kept', access: 'editor', params: siteParams, answer: done }),
+  apply: endpoint('POST /sites/:site/imports/review', {
+    summary: 'Apply the newer export that was looked at',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ import: id, version, choices: z.record(z.string(), conflictChoice) }),
+    answer: z.object({ version }),
+  }),
+  drop: endpoint('DELETE /sites/:site/imports/review', {
+    summary: 'Leave the newer export; nothing of it is kept',
+    access: 'editor',
+    params: siteParams,
+    answer: done,
+  }),
   start: endpoint('POST /sites/:site/imports', {
     summary: 'Bring in a finished site as a zip',
     access: 'editor',
@@ -125,5 +164,10 @@ export const importsApi = {
     query: z.object({ path: z.string().max(4096), href: z.string().max(65_536) }),
     answer: sourcePlace,
   }),
-  survey: endpoint('GET /sites/:site/survey', { summary: 'What came in', access: 'reviewer', params: siteParams, answer: survey }),
+  survey: endpoint('GET /sites/:site/survey', {
+    summary: 'What came in',
+    access: 'reviewer',
+    params: siteParams,
+    answer: survey,
+  }),
 };

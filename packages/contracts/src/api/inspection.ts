@@ -3,13 +3,35 @@ import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { id, instant, personRef, siteParams } from './common.ts';
 
-export const ASPECTS = ['home', 'pages', 'visitors', 'old addresses', 'files', 'not found', 'machines', 'types', 'caching', 'security', 'certificate'] as const;
+export const ASPECTS = [
+  'home',
+  'pages',
+  'visitors',
+  'old addresses',
+  'files',
+  'not found',
+  'machines',
+  'types',
+  'caching',
+  'security',
+  'certificate',
+] as const;
 export const VERDICTS = ['right', 'noted', 'wrong'] as const;
 
-export const aspectResult = z.object({ aspect: z.enum(ASPECTS), asked: z.number().int(), wrong: z.number().int(), notes: z.number().int() });
+export const aspectResult = z.object({
+  aspect: z.enum(ASPECTS),
+  asked: z.number().int(),
+  wrong: z.number().int(),
+  notes: z.number().int(),
+});
 export type AspectResult = z.infer<typeof aspectResult>;
 
-export const inspectionFinding = z.object({ aspect: z.enum(ASPECTS), address: z.string(), words: z.string(), weight: z.enum(['wrong', 'note']) });
+export const inspectionFinding = z.object({
+  aspect: z.enum(ASPECTS),
+  address: z.string(),
+  words: z.string(),
+  weight: z.enum(['wrong', 'note']),
+});
 export type InspectionFinding = z.infer<typeof inspectionFinding>;
 
 export const inspection = z.object({
@@ -34,8 +56,31 @@ export type Inspection = z.infer<typeof inspection>;
 const releaseParams = siteParams.extend({ number: z.coerce.number().int().min(1) });
 
 export const inspectionApi = {
-  get: endpoint('GET /sites/:site/releases/:number/inspection', { summary: 'What was found when a release was asked for from outside; null while it was not', access: 'reviewer', params: releaseParams, answer: z.object({ inspection: inspection.nullable() }) }),
-  ask: endpoint('POST /sites/:site/inspection', { summary: 'Asks the live host for everything, from outside', access: 'editor', params: siteParams, answer: z.object({ job: id }), status: 202 }),
-  printed: endpoint('GET /sites/:site/releases/:number/report.pdf', { summary: 'The same, printed', access: 'reviewer', params: releaseParams, answer: z.never(), gives: 'application/pdf' }),
-  report: endpoint('GET /sites/:site/releases/:number/report.html', { summary: 'The report of a release as a page that can be kept', access: 'reviewer', params: releaseParams, answer: z.never(), gives: 'text/html' }),
+  get: endpoint('GET /sites/:site/releases/:number/inspection', {
+    summary: 'What was found when a release was asked for from outside; null while it was not',
+    access: 'reviewer',
+    params: releaseParams,
+    answer: z.object({ inspection: inspection.nullable() }),
+  }),
+  ask: endpoint('POST /sites/:site/inspection', {
+    summary: 'Asks the live host for everything, from outside',
+    access: 'editor',
+    params: siteParams,
+    answer: z.object({ job: id }),
+    status: 202,
+  }),
+  printed: endpoint('GET /sites/:site/releases/:number/report.pdf', {
+    summary: 'The same, printed',
+    access: 'reviewer',
+    params: releaseParams,
+    answer: z.never(),
+    gives: 'application/pdf',
+  }),
+  report: endpoint('GET /sites/:site/releases/:number/report.html', {
+    summary: 'The report of a release as a page that can be kept',
+    access: 'reviewer',
+    params: releaseParams,
+    answer: z.never(),
+    gives: 'text/html',
+  }),
 };

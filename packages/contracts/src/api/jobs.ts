@@ -3,7 +3,19 @@ import { endpoint } from '../define.ts';
 import { done, id, instant, siteParams } from './common.ts';
 import { errorAnswer } from '../errors.ts';
 
-export const JOB_KINDS = ['import', 'publish', 'compile', 'certificate', 'pictures', 'inspect', 'gather', 'suggest', 'prove', 'sweep', 'rehearse'] as const;
+export const JOB_KINDS = [
+  'import',
+  'publish',
+  'compile',
+  'certificate',
+  'pictures',
+  'inspect',
+  'gather',
+  'suggest',
+  'prove',
+  'sweep',
+  'rehearse',
+] as const;
 export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
 
 export const progress = z.object({
@@ -45,7 +57,22 @@ export const siteEvent = z.discriminatedUnion('kind', [
 export type SiteEvent = z.infer<typeof siteEvent>;
 
 export const jobsApi = {
-  get: endpoint('GET /jobs/:job', { summary: 'One piece of long work', access: 'reviewer', params: jobParams, answer: job }),
-  cancel: endpoint('POST /jobs/:job/cancel', { summary: 'Ask a job to stop; nothing of it is kept', access: 'editor', params: jobParams, answer: done }),
-  events: endpoint('GET /sites/:site/events', { summary: 'Server-sent events of a site', access: 'reviewer', params: siteParams, answer: siteEvent }),
+  get: endpoint('GET /jobs/:job', {
+    summary: 'One piece of long work',
+    access: 'reviewer',
+    params: jobParams,
+    answer: job,
+  }),
+  cancel: endpoint('POST /jobs/:job/cancel', {
+    summary: 'Ask a job to stop; nothing of it is kept',
+    access: 'editor',
+    params: jobParams,
+    answer: done,
+  }),
+  events: endpoint('GET /sites/:site/events', {
+    summary: 'Server-sent events of a site',
+    access: 'reviewer',
+    params: siteParams,
+    answer: siteEvent,
+  }),
 };

@@ -4,18 +4,36 @@ import { endpoint } from '../define.ts';
 import { instant, siteParams } from './common.ts';
 
 export const MOVE_STATES = ['done', 'now', 'waits', 'late', 'unneeded'] as const;
-export const MOVE_STEPS = ['snags', 'old-addresses', 'published', 'domain', 'ttl-lowered', 'records', 'spread', 'certificate', 'own-name', 'watched', 'old-host', 'ttl-raised'] as const;
+export const MOVE_STEPS = [
+  'snags',
+  'old-addresses',
+  'published',
+  'domain',
+  'ttl-lowered',
+  'records',
+  'spread',
+  'certificate',
+  'own-name',
+  'watched',
+  'old-host',
+  'ttl-raised',
+] as const;
 
 export const moveStep = z.object({
-  step: z.enum(MOVE_STEPS), state: z.enum(MOVE_STATES), words: z.string(), measured: z.string(),
+  step: z.enum(MOVE_STEPS),
+  state: z.enum(MOVE_STATES),
+  words: z.string(),
+  measured: z.string(),
   /** Not before, and not after. */
-  from: instant.nullable(), by: instant.nullable(),
+  from: instant.nullable(),
+  by: instant.nullable(),
 });
 export type MoveStepView = z.infer<typeof moveStep>;
 
 export const move = z.object({
   /** By the world's clock. */
-  now: instant, simulated: z.boolean(),
+  now: instant,
+  simulated: z.boolean(),
   /** When visitors are to move over; null where nobody chose. */
   changeAt: instant.nullable(),
   steps: z.array(moveStep),
@@ -23,6 +41,17 @@ export const move = z.object({
 export type Move = z.infer<typeof move>;
 
 export const moveApi = {
-  get: endpoint('GET /sites/:site/move', { summary: 'The steps of the move, as far as they were measured', access: 'reviewer', params: siteParams, answer: move }),
-  plan: endpoint('POST /sites/:site/move', { summary: 'When visitors are to move over; null for no time yet', access: 'editor', params: siteParams, body: z.object({ changeAt: instant.nullable() }), answer: move }),
+  get: endpoint('GET /sites/:site/move', {
+    summary: 'The steps of the move, as far as they were measured',
+    access: 'reviewer',
+    params: siteParams,
+    answer: move,
+  }),
+  plan: endpoint('POST /sites/:site/move', {
+    summary: 'When visitors are to move over; null for no time yet',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ changeAt: instant.nullable() }),
+    answer: move,
+  }),
 };

@@ -9,7 +9,17 @@ import { anchor, menuItem, touch } from './draft.ts';
 const pageParams = siteParams.extend({ page: id });
 
 export const pageInside = z.object({
-  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), /** What the page will call it. */ label: z.string(), out: z.boolean(), /** The removal that took it out; null where it stands, or was only left out. */ removal: z.object({ of: z.number().int(), by: personRef, at: instant }).nullable() })),
+  sections: z.array(
+    z.object({
+      name: z.string(),
+      nth: z.number().int(),
+      /** What the page will call it. */ label: z.string(),
+      out: z.boolean(),
+      /** The removal that took it out; null where it stands, or was only left out. */ removal: z
+        .object({ of: z.number().int(), by: personRef, at: instant })
+        .nullable(),
+    }),
+  ),
   parts: z.array(z.object({ part: z.enum(PART_NAMES), out: z.boolean() })),
   css: z.string(),
 });
@@ -19,37 +29,59 @@ export type PageInside = z.infer<typeof pageInside>;
 export const pointed = z.object({
   anchor,
   text: z.string().nullable(),
-  link: z.object({
-    /** As the page will be published. */
-    href: z.string(),
-    /** The page it leads to in the draft; home as such where it leads to the front. */
-    page: id.nullable(), isHome: z.boolean(), newWindow: z.boolean(), anchor,
-    /** Where it led as it was imported, in one spelling, so that it is known on other pages; null where that is nowhere. */
-    leads: z.string().nullable(),
-  }).nullable(),
+  link: z
+    .object({
+      /** As the page will be published. */
+      href: z.string(),
+      /** The page it leads to in the draft; home as such where it leads to the front. */
+      page: id.nullable(),
+      isHome: z.boolean(),
+      newWindow: z.boolean(),
+      anchor,
+      /** Where it led as it was imported, in one spelling, so that it is known on other pages; null where that is nowhere. */
+      leads: z.string().nullable(),
+    })
+    .nullable(),
   picture: z.object({ address: z.string().nullable(), alt: z.string().nullable(), anchor }).nullable(),
 });
 export type Pointed = z.infer<typeof pointed>;
 
 export const touchPlaces = z.object({
-  page: z.number().int(), branch: z.number().int(), everywhere: z.number().int(),
-  places: z.array(z.object({ id, title: z.string(), address: z.string(), places: z.number().int(), inBranch: z.boolean() })),
+  page: z.number().int(),
+  branch: z.number().int(),
+  everywhere: z.number().int(),
+  places: z.array(
+    z.object({ id, title: z.string(), address: z.string(), places: z.number().int(), inBranch: z.boolean() }),
+  ),
 });
 export type TouchPlaces = z.infer<typeof touchPlaces>;
 
 export const touchRow = z.object({
-  seq: z.number().int(), words: z.string(), kind: z.string(), scopeWords: z.string(),
-  page: id.nullable(), places: z.number().int(), pages: z.number().int(),
+  seq: z.number().int(),
+  words: z.string(),
+  kind: z.string(),
+  scopeWords: z.string(),
+  page: id.nullable(),
+  places: z.number().int(),
+  pages: z.number().int(),
   /** `waiting`: its place is in no page of the import any more; `changed`: something else stands there now. */
   state: z.enum(['done', 'waiting', 'changed']),
-  by: z.string(), at: z.iso.datetime(),
+  by: z.string(),
+  at: z.iso.datetime(),
 });
 export type TouchRow = z.infer<typeof touchRow>;
 
 export const menuRow = z.object({
-  id: z.string(), name: z.string(), way: z.string(), items: z.array(menuItem), isEdited: z.boolean(), whereItDiffers: z.boolean(),
+  id: z.string(),
+  name: z.string(),
+  way: z.string(),
+  items: z.array(menuItem),
+  isEdited: z.boolean(),
+  whereItDiffers: z.boolean(),
   pages: z.number().int(),
-  differing: z.array(z.object({ id, title: z.string(), address: z.string(), missing: z.array(z.string()), extra: z.array(z.string()) })),
+  differing: z.array(
+    z.object({ id, title: z.string(), address: z.string(), missing: z.array(z.string()), extra: z.array(z.string()) }),
+  ),
 });
 export type MenuRow = z.infer<typeof menuRow>;
 
@@ -66,48 +98,121 @@ export const homePreview = z.object({
   version,
   page: namedPage,
   /** The page that is home now, with the address it gets; null where nothing answers at the front. */
-  former: namedPage.extend({ /** Whether its new address can be chosen: it came in as home and has no other. */ canChoose: z.boolean() }).nullable(),
+  former: namedPage
+    .extend({
+      /** Whether its new address can be chosen: it came in as home and has no other. */ canChoose: z.boolean(),
+    })
+    .nullable(),
   /** What leads to the front today and leads to the new home from then on. */
-  leading: z.array(z.object({ kind: z.enum(['menu', 'logo', 'link']), label: z.string(), /** Of a menu item, its menu. */ menu: z.string().nullable(), pages: z.number().int(), on: z.array(namedPage) })),
+  leading: z.array(
+    z.object({
+      kind: z.enum(['menu', 'logo', 'link']),
+      label: z.string(),
+      /** Of a menu item, its menu. */ menu: z.string().nullable(),
+      pages: z.number().int(),
+      on: z.array(namedPage),
+    }),
+  ),
   /** Pages that lead to the front, and how many of them were read for what does. */
-  linkingPages: z.number().int(), readPages: z.number().int(),
+  linkingPages: z.number().int(),
+  readPages: z.number().int(),
 });
 export type HomePreview = z.infer<typeof homePreview>;
 
 export const pagesApi = {
-  inside: endpoint('GET /sites/:site/pages/:page/inside', { summary: 'Sections and parts of a page', access: 'reviewer', params: pageParams, answer: pageInside }),
+  inside: endpoint('GET /sites/:site/pages/:page/inside', {
+    summary: 'Sections and parts of a page',
+    access: 'reviewer',
+    params: pageParams,
+    answer: pageInside,
+  }),
   pointed: endpoint('POST /sites/:site/pages/:page/pointed', {
-    summary: 'What stands at a place of the source', access: 'reviewer', params: pageParams,
-    body: z.object({ start: z.number().int().min(0), child: z.number().int().min(0).nullable() }), answer: pointed,
+    summary: 'What stands at a place of the source',
+    access: 'reviewer',
+    params: pageParams,
+    body: z.object({ start: z.number().int().min(0), child: z.number().int().min(0).nullable() }),
+    answer: pointed,
   }),
   places: endpoint('GET /sites/:site/pages/:page/places', {
-    summary: 'Elements of a page that a link can lead to', access: 'reviewer', params: pageParams, answer: z.array(z.object({ id: z.string(), /** Its heading or first words. */ label: z.string() })),
+    summary: 'Elements of a page that a link can lead to',
+    access: 'reviewer',
+    params: pageParams,
+    answer: z.array(z.object({ id: z.string(), /** Its heading or first words. */ label: z.string() })),
   }),
   files: endpoint('GET /sites/:site/files', {
-    summary: 'Files of the site that are no pages, by letters of their address', access: 'reviewer', params: siteParams, query: z.object({ search: z.string().trim().min(1).max(200) }), answer: z.array(z.string()),
+    summary: 'Files of the site that are no pages, by letters of their address',
+    access: 'reviewer',
+    params: siteParams,
+    query: z.object({ search: z.string().trim().min(1).max(200) }),
+    answer: z.array(z.string()),
   }),
-  touches: endpoint('GET /sites/:site/touches', { summary: 'Every touch, and whether its place is still there', access: 'reviewer', params: siteParams, answer: z.array(touchRow) }),
+  touches: endpoint('GET /sites/:site/touches', {
+    summary: 'Every touch, and whether its place is still there',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.array(touchRow),
+  }),
   touchPlaces: endpoint('POST /sites/:site/touches/places', {
-    summary: 'Where a touch would change something, by scope', access: 'reviewer', params: siteParams, body: z.object({ page: id, touch }), answer: touchPlaces,
+    summary: 'Where a touch would change something, by scope',
+    access: 'reviewer',
+    params: siteParams,
+    body: z.object({ page: id, touch }),
+    answer: touchPlaces,
   }),
-  menus: endpoint('GET /sites/:site/menus', { summary: 'Menus found in the pages, as the draft has them', access: 'reviewer', params: siteParams, answer: z.object({
-    version, menus: z.array(menuRow),
-    /** What is like a menu and differs from page to page: ways on, and trails of where one is. */
-    apart: z.array(z.object({ kind: z.enum(['steps', 'trail']), way: z.string(), pages: z.number().int(), labels: z.array(z.string()) })),
-  }) }),
+  menus: endpoint('GET /sites/:site/menus', {
+    summary: 'Menus found in the pages, as the draft has them',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.object({
+      version,
+      menus: z.array(menuRow),
+      /** What is like a menu and differs from page to page: ways on, and trails of where one is. */
+      apart: z.array(
+        z.object({
+          kind: z.enum(['steps', 'trail']),
+          way: z.string(),
+          pages: z.number().int(),
+          labels: z.array(z.string()),
+        }),
+      ),
+    }),
+  }),
   previewRename: endpoint('POST /sites/:site/pages/:page/rename-preview', {
-    summary: 'What moves when a page gets another address', access: 'reviewer', params: pageParams, body: z.object({ address: z.string().trim().max(2000) }), answer: addressPreview,
+    summary: 'What moves when a page gets another address',
+    access: 'reviewer',
+    params: pageParams,
+    body: z.object({ address: z.string().trim().max(2000) }),
+    answer: addressPreview,
   }),
   previewHome: endpoint('POST /sites/:site/pages/:page/home-preview', {
-    summary: 'What making a page home does', access: 'reviewer', params: pageParams, body: z.object({ formerAddress: z.string().trim().max(2000).optional() }), answer: homePreview,
+    summary: 'What making a page home does',
+    access: 'reviewer',
+    params: pageParams,
+    body: z.object({ formerAddress: z.string().trim().max(2000).optional() }),
+    answer: homePreview,
   }),
   previewStyle: endpoint('POST /sites/:site/address-style-preview', {
-    summary: 'What moves in another address style', access: 'reviewer', params: siteParams, body: z.object({ style: z.enum(ADDRESS_STYLES) }), answer: addressPreview,
+    summary: 'What moves in another address style',
+    access: 'reviewer',
+    params: siteParams,
+    body: z.object({ style: z.enum(ADDRESS_STYLES) }),
+    answer: addressPreview,
   }),
   addAsset: endpoint('POST /sites/:site/assets', {
-    summary: 'A file added to the draft', access: 'editor', params: siteParams,
-    query: z.object({ fileName: z.string().trim().min(1).max(255), folder: z.string().max(1000).default(''), version: z.coerce.number().int().min(0) }),
+    summary: 'A file added to the draft',
+    access: 'editor',
+    params: siteParams,
+    query: z.object({
+      fileName: z.string().trim().min(1).max(255),
+      folder: z.string().max(1000).default(''),
+      version: z.coerce.number().int().min(0),
+    }),
     streams: 'application/octet-stream',
-    answer: z.object({ version, address: z.string(), size: z.object({ widthPx: z.number().int(), heightPx: z.number().int() }).nullable() }), status: 201,
+    answer: z.object({
+      version,
+      address: z.string(),
+      size: z.object({ widthPx: z.number().int(), heightPx: z.number().int() }).nullable(),
+    }),
+    status: 201,
   }),
 };

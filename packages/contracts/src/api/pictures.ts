@@ -9,8 +9,17 @@ export const pictures = z.object({ draft: byPath, live: byPath });
 export type Pictures = z.infer<typeof pictures>;
 
 export const picturesApi = {
-  list: endpoint('GET /sites/:site/pictures', { summary: 'Which pages there are pictures of, as in the draft and as live', access: 'reviewer', params: siteParams, answer: pictures }),
+  list: endpoint('GET /sites/:site/pictures', {
+    summary: 'Which pages there are pictures of, as in the draft and as live',
+    access: 'reviewer',
+    params: siteParams,
+    answer: pictures,
+  }),
   picture: endpoint('GET /sites/:site/pictures/:picture', {
-    summary: 'A picture of a page, JPEG, 640 pixels wide', access: 'reviewer', params: siteParams.extend({ picture: z.string().regex(/^[0-9a-f]{64}$/) }), answer: z.never(), gives: 'image/jpeg',
+    summary: 'A picture of a page, JPEG, 640 pixels wide',
+    access: 'reviewer',
+    params: siteParams.extend({ picture: z.string().regex(/^[0-9a-f]{64}$/) }),
+    answer: z.never(),
+    gives: 'image/jpeg',
   }),
 };

@@ -12,8 +12,10 @@ const way = z.object({ hops: z.array(hop), end: z.enum(PROOF_ENDS), final: z.str
 export type ProofWay = z.infer<typeof way>;
 
 export const proofRow = z.object({
-  from: z.string(), visits: z.number().int().nullable(),
-  draft: way, /** Of the page the draft ends at. */ title: z.string().nullable(),
+  from: z.string(),
+  visits: z.number().int().nullable(),
+  draft: way,
+  /** Of the page the draft ends at. */ title: z.string().nullable(),
   live: way.extend({ /** What is otherwise than the release says. */ problem: z.string().nullable() }).nullable(),
 });
 export type ProofRow = z.infer<typeof proofRow>;
@@ -21,7 +23,9 @@ export type ProofRow = z.infer<typeof proofRow>;
 export const redirectProof = z.object({
   version,
   /** The last time the live host was asked; `isCurrent`: another release has not gone live since. */
-  live: z.object({ release: z.number().int(), origin: z.string(), at: instant, by: personRef, isCurrent: z.boolean() }).nullable(),
+  live: z
+    .object({ release: z.number().int(), origin: z.string(), at: instant, by: personRef, isCurrent: z.boolean() })
+    .nullable(),
   /** Whether there is a live release that can be asked. */
   isLive: z.boolean(),
   rows: z.array(proofRow),
@@ -29,8 +33,31 @@ export const redirectProof = z.object({
 export type RedirectProof = z.infer<typeof redirectProof>;
 
 export const redirectProofApi = {
-  get: endpoint('GET /sites/:site/redirects/proof', { summary: 'What visitors of all old addresses meet', access: 'reviewer', params: siteParams, answer: redirectProof }),
-  ask: endpoint('POST /sites/:site/redirects/proof', { summary: 'Asks the live host for all old addresses', access: 'editor', params: siteParams, answer: z.object({ job: id }), status: 202 }),
-  table: endpoint('GET /sites/:site/redirects/proof.csv', { summary: 'The proof as a table', access: 'reviewer', params: siteParams, answer: z.never(), gives: 'text/csv' }),
-  report: endpoint('GET /sites/:site/redirects/proof.html', { summary: 'The proof as a page that can be kept', access: 'reviewer', params: siteParams, answer: z.never(), gives: 'text/html' }),
+  get: endpoint('GET /sites/:site/redirects/proof', {
+    summary: 'What visitors of all old addresses meet',
+    access: 'reviewer',
+    params: siteParams,
+    answer: redirectProof,
+  }),
+  ask: endpoint('POST /sites/:site/redirects/proof', {
+    summary: 'Asks the live host for all old addresses',
+    access: 'editor',
+    params: siteParams,
+    answer: z.object({ job: id }),
+    status: 202,
+  }),
+  table: endpoint('GET /sites/:site/redirects/proof.csv', {
+    summary: 'The proof as a table',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.never(),
+    gives: 'text/csv',
+  }),
+  report: endpoint('GET /sites/:site/redirects/proof.html', {
+    summary: 'The proof as a page that can be kept',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.never(),
+    gives: 'text/html',
+  }),
 };

@@ -12,7 +12,13 @@ export type OldSource = (typeof OLD_SOURCES)[number];
 export const OLD_KINDS = ['page', 'file', 'noise'] as const;
 
 const probability = z.number().min(0).max(1);
-const redirectStatus = z.union([z.literal(REDIRECT_STATUSES[0]), z.literal(302), z.literal(307), z.literal(308), z.literal(410)]);
+const redirectStatus = z.union([
+  z.literal(REDIRECT_STATUSES[0]),
+  z.literal(302),
+  z.literal(307),
+  z.literal(308),
+  z.literal(410),
+]);
 
 export const suggestion = z.object({
   /** Of a page; null for a file. */
@@ -25,7 +31,11 @@ export const suggestion = z.object({
 export type Suggestion = z.infer<typeof suggestion>;
 
 /** What is wrong with a rule, in words, and where it ends when it is to lead there at once. */
-export const ruleProblem = z.object({ kind: z.enum(['loop', 'chain', 'dead', 'idle', 'twice', 'outside', 'no-target', 'over']), words: z.string(), final: z.string().nullable() });
+export const ruleProblem = z.object({
+  kind: z.enum(['loop', 'chain', 'dead', 'idle', 'twice', 'outside', 'no-target', 'over']),
+  words: z.string(),
+  final: z.string().nullable(),
+});
 export type RuleProblem = z.infer<typeof ruleProblem>;
 
 export const redirectRow = z.object({
@@ -54,7 +64,11 @@ export const redirectRow = z.object({
 });
 export type RedirectRow = z.infer<typeof redirectRow>;
 
-export const redirects = z.object({ version, rows: z.array(redirectRow), /** Whether suggestions are being reckoned, or wait to be. */ suggesting: z.boolean() });
+export const redirects = z.object({
+  version,
+  rows: z.array(redirectRow),
+  /** Whether suggestions are being reckoned, or wait to be. */ suggesting: z.boolean(),
+});
 
 /** How much each kind of evidence says, from 0 to 1, and what a person can check it by. */
 export const evidence = z.object({
@@ -69,7 +83,9 @@ export const oldAddress = z.object({
   from: z.string(),
   visits: z.number().int().nullable(),
   lastSeen: instant.nullable(),
-  seen: z.array(z.object({ source: z.enum(OLD_SOURCES), visits: z.number().int().nullable(), lastSeen: instant.nullable() })),
+  seen: z.array(
+    z.object({ source: z.enum(OLD_SOURCES), visits: z.number().int().nullable(), lastSeen: instant.nullable() }),
+  ),
   /** Of the last answer somebody got there. */
   oldStatus: z.number().int().nullable(),
   title: z.string().nullable(),
@@ -94,11 +110,16 @@ export const notRead = z.object({ line: z.number().int(), text: z.string(), why:
 
 export const gathered = z.discriminatedUnion('state', [
   z.object({
-    state: z.literal('taken'), source: z.enum(OLD_SOURCES), name: z.string(),
+    state: z.literal('taken'),
+    source: z.enum(OLD_SOURCES),
+    name: z.string(),
     /** Different addresses in it, and how many of them nobody knew. */
-    read: z.number().int(), fresh: z.number().int(),
-    files: z.number().int(), noise: z.number().int(),
-    notRead: z.number().int(), problems: z.array(notRead),
+    read: z.number().int(),
+    fresh: z.number().int(),
+    files: z.number().int(),
+    noise: z.number().int(),
+    notRead: z.number().int(),
+    problems: z.array(notRead),
   }),
   /** A table whose columns nobody has matched yet. */
   z.object({ state: z.literal('columns'), hasNames: z.boolean(), rows: z.array(z.array(z.string())), columns }),
@@ -106,31 +127,60 @@ export const gathered = z.discriminatedUnion('state', [
 export type Gathered = z.infer<typeof gathered>;
 
 export const gathering = z.object({
-  id, source: z.enum(OLD_SOURCES), name: z.string(), by: personRef, at: instant,
-  read: z.number().int(), fresh: z.number().int(), notRead: z.number().int(), problems: z.array(notRead),
+  id,
+  source: z.enum(OLD_SOURCES),
+  name: z.string(),
+  by: personRef,
+  at: instant,
+  read: z.number().int(),
+  fresh: z.number().int(),
+  notRead: z.number().int(),
+  problems: z.array(notRead),
 });
 export type Gathering = z.infer<typeof gathering>;
 
-const patternFields = { text: z.string().max(2000), status: redirectStatus, target: z.string().max(2000).nullable(), ignoreCase: z.boolean(), dropsQuery: z.boolean() };
+const patternFields = {
+  text: z.string().max(2000),
+  status: redirectStatus,
+  target: z.string().max(2000).nullable(),
+  ignoreCase: z.boolean(),
+  dropsQuery: z.boolean(),
+};
 export const patternRow = z.object({
-  id, ...patternFields,
+  id,
+  ...patternFields,
   /** Known old addresses it answers, and their visits. */
-  catches: z.number().int(), visits: z.number().int(),
+  catches: z.number().int(),
+  visits: z.number().int(),
   /** Known old addresses it would match if nothing before it answered. */
   hidden: z.number().int(),
-  note: z.string().nullable(), until: z.string().nullable(),
+  note: z.string().nullable(),
+  until: z.string().nullable(),
   problem: ruleProblem.nullable(),
 });
 export type PatternRow = z.infer<typeof patternRow>;
 
 const landing = z.object({ status: z.number().int(), to: z.string().nullable() });
-export const patternCatch = z.object({ from: z.string(), visits: z.number().int().nullable(), before: landing, after: landing, /** Whether something answers there; null for another site. */ lands: z.boolean().nullable() });
+export const patternCatch = z.object({
+  from: z.string(),
+  visits: z.number().int().nullable(),
+  before: landing,
+  after: landing,
+  /** Whether something answers there; null for another site. */ lands: z.boolean().nullable(),
+});
 export type PatternCatch = z.infer<typeof patternCatch>;
-export const patternPreview = z.object({ problem: z.string().nullable(), catches: z.array(patternCatch), caught: z.number().int(), hidden: z.number().int() });
+export const patternPreview = z.object({
+  problem: z.string().nullable(),
+  catches: z.array(patternCatch),
+  caught: z.number().int(),
+  hidden: z.number().int(),
+});
 export type PatternPreview = z.infer<typeof patternPreview>;
 
 export const patternProposal = z.object({
-  text: z.string(), status: redirectStatus, target: z.string().nullable(),
+  text: z.string(),
+  status: redirectStatus,
+  target: z.string().nullable(),
   /** Old addresses whose single redirects it takes the place of, without any of them landing elsewhere. */
   replaces: z.array(z.string()),
   /** An address nobody has seen that it would catch, where that leads, and whether anything is there. */
@@ -144,43 +194,124 @@ export const FETCHED = ['sitemap', 'index', 'crawl'] as const;
 const oldDomain = z.string().min(1).max(260);
 
 export const redirectsApi = {
-  rows: endpoint('GET /sites/:site/redirects', { summary: 'Old addresses and where they land', access: 'reviewer', params: siteParams, answer: redirects }),
+  rows: endpoint('GET /sites/:site/redirects', {
+    summary: 'Old addresses and where they land',
+    access: 'reviewer',
+    params: siteParams,
+    answer: redirects,
+  }),
   one: endpoint('GET /sites/:site/old-addresses/one', {
-    summary: 'All that is known of an old address, with suggestions and their evidence', access: 'reviewer',
-    params: siteParams, query: z.object({ from: z.string().min(1).max(4000) }), answer: oldAddress,
+    summary: 'All that is known of an old address, with suggestions and their evidence',
+    access: 'reviewer',
+    params: siteParams,
+    query: z.object({ from: z.string().min(1).max(4000) }),
+    answer: oldAddress,
   }),
   add: endpoint('POST /sites/:site/old-addresses', {
-    summary: 'Old addresses with their visits; known ones are updated', access: 'editor', params: siteParams,
-    body: z.object({ addresses: z.array(z.object({ address: z.string().max(4000), visits: z.number().int().min(0).nullable() })).min(1).max(100_000) }),
+    summary: 'Old addresses with their visits; known ones are updated',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({
+      addresses: z
+        .array(z.object({ address: z.string().max(4000), visits: z.number().int().min(0).nullable() }))
+        .min(1)
+        .max(100_000),
+    }),
     answer: z.object({ taken: z.number().int(), notAddresses: z.array(z.string()) }),
   }),
   paste: endpoint('POST /sites/:site/old-addresses/pasted', {
-    summary: 'Old addresses in lines, text or a page’s source', access: 'editor', params: siteParams,
-    body: z.object({ text: z.string().min(1).max(2_000_000), domain: oldDomain.optional() }), answer: gathered,
+    summary: 'Old addresses in lines, text or a page’s source',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ text: z.string().min(1).max(2_000_000), domain: oldDomain.optional() }),
+    answer: gathered,
   }),
   file: endpoint('POST /sites/:site/old-addresses/file', {
-    summary: 'Old addresses in an access log, a sitemap, a table, a listing or a text, plain or gzip', access: 'editor', params: siteParams,
-    query: z.object({ fileName: z.string().min(1).max(255), /** JSON of which column holds what, where a table is confirmed. */ columns: z.string().max(400).optional(), hasNames: z.enum(['yes', 'no']).optional(), domain: oldDomain.optional() }),
-    streams: 'application/octet-stream', answer: gathered,
+    summary: 'Old addresses in an access log, a sitemap, a table, a listing or a text, plain or gzip',
+    access: 'editor',
+    params: siteParams,
+    query: z.object({
+      fileName: z.string().min(1).max(255),
+      /** JSON of which column holds what, where a table is confirmed. */ columns: z.string().max(400).optional(),
+      hasNames: z.enum(['yes', 'no']).optional(),
+      domain: oldDomain.optional(),
+    }),
+    streams: 'application/octet-stream',
+    answer: gathered,
   }),
   fetched: endpoint('POST /sites/:site/old-addresses/fetched', {
-    summary: 'Asks a sitemap, a search index or the old site for addresses', access: 'editor', params: siteParams,
-    body: z.object({ source: z.enum(FETCHED), address: z.string().trim().min(1).max(2000), /** For a search index: the domain to list. */ domain: z.string().trim().max(253).optional() }),
-    answer: z.object({ job: id }), status: 202,
+    summary: 'Asks a sitemap, a search index or the old site for addresses',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({
+      source: z.enum(FETCHED),
+      address: z.string().trim().min(1).max(2000),
+      /** For a search index: the domain to list. */ domain: z.string().trim().max(253).optional(),
+    }),
+    answer: z.object({ job: id }),
+    status: 202,
   }),
-  gatherings: endpoint('GET /sites/:site/old-addresses/gatherings', { summary: 'What was gathered so far', access: 'reviewer', params: siteParams, answer: z.object({ /** A search index to ask, by its description; null where none is set up. */ searchIndex: z.string().nullable(), done: z.array(gathering) }) }),
+  gatherings: endpoint('GET /sites/:site/old-addresses/gatherings', {
+    summary: 'What was gathered so far',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.object({
+      /** A search index to ask, by its description; null where none is set up. */ searchIndex: z.string().nullable(),
+      done: z.array(gathering),
+    }),
+  }),
   kind: endpoint('POST /sites/:site/old-addresses/kind', {
-    summary: 'Says that old addresses are noise, or that they are not', access: 'editor', params: siteParams,
-    body: z.object({ addresses: z.array(z.string().max(4000)).min(1).max(10_000), noise: z.boolean() }), answer: done,
+    summary: 'Says that old addresses are noise, or that they are not',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ addresses: z.array(z.string().max(4000)).min(1).max(10_000), noise: z.boolean() }),
+    answer: done,
   }),
-  oldDomains: endpoint('GET /sites/:site/old-domains', { summary: 'Domains that lead here and whose addresses are told apart', access: 'reviewer', params: siteParams, answer: z.array(z.string()) }),
-  addOldDomain: endpoint('POST /sites/:site/old-domains', { summary: 'Tells the addresses of an old domain apart from here on', access: 'editor', params: siteParams, body: z.object({ host: z.string().trim().min(1).max(260) }), answer: z.object({ host: z.string() }), status: 201 }),
-  removeOldDomain: endpoint('DELETE /sites/:site/old-domains', { summary: 'Tells them apart no longer; what is known stays', access: 'editor', params: siteParams, query: z.object({ host: oldDomain }), answer: done }),
-  patterns: endpoint('GET /sites/:site/patterns', { summary: 'Patterns in the order they are tried', access: 'reviewer', params: siteParams, answer: z.array(patternRow) }),
-  proposals: endpoint('GET /sites/:site/patterns/proposals', { summary: 'Patterns that would take the place of many single redirects', access: 'reviewer', params: siteParams, answer: z.array(patternProposal) }),
+  oldDomains: endpoint('GET /sites/:site/old-domains', {
+    summary: 'Domains that lead here and whose addresses are told apart',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.array(z.string()),
+  }),
+  addOldDomain: endpoint('POST /sites/:site/old-domains', {
+    summary: 'Tells the addresses of an old domain apart from here on',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ host: z.string().trim().min(1).max(260) }),
+    answer: z.object({ host: z.string() }),
+    status: 201,
+  }),
+  removeOldDomain: endpoint('DELETE /sites/:site/old-domains', {
+    summary: 'Tells them apart no longer; what is known stays',
+    access: 'editor',
+    params: siteParams,
+    query: z.object({ host: oldDomain }),
+    answer: done,
+  }),
+  patterns: endpoint('GET /sites/:site/patterns', {
+    summary: 'Patterns in the order they are tried',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.array(patternRow),
+  }),
+  proposals: endpoint('GET /sites/:site/patterns/proposals', {
+    summary: 'Patterns that would take the place of many single redirects',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.array(patternProposal),
+  }),
   previewPattern: endpoint('POST /sites/:site/patterns/preview', {
-    summary: 'What a pattern would catch, and where that lands before and after', access: 'reviewer', params: siteParams,
-    body: z.object({ id: id.nullable(), ...patternFields }), answer: patternPreview,
+    summary: 'What a pattern would catch, and where that lands before and after',
+    access: 'reviewer',
+    params: siteParams,
+    body: z.object({ id: id.nullable(), ...patternFields }),
+    answer: patternPreview,
   }),
-  suggest: endpoint('POST /sites/:site/old-addresses/suggest', { summary: 'Reckons suggestions anew', access: 'editor', params: siteParams, answer: z.object({ job: id }), status: 202 }),
+  suggest: endpoint('POST /sites/:site/old-addresses/suggest', {
+    summary: 'Reckons suggestions anew',
+    access: 'editor',
+    params: siteParams,
+    answer: z.object({ job: id }),
+    status: 202,
+  }),
 };

@@ -5,7 +5,12 @@ import { id, instant, personRef, siteParams, version } from './common.ts';
 import { aspectResult, VERDICTS } from './inspection.ts';
 
 export const rehearsal = z.object({
-  origin: z.string(), version, at: instant, by: personRef, verdict: z.enum(VERDICTS), results: z.array(aspectResult),
+  origin: z.string(),
+  version,
+  at: instant,
+  by: personRef,
+  verdict: z.enum(VERDICTS),
+  results: z.array(aspectResult),
   findings: z.array(z.object({ address: z.string(), words: z.string(), weight: z.enum(['wrong', 'note']) })),
   /** Decisions made since. */
   since: z.number().int(),
@@ -13,6 +18,17 @@ export const rehearsal = z.object({
 export type Rehearsal = z.infer<typeof rehearsal>;
 
 export const rehearsalApi = {
-  get: endpoint('GET /sites/:site/rehearsal', { summary: 'The last rehearsal, and whether the host can have one', access: 'reviewer', params: siteParams, answer: z.object({ rehearsal: rehearsal.nullable(), isPossible: z.boolean() }) }),
-  begin: endpoint('POST /sites/:site/rehearsal', { summary: 'Put the draft on a temporary address of its own, and ask for it from outside', access: 'editor', params: siteParams, answer: z.object({ job: id }), status: 202 }),
+  get: endpoint('GET /sites/:site/rehearsal', {
+    summary: 'The last rehearsal, and whether the host can have one',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.object({ rehearsal: rehearsal.nullable(), isPossible: z.boolean() }),
+  }),
+  begin: endpoint('POST /sites/:site/rehearsal', {
+    summary: 'Put the draft on a temporary address of its own, and ask for it from outside',
+    access: 'editor',
+    params: siteParams,
+    answer: z.object({ job: id }),
+    status: 202,
+  }),
 };

@@ -17,7 +17,10 @@ export type Change = z.infer<typeof change>;
 
 /** A decision since the live release, and the changes it made or has a part in. */
 export const cause = z.object({
-  seq: z.number().int(), words: z.string(), /** Null where a time limit did it. */ by: personRef.nullable(), at: instant,
+  seq: z.number().int(),
+  words: z.string(),
+  /** Null where a time limit did it. */ by: personRef.nullable(),
+  at: instant,
   /** False for facts, such as a newer export. */
   canLeaveOut: z.boolean(),
   /** Keys of changes, and of some that come to nothing. */
@@ -75,12 +78,22 @@ const replaces = z.number().int().nullable().optional();
 
 export const releasesApi = {
   compare: endpoint('GET /sites/:site/releases/compare', {
-    summary: 'What visitors noticed between any two releases', access: 'reviewer', params: siteParams,
-    query: z.object({ before: releaseNumber, after: releaseNumber }), answer: z.object({ changes: z.array(change) }),
+    summary: 'What visitors noticed between any two releases',
+    access: 'reviewer',
+    params: siteParams,
+    query: z.object({ before: releaseNumber, after: releaseNumber }),
+    answer: z.object({ changes: z.array(change) }),
   }),
-  changes: endpoint('GET /sites/:site/changes', { summary: 'What visitors will notice, and what will be sent', access: 'reviewer', params: siteParams, answer: changes }),
+  changes: endpoint('GET /sites/:site/changes', {
+    summary: 'What visitors will notice, and what will be sent',
+    access: 'reviewer',
+    params: siteParams,
+    answer: changes,
+  }),
   causes: endpoint('GET /sites/:site/changes/causes', {
-    summary: 'Which decisions made which changes since the live release', access: 'reviewer', params: siteParams,
+    summary: 'Which decisions made which changes since the live release',
+    access: 'reviewer',
+    params: siteParams,
     answer: z.object({ version, causes: z.array(cause), /** There are more than are looked at. */ cut: z.boolean() }),
   }),
   evidence: endpoint('GET /sites/:site/changes/evidence', {
@@ -92,9 +105,18 @@ export const releasesApi = {
     answer: evidence,
   }),
   takeAlong: endpoint('GET /sites/:site/releases/:number/release.zip', {
-    summary: 'A release as an archive, with its redirects and headers for nginx and Apache', access: 'reviewer', params: siteParams.extend({ number: releaseNumber }), answer: z.never(), gives: 'application/zip',
+    summary: 'A release as an archive, with its redirects and headers for nginx and Apache',
+    access: 'reviewer',
+    params: siteParams.extend({ number: releaseNumber }),
+    answer: z.never(),
+    gives: 'application/zip',
   }),
-  list: endpoint('GET /sites/:site/releases', { summary: 'Releases, newest first', access: 'reviewer', params: siteParams, answer: z.array(release) }),
+  list: endpoint('GET /sites/:site/releases', {
+    summary: 'Releases, newest first',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.array(release),
+  }),
   publish: endpoint('POST /sites/:site/releases', {
     summary: 'Publish the draft as it was looked at',
     access: 'editor',
@@ -103,9 +125,26 @@ export const releasesApi = {
     answer: z.object({ release: z.number().int(), job: id }),
     status: 202,
   }),
-  keeping: endpoint('GET /sites/:site/releases/keeping', { summary: 'How many releases are kept beside those that are pinned', access: 'reviewer', params: siteParams, answer: z.object({ count: z.number().int() }) }),
-  keep: endpoint('POST /sites/:site/releases/keeping', { summary: 'Keep the last few releases; older ones go, unless they are pinned', access: 'owner', params: siteParams, body: z.object({ count: z.number().int().min(2, 'keep two at least: the live one and the way back').max(1000) }), answer: done }),
-  pin: endpoint('POST /sites/:site/releases/:number/pin', { summary: 'Keep a release however many come after it, or no longer', access: 'editor', params: siteParams.extend({ number: releaseNumber }), body: z.object({ isPinned: z.boolean() }), answer: done }),
+  keeping: endpoint('GET /sites/:site/releases/keeping', {
+    summary: 'How many releases are kept beside those that are pinned',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.object({ count: z.number().int() }),
+  }),
+  keep: endpoint('POST /sites/:site/releases/keeping', {
+    summary: 'Keep the last few releases; older ones go, unless they are pinned',
+    access: 'owner',
+    params: siteParams,
+    body: z.object({ count: z.number().int().min(2, 'keep two at least: the live one and the way back').max(1000) }),
+    answer: done,
+  }),
+  pin: endpoint('POST /sites/:site/releases/:number/pin', {
+    summary: 'Keep a release however many come after it, or no longer',
+    access: 'editor',
+    params: siteParams.extend({ number: releaseNumber }),
+    body: z.object({ isPinned: z.boolean() }),
+    answer: done,
+  }),
   rollBack: endpoint('POST /sites/:site/releases/:number/rollback', {
     summary: 'Make an earlier release live again, as a new release',
     access: 'editor',

@@ -12,14 +12,30 @@ export const removeRequest = z.object({
     /** A page, group or outside link; alone, what stands below it stays. */
     z.object({ kind: z.literal('node'), node: id, alone: z.boolean().default(false) }),
     z.object({ kind: z.literal('section'), page: id, section }),
-    z.object({ kind: z.literal('file'), address: z.string().regex(/^\/./, 'a file of the site begins with a slash').max(2000) }),
-    z.object({ kind: z.literal('menu-item'), menu: z.string().max(4000), /** Its place at each level, from 0. */ path: z.array(z.number().int().min(0)).min(1).max(3) }),
-    z.object({ kind: z.literal('redirects'), froms: z.array(z.string().max(4000)).max(100_000), patterns: z.array(id).max(10_000) }),
+    z.object({
+      kind: z.literal('file'),
+      address: z.string().regex(/^\/./, 'a file of the site begins with a slash').max(2000),
+    }),
+    z.object({
+      kind: z.literal('menu-item'),
+      menu: z.string().max(4000),
+      /** Its place at each level, from 0. */ path: z.array(z.number().int().min(0)).min(1).max(3),
+    }),
+    z.object({
+      kind: z.literal('redirects'),
+      froms: z.array(z.string().max(4000)).max(100_000),
+      patterns: z.array(id).max(10_000),
+    }),
   ]),
-  standIn: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('parent') }), z.object({ kind: z.literal('home') }), z.object({ kind: z.literal('gone') }), z.object({ kind: z.literal('none') }),
-    z.object({ kind: z.literal('page'), page: id }),
-  ]).default({ kind: 'none' }),
+  standIn: z
+    .discriminatedUnion('kind', [
+      z.object({ kind: z.literal('parent') }),
+      z.object({ kind: z.literal('home') }),
+      z.object({ kind: z.literal('gone') }),
+      z.object({ kind: z.literal('none') }),
+      z.object({ kind: z.literal('page'), page: id }),
+    ])
+    .default({ kind: 'none' }),
   links: z.enum(LINK_TREATMENTS).default('kept'),
   why: z.string().trim().max(500, 'use at most 500 letters').default(''),
   /** The page that takes over, where the home page goes. */
@@ -29,7 +45,10 @@ export type RemoveRequest = z.infer<typeof removeRequest>;
 
 export const putBackRequest = z.object({
   kind: z.literal('put-back'),
-  things: z.array(z.object({ of: removal, /** Some of its pages only. */ nodes: z.array(id).min(1).max(100_000).optional() })).min(1).max(10_000),
+  things: z
+    .array(z.object({ of: removal, /** Some of its pages only. */ nodes: z.array(id).min(1).max(100_000).optional() }))
+    .min(1)
+    .max(10_000),
   /** Where the page above is removed: below whatever stands above that, with it, or at the top. */
   where: z.enum(['in-place', 'with-parents', 'top']).default('in-place'),
   /** Where somebody else has its address: nothing is done, it gets another one, or the other one does. */
@@ -59,6 +78,10 @@ export const removalRequests = [
   putBackRequest,
   takeRequest,
   z.object({ kind: z.literal('text-of-file'), page: id }),
-  z.object({ kind: z.literal('hold-removals'), of: z.array(removal).min(1).max(100_000), reason: z.string().trim().min(1, 'say why it is to be kept').max(500, 'use at most 500 letters') }),
+  z.object({
+    kind: z.literal('hold-removals'),
+    of: z.array(removal).min(1).max(100_000),
+    reason: z.string().trim().min(1, 'say why it is to be kept').max(500, 'use at most 500 letters'),
+  }),
   z.object({ kind: z.literal('free-removals'), of: z.array(removal).min(1).max(100_000) }),
 ] as const;

@@ -48,9 +48,16 @@ export type RemovalList = z.infer<typeof removalList>;
 
 export const removalDetail = z.object({
   of: z.number().int(),
-  bundle: z.array(z.object({
-    id: z.string(), kind: z.enum(['page', 'group', 'link', 'section', 'file', 'menu item', 'redirect', 'pattern']), label: z.string(), address: z.string().nullable(), depth: z.number().int(), isOut: z.boolean(),
-  })),
+  bundle: z.array(
+    z.object({
+      id: z.string(),
+      kind: z.enum(['page', 'group', 'link', 'section', 'file', 'menu item', 'redirect', 'pattern']),
+      label: z.string(),
+      address: z.string().nullable(),
+      depth: z.number().int(),
+      isOut: z.boolean(),
+    }),
+  ),
   /** Words of sections in menus: what each menu lost. */
   menus: z.array(z.string()),
   links: z.enum(LINK_TREATMENTS),
@@ -84,9 +91,22 @@ export type RemovePreview = z.infer<typeof removePreview>;
 
 export const putBackPreview = z.object({
   /** What will change, a line each. */
-  lines: z.array(z.object({ what: z.enum(['back', 'place', 'menu', 'links', 'redirect', 'address', 'home', 'stays']), words: z.string() })),
+  lines: z.array(
+    z.object({
+      what: z.enum(['back', 'place', 'menu', 'links', 'redirect', 'address', 'home', 'stays']),
+      words: z.string(),
+    }),
+  ),
   /** Addresses that somebody else has by now. */
-  taken: z.array(z.object({ label: z.string(), address: z.string(), by: z.string(), isFile: z.boolean(), /** A free one near it. */ free: z.string() })),
+  taken: z.array(
+    z.object({
+      label: z.string(),
+      address: z.string(),
+      by: z.string(),
+      isFile: z.boolean(),
+      /** A free one near it. */ free: z.string(),
+    }),
+  ),
   /** A removed page above it, where there is one. */
   parentOut: z.object({ label: z.string() }).nullable(),
   /** Where it comes to stand if the page above stays away. */
@@ -119,7 +139,14 @@ export const releaseThingDetail = z.object({
   addressToday: z.string().nullable(),
   /** The removal it can be put back from instead. */
   removal: z.number().int().nullable(),
-  sections: z.array(z.object({ name: z.string(), nth: z.number().int(), /** Whether today's page has one of this name. */ today: z.boolean(), /** Where it is removed there and can be put back. */ removal: z.number().int().nullable() })),
+  sections: z.array(
+    z.object({
+      name: z.string(),
+      nth: z.number().int(),
+      /** Whether today's page has one of this name. */ today: z.boolean(),
+      /** Where it is removed there and can be put back. */ removal: z.number().int().nullable(),
+    }),
+  ),
   lines: z.array(z.object({ sign: z.enum([' ', '-', '+']), text: z.string() })),
   sizeBytes: z.number().int(),
 });
@@ -128,32 +155,81 @@ export type ReleaseThingDetail = z.infer<typeof releaseThingDetail>;
 const removalParams = siteParams.extend({ of: z.coerce.number().int().min(1) });
 
 export const removalsApi = {
-  list: endpoint('GET /sites/:site/removals', { summary: 'Everything that is removed and can be put back, newest first', access: 'reviewer', params: siteParams, answer: removalList }),
-  detail: endpoint('GET /sites/:site/removals/:of', { summary: 'One removal with all that went with it', access: 'reviewer', params: removalParams, answer: removalDetail }),
+  list: endpoint('GET /sites/:site/removals', {
+    summary: 'Everything that is removed and can be put back, newest first',
+    access: 'reviewer',
+    params: siteParams,
+    answer: removalList,
+  }),
+  detail: endpoint('GET /sites/:site/removals/:of', {
+    summary: 'One removal with all that went with it',
+    access: 'reviewer',
+    params: removalParams,
+    answer: removalDetail,
+  }),
   previewRemove: endpoint('POST /sites/:site/removals/preview', {
-    summary: 'What removing something would mean', access: 'reviewer', params: siteParams, body: removeRequest.pick({ thing: true }), answer: removePreview,
+    summary: 'What removing something would mean',
+    access: 'reviewer',
+    params: siteParams,
+    body: removeRequest.pick({ thing: true }),
+    answer: removePreview,
   }),
   previewPutBack: endpoint('POST /sites/:site/removals/put-back-preview', {
-    summary: 'What putting something back would change', access: 'reviewer', params: siteParams, body: putBackRequest.omit({ kind: true }), answer: putBackPreview,
+    summary: 'What putting something back would change',
+    access: 'reviewer',
+    params: siteParams,
+    body: putBackRequest.omit({ kind: true }),
+    answer: putBackPreview,
   }),
   inRelease: endpoint('GET /sites/:site/releases/:number/things', {
-    summary: 'What a kept release had and today’s draft has not, or has otherwise', access: 'reviewer',
-    params: siteParams.extend({ number: z.coerce.number().int().min(1) }), answer: z.array(releaseThing),
+    summary: 'What a kept release had and today’s draft has not, or has otherwise',
+    access: 'reviewer',
+    params: siteParams.extend({ number: z.coerce.number().int().min(1) }),
+    answer: z.array(releaseThing),
   }),
   thingInRelease: endpoint('GET /sites/:site/releases/:number/thing', {
-    summary: 'One thing as a kept release had it, beside today’s', access: 'reviewer',
-    params: siteParams.extend({ number: z.coerce.number().int().min(1) }), query: z.object({ path: z.string().min(1).max(4000) }), answer: releaseThingDetail,
+    summary: 'One thing as a kept release had it, beside today’s',
+    access: 'reviewer',
+    params: siteParams.extend({ number: z.coerce.number().int().min(1) }),
+    query: z.object({ path: z.string().min(1).max(4000) }),
+    answer: releaseThingDetail,
   }),
   forGood: endpoint('POST /sites/:site/removals/for-good', {
-    summary: 'Delete removed things for good', access: 'owner', params: siteParams,
-    body: z.object({ version, of: z.array(z.number().int().min(1)).min(1).max(100_000), /** How many, or the name of the only one, as typed to confirm. */ confirmed: z.string().trim().max(1000) }),
+    summary: 'Delete removed things for good',
+    access: 'owner',
+    params: siteParams,
+    body: z.object({
+      version,
+      of: z.array(z.number().int().min(1)).min(1).max(100_000),
+      /** How many, or the name of the only one, as typed to confirm. */ confirmed: z.string().trim().max(1000),
+    }),
     answer: z.object({ version, words: z.string() }),
   }),
-  notices: endpoint('GET /sites/:site/notices', { summary: 'What you are to be told about this site', access: 'reviewer', params: siteParams, answer: z.array(notice) }),
-  noticeSeen: endpoint('POST /sites/:site/notices/:notice/seen', { summary: 'You have read it', access: 'reviewer', params: siteParams.extend({ notice: id }), answer: done }),
+  notices: endpoint('GET /sites/:site/notices', {
+    summary: 'What you are to be told about this site',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.array(notice),
+  }),
+  noticeSeen: endpoint('POST /sites/:site/notices/:notice/seen', {
+    summary: 'You have read it',
+    access: 'reviewer',
+    params: siteParams.extend({ notice: id }),
+    answer: done,
+  }),
   keepFor: endpoint('POST /sites/:site/removals/kept-days', {
-    summary: 'How long removed things are kept', access: 'owner', params: siteParams,
-    body: z.object({ days: z.number().int().min(0, 'use 0 for without end').max(3650, 'use at most 3,650 days, or 0 for without end') }),
-    answer: z.object({ keptDays: z.number().int(), /** Removals the new limit reaches already, and the day before which none of them goes. */ reached: z.number().int(), notBefore: instant.nullable() }),
+    summary: 'How long removed things are kept',
+    access: 'owner',
+    params: siteParams,
+    body: z.object({
+      days: z.number().int().min(0, 'use 0 for without end').max(3650, 'use at most 3,650 days, or 0 for without end'),
+    }),
+    answer: z.object({
+      keptDays: z.number().int(),
+      /** Removals the new limit reaches already, and the day before which none of them goes. */ reached: z
+        .number()
+        .int(),
+      notBefore: instant.nullable(),
+    }),
   }),
 };

@@ -28,5 +28,11 @@ export const sessionApi = {
   get: endpoint('GET /session', { summary: 'Who is signed in', access: 'public', answer: session }),
   signIn: endpoint('POST /session', { summary: 'Sign in', access: 'public', body: credentials, answer: session }),
   signOut: endpoint('DELETE /session', { summary: 'Sign out', access: 'public', answer: done }),
-  createOwner: endpoint('POST /owner', { summary: 'Create the first owner', access: 'public', body: newOwner, answer: session, status: 201 }),
+  createOwner: endpoint('POST /owner', {
+    summary: 'Create the first owner',
+    access: 'public',
+    body: newOwner,
+    answer: session,
+    status: 201,
+  }),
 };

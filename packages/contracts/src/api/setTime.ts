@@ -4,17 +4,23 @@ import { endpoint } from '../define.ts';
 import { done, instant, leaveOut, personRef, siteParams, version } from './common.ts';
 
 /** A name of the IANA time zone database that this machine knows. */
-const zone = z.string().max(64).refine((name) => {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: name });
-    return true;
-  } catch {
-    return false;
-  }
-}, 'a time zone, such as Europe/London');
+const zone = z
+  .string()
+  .max(64)
+  .refine((name) => {
+    try {
+      new Intl.DateTimeFormat('en', { timeZone: name });
+      return true;
+    } catch {
+      return false;
+    }
+  }, 'a time zone, such as Europe/London');
 
 export const setTime = z.object({
-  at: instant, zone, note: z.string(), by: personRef,
+  at: instant,
+  zone,
+  note: z.string(),
+  by: personRef,
   /** The draft as it goes out. */
   version,
   /** Decisions made since or left out, which do not go out with it. */
@@ -23,10 +29,23 @@ export const setTime = z.object({
 export type SetTime = z.infer<typeof setTime>;
 
 export const setTimeApi = {
-  get: endpoint('GET /sites/:site/set-time', { summary: 'When a release goes out by itself; null where none does', access: 'reviewer', params: siteParams, answer: z.object({ set: setTime.nullable() }) }),
-  set: endpoint('POST /sites/:site/set-time', {
-    summary: 'Let the draft as it was looked at go out at a time', access: 'editor', params: siteParams,
-    body: z.object({ at: instant, zone, version, note: z.string().trim().max(500).default(''), leaveOut }), answer: z.object({ set: setTime }),
+  get: endpoint('GET /sites/:site/set-time', {
+    summary: 'When a release goes out by itself; null where none does',
+    access: 'reviewer',
+    params: siteParams,
+    answer: z.object({ set: setTime.nullable() }),
   }),
-  leave: endpoint('DELETE /sites/:site/set-time', { summary: 'Nothing goes out by itself', access: 'editor', params: siteParams, answer: done }),
+  set: endpoint('POST /sites/:site/set-time', {
+    summary: 'Let the draft as it was looked at go out at a time',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ at: instant, zone, version, note: z.string().trim().max(500).default(''), leaveOut }),
+    answer: z.object({ set: setTime }),
+  }),
+  leave: endpoint('DELETE /sites/:site/set-time', {
+    summary: 'Nothing goes out by itself',
+    access: 'editor',
+    params: siteParams,
+    answer: done,
+  }),
 };

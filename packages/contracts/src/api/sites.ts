@@ -20,13 +20,28 @@ export const siteSummary = z.object({
 });
 export type SiteSummary = z.infer<typeof siteSummary>;
 
-const liveRelease = z.object({ number: z.number().int(), at: instant, by: personRef, rollbackOf: z.number().int().nullable(), /** The last day it could be visited, where that is past: nobody gets it any more. */ downSince: z.string().nullable() });
+const liveRelease = z.object({
+  number: z.number().int(),
+  at: instant,
+  by: personRef,
+  rollbackOf: z.number().int().nullable(),
+  /** The last day it could be visited, where that is past: nobody gets it any more. */ downSince: z
+    .string()
+    .nullable(),
+});
 
 /** What the frame shows of a site: the frieze and the sill. */
 export const siteOverview = siteSummary.extend({
   version: z.number().int(),
   live: liveRelease.nullable(),
-  snags: z.object({ must: z.number().int(), look: z.number().int(), dismissed: z.number().int(), /** Whether the draft as it stands has not been checked yet: then the numbers are those of before. */ checking: z.boolean(), /** Of these, those worked on under Metadata. */ metadata: z.number().int() }),
+  snags: z.object({
+    must: z.number().int(),
+    look: z.number().int(),
+    dismissed: z.number().int(),
+    /** Whether the draft as it stands has not been checked yet: then the numbers are those of before. */ checking:
+      z.boolean(),
+    /** Of these, those worked on under Metadata. */ metadata: z.number().int(),
+  }),
   notes: z.number().int(),
   oldAddresses: z.number().int(),
   oldAddressesWithRule: z.number().int(),
@@ -35,14 +50,33 @@ export const siteOverview = siteSummary.extend({
   /** The path the draft is published under; empty at the root. */
   basePath: z.string(),
   /** The domain and how it stands; null while the site has none. */
-  address: z.object({ main: z.string(), state: z.enum(['right', 'moving', 'broken', 'waiting']), words: z.string() }).nullable(),
+  address: z
+    .object({ main: z.string(), state: z.enum(['right', 'moving', 'broken', 'waiting']), words: z.string() })
+    .nullable(),
   /** What can be put back; how much of it goes for good within a week, and when the first. */
-  removals: z.object({ all: z.number().int(), pages: z.number().int(), sweptSoon: z.number().int(), firstSweep: instant.nullable() }),
+  removals: z.object({
+    all: z.number().int(),
+    pages: z.number().int(),
+    sweptSoon: z.number().int(),
+    firstSweep: instant.nullable(),
+  }),
   /** Of the live site: addresses visitors asked for that find nothing, on the draft too; and whether the access log is read. */
-  watch: z.object({ lost: z.number().int(), readAt: instant.nullable(), problem: z.string().nullable(), alerts: z.array(alert) }),
+  watch: z.object({
+    lost: z.number().int(),
+    readAt: instant.nullable(),
+    problem: z.string().nullable(),
+    alerts: z.array(alert),
+  }),
   steps: z.object({ undo: z.string().nullable(), redo: z.string().nullable() }),
   runningJobs: z.array(job),
-  lastImport: z.object({ id, state: z.enum(['waiting', 'reading', 'reviewing', 'applied', 'failed', 'cancelled', 'dropped']), fileName: z.string(), error: z.string().nullable() }).nullable(),
+  lastImport: z
+    .object({
+      id,
+      state: z.enum(['waiting', 'reading', 'reviewing', 'applied', 'failed', 'cancelled', 'dropped']),
+      fileName: z.string(),
+      error: z.string().nullable(),
+    })
+    .nullable(),
 });
 export type SiteOverview = z.infer<typeof siteOverview>;
 
@@ -50,6 +84,17 @@ export const newSite = z.object({ name: z.string().trim().min(1, 'a name is need
 
 export const sitesApi = {
   list: endpoint('GET /sites', { summary: 'All sites of the team', access: 'reviewer', answer: z.array(siteSummary) }),
-  create: endpoint('POST /sites', { summary: 'A new, empty site', access: 'editor', body: newSite, answer: siteSummary, status: 201 }),
-  overview: endpoint('GET /sites/:site', { summary: 'How a site stands', access: 'reviewer', params: siteParams, answer: siteOverview }),
+  create: endpoint('POST /sites', {
+    summary: 'A new, empty site',
+    access: 'editor',
+    body: newSite,
+    answer: siteSummary,
+    status: 201,
+  }),
+  overview: endpoint('GET /sites/:site', {
+    summary: 'How a site stands',
+    access: 'reviewer',
+    params: siteParams,
+    answer: siteOverview,
+  }),
 };

@@ -20,24 +20,56 @@ export const snag = z.object({
 });
 export type Snag = z.infer<typeof snag>;
 
-export const snagKind = z.object({ code: z.string(), severity: z.enum(['must', 'look']), title: z.string(), how: z.string(), source: z.string() });
+export const snagKind = z.object({
+  code: z.string(),
+  severity: z.enum(['must', 'look']),
+  title: z.string(),
+  how: z.string(),
+  source: z.string(),
+});
 export const snags = z.object({
   /** The draft that was checked; checks of a newer one may be under way. */
-  version, isCurrent: z.boolean(), kinds: z.array(snagKind), snags: z.array(snag),
+  version,
+  isCurrent: z.boolean(),
+  kinds: z.array(snagKind),
+  snags: z.array(snag),
 });
 export type Snags = z.infer<typeof snags>;
 
 const snagParams = siteParams.extend({ key: z.string().max(100) });
 
 export const snagsApi = {
-  list: endpoint('GET /sites/:site/snags', { summary: 'What the checks found in the draft', access: 'reviewer', params: siteParams, answer: snags }),
-  place: endpoint('GET /sites/:site/snags/:key/place', { summary: 'The very place in the source', access: 'reviewer', params: snagParams, answer: sourcePlace }),
-  dismiss: endpoint('POST /sites/:site/snags/:key/dismissal', {
-    summary: 'Take a snag on one’s name, with a reason', access: 'editor', params: snagParams,
-    body: z.object({ reason: z.string().trim().min(3, 'say why in a few words').max(500) }), answer: done,
+  list: endpoint('GET /sites/:site/snags', {
+    summary: 'What the checks found in the draft',
+    access: 'reviewer',
+    params: siteParams,
+    answer: snags,
   }),
-  recall: endpoint('DELETE /sites/:site/snags/:key/dismissal', { summary: 'Have a dismissed snag count again', access: 'editor', params: snagParams, answer: done }),
+  place: endpoint('GET /sites/:site/snags/:key/place', {
+    summary: 'The very place in the source',
+    access: 'reviewer',
+    params: snagParams,
+    answer: sourcePlace,
+  }),
+  dismiss: endpoint('POST /sites/:site/snags/:key/dismissal', {
+    summary: 'Take a snag on one’s name, with a reason',
+    access: 'editor',
+    params: snagParams,
+    body: z.object({ reason: z.string().trim().min(3, 'say why in a few words').max(500) }),
+    answer: done,
+  }),
+  recall: endpoint('DELETE /sites/:site/snags/:key/dismissal', {
+    summary: 'Have a dismissed snag count again',
+    access: 'editor',
+    params: snagParams,
+    answer: done,
+  }),
   mend: endpoint('POST /sites/:site/snags/:key/mend', {
-    summary: 'Mend a snag in one step', access: 'editor', params: snagParams, body: z.object({ version, answer: z.string().trim().max(2000).default('') }), answer: decided, status: 201,
+    summary: 'Mend a snag in one step',
+    access: 'editor',
+    params: snagParams,
+    body: z.object({ version, answer: z.string().trim().max(2000).default('') }),
+    answer: decided,
+    status: 201,
   }),
 };

@@ -17,10 +17,45 @@ export type StandInFaults = z.infer<typeof standInFaults>;
 export const standInClock = z.object({ now: instant, aheadMs: z.number().int() });
 
 export const standInsApi = {
-  clock: endpoint('GET /stand-ins/clock', { summary: 'The clock of the simulated world', access: 'reviewer', answer: standInClock.nullable() }),
-  runOn: endpoint('POST /stand-ins/clock', { summary: 'Let time run on', access: 'editor', body: z.object({ byMs: z.number().int().min(0).max(366 * 86_400_000) }), answer: standInClock }),
-  faults: endpoint('GET /stand-ins/faults', { summary: 'How the stand-ins fail now', access: 'reviewer', answer: standInFaults }),
-  setFaults: endpoint('POST /stand-ins/faults', { summary: 'Make them fail, or well again', access: 'editor', body: standInFaults, answer: standInFaults }),
-  zone: endpoint('GET /stand-ins/zones/:zone', { summary: 'A zone as the registrar’s own panel shows it', access: 'reviewer', params: z.object({ zone: z.string().max(253) }), answer: z.object({ zone: z.string(), text: z.string() }) }),
-  setZone: endpoint('POST /stand-ins/zones/:zone', { summary: 'Change it by hand there', access: 'editor', params: z.object({ zone: z.string().max(253) }), body: z.object({ text: z.string().max(1_000_000) }), answer: done }),
+  clock: endpoint('GET /stand-ins/clock', {
+    summary: 'The clock of the simulated world',
+    access: 'reviewer',
+    answer: standInClock.nullable(),
+  }),
+  runOn: endpoint('POST /stand-ins/clock', {
+    summary: 'Let time run on',
+    access: 'editor',
+    body: z.object({
+      byMs: z
+        .number()
+        .int()
+        .min(0)
+        .max(366 * 86_400_000),
+    }),
+    answer: standInClock,
+  }),
+  faults: endpoint('GET /stand-ins/faults', {
+    summary: 'How the stand-ins fail now',
+    access: 'reviewer',
+    answer: standInFaults,
+  }),
+  setFaults: endpoint('POST /stand-ins/faults', {
+    summary: 'Make them fail, or well again',
+    access: 'editor',
+    body: standInFaults,
+    answer: standInFaults,
+  }),
+  zone: endpoint('GET /stand-ins/zones/:zone', {
+    summary: 'A zone as the registrar’s own panel shows it',
+    access: 'reviewer',
+    params: z.object({ zone: z.string().max(253) }),
+    answer: z.object({ zone: z.string(), text: z.string() }),
+  }),
+  setZone: endpoint('POST /stand-ins/zones/:zone', {
+    summary: 'Change it by hand there',
+    access: 'editor',
+    params: z.object({ zone: z.string().max(253) }),
+    body: z.object({ text: z.string().max(1_000_000) }),
+    answer: done,
+  }),
 };

@@ -33,18 +33,36 @@ export const visitors = z.object({
 export type Visitors = z.infer<typeof visitors>;
 
 /** `:` ends the name in HTTP's Basic scheme (RFC 7617 section 2). */
-const user = z.string().trim().regex(/^[\x21-\x39\x3b-\x7e]{1,64}$/, 'use letters and figures without spaces and colons for the name, at most 64');
+const user = z
+  .string()
+  .trim()
+  .regex(/^[\x21-\x39\x3b-\x7e]{1,64}$/, 'use letters and figures without spaces and colons for the name, at most 64');
 /** bcrypt reads no more than 72 bytes. */
-const password = z.string().min(8, 'use at least 8 letters for the password').refine((text) => new TextEncoder().encode(text).length <= 72, 'use at most 72 letters for the password').refine((text) => !/[\x00-\x1f\x7f]/.test(text), 'use no control characters in the password');
+const password = z
+  .string()
+  .min(8, 'use at least 8 letters for the password')
+  .refine((text) => new TextEncoder().encode(text).length <= 72, 'use at most 72 letters for the password')
+  .refine((text) => !/[\x00-\x1f\x7f]/.test(text), 'use no control characters in the password');
 
 export const entryRequest = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('everyone') }), z.object({ kind: z.literal('nobody') }), z.object({ kind: z.literal('password'), user, password }),
+  z.object({ kind: z.literal('everyone') }),
+  z.object({ kind: z.literal('nobody') }),
+  z.object({ kind: z.literal('password'), user, password }),
 ]);
 
 export const visitorsApi = {
-  get: endpoint('GET /sites/:site/visitors', { summary: 'Who may visit, as the draft says it', access: 'reviewer', params: siteParams, answer: visitors }),
+  get: endpoint('GET /sites/:site/visitors', {
+    summary: 'Who may visit, as the draft says it',
+    access: 'reviewer',
+    params: siteParams,
+    answer: visitors,
+  }),
   passwords: endpoint('GET /sites/:site/visitors/passwords', {
-    summary: 'What visitors type, for whoever tells them', access: 'editor', params: siteParams,
-    answer: z.object({ passwords: z.array(z.object({ place: id.nullable(), user: z.string(), password: z.string() })) }),
+    summary: 'What visitors type, for whoever tells them',
+    access: 'editor',
+    params: siteParams,
+    answer: z.object({
+      passwords: z.array(z.object({ place: id.nullable(), user: z.string(), password: z.string() })),
+    }),
   }),
 };

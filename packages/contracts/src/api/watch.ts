@@ -26,32 +26,51 @@ export const lostAddress = z.object({
 export type LostAddress = z.infer<typeof lostAddress>;
 
 export const usedRule = z.object({
-  from: z.string(), isPattern: z.boolean(), status: count, to: z.string().nullable(),
-  visits: count, addresses: count, lastAt: instant.nullable(),
+  from: z.string(),
+  isPattern: z.boolean(),
+  status: count,
+  to: z.string().nullable(),
+  visits: count,
+  addresses: count,
+  lastAt: instant.nullable(),
 });
 export type UsedRule = z.infer<typeof usedRule>;
 
-export const watchedDay = z.object({ day: z.string(), found: count, redirected: count, lost: count, gone: count, failed: count, robots: count });
+export const watchedDay = z.object({
+  day: z.string(),
+  found: count,
+  redirected: count,
+  lost: count,
+  gone: count,
+  failed: count,
+  robots: count,
+});
 export type WatchedDay = z.infer<typeof watchedDay>;
 
 export const UP_DAYS = 30;
 export const upSchema = z.object({
   /** Of the last thirty days, as far as it was watched. */
   percent: z.number().nullable(),
-  watchedMinutes: z.number(), downMinutes: z.number(),
+  watchedMinutes: z.number(),
+  downMinutes: z.number(),
   /** What the chosen plan promises, and the minutes that allows in thirty days. */
   promised: z.object({ percent: z.number(), minutes: z.number() }).nullable(),
   /** To the first byte, in milliseconds: the middle, and what nineteen of twenty stay below. */
   firstByte: z.object({ median: z.number(), p95: z.number() }).nullable(),
-  lastAt: instant.nullable(), isUp: z.boolean().nullable(),
-  days: z.array(z.object({ day: z.string(), percent: z.number().nullable(), median: z.number().nullable() })).length(UP_DAYS),
+  lastAt: instant.nullable(),
+  isUp: z.boolean().nullable(),
+  days: z
+    .array(z.object({ day: z.string(), percent: z.number().nullable(), median: z.number().nullable() }))
+    .length(UP_DAYS),
   outages: z.array(z.object({ from: instant, to: instant.nullable(), problem: z.string() })),
 });
 export type Up = z.infer<typeof upSchema>;
 
 /** What the live host gives otherwise than the release, as far as it was asked. */
 export const drift = z.object({
-  checkedAt: instant, /** Null while all is right. */ since: instant.nullable(), asked: count,
+  checkedAt: instant,
+  /** Null while all is right. */ since: instant.nullable(),
+  asked: count,
   findings: z.array(z.object({ address: z.string(), words: z.string() })),
 });
 export type Drift = z.infer<typeof drift>;
@@ -74,15 +93,40 @@ export const watch = z.object({
   drift: drift.nullable(),
   alerts: z.array(alert),
   /** Days ahead; null where there is none, or none is known. */
-  dates: z.object({ certificate: z.object({ name: z.string(), at: instant }).nullable(), registration: z.object({ name: z.string(), at: instant }).nullable(), comesDown: z.iso.date().nullable() }),
+  dates: z.object({
+    certificate: z.object({ name: z.string(), at: instant }).nullable(),
+    registration: z.object({ name: z.string(), at: instant }).nullable(),
+    comesDown: z.iso.date().nullable(),
+  }),
   /** Since when uses of redirects are counted. */
   since: instant.nullable(),
 });
 export type Watch = z.infer<typeof watch>;
 
 export const watchApi = {
-  get: endpoint('GET /sites/:site/watch', { summary: 'What visitors of the live site met in the last days', access: 'reviewer', params: siteParams, answer: watch }),
-  look: endpoint('POST /sites/:site/watch/drift', { summary: 'Asks the live host whether it still gives what was published', access: 'editor', params: siteParams, answer: z.object({ findings: count }) }),
-  putRight: endpoint('POST /sites/:site/watch/put-right', { summary: 'Publish the live release again, whole', access: 'editor', params: siteParams, answer: z.object({ release: count, job: id }), status: 202 }),
-  read: endpoint('POST /sites/:site/watch/read', { summary: 'Reads what the host’s access log has gained', access: 'editor', params: siteParams, answer: z.object({ requests: count }) }),
+  get: endpoint('GET /sites/:site/watch', {
+    summary: 'What visitors of the live site met in the last days',
+    access: 'reviewer',
+    params: siteParams,
+    answer: watch,
+  }),
+  look: endpoint('POST /sites/:site/watch/drift', {
+    summary: 'Asks the live host whether it still gives what was published',
+    access: 'editor',
+    params: siteParams,
+    answer: z.object({ findings: count }),
+  }),
+  putRight: endpoint('POST /sites/:site/watch/put-right', {
+    summary: 'Publish the live release again, whole',
+    access: 'editor',
+    params: siteParams,
+    answer: z.object({ release: count, job: id }),
+    status: 202,
+  }),
+  read: endpoint('POST /sites/:site/watch/read', {
+    summary: 'Reads what the host’s access log has gained',
+    access: 'editor',
+    params: siteParams,
+    answer: z.object({ requests: count }),
+  }),
 };

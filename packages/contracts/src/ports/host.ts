@@ -54,12 +54,21 @@ export interface HostPort {
    * Sends one content as what makes it of another that the host has; undefined where a host cannot put it together.
    * Refused like `put` where the outcome does not have the hash. Returns bytes on the wire.
    */
-  readonly putFrom: ((site: string, contentHash: string, from: string, recipe: Recipe, signal?: AbortSignal) => Promise<number>) | undefined;
+  readonly putFrom:
+    | ((site: string, contentHash: string, from: string, recipe: Recipe, signal?: AbortSignal) => Promise<number>)
+    | undefined;
   /**
    * Sends many at once, checked like one by one; undefined where a host takes them only singly. With the entries of the
    * release to come that have them, so that a host may begin with it. Returns bytes on the wire.
    */
-  readonly putMany: ((site: string, contents: readonly HashedBytes[], of: { readonly release: string; readonly entries: readonly ManifestEntry[] }, signal?: AbortSignal) => Promise<number>) | undefined;
+  readonly putMany:
+    | ((
+        site: string,
+        contents: readonly HashedBytes[],
+        of: { readonly release: string; readonly entries: readonly ManifestEntry[] },
+        signal?: AbortSignal,
+      ) => Promise<number>)
+    | undefined;
   /** Makes a release known and checked at the host, not yet visible. Safe to repeat. Returns bytes on the wire. */
   stage(site: string, release: StagedRelease, signal?: AbortSignal): Promise<number>;
   /**
@@ -84,7 +93,14 @@ export interface HostPort {
 
 /** A recipe on the wire: its parts as JSON, preceded by their length in four bytes, big-endian, and what is sent behind them. */
 export const RECIPE_TYPE = 'application/vnd.fastigium.recipe';
-export const recipeParts = z.array(z.union([z.object({ copy: z.number().int().min(0), length: z.number().int().min(0) }), z.object({ sent: z.number().int().min(0) })])).max(100_000);
+export const recipeParts = z
+  .array(
+    z.union([
+      z.object({ copy: z.number().int().min(0), length: z.number().int().min(0) }),
+      z.object({ sent: z.number().int().min(0) }),
+    ]),
+  )
+  .max(100_000);
 
 export interface LogPiece {
   readonly bytes: Uint8Array;
@@ -100,16 +116,30 @@ export interface HostAccessLog {
    * From a place in the log that was begun so (empty: never read). Where another has been begun since, a host that still
    * has the earlier one gives what that gained after the place, as long as there are whole lines left in it.
    */
-  read(site: string, place: { readonly begun: string; readonly fromByte: number }, mostBytes: number, signal?: AbortSignal): Promise<LogPiece>;
+  read(
+    site: string,
+    place: { readonly begun: string; readonly fromByte: number },
+    mostBytes: number,
+    signal?: AbortSignal,
+  ): Promise<LogPiece>;
 }
 
 /** Headers of a piece of the log on the wire. */
 export const LOG_SIZE_HEADER = 'log-size';
 export const LOG_BEGUN_HEADER = 'log-begun';
 
-const domainName = z.string().min(1).max(253).regex(/^[a-z0-9.-]+$/);
+const domainName = z
+  .string()
+  .min(1)
+  .max(253)
+  .regex(/^[a-z0-9.-]+$/);
 /** One DNS label, as temporary addresses are. */
-export const hostLabel = z.string().regex(/^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/, 'letters, digits and hyphens, at most 63, a hyphen neither first nor last');
+export const hostLabel = z
+  .string()
+  .regex(
+    /^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/,
+    'letters, digits and hyphens, at most 63, a hyphen neither first nor last',
+  );
 
 /** Which names of one's own lead to a site. */
 export const siteNames = z.object({
@@ -124,7 +154,11 @@ export const siteNames = z.object({
 });
 export type SiteNames = z.infer<typeof siteNames>;
 
-export const certificateFiles = z.object({ names: z.array(domainName).min(1), chain: z.string().min(1), key: z.string().min(1) });
+export const certificateFiles = z.object({
+  names: z.array(domainName).min(1),
+  chain: z.string().min(1),
+  key: z.string().min(1),
+});
 export type CertificateFiles = z.infer<typeof certificateFiles>;
 
 export const temporaryName = z.object({ label: hostLabel, keepOldUntilMs: z.number().nullable() });
@@ -132,13 +166,27 @@ export const temporaryName = z.object({ label: hostLabel, keepOldUntilMs: z.numb
 export const temporaryRefusal = z.object({ error: z.string(), free: z.array(z.string()) });
 
 export const hostPlan = z.object({
-  id: z.string(), name: z.string(), currency: z.string(), monthlyCents: z.number().int(), setUpCents: z.number().int(), setUpWaivedFromMonths: z.number().int(),
-  sites: z.number().int(), storageBytes: z.number().int(), files: z.number().int(), ownDomain: z.boolean(), certificate: z.boolean(), password: z.boolean(),
-  backupDays: z.number().int(), uptimePercent: z.number(),
+  id: z.string(),
+  name: z.string(),
+  currency: z.string(),
+  monthlyCents: z.number().int(),
+  setUpCents: z.number().int(),
+  setUpWaivedFromMonths: z.number().int(),
+  sites: z.number().int(),
+  storageBytes: z.number().int(),
+  files: z.number().int(),
+  ownDomain: z.boolean(),
+  certificate: z.boolean(),
+  password: z.boolean(),
+  backupDays: z.number().int(),
+  uptimePercent: z.number(),
 });
 export const hostRegion = z.object({ id: z.string(), name: z.string(), latitude: z.number(), longitude: z.number() });
 export const hostOffer = z.object({
-  name: z.string(), simulated: z.boolean(), plans: z.array(hostPlan), regions: z.array(hostRegion),
+  name: z.string(),
+  simulated: z.boolean(),
+  plans: z.array(hostPlan),
+  regions: z.array(hostRegion),
   targets: z.object({ ipv4: z.array(z.string()), ipv6: z.array(z.string()), edge: z.string().nullable() }),
 });
 export type HostOffer = z.infer<typeof hostOffer>;

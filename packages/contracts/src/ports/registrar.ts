@@ -2,12 +2,21 @@
 import { z } from 'zod';
 
 export const namePrice = z.object({
-  currency: z.string(), firstYearCents: z.number().int(), renewalCents: z.number().int(), privacyCents: z.number().int(), longTermPercent: z.number().int(),
+  currency: z.string(),
+  firstYearCents: z.number().int(),
+  renewalCents: z.number().int(),
+  privacyCents: z.number().int(),
+  longTermPercent: z.number().int(),
 });
 export const prices = z.object({ prices: z.record(z.string(), namePrice) });
 export type Prices = z.infer<typeof prices>['prices'];
 
-export const holding = z.object({ name: z.string(), expiresAtMs: z.number(), nameServers: z.array(z.string()), updateKey: z.object({ name: z.string(), secret: z.string() }).nullable() });
+export const holding = z.object({
+  name: z.string(),
+  expiresAtMs: z.number(),
+  nameServers: z.array(z.string()),
+  updateKey: z.object({ name: z.string(), secret: z.string() }).nullable(),
+});
 export type Holding = z.infer<typeof holding>;
 export const zoneText = z.object({ zone: z.string(), text: z.string() });
 

@@ -1,28 +1,65 @@
 /** Who may visit: the nearest word counts, however an address is written. Laws are this project's own where no source stands beside. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { admission, apacheAccess, entryAt, nginxAccess, parseServing, serialiseServing, type AccessRule, type Entry, type SiteAccess } from './index.ts';
+import {
+  admission,
+  apacheAccess,
+  entryAt,
+  nginxAccess,
+  parseServing,
+  serialiseServing,
+  type AccessRule,
+  type Entry,
+  type SiteAccess,
+} from './index.ts';
 
 const HASH = '$2b$10$abcdefghijklmnopqrstuuuuuuuuuuuuuuuuuuuuuuuuuuuuuuuuu';
-const MEMBERS: SiteAccess = { rules: [{ branch: '/', entry: { kind: 'nobody' } }, { branch: '/members/', entry: { kind: 'password', user: 'friends', hash: HASH } }, { branch: '/members/open', entry: { kind: 'everyone' } }] };
+const MEMBERS: SiteAccess = {
+  rules: [
+    { branch: '/', entry: { kind: 'nobody' } },
+    { branch: '/members/', entry: { kind: 'password', user: 'friends', hash: HASH } },
+    { branch: '/members/open', entry: { kind: 'everyone' } },
+  ],
+};
 const NOON = Date.UTC(2027, 2, 31, 12);
-const entry = fc.constantFrom<Entry>({ kind: 'everyone' }, { kind: 'nobody' }, { kind: 'password', user: 'a', hash: HASH });
+const entry = fc.constantFrom<Entry>(
+  { kind: 'everyone' },
+  { kind: 'nobody' },
+  { kind: 'password', user: 'a', hash: HASH },
+);
 const segment = fc.constantFrom('a', 'b', 'members', 'caf%C3%A9');
 const branch = fc.array(segment, { maxLength: 3 }).map((segments) => `/${segments.map((each) => `${each}/`).join('')}`);
-const rules = fc.uniqueArray(fc.record({ branch, entry }), { selector: (rule: AccessRule) => rule.branch, maxLength: 6 });
+const rules = fc.uniqueArray(fc.record({ branch, entry }), {
+  selector: (rule: AccessRule) => rule.branch,
+  maxLength: 6,
+});
 
 describe('the nearest branch counts', () => {
-  it.each([['/', 'nobody'], ['/membership/', 'nobody'], ['/members/', 'password'], ['/members', 'password'], ['/members.html', 'password'], ['/members/a/b.pdf', 'password'], ['/members/open', 'everyone'], ['/members/open.html', 'everyone'], ['/members/open/deep', 'everyone'], ['/members/opening', 'password']])(
-    '%s: %s', (address, kind) => expect(entryAt(MEMBERS, address).kind).toBe(kind),
-  );
+  it.each([
+    ['/', 'nobody'],
+    ['/membership/', 'nobody'],
+    ['/members/', 'password'],
+    ['/members', 'password'],
+    ['/members.html', 'password'],
+    ['/members/a/b.pdf', 'password'],
+    ['/members/open', 'everyone'],
+    ['/members/open.html', 'everyone'],
+    ['/members/open/deep', 'everyone'],
+    ['/members/opening', 'password'],
+  ])('%s: %s', (address, kind) => expect(entryAt(MEMBERS, address).kind).toBe(kind));
 
   it('what a farther branch says changes nothing below a nearer one (property)', () => {
-    fc.assert(fc.property(rules, branch, entry, (own, near, other) => {
-      const fixed = [...own.filter((rule) => rule.branch !== near), { branch: near, entry: { kind: 'password', user: 'near', hash: HASH } as Entry }];
-      const farther = fixed.map((rule) => (rule.branch.length < near.length ? { ...rule, entry: other } : rule));
-      const deepest = `${near}x.pdf`;
-      expect(entryAt({ rules: farther }, deepest)).toEqual(entryAt({ rules: fixed }, deepest));
-    }));
+    fc.assert(
+      fc.property(rules, branch, entry, (own, near, other) => {
+        const fixed = [
+          ...own.filter((rule) => rule.branch !== near),
+          { branch: near, entry: { kind: 'password', user: 'near', hash: HASH } as Entry },
+        ];
+        const farther = fixed.map((rule) => (rule.branch.length < near.length ? { ...rule, entry: other } : rule));
+        const deepest = `${near}x.pdf`;
+        expect(entryAt({ rules: farther }, deepest)).toEqual(entryAt({ rules: fixed }, deepest));
+      }),
+    );
   });
 
   it('of the address that is asked for and the file that answers it the stricter one', () => {
@@ -32,9 +69,15 @@ describe('the nearest branch counts', () => {
 });
 
 describe('shown instead, and a last day', () => {
-  const access: SiteAccess = { ...MEMBERS, instead: { page: 'soon/index.html', files: ['soon/soon.css'] }, lastDay: '2027-03-31' };
+  const access: SiteAccess = {
+    ...MEMBERS,
+    instead: { page: 'soon/index.html', files: ['soon/soon.css'] },
+    lastDay: '2027-03-31',
+  };
   it('what it shows is open to everyone, before and after', () => {
-    for (const at of [NOON, NOON + 86_400_000]) for (const file of ['soon/index.html', 'soon/soon.css']) expect(admission(access, { path: `/${file}`, file }, at)).toEqual({ kind: 'everyone' });
+    for (const at of [NOON, NOON + 86_400_000])
+      for (const file of ['soon/index.html', 'soon/soon.css'])
+        expect(admission(access, { path: `/${file}`, file }, at)).toEqual({ kind: 'everyone' });
   });
   it('the day is over at midnight in UTC and not before', () => {
     const midnight = Date.UTC(2027, 3, 1);
@@ -45,32 +88,56 @@ describe('shown instead, and a last day', () => {
 
 describe('as a content for hosts', () => {
   it('comes back as it was (property)', () => {
-    const access = fc.record({ rules, instead: fc.option(fc.record({ page: fc.string(), files: fc.array(fc.string()) }), { nil: undefined }), lastDay: fc.option(fc.constant('2027-03-31'), { nil: undefined }) })
+    const access = fc
+      .record({
+        rules,
+        instead: fc.option(fc.record({ page: fc.string(), files: fc.array(fc.string()) }), { nil: undefined }),
+        lastDay: fc.option(fc.constant('2027-03-31'), { nil: undefined }),
+      })
       .filter(({ rules: all, lastDay }) => all.length > 0 || lastDay !== undefined);
-    fc.assert(fc.property(access, (given) => {
-      const said = JSON.parse(JSON.stringify(given)) as SiteAccess;
-      const serving = { access: said, rules: [{ from: '/old', status: 301 as const, to: '/new' }] };
-      expect(parseServing(serialiseServing(serving))).toEqual(serving);
-    }));
+    fc.assert(
+      fc.property(access, (given) => {
+        const said = JSON.parse(JSON.stringify(given)) as SiteAccess;
+        const serving = { access: said, rules: [{ from: '/old', status: 301 as const, to: '/new' }] };
+        expect(parseServing(serialiseServing(serving))).toEqual(serving);
+      }),
+    );
   });
-  it('says nothing where everyone may visit everything', () => expect(serialiseServing({ rules: [], access: { rules: [], instead: { page: 'a.html', files: [] } } })).toBe(''));
-  it.each(['{}', '{"access":[["/","someone"]]}', '{"access":[[1,"nobody"]]}', '{"access":[],"lastDay":3}', '{"access":[["/","nobody"]],"instead":{"page":1}}', '{'])('%s is refused', (text) => expect(() => parseServing(text)).toThrow(SyntaxError));
+  it('says nothing where everyone may visit everything', () =>
+    expect(serialiseServing({ rules: [], access: { rules: [], instead: { page: 'a.html', files: [] } } })).toBe(''));
+  it.each([
+    '{}',
+    '{"access":[["/","someone"]]}',
+    '{"access":[[1,"nobody"]]}',
+    '{"access":[],"lastDay":3}',
+    '{"access":[["/","nobody"]],"instead":{"page":1}}',
+    '{',
+  ])('%s is refused', (text) => expect(() => parseServing(text)).toThrow(SyntaxError));
 });
 
 describe('for servers', () => {
-  const said = (files: ReturnType<typeof nginxAccess>, name: string) => files.files.find((file) => file.name === name)?.text ?? '';
+  const said = (files: ReturnType<typeof nginxAccess>, name: string) =>
+    files.files.find((file) => file.name === name)?.text ?? '';
 
   it('nginx is told the days after the last one by a pattern that agrees with the calendar (property)', () => {
-    const day = fc.date({ min: new Date('1990-01-01'), max: new Date('2199-12-31'), noInvalidDate: true }).map((date) => date.toISOString().slice(0, 10));
-    fc.assert(fc.property(day, day, (lastDay, today) => {
-      const pattern = /"~(\^\(\?:.*\))" 1;/.exec(said(nginxAccess({ rules: [], lastDay }), 'access-maps.conf'))?.[1] ?? '';
-      expect(new RegExp(pattern).test(`${today}T12:00:00+00:00`)).toBe(today > lastDay);
-    }));
+    const day = fc
+      .date({ min: new Date('1990-01-01'), max: new Date('2199-12-31'), noInvalidDate: true })
+      .map((date) => date.toISOString().slice(0, 10));
+    fc.assert(
+      fc.property(day, day, (lastDay, today) => {
+        const pattern =
+          /"~(\^\(\?:.*\))" 1;/.exec(said(nginxAccess({ rules: [], lastDay }), 'access-maps.conf'))?.[1] ?? '';
+        expect(new RegExp(pattern).test(`${today}T12:00:00+00:00`)).toBe(today > lastDay);
+      }),
+    );
   });
   it('each password has a file of its own, in the form both servers read', () => {
     for (const files of [nginxAccess(MEMBERS), apacheAccess(MEMBERS)]) {
-      expect(files.files.filter(({ name }) => name.startsWith('access-users-')).map(({ text }) => text)).toEqual([`friends:${HASH.replace('$2b$', '$2y$')}\n`]);
+      expect(files.files.filter(({ name }) => name.startsWith('access-users-')).map(({ text }) => text)).toEqual([
+        `friends:${HASH.replace('$2b$', '$2y$')}\n`,
+      ]);
     }
   });
-  it('are told nothing where everyone may visit', () => expect([nginxAccess({ rules: [] }), apacheAccess({ rules: [] })]).toEqual([{ files: [] }, { files: [] }]));
+  it('are told nothing where everyone may visit', () =>
+    expect([nginxAccess({ rules: [] }), apacheAccess({ rules: [] })]).toEqual([{ files: [] }, { files: [] }]));
 });

@@ -6,7 +6,10 @@ import { addressOfFile, addressStem, isUnder } from '../address/index.ts';
 import { isoDay } from '../reach/index.ts';
 
 /** Who may come in; a password is kept as its bcrypt hash (Provos and Mazières, USENIX 1999), as web servers read it. */
-export type Entry = { readonly kind: 'everyone' } | { readonly kind: 'password'; readonly user: string; readonly hash: string } | { readonly kind: 'nobody' };
+export type Entry =
+  | { readonly kind: 'everyone' }
+  | { readonly kind: 'password'; readonly user: string; readonly hash: string }
+  | { readonly kind: 'nobody' };
 
 export interface AccessRule {
   /** Address of the page the branch begins at; `/` for the whole site. */
@@ -36,7 +39,10 @@ export type Admission = Entry | { readonly kind: 'over' };
 
 /** Whether two let the same people in by the same password. */
 export function sameEntry(one: Entry, other: Entry): boolean {
-  return one.kind === other.kind && (one.kind !== 'password' || (other.kind === 'password' && one.user === other.user && one.hash === other.hash));
+  return (
+    one.kind === other.kind &&
+    (one.kind !== 'password' || (other.kind === 'password' && one.user === other.user && one.hash === other.hash))
+  );
 }
 
 const EVERYONE: Entry = { kind: 'everyone' };
@@ -49,7 +55,12 @@ export function entryAt({ rules }: SiteAccess, address: string): Entry {
 /** The rule of the nearest branch. */
 export function ruleAt(rules: readonly AccessRule[], address: string): AccessRule | undefined {
   let nearest: AccessRule | undefined;
-  for (const rule of rules) if (isUnder(address, rule.branch) && (!nearest || addressStem(rule.branch).length > addressStem(nearest.branch).length)) nearest = rule;
+  for (const rule of rules)
+    if (
+      isUnder(address, rule.branch) &&
+      (!nearest || addressStem(rule.branch).length > addressStem(nearest.branch).length)
+    )
+      nearest = rule;
   return nearest;
 }
 
@@ -60,12 +71,17 @@ export function ruleAt(rules: readonly AccessRule[], address: string): AccessRul
  * @param path normal path that is asked for
  * @param file path of the file that answers, where one does
  */
-export function admission(access: SiteAccess, { path, file }: { readonly path: string; readonly file: string | undefined }, nowMs: number): Admission {
+export function admission(
+  access: SiteAccess,
+  { path, file }: { readonly path: string; readonly file: string | undefined },
+  nowMs: number,
+): Admission {
   if (access.rules.length === 0 && access.lastDay === undefined) return EVERYONE;
   if (file !== undefined && isShownInstead(access, file)) return EVERYONE;
   if (isOver(access, nowMs)) return { kind: 'over' };
   const asked = entryAt(access, path);
-  const answering = file === undefined ? asked : stricter(entryAt(access, addressOfFile(file)), entryAt(access, `/${file}`));
+  const answering =
+    file === undefined ? asked : stricter(entryAt(access, addressOfFile(file)), entryAt(access, `/${file}`));
   return stricter(asked, answering);
 }
 

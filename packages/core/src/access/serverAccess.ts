@@ -31,28 +31,49 @@ export function nginxAccess(access: SiteAccess): AccessFiles {
     'map $uri $visitors {',
     `  default ${site ? value(site) : 'everyone'};`,
     ...openPaths(access).map((path) => `  ${quoted(path)} everyone;`),
-    ...nearestFirst.filter(({ branch }) => branch !== '/').map((rule) => `  ${quoted(`~${pathsOf(rule)}`)} ${value(rule)};`),
+    ...nearestFirst
+      .filter(({ branch }) => branch !== '/')
+      .map((rule) => `  ${quoted(`~${pathsOf(rule)}`)} ${value(rule)};`),
     '}',
-    'map $visitors $visitors_realm {', '  default off;', ...passwords.map((rule) => `  ${value(rule)} ${quoted(realmOf(rule))};`), '}',
-    'map $visitors $visitors_closed {', '  default 0;', '  nobody 1;', '}',
-    ...(access.lastDay === undefined ? [] : [
-      '# By the clock and the time zone of this server.',
-      'map $time_iso8601 $visitors_day_over {', '  default 0;', `  ${quoted(`~^(?:${daysAfter(access.lastDay)})`)} 1;`, '}',
-      'map $uri $visitors_over {', '  default $visitors_day_over;', ...openPaths(access).map((path) => `  ${quoted(path)} 0;`), '}',
-    ]),
+    'map $visitors $visitors_realm {',
+    '  default off;',
+    ...passwords.map((rule) => `  ${value(rule)} ${quoted(realmOf(rule))};`),
+    '}',
+    'map $visitors $visitors_closed {',
+    '  default 0;',
+    '  nobody 1;',
+    '}',
+    ...(access.lastDay === undefined
+      ? []
+      : [
+          '# By the clock and the time zone of this server.',
+          'map $time_iso8601 $visitors_day_over {',
+          '  default 0;',
+          `  ${quoted(`~^(?:${daysAfter(access.lastDay)})`)} 1;`,
+          '}',
+          'map $uri $visitors_over {',
+          '  default $visitors_day_over;',
+          ...openPaths(access).map((path) => `  ${quoted(path)} 0;`),
+          '}',
+        ]),
     '',
   ];
   const server = [
     ...(access.lastDay === undefined ? [] : [`if ($visitors_over) { return ${OVER}; }`]),
     `if ($visitors_closed) { return ${CLOSED}; }`,
-    `error_page ${CLOSED} =503 @shown_instead_for_now;`, `error_page ${OVER} =410 @shown_instead;`,
-    ...['@shown_instead_for_now', '@shown_instead'].map((name) => `location ${name} { auth_basic off; ${instead === undefined ? `return ${name === '@shown_instead' ? 410 : 503};` : `rewrite ^ ${instead} break;`} }`),
+    `error_page ${CLOSED} =503 @shown_instead_for_now;`,
+    `error_page ${OVER} =410 @shown_instead;`,
+    ...['@shown_instead_for_now', '@shown_instead'].map(
+      (name) =>
+        `location ${name} { auth_basic off; ${instead === undefined ? `return ${name === '@shown_instead' ? 410 : 503};` : `rewrite ^ ${instead} break;`} }`,
+    ),
     ...(passwords.length === 0 ? [] : ['auth_basic $visitors_realm;', `auth_basic_user_file ${USERS}$visitors;`]),
     '',
   ];
   return {
     files: [
-      { name: 'access-maps.conf', text: maps.join('\n') }, { name: 'access-server.conf', text: server.join('\n') },
+      { name: 'access-maps.conf', text: maps.join('\n') },
+      { name: 'access-server.conf', text: server.join('\n') },
       ...passwords.map((rule) => ({ name: `${USERS}${value(rule)}`, text: userLine(rule) })),
     ],
   };
@@ -66,37 +87,75 @@ export function apacheAccess(access: SiteAccess): AccessFiles {
   const passwords = nearestFirst.filter(({ entry }) => entry.kind === 'password');
   const closes = nearestFirst.some(({ entry }) => entry.kind === 'nobody');
   const isOpen = open.length === 0 ? undefined : `^(?:${open.map(literal).join('|')})$`;
-  const isAfterLastDay = access.lastDay === undefined ? undefined : `'%{TIME_YEAR}%{TIME_MON}%{TIME_DAY}' -gt '${access.lastDay.replaceAll('-', '')}'`;
+  const isAfterLastDay =
+    access.lastDay === undefined
+      ? undefined
+      : `'%{TIME_YEAR}%{TIME_MON}%{TIME_DAY}' -gt '${access.lastDay.replaceAll('-', '')}'`;
   const lines = [
     '# Who may visit: include this file inside <VirtualHost>, before redirects. It needs mod_auth_basic, mod_authn_file, mod_authz_user, mod_rewrite and mod_alias.',
-    ...(closes ? [
-      'RewriteEngine On',
-      ...(isAfterLastDay === undefined ? [] : [`RewriteCond expr ${quoted(isAfterLastDay)}`, `RewriteRule "^" "-" [S=${nearestFirst.length + (isOpen === undefined ? 0 : 1)}]`]),
-      // Each rule of a nearer branch jumps over those of the branches around it.
-      ...(isOpen === undefined ? [] : [`RewriteRule ${rewriteQuoted(isOpen)} "-" [S=${nearestFirst.length}]`]),
-      ...nearestFirst.map((rule, index) => (rule.entry.kind === 'nobody'
-        ? `RewriteRule ${rewriteQuoted(pathsOf(rule))} "-" [R=503,L]`
-        : `RewriteRule ${rewriteQuoted(pathsOf(rule))} "-" [S=${nearestFirst.length - 1 - index}]`)),
-      ...(access.instead ? [`ErrorDocument 503 ${quoted(`/${access.instead.page}`)}`] : []),
-    ] : []),
+    ...(closes
+      ? [
+          'RewriteEngine On',
+          ...(isAfterLastDay === undefined
+            ? []
+            : [
+                `RewriteCond expr ${quoted(isAfterLastDay)}`,
+                `RewriteRule "^" "-" [S=${nearestFirst.length + (isOpen === undefined ? 0 : 1)}]`,
+              ]),
+          // Each rule of a nearer branch jumps over those of the branches around it.
+          ...(isOpen === undefined ? [] : [`RewriteRule ${rewriteQuoted(isOpen)} "-" [S=${nearestFirst.length}]`]),
+          ...nearestFirst.map((rule, index) =>
+            rule.entry.kind === 'nobody'
+              ? `RewriteRule ${rewriteQuoted(pathsOf(rule))} "-" [R=503,L]`
+              : `RewriteRule ${rewriteQuoted(pathsOf(rule))} "-" [S=${nearestFirst.length - 1 - index}]`,
+          ),
+          ...(access.instead ? [`ErrorDocument 503 ${quoted(`/${access.instead.page}`)}`] : []),
+        ]
+      : []),
     // A later section takes the place of an earlier one, so the nearest comes last.
-    ...[...nearestFirst].reverse().flatMap((rule) => [`<LocationMatch ${quoted(pathsOf(rule))}>`, ...(rule.entry.kind === 'password'
-      ? ['  AuthType Basic', `  AuthName ${quoted(realmOf(rule))}`, '  AuthBasicProvider file', `  AuthUserFile "\${ACCESS_USERS}/${USERS}${passwords.indexOf(rule) + 1}"`, '  Require valid-user']
-      : ['  AuthType None', '  Require all granted']), '</LocationMatch>']),
-    ...(isOpen === undefined ? [] : [`<LocationMatch ${quoted(isOpen)}>`, '  AuthType None', '  Require all granted', '</LocationMatch>']),
-    ...(access.lastDay === undefined ? [] : [
-      '# By the clock and the time zone of this server.',
-      `<If ${quoted(`${isAfterLastDay ?? ''}${isOpen === undefined ? '' : ` && %{REQUEST_URI} !~ m#${isOpen}#`}`)}>`,
-      ...(access.instead ? [`  ErrorDocument 410 ${quoted(`/${access.instead.page}`)}`] : []),
-      '  AuthType None', '  Require all granted', '  Redirect gone "/"', '</If>',
-    ]),
+    ...[...nearestFirst]
+      .reverse()
+      .flatMap((rule) => [
+        `<LocationMatch ${quoted(pathsOf(rule))}>`,
+        ...(rule.entry.kind === 'password'
+          ? [
+              '  AuthType Basic',
+              `  AuthName ${quoted(realmOf(rule))}`,
+              '  AuthBasicProvider file',
+              `  AuthUserFile "\${ACCESS_USERS}/${USERS}${passwords.indexOf(rule) + 1}"`,
+              '  Require valid-user',
+            ]
+          : ['  AuthType None', '  Require all granted']),
+        '</LocationMatch>',
+      ]),
+    ...(isOpen === undefined
+      ? []
+      : [`<LocationMatch ${quoted(isOpen)}>`, '  AuthType None', '  Require all granted', '</LocationMatch>']),
+    ...(access.lastDay === undefined
+      ? []
+      : [
+          '# By the clock and the time zone of this server.',
+          `<If ${quoted(`${isAfterLastDay ?? ''}${isOpen === undefined ? '' : ` && %{REQUEST_URI} !~ m#${isOpen}#`}`)}>`,
+          ...(access.instead ? [`  ErrorDocument 410 ${quoted(`/${access.instead.page}`)}`] : []),
+          '  AuthType None',
+          '  Require all granted',
+          '  Redirect gone "/"',
+          '</If>',
+        ]),
     '',
   ];
-  return { files: [{ name: 'access.conf', text: lines.join('\n') }, ...passwords.map((rule, index) => ({ name: `${USERS}${index + 1}`, text: userLine(rule) }))] };
+  return {
+    files: [
+      { name: 'access.conf', text: lines.join('\n') },
+      ...passwords.map((rule, index) => ({ name: `${USERS}${index + 1}`, text: userLine(rule) })),
+    ],
+  };
 }
 
 function byNearness(rules: readonly AccessRule[]): AccessRule[] {
-  return [...rules].sort((a, b) => addressStem(b.branch).length - addressStem(a.branch).length || (a.branch < b.branch ? -1 : 1));
+  return [...rules].sort(
+    (a, b) => addressStem(b.branch).length - addressStem(a.branch).length || (a.branch < b.branch ? -1 : 1),
+  );
 }
 
 /** Paths of the branch as servers compare them, decoded: the page in whatever style, and everything below it. */
@@ -108,7 +167,11 @@ function pathsOf({ branch }: AccessRule): string {
 
 /** Both the file and the folder it is the page of. */
 function openPaths({ instead }: SiteAccess): string[] {
-  return instead === undefined ? [] : [...new Set([instead.page, ...instead.files])].flatMap((file) => (/(^|\/)index\.html?$/.test(file) ? [`/${file}`, `/${file.slice(0, file.lastIndexOf('/') + 1)}`] : [`/${file}`]));
+  return instead === undefined
+    ? []
+    : [...new Set([instead.page, ...instead.files])].flatMap((file) =>
+        /(^|\/)index\.html?$/.test(file) ? [`/${file}`, `/${file.slice(0, file.lastIndexOf('/') + 1)}`] : [`/${file}`],
+      );
 }
 
 /** Shown by browsers when they ask; a quoted string (RFC 9110 section 5.6.4). */
@@ -124,7 +187,9 @@ function userLine({ entry }: AccessRule): string {
 /** A pattern for the days after one, as ISO 8601 writes them. */
 function daysAfter(day: string): string {
   const digits = [...day];
-  const greater = digits.flatMap((digit, at) => (digit === '-' || digit === '9' ? [] : [`${digits.slice(0, at).join('')}[${String(Number(digit) + 1)}-9]`]));
+  const greater = digits.flatMap((digit, at) =>
+    digit === '-' || digit === '9' ? [] : [`${digits.slice(0, at).join('')}[${String(Number(digit) + 1)}-9]`],
+  );
   return greater.join('|');
 }
 

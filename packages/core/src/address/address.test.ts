@@ -1,7 +1,21 @@
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { addressOfFile, candidateFiles, decodePath, encodePath, fileOfAddress, formatAddress, freeAddress, normalisePathEncoding, normaliseQueryEncoding, parseAddress, relativeReference, resolveHref, slug } from './index.ts';
+import {
+  addressOfFile,
+  candidateFiles,
+  decodePath,
+  encodePath,
+  fileOfAddress,
+  formatAddress,
+  freeAddress,
+  normalisePathEncoding,
+  normaliseQueryEncoding,
+  parseAddress,
+  relativeReference,
+  resolveHref,
+  slug,
+} from './index.ts';
 
 interface UrlCase {
   readonly input: string;
@@ -14,8 +28,9 @@ interface UrlCase {
 }
 
 // web-platform-tests, url/resources/urltestdata.json (BSD-3); see packages/core/testdata/README.md.
-const cases = (JSON.parse(readFileSync(new URL('../../testdata/urltestdata.json', import.meta.url), 'utf8')) as (UrlCase | string)[])
-  .filter((entry): entry is UrlCase => typeof entry !== 'string');
+const cases = (
+  JSON.parse(readFileSync(new URL('../../testdata/urltestdata.json', import.meta.url), 'utf8')) as (UrlCase | string)[]
+).filter((entry): entry is UrlCase => typeof entry !== 'string');
 
 /** Cases in which a page of some http site holds a reference that names neither scheme nor host. */
 const relative = cases.filter(({ input, base, failure }) => {
@@ -34,18 +49,21 @@ const relative = cases.filter(({ input, base, failure }) => {
 describe('addresses against the WHATWG URL cases', () => {
   it('has cases to check', () => expect(relative.length).toBeGreaterThan(40));
 
-  it.each(relative.map((entry) => [entry.input, entry.base ?? '', entry] as const))('%j on %s', (input, base, expected) => {
-    const page = new URL(base);
-    const destination = resolveHref(input, page.pathname + page.search);
-    expect(destination).toEqual({
-      kind: 'inside',
-      address: {
-        path: normalisePathEncoding(expected.pathname ?? ''),
-        query: expected.search ? normaliseQueryEncoding(expected.search.slice(1)) : undefined,
-      },
-      fragment: expected.hash ? expected.hash.slice(1) : undefined,
-    });
-  });
+  it.each(relative.map((entry) => [entry.input, entry.base ?? '', entry] as const))(
+    '%j on %s',
+    (input, base, expected) => {
+      const page = new URL(base);
+      const destination = resolveHref(input, page.pathname + page.search);
+      expect(destination).toEqual({
+        kind: 'inside',
+        address: {
+          path: normalisePathEncoding(expected.pathname ?? ''),
+          query: expected.search ? normaliseQueryEncoding(expected.search.slice(1)) : undefined,
+        },
+        fragment: expected.hash ? expected.hash.slice(1) : undefined,
+      });
+    },
+  );
 
   it('calls broken what the standard fails', () => {
     const failing = cases.filter(({ failure, base }) => failure && base !== null && /^http:/.test(base));
@@ -74,24 +92,40 @@ describe('the normal form', () => {
     expect(parsed.ok && formatAddress(parsed.address)).toBe(normal);
   });
 
-  it.each([['', 'empty'], ['   ', 'empty'], ['mailto:x@y.example', 'scheme'], ['javascript:alert(1)', 'scheme'], ['http://', 'unreadable'], ['http://a b/', 'unreadable']])(
-    'refuses %j: %s', (typed, problem) => expect(parseAddress(typed)).toEqual({ ok: false, problem }));
+  it.each([
+    ['', 'empty'],
+    ['   ', 'empty'],
+    ['mailto:x@y.example', 'scheme'],
+    ['javascript:alert(1)', 'scheme'],
+    ['http://', 'unreadable'],
+    ['http://a b/', 'unreadable'],
+  ])('refuses %j: %s', (typed, problem) => expect(parseAddress(typed)).toEqual({ ok: false, problem }));
 
   it('is its own normal form', () => {
-    fc.assert(fc.property(fc.webPath(), fc.option(fc.webQueryParameters(), { nil: undefined }), (path, query) => {
-      const once = parseAddress(path.startsWith('/') && !path.startsWith('//') ? path + (query === undefined ? '' : `?${query}`) : '/');
-      if (!once.ok) return;
-      const text = formatAddress(once.address);
-      const twice = parseAddress(text.startsWith('//') ? '/' : text);
-      if (!text.startsWith('//')) expect(twice.ok && formatAddress(twice.address)).toBe(text);
-    }));
+    fc.assert(
+      fc.property(fc.webPath(), fc.option(fc.webQueryParameters(), { nil: undefined }), (path, query) => {
+        const once = parseAddress(
+          path.startsWith('/') && !path.startsWith('//') ? path + (query === undefined ? '' : `?${query}`) : '/',
+        );
+        if (!once.ok) return;
+        const text = formatAddress(once.address);
+        const twice = parseAddress(text.startsWith('//') ? '/' : text);
+        if (!text.startsWith('//')) expect(twice.ok && formatAddress(twice.address)).toBe(text);
+      }),
+    );
   });
 });
 
 describe('files and addresses', () => {
   it.each([
-    ['index.html', '/'], ['visit/index.html', '/visit/'], ['visit/index.htm', '/visit/'], ['about us.html', '/about%20us.html'],
-    ['caf\u00e9/index.html', '/caf%C3%A9/'], ['100%.html', '/100%25.html'], ['a?b#c.html', '/a%3Fb%23c.html'], ['notindex.html', '/notindex.html'],
+    ['index.html', '/'],
+    ['visit/index.html', '/visit/'],
+    ['visit/index.htm', '/visit/'],
+    ['about us.html', '/about%20us.html'],
+    ['caf\u00e9/index.html', '/caf%C3%A9/'],
+    ['100%.html', '/100%25.html'],
+    ['a?b#c.html', '/a%3Fb%23c.html'],
+    ['notindex.html', '/notindex.html'],
   ])('%s answers at %s', (file, address) => {
     expect(addressOfFile(file)).toBe(address);
     expect(candidateFiles(address)).toContain(file);
@@ -104,31 +138,52 @@ describe('files and addresses', () => {
   });
 
   it('finds every file by the address made for it', () => {
-    const name = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 12 }).filter((text) => !/[/\0]/.test(text) && text !== '.' && text !== '..' && text.isWellFormed());
-    fc.assert(fc.property(fc.array(name, { minLength: 1, maxLength: 4 }), (names) => {
-      const file = names.join('/');
-      expect(decodePath(encodePath(file))).toBe(file);
-      expect(candidateFiles(addressOfFile(file))).toContain(file);
-    }));
+    const name = fc
+      .string({ unit: 'grapheme', minLength: 1, maxLength: 12 })
+      .filter((text) => !/[/\0]/.test(text) && text !== '.' && text !== '..' && text.isWellFormed());
+    fc.assert(
+      fc.property(fc.array(name, { minLength: 1, maxLength: 4 }), (names) => {
+        const file = names.join('/');
+        expect(decodePath(encodePath(file))).toBe(file);
+        expect(candidateFiles(addressOfFile(file))).toContain(file);
+      }),
+    );
     expect(fileOfAddress('/visit/')).toBe('visit/index.html');
   });
 });
 
 describe('relative references', () => {
   const segment = fc.constantFrom('a', 'b', 'c', 'x:y', 'caf%C3%A9', 'index.html', '~');
-  const address = fc.tuple(fc.array(segment, { maxLength: 4 }), fc.boolean(), fc.option(fc.constantFrom('id=3', 'q=/../x'), { nil: undefined }))
-    .map(([segments, folder, query]) => `/${segments.join('/')}${folder && segments.length > 0 ? '/' : ''}${query === undefined ? '' : `?${query}`}`);
+  const address = fc
+    .tuple(
+      fc.array(segment, { maxLength: 4 }),
+      fc.boolean(),
+      fc.option(fc.constantFrom('id=3', 'q=/../x'), { nil: undefined }),
+    )
+    .map(
+      ([segments, folder, query]) =>
+        `/${segments.join('/')}${folder && segments.length > 0 ? '/' : ''}${query === undefined ? '' : `?${query}`}`,
+    );
 
   it('lead where they were meant to, from any page to any other', () => {
-    fc.assert(fc.property(address, address, (from, to) => {
-      const destination = resolveHref(relativeReference(from, to), from);
-      expect(destination.kind === 'inside' && formatAddress(destination.address)).toBe(to);
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(address, address, (from, to) => {
+        const destination = resolveHref(relativeReference(from, to), from);
+        expect(destination.kind === 'inside' && formatAddress(destination.address)).toBe(to);
+      }),
+      { numRuns: 1000 },
+    );
   });
 });
 
 describe('addresses from titles', () => {
-  it.each([['Croeso i’r Rhos!', 'croeso-ir-rhos'], ['Übergröße & Ærø', 'ubergrosse-aero'], ['  --  ', ''], ['日本語 ページ', '日本語-ページ'], ['한국어', '한국어']])('%s: %s', (title, expected) => {
+  it.each([
+    ['Croeso i’r Rhos!', 'croeso-ir-rhos'],
+    ['Übergröße & Ærø', 'ubergrosse-aero'],
+    ['  --  ', ''],
+    ['日本語 ページ', '日本語-ページ'],
+    ['한국어', '한국어'],
+  ])('%s: %s', (title, expected) => {
     expect(slug(title)).toBe(expected);
   });
 

@@ -1,8 +1,16 @@
 export { formatReference, parseReference, removeDotSegments, resolveReference, type Reference } from './reference.ts';
 export { decodePath, encodePath, normalisePathEncoding, normaliseQueryEncoding } from './percent.ts';
 export {
-  addressOf, formatAddress, parseAddress, parseUrl, resolveHref, splitAddress,
-  type Address, type AddressProblem, type Destination, type ParsedAddress,
+  addressOf,
+  formatAddress,
+  parseAddress,
+  parseUrl,
+  resolveHref,
+  splitAddress,
+  type Address,
+  type AddressProblem,
+  type Destination,
+  type ParsedAddress,
 } from './address.ts';
 export { addressOfFile, candidateFiles, fileOfAddress, isFront, isPageFile } from './files.ts';
 export { relativeReference } from './relative.ts';

@@ -21,7 +21,7 @@ function encodeBytes(character: string): string {
 
 function normalise(text: string, allowed: RegExp): string {
   let out = '';
-  for (let i = 0; i < text.length; ) {
+  for (let i = 0; i < text.length;) {
     const hex = text[i] === '%' ? /^[0-9A-Fa-f]{2}/.exec(text.slice(i + 1, i + 3))?.[0] : undefined;
     if (hex !== undefined) {
       const character = String.fromCharCode(Number.parseInt(hex, 16));
@@ -61,7 +61,7 @@ export function encodePath(path: string): string {
 export function decodePath(path: string): string | undefined {
   if (!path.includes('%')) return path.includes('\0') ? undefined : path;
   const bytes: number[] = [];
-  for (let i = 0; i < path.length; ) {
+  for (let i = 0; i < path.length;) {
     const hex = path[i] === '%' ? /^[0-9A-Fa-f]{2}/.exec(path.slice(i + 1, i + 3))?.[0] : undefined;
     if (hex !== undefined) {
       const byte = Number.parseInt(hex, 16);

@@ -73,8 +73,6 @@ export function resolveReference(base: Reference, reference: Reference): Referen
   if (reference.path === '') {
     return { scheme, authority, path: base.path, query: reference.query ?? base.query, fragment };
   }
-  const path = removeDotSegments(
-    reference.path.startsWith('/') ? reference.path : mergePaths(base, reference.path),
-  );
+  const path = removeDotSegments(reference.path.startsWith('/') ? reference.path : mergePaths(base, reference.path));
   return { scheme, authority, path, query: reference.query, fragment };
 }

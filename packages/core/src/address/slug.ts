@@ -1,7 +1,15 @@
 /** Addresses made from titles. */
 
 const LETTERS_WITHOUT_MARKS: Readonly<Record<string, string>> = {
-  ß: 'ss', æ: 'ae', œ: 'oe', ø: 'o', đ: 'd', ð: 'd', þ: 'th', ł: 'l', ı: 'i',
+  ß: 'ss',
+  æ: 'ae',
+  œ: 'oe',
+  ø: 'o',
+  đ: 'd',
+  ð: 'd',
+  þ: 'th',
+  ł: 'l',
+  ı: 'i',
 };
 
 /**

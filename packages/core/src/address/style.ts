@@ -24,5 +24,9 @@ export function inStyle(address: string, style: AddressStyle): string {
 
 /** Whether an address lies in the branch under another one, in whatever style the two are written. */
 export function isUnder(address: string, branch: string): boolean {
-  return branch === '/' || addressStem(address) === addressStem(branch) || addressStem(address).startsWith(`${addressStem(branch)}/`);
+  return (
+    branch === '/' ||
+    addressStem(address) === addressStem(branch) ||
+    addressStem(address).startsWith(`${addressStem(branch)}/`)
+  );
 }

@@ -11,12 +11,29 @@ import { listingContent, listingUnreached, menuDiffers } from './site/structure.
 
 /** What must be fixed first, then by how much a visitor notices. */
 export const ALL_CHECKS: readonly Check[] = [
-  secretFile, shutSite, ...PAGE_CHECKS, deadLink, deadAnchor, listingUnreached, listingContent, menuDiffers, orphanPage, doubledTitle, doubledDescription, ...HEAD_CHECKS, ...REDIRECT_CHECKS,
-  samplePicture, doubledPicture, heavyPicture, nameCase,
+  secretFile,
+  shutSite,
+  ...PAGE_CHECKS,
+  deadLink,
+  deadAnchor,
+  listingUnreached,
+  listingContent,
+  menuDiffers,
+  orphanPage,
+  doubledTitle,
+  doubledDescription,
+  ...HEAD_CHECKS,
+  ...REDIRECT_CHECKS,
+  samplePicture,
+  doubledPicture,
+  heavyPicture,
+  nameCase,
 ];
 
 /** Codes of the checks of what is worked on under Metadata. */
-export const METADATA_CODES: readonly string[] = ALL_CHECKS.map(({ code }) => code).filter((code) => /^(title|description|head|language|canonical|data|share|sitemap)-/.test(code));
+export const METADATA_CODES: readonly string[] = ALL_CHECKS.map(({ code }) => code).filter((code) =>
+  /^(title|description|head|language|canonical|data|share|sitemap)-/.test(code),
+);
 
 const BY_CODE = new Map(ALL_CHECKS.map((check) => [check.code, check]));
 

@@ -66,7 +66,10 @@ export interface PageCheck extends Check {
 /** The span of an element's start tag, or of one of its attributes. */
 export function spanOf(element: Element, attributeName?: string): { start?: number; end?: number } {
   const location = element.sourceCodeLocation;
-  const span = attributeName === undefined ? (location?.startTag ?? location) : (location?.attrs?.[attributeName] ?? location?.startTag ?? location);
+  const span =
+    attributeName === undefined
+      ? (location?.startTag ?? location)
+      : (location?.attrs?.[attributeName] ?? location?.startTag ?? location);
   return span ? { start: span.startOffset, end: span.endOffset } : {};
 }
 

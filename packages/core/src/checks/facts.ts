@@ -28,7 +28,12 @@ export interface PageFacts {
   /** Links inside the site, each meaning once. */
   readonly links: readonly LinkFact[];
   /** Pictures shown with how wide they are written to be. */
-  readonly pictures: readonly { readonly to: string; readonly widthPx: number | undefined; readonly start: number; readonly end: number }[];
+  readonly pictures: readonly {
+    readonly to: string;
+    readonly widthPx: number | undefined;
+    readonly start: number;
+    readonly end: number;
+  }[];
 }
 
 export function pageFacts(page: CheckedPage): PageFacts {
@@ -40,7 +45,8 @@ export function pageFacts(page: CheckedPage): PageFacts {
       const to = resolveHref(href, address, base);
       if (to.kind !== 'inside') continue;
       const key = `${formatAddress(to.address)}#${to.fragment ?? ''}`;
-      if (!links.has(key)) links.set(key, { href, to: formatAddress(to.address), fragment: to.fragment, element, start, end });
+      if (!links.has(key))
+        links.set(key, { href, to: formatAddress(to.address), fragment: to.fragment, element, start, end });
     }
   }
   const ids = new Set<string>();
@@ -50,28 +56,62 @@ export function pageFacts(page: CheckedPage): PageFacts {
   for (const element of elements) {
     const id = attribute(element, 'id');
     if (id) ids.add(id);
-    if (element.tagName === 'a') { const name = attribute(element, 'name'); if (name) ids.add(name); }
-    if (element.tagName === 'meta' && description === '' && attribute(element, 'name')?.toLowerCase() === 'description') description = fold(attribute(element, 'content') ?? '');
-    if (element.tagName === 'meta' && shareImage === '' && attribute(element, 'property')?.toLowerCase() === 'og:image') {
+    if (element.tagName === 'a') {
+      const name = attribute(element, 'name');
+      if (name) ids.add(name);
+    }
+    if (element.tagName === 'meta' && description === '' && attribute(element, 'name')?.toLowerCase() === 'description')
+      description = fold(attribute(element, 'content') ?? '');
+    if (
+      element.tagName === 'meta' &&
+      shareImage === '' &&
+      attribute(element, 'property')?.toLowerCase() === 'og:image'
+    ) {
       // Whole addresses are the rule; that they are of this site shows in whether there is such a file.
-      const image = resolveHref((attribute(element, 'content') ?? '').replace(/^https?:\/\/[^/]+/i, '') || '/', address, base);
+      const image = resolveHref(
+        (attribute(element, 'content') ?? '').replace(/^https?:\/\/[^/]+/i, '') || '/',
+        address,
+        base,
+      );
       if (image.kind === 'inside') shareImage = image.address.path;
     }
     const src = element.tagName === 'img' ? attribute(element, 'src') : undefined;
     const to = src === undefined ? undefined : resolveHref(src, address, base);
     const span = element.sourceCodeLocation;
-    if (to?.kind === 'inside' && span) pictures.push({ to: to.address.path, widthPx: Number(attribute(element, 'width')) || undefined, start: span.startOffset, end: span.endOffset });
+    if (to?.kind === 'inside' && span)
+      pictures.push({
+        to: to.address.path,
+        widthPx: Number(attribute(element, 'width')) || undefined,
+        start: span.startOffset,
+        end: span.endOffset,
+      });
   }
   const title = firstElement(document, 'title');
   const html = firstElement(document, 'html');
   return {
-    path, address, title: title ? textOf(title) : '', description, language: (html && attribute(html, 'lang')) ?? '', isShut: isShutToSearch(page), shareImage,
-    ids: [...ids], links: [...links.values()], pictures,
+    path,
+    address,
+    title: title ? textOf(title) : '',
+    description,
+    language: (html && attribute(html, 'lang')) ?? '',
+    isShut: isShutToSearch(page),
+    shareImage,
+    ids: [...ids],
+    links: [...links.values()],
+    pictures,
   };
 }
 
 /** What a style sheet refers to, as a page's facts: it has links and nothing else. */
-export function styleFacts({ path, address, bytes }: { readonly path: string; readonly address: string; readonly bytes: Uint8Array }): PageFacts {
+export function styleFacts({
+  path,
+  address,
+  bytes,
+}: {
+  readonly path: string;
+  readonly address: string;
+  readonly bytes: Uint8Array;
+}): PageFacts {
   const links = new Map<string, LinkFact>();
   for (const { url, start, end } of cssUrls(decodeSource(bytes).text)) {
     const href = url.trim();
@@ -80,5 +120,16 @@ export function styleFacts({ path, address, bytes }: { readonly path: string; re
     const key = formatAddress(to.address);
     if (!links.has(key)) links.set(key, { href, to: key, fragment: undefined, element: 'style', start, end });
   }
-  return { path, address, title: '', description: '', language: '', isShut: false, shareImage: '', ids: [], links: [...links.values()], pictures: [] };
+  return {
+    path,
+    address,
+    title: '',
+    description: '',
+    language: '',
+    isShut: false,
+    shareImage: '',
+    ids: [],
+    links: [...links.values()],
+    pictures: [],
+  };
 }

@@ -30,7 +30,11 @@ export interface CheckSurroundings {
 /** Enough for every site that is one; a page of a thousand faults is told about in its first. */
 const MOST_FINDINGS = 50;
 
-export function checkPage({ path, address, bytes }: PageToCheck, surroundings: CheckSurroundings, sheets: SheetCache = new SheetCache()): CheckedResult {
+export function checkPage(
+  { path, address, bytes }: PageToCheck,
+  surroundings: CheckSurroundings,
+  sheets: SheetCache = new SheetCache(),
+): CheckedResult {
   const page = checkedPage({ path, address, bytes }, surroundings, sheets);
   const findings = PAGE_CHECKS.flatMap(({ code, find }) => {
     const out: { code: string; finding: Finding }[] = [];
@@ -43,11 +47,23 @@ export function checkPage({ path, address, bytes }: PageToCheck, surroundings: C
   return { facts: pageFacts(page), findings };
 }
 
-export function checkedPage({ path, address, bytes }: PageToCheck, { sheetAt, pictureAt, ownNames = [] }: CheckSurroundings, sheets: SheetCache = new SheetCache()): CheckedPage {
+export function checkedPage(
+  { path, address, bytes }: PageToCheck,
+  { sheetAt, pictureAt, ownNames = [] }: CheckSurroundings,
+  sheets: SheetCache = new SheetCache(),
+): CheckedPage {
   const document = parsePage(bytes);
   const all = [...elements(document.root)];
   let matcher: Matcher | undefined;
-  return { path, address, document, ownNames, elements: all, pictureAt, styles: () => (matcher ??= sheets.matcher(all, address, sheetAt)) };
+  return {
+    path,
+    address,
+    document,
+    ownNames,
+    elements: all,
+    pictureAt,
+    styles: () => (matcher ??= sheets.matcher(all, address, sheetAt)),
+  };
 }
 
 /** Style sheets read, and matchers for the sets of them that pages use: most pages of a site use the same. */
@@ -61,7 +77,11 @@ export class SheetCache {
       if (!isHtml(element)) continue;
       if (element.tagName === 'style' && holdsOnScreen(attribute(element, 'media'))) {
         texts.push(element.childNodes.map((node) => ('value' in node ? node.value : '')).join(''));
-      } else if (element.tagName === 'link' && /(^|\s)stylesheet(\s|$)/i.test(attribute(element, 'rel') ?? '') && holdsOnScreen(attribute(element, 'media'))) {
+      } else if (
+        element.tagName === 'link' &&
+        /(^|\s)stylesheet(\s|$)/i.test(attribute(element, 'rel') ?? '') &&
+        holdsOnScreen(attribute(element, 'media'))
+      ) {
         const to = resolveHref(attribute(element, 'href') ?? '', address);
         if (to.kind === 'inside') texts.push(...withImports(to.address.path, sheetAt));
       }
@@ -89,9 +109,11 @@ function withImports(path: string, sheetAt: (path: string) => string | undefined
   seen.add(path);
   const text = sheetAt(path);
   if (text === undefined) return [];
-  const imported = [...text.matchAll(/@import\s+(?:url\(\s*)?["']?([^"')\s;]+)["']?\s*\)?/g)].flatMap(([, href = '']) => {
-    const to = resolveHref(href, path);
-    return to.kind === 'inside' ? withImports(to.address.path, sheetAt, seen) : [];
-  });
+  const imported = [...text.matchAll(/@import\s+(?:url\(\s*)?["']?([^"')\s;]+)["']?\s*\)?/g)].flatMap(
+    ([, href = '']) => {
+      const to = resolveHref(href, path);
+      return to.kind === 'inside' ? withImports(to.address.path, sheetAt, seen) : [];
+    },
+  );
   return [...imported, text];
 }

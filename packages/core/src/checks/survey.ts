@@ -10,7 +10,17 @@ import { styleFacts, type PageFacts } from './facts.ts';
 import { checkPage, SheetCache } from './run.ts';
 import { deadAnchor, deadAnchors, deadLink, deadLinks, type Landing } from './site/deadLinks.ts';
 import { doubled, doubledDescription, doubledTitle } from './site/doubled.ts';
-import { caseTwins, doubledPicture, heaviness, heavyPicture, isSamplePicture, nameCase, samplePicture, secretFile, secretKind } from './site/files.ts';
+import {
+  caseTwins,
+  doubledPicture,
+  heaviness,
+  heavyPicture,
+  isSamplePicture,
+  nameCase,
+  samplePicture,
+  secretFile,
+  secretKind,
+} from './site/files.ts';
 import { shareSmallness, smallSharePicture } from './site/heads.ts';
 import { orphanPage, shutsAll, shutSite } from './site/reach.ts';
 
@@ -44,37 +54,71 @@ export function surveySite(files: readonly SiteFile[], rules: readonly Rule[] = 
     if (!sizes.has(file.path)) sizes.set(file.path, pictureSize(file.bytes));
     return sizes.get(file.path);
   };
-  const sheetAt = (address: string) => { const file = byAddress.get(address); return file && mediaTypeOf(file.path) === 'text/css' ? decodeSource(file.bytes).text : undefined; };
+  const sheetAt = (address: string) => {
+    const file = byAddress.get(address);
+    return file && mediaTypeOf(file.path) === 'text/css' ? decodeSource(file.bytes).text : undefined;
+  };
   const sheets = new SheetCache();
   const snags: SurveySnag[] = [];
   const add = (check: Check, file: SiteFile, { detail, start }: Finding, resolved?: string) => {
     const at = start === undefined ? undefined : lineAndColumn(decodeSource(file.bytes).text, start);
-    snags.push({ code: check.code, severity: check.severity, title: check.title, file: file.path, detail, line: at?.line, column: at?.column, resolved });
+    snags.push({
+      code: check.code,
+      severity: check.severity,
+      title: check.title,
+      file: file.path,
+      detail,
+      line: at?.line,
+      column: at?.column,
+      resolved,
+    });
   };
   const facts: PageFacts[] = [];
   for (const file of files) {
     if (!isPageFile(file.path)) continue;
-    const { facts: read, findings } = checkPage({ path: file.path, address: addressOfFile(file.path), bytes: file.bytes }, { sheetAt, pictureAt }, sheets);
+    const { facts: read, findings } = checkPage(
+      { path: file.path, address: addressOfFile(file.path), bytes: file.bytes },
+      { sheetAt, pictureAt },
+      sheets,
+    );
     facts.push(read);
-    for (const { code, finding } of findings) { const check = checkOf(code); if (check) add(check, file, finding); }
+    for (const { code, finding } of findings) {
+      const check = checkOf(code);
+      if (check) add(check, file, finding);
+    }
   }
-  const styles = files.filter(({ path }) => mediaTypeOf(path) === 'text/css').map(({ path, bytes }) => styleFacts({ path, address: addressOfFile(path), bytes }));
+  const styles = files
+    .filter(({ path }) => mediaTypeOf(path) === 'text/css')
+    .map(({ path, bytes }) => styleFacts({ path, address: addressOfFile(path), bytes }));
   const landing = landingOf(new Set(byPath.keys()), rules);
   const ids = new Map(facts.map((page) => [page.path, new Set(page.ids)]));
   const reached = new Set<string>();
   for (const page of [...facts, ...styles]) {
     const file = byPath.get(page.path);
     if (!file) continue;
-    for (const finding of deadLinks(page, landing)) add(deadLink, file, finding, page.links.find(({ href }) => href === finding.detail)?.to);
-    for (const finding of deadAnchors(page, landing, (path) => ids.get(path))) add(deadAnchor, file, finding, page.links.find(({ href }) => href === finding.detail)?.to);
-    for (const { to } of page.links) { const there = landing(to); if (there && there !== 'elsewhere' && there.file !== page.path) reached.add(there.file); }
+    for (const finding of deadLinks(page, landing))
+      add(deadLink, file, finding, page.links.find(({ href }) => href === finding.detail)?.to);
+    for (const finding of deadAnchors(page, landing, (path) => ids.get(path)))
+      add(deadAnchor, file, finding, page.links.find(({ href }) => href === finding.detail)?.to);
+    for (const { to } of page.links) {
+      const there = landing(to);
+      if (there && there !== 'elsewhere' && there.file !== page.path) reached.add(there.file);
+    }
   }
-  for (const [check, pick] of [[doubledTitle, (page: PageFacts) => page.title], [doubledDescription, (page: PageFacts) => page.description]] as const) {
-    for (const [value, paths] of doubled(facts.map((page) => [page.path, pick(page)] as const))) for (const path of paths) { const file = byPath.get(path); if (file) add(check, file, { detail: value }); }
+  for (const [check, pick] of [
+    [doubledTitle, (page: PageFacts) => page.title],
+    [doubledDescription, (page: PageFacts) => page.description],
+  ] as const) {
+    for (const [value, paths] of doubled(facts.map((page) => [page.path, pick(page)] as const)))
+      for (const path of paths) {
+        const file = byPath.get(path);
+        if (file) add(check, file, { detail: value });
+      }
   }
   for (const page of facts) {
     const file = byPath.get(page.path);
-    if (file && page.address !== '/' && !page.path.endsWith('404.html') && !reached.has(page.path)) add(orphanPage, file, { detail: page.title || page.address });
+    if (file && page.address !== '/' && !page.path.endsWith('404.html') && !reached.has(page.path))
+      add(orphanPage, file, { detail: page.title || page.address });
   }
   for (const [image, pages] of byShareImage(facts)) {
     const file = byPath.get(pages[0] ?? '');
@@ -83,17 +127,20 @@ export function surveySite(files: readonly SiteFile[], rules: readonly Rule[] = 
   }
   fileSnags(files, facts, pictureAt, add);
   const robots = byPath.get('robots.txt');
-  if (robots && shutsAll(decodeSource(robots.bytes).text)) add(shutSite, robots, { detail: 'robots.txt keeps everyone out' });
+  if (robots && shutsAll(decodeSource(robots.bytes).text))
+    add(shutSite, robots, { detail: 'robots.txt keeps everyone out' });
   const shown = facts.filter(({ path }) => !path.endsWith('404.html'));
   const first = shown[0] && byPath.get(shown[0].path);
-  if (first && shown.length > 1 && shown.every(({ isShut }) => isShut)) add(shutSite, first, { detail: 'every page says noindex' });
+  if (first && shown.length > 1 && shown.every(({ isShut }) => isShut))
+    add(shutSite, first, { detail: 'every page says noindex' });
   return snags;
 }
 
 /** Share pictures with the pages that have them. */
 function byShareImage(facts: readonly PageFacts[]): Map<string, string[]> {
   const out = new Map<string, string[]>();
-  for (const { shareImage, path } of facts) if (shareImage !== '') out.set(shareImage, [...(out.get(shareImage) ?? []), path]);
+  for (const { shareImage, path } of facts)
+    if (shareImage !== '') out.set(shareImage, [...(out.get(shareImage) ?? []), path]);
   return out;
 }
 
@@ -105,18 +152,28 @@ export function landingOf(files: ReadonlySet<string>, rules: readonly Rule[]): L
     if (known.has(address)) return known.get(address);
     const parsed = parseAddress(address);
     const end = parsed.ok ? prove(parsed.address, files, index).end : undefined;
-    const there = end?.kind === 'page' ? { file: end.file } : end?.kind === 'outside' ? ('elsewhere' as const) : undefined;
+    const there =
+      end?.kind === 'page' ? { file: end.file } : end?.kind === 'outside' ? ('elsewhere' as const) : undefined;
     known.set(address, there);
     return there;
   };
 }
 
-function fileSnags(files: readonly SiteFile[], facts: readonly PageFacts[], pictureAt: (address: string) => PictureSize | undefined, add: (check: Check, file: SiteFile, finding: Finding) => void): void {
+function fileSnags(
+  files: readonly SiteFile[],
+  facts: readonly PageFacts[],
+  pictureAt: (address: string) => PictureSize | undefined,
+  add: (check: Check, file: SiteFile, finding: Finding) => void,
+): void {
   const widths = new Map<string, number[]>();
-  for (const { pictures } of facts) for (const { to, widthPx } of pictures) if (widthPx !== undefined) widths.set(to, [...(widths.get(to) ?? []), widthPx]);
+  for (const { pictures } of facts)
+    for (const { to, widthPx } of pictures)
+      if (widthPx !== undefined) widths.set(to, [...(widths.get(to) ?? []), widthPx]);
   const twins = caseTwins(files.map(({ path }) => path));
   const pictures = files.filter(({ path }) => mediaTypeOf(path).startsWith('image/'));
-  const sameContent = doubled(pictures.filter(({ bytes }) => bytes.length > 0).map(({ path, hash }) => [path, hash] as const));
+  const sameContent = doubled(
+    pictures.filter(({ bytes }) => bytes.length > 0).map(({ path, hash }) => [path, hash] as const),
+  );
   for (const file of files) {
     const kind = secretKind(file.path);
     if (kind !== undefined) add(secretFile, file, { detail: kind });

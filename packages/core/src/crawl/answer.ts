@@ -30,7 +30,10 @@ export function settleEncoding({ bytes, kind, charset }: Answer): { bytes: Uint8
     return { bytes, recoded: false };
   }
   if (served === own.text) return { bytes, recoded: false };
-  return { bytes: utf8.encode(kind === 'page' || served.charCodeAt(0) !== 0xfeff ? `\uFEFF${served}` : served), recoded: true };
+  return {
+    bytes: utf8.encode(kind === 'page' || served.charCodeAt(0) !== 0xfeff ? `\uFEFF${served}` : served),
+    recoded: true,
+  };
 }
 
 /** What a form sends its fields to is asked for by people, never by a crawler. */

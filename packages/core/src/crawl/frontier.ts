@@ -84,7 +84,9 @@ export class Frontier {
 
 function isEndless(address: string): boolean {
   if (address.length > MOST_LETTERS) return true;
-  const segments = splitAddress(address).path.split('/').filter((segment) => segment !== '');
+  const segments = splitAddress(address)
+    .path.split('/')
+    .filter((segment) => segment !== '');
   if (segments.length > MOST_SEGMENTS) return true;
   const counts = new Map<string, number>();
   return segments.some((segment) => {

@@ -8,7 +8,12 @@ import { decodePath, isPageFile, slug, splitAddress } from '../address/index.ts'
 const PAGE_TYPES = new Set(['text/html', 'application/xhtml+xml']);
 
 /** Media types under which anything may be served; the ending says more. */
-const VAGUE_TYPES = new Set(['application/octet-stream', 'text/plain', 'binary/octet-stream', 'application/x-download']);
+const VAGUE_TYPES = new Set([
+  'application/octet-stream',
+  'text/plain',
+  'binary/octet-stream',
+  'application/x-download',
+]);
 
 /** Endings of programs, not of what they give (common practice, no source). */
 const PROGRAM = /\.(php\d?|phtml|asp|aspx|ashx|jsp|jspx|cgi|pl|cfm|do|shtml|py|rb)$/i;
@@ -40,7 +45,8 @@ export class Names {
     const folded = name.toLowerCase();
     if (this.#files.has(folded) || this.#folders.has(folded)) return false;
     this.#files.add(folded);
-    for (let slash = folded.indexOf('/'); slash >= 0; slash = folded.indexOf('/', slash + 1)) this.#folders.add(folded.slice(0, slash));
+    for (let slash = folded.indexOf('/'); slash >= 0; slash = folded.indexOf('/', slash + 1))
+      this.#folders.add(folded.slice(0, slash));
     return true;
   }
 
@@ -60,7 +66,9 @@ export class Names {
 
 function wish(address: string, type: string): { stem: string; ending: string } {
   const { path, query } = splitAddress(address);
-  const file = (decodePath(path.slice(1)) ?? withoutEscapes(path.slice(1))).replace(/\/{2,}/g, '/').replace(/[\0-\x1f]/g, '-');
+  const file = (decodePath(path.slice(1)) ?? withoutEscapes(path.slice(1)))
+    .replace(/\/{2,}/g, '/')
+    .replace(/[\0-\x1f]/g, '-');
   const suffix = query === undefined ? '' : suffixOf(query);
   if (isPageType(type)) return pageName(file, suffix);
   const known = ENDING.exec(file)?.[0] ?? '';
@@ -73,14 +81,16 @@ function wish(address: string, type: string): { stem: string; ending: string } {
 }
 
 function pageName(file: string, suffix: string): { stem: string; ending: string } {
-  if (file === '' || file.endsWith('/')) return { stem: suffix === '' ? `${file}index` : file + suffix, ending: '.html' };
+  if (file === '' || file.endsWith('/'))
+    return { stem: suffix === '' ? `${file}index` : file + suffix, ending: '.html' };
   const plain = file.replace(PROGRAM, '');
   const own = isPageFile(plain) ? (ENDING.exec(plain)?.[0] ?? '') : '';
   return { stem: join(plain.slice(0, plain.length - own.length), suffix, 'page'), ending: own === '' ? '.html' : own };
 }
 
 const join = (file: string, suffix: string, otherwise: string): string => {
-  const stem = file === '' || file.endsWith('/') ? file + (suffix === '' ? otherwise : '') : suffix === '' ? file : `${file}-`;
+  const stem =
+    file === '' || file.endsWith('/') ? file + (suffix === '' ? otherwise : '') : suffix === '' ? file : `${file}-`;
   return stem + suffix;
 };
 

@@ -3,7 +3,20 @@
  * file is written anew, in its place; a site that was static already keeps every byte.
  */
 import { addressOfFile, candidateFiles, parseUrl, relativeReference, resolveHref } from '../address/index.ts';
-import { attribute, baseHref, cssUrls, decodeSource, elements, escapeAttribute, isHtml, linkPlaces, parsePage, splice, type Edit, type PageDocument } from '../html/index.ts';
+import {
+  attribute,
+  baseHref,
+  cssUrls,
+  decodeSource,
+  elements,
+  escapeAttribute,
+  isHtml,
+  linkPlaces,
+  parsePage,
+  splice,
+  type Edit,
+  type PageDocument,
+} from '../html/index.ts';
 import type { AnswerKind } from './answer.ts';
 import { addressWithin, type CrawlScope } from './scope.ts';
 
@@ -37,7 +50,8 @@ function pageEdits(document: PageDocument, how: Relinking): Edit[] {
   const inside = base && addressWithin(how.scope, base);
   // A base that names the old host would lead every link of the page there.
   const baseNow = inside ?? written;
-  const edits: Edit[] = written !== undefined && inside !== undefined && written !== inside ? baseEdits(document, inside) : [];
+  const edits: Edit[] =
+    written !== undefined && inside !== undefined && written !== inside ? baseEdits(document, inside) : [];
   for (const place of linkPlaces(document)) {
     const hrefs = place.hrefs.map((href) => follow(href, how, base?.href ?? how.url, baseNow));
     if (hrefs.some((href, index) => href !== place.hrefs[index])) edits.push(...place.rewrite(hrefs));
@@ -55,7 +69,12 @@ function baseEdits(document: PageDocument, href: string): Edit[] {
 }
 
 /** @param base what references are read from, on the old site; `baseNow` the page's own base as it will be written */
-function follow(href: string, { url, file, scope, fileOf }: Relinking, base: string, baseNow: string | undefined): string {
+function follow(
+  href: string,
+  { url, file, scope, fileOf }: Relinking,
+  base: string,
+  baseNow: string | undefined,
+): string {
   if (baseNow === undefined && (href === '' || href.startsWith('#'))) return href;
   const meant = parseUrl(href, base);
   const address = meant && addressWithin(scope, meant);

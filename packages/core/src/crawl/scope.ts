@@ -25,12 +25,18 @@ const isWeb = (url: URL): boolean => url.protocol === 'http:' || url.protocol ==
 
 // Each visit would get its own, and every address would seem new.
 function withoutSession(query: string | undefined): string | undefined {
-  const kept = query?.split('&').filter((part) => !/^(phpsessid|jsessionid|aspsessionid[a-z]*)=/i.test(part)).join('&');
+  const kept = query
+    ?.split('&')
+    .filter((part) => !/^(phpsessid|jsessionid|aspsessionid[a-z]*)=/i.test(part))
+    .join('&');
   return kept === '' ? undefined : kept;
 }
 
 function bareHost(url: URL): string {
-  const isUsual = url.port === '' || (url.protocol === 'http:' && url.port === '80') || (url.protocol === 'https:' && url.port === '443');
+  const isUsual =
+    url.port === '' ||
+    (url.protocol === 'http:' && url.port === '80') ||
+    (url.protocol === 'https:' && url.port === '443');
   const host = isUsual ? url.hostname : `${url.hostname}:${url.port}`;
   return host.replace(/^www\./, '');
 }

@@ -31,22 +31,62 @@ const BLACK: Rgba = { r: 0, g: 0, b: 0, alpha: 1 };
 const WHITE: Rgb = { r: 1, g: 1, b: 1 };
 /** HTML standard, section 15.3.4: links are blue where nobody says otherwise. */
 const LINK: Rgba = { r: 0, g: 0, b: 0xee / 255, alpha: 1 };
-const UNSEEN = new Set(['script', 'style', 'template', 'noscript', 'head', 'title', 'svg', 'select', 'textarea', 'input', 'button', 'iframe', 'object', 'video', 'audio', 'canvas', 'math']);
+const UNSEEN = new Set([
+  'script',
+  'style',
+  'template',
+  'noscript',
+  'head',
+  'title',
+  'svg',
+  'select',
+  'textarea',
+  'input',
+  'button',
+  'iframe',
+  'object',
+  'video',
+  'audio',
+  'canvas',
+  'math',
+]);
 const BOLD = new Set(['b', 'strong', 'th', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6']);
 /** HTML standard, section 15.3.6: how much larger headings are, outside of sections. */
-const HEADING_EM: Readonly<Record<string, number>> = { h1: 2, h2: 1.5, h3: 1.17, h4: 1, h5: 0.83, h6: 0.67, small: 0.83 };
+const HEADING_EM: Readonly<Record<string, number>> = {
+  h1: 2,
+  h2: 1.5,
+  h3: 1.17,
+  h4: 1,
+  h5: 0.83,
+  h6: 0.67,
+  small: 0.83,
+};
 
 export function* seenTexts(document: PageDocument, matcher: Matcher): Generator<SeenText> {
   const html = document.root.childNodes.find((node): node is Element => 'tagName' in node);
   if (!html) return;
-  const stack: { element: Element; state: State }[] = [{ element: html, state: { colour: BLACK, background: WHITE, sizePx: 16, isBold: false, isLink: false, variables: new Map() } }];
+  const stack: { element: Element; state: State }[] = [
+    {
+      element: html,
+      state: { colour: BLACK, background: WHITE, sizePx: 16, isBold: false, isLink: false, variables: new Map() },
+    },
+  ];
   for (let top = stack.pop(); top; top = stack.pop()) {
     const { element } = top;
     if (!isHtml(element) || UNSEEN.has(element.tagName)) continue;
     const state = computed(element, top.state, matcher.rulesFor(element));
     if (!state) continue;
-    if (state.background && element.childNodes.some((node) => node.nodeName === '#text' && 'value' in node && fold(node.value) !== '')) {
-      yield { element, colour: over(state.colour, state.background), background: state.background, sizePx: state.sizePx, isBold: state.isBold };
+    if (
+      state.background &&
+      element.childNodes.some((node) => node.nodeName === '#text' && 'value' in node && fold(node.value) !== '')
+    ) {
+      yield {
+        element,
+        colour: over(state.colour, state.background),
+        background: state.background,
+        sizePx: state.sizePx,
+        isBold: state.isBold,
+      };
     }
     for (let i = element.childNodes.length - 1; i >= 0; i -= 1) {
       const child = element.childNodes[i];
@@ -61,20 +101,40 @@ function computed(element: Element, inherited: State, rules: readonly StyleRule[
   const own = inline === undefined ? [] : readSheet(`x{${inline}}`);
   const declared = new Map<string, string>();
   for (const important of [false, true]) {
-    for (const { declarations } of [...rules, ...own]) for (const [property, { value, important: is }] of declarations) if (is === important) declared.set(property, value);
+    for (const { declarations } of [...rules, ...own])
+      for (const [property, { value, important: is }] of declarations)
+        if (is === important) declared.set(property, value);
   }
   const variables = new Map(inherited.variables);
   for (const [property, value] of declared) if (property.startsWith('--')) variables.set(property, value);
-  const get = (property: string) => { const value = declared.get(property); return value === undefined ? undefined : resolveVariables(value, variables); };
-  if (get('display') === 'none' || get('visibility') === 'hidden' || attribute(element, 'hidden') !== undefined) return undefined;
-  if (/^(absolute|fixed|sticky)$/.test(get('position') ?? '') || Number(get('opacity') ?? 1) < 1 || (get('filter') ?? 'none') !== 'none' || get('mix-blend-mode') !== undefined || get('clip-path') !== undefined) return undefined;
+  const get = (property: string) => {
+    const value = declared.get(property);
+    return value === undefined ? undefined : resolveVariables(value, variables);
+  };
+  if (get('display') === 'none' || get('visibility') === 'hidden' || attribute(element, 'hidden') !== undefined)
+    return undefined;
+  if (
+    /^(absolute|fixed|sticky)$/.test(get('position') ?? '') ||
+    Number(get('opacity') ?? 1) < 1 ||
+    (get('filter') ?? 'none') !== 'none' ||
+    get('mix-blend-mode') !== undefined ||
+    get('clip-path') !== undefined
+  )
+    return undefined;
   const isLink = element.tagName === 'a' && attribute(element, 'href') !== undefined;
   const base = isLink && !inherited.isLink ? LINK : inherited.colour;
   const colour = colourOf(get('color'), base, inherited.colour);
   const isBold = boldOf(get('font-weight') ?? get('font'), BOLD.has(element.tagName) || inherited.isBold);
   return {
-    colour, isBold, isLink: isLink || inherited.isLink, variables,
-    sizePx: sizeOf(get('font-size') ?? fontSize(get('font')), inherited.sizePx * (HEADING_EM[element.tagName] ?? 1), inherited.sizePx),
+    colour,
+    isBold,
+    isLink: isLink || inherited.isLink,
+    variables,
+    sizePx: sizeOf(
+      get('font-size') ?? fontSize(get('font')),
+      inherited.sizePx * (HEADING_EM[element.tagName] ?? 1),
+      inherited.sizePx,
+    ),
     background: backgroundOf(get, colour, inherited.background),
   };
 }
@@ -82,7 +142,14 @@ function computed(element: Element, inherited: State, rules: readonly StyleRule[
 /** CSS Custom Properties 1, section 3; a variable that is not there takes the fallback, and circles end. */
 function resolveVariables(value: string, variables: ReadonlyMap<string, string>, depth = 0): string {
   if (!value.includes('var(') || depth > 8) return value;
-  return resolveVariables(value.replace(/var\(\s*(--[\w-]+)\s*(?:,((?:[^()]|\([^()]*\))*))?\)/g, (_, name: string, fallback?: string) => variables.get(name) ?? fallback?.trim() ?? ''), variables, depth + 1);
+  return resolveVariables(
+    value.replace(
+      /var\(\s*(--[\w-]+)\s*(?:,((?:[^()]|\([^()]*\))*))?\)/g,
+      (_, name: string, fallback?: string) => variables.get(name) ?? fallback?.trim() ?? '',
+    ),
+    variables,
+    depth + 1,
+  );
 }
 
 const toRgb = converter('rgb');
@@ -100,11 +167,17 @@ function rgba(value: string): Rgba | undefined {
   return { r: within(found.r), g: within(found.g), b: within(found.b), alpha: found.alpha ?? 1 };
 }
 
-function backgroundOf(get: (property: string) => string | undefined, colour: Rgba, behind: Rgb | undefined): Rgb | undefined {
+function backgroundOf(
+  get: (property: string) => string | undefined,
+  colour: Rgba,
+  behind: Rgb | undefined,
+): Rgb | undefined {
   const shorthand = get('background');
   const image = get('background-image') ?? '';
   if (/url\(|gradient\(|image\(/.test(`${shorthand ?? ''} ${image}`)) return undefined;
-  const value = get('background-color') ?? shorthand?.split(/\s+(?![^(]*\))/).find((part) => rgba(part) !== undefined || /^currentcolor$/i.test(part));
+  const value =
+    get('background-color') ??
+    shorthand?.split(/\s+(?![^(]*\))/).find((part) => rgba(part) !== undefined || /^currentcolor$/i.test(part));
   if (value === undefined || /^(inherit|unset|initial|none|transparent)$/i.test(value)) return behind;
   const own = /^currentcolor$/i.test(value) ? colour : rgba(value);
   if (!own) return behind;
@@ -119,11 +192,21 @@ function boldOf(value: string | undefined, otherwise: boolean): boolean {
 }
 
 function fontSize(shorthand: string | undefined): string | undefined {
-  return shorthand === undefined ? undefined : /(?:^|\s)([\d.]+(?:px|em|rem|pt|%)|(?:x{1,2}-)?small|medium|(?:x{1,2}-)?large)(?=\s*\/|\s)/.exec(shorthand)?.[1];
+  return shorthand === undefined
+    ? undefined
+    : /(?:^|\s)([\d.]+(?:px|em|rem|pt|%)|(?:x{1,2}-)?small|medium|(?:x{1,2}-)?large)(?=\s*\/|\s)/.exec(shorthand)?.[1];
 }
 
 /** CSS Fonts 4, section 2.5: sizes of the keywords for a medium of 16 px. */
-const KEYWORDS: Readonly<Record<string, number>> = { 'xx-small': 9, 'x-small': 10, 'small': 13, 'medium': 16, 'large': 18, 'x-large': 24, 'xx-large': 32 };
+const KEYWORDS: Readonly<Record<string, number>> = {
+  'xx-small': 9,
+  'x-small': 10,
+  small: 13,
+  medium: 16,
+  large: 18,
+  'x-large': 24,
+  'xx-large': 32,
+};
 
 function sizeOf(value: string | undefined, otherwise: number, inheritedPx: number): number {
   if (value === undefined) return otherwise;
@@ -132,11 +215,17 @@ function sizeOf(value: string | undefined, otherwise: number, inheritedPx: numbe
   const [, number = '', unit = ''] = /^([\d.]+)(px|em|rem|pt|%)$/.exec(value) ?? [];
   const n = Number(number);
   switch (unit) {
-    case 'px': return n;
-    case 'em': return n * inheritedPx;
-    case 'rem': return n * 16;
-    case 'pt': return (n * 4) / 3;
-    case '%': return (n / 100) * inheritedPx;
-    default: return otherwise;
+    case 'px':
+      return n;
+    case 'em':
+      return n * inheritedPx;
+    case 'rem':
+      return n * 16;
+    case 'pt':
+      return (n * 4) / 3;
+    case '%':
+      return (n / 100) * inheritedPx;
+    default:
+      return otherwise;
   }
 }

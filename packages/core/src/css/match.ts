@@ -22,21 +22,27 @@ const childrenOf = (node: Tree) => (node && 'childNodes' in node ? node.childNod
 
 const adapter = {
   isTag,
-  existsOne: (test: Test, nodes: readonly Tree[]): boolean => nodes.some((node) => isTag(node) && (test(node) || adapter.existsOne(test, node.childNodes))),
+  existsOne: (test: Test, nodes: readonly Tree[]): boolean =>
+    nodes.some((node) => isTag(node) && (test(node) || adapter.existsOne(test, node.childNodes))),
   getAttributeValue: (element: Element, name: string) => attribute(element, name),
   getChildren: (node: Tree) => childrenOf(node) as Element['childNodes'],
   getName: (element: Element) => element.tagName,
   getParent: (node: Tree) => (node && 'parentNode' in node && isTag(node.parentNode) ? node.parentNode : null),
-  getSiblings: (node: Tree) => (node && 'parentNode' in node ? childrenOf(node.parentNode) : [node]) as Element['childNodes'],
+  getSiblings: (node: Tree) =>
+    (node && 'parentNode' in node ? childrenOf(node.parentNode) : [node]) as Element['childNodes'],
   getText: (node: Tree) => (isTag(node) ? textOf(node) : ''),
   hasAttrib: (element: Element, name: string) => attribute(element, name) !== undefined,
   removeSubsets: <N>(nodes: N[]) => nodes,
-  findAll: (test: Test, nodes: readonly Tree[]): Element[] => nodes.flatMap((node) => (isTag(node) ? [...(test(node) ? [node] : []), ...adapter.findAll(test, node.childNodes)] : [])),
+  findAll: (test: Test, nodes: readonly Tree[]): Element[] =>
+    nodes.flatMap((node) =>
+      isTag(node) ? [...(test(node) ? [node] : []), ...adapter.findAll(test, node.childNodes)] : [],
+    ),
   findOne: (test: Test, nodes: readonly Tree[]): Element | null => adapter.findAll(test, nodes)[0] ?? null,
 };
 
 /** What visitors do, or what no element is, shows nothing of how a page stands. */
-const NOT_STANDING = /:(hover|focus|active|visited|target|before|after|first-line|first-letter|placeholder|selection|marker|disabled|checked|focus-within|focus-visible)\b|::/;
+const NOT_STANDING =
+  /:(hover|focus|active|visited|target|before|after|first-line|first-letter|placeholder|selection|marker|disabled|checked|focus-within|focus-visible)\b|::/;
 
 export function matcherOf(rules: readonly StyleRule[]): Matcher {
   const byKey = new Map<string, Matching[]>();
@@ -44,7 +50,9 @@ export function matcherOf(rules: readonly StyleRule[]): Matcher {
     if (NOT_STANDING.test(rule.selector)) return;
     let test: Test;
     try {
-      test = compile(rule.selector, { adapter, cacheResults: false } as unknown as Parameters<typeof compile>[1]) as unknown as Test;
+      test = compile(rule.selector, { adapter, cacheResults: false } as unknown as Parameters<
+        typeof compile
+      >[1]) as unknown as Test;
     } catch {
       // A selector that css-select does not know cannot be judged.
       return;
@@ -55,9 +63,20 @@ export function matcherOf(rules: readonly StyleRule[]): Matcher {
   return {
     rulesFor(element) {
       const id = attribute(element, 'id');
-      const keys = ['*', element.tagName, ...(id === undefined ? [] : [`#${id}`]), ...(attribute(element, 'class') ?? '').split(/\s+/).filter((name) => name !== '').map((name) => `.${name}`)];
-      return keys.flatMap((key) => byKey.get(key) ?? []).filter(({ test }) => test(element))
-        .sort((a, b) => a.rule.weight - b.rule.weight || a.order - b.order).map(({ rule }) => rule);
+      const keys = [
+        '*',
+        element.tagName,
+        ...(id === undefined ? [] : [`#${id}`]),
+        ...(attribute(element, 'class') ?? '')
+          .split(/\s+/)
+          .filter((name) => name !== '')
+          .map((name) => `.${name}`),
+      ];
+      return keys
+        .flatMap((key) => byKey.get(key) ?? [])
+        .filter(({ test }) => test(element))
+        .sort((a, b) => a.rule.weight - b.rule.weight || a.order - b.order)
+        .map(({ rule }) => rule);
     },
   };
 }
@@ -68,5 +87,9 @@ function keyOf(selector: string): string {
   if (/[:[(\\]/.test(last) && !/^[a-zA-Z][a-zA-Z0-9-]*|[.#][\w-]+/.test(last)) return '*';
   const bare = last.replace(/:[\w-]+(\([^)]*\))?|\[[^\]]*\]/g, '');
   if (/[()\\]/.test(bare)) return '*';
-  return /#[\w-]+/.exec(bare)?.[0] ?? /\.[\w-]+/.exec(bare)?.[0] ?? (/^[a-zA-Z][a-zA-Z0-9-]*/.exec(bare)?.[0]?.toLowerCase() || '*');
+  return (
+    /#[\w-]+/.exec(bare)?.[0] ??
+    /\.[\w-]+/.exec(bare)?.[0] ??
+    (/^[a-zA-Z][a-zA-Z0-9-]*/.exec(bare)?.[0]?.toLowerCase() || '*')
+  );
 }

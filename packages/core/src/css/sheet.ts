@@ -11,24 +11,38 @@ export interface StyleRule {
 const WIDTH_PX = 1280;
 
 /** Only what colours, sizes and visibility come from. */
-const WANTED = /^(--.+|color|background|background-color|background-image|font|font-size|font-weight|display|visibility|opacity|position|filter|mix-blend-mode|clip-path)$/;
+const WANTED =
+  /^(--.+|color|background|background-color|background-image|font|font-size|font-weight|display|visibility|opacity|position|filter|mix-blend-mode|clip-path)$/;
 
 export function readSheet(css: string): StyleRule[] {
   const out: StyleRule[] = [];
-  const sheet = parse(css, { parseAtrulePrelude: true, parseRulePrelude: true, parseValue: false, onParseError: () => {} });
+  const sheet = parse(css, {
+    parseAtrulePrelude: true,
+    parseRulePrelude: true,
+    parseValue: false,
+    onParseError: () => {},
+  });
   const holds: boolean[] = [];
   walk(sheet, {
     enter(node: CssNode) {
-      if (node.type === 'Atrule') holds.push(node.name === 'media' ? mediaHolds(node.prelude ? generate(node.prelude) : '') : node.name === 'supports' || node.name === 'layer');
+      if (node.type === 'Atrule')
+        holds.push(
+          node.name === 'media'
+            ? mediaHolds(node.prelude ? generate(node.prelude) : '')
+            : node.name === 'supports' || node.name === 'layer',
+        );
       if (node.type !== 'Rule' || holds.includes(false) || node.prelude.type !== 'SelectorList') return;
       const declarations = new Map<string, { value: string; important: boolean }>();
       node.block.children.forEach((child) => {
         if (child.type !== 'Declaration') return;
         const property = child.property.startsWith('--') ? child.property : child.property.toLowerCase();
-        if (WANTED.test(property)) declarations.set(property, { value: generate(child.value).trim(), important: child.important !== false });
+        if (WANTED.test(property))
+          declarations.set(property, { value: generate(child.value).trim(), important: child.important !== false });
       });
       if (declarations.size === 0) return;
-      node.prelude.children.forEach((selector) => out.push({ selector: generate(selector), weight: weightOf(selector), declarations }));
+      node.prelude.children.forEach((selector) =>
+        out.push({ selector: generate(selector), weight: weightOf(selector), declarations }),
+      );
     },
     leave(node: CssNode) {
       if (node.type === 'Atrule') holds.pop();
@@ -54,7 +68,12 @@ function weightOf(selector: CssNode): number {
   let [ids, classes, types] = [0, 0, 0];
   walk(selector, (node) => {
     if (node.type === 'IdSelector') ids += 1;
-    else if (node.type === 'ClassSelector' || node.type === 'AttributeSelector' || (node.type === 'PseudoClassSelector' && node.name !== 'where' && node.name !== 'is' && node.name !== 'not')) classes += 1;
+    else if (
+      node.type === 'ClassSelector' ||
+      node.type === 'AttributeSelector' ||
+      (node.type === 'PseudoClassSelector' && node.name !== 'where' && node.name !== 'is' && node.name !== 'not')
+    )
+      classes += 1;
     else if ((node.type === 'TypeSelector' && node.name !== '*') || node.type === 'PseudoElementSelector') types += 1;
   });
   return ids * 1_000_000 + classes * 1000 + types;

@@ -18,13 +18,26 @@ export function caaVerdict(name: DomainName, sets: readonly RecordSet[], issuer:
     const set = sets.find((candidate) => candidate.type === 'CAA' && candidate.name === at);
     if (!set || set.data.length === 0) continue;
     const properties = set.data.map(readCaa);
-    const strange = properties.find(({ critical, tag }) => critical && !['issue', 'issuewild', 'iodef', 'contactemail', 'contactphone'].includes(tag));
-    if (strange) return { allows: false, decidedAt: at, reason: `a critical property “${strange.tag}” that no authority here knows` };
+    const strange = properties.find(
+      ({ critical, tag }) => critical && !['issue', 'issuewild', 'iodef', 'contactemail', 'contactphone'].includes(tag),
+    );
+    if (strange)
+      return {
+        allows: false,
+        decidedAt: at,
+        reason: `a critical property “${strange.tag}” that no authority here knows`,
+      };
     const issue = properties.filter(({ tag }) => tag === 'issue');
     if (issue.length === 0) return { allows: true, decidedAt: at, reason: 'names no authority' };
-    const named = issue.map(({ value }) => (value.split(';')[0] ?? '').trim().toLowerCase()).filter((value) => value !== '');
+    const named = issue
+      .map(({ value }) => (value.split(';')[0] ?? '').trim().toLowerCase())
+      .filter((value) => value !== '');
     if (named.includes(issuer)) return { allows: true, decidedAt: at, reason: `names ${issuer}` };
-    return { allows: false, decidedAt: at, reason: named.length === 0 ? 'lets nobody issue' : `names only ${named.join(', ')}` };
+    return {
+      allows: false,
+      decidedAt: at,
+      reason: named.length === 0 ? 'lets nobody issue' : `names only ${named.join(', ')}`,
+    };
   }
   return { allows: true, decidedAt: undefined, reason: 'no CAA record, so any authority may' };
 }
@@ -37,5 +50,9 @@ interface Caa {
 
 export function readCaa(data: string): Caa {
   const match = /^(\d+) (\S+) "(.*)"$/.exec(data);
-  return { critical: (Number(match?.[1] ?? 0) & 128) !== 0, tag: (match?.[2] ?? '').toLowerCase(), value: match?.[3] ?? '' };
+  return {
+    critical: (Number(match?.[1] ?? 0) & 128) !== 0,
+    tag: (match?.[2] ?? '').toLowerCase(),
+    value: match?.[3] ?? '',
+  };
 }

@@ -20,7 +20,12 @@ export interface ChangePlan {
 /** Five minutes: short enough for an evening, long enough that name servers do not notice. Common practice, no source. */
 export const LOW_TTL_SECONDS = 300;
 
-export function planChange(input: { readonly nowMs: number; readonly changeAtMs: number; readonly ttlSeconds: number; readonly lowTtlSeconds?: number }): ChangePlan {
+export function planChange(input: {
+  readonly nowMs: number;
+  readonly changeAtMs: number;
+  readonly ttlSeconds: number;
+  readonly lowTtlSeconds?: number;
+}): ChangePlan {
   const { nowMs, changeAtMs, ttlSeconds } = input;
   const low = Math.min(input.lowTtlSeconds ?? LOW_TTL_SECONDS, ttlSeconds);
   const lowerByMs = changeAtMs - ttlSeconds * 1000;
@@ -30,9 +35,13 @@ export function planChange(input: { readonly nowMs: number; readonly changeAtMs:
   const keepOldUntilMs = Math.max(changeAtMs + low * 1000, lastLongMs > changeAtMs ? lastLongMs : 0);
   const unlowered = changeAtMs + ttlSeconds * 1000;
   return {
-    lowerByMs, tooLate: nowMs > lowerByMs, changeAtMs,
-    keepOldUntilMs: Math.min(keepOldUntilMs, unlowered), raiseAfterMs: Math.min(keepOldUntilMs, unlowered),
-    unloweredKeepOldUntilMs: unlowered, savedMs: Math.max(0, unlowered - Math.min(keepOldUntilMs, unlowered)),
+    lowerByMs,
+    tooLate: nowMs > lowerByMs,
+    changeAtMs,
+    keepOldUntilMs: Math.min(keepOldUntilMs, unlowered),
+    raiseAfterMs: Math.min(keepOldUntilMs, unlowered),
+    unloweredKeepOldUntilMs: unlowered,
+    savedMs: Math.max(0, unlowered - Math.min(keepOldUntilMs, unlowered)),
   };
 }
 

@@ -9,7 +9,9 @@ export type DomainName = string;
 
 export type NameProblem = 'empty' | 'label-empty' | 'label-long' | 'name-long' | 'letter' | 'hyphen' | 'numeric';
 
-export type NameCheck = { readonly ok: true; readonly name: DomainName } | { readonly ok: false; readonly problem: NameProblem; readonly at: string };
+export type NameCheck =
+  | { readonly ok: true; readonly name: DomainName }
+  | { readonly ok: false; readonly problem: NameProblem; readonly at: string };
 
 const MOST_LABEL = 63;
 const MOST_NAME = 253;
@@ -76,11 +78,11 @@ export function absoluteName(text: string, origin: DomainName): DomainName {
 }
 
 export const NAME_PROBLEM_WORDS: Readonly<Record<NameProblem, string>> = {
-  'empty': 'there is no name',
+  empty: 'there is no name',
   'label-empty': 'two dots stand next to each other, or one stands first',
   'label-long': 'a part between two dots is longer than 63 characters',
   'name-long': 'it is longer than 253 characters in all',
-  'letter': 'a domain name cannot hold this character',
-  'hyphen': 'a part starts or ends with a hyphen',
-  'numeric': 'the last part is a number, so it would be read as an IP address',
+  letter: 'a domain name cannot hold this character',
+  hyphen: 'a part starts or ends with a hyphen',
+  numeric: 'the last part is a number, so it would be read as an IP address',
 };

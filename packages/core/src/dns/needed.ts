@@ -57,8 +57,20 @@ export function compareRecords(answered: readonly RecordSet[], needs: Needs): Re
       if (data.length === 0 && !now) continue;
       const state = data.length === 0 ? 'in-the-way' : !now ? 'missing' : sameData(now.data, data) ? 'right' : 'wrong';
       rows.push({
-        name, type, answered: now?.data ?? [], answeredTtlSeconds: now?.ttlSeconds, needed: data, state,
-        note: state === 'in-the-way' ? (type === 'CNAME' ? 'a CNAME may have no other record beside it' : type === 'AAAA' && wanted.data.CNAME === undefined ? 'visitors on IPv6 would go to another host' : 'nothing may stand beside a CNAME') : wanted.note,
+        name,
+        type,
+        answered: now?.data ?? [],
+        answeredTtlSeconds: now?.ttlSeconds,
+        needed: data,
+        state,
+        note:
+          state === 'in-the-way'
+            ? type === 'CNAME'
+              ? 'a CNAME may have no other record beside it'
+              : type === 'AAAA' && wanted.data.CNAME === undefined
+                ? 'visitors on IPv6 would go to another host'
+                : 'nothing may stand beside a CNAME'
+            : wanted.note,
       });
     }
   }
@@ -66,7 +78,15 @@ export function compareRecords(answered: readonly RecordSet[], needs: Needs): Re
   const shown = new Set(rows.map(({ name, type }) => `${name} ${type}`));
   for (const set of answered) {
     if (shown.has(`${set.name} ${set.type}`) || !isWithin(set.name, needs.zone)) continue;
-    rows.push({ name: set.name, type: set.type, answered: set.data, answeredTtlSeconds: set.ttlSeconds, needed: undefined, state: 'kept', note: '' });
+    rows.push({
+      name: set.name,
+      type: set.type,
+      answered: set.data,
+      answeredTtlSeconds: set.ttlSeconds,
+      needed: undefined,
+      state: 'kept',
+      note: '',
+    });
   }
   return rows;
 }
@@ -82,11 +102,19 @@ interface Wanted {
  * asking anyone, unless other data stands there.
  */
 function wantedAt(name: DomainName, answered: readonly RecordSet[], { zone, host }: Needs): Wanted | undefined {
-  const beside = answered.filter((set) => set.name === name && !(ADDRESS_TYPES as readonly string[]).includes(set.type));
+  const beside = answered.filter(
+    (set) => set.name === name && !(ADDRESS_TYPES as readonly string[]).includes(set.type),
+  );
   const addresses = { A: host.ipv4, AAAA: host.ipv6 };
   const known = host.ipv4.length > 0 || host.ipv6.length > 0;
   if (name === zone || host.edge === undefined) return known ? { data: addresses, note: '' } : undefined;
-  if (beside.length > 0) return !known ? undefined : { data: addresses, note: `addresses instead of a CNAME, which could not stand beside ${beside.map(({ type }) => type).join(' and ')}` };
+  if (beside.length > 0)
+    return !known
+      ? undefined
+      : {
+          data: addresses,
+          note: `addresses instead of a CNAME, which could not stand beside ${beside.map(({ type }) => type).join(' and ')}`,
+        };
   return { data: { CNAME: [`${host.edge}.`] }, note: '' };
 }
 
@@ -100,12 +128,31 @@ function caaRows(answered: readonly RecordSet[], { names, issuer, zone }: Needs)
     const set = answered.find((candidate) => candidate.type === 'CAA' && candidate.name === at);
     if (!set) continue;
     // What names other authorities stays: they may be needed for mail or another site.
-    const kept = set.data.filter((data) => { const caa = readCaa(data); return !(caa.tag === 'issue' && caa.value.trim() === ';'); });
+    const kept = set.data.filter((data) => {
+      const caa = readCaa(data);
+      return !(caa.tag === 'issue' && caa.value.trim() === ';');
+    });
     const needed = verdict.allows ? set.data : [...kept, `0 issue "${issuer}"`];
-    rows.set(at, { name: at, type: 'CAA', answered: set.data, answeredTtlSeconds: set.ttlSeconds, needed, state: verdict.allows ? 'right' : 'wrong', note: verdict.reason });
+    rows.set(at, {
+      name: at,
+      type: 'CAA',
+      answered: set.data,
+      answeredTtlSeconds: set.ttlSeconds,
+      needed,
+      state: verdict.allows ? 'right' : 'wrong',
+      note: verdict.reason,
+    });
   }
   if (rows.size === 0) {
-    rows.set(zone, { name: zone, type: 'CAA', answered: [], answeredTtlSeconds: undefined, needed: undefined, state: 'unneeded', note: 'no CAA record, so any authority may issue' });
+    rows.set(zone, {
+      name: zone,
+      type: 'CAA',
+      answered: [],
+      answeredTtlSeconds: undefined,
+      needed: undefined,
+      state: 'unneeded',
+      note: 'no CAA record, so any authority may issue',
+    });
   }
   return [...rows.values()];
 }
@@ -121,13 +168,16 @@ export interface RecordChange {
 
 /** What to do at the name servers, in an order that is right at every step: what is in the way goes first. */
 export function recordChanges(rows: readonly RecordRow[]): RecordChange[] {
-  const order: Readonly<Record<string, number>> = { 'in-the-way': 0, 'wrong': 1, 'missing': 2 };
+  const order: Readonly<Record<string, number>> = { 'in-the-way': 0, wrong: 1, missing: 2 };
   return rows
     .filter(({ state }) => state in order)
     .sort((a, b) => (order[a.state] ?? 3) - (order[b.state] ?? 3))
     .map((row) => ({
       kind: row.state === 'in-the-way' ? 'remove' : row.state === 'wrong' ? 'replace' : 'add',
-      name: row.name, type: row.type, from: row.answered, to: row.needed ?? [],
+      name: row.name,
+      type: row.type,
+      from: row.answered,
+      to: row.needed ?? [],
       ttlSeconds: row.answeredTtlSeconds ?? NEW_RECORD_TTL_SECONDS,
     }));
 }
@@ -135,7 +185,9 @@ export function recordChanges(rows: readonly RecordRow[]): RecordChange[] {
 /** The zone as it will be: the changes made, everything else as it is. */
 export function applyChanges(sets: readonly RecordSet[], changes: readonly RecordChange[]): RecordSet[] {
   const out = sets.filter((set) => !changes.some((change) => change.name === set.name && change.type === set.type));
-  for (const change of changes) if (change.to.length > 0) out.push({ name: change.name, type: change.type, ttlSeconds: change.ttlSeconds, data: change.to });
+  for (const change of changes)
+    if (change.to.length > 0)
+      out.push({ name: change.name, type: change.type, ttlSeconds: change.ttlSeconds, data: change.to });
   return out;
 }
 

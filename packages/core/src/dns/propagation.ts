@@ -88,7 +88,9 @@ interface AuthorityChange {
 
 /** Between the last old answer and the first new one lies the change; the later of the two is safe to reckon with. */
 function authorityChange(set: WatchedSet, authority: readonly Sighting[]): AuthorityChange {
-  const seen = of(set, authority).filter(({ kind }) => kind !== 'failed').sort((a, b) => a.atMs - b.atMs);
+  const seen = of(set, authority)
+    .filter(({ kind }) => kind !== 'failed')
+    .sort((a, b) => a.atMs - b.atMs);
   const last = seen.at(-1);
   if (!last || !isWanted(set, last)) return { newSinceMs: undefined, boundMs: undefined };
   let firstNew = last;
@@ -103,26 +105,56 @@ function authorityChange(set: WatchedSet, authority: readonly Sighting[]): Autho
   }
   if (!lastOld) return { newSinceMs: firstNew.atMs, boundMs: undefined };
   // An older look may have seen a larger TTL, and an answer given just after it may still be out.
-  const longest = Math.max(...seen.filter((sighting) => !isWanted(set, sighting) && sighting.atMs + sighting.ttlSeconds * 1000 > lastOld.atMs).map(({ ttlSeconds }) => ttlSeconds));
+  const longest = Math.max(
+    ...seen
+      .filter((sighting) => !isWanted(set, sighting) && sighting.atMs + sighting.ttlSeconds * 1000 > lastOld.atMs)
+      .map(({ ttlSeconds }) => ttlSeconds),
+  );
   return { newSinceMs: firstNew.atMs, boundMs: firstNew.atMs + longest * 1000 };
 }
 
-function spreadAt(resolver: string, watched: readonly WatchedSet[], changes: readonly AuthorityChange[], sightings: readonly Sighting[]): ResolverSpread {
+function spreadAt(
+  resolver: string,
+  watched: readonly WatchedSet[],
+  changes: readonly AuthorityChange[],
+  sightings: readonly Sighting[],
+): ResolverSpread {
   const sets = watched.map((set, index): SetSpread => {
-    const mine = of(set, sightings).filter((sighting) => sighting.resolver === resolver).sort((a, b) => a.atMs - b.atMs);
+    const mine = of(set, sightings)
+      .filter((sighting) => sighting.resolver === resolver)
+      .sort((a, b) => a.atMs - b.atMs);
     const latest = mine.at(-1);
     const known = mine.filter(({ kind }) => kind !== 'failed').at(-1);
     const bound = changes[index]?.boundMs;
-    if (!latest || latest.kind === 'failed' || !known) return { name: set.name, type: set.type, state: 'silent', data: [], oldUntilMs: known && !isWanted(set, known) ? known.atMs + known.ttlSeconds * 1000 : bound };
-    if (isWanted(set, latest)) return { name: set.name, type: set.type, state: 'new', data: latest.data, oldUntilMs: undefined };
-    return { name: set.name, type: set.type, state: 'old', data: latest.data, oldUntilMs: latest.atMs + latest.ttlSeconds * 1000 };
+    if (!latest || latest.kind === 'failed' || !known)
+      return {
+        name: set.name,
+        type: set.type,
+        state: 'silent',
+        data: [],
+        oldUntilMs: known && !isWanted(set, known) ? known.atMs + known.ttlSeconds * 1000 : bound,
+      };
+    if (isWanted(set, latest))
+      return { name: set.name, type: set.type, state: 'new', data: latest.data, oldUntilMs: undefined };
+    return {
+      name: set.name,
+      type: set.type,
+      state: 'old',
+      data: latest.data,
+      oldUntilMs: latest.atMs + latest.ttlSeconds * 1000,
+    };
   });
-  const state = sets.some((set) => set.state === 'old') ? 'old' : sets.length === 0 || sets.some((set) => set.state === 'silent') ? 'silent' : 'new';
+  const state = sets.some((set) => set.state === 'old')
+    ? 'old'
+    : sets.length === 0 || sets.some((set) => set.state === 'silent')
+      ? 'silent'
+      : 'new';
   const until = sets.map(({ oldUntilMs }) => oldUntilMs).filter((ms) => ms !== undefined);
   return { resolver, state, oldUntilMs: until.length > 0 ? Math.max(...until) : undefined, sets };
 }
 
-const of = (set: WatchedSet, sightings: readonly Sighting[]): Sighting[] => sightings.filter(({ name, type }) => name === set.name && type === set.type);
+const of = (set: WatchedSet, sightings: readonly Sighting[]): Sighting[] =>
+  sightings.filter(({ name, type }) => name === set.name && type === set.type);
 
 function isWanted(set: WatchedSet, sighting: Sighting): boolean {
   return sighting.kind === 'none' ? set.wanted.length === 0 : sameData(sighting.data, set.wanted);

@@ -42,13 +42,18 @@ const number = (word: Word | undefined, most: number, what: string): string => {
 };
 
 const exactly = (words: readonly Word[], count: number, type: string): void => {
-  if (words.length !== count) throw new RecordProblem(`${type} takes ${count} ${count === 1 ? 'value' : 'values'}, there ${words.length === 1 ? 'is' : 'are'} ${words.length}`);
+  if (words.length !== count)
+    throw new RecordProblem(
+      `${type} takes ${count} ${count === 1 ? 'value' : 'values'}, there ${words.length === 1 ? 'is' : 'are'} ${words.length}`,
+    );
 };
 
-const oneName = (type: string): Reader => (words, origin) => {
-  exactly(words, 1, type);
-  return name(words[0], origin);
-};
+const oneName =
+  (type: string): Reader =>
+  (words, origin) => {
+    exactly(words, 1, type);
+    return name(words[0], origin);
+  };
 
 const readers: Readonly<Record<string, Reader>> = {
   A(words) {
@@ -99,7 +104,8 @@ const readers: Readonly<Record<string, Reader>> = {
 function texts(words: readonly Word[]): string {
   if (words.length === 0) throw new RecordProblem('a TXT record without text');
   for (const { text } of words) {
-    if (octets(text) > 255) throw new RecordProblem('one string of a TXT record is longer than 255 octets; split it into several');
+    if (octets(text) > 255)
+      throw new RecordProblem('one string of a TXT record is longer than 255 octets; split it into several');
   }
   return words.map(({ text }) => quote(text)).join(' ');
 }
@@ -117,7 +123,8 @@ export function ttl(text: string): number | undefined {
   if (!/^(\d+[smhdw]?)+$/i.test(text)) return undefined;
   const unit: Readonly<Record<string, number>> = { s: 1, m: 60, h: 3600, d: 86_400, w: 604_800 };
   let seconds = 0;
-  for (const [, count, letter] of text.toLowerCase().matchAll(/(\d+)([smhdw]?)/g)) seconds += Number(count) * (unit[letter ?? ''] ?? 1);
+  for (const [, count, letter] of text.toLowerCase().matchAll(/(\d+)([smhdw]?)/g))
+    seconds += Number(count) * (unit[letter ?? ''] ?? 1);
   return seconds <= MOST_TTL_SECONDS ? seconds : undefined;
 }
 

@@ -46,7 +46,12 @@ export function readZone(text: string, zone: DomainName): ZoneReading {
         else if (directive === '$TTL') {
           defaultTtl = ttl(value);
           if (defaultTtl === undefined) throw new RecordProblem(`“${value}” is not a TTL`);
-        } else throw new RecordProblem(directive === '$INCLUDE' ? 'other files cannot be read from here; paste their lines in place of $INCLUDE' : `${directive} is not part of RFC 1035; write its records out`);
+        } else
+          throw new RecordProblem(
+            directive === '$INCLUDE'
+              ? 'other files cannot be read from here; paste their lines in place of $INCLUDE'
+              : `${directive} is not part of RFC 1035; write its records out`,
+          );
         continue;
       }
       const words = [...line.words];
@@ -56,15 +61,19 @@ export function readZone(text: string, zone: DomainName): ZoneReading {
       // TTL and class stand in either order (RFC 1035 section 5.1).
       for (let n = 0; n < 2; n += 1) {
         const word = words[0]?.text.toUpperCase() ?? '';
-        if (recordTtl === undefined && ttl(word) !== undefined && words.length > 1) recordTtl = ttl(words.shift()?.text ?? '');
+        if (recordTtl === undefined && ttl(word) !== undefined && words.length > 1)
+          recordTtl = ttl(words.shift()?.text ?? '');
         else if (word === 'IN') words.shift();
-        else if (word === 'CH' || word === 'HS' || word === 'CS') throw new RecordProblem(`class ${word} is not the internet’s`);
+        else if (word === 'CH' || word === 'HS' || word === 'CS')
+          throw new RecordProblem(`class ${word} is not the internet’s`);
       }
       const type = words.shift()?.text.toUpperCase();
-      if (type === undefined || !/^[A-Z][A-Z0-9-]*$/.test(type)) throw new RecordProblem(`“${type ?? ''}” is not a record type`);
+      if (type === undefined || !/^[A-Z][A-Z0-9-]*$/.test(type))
+        throw new RecordProblem(`“${type ?? ''}” is not a record type`);
       const data = readData(type, words, origin);
       if (!isWithin(owner, zone)) throw new RecordProblem(`${owner} is not in the zone ${zone}`);
-      const known = recordTtl ?? defaultTtl ?? lastTtl ?? (type === 'SOA' ? Number(data.split(' ').at(-1)) : TTL_WHEN_NONE_SAID);
+      const known =
+        recordTtl ?? defaultTtl ?? lastTtl ?? (type === 'SOA' ? Number(data.split(' ').at(-1)) : TTL_WHEN_NONE_SAID);
       lastTtl = known;
       const record = { name: owner, type, ttlSeconds: known, data };
       records.push(record);
@@ -76,7 +85,8 @@ export function readZone(text: string, zone: DomainName): ZoneReading {
   }
   problems.push(...conflicts(records).map(({ record, reason }) => ({ line: lineOf.get(record) ?? 0, reason })));
   if (records.length === 0 && problems.length === 0) problems.push({ line: 1, reason: 'there is no record in it' });
-  if (problems.length > 0) return { ok: false, problems: problems.sort((a, b) => a.line - b.line).slice(0, MOST_PROBLEMS) };
+  if (problems.length > 0)
+    return { ok: false, problems: problems.sort((a, b) => a.line - b.line).slice(0, MOST_PROBLEMS) };
   return { ok: true, origin: zone, records: unique(records) };
 }
 
@@ -89,14 +99,21 @@ function nameAt(text: string, origin: DomainName): DomainName {
 /** What RFC 1034 section 3.6.2 and RFC 2181 section 10.1 forbid: another record beside a CNAME, and so one at the apex. */
 export function conflicts(records: readonly ResourceRecord[]): { record: ResourceRecord; reason: string }[] {
   const cnames = new Map<string, ResourceRecord>();
-  for (const record of records) if (record.type === 'CNAME' && !cnames.has(record.name)) cnames.set(record.name, record);
+  for (const record of records)
+    if (record.type === 'CNAME' && !cnames.has(record.name)) cnames.set(record.name, record);
   const out: { record: ResourceRecord; reason: string }[] = [];
   for (const record of records) {
     const cname = cnames.get(record.name);
     if (!cname || record === cname || (record.type === 'CNAME' && record.data === cname.data)) continue;
     // RFC 4034 section 3: signatures and denials of existence may stand beside a CNAME.
     if (record.type === 'RRSIG' || record.type === 'NSEC') continue;
-    out.push({ record, reason: record.type === 'CNAME' ? `${record.name} has two different CNAMEs` : `${record.type} beside a CNAME: ${record.name} may hold nothing else` });
+    out.push({
+      record,
+      reason:
+        record.type === 'CNAME'
+          ? `${record.name} has two different CNAMEs`
+          : `${record.type} beside a CNAME: ${record.name} may hold nothing else`,
+    });
   }
   const soas = records.filter(({ type }) => type === 'SOA');
   if (soas[1]) out.push({ record: soas[1], reason: 'a zone has one SOA' });
@@ -121,7 +138,7 @@ function* lines(text: string, problems: ZoneProblem[]): Generator<Line> {
   let depth = 0;
   let number = 1;
   let fresh = true;
-  for (let at = 0; at <= text.length; ) {
+  for (let at = 0; at <= text.length;) {
     const letter = text[at] ?? '\n';
     if (fresh && depth === 0) {
       started = number;
@@ -180,14 +197,18 @@ export function writeZone(zone: DomainName, records: readonly ResourceRecord[]):
   const counts = new Map<number, number>();
   for (const { ttlSeconds } of records) counts.set(ttlSeconds, (counts.get(ttlSeconds) ?? 0) + 1);
   const common = [...counts].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0]?.[0] ?? TTL_WHEN_NONE_SAID;
-  const first = (record: ResourceRecord) => (record.type === 'SOA' ? 0 : record.type === 'NS' && record.name === zone ? 1 : record.name === zone ? 2 : 3);
-  const order = [...records].sort((a, b) => first(a) - first(b) || compare(sortKey(a.name), sortKey(b.name)) || compare(a.type, b.type));
+  const first = (record: ResourceRecord) =>
+    record.type === 'SOA' ? 0 : record.type === 'NS' && record.name === zone ? 1 : record.name === zone ? 2 : 3;
+  const order = [...records].sort(
+    (a, b) => first(a) - first(b) || compare(sortKey(a.name), sortKey(b.name)) || compare(a.type, b.type),
+  );
   const width = Math.max(8, ...order.map(({ name }) => relativeName(name, zone).length)) + 1;
-  const rows = order.map(({ name, type, ttlSeconds, data }) =>
-    `${relativeName(name, zone).padEnd(width)}${ttlSeconds === common ? '' : `${ttlSeconds} `}IN ${type.padEnd(5)} ${data}`);
+  const rows = order.map(
+    ({ name, type, ttlSeconds, data }) =>
+      `${relativeName(name, zone).padEnd(width)}${ttlSeconds === common ? '' : `${ttlSeconds} `}IN ${type.padEnd(5)} ${data}`,
+  );
   return `$ORIGIN ${zone}.\n$TTL ${common}\n${rows.join('\n')}\n`;
 }
 
 const sortKey = (name: DomainName): string => name.split('.').reverse().join('.');
 const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
-

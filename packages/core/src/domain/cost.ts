@@ -27,5 +27,11 @@ export function costOver(price: NamePrice, years: number, withPrivacy: boolean):
   const discount = Math.floor((name * price.longTermPercent * (years - 1)) / 100);
   const privacyCents = withPrivacy ? years * price.privacyCents : 0;
   const totalCents = name - discount + privacyCents;
-  return { years, totalCents, perYearCents: Math.ceil(totalCents / years), renewalCents: price.renewalCents + (withPrivacy ? price.privacyCents : 0), privacyCents };
+  return {
+    years,
+    totalCents,
+    perYearCents: Math.ceil(totalCents / years),
+    renewalCents: price.renewalCents + (withPrivacy ? price.privacyCents : 0),
+    privacyCents,
+  };
 }

@@ -10,23 +10,46 @@ export type TypedName =
   | { readonly ok: true; readonly name: DomainName; readonly unicode: string }
   | { readonly ok: false; readonly reason: string };
 
-const RULES = { checkBidi: true, checkHyphens: true, checkJoiners: true, useSTD3ASCIIRules: true, transitionalProcessing: false, verifyDNSLength: false } as const;
+const RULES = {
+  checkBidi: true,
+  checkHyphens: true,
+  checkJoiners: true,
+  useSTD3ASCIIRules: true,
+  transitionalProcessing: false,
+  verifyDNSLength: false,
+} as const;
 
 /** Names that never lead anywhere on the internet. The documentation names stay usable: the stand-ins serve them. */
 const NOWHERE = new Set(['localhost', 'local', 'invalid', 'onion', 'internal', 'alt']);
 
 /** Reads what was typed or pasted, `https://www.example.com/page` too. */
 export function readTypedName(text: string): TypedName {
-  const bare = text.trim().replace(/^[a-z][a-z0-9+.-]*:\/\//i, '').replace(/[/?#].*$/s, '').replace(/:\d+$/, '').replace(/\.$/, '');
+  const bare = text
+    .trim()
+    .replace(/^[a-z][a-z0-9+.-]*:\/\//i, '')
+    .replace(/[/?#].*$/s, '')
+    .replace(/:\d+$/, '')
+    .replace(/\.$/, '');
   if (bare === '') return { ok: false, reason: 'there is no name' };
   if (/\s/.test(bare)) return { ok: false, reason: 'a domain name holds no spaces' };
-  if (/\p{Extended_Pictographic}/u.test(bare)) return { ok: false, reason: 'pictures such as emoji are no letters; registries do not take them (RFC 5892)' };
-  const mixed = bare.split('.').map((label) => scriptsOf(toUnicode(label, RULES).domain)).find((scripts) => isMixed(scripts));
-  if (mixed) return { ok: false, reason: `it mixes ${mixed.join(' and ')} letters in one word, as names made to deceive do; registries refuse it` };
+  if (/\p{Extended_Pictographic}/u.test(bare))
+    return { ok: false, reason: 'pictures such as emoji are no letters; registries do not take them (RFC 5892)' };
+  const mixed = bare
+    .split('.')
+    .map((label) => scriptsOf(toUnicode(label, RULES).domain))
+    .find((scripts) => isMixed(scripts));
+  if (mixed)
+    return {
+      ok: false,
+      reason: `it mixes ${mixed.join(' and ')} letters in one word, as names made to deceive do; registries refuse it`,
+    };
   const ascii = toASCII(bare, RULES);
   if (ascii === null) {
     const checked = checkHostName(bare);
-    return { ok: false, reason: checked.ok ? 'it is not a name that UTS 46 allows' : words(checked.problem, checked.at) };
+    return {
+      ok: false,
+      reason: checked.ok ? 'it is not a name that UTS 46 allows' : words(checked.problem, checked.at),
+    };
   }
   const checked = checkHostName(ascii);
   if (!checked.ok) return { ok: false, reason: words(checked.problem, checked.at) };
@@ -42,10 +65,26 @@ export function readableName(name: DomainName): string {
 }
 
 function words(problem: keyof typeof NAME_PROBLEM_WORDS, at: string): string {
-  return at === '' || problem === 'numeric' ? NAME_PROBLEM_WORDS[problem] : `${NAME_PROBLEM_WORDS[problem]}: ${at.length > 40 ? `${at.slice(0, 40)}…` : at}`;
+  return at === '' || problem === 'numeric'
+    ? NAME_PROBLEM_WORDS[problem]
+    : `${NAME_PROBLEM_WORDS[problem]}: ${at.length > 40 ? `${at.slice(0, 40)}…` : at}`;
 }
 
-const SCRIPTS = ['Latin', 'Cyrillic', 'Greek', 'Armenian', 'Hebrew', 'Arabic', 'Devanagari', 'Thai', 'Georgian', 'Hangul', 'Han', 'Hiragana', 'Katakana'] as const;
+const SCRIPTS = [
+  'Latin',
+  'Cyrillic',
+  'Greek',
+  'Armenian',
+  'Hebrew',
+  'Arabic',
+  'Devanagari',
+  'Thai',
+  'Georgian',
+  'Hangul',
+  'Han',
+  'Hiragana',
+  'Katakana',
+] as const;
 const PATTERNS = SCRIPTS.map((script) => [script, new RegExp(`\\p{Script=${script}}`, 'u')] as const);
 
 function scriptsOf(label: string): string[] {

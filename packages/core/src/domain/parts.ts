@@ -14,10 +14,17 @@ export interface NameParts {
 export function nameParts(name: DomainName, sold: readonly string[] = []): NameParts {
   const own = sold.filter((each) => name.endsWith(`.${each}`)).sort((a, b) => b.length - a.length)[0];
   if (own !== undefined) {
-    const word = name.slice(0, -(own.length + 1)).split('.').at(-1) ?? '';
+    const word =
+      name
+        .slice(0, -(own.length + 1))
+        .split('.')
+        .at(-1) ?? '';
     return { registrable: `${word}.${own}`, ending: own, word };
   }
   if (sold.includes(name)) return { registrable: undefined, ending: name, word: name };
-  const { domain, publicSuffix, domainWithoutSuffix } = parse(name, { allowPrivateDomains: true, validateHostname: false });
+  const { domain, publicSuffix, domainWithoutSuffix } = parse(name, {
+    allowPrivateDomains: true,
+    validateHostname: false,
+  });
   return { registrable: domain ?? undefined, ending: publicSuffix ?? name, word: domainWithoutSuffix || name };
 }

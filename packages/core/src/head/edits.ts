@@ -1,6 +1,18 @@
 /** A page's planned lines as edits of its source: what stands there is changed in its place, what is missing is added. */
 import {
-  attribute, attributeEdits, elements, escapeAttribute, firstElement, headEnd, headOpening, headStart, isHtml, titleEdit, type Edit, type Element, type PageDocument,
+  attribute,
+  attributeEdits,
+  elements,
+  escapeAttribute,
+  firstElement,
+  headEnd,
+  headOpening,
+  headStart,
+  isHtml,
+  titleEdit,
+  type Edit,
+  type Element,
+  type PageDocument,
 } from '../html/index.ts';
 import type { PlannedLine } from './effective.ts';
 import { scriptText } from './jsonLd.ts';
@@ -16,17 +28,35 @@ export function headEdits(document: PageDocument, plan: readonly PlannedLine[]):
   const slash = hasSlashes(document) ? ' /' : '';
   for (const line of plan) {
     const { name, text } = line;
-    if (name === 'title') { if (text !== false) edits.push(titleEdit(document, text)); continue; }
-    if (name === 'language') { if (text !== false) edits.push(...languageEdits(document, text)); continue; }
-    if (name.startsWith('json:')) { if (text !== false) last.push(`<script type="application/ld+json">\n${scriptText(text, document.source.encoding)}\n</script>`); continue; }
-    if (name === 'code:head') { if (text !== false) last.push(text.trim()); continue; }
-    if (name === 'code:end') { if (text !== false) edits.push(bodyEndEdit(document, text.trim())); continue; }
+    if (name === 'title') {
+      if (text !== false) edits.push(titleEdit(document, text));
+      continue;
+    }
+    if (name === 'language') {
+      if (text !== false) edits.push(...languageEdits(document, text));
+      continue;
+    }
+    if (name.startsWith('json:')) {
+      if (text !== false)
+        last.push(`<script type="application/ld+json">\n${scriptText(text, document.source.encoding)}\n</script>`);
+      continue;
+    }
+    if (name === 'code:head') {
+      if (text !== false) last.push(text.trim());
+      continue;
+    }
+    if (name === 'code:end') {
+      if (text !== false) edits.push(bodyEndEdit(document, text.trim()));
+      continue;
+    }
     const [first, ...others] = replaced.has(name) ? [] : (own.get(name) ?? []);
     replaced.add(name);
-    for (const element of text === false && first ? [first, ...others] : others) edits.push(...removal(document, element));
+    for (const element of text === false && first ? [first, ...others] : others)
+      edits.push(...removal(document, element));
     if (text === false) continue;
     // Links may have to say more than their address, and icons come several to a name.
-    if (first && line.attributes === undefined) edits.push(...attributeEdits(first, { [name.startsWith('meta:') ? 'content' : 'href']: text }));
+    if (first && line.attributes === undefined)
+      edits.push(...attributeEdits(first, { [name.startsWith('meta:') ? 'content' : 'href']: text }));
     else {
       if (first) edits.push(...removal(document, first));
       added.push(element(line, text, slash));
@@ -34,7 +64,8 @@ export function headEdits(document: PageDocument, plan: readonly PlannedLine[]):
   }
   const at = headLinesEnd(document);
   const newline = lineBreakOf(document);
-  if (added.length > 0) edits.push({ start: at, end: at, text: added.map((each) => newline + indentAt(document, at) + each).join('') });
+  if (added.length > 0)
+    edits.push({ start: at, end: at, text: added.map((each) => newline + indentAt(document, at) + each).join('') });
   const end = headEnd(document);
   if (last.length > 0) edits.push({ start: end, end, text: last.map((each) => each + newline).join('') });
   return edits;
@@ -59,7 +90,9 @@ function element({ name, attributes }: PlannedLine, text: string, slash: string)
     return `<meta ${isProperty(key) ? 'property' : 'name'}="${escapeAttribute(key)}" content="${value}"${slash}>`;
   }
   const [, relation = ''] = name.split(':');
-  const more = Object.entries(attributes ?? {}).map(([key, each]) => ` ${key}="${escapeAttribute(each)}"`).join('');
+  const more = Object.entries(attributes ?? {})
+    .map(([key, each]) => ` ${key}="${escapeAttribute(each)}"`)
+    .join('');
   return `<link rel="${escapeAttribute(relation)}"${more} href="${value}"${slash}>`;
 }
 
@@ -75,7 +108,11 @@ function removal({ source: { text } }: PageDocument, { sourceCodeLocation: locat
 
 function languageEdits(document: PageDocument, tag: string): Edit[] {
   const html = firstElement(document, 'html');
-  if (html?.sourceCodeLocation?.startTag) return attributeEdits(html, attribute(html, 'xml:lang') === undefined ? { lang: tag } : { lang: tag, 'xml:lang': tag });
+  if (html?.sourceCodeLocation?.startTag)
+    return attributeEdits(
+      html,
+      attribute(html, 'xml:lang') === undefined ? { lang: tag } : { lang: tag, 'xml:lang': tag },
+    );
   const at = headOpening(document);
   return [{ start: at, end: at, text: `<html lang="${escapeAttribute(tag)}">` }];
 }
@@ -94,7 +131,10 @@ function headLinesEnd(document: PageDocument): number {
 
 /** Before the end of the body, else at the end of the page. */
 function bodyEndEdit(document: PageDocument, text: string): Edit {
-  const at = firstElement(document, 'body')?.sourceCodeLocation?.endTag?.startOffset ?? firstElement(document, 'html')?.sourceCodeLocation?.endTag?.startOffset ?? document.source.text.length;
+  const at =
+    firstElement(document, 'body')?.sourceCodeLocation?.endTag?.startOffset ??
+    firstElement(document, 'html')?.sourceCodeLocation?.endTag?.startOffset ??
+    document.source.text.length;
   return { start: at, end: at, text: text + lineBreakOf(document) };
 }
 

@@ -63,7 +63,11 @@ export interface HeadSite {
   /** The page in all its languages, itself included; empty where it is alone. */
   readonly translationsOf: (page: string) => readonly { readonly language: string; readonly address: string }[];
   /** Links to the icons made here, in the form they stand in pages. */
-  readonly icons: readonly { readonly name: LineName; readonly href: string; readonly attributes: Readonly<Record<string, string>> }[];
+  readonly icons: readonly {
+    readonly name: LineName;
+    readonly href: string;
+    readonly attributes: Readonly<Record<string, string>>;
+  }[];
   readonly pictureSize: (address: string) => { readonly widthPx: number; readonly heightPx: number } | undefined;
 }
 
@@ -84,7 +88,16 @@ export function effectiveHead(page: HeadPage, site: HeadSite): EffectiveHead {
   const image = shareCard(head, { title, description, url: canonical ?? head.url });
   head.settleRest();
   iconLinks(head);
-  structuredData(head, { url: head.url ?? '', title, description, language, date: page.date, image, author: head.textOf('meta:author'), siteName: head.siteName });
+  structuredData(head, {
+    url: head.url ?? '',
+    title,
+    description,
+    language,
+    date: page.date,
+    image,
+    author: head.textOf('meta:author'),
+    siteName: head.siteName,
+  });
   head.addText('data', 'json:data');
   head.addText('code:head', 'code:head');
   head.addText('code:end', 'code:end');
@@ -143,7 +156,14 @@ class Head implements EffectiveHead {
     const from = set.from ?? 'computed';
     if (text === undefined || (own.length > 0 && !set.replacesOwn)) {
       const isSame = text === undefined || (own.length === 1 && own[0] === text);
-      if (own.length > 0) this.lines.push({ name, text: own[0], from: 'imported', own, conflict: isSame || set.isDecided ? undefined : { text, from } });
+      if (own.length > 0)
+        this.lines.push({
+          name,
+          text: own[0],
+          from: 'imported',
+          own,
+          conflict: isSame || set.isDecided ? undefined : { text, from },
+        });
       return own[0];
     }
     const written = text === false ? false : this.whole(name, text);
@@ -170,7 +190,13 @@ class Head implements EffectiveHead {
 
   /** A line that stands beside whatever the page says. */
   add(line: PlannedLine): void {
-    this.lines.push({ name: line.name, text: line.text === false ? undefined : line.text, from: line.from, own: [], conflict: undefined });
+    this.lines.push({
+      name: line.name,
+      text: line.text === false ? undefined : line.text,
+      from: line.from,
+      own: [],
+      conflict: undefined,
+    });
     this.plan.push(line);
   }
 
@@ -185,7 +211,10 @@ function titleLine(head: Head): string {
   const { page, site } = head;
   const pattern = head.inForce('pattern');
   const short = page.isTitleSet ? page.title : site.labelOf(page.title);
-  const text = typeof pattern.text === 'string' ? patternedTitle(pattern.text, short, head.siteName, head.textSet('tagline')) : page.title;
+  const text =
+    typeof pattern.text === 'string'
+      ? patternedTitle(pattern.text, short, head.siteName, head.textSet('tagline'))
+      : page.title;
   const from = text !== page.title ? (pattern.from ?? 'site') : page.isTitleSet ? 'page' : 'imported';
   if (text !== '') head.lines.push({ name: 'title', text, from, own: head.ownTexts('title'), conflict: undefined });
   if (text !== page.title && from !== 'imported') head.plan.push({ name: 'title', from, text });
@@ -196,14 +225,25 @@ function languageLinks(head: Head): void {
   const { origin, translationsOf } = head.site;
   if (origin === undefined || !head.isOn('alternates')) return;
   const translations = translationsOf(head.page.id);
-  for (const { language, address } of translations) head.settle(`link:alternate:${language.toLowerCase()}`, origin + address, { hreflang: language });
+  for (const { language, address } of translations)
+    head.settle(`link:alternate:${language.toLowerCase()}`, origin + address, { hreflang: language });
   const [first] = translations;
   if (first) head.settle('link:alternate:x-default', origin + first.address, { hreflang: 'x-default' });
 }
 
 /** Open Graph protocol, "Basic Metadata" and "Structured Properties". @returns the picture */
-function shareCard(head: Head, { title, description, url }: { readonly title: string; readonly description: string | undefined; readonly url: string | undefined }): string | undefined {
-  const { page, site: { origin, pictureSize } } = head;
+function shareCard(
+  head: Head,
+  {
+    title,
+    description,
+    url,
+  }: { readonly title: string; readonly description: string | undefined; readonly url: string | undefined },
+): string | undefined {
+  const {
+    page,
+    site: { origin, pictureSize },
+  } = head;
   const ifShared = (text: string | undefined) => (head.isOn('share') && text !== '' ? text : undefined);
   head.settle('meta:og:title', ifShared(title));
   head.settle('meta:og:description', ifShared(description));
@@ -223,7 +263,8 @@ function iconLinks(head: Head): void {
   const { icons } = head.site;
   for (const name of ICON_LINES) {
     const own = head.ownTexts(name);
-    if (icons.length === 0) for (const text of own) head.lines.push({ name, text, from: 'imported', own: [text], conflict: undefined });
+    if (icons.length === 0)
+      for (const text of own) head.lines.push({ name, text, from: 'imported', own: [text], conflict: undefined });
     else if (own.length > 0) head.plan.push({ name, from: 'site', text: false });
   }
   for (const { name, href, attributes } of icons) head.add({ name, from: 'site', text: href, attributes });
@@ -231,10 +272,16 @@ function iconLinks(head: Head): void {
 
 function structuredData(head: Head, facts: DatedFacts): void {
   const { page, site } = head;
-  const add = (name: string, data: object | undefined) => { if (data && head.isOn(name)) head.add({ name: `json:${name}`, from: 'computed', text: JSON.stringify(data, undefined, 1) }); };
+  const add = (name: string, data: object | undefined) => {
+    if (data && head.isOn(name))
+      head.add({ name: `json:${name}`, from: 'computed', text: JSON.stringify(data, undefined, 1) });
+  };
   // Without a main address nothing that is said could be found.
   if (head.url !== undefined) {
-    add('breadcrumb', breadcrumbData(site.origin ?? '', [...site.ancestorsOf(page.id), { title: facts.title, address: page.address }]));
+    add(
+      'breadcrumb',
+      breadcrumbData(site.origin ?? '', [...site.ancestorsOf(page.id), { title: facts.title, address: page.address }]),
+    );
     add('article', articleData(facts));
     add('event', eventData(facts));
   }
@@ -243,4 +290,9 @@ function structuredData(head: Head, facts: DatedFacts): void {
 
 const WHOLE: ReadonlySet<LineName> = new Set(['meta:og:image', 'link:canonical']);
 
-const ICON_LINES: ReadonlySet<LineName> = new Set(['link:icon', 'link:apple-touch-icon', 'link:mask-icon', 'link:manifest']);
+const ICON_LINES: ReadonlySet<LineName> = new Set([
+  'link:icon',
+  'link:apple-touch-icon',
+  'link:mask-icon',
+  'link:manifest',
+]);

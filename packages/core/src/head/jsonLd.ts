@@ -5,7 +5,10 @@
  * section 4.12.1.3), and in encodings that cannot write every letter all others are escapes of JSON.
  */
 export function scriptText(json: string, encoding: string): string {
-  const safe = json.replace(/</g, '\\u003c').replace(/\u2028/g, '\\u2028').replace(/\u2029/g, '\\u2029');
+  const safe = json
+    .replace(/</g, '\\u003c')
+    .replace(/\u2028/g, '\\u2028')
+    .replace(/\u2029/g, '\\u2029');
   if (encoding === 'utf-8' || encoding.startsWith('utf-16')) return safe;
   return safe.replace(/[\u0080-\uffff]/g, (unit) => `\\u${unit.charCodeAt(0).toString(16).padStart(4, '0')}`);
 }

@@ -28,7 +28,8 @@ export function lineOf(element: Element): { readonly name: LineName; readonly te
   const relations = (attribute(element, 'rel') ?? '').toLowerCase().split(/\s+/);
   const language = attribute(element, 'hreflang');
   if (href === undefined) return undefined;
-  if (relations.includes('alternate') && language !== undefined) return { name: `link:alternate:${language.toLowerCase()}`, text: href };
+  if (relations.includes('alternate') && language !== undefined)
+    return { name: `link:alternate:${language.toLowerCase()}`, text: href };
   const known = LINKS.find((each) => relations.includes(each));
   return known && { name: `link:${known}`, text: href };
 }

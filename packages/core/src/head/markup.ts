@@ -6,29 +6,58 @@ type Node = DefaultTreeAdapterMap['childNode'];
 /** What may stand in a head (HTML standard, section 4.2.1, metadata content); anything else would end it. */
 const IN_HEAD = new Set(['script', 'noscript', 'meta', 'link', 'style', 'template', 'base']);
 /** Faults that change what follows on the page. */
-const OPEN = new Set(['eof-in-tag', 'eof-in-comment', 'eof-in-script-html-comment-like-text', 'eof-before-tag-name', 'eof-in-element-that-can-contain-only-text']);
-const VOID = new Set(['meta', 'link', 'base', 'img', 'br', 'hr', 'input', 'source', 'area', 'wbr', 'col', 'embed', 'track']);
+const OPEN = new Set([
+  'eof-in-tag',
+  'eof-in-comment',
+  'eof-in-script-html-comment-like-text',
+  'eof-before-tag-name',
+  'eof-in-element-that-can-contain-only-text',
+]);
+const VOID = new Set([
+  'meta',
+  'link',
+  'base',
+  'img',
+  'br',
+  'hr',
+  'input',
+  'source',
+  'area',
+  'wbr',
+  'col',
+  'embed',
+  'track',
+]);
 
 /** Why some markup cannot be put there; undefined where it can. */
 export function markupFault(text: string, place: 'head' | 'end'): string | undefined {
   if (text.trim() === '') return 'it is empty';
   const faults: ParserError[] = [];
-  const { childNodes } = parseFragment(text, { sourceCodeLocationInfo: true, onParseError: (error) => faults.push(error) });
+  const { childNodes } = parseFragment(text, {
+    sourceCodeLocationInfo: true,
+    onParseError: (error) => faults.push(error),
+  });
   const open = faults.find(({ code }) => OPEN.has(code));
   if (open) return `something begins in line ${open.startLine} and never ends, so it would swallow the page`;
   for (const node of childNodes) {
     const fault = nodeFault(node, place);
     if (fault !== undefined) return fault;
   }
-  return /<\/?(?:html|head|body)\b/i.test(text) ? 'it holds the tags of a whole page; leave <html>, <head> and <body> out' : undefined;
+  return /<\/?(?:html|head|body)\b/i.test(text)
+    ? 'it holds the tags of a whole page; leave <html>, <head> and <body> out'
+    : undefined;
 }
 
 function nodeFault(node: Node, place: 'head' | 'end'): string | undefined {
   if ('tagName' in node) {
     const location = node.sourceCodeLocation;
-    if (!VOID.has(node.tagName) && location && !location.endTag) return `<${node.tagName}> in line ${location.startLine} is never closed`;
-    if (place === 'head' && !IN_HEAD.has(node.tagName)) return `<${node.tagName}> may not stand in a head: browsers would end the head there. Put it at the end of the page`;
+    if (!VOID.has(node.tagName) && location && !location.endTag)
+      return `<${node.tagName}> in line ${location.startLine} is never closed`;
+    if (place === 'head' && !IN_HEAD.has(node.tagName))
+      return `<${node.tagName}> may not stand in a head: browsers would end the head there. Put it at the end of the page`;
     return undefined;
   }
-  return place === 'head' && node.nodeName === '#text' && 'value' in node && node.value.trim() !== '' ? 'it holds plain text, which a head may not' : undefined;
+  return place === 'head' && node.nodeName === '#text' && 'value' in node && node.value.trim() !== ''
+    ? 'it holds plain text, which a head may not'
+    : undefined;
 }

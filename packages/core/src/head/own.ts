@@ -1,5 +1,16 @@
 /** What a page says of itself in the head it came with. */
-import { attribute, elements, firstElement, fold, isHeading, isHtml, mainElement, textOf, type Element, type PageDocument } from '../html/index.ts';
+import {
+  attribute,
+  elements,
+  firstElement,
+  fold,
+  isHeading,
+  isHtml,
+  mainElement,
+  textOf,
+  type Element,
+  type PageDocument,
+} from '../html/index.ts';
 import { lineOf, type LineName } from './lines.ts';
 
 export interface OwnLine {

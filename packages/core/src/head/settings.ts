@@ -53,7 +53,9 @@ export class SettingIndex {
 
   /** Pages at which a branch with settings begins. */
   branchRoots(): string[] {
-    return [...new Set([...this.byPlace.values()].flatMap(({ scope }) => (scope.kind === 'branch' ? [scope.page] : [])))];
+    return [
+      ...new Set([...this.byPlace.values()].flatMap(({ scope }) => (scope.kind === 'branch' ? [scope.page] : []))),
+    ];
   }
 
   /** @param branches pages at which branches begin that hold the page, the nearest first */
@@ -62,7 +64,11 @@ export class SettingIndex {
     let text: string | false | undefined;
     let from: SettingOrigin | undefined;
     let own: 'kept' | 'replaced' | undefined;
-    for (const [origin, place] of [['page', `page ${page}`], ...branches.map((id) => ['branch', `branch ${id}`]), ['site', 'everywhere']] as [SettingOrigin, string][]) {
+    for (const [origin, place] of [
+      ['page', `page ${page}`],
+      ...branches.map((id) => ['branch', `branch ${id}`]),
+      ['site', 'everywhere'],
+    ] as [SettingOrigin, string][]) {
       const setting = this.byPlace.get(`${place} ${name}`);
       if (!setting) continue;
       // The nearest one that says something about either counts for it.

@@ -14,19 +14,30 @@ const MOST_LETTERS = 4000;
 
 /** Elements directly in the head in tree order, after the start tag of `<html>`, which holds the language. */
 export function headSource(document: PageDocument): SourceLine[] {
-  const { source: { text } } = document;
+  const {
+    source: { text },
+  } = document;
   const html = firstElement(document, 'html');
   const head = firstElement(document, 'head');
   const out: SourceLine[] = [];
   const tag = html?.sourceCodeLocation?.startTag;
-  if (html && tag) out.push({ source: text.slice(tag.startOffset, tag.endOffset), name: 'language', text: html.attrs.find(({ name }) => name === 'lang')?.value ?? '' });
+  if (html && tag)
+    out.push({
+      source: text.slice(tag.startOffset, tag.endOffset),
+      name: 'language',
+      text: html.attrs.find(({ name }) => name === 'lang')?.value ?? '',
+    });
   if (!head) return out;
   for (const element of elements(head)) {
     const location = element.sourceCodeLocation;
     if (element === head || element.parentNode !== head || !location) continue;
     const line = named(element);
     const source = text.slice(location.startOffset, location.endOffset);
-    out.push({ source: source.length > MOST_LETTERS ? `${source.slice(0, MOST_LETTERS)} …` : source, name: line?.name, text: line?.text ?? '' });
+    out.push({
+      source: source.length > MOST_LETTERS ? `${source.slice(0, MOST_LETTERS)} …` : source,
+      name: line?.name,
+      text: line?.text ?? '',
+    });
   }
   return out;
 }
@@ -34,5 +45,9 @@ export function headSource(document: PageDocument): SourceLine[] {
 function named(element: Element): { readonly name: LineName; readonly text: string } | undefined {
   if (element.tagName === 'title') return { name: 'title', text: textOf(element) };
   if (element.tagName !== 'script') return lineOf(element);
-  return element.attrs.some(({ name, value }) => name === 'type' && value.trim().toLowerCase() === 'application/ld+json') ? { name: 'json', text: textOf(element) } : undefined;
+  return element.attrs.some(
+    ({ name, value }) => name === 'type' && value.trim().toLowerCase() === 'application/ld+json',
+  )
+    ? { name: 'json', text: textOf(element) }
+    : undefined;
 }

@@ -12,8 +12,14 @@ const CONTEXT = 'https://schema.org';
 export function breadcrumbData(origin: string, crumbs: readonly Crumb[]): object | undefined {
   if (crumbs.length < 2) return undefined;
   return {
-    '@context': CONTEXT, '@type': 'BreadcrumbList',
-    itemListElement: crumbs.map(({ title, address }, index) => ({ '@type': 'ListItem', position: index + 1, name: title, item: origin + address })),
+    '@context': CONTEXT,
+    '@type': 'BreadcrumbList',
+    itemListElement: crumbs.map(({ title, address }, index) => ({
+      '@type': 'ListItem',
+      position: index + 1,
+      name: title,
+      item: origin + address,
+    })),
   };
 }
 
@@ -30,12 +36,28 @@ export interface DatedFacts {
 }
 
 /** schema.org/Article; undefined for a page without a date. */
-export function articleData({ url, title, description, language, date, image, author, siteName }: DatedFacts): object | undefined {
+export function articleData({
+  url,
+  title,
+  description,
+  language,
+  date,
+  image,
+  author,
+  siteName,
+}: DatedFacts): object | undefined {
   if (date === null) return undefined;
   return {
-    '@context': CONTEXT, '@type': 'Article', headline: title, datePublished: date, mainEntityOfPage: url,
-    ...(description ? { description } : {}), ...(language ? { inLanguage: language } : {}), ...(image ? { image } : {}),
-    ...(author ? { author: { '@type': 'Person', name: author } } : {}), ...(siteName ? { publisher: { '@type': 'Organization', name: siteName } } : {}),
+    '@context': CONTEXT,
+    '@type': 'Article',
+    headline: title,
+    datePublished: date,
+    mainEntityOfPage: url,
+    ...(description ? { description } : {}),
+    ...(language ? { inLanguage: language } : {}),
+    ...(image ? { image } : {}),
+    ...(author ? { author: { '@type': 'Person', name: author } } : {}),
+    ...(siteName ? { publisher: { '@type': 'Organization', name: siteName } } : {}),
   };
 }
 
@@ -43,7 +65,15 @@ export function articleData({ url, title, description, language, date, image, au
 export function eventData({ url, title, description, date, image, siteName }: DatedFacts): object | undefined {
   if (date === null) return undefined;
   return {
-    '@context': CONTEXT, '@type': 'Event', name: title, startDate: date, url, ...(description ? { description } : {}), ...(image ? { image } : {}),
-    ...(siteName ? { location: { '@type': 'Place', name: siteName }, organizer: { '@type': 'Organization', name: siteName } } : {}),
+    '@context': CONTEXT,
+    '@type': 'Event',
+    name: title,
+    startDate: date,
+    url,
+    ...(description ? { description } : {}),
+    ...(image ? { image } : {}),
+    ...(siteName
+      ? { location: { '@type': 'Place', name: siteName }, organizer: { '@type': 'Organization', name: siteName } }
+      : {}),
   };
 }

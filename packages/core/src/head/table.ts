@@ -14,14 +14,23 @@ export interface TablePage {
 
 /** Columns by the line they set; the first one only says which page a row is about. */
 export const TABLE_COLUMNS = {
-  title: 'Title', 'meta:description': 'Description', language: 'Language', 'meta:og:title': 'Share title', 'meta:og:image': 'Share picture', 'meta:robots': 'Robots', 'link:canonical': 'Canonical',
+  title: 'Title',
+  'meta:description': 'Description',
+  language: 'Language',
+  'meta:og:title': 'Share title',
+  'meta:og:image': 'Share picture',
+  'meta:robots': 'Robots',
+  'link:canonical': 'Canonical',
 } as const;
 export type TableColumn = keyof typeof TABLE_COLUMNS;
 export const ADDRESS_COLUMN = 'Address';
 const COLUMN_NAMES = Object.keys(TABLE_COLUMNS) as TableColumn[];
 
 export function tableRows(pages: readonly TablePage[]): string[][] {
-  return [[ADDRESS_COLUMN, ...Object.values(TABLE_COLUMNS)], ...pages.map(({ address, values }) => [address, ...COLUMN_NAMES.map((name) => values[name])].map(guarded))];
+  return [
+    [ADDRESS_COLUMN, ...Object.values(TABLE_COLUMNS)],
+    ...pages.map(({ address, values }) => [address, ...COLUMN_NAMES.map((name) => values[name])].map(guarded)),
+  ];
 }
 
 /** Cells that spreadsheets would take for formulas begin with an apostrophe (OWASP, "CSV Injection"), and so do those that begin like that already. */
@@ -73,16 +82,31 @@ export function readTable(rows: readonly (readonly string[])[], pages: readonly 
     const written = unguarded(row[addressAt] ?? '').trim();
     if (written === '') continue;
     const page = byAddress.get(written) ?? byAddress.get(normaliseTableAddress(written));
-    if (!page) { unknown.push(written); continue; }
-    if (seen.has(page.id)) { doubled.push(written); continue; }
+    if (!page) {
+      unknown.push(written);
+      continue;
+    }
+    if (seen.has(page.id)) {
+      doubled.push(written);
+      continue;
+    }
     seen.add(page.id);
     for (const [index, name] of columns.entries()) {
       if (name === undefined) continue;
       const after = fold(unguarded(row[index] ?? ''));
       const before = page.values[name];
-      if (after !== '' && after !== fold(before)) changes.push({ page: page.id, address: page.address, name, before, after });
+      if (after !== '' && after !== fold(before))
+        changes.push({ page: page.id, address: page.address, name, before, after });
     }
   }
-  const ignored = header.filter((cell, index) => index !== addressAt && columns[index] === undefined && fold(cell) !== '');
-  return { changes, unknown, doubled, ignored, rows: body.filter((row) => (row[addressAt] ?? '').trim() !== '').length };
+  const ignored = header.filter(
+    (cell, index) => index !== addressAt && columns[index] === undefined && fold(cell) !== '',
+  );
+  return {
+    changes,
+    unknown,
+    doubled,
+    ignored,
+    rows: body.filter((row) => (row[addressAt] ?? '').trim() !== '').length,
+  };
 }

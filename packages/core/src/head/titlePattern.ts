@@ -16,8 +16,10 @@ export function isTitlePattern(text: string): boolean {
  */
 export function patternedTitle(pattern: string, title: string, siteName: string, tagline: string): string {
   const [before = '', after = ''] = pattern.split(PAGE_SLOT);
-  const around = (page: string, site: string) => before.replaceAll(SITE_SLOT, site) + page + after.replaceAll(SITE_SLOT, site);
-  if (title === '' || (siteName !== '' && title === siteName)) return siteName !== '' && tagline !== '' ? around(siteName, tagline) : title || siteName;
+  const around = (page: string, site: string) =>
+    before.replaceAll(SITE_SLOT, site) + page + after.replaceAll(SITE_SLOT, site);
+  if (title === '' || (siteName !== '' && title === siteName))
+    return siteName !== '' && tagline !== '' ? around(siteName, tagline) : title || siteName;
   const [start, end] = [before.replaceAll(SITE_SLOT, siteName), after.replaceAll(SITE_SLOT, siteName)];
   if (title.startsWith(start) && title.endsWith(end) && title.length > start.length + end.length) return title;
   return around(title, siteName);

@@ -14,14 +14,16 @@ const { unitsPerEm, letters, pairs }: Font = font;
 const advances = new Map<string, number>();
 for (const [width, all] of Object.entries(letters)) for (const letter of all) advances.set(letter, Number(width));
 const kerning = new Map<string, number>();
-for (const [first, row] of Object.entries(pairs)) for (const [kern, all] of Object.entries(row)) for (const second of all) kerning.set(first + second, Number(kern));
+for (const [first, row] of Object.entries(pairs))
+  for (const [kern, all] of Object.entries(row)) for (const second of all) kerning.set(first + second, Number(kern));
 
 export const COMMON_LIMITS = { titlePx: 600, descriptionLetters: 155, fontPx: 20 } as const;
 
 /** Letters of other scripts come from other fonts: a square for wide ones, the width of an "n" for the rest. */
 const GUESS_WIDE = unitsPerEm;
 const GUESS = 1139;
-const WIDE = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}\p{Extended_Pictographic}\u3000-\u303f\uff00-\uff60]/u;
+const WIDE =
+  /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Hangul}\p{Extended_Pictographic}\u3000-\u303f\uff00-\uff60]/u;
 
 /** The scripts whose letters are measured; what belongs to none of its own (spaces, figures, marks) is of the run it stands in. */
 const SCRIPTS = [/\p{Script=Latin}/u, /\p{Script=Cyrillic}/u, /\p{Script=Greek}/u] as const;
@@ -58,7 +60,11 @@ function guess(letter: string): number {
 }
 
 /** What is shown of a title: the whole of it, or whole words as far as they fit with an ellipsis. */
-export function cutTitle(text: string, limitPx: number = COMMON_LIMITS.titlePx, fontPx: number = COMMON_LIMITS.fontPx): string {
+export function cutTitle(
+  text: string,
+  limitPx: number = COMMON_LIMITS.titlePx,
+  fontPx: number = COMMON_LIMITS.fontPx,
+): string {
   const folded = text.replace(/[\t\n\f\r ]+/g, ' ').trim();
   if (titleWidthPx(folded, fontPx) <= limitPx) return folded;
   const words = folded.split(' ');

@@ -24,18 +24,25 @@ export function translationGroups(pages: readonly TranslatedPage[], languages: r
   const byId = new Map(pages.map((page) => [page.id, page]));
   const byAddress = new Map(pages.map((page) => [page.address, page]));
   const groups = new Groups();
-  const free = (page: TranslatedPage | undefined): page is TranslatedPage => page !== undefined && page.translates === undefined;
+  const free = (page: TranslatedPage | undefined): page is TranslatedPage =>
+    page !== undefined && page.translates === undefined;
   for (const page of pages) {
     const original = page.translates === undefined || page.translates === '' ? undefined : byId.get(page.translates);
     if (original && original.translates !== '' && original.language !== page.language) groups.join(original, page);
   }
   for (const page of pages) {
     if (!free(page)) continue;
-    for (const address of page.alternates) { const other = byAddress.get(address); if (free(other)) groups.join(page, other); }
+    for (const address of page.alternates) {
+      const other = byAddress.get(address);
+      if (free(other)) groups.join(page, other);
+    }
   }
   for (const page of pages) {
     if (!free(page)) continue;
-    for (const address of page.switches) { const other = byAddress.get(address); if (free(other) && other.switches.includes(page.address)) groups.join(page, other); }
+    for (const address of page.switches) {
+      const other = byAddress.get(address);
+      if (free(other) && other.switches.includes(page.address)) groups.join(page, other);
+    }
   }
   const tags = new Set(languages.map((tag) => tag.toLowerCase()));
   for (const page of pages) {
@@ -44,7 +51,15 @@ export function translationGroups(pages: readonly TranslatedPage[], languages: r
     if (free(page) && free(original)) groups.join(original, page);
   }
   const order = new Map(languages.map((tag, index) => [tag, index]));
-  return groups.all().map((group) => group.sort((a, b) => (order.get(a.language) ?? order.size) - (order.get(b.language) ?? order.size) || (a.address < b.address ? -1 : 1)));
+  return groups
+    .all()
+    .map((group) =>
+      group.sort(
+        (a, b) =>
+          (order.get(a.language) ?? order.size) - (order.get(b.language) ?? order.size) ||
+          (a.address < b.address ? -1 : 1),
+      ),
+    );
 }
 
 /** The address without the folder that names a language; undefined where there is none. */
@@ -80,5 +95,7 @@ export function languagesOf(pages: readonly Pick<TranslatedPage, 'language' | 'a
   for (const { language } of pages) if (language !== '') counts.set(language, (counts.get(language) ?? 0) + 1);
   const home = pages.find(({ address }) => address === '/')?.language;
   const isHome = (language: string) => Number(language === home);
-  return [...counts].sort((a, b) => isHome(b[0]) - isHome(a[0]) || b[1] - a[1] || (a[0] < b[0] ? -1 : 1)).map(([language]) => language);
+  return [...counts]
+    .sort((a, b) => isHome(b[0]) - isHome(a[0]) || b[1] - a[1] || (a[0] < b[0] ? -1 : 1))
+    .map(([language]) => language);
 }

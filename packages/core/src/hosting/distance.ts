@@ -17,7 +17,8 @@ export function greatCircleKm(a: Place, b: Place): number {
   const radians = Math.PI / 180;
   const dLat = (b.latitude - a.latitude) * radians;
   const dLon = (b.longitude - a.longitude) * radians;
-  const h = Math.sin(dLat / 2) ** 2 + Math.cos(a.latitude * radians) * Math.cos(b.latitude * radians) * Math.sin(dLon / 2) ** 2;
+  const h =
+    Math.sin(dLat / 2) ** 2 + Math.cos(a.latitude * radians) * Math.cos(b.latitude * radians) * Math.sin(dLon / 2) ** 2;
   return 2 * EARTH_RADIUS_KM * Math.asin(Math.min(1, Math.sqrt(h)));
 }
 
@@ -33,7 +34,10 @@ export interface VisitorGroup extends Place {
 }
 
 /** Mean distance and least round trip over the visitors, by their weight. */
-export function distanceToVisitors(region: Place, visitors: readonly VisitorGroup[]): { km: number; leastRoundTripMs: number } | undefined {
+export function distanceToVisitors(
+  region: Place,
+  visitors: readonly VisitorGroup[],
+): { km: number; leastRoundTripMs: number } | undefined {
   const total = visitors.reduce((sum, { weight }) => sum + weight, 0);
   if (total <= 0) return undefined;
   const km = visitors.reduce((sum, group) => sum + group.weight * greatCircleKm(region, group), 0) / total;

@@ -52,7 +52,11 @@ export function fitOf(plan: Plan, needs: SiteNeeds): PlanFit {
   if (needs.certificate && !plan.certificate) lacks.push('no certificate');
   if (needs.password && !plan.password) lacks.push('no password for visitors');
   if (needs.backups && plan.backupDays === 0) lacks.push('no backups');
-  return { fits: lacks.length === 0, lacks, usedPercent: Math.min(100, Math.max((100 * bytes) / plan.storageBytes, (100 * files) / plan.files)) };
+  return {
+    fits: lacks.length === 0,
+    lacks,
+    usedPercent: Math.min(100, Math.max((100 * bytes) / plan.storageBytes, (100 * files) / plan.files)),
+  };
 }
 
 export interface PlanCost {

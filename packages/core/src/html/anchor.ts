@@ -43,7 +43,14 @@ export function* anchors(document: PageDocument): Generator<Place> {
     const nth = counts.get(key) ?? 0;
     counts.set(key, nth + 1);
     // The way is long to find and asked for only where the mark is not enough.
-    return { ...place, nth, under, get way() { return wayTo(element); } };
+    return {
+      ...place,
+      nth,
+      under,
+      get way() {
+        return wayTo(element);
+      },
+    };
   };
   for (const element of elements(document.root)) {
     const { tagName: tag } = element;
@@ -134,7 +141,9 @@ export type Recognised =
  * where that is not enough nothing is taken for it.
  */
 export function recognise(document: PageDocument, anchor: Anchor): Recognised {
-  const sameKind = [...anchors(document)].filter(({ anchor: { what, tag } }) => what === anchor.what && tag === anchor.tag);
+  const sameKind = [...anchors(document)].filter(
+    ({ anchor: { what, tag } }) => what === anchor.what && tag === anchor.tag,
+  );
   const alike = sameKind.filter(({ anchor: { mark } }) => mark === anchor.mark);
   const only = alike.length === 1 ? alike[0] : undefined;
   if (only) return { kind: 'found', place: only };
@@ -151,7 +160,9 @@ export function recognise(document: PageDocument, anchor: Anchor): Recognised {
 
 /** Every place like the anchor's, for what is to be changed wherever it stands. */
 export function recogniseAll(document: PageDocument, anchor: Anchor): Place[] {
-  return [...anchors(document)].filter(({ anchor: { what, tag, mark } }) => what === anchor.what && tag === anchor.tag && mark === anchor.mark);
+  return [...anchors(document)].filter(
+    ({ anchor: { what, tag, mark } }) => what === anchor.what && tag === anchor.tag && mark === anchor.mark,
+  );
 }
 
 /** The anchor of what stands at a position: an element that starts there, or one of its texts. */

@@ -8,7 +8,11 @@ import { escapeAttribute, type Edit } from './splice.ts';
  *
  * @param source the page's text: with it a quoted value is written between its quotes, and all else keeps its bytes
  */
-export function attributeEdits(element: Element, values: Readonly<Record<string, string | null>>, source?: string): Edit[] {
+export function attributeEdits(
+  element: Element,
+  values: Readonly<Record<string, string | null>>,
+  source?: string,
+): Edit[] {
   const location = element.sourceCodeLocation;
   const startTag = location?.startTag ?? location;
   if (!location || !startTag) return [];

@@ -32,7 +32,9 @@ function bom(bytes: Uint8Array): { encoding: string; length: number } | undefine
 function declaredEncoding(bytes: Uint8Array): string | undefined {
   let head = '';
   for (const byte of bytes.subarray(0, PRESCAN_BYTES)) head += String.fromCharCode(byte);
-  const label = /<meta\b[^>]*?\bcharset\s*=\s*["']?\s*([A-Za-z0-9_:.-]+)/i.exec(head.replace(/<!--[\s\S]*?-->/g, ''))?.[1];
+  const label = /<meta\b[^>]*?\bcharset\s*=\s*["']?\s*([A-Za-z0-9_:.-]+)/i.exec(
+    head.replace(/<!--[\s\S]*?-->/g, ''),
+  )?.[1];
   if (label === undefined) return undefined;
   try {
     const { encoding } = new TextDecoder(label);
@@ -54,7 +56,8 @@ function decodeAs(bytes: Uint8Array, encoding: string, fatal: boolean): string {
   if (encoding !== 'windows-1252') return new TextDecoder(encoding, { fatal, ignoreBOM: true }).decode(bytes);
   let text = '';
   // As many arguments at a time as a call can take on every platform.
-  for (let from = 0; from < bytes.length; from += 8192) text += String.fromCharCode(...bytes.subarray(from, from + 8192));
+  for (let from = 0; from < bytes.length; from += 8192)
+    text += String.fromCharCode(...bytes.subarray(from, from + 8192));
   return text.replace(/[\x80-\x9f]/g, (control) => WINDOWS_1252[control.charCodeAt(0) - 0x80] ?? control);
 }
 
@@ -82,7 +85,18 @@ export function decodeSource(bytes: Uint8Array): SourceText {
 }
 
 /** Encodings in which a letter may take several bytes (Encoding standard, sections 10 to 14); in all others it takes one. */
-const MULTI_BYTE = new Set(['utf-8', 'utf-16le', 'utf-16be', 'gbk', 'gb18030', 'big5', 'euc-jp', 'iso-2022-jp', 'shift_jis', 'euc-kr']);
+const MULTI_BYTE = new Set([
+  'utf-8',
+  'utf-16le',
+  'utf-16be',
+  'gbk',
+  'gb18030',
+  'big5',
+  'euc-jp',
+  'iso-2022-jp',
+  'shift_jis',
+  'euc-kr',
+]);
 
 function utf8Length(text: string, start: number, end: number): number {
   let length = 0;

@@ -14,7 +14,9 @@ export function headStart(document: PageDocument): number {
 
 /** Before anything else in the head: the character set has to stand in the first 1024 bytes (HTML standard, section 4.2.5.4). */
 export function headOpening(document: PageDocument): number {
-  const start = firstElement(document, 'head')?.sourceCodeLocation?.startTag ?? firstElement(document, 'html')?.sourceCodeLocation?.startTag;
+  const start =
+    firstElement(document, 'head')?.sourceCodeLocation?.startTag ??
+    firstElement(document, 'html')?.sourceCodeLocation?.startTag;
   if (start) return start.endOffset;
   for (const node of document.root.childNodes) {
     if (node.nodeName === '#documentType' && node.sourceCodeLocation) return node.sourceCodeLocation.endOffset;
@@ -32,7 +34,9 @@ export function headEnd(document: PageDocument): number {
 }
 
 export function declaresCharset(element: Element): boolean {
-  return attribute(element, 'charset') !== undefined || attribute(element, 'http-equiv')?.toLowerCase() === 'content-type';
+  return (
+    attribute(element, 'charset') !== undefined || attribute(element, 'http-equiv')?.toLowerCase() === 'content-type'
+  );
 }
 
 export function firstElement(document: PageDocument, name: string): Element | undefined {

@@ -37,7 +37,11 @@ export function* linkPlaces(document: PageDocument): Generator<LinkPlace> {
   }
 }
 
-function placeOf({ source: { text: source } }: PageDocument, element: Element, reference: Reference): LinkPlace | undefined {
+function placeOf(
+  { source: { text: source } }: PageDocument,
+  element: Element,
+  reference: Reference,
+): LinkPlace | undefined {
   const location = element.sourceCodeLocation;
   if (!location) return undefined;
   const { attribute: name, hrefs, write, textSpan } = reference;
@@ -49,8 +53,12 @@ function placeOf({ source: { text: source } }: PageDocument, element: Element, r
     const value = attribute(element, name) ?? '';
     const written = writtenValue(source, span, value);
     return {
-      ...common, ...span,
-      rewrite: (to) => (written && pathEdits(reference, written, to)) ?? [{ ...span, text: `${name}="${escapeAttribute(write(to))}"` }],
+      ...common,
+      ...span,
+      rewrite: (to) =>
+        (written && pathEdits(reference, written, to)) ?? [
+          { ...span, text: `${name}="${escapeAttribute(write(to))}"` },
+        ],
     };
   }
   const text = element.childNodes[0];
@@ -58,7 +66,12 @@ function placeOf({ source: { text: source } }: PageDocument, element: Element, r
   // Positions hold only while the tree's text is the source's text (no NUL or CR LF folded away).
   if (!span || !text || !('value' in text) || span.endOffset - span.startOffset !== text.value.length) return undefined;
   const token = { start: span.startOffset + textSpan.start, end: span.startOffset + textSpan.end };
-  const written: WrittenValue = { start: token.start, raw: source.slice(token.start, token.end), quote: undefined, isPlain: true };
+  const written: WrittenValue = {
+    start: token.start,
+    raw: source.slice(token.start, token.end),
+    quote: undefined,
+    isPlain: true,
+  };
   return { ...common, ...token, rewrite: (to) => pathEdits(reference, written, to) ?? [{ ...token, text: write(to) }] };
 }
 
@@ -72,7 +85,11 @@ interface WrittenValue {
   readonly isPlain: boolean;
 }
 
-function writtenValue(source: string, { start, end }: { readonly start: number; readonly end: number }, value: string): WrittenValue | undefined {
+function writtenValue(
+  source: string,
+  { start, end }: { readonly start: number; readonly end: number },
+  value: string,
+): WrittenValue | undefined {
   const [all, lead, quote = ''] = /^([^=]*=\s*)(["']?)/.exec(source.slice(start, end)) ?? [];
   if (all === undefined || lead === undefined) return undefined;
   const raw = source.slice(start + all.length, quote === '' ? end : end - 1);
@@ -80,7 +97,11 @@ function writtenValue(source: string, { start, end }: { readonly start: number; 
 }
 
 /** Edits of the paths alone; undefined where something else differs, or a path cannot be told in the source. */
-function pathEdits({ hrefs, begins, isCss }: Reference, { start, raw, quote, isPlain }: WrittenValue, to: readonly string[]): Edit[] | undefined {
+function pathEdits(
+  { hrefs, begins, isCss }: Reference,
+  { start, raw, quote, isPlain }: WrittenValue,
+  to: readonly string[],
+): Edit[] | undefined {
   const edits: Edit[] = [];
   for (const [index, href] of hrefs.entries()) {
     const now = to[index] ?? href;
@@ -89,10 +110,12 @@ function pathEdits({ hrefs, begins, isCss }: Reference, { start, raw, quote, isP
     const [newPath, newRest] = splitPath(now);
     // With character references in the value only the first reference has a place that can be told.
     const at = isPlain ? begins[index] : hrefs.length === 1 && !isCss ? raw.length - raw.trimStart().length : undefined;
-    if (rest !== newRest || path === '' || newPath === '' || at === undefined || !raw.startsWith(path, at)) return undefined;
+    if (rest !== newRest || path === '' || newPath === '' || at === undefined || !raw.startsWith(path, at))
+      return undefined;
     if (isCss && /["'()\\\s]/.test(newPath)) return undefined;
     if (quote === '' && /[\s"'=<>`&]/.test(newPath)) return undefined;
-    const escaped = quote === undefined ? newPath : escapeAttribute(newPath).replaceAll("'", quote === "'" ? '&#39;' : "'");
+    const escaped =
+      quote === undefined ? newPath : escapeAttribute(newPath).replaceAll("'", quote === "'" ? '&#39;' : "'");
     edits.push({ start: start + at, end: start + at + path.length, text: escaped });
   }
   return edits;

@@ -17,19 +17,31 @@ export function newPageFrom(pattern: Uint8Array, { title, heading, paragraphs }:
   const location = main?.sourceCodeLocation;
   const content = sections(document);
   const isBody = main?.tagName === 'body';
-  const span = !isBody && location?.startTag && location.endTag
-    ? { start: location.startTag.endOffset, end: location.endTag.startOffset }
-    : content[0] && { start: content[0].start, end: content.at(-1)?.end ?? content[0].end };
+  const span =
+    !isBody && location?.startTag && location.endTag
+      ? { start: location.startTag.endOffset, end: location.endTag.startOffset }
+      : content[0] && { start: content[0].start, end: content.at(-1)?.end ?? content[0].end };
   if (!span) return undefined;
   const text = `\n<h1>${escapeText(heading)}</h1>\n${paragraphs.map((paragraph) => `<p>${escapeText(paragraph)}</p>\n`).join('')}`;
   const edits: Edit[] = [{ ...span, text }, titleEdit(document, title)];
   // What is said of the pattern for machines is not true of the new page.
   for (const element of elements(document.root)) {
     if (!isHtml(element) || !element.sourceCodeLocation) continue;
-    const name = element.tagName === 'meta' ? (attribute(element, 'name') ?? attribute(element, 'property') ?? '').toLowerCase() : '';
-    const isOfPattern = name === 'description' || /^[a-z]+:/.test(name)
-      || (element.tagName === 'link' && isOfOnePage(attribute(element, 'rel') ?? '', attribute(element, 'hreflang') !== undefined));
-    if (isOfPattern) edits.push({ start: element.sourceCodeLocation.startOffset, end: element.sourceCodeLocation.endOffset, text: '' });
+    const name =
+      element.tagName === 'meta'
+        ? (attribute(element, 'name') ?? attribute(element, 'property') ?? '').toLowerCase()
+        : '';
+    const isOfPattern =
+      name === 'description' ||
+      /^[a-z]+:/.test(name) ||
+      (element.tagName === 'link' &&
+        isOfOnePage(attribute(element, 'rel') ?? '', attribute(element, 'hreflang') !== undefined));
+    if (isOfPattern)
+      edits.push({
+        start: element.sourceCodeLocation.startOffset,
+        end: element.sourceCodeLocation.endOffset,
+        text: '',
+      });
   }
   return splice(pattern, document.source, withoutOverlaps(edits));
 }

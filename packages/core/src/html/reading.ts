@@ -52,7 +52,10 @@ export function readDocument(document: PageDocument): PageReading {
     else if (tagName === 'base') base ??= baseOf(element);
     else if (tagName === 'meta' && attribute(element, 'name')?.toLowerCase() === 'description') {
       description ??= fold(attribute(element, 'content') ?? '');
-    } else if (tagName === 'meta' && DATED.has((attribute(element, 'property') ?? attribute(element, 'name') ?? '').toLowerCase())) {
+    } else if (
+      tagName === 'meta' &&
+      DATED.has((attribute(element, 'property') ?? attribute(element, 'name') ?? '').toLowerCase())
+    ) {
       date ??= dayOf(attribute(element, 'content'));
     } else if (tagName === 'time') {
       date ??= dayOf(attribute(element, 'datetime') ?? textOf(element));
@@ -74,6 +77,19 @@ const DATED = new Set(['article:published_time', 'date', 'dc.date', 'dcterms.cre
 function dayOf(text: string | undefined): string | undefined {
   const [, day, year = '', month = '', date = ''] = /^\s*((\d{4})-(\d{2})-(\d{2}))(?=$|[T\s])/.exec(text ?? '') ?? [];
   if (day === undefined) return undefined;
-  const days = [31, Number(year) % 4 === 0 && (Number(year) % 100 !== 0 || Number(year) % 400 === 0) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
+  const days = [
+    31,
+    Number(year) % 4 === 0 && (Number(year) % 100 !== 0 || Number(year) % 400 === 0) ? 29 : 28,
+    31,
+    30,
+    31,
+    30,
+    31,
+    31,
+    30,
+    31,
+    30,
+    31,
+  ];
   return Number(date) >= 1 && Number(date) <= (days[Number(month) - 1] ?? 0) ? day : undefined;
 }

@@ -13,7 +13,9 @@ import { readPage } from './index.ts';
 
 const FOLDER = '/usr/share/developers-reference';
 const files = existsSync(FOLDER)
-  ? readdirSync(FOLDER, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile() && entry.name.endsWith('.html')).map((entry) => join(entry.parentPath, entry.name))
+  ? readdirSync(FOLDER, { recursive: true, withFileTypes: true })
+      .filter((entry) => entry.isFile() && entry.name.endsWith('.html'))
+      .map((entry) => join(entry.parentPath, entry.name))
   : [];
 
 type Node = DefaultTreeAdapterMap['node'];
@@ -38,7 +40,12 @@ describe('a real site', () => {
     const links: string[] = [];
     walk(parse(bytes.toString('utf8')), (element) => {
       if (element.tagName === 'title') titles.push(plainText(element).replace(/\s+/g, ' ').trim());
-      if (/^h[1-6]$/.test(element.tagName)) headings.push(plainText(element).replace(/[\t\n\f\r ]+/g, ' ').trim());
+      if (/^h[1-6]$/.test(element.tagName))
+        headings.push(
+          plainText(element)
+            .replace(/[\t\n\f\r ]+/g, ' ')
+            .trim(),
+        );
       const href = element.attrs.find(({ name }) => name === 'href');
       if (element.tagName === 'a' && href) links.push(href.value.trim());
     });

@@ -35,7 +35,16 @@ const on = (purpose: LinkPurpose, ...tags: string[]): PurposeOf => {
 };
 
 // What a <link> is for depends on its rel (HTML standard, section 4.6.7).
-const LINK_LOADS = new Set(['stylesheet', 'icon', 'apple-touch-icon', 'mask-icon', 'manifest', 'preload', 'modulepreload', 'prefetch']);
+const LINK_LOADS = new Set([
+  'stylesheet',
+  'icon',
+  'apple-touch-icon',
+  'mask-icon',
+  'manifest',
+  'preload',
+  'modulepreload',
+  'prefetch',
+]);
 
 function purposeOfHref(element: Element): LinkPurpose | undefined {
   const tag = element.tagName;
@@ -88,8 +97,15 @@ function srcset(name: string, value: string): Reference | undefined {
   const found = parseSrcset(value);
   if (found.length === 0) return undefined;
   return {
-    attribute: name, purpose: 'load', hrefs: found.map(({ url }) => url), begins: found.map(({ start }) => start),
-    write: (hrefs) => replaceParts(value, found.map(({ url, start }, i) => ({ start, end: start + url.length, text: hrefs[i] ?? url }))),
+    attribute: name,
+    purpose: 'load',
+    hrefs: found.map(({ url }) => url),
+    begins: found.map(({ start }) => start),
+    write: (hrefs) =>
+      replaceParts(
+        value,
+        found.map(({ url, start }, i) => ({ start, end: start + url.length, text: hrefs[i] ?? url })),
+      ),
   };
 }
 
@@ -97,9 +113,16 @@ function styleAttribute(value: string): Reference | undefined {
   const found = cssUrls(value);
   if (found.length === 0) return undefined;
   return {
-    attribute: 'style', purpose: 'load', hrefs: found.map(({ url }) => url), isCss: true,
+    attribute: 'style',
+    purpose: 'load',
+    hrefs: found.map(({ url }) => url),
+    isCss: true,
     begins: found.map(({ url, start, end }) => beginIn(value.slice(start, end), url, start)),
-    write: (hrefs) => replaceParts(value, found.map(({ start, end, write, url }, i) => ({ start, end, text: write(hrefs[i] ?? url) }))),
+    write: (hrefs) =>
+      replaceParts(
+        value,
+        found.map(({ start, end, write, url }, i) => ({ start, end, text: write(hrefs[i] ?? url) })),
+      ),
   };
 }
 
@@ -108,7 +131,13 @@ function refresh(element: Element, content: string): Reference | undefined {
   if (attribute(element, 'http-equiv')?.toLowerCase() !== 'refresh') return undefined;
   const [, before = '', url] = /^(\s*[\d.]+\s*[;,]?\s*(?:url\s*=\s*)?["']?)([^"'\s][^"']*)/i.exec(content) ?? [];
   if (url === undefined) return undefined;
-  return { attribute: 'content', purpose: 'follow', hrefs: [url.trim()], begins: [before.length], write: ([href = '']) => before + href + content.slice(before.length + url.length) };
+  return {
+    attribute: 'content',
+    purpose: 'follow',
+    hrefs: [url.trim()],
+    begins: [before.length],
+    write: ([href = '']) => before + href + content.slice(before.length + url.length),
+  };
 }
 
 /** Inside `<style>` nothing is escaped, so each address is a place of its own. */
@@ -116,8 +145,13 @@ function styleText(element: Element): Reference[] {
   const text = element.childNodes[0];
   if (text === undefined || !('value' in text) || !/url|@import/i.test(text.value)) return [];
   return cssUrls(text.value).map(({ url, start, end, write }) => ({
-    attribute: 'style', purpose: 'load', hrefs: [url], write: ([href = url]) => write(href), textSpan: { start, end },
-    begins: [beginIn(text.value.slice(start, end), url, 0)], isCss: true,
+    attribute: 'style',
+    purpose: 'load',
+    hrefs: [url],
+    write: ([href = url]) => write(href),
+    textSpan: { start, end },
+    begins: [beginIn(text.value.slice(start, end), url, 0)],
+    isCss: true,
   }));
 }
 

@@ -53,7 +53,8 @@ function follow(href: string, base: string | undefined, moves: LinkMoves): strin
   const meant = resolveHref(href, before, base);
   if (meant.kind !== 'inside') return href;
   const isOwnPlace = moves.isCopy === true && meant.address.path === before && meant.fragment !== undefined;
-  const followed = (meant.fragment === undefined ? undefined : movedTo(`${meant.address.path}#`)) ?? movedTo(meant.address.path);
+  const followed =
+    (meant.fragment === undefined ? undefined : movedTo(`${meant.address.path}#`)) ?? movedTo(meant.address.path);
   const path = isOwnPlace ? after : (followed ?? meant.address.path);
   if (leadsTo(href, base, moves, path)) return href;
   const isRooted = href.startsWith('/') || base !== undefined;

@@ -52,7 +52,10 @@ export function sections(document: PageDocument): Section[] {
 }
 
 /** A section by its name, also one below another section's heading. */
-export function sectionNamed(document: PageDocument, { name, nth }: Pick<Section, 'name' | 'nth'>): Section | undefined {
+export function sectionNamed(
+  document: PageDocument,
+  { name, nth }: Pick<Section, 'name' | 'nth'>,
+): Section | undefined {
   const isIt = (section: Section) => section.name === name && section.nth === nth;
   return sections(document).find(isIt) ?? named(document, partsOfContent(document, true)).find(isIt);
 }
@@ -78,7 +81,10 @@ function partsOfContent(document: PageDocument, everyHeading = false): Part[] {
   return inner.length > 1 ? inner : found;
 }
 
-function partsIn(content: Element, { everyHeading, isBody }: { readonly everyHeading: boolean; readonly isBody: boolean }): Part[] {
+function partsIn(
+  content: Element,
+  { everyHeading, isBody }: { readonly everyHeading: boolean; readonly isBody: boolean },
+): Part[] {
   const withoutWays = (children: readonly Element[]) => (isBody ? between(children, isWayAround) : children);
   const children = withoutWays(childElements(content).filter((child) => isShown(child) && !isPart(child)));
   const level = everyHeading ? 6 : levelOf(children);
@@ -88,11 +94,18 @@ function partsIn(content: Element, { everyHeading, isBody }: { readonly everyHea
     const heading = own ?? (BOXES.has(child.tagName) ? firstHeading(child) : undefined);
     const last = out.at(-1);
     // Below a heading, a box with a lesser one is more of the same.
-    const isMore = !own && heading !== undefined && Number(heading.tagName[1]) > level && last?.heading !== undefined && !last.isBox;
+    const isMore =
+      !own && heading !== undefined && Number(heading.tagName[1]) > level && last?.heading !== undefined && !last.isBox;
     if (isMore) last.elements.push(child);
     else if (!own && heading) out.push({ elements: [child], heading, isBox: true });
-    else if (own && (Number(own.tagName[1]) <= level || last === undefined || last.isBox)) out.push({ elements: [child], heading: own, isBox: false });
-    else if (last === undefined || last.isBox || (last.heading === undefined && (BOXES.has(child.tagName) || last.elements.some(({ tagName }) => BOXES.has(tagName))))) {
+    else if (own && (Number(own.tagName[1]) <= level || last === undefined || last.isBox))
+      out.push({ elements: [child], heading: own, isBox: false });
+    else if (
+      last === undefined ||
+      last.isBox ||
+      (last.heading === undefined &&
+        (BOXES.has(child.tagName) || last.elements.some(({ tagName }) => BOXES.has(tagName))))
+    ) {
       out.push({ elements: [child], heading: own, isBox: false });
     } else last.elements.push(child);
   }
@@ -110,7 +123,9 @@ function between<T>(list: readonly T[], isSuch: (each: T) => boolean): readonly 
  * first level. Headings of a page without one begin parts as they are.
  */
 function levelOf(children: readonly Element[]): number {
-  const headings = children.flatMap((child) => (isHeading(child.tagName) ? child : ((BOXES.has(child.tagName) && firstHeading(child)) || [])));
+  const headings = children.flatMap((child) =>
+    isHeading(child.tagName) ? child : (BOXES.has(child.tagName) && firstHeading(child)) || [],
+  );
   const levels = headings.map(({ tagName }) => Number(tagName[1]));
   const top = Math.min(...levels);
   const isTitle = levels.filter((level) => level === top).length === 1 && levels[0] === top && levels.length > 1;
@@ -127,13 +142,18 @@ function contentOf(main: Element): Element {
 
 function innerBox(box: Element, isBody: boolean): Element | undefined {
   const shown = childElements(box).filter((child) => isShown(child) && !isPart(child));
-  const hasText = box.childNodes.some((node) => node.nodeName === '#text' && 'value' in node && fold(node.value) !== '');
+  const hasText = box.childNodes.some(
+    (node) => node.nodeName === '#text' && 'value' in node && fold(node.value) !== '',
+  );
   const [only] = shown;
   if (only && shown.length === 1 && !hasText) return WRAPPERS.has(only.tagName) ? only : undefined;
   if (!isBody) return undefined;
   // Most headings and most of the text, a cell of a layout's table for instance; without any heading the text alone.
   const sizes = shown.map((child) => ({ child, letters: textOf(child).length, headings: headingsIn(child) }));
-  const [letters, headings] = [sizes.reduce((sum, size) => sum + size.letters, 0), sizes.reduce((sum, size) => sum + size.headings, 0)];
+  const [letters, headings] = [
+    sizes.reduce((sum, size) => sum + size.letters, 0),
+    sizes.reduce((sum, size) => sum + size.headings, 0),
+  ];
   const most = sizes.find((size) => size.letters >= letters * 0.6 && size.headings >= headings * 0.8);
   return most && WRAPPERS.has(most.child.tagName) && (sizes.length > 1 || !hasText) ? most.child : undefined;
 }
@@ -155,7 +175,11 @@ function isWayAround(element: Element): boolean {
   if (links.length < 2) return false;
   if (isList && WAY_NAMED.test(`${attribute(element, 'id') ?? ''} ${attribute(element, 'class') ?? ''}`)) return true;
   const inLinks = links.reduce((sum, link) => sum + textOf(link).replace(/\W/gu, '').length, 0);
-  return inLinks >= textOf(element).replace(/\W/gu, '').length * 0.8 && links.every((link) => textOf(link).length <= 40) && !hasPicture(element);
+  return (
+    inLinks >= textOf(element).replace(/\W/gu, '').length * 0.8 &&
+    links.every((link) => textOf(link).length <= 40) &&
+    !hasPicture(element)
+  );
 }
 
 function hasPicture(element: Element): boolean {
@@ -176,12 +200,17 @@ function named(document: PageDocument, parts: readonly Part[]): Section[] {
     const name = (heading && textOf(heading)) || firstWords(inside.map(textOf).join(' ')) || 'Without text';
     const nth = names.get(name) ?? 0;
     names.set(name, nth + 1);
-    return [{ name, nth, start: from.start, end: endWithout(document, to), heading: (heading && span(heading)) ?? undefined }];
+    return [
+      { name, nth, start: from.start, end: endWithout(document, to), heading: (heading && span(heading)) ?? undefined },
+    ];
   });
 }
 
 /** An element without an end tag reaches up to what follows; white space before that is not its own. */
-function endWithout({ source: { text } }: PageDocument, { start, end }: { readonly start: number; readonly end: number }): number {
+function endWithout(
+  { source: { text } }: PageDocument,
+  { start, end }: { readonly start: number; readonly end: number },
+): number {
   return start + text.slice(start, end).trimEnd().length;
 }
 
@@ -215,7 +244,8 @@ function firstWords(text: string, most = 6): string {
 }
 
 const inMain = (element: Element): boolean => {
-  for (let at = parentOf(element); at; at = parentOf(at)) if (at.tagName === 'main' || at.tagName === 'article' || at.tagName === 'section') return true;
+  for (let at = parentOf(element); at; at = parentOf(at))
+    if (at.tagName === 'main' || at.tagName === 'article' || at.tagName === 'section') return true;
   return false;
 };
 
@@ -228,8 +258,14 @@ export function partOf(element: Element): PartName | undefined {
   if ((tagName === 'header' && !inMain(element)) || role === 'banner') return 'header';
   if ((tagName === 'footer' && !inMain(element)) || role === 'contentinfo') return 'foot';
   const name = `${attribute(element, 'id') ?? ''} ${attribute(element, 'class') ?? ''}`.toLowerCase();
-  if ((tagName === 'form' || BOXES.has(tagName)) && /(^|[\s_-])(comments?|respond|comment-form)([\s_-]|$)/.test(name)) return 'comments';
-  if (tagName === 'aside' || role === 'complementary' || (tagName === 'div' && /(^|[\s_-])(sidebar|side-column|sidecolumn)([\s_-]|$)/.test(name))) return 'side';
+  if ((tagName === 'form' || BOXES.has(tagName)) && /(^|[\s_-])(comments?|respond|comment-form)([\s_-]|$)/.test(name))
+    return 'comments';
+  if (
+    tagName === 'aside' ||
+    role === 'complementary' ||
+    (tagName === 'div' && /(^|[\s_-])(sidebar|side-column|sidecolumn)([\s_-]|$)/.test(name))
+  )
+    return 'side';
   return undefined;
 }
 
@@ -238,7 +274,9 @@ function isPart(element: Element): boolean {
 }
 
 /** The parts of a page with their spans; a menu inside the header is a part of its own too. */
-export function parts(document: PageDocument): { readonly part: PartName; readonly start: number; readonly end: number }[] {
+export function parts(
+  document: PageDocument,
+): { readonly part: PartName; readonly start: number; readonly end: number }[] {
   const out: { part: PartName; start: number; end: number }[] = [];
   for (const element of elements(document.root)) {
     if (!isHtml(element)) continue;

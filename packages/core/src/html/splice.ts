@@ -97,7 +97,12 @@ export function splice(bytes: Uint8Array, source: SourceText, edits: readonly Ed
   return spliceSpan(bytes, source, edits, { from: 0, to: source.text.length });
 }
 
-function spliceSpan(bytes: Uint8Array, source: SourceText, edits: readonly Edit[], span: { from: number; to: number }): Uint8Array {
+function spliceSpan(
+  bytes: Uint8Array,
+  source: SourceText,
+  edits: readonly Edit[],
+  span: { from: number; to: number },
+): Uint8Array {
   const sorted = [...edits].sort((a, b) => a.start - b.start || a.end - b.end);
   const positions: number[] = [span.from];
   let reached = span.from;
@@ -116,7 +121,9 @@ function spliceSpan(bytes: Uint8Array, source: SourceText, edits: readonly Edit[
   sorted.forEach(({ text }, index) => {
     pieces.push(bytes.subarray(last, cuts[2 * index + 1]));
     for (const part of Array.isArray(text) ? (text as (string | SourcePiece)[]) : [text as string | SourcePiece]) {
-      pieces.push(typeof part === 'string' ? encodeFor(part, source.encoding) : spliceSpan(bytes, source, part.edits, part));
+      pieces.push(
+        typeof part === 'string' ? encodeFor(part, source.encoding) : spliceSpan(bytes, source, part.edits, part),
+      );
     }
     last = cuts[2 * index + 2] ?? last;
   });

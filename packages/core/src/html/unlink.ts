@@ -8,7 +8,11 @@ import type { Edit } from './splice.ts';
  * @param page the address links are written from
  * @param isUnlinked whether a link to this address path inside the site goes
  */
-export function unlinkEdits(document: PageDocument, page: string, isUnlinked: (path: string, element: Element) => boolean): Edit[] {
+export function unlinkEdits(
+  document: PageDocument,
+  page: string,
+  isUnlinked: (path: string, element: Element) => boolean,
+): Edit[] {
   const base = baseHref(document);
   const edits: Edit[] = [];
   for (const element of elements(document.root)) {
@@ -16,7 +20,8 @@ export function unlinkEdits(document: PageDocument, page: string, isUnlinked: (p
     const href = attribute(element, 'href');
     if (href === undefined || (base === undefined && (href === '' || href.startsWith('#')))) continue;
     const meant = resolveHref(href, page, base);
-    if (meant.kind === 'inside' && isUnlinked(meant.address.path, element)) edits.push(...withoutLink(document, element));
+    if (meant.kind === 'inside' && isUnlinked(meant.address.path, element))
+      edits.push(...withoutLink(document, element));
   }
   return edits;
 }
@@ -26,7 +31,10 @@ function withoutLink({ source: { text } }: PageDocument, element: Element): Edit
   const { startTag, endTag } = location ?? {};
   // Scripts and styles know an element by its id, so one that has it stays, as a link that leads nowhere.
   if (element.tagName === 'a' && startTag && endTag && attribute(element, 'id') === undefined) {
-    return [{ start: startTag.startOffset, end: startTag.endOffset, text: '' }, { start: endTag.startOffset, end: endTag.endOffset, text: '' }];
+    return [
+      { start: startTag.startOffset, end: startTag.endOffset, text: '' },
+      { start: endTag.startOffset, end: endTag.endOffset, text: '' },
+    ];
   }
   const href = location?.attrs?.['href'];
   // An a or area without href is a placeholder, not a link (HTML standard, section 4.5.1).

@@ -1,7 +1,19 @@
 /** What is looked at when a live release is inspected from outside, and what was found otherwise than promised. */
 
 /** In the order a report tells them. */
-export const ASPECTS = ['home', 'pages', 'visitors', 'old addresses', 'files', 'not found', 'machines', 'types', 'caching', 'security', 'certificate'] as const;
+export const ASPECTS = [
+  'home',
+  'pages',
+  'visitors',
+  'old addresses',
+  'files',
+  'not found',
+  'machines',
+  'types',
+  'caching',
+  'security',
+  'certificate',
+] as const;
 export type Aspect = (typeof ASPECTS)[number];
 
 export interface Finding {
@@ -30,7 +42,8 @@ export function results(asked: ReadonlyMap<Aspect, number>, findings: readonly F
     if (count === undefined || count === 0) return [];
     const own = findings.filter((each) => each.aspect === aspect);
     // One address may have several things wrong and counts once.
-    const addresses = (weight: Finding['weight']) => new Set(own.filter((each) => each.weight === weight).map(({ address }) => address)).size;
+    const addresses = (weight: Finding['weight']) =>
+      new Set(own.filter((each) => each.weight === weight).map(({ address }) => address)).size;
     return [{ aspect, asked: count, wrong: addresses('wrong'), notes: addresses('note') }];
   });
 }

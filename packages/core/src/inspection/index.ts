@@ -1,4 +1,15 @@
 export { judgeClosed } from './judgeClosed.ts';
 export { ASPECTS, results, verdict, type Aspect, type AspectResult, type Finding, type Verdict } from './findings.ts';
-export { freshnessSeconds, judgeAgain, judgeAnswer, judgeCertificate, judgeNowhere, judgeSecurity, STALE_PAGE_SECONDS, type Answer, type Headers, type ServedCertificate } from './judge.ts';
+export {
+  freshnessSeconds,
+  judgeAgain,
+  judgeAnswer,
+  judgeCertificate,
+  judgeNowhere,
+  judgeSecurity,
+  STALE_PAGE_SECONDS,
+  type Answer,
+  type Headers,
+  type ServedCertificate,
+} from './judge.ts';
 export { isNotFoundPage, MOST_FILES, planInspection, sample, type InspectionPlan, type Question } from './plan.ts';

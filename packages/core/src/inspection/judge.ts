@@ -16,11 +16,20 @@ export interface Answer {
 }
 
 /** What is otherwise in the answer itself; what a visitor sees is judged first, and alone where it is wrong. */
-export function judgeAnswer({ aspect, address, entry }: Question, { status, headers, sizeBytes, hash }: Answer): Finding[] {
+export function judgeAnswer(
+  { aspect, address, entry }: Question,
+  { status, headers, sizeBytes, hash }: Answer,
+): Finding[] {
   const wrong = (words: string): Finding[] => [{ aspect, address, words, weight: 'wrong' }];
-  if (status >= 300 && status < 400) return wrong(`is sent on to ${headers['location'] ?? 'nowhere'} (${status}) instead of answering`);
+  if (status >= 300 && status < 400)
+    return wrong(`is sent on to ${headers['location'] ?? 'nowhere'} (${status}) instead of answering`);
   if (status !== 200) return wrong(`answers ${status}`);
-  if (hash !== entry.hash) return wrong(sizeBytes === entry.sizeBytes ? 'shows something else than was published' : `shows something else than was published: ${sizeBytes} bytes instead of ${entry.sizeBytes}`);
+  if (hash !== entry.hash)
+    return wrong(
+      sizeBytes === entry.sizeBytes
+        ? 'shows something else than was published'
+        : `shows something else than was published: ${sizeBytes} bytes instead of ${entry.sizeBytes}`,
+    );
   return [...judgeType(address, entry, headers), ...judgeCaching(address, entry, headers)];
 }
 
@@ -31,26 +40,39 @@ export function judgeAnswer({ aspect, address, entry }: Question, { status, head
 function judgeType(address: string, entry: ManifestEntry, headers: Headers): Finding[] {
   const meant = readType(entry.headers['content-type'] ?? '');
   const given = readType(headers['content-type'] ?? '');
-  const finding = (words: string, weight: Finding['weight']): Finding[] => [{ aspect: 'types', address, words, weight }];
+  const finding = (words: string, weight: Finding['weight']): Finding[] => [
+    { aspect: 'types', address, words, weight },
+  ];
   if (given.type === '') return finding('comes without a content type', 'wrong');
-  if (alias(given.type) !== alias(meant.type)) return finding(`comes as ${given.type}, not as ${meant.type}`, isRisky(meant.type, given.type) ? 'wrong' : 'note');
-  if (isTextType(meant.type) && given.charset !== '' && meant.charset !== '' && given.charset !== meant.charset) return finding(`says its letters are ${given.charset}, and they are ${meant.charset}`, 'wrong');
+  if (alias(given.type) !== alias(meant.type))
+    return finding(`comes as ${given.type}, not as ${meant.type}`, isRisky(meant.type, given.type) ? 'wrong' : 'note');
+  if (isTextType(meant.type) && given.charset !== '' && meant.charset !== '' && given.charset !== meant.charset)
+    return finding(`says its letters are ${given.charset}, and they are ${meant.charset}`, 'wrong');
   return [];
 }
 
 /** A page, style sheet or script under another type does not work; a picture or document mostly does. */
-const isRisky = (meant: string, given: string): boolean => /html|css|javascript|xml|json/.test(meant) || /html/.test(given);
+const isRisky = (meant: string, given: string): boolean =>
+  /html|css|javascript|xml|json/.test(meant) || /html/.test(given);
 
 function readType(header: string): { readonly type: string; readonly charset: string } {
   const [type = '', ...parameters] = header.split(';').map((part) => part.trim().toLowerCase());
-  const charset = parameters.find((each) => each.startsWith('charset='))?.slice('charset='.length).replace(/^"|"$/g, '') ?? '';
+  const charset =
+    parameters
+      .find((each) => each.startsWith('charset='))
+      ?.slice('charset='.length)
+      .replace(/^"|"$/g, '') ?? '';
   return { type, charset };
 }
 
 /** Two names of one type: RFC 9239 section 6 for scripts; for the others, common practice, no source. */
 const ALIASES: Readonly<Record<string, string>> = {
-  'application/javascript': 'text/javascript', 'application/x-javascript': 'text/javascript', 'text/xml': 'application/xml',
-  'image/x-icon': 'image/vnd.microsoft.icon', 'application/font-woff': 'font/woff', 'application/font-woff2': 'font/woff2',
+  'application/javascript': 'text/javascript',
+  'application/x-javascript': 'text/javascript',
+  'text/xml': 'application/xml',
+  'image/x-icon': 'image/vnd.microsoft.icon',
+  'application/font-woff': 'font/woff',
+  'application/font-woff2': 'font/woff2',
 };
 const alias = (type: string): string => ALIASES[type] ?? type;
 
@@ -60,35 +82,61 @@ export const STALE_PAGE_SECONDS = 3600;
 function judgeCaching(address: string, entry: ManifestEntry, headers: Headers): Finding[] {
   const note = (words: string): Finding[] => [{ aspect: 'caching', address, words, weight: 'note' }];
   const fresh = freshnessSeconds(headers['cache-control']);
-  if (fresh !== undefined && fresh > STALE_PAGE_SECONDS && /html|css|javascript/.test(entry.headers['content-type'] ?? '')) return note(`may be kept for ${durationWords(fresh)}, so a new release is seen late`);
-  if (headers['etag'] === undefined && headers['last-modified'] === undefined) return note('has neither an entity tag nor a date, so it is sent whole each time');
+  if (
+    fresh !== undefined &&
+    fresh > STALE_PAGE_SECONDS &&
+    /html|css|javascript/.test(entry.headers['content-type'] ?? '')
+  )
+    return note(`may be kept for ${durationWords(fresh)}, so a new release is seen late`);
+  if (headers['etag'] === undefined && headers['last-modified'] === undefined)
+    return note('has neither an entity tag nor a date, so it is sent whole each time');
   return [];
 }
 
 /** Seconds an answer may be used without asking (RFC 9111 section 5.2.2); undefined where the header does not say. */
 export function freshnessSeconds(cacheControl: string | undefined): number | undefined {
   if (cacheControl === undefined) return undefined;
-  const directives = cacheControl.toLowerCase().split(',').map((each) => each.trim());
+  const directives = cacheControl
+    .toLowerCase()
+    .split(',')
+    .map((each) => each.trim());
   if (directives.some((each) => each === 'no-store' || each === 'no-cache' || each.startsWith('no-cache='))) return 0;
   const age = directives.map((each) => /^max-age="?(\d+)"?$/.exec(each)?.[1]).find((each) => each !== undefined);
   return age === undefined ? undefined : Number(age);
 }
 
 function durationWords(seconds: number): string {
-  const [unit, size] = seconds >= 2 * 86_400 ? (['days', 86_400] as const) : seconds >= 2 * 3600 ? (['hours', 3600] as const) : (['minutes', 60] as const);
+  const [unit, size] =
+    seconds >= 2 * 86_400
+      ? (['days', 86_400] as const)
+      : seconds >= 2 * 3600
+        ? (['hours', 3600] as const)
+        : (['minutes', 60] as const);
   return `${Math.round(seconds / size)} ${unit}`;
 }
 
 /** A page asked for again with what came the first time is not sent again (RFC 9110 sections 13.1.2 and 15.4.5). */
 export function judgeAgain(address: string, status: number): Finding[] {
-  return status === 304 ? [] : [{ aspect: 'caching', address, words: `is sent whole again to whoever has it already (${status} instead of 304)`, weight: 'note' }];
+  return status === 304
+    ? []
+    : [
+        {
+          aspect: 'caching',
+          address,
+          words: `is sent whole again to whoever has it already (${status} instead of 304)`,
+          weight: 'note',
+        },
+      ];
 }
 
 /** An address nothing is at has to say so: machines keep what answers 200. */
 export function judgeNowhere(address: string, answer: Answer, expectedHash: string | undefined): Finding[] {
-  const finding = (words: string, weight: Finding['weight']): Finding[] => [{ aspect: 'not found', address, words, weight }];
+  const finding = (words: string, weight: Finding['weight']): Finding[] => [
+    { aspect: 'not found', address, words, weight },
+  ];
   if (answer.status !== 404) return finding(`finds nothing and answers ${answer.status} instead of 404`, 'wrong');
-  if (expectedHash !== undefined && answer.hash !== expectedHash) return finding('is answered without the site’s own page for what is not found', 'note');
+  if (expectedHash !== undefined && answer.hash !== expectedHash)
+    return finding('is answered without the site’s own page for what is not found', 'note');
   return [];
 }
 
@@ -96,13 +144,36 @@ export function judgeNowhere(address: string, answer: Answer, expectedHash: stri
  * @param hstsSeconds what was set for the site; null where it was not
  * @param isSecure whether the answer came by https: over plain http the header has no meaning (RFC 6797 section 7.2)
  */
-export function judgeSecurity(address: string, headers: Headers, isSecure: boolean, hstsSeconds: number | null): Finding[] {
-  const finding = (words: string, weight: Finding['weight']): Finding => ({ aspect: 'security', address, words, weight });
+export function judgeSecurity(
+  address: string,
+  headers: Headers,
+  isSecure: boolean,
+  hstsSeconds: number | null,
+): Finding[] {
+  const finding = (words: string, weight: Finding['weight']): Finding => ({
+    aspect: 'security',
+    address,
+    words,
+    weight,
+  });
   const sent = /max-age="?(\d+)/i.exec(headers['strict-transport-security'] ?? '')?.[1];
   return [
-    ...(isSecure && hstsSeconds !== null && sent !== String(hstsSeconds) ? [finding(sent === undefined ? 'does not say that it is reached by https alone (Strict-Transport-Security)' : `says so for ${sent} seconds instead of ${hstsSeconds} (Strict-Transport-Security)`, 'wrong')] : []),
-    ...(headers['x-powered-by'] !== undefined ? [finding(`tells what it runs on (X-Powered-By: ${headers['x-powered-by']})`, 'note')] : []),
-    ...(/[a-z]\/\d/i.test(headers['server'] ?? '') ? [finding(`tells its server’s version (${headers['server'] ?? ''})`, 'note')] : []),
+    ...(isSecure && hstsSeconds !== null && sent !== String(hstsSeconds)
+      ? [
+          finding(
+            sent === undefined
+              ? 'does not say that it is reached by https alone (Strict-Transport-Security)'
+              : `says so for ${sent} seconds instead of ${hstsSeconds} (Strict-Transport-Security)`,
+            'wrong',
+          ),
+        ]
+      : []),
+    ...(headers['x-powered-by'] !== undefined
+      ? [finding(`tells what it runs on (X-Powered-By: ${headers['x-powered-by']})`, 'note')]
+      : []),
+    ...(/[a-z]\/\d/i.test(headers['server'] ?? '')
+      ? [finding(`tells its server’s version (${headers['server'] ?? ''})`, 'note')]
+      : []),
   ];
 }
 
@@ -116,11 +187,19 @@ export interface ServedCertificate {
 /** Days under which a certificate that renews itself should have been renewed; common practice, no source. */
 const SOON_DAYS = 14;
 
-export function judgeCertificate(name: string, served: ServedCertificate | { readonly problem: string }, nowMs: number): Finding[] {
-  const finding = (words: string, weight: Finding['weight']): Finding[] => [{ aspect: 'certificate', address: name, words, weight }];
+export function judgeCertificate(
+  name: string,
+  served: ServedCertificate | { readonly problem: string },
+  nowMs: number,
+): Finding[] {
+  const finding = (words: string, weight: Finding['weight']): Finding[] => [
+    { aspect: 'certificate', address: name, words, weight },
+  ];
   if ('problem' in served) return finding(`is not reached by https: ${served.problem}`, 'wrong');
-  if (!served.names.some((each) => covers(each, name))) return finding(`is not covered by its certificate, which is for ${served.names.join(', ')}`, 'wrong');
-  if (nowMs < served.notBeforeMs || nowMs > served.notAfterMs) return finding('has a certificate whose time is over or has not begun', 'wrong');
+  if (!served.names.some((each) => covers(each, name)))
+    return finding(`is not covered by its certificate, which is for ${served.names.join(', ')}`, 'wrong');
+  if (nowMs < served.notBeforeMs || nowMs > served.notAfterMs)
+    return finding('has a certificate whose time is over or has not begun', 'wrong');
   if (!served.trusted) return finding('has a certificate that browsers do not trust', 'wrong');
   const left = daysLeft(served.notAfterMs, nowMs);
   return left < SOON_DAYS ? finding(`has a certificate for ${Math.floor(left)} more days`, 'note') : [];

@@ -5,13 +5,24 @@ import type { Answer } from './judge.ts';
 
 /** RFC 9110 sections 15.5.2, 15.6.4 and 15.5.11. */
 const MEANT = { password: 401, nobody: 503, over: 410 } as const;
-const WORDS = { password: 'although it asks for a password', nobody: 'although nobody may visit it yet', over: 'although the site has come down' } as const;
+const WORDS = {
+  password: 'although it asks for a password',
+  nobody: 'although nobody may visit it yet',
+  over: 'although the site has come down',
+} as const;
 
 /** @param published SHA-256 of the file that stands at the address */
-export function judgeClosed(address: string, kind: Exclude<Admission['kind'], 'everyone'>, { status, headers, hash }: Answer, published: string): Finding[] {
+export function judgeClosed(
+  address: string,
+  kind: Exclude<Admission['kind'], 'everyone'>,
+  { status, headers, hash }: Answer,
+  published: string,
+): Finding[] {
   const wrong = (words: string): Finding[] => [{ aspect: 'visitors', address, words, weight: 'wrong' }];
   if (hash === published || (status >= 200 && status < 300)) return wrong(`is open to everyone, ${WORDS[kind]}`);
   if (status !== MEANT[kind]) return wrong(`answers ${status} instead of ${MEANT[kind]}, ${WORDS[kind]}`);
   // Without the challenge no browser asks for the password (RFC 9110 section 11.6.1).
-  return kind === 'password' && !/^basic\b/i.test(headers['www-authenticate'] ?? '') ? wrong('asks for a password in a way that browsers do not know') : [];
+  return kind === 'password' && !/^basic\b/i.test(headers['www-authenticate'] ?? '')
+    ? wrong('asks for a password in a way that browsers do not know')
+    : [];
 }

@@ -29,10 +29,16 @@ export const MOST_FILES = 200;
  * @param seed any text; another one samples other files and asks for another address that must find nothing
  */
 export function planInspection(
-  files: ReadonlyMap<string, ManifestEntry>, index: RuleIndex, rules: readonly Rule[], basePath: string, seed: string,
+  files: ReadonlyMap<string, ManifestEntry>,
+  index: RuleIndex,
+  rules: readonly Rule[],
+  basePath: string,
+  seed: string,
 ): InspectionPlan {
   // A page published without its ending answers at the address a rule says.
-  const named = new Map(rules.flatMap(({ status, from, to }) => (status === 200 && to !== undefined ? [[to, from] as const] : [])));
+  const named = new Map(
+    rules.flatMap(({ status, from, to }) => (status === 200 && to !== undefined ? [[to, from] as const] : [])),
+  );
   const home = `${basePath}/`;
   const [pages, machines, assets]: [Question[], Question[], Question[]] = [[], [], []];
   for (const entry of files.values()) {
@@ -50,14 +56,21 @@ export function planInspection(
     return hops.length === 1 && end.kind === 'page' && end.file === entry.path;
   });
   const order = { home: 0, pages: 1, machines: 2, files: 3 } as const;
-  const nowhere = [`${home}nothing-is-here-${seed.slice(0, 8)}/`].find((address) => prove(splitAddress(address), files, index).end.kind === 'missing');
-  return { questions: answering.sort((a, b) => order[a.aspect] - order[b.aspect] || (a.address < b.address ? -1 : 1)), unasked: assets.length - sampled.length, nowhere };
+  const nowhere = [`${home}nothing-is-here-${seed.slice(0, 8)}/`].find(
+    (address) => prove(splitAddress(address), files, index).end.kind === 'missing',
+  );
+  return {
+    questions: answering.sort((a, b) => order[a.aspect] - order[b.aspect] || (a.address < b.address ? -1 : 1)),
+    unasked: assets.length - sampled.length,
+    nowhere,
+  };
 }
 
 export const isNotFoundPage = (path: string): boolean => path === '404.html' || path.endsWith('/404.html');
 
 /** Files machines ask for by name: RFC 9309 section 2.3, the sitemaps protocol, and feeds. */
-const isForMachines = (path: string): boolean => /(^|\/)(robots\.txt|sitemap[^/]*\.xml|feed\.xml|atom\.xml|rss\.xml|manifest\.webmanifest|security\.txt)$/.test(path);
+const isForMachines = (path: string): boolean =>
+  /(^|\/)(robots\.txt|sitemap[^/]*\.xml|feed\.xml|atom\.xml|rss\.xml|manifest\.webmanifest|security\.txt)$/.test(path);
 
 /**
  * Spread evenly over all by a hash of seed and address, so that each release asks for others and none is left out
@@ -65,7 +78,11 @@ const isForMachines = (path: string): boolean => /(^|\/)(robots\.txt|sitemap[^/]
  */
 export function sample<T extends { readonly address: string }>(all: readonly T[], most: number, seed: string): T[] {
   if (all.length <= most) return [...all];
-  return all.map((each) => [hash(`${seed} ${each.address}`), each] as const).sort((a, b) => a[0] - b[0]).slice(0, most).map(([, each]) => each);
+  return all
+    .map((each) => [hash(`${seed} ${each.address}`), each] as const)
+    .sort((a, b) => a[0] - b[0])
+    .slice(0, most)
+    .map(([, each]) => each);
 }
 
 /** FNV-1a, 32 bits (draft-eastlake-fnv), with a last mixing step so that neighbouring texts fall far apart. */

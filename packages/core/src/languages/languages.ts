@@ -3,11 +3,18 @@ import { parse } from 'bcp-47';
 import register from './register.json' with { type: 'json' };
 
 /** Subtags by kind, cut out of the strings they are kept in. */
-const KNOWN = new Map(Object.entries(register as Readonly<Record<string, Readonly<Record<string, string>>>>).map(([kind, byLength]) => [kind, new Set(Object.entries(byLength).flatMap(([length, all]) => {
-  const subtags: string[] = [];
-  for (let at = 0; at < all.length; at += Number(length)) subtags.push(all.slice(at, at + Number(length)));
-  return subtags;
-}))]));
+const KNOWN = new Map(
+  Object.entries(register as Readonly<Record<string, Readonly<Record<string, string>>>>).map(([kind, byLength]) => [
+    kind,
+    new Set(
+      Object.entries(byLength).flatMap(([length, all]) => {
+        const subtags: string[] = [];
+        for (let at = 0; at < all.length; at += Number(length)) subtags.push(all.slice(at, at + Number(length)));
+        return subtags;
+      }),
+    ),
+  ]),
+);
 const isIn = (kind: string, subtag: string): boolean => KNOWN.get(kind)?.has(subtag.toLowerCase()) ?? false;
 
 export type LanguageCheck = { readonly ok: true; readonly tag: string } | { readonly ok: false; readonly why: string };
@@ -21,17 +28,32 @@ export function checkLanguage(text: string): LanguageCheck {
   if (written === '') return { ok: false, why: 'it is empty' };
   if (isIn('grandfathered', written)) return { ok: true, tag: written };
   const { language, extendedLanguageSubtags, script, region, variants, extensions, privateuse } = parse(written);
-  if (!language && privateuse.length === 0) return { ok: false, why: 'it is not written as one (letters, two or three, then parts after hyphens)' };
-  const parts: [string, string | null | undefined][] = [['language', language], ...extendedLanguageSubtags.map((each) => ['extlang', each] as [string, string]), ['script', script], ['region', region], ...variants.map((each) => ['variant', each] as [string, string])];
+  if (!language && privateuse.length === 0)
+    return { ok: false, why: 'it is not written as one (letters, two or three, then parts after hyphens)' };
+  const parts: [string, string | null | undefined][] = [
+    ['language', language],
+    ...extendedLanguageSubtags.map((each) => ['extlang', each] as [string, string]),
+    ['script', script],
+    ['region', region],
+    ...variants.map((each) => ['variant', each] as [string, string]),
+  ];
   for (const [type, subtag] of parts) {
-    if (subtag && !isKnown(type, subtag)) return { ok: false, why: `“${subtag}” is no ${type} in the register of languages` };
+    if (subtag && !isKnown(type, subtag))
+      return { ok: false, why: `“${subtag}” is no ${type} in the register of languages` };
   }
   return {
     ok: true,
     tag: [
-      language?.toLowerCase(), ...extendedLanguageSubtags.map((each) => each.toLowerCase()), script && capitalised(script), region?.toUpperCase(), ...variants.map((each) => each.toLowerCase()),
-      ...extensions.map(({ singleton, extensions: parts }) => [singleton, ...parts].join('-').toLowerCase()), ...(privateuse.length > 0 ? [`x-${privateuse.join('-').toLowerCase()}`] : []),
-    ].filter(Boolean).join('-'),
+      language?.toLowerCase(),
+      ...extendedLanguageSubtags.map((each) => each.toLowerCase()),
+      script && capitalised(script),
+      region?.toUpperCase(),
+      ...variants.map((each) => each.toLowerCase()),
+      ...extensions.map(({ singleton, extensions: parts }) => [singleton, ...parts].join('-').toLowerCase()),
+      ...(privateuse.length > 0 ? [`x-${privateuse.join('-').toLowerCase()}`] : []),
+    ]
+      .filter(Boolean)
+      .join('-'),
   };
 }
 
@@ -39,7 +61,11 @@ function isKnown(type: string, subtag: string): boolean {
   const lower = subtag.toLowerCase();
   if (isIn(type, lower)) return true;
   // Private use subtags stand in the register as ranges (RFC 5646, section 2.2.1, 2.2.3, 2.2.4).
-  return (type === 'language' && /^q[a-t][a-z]$/.test(lower)) || (type === 'script' && /^qa[a-b][a-x]$/.test(lower)) || (type === 'region' && /^(q[m-z]|x[a-z])$/.test(lower));
+  return (
+    (type === 'language' && /^q[a-t][a-z]$/.test(lower)) ||
+    (type === 'script' && /^qa[a-b][a-x]$/.test(lower)) ||
+    (type === 'region' && /^(q[m-z]|x[a-z])$/.test(lower))
+  );
 }
 
 function capitalised(text: string): string {

@@ -31,18 +31,21 @@ export function atomFeed({ id, title, origin, address, listing, author, language
     `  <link rel="self" type="application/atom+xml" href="${escapeXml(origin + address)}"/>`,
     `  <link rel="alternate" type="text/html" href="${escapeXml(origin + listing)}"/>`,
     `  <author><name>${escapeXml(author)}</name></author>`,
-    ...shown.map((entry) => [
-      '  <entry>',
-      `    <title>${escapeXml(entry.title)}</title>`,
-      `    <id>urn:uuid:${escapeXml(entry.id)}</id>`,
-      `    <updated>${instant(entry.date)}</updated>`,
-      `    <published>${instant(entry.date)}</published>`,
-      `    <link rel="alternate" type="text/html" href="${escapeXml(origin + entry.address)}"/>`,
-      // An entry without content needs a summary or a link (RFC 4287 section 4.1.2); the link is always there.
-      ...(entry.summary === '' ? [] : [`    <summary>${escapeXml(entry.summary)}</summary>`]),
-      '  </entry>',
-    ].join('\n')),
-    '</feed>', '',
+    ...shown.map((entry) =>
+      [
+        '  <entry>',
+        `    <title>${escapeXml(entry.title)}</title>`,
+        `    <id>urn:uuid:${escapeXml(entry.id)}</id>`,
+        `    <updated>${instant(entry.date)}</updated>`,
+        `    <published>${instant(entry.date)}</published>`,
+        `    <link rel="alternate" type="text/html" href="${escapeXml(origin + entry.address)}"/>`,
+        // An entry without content needs a summary or a link (RFC 4287 section 4.1.2); the link is always there.
+        ...(entry.summary === '' ? [] : [`    <summary>${escapeXml(entry.summary)}</summary>`]),
+        '  </entry>',
+      ].join('\n'),
+    ),
+    '</feed>',
+    '',
   ].join('\n');
 }
 

@@ -22,7 +22,9 @@ export interface ListingPlan {
 }
 
 export function newestFirst(entries: readonly Entry[]): Entry[] {
-  return [...entries].sort((a, b) => (a.date === b.date ? (a.title < b.title ? -1 : a.title > b.title ? 1 : 0) : a.date < b.date ? 1 : -1));
+  return [...entries].sort((a, b) =>
+    a.date === b.date ? (a.title < b.title ? -1 : a.title > b.title ? 1 : 0) : a.date < b.date ? 1 : -1,
+  );
 }
 
 /** `/journal/` goes on at `/journal/page-2/`; with a style of its own ending, `/journal.html` at `/journal/page-2.html`. */
@@ -43,5 +45,10 @@ export function listingPlans(entries: readonly Entry[], listing: string, perPage
   const sorted = newestFirst(entries);
   const count = Math.max(1, Math.ceil(sorted.length / perPage));
   const addresses = Array.from({ length: count }, (_, index) => pageAddress(listing, index + 1));
-  return addresses.map((_, index) => ({ entries: sorted.slice(index * perPage, (index + 1) * perPage), number: index + 1, addresses, feed: feedAddress(listing) }));
+  return addresses.map((_, index) => ({
+    entries: sorted.slice(index * perPage, (index + 1) * perPage),
+    number: index + 1,
+    addresses,
+    feed: feedAddress(listing),
+  }));
 }

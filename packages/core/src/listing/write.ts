@@ -4,8 +4,22 @@
  */
 import { formatAddress, relativeReference, resolveHref } from '../address/index.ts';
 import {
-  attribute, attributeEdits, baseHref, elements, escapeAttribute, escapeText, fold, headEnd, isHeading, mainElement, parentOf, sections, textOf,
-  type Edit, type Element, type PageDocument,
+  attribute,
+  attributeEdits,
+  baseHref,
+  elements,
+  escapeAttribute,
+  escapeText,
+  fold,
+  headEnd,
+  isHeading,
+  mainElement,
+  parentOf,
+  sections,
+  textOf,
+  type Edit,
+  type Element,
+  type PageDocument,
 } from '../html/index.ts';
 import type { Entry, ListingPlan } from './entries.ts';
 
@@ -18,7 +32,10 @@ export interface ListingPlace {
 }
 
 /** The element that holds the page's own list of entries, and those of its children that lead to one. */
-export function ownList(document: PageDocument, { importedAddresses, before }: Pick<ListingPlace, 'importedAddresses' | 'before'>): { list: Element; items: Element[] } | undefined {
+export function ownList(
+  document: PageDocument,
+  { importedAddresses, before }: Pick<ListingPlace, 'importedAddresses' | 'before'>,
+): { list: Element; items: Element[] } | undefined {
   const main = mainElement(document);
   if (!main) return undefined;
   const base = baseHref(document);
@@ -26,7 +43,8 @@ export function ownList(document: PageDocument, { importedAddresses, before }: P
   for (const element of elements(main)) {
     const href = element.tagName === 'a' ? attribute(element, 'href') : undefined;
     const to = href === undefined ? undefined : resolveHref(href, before, base);
-    if (to?.kind === 'inside' && importedAddresses.has(formatAddress({ path: to.address.path, query: undefined }))) leading.push(element);
+    if (to?.kind === 'inside' && importedAddresses.has(formatAddress({ path: to.address.path, query: undefined })))
+      leading.push(element);
   }
   // The box whose direct children hold the links, one each: the nearest that holds them all.
   const candidates = new Map<Element, Set<Element>>();
@@ -51,16 +69,21 @@ function depth(element: Element): number {
 }
 
 /** Whether the page says anything beside its heading, its list and an opening line: visitors of the later pages would not find it. */
-export function otherContent(document: PageDocument, place: Pick<ListingPlace, 'importedAddresses' | 'before'>): string[] {
+export function otherContent(
+  document: PageDocument,
+  place: Pick<ListingPlace, 'importedAddresses' | 'before'>,
+): string[] {
   const own = ownList(document, place);
   const span = own?.list.sourceCodeLocation;
   return sections(document)
     .filter(({ start, end }) => !(span && start <= span.startOffset && end >= span.endOffset))
-    .slice(own ? 0 : 1).map(({ name }) => name);
+    .slice(own ? 0 : 1)
+    .map(({ name }) => name);
 }
 
 export function listingEdits(document: PageDocument, plan: ListingPlan, place: ListingPlace): Edit[] {
-  const hrefTo = (address: string) => (baseHref(document) === undefined ? relativeReference(place.after, address) : address);
+  const hrefTo = (address: string) =>
+    baseHref(document) === undefined ? relativeReference(place.after, address) : address;
   const own = ownList(document, place);
   const spans = own?.items.map(({ sourceCodeLocation }) => sourceCodeLocation);
   const [first, last] = [spans?.[0], spans?.at(-1)];
@@ -70,7 +93,9 @@ export function listingEdits(document: PageDocument, plan: ListingPlan, place: L
     const { text } = document.source;
     const between = spans?.[1] ? text.slice(first.endOffset, spans[1].startOffset) : '\n';
     const item = own.items[0];
-    const written = plan.entries.map((entry) => (item ? fromPattern(document, item, entry, hrefTo, place) : '')).join(/^\s*$/.test(between) ? between : '\n');
+    const written = plan.entries
+      .map((entry) => (item ? fromPattern(document, item, entry, hrefTo, place) : ''))
+      .join(/^\s*$/.test(between) ? between : '\n');
     edits.push({ start: first.startOffset, end: last.endOffset, text: written });
     const end = own.list.sourceCodeLocation?.endOffset;
     if (pages !== '' && end !== undefined) edits.push({ start: end, end, text: `\n${pages}` });
@@ -80,28 +105,46 @@ export function listingEdits(document: PageDocument, plan: ListingPlan, place: L
     if (end !== undefined) edits.push({ start: end, end, text: pages === '' ? list : `${list}\n${pages}` });
   }
   const at = headEnd(document);
-  edits.push({ start: at, end: at, text: `<link rel="alternate" type="application/atom+xml" href="${escapeAttribute(hrefTo(plan.feed))}">\n` });
+  edits.push({
+    start: at,
+    end: at,
+    text: `<link rel="alternate" type="application/atom+xml" href="${escapeAttribute(hrefTo(plan.feed))}">\n`,
+  });
   return edits;
 }
 
 /** Numbers need no language. */
 function pageLinks({ addresses, number }: ListingPlan, hrefTo: (address: string) => string): string {
   if (addresses.length < 2) return '';
-  const links = addresses.map((address, index) => `<a href="${escapeAttribute(hrefTo(address))}"${index + 1 === number ? ' aria-current="page"' : ''}>${index + 1}</a>`);
+  const links = addresses.map(
+    (address, index) =>
+      `<a href="${escapeAttribute(hrefTo(address))}"${index + 1 === number ? ' aria-current="page"' : ''}>${index + 1}</a>`,
+  );
   return `<nav class="pages">${links.join(' ')}</nav>`;
 }
 
 /** The first entry's own markup with another entry in it: its link, its day, its words. */
-function fromPattern(document: PageDocument, item: Element, entry: Entry, hrefTo: (address: string) => string, place: ListingPlace): string {
+function fromPattern(
+  document: PageDocument,
+  item: Element,
+  entry: Entry,
+  hrefTo: (address: string) => string,
+  place: ListingPlace,
+): string {
   const span = item.sourceCodeLocation;
   if (!span) return '';
   const edits: Edit[] = [];
   const links = [...elements(item)].filter(({ tagName }) => tagName === 'a');
   const base = baseHref(document);
-  const target = (link: Element) => { const to = resolveHref(attribute(link, 'href') ?? '', place.before, base); return to.kind === 'inside' ? to.address.path : undefined; };
+  const target = (link: Element) => {
+    const to = resolveHref(attribute(link, 'href') ?? '', place.before, base);
+    return to.kind === 'inside' ? to.address.path : undefined;
+  };
   const leading = links.find((link) => place.importedAddresses.has(target(link) ?? ''));
   const title = leading ? textOf(leading) : '';
-  for (const link of links) if (leading && target(link) === target(leading)) edits.push(...attributeEdits(link, { href: hrefTo(entry.address) }));
+  for (const link of links)
+    if (leading && target(link) === target(leading))
+      edits.push(...attributeEdits(link, { href: hrefTo(entry.address) }));
   let summarised = false;
   for (const element of elements(item)) {
     if (element.tagName === 'time') edits.push(...timeEdits(element, entry.date));
@@ -109,10 +152,21 @@ function fromPattern(document: PageDocument, item: Element, entry: Entry, hrefTo
     else if (element === leading || isHeading(element.tagName)) {
       const words = textSpan(element, title);
       if (words) edits.push({ ...words, text: escapeText(entry.title) });
-    } else if (element.tagName === 'p' && !summarised && fold(textOf(element)) !== '' && !links.some((link) => parentOf(link) === element) && ![...elements(element)].some(({ tagName }) => tagName === 'time')) {
+    } else if (
+      element.tagName === 'p' &&
+      !summarised &&
+      fold(textOf(element)) !== '' &&
+      !links.some((link) => parentOf(link) === element) &&
+      ![...elements(element)].some(({ tagName }) => tagName === 'time')
+    ) {
       summarised = true;
       const location = element.sourceCodeLocation;
-      if (location?.startTag && location.endTag) edits.push({ start: location.startTag.endOffset, end: location.endTag.startOffset, text: escapeText(entry.summary) });
+      if (location?.startTag && location.endTag)
+        edits.push({
+          start: location.startTag.endOffset,
+          end: location.endTag.startOffset,
+          text: escapeText(entry.summary),
+        });
     }
   }
   let out = '';
@@ -134,7 +188,14 @@ function timeEdits(element: Element, date: string): Edit[] {
 function textSpan(element: Element, words: string): { start: number; end: number } | undefined {
   for (const inner of elements(element)) {
     for (const node of inner.childNodes) {
-      if (node.nodeName !== '#text' || !('value' in node) || fold(node.value) === '' || fold(node.value) !== words || !node.sourceCodeLocation) continue;
+      if (
+        node.nodeName !== '#text' ||
+        !('value' in node) ||
+        fold(node.value) === '' ||
+        fold(node.value) !== words ||
+        !node.sourceCodeLocation
+      )
+        continue;
       const lead = node.value.length - node.value.trimStart().length;
       const trail = node.value.length - node.value.trimEnd().length;
       return { start: node.sourceCodeLocation.startOffset + lead, end: node.sourceCodeLocation.endOffset - trail };

@@ -42,7 +42,8 @@ export function menusIn(document: PageDocument, address: string): MenuPlace[] {
       const mark = currentMark(items);
       const marked = items.map((item) => ({ ...item, isCurrent: isMarked(item, mark) }));
       const current = marked.find(({ isCurrent }) => isCurrent);
-      const marksBranch = current !== undefined && current.to !== '' && current.to !== address && isUnder(address, current.to);
+      const marksBranch =
+        current !== undefined && current.to !== '' && current.to !== address && isUnder(address, current.to);
       out.push({ way: wayOf(element), list: element, items: marked, mark, isBeside: standing.isBeside, marksBranch });
     }
     if (element === content) places.set(element, { ...standing, isContent: true });
@@ -70,11 +71,14 @@ const ITSELF = new Set(['ul', 'ol', 'menu', 'dir', 'dl', 'table']);
 const LANDMARKS = new Set(['nav', 'header', 'footer', 'aside']);
 const LANDMARK_ROLES = new Set(['navigation', 'banner', 'contentinfo', 'complementary', 'menubar']);
 /** Names that boxes for the way have (common practice). */
-const NAMED = /(^|[\s_-])(nav|navi|navbar|navigation|menu|mainmenu|submenu|sidebar|topbar|toolbar|tabs|breadcrumbs?)([\s_-]|$)/i;
+const NAMED =
+  /(^|[\s_-])(nav|navi|navbar|navigation|menu|mainmenu|submenu|sidebar|topbar|toolbar|tabs|breadcrumbs?)([\s_-]|$)/i;
 
 function isForTheWay(element: Element): boolean {
   if (LANDMARKS.has(element.tagName)) return true;
-  return element.attrs.some(({ name, value }) => (name === 'role' ? LANDMARK_ROLES.has(value) : (name === 'id' || name === 'class') && NAMED.test(value)));
+  return element.attrs.some(({ name, value }) =>
+    name === 'role' ? LANDMARK_ROLES.has(value) : (name === 'id' || name === 'class') && NAMED.test(value),
+  );
 }
 
 function wayOf(element: Element): string {

@@ -4,7 +4,15 @@
  * before and the next one, and trails of where one is, change from page to page: they are told, and kept apart.
  */
 import { addressOfFile } from '../address/index.ts';
-import { itemKey, settleWords, signature, topSignature, type CurrentMark, type FoundItem, type FoundMenu } from './menu.ts';
+import {
+  itemKey,
+  settleWords,
+  signature,
+  topSignature,
+  type CurrentMark,
+  type FoundItem,
+  type FoundMenu,
+} from './menu.ts';
 
 /** The same list in the same place, with all pages that have it. */
 export interface ListOnPages {
@@ -27,7 +35,11 @@ export interface SiteMenu {
   /** Pages that have exactly this list. */
   readonly pages: readonly string[];
   /** Pages with another list in its place that has most of its links: with what differs. */
-  readonly differing: readonly { readonly page: string; readonly missing: readonly string[]; readonly extra: readonly string[] }[];
+  readonly differing: readonly {
+    readonly page: string;
+    readonly missing: readonly string[];
+    readonly extra: readonly string[];
+  }[];
 }
 
 /** Links that differ from page to page by their nature; they follow moves and are no menus. */
@@ -76,7 +88,9 @@ export function gatherMenus(lists: readonly ListOnPages[], pagesInAll: number): 
 }
 
 /** Lists by page, brought together. */
-export function listsOnPages(pages: readonly { readonly page: string; readonly menus: readonly FoundMenu[] }[]): ListOnPages[] {
+export function listsOnPages(
+  pages: readonly { readonly page: string; readonly menus: readonly FoundMenu[] }[],
+): ListOnPages[] {
   const lists = new Map<string, { menu: FoundMenu; pages: Set<string> }>();
   for (const { page, menus } of pages) {
     for (const menu of menus) {
@@ -94,7 +108,12 @@ export function listsOnPages(pages: readonly { readonly page: string; readonly m
 
 /** How the current item is marked shows only on pages that are in the menu. */
 export function withMark(menu: FoundMenu, other: FoundMenu): FoundMenu {
-  return { ...menu, mark: menu.mark ?? other.mark, marksBranch: menu.marksBranch || other.marksBranch, isBeside: menu.isBeside === true || other.isBeside === true };
+  return {
+    ...menu,
+    mark: menu.mark ?? other.mark,
+    marksBranch: menu.marksBranch || other.marksBranch,
+    isBeside: menu.isBeside === true || other.isBeside === true,
+  };
 }
 
 /** Lists in which the item of the page one is on is no link, brought together with those of the other pages. */
@@ -115,11 +134,16 @@ function settledLists(lists: readonly ListOnPages[]): ListOnPages[] {
   for (const { menu, pages } of plain) add(menu, pages);
   for (const { menu, pages } of lists) {
     if (!hasWords(menu.items)) continue;
-    const items = settleWords(menu.items, menu.items.flatMap(({ label }) => known.get(`${menu.way}\n${label}`) ?? []));
+    const items = settleWords(
+      menu.items,
+      menu.items.flatMap(({ label }) => known.get(`${menu.way}\n${label}`) ?? []),
+    );
     // Words are the page's own item only where their link leads to that very page.
     const words = items.find((item, index) => item.to !== '' && menu.items[index]?.to === '');
     const isOwn = words !== undefined && pages.some((page) => addressOfFile(page) === words.to);
-    const mark: CurrentMark | undefined = isOwn ? { kind: 'words', ...(words.tag === undefined ? {} : { tag: words.tag }) } : undefined;
+    const mark: CurrentMark | undefined = isOwn
+      ? { kind: 'words', ...(words.tag === undefined ? {} : { tag: words.tag }) }
+      : undefined;
     add(isOwn ? { ...menu, items, mark: menu.mark ?? mark } : menu, pages);
   }
   return [...out.values()];
@@ -139,10 +163,12 @@ function linksByLabel(lists: readonly ListOnPages[]): Map<string, FoundItem> {
       counts.set(key, there);
     }
   }
-  return new Map([...counts].flatMap(([key, there]) => {
-    const [most] = [...there.values()].sort((a, b) => b.pages - a.pages);
-    return most ? [[key, most.item] as const] : [];
-  }));
+  return new Map(
+    [...counts].flatMap(([key, there]) => {
+      const [most] = [...there.values()].sort((a, b) => b.pages - a.pages);
+      return most ? [[key, most.item] as const] : [];
+    }),
+  );
 }
 
 function hasWords(items: readonly FoundItem[]): boolean {
@@ -160,11 +186,16 @@ function menusAt(way: string, lists: readonly ListOnPages[], pagesInAll: number)
     return isBeside || (pagesInAll >= LEAST_PAGES && pages.length >= pagesInAll * LEAST_SHARE_OF_SITE);
   };
   const opening = openingLists(lists, isRepeated);
-  const menus = [...opening, ...lists.filter((list) => isRepeated(list) && !opening.some((open) => isSameTop(open, list)))].sort(byPages);
+  const menus = [
+    ...opening,
+    ...lists.filter((list) => isRepeated(list) && !opening.some((open) => isSameTop(open, list))),
+  ].sort(byPages);
   const variants = new Map(menus.map((list) => [list, [] as SiteMenu['differing'][number][]]));
   for (const list of lists) {
     if (menus.includes(list) || opening.some((open) => isSameTop(open, list))) continue;
-    const near = menus.map((other) => ({ other, share: alike(list.menu.items, other.menu.items) })).sort((a, b) => b.share - a.share)[0];
+    const near = menus
+      .map((other) => ({ other, share: alike(list.menu.items, other.menu.items) }))
+      .sort((a, b) => b.share - a.share)[0];
     if (!near || near.share < LEAST_ALIKE) continue;
     const wanted = near.other.menu.items;
     const [has, should] = [new Set(list.menu.items.map(itemKey)), new Set(wanted.map(itemKey))];
@@ -175,13 +206,21 @@ function menusAt(way: string, lists: readonly ListOnPages[], pagesInAll: number)
   return menus.map((list) => {
     const { items, mark, marksBranch } = list.menu;
     return {
-      id: `${way} ${items[0]?.to || (items[0]?.label ?? '')}`, way, ways: [way], items: items.map(unmarked), mark, marksBranch,
-      opensBranch: opening.includes(list), pages: list.pages, differing: variants.get(list) ?? [],
+      id: `${way} ${items[0]?.to || (items[0]?.label ?? '')}`,
+      way,
+      ways: [way],
+      items: items.map(unmarked),
+      mark,
+      marksBranch,
+      opensBranch: opening.includes(list),
+      pages: list.pages,
+      differing: variants.get(list) ?? [],
     };
   });
 }
 
-const isSameTop = (a: ListOnPages, b: ListOnPages): boolean => topSignature(a.menu.items) === topSignature(b.menu.items);
+const isSameTop = (a: ListOnPages, b: ListOnPages): boolean =>
+  topSignature(a.menu.items) === topSignature(b.menu.items);
 
 /** Menus whose first level is the same while what is below it differs from page to page: trees that show the open branch. */
 function openingLists(lists: readonly ListOnPages[], isRepeated: (list: ListOnPages) => boolean): ListOnPages[] {
@@ -206,13 +245,22 @@ function oneOfSeveralWays(menus: readonly SiteMenu[]): SiteMenu[] {
   const out: SiteMenu[] = [];
   for (const menu of [...menus].sort((a, b) => b.pages.length - a.pages.length)) {
     const own = new Set(menu.pages);
-    const same = out.findIndex((other) => signature(other.items) === signature(menu.items) && other.opensBranch === menu.opensBranch && !other.pages.some((page) => own.has(page)));
+    const same = out.findIndex(
+      (other) =>
+        signature(other.items) === signature(menu.items) &&
+        other.opensBranch === menu.opensBranch &&
+        !other.pages.some((page) => own.has(page)),
+    );
     const other = out[same];
     if (!other) out.push(menu);
     else {
       out[same] = {
-        ...other, ways: [...other.ways, ...menu.ways], pages: [...other.pages, ...menu.pages], differing: [...other.differing, ...menu.differing],
-        mark: other.mark ?? menu.mark, marksBranch: other.marksBranch || menu.marksBranch,
+        ...other,
+        ways: [...other.ways, ...menu.ways],
+        pages: [...other.pages, ...menu.pages],
+        differing: [...other.differing, ...menu.differing],
+        mark: other.mark ?? menu.mark,
+        marksBranch: other.marksBranch || menu.marksBranch,
       };
     }
   }

@@ -1,10 +1,47 @@
 /** Boxes whose children repeat: the lists of links in a page, read item by item. */
 import { formatAddress, resolveHref } from '../address/index.ts';
-import { attribute, baseHref, elements, fold, parentOf, textOf, type Element, type PageDocument } from '../html/index.ts';
+import {
+  attribute,
+  baseHref,
+  elements,
+  fold,
+  parentOf,
+  textOf,
+  type Element,
+  type PageDocument,
+} from '../html/index.ts';
 import { itemKey, plainTo, type FoundItem } from './menu.ts';
 import {
-  BOXES, EDGES, GAPS, HAS_SEPARATOR, INLINE, LISTS, MOST_HOLDER_LETTERS, MOST_WORDS_LETTERS, SPLIT, UNSEEN, childElements, firstLink, hasControl, headWords, isBefore,
-  isEmpty, isLink, isSeparator, isShort, isWithin, joined, labelOf, lettersBeside, longest, nearestTable, ownTag, spanOf, textUpTo, type ChildNode, type Span,
+  BOXES,
+  EDGES,
+  GAPS,
+  HAS_SEPARATOR,
+  INLINE,
+  LISTS,
+  MOST_HOLDER_LETTERS,
+  MOST_WORDS_LETTERS,
+  SPLIT,
+  UNSEEN,
+  childElements,
+  firstLink,
+  hasControl,
+  headWords,
+  isBefore,
+  isEmpty,
+  isLink,
+  isSeparator,
+  isShort,
+  isWithin,
+  joined,
+  labelOf,
+  lettersBeside,
+  longest,
+  nearestTable,
+  ownTag,
+  spanOf,
+  textUpTo,
+  type ChildNode,
+  type Span,
 } from './shapes.ts';
 
 /** An item with where it stands. */
@@ -34,12 +71,18 @@ const MOST_LETTERS_BESIDE = 24;
 const MOST_TRIES = 8;
 
 type Token =
-  | { readonly kind: 'item'; readonly node: MenuNode; readonly shape: string; /** Bare words count only between separators. */ readonly isBare: boolean }
+  | {
+      readonly kind: 'item';
+      readonly node: MenuNode;
+      readonly shape: string;
+      /** Bare words count only between separators. */ readonly isBare: boolean;
+    }
   | { readonly kind: 'separator'; readonly isStrong: boolean }
   | { readonly kind: 'other'; readonly isText: boolean };
 
 /** Words, or a button with nothing below it: what a menu may have beside its links. */
-const isWordsOnly = ({ form, link, children }: MenuNode): boolean => form === 'words' || (link === undefined && children.length === 0);
+const isWordsOnly = ({ form, link, children }: MenuNode): boolean =>
+  form === 'words' || (link === undefined && children.length === 0);
 
 /** Whether items are a list of links: several that lead to different places, and few that are only words. */
 function isList(items: readonly MenuNode[]): boolean {
@@ -66,7 +109,8 @@ export class LinkLists {
       if (base === undefined && /^#[\w.-]/.test(href)) return address + href;
       if (/^\s*(#!?|javascript:.*)\s*$/is.test(href)) return '';
       const to = resolveHref(href, address, base);
-      if (to.kind === 'inside') return plainTo(formatAddress(to.address) + (to.fragment === undefined ? '' : `#${to.fragment}`));
+      if (to.kind === 'inside')
+        return plainTo(formatAddress(to.address) + (to.fragment === undefined ? '' : `#${to.fragment}`));
       if (to.kind === 'outside') return to.url;
       return to.kind === 'other' && /^(mailto|tel)$/.test(to.scheme) ? href.trim() : undefined;
     };
@@ -76,7 +120,8 @@ export class LinkLists {
     };
     for (const element of elements(document.root)) {
       if (!isLink(element)) continue;
-      for (let at: Element | undefined = element; at; at = parentOf(at)) this.counts.set(at, (this.counts.get(at) ?? 0) + 1);
+      for (let at: Element | undefined = element; at; at = parentOf(at))
+        this.counts.set(at, (this.counts.get(at) ?? 0) + 1);
     }
   }
 
@@ -90,9 +135,13 @@ export class LinkLists {
     const known = this.kept.get(element);
     if (known) return known;
     if (level >= MOST_LEVELS) return [];
-    const read = LISTS.has(element.tagName) ? [this.listItems(element, level)]
-      : element.tagName === 'dl' ? [this.definitionItems(element, level)]
-        : element.tagName === 'table' ? [this.cellItems(element, level)] : this.runs(element, level);
+    const read = LISTS.has(element.tagName)
+      ? [this.listItems(element, level)]
+      : element.tagName === 'dl'
+        ? [this.definitionItems(element, level)]
+        : element.tagName === 'table'
+          ? [this.cellItems(element, level)]
+          : this.runs(element, level);
     const groups = read.filter((items): items is MenuNode[] => items !== undefined && isList(items));
     this.kept.set(element, groups);
     return groups;
@@ -124,8 +173,16 @@ export class LinkLists {
       if (child.tagName !== 'dt' && child.tagName !== 'dd') continue;
       const node = this.holderItem(child, level);
       const last = items.at(-1);
-      const below = child.tagName === 'dd' && last?.holder?.tagName === 'dt' ? this.itemsBelow(child, node, level) : undefined;
-      if (below && last) items[items.length - 1] = { ...last, list, children: [...last.children, ...below], span: joined(last.span, spanOf(child)), form: last.form === 'words' ? 'head' : last.form } as MenuNode;
+      const below =
+        child.tagName === 'dd' && last?.holder?.tagName === 'dt' ? this.itemsBelow(child, node, level) : undefined;
+      if (below && last)
+        items[items.length - 1] = {
+          ...last,
+          list,
+          children: [...last.children, ...below],
+          span: joined(last.span, spanOf(child)),
+          form: last.form === 'words' ? 'head' : last.form,
+        } as MenuNode;
       else if (node) items.push(node);
       else if (!isEmpty(child)) others += 1;
     }
@@ -166,10 +223,12 @@ export class LinkLists {
     if (links === 0) return isEmpty(holder) || hasControl(holder) ? undefined : this.wordsItem(holder);
     if (links > MOST_ITEMS) return undefined;
     const first = firstLink(holder);
-    if (links === 1 && first) return lettersBeside(holder, [first]) <= MOST_LETTERS_BESIDE ? this.linkItem(holder, first) : undefined;
+    if (links === 1 && first)
+      return lettersBeside(holder, [first]) <= MOST_LETTERS_BESIDE ? this.linkItem(holder, first) : undefined;
     const all = [...elements(holder)].filter(isLink);
     const places = new Set(all.map((link) => this.resolve(attribute(link, 'href') ?? '')));
-    if (places.size === 1 && !places.has('') && first && lettersBeside(holder, all) <= MOST_LETTERS_BESIDE) return this.linkItem(holder, longest(all) ?? first);
+    if (places.size === 1 && !places.has('') && first && lettersBeside(holder, all) <= MOST_LETTERS_BESIDE)
+      return this.linkItem(holder, longest(all) ?? first);
     return this.headItem(holder, level);
   }
 
@@ -179,11 +238,19 @@ export class LinkLists {
     let tries = 0;
     for (const element of elements(holder)) {
       if (element === holder || this.linksIn(element) < LEAST_ITEMS - 1) continue;
-      if (!LISTS.has(element.tagName) && (element.tagName === 'table' || this.linksIn(element) < LEAST_ITEMS || INLINE.has(element.tagName))) continue;
+      if (
+        !LISTS.has(element.tagName) &&
+        (element.tagName === 'table' || this.linksIn(element) < LEAST_ITEMS || INLINE.has(element.tagName))
+      )
+        continue;
       if ((tries += 1) > MOST_TRIES) return undefined;
-      const children = LISTS.has(element.tagName) ? this.listItems(element, level + 1) : this.groupsIn(element, level + 1)[0];
+      const children = LISTS.has(element.tagName)
+        ? this.listItems(element, level + 1)
+        : this.groupsIn(element, level + 1)[0];
       if (!children || children.length === 0 || level + 1 >= MOST_LEVELS) continue;
-      const heads = [...elements(holder)].filter((each) => isLink(each) && !isWithin(each, element) && isBefore(holder, each, element));
+      const heads = [...elements(holder)].filter(
+        (each) => isLink(each) && !isWithin(each, element) && isBefore(holder, each, element),
+      );
       const [head] = heads;
       if (heads.length > 1 && new Set(heads.map((link) => attribute(link, 'href'))).size > 1) return undefined;
       if (whole - this.linksIn(element) > heads.length) return undefined;
@@ -193,7 +260,16 @@ export class LinkLists {
       }
       const face = headWords(holder, element);
       if (!face) return undefined;
-      return { ...this.common(holder, face.label), to: '', link: undefined, face: face.element, list: element, children, newWindow: false, form: 'head' };
+      return {
+        ...this.common(holder, face.label),
+        to: '',
+        link: undefined,
+        face: face.element,
+        list: element,
+        children,
+        newWindow: false,
+        form: 'head',
+      };
     }
     return undefined;
   }
@@ -205,14 +281,43 @@ export class LinkLists {
     if (label === '' || label.length > (to === '' ? MOST_WORDS_LETTERS : MOST_LABEL_LETTERS)) return undefined;
     const newWindow = attribute(link, 'target') === '_blank';
     // A link to nothing at all means the page itself, as good as none.
-    if (attribute(link, 'href')?.trim() === '') return { ...this.common(holder, label), to: '', link: undefined, face: link, list: undefined, children: [], newWindow, form: 'words' };
-    return { ...this.common(holder, label), to, link, face: link, list: undefined, children: [], newWindow, ...(to === '' ? { form: 'head' as const } : {}) };
+    if (attribute(link, 'href')?.trim() === '')
+      return {
+        ...this.common(holder, label),
+        to: '',
+        link: undefined,
+        face: link,
+        list: undefined,
+        children: [],
+        newWindow,
+        form: 'words',
+      };
+    return {
+      ...this.common(holder, label),
+      to,
+      link,
+      face: link,
+      list: undefined,
+      children: [],
+      newWindow,
+      ...(to === '' ? { form: 'head' as const } : {}),
+    };
   }
 
   private wordsItem(holder: Element): MenuNode | undefined {
     const label = (textUpTo(holder, MOST_HOLDER_LETTERS) ?? '').replace(EDGES, '');
     if (!isShort(label) || [...elements(holder)].some(({ tagName }) => /^h[1-3]$/.test(tagName))) return undefined;
-    return { ...this.common(holder, label), to: '', link: undefined, face: holder, list: undefined, children: [], newWindow: false, form: holder.tagName === 'button' ? 'head' : 'words', ...ownTag(holder) };
+    return {
+      ...this.common(holder, label),
+      to: '',
+      link: undefined,
+      face: holder,
+      list: undefined,
+      children: [],
+      newWindow: false,
+      form: holder.tagName === 'button' ? 'head' : 'words',
+      ...ownTag(holder),
+    };
   }
 
   private common(holder: Element, label: string) {
@@ -222,17 +327,24 @@ export class LinkLists {
   /** Links side by side, or boxes with one each, among the children of a box; anything else ends them. */
   private runs(box: Element, level: number): MenuNode[][] {
     // Below a head, titles and rules between links only part them.
-    const isTitle = (node: ChildNode) => level > 0 && /^h[1-6r]$/.test(node.nodeName) && 'tagName' in node && this.linksIn(node) === 0;
-    const tokens = box.childNodes.flatMap((node): Token[] => (isTitle(node) ? [{ kind: 'separator', isStrong: false }] : [...this.tokens(node, level)]));
+    const isTitle = (node: ChildNode) =>
+      level > 0 && /^h[1-6r]$/.test(node.nodeName) && 'tagName' in node && this.linksIn(node) === 0;
+    const tokens = box.childNodes.flatMap((node): Token[] =>
+      isTitle(node) ? [{ kind: 'separator', isStrong: false }] : [...this.tokens(node, level)],
+    );
     const out: MenuNode[][] = [];
     let from = 0;
     for (let at = 0; at <= tokens.length; at += 1) {
       const token = tokens[at];
-      const ends = token === undefined || token.kind === 'other' || (token.kind === 'item' && !isOfRun(tokens.slice(from, at), token, tokens, at));
+      const ends =
+        token === undefined ||
+        token.kind === 'other' ||
+        (token.kind === 'item' && !isOfRun(tokens.slice(from, at), token, tokens, at));
       if (!ends) continue;
       const run = tokens.slice(from, at);
       const touchesText = isText(tokens[from - 1]) || isText(token);
-      if (!touchesText || hasStrongSeparators(run)) out.push(run.flatMap((each) => (each.kind === 'item' ? [each.node] : [])));
+      if (!touchesText || hasStrongSeparators(run))
+        out.push(run.flatMap((each) => (each.kind === 'item' ? [each.node] : [])));
       from = token?.kind === 'item' && !token.isBare ? at : at + 1;
     }
     return out;
@@ -262,7 +374,10 @@ export class LinkLists {
     } else yield { kind: 'other', isText: false };
   }
 
-  private *textTokens(value: string, location: { startOffset: number; endOffset: number } | null | undefined): Generator<Token> {
+  private *textTokens(
+    value: string,
+    location: { startOffset: number; endOffset: number } | null | undefined,
+  ): Generator<Token> {
     if (isSeparator(value)) {
       yield { kind: 'separator', isStrong: HAS_SEPARATOR.test(value) };
       return;
@@ -280,8 +395,23 @@ export class LinkLists {
       }
       const label = fold(part);
       const lead = start + part.length - part.trimStart().length;
-      const span = isPlain && location ? { start: location.startOffset + lead, end: location.startOffset + lead + part.trim().length } : undefined;
-      const node: MenuNode = { to: '', label, newWindow: false, isCurrent: false, form: 'words', children: [], span, holder: undefined, link: undefined, face: undefined, list: undefined };
+      const span =
+        isPlain && location
+          ? { start: location.startOffset + lead, end: location.startOffset + lead + part.trim().length }
+          : undefined;
+      const node: MenuNode = {
+        to: '',
+        label,
+        newWindow: false,
+        isCurrent: false,
+        form: 'words',
+        children: [],
+        span,
+        holder: undefined,
+        link: undefined,
+        face: undefined,
+        list: undefined,
+      };
       yield isShort(label) ? { kind: 'item', node, shape: 'inline', isBare: true } : { kind: 'other', isText: true };
     }
     if (at < value.length) yield { kind: 'separator', isStrong: true };
@@ -289,17 +419,30 @@ export class LinkLists {
 }
 
 /** Whether an item goes on with a run: of the same shape; bare words only between separators, or at the box's end. */
-function isOfRun(run: readonly Token[], token: Token & { kind: 'item' }, tokens: readonly Token[], at: number): boolean {
+function isOfRun(
+  run: readonly Token[],
+  token: Token & { kind: 'item' },
+  tokens: readonly Token[],
+  at: number,
+): boolean {
   const shape = run.find((each) => each.kind === 'item')?.shape;
   if (shape !== undefined && shape !== token.shape) return false;
   if (!token.isBare) return true;
   const isGap = (each: Token | undefined) => each === undefined || (each.kind === 'separator' && each.isStrong);
-  return isGap(tokens[at - 1]) && isGap(tokens[at + 1]) && !(tokens[at - 1] === undefined && tokens[at + 1] === undefined);
+  return (
+    isGap(tokens[at - 1]) && isGap(tokens[at + 1]) && !(tokens[at - 1] === undefined && tokens[at + 1] === undefined)
+  );
 }
 
-const isText = (token: Token | undefined): boolean => (token?.kind === 'other' && token.isText) || (token?.kind === 'item' && token.isBare);
+const isText = (token: Token | undefined): boolean =>
+  (token?.kind === 'other' && token.isText) || (token?.kind === 'item' && token.isBare);
 
 function hasStrongSeparators(run: readonly Token[]): boolean {
   const items = run.flatMap((token, index) => (token.kind === 'item' ? [index] : []));
-  return items.length > 2 && items.slice(1).every((index, nth) => run.slice(items[nth], index).some((token) => token.kind === 'separator' && token.isStrong));
+  return (
+    items.length > 2 &&
+    items
+      .slice(1)
+      .every((index, nth) => run.slice(items[nth], index).some((token) => token.kind === 'separator' && token.isStrong))
+  );
 }

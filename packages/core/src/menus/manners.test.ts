@@ -10,8 +10,12 @@ import { gatherMenus, listsOnPages, menusIn, type SiteMenus } from './index.ts';
 const bytes = (text: string) => new TextEncoder().encode(text);
 
 function menusOf(files: Readonly<Record<string, string | Uint8Array>>): SiteMenus {
-  const pages = Object.entries(files).filter(([path]) => isPageFile(path))
-    .map(([page, content]) => ({ page, menus: menusIn(parsePage(typeof content === 'string' ? bytes(content) : content), addressOfFile(page)) }));
+  const pages = Object.entries(files)
+    .filter(([path]) => isPageFile(path))
+    .map(([page, content]) => ({
+      page,
+      menus: menusIn(parsePage(typeof content === 'string' ? bytes(content) : content), addressOfFile(page)),
+    }));
   return gatherMenus(listsOnPages(pages), pages.length);
 }
 
@@ -19,7 +23,8 @@ describe('menus of every manner', () => {
   it.each(MANNERS.map((manner): [string, Manner] => [manner.name, manner]))('%s', (_, manner) => {
     const { menus, apart } = menusOf(manner.files);
     expect(menus.map(({ items }) => items.map(({ label }) => label))).toEqual(manner.menus);
-    for (const { pages, differing } of menus) expect(pages.length + differing.length).toBe(Object.keys(manner.files).filter(isPageFile).length);
+    for (const { pages, differing } of menus)
+      expect(pages.length + differing.length).toBe(Object.keys(manner.files).filter(isPageFile).length);
     expect(apart.map(({ kind }) => kind)).toEqual(manner.apart);
   });
 });
@@ -32,8 +37,14 @@ const SITES: readonly [string, string, number][] = [
 describe('menus of real sites, judged by hand', () => {
   it.each(SITES)('%s', (_, folder, wanted) => {
     expect(existsSync(folder)).toBe(true);
-    const files = Object.fromEntries(readdirSync(folder, { recursive: true, withFileTypes: true }).filter((each) => each.isFile() && isPageFile(each.name))
-      .map((each) => { const file = join(each.parentPath, each.name); return [file.slice(folder.length + 1), readFileSync(file)]; }));
+    const files = Object.fromEntries(
+      readdirSync(folder, { recursive: true, withFileTypes: true })
+        .filter((each) => each.isFile() && isPageFile(each.name))
+        .map((each) => {
+          const file = join(each.parentPath, each.name);
+          return [file.slice(folder.length + 1), readFileSync(file)];
+        }),
+    );
     const { menus, apart } = menusOf(files);
     expect(menus.map(({ items }) => items.map(({ label }) => label))).toHaveLength(wanted);
     // Their ways on are told from menus.

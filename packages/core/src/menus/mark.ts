@@ -6,7 +6,8 @@ import type { CurrentMark } from './menu.ts';
 /** Names of classes for it (common practice). */
 const CURRENT_CLASS = /^(is-)?(current|active|selected|here)([-_].*)?$|(^|[-_])(current|active|selected)$/i;
 
-const classes = (element: Element | undefined): string[] => (element ? (attribute(element, 'class') ?? '') : '').split(/\s+/).filter((name) => name !== '');
+const classes = (element: Element | undefined): string[] =>
+  (element ? (attribute(element, 'class') ?? '') : '').split(/\s+/).filter((name) => name !== '');
 
 /** What one item has that the others do not; undefined where the page is in none of them. */
 export function currentMark(items: readonly MenuNode[]): CurrentMark | undefined {
@@ -16,7 +17,9 @@ export function currentMark(items: readonly MenuNode[]): CurrentMark | undefined
   }
   for (const on of ['link', 'holder'] as const) {
     const names = items.map((item) => classes(item[on]));
-    const odd = names.flat().find((name) => CURRENT_CLASS.test(name) && names.filter((each) => each.includes(name)).length === 1);
+    const odd = names
+      .flat()
+      .find((name) => CURRENT_CLASS.test(name) && names.filter((each) => each.includes(name)).length === 1);
     if (odd !== undefined) return { kind: 'class', name: odd, on: on === 'link' ? 'link' : 'item' };
   }
   return undefined;

@@ -4,7 +4,11 @@
 export type MenuTarget =
   /** Whichever page is home. */
   | { readonly kind: 'home' }
-  | { readonly kind: 'page'; readonly page: string; /** Element in it, `team` of `/about/#team`. */ readonly fragment?: string | undefined }
+  | {
+      readonly kind: 'page';
+      readonly page: string;
+      /** Element in it, `team` of `/about/#team`. */ readonly fragment?: string | undefined;
+    }
   | { readonly kind: 'address'; readonly address: string }
   | { readonly kind: 'url'; readonly url: string }
   /** It heads the items below it, or leads nowhere yet. */
@@ -81,7 +85,9 @@ export function plainTo(to: string): string {
 
 /** What a menu leads to, in order: two lists with the same signature are the same menu. */
 export function signature(items: readonly FoundItem[]): string {
-  return items.map((item) => (item.children.length === 0 ? itemKey(item) : `${itemKey(item)}(${signature(item.children)})`)).join(' ');
+  return items
+    .map((item) => (item.children.length === 0 ? itemKey(item) : `${itemKey(item)}(${signature(item.children)})`))
+    .join(' ');
 }
 
 /** The same of its first level alone, for menus that show only the branch one is in. */
@@ -97,7 +103,10 @@ export function topSignature(items: readonly FoundItem[]): string {
  */
 export function settleWords<I extends FoundItem>(items: readonly I[], known: readonly FoundItem[]): I[] {
   return items.map((item) => {
-    const like = item.form === 'words' ? known.find(({ label, to, form }) => form === undefined && to !== '' && label === item.label) : undefined;
+    const like =
+      item.form === 'words'
+        ? known.find(({ label, to, form }) => form === undefined && to !== '' && label === item.label)
+        : undefined;
     const below = known.find((each) => itemKey(each) === itemKey(like ?? item))?.children ?? [];
     const children = settleWords(item.children as readonly I[], below);
     return { ...item, children, ...(like ? { to: like.to } : {}) };

@@ -18,7 +18,9 @@ function merge(former: readonly MenuItem[], next: readonly MenuItem[], known: Re
   const out = [...next];
   const keys = former.map(keyOf);
   former.forEach((item, index) => {
-    const at = out.findIndex((each) => keyOf(each) === keys[index] && (item.removed === undefined || each.removed === item.removed));
+    const at = out.findIndex(
+      (each) => keyOf(each) === keys[index] && (item.removed === undefined || each.removed === item.removed),
+    );
     const there = out[at];
     if (item.removed !== undefined && !known.has(item.removed)) {
       out.splice(placeAmong(keys.slice(0, index), keys.slice(index + 1), out.map(keyOf)), 0, item);

@@ -8,7 +8,24 @@ export interface Span {
 
 export type ChildNode = Element['childNodes'][number];
 
-export const INLINE = new Set(['a', 'b', 'strong', 'i', 'em', 'span', 'font', 'small', 'big', 'tt', 'u', 'label', 'nobr', 'code', 'button', 'center']);
+export const INLINE = new Set([
+  'a',
+  'b',
+  'strong',
+  'i',
+  'em',
+  'span',
+  'font',
+  'small',
+  'big',
+  'tt',
+  'u',
+  'label',
+  'nobr',
+  'code',
+  'button',
+  'center',
+]);
 export const LISTS = new Set(['ul', 'ol', 'menu', 'dir']);
 export const BOXES = new Set(['div', 'p', 'li', 'td', 'th', 'section', 'article', 'h4', 'h5', 'h6']);
 /** Nothing that is seen, or a gap. */
@@ -16,7 +33,8 @@ export const UNSEEN = new Set(['script', 'style', 'template', 'noscript', 'link'
 export const GAPS = new Set(['img', 'svg', 'wbr']);
 export const CONTROLS = new Set(['form', 'input', 'select', 'textarea', 'iframe', 'object', 'video', 'audio']);
 /** What stands between items and says nothing by itself. */
-const SEPARATORS = '|\u00a6\u00b7\u2022\u2219\u2023\u25aa\u00bb\u203a>\u2192\u00ab\u2039<\u2190~\u2013\u2014*\\[\\]/\\\\:+-';
+const SEPARATORS =
+  '|\u00a6\u00b7\u2022\u2219\u2023\u25aa\u00bb\u203a>\u2192\u00ab\u2039<\u2190~\u2013\u2014*\\[\\]/\\\\:+-';
 const ONLY_SEPARATORS = new RegExp(`^[\\s\u00a0${SEPARATORS}]*$`, 'u');
 export const EDGES = new RegExp(`^[\\s\u00a0${SEPARATORS}]+|[\\s\u00a0${SEPARATORS}]+$`, 'gu');
 const SPACES_AND_SEPARATORS = new RegExp(`[\\s\u00a0${SEPARATORS}]`, 'gu');
@@ -24,7 +42,6 @@ export const HAS_SEPARATOR = new RegExp(`[\u00a0${SEPARATORS}]`, 'u');
 export const SPLIT = /[|\u00a6\u00b7\u2022\u00bb\u203a\u00ab\u2039[\]\u00a0]+/u;
 
 export const isSeparator = (text: string): boolean => ONLY_SEPARATORS.test(text);
-
 
 /** A box with more text than this is no item; the rest is not read. */
 export const MOST_HOLDER_LETTERS = 600;
@@ -50,7 +67,8 @@ export function textUpTo(element: Element, most: number): string | undefined {
   const stack: ChildNode[] = [element];
   for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
     if (node.nodeName === '#text' && 'value' in node) out += node.value;
-    else if ('childNodes' in node && !UNSEEN.has(node.nodeName)) for (let i = node.childNodes.length - 1; i >= 0; i -= 1) stack.push(node.childNodes[i] as ChildNode);
+    else if ('childNodes' in node && !UNSEEN.has(node.nodeName))
+      for (let i = node.childNodes.length - 1; i >= 0; i -= 1) stack.push(node.childNodes[i] as ChildNode);
     if (out.length > most * 2) return undefined;
   }
   return fold(out);
@@ -61,7 +79,9 @@ export function hasControl(element: Element): boolean {
 }
 
 export function isShort(label: string): boolean {
-  return label.length > 0 && label.length <= MOST_WORDS_LETTERS && label.split(' ').length <= 6 && !/[.!?,;]$/.test(label);
+  return (
+    label.length > 0 && label.length <= MOST_WORDS_LETTERS && label.split(' ').length <= 6 && !/[.!?,;]$/.test(label)
+  );
 }
 
 /** What words stand in, themselves or alone in their holder. */
@@ -91,10 +111,15 @@ export function lettersBeside(holder: Element, links: readonly Element[]): numbe
 const letters = (text: string): number => text.replace(SPACES_AND_SEPARATORS, '').length;
 
 /** The words in front of a list in its item. */
-export function headWords(holder: Element, list: Element): { readonly label: string; readonly element: Element | undefined } | undefined {
+export function headWords(
+  holder: Element,
+  list: Element,
+): { readonly label: string; readonly element: Element | undefined } | undefined {
   let label = '';
   let element: Element | undefined;
-  const stack: { readonly node: ChildNode; readonly parent: Element }[] = holder.childNodes.map((node) => ({ node, parent: holder })).reverse();
+  const stack: { readonly node: ChildNode; readonly parent: Element }[] = holder.childNodes
+    .map((node) => ({ node, parent: holder }))
+    .reverse();
   for (let at = stack.pop(); at; at = stack.pop()) {
     const { node, parent } = at;
     if (node === list) break;
@@ -134,7 +159,9 @@ export function labelOf(link: Element, to: string): string {
   const text = textOf(link);
   if (text !== '') return text;
   for (const element of elements(link)) {
-    const name = fold(attribute(element, 'alt') ?? attribute(element, 'aria-label') ?? attribute(element, 'title') ?? '');
+    const name = fold(
+      attribute(element, 'alt') ?? attribute(element, 'aria-label') ?? attribute(element, 'title') ?? '',
+    );
     if (name !== '') return name;
   }
   return to === '' ? '' : (/([^/?#]+)\/?(?:[?#].*)?$/.exec(to)?.[1] ?? to);

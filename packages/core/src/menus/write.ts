@@ -4,7 +4,18 @@
  * marked as this site marks it.
  */
 import { isUnder } from '../address/index.ts';
-import { attribute, attributeEdits, elements, escapeAttribute, escapeText, textPlaces, type Edit, type Element, type PageDocument, type SourcePiece } from '../html/index.ts';
+import {
+  attribute,
+  attributeEdits,
+  elements,
+  escapeAttribute,
+  escapeText,
+  textPlaces,
+  type Edit,
+  type Element,
+  type PageDocument,
+  type SourcePiece,
+} from '../html/index.ts';
 import type { MenuNode } from './linkLists.ts';
 import { isSeparator, type Span } from './shapes.ts';
 import { itemKey, type CurrentMark } from './menu.ts';
@@ -32,7 +43,12 @@ export interface MenuStyle {
 }
 
 /** The edits that make a menu of a page another; none where it is as wanted. They move pieces of the source, see `withInside`. */
-export function menuEdits(document: PageDocument, nodes: readonly MenuNode[], items: readonly WrittenItem[], style: MenuStyle): Edit[] {
+export function menuEdits(
+  document: PageDocument,
+  nodes: readonly MenuNode[],
+  items: readonly WrittenItem[],
+  style: MenuStyle,
+): Edit[] {
   return new Writer(document, nodes, style).level(nodes, items);
 }
 
@@ -62,7 +78,9 @@ class Writer {
     const spans = nodes.flatMap(({ span }) => span ?? []);
     const [first, last] = [spans[0], spans.at(-1)];
     if (!first || !last || spans.length !== nodes.length) return [];
-    const items = this.canNest(nodes) ? wanted : wanted.flatMap((item) => (this.nodeOf(item, nodes)?.list ? [item] : flattened(item)));
+    const items = this.canNest(nodes)
+      ? wanted
+      : wanted.flatMap((item) => (this.nodeOf(item, nodes)?.list ? [item] : flattened(item)));
     const own = items.map((item) => this.nodeOf(item, nodes));
     if (items.length === nodes.length && own.every((node, index) => node === nodes[index])) {
       return items.flatMap((item, index) => this.itemEdits(nodes[index] as MenuNode, item, true, {}));
@@ -79,13 +97,24 @@ class Writer {
     return nodes.some(({ holder, list }) => holder?.tagName === 'li' || list !== undefined);
   }
 
-  private pieces(nodes: readonly MenuNode[], items: readonly WrittenItem[], own: readonly (MenuNode | undefined)[]): Piece[] {
+  private pieces(
+    nodes: readonly MenuNode[],
+    items: readonly WrittenItem[],
+    own: readonly (MenuNode | undefined)[],
+  ): Piece[] {
     const gaps = new Gaps(this.text, nodes, new Set(own));
     const ends = new Ends(this.text, nodes);
     const out: Piece[] = [...gaps.front];
     items.forEach((item, index) => {
       const at = { isFirst: index === 0, isLast: index === items.length - 1 };
-      out.push(this.itemPiece(item, own[index] ?? this.markupOf(item, nodes), nodes, ends.edits(own[index] ?? this.template(nodes), at)));
+      out.push(
+        this.itemPiece(
+          item,
+          own[index] ?? this.markupOf(item, nodes),
+          nodes,
+          ends.edits(own[index] ?? this.template(nodes), at),
+        ),
+      );
       out.push(...gaps.after(own[index], own[index + 1], at.isLast));
     });
     return out;
@@ -95,25 +124,52 @@ class Writer {
   private markupOf({ was }: WrittenItem, nodes: readonly MenuNode[]): MenuNode | undefined {
     const elsewhere = was === undefined ? undefined : this.all.find((node) => itemKey(node) === was);
     const like = nodes[0]?.holder;
-    return elsewhere?.holder && like && elsewhere.holder.tagName === like.tagName && attribute(elsewhere.holder, 'class') === attribute(like, 'class') ? elsewhere : undefined;
+    return elsewhere?.holder &&
+      like &&
+      elsewhere.holder.tagName === like.tagName &&
+      attribute(elsewhere.holder, 'class') === attribute(like, 'class')
+      ? elsewhere
+      : undefined;
   }
 
-  private itemPiece(item: WrittenItem, node: MenuNode | undefined, siblings: readonly MenuNode[], ends: readonly Edit[]): Piece {
+  private itemPiece(
+    item: WrittenItem,
+    node: MenuNode | undefined,
+    siblings: readonly MenuNode[],
+    ends: readonly Edit[],
+  ): Piece {
     const model = node ?? this.template(siblings);
     if (!model?.span) return plainItem(item, this.style.hrefTo(item.to, undefined));
     const isOwn = node !== undefined;
-    return { from: model.span.start, to: model.span.end, edits: [...this.itemEdits(model, item, isOwn, isOwn ? {} : OF_ANOTHER), ...ends] };
+    return {
+      from: model.span.start,
+      to: model.span.end,
+      edits: [...this.itemEdits(model, item, isOwn, isOwn ? {} : OF_ANOTHER), ...ends],
+    };
   }
 
   /** The plainest item: a link, no list inside it, no mark, the fewest attributes. */
   private template(siblings: readonly MenuNode[]): MenuNode | undefined {
     const cost = ({ link, holder, isCurrent, list, form }: MenuNode) =>
-      (link?.attrs.length ?? 50) + (holder?.attrs.length ?? 0) + (isCurrent ? 10 : 0) + (list ? 100 : 0) + (form === undefined ? 0 : 20);
+      (link?.attrs.length ?? 50) +
+      (holder?.attrs.length ?? 0) +
+      (isCurrent ? 10 : 0) +
+      (list ? 100 : 0) +
+      (form === undefined ? 0 : 20);
     return [...(siblings.length > 0 ? siblings : this.all)].sort((a, b) => cost(a) - cost(b))[0];
   }
 
-  private itemEdits(node: MenuNode, item: WrittenItem, isOwn: boolean, without: Readonly<Record<string, null>>): Edit[] {
-    return [...this.linkEdits(node, item, without), ...this.labelEdits(node, item.label), ...this.childEdits(node, item, isOwn)];
+  private itemEdits(
+    node: MenuNode,
+    item: WrittenItem,
+    isOwn: boolean,
+    without: Readonly<Record<string, null>>,
+  ): Edit[] {
+    return [
+      ...this.linkEdits(node, item, without),
+      ...this.labelEdits(node, item.label),
+      ...this.childEdits(node, item, isOwn),
+    ];
   }
 
   private linkEdits(node: MenuNode, item: WrittenItem, without: Readonly<Record<string, null>>): Edit[] {
@@ -126,12 +182,14 @@ class Writer {
     const href = attribute(link, 'href') ?? '';
     if (item.to === '') {
       if (node.to !== '') values['href'] = '#';
-    } else if (!this.style.leadsTo(href, item.to)) values['href'] = this.style.hrefTo(item.to, node.to === '' ? this.likeHref() : href);
+    } else if (!this.style.leadsTo(href, item.to))
+      values['href'] = this.style.hrefTo(item.to, node.to === '' ? this.likeHref() : href);
     if (node.newWindow !== item.newWindow) {
       values['target'] = item.newWindow ? '_blank' : null;
       if (item.newWindow) values['rel'] = 'noopener';
     }
-    if (mark?.kind === 'attribute' && (attribute(link, mark.name) !== undefined) !== item.isCurrent) values[mark.name] = item.isCurrent ? mark.value : null;
+    if (mark?.kind === 'attribute' && (attribute(link, mark.name) !== undefined) !== item.isCurrent)
+      values[mark.name] = item.isCurrent ? mark.value : null;
     const edits: Edit[] = [];
     const marked = mark?.kind === 'class' ? (mark.on === 'link' ? link : holder) : undefined;
     if (mark?.kind === 'class' && marked) {
@@ -156,7 +214,14 @@ class Writer {
     const words = face ? longestText(this.document, face) : span;
     if (!words || holder?.tagName === 'button' || face?.tagName === 'button') return [];
     const href = escapeAttribute(this.style.hrefTo(item.to, this.likeHref()));
-    return [{ start: words.start, end: words.start, text: `<a href="${href}"${item.newWindow ? ' target="_blank" rel="noopener"' : ''}>` }, { start: words.end, end: words.end, text: '</a>' }];
+    return [
+      {
+        start: words.start,
+        end: words.start,
+        text: `<a href="${href}"${item.newWindow ? ' target="_blank" rel="noopener"' : ''}>`,
+      },
+      { start: words.end, end: words.end, text: '</a>' },
+    ];
   }
 
   /** The longest text in the link is its label; pictures and the like beside it stay. A picture's label is its `alt`. */
@@ -166,7 +231,8 @@ class Writer {
     if (words) return [{ start: words.start, end: words.end, text: escapeText(wanted) }];
     if (!face) return [];
     for (const element of elements(face)) {
-      for (const name of ['alt', 'aria-label', 'title']) if (attribute(element, name)?.trim() === label) return attributeEdits(element, { [name]: wanted }, this.text);
+      for (const name of ['alt', 'aria-label', 'title'])
+        if (attribute(element, name)?.trim() === label) return attributeEdits(element, { [name]: wanted }, this.text);
     }
     const inside = face.sourceCodeLocation?.startTag?.endOffset;
     return inside === undefined ? [] : [{ start: inside, end: inside, text: escapeText(wanted) }];
@@ -176,9 +242,11 @@ class Writer {
     if (this.style.opensBranch && isOwn) return [];
     const list = node.list?.sourceCodeLocation;
     if (node.list && list) {
-      if (item.children.length > 0) return isOwn || node.children.length > 0 ? this.level(node.children, item.children) : [];
+      if (item.children.length > 0)
+        return isOwn || node.children.length > 0 ? this.level(node.children, item.children) : [];
       // A definition list holds more than the items below this one.
-      const isInside = node.span !== undefined && list.startOffset >= node.span.start && list.endOffset <= node.span.end;
+      const isInside =
+        node.span !== undefined && list.startOffset >= node.span.start && list.endOffset <= node.span.end;
       return isInside ? [{ start: list.startOffset, end: list.endOffset, text: '' }] : this.level(node.children, []);
     }
     if (item.children.length === 0 || node.holder?.tagName !== 'li') return [];
@@ -195,8 +263,16 @@ class Writer {
     if (!like || !location || !first || !last || first.start < location.startOffset || last.end > location.endOffset) {
       return ['<ul>', ...children.map((child) => this.itemPiece(child, undefined, leaves, [])), '</ul>'];
     }
-    const open = { from: location.startOffset, to: first.start, edits: like.list ? attributeEdits(like.list, ownNames(like.list), this.text) : [] };
-    return [open, ...children.map((child) => this.itemPiece(child, undefined, like.children, [])), { from: last.end, to: location.endOffset, edits: [] }];
+    const open = {
+      from: location.startOffset,
+      to: first.start,
+      edits: like.list ? attributeEdits(like.list, ownNames(like.list), this.text) : [],
+    };
+    return [
+      open,
+      ...children.map((child) => this.itemPiece(child, undefined, like.children, [])),
+      { from: last.end, to: location.endOffset, edits: [] },
+    ];
   }
 }
 
@@ -241,7 +317,9 @@ class Gaps {
   constructor(text: string, nodes: readonly MenuNode[], kept: ReadonlySet<MenuNode | undefined>) {
     this.text = text;
     this.nodes = nodes;
-    this.gaps = nodes.slice(1).map(({ span }, index) => ({ start: nodes[index]?.span?.end ?? 0, end: span?.start ?? 0 }));
+    this.gaps = nodes
+      .slice(1)
+      .map(({ span }, index) => ({ start: nodes[index]?.span?.end ?? 0, end: span?.start ?? 0 }));
     const counts = new Map<string, { gap: Span; count: number }>();
     for (const gap of this.gaps) {
       if (!this.isPlain(gap)) continue;
@@ -288,12 +366,19 @@ class Ends {
     this.tail = positional([...nodes].reverse().map((node) => slice(tailOf(node))));
   }
 
-  edits(node: MenuNode | undefined, { isFirst, isLast }: { readonly isFirst: boolean; readonly isLast: boolean }): Edit[] {
+  edits(
+    node: MenuNode | undefined,
+    { isFirst, isLast }: { readonly isFirst: boolean; readonly isLast: boolean },
+  ): Edit[] {
     if (!node) return [];
     const out: Edit[] = [];
-    for (const [span, way, isEnd] of [[leadOf(node), this.lead, isFirst], [tailOf(node), this.tail, isLast]] as const) {
+    for (const [span, way, isEnd] of [
+      [leadOf(node), this.lead, isFirst],
+      [tailOf(node), this.tail, isLast],
+    ] as const) {
       const wanted = isEnd ? way?.end : way?.other;
-      if (span && wanted !== undefined && this.text.slice(span.start, span.end) !== wanted) out.push({ start: span.start, end: span.end, text: wanted });
+      if (span && wanted !== undefined && this.text.slice(span.start, span.end) !== wanted)
+        out.push({ start: span.start, end: span.end, text: wanted });
     }
     return out;
   }
@@ -307,26 +392,37 @@ interface Positional {
 /** @param ends of all items, the one at the end first; undefined where it makes no difference */
 function positional([end, ...others]: readonly (string | undefined)[]): Positional | undefined {
   const [other] = others;
-  if (end === undefined || other === undefined || others.some((each) => each?.trim() !== other.trim())) return undefined;
+  if (end === undefined || other === undefined || others.some((each) => each?.trim() !== other.trim()))
+    return undefined;
   return end.trim() === other.trim() ? undefined : { end, other };
 }
 
 /** Separators between the holder's start tag and the link. */
 function leadOf({ holder, link }: MenuNode): Span | undefined {
   const [from, to] = [holder?.sourceCodeLocation?.startTag?.endOffset, link?.sourceCodeLocation?.startOffset];
-  return holder === link || from === undefined || to === undefined || !isBareSeparator(holder, link) ? undefined : { start: from, end: to };
+  return holder === link || from === undefined || to === undefined || !isBareSeparator(holder, link)
+    ? undefined
+    : { start: from, end: to };
 }
 
 /** Separators between the link and the holder's end. */
 function tailOf({ holder, link, list }: MenuNode): Span | undefined {
   const location = holder?.sourceCodeLocation;
   const [from, to] = [link?.sourceCodeLocation?.endOffset, location?.endTag?.startOffset ?? location?.endOffset];
-  return holder === link || list || from === undefined || to === undefined || !isBareSeparator(holder, link) ? undefined : { start: from, end: to };
+  return holder === link || list || from === undefined || to === undefined || !isBareSeparator(holder, link)
+    ? undefined
+    : { start: from, end: to };
 }
 
 /** Whether a link stands in its holder with nothing but text beside it. */
 function isBareSeparator(holder: Element | undefined, link: Element | undefined): boolean {
-  return holder !== undefined && link !== undefined && holder.childNodes.every((node) => node === link || (node.nodeName === '#text' && 'value' in node && isSeparator(node.value)));
+  return (
+    holder !== undefined &&
+    link !== undefined &&
+    holder.childNodes.every(
+      (node) => node === link || (node.nodeName === '#text' && 'value' in node && isSeparator(node.value)),
+    )
+  );
 }
 
 function plainItem({ label, newWindow, isCurrent, children }: WrittenItem, href: string): string {

@@ -14,7 +14,13 @@ function noise(length: number, seed = 1): Uint8Array {
   }
   return out;
 }
-const inserted = (bytes: Uint8Array, at: number, more: Uint8Array) => { const out = new Uint8Array(bytes.length + more.length); out.set(bytes.subarray(0, at)); out.set(more, at); out.set(bytes.subarray(at), at + more.length); return out; };
+const inserted = (bytes: Uint8Array, at: number, more: Uint8Array) => {
+  const out = new Uint8Array(bytes.length + more.length);
+  out.set(bytes.subarray(0, at));
+  out.set(more, at);
+  out.set(bytes.subarray(at), at + more.length);
+  return out;
+};
 const MEGABYTE = 1_000_000;
 
 describe('cutting, as the FastCDC paper (USENIX ATC 2016) says', () => {
@@ -45,7 +51,8 @@ describe('cutting, as the FastCDC paper (USENIX ATC 2016) says', () => {
     expect(lost.every((end) => Math.abs(end - at) < 4 * MOST_BYTES)).toBe(true);
   });
 
-  it('bytes without any change are cut at the most size', () => expect(cut(new Uint8Array(MOST_BYTES * 2 + 5))).toEqual([MOST_BYTES, MOST_BYTES * 2, MOST_BYTES * 2 + 5]));
+  it('bytes without any change are cut at the most size', () =>
+    expect(cut(new Uint8Array(MOST_BYTES * 2 + 5))).toEqual([MOST_BYTES, MOST_BYTES * 2, MOST_BYTES * 2 + 5]));
   it('nothing has no piece', () => expect(cut(new Uint8Array())).toEqual([]));
 });
 
@@ -69,16 +76,28 @@ describe('a recipe', () => {
 
   it('followed, it makes the new content, whatever the two are', () => {
     // Whole texts of a few letters repeat themselves, which is where copies could be taken for each other.
-    const piece = fc.oneof(fc.uint8Array({ maxLength: 300 }), fc.integer({ min: 1, max: 5 }).map((seed) => noise(9000, seed)), fc.integer({ min: 0, max: 20_000 }).map((length) => new Uint8Array(length)));
+    const piece = fc.oneof(
+      fc.uint8Array({ maxLength: 300 }),
+      fc.integer({ min: 1, max: 5 }).map((seed) => noise(9000, seed)),
+      fc.integer({ min: 0, max: 20_000 }).map((length) => new Uint8Array(length)),
+    );
     const text = fc.array(piece, { maxLength: 6 }).map((pieces) => new Uint8Array(Buffer.concat(pieces)));
-    fc.assert(fc.property(text, text, (old, now) => {
-      const made = recipe(old, now);
-      expect(Buffer.compare(follow(old, made), now)).toBe(0);
-      expect(made.parts.reduce((sum, part) => sum + ('copy' in part ? part.length : part.sent), 0)).toBe(now.length);
-    }), { numRuns: 60 });
+    fc.assert(
+      fc.property(text, text, (old, now) => {
+        const made = recipe(old, now);
+        expect(Buffer.compare(follow(old, made), now)).toBe(0);
+        expect(made.parts.reduce((sum, part) => sum + ('copy' in part ? part.length : part.sent), 0)).toBe(now.length);
+      }),
+      { numRuns: 60 },
+    );
   });
 
-  it.each([[[{ copy: 5, length: 10 }], 0], [[{ copy: -1, length: 1 }], 0], [[{ sent: 3 }], 2], [[{ sent: 1 }], 2]])('that asks for what is not there is refused: %j', (parts, sent) => {
+  it.each([
+    [[{ copy: 5, length: 10 }], 0],
+    [[{ copy: -1, length: 1 }], 0],
+    [[{ sent: 3 }], 2],
+    [[{ sent: 1 }], 2],
+  ])('that asks for what is not there is refused: %j', (parts, sent) => {
     expect(() => follow(new Uint8Array(10), { parts, sent: new Uint8Array(sent) })).toThrow(RangeError);
   });
 });

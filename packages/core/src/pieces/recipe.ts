@@ -55,7 +55,9 @@ function common(old: Uint8Array, now: Uint8Array): Run[] {
   for (const end of cut(now)) {
     const last = runs.at(-1);
     const expected = last?.to === start ? last.copy + (last.to - last.from) : -1;
-    const places = (known.get(hash(now, start, end)) ?? []).filter(({ from, to }) => to - from === end - start && isSame(old, from, now, start, end - start));
+    const places = (known.get(hash(now, start, end)) ?? []).filter(
+      ({ from, to }) => to - from === end - start && isSame(old, from, now, start, end - start),
+    );
     // The one that follows on what was copied last, where there are several: one long copy says less than many.
     const place = places.find(({ from }) => from === expected) ?? places[0];
     if (place) {
@@ -91,7 +93,8 @@ export function follow(old: Uint8Array, { parts, sent }: Recipe): Uint8Array {
   let at = 0;
   for (const part of parts) {
     const [from, offset, length] = 'copy' in part ? [old, part.copy, part.length] : [sent, at, part.sent];
-    if (offset < 0 || length < 0 || offset + length > from.length) throw new RangeError('the recipe asks for bytes that are not there');
+    if (offset < 0 || length < 0 || offset + length > from.length)
+      throw new RangeError('the recipe asks for bytes that are not there');
     pieces.push(from.subarray(offset, offset + length));
     if (!('copy' in part)) at += length;
   }

@@ -6,13 +6,45 @@ import { covers, day, firstBroken, reckonChain, renewAtMs, retryAfterMs, type Ch
 const DAY = 86_400_000;
 const NOW = Date.UTC(2026, 10, 25);
 const right: ChainFacts = {
-  registration: { kind: 'held', expiresAtMs: NOW + 400 * DAY }, nameServers: [{ name: 'ns1.a.test', serial: 4, reason: '' }, { name: 'ns2.a.test', serial: 4, reason: '' }],
-  rows: [{ name: 'a.example', type: 'A', answered: ['1.2.3.4'], answeredTtlSeconds: 60, needed: ['1.2.3.4'], state: 'right', note: '' }], spread: { authorityNewSinceMs: 0, resolvers: [], everyoneByMs: NOW - 1 },
-  certificate: { kind: 'served', seen: { names: ['a.example', 'www.a.example'], issuer: 'A', notBeforeMs: NOW - 10 * DAY, notAfterMs: NOW + 80 * DAY, trusted: true } },
-  host: { kind: 'answered', status: 200, ms: 12 }, names: ['www.a.example', 'a.example'], certificatesByUs: true, nowMs: NOW,
+  registration: { kind: 'held', expiresAtMs: NOW + 400 * DAY },
+  nameServers: [
+    { name: 'ns1.a.test', serial: 4, reason: '' },
+    { name: 'ns2.a.test', serial: 4, reason: '' },
+  ],
+  rows: [
+    {
+      name: 'a.example',
+      type: 'A',
+      answered: ['1.2.3.4'],
+      answeredTtlSeconds: 60,
+      needed: ['1.2.3.4'],
+      state: 'right',
+      note: '',
+    },
+  ],
+  spread: { authorityNewSinceMs: 0, resolvers: [], everyoneByMs: NOW - 1 },
+  certificate: {
+    kind: 'served',
+    seen: {
+      names: ['a.example', 'www.a.example'],
+      issuer: 'A',
+      notBeforeMs: NOW - 10 * DAY,
+      notAfterMs: NOW + 80 * DAY,
+      trusted: true,
+    },
+  },
+  host: { kind: 'answered', status: 200, ms: 12 },
+  names: ['www.a.example', 'a.example'],
+  certificatesByUs: true,
+  nowMs: NOW,
 };
 const states = (facts: Partial<ChainFacts>) => reckonChain({ ...right, ...facts }).map(({ state }) => state);
-const seen = (more: object) => ({ certificate: { kind: 'served', seen: { ...(right.certificate as { seen: object }).seen, ...more } } as ChainFacts['certificate'] });
+const seen = (more: object) => ({
+  certificate: {
+    kind: 'served',
+    seen: { ...(right.certificate as { seen: object }).seen, ...more },
+  } as ChainFacts['certificate'],
+});
 
 describe('the chain', () => {
   it('is whole when every link is', () => {
@@ -22,22 +54,83 @@ describe('the chain', () => {
 
   it.each<[string, Partial<ChainFacts>, string[]]>([
     ['nobody holds the name', { registration: { kind: 'free' } }, ['broken', 'right', 'right', 'right', 'right']],
-    ['it has run out', { registration: { kind: 'held', expiresAtMs: NOW - 1 } }, ['broken', 'right', 'right', 'right', 'right']],
-    ['it runs out soon', { registration: { kind: 'held', expiresAtMs: NOW + 30 * DAY } }, ['moving', 'right', 'right', 'right', 'right']],
-    ['the registry is away', { registration: { kind: 'failed', reason: 'x' } }, ['moving', 'right', 'right', 'right', 'right']],
-    ['no name server answers', { nameServers: [{ name: 'a', serial: undefined, reason: 'silent' }], rows: undefined, certificate: { kind: 'failed', reason: 'x' } }, ['right', 'broken', 'waiting', 'waiting', 'right']],
-    ['name servers differ', { nameServers: [{ name: 'a', serial: 1, reason: '' }, { name: 'b', serial: 2, reason: '' }] }, ['right', 'moving', 'right', 'right', 'right']],
-    ['old answers are out', { spread: { authorityNewSinceMs: 0, resolvers: [], everyoneByMs: NOW + 1 } }, ['right', 'right', 'moving', 'right', 'right']],
-    ['nobody said where the host is', { rows: [{ name: 'a.example', type: 'A', answered: ['1.2.3.4'], answeredTtlSeconds: 60, needed: undefined, state: 'kept', note: '' }] }, ['right', 'right', 'broken', 'right', 'right']],
+    [
+      'it has run out',
+      { registration: { kind: 'held', expiresAtMs: NOW - 1 } },
+      ['broken', 'right', 'right', 'right', 'right'],
+    ],
+    [
+      'it runs out soon',
+      { registration: { kind: 'held', expiresAtMs: NOW + 30 * DAY } },
+      ['moving', 'right', 'right', 'right', 'right'],
+    ],
+    [
+      'the registry is away',
+      { registration: { kind: 'failed', reason: 'x' } },
+      ['moving', 'right', 'right', 'right', 'right'],
+    ],
+    [
+      'no name server answers',
+      {
+        nameServers: [{ name: 'a', serial: undefined, reason: 'silent' }],
+        rows: undefined,
+        certificate: { kind: 'failed', reason: 'x' },
+      },
+      ['right', 'broken', 'waiting', 'waiting', 'right'],
+    ],
+    [
+      'name servers differ',
+      {
+        nameServers: [
+          { name: 'a', serial: 1, reason: '' },
+          { name: 'b', serial: 2, reason: '' },
+        ],
+      },
+      ['right', 'moving', 'right', 'right', 'right'],
+    ],
+    [
+      'old answers are out',
+      { spread: { authorityNewSinceMs: 0, resolvers: [], everyoneByMs: NOW + 1 } },
+      ['right', 'right', 'moving', 'right', 'right'],
+    ],
+    [
+      'nobody said where the host is',
+      {
+        rows: [
+          {
+            name: 'a.example',
+            type: 'A',
+            answered: ['1.2.3.4'],
+            answeredTtlSeconds: 60,
+            needed: undefined,
+            state: 'kept',
+            note: '',
+          },
+        ],
+      },
+      ['right', 'right', 'broken', 'right', 'right'],
+    ],
     ['it covers another name', seen({ names: ['b.example'] }), ['right', 'right', 'right', 'broken', 'right']],
     ['it has run out', seen({ notAfterMs: NOW - 1 }), ['right', 'right', 'right', 'broken', 'right']],
     ['nobody trusts it', seen({ trusted: false }), ['right', 'right', 'right', 'broken', 'right']],
-    ['a third of its life is left', seen({ notBeforeMs: NOW - 61 * DAY, notAfterMs: NOW + 29 * DAY }), ['right', 'right', 'right', 'moving', 'right']],
-    ['nothing is published', { host: { kind: 'answered', status: 404, ms: 1 } }, ['right', 'right', 'right', 'right', 'broken']],
+    [
+      'a third of its life is left',
+      seen({ notBeforeMs: NOW - 61 * DAY, notAfterMs: NOW + 29 * DAY }),
+      ['right', 'right', 'right', 'moving', 'right'],
+    ],
+    [
+      'nothing is published',
+      { host: { kind: 'answered', status: 404, ms: 1 } },
+      ['right', 'right', 'right', 'right', 'broken'],
+    ],
   ])('%s', (_, facts, expected) => expect(states(facts)).toEqual(expected));
 
   it('says of every link what it means, and names the first that is not right', () => {
-    const links = reckonChain({ ...right, ...seen({ trusted: false }), spread: { authorityNewSinceMs: 0, resolvers: [], everyoneByMs: NOW + 1 } });
+    const links = reckonChain({
+      ...right,
+      ...seen({ trusted: false }),
+      spread: { authorityNewSinceMs: 0, resolvers: [], everyoneByMs: NOW + 1 },
+    });
     expect(links.every(({ meaning, words }) => meaning.length > 10 && words !== '')).toBe(true);
     expect(firstBroken(links)).toBe('certificate');
   });
@@ -45,7 +138,13 @@ describe('the chain', () => {
 
 describe('certificates', () => {
   // RFC 9525 section 6.3: a wildcard stands for one whole label.
-  it.each([['*.example.com', 'foo.example.com', true], ['*.example.com', 'bar.foo.example.com', false], ['*.example.com', 'example.com', false], ['a.example', 'a.example', true], ['A.example', 'a.example', true]])('%s covers %s: %s', (name, host, yes) => expect(covers(name, host)).toBe(yes));
+  it.each([
+    ['*.example.com', 'foo.example.com', true],
+    ['*.example.com', 'bar.foo.example.com', false],
+    ['*.example.com', 'example.com', false],
+    ['a.example', 'a.example', true],
+    ['A.example', 'a.example', true],
+  ])('%s covers %s: %s', (name, host, yes) => expect(covers(name, host)).toBe(yes));
 
   it('are renewed with a third of their life left; failures wait ever longer, at most a day', () => {
     expect(renewAtMs(0, 90 * DAY)).toBe(60 * DAY);
@@ -57,9 +156,11 @@ describe('certificates', () => {
 
 describe('days', () => {
   it('are those of the platform’s own calendar (property)', () => {
-    fc.assert(fc.property(fc.integer({ min: -6e13, max: 2.5e14 }), (ms) => {
-      const [, at = '', month = '', year = ''] = /^\w+, (\d+) (\w+) (-?\d+)/.exec(new Date(ms).toUTCString()) ?? [];
-      expect(day(ms)).toBe(`${Number(at)} ${month} ${Number(year)}`);
-    }));
+    fc.assert(
+      fc.property(fc.integer({ min: -6e13, max: 2.5e14 }), (ms) => {
+        const [, at = '', month = '', year = ''] = /^\w+, (\d+) (\w+) (-?\d+)/.exec(new Date(ms).toUTCString()) ?? [];
+        expect(day(ms)).toBe(`${Number(at)} ${month} ${Number(year)}`);
+      }),
+    );
   });
 });

@@ -14,7 +14,12 @@ export interface FileSet {
 
 export type Answer =
   | { readonly kind: 'file'; readonly file: string }
-  | { readonly kind: 'redirect'; readonly status: 301 | 302 | 307 | 308; readonly location: string; readonly rule: Rule | undefined }
+  | {
+      readonly kind: 'redirect';
+      readonly status: 301 | 302 | 307 | 308;
+      readonly location: string;
+      readonly rule: Rule | undefined;
+    }
   | { readonly kind: 'gone'; readonly rule: Rule }
   | { readonly kind: 'missing' };
 
@@ -52,12 +57,18 @@ export function decide(request: Address, files: FileSet, rules: RuleIndex): Answ
   } else if (rule) return answerOf(rule, request.query);
   const loose = rule ? undefined : rules.loose(request.path);
   if (loose && loose.status !== 200) return answerOf(loose, request.query);
-  if (host === undefined && !request.path.endsWith('/') && candidateFiles(`${request.path}/`).some((path) => files.has(path))) {
+  if (
+    host === undefined &&
+    !request.path.endsWith('/') &&
+    candidateFiles(`${request.path}/`).some((path) => files.has(path))
+  ) {
     return { kind: 'redirect', status: 301, location: withQuery(`${request.path}/`, request.query), rule: undefined };
   }
   const byPattern = rules.pattern(request, false);
   if (byPattern) return patternAnswer(byPattern, request.query);
-  return host === undefined ? { kind: 'missing' } : { kind: 'redirect', status: 301, location: withQuery(own, request.query), rule: undefined };
+  return host === undefined
+    ? { kind: 'missing' }
+    : { kind: 'redirect', status: 301, location: withQuery(own, request.query), rule: undefined };
 }
 
 /** A file that is the answer of another address sends visitors there, so that the page has one address. */
@@ -68,7 +79,12 @@ function answersElsewhere(rule: Rule, rules: RuleIndex): boolean {
 
 function answerOf(rule: Rule, query: string | undefined): Answer {
   if (rule.status === 410 || rule.status === 200 || rule.to === undefined) return { kind: 'gone', rule };
-  return { kind: 'redirect', status: rule.status, location: withQuery(rule.to, rule.dropsQuery ? undefined : query), rule };
+  return {
+    kind: 'redirect',
+    status: rule.status,
+    location: withQuery(rule.to, rule.dropsQuery ? undefined : query),
+    rule,
+  };
 }
 
 /** What a pattern's query held is in the target where it is wanted, so the rest of it goes. */

@@ -1,6 +1,16 @@
 export {
-  isOver, isRedirect, parseRules, REDIRECT_STATUSES, serialiseRules,
-  type PatternRedirect, type Redirect, type RedirectStatus, type RedirectTarget, type Rule, type RuleOptions, type RuleTerm,
+  isOver,
+  isRedirect,
+  parseRules,
+  REDIRECT_STATUSES,
+  serialiseRules,
+  type PatternRedirect,
+  type Redirect,
+  type RedirectStatus,
+  type RedirectTarget,
+  type Rule,
+  type RuleOptions,
+  type RuleTerm,
 } from './rule.ts';
 export { indexRules, RuleIndex } from './ruleIndex.ts';
 export { decide, filesInQuestion, withQuery, type Answer, type FileSet } from './decide.ts';

@@ -47,7 +47,10 @@ function exactProblem(rule: Rule, files: FileSet, index: RuleIndex): RuleProblem
   return detour && { ...about, ...detour };
 }
 
-type Detour = Pick<Extract<RuleProblem, { kind: 'loop' }>, 'kind' | 'hops'> | Pick<Extract<RuleProblem, { kind: 'chain' }>, 'kind' | 'hops' | 'final'> | Pick<Extract<RuleProblem, { kind: 'dead' }>, 'kind' | 'at' | 'count'>;
+type Detour =
+  | Pick<Extract<RuleProblem, { kind: 'loop' }>, 'kind' | 'hops'>
+  | Pick<Extract<RuleProblem, { kind: 'chain' }>, 'kind' | 'hops' | 'final'>
+  | Pick<Extract<RuleProblem, { kind: 'dead' }>, 'kind' | 'at' | 'count'>;
 
 /** What is wrong with the way a visitor takes; undefined where it is one step to something. */
 export function detourOf({ hops, end }: Proof): Detour | undefined {
@@ -56,17 +59,24 @@ export function detourOf({ hops, end }: Proof): Detour | undefined {
   if (end.kind === 'loop') return { kind: 'loop', hops: addresses };
   if (end.kind === 'missing') return { kind: 'dead', at: end.address, count: 1 };
   if (steps + (end.kind === 'gone' ? 1 : 0) < 2) return undefined;
-  return { kind: 'chain', hops: addresses, final: end.kind === 'page' ? end.address : end.kind === 'outside' ? end.url : undefined };
+  return {
+    kind: 'chain',
+    hops: addresses,
+    final: end.kind === 'page' ? end.address : end.kind === 'outside' ? end.url : undefined,
+  };
 }
 
 /** As RuleIndex has it, of rules that differ in what they overlook only one is asked. */
 function twice(rules: readonly Rule[]): RuleProblem[] {
   const loose = new Map<string, Rule>();
   const key = ({ from }: Rule) => from.toLowerCase().replace(/(.)\/$/, '$1');
-  for (const rule of rules) if (!rule.isPattern && (rule.ignoreCase || rule.anySlash) && !loose.has(key(rule))) loose.set(key(rule), rule);
+  for (const rule of rules)
+    if (!rule.isPattern && (rule.ignoreCase || rule.anySlash) && !loose.has(key(rule))) loose.set(key(rule), rule);
   return rules.flatMap((rule): RuleProblem[] => {
     const other = rule.isPattern || !isRedirect(rule) ? undefined : loose.get(key(rule));
-    return other === undefined || other === rule || (other.to === rule.to && other.status === rule.status) ? [] : [{ from: rule.from, isPattern: false, kind: 'twice', other: other.from }];
+    return other === undefined || other === rule || (other.to === rule.to && other.status === rule.status)
+      ? []
+      : [{ from: rule.from, isPattern: false, kind: 'twice', other: other.from }];
   });
 }
 
@@ -75,18 +85,35 @@ interface Caught {
   readonly answer: Answer;
 }
 
-function patternProblems(patterns: readonly Rule[], files: FileSet, known: readonly Address[], index: RuleIndex): RuleProblem[] {
-  const read = new Map(patterns.flatMap((rule) => { const reading = readPattern(rule.from, { ignoreCase: rule.ignoreCase ?? false }); return reading.ok ? [[rule, reading.pattern] as const] : []; }));
+function patternProblems(
+  patterns: readonly Rule[],
+  files: FileSet,
+  known: readonly Address[],
+  index: RuleIndex,
+): RuleProblem[] {
+  const read = new Map(
+    patterns.flatMap((rule) => {
+      const reading = readPattern(rule.from, { ignoreCase: rule.ignoreCase ?? false });
+      return reading.ok ? [[rule, reading.pattern] as const] : [];
+    }),
+  );
   const answers = known.map((address): Caught => ({ address, answer: decide(address, files, index) }));
   return [...read].flatMap(([rule, pattern]): RuleProblem[] => {
     const about = { from: rule.from, isPattern: true };
     const matching = answers.filter(({ address }) => matchPattern(pattern, address));
     const caught = matching.filter(({ answer }) => isOf(answer, rule));
     if (caught.length === 0) {
-      const before = beforeIt(matching.length > 0 ? matching : samples(pattern).map((address) => ({ address, answer: decide(address, files, index) })), rule);
+      const before = beforeIt(
+        matching.length > 0
+          ? matching
+          : samples(pattern).map((address) => ({ address, answer: decide(address, files, index) })),
+        rule,
+      );
       return before ? [{ ...about, kind: 'idle', before }] : [];
     }
-    const proofs = caught.map(({ address }) => detourOf(prove(address, files, index))).filter((problem) => problem !== undefined);
+    const proofs = caught
+      .map(({ address }) => detourOf(prove(address, files, index)))
+      .filter((problem) => problem !== undefined);
     const dead = proofs.filter((problem) => problem.kind === 'dead');
     const [first] = dead;
     if (first) return [{ ...about, ...first, count: dead.length }];
@@ -96,25 +123,42 @@ function patternProblems(patterns: readonly Rule[], files: FileSet, known: reado
 }
 
 /** The rule or page that answers most of what the pattern would; undefined where anything is left to it. */
-function beforeIt(asked: readonly Caught[], rule: Rule): { readonly kind: 'page' | 'rule'; readonly address: string } | undefined {
+function beforeIt(
+  asked: readonly Caught[],
+  rule: Rule,
+): { readonly kind: 'page' | 'rule'; readonly address: string } | undefined {
   if (asked.length === 0 || asked.some(({ answer }) => isOf(answer, rule))) return undefined;
   const counts = new Map<string, number>();
-  for (const { answer } of asked) { const from = ruleOf(answer)?.from; if (from !== undefined) counts.set(from, (counts.get(from) ?? 0) + 1); }
+  for (const { answer } of asked) {
+    const from = ruleOf(answer)?.from;
+    if (from !== undefined) counts.set(from, (counts.get(from) ?? 0) + 1);
+  }
   const [most] = [...counts].sort((a, b) => b[1] - a[1]);
   const [page] = asked;
-  return most ? { kind: 'rule', address: most[0] } : page && page.answer.kind === 'file' ? { kind: 'page', address: formatAddress(page.address) } : undefined;
+  return most
+    ? { kind: 'rule', address: most[0] }
+    : page && page.answer.kind === 'file'
+      ? { kind: 'page', address: formatAddress(page.address) }
+      : undefined;
 }
 
 /** An address or two that a pattern of names and text matches, for patterns that no known address shows at work. */
 function samples(pattern: Pattern): Address[] {
-  const plain = pattern.text.replace(/\\(.)/g, '$1').replace(/:[\p{ID_Start}$_][\p{ID_Continue}$]*/gu, 'zq7-sample').replace(/\*/g, 'zq7-sample/zq7-sample');
+  const plain = pattern.text
+    .replace(/\\(.)/g, '$1')
+    .replace(/:[\p{ID_Start}$_][\p{ID_Continue}$]*/gu, 'zq7-sample')
+    .replace(/\*/g, 'zq7-sample/zq7-sample');
   const address = splitAddress(plain);
   return matchPattern(pattern, address) ? [address] : [];
 }
 
 function isOf(answer: Answer, rule: Rule): boolean {
   const answering = ruleOf(answer);
-  return answering?.isPattern === true && answering.from === rule.from && (answering.ignoreCase ?? false) === (rule.ignoreCase ?? false);
+  return (
+    answering?.isPattern === true &&
+    answering.from === rule.from &&
+    (answering.ignoreCase ?? false) === (rule.ignoreCase ?? false)
+  );
 }
 
 function ruleOf(answer: Answer): Rule | undefined {
@@ -124,10 +168,19 @@ function ruleOf(answer: Answer): Rule | undefined {
 /** In words for people, without the address itself. */
 export function problemWords(problem: RuleProblem): string {
   switch (problem.kind) {
-    case 'loop': return `goes in a circle: ${problem.hops.join(' → ')}`;
-    case 'chain': return `${problem.hops.length - 1} step${problem.hops.length === 2 ? '' : 's'} until ${problem.final ?? 'it is gone (410)'}: ${problem.hops.join(' → ')}`;
-    case 'dead': return problem.isPattern && problem.count > 1 ? `${problem.count} old addresses end at nothing, such as ${problem.at}` : `nothing is at ${problem.at}`;
-    case 'idle': return problem.before.kind === 'page' ? `never fires: the live page ${problem.before.address} answers first` : `never fires: ${problem.before.address} answers first`;
-    case 'twice': return `${problem.other} is for the same address in any spelling, and leads elsewhere`;
+    case 'loop':
+      return `goes in a circle: ${problem.hops.join(' → ')}`;
+    case 'chain':
+      return `${problem.hops.length - 1} step${problem.hops.length === 2 ? '' : 's'} until ${problem.final ?? 'it is gone (410)'}: ${problem.hops.join(' → ')}`;
+    case 'dead':
+      return problem.isPattern && problem.count > 1
+        ? `${problem.count} old addresses end at nothing, such as ${problem.at}`
+        : `nothing is at ${problem.at}`;
+    case 'idle':
+      return problem.before.kind === 'page'
+        ? `never fires: the live page ${problem.before.address} answers first`
+        : `never fires: ${problem.before.address} answers first`;
+    case 'twice':
+      return `${problem.other} is for the same address in any spelling, and leads elsewhere`;
   }
 }

@@ -32,19 +32,40 @@ type Single = Rule & { readonly status: RedirectStatus };
  * @param decided the single redirects a person decided; those made by themselves follow their pages and stay
  * @param known old addresses; the addresses of the rules themselves need not be among them
  */
-export function proposePatterns(rules: readonly Rule[], decided: ReadonlySet<string>, files: FileSet, known: readonly Address[]): PatternProposal[] {
-  const singles = rules.filter((rule): rule is Single => isRedirect(rule) && !rule.isPattern && decided.has(rule.from) && !rule.from.includes('?') && hostOf(rule.from).host === undefined && !rule.dropsQuery && !rule.ignoreCase && !rule.anySlash);
+export function proposePatterns(
+  rules: readonly Rule[],
+  decided: ReadonlySet<string>,
+  files: FileSet,
+  known: readonly Address[],
+): PatternProposal[] {
+  const singles = rules.filter(
+    (rule): rule is Single =>
+      isRedirect(rule) &&
+      !rule.isPattern &&
+      decided.has(rule.from) &&
+      !rule.from.includes('?') &&
+      hostOf(rule.from).host === undefined &&
+      !rule.dropsQuery &&
+      !rule.ignoreCase &&
+      !rule.anySlash,
+  );
   const index = indexRules(rules);
-  const asked = [...new Map([...known, ...singles.map(({ from }) => splitAddress(from))].map((address) => [formatAddress(address), address])).values()];
+  const asked = [
+    ...new Map(
+      [...known, ...singles.map(({ from }) => splitAddress(from))].map((address) => [formatAddress(address), address]),
+    ).values(),
+  ];
   const before = new Map(asked.map((address) => [address, told(decide(address, files, index))]));
   const taken = new Set<string>();
   // Of two that say the same, the narrower one.
-  return [...byShape(singles), ...byBranch(singles)].sort((a, b) => b.of.length - a.of.length || b.text.length - a.text.length || (a.text < b.text ? -1 : 1)).flatMap((draft): PatternProposal[] => {
-    const of = draft.of.filter(({ from }) => !taken.has(from));
-    const proposal = of.length < LEAST ? undefined : proved({ ...draft, of }, rules, files, asked, before);
-    for (const from of proposal?.replaces ?? []) taken.add(from);
-    return proposal ? [proposal] : [];
-  });
+  return [...byShape(singles), ...byBranch(singles)]
+    .sort((a, b) => b.of.length - a.of.length || b.text.length - a.text.length || (a.text < b.text ? -1 : 1))
+    .flatMap((draft): PatternProposal[] => {
+      const of = draft.of.filter(({ from }) => !taken.has(from));
+      const proposal = of.length < LEAST ? undefined : proved({ ...draft, of }, rules, files, asked, before);
+      for (const from of proposal?.replaces ?? []) taken.add(from);
+      return proposal ? [proposal] : [];
+    });
 }
 
 interface Draft {
@@ -69,7 +90,14 @@ function byShape(singles: readonly Single[]): Draft[] {
   for (const rule of singles) {
     const shape = shapeOf(rule);
     if (!shape) continue;
-    const key = JSON.stringify([shape.segments[0], shape.segments.length, shape.ending, shape.target, shape.targetEnding, rule.status]);
+    const key = JSON.stringify([
+      shape.segments[0],
+      shape.segments.length,
+      shape.ending,
+      shape.target,
+      shape.targetEnding,
+      rule.status,
+    ]);
     groups.set(key, [...(groups.get(key) ?? []), { shape, rule }]);
   }
   return [...groups.values()].filter((group) => group.length >= LEAST).flatMap((group) => draftOf(group) ?? []);
@@ -79,8 +107,13 @@ function shapeOf({ from, to, status }: Single): Shape | undefined {
   if (status === 410 || to === undefined || !to.startsWith('/') || /[?#]/.test(to)) return undefined;
   const [address, target] = [parts(from), parts(to)];
   if (address.segments.length < 2) return undefined;
-  const used = target.segments.map((segment): string | number => { const at = address.segments.lastIndexOf(segment); return at > 0 ? at : segment; });
-  return used.some((each) => typeof each === 'number') ? { segments: address.segments, ending: address.ending, target: used, targetEnding: target.ending } : undefined;
+  const used = target.segments.map((segment): string | number => {
+    const at = address.segments.lastIndexOf(segment);
+    return at > 0 ? at : segment;
+  });
+  return used.some((each) => typeof each === 'number')
+    ? { segments: address.segments, ending: address.ending, target: used, targetEnding: target.ending }
+    : undefined;
 }
 
 function parts(address: string): { segments: string[]; ending: string } {
@@ -89,21 +122,35 @@ function parts(address: string): { segments: string[]; ending: string } {
 }
 
 function draftOf(group: readonly { shape: Shape; rule: Single }[]): Draft | undefined {
-  const [{ shape: { segments, ending, target, targetEnding }, rule: { status } }] = group as [typeof group[number]];
+  const [
+    {
+      shape: { segments, ending, target, targetEnding },
+      rule: { status },
+    },
+  ] = group as [(typeof group)[number]];
   const names = new Map<number, string>();
-  const text = segments.map((_, at): string => {
-    const values = [...new Set(group.map(({ shape }) => shape.segments[at] ?? ''))];
-    const isUsed = target.includes(at);
-    if (values.length === 1 && !isUsed) return literal(values[0] ?? '');
-    const { name, expression } = part(values, at === segments.length - 1);
-    const own = [...names.values()].includes(name) ? `${name}${at}` : name;
-    names.set(at, own);
-    return `:${own}${expression}`;
-  }).join('/');
+  const text = segments
+    .map((_, at): string => {
+      const values = [...new Set(group.map(({ shape }) => shape.segments[at] ?? ''))];
+      const isUsed = target.includes(at);
+      if (values.length === 1 && !isUsed) return literal(values[0] ?? '');
+      const { name, expression } = part(values, at === segments.length - 1);
+      const own = [...names.values()].includes(name) ? `${name}${at}` : name;
+      names.set(at, own);
+      return `:${own}${expression}`;
+    })
+    .join('/');
   // A pattern for any first segment would catch what belongs to others.
   if (text.startsWith(':')) return undefined;
-  const filled = target.map((each) => (typeof each === 'number' ? `:${names.get(each) ?? ''}` : each.replace(/:/g, '\\:'))).join('/');
-  return { text: `/${text}${literal(ending)}`, status, target: `/${filled}${targetEnding}`, of: group.map(({ rule }) => rule) };
+  const filled = target
+    .map((each) => (typeof each === 'number' ? `:${names.get(each) ?? ''}` : each.replace(/:/g, '\\:')))
+    .join('/');
+  return {
+    text: `/${text}${literal(ending)}`,
+    status,
+    target: `/${filled}${targetEnding}`,
+    of: group.map(({ rule }) => rule),
+  };
 }
 
 /** As narrow as all values allow: a year takes no name. */
@@ -128,15 +175,37 @@ function byBranch(singles: readonly Single[]): Draft[] {
       groups.set(key, [...(groups.get(key) ?? []), rule]);
     }
   }
-  const drafts = [...groups].filter(([, of]) => of.length >= LEAST).map(([key, of]): Draft => {
-    const [branch, status, to] = JSON.parse(key) as [string, RedirectStatus, string | null];
-    return { text: `${literal(branch)}*`, status, target: to === null ? undefined : to.replace(/:(?=[\p{ID_Start}$_\d])(?!\/\/)/gu, '\\:'), of };
-  });
+  const drafts = [...groups]
+    .filter(([, of]) => of.length >= LEAST)
+    .map(([key, of]): Draft => {
+      const [branch, status, to] = JSON.parse(key) as [string, RedirectStatus, string | null];
+      return {
+        text: `${literal(branch)}*`,
+        status,
+        target: to === null ? undefined : to.replace(/:(?=[\p{ID_Start}$_\d])(?!\/\/)/gu, '\\:'),
+        of,
+      };
+    });
   // The narrowest branch that holds the same rules.
-  return drafts.filter(({ text, of }) => !drafts.some((other) => other.of.length === of.length && other.text.length > text.length && other.of[0]?.from === of[0]?.from && other.of.every((rule) => of.includes(rule))));
+  return drafts.filter(
+    ({ text, of }) =>
+      !drafts.some(
+        (other) =>
+          other.of.length === of.length &&
+          other.text.length > text.length &&
+          other.of[0]?.from === of[0]?.from &&
+          other.of.every((rule) => of.includes(rule)),
+      ),
+  );
 }
 
-function proved({ text, status, target, of }: Draft, rules: readonly Rule[], files: FileSet, asked: readonly Address[], before: ReadonlyMap<Address, string>): PatternProposal | undefined {
+function proved(
+  { text, status, target, of }: Draft,
+  rules: readonly Rule[],
+  files: FileSet,
+  asked: readonly Address[],
+  before: ReadonlyMap<Address, string>,
+): PatternProposal | undefined {
   const reading = readPattern(text);
   if (!reading.ok) return undefined;
   const gone = new Set(of.map(({ from }) => from));
@@ -155,15 +224,32 @@ function proved({ text, status, target, of }: Draft, rules: readonly Rule[], fil
   const address = unseen(text);
   const answer = decide(splitAddress(address), files, after);
   return {
-    text, status, target, replaces: [...gone],
-    unknown: { address, to: answer.kind === 'redirect' ? answer.location : undefined, isThere: prove(splitAddress(address), files, after).end.kind !== 'missing' },
+    text,
+    status,
+    target,
+    replaces: [...gone],
+    unknown: {
+      address,
+      to: answer.kind === 'redirect' ? answer.location : undefined,
+      isThere: prove(splitAddress(address), files, after).end.kind !== 'missing',
+    },
   };
 }
 
 function unseen(text: string): string {
-  return text.replace(/:year\d*\(\\d\{4\}\)/g, '1907').replace(/:month\d*\(\\d\{2\}\)/g, '07').replace(/:id\d*\(\\d\+\)/g, '90713').replace(/:[a-z]+\d*/g, UNSEEN).replace(/\*$/, UNSEEN).replace(/\\(.)/g, '$1');
+  return text
+    .replace(/:year\d*\(\\d\{4\}\)/g, '1907')
+    .replace(/:month\d*\(\\d\{2\}\)/g, '07')
+    .replace(/:id\d*\(\\d\+\)/g, '90713')
+    .replace(/:[a-z]+\d*/g, UNSEEN)
+    .replace(/\*$/, UNSEEN)
+    .replace(/\\(.)/g, '$1');
 }
 
 function told(answer: Answer): string {
-  return answer.kind === 'redirect' ? `${answer.status} ${answer.location}` : answer.kind === 'file' ? answer.file : answer.kind;
+  return answer.kind === 'redirect'
+    ? `${answer.status} ${answer.location}`
+    : answer.kind === 'file'
+      ? answer.file
+      : answer.kind;
 }

@@ -3,7 +3,17 @@ import { describe, expect, it } from 'vitest';
 import { parseAddress, splitAddress } from '../address/index.ts';
 import { rulesOfHost, rulesOfSite } from './exchange/index.ts';
 import { matchPattern, readPattern } from './pattern/index.ts';
-import { decide, hostOf, indexRules, ofHost, parseRules, prove, serialiseRules, withQuery, type Rule } from './index.ts';
+import {
+  decide,
+  hostOf,
+  indexRules,
+  ofHost,
+  parseRules,
+  prove,
+  serialiseRules,
+  withQuery,
+  type Rule,
+} from './index.ts';
 
 const files = new Set(['index.html', 'visit/index.html', 'about.html', 'caf\u00e9/index.html']);
 const rules = indexRules([
@@ -20,7 +30,11 @@ const rules = indexRules([
 ]);
 const ask = (path: string, query?: string) => {
   const answer = decide({ path, query }, files, rules);
-  return answer.kind === 'redirect' ? `${answer.status} ${answer.location}` : answer.kind === 'file' ? answer.file : answer.kind;
+  return answer.kind === 'redirect'
+    ? `${answer.status} ${answer.location}`
+    : answer.kind === 'file'
+      ? answer.file
+      : answer.kind;
 };
 
 describe('what a host answers', () => {
@@ -48,7 +62,14 @@ describe('a proof', () => {
   const end = (path: string) => prove({ path, query: undefined }, files, rules);
 
   it.each([
-    ['/old', 1, 'page'], ['/chain', 2, 'page'], ['/visit/', 0, 'page'], ['/shop/', 0, 'gone'], ['/none', 0, 'missing'], ['/nowhere', 1, 'missing'], ['/away', 1, 'outside'], ['/round', 2, 'loop'],
+    ['/old', 1, 'page'],
+    ['/chain', 2, 'page'],
+    ['/visit/', 0, 'page'],
+    ['/shop/', 0, 'gone'],
+    ['/none', 0, 'missing'],
+    ['/nowhere', 1, 'missing'],
+    ['/away', 1, 'outside'],
+    ['/round', 2, 'loop'],
   ] as const)('of %s takes %i hops and ends at: %s', (path, hops, kind) => {
     const proof = end(path);
     expect(proof.end.kind).toBe(kind);
@@ -57,37 +78,56 @@ describe('a proof', () => {
 
   it('ends, whatever the rules are', () => {
     const address = fc.constantFrom('/a', '/b', '/c', '/d', '/e?x=1', '/e');
-    const rule = fc.record({ from: address, status: fc.constantFrom(301 as const, 302 as const, 410 as const), to: address });
-    fc.assert(fc.property(fc.array(rule, { maxLength: 12 }), address, (list, start) => {
-      const [path = '/', query] = start.split('?');
-      const proof = prove({ path, query }, new Set(['d']), indexRules(list));
-      expect(proof.hops.length).toBeLessThanOrEqual(21);
-    }));
+    const rule = fc.record({
+      from: address,
+      status: fc.constantFrom(301 as const, 302 as const, 410 as const),
+      to: address,
+    });
+    fc.assert(
+      fc.property(fc.array(rule, { maxLength: 12 }), address, (list, start) => {
+        const [path = '/', query] = start.split('?');
+        const proof = prove({ path, query }, new Set(['d']), indexRules(list));
+        expect(proof.hops.length).toBeLessThanOrEqual(21);
+      }),
+    );
   });
 });
 
 describe('rules in a file', () => {
   const rule: fc.Arbitrary<Rule> = fc.oneof(
-    fc.record({ from: fc.string(), status: fc.constantFrom(301 as const, 302 as const, 307 as const, 308 as const), to: fc.string() }),
+    fc.record({
+      from: fc.string(),
+      status: fc.constantFrom(301 as const, 302 as const, 307 as const, 308 as const),
+      to: fc.string(),
+    }),
     fc.record({ from: fc.string(), status: fc.constant(410 as const) }),
   );
 
   it('read back as they were written, in one order whatever order they came in', () => {
-    fc.assert(fc.property(fc.uniqueArray(rule, { selector: ({ from }) => from }), (list) => {
-      const text = serialiseRules(list);
-      expect(serialiseRules([...list].reverse())).toBe(text);
-      expect(indexRules(parseRules(text))).toEqual(indexRules(list));
-    }));
+    fc.assert(
+      fc.property(fc.uniqueArray(rule, { selector: ({ from }) => from }), (list) => {
+        const text = serialiseRules(list);
+        expect(serialiseRules([...list].reverse())).toBe(text);
+        expect(indexRules(parseRules(text))).toEqual(indexRules(list));
+      }),
+    );
   });
 
-  it.each(['{}', '["/a",204,"/b"]', '["/a",301]', 'nonsense'])('are refused: %s', (line) => expect(() => parseRules(line)).toThrow(SyntaxError));
+  it.each(['{}', '["/a",204,"/b"]', '["/a",301]', 'nonsense'])('are refused: %s', (line) =>
+    expect(() => parseRules(line)).toThrow(SyntaxError),
+  );
 });
 
 describe('patterns and less strict rules', () => {
   const rules: Rule[] = [
-    { from: '/old.html', status: 301, to: '/new/' }, { from: '/About/', status: 301, to: '/about-us/', ignoreCase: true, anySlash: true }, { from: '/search', status: 302, to: '/find/', dropsQuery: true },
-    { from: '/news/:year/:slug.html', status: 301, to: '/journal/:slug/', isPattern: true }, { from: '/news/*', status: 410, isPattern: true }, { from: '/?p=:id', status: 308, to: '/post/:id/', isPattern: true },
-    { from: '/Shop/*', status: 301, to: '/', isPattern: true, ignoreCase: true }, { from: '/*', status: 302, to: 'https://elsewhere.example/:0', isPattern: true },
+    { from: '/old.html', status: 301, to: '/new/' },
+    { from: '/About/', status: 301, to: '/about-us/', ignoreCase: true, anySlash: true },
+    { from: '/search', status: 302, to: '/find/', dropsQuery: true },
+    { from: '/news/:year/:slug.html', status: 301, to: '/journal/:slug/', isPattern: true },
+    { from: '/news/*', status: 410, isPattern: true },
+    { from: '/?p=:id', status: 308, to: '/post/:id/', isPattern: true },
+    { from: '/Shop/*', status: 301, to: '/', isPattern: true, ignoreCase: true },
+    { from: '/*', status: 302, to: 'https://elsewhere.example/:0', isPattern: true },
   ];
   const index = indexRules(rules);
   const files = new Set(['index.html', 'news/2016/live.html', 'folder/index.html']);
@@ -99,40 +139,78 @@ describe('patterns and less strict rules', () => {
   };
 
   it.each([
-    ['/old.html', '301 /new/'], ['/news/2016/mercury.html', '301 /journal/mercury/'], ['/news/2016/mercury.html?x=1', '301 /journal/mercury/?x=1'], ['/news/anything', 'gone'],
+    ['/old.html', '301 /new/'],
+    ['/news/2016/mercury.html', '301 /journal/mercury/'],
+    ['/news/2016/mercury.html?x=1', '301 /journal/mercury/?x=1'],
+    ['/news/anything', 'gone'],
     // A live page always wins, and a folder without its slash is one.
-    ['/news/2016/live.html', 'file'], ['/folder', '301 /folder/'],
+    ['/news/2016/live.html', 'file'],
+    ['/folder', '301 /folder/'],
     // A pattern with a query goes before the page at its path; what it held is in the target, so the query goes.
-    ['/?p=7', '308 /post/7/'], ['/?q=7', 'file'],
-    ['/ABOUT', '301 /about-us/'], ['/about/?a=b', '301 /about-us/?a=b'], ['/search?q=moon', '302 /find/'], ['/SHOP/mugs', '301 /'], ['/x/y', '302 https://elsewhere.example/x/y'],
-  ])('%s is answered with %s', (asked, expected) => { expect(answer(asked)).toBe(expected); });
+    ['/?p=7', '308 /post/7/'],
+    ['/?q=7', 'file'],
+    ['/ABOUT', '301 /about-us/'],
+    ['/about/?a=b', '301 /about-us/?a=b'],
+    ['/search?q=moon', '302 /find/'],
+    ['/SHOP/mugs', '301 /'],
+    ['/x/y', '302 https://elsewhere.example/x/y'],
+  ])('%s is answered with %s', (asked, expected) => {
+    expect(answer(asked)).toBe(expected);
+  });
 
   it('are kept and read again as they were, patterns in their order', () => {
     const again = parseRules(serialiseRules(rules));
     expect(again.filter(({ isPattern }) => isPattern)).toEqual(rules.filter(({ isPattern }) => isPattern));
     expect(again.find(({ from }) => from === '/About/')).toEqual(rules[1]);
-    for (const text of ['["/a",301]\n', '["/a",301,"/b",["isMagic"]]\n', '["/a",301,"/b",[],1]\n']) expect(() => parseRules(text)).toThrow(SyntaxError);
+    for (const text of ['["/a",301]\n', '["/a",301,"/b",["isMagic"]]\n', '["/a",301,"/b",[],1]\n'])
+      expect(() => parseRules(text)).toThrow(SyntaxError);
     expect(() => indexRules([{ from: '/(', status: 410, isPattern: true }])).toThrow(SyntaxError);
   });
 
   it('find by their first segment what trying one after another finds', () => {
     const segment = fc.constantFrom('a', 'b', 'A', ':x', '*', 'c-:y');
-    const written = fc.array(segment, { minLength: 1, maxLength: 3 }).map((segments) => `/${segments.join('/')}`).filter((text) => readPattern(text).ok);
-    fc.assert(fc.property(fc.uniqueArray(written, { maxLength: 8 }), fc.array(fc.constantFrom('a', 'b', 'A', 'c-1'), { minLength: 1, maxLength: 3 }), fc.boolean(), (texts, path, ignoreCase) => {
-      const all = indexRules(texts.map((from): Rule => ({ from, status: 410, isPattern: true, ...(ignoreCase ? { ignoreCase: true } : {}) })));
-      const address = { path: `/${path.join('/')}`, query: undefined };
-      const firstOne = texts.find((text) => { const reading = readPattern(text, { ignoreCase }); return reading.ok && matchPattern(reading.pattern, address); });
-      expect(all.pattern(address, false)?.rule.from).toBe(firstOne);
-    }));
+    const written = fc
+      .array(segment, { minLength: 1, maxLength: 3 })
+      .map((segments) => `/${segments.join('/')}`)
+      .filter((text) => readPattern(text).ok);
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(written, { maxLength: 8 }),
+        fc.array(fc.constantFrom('a', 'b', 'A', 'c-1'), { minLength: 1, maxLength: 3 }),
+        fc.boolean(),
+        (texts, path, ignoreCase) => {
+          const all = indexRules(
+            texts.map((from): Rule => ({
+              from,
+              status: 410,
+              isPattern: true,
+              ...(ignoreCase ? { ignoreCase: true } : {}),
+            })),
+          );
+          const address = { path: `/${path.join('/')}`, query: undefined };
+          const firstOne = texts.find((text) => {
+            const reading = readPattern(text, { ignoreCase });
+            return reading.ok && matchPattern(reading.pattern, address);
+          });
+          expect(all.pattern(address, false)?.rule.from).toBe(firstOne);
+        },
+      ),
+    );
   });
 });
 
 describe('old domains', () => {
   const index = indexRules([
-    { from: '//old.example/shop.php', status: 301, to: '/visit/' }, { from: '/shop.php', status: 301, to: '/about.html' }, { from: '//old.example/?p=1', status: 410 },
-    { from: '//old.example/news/:slug', status: 308, to: '/:slug/', isPattern: true }, { from: '/:any/x', status: 302, to: '/', isPattern: true },
+    { from: '//old.example/shop.php', status: 301, to: '/visit/' },
+    { from: '/shop.php', status: 301, to: '/about.html' },
+    { from: '//old.example/?p=1', status: 410 },
+    { from: '//old.example/news/:slug', status: 308, to: '/:slug/', isPattern: true },
+    { from: '/:any/x', status: 302, to: '/', isPattern: true },
   ]);
-  const answer = (address: string) => { const a = decide(splitAddress(address), files, index); return a.kind === 'redirect' ? `${a.status} ${a.location}` : a.kind; };
+  const answer = (address: string) => {
+    const a = decide(splitAddress(address), files, index);
+    return a.kind === 'redirect' ? `${a.status} ${a.location}` : a.kind;
+  };
 
   it.each([
     ['a rule of its own, not the site’s', '//old.example/shop.php?id=3', '301 /visit/?id=3'],
@@ -145,16 +223,32 @@ describe('old domains', () => {
   ])('%s', (_, address, expected) => expect(answer(address)).toBe(expected));
 
   it('without a rule it leads to the same address here, and from there on', () => {
-    expect(prove(splitAddress('//older.example/shop.php'), files, index)).toMatchObject({ end: { kind: 'page', address: '/about.html' }, hops: [{ status: 301 }, { status: 301 }, { status: 200 }] });
+    expect(prove(splitAddress('//older.example/shop.php'), files, index)).toMatchObject({
+      end: { kind: 'page', address: '/about.html' },
+      hops: [{ status: 301 }, { status: 301 }, { status: 200 }],
+    });
     expect(hostOf('//old.example')).toEqual({ host: 'old.example', address: '/' });
     expect(hostOf(ofHost('old.example', '/a?b'))).toEqual({ host: 'old.example', address: '/a?b' });
   });
 
   it('is exported as if it were a site of its own', () => {
-    const rules: Rule[] = [{ from: '//old.example/a', status: 301, to: '/b' }, { from: '/c', status: 301, to: '/d' }, { from: '//old.example/gone', status: 410 }, { from: '//other.example/a', status: 301, to: '/e' }];
+    const rules: Rule[] = [
+      { from: '//old.example/a', status: 301, to: '/b' },
+      { from: '/c', status: 301, to: '/d' },
+      { from: '//old.example/gone', status: 410 },
+      { from: '//other.example/a', status: 301, to: '/e' },
+    ];
     const exported = rulesOfHost(rules, 'old.example', 'https://new.example');
-    const ask = (path: string) => { const a = decide(splitAddress(path), new Set(), indexRules(exported)); return a.kind === 'redirect' ? a.location : a.kind; };
-    expect(['/a', '/a?x', '/gone', '/anything/else?y=1'].map(ask)).toEqual(['https://new.example/b', 'https://new.example/b?x', 'gone', 'https://new.example/anything/else?y=1']);
+    const ask = (path: string) => {
+      const a = decide(splitAddress(path), new Set(), indexRules(exported));
+      return a.kind === 'redirect' ? a.location : a.kind;
+    };
+    expect(['/a', '/a?x', '/gone', '/anything/else?y=1'].map(ask)).toEqual([
+      'https://new.example/b',
+      'https://new.example/b?x',
+      'gone',
+      'https://new.example/anything/else?y=1',
+    ]);
     expect(rulesOfSite(rules)).toEqual([{ from: '/c', status: 301, to: '/d' }]);
   });
 });

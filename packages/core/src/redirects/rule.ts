@@ -13,7 +13,8 @@ export type RedirectTarget =
   | { readonly kind: 'url'; readonly url: string };
 
 export type Redirect =
-  | ({ readonly from: string; readonly status: 301 | 302 | 307 | 308; readonly target: RedirectTarget } & RuleOptions & RuleTerm)
+  | ({ readonly from: string; readonly status: 301 | 302 | 307 | 308; readonly target: RedirectTarget } & RuleOptions &
+      RuleTerm)
   | ({ readonly from: string; readonly status: 410 } & RuleOptions & RuleTerm);
 
 /** What only people need to know of a rule. */
@@ -64,27 +65,41 @@ export function isRedirect(rule: Rule): rule is Rule & { readonly status: Redire
 
 /** One line a rule, sorted, so that equal rules have equal bytes and a small change a small difference; patterns keep their order, at the end. */
 export function serialiseRules(rules: readonly Rule[]): string {
-  const sorted = rules.filter(({ isPattern }) => !isPattern).sort((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0));
-  return [...sorted, ...rules.filter(({ isPattern }) => isPattern)].map(({ from, status, to, ...options }) => {
-    const flags = FLAGS.filter((flag) => options[flag]);
-    return `${JSON.stringify([from, status, to ?? null, ...(flags.length > 0 ? [flags] : [])])}\n`;
-  }).join('');
+  const sorted = rules
+    .filter(({ isPattern }) => !isPattern)
+    .sort((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0));
+  return [...sorted, ...rules.filter(({ isPattern }) => isPattern)]
+    .map(({ from, status, to, ...options }) => {
+      const flags = FLAGS.filter((flag) => options[flag]);
+      return `${JSON.stringify([from, status, to ?? null, ...(flags.length > 0 ? [flags] : [])])}\n`;
+    })
+    .join('');
 }
 
 const FLAGS = ['isPattern', 'dropsQuery', 'ignoreCase', 'anySlash'] as const;
 
 /** The inverse of `serialiseRules`. Throws a SyntaxError on anything else. */
 export function parseRules(text: string): Rule[] {
-  return text.split('\n').filter((line) => line !== '').map((line) => {
-    const row: unknown = JSON.parse(line);
-    if (!Array.isArray(row) || row.length < 3 || row.length > 4) throw new SyntaxError('a rule is [from, status, to], and flags where it has any');
-    const [from, status, to, flags = []] = row as unknown[];
-    if (typeof from !== 'string' || !isStatus(status) || !(to === null || typeof to === 'string') || !Array.isArray(flags) || !flags.every(isFlag)) {
-      throw new SyntaxError('a rule is [from, status, to], and flags where it has any');
-    }
-    const options = Object.fromEntries(flags.map((flag) => [flag, true as const]));
-    return to === null ? { from, status, ...options } : { from, status, to, ...options };
-  });
+  return text
+    .split('\n')
+    .filter((line) => line !== '')
+    .map((line) => {
+      const row: unknown = JSON.parse(line);
+      if (!Array.isArray(row) || row.length < 3 || row.length > 4)
+        throw new SyntaxError('a rule is [from, status, to], and flags where it has any');
+      const [from, status, to, flags = []] = row as unknown[];
+      if (
+        typeof from !== 'string' ||
+        !isStatus(status) ||
+        !(to === null || typeof to === 'string') ||
+        !Array.isArray(flags) ||
+        !flags.every(isFlag)
+      ) {
+        throw new SyntaxError('a rule is [from, status, to], and flags where it has any');
+      }
+      const options = Object.fromEntries(flags.map((flag) => [flag, true as const]));
+      return to === null ? { from, status, ...options } : { from, status, to, ...options };
+    });
 }
 
 function isFlag(value: unknown): value is (typeof FLAGS)[number] {

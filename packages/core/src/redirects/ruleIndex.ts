@@ -33,7 +33,8 @@ export class RuleIndex {
       if (rule.isPattern) this.#addPattern(rule, at);
       else {
         this.#exact.set(rule.from, rule);
-        if ((rule.ignoreCase || rule.anySlash) && !this.#loose.has(looseKey(rule.from))) this.#loose.set(looseKey(rule.from), rule);
+        if ((rule.ignoreCase || rule.anySlash) && !this.#loose.has(looseKey(rule.from)))
+          this.#loose.set(looseKey(rule.from), rule);
       }
     });
   }
@@ -70,7 +71,10 @@ export class RuleIndex {
     const target = reading.ok && rule.to !== undefined ? readTarget(rule.to, reading.pattern) : undefined;
     if (!reading.ok || target?.ok === false) throw new SyntaxError(`${rule.from} is no pattern`);
     const compiled: CompiledPattern = { at, rule, pattern: reading.pattern, target: target?.target };
-    const key = reading.pattern.host === undefined ? (/^\/([^/]+)\//.exec(reading.pattern.beginning)?.[1]?.toLowerCase() ?? '') : '';
+    const key =
+      reading.pattern.host === undefined
+        ? (/^\/([^/]+)\//.exec(reading.pattern.beginning)?.[1]?.toLowerCase() ?? '')
+        : '';
     if (reading.pattern.query) {
       this.#queryPatterns.push(compiled);
       return;
@@ -86,7 +90,11 @@ export function indexRules(rules: readonly Rule[]): RuleIndex {
 }
 
 /** The first that matches, of those that come before a place in the order. */
-function first(patterns: readonly CompiledPattern[] | undefined, address: Address, before: number): { readonly at: number; readonly answer: PatternAnswer } | undefined {
+function first(
+  patterns: readonly CompiledPattern[] | undefined,
+  address: Address,
+  before: number,
+): { readonly at: number; readonly answer: PatternAnswer } | undefined {
   if (patterns === undefined) return undefined;
   for (const each of patterns) {
     if (each.at >= before) return undefined;

@@ -15,7 +15,7 @@ export function fingerprint(text: string): number[] {
   for (let at = 0; at + 3 <= hashes.length; at += 1) {
     const hash = mixed(mixed(hashes[at] ?? 0, hashes[at + 1] ?? 0), hashes[at + 2] ?? 0);
     const bin = hash % FINGERPRINT_LENGTH;
-    const value = hash >>> 5 & 0x7ffffff;
+    const value = (hash >>> 5) & 0x7ffffff;
     const kept = bins[bin] ?? -1;
     if (kept < 0 || value < kept) bins[bin] = value;
   }

@@ -71,7 +71,10 @@ export function matchPages(before: readonly KnownPage[], after: readonly ExportP
 }
 
 /** Pairs that share a number of their fingerprints are looked at; comparing all with all would take too long. */
-function candidates(pages: readonly ExportPage[], left: ReadonlySet<KnownPage>): { page: ExportPage; was: KnownPage; alike: number }[] {
+function candidates(
+  pages: readonly ExportPage[],
+  left: ReadonlySet<KnownPage>,
+): { page: ExportPage; was: KnownPage; alike: number }[] {
   const byNumber = new Map<string, KnownPage[]>();
   for (const was of left) {
     was.fingerprint.forEach((value, bin) => {
@@ -84,10 +87,15 @@ function candidates(pages: readonly ExportPage[], left: ReadonlySet<KnownPage>):
   }
   const out: { page: ExportPage; was: KnownPage; alike: number }[] = [];
   for (const page of pages) {
-    const near = new Set(page.fingerprint.flatMap((value, bin) => (value < 0 ? [] : (byNumber.get(`${bin} ${value}`) ?? []).slice(0, MOST_NEAR))));
+    const near = new Set(
+      page.fingerprint.flatMap((value, bin) =>
+        value < 0 ? [] : (byNumber.get(`${bin} ${value}`) ?? []).slice(0, MOST_NEAR),
+      ),
+    );
     for (const was of near) {
       const alike = alikeness(was.fingerprint, page.fingerprint);
-      if (alike >= (was.title !== '' && was.title === page.title ? LEAST_ALIKE_TITLED : LEAST_ALIKE)) out.push({ page, was, alike });
+      if (alike >= (was.title !== '' && was.title === page.title ? LEAST_ALIKE_TITLED : LEAST_ALIKE))
+        out.push({ page, was, alike });
     }
   }
   return out;

@@ -4,7 +4,13 @@ import { alikeness, fingerprint, matchPages, type KnownPage } from './index.ts';
 
 const word = fc.stringMatching(/^[a-z]{2,7}$/);
 const words = fc.array(word, { minLength: 40, maxLength: 160 });
-const page = (path: string, text: string, title = ''): KnownPage => ({ id: `id-${path}`, path, hash: text, title, fingerprint: fingerprint(text) });
+const page = (path: string, text: string, title = ''): KnownPage => ({
+  id: `id-${path}`,
+  path,
+  hash: text,
+  title,
+  fingerprint: fingerprint(text),
+});
 
 /** The Jaccard index itself, from its definition. */
 function jaccard(a: readonly string[], b: readonly string[]): number {
@@ -16,17 +22,22 @@ function jaccard(a: readonly string[], b: readonly string[]): number {
 
 describe('a fingerprint', () => {
   it('is the same for the same words, whatever stands between them (property)', () => {
-    fc.assert(fc.property(words, (list) => {
-      expect(alikeness(fingerprint(list.join(' ')), fingerprint(`  ${list.join(',\n ').toUpperCase()} `))).toBe(1);
-    }));
+    fc.assert(
+      fc.property(words, (list) => {
+        expect(alikeness(fingerprint(list.join(' ')), fingerprint(`  ${list.join(',\n ').toUpperCase()} `))).toBe(1);
+      }),
+    );
   });
 
   it('estimates how much two texts share (property; measure: the Jaccard index by its definition)', () => {
     const errors: number[] = [];
-    fc.assert(fc.property(words, words, fc.nat({ max: 100 }), (a, b, percent) => {
-      const mixed = [...a.slice(0, Math.floor((a.length * percent) / 100)), ...b];
-      errors.push(Math.abs(alikeness(fingerprint(a.join(' ')), fingerprint(mixed.join(' '))) - jaccard(a, mixed)));
-    }), { numRuns: 200 });
+    fc.assert(
+      fc.property(words, words, fc.nat({ max: 100 }), (a, b, percent) => {
+        const mixed = [...a.slice(0, Math.floor((a.length * percent) / 100)), ...b];
+        errors.push(Math.abs(alikeness(fingerprint(a.join(' ')), fingerprint(mixed.join(' '))) - jaccard(a, mixed)));
+      }),
+      { numRuns: 200 },
+    );
     // 32 bins: a standard error of 0.09 at worst; one in many may be off by three of them.
     expect(errors.reduce((sum, each) => sum + each, 0) / errors.length).toBeLessThan(0.1);
     expect(Math.max(...errors)).toBeLessThan(0.45);
@@ -39,11 +50,20 @@ describe('a fingerprint', () => {
 });
 
 describe('pages of a newer export', () => {
-  const TEXT = 'the doors open half an hour after sunset and the last bus leaves at ten past eleven when the queue at the telescope is long';
+  const TEXT =
+    'the doors open half an hour after sunset and the last bus leaves at ten past eleven when the queue at the telescope is long';
 
   it('are known by address, else by content, else they are new', () => {
-    const before = [page('a.html', 'alpha beta gamma delta'), page('old.html', TEXT, 'Times'), page('gone.html', 'nothing of this comes back at all ever')];
-    const after = [page('a.html', 'alpha beta changed'), page('new.html', TEXT.replace('half', 'an'), 'Times'), page('fresh.html', 'words that nobody wrote before in this place')];
+    const before = [
+      page('a.html', 'alpha beta gamma delta'),
+      page('old.html', TEXT, 'Times'),
+      page('gone.html', 'nothing of this comes back at all ever'),
+    ];
+    const after = [
+      page('a.html', 'alpha beta changed'),
+      page('new.html', TEXT.replace('half', 'an'), 'Times'),
+      page('fresh.html', 'words that nobody wrote before in this place'),
+    ];
     const { changed, moved, added, dropped, known } = matchPages(before, after);
     expect(changed.map(({ after: { path } }) => path)).toEqual(['a.html']);
     expect(moved.map(({ before: was, after: now }) => `${was.path} ${now.path}`)).toEqual(['old.html new.html']);
@@ -59,12 +79,23 @@ describe('pages of a newer export', () => {
   });
 
   it('each are counted once, and no identity is given twice (property)', () => {
-    const some = fc.uniqueArray(fc.tuple(fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f', 'g'), fc.constantFrom(TEXT, `${TEXT} more`, 'entirely other words stand here for once', 'x')), { selector: ([path]) => path });
-    fc.assert(fc.property(some, some, (old, now) => {
-      const { unchanged, changed, moved, added, dropped, known } = matchPages(old.map(([path, text]) => page(path, text)), now.map(([path, text]) => page(path, text)));
-      expect(unchanged + changed.length + moved.length + added.length).toBe(now.length);
-      expect(unchanged + changed.length + moved.length + dropped.length).toBe(old.length);
-      expect(new Set([...known.values()].map(({ id }) => id)).size).toBe(known.size);
-    }));
+    const some = fc.uniqueArray(
+      fc.tuple(
+        fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f', 'g'),
+        fc.constantFrom(TEXT, `${TEXT} more`, 'entirely other words stand here for once', 'x'),
+      ),
+      { selector: ([path]) => path },
+    );
+    fc.assert(
+      fc.property(some, some, (old, now) => {
+        const { unchanged, changed, moved, added, dropped, known } = matchPages(
+          old.map(([path, text]) => page(path, text)),
+          now.map(([path, text]) => page(path, text)),
+        );
+        expect(unchanged + changed.length + moved.length + added.length).toBe(now.length);
+        expect(unchanged + changed.length + moved.length + dropped.length).toBe(old.length);
+        expect(new Set([...known.values()].map(({ id }) => id)).size).toBe(known.size);
+      }),
+    );
   });
 });

@@ -7,7 +7,11 @@ import { publishedPath } from './plan.ts';
  * @param pages every page that who may visit is said for, removed ones too: what lies below them stays as closed as it was; and the one shown instead
  * @param filesOf paths of the files that a published page loads
  */
-export function compileAccess(draft: Draft, pages: ReadonlyMap<string, PageFile>, filesOf: (path: string) => readonly string[]): SiteAccess {
+export function compileAccess(
+  draft: Draft,
+  pages: ReadonlyMap<string, PageFile>,
+  filesOf: (path: string) => readonly string[],
+): SiteAccess {
   const rules: AccessRule[] = [...draft.entries].flatMap(([place, entry]) => {
     if (place === null) return [{ branch: '/', entry }];
     const page = pages.get(place);

@@ -38,7 +38,12 @@ export function movedUnder(basePath: string, moves: ReadonlyMap<string, string>)
  * @param address of the style sheet inside the site
  * @param swaps see swapsOf
  */
-export function compileStyle(bytes: Uint8Array, address: string, basePath: string, swaps: ReadonlyMap<string, string>): Uint8Array {
+export function compileStyle(
+  bytes: Uint8Array,
+  address: string,
+  basePath: string,
+  swaps: ReadonlyMap<string, string>,
+): Uint8Array {
   if (basePath === '' && swaps.size === 0) return bytes;
   const source = decodeSource(bytes);
   const edits = cssUrls(source.text).flatMap(({ url, start, end, write }) => {
@@ -47,7 +52,8 @@ export function compileStyle(bytes: Uint8Array, address: string, basePath: strin
     const swapped = meant.kind === 'inside' ? swaps.get(meant.address.path) : undefined;
     // Two slashes name another host (RFC 3986 section 4.2).
     const isRooted = /^\/(?!\/)/.test(href);
-    if (swapped !== undefined) return [{ start, end, text: write(isRooted ? basePath + swapped : relativeReference(address, swapped)) }];
+    if (swapped !== undefined)
+      return [{ start, end, text: write(isRooted ? basePath + swapped : relativeReference(address, swapped)) }];
     return isRooted && basePath !== '' ? [{ start, end, text: write(basePath + href) }] : [];
   });
   return splice(bytes, source, edits);

@@ -2,8 +2,19 @@
 import { addressOfFile, decodePath, formatAddress, relativeReference, resolveHref } from '../address/index.ts';
 import { headEdits } from '../head/index.ts';
 import {
-  attributeEdits, baseHref, linkEdits, parsePage, splice, titleEdit, unlinkEdits, withInside, withoutOverlaps,
-  type Edit, type Element, type PageDocument, type SourcePiece,
+  attributeEdits,
+  baseHref,
+  linkEdits,
+  parsePage,
+  splice,
+  titleEdit,
+  unlinkEdits,
+  withInside,
+  withoutOverlaps,
+  type Edit,
+  type Element,
+  type PageDocument,
+  type SourcePiece,
 } from '../html/index.ts';
 import { listingEdits } from '../listing/index.ts';
 import { isCurrentItem, menuEdits, menusIn, settleWords, type WrittenItem } from '../menus/index.ts';
@@ -19,12 +30,19 @@ export interface CompiledPage {
 }
 
 /** @param extra further edits, the last to be heard: they give way to all others */
-export function compilePage(plan: PagePlan, shared: SharedPlan, bytes: Uint8Array, extra?: (document: PageDocument) => readonly Edit[]): CompiledPage {
+export function compilePage(
+  plan: PagePlan,
+  shared: SharedPlan,
+  bytes: Uint8Array,
+  extra?: (document: PageDocument) => readonly Edit[],
+): CompiledPage {
   const document = parsePage(bytes);
   const edits = pageEdits(document, plan, shared, extra?.(document) ?? []);
   const order = plan.touches.findLast((touch) => touch.kind === 'sections');
   const isArranged = order !== undefined || plan.sectionsOut.length > 0;
-  const arranged = isArranged ? arrangeEdits(document, arrangement(document, order?.order ?? [], plan.sectionsOut), edits) : edits;
+  const arranged = isArranged
+    ? arrangeEdits(document, arrangement(document, order?.order ?? [], plan.sectionsOut), edits)
+    : edits;
   return { path: plan.path, bytes: splice(bytes, document.source, arranged), encoding: document.source.encoding };
 }
 
@@ -32,24 +50,35 @@ export function compilePage(plan: PagePlan, shared: SharedPlan, bytes: Uint8Arra
  * What stands in the published page where a span of its source stood, tags that begin and end inside it included;
  * undefined where that went. Positions in the decoded text, UTF-16 units.
  */
-export function compiledSpan(plan: PagePlan, shared: SharedPlan, document: PageDocument, span: { readonly start: number; readonly end: number }): string | undefined {
+export function compiledSpan(
+  plan: PagePlan,
+  shared: SharedPlan,
+  document: PageDocument,
+  span: { readonly start: number; readonly end: number },
+): string | undefined {
   return sliceEdited(document.source.text, pageEdits(document, plan, shared, []), span.start, span.end);
 }
 
 function sliceEdited(text: string, edits: readonly Edit[], from: number, to: number): string | undefined {
-  const around = edits.find(({ start, end }) => start <= from && end >= to && !(start === from && end === to) && end > start);
+  const around = edits.find(
+    ({ start, end }) => start <= from && end >= to && !(start === from && end === to) && end > start,
+  );
   if (around) {
     if (typeof around.text === 'string') return undefined;
     const parts: readonly (string | SourcePiece)[] = 'from' in around.text ? [around.text] : around.text;
-    for (const part of parts) if (typeof part !== 'string' && part.from <= from && part.to >= to) return sliceEdited(text, part.edits, from, to);
+    for (const part of parts)
+      if (typeof part !== 'string' && part.from <= from && part.to >= to)
+        return sliceEdited(text, part.edits, from, to);
     return undefined;
   }
-  const write = (part: string | SourcePiece): string => (typeof part === 'string' ? part : (sliceEdited(text, part.edits, part.from, part.to) ?? ''));
+  const write = (part: string | SourcePiece): string =>
+    typeof part === 'string' ? part : (sliceEdited(text, part.edits, part.from, part.to) ?? '');
   let out = '';
   let at = from;
   for (const { start, end, text: now } of [...edits].sort((a, b) => a.start - b.start || a.end - b.end)) {
     if (start < at || end > to) continue;
-    out += text.slice(at, start) + (typeof now === 'string' ? now : 'from' in now ? write(now) : now.map(write).join(''));
+    out +=
+      text.slice(at, start) + (typeof now === 'string' ? now : 'from' in now ? write(now) : now.map(write).join(''));
     at = end;
   }
   return out + text.slice(at, to);
@@ -57,12 +86,20 @@ function sliceEdited(text: string, edits: readonly Edit[], from: number, to: num
 
 function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan, extra: readonly Edit[]): Edit[] {
   const hrefOf = (target: LinkTarget) =>
-    target.kind === 'page' ? shared.pageAddresses.get(target.page)
-      : target.kind === 'home' ? `${shared.basePath}/` : target.kind === 'file' ? shared.basePath + target.address : target.url;
+    target.kind === 'page'
+      ? shared.pageAddresses.get(target.page)
+      : target.kind === 'home'
+        ? `${shared.basePath}/`
+        : target.kind === 'file'
+          ? shared.basePath + target.address
+          : target.url;
   // The latest decision first: of two about the same place, the last one counts.
-  const outcomes = plan.touches.toReversed().map((touch) => ({ kind: touch.kind, ...touchEdits(document, touch, plan, hrefOf) }));
+  const outcomes = plan.touches
+    .toReversed()
+    .map((touch) => ({ kind: touch.kind, ...touchEdits(document, touch, plan, hrefOf) }));
   const attributes = new Map<Element, Record<string, string | null>>();
-  for (const { attributes: sets } of outcomes) for (const { element, values } of sets) attributes.set(element, { ...values, ...attributes.get(element) });
+  for (const { attributes: sets } of outcomes)
+    for (const { element, values } of sets) attributes.set(element, { ...values, ...attributes.get(element) });
   const swaps = swapsOf(plan.touches);
   const moved = movedUnder(shared.basePath, shared.moves);
   const movedTo = (path: string) => {
@@ -71,14 +108,26 @@ function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan, e
   };
   // In the order in which they are heard where two concern the same span.
   const others = [
-    ...(plan.listing === undefined ? [] : listingEdits(document, plan.listing.plan, { importedAddresses: new Set(plan.listing.importedAddresses), before: plan.before, after: plan.after })),
+    ...(plan.listing === undefined
+      ? []
+      : listingEdits(document, plan.listing.plan, {
+          importedAddresses: new Set(plan.listing.importedAddresses),
+          before: plan.before,
+          after: plan.after,
+        })),
     ...outcomes.filter(({ kind }) => kind !== 'parts-out').flatMap(({ edits }) => edits),
     // A link that somebody made lead elsewhere is no link to what is removed.
-    ...unlinkEdits(document, plan.before, (path, element) => shared.unlinked.has(path) && attributes.get(element)?.['href'] === undefined),
+    ...unlinkEdits(
+      document,
+      plan.before,
+      (path, element) => shared.unlinked.has(path) && attributes.get(element)?.['href'] === undefined,
+    ),
     ...[...attributes].flatMap(([element, values]) => attributeEdits(element, values, document.source.text)),
     ...headEdits(document, plan.head),
     // A form of titles already holds the one that was set.
-    ...(plan.title === undefined || plan.head.some(({ name }) => name === 'title') ? [] : [titleEdit(document, plan.title)]),
+    ...(plan.title === undefined || plan.head.some(({ name }) => name === 'title')
+      ? []
+      : [titleEdit(document, plan.title)]),
     ...linkEdits(document, { before: plan.before, after: plan.after, isCopy: plan.isCopy, movedTo }),
     ...extra,
   ];
@@ -91,7 +140,12 @@ function pageEdits(document: PageDocument, plan: PagePlan, shared: SharedPlan, e
 }
 
 /** @param movedTo see movedUnder */
-function editsOfMenus(document: PageDocument, plan: PagePlan, menus: readonly MenuPlan[], movedTo: (path: string) => string | undefined): Edit[] {
+function editsOfMenus(
+  document: PageDocument,
+  plan: PagePlan,
+  menus: readonly MenuPlan[],
+  movedTo: (path: string) => string | undefined,
+): Edit[] {
   if (menus.length === 0) return [];
   const base = baseHref(document);
   const leadsTo = (href: string, to: string): boolean => {
@@ -100,7 +154,9 @@ function editsOfMenus(document: PageDocument, plan: PagePlan, menus: readonly Me
     const path = movedTo(meant.address.path) ?? meant.address.path;
     const hash = meant.fragment === undefined ? '' : `#${meant.fragment}`;
     // A page answers by its file's name and, where it is a folder's, without the last slash as well.
-    return [path, addressOfFile(decodePath(path.slice(1)) ?? ''), `${path}/`].some((spelling) => formatAddress({ ...meant.address, path: spelling }) + hash === to);
+    return [path, addressOfFile(decodePath(path.slice(1)) ?? ''), `${path}/`].some(
+      (spelling) => formatAddress({ ...meant.address, path: spelling }) + hash === to,
+    );
   };
   const hrefTo = (to: string, like: string | undefined): string => {
     const isRooted = base !== undefined || like === undefined || /^[/\\]|^[a-z][a-z0-9+.-]*:/i.test(like);
@@ -110,9 +166,18 @@ function editsOfMenus(document: PageDocument, plan: PagePlan, menus: readonly Me
     const menu = menus.find((each) => isOfMenu(each, place));
     if (!menu) return [];
     const write = (item: PlannedItem): WrittenItem => ({
-      was: item.was, to: item.to, label: item.label, newWindow: item.newWindow, children: item.children.map(write),
+      was: item.was,
+      to: item.to,
+      label: item.label,
+      newWindow: item.newWindow,
+      children: item.children.map(write),
       isCurrent: item.to.startsWith('/') && isCurrentItem(item.to, plan.after, menu.marksBranch),
     });
-    return menuEdits(document, settleWords(place.items, menu.found), menu.items.map(write), { mark: menu.mark, opensBranch: menu.opensBranch, leadsTo, hrefTo });
+    return menuEdits(document, settleWords(place.items, menu.found), menu.items.map(write), {
+      mark: menu.mark,
+      opensBranch: menu.opensBranch,
+      leadsTo,
+      hrefTo,
+    });
   });
 }

@@ -50,10 +50,13 @@ export function serialiseShard(entries: Iterable<ManifestEntry>): string {
 
 /** The inverse of `serialiseShard`; only for text this module wrote and whose hash was checked. */
 export function parseShard(text: string): ManifestEntry[] {
-  return text.split('\n').filter((line) => line !== '').map((line) => {
-    const [path, hash, sizeBytes, headers] = JSON.parse(line) as [string, string, number, FileHeaders];
-    return { path, hash, sizeBytes, headers };
-  });
+  return text
+    .split('\n')
+    .filter((line) => line !== '')
+    .map((line) => {
+      const [path, hash, sizeBytes, headers] = JSON.parse(line) as [string, string, number, FileHeaders];
+      return { path, hash, sizeBytes, headers };
+    });
 }
 
 export function rootOf(shards: ShardHashes, sha256: Sha256): string {

@@ -3,7 +3,19 @@ import { fileOfAddress, isFront, isUnder } from '../address/index.ts';
 import { splitPath } from '../html/index.ts';
 import type { PlannedLine } from '../head/index.ts';
 import type { ListingPlan } from '../listing/index.ts';
-import { isVariant, itemKey, plainTo, settleWords, signature, topSignature, type CurrentMark, type FoundItem, type MenuItem, type MenuTarget, type SiteMenu } from '../menus/index.ts';
+import {
+  isVariant,
+  itemKey,
+  plainTo,
+  settleWords,
+  signature,
+  topSignature,
+  type CurrentMark,
+  type FoundItem,
+  type MenuItem,
+  type MenuTarget,
+  type SiteMenu,
+} from '../menus/index.ts';
 import { draftAddress, isOut, siteAddress, type Draft, type PageFile } from '../site/index.ts';
 import { replacesEarlier, type Scope, type SectionRef, type Touch } from '../touches/index.ts';
 import { underBase } from './basePath.ts';
@@ -70,18 +82,36 @@ export interface MenuPlan {
 /** Where the page's file is published; known without reading it. */
 export function publishedPath(draft: Draft, page: PageFile): string {
   const isAsImported = draft.style === 'imported' && !draft.addresses.has(page.id);
-  return underBase(draft.basePath, isAsImported ? page.sourcePath : (fileOfAddress(siteAddress(draft, page)) ?? page.sourcePath));
+  return underBase(
+    draft.basePath,
+    isAsImported ? page.sourcePath : (fileOfAddress(siteAddress(draft, page)) ?? page.sourcePath),
+  );
 }
 
 /** @param addressOf inside the site, of the page a branch begins at */
-export function planPage(draft: Draft, page: PageFile, before: string, addressOf: (page: string) => string | undefined): PagePlan {
+export function planPage(
+  draft: Draft,
+  page: PageFile,
+  before: string,
+  addressOf: (page: string) => string | undefined,
+): PagePlan {
   const own = siteAddress(draft, page);
   const inScope = [...draft.touches.values()].filter(({ scope }) => isInScope(scope, page.id, own, addressOf));
   return {
-    id: page.id, before, after: draftAddress(draft, page), path: publishedPath(draft, page), title: draft.titles.get(page.id), isCopy: isCopy(draft, page.id), head: [],
+    id: page.id,
+    before,
+    after: draftAddress(draft, page),
+    path: publishedPath(draft, page),
+    title: draft.titles.get(page.id),
+    isCopy: isCopy(draft, page.id),
+    head: [],
     sectionsOut: [...(draft.removedSections.get(page.id)?.values() ?? [])].map(({ section }) => section),
     // The nearest scope has the last word among those of which a page has one.
-    touches: inScope.filter((touch, index) => !replacesEarlier(touch.kind) || !inScope.some((other, at) => other.kind === touch.kind && isNearer(other.scope, at, touch.scope, index))),
+    touches: inScope.filter(
+      (touch, index) =>
+        !replacesEarlier(touch.kind) ||
+        !inScope.some((other, at) => other.kind === touch.kind && isNearer(other.scope, at, touch.scope, index)),
+    ),
   };
 }
 
@@ -98,7 +128,12 @@ function isNearer(other: Scope, at: number, scope: Scope, index: number): boolea
 }
 
 /** A branch is a page and what lies below its address. */
-export function isInScope(scope: Scope, page: string, address: string, addressOf: (page: string) => string | undefined): boolean {
+export function isInScope(
+  scope: Scope,
+  page: string,
+  address: string,
+  addressOf: (page: string) => string | undefined,
+): boolean {
   if (scope.kind === 'everywhere') return true;
   if (scope.page === page) return true;
   if (scope.kind === 'page') return false;
@@ -113,24 +148,39 @@ export function isInScope(scope: Scope, page: string, address: string, addressOf
  * @param pageAt the page an imported address path led to
  */
 export function planMenus(
-  draft: Draft, menus: readonly SiteMenu[], pageAddresses: ReadonlyMap<string, string>, pageAt: (path: string) => string | undefined,
+  draft: Draft,
+  menus: readonly SiteMenu[],
+  pageAddresses: ReadonlyMap<string, string>,
+  pageAt: (path: string) => string | undefined,
 ): MenuPlan[] {
   return menus.flatMap((menu) => {
     const decided = draft.menus.get(menu.id);
     const items = decided?.items ?? importedItems(menu, pageAt);
     const isShort = !everyPage(items, (page) => pageAddresses.has(page) && !draft.hidden.has(page));
     if (!decided && !isShort) return [];
-    return [{
-      menu: menu.id, ways: menu.ways, found: menu.items, opensBranch: menu.opensBranch,
-      others: menus.filter((other) => other.id !== menu.id && other.ways.some((way) => menu.ways.includes(way))).map((other) => signature(other.items)),
-      whereItDiffers: decided?.whereItDiffers ?? false, mark: menu.mark, marksBranch: menu.marksBranch,
-      items: items.flatMap((item) => planItem(draft, item, pageAddresses)),
-    }];
+    return [
+      {
+        menu: menu.id,
+        ways: menu.ways,
+        found: menu.items,
+        opensBranch: menu.opensBranch,
+        others: menus
+          .filter((other) => other.id !== menu.id && other.ways.some((way) => menu.ways.includes(way)))
+          .map((other) => signature(other.items)),
+        whereItDiffers: decided?.whereItDiffers ?? false,
+        mark: menu.mark,
+        marksBranch: menu.marksBranch,
+        items: items.flatMap((item) => planItem(draft, item, pageAddresses)),
+      },
+    ];
   });
 }
 
 /** Whether a list found in a page is this menu's, to be written as planned. */
-export function isOfMenu({ ways, found, others, whereItDiffers, opensBranch }: MenuPlan, list: { readonly way: string; readonly items: readonly FoundItem[] }): boolean {
+export function isOfMenu(
+  { ways, found, others, whereItDiffers, opensBranch }: MenuPlan,
+  list: { readonly way: string; readonly items: readonly FoundItem[] },
+): boolean {
   if (!ways.includes(list.way)) return false;
   const items = settleWords(list.items, found);
   if (opensBranch ? topSignature(items) === topSignature(found) : signature(items) === signature(found)) return true;
@@ -144,7 +194,11 @@ export function isOfMenu({ ways, found, others, whereItDiffers, opensBranch }: M
  */
 export function importedItems(menu: Pick<SiteMenu, 'items'>, pageAt: (path: string) => string | undefined): MenuItem[] {
   return menu.items.map(({ to, label, newWindow, children }) => ({
-    target: importedTarget(to, pageAt), was: itemKey({ to, label }), label, newWindow, children: importedItems({ items: children }, pageAt),
+    target: importedTarget(to, pageAt),
+    was: itemKey({ to, label }),
+    label,
+    newWindow,
+    children: importedItems({ items: children }, pageAt),
   }));
 }
 
@@ -162,24 +216,48 @@ export function importedTarget(to: string, pageAt: (path: string) => string | un
 }
 
 function everyPage(items: readonly MenuItem[], isRight: (page: string) => boolean): boolean {
-  return items.every(({ target, children, removed }) => removed === undefined && (target.kind !== 'page' || isRight(target.page)) && everyPage(children, isRight));
+  return items.every(
+    ({ target, children, removed }) =>
+      removed === undefined && (target.kind !== 'page' || isRight(target.page)) && everyPage(children, isRight),
+  );
 }
 
 /** What is below an item that is left out goes with it; where only its page is removed, it moves up in its place. */
-function planItem(draft: Draft, { target, was, label, newWindow, children, removed }: MenuItem, pageAddresses: ReadonlyMap<string, string>): PlannedItem[] {
+function planItem(
+  draft: Draft,
+  { target, was, label, newWindow, children, removed }: MenuItem,
+  pageAddresses: ReadonlyMap<string, string>,
+): PlannedItem[] {
   if (removed !== undefined) return [];
-  if (target.kind === 'page' && isOut(draft, target.page)) return children.flatMap((child) => planItem(draft, child, pageAddresses));
+  if (target.kind === 'page' && isOut(draft, target.page))
+    return children.flatMap((child) => planItem(draft, child, pageAddresses));
   const to = plannedAddress(draft, target, pageAddresses);
   if (to === undefined) return [];
-  return [{ was: was === undefined ? undefined : plainTo(was), to, label, newWindow, children: children.flatMap((child) => planItem(draft, child, pageAddresses)) }];
+  return [
+    {
+      was: was === undefined ? undefined : plainTo(was),
+      to,
+      label,
+      newWindow,
+      children: children.flatMap((child) => planItem(draft, child, pageAddresses)),
+    },
+  ];
 }
 
-function plannedAddress(draft: Draft, target: MenuTarget, pageAddresses: ReadonlyMap<string, string>): string | undefined {
+function plannedAddress(
+  draft: Draft,
+  target: MenuTarget,
+  pageAddresses: ReadonlyMap<string, string>,
+): string | undefined {
   switch (target.kind) {
-    case 'none': return '';
-    case 'url': return target.url;
-    case 'address': return draft.basePath + target.address;
-    case 'home': return `${draft.basePath}/`;
+    case 'none':
+      return '';
+    case 'url':
+      return target.url;
+    case 'address':
+      return draft.basePath + target.address;
+    case 'home':
+      return `${draft.basePath}/`;
     case 'page': {
       const address = draft.hidden.has(target.page) ? undefined : pageAddresses.get(target.page);
       return address === undefined ? undefined : address + withHash(target.fragment);

@@ -5,12 +5,29 @@ import { describe, expect, it } from 'vitest';
 import { emptyDraft, foldDecisions } from '../site/index.ts';
 import { compileAlone } from './testing.ts';
 import {
-  applyDelta, compileRules, deltaOf, differingShards, emptyManifest, fileHeaders, mediaTypeOf, parseShard, publishedPath, releaseDifference, rootOf, shardOf,
-  type ManifestEntry, type ShardHashes,
+  applyDelta,
+  compileRules,
+  deltaOf,
+  differingShards,
+  emptyManifest,
+  fileHeaders,
+  mediaTypeOf,
+  parseShard,
+  publishedPath,
+  releaseDifference,
+  rootOf,
+  shardOf,
+  type ManifestEntry,
+  type ShardHashes,
 } from './index.ts';
 
 const sha256 = (text: string) => createHash('sha256').update(text).digest('hex');
-const entry = (path: string, content: string): ManifestEntry => ({ path, hash: sha256(content), sizeBytes: content.length, headers: { 'content-type': 'text/plain' } });
+const entry = (path: string, content: string): ManifestEntry => ({
+  path,
+  hash: sha256(content),
+  sizeBytes: content.length,
+  headers: { 'content-type': 'text/plain' },
+});
 
 /** A store of shards, as a server keeps one. */
 function store() {
@@ -21,33 +38,49 @@ function store() {
     for (const [hash, text] of changed.texts) texts.set(hash, text);
     return changed;
   };
-  return { get, apply, build: (files: ReadonlyMap<string, string>) => apply(emptyManifest, [...files].map(([path, content]) => entry(path, content))).shards };
+  return {
+    get,
+    apply,
+    build: (files: ReadonlyMap<string, string>) =>
+      apply(
+        emptyManifest,
+        [...files].map(([path, content]) => entry(path, content)),
+      ).shards,
+  };
 }
 
-const tree = fc.dictionary(fc.string({ minLength: 1, maxLength: 6 }), fc.constantFrom('a', 'b', 'c', 'd')).map((object) => new Map(Object.entries(object)));
+const tree = fc
+  .dictionary(fc.string({ minLength: 1, maxLength: 6 }), fc.constantFrom('a', 'b', 'c', 'd'))
+  .map((object) => new Map(Object.entries(object)));
 
 describe('a manifest', () => {
   it('has one root for the same files, in whatever order they came', () => {
-    fc.assert(fc.property(tree, (files) => {
-      const { build } = store();
-      expect(rootOf(build(files), sha256)).toBe(rootOf(build(new Map([...files].reverse())), sha256));
-    }));
+    fc.assert(
+      fc.property(tree, (files) => {
+        const { build } = store();
+        expect(rootOf(build(files), sha256)).toBe(rootOf(build(new Map([...files].reverse())), sha256));
+      }),
+    );
   });
 
   it('comes to the same by changes as from nothing', () => {
-    fc.assert(fc.property(tree, tree, (before, after) => {
-      const { build, get, apply } = store();
-      const [old, now] = [build(before), build(after)];
-      const delta = deltaOf(releaseDifference(old, now, get));
-      const changed = apply(old, [...delta.put], [...delta.remove]);
-      expect(changed.shards).toEqual(now);
-      expect(changed.filesMore).toBe(after.size - before.size);
-    }));
+    fc.assert(
+      fc.property(tree, tree, (before, after) => {
+        const { build, get, apply } = store();
+        const [old, now] = [build(before), build(after)];
+        const delta = deltaOf(releaseDifference(old, now, get));
+        const changed = apply(old, [...delta.put], [...delta.remove]);
+        expect(changed.shards).toEqual(now);
+        expect(changed.filesMore).toBe(after.size - before.size);
+      }),
+    );
   });
 
   it('spreads paths over its shards, and touches only those that differ', () => {
     const { build } = store();
-    const files = new Map(Array.from({ length: 10_000 }, (_, n) => [`section-${n % 100}/page-${n}/index.html`, 'x'] as [string, string]));
+    const files = new Map(
+      Array.from({ length: 10_000 }, (_, n) => [`section-${n % 100}/page-${n}/index.html`, 'x'] as [string, string]),
+    );
     const sizes = new Array<number>(256).fill(0);
     for (const path of files.keys()) sizes[shardOf(path)] = (sizes[shardOf(path)] ?? 0) + 1;
     expect(Math.max(...sizes)).toBeLessThan(120);
@@ -59,15 +92,34 @@ describe('a manifest', () => {
     const { apply, get } = store();
     const files = [entry('ä/b.html', 'x'), { ...entry('c', 'y'), headers: { 'x-b': '2', 'x-a': '1' } }];
     const { shards } = apply(emptyManifest, files);
-    expect(shards.filter((hash) => hash !== '').flatMap((hash) => parseShard(get(hash))).sort((a, b) => (a.path < b.path ? -1 : 1))).toEqual([files[1], files[0]]);
+    expect(
+      shards
+        .filter((hash) => hash !== '')
+        .flatMap((hash) => parseShard(get(hash)))
+        .sort((a, b) => (a.path < b.path ? -1 : 1)),
+    ).toEqual([files[1], files[0]]);
   });
 });
 
 describe('the difference of two releases', () => {
   it('tells added, changed, removed, and moved without change', () => {
     const { build, get } = store();
-    const before = build(new Map([['same', '1'], ['changed', '2'], ['removed', '3'], ['from', '4']]));
-    const after = build(new Map([['same', '1'], ['changed', 'two'], ['added', '5'], ['to', '4']]));
+    const before = build(
+      new Map([
+        ['same', '1'],
+        ['changed', '2'],
+        ['removed', '3'],
+        ['from', '4'],
+      ]),
+    );
+    const after = build(
+      new Map([
+        ['same', '1'],
+        ['changed', 'two'],
+        ['added', '5'],
+        ['to', '4'],
+      ]),
+    );
     const difference = releaseDifference(before, after, get);
     expect(difference.added.map(({ path }) => path)).toEqual(['added']);
     expect(difference.changed.map(({ after: { path } }) => path)).toEqual(['changed']);
@@ -77,8 +129,14 @@ describe('the difference of two releases', () => {
 });
 
 describe('compiling', () => {
-  const home = foldDecisions([{ seq: 1, decision: { kind: 'home', page: 'w', importedHome: { page: 'f', address: '/front/' } } }]);
-  const pages = new Map([['w', { id: 'w', sourcePath: 'welcome/index.html' }], ['f', { id: 'f', sourcePath: 'index.html' }], ['v', { id: 'v', sourcePath: 'visit/index.html' }]]);
+  const home = foldDecisions([
+    { seq: 1, decision: { kind: 'home', page: 'w', importedHome: { page: 'f', address: '/front/' } } },
+  ]);
+  const pages = new Map([
+    ['w', { id: 'w', sourcePath: 'welcome/index.html' }],
+    ['f', { id: 'f', sourcePath: 'index.html' }],
+    ['v', { id: 'v', sourcePath: 'visit/index.html' }],
+  ]);
   const bytes = new TextEncoder().encode('<title>W</title><a href="../visit/">');
 
   it('publishes the home page at the root, its relative links made right', () => {
@@ -113,12 +171,18 @@ describe('media types', () => {
   // mime-db 1.54, whose entries name the IANA registry as their source where it has them.
   const registered = new Map<string, Set<string>>();
   for (const [type, { extensions = [], source }] of Object.entries(mimeDb)) {
-    for (const extension of extensions) if (source === 'iana') registered.set(extension, (registered.get(extension) ?? new Set()).add(type));
+    for (const extension of extensions)
+      if (source === 'iana') registered.set(extension, (registered.get(extension) ?? new Set()).add(type));
   }
-  const WEB = 'html htm css js mjs json map svg png jpg jpeg gif webp avif ico woff woff2 ttf otf pdf txt xml rss atom webmanifest csv mp3 mp4 webm ogg wav zip gz doc docx xls xlsx ppt pptx odt ics vtt wasm epub'.split(' ');
+  const WEB =
+    'html htm css js mjs json map svg png jpg jpeg gif webp avif ico woff woff2 ttf otf pdf txt xml rss atom webmanifest csv mp3 mp4 webm ogg wav zip gz doc docx xls xlsx ppt pptx odt ics vtt wasm epub'.split(
+      ' ',
+    );
 
   it.each(WEB)('.%s is what the registry says', (extension) => {
-    const all = Object.entries(mimeDb).filter(([, { extensions }]) => extensions?.includes(extension)).map(([type]) => type);
+    const all = Object.entries(mimeDb)
+      .filter(([, { extensions }]) => extensions?.includes(extension))
+      .map(([type]) => type);
     const expected = registered.get(extension) ?? new Set(all);
     expect([...expected]).toContain(mediaTypeOf(`folder.x/file.${extension.toUpperCase()}`));
   });

@@ -1,7 +1,20 @@
 /** A draft's redirects as the rules a host applies. */
 import { addressOfFile, inStyle } from '../address/index.ts';
 import { isOver, type Redirect, type RedirectTarget, type Rule, type RuleOptions } from '../redirects/index.ts';
-import { draftAddress, isAdded, isOut, releasedAddress, siteAddress, spellings, standInAddress, standInOf, type Draft, type PageFile, type Released, type Removal } from '../site/index.ts';
+import {
+  draftAddress,
+  isAdded,
+  isOut,
+  releasedAddress,
+  siteAddress,
+  spellings,
+  standInAddress,
+  standInOf,
+  type Draft,
+  type PageFile,
+  type Released,
+  type Removal,
+} from '../site/index.ts';
 import { underBase } from './basePath.ts';
 import { publishedPath } from './plan.ts';
 
@@ -28,7 +41,12 @@ export interface Answered {
  *   stood elsewhere or in another address style before; others may be left out.
  * @param today `2026-11-25`: what has run out by then is left out
  */
-export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>, today: string, answered?: Answered): CompiledRules {
+export function compileRules(
+  draft: Draft,
+  pages: ReadonlyMap<string, PageFile>,
+  today: string,
+  answered?: Answered,
+): CompiledRules {
   const rules = new Map<string, Rule>();
   const withoutTarget: string[] = [];
   const shown = [...pages.values()].filter(({ id }) => !draft.notReady.has(id) && !isOut(draft, id));
@@ -37,7 +55,8 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>,
     const to = draftAddress(draft, page);
     for (const from of addressesBefore(draft, page, answered)) {
       // The old front page's "/" is the new home's now; and a live page always answers itself.
-      if (!isFrontOf(from, draft, answered) && from !== to && !owned.has(from)) rules.set(from, { from, status: 301, to });
+      if (!isFrontOf(from, draft, answered) && from !== to && !owned.has(from))
+        rules.set(from, { from, status: 301, to });
     }
     // Known to the old site's visitors by these, wherever the new one stands.
     for (const from of draft.crawledFrom.get(page.id) ?? []) {
@@ -50,7 +69,8 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>,
     if (from !== to && !owned.has(from) && !rules.has(from)) rules.set(from, { from, status: 301, to });
   }
   for (const rule of baseRules(draft, shown, answered)) if (!rules.has(rule.from)) rules.set(rule.from, rule);
-  for (const rule of standInRules(draft, pages, draft.removals.values(), answered)) if (!rules.has(rule.from) && !owned.has(rule.from)) rules.set(rule.from, rule);
+  for (const rule of standInRules(draft, pages, draft.removals.values(), answered))
+    if (!rules.has(rule.from) && !owned.has(rule.from)) rules.set(rule.from, rule);
   for (const redirect of draft.redirects.values()) {
     if (isOver(redirect, today)) continue;
     const { from, status } = redirect;
@@ -63,18 +83,35 @@ export function compileRules(draft: Draft, pages: ReadonlyMap<string, PageFile>,
     if (to === undefined) withoutTarget.push(from);
     else rules.set(from, { from, status, to, ...options });
   }
-  const patterns = [...draft.patterns.values()].filter((pattern) => !isOver(pattern, today)).map((pattern): Rule => {
-    const { text, status, target } = pattern;
-    return { from: text, status, ...(target === undefined ? {} : { to: target }), isPattern: true, ...optionsOf(pattern) };
-  });
+  const patterns = [...draft.patterns.values()]
+    .filter((pattern) => !isOver(pattern, today))
+    .map((pattern): Rule => {
+      const { text, status, target } = pattern;
+      return {
+        from: text,
+        status,
+        ...(target === undefined ? {} : { to: target }),
+        isPattern: true,
+        ...optionsOf(pattern),
+      };
+    });
   // Behind all that somebody decided: what stood under another path is found under this one.
-  const prefixes = prefixRules(draft, answered).filter(({ from }) => !patterns.some((pattern) => pattern.from === from));
-  const exact = [...rules.values()].filter((rule) => !isByPrefix(rule, prefixes)).sort((a, b) => (a.from < b.from ? -1 : 1));
+  const prefixes = prefixRules(draft, answered).filter(
+    ({ from }) => !patterns.some((pattern) => pattern.from === from),
+  );
+  const exact = [...rules.values()]
+    .filter((rule) => !isByPrefix(rule, prefixes))
+    .sort((a, b) => (a.from < b.from ? -1 : 1));
   return { rules: [...exact, ...patterns, ...prefixes], withoutTarget };
 }
 
 /** From every address of what is removed to what stands in for it. */
-export function* standInRules(draft: Draft, pages: ReadonlyMap<string, PageFile>, removals: Iterable<Removal> = draft.removals.values(), answered?: Answered): Generator<Rule> {
+export function* standInRules(
+  draft: Draft,
+  pages: ReadonlyMap<string, PageFile>,
+  removals: Iterable<Removal> = draft.removals.values(),
+  answered?: Answered,
+): Generator<Rule> {
   for (const removal of removals) {
     const inside = standInAddress(draft, removal, pages);
     const to = inside === undefined ? undefined : draft.basePath + inside;
@@ -87,33 +124,54 @@ export function* standInRules(draft: Draft, pages: ReadonlyMap<string, PageFile>
 }
 
 /** The same as decisions of their own, for what is removed for good: its addresses go on leading where they lead. */
-export function standInRedirects(draft: Draft, removals: readonly Removal[], pages: ReadonlyMap<string, PageFile>, answered?: Answered): Redirect[] {
+export function standInRedirects(
+  draft: Draft,
+  removals: readonly Removal[],
+  pages: ReadonlyMap<string, PageFile>,
+  answered?: Answered,
+): Redirect[] {
   return removals.flatMap((removal) => {
     const standsIn = standInOf(draft, removal);
-    const target: RedirectTarget | undefined = standsIn.kind === 'page' ? standsIn : standsIn.kind === 'home' ? standsIn : undefined;
+    const target: RedirectTarget | undefined =
+      standsIn.kind === 'page' ? standsIn : standsIn.kind === 'home' ? standsIn : undefined;
     const froms = [...standInRules(draft, pages, [removal], answered)].map(({ from }) => from);
     return froms.map((from): Redirect => (target ? { from, status: 301, target } : { from, status: 410 }));
   });
 }
 
-function addressesAway(draft: Draft, { thing, left }: Removal, pages: ReadonlyMap<string, PageFile>, answered: Answered | undefined): string[] {
+function addressesAway(
+  draft: Draft,
+  { thing, left }: Removal,
+  pages: ReadonlyMap<string, PageFile>,
+  answered: Answered | undefined,
+): string[] {
   if (thing.kind === 'file') return [addressOfFile(underBase(draft.basePath, thing.path))];
   return left.flatMap((id) => {
     const page = pages.get(id);
     if (!page) return [];
-    const own = [draftAddress(draft, page), ...addressesBefore(draft, page, answered)].filter((address) => !isFrontOf(address, draft, answered));
+    const own = [draftAddress(draft, page), ...addressesBefore(draft, page, answered)].filter(
+      (address) => !isFrontOf(address, draft, answered),
+    );
     return [...own, ...(draft.crawledFrom.get(id) ?? [])];
   });
 }
 
 function optionsOf({ dropsQuery, ignoreCase, anySlash }: RuleOptions): RuleOptions {
-  return { ...(dropsQuery ? { dropsQuery } : {}), ...(ignoreCase ? { ignoreCase } : {}), ...(anySlash ? { anySlash } : {}) };
+  return {
+    ...(dropsQuery ? { dropsQuery } : {}),
+    ...(ignoreCase ? { ignoreCase } : {}),
+    ...(anySlash ? { anySlash } : {}),
+  };
 }
 
 /** Every address inside the site that the page had, in every style the site had. */
 function formerAddresses(draft: Draft, page: PageFile): Set<string> {
   const imported = isAdded(draft, page.id) ? [] : [addressOfFile(page.sourcePath)];
-  const plain = [...imported, ...(draft.formerAddresses.get(page.id) ?? []), ...(draft.addresses.has(page.id) || draft.formerStyles.size > 0 ? [draft.addresses.get(page.id) ?? ''] : [])];
+  const plain = [
+    ...imported,
+    ...(draft.formerAddresses.get(page.id) ?? []),
+    ...(draft.addresses.has(page.id) || draft.formerStyles.size > 0 ? [draft.addresses.get(page.id) ?? ''] : []),
+  ];
   const styles = [draft.style, ...draft.formerStyles];
   const out = new Set(imported);
   for (const address of plain) if (address !== '') for (const style of styles) out.add(inStyle(address, style));
@@ -130,7 +188,9 @@ function addressesBefore(draft: Draft, page: PageFile, answered: Answered | unde
   }
   const isAddedHere = isAdded(draft, page.id);
   // A finished site often takes the place of an older one with the same addresses, so those of its files count.
-  if (!isAddedHere) for (const inside of [addressOfFile(page.sourcePath), ...(draft.exportAddresses.get(page.id) ?? [])]) out.add(draft.basePath + inside);
+  if (!isAddedHere)
+    for (const inside of [addressOfFile(page.sourcePath), ...(draft.exportAddresses.get(page.id) ?? [])])
+      out.add(draft.basePath + inside);
   for (const release of answered.released) {
     const address = releasedAddress(release, page, isAddedHere);
     if (address !== undefined) out.add(address);
@@ -141,7 +201,9 @@ function addressesBefore(draft: Draft, page: PageFile, answered: Answered | unde
 
 /** Whether an address is the front of the site, here or where a release had it. */
 function isFrontOf(address: string, draft: Draft, answered: Answered | undefined): boolean {
-  return address === `${draft.basePath}/` || (answered?.released.some(({ basePath }) => address === `${basePath}/`) ?? false);
+  return (
+    address === `${draft.basePath}/` || (answered?.released.some(({ basePath }) => address === `${basePath}/`) ?? false)
+  );
 }
 
 /** Paths the site was published under before. */
@@ -154,7 +216,8 @@ function basesBefore(draft: Draft, answered: Answered | undefined): Set<string> 
 /** One rule for all that stood under another path; none for the root, which everything stands under, nor where the two lie in each other. */
 function prefixRules(draft: Draft, answered: Answered | undefined): Rule[] {
   if (!answered) return [];
-  return [...basesBefore(draft, answered)].filter((base) => hasPrefixRule(base, draft.basePath))
+  return [...basesBefore(draft, answered)]
+    .filter((base) => hasPrefixRule(base, draft.basePath))
     .map((base): Rule => ({ from: `${base}/*`, status: 301, to: `${draft.basePath}/:0`, isPattern: true }));
 }
 
@@ -175,7 +238,12 @@ function isByPrefix({ from, to, status, ...options }: Rule, prefixes: readonly R
 function answerRules(draft: Draft, page: PageFile, to: string): Rule[] {
   if (draft.style !== 'bare' || to.endsWith('/')) return [];
   const file = addressOfFile(publishedPath(draft, page));
-  return file === to ? [] : [{ from: to, status: 200, to: file }, { from: file, status: 301, to }];
+  return file === to
+    ? []
+    : [
+        { from: to, status: 200, to: file },
+        { from: file, status: 301, to },
+      ];
 }
 
 /** From where the site stood before to where it stands now, page by page and file by file; and from the bare root to a site under a path. */
@@ -224,5 +292,7 @@ function targetAddress(draft: Draft, target: RedirectTarget, pages: ReadonlyMap<
   if (target.kind === 'address') return target.address;
   if (target.kind === 'url') return target.url;
   const page = pages.get(target.page);
-  return page && !draft.notReady.has(page.id) && !isOut(draft, page.id) ? draftAddress(draft, page) + (target.fragment === undefined ? '' : `#${target.fragment}`) : undefined;
+  return page && !draft.notReady.has(page.id) && !isOut(draft, page.id)
+    ? draftAddress(draft, page) + (target.fragment === undefined ? '' : `#${target.fragment}`)
+    : undefined;
 }

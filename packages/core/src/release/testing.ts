@@ -4,9 +4,22 @@ import { movedAddresses, type Draft, type PageFile } from '../site/index.ts';
 import { compilePage, type CompiledPage } from './compilePage.ts';
 import { planPage, type SharedPlan } from './plan.ts';
 
-export function compileAlone(draft: Draft, page: PageFile, bytes: Uint8Array, shared: Partial<SharedPlan> = {}): CompiledPage {
+export function compileAlone(
+  draft: Draft,
+  page: PageFile,
+  bytes: Uint8Array,
+  shared: Partial<SharedPlan> = {},
+): CompiledPage {
   return compilePage(
     planPage(draft, page, addressOfFile(page.sourcePath), () => undefined),
-    { basePath: draft.basePath, moves: movedAddresses(draft, []), unlinked: new Set<string>(), pageAddresses: new Map(), menus: [], ...shared }, bytes,
+    {
+      basePath: draft.basePath,
+      moves: movedAddresses(draft, []),
+      unlinked: new Set<string>(),
+      pageAddresses: new Map(),
+      menus: [],
+      ...shared,
+    },
+    bytes,
   );
 }

@@ -1,7 +1,17 @@
 /** What a visitor notices between two versions of a page. */
 import { diffArrays } from 'diff';
 import { lineOf, lineWords } from '../head/index.ts';
-import { attribute, elements, fold, parseForReading, readDocument, textOf, type Element, type PageDocument, type PageReading } from '../html/index.ts';
+import {
+  attribute,
+  elements,
+  fold,
+  parseForReading,
+  readDocument,
+  textOf,
+  type Element,
+  type PageDocument,
+  type PageReading,
+} from '../html/index.ts';
 
 export interface PageChange {
   readonly title: { readonly before: string; readonly after: string } | undefined;
@@ -24,10 +34,17 @@ export function pageChange(before: Uint8Array, after: Uint8Array): PageChange {
   const [oldMenus, nowMenus] = [menusOf(old), menusOf(now)];
   const [oldHead, nowHead] = [headLines(old, oldReading.language), headLines(now, nowReading.language)];
   return {
-    head: [...new Set([...nowHead.keys(), ...oldHead.keys()].filter((name) => oldHead.get(name) !== nowHead.get(name)).map(lineWords))],
+    head: [
+      ...new Set(
+        [...nowHead.keys(), ...oldHead.keys()].filter((name) => oldHead.get(name) !== nowHead.get(name)).map(lineWords),
+      ),
+    ],
     title: titles.before === titles.after ? undefined : titles,
     menuPlaces: differences(oldMenus.entries, nowMenus.entries),
-    linksChanged: differences(without(visitorsLinks(old, oldReading), oldMenus.hrefs), without(visitorsLinks(now, nowReading), nowMenus.hrefs)),
+    linksChanged: differences(
+      without(visitorsLinks(old, oldReading), oldMenus.hrefs),
+      without(visitorsLinks(now, nowReading), nowMenus.hrefs),
+    ),
     textPlaces: differences(textBlocks(old, oldMenus.inside), textBlocks(now, nowMenus.inside)),
   };
 }
@@ -39,7 +56,8 @@ function headLines(document: PageDocument, language: string | undefined): Map<st
   for (const element of elements(document.root)) {
     const line = lineOf(element);
     if (line) add(line.name, line.text);
-    else if (element.tagName === 'script' && attribute(element, 'type')?.trim().toLowerCase() === 'application/ld+json') add('json', element.childNodes.map((node) => ('value' in node ? node.value : '')).join(''));
+    else if (element.tagName === 'script' && attribute(element, 'type')?.trim().toLowerCase() === 'application/ld+json')
+      add('json', element.childNodes.map((node) => ('value' in node ? node.value : '')).join(''));
   }
   return out;
 }
@@ -47,8 +65,13 @@ function headLines(document: PageDocument, language: string | undefined): Map<st
 /** Without those that only machines follow, and the page's own icons. */
 function visitorsLinks({ root }: PageDocument, { links }: PageReading): string[] {
   const named = new Set<string>();
-  for (const element of elements(root)) { const line = element.tagName === 'link' ? lineOf(element) : undefined; if (line) named.add(line.text.trim()); }
-  return links.filter(({ purpose, element, href }) => purpose !== 'tell' && !(element === 'link' && named.has(href))).map(({ href }) => href);
+  for (const element of elements(root)) {
+    const line = element.tagName === 'link' ? lineOf(element) : undefined;
+    if (line) named.add(line.text.trim());
+  }
+  return links
+    .filter(({ purpose, element, href }) => purpose !== 'tell' && !(element === 'link' && named.has(href)))
+    .map(({ href }) => href);
 }
 
 /** Runs of change, each counted once. */
@@ -74,7 +97,8 @@ interface PageMenus {
 
 function menusOf({ root }: PageDocument): PageMenus {
   const inside = new Set<Element>();
-  for (const nav of elements(root)) if (nav.tagName === 'nav') for (const element of [nav, ...elements(nav)]) inside.add(element);
+  for (const nav of elements(root))
+    if (nav.tagName === 'nav') for (const element of [nav, ...elements(nav)]) inside.add(element);
   const links = [...inside].filter(({ tagName }) => tagName === 'a');
   const hrefs = links.map((link) => attribute(link, 'href') ?? '');
   return { inside, hrefs, entries: links.map((link, at) => `${fold(textOf(link))} ${hrefs[at] ?? ''}`) };

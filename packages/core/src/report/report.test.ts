@@ -8,10 +8,27 @@ describe('a change in words', () => {
   it.each([
     ['a title', page('A', '<p>x'), page('B', '<p>x'), 'title “A” becomes “B”'],
     ['a first title', page('', '<p>x'), page('B', '<p>x'), 'gets the title “B”'],
-    ['text and links', page('A', '<p>one<p>two<p>three<a href=/x/>l</a>'), page('A', '<p>1<p>two<p>3<a href=/y/>l</a>'), 'text in 2 places; links in 1 place'],
-    ['lines of the head', page('A', '<p>x'), new TextEncoder().encode('<html lang=cy><title>A</title><meta name=author content=x><link rel=canonical href=https://a.example/><link rel=icon href=/i.ico><script type=application/ld+json>{}</script><body><p>x'), 'in the head: language, author, canonical address, icons, structured data'],
+    [
+      'text and links',
+      page('A', '<p>one<p>two<p>three<a href=/x/>l</a>'),
+      page('A', '<p>1<p>two<p>3<a href=/y/>l</a>'),
+      'text in 2 places; links in 1 place',
+    ],
+    [
+      'lines of the head',
+      page('A', '<p>x'),
+      new TextEncoder().encode(
+        '<html lang=cy><title>A</title><meta name=author content=x><link rel=canonical href=https://a.example/><link rel=icon href=/i.ico><script type=application/ld+json>{}</script><body><p>x',
+      ),
+      'in the head: language, author, canonical address, icons, structured data',
+    ],
     ['only the source', page('A', '<p>x'), page('A', '<p  >x'), 'source only, nothing a visitor sees'],
-    ['no style or script as text', page('A', '<style>p{}</style><p>x'), page('A', '<style>a{}</style><p>x'), 'source only, nothing a visitor sees'],
+    [
+      'no style or script as text',
+      page('A', '<style>p{}</style><p>x'),
+      page('A', '<style>a{}</style><p>x'),
+      'source only, nothing a visitor sees',
+    ],
   ])('%s', (_, before, after, expected) => expect(words(before, after)).toBe(expected));
 });
 
@@ -20,7 +37,12 @@ describe('the source difference', () => {
     const lines = Array.from({ length: 20 }, (_, n) => `line ${n}`);
     const changed = lines.map((line) => (line === 'line 10' ? 'line ten' : line));
     expect(sourceDiff(lines.join('\n'), changed.join('\n')).map(({ sign, text }) => sign + text)).toEqual([
-      ' line 8', ' line 9', '-line 10', '+line ten', ' line 11', ' line 12',
+      ' line 8',
+      ' line 9',
+      '-line 10',
+      '+line ten',
+      ' line 11',
+      ' line 12',
     ]);
   });
 });

@@ -33,25 +33,30 @@ export function parseRobots(text: string): Robots {
   let group: (typeof groups)[number] | undefined;
   // A user-agent line that follows a rule begins a group; one that follows another joins it.
   let agentsAreOpen = false;
-  text.slice(0, MOST_LETTERS).replace(/^\uFEFF/, '').split(/\r\n|\r|\n/).forEach((raw, index) => {
-    const [, key = '', value = ''] = /^\s*([^:#]+?)\s*:\s*([^#]*?)\s*(?:#.*)?$/.exec(raw) ?? [];
-    switch (key.toLowerCase()) {
-      case 'user-agent':
-        if (!group || !agentsAreOpen) groups.push((group = { agents: [], rules: [] }));
-        group.agents.push(productToken(value));
-        agentsAreOpen = true;
-        return;
-      case 'allow':
-      case 'disallow':
-        // A rule before any group belongs to nobody.
-        if (!group) return;
-        agentsAreOpen = false;
-        if (value !== '') group.rules.push({ allow: key.toLowerCase() === 'allow', pattern: normaliseParts(value), line: index + 1 });
-        return;
-      case 'sitemap':
-        if (value !== '') sitemaps.push(value);
-    }
-  });
+  text
+    .slice(0, MOST_LETTERS)
+    .replace(/^\uFEFF/, '')
+    .split(/\r\n|\r|\n/)
+    .forEach((raw, index) => {
+      const [, key = '', value = ''] = /^\s*([^:#]+?)\s*:\s*([^#]*?)\s*(?:#.*)?$/.exec(raw) ?? [];
+      switch (key.toLowerCase()) {
+        case 'user-agent':
+          if (!group || !agentsAreOpen) groups.push((group = { agents: [], rules: [] }));
+          group.agents.push(productToken(value));
+          agentsAreOpen = true;
+          return;
+        case 'allow':
+        case 'disallow':
+          // A rule before any group belongs to nobody.
+          if (!group) return;
+          agentsAreOpen = false;
+          if (value !== '')
+            group.rules.push({ allow: key.toLowerCase() === 'allow', pattern: normaliseParts(value), line: index + 1 });
+          return;
+        case 'sitemap':
+          if (value !== '') sitemaps.push(value);
+      }
+    });
   return { groups, sitemaps };
 }
 
@@ -72,7 +77,12 @@ export function robotsRule(robots: Robots, agent: string, address: string): Robo
   for (const rule of rulesFor(robots, agent)) {
     if (!matches(rule.pattern, target)) continue;
     // The longest pattern decides; of two as long as each other the one that allows (section 2.2.2).
-    if (!best || rule.pattern.length > best.pattern.length || (rule.pattern.length === best.pattern.length && rule.allow && !best.allow)) best = rule;
+    if (
+      !best ||
+      rule.pattern.length > best.pattern.length ||
+      (rule.pattern.length === best.pattern.length && rule.allow && !best.allow)
+    )
+      best = rule;
   }
   return best;
 }
@@ -91,7 +101,9 @@ function rulesFor({ groups }: Robots, agent: string): RobotsRule[] {
 
 function normaliseParts(text: string): string {
   const mark = text.indexOf('?');
-  return mark < 0 ? normalisePathEncoding(text) : `${normalisePathEncoding(text.slice(0, mark))}?${normaliseQueryEncoding(text.slice(mark + 1))}`;
+  return mark < 0
+    ? normalisePathEncoding(text)
+    : `${normalisePathEncoding(text.slice(0, mark))}?${normaliseQueryEncoding(text.slice(mark + 1))}`;
 }
 
 /** In a pattern `*` and `$` mean something, so literal ones are written `%2A` and `%24` (section 2.2.3). */

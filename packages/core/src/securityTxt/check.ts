@@ -8,12 +8,19 @@ export interface TextProblem {
 
 /** Fields of section 2.5, in lower case, with how often each may stand there. */
 const FIELDS: Readonly<Record<string, { readonly once: boolean; readonly isUri: boolean }>> = {
-  acknowledgments: { once: false, isUri: true }, canonical: { once: false, isUri: true }, contact: { once: false, isUri: true }, encryption: { once: false, isUri: true },
-  expires: { once: true, isUri: false }, hiring: { once: false, isUri: true }, policy: { once: false, isUri: true }, 'preferred-languages': { once: true, isUri: false },
+  acknowledgments: { once: false, isUri: true },
+  canonical: { once: false, isUri: true },
+  contact: { once: false, isUri: true },
+  encryption: { once: false, isUri: true },
+  expires: { once: true, isUri: false },
+  hiring: { once: false, isUri: true },
+  policy: { once: false, isUri: true },
+  'preferred-languages': { once: true, isUri: false },
 };
 
 /** RFC 3339, section 5.6. */
-const DATE_TIME = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])T([01]\d|2[0-3]):[0-5]\d:([0-5]\d|60)(\.\d+)?(Z|[+-]([01]\d|2[0-3]):[0-5]\d)$/i;
+const DATE_TIME =
+  /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])T([01]\d|2[0-3]):[0-5]\d:([0-5]\d|60)(\.\d+)?(Z|[+-]([01]\d|2[0-3]):[0-5]\d)$/i;
 
 /** @param nowIso the time it is read at, in UTC: a file that has expired should not be used (section 2.5.5) */
 export function checkSecurityTxt(text: string, nowIso: string): TextProblem[] {
@@ -23,37 +30,70 @@ export function checkSecurityTxt(text: string, nowIso: string): TextProblem[] {
   const signed = lines[0]?.startsWith('-----BEGIN PGP SIGNED MESSAGE-----') ?? false;
   for (const [index, raw] of lines.entries()) {
     const line = index + 1;
-    if (signed && (raw.startsWith('-----BEGIN PGP SIGNATURE') || seen.has('\0'))) { seen.set('\0', line); continue; }
-    if (raw.trim() === '' || raw.startsWith('#') || (signed && (raw.startsWith('-----') || /^Hash:/i.test(raw)))) continue;
+    if (signed && (raw.startsWith('-----BEGIN PGP SIGNATURE') || seen.has('\0'))) {
+      seen.set('\0', line);
+      continue;
+    }
+    if (raw.trim() === '' || raw.startsWith('#') || (signed && (raw.startsWith('-----') || /^Hash:/i.test(raw))))
+      continue;
     const [, name = '', value = ''] = /^([!-9;-~]+):\s+(.*?)\s*$/.exec(raw) ?? [];
-    if (name === '') { problems.push({ line, words: 'A line is a name, a colon, a space and a value; or it begins with #.' }); continue; }
+    if (name === '') {
+      problems.push({ line, words: 'A line is a name, a colon, a space and a value; or it begins with #.' });
+      continue;
+    }
     const key = name.toLowerCase();
     const field = FIELDS[key];
     // Unknown fields may be extensions (section 2.4).
     if (!field) continue;
-    if (field.once && seen.has(key)) problems.push({ line, words: `${name} may stand there only once; it does in line ${seen.get(key) ?? 0} too.` });
+    if (field.once && seen.has(key))
+      problems.push({ line, words: `${name} may stand there only once; it does in line ${seen.get(key) ?? 0} too.` });
     seen.set(key, line);
-    if (field.isUri && !/^[a-z][a-z0-9+.-]*:\S+$/i.test(value)) problems.push({ line, words: `${name} needs an address, such as https://… or mailto:…` });
+    if (field.isUri && !/^[a-z][a-z0-9+.-]*:\S+$/i.test(value))
+      problems.push({ line, words: `${name} needs an address, such as https://… or mailto:…` });
     if (field.isUri && /^http:/i.test(value)) problems.push({ line, words: `${name} has to begin with https://.` });
     if (key === 'expires') {
-      if (!DATE_TIME.test(value)) problems.push({ line, words: 'Expires needs a date and time such as 2027-06-30T12:00:00Z.' });
-      else if (instantOf(value) <= instantOf(nowIso)) problems.push({ line, words: 'It has expired, so nobody will use it.' });
+      if (!DATE_TIME.test(value))
+        problems.push({ line, words: 'Expires needs a date and time such as 2027-06-30T12:00:00Z.' });
+      else if (instantOf(value) <= instantOf(nowIso))
+        problems.push({ line, words: 'It has expired, so nobody will use it.' });
     }
   }
-  for (const needed of ['Contact', 'Expires']) if (!seen.has(needed.toLowerCase())) problems.push({ line: undefined, words: `${needed} is missing; it has to be there.` });
+  for (const needed of ['Contact', 'Expires'])
+    if (!seen.has(needed.toLowerCase()))
+      problems.push({ line: undefined, words: `${needed} is missing; it has to be there.` });
   return problems;
 }
 
 /** A text that sorts as the instant does, in UTC, good for comparing only. */
 function instantOf(text: string): number {
-  const [, year = '0', month = '1', day = '1', hour = '0', minute = '0', second = '0', sign = '', zoneHour = '0', zoneMinute = '0'] =
-    /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2}):(\d{2})(?:\.\d+)?(?:Z|([+-])(\d{2}):(\d{2}))$/i.exec(text) ?? [];
+  const [
+    ,
+    year = '0',
+    month = '1',
+    day = '1',
+    hour = '0',
+    minute = '0',
+    second = '0',
+    sign = '',
+    zoneHour = '0',
+    zoneMinute = '0',
+  ] = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2}):(\d{2})(?:\.\d+)?(?:Z|([+-])(\d{2}):(\d{2}))$/i.exec(text) ?? [];
   const offset = (Number(zoneHour) * 60 + Number(zoneMinute)) * (sign === '-' ? -1 : sign === '+' ? 1 : 0);
-  return ((dayNumber(Number(year), Number(month), Number(day)) * 24 + Number(hour)) * 60 + Number(minute) - offset) * 60 + Number(second);
+  return (
+    ((dayNumber(Number(year), Number(month), Number(day)) * 24 + Number(hour)) * 60 + Number(minute) - offset) * 60 +
+    Number(second)
+  );
 }
 
 /** Days since the year 0 of the proleptic Gregorian calendar. */
 function dayNumber(year: number, month: number, day: number): number {
   const y = month <= 2 ? year - 1 : year;
-  return 365 * y + Math.floor(y / 4) - Math.floor(y / 100) + Math.floor(y / 400) + Math.floor((153 * (month + (month > 2 ? -3 : 9)) + 2) / 5) + day;
+  return (
+    365 * y +
+    Math.floor(y / 4) -
+    Math.floor(y / 100) +
+    Math.floor(y / 400) +
+    Math.floor((153 * (month + (month > 2 ? -3 : 9)) + 2) / 5) +
+    day
+  );
 }

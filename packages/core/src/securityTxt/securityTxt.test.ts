@@ -15,11 +15,31 @@ describe('examples of RFC 9116', () => {
 });
 
 it.each([
-  ['Contact is missing (2.5.3)', 'Expires: 2021-12-31T18:37:07z', '-: Contact is missing'], ['Expires is missing (2.5.5)', 'Contact: mailto:a@b.example', '-: Expires is missing'],
-  ['Expires stands twice (2.5.5)', 'Contact: mailto:a@b.example\nExpires: 2021-12-31T18:37:07z\nExpires: 2021-12-31T18:37:07z', '3: Expires may stand there only once'],
-  ['it has expired (2.5.5)', 'Contact: mailto:a@b.example\nExpires: 2021-05-31T23:59:59-01:00\nHiring: https://x.example', undefined], ['it has expired by its zone', 'Contact: mailto:a@b.example\nExpires: 2021-06-01T00:30:00+01:00', '2: It has expired'],
-  ['the date is none', 'Contact: mailto:a@b.example\nExpires: next year', '2: Expires needs a date'], ['an address without a scheme (2.5.3)', 'Contact: security@example.com\nExpires: 2021-12-31T18:37:07z', '1: Contact needs an address'],
-  ['http (2.5.3)', 'Contact: http://x.example/\nExpires: 2021-12-31T18:37:07z', '1: Contact has to begin with https'], ['no field', 'Contact: mailto:a@b.example\nhello\nExpires: 2021-12-31T18:37:07z', '2: A line is a name'],
+  ['Contact is missing (2.5.3)', 'Expires: 2021-12-31T18:37:07z', '-: Contact is missing'],
+  ['Expires is missing (2.5.5)', 'Contact: mailto:a@b.example', '-: Expires is missing'],
+  [
+    'Expires stands twice (2.5.5)',
+    'Contact: mailto:a@b.example\nExpires: 2021-12-31T18:37:07z\nExpires: 2021-12-31T18:37:07z',
+    '3: Expires may stand there only once',
+  ],
+  [
+    'it has expired (2.5.5)',
+    'Contact: mailto:a@b.example\nExpires: 2021-05-31T23:59:59-01:00\nHiring: https://x.example',
+    undefined,
+  ],
+  [
+    'it has expired by its zone',
+    'Contact: mailto:a@b.example\nExpires: 2021-06-01T00:30:00+01:00',
+    '2: It has expired',
+  ],
+  ['the date is none', 'Contact: mailto:a@b.example\nExpires: next year', '2: Expires needs a date'],
+  [
+    'an address without a scheme (2.5.3)',
+    'Contact: security@example.com\nExpires: 2021-12-31T18:37:07z',
+    '1: Contact needs an address',
+  ],
+  ['http (2.5.3)', 'Contact: http://x.example/\nExpires: 2021-12-31T18:37:07z', '1: Contact has to begin with https'],
+  ['no field', 'Contact: mailto:a@b.example\nhello\nExpires: 2021-12-31T18:37:07z', '2: A line is a name'],
   ['an extension (2.4)', 'Contact: mailto:a@b.example\nExpires: 2021-12-31T18:37:07z\nX-Ours: yes', undefined],
 ] as const)('%s', (_, text, expected) => {
   const found = check(text).join('\n');

@@ -34,7 +34,9 @@ export function affectedBetween(before: Draft, after: Draft): Affected {
   for (const thing of ledElsewhere(before, after, moved)) (thing.isFile ? files : moved).add(thing.key);
   for (const id of moved) pages.add(id);
   return {
-    pages, moved, files,
+    pages,
+    moved,
+    files,
     touches: differingKeys(before.touches, after.touches),
     head: differingKeys(before.head, after.head).size > 0 || differingIcons(before, after),
     menus: differingKeys(before.menus, after.menus),
@@ -59,10 +61,17 @@ function differingMembers<V>(before: ReadonlySet<V>, after: ReadonlySet<V>): Set
 }
 
 /** What is removed and whose links are led straight on to a page that stands in: they are written anew where it moves, or another one stands in. */
-function* ledElsewhere(before: Draft, after: Draft, moved: ReadonlySet<PageId>): Generator<{ readonly key: string; readonly isFile: boolean }> {
+function* ledElsewhere(
+  before: Draft,
+  after: Draft,
+  moved: ReadonlySet<PageId>,
+): Generator<{ readonly key: string; readonly isFile: boolean }> {
   for (const removal of after.removals.values()) {
     if (removal.links !== 'lead-on') continue;
-    const [was, now] = [before.removals.has(removal.seq) ? standInOf(before, removal) : undefined, standInOf(after, removal)];
+    const [was, now] = [
+      before.removals.has(removal.seq) ? standInOf(before, removal) : undefined,
+      standInOf(after, removal),
+    ];
     if (was && JSON.stringify(was) === JSON.stringify(now) && !(now.kind === 'page' && moved.has(now.page))) continue;
     const { thing, left } = removal;
     for (const key of left) yield { key, isFile: false };

@@ -78,9 +78,20 @@ export type Decision =
   | { readonly kind: 'address'; readonly page: PageId; readonly addresses: Addresses }
   /** A page, group or outside link put elsewhere in the tree; where its parent changed, addresses follow. */
   | { readonly kind: 'place'; readonly node: PageId; readonly place: Place; readonly addresses: Addresses }
-  | { readonly kind: 'node-added'; readonly node: AddedNode; readonly place: Place; /** Of a copy, since its source has the other page's. */ readonly title?: string; /** Old addresses that it answers itself again. */ readonly unsettled?: readonly string[] }
+  | {
+      readonly kind: 'node-added';
+      readonly node: AddedNode;
+      readonly place: Place;
+      /** Of a copy, since its source has the other page's. */ readonly title?: string;
+      /** Old addresses that it answers itself again. */ readonly unsettled?: readonly string[];
+    }
   /** A page’s text as a release had it, in place of its file’s; without a source it is the file’s again. */
-  | { readonly kind: 'source'; readonly page: PageId; readonly source: TakenSource | undefined; readonly title?: string }
+  | {
+      readonly kind: 'source';
+      readonly page: PageId;
+      readonly source: TakenSource | undefined;
+      readonly title?: string;
+    }
   /** Groups and outside links; what they held moves up. In histories from before removals could be put back. */
   | { readonly kind: 'node-removed'; readonly node: PageId }
   | { readonly kind: 'ready'; readonly page: PageId; readonly ready: boolean }
@@ -89,28 +100,47 @@ export type Decision =
   | { readonly kind: 'asset-added'; readonly path: string; readonly hash: string; readonly sizeBytes: number }
   | { readonly kind: 'touch'; readonly touch: Touch }
   | { readonly kind: 'touch-removed'; readonly of: number }
-  | { readonly kind: 'menu'; readonly menu: string; readonly items: readonly MenuItem[]; readonly whereItDiffers: boolean }
+  | {
+      readonly kind: 'menu';
+      readonly menu: string;
+      readonly items: readonly MenuItem[];
+      readonly whereItDiffers: boolean;
+    }
   /** Back to the menu as it was imported. */
   | { readonly kind: 'menu-removed'; readonly menu: string }
   | { readonly kind: 'listing'; readonly page: PageId; readonly perPage: number }
   | { readonly kind: 'listing-removed'; readonly page: PageId }
   /** A newer export was applied; pages known again under another address keep the one they had. It is a fact, not a step to take back. */
   | {
-      readonly kind: 'export-taken'; readonly import: string; readonly former: Addresses;
+      readonly kind: 'export-taken';
+      readonly import: string;
+      readonly former: Addresses;
       /** Removed pages the newer export has not; their sources are kept for putting back. */
       readonly kept?: readonly AddedNode[];
       /** Pages kept so before that it has again. */
       readonly again?: readonly PageId[];
     }
   /** Pages came from a running site, which answered with them at these addresses, from its root on. A fact as well. */
-  | { readonly kind: 'crawled'; readonly import: string; readonly from: Readonly<Record<PageId, readonly string[]>>; /** Paths of its other files, by the address each answered at where that is not its own. */ readonly files: Readonly<Record<string, string>> }
+  | {
+      readonly kind: 'crawled';
+      readonly import: string;
+      readonly from: Readonly<Record<PageId, readonly string[]>>;
+      /** Paths of its other files, by the address each answered at where that is not its own. */ readonly files: Readonly<
+        Record<string, string>
+      >;
+    }
   /** Metadata for the site, branches or pages; what says neither a text nor what becomes of the page's own takes back what was set there. */
   | { readonly kind: 'head'; readonly settings: readonly HeadSetting[] }
   /** Icons made from one picture, in place of all made before; none take them away. */
   | { readonly kind: 'icons'; readonly icons: readonly IconFile[] }
   | { readonly kind: 'redirect'; readonly redirect: Redirect }
   /** Many at once, in one step that can be taken back: what is settled, and addresses that are open again. */
-  | { readonly kind: 'redirects'; readonly redirects: readonly Redirect[]; readonly removed: readonly string[]; readonly patterns?: readonly { readonly id: string; readonly pattern: PatternRedirect }[] }
+  | {
+      readonly kind: 'redirects';
+      readonly redirects: readonly Redirect[];
+      readonly removed: readonly string[];
+      readonly patterns?: readonly { readonly id: string; readonly pattern: PatternRedirect }[];
+    }
   | { readonly kind: 'redirect-removed'; readonly from: string }
   /** A new pattern behind all others, or another form of one, in its place. */
   | { readonly kind: 'pattern'; readonly id: string; readonly pattern: PatternRedirect }
@@ -147,7 +177,12 @@ export type Decision =
   | { readonly kind: 'removals-held'; readonly of: readonly number[]; readonly reason: string }
   | { readonly kind: 'removals-freed'; readonly of: readonly number[] }
   /** Removed for good, with where their addresses lead from now on, and where pages stood, so that neighbours keep their order. A fact: what was in them is deleted. */
-  | { readonly kind: 'swept'; readonly of: readonly number[]; readonly redirects: readonly Redirect[]; readonly stood: Addresses }
+  | {
+      readonly kind: 'swept';
+      readonly of: readonly number[];
+      readonly redirects: readonly Redirect[];
+      readonly stood: Addresses;
+    }
   /** Who may visit the site (null) or the branch under a page; undefined takes back what was said there. */
   | { readonly kind: 'entry'; readonly place: PageId | null; readonly entry: Entry | undefined }
   /** The page visitors see where nobody may visit yet, or the site has come down. */

@@ -92,7 +92,11 @@ export function releasedIn({ addresses, style, basePath, nodes, notReady }: Draf
 }
 
 /** Where a release had a page, whole; undefined where it had none. */
-export function releasedAddress({ addresses, style, basePath, added, notReady }: Released, page: PageFile, isAddedHere: boolean): string | undefined {
+export function releasedAddress(
+  { addresses, style, basePath, added, notReady }: Released,
+  page: PageFile,
+  isAddedHere: boolean,
+): string | undefined {
   if (notReady.has(page.id) || (isAddedHere && !added.has(page.id))) return undefined;
   return basePath + inStyle(addresses.get(page.id) ?? addressOfFile(page.sourcePath), style);
 }
@@ -102,13 +106,51 @@ export interface RemovedSection {
   readonly removal: number;
 }
 
-type Mutable<T> = T extends ReadonlyMap<infer K, infer V> ? Map<K, V> : T extends ReadonlySet<infer V> ? Set<V> : T extends readonly (readonly [infer A, infer B])[] ? (readonly [A, B])[] : T;
+type Mutable<T> =
+  T extends ReadonlyMap<infer K, infer V>
+    ? Map<K, V>
+    : T extends ReadonlySet<infer V>
+      ? Set<V>
+      : T extends readonly (readonly [infer A, infer B])[]
+        ? (readonly [A, B])[]
+        : T;
 export type MutableDraft = { -readonly [K in keyof Draft]: Mutable<Draft[K]> };
 
 export const fresh = (): MutableDraft => ({
-  titles: new Map(), addresses: new Map(), formerAddresses: new Map(), exportAddresses: new Map(), crawledFrom: new Map(), crawledFiles: new Map(), style: 'imported', formerStyles: new Set(), home: undefined, nodes: new Map(), sources: new Map(), places: [],
-  notReady: new Set(), hidden: new Set(), assets: new Map(), touches: new Map(), menus: new Map(), listings: new Map(), head: new Map(), icons: [], redirects: new Map(), settledIn: new Map(), patterns: new Map(), basePath: '', formerBasePaths: new Set(),
-  removals: new Map(), removed: new Map(), removedSections: new Map(), removedPatterns: new Map(), removedFiles: new Map(), stood: new Map(), entries: new Map(), shownInstead: undefined, lastDay: undefined,
+  titles: new Map(),
+  addresses: new Map(),
+  formerAddresses: new Map(),
+  exportAddresses: new Map(),
+  crawledFrom: new Map(),
+  crawledFiles: new Map(),
+  style: 'imported',
+  formerStyles: new Set(),
+  home: undefined,
+  nodes: new Map(),
+  sources: new Map(),
+  places: [],
+  notReady: new Set(),
+  hidden: new Set(),
+  assets: new Map(),
+  touches: new Map(),
+  menus: new Map(),
+  listings: new Map(),
+  head: new Map(),
+  icons: [],
+  redirects: new Map(),
+  settledIn: new Map(),
+  patterns: new Map(),
+  basePath: '',
+  formerBasePaths: new Set(),
+  removals: new Map(),
+  removed: new Map(),
+  removedSections: new Map(),
+  removedPatterns: new Map(),
+  removedFiles: new Map(),
+  stood: new Map(),
+  entries: new Map(),
+  shownInstead: undefined,
+  lastDay: undefined,
 });
 
 export const emptyDraft: Draft = fresh();
@@ -154,5 +196,7 @@ export function isOut(draft: Draft, node: PageId): boolean {
 
 /** The same draft as if nothing had been removed. */
 export function withRemoved(draft: Draft): Draft {
-  return draft.removed.size === 0 && draft.removedFiles.size === 0 ? draft : { ...draft, removed: new Map(), removedFiles: new Map() };
+  return draft.removed.size === 0 && draft.removedFiles.size === 0
+    ? draft
+    : { ...draft, removed: new Map(), removedFiles: new Map() };
 }

@@ -19,8 +19,10 @@ export function draftRows<P extends PageFile>(draft: Draft, pages: Iterable<P>):
     known.add(file.id);
     nodes.push({ id: file.id, address: siteAddress(draft, file), file });
   }
-  for (const { id, kind } of draft.nodes.values()) if (kind !== 'page') nodes.push({ id, address: undefined, file: undefined });
-  for (const [id, address] of draft.stood) if (!known.has(id)) nodes.push({ id, address: address === '' ? undefined : address, file: undefined });
+  for (const { id, kind } of draft.nodes.values())
+    if (kind !== 'page') nodes.push({ id, address: undefined, file: undefined });
+  for (const [id, address] of draft.stood)
+    if (!known.has(id)) nodes.push({ id, address: address === '' ? undefined : address, file: undefined });
   return treeRows(nodes, draft.places);
 }
 

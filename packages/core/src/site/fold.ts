@@ -11,7 +11,13 @@ import { hold, orderPatterns, putBack, remove, setPattern, settleMenus, sweep, t
 /** Adds up a history. The same history gives the same draft, on whatever machine. */
 export function foldDecisions(history: readonly RecordedDecision[]): Draft {
   const draft = fresh();
-  const folding: Folding = { homeReturns: { to: undefined }, homeChanges: new Map(), patternOrder: new Set(), undecidedMenus: new Map(), swept: new Set() };
+  const folding: Folding = {
+    homeReturns: { to: undefined },
+    homeChanges: new Map(),
+    patternOrder: new Set(),
+    undecidedMenus: new Map(),
+    swept: new Set(),
+  };
   for (const { seq, decision } of activeDecisions(history)) apply(draft, decision, seq, folding);
   settleMenus(draft, folding);
   return draft;
@@ -19,9 +25,15 @@ export function foldDecisions(history: readonly RecordedDecision[]): Draft {
 
 function apply(draft: MutableDraft, decision: Decision, seq: number, folding: Folding): void {
   switch (decision.kind) {
-    case 'title': draft.titles.set(decision.page, decision.title); return;
-    case 'home': setHome(draft, decision, folding.homeReturns); return;
-    case 'address': readdress(draft, decision.addresses); return;
+    case 'title':
+      draft.titles.set(decision.page, decision.title);
+      return;
+    case 'home':
+      setHome(draft, decision, folding.homeReturns);
+      return;
+    case 'address':
+      readdress(draft, decision.addresses);
+      return;
     case 'place':
       draft.places.push([decision.node, decision.place]);
       readdress(draft, decision.addresses);
@@ -44,24 +56,42 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, folding: Fo
       else draft.sources.delete(decision.page);
       if (decision.title !== undefined) draft.titles.set(decision.page, decision.title);
       return;
-    case 'node-removed': draft.removed.set(decision.node, seq); return;
-    case 'ready': setMember(draft.notReady, decision.page, !decision.ready); return;
-    case 'in-menus': setMember(draft.hidden, decision.page, !decision.shown); return;
+    case 'node-removed':
+      draft.removed.set(decision.node, seq);
+      return;
+    case 'ready':
+      setMember(draft.notReady, decision.page, !decision.ready);
+      return;
+    case 'in-menus':
+      setMember(draft.hidden, decision.page, !decision.shown);
+      return;
     case 'address-style':
       draft.formerStyles.add(draft.style);
       draft.formerStyles.delete(decision.style);
       draft.style = decision.style;
       return;
-    case 'asset-added': draft.assets.set(decision.path, { hash: decision.hash, sizeBytes: decision.sizeBytes }); return;
+    case 'asset-added':
+      draft.assets.set(decision.path, { hash: decision.hash, sizeBytes: decision.sizeBytes });
+      return;
     case 'touch':
       forgetLike(draft, decision.touch);
       draft.touches.set(seq, decision.touch);
       return;
-    case 'touch-removed': draft.touches.delete(decision.of); return;
-    case 'menu': draft.menus.set(decision.menu, { items: decision.items, whereItDiffers: decision.whereItDiffers }); return;
-    case 'menu-removed': draft.menus.delete(decision.menu); return;
-    case 'listing': draft.listings.set(decision.page, { perPage: decision.perPage }); return;
-    case 'listing-removed': draft.listings.delete(decision.page); return;
+    case 'touch-removed':
+      draft.touches.delete(decision.of);
+      return;
+    case 'menu':
+      draft.menus.set(decision.menu, { items: decision.items, whereItDiffers: decision.whereItDiffers });
+      return;
+    case 'menu-removed':
+      draft.menus.delete(decision.menu);
+      return;
+    case 'listing':
+      draft.listings.set(decision.page, { perPage: decision.perPage });
+      return;
+    case 'listing-removed':
+      draft.listings.delete(decision.page);
+      return;
     case 'export-taken':
       for (const page of decision.again ?? []) draft.nodes.delete(page);
       for (const node of decision.kept ?? []) {
@@ -74,36 +104,58 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, folding: Fo
       }
       return;
     case 'crawled':
-      for (const [page, addresses] of Object.entries(decision.from)) draft.crawledFrom.set(page, new Set([...(draft.crawledFrom.get(page) ?? []), ...addresses]));
+      for (const [page, addresses] of Object.entries(decision.from))
+        draft.crawledFrom.set(page, new Set([...(draft.crawledFrom.get(page) ?? []), ...addresses]));
       draft.crawledFiles.clear();
       for (const [address, path] of Object.entries(decision.files)) draft.crawledFiles.set(address, path);
       return;
-    case 'head': for (const setting of decision.settings) setHead(draft, setting); return;
-    case 'icons': draft.icons = decision.icons; return;
-    case 'redirect': settle(draft, decision.redirect, seq); return;
+    case 'head':
+      for (const setting of decision.settings) setHead(draft, setting);
+      return;
+    case 'icons':
+      draft.icons = decision.icons;
+      return;
+    case 'redirect':
+      settle(draft, decision.redirect, seq);
+      return;
     case 'redirects':
       for (const from of decision.removed) unsettle(draft, from);
       for (const redirect of decision.redirects) settle(draft, redirect, seq);
       for (const { id, pattern } of decision.patterns ?? []) setPattern(draft, folding, id, pattern);
       return;
-    case 'redirect-removed': unsettle(draft, decision.from); return;
-    case 'pattern': setPattern(draft, folding, decision.id, decision.pattern); return;
-    case 'pattern-removed': draft.patterns.delete(decision.id); folding.patternOrder.delete(decision.id); return;
-    case 'patterns-ordered': orderPatterns(draft, folding, decision.ids); return;
+    case 'redirect-removed':
+      unsettle(draft, decision.from);
+      return;
+    case 'pattern':
+      setPattern(draft, folding, decision.id, decision.pattern);
+      return;
+    case 'pattern-removed':
+      draft.patterns.delete(decision.id);
+      folding.patternOrder.delete(decision.id);
+      return;
+    case 'patterns-ordered':
+      orderPatterns(draft, folding, decision.ids);
+      return;
     case 'base-path':
       draft.formerBasePaths.add(draft.basePath);
       draft.formerBasePaths.delete(decision.path);
       draft.basePath = decision.path;
       return;
-    case 'removed': remove(draft, folding, decision, seq); return;
+    case 'removed':
+      remove(draft, folding, decision, seq);
+      return;
     case 'put-back':
       putBack(draft, folding, decision);
       for (const { node, place } of decision.places) draft.places.push([node, place]);
       readdress(draft, decision.addresses);
       for (const from of decision.unsettled) unsettle(draft, from);
       return;
-    case 'removals-held': hold(draft, decision.of, { reason: decision.reason, seq }); return;
-    case 'removals-freed': hold(draft, decision.of, undefined); return;
+    case 'removals-held':
+      hold(draft, decision.of, { reason: decision.reason, seq });
+      return;
+    case 'removals-freed':
+      hold(draft, decision.of, undefined);
+      return;
     case 'swept':
       sweep(draft, folding, decision);
       for (const redirect of decision.redirects) if (!draft.redirects.has(redirect.from)) settle(draft, redirect, seq);
@@ -112,9 +164,14 @@ function apply(draft: MutableDraft, decision: Decision, seq: number, folding: Fo
       if (decision.entry) draft.entries.set(decision.place, decision.entry);
       else draft.entries.delete(decision.place);
       return;
-    case 'shown-instead': draft.shownInstead = decision.page; return;
-    case 'last-day': draft.lastDay = decision.day; return;
-    case 'undo': return;
+    case 'shown-instead':
+      draft.shownInstead = decision.page;
+      return;
+    case 'last-day':
+      draft.lastDay = decision.day;
+      return;
+    case 'undo':
+      return;
   }
 }
 
@@ -131,7 +188,9 @@ function unsettle(draft: MutableDraft, from: string): void {
 /** Numbered between their decision and the next one, so that each keeps a number of its own. */
 function copyTouches(draft: MutableDraft, from: PageId, to: PageId, seq: number): void {
   const own = [...draft.touches.values()].filter(({ scope }) => scope.kind === 'page' && scope.page === from);
-  own.forEach((touch, index) => draft.touches.set(seq + (index + 1) / (own.length + 1), { ...touch, scope: { kind: 'page', page: to } }));
+  own.forEach((touch, index) =>
+    draft.touches.set(seq + (index + 1) / (own.length + 1), { ...touch, scope: { kind: 'page', page: to } }),
+  );
 }
 
 /** A title is what the page is called everywhere, not only in its head. */
@@ -150,7 +209,8 @@ function setHead(draft: MutableDraft, setting: HeadSetting): void {
 /** A copy begins with what was set for its page, but is no translation of what that one translates. */
 function copyHead(draft: MutableDraft, from: PageId, to: PageId): void {
   for (const setting of [...draft.head.values()]) {
-    if (setting.scope.kind === 'page' && setting.scope.page === from && setting.name !== 'translates') setHead(draft, { ...setting, scope: { kind: 'page', page: to } });
+    if (setting.scope.kind === 'page' && setting.scope.page === from && setting.name !== 'translates')
+      setHead(draft, { ...setting, scope: { kind: 'page', page: to } });
   }
 }
 

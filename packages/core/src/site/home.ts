@@ -21,7 +21,8 @@ export function setHome(draft: MutableDraft, decision: HomeChoice, homeReturns: 
   }
   homeReturns.to = draft.addresses.get(decision.page);
   // What it was renamed to before goes on leading to it.
-  if (homeReturns.to !== undefined) draft.formerAddresses.set(decision.page, new Set(draft.formerAddresses.get(decision.page)).add(homeReturns.to));
+  if (homeReturns.to !== undefined)
+    draft.formerAddresses.set(decision.page, new Set(draft.formerAddresses.get(decision.page)).add(homeReturns.to));
   draft.addresses.set(decision.page, '/');
   if (decision.importedHome) draft.addresses.set(decision.importedHome.page, decision.importedHome.address);
 }
@@ -41,8 +42,10 @@ export interface HomeChange {
 
 function stateOf(draft: MutableDraft, pages: readonly string[], returns: HomeReturns): HomeState {
   return {
-    home: draft.home, returns: returns.to,
-    addresses: pages.map((page) => [page, draft.addresses.get(page)] as const), former: pages.map((page) => [page, draft.formerAddresses.get(page)] as const),
+    home: draft.home,
+    returns: returns.to,
+    addresses: pages.map((page) => [page, draft.addresses.get(page)] as const),
+    former: pages.map((page) => [page, draft.formerAddresses.get(page)] as const),
   };
 }
 
@@ -56,8 +59,11 @@ export function changeHome(draft: MutableDraft, choice: HomeChoice, returns: Hom
 
 /** @returns false where anything of it is not as the change left it; then nothing is done */
 export function takeBackHome(draft: MutableDraft, { before, after }: HomeChange, returns: HomeReturns): boolean {
-  const isAsLeft = draft.home === after.home && returns.to === after.returns
-    && after.addresses.every(([page, address]) => draft.addresses.get(page) === address) && after.former.every(([page, set]) => draft.formerAddresses.get(page) === set);
+  const isAsLeft =
+    draft.home === after.home &&
+    returns.to === after.returns &&
+    after.addresses.every(([page, address]) => draft.addresses.get(page) === address) &&
+    after.former.every(([page, set]) => draft.formerAddresses.get(page) === set);
   if (!isAsLeft) return false;
   draft.home = before.home;
   returns.to = before.returns;

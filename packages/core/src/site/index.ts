@@ -1,12 +1,43 @@
-export { activeDecisions, isFact, type AddedNode, type Addresses, type Decision, type HomeChoice, type IconFile, type Place, type RecordedDecision, type TakenSource } from './decisions.ts';
+export {
+  activeDecisions,
+  isFact,
+  type AddedNode,
+  type Addresses,
+  type Decision,
+  type HomeChoice,
+  type IconFile,
+  type Place,
+  type RecordedDecision,
+  type TakenSource,
+} from './decisions.ts';
 export type { PageId } from './pageId.ts';
 export { affectedBetween, differingIcons, type Affected } from './affected.ts';
 export {
-  draftAddress, emptyDraft, isAdded, isOut, plainAddress, releasedAddress, releasedIn, siteAddress, withRemoved, writtenFrom,
-  type Draft, type DraftMenu, type PageFile, type Released,
+  draftAddress,
+  emptyDraft,
+  isAdded,
+  isOut,
+  plainAddress,
+  releasedAddress,
+  releasedIn,
+  siteAddress,
+  withRemoved,
+  writtenFrom,
+  type Draft,
+  type DraftMenu,
+  type PageFile,
+  type Released,
 } from './draft.ts';
 export { foldDecisions } from './fold.ts';
-export { LINK_TREATMENTS, sectionKey, type LinkTreatment, type PutBackThing, type Removal, type RemovedThing, type StandIn } from './removal.ts';
+export {
+  LINK_TREATMENTS,
+  sectionKey,
+  type LinkTreatment,
+  type PutBackThing,
+  type Removal,
+  type RemovedThing,
+  type StandIn,
+} from './removal.ts';
 export { standInOf, type StandsIn } from './standIn.ts';
 export { linksToRemoved, movedAddresses, spellings, standInAddress, type LinksToRemoved } from './moves.ts';
 export { stepsAvailable, type StepsAvailable } from './steps.ts';

@@ -17,7 +17,10 @@ export interface KeepingRule {
  * removed, but not within the days of notice after the limit was set. Undefined where it is held, or kept
  * without end.
  */
-export function keptUntilMs({ atMs, held }: Pick<Removal, 'atMs' | 'held'>, { keptDays, setAtMs }: KeepingRule): number | undefined {
+export function keptUntilMs(
+  { atMs, held }: Pick<Removal, 'atMs' | 'held'>,
+  { keptDays, setAtMs }: KeepingRule,
+): number | undefined {
   if (held !== undefined || keptDays === 0) return undefined;
   const due = atMs + keptDays * DAY_MS;
   return setAtMs === undefined ? due : Math.max(due, setAtMs + Math.min(NOTICE_DAYS, keptDays) * DAY_MS);

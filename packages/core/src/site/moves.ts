@@ -59,11 +59,18 @@ export function linksToRemoved(draft: Draft, pages: ReadonlyMap<string, PageFile
 
 function spellingsOf(draft: Draft, { thing, left }: Removal, pages: ReadonlyMap<string, PageFile>): string[] {
   if (thing.kind === 'file') return [addressOfFile(thing.path)];
-  return left.flatMap((id) => { const page = pages.get(id); return page && !isAdded(draft, id) ? spellings(page.sourcePath) : []; });
+  return left.flatMap((id) => {
+    const page = pages.get(id);
+    return page && !isAdded(draft, id) ? spellings(page.sourcePath) : [];
+  });
 }
 
 /** Inside the site, the address of what stands in; undefined where nothing does that a link could lead to. */
-export function standInAddress(draft: Draft, removal: Pick<Removal, 'standIn'>, pages: ReadonlyMap<string, PageFile>): string | undefined {
+export function standInAddress(
+  draft: Draft,
+  removal: Pick<Removal, 'standIn'>,
+  pages: ReadonlyMap<string, PageFile>,
+): string | undefined {
   const standIn = standInOf(draft, removal);
   if (standIn.kind === 'home') return '/';
   const page = standIn.kind === 'page' ? pages.get(standIn.page) : undefined;

@@ -35,22 +35,35 @@ export function remove(draft: MutableDraft, folding: Folding, decision: Of<'remo
     case 'section': {
       const sections = new Map(draft.removedSections.get(thing.page));
       const key = sectionKey(thing.section);
-      if (!sections.has(key)) draft.removedSections.set(thing.page, sections.set(key, { section: thing.section, removal: seq }));
+      if (!sections.has(key))
+        draft.removedSections.set(thing.page, sections.set(key, { section: thing.section, removal: seq }));
       break;
     }
-    case 'file': if (!draft.removedFiles.has(thing.path)) draft.removedFiles.set(thing.path, seq); break;
+    case 'file':
+      if (!draft.removedFiles.has(thing.path)) draft.removedFiles.set(thing.path, seq);
+      break;
     case 'menu-item':
       if (!decision.menu) break;
-      if (!draft.menus.has(thing.menu)) folding.undecidedMenus.set(thing.menu, JSON.stringify(unmarked(decision.menu.items, (removed) => removed === seq)));
+      if (!draft.menus.has(thing.menu))
+        folding.undecidedMenus.set(
+          thing.menu,
+          JSON.stringify(unmarked(decision.menu.items, (removed) => removed === seq)),
+        );
       draft.menus.set(thing.menu, decision.menu);
       break;
     case 'redirects': {
-      const redirects = thing.froms.flatMap((from) => { const redirect = draft.redirects.get(from); return redirect ? [{ redirect, settledIn: draft.settledIn.get(from) ?? seq }] : []; });
+      const redirects = thing.froms.flatMap((from) => {
+        const redirect = draft.redirects.get(from);
+        return redirect ? [{ redirect, settledIn: draft.settledIn.get(from) ?? seq }] : [];
+      });
       for (const { redirect } of redirects) {
         draft.redirects.delete(redirect.from);
         draft.settledIn.delete(redirect.from);
       }
-      const patterns = thing.patterns.flatMap((id) => { const pattern = draft.patterns.get(id); return pattern ? [[id, pattern] as const] : []; });
+      const patterns = thing.patterns.flatMap((id) => {
+        const pattern = draft.patterns.get(id);
+        return pattern ? [[id, pattern] as const] : [];
+      });
       for (const [id, pattern] of patterns) {
         draft.patterns.delete(id);
         draft.removedPatterns.set(id, { pattern, removal: seq });
@@ -74,7 +87,8 @@ export function putBack(draft: MutableDraft, folding: Folding, { things, home }:
       if (left.length > 0) draft.removals.set(of, { ...removal, left });
       else draft.removals.delete(of);
       const change = folding.homeChanges.get(of);
-      if (home && back.has(home.page) && !(change && takeBackHome(draft, change, folding.homeReturns))) setHome(draft, home, folding.homeReturns);
+      if (home && back.has(home.page) && !(change && takeBackHome(draft, change, folding.homeReturns)))
+        setHome(draft, home, folding.homeReturns);
       continue;
     }
     if (thing.kind === 'section') putSectionBack(draft, thing.page, of);
@@ -117,7 +131,9 @@ function putItemBack(draft: MutableDraft, folding: Folding, id: string, of: numb
 /** A menu's items with some that were removed in it again. */
 function unmarked(items: readonly MenuItem[], isBack: (removed: number) => boolean): MenuItem[] {
   return items.map(({ removed, ...item }) => ({
-    ...item, children: unmarked(item.children, isBack), ...(removed === undefined || isBack(removed) ? {} : { removed }),
+    ...item,
+    children: unmarked(item.children, isBack),
+    ...(removed === undefined || isBack(removed) ? {} : { removed }),
   }));
 }
 
@@ -125,7 +141,10 @@ function unmarked(items: readonly MenuItem[], isBack: (removed: number) => boole
 export function settleMenus(draft: MutableDraft, { swept }: Folding): void {
   for (const [id, menu] of draft.menus) {
     if (!speaksOfRemovals(menu.items)) continue;
-    draft.menus.set(id, { ...menu, items: unmarked(without(menu.items, swept), (removed) => !draft.removals.has(removed)) } satisfies DraftMenu);
+    draft.menus.set(id, {
+      ...menu,
+      items: unmarked(without(menu.items, swept), (removed) => !draft.removals.has(removed)),
+    } satisfies DraftMenu);
   }
 }
 
@@ -134,7 +153,9 @@ function speaksOfRemovals(items: readonly MenuItem[]): boolean {
 }
 
 function without(items: readonly MenuItem[], swept: ReadonlySet<number>): MenuItem[] {
-  return items.flatMap((item) => (item.removed !== undefined && swept.has(item.removed) ? [] : [{ ...item, children: without(item.children, swept) }]));
+  return items.flatMap((item) =>
+    item.removed !== undefined && swept.has(item.removed) ? [] : [{ ...item, children: without(item.children, swept) }],
+  );
 }
 
 export function hold(draft: MutableDraft, of: readonly number[], held: Removal['held']): void {
@@ -165,7 +186,10 @@ export function setPattern(draft: MutableDraft, folding: Folding, id: string, pa
 
 export function orderPatterns(draft: MutableDraft, folding: Folding, ids: readonly string[]): void {
   const named = new Set(ids);
-  const next = [...[...draft.patterns.keys()].filter((id) => !named.has(id)), ...ids.filter((id) => draft.patterns.has(id))];
+  const next = [
+    ...[...draft.patterns.keys()].filter((id) => !named.has(id)),
+    ...ids.filter((id) => draft.patterns.has(id)),
+  ];
   folding.patternOrder = new Set(mergedOrder([...folding.patternOrder], next));
   inOrder(draft, folding);
 }

@@ -1,8 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { activeDecisions, affectedBetween, commonEnding, labelOf, draftAddress, foldDecisions, movedAddresses, spellings, stepsAvailable, treeRows, type Decision, type RecordedDecision } from './index.ts';
+import {
+  activeDecisions,
+  affectedBetween,
+  commonEnding,
+  labelOf,
+  draftAddress,
+  foldDecisions,
+  movedAddresses,
+  spellings,
+  stepsAvailable,
+  treeRows,
+  type Decision,
+  type RecordedDecision,
+} from './index.ts';
 
-const record = (...decisions: Decision[]): RecordedDecision[] => decisions.map((decision, i) => ({ seq: i + 1, decision }));
+const record = (...decisions: Decision[]): RecordedDecision[] =>
+  decisions.map((decision, i) => ({ seq: i + 1, decision }));
 const title = (page: string, text: string): Decision => ({ kind: 'title', page, title: text });
 const undo = (of: number): Decision => ({ kind: 'undo', of });
 const home = (page: string): Decision => ({ kind: 'home', page, importedHome: { page: 'front', address: '/front/' } });
@@ -10,7 +24,10 @@ const home = (page: string): Decision => ({ kind: 'home', page, importedHome: { 
 describe('a history of decisions', () => {
   it('adds up, the last word on a thing counting', () => {
     const draft = foldDecisions(record(title('a', 'One'), title('a', 'Two'), title('b', 'Three')));
-    expect([...draft.titles]).toEqual([['a', 'Two'], ['b', 'Three']]);
+    expect([...draft.titles]).toEqual([
+      ['a', 'Two'],
+      ['b', 'Three'],
+    ]);
   });
 
   it('is as if an undone decision had never been', () => {
@@ -24,32 +41,38 @@ describe('a history of decisions', () => {
 
   // A walk of edits, steps back and steps forward, as an editor with two stacks would keep it.
   it('steps back and forward like an editor', () => {
-    const action = fc.oneof(fc.constant('back' as const), fc.constant('forward' as const), fc.string({ minLength: 1, maxLength: 3 }));
-    fc.assert(fc.property(fc.array(action, { maxLength: 40 }), (actions) => {
-      const history: RecordedDecision[] = [];
-      const append = (decision: Decision) => history.push({ seq: history.length + 1, decision });
-      const done: string[] = [];
-      const ahead: string[] = [];
-      for (const each of actions) {
-        const steps = stepsAvailable(history);
-        if (each === 'back') {
-          expect(steps.undo !== undefined).toBe(done.length > 0);
-          if (steps.undo === undefined) continue;
-          append(undo(steps.undo));
-          ahead.push(done.pop() ?? '');
-        } else if (each === 'forward') {
-          expect(steps.redo !== undefined).toBe(ahead.length > 0);
-          if (steps.redo === undefined) continue;
-          append(undo(steps.redo));
-          done.push(ahead.pop() ?? '');
-        } else {
-          append(title('p', each));
-          done.push(each);
-          ahead.length = 0;
+    const action = fc.oneof(
+      fc.constant('back' as const),
+      fc.constant('forward' as const),
+      fc.string({ minLength: 1, maxLength: 3 }),
+    );
+    fc.assert(
+      fc.property(fc.array(action, { maxLength: 40 }), (actions) => {
+        const history: RecordedDecision[] = [];
+        const append = (decision: Decision) => history.push({ seq: history.length + 1, decision });
+        const done: string[] = [];
+        const ahead: string[] = [];
+        for (const each of actions) {
+          const steps = stepsAvailable(history);
+          if (each === 'back') {
+            expect(steps.undo !== undefined).toBe(done.length > 0);
+            if (steps.undo === undefined) continue;
+            append(undo(steps.undo));
+            ahead.push(done.pop() ?? '');
+          } else if (each === 'forward') {
+            expect(steps.redo !== undefined).toBe(ahead.length > 0);
+            if (steps.redo === undefined) continue;
+            append(undo(steps.redo));
+            done.push(ahead.pop() ?? '');
+          } else {
+            append(title('p', each));
+            done.push(each);
+            ahead.length = 0;
+          }
+          expect(foldDecisions(history).titles.get('p')).toBe(done.at(-1));
         }
-        expect(foldDecisions(history).titles.get('p')).toBe(done.at(-1));
-      }
-    }));
+      }),
+    );
   });
 });
 
@@ -57,7 +80,8 @@ describe('the home page', () => {
   const front = { id: 'front', sourcePath: 'index.html' };
   const welcome = { id: 'welcome', sourcePath: 'welcome/index.html' };
   const about = { id: 'about', sourcePath: 'about/index.html' };
-  const addresses = (...decisions: Decision[]) => [front, welcome, about].map((page) => draftAddress(foldDecisions(record(...decisions)), page));
+  const addresses = (...decisions: Decision[]) =>
+    [front, welcome, about].map((page) => draftAddress(foldDecisions(record(...decisions)), page));
 
   it.each([
     ['nothing chosen', [], ['/', '/welcome/', '/about/']],
@@ -66,18 +90,31 @@ describe('the home page', () => {
     ['the imported front page again', [home('welcome'), home('front')], ['/', '/welcome/', '/about/']],
     ['one step back', [home('welcome'), home('about'), undo(2)], ['/front/', '/', '/about/']],
     ['an earlier choice undone', [home('welcome'), home('about'), undo(1)], ['/front/', '/welcome/', '/']],
-  ] as const)('%s', (_, decisions, expected) => expect(addresses(...(decisions as readonly Decision[]))).toEqual(expected));
+  ] as const)('%s', (_, decisions, expected) =>
+    expect(addresses(...(decisions as readonly Decision[]))).toEqual(expected),
+  );
 
   it('is at exactly one page after any history', () => {
-    const step = fc.oneof(fc.constantFrom(...['front', 'welcome', 'about'].map(home)), fc.nat({ max: 12 }).map((n) => undo(n)));
-    fc.assert(fc.property(fc.array(step, { maxLength: 12 }), (decisions) => {
-      expect(addresses(...decisions).filter((address) => address === '/')).toHaveLength(1);
-    }));
+    const step = fc.oneof(
+      fc.constantFrom(...['front', 'welcome', 'about'].map(home)),
+      fc.nat({ max: 12 }).map((n) => undo(n)),
+    );
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 12 }), (decisions) => {
+        expect(addresses(...decisions).filter((address) => address === '/')).toHaveLength(1);
+      }),
+    );
   });
 
   it('takes links along, but not those to "/", which mean the home page whichever it is', () => {
     const draft = foldDecisions(record(home('welcome')));
-    expect([...movedAddresses(draft, [front, welcome])]).toEqual([['/#', '/front/'], ['/index.html#', '/front/'], ['/welcome/', '/'], ['/welcome/index.html', '/'], ['/welcome', '/']]);
+    expect([...movedAddresses(draft, [front, welcome])]).toEqual([
+      ['/#', '/front/'],
+      ['/index.html#', '/front/'],
+      ['/welcome/', '/'],
+      ['/welcome/index.html', '/'],
+      ['/welcome', '/'],
+    ]);
   });
 });
 
@@ -98,44 +135,81 @@ describe('what a change touches', () => {
 });
 
 describe('the tree', () => {
-  const rows = (...addresses: string[]) => treeRows(addresses.map((address) => ({ id: address, address }))).map(({ page, depth }) => `${'  '.repeat(depth)}${page.address}`);
+  const rows = (...addresses: string[]) =>
+    treeRows(addresses.map((address) => ({ id: address, address }))).map(
+      ({ page, depth }) => `${'  '.repeat(depth)}${page.address}`,
+    );
 
   it('puts pages behind the nearest page above them, home first', () => {
     expect(rows('/about-us/', '/about/people/', '/', '/about/', '/visit/deep/down/', '/x.html')).toEqual([
-      '/', '/about/', '  /about/people/', '/about-us/', '/visit/deep/down/', '/x.html',
+      '/',
+      '/about/',
+      '  /about/people/',
+      '/about-us/',
+      '/visit/deep/down/',
+      '/x.html',
     ]);
   });
 
-  const nodes = ['/', '/a/', '/a/b/', '/a/c/', '/d/', '/d/e/'].map((address) => ({ id: address, address: address as string | undefined }));
-  const shape = (places: [string, { parent: string | null; after: string | null }][]) => treeRows(nodes, new Map(places)).map(({ page, depth }) => `${'  '.repeat(depth)}${page.id}`);
+  const nodes = ['/', '/a/', '/a/b/', '/a/c/', '/d/', '/d/e/'].map((address) => ({
+    id: address,
+    address: address as string | undefined,
+  }));
+  const shape = (places: [string, { parent: string | null; after: string | null }][]) =>
+    treeRows(nodes, new Map(places)).map(({ page, depth }) => `${'  '.repeat(depth)}${page.id}`);
 
   it('stands where people put it, in the order they said', () => {
-    expect(shape([['/d/', { parent: null, after: null }]])).toEqual(['/d/', '  /d/e/', '/', '/a/', '  /a/b/', '  /a/c/']);
-    expect(shape([['/a/c/', { parent: '/a/', after: null }], ['/d/e/', { parent: '/a/', after: '/a/c/' }]])).toEqual(['/', '/a/', '  /a/c/', '  /d/e/', '  /a/b/', '/d/']);
+    expect(shape([['/d/', { parent: null, after: null }]])).toEqual([
+      '/d/',
+      '  /d/e/',
+      '/',
+      '/a/',
+      '  /a/b/',
+      '  /a/c/',
+    ]);
+    expect(
+      shape([
+        ['/a/c/', { parent: '/a/', after: null }],
+        ['/d/e/', { parent: '/a/', after: '/a/c/' }],
+      ]),
+    ).toEqual(['/', '/a/', '  /a/c/', '  /d/e/', '  /a/b/', '/d/']);
   });
 
   it('holds groups without an address, and pages whose group is gone', () => {
     const withGroup = [...nodes, { id: 'g', address: undefined }];
-    const places = new Map([['g', { parent: null, after: '/' }], ['/d/', { parent: 'g', after: null }]]);
-    expect(treeRows(withGroup, places).map(({ page, depth }) => `${depth} ${page.id}`)).toEqual(['0 /', '0 g', '1 /d/', '2 /d/e/', '0 /a/', '1 /a/b/', '1 /a/c/']);
+    const places = new Map([
+      ['g', { parent: null, after: '/' }],
+      ['/d/', { parent: 'g', after: null }],
+    ]);
+    expect(treeRows(withGroup, places).map(({ page, depth }) => `${depth} ${page.id}`)).toEqual([
+      '0 /',
+      '0 g',
+      '1 /d/',
+      '2 /d/e/',
+      '0 /a/',
+      '1 /a/b/',
+      '1 /a/c/',
+    ]);
     expect(treeRows(nodes, places)).toHaveLength(nodes.length);
   });
 
   it('has every node once, below nobody it holds itself, whatever was decided (property)', () => {
     const id = fc.constantFrom(...nodes.map((node) => node.id));
     const place = fc.tuple(id, fc.record({ parent: fc.option(id), after: fc.option(id) }));
-    fc.assert(fc.property(fc.array(place, { maxLength: 10 }), (places) => {
-      const rows = treeRows(nodes, new Map(places));
-      expect(rows.map(({ page }) => page.id).sort()).toEqual(nodes.map((node) => node.id).sort());
-      rows.forEach(({ depth, parent }, index) => {
-        if (parent === null) expect(depth).toBe(0);
-        else {
-          const above = rows.findIndex(({ page }) => page.id === parent);
-          expect(above).toBeLessThan(index);
-          expect(rows[above]?.depth).toBe(depth - 1);
-        }
-      });
-    }));
+    fc.assert(
+      fc.property(fc.array(place, { maxLength: 10 }), (places) => {
+        const rows = treeRows(nodes, new Map(places));
+        expect(rows.map(({ page }) => page.id).sort()).toEqual(nodes.map((node) => node.id).sort());
+        rows.forEach(({ depth, parent }, index) => {
+          if (parent === null) expect(depth).toBe(0);
+          else {
+            const above = rows.findIndex(({ page }) => page.id === parent);
+            expect(above).toBeLessThan(index);
+            expect(rows[above]?.depth).toBe(depth - 1);
+          }
+        });
+      }),
+    );
   });
 });
 
@@ -153,13 +227,25 @@ describe('pages that are renamed', () => {
 
   it('come back to what they were called before they were home', () => {
     const front: Decision = { kind: 'home', page: 'q', importedHome: { page: 'front', address: '/front/' } };
-    const draft = fold(to('/come/'), { kind: 'home', page: 'p', importedHome: { page: 'front', address: '/front/' } }, front);
+    const draft = fold(
+      to('/come/'),
+      { kind: 'home', page: 'p', importedHome: { page: 'front', address: '/front/' } },
+      front,
+    );
     expect(draftAddress(draft, page)).toBe('/come/');
   });
 });
 
 describe('touches that are made again', () => {
-  const touch = (to: string): Decision => ({ kind: 'touch', touch: { kind: 'text', scope: { kind: 'page', page: 'p' }, place: { tag: 'p', what: 'text', mark: 'x', nth: 0, under: '', way: '' }, to } });
+  const touch = (to: string): Decision => ({
+    kind: 'touch',
+    touch: {
+      kind: 'text',
+      scope: { kind: 'page', page: 'p' },
+      place: { tag: 'p', what: 'text', mark: 'x', nth: 0, under: '', way: '' },
+      to,
+    },
+  });
 
   it('replace the one before in the same place, until that is taken back', () => {
     expect([...foldDecisions(record(touch('one'), touch('two'))).touches.keys()]).toEqual([2]);
@@ -167,9 +253,17 @@ describe('touches that are made again', () => {
   });
 
   it('go along with a copy of their page', () => {
-    const node: Decision = { kind: 'node-added', node: { kind: 'page', id: 'c', hash: 'h', sizeBytes: 1, writtenAt: 'p.html', address: '/c/', copyOf: 'p' }, place: { parent: null, after: null }, title: 'Copy' };
+    const node: Decision = {
+      kind: 'node-added',
+      node: { kind: 'page', id: 'c', hash: 'h', sizeBytes: 1, writtenAt: 'p.html', address: '/c/', copyOf: 'p' },
+      place: { parent: null, after: null },
+      title: 'Copy',
+    };
     const draft = foldDecisions(record(touch('one'), node));
-    expect([...draft.touches.values()].map(({ scope }) => scope)).toEqual([{ kind: 'page', page: 'p' }, { kind: 'page', page: 'c' }]);
+    expect([...draft.touches.values()].map(({ scope }) => scope)).toEqual([
+      { kind: 'page', page: 'p' },
+      { kind: 'page', page: 'c' },
+    ]);
     expect(draft.titles.get('c')).toBe('Copy');
   });
 });

@@ -70,7 +70,10 @@ export function treeRows<N extends TreeNode>(nodes: readonly N[], places: Places
  * that stays; so everybody who stays keeps the order among those who stay, and a node that comes in again
  * is where it was.
  */
-export function withoutNodes<N extends TreeNode>(rows: readonly TreeRow<N>[], isOut: (id: PageId) => boolean): TreeRow<N>[] {
+export function withoutNodes<N extends TreeNode>(
+  rows: readonly TreeRow<N>[],
+  isOut: (id: PageId) => boolean,
+): TreeRow<N>[] {
   const standing = new Map<PageId, { readonly parent: PageId | null; readonly depth: number }>();
   const top = { parent: null, depth: 0 };
   return rows.flatMap(({ page, parent }) => {
@@ -109,7 +112,10 @@ function parentsByAddress(sorted: readonly TreeNode[]): Map<PageId, PageId | nul
 }
 
 function sortedByAddress<N extends TreeNode>(nodes: readonly N[]): N[] {
-  const keyed = nodes.map((node) => ({ node, parts: node.address === undefined ? undefined : node.address === '/' ? [''] : addressStem(node.address).split('/') }));
+  const keyed = nodes.map((node) => ({
+    node,
+    parts: node.address === undefined ? undefined : node.address === '/' ? [''] : addressStem(node.address).split('/'),
+  }));
   return keyed.sort((a, b) => compareParts(a.parts, b.parts)).map(({ node }) => node);
 }
 

@@ -16,19 +16,40 @@ const NOTHING: SitemapList = { pages: [], sitemaps: [] };
 const MOST = 50_000;
 
 // Entities of a document's own are not read: a few of them can stand for gigabytes.
-const parser = new XMLParser({ ignoreAttributes: true, removeNSPrefix: true, processEntities: { enabled: true, maxTotalExpansions: 1_000_000 }, parseTagValue: false, isArray: (name) => name === 'url' || name === 'sitemap' });
+const parser = new XMLParser({
+  ignoreAttributes: true,
+  removeNSPrefix: true,
+  processEntities: { enabled: true, maxTotalExpansions: 1_000_000 },
+  parseTagValue: false,
+  isArray: (name) => name === 'url' || name === 'sitemap',
+});
 
 /** Reads anything; what is no sitemap lists nothing. */
 export function readSitemap(text: string): SitemapList {
   const source = text.replace(/^\uFEFF/, '').trimStart();
-  if (!source.startsWith('<')) return { pages: source.split(/\r\n|\r|\n/).map((line) => line.trim()).filter((line) => /^https?:\/\//i.test(line)).slice(0, MOST), sitemaps: [] };
+  if (!source.startsWith('<'))
+    return {
+      pages: source
+        .split(/\r\n|\r|\n/)
+        .map((line) => line.trim())
+        .filter((line) => /^https?:\/\//i.test(line))
+        .slice(0, MOST),
+      sitemaps: [],
+    };
   if (/<!DOCTYPE/i.test(source) || XMLValidator.validate(source) !== true) return NOTHING;
   const root = parser.parse(source) as { urlset?: { url?: Entry[] } | ''; sitemapindex?: { sitemap?: Entry[] } | '' };
-  return { pages: locations(root.urlset ? root.urlset.url : undefined), sitemaps: locations(root.sitemapindex ? root.sitemapindex.sitemap : undefined) };
+  return {
+    pages: locations(root.urlset ? root.urlset.url : undefined),
+    sitemaps: locations(root.sitemapindex ? root.sitemapindex.sitemap : undefined),
+  };
 }
 
 type Entry = { readonly loc?: unknown } | '';
 
 function locations(entries: readonly Entry[] | undefined): string[] {
-  return (entries ?? []).slice(0, MOST).flatMap((entry) => (entry !== '' && typeof entry.loc === 'string' && entry.loc.trim() !== '' ? [entry.loc.trim()] : []));
+  return (entries ?? [])
+    .slice(0, MOST)
+    .flatMap((entry) =>
+      entry !== '' && typeof entry.loc === 'string' && entry.loc.trim() !== '' ? [entry.loc.trim()] : [],
+    );
 }

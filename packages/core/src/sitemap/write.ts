@@ -33,7 +33,11 @@ const CLOSE = '</urlset>\n';
  * @param base absolute address of the folder the files lie in, with a slash at its end
  * @returns `sitemap.xml` alone, or as the index of `sitemap-1.xml` and so on
  */
-export function writeSitemaps(pages: readonly SitemapPage[], base: string, limits: { readonly urls: number; readonly bytes: number } = { urls: MOST_URLS, bytes: MOST_BYTES }): SitemapFile[] {
+export function writeSitemaps(
+  pages: readonly SitemapPage[],
+  base: string,
+  limits: { readonly urls: number; readonly bytes: number } = { urls: MOST_URLS, bytes: MOST_BYTES },
+): SitemapFile[] {
   const parts: { entries: string[]; bytes: number; changed: string | undefined }[] = [];
   const usesXhtml = pages.some(({ alternates }) => alternates.length > 0);
   const head = `${URLSET}${usesXhtml ? XHTML : ''}>\n`;
@@ -42,23 +46,39 @@ export function writeSitemaps(pages: readonly SitemapPage[], base: string, limit
     const entry = entryOf(page);
     const bytes = utf8Length(entry);
     let part = parts.at(-1);
-    if (!part || part.entries.length >= limits.urls || part.bytes + bytes > limits.bytes) parts.push((part = { entries: [], bytes: around, changed: undefined }));
+    if (!part || part.entries.length >= limits.urls || part.bytes + bytes > limits.bytes)
+      parts.push((part = { entries: [], bytes: around, changed: undefined }));
     part.entries.push(entry);
     part.bytes += bytes;
-    if (page.changed !== undefined && (part.changed === undefined || page.changed > part.changed)) part.changed = page.changed;
+    if (page.changed !== undefined && (part.changed === undefined || page.changed > part.changed))
+      part.changed = page.changed;
   }
   const textOf = ({ entries }: { entries: readonly string[] }) => head + entries.join('') + CLOSE;
   if (parts.length <= 1) return [{ path: 'sitemap.xml', text: textOf(parts[0] ?? { entries: [] }) }];
-  const files = parts.map((part, index) => ({ path: `sitemap-${index + 1}.xml`, text: textOf(part), changed: part.changed }));
+  const files = parts.map((part, index) => ({
+    path: `sitemap-${index + 1}.xml`,
+    text: textOf(part),
+    changed: part.changed,
+  }));
   const index = [
-    OPEN, '<sitemapindex xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">\n',
-    ...files.map(({ path, changed }) => `  <sitemap><loc>${escapeXml(base + path)}</loc>${changed === undefined ? '' : `<lastmod>${changed}</lastmod>`}</sitemap>\n`), '</sitemapindex>\n',
+    OPEN,
+    '<sitemapindex xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">\n',
+    ...files.map(
+      ({ path, changed }) =>
+        `  <sitemap><loc>${escapeXml(base + path)}</loc>${changed === undefined ? '' : `<lastmod>${changed}</lastmod>`}</sitemap>\n`,
+    ),
+    '</sitemapindex>\n',
   ].join('');
   return [{ path: 'sitemap.xml', text: index }, ...files.map(({ path, text }) => ({ path, text }))];
 }
 
 function entryOf({ url, changed, alternates }: SitemapPage): string {
-  const links = alternates.map(({ language, url: to }) => `\n    <xhtml:link rel="alternate" hreflang="${escapeXml(language)}" href="${escapeXml(to)}"/>`).join('');
+  const links = alternates
+    .map(
+      ({ language, url: to }) =>
+        `\n    <xhtml:link rel="alternate" hreflang="${escapeXml(language)}" href="${escapeXml(to)}"/>`,
+    )
+    .join('');
   return `  <url><loc>${escapeXml(url)}</loc>${changed === undefined ? '' : `<lastmod>${changed}</lastmod>`}${links}</url>\n`;
 }
 

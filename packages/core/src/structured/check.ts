@@ -29,10 +29,17 @@ export function checkData(text: string): DataProblem[] {
   const problems: DataProblem[] = [];
   const top = Array.isArray(value) ? value : [value];
   for (const each of top) {
-    if (!isObject(each)) { problems.push({ at: '', words: 'Structured data is an object with a @context and a @type.' }); continue; }
-    if (!speaksSchemaOrg(each['@context'])) problems.push({ at: '@context', words: 'The @context should be "https://schema.org".' });
+    if (!isObject(each)) {
+      problems.push({ at: '', words: 'Structured data is an object with a @context and a @type.' });
+      continue;
+    }
+    if (!speaksSchemaOrg(each['@context']))
+      problems.push({ at: '@context', words: 'The @context should be "https://schema.org".' });
     const graph = each['@graph'];
-    if (Array.isArray(graph)) graph.forEach((node, index) => { checkNode(node, `@graph[${index}]`, problems, 0); });
+    if (Array.isArray(graph))
+      graph.forEach((node, index) => {
+        checkNode(node, `@graph[${index}]`, problems, 0);
+      });
     else checkNode(each, '', problems, 0);
   }
   return problems;
@@ -48,38 +55,57 @@ const MOST_DEPTH = 50;
 function checkNode(node: unknown, at: string, problems: DataProblem[], depth: number): void {
   if (!isObject(node) || depth > MOST_DEPTH) return;
   const written = node['@type'];
-  const types = (Array.isArray(written) ? written : [written]).filter((each): each is string => typeof each === 'string').map(local);
+  const types = (Array.isArray(written) ? written : [written])
+    .filter((each): each is string => typeof each === 'string')
+    .map(local);
   // A reference to something described elsewhere needs no type.
   if (types.length === 0) {
     if (node['@id'] === undefined && node['@value'] === undefined) problems.push({ at, words: 'It has no @type.' });
     return;
   }
   const unknown = types.filter((type) => !(type in TYPES));
-  for (const type of unknown) problems.push({ at: join(at, '@type'), words: `schema.org has no type “${type}”${near(type, Object.keys(TYPES))}.` });
+  for (const type of unknown)
+    problems.push({
+      at: join(at, '@type'),
+      words: `schema.org has no type “${type}”${near(type, Object.keys(TYPES))}.`,
+    });
   for (const [key, value] of Object.entries(node)) {
     if (key.startsWith('@')) continue;
     const name = local(key);
     const property = PROPERTIES[name];
     const here = join(at, key);
-    if (!property) { problems.push({ at: here, words: `schema.org has no property “${name}”${near(name, Object.keys(PROPERTIES))}.` }); continue; }
+    if (!property) {
+      problems.push({ at: here, words: `schema.org has no property “${name}”${near(name, Object.keys(PROPERTIES))}.` });
+      continue;
+    }
     if (unknown.length === 0 && !types.some((type) => property.at.some((domain) => isKindOf(type, domain)))) {
       problems.push({ at: here, words: `“${name}” is no property of ${types.join(' or ')}.` });
     }
-    for (const [index, each] of (Array.isArray(value) ? value : [value]).entries()) checkValue(each, name, property.values, Array.isArray(value) ? `${here}[${index}]` : here, problems, depth);
+    for (const [index, each] of (Array.isArray(value) ? value : [value]).entries())
+      checkValue(each, name, property.values, Array.isArray(value) ? `${here}[${index}]` : here, problems, depth);
   }
 }
 
-function checkValue(value: unknown, name: string, allowed: readonly string[], at: string, problems: DataProblem[], depth: number): void {
+function checkValue(
+  value: unknown,
+  name: string,
+  allowed: readonly string[],
+  at: string,
+  problems: DataProblem[],
+  depth: number,
+): void {
   if (isObject(value)) {
     checkNode(value, at, problems, depth + 1);
     const type = value['@type'];
     if (typeof type !== 'string' || !(local(type) in TYPES) || allowed.length === 0) return;
     // Roles may stand in for any value (schema.org, "Introducing Role").
-    if (!allowed.some((each) => isKindOf(local(type), each)) && !isKindOf(local(type), 'Role')) problems.push({ at, words: `“${name}” takes ${listed(allowed)}, not ${local(type)}.` });
+    if (!allowed.some((each) => isKindOf(local(type), each)) && !isKindOf(local(type), 'Role'))
+      problems.push({ at, words: `“${name}” takes ${listed(allowed)}, not ${local(type)}.` });
     return;
   }
   const faulty = typeof value === 'string' && !isWritable(value, allowed);
-  if (faulty || value === null) problems.push({ at, words: value === null ? 'It is empty.' : `“${value}” is not ${listed(allowed)}.` });
+  if (faulty || value === null)
+    problems.push({ at, words: value === null ? 'It is empty.' : `“${value}” is not ${listed(allowed)}.` });
 }
 
 const DATE = /^-?\d{4}(-\d{2}(-\d{2})?)?$/;
@@ -88,16 +114,30 @@ const DATE_TIME = /^-?\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}
 /** A text may stand for a thing by its name or address, so only values of strict form are refused. */
 function isWritable(text: string, allowed: readonly string[]): boolean {
   if (allowed.length === 0 || allowed.some((each) => !STRICT.has(each) && !(each in MEMBERS))) return true;
-  return allowed.some((each) => (each === 'Date' ? DATE.test(text) || DATE_TIME.test(text) : each === 'DateTime' ? DATE_TIME.test(text) || DATE.test(text)
-    : each === 'Time' ? /^\d{2}:\d{2}(:\d{2})?/.test(text) : each === 'Boolean' ? /^(true|false|(https?:\/\/schema\.org\/)?(True|False))$/.test(text)
-      : each === 'Number' || each === 'Integer' || each === 'Float' ? text.trim() !== '' && Number.isFinite(Number(text)) : (MEMBERS[each] ?? []).includes(local(text))));
+  return allowed.some((each) =>
+    each === 'Date'
+      ? DATE.test(text) || DATE_TIME.test(text)
+      : each === 'DateTime'
+        ? DATE_TIME.test(text) || DATE.test(text)
+        : each === 'Time'
+          ? /^\d{2}:\d{2}(:\d{2})?/.test(text)
+          : each === 'Boolean'
+            ? /^(true|false|(https?:\/\/schema\.org\/)?(True|False))$/.test(text)
+            : each === 'Number' || each === 'Integer' || each === 'Float'
+              ? text.trim() !== '' && Number.isFinite(Number(text))
+              : (MEMBERS[each] ?? []).includes(local(text)),
+  );
 }
 
 const STRICT = new Set(['Date', 'DateTime', 'Time', 'Boolean', 'Number', 'Integer', 'Float']);
 
 function speaksSchemaOrg(context: unknown): boolean {
   const all = Array.isArray(context) ? context : [context];
-  return all.some((each) => (typeof each === 'string' ? /^https?:\/\/schema\.org\/?$/.test(each) : isObject(each) && typeof each['@vocab'] === 'string' && /^https?:\/\/schema\.org\/?$/.test(each['@vocab'])));
+  return all.some((each) =>
+    typeof each === 'string'
+      ? /^https?:\/\/schema\.org\/?$/.test(each)
+      : isObject(each) && typeof each['@vocab'] === 'string' && /^https?:\/\/schema\.org\/?$/.test(each['@vocab']),
+  );
 }
 
 function local(term: string): string {
@@ -107,7 +147,8 @@ function local(term: string): string {
 /** The term somebody may have meant: the same letters in another case, or one letter away. */
 function near(term: string, all: readonly string[]): string {
   const lower = term.toLowerCase();
-  const found = all.find((each) => each.toLowerCase() === lower) ?? all.find((each) => isOneAway(each.toLowerCase(), lower));
+  const found =
+    all.find((each) => each.toLowerCase() === lower) ?? all.find((each) => isOneAway(each.toLowerCase(), lower));
   return found === undefined ? '' : `; “${found}” is one`;
 }
 

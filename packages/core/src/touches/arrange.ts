@@ -12,20 +12,33 @@ export interface Arrangement {
 }
 
 /** A section that the order does not name stays behind the one it follows in the source. @param removed left out as well */
-export function arrangement(document: PageDocument, order: readonly (SectionRef & { readonly out?: true })[], removed: readonly SectionRef[] = []): Arrangement {
+export function arrangement(
+  document: PageDocument,
+  order: readonly (SectionRef & { readonly out?: true })[],
+  removed: readonly SectionRef[] = [],
+): Arrangement {
   const found = sections(document);
   const same = (a: SectionRef) => (b: SectionRef) => a.name === b.name && a.nth === b.nth;
-  const named = order.flatMap((ref) => { const section = found.find(same(ref)); return section ? [{ section, out: ref.out === true }] : []; });
+  const named = order.flatMap((ref) => {
+    const section = found.find(same(ref));
+    return section ? [{ section, out: ref.out === true }] : [];
+  });
   const sequence = named.map(({ section }) => section);
   found.forEach((section, index) => {
     if (sequence.includes(section)) return;
     const before = found[index - 1];
     sequence.splice(before ? sequence.indexOf(before) + 1 : 0, 0, section);
   });
-  const left = new Set([...named.filter(({ out }) => out).map(({ section }) => section), ...found.filter((section) => removed.some(same(section)))]);
+  const left = new Set([
+    ...named.filter(({ out }) => out).map(({ section }) => section),
+    ...found.filter((section) => removed.some(same(section))),
+  ]);
   // One that begins with a lesser heading inside another is not moved, but can be out.
-  const inner = [...order.filter(({ out }) => out), ...removed].filter((ref) => !found.some(same(ref))).flatMap((ref) => sectionNamed(document, ref) ?? []);
-  for (const section of inner) if (![...left].some(({ start, end }) => section.start >= start && section.end <= end)) left.add(section);
+  const inner = [...order.filter(({ out }) => out), ...removed]
+    .filter((ref) => !found.some(same(ref)))
+    .flatMap((ref) => sectionNamed(document, ref) ?? []);
+  for (const section of inner)
+    if (![...left].some(({ start, end }) => section.start >= start && section.end <= end)) left.add(section);
   return {
     kept: sequence.filter((section) => !left.has(section)),
     slots: found.filter((section) => !left.has(section)),
@@ -35,7 +48,11 @@ export function arrangement(document: PageDocument, order: readonly (SectionRef 
 }
 
 /** @param edits those of the page that do not overlap; the ones inside a section go along with it */
-export function arrangeEdits(document: PageDocument, { kept, slots, out }: Arrangement, edits: readonly Edit[]): Edit[] {
+export function arrangeEdits(
+  document: PageDocument,
+  { kept, slots, out }: Arrangement,
+  edits: readonly Edit[],
+): Edit[] {
   const cuts = out.map((section): Edit => ({ ...withGapBefore(document, section), text: '' }));
   const isCut = ({ start, end }: Edit) => out.some((section) => start >= section.start && end <= section.end);
   // A cut inside a piece that changes places goes along with it.

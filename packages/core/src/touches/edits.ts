@@ -1,8 +1,28 @@
 /** A touch as edits of one page. */
 import { formatAddress, relativeReference, resolveHref } from '../address/index.ts';
 import {
-  anchors, attribute, baseHref, elements, escapeAttribute, escapeText, firstElement, headEnd, headOpening, headStart, linkPlaces, mainElement, parts, recognise, recogniseAll, sectionNamed, sections, textOf,
-  type Anchor, type Edit, type Element, type PageDocument,
+  anchors,
+  attribute,
+  baseHref,
+  elements,
+  escapeAttribute,
+  escapeText,
+  firstElement,
+  headEnd,
+  headOpening,
+  headStart,
+  linkPlaces,
+  mainElement,
+  parts,
+  recognise,
+  recogniseAll,
+  sectionNamed,
+  sections,
+  textOf,
+  type Anchor,
+  type Edit,
+  type Element,
+  type PageDocument,
 } from '../html/index.ts';
 import { arrangement } from './arrange.ts';
 import type { LinkTarget, Touch } from './touch.ts';
@@ -30,25 +50,50 @@ export interface TouchOutcome {
 }
 
 /** @param hrefOf the address a target has in the draft, without a fragment; undefined where it is gone */
-export function touchEdits(document: PageDocument, touch: Touch, page: TouchedPage, hrefOf: (target: LinkTarget) => string | undefined): TouchOutcome {
+export function touchEdits(
+  document: PageDocument,
+  touch: Touch,
+  page: TouchedPage,
+  hrefOf: (target: LinkTarget) => string | undefined,
+): TouchOutcome {
   switch (touch.kind) {
     case 'text': {
       const { places, changed } = placesOf(document, touch, touch.place, page);
       return {
-        places: places.length, changed, attributes: [],
-        edits: places.flatMap(({ text }) => (text ? [{ start: text.start, end: text.end, text: escapeText(inItsSpace(text.value, touch.to)) }] : [])),
+        places: places.length,
+        changed,
+        attributes: [],
+        edits: places.flatMap(({ text }) =>
+          text ? [{ start: text.start, end: text.end, text: escapeText(inItsSpace(text.value, touch.to)) }] : [],
+        ),
       };
     }
     case 'attributes': {
       const { places, changed } = placesOf(document, touch, touch.place, page);
-      return { places: places.length, changed, edits: [], attributes: places.map(({ element }) => ({ element, values: touch.set as Record<string, string | null> })) };
+      return {
+        places: places.length,
+        changed,
+        edits: [],
+        attributes: places.map(({ element }) => ({ element, values: touch.set as Record<string, string | null> })),
+      };
     }
     case 'link': {
       const isElsewhere = touch.leads !== undefined && !(touch.scope.kind === 'page' && touch.scope.page === page.id);
-      const { places, changed } = isElsewhere ? { places: linksLike(document, touch, page), changed: false } : placesOf(document, touch, touch.place, page);
-      return { places: places.length, changed, edits: [], attributes: places.map(({ element }) => ({ element, values: linkAttributes(document, element, touch, page, hrefOf) })) };
+      const { places, changed } = isElsewhere
+        ? { places: linksLike(document, touch, page), changed: false }
+        : placesOf(document, touch, touch.place, page);
+      return {
+        places: places.length,
+        changed,
+        edits: [],
+        attributes: places.map(({ element }) => ({
+          element,
+          values: linkAttributes(document, element, touch, page, hrefOf),
+        })),
+      };
     }
-    case 'picture': return pictureEdits(document, touch, page);
+    case 'picture':
+      return pictureEdits(document, touch, page);
     case 'sections': {
       const { lost, kept, out } = arrangement(document, touch.order);
       return { ...NOTHING, places: kept.length + out.length > 0 && lost.length < touch.order.length ? 1 : 0 };
@@ -59,11 +104,19 @@ export function touchEdits(document: PageDocument, touch: Touch, page: TouchedPa
     }
     case 'css': {
       const at = headEnd(document);
-      return { ...NOTHING, places: 1, edits: touch.css.trim() === '' ? [] : [{ start: at, end: at, text: `<style>\n${touch.css.trim()}\n</style>\n` }] };
+      return {
+        ...NOTHING,
+        places: 1,
+        edits:
+          touch.css.trim() === '' ? [] : [{ start: at, end: at, text: `<style>\n${touch.css.trim()}\n</style>\n` }],
+      };
     }
-    case 'embed': return embedEdits(document, touch, page, hrefOf);
-    case 'section': return sectionEdits(document, touch);
-    case 'head': return headEdits(document, touch);
+    case 'embed':
+      return embedEdits(document, touch, page, hrefOf);
+    case 'section':
+      return sectionEdits(document, touch);
+    case 'head':
+      return headEdits(document, touch);
   }
 }
 
@@ -72,7 +125,12 @@ const NOTHING: TouchOutcome = { edits: [], attributes: [], places: 0, changed: f
 type Anchored = ReturnType<typeof recogniseAll>;
 
 /** On the page it was made on a touch means one place; elsewhere in its scope, every place like it. */
-function placesOf(document: PageDocument, touch: Touch, anchor: Anchor, page: TouchedPage): { places: Anchored; changed: boolean } {
+function placesOf(
+  document: PageDocument,
+  touch: Touch,
+  anchor: Anchor,
+  page: TouchedPage,
+): { places: Anchored; changed: boolean } {
   if (touch.scope.kind === 'page' && touch.scope.page === page.id) {
     const found = recognise(document, anchor);
     return { places: found.kind === 'found' ? [found.place] : [], changed: found.kind === 'changed' };
@@ -112,21 +170,33 @@ function inItsSpace(before: string, to: string): string {
 type LinkTouch = Extract<Touch, { kind: 'link' }>;
 
 function linkAttributes(
-  document: PageDocument, element: Element, touch: LinkTouch, page: TouchedPage, hrefOf: (target: LinkTarget) => string | undefined,
+  document: PageDocument,
+  element: Element,
+  touch: LinkTouch,
+  page: TouchedPage,
+  hrefOf: (target: LinkTarget) => string | undefined,
 ): Record<string, string | null> {
   const out: Record<string, string | null> = {};
   const address = touch.target && hrefOf(touch.target);
   if (touch.target && address !== undefined) {
     const fragment = touch.target.kind === 'page' && touch.target.fragment ? `#${touch.target.fragment}` : '';
     const written = attribute(element, 'href') ?? '';
-    const isRelative = touch.target.kind !== 'url' && baseHref(document) === undefined && !/^[/\\]|^[a-z][a-z0-9+.-]*:/i.test(written) && written !== '';
+    const isRelative =
+      touch.target.kind !== 'url' &&
+      baseHref(document) === undefined &&
+      !/^[/\\]|^[a-z][a-z0-9+.-]*:/i.test(written) &&
+      written !== '';
     out['href'] = (isRelative ? relativeReference(page.after, address) : address) + fragment;
   }
   if (touch.newWindow === undefined) return out;
   // A page opened this way could reach back to the one that opened it (HTML standard, section 4.6.7.13, noopener).
   const rel = (attribute(element, 'rel') ?? '').split(/\s+/).filter((word) => word !== '' && word !== 'noopener');
   const withNoopener = touch.newWindow ? [...rel, 'noopener'] : rel;
-  return { ...out, target: touch.newWindow ? '_blank' : null, rel: withNoopener.length > 0 ? withNoopener.join(' ') : null };
+  return {
+    ...out,
+    target: touch.newWindow ? '_blank' : null,
+    rel: withNoopener.length > 0 ? withNoopener.join(' ') : null,
+  };
 }
 
 type PictureTouch = Extract<Touch, { kind: 'picture' }>;
@@ -143,7 +213,8 @@ function pictureEdits(document: PageDocument, touch: PictureTouch, page: Touched
     const [width, height] = [Number(attribute(element, 'width')), Number(attribute(element, 'height'))];
     const set: Record<string, string> = {};
     if (touch.alt !== undefined) set['alt'] = touch.alt;
-    if (touch.size && width > 0 && height > 0) set['height'] = String(Math.round((width * touch.size.heightPx) / touch.size.widthPx));
+    if (touch.size && width > 0 && height > 0)
+      set['height'] = String(Math.round((width * touch.size.heightPx) / touch.size.widthPx));
     attributes.push({ element, values: set });
   }
   // Sizes in a srcset, backgrounds of single elements and posters are references to it as well.
@@ -159,7 +230,12 @@ function pictureEdits(document: PageDocument, touch: PictureTouch, page: Touched
 
 type EmbedTouch = Extract<Touch, { kind: 'embed' }>;
 
-function embedEdits(document: PageDocument, touch: EmbedTouch, page: TouchedPage, hrefOf: (target: LinkTarget) => string | undefined): TouchOutcome {
+function embedEdits(
+  document: PageDocument,
+  touch: EmbedTouch,
+  page: TouchedPage,
+  hrefOf: (target: LinkTarget) => string | undefined,
+): TouchOutcome {
   const address = hrefOf({ kind: 'file', address: touch.file });
   const all = sections(document);
   const after = touch.after && sectionNamed(document, touch.after);
@@ -169,7 +245,10 @@ function embedEdits(document: PageDocument, touch: EmbedTouch, page: TouchedPage
   const label = escapeText(touch.label);
   const link = `<p><a href="${href}">${label}</a></p>`;
   // Inside, for those whose browser shows no such document (HTML standard, section 4.8.7).
-  const shown = touch.mediaType === 'application/pdf' ? `\n<object data="${href}" type="application/pdf" style="width: 100%; height: 40rem"></object>` : '';
+  const shown =
+    touch.mediaType === 'application/pdf'
+      ? `\n<object data="${href}" type="application/pdf" style="width: 100%; height: 40rem"></object>`
+      : '';
   return { edits: [{ start: end, end, text: `${shown}\n${link}` }], attributes: [], places: 1, changed: false };
 }
 
@@ -186,11 +265,17 @@ function sectionEdits(document: PageDocument, { html, after }: SectionTouch): To
 type HeadTouch = Extract<Touch, { kind: 'head' }>;
 
 function headEdits(document: PageDocument, { line, value }: HeadTouch): TouchOutcome {
-  const insert = (at: number, text: string): TouchOutcome => ({ ...NOTHING, edits: [{ start: at, end: at, text }], places: 1 });
+  const insert = (at: number, text: string): TouchOutcome => ({
+    ...NOTHING,
+    edits: [{ start: at, end: at, text }],
+    places: 1,
+  });
   if (line === 'charset') return insert(headOpening(document), `<meta charset="${escapeAttribute(value)}">`);
-  if (line === 'viewport') return insert(headStart(document), `<meta name="viewport" content="${escapeAttribute(value)}">`);
+  if (line === 'viewport')
+    return insert(headStart(document), `<meta name="viewport" content="${escapeAttribute(value)}">`);
   const html = firstElement(document, 'html');
-  if (html?.sourceCodeLocation?.startTag) return { ...NOTHING, attributes: [{ element: html, values: { lang: value } }], places: 1 };
+  if (html?.sourceCodeLocation?.startTag)
+    return { ...NOTHING, attributes: [{ element: html, values: { lang: value } }], places: 1 };
   // A page without the tag still has the element; written where the parser begins it, it takes the attribute.
   return insert(headOpening(document), `<html lang="${escapeAttribute(value)}">`);
 }

@@ -30,9 +30,16 @@ export interface SectionRef {
 
 export type TouchWork =
   | { readonly kind: 'text'; readonly place: Anchor; readonly to: string }
-  | { readonly kind: 'attributes'; readonly place: Anchor; readonly set: Readonly<Partial<Record<TouchedAttribute, string | null>>> }
   | {
-      readonly kind: 'link'; readonly place: Anchor; readonly target?: LinkTarget; readonly newWindow?: boolean;
+      readonly kind: 'attributes';
+      readonly place: Anchor;
+      readonly set: Readonly<Partial<Record<TouchedAttribute, string | null>>>;
+    }
+  | {
+      readonly kind: 'link';
+      readonly place: Anchor;
+      readonly target?: LinkTarget;
+      readonly newWindow?: boolean;
       /** Where the link leads as it was imported, so that it is known on other pages however they spell it: see `addressLed`. */
       readonly leads?: string;
     }
@@ -51,9 +58,21 @@ export type TouchWork =
   | { readonly kind: 'parts-out'; readonly parts: readonly PartName[] }
   /** Style rules of a page's own; empty for none. */
   | { readonly kind: 'css'; readonly css: string }
-  | { readonly kind: 'embed'; readonly file: string; readonly label: string; readonly mediaType: string; readonly after?: SectionRef }
+  | {
+      readonly kind: 'embed';
+      readonly file: string;
+      readonly label: string;
+      readonly mediaType: string;
+      readonly after?: SectionRef;
+    }
   /** A section as a release had it, written in behind another one, or before all. Its links are written from the page's file. */
-  | { readonly kind: 'section'; readonly name: string; readonly html: string; readonly release: number; readonly after?: SectionRef }
+  | {
+      readonly kind: 'section';
+      readonly name: string;
+      readonly html: string;
+      readonly release: number;
+      readonly after?: SectionRef;
+    }
   | { readonly kind: 'head'; readonly line: 'charset' | 'viewport' | 'language'; readonly value: string };
 
 export type Touch = TouchWork & { readonly scope: Scope };

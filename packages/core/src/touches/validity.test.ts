@@ -11,7 +11,9 @@ import type { Touch } from './index.ts';
 const validator = new HtmlValidate({ extends: ['html-validate:standard'], rules: { 'no-raw-characters': 'off' } });
 const demo = (path: string) => readFileSync(new URL(`../../../../demo/lanternmoor/site/${path}`, import.meta.url));
 const PAGES: readonly (readonly [string, Uint8Array])[] = [
-  ['visit/getting-here', demo('visit/getting-here/index.html')], ['journal', demo('journal/index.html')], ['visit/opening-times', demo('visit/opening-times/index.html')],
+  ['visit/getting-here', demo('visit/getting-here/index.html')],
+  ['journal', demo('journal/index.html')],
+  ['visit/opening-times', demo('visit/opening-times/index.html')],
   ['developers-reference/l10n', readFileSync('/usr/share/developers-reference/l10n.html')],
 ];
 
@@ -31,20 +33,40 @@ const HOSTILE = '"Tea" & <script>alert(1)</script> 5 > 4';
 function touchesOf(bytes: Uint8Array): readonly (readonly [string, Touch])[] {
   const document = parsePage(bytes);
   const all = [...anchors(document)];
-  const place = (tag: string, what: 'text' | 'element') => all.find(({ anchor }) => anchor.tag === tag && anchor.what === what)?.anchor;
+  const place = (tag: string, what: 'text' | 'element') =>
+    all.find(({ anchor }) => anchor.tag === tag && anchor.what === what)?.anchor;
   const [text, link, picture] = [place('p', 'text'), place('a', 'element'), place('img', 'element')];
   const found = sections(document).map(({ name, nth }) => ({ name, nth }));
   const around = [...new Set(parts(document).map(({ part }) => part))];
   return [
     ...(text ? [['text', { kind: 'text', scope, place: text, to: HOSTILE }] as const] : []),
-    ...(link ? [['link', { kind: 'link', scope, place: link, target: { kind: 'url', url: 'https://a.example/?b=1&c=2' }, newWindow: true }] as const] : []),
+    ...(link
+      ? [
+          [
+            'link',
+            {
+              kind: 'link',
+              scope,
+              place: link,
+              target: { kind: 'url', url: 'https://a.example/?b=1&c=2' },
+              newWindow: true,
+            },
+          ] as const,
+        ]
+      : []),
     ...(picture ? [['attributes', { kind: 'attributes', scope, place: picture, set: { alt: HOSTILE } }] as const] : []),
     ['picture', { kind: 'picture', scope, from: '/pictures/logo.png', to: '/new logo.png', alt: HOSTILE }],
     ['sections', { kind: 'sections', scope, order: found.toReversed() }],
-    ['section left out', { kind: 'sections', scope, order: found.slice(-1).map((section) => ({ ...section, out: true as const })) }],
+    [
+      'section left out',
+      { kind: 'sections', scope, order: found.slice(-1).map((section) => ({ ...section, out: true as const })) },
+    ],
     ['parts', { kind: 'parts-out', scope, parts: around }],
     ['css', { kind: 'css', scope, css: 'main > p { color: #222 }' }],
-    ['embed', { kind: 'embed', scope, file: '/documents/guide & map.pdf', label: HOSTILE, mediaType: 'application/pdf' }],
+    [
+      'embed',
+      { kind: 'embed', scope, file: '/documents/guide & map.pdf', label: HOSTILE, mediaType: 'application/pdf' },
+    ],
     ['viewport', { kind: 'head', scope, line: 'viewport', value: 'width=device-width' }],
   ];
 }
@@ -52,7 +74,9 @@ function touchesOf(bytes: Uint8Array): readonly (readonly [string, Touch])[] {
 describe.each(PAGES)('%s', (_, bytes) => {
   const before = faults(bytes);
   it.each(touchesOf(bytes))('is no worse after: %s', (_name, touch) => {
-    const out = compileAlone(foldDecisions([{ seq: 1, decision: { kind: 'touch', touch } }]), page, bytes, { pageAddresses: new Map([['q', '/q/']]) }).bytes;
+    const out = compileAlone(foldDecisions([{ seq: 1, decision: { kind: 'touch', touch } }]), page, bytes, {
+      pageAddresses: new Map([['q', '/q/']]),
+    }).bytes;
     const worse = [...faults(out)].filter(([rule, count]) => count > (before.get(rule) ?? 0));
     expect(worse).toEqual([]);
     if (touch.kind === 'text') expect(Buffer.from(out).toString()).toContain('&lt;script>alert(1)&lt;/script> 5 > 4');

@@ -10,22 +10,70 @@ const kinds = (facts: AlertFacts) => alertsOf(facts, NOW).map(({ kind, weight })
 describe('what somebody should know', () => {
   it('is nothing where nothing is near or wrong', () => {
     expect(kinds({})).toEqual([]);
-    expect(kinds({ certificate: { name: 'a.example', notAfterMs: NOW + 60 * DAY, renewsItself: true }, registration: { name: 'a.example', expiresAtMs: NOW + 200 * DAY }, comesDown: { day: '2027-12-31', endsAtMs: NOW + 300 * DAY }, spikes: [] })).toEqual([]);
+    expect(
+      kinds({
+        certificate: { name: 'a.example', notAfterMs: NOW + 60 * DAY, renewsItself: true },
+        registration: { name: 'a.example', expiresAtMs: NOW + 200 * DAY },
+        comesDown: { day: '2027-12-31', endsAtMs: NOW + 300 * DAY },
+        spikes: [],
+      }),
+    ).toEqual([]);
   });
 
-  it.each([[13.9, ['certificate look']], [14, []], [2, ['certificate wrong']], [-1, ['certificate wrong']]] as const)('a certificate with %d days left', (days, expected) =>
-    expect(kinds({ certificate: { name: 'a.example', notAfterMs: NOW + days * DAY, renewsItself: true } })).toEqual(expected));
-  it.each([[29, ['registration look']], [30, []], [6, ['registration wrong']], [-3, ['registration wrong']]] as const)('a registration with %d days left', (days, expected) =>
-    expect(kinds({ registration: { name: 'a.example', expiresAtMs: NOW + days * DAY } })).toEqual(expected));
-  it.each([[7, 1], [7.2, 0], [-1, 1]] as const)('a site that comes down in %d days', (days, count) =>
-    expect(kinds({ comesDown: { day: '2027-03-08', endsAtMs: NOW + days * DAY } })).toHaveLength(count));
+  it.each([
+    [13.9, ['certificate look']],
+    [14, []],
+    [2, ['certificate wrong']],
+    [-1, ['certificate wrong']],
+  ] as const)('a certificate with %d days left', (days, expected) =>
+    expect(kinds({ certificate: { name: 'a.example', notAfterMs: NOW + days * DAY, renewsItself: true } })).toEqual(
+      expected,
+    ),
+  );
+  it.each([
+    [29, ['registration look']],
+    [30, []],
+    [6, ['registration wrong']],
+    [-3, ['registration wrong']],
+  ] as const)('a registration with %d days left', (days, expected) =>
+    expect(kinds({ registration: { name: 'a.example', expiresAtMs: NOW + days * DAY } })).toEqual(expected),
+  );
+  it.each([
+    [7, 1],
+    [7.2, 0],
+    [-1, 1],
+  ] as const)('a site that comes down in %d days', (days, count) =>
+    expect(kinds({ comesDown: { day: '2027-03-08', endsAtMs: NOW + days * DAY } })).toHaveLength(count),
+  );
 
   it('has what is wrong before what is worth a look (property)', () => {
     const near = fc.integer({ min: -40, max: 60 }).map((days) => NOW + days * DAY);
-    fc.assert(fc.property(near, near, fc.boolean(), fc.array(fc.constantFrom('/a', '/b')), (certificate, registration, isAway, spikes) => {
-      const all = alertsOf({ certificate: { name: 'a', notAfterMs: certificate, renewsItself: false }, registration: { name: 'a', expiresAtMs: registration }, spikes, logProblem: 'gone', ...(isAway ? { away: { problem: 'no answer' } } : {}) }, NOW);
-      expect(all.map(({ weight }) => weight)).toEqual(all.map(({ weight }) => weight).sort().reverse());
-      expect(new Set(all.map(({ kind, of }) => `${kind} ${of}`)).size).toBe(all.length);
-    }));
+    fc.assert(
+      fc.property(
+        near,
+        near,
+        fc.boolean(),
+        fc.array(fc.constantFrom('/a', '/b')),
+        (certificate, registration, isAway, spikes) => {
+          const all = alertsOf(
+            {
+              certificate: { name: 'a', notAfterMs: certificate, renewsItself: false },
+              registration: { name: 'a', expiresAtMs: registration },
+              spikes,
+              logProblem: 'gone',
+              ...(isAway ? { away: { problem: 'no answer' } } : {}),
+            },
+            NOW,
+          );
+          expect(all.map(({ weight }) => weight)).toEqual(
+            all
+              .map(({ weight }) => weight)
+              .sort()
+              .reverse(),
+          );
+          expect(new Set(all.map(({ kind, of }) => `${kind} ${of}`)).size).toBe(all.length);
+        },
+      ),
+    );
   });
 });

@@ -57,7 +57,12 @@ export class LogCounts {
     const parsed = parseAddress(target);
     if (!parsed.ok) return;
     const own = formatAddress(parsed.address);
-    const entry = this.#address(isoDay(atMs), parsed.host === undefined ? own : `//${parsed.host}${own}`, outcome, atMs);
+    const entry = this.#address(
+      isoDay(atMs),
+      parsed.host === undefined ? own : `//${parsed.host}${own}`,
+      outcome,
+      atMs,
+    );
     if (!entry) return;
     if (robot) entry.robotVisits += 1;
     else entry.visits += 1;
@@ -68,7 +73,9 @@ export class LogCounts {
   #isKeptOut(status: number, target: string, atMs: number): boolean {
     if ((status !== 503 && status !== 410) || !isRestricted(this.#access)) return false;
     const parsed = parseAddress(target);
-    const admitted = parsed.ok ? admission(this.#access, { path: parsed.address.path, file: undefined }, atMs).kind : 'everyone';
+    const admitted = parsed.ok
+      ? admission(this.#access, { path: parsed.address.path, file: undefined }, atMs).kind
+      : 'everyone';
     return (status === 503 && admitted === 'nobody') || (status === 410 && admitted === 'over');
   }
 
@@ -82,14 +89,24 @@ export class LogCounts {
 
   #hour(hourMs: number): Mutable<HourCount> {
     let entry = this.#hours.get(hourMs);
-    if (!entry) this.#hours.set(hourMs, (entry = { hourMs, robots: 0, found: 0, redirected: 0, lost: 0, gone: 0, failed: 0 }));
+    if (!entry)
+      this.#hours.set(hourMs, (entry = { hourMs, robots: 0, found: 0, redirected: 0, lost: 0, gone: 0, failed: 0 }));
     return entry;
   }
 
-  #address(day: string, address: string, outcome: AddressCount['outcome'], atMs: number): Mutable<AddressCount> | undefined {
+  #address(
+    day: string,
+    address: string,
+    outcome: AddressCount['outcome'],
+    atMs: number,
+  ): Mutable<AddressCount> | undefined {
     const key = `${day} ${outcome} ${address}`;
     let entry = this.#addresses.get(key);
-    if (!entry && this.#addresses.size < MOST_ADDRESSES) this.#addresses.set(key, (entry = { day, address, outcome, visits: 0, robotVisits: 0, lastMs: atMs, referrer: undefined }));
+    if (!entry && this.#addresses.size < MOST_ADDRESSES)
+      this.#addresses.set(
+        key,
+        (entry = { day, address, outcome, visits: 0, robotVisits: 0, lastMs: atMs, referrer: undefined }),
+      );
     return entry;
   }
 }

@@ -19,18 +19,36 @@ export interface AcmePort {
   }): Promise<{ chain: string; key: string }>;
 }
 
-export function acmePort({ directory, ca, caaIdentity }: { directory: string; ca: string | undefined; caaIdentity: string }): AcmePort {
+export function acmePort({
+  directory,
+  ca,
+  caaIdentity,
+}: {
+  directory: string;
+  ca: string | undefined;
+  caaIdentity: string;
+}): AcmePort {
   // One process talks to one authority, so the client's shared agent may carry its root.
   if (ca !== undefined) acme.axios.defaults.httpsAgent = new Agent({ ca, keepAlive: false });
   acme.axios.defaults.timeout = 15_000;
   // Whoever waits should learn within seconds that the authority is away; the order is tried again later anyway.
-  Object.assign((acme.axios.defaults as unknown as { acmeSettings: object }).acmeSettings, { retryMaxAttempts: 1, retryDefaultDelay: 1 });
+  Object.assign((acme.axios.defaults as unknown as { acmeSettings: object }).acmeSettings, {
+    retryMaxAttempts: 1,
+    retryDefaultDelay: 1,
+  });
   return {
-    directory, caaIdentity,
+    directory,
+    caaIdentity,
     newAccountKey: () => acme.crypto.createPrivateEcdsaKey('P-256'),
     async order({ names, accountKey, answer, signal, onStep }) {
       try {
-        const client = new acme.Client({ directoryUrl: directory, accountKey, backoffMin: 200, backoffMax: 3000, backoffAttempts: 8 });
+        const client = new acme.Client({
+          directoryUrl: directory,
+          accountKey,
+          backoffMin: 200,
+          backoffMax: 3000,
+          backoffAttempts: 8,
+        });
         onStep('Account at the authority');
         // The same key gets the same account back (RFC 8555 section 7.3.1), also from an authority that has forgotten it.
         // No contacts, said outright: for a known account the client sends an update, and an empty one is refused.
@@ -53,12 +71,19 @@ export function acmePort({ directory, ca, caaIdentity }: { directory: string; ca
           }
         }
         onStep('Fetching the certificate');
-        const [key, csr] = await acme.crypto.createCsr({ altNames: [...names] }, await acme.crypto.createPrivateEcdsaKey('P-256'));
+        const [key, csr] = await acme.crypto.createCsr(
+          { altNames: [...names] },
+          await acme.crypto.createPrivateEcdsaKey('P-256'),
+        );
         const chain = await client.getCertificate(await client.finalizeOrder(order, csr));
         return { chain, key: key.toString() };
       } catch (error) {
         if (error instanceof DomainError || signal.aborted) throw error;
-        throw new DomainError('certificate-refused', { detail: (error as Error).message.replace(/\s+/g, ' ').slice(0, 300) }, { cause: error });
+        throw new DomainError(
+          'certificate-refused',
+          { detail: (error as Error).message.replace(/\s+/g, ' ').slice(0, 300) },
+          { cause: error },
+        );
       }
     },
   };

@@ -41,7 +41,9 @@ export function openStudio(program: string, hosts: string): Studio {
   };
   /** Whoever comes while it is being started waits for the same one; one that has ended is started anew. */
   const standing = (): Promise<Browser> => {
-    browser = (browser ?? Promise.resolve(undefined)).catch(() => undefined).then((found) => (found?.isConnected() ? found : launch(program, hosts)));
+    browser = (browser ?? Promise.resolve(undefined))
+      .catch(() => undefined)
+      .then((found) => (found?.isConnected() ? found : launch(program, hosts)));
     return browser;
   };
   return {
@@ -53,7 +55,15 @@ export function openStudio(program: string, hosts: string): Studio {
         if (inside === 0) empty = setTimeout(() => void shut(), STAYS_MS).unref();
       };
       try {
-        const context = await (await standing()).newContext({ viewport: WINDOW, deviceScaleFactor: SCALE, reducedMotion: 'reduce', acceptDownloads: false, serviceWorkers: 'block' });
+        const context = await (
+          await standing()
+        ).newContext({
+          viewport: WINDOW,
+          deviceScaleFactor: SCALE,
+          reducedMotion: 'reduce',
+          acceptDownloads: false,
+          serviceWorkers: 'block',
+        });
         return photographer(context, leave);
       } catch (error) {
         leave();
@@ -72,8 +82,14 @@ async function launch(program: string, hosts: string): Promise<Browser> {
   const { chromium } = await import('playwright-core');
   const isRoot = process.getuid?.() === 0;
   const browser = await chromium.launch({
-    executablePath: program, chromiumSandbox: !isRoot,
-    args: ['--disable-gpu', '--disable-background-networking', '--force-webrtc-ip-handling-policy=disable_non_proxied_udp', `--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE ${hosts}`],
+    executablePath: program,
+    chromiumSandbox: !isRoot,
+    args: [
+      '--disable-gpu',
+      '--disable-background-networking',
+      '--force-webrtc-ip-handling-policy=disable_non_proxied_udp',
+      `--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE ${hosts}`,
+    ],
   });
   // Pages' own processes come out of those that stand now, and go on as they do.
   await letOthersGoFirst(program);
@@ -107,7 +123,10 @@ async function openTab(context: BrowserContext): Promise<Page> {
   const page = await context.newPage();
   await page.routeWebSocket('**', (socket) => void socket.close());
   // Whatever is asked, the answer is no; but a tab is always left.
-  page.on('dialog', (dialog) => void (dialog.type() === 'beforeunload' ? dialog.accept() : dialog.dismiss()).catch(() => {}));
+  page.on(
+    'dialog',
+    (dialog) => void (dialog.type() === 'beforeunload' ? dialog.accept() : dialog.dismiss()).catch(() => {}),
+  );
   page.on('popup', (popup) => void popup.close().catch(() => {}));
   return page;
 }
@@ -115,9 +134,23 @@ async function openTab(context: BrowserContext): Promise<Page> {
 async function photograph(page: Page, url: string): Promise<Buffer> {
   const { origin } = new URL(url);
   await page.unrouteAll();
-  await page.route('**/*', (route) => (new URL(route.request().url()).origin === origin ? route.continue() : route.abort()));
+  await page.route('**/*', (route) =>
+    new URL(route.request().url()).origin === origin ? route.continue() : route.abort(),
+  );
   await page.goto(url, { waitUntil: 'load', timeout: WITHIN_MS });
   const height = await page.evaluate('document.fonts.ready.then(() => document.documentElement.scrollHeight)');
-  const clip = { x: 0, y: 0, width: WINDOW.width, height: Math.min(MOST_HEIGHT, Math.max(WINDOW.height, Number(height) || 0)) };
-  return page.screenshot({ type: 'jpeg', quality: QUALITY, fullPage: true, clip, animations: 'disabled', timeout: WITHIN_MS });
+  const clip = {
+    x: 0,
+    y: 0,
+    width: WINDOW.width,
+    height: Math.min(MOST_HEIGHT, Math.max(WINDOW.height, Number(height) || 0)),
+  };
+  return page.screenshot({
+    type: 'jpeg',
+    quality: QUALITY,
+    fullPage: true,
+    clip,
+    animations: 'disabled',
+    timeout: WITHIN_MS,
+  });
 }

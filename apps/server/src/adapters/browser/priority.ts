@@ -16,10 +16,13 @@ export async function letOthersGoFirst(program: string): Promise<void> {
     const parent = parentOf(name);
     if (parent !== undefined) parents.set(Number(name), parent);
   }
-  const isOurs = (pid: number | undefined): boolean => pid !== undefined && pid > 1 && (pid === process.pid || isOurs(parents.get(pid)));
+  const isOurs = (pid: number | undefined): boolean =>
+    pid !== undefined && pid > 1 && (pid === process.pid || isOurs(parents.get(pid)));
   const pids = [...parents.keys()].filter((pid) => pid !== process.pid && isOurs(pid) && runs(pid, program));
   // One may have ended meanwhile.
-  await Promise.all(pids.map((pid) => run('chrt', ['--all-tasks', '--idle', '--pid', '0', String(pid)]).catch(() => undefined)));
+  await Promise.all(
+    pids.map((pid) => run('chrt', ['--all-tasks', '--idle', '--pid', '0', String(pid)]).catch(() => undefined)),
+  );
 }
 
 /** proc_pid_stat(5): the fourth field, behind a name in brackets that may hold anything. */
@@ -35,7 +38,11 @@ function parentOf(pid: string): number | undefined {
 /** Debian's chromium is a script that becomes the program of the same name. */
 function runs(pid: number, program: string): boolean {
   try {
-    return readFileSync(`/proc/${pid}/cmdline`, 'latin1').split('\0')[0]?.includes(program.slice(program.lastIndexOf('/') + 1)) ?? false;
+    return (
+      readFileSync(`/proc/${pid}/cmdline`, 'latin1')
+        .split('\0')[0]
+        ?.includes(program.slice(program.lastIndexOf('/') + 1)) ?? false
+    );
   } catch {
     return false;
   }

@@ -1,7 +1,21 @@
 /** Questions to name servers and resolvers, and updates to an authority; each waits only so long. */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { DomainName } from '@fastigium/core/dns';
-import { ask, decodeUpdate, encodeUpdate, exchangeTcp, isSigned, NoAnswer, rcodeName, sign, WrongAnswer, type Question, type TimedReply, type TsigKey, type UpdateStep } from '@fastigium/wire';
+import {
+  ask,
+  decodeUpdate,
+  encodeUpdate,
+  exchangeTcp,
+  isSigned,
+  NoAnswer,
+  rcodeName,
+  sign,
+  WrongAnswer,
+  type Question,
+  type TimedReply,
+  type TsigKey,
+  type UpdateStep,
+} from '@fastigium/wire';
 import { randomInt } from 'node:crypto';
 import type { Endpoint, Routes } from '../world/routes.ts';
 
@@ -9,7 +23,9 @@ const WITHIN_MS = 2000;
 /** One lost packet must not look like a dead server. */
 const TRIES = 2;
 
-export type Asked = { readonly ok: true; readonly reply: TimedReply; readonly ms: number } | { readonly ok: false; readonly reason: string; readonly ms: number };
+export type Asked =
+  | { readonly ok: true; readonly reply: TimedReply; readonly ms: number }
+  | { readonly ok: false; readonly reason: string; readonly ms: number };
 
 export interface DnsPort {
   /** Asks an authority by its public address. */
@@ -27,13 +43,22 @@ export function dnsPort(routes: Routes, nowMs: () => number): DnsPort {
       const id = randomInt(65_536);
       const nowSeconds = Math.floor(nowMs() / 1000);
       const signed = sign(encodeUpdate({ id, zone, steps }), key, nowSeconds);
-      const answer = await exchangeTcp(routes(server.address, server.port), signed.bytes, 2 * WITHIN_MS).catch((error: Error) => {
-        throw new DomainError('update-refused', { detail: error.message }, { cause: error });
-      });
+      const answer = await exchangeTcp(routes(server.address, server.port), signed.bytes, 2 * WITHIN_MS).catch(
+        (error: Error) => {
+          throw new DomainError('update-refused', { detail: error.message }, { cause: error });
+        },
+      );
       const reply = decodeUpdate(answer);
-      if (reply.id !== id || !reply.isResponse) throw new DomainError('update-refused', { detail: 'the answer belongs to another question' });
-      if (reply.rcode !== 0) throw new DomainError('update-refused', { detail: reply.rcode === 9 ? 'it does not know this key, or the secret is wrong' : rcodeName(reply.rcode) });
-      if (!isSigned(reply, key, nowSeconds, signed.mac)) throw new DomainError('update-refused', { detail: 'its answer is not signed with the key, so it may not come from it' });
+      if (reply.id !== id || !reply.isResponse)
+        throw new DomainError('update-refused', { detail: 'the answer belongs to another question' });
+      if (reply.rcode !== 0)
+        throw new DomainError('update-refused', {
+          detail: reply.rcode === 9 ? 'it does not know this key, or the secret is wrong' : rcodeName(reply.rcode),
+        });
+      if (!isSigned(reply, key, nowSeconds, signed.mac))
+        throw new DomainError('update-refused', {
+          detail: 'its answer is not signed with the key, so it may not come from it',
+        });
     },
   };
 }
@@ -57,5 +82,8 @@ async function askPatiently(server: Endpoint, question: Question, recursion: boo
 }
 
 const RCODE_WORDS: Readonly<Record<string, string>> = {
-  REFUSED: 'it refuses to answer for this name (REFUSED)', SERVFAIL: 'it could not find out (SERVFAIL)', FORMERR: 'it did not understand (FORMERR)', NOTIMP: 'it does not do this (NOTIMP)',
+  REFUSED: 'it refuses to answer for this name (REFUSED)',
+  SERVFAIL: 'it could not find out (SERVFAIL)',
+  FORMERR: 'it did not understand (FORMERR)',
+  NOTIMP: 'it does not do this (NOTIMP)',
 };

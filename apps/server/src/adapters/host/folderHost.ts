@@ -8,7 +8,14 @@ import { probe, releaseFolders, type FilePlace } from './releaseFolders.ts';
 
 export function folderHost(folder: string, url: string, log?: string): HostPort {
   const place = folderPlace(folder);
-  return releaseFolders((work) => work(place).catch((error: unknown) => { throw wordsOf(error); }), url, log);
+  return releaseFolders(
+    (work) =>
+      work(place).catch((error: unknown) => {
+        throw wordsOf(error);
+      }),
+    url,
+    log,
+  );
 }
 
 export async function probeFolder(folder: string): Promise<void> {
@@ -23,7 +30,11 @@ export async function probeFolder(folder: string): Promise<void> {
 function folderPlace(folder: string): FilePlace {
   const at = (path: string) => join(folder, path);
   return {
-    exists: (path) => access(at(path)).then(() => true, () => false),
+    exists: (path) =>
+      access(at(path)).then(
+        () => true,
+        () => false,
+      ),
     read: (path) => readFile(at(path)).catch(ifMissing(undefined)),
     async write(path, bytes) {
       await mkdir(dirname(at(path)), { recursive: true });
@@ -74,15 +85,23 @@ function folderPlace(folder: string): FilePlace {
   };
 }
 
-const ifMissing = <T>(value: T) => (error: NodeJS.ErrnoException): T => {
-  if (error.code === 'ENOENT') return value;
-  throw error;
-};
+const ifMissing =
+  <T>(value: T) =>
+  (error: NodeJS.ErrnoException): T => {
+    if (error.code === 'ENOENT') return value;
+    throw error;
+  };
 
 function wordsOf(error: unknown): unknown {
   if (error instanceof DomainError) return error;
   const words: Readonly<Record<string, string>> = {
-    ENOENT: 'it is not there', EACCES: 'Fastigium may not write in it', EPERM: 'Fastigium may not write in it', ENOSPC: 'the disk is full', EROFS: 'it is read-only', ENOTDIR: 'it is a file, not a folder', EDQUOT: 'the quota is used up',
+    ENOENT: 'it is not there',
+    EACCES: 'Fastigium may not write in it',
+    EPERM: 'Fastigium may not write in it',
+    ENOSPC: 'the disk is full',
+    EROFS: 'it is read-only',
+    ENOTDIR: 'it is a file, not a folder',
+    EDQUOT: 'the quota is used up',
   };
   const { code = '', message } = error as NodeJS.ErrnoException;
   return new DomainError('host-folder-unusable', { reason: words[code] ?? message }, { cause: error });

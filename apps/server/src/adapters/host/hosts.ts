@@ -7,9 +7,26 @@ import { folderHost } from './folderHost.ts';
 import { sftpHost } from './sftpHost.ts';
 
 export const hostSettings = z.object({
-  folder: z.string().optional(), server: z.string().optional(), port: z.number().optional(), user: z.string().optional(), url: z.string().optional(), log: z.string().optional(),
-  plan: z.string().optional(), region: z.string().optional(), months: z.number().optional(),
-  visitors: z.array(z.object({ code: z.string(), country: z.string(), latitude: z.number(), longitude: z.number(), weight: z.number() })).optional(),
+  folder: z.string().optional(),
+  server: z.string().optional(),
+  port: z.number().optional(),
+  user: z.string().optional(),
+  url: z.string().optional(),
+  log: z.string().optional(),
+  plan: z.string().optional(),
+  region: z.string().optional(),
+  months: z.number().optional(),
+  visitors: z
+    .array(
+      z.object({
+        code: z.string(),
+        country: z.string(),
+        latitude: z.number(),
+        longitude: z.number(),
+        weight: z.number(),
+      }),
+    )
+    .optional(),
 });
 export type HostSettings = z.infer<typeof hostSettings>;
 
@@ -31,7 +48,10 @@ export interface Hosts {
 }
 
 export async function hostAccount(queries: Queries, site: string): Promise<HostAccountRow | undefined> {
-  return queries.maybeOne<HostAccountRow>('select kind, settings, secret, pinned_key as "pinnedKey", probed_at as "probedAt" from host_account where site_id = $1', [site]);
+  return queries.maybeOne<HostAccountRow>(
+    'select kind, settings, secret, pinned_key as "pinnedKey", probed_at as "probedAt" from host_account where site_id = $1',
+    [site],
+  );
 }
 
 export function hostsBy(standIn: HostPort & { close(): void }, seal: Seal): Hosts {
@@ -45,15 +65,25 @@ export function hostsBy(standIn: HostPort & { close(): void }, seal: Seal): Host
       const settings = hostSettings.parse(account.settings);
       const url = settings.url ?? '';
       if (account.kind === 'folder') return folderHost(settings.folder ?? '', url, settings.log);
-      const secret = account.secret === null ? {} : sftpSecret.parse(JSON.parse(seal.open(secretPurpose(site), account.secret)));
+      const secret =
+        account.secret === null ? {} : sftpSecret.parse(JSON.parse(seal.open(secretPurpose(site), account.secret)));
       const key = JSON.stringify([settings, secret, account.pinnedKey]);
       const kept = open.get(site);
       if (kept?.key === key) return kept.host;
       await kept?.host.close();
-      const host = sftpHost({
-        server: settings.server ?? '', port: settings.port ?? 22, user: settings.user ?? '', folder: settings.folder ?? '', pinned: account.pinnedKey ?? undefined,
-        ...(secret.password === undefined ? {} : { password: secret.password }), ...(secret.key === undefined ? {} : { key: secret.key }),
-      }, url, settings.log);
+      const host = sftpHost(
+        {
+          server: settings.server ?? '',
+          port: settings.port ?? 22,
+          user: settings.user ?? '',
+          folder: settings.folder ?? '',
+          pinned: account.pinnedKey ?? undefined,
+          ...(secret.password === undefined ? {} : { password: secret.password }),
+          ...(secret.key === undefined ? {} : { key: secret.key }),
+        },
+        url,
+        settings.log,
+      );
       open.set(site, { key, host });
       return host;
     },

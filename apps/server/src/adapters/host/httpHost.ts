@@ -4,7 +4,18 @@ import type { Socket } from 'node:net';
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { DomainError } from '@fastigium/contracts/errors';
-import { currentAnswer, hostError, LOG_BEGUN_HEADER, LOG_SIZE_HEADER, RECIPE_TYPE, hostOffer, missingAnswer, temporaryRefusal, type HostPort, type StagedRelease } from '@fastigium/contracts/ports/host';
+import {
+  currentAnswer,
+  hostError,
+  LOG_BEGUN_HEADER,
+  LOG_SIZE_HEADER,
+  RECIPE_TYPE,
+  hostOffer,
+  missingAnswer,
+  temporaryRefusal,
+  type HostPort,
+  type StagedRelease,
+} from '@fastigium/contracts/ports/host';
 import type { z } from 'zod';
 
 const compress = promisify(gzip);
@@ -31,7 +42,12 @@ interface HostAnswer {
 export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { close(): void } {
   const agent = new Agent({ keepAlive: true, maxSockets: 16 });
 
-  async function send(method: string, path: string, body?: { bytes: Uint8Array; type: string }, signal?: AbortSignal): Promise<HostAnswer> {
+  async function send(
+    method: string,
+    path: string,
+    body?: { bytes: Uint8Array; type: string },
+    signal?: AbortSignal,
+  ): Promise<HostAnswer> {
     let bytes = body?.bytes;
     const headers: Record<string, string> = { authorization: `Bearer ${token}` };
     if (body && bytes) {
@@ -59,7 +75,13 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       outgoing.on('error', (error) => reject(signal?.aborted ? signal.reason : unreachable(error)));
       outgoing.on('response', (answer) => {
         collect(answer).then(
-          (answerBody) => resolve({ status: answer.statusCode ?? 0, body: answerBody, headers: answer.headers, sentBytes: (wire?.bytesWritten ?? before) - before }),
+          (answerBody) =>
+            resolve({
+              status: answer.statusCode ?? 0,
+              body: answerBody,
+              headers: answer.headers,
+              sentBytes: (wire?.bytesWritten ?? before) - before,
+            }),
           (error: Error) => reject(unreachable(error)),
         );
       });
@@ -67,8 +89,15 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
     });
   }
 
-  async function call<T extends z.ZodType>(schema: T | undefined, method: string, path: string, json?: unknown, signal?: AbortSignal) {
-    const body = json === undefined ? undefined : { bytes: Buffer.from(JSON.stringify(json)), type: 'application/json' };
+  async function call<T extends z.ZodType>(
+    schema: T | undefined,
+    method: string,
+    path: string,
+    json?: unknown,
+    signal?: AbortSignal,
+  ) {
+    const body =
+      json === undefined ? undefined : { bytes: Buffer.from(JSON.stringify(json)), type: 'application/json' };
     const answer = await send(method, path, body, signal);
     expectSuccess(answer);
     return (schema ? schema.parse(JSON.parse(answer.body.toString('utf8'))) : undefined) as z.output<T>;
@@ -84,7 +113,12 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       return (await call(missingAnswer, 'POST', `${sitePath(site)}/contents/missing`, { hashes }, signal)).missing;
     },
     async put(site, contentHash, bytes, signal) {
-      const answer = await send('PUT', `${sitePath(site)}/contents/${contentHash}`, { bytes, type: 'application/octet-stream' }, signal);
+      const answer = await send(
+        'PUT',
+        `${sitePath(site)}/contents/${contentHash}`,
+        { bytes, type: 'application/octet-stream' },
+        signal,
+      );
       expectSuccess(answer);
       return answer.sentBytes;
     },
@@ -92,13 +126,23 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       const head = Buffer.from(JSON.stringify(parts));
       const length = Buffer.alloc(4);
       length.writeUInt32BE(head.length);
-      const answer = await send('PUT', `${sitePath(site)}/contents/${contentHash}?from=${from}`, { bytes: Buffer.concat([length, head, sent]), type: RECIPE_TYPE }, signal);
+      const answer = await send(
+        'PUT',
+        `${sitePath(site)}/contents/${contentHash}?from=${from}`,
+        { bytes: Buffer.concat([length, head, sent]), type: RECIPE_TYPE },
+        signal,
+      );
       expectSuccess(answer);
       return answer.sentBytes;
     },
     async stage(site, release: StagedRelease, signal) {
       const { id, ...description } = release;
-      const answer = await send('PUT', `${sitePath(site)}/releases/${id}`, { bytes: Buffer.from(JSON.stringify(description)), type: 'application/json' }, signal);
+      const answer = await send(
+        'PUT',
+        `${sitePath(site)}/releases/${id}`,
+        { bytes: Buffer.from(JSON.stringify(description)), type: 'application/json' },
+        signal,
+      );
       expectSuccess(answer);
       return answer.sentBytes;
     },
@@ -120,7 +164,11 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       async read(site, { fromByte }, mostBytes, signal) {
         const answer = await send('GET', `${sitePath(site)}/log?from=${fromByte}&most=${mostBytes}`, undefined, signal);
         expectSuccess(answer);
-        return { bytes: answer.body, sizeBytes: Number(answer.headers[LOG_SIZE_HEADER]), begun: String(answer.headers[LOG_BEGUN_HEADER] ?? '') };
+        return {
+          bytes: answer.body,
+          sizeBytes: Number(answer.headers[LOG_SIZE_HEADER]),
+          begun: String(answer.headers[LOG_BEGUN_HEADER] ?? ''),
+        };
       },
     },
     naming: {
@@ -132,9 +180,17 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
         await call(undefined, 'PUT', `${sitePath(site)}/certificate`, certificate);
       },
       async setTemporaryName(site, name) {
-        const answer = await send('PUT', `${sitePath(site)}/temporary`, { bytes: Buffer.from(JSON.stringify(name)), type: 'application/json' });
-        const taken = answer.status === 409 ? temporaryRefusal.safeParse(JSON.parse(answer.body.toString('utf8'))) : undefined;
-        if (taken?.success) throw new DomainError('temporary-name-taken', { label: name.label, free: taken.data.free.join(', ') || 'none near it' });
+        const answer = await send('PUT', `${sitePath(site)}/temporary`, {
+          bytes: Buffer.from(JSON.stringify(name)),
+          type: 'application/json',
+        });
+        const taken =
+          answer.status === 409 ? temporaryRefusal.safeParse(JSON.parse(answer.body.toString('utf8'))) : undefined;
+        if (taken?.success)
+          throw new DomainError('temporary-name-taken', {
+            label: name.label,
+            free: taken.data.free.join(', ') || 'none near it',
+          });
         expectSuccess(answer);
       },
     },
@@ -155,7 +211,12 @@ async function collect(stream: IncomingMessage): Promise<Buffer> {
 
 function unreachable(error: Error): DomainError {
   const code = 'code' in error ? String(error.code) : '';
-  const detail = code === 'ECONNREFUSED' ? 'connection refused' : code === 'ECONNRESET' || code === 'EPIPE' ? 'the line broke' : error.message;
+  const detail =
+    code === 'ECONNREFUSED'
+      ? 'connection refused'
+      : code === 'ECONNRESET' || code === 'EPIPE'
+        ? 'the line broke'
+        : error.message;
   return new DomainError('host-unreachable', { detail }, { cause: error });
 }
 

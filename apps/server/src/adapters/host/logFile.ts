@@ -15,18 +15,23 @@ const BEGINNING_BYTES = 4096;
 /** What logrotate and its like call the log before; where it is packed at once, what was not read of it is lost. */
 const before = (path: string): string => `${path}.1`;
 
-export function fileLog(withPlace: <T>(work: (place: LogPlace) => Promise<T>) => Promise<T>, path: string): HostAccessLog {
+export function fileLog(
+  withPlace: <T>(work: (place: LogPlace) => Promise<T>) => Promise<T>,
+  path: string,
+): HostAccessLog {
   return {
-    read: (_site, { begun, fromByte }, mostBytes) => withPlace(async (place) => {
-      const now = await open(place, path);
-      if (now === undefined) throw new DomainError('log-unreadable', { why: `there is no file ${path}` });
-      if (begun !== '' && now.begun !== begun) {
-        const old = await open(place, before(path));
-        const bytes = old?.begun === begun ? await rest(place, before(path), old.sizeBytes, fromByte, mostBytes) : NOTHING;
-        if (old && bytes.includes(NEW_LINE)) return { ...old, bytes };
-      }
-      return { ...now, bytes: await rest(place, path, now.sizeBytes, fromByte, mostBytes) };
-    }),
+    read: (_site, { begun, fromByte }, mostBytes) =>
+      withPlace(async (place) => {
+        const now = await open(place, path);
+        if (now === undefined) throw new DomainError('log-unreadable', { why: `there is no file ${path}` });
+        if (begun !== '' && now.begun !== begun) {
+          const old = await open(place, before(path));
+          const bytes =
+            old?.begun === begun ? await rest(place, before(path), old.sizeBytes, fromByte, mostBytes) : NOTHING;
+          if (old && bytes.includes(NEW_LINE)) return { ...old, bytes };
+        }
+        return { ...now, bytes: await rest(place, path, now.sizeBytes, fromByte, mostBytes) };
+      }),
   };
 }
 
@@ -42,5 +47,12 @@ async function open(place: LogPlace, path: string): Promise<Omit<LogPiece, 'byte
   return { sizeBytes, begun: end < 0 ? '' : createHash('sha256').update(beginning.subarray(0, end)).digest('hex') };
 }
 
-const rest = (place: LogPlace, path: string, sizeBytes: number, fromByte: number, mostBytes: number): Promise<Uint8Array> => part(place, path, fromByte, Math.max(0, Math.min(mostBytes, sizeBytes - fromByte)));
-const part = async (place: LogPlace, path: string, from: number, length: number): Promise<Uint8Array> => (length === 0 ? NOTHING : place.readPart(path, from, length));
+const rest = (
+  place: LogPlace,
+  path: string,
+  sizeBytes: number,
+  fromByte: number,
+  mostBytes: number,
+): Promise<Uint8Array> => part(place, path, fromByte, Math.max(0, Math.min(mostBytes, sizeBytes - fromByte)));
+const part = async (place: LogPlace, path: string, from: number, length: number): Promise<Uint8Array> =>
+  length === 0 ? NOTHING : place.readPart(path, from, length);

@@ -42,11 +42,18 @@ const AT_ONCE = 16;
 const FEW = 50;
 const sha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
 const folderOf = (release: string): string => `releases/${release}`;
-const nameIn = (release: string, { path, hash }: ManifestEntry): PackedLink => ({ path: `${folderOf(release)}/${path}`, to: contentPath(hash) });
+const nameIn = (release: string, { path, hash }: ManifestEntry): PackedLink => ({
+  path: `${folderOf(release)}/${path}`,
+  to: contentPath(hash),
+});
 const contentPath = (hash: string): string => `contents/${hash.slice(0, 2)}/${hash}`;
 
 /** @param log whole path of the web server's access log; undefined where none may be read */
-export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promise<T>) => Promise<T>, url: string, log: string | undefined): HostPort {
+export function releaseFolders(
+  withPlace: <T>(work: (place: FilePlace) => Promise<T>) => Promise<T>,
+  url: string,
+  log: string | undefined,
+): HostPort {
   /** Names that came with their contents, before the release was whole. */
   const named = new Map<string, Set<string>>();
   const namedIn = (release: string): Set<string> => {
@@ -59,59 +66,71 @@ export function releaseFolders(withPlace: <T>(work: (place: FilePlace) => Promis
     asksPasswords: false,
     accessLog: log === undefined ? undefined : fileLog(withPlace, log),
     putFrom: undefined,
-    putMany: (_site, contents, of) => withPlace(async (place) => {
-      const packs = await place.packs?.();
-      if (packs) {
-        // An archive is held against its hashes where it is unpacked.
-        await packs.contents(contents, of.entries.map((entry) => nameIn(of.release, entry)));
-        const paths = namedIn(of.release);
-        for (const { path } of of.entries) paths.add(path);
-      } else {
-        await inTurns(contents, async ({ hash, bytes }) => {
-          refuseOther(hash, bytes);
-          await place.write(contentPath(hash), bytes);
-        });
-      }
-      return contents.reduce((sum, { bytes }) => sum + bytes.length, 0);
-    }),
+    putMany: (_site, contents, of) =>
+      withPlace(async (place) => {
+        const packs = await place.packs?.();
+        if (packs) {
+          // An archive is held against its hashes where it is unpacked.
+          await packs.contents(
+            contents,
+            of.entries.map((entry) => nameIn(of.release, entry)),
+          );
+          const paths = namedIn(of.release);
+          for (const { path } of of.entries) paths.add(path);
+        } else {
+          await inTurns(contents, async ({ hash, bytes }) => {
+            refuseOther(hash, bytes);
+            await place.write(contentPath(hash), bytes);
+          });
+        }
+        return contents.reduce((sum, { bytes }) => sum + bytes.length, 0);
+      }),
     urlOf: () => url,
-    missing: (_site, hashes) => withPlace(async (place) => {
-      const beginnings = new Set(hashes.map((hash) => hash.slice(0, 2)));
-      const folders = (await place.list('contents')).filter((name) => beginnings.has(name));
-      const there = new Set((await inTurns(folders, (name) => place.list(`contents/${name}`))).flat());
-      return hashes.filter((hash) => !there.has(hash));
-    }),
-    put: (_site, hash, bytes) => withPlace(async (place) => {
-      refuseOther(hash, bytes);
-      await place.write(contentPath(hash), bytes);
-      return bytes.length;
-    }),
-    stage: (_site, release) => withPlace(async (place) => {
-      const bytes = await stage(place, release, namedIn(release.id));
-      named.clear();
-      return bytes;
-    }),
-    switchTo: (_site, release, expected) => withPlace(async (place) => {
-      const current = await currentOf(place);
-      if (current === release) return;
-      if (current !== expected) throw new DomainError('host-refused', { detail: 'another release became current in between' });
-      if (!(await place.exists(`releases/${release}.json`))) throw new DomainError('host-refused', { detail: 'this release was never staged here' });
-      await place.pointLink('current', `releases/${release}`);
-    }),
+    missing: (_site, hashes) =>
+      withPlace(async (place) => {
+        const beginnings = new Set(hashes.map((hash) => hash.slice(0, 2)));
+        const folders = (await place.list('contents')).filter((name) => beginnings.has(name));
+        const there = new Set((await inTurns(folders, (name) => place.list(`contents/${name}`))).flat());
+        return hashes.filter((hash) => !there.has(hash));
+      }),
+    put: (_site, hash, bytes) =>
+      withPlace(async (place) => {
+        refuseOther(hash, bytes);
+        await place.write(contentPath(hash), bytes);
+        return bytes.length;
+      }),
+    stage: (_site, release) =>
+      withPlace(async (place) => {
+        const bytes = await stage(place, release, namedIn(release.id));
+        named.clear();
+        return bytes;
+      }),
+    switchTo: (_site, release, expected) =>
+      withPlace(async (place) => {
+        const current = await currentOf(place);
+        if (current === release) return;
+        if (current !== expected)
+          throw new DomainError('host-refused', { detail: 'another release became current in between' });
+        if (!(await place.exists(`releases/${release}.json`)))
+          throw new DomainError('host-refused', { detail: 'this release was never staged here' });
+        await place.pointLink('current', `releases/${release}`);
+      }),
     current: () => withPlace(currentOf),
     letGo: (_site, release) => withPlace((place) => letGo(place, release)),
-    challenge: (_site, token, keyAuthorization) => withPlace(async (place) => {
-      const current = await currentOf(place);
-      if (current === null) throw new DomainError('host-refused', { detail: 'nothing is published there yet' });
-      const path = `releases/${current}/.well-known/acme-challenge/${token}`;
-      if (keyAuthorization === null) await place.remove(path);
-      else await place.write(path, Buffer.from(keyAuthorization));
-    }),
+    challenge: (_site, token, keyAuthorization) =>
+      withPlace(async (place) => {
+        const current = await currentOf(place);
+        if (current === null) throw new DomainError('host-refused', { detail: 'nothing is published there yet' });
+        const path = `releases/${current}/.well-known/acme-challenge/${token}`;
+        if (keyAuthorization === null) await place.remove(path);
+        else await place.write(path, Buffer.from(keyAuthorization));
+      }),
   };
 }
 
 function refuseOther(hash: string, bytes: Uint8Array): void {
-  if (sha256(bytes) !== hash) throw new DomainError('host-refused', { detail: 'the bytes do not have the hash they were sent under' });
+  if (sha256(bytes) !== hash)
+    throw new DomainError('host-refused', { detail: 'the bytes do not have the hash they were sent under' });
 }
 
 /** Tries the place as a publish would: write, read, link, switch, take away. */
@@ -138,7 +157,8 @@ async function stage(place: FilePlace, release: StagedRelease, named: ReadonlySe
   if (await place.exists(note)) return 0;
   const all = await entriesAfter(place, release);
   // Without a base nothing of it comes from the place, and there is nothing to hold against the root.
-  if (release.base !== null && rootOfAll(all) !== release.root) throw new DomainError('host-refused', { detail: 'the release does not add up to its root' });
+  if (release.base !== null && rootOfAll(all) !== release.root)
+    throw new DomainError('host-refused', { detail: 'the release does not add up to its root' });
   const unnamed = all.filter(({ path }) => !named.has(path));
   const packs = unnamed.length > FEW ? await place.packs?.() : undefined;
   if (packs) await packs.links(unnamed.map((entry) => nameIn(release.id, entry)));
@@ -153,7 +173,10 @@ async function stage(place: FilePlace, release: StagedRelease, named: ReadonlySe
 }
 
 /** Whole manifest of a release that is told as what differs from its base. */
-async function entriesAfter(place: FilePlace, { base, put, remove }: Pick<StagedRelease, 'base' | 'put' | 'remove'>): Promise<readonly ManifestEntry[]> {
+async function entriesAfter(
+  place: FilePlace,
+  { base, put, remove }: Pick<StagedRelease, 'base' | 'put' | 'remove'>,
+): Promise<readonly ManifestEntry[]> {
   const entries = new Map((base === null ? [] : await entriesOf(place, base)).map((entry) => [entry.path, entry]));
   for (const path of remove) entries.delete(path);
   for (const entry of put) entries.set(entry.path, entry);
@@ -168,7 +191,8 @@ async function makeFolders(place: FilePlace, release: string, entries: readonly 
   const own = folderOf(release);
   const folders = new Set([own]);
   for (const { path } of entries) {
-    for (let end = path.indexOf('/'); end !== -1; end = path.indexOf('/', end + 1)) folders.add(`${own}/${path.slice(0, end)}`);
+    for (let end = path.indexOf('/'); end !== -1; end = path.indexOf('/', end + 1))
+      folders.add(`${own}/${path.slice(0, end)}`);
   }
   // Parents were met before what is in them.
   for (const folder of folders) await place.makeFolder(folder);
@@ -176,14 +200,20 @@ async function makeFolders(place: FilePlace, release: string, entries: readonly 
 
 /** The note goes first: a release without it is none. Contents go last, and only those no other release has. */
 async function letGo(place: FilePlace, release: string): Promise<void> {
-  if ((await currentOf(place)) === release) throw new DomainError('host-refused', { detail: 'this release is the current one' });
+  if ((await currentOf(place)) === release)
+    throw new DomainError('host-refused', { detail: 'this release is the current one' });
   if (!(await place.exists(`releases/${release}.json`))) return;
   const own = await entriesOf(place, release);
   await place.remove(`releases/${release}.json`);
   await place.remove(`releases/${release}`);
   const others = (await place.list('releases')).filter((name) => name.endsWith('.json'));
-  const needed = new Set((await inTurns(others, (name) => entriesOf(place, name.slice(0, -'.json'.length)))).flat().map(({ hash }) => hash));
-  await inTurns([...new Set(own.map(({ hash }) => hash))].filter((hash) => !needed.has(hash)), (hash) => place.remove(contentPath(hash)));
+  const needed = new Set(
+    (await inTurns(others, (name) => entriesOf(place, name.slice(0, -'.json'.length)))).flat().map(({ hash }) => hash),
+  );
+  await inTurns(
+    [...new Set(own.map(({ hash }) => hash))].filter((hash) => !needed.has(hash)),
+    (hash) => place.remove(contentPath(hash)),
+  );
 }
 
 async function entriesOf(place: FilePlace, release: string): Promise<readonly ManifestEntry[]> {

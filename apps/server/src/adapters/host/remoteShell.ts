@@ -78,24 +78,34 @@ function shellOn(channel: ClientChannel, started: (shell: RemoteShell) => void, 
     for (const name of [...waiting.keys()]) settle(name)?.reject(error);
     channel.close();
   };
-  const timer = setTimeout(() => { end(new Error('no answer in time')); }, STARTS_WITHIN_MS);
+  const timer = setTimeout(() => {
+    end(new Error('no answer in time'));
+  }, STARTS_WITHIN_MS);
   const shell: RemoteShell = {
-    give: (name, command, input) => new Promise((resolve, reject) => {
-      if (ended) {
-        reject(ended);
-        return;
-      }
-      waiting.set(name, { resolve, reject });
-      channel.write(`${name} ${input.length} ${command}\n`);
-      channel.write(input);
-    }),
+    give: (name, command, input) =>
+      new Promise((resolve, reject) => {
+        if (ended) {
+          reject(ended);
+          return;
+        }
+        waiting.set(name, { resolve, reject });
+        channel.write(`${name} ${input.length} ${command}\n`);
+        channel.write(input);
+      }),
   };
-  waiting.set(READY, { resolve: () => { clearTimeout(timer); started(shell); }, reject: refused });
+  waiting.set(READY, {
+    resolve: () => {
+      clearTimeout(timer);
+      started(shell);
+    },
+    reject: refused,
+  });
   const heard = (said: string) => {
     const [name = '', how] = said.split(' ', 2);
     const one = settle(name);
     if (!one) end(new Error('the server answered something else'));
-    else if (how === 'failed') one.reject(new Error(said.slice(`${name} ${how} `.length).trim() || 'the server could not'));
+    else if (how === 'failed')
+      one.reject(new Error(said.slice(`${name} ${how} `.length).trim() || 'the server could not'));
     else one.resolve();
   };
   channel.on('data', (piece: Buffer) => {
@@ -104,9 +114,11 @@ function shellOn(channel: ClientChannel, started: (shell: RemoteShell) => void, 
     for (const said of lines) heard(said);
   });
   channel.stderr.on('data', (piece: Buffer) => (complaint = (complaint + piece.toString()).slice(-COMPLAINT_CHARS)));
-  channel.on('close', (code: number | null) => { end(new Error(complaint.trim() || `the server ended with ${code ?? 'nothing'}`)); });
+  channel.on('close', (code: number | null) => {
+    end(new Error(complaint.trim() || `the server ended with ${code ?? 'nothing'}`));
+  });
   channel.on('error', end);
 }
 
 /** A word of the shell (POSIX.1-2017, section 2.2.2 of the shell language). */
-export const quoted = (text: string): string => `'${text.replaceAll('\'', '\'\\\'\'')}'`;
+export const quoted = (text: string): string => `'${text.replaceAll("'", "'\\''")}'`;

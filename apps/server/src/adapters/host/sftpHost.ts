@@ -61,7 +61,9 @@ export function sftpHost(account: SftpAccount, url: string, log?: string): HostP
     ...releaseFolders(withPlace, url, log),
     async putFrom(_site, contentHash, from, recipe) {
       // No error of the connection, which others are using: whoever asked sends it whole.
-      const bytes = await withPlace(async ({ packs }) => (await packs?.())?.assembled(contentHash, from, recipe).catch(() => undefined));
+      const bytes = await withPlace(async ({ packs }) =>
+        (await packs?.())?.assembled(contentHash, from, recipe).catch(() => undefined),
+      );
       if (bytes === undefined) throw new DomainError('host-refused', { detail: 'it does not put contents together' });
       return bytes;
     },
@@ -78,9 +80,20 @@ export async function shownKey(account: Pick<SftpAccount, 'server' | 'port'>): P
   const client = new SftpClient();
   client.on('error', () => {});
   try {
-    await client.connect({ host: account.server, port: account.port, username: 'nobody', readyTimeout: CONNECT_WITHIN_MS, retries: 0, hostVerifier: (key: Buffer) => { shown = fingerprint(key); return false; } });
+    await client.connect({
+      host: account.server,
+      port: account.port,
+      username: 'nobody',
+      readyTimeout: CONNECT_WITHIN_MS,
+      retries: 0,
+      hostVerifier: (key: Buffer) => {
+        shown = fingerprint(key);
+        return false;
+      },
+    });
   } catch (error) {
-    if (shown === undefined) throw new DomainError('host-unreachable', { detail: (error as Error).message }, { cause: error });
+    if (shown === undefined)
+      throw new DomainError('host-unreachable', { detail: (error as Error).message }, { cause: error });
   } finally {
     await client.end().catch(() => {});
   }
@@ -91,7 +104,8 @@ export async function probeSftp(account: SftpAccount): Promise<void> {
   let client: SftpClient | undefined;
   try {
     client = await connect(account);
-    if ((await client.exists(account.folder)) !== 'd') throw new DomainError('host-folder-unusable', { reason: 'it is not there' });
+    if ((await client.exists(account.folder)) !== 'd')
+      throw new DomainError('host-folder-unusable', { reason: 'it is not there' });
     await probe(sftpPlace(client, account.folder));
   } catch (error) {
     throw wordsOf(error, account);
@@ -101,7 +115,8 @@ export async function probeSftp(account: SftpAccount): Promise<void> {
 }
 
 /** As `ssh-keygen -lf` writes it: SHA-256 of the key, base64 without padding (RFC 4648). */
-const fingerprint = (key: Buffer): string => `SHA256:${createHash('sha256').update(key).digest('base64').replace(/=+$/, '')}`;
+const fingerprint = (key: Buffer): string =>
+  `SHA256:${createHash('sha256').update(key).digest('base64').replace(/=+$/, '')}`;
 
 async function connect(account: SftpAccount): Promise<SftpClient> {
   const client = new SftpClient();
@@ -113,8 +128,13 @@ async function connect(account: SftpAccount): Promise<SftpClient> {
   client.on('ready', () => packing.set(client, sshPacks(below, account.folder)));
   try {
     await client.connect({
-      host: account.server, port: account.port, username: account.user, readyTimeout: CONNECT_WITHIN_MS, retries: 0,
-      ...(account.password === undefined ? {} : { password: account.password }), ...(account.key === undefined ? {} : { privateKey: account.key }),
+      host: account.server,
+      port: account.port,
+      username: account.user,
+      readyTimeout: CONNECT_WITHIN_MS,
+      retries: 0,
+      ...(account.password === undefined ? {} : { password: account.password }),
+      ...(account.key === undefined ? {} : { privateKey: account.key }),
       algorithms: { cipher: { prepend: FAST_CIPHERS, append: [], remove: [] } },
       hostVerifier: (key: Buffer) => {
         shown = fingerprint(key);
@@ -122,7 +142,8 @@ async function connect(account: SftpAccount): Promise<SftpClient> {
       },
     });
   } catch (error) {
-    if (shown !== '' && shown !== account.pinned) throw new DomainError('host-key-changed', { seen: shown, pinned: account.pinned ?? 'none' }, { cause: error });
+    if (shown !== '' && shown !== account.pinned)
+      throw new DomainError('host-key-changed', { seen: shown, pinned: account.pinned ?? 'none' }, { cause: error });
     throw error;
   }
   return client;
@@ -150,7 +171,8 @@ const packing = new WeakMap<SftpClient, Promise<SshPacks | undefined>>();
 function sftpPlace(client: SftpClient, folder: string): FilePlace {
   const raw = (client as unknown as { sftp: RawSftp }).sftp;
   const at = (path: string) => `${folder.replace(/\/+$/, '')}/${path}`;
-  const done = (work: (settle: (error?: Error | null) => void) => void) => new Promise<void>((resolve, reject) => work((error) => (error ? reject(error) : resolve())));
+  const done = (work: (settle: (error?: Error | null) => void) => void) =>
+    new Promise<void>((resolve, reject) => work((error) => (error ? reject(error) : resolve())));
   const made = madeBy(client);
   /** Once each, parents first: two that make the same folder at once get an error that looks like a refusal. */
   const makeFolder = (path: string): Promise<void> => {
@@ -176,7 +198,14 @@ function sftpPlace(client: SftpClient, folder: string): FilePlace {
       await makeFolder(dirname(path));
       const packs = bytes.length > LARGE_BYTES && isPlainWord(path) ? await packing.get(client) : undefined;
       // Where the shell has ended or could not, SFTP may still, or says what is wrong.
-      if (packs && (await packs.file(path, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length)).then(() => true, () => false))) return;
+      if (
+        packs &&
+        (await packs.file(path, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length)).then(
+          () => true,
+          () => false,
+        ))
+      )
+        return;
       const temporary = `${at(path)}.${randomUUID()}`;
       try {
         await client.put(Buffer.from(bytes), temporary);
@@ -195,7 +224,8 @@ function sftpPlace(client: SftpClient, folder: string): FilePlace {
     async remove(path) {
       const kind = await client.exists(at(path));
       if (kind === 'd') {
-        for (const folder of made.keys()) if (folder === at(path) || folder.startsWith(`${at(path)}/`)) made.delete(folder);
+        for (const folder of made.keys())
+          if (folder === at(path) || folder.startsWith(`${at(path)}/`)) made.delete(folder);
         await client.rmdir(at(path), true);
       } else if (kind !== false) await client.delete(at(path));
     },
@@ -210,7 +240,8 @@ function sftpPlace(client: SftpClient, folder: string): FilePlace {
       const range = { start: from, end: from + length - 1 } as object;
       return (await client.get(path, undefined, { readStreamOptions: range })) as Buffer;
     },
-    readLink: (path) => new Promise((resolve) => raw.readlink(at(path), (error, target) => resolve(error ? undefined : target))),
+    readLink: (path) =>
+      new Promise((resolve) => raw.readlink(at(path), (error, target) => resolve(error ? undefined : target))),
     async list(path) {
       return (await client.exists(at(path))) === 'd' ? (await client.list(at(path))).map(({ name }) => name) : [];
     },
@@ -220,8 +251,15 @@ function sftpPlace(client: SftpClient, folder: string): FilePlace {
 function wordsOf(error: unknown, { user }: SftpAccount): unknown {
   if (error instanceof DomainError) return error;
   const message = (error as Error).message;
-  if (/authentication methods failed|Cannot parse privateKey/i.test(message)) return new DomainError('host-login-refused', { user }, { cause: error });
-  if (/permission denied/i.test(message)) return new DomainError('host-folder-unusable', { reason: `${user} may not write in it` }, { cause: error });
-  if (/no space|quota|_put: Failure|write.*Failure/i.test(message)) return new DomainError('host-folder-unusable', { reason: 'the server could not write; its disk may be full' }, { cause: error });
+  if (/authentication methods failed|Cannot parse privateKey/i.test(message))
+    return new DomainError('host-login-refused', { user }, { cause: error });
+  if (/permission denied/i.test(message))
+    return new DomainError('host-folder-unusable', { reason: `${user} may not write in it` }, { cause: error });
+  if (/no space|quota|_put: Failure|write.*Failure/i.test(message))
+    return new DomainError(
+      'host-folder-unusable',
+      { reason: 'the server could not write; its disk may be full' },
+      { cause: error },
+    );
   return new DomainError('host-unreachable', { detail: message }, { cause: error });
 }

@@ -32,11 +32,19 @@ export async function sshPacks(client: Client, folder: string): Promise<SshPacks
   if (!shell) return undefined;
   const give = (command: string, archive: Buffer) => shell.give(`arriving-${randomUUID()}`, command, archive);
   return {
-    contents: (files, links) => give('keep', ustar([
-      ...files.map(({ hash, bytes }) => ({ type: 'file', path: `contents/${pathOf(hash)}`, bytes }) as const),
-      { type: 'file', path: 'sums', bytes: Buffer.from(files.map(({ hash }) => `${hash}  ${pathOf(hash)}\n`).join('')) },
-      { type: 'file', path: 'names', bytes: names(links) },
-    ])),
+    contents: (files, links) =>
+      give(
+        'keep',
+        ustar([
+          ...files.map(({ hash, bytes }) => ({ type: 'file', path: `contents/${pathOf(hash)}`, bytes }) as const),
+          {
+            type: 'file',
+            path: 'sums',
+            bytes: Buffer.from(files.map(({ hash }) => `${hash}  ${pathOf(hash)}\n`).join('')),
+          },
+          { type: 'file', path: 'names', bytes: names(links) },
+        ]),
+      ),
     async assembled(hash, from, { parts, sent }) {
       const archive = ustar([
         { type: 'file', path: `contents/${pathOf(hash)}`, bytes: new Uint8Array() },
@@ -52,15 +60,18 @@ export async function sshPacks(client: Client, folder: string): Promise<SshPacks
   };
 }
 
-const names = (links: readonly PackedLink[]): Buffer => ustar(links.map(({ path, to }) => ({ type: 'link', path, to })));
+const names = (links: readonly PackedLink[]): Buffer =>
+  ustar(links.map(({ path, to }) => ({ type: 'link', path, to })));
 /** `FILE OFFSET LENGTH`, of the old content or of what is sent. */
 function partLines(parts: Recipe['parts']): string {
   let at = 0;
-  return parts.map((part) => {
-    if ('copy' in part) return `old ${part.copy} ${part.length}\n`;
-    at += part.sent;
-    return `sent ${at - part.sent} ${part.sent}\n`;
-  }).join('');
+  return parts
+    .map((part) => {
+      if ('copy' in part) return `old ${part.copy} ${part.length}\n`;
+      at += part.sent;
+      return `sent ${at - part.sent} ${part.sent}\n`;
+    })
+    .join('');
 }
 
 const pathOf = (hash: string): string => `${hash.slice(0, 2)}/${hash}`;

@@ -22,6 +22,9 @@ export function mayConnectTo(routes: Routes, allowed: readonly string[]): MayCon
     if (!ipaddr.isValid(address)) return false;
     // ::ffff:127.0.0.1 is 127.0.0.1 to every socket.
     const plain = ipaddr.process(address);
-    return plain.range() === 'unicast' || networks.some((network) => plain.kind() === network[0].kind() && plain.match(network));
+    return (
+      plain.range() === 'unicast' ||
+      networks.some((network) => plain.kind() === network[0].kind() && plain.match(network))
+    );
   };
 }

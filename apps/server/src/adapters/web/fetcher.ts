@@ -24,7 +24,8 @@ export interface WebAnswer {
 }
 
 /** Why there is no answer. */
-export type NoAnswerReason = 'private' | 'unknown-name' | 'unreachable' | 'slow' | 'too-large' | 'certificate' | 'broken';
+export type NoAnswerReason =
+  'private' | 'unknown-name' | 'unreachable' | 'slow' | 'too-large' | 'certificate' | 'broken';
 
 export interface WebFailure {
   readonly ok: false;
@@ -44,7 +45,12 @@ export interface Posted {
   readonly headers: Readonly<Record<string, string>>;
 }
 
-export type Fetcher = (url: URL, limits: FetchLimits, signal: AbortSignal, posted?: Posted) => Promise<WebAnswer | WebFailure>;
+export type Fetcher = (
+  url: URL,
+  limits: FetchLimits,
+  signal: AbortSignal,
+  posted?: Posted,
+) => Promise<WebAnswer | WebFailure>;
 
 export interface FetcherOptions {
   readonly routes: Routes;
@@ -80,15 +86,33 @@ export function fetcher(options: FetcherOptions): Fetcher {
   };
 }
 
-function ask(url: URL, address: string, port: number, { routes, userAgent, ca }: FetcherOptions, signal: AbortSignal, posted: Posted | undefined): Promise<IncomingMessage> {
+function ask(
+  url: URL,
+  address: string,
+  port: number,
+  { routes, userAgent, ca }: FetcherOptions,
+  signal: AbortSignal,
+  posted: Posted | undefined,
+): Promise<IncomingMessage> {
   const to = routes(address, port);
   const isSecure = url.protocol === 'https:';
   return new Promise((resolve, reject) => {
     const outgoing = (isSecure ? secureRequest : plainRequest)({
-      host: to.address, port: to.port, path: url.pathname + url.search, method: posted ? 'POST' : 'GET', agent: false, signal,
+      host: to.address,
+      port: to.port,
+      path: url.pathname + url.search,
+      method: posted ? 'POST' : 'GET',
+      agent: false,
+      signal,
       // RFC 6066 section 3: an address is no server name.
       ...(isSecure ? { ca: [...ca], servername: /^[\d.]+$|^\[/.test(url.hostname) ? '' : url.hostname } : {}),
-      headers: { 'host': url.host, 'user-agent': userAgent, 'accept': '*/*', 'accept-encoding': 'gzip, br', ...(posted ? { ...posted.headers, 'content-length': String(posted.bytes.length) } : {}) },
+      headers: {
+        host: url.host,
+        'user-agent': userAgent,
+        accept: '*/*',
+        'accept-encoding': 'gzip, br',
+        ...(posted ? { ...posted.headers, 'content-length': String(posted.bytes.length) } : {}),
+      },
     });
     outgoing.on('response', resolve);
     outgoing.on('error', reject);
@@ -98,10 +122,15 @@ function ask(url: URL, address: string, port: number, { routes, userAgent, ca }:
 
 function headersOf(response: IncomingMessage): Omit<WebAnswer, 'ok' | 'body'> {
   const [type = '', ...parameters] = (response.headers['content-type'] ?? '').split(';');
-  const charset = parameters.map((each) => /^\s*charset\s*=\s*"?([^"\s]+)"?/i.exec(each)?.[1]).find((each) => each !== undefined);
+  const charset = parameters
+    .map((each) => /^\s*charset\s*=\s*"?([^"\s]+)"?/i.exec(each)?.[1])
+    .find((each) => each !== undefined);
   const retryAfter = Number(response.headers['retry-after']);
   return {
-    status: response.statusCode ?? 0, type: type.trim().toLowerCase(), charset, location: response.headers.location,
+    status: response.statusCode ?? 0,
+    type: type.trim().toLowerCase(),
+    charset,
+    location: response.headers.location,
     retryAfterSeconds: Number.isFinite(retryAfter) && retryAfter >= 0 ? retryAfter : undefined,
   };
 }
@@ -118,7 +147,14 @@ async function readBody(response: IncomingMessage, most: number): Promise<Buffer
     },
   });
   const encoding = (response.headers['content-encoding'] ?? '').trim().toLowerCase();
-  const unpack = encoding === 'gzip' || encoding === 'x-gzip' ? createGunzip() : encoding === 'br' ? createBrotliDecompress() : encoding === 'deflate' ? createInflate() : undefined;
+  const unpack =
+    encoding === 'gzip' || encoding === 'x-gzip'
+      ? createGunzip()
+      : encoding === 'br'
+        ? createBrotliDecompress()
+        : encoding === 'deflate'
+          ? createInflate()
+          : undefined;
   if (unpack) await pipeline(response, unpack, sink);
   else await pipeline(response, sink);
   return Buffer.concat(pieces);
@@ -128,8 +164,15 @@ const failure = (reason: NoAnswerReason, detail: string): WebFailure => ({ ok: f
 
 function failureOf(error: NodeJS.ErrnoException): WebFailure {
   const { code = '', message } = error;
-  if (/CERT|SELF_SIGNED|UNABLE_TO_|ALTNAME|SSL|TLS|EPROTO/i.test(code)) return failure('certificate', message.split('\n')[0] ?? code);
+  if (/CERT|SELF_SIGNED|UNABLE_TO_|ALTNAME|SSL|TLS|EPROTO/i.test(code))
+    return failure('certificate', message.split('\n')[0] ?? code);
   if (code === 'ECONNREFUSED') return failure('unreachable', 'the connection is refused');
-  if (code === 'EHOSTUNREACH' || code === 'ENETUNREACH' || code === 'ETIMEDOUT') return failure('unreachable', 'no way leads there');
-  return failure('broken', code === 'ECONNRESET' || code === 'ERR_STREAM_PREMATURE_CLOSE' ? 'the line breaks in the middle' : `the answer is faulty (${code || message})`);
+  if (code === 'EHOSTUNREACH' || code === 'ENETUNREACH' || code === 'ETIMEDOUT')
+    return failure('unreachable', 'no way leads there');
+  return failure(
+    'broken',
+    code === 'ECONNRESET' || code === 'ERR_STREAM_PREMATURE_CLOSE'
+      ? 'the line breaks in the middle'
+      : `the answer is faulty (${code || message})`,
+  );
 }

@@ -20,24 +20,43 @@ const loopback: LookupFunction = (_name, options, callback) => {
 };
 
 /** Throws where there is no whole answer in time, or one larger than the limit. */
-export function readLive(url: URL, { bytes, withinMs }: { readonly bytes: number; readonly withinMs: number }, signal: AbortSignal, headers: Readonly<Record<string, string>> = {}): Promise<LiveAnswer> {
+export function readLive(
+  url: URL,
+  { bytes, withinMs }: { readonly bytes: number; readonly withinMs: number },
+  signal: AbortSignal,
+  headers: Readonly<Record<string, string>> = {},
+): Promise<LiveAnswer> {
   const request = url.protocol === 'https:' ? secureRequest : plainRequest;
   const start = performance.now();
   return new Promise((resolve, reject) => {
-    const asked = request(url, {
-      headers: { 'accept-encoding': 'identity', 'user-agent': OWN_AGENT, ...headers }, signal: AbortSignal.any([signal, AbortSignal.timeout(withinMs)]), ...(url.hostname.endsWith('.localhost') ? { lookup: loopback } : {}),
-    }, (response) => {
-      const firstByteMs = performance.now() - start;
-      const pieces: Buffer[] = [];
-      let size = 0;
-      response.on('data', (piece: Buffer) => {
-        size += piece.length;
-        if (size > bytes) response.destroy(new Error(`the answer is larger than ${bytes} bytes`));
-        else pieces.push(piece);
-      });
-      response.on('end', () => { resolve({ status: response.statusCode ?? 0, location: response.headers.location, headers: response.headers, body: Buffer.concat(pieces), firstByteMs }); });
-      response.on('error', reject);
-    });
+    const asked = request(
+      url,
+      {
+        headers: { 'accept-encoding': 'identity', 'user-agent': OWN_AGENT, ...headers },
+        signal: AbortSignal.any([signal, AbortSignal.timeout(withinMs)]),
+        ...(url.hostname.endsWith('.localhost') ? { lookup: loopback } : {}),
+      },
+      (response) => {
+        const firstByteMs = performance.now() - start;
+        const pieces: Buffer[] = [];
+        let size = 0;
+        response.on('data', (piece: Buffer) => {
+          size += piece.length;
+          if (size > bytes) response.destroy(new Error(`the answer is larger than ${bytes} bytes`));
+          else pieces.push(piece);
+        });
+        response.on('end', () => {
+          resolve({
+            status: response.statusCode ?? 0,
+            location: response.headers.location,
+            headers: response.headers,
+            body: Buffer.concat(pieces),
+            firstByteMs,
+          });
+        });
+        response.on('error', reject);
+      },
+    );
     asked.on('error', reject);
     asked.end();
   });

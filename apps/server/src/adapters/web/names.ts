@@ -15,11 +15,19 @@ export function addressesBy(dns: DnsPort, resolvers: readonly { readonly endpoin
     // RFC 6761 section 6.3: these names are this machine's, whatever a resolver says.
     if (/(^|\.)localhost\.?$/i.test(literal)) return ['127.0.0.1'];
     for (const { endpoint } of resolvers) {
-      const answers = await Promise.all((['A', 'AAAA'] as const).map((type) => dns.resolver(endpoint, { name: literal, type })));
+      const answers = await Promise.all(
+        (['A', 'AAAA'] as const).map((type) => dns.resolver(endpoint, { name: literal, type })),
+      );
       if (answers.every((answer) => !answer.ok)) continue;
-      return answers.flatMap((answer) => (answer.ok ? answer.reply.answers : [])).filter(({ type }) => type === 'A' || type === 'AAAA').map(({ data }) => data);
+      return answers
+        .flatMap((answer) => (answer.ok ? answer.reply.answers : []))
+        .filter(({ type }) => type === 'A' || type === 'AAAA')
+        .map(({ data }) => data);
     }
     if (resolvers.length > 0) return [];
-    return lookup(literal, { all: true }).then((found) => found.map(({ address }) => address), () => []);
+    return lookup(literal, { all: true }).then(
+      (found) => found.map(({ address }) => address),
+      () => [],
+    );
   };
 }

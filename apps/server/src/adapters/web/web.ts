@@ -11,7 +11,14 @@ const NO_CERTIFICATE = 'the host has no certificate for this name';
 const MOST_BODY_BYTES = 64 * 1024;
 
 export type Visit =
-  | { readonly ok: true; readonly status: number; readonly location: string | undefined; readonly server: string | undefined; readonly body: string; readonly ms: number }
+  | {
+      readonly ok: true;
+      readonly status: number;
+      readonly location: string | undefined;
+      readonly server: string | undefined;
+      readonly body: string;
+      readonly ms: number;
+    }
   | { readonly ok: false; readonly reason: string; readonly ms: number };
 
 export interface WireCertificate {
@@ -24,7 +31,9 @@ export interface WireCertificate {
   readonly trusted: boolean;
 }
 
-export type Handshake = { readonly ok: true; readonly certificate: WireCertificate; readonly ms: number } | { readonly ok: false; readonly reason: string; readonly ms: number };
+export type Handshake =
+  | { readonly ok: true; readonly certificate: WireCertificate; readonly ms: number }
+  | { readonly ok: false; readonly reason: string; readonly ms: number };
 
 export interface WebPort {
   /** `secure`: by https, whatever certificate is shown; {@link handshake} judges that. */
@@ -40,20 +49,40 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[]): WebP
       const start = performance.now();
       const ms = () => Math.round(performance.now() - start);
       return new Promise((resolve) => {
-        const outgoing = (secure ? secureRequest : request)({ host: to.address, port: to.port, path, ...(secure ? { servername: name, rejectUnauthorized: false } : {}), headers: { 'host': name, 'user-agent': OWN_AGENT, 'accept': '*/*' }, timeout: WITHIN_MS, agent: false }, (answer) => {
-          const pieces: Buffer[] = [];
-          let size = 0;
-          answer.on('data', (piece: Buffer) => {
-            size += piece.length;
-            if (size <= MOST_BODY_BYTES) pieces.push(piece);
-            else answer.destroy();
-          });
-          answer.on('close', () => resolve({
-            ok: true, status: answer.statusCode ?? 0, location: answer.headers.location, server: answer.headers.server?.toString(), body: Buffer.concat(pieces).toString('utf8'), ms: ms(),
-          }));
-        });
+        const outgoing = (secure ? secureRequest : request)(
+          {
+            host: to.address,
+            port: to.port,
+            path,
+            ...(secure ? { servername: name, rejectUnauthorized: false } : {}),
+            headers: { host: name, 'user-agent': OWN_AGENT, accept: '*/*' },
+            timeout: WITHIN_MS,
+            agent: false,
+          },
+          (answer) => {
+            const pieces: Buffer[] = [];
+            let size = 0;
+            answer.on('data', (piece: Buffer) => {
+              size += piece.length;
+              if (size <= MOST_BODY_BYTES) pieces.push(piece);
+              else answer.destroy();
+            });
+            answer.on('close', () =>
+              resolve({
+                ok: true,
+                status: answer.statusCode ?? 0,
+                location: answer.headers.location,
+                server: answer.headers.server?.toString(),
+                body: Buffer.concat(pieces).toString('utf8'),
+                ms: ms(),
+              }),
+            );
+          },
+        );
         outgoing.on('timeout', () => outgoing.destroy(new Error(`no answer within ${WITHIN_MS / 1000} s`)));
-        outgoing.on('error', (error: NodeJS.ErrnoException) => resolve({ ok: false, reason: wordsOf(error), ms: ms() }));
+        outgoing.on('error', (error: NodeJS.ErrnoException) =>
+          resolve({ ok: false, reason: wordsOf(error), ms: ms() }),
+        );
         outgoing.end();
       });
     },
@@ -66,7 +95,9 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[]): WebP
         const socket = connect({ host: to.address, port: to.port, servername: name, rejectUnauthorized: false });
         socket.setTimeout(WITHIN_MS, () => socket.destroy(new Error(`no answer within ${WITHIN_MS / 1000} s`)));
         // A server without a certificate for the name breaks off in the middle of the handshake.
-        socket.once('error', (error: NodeJS.ErrnoException) => resolve({ ok: false, reason: error.code === 'ECONNRESET' ? NO_CERTIFICATE : wordsOf(error), ms: ms() }));
+        socket.once('error', (error: NodeJS.ErrnoException) =>
+          resolve({ ok: false, reason: error.code === 'ECONNRESET' ? NO_CERTIFICATE : wordsOf(error), ms: ms() }),
+        );
         socket.once('secureConnect', () => {
           const peer = socket.getPeerCertificate(true);
           resolve({ ok: true, certificate: readChain(peer, roots), ms: ms() });
@@ -79,34 +110,57 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[]): WebP
 
 function readChain(peer: DetailedPeerCertificate, roots: readonly X509Certificate[]): WireCertificate {
   const served: X509Certificate[] = [];
-  for (let at: DetailedPeerCertificate | undefined = peer; at && served.length < 10; at = at.issuerCertificate === at ? undefined : at.issuerCertificate) {
+  for (
+    let at: DetailedPeerCertificate | undefined = peer;
+    at && served.length < 10;
+    at = at.issuerCertificate === at ? undefined : at.issuerCertificate
+  ) {
     if (at.raw) served.push(new X509Certificate(at.raw));
   }
   const leaf = served[0] as X509Certificate;
   return {
     names: [...(leaf.subjectAltName ?? '').matchAll(/DNS:([^,\s"]+)/g)].map(([, name = '']) => name.toLowerCase()),
-    issuer: commonName(leaf.issuer), chain: served.map(({ subject, subjectAltName }) => commonName(subject) || (subjectAltName ?? '').replace(/DNS:/g, '')),
-    notBeforeMs: Date.parse(leaf.validFrom), notAfterMs: Date.parse(leaf.validTo), trusted: isTrusted(served, roots),
+    issuer: commonName(leaf.issuer),
+    chain: served.map(
+      ({ subject, subjectAltName }) => commonName(subject) || (subjectAltName ?? '').replace(/DNS:/g, ''),
+    ),
+    notBeforeMs: Date.parse(leaf.validFrom),
+    notAfterMs: Date.parse(leaf.validTo),
+    trusted: isTrusted(served, roots),
   };
 }
 
 /** Each certificate signed by the next, the last by a root that is trusted. Dates and names are judged elsewhere. */
 function isTrusted(served: readonly X509Certificate[], roots: readonly X509Certificate[]): boolean {
   for (const [index, certificate] of served.entries()) {
-    if (roots.some((root) => certificate.fingerprint256 === root.fingerprint256 || (certificate.checkIssued(root) && certificate.verify(root.publicKey)))) return true;
+    if (
+      roots.some(
+        (root) =>
+          certificate.fingerprint256 === root.fingerprint256 ||
+          (certificate.checkIssued(root) && certificate.verify(root.publicKey)),
+      )
+    )
+      return true;
     const next = served[index + 1];
     if (!next || !next.ca || !certificate.checkIssued(next) || !certificate.verify(next.publicKey)) return false;
   }
   return false;
 }
 
-const commonName = (subject: string | undefined): string => /CN=(.+)/.exec(subject ?? '')?.[1] ?? (subject ?? '').replace(/\n/g, ', ');
+const commonName = (subject: string | undefined): string =>
+  /CN=(.+)/.exec(subject ?? '')?.[1] ?? (subject ?? '').replace(/\n/g, ', ');
 
 function wordsOf(error: NodeJS.ErrnoException): string {
   switch (error.code) {
-    case 'ECONNREFUSED': return 'the connection is refused';
-    case 'ECONNRESET': case 'EPIPE': return 'the line breaks';
-    case 'ENETUNREACH': case 'EHOSTUNREACH': return 'no way leads there';
-    default: return /alert|handshake|SSL|TLS/i.test(error.message) ? NO_CERTIFICATE : error.message;
+    case 'ECONNREFUSED':
+      return 'the connection is refused';
+    case 'ECONNRESET':
+    case 'EPIPE':
+      return 'the line breaks';
+    case 'ENETUNREACH':
+    case 'EHOSTUNREACH':
+      return 'no way leads there';
+    default:
+      return /alert|handshake|SSL|TLS/i.test(error.message) ? NO_CERTIFICATE : error.message;
   }
 }

@@ -17,7 +17,8 @@ const answer = z.object({ nowMs: z.number(), aheadMs: z.number() });
 const READ_EVERY_MS = 1000;
 
 export async function openClock(standInsUrl: string | undefined): Promise<WorldClock> {
-  if (standInsUrl === undefined) return { nowMs: Date.now, refresh: () => Promise.resolve(), simulated: false, close: () => {} };
+  if (standInsUrl === undefined)
+    return { nowMs: Date.now, refresh: () => Promise.resolve(), simulated: false, close: () => {} };
   let aheadMs = 0;
   const refresh = async () => {
     const response = await fetch(new URL('/clock', standInsUrl), { signal: AbortSignal.timeout(2000) });

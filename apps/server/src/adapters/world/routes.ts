@@ -24,5 +24,7 @@ export function routesBy(table: Readonly<Record<string, string>>): Routes {
 /** `192.0.2.1:53`, `[2001:db8::1]:53`; without a port, `defaultPort`. */
 export function readEndpoint(text: string, defaultPort = 53): Endpoint {
   const match = /^\[?([^\]]+?)\]?:(\d{1,5})$/.exec(text);
-  return match?.[1] !== undefined && !(match[1].includes(':') && !text.startsWith('[')) ? { address: match[1], port: Number(match[2]) } : { address: text.replace(/^\[|\]$/g, ''), port: defaultPort };
+  return match?.[1] !== undefined && !(match[1].includes(':') && !text.startsWith('['))
+    ? { address: match[1], port: Number(match[2]) }
+    : { address: text.replace(/^\[|\]$/g, ''), port: defaultPort };
 }

@@ -5,8 +5,12 @@ import { readEndpoint, routesBy } from './routes.ts';
 
 describe('an address with a port', () => {
   it.each([
-    ['192.0.2.1:53', { address: '192.0.2.1', port: 53 }], ['192.0.2.1', { address: '192.0.2.1', port: 53 }], ['[2001:db8::1]:5353', { address: '2001:db8::1', port: 5353 }],
-    ['2001:db8::1', { address: '2001:db8::1', port: 53 }], ['[2001:db8::1]', { address: '2001:db8::1', port: 53 }], ['ns1.example:8053', { address: 'ns1.example', port: 8053 }],
+    ['192.0.2.1:53', { address: '192.0.2.1', port: 53 }],
+    ['192.0.2.1', { address: '192.0.2.1', port: 53 }],
+    ['[2001:db8::1]:5353', { address: '2001:db8::1', port: 5353 }],
+    ['2001:db8::1', { address: '2001:db8::1', port: 53 }],
+    ['[2001:db8::1]', { address: '2001:db8::1', port: 53 }],
+    ['ns1.example:8053', { address: 'ns1.example', port: 8053 }],
   ])('%s', (text, endpoint) => expect(readEndpoint(text)).toEqual(endpoint));
 });
 
@@ -25,19 +29,40 @@ describe('the configuration of the world', () => {
   const least = { FASTIGIUM_DATABASE_URL: 'postgres://x/y', FASTIGIUM_HOST_TOKEN: 't'.repeat(20) };
 
   it('is a real internet where nothing is said: no stand-ins, no routes, no registrar, no authority', () => {
-    expect(readConfig(least).world).toMatchObject({ standInsUrl: undefined, routes: {}, resolvers: [], registrar: undefined, acme: undefined });
+    expect(readConfig(least).world).toMatchObject({
+      standInsUrl: undefined,
+      routes: {},
+      resolvers: [],
+      registrar: undefined,
+      acme: undefined,
+    });
   });
 
   it('takes each service by itself', () => {
     const { world } = readConfig({
-      ...least, FASTIGIUM_RESOLVERS: '[{"name":"Office","address":"192.0.2.53"}]', FASTIGIUM_ACME_DIRECTORY: 'https://ca.test/dir', FASTIGIUM_ACME_CAA: 'ca.test', FASTIGIUM_RDAP_URL: 'https://rdap.test/', FASTIGIUM_REGISTRAR_URL: 'https://registrar.test/',
+      ...least,
+      FASTIGIUM_RESOLVERS: '[{"name":"Office","address":"192.0.2.53"}]',
+      FASTIGIUM_ACME_DIRECTORY: 'https://ca.test/dir',
+      FASTIGIUM_ACME_CAA: 'ca.test',
+      FASTIGIUM_RDAP_URL: 'https://rdap.test/',
+      FASTIGIUM_REGISTRAR_URL: 'https://registrar.test/',
     });
-    expect(world).toMatchObject({ resolvers: [{ name: 'Office', address: '192.0.2.53' }], acme: { directory: 'https://ca.test/dir', caaIdentity: 'ca.test' }, registrar: { rdapUrl: 'https://rdap.test/' } });
+    expect(world).toMatchObject({
+      resolvers: [{ name: 'Office', address: '192.0.2.53' }],
+      acme: { directory: 'https://ca.test/dir', caaIdentity: 'ca.test' },
+      registrar: { rdapUrl: 'https://rdap.test/' },
+    });
   });
 
   it.each([
-    ['FASTIGIUM_ROUTES', 'not json'], ['FASTIGIUM_ROUTES', '{"198.51.100.24": "127.0.0.1:80"}'], ['FASTIGIUM_RESOLVERS', '[{"name":""}]'], ['FASTIGIUM_SEAL_KEY', 'short'], ['FASTIGIUM_ACME_DIRECTORY', 'no address'],
-  ])('names %s when it is wrong: %s', (name, value) => expect(() => readConfig({ ...least, [name]: value })).toThrow(name));
+    ['FASTIGIUM_ROUTES', 'not json'],
+    ['FASTIGIUM_ROUTES', '{"198.51.100.24": "127.0.0.1:80"}'],
+    ['FASTIGIUM_RESOLVERS', '[{"name":""}]'],
+    ['FASTIGIUM_SEAL_KEY', 'short'],
+    ['FASTIGIUM_ACME_DIRECTORY', 'no address'],
+  ])('names %s when it is wrong: %s', (name, value) =>
+    expect(() => readConfig({ ...least, [name]: value })).toThrow(name),
+  );
 
   it('keeps the same seal key from start to start when it is given one', () => {
     const config = { ...least, FASTIGIUM_SEAL_KEY: 'ab'.repeat(32) };

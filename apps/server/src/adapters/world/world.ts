@@ -46,10 +46,25 @@ export async function openWorld(config: WorldConfig): Promise<WorldPorts> {
   return {
     clock,
     dns,
-    web: webPort(routes, ca.map((pem) => new X509Certificate(pem))),
-    fetch: fetcher({ routes, mayConnect: mayConnectTo(routes, config.allowedNetworks), addressesOf: addressesBy(dns, resolvers), userAgent: USER_AGENT, ca }),
+    web: webPort(
+      routes,
+      ca.map((pem) => new X509Certificate(pem)),
+    ),
+    fetch: fetcher({
+      routes,
+      mayConnect: mayConnectTo(routes, config.allowedNetworks),
+      addressesOf: addressesBy(dns, resolvers),
+      userAgent: USER_AGENT,
+      ca,
+    }),
     resolvers,
     registrar: config.registrar && httpRegistrar(config.registrar),
-    acme: config.acme && acmePort({ directory: config.acme.directory, ca: config.acme.caFile === undefined ? undefined : readFileSync(config.acme.caFile, 'utf8'), caaIdentity: config.acme.caaIdentity }),
+    acme:
+      config.acme &&
+      acmePort({
+        directory: config.acme.directory,
+        ca: config.acme.caFile === undefined ? undefined : readFileSync(config.acme.caFile, 'utf8'),
+        caaIdentity: config.acme.caaIdentity,
+      }),
   };
 }

@@ -23,11 +23,17 @@ export function certificateJob(deps: Deps): JobHandler {
       if (!address) throw new DomainError('no-domain');
       const host = await siteHost(deps, deps.db, job.site);
       if (!acme || !host.port.naming) throw new DomainError('host-offers-no-names');
-      const { hostName } = await deps.db.one<{ hostName: string }>('select host_name as "hostName" from site where id = $1', [job.site]);
+      const { hostName } = await deps.db.one<{ hostName: string }>(
+        'select host_name as "hostName" from site where id = $1',
+        [job.site],
+      );
       await host.port.naming.setNames(hostName, hostNames(address));
       await testFirst(deps, job, acme, address, host, hostName);
       const issued = await acme.order({
-        names: address.names, accountKey: await accountKeyFor(deps, acme), signal: job.signal, onStep: (step) => job.report({ step, done: 0, total: 0, unit: 'names' }),
+        names: address.names,
+        accountKey: await accountKeyFor(deps, acme),
+        signal: job.signal,
+        onStep: (step) => job.report({ step, done: 0, total: 0, unit: 'names' }),
         answer: (token, keyAuthorization) => host.port.challenge(hostName, token, keyAuthorization),
       });
       await putInPlace(deps, job, address, host, hostName, issued);
@@ -38,12 +44,16 @@ export function certificateJob(deps: Deps): JobHandler {
       await deps.db.transaction(async (tx) => {
         const { attempts } = await tx.one<{ attempts: number }>(
           `insert into certificate (site_id, names, error, attempts) values ($1, '{}', $2, 1)
-           on conflict (site_id) do update set error = excluded.error, attempts = certificate.attempts + 1 returning attempts`, [job.site, JSON.stringify(errorRow(error))],
+           on conflict (site_id) do update set error = excluded.error, attempts = certificate.attempts + 1 returning attempts`,
+          [job.site, JSON.stringify(errorRow(error))],
         );
         const nextTry = new Date(nowMs + retryAfterMs(attempts));
         await tx.run('update certificate set next_try_at = $2 where site_id = $1', [job.site, nextTry]);
         // The next try starts with a look, since what stood in the way may be gone by then.
-        await tx.run('update address set next_look_at = least(next_look_at, $2) where site_id = $1', [job.site, nextTry]);
+        await tx.run('update address set next_look_at = least(next_look_at, $2) where site_id = $1', [
+          job.site,
+          nextTry,
+        ]);
         await announce(tx, { kind: 'address', site: job.site });
       });
     },
@@ -54,16 +64,29 @@ export function certificateJob(deps: Deps): JobHandler {
  * An authority counts failures, so everything it will ask is asked here first: the records, CAA, and a
  * challenge of our own fetched by the way visitors take.
  */
-async function testFirst(deps: Deps, job: JobRun, acme: AcmePort, address: SiteAddress, host: SiteHost, hostName: string): Promise<void> {
+async function testFirst(
+  deps: Deps,
+  job: JobRun,
+  acme: AcmePort,
+  address: SiteAddress,
+  host: SiteHost,
+  hostName: string,
+): Promise<void> {
   const seen = await latestLook(deps.db, job.site);
   if (!seen) throw new DomainError('no-look-yet');
   const { changes, answered, sets } = reckonRecords(seen.facts, address, host.targets, acme.caaIdentity);
   if (!answered) throw new DomainError('certificate-not-ready', { reason: 'no name server answers' });
   for (const name of address.names) {
     const verdict = caaVerdict(name, sets, acme.caaIdentity);
-    if (!verdict.allows) throw new DomainError('certificate-not-ready', { reason: `CAA at ${verdict.decidedAt} ${verdict.reason}; add 0 issue "${acme.caaIdentity}"` });
+    if (!verdict.allows)
+      throw new DomainError('certificate-not-ready', {
+        reason: `CAA at ${verdict.decidedAt} ${verdict.reason}; add 0 issue "${acme.caaIdentity}"`,
+      });
   }
-  if (changes.length > 0) throw new DomainError('certificate-not-ready', { reason: `${changes.length === 1 ? 'one record is' : `${changes.length} records are`} not right yet` });
+  if (changes.length > 0)
+    throw new DomainError('certificate-not-ready', {
+      reason: `${changes.length === 1 ? 'one record is' : `${changes.length} records are`} not right yet`,
+    });
   const [resolver] = await resolversOf(deps, deps.db, job.site);
   const token = randomBytes(16).toString('base64url');
   await host.port.challenge(hostName, token, `${token}.test`);
@@ -72,13 +95,21 @@ async function testFirst(deps: Deps, job: JobRun, acme: AcmePort, address: SiteA
       job.signal.throwIfAborted();
       job.report({ step: `Trying ${name}`, done, total: address.names.length, unit: 'names' });
       const answer = resolver && (await deps.world.dns.resolver(resolver.endpoint, { name, type: 'A' }));
-      const fromResolver = answer?.ok === true ? answer.reply.answers.find(({ type }) => type === 'A')?.data : undefined;
+      const fromResolver =
+        answer?.ok === true ? answer.reply.answers.find(({ type }) => type === 'A')?.data : undefined;
       // A resolver may still hold the old answer; the authority is asked by certificate authorities too.
-      const to = fromResolver !== undefined && host.targets.ipv4.includes(fromResolver) ? fromResolver : host.targets.ipv4[0];
+      const to =
+        fromResolver !== undefined && host.targets.ipv4.includes(fromResolver) ? fromResolver : host.targets.ipv4[0];
       if (to === undefined) throw new DomainError('certificate-not-ready', { reason: `${name} has no address` });
       const visit = await deps.world.web.get(to, name, `${CHALLENGE_PATH}${token}`);
-      if (!visit.ok) throw new DomainError('certificate-not-ready', { reason: `http://${name}${CHALLENGE_PATH} cannot be reached: ${visit.reason}` });
-      if (visit.status !== 200 || visit.body.trim() !== `${token}.test`) throw new DomainError('certificate-not-ready', { reason: `http://${name}${CHALLENGE_PATH} is answered ${visit.status} by something else` });
+      if (!visit.ok)
+        throw new DomainError('certificate-not-ready', {
+          reason: `http://${name}${CHALLENGE_PATH} cannot be reached: ${visit.reason}`,
+        });
+      if (visit.status !== 200 || visit.body.trim() !== `${token}.test`)
+        throw new DomainError('certificate-not-ready', {
+          reason: `http://${name}${CHALLENGE_PATH} is answered ${visit.status} by something else`,
+        });
     }
   } finally {
     await host.port.challenge(hostName, token, null);
@@ -89,22 +120,48 @@ async function accountKeyFor(deps: Deps, acme: AcmePort): Promise<Buffer> {
   const purpose = `acme account ${acme.directory}`;
   const fresh = deps.seal.seal(purpose, (await acme.newAccountKey()).toString());
   // Two processes may order first at once; one account is enough.
-  await deps.db.run('insert into acme_account (directory, sealed_key) values ($1, $2) on conflict do nothing', [acme.directory, fresh]);
-  const { sealed } = await deps.db.one<{ sealed: Buffer }>('select sealed_key as sealed from acme_account where directory = $1', [acme.directory]);
+  await deps.db.run('insert into acme_account (directory, sealed_key) values ($1, $2) on conflict do nothing', [
+    acme.directory,
+    fresh,
+  ]);
+  const { sealed } = await deps.db.one<{ sealed: Buffer }>(
+    'select sealed_key as sealed from acme_account where directory = $1',
+    [acme.directory],
+  );
   return Buffer.from(deps.seal.open(purpose, sealed));
 }
 
-async function putInPlace(deps: Deps, job: JobRun, address: SiteAddress, { port }: SiteHost, hostName: string, { chain, key }: { chain: string; key: string }): Promise<void> {
+async function putInPlace(
+  deps: Deps,
+  job: JobRun,
+  address: SiteAddress,
+  { port }: SiteHost,
+  hostName: string,
+  { chain, key }: { chain: string; key: string },
+): Promise<void> {
   const leaf = new X509Certificate(chain);
   const names = [...(leaf.subjectAltName ?? '').matchAll(/DNS:([^,\s]+)/g)].map(([, name = '']) => name.toLowerCase());
   const missing = address.names.filter((name) => !names.some((each) => covers(each, name)));
-  if (missing.length > 0) throw new DomainError('certificate-refused', { detail: `the certificate that came is for ${names.join(', ')}, not for ${missing.join(', ')}; it was not put in place` });
-  if (Date.parse(leaf.validTo) <= deps.world.clock.nowMs()) throw new DomainError('certificate-refused', { detail: 'the certificate that came has run out already; it was not put in place' });
+  if (missing.length > 0)
+    throw new DomainError('certificate-refused', {
+      detail: `the certificate that came is for ${names.join(', ')}, not for ${missing.join(', ')}; it was not put in place`,
+    });
+  if (Date.parse(leaf.validTo) <= deps.world.clock.nowMs())
+    throw new DomainError('certificate-refused', {
+      detail: 'the certificate that came has run out already; it was not put in place',
+    });
   await port.naming?.setCertificate(hostName, { names, chain, key });
   await deps.db.transaction(async (tx) => {
     await tx.run(
       `update certificate set names = $2, chain = $3, sealed_key = $4, not_before = $5, not_after = $6, error = null, attempts = 0, next_try_at = null where site_id = $1`,
-      [job.site, names, chain, deps.seal.seal(`certificate ${job.site}`, key), new Date(leaf.validFrom), new Date(leaf.validTo)],
+      [
+        job.site,
+        names,
+        chain,
+        deps.seal.seal(`certificate ${job.site}`, key),
+        new Date(leaf.validFrom),
+        new Date(leaf.validTo),
+      ],
     );
     // https is there now, so http goes to it; somebody who wants otherwise can say so afterwards.
     await tx.run('update address set force_https = true where site_id = $1', [job.site]);

@@ -14,7 +14,11 @@ export function readName(text: string, sold: readonly string[]): { name: DomainN
   const typed = readTypedName(text);
   if (!typed.ok) throw new DomainError('name-unreadable', { name: text.slice(0, 100), reason: typed.reason });
   const { registrable } = nameParts(typed.name, sold);
-  if (registrable === undefined) throw new DomainError('name-unreadable', { name: text.slice(0, 100), reason: 'it is an ending under which names are sold, not a name' });
+  if (registrable === undefined)
+    throw new DomainError('name-unreadable', {
+      name: text.slice(0, 100),
+      reason: 'it is an ending under which names are sold, not a name',
+    });
   // The www of a name is the name: both are connected anyway.
   return { name: typed.name === `www.${registrable}` ? registrable : typed.name, zone: registrable };
 }
@@ -49,34 +53,67 @@ export async function addFurther(deps: Deps, site: string, by: string, text: str
 
 export async function letGo(deps: Deps, site: string, name: string): Promise<void> {
   await change(deps, site, async (tx) => {
-    const gone = await tx.maybeOne<{ role: string }>('delete from domain where site_id = $1 and name = $2 returning role', [site, name.toLowerCase()]);
+    const gone = await tx.maybeOne<{ role: string }>(
+      'delete from domain where site_id = $1 and name = $2 returning role',
+      [site, name.toLowerCase()],
+    );
     if (!gone) throw new DomainError('not-found', { what: 'such name' });
     if (gone.role !== 'own') return;
     // Without a main address there is nothing the others could redirect to.
     await tx.run('delete from domain where site_id = $1', [site]);
-    for (const table of ['look', 'certificate', 'address']) await tx.run(`delete from ${table} where site_id = $1`, [site]);
+    for (const table of ['look', 'certificate', 'address'])
+      await tx.run(`delete from ${table} where site_id = $1`, [site]);
   });
 }
 
-export async function setAddress(deps: Deps, site: string, settings: { mainForm?: 'www' | 'apex' | undefined; forceHttps?: boolean | undefined; hstsSeconds?: number | null | undefined }): Promise<void> {
+export async function setAddress(
+  deps: Deps,
+  site: string,
+  settings: {
+    mainForm?: 'www' | 'apex' | undefined;
+    forceHttps?: boolean | undefined;
+    hstsSeconds?: number | null | undefined;
+  },
+): Promise<void> {
   await change(deps, site, async (tx) => {
     if (!(await siteAddress(tx, site))) throw new DomainError('no-domain');
     const served = (await latestLook(tx, site))?.facts.certificate;
-    const hasCertificate = served?.kind === 'served' && served.seen.trusted && served.seen.notAfterMs > deps.world.clock.nowMs();
+    const hasCertificate =
+      served?.kind === 'served' && served.seen.trusted && served.seen.notAfterMs > deps.world.clock.nowMs();
     if (typeof settings.hstsSeconds === 'number' && !hasCertificate) throw new DomainError('hsts-too-early');
-    if (settings.forceHttps === true && !hasCertificate) throw new DomainError('certificate-not-ready', { reason: 'visitors would be sent to an https that does not answer' });
+    if (settings.forceHttps === true && !hasCertificate)
+      throw new DomainError('certificate-not-ready', {
+        reason: 'visitors would be sent to an https that does not answer',
+      });
     await tx.run(
       `update address set main_form = coalesce($2, main_form), force_https = coalesce($3, force_https), hsts_seconds = case when $4 then $5 else hsts_seconds end, next_look_at = null where site_id = $1`,
-      [site, settings.mainForm ?? null, settings.forceHttps ?? null, settings.hstsSeconds !== undefined, settings.hstsSeconds ?? null],
+      [
+        site,
+        settings.mainForm ?? null,
+        settings.forceHttps ?? null,
+        settings.hstsSeconds !== undefined,
+        settings.hstsSeconds ?? null,
+      ],
     );
   });
 }
 
-async function insert(deps: Deps, tx: Queries, site: string, by: string, { name, zone }: { name: DomainName; zone: DomainName }, role: 'own' | 'further'): Promise<void> {
+async function insert(
+  deps: Deps,
+  tx: Queries,
+  site: string,
+  by: string,
+  { name, zone }: { name: DomainName; zone: DomainName },
+  role: 'own' | 'further',
+): Promise<void> {
   try {
-    await tx.run('insert into domain (site_id, name, zone, role, connected_by, connected_at) values ($1, $2, $3, $4, $5, $6)', [site, name, zone, role, by, new Date(deps.world.clock.nowMs())]);
+    await tx.run(
+      'insert into domain (site_id, name, zone, role, connected_by, connected_at) values ($1, $2, $3, $4, $5, $6)',
+      [site, name, zone, role, by, new Date(deps.world.clock.nowMs())],
+    );
   } catch (error) {
-    if (isUniqueViolation(error, 'domain_name') || isUniqueViolation(error, 'domain_pkey')) throw new DomainError('name-elsewhere', { name }, { cause: error });
+    if (isUniqueViolation(error, 'domain_name') || isUniqueViolation(error, 'domain_pkey'))
+      throw new DomainError('name-elsewhere', { name }, { cause: error });
     throw error;
   }
 }
@@ -84,7 +121,10 @@ async function insert(deps: Deps, tx: Queries, site: string, by: string, { name,
 /** The host learns of it before the change is kept, so that what stands here and what it does never differ for long. */
 async function change(deps: Deps, site: string, work: (tx: Queries) => Promise<void>): Promise<void> {
   await deps.db.transaction(async (tx) => {
-    const { hostName } = await tx.one<{ hostName: string }>('select host_name as "hostName" from site where id = $1 for no key update', [site]);
+    const { hostName } = await tx.one<{ hostName: string }>(
+      'select host_name as "hostName" from site where id = $1 for no key update',
+      [site],
+    );
     await work(tx);
     const host = await deps.hosts.of(tx, site);
     await host.naming?.setNames(hostName, hostNames(await siteAddress(tx, site)));

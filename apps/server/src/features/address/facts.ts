@@ -4,27 +4,62 @@ import { z } from 'zod';
 
 const recordSet = z.object({ name: z.string(), type: z.string(), ttlSeconds: z.number(), data: z.array(z.string()) });
 const sighting = z.object({
-  resolver: z.string(), name: z.string(), type: z.string(), atMs: z.number(), kind: z.enum(['data', 'none', 'failed']), data: z.array(z.string()), ttlSeconds: z.number(),
+  resolver: z.string(),
+  name: z.string(),
+  type: z.string(),
+  atMs: z.number(),
+  kind: z.enum(['data', 'none', 'failed']),
+  data: z.array(z.string()),
+  ttlSeconds: z.number(),
 });
 
 export const lookFacts = z.object({
-  asked: z.array(z.object({ link: z.enum(LINKS), question: z.string(), ofWhom: z.string(), answer: z.string(), atMs: z.number(), ms: z.number().nullable(), ok: z.boolean() })),
+  asked: z.array(
+    z.object({
+      link: z.enum(LINKS),
+      question: z.string(),
+      ofWhom: z.string(),
+      answer: z.string(),
+      atMs: z.number(),
+      ms: z.number().nullable(),
+      ok: z.boolean(),
+    }),
+  ),
   registration: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('held'), expiresAtMs: z.number().optional() }), z.object({ kind: z.literal('free') }), z.object({ kind: z.literal('failed'), reason: z.string() }),
+    z.object({ kind: z.literal('held'), expiresAtMs: z.number().optional() }),
+    z.object({ kind: z.literal('free') }),
+    z.object({ kind: z.literal('failed'), reason: z.string() }),
   ]),
   nameServers: z.array(z.object({ name: z.string(), serial: z.number().optional(), reason: z.string() })),
-  zones: z.array(z.object({ zone: z.string(), answered: z.boolean(), sets: z.array(recordSet), negativeTtlSeconds: z.number().nullable() })),
+  zones: z.array(
+    z.object({
+      zone: z.string(),
+      answered: z.boolean(),
+      sets: z.array(recordSet),
+      negativeTtlSeconds: z.number().nullable(),
+    }),
+  ),
   /** From the authority and from the resolvers. */
   authority: z.array(sighting),
   sightings: z.array(sighting),
   certificate: z.discriminatedUnion('kind', [
     z.object({
       kind: z.literal('served'),
-      seen: z.object({ names: z.array(z.string()), issuer: z.string(), chain: z.array(z.string()), notBeforeMs: z.number(), notAfterMs: z.number(), trusted: z.boolean() }),
+      seen: z.object({
+        names: z.array(z.string()),
+        issuer: z.string(),
+        chain: z.array(z.string()),
+        notBeforeMs: z.number(),
+        notAfterMs: z.number(),
+        trusted: z.boolean(),
+      }),
     }),
     z.object({ kind: z.literal('failed'), reason: z.string() }),
   ]),
-  host: z.discriminatedUnion('kind', [z.object({ kind: z.literal('answered'), status: z.number(), ms: z.number() }), z.object({ kind: z.literal('failed'), reason: z.string() })]),
+  host: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('answered'), status: z.number(), ms: z.number() }),
+    z.object({ kind: z.literal('failed'), reason: z.string() }),
+  ]),
 });
 export type LookFacts = z.infer<typeof lookFacts>;
 export type FactsAsked = LookFacts['asked'][number];

@@ -2,7 +2,15 @@
 import type { FoundName } from '@fastigium/contracts/api/address';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { RegistrarPort } from '@fastigium/contracts/ports/registrar';
-import { alternativeWords, COST_YEARS, costOver, nameParts, readableName, scoreName, wordsOfSite } from '@fastigium/core/domain';
+import {
+  alternativeWords,
+  COST_YEARS,
+  costOver,
+  nameParts,
+  readableName,
+  scoreName,
+  wordsOfSite,
+} from '@fastigium/core/domain';
 import type { Deps } from '../../deps.ts';
 import { draftAt, history } from '../draft/history.ts';
 import { connectDomain, endingsSold, readName } from './domain.ts';
@@ -14,16 +22,27 @@ const AT_ONCE = 8;
 const MOST_ALTERNATIVES = 8;
 
 export async function siteWords(deps: Deps, site: string): Promise<string[]> {
-  const { name, importId, version } = await deps.db.one<{ name: string; importId: string | null; version: number }>('select name, current_import as "importId", version from site where id = $1', [site]);
+  const { name, importId, version } = await deps.db.one<{ name: string; importId: string | null; version: number }>(
+    'select name, current_import as "importId", version from site where id = $1',
+    [site],
+  );
   if (importId === null) return wordsOfSite(name, []);
   const titles = await deps.db.many<{ id: string; title: string | null }>(
-    'select f.page_id as id, r.title from source_file f join file_reading r using (import_id, path) where f.import_id = $1 and f.page_id is not null limit 500', [importId],
+    'select f.page_id as id, r.title from source_file f join file_reading r using (import_id, path) where f.import_id = $1 and f.page_id is not null limit 500',
+    [importId],
   );
   const draft = draftAt(await history(deps.db, site), version);
-  return wordsOfSite(name, titles.map(({ id, title }) => draft.titles.get(id) ?? title ?? ''));
+  return wordsOfSite(
+    name,
+    titles.map(({ id, title }) => draft.titles.get(id) ?? title ?? ''),
+  );
 }
 
-export async function findNames(deps: Deps, site: string, query: string): Promise<{ siteWords: string[]; names: FoundName[] }> {
+export async function findNames(
+  deps: Deps,
+  site: string,
+  query: string,
+): Promise<{ siteWords: string[]; names: FoundName[] }> {
   const registrar = deps.world.registrar;
   if (!registrar) throw new DomainError('registrar-unreachable', { detail: 'no registrar is set up here' });
   const prices = await registrar.prices();
@@ -33,42 +52,88 @@ export async function findNames(deps: Deps, site: string, query: string): Promis
   const { zone: typed } = readName(query.includes('.') ? query : `${query}.${endings[0]}`, endings);
   const { word, ending } = nameParts(typed, endings);
   const asked = [typed, ...endings.map((ending) => `${word}.${ending}`)];
-  const alternatives = alternativeWords(readableName(word), words).flatMap((each) => (endings[0] === undefined ? [] : [`${each}.${endings.includes(ending) ? ending : endings[0]}`]));
+  const alternatives = alternativeWords(readableName(word), words).flatMap((each) =>
+    endings[0] === undefined ? [] : [`${each}.${endings.includes(ending) ? ending : endings[0]}`],
+  );
   const names = [...new Set([...asked, ...alternatives.slice(0, MOST_ALTERNATIVES)])];
   const found: FoundName[] = new Array<FoundName>(names.length);
   const queue = names.entries();
-  await Promise.all(Array.from({ length: Math.min(AT_ONCE, names.length) }, async () => {
-    for (const [index, name] of queue) found[index] = await describe(registrar, prices, name, words, { asked: name === typed && query.includes('.'), alternative: index >= new Set(asked).size });
-  }));
+  await Promise.all(
+    Array.from({ length: Math.min(AT_ONCE, names.length) }, async () => {
+      for (const [index, name] of queue)
+        found[index] = await describe(registrar, prices, name, words, {
+          asked: name === typed && query.includes('.'),
+          alternative: index >= new Set(asked).size,
+        });
+    }),
+  );
   return { siteWords: words, names: found };
 }
 
 async function describe(
-  registrar: RegistrarPort, prices: Awaited<ReturnType<RegistrarPort['prices']>>, name: string, words: readonly string[], { asked, alternative }: { asked: boolean; alternative: boolean },
+  registrar: RegistrarPort,
+  prices: Awaited<ReturnType<RegistrarPort['prices']>>,
+  name: string,
+  words: readonly string[],
+  { asked, alternative }: { asked: boolean; alternative: boolean },
 ): Promise<FoundName> {
   const { ending, word } = nameParts(name, Object.keys(prices));
   const price = prices[ending];
   const score = scoreName(readableName(word), words, ending);
-  const base = { name, unicode: readableName(name), asked, alternative, score: { points: score.points, reasons: [...score.reasons] }, currency: price?.currency ?? null };
+  const base = {
+    name,
+    unicode: readableName(name),
+    asked,
+    alternative,
+    score: { points: score.points, reasons: [...score.reasons] },
+    currency: price?.currency ?? null,
+  };
   const costs = (privacy: boolean) => (price ? COST_YEARS.map((years) => costOver(price, years, privacy)) : []);
   try {
     const registration = await registrar.registration(name);
-    if (registration.kind === 'held') return { ...base, state: 'taken', words: registration.expiresAt === null ? 'somebody holds it' : `held until ${registration.expiresAt.slice(0, 10)}`, costs: [], costsWithPrivacy: [] };
-    if (!price) return { ...base, state: 'unknown', words: 'not registered, but names under this ending are not sold here', costs: [], costsWithPrivacy: [] };
+    if (registration.kind === 'held')
+      return {
+        ...base,
+        state: 'taken',
+        words:
+          registration.expiresAt === null ? 'somebody holds it' : `held until ${registration.expiresAt.slice(0, 10)}`,
+        costs: [],
+        costsWithPrivacy: [],
+      };
+    if (!price)
+      return {
+        ...base,
+        state: 'unknown',
+        words: 'not registered, but names under this ending are not sold here',
+        costs: [],
+        costsWithPrivacy: [],
+      };
     return { ...base, state: 'free', words: 'free', costs: costs(false), costsWithPrivacy: costs(true) };
   } catch (error) {
     if (!(error instanceof DomainError)) throw error;
-    return { ...base, state: 'unknown', words: `the registry does not answer (${String(error.details.detail ?? '')})`, costs: [], costsWithPrivacy: [] };
+    return {
+      ...base,
+      state: 'unknown',
+      words: `the registry does not answer (${String(error.details.detail ?? '')})`,
+      costs: [],
+      costsWithPrivacy: [],
+    };
   }
 }
 
-export async function registerName(deps: Deps, site: string, by: string, order: { name: string; years: number; privacy: boolean }): Promise<void> {
+export async function registerName(
+  deps: Deps,
+  site: string,
+  by: string,
+  order: { name: string; years: number; privacy: boolean },
+): Promise<void> {
   const registrar = deps.world.registrar;
   if (!registrar) throw new DomainError('registrar-unreachable', { detail: 'no registrar is set up here' });
   const { zone: name } = readName(order.name, await endingsSold(deps));
   const taken = await deps.db.maybeOne('select 1 from domain where name = $1 and site_id <> $2', [name, site]);
   if (taken) throw new DomainError('name-elsewhere', { name });
-  if ((await registrar.registration(name)).kind === 'held') throw new DomainError('name-not-for-sale', { name, reason: 'somebody holds it' });
+  if ((await registrar.registration(name)).kind === 'held')
+    throw new DomainError('name-not-for-sale', { name, reason: 'somebody holds it' });
   await registrar.register({ ...order, name });
   await connectDomain(deps, site, by, name);
   await useAccount(deps, site, name);
@@ -82,7 +147,13 @@ export async function useAccount(deps: Deps, site: string, zone: string): Promis
     const [resolver] = deps.world.resolvers;
     const answer = resolver && (await deps.world.dns.resolver(resolver.endpoint, { name: server, type: 'A' }));
     const address = answer?.ok === true ? answer.reply.answers.find(({ type }) => type === 'A')?.data : undefined;
-    if (address !== undefined) await keepUpdateKey(deps, site, { server: `${address}:53`, keyName: holding.updateKey.name, algorithm: 'hmac-sha256', secret: holding.updateKey.secret });
+    if (address !== undefined)
+      await keepUpdateKey(deps, site, {
+        server: `${address}:53`,
+        keyName: holding.updateKey.name,
+        algorithm: 'hmac-sha256',
+        secret: holding.updateKey.secret,
+      });
   }
   await lookNow(deps, site);
 }

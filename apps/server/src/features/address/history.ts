@@ -8,20 +8,39 @@ const REMEMBERED_DAYS = 9;
 const MOST_LOOKS = 600;
 
 export async function keepLook(tx: Queries, site: string, atMs: number, facts: LookFacts): Promise<void> {
-  await tx.run('insert into look (site_id, at, facts) values ($1, $2, $3) on conflict (site_id, at) do update set facts = excluded.facts', [site, new Date(atMs), JSON.stringify(facts)]);
-  await tx.run('delete from look where site_id = $1 and at < $2', [site, new Date(atMs - REMEMBERED_DAYS * 86_400_000)]);
+  await tx.run(
+    'insert into look (site_id, at, facts) values ($1, $2, $3) on conflict (site_id, at) do update set facts = excluded.facts',
+    [site, new Date(atMs), JSON.stringify(facts)],
+  );
+  await tx.run('delete from look where site_id = $1 and at < $2', [
+    site,
+    new Date(atMs - REMEMBERED_DAYS * 86_400_000),
+  ]);
 }
 
-export async function latestLook(queries: Queries, site: string): Promise<{ atMs: number; facts: LookFacts } | undefined> {
-  const row = await queries.maybeOne<{ at: Date; facts: unknown }>('select at, facts from look where site_id = $1 order by at desc limit 1', [site]);
+export async function latestLook(
+  queries: Queries,
+  site: string,
+): Promise<{ atMs: number; facts: LookFacts } | undefined> {
+  const row = await queries.maybeOne<{ at: Date; facts: unknown }>(
+    'select at, facts from look where site_id = $1 order by at desc limit 1',
+    [site],
+  );
   return row && { atMs: row.at.getTime(), facts: lookFacts.parse(row.facts) };
 }
 
 /** What authority and resolvers were seen to answer lately, oldest first. */
-export async function sightingsLately(queries: Queries, site: string): Promise<{ authority: Sighting[]; sightings: Sighting[] }> {
+export async function sightingsLately(
+  queries: Queries,
+  site: string,
+): Promise<{ authority: Sighting[]; sightings: Sighting[] }> {
   const rows = await queries.many<{ authority: unknown; sightings: unknown }>(
-    `select facts -> 'authority' as authority, facts -> 'sightings' as sightings from (select at, facts from look where site_id = $1 order by at desc limit $2) l order by at`, [site, MOST_LOOKS],
+    `select facts -> 'authority' as authority, facts -> 'sightings' as sightings from (select at, facts from look where site_id = $1 order by at desc limit $2) l order by at`,
+    [site, MOST_LOOKS],
   );
   const read = (value: unknown) => lookFacts.shape.sightings.parse(value);
-  return { authority: rows.flatMap((row) => read(row.authority)), sightings: rows.flatMap((row) => read(row.sightings)) };
+  return {
+    authority: rows.flatMap((row) => read(row.authority)),
+    sightings: rows.flatMap((row) => read(row.sightings)),
+  };
 }

@@ -15,33 +15,78 @@ type Targets = HostOffer['targets'];
 
 const KEPT_TYPES = ['NS', 'MX', 'TXT', 'SRV'] as const;
 
-export async function look(world: WorldPorts, resolvers: readonly ResolverToAsk[], address: SiteAddress, targets: Targets): Promise<LookFacts> {
+export async function look(
+  world: WorldPorts,
+  resolvers: readonly ResolverToAsk[],
+  address: SiteAddress,
+  targets: Targets,
+): Promise<LookFacts> {
   const nowMs = world.clock.nowMs;
   const asked: FactsAsked[] = [];
-  const note = (link: FactsAsked['link'], question: string, ofWhom: string, answer: string, ms: number | null, ok: boolean) => asked.push({ link, question, ofWhom, answer, atMs: nowMs(), ms, ok });
-  const [mainZone, ...otherZones] = await Promise.all(address.zones.map((zone) => lookAtZone(world, resolvers, zone, note)));
+  const note = (
+    link: FactsAsked['link'],
+    question: string,
+    ofWhom: string,
+    answer: string,
+    ms: number | null,
+    ok: boolean,
+  ) => asked.push({ link, question, ofWhom, answer, atMs: nowMs(), ms, ok });
+  const [mainZone, ...otherZones] = await Promise.all(
+    address.zones.map((zone) => lookAtZone(world, resolvers, zone, note)),
+  );
   if (!mainZone) throw new Error('an address has a zone');
   const zones = [mainZone, ...otherZones];
   const watched = watchedSets(address, { zones: zones.map(mutableZone) }, targets);
-  const negativeOf = (name: string) => zones.find(({ zone }) => name === zone || name.endsWith(`.${zone}`))?.negativeTtlSeconds ?? 0;
+  const negativeOf = (name: string) =>
+    zones.find(({ zone }) => name === zone || name.endsWith(`.${zone}`))?.negativeTtlSeconds ?? 0;
   const authority: Sighting[] = watched.map(({ name, type }) => {
     const zone = zones.find((each) => name === each.zone || name.endsWith(`.${each.zone}`));
     const set = zone?.sets.find((each) => each.name === name && each.type === type);
-    return { resolver: 'authority', name, type, atMs: nowMs(), kind: zone?.answered !== true ? 'failed' : set ? 'data' : 'none', data: [...(set?.data ?? [])], ttlSeconds: set?.ttlSeconds ?? negativeOf(name) };
+    return {
+      resolver: 'authority',
+      name,
+      type,
+      atMs: nowMs(),
+      kind: zone?.answered !== true ? 'failed' : set ? 'data' : 'none',
+      data: [...(set?.data ?? [])],
+      ttlSeconds: set?.ttlSeconds ?? negativeOf(name),
+    };
   });
-  const sightings = (await Promise.all(resolvers.map((resolver) => askResolver(world, resolver, watched, note)))).flat();
-  const [handshake, visit] = await Promise.all([lookAtCertificate(world, address, targets, note), lookAtHost(world, address, targets, note)]);
+  const sightings = (
+    await Promise.all(resolvers.map((resolver) => askResolver(world, resolver, watched, note)))
+  ).flat();
+  const [handshake, visit] = await Promise.all([
+    lookAtCertificate(world, address, targets, note),
+    lookAtHost(world, address, targets, note),
+  ]);
   return {
-    asked, registration: mainZone.registration, nameServers: mainZone.nameServers,
+    asked,
+    registration: mainZone.registration,
+    nameServers: mainZone.nameServers,
     zones: zones.map(mutableZone),
-    authority: authority.map(mutable), sightings: sightings.map(mutable), certificate: handshake, host: visit,
+    authority: authority.map(mutable),
+    sightings: sightings.map(mutable),
+    certificate: handshake,
+    host: visit,
   };
 }
 
-const mutableZone = ({ zone, answered, sets, negativeTtlSeconds: negative }: ZoneSeen) => ({ zone, answered, sets: sets.map((set) => ({ ...set, data: [...set.data] })), negativeTtlSeconds: negative });
+const mutableZone = ({ zone, answered, sets, negativeTtlSeconds: negative }: ZoneSeen) => ({
+  zone,
+  answered,
+  sets: sets.map((set) => ({ ...set, data: [...set.data] })),
+  negativeTtlSeconds: negative,
+});
 const mutable = (sighting: Sighting) => ({ ...sighting, data: [...sighting.data] });
 
-type Note = (link: FactsAsked['link'], question: string, ofWhom: string, answer: string, ms: number | null, ok: boolean) => void;
+type Note = (
+  link: FactsAsked['link'],
+  question: string,
+  ofWhom: string,
+  answer: string,
+  ms: number | null,
+  ok: boolean,
+) => void;
 
 interface ZoneSeen {
   readonly zone: DomainName;
@@ -52,54 +97,116 @@ interface ZoneSeen {
   readonly negativeTtlSeconds: number | null;
 }
 
-async function lookAtZone(world: WorldPorts, resolvers: readonly ResolverToAsk[], { zone, names }: ZoneNames, note: Note): Promise<ZoneSeen> {
+async function lookAtZone(
+  world: WorldPorts,
+  resolvers: readonly ResolverToAsk[],
+  { zone, names }: ZoneNames,
+  note: Note,
+): Promise<ZoneSeen> {
   const { registration, delegated } = await askRegistry(world, zone, note);
   const servers = delegated.length > 0 ? delegated : await namedByResolver(world, resolvers, zone, note);
   const seen = await Promise.all(servers.map((name) => askNameServer(world, resolvers, name, zone, note)));
   const first = seen.find(({ serial }) => serial !== undefined);
-  const nameServers = seen.map(({ name, serial, reason }) => ({ name, ...(serial === undefined ? {} : { serial }), reason }));
+  const nameServers = seen.map(({ name, serial, reason }) => ({
+    name,
+    ...(serial === undefined ? {} : { serial }),
+    reason,
+  }));
   const base = { zone, registration, nameServers };
-  if (!first?.soa || first.address === undefined) return { ...base, answered: false, sets: [], negativeTtlSeconds: null };
+  if (!first?.soa || first.address === undefined)
+    return { ...base, answered: false, sets: [], negativeTtlSeconds: null };
   const from = first.address;
   const questions = [
     ...names.flatMap((name) => ['A', 'AAAA', 'CNAME', 'TXT', 'MX'].map((type) => ({ name, type }))),
-    ...KEPT_TYPES.map((type) => ({ name: zone, type })), { name: `_dmarc.${zone}`, type: 'TXT' },
+    ...KEPT_TYPES.map((type) => ({ name: zone, type })),
+    { name: `_dmarc.${zone}`, type: 'TXT' },
     ...caaNames(names, zone).map((name) => ({ name, type: 'CAA' })),
-  ].filter((question, index, all) => all.findIndex(({ name, type }) => name === question.name && type === question.type) === index);
-  const records = (await Promise.all(questions.map(async (question) => {
-    const answer = await world.dns.authority(from, question);
-    const own = answer.ok ? answer.reply.answers.filter((record) => record.name === question.name && record.type === question.type) : [];
-    const quietly = own.length === 0 && answer.ok && !['A', 'AAAA', 'CNAME', 'MX', 'CAA'].includes(question.type);
-    if (!quietly) note('records', `${question.type} ${question.name}`, `${first.name} (${from})`, answer.ok ? own.map(({ data, ttlSeconds }) => `${data} (TTL ${ttlSeconds})`).join(', ') || 'none' : answer.reason, answer.ms, answer.ok);
-    return own;
-  }))).flat();
-  return { ...base, answered: true, sets: recordSets(records), negativeTtlSeconds: negativeTtlSeconds(first.soa.ttlSeconds, first.soa.data) };
+  ].filter(
+    (question, index, all) =>
+      all.findIndex(({ name, type }) => name === question.name && type === question.type) === index,
+  );
+  const records = (
+    await Promise.all(
+      questions.map(async (question) => {
+        const answer = await world.dns.authority(from, question);
+        const own = answer.ok
+          ? answer.reply.answers.filter((record) => record.name === question.name && record.type === question.type)
+          : [];
+        const quietly = own.length === 0 && answer.ok && !['A', 'AAAA', 'CNAME', 'MX', 'CAA'].includes(question.type);
+        if (!quietly)
+          note(
+            'records',
+            `${question.type} ${question.name}`,
+            `${first.name} (${from})`,
+            answer.ok
+              ? own.map(({ data, ttlSeconds }) => `${data} (TTL ${ttlSeconds})`).join(', ') || 'none'
+              : answer.reason,
+            answer.ms,
+            answer.ok,
+          );
+        return own;
+      }),
+    )
+  ).flat();
+  return {
+    ...base,
+    answered: true,
+    sets: recordSets(records),
+    negativeTtlSeconds: negativeTtlSeconds(first.soa.ttlSeconds, first.soa.data),
+  };
 }
 
 /** CAA is looked for at a name and at everything above it down to the zone's apex (RFC 8659 section 3). */
 function caaNames(names: readonly DomainName[], zone: DomainName): DomainName[] {
   const out = new Set<DomainName>([zone]);
-  for (const name of names) for (let at = name; at !== zone && at.includes('.'); at = at.slice(at.indexOf('.') + 1)) out.add(at);
+  for (const name of names)
+    for (let at = name; at !== zone && at.includes('.'); at = at.slice(at.indexOf('.') + 1)) out.add(at);
   return [...out];
 }
 
-async function askRegistry(world: WorldPorts, zone: DomainName, note: Note): Promise<{ registration: LookFacts['registration']; delegated: readonly string[] }> {
-  if (!world.registrar) return { registration: { kind: 'failed', reason: 'no registry is set up here' }, delegated: [] };
+async function askRegistry(
+  world: WorldPorts,
+  zone: DomainName,
+  note: Note,
+): Promise<{ registration: LookFacts['registration']; delegated: readonly string[] }> {
+  if (!world.registrar)
+    return { registration: { kind: 'failed', reason: 'no registry is set up here' }, delegated: [] };
   const start = performance.now();
   try {
     const registration = await world.registrar.registration(zone);
-    const words = registration.kind === 'free' ? '404, not registered' : `held${registration.expiresAt === null ? '' : ` until ${registration.expiresAt}`}; name servers ${registration.nameServers.join(', ') || 'not told'}`;
+    const words =
+      registration.kind === 'free'
+        ? '404, not registered'
+        : `held${registration.expiresAt === null ? '' : ` until ${registration.expiresAt}`}; name servers ${registration.nameServers.join(', ') || 'not told'}`;
     note('registration', `RDAP domain/${zone}`, 'the registry', words, Math.round(performance.now() - start), true);
     if (registration.kind === 'free') return { registration, delegated: [] };
-    return { registration: { kind: 'held', ...(registration.expiresAt === null ? {} : { expiresAtMs: Date.parse(registration.expiresAt) }) }, delegated: registration.nameServers };
+    return {
+      registration: {
+        kind: 'held',
+        ...(registration.expiresAt === null ? {} : { expiresAtMs: Date.parse(registration.expiresAt) }),
+      },
+      delegated: registration.nameServers,
+    };
   } catch (error) {
     if (!(error instanceof DomainError)) throw error;
-    note('registration', `RDAP domain/${zone}`, 'the registry', String(error.details.detail ?? error.message), Math.round(performance.now() - start), false);
+    note(
+      'registration',
+      `RDAP domain/${zone}`,
+      'the registry',
+      String(error.details.detail ?? error.message),
+      Math.round(performance.now() - start),
+      false,
+    );
     return { registration: { kind: 'failed', reason: String(error.details.detail ?? error.message) }, delegated: [] };
   }
 }
 
-async function anyResolver(world: WorldPorts, resolvers: readonly ResolverToAsk[], name: DomainName, type: string): Promise<Asked> {
+async function anyResolver(
+  world: WorldPorts,
+  resolvers: readonly ResolverToAsk[],
+  name: DomainName,
+  type: string,
+): Promise<Asked> {
   let last: Asked = { ok: false, reason: 'no resolver is set up here', ms: 0 };
   for (const { endpoint } of resolvers) {
     last = await world.dns.resolver(endpoint, { name, type });
@@ -108,10 +215,24 @@ async function anyResolver(world: WorldPorts, resolvers: readonly ResolverToAsk[
   return last;
 }
 
-async function namedByResolver(world: WorldPorts, resolvers: readonly ResolverToAsk[], zone: DomainName, note: Note): Promise<string[]> {
+async function namedByResolver(
+  world: WorldPorts,
+  resolvers: readonly ResolverToAsk[],
+  zone: DomainName,
+  note: Note,
+): Promise<string[]> {
   const answer = await anyResolver(world, resolvers, zone, 'NS');
-  const names = answer.ok ? answer.reply.answers.filter(({ type }) => type === 'NS').map(({ data }) => data.replace(/\.$/, '')) : [];
-  note('name-servers', `NS ${zone}`, 'a resolver', answer.ok ? names.join(', ') || 'none' : answer.reason, answer.ms, names.length > 0);
+  const names = answer.ok
+    ? answer.reply.answers.filter(({ type }) => type === 'NS').map(({ data }) => data.replace(/\.$/, ''))
+    : [];
+  note(
+    'name-servers',
+    `NS ${zone}`,
+    'a resolver',
+    answer.ok ? names.join(', ') || 'none' : answer.reason,
+    answer.ms,
+    names.length > 0,
+  );
   return names;
 }
 
@@ -119,7 +240,13 @@ async function namedByResolver(world: WorldPorts, resolvers: readonly ResolverTo
  * One name server's version of the zone. Its address comes from the first resolver; where nothing
  * answers for the zone there, that resolver may be wrong, so the others are asked and theirs are tried.
  */
-async function askNameServer(world: WorldPorts, resolvers: readonly ResolverToAsk[], name: string, zone: DomainName, note: Note) {
+async function askNameServer(
+  world: WorldPorts,
+  resolvers: readonly ResolverToAsk[],
+  name: string,
+  zone: DomainName,
+  note: Note,
+) {
   const [first, ...others] = resolvers;
   const tried = new Set<string>();
   let reason = 'its address is not known';
@@ -142,7 +269,11 @@ async function askNameServer(world: WorldPorts, resolvers: readonly ResolverToAs
   return { name, address: undefined, serial: undefined, soa: undefined, reason };
 }
 
-async function addressBy(world: WorldPorts, { endpoint }: ResolverToAsk, name: string): Promise<string | { reason: string }> {
+async function addressBy(
+  world: WorldPorts,
+  { endpoint }: ResolverToAsk,
+  name: string,
+): Promise<string | { reason: string }> {
   for (const type of ['A', 'AAAA']) {
     const answer = await world.dns.resolver(endpoint, { name, type });
     const found = answer.ok ? answer.reply.answers.find((record) => record.type === type) : undefined;
@@ -152,38 +283,96 @@ async function addressBy(world: WorldPorts, { endpoint }: ResolverToAsk, name: s
   return { reason: 'its name has no address' };
 }
 
-async function askResolver(world: WorldPorts, resolver: ResolverToAsk, watched: readonly { name: string; type: string }[], note: Note): Promise<Sighting[]> {
-  return Promise.all(watched.map(async ({ name, type }): Promise<Sighting> => {
-    const answer = await world.dns.resolver(resolver.endpoint, { name, type });
-    const base = { resolver: resolver.address, name, type, atMs: world.clock.nowMs() };
-    if (!answer.ok) {
-      note('records', `${type} ${name}`, `${resolver.name} (${resolver.address})`, answer.reason, answer.ms, false);
-      return { ...base, kind: 'failed', data: [], ttlSeconds: 0 };
-    }
-    const own = answer.reply.answers.filter((record) => record.name === name && record.type === type);
-    const others = [...answer.reply.answers.filter((record) => record.name === name), ...answer.reply.authorities.filter((record) => record.type === 'SOA')];
-    const ttlSeconds = own.length > 0 ? Math.min(...own.map((record) => record.ttlSeconds)) : Math.min(...others.map((record) => (record.type === 'SOA' ? negativeTtlSeconds(record.ttlSeconds, record.data) : record.ttlSeconds)), 86_400);
-    note('records', `${type} ${name}`, `${resolver.name} (${resolver.address})`, `${own.map(({ data }) => data).join(', ') || 'none'} (TTL ${ttlSeconds}${answer.reply.over === 'tcp' ? ', over TCP' : ''})`, answer.ms, true);
-    return { ...base, kind: own.length > 0 ? 'data' : 'none', data: own.map(({ data }) => data), ttlSeconds };
-  }));
+async function askResolver(
+  world: WorldPorts,
+  resolver: ResolverToAsk,
+  watched: readonly { name: string; type: string }[],
+  note: Note,
+): Promise<Sighting[]> {
+  return Promise.all(
+    watched.map(async ({ name, type }): Promise<Sighting> => {
+      const answer = await world.dns.resolver(resolver.endpoint, { name, type });
+      const base = { resolver: resolver.address, name, type, atMs: world.clock.nowMs() };
+      if (!answer.ok) {
+        note('records', `${type} ${name}`, `${resolver.name} (${resolver.address})`, answer.reason, answer.ms, false);
+        return { ...base, kind: 'failed', data: [], ttlSeconds: 0 };
+      }
+      const own = answer.reply.answers.filter((record) => record.name === name && record.type === type);
+      const others = [
+        ...answer.reply.answers.filter((record) => record.name === name),
+        ...answer.reply.authorities.filter((record) => record.type === 'SOA'),
+      ];
+      const ttlSeconds =
+        own.length > 0
+          ? Math.min(...own.map((record) => record.ttlSeconds))
+          : Math.min(
+              ...others.map((record) =>
+                record.type === 'SOA' ? negativeTtlSeconds(record.ttlSeconds, record.data) : record.ttlSeconds,
+              ),
+              86_400,
+            );
+      note(
+        'records',
+        `${type} ${name}`,
+        `${resolver.name} (${resolver.address})`,
+        `${own.map(({ data }) => data).join(', ') || 'none'} (TTL ${ttlSeconds}${answer.reply.over === 'tcp' ? ', over TCP' : ''})`,
+        answer.ms,
+        true,
+      );
+      return { ...base, kind: own.length > 0 ? 'data' : 'none', data: own.map(({ data }) => data), ttlSeconds };
+    }),
+  );
 }
 
-async function lookAtCertificate(world: WorldPorts, { main }: SiteAddress, targets: Targets, note: Note): Promise<LookFacts['certificate']> {
+async function lookAtCertificate(
+  world: WorldPorts,
+  { main }: SiteAddress,
+  targets: Targets,
+  note: Note,
+): Promise<LookFacts['certificate']> {
   const [address] = targets.ipv4;
   if (address === undefined) return { kind: 'failed', reason: 'the host has no address' };
   const answer = await world.web.handshake(address, main);
-  note('certificate', `TLS handshake for ${main}`, `${address}:443`, answer.ok ? `${answer.certificate.names.join(', ')}, by ${answer.certificate.issuer}, until ${new Date(answer.certificate.notAfterMs).toISOString()}` : answer.reason, answer.ms, answer.ok);
+  note(
+    'certificate',
+    `TLS handshake for ${main}`,
+    `${address}:443`,
+    answer.ok
+      ? `${answer.certificate.names.join(', ')}, by ${answer.certificate.issuer}, until ${new Date(answer.certificate.notAfterMs).toISOString()}`
+      : answer.reason,
+    answer.ms,
+    answer.ok,
+  );
   if (!answer.ok) return { kind: 'failed', reason: answer.reason };
-  return { kind: 'served', seen: { ...answer.certificate, names: [...answer.certificate.names], chain: [...answer.certificate.chain] } };
+  return {
+    kind: 'served',
+    seen: { ...answer.certificate, names: [...answer.certificate.names], chain: [...answer.certificate.chain] },
+  };
 }
 
-async function lookAtHost(world: WorldPorts, { main }: SiteAddress, targets: Targets, note: Note): Promise<LookFacts['host']> {
+async function lookAtHost(
+  world: WorldPorts,
+  { main }: SiteAddress,
+  targets: Targets,
+  note: Note,
+): Promise<LookFacts['host']> {
   const [address] = targets.ipv4;
   if (address === undefined) return { kind: 'failed', reason: 'the host has no address' };
   const plain = await world.web.get(address, main, '/');
   // Sent on to https by the host itself: the page is what counts.
   const secure = plain.ok && plain.location === `https://${main}/`;
   const answer = secure ? await world.web.get(address, main, '/', true) : plain;
-  note('host', `GET ${secure ? 'https' : 'http'}://${main}/`, `${address}:${secure ? 443 : 80}`, answer.ok ? `${answer.status}${answer.location === undefined ? '' : ` to ${answer.location}`}${answer.server === undefined ? '' : `, ${answer.server}`}` : answer.reason, answer.ms, answer.ok);
-  return answer.ok ? { kind: 'answered', status: answer.status, ms: answer.ms } : { kind: 'failed', reason: answer.reason };
+  note(
+    'host',
+    `GET ${secure ? 'https' : 'http'}://${main}/`,
+    `${address}:${secure ? 443 : 80}`,
+    answer.ok
+      ? `${answer.status}${answer.location === undefined ? '' : ` to ${answer.location}`}${answer.server === undefined ? '' : `, ${answer.server}`}`
+      : answer.reason,
+    answer.ms,
+    answer.ok,
+  );
+  return answer.ok
+    ? { kind: 'answered', status: answer.status, ms: answer.ms }
+    : { kind: 'failed', reason: answer.reason };
 }

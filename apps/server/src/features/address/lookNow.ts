@@ -35,11 +35,30 @@ export async function lookNow(deps: Deps, site: string): Promise<void> {
        on conflict (site_id) do update set changed_at = case when $3 then $2 else coalesce(address.changed_at, $2) end returning changed_at as "changedAt"`,
       [site, new Date(atMs), changed],
     );
-    const allRight = reckoned.answered && reckoned.silent.length === 0 && reckoned.changes.length === 0 && facts.certificate.kind === 'served';
+    const allRight =
+      reckoned.answered &&
+      reckoned.silent.length === 0 &&
+      reckoned.changes.length === 0 &&
+      facts.certificate.kind === 'served';
     const after = nextLookAfterMs(atMs - changedAt.getTime());
-    await tx.run('update address set next_look_at = $2 where site_id = $1', [site, new Date(atMs + (allRight ? Math.min(QUIET_LOOK_MS, after * 4) : after))]);
-    await tx.run('update address set standing = $2 where site_id = $1', [site, JSON.stringify(await standingOf(deps, tx, site))]);
-    if (isCertificateDue(facts, address, host, reckoned.answered && reckoned.silent.length === 0 && reckoned.changes.length === 0, atMs)) await orderIfFree(deps, tx, site, address, atMs);
+    await tx.run('update address set next_look_at = $2 where site_id = $1', [
+      site,
+      new Date(atMs + (allRight ? Math.min(QUIET_LOOK_MS, after * 4) : after)),
+    ]);
+    await tx.run('update address set standing = $2 where site_id = $1', [
+      site,
+      JSON.stringify(await standingOf(deps, tx, site)),
+    ]);
+    if (
+      isCertificateDue(
+        facts,
+        address,
+        host,
+        reckoned.answered && reckoned.silent.length === 0 && reckoned.changes.length === 0,
+        atMs,
+      )
+    )
+      await orderIfFree(deps, tx, site, address, atMs);
     await announce(tx, { kind: 'address', site });
   });
 }
@@ -48,22 +67,38 @@ export async function lookNow(deps: Deps, site: string): Promise<void> {
 async function standingOf(deps: Deps, tx: Queries, site: string): Promise<AddressStanding> {
   const { chain, firstBroken } = await addressView(deps, site, tx);
   const link = chain.find((each) => each.link === firstBroken);
-  return link ? { state: link.state, words: `${link.link.replace('-', ' ')}: ${link.words}` } : { state: 'right', words: 'all five links right' };
+  return link
+    ? { state: link.state, words: `${link.link.replace('-', ' ')}: ${link.words}` }
+    : { state: 'right', words: 'all five links right' };
 }
 
 /** What is compared to see that something changed; times and measurements differ at every look. */
 function standing(facts: LookFacts): string {
-  const sets = facts.zones.map(({ zone, answered, sets: all }) => [zone, answered, all.map(({ name, type, data }) => `${name} ${type} ${[...data].sort().join()}`).sort()]);
-  const resolvers = facts.sightings.map(({ resolver, name, type, kind, data }) => `${resolver} ${name} ${type} ${kind} ${[...data].sort().join()}`).sort();
+  const sets = facts.zones.map(({ zone, answered, sets: all }) => [
+    zone,
+    answered,
+    all.map(({ name, type, data }) => `${name} ${type} ${[...data].sort().join()}`).sort(),
+  ]);
+  const resolvers = facts.sightings
+    .map(({ resolver, name, type, kind, data }) => `${resolver} ${name} ${type} ${kind} ${[...data].sort().join()}`)
+    .sort();
   return JSON.stringify([sets, resolvers, facts.certificate.kind, facts.registration.kind]);
 }
 
 /** None served yet, one for other names, or a third of its life left. */
-function isCertificateDue(facts: LookFacts, address: SiteAddress, { port }: SiteHost, recordsRight: boolean, nowMs: number): boolean {
+function isCertificateDue(
+  facts: LookFacts,
+  address: SiteAddress,
+  { port }: SiteHost,
+  recordsRight: boolean,
+  nowMs: number,
+): boolean {
   if (!port.naming || !recordsRight) return false;
   if (facts.certificate.kind === 'failed') return true;
   const { names, notBeforeMs, notAfterMs, trusted } = facts.certificate.seen;
-  return !trusted || !address.names.every((name) => names.includes(name)) || renewAtMs(notBeforeMs, notAfterMs) <= nowMs;
+  return (
+    !trusted || !address.names.every((name) => names.includes(name)) || renewAtMs(notBeforeMs, notAfterMs) <= nowMs
+  );
 }
 
 async function orderIfFree(deps: Deps, tx: Queries, site: string, address: SiteAddress, nowMs: number): Promise<void> {
@@ -75,7 +110,13 @@ async function orderIfFree(deps: Deps, tx: Queries, site: string, address: SiteA
 
 /** As a job in the name of whoever connected the domain. */
 export async function orderCertificate(tx: Queries, site: string, address: SiteAddress): Promise<string> {
-  await tx.run('insert into certificate (site_id, names) values ($1, $2) on conflict (site_id) do update set names = excluded.names', [site, address.names]);
-  const { by } = await tx.one<{ by: string }>(`select connected_by as by from domain where site_id = $1 and role = 'own'`, [site]);
+  await tx.run(
+    'insert into certificate (site_id, names) values ($1, $2) on conflict (site_id) do update set names = excluded.names',
+    [site, address.names],
+  );
+  const { by } = await tx.one<{ by: string }>(
+    `select connected_by as by from domain where site_id = $1 and role = 'own'`,
+    [site],
+  );
   return enqueue(tx, { kind: 'certificate', site, body: { names: address.names }, by });
 }

@@ -27,13 +27,21 @@ export interface SiteAddress {
 
 /** Undefined while the site has no domain of its own. */
 export async function siteAddress(queries: Queries, site: string): Promise<SiteAddress | undefined> {
-  const domains = await queries.many<{ name: string; zone: string; role: 'own' | 'further' }>('select name, zone, role from domain where site_id = $1 order by role desc, connected_at', [site]);
+  const domains = await queries.many<{ name: string; zone: string; role: 'own' | 'further' }>(
+    'select name, zone, role from domain where site_id = $1 order by role desc, connected_at',
+    [site],
+  );
   const own = domains.find(({ role }) => role === 'own');
   if (own === undefined) return undefined;
   const row = await queries.maybeOne<{ mainForm: 'www' | 'apex'; forceHttps: boolean; hstsSeconds: number | null }>(
-    'select main_form as "mainForm", force_https as "forceHttps", hsts_seconds as "hstsSeconds" from address where site_id = $1', [site],
+    'select main_form as "mainForm", force_https as "forceHttps", hsts_seconds as "hstsSeconds" from address where site_id = $1',
+    [site],
   );
-  return addressOf(own, domains.filter(({ role }) => role === 'further'), row ?? { mainForm: 'www', forceHttps: false, hstsSeconds: null });
+  return addressOf(
+    own,
+    domains.filter(({ role }) => role === 'further'),
+    row ?? { mainForm: 'www', forceHttps: false, hstsSeconds: null },
+  );
 }
 
 interface ConnectedName {
@@ -42,7 +50,9 @@ interface ConnectedName {
 }
 
 export function addressOf(
-  own: ConnectedName, further: readonly ConnectedName[], settings: { mainForm: 'www' | 'apex'; forceHttps: boolean; hstsSeconds: number | null },
+  own: ConnectedName,
+  further: readonly ConnectedName[],
+  settings: { mainForm: 'www' | 'apex'; forceHttps: boolean; hstsSeconds: number | null },
 ): SiteAddress {
   const pair = pairOf(own);
   const main = (settings.mainForm === 'www' ? pair[1] : pair[0]) ?? own.name;
@@ -53,7 +63,13 @@ export function addressOf(
   const zones = new Map<DomainName, DomainName[]>([[own.zone, [main, ...pair.filter((name) => name !== main)]]]);
   for (const each of further) zones.set(each.zone, [...(zones.get(each.zone) ?? []), ...pairOf(each)]);
   return {
-    own: own.name, unicode: readableName(own.name), hasPair: pair.length === 2, ...settings, main, others, names: [main, ...others.map(({ name }) => name)],
+    own: own.name,
+    unicode: readableName(own.name),
+    hasPair: pair.length === 2,
+    ...settings,
+    main,
+    others,
+    names: [main, ...others.map(({ name }) => name)],
     zones: [...zones].map(([zone, names]) => ({ zone, names })),
   };
 }
@@ -66,5 +82,10 @@ function pairOf({ name, zone }: ConnectedName): DomainName[] {
 /** As the host has to know them. */
 export function hostNames(address: SiteAddress | undefined): SiteNames {
   if (!address) return { main: null, others: [], forceHttps: false, hstsSeconds: null };
-  return { main: address.main, others: address.others.map(({ name, status }) => ({ name, status })), forceHttps: address.forceHttps, hstsSeconds: address.hstsSeconds };
+  return {
+    main: address.main,
+    others: address.others.map(({ name, status }) => ({ name, status })),
+    forceHttps: address.forceHttps,
+    hstsSeconds: address.hstsSeconds,
+  };
 }

@@ -1,6 +1,16 @@
 /** What was answered held against what is needed, over all zones of a site. */
 import type { HostOffer } from '@fastigium/contracts/ports/host';
-import { compareRecords, mailVerdict, recordChanges, type DomainName, type MailVerdict, type RecordChange, type RecordRow, type RecordSet, type WatchedSet } from '@fastigium/core/dns';
+import {
+  compareRecords,
+  mailVerdict,
+  recordChanges,
+  type DomainName,
+  type MailVerdict,
+  type RecordChange,
+  type RecordRow,
+  type RecordSet,
+  type WatchedSet,
+} from '@fastigium/core/dns';
 import type { LookFacts } from './facts.ts';
 import type { SiteAddress } from './names.ts';
 
@@ -25,27 +35,71 @@ interface ZoneToReckon {
   readonly sets: readonly RecordSet[];
 }
 
-export function reckonZones(zones: readonly ZoneToReckon[], targets: HostOffer['targets'], issuer: string | undefined): Reckoned {
-  const compared = zones.map(({ zone, names, answered, sets }) => ({ zone, rows: answered ? compareRecords(sets, { zone, names, issuer, host: { ...targets, edge: targets.edge ?? undefined } }) : [] }));
-  return { rows: compared.flatMap(({ rows }) => rows), changes: compared.flatMap(({ zone, rows }) => recordChanges(rows).map((change) => ({ ...change, zone }))), sets: zones.flatMap(({ sets }) => sets), answered: zones[0]?.answered === true, silent: zones.slice(1).flatMap(({ zone, answered }) => (answered ? [] : [zone])) };
+export function reckonZones(
+  zones: readonly ZoneToReckon[],
+  targets: HostOffer['targets'],
+  issuer: string | undefined,
+): Reckoned {
+  const compared = zones.map(({ zone, names, answered, sets }) => ({
+    zone,
+    rows: answered
+      ? compareRecords(sets, { zone, names, issuer, host: { ...targets, edge: targets.edge ?? undefined } })
+      : [],
+  }));
+  return {
+    rows: compared.flatMap(({ rows }) => rows),
+    changes: compared.flatMap(({ zone, rows }) => recordChanges(rows).map((change) => ({ ...change, zone }))),
+    sets: zones.flatMap(({ sets }) => sets),
+    answered: zones[0]?.answered === true,
+    silent: zones.slice(1).flatMap(({ zone, answered }) => (answered ? [] : [zone])),
+  };
 }
 
 /** What is waited for at resolvers, also while no name server answers. */
-export function watchedSets(address: Pick<SiteAddress, 'zones'>, facts: Pick<LookFacts, 'zones'>, targets: HostOffer['targets']): WatchedSet[] {
-  const zones = address.zones.map(({ zone, names }) => ({ zone, names, answered: true, sets: facts.zones.find((each) => each.zone === zone)?.sets ?? [] }));
-  return reckonZones(zones, targets, undefined).rows.flatMap(({ name, type, needed }) => (needed === undefined ? [] : [{ name, type, wanted: needed }]));
+export function watchedSets(
+  address: Pick<SiteAddress, 'zones'>,
+  facts: Pick<LookFacts, 'zones'>,
+  targets: HostOffer['targets'],
+): WatchedSet[] {
+  const zones = address.zones.map(({ zone, names }) => ({
+    zone,
+    names,
+    answered: true,
+    sets: facts.zones.find((each) => each.zone === zone)?.sets ?? [],
+  }));
+  return reckonZones(zones, targets, undefined).rows.flatMap(({ name, type, needed }) =>
+    needed === undefined ? [] : [{ name, type, wanted: needed }],
+  );
 }
 
 /** What happens to the mail of every zone; the main one's always said, the others' where it is in danger. */
 export function mailOf(zones: readonly DomainName[], { sets, changes }: Reckoned): MailVerdict {
-  const [main, ...others] = zones.map((zone) => mailVerdict(zone, sets, changes.filter((change) => change.zone === zone)));
+  const [main, ...others] = zones.map((zone) =>
+    mailVerdict(
+      zone,
+      sets,
+      changes.filter((change) => change.zone === zone),
+    ),
+  );
   const worse = others.filter(({ endangered }) => endangered);
-  return { endangered: main?.endangered === true || worse.length > 0, words: [main, ...worse].map((verdict) => verdict?.words ?? '').join(' ') };
+  return {
+    endangered: main?.endangered === true || worse.length > 0,
+    words: [main, ...worse].map((verdict) => verdict?.words ?? '').join(' '),
+  };
 }
 
-export function reckonRecords(facts: Pick<LookFacts, 'zones'>, address: Pick<SiteAddress, 'zones'>, targets: HostOffer['targets'], issuer: string | undefined): Reckoned {
-  return reckonZones(address.zones.map(({ zone, names }) => {
-    const seen = facts.zones.find((each) => each.zone === zone);
-    return { zone, names, answered: seen?.answered === true, sets: seen?.sets ?? [] };
-  }), targets, issuer);
+export function reckonRecords(
+  facts: Pick<LookFacts, 'zones'>,
+  address: Pick<SiteAddress, 'zones'>,
+  targets: HostOffer['targets'],
+  issuer: string | undefined,
+): Reckoned {
+  return reckonZones(
+    address.zones.map(({ zone, names }) => {
+      const seen = facts.zones.find((each) => each.zone === zone);
+      return { zone, names, answered: seen?.answered === true, sets: seen?.sets ?? [] };
+    }),
+    targets,
+    issuer,
+  );
 }

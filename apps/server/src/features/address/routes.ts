@@ -57,14 +57,21 @@ export function addressRoutes(routes: Routes, deps: Deps): void {
     return deps.db.transaction(async (tx) => {
       const address = await siteAddress(tx, params.site);
       if (!address) throw new DomainError('no-domain');
-      const running = await tx.maybeOne<{ id: string }>(`select id from job where site_id = $1 and kind = 'certificate' and state in ('waiting', 'running') limit 1`, [params.site]);
+      const running = await tx.maybeOne<{ id: string }>(
+        `select id from job where site_id = $1 and kind = 'certificate' and state in ('waiting', 'running') limit 1`,
+        [params.site],
+      );
       return { job: running?.id ?? (await orderCertificate(tx, params.site, address)) };
     });
   });
   routes.on(addressApi.addResolver, async ({ params, body, person }) => {
     const { address, port } = readEndpoint(body.address);
-    if (!/^[0-9a-f.:]+$/i.test(address) || port < 1 || port > 65_535) throw new DomainError('input-invalid', { detail: 'a resolver is an IP address, with a port where it is not 53' });
-    await deps.db.run('insert into resolver (team_id, name, address) values ($1, $2, $3) on conflict (team_id, address) do update set name = excluded.name', [person.team, body.name, body.address]);
+    if (!/^[0-9a-f.:]+$/i.test(address) || port < 1 || port > 65_535)
+      throw new DomainError('input-invalid', { detail: 'a resolver is an IP address, with a port where it is not 53' });
+    await deps.db.run(
+      'insert into resolver (team_id, name, address) values ($1, $2, $3) on conflict (team_id, address) do update set name = excluded.name',
+      [person.team, body.name, body.address],
+    );
     if (await siteAddress(deps.db, params.site)) await lookNow(deps, params.site);
     return view(params.site);
   });

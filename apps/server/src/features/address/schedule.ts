@@ -23,7 +23,9 @@ async function lookAtDue(deps: Deps, log: Logger): Promise<void> {
   const due = await deps.db.many<{ site: string }>(
     `update address set next_look_at = $2
       where site_id in (select a.site_id from address a join domain d on d.site_id = a.site_id and d.role = 'own' where a.next_look_at <= $1 order by a.next_look_at for update of a skip locked limit 5)
-      returning site_id as site`, [new Date(nowMs), new Date(nowMs + CLAIM_MS)],
+      returning site_id as site`,
+    [new Date(nowMs), new Date(nowMs + CLAIM_MS)],
   );
-  for (const { site } of due) await lookNow(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'a look failed'));
+  for (const { site } of due)
+    await lookNow(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'a look failed'));
 }

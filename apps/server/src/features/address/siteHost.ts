@@ -19,9 +19,20 @@ export async function siteHost(deps: Deps, queries: Queries, site: string): Prom
   if (port.naming) {
     const offer = await port.naming.offer();
     const plan = offer.plans.find(({ id }) => id === settings.plan);
-    return { port, targets: offer.targets, words: plan ? `${offer.name}, plan “${plan.name}”` : `${offer.name}, no plan chosen` };
+    return {
+      port,
+      targets: offer.targets,
+      words: plan ? `${offer.name}, plan “${plan.name}”` : `${offer.name}, no plan chosen`,
+    };
   }
-  return { port, targets: await found(deps, targetsOf(settings.url)), words: account?.kind === 'sftp' ? `${settings.user}@${settings.server}:${settings.folder}` : `the folder ${settings.folder}` };
+  return {
+    port,
+    targets: await found(deps, targetsOf(settings.url)),
+    words:
+      account?.kind === 'sftp'
+        ? `${settings.user}@${settings.server}:${settings.folder}`
+        : `the folder ${settings.folder}`,
+  };
 }
 
 /** A host known by its name alone is looked up, since at the apex its addresses are needed (RFC 1034 section 3.6.2). */
@@ -38,8 +49,15 @@ async function found(deps: Deps, targets: HostOffer['targets']): Promise<HostOff
 }
 
 /** The configuration's resolvers and those the team added. */
-export async function resolversOf(deps: Deps, queries: Queries, site: string): Promise<(ResolverToAsk & { readonly added: boolean })[]> {
-  const added = await queries.many<{ name: string; address: string }>('select r.name, r.address from resolver r join site s on s.team_id = r.team_id where s.id = $1 order by r.name', [site]);
+export async function resolversOf(
+  deps: Deps,
+  queries: Queries,
+  site: string,
+): Promise<(ResolverToAsk & { readonly added: boolean })[]> {
+  const added = await queries.many<{ name: string; address: string }>(
+    'select r.name, r.address from resolver r join site s on s.team_id = r.team_id where s.id = $1 order by r.name',
+    [site],
+  );
   return [
     ...deps.world.resolvers.map((resolver) => ({ ...resolver, added: false })),
     ...added.map(({ name, address }) => ({ name, address, endpoint: readEndpoint(address), added: true })),

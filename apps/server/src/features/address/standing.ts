@@ -8,6 +8,9 @@ export type AddressStanding = Omit<NonNullable<SiteOverview['address']>, 'main'>
 export async function addressStanding(queries: Queries, site: string): Promise<SiteOverview['address']> {
   const address = await siteAddress(queries, site);
   if (!address) return null;
-  const row = await queries.maybeOne<{ standing: AddressStanding | null }>('select standing from address where site_id = $1', [site]);
+  const row = await queries.maybeOne<{ standing: AddressStanding | null }>(
+    'select standing from address where site_id = $1',
+    [site],
+  );
   return { main: address.main, ...(row?.standing ?? { state: 'waiting', words: 'not looked at yet' }) };
 }

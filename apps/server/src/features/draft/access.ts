@@ -12,7 +12,10 @@ import { pagesById } from './pageFiles.ts';
 export async function accessOf(tx: Queries, importId: string, draft: Draft, shards: ShardHashes): Promise<SiteAccess> {
   if (draft.entries.size === 0 && draft.lastDay === undefined) return OPEN_TO_ALL;
   const places = [...draft.entries.keys()].flatMap((place) => place ?? []);
-  const pages = await pagesById(tx, importId, withRemoved(draft), [...places, ...(draft.shownInstead === undefined ? [] : [draft.shownInstead])]);
+  const pages = await pagesById(tx, importId, withRemoved(draft), [
+    ...places,
+    ...(draft.shownInstead === undefined ? [] : [draft.shownInstead]),
+  ]);
   const shown = draft.shownInstead === undefined ? undefined : pages.get(draft.shownInstead);
   const files = shown ? await filesLoaded(tx, shards, publishedPath(draft, shown)) : [];
   return compileAccess(draft, pages, () => files);
@@ -28,8 +31,13 @@ async function filesLoaded(tx: Queries, shards: ShardHashes, page: string): Prom
   while (waiting.length > 0 && found.size < MOST_FILES) {
     const entries = await entriesOf(tx, shards, waiting);
     const wanted = new Set<string>();
-    for (const { path, hash } of entries.values()) for (const file of referredTo(path, await contentBytes(tx, hash))) wanted.add(file);
-    const there = await entriesOf(tx, shards, [...wanted].filter((file) => !found.has(file) && !isPageFile(file)));
+    for (const { path, hash } of entries.values())
+      for (const file of referredTo(path, await contentBytes(tx, hash))) wanted.add(file);
+    const there = await entriesOf(
+      tx,
+      shards,
+      [...wanted].filter((file) => !found.has(file) && !isPageFile(file)),
+    );
     for (const path of there.keys()) found.add(path);
     waiting = [...there.keys()].filter((path) => path.endsWith('.css'));
   }
@@ -39,7 +47,11 @@ async function filesLoaded(tx: Queries, shards: ShardHashes, page: string): Prom
 function referredTo(path: string, bytes: Uint8Array): string[] {
   const isStyle = path.endsWith('.css');
   const base = isStyle ? undefined : baseHref(parseForReading(bytes));
-  const hrefs = isStyle ? cssUrls(decodeSource(bytes).text).map(({ url }) => url.trim()) : readPage(bytes).links.filter(({ element }) => !['a', 'area', 'form'].includes(element)).map(({ href }) => href);
+  const hrefs = isStyle
+    ? cssUrls(decodeSource(bytes).text).map(({ url }) => url.trim())
+    : readPage(bytes)
+        .links.filter(({ element }) => !['a', 'area', 'form'].includes(element))
+        .map(({ href }) => href);
   return hrefs.flatMap((href) => {
     const meant = resolveHref(href, addressOfFile(path), base);
     return meant.kind === 'inside' ? candidateFiles(meant.address.path) : [];

@@ -12,12 +12,25 @@ import { prepareRename, prepareStyle } from './prepare/tree.ts';
 
 const MOST_SHOWN = 200;
 
-export async function previewAddresses(deps: Deps, site: string, request: Extract<DecisionRequest, { kind: 'rename' | 'address-style' }>): Promise<AddressPreview> {
+export async function previewAddresses(
+  deps: Deps,
+  site: string,
+  request: Extract<DecisionRequest, { kind: 'rename' | 'address-style' }>,
+): Promise<AddressPreview> {
   const { currentImport: importId, version } = await siteState(deps.db, site);
   if (importId === null) throw new DomainError('nothing-imported');
   const decisions = await history(deps.db, site);
-  const situation: Situation = { tx: deps.db, deps, site, importId, decisions, draft: foldDecisions(decisions), seq: version + 1 };
-  const { decision } = request.kind === 'rename' ? await prepareRename(situation, request) : await prepareStyle(situation, request);
+  const situation: Situation = {
+    tx: deps.db,
+    deps,
+    site,
+    importId,
+    decisions,
+    draft: foldDecisions(decisions),
+    seq: version + 1,
+  };
+  const { decision } =
+    request.kind === 'rename' ? await prepareRename(situation, request) : await prepareStyle(situation, request);
   return movesBetween(deps.db, situation, decision);
 }
 
@@ -27,9 +40,19 @@ async function movesBetween(queries: Queries, situation: Situation, decision: De
   const endings = await titleEndings(queries, importId);
   const pages = [...(await allPages(queries, importId, after)).values()];
   const moved = pages.filter((page) => draftAddress(draft, page) !== draftAddress(after, page));
-  const linking = await pagesLinkingTo(queries, importId, after, moved.filter(({ id }) => !isAdded(after, id)).map(({ sourcePath }) => sourcePath));
-  const moves = await Promise.all(moved.slice(0, MOST_SHOWN).map(async (page) => ({
-    id: page.id, title: labelOf(await titleOf(situation, page), endings), from: draftAddress(draft, page), to: draftAddress(after, page),
-  })));
+  const linking = await pagesLinkingTo(
+    queries,
+    importId,
+    after,
+    moved.filter(({ id }) => !isAdded(after, id)).map(({ sourcePath }) => sourcePath),
+  );
+  const moves = await Promise.all(
+    moved.slice(0, MOST_SHOWN).map(async (page) => ({
+      id: page.id,
+      title: labelOf(await titleOf(situation, page), endings),
+      from: draftAddress(draft, page),
+      to: draftAddress(after, page),
+    })),
+  );
   return { moves, movesInAll: moved.length, linkingPages: new Set(linking.map(({ id }) => id)).size };
 }

@@ -6,7 +6,11 @@ import type { MenusInDraft } from './menus.ts';
 import { pagesAt, pagesById, pagesLinkingTo, type SourcePage } from './pageFiles.ts';
 
 export async function affectedPages(
-  tx: Queries, importId: string, before: Draft, after: Draft, menus: { before: MenusInDraft; after: MenusInDraft },
+  tx: Queries,
+  importId: string,
+  before: Draft,
+  after: Draft,
+  menus: { before: MenusInDraft; after: MenusInDraft },
 ): Promise<Map<string, SourcePage>> {
   const affected = affectedBetween(before, after);
   const both = inEither(before, after);
@@ -14,11 +18,25 @@ export async function affectedPages(
   for (const page of await touchedPages(tx, importId, before, after, affected.touches)) ids.add(page);
   const pages = await pagesById(tx, importId, both, ids);
   const moved = await pagesById(tx, importId, withRemoved(both), affected.moved);
-  const paths = [...[...moved.values()].filter(({ id }) => !isAdded(both, id)).map(({ sourcePath }) => sourcePath), ...affected.files];
-  const more = [...(await pagesLinkingTo(tx, importId, both, paths)), ...(await pagesInMenus(tx, importId, both, menus))];
+  const paths = [
+    ...[...moved.values()].filter(({ id }) => !isAdded(both, id)).map(({ sourcePath }) => sourcePath),
+    ...affected.files,
+  ];
+  const more = [
+    ...(await pagesLinkingTo(tx, importId, both, paths)),
+    ...(await pagesInMenus(tx, importId, both, menus)),
+  ];
   // Touches lead to pages by reference; where such a page moved, they are written anew.
-  const leading = [...after.touches].filter(([, touch]) => touch.kind === 'link' && touch.target?.kind === 'page' && affected.moved.has(touch.target.page)).map(([seq]) => seq);
-  more.push(...(await pagesById(tx, importId, both, await touchedPages(tx, importId, before, after, new Set(leading)))).values());
+  const leading = [...after.touches]
+    .filter(
+      ([, touch]) => touch.kind === 'link' && touch.target?.kind === 'page' && affected.moved.has(touch.target.page),
+    )
+    .map(([seq]) => seq);
+  more.push(
+    ...(
+      await pagesById(tx, importId, both, await touchedPages(tx, importId, before, after, new Set(leading)))
+    ).values(),
+  );
   for (const page of more) pages.set(page.id, page);
   return pages;
 }
@@ -30,7 +48,13 @@ function inEither(before: Draft, after: Draft): Draft {
 }
 
 /** Touches of one page say it in their scope; where the others stand was found when they were made. */
-async function touchedPages(tx: Queries, importId: string, before: Draft, after: Draft, touches: ReadonlySet<number>): Promise<string[]> {
+async function touchedPages(
+  tx: Queries,
+  importId: string,
+  before: Draft,
+  after: Draft,
+  touches: ReadonlySet<number>,
+): Promise<string[]> {
   const out: string[] = [];
   const wide: number[] = [];
   for (const seq of touches) {
@@ -39,12 +63,20 @@ async function touchedPages(tx: Queries, importId: string, before: Draft, after:
     else if (scope) wide.push(seq);
   }
   if (wide.length === 0) return out;
-  const rows = await tx.many<{ page: string }>('select distinct page_id as page from touch_place where import_id = $1 and seq = any($2)', [importId, wide]);
+  const rows = await tx.many<{ page: string }>(
+    'select distinct page_id as page from touch_place where import_id = $1 and seq = any($2)',
+    [importId, wide],
+  );
   return [...out, ...rows.map(({ page }) => page)];
 }
 
 /** Pages with a menu that is written differently in the two drafts. */
-async function pagesInMenus(tx: Queries, importId: string, both: Draft, menus: { before: MenusInDraft; after: MenusInDraft }): Promise<SourcePage[]> {
+async function pagesInMenus(
+  tx: Queries,
+  importId: string,
+  both: Draft,
+  menus: { before: MenusInDraft; after: MenusInDraft },
+): Promise<SourcePage[]> {
   const differing = differingMenus(menus.before.plans, menus.after.plans);
   if (differing.length === 0) return [];
   const ids = new Set(differing.map(({ menu }) => menu));
@@ -62,5 +94,7 @@ async function pagesInMenus(tx: Queries, importId: string, both: Draft, menus: {
 function differingMenus(before: readonly MenuPlan[], after: readonly MenuPlan[]): MenuPlan[] {
   const old = new Map(before.map((plan) => [plan.menu, plan]));
   const now = new Map(after.map((plan) => [plan.menu, plan]));
-  return [...new Map([...old, ...now])].filter(([id]) => JSON.stringify(old.get(id)) !== JSON.stringify(now.get(id))).map(([, plan]) => plan);
+  return [...new Map([...old, ...now])]
+    .filter(([id]) => JSON.stringify(old.get(id)) !== JSON.stringify(now.get(id)))
+    .map(([, plan]) => plan);
 }

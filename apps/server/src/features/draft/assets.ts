@@ -14,7 +14,10 @@ import { history, siteState } from './history.ts';
 import { recordDecision } from './record.ts';
 
 export async function addAsset(
-  deps: Deps, site: string, by: { id: string; name: string }, file: { fileName: string; folder: string; version: number; stream: Readable },
+  deps: Deps,
+  site: string,
+  by: { id: string; name: string },
+  file: { fileName: string; folder: string; version: number; stream: Readable },
 ): Promise<{ version: number; address: string; size: { widthPx: number; heightPx: number } | null }> {
   const bytes = await wholeStream(file.stream, deps.config.limits.fileBytes);
   if (bytes.length === 0) throw new DomainError('upload-empty');
@@ -27,8 +30,15 @@ export async function addAsset(
     if (state.version !== file.version) throw new DomainError('draft-stale', { version: state.version });
     const draft = foldDecisions(await history(tx, site));
     const hash = sha256(bytes);
-    const path = await freePath(verdict.path, async (candidate) =>
-      draft.assets.has(candidate) || (await tx.maybeOne('select 1 from source_file where import_id = $1 and path = $2', [state.currentImport, candidate])) !== undefined);
+    const path = await freePath(
+      verdict.path,
+      async (candidate) =>
+        draft.assets.has(candidate) ||
+        (await tx.maybeOne('select 1 from source_file where import_id = $1 and path = $2', [
+          state.currentImport,
+          candidate,
+        ])) !== undefined,
+    );
     await keepContents(tx, [{ hash, bytes }], null);
     const decision: Decision = { kind: 'asset-added', path, hash, sizeBytes: bytes.length };
     const version = await recordDecision(tx, state, by, decision, `File ${addressOfFile(path)} added`);
@@ -37,7 +47,12 @@ export async function addAsset(
 }
 
 /** A file the application itself adds, at a path that is nobody's yet. */
-export async function addFile(tx: Queries, site: string, by: { readonly id: string; readonly name: string }, { path, bytes, words }: { readonly path: string; readonly bytes: Buffer; readonly words: string }): Promise<void> {
+export async function addFile(
+  tx: Queries,
+  site: string,
+  by: { readonly id: string; readonly name: string },
+  { path, bytes, words }: { readonly path: string; readonly bytes: Buffer; readonly words: string },
+): Promise<void> {
   const state = await siteState(tx, site, 'locked');
   if (state.currentImport === null) throw new DomainError('nothing-imported');
   const hash = sha256(bytes);

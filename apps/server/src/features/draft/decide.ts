@@ -23,12 +23,26 @@ import { prepareRemove } from './prepare/remove.ts';
 import type { Prepared, Situation } from './prepare/situation.ts';
 import { prepareTake, prepareTextOfFile } from './prepare/take.ts';
 import { prepareTouch, prepareTouchRemoved } from './prepare/touches.ts';
-import { prepareDuplicate, prepareInMenus, prepareNewPage, prepareNode, prepareNodeRemoved, preparePlace, prepareReady, prepareRename, prepareStyle, prepareTitle } from './prepare/tree.ts';
+import {
+  prepareDuplicate,
+  prepareInMenus,
+  prepareNewPage,
+  prepareNode,
+  prepareNodeRemoved,
+  preparePlace,
+  prepareReady,
+  prepareRename,
+  prepareStyle,
+  prepareTitle,
+} from './prepare/tree.ts';
 import { prepareStep, prepareUndo } from './prepare/undo.ts';
 import { prepareEntry, prepareLastDay, prepareShownInstead } from './prepare/visitors.ts';
 
 export async function decide(
-  deps: Deps, site: string, by: { id: string; name: string }, request: { version: number; decision: DecisionRequest },
+  deps: Deps,
+  site: string,
+  by: { id: string; name: string },
+  request: { version: number; decision: DecisionRequest },
 ): Promise<{ version: number; words: string; made: string | null }> {
   return deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
@@ -36,9 +50,18 @@ export async function decide(
     // Somebody who has seen more than there is has seen another site.
     if (request.version > state.version) throw new DomainError('draft-stale', { version: state.version });
     const decisions = await history(tx, site);
-    const situation = { tx, deps, site, importId: state.currentImport, decisions, draft: foldDecisions(decisions), seq: state.version + 1 };
+    const situation = {
+      tx,
+      deps,
+      site,
+      importId: state.currentImport,
+      decisions,
+      draft: foldDecisions(decisions),
+      seq: state.version + 1,
+    };
     const others = await decidedByOthers(tx, site, by.id, request.version);
-    if (others.size > 0 && NEEDS_LATEST.has(request.decision.kind)) throw new DomainError('draft-stale', { version: state.version });
+    if (others.size > 0 && NEEDS_LATEST.has(request.decision.kind))
+      throw new DomainError('draft-stale', { version: state.version });
     const { decision, words, made } = await prepare(situation, request.decision);
     await refuseConflict(tx, site, situation, decision, others);
     const version = await recordDecision(tx, state, by, decision, words);
@@ -53,16 +76,32 @@ const NEEDS_LATEST: ReadonlySet<DecisionRequest['kind']> = new Set(['step', 'cha
 
 /** Steps of one person come in the order they were made in, so only those of others have not been seen. */
 async function decidedByOthers(tx: Queries, site: string, by: string, seen: number): Promise<ReadonlySet<number>> {
-  const rows = await tx.many<{ seq: number }>('select seq from decision where site_id = $1 and seq > $2 and by is distinct from $3', [site, seen, by]);
+  const rows = await tx.many<{ seq: number }>(
+    'select seq from decision where site_id = $1 and seq > $2 and by is distinct from $3',
+    [site, seen, by],
+  );
   return new Set(rows.map(({ seq }) => seq));
 }
 
 /** Of two who decide at once both succeed, unless they speak of the same thing: then the later one is shown what changed. */
-async function refuseConflict(tx: Queries, site: string, { decisions }: Situation, decision: Decision, others: ReadonlySet<number>): Promise<void> {
+async function refuseConflict(
+  tx: Queries,
+  site: string,
+  { decisions }: Situation,
+  decision: Decision,
+  others: ReadonlySet<number>,
+): Promise<void> {
   if (others.size === 0) return;
-  const other = conflictWith(decision, decisions.filter(({ seq }) => others.has(seq)), decisions);
+  const other = conflictWith(
+    decision,
+    decisions.filter(({ seq }) => others.has(seq)),
+    decisions,
+  );
   if (!other) return;
-  const told = await tx.one<{ words: string; person: string | null }>('select d.words, p.name as person from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = $2', [site, other.seq]);
+  const told = await tx.one<{ words: string; person: string | null }>(
+    'select d.words, p.name as person from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = $2',
+    [site, other.seq],
+  );
   throw new DomainError('same-changed', { person: told.person ?? 'Fastigium', words: told.words });
 }
 
@@ -70,47 +109,92 @@ async function refuseConflict(tx: Queries, site: string, { decisions }: Situatio
 const SETTLES: ReadonlySet<Decision['kind']> = new Set(['redirect', 'redirects', 'redirect-removed']);
 
 /** After which something is kept until another day. */
-const CHANGES_KEEPING: ReadonlySet<Decision['kind']> = new Set(['removed', 'put-back', 'removals-held', 'removals-freed', 'undo']);
+const CHANGES_KEEPING: ReadonlySet<Decision['kind']> = new Set([
+  'removed',
+  'put-back',
+  'removals-held',
+  'removals-freed',
+  'undo',
+]);
 
 async function prepare(situation: Situation, request: DecisionRequest): Promise<Prepared> {
   switch (request.kind) {
-    case 'title': return prepareTitle(situation, request);
-    case 'home': return prepareHome(situation, request);
-    case 'rename': return prepareRename(situation, request);
-    case 'place': return preparePlace(situation, request);
-    case 'duplicate': return prepareDuplicate(situation, request);
-    case 'add-page': return prepareNewPage(situation, request);
-    case 'add-group': case 'add-link': return prepareNode(situation, request);
-    case 'node-removed': return prepareNodeRemoved(situation, request);
-    case 'ready': return prepareReady(situation, request);
-    case 'in-menus': return prepareInMenus(situation, request);
-    case 'address-style': return prepareStyle(situation, request);
-    case 'touch': return prepareTouch(situation, request.touch as Touch);
-    case 'touch-removed': return prepareTouchRemoved(situation, request.of);
-    case 'menu': return prepareMenu(situation, request);
-    case 'menu-removed': return prepareMenuRemoved(situation, request.menu);
-    case 'listing': return prepareListing(situation, request);
-    case 'listing-removed': return prepareListingRemoved(situation, request.page);
-    case 'head': return prepareHead(situation, request);
-    case 'icons-removed': return { decision: { kind: 'icons', icons: [] }, words: 'Icons taken away' };
-    case 'redirect': return prepareRedirect(situation, request);
-    case 'redirects': return prepareRedirects(situation, request);
-    case 'chains-flattened': return prepareFlattened(situation, request.addresses);
-    case 'redirect-removed': return prepareRedirectRemoved(situation, request);
-    case 'pattern': return preparePattern(situation, request);
-    case 'pattern-removed': return preparePatternRemoved(situation, request.id);
-    case 'patterns-ordered': return preparePatternsOrdered(situation, request.ids);
-    case 'remove': return prepareRemove(situation, request);
-    case 'put-back': return preparePutBack(situation, request);
-    case 'take-from-release': return prepareTake(situation, request);
-    case 'text-of-file': return prepareTextOfFile(situation, request.page);
-    case 'hold-removals': return prepareHeld(situation, request);
-    case 'free-removals': return prepareFreed(situation, request);
-    case 'base-path': return prepareBasePath(situation, request.path);
-    case 'entry': return prepareEntry(situation, request);
-    case 'shown-instead': return prepareShownInstead(situation, request);
-    case 'last-day': return prepareLastDay(situation, request);
-    case 'undo': return prepareUndo(situation, request.of);
-    case 'step': return prepareStep(situation, request.direction);
+    case 'title':
+      return prepareTitle(situation, request);
+    case 'home':
+      return prepareHome(situation, request);
+    case 'rename':
+      return prepareRename(situation, request);
+    case 'place':
+      return preparePlace(situation, request);
+    case 'duplicate':
+      return prepareDuplicate(situation, request);
+    case 'add-page':
+      return prepareNewPage(situation, request);
+    case 'add-group':
+    case 'add-link':
+      return prepareNode(situation, request);
+    case 'node-removed':
+      return prepareNodeRemoved(situation, request);
+    case 'ready':
+      return prepareReady(situation, request);
+    case 'in-menus':
+      return prepareInMenus(situation, request);
+    case 'address-style':
+      return prepareStyle(situation, request);
+    case 'touch':
+      return prepareTouch(situation, request.touch as Touch);
+    case 'touch-removed':
+      return prepareTouchRemoved(situation, request.of);
+    case 'menu':
+      return prepareMenu(situation, request);
+    case 'menu-removed':
+      return prepareMenuRemoved(situation, request.menu);
+    case 'listing':
+      return prepareListing(situation, request);
+    case 'listing-removed':
+      return prepareListingRemoved(situation, request.page);
+    case 'head':
+      return prepareHead(situation, request);
+    case 'icons-removed':
+      return { decision: { kind: 'icons', icons: [] }, words: 'Icons taken away' };
+    case 'redirect':
+      return prepareRedirect(situation, request);
+    case 'redirects':
+      return prepareRedirects(situation, request);
+    case 'chains-flattened':
+      return prepareFlattened(situation, request.addresses);
+    case 'redirect-removed':
+      return prepareRedirectRemoved(situation, request);
+    case 'pattern':
+      return preparePattern(situation, request);
+    case 'pattern-removed':
+      return preparePatternRemoved(situation, request.id);
+    case 'patterns-ordered':
+      return preparePatternsOrdered(situation, request.ids);
+    case 'remove':
+      return prepareRemove(situation, request);
+    case 'put-back':
+      return preparePutBack(situation, request);
+    case 'take-from-release':
+      return prepareTake(situation, request);
+    case 'text-of-file':
+      return prepareTextOfFile(situation, request.page);
+    case 'hold-removals':
+      return prepareHeld(situation, request);
+    case 'free-removals':
+      return prepareFreed(situation, request);
+    case 'base-path':
+      return prepareBasePath(situation, request.path);
+    case 'entry':
+      return prepareEntry(situation, request);
+    case 'shown-instead':
+      return prepareShownInstead(situation, request);
+    case 'last-day':
+      return prepareLastDay(situation, request);
+    case 'undo':
+      return prepareUndo(situation, request.of);
+    case 'step':
+      return prepareStep(situation, request.direction);
   }
 }

@@ -30,7 +30,12 @@ export async function answeredBefore(queries: Queries, importId: string, draft: 
 const kept = new LRUCache<string, Released>({ max: 500 });
 
 async function releasedPlaces(queries: Queries, site: string): Promise<Released[]> {
-  const versions = (await queries.many<{ version: number }>(`select distinct version from release where site_id = $1 and live_at is not null order by version`, [site])).map(({ version }) => version);
+  const versions = (
+    await queries.many<{ version: number }>(
+      `select distinct version from release where site_id = $1 and live_at is not null order by version`,
+      [site],
+    )
+  ).map(({ version }) => version);
   const missing = versions.filter((version) => !kept.has(`${site} ${version}`));
   const decisions = missing.length > 0 ? await history(queries, site) : [];
   for (const version of missing) kept.set(`${site} ${version}`, releasedIn(draftAt(decisions, version)));
@@ -39,9 +44,16 @@ async function releasedPlaces(queries: Queries, site: string): Promise<Released[
 
 /** Paths inside the site of everything published that is no page. */
 async function filesOf(queries: Queries, site: string, importId: string, draft: Draft): Promise<string[]> {
-  const imported = await queries.many<{ path: string }>('select path from source_file where import_id = $1 and page_id is null', [importId]);
+  const imported = await queries.many<{ path: string }>(
+    'select path from source_file where import_id = $1 and page_id is null',
+    [importId],
+  );
   const listings = await listingsInDraft(queries, site, importId, draft);
   const base = draft.basePath.slice(1);
-  const made = [...listings.values()].flatMap(pathsOfListing).map((path) => (base !== '' && path.startsWith(`${base}/`) ? path.slice(base.length + 1) : path));
-  return [...new Set([...imported.map(({ path }) => path), ...draft.assets.keys(), ...made])].filter((path) => !draft.removedFiles.has(path));
+  const made = [...listings.values()]
+    .flatMap(pathsOfListing)
+    .map((path) => (base !== '' && path.startsWith(`${base}/`) ? path.slice(base.length + 1) : path));
+  return [...new Set([...imported.map(({ path }) => path), ...draft.assets.keys(), ...made])].filter(
+    (path) => !draft.removedFiles.has(path),
+  );
 }

@@ -22,7 +22,10 @@ export async function siteState(queries: Queries, site: string, lock?: 'locked')
 
 /** Decisions in order; they were validated when recorded, and nothing changes them afterwards. */
 export async function history(queries: Queries, site: string): Promise<RecordedDecision[]> {
-  const rows = await queries.many<{ seq: number; body: Decision }>('select seq, body from decision where site_id = $1 order by seq', [site]);
+  const rows = await queries.many<{ seq: number; body: Decision }>(
+    'select seq, body from decision where site_id = $1 order by seq',
+    [site],
+  );
   return rows.map(({ seq, body }) => ({ seq, decision: body }));
 }
 

@@ -22,12 +22,20 @@ import { nameOf, pageOf, type Situation } from './prepare/situation.ts';
 const MOST_PAGES_READ = 120;
 const MOST_NAMED = 6;
 
-export async function previewHome(deps: Deps, site: string, request: { page: string; formerAddress?: string | undefined }): Promise<HomePreview> {
+export async function previewHome(
+  deps: Deps,
+  site: string,
+  request: { page: string; formerAddress?: string | undefined },
+): Promise<HomePreview> {
   const situation = await situationNow(deps, site);
   const { tx, draft } = situation;
   const { decision } = await prepareHome(situation, request);
   const after = draftWith(situation, decision);
-  const named = async (each: SourcePage, of = draft) => ({ id: each.id, label: await nameOf(situation, each), address: draftAddress(of, each) });
+  const named = async (each: SourcePage, of = draft) => ({
+    id: each.id,
+    label: await nameOf(situation, each),
+    address: draftAddress(of, each),
+  });
   const former = await homeNow(situation);
   const front = await importedFront(situation);
   const { shards } = await compileDraft(deps, site);
@@ -37,15 +45,26 @@ export async function previewHome(deps: Deps, site: string, request: { page: str
   return {
     version: (await siteState(tx, site)).version,
     page: await named(await pageOf(situation, request.page)),
-    former: former ? { ...(await named(former, after)), canChoose: former.id === front && !hasFormerAddress(situation, former.id) } : null,
-    leading: [...items.map(({ paths: _, ...item }) => item), ...(await linksToFront(situation, shards, read, named, items))],
-    linkingPages: linking.length, readPages: read.length,
+    former: former
+      ? { ...(await named(former, after)), canChoose: former.id === front && !hasFormerAddress(situation, former.id) }
+      : null,
+    leading: [
+      ...items.map(({ paths: _, ...item }) => item),
+      ...(await linksToFront(situation, shards, read, named, items)),
+    ],
+    linkingPages: linking.length,
+    readPages: read.length,
   };
 }
 
 async function pagesToFront({ tx, importId, draft }: Situation): Promise<readonly SourcePage[]> {
   const fronts = await pagesAt(tx, importId, ['index.html', 'index.htm']);
-  return pagesLinkingTo(tx, importId, draft, fronts.map(({ sourcePath }) => sourcePath));
+  return pagesLinkingTo(
+    tx,
+    importId,
+    draft,
+    fronts.map(({ sourcePath }) => sourcePath),
+  );
 }
 
 type Leading = HomePreview['leading'][number];
@@ -58,14 +77,33 @@ interface MenuLeading extends Leading {
 async function menuItemsToHome({ tx, importId, draft }: Situation): Promise<MenuLeading[]> {
   const menus = await siteMenus(tx, importId);
   const pageAt = await pagesOfItems(tx, importId, menus);
-  return menus.flatMap((menu) => [...allItems<MenuItem>(draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt))]
-    .filter(({ target, removed }) => target.kind === 'home' && removed === undefined)
-    .map(({ label }): MenuLeading => ({ kind: 'menu', label, menu: menuName(menu, menus), pages: menu.pages.length, on: [], paths: new Set(menu.pages) })));
+  return menus.flatMap((menu) =>
+    [...allItems<MenuItem>(draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt))]
+      .filter(({ target, removed }) => target.kind === 'home' && removed === undefined)
+      .map(({ label }): MenuLeading => ({
+        kind: 'menu',
+        label,
+        menu: menuName(menu, menus),
+        pages: menu.pages.length,
+        on: [],
+        paths: new Set(menu.pages),
+      })),
+  );
 }
 
 /** Links to the front by what they show: one with a picture in it is a logo. Those of menus are told with their menus. */
-async function linksToFront({ tx, draft }: Situation, shards: ShardHashes, pages: readonly SourcePage[], named: (page: SourcePage) => Promise<Leading['on'][number]>, items: readonly MenuLeading[]): Promise<Leading[]> {
-  const entries = await entriesOf(tx, shards, pages.map((page) => publishedPath(draft, page)));
+async function linksToFront(
+  { tx, draft }: Situation,
+  shards: ShardHashes,
+  pages: readonly SourcePage[],
+  named: (page: SourcePage) => Promise<Leading['on'][number]>,
+  items: readonly MenuLeading[],
+): Promise<Leading[]> {
+  const entries = await entriesOf(
+    tx,
+    shards,
+    pages.map((page) => publishedPath(draft, page)),
+  );
   const hashOf = (page: SourcePage) => entries.get(publishedPath(draft, page))?.hash ?? page.hash;
   const contents = await contentsByHash(tx, pages.map(hashOf));
   const found = new Map<string, { kind: 'logo' | 'link'; label: string; pages: Map<string, SourcePage> }>();
@@ -76,7 +114,13 @@ async function linksToFront({ tx, draft }: Situation, shards: ShardHashes, pages
     const base = baseHref(document);
     for (const element of elements(document.root)) {
       const href = element.tagName === 'a' || element.tagName === 'area' ? attribute(element, 'href') : undefined;
-      if (href === undefined || href === '' || href.startsWith('#') || addressLed(href, draftAddress(draft, page), base) !== (draft.basePath || '/')) continue;
+      if (
+        href === undefined ||
+        href === '' ||
+        href.startsWith('#') ||
+        addressLed(href, draftAddress(draft, page), base) !== (draft.basePath || '/')
+      )
+        continue;
       const words = textOf(element);
       if (items.some(({ label, paths }) => label === words && paths.has(page.sourcePath))) continue;
       const picture = [...elements(element)].find(({ tagName }) => tagName === 'img' || tagName === 'svg');
@@ -88,7 +132,15 @@ async function linksToFront({ tx, draft }: Situation, shards: ShardHashes, pages
       found.set(key, there);
     }
   }
-  return Promise.all([...found.values()].sort((a, b) => b.pages.size - a.pages.size).map(async ({ kind, label, pages: on }): Promise<Leading> => ({
-    kind, label, menu: null, pages: on.size, on: await Promise.all([...on.values()].slice(0, MOST_NAMED).map((page) => named(page))),
-  })));
+  return Promise.all(
+    [...found.values()]
+      .sort((a, b) => b.pages.size - a.pages.size)
+      .map(async ({ kind, label, pages: on }): Promise<Leading> => ({
+        kind,
+        label,
+        menu: null,
+        pages: on.size,
+        on: await Promise.all([...on.values()].slice(0, MOST_NAMED).map((page) => named(page))),
+      })),
+  );
 }

@@ -2,7 +2,24 @@
 import type { PageInside, Pointed } from '@fastigium/contracts/api/pages';
 import { DomainError } from '@fastigium/contracts/errors';
 import { candidateFiles, resolveHref } from '@fastigium/core/address';
-import { anchorAt, anchors, attribute, baseHref, elements, fold, parentOf, parsePage, PART_NAMES, parts, sectionLabel, sections, textOf, textPlaces, type Element, type PageDocument } from '@fastigium/core/html';
+import {
+  anchorAt,
+  anchors,
+  attribute,
+  baseHref,
+  elements,
+  fold,
+  parentOf,
+  parsePage,
+  PART_NAMES,
+  parts,
+  sectionLabel,
+  sections,
+  textOf,
+  textPlaces,
+  type Element,
+  type PageDocument,
+} from '@fastigium/core/html';
 import { compiledSpan, publishedPath } from '@fastigium/core/release';
 import { foldDecisions, sectionKey, siteAddress, writtenFrom, type Draft } from '@fastigium/core/site';
 import { addressLed } from '@fastigium/core/touches';
@@ -38,16 +55,36 @@ export async function pageInside(deps: Deps, site: string, id: string): Promise<
   // A section is known by what its source calls it, and called what the page will call it.
   const labelOf = ({ name, start, end, heading }: ReturnType<typeof sections>[number]) => {
     const now = compiledSpan({ ...plan, sectionsOut: [] }, shared, document, heading ?? { start, end });
-    return now === undefined ? name : (heading ? sectionLabel(now) : now === document.source.text.slice(start, end) ? name : sectionLabel(now).split(' ').slice(0, 6).join(' ')) || name;
+    return now === undefined
+      ? name
+      : (heading
+          ? sectionLabel(now)
+          : now === document.source.text.slice(start, end)
+            ? name
+            : sectionLabel(now).split(' ').slice(0, 6).join(' ')) || name;
   };
   const own = [...draft.touches.values()].filter(({ scope }) => scope.kind === 'page' && scope.page === id);
   const order = own.findLast((touch) => touch.kind === 'sections')?.order;
   const out = own.findLast((touch) => touch.kind === 'parts-out')?.parts ?? [];
   const removedHere = draft.removedSections.get(id);
   const kept = removedHere ? await keptRemovals(deps.db, site, draft) : undefined;
-  const removalAt = (of: number | undefined) => { const by = of === undefined ? undefined : kept?.get(of); return of !== undefined && by ? { of, by: by.by, at: by.at } : null; };
-  const found = sections(document).map((section) => ({ ...section, label: labelOf(section) })).map(({ name, nth, label }) => ({ name, nth, label, out: removedHere?.has(sectionKey({ name, nth })) || (order?.some((ref) => ref.name === name && ref.nth === nth && ref.out) ?? false), removal: removalAt(removedHere?.get(sectionKey({ name, nth }))?.removal) }));
-  const place = (section: { name: string; nth: number }) => order?.findIndex(({ name, nth }) => name === section.name && nth === section.nth) ?? -1;
+  const removalAt = (of: number | undefined) => {
+    const by = of === undefined ? undefined : kept?.get(of);
+    return of !== undefined && by ? { of, by: by.by, at: by.at } : null;
+  };
+  const found = sections(document)
+    .map((section) => ({ ...section, label: labelOf(section) }))
+    .map(({ name, nth, label }) => ({
+      name,
+      nth,
+      label,
+      out:
+        removedHere?.has(sectionKey({ name, nth })) ||
+        (order?.some((ref) => ref.name === name && ref.nth === nth && ref.out) ?? false),
+      removal: removalAt(removedHere?.get(sectionKey({ name, nth }))?.removal),
+    }));
+  const place = (section: { name: string; nth: number }) =>
+    order?.findIndex(({ name, nth }) => name === section.name && nth === section.nth) ?? -1;
   const there = new Set(parts(document).map(({ part }) => part));
   return {
     // In the order they have here; those the order does not name stay behind the one before them.
@@ -68,7 +105,12 @@ function inOrder<S>(found: readonly S[], place: (section: S) => number): S[] {
 }
 
 /** What stands at a place of the source, as the page will be published. */
-export async function pointedAt(deps: Deps, site: string, id: string, at: { start: number; child: number | null }): Promise<Pointed> {
+export async function pointedAt(
+  deps: Deps,
+  site: string,
+  id: string,
+  at: { start: number; child: number | null },
+): Promise<Pointed> {
   const open = await openPage(deps.db, site, id);
   const { page, bytes } = open;
   const document = parsePage(bytes);
@@ -76,29 +118,46 @@ export async function pointedAt(deps: Deps, site: string, id: string, at: { star
   const element = elementAt(document, at.start);
   if (!anchor || !element) throw new DomainError('touch-place-lost');
   const { plan, shared } = await planOne(deps.db, site, open, page);
-  const standing = (span: { readonly start: number; readonly end: number }) => compiledSpan(plan, shared, document, span);
-  const text = at.child === null ? undefined : [...textPlaces(document, element)].find(({ child }) => child === at.child);
+  const standing = (span: { readonly start: number; readonly end: number }) =>
+    compiledSpan(plan, shared, document, span);
+  const text =
+    at.child === null ? undefined : [...textPlaces(document, element)].find(({ child }) => child === at.child);
   const base = baseHref(document);
   let link: Pointed['link'] = null;
   for (let around: Element | undefined = element; around && !link; around = parentOf(around)) {
     const written = around.tagName === 'a' ? attribute(around, 'href') : undefined;
-    const linkAnchor = written === undefined ? undefined : anchorAt(document, around.sourceCodeLocation?.startOffset ?? -1, undefined);
+    const linkAnchor =
+      written === undefined ? undefined : anchorAt(document, around.sourceCodeLocation?.startOffset ?? -1, undefined);
     if (written === undefined || !linkAnchor) continue;
     const now = tagNow(around, standing);
     const href = (now && attribute(now, 'href')) ?? '';
     const to = resolveHref(href, plan.after, base);
     const meant = to.kind === 'inside' && href !== '' ? to.address.path : undefined;
     link = {
-      href, ...(await pageMeant(deps.db, open, meant)), newWindow: (now && attribute(now, 'target')) === '_blank', anchor: linkAnchor,
+      href,
+      ...(await pageMeant(deps.db, open, meant)),
+      newWindow: (now && attribute(now, 'target')) === '_blank',
+      anchor: linkAnchor,
       leads: addressLed(written, writtenFrom(page), base) ?? null,
     };
   }
-  const picture = element.tagName === 'img' && attribute(element, 'src') !== undefined ? (tagNow(element, standing) ?? element) : undefined;
+  const picture =
+    element.tagName === 'img' && attribute(element, 'src') !== undefined
+      ? (tagNow(element, standing) ?? element)
+      : undefined;
   const shown = picture && resolveHref(attribute(picture, 'src') ?? '', plan.after, base);
   const inside = shown?.kind === 'inside' ? insideSite(open.draft, shown.address.path) : undefined;
   return {
-    anchor, text: text ? textNow(standing(text)) : null, link,
-    picture: picture ? { address: inside ?? null, alt: attribute(picture, 'alt') ?? null, anchor: anchorAt(document, at.start, undefined) ?? anchor } : null,
+    anchor,
+    text: text ? textNow(standing(text)) : null,
+    link,
+    picture: picture
+      ? {
+          address: inside ?? null,
+          alt: attribute(picture, 'alt') ?? null,
+          anchor: anchorAt(document, at.start, undefined) ?? anchor,
+        }
+      : null,
   };
 }
 
@@ -127,7 +186,11 @@ function elementAt(document: PageDocument, start: number) {
   return undefined;
 }
 
-async function pageMeant(queries: Queries, { importId, draft }: OpenPage, path: string | undefined): Promise<{ page: string | null; isHome: boolean }> {
+async function pageMeant(
+  queries: Queries,
+  { importId, draft }: OpenPage,
+  path: string | undefined,
+): Promise<{ page: string | null; isHome: boolean }> {
   if (path === undefined) return { page: null, isHome: false };
   const inside = insideSite(draft, path);
   const files = new Set([...candidateFiles(inside), ...candidateFiles(`${inside}/`)]);

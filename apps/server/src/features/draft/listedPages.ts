@@ -30,7 +30,11 @@ async function allAdded(queries: Queries, importId: string, draft: Draft): Promi
   if (ids.length === 0) return [];
   const pages = await allPages(queries, importId, draft);
   const rows = await queries.many<{ id: string; title: string | null; language: string | null; date: string | null }>(
-    'select page_id as id, title, language, dated::text as date from added_page where page_id = any($1)', [ids],
+    'select page_id as id, title, language, dated::text as date from added_page where page_id = any($1)',
+    [ids],
   );
-  return rows.flatMap((row) => { const page = pages.get(row.id); return page && isAdded(draft, row.id) ? [{ ...row, sourcePath: page.sourcePath, uses: 0 }] : []; });
+  return rows.flatMap((row) => {
+    const page = pages.get(row.id);
+    return page && isAdded(draft, row.id) ? [{ ...row, sourcePath: page.sourcePath, uses: 0 }] : [];
+  });
 }

@@ -27,16 +27,25 @@ interface DatedPage extends Record<string, unknown> {
 }
 
 /** By page; a listing whose page is gone or held back is none. */
-export async function listingsInDraft(tx: Queries, site: string, importId: string, draft: Draft): Promise<Map<string, ListingInDraft>> {
+export async function listingsInDraft(
+  tx: Queries,
+  site: string,
+  importId: string,
+  draft: Draft,
+): Promise<Map<string, ListingInDraft>> {
   const out = new Map<string, ListingInDraft>();
   if (draft.listings.size === 0) return out;
   const pages = await allPages(tx, importId, draft);
-  const readings = new Map((await tx.many<DatedPage>(
-    `select f.page_id as id, r.title, r.language, r.description, r.dated::text as date
+  const readings = new Map(
+    (
+      await tx.many<DatedPage>(
+        `select f.page_id as id, r.title, r.language, r.description, r.dated::text as date
        from source_file f join file_reading r using (import_id, path) where f.import_id = $1 and f.page_id is not null and (r.dated is not null or f.page_id = any($3))
       union all select page_id as id, title, language, description, dated::text from added_page where site_id = $2`,
-    [importId, site, [...draft.listings.keys()]],
-  )).map((row) => [row.id, row]));
+        [importId, site, [...draft.listings.keys()]],
+      )
+    ).map((row) => [row.id, row]),
+  );
   const endings = await titleEndings(tx, importId);
   const { name } = await tx.one<{ name: string }>('select name from site where id = $1', [site]);
   const domain = (await siteNames(tx, site))?.main;
@@ -45,17 +54,39 @@ export async function listingsInDraft(tx: Queries, site: string, importId: strin
     const page = pages.get(id);
     if (!page || draft.notReady.has(id)) continue;
     const own = siteAddress(draft, page);
-    const entryPages = [...pages.values()].filter((each) => each.id !== id && !draft.notReady.has(each.id) && readings.get(each.id)?.date != null && isUnder(siteAddress(draft, each), own));
+    const entryPages = [...pages.values()].filter(
+      (each) =>
+        each.id !== id &&
+        !draft.notReady.has(each.id) &&
+        readings.get(each.id)?.date != null &&
+        isUnder(siteAddress(draft, each), own),
+    );
     const entries: Entry[] = entryPages.map((each) => {
       const reading = readings.get(each.id);
-      return { id: each.id, title: titleOf(each.id), address: draftAddress(draft, each), date: reading?.date ?? '', summary: reading?.description ?? '' };
+      return {
+        id: each.id,
+        title: titleOf(each.id),
+        address: draftAddress(draft, each),
+        date: reading?.date ?? '',
+        summary: reading?.description ?? '',
+      };
     });
     const plans = listingPlans(entries, draftAddress(draft, page), perPage);
     out.set(id, {
-      page, plans, importedAddresses: entryPages.filter((each) => !isAdded(draft, each.id)).map(({ sourcePath }) => addressOfFile(sourcePath)),
+      page,
+      plans,
+      importedAddresses: entryPages
+        .filter((each) => !isAdded(draft, each.id))
+        .map(({ sourcePath }) => addressOfFile(sourcePath)),
       feed: atomFeed({
-        id, title: titleOf(id), origin: domain === undefined ? '' : `https://${domain}`, address: plans[0]?.feed ?? '', listing: draftAddress(draft, page),
-        author: name, language: readings.get(id)?.language ?? undefined, entries,
+        id,
+        title: titleOf(id),
+        origin: domain === undefined ? '' : `https://${domain}`,
+        address: plans[0]?.feed ?? '',
+        listing: draftAddress(draft, page),
+        author: name,
+        language: readings.get(id)?.language ?? undefined,
+        entries,
       }),
     });
   }
@@ -63,11 +94,19 @@ export async function listingsInDraft(tx: Queries, site: string, importId: strin
 }
 
 /** The plan of the listing's own page, and those of the pages it goes on with. */
-export function plansOfListing(draft: Draft, { page, plans, importedAddresses }: ListingInDraft, addressOf: (page: string) => string | undefined): PagePlan[] {
+export function plansOfListing(
+  draft: Draft,
+  { page, plans, importedAddresses }: ListingInDraft,
+  addressOf: (page: string) => string | undefined,
+): PagePlan[] {
   const own = planPage(draft, page, writtenFrom(page), addressOf);
   return plans.map((plan, index) => {
     const address = plan.addresses[index] ?? own.after;
-    return { ...own, ...(index === 0 ? {} : { after: address, path: fileOfAddress(address) ?? own.path }), listing: { plan, importedAddresses } };
+    return {
+      ...own,
+      ...(index === 0 ? {} : { after: address, path: fileOfAddress(address) ?? own.path }),
+      listing: { plan, importedAddresses },
+    };
   });
 }
 
@@ -83,7 +122,10 @@ export function pathsOfListing(listing: ListingInDraft): string[] {
 }
 
 /** Listings that are not in both drafts, or not the same in both. */
-export function differingListings(before: ReadonlyMap<string, ListingInDraft>, after: ReadonlyMap<string, ListingInDraft>): string[] {
+export function differingListings(
+  before: ReadonlyMap<string, ListingInDraft>,
+  after: ReadonlyMap<string, ListingInDraft>,
+): string[] {
   const text = (listing: ListingInDraft | undefined) => JSON.stringify(listing && [listing.plans, listing.feed]);
   return [...new Set([...before.keys(), ...after.keys()])].filter((id) => text(before.get(id)) !== text(after.get(id)));
 }
@@ -94,5 +136,12 @@ export async function feedEntry(tx: Queries, listing: ListingInDraft): Promise<M
   const bytes = Buffer.from(listing.feed);
   const hash = sha256(bytes);
   await keepContents(tx, [{ hash, bytes }], null);
-  return [{ path, hash, sizeBytes: bytes.length, headers: { ...fileHeaders(path), 'content-type': 'application/atom+xml; charset=utf-8' } }];
+  return [
+    {
+      path,
+      hash,
+      sizeBytes: bytes.length,
+      headers: { ...fileHeaders(path), 'content-type': 'application/atom+xml; charset=utf-8' },
+    },
+  ];
 }

@@ -12,7 +12,10 @@ import { menuName } from './menuNames.ts';
 import { foundMenus, pagesOfItems } from './menus.ts';
 import { titleEndings } from './prepare/situation.ts';
 
-export async function menuRows(deps: Deps, site: string): Promise<{ version: number; menus: MenuRow[]; apart: (KeptApart & { labels: string[] })[] }> {
+export async function menuRows(
+  deps: Deps,
+  site: string,
+): Promise<{ version: number; menus: MenuRow[]; apart: (KeptApart & { labels: string[] })[] }> {
   const { db } = deps;
   const { currentImport: importId, version } = await siteState(db, site);
   if (importId === null) throw new DomainError('nothing-imported');
@@ -22,15 +25,31 @@ export async function menuRows(deps: Deps, site: string): Promise<{ version: num
   const bySource = new Map((await listedPages(db, importId, draft)).map((page) => [page.sourcePath, page]));
   const endings = await titleEndings(db, importId);
   return {
-    version, apart: apart.map((each) => ({ ...each, labels: [...each.labels] })),
+    version,
+    apart: apart.map((each) => ({ ...each, labels: [...each.labels] })),
     menus: menus.map((menu) => {
       const decided = draft.menus.get(menu.id);
       return {
-        id: menu.id, name: menuName(menu, menus), way: menu.way, isEdited: decided !== undefined, whereItDiffers: decided?.whereItDiffers ?? false, pages: menu.pages.length,
+        id: menu.id,
+        name: menuName(menu, menus),
+        way: menu.way,
+        isEdited: decided !== undefined,
+        whereItDiffers: decided?.whereItDiffers ?? false,
+        pages: menu.pages.length,
         items: [...(decided?.items ?? importedItems(menu, pageAt))] as MenuItemRequest[],
         differing: menu.differing.slice(0, 200).flatMap(({ page: path, missing, extra }) => {
           const page = bySource.get(path);
-          return page ? [{ id: page.id, title: labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings), address: draftAddress(draft, page), missing: [...missing], extra: [...extra] }] : [];
+          return page
+            ? [
+                {
+                  id: page.id,
+                  title: labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings),
+                  address: draftAddress(draft, page),
+                  missing: [...missing],
+                  extra: [...extra],
+                },
+              ]
+            : [];
         }),
       };
     }),

@@ -11,29 +11,51 @@ const COLUMNS = `f.page_id as id, f.path as "sourcePath", f.hash, f.size_bytes a
 
 function addedPages(draft: Draft, isWanted: (id: string) => boolean): SourcePage[] {
   return [...draft.nodes.values()].flatMap((node) =>
-    node.kind === 'page' && isWanted(node.id) && !isOut(draft, node.id) ? [{ id: node.id, sourcePath: node.writtenAt, hash: node.hash, sizeBytes: node.sizeBytes }] : []);
+    node.kind === 'page' && isWanted(node.id) && !isOut(draft, node.id)
+      ? [{ id: node.id, sourcePath: node.writtenAt, hash: node.hash, sizeBytes: node.sizeBytes }]
+      : [],
+  );
 }
 
-export async function pagesById(queries: Queries, importId: string, draft: Draft, ids: Iterable<string>): Promise<Map<string, SourcePage>> {
+export async function pagesById(
+  queries: Queries,
+  importId: string,
+  draft: Draft,
+  ids: Iterable<string>,
+): Promise<Map<string, SourcePage>> {
   const wanted = new Set(ids);
   if (wanted.size === 0) return new Map();
-  const rows = await queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id = any($2)`, [importId, [...wanted]]);
+  const rows = await queries.many<SourcePage>(
+    `select ${COLUMNS} from source_file f where import_id = $1 and page_id = any($2)`,
+    [importId, [...wanted]],
+  );
   return byId(standing(draft, [...rows, ...addedPages(draft, (id) => wanted.has(id))]));
 }
 
 export async function allPages(queries: Queries, importId: string, draft: Draft): Promise<Map<string, SourcePage>> {
-  const rows = await queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id is not null`, [importId]);
+  const rows = await queries.many<SourcePage>(
+    `select ${COLUMNS} from source_file f where import_id = $1 and page_id is not null`,
+    [importId],
+  );
   return byId(standing(draft, [...rows, ...addedPages(draft, () => true)]));
 }
 
 /** Pages of the import that stand at some paths in it. */
 export async function pagesAt(queries: Queries, importId: string, paths: readonly string[]): Promise<SourcePage[]> {
   if (paths.length === 0) return [];
-  return queries.many<SourcePage>(`select ${COLUMNS} from source_file f where import_id = $1 and page_id is not null and path = any($2)`, [importId, paths]);
+  return queries.many<SourcePage>(
+    `select ${COLUMNS} from source_file f where import_id = $1 and page_id is not null and path = any($2)`,
+    [importId, paths],
+  );
 }
 
 /** Pages that link to or load one of these files; those added here or as a release had them are few, and all of them are said to. */
-export async function pagesLinkingTo(queries: Queries, importId: string, draft: Draft, paths: readonly string[]): Promise<readonly SourcePage[]> {
+export async function pagesLinkingTo(
+  queries: Queries,
+  importId: string,
+  draft: Draft,
+  paths: readonly string[],
+): Promise<readonly SourcePage[]> {
   if (paths.length === 0) return [];
   const rows = await queries.many<SourcePage>(
     `select ${COLUMNS} from file_reading r join source_file f using (import_id, path)
@@ -56,14 +78,21 @@ function stoodElsewhere(draft: Draft, released: readonly Released[]): ReadonlySe
 }
 
 /** Pages a draft's rules speak of: those that moved, are removed or stand in, and those that redirects land on; all, where the site itself moved. */
-export async function pagesOfRules(queries: Queries, importId: string, draft: Draft, released: readonly Released[]): Promise<Map<string, SourcePage>> {
+export async function pagesOfRules(
+  queries: Queries,
+  importId: string,
+  draft: Draft,
+  released: readonly Released[],
+): Promise<Map<string, SourcePage>> {
   const elsewhere = stoodElsewhere(draft, released);
-  if (elsewhere === 'all' || draft.style !== 'imported' || draft.formerStyles.size > 0) return allPages(queries, importId, withRemoved(draft));
+  if (elsewhere === 'all' || draft.style !== 'imported' || draft.formerStyles.size > 0)
+    return allPages(queries, importId, withRemoved(draft));
   const ids = [...elsewhere, ...draft.addresses.keys(), ...draft.formerAddresses.keys(), ...draft.crawledFrom.keys()];
   for (const redirect of draft.redirects.values()) {
     if (redirect.status !== 410 && redirect.target.kind === 'page') ids.push(redirect.target.page);
   }
-  for (const { left, standIn } of draft.removals.values()) ids.push(...left, ...(standIn.kind === 'page' ? [standIn.page] : []));
+  for (const { left, standIn } of draft.removals.values())
+    ids.push(...left, ...(standIn.kind === 'page' ? [standIn.page] : []));
   return pagesById(queries, importId, withRemoved(draft), ids);
 }
 

@@ -1,8 +1,25 @@
 /** What the Pages station lists: the tree as the draft has it. */
 import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
-import { differingShards, importedItems, parseShard, publishedPath, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
-import { draftRows, isAdded, isOut, labelOf, withoutNodes, withRemoved, type Draft, type DraftNode, type TreeRow } from '@fastigium/core/site';
+import {
+  differingShards,
+  importedItems,
+  parseShard,
+  publishedPath,
+  type ManifestEntry,
+  type ShardHashes,
+} from '@fastigium/core/release';
+import {
+  draftRows,
+  isAdded,
+  isOut,
+  labelOf,
+  withoutNodes,
+  withRemoved,
+  type Draft,
+  type DraftNode,
+  type TreeRow,
+} from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { shardTexts } from '../manifests.ts';
@@ -23,37 +40,83 @@ interface Shown {
   readonly stateOf: (path: string) => PageRow['state'];
 }
 
-export async function pageRows(deps: Deps, site: string): Promise<{ version: number; style: Draft['style']; pages: PageRow[]; removed: RemovedRow[] }> {
+export async function pageRows(
+  deps: Deps,
+  site: string,
+): Promise<{ version: number; style: Draft['style']; pages: PageRow[]; removed: RemovedRow[] }> {
   const { draft, importId, version, shards } = await compileDraft(deps, site);
   const pages = await listedPages(deps.db, importId, withRemoved(draft));
   const listings = await listingsInDraft(deps.db, site, importId, draft);
   const shown: Shown = {
-    draft, endings: await titleEndings(deps.db, importId), menus: await menusOfPages(deps.db, importId, draft), touches: await touchesOfPages(deps.db, importId, draft),
-    entries: new Map([...listings].map(([id, { plans }]) => [id, plans.reduce((sum, { entries }) => sum + entries.length, 0)])), stateOf: await statesAgainstLive(deps.db, site, shards),
+    draft,
+    endings: await titleEndings(deps.db, importId),
+    menus: await menusOfPages(deps.db, importId, draft),
+    touches: await touchesOfPages(deps.db, importId, draft),
+    entries: new Map(
+      [...listings].map(([id, { plans }]) => [id, plans.reduce((sum, { entries }) => sum + entries.length, 0)]),
+    ),
+    stateOf: await statesAgainstLive(deps.db, site, shards),
   };
   const whole = draftRows(draft, pages);
-  const rows = withoutNodes(whole, (id) => isOut(draft, id)).map(({ page, depth, parent }) => rowOf(shown, page, depth, parent));
+  const rows = withoutNodes(whole, (id) => isOut(draft, id)).map(({ page, depth, parent }) =>
+    rowOf(shown, page, depth, parent),
+  );
   return { version, style: draft.style, pages: rows, removed: await removedRows(deps, site, shown, whole, rows) };
 }
 
-function rowOf(shown: Shown, { id, address, file }: DraftNode<ListedPage>, depth: number, parent: string | null): PageRow {
+function rowOf(
+  shown: Shown,
+  { id, address, file }: DraftNode<ListedPage>,
+  depth: number,
+  parent: string | null,
+): PageRow {
   const { draft } = shown;
   if (!file) return nodeRow(draft, id, depth, parent);
   const set = draft.titles.get(id);
   const title = set ?? file.title ?? '';
   const isReady = !draft.notReady.has(id);
   return {
-    id, kind: 'page', sourcePath: file.sourcePath, address: draft.basePath + (address ?? ''), depth, parent,
-    title, label: labelOf(title, shown.endings), importedTitle: set === undefined ? null : (file.title ?? ''), language: file.language,
-    isHome: address === '/' && !isOut(draft, id), isAdded: isAdded(draft, id), isReady, inMenus: !draft.hidden.has(id),
-    menus: [...new Set([...(shown.menus.get(id) ?? []), ...(address === '/' ? (shown.menus.get(HOME) ?? []) : [])].map(({ name }) => name))],
-    menuWords: [...(shown.menus.get(id) ?? []), ...(address === '/' ? (shown.menus.get(HOME) ?? []) : [])].map(({ menu, name, label }) => ({ menu, name, label })), date: file.date, lists: shown.entries.get(id) ?? null,
-    touches: shown.touches.get(id) ?? 0, state: isReady && !isOut(draft, id) ? shown.stateOf(publishedPath(draft, file)) : 'new', linksIn: file.uses, textOf: draft.sources.get(id)?.release ?? null,
+    id,
+    kind: 'page',
+    sourcePath: file.sourcePath,
+    address: draft.basePath + (address ?? ''),
+    depth,
+    parent,
+    title,
+    label: labelOf(title, shown.endings),
+    importedTitle: set === undefined ? null : (file.title ?? ''),
+    language: file.language,
+    isHome: address === '/' && !isOut(draft, id),
+    isAdded: isAdded(draft, id),
+    isReady,
+    inMenus: !draft.hidden.has(id),
+    menus: [
+      ...new Set(
+        [...(shown.menus.get(id) ?? []), ...(address === '/' ? (shown.menus.get(HOME) ?? []) : [])].map(
+          ({ name }) => name,
+        ),
+      ),
+    ],
+    menuWords: [...(shown.menus.get(id) ?? []), ...(address === '/' ? (shown.menus.get(HOME) ?? []) : [])].map(
+      ({ menu, name, label }) => ({ menu, name, label }),
+    ),
+    date: file.date,
+    lists: shown.entries.get(id) ?? null,
+    touches: shown.touches.get(id) ?? 0,
+    state: isReady && !isOut(draft, id) ? shown.stateOf(publishedPath(draft, file)) : 'new',
+    linksIn: file.uses,
+    textOf: draft.sources.get(id)?.release ?? null,
   };
 }
 
 /** Removed rows in their places: below what stands or stood above them, before what comes next and still stands. */
-async function removedRows(deps: Deps, site: string, shown: Shown, whole: readonly TreeRow<DraftNode<ListedPage>>[], standing: readonly PageRow[]): Promise<RemovedRow[]> {
+async function removedRows(
+  deps: Deps,
+  site: string,
+  shown: Shown,
+  whole: readonly TreeRow<DraftNode<ListedPage>>[],
+  standing: readonly PageRow[],
+): Promise<RemovedRow[]> {
   const { draft } = shown;
   if (draft.removals.size === 0) return [];
   const removals = await keptRemovals(deps.db, site, draft);
@@ -74,12 +137,24 @@ async function removedRows(deps: Deps, site: string, shown: Shown, whole: readon
     const nth = (counts.get(parent) ?? 0) + 1;
     counts.set(parent, nth);
     if (!kept) {
-      for (; waiting < out.length; waiting += 1) { const row = out[waiting]; if (row) row.before = page.id; }
+      for (; waiting < out.length; waiting += 1) {
+        const row = out[waiting];
+        if (row) row.before = page.id;
+      }
       continue;
     }
     depths.set(page.id, above + 1);
     const parentNode = parent === null ? undefined : nodes.get(parent);
-    out.push({ ...rowOf(shown, page, above + 1, parent), removal, nth, under: parentNode ? rowOf(shown, parentNode, 0, null).label : '', before: null, by: kept.by, at: kept.at, keptUntil: kept.keptUntil });
+    out.push({
+      ...rowOf(shown, page, above + 1, parent),
+      removal,
+      nth,
+      under: parentNode ? rowOf(shown, parentNode, 0, null).label : '',
+      before: null,
+      by: kept.by,
+      at: kept.at,
+      keptUntil: kept.keptUntil,
+    });
   }
   return out;
 }
@@ -88,18 +163,46 @@ function nodeRow(draft: Draft, id: string, depth: number, parent: string | null)
   const node = draft.nodes.get(id);
   const title = draft.titles.get(id) ?? (node && node.kind !== 'page' ? node.title : '');
   return {
-    id, kind: node?.kind === 'link' ? 'link' : 'group', sourcePath: '', address: node?.kind === 'link' ? node.url : '', depth, parent, title, label: title, importedTitle: null, language: null,
-    isHome: false, isAdded: true, isReady: true, inMenus: true, menus: [], menuWords: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 0, textOf: null,
+    id,
+    kind: node?.kind === 'link' ? 'link' : 'group',
+    sourcePath: '',
+    address: node?.kind === 'link' ? node.url : '',
+    depth,
+    parent,
+    title,
+    label: title,
+    importedTitle: null,
+    language: null,
+    isHome: false,
+    isAdded: true,
+    isReady: true,
+    inMenus: true,
+    menus: [],
+    menuWords: [],
+    date: null,
+    lists: null,
+    touches: 0,
+    state: 'live',
+    linksIn: 0,
+    textOf: null,
   };
 }
 
-async function statesAgainstLive(queries: Queries, site: string, shards: ShardHashes): Promise<(path: string) => PageRow['state']> {
+async function statesAgainstLive(
+  queries: Queries,
+  site: string,
+  shards: ShardHashes,
+): Promise<(path: string) => PageRow['state']> {
   const live = await queries.maybeOne<{ shards: string[] }>(
-    'select r.shards from site s join release r on r.id = s.live_release where s.id = $1', [site],
+    'select r.shards from site s join release r on r.id = s.live_release where s.id = $1',
+    [site],
   );
   if (!live) return () => 'new';
   const indices = differingShards(live.shards, shards);
-  const text = await shardTexts(queries, indices.flatMap((index) => [live.shards[index], shards[index]]));
+  const text = await shardTexts(
+    queries,
+    indices.flatMap((index) => [live.shards[index], shards[index]]),
+  );
   const read = (hash: string | undefined): ManifestEntry[] => (hash ? parseShard(text(hash)) : []);
   const before = new Map(indices.flatMap((index) => read(live.shards[index])).map((entry) => [entry.path, entry.hash]));
   const after = new Map(indices.flatMap((index) => read(shards[index])).map((entry) => [entry.path, entry.hash]));
@@ -129,7 +232,12 @@ async function menusOfPages(queries: Queries, importId: string, draft: Draft): P
   for (const menu of menus) {
     const items = draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt);
     for (const { target, label, removed } of allItems<MenuItem>(items)) {
-      const page = target.kind === 'home' ? HOME : target.kind === 'page' && !draft.hidden.has(target.page) ? target.page : undefined;
+      const page =
+        target.kind === 'home'
+          ? HOME
+          : target.kind === 'page' && !draft.hidden.has(target.page)
+            ? target.page
+            : undefined;
       if (page === undefined || removed !== undefined) continue;
       out.set(page, [...(out.get(page) ?? []), { menu: menu.id, name: menuName(menu, menus), label }]);
     }
@@ -145,7 +253,10 @@ async function touchesOfPages(queries: Queries, importId: string, draft: Draft):
     else wide.push(seq);
   }
   if (wide.length === 0) return out;
-  const rows = await queries.many<{ page: string; n: number }>('select page_id as page, count(*)::int as n from touch_place where import_id = $1 and seq = any($2) group by page_id', [importId, wide]);
+  const rows = await queries.many<{ page: string; n: number }>(
+    'select page_id as page, count(*)::int as n from touch_place where import_id = $1 and seq = any($2) group by page_id',
+    [importId, wide],
+  );
   for (const { page, n } of rows) out.set(page, (out.get(page) ?? 0) + n);
   return out;
 }

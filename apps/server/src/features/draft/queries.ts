@@ -28,7 +28,9 @@ export async function proveOnDraft(deps: Deps, site: string, text: string): Prom
 
 async function titleOfFile(queries: Queries, importId: string, draft: Draft, file: string): Promise<string | null> {
   const inside = insideBase(draft.basePath, file) ?? file;
-  const moved = [...draft.addresses].find(([, address]) => formatAddress({ path: address, query: undefined }) === addressOfFile(inside))?.[0];
+  const moved = [...draft.addresses].find(
+    ([, address]) => formatAddress({ path: address, query: undefined }) === addressOfFile(inside),
+  )?.[0];
   const row = await queries.maybeOne<{ id: string | null; title: string | null }>(
     `select f.page_id as id, r.title from source_file f left join file_reading r using (import_id, path)
       where f.import_id = $1 and ${moved === undefined ? 'f.path = $2' : 'f.page_id = $2::uuid'}`,
@@ -38,14 +40,27 @@ async function titleOfFile(queries: Queries, importId: string, draft: Draft, fil
 }
 
 export async function historyRows(queries: Queries, site: string) {
-  const rows = await queries.many<{ seq: number; words: string; id: string | null; name: string | null; at: Date; body: { kind: Decision['kind']; of?: number } }>(
+  const rows = await queries.many<{
+    seq: number;
+    words: string;
+    id: string | null;
+    name: string | null;
+    at: Date;
+    body: { kind: Decision['kind']; of?: number };
+  }>(
     `select d.seq, d.words, p.id, p.name, d.at, d.body from decision d left join person p on p.id = d.by
       where d.site_id = $1 order by d.seq desc limit 500`,
     [site],
   );
   const undone = new Set<number>();
-  for (const { seq, body } of rows) if (body.kind === 'undo' && body.of !== undefined && !undone.has(seq)) undone.add(body.of);
+  for (const { seq, body } of rows)
+    if (body.kind === 'undo' && body.of !== undefined && !undone.has(seq)) undone.add(body.of);
   return rows.map(({ seq, words, id, name, at, body }) => ({
-    seq, words, by: id === null || name === null ? null : { id, name, initials: initials(name) }, at: at.toISOString(), undone: undone.has(seq), isStep: !isFact(body),
+    seq,
+    words,
+    by: id === null || name === null ? null : { id, name, initials: initials(name) },
+    at: at.toISOString(),
+    undone: undone.has(seq),
+    isStep: !isFact(body),
   }));
 }

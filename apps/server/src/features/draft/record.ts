@@ -5,12 +5,26 @@ import { announce } from '../../db/events.ts';
 import { enqueue } from '../../jobs/queue.ts';
 
 /** Whoever decided; nobody where a time ran out, and then somebody whom the work that follows is done for. */
-export type Author = { readonly id: string; readonly name: string; readonly worker?: undefined } | { readonly id: string | null; readonly name: string; readonly worker: string };
+export type Author =
+  | { readonly id: string; readonly name: string; readonly worker?: undefined }
+  | { readonly id: string | null; readonly name: string; readonly worker: string };
 
 /** @param words the decision in words, for the history @returns the version of the draft it makes */
-export async function recordDecision(tx: Queries, { id: site, version: before }: { readonly id: string; readonly version: number }, by: Author, decision: Decision, words: string): Promise<number> {
+export async function recordDecision(
+  tx: Queries,
+  { id: site, version: before }: { readonly id: string; readonly version: number },
+  by: Author,
+  decision: Decision,
+  words: string,
+): Promise<number> {
   const version = before + 1;
-  await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [site, version, JSON.stringify(decision), words, by.id]);
+  await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [
+    site,
+    version,
+    JSON.stringify(decision),
+    words,
+    by.id,
+  ]);
   await tx.run('update site set version = $2 where id = $1', [site, version]);
   await announce(tx, { kind: 'draft', site, version, by: by.name });
   await compileSoon(tx, site, by.id ?? by.worker ?? '');
@@ -19,6 +33,9 @@ export async function recordDecision(tx: Queries, { id: site, version: before }:
 
 /** One waiting compile is enough: it takes up everything decided until it starts. */
 export async function compileSoon(tx: Queries, site: string, by: string): Promise<void> {
-  const waiting = await tx.maybeOne(`select 1 from job where site_id = $1 and kind = 'compile' and state = 'waiting' limit 1`, [site]);
+  const waiting = await tx.maybeOne(
+    `select 1 from job where site_id = $1 and kind = 'compile' and state = 'waiting' limit 1`,
+    [site],
+  );
   if (!waiting) await enqueue(tx, { kind: 'compile', site, body: {}, by });
 }

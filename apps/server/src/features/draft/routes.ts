@@ -26,8 +26,14 @@ export function draftRoutes(routes: Routes, deps: Deps): void {
   routes.on(pagesApi.touches, ({ params }) => touchRows(deps, params.site));
   routes.on(pagesApi.touchPlaces, ({ params, body }) => touchPlaces(deps, params.site, body.page, body.touch as Touch));
   routes.on(pagesApi.menus, ({ params }) => menuRows(deps, params.site));
-  routes.on(pagesApi.previewRename, ({ params, body }) => previewAddresses(deps, params.site, { kind: 'rename', page: params.page, address: body.address }));
+  routes.on(pagesApi.previewRename, ({ params, body }) =>
+    previewAddresses(deps, params.site, { kind: 'rename', page: params.page, address: body.address }),
+  );
   routes.on(pagesApi.previewHome, ({ params, body }) => previewHome(deps, params.site, { page: params.page, ...body }));
-  routes.on(pagesApi.previewStyle, ({ params, body }) => previewAddresses(deps, params.site, { kind: 'address-style', style: body.style }));
-  routes.on(pagesApi.addAsset, ({ req, params, query, person }) => addAsset(deps, params.site, person, { ...query, stream: req }));
+  routes.on(pagesApi.previewStyle, ({ params, body }) =>
+    previewAddresses(deps, params.site, { kind: 'address-style', style: body.style }),
+  );
+  routes.on(pagesApi.addAsset, ({ req, params, query, person }) =>
+    addAsset(deps, params.site, person, { ...query, stream: req }),
+  );
 }

@@ -33,8 +33,14 @@ export async function filesNamed(deps: Deps, site: string, search: string): Prom
   if (importId === null) return [];
   const draft = foldDecisions(await history(deps.db, site));
   const rows = await deps.db.many<{ path: string }>(
-    'select path from source_file where import_id = $1 and page_id is null and position(lower($2) in lower(path)) > 0 order by length(path), path limit $3', [importId, search.replace(/^\//, ''), MOST_FILES],
+    'select path from source_file where import_id = $1 and page_id is null and position(lower($2) in lower(path)) > 0 order by length(path), path limit $3',
+    [importId, search.replace(/^\//, ''), MOST_FILES],
   );
-  const added = [...draft.assets.keys()].filter((path) => path.toLowerCase().includes(search.toLowerCase().replace(/^\//, '')));
-  return [...new Set([...added, ...rows.map(({ path }) => path)])].filter((path) => !draft.removedFiles.has(path)).slice(0, MOST_FILES).map(addressOfFile);
+  const added = [...draft.assets.keys()].filter((path) =>
+    path.toLowerCase().includes(search.toLowerCase().replace(/^\//, '')),
+  );
+  return [...new Set([...added, ...rows.map(({ path }) => path)])]
+    .filter((path) => !draft.removedFiles.has(path))
+    .slice(0, MOST_FILES)
+    .map(addressOfFile);
 }

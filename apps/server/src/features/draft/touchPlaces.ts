@@ -17,21 +17,33 @@ const PAGES_A_BATCH = 64;
 
 /** Pages in the touch's scope with at least one place, and those where its place was changed; of removed ones too, where the draft is given with them. */
 export async function findTouchPlaces(
-  threads: Deps['threads'], tx: Queries, importId: string, draft: Draft, touch: Touch, signal?: AbortSignal,
+  threads: Deps['threads'],
+  tx: Queries,
+  importId: string,
+  draft: Draft,
+  touch: Touch,
+  signal?: AbortSignal,
 ): Promise<FoundPlaces[]> {
   const pages = await allPages(tx, importId, draft);
   const root = touch.scope.kind === 'everywhere' ? undefined : pages.get(touch.scope.page);
   const rootAddress = root && siteAddress(draft, root);
-  const inScope = [...pages.values()].filter((page) => isInScope(touch.scope, page.id, siteAddress(draft, page), () => rootAddress));
+  const inScope = [...pages.values()].filter((page) =>
+    isInScope(touch.scope, page.id, siteAddress(draft, page), () => rootAddress),
+  );
   const candidates = touch.scope.kind === 'page' ? inScope : await holding(tx, inScope, touch);
   const out: FoundPlaces[] = [];
   for (let from = 0; from < candidates.length; from += PAGES_A_BATCH) {
     signal?.throwIfAborted();
     const batch = candidates.slice(from, from + PAGES_A_BATCH);
-    const contents = await contentsByHash(tx, batch.map(({ hash }) => hash));
+    const contents = await contentsByHash(
+      tx,
+      batch.map(({ hash }) => hash),
+    );
     const work = batch.flatMap((page) => {
       const bytes = contents.get(page.hash);
-      return bytes ? [{ page: { id: page.id, before: writtenFrom(page), after: draftAddress(draft, page) }, bytes }] : [];
+      return bytes
+        ? [{ page: { id: page.id, before: writtenFrom(page), after: draftAddress(draft, page) }, bytes }]
+        : [];
     });
     const found = await threads.find(work, [touch], signal);
     batch.forEach((page, index) => {
@@ -58,15 +70,29 @@ async function holding(tx: Queries, pages: readonly SourcePage[], touch: Touch):
 }
 
 function longestWord(touch: Touch): string | undefined {
-  const text = 'place' in touch ? touch.place.mark : touch.kind === 'picture' ? (touch.from.split('/').at(-1) ?? '') : '';
+  const text =
+    'place' in touch ? touch.place.mark : touch.kind === 'picture' ? (touch.from.split('/').at(-1) ?? '') : '';
   return [...text.matchAll(/[A-Za-z0-9]{3,}/g)].map(([found]) => found).sort((a, b) => b.length - a.length)[0];
 }
 
 /** Keeps where a touch stands, for compiling to know. Touches of one page need no keeping: their scope says it. */
-export async function keepTouchPlaces(tx: Queries, site: string, importId: string, seq: number, found: readonly FoundPlaces[]): Promise<void> {
+export async function keepTouchPlaces(
+  tx: Queries,
+  site: string,
+  importId: string,
+  seq: number,
+  found: readonly FoundPlaces[],
+): Promise<void> {
   await tx.run('delete from touch_place where import_id = $1 and seq = $2', [importId, seq]);
   await tx.run(
     'insert into touch_place (site_id, import_id, seq, page_id, places, changed) select $1, $2, $3, * from unnest($4::uuid[], $5::int[], $6::boolean[])',
-    [site, importId, seq, found.map(({ page }) => page.id), found.map(({ places }) => places), found.map(({ changed }) => changed)],
+    [
+      site,
+      importId,
+      seq,
+      found.map(({ page }) => page.id),
+      found.map(({ places }) => places),
+      found.map(({ changed }) => changed),
+    ],
   );
 }

@@ -13,7 +13,10 @@ import { titleEndings } from './prepare/situation.ts';
 import { touchInWords } from './prepare/touches.ts';
 import { findTouchPlaces } from './touchPlaces.ts';
 
-async function opened(queries: Queries, site: string): Promise<{ importId: string; draft: Draft; nameOf: (id: string) => string }> {
+async function opened(
+  queries: Queries,
+  site: string,
+): Promise<{ importId: string; draft: Draft; nameOf: (id: string) => string }> {
   const { currentImport: importId } = await siteState(queries, site);
   if (importId === null) throw new DomainError('nothing-imported');
   const draft = foldDecisions(await history(queries, site));
@@ -25,27 +28,53 @@ async function opened(queries: Queries, site: string): Promise<{ importId: strin
 export async function touchRows(deps: Deps, site: string): Promise<TouchRow[]> {
   const { importId, draft, nameOf } = await opened(deps.db, site);
   const seqs = [...draft.touches.keys()].filter(Number.isInteger);
-  const places = new Map((await deps.db.many<{ seq: number; places: number; pages: number; changed: boolean }>(
-    `select seq, sum(places)::int as places, count(*)::int as pages, bool_or(changed) as changed from touch_place where import_id = $1 and seq = any($2) group by seq`, [importId, seqs],
-  )).map((row) => [row.seq, row]));
-  const made = new Map((await deps.db.many<{ seq: number; by: string; at: Date }>(
-    'select d.seq, p.name as by, d.at from decision d join person p on p.id = d.by where d.site_id = $1 and d.seq = any($2)', [site, seqs],
-  )).map((row) => [row.seq, row]));
-  return seqs.flatMap((seq) => {
-    const touch = draft.touches.get(seq);
-    const by = made.get(seq);
-    if (!touch || !by) return [];
-    const place = places.get(seq);
-    return [{
-      seq, words: touchInWords(touch), kind: touch.kind, scopeWords: scopeWords(touch.scope, nameOf), page: touch.scope.kind === 'everywhere' ? null : touch.scope.page,
-      places: place?.places ?? 0, pages: place?.pages ?? 0, state: (place?.places ?? 0) > 0 ? 'done' as const : place?.changed ? 'changed' as const : 'waiting' as const,
-      by: by.by, at: by.at.toISOString(),
-    }];
-  }).sort((a, b) => b.seq - a.seq);
+  const places = new Map(
+    (
+      await deps.db.many<{ seq: number; places: number; pages: number; changed: boolean }>(
+        `select seq, sum(places)::int as places, count(*)::int as pages, bool_or(changed) as changed from touch_place where import_id = $1 and seq = any($2) group by seq`,
+        [importId, seqs],
+      )
+    ).map((row) => [row.seq, row]),
+  );
+  const made = new Map(
+    (
+      await deps.db.many<{ seq: number; by: string; at: Date }>(
+        'select d.seq, p.name as by, d.at from decision d join person p on p.id = d.by where d.site_id = $1 and d.seq = any($2)',
+        [site, seqs],
+      )
+    ).map((row) => [row.seq, row]),
+  );
+  return seqs
+    .flatMap((seq) => {
+      const touch = draft.touches.get(seq);
+      const by = made.get(seq);
+      if (!touch || !by) return [];
+      const place = places.get(seq);
+      return [
+        {
+          seq,
+          words: touchInWords(touch),
+          kind: touch.kind,
+          scopeWords: scopeWords(touch.scope, nameOf),
+          page: touch.scope.kind === 'everywhere' ? null : touch.scope.page,
+          places: place?.places ?? 0,
+          pages: place?.pages ?? 0,
+          state:
+            (place?.places ?? 0) > 0 ? ('done' as const) : place?.changed ? ('changed' as const) : ('waiting' as const),
+          by: by.by,
+          at: by.at.toISOString(),
+        },
+      ];
+    })
+    .sort((a, b) => b.seq - a.seq);
 }
 
 function scopeWords(scope: Scope, nameOf: (id: string) => string): string {
-  return scope.kind === 'everywhere' ? 'every page where it stands' : scope.kind === 'page' ? `“${nameOf(scope.page)}”` : `the branch under “${nameOf(scope.page)}”`;
+  return scope.kind === 'everywhere'
+    ? 'every page where it stands'
+    : scope.kind === 'page'
+      ? `“${nameOf(scope.page)}”`
+      : `the branch under “${nameOf(scope.page)}”`;
 }
 
 /** What each answer to the scope question would change. */
@@ -53,11 +82,25 @@ export async function touchPlaces(deps: Deps, site: string, page: string, touch:
   const { importId, draft, nameOf } = await opened(deps.db, site);
   const own = (await pagesById(deps.db, importId, draft, [page])).get(page);
   if (!own) throw new DomainError('not-found', { what: 'such page' });
-  const found = await findTouchPlaces(deps.threads, deps.db, importId, draft, { ...touch, scope: { kind: 'everywhere' } });
+  const found = await findTouchPlaces(deps.threads, deps.db, importId, draft, {
+    ...touch,
+    scope: { kind: 'everywhere' },
+  });
   const branch = siteAddress(draft, own);
-  const rows = found.filter(({ places }) => places > 0).map(({ page: each, places }) => ({
-    id: each.id, title: nameOf(each.id), address: draftAddress(draft, each), places, inBranch: branch !== '/' && isUnder(siteAddress(draft, each), branch),
-  }));
+  const rows = found
+    .filter(({ places }) => places > 0)
+    .map(({ page: each, places }) => ({
+      id: each.id,
+      title: nameOf(each.id),
+      address: draftAddress(draft, each),
+      places,
+      inBranch: branch !== '/' && isUnder(siteAddress(draft, each), branch),
+    }));
   const sum = (list: typeof rows) => list.reduce((total, { places }) => total + places, 0);
-  return { page: 1, branch: sum(rows.filter(({ inBranch }) => inBranch)), everywhere: sum(rows), places: rows.slice(0, 200) };
+  return {
+    page: 1,
+    branch: sum(rows.filter(({ inBranch }) => inBranch)),
+    everywhere: sum(rows),
+    places: rows.slice(0, 200),
+  };
 }

@@ -9,7 +9,12 @@ export interface Country {
   readonly longitude: number;
 }
 
-const all = new Map<string, Country>(countries.map(({ cca2, name, latlng }) => [cca2, { code: cca2, name: name.common, latitude: latlng[0], longitude: latlng[1] }]));
+const all = new Map<string, Country>(
+  countries.map(({ cca2, name, latlng }) => [
+    cca2,
+    { code: cca2, name: name.common, latitude: latlng[0], longitude: latlng[1] },
+  ]),
+);
 
 export const countryList = (): Country[] => [...all.values()].sort((a, b) => (a.name < b.name ? -1 : 1));
 export const countryOf = (code: string): Country | undefined => all.get(code);

@@ -21,22 +21,52 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
   const needs = await needsOf(deps, site);
   const offer = await deps.hosts.standIn.naming?.offer();
   const visitors = settings.visitors ?? [];
-  const { label } = await deps.db.one<{ label: string }>('select temporary_label as label from site where id = $1', [site]);
+  const { label } = await deps.db.one<{ label: string }>('select temporary_label as label from site where id = $1', [
+    site,
+  ]);
   return {
     account: {
-      kind: account?.kind ?? 'stand-in', words: wordsOf(account?.kind ?? 'stand-in', settings, offer), plan: settings.plan ?? null, region: settings.region ?? null, months: settings.months ?? null,
-      pinnedKey: account?.pinnedKey ?? null, probedAt: account?.probedAt?.toISOString() ?? null, hasSecret: account?.secret != null, folder: settings.folder ?? null, server: settings.server ?? null, user: settings.user ?? null,
+      kind: account?.kind ?? 'stand-in',
+      words: wordsOf(account?.kind ?? 'stand-in', settings, offer),
+      plan: settings.plan ?? null,
+      region: settings.region ?? null,
+      months: settings.months ?? null,
+      pinnedKey: account?.pinnedKey ?? null,
+      probedAt: account?.probedAt?.toISOString() ?? null,
+      hasSecret: account?.secret != null,
+      folder: settings.folder ?? null,
+      server: settings.server ?? null,
+      user: settings.user ?? null,
     },
-    simulated: offer?.simulated ?? false, needs, months: term, visitors,
+    simulated: offer?.simulated ?? false,
+    needs,
+    months: term,
+    visitors,
     plans: (offer?.plans ?? []).map((plan) => {
       const fit = fitOf(plan, needs);
       const { setUpCents, totalCents, perMonthCents } = planCost(plan, term);
-      return { plan, fits: fit.fits, lacks: [...fit.lacks], usedPercent: fit.usedPercent, setUpCents, totalCents, perMonthCents, downMinutesPerMonth: downMinutesPerMonth(plan.uptimePercent) };
+      return {
+        plan,
+        fits: fit.fits,
+        lacks: [...fit.lacks],
+        usedPercent: fit.usedPercent,
+        setUpCents,
+        totalCents,
+        perMonthCents,
+        downMinutesPerMonth: downMinutesPerMonth(plan.uptimePercent),
+      };
     }),
-    regions: (offer?.regions ?? []).map((region) => {
-      const far = distanceToVisitors(region, visitors);
-      return { id: region.id, name: region.name, km: far?.km ?? null, leastRoundTripMs: far?.leastRoundTripMs ?? null };
-    }).sort((one, other) => (one.km ?? 0) - (other.km ?? 0)),
+    regions: (offer?.regions ?? [])
+      .map((region) => {
+        const far = distanceToVisitors(region, visitors);
+        return {
+          id: region.id,
+          name: region.name,
+          km: far?.km ?? null,
+          leastRoundTripMs: far?.leastRoundTripMs ?? null,
+        };
+      })
+      .sort((one, other) => (one.km ?? 0) - (other.km ?? 0)),
     temporary: { label, url: deps.hosts.standIn.urlOf(label) },
   };
 }
@@ -44,7 +74,8 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
 /** Computed from the site as it will be published. */
 async function needsOf(deps: Deps, site: string): Promise<SiteNeeds> {
   const { hasDomain, isThere } = await deps.db.one<{ hasDomain: boolean; isThere: boolean }>(
-    `select exists (select 1 from domain d where d.site_id = s.id) as "hasDomain", s.current_import is not null as "isThere" from site s where s.id = $1`, [site],
+    `select exists (select 1 from domain d where d.site_id = s.id) as "hasDomain", s.current_import is not null as "isThere" from site s where s.id = $1`,
+    [site],
   );
   const { files, bytes } = isThere ? await compileDraft(deps, site) : { files: 0, bytes: 0 };
   return { files, bytes, ownDomain: hasDomain, certificate: hasDomain, password: false, backups: true };
@@ -57,18 +88,37 @@ function wordsOf(kind: string, settings: HostSettings, offer: HostOffer | undefi
   return plan ? `${offer?.name}, plan “${plan.name}”` : `${offer?.name ?? 'the host'}, no plan chosen`;
 }
 
-export async function choosePlan(deps: Deps, site: string, by: string, choice: { plan: string; region: string; months: number }): Promise<void> {
+export async function choosePlan(
+  deps: Deps,
+  site: string,
+  by: string,
+  choice: { plan: string; region: string; months: number },
+): Promise<void> {
   const offer = await deps.hosts.standIn.naming?.offer();
-  if (!offer?.plans.some(({ id }) => id === choice.plan) || !offer.regions.some(({ id }) => id === choice.region)) throw new DomainError('not-found', { what: 'such plan or region' });
+  if (!offer?.plans.some(({ id }) => id === choice.plan) || !offer.regions.some(({ id }) => id === choice.region))
+    throw new DomainError('not-found', { what: 'such plan or region' });
   await keep(deps, site, by, 'stand-in', choice);
 }
 
-export async function sayVisitors(deps: Deps, site: string, by: string, visits: readonly { code: string; visits: number }[]): Promise<void> {
-  const visitors = visits.filter((each) => each.visits > 0).map((each) => {
-    const country = countryOf(each.code);
-    if (!country) throw new DomainError('not-found', { what: 'such country' });
-    return { code: country.code, country: country.name, latitude: country.latitude, longitude: country.longitude, weight: each.visits };
-  });
+export async function sayVisitors(
+  deps: Deps,
+  site: string,
+  by: string,
+  visits: readonly { code: string; visits: number }[],
+): Promise<void> {
+  const visitors = visits
+    .filter((each) => each.visits > 0)
+    .map((each) => {
+      const country = countryOf(each.code);
+      if (!country) throw new DomainError('not-found', { what: 'such country' });
+      return {
+        code: country.code,
+        country: country.name,
+        latitude: country.latitude,
+        longitude: country.longitude,
+        weight: each.visits,
+      };
+    });
   const account = await hostAccount(deps.db, site);
   await deps.db.run(
     `insert into host_account (site_id, kind, settings, connected_by) values ($1, $2, jsonb_strip_nulls($3), $4) on conflict (site_id) do update set settings = jsonb_strip_nulls(host_account.settings || excluded.settings)`,
@@ -80,40 +130,74 @@ export async function changeTemporaryName(deps: Deps, site: string, label: strin
   const naming = deps.hosts.standIn.naming;
   if (!naming) throw new DomainError('host-offers-no-names');
   await deps.db.transaction(async (tx) => {
-    const { hostName } = await tx.one<{ hostName: string }>('select host_name as "hostName" from site where id = $1 for no key update', [site]);
+    const { hostName } = await tx.one<{ hostName: string }>(
+      'select host_name as "hostName" from site where id = $1 for no key update',
+      [site],
+    );
     try {
       await tx.run('update site set temporary_label = $2 where id = $1', [site, label]);
     } catch (error) {
       if (!isUniqueViolation(error, 'site_temporary_label_key')) throw error;
       throw new DomainError('temporary-name-taken', { label, free: `${label}-site, ${label}-new` }, { cause: error });
     }
-    await naming.setTemporaryName(hostName, { label, keepOldUntilMs: keepOldDays === 0 ? null : deps.world.clock.nowMs() + keepOldDays * DAY_MS });
+    await naming.setTemporaryName(hostName, {
+      label,
+      keepOldUntilMs: keepOldDays === 0 ? null : deps.world.clock.nowMs() + keepOldDays * DAY_MS,
+    });
     await announce(tx, { kind: 'address', site });
   });
 }
 
-export async function connectFolder(deps: Deps, site: string, by: string, { folder, url, log }: { folder: string; url?: string | undefined; log?: string | undefined }): Promise<void> {
-  if (!folder.startsWith('/')) throw new DomainError('host-folder-unusable', { reason: 'write its whole path, from / on' });
+export async function connectFolder(
+  deps: Deps,
+  site: string,
+  by: string,
+  { folder, url, log }: { folder: string; url?: string | undefined; log?: string | undefined },
+): Promise<void> {
+  if (!folder.startsWith('/'))
+    throw new DomainError('host-folder-unusable', { reason: 'write its whole path, from / on' });
   await probeFolder(folder);
   await keep(deps, site, by, 'folder', { folder, url, log });
 }
-
 
 export async function connectSftp(deps: Deps, site: string, by: string, request: SftpRequest): Promise<void> {
   const { server, port, user, folder, url, log, password, key, fingerprint } = request;
   const shown = await shownKey({ server, port });
   // Nothing is said to a server whose key nobody has agreed to.
-  if (fingerprint !== shown) throw new DomainError('host-key-changed', { seen: shown, pinned: fingerprint ?? 'none yet' });
+  if (fingerprint !== shown)
+    throw new DomainError('host-key-changed', { seen: shown, pinned: fingerprint ?? 'none yet' });
   const secret = sftpSecret.parse({ password, key });
-  await probeSftp({ server, port, user, folder, pinned: shown, ...(password === undefined ? {} : { password }), ...(key === undefined ? {} : { key }) });
-  await keep(deps, site, by, 'sftp', { server, port, user, folder, url, log }, { secret: deps.seal.seal(secretPurpose(site), JSON.stringify(secret)), pinnedKey: shown });
+  await probeSftp({
+    server,
+    port,
+    user,
+    folder,
+    pinned: shown,
+    ...(password === undefined ? {} : { password }),
+    ...(key === undefined ? {} : { key }),
+  });
+  await keep(
+    deps,
+    site,
+    by,
+    'sftp',
+    { server, port, user, folder, url, log },
+    { secret: deps.seal.seal(secretPurpose(site), JSON.stringify(secret)), pinnedKey: shown },
+  );
 }
 
 export async function useStandIn(deps: Deps, site: string, by: string): Promise<void> {
   await keep(deps, site, by, 'stand-in', {});
 }
 
-async function keep(deps: Deps, site: string, by: string, kind: 'stand-in' | 'folder' | 'sftp', settings: HostSettings | Record<string, unknown>, sealed?: { secret: Buffer; pinnedKey: string }): Promise<void> {
+async function keep(
+  deps: Deps,
+  site: string,
+  by: string,
+  kind: 'stand-in' | 'folder' | 'sftp',
+  settings: HostSettings | Record<string, unknown>,
+  sealed?: { secret: Buffer; pinnedKey: string },
+): Promise<void> {
   await deps.db.transaction(async (tx) => {
     await tx.run(
       `insert into host_account (site_id, kind, settings, secret, pinned_key, probed_at, connected_by) values ($1, $2, $3, $4, $5, now(), $6)

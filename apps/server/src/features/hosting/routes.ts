@@ -3,7 +3,15 @@ import { shownKey } from '../../adapters/host/sftpHost.ts';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
 import { countryList } from './countries.ts';
-import { changeTemporaryName, choosePlan, connectFolder, connectSftp, hostingView, sayVisitors, useStandIn } from './hosting.ts';
+import {
+  changeTemporaryName,
+  choosePlan,
+  connectFolder,
+  connectSftp,
+  hostingView,
+  sayVisitors,
+  useStandIn,
+} from './hosting.ts';
 
 export function hostingRoutes(routes: Routes, deps: Deps): void {
   routes.on(hostingApi.view, ({ params, query }) => hostingView(deps, params.site, query.months));

@@ -22,7 +22,10 @@ export interface AcceptedEntries<Entry> {
 }
 
 /** Takes what may be a file of a site, and says of all else why it is left out. */
-export function acceptEntries<Entry>(listed: Iterable<ListedEntry<Entry>>, limits: ImportLimits): AcceptedEntries<Entry> {
+export function acceptEntries<Entry>(
+  listed: Iterable<ListedEntry<Entry>>,
+  limits: ImportLimits,
+): AcceptedEntries<Entry> {
   const notes: Note[] = [];
   const accepted = new Map<string, Entry>();
   let totalBytes = 0;
@@ -48,6 +51,7 @@ export function acceptEntries<Entry>(listed: Iterable<ListedEntry<Entry>>, limit
 /** Paths that are folders of other paths too. */
 function foldersAmong(paths: Iterable<string>): Set<string> {
   const folders = new Set<string>();
-  for (const path of paths) for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) folders.add(path.slice(0, at));
+  for (const path of paths)
+    for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) folders.add(path.slice(0, at));
   return folders;
 }

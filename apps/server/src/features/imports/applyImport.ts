@@ -1,7 +1,14 @@
 /** Putting a site on an import: pages keep who they are, decisions stay, and touches find their places again. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
-import { foldDecisions, plainAddress, withRemoved, type AddedNode, type Addresses, type Decision } from '@fastigium/core/site';
+import {
+  foldDecisions,
+  plainAddress,
+  withRemoved,
+  type AddedNode,
+  type Addresses,
+  type Decision,
+} from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
@@ -20,14 +27,25 @@ export interface Chosen {
 }
 
 /** @param chosen for a newer export: who applies it, and how its conflicts are settled; those left open wait as touches do */
-export async function applyImport(deps: Deps, site: string, importId: string, chosen: Chosen | undefined): Promise<number> {
+export async function applyImport(
+  deps: Deps,
+  site: string,
+  importId: string,
+  chosen: Chosen | undefined,
+): Promise<number> {
   return deps.db.transaction(async (tx) => {
-    const { version: before } = await tx.one<{ version: number }>('select version from site where id = $1 for no key update', [site]);
+    const { version: before } = await tx.one<{ version: number }>(
+      'select version from site where id = $1 for no key update',
+      [site],
+    );
     if (chosen && chosen.version !== before) throw new DomainError('draft-stale', { version: before });
     const compared = chosen ? await compareExports(deps.threads, tx, site) : undefined;
     if (chosen && compared?.importId !== chosen.import) throw new DomainError('no-review');
     await assignPages(tx, site, importId, compared);
-    const { by } = await tx.one<{ by: string }>(`update import set state = 'applied', applied_at = now() where id = $1 returning created_by as by`, [importId]);
+    const { by } = await tx.one<{ by: string }>(
+      `update import set state = 'applied', applied_at = now() where id = $1 returning created_by as by`,
+      [importId],
+    );
     await tx.run('update site set current_import = $2 where id = $1', [site, importId]);
     const taken = chosen && compared ? await recordTaken(tx, site, before, compared, chosen) : before;
     const crawled = await recordCrawled(tx, site, importId, taken, chosen?.by.id ?? by);
@@ -45,28 +63,71 @@ async function assignPages(tx: Queries, site: string, importId: string, compared
   const paths = read.map(({ path }) => path).filter(isPageFile);
   const known = new Map([...(compared?.matching.known ?? [])].map(([path, { id }]) => [path, id]));
   const used = new Set(known.values());
-  const former = new Map((await tx.many<{ id: string; path: string }>('select id, source_path as path from page where site_id = $1 and source_path = any($2)', [site, paths])).map(({ id, path }) => [path, id]));
+  const former = new Map(
+    (
+      await tx.many<{ id: string; path: string }>(
+        'select id, source_path as path from page where site_id = $1 and source_path = any($2)',
+        [site, paths],
+      )
+    ).map(({ id, path }) => [path, id]),
+  );
   for (const path of paths) {
     const id = former.get(path);
     if (!known.has(path) && id !== undefined && !used.has(id)) known.set(path, id);
   }
   const fresh = paths.filter((path) => !known.has(path));
-  const made = await tx.many<{ id: string; path: string }>('insert into page (site_id, source_path) select $1, * from unnest($2::text[]) returning id, source_path as path', [site, fresh]);
+  const made = await tx.many<{ id: string; path: string }>(
+    'insert into page (site_id, source_path) select $1, * from unnest($2::text[]) returning id, source_path as path',
+    [site, fresh],
+  );
   for (const { id, path } of made) known.set(path, id);
-  await tx.run('update page p set source_path = k.path from unnest($1::uuid[], $2::text[]) as k(id, path) where p.id = k.id', [[...known.values()], [...known.keys()]]);
-  await tx.run('update source_file f set page_id = k.id from unnest($2::text[], $3::uuid[]) as k(path, id) where f.import_id = $1 and f.path = k.path', [importId, [...known.keys()], [...known.values()]]);
+  await tx.run(
+    'update page p set source_path = k.path from unnest($1::uuid[], $2::text[]) as k(id, path) where p.id = k.id',
+    [[...known.values()], [...known.keys()]],
+  );
+  await tx.run(
+    'update source_file f set page_id = k.id from unnest($2::text[], $3::uuid[]) as k(path, id) where f.import_id = $1 and f.path = k.path',
+    [importId, [...known.keys()], [...known.values()]],
+  );
 }
 
-async function recordTaken(tx: Queries, site: string, before: number, { fileName, matching, meetings }: Compared, { by, import: importId, choices }: Chosen): Promise<number> {
+async function recordTaken(
+  tx: Queries,
+  site: string,
+  before: number,
+  { fileName, matching, meetings }: Compared,
+  { by, import: importId, choices }: Chosen,
+): Promise<number> {
   let version = before;
   const record = async (decision: Decision, words: string) => {
     version += 1;
-    await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [site, version, JSON.stringify(decision), words, by.id]);
+    await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [
+      site,
+      version,
+      JSON.stringify(decision),
+      words,
+      by.id,
+    ]);
   };
-  const former: Addresses = Object.fromEntries(matching.moved.map(({ before: page }) => [page.id, addressOfFile(page.path)]));
-  const counts = [[matching.added.length, 'added'], [matching.changed.length, 'changed'], [matching.moved.length, 'moved'], [matching.dropped.length, 'dropped']] as const;
+  const former: Addresses = Object.fromEntries(
+    matching.moved.map(({ before: page }) => [page.id, addressOfFile(page.path)]),
+  );
+  const counts = [
+    [matching.added.length, 'added'],
+    [matching.changed.length, 'changed'],
+    [matching.moved.length, 'moved'],
+    [matching.dropped.length, 'dropped'],
+  ] as const;
   const kept = await keepRemoved(tx, site, before, importId);
-  await record({ kind: 'export-taken', import: importId, former, ...kept }, `Newer export “${fileName}” applied: ${counts.filter(([n]) => n > 0).map(([n, what]) => `${n} ${what}`).join(', ') || 'no page differs'}`);
+  await record(
+    { kind: 'export-taken', import: importId, former, ...kept },
+    `Newer export “${fileName}” applied: ${
+      counts
+        .filter(([n]) => n > 0)
+        .map(([n, what]) => `${n} ${what}`)
+        .join(', ') || 'no page differs'
+    }`,
+  );
   for (const { key, words, theirs, page, touch } of meetings) {
     const choice = choices[key];
     if (choice === undefined) continue;
@@ -74,10 +135,14 @@ async function recordTaken(tx: Queries, site: string, before: number, { fileName
       // Where the place is as it was the touch goes on.
       if (touch?.staysElsewhere) continue;
       if (touch) await record({ kind: 'touch-removed', of: touch.seq }, `As the newer export has it: ${words}`);
-      else await record({ kind: 'title', page: page.id, title: theirs }, `As the newer export has it: title “${theirs}”`);
+      else
+        await record({ kind: 'title', page: page.id, title: theirs }, `As the newer export has it: title “${theirs}”`);
     } else if (touch?.anchor && 'place' in touch.touch) {
       // The same touch, in the place where its old one was.
-      await record({ kind: 'touch', touch: { ...touch.touch, place: touch.anchor } }, `Kept over the newer export: ${words}`);
+      await record(
+        { kind: 'touch', touch: { ...touch.touch, place: touch.anchor } },
+        `Kept over the newer export: ${words}`,
+      );
       if (!touch.staysElsewhere) await record({ kind: 'touch-removed', of: touch.seq }, `Its former place: ${words}`);
     }
   }
@@ -86,15 +151,30 @@ async function recordTaken(tx: Queries, site: string, before: number, { fileName
 }
 
 /** What is removed can be put back although the newer export has it no more: its source and what was read in it stay. */
-async function keepRemoved(tx: Queries, site: string, version: number, importId: string): Promise<{ kept?: AddedNode[]; again?: string[] }> {
+async function keepRemoved(
+  tx: Queries,
+  site: string,
+  version: number,
+  importId: string,
+): Promise<{ kept?: AddedNode[]; again?: string[] }> {
   const draft = draftAt(await history(tx, site), version);
-  const there = new Set((await tx.many<{ id: string }>('select page_id as id from source_file where import_id = $1 and page_id is not null', [importId])).map(({ id }) => id));
+  const there = new Set(
+    (
+      await tx.many<{ id: string }>(
+        'select page_id as id from source_file where import_id = $1 and page_id is not null',
+        [importId],
+      )
+    ).map(({ id }) => id),
+  );
   const again = [...draft.nodes.keys()].filter((id) => there.has(id));
-  const away = [...draft.removals.values()].flatMap(({ left }) => left).filter((id) => !there.has(id) && !draft.nodes.has(id));
+  const away = [...draft.removals.values()]
+    .flatMap(({ left }) => left)
+    .filter((id) => !there.has(id) && !draft.nodes.has(id));
   if (away.length === 0) return again.length > 0 ? { again } : {};
   const rows = await tx.many<{ id: string; path: string; hash: string; sizeBytes: number; import: string }>(
     `select distinct on (f.page_id) f.page_id as id, f.path, f.hash, f.size_bytes as "sizeBytes", f.import_id as import
-       from source_file f join import i on i.id = f.import_id where i.site_id = $1 and f.page_id = any($2) order by f.page_id, i.applied_at desc nulls last`, [site, away],
+       from source_file f join import i on i.id = f.import_id where i.site_id = $1 and f.page_id = any($2) order by f.page_id, i.applied_at desc nulls last`,
+    [site, away],
   );
   await tx.run(
     `insert into added_page (site_id, page_id, title, language, description, headings, dated, own_head, lead)
@@ -102,7 +182,14 @@ async function keepRemoved(tx: Queries, site: string, version: number, importId:
        from unnest($2::uuid[], $3::uuid[], $4::text[]) as k(id, import_id, path) join file_reading r using (import_id, path) on conflict (page_id) do nothing`,
     [site, rows.map(({ id }) => id), rows.map((row) => row.import), rows.map(({ path }) => path)],
   );
-  const kept = rows.map(({ id, path, hash, sizeBytes }): AddedNode => ({ kind: 'page', id, hash, sizeBytes, writtenAt: path, address: plainAddress(draft, { id, sourcePath: path }) }));
+  const kept = rows.map(({ id, path, hash, sizeBytes }): AddedNode => ({
+    kind: 'page',
+    id,
+    hash,
+    sizeBytes,
+    writtenAt: path,
+    address: plainAddress(draft, { id, sourcePath: path }),
+  }));
   return { kept, ...(again.length > 0 ? { again } : {}) };
 }
 
@@ -122,11 +209,18 @@ async function recordCrawled(tx: Queries, site: string, importId: string, before
   const host = rows[0]?.host ?? others[0]?.host;
   if (host === undefined) return before;
   const decision: Decision = {
-    kind: 'crawled', import: importId, from: Object.fromEntries(rows.map(({ page, addresses }) => [page, addresses])), files: Object.fromEntries(others.map(({ address, path }) => [address, path])),
+    kind: 'crawled',
+    import: importId,
+    from: Object.fromEntries(rows.map(({ page, addresses }) => [page, addresses])),
+    files: Object.fromEntries(others.map(({ address, path }) => [address, path])),
   };
   const count = rows.reduce((sum, { addresses }) => sum + addresses.length, others.length);
   await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [
-    site, before + 1, JSON.stringify(decision), `Crawled from ${host}: ${count === 1 ? '1 old address leads' : `${count} old addresses lead`} on`, by,
+    site,
+    before + 1,
+    JSON.stringify(decision),
+    `Crawled from ${host}: ${count === 1 ? '1 old address leads' : `${count} old addresses lead`} on`,
+    by,
   ]);
   await tx.run('update site set version = $2 where id = $1', [site, before + 1]);
   return before + 1;
@@ -137,12 +231,21 @@ async function placeTouches(deps: Deps, tx: Queries, site: string, importId: str
   const draft = foldDecisions(await history(tx, site));
   for (const [seq, touch] of draft.touches) {
     if (!Number.isInteger(seq)) continue;
-    await keepTouchPlaces(tx, site, importId, seq, await findTouchPlaces(deps.threads, tx, importId, withRemoved(draft), touch));
+    await keepTouchPlaces(
+      tx,
+      site,
+      importId,
+      seq,
+      await findTouchPlaces(deps.threads, tx, importId, withRemoved(draft), touch),
+    );
   }
 }
 
 export async function dropReview(deps: Deps, site: string): Promise<void> {
-  const dropped = await deps.db.maybeOne<{ id: string }>(`update import set state = 'dropped' where site_id = $1 and state = 'reviewing' returning id`, [site]);
+  const dropped = await deps.db.maybeOne<{ id: string }>(
+    `update import set state = 'dropped' where site_id = $1 and state = 'reviewing' returning id`,
+    [site],
+  );
   if (!dropped) throw new DomainError('no-review');
   await clearImport(deps, dropped.id);
 }

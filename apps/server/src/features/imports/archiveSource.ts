@@ -17,7 +17,12 @@ const NOT_READ: readonly (readonly [bytes: readonly number[], packing: string])[
 const GZIP = [0x1f, 0x8b]; // RFC 1952, section 2.3.1
 
 /** `file` may get a copy beside it, which is the caller's to remove. Throws `archive-unreadable` and `archive-expands`. */
-export async function archiveSource(file: string, sizeBytes: number, limits: ImportLimits, signal: AbortSignal): Promise<ImportSource> {
+export async function archiveSource(
+  file: string,
+  sizeBytes: number,
+  limits: ImportLimits,
+  signal: AbortSignal,
+): Promise<ImportSource> {
   const head = await firstBlock(file);
   const begins = (bytes: readonly number[]) => bytes.every((byte, at) => head[at] === byte);
   const packing = NOT_READ.find(([bytes]) => begins(bytes))?.[1];
@@ -42,7 +47,13 @@ async function firstBlock(file: string): Promise<Buffer> {
 /** By the header's checksum, which the oldest archives have too (POSIX.1-2017, pax, ustar interchange format, `chksum`). */
 function isTarHeader(block: Buffer): boolean {
   if (block.length < TAR_BLOCK_BYTES) return false;
-  const written = Number.parseInt(block.toString('latin1', CHECKSUM.start, CHECKSUM.end).replace(/[\0 ]+$/, '').trim(), 8);
+  const written = Number.parseInt(
+    block
+      .toString('latin1', CHECKSUM.start, CHECKSUM.end)
+      .replace(/[\0 ]+$/, '')
+      .trim(),
+    8,
+  );
   const sum = block.reduce((so, byte, at) => so + (at >= CHECKSUM.start && at < CHECKSUM.end ? 0x20 : byte), 0);
   return written === sum;
 }

@@ -4,7 +4,17 @@ import type { Deps } from '../../deps.ts';
 /** Takes away everything an import wrote, also what a killed attempt left; contents others use stay. */
 export async function clearImport(deps: Deps, importId: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
-    for (const table of ['source_file', 'file_reading', 'dead_link', 'import_note', 'menu_place', 'menu_list', 'import_menus', 'touch_place', 'crawled_address']) {
+    for (const table of [
+      'source_file',
+      'file_reading',
+      'dead_link',
+      'import_note',
+      'menu_place',
+      'menu_list',
+      'import_menus',
+      'touch_place',
+      'crawled_address',
+    ]) {
       await tx.run(`delete from ${table} where import_id = $1`, [importId]);
     }
     await tx.run(

@@ -21,7 +21,8 @@ export async function folderSource(folder: string, limits: ImportLimits): Promis
       if (size > limits.fileBytes) notes.push({ code: 'too-large', path: verdict.path });
       else entries.push({ path: verdict.path, declaredBytes: size, read: (signal) => readFile(file, { signal }) });
     }
-    if (entries.length > limits.files) throw new DomainError('archive-expands', { detail: `more than ${limits.files} files` });
+    if (entries.length > limits.files)
+      throw new DomainError('archive-expands', { detail: `more than ${limits.files} files` });
   }
   return { entries: entries.sort((a, b) => (a.path < b.path ? -1 : 1)), notes, close: () => {} };
 }

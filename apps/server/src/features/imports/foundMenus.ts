@@ -25,6 +25,9 @@ export class FoundMenus {
     // Batches come in any order; menus do not depend on it.
     lists.sort((a, b) => ((a.pages[0] ?? '') < (b.pages[0] ?? '') ? -1 : 1));
     const found = JSON.stringify(gatherMenus(lists, pages)).replaceAll('\\u0000', '');
-    await queries.run('insert into import_menus (import_id, found) values ($1, $2) on conflict (import_id) do update set found = $2', [importId, found]);
+    await queries.run(
+      'insert into import_menus (import_id, found) values ($1, $2) on conflict (import_id) do update set found = $2',
+      [importId, found],
+    );
   }
 }

@@ -32,7 +32,10 @@ export function importJob(deps: Deps): JobHandler {
     },
     async undo(job, error) {
       const { import: importId } = body.parse(job.body);
-      const settled = await deps.db.maybeOne(`select 1 from import where id = $1 and state in ('applied', 'reviewing')`, [importId]);
+      const settled = await deps.db.maybeOne(
+        `select 1 from import where id = $1 and state in ('applied', 'reviewing')`,
+        [importId],
+      );
       // What was read whole stays; only its telling failed.
       if (settled) return;
       await clearImport(deps, importId);
@@ -48,10 +51,16 @@ export function importJob(deps: Deps): JobHandler {
 /** The first export is applied at once; a newer one waits to be looked at. */
 async function settle(deps: Deps, site: string, importId: string): Promise<void> {
   const { isFirst, older } = await deps.db.transaction(async (tx) => {
-    const { current } = await tx.one<{ current: string | null }>('select current_import as current from site where id = $1 for no key update', [site]);
+    const { current } = await tx.one<{ current: string | null }>(
+      'select current_import as current from site where id = $1 for no key update',
+      [site],
+    );
     await tx.run('delete from upload_piece where import_id = $1', [importId]);
     if (current === null) return { isFirst: true, older: [] };
-    const older = await tx.many<{ id: string }>(`update import set state = 'dropped' where site_id = $1 and state = 'reviewing' returning id`, [site]);
+    const older = await tx.many<{ id: string }>(
+      `update import set state = 'dropped' where site_id = $1 and state = 'reviewing' returning id`,
+      [site],
+    );
     await tx.run(`update import set state = 'reviewing' where id = $1`, [importId]);
     return { isFirst: false, older };
   });
@@ -65,7 +74,9 @@ async function readUpload(deps: Deps, importId: string, job: JobRun): Promise<vo
     const file = join(folder, 'upload');
     job.report({ step: 'Fetching the upload', done: 0, total: 0, unit: 'bytes' });
     await pipeline(Readable.from(uploadPieces(deps, importId)), createWriteStream(file), { signal: job.signal });
-    const { size } = await deps.db.one<{ size: number }>('select size_bytes as size from import where id = $1', [importId]);
+    const { size } = await deps.db.one<{ size: number }>('select size_bytes as size from import where id = $1', [
+      importId,
+    ]);
     if (size === 0) throw new DomainError('upload-empty');
     const source = await archiveSource(file, size, deps.config.limits, job.signal);
     try {
@@ -81,7 +92,10 @@ async function readUpload(deps: Deps, importId: string, job: JobRun): Promise<vo
 
 async function* uploadPieces(deps: Deps, importId: string): AsyncGenerator<Buffer> {
   for (let n = 0; ; n += 1) {
-    const row = await deps.db.maybeOne<{ bytes: Buffer }>('select bytes from upload_piece where import_id = $1 and n = $2', [importId, n]);
+    const row = await deps.db.maybeOne<{ bytes: Buffer }>(
+      'select bytes from upload_piece where import_id = $1 and n = $2',
+      [importId, n],
+    );
     if (!row) return;
     yield row.bytes;
   }

@@ -9,7 +9,8 @@ const MOST_PATH_LETTERS = 1024;
 
 const LEFTOVER = /(^|\/)(__MACOSX\/.*|\.DS_Store|\._[^/]*|Thumbs\.db|desktop\.ini)$/i;
 
-export type PathVerdict = { readonly ok: true; readonly path: string } | { readonly ok: false; readonly note: NoteCode };
+export type PathVerdict =
+  { readonly ok: true; readonly path: string } | { readonly ok: false; readonly note: NoteCode };
 
 /**
  * Brings a path to the one form kept here: forward slashes, no `.` segments, Unicode NFC (so that
@@ -18,7 +19,8 @@ export type PathVerdict = { readonly ok: true; readonly path: string } | { reado
  */
 export function sitePath(name: string): PathVerdict {
   const slashed = name.replace(/\\/g, '/').normalize('NFC');
-  if (slashed.startsWith('/') || /^[A-Za-z]:/.test(slashed) || /[\0-\x1f]/.test(slashed)) return { ok: false, note: 'path-outside' };
+  if (slashed.startsWith('/') || /^[A-Za-z]:/.test(slashed) || /[\0-\x1f]/.test(slashed))
+    return { ok: false, note: 'path-outside' };
   const segments = slashed.split('/').filter((segment) => segment !== '' && segment !== '.');
   if (segments.length === 0 || segments.includes('..')) return { ok: false, note: 'path-outside' };
   const path = segments.join('/');
@@ -45,7 +47,10 @@ export function commonFolder(paths: readonly string[]): string {
 
 /** Where the site lies: in a release that was taken along, in the folder named so; what is beside it is for servers. */
 export function siteFolder(paths: readonly string[]): string {
-  const isTakenAlong = paths.includes('release.json') && paths.some((path) => path.startsWith(SITE_FOLDER)) && paths.every((path) => BESIDE.test(path) || path.startsWith(SITE_FOLDER));
+  const isTakenAlong =
+    paths.includes('release.json') &&
+    paths.some((path) => path.startsWith(SITE_FOLDER)) &&
+    paths.every((path) => BESIDE.test(path) || path.startsWith(SITE_FOLDER));
   return isTakenAlong ? SITE_FOLDER : commonFolder(paths);
 }
 const BESIDE = /^(release\.json|read-me\.txt|nginx\/[^/]+|apache\/[^/]+)$/;

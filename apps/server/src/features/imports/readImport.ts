@@ -24,7 +24,12 @@ interface Loaded {
   readonly kind: FileToRead['kind'];
 }
 
-export async function readImport(deps: Deps, importId: string, source: ImportSource, job: Pick<JobRun, 'signal' | 'report'>): Promise<void> {
+export async function readImport(
+  deps: Deps,
+  importId: string,
+  source: ImportSource,
+  job: Pick<JobRun, 'signal' | 'report'>,
+): Promise<void> {
   const { entries } = source;
   if (entries.length === 0) throw new DomainError('archive-empty');
   const notes: Note[] = [...source.notes];
@@ -38,7 +43,9 @@ export async function readImport(deps: Deps, importId: string, source: ImportSou
 
   const finish = async (batch: readonly Loaded[]) => {
     const read = await deps.threads.read(batch, job.signal);
-    notes.push(...batch.flatMap(({ path }, i) => (read[i]?.reading?.problem ? [{ code: read[i].reading.problem, path }] : [])));
+    notes.push(
+      ...batch.flatMap(({ path }, i) => (read[i]?.reading?.problem ? [{ code: read[i].reading.problem, path }] : [])),
+    );
     batch.forEach(({ path, kind }, i) => {
       if (kind === 'page') pages += 1;
       menus.add(path, read[i]?.reading?.menus ?? []);
@@ -74,7 +81,8 @@ export async function readImport(deps: Deps, importId: string, source: ImportSou
         continue;
       }
       totalBytes += bytes.length;
-      if (totalBytes > deps.config.limits.totalBytes) throw new DomainError('archive-expands', { detail: `more than ${deps.config.limits.totalBytes} bytes` });
+      if (totalBytes > deps.config.limits.totalBytes)
+        throw new DomainError('archive-expands', { detail: `more than ${deps.config.limits.totalBytes} bytes` });
       batch.push({ path: entry.path, bytes, kind: kindOf(entry.path, bytes, deps.config.limits.pageBytes, notes) });
       batchBytes += bytes.length;
       if (batchBytes >= BATCH_BYTES || batch.length >= BATCH_FILES) await flush();
@@ -92,9 +100,10 @@ export async function readImport(deps: Deps, importId: string, source: ImportSou
     [importId, [...uses.keys()], [...uses.values()]],
   );
   await menus.keep(deps.db, importId, pages);
-  await deps.db.run('insert into import_note (import_id, code, path) select $1, * from unnest($2::text[], $3::text[])', [
-    importId, notes.map(({ code }) => code), notes.map(({ path }) => path.replaceAll('\0', '\u2400')),
-  ]);
+  await deps.db.run(
+    'insert into import_note (import_id, code, path) select $1, * from unnest($2::text[], $3::text[])',
+    [importId, notes.map(({ code }) => code), notes.map(({ path }) => path.replaceAll('\0', '\u2400'))],
+  );
 }
 
 async function readEntry(entry: SourceEntry, notes: Note[], signal: AbortSignal): Promise<Buffer | undefined> {
@@ -136,16 +145,40 @@ function isBinary(bytes: Buffer): boolean {
 }
 
 async function writeBatch(
-  deps: Deps, importId: string, batch: readonly Loaded[], read: readonly ReadFile[], paths: ReadonlySet<string>, uses: Map<string, number>,
+  deps: Deps,
+  importId: string,
+  batch: readonly Loaded[],
+  read: readonly ReadFile[],
+  paths: ReadonlySet<string>,
+  uses: Map<string, number>,
 ): Promise<void> {
   const files: { path: string; hash: string; size: number; headers: string }[] = [];
-  const readings: { path: string; title: string | null; language: string | null; description: string | null; headings: string; date: string | null; fingerprint: string; targets: string; ownHead: string; lead: string | null; mainText: string | null; inside: number; outside: number }[] = [];
+  const readings: {
+    path: string;
+    title: string | null;
+    language: string | null;
+    description: string | null;
+    headings: string;
+    date: string | null;
+    fingerprint: string;
+    targets: string;
+    ownHead: string;
+    lead: string | null;
+    mainText: string | null;
+    inside: number;
+    outside: number;
+  }[] = [];
   const dead: DeadLink[] = [];
   batch.forEach(({ path, bytes, kind }, i) => {
     const result = read[i];
     if (!result) throw new Error(`no reading for ${path}`);
     const { hash, reading } = result;
-    files.push({ path, hash, size: bytes.length, headers: JSON.stringify(fileHeaders(path, kind === 'page' ? reading?.encoding : undefined)) });
+    files.push({
+      path,
+      hash,
+      size: bytes.length,
+      headers: JSON.stringify(fileHeaders(path, kind === 'page' ? reading?.encoding : undefined)),
+    });
     if (!reading) return;
     const targets = new Set<string>();
     for (const link of reading.inside) {
@@ -155,30 +188,71 @@ async function writeBatch(
     }
     for (const target of targets) uses.set(target, (uses.get(target) ?? 0) + 1);
     readings.push({
-      path, title: text(reading.title), language: text(reading.language), description: text(reading.description),
-      headings: JSON.stringify(reading.headings).replaceAll('\\u0000', ''), date: reading.date ?? null, fingerprint: JSON.stringify(reading.fingerprint), targets: JSON.stringify([...targets]),
-      ownHead: JSON.stringify(reading.ownHead).replaceAll('\\u0000', ''), lead: text(reading.lead), mainText: text(reading.text), inside: reading.insideCount, outside: reading.outsideCount,
+      path,
+      title: text(reading.title),
+      language: text(reading.language),
+      description: text(reading.description),
+      headings: JSON.stringify(reading.headings).replaceAll('\\u0000', ''),
+      date: reading.date ?? null,
+      fingerprint: JSON.stringify(reading.fingerprint),
+      targets: JSON.stringify([...targets]),
+      ownHead: JSON.stringify(reading.ownHead).replaceAll('\\u0000', ''),
+      lead: text(reading.lead),
+      mainText: text(reading.text),
+      inside: reading.insideCount,
+      outside: reading.outsideCount,
     });
   });
   await deps.db.transaction(async (tx) => {
-    await keepContents(tx, batch.map(({ bytes }, i) => ({ hash: read[i]?.hash ?? '', bytes })), importId);
+    await keepContents(
+      tx,
+      batch.map(({ bytes }, i) => ({ hash: read[i]?.hash ?? '', bytes })),
+      importId,
+    );
     await tx.run(
       `insert into source_file (import_id, path, hash, size_bytes, headers, address)
        select $1, * from unnest($2::text[], $3::text[], $4::bigint[], $5::jsonb[], $6::text[])`,
-      [importId, files.map((f) => f.path), files.map((f) => f.hash), files.map((f) => f.size), files.map((f) => f.headers), files.map((f) => addressOfFile(f.path))],
+      [
+        importId,
+        files.map((f) => f.path),
+        files.map((f) => f.hash),
+        files.map((f) => f.size),
+        files.map((f) => f.headers),
+        files.map((f) => addressOfFile(f.path)),
+      ],
     );
     await tx.run(
       `insert into file_reading (import_id, path, title, language, description, headings, dated, fingerprint, targets, links_inside, links_outside, own_head, lead, main_text)
        select $1, r.path, r.title, r.language, r.description, r.headings, r.dated, array(select jsonb_array_elements_text(r.fingerprint)::int), array(select jsonb_array_elements_text(r.targets)), r.inside, r.outside, r.own_head, r.lead, r.main_text
          from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::jsonb[], $7::date[], $8::jsonb[], $9::jsonb[], $10::int[], $11::int[], $12::jsonb[], $13::text[], $14::text[])
               as r(path, title, language, description, headings, dated, fingerprint, targets, inside, outside, own_head, lead, main_text)`,
-      [importId, readings.map((r) => r.path), readings.map((r) => r.title), readings.map((r) => r.language), readings.map((r) => r.description),
-        readings.map((r) => r.headings), readings.map((r) => r.date), readings.map((r) => r.fingerprint), readings.map((r) => r.targets), readings.map((r) => r.inside), readings.map((r) => r.outside), readings.map((r) => r.ownHead), readings.map((r) => r.lead), readings.map((r) => r.mainText)],
+      [
+        importId,
+        readings.map((r) => r.path),
+        readings.map((r) => r.title),
+        readings.map((r) => r.language),
+        readings.map((r) => r.description),
+        readings.map((r) => r.headings),
+        readings.map((r) => r.date),
+        readings.map((r) => r.fingerprint),
+        readings.map((r) => r.targets),
+        readings.map((r) => r.inside),
+        readings.map((r) => r.outside),
+        readings.map((r) => r.ownHead),
+        readings.map((r) => r.lead),
+        readings.map((r) => r.mainText),
+      ],
     );
     await tx.run(
       `insert into dead_link (import_id, path, href, element, target)
        select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[])`,
-      [importId, dead.map((d) => d.path), dead.map((d) => text(d.href)), dead.map((d) => d.element), dead.map((d) => text(d.target))],
+      [
+        importId,
+        dead.map((d) => d.path),
+        dead.map((d) => text(d.href)),
+        dead.map((d) => d.element),
+        dead.map((d) => text(d.target)),
+      ],
     );
   });
 }
@@ -197,5 +271,8 @@ function text(value: string | undefined): string | null {
 
 /** The file an address path leads to; a folder's address counts without its slash too, as hosts send it on. */
 function fileFor(path: string, files: ReadonlySet<string>): string | undefined {
-  return candidateFiles(path).find((file) => files.has(file)) ?? (path.endsWith('/') ? undefined : candidateFiles(`${path}/`).find((file) => files.has(file)));
+  return (
+    candidateFiles(path).find((file) => files.has(file)) ??
+    (path.endsWith('/') ? undefined : candidateFiles(`${path}/`).find((file) => files.has(file)))
+  );
 }

@@ -11,13 +11,26 @@ export function importsRoutes(routes: Routes, deps: Deps): void {
   routes.on(importsApi.start, ({ req, params, query, person }) => {
     const length = req.get('content-length');
     return takeUpload(deps, {
-      site: params.site, by: person.id, fileName: query.fileName, declaredBytes: length === undefined ? undefined : Number(length), stream: req,
+      site: params.site,
+      by: person.id,
+      fileName: query.fileName,
+      declaredBytes: length === undefined ? undefined : Number(length),
+      stream: req,
     });
   });
-  routes.on(importsApi.crawl, ({ params, body, person }) => takeCrawl(deps, { site: params.site, by: person.id, address: body.address }));
+  routes.on(importsApi.crawl, ({ params, body, person }) =>
+    takeCrawl(deps, { site: params.site, by: person.id, address: body.address }),
+  );
   routes.on(importsApi.place, ({ params, query }) => placeOf(deps.db, params.site, query.path, query.href));
   routes.on(importsApi.review, ({ params }) => importReview(deps, params.site));
-  routes.on(importsApi.apply, async ({ params, body, person }) => ({ version: await applyImport(deps, params.site, body.import, { by: person, import: body.import, version: body.version, choices: body.choices }) }));
+  routes.on(importsApi.apply, async ({ params, body, person }) => ({
+    version: await applyImport(deps, params.site, body.import, {
+      by: person,
+      import: body.import,
+      version: body.version,
+      choices: body.choices,
+    }),
+  }));
   routes.on(importsApi.drop, async ({ params }) => {
     await dropReview(deps, params.site);
     return { done: true as const };

@@ -8,12 +8,21 @@ import { contentBytes } from '../contents.ts';
 
 export async function survey(queries: Queries, site: string): Promise<Survey> {
   const current = await queries.maybeOne<{ id: string; fileName: string; crawledFrom: string | null }>(
-    'select i.id, i.file_name as "fileName", i.crawled_from as "crawledFrom" from site s join import i on i.id = s.current_import where s.id = $1', [site],
+    'select i.id, i.file_name as "fileName", i.crawled_from as "crawledFrom" from site s join import i on i.id = s.current_import where s.id = $1',
+    [site],
   );
   if (!current) throw new DomainError('nothing-imported');
   const files = await queries.many<{
-    path: string; sizeBytes: number; headers: Record<string, string>; uses: number; page: string | null;
-    title: string | null; language: string | null; linksInside: number | null; linksOutside: number | null; dead: number;
+    path: string;
+    sizeBytes: number;
+    headers: Record<string, string>;
+    uses: number;
+    page: string | null;
+    title: string | null;
+    language: string | null;
+    linksInside: number | null;
+    linksOutside: number | null;
+    dead: number;
   }>(
     `select f.path, f.size_bytes as "sizeBytes", f.headers, f.uses, f.page_id as page, r.title, r.language,
             r.links_inside as "linksInside", r.links_outside as "linksOutside", coalesce(d.n, 0)::int as dead
@@ -22,25 +31,50 @@ export async function survey(queries: Queries, site: string): Promise<Survey> {
       where f.import_id = $1 order by f.path`,
     [current.id],
   );
-  const dead = await queries.many<{ from: string; fromTitle: string | null; href: string; element: string; target: string }>(
+  const dead = await queries.many<{
+    from: string;
+    fromTitle: string | null;
+    href: string;
+    element: string;
+    target: string;
+  }>(
     `select d.path as from, r.title as "fromTitle", d.href, d.element, d.target
        from dead_link d join file_reading r using (import_id, path) where d.import_id = $1 order by d.path, d.href limit 5000`,
     [current.id],
   );
   const notes = await queries.many<{ code: NoteCode; path: string }>(
-    'select code, path from import_note where import_id = $1 order by path limit 5000', [current.id],
+    'select code, path from import_note where import_id = $1 order by path limit 5000',
+    [current.id],
   );
-  const sum = (pick: (file: (typeof files)[number]) => number | null) => files.reduce((total, file) => total + (pick(file) ?? 0), 0);
+  const sum = (pick: (file: (typeof files)[number]) => number | null) =>
+    files.reduce((total, file) => total + (pick(file) ?? 0), 0);
   return {
     fileName: current.fileName,
     crawledFrom: current.crawledFrom,
-    pages: files.flatMap((file) => file.page === null ? [] : [{
-      id: file.page, sourcePath: file.path, address: addressOfFile(file.path), title: file.title, language: file.language,
-      sizeBytes: file.sizeBytes, linksOut: (file.linksInside ?? 0) + (file.linksOutside ?? 0), deadLinks: file.dead,
-    }]),
-    assets: files.filter((file) => file.page === null).map((file) => ({
-      path: file.path, type: file.headers['content-type'] ?? '', sizeBytes: file.sizeBytes, uses: file.uses,
-    })),
+    pages: files.flatMap((file) =>
+      file.page === null
+        ? []
+        : [
+            {
+              id: file.page,
+              sourcePath: file.path,
+              address: addressOfFile(file.path),
+              title: file.title,
+              language: file.language,
+              sizeBytes: file.sizeBytes,
+              linksOut: (file.linksInside ?? 0) + (file.linksOutside ?? 0),
+              deadLinks: file.dead,
+            },
+          ],
+    ),
+    assets: files
+      .filter((file) => file.page === null)
+      .map((file) => ({
+        path: file.path,
+        type: file.headers['content-type'] ?? '',
+        sizeBytes: file.sizeBytes,
+        uses: file.uses,
+      })),
     links: { inside: sum((file) => file.linksInside), outside: sum((file) => file.linksOutside), dead },
     notes: notes.map(({ code, path }) => ({ code, path, text: NOTES[code] })),
     totalBytes: sum((file) => file.sizeBytes),
@@ -50,7 +84,8 @@ export async function survey(queries: Queries, site: string): Promise<Survey> {
 /** Looked up when somebody wants to see it: knowing positions while reading would double the time that takes. */
 export async function placeOf(queries: Queries, site: string, path: string, href: string): Promise<SourcePlace> {
   const file = await queries.maybeOne<{ hash: string }>(
-    'select f.hash from site s join source_file f on f.import_id = s.current_import where s.id = $1 and f.path = $2', [site, path],
+    'select f.hash from site s join source_file f on f.import_id = s.current_import where s.id = $1 and f.path = $2',
+    [site, path],
   );
   if (!file) throw new DomainError('not-found', { what: 'such file' });
   const bytes = await contentBytes(queries, file.hash);

@@ -12,8 +12,13 @@ export const RELEASE_FILE = 'release.json';
 
 const status = z.union([z.literal(301), z.literal(302), z.literal(307), z.literal(308), z.literal(410)]);
 const rule = z.object({
-  from: z.string().max(4000).optional(), pattern: z.string().max(2000).optional(), status, to: z.string().max(4000).optional(),
-  query: z.enum(['kept', 'dropped']), letterCase: z.enum(['exact', 'any']), lastSlash: z.enum(['exact', 'any']),
+  from: z.string().max(4000).optional(),
+  pattern: z.string().max(2000).optional(),
+  status,
+  to: z.string().max(4000).optional(),
+  query: z.enum(['kept', 'dropped']),
+  letterCase: z.enum(['exact', 'any']),
+  lastSlash: z.enum(['exact', 'any']),
 });
 const released = z.object({ redirects: z.array(rule).max(100_000) });
 type SaidRule = z.infer<typeof rule>;
@@ -27,25 +32,52 @@ export async function keepTakenAlong(tx: Queries, importId: string, bytes: Buffe
     return;
   }
   const parsed = released.safeParse(said);
-  if (parsed.success) await tx.run('update import set redirects = $2 where id = $1', [importId, JSON.stringify(parsed.data.redirects)]);
+  if (parsed.success)
+    await tx.run('update import set redirects = $2 where id = $1', [importId, JSON.stringify(parsed.data.redirects)]);
 }
 
 /** Of a first import, its redirects as one step that can be taken back. @returns the version of the draft */
-export async function recordTakenAlong(tx: Queries, site: string, importId: string, version: number, by: string): Promise<number> {
-  const { redirects: said } = await tx.one<{ redirects: SaidRule[] | null }>('select redirects from import where id = $1', [importId]);
+export async function recordTakenAlong(
+  tx: Queries,
+  site: string,
+  importId: string,
+  version: number,
+  by: string,
+): Promise<number> {
+  const { redirects: said } = await tx.one<{ redirects: SaidRule[] | null }>(
+    'select redirects from import where id = $1',
+    [importId],
+  );
   if (!said || said.length === 0) return version;
-  const pages = new Map((await tx.many<{ address: string; page: string }>('select address, page_id as page from source_file where import_id = $1 and page_id is not null', [importId])).map(({ address, page }) => [address, page]));
+  const pages = new Map(
+    (
+      await tx.many<{ address: string; page: string }>(
+        'select address, page_id as page from source_file where import_id = $1 and page_id is not null',
+        [importId],
+      )
+    ).map(({ address, page }) => [address, page]),
+  );
   const redirects = said.flatMap((each) => redirectOf(each, pages) ?? []);
   const patterns = said.flatMap((each) => patternOf(each) ?? []).map((pattern) => ({ id: randomUUID(), pattern }));
   const count = redirects.length + patterns.length;
   if (count === 0) return version;
   const { name } = await tx.one<{ name: string }>('select name from person where id = $1', [by]);
   const decision: Decision = { kind: 'redirects', redirects, removed: [], patterns };
-  return recordDecision(tx, { id: site, version }, { id: by, name }, decision, `${count} ${count === 1 ? 'redirect' : 'redirects'} came with the archive`);
+  return recordDecision(
+    tx,
+    { id: site, version },
+    { id: by, name },
+    decision,
+    `${count} ${count === 1 ? 'redirect' : 'redirects'} came with the archive`,
+  );
 }
 
 function optionsOf({ query, letterCase, lastSlash }: SaidRule): RuleOptions {
-  return { ...(query === 'dropped' ? { dropsQuery: true as const } : {}), ...(letterCase === 'any' ? { ignoreCase: true as const } : {}), ...(lastSlash === 'any' ? { anySlash: true as const } : {}) };
+  return {
+    ...(query === 'dropped' ? { dropsQuery: true as const } : {}),
+    ...(letterCase === 'any' ? { ignoreCase: true as const } : {}),
+    ...(lastSlash === 'any' ? { anySlash: true as const } : {}),
+  };
 }
 
 /** A page is meant by what it is, so that a later move keeps it right. */
@@ -56,7 +88,12 @@ function redirectOf(said: SaidRule, pages: ReadonlyMap<string, string>): Redirec
   if (said.status === 410) return { from, status: 410, ...optionsOf(said) };
   if (said.to === undefined) return undefined;
   const page = pages.get(said.to);
-  const target = page !== undefined ? { kind: 'page' as const, page } : said.to.startsWith('/') ? { kind: 'address' as const, address: said.to } : { kind: 'url' as const, url: said.to };
+  const target =
+    page !== undefined
+      ? { kind: 'page' as const, page }
+      : said.to.startsWith('/')
+        ? { kind: 'address' as const, address: said.to }
+        : { kind: 'url' as const, url: said.to };
   return { from, status: said.status, target, ...optionsOf(said) };
 }
 
@@ -64,5 +101,11 @@ function patternOf(said: SaidRule): PatternRedirect | undefined {
   const { pattern, status: answer, to } = said;
   if (pattern === undefined || !readPattern(pattern, { ignoreCase: said.letterCase === 'any' }).ok) return undefined;
   const { dropsQuery, ignoreCase } = optionsOf(said);
-  return { text: pattern, status: answer, target: answer === 410 ? undefined : to, ...(dropsQuery ? { dropsQuery } : {}), ...(ignoreCase ? { ignoreCase } : {}) };
+  return {
+    text: pattern,
+    status: answer,
+    target: answer === 410 ? undefined : to,
+    ...(dropsQuery ? { dropsQuery } : {}),
+    ...(ignoreCase ? { ignoreCase } : {}),
+  };
 }

@@ -22,7 +22,12 @@ interface Place {
   readonly bytes: number;
 }
 
-export async function tarSource(file: string, isGzip: boolean, limits: ImportLimits, signal: AbortSignal): Promise<ImportSource> {
+export async function tarSource(
+  file: string,
+  isGzip: boolean,
+  limits: ImportLimits,
+  signal: AbortSignal,
+): Promise<ImportSource> {
   const folder = await mkdtemp(join(tmpdir(), 'fastigium-tar-'));
   const contents = await open(join(folder, 'contents'), 'w+');
   const close = () => {
@@ -32,7 +37,9 @@ export async function tarSource(file: string, isGzip: boolean, limits: ImportLim
   try {
     const { accepted, notes } = acceptEntries((await layOut(file, isGzip, contents, limits, signal)).values(), limits);
     const site = siteFolder([...accepted.keys()]);
-    const entries = [...accepted].filter(([path]) => path.startsWith(site)).map(([path, place]) => tarEntry(contents, path.slice(site.length), place));
+    const entries = [...accepted]
+      .filter(([path]) => path.startsWith(site))
+      .map(([path, place]) => tarEntry(contents, path.slice(site.length), place));
     const beside = site === SITE_FOLDER ? accepted.get(RELEASE_FILE) : undefined;
     return { entries, notes, beside: beside && tarEntry(contents, RELEASE_FILE, beside), close };
   } catch (error) {
@@ -43,7 +50,13 @@ export async function tarSource(file: string, isGzip: boolean, limits: ImportLim
 }
 
 /** By name: of a file that was added again, the later one counts, as it does for every program that unpacks. */
-async function layOut(file: string, isGzip: boolean, contents: FileHandle, limits: ImportLimits, signal: AbortSignal): Promise<Map<string, ListedEntry<Place>>> {
+async function layOut(
+  file: string,
+  isGzip: boolean,
+  contents: FileHandle,
+  limits: ImportLimits,
+  signal: AbortSignal,
+): Promise<Map<string, ListedEntry<Place>>> {
   const listed = new Map<string, ListedEntry<Place>>();
   // The oldest form names no format; its checksum is proved all the same. The package's types do not know the option.
   const entries = extract({ allowUnknownFormat: true } as Parameters<typeof extract>[0]);
@@ -57,7 +70,10 @@ async function layOut(file: string, isGzip: boolean, contents: FileHandle, limit
       const start = end;
       // What is too large is not kept, only counted, so that it can be named.
       const bytes = await copyContent(entry as AsyncIterable<Buffer>, contents, start, limits, (sum) => {
-        if (start + sum > limits.totalBytes) throw new DomainError('archive-expands', { detail: `more than ${Math.round(limits.totalBytes / 1024 / 1024)} MiB` });
+        if (start + sum > limits.totalBytes)
+          throw new DomainError('archive-expands', {
+            detail: `more than ${Math.round(limits.totalBytes / 1024 / 1024)} MiB`,
+          });
       });
       end += bytes > limits.fileBytes ? 0 : bytes;
       if (type === 'directory') continue;
@@ -66,7 +82,8 @@ async function layOut(file: string, isGzip: boolean, contents: FileHandle, limit
       const place = same?.entry ?? { start, bytes };
       const isLink = !same && type !== 'file' && type !== 'contiguous-file';
       listed.set(name, { name, isDoubtful: name.includes('\uFFFD'), isLink, bytes: place.bytes, entry: place });
-      if (listed.size > limits.files) throw new DomainError('archive-expands', { detail: `more than ${limits.files.toLocaleString('en')} files` });
+      if (listed.size > limits.files)
+        throw new DomainError('archive-expands', { detail: `more than ${limits.files.toLocaleString('en')} files` });
     }
   };
   try {
@@ -79,7 +96,13 @@ async function layOut(file: string, isGzip: boolean, contents: FileHandle, limit
   return listed;
 }
 
-async function copyContent(entry: AsyncIterable<Buffer>, contents: FileHandle, start: number, limits: ImportLimits, onSum: (bytes: number) => void): Promise<number> {
+async function copyContent(
+  entry: AsyncIterable<Buffer>,
+  contents: FileHandle,
+  start: number,
+  limits: ImportLimits,
+  onSum: (bytes: number) => void,
+): Promise<number> {
   let bytes = 0;
   for await (const piece of entry) {
     bytes += piece.length;

@@ -7,7 +7,8 @@ import { enqueue } from '../../jobs/queue.ts';
 const PIECE_BYTES = 1024 * 1024; // 1 MiB
 
 export async function takeUpload(
-  deps: Deps, upload: { site: string; by: string; fileName: string; declaredBytes: number | undefined; stream: Readable },
+  deps: Deps,
+  upload: { site: string; by: string; fileName: string; declaredBytes: number | undefined; stream: Readable },
 ): Promise<{ import: string; job: string }> {
   const limit = deps.config.limits.uploadBytes;
   const tooLarge = () => new DomainError('upload-too-large', { limit: `${Math.round(limit / 1024 / 1024)} MiB` });
@@ -23,7 +24,11 @@ export async function takeUpload(
     let waiting: Buffer[] = [];
     let waitingBytes = 0;
     const write = async () => {
-      await tx.run('insert into upload_piece (import_id, n, bytes) values ($1, $2, $3)', [id, n, Buffer.concat(waiting)]);
+      await tx.run('insert into upload_piece (import_id, n, bytes) values ($1, $2, $3)', [
+        id,
+        n,
+        Buffer.concat(waiting),
+      ]);
       n += 1;
       waiting = [];
       waitingBytes = 0;
@@ -38,17 +43,28 @@ export async function takeUpload(
     if (waitingBytes > 0) await write();
     if (size === 0) throw new DomainError('upload-empty');
     await tx.run('update import set size_bytes = $2 where id = $1', [id, size]);
-    return { import: id, job: await enqueue(tx, { kind: 'import', site: upload.site, body: { import: id }, by: upload.by }) };
+    return {
+      import: id,
+      job: await enqueue(tx, { kind: 'import', site: upload.site, body: { import: id }, by: upload.by }),
+    };
   });
 }
 
 /** An import from a folder on this machine; only the demo, benchmarks and tests can ask for it. */
-export async function importFolder(deps: Deps, request: { site: string; by: string; folder: string; fileName: string }): Promise<string> {
+export async function importFolder(
+  deps: Deps,
+  request: { site: string; by: string; folder: string; fileName: string },
+): Promise<string> {
   return deps.db.transaction(async (tx) => {
     const { id } = await tx.one<{ id: string }>(
       `insert into import (site_id, state, file_name, size_bytes, created_by) values ($1, 'waiting', $2, 0, $3) returning id`,
       [request.site, request.fileName, request.by],
     );
-    return enqueue(tx, { kind: 'import', site: request.site, body: { import: id, folder: request.folder }, by: request.by });
+    return enqueue(tx, {
+      kind: 'import',
+      site: request.site,
+      body: { import: id, folder: request.folder },
+      by: request.by,
+    });
   });
 }

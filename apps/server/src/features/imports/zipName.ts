@@ -35,7 +35,9 @@ export function zipName(
     if (name !== undefined) return { name, doubtful: false };
   }
   if (utf8 !== undefined) return { name: utf8, doubtful: false };
-  const name = Array.from(raw, (byte) => (byte < 0x80 ? String.fromCharCode(byte) : (CP437[byte - 0x80] ?? '?'))).join('');
+  const name = Array.from(raw, (byte) => (byte < 0x80 ? String.fromCharCode(byte) : (CP437[byte - 0x80] ?? '?'))).join(
+    '',
+  );
   return { name, doubtful: true };
 }
 

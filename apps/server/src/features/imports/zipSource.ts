@@ -21,20 +21,29 @@ const MOST_RATIO = 100;
 const RATIO_COUNTS_FROM_BYTES = 64 * 1024 * 1024;
 
 // Upper half of the external attributes, for archives made on Unix (APPNOTE 4.4.15; S_IFLNK of POSIX).
-const isSymbolicLink = (entry: Entry) => (entry.externalFileAttributes >>> 16 & 0o170000) === 0o120000;
+const isSymbolicLink = (entry: Entry) => ((entry.externalFileAttributes >>> 16) & 0o170000) === 0o120000;
 
 /** `file` may be trimmed into a copy beside it, which is the caller's to remove. */
 export async function zipSource(file: string, sizeBytes: number, limits: ImportLimits): Promise<ImportSource> {
   const { zip, path: archive } = await openArchive(file);
   try {
     const listed = (await listEntries(zip, archive, limits)).map((entry) => {
-      const { name, doubtful } = zipName(entry.fileName as unknown as Buffer, entry.generalPurposeBitFlag, entry.extraFields);
+      const { name, doubtful } = zipName(
+        entry.fileName as unknown as Buffer,
+        entry.generalPurposeBitFlag,
+        entry.extraFields,
+      );
       return { name, isDoubtful: doubtful, isLink: isSymbolicLink(entry), bytes: entry.uncompressedSize, entry };
     });
-    const { accepted, notes, totalBytes } = acceptEntries(listed.filter(({ name }) => !name.endsWith('/')), limits);
+    const { accepted, notes, totalBytes } = acceptEntries(
+      listed.filter(({ name }) => !name.endsWith('/')),
+      limits,
+    );
     refuseBomb(totalBytes, sizeBytes, limits);
     const folder = siteFolder([...accepted.keys()]);
-    const entries = [...accepted].filter(([path]) => path.startsWith(folder)).map(([path, entry]) => zipEntry(zip, path.slice(folder.length), entry));
+    const entries = [...accepted]
+      .filter(([path]) => path.startsWith(folder))
+      .map(([path, entry]) => zipEntry(zip, path.slice(folder.length), entry));
     const beside = folder === SITE_FOLDER ? accepted.get(RELEASE_FILE) : undefined;
     return { entries, notes, beside: beside && zipEntry(zip, RELEASE_FILE, beside), close: () => zip.close() };
   } catch (error) {
@@ -59,7 +68,9 @@ function refuseBomb(totalBytes: number, archiveBytes: number, limits: ImportLimi
   const mebibytes = Math.round(totalBytes / 1024 / 1024);
   if (totalBytes > limits.totalBytes) throw new DomainError('archive-expands', { detail: `${mebibytes} MiB` });
   if (totalBytes > RATIO_COUNTS_FROM_BYTES && totalBytes > archiveBytes * MOST_RATIO) {
-    throw new DomainError('archive-expands', { detail: `${mebibytes} MiB out of ${Math.ceil(archiveBytes / 1024)} KiB` });
+    throw new DomainError('archive-expands', {
+      detail: `${mebibytes} MiB out of ${Math.ceil(archiveBytes / 1024)} KiB`,
+    });
   }
 }
 
@@ -72,7 +83,8 @@ async function listEntries(zip: ZipFile, archive: string, limits: ImportLimits):
   try {
     return await new Promise((resolve, reject) => {
       const entries: Entry[] = [];
-      const fail = (error: Error) => reject(new DomainError('archive-unreadable', { detail: error.message }, { cause: error }));
+      const fail = (error: Error) =>
+        reject(new DomainError('archive-unreadable', { detail: error.message }, { cause: error }));
       zip.on('error', fail);
       zip.on('end', () => {
         // The package's types call this place in the file a truth value.
@@ -89,7 +101,9 @@ async function listEntries(zip: ZipFile, archive: string, limits: ImportLimits):
         entries.push(entry);
         // Counted here and not taken from the directory's own count, which an archive may lie about.
         if (entries.length > limits.files) {
-          reject(new DomainError('archive-expands', { detail: `more than ${limits.files.toLocaleString('en')} files` }));
+          reject(
+            new DomainError('archive-expands', { detail: `more than ${limits.files.toLocaleString('en')} files` }),
+          );
           return;
         }
         zip.readEntry();

@@ -1,7 +1,18 @@
 /** Asking the live host for what a release promises, as visitors do. */
 import { createHash } from 'node:crypto';
 import { splitAddress } from '@fastigium/core/address';
-import { judgeAgain, judgeAnswer, judgeClosed, judgeNowhere, judgeSecurity, type Answer, type Aspect, type Finding, type InspectionPlan, type Question } from '@fastigium/core/inspection';
+import {
+  judgeAgain,
+  judgeAnswer,
+  judgeClosed,
+  judgeNowhere,
+  judgeSecurity,
+  type Answer,
+  type Aspect,
+  type Finding,
+  type InspectionPlan,
+  type Question,
+} from '@fastigium/core/inspection';
 import { readLive, type LiveAnswer } from '../../adapters/web/liveReader.ts';
 import type { JobRun } from '../../jobs/queue.ts';
 import type { Entrance } from './entrance.ts';
@@ -30,7 +41,14 @@ export interface Asked {
 
 /** @param notFoundHash SHA-256 of the site's own page for what is not found, where it has one */
 export async function askAll(
-  { questions, nowhere }: InspectionPlan, origin: URL, { notFoundHash, hstsSeconds, entrance }: { readonly notFoundHash: string | undefined; readonly hstsSeconds: number | null; readonly entrance: Entrance }, job: Pick<JobRun, 'signal' | 'report'>,
+  { questions, nowhere }: InspectionPlan,
+  origin: URL,
+  {
+    notFoundHash,
+    hstsSeconds,
+    entrance,
+  }: { readonly notFoundHash: string | undefined; readonly hstsSeconds: number | null; readonly entrance: Entrance },
+  job: Pick<JobRun, 'signal' | 'report'>,
 ): Promise<Asked> {
   const asked = new Map<Aspect, number>();
   const count = (aspect: Aspect, by = 1) => void asked.set(aspect, (asked.get(aspect) ?? 0) + by);
@@ -48,7 +66,18 @@ export async function askAll(
     if (admitted.kind === 'password' && (withoutPassword += 1) > MOST_WITHOUT_PASSWORD) return true;
     count('visitors');
     const live = await answered(url, job.signal);
-    findings.push(...(live instanceof Error ? [{ aspect: 'visitors' as const, address, words: `gives no answer: ${live.message.slice(0, 200)}`, weight: 'wrong' as const }] : judgeClosed(address, admitted.kind, answerOf(live), entry.hash)));
+    findings.push(
+      ...(live instanceof Error
+        ? [
+            {
+              aspect: 'visitors' as const,
+              address,
+              words: `gives no answer: ${live.message.slice(0, 200)}`,
+              weight: 'wrong' as const,
+            },
+          ]
+        : judgeClosed(address, admitted.kind, answerOf(live), entry.hash)),
+    );
     return admitted.kind === 'password';
   };
 
@@ -62,14 +91,16 @@ export async function askAll(
     const isPage = aspect === 'home' || aspect === 'pages';
     if (live instanceof Error) {
       findings.push({ aspect, address, words: `gives no answer: ${live.message.slice(0, 200)}`, weight: 'wrong' });
-      if (isPage) pages.push({ path: entry.path, status: undefined, body: undefined, problem: live.message.slice(0, 200) });
+      if (isPage)
+        pages.push({ path: entry.path, status: undefined, body: undefined, problem: live.message.slice(0, 200) });
       return;
     }
     const answer = answerOf(live);
     const found = judgeAnswer(question, answer);
     findings.push(...found);
     const isAsSent = live.status === 200 && answer.hash === entry.hash;
-    if (isPage) pages.push({ path: entry.path, status: live.status, body: isAsSent ? undefined : live.body, problem: undefined });
+    if (isPage)
+      pages.push({ path: entry.path, status: live.status, body: isAsSent ? undefined : live.body, problem: undefined });
     if (isAsSent) {
       count('types');
       count('caching');
@@ -92,16 +123,33 @@ export async function askAll(
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));
-  const isNowhereOpen = nowhere !== undefined && ['everyone', 'password'].includes(entrance.admit(splitAddress(nowhere).path, undefined).kind);
+  const isNowhereOpen =
+    nowhere !== undefined &&
+    ['everyone', 'password'].includes(entrance.admit(splitAddress(nowhere).path, undefined).kind);
   if (nowhere !== undefined && isNowhereOpen) {
     count('not found');
     const live = await answered(new URL(nowhere, origin), job.signal, entrance.headersFor(splitAddress(nowhere).path));
-    findings.push(...(live instanceof Error ? [{ aspect: 'not found' as const, address: nowhere, words: `gives no answer: ${live.message.slice(0, 200)}`, weight: 'wrong' as const }] : judgeNowhere(nowhere, answerOf(live), notFoundHash)));
+    findings.push(
+      ...(live instanceof Error
+        ? [
+            {
+              aspect: 'not found' as const,
+              address: nowhere,
+              words: `gives no answer: ${live.message.slice(0, 200)}`,
+              weight: 'wrong' as const,
+            },
+          ]
+        : judgeNowhere(nowhere, answerOf(live), notFoundHash)),
+    );
   }
   return { asked, findings, pages };
 }
 
-async function answered(url: URL, signal: AbortSignal, headers: Readonly<Record<string, string>> = {}): Promise<LiveAnswer | Error> {
+async function answered(
+  url: URL,
+  signal: AbortSignal,
+  headers: Readonly<Record<string, string>> = {},
+): Promise<LiveAnswer | Error> {
   try {
     return await readLive(url, LIMITS, signal, headers);
   } catch (error) {
@@ -112,7 +160,11 @@ async function answered(url: URL, signal: AbortSignal, headers: Readonly<Record<
 
 function answerOf({ status, headers, body }: LiveAnswer): Answer {
   return {
-    status, sizeBytes: body.length, hash: createHash('sha256').update(body).digest('hex'),
-    headers: Object.fromEntries(Object.entries(headers).map(([name, value]) => [name, Array.isArray(value) ? value.join(', ') : value])),
+    status,
+    sizeBytes: body.length,
+    hash: createHash('sha256').update(body).digest('hex'),
+    headers: Object.fromEntries(
+      Object.entries(headers).map(([name, value]) => [name, Array.isArray(value) ? value.join(', ') : value]),
+    ),
   };
 }

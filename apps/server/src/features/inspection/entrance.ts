@@ -10,7 +10,12 @@ export interface Entrance {
 }
 
 export async function entranceOf(deps: Deps, site: string, access: SiteAccess): Promise<Entrance> {
-  const known = await passwordsOf(deps.db, deps, site, access.rules.flatMap(({ entry }) => (entry.kind === 'password' ? [entry.hash] : [])));
+  const known = await passwordsOf(
+    deps.db,
+    deps,
+    site,
+    access.rules.flatMap(({ entry }) => (entry.kind === 'password' ? [entry.hash] : [])),
+  );
   const admit = (path: string, file: string | undefined) => admission(access, { path, file }, deps.world.clock.nowMs());
   return {
     admit,
@@ -18,7 +23,9 @@ export async function entranceOf(deps: Deps, site: string, access: SiteAccess): 
       const admitted = admit(path, file);
       const password = admitted.kind === 'password' ? known.get(admitted.hash) : undefined;
       // RFC 7617 section 2.
-      return admitted.kind === 'password' && password !== undefined ? { authorization: `Basic ${Buffer.from(`${admitted.user}:${password}`).toString('base64')}` } : {};
+      return admitted.kind === 'password' && password !== undefined
+        ? { authorization: `Basic ${Buffer.from(`${admitted.user}:${password}`).toString('base64')}` }
+        : {};
     },
   };
 }

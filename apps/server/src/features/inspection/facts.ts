@@ -20,24 +20,41 @@ export type ReportFacts = z.infer<typeof reportFactsSchema>;
 
 const MOST_CHANGES = 500;
 
-export async function reportFacts(deps: Deps, release: string, old: readonly { readonly end: string; readonly problem: string | undefined }[]): Promise<ReportFacts> {
+export async function reportFacts(
+  deps: Deps,
+  release: string,
+  old: readonly { readonly end: string; readonly problem: string | undefined }[],
+): Promise<ReportFacts> {
   const { db } = deps;
-  const own = await db.one<ReleaseContents & { site: string; number: number } & Record<string, unknown>>('select site_id as site, number, shards, rules_hash as "rulesHash" from release where id = $1', [release]);
+  const own = await db.one<ReleaseContents & { site: string; number: number } & Record<string, unknown>>(
+    'select site_id as site, number, shards, rules_hash as "rulesHash" from release where id = $1',
+    [release],
+  );
   const before = await db.maybeOne<ReleaseContents & { number: number } & Record<string, unknown>>(
-    `select number, shards, rules_hash as "rulesHash" from release where site_id = $1 and live_at is not null and shards is not null and number < $2 order by number desc limit 1`, [own.site, own.number],
+    `select number, shards, rules_hash as "rulesHash" from release where site_id = $1 and live_at is not null and shards is not null and number < $2 order by number desc limit 1`,
+    [own.site, own.number],
   );
   const { changes } = await changesBetween(deps, before, own);
   const taken = await db.many<{ subject: string; detail: string; reason: string; by: string }>(
     `select '/' || s.path as subject, s.detail, d.reason, p.name as by from snag s join snag_dismissal d using (site_id, key) join person p on p.id = d.by
-      where s.site_id = $1 and s.severity = 'must' order by s.path, s.key limit 200`, [own.site],
+      where s.site_id = $1 and s.severity = 'must' order by s.path, s.key limit 200`,
+    [own.site],
   );
   const { open } = await db.one<{ open: number }>(
-    `select count(*)::int as open from snag s where s.site_id = $1 and s.severity = 'look' and not exists (select 1 from snag_dismissal d where d.site_id = s.site_id and d.key = s.key)`, [own.site],
+    `select count(*)::int as open from snag s where s.site_id = $1 and s.severity = 'look' and not exists (select 1 from snag_dismissal d where d.site_id = s.site_id and d.key = s.key)`,
+    [own.site],
   );
   const ends = new Map<string, number>();
-  for (const { end, problem } of old) { const words = problem === undefined ? end : 'otherwise'; ends.set(words, (ends.get(words) ?? 0) + 1); }
+  for (const { end, problem } of old) {
+    const words = problem === undefined ? end : 'otherwise';
+    ends.set(words, (ends.get(words) ?? 0) + 1);
+  }
   return {
-    since: before?.number ?? null, changes: changes.slice(0, MOST_CHANGES).map(({ group, subject, words }) => ({ group, subject, words })), changesInAll: changes.length,
-    oldAddresses: [...ends].map(([end, count]) => ({ end, count })).sort((a, b) => b.count - a.count), taken, open,
+    since: before?.number ?? null,
+    changes: changes.slice(0, MOST_CHANGES).map(({ group, subject, words }) => ({ group, subject, words })),
+    changesInAll: changes.length,
+    oldAddresses: [...ends].map(([end, count]) => ({ end, count })).sort((a, b) => b.count - a.count),
+    taken,
+    open,
   };
 }

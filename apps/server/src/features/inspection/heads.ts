@@ -18,13 +18,18 @@ export async function keepHeads(tx: Queries, { site, release, entries, pages, at
   const problems: (string | null)[] = [];
   for (const page of pages) problems.push(await problemOf(tx, page, entries.get(page.path)));
   await tx.run('delete from head_proof where site_id = $1', [site]);
-  await tx.run('insert into head_proof (site_id, path, release_id, asked_at, problem) select $1, r.path, $2, $3, r.problem from unnest($4::text[], $5::text[]) as r(path, problem)', [
-    site, release, new Date(atMs), pages.map(({ path }) => path), problems,
-  ]);
+  await tx.run(
+    'insert into head_proof (site_id, path, release_id, asked_at, problem) select $1, r.path, $2, $3, r.problem from unnest($4::text[], $5::text[]) as r(path, problem)',
+    [site, release, new Date(atMs), pages.map(({ path }) => path), problems],
+  );
 }
 
 /** What differs, in words; null where the head is as it was sent. */
-async function problemOf(tx: Queries, { status, body, problem }: PageSeen, entry: ManifestEntry | undefined): Promise<string | null> {
+async function problemOf(
+  tx: Queries,
+  { status, body, problem }: PageSeen,
+  entry: ManifestEntry | undefined,
+): Promise<string | null> {
   if (problem !== undefined) return `no answer: ${problem}`;
   if (status !== 200) return `the host answers ${status ?? 'nothing'}`;
   if (body === undefined || entry === undefined) return null;

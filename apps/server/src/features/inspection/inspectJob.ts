@@ -4,7 +4,14 @@
  */
 import { setTimeout as wait } from 'node:timers/promises';
 import { DomainError } from '@fastigium/contracts/errors';
-import { judgeCertificate, planInspection, results, verdict, type Aspect, type Finding } from '@fastigium/core/inspection';
+import {
+  judgeCertificate,
+  planInspection,
+  results,
+  verdict,
+  type Aspect,
+  type Finding,
+} from '@fastigium/core/inspection';
 import { indexRules } from '@fastigium/core/redirects';
 import { z } from 'zod';
 import type { Queries } from '../../db/database.ts';
@@ -28,7 +35,10 @@ const body = z.object({ release: z.uuid(), by: z.uuid() });
 /** A host may need a moment, and so may whoever publishes again at once. */
 const SETTLE_MS = 1000;
 
-export async function inspectSoon(tx: Queries, { release, site, by }: { readonly release: string; readonly site: string; readonly by: string }): Promise<string> {
+export async function inspectSoon(
+  tx: Queries,
+  { release, site, by }: { readonly release: string; readonly site: string; readonly by: string },
+): Promise<string> {
   // An older release is not live any more, so there is nothing to be seen of it.
   await tx.run(`delete from job where site_id = $1 and kind = 'inspect' and state = 'waiting'`, [site]);
   return enqueue(tx, { kind: 'inspect', site, body: { release, by }, by });
@@ -36,9 +46,15 @@ export async function inspectSoon(tx: Queries, { release, site, by }: { readonly
 
 export async function inspectNow(deps: Deps, site: string, by: string): Promise<string> {
   return deps.db.transaction(async (tx) => {
-    const live = await tx.maybeOne<{ id: string | null }>('select live_release as id from site where id = $1 for no key update', [site]);
+    const live = await tx.maybeOne<{ id: string | null }>(
+      'select live_release as id from site where id = $1 for no key update',
+      [site],
+    );
     if (!live?.id) throw new DomainError('nothing-live');
-    const running = await tx.maybeOne<{ id: string }>(`select id from job where site_id = $1 and kind = 'inspect' and state in ('waiting', 'running') and body ->> 'release' = $2`, [site, live.id]);
+    const running = await tx.maybeOne<{ id: string }>(
+      `select id from job where site_id = $1 and kind = 'inspect' and state in ('waiting', 'running') and body ->> 'release' = $2`,
+      [site, live.id],
+    );
     return running?.id ?? inspectSoon(tx, { release: live.id, site, by });
   });
 }
@@ -48,8 +64,15 @@ export function inspectJob(deps: Deps): JobHandler {
     async run(job) {
       const { release, by } = body.parse(job.body);
       await wait(SETTLE_MS, undefined, { signal: job.signal });
-      const row = await deps.db.one<{ shards: string[]; rulesHash: string | null; version: number; label: string; isLive: boolean }>(
-        `select r.shards, r.rules_hash as "rulesHash", r.version, s.temporary_label as label, s.live_release = r.id as "isLive" from release r join site s on s.id = r.site_id where r.id = $1`, [release],
+      const row = await deps.db.one<{
+        shards: string[];
+        rulesHash: string | null;
+        version: number;
+        label: string;
+        isLive: boolean;
+      }>(
+        `select r.shards, r.rules_hash as "rulesHash", r.version, s.temporary_label as label, s.live_release = r.id as "isLive" from release r join site s on s.id = r.site_id where r.id = $1`,
+        [release],
       );
       if (!row.isLive) return;
       const { rules, access } = await servingOf(deps.db, row.rulesHash);
@@ -59,21 +82,65 @@ export function inspectJob(deps: Deps): JobHandler {
       const origin = new URL((await deps.hosts.of(deps.db, job.site)).urlOf(row.label));
       const address = await siteAddress(deps.db, job.site);
       const plan = planInspection(files, index, rules, basePath, release);
-      const seen = await askAll(plan, origin, { notFoundHash: files.get(`${basePath === '' ? '' : `${basePath.slice(1)}/`}404.html`)?.hash, hstsSeconds: address?.hstsSeconds ?? null, entrance }, job);
+      const seen = await askAll(
+        plan,
+        origin,
+        {
+          notFoundHash: files.get(`${basePath === '' ? '' : `${basePath.slice(1)}/`}404.html`)?.hash,
+          hstsSeconds: address?.hstsSeconds ?? null,
+          entrance,
+        },
+        job,
+      );
       const old = await proveLive(deps, { release, origin, by, rules, access, index, files }, job);
       const certificate = address ? await inspectCertificate(deps, job.site, address) : undefined;
       const findings: Finding[] = [
-        ...seen.findings, ...(certificate ?? []),
-        ...old.flatMap(({ from, problem }): Finding[] => (problem === undefined ? [] : [{ aspect: 'old addresses', address: from, words: problem, weight: 'wrong' }])),
+        ...seen.findings,
+        ...(certificate ?? []),
+        ...old.flatMap(({ from, problem }): Finding[] =>
+          problem === undefined ? [] : [{ aspect: 'old addresses', address: from, words: problem, weight: 'wrong' }],
+        ),
       ];
-      const asked = new Map<Aspect, number>([...seen.asked, ['old addresses', old.length], ['certificate', certificate === undefined ? 0 : 1]]);
+      const asked = new Map<Aspect, number>([
+        ...seen.asked,
+        ['old addresses', old.length],
+        ['certificate', certificate === undefined ? 0 : 1],
+      ]);
       const found = results(asked, findings);
-      const facts = await reportFacts(deps, release, old.map(({ way, problem }) => ({ end: way.end, problem })));
+      const facts = await reportFacts(
+        deps,
+        release,
+        old.map(({ way, problem }) => ({ end: way.end, problem })),
+      );
       await deps.db.transaction(async (tx) => {
-        await keepHeads(tx, { site: job.site, release, entries: files, pages: seen.pages, atMs: deps.world.clock.nowMs() });
-        await keepInspection(tx, { site: job.site, release, origin: origin.href, by, atMs: deps.world.clock.nowMs(), results: found, verdict: verdict(found), findings, unasked: plan.unasked, facts });
+        await keepHeads(tx, {
+          site: job.site,
+          release,
+          entries: files,
+          pages: seen.pages,
+          atMs: deps.world.clock.nowMs(),
+        });
+        await keepInspection(tx, {
+          site: job.site,
+          release,
+          origin: origin.href,
+          by,
+          atMs: deps.world.clock.nowMs(),
+          results: found,
+          verdict: verdict(found),
+          findings,
+          unasked: plan.unasked,
+          facts,
+        });
         const wrong = found.reduce((sum, each) => sum + each.wrong, 0);
-        if (wrong > 0) await tellOthers(tx, deps, job.site, 'found-otherwise', { words: `${wrong} answers of the live site are otherwise than published: ${findings.filter(({ weight }) => weight === 'wrong').slice(0, 3).map(({ address: of, words }) => `${of} ${words}`).join('; ')}.` });
+        if (wrong > 0)
+          await tellOthers(tx, deps, job.site, 'found-otherwise', {
+            words: `${wrong} answers of the live site are otherwise than published: ${findings
+              .filter(({ weight }) => weight === 'wrong')
+              .slice(0, 3)
+              .map(({ address: of, words }) => `${of} ${words}`)
+              .join('; ')}.`,
+          });
         await announce(tx, { kind: 'release', site: job.site });
       });
     },
@@ -81,10 +148,17 @@ export function inspectJob(deps: Deps): JobHandler {
 }
 
 /** Only a site that is meant to be reached by https alone promises a certificate. */
-async function inspectCertificate(deps: Deps, site: string, { main, forceHttps }: SiteAddress): Promise<Finding[] | undefined> {
+async function inspectCertificate(
+  deps: Deps,
+  site: string,
+  { main, forceHttps }: SiteAddress,
+): Promise<Finding[] | undefined> {
   if (!forceHttps) return undefined;
   const { targets } = await siteHost(deps, deps.db, site);
   const [target] = targets.ipv4;
-  const answer = target === undefined ? ({ ok: false, reason: 'the host has no address' } as const) : await deps.world.web.handshake(target, main);
+  const answer =
+    target === undefined
+      ? ({ ok: false, reason: 'the host has no address' } as const)
+      : await deps.world.web.handshake(target, main);
   return judgeCertificate(main, answer.ok ? answer.certificate : { problem: answer.reason }, deps.world.clock.nowMs());
 }

@@ -18,20 +18,28 @@ export function inspectionRoutes(routes: Routes, deps: Deps): void {
   });
   routes.on(inspectionApi.ask, async ({ params, person }) => ({ job: await inspectNow(deps, params.site, person.id) }));
   routes.on(inspectionApi.report, async ({ params, res }) => {
-    res.type('text/html').attachment(`release-${params.number}.html`).send(await reportOf(deps, params));
+    res
+      .type('text/html')
+      .attachment(`release-${params.number}.html`)
+      .send(await reportOf(deps, params));
     return ANSWERED;
   });
   routes.on(inspectionApi.printed, async ({ params, res }) => {
     const html = await reportOf(deps, params);
     const { chromium } = deps.config;
     if (chromium === undefined) throw new DomainError('report-not-printed');
-    const pdf = await printed(chromium, html).catch((error: unknown) => { throw new DomainError('report-not-printed', {}, { cause: error }); });
+    const pdf = await printed(chromium, html).catch((error: unknown) => {
+      throw new DomainError('report-not-printed', {}, { cause: error });
+    });
     res.type('application/pdf').attachment(`release-${params.number}.pdf`).send(pdf);
     return ANSWERED;
   });
 }
 
-async function reportOf({ db }: Deps, { site, number }: { readonly site: string; readonly number: number }): Promise<string> {
+async function reportOf(
+  { db }: Deps,
+  { site, number }: { readonly site: string; readonly number: number },
+): Promise<string> {
   const inspection = await inspectionOf(db, site, number);
   const release = (await releases(db, site)).find((each) => each.number === number);
   if (!inspection || !release) throw new DomainError('not-inspected', { number });

@@ -14,7 +14,8 @@ const PING_EVERY_MS = 25_000;
 export function jobsRoutes(routes: Routes, deps: Deps): void {
   async function jobOf(team: string, id: string) {
     const row = await deps.db.maybeOne<JobRow>(
-      `select ${JOB_COLUMNS} from job where id = $1 and site_id in (select id from site where team_id = $2)`, [id, team],
+      `select ${JOB_COLUMNS} from job where id = $1 and site_id in (select id from site where team_id = $2)`,
+      [id, team],
     );
     if (!row) throw new DomainError('not-found', { what: 'such job' });
     return jobRow(row);
@@ -36,7 +37,9 @@ export function jobsRoutes(routes: Routes, deps: Deps): void {
       else if (news.kind === 'draft') send({ kind: 'draft', version: news.version, by: news.by });
       else send({ kind: news.kind });
     };
-    const unsubscribe = deps.feed.subscribe((news) => void tell(news).catch((error: unknown) => deps.log.warn({ err: error }, 'event not sent')));
+    const unsubscribe = deps.feed.subscribe(
+      (news) => void tell(news).catch((error: unknown) => deps.log.warn({ err: error }, 'event not sent')),
+    );
     const ping = setInterval(() => res.write(': still here\n\n'), PING_EVERY_MS);
     res.on('close', () => {
       unsubscribe();

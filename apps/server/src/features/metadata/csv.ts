@@ -24,15 +24,35 @@ export async function readCsv(queries: Queries, site: string, stream: Readable):
   const of = await draftHeads(queries, site);
   const reading = readTable(rowsOf(text), tablePages(of));
   if (!reading) throw new DomainError('table-unreadable', { detail: 'no column is called Address' });
-  return { version: of.version, encoding, rows: reading.rows, changes: [...reading.changes], unknown: [...reading.unknown], doubled: [...reading.doubled], ignored: [...reading.ignored] };
+  return {
+    version: of.version,
+    encoding,
+    rows: reading.rows,
+    changes: [...reading.changes],
+    unknown: [...reading.unknown],
+    doubled: [...reading.doubled],
+    ignored: [...reading.ignored],
+  };
 }
 
 /** All that the table changes as one decision, so that one step takes it back; if one cell cannot be taken, none is. */
-export async function takeCsv(deps: Deps, site: string, by: { id: string; name: string }, version: number, stream: Readable) {
+export async function takeCsv(
+  deps: Deps,
+  site: string,
+  by: { id: string; name: string },
+  version: number,
+  stream: Readable,
+) {
   const { changes, version: now } = await readCsv(deps.db, site, stream);
   if (now !== version) throw new DomainError('draft-stale', { version: now });
-  if (changes.length === 0) throw new DomainError('table-unreadable', { detail: 'it says what is there already, so there is nothing to change' });
-  const decision: DecisionRequest = { kind: 'head', settings: changes.map(({ page, name, after }) => ({ scope: { kind: 'page', page }, name, text: after, own: null })) };
+  if (changes.length === 0)
+    throw new DomainError('table-unreadable', {
+      detail: 'it says what is there already, so there is nothing to change',
+    });
+  const decision: DecisionRequest = {
+    kind: 'head',
+    settings: changes.map(({ page, name, after }) => ({ scope: { kind: 'page', page }, name, text: after, own: null })),
+  };
   return decide(deps, site, by, { version, decision });
 }
 
@@ -58,6 +78,10 @@ export function rowsOf(text: string): string[][] {
   try {
     return parse(text, { bom: true, delimiter, relax_column_count: true, skip_empty_lines: true });
   } catch (error) {
-    throw new DomainError('table-unreadable', { detail: error instanceof Error ? error.message.split('\n')[0]?.slice(0, 200) ?? '' : '' }, { cause: error });
+    throw new DomainError(
+      'table-unreadable',
+      { detail: error instanceof Error ? (error.message.split('\n')[0]?.slice(0, 200) ?? '') : '' },
+      { cause: error },
+    );
   }
 }

@@ -21,9 +21,19 @@ const ICO_SIZES = [16, 32, 48];
 const SAFE_SHARE = 0.8;
 const PAPER = '#ffffff';
 
-type Made = { readonly path: string; readonly bytes: Uint8Array; readonly relation?: string; readonly attributes?: Record<string, string> };
+type Made = {
+  readonly path: string;
+  readonly bytes: Uint8Array;
+  readonly relation?: string;
+  readonly attributes?: Record<string, string>;
+};
 
-export async function makeIcons(deps: Deps, site: string, by: { id: string; name: string }, { version, fileName, stream }: { version: number; fileName: string; stream: Readable }) {
+export async function makeIcons(
+  deps: Deps,
+  site: string,
+  by: { id: string; name: string },
+  { version, fileName, stream }: { version: number; fileName: string; stream: Readable },
+) {
   const picture = await wholeStream(stream, MOST_BYTES);
   const drawn = await drawIcons(picture);
   return deps.db.transaction(async (tx) => {
@@ -31,57 +41,129 @@ export async function makeIcons(deps: Deps, site: string, by: { id: string; name
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== version) throw new DomainError('draft-stale', { version: state.version });
     const draft = foldDecisions(await history(tx, site));
-    const text = (name: string) => { const set = draft.head.get(`everywhere ${name}`)?.text; return typeof set === 'string' ? set : undefined; };
-    const made: Made[] = [...drawn, { path: 'site.webmanifest', relation: 'manifest', bytes: Buffer.from(manifest(text('name') ?? state.name, text('meta:theme-color'))) }];
-    const files = made.map(({ path, bytes, relation, attributes }): IconFile & { bytes: Uint8Array } => ({ path, bytes, hash: sha256(bytes), sizeBytes: bytes.length, relation, attributes: attributes ?? {} }));
+    const text = (name: string) => {
+      const set = draft.head.get(`everywhere ${name}`)?.text;
+      return typeof set === 'string' ? set : undefined;
+    };
+    const made: Made[] = [
+      ...drawn,
+      {
+        path: 'site.webmanifest',
+        relation: 'manifest',
+        bytes: Buffer.from(manifest(text('name') ?? state.name, text('meta:theme-color'))),
+      },
+    ];
+    const files = made.map(({ path, bytes, relation, attributes }): IconFile & { bytes: Uint8Array } => ({
+      path,
+      bytes,
+      hash: sha256(bytes),
+      sizeBytes: bytes.length,
+      relation,
+      attributes: attributes ?? {},
+    }));
     await keepContents(tx, files, null);
-    const decision: Decision = { kind: 'icons', icons: files.map(({ path, hash, sizeBytes, relation, attributes }) => ({ path, hash, sizeBytes, relation, attributes })) };
+    const decision: Decision = {
+      kind: 'icons',
+      icons: files.map(({ path, hash, sizeBytes, relation, attributes }) => ({
+        path,
+        hash,
+        sizeBytes,
+        relation,
+        attributes,
+      })),
+    };
     const words = `Icons made from ${fileName === '' ? 'a picture' : `“${fileName}”`}`;
     return { version: await recordDecision(tx, state, by, decision, words), words, made: null };
   });
 }
 
-const refuse = (why: string, cause?: unknown): never => { throw new DomainError('icon-unusable', { why }, cause === undefined ? {} : { cause }); };
+const refuse = (why: string, cause?: unknown): never => {
+  throw new DomainError('icon-unusable', { why }, cause === undefined ? {} : { cause });
+};
 
 export async function drawIcons(picture: Buffer): Promise<Made[]> {
   if (picture.length === 0) throw new DomainError('upload-empty');
-  const isSvg = /^\s*(?:\ufeff)?(?:<\?xml[^>]*>\s*)?(?:<!--[\s\S]*?-->\s*|<!DOCTYPE[^>[]*(?:\[[^\]]*\]\s*)?>\s*)*<svg[\s>]/i.test(picture.subarray(0, 4096).toString('utf8'));
+  const isSvg =
+    /^\s*(?:\ufeff)?(?:<\?xml[^>]*>\s*)?(?:<!--[\s\S]*?-->\s*|<!DOCTYPE[^>[]*(?:\[[^\]]*\]\s*)?>\s*)*<svg[\s>]/i.test(
+      picture.subarray(0, 4096).toString('utf8'),
+    );
   const fault = isSvg ? svgFault(picture.toString('utf8')) : undefined;
   if (fault !== undefined) refuse(fault);
-  const read = () => sharp(picture, { limitInputPixels: MOST_PIXELS, failOn: 'error', ...(isSvg ? { density: 300 } : {}) });
-  const facts = await read().metadata().catch((error: unknown) => refuse(/pixel limit/i.test(String(error)) ? `it has more than ${MOST_PIXELS / 1_000_000} million pixels. Make it smaller; 1,024 by 1,024 is plenty` : 'it is no picture that can be read, whatever its name says. Save it as PNG or SVG and try again', error));
+  const read = () =>
+    sharp(picture, { limitInputPixels: MOST_PIXELS, failOn: 'error', ...(isSvg ? { density: 300 } : {}) });
+  const facts = await read()
+    .metadata()
+    .catch((error: unknown) =>
+      refuse(
+        /pixel limit/i.test(String(error))
+          ? `it has more than ${MOST_PIXELS / 1_000_000} million pixels. Make it smaller; 1,024 by 1,024 is plenty`
+          : 'it is no picture that can be read, whatever its name says. Save it as PNG or SVG and try again',
+        error,
+      ),
+    );
   const format = facts.format;
-  if (!isSvg && !['png', 'jpeg', 'webp', 'gif', 'avif', 'tiff'].includes(format)) refuse(`${format} is no format for it. Save it as PNG or SVG`);
+  if (!isSvg && !['png', 'jpeg', 'webp', 'gif', 'avif', 'tiff'].includes(format))
+    refuse(`${format} is no format for it. Save it as PNG or SVG`);
   if ((facts.pages ?? 1) > 1) refuse('it moves, and icons do not. Save one picture of it');
-  if (facts.width * facts.height > MOST_PIXELS) refuse(`it has more than ${MOST_PIXELS / 1_000_000} million pixels. Make it smaller; 1,024 by 1,024 is plenty`);
-  if (!isSvg && Math.min(facts.width, facts.height) < LEAST_PX) refuse(`it is only ${facts.width} by ${facts.height} pixels, and would be blurred. Take one of at least 512 by 512`);
+  if (facts.width * facts.height > MOST_PIXELS)
+    refuse(`it has more than ${MOST_PIXELS / 1_000_000} million pixels. Make it smaller; 1,024 by 1,024 is plenty`);
+  if (!isSvg && Math.min(facts.width, facts.height) < LEAST_PX)
+    refuse(
+      `it is only ${facts.width} by ${facts.height} pixels, and would be blurred. Take one of at least 512 by 512`,
+    );
   // A picture that is not square stands in the middle of one, whole.
-  const square = (size: number) => read().rotate().resize(size, size, { fit: 'contain', background: { r: 0, g: 0, b: 0, alpha: 0 } }).png({ compressionLevel: 9 }).toBuffer();
+  const square = (size: number) =>
+    read()
+      .rotate()
+      .resize(size, size, { fit: 'contain', background: { r: 0, g: 0, b: 0, alpha: 0 } })
+      .png({ compressionLevel: 9 })
+      .toBuffer();
   const padded = async (size: number, share: number) => {
     const inner = Math.round(size * share);
-    return sharp({ create: { width: size, height: size, channels: 4, background: PAPER } }).composite([{ input: await square(inner), gravity: 'centre' }]).png({ compressionLevel: 9 }).toBuffer();
+    return sharp({ create: { width: size, height: size, channels: 4, background: PAPER } })
+      .composite([{ input: await square(inner), gravity: 'centre' }])
+      .png({ compressionLevel: 9 })
+      .toBuffer();
   };
   const drawn = async () => ({
     bundle: ico.encode(await Promise.all(ICO_SIZES.map(async (size) => Uint8Array.from(await square(size)).buffer))),
-    touch: await padded(180, 0.9), small: await square(192), large: await square(512), maskable: await padded(512, SAFE_SHARE * Math.SQRT1_2),
+    touch: await padded(180, 0.9),
+    small: await square(192),
+    large: await square(512),
+    maskable: await padded(512, SAFE_SHARE * Math.SQRT1_2),
   });
-  const { bundle, touch, small, large, maskable } = await drawn().catch((error: unknown) => refuse('it is damaged. Open it in a picture editor, save it anew and try again', error));
+  const { bundle, touch, small, large, maskable } = await drawn().catch((error: unknown) =>
+    refuse('it is damaged. Open it in a picture editor, save it anew and try again', error),
+  );
   return [
     { path: 'favicon.ico', bytes: Buffer.from(bundle), relation: 'icon', attributes: { sizes: '16x16 32x32 48x48' } },
-    ...(isSvg ? [{ path: 'icon.svg', bytes: picture, relation: 'icon', attributes: { type: 'image/svg+xml', sizes: 'any' } }] : [{ path: 'icon-192.png', bytes: small, relation: 'icon', attributes: { type: 'image/png', sizes: '192x192' } }]),
+    ...(isSvg
+      ? [{ path: 'icon.svg', bytes: picture, relation: 'icon', attributes: { type: 'image/svg+xml', sizes: 'any' } }]
+      : [
+          { path: 'icon-192.png', bytes: small, relation: 'icon', attributes: { type: 'image/png', sizes: '192x192' } },
+        ]),
     ...(isSvg ? [{ path: 'icon-192.png', bytes: small }] : []),
     { path: 'apple-touch-icon.png', bytes: touch, relation: 'apple-touch-icon', attributes: { sizes: '180x180' } },
-    { path: 'icon-512.png', bytes: large }, { path: 'icon-maskable-512.png', bytes: maskable },
+    { path: 'icon-512.png', bytes: large },
+    { path: 'icon-maskable-512.png', bytes: maskable },
   ];
 }
 
 /** Its icons stand beside it, so it holds under whatever path the site is. */
 function manifest(name: string, colour: string | undefined): string {
-  return `${JSON.stringify({
-    name, icons: [
-      { src: 'icon-192.png', sizes: '192x192', type: 'image/png' }, { src: 'icon-512.png', sizes: '512x512', type: 'image/png' },
-      { src: 'icon-maskable-512.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
-    ],
-    ...(colour === undefined ? {} : { theme_color: colour }), start_url: './', display: 'browser',
-  }, undefined, 2)}\n`;
+  return `${JSON.stringify(
+    {
+      name,
+      icons: [
+        { src: 'icon-192.png', sizes: '192x192', type: 'image/png' },
+        { src: 'icon-512.png', sizes: '512x512', type: 'image/png' },
+        { src: 'icon-maskable-512.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
+      ],
+      ...(colour === undefined ? {} : { theme_color: colour }),
+      start_url: './',
+      display: 'browser',
+    },
+    undefined,
+    2,
+  )}\n`;
 }

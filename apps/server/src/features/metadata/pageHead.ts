@@ -28,20 +28,56 @@ export async function pageHead(deps: Deps, site: string, id: string): Promise<Pa
   const draftLines = (await sourceAt(shards)) ?? headSource(parsePage(await contentBytes(deps.db, page.hash)));
   const liveLines = await sourceAt(live?.shards);
   const fromOf = originOfLines(head);
-  const branches = new Set(head.lines.length > 0 ? [...draft.head.values()].flatMap(({ scope }) => (scope.kind === 'branch' && heads.branchesOf(id).includes(scope.page) ? [scope.page] : [])) : []);
+  const branches = new Set(
+    head.lines.length > 0
+      ? [...draft.head.values()].flatMap(({ scope }) =>
+          scope.kind === 'branch' && heads.branchesOf(id).includes(scope.page) ? [scope.page] : [],
+        )
+      : [],
+  );
   const text = (name: string) => head.lines.find((line) => line.name === name)?.text;
   const image = text('meta:og:image') ?? null;
-  const inside = image === null ? undefined : origin !== undefined && image.startsWith(`${origin}/`) ? image.slice(origin.length) : image;
+  const inside =
+    image === null
+      ? undefined
+      : origin !== undefined && image.startsWith(`${origin}/`)
+        ? image.slice(origin.length)
+        : image;
   const size = inside?.startsWith('/') ? heads.pictureSize(inside) : undefined;
   const translations = heads.groups.find((group) => group.some((each) => each.id === id)) ?? [];
   return {
-    version, address: heads.addressOf(id) ?? '',
-    lines: head.lines.map(({ name, text: each, from, own, conflict }) => ({ name, text: each ?? null, from, own: [...own], conflict: conflict ?? null })),
-    draft: draftLines.map((line) => sourceRow(line, fromOf(line))), live: liveLines?.map((line) => sourceRow(line, 'imported')) ?? null,
-    settings: [...draft.head.values()].filter(({ scope }) => (scope.kind === 'page' && scope.page === id) || (scope.kind === 'branch' && branches.has(scope.page))).map(settingRow),
-    share: { title: text('meta:og:title') ?? text('title') ?? '', description: text('meta:og:description') ?? text('meta:description') ?? '', image: inside ?? image, widthPx: size?.widthPx ?? null, heightPx: size?.heightPx ?? null },
-    translations: translations.map(({ id: each, language, address }) => ({ id: each, language, address: draft.basePath + address })),
-    dataProblems: draftLines.filter(({ name }) => name === 'json').flatMap(({ source }) => checkData(source.replace(/^<script[^>]*>|<\/script>$/gi, ''))),
+    version,
+    address: heads.addressOf(id) ?? '',
+    lines: head.lines.map(({ name, text: each, from, own, conflict }) => ({
+      name,
+      text: each ?? null,
+      from,
+      own: [...own],
+      conflict: conflict ?? null,
+    })),
+    draft: draftLines.map((line) => sourceRow(line, fromOf(line))),
+    live: liveLines?.map((line) => sourceRow(line, 'imported')) ?? null,
+    settings: [...draft.head.values()]
+      .filter(
+        ({ scope }) =>
+          (scope.kind === 'page' && scope.page === id) || (scope.kind === 'branch' && branches.has(scope.page)),
+      )
+      .map(settingRow),
+    share: {
+      title: text('meta:og:title') ?? text('title') ?? '',
+      description: text('meta:og:description') ?? text('meta:description') ?? '',
+      image: inside ?? image,
+      widthPx: size?.widthPx ?? null,
+      heightPx: size?.heightPx ?? null,
+    },
+    translations: translations.map(({ id: each, language, address }) => ({
+      id: each,
+      language,
+      address: draft.basePath + address,
+    })),
+    dataProblems: draftLines
+      .filter(({ name }) => name === 'json')
+      .flatMap(({ source }) => checkData(source.replace(/^<script[^>]*>|<\/script>$/gi, ''))),
   };
 }
 
@@ -55,13 +91,28 @@ function originOfLines({ lines, plan }: EffectiveHead): (line: SourceLine) => Or
   for (const { name, from } of lines) if (!byName.has(name)) byName.set(name, from);
   const written = plan.filter(({ name }) => name.startsWith('json:') || name === 'code:head');
   return ({ name, text, source }) => {
-    if (name === 'json') return written.find((each) => each.name.startsWith('json:') && typeof each.text === 'string' && sameData(each.text, text))?.from ?? 'imported';
-    if (name === undefined) return written.find((each) => each.name === 'code:head' && typeof each.text === 'string' && each.text.includes(source))?.from ?? 'imported';
+    if (name === 'json')
+      return (
+        written.find(
+          (each) => each.name.startsWith('json:') && typeof each.text === 'string' && sameData(each.text, text),
+        )?.from ?? 'imported'
+      );
+    if (name === undefined)
+      return (
+        written.find((each) => each.name === 'code:head' && typeof each.text === 'string' && each.text.includes(source))
+          ?.from ?? 'imported'
+      );
     return byName.get(name) ?? 'imported';
   };
 }
 
 function sameData(a: string, b: string): boolean {
-  const flat = (text: string) => { try { return JSON.stringify(JSON.parse(text)); } catch { return text.replace(/\s+/g, ' ').trim(); } };
+  const flat = (text: string) => {
+    try {
+      return JSON.stringify(JSON.parse(text));
+    } catch {
+      return text.replace(/\s+/g, ' ').trim();
+    }
+  };
   return flat(a) === flat(b);
 }

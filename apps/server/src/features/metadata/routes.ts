@@ -11,11 +11,18 @@ export function metadataRoutes(routes: Routes, deps: Deps): void {
   routes.on(metadataApi.table, ({ params }) => metadataTable(deps, params.site));
   routes.on(metadataApi.page, ({ params }) => pageHead(deps, params.site, params.page));
   routes.on(metadataApi.csv, async ({ params, res }) => {
-    res.type('text/csv').attachment('metadata.csv').send(await tableCsv(deps.db, params.site));
+    res
+      .type('text/csv')
+      .attachment('metadata.csv')
+      .send(await tableCsv(deps.db, params.site));
     return ANSWERED;
   });
   routes.on(metadataApi.readCsv, ({ params, req }) => readCsv(deps.db, params.site, req));
-  routes.on(metadataApi.takeCsv, ({ params, query, person, req }) => takeCsv(deps, params.site, person, query.version, req));
+  routes.on(metadataApi.takeCsv, ({ params, query, person, req }) =>
+    takeCsv(deps, params.site, person, query.version, req),
+  );
   routes.on(metadataApi.checkData, ({ body }) => Promise.resolve({ problems: checkData(body.text) }));
-  routes.on(metadataApi.icons, ({ params, query, person, req }) => makeIcons(deps, params.site, person, { ...query, stream: req }));
+  routes.on(metadataApi.icons, ({ params, query, person, req }) =>
+    makeIcons(deps, params.site, person, { ...query, stream: req }),
+  );
 }

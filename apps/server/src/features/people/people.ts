@@ -23,12 +23,17 @@ export async function needsOwner(queries: Queries): Promise<boolean> {
 }
 
 /** Creates the team and its owner, if there is nobody yet; two at the same moment make one. */
-export async function createOwner(db: Database, owner: { name: string; email: string; password: string }): Promise<Person> {
+export async function createOwner(
+  db: Database,
+  owner: { name: string; email: string; password: string },
+): Promise<Person> {
   const passwordHash = await hash(owner.password, ARGON2);
   return db.transaction(async (tx) => {
     await tx.run('lock table team in exclusive mode');
     if (!(await needsOwner(tx))) throw new DomainError('owner-exists');
-    const team = await tx.one<{ id: string }>('insert into team (name) values ($1) returning id', [`${owner.name}’s team`]);
+    const team = await tx.one<{ id: string }>('insert into team (name) values ($1) returning id', [
+      `${owner.name}’s team`,
+    ]);
     return tx.one<Person>(
       `insert into person (team_id, name, email, password_hash, role) values ($1, $2, $3, $4, 'owner') returning ${COLUMNS}`,
       [team.id, owner.name, owner.email, passwordHash],
@@ -36,7 +41,11 @@ export async function createOwner(db: Database, owner: { name: string; email: st
   });
 }
 
-export async function addPerson(db: Queries, team: string, person: { name: string; email: string; password: string; role: Role }): Promise<Person> {
+export async function addPerson(
+  db: Queries,
+  team: string,
+  person: { name: string; email: string; password: string; role: Role },
+): Promise<Person> {
   const passwordHash = await hash(person.password, ARGON2);
   return db.one<Person>(
     `insert into person (team_id, name, email, password_hash, role) values ($1, $2, $3, $4, $5) returning ${COLUMNS}`,
@@ -54,8 +63,13 @@ const ATTEMPTS = { account: 10, address: 50, windowSeconds: 15 * 60 };
 export function signIn(db: Database): SignIn {
   const limiter = (prefix: string, points: number) =>
     new RateLimiterPostgres({
-      storeClient: db.pool, storeType: 'pool', tableName: 'sign_in_attempt', tableCreated: true,
-      keyPrefix: prefix, points, duration: ATTEMPTS.windowSeconds,
+      storeClient: db.pool,
+      storeType: 'pool',
+      tableName: 'sign_in_attempt',
+      tableCreated: true,
+      keyPrefix: prefix,
+      points,
+      duration: ATTEMPTS.windowSeconds,
     });
   const byAccount = limiter('account', ATTEMPTS.account);
   const byAddress = limiter('address', ATTEMPTS.address);
@@ -77,7 +91,8 @@ export function signIn(db: Database): SignIn {
       await consume(byAddress, address);
       await consume(byAccount, account);
       const row = await db.maybeOne<Person & { passwordHash: string }>(
-        `select ${COLUMNS}, password_hash as "passwordHash" from person where lower(email) = $1 and removed_at is null`, [account],
+        `select ${COLUMNS}, password_hash as "passwordHash" from person where lower(email) = $1 and removed_at is null`,
+        [account],
       );
       const isRight = await verify(row?.passwordHash ?? (await nobody), password);
       if (!row || !isRight) throw new DomainError('sign-in-wrong');

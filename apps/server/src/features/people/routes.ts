@@ -13,7 +13,9 @@ export function peopleRoutes(routes: Routes, deps: Deps, demo: () => Session['de
   const attempts = signIn(deps.db);
 
   const describe = async (req: Request, person: Caller | undefined): Promise<Session> => ({
-    person: person ? { id: person.id, name: person.name, initials: initials(person.name), email: person.email, role: person.role } : null,
+    person: person
+      ? { id: person.id, name: person.name, initials: initials(person.name), email: person.email, role: person.role }
+      : null,
     csrfToken: csrfToken(req),
     needsOwner: await needsOwner(deps.db),
     demo: person ? null : demo(),
@@ -21,13 +23,17 @@ export function peopleRoutes(routes: Routes, deps: Deps, demo: () => Session['de
 
   /** A new session for a new person, so that a session known to others before is worth nothing after. */
   async function enter(req: Request, person: Caller): Promise<Session> {
-    await new Promise<void>((resolve, reject) => req.session.regenerate((error) => (error ? reject(error as Error) : resolve())));
+    await new Promise<void>((resolve, reject) =>
+      req.session.regenerate((error) => (error ? reject(error as Error) : resolve())),
+    );
     req.session.person = person.id;
     return describe(req, person);
   }
 
   routes.open(sessionApi.get, ({ req, person }) => describe(req, person));
-  routes.open(sessionApi.signIn, async ({ req, body }) => enter(req, await attempts.check(body.email, body.password, req.ip ?? '')));
+  routes.open(sessionApi.signIn, async ({ req, body }) =>
+    enter(req, await attempts.check(body.email, body.password, req.ip ?? '')),
+  );
   routes.open(sessionApi.createOwner, async ({ req, body }) => enter(req, await createOwner(deps.db, body)));
   routes.on(peopleApi.list, ({ person }) => teamPeople(deps.db, person.team));
   routes.on(peopleApi.invite, ({ person, body }) => invite(deps.db, { ...person }, body.role, body.days));
@@ -49,7 +55,9 @@ export function peopleRoutes(routes: Routes, deps: Deps, demo: () => Session['de
     return { done: true as const };
   });
   routes.open(sessionApi.signOut, async ({ req, res }) => {
-    await new Promise<void>((resolve, reject) => req.session.destroy((error) => (error ? reject(error as Error) : resolve())));
+    await new Promise<void>((resolve, reject) =>
+      req.session.destroy((error) => (error ? reject(error as Error) : resolve())),
+    );
     res.clearCookie('fastigium');
     return { done: true as const };
   });

@@ -16,27 +16,44 @@ const TOKEN_BYTES = 24;
 export async function teamPeople(queries: Queries, team: string): Promise<People> {
   const { name } = await queries.one<{ name: string }>('select name from team where id = $1', [team]);
   const members = await queries.many<{ id: string; name: string; email: string; role: Role; since: Date }>(
-    'select id, name, email, role, created_at as since from person where team_id = $1 and removed_at is null order by created_at', [team],
+    'select id, name, email, role, created_at as since from person where team_id = $1 and removed_at is null order by created_at',
+    [team],
   );
   const invitations = await queries.many<{ id: string; role: Role; by: string; until: Date }>(
-    'select i.id, i.role, p.name as by, i.expires_at as until from invitation i join person p on p.id = i.created_by where i.team_id = $1 and i.used_by is null and i.expires_at > now() order by i.created_at', [team],
+    'select i.id, i.role, p.name as by, i.expires_at as until from invitation i join person p on p.id = i.created_by where i.team_id = $1 and i.used_by is null and i.expires_at > now() order by i.created_at',
+    [team],
   );
   return {
     team: name,
-    members: members.map(({ since, ...member }) => ({ ...member, initials: initials(member.name), since: since.toISOString() })),
+    members: members.map(({ since, ...member }) => ({
+      ...member,
+      initials: initials(member.name),
+      since: since.toISOString(),
+    })),
     invitations: invitations.map(({ until, ...each }) => ({ ...each, until: until.toISOString() })),
   };
 }
 
-export async function invite(queries: Queries, by: Person, role: Role, days: number): Promise<{ token: string; until: string }> {
+export async function invite(
+  queries: Queries,
+  by: Person,
+  role: Role,
+  days: number,
+): Promise<{ token: string; until: string }> {
   const token = randomBytes(TOKEN_BYTES).toString('base64url');
   const until = new Date(Date.now() + days * DAY_MS);
-  await queries.run('insert into invitation (team_id, token_hash, role, created_by, expires_at) values ($1, $2, $3, $4, $5)', [by.team, sha256(token), role, by.id, until]);
+  await queries.run(
+    'insert into invitation (team_id, token_hash, role, created_by, expires_at) values ($1, $2, $3, $4, $5)',
+    [by.team, sha256(token), role, by.id, until],
+  );
   return { token, until: until.toISOString() };
 }
 
 export async function withdraw(queries: Queries, team: string, invitation: string): Promise<void> {
-  const gone = await queries.maybeOne('delete from invitation where id = $1 and team_id = $2 and used_by is null returning 1', [invitation, team]);
+  const gone = await queries.maybeOne(
+    'delete from invitation where id = $1 and team_id = $2 and used_by is null returning 1',
+    [invitation, team],
+  );
   if (!gone) throw new DomainError('not-found', { what: 'such invitation' });
 }
 
@@ -52,14 +69,19 @@ interface Invitation extends Record<string, unknown> {
 export async function invited(queries: Queries, token: string, lock: '' | 'for update of i' = ''): Promise<Invitation> {
   const found = await queries.maybeOne<Invitation>(
     `select i.id, i.team_id as team, t.name as "teamName", i.role, p.name as by, i.expires_at as until from invitation i join team t on t.id = i.team_id join person p on p.id = i.created_by
-      where i.token_hash = $1 and i.used_by is null and i.expires_at > now() and p.removed_at is null ${lock}`, [sha256(token)],
+      where i.token_hash = $1 and i.used_by is null and i.expires_at > now() and p.removed_at is null ${lock}`,
+    [sha256(token)],
   );
   if (!found) throw new DomainError('invitation-ended');
   return found;
 }
 
 /** A link is good for one person: two at the same moment make one. */
-export async function join(db: Database, token: string, person: { name: string; email: string; password: string }): Promise<Person> {
+export async function join(
+  db: Database,
+  token: string,
+  person: { name: string; email: string; password: string },
+): Promise<Person> {
   return db.transaction(async (tx) => {
     const { id, team, role } = await invited(tx, token, 'for update of i');
     try {
@@ -67,7 +89,8 @@ export async function join(db: Database, token: string, person: { name: string; 
       await tx.run('update invitation set used_by = $2 where id = $1', [id, joined.id]);
       return joined;
     } catch (error) {
-      if (isUniqueViolation(error, 'person_email')) throw new DomainError('email-taken', { email: person.email }, { cause: error });
+      if (isUniqueViolation(error, 'person_email'))
+        throw new DomainError('email-taken', { email: person.email }, { cause: error });
       throw error;
     }
   });
@@ -76,7 +99,11 @@ export async function join(db: Database, token: string, person: { name: string; 
 export async function setRole(db: Database, team: string, id: string, role: Role): Promise<void> {
   await withOwners(db, team, async (tx, owners) => {
     if (role !== 'owner' && owners.length === 1 && owners[0] === id) throw new DomainError('last-owner');
-    await changed(tx, 'update person set role = $3 where id = $1 and team_id = $2 and removed_at is null returning 1', [id, team, role]);
+    await changed(tx, 'update person set role = $3 where id = $1 and team_id = $2 and removed_at is null returning 1', [
+      id,
+      team,
+      role,
+    ]);
   });
 }
 
@@ -84,17 +111,31 @@ export async function setRole(db: Database, team: string, id: string, role: Role
 export async function removePerson(db: Database, team: string, id: string): Promise<void> {
   await withOwners(db, team, async (tx, owners) => {
     if (owners.length === 1 && owners[0] === id) throw new DomainError('last-owner');
-    await changed(tx, 'update person set removed_at = now() where id = $1 and team_id = $2 and removed_at is null returning 1', [id, team]);
+    await changed(
+      tx,
+      'update person set removed_at = now() where id = $1 and team_id = $2 and removed_at is null returning 1',
+      [id, team],
+    );
     await tx.run(`delete from session where sess->>'person' = $1`, [id]);
   });
 }
 
 /** One change of roles a team at a time, so that two owners cannot remove each other at the same moment. */
-async function withOwners(db: Database, team: string, work: (tx: Queries, owners: readonly string[]) => Promise<void>): Promise<void> {
+async function withOwners(
+  db: Database,
+  team: string,
+  work: (tx: Queries, owners: readonly string[]) => Promise<void>,
+): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.run('select 1 from team where id = $1 for update', [team]);
-    const owners = await tx.many<{ id: string }>(`select id from person where team_id = $1 and role = 'owner' and removed_at is null`, [team]);
-    await work(tx, owners.map(({ id }) => id));
+    const owners = await tx.many<{ id: string }>(
+      `select id from person where team_id = $1 and role = 'owner' and removed_at is null`,
+      [team],
+    );
+    await work(
+      tx,
+      owners.map(({ id }) => id),
+    );
   });
 }
 

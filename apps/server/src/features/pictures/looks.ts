@@ -9,7 +9,9 @@ import { shardTexts } from '../manifests.ts';
 /** @param shards the draft that was checked; its facts were kept then */
 export async function looksOf(queries: Queries, site: string, shards: ShardHashes): Promise<Map<string, string>> {
   const text = await shardTexts(queries, [...shards]);
-  const hashes = new Map(shards.flatMap((hash) => (hash === '' ? [] : parseShard(text(hash)))).map(({ path, hash }) => [path, hash]));
+  const hashes = new Map(
+    shards.flatMap((hash) => (hash === '' ? [] : parseShard(text(hash)))).map(({ path, hash }) => [path, hash]),
+  );
   const facts = await queries.many<{ path: string; links: { to: string; element: string }[] }>(
     `select path, coalesce((select jsonb_agg(jsonb_build_object('to', l->'to', 'element', l->'element')) from jsonb_array_elements(facts->'links') l where l->>'element' not in ('a', 'area', 'form')), '[]') as links
        from page_fact where site_id = $1`,

@@ -21,7 +21,10 @@ const TELL_EVERY_MS = 2000;
 export async function picturesSoon(deps: Deps, site: string, afterJob: string): Promise<void> {
   if (deps.config.chromium === undefined) return;
   await deps.db.transaction(async (tx) => {
-    const waiting = await tx.maybeOne(`select 1 from job where site_id = $1 and kind = 'pictures' and state = 'waiting' limit 1`, [site]);
+    const waiting = await tx.maybeOne(
+      `select 1 from job where site_id = $1 and kind = 'pictures' and state = 'waiting' limit 1`,
+      [site],
+    );
     if (waiting) return;
     const { by } = await tx.one<{ by: string }>('select created_by as by from job where id = $1', [afterJob]);
     await enqueue(tx, { kind: 'pictures', site, body: {}, by });
@@ -35,7 +38,10 @@ export function pictureJob(deps: Deps, links: PreviewLinks, studio: Studio | und
       const { db } = deps;
       // Who is working makes one change after another; pictures of those in between nobody looks at.
       await wait(QUIET_MS, undefined, { signal: job.signal });
-      const state = await db.maybeOne<{ version: number; shards: string[] }>('select version, shards from check_state where site_id = $1', [job.site]);
+      const state = await db.maybeOne<{ version: number; shards: string[] }>(
+        'select version, shards from check_state where site_id = $1',
+        [job.site],
+      );
       if (!studio || !state || !(await standsAt(db, job.site, state.version))) return;
       const looks = await looksOf(db, job.site, state.shards);
       const wanted = await db.transaction((tx) => keepLooks(tx, job.site, state.shards, looks));
@@ -61,17 +67,34 @@ interface Wanted {
 }
 
 /** Notes how the draft looks, and the live site where it is the same; what no page looks like any more goes. */
-async function keepLooks(tx: Queries, site: string, shards: readonly string[], looks: ReadonlyMap<string, string>): Promise<Wanted[]> {
+async function keepLooks(
+  tx: Queries,
+  site: string,
+  shards: readonly string[],
+  looks: ReadonlyMap<string, string>,
+): Promise<Wanted[]> {
   await tx.run('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`looks ${site}`]);
   const rows = [[...looks.keys()], [...looks.values()]];
   await tx.run('delete from page_look where site_id = $1 and release_id is null', [site]);
-  await tx.run('insert into page_look (site_id, path, look) select $1, * from unnest($2::text[], $3::text[])', [site, ...rows]);
-  const live = await tx.maybeOne<{ id: string }>('select r.id from site s join release r on r.id = s.live_release where s.id = $1 and r.shards = $2::text[]', [site, [...shards]]);
+  await tx.run('insert into page_look (site_id, path, look) select $1, * from unnest($2::text[], $3::text[])', [
+    site,
+    ...rows,
+  ]);
+  const live = await tx.maybeOne<{ id: string }>(
+    'select r.id from site s join release r on r.id = s.live_release where s.id = $1 and r.shards = $2::text[]',
+    [site, [...shards]],
+  );
   if (live) {
     await tx.run('delete from page_look where site_id = $1 and release_id is not null', [site]);
-    await tx.run('insert into page_look (site_id, release_id, path, look) select $1, $2, * from unnest($3::text[], $4::text[])', [site, live.id, ...rows]);
+    await tx.run(
+      'insert into page_look (site_id, release_id, path, look) select $1, $2, * from unnest($3::text[], $4::text[])',
+      [site, live.id, ...rows],
+    );
   }
-  await tx.run('delete from page_picture p where site_id = $1 and not exists (select 1 from page_look l where l.site_id = p.site_id and l.look = p.look)', [site]);
+  await tx.run(
+    'delete from page_picture p where site_id = $1 and not exists (select 1 from page_look l where l.site_id = p.site_id and l.look = p.look)',
+    [site],
+  );
   return tx.many<Wanted & Record<string, unknown>>(
     `select l.path, l.look from page_look l left join page_picture p using (site_id, look)
       where l.site_id = $1 and l.release_id is null and p.look is null order by length(l.path), l.path`,
@@ -80,7 +103,14 @@ async function keepLooks(tx: Queries, site: string, shards: readonly string[], l
 }
 
 async function takeAll(
-  deps: Deps, job: JobRun, { photographer, origin, version, wanted }: { photographer: Photographer; origin: string; version: number; wanted: readonly Wanted[] },
+  deps: Deps,
+  job: JobRun,
+  {
+    photographer,
+    origin,
+    version,
+    wanted,
+  }: { photographer: Photographer; origin: string; version: number; wanted: readonly Wanted[] },
 ): Promise<void> {
   const waiting = [...wanted].reverse();
   let done = 0;
@@ -92,7 +122,10 @@ async function takeAll(
     // What was taken after somebody changed the draft may be a picture of something else; the next job sees to it.
     stands &&= await standsAt(deps.db, job.site, version);
     if (!stands) return;
-    await deps.db.run('insert into page_picture (site_id, look, bytes, hash) values ($1, $2, $3, $4) on conflict do nothing', [job.site, look, bytes, bytes && sha256(bytes)]);
+    await deps.db.run(
+      'insert into page_picture (site_id, look, bytes, hash) values ($1, $2, $3, $4) on conflict do nothing',
+      [job.site, look, bytes, bytes && sha256(bytes)],
+    );
     done += 1;
     job.report({ step: 'Taking pictures', done, total: wanted.length, unit: 'pages' });
     if (performance.now() - toldMs < TELL_EVERY_MS) return;

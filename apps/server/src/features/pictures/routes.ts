@@ -5,7 +5,10 @@ import { ANSWERED, type Routes } from '../../http/route.ts';
 
 export function picturesRoutes(routes: Routes, deps: Deps): void {
   routes.on(picturesApi.picture, async ({ params, res }) => {
-    const row = await deps.db.maybeOne<{ bytes: Buffer }>('select bytes from page_picture where site_id = $1 and hash = $2 limit 1', [params.site, params.picture]);
+    const row = await deps.db.maybeOne<{ bytes: Buffer }>(
+      'select bytes from page_picture where site_id = $1 and hash = $2 limit 1',
+      [params.site, params.picture],
+    );
     if (!row) throw new DomainError('not-found', { what: 'such picture' });
     // Another picture has another address, so this one never changes.
     res.set({ 'content-type': 'image/jpeg', 'cache-control': 'private, max-age=86400, immutable' }).send(row.bytes);
@@ -19,7 +22,8 @@ export function picturesRoutes(routes: Routes, deps: Deps): void {
 
 async function picturesAt(deps: Deps, site: string, which: string): Promise<Record<string, string>> {
   const rows = await deps.db.many<{ path: string; hash: string }>(
-    `select l.path, p.hash from page_look l join page_picture p using (site_id, look) where l.site_id = $1 and p.hash is not null and ${which}`, [site],
+    `select l.path, p.hash from page_look l join page_picture p using (site_id, look) where l.site_id = $1 and p.hash is not null and ${which}`,
+    [site],
   );
   return Object.fromEntries(rows.map(({ path, hash }) => [path, hash]));
 }

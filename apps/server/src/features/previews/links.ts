@@ -23,7 +23,8 @@ export interface PreviewLinks {
 }
 
 export function previewLinks(secret: string, port: () => number, now: () => number): PreviewLinks {
-  const sign = (payload: Buffer) => createHmac('sha256', `preview ${secret}`).update(payload).digest().subarray(0, SIGNATURE_BYTES);
+  const sign = (payload: Buffer) =>
+    createHmac('sha256', `preview ${secret}`).update(payload).digest().subarray(0, SIGNATURE_BYTES);
   return {
     create(site) {
       // To the hour, so that one sitting keeps one origin and the browser its cache.
@@ -33,7 +34,16 @@ export function previewLinks(secret: string, port: () => number, now: () => numb
       payload.writeUInt32BE(untilHours, 16);
       const label = toBase32(Buffer.concat([payload, sign(payload)]));
       const origin = (mode: PreviewMode) => `http://${label}.${mode}.preview.localhost:${port()}`;
-      return { origins: { seen: origin('seen'), still: origin('still'), away: origin('away'), release: origin('release').replace('.release.', '.releaseNUMBER.'), pointing: origin('pointing') }, until: new Date(untilHours * 3_600_000).toISOString() };
+      return {
+        origins: {
+          seen: origin('seen'),
+          still: origin('still'),
+          away: origin('away'),
+          release: origin('release').replace('.release.', '.releaseNUMBER.'),
+          pointing: origin('pointing'),
+        },
+        until: new Date(untilHours * 3_600_000).toISOString(),
+      };
     },
     permitted(host) {
       const [, label, name, number] = /^([a-v0-9]+)\.([a-z]+)(\d{0,9})\.preview\.localhost(?::\d+)?$/.exec(host) ?? [];
@@ -44,7 +54,11 @@ export function previewLinks(secret: string, port: () => number, now: () => numb
       const payload = bytes.subarray(0, 20);
       if (!timingSafeEqual(sign(payload), bytes.subarray(20))) return undefined;
       if (payload.readUInt32BE(16) * 3_600_000 < now()) return undefined;
-      return { site: payload.toString('hex', 0, 16).replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5'), mode, release: Number(number) };
+      return {
+        site: payload.toString('hex', 0, 16).replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5'),
+        mode,
+        release: Number(number),
+      };
     },
   };
 }

@@ -2,7 +2,16 @@
  * A page to point at: every tag says where in the source it stands, and a script of ours tells the
  * application what was clicked. Spliced into the page like everything else, so what is shown is the page.
  */
-import { attribute, elements, firstElement, headEnd, isHtml, type Edit, type Element, type PageDocument } from '@fastigium/core/html';
+import {
+  attribute,
+  elements,
+  firstElement,
+  headEnd,
+  isHtml,
+  type Edit,
+  type Element,
+  type PageDocument,
+} from '@fastigium/core/html';
 
 const ATTRIBUTE = 'data-fastigium-at';
 
@@ -11,24 +20,32 @@ export function pointingEdits(document: PageDocument, nonce: string): Edit[] {
   for (const element of elements(document.root)) {
     const policy = ownPolicy(element);
     if (policy) edits.push({ start: policy.startOffset, end: policy.endOffset, text: '' });
-    const start = element.sourceCodeLocation?.startTag?.startOffset ?? (isVoid(element.tagName) ? element.sourceCodeLocation?.startOffset : undefined);
+    const start =
+      element.sourceCodeLocation?.startTag?.startOffset ??
+      (isVoid(element.tagName) ? element.sourceCodeLocation?.startOffset : undefined);
     if (start === undefined || !isHtml(element) || UNSEEN.has(element.tagName)) continue;
     const at = start + 1 + element.tagName.length;
     edits.push({ start: at, end: at, text: ` ${ATTRIBUTE}="${start}"` });
   }
   const at = firstElement(document, 'head') ? headEnd(document) : 0;
-  edits.push({ start: at, end: at, text: `<script nonce="${nonce}">${SCRIPT}</script><style nonce="${nonce}">${STYLE}</style>` });
+  edits.push({
+    start: at,
+    end: at,
+    text: `<script nonce="${nonce}">${SCRIPT}</script><style nonce="${nonce}">${STYLE}</style>`,
+  });
   return edits;
 }
 
 /** A page's own policy would forbid our script; that of the answer is stricter, and holds. */
 function ownPolicy(element: Element) {
-  const isPolicy = element.tagName === 'meta' && attribute(element, 'http-equiv')?.trim().toLowerCase() === 'content-security-policy';
+  const isPolicy =
+    element.tagName === 'meta' && attribute(element, 'http-equiv')?.trim().toLowerCase() === 'content-security-policy';
   return isPolicy ? element.sourceCodeLocation : undefined;
 }
 
 const UNSEEN = new Set(['html', 'head', 'script', 'style', 'title', 'meta', 'link', 'template', 'noscript', 'base']);
-const isVoid = (tag: string) => tag === 'img' || tag === 'input' || tag === 'br' || tag === 'hr' || tag === 'embed' || tag === 'source';
+const isVoid = (tag: string) =>
+  tag === 'img' || tag === 'input' || tag === 'br' || tag === 'hr' || tag === 'embed' || tag === 'source';
 
 const STYLE = `[data-fastigium-over]{outline:2px solid #2e4c8a!important;outline-offset:2px!important;cursor:pointer!important}[data-fastigium-chosen]{outline:2px solid #a63f27!important;outline-offset:2px!important}`;
 

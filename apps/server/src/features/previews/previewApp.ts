@@ -17,13 +17,21 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
   const app = express();
   app.disable('x-powered-by');
   app.use((_req, res, next) => {
-    res.set({ 'cache-control': 'no-store', 'referrer-policy': 'no-referrer', 'x-content-type-options': 'nosniff', 'x-robots-tag': 'noindex' });
+    res.set({
+      'cache-control': 'no-store',
+      'referrer-policy': 'no-referrer',
+      'x-content-type-options': 'nosniff',
+      'x-robots-tag': 'noindex',
+    });
     next();
   });
   app.get('/{*path}', async (req, res) => {
     const permitted = links.permitted(req.get('host') ?? '');
     const nonce = randomBytes(16).toString('base64');
-    res.set('content-security-policy', `${policyOf(permitted?.mode ?? 'still', nonce)}; frame-ancestors ${appOrigin()}`);
+    res.set(
+      'content-security-policy',
+      `${policyOf(permitted?.mode ?? 'still', nonce)}; frame-ancestors ${appOrigin()}`,
+    );
     if (permitted === undefined) {
       res.status(403).type('text').send('This preview has ended. Open the page in Fastigium again.');
       return;
@@ -40,7 +48,13 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
         return;
       }
     }
-    const { shards, rules } = permitted.mode === 'release' ? await releaseToShow(deps, permitted.site, permitted.release) : await compileDraft(deps, permitted.site).then((compiled) => ({ shards: compiled.shards, rules: compiled.rules.rules }));
+    const { shards, rules } =
+      permitted.mode === 'release'
+        ? await releaseToShow(deps, permitted.site, permitted.release)
+        : await compileDraft(deps, permitted.site).then((compiled) => ({
+            shards: compiled.shards,
+            rules: compiled.rules.rules,
+          }));
     const index = indexRules(rules);
     const entries = await entriesOf(deps.db, shards, filesInQuestion(parsed.address, index));
     const answer = decide(parsed.address, entries, index);
@@ -50,7 +64,10 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
     }
     const entry = answer.kind === 'file' ? entries.get(answer.file) : undefined;
     if (!entry) {
-      res.status(answer.kind === 'gone' ? 410 : 404).type('text').send(answer.kind === 'gone' ? 'Gone for good (410).' : 'Nothing answers here in the draft (404).');
+      res
+        .status(answer.kind === 'gone' ? 410 : 404)
+        .type('text')
+        .send(answer.kind === 'gone' ? 'Gone for good (410).' : 'Nothing answers here in the draft (404).');
       return;
     }
     res.set('content-type', entry.headers['content-type'] ?? 'application/octet-stream');
@@ -61,18 +78,30 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
 }
 
 /** A release that is kept; of one that is not, nothing. */
-async function releaseToShow({ db }: Deps, site: string, number: number): Promise<{ shards: ShardHashes; rules: readonly Rule[] }> {
-  const row = await db.maybeOne<{ shards: string[]; rulesHash: string | null }>('select shards, rules_hash as "rulesHash" from release where site_id = $1 and number = $2 and shards is not null', [site, number]);
+async function releaseToShow(
+  { db }: Deps,
+  site: string,
+  number: number,
+): Promise<{ shards: ShardHashes; rules: readonly Rule[] }> {
+  const row = await db.maybeOne<{ shards: string[]; rulesHash: string | null }>(
+    'select shards, rules_hash as "rulesHash" from release where site_id = $1 and number = $2 and shards is not null',
+    [site, number],
+  );
   return row ? { shards: row.shards, rules: await rulesOf(db, row.rulesHash) } : { shards: emptyManifest, rules: [] };
 }
 
 /** Even opened outside its frame, an imported page gets an origin that is nobody's (HTML standard, sandboxing). */
 function policyOf(mode: PreviewMode, nonce: string): string {
   switch (mode) {
-    case 'seen': return 'sandbox allow-scripts allow-forms allow-popups';
-    case 'still': case 'away': case 'release': return `sandbox allow-forms allow-popups; script-src 'none'`;
+    case 'seen':
+      return 'sandbox allow-scripts allow-forms allow-popups';
+    case 'still':
+    case 'away':
+    case 'release':
+      return `sandbox allow-forms allow-popups; script-src 'none'`;
     // Only our own script: the page's own could say that something was clicked that was not.
-    case 'pointing': return `sandbox allow-scripts; script-src 'nonce-${nonce}'`;
+    case 'pointing':
+      return `sandbox allow-scripts; script-src 'nonce-${nonce}'`;
   }
 }
 

@@ -6,20 +6,31 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 
 export async function oldDomains(queries: Queries, site: string): Promise<string[]> {
-  return (await queries.many<{ host: string }>('select host from old_domain where site_id = $1 order by host', [site])).map(({ host }) => host);
+  return (
+    await queries.many<{ host: string }>('select host from old_domain where site_id = $1 order by host', [site])
+  ).map(({ host }) => host);
 }
 
 export async function addOldDomain(tx: Queries, site: string, by: string, written: string): Promise<string> {
   const host = readHost(written);
-  if (host === undefined) throw new DomainError('name-unreadable', { name: written, reason: 'it has no dot, or holds what no name can hold' });
-  await tx.run('insert into old_domain (site_id, host, by) values ($1, $2, $3) on conflict do nothing', [site, host, by]);
+  if (host === undefined)
+    throw new DomainError('name-unreadable', {
+      name: written,
+      reason: 'it has no dot, or holds what no name can hold',
+    });
+  await tx.run('insert into old_domain (site_id, host, by) values ($1, $2, $3) on conflict do nothing', [
+    site,
+    host,
+    by,
+  ]);
   await announce(tx, { kind: 'redirects', site });
   return host;
 }
 
 /** What was gathered of it stays, since it may still be visited; only what comes in later is not told apart any more. */
 export async function removeOldDomain(tx: Queries, site: string, host: string): Promise<void> {
-  if ((await tx.run('delete from old_domain where site_id = $1 and host = $2', [site, host])) === 0) throw new DomainError('not-found', { what: 'such domain' });
+  if ((await tx.run('delete from old_domain where site_id = $1 and host = $2', [site, host])) === 0)
+    throw new DomainError('not-found', { what: 'such domain' });
   await announce(tx, { kind: 'redirects', site });
 }
 

@@ -28,7 +28,14 @@ interface OldRow extends Record<string, unknown> {
 const LIKELY_NONE = 0.5;
 
 function isWorthPuttingBack(old: OldRow | undefined): boolean {
-  return old !== undefined && old.kind === 'page' && (old.visits ?? 0) > 0 && (old.none ?? 0) >= LIKELY_NONE && old.text !== null && (old.status === null || old.status < 400);
+  return (
+    old !== undefined &&
+    old.kind === 'page' &&
+    (old.visits ?? 0) > 0 &&
+    (old.none ?? 0) >= LIKELY_NONE &&
+    old.text !== null &&
+    (old.status === null || old.status < 400)
+  );
 }
 
 interface SuggestedRow extends Record<string, unknown> {
@@ -43,26 +50,45 @@ interface SuggestedRow extends Record<string, unknown> {
 export async function oneOldAddress(deps: Deps, site: string, written: string): Promise<OldAddress> {
   const from = readOldAddress(written, await oldDomains(deps.db, site));
   const old = await deps.db.maybeOne<OldRow>(
-    'select visits, last_seen as "lastSeen", status, title, text, headings, kind, noise, none from old_address where site_id = $1 and address = $2', [site, from],
+    'select visits, last_seen as "lastSeen", status, title, text, headings, kind, noise, none from old_address where site_id = $1 and address = $2',
+    [site, from],
   );
   const { draft, importId } = await compileDraft(deps, site);
-  const seen = await deps.db.many<{ source: OldAddress['seen'][number]['source']; visits: number | null; lastSeen: Date | null }>(
-    'select source, visits::int, last_seen as "lastSeen" from old_address_seen where site_id = $1 and address = $2 order by source', [site, from],
+  const seen = await deps.db.many<{
+    source: OldAddress['seen'][number]['source'];
+    visits: number | null;
+    lastSeen: Date | null;
+  }>(
+    'select source, visits::int, last_seen as "lastSeen" from old_address_seen where site_id = $1 and address = $2 order by source',
+    [site, from],
   );
   const suggested = await deps.db.many<SuggestedRow>(
     `select s.page_id as page, s.path, s.probability, coalesce(r.title, a.title) as title, coalesce(r.headings, a.headings) as headings, coalesce(r.main_text, a.lead) as text
        from suggestion s left join source_file f on f.import_id = $3 and f.page_id = s.page_id left join file_reading r on r.import_id = f.import_id and r.path = f.path
-       left join added_page a on a.page_id = s.page_id where s.site_id = $1 and s.address = $2 order by s.rank`, [site, from, importId],
+       left join added_page a on a.page_id = s.page_id where s.site_id = $1 and s.address = $2 order by s.rank`,
+    [site, from, importId],
   );
   const pages = await allPages(deps.db, importId, draft);
   const endings = await titleEndings(deps.db, importId);
-  const neighbours = await neighboursOf(deps.db, site, from, draft, (id) => { const page = pages.get(id); return page && draftAddress(draft, page); });
+  const neighbours = await neighboursOf(deps.db, site, from, draft, (id) => {
+    const page = pages.get(id);
+    return page && draftAddress(draft, page);
+  });
   const settled = await settledBy(deps.db, site, from, draft);
   return {
-    from, visits: old?.visits ?? null, lastSeen: old?.lastSeen?.toISOString() ?? null,
+    from,
+    visits: old?.visits ?? null,
+    lastSeen: old?.lastSeen?.toISOString() ?? null,
     seen: seen.map(({ source, visits, lastSeen }) => ({ source, visits, lastSeen: lastSeen?.toISOString() ?? null })),
-    oldStatus: old?.status ?? null, title: old?.title ?? null, text: old?.text ?? null, headings: old?.headings ?? [], kind: old?.kind ?? 'page', noise: old?.noise ?? null, none: old?.none ?? null,
-    isWorthPuttingBack: isWorthPuttingBack(old), wasPage: await removedAt(deps.db, importId, draft, from, endings),
+    oldStatus: old?.status ?? null,
+    title: old?.title ?? null,
+    text: old?.text ?? null,
+    headings: old?.headings ?? [],
+    kind: old?.kind ?? 'page',
+    noise: old?.noise ?? null,
+    none: old?.none ?? null,
+    isWorthPuttingBack: isWorthPuttingBack(old),
+    wasPage: await removedAt(deps.db, importId, draft, from, endings),
     suggestions: suggested.flatMap(({ page: id, path, probability, title, headings, text }) => {
       const page = id === null ? undefined : pages.get(id);
       if (id !== null && !page) return [];
@@ -74,46 +100,84 @@ export async function oneOldAddress(deps: Deps, site: string, written: string): 
         { address, title: label, headings: (headings ?? []).map((each) => each.text), text: text ?? undefined },
       ).map((each) => ({ ...each, words: [...each.words] }));
       const beside = neighbours(address);
-      return [{ page: page?.id ?? null, address, title: label, probability, evidence: beside ? [...evidence, beside] : evidence }];
+      return [
+        {
+          page: page?.id ?? null,
+          address,
+          title: label,
+          probability,
+          evidence: beside ? [...evidence, beside] : evidence,
+        },
+      ];
     }),
     ...settled,
   };
 }
 
 /** The page that answered at an address, here or in the import, and can be put back. */
-async function removedAt(queries: Queries, importId: string, draft: Draft, from: string, endings: readonly string[]): Promise<OldAddress['wasPage']> {
+async function removedAt(
+  queries: Queries,
+  importId: string,
+  draft: Draft,
+  from: string,
+  endings: readonly string[],
+): Promise<OldAddress['wasPage']> {
   if (draft.removals.size === 0) return null;
   for (const page of await listedPages(queries, importId, withRemoved(draft))) {
     const of = draft.removed.get(page.id);
     if (of === undefined || !draft.removals.has(of)) continue;
-    if (from === draftAddress(draft, page) || from === draft.basePath + addressOfFile(page.sourcePath)) return { of, page: page.id, label: labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings) };
+    if (from === draftAddress(draft, page) || from === draft.basePath + addressOfFile(page.sourcePath))
+      return { of, page: page.id, label: labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings) };
   }
   return null;
 }
 
 /** Where other addresses of the same old folder go, by decision or by a suggestion that is as good as certain. */
-async function neighboursOf(queries: Queries, site: string, from: string, draft: Draft, addressOf: (page: string) => string | undefined): Promise<(address: string) => Evidence | undefined> {
+async function neighboursOf(
+  queries: Queries,
+  site: string,
+  from: string,
+  draft: Draft,
+  addressOf: (page: string) => string | undefined,
+): Promise<(address: string) => Evidence | undefined> {
   const folder = folderOf(from);
   // Whatever lies at the top has nothing in common but that.
   if (folder === '/') return () => undefined;
   const rows = await queries.many<{ address: string; page: string | null }>(
     `select o.address, s.page_id as page from old_address o left join suggestion s on s.site_id = o.site_id and s.address = o.address and s.rank = 1 and s.probability >= 0.9
-      where o.site_id = $1 and starts_with(o.address, $2) and o.address <> $3 and o.kind = 'page' order by o.address limit 2000`, [site, folder, from],
+      where o.site_id = $1 and starts_with(o.address, $2) and o.address <> $3 and o.kind = 'page' order by o.address limit 2000`,
+    [site, folder, from],
   );
   const went = new Map<string, number>();
   let all = 0;
   for (const { address, page } of rows) {
     if (folderOf(address) !== folder) continue;
     const redirect = draft.redirects.get(address);
-    const to = redirect === undefined ? (page === null ? undefined : addressOf(page))
-      : redirect.status === 410 ? undefined : redirect.target.kind === 'page' ? addressOf(redirect.target.page) : redirect.target.kind === 'address' ? redirect.target.address : undefined;
+    const to =
+      redirect === undefined
+        ? page === null
+          ? undefined
+          : addressOf(page)
+        : redirect.status === 410
+          ? undefined
+          : redirect.target.kind === 'page'
+            ? addressOf(redirect.target.page)
+            : redirect.target.kind === 'address'
+              ? redirect.target.address
+              : undefined;
     if (to === undefined) continue;
     all += 1;
     went.set(folderOf(to), (went.get(folderOf(to)) ?? 0) + 1);
   }
   return (address) => {
     const there = went.get(folderOf(address)) ?? 0;
-    return all === 0 ? undefined : { kind: 'neighbours', strength: there / all, words: [`${there} of ${all} from ${folder} go to ${folderOf(address)}`] };
+    return all === 0
+      ? undefined
+      : {
+          kind: 'neighbours',
+          strength: there / all,
+          words: [`${there} of ${all} from ${folder} go to ${folderOf(address)}`],
+        };
   };
 }
 
@@ -123,8 +187,21 @@ function folderOf(address: string): string {
   return path.slice(0, path.lastIndexOf('/') + 1) || '/';
 }
 
-async function settledBy(queries: Queries, site: string, from: string, draft: Draft): Promise<Pick<OldAddress, 'settledBy' | 'settledAt'>> {
+async function settledBy(
+  queries: Queries,
+  site: string,
+  from: string,
+  draft: Draft,
+): Promise<Pick<OldAddress, 'settledBy' | 'settledAt'>> {
   const seq = draft.settledIn.get(from);
-  const row = seq === undefined ? undefined : await queries.maybeOne<{ id: string; name: string; at: Date }>('select p.id, p.name, d.at from decision d join person p on p.id = d.by where d.site_id = $1 and d.seq = $2', [site, seq]);
-  return row ? { settledBy: { id: row.id, name: row.name, initials: initials(row.name) }, settledAt: row.at.toISOString() } : { settledBy: null, settledAt: null };
+  const row =
+    seq === undefined
+      ? undefined
+      : await queries.maybeOne<{ id: string; name: string; at: Date }>(
+          'select p.id, p.name, d.at from decision d join person p on p.id = d.by where d.site_id = $1 and d.seq = $2',
+          [site, seq],
+        );
+  return row
+    ? { settledBy: { id: row.id, name: row.name, initials: initials(row.name) }, settledAt: row.at.toISOString() }
+    : { settledBy: null, settledAt: null };
 }

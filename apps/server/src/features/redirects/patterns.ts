@@ -2,7 +2,16 @@
 import type { PatternCatch, PatternPreview, PatternProposal, PatternRow } from '@fastigium/contracts/api/redirects';
 import { DomainError } from '@fastigium/contracts/errors';
 import { parseAddress, splitAddress, type Address } from '@fastigium/core/address';
-import { decide, filesInQuestion, indexRules, proposePatterns, type Answer, type FileSet, type PatternRedirect, type Rule } from '@fastigium/core/redirects';
+import {
+  decide,
+  filesInQuestion,
+  indexRules,
+  proposePatterns,
+  type Answer,
+  type FileSet,
+  type PatternRedirect,
+  type Rule,
+} from '@fastigium/core/redirects';
 import { matchPattern, readPattern } from '@fastigium/core/redirects/pattern';
 import type { Draft } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
@@ -28,16 +37,29 @@ export async function patternRows(deps: Deps, site: string): Promise<PatternRow[
   const olds = await oldAddresses(deps, site);
   const index = indexRules(rules.rules);
   const files = await allEntries(deps.db, shards);
-  const problems = new Map((await ruleProblems(deps.db, site, { draft, rules }, files, today(deps))).filter(({ isPattern }) => isPattern).map(({ from, kind, words, final }) => [from, { kind, words, final }]));
+  const problems = new Map(
+    (await ruleProblems(deps.db, site, { draft, rules }, files, today(deps)))
+      .filter(({ isPattern }) => isPattern)
+      .map(({ from, kind, words, final }) => [from, { kind, words, final }]),
+  );
   const answers = olds.map((old) => ({ old, answer: decide(old.parsed, files, index) }));
   return [...draft.patterns].map(([id, { text, status, target, ignoreCase, dropsQuery, note, until }]) => {
     const caught = answers.filter(({ answer }) => ruleOf(answer)?.isPattern && ruleOf(answer)?.from === text);
     const reading = readPattern(text, { ignoreCase: ignoreCase ?? false });
     const matching = reading.ok ? olds.filter(({ parsed }) => matchPattern(reading.pattern, parsed)).length : 0;
     return {
-      id, text, status, target: target ?? null, ignoreCase: ignoreCase ?? false, dropsQuery: dropsQuery ?? false,
-      catches: caught.length, visits: caught.reduce((sum, { old }) => sum + (old.visits ?? 0), 0), hidden: matching - caught.length,
-      note: note ?? null, until: until ?? null, problem: problems.get(text) ?? null,
+      id,
+      text,
+      status,
+      target: target ?? null,
+      ignoreCase: ignoreCase ?? false,
+      dropsQuery: dropsQuery ?? false,
+      catches: caught.length,
+      visits: caught.reduce((sum, { old }) => sum + (old.visits ?? 0), 0),
+      hidden: matching - caught.length,
+      note: note ?? null,
+      until: until ?? null,
+      problem: problems.get(text) ?? null,
     };
   });
 }
@@ -46,13 +68,30 @@ export async function patternRows(deps: Deps, site: string): Promise<PatternRow[
 export async function patternProposals(deps: Deps, site: string): Promise<PatternProposal[]> {
   const { draft, rules, shards } = await compileDraft(deps, site);
   const olds = await oldAddresses(deps, site);
-  const plain = new Set([...draft.redirects.values()].filter(({ note, until }) => note === undefined && until === undefined).map(({ from }) => from));
-  return proposePatterns(rules.rules, plain, await allEntries(deps.db, shards), olds.map(({ parsed }) => parsed))
-    .map(({ target, replaces, unknown, ...proposal }) => ({ ...proposal, target: target ?? null, replaces: [...replaces], unknown: { ...unknown, to: unknown.to ?? null } }));
+  const plain = new Set(
+    [...draft.redirects.values()]
+      .filter(({ note, until }) => note === undefined && until === undefined)
+      .map(({ from }) => from),
+  );
+  return proposePatterns(
+    rules.rules,
+    plain,
+    await allEntries(deps.db, shards),
+    olds.map(({ parsed }) => parsed),
+  ).map(({ target, replaces, unknown, ...proposal }) => ({
+    ...proposal,
+    target: target ?? null,
+    replaces: [...replaces],
+    unknown: { ...unknown, to: unknown.to ?? null },
+  }));
 }
 
 /** What would change for every known old address if the pattern were kept as it is written. */
-export async function previewPattern(deps: Deps, site: string, request: Parameters<typeof readRequest>[0] & { id: string | null }): Promise<PatternPreview> {
+export async function previewPattern(
+  deps: Deps,
+  site: string,
+  request: Parameters<typeof readRequest>[0] & { id: string | null },
+): Promise<PatternPreview> {
   const nothing = { catches: [], caught: 0, hidden: 0 };
   let pattern: PatternRedirect;
   try {
@@ -63,26 +102,56 @@ export async function previewPattern(deps: Deps, site: string, request: Paramete
   }
   const { draft, rules, shards, importId } = await compileDraft(deps, site);
   const reading = readPattern(pattern.text, { ignoreCase: pattern.ignoreCase ?? false });
-  const olds = (await oldAddresses(deps, site)).filter(({ parsed }) => reading.ok && matchPattern(reading.pattern, parsed));
+  const olds = (await oldAddresses(deps, site)).filter(
+    ({ parsed }) => reading.ok && matchPattern(reading.pattern, parsed),
+  );
   const patterns = new Map(draft.patterns).set(request.id ?? 'new', pattern);
   const after: Draft = { ...draft, patterns };
-  const [now, then] = [indexRules(rules.rules), indexRules((await draftRules(deps.db, importId, after, today(deps))).rules)];
-  const files = await filesFor(deps, shards, olds.flatMap(({ parsed }) => [...filesInQuestion(parsed, now), ...filesInQuestion(parsed, then)]));
-  const caught = olds.map(({ address, parsed, visits }) => ({ address, visits, before: decide(parsed, files, now), after: decide(parsed, files, then) }))
+  const [now, then] = [
+    indexRules(rules.rules),
+    indexRules((await draftRules(deps.db, importId, after, today(deps))).rules),
+  ];
+  const files = await filesFor(
+    deps,
+    shards,
+    olds.flatMap(({ parsed }) => [...filesInQuestion(parsed, now), ...filesInQuestion(parsed, then)]),
+  );
+  const caught = olds
+    .map(({ address, parsed, visits }) => ({
+      address,
+      visits,
+      before: decide(parsed, files, now),
+      after: decide(parsed, files, then),
+    }))
     .filter(({ after: answer }) => ruleOf(answer)?.isPattern && ruleOf(answer)?.from === pattern.text);
-  const landings = await filesFor(deps, shards, caught.flatMap(({ after: answer }) => landingFiles(answer)));
+  const landings = await filesFor(
+    deps,
+    shards,
+    caught.flatMap(({ after: answer }) => landingFiles(answer)),
+  );
   const catches = caught.slice(0, MOST_SHOWN).map(({ address, visits, before, after: answer }): PatternCatch => ({
-    from: address, visits, before: told(before), after: told(answer), lands: isThere(answer, landings, then),
+    from: address,
+    visits,
+    before: told(before),
+    after: told(answer),
+    lands: isThere(answer, landings, then),
   }));
   return { problem: null, catches, caught: caught.length, hidden: olds.length - caught.length };
 }
 
 async function oldAddresses(deps: Deps, site: string): Promise<Old[]> {
-  const rows = await deps.db.many<{ address: string; visits: number | null }>(`select address, visits from old_address where site_id = $1 and kind <> 'noise' order by visits desc nulls last, address`, [site]);
+  const rows = await deps.db.many<{ address: string; visits: number | null }>(
+    `select address, visits from old_address where site_id = $1 and kind <> 'noise' order by visits desc nulls last, address`,
+    [site],
+  );
   return rows.map(({ address, visits }) => ({ address, parsed: splitAddress(address), visits }));
 }
 
-async function filesFor(deps: Deps, shards: Parameters<typeof entriesOf>[1], paths: readonly string[]): Promise<FileSet> {
+async function filesFor(
+  deps: Deps,
+  shards: Parameters<typeof entriesOf>[1],
+  paths: readonly string[],
+): Promise<FileSet> {
   return entriesOf(deps.db, shards, [...new Set(paths)]);
 }
 

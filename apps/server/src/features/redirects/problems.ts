@@ -19,38 +19,83 @@ interface Compiled {
 }
 
 /** @param day today, `2026-11-25` */
-export async function ruleProblems(queries: Queries, site: string, { draft, rules: { rules, withoutTarget } }: Compiled, files: FileSet, day: string): Promise<FoundProblem[]> {
+export async function ruleProblems(
+  queries: Queries,
+  site: string,
+  { draft, rules: { rules, withoutTarget } }: Compiled,
+  files: FileSet,
+  day: string,
+): Promise<FoundProblem[]> {
   const known = rules.some(({ isPattern }) => isPattern) ? await knownAddresses(queries, site) : [];
   const found = lintRules(rules, files, known).map((problem): FoundProblem => ({
-    from: problem.from, isPattern: problem.isPattern, kind: problem.kind, words: problemWords(problem), final: problem.kind === 'chain' ? (problem.final ?? null) : null,
+    from: problem.from,
+    isPattern: problem.isPattern,
+    kind: problem.kind,
+    words: problemWords(problem),
+    final: problem.kind === 'chain' ? (problem.final ?? null) : null,
   }));
-  const plain = (from: string, isPattern: boolean, kind: RuleProblem['kind'], words: string): FoundProblem => ({ from, isPattern, kind, words, final: null });
-  found.push(...withoutTarget.map((from) => plain(from, false, 'no-target', 'the page it leads to is gone, or not ready')));
-  for (const redirect of draft.redirects.values()) if (isOver(redirect, day)) found.push(plain(redirect.from, false, 'over', `held until ${redirect.until}`));
-  for (const pattern of draft.patterns.values()) if (isOver(pattern, day)) found.push(plain(pattern.text, true, 'over', `held until ${pattern.until}`));
+  const plain = (from: string, isPattern: boolean, kind: RuleProblem['kind'], words: string): FoundProblem => ({
+    from,
+    isPattern,
+    kind,
+    words,
+    final: null,
+  });
+  found.push(
+    ...withoutTarget.map((from) => plain(from, false, 'no-target', 'the page it leads to is gone, or not ready')),
+  );
+  for (const redirect of draft.redirects.values())
+    if (isOver(redirect, day)) found.push(plain(redirect.from, false, 'over', `held until ${redirect.until}`));
+  for (const pattern of draft.patterns.values())
+    if (isOver(pattern, day)) found.push(plain(pattern.text, true, 'over', `held until ${pattern.until}`));
   found.push(...(await deadTargets(queries, site, rules)));
   return found;
 }
 
 /** The same as snags, under the old address; it is no page, so nothing of it is in a file. */
-export async function keepRedirectSnags(tx: Queries, deps: Pick<Deps, 'world'>, site: string, compiled: Compiled, files: FileSet): Promise<void> {
+export async function keepRedirectSnags(
+  tx: Queries,
+  deps: Pick<Deps, 'world'>,
+  site: string,
+  compiled: Compiled,
+  files: FileSet,
+): Promise<void> {
   const found = await ruleProblems(tx, site, compiled, files, today(deps));
-  await keepSiteFamily(tx, site, 'redirects', found.map(({ from, kind, words, final }) => ({
-    code: `redirect-${kind}`, path: from.slice(1), page: undefined, detail: words, start: undefined, end: undefined, mend: final === null ? undefined : { label: 'Lead there at once', asks: undefined },
-  })));
+  await keepSiteFamily(
+    tx,
+    site,
+    'redirects',
+    found.map(({ from, kind, words, final }) => ({
+      code: `redirect-${kind}`,
+      path: from.slice(1),
+      page: undefined,
+      detail: words,
+      start: undefined,
+      end: undefined,
+      mend: final === null ? undefined : { label: 'Lead there at once', asks: undefined },
+    })),
+  );
 }
 
 async function knownAddresses(queries: Queries, site: string): Promise<Address[]> {
-  const rows = await queries.many<{ address: string }>(`select address from old_address where site_id = $1 and kind <> 'noise'`, [site]);
+  const rows = await queries.many<{ address: string }>(
+    `select address from old_address where site_id = $1 and kind <> 'noise'`,
+    [site],
+  );
   return rows.map(({ address }) => splitAddress(address));
 }
 
 /** Targets on other hosts that were asked, and did not answer. */
 async function deadTargets(queries: Queries, site: string, rules: readonly Rule[]): Promise<FoundProblem[]> {
-  const rows = await queries.many<{ url: string; problem: string }>('select url, problem from outside_target where site_id = $1 and problem is not null', [site]);
+  const rows = await queries.many<{ url: string; problem: string }>(
+    'select url, problem from outside_target where site_id = $1 and problem is not null',
+    [site],
+  );
   const problems = new Map(rows.map(({ url, problem }) => [url, problem]));
   return rules.flatMap(({ from, to, isPattern }): FoundProblem[] => {
     const problem = to === undefined ? undefined : problems.get(to);
-    return problem === undefined ? [] : [{ from, isPattern: isPattern ?? false, kind: 'outside', words: `${to}: ${problem}`, final: null }];
+    return problem === undefined
+      ? []
+      : [{ from, isPattern: isPattern ?? false, kind: 'outside', words: `${to}: ${problem}`, final: null }];
   });
 }

@@ -23,15 +23,34 @@ import { suggestSoon } from './suggest/suggestSoon.ts';
 export function redirectsRoutes(routes: Routes, deps: Deps): void {
   routes.on(redirectsApi.rows, ({ params }) => redirectRows(deps, params.site));
   routes.on(redirectsApi.one, ({ params, query }) => oneOldAddress(deps, params.site, query.from));
-  routes.on(redirectsApi.gatherings, async ({ params }) => ({ searchIndex: deps.config.world.searchIndex ?? null, done: await gatherings(deps.db, params.site) }));
-  routes.on(redirectsApi.add, ({ params, body, person }) => addListed(deps, { site: params.site, by: person.id }, body.addresses));
-  routes.on(redirectsApi.paste, ({ params, body, person }) => takePasted(deps, { site: params.site, by: person.id, text: body.text, domain: body.domain }));
-  routes.on(redirectsApi.file, ({ params, query, person, req }) => takeFile(deps, {
-    site: params.site, by: person.id, fileName: query.fileName, columns: query.columns, hasNames: query.hasNames === undefined ? undefined : query.hasNames === 'yes', domain: query.domain, stream: req,
+  routes.on(redirectsApi.gatherings, async ({ params }) => ({
+    searchIndex: deps.config.world.searchIndex ?? null,
+    done: await gatherings(deps.db, params.site),
   }));
-  routes.on(redirectsApi.fetched, ({ params, body, person }) => takeFetched(deps, { site: params.site, by: person.id, ...body }));
+  routes.on(redirectsApi.add, ({ params, body, person }) =>
+    addListed(deps, { site: params.site, by: person.id }, body.addresses),
+  );
+  routes.on(redirectsApi.paste, ({ params, body, person }) =>
+    takePasted(deps, { site: params.site, by: person.id, text: body.text, domain: body.domain }),
+  );
+  routes.on(redirectsApi.file, ({ params, query, person, req }) =>
+    takeFile(deps, {
+      site: params.site,
+      by: person.id,
+      fileName: query.fileName,
+      columns: query.columns,
+      hasNames: query.hasNames === undefined ? undefined : query.hasNames === 'yes',
+      domain: query.domain,
+      stream: req,
+    }),
+  );
+  routes.on(redirectsApi.fetched, ({ params, body, person }) =>
+    takeFetched(deps, { site: params.site, by: person.id, ...body }),
+  );
   routes.on(redirectsApi.oldDomains, ({ params }) => oldDomains(deps.db, params.site));
-  routes.on(redirectsApi.addOldDomain, async ({ params, body, person }) => ({ host: await deps.db.transaction((tx) => addOldDomain(tx, params.site, person.id, body.host)) }));
+  routes.on(redirectsApi.addOldDomain, async ({ params, body, person }) => ({
+    host: await deps.db.transaction((tx) => addOldDomain(tx, params.site, person.id, body.host)),
+  }));
   routes.on(redirectsApi.removeOldDomain, async ({ params, query }) => {
     await deps.db.transaction((tx) => removeOldDomain(tx, params.site, query.host));
     return { done: true as const };
@@ -48,27 +67,46 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
     return { done: true as const };
   });
   routes.on(redirectProofApi.get, ({ params }) => redirectProof(deps, params.site));
-  routes.on(redirectProofApi.ask, async ({ params, person }) => ({ job: await proveSoon(deps, params.site, person.id) }));
+  routes.on(redirectProofApi.ask, async ({ params, person }) => ({
+    job: await proveSoon(deps, params.site, person.id),
+  }));
   routes.on(redirectProofApi.table, async ({ params, res }) => {
-    res.type('text/csv').attachment('proof-of-redirects.csv').send(proofTable(await redirectProof(deps, params.site)));
+    res
+      .type('text/csv')
+      .attachment('proof-of-redirects.csv')
+      .send(proofTable(await redirectProof(deps, params.site)));
     return ANSWERED;
   });
   routes.on(redirectProofApi.report, async ({ params, res }) => {
     const { name } = await deps.db.one<{ name: string }>('select name from site where id = $1', [params.site]);
-    res.type('text/html').attachment('proof-of-redirects.html').send(proofPage(await redirectProof(deps, params.site), { site: name, madeAt: new Date(deps.world.clock.nowMs()).toISOString() }));
+    res
+      .type('text/html')
+      .attachment('proof-of-redirects.html')
+      .send(
+        proofPage(await redirectProof(deps, params.site), {
+          site: name,
+          madeAt: new Date(deps.world.clock.nowMs()).toISOString(),
+        }),
+      );
     return ANSWERED;
   });
   routes.on(ruleFilesApi.write, ({ params, query }) => writeRules(deps, params.site, query));
-  routes.on(ruleFilesApi.read, ({ params, query, req }) => readRuleFile(deps, params.site, { fileName: query.fileName, form: query.form, stream: req }));
+  routes.on(ruleFilesApi.read, ({ params, query, req }) =>
+    readRuleFile(deps, params.site, { fileName: query.fileName, form: query.form, stream: req }),
+  );
   routes.on(redirectsApi.patterns, ({ params }) => patternRows(deps, params.site));
   routes.on(redirectsApi.proposals, ({ params }) => patternProposals(deps, params.site));
   routes.on(redirectsApi.previewPattern, ({ params, body }) => previewPattern(deps, params.site, body));
-  routes.on(redirectsApi.suggest, async ({ params, person }) => ({ job: await deps.db.transaction((tx) => suggestSoon(tx, params.site, person.id)) }));
+  routes.on(redirectsApi.suggest, async ({ params, person }) => ({
+    job: await deps.db.transaction((tx) => suggestSoon(tx, params.site, person.id)),
+  }));
 }
 
 /** A list given with the site or by the programming interface; what is no address is told. */
 export async function addListed(
-  deps: Deps, of: { site: string; by: string }, list: readonly { address: string; visits: number | null }[],
+  deps: Deps,
+  of: { site: string; by: string },
+  list: readonly { address: string; visits: number | null }[],
 ): Promise<{ taken: number; notAddresses: string[] }> {
   const notAddresses: string[] = [];
   const sightings = list.flatMap(({ address: written, visits }): Sighting[] => {

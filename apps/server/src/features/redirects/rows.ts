@@ -23,7 +23,10 @@ interface OldRow extends Record<string, unknown> {
   readonly probability: number | null;
 }
 
-export async function redirectRows(deps: Deps, site: string): Promise<{ version: number; rows: RedirectRow[]; suggesting: boolean }> {
+export async function redirectRows(
+  deps: Deps,
+  site: string,
+): Promise<{ version: number; rows: RedirectRow[]; suggesting: boolean }> {
   const { draft, importId, version, rules, shards } = await compileDraft(deps, site);
   const pages = await listedPages(deps.db, importId, draft);
   const files = await allEntries(deps.db, shards);
@@ -31,20 +34,32 @@ export async function redirectRows(deps: Deps, site: string): Promise<{ version:
   const byId = new Map(pages.map((page) => [page.id, page]));
   const home = byAddress.get(`${draft.basePath}/`);
   const endings = await titleEndings(deps.db, importId);
-  const titles = new Map(pages.map((page) => [page.id, labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings)]));
+  const titles = new Map(
+    pages.map((page) => [page.id, labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings)]),
+  );
   const olds = await deps.db.many<OldRow>(
     `select o.address, o.visits, o.kind, o.noise, s.page_id as page, s.path, s.probability
-       from old_address o left join suggestion s on s.site_id = o.site_id and s.address = o.address and s.rank = 1 where o.site_id = $1`, [site],
+       from old_address o left join suggestion s on s.site_id = o.site_id and s.address = o.address and s.rank = 1 where o.site_id = $1`,
+    [site],
   );
   const known = new Map(olds.map((old) => [old.address, old]));
   const suggested = (old: OldRow | undefined): Suggestion | null => {
     if (!old || old.probability === null) return null;
     const page = old.page === null ? undefined : byId.get(old.page);
     if (old.page !== null && !page) return null;
-    return { page: page?.id ?? null, address: page ? draftAddress(draft, page) : draft.basePath + addressOfFile(old.path ?? ''), title: page ? (titles.get(page.id) ?? '') : '', probability: old.probability };
+    return {
+      page: page?.id ?? null,
+      address: page ? draftAddress(draft, page) : draft.basePath + addressOfFile(old.path ?? ''),
+      title: page ? (titles.get(page.id) ?? '') : '',
+      probability: old.probability,
+    };
   };
   const index = indexRules(rules.rules);
-  const problems = new Map((await ruleProblems(deps.db, site, { draft, rules }, files, today(deps))).filter(({ isPattern }) => !isPattern).map(({ from, kind, words, final }) => [from, { kind, words, final }]));
+  const problems = new Map(
+    (await ruleProblems(deps.db, site, { draft, rules }, files, today(deps)))
+      .filter(({ isPattern }) => !isPattern)
+      .map(({ from, kind, words, final }) => [from, { kind, words, final }]),
+  );
   const row = (from: string): RedirectRow => {
     const address = splitAddress(from);
     const answer = decide(address, files, index);
@@ -52,31 +67,78 @@ export async function redirectRows(deps: Deps, site: string): Promise<{ version:
     const own = draft.redirects.get(rule && !rule.isPattern ? rule.from : from);
     const old = known.get(from);
     const end = prove(address, files, index).end;
-    const to = answer.kind === 'redirect' ? (rule?.from === from ? (rule.to ?? null) : answer.location) : answer.kind === 'file' ? addressOfFile(answer.file) : null;
+    const to =
+      answer.kind === 'redirect'
+        ? rule?.from === from
+          ? (rule.to ?? null)
+          : answer.location
+        : answer.kind === 'file'
+          ? addressOfFile(answer.file)
+          : null;
     const page = byAddress.get(to?.split('#')[0] ?? '');
     // A folder that is asked for without its slash has no rule, and is the page all the same.
     const isLost = end.kind === 'missing' || end.kind === 'loop';
     // An address of an old domain without a rule leads to the same one here, which may be nothing.
-    const origin = answer.kind === 'file' ? 'page' : answer.kind === 'missing' ? 'open' : rule === undefined ? (isLost ? 'open' : 'page') : rule.isPattern ? 'pattern' : own ? 'decided' : 'moved';
+    const origin =
+      answer.kind === 'file'
+        ? 'page'
+        : answer.kind === 'missing'
+          ? 'open'
+          : rule === undefined
+            ? isLost
+              ? 'open'
+              : 'page'
+            : rule.isPattern
+              ? 'pattern'
+              : own
+                ? 'decided'
+                : 'moved';
     return {
-      from, visits: old?.visits ?? null, kind: old?.kind ?? 'page', noise: old?.noise ?? null,
-      origin, status: rule && isRedirect(rule) ? rule.status : null, to, toTitle: page ? (titles.get(page.id) ?? null) : null, toPage: page?.id ?? null,
-      dropsQuery: rule?.dropsQuery ?? false, ignoreCase: rule?.ignoreCase ?? false, anySlash: rule?.anySlash ?? false,
-      note: own?.note ?? null, until: own?.until ?? null,
-      end: end.kind === 'page' && end.file === homeFile(home, draft) ? 'home' : end.kind, problem: problems.get(from) ?? patternProblem(rule, end),
+      from,
+      visits: old?.visits ?? null,
+      kind: old?.kind ?? 'page',
+      noise: old?.noise ?? null,
+      origin,
+      status: rule && isRedirect(rule) ? rule.status : null,
+      to,
+      toTitle: page ? (titles.get(page.id) ?? null) : null,
+      toPage: page?.id ?? null,
+      dropsQuery: rule?.dropsQuery ?? false,
+      ignoreCase: rule?.ignoreCase ?? false,
+      anySlash: rule?.anySlash ?? false,
+      note: own?.note ?? null,
+      until: own?.until ?? null,
+      end: end.kind === 'page' && end.file === homeFile(home, draft) ? 'home' : end.kind,
+      problem: problems.get(from) ?? patternProblem(rule, end),
       suggestion: origin === 'open' ? suggested(old) : null,
     };
   };
   const own = rules.rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from);
   const rows = [...new Set([...own, ...draft.redirects.keys(), ...known.keys()])].map(row);
-  const suggesting = (await deps.db.maybeOne(`select 1 from job where site_id = $1 and kind = 'suggest' and state in ('waiting', 'running') limit 1`, [site])) !== undefined;
-  return { version, rows: rows.sort((a, b) => (b.visits ?? -1) - (a.visits ?? -1) || (a.from < b.from ? -1 : 1)), suggesting };
+  const suggesting =
+    (await deps.db.maybeOne(
+      `select 1 from job where site_id = $1 and kind = 'suggest' and state in ('waiting', 'running') limit 1`,
+      [site],
+    )) !== undefined;
+  return {
+    version,
+    rows: rows.sort((a, b) => (b.visits ?? -1) - (a.visits ?? -1) || (a.from < b.from ? -1 : 1)),
+    suggesting,
+  };
 }
 
 /** A pattern is right for most and wrong for some, which are told one by one. */
 function patternProblem(rule: Rule | undefined, end: ProofEnd): RedirectRow['problem'] {
   if (!rule?.isPattern || (end.kind !== 'missing' && end.kind !== 'loop')) return null;
-  return { kind: end.kind === 'loop' ? 'loop' : 'dead', words: end.kind === 'loop' ? `the pattern ${rule.from} leads it in a circle` : `the pattern ${rule.from} leads it to ${end.address}, where nothing is`, final: null };
+  return {
+    kind: end.kind === 'loop' ? 'loop' : 'dead',
+    words:
+      end.kind === 'loop'
+        ? `the pattern ${rule.from} leads it in a circle`
+        : `the pattern ${rule.from} leads it to ${end.address}, where nothing is`,
+    final: null,
+  };
 }
 
-const homeFile = (home: ListedPage | undefined, draft: Draft): string | undefined => (home ? publishedPath(draft, home) : undefined);
+const homeFile = (home: ListedPage | undefined, draft: Draft): string | undefined =>
+  home ? publishedPath(draft, home) : undefined;

@@ -4,7 +4,15 @@
  */
 import type { Cause } from '@fastigium/contracts/api/releases';
 import { publishedPath, underBase } from '@fastigium/core/release';
-import { affectedBetween, differingIcons, draftAddress, isFact, withRemoved, type Draft, type RecordedDecision } from '@fastigium/core/site';
+import {
+  affectedBetween,
+  differingIcons,
+  draftAddress,
+  isFact,
+  withRemoved,
+  type Draft,
+  type RecordedDecision,
+} from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import type { Queries } from '../../db/database.ts';
 import { affectedPages } from '../draft/affectedPages.ts';
@@ -30,18 +38,32 @@ interface Around {
 }
 
 /** The newest first; `cut` where there are more steps than are looked at. */
-export async function causesSinceLive(deps: Deps, site: string): Promise<{ version: number; causes: Cause[]; cut: boolean }> {
+export async function causesSinceLive(
+  deps: Deps,
+  site: string,
+): Promise<{ version: number; causes: Cause[]; cut: boolean }> {
   const { db: tx } = deps;
   const { currentImport: importId, version } = await siteState(tx, site);
-  const live = await tx.maybeOne<{ version: number }>('select r.version from site s join release r on r.id = s.live_release where s.id = $1', [site]);
+  const live = await tx.maybeOne<{ version: number }>(
+    'select r.version from site s join release r on r.id = s.live_release where s.id = $1',
+    [site],
+  );
   if (!live || importId === null) return { version, causes: [], cut: false };
   const decisions = await history(tx, site);
   const steps = stepsThatCount(decisions, live.version);
   const looked = steps.slice(-MOST_STEPS);
   const latest = draftAt(decisions, version);
-  const around: Around = { tx, importId, day: today(deps), live: draftAt(decisions, live.version), latest, pages: await allPages(tx, importId, withRemoved(latest)) };
+  const around: Around = {
+    tx,
+    importId,
+    day: today(deps),
+    live: draftAt(decisions, live.version),
+    latest,
+    pages: await allPages(tx, importId, withRemoved(latest)),
+  };
   const told = await tx.many<{ seq: number; words: string; by: string | null; byId: string | null; at: Date }>(
-    `select d.seq, d.words, p.name as by, p.id as "byId", d.at from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = any($2)`, [site, looked.map(({ seq }) => seq)],
+    `select d.seq, d.words, p.name as by, p.id as "byId", d.at from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = any($2)`,
+    [site, looked.map(({ seq }) => seq)],
   );
   const bySeq = new Map(told.map((row) => [row.seq, row]));
   const causes: Cause[] = [];
@@ -49,7 +71,14 @@ export async function causesSinceLive(deps: Deps, site: string): Promise<{ versi
     const row = bySeq.get(step.seq);
     if (!row) continue;
     const changes = await changesOf(around, step, draftAt(decisions, step.seq - 1), draftAt(decisions, step.seq));
-    causes.unshift({ seq: step.seq, words: row.words, by: row.by === null || row.byId === null ? null : { id: row.byId, name: row.by, initials: initials(row.by) }, at: row.at.toISOString(), canLeaveOut: !isFact(step.decision), changes: [...changes] });
+    causes.unshift({
+      seq: step.seq,
+      words: row.words,
+      by: row.by === null || row.byId === null ? null : { id: row.byId, name: row.by, initials: initials(row.by) },
+      at: row.at.toISOString(),
+      canLeaveOut: !isFact(step.decision),
+      changes: [...changes],
+    });
   }
   return { version, causes, cut: looked.length < steps.length };
 }
@@ -68,21 +97,33 @@ function stepsThatCount(decisions: readonly RecordedDecision[], liveVersion: num
 }
 
 /** Keys of changes, as the list of changes has them. */
-async function changesOf(around: Around, { decision }: RecordedDecision, before: Draft, after: Draft): Promise<Set<string>> {
+async function changesOf(
+  around: Around,
+  { decision }: RecordedDecision,
+  before: Draft,
+  after: Draft,
+): Promise<Set<string>> {
   const { tx, importId, day } = around;
   const keys = new Set<string>();
-  for (const page of (await stepPages(around, before, after)).values()) for (const draft of [around.live, around.latest]) keys.add(`file:${publishedPath(draft, page)}`);
+  for (const page of (await stepPages(around, before, after)).values())
+    for (const draft of [around.live, around.latest]) keys.add(`file:${publishedPath(draft, page)}`);
   for (const [path, { hash }] of after.assets) if (before.assets.get(path)?.hash !== hash) keys.add(`file:${path}`);
-  for (const path of new Set([...before.removedFiles.keys(), ...after.removedFiles.keys()])) if (before.removedFiles.has(path) !== after.removedFiles.has(path)) keys.add(`file:${path}`);
+  for (const path of new Set([...before.removedFiles.keys(), ...after.removedFiles.keys()]))
+    if (before.removedFiles.has(path) !== after.removedFiles.has(path)) keys.add(`file:${path}`);
   for (const from of differing(before.redirects, after.redirects)) keys.add(`rule:${from}`);
-  for (const id of differing(before.patterns, after.patterns)) for (const { text } of [before.patterns.get(id), after.patterns.get(id)].flatMap((pattern) => pattern ?? [])) keys.add(`rule:${text}`);
+  for (const id of differing(before.patterns, after.patterns))
+    for (const { text } of [before.patterns.get(id), after.patterns.get(id)].flatMap((pattern) => pattern ?? []))
+      keys.add(`rule:${text}`);
   if (movesPages(before, after)) {
     // Only then do rules follow that nobody decided by themselves.
-    const rules = async (draft: Draft) => new Map((await draftRules(tx, importId, draft, day)).rules.map((rule) => [rule.from, JSON.stringify(rule)]));
+    const rules = async (draft: Draft) =>
+      new Map((await draftRules(tx, importId, draft, day)).rules.map((rule) => [rule.from, JSON.stringify(rule)]));
     const [was, now] = [await rules(before), await rules(after)];
-    for (const from of new Set([...was.keys(), ...now.keys()])) if (was.get(from) !== now.get(from)) keys.add(`rule:${from}`);
+    for (const from of new Set([...was.keys(), ...now.keys()]))
+      if (was.get(from) !== now.get(from)) keys.add(`rule:${from}`);
   }
-  for (const { name } of differingSettings(before, after)) for (const path of FILES[name] ?? []) keys.add(`file:${underBase(around.latest.basePath, path)}`);
+  for (const { name } of differingSettings(before, after))
+    for (const path of FILES[name] ?? []) keys.add(`file:${underBase(around.latest.basePath, path)}`);
   if (decision.kind === 'patterns-ordered') keys.add('rules:order');
   for (const place of new Set([...before.entries.keys(), ...after.entries.keys()])) {
     if (before.entries.get(place) === after.entries.get(place)) continue;
@@ -94,12 +135,20 @@ async function changesOf(around: Around, { decision }: RecordedDecision, before:
   return keys;
 }
 
-async function stepPages({ tx, importId, pages }: Around, before: Draft, after: Draft): Promise<ReadonlyMap<string, SourcePage>> {
+async function stepPages(
+  { tx, importId, pages }: Around,
+  before: Draft,
+  after: Draft,
+): Promise<ReadonlyMap<string, SourcePage>> {
   // In another style, under another path, or with other lines in all heads, any page may be another.
   if (before.style !== after.style || before.basePath !== after.basePath || setsAllHeads(before, after)) return pages;
   const [menusBefore, menusAfter] = [await menusInDraft(tx, importId, before), await menusInDraft(tx, importId, after)];
-  const affected = new Map(await affectedPages(tx, importId, before, after, { before: menusBefore, after: menusAfter }));
-  if (affectedBetween(before, after).head) for (const [id, page] of await pagesById(tx, importId, withRemoved(after), headPages(before, after))) affected.set(id, page);
+  const affected = new Map(
+    await affectedPages(tx, importId, before, after, { before: menusBefore, after: menusAfter }),
+  );
+  if (affectedBetween(before, after).head)
+    for (const [id, page] of await pagesById(tx, importId, withRemoved(after), headPages(before, after)))
+      affected.set(id, page);
   return affected;
 }
 
@@ -108,7 +157,14 @@ function* differing<V>(before: ReadonlyMap<string, V>, after: ReadonlyMap<string
 }
 
 function movesPages(before: Draft, after: Draft): boolean {
-  return before.style !== after.style || before.basePath !== after.basePath || before.crawledFrom.size !== after.crawledFrom.size || before.removals.size !== after.removals.size || before.removed.size !== after.removed.size || affectedBetween(before, after).moved.size > 0;
+  return (
+    before.style !== after.style ||
+    before.basePath !== after.basePath ||
+    before.crawledFrom.size !== after.crawledFrom.size ||
+    before.removals.size !== after.removals.size ||
+    before.removed.size !== after.removed.size ||
+    affectedBetween(before, after).moved.size > 0
+  );
 }
 
 function* differingSettings(before: Draft, after: Draft) {
@@ -118,6 +174,13 @@ function* differingSettings(before: Draft, after: Draft) {
   }
 }
 /** Settings that make files of their own, by their names; pages are as they were. */
-const FILES: Readonly<Record<string, readonly string[]>> = { 'robots.txt': [ROBOTS], 'security.txt': [SECURITY], 'sitemap': ['sitemap.xml', ROBOTS] };
-const setsAllHeads = (before: Draft, after: Draft): boolean => differingIcons(before, after) || [...differingSettings(before, after)].some(({ scope, name }) => scope.kind !== 'page' && FILES[name] === undefined);
-const headPages = (before: Draft, after: Draft): string[] => [...differingSettings(before, after)].flatMap(({ scope }) => (scope.kind === 'page' ? [scope.page] : []));
+const FILES: Readonly<Record<string, readonly string[]>> = {
+  'robots.txt': [ROBOTS],
+  'security.txt': [SECURITY],
+  sitemap: ['sitemap.xml', ROBOTS],
+};
+const setsAllHeads = (before: Draft, after: Draft): boolean =>
+  differingIcons(before, after) ||
+  [...differingSettings(before, after)].some(({ scope, name }) => scope.kind !== 'page' && FILES[name] === undefined);
+const headPages = (before: Draft, after: Draft): string[] =>
+  [...differingSettings(before, after)].flatMap(({ scope }) => (scope.kind === 'page' ? [scope.page] : []));

@@ -5,7 +5,14 @@ import { OPEN_TO_ALL, type Serving } from '@fastigium/core/access';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { decodeSource, readPage } from '@fastigium/core/html';
 import type { Rule } from '@fastigium/core/redirects';
-import { differingShards, emptyManifest, releaseDifference, type ManifestEntry, type ReleaseDifference, type ShardHashes } from '@fastigium/core/release';
+import {
+  differingShards,
+  emptyManifest,
+  releaseDifference,
+  type ManifestEntry,
+  type ReleaseDifference,
+  type ShardHashes,
+} from '@fastigium/core/release';
 import { sourceDiff } from '@fastigium/core/report';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
@@ -30,7 +37,11 @@ export async function liveRelease(queries: Queries, site: string): Promise<LiveR
   );
 }
 
-export async function differenceBetween(queries: Queries, before: ShardHashes, after: ShardHashes): Promise<ReleaseDifference> {
+export async function differenceBetween(
+  queries: Queries,
+  before: ShardHashes,
+  after: ShardHashes,
+): Promise<ReleaseDifference> {
   const hashes = differingShards(before, after).flatMap((index) => [before[index], after[index]]);
   return releaseDifference(before, after, await shardTexts(queries, hashes));
 }
@@ -50,7 +61,11 @@ interface Compared {
 export async function changesSinceLive(deps: Deps, site: string): Promise<Compared> {
   const compiled = await compileDraft(deps, site);
   const live = await liveRelease(deps.db, site);
-  return { compiled, live, ...(await comparison(deps, live, compiled.shards, { rules: compiled.rules.rules, access: compiled.access })) };
+  return {
+    compiled,
+    live,
+    ...(await comparison(deps, live, compiled.shards, { rules: compiled.rules.rules, access: compiled.access })),
+  };
 }
 
 /** What a release consists of. */
@@ -60,26 +75,56 @@ export interface ReleaseContents {
 }
 
 /** @param before undefined: nothing */
-export async function changesBetween(deps: Deps, before: ReleaseContents | undefined, after: ReleaseContents): Promise<Pick<Compared, 'difference' | 'changes'>> {
+export async function changesBetween(
+  deps: Deps,
+  before: ReleaseContents | undefined,
+  after: ReleaseContents,
+): Promise<Pick<Compared, 'difference' | 'changes'>> {
   return comparison(deps, before, after.shards, await servingOf(deps.db, after.rulesHash));
 }
 
-async function comparison(deps: Deps, before: ReleaseContents | undefined, shards: ShardHashes, after: Serving): Promise<Pick<Compared, 'difference' | 'changes'>> {
+async function comparison(
+  deps: Deps,
+  before: ReleaseContents | undefined,
+  shards: ShardHashes,
+  after: Serving,
+): Promise<Pick<Compared, 'difference' | 'changes'>> {
   const difference = await differenceBetween(deps.db, before?.shards ?? emptyManifest, shards);
-  if (before === undefined) return { difference, changes: [...visitorChanges(OPEN_TO_ALL, after.access), ...firstRelease(difference, after.rules)] };
+  if (before === undefined)
+    return {
+      difference,
+      changes: [...visitorChanges(OPEN_TO_ALL, after.access), ...firstRelease(difference, after.rules)],
+    };
   const was = await servingOf(deps.db, before.rulesHash);
-  return { difference, changes: [...visitorChanges(was.access, after.access), ...(await fileChanges(deps, difference)), ...ruleChanges(was.rules, after.rules)] };
+  return {
+    difference,
+    changes: [
+      ...visitorChanges(was.access, after.access),
+      ...(await fileChanges(deps, difference)),
+      ...ruleChanges(was.rules, after.rules),
+    ],
+  };
 }
 
 /** Before anything is live, everything is new: said in a few lines instead of one for each file. */
 function firstRelease({ added }: ReleaseDifference, rules: readonly Rule[]): Change[] {
   const pages = added.filter(({ path }) => isPageFile(path)).length;
   const rest = added.length - pages;
-  const line = (group: Change['group'], subject: string, words: string): Change => ({ key: `first:${group}`, group, what: 'added', subject, words });
+  const line = (group: Change['group'], subject: string, words: string): Change => ({
+    key: `first:${group}`,
+    group,
+    what: 'added',
+    subject,
+    words,
+  });
   return [
     ...(pages > 0 ? [line('pages', 'The whole site', `${count(pages, 'page')} go live for the first time`)] : []),
-    ...(rest > 0 ? [line('files', 'Everything the pages need', `${count(rest, 'file')}: styles, pictures, documents`)] : []),
-    ...(rules.length > 0 ? [line('redirects', 'Old addresses', `${count(rules.length, 'redirect')} from the first day`)] : []),
+    ...(rest > 0
+      ? [line('files', 'Everything the pages need', `${count(rest, 'file')}: styles, pictures, documents`)]
+      : []),
+    ...(rules.length > 0
+      ? [line('redirects', 'Old addresses', `${count(rules.length, 'redirect')} from the first day`)]
+      : []),
   ];
 }
 
@@ -91,22 +136,45 @@ async function fileChanges(deps: Deps, difference: ReleaseDifference): Promise<C
   const queries = deps.db;
   const changes: Change[] = [];
   const pages = difference.changed.filter(({ after }) => isPageFile(after.path)).slice(0, MOST_DETAILED);
-  const known = await pageWords(deps, pages.map(({ before, after }) => ({ before: before.hash, after: after.hash })));
+  const known = await pageWords(
+    deps,
+    pages.map(({ before, after }) => ({ before: before.hash, after: after.hash })),
+  );
   for (const { before, after } of difference.changed) {
     const isPage = isPageFile(after.path);
-    const words = isPage ? (known.get(`${before.hash} ${after.hash}`) ?? 'changed') : `replaced, ${bytes(before.sizeBytes)} before, ${bytes(after.sizeBytes)} now`;
-    changes.push({ key: `file:${after.path}`, group: !isPage ? 'files' : isHeadOnly(words) ? 'metadata' : isMenuOnly(words) ? 'menus' : 'pages', what: 'changed', subject: subjectOf(after), words });
+    const words = isPage
+      ? (known.get(`${before.hash} ${after.hash}`) ?? 'changed')
+      : `replaced, ${bytes(before.sizeBytes)} before, ${bytes(after.sizeBytes)} now`;
+    changes.push({
+      key: `file:${after.path}`,
+      group: !isPage ? 'files' : isHeadOnly(words) ? 'metadata' : isMenuOnly(words) ? 'menus' : 'pages',
+      what: 'changed',
+      subject: subjectOf(after),
+      words,
+    });
   }
-  for (const entry of difference.added) changes.push({ ...ofEntry(entry, 'added'), words: await addedWords(queries, entry, changes.length) });
+  for (const entry of difference.added)
+    changes.push({ ...ofEntry(entry, 'added'), words: await addedWords(queries, entry, changes.length) });
   for (const entry of difference.removed) changes.push({ ...ofEntry(entry, 'removed'), words: 'no longer there' });
   for (const { before, after } of difference.moved) {
-    changes.push({ key: `file:${after.path}`, group: 'addresses', what: 'moved', subject: subjectOf(after), words: `moves here from ${subjectOf(before)}, unchanged` });
+    changes.push({
+      key: `file:${after.path}`,
+      group: 'addresses',
+      what: 'moved',
+      subject: subjectOf(after),
+      words: `moves here from ${subjectOf(before)}, unchanged`,
+    });
   }
   return gatherLinkOnly(changes);
 }
 
 function ofEntry(entry: ManifestEntry, what: 'added' | 'removed'): Omit<Change, 'words'> {
-  return { key: `file:${entry.path}`, group: isPageFile(entry.path) ? 'addresses' : 'files', what, subject: subjectOf(entry) };
+  return {
+    key: `file:${entry.path}`,
+    group: isPageFile(entry.path) ? 'addresses' : 'files',
+    what,
+    subject: subjectOf(entry),
+  };
 }
 
 async function addedWords(queries: Queries, entry: ManifestEntry, index: number): Promise<string> {
@@ -128,12 +196,26 @@ function gatherLinkOnly(changes: readonly Change[]): Change[] {
   const alike = new Map<string, Change[]>();
   for (const change of changes) {
     const { group, what, words } = change;
-    const same = what !== 'changed' ? undefined : group === 'pages' && /^links in \d+ places?$/.test(words) ? LINKS_ONLY : group === 'metadata' ? `${words}; nothing a visitor sees` : group === 'menus' ? words : undefined;
+    const same =
+      what !== 'changed'
+        ? undefined
+        : group === 'pages' && /^links in \d+ places?$/.test(words)
+          ? LINKS_ONLY
+          : group === 'metadata'
+            ? `${words}; nothing a visitor sees`
+            : group === 'menus'
+              ? words
+              : undefined;
     if (same !== undefined) alike.set(same, [...(alike.get(same) ?? []), change]);
   }
   const gathered = [...alike].filter(([, all]) => all.length >= 3);
   const gone = new Set(gathered.flatMap(([, all]) => all));
-  return [...changes.filter((change) => !gone.has(change)), ...gathered.flatMap(([words, all]) => (hasSome(all) ? [{ ...shownFirst(all), subject: `${all.length} pages`, words }] : []))];
+  return [
+    ...changes.filter((change) => !gone.has(change)),
+    ...gathered.flatMap(([words, all]) =>
+      hasSome(all) ? [{ ...shownFirst(all), subject: `${all.length} pages`, words }] : [],
+    ),
+  ];
 }
 
 const hasSome = <T>(all: readonly T[]): all is readonly [T, ...T[]] => all.length > 0;
@@ -143,33 +225,63 @@ function shownFirst(all: readonly [Change, ...Change[]]): Change {
   return all.reduce((best, each) => (isNearer(each.subject, best.subject) ? each : best));
 }
 
-const isNearer = (one: string, other: string): boolean => (one.endsWith('/') === other.endsWith('/') ? one.length < other.length : one.endsWith('/'));
+const isNearer = (one: string, other: string): boolean =>
+  one.endsWith('/') === other.endsWith('/') ? one.length < other.length : one.endsWith('/');
 
 function ruleChanges(before: readonly Rule[], after: readonly Rule[]): Change[] {
   const old = new Map(before.map((rule) => [rule.from, rule]));
   const now = new Map(after.map((rule) => [rule.from, rule]));
-  const landing = ({ status, to, ...how }: Rule) => `${to === undefined ? `answers ${status}, gone for good` : `lands on ${to} (${status})`}${strictness(how)}`;
-  const change = (rule: Rule, what: Change['what'], words: string): Change => ({ key: `rule:${rule.from}`, group: 'redirects', what, subject: rule.from, words });
+  const landing = ({ status, to, ...how }: Rule) =>
+    `${to === undefined ? `answers ${status}, gone for good` : `lands on ${to} (${status})`}${strictness(how)}`;
+  const change = (rule: Rule, what: Change['what'], words: string): Change => ({
+    key: `rule:${rule.from}`,
+    group: 'redirects',
+    what,
+    subject: rule.from,
+    words,
+  });
   return [
     ...after.flatMap((rule) => {
       const was = old.get(rule.from);
       if (!was) return [change(rule, 'added', landing(rule))];
-      return landing(was) === landing(rule) ? [] : [change(rule, 'changed', `${landing(rule)}; before, it ${landing(was)}`)];
+      return landing(was) === landing(rule)
+        ? []
+        : [change(rule, 'changed', `${landing(rule)}; before, it ${landing(was)}`)];
     }),
-    ...before.filter(({ from }) => !now.has(from)).map((rule) => change(rule, 'removed', `no redirect any more; it ${landing(rule)}`)),
+    ...before
+      .filter(({ from }) => !now.has(from))
+      .map((rule) => change(rule, 'removed', `no redirect any more; it ${landing(rule)}`)),
     ...reordered(before, after),
   ];
 }
 
 function strictness({ isPattern, dropsQuery, ignoreCase, anySlash }: Omit<Rule, 'from' | 'status' | 'to'>): string {
-  const how = [isPattern ? 'a pattern' : '', ignoreCase ? 'in any letter case' : '', anySlash ? 'with a last slash or without' : '', dropsQuery ? 'without the visitor’s query' : ''].filter((part) => part !== '');
+  const how = [
+    isPattern ? 'a pattern' : '',
+    ignoreCase ? 'in any letter case' : '',
+    anySlash ? 'with a last slash or without' : '',
+    dropsQuery ? 'without the visitor’s query' : '',
+  ].filter((part) => part !== '');
   return how.length === 0 ? '' : `, ${how.join(', ')}`;
 }
 
 /** Another order of the same patterns may send some visitors elsewhere. */
 function reordered(before: readonly Rule[], after: readonly Rule[]): Change[] {
-  const kept = (rules: readonly Rule[], others: readonly Rule[]) => { const there = new Set(others.filter(({ isPattern }) => isPattern).map(({ from }) => from)); return rules.filter(({ isPattern, from }) => isPattern && there.has(from)).map(({ from }) => from); };
-  return kept(before, after).join('\n') === kept(after, before).join('\n') ? [] : [{ key: 'rules:order', group: 'redirects', what: 'changed', subject: 'Patterns', words: 'are tried in another order' }];
+  const kept = (rules: readonly Rule[], others: readonly Rule[]) => {
+    const there = new Set(others.filter(({ isPattern }) => isPattern).map(({ from }) => from));
+    return rules.filter(({ isPattern, from }) => isPattern && there.has(from)).map(({ from }) => from);
+  };
+  return kept(before, after).join('\n') === kept(after, before).join('\n')
+    ? []
+    : [
+        {
+          key: 'rules:order',
+          group: 'redirects',
+          what: 'changed',
+          subject: 'Patterns',
+          words: 'are tried in another order',
+        },
+      ];
 }
 
 function subjectOf({ path }: ManifestEntry): string {
@@ -179,7 +291,11 @@ function subjectOf({ path }: ManifestEntry): string {
 /** Sizes as people say them, in powers of ten (IEC 80000-13 keeps kB for 1000). */
 export function bytes(n: number): string {
   if (n < 1000) return `${n} B`;
-  for (const [unit, size] of [['kB', 1e3], ['MB', 1e6], ['GB', 1e9]] as const) {
+  for (const [unit, size] of [
+    ['kB', 1e3],
+    ['MB', 1e6],
+    ['GB', 1e9],
+  ] as const) {
     if (n < size * 1000 || unit === 'GB') return `${(n / size).toFixed(n / size < 10 ? 1 : 0)} ${unit}`;
   }
   return `${n} B`;
@@ -190,18 +306,31 @@ const MOST_LINES = 400;
 const MOST_DIFF_BYTES = 1024 * 1024; // 1 MiB
 
 /** @param shards before and after; undefined for nothing */
-export async function changeEvidence(deps: Deps, key: string, shards: { readonly before: ShardHashes | undefined; readonly after: ShardHashes }): Promise<Evidence> {
+export async function changeEvidence(
+  deps: Deps,
+  key: string,
+  shards: { readonly before: ShardHashes | undefined; readonly after: ShardHashes },
+): Promise<Evidence> {
   const [kind, rest] = [key.slice(0, key.indexOf(':')), key.slice(key.indexOf(':') + 1)];
   if (kind !== 'file') throw new DomainError('not-found', { what: 'such change' });
   const after = (await entriesOf(deps.db, shards.after, [rest])).get(rest);
   const before = shards.before && (await entriesOf(deps.db, shards.before, [rest])).get(rest);
   if (!before && !after) throw new DomainError('not-found', { what: 'such change' });
   const facts = (entry: ManifestEntry | undefined) => (entry ? { path: entry.path, sizeBytes: entry.sizeBytes } : null);
-  const isText = [before, after].every((entry) => !entry || (/^text\/|json|xml|javascript/.test(entry.headers['content-type'] ?? '') && entry.sizeBytes <= MOST_DIFF_BYTES));
-  const source = async (entry: ManifestEntry | undefined) => (entry ? decodeSource(await contentBytes(deps.db, entry.hash)).text : '');
+  const isText = [before, after].every(
+    (entry) =>
+      !entry ||
+      (/^text\/|json|xml|javascript/.test(entry.headers['content-type'] ?? '') && entry.sizeBytes <= MOST_DIFF_BYTES),
+  );
+  const source = async (entry: ManifestEntry | undefined) =>
+    entry ? decodeSource(await contentBytes(deps.db, entry.hash)).text : '';
   const lines = isText ? sourceDiff(await source(before), await source(after)) : [];
   return {
-    key, kind: isText ? 'source' : 'file', before: facts(before), after: facts(after),
-    lines: lines.slice(0, MOST_LINES).map(({ sign, text }) => ({ sign, text: text.slice(0, 2000) })), cut: lines.length > MOST_LINES,
+    key,
+    kind: isText ? 'source' : 'file',
+    before: facts(before),
+    after: facts(after),
+    lines: lines.slice(0, MOST_LINES).map(({ sign, text }) => ({ sign, text: text.slice(0, 2000) })),
+    cut: lines.length > MOST_LINES,
   };
 }

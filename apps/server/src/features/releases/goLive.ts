@@ -24,7 +24,12 @@ interface Arrival {
 }
 
 /** @param changes what visitors get otherwise than before */
-export async function goLive(deps: Deps, release: Going, changes: ReleaseDifference, { stage, switchOver }: Arrival): Promise<void> {
+export async function goLive(
+  deps: Deps,
+  release: Going,
+  changes: ReleaseDifference,
+  { stage, switchOver }: Arrival,
+): Promise<void> {
   const { id, site } = release;
   await deps.db.transaction(async (tx) => {
     // Killed between this and the end of its job, it is taken up again although everything is done.
@@ -36,7 +41,10 @@ export async function goLive(deps: Deps, release: Going, changes: ReleaseDiffere
     if ((await stateOf(tx, id)) !== 'sending') throw new DomainError('job-ended');
     const now = new Date(deps.world.clock.nowMs());
     await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
-    const { by } = await tx.one<{ by: string }>(`update release set state = 'live', live_at = $2, bytes_sent = bytes_sent + $3 where id = $1 returning created_by as by`, [id, now, describedBytes]);
+    const { by } = await tx.one<{ by: string }>(
+      `update release set state = 'live', live_at = $2, bytes_sent = bytes_sent + $3 where id = $1 returning created_by as by`,
+      [id, now, describedBytes],
+    );
     await tx.run('update site set live_release = $2 where id = $1', [site, id]);
     await letOldGo(tx, site, by);
     await tx.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [site, now]);
@@ -60,23 +68,52 @@ async function bothEnded<A, B>(a: Promise<A>, b: Promise<B>): Promise<[A, B]> {
 }
 
 /** Since when visitors get each page as it is. */
-async function keepChanges(tx: Queries, { site }: Going, day: string, { added, changed, moved, removed }: ReleaseDifference): Promise<void> {
-  const now = new Map([...added, ...[...changed, ...moved].map(({ after }) => after)].map(({ path, hash }) => [path, hash]));
+async function keepChanges(
+  tx: Queries,
+  { site }: Going,
+  day: string,
+  { added, changed, moved, removed }: ReleaseDifference,
+): Promise<void> {
+  const now = new Map(
+    [...added, ...[...changed, ...moved].map(({ after }) => after)].map(({ path, hash }) => [path, hash]),
+  );
   for (const { path } of [...removed, ...moved.map(({ before }) => before)]) if (!now.has(path)) now.set(path, GONE);
   const pages = [...now].filter(([path]) => isPageFile(path));
   if (pages.length === 0) return;
-  await tx.run('insert into pages_changed (site_id, day, paths, hashes) values ($1, $2, $3, $4)', [site, day, pages.map(([path]) => path), pages.map(([, hash]) => hash)]);
+  await tx.run('insert into pages_changed (site_id, day, paths, hashes) values ($1, $2, $3, $4)', [
+    site,
+    day,
+    pages.map(([path]) => path),
+    pages.map(([, hash]) => hash),
+  ]);
 }
 
 const GONE = '';
 
 const MOST_TOLD = 500;
 
-async function tellLive(tx: Queries, deps: Deps, { id, site }: Going, { added, changed, moved, removed }: ReleaseDifference): Promise<void> {
-  const pages = (entries: readonly ManifestEntry[]) => entries.filter(({ path }) => isPageFile(path)).slice(0, MOST_TOLD).map(({ path }) => addressOfFile(path));
-  const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>('select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1', [id]);
+async function tellLive(
+  tx: Queries,
+  deps: Deps,
+  { id, site }: Going,
+  { added, changed, moved, removed }: ReleaseDifference,
+): Promise<void> {
+  const pages = (entries: readonly ManifestEntry[]) =>
+    entries
+      .filter(({ path }) => isPageFile(path))
+      .slice(0, MOST_TOLD)
+      .map(({ path }) => addressOfFile(path));
+  const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>(
+    'select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1',
+    [id],
+  );
   await tellOthers(tx, deps, site, 'release-live', {
-    words: `Release ${number} is live, published by ${by}.`, release: { number, note, by },
-    pages: { new: pages([...added, ...moved.map(({ after }) => after)]), changed: pages(changed.map(({ after }) => after)), gone: pages([...removed, ...moved.map(({ before }) => before)]) },
+    words: `Release ${number} is live, published by ${by}.`,
+    release: { number, note, by },
+    pages: {
+      new: pages([...added, ...moved.map(({ after }) => after)]),
+      changed: pages(changed.map(({ after }) => after)),
+      gone: pages([...removed, ...moved.map(({ before }) => before)]),
+    },
   });
 }

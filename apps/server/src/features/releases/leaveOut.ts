@@ -19,18 +19,38 @@ interface LeftOut {
 }
 
 /** @param release begins the release of a version */
-export async function leavingOut<T>(tx: Queries, deps: Deps, { site, by, of }: LeftOut, release: (version: number) => Promise<T>): Promise<T> {
+export async function leavingOut<T>(
+  tx: Queries,
+  deps: Deps,
+  { site, by, of }: LeftOut,
+  release: (version: number) => Promise<T>,
+): Promise<T> {
   const undo = async (seq: number, words: (plain: string) => string): Promise<number> => {
     const state = await siteState(tx, site);
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     const decisions = await history(tx, site);
-    const { decision, words: plain } = await prepareUndo({ tx, deps, site, importId: state.currentImport, decisions, draft: foldDecisions(decisions), seq: state.version + 1 }, seq);
+    const { decision, words: plain } = await prepareUndo(
+      {
+        tx,
+        deps,
+        site,
+        importId: state.currentImport,
+        decisions,
+        draft: foldDecisions(decisions),
+        seq: state.version + 1,
+      },
+      seq,
+    );
     return recordDecision(tx, state, by, decision, words(plain));
   };
   const taken: number[] = [];
   // The newest first, as going back step by step would.
-  for (const seq of [...new Set(of)].sort((a, b) => b - a)) taken.push(await undo(seq, (plain) => plain.replace(/^(Taken back|Done again): /, 'Left out of a release: ')));
+  for (const seq of [...new Set(of)].sort((a, b) => b - a))
+    taken.push(await undo(seq, (plain) => plain.replace(/^(Taken back|Done again): /, 'Left out of a release: ')));
   const asked = await release(taken.at(-1) ?? 0);
-  for (const seq of taken.reverse()) await undo(seq, (plain) => plain.replace(/^(Taken back|Done again|Left out of a release): /, 'Still in the draft: '));
+  for (const seq of taken.reverse())
+    await undo(seq, (plain) =>
+      plain.replace(/^(Taken back|Done again|Left out of a release): /, 'Still in the draft: '),
+    );
   return asked;
 }

@@ -6,9 +6,15 @@ import { initials } from '../people/initials.ts';
 import type { ReleaseContents } from './changes.ts';
 
 export async function releases(queries: Queries, site: string): Promise<Release[]> {
-  const rows = await queries.many<Omit<Release, 'by' | 'createdAt' | 'liveAt' | 'error'> & {
-    personId: string; personName: string; createdAt: Date; liveAt: Date | null; error: { message: string } | null;
-  }>(
+  const rows = await queries.many<
+    Omit<Release, 'by' | 'createdAt' | 'liveAt' | 'error'> & {
+      personId: string;
+      personName: string;
+      createdAt: Date;
+      liveAt: Date | null;
+      error: { message: string } | null;
+    }
+  >(
     `select r.id, r.number, r.state, r.note, p.id as "personId", p.name as "personName", r.created_at as "createdAt", r.live_at as "liveAt",
             r.rollback_of as "rollbackOf", r.files as "filesTotal", r.files_sent as "filesSent", r.bytes_sent as "bytesSent", r.error, r.job_id as job, r.is_pinned as "isPinned", i.verdict
        from release r join person p on p.id = r.created_by left join inspection i on i.release_id = r.id where r.site_id = $1 order by r.number desc limit 200`,
@@ -24,9 +30,14 @@ export async function releases(queries: Queries, site: string): Promise<Release[
 }
 
 /** Of releases that are kept, by their numbers. */
-export async function twoReleases(queries: Queries, site: string, { before, after }: { readonly before: number; readonly after: number }): Promise<[ReleaseContents, ReleaseContents]> {
+export async function twoReleases(
+  queries: Queries,
+  site: string,
+  { before, after }: { readonly before: number; readonly after: number },
+): Promise<[ReleaseContents, ReleaseContents]> {
   const rows = await queries.many<ReleaseContents & { number: number } & Record<string, unknown>>(
-    `select number, shards, rules_hash as "rulesHash" from release where site_id = $1 and number = any($2) and shards is not null`, [site, [before, after]],
+    `select number, shards, rules_hash as "rulesHash" from release where site_id = $1 and number = any($2) and shards is not null`,
+    [site, [before, after]],
   );
   const of = (number: number): ReleaseContents => {
     const row = rows.find((each) => each.number === number);

@@ -21,7 +21,9 @@ export async function pageWords(deps: Deps, all: readonly Versions[]): Promise<R
   );
   const words = new Map(rows.map((row) => [keyOf(row), row.words]));
   const fresh = [...new Map(all.filter((each) => !words.has(keyOf(each))).map((each) => [keyOf(each), each])).values()];
-  const batches = Array.from({ length: Math.ceil(fresh.length / AT_ONCE) }, (_, n) => fresh.slice(n * AT_ONCE, (n + 1) * AT_ONCE));
+  const batches = Array.from({ length: Math.ceil(fresh.length / AT_ONCE) }, (_, n) =>
+    fresh.slice(n * AT_ONCE, (n + 1) * AT_ONCE),
+  );
   const waiting = batches.values();
   const work = async () => {
     for (const batch of waiting) for (const [key, text] of await compare(deps, batch)) words.set(key, text);
@@ -31,11 +33,18 @@ export async function pageWords(deps: Deps, all: readonly Versions[]): Promise<R
 }
 
 async function compare(deps: Deps, batch: readonly Versions[]): Promise<[string, string][]> {
-  const bytes = await contentsByHash(deps.db, batch.flatMap(({ before, after }) => [before, after]));
-  const there = batch.flatMap((each) => { const [before, after] = [bytes.get(each.before), bytes.get(each.after)]; return before && after ? [{ each, before, after }] : []; });
+  const bytes = await contentsByHash(
+    deps.db,
+    batch.flatMap(({ before, after }) => [before, after]),
+  );
+  const there = batch.flatMap((each) => {
+    const [before, after] = [bytes.get(each.before), bytes.get(each.after)];
+    return before && after ? [{ each, before, after }] : [];
+  });
   const told = await deps.threads.describe(there.map(({ before, after }) => ({ before, after })));
-  await deps.db.run('insert into page_difference (before_hash, after_hash, words) select * from unnest($1::text[], $2::text[], $3::text[]) on conflict do nothing', [
-    there.map(({ each }) => each.before), there.map(({ each }) => each.after), told,
-  ]);
+  await deps.db.run(
+    'insert into page_difference (before_hash, after_hash, words) select * from unnest($1::text[], $2::text[], $3::text[]) on conflict do nothing',
+    [there.map(({ each }) => each.before), there.map(({ each }) => each.after), told],
+  );
   return there.map(({ each }, at): [string, string] => [keyOf(each), told[at] ?? '']);
 }

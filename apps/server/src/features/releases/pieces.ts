@@ -12,11 +12,20 @@ const WORTH = 0.8;
 
 /** By the hash of what is to be sent, the hash of what stood at the same path. */
 export function bases({ changed }: Pick<ReleaseDifference, 'changed'>): Map<string, string> {
-  return new Map(changed.filter(({ before, after }) => before.sizeBytes >= PIECES_FROM_BYTES && after.sizeBytes >= PIECES_FROM_BYTES).map(({ before, after }) => [after.hash, before.hash]));
+  return new Map(
+    changed
+      .filter(({ before, after }) => before.sizeBytes >= PIECES_FROM_BYTES && after.sizeBytes >= PIECES_FROM_BYTES)
+      .map(({ before, after }) => [after.hash, before.hash]),
+  );
 }
 
 /** Undefined where the whole file is as good. */
-export async function recipeFor(deps: Deps, from: string, to: string, signal?: AbortSignal): Promise<Recipe | undefined> {
+export async function recipeFor(
+  deps: Deps,
+  from: string,
+  to: string,
+  signal?: AbortSignal,
+): Promise<Recipe | undefined> {
   const now = await contentBytes(deps.db, to);
   const recipe = await deps.threads.recipeOf({ old: await contentBytes(deps.db, from), now }, signal);
   sizes.set(`${from} ${to}`, recipe.sent.length);

@@ -17,7 +17,12 @@ interface Asked {
   readonly job: string;
 }
 
-export async function publish(deps: Deps, site: string, by: { readonly id: string; readonly name: string }, request: { version: number; note: string; leaveOut: readonly number[]; replaces?: number | null | undefined }): Promise<Asked> {
+export async function publish(
+  deps: Deps,
+  site: string,
+  by: { readonly id: string; readonly name: string },
+  request: { version: number; note: string; leaveOut: readonly number[]; replaces?: number | null | undefined },
+): Promise<Asked> {
   greetHost(deps, site);
   const differs = await differsFromLive(deps, site);
   await checkDraft(deps, site);
@@ -31,28 +36,43 @@ export async function publish(deps: Deps, site: string, by: { readonly id: strin
     if (holding > 0) throw new DomainError('snags-hold', { count: holding });
     const facts = { importId: state.currentImport, note: request.note, rollbackOf: null };
     if (request.leaveOut.length === 0) return startRelease(tx, state, by.id, { ...facts, version: state.version });
-    return leavingOut(tx, deps, { site, by, of: request.leaveOut }, (version) => startRelease(tx, state, by.id, { ...facts, version }));
+    return leavingOut(tx, deps, { site, by, of: request.leaveOut }, (version) =>
+      startRelease(tx, state, by.id, { ...facts, version }),
+    );
   });
 }
 
 /** Whoever looked at what differs from one release does not publish over another. */
-async function refuseOtherLive(tx: Queries, { liveRelease: id }: SiteState, replaces: number | null | undefined): Promise<void> {
+async function refuseOtherLive(
+  tx: Queries,
+  { liveRelease: id }: SiteState,
+  replaces: number | null | undefined,
+): Promise<void> {
   if (replaces === undefined) return;
-  const live = id === null ? null : (await tx.one<{ number: number }>('select number from release where id = $1', [id])).number;
+  const live =
+    id === null ? null : (await tx.one<{ number: number }>('select number from release where id = $1', [id])).number;
   if (live !== replaces) throw new DomainError('live-moved', { number: live ?? 0 });
 }
 
 /** Opening a connection takes a host longer than the draft takes to be looked at; one that does not answer is told of by the job. */
 function greetHost(deps: Deps, site: string): void {
   const greeting = async () => {
-    const { hostName } = await deps.db.one<{ hostName: string }>('select host_name as "hostName" from site where id = $1', [site]);
+    const { hostName } = await deps.db.one<{ hostName: string }>(
+      'select host_name as "hostName" from site where id = $1',
+      [site],
+    );
     await (await deps.hosts.of(deps.db, site)).current(hostName);
   };
   greeting().catch(() => {});
 }
 
 /** The draft as it was when its time was set; what had to be fixed was looked at then. */
-export async function publishAsSet(tx: Queries, site: string, by: string, { version, importId, note }: { version: number; importId: string; note: string }): Promise<Asked> {
+export async function publishAsSet(
+  tx: Queries,
+  site: string,
+  by: string,
+  { version, importId, note }: { version: number; importId: string; note: string },
+): Promise<Asked> {
   return startRelease(tx, await lockedForRelease(tx, site), by, { version, importId, note, rollbackOf: null });
 }
 
@@ -62,7 +82,13 @@ export async function requireNothingHolds(deps: Deps, site: string): Promise<voi
   if (holding > 0) throw new DomainError('snags-hold', { count: holding });
 }
 
-export async function rollBack(deps: Deps, site: string, by: string, number: number, replaces?: number | null): Promise<Asked> {
+export async function rollBack(
+  deps: Deps,
+  site: string,
+  by: string,
+  number: number,
+  replaces?: number | null,
+): Promise<Asked> {
   return deps.db.transaction(async (tx) => {
     const state = await lockedForRelease(tx, site);
     await refuseOtherLive(tx, state, replaces);
@@ -81,7 +107,10 @@ export async function rollBack(deps: Deps, site: string, by: string, number: num
 export async function publishAgain(deps: Deps, site: string, by: string): Promise<Asked> {
   return deps.db.transaction(async (tx) => {
     const state = await lockedForRelease(tx, site);
-    const live = await tx.maybeOne<Again & { number: number }>(`select number, version, import_id as "importId", shards, rules_hash as "rulesHash", files, bytes from release where id = $1`, [state.liveRelease]);
+    const live = await tx.maybeOne<Again & { number: number }>(
+      `select number, version, import_id as "importId", shards, rules_hash as "rulesHash", files, bytes from release where id = $1`,
+      [state.liveRelease],
+    );
     if (!live) throw new DomainError('nothing-live');
     return again(tx, state, by, live, { rollbackOf: live.number, isWhole: true });
   });
@@ -97,23 +126,47 @@ interface Again extends Record<string, unknown> {
   readonly bytes: number;
 }
 
-async function again(tx: Queries, state: SiteState, by: string, kept: Again, { rollbackOf, isWhole }: { readonly rollbackOf: number; readonly isWhole: boolean }): Promise<Asked> {
-  const asked = await startRelease(tx, state, by, { version: kept.version, importId: kept.importId, note: isWhole ? 'Put right: the host gave something else' : '', rollbackOf, isWhole });
-  await tx.run('update release set shards = $3, rules_hash = $4, files = $5, bytes = $6 where site_id = $1 and number = $2', [state.id, asked.release, kept.shards, kept.rulesHash, kept.files, kept.bytes]);
+async function again(
+  tx: Queries,
+  state: SiteState,
+  by: string,
+  kept: Again,
+  { rollbackOf, isWhole }: { readonly rollbackOf: number; readonly isWhole: boolean },
+): Promise<Asked> {
+  const asked = await startRelease(tx, state, by, {
+    version: kept.version,
+    importId: kept.importId,
+    note: isWhole ? 'Put right: the host gave something else' : '',
+    rollbackOf,
+    isWhole,
+  });
+  await tx.run(
+    'update release set shards = $3, rules_hash = $4, files = $5, bytes = $6 where site_id = $1 and number = $2',
+    [state.id, asked.release, kept.shards, kept.rulesHash, kept.files, kept.bytes],
+  );
   return asked;
 }
 
 /** Whether there is anything to publish; what exactly is not asked here. */
 export async function differsFromLive(deps: Deps, site: string): Promise<boolean> {
-  const { shards, rules: { rules }, access } = await compileDraft(deps, site);
+  const {
+    shards,
+    rules: { rules },
+    access,
+  } = await compileDraft(deps, site);
   const live = await liveRelease(deps.db, site);
-  return !live || servingContent({ rules, access })?.hash !== (live.rulesHash ?? undefined) || shards.some((hash, index) => hash !== live.shards[index]);
+  return (
+    !live ||
+    servingContent({ rules, access })?.hash !== (live.rulesHash ?? undefined) ||
+    shards.some((hash, index) => hash !== live.shards[index])
+  );
 }
 
 async function lockedForRelease(tx: Queries, site: string): Promise<SiteState & { currentImport: string }> {
   const state = await siteState(tx, site, 'locked');
   const running = await tx.maybeOne<{ number: number; person: string }>(
-    `select r.number, p.name as person from release r join person p on p.id = r.created_by where r.site_id = $1 and r.state = 'sending'`, [site],
+    `select r.number, p.name as person from release r join person p on p.id = r.created_by where r.site_id = $1 and r.state = 'sending'`,
+    [site],
   );
   if (running) throw new DomainError('publish-running', running);
   if (state.currentImport === null) throw new DomainError('nothing-imported');
@@ -121,7 +174,10 @@ async function lockedForRelease(tx: Queries, site: string): Promise<SiteState & 
 }
 
 async function startRelease(
-  tx: Queries, state: SiteState, by: string, facts: { version: number; importId: string; note: string; rollbackOf: number | null; isWhole?: boolean },
+  tx: Queries,
+  state: SiteState,
+  by: string,
+  facts: { version: number; importId: string; note: string; rollbackOf: number | null; isWhole?: boolean },
 ): Promise<Asked> {
   const { id, number } = await tx.one<{ id: string; number: number }>(
     `insert into release (site_id, number, state, note, created_by, version, import_id, rollback_of)
@@ -129,7 +185,12 @@ async function startRelease(
      returning id, number`,
     [state.id, facts.note, by, facts.version, facts.importId, facts.rollbackOf],
   );
-  const job = await enqueue(tx, { kind: 'publish', site: state.id, body: { release: id, ...(facts.isWhole ? { whole: true } : {}) }, by });
+  const job = await enqueue(tx, {
+    kind: 'publish',
+    site: state.id,
+    body: { release: id, ...(facts.isWhole ? { whole: true } : {}) },
+    by,
+  });
   await tx.run('update release set job_id = $2 where id = $1', [id, job]);
   await announce(tx, { kind: 'release', site: state.id });
   return { release: number, job };

@@ -23,7 +23,10 @@ import { bases } from './pieces.ts';
 import { sendContents } from './sendContents.ts';
 import { servingContent } from './serving.ts';
 
-const body = z.object({ release: z.uuid(), /** Nothing is taken to be at the host as it was sent. */ whole: z.boolean().default(false) });
+const body = z.object({
+  release: z.uuid(),
+  /** Nothing is taken to be at the host as it was sent. */ whole: z.boolean().default(false),
+});
 
 interface Prepared {
   readonly id: string;
@@ -42,8 +45,12 @@ export function publishJob(deps: Deps): JobHandler {
       const release = await prepare(deps, id, job);
       const { hostName, host } = release;
       // Reckoned while the host is asked, since it stands on our live release but for once in a while.
-      const [current, changes] = await Promise.all([host.current(hostName), differenceFrom(deps, release, release.live)]);
-      if (current === release.id) await goLive(deps, release, changes, { stage: () => Promise.resolve(0), switchOver: () => Promise.resolve() });
+      const [current, changes] = await Promise.all([
+        host.current(hostName),
+        differenceFrom(deps, release, release.live),
+      ]);
+      if (current === release.id)
+        await goLive(deps, release, changes, { stage: () => Promise.resolve(0), switchOver: () => Promise.resolve() });
       else {
         if (whole) await sendAnew(deps, release, job);
         // A host that does not stand on our live release (it was emptied, or restored) is told everything.
@@ -51,7 +58,18 @@ export function publishJob(deps: Deps): JobHandler {
         const difference = base === release.live ? changes : await differenceFrom(deps, release, base);
         await send(deps, release, difference, job);
         await goLive(deps, release, changes, {
-          stage: () => host.stage(hostName, { id: release.id, base: base?.id ?? null, ...deltaOf(difference), rules: release.rulesHash, root: rootOf(release.shards, sha256) }, job.signal),
+          stage: () =>
+            host.stage(
+              hostName,
+              {
+                id: release.id,
+                base: base?.id ?? null,
+                ...deltaOf(difference),
+                rules: release.rulesHash,
+                root: rootOf(release.shards, sha256),
+              },
+              job.signal,
+            ),
           switchOver: async () => {
             job.signal.throwIfAborted();
             await host.switchTo(hostName, release.id, current);
@@ -64,11 +82,19 @@ export function publishJob(deps: Deps): JobHandler {
       const { release } = body.parse(job.body);
       await deps.db.transaction(async (tx) => {
         await tx.run(`update release set state = $2, error = $3 where id = $1 and state = 'sending'`, [
-          release, error.code === 'cancelled' ? 'cancelled' : 'failed', JSON.stringify(errorRow(error)),
+          release,
+          error.code === 'cancelled' ? 'cancelled' : 'failed',
+          JSON.stringify(errorRow(error)),
         ]);
         if (error.code !== 'cancelled') {
-          const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>('select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1', [release]);
-          await tellOthers(tx, deps, job.site, 'release-failed', { words: `Release ${number} did not go out: ${error.message}`, release: { number, note, by } });
+          const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>(
+            'select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1',
+            [release],
+          );
+          await tellOthers(tx, deps, job.site, 'release-failed', {
+            words: `Release ${number} did not go out: ${error.message}`,
+            release: { number, note, by },
+          });
         }
         await announce(tx, { kind: 'release', site: job.site });
       });
@@ -79,7 +105,13 @@ export function publishJob(deps: Deps): JobHandler {
 /** Fixes what the release consists of, the first time; afterwards it never changes. */
 async function prepare(deps: Deps, id: string, job: JobRun): Promise<Prepared> {
   const row = await deps.db.one<{
-    site: string; hostName: string; version: number; shards: string[] | null; rulesHash: string | null; liveId: string | null; liveShards: string[] | null;
+    site: string;
+    hostName: string;
+    version: number;
+    shards: string[] | null;
+    rulesHash: string | null;
+    liveId: string | null;
+    liveShards: string[] | null;
   }>(
     `select r.site_id as site, s.host_name as "hostName", r.version, r.shards, r.rules_hash as "rulesHash",
             l.id as "liveId", l.shards as "liveShards"
@@ -95,7 +127,11 @@ async function prepare(deps: Deps, id: string, job: JobRun): Promise<Prepared> {
   await deps.db.transaction(async (tx) => {
     if (serving) await keepContents(tx, [serving], null);
     await tx.run('update release set shards = $2, rules_hash = $3, files = $4, bytes = $5 where id = $1', [
-      id, compiled.shards, rulesHash, compiled.files, compiled.bytes,
+      id,
+      compiled.shards,
+      rulesHash,
+      compiled.files,
+      compiled.bytes,
     ]);
   });
   return { ...common, shards: compiled.shards, rulesHash };
@@ -112,13 +148,22 @@ async function send(deps: Deps, release: Prepared, difference: ReleaseDifference
 
 /** Added up over attempts: what a first one sent before it was killed was sent all the same. */
 async function countSent(deps: Deps, release: string, files: number, bytes: number): Promise<void> {
-  await deps.db.run('update release set files_sent = files_sent + $2, bytes_sent = bytes_sent + $3 where id = $1', [release, files, bytes]);
+  await deps.db.run('update release set files_sent = files_sent + $2, bytes_sent = bytes_sent + $3 where id = $1', [
+    release,
+    files,
+    bytes,
+  ]);
 }
 
 /** Contents of which the live host gave something else, as the last look found it: what is there under their hash may not have it any more. */
 async function sendAnew(deps: Deps, release: Prepared, job: JobRun): Promise<void> {
   const { findings } = (await driftOf(deps.db, release.site)) ?? { findings: [] };
-  const drifted = new Set(findings.flatMap(({ address }) => { const { path } = splitAddress(address); return [...candidateFiles(path), fileOfAddress(path) ?? '']; }));
+  const drifted = new Set(
+    findings.flatMap(({ address }) => {
+      const { path } = splitAddress(address);
+      return [...candidateFiles(path), fileOfAddress(path) ?? ''];
+    }),
+  );
   for (const { hash } of (await entriesOf(deps.db, release.shards, [...drifted])).values()) {
     job.signal.throwIfAborted();
     const sent = await release.host.put(release.hostName, hash, await contentBytes(deps.db, hash), job.signal);

@@ -38,7 +38,10 @@ export async function rehearse(deps: Deps, site: string, by: string): Promise<st
   return deps.db.transaction(async (tx) => {
     const { currentImport } = await siteState(tx, site, 'locked');
     if (currentImport === null) throw new DomainError('nothing-imported');
-    const running = await tx.maybeOne<{ id: string }>(`select id from job where site_id = $1 and kind = 'rehearse' and state in ('waiting', 'running')`, [site]);
+    const running = await tx.maybeOne<{ id: string }>(
+      `select id from job where site_id = $1 and kind = 'rehearse' and state in ('waiting', 'running')`,
+      [site],
+    );
     return running?.id ?? enqueue(tx, { kind: 'rehearse', site, body: { by }, by });
   });
 }
@@ -57,19 +60,41 @@ export function rehearseJob(deps: Deps): JobHandler {
       const delta = deltaOf(await differenceBetween(deps.db, emptyManifest, compiled.shards));
       const release = randomUUID();
       await sendContents(deps, { id: release, host, hostName, rulesHash }, delta.put, new Map(), job);
-      await host.stage(hostName, { id: release, base: null, ...delta, rules: rulesHash, root: rootOf(compiled.shards, sha256) }, job.signal);
+      await host.stage(
+        hostName,
+        { id: release, base: null, ...delta, rules: rulesHash, root: rootOf(compiled.shards, sha256) },
+        job.signal,
+      );
       await host.switchTo(hostName, release, await host.current(hostName));
       const origin = new URL(host.urlOf(hostName));
       const files = await allEntries(deps.db, compiled.shards);
       const { basePath } = compiled.draft;
       const plan = planInspection(files, indexRules(compiled.rules.rules), compiled.rules.rules, basePath, release);
-      const seen = await askAll(plan, origin, { notFoundHash: files.get(`${basePath === '' ? '' : `${basePath.slice(1)}/`}404.html`)?.hash, hstsSeconds: null, entrance: await entranceOf(deps, job.site, compiled.access) }, job);
+      const seen = await askAll(
+        plan,
+        origin,
+        {
+          notFoundHash: files.get(`${basePath === '' ? '' : `${basePath.slice(1)}/`}404.html`)?.hash,
+          hstsSeconds: null,
+          entrance: await entranceOf(deps, job.site, compiled.access),
+        },
+        job,
+      );
       const found = results(seen.asked, seen.findings);
       await deps.db.transaction(async (tx) => {
         await tx.run(
           `insert into rehearsal (site_id, version, origin, at, by, verdict, results, findings) values ($1, $2, $3, $4, $5, $6, $7, $8)
            on conflict (site_id) do update set version = $2, origin = $3, at = $4, by = $5, verdict = $6, results = $7, findings = $8`,
-          [job.site, compiled.version, origin.href, new Date(deps.world.clock.nowMs()), by, verdict(found), JSON.stringify(found), JSON.stringify(seen.findings.slice(0, MOST_FINDINGS))],
+          [
+            job.site,
+            compiled.version,
+            origin.href,
+            new Date(deps.world.clock.nowMs()),
+            by,
+            verdict(found),
+            JSON.stringify(found),
+            JSON.stringify(seen.findings.slice(0, MOST_FINDINGS)),
+          ],
         );
         await announce(tx, { kind: 'release', site: job.site });
       });
@@ -80,10 +105,27 @@ export function rehearseJob(deps: Deps): JobHandler {
 const MOST_FINDINGS = 200;
 
 export async function rehearsalOf(db: Queries, site: string): Promise<Rehearsal | null> {
-  const row = await db.maybeOne<{ origin: string; version: number; now: number; at: Date; byId: string; byName: string; verdict: Rehearsal['verdict']; results: Rehearsal['results']; findings: Finding[] }>(
-    `select r.origin, r.version, s.version as now, r.at, p.id as "byId", p.name as "byName", r.verdict, r.results, r.findings from rehearsal r join site s on s.id = r.site_id join person p on p.id = r.by where r.site_id = $1`, [site],
+  const row = await db.maybeOne<{
+    origin: string;
+    version: number;
+    now: number;
+    at: Date;
+    byId: string;
+    byName: string;
+    verdict: Rehearsal['verdict'];
+    results: Rehearsal['results'];
+    findings: Finding[];
+  }>(
+    `select r.origin, r.version, s.version as now, r.at, p.id as "byId", p.name as "byName", r.verdict, r.results, r.findings from rehearsal r join site s on s.id = r.site_id join person p on p.id = r.by where r.site_id = $1`,
+    [site],
   );
   if (!row) return null;
   const { now, at, byId, byName, findings, ...rest } = row;
-  return { ...rest, at: at.toISOString(), by: { id: byId, name: byName, initials: initials(byName) }, findings: findings.map(({ address, words, weight }) => ({ address, words, weight })), since: now - row.version };
+  return {
+    ...rest,
+    at: at.toISOString(),
+    by: { id: byId, name: byName, initials: initials(byName) },
+    findings: findings.map(({ address, words, weight }) => ({ address, words, weight })),
+    since: now - row.version,
+  };
 }

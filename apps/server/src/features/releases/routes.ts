@@ -51,12 +51,17 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
       return changeEvidence(deps, query.key, { before: before.shards, after: after.shards });
     }
     const { shards } = await compileDraft(deps, params.site);
-    return changeEvidence(deps, query.key, { before: (await liveRelease(deps.db, params.site))?.shards, after: shards });
+    return changeEvidence(deps, query.key, {
+      before: (await liveRelease(deps.db, params.site))?.shards,
+      after: shards,
+    });
   });
   routes.on(releasesApi.list, ({ params }) => releases(deps.db, params.site));
   routes.on(releasesApi.publish, ({ params, body, person }) => publish(deps, params.site, person, body));
   routes.on(setTimeApi.get, async ({ params }) => ({ set: await setTimeOf(deps.db, params.site) }));
-  routes.on(setTimeApi.set, async ({ params, body, person }) => ({ set: await setTimeFor(deps, params.site, person, body) }));
+  routes.on(setTimeApi.set, async ({ params, body, person }) => ({
+    set: await setTimeFor(deps, params.site, person, body),
+  }));
   routes.on(setTimeApi.leave, async ({ params }) => {
     await leaveSetTime(deps, params.site);
     return { done: true as const };
@@ -70,7 +75,12 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
     await pin(deps, params.site, person.id, { number: params.number, ...body });
     return { done: true as const };
   });
-  routes.on(rehearsalApi.get, async ({ params }) => ({ rehearsal: await rehearsalOf(deps.db, params.site), isPossible: (await deps.hosts.of(deps.db, params.site)).naming !== undefined }));
+  routes.on(rehearsalApi.get, async ({ params }) => ({
+    rehearsal: await rehearsalOf(deps.db, params.site),
+    isPossible: (await deps.hosts.of(deps.db, params.site)).naming !== undefined,
+  }));
   routes.on(rehearsalApi.begin, async ({ params, person }) => ({ job: await rehearse(deps, params.site, person.id) }));
-  routes.on(releasesApi.rollBack, ({ params, body, person }) => rollBack(deps, params.site, person.id, params.number, body.replaces));
+  routes.on(releasesApi.rollBack, ({ params, body, person }) =>
+    rollBack(deps, params.site, person.id, params.number, body.replaces),
+  );
 }

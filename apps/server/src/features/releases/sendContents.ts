@@ -20,7 +20,13 @@ export interface Sending {
 }
 
 /** Sends what the host does not have yet. @returns files and bytes on the wire */
-export async function sendContents(deps: Deps, release: Sending, put: readonly ManifestEntry[], olds: ReadonlyMap<string, string>, job: Pick<JobRun, 'signal' | 'report'>): Promise<{ readonly files: number; readonly bytes: number }> {
+export async function sendContents(
+  deps: Deps,
+  release: Sending,
+  put: readonly ManifestEntry[],
+  olds: ReadonlyMap<string, string>,
+  job: Pick<JobRun, 'signal' | 'report'>,
+): Promise<{ readonly files: number; readonly bytes: number }> {
   const sizes = new Map(put.map(({ hash, sizeBytes }) => [hash, sizeBytes]));
   if (release.rulesHash !== null) sizes.set(release.rulesHash, 0);
   const missing = await release.host.missing(release.hostName, [...sizes.keys()], job.signal);
@@ -39,7 +45,12 @@ export async function sendContents(deps: Deps, release: Sending, put: readonly M
       for (const batch of waiting) {
         job.signal.throwIfAborted();
         const bytes = await contentsByHash(deps.db, batch);
-        const onTheWire = await sendMany(release.hostName, batch.map((hash) => ({ hash, bytes: bytes.get(hash) ?? lost(hash) })), { release: release.id, entries: batch.flatMap((hash) => entries.get(hash) ?? []) }, job.signal);
+        const onTheWire = await sendMany(
+          release.hostName,
+          batch.map((hash) => ({ hash, bytes: bytes.get(hash) ?? lost(hash) })),
+          { release: release.id, entries: batch.flatMap((hash) => entries.get(hash) ?? []) },
+          job.signal,
+        );
         sentBytes += onTheWire;
         done += batch.reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
         report();
@@ -80,7 +91,13 @@ function lost(hash: string): never {
 }
 
 /** As pieces of what the host has, where that is shorter; whole where it is not, or where the host has lost the old one. */
-async function sendOne(deps: Deps, { host, hostName }: Sending, hash: string, old: string | undefined, signal: AbortSignal): Promise<number> {
+async function sendOne(
+  deps: Deps,
+  { host, hostName }: Sending,
+  hash: string,
+  old: string | undefined,
+  signal: AbortSignal,
+): Promise<number> {
   if (old !== undefined && host.putFrom) {
     const recipe = await recipeFor(deps, old, hash, signal);
     try {

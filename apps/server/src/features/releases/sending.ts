@@ -4,7 +4,11 @@ import type { Deps } from '../../deps.ts';
 import { siteState } from '../draft/history.ts';
 import { bases, sentBytes } from './pieces.ts';
 
-export async function whatWillBeSent(deps: Deps, site: string, difference: ReleaseDifference): Promise<{ files: number; bytes: number }> {
+export async function whatWillBeSent(
+  deps: Deps,
+  site: string,
+  difference: ReleaseDifference,
+): Promise<{ files: number; bytes: number }> {
   const { hostName } = await siteState(deps.db, site);
   const sizes = new Map(deltaOf(difference).put.map(({ hash, sizeBytes }) => [hash, sizeBytes]));
   const host = await deps.hosts.of(deps.db, site);

@@ -14,7 +14,9 @@ export function servingContent(serving: Serving): NewContent | undefined {
 
 /** @param hash null: no rules, and everyone may visit */
 export async function servingOf(queries: Queries, hash: string | null): Promise<Serving> {
-  return hash === null ? { rules: [], access: OPEN_TO_ALL } : parseServing((await contentBytes(queries, hash)).toString('utf8'));
+  return hash === null
+    ? { rules: [], access: OPEN_TO_ALL }
+    : parseServing((await contentBytes(queries, hash)).toString('utf8'));
 }
 
 export async function rulesOf(queries: Queries, hash: string | null): Promise<readonly Rule[]> {

@@ -27,15 +27,42 @@ interface SetRow extends Record<string, unknown> {
 }
 
 export async function setTimeOf(queries: Queries, site: string): Promise<SetTime | null> {
-  const row = await queries.maybeOne<{ at: Date; zone: string; version: number; note: string; by: string; name: string; now: number }>(
-    'select t.at, t.zone, t.version, t.note, t.by, p.name, s.version as now from set_time t join person p on p.id = t.by join site s on s.id = t.site_id where t.site_id = $1', [site],
+  const row = await queries.maybeOne<{
+    at: Date;
+    zone: string;
+    version: number;
+    note: string;
+    by: string;
+    name: string;
+    now: number;
+  }>(
+    'select t.at, t.zone, t.version, t.note, t.by, p.name, s.version as now from set_time t join person p on p.id = t.by join site s on s.id = t.site_id where t.site_id = $1',
+    [site],
   );
-  return row ? { at: row.at.toISOString(), zone: row.zone, note: row.note, by: { id: row.by, name: row.name, initials: initials(row.name) }, version: row.version, since: row.now - row.version } : null;
+  return row
+    ? {
+        at: row.at.toISOString(),
+        zone: row.zone,
+        note: row.note,
+        by: { id: row.by, name: row.name, initials: initials(row.name) },
+        version: row.version,
+        since: row.now - row.version,
+      }
+    : null;
 }
 
 /** What must be fixed holds it now, while somebody is there to see. */
 export async function setTimeFor(
-  deps: Deps, site: string, by: { readonly id: string; readonly name: string }, { at, zone, version, note, leaveOut }: { at: string; zone: string; version: number; note: string; leaveOut: readonly number[] },
+  deps: Deps,
+  site: string,
+  by: { readonly id: string; readonly name: string },
+  {
+    at,
+    zone,
+    version,
+    note,
+    leaveOut,
+  }: { at: string; zone: string; version: number; note: string; leaveOut: readonly number[] },
 ): Promise<SetTime> {
   if (new Date(at).getTime() <= deps.world.clock.nowMs()) throw new DomainError('time-is-past');
   if (!(await differsFromLive(deps, site))) throw new DomainError('nothing-to-publish');
@@ -43,11 +70,12 @@ export async function setTimeFor(
   await deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
     if (state.version !== version) throw new DomainError('draft-stale', { version: state.version });
-    const setFor = (goesOut: number) => tx.run(
-      `insert into set_time (site_id, at, zone, version, import_id, note, by) values ($1, $2, $3, $4, $5, $6, $7)
+    const setFor = (goesOut: number) =>
+      tx.run(
+        `insert into set_time (site_id, at, zone, version, import_id, note, by) values ($1, $2, $3, $4, $5, $6, $7)
        on conflict (site_id) do update set at = excluded.at, zone = excluded.zone, version = excluded.version, import_id = excluded.import_id, note = excluded.note, by = excluded.by`,
-      [site, at, zone, goesOut, state.currentImport, note, by.id],
-    );
+        [site, at, zone, goesOut, state.currentImport, note, by.id],
+      );
     await (leaveOut.length === 0 ? setFor(version) : leavingOut(tx, deps, { site, by, of: leaveOut }, setFor));
     await announce(tx, { kind: 'release', site });
   });
@@ -70,20 +98,44 @@ export function startSetTimes(deps: Deps, log: Logger): Repeated {
 
 async function atDue(deps: Deps, startedMs: number, log: Logger): Promise<void> {
   const nowMs = deps.world.clock.nowMs();
-  const due = await deps.db.many<SetRow>('select site_id as site, at, zone, version, import_id as "importId", note, by from set_time where at <= $1 order by at limit 5', [new Date(nowMs)]);
-  for (const row of due) await goOut(deps, row, { startedMs, nowMs }).catch((error: unknown) => log.warn({ err: error, site: row.site }, 'a release at a set time failed'));
+  const due = await deps.db.many<SetRow>(
+    'select site_id as site, at, zone, version, import_id as "importId", note, by from set_time where at <= $1 order by at limit 5',
+    [new Date(nowMs)],
+  );
+  for (const row of due)
+    await goOut(deps, row, { startedMs, nowMs }).catch((error: unknown) =>
+      log.warn({ err: error, site: row.site }, 'a release at a set time failed'),
+    );
 }
 
 /** Whoever takes the row away is the one process that publishes it; it comes back where another release is under way. */
-async function goOut(deps: Deps, row: SetRow, { startedMs, nowMs }: { readonly startedMs: number; readonly nowMs: number }): Promise<void> {
+async function goOut(
+  deps: Deps,
+  row: SetRow,
+  { startedMs, nowMs }: { readonly startedMs: number; readonly nowMs: number },
+): Promise<void> {
   const { site, by } = row;
   try {
     await deps.db.transaction(async (tx) => {
       if ((await tx.run('delete from set_time where site_id = $1 and at = $2', [site, row.at])) === 0) return;
       const { currentImport } = await siteState(tx, site, 'locked');
       const atMs = row.at.getTime();
-      if (atMs < startedMs && nowMs - atMs > MISSED_AFTER_MS) await tell(tx, site, by, `The release set for ${said(row)} did not go out: Fastigium was not running then. Publish it now, or set another time.`, nowMs);
-      else if (currentImport !== row.importId) await tell(tx, site, by, `The release set for ${said(row)} did not go out: a newer export was applied since. Look at what visitors will notice, then publish.`, nowMs);
+      if (atMs < startedMs && nowMs - atMs > MISSED_AFTER_MS)
+        await tell(
+          tx,
+          site,
+          by,
+          `The release set for ${said(row)} did not go out: Fastigium was not running then. Publish it now, or set another time.`,
+          nowMs,
+        );
+      else if (currentImport !== row.importId)
+        await tell(
+          tx,
+          site,
+          by,
+          `The release set for ${said(row)} did not go out: a newer export was applied since. Look at what visitors will notice, then publish.`,
+          nowMs,
+        );
       else await publishAsSet(tx, site, by, row);
       await announce(tx, { kind: 'release', site });
     });
@@ -94,4 +146,5 @@ async function goOut(deps: Deps, row: SetRow, { startedMs, nowMs }: { readonly s
 }
 
 /** `27 Nov 2026, 06:00 (Europe/London)` */
-const said = ({ at, zone }: SetRow): string => `${new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short', timeZone: zone }).format(at)} (${zone})`;
+const said = ({ at, zone }: SetRow): string =>
+  `${new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short', timeZone: zone }).format(at)} (${zone})`;

@@ -21,13 +21,15 @@ interface Row extends Record<string, unknown> {
 /** @returns the archive as it is written, one content after the other */
 export async function takeAlong(deps: Deps, site: string, number: number): Promise<NodeJS.ReadableStream> {
   const row = await deps.db.maybeOne<Row>(
-    `select r.shards, r.rules_hash as "rulesHash", coalesce(r.live_at, r.created_at) as at, s.name from release r join site s on s.id = r.site_id where r.site_id = $1 and r.number = $2 and r.shards is not null`, [site, number],
+    `select r.shards, r.rules_hash as "rulesHash", coalesce(r.live_at, r.created_at) as at, s.name from release r join site s on s.id = r.site_id where r.site_id = $1 and r.number = $2 and r.shards is not null`,
+    [site, number],
   );
   if (!row) throw new DomainError('release-not-kept', { number });
   const entries = [...(await allEntries(deps.db, row.shards)).values()].sort((a, b) => (a.path < b.path ? -1 : 1));
   const serving = await servingOf(deps.db, row.rulesHash);
   const archive = new ZipFile();
-  for (const { name, text } of beside(entries, serving, { ...row, number })) archive.addBuffer(Buffer.from(text), name, { mtime: row.at });
+  for (const { name, text } of beside(entries, serving, { ...row, number }))
+    archive.addBuffer(Buffer.from(text), name, { mtime: row.at });
   // A content is read when it is its turn, so that a site of any size is nobody's memory.
   const addFrom = (at: number): void => {
     const entry = entries[at];
@@ -40,20 +42,28 @@ export async function takeAlong(deps: Deps, site: string, number: number): Promi
         archive.addBuffer(bytes, SITE_FOLDER + entry.path, { mtime: row.at });
         setImmediate(addFrom, at + 1);
       },
-      (error: unknown) => void (archive.outputStream as unknown as { destroy(error: Error): void }).destroy(error as Error),
+      (error: unknown) =>
+        void (archive.outputStream as unknown as { destroy(error: Error): void }).destroy(error as Error),
     );
   };
   addFrom(0);
   return archive.outputStream;
 }
 
-function beside(entries: readonly ManifestEntry[], { rules, access }: Serving, { name, number, at }: { name: string; number: number; at: Date }): { name: string; text: string }[] {
+function beside(
+  entries: readonly ManifestEntry[],
+  { rules, access }: Serving,
+  { name, number, at }: { name: string; number: number; at: Date },
+): { name: string; text: string }[] {
   const own = rulesOfSite(rules);
   const elsewhere = rules.filter(({ from }) => hostOf(from).host !== undefined).length;
   const [nginx, apache] = [nginxRules(own), apacheMapRules(own)];
   const leftOut = [...new Set([...nginx.leftOut, ...apache.leftOut].map(({ from, why }) => `  ${from}: ${why}`))];
   return [
-    { name: 'release.json', text: `${JSON.stringify({ site: name, release: number, at: at.toISOString(), files: entries, redirects: ruleData(own) }, undefined, 2)}\n` },
+    {
+      name: 'release.json',
+      text: `${JSON.stringify({ site: name, release: number, at: at.toISOString(), files: entries, redirects: ruleData(own) }, undefined, 2)}\n`,
+    },
     { name: 'nginx/headers-server.conf', text: nginxHeaders(entries) },
     ...nginx.files.map((file) => ({ ...file, name: `nginx/${file.name}` })),
     { name: 'apache/headers.conf', text: apacheHeaders(entries) },
@@ -63,20 +73,28 @@ function beside(entries: readonly ManifestEntry[], { rules, access }: Serving, {
     {
       name: 'read-me.txt',
       text: `${[
-        `${name}, release ${number}, ${at.toISOString()}`, '',
+        `${name}, release ${number}, ${at.toISOString()}`,
+        '',
         'site/     what visitors get; its folder is the root of the server',
         'nginx/    include redirects-maps.conf inside http { }, then headers-server.conf and redirects-server.conf inside server { }',
         'apache/   inside <VirtualHost>: Define REDIRECTS_MAP /path/to/redirects.map, then include headers.conf and redirects.conf',
-        ...(isRestricted(access) ? [
-          '', 'Who can visit is restricted, and only the server can hold to it:',
-          'nginx/    access-maps.conf goes inside http { } behind redirects-maps.conf, access-server.conf inside server { } before the others, access-users-* beside nginx.conf',
-          'apache/   Define ACCESS_USERS /path/to/apache, then include access.conf before redirects.conf',
-          'Neither slows down whoever tries passwords out; the host stand-in does. In nginx, limit_req does it for all requests alike.', '',
-        ] : []),
+        ...(isRestricted(access)
+          ? [
+              '',
+              'Who can visit is restricted, and only the server can hold to it:',
+              'nginx/    access-maps.conf goes inside http { } behind redirects-maps.conf, access-server.conf inside server { } before the others, access-users-* beside nginx.conf',
+              'apache/   Define ACCESS_USERS /path/to/apache, then include access.conf before redirects.conf',
+              'Neither slows down whoever tries passwords out; the host stand-in does. In nginx, limit_req does it for all requests alike.',
+              '',
+            ]
+          : []),
         'release.json   every file with its SHA-256 and its headers, and the redirects as data',
         ...(leftOut.length > 0 ? ['', 'These redirects could not be said to one of the servers:', ...leftOut] : []),
-        ...(elsewhere > 0 ? ['', `${elsewhere} redirects of old domains are not in here; Fastigium writes them under Redirects, Files.`] : []),
-        '', 'Brought into Fastigium, this archive is the site again.',
+        ...(elsewhere > 0
+          ? ['', `${elsewhere} redirects of old domains are not in here; Fastigium writes them under Redirects, Files.`]
+          : []),
+        '',
+        'Brought into Fastigium, this archive is the site again.',
       ].join('\n')}\n`,
     },
   ];

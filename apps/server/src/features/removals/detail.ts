@@ -25,12 +25,23 @@ export async function removalDetail({ db }: Deps, site: string, of: number): Pro
   const pageAt = await pagesOfItems(db, importId, menus);
   const nodes = new Set(removal.left);
   const lost = menus.flatMap((menu) => {
-    const items = [...allItems<MenuItem>(draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt))].filter(({ target, removed }) => (target.kind === 'page' && nodes.has(target.page)) || removed === of);
-    return items.length === 0 ? [] : [`${known.menuNames.get(menu.id) ?? ''}: ${items.map(({ label }) => `“${label}”`).join(', ')}`];
+    const items = [...allItems<MenuItem>(draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt))].filter(
+      ({ target, removed }) => (target.kind === 'page' && nodes.has(target.page)) || removed === of,
+    );
+    return items.length === 0
+      ? []
+      : [`${known.menuNames.get(menu.id) ?? ''}: ${items.map(({ label }) => `“${label}”`).join(', ')}`];
   });
   const { thing } = removal;
-  const page = thing.kind === 'section' ? (await pagesById(db, importId, draft, [thing.page])).get(thing.page) : undefined;
-  return { of, bundle: bundleOf(known, removal).slice(0, MOST_SHOWN), menus: lost, links: removal.links, text: page && thing.kind === 'section' ? sectionText(await contentBytes(db, page.hash), thing.section) : null };
+  const page =
+    thing.kind === 'section' ? (await pagesById(db, importId, draft, [thing.page])).get(thing.page) : undefined;
+  return {
+    of,
+    bundle: bundleOf(known, removal).slice(0, MOST_SHOWN),
+    menus: lost,
+    links: removal.links,
+    text: page && thing.kind === 'section' ? sectionText(await contentBytes(db, page.hash), thing.section) : null,
+  };
 }
 
 function bundleOf({ draft, byId, nameOf }: Known, { thing, redirects, seq }: Removal): RemovalDetail['bundle'] {
@@ -41,16 +52,54 @@ function bundleOf({ draft, byId, nameOf }: Known, { thing, redirects, seq }: Rem
         const row = byId.get(id);
         const node = draft.nodes.get(id);
         const file = row?.page.file;
-        return { id, kind: node && node.kind !== 'page' ? node.kind : 'page', label: nameOf(id), address: file ? draftAddress(draft, file) : null, depth: Math.max(0, (row?.depth ?? top) - top), isOut: isOut(draft, id) };
+        return {
+          id,
+          kind: node && node.kind !== 'page' ? node.kind : 'page',
+          label: nameOf(id),
+          address: file ? draftAddress(draft, file) : null,
+          depth: Math.max(0, (row?.depth ?? top) - top),
+          isOut: isOut(draft, id),
+        };
       });
     }
-    case 'section': return [{ id: thing.section.name, kind: 'section', label: thing.section.name, address: null, depth: 0, isOut: true }];
-    case 'file': return [{ id: thing.path, kind: 'file', label: `/${thing.path}`, address: draft.basePath + addressOfFile(thing.path), depth: 0, isOut: true }];
-    case 'menu-item': return [{ id: thing.label, kind: 'menu item', label: thing.label, address: null, depth: 0, isOut: true }];
-    case 'redirects': return [
-      ...redirects.map(({ redirect }) => ({ id: redirect.from, kind: 'redirect' as const, label: redirect.from, address: redirect.from, depth: 0, isOut: !draft.redirects.has(redirect.from) })),
-      ...[...draft.removedPatterns].filter(([, each]) => each.removal === seq).map(([id, { pattern }]) => ({ id, kind: 'pattern' as const, label: pattern.text, address: null, depth: 0, isOut: true })),
-    ];
+    case 'section':
+      return [
+        { id: thing.section.name, kind: 'section', label: thing.section.name, address: null, depth: 0, isOut: true },
+      ];
+    case 'file':
+      return [
+        {
+          id: thing.path,
+          kind: 'file',
+          label: `/${thing.path}`,
+          address: draft.basePath + addressOfFile(thing.path),
+          depth: 0,
+          isOut: true,
+        },
+      ];
+    case 'menu-item':
+      return [{ id: thing.label, kind: 'menu item', label: thing.label, address: null, depth: 0, isOut: true }];
+    case 'redirects':
+      return [
+        ...redirects.map(({ redirect }) => ({
+          id: redirect.from,
+          kind: 'redirect' as const,
+          label: redirect.from,
+          address: redirect.from,
+          depth: 0,
+          isOut: !draft.redirects.has(redirect.from),
+        })),
+        ...[...draft.removedPatterns]
+          .filter(([, each]) => each.removal === seq)
+          .map(([id, { pattern }]) => ({
+            id,
+            kind: 'pattern' as const,
+            label: pattern.text,
+            address: null,
+            depth: 0,
+            isOut: true,
+          })),
+      ];
   }
 }
 
@@ -58,5 +107,10 @@ function sectionText(bytes: Uint8Array, { name, nth }: { readonly name: string; 
   const document = parsePage(bytes);
   const section = sectionNamed(document, { name, nth });
   if (!section) return null;
-  return fold(document.source.text.slice(section.start, section.end).replace(/<(script|style)[^]*?<\/\1>/gi, ' ').replace(/<[^>]*>/g, ' ')).slice(0, TEXT_LETTERS);
+  return fold(
+    document.source.text
+      .slice(section.start, section.end)
+      .replace(/<(script|style)[^]*?<\/\1>/gi, ' ')
+      .replace(/<[^>]*>/g, ' '),
+  ).slice(0, TEXT_LETTERS);
 }

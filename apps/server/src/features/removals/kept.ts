@@ -11,7 +11,10 @@ export interface Kept {
 }
 
 export async function keepingRule(queries: Queries, site: string): Promise<KeepingRule> {
-  const { days, setAt } = await queries.one<{ days: number; setAt: Date | null }>('select removals_kept_days as days, removals_limit_at as "setAt" from site where id = $1', [site]);
+  const { days, setAt } = await queries.one<{ days: number; setAt: Date | null }>(
+    'select removals_kept_days as days, removals_limit_at as "setAt" from site where id = $1',
+    [site],
+  );
   return { keptDays: days, setAtMs: setAt?.getTime() };
 }
 
@@ -19,17 +22,35 @@ export async function keepingRule(queries: Queries, site: string): Promise<Keepi
 export async function keptRemovals(queries: Queries, site: string, draft: Draft): Promise<Map<number, Kept>> {
   const rule = await keepingRule(queries, site);
   const people = await peopleOf(queries, site, [...draft.removals.keys()]);
-  return new Map([...draft.removals.values()].flatMap((removal) => {
-    const by = people.get(removal.seq);
-    const until = keptUntilMs(removal, rule);
-    return by ? [[removal.seq, { by, at: new Date(removal.atMs).toISOString(), keptUntil: until === undefined ? null : new Date(until).toISOString() }] as const] : [];
-  }));
+  return new Map(
+    [...draft.removals.values()].flatMap((removal) => {
+      const by = people.get(removal.seq);
+      const until = keptUntilMs(removal, rule);
+      return by
+        ? [
+            [
+              removal.seq,
+              {
+                by,
+                at: new Date(removal.atMs).toISOString(),
+                keptUntil: until === undefined ? null : new Date(until).toISOString(),
+              },
+            ] as const,
+          ]
+        : [];
+    }),
+  );
 }
 
 /** Who made some decisions. */
-export async function peopleOf(queries: Queries, site: string, seqs: readonly number[]): Promise<Map<number, PersonRef>> {
+export async function peopleOf(
+  queries: Queries,
+  site: string,
+  seqs: readonly number[],
+): Promise<Map<number, PersonRef>> {
   const rows = await queries.many<{ seq: number; id: string; name: string }>(
-    'select d.seq, p.id, p.name from decision d join person p on p.id = d.by where d.site_id = $1 and d.seq = any($2)', [site, seqs],
+    'select d.seq, p.id, p.name from decision d join person p on p.id = d.by where d.site_id = $1 and d.seq = any($2)',
+    [site, seqs],
   );
   return new Map(rows.map(({ seq, id, name }) => [seq, { id, name, initials: initials(name) }]));
 }

@@ -2,7 +2,18 @@
 import type { PersonRef } from '@fastigium/contracts/api/common';
 import type { RemovalList, RemovalRow } from '@fastigium/contracts/api/removals';
 import { addressOfFile } from '@fastigium/core/address';
-import { draftAddress, draftRows, labelOf as titleLabel, NOTICE_DAYS, standInOf, withRemoved, type Draft, type DraftNode, type Removal, type TreeRow } from '@fastigium/core/site';
+import {
+  draftAddress,
+  draftRows,
+  labelOf as titleLabel,
+  NOTICE_DAYS,
+  standInOf,
+  withRemoved,
+  type Draft,
+  type DraftNode,
+  type Removal,
+  type TreeRow,
+} from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { listedPages, type ListedPage } from '../draft/listedPages.ts';
@@ -30,15 +41,28 @@ export async function removalList(deps: Deps, site: string): Promise<RemovalList
   const { draft, importId, version } = await openDraft(db, site);
   const known = await knownOf(db, importId, draft);
   const kept = await keptRemovals(db, site, draft);
-  const holders = await peopleOf(db, site, [...draft.removals.values()].flatMap(({ held }) => (held ? [held.seq] : [])));
-  const asked = await visitsOf(db, site, [...draft.removals.values()].flatMap((removal) => addressesOf(known, removal)));
+  const holders = await peopleOf(
+    db,
+    site,
+    [...draft.removals.values()].flatMap(({ held }) => (held ? [held.seq] : [])),
+  );
+  const asked = await visitsOf(
+    db,
+    site,
+    [...draft.removals.values()].flatMap((removal) => addressesOf(known, removal)),
+  );
   const rows = [...draft.removals.values()].reverse().flatMap((removal): RemovalRow[] => {
     const of = kept.get(removal.seq);
     return of ? [rowOf(known, removal, of, removal.held && holders.get(removal.held.seq), asked)] : [];
   });
   const { keptDays } = await keepingRule(db, site);
   const soon = new Date(deps.world.clock.nowMs() + NOTICE_DAYS * DAY_MS).toISOString();
-  return { version, keptDays, sweptSoon: rows.filter(({ keptUntil }) => keptUntil !== null && keptUntil <= soon).length, rows };
+  return {
+    version,
+    keptDays,
+    sweptSoon: rows.filter(({ keptUntil }) => keptUntil !== null && keptUntil <= soon).length,
+    rows,
+  };
 }
 
 export async function knownOf(db: Queries, importId: string, draft: Draft): Promise<Known> {
@@ -55,11 +79,20 @@ export async function knownOf(db: Queries, importId: string, draft: Draft): Prom
     nth.set(page.id, counts.get(parent) ?? 0);
   }
   return {
-    draft, whole, byId, nth, menuNames: new Map(menus.map((menu) => [menu.id, menuName(menu, menus)])),
+    draft,
+    whole,
+    byId,
+    nth,
+    menuNames: new Map(menus.map((menu) => [menu.id, menuName(menu, menus)])),
     nameOf: (id) => {
       const node = draft.nodes.get(id);
       const file = byId.get(id)?.page.file;
-      return titleLabel(draft.titles.get(id) ?? (node && node.kind !== 'page' ? node.title : (file?.title ?? '')), endings) || (file ? draftAddress(draft, file) : '');
+      return (
+        titleLabel(
+          draft.titles.get(id) ?? (node && node.kind !== 'page' ? node.title : (file?.title ?? '')),
+          endings,
+        ) || (file ? draftAddress(draft, file) : '')
+      );
     },
   };
 }
@@ -68,18 +101,44 @@ const ORDINALS = new Intl.PluralRules('en', { type: 'ordinal' });
 const ENDINGS: Readonly<Record<string, string>> = { one: 'st', two: 'nd', few: 'rd', other: 'th' };
 export const ordinal = (n: number): string => `${n}${ENDINGS[ORDINALS.select(n)] ?? 'th'}`;
 
-function rowOf(known: Known, removal: Removal, { by, at, keptUntil }: Kept, holder: PersonRef | undefined, asked: ReadonlyMap<string, Asked>): RemovalRow {
+function rowOf(
+  known: Known,
+  removal: Removal,
+  { by, at, keptUntil }: Kept,
+  holder: PersonRef | undefined,
+  asked: ReadonlyMap<string, Asked>,
+): RemovalRow {
   const { thing, left } = removal;
   const root = thing.kind === 'nodes' ? (left[0] ?? thing.nodes[0] ?? '') : undefined;
   const own = addressesOf(known, removal).flatMap((address) => asked.get(address) ?? []);
   const visits = own.flatMap((each) => each.visits ?? []);
-  const last = own.map(({ lastSeen }) => lastSeen?.toISOString() ?? '').filter((instant) => instant > at).sort().at(-1);
+  const last = own
+    .map(({ lastSeen }) => lastSeen?.toISOString() ?? '')
+    .filter((instant) => instant > at)
+    .sort()
+    .at(-1);
   return {
-    of: removal.seq, kind: kindOf(known, removal), label: labelOf(known, removal), from: fromWords(known, removal),
-    address: addressesOf(known, removal)[0] ?? null, page: root !== undefined ? root : thing.kind === 'section' ? thing.page : null, by, at, why: removal.why, standsIn: standsInWords(known, removal),
-    size: thing.kind === 'nodes' ? thing.nodes.length : thing.kind === 'redirects' ? thing.froms.length + thing.patterns.length : 1,
-    left: thing.kind === 'nodes' ? left.length : 1, visits: visits.length === 0 ? null : visits.reduce((sum, each) => sum + each, 0), askedSince: last ?? null,
-    keptUntil, held: removal.held && holder ? { reason: removal.held.reason, by: holder } : null,
+    of: removal.seq,
+    kind: kindOf(known, removal),
+    label: labelOf(known, removal),
+    from: fromWords(known, removal),
+    address: addressesOf(known, removal)[0] ?? null,
+    page: root !== undefined ? root : thing.kind === 'section' ? thing.page : null,
+    by,
+    at,
+    why: removal.why,
+    standsIn: standsInWords(known, removal),
+    size:
+      thing.kind === 'nodes'
+        ? thing.nodes.length
+        : thing.kind === 'redirects'
+          ? thing.froms.length + thing.patterns.length
+          : 1,
+    left: thing.kind === 'nodes' ? left.length : 1,
+    visits: visits.length === 0 ? null : visits.reduce((sum, each) => sum + each, 0),
+    askedSince: last ?? null,
+    keptUntil,
+    held: removal.held && holder ? { reason: removal.held.reason, by: holder } : null,
   };
 }
 
@@ -97,10 +156,14 @@ function fromWords({ byId, nth, nameOf, menuNames }: Known, { thing, left }: Rem
       const place = nth.get(root);
       return `${place === undefined ? '' : `${ordinal(place)} `}${parent === null ? 'at the top' : `under “${nameOf(parent)}”`}`;
     }
-    case 'section': return `in “${nameOf(thing.page)}”`;
-    case 'file': return thing.path.includes('/') ? `in /${thing.path.slice(0, thing.path.lastIndexOf('/'))}/` : 'at the root';
-    case 'menu-item': return menuNames.get(thing.menu) ?? 'a menu that is gone';
-    case 'redirects': return 'Redirects';
+    case 'section':
+      return `in “${nameOf(thing.page)}”`;
+    case 'file':
+      return thing.path.includes('/') ? `in /${thing.path.slice(0, thing.path.lastIndexOf('/'))}/` : 'at the root';
+    case 'menu-item':
+      return menuNames.get(thing.menu) ?? 'a menu that is gone';
+    case 'redirects':
+      return 'Redirects';
   }
 }
 
@@ -108,12 +171,20 @@ function standsInWords({ draft, nameOf }: Known, removal: Removal): string {
   const standsIn = standInOf(draft, removal);
   const hasAddress = removal.thing.kind === 'nodes' || removal.thing.kind === 'file';
   if (!hasAddress) return '';
-  return { none: 'nothing answers', gone: 'gone for good (410)', home: 'home page', page: standsIn.kind === 'page' ? nameOf(standsIn.page) : '' }[standsIn.kind];
+  return {
+    none: 'nothing answers',
+    gone: 'gone for good (410)',
+    home: 'home page',
+    page: standsIn.kind === 'page' ? nameOf(standsIn.page) : '',
+  }[standsIn.kind];
 }
 
 function addressesOf({ draft, byId }: Known, { thing, left }: Removal): string[] {
   if (thing.kind === 'file') return [draft.basePath + addressOfFile(thing.path)];
-  return left.flatMap((id) => { const file = byId.get(id)?.page.file; return file ? [draftAddress(draft, file)] : []; });
+  return left.flatMap((id) => {
+    const file = byId.get(id)?.page.file;
+    return file ? [draftAddress(draft, file)] : [];
+  });
 }
 
 interface Asked {
@@ -121,9 +192,14 @@ interface Asked {
   readonly lastSeen: Date | null;
 }
 
-export async function visitsOf(queries: Queries, site: string, addresses: readonly string[]): Promise<Map<string, Asked>> {
+export async function visitsOf(
+  queries: Queries,
+  site: string,
+  addresses: readonly string[],
+): Promise<Map<string, Asked>> {
   const rows = await queries.many<{ address: string; visits: number | null; lastSeen: Date | null }>(
-    'select address, visits, last_seen as "lastSeen" from old_address where site_id = $1 and address = any($2)', [site, addresses],
+    'select address, visits, last_seen as "lastSeen" from old_address where site_id = $1 and address = any($2)',
+    [site, addresses],
   );
   return new Map(rows.map((row) => [row.address, row]));
 }

@@ -4,7 +4,16 @@ import type { PutBackRequest, RemoveRequest } from '@fastigium/contracts/api/rem
 import { addressOfFile } from '@fastigium/core/address';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
 import { importedItems } from '@fastigium/core/release';
-import { draftAddress, draftRows, isAdded, isOut, siteAddress, withoutNodes, type Draft, type RemovedThing } from '@fastigium/core/site';
+import {
+  draftAddress,
+  draftRows,
+  isAdded,
+  isOut,
+  siteAddress,
+  withoutNodes,
+  type Draft,
+  type RemovedThing,
+} from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import { draftRules } from '../draft/draftRules.ts';
 import { menuName } from '../draft/menuNames.ts';
@@ -27,41 +36,84 @@ export async function previewRemove(deps: Deps, site: string, wanted: RemoveRequ
   const nodes = thing.kind === 'nodes' ? thing.nodes : [];
   const tree = await draftTree(situation);
   const pages = await pagesById(tx, importId, draft, nodes);
-  const addresses = thing.kind === 'file' ? [draft.basePath + addressOfFile(thing.path)] : [...pages.values()].map((page) => draftAddress(draft, page));
-  const goes = await Promise.all(nodes.slice(0, MOST_SHOWN).map(async (id) => {
-    const page = pages.get(id);
-    return { label: await nodeName(situation, tree, id), address: page ? draftAddress(draft, page) : null };
-  }));
+  const addresses =
+    thing.kind === 'file'
+      ? [draft.basePath + addressOfFile(thing.path)]
+      : [...pages.values()].map((page) => draftAddress(draft, page));
+  const goes = await Promise.all(
+    nodes.slice(0, MOST_SHOWN).map(async (id) => {
+      const page = pages.get(id);
+      return { label: await nodeName(situation, tree, id), address: page ? draftAddress(draft, page) : null };
+    }),
+  );
   const linking = await linkedFrom(situation, thing, pages);
   const landing = await landingOn(situation, thing, addresses);
   const visits = [...(await visitsOf(tx, site, addresses)).values()].flatMap((each) => each.visits ?? []);
   const parent = thing.kind === 'nodes' ? await pageAbove(situation, nodes[0] ?? '') : undefined;
   const parentPage = parent === undefined ? undefined : await pageOf(situation, parent);
   return {
-    label, goes: thing.kind === 'nodes' ? goes : [{ label, address: addresses[0] ?? null }], goesInAll: Math.max(1, nodes.length),
-    linkedFrom: await Promise.all(linking.slice(0, MOST_SHOWN).map(async (page) => ({ id: page.id, label: await nameOf(situation, page), address: draftAddress(draft, page) }))), linkedFromInAll: linking.length,
-    menus: await menusLosing(situation, new Set(nodes)), redirects: landing.slice(0, MOST_SHOWN), redirectsInAll: landing.length,
+    label,
+    goes: thing.kind === 'nodes' ? goes : [{ label, address: addresses[0] ?? null }],
+    goesInAll: Math.max(1, nodes.length),
+    linkedFrom: await Promise.all(
+      linking
+        .slice(0, MOST_SHOWN)
+        .map(async (page) => ({
+          id: page.id,
+          label: await nameOf(situation, page),
+          address: draftAddress(draft, page),
+        })),
+    ),
+    linkedFromInAll: linking.length,
+    menus: await menusLosing(situation, new Set(nodes)),
+    redirects: landing.slice(0, MOST_SHOWN),
+    redirectsInAll: landing.length,
     visits: visits.length === 0 ? null : visits.reduce((sum, each) => sum + each, 0),
-    roles: [...([...pages.values()].some((page) => siteAddress(draft, page) === '/') ? ['home' as const] : []), ...(nodes.some((id) => draft.listings.has(id)) ? ['listing' as const] : [])],
-    parent: parentPage ? { id: parentPage.id, label: await nameOf(situation, parentPage), address: draftAddress(draft, parentPage) } : null, hasAddress: addresses.length > 0,
+    roles: [
+      ...([...pages.values()].some((page) => siteAddress(draft, page) === '/') ? ['home' as const] : []),
+      ...(nodes.some((id) => draft.listings.has(id)) ? ['listing' as const] : []),
+    ],
+    parent: parentPage
+      ? { id: parentPage.id, label: await nameOf(situation, parentPage), address: draftAddress(draft, parentPage) }
+      : null,
+    hasAddress: addresses.length > 0,
   };
 }
 
-async function linkedFrom({ tx, importId, draft }: Situation, thing: RemovedThing, going: ReadonlyMap<string, SourcePage>): Promise<SourcePage[]> {
-  const paths = thing.kind === 'file' ? [thing.path] : [...going.values()].filter(({ id }) => !isAdded(draft, id)).map(({ sourcePath }) => sourcePath);
+async function linkedFrom(
+  { tx, importId, draft }: Situation,
+  thing: RemovedThing,
+  going: ReadonlyMap<string, SourcePage>,
+): Promise<SourcePage[]> {
+  const paths =
+    thing.kind === 'file'
+      ? [thing.path]
+      : [...going.values()].filter(({ id }) => !isAdded(draft, id)).map(({ sourcePath }) => sourcePath);
   const linking = await pagesLinkingTo(tx, importId, draft, paths);
-  const byTouch = [...draft.touches.values()].flatMap(({ scope, ...touch }) => (touch.kind === 'link' && touch.target?.kind === 'page' && going.has(touch.target.page) && scope.kind === 'page' ? [scope.page] : []));
+  const byTouch = [...draft.touches.values()].flatMap(({ scope, ...touch }) =>
+    touch.kind === 'link' && touch.target?.kind === 'page' && going.has(touch.target.page) && scope.kind === 'page'
+      ? [scope.page]
+      : [],
+  );
   const touched = await pagesById(tx, importId, draft, byTouch);
   // Pages added here are read whole when they are compiled; only their touches say that they lead somewhere.
-  const all = new Map([...linking.filter(({ id }) => !isAdded(draft, id)), ...touched.values()].map((page) => [page.id, page]));
+  const all = new Map(
+    [...linking.filter(({ id }) => !isAdded(draft, id)), ...touched.values()].map((page) => [page.id, page]),
+  );
   return [...all.values()].filter(({ id }) => !going.has(id));
 }
 
-async function landingOn({ tx, importId, draft, deps }: Situation, thing: RemovedThing, addresses: readonly string[]): Promise<string[]> {
+async function landingOn(
+  { tx, importId, draft, deps }: Situation,
+  thing: RemovedThing,
+  addresses: readonly string[],
+): Promise<string[]> {
   if (thing.kind !== 'nodes' && thing.kind !== 'file') return [];
   const own = new Set(addresses);
   const { rules } = await draftRules(tx, importId, draft, today(deps));
-  return rules.filter(({ to, isPattern }) => !isPattern && to !== undefined && own.has(to.split('#')[0] ?? '')).map(({ from }) => from);
+  return rules
+    .filter(({ to, isPattern }) => !isPattern && to !== undefined && own.has(to.split('#')[0] ?? ''))
+    .map(({ from }) => from);
 }
 
 async function menusLosing({ tx, importId, draft }: Situation, nodes: ReadonlySet<string>): Promise<string[]> {
@@ -69,12 +121,19 @@ async function menusLosing({ tx, importId, draft }: Situation, nodes: ReadonlySe
   const pageAt = await pagesOfItems(tx, importId, menus);
   return menus.flatMap((menu) => {
     const items = draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt);
-    const lost = [...allItems<MenuItem>(items)].filter(({ target, removed }) => removed === undefined && target.kind === 'page' && nodes.has(target.page) && !draft.hidden.has(target.page));
+    const lost = [...allItems<MenuItem>(items)].filter(
+      ({ target, removed }) =>
+        removed === undefined && target.kind === 'page' && nodes.has(target.page) && !draft.hidden.has(target.page),
+    );
     return lost.length === 0 ? [] : [`${menuName(menu, menus)}: ${lost.map(({ label }) => `“${label}”`).join(', ')}`];
   });
 }
 
-export async function previewPutBack(deps: Deps, site: string, request: Pick<PutBackRequest, 'things' | 'where' | 'taken'>): Promise<PutBackPreview> {
+export async function previewPutBack(
+  deps: Deps,
+  site: string,
+  request: Pick<PutBackRequest, 'things' | 'where' | 'taken'>,
+): Promise<PutBackPreview> {
   const situation = await situationNow(deps, site);
   const prepared = await preparedPutBack(situation, request);
   const { tree, nodes, taken } = prepared;
@@ -82,11 +141,20 @@ export async function previewPutBack(deps: Deps, site: string, request: Pick<Put
   const parents = new Map(tree.whole.map(({ page, parent }) => [page.id, parent]));
   const back = new Set(nodes);
   const above = parents.get(nodes[0] ?? '') ?? null;
-  const isParentOut = above !== null && isOut(situation.draft, above) && !back.has(above) && prepared.decision.places.length === 0;
+  const isParentOut =
+    above !== null && isOut(situation.draft, above) && !back.has(above) && prepared.decision.places.length === 0;
   const standing = withoutNodes(draftRows(after, tree.every.values()), (id) => isOut(after, id));
   return {
     lines: await changes(situation, prepared, after, standing),
-    taken: await Promise.all(taken.map(async (each) => ({ label: await nameOf(situation, each.page), address: each.address, by: await byName(situation, each), isFile: each.by === undefined, free: each.free }))),
+    taken: await Promise.all(
+      taken.map(async (each) => ({
+        label: await nameOf(situation, each.page),
+        address: each.address,
+        by: await byName(situation, each),
+        isFile: each.by === undefined,
+        free: each.free,
+      })),
+    ),
     parentOut: isParentOut ? { label: await nodeName(situation, tree, above) } : null,
     under: await underWords(situation, prepared, standing),
   };
@@ -101,7 +169,12 @@ async function underWords(situation: Situation, { nodes, tree }: PreparedPutBack
   return parent === null ? 'at the top' : `under “${await nodeName(situation, tree, parent)}”`;
 }
 
-async function changes(situation: Situation, prepared: PreparedPutBack, after: Draft, standing: Standing): Promise<Line[]> {
+async function changes(
+  situation: Situation,
+  prepared: PreparedPutBack,
+  after: Draft,
+  standing: Standing,
+): Promise<Line[]> {
   const { draft, tx, importId, deps } = situation;
   const { nodes, tree, decision, removals } = prepared;
   const lines: Line[] = [];
@@ -110,29 +183,56 @@ async function changes(situation: Situation, prepared: PreparedPutBack, after: D
   if (nodes.length > 0) {
     const first = nodes[0] ?? '';
     const page = pages.get(first);
-    add('back', nodes.length === 1 ? `“${await nodeName(situation, tree, first)}”${page ? ` answers at ${draftAddress(after, page)}` : ''}` : `“${await nodeName(situation, tree, first)}” and ${count(nodes.length - 1, 'more', 'more')} come back, each with its title, metadata and touches`);
+    add(
+      'back',
+      nodes.length === 1
+        ? `“${await nodeName(situation, tree, first)}”${page ? ` answers at ${draftAddress(after, page)}` : ''}`
+        : `“${await nodeName(situation, tree, first)}” and ${count(nodes.length - 1, 'more', 'more')} come back, each with its title, metadata and touches`,
+    );
     add('place', await placeWords(situation, prepared, standing));
   }
   for (const removal of removals) {
     if (removal.thing.kind === 'nodes') continue;
     const stays = removal.redirects.filter(({ redirect }) => draft.redirects.has(redirect.from));
     add('back', `${thingWords(removal)}, where it was`);
-    for (const { redirect } of stays.slice(0, MOST_SHOWN)) add('stays', `${redirect.from} was settled otherwise meanwhile and stays so`);
+    for (const { redirect } of stays.slice(0, MOST_SHOWN))
+      add('stays', `${redirect.from} was settled otherwise meanwhile and stays so`);
   }
   for (const words of await menusLosing({ ...situation, draft: after }, new Set(nodes))) add('menu', words);
   const linking = await linkedFrom({ ...situation, draft: after }, { kind: 'nodes', nodes }, pages);
-  const changing = removals.some(({ links, thing }) => links !== 'kept' && (thing.kind === 'nodes' || thing.kind === 'file'));
-  if (linking.length > 0) add('links', changing ? `Links in ${count(linking.length, 'page')} lead here again` : `${count(linking.length, 'page')} ${linking.length === 1 ? 'leads' : 'lead'} here`);
+  const changing = removals.some(
+    ({ links, thing }) => links !== 'kept' && (thing.kind === 'nodes' || thing.kind === 'file'),
+  );
+  if (linking.length > 0)
+    add(
+      'links',
+      changing
+        ? `Links in ${count(linking.length, 'page')} lead here again`
+        : `${count(linking.length, 'page')} ${linking.length === 1 ? 'leads' : 'lead'} here`,
+    );
   const day = today(deps);
-  const rulesOf = async (of: Draft) => new Map((await draftRules(tx, importId, of, day)).rules.map(({ from, to }) => [from, to ?? '410']));
+  const rulesOf = async (of: Draft) =>
+    new Map((await draftRules(tx, importId, of, day)).rules.map(({ from, to }) => [from, to ?? '410']));
   const [was, now] = [await rulesOf(draft), await rulesOf(after)];
   const retired = [...was.keys()].filter((from) => !now.has(from));
   if (retired.length === 1) add('redirect', `The redirect for ${retired[0] ?? ''} retires`);
-  if (retired.length > 1) add('redirect', `${count(retired.length, 'redirect')} retire: ${retired.slice(0, 3).join(', ')}${retired.length > 3 ? ' …' : ''}`);
+  if (retired.length > 1)
+    add(
+      'redirect',
+      `${count(retired.length, 'redirect')} retire: ${retired.slice(0, 3).join(', ')}${retired.length > 3 ? ' …' : ''}`,
+    );
   const all = await allPages(tx, importId, after);
   const readdressed = [...all.values()].filter(({ id }) => decision.addresses[id] !== undefined);
-  for (const page of readdressed.slice(0, 5)) add('address', `“${await nameOf({ ...situation, draft: after }, page)}” answers at ${draftAddress(after, page)} from now on`);
-  if (readdressed.length > 5) add('address', `${count(readdressed.length - 5, 'more page')} below ${readdressed.length === 6 ? 'it moves' : 'them move'} along`);
+  for (const page of readdressed.slice(0, 5))
+    add(
+      'address',
+      `“${await nameOf({ ...situation, draft: after }, page)}” answers at ${draftAddress(after, page)} from now on`,
+    );
+  if (readdressed.length > 5)
+    add(
+      'address',
+      `${count(readdressed.length - 5, 'more page')} below ${readdressed.length === 6 ? 'it moves' : 'them move'} along`,
+    );
   if (decision.home) add('home', `“${await nodeName(situation, tree, decision.home.page)}” is the home page again`);
   return lines;
 }
@@ -142,8 +242,16 @@ async function placeWords(situation: Situation, { nodes, tree }: PreparedPutBack
   const parent = standing.find(({ page }) => page.id === first)?.parent ?? null;
   const siblings = standing.filter((row) => row.parent === parent).map(({ page }) => page.id);
   const at = siblings.indexOf(first);
-  const name = async (id: string | undefined) => (id === undefined ? undefined : `“${await nodeName(situation, tree, id)}”`);
+  const name = async (id: string | undefined) =>
+    id === undefined ? undefined : `“${await nodeName(situation, tree, id)}”`;
   const [before, behind] = [await name(siblings[at - 1]), await name(siblings[at + 1])];
-  const between = before && behind ? `between ${before} and ${behind}` : before ? `behind ${before}` : behind ? `before ${behind}` : 'alone there';
+  const between =
+    before && behind
+      ? `between ${before} and ${behind}`
+      : before
+        ? `behind ${before}`
+        : behind
+          ? `before ${behind}`
+          : 'alone there';
   return `It stands ${parent === null ? 'at the top' : `under ${await name(parent)}`}, ${between}`;
 }

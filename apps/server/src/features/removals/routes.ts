@@ -14,7 +14,9 @@ export function removalsRoutes(routes: Routes, deps: Deps): void {
   routes.on(removalsApi.previewRemove, ({ params, body }) => previewRemove(deps, params.site, body.thing));
   routes.on(removalsApi.previewPutBack, ({ params, body }) => previewPutBack(deps, params.site, body));
   routes.on(removalsApi.inRelease, ({ params }) => thingsInRelease(deps, params.site, params.number));
-  routes.on(removalsApi.thingInRelease, ({ params, query }) => thingInRelease(deps, params.site, params.number, query.path));
+  routes.on(removalsApi.thingInRelease, ({ params, query }) =>
+    thingInRelease(deps, params.site, params.number, query.path),
+  );
   routes.on(removalsApi.forGood, ({ params, body, person }) => removeForGood(deps, params.site, person, body));
   routes.on(removalsApi.keepFor, ({ params, body }) => keepFor(deps, params.site, body.days));
   routes.on(removalsApi.notices, ({ params, person }) => noticesFor(deps.db, params.site, person.id));

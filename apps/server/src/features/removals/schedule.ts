@@ -25,5 +25,6 @@ async function sweepAtDue(deps: Deps, log: Logger): Promise<void> {
       where id in (select id from site where next_sweep_at <= $1 order by next_sweep_at for update skip locked limit 5) returning id as site`,
     [new Date(nowMs), new Date(nowMs + AGAIN_AFTER_MS)],
   );
-  for (const { site } of due) await sweepDue(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'a sweep failed'));
+  for (const { site } of due)
+    await sweepDue(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'a sweep failed'));
 }

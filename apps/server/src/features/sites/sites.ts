@@ -39,7 +39,12 @@ const SUMMARY = `
 
 function summary(deps: Deps, { createdAt, main, ...row }: SiteRow): SiteSummary {
   const temporary = deps.hosts.standIn.urlOf(row.temporaryLabel);
-  return { ...row, liveUrl: row.liveRelease === null ? null : temporary, answersAt: main ?? new URL(temporary).hostname, createdAt: createdAt.toISOString() };
+  return {
+    ...row,
+    liveUrl: row.liveRelease === null ? null : temporary,
+    answersAt: main ?? new URL(temporary).hostname,
+    createdAt: createdAt.toISOString(),
+  };
 }
 
 export async function siteList(deps: Deps, team: string): Promise<SiteSummary[]> {
@@ -53,17 +58,27 @@ export async function requireSite(queries: Queries, team: string, site: string):
   if (!found) throw new DomainError('not-found', { what: 'such site' });
 }
 
-export async function createSite(deps: Deps, team: string, name: string, wantedHostName?: string): Promise<SiteSummary> {
+export async function createSite(
+  deps: Deps,
+  team: string,
+  name: string,
+  wantedHostName?: string,
+): Promise<SiteSummary> {
   // Names at the host are one DNS label in plain letters (RFC 1035 section 2.3.1).
-  const base = (wantedHostName ?? (slug(name).replace(/[^a-z0-9-]/g, ''))).slice(0, 50).replace(/^-+|-+$/g, '') || 'site';
+  const base = (wantedHostName ?? slug(name).replace(/[^a-z0-9-]/g, '')).slice(0, 50).replace(/^-+|-+$/g, '') || 'site';
   for (let n = 1; ; n += 1) {
     const hostName = n === 1 ? base : `${base}-${n}`;
     try {
-      const { id } = await deps.db.one<{ id: string }>('insert into site (team_id, name, host_name, temporary_label) values ($1, $2, $3, $3) returning id', [team, name, hostName]);
+      const { id } = await deps.db.one<{ id: string }>(
+        'insert into site (team_id, name, host_name, temporary_label) values ($1, $2, $3, $3) returning id',
+        [team, name, hostName],
+      );
       return summary(deps, await deps.db.one<SiteRow>(`${SUMMARY} where s.id = $1`, [id]));
     } catch (error) {
-      if (isUniqueViolation(error, 'site_team_id_name_key')) throw new DomainError('name-taken', { name }, { cause: error });
-      if (!isUniqueViolation(error, 'site_host_name_key') && !isUniqueViolation(error, 'site_temporary_label_key')) throw error;
+      if (isUniqueViolation(error, 'site_team_id_name_key'))
+        throw new DomainError('name-taken', { name }, { cause: error });
+      if (!isUniqueViolation(error, 'site_host_name_key') && !isUniqueViolation(error, 'site_temporary_label_key'))
+        throw error;
     }
   }
 }
@@ -80,7 +95,10 @@ const SETTLED = `(address = any($3) or ${OWN} = any($3) or split_part(${OWN}, '?
 async function settledByPattern(db: Queries, rules: readonly Rule[], settling: readonly unknown[]): Promise<number> {
   if (!rules.some(({ isPattern, ignoreCase, anySlash }) => isPattern || ignoreCase || anySlash)) return 0;
   const index = indexRules(rules);
-  const open = await db.many<{ address: string }>(`select address from old_address o where site_id = $1 and kind <> 'noise' and not ${SETTLED}`, settling);
+  const open = await db.many<{ address: string }>(
+    `select address from old_address o where site_id = $1 and kind <> 'noise' and not ${SETTLED}`,
+    settling,
+  );
   return open.filter(({ address }) => {
     const split = splitAddress(address);
     return (index.loose(split.path) ?? index.pattern(split, true) ?? index.pattern(split, false)) !== undefined;
@@ -90,39 +108,91 @@ async function settledByPattern(db: Queries, rules: readonly Rule[], settling: r
 export async function siteOverview(deps: Deps, site: string): Promise<SiteOverview> {
   const { db } = deps;
   const row = await db.one<SiteRow & { version: number; importId: string | null }>(
-    `select x.*, s.version, s.current_import as "importId" from (${SUMMARY}) x join site s using (id) where id = $1`, [site],
+    `select x.*, s.version, s.current_import as "importId" from (${SUMMARY}) x join site s using (id) where id = $1`,
+    [site],
   );
   const { version, importId, ...site_ } = row;
   const decisions = await history(db, site);
   const draft = draftAt(decisions, version);
   const rules = importId === null ? [] : (await draftRules(db, importId, draft, today(deps))).rules;
-  const words = new Map((await db.many<{ seq: number; words: string }>('select seq, words from decision where site_id = $1', [site])).map((d) => [d.seq, d.words]));
-  const settling = [site, importId, rules.map(({ from }) => from), [...draft.addresses].filter(([id]) => !isOut(draft, id)).map(([, address]) => draft.basePath + address),
+  const words = new Map(
+    (await db.many<{ seq: number; words: string }>('select seq, words from decision where site_id = $1', [site])).map(
+      (d) => [d.seq, d.words],
+    ),
+  );
+  const settling = [
+    site,
+    importId,
+    rules.map(({ from }) => from),
+    [...draft.addresses].filter(([id]) => !isOut(draft, id)).map(([, address]) => draft.basePath + address),
     // Pages that are removed answer no more than those that moved do where they stood.
-    [...draft.addresses.keys(), ...draft.removed.keys()], draft.basePath, [...draft.removedFiles.keys()]];
+    [...draft.addresses.keys(), ...draft.removed.keys()],
+    draft.basePath,
+    [...draft.removedFiles.keys()],
+  ];
   const counts = await db.one<{ notes: number; oldAddresses: number; settled: number }>(
     `select (select count(*) from import_note where import_id = $2)::int as notes,
             (select count(*) from old_address where site_id = $1 and kind <> 'noise')::int as "oldAddresses",
-            (select count(*) from old_address o where site_id = $1 and kind <> 'noise' and ${SETTLED})::int as settled`, settling,
+            (select count(*) from old_address o where site_id = $1 and kind <> 'noise' and ${SETTLED})::int as settled`,
+    settling,
   );
   const byPattern = await settledByPattern(db, rules, settling);
-  const live = await db.maybeOne<{ number: number; at: Date; id: string; name: string; rollbackOf: number | null; version: number }>(
+  const live = await db.maybeOne<{
+    number: number;
+    at: Date;
+    id: string;
+    name: string;
+    rollbackOf: number | null;
+    version: number;
+  }>(
     `select r.number, r.version, r.live_at as at, p.id, p.name, r.rollback_of as "rollbackOf"
-       from release r join person p on p.id = r.created_by where r.site_id = $1 and r.state = 'live'`, [site],
+       from release r join person p on p.id = r.created_by where r.site_id = $1 and r.state = 'live'`,
+    [site],
   );
-  const jobs = await db.many<JobRow>(`select ${JOB_COLUMNS} from job where site_id = $1 and state in ('waiting', 'running') order by created_at`, [site]);
-  const last = await db.maybeOne<{ id: string; state: NonNullable<SiteOverview['lastImport']>['state']; fileName: string; error: { message: string } | null }>(
-    `select id, state, file_name as "fileName", error from import where site_id = $1 order by created_at desc limit 1`, [site],
+  const jobs = await db.many<JobRow>(
+    `select ${JOB_COLUMNS} from job where site_id = $1 and state in ('waiting', 'running') order by created_at`,
+    [site],
+  );
+  const last = await db.maybeOne<{
+    id: string;
+    state: NonNullable<SiteOverview['lastImport']>['state'];
+    fileName: string;
+    error: { message: string } | null;
+  }>(
+    `select id, state, file_name as "fileName", error from import where site_id = $1 order by created_at desc limit 1`,
+    [site],
   );
   return {
-    ...summary(deps, site_), version,
-    live: live ? { number: live.number, at: live.at.toISOString(), by: { id: live.id, name: live.name, initials: initials(live.name) }, rollbackOf: live.rollbackOf, downSince: downSince(draftAt(decisions, live.version), today(deps)) } : null,
-    snags: { ...(await snagCounts(db, site)), checking: importId !== null && !(await isChecked(db, site, importId, version)) }, notes: counts.notes, oldAddresses: counts.oldAddresses, oldAddressesWithRule: counts.settled + byPattern, redirects: rules.length,
-    address: await addressStanding(db, site), basePath: draft.basePath,
+    ...summary(deps, site_),
+    version,
+    live: live
+      ? {
+          number: live.number,
+          at: live.at.toISOString(),
+          by: { id: live.id, name: live.name, initials: initials(live.name) },
+          rollbackOf: live.rollbackOf,
+          downSince: downSince(draftAt(decisions, live.version), today(deps)),
+        }
+      : null,
+    snags: {
+      ...(await snagCounts(db, site)),
+      checking: importId !== null && !(await isChecked(db, site, importId, version)),
+    },
+    notes: counts.notes,
+    oldAddresses: counts.oldAddresses,
+    oldAddressesWithRule: counts.settled + byPattern,
+    redirects: rules.length,
+    address: await addressStanding(db, site),
+    basePath: draft.basePath,
     homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
     steps: nextSteps(decisions, (seq) => words.get(seq)),
     removals: await removalCounts(deps, site, draft),
-    watch: await watchStanding(deps, db, site, { rules, basePath: draft.basePath, importId, addresses: settling[3] as string[] }),
+    watch: await watchStanding(deps, db, site, {
+      rules,
+      basePath: draft.basePath,
+      importId,
+      addresses: settling[3] as string[],
+    }),
     runningJobs: jobs.map(jobRow),
     lastImport: last ? { ...last, error: last.error?.message ?? null } : null,
   };
@@ -135,10 +205,20 @@ function downSince({ lastDay }: { readonly lastDay: string | undefined }, day: s
 
 /** Whether the checks have seen the draft as it stands. */
 async function isChecked(db: Queries, site: string, importId: string, version: number): Promise<boolean> {
-  return (await db.maybeOne('select 1 from check_state where site_id = $1 and import_id = $2 and version >= $3', [site, importId, version])) !== undefined;
+  return (
+    (await db.maybeOne('select 1 from check_state where site_id = $1 and import_id = $2 and version >= $3', [
+      site,
+      importId,
+      version,
+    ])) !== undefined
+  );
 }
 
-async function homeTitle(queries: Queries, importId: string, draft: { home: string | undefined; titles: ReadonlyMap<string, string> }): Promise<string | null> {
+async function homeTitle(
+  queries: Queries,
+  importId: string,
+  draft: { home: string | undefined; titles: ReadonlyMap<string, string> },
+): Promise<string | null> {
   const page = await queries.maybeOne<{ id: string; path: string; title: string | null }>(
     `select f.page_id as id, f.path, r.title from source_file f left join file_reading r using (import_id, path)
       where f.import_id = $1 and f.page_id is not null and ${draft.home === undefined ? `f.path in ('index.html', 'index.htm')` : 'f.page_id = $2'} limit 1`,
@@ -154,6 +234,14 @@ async function removalCounts(deps: Deps, site: string, draft: Draft): Promise<Si
   if (removals.length === 0) return { all: 0, pages: 0, sweptSoon: 0, firstSweep: null };
   const rule = await keepingRule(deps.db, site);
   const soonMs = deps.world.clock.nowMs() + NOTICE_DAYS * DAY_MS;
-  const soon = removals.flatMap((removal) => keptUntilMs(removal, rule) ?? []).filter((untilMs) => untilMs <= soonMs).sort((a, b) => a - b);
-  return { all: removals.length, pages: removals.reduce((sum, { left }) => sum + left.length, 0), sweptSoon: soon.length, firstSweep: soon[0] === undefined ? null : new Date(soon[0]).toISOString() };
+  const soon = removals
+    .flatMap((removal) => keptUntilMs(removal, rule) ?? [])
+    .filter((untilMs) => untilMs <= soonMs)
+    .sort((a, b) => a - b);
+  return {
+    all: removals.length,
+    pages: removals.reduce((sum, { left }) => sum + left.length, 0),
+    sweptSoon: soon.length,
+    firstSweep: soon[0] === undefined ? null : new Date(soon[0]).toISOString(),
+  };
 }

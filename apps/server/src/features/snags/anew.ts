@@ -7,7 +7,10 @@ import type { Queries } from '../../db/database.ts';
 import type { CompiledDraft } from '../draft/compileDraft.ts';
 
 /** Files that differ from those checked last, by path. */
-export type Difference = ReadonlyMap<string, { readonly before: ManifestEntry | undefined; readonly after: ManifestEntry | undefined }>;
+export type Difference = ReadonlyMap<
+  string,
+  { readonly before: ManifestEntry | undefined; readonly after: ManifestEntry | undefined }
+>;
 
 /** Which of them have to be asked again. */
 export interface Anew {
@@ -42,7 +45,8 @@ export interface Told extends Record<string, unknown> {
 
 export async function toldBefore(tx: Queries, site: string, paths: readonly string[]): Promise<Map<string, Told>> {
   const rows = await tx.many<Told>(
-    `select path, title, description, (facts->>'isShut')::boolean as "isShut", facts->'pictures' as pictures from page_fact where site_id = $1 and path = any($2)`, [site, paths],
+    `select path, title, description, (facts->>'isShut')::boolean as "isShut", facts->'pictures' as pictures from page_fact where site_id = $1 and path = any($2)`,
+    [site, paths],
   );
   return new Map(rows.map((row) => [row.path, row]));
 }
@@ -57,25 +61,47 @@ interface Changed {
 }
 
 /** Which questions about the whole site have other answers now; those that cannot are not asked. */
-export async function whatIsAnew(tx: Queries, site: string, { state, compiled, difference, told, read, rulesDiffer }: Changed): Promise<Anew> {
-  if (!state || state.importId !== compiled.importId) return { values: undefined, reach: true, files: true, heads: true, structure: true };
-  const kinds = await tx.many<{ kind: Decision['kind'] }>(`select distinct body->>'kind' as kind from decision where site_id = $1 and seq > $2 and seq <= $3`, [site, state.version, compiled.version]);
+export async function whatIsAnew(
+  tx: Queries,
+  site: string,
+  { state, compiled, difference, told, read, rulesDiffer }: Changed,
+): Promise<Anew> {
+  if (!state || state.importId !== compiled.importId)
+    return { values: undefined, reach: true, files: true, heads: true, structure: true };
+  const kinds = await tx.many<{ kind: Decision['kind'] }>(
+    `select distinct body->>'kind' as kind from decision where site_id = $1 and seq > $2 and seq <= $3`,
+    [site, state.version, compiled.version],
+  );
   const comesOrGoes = [...difference.values()].some(({ before, after }) => !before || !after);
   const now = (path: string) => read.get(path);
-  const widths = ({ pictures }: Pick<PageFacts, 'pictures'>) => JSON.stringify(pictures.map(({ to, widthPx }) => [to, widthPx ?? null]));
+  const widths = ({ pictures }: Pick<PageFacts, 'pictures'>) =>
+    JSON.stringify(pictures.map(({ to, widthPx }) => [to, widthPx ?? null]));
   const differing = (of: 'title' | 'description') => {
     const values = new Set<string>();
     for (const path of new Set([...told.keys(), ...read.keys()])) {
       const [old, fresh] = [told.get(path)?.[of], now(path)?.[of]];
       if (old === fresh) continue;
-      for (const value of [old, fresh]) if (value !== undefined && value !== '') values.add(value.replaceAll('\0', '\ufffd'));
+      for (const value of [old, fresh])
+        if (value !== undefined && value !== '') values.add(value.replaceAll('\0', '\ufffd'));
     }
     return [...values];
   };
   return {
     values: { title: differing('title'), description: differing('description') },
-    reach: comesOrGoes || rulesDiffer || difference.has('robots.txt') || [...read].some(([path, facts]) => told.get(path)?.isShut !== facts.isShut) || (await areOrphans(tx, site, [...read.values()].filter(({ path, title }) => told.get(path)?.title !== title))),
-    files: comesOrGoes || [...difference.keys()].some((path) => !isPageFile(path)) || [...read].some(([path, facts]) => widths(told.get(path) ?? { pictures: [] }) !== widths(facts)),
+    reach:
+      comesOrGoes ||
+      rulesDiffer ||
+      difference.has('robots.txt') ||
+      [...read].some(([path, facts]) => told.get(path)?.isShut !== facts.isShut) ||
+      (await areOrphans(
+        tx,
+        site,
+        [...read.values()].filter(({ path, title }) => told.get(path)?.title !== title),
+      )),
+    files:
+      comesOrGoes ||
+      [...difference.keys()].some((path) => !isPageFile(path)) ||
+      [...read].some(([path, facts]) => widths(told.get(path) ?? { pictures: [] }) !== widths(facts)),
     heads: kinds.some(({ kind }) => kind === 'head' || kind === 'undo'),
     structure: comesOrGoes || kinds.some(({ kind }) => !LEAVES_STRUCTURE.has(kind)),
   };
@@ -84,9 +110,26 @@ export async function whatIsAnew(tx: Queries, site: string, { state, compiled, d
 /** Pages that nothing leads to are listed by their titles. */
 async function areOrphans(tx: Queries, site: string, pages: readonly PageFacts[]): Promise<boolean> {
   if (pages.length === 0) return false;
-  return (await tx.maybeOne(`select 1 from snag where site_id = $1 and code = 'page-orphan' and path = any($2) limit 1`, [site, pages.map(({ path }) => path)])) !== undefined;
+  return (
+    (await tx.maybeOne(`select 1 from snag where site_id = $1 and code = 'page-orphan' and path = any($2) limit 1`, [
+      site,
+      pages.map(({ path }) => path),
+    ])) !== undefined
+  );
 }
 
 /** Decisions after which menus and listings are as they were. */
-const LEAVES_STRUCTURE: ReadonlySet<Decision['kind']> = new Set(['title', 'head', 'icons', 'redirect', 'redirects', 'redirect-removed', 'pattern', 'pattern-removed', 'patterns-ordered', 'entry', 'shown-instead', 'last-day']);
-
+const LEAVES_STRUCTURE: ReadonlySet<Decision['kind']> = new Set([
+  'title',
+  'head',
+  'icons',
+  'redirect',
+  'redirects',
+  'redirect-removed',
+  'pattern',
+  'pattern-removed',
+  'patterns-ordered',
+  'entry',
+  'shown-instead',
+  'last-day',
+]);

@@ -5,7 +5,14 @@
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { landingOf, type PageFacts } from '@fastigium/core/checks';
 import { serialiseRules, type Rule } from '@fastigium/core/redirects';
-import { differingShards, emptyManifest, mediaTypeOf, parseShard, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
+import {
+  differingShards,
+  emptyManifest,
+  mediaTypeOf,
+  parseShard,
+  type ManifestEntry,
+  type ShardHashes,
+} from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
@@ -32,7 +39,10 @@ export async function checkDraft(deps: Deps, site: string, options: CheckOptions
     await tx.run('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`check ${site}`]);
     const rulesText = serialiseRules(compiled.rules.rules);
     const rulesHash = sha256(rulesText);
-    const state = await tx.maybeOne<CheckState>('select version, import_id as "importId", shards, rules_hash as "rulesHash", own_names as "ownNames" from check_state where site_id = $1', [site]);
+    const state = await tx.maybeOne<CheckState>(
+      'select version, import_id as "importId", shards, rules_hash as "rulesHash", own_names as "ownNames" from check_state where site_id = $1',
+      [site],
+    );
     // A later one may have been checked while this one waited.
     if (state && state.version > compiled.version) return { version: state.version, pagesRead: 0, pagesAsked: 0 };
     const before = state?.shards ?? emptyManifest;
@@ -40,13 +50,17 @@ export async function checkDraft(deps: Deps, site: string, options: CheckOptions
     const rulesDiffer = state?.rulesHash !== rulesHash;
     const ownNames = await namesOf(tx, site);
     const namesDiffer = state !== undefined && ownNames.join(' ') !== state.ownNames.join(' ');
-    if (state?.version === compiled.version && difference.size === 0 && !rulesDiffer && !namesDiffer) return { version: compiled.version, pagesRead: 0, pagesAsked: 0 };
+    if (state?.version === compiled.version && difference.size === 0 && !rulesDiffer && !namesDiffer)
+      return { version: compiled.version, pagesRead: 0, pagesAsked: 0 };
     const all = await allEntries(tx, compiled.shards);
     const differing = await pagesToRead(tx, site, difference, all);
     const toRead = namesDiffer ? [...new Set([...differing, ...[...all.keys()].filter(isPageFile)])] : differing;
     const landing = landingOf(new Set(all.keys()), compiled.rules.rules);
     const subjects = subjectsIn(tx, compiled.importId, compiled.draft);
-    const told = await toldBefore(tx, site, [...toRead, ...[...difference].filter(([, { after }]) => !after).map(([path]) => path)]);
+    const told = await toldBefore(tx, site, [
+      ...toRead,
+      ...[...difference].filter(([, { after }]) => !after).map(([path]) => path),
+    ]);
     // Before anything new: a page that moved has the same snags under the same keys at its new path.
     const gone = [...difference].filter(([, { after }]) => !after).map(([path]) => path);
     await tx.run('delete from page_fact where site_id = $1 and path = any($2)', [site, gone]);
@@ -54,7 +68,19 @@ export async function checkDraft(deps: Deps, site: string, options: CheckOptions
     const read = await readPages(deps, tx, { site, all, subjects, paths: toRead, ownNames }, options);
     const changedRules = rulesDiffer ? await rulesBetween(tx, site, compiled.rules.rules) : undefined;
     const anew = await whatIsAnew(tx, site, { state, compiled, difference, told, read, rulesDiffer });
-    const asked = await keepSiteSnags(tx, { site, draft: compiled.draft, importId: compiled.importId, all, landing, subjects, changed: changedAddresses(difference, read), changedRules, read: new Set(toRead), sharesPictures: [...read.values()].some(({ shareImage }) => shareImage !== ''), anew });
+    const asked = await keepSiteSnags(tx, {
+      site,
+      draft: compiled.draft,
+      importId: compiled.importId,
+      all,
+      landing,
+      subjects,
+      changed: changedAddresses(difference, read),
+      changedRules,
+      read: new Set(toRead),
+      sharesPictures: [...read.values()].some(({ shareImage }) => shareImage !== ''),
+      anew,
+    });
     await keepRedirectSnags(tx, deps, site, compiled, all);
     await tx.run(
       `insert into check_state (site_id, version, import_id, shards, rules_hash, files_checked, own_names) values ($1, $2, $3, $4, $5, $6, $7)
@@ -73,36 +99,77 @@ async function namesOf(tx: Queries, site: string): Promise<string[]> {
 
 async function differenceOf(tx: Queries, before: ShardHashes, after: ShardHashes): Promise<Difference> {
   const indices = differingShards(before, after);
-  const text = await shardTexts(tx, indices.flatMap((index) => [before[index], after[index]]));
-  const entries = (shards: ShardHashes) => new Map(indices.flatMap((index) => { const hash = shards[index]; return hash ? parseShard(text(hash)) : []; }).map((entry) => [entry.path, entry]));
+  const text = await shardTexts(
+    tx,
+    indices.flatMap((index) => [before[index], after[index]]),
+  );
+  const entries = (shards: ShardHashes) =>
+    new Map(
+      indices
+        .flatMap((index) => {
+          const hash = shards[index];
+          return hash ? parseShard(text(hash)) : [];
+        })
+        .map((entry) => [entry.path, entry]),
+    );
   const [old, now] = [entries(before), entries(after)];
   const out = new Map<string, { before: ManifestEntry | undefined; after: ManifestEntry | undefined }>();
-  for (const path of new Set([...old.keys(), ...now.keys()])) if (old.get(path)?.hash !== now.get(path)?.hash) out.set(path, { before: old.get(path), after: now.get(path) });
+  for (const path of new Set([...old.keys(), ...now.keys()]))
+    if (old.get(path)?.hash !== now.get(path)?.hash) out.set(path, { before: old.get(path), after: now.get(path) });
   return out;
 }
 
 /** Pages and style sheets that differ, and pages that a differing style sheet or picture is judged with. */
-async function pagesToRead(tx: Queries, site: string, difference: Difference, all: ReadonlyMap<string, ManifestEntry>): Promise<string[]> {
-  const own = [...difference].filter(([path, { after }]) => after && (isPageFile(path) || mediaTypeOf(path) === 'text/css')).map(([path]) => path);
-  const judgedWith = [...difference.keys()].filter((path) => { const type = mediaTypeOf(path); return type === 'text/css' || type.startsWith('image/'); }).map(addressOfFile);
-  const rows = judgedWith.length === 0 ? [] : await tx.many<{ path: string }>('select path from page_fact where site_id = $1 and links_to && $2::text[]', [site, judgedWith]);
+async function pagesToRead(
+  tx: Queries,
+  site: string,
+  difference: Difference,
+  all: ReadonlyMap<string, ManifestEntry>,
+): Promise<string[]> {
+  const own = [...difference]
+    .filter(([path, { after }]) => after && (isPageFile(path) || mediaTypeOf(path) === 'text/css'))
+    .map(([path]) => path);
+  const judgedWith = [...difference.keys()]
+    .filter((path) => {
+      const type = mediaTypeOf(path);
+      return type === 'text/css' || type.startsWith('image/');
+    })
+    .map(addressOfFile);
+  const rows =
+    judgedWith.length === 0
+      ? []
+      : await tx.many<{ path: string }>('select path from page_fact where site_id = $1 and links_to && $2::text[]', [
+          site,
+          judgedWith,
+        ]);
   return [...new Set([...own, ...rows.map(({ path }) => path)])].filter((path) => all.has(path));
 }
 
 /** Addresses at which something answers now that did not, or the other way round, and pages whose inside differs. */
 function changedAddresses(difference: Difference, read: ReadonlyMap<string, PageFacts>): string[] {
   const out = new Set<string>();
-  for (const [path, { before, after }] of difference) if (!before || !after || read.has(path)) out.add(addressOfFile(path));
+  for (const [path, { before, after }] of difference)
+    if (!before || !after || read.has(path)) out.add(addressOfFile(path));
   return [...out];
 }
 
 /** Addresses whose rule differs from the one they were checked with. */
 async function rulesBetween(tx: Queries, site: string, rules: readonly Rule[]): Promise<string[]> {
   const now = new Map(rules.map((rule) => [rule.from, `${rule.status} ${rule.to ?? ''}`]));
-  const old = new Map((await tx.many<{ from: string; to: string }>('select from_address as "from", to_words as "to" from checked_rule where site_id = $1', [site])).map(({ from, to }) => [from, to]));
+  const old = new Map(
+    (
+      await tx.many<{ from: string; to: string }>(
+        'select from_address as "from", to_words as "to" from checked_rule where site_id = $1',
+        [site],
+      )
+    ).map(({ from, to }) => [from, to]),
+  );
   const differing = [...new Set([...now.keys(), ...old.keys()])].filter((from) => now.get(from) !== old.get(from));
   await tx.run('delete from checked_rule where site_id = $1 and from_address = any($2)', [site, differing]);
   const kept = differing.filter((from) => now.has(from));
-  await tx.run('insert into checked_rule (site_id, from_address, to_words) select $1, * from unnest($2::text[], $3::text[])', [site, kept, kept.map((from) => now.get(from) ?? '')]);
+  await tx.run(
+    'insert into checked_rule (site_id, from_address, to_words) select $1, * from unnest($2::text[], $3::text[])',
+    [site, kept, kept.map((from) => now.get(from) ?? '')],
+  );
   return differing;
 }

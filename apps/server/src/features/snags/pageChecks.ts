@@ -27,7 +27,12 @@ interface ToRead {
   readonly ownNames: readonly string[];
 }
 
-export async function readPages(deps: Deps, tx: Queries, { site, all, subjects, paths, ownNames }: ToRead, { signal, report }: CheckOptions): Promise<Map<string, PageFacts>> {
+export async function readPages(
+  deps: Deps,
+  tx: Queries,
+  { site, all, subjects, paths, ownNames }: ToRead,
+  { signal, report }: CheckOptions,
+): Promise<Map<string, PageFacts>> {
   const out = new Map<string, PageFacts>();
   if (paths.length === 0) return out;
   const sheets = await sheetTexts(tx, all);
@@ -37,22 +42,38 @@ export async function readPages(deps: Deps, tx: Queries, { site, all, subjects, 
     signal?.throwIfAborted();
     report?.({ step: 'Checking pages', done: from, total: paths.length, unit: 'pages' });
     const batch = paths.slice(from, from + batchSize);
-    const contents = await contentsByHash(tx, batch.flatMap((path) => all.get(path)?.hash ?? []));
+    const contents = await contentsByHash(
+      tx,
+      batch.flatMap((path) => all.get(path)?.hash ?? []),
+    );
     const pages = batch.flatMap((path) => {
       const bytes = contents.get(all.get(path)?.hash ?? '');
-      return bytes && bytes.length <= deps.config.limits.pageBytes ? [{ path, address: addressOfFile(path), bytes }] : [];
+      return bytes && bytes.length <= deps.config.limits.pageBytes
+        ? [{ path, address: addressOfFile(path), bytes }]
+        : [];
     });
     const isLittle = pages.reduce((sum, { bytes }) => sum + bytes.length, 0) <= INLINE_BYTES;
     const share = Math.ceil(pages.length / deps.threads.size);
-    const shares = Array.from({ length: deps.threads.size }, (_, i) => pages.slice(i * share, (i + 1) * share)).filter((part) => part.length > 0);
-    const results = isLittle ? checkPages(pages, { sheets, pictures, ownNames }) : (await Promise.all(shares.map((part) => deps.threads.check(part, { sheets, pictures, ownNames }, signal)))).flat();
+    const shares = Array.from({ length: deps.threads.size }, (_, i) => pages.slice(i * share, (i + 1) * share)).filter(
+      (part) => part.length > 0,
+    );
+    const results = isLittle
+      ? checkPages(pages, { sheets, pictures, ownNames })
+      : (
+          await Promise.all(shares.map((part) => deps.threads.check(part, { sheets, pictures, ownNames }, signal)))
+        ).flat();
     await keepResults(tx, site, results, subjects);
     for (const { facts } of results) out.set(facts.path, facts);
   }
   return out;
 }
 
-async function keepResults(tx: Queries, site: string, results: readonly SentResult[], subjectsAt: Subjects): Promise<void> {
+async function keepResults(
+  tx: Queries,
+  site: string,
+  results: readonly SentResult[],
+  subjectsAt: Subjects,
+): Promise<void> {
   const facts = results.map((result) => result.facts);
   const clean = (text: string) => text.replaceAll('\0', '\ufffd');
   await tx.run(
@@ -60,14 +81,33 @@ async function keepResults(tx: Queries, site: string, results: readonly SentResu
      select $1, r.path, r.facts, r.title, r.description, array(select jsonb_array_elements_text(r.links)), '{}'
        from unnest($2::text[], $3::jsonb[], $4::text[], $5::text[], $6::jsonb[]) as r(path, facts, title, description, links)
      on conflict (site_id, path) do update set facts = excluded.facts, title = excluded.title, description = excluded.description, links_to = excluded.links_to`,
-    [site, facts.map(({ path }) => path), facts.map((each) => json(each)), facts.map(({ title }) => clean(title)), facts.map(({ description }) => clean(description)),
-      facts.map(({ links }) => json([...new Set(links.map(({ to }) => splitAddress(to).path))]))],
+    [
+      site,
+      facts.map(({ path }) => path),
+      facts.map((each) => json(each)),
+      facts.map(({ title }) => clean(title)),
+      facts.map(({ description }) => clean(description)),
+      facts.map(({ links }) => json([...new Set(links.map(({ to }) => splitAddress(to).path))])),
+    ],
   );
   const subjects = await subjectsAt(facts.map(({ path }) => path));
-  const snags: NewSnag[] = results.flatMap(({ facts: { path }, findings }) => findings.map(({ code, finding: { detail, start, end, mend } }) => ({
-    code, path, page: subjects.get(path), detail: clean(detail), start, end, mend: mend && { label: mend.label, asks: mend.asks },
-  })));
-  await keepPageSnags(tx, site, facts.map(({ path }) => path), snags);
+  const snags: NewSnag[] = results.flatMap(({ facts: { path }, findings }) =>
+    findings.map(({ code, finding: { detail, start, end, mend } }) => ({
+      code,
+      path,
+      page: subjects.get(path),
+      detail: clean(detail),
+      start,
+      end,
+      mend: mend && { label: mend.label, asks: mend.asks },
+    })),
+  );
+  await keepPageSnags(
+    tx,
+    site,
+    facts.map(({ path }) => path),
+    snags,
+  );
 }
 
 /** PostgreSQL's jsonb holds every letter but NUL. */
@@ -76,9 +116,19 @@ function json(value: unknown): string {
 }
 
 async function sheetTexts(tx: Queries, all: ReadonlyMap<string, ManifestEntry>): Promise<Map<string, Uint8Array>> {
-  const sheets = [...all.values()].filter(({ path, sizeBytes }) => mediaTypeOf(path) === 'text/css' && sizeBytes <= MOST_SHEET_BYTES).slice(0, MOST_SHEETS);
-  const contents = await contentsByHash(tx, sheets.map(({ hash }) => hash));
-  return new Map(sheets.flatMap(({ path, hash }) => { const bytes = contents.get(hash); return bytes ? [[addressOfFile(path), bytes] as const] : []; }));
+  const sheets = [...all.values()]
+    .filter(({ path, sizeBytes }) => mediaTypeOf(path) === 'text/css' && sizeBytes <= MOST_SHEET_BYTES)
+    .slice(0, MOST_SHEETS);
+  const contents = await contentsByHash(
+    tx,
+    sheets.map(({ hash }) => hash),
+  );
+  return new Map(
+    sheets.flatMap(({ path, hash }) => {
+      const bytes = contents.get(hash);
+      return bytes ? [[addressOfFile(path), bytes] as const] : [];
+    }),
+  );
 }
 
 const MOST_SHEET_BYTES = 1024 * 1024; // 1 MiB
@@ -88,10 +138,20 @@ const MOST_PICTURE_BYTES = 32 * 1024 * 1024; // 32 MiB
 
 /** By address; each content is looked at once. */
 async function pictureSizes(tx: Queries, all: ReadonlyMap<string, ManifestEntry>): Promise<Map<string, PictureSize>> {
-  const pictures = [...all.values()].filter(({ path, sizeBytes }) => mediaTypeOf(path).startsWith('image/') && sizeBytes <= MOST_PICTURE_BYTES);
-  const known = new Map((await tx.many<{ hash: string; widthPx: number | null; heightPx: number | null }>(
-    'select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1)', [pictures.map(({ hash }) => hash)],
-  )).map(({ hash, widthPx, heightPx }) => [hash, widthPx !== null && heightPx !== null ? { widthPx, heightPx } : undefined]));
+  const pictures = [...all.values()].filter(
+    ({ path, sizeBytes }) => mediaTypeOf(path).startsWith('image/') && sizeBytes <= MOST_PICTURE_BYTES,
+  );
+  const known = new Map(
+    (
+      await tx.many<{ hash: string; widthPx: number | null; heightPx: number | null }>(
+        'select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1)',
+        [pictures.map(({ hash }) => hash)],
+      )
+    ).map(({ hash, widthPx, heightPx }) => [
+      hash,
+      widthPx !== null && heightPx !== null ? { widthPx, heightPx } : undefined,
+    ]),
+  );
   const fresh: [string, PictureSize | undefined][] = [];
   for (const { hash } of pictures) {
     if (known.has(hash)) continue;
@@ -99,8 +159,18 @@ async function pictureSizes(tx: Queries, all: ReadonlyMap<string, ManifestEntry>
     known.set(hash, size);
     fresh.push([hash, size]);
   }
-  await tx.run('insert into picture_size (hash, width_px, height_px) select * from unnest($1::text[], $2::int[], $3::int[]) on conflict do nothing', [
-    fresh.map(([hash]) => hash), fresh.map(([, size]) => size?.widthPx ?? null), fresh.map(([, size]) => size?.heightPx ?? null),
-  ]);
-  return new Map(pictures.flatMap(({ path, hash }) => { const size = known.get(hash); return size ? [[addressOfFile(path), size] as const] : []; }));
+  await tx.run(
+    'insert into picture_size (hash, width_px, height_px) select * from unnest($1::text[], $2::int[], $3::int[]) on conflict do nothing',
+    [
+      fresh.map(([hash]) => hash),
+      fresh.map(([, size]) => size?.widthPx ?? null),
+      fresh.map(([, size]) => size?.heightPx ?? null),
+    ],
+  );
+  return new Map(
+    pictures.flatMap(({ path, hash }) => {
+      const size = known.get(hash);
+      return size ? [[addressOfFile(path), size] as const] : [];
+    }),
+  );
 }

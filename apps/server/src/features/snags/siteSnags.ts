@@ -1,7 +1,18 @@
 /** Snags that only the whole site shows: links, doubles, files, menus and listings. */
 import { addressOfFile, isPageFile, splitAddress } from '@fastigium/core/address';
 import {
-  caseTwins, conflictWords, deadAnchors, deadLinks, doubled, heaviness, isSamplePicture, secretKind, shareSmallness, shutsAll, type Landing, type PageFacts,
+  caseTwins,
+  conflictWords,
+  deadAnchors,
+  deadLinks,
+  doubled,
+  heaviness,
+  isSamplePicture,
+  secretKind,
+  shareSmallness,
+  shutsAll,
+  type Landing,
+  type PageFacts,
 } from '@fastigium/core/checks';
 import { decodeSource, parsePage } from '@fastigium/core/html';
 import type { EffectiveLine } from '@fastigium/core/head';
@@ -42,7 +53,15 @@ export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<numbe
   const { site, all, subjects, anew } = of;
   const about = async (found: readonly Plain[]): Promise<NewSnag[]> => {
     const ids = await subjects([...new Set(found.map(({ path }) => path))]);
-    return found.map(({ code, path, detail }) => ({ code, path, page: ids.get(path), detail, start: undefined, end: undefined, mend: code === 'head-conflict' ? { label: 'Use what is set here', asks: undefined } : undefined }));
+    return found.map(({ code, path, detail }) => ({
+      code,
+      path,
+      page: ids.get(path),
+      detail,
+      start: undefined,
+      end: undefined,
+      mend: code === 'head-conflict' ? { label: 'Use what is set here', asks: undefined } : undefined,
+    }));
   };
   for (const column of ['title', 'description'] as const) {
     const values = anew.values?.[column];
@@ -51,8 +70,14 @@ export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<numbe
   if (anew.reach || leadElsewhere) await keepSiteFamily(tx, site, 'reach', await about(await reachSnags(tx, of)));
   if (anew.files) await keepSiteFamily(tx, site, 'files', await about(await fileSnags(tx, site, all)));
   if (setsHeads(of.draft) || anew.heads) await keepSiteFamily(tx, site, 'heads', await about(await headSnags(tx, of)));
-  if (anew.files || of.sharesPictures || (await tx.maybeOne(`select 1 from snag where site_id = $1 and code = 'share-picture-small' limit 1`, [site]))) await keepSiteFamily(tx, site, 'shared', await about(await shareSnags(tx, of)));
-  if (anew.structure || (leadElsewhere && of.draft.listings.size > 0)) await keepSiteFamily(tx, site, 'structure', await about(await structureSnags(tx, of)));
+  if (
+    anew.files ||
+    of.sharesPictures ||
+    (await tx.maybeOne(`select 1 from snag where site_id = $1 and code = 'share-picture-small' limit 1`, [site]))
+  )
+    await keepSiteFamily(tx, site, 'shared', await about(await shareSnags(tx, of)));
+  if (anew.structure || (leadElsewhere && of.draft.listings.size > 0))
+    await keepSiteFamily(tx, site, 'structure', await about(await structureSnags(tx, of)));
   return asked;
 }
 
@@ -63,29 +88,47 @@ async function headSnags(tx: Queries, { site, draft, importId, landing, all }: S
   const robots = robotsFile && parseRobots(decodeSource(await contentBytes(tx, robotsFile.hash)).text);
   const origin = await originOf(tx, site);
   const heads = await headsOf(tx, importId, draft, await headSources(tx, site, importId), origin);
-  return [...heads.pages.values()].filter(({ id }) => !draft.notReady.has(id)).flatMap((page) => {
-    const path = publishedPath(draft, page);
-    const { lines } = heads.of(page.id);
-    const canonical = lines.find(({ name }) => name === 'link:canonical')?.text;
-    const inside = canonical !== undefined && origin !== undefined && canonical.startsWith(`${origin}/`) ? canonical.slice(origin.length) : undefined;
-    return [
-      ...lines.filter(({ conflict }) => conflict !== undefined).map((line) => plain('head-conflict', path, conflictWords(line))),
-      ...(robots && !isNotFoundPage(path) && !isShutLine(lines) && !isAllowed(robots, '*', addressOfFile(path)) ? [plain('sitemap-shut', path, addressOfFile(path))] : []),
-      ...(inside !== undefined && landing(inside) === undefined ? [plain('canonical-gone', path, inside)] : []),
-    ];
-  });
+  return [...heads.pages.values()]
+    .filter(({ id }) => !draft.notReady.has(id))
+    .flatMap((page) => {
+      const path = publishedPath(draft, page);
+      const { lines } = heads.of(page.id);
+      const canonical = lines.find(({ name }) => name === 'link:canonical')?.text;
+      const inside =
+        canonical !== undefined && origin !== undefined && canonical.startsWith(`${origin}/`)
+          ? canonical.slice(origin.length)
+          : undefined;
+      return [
+        ...lines
+          .filter(({ conflict }) => conflict !== undefined)
+          .map((line) => plain('head-conflict', path, conflictWords(line))),
+        ...(robots && !isNotFoundPage(path) && !isShutLine(lines) && !isAllowed(robots, '*', addressOfFile(path))
+          ? [plain('sitemap-shut', path, addressOfFile(path))]
+          : []),
+        ...(inside !== undefined && landing(inside) === undefined ? [plain('canonical-gone', path, inside)] : []),
+      ];
+    });
 }
 
-const isShutLine = (lines: readonly EffectiveLine[]) => /\b(noindex|none)\b/i.test(lines.find(({ name }) => name === 'meta:robots')?.text ?? '');
+const isShutLine = (lines: readonly EffectiveLine[]) =>
+  /\b(noindex|none)\b/i.test(lines.find(({ name }) => name === 'meta:robots')?.text ?? '');
 
 /** Once for each picture, at the first of the pages that have it. */
 async function shareSnags(tx: Queries, { site, all }: SiteToCheck): Promise<Plain[]> {
   const rows = await tx.many<{ image: string; path: string }>(
-    `select facts->>'shareImage' as image, min(path) as path from page_fact where site_id = $1 and coalesce(facts->>'shareImage', '') <> '' group by 1`, [site],
+    `select facts->>'shareImage' as image, min(path) as path from page_fact where site_id = $1 and coalesce(facts->>'shareImage', '') <> '' group by 1`,
+    [site],
   );
   if (rows.length === 0) return [];
   const byAddress = new Map([...all.values()].map(({ path, hash }) => [addressOfFile(path), hash]));
-  const sizes = new Map((await tx.many<{ hash: string; widthPx: number; heightPx: number }>('select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1) and width_px is not null', [rows.flatMap(({ image }) => byAddress.get(image) ?? [])])).map((row) => [row.hash, row]));
+  const sizes = new Map(
+    (
+      await tx.many<{ hash: string; widthPx: number; heightPx: number }>(
+        'select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1) and width_px is not null',
+        [rows.flatMap(({ image }) => byAddress.get(image) ?? [])],
+      )
+    ).map((row) => [row.hash, row]),
+  );
   return rows.flatMap(({ image, path }) => {
     const small = shareSmallness(sizes.get(byAddress.get(image) ?? ''));
     return small === undefined ? [] : [plain('share-picture-small', path, `${image}, ${small}`)];
@@ -101,25 +144,69 @@ const plain = (code: string, path: string, detail: string): Plain => ({ code, pa
 const PAGES_AT_ONCE = 500;
 
 /** Of pages read just now, and of those that lead to what changed. `leadElsewhere`: some lead to other files than before. */
-async function checkLinks(tx: Queries, { site, landing, subjects, changed, changedRules, read }: SiteToCheck): Promise<{ asked: number; leadElsewhere: boolean }> {
+async function checkLinks(
+  tx: Queries,
+  { site, landing, subjects, changed, changedRules, read }: SiteToCheck,
+): Promise<{ asked: number; leadElsewhere: boolean }> {
   let leadElsewhere = false;
   const addresses = [...new Set([...changed, ...(changedRules ?? [])].map((address) => splitAddress(address).path))];
   // A folder may be asked for without its slash, and by the name of its file.
   const spelled = addresses.flatMap((address) => [address, address.replace(/\/$/, ''), `${address}index.html`]);
-  const rows = await tx.many<{ path: string }>('select path from page_fact where site_id = $1 and path = any($2) union select path from page_fact where site_id = $1 and links_to && $3::text[]', [site, [...read], spelled]);
+  const rows = await tx.many<{ path: string }>(
+    'select path from page_fact where site_id = $1 and path = any($2) union select path from page_fact where site_id = $1 and links_to && $3::text[]',
+    [site, [...read], spelled],
+  );
   for (let from = 0; from < rows.length; from += PAGES_AT_ONCE) {
     const paths = rows.slice(from, from + PAGES_AT_ONCE).map(({ path }) => path);
-    const pages = (await tx.many<{ facts: PageFacts }>('select facts from page_fact where site_id = $1 and path = any($2)', [site, paths])).map(({ facts }) => facts);
-    const fragments = pages.flatMap(({ links }) => links.flatMap(({ to, fragment }) => { const there = fragment === undefined ? undefined : landing(to); return there && there !== 'elsewhere' ? [there.file] : []; }));
-    const ids = new Map((await tx.many<{ path: string; ids: string[] }>(`select path, facts->'ids' as ids from page_fact where site_id = $1 and path = any($2)`, [site, [...new Set(fragments)]])).map(({ path, ids: each }) => [path, new Set(each)]));
+    const pages = (
+      await tx.many<{ facts: PageFacts }>('select facts from page_fact where site_id = $1 and path = any($2)', [
+        site,
+        paths,
+      ])
+    ).map(({ facts }) => facts);
+    const fragments = pages.flatMap(({ links }) =>
+      links.flatMap(({ to, fragment }) => {
+        const there = fragment === undefined ? undefined : landing(to);
+        return there && there !== 'elsewhere' ? [there.file] : [];
+      }),
+    );
+    const ids = new Map(
+      (
+        await tx.many<{ path: string; ids: string[] }>(
+          `select path, facts->'ids' as ids from page_fact where site_id = $1 and path = any($2)`,
+          [site, [...new Set(fragments)]],
+        )
+      ).map(({ path, ids: each }) => [path, new Set(each)]),
+    );
     const ofPage = await subjects(paths);
     const snags = pages.flatMap((page): NewSnag[] => {
       const found = (code: string, findings: Iterable<{ detail: string; start?: number; end?: number }>) =>
-        [...findings].map(({ detail, start, end }): NewSnag => ({ code, path: page.path, page: ofPage.get(page.path), detail, start, end, mend: undefined }));
-      return [...found('link-dead', deadLinks(page, landing)), ...found('anchor-dead', deadAnchors(page, landing, (file) => ids.get(file)))];
+        [...findings].map(({ detail, start, end }): NewSnag => ({
+          code,
+          path: page.path,
+          page: ofPage.get(page.path),
+          detail,
+          start,
+          end,
+          mend: undefined,
+        }));
+      return [
+        ...found('link-dead', deadLinks(page, landing)),
+        ...found(
+          'anchor-dead',
+          deadAnchors(page, landing, (file) => ids.get(file)),
+        ),
+      ];
     });
     await keepLinkSnags(tx, site, paths, snags);
-    const targets = pages.map((page) => [...new Set(page.links.flatMap(({ to }) => { const there = landing(to); return there && there !== 'elsewhere' && there.file !== page.path ? [there.file] : []; }))]);
+    const targets = pages.map((page) => [
+      ...new Set(
+        page.links.flatMap(({ to }) => {
+          const there = landing(to);
+          return there && there !== 'elsewhere' && there.file !== page.path ? [there.file] : [];
+        }),
+      ),
+    ]);
     const other = await tx.run(
       `update page_fact p set targets = r.targets from (select path, array(select jsonb_array_elements_text(each)) as targets from unnest($2::text[], $3::jsonb[]) as u(path, each)) r
         where p.site_id = $1 and p.path = r.path and p.targets is distinct from r.targets`,
@@ -131,7 +218,13 @@ async function checkLinks(tx: Queries, { site, landing, subjects, changed, chang
 }
 
 /** Pages that share a title, or a description; of some values, or of all. */
-async function keepDoubles(tx: Queries, site: string, column: 'title' | 'description', values: readonly string[] | undefined, about: (found: readonly Plain[]) => Promise<NewSnag[]>): Promise<void> {
+async function keepDoubles(
+  tx: Queries,
+  site: string,
+  column: 'title' | 'description',
+  values: readonly string[] | undefined,
+  about: (found: readonly Plain[]) => Promise<NewSnag[]>,
+): Promise<void> {
   const code = `${column}-doubled`;
   const rows = await tx.many<{ value: string; paths: string[] }>(
     `select ${column} as value, array_agg(path order by path) as paths from page_fact
@@ -150,15 +243,21 @@ async function reachSnags(tx: Queries, { site, draft, all }: SiteToCheck): Promi
   const unreached = await tx.many<{ path: string; title: string }>(
     // Joined, not "not in": that looks through all targets for each page once they are more than fit into the memory of a hash.
     `select f.path, f.title from page_fact f left join (select distinct unnest(targets) as path from page_fact where site_id = $1) led on led.path = f.path
-      where f.site_id = $1 and led.path is null`, [site],
+      where f.site_id = $1 and led.path is null`,
+    [site],
   );
-  const out = unreached.filter(({ path }) => path !== home && !isNotFoundPage(path) && isPageFile(path) && all.has(path)).map(({ path, title }) => plain('page-orphan', path, title || addressOfFile(path)));
+  const out = unreached
+    .filter(({ path }) => path !== home && !isNotFoundPage(path) && isPageFile(path) && all.has(path))
+    .map(({ path, title }) => plain('page-orphan', path, title || addressOfFile(path)));
   const robots = all.get('robots.txt');
-  if (robots && shutsAll(decodeSource(await contentBytes(tx, robots.hash)).text)) out.push(plain('site-shut', 'robots.txt', 'robots.txt keeps everyone out'));
+  if (robots && shutsAll(decodeSource(await contentBytes(tx, robots.hash)).text))
+    out.push(plain('site-shut', 'robots.txt', 'robots.txt keeps everyone out'));
   const { pages, shut } = await tx.one<{ pages: number; shut: number }>(
-    `select count(*)::int as pages, count(*) filter (where (facts->>'isShut')::boolean)::int as shut from page_fact where site_id = $1 and path ~* '\\.(html?|xhtml)$' and path not like '%404.html'`, [site],
+    `select count(*)::int as pages, count(*) filter (where (facts->>'isShut')::boolean)::int as shut from page_fact where site_id = $1 and path ~* '\\.(html?|xhtml)$' and path not like '%404.html'`,
+    [site],
   );
-  if (pages > 1 && shut === pages) out.push(plain('site-shut', home ?? [...all.keys()].find(isPageFile) ?? '', 'every page says noindex'));
+  if (pages > 1 && shut === pages)
+    out.push(plain('site-shut', home ?? [...all.keys()].find(isPageFile) ?? '', 'every page says noindex'));
   return out;
 }
 
@@ -173,11 +272,25 @@ async function fileSnags(tx: Queries, site: string, all: ReadonlyMap<string, Man
     if (others) out.push(plain('name-case', path, others.join(', ')));
   }
   if (pictures.length === 0) return out;
-  const sizes = new Map((await tx.many<{ hash: string; widthPx: number; heightPx: number }>('select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1) and width_px is not null', [pictures.map(({ hash }) => hash)])).map((row) => [row.hash, row]));
-  const widths = new Map((await tx.many<{ to: string; widths: number[] }>(
-    `select p->>'to' as to, array_agg((p->>'widthPx')::float8::int) as widths from page_fact, jsonb_array_elements(facts->'pictures') p where site_id = $1 and p ? 'widthPx' group by 1`, [site],
-  )).map(({ to, widths: each }) => [to, each]));
-  const same = doubled(pictures.filter(({ sizeBytes }) => sizeBytes > 0).map(({ path, hash }) => [path, hash] as const));
+  const sizes = new Map(
+    (
+      await tx.many<{ hash: string; widthPx: number; heightPx: number }>(
+        'select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1) and width_px is not null',
+        [pictures.map(({ hash }) => hash)],
+      )
+    ).map((row) => [row.hash, row]),
+  );
+  const widths = new Map(
+    (
+      await tx.many<{ to: string; widths: number[] }>(
+        `select p->>'to' as to, array_agg((p->>'widthPx')::float8::int) as widths from page_fact, jsonb_array_elements(facts->'pictures') p where site_id = $1 and p ? 'widthPx' group by 1`,
+        [site],
+      )
+    ).map(({ to, widths: each }) => [to, each]),
+  );
+  const same = doubled(
+    pictures.filter(({ sizeBytes }) => sizeBytes > 0).map(({ path, hash }) => [path, hash] as const),
+  );
   for (const { path, hash, sizeBytes } of pictures) {
     if (isSamplePicture(path)) out.push(plain('sample-picture', path, path.split('/').at(-1) ?? ''));
     const heavy = heaviness(sizeBytes, sizes.get(hash), widths.get(addressOfFile(path)) ?? []);
@@ -197,17 +310,32 @@ async function structureSnags(tx: Queries, { site, draft, importId }: SiteToChec
     if (draft.menus.get(menu.id)?.whereItDiffers) continue;
     for (const { page: source, missing, extra } of menu.differing) {
       const page = bySource.get(source);
-      const words = [...missing.map((label) => `lacks “${label}”`), ...extra.map((label) => `has “${label}” more`)].join(', ') || 'another order';
+      const words =
+        [...missing.map((label) => `lacks “${label}”`), ...extra.map((label) => `has “${label}” more`)].join(', ') ||
+        'another order';
       if (page) out.push(plain('menu-differs', publishedPath(draft, page), words));
     }
   }
   for (const [id, { page, importedAddresses }] of await listingsInDraft(tx, site, importId, draft)) {
     const path = publishedPath(draft, page);
     const removed = [...(draft.removedSections.get(id)?.values() ?? [])].map(({ section }) => section.name);
-    const leftOut = [...removed, ...[...draft.touches.values()].flatMap((touch) => (touch.kind === 'sections' && touch.scope.kind === 'page' && touch.scope.page === id ? touch.order.filter((section) => section.out).map(({ name }) => name) : []))];
-    const other = otherContent(parsePage(await contentBytes(tx, page.hash)), { importedAddresses: new Set(importedAddresses), before: addressOfFile(page.sourcePath) }).filter((name) => !leftOut.includes(name));
+    const leftOut = [
+      ...removed,
+      ...[...draft.touches.values()].flatMap((touch) =>
+        touch.kind === 'sections' && touch.scope.kind === 'page' && touch.scope.page === id
+          ? touch.order.filter((section) => section.out).map(({ name }) => name)
+          : [],
+      ),
+    ];
+    const other = otherContent(parsePage(await contentBytes(tx, page.hash)), {
+      importedAddresses: new Set(importedAddresses),
+      before: addressOfFile(page.sourcePath),
+    }).filter((name) => !leftOut.includes(name));
     if (other.length > 0) out.push(plain('listing-content', path, other.join(', ')));
-    const led = await tx.maybeOne('select 1 from page_fact where site_id = $1 and path <> $2 and targets @> array[$2] and path not like $3 limit 1', [site, path, `${path.replace(/index\.html$/, '')}%`]);
+    const led = await tx.maybeOne(
+      'select 1 from page_fact where site_id = $1 and path <> $2 and targets @> array[$2] and path not like $3 limit 1',
+      [site, path, `${path.replace(/index\.html$/, '')}%`],
+    );
     if (!led) out.push(plain('listing-unreached', path, addressOfFile(path)));
   }
   return out;

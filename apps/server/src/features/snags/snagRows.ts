@@ -26,7 +26,16 @@ const SITE_FAMILIES = {
   heads: ['head-conflict', 'canonical-gone', 'sitemap-shut'],
   shared: ['share-picture-small'],
   structure: ['menu-differs', 'listing-content', 'listing-unreached'],
-  redirects: ['redirect-loop', 'redirect-dead', 'redirect-no-target', 'redirect-chain', 'redirect-idle', 'redirect-twice', 'redirect-outside', 'redirect-over'],
+  redirects: [
+    'redirect-loop',
+    'redirect-dead',
+    'redirect-no-target',
+    'redirect-chain',
+    'redirect-idle',
+    'redirect-twice',
+    'redirect-outside',
+    'redirect-over',
+  ],
 } as const;
 export type SiteFamily = keyof typeof SITE_FAMILIES;
 
@@ -37,32 +46,63 @@ export type Subjects = (paths: readonly string[]) => Promise<ReadonlyMap<string,
 export function subjectsIn(tx: Queries, importId: string, draft: Draft): Subjects {
   const isPlain = draft.style === 'imported' && draft.basePath === '';
   let all: Promise<Map<string, string>> | undefined;
-  const byPath = (pages: ReadonlyMap<string, SourcePage>) => new Map([...pages.values()].map((page) => [publishedPath(draft, page), page.id]));
+  const byPath = (pages: ReadonlyMap<string, SourcePage>) =>
+    new Map([...pages.values()].map((page) => [publishedPath(draft, page), page.id]));
   return async (paths) => {
-    if (!isPlain || all !== undefined || paths.length > FEW_PATHS) return (all ??= allPages(tx, importId, draft).then(byPath));
+    if (!isPlain || all !== undefined || paths.length > FEW_PATHS)
+      return (all ??= allPages(tx, importId, draft).then(byPath));
     if (paths.length === 0) return new Map();
-    const [standing, moved] = [await pagesAt(tx, importId, paths), await pagesById(tx, importId, draft, [...draft.addresses.keys(), ...draft.nodes.keys()])];
-    return byPath(new Map([...standing.filter(({ id }) => !isOut(draft, id)), ...moved.values()].map((page) => [page.id, page])));
+    const [standing, moved] = [
+      await pagesAt(tx, importId, paths),
+      await pagesById(tx, importId, draft, [...draft.addresses.keys(), ...draft.nodes.keys()]),
+    ];
+    return byPath(
+      new Map([...standing.filter(({ id }) => !isOut(draft, id)), ...moved.values()].map((page) => [page.id, page])),
+    );
   };
 }
 
 const FEW_PATHS = 500;
 
 /** Puts the new snags of some pages, those of the page alone, in place of those they had. */
-export async function keepPageSnags(tx: Queries, site: string, paths: readonly string[], snags: readonly NewSnag[]): Promise<void> {
-  await tx.run('delete from snag where site_id = $1 and path = any($2) and code <> all ($3)', [site, paths, [...LINK_CODES, ...Object.values(SITE_FAMILIES).flat()]]);
+export async function keepPageSnags(
+  tx: Queries,
+  site: string,
+  paths: readonly string[],
+  snags: readonly NewSnag[],
+): Promise<void> {
+  await tx.run('delete from snag where site_id = $1 and path = any($2) and code <> all ($3)', [
+    site,
+    paths,
+    [...LINK_CODES, ...Object.values(SITE_FAMILIES).flat()],
+  ]);
   await addSnags(tx, site, snags);
 }
 
 /** The same for those of their links. */
-export async function keepLinkSnags(tx: Queries, site: string, paths: readonly string[], snags: readonly NewSnag[]): Promise<void> {
+export async function keepLinkSnags(
+  tx: Queries,
+  site: string,
+  paths: readonly string[],
+  snags: readonly NewSnag[],
+): Promise<void> {
   await tx.run('delete from snag where site_id = $1 and path = any($2) and code = any($3)', [site, paths, LINK_CODES]);
   await addSnags(tx, site, snags);
 }
 
 /** Puts the new snags of a family in place of all it had; with details, only of those that are about one of them. */
-export async function keepSiteFamily(tx: Queries, site: string, family: SiteFamily, snags: readonly NewSnag[], details?: readonly string[]): Promise<void> {
-  await tx.run('delete from snag where site_id = $1 and code = any($2) and ($3::text[] is null or detail = any($3))', [site, SITE_FAMILIES[family], details?.map(shortened) ?? null]);
+export async function keepSiteFamily(
+  tx: Queries,
+  site: string,
+  family: SiteFamily,
+  snags: readonly NewSnag[],
+  details?: readonly string[],
+): Promise<void> {
+  await tx.run('delete from snag where site_id = $1 and code = any($2) and ($3::text[] is null or detail = any($3))', [
+    site,
+    SITE_FAMILIES[family],
+    details?.map(shortened) ?? null,
+  ]);
   await addSnags(tx, site, snags);
 }
 
@@ -81,8 +121,19 @@ async function addSnags(tx: Queries, site: string, snags: readonly NewSnag[]): P
     `insert into snag (site_id, key, code, severity, path, page_id, detail, span_start, span_end, mend_label, mend_asks)
      select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::text[], $8::int[], $9::int[], $10::text[], $11::text[])
      on conflict (site_id, key) do nothing`,
-    [site, keyed.map((s) => s.key), keyed.map((s) => s.code), keyed.map((s) => s.severity), keyed.map((s) => s.path), keyed.map((s) => s.page ?? null), keyed.map((s) => shortened(s.detail)),
-      keyed.map((s) => s.start ?? null), keyed.map((s) => s.end ?? null), keyed.map((s) => s.mend?.label ?? null), keyed.map((s) => s.mend?.asks ?? null)],
+    [
+      site,
+      keyed.map((s) => s.key),
+      keyed.map((s) => s.code),
+      keyed.map((s) => s.severity),
+      keyed.map((s) => s.path),
+      keyed.map((s) => s.page ?? null),
+      keyed.map((s) => shortened(s.detail)),
+      keyed.map((s) => s.start ?? null),
+      keyed.map((s) => s.end ?? null),
+      keyed.map((s) => s.mend?.label ?? null),
+      keyed.map((s) => s.mend?.asks ?? null),
+    ],
   );
 }
 

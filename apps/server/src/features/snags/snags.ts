@@ -20,8 +20,20 @@ import { draftHeads } from '../metadata/table.ts';
 import { initials } from '../people/initials.ts';
 
 interface Row extends Record<string, unknown> {
-  key: string; code: string; severity: 'must' | 'look'; path: string; page: string | null; detail: string; start: number | null; mendLabel: string | null; mendAsks: string | null;
-  title: string | null; reason: string | null; byId: string | null; byName: string | null; at: Date | null;
+  key: string;
+  code: string;
+  severity: 'must' | 'look';
+  path: string;
+  page: string | null;
+  detail: string;
+  start: number | null;
+  mendLabel: string | null;
+  mendAsks: string | null;
+  title: string | null;
+  reason: string | null;
+  byId: string | null;
+  byName: string | null;
+  at: Date | null;
 }
 
 /** No more than a ledger shows smoothly. */
@@ -36,27 +48,56 @@ export async function snagList(deps: Deps, site: string): Promise<Snags> {
     `select s.key, s.code, s.severity, s.path, s.page_id as page, s.detail, s.span_start as start, s.mend_label as "mendLabel", s.mend_asks as "mendAsks",
             f.title, d.reason, p.id as "byId", p.name as "byName", d.at
        from snag s left join page_fact f using (site_id, path) left join snag_dismissal d using (site_id, key) left join person p on p.id = d.by
-      where s.site_id = $1 order by s.path, s.span_start nulls first, s.key limit $2`, [site, MOST],
+      where s.site_id = $1 order by s.path, s.span_start nulls first, s.key limit $2`,
+    [site, MOST],
   );
   const endings = await titleEndings(db, currentImport);
   return {
-    version: state?.version ?? 0, isCurrent: state?.version === version,
+    version: state?.version ?? 0,
+    isCurrent: state?.version === version,
     kinds: ALL_CHECKS.map(({ code, severity, title, how, source }) => ({ code, severity, title, how, source })),
     snags: rows.map((row) => ({
-      key: row.key, code: row.code, severity: row.severity, path: row.path, page: row.page, detail: row.detail, hasPlace: row.start !== null,
-      subject: row.page !== null || row.title !== null ? labelOf(row.title ?? '', endings) || addressOfFile(row.path) : `/${row.path}`,
-      mend: row.mendLabel === null || (row.page === null && row.code !== 'redirect-chain') ? null : { label: row.mendLabel, asks: row.mendAsks },
-      dismissed: row.reason !== null && row.byId !== null && row.byName !== null && row.at ? { reason: row.reason, by: { id: row.byId, name: row.byName, initials: initials(row.byName) }, at: row.at.toISOString() } : null,
+      key: row.key,
+      code: row.code,
+      severity: row.severity,
+      path: row.path,
+      page: row.page,
+      detail: row.detail,
+      hasPlace: row.start !== null,
+      subject:
+        row.page !== null || row.title !== null
+          ? labelOf(row.title ?? '', endings) || addressOfFile(row.path)
+          : `/${row.path}`,
+      mend:
+        row.mendLabel === null || (row.page === null && row.code !== 'redirect-chain')
+          ? null
+          : { label: row.mendLabel, asks: row.mendAsks },
+      dismissed:
+        row.reason !== null && row.byId !== null && row.byName !== null && row.at
+          ? {
+              reason: row.reason,
+              by: { id: row.byId, name: row.byName, initials: initials(row.byName) },
+              at: row.at.toISOString(),
+            }
+          : null,
     })),
   };
 }
 
 interface KnownSnag extends Record<string, unknown> {
-  code: string; path: string; page: string | null; detail: string; start: number | null; end: number | null;
+  code: string;
+  path: string;
+  page: string | null;
+  detail: string;
+  start: number | null;
+  end: number | null;
 }
 
 async function knownSnag(queries: Queries, site: string, key: string): Promise<KnownSnag> {
-  const row = await queries.maybeOne<KnownSnag>('select code, path, page_id as page, detail, span_start as start, span_end as "end" from snag where site_id = $1 and key = $2', [site, key]);
+  const row = await queries.maybeOne<KnownSnag>(
+    'select code, path, page_id as page, detail, span_start as start, span_end as "end" from snag where site_id = $1 and key = $2',
+    [site, key],
+  );
   if (!row) throw new DomainError('not-found', { what: 'such snag' });
   return row;
 }
@@ -74,7 +115,10 @@ export async function snagPlace(deps: Deps, site: string, key: string): Promise<
 export async function dismissSnag(deps: Deps, site: string, by: string, key: string, reason: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
     await knownSnag(tx, site, key);
-    await tx.run('insert into snag_dismissal (site_id, key, reason, by) values ($1, $2, $3, $4) on conflict (site_id, key) do update set reason = $3, by = $4, at = now()', [site, key, reason, by]);
+    await tx.run(
+      'insert into snag_dismissal (site_id, key, reason, by) values ($1, $2, $3, $4) on conflict (site_id, key) do update set reason = $3, by = $4, at = now()',
+      [site, key, reason, by],
+    );
     await announce(tx, { kind: 'snags', site });
   });
 }
@@ -87,38 +131,86 @@ export async function recallSnag(deps: Deps, site: string, key: string): Promise
 }
 
 /** The check is run on the page's source, where touches are anchored; the finding of the same words is the one meant, else the one in the same order. */
-export async function mendSnag(deps: Deps, site: string, by: { id: string; name: string }, key: string, request: { version: number; answer: string }) {
+export async function mendSnag(
+  deps: Deps,
+  site: string,
+  by: { id: string; name: string },
+  key: string,
+  request: { version: number; answer: string },
+) {
   const snag = await knownSnag(deps.db, site, key);
   const check = PAGE_CHECKS.find(({ code }) => code === snag.code);
-  if (snag.code === 'redirect-chain') return decide(deps, site, by, { version: request.version, decision: { kind: 'chains-flattened', addresses: [`/${snag.path}`] } });
-  if (snag.page !== null && snag.code === 'head-conflict') return useWhatIsSet(deps, site, by, snag.page, snag.detail, request.version);
+  if (snag.code === 'redirect-chain')
+    return decide(deps, site, by, {
+      version: request.version,
+      decision: { kind: 'chains-flattened', addresses: [`/${snag.path}`] },
+    });
+  if (snag.page !== null && snag.code === 'head-conflict')
+    return useWhatIsSet(deps, site, by, snag.page, snag.detail, request.version);
   if (snag.page === null || !check) throw new DomainError('snag-not-mendable');
   const { page, bytes, importId } = await openPage(deps.db, site, snag.page);
   const sizes = await sizesNear(deps.db, importId);
-  const findings = [...check.find(checkedPage({ path: page.sourcePath, address: addressOfFile(page.sourcePath), bytes }, { sheetAt: () => undefined, pictureAt: sizes }))];
-  const alike = (await deps.db.many<{ key: string }>('select key from snag where site_id = $1 and path = $2 and code = $3 order by span_start', [site, snag.path, snag.code])).findIndex((each) => each.key === key);
+  const findings = [
+    ...check.find(
+      checkedPage(
+        { path: page.sourcePath, address: addressOfFile(page.sourcePath), bytes },
+        { sheetAt: () => undefined, pictureAt: sizes },
+      ),
+    ),
+  ];
+  const alike = (
+    await deps.db.many<{ key: string }>(
+      'select key from snag where site_id = $1 and path = $2 and code = $3 order by span_start',
+      [site, snag.path, snag.code],
+    )
+  ).findIndex((each) => each.key === key);
   const finding = findings.find(({ detail }) => detail === snag.detail) ?? findings[alike];
   const work = finding?.mend?.work(request.answer);
   if (!work) throw new DomainError('snag-not-mendable');
-  if (snag.code === 'language-missing' && !/^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$/.test(request.answer)) throw new DomainError('language-unreadable', { language: request.answer });
+  if (snag.code === 'language-missing' && !/^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$/.test(request.answer))
+    throw new DomainError('language-unreadable', { language: request.answer });
   const scope = { kind: 'page', page: page.id } as const;
-  if (work.kind === 'line') return decide(deps, site, by, { version: request.version, decision: { kind: 'head', settings: [{ scope, name: work.name, text: work.text, own: null }] } });
+  if (work.kind === 'line')
+    return decide(deps, site, by, {
+      version: request.version,
+      decision: { kind: 'head', settings: [{ scope, name: work.name, text: work.text, own: null }] },
+    });
   const touch = { ...work, scope } as const;
-  return decide(deps, site, by, { version: request.version, decision: { kind: 'touch', touch } as Parameters<typeof decide>[3]['decision'] });
+  return decide(deps, site, by, {
+    version: request.version,
+    decision: { kind: 'touch', touch } as Parameters<typeof decide>[3]['decision'],
+  });
 }
 
 /** The page's own tag gives way to what is inherited, and follows it from then on. */
-async function useWhatIsSet(deps: Deps, site: string, by: { id: string; name: string }, page: string, words: string, version: number) {
+async function useWhatIsSet(
+  deps: Deps,
+  site: string,
+  by: { id: string; name: string },
+  page: string,
+  words: string,
+  version: number,
+) {
   const { heads } = await draftHeads(deps.db, site);
   const line = heads.of(page).lines.find((each) => conflictWords(each) === words);
   if (!line) throw new DomainError('snag-not-mendable');
-  return decide(deps, site, by, { version, decision: { kind: 'head', settings: [{ scope: { kind: 'page', page }, name: line.name, text: null, own: 'replaced' }] } });
+  return decide(deps, site, by, {
+    version,
+    decision: {
+      kind: 'head',
+      settings: [{ scope: { kind: 'page', page }, name: line.name, text: null, own: 'replaced' }],
+    },
+  });
 }
 
 /** Sizes of the import's and the draft's pictures, looked up as they are asked for. */
-async function sizesNear(queries: Queries, importId: string): Promise<(address: string) => ReturnType<typeof pictureSize>> {
+async function sizesNear(
+  queries: Queries,
+  importId: string,
+): Promise<(address: string) => ReturnType<typeof pictureSize>> {
   const rows = await queries.many<{ address: string; widthPx: number; heightPx: number }>(
-    'select f.address, p.width_px as "widthPx", p.height_px as "heightPx" from source_file f join picture_size p using (hash) where f.import_id = $1 and p.width_px is not null', [importId],
+    'select f.address, p.width_px as "widthPx", p.height_px as "heightPx" from source_file f join picture_size p using (hash) where f.import_id = $1 and p.width_px is not null',
+    [importId],
   );
   const sizes = new Map(rows.map(({ address, widthPx, heightPx }) => [address, { widthPx, heightPx }]));
   return (address) => sizes.get(address);
@@ -127,15 +219,20 @@ async function sizesNear(queries: Queries, importId: string): Promise<(address: 
 /** Snags that hold a release: those that must be fixed and nobody has taken on their name. */
 export async function holdingSnags(queries: Queries, site: string): Promise<number> {
   const { n } = await queries.one<{ n: number }>(
-    `select count(*)::int as n from snag s where site_id = $1 and severity = 'must' and not exists (select 1 from snag_dismissal d where d.site_id = s.site_id and d.key = s.key)`, [site],
+    `select count(*)::int as n from snag s where site_id = $1 and severity = 'must' and not exists (select 1 from snag_dismissal d where d.site_id = s.site_id and d.key = s.key)`,
+    [site],
   );
   return n;
 }
 
-export async function snagCounts(queries: Queries, site: string): Promise<{ must: number; look: number; dismissed: number; metadata: number }> {
+export async function snagCounts(
+  queries: Queries,
+  site: string,
+): Promise<{ must: number; look: number; dismissed: number; metadata: number }> {
   return queries.one<{ must: number; look: number; dismissed: number; metadata: number }>(
     `select count(*) filter (where d.key is null and s.severity = 'must')::int as must, count(*) filter (where d.key is null and s.severity = 'look')::int as look,
             count(*) filter (where d.key is not null)::int as dismissed, count(*) filter (where d.key is null and s.code = any($2))::int as metadata
-       from snag s left join snag_dismissal d using (site_id, key) where s.site_id = $1`, [site, METADATA_CODES],
+       from snag s left join snag_dismissal d using (site_id, key) where s.site_id = $1`,
+    [site, METADATA_CODES],
   );
 }

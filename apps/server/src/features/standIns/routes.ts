@@ -5,24 +5,39 @@ import { z } from 'zod';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
 
-const clockAnswer = z.object({ nowMs: z.number(), aheadMs: z.number() }).transform(({ nowMs, aheadMs }) => standInClock.parse({ now: new Date(nowMs).toISOString(), aheadMs }));
+const clockAnswer = z
+  .object({ nowMs: z.number(), aheadMs: z.number() })
+  .transform(({ nowMs, aheadMs }) => standInClock.parse({ now: new Date(nowMs).toISOString(), aheadMs }));
 
 export function standInsRoutes(routes: Routes, deps: Deps): void {
   const { standInsUrl, standInsToken } = deps.config.world;
-  async function panel<T extends z.ZodType>(schema: T, method: string, path: string, body?: unknown): Promise<z.output<T>> {
+  async function panel<T extends z.ZodType>(
+    schema: T,
+    method: string,
+    path: string,
+    body?: unknown,
+  ): Promise<z.output<T>> {
     if (standInsUrl === undefined) throw new DomainError('standin-refused', { detail: 'there are none here' });
     const answer = await fetch(new URL(path, standInsUrl), {
-      method, headers: { 'authorization': `Bearer ${standInsToken}`, 'content-type': 'application/json' }, signal: AbortSignal.timeout(5000), ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-    }).catch((error: unknown) => { throw new DomainError('standin-refused', { detail: 'they do not answer' }, { cause: error }); });
+      method,
+      headers: { authorization: `Bearer ${standInsToken}`, 'content-type': 'application/json' },
+      signal: AbortSignal.timeout(5000),
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    }).catch((error: unknown) => {
+      throw new DomainError('standin-refused', { detail: 'they do not answer' }, { cause: error });
+    });
     if (!answer.ok) throw new DomainError('standin-refused', { detail: `answer ${answer.status}` });
     return schema.parse(await answer.json());
   }
   const registrar = () => {
     // Only a stand-in's zone panel is ours to play; a real registrar's is its own.
-    if (!deps.world.registrar || standInsUrl === undefined) throw new DomainError('standin-refused', { detail: 'there are none here' });
+    if (!deps.world.registrar || standInsUrl === undefined)
+      throw new DomainError('standin-refused', { detail: 'there are none here' });
     return deps.world.registrar;
   };
-  routes.on(standInsApi.clock, () => (standInsUrl === undefined ? Promise.resolve(null) : panel(clockAnswer, 'GET', '/clock')));
+  routes.on(standInsApi.clock, () =>
+    standInsUrl === undefined ? Promise.resolve(null) : panel(clockAnswer, 'GET', '/clock'),
+  );
   routes.on(standInsApi.runOn, async ({ body }) => {
     const clock = await panel(clockAnswer, 'POST', '/clock', body);
     await deps.world.clock.refresh();

@@ -34,10 +34,19 @@ async function deliverAtDue(deps: Deps, log: Logger): Promise<void> {
   const due = await deps.db.many<Due>(
     `update delivery d set next_at = $2, attempts = attempts + 1 from hook h
       where d.hook_id = h.id and d.id in (select id from delivery where state = 'waiting' and next_at <= $1 order by next_at for update skip locked limit 10)
-      returning d.id, h.id as hook, h.kind, h.url, h.secret, d.body, d.attempts`, [new Date(nowMs), new Date(nowMs + CLAIM_MS)],
+      returning d.id, h.id as hook, h.kind, h.url, h.secret, d.body, d.attempts`,
+    [new Date(nowMs), new Date(nowMs + CLAIM_MS)],
   );
-  await Promise.all(due.map((each) => deliver(deps, each).catch((error: unknown) => log.warn({ err: error, delivery: each.id }, 'telling failed'))));
-  if (due.length > 0) await deps.db.run(`delete from delivery where state <> 'waiting' and at < $1::timestamptz - make_interval(days => $2)`, [new Date(nowMs), KEPT_DAYS]);
+  await Promise.all(
+    due.map((each) =>
+      deliver(deps, each).catch((error: unknown) => log.warn({ err: error, delivery: each.id }, 'telling failed')),
+    ),
+  );
+  if (due.length > 0)
+    await deps.db.run(
+      `delete from delivery where state <> 'waiting' and at < $1::timestamptz - make_interval(days => $2)`,
+      [new Date(nowMs), KEPT_DAYS],
+    );
 }
 
 async function deliver(deps: Deps, { id, hook, kind, url, secret, body, attempts }: Due): Promise<void> {
@@ -51,6 +60,10 @@ async function deliver(deps: Deps, { id, hook, kind, url, secret, body, attempts
   const problem = answer.ok ? (isThere ? null : `answers ${answer.status}`) : answer.detail.slice(0, 300);
   const state = isThere ? 'arrived' : attempts >= MOST_ATTEMPTS ? 'given-up' : 'waiting';
   await deps.db.run('update delivery set state = $2, status = $3, problem = $4, next_at = $5 where id = $1', [
-    id, state, answer.ok ? answer.status : null, problem, new Date(deps.world.clock.nowMs() + retryAfterMs(attempts)),
+    id,
+    state,
+    answer.ok ? answer.status : null,
+    problem,
+    new Date(deps.world.clock.nowMs() + retryAfterMs(attempts)),
   ]);
 }

@@ -15,22 +15,34 @@ import { publicUrl } from './publicUrl.ts';
 const MOST_NAMED = 40;
 
 export async function messageDraft(deps: Deps, site: string): Promise<{ text: string; release: number | null }> {
-  const live = await deps.db.maybeOne<ReleaseContents & { number: number; name: string; label: string } & Record<string, unknown>>(
-    `select r.number, r.shards, r.rules_hash as "rulesHash", s.name, s.temporary_label as label from site s join release r on r.id = s.live_release where s.id = $1`, [site],
+  const live = await deps.db.maybeOne<
+    ReleaseContents & { number: number; name: string; label: string } & Record<string, unknown>
+  >(
+    `select r.number, r.shards, r.rules_hash as "rulesHash", s.name, s.temporary_label as label from site s join release r on r.id = s.live_release where s.id = $1`,
+    [site],
   );
   if (!live) return { text: '', release: null };
   const before = await deps.db.maybeOne<ReleaseContents & Record<string, unknown>>(
-    `select shards, rules_hash as "rulesHash" from release where site_id = $1 and live_at is not null and shards is not null and number < $2 order by number desc limit 1`, [site, live.number],
+    `select shards, rules_hash as "rulesHash" from release where site_id = $1 and live_at is not null and shards is not null and number < $2 order by number desc limit 1`,
+    [site, live.number],
   );
   const { changes } = await changesBetween(deps, before, live);
-  const paths = (wanted: (change: Change) => boolean) => changes.filter((change) => wanted(change) && change.key.startsWith('file:')).slice(0, MOST_NAMED).map(({ key }) => key.slice('file:'.length));
+  const paths = (wanted: (change: Change) => boolean) =>
+    changes
+      .filter((change) => wanted(change) && change.key.startsWith('file:'))
+      .slice(0, MOST_NAMED)
+      .map(({ key }) => key.slice('file:'.length));
   const titles = (of: readonly string[]) => titlesOf(deps, live.shards, of);
   return {
     release: live.number,
     text: releaseMessage({
-      site: live.name, url: await publicUrl(deps, deps.db, site, live.label), isFirst: before === undefined,
-      newPages: before === undefined ? [] : await titles(paths(({ group, what }) => group === 'addresses' && what === 'added')),
-      changedPages: before === undefined ? [] : await titles(paths(({ group, what }) => group === 'pages' && what === 'changed')),
+      site: live.name,
+      url: await publicUrl(deps, deps.db, site, live.label),
+      isFirst: before === undefined,
+      newPages:
+        before === undefined ? [] : await titles(paths(({ group, what }) => group === 'addresses' && what === 'added')),
+      changedPages:
+        before === undefined ? [] : await titles(paths(({ group, what }) => group === 'pages' && what === 'changed')),
     }),
   };
 }
@@ -49,7 +61,8 @@ async function titlesOf({ db }: Deps, shards: ShardHashes, paths: readonly strin
 
 export async function sendMessage(deps: Deps, site: string, hook: string, text: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
-    if (!(await tx.maybeOne(`select 1 from hook where id = $1 and site_id = $2 and kind = 'account'`, [hook, site]))) throw new DomainError('not-found', { what: 'such account' });
+    if (!(await tx.maybeOne(`select 1 from hook where id = $1 and site_id = $2 and kind = 'account'`, [hook, site])))
+      throw new DomainError('not-found', { what: 'such account' });
     await keepTelling(tx, deps, [hook], site, { event: 'message', words: text });
   });
 }

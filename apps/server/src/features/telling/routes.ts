@@ -6,7 +6,8 @@ import { addHook, hooksOf, removeHook, tryHook } from './hooks.ts';
 
 export function tellingRoutes(routes: Routes, deps: Deps): void {
   routes.on(tellingApi.hooks, async ({ params }) => ({
-    hooks: await hooksOf(deps.db, params.site), offered: { index: deps.config.world.offered.index ?? null, account: deps.config.world.offered.account ?? null },
+    hooks: await hooksOf(deps.db, params.site),
+    offered: { index: deps.config.world.offered.index ?? null, account: deps.config.world.offered.account ?? null },
   }));
   routes.on(tellingApi.add, ({ params, body, person }) => addHook(deps, params.site, person, body));
   routes.on(tellingApi.remove, async ({ params }) => {

@@ -4,12 +4,29 @@ import type { Deps } from '../../deps.ts';
 
 const purpose = (site: string, hash: string): string => `visitor password ${site} ${hash}`;
 
-export async function keepPassword(tx: Queries, { seal, world }: Pick<Deps, 'seal' | 'world'>, { site, hash, password }: { readonly site: string; readonly hash: string; readonly password: string }): Promise<void> {
-  await tx.run('insert into visitor_password (site_id, hash, sealed, at) values ($1, $2, $3, $4)', [site, hash, seal.seal(purpose(site, hash), password), new Date(world.clock.nowMs())]);
+export async function keepPassword(
+  tx: Queries,
+  { seal, world }: Pick<Deps, 'seal' | 'world'>,
+  { site, hash, password }: { readonly site: string; readonly hash: string; readonly password: string },
+): Promise<void> {
+  await tx.run('insert into visitor_password (site_id, hash, sealed, at) values ($1, $2, $3, $4)', [
+    site,
+    hash,
+    seal.seal(purpose(site, hash), password),
+    new Date(world.clock.nowMs()),
+  ]);
 }
 
 /** By their hashes. */
-export async function passwordsOf(queries: Queries, { seal }: Pick<Deps, 'seal'>, site: string, hashes: readonly string[]): Promise<Map<string, string>> {
-  const rows = await queries.many<{ hash: string; sealed: Buffer }>('select hash, sealed from visitor_password where site_id = $1 and hash = any($2)', [site, [...hashes]]);
+export async function passwordsOf(
+  queries: Queries,
+  { seal }: Pick<Deps, 'seal'>,
+  site: string,
+  hashes: readonly string[],
+): Promise<Map<string, string>> {
+  const rows = await queries.many<{ hash: string; sealed: Buffer }>(
+    'select hash, sealed from visitor_password where site_id = $1 and hash = any($2)',
+    [site, [...hashes]],
+  );
   return new Map(rows.map(({ hash, sealed }) => [hash, seal.open(purpose(site, hash), sealed)]));
 }

@@ -16,7 +16,10 @@ export async function visitorsOf(deps: Deps, site: string): Promise<Visitors> {
   const decisions = await history(db, site);
   const draft = foldDecisions(decisions);
   const situation = { tx: db, deps, site, importId, decisions, draft: withRemoved(draft), seq: version };
-  const ids = [...[...draft.entries.keys()].flatMap((place) => place ?? []), ...(draft.shownInstead === undefined ? [] : [draft.shownInstead])];
+  const ids = [
+    ...[...draft.entries.keys()].flatMap((place) => place ?? []),
+    ...(draft.shownInstead === undefined ? [] : [draft.shownInstead]),
+  ];
   const pages = await pagesById(db, importId, situation.draft, ids);
   const named = async (id: string) => {
     const page = pages.get(id);
@@ -29,14 +32,27 @@ export async function visitorsOf(deps: Deps, site: string): Promise<Visitors> {
   }
   const shown = draft.shownInstead === undefined ? undefined : await named(draft.shownInstead);
   return {
-    version, places: places.sort((a, b) => (a.place === null ? -1 : b.place === null ? 1 : a.address < b.address ? -1 : 1)),
-    instead: shown && draft.shownInstead !== undefined ? { page: draft.shownInstead, ...shown } : null, lastDay: draft.lastDay ?? null, isEnforced,
+    version,
+    places: places.sort((a, b) => (a.place === null ? -1 : b.place === null ? 1 : a.address < b.address ? -1 : 1)),
+    instead: shown && draft.shownInstead !== undefined ? { page: draft.shownInstead, ...shown } : null,
+    lastDay: draft.lastDay ?? null,
+    isEnforced,
   };
 }
 
-export async function passwordsInDraft(deps: Deps, site: string): Promise<{ place: string | null; user: string; password: string }[]> {
-  const entries = [...foldDecisions(await history(deps.db, site)).entries].flatMap(([place, entry]) => (entry.kind === 'password' ? [{ place, ...entry }] : []));
-  const known = await passwordsOf(deps.db, deps, site, entries.map(({ hash }) => hash));
+export async function passwordsInDraft(
+  deps: Deps,
+  site: string,
+): Promise<{ place: string | null; user: string; password: string }[]> {
+  const entries = [...foldDecisions(await history(deps.db, site)).entries].flatMap(([place, entry]) =>
+    entry.kind === 'password' ? [{ place, ...entry }] : [],
+  );
+  const known = await passwordsOf(
+    deps.db,
+    deps,
+    site,
+    entries.map(({ hash }) => hash),
+  );
   return entries.map(({ place, user, hash }) => {
     const password = known.get(hash);
     if (password === undefined) throw new DomainError('not-found', { what: 'such password' });

@@ -25,28 +25,51 @@ export interface WatchedDates {
 /** Days ahead that are known: of the certificate, the name, and the site itself. */
 export async function datesOf(db: Queries, site: string): Promise<WatchedDates> {
   const [address, look] = [await siteAddress(db, site), await latestLook(db, site)];
-  const live = await db.maybeOne<{ rulesHash: string | null }>('select r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1', [site]);
+  const live = await db.maybeOne<{ rulesHash: string | null }>(
+    'select r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1',
+    [site],
+  );
   const lastDay = live ? (await servingOf(db, live.rulesHash)).access.lastDay : undefined;
   const served = look?.facts.certificate;
   const registered = look?.facts.registration;
   return {
-    certificate: address && served?.kind === 'served' ? { name: address.main, notAfterMs: served.seen.notAfterMs, renewsItself: true } : undefined,
-    registration: address && registered?.kind === 'held' && registered.expiresAtMs !== undefined ? { name: address.main, expiresAtMs: registered.expiresAtMs } : undefined,
-    comesDown: lastDay === undefined ? undefined : { day: lastDay, endsAtMs: Date.parse(`${lastDay}T00:00:00Z`) + DAY_MS },
+    certificate:
+      address && served?.kind === 'served'
+        ? { name: address.main, notAfterMs: served.seen.notAfterMs, renewsItself: true }
+        : undefined,
+    registration:
+      address && registered?.kind === 'held' && registered.expiresAtMs !== undefined
+        ? { name: address.main, expiresAtMs: registered.expiresAtMs }
+        : undefined,
+    comesDown:
+      lastDay === undefined ? undefined : { day: lastDay, endsAtMs: Date.parse(`${lastDay}T00:00:00Z`) + DAY_MS },
   };
 }
 
 async function factsOf(db: Queries, site: string, nowMs: number): Promise<AlertFacts> {
-  const isLive = (await db.maybeOne('select 1 from site where id = $1 and live_release is not null', [site])) !== undefined;
+  const isLive =
+    (await db.maybeOne('select 1 from site where id = $1 and live_release is not null', [site])) !== undefined;
   if (!isLive) return {};
-  const probe = await db.maybeOne<{ isUp: boolean; problem: string | null }>('select is_up as "isUp", problem from probe where site_id = $1 order by at desc limit 1', [site]);
-  const log = await db.maybeOne<{ problem: string | null }>('select problem from watched_log where site_id = $1', [site]);
+  const probe = await db.maybeOne<{ isUp: boolean; problem: string | null }>(
+    'select is_up as "isUp", problem from probe where site_id = $1 order by at desc limit 1',
+    [site],
+  );
+  const log = await db.maybeOne<{ problem: string | null }>('select problem from watched_log where site_id = $1', [
+    site,
+  ]);
   const drift = await driftOf(db, site);
   const [first] = drift?.findings ?? [];
   return {
     ...(await datesOf(db, site)),
     away: probe && !probe.isUp ? { problem: probe.problem ?? 'no answer' } : undefined,
-    drift: drift?.since && first ? { sinceMs: Date.parse(drift.since), addresses: drift.findings.map(({ address }) => address), words: `${first.address} ${first.words}${drift.findings.length > 1 ? `, and ${drift.findings.length - 1} more` : ''}` } : undefined,
+    drift:
+      drift?.since && first
+        ? {
+            sinceMs: Date.parse(drift.since),
+            addresses: drift.findings.map(({ address }) => address),
+            words: `${first.address} ${first.words}${drift.findings.length > 1 ? `, and ${drift.findings.length - 1} more` : ''}`,
+          }
+        : undefined,
     spikes: await spikes(db, site, nowMs),
     logProblem: log?.problem ?? undefined,
   };
@@ -57,12 +80,21 @@ async function spikes(db: Queries, site: string, nowMs: number): Promise<string[
   const rows = await db.many<{ address: string; days: string[]; visits: number[] }>(
     `select address, array_agg(day::text order by day) as days, array_agg(visits order by day) as visits from visit_address v
       where site_id = $1 and outcome = 'lost' and day > $2::date - $3::int and exists (select 1 from visit_address t where t.site_id = v.site_id and t.address = v.address and t.outcome = 'lost' and t.day = $2::date and t.visits > 0)
-      group by address`, [site, today, DAYS_BEFORE + 1],
+      group by address`,
+    [site, today, DAYS_BEFORE + 1],
   );
-  const on = ({ days, visits }: { days: string[]; visits: number[] }, day: string) => { const at = days.indexOf(day); return at < 0 ? 0 : (visits[at] ?? 0); };
-  const before = Array.from({ length: DAYS_BEFORE }, (_, n) => new Date(nowMs - (DAYS_BEFORE - n) * DAY_MS).toISOString().slice(0, 10));
-  return rows.map((row) => ({ address: row.address, today: on(row, today), before: before.map((day) => on(row, day)) }))
-    .filter((row) => isSpike(row.today, row.before)).sort((a, b) => b.today - a.today).map(({ address }) => address);
+  const on = ({ days, visits }: { days: string[]; visits: number[] }, day: string) => {
+    const at = days.indexOf(day);
+    return at < 0 ? 0 : (visits[at] ?? 0);
+  };
+  const before = Array.from({ length: DAYS_BEFORE }, (_, n) =>
+    new Date(nowMs - (DAYS_BEFORE - n) * DAY_MS).toISOString().slice(0, 10),
+  );
+  return rows
+    .map((row) => ({ address: row.address, today: on(row, today), before: before.map((day) => on(row, day)) }))
+    .filter((row) => isSpike(row.today, row.before))
+    .sort((a, b) => b.today - a.today)
+    .map(({ address }) => address);
 }
 
 /** Those that a webhook is not told of by what happened itself. */
@@ -72,12 +104,30 @@ const TOLD = new Set<Alert['kind']>(['drift', 'certificate', 'registration', 'co
 export async function tellAlerts(deps: Deps, site: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
     const alerts = (await alertsNow(deps, tx, site)).filter(({ kind }) => TOLD.has(kind));
-    const told = new Set((await tx.many<{ key: string }>(`select kind || ' ' || of as key from told_alert where site_id = $1`, [site])).map(({ key }) => key));
+    const told = new Set(
+      (
+        await tx.many<{ key: string }>(`select kind || ' ' || of as key from told_alert where site_id = $1`, [site])
+      ).map(({ key }) => key),
+    );
     const keyOf = ({ kind, of }: Alert) => `${kind} ${of}`;
-    await tx.run(`delete from told_alert where site_id = $1 and not kind || ' ' || of = any($2)`, [site, alerts.map(keyOf)]);
+    await tx.run(`delete from told_alert where site_id = $1 and not kind || ' ' || of = any($2)`, [
+      site,
+      alerts.map(keyOf),
+    ]);
     for (const alert of alerts.filter((each) => !told.has(keyOf(each)))) {
-      await tx.run('insert into told_alert (site_id, kind, of, at) values ($1, $2, $3, $4) on conflict do nothing', [site, alert.kind, alert.of, new Date(deps.world.clock.nowMs())]);
-      await tellOthers(tx, deps, site, alert.kind === 'drift' ? 'drifted' : alert.kind === 'spike' ? 'spike' : 'date-near', { words: `${alert.words}.` });
+      await tx.run('insert into told_alert (site_id, kind, of, at) values ($1, $2, $3, $4) on conflict do nothing', [
+        site,
+        alert.kind,
+        alert.of,
+        new Date(deps.world.clock.nowMs()),
+      ]);
+      await tellOthers(
+        tx,
+        deps,
+        site,
+        alert.kind === 'drift' ? 'drifted' : alert.kind === 'spike' ? 'spike' : 'date-near',
+        { words: `${alert.words}.` },
+      );
     }
   });
 }

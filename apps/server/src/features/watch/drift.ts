@@ -41,7 +41,14 @@ export async function lookForDrift(deps: Deps, site: string): Promise<void> {
     await tx.run(
       `insert into drift as d (site_id, release_id, checked_at, since, asked, findings) values ($1, $2, $3, $4, $5, $6)
        on conflict (site_id) do update set release_id = $2, checked_at = $3, asked = $5, findings = $6, since = case when $4::timestamptz is null then null when d.release_id = $2 then coalesce(d.since, $4) else $4 end`,
-      [site, live.id, new Date(atMs), findings.length > 0 ? new Date(atMs) : null, asked, JSON.stringify(findings.slice(0, MOST_FINDINGS))],
+      [
+        site,
+        live.id,
+        new Date(atMs),
+        findings.length > 0 ? new Date(atMs) : null,
+        asked,
+        JSON.stringify(findings.slice(0, MOST_FINDINGS)),
+      ],
     );
     await announce(tx, { kind: 'watch', site });
   });
@@ -50,32 +57,77 @@ export async function lookForDrift(deps: Deps, site: string): Promise<void> {
 async function liveOf({ db }: Deps, site: string): Promise<Live | undefined> {
   return db.maybeOne<Live>(
     `select r.id, r.shards, r.rules_hash as "rulesHash", r.version, s.temporary_label as label, s.host_name as "hostName" from site s join release r on r.id = s.live_release
-      where s.id = $1 and not exists (select 1 from release o where o.site_id = s.id and o.state = 'sending')`, [site],
+      where s.id = $1 and not exists (select 1 from release o where o.site_id = s.id and o.state = 'sending')`,
+    [site],
   );
 }
 
-async function findDrift(deps: Deps, site: string, live: Live, seed: string): Promise<{ asked: number; findings: Finding[] }> {
+async function findDrift(
+  deps: Deps,
+  site: string,
+  live: Live,
+  seed: string,
+): Promise<{ asked: number; findings: Finding[] }> {
   const host = await deps.hosts.of(deps.db, site);
   const { rules, access } = await servingOf(deps.db, live.rulesHash);
   const { basePath } = draftAt(await history(deps.db, site), live.version);
   const plan = planInspection(await allEntries(deps.db, live.shards), indexRules(rules), rules, basePath, seed);
   const of = (...aspects: string[]) => plan.questions.filter(({ aspect }) => aspects.includes(aspect));
-  const { drift: before } = await deps.db.maybeOne<{ drift: Finding[] }>('select findings as drift from drift where site_id = $1 and release_id = $2', [site, live.id]) ?? { drift: [] };
+  const { drift: before } = (await deps.db.maybeOne<{ drift: Finding[] }>(
+    'select findings as drift from drift where site_id = $1 and release_id = $2',
+    [site, live.id],
+  )) ?? { drift: [] };
   const known = new Set(before.map(({ address }) => address));
   // What was found before is asked again, so that it is known when it is right again.
-  const questions = [...new Set([...of('home', 'machines'), ...sample(of('pages'), PAGES_A_TIME, seed), ...sample(of('files'), FILES_A_TIME, seed), ...plan.questions.filter(({ address }) => known.has(address))])];
-  const seen = await askAll({ questions, unasked: 0, nowhere: undefined }, new URL(host.urlOf(live.label)), { notFoundHash: undefined, hstsSeconds: null, entrance: await entranceOf(deps, site, access) }, { signal: new AbortController().signal, report: () => {} });
+  const questions = [
+    ...new Set([
+      ...of('home', 'machines'),
+      ...sample(of('pages'), PAGES_A_TIME, seed),
+      ...sample(of('files'), FILES_A_TIME, seed),
+      ...plan.questions.filter(({ address }) => known.has(address)),
+    ]),
+  ];
+  const seen = await askAll(
+    { questions, unasked: 0, nowhere: undefined },
+    new URL(host.urlOf(live.label)),
+    { notFoundHash: undefined, hstsSeconds: null, entrance: await entranceOf(deps, site, access) },
+    { signal: new AbortController().signal, report: () => {} },
+  );
   // A site that does not answer at all is what the probes tell.
-  if (seen.pages.length > 0 && seen.pages.every(({ status }) => status === undefined)) return { asked: 0, findings: [] };
-  const findings = seen.findings.filter(({ aspect, weight, words }) => weight === 'wrong' && DRIFTS.has(aspect) && !words.startsWith('gives no answer'));
+  if (seen.pages.length > 0 && seen.pages.every(({ status }) => status === undefined))
+    return { asked: 0, findings: [] };
+  const findings = seen.findings.filter(
+    ({ aspect, weight, words }) => weight === 'wrong' && DRIFTS.has(aspect) && !words.startsWith('gives no answer'),
+  );
   const current = await host.current(live.hostName);
-  const other: Finding[] = current === live.id ? [] : [{ aspect: 'home', address: '/', words: current === null ? 'the host says that no release is current' : 'the host says that another release is current', weight: 'wrong' }];
+  const other: Finding[] =
+    current === live.id
+      ? []
+      : [
+          {
+            aspect: 'home',
+            address: '/',
+            words:
+              current === null
+                ? 'the host says that no release is current'
+                : 'the host says that another release is current',
+            weight: 'wrong',
+          },
+        ];
   return { asked: questions.length, findings: [...other, ...findings] };
 }
 
 export async function driftOf(db: Queries, site: string): Promise<Drift | null> {
   const row = await db.maybeOne<{ checkedAt: Date; since: Date | null; asked: number; findings: Finding[] }>(
-    `select d.checked_at as "checkedAt", d.since, d.asked, d.findings from drift d join site s on s.id = d.site_id and s.live_release = d.release_id where d.site_id = $1`, [site],
+    `select d.checked_at as "checkedAt", d.since, d.asked, d.findings from drift d join site s on s.id = d.site_id and s.live_release = d.release_id where d.site_id = $1`,
+    [site],
   );
-  return row ? { checkedAt: row.checkedAt.toISOString(), since: row.since?.toISOString() ?? null, asked: row.asked, findings: row.findings.map(({ address, words }) => ({ address, words })) } : null;
+  return row
+    ? {
+        checkedAt: row.checkedAt.toISOString(),
+        since: row.since?.toISOString() ?? null,
+        asked: row.asked,
+        findings: row.findings.map(({ address, words }) => ({ address, words })),
+      }
+    : null;
 }

@@ -5,10 +5,19 @@ import { takeSightings, type Sighting } from '../redirects/gather/take.ts';
 
 /** @returns whether there were any */
 export async function takeLost(tx: Queries, site: string, counts: readonly AddressCount[]): Promise<boolean> {
-  const sightings = counts.filter(({ outcome, visits }) => outcome === 'lost' && visits > 0).map(({ address, visits, robotVisits, lastMs, referrer }): Sighting => {
-    const [, host, own] = /^\/\/([^/]+)(\/.*)$/s.exec(address) ?? [];
-    return { address: own ?? address, host, visits, lastSeenMs: lastMs, status: 404, asked: { visits, robotVisits, answered: 0, referred: referrer === undefined ? 0 : 1 } };
-  });
+  const sightings = counts
+    .filter(({ outcome, visits }) => outcome === 'lost' && visits > 0)
+    .map(({ address, visits, robotVisits, lastMs, referrer }): Sighting => {
+      const [, host, own] = /^\/\/([^/]+)(\/.*)$/s.exec(address) ?? [];
+      return {
+        address: own ?? address,
+        host,
+        visits,
+        lastSeenMs: lastMs,
+        status: 404,
+        asked: { visits, robotVisits, answered: 0, referred: referrer === undefined ? 0 : 1 },
+      };
+    });
   if (sightings.length > 0) await takeSightings(tx, { site, source: 'live', addUp: true }, sightings);
   return sightings.length > 0;
 }

@@ -13,30 +13,66 @@ const KEPT_DAYS = 62;
 const LIMITS = { bytes: 16 * 1024 * 1024, withinMs: 10_000 } as const;
 
 export async function probeNow(deps: Deps, site: string): Promise<void> {
-  const live = await deps.db.maybeOne<{ label: string; version: number; rulesHash: string | null }>('select s.temporary_label as label, r.version, r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1', [site]);
+  const live = await deps.db.maybeOne<{ label: string; version: number; rulesHash: string | null }>(
+    'select s.temporary_label as label, r.version, r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1',
+    [site],
+  );
   if (!live) return;
   const { basePath } = draftAt(await history(deps.db, site), live.version);
   const url = new URL(`${basePath}/`, (await deps.hosts.of(deps.db, site)).urlOf(live.label));
   const { access } = await servingOf(deps.db, live.rulesHash);
-  const isClosed = ['nobody', 'over'].includes(admission(access, { path: url.pathname, file: undefined }, deps.world.clock.nowMs()).kind);
+  const isClosed = ['nobody', 'over'].includes(
+    admission(access, { path: url.pathname, file: undefined }, deps.world.clock.nowMs()).kind,
+  );
   const found = await answerOf(url, isClosed);
   const at = new Date(deps.world.clock.nowMs());
   await deps.db.transaction(async (tx) => {
-    const last = await tx.maybeOne<{ isUp: boolean }>('select is_up as "isUp" from probe where site_id = $1 order by at desc limit 1', [site]);
+    const last = await tx.maybeOne<{ isUp: boolean }>(
+      'select is_up as "isUp" from probe where site_id = $1 order by at desc limit 1',
+      [site],
+    );
     const isUp = found.problem === null;
-    if (last && last.isUp !== isUp) await tellOthers(tx, deps, site, isUp ? 'back' : 'away', { words: isUp ? 'The site answers again.' : `The site does not answer: ${found.problem}.` });
-    await tx.run('insert into probe (site_id, at, is_up, status, first_byte_ms, problem) values ($1, $2, $3, $4, $5, $6) on conflict do nothing', [site, at, isUp, found.status, found.firstByteMs, found.problem]);
-    await tx.run(`delete from probe where site_id = $1 and at < $2::timestamptz - make_interval(days => $3)`, [site, at, KEPT_DAYS]);
+    if (last && last.isUp !== isUp)
+      await tellOthers(tx, deps, site, isUp ? 'back' : 'away', {
+        words: isUp ? 'The site answers again.' : `The site does not answer: ${found.problem}.`,
+      });
+    await tx.run(
+      'insert into probe (site_id, at, is_up, status, first_byte_ms, problem) values ($1, $2, $3, $4, $5, $6) on conflict do nothing',
+      [site, at, isUp, found.status, found.firstByteMs, found.problem],
+    );
+    await tx.run(`delete from probe where site_id = $1 and at < $2::timestamptz - make_interval(days => $3)`, [
+      site,
+      at,
+      KEPT_DAYS,
+    ]);
     await announce(tx, { kind: 'watch', site });
   });
 }
 
 /** Sent on, asked for a password, or closed as it was said to be, it is there; what fails is the host's doing (RFC 9110 section 15.6). */
-async function answerOf(url: URL, isClosed: boolean): Promise<{ status: number | null; firstByteMs: number | null; problem: string | null }> {
+async function answerOf(
+  url: URL,
+  isClosed: boolean,
+): Promise<{ status: number | null; firstByteMs: number | null; problem: string | null }> {
   try {
     const { status, firstByteMs } = await readLive(url, LIMITS, new AbortController().signal);
-    return { status, firstByteMs, problem: isClosed && (status === 503 || status === 410) ? null : status >= 500 ? `answers ${status}` : status === 404 ? 'the home page is not found' : null };
+    return {
+      status,
+      firstByteMs,
+      problem:
+        isClosed && (status === 503 || status === 410)
+          ? null
+          : status >= 500
+            ? `answers ${status}`
+            : status === 404
+              ? 'the home page is not found'
+              : null,
+    };
   } catch (error) {
-    return { status: null, firstByteMs: null, problem: error instanceof Error ? error.message.slice(0, 200) : 'no answer' };
+    return {
+      status: null,
+      firstByteMs: null,
+      problem: error instanceof Error ? error.message.slice(0, 200) : 'no answer',
+    };
   }
 }

@@ -23,7 +23,10 @@ interface Place extends Record<string, unknown> {
 
 /** @returns how many requests by people it had gained */
 export async function readLogNow(deps: Deps, site: string): Promise<number> {
-  const { label, hostName } = await deps.db.one<{ label: string | null; hostName: string }>('select live_release as label, host_name as "hostName" from site where id = $1', [site]);
+  const { label, hostName } = await deps.db.one<{ label: string | null; hostName: string }>(
+    'select live_release as label, host_name as "hostName" from site where id = $1',
+    [site],
+  );
   if (label === null) throw new DomainError('nothing-live');
   const { accessLog } = await deps.hosts.of(deps.db, site);
   if (!accessLog) throw new DomainError('no-access-log');
@@ -42,7 +45,10 @@ export async function readLogNow(deps: Deps, site: string): Promise<number> {
 
 /** Who may visit now; what was logged under an earlier release is taken by it too. */
 async function liveAccess(tx: Queries, site: string): Promise<SiteAccess> {
-  const live = await tx.maybeOne<{ rulesHash: string | null }>('select r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1', [site]);
+  const live = await tx.maybeOne<{ rulesHash: string | null }>(
+    'select r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1',
+    [site],
+  );
   return live ? (await servingOf(tx, live.rulesHash)).access : OPEN_TO_ALL;
 }
 
@@ -58,24 +64,39 @@ async function readPiece(deps: Deps, site: string, hostName: string, log: HostAc
     }
     const end = piece.bytes.lastIndexOf(10) + 1;
     if (end === 0 && piece.bytes.length === PIECE_BYTES) throw new DomainError('log-unreadable', { why: NO_LINE });
-    const counted = end === 0 ? undefined : await deps.threads.countLog({ bytes: piece.bytes.slice(0, end), access: await liveAccess(tx, site) });
+    const counted =
+      end === 0
+        ? undefined
+        : await deps.threads.countLog({ bytes: piece.bytes.slice(0, end), access: await liveAccess(tx, site) });
     if (counted) await keepCounts(tx, site, counted);
-    await tx.run('update watched_log set begun = $2, read_to = $3, read_at = $4, problem = null, not_read = not_read + $5 where site_id = $1', [
-      site, piece.begun, from + end, new Date(deps.world.clock.nowMs()), counted?.notRead ?? 0,
-    ]);
+    await tx.run(
+      'update watched_log set begun = $2, read_to = $3, read_at = $4, problem = null, not_read = not_read + $5 where site_id = $1',
+      [site, piece.begun, from + end, new Date(deps.world.clock.nowMs()), counted?.notRead ?? 0],
+    );
     if (!counted) return undefined;
     if (await takeLost(tx, site, counted.addresses)) {
-      const { by } = await tx.one<{ by: string }>('select r.created_by as by from site s join release r on r.id = s.live_release where s.id = $1', [site]);
+      const { by } = await tx.one<{ by: string }>(
+        'select r.created_by as by from site s join release r on r.id = s.live_release where s.id = $1',
+        [site],
+      );
       await suggestSoon(tx, site, by);
     }
     await announce(tx, { kind: 'watch', site });
-    return counted.hours.reduce((sum, { found, redirected, lost, gone, failed }) => sum + found + redirected + lost + gone + failed, 0);
+    return counted.hours.reduce(
+      (sum, { found, redirected, lost, gone, failed }) => sum + found + redirected + lost + gone + failed,
+      0,
+    );
   });
 }
 
 async function placeOf(tx: Queries, site: string, nowMs: number): Promise<Place> {
-  await tx.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [site, new Date(nowMs)]);
-  return tx.one<Place>('select begun, read_to::float8 as "readTo" from watched_log where site_id = $1 for update', [site]);
+  await tx.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [
+    site,
+    new Date(nowMs),
+  ]);
+  return tx.one<Place>('select begun, read_to::float8 as "readTo" from watched_log where site_id = $1 for update', [
+    site,
+  ]);
 }
 
 async function keepCounts(tx: Queries, site: string, { hours, addresses }: CountedLog): Promise<void> {
@@ -84,13 +105,31 @@ async function keepCounts(tx: Queries, site: string, { hours, addresses }: Count
      select $1, t.* from unnest($2::timestamptz[], $3::bigint[], $4::bigint[], $5::bigint[], $6::bigint[], $7::bigint[], $8::bigint[]) as t
      on conflict (site_id, hour) do update set found = v.found + excluded.found, redirected = v.redirected + excluded.redirected, lost = v.lost + excluded.lost,
        gone = v.gone + excluded.gone, failed = v.failed + excluded.failed, robots = v.robots + excluded.robots`,
-    [site, hours.map(({ hourMs }) => new Date(hourMs)), hours.map(({ found }) => found), hours.map(({ redirected }) => redirected), hours.map(({ lost }) => lost), hours.map(({ gone }) => gone), hours.map(({ failed }) => failed), hours.map(({ robots }) => robots)],
+    [
+      site,
+      hours.map(({ hourMs }) => new Date(hourMs)),
+      hours.map(({ found }) => found),
+      hours.map(({ redirected }) => redirected),
+      hours.map(({ lost }) => lost),
+      hours.map(({ gone }) => gone),
+      hours.map(({ failed }) => failed),
+      hours.map(({ robots }) => robots),
+    ],
   );
   await tx.run(
     `insert into visit_address as v (site_id, day, outcome, address, visits, robot_visits, last_at, referrer)
      select $1, t.* from unnest($2::date[], $3::text[], $4::text[], $5::bigint[], $6::bigint[], $7::timestamptz[], $8::text[]) as t
      on conflict (site_id, outcome, address, day) do update set visits = v.visits + excluded.visits, robot_visits = v.robot_visits + excluded.robot_visits,
        last_at = greatest(v.last_at, excluded.last_at), referrer = coalesce(excluded.referrer, v.referrer)`,
-    [site, addresses.map(({ day }) => day), addresses.map(({ outcome }) => outcome), addresses.map(({ address }) => address), addresses.map(({ visits }) => visits), addresses.map(({ robotVisits }) => robotVisits), addresses.map(({ lastMs }) => new Date(lastMs)), addresses.map(({ referrer }) => referrer?.replaceAll('\0', '') ?? null)],
+    [
+      site,
+      addresses.map(({ day }) => day),
+      addresses.map(({ outcome }) => outcome),
+      addresses.map(({ address }) => address),
+      addresses.map(({ visits }) => visits),
+      addresses.map(({ robotVisits }) => robotVisits),
+      addresses.map(({ lastMs }) => new Date(lastMs)),
+      addresses.map(({ referrer }) => referrer?.replaceAll('\0', '') ?? null),
+    ],
   );
 }

@@ -11,26 +11,45 @@ const MINUTE_MS = 60_000;
 export async function upOf(deps: Deps, site: string): Promise<Up> {
   const nowMs = deps.world.clock.nowMs();
   const rows = await deps.db.many<{ at: Date; isUp: boolean; firstByteMs: number | null; problem: string | null }>(
-    'select at, is_up as "isUp", first_byte_ms as "firstByteMs", problem from probe where site_id = $1 and at > $2 order by at', [site, new Date(nowMs - UP_DAYS * DAY_MS)],
+    'select at, is_up as "isUp", first_byte_ms as "firstByteMs", problem from probe where site_id = $1 and at > $2 order by at',
+    [site, new Date(nowMs - UP_DAYS * DAY_MS)],
   );
-  const probes = rows.map(({ at, isUp, firstByteMs, problem }): Probe => ({ atMs: at.getTime(), isUp, firstByteMs: firstByteMs ?? undefined, problem: problem ?? undefined }));
+  const probes = rows.map(({ at, isUp, firstByteMs, problem }): Probe => ({
+    atMs: at.getTime(),
+    isUp,
+    firstByteMs: firstByteMs ?? undefined,
+    problem: problem ?? undefined,
+  }));
   const whole = uptime(probes, PROBE_EVERY_MS, nowMs);
   const times = (all: readonly Probe[]) => all.flatMap(({ firstByteMs }) => firstByteMs ?? []);
   const [median, p95] = [quantile(times(probes), 0.5), quantile(times(probes), 0.95)];
   const promised = await promiseOf(deps, site);
   const last = probes.at(-1);
   return {
-    percent: uptimePercent(whole) ?? null, watchedMinutes: whole.watchedMs / MINUTE_MS, downMinutes: whole.downMs / MINUTE_MS,
+    percent: uptimePercent(whole) ?? null,
+    watchedMinutes: whole.watchedMs / MINUTE_MS,
+    downMinutes: whole.downMs / MINUTE_MS,
     promised: promised === undefined ? null : { percent: promised, minutes: allowedMinutes(promised, UP_DAYS) },
     firstByte: median === undefined || p95 === undefined ? null : { median, p95 },
-    lastAt: last ? new Date(last.atMs).toISOString() : null, isUp: last?.isUp ?? null,
+    lastAt: last ? new Date(last.atMs).toISOString() : null,
+    isUp: last?.isUp ?? null,
     days: Array.from({ length: UP_DAYS }, (_, n) => {
       const day = new Date(nowMs - (UP_DAYS - 1 - n) * DAY_MS).toISOString().slice(0, 10);
       const from = Date.parse(`${day}T00:00:00Z`);
       const own = probes.filter(({ atMs }) => atMs >= from && atMs < from + DAY_MS);
-      return { day, percent: uptimePercent(uptime(own, PROBE_EVERY_MS, Math.min(nowMs, from + DAY_MS))) ?? null, median: quantile(times(own), 0.5) ?? null };
+      return {
+        day,
+        percent: uptimePercent(uptime(own, PROBE_EVERY_MS, Math.min(nowMs, from + DAY_MS))) ?? null,
+        median: quantile(times(own), 0.5) ?? null,
+      };
     }),
-    outages: [...whole.outages].reverse().map(({ fromMs, toMs, problem }) => ({ from: new Date(fromMs).toISOString(), to: toMs === undefined ? null : new Date(toMs).toISOString(), problem })),
+    outages: [...whole.outages]
+      .reverse()
+      .map(({ fromMs, toMs, problem }) => ({
+        from: new Date(fromMs).toISOString(),
+        to: toMs === undefined ? null : new Date(toMs).toISOString(),
+        problem,
+      })),
   };
 }
 

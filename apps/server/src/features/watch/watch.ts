@@ -1,5 +1,11 @@
 /** The days after as people see them: reckoned from what was counted, the live release and the draft. */
-import { WATCH_DAYS, type LostAddress, type UsedRule, type Watch, type WatchedDay } from '@fastigium/contracts/api/watch';
+import {
+  WATCH_DAYS,
+  type LostAddress,
+  type UsedRule,
+  type Watch,
+  type WatchedDay,
+} from '@fastigium/contracts/api/watch';
 import { splitAddress } from '@fastigium/core/address';
 import { indexRules, prove, type FileSet, type RuleIndex } from '@fastigium/core/redirects';
 import { isSpike, ruleUse } from '@fastigium/core/watch';
@@ -21,41 +27,72 @@ export async function watchOf(deps: Deps, site: string): Promise<Watch> {
   const { db } = deps;
   const days = lastDays(deps.world.clock.nowMs());
   const live = await liveRelease(db, site);
-  const log = await db.maybeOne<{ readAt: Date | null; problem: string | null; notRead: number }>('select read_at as "readAt", problem, not_read::int as "notRead" from watched_log where site_id = $1', [site]);
+  const log = await db.maybeOne<{ readAt: Date | null; problem: string | null; notRead: number }>(
+    'select read_at as "readAt", problem, not_read::int as "notRead" from watched_log where site_id = $1',
+    [site],
+  );
   const hasLog = (await deps.hosts.of(db, site)).accessLog !== undefined;
   const dates = await datesOf(db, site);
   const iso = (ms: number) => new Date(ms).toISOString();
   const ahead = {
     certificate: dates.certificate ? { name: dates.certificate.name, at: iso(dates.certificate.notAfterMs) } : null,
-    registration: dates.registration ? { name: dates.registration.name, at: iso(dates.registration.expiresAtMs) } : null, comesDown: dates.comesDown?.day ?? null,
+    registration: dates.registration
+      ? { name: dates.registration.name, at: iso(dates.registration.expiresAtMs) }
+      : null,
+    comesDown: dates.comesDown?.day ?? null,
   };
   const alerts = (await alertsNow(deps, db, site)).map(({ kind, weight, words }) => ({ kind, weight, words }));
-  const empty = { up: await upOf(deps, site), drift: await driftOf(deps.db, site), alerts, dates: ahead, readAt: log?.readAt?.toISOString() ?? null, problem: log?.problem ?? null, notRead: log?.notRead ?? 0, days: await dayRows(db, site, days) };
+  const empty = {
+    up: await upOf(deps, site),
+    drift: await driftOf(deps.db, site),
+    alerts,
+    dates: ahead,
+    readAt: log?.readAt?.toISOString() ?? null,
+    problem: log?.problem ?? null,
+    notRead: log?.notRead ?? 0,
+    days: await dayRows(db, site, days),
+  };
   if (!live) return { state: 'none', ...empty, lost: [], rules: [], since: null };
   const rules = await rulesOf(db, live.rulesHash);
   const [index, files] = [indexRules(rules), await allEntries(db, live.shards)];
   const uses = await db.many<{ address: string; visits: number; lastAt: Date }>(
-    `select address, sum(visits)::int as visits, max(last_at) as "lastAt" from visit_address where site_id = $1 and outcome in ('redirected', 'gone') group by address having sum(visits) > 0`, [site],
+    `select address, sum(visits)::int as visits, max(last_at) as "lastAt" from visit_address where site_id = $1 and outcome in ('redirected', 'gone') group by address having sum(visits) > 0`,
+    [site],
   );
-  const { since } = await db.one<{ since: Date | null }>('select min(hour) as since from visit_hour where site_id = $1', [site]);
+  const { since } = await db.one<{ since: Date | null }>(
+    'select min(hour) as since from visit_hour where site_id = $1',
+    [site],
+  );
   return {
-    state: hasLog ? 'reading' : 'no-log', ...empty,
+    state: hasLog ? 'reading' : 'no-log',
+    ...empty,
     lost: await lostRows(deps, site, days, { index, files }),
-    rules: ruleUse(rules, index, files, uses.map(({ address, visits, lastAt }) => ({ address, visits, lastMs: lastAt.getTime() })))
-      .map(({ lastMs, to, ...use }): UsedRule => ({ ...use, to: to ?? null, lastAt: lastMs === undefined ? null : new Date(lastMs).toISOString() })),
+    rules: ruleUse(
+      rules,
+      index,
+      files,
+      uses.map(({ address, visits, lastAt }) => ({ address, visits, lastMs: lastAt.getTime() })),
+    ).map(({ lastMs, to, ...use }): UsedRule => ({
+      ...use,
+      to: to ?? null,
+      lastAt: lastMs === undefined ? null : new Date(lastMs).toISOString(),
+    })),
     since: since?.toISOString() ?? null,
   };
 }
 
 /** `2026-11-26`, in UTC, the oldest first. */
 function lastDays(nowMs: number): string[] {
-  return Array.from({ length: WATCH_DAYS }, (_, n) => new Date(nowMs - (WATCH_DAYS - 1 - n) * DAY_MS).toISOString().slice(0, 10));
+  return Array.from({ length: WATCH_DAYS }, (_, n) =>
+    new Date(nowMs - (WATCH_DAYS - 1 - n) * DAY_MS).toISOString().slice(0, 10),
+  );
 }
 
 async function dayRows(db: Queries, site: string, days: readonly string[]): Promise<WatchedDay[]> {
   const rows = await db.many<WatchedDay & Record<string, unknown>>(
     `select to_char(hour at time zone 'UTC', 'YYYY-MM-DD') as day, sum(found)::int as found, sum(redirected)::int as redirected, sum(lost)::int as lost, sum(gone)::int as gone, sum(failed)::int as failed, sum(robots)::int as robots
-       from visit_hour where site_id = $1 and hour >= $2 group by 1`, [site, `${days[0] ?? ''}T00:00:00Z`],
+       from visit_hour where site_id = $1 and hour >= $2 group by 1`,
+    [site, `${days[0] ?? ''}T00:00:00Z`],
   );
   const known = new Map(rows.map((row) => [row.day, row]));
   return days.map((day) => known.get(day) ?? { day, found: 0, redirected: 0, lost: 0, gone: 0, failed: 0, robots: 0 });
@@ -70,18 +107,25 @@ interface LostRow extends Record<string, unknown> {
   readonly isApart: boolean;
 }
 
-async function lostRows(deps: Deps, site: string, days: readonly string[], live: { readonly index: RuleIndex; readonly files: FileSet }): Promise<LostAddress[]> {
+async function lostRows(
+  deps: Deps,
+  site: string,
+  days: readonly string[],
+  live: { readonly index: RuleIndex; readonly files: FileSet },
+): Promise<LostAddress[]> {
   const { db } = deps;
   const rows = await db.many<LostRow>(
     `select v.address, sum(v.visits)::int as visits, sum(v.robot_visits)::int as "robotVisits", max(v.last_at) as "lastAt", (array_agg(v.referrer order by v.day desc) filter (where v.referrer is not null))[1] as referrer,
             coalesce(bool_or(o.kind = 'noise'), true) as "isApart"
        from visit_address v left join old_address o on o.site_id = v.site_id and o.address = v.address
-      where v.site_id = $1 and v.outcome = 'lost' group by v.address having sum(v.visits) > 0 order by 2 desc, v.address limit $2`, [site, MOST_LOST],
+      where v.site_id = $1 and v.outcome = 'lost' group by v.address having sum(v.visits) > 0 order by 2 desc, v.address limit $2`,
+    [site, MOST_LOST],
   );
   if (rows.length === 0) return [];
   const byDay = new Map<string, number[]>();
   for (const { address, day, visits } of await db.many<{ address: string; day: string; visits: number }>(
-    `select address, to_char(day, 'YYYY-MM-DD') as day, visits::int from visit_address where site_id = $1 and outcome = 'lost' and day >= $2::date`, [site, days[0]],
+    `select address, to_char(day, 'YYYY-MM-DD') as day, visits::int from visit_address where site_id = $1 and outcome = 'lost' and day >= $2::date`,
+    [site, days[0]],
   )) {
     const list = byDay.get(address) ?? days.map(() => 0);
     const at = days.indexOf(day);
@@ -90,11 +134,17 @@ async function lostRows(deps: Deps, site: string, days: readonly string[], live:
   }
   const compiled = await compileDraft(deps, site);
   const draft = { index: indexRules(compiled.rules.rules), files: await allEntries(db, compiled.shards) };
-  const isLost = (address: string, { index, files }: typeof live) => { const { kind } = prove(splitAddress(address), files, index).end; return kind === 'missing' || kind === 'loop'; };
+  const isLost = (address: string, { index, files }: typeof live) => {
+    const { kind } = prove(splitAddress(address), files, index).end;
+    return kind === 'missing' || kind === 'loop';
+  };
   return rows.map(({ lastAt, ...row }): LostAddress => {
     const list = byDay.get(row.address) ?? days.map(() => 0);
     return {
-      ...row, byDay: list, lastAt: lastAt.toISOString(), isSpike: isSpike(list.at(-1) ?? 0, list.slice(0, -1)),
+      ...row,
+      byDay: list,
+      lastAt: lastAt.toISOString(),
+      isSpike: isSpike(list.at(-1) ?? 0, list.slice(0, -1)),
       standing: isLost(row.address, draft) ? 'lost' : isLost(row.address, live) ? 'settled' : 'answers',
     };
   });

@@ -44,13 +44,19 @@ useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () =>
       <div v-if="view" id="link-panel" class="panel" role="tabpanel" :aria-labelledby="`link-${link}`" tabindex="-1">
         <LinkMeaning v-if="hasDomain" />
         <template v-if="link === 'registration'"><NameFinder /><AskedList of="registration" open /></template>
-        <template v-else-if="link === 'name-servers'"><NameServersPanel /><AskedList of="name-servers" open /></template>
+        <template v-else-if="link === 'name-servers'"
+          ><NameServersPanel /><AskedList of="name-servers" open
+        /></template>
         <template v-else-if="link === 'records'">
-          <template v-if="hasDomain"><RecordsTable /><SpreadChart /><ChangePlanner /><AskedList of="records" /></template>
+          <template v-if="hasDomain"
+            ><RecordsTable /><SpreadChart /><ChangePlanner /><AskedList of="records"
+          /></template>
         </template>
         <template v-else-if="link === 'certificate'"><CertificatePanel /><AskedList of="certificate" open /></template>
         <template v-else><HostPanel /><AskedList of="host" /></template>
-        <p v-if="!hasDomain && link !== 'registration' && link !== 'host'" class="empty">There is nothing to ask about before the site has a domain. Find a name or bring one under Registration.</p>
+        <p v-if="!hasDomain && link !== 'registration' && link !== 'host'" class="empty">
+          There is nothing to ask about before the site has a domain. Find a name or bring one under Registration.
+        </p>
       </div>
     </template>
     <template #bench>
@@ -66,10 +72,32 @@ useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () =>
 </template>
 
 <style scoped>
-.head { display: flex; align-items: baseline; justify-content: space-between; gap: 16px; padding: 12px 20px 2px; }
-.to-bench { display: none; }
-.panel { flex: 1; min-height: 0; overflow: auto; padding-bottom: 16px; }
-.panel:focus-visible { outline: none; }
-.empty { padding: 16px 20px; color: var(--ink-5); }
-@media (max-width: 999px) { .to-bench { display: block; } }
+.head {
+  display: flex;
+  align-items: baseline;
+  justify-content: space-between;
+  gap: 16px;
+  padding: 12px 20px 2px;
+}
+.to-bench {
+  display: none;
+}
+.panel {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  padding-bottom: 16px;
+}
+.panel:focus-visible {
+  outline: none;
+}
+.empty {
+  padding: 16px 20px;
+  color: var(--ink-5);
+}
+@media (max-width: 999px) {
+  .to-bench {
+    display: block;
+  }
+}
 </style>

@@ -13,15 +13,27 @@ const failed = computed(() => asked.value.filter(({ ok }) => !ok).length);
 
 <template>
   <details v-if="asked.length > 0" class="asked" :open="open">
-    <summary>What was asked: {{ asked.length }} {{ asked.length === 1 ? 'question' : 'questions' }}{{ failed > 0 ? `, ${failed} without an answer` : '' }}</summary>
+    <summary>
+      What was asked: {{ asked.length }} {{ asked.length === 1 ? 'question' : 'questions'
+      }}{{ failed > 0 ? `, ${failed} without an answer` : '' }}
+    </summary>
     <table>
-      <thead><tr><th>Question</th><th>Of whom</th><th>Answer</th><th class="figure">Took</th></tr></thead>
+      <thead>
+        <tr>
+          <th>Question</th>
+          <th>Of whom</th>
+          <th>Answer</th>
+          <th class="figure">Took</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="(each, index) in asked" :key="index">
           <td class="address">{{ each.question }}</td>
           <td>{{ each.ofWhom }}</td>
           <td class="address" :class="{ wrong: !each.ok }">{{ each.answer }}</td>
-          <td class="figure quiet" :title="when(each.at, new Date(view?.now ?? 0))">{{ each.ms === null ? '' : `${each.ms} ms` }}</td>
+          <td class="figure quiet" :title="when(each.at, new Date(view?.now ?? 0))">
+            {{ each.ms === null ? '' : `${each.ms} ms` }}
+          </td>
         </tr>
       </tbody>
     </table>
@@ -29,11 +41,44 @@ const failed = computed(() => asked.value.filter(({ ok }) => !ok).length);
 </template>
 
 <style scoped>
-.asked { padding: 10px 20px; }
-summary { cursor: pointer; font-size: 12px; color: var(--ink-5); }
-table { width: 100%; border-collapse: collapse; font-size: 12px; margin-top: 6px; table-layout: fixed; }
-th { text-align: left; font-weight: 400; color: var(--ink-5); padding: 4px 8px 4px 0; border-bottom: var(--line); }
-td { padding: 5px 8px 5px 0; border-bottom: var(--line); vertical-align: top; }
-td.address { font-size: 12px; }
-th:nth-child(1) { width: 30%; } th:nth-child(2) { width: 26%; } th:nth-child(4) { width: 56px; text-align: right; }
+.asked {
+  padding: 10px 20px;
+}
+summary {
+  cursor: pointer;
+  font-size: 12px;
+  color: var(--ink-5);
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+  font-size: 12px;
+  margin-top: 6px;
+  table-layout: fixed;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  color: var(--ink-5);
+  padding: 4px 8px 4px 0;
+  border-bottom: var(--line);
+}
+td {
+  padding: 5px 8px 5px 0;
+  border-bottom: var(--line);
+  vertical-align: top;
+}
+td.address {
+  font-size: 12px;
+}
+th:nth-child(1) {
+  width: 30%;
+}
+th:nth-child(2) {
+  width: 26%;
+}
+th:nth-child(4) {
+  width: 56px;
+  text-align: right;
+}
 </style>

@@ -10,9 +10,17 @@ const { view } = useAddress();
 const path = ref('');
 const busy = ref(false);
 const now = computed(() => site.overview?.basePath ?? '');
-watch(now, (base) => { path.value = base; }, { immediate: true });
+watch(
+  now,
+  (base) => {
+    path.value = base;
+  },
+  { immediate: true },
+);
 const isShared = computed(() => now.value === `/${view.value?.temporary.label}`);
-const shared = computed(() => (view.value ? view.value.temporary.url.replace(/\/\/[^.]+\./, '//sites.') + view.value.temporary.label + '/' : ''));
+const shared = computed(() =>
+  view.value ? view.value.temporary.url.replace(/\/\/[^.]+\./, '//sites.') + view.value.temporary.label + '/' : '',
+);
 
 async function move(to: string): Promise<void> {
   busy.value = true;
@@ -24,18 +32,40 @@ async function move(to: string): Promise<void> {
 <template>
   <template v-if="(site.overview?.files ?? 0) > 0">
     <hr class="rule" />
-    <h2 class="heading">At the root, or under a path<span class="quiet">{{ now === '' ? 'at the root' : `under ${now}/` }}</span></h2>
+    <h2 class="heading">
+      At the root, or under a path<span class="quiet">{{ now === '' ? 'at the root' : `under ${now}/` }}</span>
+    </h2>
     <form class="pair" @submit.prevent="move(path)">
       <LabelledField v-model="path" label="Path; empty for the root" placeholder="/museum" class="address" />
-      <v-btn type="submit" height="36" :disabled="busy || path.trim().replace(/^\/+|\/+$/g, '') === now.slice(1)">Move it</v-btn>
+      <v-btn type="submit" height="36" :disabled="busy || path.trim().replace(/^\/+|\/+$/g, '') === now.slice(1)"
+        >Move it</v-btn
+      >
     </form>
-    <p class="quiet">All inner links follow, and the addresses of before redirect. Visitors see it with the next release; one step back undoes it.</p>
-    <p v-if="view && !isShared" class="quiet">As a path of the host instead of a name of its own: <button class="text-link" type="button" :disabled="busy" @click="move(`/${view.temporary.label}`)">under /{{ view.temporary.label }}</button>, at <span class="address">{{ shared }}</span></p>
-    <p v-else-if="isShared" class="quiet">Once released, it answers as a path of the host too: <a class="address text-link" :href="shared" target="_blank" rel="noopener">{{ shared }}</a></p>
+    <p class="quiet">
+      All inner links follow, and the addresses of before redirect. Visitors see it with the next release; one step back
+      undoes it.
+    </p>
+    <p v-if="view && !isShared" class="quiet">
+      As a path of the host instead of a name of its own:
+      <button class="text-link" type="button" :disabled="busy" @click="move(`/${view.temporary.label}`)">
+        under /{{ view.temporary.label }}</button
+      >, at <span class="address">{{ shared }}</span>
+    </p>
+    <p v-else-if="isShared" class="quiet">
+      Once released, it answers as a path of the host too:
+      <a class="address text-link" :href="shared" target="_blank" rel="noopener">{{ shared }}</a>
+    </p>
   </template>
 </template>
 
 <style scoped>
-p { margin: 4px 0; }
-.pair { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; }
+p {
+  margin: 4px 0;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: end;
+}
 </style>

@@ -6,7 +6,10 @@ import { useAddress } from './address.ts';
 
 const { view, nowMs } = useAddress();
 const certificate = computed(() => view.value?.certificate);
-const day = (instant: string | null) => (instant === null ? '' : new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }).format(new Date(instant)));
+const day = (instant: string | null) =>
+  instant === null
+    ? ''
+    : new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }).format(new Date(instant));
 const lifeUsed = computed(() => {
   const { notBefore, notAfter } = certificate.value ?? {};
   if (!notBefore || !notAfter) return 0;
@@ -18,25 +21,75 @@ const lifeUsed = computed(() => {
 <template>
   <template v-if="certificate?.notAfter">
     <dl>
-      <dt>Covers</dt><dd class="address">{{ certificate.names.join(', ') }}</dd>
-      <dt>Issued by</dt><dd>{{ certificate.issuer }}</dd>
-      <dt>Chain</dt><dd>{{ certificate.chain.join(' → ') }}</dd>
-      <dt>Valid</dt><dd>{{ day(certificate.notBefore) }} to {{ day(certificate.notAfter) }}, {{ certificate.daysLeft }} days left</dd>
-      <dt>Renewed</dt><dd>by itself from {{ day(certificate.renewAt) }} on, with a third of its life left</dd>
+      <dt>Covers</dt>
+      <dd class="address">{{ certificate.names.join(', ') }}</dd>
+      <dt>Issued by</dt>
+      <dd>{{ certificate.issuer }}</dd>
+      <dt>Chain</dt>
+      <dd>{{ certificate.chain.join(' → ') }}</dd>
+      <dt>Valid</dt>
+      <dd>{{ day(certificate.notBefore) }} to {{ day(certificate.notAfter) }}, {{ certificate.daysLeft }} days left</dd>
+      <dt>Renewed</dt>
+      <dd>by itself from {{ day(certificate.renewAt) }} on, with a third of its life left</dd>
     </dl>
-    <div class="life" role="img" :aria-label="`${Math.round(lifeUsed * 100)} percent of its life is over; renewal at two thirds`"><span class="used" :style="{ width: `${lifeUsed * 100}%` }" /><span class="renew" /></div>
-    <p class="quiet legend"><span>{{ day(certificate.notBefore) }}</span><span>renewal {{ day(certificate.renewAt) }}</span><span>{{ day(certificate.notAfter) }}</span></p>
+    <div
+      class="life"
+      role="img"
+      :aria-label="`${Math.round(lifeUsed * 100)} percent of its life is over; renewal at two thirds`"
+    >
+      <span class="used" :style="{ width: `${lifeUsed * 100}%` }" /><span class="renew" />
+    </div>
+    <p class="quiet legend">
+      <span>{{ day(certificate.notBefore) }}</span
+      ><span>renewal {{ day(certificate.renewAt) }}</span
+      ><span>{{ day(certificate.notAfter) }}</span>
+    </p>
   </template>
-  <p v-if="certificate?.error" class="wrong problem">{{ certificate.error }} <template v-if="certificate.nextTry">Next try {{ when(certificate.nextTry, new Date(nowMs)) }}.</template></p>
+  <p v-if="certificate?.error" class="wrong problem">
+    {{ certificate.error }}
+    <template v-if="certificate.nextTry">Next try {{ when(certificate.nextTry, new Date(nowMs)) }}.</template>
+  </p>
 </template>
 
 <style scoped>
-dl { display: grid; grid-template-columns: 96px 1fr; gap: 6px 16px; margin: 0; padding: 12px 20px; }
-dt { color: var(--ink-5); }
-dd { margin: 0; }
-.life { position: relative; height: 12px; margin: 4px 20px 0; background: var(--verdigris-tint); }
-.used { position: absolute; inset: 0 auto 0 0; background: var(--verdigris); }
-.renew { position: absolute; left: 66.7%; top: -4px; bottom: -4px; border-left: 2px solid var(--ink-9); }
-.legend { display: flex; justify-content: space-between; margin: 6px 20px 0; }
-.problem { padding: 10px 20px; margin: 0; }
+dl {
+  display: grid;
+  grid-template-columns: 96px 1fr;
+  gap: 6px 16px;
+  margin: 0;
+  padding: 12px 20px;
+}
+dt {
+  color: var(--ink-5);
+}
+dd {
+  margin: 0;
+}
+.life {
+  position: relative;
+  height: 12px;
+  margin: 4px 20px 0;
+  background: var(--verdigris-tint);
+}
+.used {
+  position: absolute;
+  inset: 0 auto 0 0;
+  background: var(--verdigris);
+}
+.renew {
+  position: absolute;
+  left: 66.7%;
+  top: -4px;
+  bottom: -4px;
+  border-left: 2px solid var(--ink-9);
+}
+.legend {
+  display: flex;
+  justify-content: space-between;
+  margin: 6px 20px 0;
+}
+.problem {
+  padding: 10px 20px;
+  margin: 0;
+}
 </style>

@@ -7,13 +7,26 @@ import type { Mark } from '../../logic/marks.ts';
 import { useAddress } from './address.ts';
 
 const { view, link, choose } = useAddress();
-const TITLES: Readonly<Record<LinkName, string>> = { 'registration': 'Registration', 'name-servers': 'Name servers', 'records': 'Records', 'certificate': 'Certificate', 'host': 'Host' };
+const TITLES: Readonly<Record<LinkName, string>> = {
+  registration: 'Registration',
+  'name-servers': 'Name servers',
+  records: 'Records',
+  certificate: 'Certificate',
+  host: 'Host',
+};
 const MARKS = { right: 'verdigris', moving: 'ochre', broken: 'madder', waiting: 'dashed' } as const;
-const links = computed(() => (Object.keys(TITLES) as LinkName[]).map((name) => {
-  const seen = view.value?.chain.find((each) => each.link === name);
-  const mark: Mark = seen ? MARKS[seen.state] : 'dashed';
-  return { name, title: TITLES[name], mark, words: seen?.words ?? (name === 'host' ? 'temporary address' : 'no domain yet') };
-}));
+const links = computed(() =>
+  (Object.keys(TITLES) as LinkName[]).map((name) => {
+    const seen = view.value?.chain.find((each) => each.link === name);
+    const mark: Mark = seen ? MARKS[seen.state] : 'dashed';
+    return {
+      name,
+      title: TITLES[name],
+      mark,
+      words: seen?.words ?? (name === 'host' ? 'temporary address' : 'no domain yet'),
+    };
+  }),
+);
 
 function move(event: KeyboardEvent): void {
   const step = { ArrowRight: 1, ArrowLeft: -1, j: 1, k: -1 }[event.key];
@@ -30,8 +43,16 @@ function move(event: KeyboardEvent): void {
 <template>
   <div class="chain" role="tablist" aria-label="How a visitor reaches the site" @keydown="move">
     <button
-      v-for="each in links" :id="`link-${each.name}`" :key="each.name" type="button" role="tab" :aria-selected="each.name === link" :tabindex="each.name === link ? 0 : -1"
-      aria-controls="link-panel" :class="{ on: each.name === link }" @click="choose(each.name)"
+      v-for="each in links"
+      :id="`link-${each.name}`"
+      :key="each.name"
+      type="button"
+      role="tab"
+      :aria-selected="each.name === link"
+      :tabindex="each.name === link ? 0 : -1"
+      aria-controls="link-panel"
+      :class="{ on: each.name === link }"
+      @click="choose(each.name)"
     >
       <span class="mark"><KeystoneMark :mark="each.mark" :size="26" /></span>
       <span class="title">{{ each.title }}</span>
@@ -41,20 +62,92 @@ function move(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-.chain { display: grid; grid-template-columns: repeat(5, minmax(0, 1fr)); padding: 4px 8px 0; border-bottom: var(--line); flex: none; }
-button { font: inherit; color: inherit; background: none; border: 0; border-bottom: 3px solid transparent; padding: 8px 4px 8px; display: grid; justify-items: center; gap: 2px; cursor: pointer; position: relative; min-width: 0; }
-button:hover { background: var(--stone-1); }
-button.on { border-bottom-color: var(--lapis); background: var(--lapis-tint); --ink-5: var(--ink-7); }
-.mark { position: relative; z-index: 1; background: inherit; padding: 2px 6px; line-height: 0; }
+.chain {
+  display: grid;
+  grid-template-columns: repeat(5, minmax(0, 1fr));
+  padding: 4px 8px 0;
+  border-bottom: var(--line);
+  flex: none;
+}
+button {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 3px solid transparent;
+  padding: 8px 4px 8px;
+  display: grid;
+  justify-items: center;
+  gap: 2px;
+  cursor: pointer;
+  position: relative;
+  min-width: 0;
+}
+button:hover {
+  background: var(--stone-1);
+}
+button.on {
+  border-bottom-color: var(--lapis);
+  background: var(--lapis-tint);
+  --ink-5: var(--ink-7);
+}
+.mark {
+  position: relative;
+  z-index: 1;
+  background: inherit;
+  padding: 2px 6px;
+  line-height: 0;
+}
 /* The chain itself: a line through the keystones, from the first to the last. */
-button::before { content: ''; position: absolute; top: 22px; left: 0; right: 0; height: 3px; background: var(--stone-3); }
-button:first-child::before { left: 50%; }
-button:last-child::before { right: 50%; }
-.mark::before { content: ''; position: absolute; inset: 0; background: var(--paper); z-index: -1; }
-button:hover .mark::before { background: var(--stone-1); }
-button.on .mark::before { background: var(--lapis-tint); }
-.title { font-weight: 600; }
-.words { text-align: center; line-height: 16px; min-height: 16px; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-button:focus-visible { outline-offset: -2px; }
-@media (max-width: 699px) { .words { display: none; } .title { font-size: 12px; } }
+button::before {
+  content: '';
+  position: absolute;
+  top: 22px;
+  left: 0;
+  right: 0;
+  height: 3px;
+  background: var(--stone-3);
+}
+button:first-child::before {
+  left: 50%;
+}
+button:last-child::before {
+  right: 50%;
+}
+.mark::before {
+  content: '';
+  position: absolute;
+  inset: 0;
+  background: var(--paper);
+  z-index: -1;
+}
+button:hover .mark::before {
+  background: var(--stone-1);
+}
+button.on .mark::before {
+  background: var(--lapis-tint);
+}
+.title {
+  font-weight: 600;
+}
+.words {
+  text-align: center;
+  line-height: 16px;
+  min-height: 16px;
+  max-width: 100%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+button:focus-visible {
+  outline-offset: -2px;
+}
+@media (max-width: 699px) {
+  .words {
+    display: none;
+  }
+  .title {
+    font-size: 12px;
+  }
+}
 </style>

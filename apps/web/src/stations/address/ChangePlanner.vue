@@ -14,7 +14,9 @@ const local = (ms: number) => new Date(ms - new Date(ms).getTimezoneOffset() * 6
 const least = computed(() => local(nowMs.value));
 const plan = computed(() => {
   const at = Date.parse(changeAt.value);
-  return ttl.value === null || Number.isNaN(at) ? undefined : planChange({ nowMs: nowMs.value, changeAtMs: Math.max(at, nowMs.value), ttlSeconds: ttl.value });
+  return ttl.value === null || Number.isNaN(at)
+    ? undefined
+    : planChange({ nowMs: nowMs.value, changeAtMs: Math.max(at, nowMs.value), ttlSeconds: ttl.value });
 });
 const at = (ms: number) => when(new Date(ms).toISOString(), new Date(nowMs.value));
 </script>
@@ -25,21 +27,71 @@ const at = (ms: number) => when(new Date(ms).toISOString(), new Date(nowMs.value
     <label class="quiet" for="change-at">When should visitors move over?</label>
     <input id="change-at" v-model="changeAt" type="datetime-local" :min="least" />
     <ol v-if="plan">
-      <li :class="{ late: plan.tooLate }"><b>{{ plan.tooLate ? 'Now' : `By ${at(plan.lowerByMs)}` }}</b><span>Lower the TTL of these records from {{ duration((ttl ?? 0) * 1000) }} to 5 min.{{ plan.tooLate ? ` It should have been ${at(plan.lowerByMs)}: some answers will outlive the change.` : '' }}</span></li>
-      <li><b>{{ at(plan.changeAtMs) }}</b><span>Change the records.</span></li>
-      <li><b>Until {{ at(plan.keepOldUntilMs) }}</b><span>Keep the old host up. After that nobody is sent there any more.</span></li>
+      <li :class="{ late: plan.tooLate }">
+        <b>{{ plan.tooLate ? 'Now' : `By ${at(plan.lowerByMs)}` }}</b
+        ><span
+          >Lower the TTL of these records from {{ duration((ttl ?? 0) * 1000) }} to 5 min.{{
+            plan.tooLate ? ` It should have been ${at(plan.lowerByMs)}: some answers will outlive the change.` : ''
+          }}</span
+        >
+      </li>
+      <li>
+        <b>{{ at(plan.changeAtMs) }}</b
+        ><span>Change the records.</span>
+      </li>
+      <li>
+        <b>Until {{ at(plan.keepOldUntilMs) }}</b
+        ><span>Keep the old host up. After that nobody is sent there any more.</span>
+      </li>
       <li><b>Then</b><span>Raise the TTL again, so that resolvers ask less often.</span></li>
     </ol>
-    <p v-if="plan" class="quiet">{{ plan.savedMs > 0 ? `Without lowering it first, the old host has to stay until ${at(plan.unloweredKeepOldUntilMs)}: ${duration(plan.savedMs)} longer in which visitors see either site.` : 'Lowering the TTL would gain nothing here.' }}</p>
+    <p v-if="plan" class="quiet">
+      {{
+        plan.savedMs > 0
+          ? `Without lowering it first, the old host has to stay until ${at(plan.unloweredKeepOldUntilMs)}: ${duration(plan.savedMs)} longer in which visitors see either site.`
+          : 'Lowering the TTL would gain nothing here.'
+      }}
+    </p>
   </details>
 </template>
 
 <style scoped>
-.planner { padding: 8px 20px; border-top: var(--line); }
-summary { cursor: pointer; color: var(--ink-7); }
-label { display: block; margin: 8px 0 4px; }
-input { font: inherit; padding: 4px 8px; border: 1px solid var(--stone-3); border-radius: 2px; background: var(--bench); color: inherit; color-scheme: light dark; }
-ol { list-style: none; margin: 10px 0; padding: 0; display: grid; gap: 6px; }
-li { display: grid; grid-template-columns: 150px 1fr; gap: 12px; border-left: 3px solid var(--verdigris); padding-left: 10px; }
-li.late { border-left-color: var(--ochre); }
+.planner {
+  padding: 8px 20px;
+  border-top: var(--line);
+}
+summary {
+  cursor: pointer;
+  color: var(--ink-7);
+}
+label {
+  display: block;
+  margin: 8px 0 4px;
+}
+input {
+  font: inherit;
+  padding: 4px 8px;
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  background: var(--bench);
+  color: inherit;
+  color-scheme: light dark;
+}
+ol {
+  list-style: none;
+  margin: 10px 0;
+  padding: 0;
+  display: grid;
+  gap: 6px;
+}
+li {
+  display: grid;
+  grid-template-columns: 150px 1fr;
+  gap: 12px;
+  border-left: 3px solid var(--verdigris);
+  padding-left: 10px;
+}
+li.late {
+  border-left-color: var(--ochre);
+}
 </style>

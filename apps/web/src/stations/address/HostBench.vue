@@ -16,59 +16,167 @@ const label = ref('');
 const place = ref<'stand-in' | 'folder' | 'sftp'>('stand-in');
 const folder = reactive({ folder: '', url: '', log: '' });
 const account = computed(() => view.value?.account);
-watch(account, (now) => {
-  if (!now) return;
-  place.value = now.kind;
-  label.value = view.value?.temporary.label ?? '';
-}, { immediate: true });
+watch(
+  account,
+  (now) => {
+    if (!now) return;
+    place.value = now.kind;
+    label.value = view.value?.temporary.label ?? '';
+  },
+  { immediate: true },
+);
 const isOwner = computed(() => session.person?.role === 'owner');
 const chosen = computed(() => view.value?.plans.find((each) => each.plan.id === plan.value));
-const isKept = computed(() => account.value?.plan === plan.value && account.value?.region === region.value && account.value?.months === months.value);
+const isKept = computed(
+  () =>
+    account.value?.plan === plan.value &&
+    account.value?.region === region.value &&
+    account.value?.months === months.value,
+);
 
-const rename = () => act((site) => call(hostingApi.temporary, { params: { site }, body: { label: label.value.trim().toLowerCase(), keepOldDays: 30 } }), 'The site answers there now; the old address leads to it for 30 days.');
-const choose = () => act((site) => call(hostingApi.choose, { params: { site }, body: { plan: plan.value ?? '', region: region.value ?? '', months: months.value } }), `Plan “${chosen.value?.plan.name}” is taken.`);
-const useFolder = () => act((site) => call(hostingApi.folder, { params: { site }, body: { folder: folder.folder, ...(folder.url === '' ? {} : { url: folder.url }), ...(folder.log.trim() === '' ? {} : { log: folder.log.trim() }) } }), 'The folder was tried and is connected. The next publish sends everything there.');
-const useStandIn = () => act((site) => call(hostingApi.standIn, { params: { site } }), 'The site is published to the host stand-in again.');
+const rename = () =>
+  act(
+    (site) =>
+      call(hostingApi.temporary, {
+        params: { site },
+        body: { label: label.value.trim().toLowerCase(), keepOldDays: 30 },
+      }),
+    'The site answers there now; the old address leads to it for 30 days.',
+  );
+const choose = () =>
+  act(
+    (site) =>
+      call(hostingApi.choose, {
+        params: { site },
+        body: { plan: plan.value ?? '', region: region.value ?? '', months: months.value },
+      }),
+    `Plan “${chosen.value?.plan.name}” is taken.`,
+  );
+const useFolder = () =>
+  act(
+    (site) =>
+      call(hostingApi.folder, {
+        params: { site },
+        body: {
+          folder: folder.folder,
+          ...(folder.url === '' ? {} : { url: folder.url }),
+          ...(folder.log.trim() === '' ? {} : { log: folder.log.trim() }),
+        },
+      }),
+    'The folder was tried and is connected. The next publish sends everything there.',
+  );
+const useStandIn = () =>
+  act((site) => call(hostingApi.standIn, { params: { site } }), 'The site is published to the host stand-in again.');
 </script>
 
 <template>
-  <h1 class="title-face">{{ account?.kind === 'stand-in' ? 'The host stand-in' : account?.kind === 'folder' ? 'A folder' : 'A server over SFTP' }}</h1>
+  <h1 class="title-face">
+    {{
+      account?.kind === 'stand-in'
+        ? 'The host stand-in'
+        : account?.kind === 'folder'
+          ? 'A folder'
+          : 'A server over SFTP'
+    }}
+  </h1>
   <p class="quiet">{{ account?.words }}{{ account?.pinnedKey ? `; its key ${account.pinnedKey} is pinned` : '' }}</p>
   <template v-if="account?.kind === 'stand-in'">
-    <v-btn v-if="isOwner && plan && region && !isKept" class="gap" variant="flat" color="primary" :disabled="busy" @click="choose">Take “{{ chosen?.plan.name }}” for {{ months }} {{ months === 1 ? 'month' : 'months' }}</v-btn>
+    <v-btn
+      v-if="isOwner && plan && region && !isKept"
+      class="gap"
+      variant="flat"
+      color="primary"
+      :disabled="busy"
+      @click="choose"
+      >Take “{{ chosen?.plan.name }}” for {{ months }} {{ months === 1 ? 'month' : 'months' }}</v-btn
+    >
     <p v-if="isOwner && !plan">Choose a plan and a region on the left; what it costs over the term stands beside it.</p>
     <p v-if="chosen && !chosen.fits" class="wrong">It is too small for this site: {{ chosen.lacks.join('; ') }}.</p>
     <hr class="rule" />
     <h2 class="heading">Temporary address</h2>
-    <p class="quiet">Works at once, without a domain. <a class="address text-link" :href="view?.temporary.url" target="_blank" rel="noopener">{{ view?.temporary.url }}</a></p>
+    <p class="quiet">
+      Works at once, without a domain.
+      <a class="address text-link" :href="view?.temporary.url" target="_blank" rel="noopener">{{
+        view?.temporary.url
+      }}</a>
+    </p>
     <form v-if="session.mayEdit" class="pair" @submit.prevent="rename">
       <LabelledField v-model="label" label="Its name" />
-      <v-btn type="submit" height="36" :disabled="busy || label.trim() === view?.temporary.label || label.trim() === ''">Change it</v-btn>
+      <v-btn type="submit" height="36" :disabled="busy || label.trim() === view?.temporary.label || label.trim() === ''"
+        >Change it</v-btn
+      >
     </form>
   </template>
-  <p v-if="account && account.kind !== 'stand-in'" class="note">This place keeps files, nothing else: redirects do not answer there, unless its web server is told them.</p>
+  <p v-if="account && account.kind !== 'stand-in'" class="note">
+    This place keeps files, nothing else: redirects do not answer there, unless its web server is told them.
+  </p>
   <BasePath v-if="session.mayEdit" />
   <template v-if="isOwner">
     <hr class="rule" />
     <h2 class="heading">Where it is published</h2>
-    <SegmentedChoice v-model="place" label="Where it is published" :options="[{ value: 'stand-in', label: 'Host stand-in' }, { value: 'folder', label: 'A folder' }, { value: 'sftp', label: 'SFTP' }]" />
+    <SegmentedChoice
+      v-model="place"
+      label="Where it is published"
+      :options="[
+        { value: 'stand-in', label: 'Host stand-in' },
+        { value: 'folder', label: 'A folder' },
+        { value: 'sftp', label: 'SFTP' },
+      ]"
+    />
     <form v-if="place === 'folder'" class="own" @submit.prevent="useFolder">
-      <LabelledField v-model="folder.folder" label="Folder on this machine, its whole path" placeholder="/srv/www/lanternmoor" />
-      <LabelledField v-model="folder.url" label="Where it answers (not needed to publish)" placeholder="http://192.0.2.80/" />
-      <LabelledField v-model="folder.log" label="Access log of its web server, for Watch (not needed)" placeholder="/var/log/nginx/access.log" />
-      <p class="quiet">A file is written, linked and taken away again before the folder counts. Your web server's root is its “current”.</p>
+      <LabelledField
+        v-model="folder.folder"
+        label="Folder on this machine, its whole path"
+        placeholder="/srv/www/lanternmoor"
+      />
+      <LabelledField
+        v-model="folder.url"
+        label="Where it answers (not needed to publish)"
+        placeholder="http://192.0.2.80/"
+      />
+      <LabelledField
+        v-model="folder.log"
+        label="Access log of its web server, for Watch (not needed)"
+        placeholder="/var/log/nginx/access.log"
+      />
+      <p class="quiet">
+        A file is written, linked and taken away again before the folder counts. Your web server's root is its
+        “current”.
+      </p>
       <v-btn type="submit" :disabled="busy || folder.folder.trim() === ''" :loading="busy">Try and connect it</v-btn>
     </form>
     <SftpForm v-else-if="place === 'sftp'" />
-    <v-btn v-else-if="account?.kind !== 'stand-in'" class="gap" :disabled="busy" @click="useStandIn">Publish to the stand-in again</v-btn>
+    <v-btn v-else-if="account?.kind !== 'stand-in'" class="gap" :disabled="busy" @click="useStandIn"
+      >Publish to the stand-in again</v-btn
+    >
   </template>
 </template>
 
 <style scoped>
-p { margin: 4px 0; }
-.note { border-left: 3px solid var(--ochre); padding-left: 10px; margin-top: 10px; }
-.gap { margin-top: 10px; }
-.pair { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; margin-top: 6px; }
-.own { display: grid; gap: 10px; margin-top: 12px; }
-.own .v-btn { justify-self: start; }
+p {
+  margin: 4px 0;
+}
+.note {
+  border-left: 3px solid var(--ochre);
+  padding-left: 10px;
+  margin-top: 10px;
+}
+.gap {
+  margin-top: 10px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: end;
+  margin-top: 6px;
+}
+.own {
+  display: grid;
+  gap: 10px;
+  margin-top: 12px;
+}
+.own .v-btn {
+  justify-self: start;
+}
 </style>

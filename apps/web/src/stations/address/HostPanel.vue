@@ -12,7 +12,9 @@ import VisitorCountries from './VisitorCountries.vue';
 const { view, months, plan, region } = useHosting();
 const session = useSession();
 const needs = computed(() => view.value?.needs);
-const cheapestFit = computed(() => view.value?.plans.filter(({ fits }) => fits).sort((a, b) => a.totalCents - b.totalCents)[0]?.plan.id);
+const cheapestFit = computed(
+  () => view.value?.plans.filter(({ fits }) => fits).sort((a, b) => a.totalCents - b.totalCents)[0]?.plan.id,
+);
 const saying = ref(false);
 const visitorWords = computed(() => {
   const names = view.value?.visitors.map(({ country }) => country) ?? [];
@@ -25,30 +27,85 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
 <template>
   <template v-if="view">
     <div class="head">
-      <h2 class="heading">Plans, for {{ figure(needs?.files ?? 0) }} files of {{ size(needs?.bytes ?? 0) }}{{ needs?.ownDomain ? ', an own domain and a certificate' : '' }}</h2>
-      <SegmentedChoice v-model="months" label="Term" :options="[{ value: 1, label: '1 month' }, { value: 12, label: '12 months' }, { value: 24, label: '24' }, { value: 36, label: '36' }]" />
+      <h2 class="heading">
+        Plans, for {{ figure(needs?.files ?? 0) }} files of {{ size(needs?.bytes ?? 0)
+        }}{{ needs?.ownDomain ? ', an own domain and a certificate' : '' }}
+      </h2>
+      <SegmentedChoice
+        v-model="months"
+        label="Term"
+        :options="[
+          { value: 1, label: '1 month' },
+          { value: 12, label: '12 months' },
+          { value: 24, label: '24' },
+          { value: 36, label: '36' },
+        ]"
+      />
     </div>
     <div class="plans" role="radiogroup" aria-label="Plan">
-      <div v-for="each in view.plans" :key="each.plan.id" class="choice" :class="{ on: each.plan.id === plan, unfit: !each.fits }">
+      <div
+        v-for="each in view.plans"
+        :key="each.plan.id"
+        class="choice"
+        :class="{ on: each.plan.id === plan, unfit: !each.fits }"
+      >
         <label>
           <input v-model="plan" type="radio" name="plan" :value="each.plan.id" />
-          <span class="name"><b>{{ each.plan.name }}</b><span class="quiet">{{ size(each.plan.storageBytes) }}, {{ each.plan.backupDays === 0 ? 'no backups' : `backups for ${each.plan.backupDays} days` }}</span></span>
-          <span class="fit"><KeystoneMark :mark="each.fits ? 'verdigris' : 'madder'" /> <span>{{ each.fits ? `fits, uses ${each.usedPercent < 1 ? 'less than 1' : Math.round(each.usedPercent)} %` : `too small: ${each.lacks.join('; ')}` }}<span v-if="each.plan.id === cheapestFit" class="quiet">; the least that fits</span></span></span>
-          <span class="figure quiet">{{ each.plan.uptimePercent }} %: up to {{ each.downMinutesPerMonth }} min away a month</span>
-          <span class="figure"><b>{{ money(each.totalCents, each.plan.currency) }}</b><br /><span class="quiet">{{ each.setUpCents > 0 ? `${money(each.setUpCents, each.plan.currency)} of it set-up` : each.plan.setUpCents > 0 ? 'set-up fee waived' : 'no set-up fee' }}</span></span>
+          <span class="name"
+            ><b>{{ each.plan.name }}</b
+            ><span class="quiet"
+              >{{ size(each.plan.storageBytes) }},
+              {{ each.plan.backupDays === 0 ? 'no backups' : `backups for ${each.plan.backupDays} days` }}</span
+            ></span
+          >
+          <span class="fit"
+            ><KeystoneMark :mark="each.fits ? 'verdigris' : 'madder'" />
+            <span
+              >{{
+                each.fits
+                  ? `fits, uses ${each.usedPercent < 1 ? 'less than 1' : Math.round(each.usedPercent)} %`
+                  : `too small: ${each.lacks.join('; ')}`
+              }}<span v-if="each.plan.id === cheapestFit" class="quiet">; the least that fits</span></span
+            ></span
+          >
+          <span class="figure quiet"
+            >{{ each.plan.uptimePercent }} %: up to {{ each.downMinutesPerMonth }} min away a month</span
+          >
+          <span class="figure"
+            ><b>{{ money(each.totalCents, each.plan.currency) }}</b
+            ><br /><span class="quiet">{{
+              each.setUpCents > 0
+                ? `${money(each.setUpCents, each.plan.currency)} of it set-up`
+                : each.plan.setUpCents > 0
+                  ? 'set-up fee waived'
+                  : 'no set-up fee'
+            }}</span></span
+          >
         </label>
       </div>
     </div>
-    <div class="head"><h2 class="heading">Regions, by distance to the visitors</h2><span class="quiet">light in fibre sets the least round trip; visitors: {{ visitorWords }} <button v-if="session.mayEdit" class="text-link" type="button" @click="saying = !saying">{{ saying ? 'close' : 'say where they are' }}</button></span></div>
+    <div class="head">
+      <h2 class="heading">Regions, by distance to the visitors</h2>
+      <span class="quiet"
+        >light in fibre sets the least round trip; visitors: {{ visitorWords }}
+        <button v-if="session.mayEdit" class="text-link" type="button" @click="saying = !saying">
+          {{ saying ? 'close' : 'say where they are' }}
+        </button></span
+      >
+    </div>
     <VisitorCountries v-if="saying" @done="saying = false" />
     <div class="regions" role="radiogroup" aria-label="Region">
       <div v-for="each in view.regions" :key="each.id" class="choice" :class="{ on: each.id === region }">
         <label>
           <input v-model="region" type="radio" name="region" :value="each.id" />
           <span>{{ each.name }}</span>
-          <span class="bar" aria-hidden="true"><span :style="{ width: `${((each.km ?? 0) / farthest) * 100}%` }" /></span>
+          <span class="bar" aria-hidden="true"
+            ><span :style="{ width: `${((each.km ?? 0) / farthest) * 100}%` }"
+          /></span>
           <span class="figure">{{ each.km === null ? '' : `${figure(Math.round(each.km))} km` }}</span>
-          <span class="figure quiet">{{ each.leastRoundTripMs === null ? '' : `at least ${each.leastRoundTripMs.toFixed(1)} ms` }}</span>
+          <span class="figure quiet">{{
+            each.leastRoundTripMs === null ? '' : `at least ${each.leastRoundTripMs.toFixed(1)} ms`
+          }}</span>
         </label>
       </div>
     </div>
@@ -56,24 +113,82 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
 </template>
 
 <style scoped>
-.head { display: flex; justify-content: space-between; align-items: center; gap: 16px; padding: 12px 20px 6px; flex-wrap: wrap; }
-.head .heading { margin: 0; font-size: 13px; color: var(--ink-7); }
-.choice { border-bottom: var(--line); border-left: 3px solid transparent; }
-.choice.on { background: var(--lapis-tint); border-left-color: var(--lapis); --ink-5: var(--ink-7); }
-label { display: grid; gap: 12px; align-items: center; padding: 8px 20px 8px 17px; cursor: pointer; }
-.plans label { grid-template-columns: 16px 150px minmax(0, 1fr) 128px 112px; }
-.regions label { grid-template-columns: 16px 130px minmax(0, 1fr) 84px 104px; padding-block: 6px; }
-input { accent-color: var(--lapis); margin: 0; }
-.name { display: grid; }
-.fit { display: flex; gap: 6px; align-items: baseline; }
-.unfit .fit { color: var(--madder); }
-.bar { height: 8px; background: var(--stone-2); }
-.bar span { display: block; height: 100%; background: var(--lapis); }
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 16px;
+  padding: 12px 20px 6px;
+  flex-wrap: wrap;
+}
+.head .heading {
+  margin: 0;
+  font-size: 13px;
+  color: var(--ink-7);
+}
+.choice {
+  border-bottom: var(--line);
+  border-left: 3px solid transparent;
+}
+.choice.on {
+  background: var(--lapis-tint);
+  border-left-color: var(--lapis);
+  --ink-5: var(--ink-7);
+}
+label {
+  display: grid;
+  gap: 12px;
+  align-items: center;
+  padding: 8px 20px 8px 17px;
+  cursor: pointer;
+}
+.plans label {
+  grid-template-columns: 16px 150px minmax(0, 1fr) 128px 112px;
+}
+.regions label {
+  grid-template-columns: 16px 130px minmax(0, 1fr) 84px 104px;
+  padding-block: 6px;
+}
+input {
+  accent-color: var(--lapis);
+  margin: 0;
+}
+.name {
+  display: grid;
+}
+.fit {
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+}
+.unfit .fit {
+  color: var(--madder);
+}
+.bar {
+  height: 8px;
+  background: var(--stone-2);
+}
+.bar span {
+  display: block;
+  height: 100%;
+  background: var(--lapis);
+}
 @media (max-width: 699px) {
-  .plans label { grid-template-columns: 16px minmax(0, 1fr) 96px; }
-  .plans .fit { grid-column: 2 / -1; grid-row: 2; }
-  .plans label > .figure.quiet { display: none; }
-  .regions label { grid-template-columns: 16px minmax(0, 1fr) 76px 96px; }
-  .regions .bar { display: none; }
+  .plans label {
+    grid-template-columns: 16px minmax(0, 1fr) 96px;
+  }
+  .plans .fit {
+    grid-column: 2 / -1;
+    grid-row: 2;
+  }
+  .plans label > .figure.quiet {
+    display: none;
+  }
+  .regions label {
+    grid-template-columns: 16px minmax(0, 1fr) 76px 96px;
+  }
+  .regions .bar {
+    display: none;
+  }
 }
 </style>

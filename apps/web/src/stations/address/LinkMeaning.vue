@@ -12,8 +12,20 @@ const seen = computed(() => view.value?.chain.find((each) => each.link === link.
 </template>
 
 <style scoped>
-.meaning { margin: 0; padding: 10px 20px; border-bottom: var(--line); border-left: 3px solid var(--stone-3); padding-left: 17px; }
-.is-right { border-left-color: var(--verdigris); }
-.is-broken { border-left-color: var(--madder); }
-.is-moving { border-left-color: var(--ochre); }
+.meaning {
+  margin: 0;
+  padding: 10px 20px;
+  border-bottom: var(--line);
+  border-left: 3px solid var(--stone-3);
+  padding-left: 17px;
+}
+.is-right {
+  border-left-color: var(--verdigris);
+}
+.is-broken {
+  border-left-color: var(--madder);
+}
+.is-moving {
+  border-left-color: var(--ochre);
+}
 </style>

@@ -28,11 +28,24 @@ async function bring(name: string): Promise<void> {
 }
 function register(): Promise<boolean> {
   const name = chosen.value?.name ?? '';
-  return act((site) => call(addressApi.register, { params: { site }, body: { name, years: years.value, privacy: privacy.value === 'with' } }), `${name} is registered and connected.`);
+  return act(
+    (site) =>
+      call(addressApi.register, {
+        params: { site },
+        body: { name, years: years.value, privacy: privacy.value === 'with' },
+      }),
+    `${name} is registered and connected.`,
+  );
 }
 async function letGo(): Promise<void> {
   const name = domain.value?.name ?? '';
-  if (await act((site) => call(addressApi.leave, { params: { site, name } }), `${name} no longer leads to this site; its registration is as it was.`)) letting.value = false;
+  if (
+    await act(
+      (site) => call(addressApi.leave, { params: { site, name } }),
+      `${name} no longer leads to this site; its registration is as it was.`,
+    )
+  )
+    letting.value = false;
 }
 </script>
 
@@ -41,51 +54,173 @@ async function letGo(): Promise<void> {
     <h1 class="title-face">{{ chosen.unicode }}</h1>
     <p class="quiet">{{ chosen.unicode === chosen.name ? '' : `${chosen.name}, ` }}{{ chosen.words }}</p>
     <template v-if="chosen.state === 'free'">
-      <h2 class="heading gap">What it costs<SegmentedChoice v-model="privacy" label="Privacy" :options="[{ value: 'with', label: 'with privacy' }, { value: 'without', label: 'without' }]" /></h2>
+      <h2 class="heading gap">
+        What it costs<SegmentedChoice
+          v-model="privacy"
+          label="Privacy"
+          :options="[
+            { value: 'with', label: 'with privacy' },
+            { value: 'without', label: 'without' },
+          ]"
+        />
+      </h2>
       <table>
-        <thead><tr><th>Years</th><th class="figure">In all</th><th class="figure">A year</th><th class="figure">Renewal, a year</th></tr></thead>
-        <tbody><tr v-for="cost in costs" :key="cost.years" :class="{ on: cost.years === years }" @click="years = cost.years"><td><label><input v-model="years" type="radio" name="years" :value="cost.years" /> {{ cost.years }}</label></td><td class="figure strong">{{ price(cost.totalCents) }}</td><td class="figure">{{ price(cost.perYearCents) }}</td><td class="figure">{{ price(cost.renewalCents) }}</td></tr></tbody>
+        <thead>
+          <tr>
+            <th>Years</th>
+            <th class="figure">In all</th>
+            <th class="figure">A year</th>
+            <th class="figure">Renewal, a year</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="cost in costs" :key="cost.years" :class="{ on: cost.years === years }" @click="years = cost.years">
+            <td>
+              <label><input v-model="years" type="radio" name="years" :value="cost.years" /> {{ cost.years }}</label>
+            </td>
+            <td class="figure strong">{{ price(cost.totalCents) }}</td>
+            <td class="figure">{{ price(cost.perYearCents) }}</td>
+            <td class="figure">{{ price(cost.renewalCents) }}</td>
+          </tr>
+        </tbody>
       </table>
-      <p class="quiet">{{ privacy === 'with' ? 'Privacy keeps your address out of the public register; it is in the price.' : 'Without privacy anyone can read who holds the name.' }}</p>
-      <v-btn v-if="session.person?.role === 'owner'" class="buy" variant="flat" color="primary" :loading="busy" @click="register">Register and connect {{ chosen.unicode }}</v-btn>
+      <p class="quiet">
+        {{
+          privacy === 'with'
+            ? 'Privacy keeps your address out of the public register; it is in the price.'
+            : 'Without privacy anyone can read who holds the name.'
+        }}
+      </p>
+      <v-btn
+        v-if="session.person?.role === 'owner'"
+        class="buy"
+        variant="flat"
+        color="primary"
+        :loading="busy"
+        @click="register"
+        >Register and connect {{ chosen.unicode }}</v-btn
+      >
       <p v-else class="quiet">An owner of the team can register it.</p>
     </template>
-    <v-btn v-else-if="chosen.state === 'taken' && session.mayEdit" class="buy" :loading="busy" @click="bring(chosen.name)">It is ours: connect it</v-btn>
-    <h2 class="heading gap">How good a name it is<span class="quiet">{{ chosen.score.points }} of 100</span></h2>
-    <ul class="reasons"><li v-for="reason in chosen.score.reasons" :key="reason.words"><span class="figure" :class="reason.points < 0 ? 'wrong' : 'right'">{{ reason.points > 0 ? '+' : '' }}{{ reason.points }}</span>{{ reason.words }}</li></ul>
+    <v-btn
+      v-else-if="chosen.state === 'taken' && session.mayEdit"
+      class="buy"
+      :loading="busy"
+      @click="bring(chosen.name)"
+      >It is ours: connect it</v-btn
+    >
+    <h2 class="heading gap">
+      How good a name it is<span class="quiet">{{ chosen.score.points }} of 100</span>
+    </h2>
+    <ul class="reasons">
+      <li v-for="reason in chosen.score.reasons" :key="reason.words">
+        <span class="figure" :class="reason.points < 0 ? 'wrong' : 'right'"
+          >{{ reason.points > 0 ? '+' : '' }}{{ reason.points }}</span
+        >{{ reason.words }}
+      </li>
+    </ul>
     <hr class="rule" />
   </template>
   <h1 v-if="!domain && !chosen" class="title-face">A name for the site</h1>
   <template v-if="domain && !chosen">
     <h1 class="title-face">{{ domain.unicode }}</h1>
-    <p class="quiet">{{ domain.unicode === domain.name ? '' : `${domain.name}; ` }}connected; visitors see {{ domain.main }}</p>
+    <p class="quiet">
+      {{ domain.unicode === domain.name ? '' : `${domain.name}; ` }}connected; visitors see {{ domain.main }}
+    </p>
     <hr class="rule" />
   </template>
   <template v-if="session.mayEdit">
     <h2 class="heading">{{ domain ? 'Connect another name instead' : 'Bring a name you own' }}</h2>
     <form class="bring" @submit.prevent="bring(owned)">
-      <LabelledField v-model="owned" class="grow" label="The name, as you would type it" placeholder="lanternmoor.example" />
-      <v-btn type="submit" height="36" :variant="domain || chosen ? 'outlined' : 'flat'" :color="domain || chosen ? undefined : 'primary'" :disabled="busy || owned.trim() === ''" :loading="busy">Connect</v-btn>
+      <LabelledField
+        v-model="owned"
+        class="grow"
+        label="The name, as you would type it"
+        placeholder="lanternmoor.example"
+      />
+      <v-btn
+        type="submit"
+        height="36"
+        :variant="domain || chosen ? 'outlined' : 'flat'"
+        :color="domain || chosen ? undefined : 'primary'"
+        :disabled="busy || owned.trim() === ''"
+        :loading="busy"
+        >Connect</v-btn
+      >
     </form>
     <p class="quiet">Nothing changes for visitors yet: first we look at where it leads now.</p>
-    <p v-if="domain" class="let"><button v-if="!letting" class="text-link" type="button" @click="letting = true">Let {{ domain.unicode }} go</button>
-      <template v-else>The site keeps its temporary address; the registration stays yours. <button class="text-link" type="button" @click="letGo">Let it go</button> <button class="text-link" type="button" @click="letting = false">Keep it</button></template></p>
+    <p v-if="domain" class="let">
+      <button v-if="!letting" class="text-link" type="button" @click="letting = true">
+        Let {{ domain.unicode }} go
+      </button>
+      <template v-else
+        >The site keeps its temporary address; the registration stays yours.
+        <button class="text-link" type="button" @click="letGo">Let it go</button>
+        <button class="text-link" type="button" @click="letting = false">Keep it</button></template
+      >
+    </p>
   </template>
 </template>
 
 <style scoped>
-p { margin: 4px 0; }
-.title-face + .heading { margin-top: 12px; }
-.gap { margin-top: 14px; align-items: center; }
-table { width: 100%; border-collapse: collapse; }
-th { font-size: 12px; font-weight: 400; color: var(--ink-5); text-align: left; padding: 4px 6px; border-bottom: var(--line); }
-th.figure { text-align: right; }
-td { padding: 6px; border-bottom: var(--line); cursor: pointer; }
-tr.on { background: var(--lapis-tint); }
-input[type='radio'] { accent-color: var(--lapis); }
-.buy { margin: 8px 0; }
-.reasons { list-style: none; padding: 0; margin: 0; display: grid; gap: 3px; }
-.reasons li { display: grid; grid-template-columns: 32px 1fr; gap: 10px; }
-.bring { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; }
-.let { margin-top: 16px; }
+p {
+  margin: 4px 0;
+}
+.title-face + .heading {
+  margin-top: 12px;
+}
+.gap {
+  margin-top: 14px;
+  align-items: center;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+th {
+  font-size: 12px;
+  font-weight: 400;
+  color: var(--ink-5);
+  text-align: left;
+  padding: 4px 6px;
+  border-bottom: var(--line);
+}
+th.figure {
+  text-align: right;
+}
+td {
+  padding: 6px;
+  border-bottom: var(--line);
+  cursor: pointer;
+}
+tr.on {
+  background: var(--lapis-tint);
+}
+input[type='radio'] {
+  accent-color: var(--lapis);
+}
+.buy {
+  margin: 8px 0;
+}
+.reasons {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+  display: grid;
+  gap: 3px;
+}
+.reasons li {
+  display: grid;
+  grid-template-columns: 32px 1fr;
+  gap: 10px;
+}
+.bring {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: end;
+}
+.let {
+  margin-top: 16px;
+}
 </style>

@@ -28,7 +28,12 @@ const rows = computed<Row[]>(() => {
     ['Taken', found.filter(({ state }) => state === 'taken')],
     ['Not known', found.filter(({ state }) => state === 'unknown')],
   ];
-  return groups.filter(([, each]) => each.length > 0).flatMap(([heading, each]) => [{ heading, count: each.length }, ...each.sort((a, b) => b.score.points - a.score.points)]);
+  return groups
+    .filter(([, each]) => each.length > 0)
+    .flatMap(([heading, each]) => [
+      { heading, count: each.length },
+      ...each.sort((a, b) => b.score.points - a.score.points),
+    ]);
 });
 const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
 </script>
@@ -36,39 +41,135 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
 <template>
   <form class="ask" @submit.prevent="search()">
     <label for="name-asked" class="strong">{{ view?.domain ? 'Look for another name' : 'Find a name' }}</label>
-    <input id="name-asked" v-model="typed" class="address" type="text" autocomplete="off" spellcheck="false" placeholder="lanternmoor, or a whole name" />
+    <input
+      id="name-asked"
+      v-model="typed"
+      class="address"
+      type="text"
+      autocomplete="off"
+      spellcheck="false"
+      placeholder="lanternmoor, or a whole name"
+    />
     <v-btn type="submit" height="34" :loading="searching" :disabled="typed.trim() === ''">Look it up</v-btn>
   </form>
   <!-- What answers the question before can be read on; but rows are not those of the next answer, so that a click meets none it was not for. -->
   <div v-if="rows.length > 0" class="found" :inert="searching || undefined" :class="{ past: searching }">
-    <LedgerList :key="answers" v-model="selected" :items="rows" :key-of="keyOf" :is-heading="isHeading" :row-height="40" label="Names">
+    <LedgerList
+      :key="answers"
+      v-model="selected"
+      :items="rows"
+      :key-of="keyOf"
+      :is-heading="isHeading"
+      :row-height="40"
+      label="Names"
+    >
       <template #default="{ item }">
-        <span v-if="isHeading(item)" class="group"><span>{{ item.heading }}</span><span>{{ item.count }}</span></span>
+        <span v-if="isHeading(item)" class="group"
+          ><span>{{ item.heading }}</span
+          ><span>{{ item.count }}</span></span
+        >
         <span v-else class="name" :class="item.state">
-          <span class="one-line"><span class="address strong">{{ item.unicode }}</span><span v-if="item.unicode !== item.name" class="address quiet ascii">{{ item.name }}</span></span>
-          <span class="score" :title="`${item.score.points} of 100`"><span class="bar"><span :style="{ width: `${item.score.points}%` }" /></span><span class="figure">{{ item.score.points }}</span></span>
+          <span class="one-line"
+            ><span class="address strong">{{ item.unicode }}</span
+            ><span v-if="item.unicode !== item.name" class="address quiet ascii">{{ item.name }}</span></span
+          >
+          <span class="score" :title="`${item.score.points} of 100`"
+            ><span class="bar"><span :style="{ width: `${item.score.points}%` }" /></span
+            ><span class="figure">{{ item.score.points }}</span></span
+          >
           <span class="quiet one-line">{{ item.state === 'free' ? '' : item.words }}</span>
-          <span class="figure">{{ item.costs[0] && item.currency ? `${money(item.costs[0].totalCents, item.currency)} a year` : '' }}</span>
+          <span class="figure">{{
+            item.costs[0] && item.currency ? `${money(item.costs[0].totalCents, item.currency)} a year` : ''
+          }}</span>
         </span>
       </template>
     </LedgerList>
   </div>
-  <p v-else-if="!view?.domain" class="hint">Every ending sold here is asked of its registry by RDAP; the score says why a name is easy or hard. Own a name already? Bring it, on the right.</p>
+  <p v-else-if="!view?.domain" class="hint">
+    Every ending sold here is asked of its registry by RDAP; the score says why a name is easy or hard. Own a name
+    already? Bring it, on the right.
+  </p>
 </template>
 
 <style scoped>
-.ask { display: flex; gap: 10px; align-items: center; padding: 12px 20px; border-bottom: var(--line); flex-wrap: wrap; }
-.ask input { flex: 1; min-width: 160px; padding: 6px 10px; border: 1px solid var(--stone-3); border-radius: 2px; background: var(--bench); color: inherit; font-size: 14px; line-height: 20px; }
+.ask {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 12px 20px;
+  border-bottom: var(--line);
+  flex-wrap: wrap;
+}
+.ask input {
+  flex: 1;
+  min-width: 160px;
+  padding: 6px 10px;
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  background: var(--bench);
+  color: inherit;
+  font-size: 14px;
+  line-height: 20px;
+}
 /* As high as the ledger has room for below it. */
-.found { height: max(300px, calc(100dvh - 374px)); display: flex; }
-.past { opacity: 0.55; }
-.group { display: flex; justify-content: space-between; font-size: 12px; font-weight: 600; color: var(--ink-7); }
-.name { display: grid; grid-template-columns: minmax(0, 1.6fr) 96px minmax(0, 1fr) 96px; gap: 12px; align-items: center; }
-.name.taken .strong { font-weight: 400; color: var(--ink-5); text-decoration: line-through; }
-.ascii { margin-left: 10px; }
-.score { display: grid; grid-template-columns: 56px 28px; gap: 8px; align-items: center; font-size: 12px; color: var(--ink-5); }
-.bar { height: 6px; background: var(--stone-2); }
-.bar span { display: block; height: 100%; background: var(--verdigris); }
-@media (max-width: 699px) { .name { grid-template-columns: minmax(0, 1fr) 96px; } .name .score, .name > .quiet { display: none; } }
-.hint { padding: 12px 20px; margin: 0; color: var(--ink-5); max-width: 560px; }
+.found {
+  height: max(300px, calc(100dvh - 374px));
+  display: flex;
+}
+.past {
+  opacity: 0.55;
+}
+.group {
+  display: flex;
+  justify-content: space-between;
+  font-size: 12px;
+  font-weight: 600;
+  color: var(--ink-7);
+}
+.name {
+  display: grid;
+  grid-template-columns: minmax(0, 1.6fr) 96px minmax(0, 1fr) 96px;
+  gap: 12px;
+  align-items: center;
+}
+.name.taken .strong {
+  font-weight: 400;
+  color: var(--ink-5);
+  text-decoration: line-through;
+}
+.ascii {
+  margin-left: 10px;
+}
+.score {
+  display: grid;
+  grid-template-columns: 56px 28px;
+  gap: 8px;
+  align-items: center;
+  font-size: 12px;
+  color: var(--ink-5);
+}
+.bar {
+  height: 6px;
+  background: var(--stone-2);
+}
+.bar span {
+  display: block;
+  height: 100%;
+  background: var(--verdigris);
+}
+@media (max-width: 699px) {
+  .name {
+    grid-template-columns: minmax(0, 1fr) 96px;
+  }
+  .name .score,
+  .name > .quiet {
+    display: none;
+  }
+}
+.hint {
+  padding: 12px 20px;
+  margin: 0;
+  color: var(--ink-5);
+  max-width: 560px;
+}
 </style>

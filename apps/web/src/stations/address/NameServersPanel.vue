@@ -8,9 +8,17 @@ const domain = computed(() => view.value?.domain);
 </script>
 
 <template>
-  <p v-if="domain" class="about">Everything a resolver knows of <span class="address">{{ domain.zone }}</span> it has from these servers. Each is asked for the zone’s serial number; when the numbers agree, all give the same answers.</p>
+  <p v-if="domain" class="about">
+    Everything a resolver knows of <span class="address">{{ domain.zone }}</span> it has from these servers. Each is
+    asked for the zone’s serial number; when the numbers agree, all give the same answers.
+  </p>
 </template>
 
 <style scoped>
-.about { padding: 10px 20px 0; margin: 0; color: var(--ink-7); max-width: 640px; }
+.about {
+  padding: 10px 20px 0;
+  margin: 0;
+  color: var(--ink-7);
+  max-width: 640px;
+}
 </style>

@@ -32,40 +32,99 @@ async function copy(text: string): Promise<void> {
 }
 
 function send(): Promise<boolean> {
-  const agreed = sendable.value.map(({ zone, kind, name, type, from, to, ttlSeconds }: RecordChangeView) => ({ zone, kind, name, type, from, to, ttlSeconds }));
-  return act((site) => call(addressApi.sendUpdate, { params: { site }, body: { changes: agreed } }), `${count(agreed.length, 'change')} sent; the name servers answer anew.`);
+  const agreed = sendable.value.map(({ zone, kind, name, type, from, to, ttlSeconds }: RecordChangeView) => ({
+    zone,
+    kind,
+    name,
+    type,
+    from,
+    to,
+    ttlSeconds,
+  }));
+  return act(
+    (site) => call(addressApi.sendUpdate, { params: { site }, body: { changes: agreed } }),
+    `${count(agreed.length, 'change')} sent; the name servers answer anew.`,
+  );
 }
 </script>
 
 <template>
   <h1 class="title-face">{{ title }}</h1>
-  <p v-for="zone in view?.silentZones ?? []" :key="zone" class="wrong">No name server answered for <span class="address">{{ zone }}</span>: nothing is known of its records. The other domains stand by themselves.</p>
-  <p v-if="changes.length > 0" class="quiet">In the DNS panel of {{ domain?.zone }}, or from here. We look again by ourselves.</p>
-  <p v-else-if="domain && view && view.records.length === 0" class="quiet">First the name servers have to answer. Ask whoever runs them; we look again by ourselves.</p>
+  <p v-for="zone in view?.silentZones ?? []" :key="zone" class="wrong">
+    No name server answered for <span class="address">{{ zone }}</span>: nothing is known of its records. The other
+    domains stand by themselves.
+  </p>
+  <p v-if="changes.length > 0" class="quiet">
+    In the DNS panel of {{ domain?.zone }}, or from here. We look again by ourselves.
+  </p>
+  <p v-else-if="domain && view && view.records.length === 0" class="quiet">
+    First the name servers have to answer. Ask whoever runs them; we look again by ourselves.
+  </p>
   <p v-else-if="domain" class="quiet">Nothing needs republishing: the site answers as soon as the name leads to it.</p>
   <ol v-if="changes.length > 0" class="steps">
     <li v-for="(change, index) in changes" :key="`${change.name} ${change.type}`">
       <b>{{ index + 1 }}. {{ change.words }}</b>
-      <span v-if="change.from.length > 0 && change.kind !== 'add'" class="address from">{{ change.from.join(', ') }}<template v-if="change.to.length > 0"> →</template></span>
-      <span v-for="value in change.to" :key="value" class="address">{{ value }} <button class="text-link" type="button" @click="copy(value)">copy</button></span>
+      <span v-if="change.from.length > 0 && change.kind !== 'add'" class="address from"
+        >{{ change.from.join(', ') }}<template v-if="change.to.length > 0"> →</template></span
+      >
+      <span v-for="value in change.to" :key="value" class="address"
+        >{{ value }} <button class="text-link" type="button" @click="copy(value)">copy</button></span
+      >
     </li>
   </ol>
   <p v-if="view?.mail" :class="view.mail.endangered ? 'wrong' : 'quiet'" class="mail">{{ view.mail.words }}</p>
   <div v-if="domain && session.mayEdit" class="buttons">
     <v-btn variant="flat" color="primary" :loading="busy" @click="look">Look again<KeyHint keys="A" /></v-btn>
-    <v-btn v-if="sendable.length > 0" :disabled="busy || view?.mail?.endangered === true" @click="send">{{ sendable.length === changes.length ? 'Send as DNS update' : `Send ${sendable.length} of ${changes.length} as DNS update` }}</v-btn>
-    <button v-else-if="changes.length > 0 && session.person?.role === 'owner'" class="text-link" type="button" @click="settingUp = !settingUp">Set up DNS updates</button>
+    <v-btn v-if="sendable.length > 0" :disabled="busy || view?.mail?.endangered === true" @click="send">{{
+      sendable.length === changes.length
+        ? 'Send as DNS update'
+        : `Send ${sendable.length} of ${changes.length} as DNS update`
+    }}</v-btn>
+    <button
+      v-else-if="changes.length > 0 && session.person?.role === 'owner'"
+      class="text-link"
+      type="button"
+      @click="settingUp = !settingUp"
+    >
+      Set up DNS updates
+    </button>
   </div>
-  <p v-if="domain?.updates && changes.length > 0" class="quiet">Signed with the key {{ domain.updates.keyName }}, to {{ domain.updates.server }} (RFC 2136).</p>
+  <p v-if="domain?.updates && changes.length > 0" class="quiet">
+    Signed with the key {{ domain.updates.keyName }}, to {{ domain.updates.server }} (RFC 2136).
+  </p>
   <UpdateKey v-if="settingUp" @done="settingUp = false" />
   <MainAddress v-if="domain" />
 </template>
 
 <style scoped>
-.steps { list-style: none; margin: 10px 0; padding: 0; display: grid; gap: 8px; }
-li { border: 1px solid var(--stone-2); border-radius: 2px; padding: 8px 12px; display: grid; gap: 3px; }
-.from { color: var(--madder); }
-.buttons { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; margin: 12px 0 6px; }
-.mail { margin: 10px 0; }
-p { margin: 2px 0; }
+.steps {
+  list-style: none;
+  margin: 10px 0;
+  padding: 0;
+  display: grid;
+  gap: 8px;
+}
+li {
+  border: 1px solid var(--stone-2);
+  border-radius: 2px;
+  padding: 8px 12px;
+  display: grid;
+  gap: 3px;
+}
+.from {
+  color: var(--madder);
+}
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: center;
+  margin: 12px 0 6px;
+}
+.mail {
+  margin: 10px 0;
+}
+p {
+  margin: 2px 0;
+}
 </style>

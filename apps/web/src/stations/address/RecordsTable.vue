@@ -41,43 +41,109 @@ async function copyAll(): Promise<void> {
       <button class="text-link small" type="button" @click="copyAll">Copy all</button>
     </div>
     <div class="table" role="table" aria-label="Records">
-      <div class="row head-row quiet" role="row"><span role="columnheader">Name</span><span role="columnheader">Type</span><span role="columnheader">Answered now</span><span role="columnheader">Needed</span><span class="figure" role="columnheader">TTL</span></div>
+      <div class="row head-row quiet" role="row">
+        <span role="columnheader">Name</span><span role="columnheader">Type</span
+        ><span role="columnheader">Answered now</span><span role="columnheader">Needed</span
+        ><span class="figure" role="columnheader">TTL</span>
+      </div>
       <div v-for="row in rows" :key="`${row.name} ${row.type}`" class="row" role="row">
         <span class="strong address one-line" role="cell" :title="row.name">{{ atName(row.name, zone) }}</span>
         <span class="address" role="cell">{{ row.type }}</span>
-        <span class="address data" role="cell" :class="{ wrong: ['wrong', 'missing', 'in-the-way'].includes(row.state) }">
-          <template v-if="row.answered.length > 0"><span v-for="each in row.answered" :key="each">{{ each }}</span></template><template v-else>none</template>
+        <span
+          class="address data"
+          role="cell"
+          :class="{ wrong: ['wrong', 'missing', 'in-the-way'].includes(row.state) }"
+        >
+          <template v-if="row.answered.length > 0"
+            ><span v-for="each in row.answered" :key="each">{{ each }}</span></template
+          ><template v-else>none</template>
         </span>
         <span class="address data" role="cell">
           <span v-if="row.state === 'kept'" class="quiet plain">left as it is</span>
           <span v-else-if="row.state === 'unneeded'" class="quiet plain">none needed</span>
           <span v-else-if="row.needed?.length === 0" class="plain">must go</span>
           <span v-else-if="row.state === 'right'" class="right plain">right</span>
-          <template v-else><span v-for="each in row.needed" :key="each" class="strong">{{ each }}</span></template>
-          <span v-if="row.note !== '' && row.state !== 'unneeded' && row.state !== 'right'" class="quiet plain">{{ row.note }}</span>
+          <template v-else
+            ><span v-for="each in row.needed" :key="each" class="strong">{{ each }}</span></template
+          >
+          <span v-if="row.note !== '' && row.state !== 'unneeded' && row.state !== 'right'" class="quiet plain">{{
+            row.note
+          }}</span>
         </span>
         <span class="figure quiet" role="cell">{{ row.answeredTtlSeconds ?? '' }}</span>
       </div>
     </div>
     <p v-if="all.length === 0" class="quiet none">No name server answered, so nothing stands here.</p>
-    <button v-if="hidden.length > 0" class="more text-link" type="button" :aria-expanded="showsAll" @click="showsAll = !showsAll">{{ showsAll ? 'Show only what the site needs, and mail' : `${hidden.length} more stay as they are: ${[...new Set(hidden.map(({ type }) => type))].join(', ')}` }}</button>
+    <button
+      v-if="hidden.length > 0"
+      class="more text-link"
+      type="button"
+      :aria-expanded="showsAll"
+      @click="showsAll = !showsAll"
+    >
+      {{
+        showsAll
+          ? 'Show only what the site needs, and mail'
+          : `${hidden.length} more stay as they are: ${[...new Set(hidden.map(({ type }) => type))].join(', ')}`
+      }}
+    </button>
     <ZoneFile v-if="zoneOpen" @close="zoneOpen = false" />
   </section>
 </template>
 
 <style scoped>
-.head { display: flex; align-items: baseline; gap: 16px; padding: 10px 20px 0; }
-.head .heading { margin: 0; font-size: 13px; color: var(--ink-7); }
-.gap { flex: 1; }
-.small { font-size: 12px; }
-.row { display: grid; grid-template-columns: 92px 62px minmax(0, 1.15fr) minmax(0, 1fr) 56px; gap: 12px; padding: 5px 20px; border-bottom: var(--line); min-height: 22px; align-items: start; }
-.head-row { padding-block: 2px; }
-.data { display: grid; gap: 2px; }
-.none { padding: 8px 20px; margin: 0; }
-.more { font-size: 12px; padding: 6px 20px; }
-.plain { font-family: var(--face-text); }
+.head {
+  display: flex;
+  align-items: baseline;
+  gap: 16px;
+  padding: 10px 20px 0;
+}
+.head .heading {
+  margin: 0;
+  font-size: 13px;
+  color: var(--ink-7);
+}
+.gap {
+  flex: 1;
+}
+.small {
+  font-size: 12px;
+}
+.row {
+  display: grid;
+  grid-template-columns: 92px 62px minmax(0, 1.15fr) minmax(0, 1fr) 56px;
+  gap: 12px;
+  padding: 5px 20px;
+  border-bottom: var(--line);
+  min-height: 22px;
+  align-items: start;
+}
+.head-row {
+  padding-block: 2px;
+}
+.data {
+  display: grid;
+  gap: 2px;
+}
+.none {
+  padding: 8px 20px;
+  margin: 0;
+}
+.more {
+  font-size: 12px;
+  padding: 6px 20px;
+}
+.plain {
+  font-family: var(--face-text);
+}
 @media (max-width: 699px) {
-  .row { grid-template-columns: 44px 54px minmax(0, 1fr) minmax(0, 1fr); gap: 8px; padding-inline: 12px; }
-  .row > .figure { display: none; }
+  .row {
+    grid-template-columns: 44px 54px minmax(0, 1fr) minmax(0, 1fr);
+    gap: 8px;
+    padding-inline: 12px;
+  }
+  .row > .figure {
+    display: none;
+  }
 }
 </style>

@@ -13,18 +13,33 @@ const resolvers = computed(() => view.value?.spread?.resolvers ?? []);
 const form = reactive({ name: '', address: '' });
 
 async function add(): Promise<void> {
-  if (await act((site) => call(addressApi.addResolver, { params: { site }, body: { ...form } }), `${form.name} is asked from now on.`)) Object.assign(form, { name: '', address: '' });
+  if (
+    await act(
+      (site) => call(addressApi.addResolver, { params: { site }, body: { ...form } }),
+      `${form.name} is asked from now on.`,
+    )
+  )
+    Object.assign(form, { name: '', address: '' });
 }
 const remove = (address: string) => act((site) => call(addressApi.removeResolver, { params: { site, address } }));
 </script>
 
 <template>
   <h1 class="title-face">Who is asked</h1>
-  <p class="quiet">The name servers, and these resolvers as visitors use them, over UDP and over TCP where an answer is cut.</p>
+  <p class="quiet">
+    The name servers, and these resolvers as visitors use them, over UDP and over TCP where an answer is cut.
+  </p>
   <ul>
     <li v-for="resolver in resolvers" :key="resolver.address">
       <span>{{ resolver.resolver }}</span><span class="address">{{ resolver.address }}</span>
-      <button v-if="resolver.added && session.mayEdit" class="text-link small" type="button" @click="remove(resolver.address)">ask it no more</button>
+      <button
+        v-if="resolver.added && session.mayEdit"
+        class="text-link small"
+        type="button"
+        @click="remove(resolver.address)"
+      >
+        ask it no more
+      </button>
     </li>
   </ul>
   <form v-if="session.mayEdit" @submit.prevent="add">
@@ -33,14 +48,42 @@ const remove = (address: string) => act((site) => call(addressApi.removeResolver
     <LabelledField v-model="form.address" label="IP address, with a port where it is not 53" placeholder="192.0.2.53" />
     <v-btn type="submit" :disabled="busy || form.name.trim() === '' || form.address.trim() === ''">Add</v-btn>
   </form>
-  <v-btn v-if="session.mayEdit && view?.domain" class="again" variant="flat" color="primary" :loading="busy" @click="look">Look again</v-btn>
+  <v-btn
+    v-if="session.mayEdit && view?.domain"
+    class="again"
+    variant="flat"
+    color="primary"
+    :loading="busy"
+    @click="look"
+    >Look again</v-btn
+  >
 </template>
 
 <style scoped>
-ul { list-style: none; padding: 0; margin: 10px 0 16px; }
-li { display: flex; gap: 12px; justify-content: space-between; padding: 7px 0; border-bottom: var(--line); align-items: baseline; }
-form { display: grid; gap: 10px; }
-form .v-btn { justify-self: start; }
-.again { margin-top: 16px; }
-.small { font-size: 12px; }
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 10px 0 16px;
+}
+li {
+  display: flex;
+  gap: 12px;
+  justify-content: space-between;
+  padding: 7px 0;
+  border-bottom: var(--line);
+  align-items: baseline;
+}
+form {
+  display: grid;
+  gap: 10px;
+}
+form .v-btn {
+  justify-self: start;
+}
+.again {
+  margin-top: 16px;
+}
+.small {
+  font-size: 12px;
+}
 </style>

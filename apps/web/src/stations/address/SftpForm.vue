@@ -21,7 +21,12 @@ async function askKey(): Promise<void> {
   if (site.id === undefined) return;
   asking.value = true;
   try {
-    fingerprint.value = (await call(hostingApi.hostKey, { params: { site: site.id }, body: { server: fields.value.server, port: Number(fields.value.port) } })).fingerprint;
+    fingerprint.value = (
+      await call(hostingApi.hostKey, {
+        params: { site: site.id },
+        body: { server: fields.value.server, port: Number(fields.value.port) },
+      })
+    ).fingerprint;
   } catch (error) {
     notices.problem(error);
   } finally {
@@ -30,32 +35,113 @@ async function askKey(): Promise<void> {
 }
 
 function connect(): Promise<boolean> {
-  return act((id) => call(hostingApi.sftp, {
-    params: { site: id },
-    body: { server: fields.value.server, port: Number(fields.value.port), user: fields.value.user, folder: fields.value.folder, ...(fingerprint.value === undefined ? {} : { fingerprint: fingerprint.value }), ...(fields.value.url === '' ? {} : { url: fields.value.url }), ...(fields.value.log.trim() === '' ? {} : { log: fields.value.log.trim() }), ...(way.value === 'password' ? { password: fields.value.password } : { key: fields.value.key }) },
-  }), 'The server was tried and is connected. The next publish sends everything there.');
+  return act(
+    (id) =>
+      call(hostingApi.sftp, {
+        params: { site: id },
+        body: {
+          server: fields.value.server,
+          port: Number(fields.value.port),
+          user: fields.value.user,
+          folder: fields.value.folder,
+          ...(fingerprint.value === undefined ? {} : { fingerprint: fingerprint.value }),
+          ...(fields.value.url === '' ? {} : { url: fields.value.url }),
+          ...(fields.value.log.trim() === '' ? {} : { log: fields.value.log.trim() }),
+          ...(way.value === 'password' ? { password: fields.value.password } : { key: fields.value.key }),
+        },
+      }),
+    'The server was tried and is connected. The next publish sends everything there.',
+  );
 }
 </script>
 
 <template>
   <form class="sftp" @submit.prevent="fingerprint === undefined ? askKey() : connect()">
-    <div class="pair"><LabelledField v-model="fields.server" label="Server" placeholder="files.host.test" @update:model-value="fingerprint = undefined" /><LabelledField v-model="fields.port" label="Port" inputmode="numeric" @update:model-value="fingerprint = undefined" /></div>
+    <div class="pair">
+      <LabelledField
+        v-model="fields.server"
+        label="Server"
+        placeholder="files.host.test"
+        @update:model-value="fingerprint = undefined"
+      /><LabelledField
+        v-model="fields.port"
+        label="Port"
+        inputmode="numeric"
+        @update:model-value="fingerprint = undefined"
+      />
+    </div>
     <LabelledField v-model="fields.user" label="User" autocomplete="off" />
-    <SegmentedChoice v-model="way" label="Sign in with" :options="[{ value: 'password', label: 'Password' }, { value: 'key', label: 'Private key' }]" />
-    <LabelledField v-if="way === 'password'" v-model="fields.password" label="Password" type="password" autocomplete="off" />
-    <label v-else class="quiet">Private key (PEM or OpenSSH)<textarea v-model="fields.key" class="address" rows="4" spellcheck="false" /></label>
+    <SegmentedChoice
+      v-model="way"
+      label="Sign in with"
+      :options="[
+        { value: 'password', label: 'Password' },
+        { value: 'key', label: 'Private key' },
+      ]"
+    />
+    <LabelledField
+      v-if="way === 'password'"
+      v-model="fields.password"
+      label="Password"
+      type="password"
+      autocomplete="off"
+    />
+    <label v-else class="quiet"
+      >Private key (PEM or OpenSSH)<textarea v-model="fields.key" class="address" rows="4" spellcheck="false" />
+    </label>
     <LabelledField v-model="fields.folder" label="Folder there" placeholder="/var/www/lanternmoor" />
-    <LabelledField v-if="fingerprint !== undefined" v-model="fields.log" label="Access log there, for Watch (not needed)" placeholder="/var/log/nginx/access.log" />
-    <LabelledField v-model="fields.url" label="Where it answers (not needed to publish)" placeholder="http://192.0.2.80/" />
-    <p v-if="fingerprint" class="shown">The server shows this key. Compare it with what its owner gave you:<br /><span class="address">{{ fingerprint }}</span></p>
-    <v-btn type="submit" :loading="busy || asking" :disabled="fields.server === '' || (fingerprint !== undefined && (fields.user === '' || fields.folder === ''))">{{ fingerprint === undefined ? 'Ask for its key' : 'It is the right key: connect' }}</v-btn>
+    <LabelledField
+      v-if="fingerprint !== undefined"
+      v-model="fields.log"
+      label="Access log there, for Watch (not needed)"
+      placeholder="/var/log/nginx/access.log"
+    />
+    <LabelledField
+      v-model="fields.url"
+      label="Where it answers (not needed to publish)"
+      placeholder="http://192.0.2.80/"
+    />
+    <p v-if="fingerprint" class="shown">
+      The server shows this key. Compare it with what its owner gave you:<br /><span class="address">{{
+        fingerprint
+      }}</span>
+    </p>
+    <v-btn
+      type="submit"
+      :loading="busy || asking"
+      :disabled="fields.server === '' || (fingerprint !== undefined && (fields.user === '' || fields.folder === ''))"
+      >{{ fingerprint === undefined ? 'Ask for its key' : 'It is the right key: connect' }}</v-btn
+    >
   </form>
 </template>
 
 <style scoped>
-.sftp { display: grid; gap: 10px; margin-top: 12px; justify-items: stretch; }
-.pair { display: grid; grid-template-columns: 1fr 84px; gap: 8px; }
-textarea { width: 100%; box-sizing: border-box; border: 1px solid var(--stone-3); border-radius: 2px; padding: 8px; background: var(--bench); color: inherit; }
-.shown { border-left: 3px solid var(--ochre); padding-left: 10px; margin: 0; }
-.v-btn { justify-self: start; }
+.sftp {
+  display: grid;
+  gap: 10px;
+  margin-top: 12px;
+  justify-items: stretch;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 84px;
+  gap: 8px;
+}
+textarea {
+  width: 100%;
+  box-sizing: border-box;
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 8px;
+  background: var(--bench);
+  color: inherit;
+}
+.shown {
+  border-left: 3px solid var(--ochre);
+  padding-left: 10px;
+  margin: 0;
+}
+.v-btn {
+  justify-self: start;
+}
 </style>

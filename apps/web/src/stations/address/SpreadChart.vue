@@ -20,32 +20,89 @@ const isOut = computed(() => everyone.value !== null && Date.parse(everyone.valu
   <section v-if="view?.spread" class="spread">
     <div class="head">
       <h2 class="heading">When the new answer reaches visitors</h2>
-      <span v-if="view.lookedAt" class="quiet">asked {{ duration(nowMs - Date.parse(view.lookedAt)) }} ago{{ view.nextLookAt ? `, again in ${duration(Date.parse(view.nextLookAt) - nowMs)}` : '' }}</span>
+      <span v-if="view.lookedAt" class="quiet"
+        >asked {{ duration(nowMs - Date.parse(view.lookedAt)) }} ago{{
+          view.nextLookAt ? `, again in ${duration(Date.parse(view.nextLookAt) - nowMs)}` : ''
+        }}</span
+      >
     </div>
     <ul>
       <li v-for="bar in bars" :key="bar.key">
         <span class="one-line name" :title="bar.name">{{ bar.name }}</span>
-        <span class="bar" aria-hidden="true"><span class="old" :class="bar.kind" :style="{ width: `${bar.oldShare * 100}%` }" /></span>
+        <span class="bar" aria-hidden="true"
+          ><span class="old" :class="bar.kind" :style="{ width: `${bar.oldShare * 100}%` }"
+        /></span>
         <span class="quiet" :title="bar.detail">{{ bar.words }}</span>
       </li>
     </ul>
-    <p v-if="!view.spread.authorityAnswers" class="foot">No name server answers. Resolvers go on with what they have until it runs out; then visitors find nothing.</p>
-    <p v-else-if="!changed" class="foot">The name servers still give the old answer, so the bars only show how long each resolver keeps what it has.</p>
-    <p v-else-if="isOut" class="foot">The last old answer runs out <b>{{ when(everyone ?? '', new Date(nowMs)) }}</b>, everywhere. Keep the old host up until then. Nothing needs republishing.</p>
+    <p v-if="!view.spread.authorityAnswers" class="foot">
+      No name server answers. Resolvers go on with what they have until it runs out; then visitors find nothing.
+    </p>
+    <p v-else-if="!changed" class="foot">
+      The name servers still give the old answer, so the bars only show how long each resolver keeps what it has.
+    </p>
+    <p v-else-if="isOut" class="foot">
+      The last old answer runs out <b>{{ when(everyone ?? '', new Date(nowMs)) }}</b>, everywhere. Keep the old host up
+      until then. Nothing needs republishing.
+    </p>
     <p v-else class="foot">Every old answer has run out. The old host is no longer asked for this name.</p>
   </section>
 </template>
 
 <style scoped>
-.spread { padding: 8px 20px 6px; }
-.head { display: flex; justify-content: space-between; align-items: baseline; gap: 16px; }
-.head .heading { margin: 0; font-size: 13px; color: var(--ink-7); }
-ul { list-style: none; margin: 6px 0; padding: 0; display: grid; gap: 5px; }
-li { display: grid; grid-template-columns: 168px minmax(0, 1fr) 116px; gap: 12px; align-items: center; line-height: 18px; }
-.bar { height: 12px; background: var(--verdigris-tint); display: flex; }
-.old { background: repeating-linear-gradient(-45deg, var(--ochre) 0 5px, var(--ochre-tint) 5px 9px); }
-.old.silent { background: repeating-linear-gradient(90deg, var(--stone-5) 0 2px, var(--stone-2) 2px 8px); }
-.foot { margin: 8px 0; }
-.name { color: var(--ink-7); font-size: 13px; }
-@media (max-width: 699px) { .spread { padding-inline: 12px; } li { grid-template-columns: 96px minmax(0, 1fr) 96px; gap: 8px; } }
+.spread {
+  padding: 8px 20px 6px;
+}
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 16px;
+}
+.head .heading {
+  margin: 0;
+  font-size: 13px;
+  color: var(--ink-7);
+}
+ul {
+  list-style: none;
+  margin: 6px 0;
+  padding: 0;
+  display: grid;
+  gap: 5px;
+}
+li {
+  display: grid;
+  grid-template-columns: 168px minmax(0, 1fr) 116px;
+  gap: 12px;
+  align-items: center;
+  line-height: 18px;
+}
+.bar {
+  height: 12px;
+  background: var(--verdigris-tint);
+  display: flex;
+}
+.old {
+  background: repeating-linear-gradient(-45deg, var(--ochre) 0 5px, var(--ochre-tint) 5px 9px);
+}
+.old.silent {
+  background: repeating-linear-gradient(90deg, var(--stone-5) 0 2px, var(--stone-2) 2px 8px);
+}
+.foot {
+  margin: 8px 0;
+}
+.name {
+  color: var(--ink-7);
+  font-size: 13px;
+}
+@media (max-width: 699px) {
+  .spread {
+    padding-inline: 12px;
+  }
+  li {
+    grid-template-columns: 96px minmax(0, 1fr) 96px;
+    gap: 8px;
+  }
+}
 </style>

@@ -33,7 +33,10 @@ async function bring(): Promise<void> {
   if (site.id === undefined) return;
   problem.value = '';
   try {
-    const { records, kept } = await call(addressApi.bringZone, { params: { site: site.id }, body: { text: brought.value } });
+    const { records, kept } = await call(addressApi.bringZone, {
+      params: { site: site.id },
+      body: { text: brought.value },
+    });
     taken.value = `${records} records read; ${kept} of them are kept as they are.`;
     brought.value = '';
     await read();
@@ -44,7 +47,9 @@ async function bring(): Promise<void> {
 }
 
 async function copy(): Promise<void> {
-  await navigator.clipboard.writeText(zone.value?.text ?? '').then(() => notices.done('The zone file is copied.'), notices.problem);
+  await navigator.clipboard
+    .writeText(zone.value?.text ?? '')
+    .then(() => notices.done('The zone file is copied.'), notices.problem);
 }
 
 function save(): void {
@@ -60,14 +65,26 @@ function save(): void {
   <v-dialog model-value aria-label="Zone file" max-width="820" scrollable @update:model-value="$emit('close')">
     <v-sheet class="panel">
       <h2 class="title-face">Zone file of {{ zone?.zone ?? '…' }}</h2>
-      <p class="quiet">As it is to be: every needed record in it, everything else kept. From {{ zone?.source ?? '…' }}.</p>
+      <p class="quiet">
+        As it is to be: every needed record in it, everything else kept. From {{ zone?.source ?? '…' }}.
+      </p>
       <pre class="address" tabindex="0">{{ zone?.text ?? 'Reading …' }}</pre>
-      <div class="buttons"><v-btn @click="copy">Copy</v-btn><v-btn @click="save">Save as a file</v-btn><v-btn @click="$emit('close')">Close</v-btn></div>
+      <div class="buttons">
+        <v-btn @click="copy">Copy</v-btn><v-btn @click="save">Save as a file</v-btn
+        ><v-btn @click="$emit('close')">Close</v-btn>
+      </div>
       <template v-if="session.mayEdit">
         <hr class="rule" />
         <label class="heading" for="zone-in">Bring in the zone of the provider before</label>
         <p class="quiet">So that names nobody asked for are in it too. An error takes nothing over.</p>
-        <textarea id="zone-in" v-model="brought" class="address" rows="6" spellcheck="false" placeholder="$ORIGIN lanternmoor.example." />
+        <textarea
+          id="zone-in"
+          v-model="brought"
+          class="address"
+          rows="6"
+          spellcheck="false"
+          placeholder="$ORIGIN lanternmoor.example."
+        />
         <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
         <p v-if="taken" role="status">{{ taken }}</p>
         <v-btn class="bring" :disabled="brought.trim() === ''" @click="bring">Read it</v-btn>
@@ -77,10 +94,42 @@ function save(): void {
 </template>
 
 <style scoped>
-.panel { padding: 16px 20px; border: 1px solid var(--stone-3); border-radius: 3px; overflow: auto; }
-pre { background: var(--stone-1); border: var(--line); padding: 10px 12px; margin: 0 0 12px; overflow: auto; max-height: 300px; white-space: pre; font-size: 12px; line-height: 18px; }
-textarea { width: 100%; box-sizing: border-box; border: 1px solid var(--stone-3); border-radius: 2px; padding: 8px; background: var(--bench); color: inherit; font-family: var(--face-address); font-size: 12px; }
-.buttons { display: flex; gap: 8px; }
-.bring { margin-top: 8px; }
-p { margin: 2px 0 8px; }
+.panel {
+  padding: 16px 20px;
+  border: 1px solid var(--stone-3);
+  border-radius: 3px;
+  overflow: auto;
+}
+pre {
+  background: var(--stone-1);
+  border: var(--line);
+  padding: 10px 12px;
+  margin: 0 0 12px;
+  overflow: auto;
+  max-height: 300px;
+  white-space: pre;
+  font-size: 12px;
+  line-height: 18px;
+}
+textarea {
+  width: 100%;
+  box-sizing: border-box;
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 8px;
+  background: var(--bench);
+  color: inherit;
+  font-family: var(--face-address);
+  font-size: 12px;
+}
+.buttons {
+  display: flex;
+  gap: 8px;
+}
+.bring {
+  margin-top: 8px;
+}
+p {
+  margin: 2px 0 8px;
+}
 </style>

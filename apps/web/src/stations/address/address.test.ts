@@ -12,42 +12,142 @@ import SpreadChart from './SpreadChart.vue';
 
 const NOW = Date.UTC(2026, 10, 25, 9, 0);
 const at = (minutes: number) => new Date(NOW + minutes * 60_000).toISOString();
-const row = (name: string, type: string, answered: string[], needed: string[] | null, state: AddressView['records'][number]['state']) => ({ name, type, answered, answeredTtlSeconds: 3600, needed, state, note: '' });
+const row = (
+  name: string,
+  type: string,
+  answered: string[],
+  needed: string[] | null,
+  state: AddressView['records'][number]['state'],
+) => ({ name, type, answered, answeredTtlSeconds: 3600, needed, state, note: '' });
 
 const VIEW: AddressView = {
-  now: at(0), simulated: true, temporary: { label: 'a', url: 'http://a.localhost/' }, hostWords: '', hostNaming: true, lookedAt: at(-1), nextLookAt: at(1), firstBroken: 'records', changes: [], silentZones: [], mail: null,
-  domain: { name: 'a.example', unicode: 'a.example', zone: 'a.example', main: 'www.a.example', mainForm: 'www', hasPair: true, others: [], inAccount: false, updates: null, updatable: [], forceHttps: false, hstsSeconds: null, zoneBrought: false },
-  chain: [
-    { link: 'registration', state: 'right', words: 'held', meaning: '', asked: [] }, { link: 'name-servers', state: 'right', words: 'alike', meaning: '', asked: [] },
-    { link: 'records', state: 'broken', words: '1 of 2 right', meaning: '', asked: [
-      { question: 'A a.example', ofWhom: 'ns1', answer: '203.0.113.9', at: at(-1), ms: 4, ok: true }, { question: 'A a.example', ofWhom: 'Campus', answer: 'no answer within 2 s', at: at(-1), ms: 4000, ok: false },
-    ] },
-    { link: 'certificate', state: 'waiting', words: 'waits for records', meaning: '', asked: [] }, { link: 'host', state: 'right', words: 'answers', meaning: '', asked: [] },
-  ],
-  records: [row('www.a.example', 'CNAME', ['edge.host.test.'], ['edge.host.test.'], 'right'), row('a.example', 'A', ['203.0.113.9'], ['198.51.100.24'], 'wrong'), row('a.example', 'MX', ['10 mail.a.example.'], null, 'kept'), row('a.example', 'TXT', ['"v=spf1"'], null, 'kept')],
-  spread: {
-    authorityAnswers: true, authorityNewSince: at(-5), everyoneBy: at(60), presentTtlSeconds: 3600, negativeTtlSeconds: 600,
-    resolvers: [{ resolver: 'Home', address: '1', state: 'old', oldUntil: at(30), words: 'A a.example: 203.0.113.9', added: false }, { resolver: 'Office', address: '2', state: 'new', oldUntil: null, words: '', added: false }],
+  now: at(0),
+  simulated: true,
+  temporary: { label: 'a', url: 'http://a.localhost/' },
+  hostWords: '',
+  hostNaming: true,
+  lookedAt: at(-1),
+  nextLookAt: at(1),
+  firstBroken: 'records',
+  changes: [],
+  silentZones: [],
+  mail: null,
+  domain: {
+    name: 'a.example',
+    unicode: 'a.example',
+    zone: 'a.example',
+    main: 'www.a.example',
+    mainForm: 'www',
+    hasPair: true,
+    others: [],
+    inAccount: false,
+    updates: null,
+    updatable: [],
+    forceHttps: false,
+    hstsSeconds: null,
+    zoneBrought: false,
   },
-  certificate: { state: 'none', words: '', names: [], issuer: null, chain: [], notBefore: null, notAfter: null, daysLeft: null, renewAt: null, nextTry: null, error: null },
+  chain: [
+    { link: 'registration', state: 'right', words: 'held', meaning: '', asked: [] },
+    { link: 'name-servers', state: 'right', words: 'alike', meaning: '', asked: [] },
+    {
+      link: 'records',
+      state: 'broken',
+      words: '1 of 2 right',
+      meaning: '',
+      asked: [
+        { question: 'A a.example', ofWhom: 'ns1', answer: '203.0.113.9', at: at(-1), ms: 4, ok: true },
+        { question: 'A a.example', ofWhom: 'Campus', answer: 'no answer within 2 s', at: at(-1), ms: 4000, ok: false },
+      ],
+    },
+    { link: 'certificate', state: 'waiting', words: 'waits for records', meaning: '', asked: [] },
+    { link: 'host', state: 'right', words: 'answers', meaning: '', asked: [] },
+  ],
+  records: [
+    row('www.a.example', 'CNAME', ['edge.host.test.'], ['edge.host.test.'], 'right'),
+    row('a.example', 'A', ['203.0.113.9'], ['198.51.100.24'], 'wrong'),
+    row('a.example', 'MX', ['10 mail.a.example.'], null, 'kept'),
+    row('a.example', 'TXT', ['"v=spf1"'], null, 'kept'),
+  ],
+  spread: {
+    authorityAnswers: true,
+    authorityNewSince: at(-5),
+    everyoneBy: at(60),
+    presentTtlSeconds: 3600,
+    negativeTtlSeconds: 600,
+    resolvers: [
+      {
+        resolver: 'Home',
+        address: '1',
+        state: 'old',
+        oldUntil: at(30),
+        words: 'A a.example: 203.0.113.9',
+        added: false,
+      },
+      { resolver: 'Office', address: '2', state: 'new', oldUntil: null, words: '', added: false },
+    ],
+  },
+  certificate: {
+    state: 'none',
+    words: '',
+    names: [],
+    issuer: null,
+    chain: [],
+    notBefore: null,
+    notAfter: null,
+    daysLeft: null,
+    renewAt: null,
+    nextTry: null,
+    error: null,
+  },
 };
 
-function stand(component: Parameters<typeof mount>[0], view: Partial<AddressView> = {}, props: Record<string, unknown> = {}) {
+function stand(
+  component: Parameters<typeof mount>[0],
+  view: Partial<AddressView> = {},
+  props: Record<string, unknown> = {},
+) {
   const chosen = ref<LinkName>('records');
   const address: Address = {
-    view: shallowRef({ ...VIEW, ...view }), busy: ref(false), nowMs: computed(() => NOW), link: computed(() => chosen.value), choose: (link) => { chosen.value = link; },
-    act: () => Promise.resolve(true), look: () => Promise.resolve(true),
+    view: shallowRef({ ...VIEW, ...view }),
+    busy: ref(false),
+    nowMs: computed(() => NOW),
+    link: computed(() => chosen.value),
+    choose: (link) => {
+      chosen.value = link;
+    },
+    act: () => Promise.resolve(true),
+    look: () => Promise.resolve(true),
   };
-  return { wrapper: mount(component, { props, global: { plugins: [createPinia()], provide: { [addressKey as symbol]: address } }, attachTo: document.body }), chosen };
+  return {
+    wrapper: mount(component, {
+      props,
+      global: { plugins: [createPinia()], provide: { [addressKey as symbol]: address } },
+      attachTo: document.body,
+    }),
+    chosen,
+  };
 }
 
 describe('the chain', () => {
   it('shows five links with their words; the chosen one is the only one in the tab order', () => {
     const { wrapper } = stand(ChainDrawing);
     const tabs = wrapper.findAll('[role=tab]');
-    expect(tabs.map((tab) => tab.text())).toEqual(['Registrationheld', 'Name serversalike', 'Records1 of 2 right', 'Certificatewaits for records', 'Hostanswers']);
+    expect(tabs.map((tab) => tab.text())).toEqual([
+      'Registrationheld',
+      'Name serversalike',
+      'Records1 of 2 right',
+      'Certificatewaits for records',
+      'Hostanswers',
+    ]);
     expect(tabs.map((tab) => tab.attributes('tabindex'))).toEqual(['-1', '-1', '0', '-1', '-1']);
-    expect(wrapper.findAll('.keystone').map((mark) => mark.classes().find((name) => name !== 'keystone'))).toEqual(['verdigris', 'verdigris', 'madder', 'dashed', 'verdigris']);
+    expect(wrapper.findAll('.keystone').map((mark) => mark.classes().find((name) => name !== 'keystone'))).toEqual([
+      'verdigris',
+      'verdigris',
+      'madder',
+      'dashed',
+      'verdigris',
+    ]);
   });
 
   it('is walked with the arrows, round both ends, and chosen by a click', async () => {
@@ -68,8 +168,21 @@ describe('the chain', () => {
 describe('the records', () => {
   it('stand answered beside needed; mail is in sight, the rest of what stays can be opened', async () => {
     const { wrapper } = stand(RecordsTable);
-    const rows = () => wrapper.findAll('[role=row]').slice(1).map((each) => each.findAll('[role=cell]').map((cell) => cell.text()).join(' | '));
-    expect(rows()).toEqual(['www | CNAME | edge.host.test. | right | 3600', '@ | A | 203.0.113.9 | 198.51.100.24 | 3600', '@ | MX | 10 mail.a.example. | left as it is | 3600']);
+    const rows = () =>
+      wrapper
+        .findAll('[role=row]')
+        .slice(1)
+        .map((each) =>
+          each
+            .findAll('[role=cell]')
+            .map((cell) => cell.text())
+            .join(' | '),
+        );
+    expect(rows()).toEqual([
+      'www | CNAME | edge.host.test. | right | 3600',
+      '@ | A | 203.0.113.9 | 198.51.100.24 | 3600',
+      '@ | MX | 10 mail.a.example. | left as it is | 3600',
+    ]);
     await wrapper.find('.more').trigger('click');
     expect(rows()).toHaveLength(4);
     expect(rows()[3]).toContain('"v=spf1"');
@@ -85,15 +198,28 @@ describe('the records', () => {
 describe('the spread', () => {
   it('says until when, beside each bar, and when it is over everywhere', () => {
     const { wrapper } = stand(SpreadChart);
-    expect(wrapper.findAll('li').map((each) => each.text())).toEqual(['Name serversnew', 'Homeold for 30 min', 'Officenew']);
+    expect(wrapper.findAll('li').map((each) => each.text())).toEqual([
+      'Name serversnew',
+      'Homeold for 30 min',
+      'Officenew',
+    ]);
     expect(wrapper.text()).toContain('The last old answer runs out');
     expect(wrapper.text()).toContain('Nothing needs republishing');
   });
 
   it('is over when it is over, and says nothing of the kind while no name server answers', () => {
-    const over = stand(SpreadChart, { spread: { ...(VIEW.spread as NonNullable<AddressView['spread']>), everyoneBy: at(-1), resolvers: [] } });
+    const over = stand(SpreadChart, {
+      spread: { ...(VIEW.spread as NonNullable<AddressView['spread']>), everyoneBy: at(-1), resolvers: [] },
+    });
     expect(over.wrapper.text()).toContain('Every old answer has run out');
-    const silent = stand(SpreadChart, { spread: { ...(VIEW.spread as NonNullable<AddressView['spread']>), authorityAnswers: false, authorityNewSince: null, everyoneBy: null } });
+    const silent = stand(SpreadChart, {
+      spread: {
+        ...(VIEW.spread as NonNullable<AddressView['spread']>),
+        authorityAnswers: false,
+        authorityNewSince: null,
+        everyoneBy: null,
+      },
+    });
     expect(silent.wrapper.text()).toContain('No name server answers');
     expect(silent.wrapper.text()).not.toContain('run out everywhere');
   });
@@ -103,7 +229,14 @@ describe('what was asked', () => {
   it('is there question by question, with those that were not answered counted', () => {
     const { wrapper } = stand(AskedList, {}, { of: 'records', open: true });
     expect(wrapper.find('summary').text()).toBe('What was asked: 2 questions, 1 without an answer');
-    expect(wrapper.findAll('tbody tr').map((each) => each.findAll('td').map((cell) => cell.text()).join(' | '))).toEqual(['A a.example | ns1 | 203.0.113.9 | 4 ms', 'A a.example | Campus | no answer within 2 s | 4000 ms']);
+    expect(
+      wrapper.findAll('tbody tr').map((each) =>
+        each
+          .findAll('td')
+          .map((cell) => cell.text())
+          .join(' | '),
+      ),
+    ).toEqual(['A a.example | ns1 | 203.0.113.9 | 4 ms', 'A a.example | Campus | no answer within 2 s | 4000 ms']);
     expect(stand(AskedList, {}, { of: 'host' }).wrapper.find('details').exists()).toBe(false);
   });
 });

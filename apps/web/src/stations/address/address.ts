@@ -1,7 +1,18 @@
 /** The Address station's state: the view as the server reckons it, and everything that changes it. */
 import { addressApi, type AddressView, type LinkName } from '@fastigium/contracts/api/address';
 import { useNow } from '@vueuse/core';
-import { computed, inject, provide, ref, shallowRef, watch, type ComputedRef, type InjectionKey, type Ref, type ShallowRef } from 'vue';
+import {
+  computed,
+  inject,
+  provide,
+  ref,
+  shallowRef,
+  watch,
+  type ComputedRef,
+  type InjectionKey,
+  type Ref,
+  type ShallowRef,
+} from 'vue';
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
@@ -37,25 +48,34 @@ export function provideAddress(): Address {
     aheadMs.value = Date.parse(next.now) - Date.now();
   }
 
-  const act: Address['act'] = (work, done) => acting.act(async (id) => {
-    const next = await work(id);
-    if (next) take(next);
-  }, done);
+  const act: Address['act'] = (work, done) =>
+    acting.act(async (id) => {
+      const next = await work(id);
+      if (next) take(next);
+    }, done);
 
-  watch([() => site.id, () => site.addressTick], async ([id]) => {
-    if (id === undefined) return;
-    try {
-      take(await call(addressApi.view, { params: { site: id } }));
-    } catch (error) {
-      notices.problem(error);
-    }
-  }, { immediate: true });
+  watch(
+    [() => site.id, () => site.addressTick],
+    async ([id]) => {
+      if (id === undefined) return;
+      try {
+        take(await call(addressApi.view, { params: { site: id } }));
+      } catch (error) {
+        notices.problem(error);
+      }
+    },
+    { immediate: true },
+  );
 
   const address: Address = {
-    view, busy: acting.busy, act,
+    view,
+    busy: acting.busy,
+    act,
     nowMs: computed(() => real.value.getTime() + aheadMs.value),
     link: computed(() => chosen.value ?? (view.value?.domain ? (view.value.firstBroken ?? 'records') : 'registration')),
-    choose: (link) => { chosen.value = link; },
+    choose: (link) => {
+      chosen.value = link;
+    },
     look: () => act((id) => call(addressApi.look, { params: { site: id } })),
   };
   provide(addressKey, address);

@@ -11,33 +11,88 @@ const { call, problem } = vi.hoisted(() => ({ call: vi.fn(), problem: vi.fn() })
 vi.mock('../../api/client.ts', () => ({ call }));
 vi.mock('../../stores/site.ts', () => ({ useSite: () => ({ id: 'site', overview: { hostName: 'tarn-house' } }) }));
 vi.mock('../../stores/notices.ts', () => ({ useNotices: () => ({ problem }) }));
-vi.stubGlobal('ResizeObserver', class { observe() {} unobserve() {} disconnect() {} });
+vi.stubGlobal(
+  'ResizeObserver',
+  class {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  },
+);
 
-const found = (name: string, more: Partial<FoundName> = {}): FoundName => ({ name, unicode: name, state: 'free', words: 'free', asked: false, alternative: false, score: { points: 90, reasons: [] }, currency: 'USD', costs: [], costsWithPrivacy: [], ...more });
+const found = (name: string, more: Partial<FoundName> = {}): FoundName => ({
+  name,
+  unicode: name,
+  state: 'free',
+  words: 'free',
+  asked: false,
+  alternative: false,
+  score: { points: 90, reasons: [] },
+  currency: 'USD',
+  costs: [],
+  costsWithPrivacy: [],
+  ...more,
+});
 
 /** Questions that wait for their answer, by what was asked. */
-const waiting = new Map<string, { answer: (names: FoundName[]) => Promise<void>; refuse: (error: Error) => Promise<void> }>();
-const settled = async () => { await new Promise((resolve) => setTimeout(resolve)); await nextTick(); };
+const waiting = new Map<
+  string,
+  { answer: (names: FoundName[]) => Promise<void>; refuse: (error: Error) => Promise<void> }
+>();
+const settled = async () => {
+  await new Promise((resolve) => setTimeout(resolve));
+  await nextTick();
+};
 
 beforeEach(() => {
   waiting.clear();
   problem.mockClear();
-  call.mockImplementation((_: unknown, { query }: { query: { q: string } }) => new Promise((resolve, reject) => {
-    waiting.set(query.q, {
-      answer: async (names) => { resolve({ siteWords: [], names }); await settled(); },
-      refuse: async (error) => { reject(error); await settled(); },
-    });
-  }));
+  call.mockImplementation(
+    (_: unknown, { query }: { query: { q: string } }) =>
+      new Promise((resolve, reject) => {
+        waiting.set(query.q, {
+          answer: async (names) => {
+            resolve({ siteWords: [], names });
+            await settled();
+          },
+          refuse: async (error) => {
+            reject(error);
+            await settled();
+          },
+        });
+      }),
+  );
 });
 
 function stand() {
   let finder: Finder | undefined;
-  const Inside: FunctionalComponent = () => { finder = useFinder(); return h(NameFinder); };
-  const Station = { setup() { provideFinder(); return () => h(Inside); } };
+  const Inside: FunctionalComponent = () => {
+    finder = useFinder();
+    return h(NameFinder);
+  };
+  const Station = {
+    setup() {
+      provideFinder();
+      return () => h(Inside);
+    },
+  };
   const address = { view: shallowRef({ domain: null }) } as unknown as Address;
-  const wrapper = mount(Station, { global: { provide: { [addressKey as symbol]: address }, stubs: { 'v-btn': { template: '<button><slot /></button>' } } }, attachTo: document.body });
+  const wrapper = mount(Station, {
+    global: {
+      provide: { [addressKey as symbol]: address },
+      stubs: { 'v-btn': { template: '<button><slot /></button>' } },
+    },
+    attachTo: document.body,
+  });
   if (!finder) throw new Error('there is no finder');
-  return { wrapper, finder, ask: async (words: string) => { await wrapper.find('input').setValue(words); await wrapper.find('form').trigger('submit'); } };
+  return {
+    wrapper,
+    finder,
+    ask: async (words: string) => {
+      await wrapper.find('input').setValue(words);
+      await wrapper.find('form').trigger('submit');
+    },
+  };
 }
 
 it('looks at the site’s own name first, and chooses none by that', async () => {
@@ -49,7 +104,9 @@ it('looks at the site’s own name first, and chooses none by that', async () =>
 
 it('while another question is on its way nothing is looked at and nothing can be clicked', async () => {
   const { wrapper, finder, ask } = stand();
-  await waiting.get('tarn-house')?.answer([found('tarn-house.example'), found('tarnhouse.example', { alternative: true })]);
+  await waiting
+    .get('tarn-house')
+    ?.answer([found('tarn-house.example'), found('tarnhouse.example', { alternative: true })]);
   finder.selected.value = 'tarnhouse.example';
   expect(finder.chosen.value?.name).toBe('tarnhouse.example');
   const before = wrapper.find('.ledger-list').element;
@@ -65,7 +122,9 @@ it('while another question is on its way nothing is looked at and nothing can be
 it('the name that was asked for whole is looked at before one that is free', async () => {
   const { finder, ask } = stand();
   await ask('tarnhouse.test');
-  await waiting.get('tarnhouse.test')?.answer([found('tarnhouse.example'), found('tarnhouse.test', { state: 'taken', asked: true })]);
+  await waiting
+    .get('tarnhouse.test')
+    ?.answer([found('tarnhouse.example'), found('tarnhouse.test', { state: 'taken', asked: true })]);
   expect(finder.chosen.value?.name).toBe('tarnhouse.test');
 });
 

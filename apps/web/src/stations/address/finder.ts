@@ -1,6 +1,16 @@
 /** Finding a name: what was typed, what came back, which one is looked at. */
 import { addressApi, type FoundName } from '@fastigium/contracts/api/address';
-import { computed, inject, provide, ref, shallowRef, type ComputedRef, type InjectionKey, type Ref, type ShallowRef } from 'vue';
+import {
+  computed,
+  inject,
+  provide,
+  ref,
+  shallowRef,
+  type ComputedRef,
+  type InjectionKey,
+  type Ref,
+  type ShallowRef,
+} from 'vue';
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
@@ -29,7 +39,11 @@ export function provideFinder(): void {
   const selected = ref<string>();
   let searches = 0;
   provide(key, {
-    typed, names, answers, searching, selected,
+    typed,
+    names,
+    answers,
+    searching,
+    selected,
     chosen: computed(() => names.value?.find(({ name }) => name === selected.value)),
     async search(quietly = false) {
       const { id } = site;
@@ -44,7 +58,9 @@ export function provideFinder(): void {
         if (asked !== searches) return;
         names.value = answer.names;
         answers.value += 1;
-        if (!quietly) selected.value = (names.value.find((each) => each.asked) ?? names.value.find(({ state }) => state === 'free'))?.name;
+        if (!quietly)
+          selected.value = (names.value.find((each) => each.asked) ?? names.value.find(({ state }) => state === 'free'))
+            ?.name;
       } catch (error) {
         notices.problem(error);
       } finally {

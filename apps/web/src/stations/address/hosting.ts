@@ -30,20 +30,29 @@ export function provideHosting(): void {
     plan.value ??= next.account.plan ?? undefined;
     region.value ??= next.account.region ?? next.regions[0]?.id;
   }
-  watch([() => site.id, () => site.addressTick, months], async ([id]) => {
-    if (id === undefined) return;
-    try {
-      take(await call(hostingApi.view, { params: { site: id }, query: { months: months.value } }));
-    } catch (error) {
-      notices.problem(error);
-    }
-  }, { immediate: true });
+  watch(
+    [() => site.id, () => site.addressTick, months],
+    async ([id]) => {
+      if (id === undefined) return;
+      try {
+        take(await call(hostingApi.view, { params: { site: id }, query: { months: months.value } }));
+      } catch (error) {
+        notices.problem(error);
+      }
+    },
+    { immediate: true },
+  );
   provide(key, {
-    view, busy: acting.busy, months, plan, region,
-    act: (work, done) => acting.act(async (id) => {
-      take(await work(id));
-      await site.refresh();
-    }, done),
+    view,
+    busy: acting.busy,
+    months,
+    plan,
+    region,
+    act: (work, done) =>
+      acting.act(async (id) => {
+        take(await work(id));
+        await site.refresh();
+      }, done),
   });
 }
 

@@ -18,14 +18,46 @@ const LEAST_SPAN_MS = 900_000;
 export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: SpreadView, nowMs: number): SpreadBar[] {
   const left = (until: string | null) => (until === null ? 0 : Math.max(0, Date.parse(until) - nowMs));
   const span = Math.max(LEAST_SPAN_MS, ...resolvers.map(({ oldUntil }) => left(oldUntil)));
-  const authority: SpreadBar = !authorityAnswers ? { key: 'authority', name: 'Name servers', kind: 'silent', oldShare: 1, words: 'no answer', detail: '' } : {
-    key: 'authority', name: 'Name servers', kind: authorityNewSince === null ? 'old' : 'new', oldShare: authorityNewSince === null ? 1 : 0,
-    words: authorityNewSince === null ? 'old answer' : 'new', detail: '',
-  };
-  return [authority, ...resolvers.map((resolver): SpreadBar => {
-    const rest = left(resolver.oldUntil);
-    if (resolver.state === 'new' || (resolver.state === 'old' && rest === 0)) return { key: resolver.address, name: resolver.resolver, kind: 'new', oldShare: 0, words: resolver.state === 'new' ? 'new' : 'runs out now', detail: resolver.words };
-    if (resolver.state === 'silent') return { key: resolver.address, name: resolver.resolver, kind: 'silent', oldShare: rest / span, words: rest > 0 ? `silent; ${duration(rest)}` : 'does not answer', detail: resolver.words };
-    return { key: resolver.address, name: resolver.resolver, kind: 'old', oldShare: rest / span, words: `old for ${duration(rest)}`, detail: resolver.words };
-  })];
+  const authority: SpreadBar = !authorityAnswers
+    ? { key: 'authority', name: 'Name servers', kind: 'silent', oldShare: 1, words: 'no answer', detail: '' }
+    : {
+        key: 'authority',
+        name: 'Name servers',
+        kind: authorityNewSince === null ? 'old' : 'new',
+        oldShare: authorityNewSince === null ? 1 : 0,
+        words: authorityNewSince === null ? 'old answer' : 'new',
+        detail: '',
+      };
+  return [
+    authority,
+    ...resolvers.map((resolver): SpreadBar => {
+      const rest = left(resolver.oldUntil);
+      if (resolver.state === 'new' || (resolver.state === 'old' && rest === 0))
+        return {
+          key: resolver.address,
+          name: resolver.resolver,
+          kind: 'new',
+          oldShare: 0,
+          words: resolver.state === 'new' ? 'new' : 'runs out now',
+          detail: resolver.words,
+        };
+      if (resolver.state === 'silent')
+        return {
+          key: resolver.address,
+          name: resolver.resolver,
+          kind: 'silent',
+          oldShare: rest / span,
+          words: rest > 0 ? `silent; ${duration(rest)}` : 'does not answer',
+          detail: resolver.words,
+        };
+      return {
+        key: resolver.address,
+        name: resolver.resolver,
+        kind: 'old',
+        oldShare: rest / span,
+        words: `old for ${duration(rest)}`,
+        detail: resolver.words,
+      };
+    }),
+  ];
 }

@@ -44,7 +44,12 @@ async function take(): Promise<void> {
   if (!file.value || !reading.value || site.id === undefined) return;
   busy.value = true;
   try {
-    const { words } = await sendFile(metadataApi.takeCsv, { site: site.id }, { version: String(reading.value.version) }, file.value);
+    const { words } = await sendFile(
+      metadataApi.takeCsv,
+      { site: site.id },
+      { version: String(reading.value.version) },
+      file.value,
+    );
     await site.refresh();
     notices.done(words, { label: 'Undo', run: () => void site.decide({ kind: 'step', direction: 'back' }) });
     emit('leave');
@@ -59,42 +64,113 @@ async function take(): Promise<void> {
 
 <template>
   <h1 class="title-face">As a table</h1>
-  <p class="quiet">For a writer: a row for each page, with its title, description, language, share title and picture, robots and canonical address. Formulas stay text.</p>
+  <p class="quiet">
+    For a writer: a row for each page, with its title, description, language, share title and picture, robots and
+    canonical address. Formulas stay text.
+  </p>
   <div class="acts">
     <v-btn :href="csvAddress" download height="36">Download CSV</v-btn>
-    <label class="choose"><input class="visually-hidden" type="file" accept=".csv,.tsv,.txt,text/csv" @change="choose" /><span>Bring one back …</span></label>
+    <label class="choose"
+      ><input class="visually-hidden" type="file" accept=".csv,.tsv,.txt,text/csv" @change="choose" /><span
+        >Bring one back …</span
+      ></label
+    >
   </div>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <template v-if="reading && file">
     <hr class="rule" />
-    <h2 class="heading">{{ file.name }}<span class="quiet">{{ count(reading.rows, 'row') }}, {{ reading.encoding }}</span></h2>
-    <p v-if="reading.changes.length > 0"><b>{{ count(reading.changes.length, 'cell') }} on {{ count(pages, 'page') }} would change.</b> Empty cells change nothing.</p>
+    <h2 class="heading">
+      {{ file.name }}<span class="quiet">{{ count(reading.rows, 'row') }}, {{ reading.encoding }}</span>
+    </h2>
+    <p v-if="reading.changes.length > 0">
+      <b>{{ count(reading.changes.length, 'cell') }} on {{ count(pages, 'page') }} would change.</b> Empty cells change
+      nothing.
+    </p>
     <p v-else>It says what is there already: nothing would change.</p>
-    <p v-if="reading.unknown.length > 0" class="look">{{ count(reading.unknown.length, 'row') }} {{ reading.unknown.length === 1 ? 'is' : 'are' }} about no page of this site and would be left out: <span class="address">{{ reading.unknown.slice(0, 10).join(', ') }}{{ reading.unknown.length > 10 ? ' …' : '' }}</span></p>
-    <p v-if="reading.doubled.length > 0" class="look">{{ count(reading.doubled.length, 'page') }} stand in it twice; the first row counts: <span class="address">{{ reading.doubled.slice(0, 10).join(', ') }}</span></p>
-    <p v-if="reading.ignored.length > 0" class="quiet">Columns that mean nothing here: {{ reading.ignored.join(', ') }}.</p>
+    <p v-if="reading.unknown.length > 0" class="look">
+      {{ count(reading.unknown.length, 'row') }} {{ reading.unknown.length === 1 ? 'is' : 'are' }} about no page of this
+      site and would be left out:
+      <span class="address"
+        >{{ reading.unknown.slice(0, 10).join(', ') }}{{ reading.unknown.length > 10 ? ' …' : '' }}</span
+      >
+    </p>
+    <p v-if="reading.doubled.length > 0" class="look">
+      {{ count(reading.doubled.length, 'page') }} stand in it twice; the first row counts:
+      <span class="address">{{ reading.doubled.slice(0, 10).join(', ') }}</span>
+    </p>
+    <p v-if="reading.ignored.length > 0" class="quiet">
+      Columns that mean nothing here: {{ reading.ignored.join(', ') }}.
+    </p>
     <div class="acts">
-      <v-btn variant="flat" color="primary" height="36" :disabled="reading.changes.length === 0" :loading="busy" @click="take">Take all of it</v-btn>
+      <v-btn
+        variant="flat"
+        color="primary"
+        height="36"
+        :disabled="reading.changes.length === 0"
+        :loading="busy"
+        @click="take"
+        >Take all of it</v-btn
+      >
       <v-btn height="36" @click="emit('leave')">Leave</v-btn>
     </div>
     <ul class="changes">
       <li v-for="each in reading.changes.slice(0, MOST_SHOWN)" :key="`${each.page} ${each.name}`">
-        <span class="quiet">{{ columnName(each.name) }} of <span class="address">{{ each.address }}</span></span><del v-if="each.before">{{ each.before }}</del><ins>{{ each.after }}</ins>
+        <span class="quiet"
+          >{{ columnName(each.name) }} of <span class="address">{{ each.address }}</span></span
+        ><del v-if="each.before">{{ each.before }}</del
+        ><ins>{{ each.after }}</ins>
       </li>
-      <li v-if="reading.changes.length > MOST_SHOWN" class="quiet">and {{ count(reading.changes.length - MOST_SHOWN, 'cell') }} more</li>
+      <li v-if="reading.changes.length > MOST_SHOWN" class="quiet">
+        and {{ count(reading.changes.length - MOST_SHOWN, 'cell') }} more
+      </li>
     </ul>
   </template>
   <p v-else class="back"><button class="text-link" type="button" @click="emit('leave')">Back to the page</button></p>
 </template>
 
 <style scoped>
-p { margin: 6px 0 10px; }
-.acts { display: flex; gap: 8px; margin: 12px 0; }
-.choose span { display: inline-flex; align-items: center; height: 36px; box-sizing: border-box; padding-inline: 12px; border: 1px solid var(--ink-7); border-radius: 4px; font-weight: 600; cursor: pointer; }
-.choose:focus-within span { outline: 2px solid var(--lapis); outline-offset: 1px; }
-.look { color: var(--ochre-dark); }
-.changes { list-style: none; margin: 0; padding: 0; }
-.changes li { display: grid; padding: 6px 0; border-bottom: var(--line); overflow-wrap: anywhere; }
-del { color: var(--madder); }
-ins { color: var(--verdigris-dark); text-decoration: none; }
+p {
+  margin: 6px 0 10px;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+  margin: 12px 0;
+}
+.choose span {
+  display: inline-flex;
+  align-items: center;
+  height: 36px;
+  box-sizing: border-box;
+  padding-inline: 12px;
+  border: 1px solid var(--ink-7);
+  border-radius: 4px;
+  font-weight: 600;
+  cursor: pointer;
+}
+.choose:focus-within span {
+  outline: 2px solid var(--lapis);
+  outline-offset: 1px;
+}
+.look {
+  color: var(--ochre-dark);
+}
+.changes {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.changes li {
+  display: grid;
+  padding: 6px 0;
+  border-bottom: var(--line);
+  overflow-wrap: anywhere;
+}
+del {
+  color: var(--madder);
+}
+ins {
+  color: var(--verdigris-dark);
+  text-decoration: none;
+}
 </style>

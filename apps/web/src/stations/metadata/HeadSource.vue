@@ -8,8 +8,16 @@ const props = defineProps<{ head: PageHead; mayEdit: boolean }>();
 const emit = defineEmits<{ pick: [name: string] }>();
 const lines = computed(() => besideLive(props.head));
 const WORDS = { imported: 'imported', site: 'site', branch: 'branch', page: 'page', computed: 'computed' } as const;
-const conflicts = computed(() => new Set(props.head.lines.filter(({ conflict }) => conflict !== null).map(({ name }) => name)));
-const canPick = (name: string | null) => props.mayEdit && name !== null && !name.startsWith('json') && !name.startsWith('link:alternate') && name !== 'link:icon' && name !== 'link:manifest';
+const conflicts = computed(
+  () => new Set(props.head.lines.filter(({ conflict }) => conflict !== null).map(({ name }) => name)),
+);
+const canPick = (name: string | null) =>
+  props.mayEdit &&
+  name !== null &&
+  !name.startsWith('json') &&
+  !name.startsWith('link:alternate') &&
+  name !== 'link:icon' &&
+  name !== 'link:manifest';
 </script>
 
 <template>
@@ -18,9 +26,19 @@ const canPick = (name: string | null) => props.mayEdit && name !== null && !name
       <span class="sign" aria-hidden="true">{{ line.state === 'new' ? '+' : line.state === 'gone' ? '−' : '' }}</span>
       <code>{{ line.source }}</code>
       <span class="from" :class="line.from">
-        <span v-if="line.state !== 'same'" class="visually-hidden">{{ line.state === 'new' ? 'not live yet' : 'live, and gone with the next release' }}</span>
+        <span v-if="line.state !== 'same'" class="visually-hidden">{{
+          line.state === 'new' ? 'not live yet' : 'live, and gone with the next release'
+        }}</span>
         <template v-if="line.state === 'gone'">live</template>
-        <button v-else-if="canPick(line.name)" type="button" class="pick" :title="`Change this line${conflicts.has(line.name ?? '') ? '; something else is set for it' : ''}`" @click="emit('pick', line.name ?? '')">{{ conflicts.has(line.name ?? '') ? 'conflict' : WORDS[line.from] }}</button>
+        <button
+          v-else-if="canPick(line.name)"
+          type="button"
+          class="pick"
+          :title="`Change this line${conflicts.has(line.name ?? '') ? '; something else is set for it' : ''}`"
+          @click="emit('pick', line.name ?? '')"
+        >
+          {{ conflicts.has(line.name ?? '') ? 'conflict' : WORDS[line.from] }}
+        </button>
         <template v-else>{{ WORDS[line.from] }}</template>
       </span>
     </li>
@@ -28,16 +46,69 @@ const canPick = (name: string | null) => props.mayEdit && name !== null && !name
 </template>
 
 <style scoped>
-.source { list-style: none; margin: 0; padding: 0; border: var(--line); background: var(--paper); }
-li { display: grid; grid-template-columns: 10px minmax(0, 1fr) auto; gap: 6px; padding: 2px 6px; align-items: start; border-bottom: 1px solid var(--stone-1); }
-li:last-child { border-bottom: 0; }
-code { font-family: var(--face-address); font-size: 11px; line-height: 16px; white-space: pre-wrap; overflow-wrap: anywhere; max-height: 96px; overflow: auto; }
-.sign { font-family: var(--face-address); font-size: 12px; line-height: 16px; }
-.new { background: var(--verdigris-tint); }
-.gone { background: var(--madder-tint); }
-.gone code { text-decoration: line-through; }
-.from { font-size: 11px; line-height: 16px; color: var(--ink-5); white-space: nowrap; }
-.new .from, .gone .from { color: var(--ink-7); }
-.page, .branch, .site { color: var(--ochre-dark); }
-.pick { font: inherit; color: inherit; background: none; border: 0; border-bottom: 1px dotted currentcolor; padding: 0; cursor: pointer; }
+.source {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border: var(--line);
+  background: var(--paper);
+}
+li {
+  display: grid;
+  grid-template-columns: 10px minmax(0, 1fr) auto;
+  gap: 6px;
+  padding: 2px 6px;
+  align-items: start;
+  border-bottom: 1px solid var(--stone-1);
+}
+li:last-child {
+  border-bottom: 0;
+}
+code {
+  font-family: var(--face-address);
+  font-size: 11px;
+  line-height: 16px;
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+  max-height: 96px;
+  overflow: auto;
+}
+.sign {
+  font-family: var(--face-address);
+  font-size: 12px;
+  line-height: 16px;
+}
+.new {
+  background: var(--verdigris-tint);
+}
+.gone {
+  background: var(--madder-tint);
+}
+.gone code {
+  text-decoration: line-through;
+}
+.from {
+  font-size: 11px;
+  line-height: 16px;
+  color: var(--ink-5);
+  white-space: nowrap;
+}
+.new .from,
+.gone .from {
+  color: var(--ink-7);
+}
+.page,
+.branch,
+.site {
+  color: var(--ochre-dark);
+}
+.pick {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 1px dotted currentcolor;
+  padding: 0;
+  cursor: pointer;
+}
 </style>

@@ -23,16 +23,36 @@ const chosen = ref<Record<string, string>>({});
 const first = computed(() => props.metadata.languages[0] ?? '');
 const others = computed(() => props.metadata.languages.slice(1));
 const grid = computed(() => ['minmax(0, 3fr)', ...others.value.map(() => 'minmax(0, 3fr)')].join(' '));
-const rows = computed(() => translationRows(props.metadata).filter(({ pages }) => `${[...pages.values()].map(({ label, address }) => `${label} ${address}`).join(' ')}`.toLowerCase().includes(search.value.toLowerCase())));
-watch(rows, (now) => { if (!now.some(({ key }) => key === selected.value)) selected.value = now[0]?.key; }, { immediate: true });
+const rows = computed(() =>
+  translationRows(props.metadata).filter(({ pages }) =>
+    `${[...pages.values()].map(({ label, address }) => `${label} ${address}`).join(' ')}`
+      .toLowerCase()
+      .includes(search.value.toLowerCase()),
+  ),
+);
+watch(
+  rows,
+  (now) => {
+    if (!now.some(({ key }) => key === selected.value)) selected.value = now[0]?.key;
+  },
+  { immediate: true },
+);
 const row = computed(() => rows.value.find(({ key }) => key === selected.value));
-watch(() => row.value?.key, () => (chosen.value = {}));
+watch(
+  () => row.value?.key,
+  () => (chosen.value = {}),
+);
 const isOn = computed(() => settingFor(props.metadata, 'alternates')?.text === 'on');
 const whole = computed(() => rows.value.filter(({ pages }) => pages.size === props.metadata.languages.length).length);
 
 /** Pages of a language that stand alone so far. */
-const free = (language: string): MetadataRow[] => props.metadata.rows.filter((each) => each.language.text === language && !props.metadata.groups.some((group) => group.some(({ id }) => id === each.id)));
-const original = (of: TranslationRow): MetadataRow | undefined => of.pages.get(first.value) ?? [...of.pages.values()][0];
+const free = (language: string): MetadataRow[] =>
+  props.metadata.rows.filter(
+    (each) =>
+      each.language.text === language && !props.metadata.groups.some((group) => group.some(({ id }) => id === each.id)),
+  );
+const original = (of: TranslationRow): MetadataRow | undefined =>
+  of.pages.get(first.value) ?? [...of.pages.values()][0];
 
 function part(page: MetadataRow): void {
   void set([{ scope: { kind: 'page', page: page.id }, name: 'translates', text: false }]);
@@ -41,7 +61,8 @@ function part(page: MetadataRow): void {
 function join(of: TranslationRow, language: string): void {
   const to = original(of);
   const page = chosen.value[language];
-  if (to && page !== undefined && page !== '') void set([{ scope: { kind: 'page', page }, name: 'translates', text: to.id }]);
+  if (to && page !== undefined && page !== '')
+    void set([{ scope: { kind: 'page', page }, name: 'translates', text: to.id }]);
 }
 </script>
 
@@ -49,12 +70,26 @@ function join(of: TranslationRow, language: string): void {
   <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected page in its languages">
     <template #ledger>
       <LedgerHead v-model="search" search-label="Search pages"><slot /></LedgerHead>
-      <LedgerColumns :grid="grid" :columns="metadata.languages.map((tag) => ({ label: `${languageName(tag)} (${tag})` }))" />
-      <LedgerList v-model="selected" :items="rows" :key-of="(each) => each.key" :row-height="46" label="Pages by language" @pick="benchOpen = true" @enter="benchOpen = true">
+      <LedgerColumns
+        :grid="grid"
+        :columns="metadata.languages.map((tag) => ({ label: `${languageName(tag)} (${tag})` }))"
+      />
+      <LedgerList
+        v-model="selected"
+        :items="rows"
+        :key-of="(each) => each.key"
+        :row-height="46"
+        label="Pages by language"
+        @pick="benchOpen = true"
+        @enter="benchOpen = true"
+      >
         <template #default="{ item }">
           <div class="cells" :style="{ gridTemplateColumns: grid }">
             <span v-for="tag in metadata.languages" :key="tag" class="cell">
-              <template v-if="item.pages.get(tag)"><span class="one-line">{{ item.pages.get(tag)?.label }}</span><span class="address quiet one-line">{{ item.pages.get(tag)?.address }}</span></template>
+              <template v-if="item.pages.get(tag)"
+                ><span class="one-line">{{ item.pages.get(tag)?.label }}</span
+                ><span class="address quiet one-line">{{ item.pages.get(tag)?.address }}</span></template
+              >
               <span v-else class="quiet missing"><KeystoneMark mark="dashed" />none</span>
             </span>
           </div>
@@ -66,20 +101,49 @@ function join(of: TranslationRow, language: string): void {
       <h1 class="title-face">Languages</h1>
       <p v-if="others.length === 0" class="quiet">Every page is in one language, so there is nothing to link.</p>
       <template v-else>
-        <p>{{ figure(whole) }} of {{ count(rows.length, 'page') }} {{ others.length === 1 ? 'in both languages' : `in all ${metadata.languages.length} languages` }}. {{ isOn ? 'Each names the others in its head.' : 'Nothing is written into the pages yet.' }}</p>
-        <v-btn v-if="session.mayEdit" :variant="isOn ? 'outlined' : 'flat'" :color="isOn ? undefined : 'primary'" @click="set([{ scope: { kind: 'everywhere' }, name: 'alternates', text: isOn ? null : 'on' }])">{{ isOn ? 'Stop linking them' : 'Link them to each other' }}</v-btn>
-        <p v-if="metadata.origin === null" class="wait">These links need whole addresses: connect the main one under Address, and they follow by themselves.</p>
+        <p>
+          {{ figure(whole) }} of {{ count(rows.length, 'page') }}
+          {{ others.length === 1 ? 'in both languages' : `in all ${metadata.languages.length} languages` }}.
+          {{ isOn ? 'Each names the others in its head.' : 'Nothing is written into the pages yet.' }}
+        </p>
+        <v-btn
+          v-if="session.mayEdit"
+          :variant="isOn ? 'outlined' : 'flat'"
+          :color="isOn ? undefined : 'primary'"
+          @click="set([{ scope: { kind: 'everywhere' }, name: 'alternates', text: isOn ? null : 'on' }])"
+          >{{ isOn ? 'Stop linking them' : 'Link them to each other' }}</v-btn
+        >
+        <p v-if="metadata.origin === null" class="wait">
+          These links need whole addresses: connect the main one under Address, and they follow by themselves.
+        </p>
         <hr class="rule" />
       </template>
       <template v-if="row && others.length > 0">
         <div v-for="tag in metadata.languages" :key="tag" class="language">
-          <h2 class="heading">{{ languageName(tag) }}<span class="quiet">{{ tag }}{{ tag === first ? ', for everybody else too' : '' }}</span></h2>
+          <h2 class="heading">
+            {{ languageName(tag)
+            }}<span class="quiet">{{ tag }}{{ tag === first ? ', for everybody else too' : '' }}</span>
+          </h2>
           <template v-if="row.pages.get(tag)">
-            <p>{{ row.pages.get(tag)?.label }}<br /><span class="address quiet">{{ row.pages.get(tag)?.address }}</span></p>
-            <button v-if="session.mayEdit && row.pages.size > 1" class="text-link" type="button" @click="part(row.pages.get(tag) as MetadataRow)">This is no translation</button>
+            <p>
+              {{ row.pages.get(tag)?.label }}<br /><span class="address quiet">{{ row.pages.get(tag)?.address }}</span>
+            </p>
+            <button
+              v-if="session.mayEdit && row.pages.size > 1"
+              class="text-link"
+              type="button"
+              @click="part(row.pages.get(tag) as MetadataRow)"
+            >
+              This is no translation
+            </button>
           </template>
           <form v-else-if="session.mayEdit" class="join" @submit.prevent="join(row, tag)">
-            <select v-model="chosen[tag]" :aria-label="`Page in ${languageName(tag)}`"><option :value="undefined">{{ free(tag).length === 0 ? 'every page has its place' : 'none yet' }}</option><option v-for="each in free(tag)" :key="each.id" :value="each.id">{{ each.label }} · {{ each.address }}</option></select>
+            <select v-model="chosen[tag]" :aria-label="`Page in ${languageName(tag)}`">
+              <option :value="undefined">{{ free(tag).length === 0 ? 'every page has its place' : 'none yet' }}</option>
+              <option v-for="each in free(tag)" :key="each.id" :value="each.id">
+                {{ each.label }} · {{ each.address }}
+              </option>
+            </select>
             <v-btn type="submit" height="30" :disabled="!chosen[tag]">Put together</v-btn>
           </form>
         </div>
@@ -89,14 +153,51 @@ function join(of: TranslationRow, language: string): void {
 </template>
 
 <style scoped>
-.cells { display: grid; gap: 16px; align-items: center; line-height: 18px; }
-.cell { display: grid; min-width: 0; }
-.cell .address { font-size: 11px; }
-.missing { display: flex; gap: 6px; align-items: center; }
-.empty { padding: 20px; margin: 0; color: var(--ink-5); }
-p { margin: 6px 0 10px; }
-.wait { color: var(--ochre-dark); }
-.language { margin-bottom: 16px; }
-.join { display: flex; gap: 8px; }
-select { font: inherit; font-size: 13px; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 3px 4px; min-width: 0; flex: 1; }
+.cells {
+  display: grid;
+  gap: 16px;
+  align-items: center;
+  line-height: 18px;
+}
+.cell {
+  display: grid;
+  min-width: 0;
+}
+.cell .address {
+  font-size: 11px;
+}
+.missing {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+}
+p {
+  margin: 6px 0 10px;
+}
+.wait {
+  color: var(--ochre-dark);
+}
+.language {
+  margin-bottom: 16px;
+}
+.join {
+  display: flex;
+  gap: 8px;
+}
+select {
+  font: inherit;
+  font-size: 13px;
+  color: var(--ink-9);
+  background: var(--bench);
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 3px 4px;
+  min-width: 0;
+  flex: 1;
+}
 </style>

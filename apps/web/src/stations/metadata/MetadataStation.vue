@@ -18,13 +18,23 @@ const view = computed<View>({
   get: () => VIEWS.find((each) => each === route.query.show) ?? 'pages',
   set: (next) => void router.replace({ query: next === 'pages' ? {} : { show: next } }),
 });
-const options = [{ value: 'pages' as const, label: 'Page by page' }, { value: 'site' as const, label: 'Whole site' }, { value: 'languages' as const, label: 'Languages' }];
+const options = [
+  { value: 'pages' as const, label: 'Page by page' },
+  { value: 'site' as const, label: 'Whole site' },
+  { value: 'languages' as const, label: 'Languages' },
+];
 </script>
 
 <template>
   <template v-if="metadata">
-    <SiteSettings v-if="view === 'site'" :metadata="metadata"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></SiteSettings>
-    <LanguagesView v-else-if="view === 'languages'" :metadata="metadata"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></LanguagesView>
-    <PagesTable v-else :metadata="metadata"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></PagesTable>
+    <SiteSettings v-if="view === 'site'" :metadata="metadata"
+      ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+    /></SiteSettings>
+    <LanguagesView v-else-if="view === 'languages'" :metadata="metadata"
+      ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+    /></LanguagesView>
+    <PagesTable v-else :metadata="metadata"
+      ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+    /></PagesTable>
   </template>
 </template>

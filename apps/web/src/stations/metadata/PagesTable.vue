@@ -15,7 +15,16 @@ import { count, figure } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import CsvBench from './CsvBench.vue';
-import { DEFAULT_LIMITS, FILTERS, judgedRows, shownRows, SORTS, type FilterName, type JudgedRow, type SortName } from './judging.ts';
+import {
+  DEFAULT_LIMITS,
+  FILTERS,
+  judgedRows,
+  shownRows,
+  SORTS,
+  type FilterName,
+  type JudgedRow,
+  type SortName,
+} from './judging.ts';
 import { useSetHead } from './metadata.ts';
 import PageHeadBench from './PageHeadBench.vue';
 import PageMetadataRow from './PageMetadataRow.vue';
@@ -37,8 +46,19 @@ const limits = useStorage('fastigium.limits', { ...DEFAULT_LIMITS });
 
 const judged = computed(() => judgedRows(props.metadata.rows, limits.value));
 const rows = computed(() => shownRows(judged.value, { filter: filter.value, sort: sort.value, search: search.value }));
-const counts = computed(() => Object.fromEntries(Object.entries(FILTERS).map(([name, { holds }]) => [name, judged.value.filter(holds).length])) as Record<FilterName, number>);
-const selected = usePageInAddress('metadata', () => rows.value[0]?.row.id, () => { doing.value = undefined; });
+const counts = computed(
+  () =>
+    Object.fromEntries(
+      Object.entries(FILTERS).map(([name, { holds }]) => [name, judged.value.filter(holds).length]),
+    ) as Record<FilterName, number>,
+);
+const selected = usePageInAddress(
+  'metadata',
+  () => rows.value[0]?.row.id,
+  () => {
+    doing.value = undefined;
+  },
+);
 const current = computed(() => judged.value.find(({ row }) => row.id === selected.value));
 
 /** The cell that is being written in. */
@@ -50,7 +70,13 @@ function edit(id: string | undefined, column: 'title' | 'description'): void {
   editing.value = { id, column };
 }
 
-async function leave({ text, then }: { text: string | undefined; then: 'down' | 'up' | 'across' | 'none' }): Promise<void> {
+async function leave({
+  text,
+  then,
+}: {
+  text: string | undefined;
+  then: 'down' | 'up' | 'across' | 'none';
+}): Promise<void> {
   const at = editing.value;
   if (!at) return;
   const index = rows.value.findIndex(({ row }) => row.id === at.id);
@@ -68,7 +94,9 @@ async function leave({ text, then }: { text: string | undefined; then: 'down' | 
 
 function take(each: JudgedRow | undefined): void {
   if (!each || each.row.suggestedDescription === '' || each.description !== 'missing') return;
-  void set([{ scope: { kind: 'page', page: each.row.id }, name: 'meta:description', text: each.row.suggestedDescription }]);
+  void set([
+    { scope: { kind: 'page', page: each.row.id }, name: 'meta:description', text: each.row.suggestedDescription },
+  ]);
 }
 
 function onKey(event: KeyboardEvent, each: JudgedRow | undefined): void {
@@ -76,14 +104,23 @@ function onKey(event: KeyboardEvent, each: JudgedRow | undefined): void {
   if (event.key === 'e') edit(each.row.id, 'title');
   else if (event.key === 'd') edit(each.row.id, 'description');
   else if (event.key === 't') take(each);
-  else if (event.key === 'n') void set([{ scope: { kind: 'page', page: each.row.id }, name: 'meta:robots', text: each.isShut ? false : 'noindex' }]);
+  else if (event.key === 'n')
+    void set([
+      { scope: { kind: 'page', page: each.row.id }, name: 'meta:robots', text: each.isShut ? false : 'noindex' },
+    ]);
   else return;
   event.preventDefault();
 }
 
 async function takeAll(): Promise<void> {
   const suggested = rows.value.filter(FILTERS.suggested.holds);
-  await set(suggested.map(({ row }) => ({ scope: { kind: 'page', page: row.id }, name: 'meta:description', text: row.suggestedDescription })));
+  await set(
+    suggested.map(({ row }) => ({
+      scope: { kind: 'page', page: row.id },
+      name: 'meta:description',
+      text: row.suggestedDescription,
+    })),
+  );
 }
 const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataApi.csv, { site: site.id })));
 </script>
@@ -95,46 +132,149 @@ const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataA
         <slot />
         <template #after>
           <template v-if="session.mayEdit">
-            <v-btn height="28" @click="doing = 'replace', benchOpen = true">Find and replace</v-btn>
-            <v-btn height="28" @click="doing = 'csv', benchOpen = true">As a table</v-btn>
+            <v-btn height="28" @click="((doing = 'replace'), (benchOpen = true))">Find and replace</v-btn>
+            <v-btn height="28" @click="((doing = 'csv'), (benchOpen = true))">As a table</v-btn>
           </template>
           <a v-else class="text-link" :href="csvAddress" download>As CSV</a>
         </template>
       </LedgerHead>
       <div class="which">
-        <label>Show <select v-model="filter"><option v-for="(each, name) in FILTERS" :key="name" :value="name">{{ each.label }} ({{ figure(counts[name]) }})</option></select></label>
-        <label>Order <select v-model="sort"><option v-for="(label, name) in SORTS" :key="name" :value="name">{{ label }}</option></select></label>
+        <label
+          >Show
+          <select v-model="filter">
+            <option v-for="(each, name) in FILTERS" :key="name" :value="name">
+              {{ each.label }} ({{ figure(counts[name]) }})
+            </option>
+          </select></label
+        >
+        <label
+          >Order
+          <select v-model="sort">
+            <option v-for="(label, name) in SORTS" :key="name" :value="name">{{ label }}</option>
+          </select></label
+        >
         <span class="gap" />
-        <span v-if="metadata.proof" class="proof one-line" :title="`asked of the host after release ${metadata.proof.release}`" :class="{ fault: metadata.proof.differing.length > 0 }">{{ metadata.proof.differing.length > 0 ? `${count(metadata.proof.differing.length, 'head')} of ${metadata.proof.pages} not live as published` : `${count(metadata.proof.pages, 'head')} read back, all right` }}</span>
-        <button v-if="session.mayEdit && counts.suggested > 0 && filter === 'suggested'" class="text-link" type="button" @click="takeAll">Take all {{ figure(rows.length) }} suggestions</button>
-        <button v-else-if="counts.suggested > 0" class="text-link" type="button" @click="filter = 'suggested'">{{ figure(counts.suggested) }} suggested</button>
+        <span
+          v-if="metadata.proof"
+          class="proof one-line"
+          :title="`asked of the host after release ${metadata.proof.release}`"
+          :class="{ fault: metadata.proof.differing.length > 0 }"
+          >{{
+            metadata.proof.differing.length > 0
+              ? `${count(metadata.proof.differing.length, 'head')} of ${metadata.proof.pages} not live as published`
+              : `${count(metadata.proof.pages, 'head')} read back, all right`
+          }}</span
+        >
+        <button
+          v-if="session.mayEdit && counts.suggested > 0 && filter === 'suggested'"
+          class="text-link"
+          type="button"
+          @click="takeAll"
+        >
+          Take all {{ figure(rows.length) }} suggestions
+        </button>
+        <button v-else-if="counts.suggested > 0" class="text-link" type="button" @click="filter = 'suggested'">
+          {{ figure(counts.suggested) }} suggested
+        </button>
       </div>
-      <LedgerColumns :grid="GRID" :columns="[{ label: 'Page' }, { label: `Title, of ${limits.titlePx} px` }, { label: `Description, of ${limits.descriptionLetters} letters` }, { label: 'In' }, { label: 'Share' }, { label: 'Search' }]" />
+      <LedgerColumns
+        :grid="GRID"
+        :columns="[
+          { label: 'Page' },
+          { label: `Title, of ${limits.titlePx} px` },
+          { label: `Description, of ${limits.descriptionLetters} letters` },
+          { label: 'In' },
+          { label: 'Share' },
+          { label: 'Search' },
+        ]"
+      />
       <LedgerList
-        ref="list" v-model="selected" :items="rows" :key-of="(each) => each.row.id" :row-height="50" label="Pages with their metadata"
-        @pick="benchOpen = true" @enter="(each) => edit(each.row.id, 'title')" @key="onKey"
+        ref="list"
+        v-model="selected"
+        :items="rows"
+        :key-of="(each) => each.row.id"
+        :row-height="50"
+        label="Pages with their metadata"
+        @pick="benchOpen = true"
+        @enter="(each) => edit(each.row.id, 'title')"
+        @key="onKey"
       >
         <template #default="{ item }">
-          <PageMetadataRow :each="item" :grid="GRID" :limits="limits" :flat="sort !== 'tree' || search !== ''" :editing="editing?.id === item.row.id ? editing.column : undefined" @leave="leave" @edit="(column) => edit(item.row.id, column)" />
+          <PageMetadataRow
+            :each="item"
+            :grid="GRID"
+            :limits="limits"
+            :flat="sort !== 'tree' || search !== ''"
+            :editing="editing?.id === item.row.id ? editing.column : undefined"
+            @leave="leave"
+            @edit="(column) => edit(item.row.id, column)"
+          />
         </template>
-        <template #empty><p class="empty">{{ search === '' ? 'No page is like this, which is good.' : 'No page holds these letters.' }}</p></template>
+        <template #empty
+          ><p class="empty">
+            {{ search === '' ? 'No page is like this, which is good.' : 'No page holds these letters.' }}
+          </p></template
+        >
       </LedgerList>
     </template>
     <template #bench>
       <CsvBench v-if="doing === 'csv'" :metadata="metadata" :csv-address="csvAddress" @leave="doing = undefined" />
       <ReplaceBench v-else-if="doing === 'replace'" :rows="rows.map(({ row }) => row)" @leave="doing = undefined" />
-      <PageHeadBench v-else-if="current" :key="current.row.id" v-model:limits="limits" :each="current" :metadata="metadata" @back="mayTakeFocus() && list?.focus()" @take="take(current)" />
+      <PageHeadBench
+        v-else-if="current"
+        :key="current.row.id"
+        v-model:limits="limits"
+        :each="current"
+        :metadata="metadata"
+        @back="mayTakeFocus() && list?.focus()"
+        @take="take(current)"
+      />
     </template>
   </StationLayout>
 </template>
 
 <style scoped>
-.which { display: flex; align-items: center; gap: 18px; padding: 6px 20px; border-bottom: var(--line); font-size: 12px; color: var(--ink-5); }
-.which select { font: inherit; font-size: 13px; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 2px 4px; max-width: 190px; }
-.which label { display: flex; align-items: center; gap: 6px; white-space: nowrap; }
-.which .proof { min-width: 0; flex: 0 1 auto; }
-.which .text-link { flex: none; }
-.gap { flex: 1; }
-.fault { color: var(--madder); }
-.empty { padding: 20px; margin: 0; color: var(--ink-5); }
+.which {
+  display: flex;
+  align-items: center;
+  gap: 18px;
+  padding: 6px 20px;
+  border-bottom: var(--line);
+  font-size: 12px;
+  color: var(--ink-5);
+}
+.which select {
+  font: inherit;
+  font-size: 13px;
+  color: var(--ink-9);
+  background: var(--bench);
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 2px 4px;
+  max-width: 190px;
+}
+.which label {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  white-space: nowrap;
+}
+.which .proof {
+  min-width: 0;
+  flex: 0 1 auto;
+}
+.which .text-link {
+  flex: none;
+}
+.gap {
+  flex: 1;
+}
+.fault {
+  color: var(--madder);
+}
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+}
 </style>

@@ -18,10 +18,28 @@ const replace = ref('');
 const matchCase = ref(false);
 const wholeWords = ref(false);
 const MOST_SHOWN = 50;
-const found = computed(() => replacements(props.rows, name.value, (text) => replaceText(text, { find: find.value, replace: replace.value, matchCase: matchCase.value, wholeWords: wholeWords.value })));
+const found = computed(() =>
+  replacements(props.rows, name.value, (text) =>
+    replaceText(text, {
+      find: find.value,
+      replace: replace.value,
+      matchCase: matchCase.value,
+      wholeWords: wholeWords.value,
+    }),
+  ),
+);
 
 async function apply(): Promise<void> {
-  if (await set(found.value.map(({ row, name: line, after }) => ({ scope: { kind: 'page', page: row.id }, name: line, text: after })))) emit('leave');
+  if (
+    await set(
+      found.value.map(({ row, name: line, after }) => ({
+        scope: { kind: 'page', page: row.id },
+        name: line,
+        text: after,
+      })),
+    )
+  )
+    emit('leave');
 }
 </script>
 
@@ -29,17 +47,30 @@ async function apply(): Promise<void> {
   <form class="form" @submit.prevent="apply" @keydown.esc="emit('leave')">
     <h1 class="title-face">Find and replace</h1>
     <p class="quiet">In the {{ count(rows.length, 'page') }} that the table shows now.</p>
-    <SegmentedChoice v-model="name" label="Where to look" :options="[{ value: 'title' as const, label: 'Titles' }, { value: 'meta:description' as const, label: 'Descriptions' }]" />
+    <SegmentedChoice
+      v-model="name"
+      label="Where to look"
+      :options="[
+        { value: 'title' as const, label: 'Titles' },
+        { value: 'meta:description' as const, label: 'Descriptions' },
+      ]"
+    />
     <LabelledField v-model="find" label="Find" autofocus />
     <LabelledField v-model="replace" label="Replace by" />
     <label class="tick"><input v-model="matchCase" type="checkbox" /> Same letter case</label>
     <label class="tick"><input v-model="wholeWords" type="checkbox" /> Whole words</label>
     <div class="acts">
-      <v-btn type="submit" variant="flat" color="primary" height="36" :disabled="found.length === 0">Replace on {{ count(found.length, 'page') }}</v-btn>
+      <v-btn type="submit" variant="flat" color="primary" height="36" :disabled="found.length === 0"
+        >Replace on {{ count(found.length, 'page') }}</v-btn
+      >
       <v-btn height="36" @click="emit('leave')">Leave</v-btn>
     </div>
     <ul v-if="find !== ''" class="found">
-      <li v-for="each in found.slice(0, MOST_SHOWN)" :key="each.row.id"><span class="address quiet">{{ each.row.address }}</span><del>{{ each.before }}</del><ins>{{ each.after }}</ins></li>
+      <li v-for="each in found.slice(0, MOST_SHOWN)" :key="each.row.id">
+        <span class="address quiet">{{ each.row.address }}</span
+        ><del>{{ each.before }}</del
+        ><ins>{{ each.after }}</ins>
+      </li>
       <li v-if="found.length > MOST_SHOWN" class="quiet">and {{ count(found.length - MOST_SHOWN, 'page') }} more</li>
       <li v-if="found.length === 0" class="quiet">Nothing of what is shown holds this.</li>
     </ul>
@@ -47,12 +78,38 @@ async function apply(): Promise<void> {
 </template>
 
 <style scoped>
-.form { display: grid; gap: 12px; }
-p { margin: 0; }
-.tick { display: flex; gap: 8px; align-items: center; }
-.acts { display: flex; gap: 8px; }
-.found { list-style: none; margin: 0; padding: 0; }
-.found li { display: grid; padding: 6px 0; border-bottom: var(--line); overflow-wrap: anywhere; }
-del { color: var(--madder); }
-ins { color: var(--verdigris-dark); text-decoration: none; }
+.form {
+  display: grid;
+  gap: 12px;
+}
+p {
+  margin: 0;
+}
+.tick {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+}
+.found {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.found li {
+  display: grid;
+  padding: 6px 0;
+  border-bottom: var(--line);
+  overflow-wrap: anywhere;
+}
+del {
+  color: var(--madder);
+}
+ins {
+  color: var(--verdigris-dark);
+  text-decoration: none;
+}
 </style>

@@ -19,20 +19,60 @@ const isCut = computed(() => shown.value !== props.title.replace(/\s+/g, ' ').tr
     <div class="sheet">
       <p class="path one-line">{{ url }}</p>
       <p class="title" :style="{ fontSize: `${COMMON_LIMITS.fontPx * SCALE}px` }">{{ shown || 'no title' }}</p>
-      <p class="text">{{ text || 'Without a description, whatever the search engine finds on the page stands here.' }}</p>
+      <p class="text">
+        {{ text || 'Without a description, whatever the search engine finds on the page stands here.' }}
+      </p>
       <span class="edge" :style="{ insetInlineStart: `${limits.titlePx * SCALE + 12}px` }" aria-hidden="true" />
     </div>
-    <figcaption class="quiet">{{ isMeasured(title) ? '' : 'about ' }}{{ widthPx }} of {{ limits.titlePx }} px{{ isCut ? ', cut off' : '' }} · {{ [...description].length }} of {{ limits.descriptionLetters }} letters</figcaption>
+    <figcaption class="quiet">
+      {{ isMeasured(title) ? '' : 'about ' }}{{ widthPx }} of {{ limits.titlePx }} px{{ isCut ? ', cut off' : '' }} ·
+      {{ [...description].length }} of {{ limits.descriptionLetters }} letters
+    </figcaption>
   </figure>
 </template>
 
 <style scoped>
-.result { margin: 10px 0 12px; }
-.sheet { position: relative; border: var(--line); border-left: 3px solid var(--stone-3); background: var(--paper); padding: 10px 12px; overflow: hidden; font-family: Arimo, sans-serif; font-stretch: normal; }
-p { margin: 0; }
-.path { font-size: 10px; line-height: 14px; color: var(--ink-5); }
-.title { line-height: 20px; color: var(--ink-9); white-space: nowrap; text-decoration: underline; text-decoration-color: var(--stone-3); text-underline-offset: 3px; }
-.text { font-size: 11px; line-height: 15px; color: var(--ink-7); margin-top: 3px; }
-.edge { position: absolute; inset-block: 0; border-inline-start: 1px dashed var(--stone-3); }
-figcaption { margin-top: 4px; }
+.result {
+  margin: 10px 0 12px;
+}
+.sheet {
+  position: relative;
+  border: var(--line);
+  border-left: 3px solid var(--stone-3);
+  background: var(--paper);
+  padding: 10px 12px;
+  overflow: hidden;
+  font-family: Arimo, sans-serif;
+  font-stretch: normal;
+}
+p {
+  margin: 0;
+}
+.path {
+  font-size: 10px;
+  line-height: 14px;
+  color: var(--ink-5);
+}
+.title {
+  line-height: 20px;
+  color: var(--ink-9);
+  white-space: nowrap;
+  text-decoration: underline;
+  text-decoration-color: var(--stone-3);
+  text-underline-offset: 3px;
+}
+.text {
+  font-size: 11px;
+  line-height: 15px;
+  color: var(--ink-7);
+  margin-top: 3px;
+}
+.edge {
+  position: absolute;
+  inset-block: 0;
+  border-inline-start: 1px dashed var(--stone-3);
+}
+figcaption {
+  margin-top: 4px;
+}
 </style>

@@ -3,7 +3,14 @@
 import { computed } from 'vue';
 import { cut } from './shareCut.ts';
 
-const props = defineProps<{ title: string; description: string; picture: string | undefined; widthPx: number | null; heightPx: number | null; host: string }>();
+const props = defineProps<{
+  title: string;
+  description: string;
+  picture: string | undefined;
+  widthPx: number | null;
+  heightPx: number | null;
+  host: string;
+}>();
 const loss = computed(() => (props.widthPx && props.heightPx ? cut(props.widthPx, props.heightPx) : undefined));
 </script>
 
@@ -12,19 +19,59 @@ const loss = computed(() => (props.widthPx && props.heightPx ? cut(props.widthPx
     <div class="card">
       <img v-if="picture" :src="picture" alt="" />
       <div v-else class="none quiet">no share picture</div>
-      <div class="words"><p class="host quiet one-line">{{ host }}</p><p class="strong one-line">{{ title || 'no title' }}</p><p class="quiet text">{{ description }}</p></div>
+      <div class="words">
+        <p class="host quiet one-line">{{ host }}</p>
+        <p class="strong one-line">{{ title || 'no title' }}</p>
+        <p class="quiet text">{{ description }}</p>
+      </div>
     </div>
-    <figcaption v-if="loss" class="quiet" :class="{ small: loss.isSmall }">{{ widthPx }} by {{ heightPx }} px{{ loss.isSmall ? ', smaller than 1200 by 630' : '' }}{{ loss.words }}</figcaption>
+    <figcaption v-if="loss" class="quiet" :class="{ small: loss.isSmall }">
+      {{ widthPx }} by {{ heightPx }} px{{ loss.isSmall ? ', smaller than 1200 by 630' : '' }}{{ loss.words }}
+    </figcaption>
   </figure>
 </template>
 
 <style scoped>
-.share { margin: 0 0 12px; }
-.card { display: grid; grid-template-columns: 150px 1fr; border: var(--line); border-left: 3px solid var(--stone-3); background: var(--paper); }
-img, .none { width: 150px; aspect-ratio: 1.91; object-fit: cover; display: grid; place-items: center; background: var(--stone-1); }
-.words { padding: 6px 12px; min-width: 0; display: grid; align-content: center; }
-p { margin: 0; line-height: 17px; }
-.text { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; line-clamp: 2; overflow: hidden; }
-figcaption { margin-top: 4px; }
-.small { color: var(--ochre-dark); }
+.share {
+  margin: 0 0 12px;
+}
+.card {
+  display: grid;
+  grid-template-columns: 150px 1fr;
+  border: var(--line);
+  border-left: 3px solid var(--stone-3);
+  background: var(--paper);
+}
+img,
+.none {
+  width: 150px;
+  aspect-ratio: 1.91;
+  object-fit: cover;
+  display: grid;
+  place-items: center;
+  background: var(--stone-1);
+}
+.words {
+  padding: 6px 12px;
+  min-width: 0;
+  display: grid;
+  align-content: center;
+}
+p {
+  margin: 0;
+  line-height: 17px;
+}
+.text {
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  line-clamp: 2;
+  overflow: hidden;
+}
+figcaption {
+  margin-top: 4px;
+}
+.small {
+  color: var(--ochre-dark);
+}
 </style>

@@ -13,10 +13,17 @@ export interface BesideLine {
 export function besideLive({ draft, live }: Pick<PageHead, 'draft' | 'live'>): BesideLine[] {
   if (live === null) return draft.map((line) => ({ ...line, state: 'same' }));
   const out: BesideLine[] = [];
-  for (const part of diffArrays(live.map(({ source }) => source), draft.map(({ source }) => source))) {
+  for (const part of diffArrays(
+    live.map(({ source }) => source),
+    draft.map(({ source }) => source),
+  )) {
     for (const source of part.value) {
       const line = part.removed ? undefined : draft[out.filter(({ state }) => state !== 'gone').length];
-      out.push(line ? { ...line, state: part.added ? 'new' : 'same' } : { source, name: null, from: 'imported', state: 'gone' });
+      out.push(
+        line
+          ? { ...line, state: part.added ? 'new' : 'same' }
+          : { source, name: null, from: 'imported', state: 'gone' },
+      );
     }
   }
   return out;

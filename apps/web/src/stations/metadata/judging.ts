@@ -22,7 +22,10 @@ export interface JudgedRow {
 
 /** Less says too little to be chosen by (common practice, no source). */
 const SHORT = { titlePx: 100, descriptionLetters: 50 } as const;
-export const DEFAULT_LIMITS: Limits = { titlePx: COMMON_LIMITS.titlePx, descriptionLetters: COMMON_LIMITS.descriptionLetters };
+export const DEFAULT_LIMITS: Limits = {
+  titlePx: COMMON_LIMITS.titlePx,
+  descriptionLetters: COMMON_LIMITS.descriptionLetters,
+};
 
 export function judgedRows(rows: readonly MetadataRow[], limits: Limits = DEFAULT_LIMITS): JudgedRow[] {
   const titles = counted(rows, ({ title }) => title.text);
@@ -31,9 +34,19 @@ export function judgedRows(rows: readonly MetadataRow[], limits: Limits = DEFAUL
     const titlePx = titleWidthPx(row.title.text);
     const letters = lettersOf(row.description.text);
     return {
-      row, titlePx, isGuessed: !isMeasured(row.title.text), letters, isShut: /\b(noindex|none)\b/i.test(row.robots.text),
+      row,
+      titlePx,
+      isGuessed: !isMeasured(row.title.text),
+      letters,
+      isShut: /\b(noindex|none)\b/i.test(row.robots.text),
       title: faultOf(row.title.text, (titles.get(row.title.text) ?? 0) > 1, titlePx, limits.titlePx, SHORT.titlePx),
-      description: faultOf(row.description.text, (descriptions.get(row.description.text) ?? 0) > 1, letters, limits.descriptionLetters, SHORT.descriptionLetters),
+      description: faultOf(
+        row.description.text,
+        (descriptions.get(row.description.text) ?? 0) > 1,
+        letters,
+        limits.descriptionLetters,
+        SHORT.descriptionLetters,
+      ),
     };
   });
 }
@@ -55,8 +68,14 @@ function counted(rows: readonly MetadataRow[], textOf: (row: MetadataRow) => str
 
 export const FILTERS = {
   all: { label: 'All pages', holds: () => true },
-  faulty: { label: 'Missing, doubled, too long or short', holds: ({ title, description }: JudgedRow) => title !== undefined || description !== undefined },
-  suggested: { label: 'With a suggestion', holds: ({ row, description }: JudgedRow) => description === 'missing' && row.suggestedDescription !== '' },
+  faulty: {
+    label: 'Missing, doubled, too long or short',
+    holds: ({ title, description }: JudgedRow) => title !== undefined || description !== undefined,
+  },
+  suggested: {
+    label: 'With a suggestion',
+    holds: ({ row, description }: JudgedRow) => description === 'missing' && row.suggestedDescription !== '',
+  },
   conflicts: { label: 'With a tag of their own in conflict', holds: ({ row }: JudgedRow) => row.conflicts > 0 },
   shut: { label: 'Kept out of search', holds: ({ isShut }: JudgedRow) => isShut },
   unshared: { label: 'Without a share picture', holds: ({ row }: JudgedRow) => row.shareImage.text === '' },
@@ -64,13 +83,24 @@ export const FILTERS = {
 export type FilterName = keyof typeof FILTERS;
 
 export const SORTS = {
-  tree: 'In tree order', titlePx: 'Widest titles first', letters: 'Shortest descriptions first', address: 'By address',
+  tree: 'In tree order',
+  titlePx: 'Widest titles first',
+  letters: 'Shortest descriptions first',
+  address: 'By address',
 } as const;
 export type SortName = keyof typeof SORTS;
 
-export function shownRows(rows: readonly JudgedRow[], { filter, sort, search }: { readonly filter: FilterName; readonly sort: SortName; readonly search: string }): JudgedRow[] {
+export function shownRows(
+  rows: readonly JudgedRow[],
+  { filter, sort, search }: { readonly filter: FilterName; readonly sort: SortName; readonly search: string },
+): JudgedRow[] {
   const wanted = search.trim().toLowerCase();
-  const shown = rows.filter((each) => FILTERS[filter].holds(each) && (wanted === '' || `${each.row.title.text} ${each.row.address} ${each.row.description.text}`.toLowerCase().includes(wanted)));
+  const shown = rows.filter(
+    (each) =>
+      FILTERS[filter].holds(each) &&
+      (wanted === '' ||
+        `${each.row.title.text} ${each.row.address} ${each.row.description.text}`.toLowerCase().includes(wanted)),
+  );
   if (sort === 'titlePx') shown.sort((a, b) => b.titlePx - a.titlePx);
   else if (sort === 'letters') shown.sort((a, b) => a.letters - b.letters);
   else if (sort === 'address') shown.sort((a, b) => (a.row.address < b.row.address ? -1 : 1));
@@ -85,7 +115,11 @@ export interface Replacement {
   readonly after: string;
 }
 
-export function replacements(rows: readonly MetadataRow[], name: Replacement['name'], replace: (text: string) => string): Replacement[] {
+export function replacements(
+  rows: readonly MetadataRow[],
+  name: Replacement['name'],
+  replace: (text: string) => string,
+): Replacement[] {
   return rows.flatMap((row) => {
     const before = name === 'title' ? row.ownTitle : row.description.text;
     const after = replace(before).replace(/\s+/g, ' ').trim();

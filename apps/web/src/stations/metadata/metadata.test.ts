@@ -10,28 +10,84 @@ import { SITE_SETTINGS, standingOf } from './site/settings.ts';
 
 const cell = (text: string) => ({ text, from: 'imported' as const });
 const row = (id: string, title: string, description: string, more: Partial<MetadataRow> = {}): MetadataRow => ({
-  id, address: `/${id}/`, label: title, depth: 0, isReady: true, title: cell(title), description: cell(description), language: cell('en'), shareTitle: cell(''), shareImage: cell(''), robots: cell(''), canonical: cell(''),
-  ownTitle: title, conflicts: 0, suggestedDescription: '', suggestedTitle: '', ...more,
+  id,
+  address: `/${id}/`,
+  label: title,
+  depth: 0,
+  isReady: true,
+  title: cell(title),
+  description: cell(description),
+  language: cell('en'),
+  shareTitle: cell(''),
+  shareImage: cell(''),
+  robots: cell(''),
+  canonical: cell(''),
+  ownTitle: title,
+  conflicts: 0,
+  suggestedDescription: '',
+  suggestedTitle: '',
+  ...more,
 });
 const LONG = 'A description that is neither too short nor too long for a line of results, as it should be.';
 
 describe('the table', () => {
   const rows = [
-    row('a', 'A title of ordinary length', LONG), row('b', '', ''), row('c', 'W'.repeat(60), 'x'.repeat(156)), row('d', 'A title of ordinary length', 'Short.'),
-    row('e', 'Another good title here', `${LONG} Indeed.`, { robots: cell('noindex, follow'), conflicts: 1, suggestedDescription: 'x' }),
+    row('a', 'A title of ordinary length', LONG),
+    row('b', '', ''),
+    row('c', 'W'.repeat(60), 'x'.repeat(156)),
+    row('d', 'A title of ordinary length', 'Short.'),
+    row('e', 'Another good title here', `${LONG} Indeed.`, {
+      robots: cell('noindex, follow'),
+      conflicts: 1,
+      suggestedDescription: 'x',
+    }),
   ];
   it('says what is missing, doubled, too long and too short', () => {
-    expect(judgedRows(rows).map(({ title, description }) => [title, description])).toEqual([['doubled', undefined], ['missing', 'missing'], ['long', 'long'], ['doubled', 'short'], [undefined, undefined]]);
+    expect(judgedRows(rows).map(({ title, description }) => [title, description])).toEqual([
+      ['doubled', undefined],
+      ['missing', 'missing'],
+      ['long', 'long'],
+      ['doubled', 'short'],
+      [undefined, undefined],
+    ]);
   });
   it('shows some of them, in an order', () => {
     const judged = judgedRows(rows);
-    const ids = (filter: Parameters<typeof shownRows>[1]['filter'], sort: Parameters<typeof shownRows>[1]['sort'] = 'tree', search = '') => shownRows(judged, { filter, sort, search }).map((each) => each.row.id).join('');
-    expect([ids('faulty'), ids('shut'), ids('conflicts'), ids('all', 'titlePx'), ids('all', 'letters'), ids('all', 'tree', ' ANOTHER '), ids('suggested')]).toEqual(['abcd', 'e', 'e', 'cadeb', 'bdaec', 'e', '']);
+    const ids = (
+      filter: Parameters<typeof shownRows>[1]['filter'],
+      sort: Parameters<typeof shownRows>[1]['sort'] = 'tree',
+      search = '',
+    ) =>
+      shownRows(judged, { filter, sort, search })
+        .map((each) => each.row.id)
+        .join('');
+    expect([
+      ids('faulty'),
+      ids('shut'),
+      ids('conflicts'),
+      ids('all', 'titlePx'),
+      ids('all', 'letters'),
+      ids('all', 'tree', ' ANOTHER '),
+      ids('suggested'),
+    ]).toEqual(['abcd', 'e', 'e', 'cadeb', 'bdaec', 'e', '']);
   });
-  it('says where a width is only guessed', () => expect(judgedRows([row('a', '星の家', ''), row('b', 'Tŷ', '')]).map(({ isGuessed }) => isGuessed)).toEqual([true, false]));
-  it('follows limits that somebody set', () => expect(judgedRows(rows, { titlePx: 100, descriptionLetters: 60 })[4]?.title).toBe('long'));
+  it('says where a width is only guessed', () =>
+    expect(judgedRows([row('a', '星の家', ''), row('b', 'Tŷ', '')]).map(({ isGuessed }) => isGuessed)).toEqual([
+      true,
+      false,
+    ]));
+  it('follows limits that somebody set', () =>
+    expect(judgedRows(rows, { titlePx: 100, descriptionLetters: 60 })[4]?.title).toBe('long'));
   it('shows what a replacement changes, and never empties a text', () => {
-    expect(replacements(rows, 'title', (text) => text.replace('ordinary', 'usual')).map(({ row: { id }, after }) => [id, after])).toEqual([['a', 'A title of usual length'], ['d', 'A title of usual length']]);
+    expect(
+      replacements(rows, 'title', (text) => text.replace('ordinary', 'usual')).map(({ row: { id }, after }) => [
+        id,
+        after,
+      ]),
+    ).toEqual([
+      ['a', 'A title of usual length'],
+      ['d', 'A title of usual length'],
+    ]);
     expect(replacements(rows, 'meta:description', () => ' ')).toEqual([]);
   });
 });
@@ -39,28 +95,69 @@ describe('the table', () => {
 describe('live beside draft', () => {
   const lines = fc.array(fc.constantFrom('<a>', '<b>', '<c>', '<d>'), { maxLength: 8 });
   it('holds every line of both, each in its order (property)', () => {
-    fc.assert(fc.property(lines, lines, (draft, live) => {
-      const of = (sources: readonly string[]) => sources.map((source) => ({ source, name: null, from: 'site' as const }));
-      const beside = besideLive({ draft: of(draft), live: of(live) });
-      expect(beside.filter(({ state }) => state !== 'gone').map(({ source }) => source)).toEqual(draft);
-      expect(beside.filter(({ state }) => state !== 'new').map(({ source }) => source)).toEqual(live);
-    }));
+    fc.assert(
+      fc.property(lines, lines, (draft, live) => {
+        const of = (sources: readonly string[]) =>
+          sources.map((source) => ({ source, name: null, from: 'site' as const }));
+        const beside = besideLive({ draft: of(draft), live: of(live) });
+        expect(beside.filter(({ state }) => state !== 'gone').map(({ source }) => source)).toEqual(draft);
+        expect(beside.filter(({ state }) => state !== 'new').map(({ source }) => source)).toEqual(live);
+      }),
+    );
   });
-  it('marks nothing on a page that is not live yet', () => expect(besideLive({ draft: [{ source: '<a>', name: null, from: 'site' }], live: null })[0]?.state).toBe('same'));
+  it('marks nothing on a page that is not live yet', () =>
+    expect(besideLive({ draft: [{ source: '<a>', name: null, from: 'site' }], live: null })[0]?.state).toBe('same'));
 });
 
 it('pages stand in rows with what they are in other languages', () => {
   const welsh = row('w', 'Ymweld', '', { language: cell('cy') });
-  const rows = translationRows({ rows: [row('v', 'Visit', ''), row('x', 'Alone', ''), welsh, row('y', '', '', { language: cell('') })], groups: [[{ id: 'v', language: 'en' }, { id: 'w', language: 'cy' }]] });
-  expect(rows.map(({ pages }) => [...pages].map(([tag, { id }]) => `${tag} ${id}`))).toEqual([['en v', 'cy w'], ['en x']]);
-  expect([languageName('cy'), languageName('en-GB'), languageName('zz'), languageName('not a tag')]).toEqual(['Welsh', 'British English', 'zz', 'not a tag']);
+  const rows = translationRows({
+    rows: [row('v', 'Visit', ''), row('x', 'Alone', ''), welsh, row('y', '', '', { language: cell('') })],
+    groups: [
+      [
+        { id: 'v', language: 'en' },
+        { id: 'w', language: 'cy' },
+      ],
+    ],
+  });
+  expect(rows.map(({ pages }) => [...pages].map(([tag, { id }]) => `${tag} ${id}`))).toEqual([
+    ['en v', 'cy w'],
+    ['en x'],
+  ]);
+  expect([languageName('cy'), languageName('en-GB'), languageName('zz'), languageName('not a tag')]).toEqual([
+    'Welsh',
+    'British English',
+    'zz',
+    'not a tag',
+  ]);
 });
 
 // 1200 by 630 is common practice.
-it.each([[1200, 630, false, ', shown whole'], [2400, 1260, false, ', shown whole'], [1200, 1200, false, ', 48 % cut off above and below'], [4000, 1000, false, ', 52 % cut off left and right'], [600, 315, true, ', shown whole']])('a picture of %d by %d', (widthPx, heightPx, isSmall, words) => expect(cut(widthPx, heightPx)).toEqual({ isSmall, words }));
+it.each([
+  [1200, 630, false, ', shown whole'],
+  [2400, 1260, false, ', shown whole'],
+  [1200, 1200, false, ', 48 % cut off above and below'],
+  [4000, 1000, false, ', 52 % cut off left and right'],
+  [600, 315, true, ', shown whole'],
+])('a picture of %d by %d', (widthPx, heightPx, isSmall, words) =>
+  expect(cut(widthPx, heightPx)).toEqual({ isSmall, words }),
+);
 
 it('each setting says how it stands', () => {
-  const metadata = { settings: [{ scope: { kind: 'everywhere' }, name: 'canonical', text: 'on', own: null }, { scope: { kind: 'everywhere' }, name: 'meta:generator', text: false, own: 'replaced' }], siteName: 'Moor', icons: [], files: { robots: 'User-agent: *', security: null, hasImportedSitemap: true } } as unknown as Metadata;
-  const standing = (name: string) => { const setting = SITE_SETTINGS.find((each) => each.name === name); return setting && standingOf(metadata, setting).words; };
-  expect(['canonical', 'meta:generator', 'name', 'robots.txt', 'security.txt', 'sitemap', 'icons', 'share'].map(standing)).toEqual(['on', 'left out', 'Moor', 'as imported', 'not set', 'as imported', 'as imported', 'off']);
+  const metadata = {
+    settings: [
+      { scope: { kind: 'everywhere' }, name: 'canonical', text: 'on', own: null },
+      { scope: { kind: 'everywhere' }, name: 'meta:generator', text: false, own: 'replaced' },
+    ],
+    siteName: 'Moor',
+    icons: [],
+    files: { robots: 'User-agent: *', security: null, hasImportedSitemap: true },
+  } as unknown as Metadata;
+  const standing = (name: string) => {
+    const setting = SITE_SETTINGS.find((each) => each.name === name);
+    return setting && standingOf(metadata, setting).words;
+  };
+  expect(
+    ['canonical', 'meta:generator', 'name', 'robots.txt', 'security.txt', 'sitemap', 'icons', 'share'].map(standing),
+  ).toEqual(['on', 'left out', 'Moor', 'as imported', 'not set', 'as imported', 'as imported', 'off']);
 });

@@ -8,7 +8,9 @@ import { useSite } from '../../stores/site.ts';
 
 export function useMetadata(): Readonly<Ref<Metadata | undefined>> {
   const metadata = shallowRef<Metadata>();
-  useReadAgain(async (id) => { metadata.value = await call(metadataApi.table, { params: { site: id } }); });
+  useReadAgain(async (id) => {
+    metadata.value = await call(metadataApi.table, { params: { site: id } });
+  });
   return metadata;
 }
 

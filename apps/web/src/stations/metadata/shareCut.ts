@@ -6,5 +6,8 @@ const SHARE = { widthPx: 1200, heightPx: 630 } as const;
 export function cut(widthPx: number, heightPx: number): { readonly isSmall: boolean; readonly words: string } {
   const [wanted, is] = [SHARE.widthPx / SHARE.heightPx, widthPx / heightPx];
   const lost = Math.round((1 - (is > wanted ? wanted / is : is / wanted)) * 100);
-  return { isSmall: widthPx < SHARE.widthPx || heightPx < SHARE.heightPx, words: lost < 3 ? ', shown whole' : `, ${lost} % cut off ${is > wanted ? 'left and right' : 'above and below'}` };
+  return {
+    isSmall: widthPx < SHARE.widthPx || heightPx < SHARE.heightPx,
+    words: lost < 3 ? ', shown whole' : `, ${lost} % cut off ${is > wanted ? 'left and right' : 'above and below'}`,
+  };
 }

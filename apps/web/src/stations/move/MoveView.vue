@@ -26,19 +26,38 @@ const date = ref('');
 const time = ref('');
 const minute = computed(() => Math.floor(world.nowMs / 60_000));
 
-useReadAgain(async (id) => {
-  move.value = await call(moveApi.get, { params: { site: id } });
-}, [() => site.tick, () => site.watchTick, () => site.addressTick, () => site.redirectTick, () => site.snagTick, () => minute.value]);
-watch(() => move.value?.changeAt, (at) => {
-  // The evening after next, where nobody chose: time enough for a TTL of a day.
-  const fields = localFields(at ? new Date(at) : new Date(world.nowMs + 2 * 86_400_000));
-  [date.value, time.value] = [fields.date, at ? fields.time : '18:00'];
-}, { immediate: true });
+useReadAgain(
+  async (id) => {
+    move.value = await call(moveApi.get, { params: { site: id } });
+  },
+  [
+    () => site.tick,
+    () => site.watchTick,
+    () => site.addressTick,
+    () => site.redirectTick,
+    () => site.snagTick,
+    () => minute.value,
+  ],
+);
+watch(
+  () => move.value?.changeAt,
+  (at) => {
+    // The evening after next, where nobody chose: time enough for a TTL of a day.
+    const fields = localFields(at ? new Date(at) : new Date(world.nowMs + 2 * 86_400_000));
+    [date.value, time.value] = [fields.date, at ? fields.time : '18:00'];
+  },
+  { immediate: true },
+);
 
 const now = computed(() => new Date(world.nowMs));
 const left = computed(() => (move.value?.steps ?? []).filter(({ state }) => state !== 'done' && state !== 'unneeded'));
-const next = computed<MoveStepView | undefined>(() => left.value.find(({ state }) => state === 'now' || state === 'late') ?? left.value[0]);
-const chosen = computed(() => { const at = new Date(`${date.value}T${time.value}`); return Number.isNaN(at.getTime()) ? undefined : at; });
+const next = computed<MoveStepView | undefined>(
+  () => left.value.find(({ state }) => state === 'now' || state === 'late') ?? left.value[0],
+);
+const chosen = computed(() => {
+  const at = new Date(`${date.value}T${time.value}`);
+  return Number.isNaN(at.getTime()) ? undefined : at;
+});
 
 async function plan(changeAt: string | null): Promise<void> {
   if (site.id === undefined) return;
@@ -56,37 +75,78 @@ const HOUR_MS = 3_600_000;
     <template #ledger>
       <div class="head">
         <h1 class="title-face">The day of the move</h1>
-        <span v-if="move" class="quiet">{{ left.length === 0 ? 'everything was measured and is as it should be' : `${count(left.length, 'step')} to go` }}</span>
+        <span v-if="move" class="quiet">{{
+          left.length === 0 ? 'everything was measured and is as it should be' : `${count(left.length, 'step')} to go`
+        }}</span>
         <button class="text-link to-bench" type="button" @click="benchOpen = true">The time of the move</button>
       </div>
       <ol v-if="move" class="steps">
-        <li v-for="(step, at) in move.steps" :key="step.step" :class="step.state" :aria-current="step === next ? 'step' : undefined">
+        <li
+          v-for="(step, at) in move.steps"
+          :key="step.step"
+          :class="step.state"
+          :aria-current="step === next ? 'step' : undefined"
+        >
           <span class="number">{{ at + 1 }}</span>
           <KeystoneMark :mark="STATE_MARKS[step.state]" />
-          <span class="what"><span class="strong">{{ step.words }}</span><span class="quiet">{{ step.state === 'unneeded' ? 'not needed here' : step.measured }}</span></span>
+          <span class="what"
+            ><span class="strong">{{ step.words }}</span
+            ><span class="quiet">{{ step.state === 'unneeded' ? 'not needed here' : step.measured }}</span></span
+          >
           <span class="when" :class="{ look: step.state === 'late' }">{{ timeWords(step, now) }}</span>
-          <RouterLink class="text-link" :to="stationOf(step.step)" :aria-label="`Work on it: ${step.words}`">{{ step === next ? 'Work on it' : 'Look' }}</RouterLink>
+          <RouterLink class="text-link" :to="stationOf(step.step)" :aria-label="`Work on it: ${step.words}`">{{
+            step === next ? 'Work on it' : 'Look'
+          }}</RouterLink>
         </li>
       </ol>
     </template>
     <template #bench>
       <template v-if="move">
-        <h1 class="title-face">{{ move.changeAt ? `Visitors move over ${when(move.changeAt, now)}` : 'When do visitors move over?' }}</h1>
-        <p class="quiet">{{ move.changeAt ? 'The other times follow from it, and from how long answers of the name servers are kept.' : 'Choose a time, and the others follow: by when answers have to be kept more shortly, until when the old host stays.' }}</p>
+        <h1 class="title-face">
+          {{ move.changeAt ? `Visitors move over ${when(move.changeAt, now)}` : 'When do visitors move over?' }}
+        </h1>
+        <p class="quiet">
+          {{
+            move.changeAt
+              ? 'The other times follow from it, and from how long answers of the name servers are kept.'
+              : 'Choose a time, and the others follow: by when answers have to be kept more shortly, until when the old host stays.'
+          }}
+        </p>
         <form v-if="session.mayEdit" @submit.prevent="chosen && plan(chosen.toISOString())">
           <LabelledField v-model="date" label="Day" type="date" />
           <LabelledField v-model="time" label="Time" type="time" />
-          <v-btn type="submit" height="36" variant="flat" color="primary" :disabled="chosen === undefined">{{ move.changeAt ? 'Move it' : 'Set it' }}</v-btn>
+          <v-btn type="submit" height="36" variant="flat" color="primary" :disabled="chosen === undefined">{{
+            move.changeAt ? 'Move it' : 'Set it'
+          }}</v-btn>
           <button v-if="move.changeAt" class="text-link" type="button" @click="plan(null)">No time yet</button>
         </form>
         <hr class="rule" />
         <h2 class="heading">What ticks a step off</h2>
-        <p class="quiet">Nothing is ticked off by hand. A step is done once it was measured: by the checks, by asking the name servers and resolvers, by asking the live host from outside, by its access log.</p>
+        <p class="quiet">
+          Nothing is ticked off by hand. A step is done once it was measured: by the checks, by asking the name servers
+          and resolvers, by asking the live host from outside, by its access log.
+        </p>
         <template v-if="move.simulated && world.clock">
           <hr class="rule" />
           <h2 class="heading">Rehearse it</h2>
-          <p class="quiet">The world outside is simulated, and its clock can run on: {{ world.time }}{{ (world.clock.aheadMs ?? 0) > 0 ? `, ${duration(world.clock.aheadMs)} ahead` : '' }}.</p>
-          <div class="acts"><v-btn v-for="[ms, words] in ([[HOUR_MS, '1 hour'], [6 * HOUR_MS, '6 hours'], [24 * HOUR_MS, '1 day']] as const)" :key="ms" height="32" :disabled="!session.mayEdit" @click="world.runOn(ms)">{{ words }} on</v-btn></div>
+          <p class="quiet">
+            The world outside is simulated, and its clock can run on: {{ world.time
+            }}{{ (world.clock.aheadMs ?? 0) > 0 ? `, ${duration(world.clock.aheadMs)} ahead` : '' }}.
+          </p>
+          <div class="acts">
+            <v-btn
+              v-for="[ms, words] in [
+                [HOUR_MS, '1 hour'],
+                [6 * HOUR_MS, '6 hours'],
+                [24 * HOUR_MS, '1 day'],
+              ] as const"
+              :key="ms"
+              height="32"
+              :disabled="!session.mayEdit"
+              @click="world.runOn(ms)"
+              >{{ words }} on</v-btn
+            >
+          </div>
         </template>
       </template>
     </template>
@@ -94,22 +154,89 @@ const HOUR_MS = 3_600_000;
 </template>
 
 <style scoped>
-.head { display: flex; align-items: baseline; gap: 16px; padding: 12px 20px 8px; border-bottom: var(--line); }
-.head .quiet { flex: 1; }
-.to-bench { display: none; }
-.steps { list-style: none; margin: 0; padding: 0; overflow: auto; flex: 1; }
-li { display: grid; grid-template-columns: 20px auto 1fr auto 76px; gap: 12px; align-items: center; padding: 3px 20px; border-bottom: var(--line); min-height: 40px; }
-li[aria-current] .quiet, li[aria-current] .number { color: var(--ink-7); }
-li[aria-current] { background: var(--lapis-tint); box-shadow: inset 3px 0 var(--lapis); }
-.number { text-align: right; color: var(--ink-5); font-variant-numeric: tabular-nums; }
-.what { display: grid; min-width: 0; }
-.done .strong, .unneeded .strong { font-weight: 400; }
-.when { font-variant-numeric: tabular-nums; font-size: 13px; text-align: right; }
-.look { color: var(--ochre-dark); }
-.text-link { justify-self: end; min-height: 24px; }
-form { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; align-items: end; margin: 10px 0; }
-form .v-btn { justify-self: start; }
-.acts { display: flex; flex-wrap: wrap; gap: 8px; }
-p { margin: 4px 0 8px; }
-@media (max-width: 999px) { .to-bench { display: block; } }
+.head {
+  display: flex;
+  align-items: baseline;
+  gap: 16px;
+  padding: 12px 20px 8px;
+  border-bottom: var(--line);
+}
+.head .quiet {
+  flex: 1;
+}
+.to-bench {
+  display: none;
+}
+.steps {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  overflow: auto;
+  flex: 1;
+}
+li {
+  display: grid;
+  grid-template-columns: 20px auto 1fr auto 76px;
+  gap: 12px;
+  align-items: center;
+  padding: 3px 20px;
+  border-bottom: var(--line);
+  min-height: 40px;
+}
+li[aria-current] .quiet,
+li[aria-current] .number {
+  color: var(--ink-7);
+}
+li[aria-current] {
+  background: var(--lapis-tint);
+  box-shadow: inset 3px 0 var(--lapis);
+}
+.number {
+  text-align: right;
+  color: var(--ink-5);
+  font-variant-numeric: tabular-nums;
+}
+.what {
+  display: grid;
+  min-width: 0;
+}
+.done .strong,
+.unneeded .strong {
+  font-weight: 400;
+}
+.when {
+  font-variant-numeric: tabular-nums;
+  font-size: 13px;
+  text-align: right;
+}
+.look {
+  color: var(--ochre-dark);
+}
+.text-link {
+  justify-self: end;
+  min-height: 24px;
+}
+form {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
+  align-items: end;
+  margin: 10px 0;
+}
+form .v-btn {
+  justify-self: start;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+p {
+  margin: 4px 0 8px;
+}
+@media (max-width: 999px) {
+  .to-bench {
+    display: block;
+  }
+}
 </style>

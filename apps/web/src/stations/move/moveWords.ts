@@ -3,7 +3,13 @@ import type { MoveStepView } from '@fastigium/contracts/api/move';
 import { when } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
 
-export const STATE_MARKS: Readonly<Record<MoveStepView['state'], Mark>> = { done: 'verdigris', now: 'ochre', waits: 'dashed', late: 'madder', unneeded: 'dashed' };
+export const STATE_MARKS: Readonly<Record<MoveStepView['state'], Mark>> = {
+  done: 'verdigris',
+  now: 'ochre',
+  waits: 'dashed',
+  late: 'madder',
+  unneeded: 'dashed',
+};
 
 interface Where {
   readonly name: string;
@@ -11,8 +17,18 @@ interface Where {
 }
 
 const WHERE: Readonly<Record<MoveStepView['step'], Where>> = {
-  'snags': { name: 'survey' }, 'old-addresses': { name: 'redirects' }, 'published': { name: 'publish' }, 'domain': { name: 'address' }, 'ttl-lowered': { name: 'address' }, 'records': { name: 'address' },
-  'spread': { name: 'address' }, 'certificate': { name: 'address' }, 'own-name': { name: 'address' }, 'watched': { name: 'watch' }, 'old-host': { name: 'watch', query: { show: 'host' } }, 'ttl-raised': { name: 'address' },
+  snags: { name: 'survey' },
+  'old-addresses': { name: 'redirects' },
+  published: { name: 'publish' },
+  domain: { name: 'address' },
+  'ttl-lowered': { name: 'address' },
+  records: { name: 'address' },
+  spread: { name: 'address' },
+  certificate: { name: 'address' },
+  'own-name': { name: 'address' },
+  watched: { name: 'watch' },
+  'old-host': { name: 'watch', query: { show: 'host' } },
+  'ttl-raised': { name: 'address' },
 };
 export const stationOf = (step: MoveStepView['step']): Where => WHERE[step];
 

@@ -16,11 +16,16 @@ const text = ref('');
 const url = ref('https://');
 const working = ref(false);
 
-const pattern = computed(() => (props.beside?.kind === 'page' ? props.beside : props.pages.find((page) => page.kind === 'page' && !page.isHome)));
+const pattern = computed(() =>
+  props.beside?.kind === 'page' ? props.beside : props.pages.find((page) => page.kind === 'page' && !page.isHome),
+);
 const place = computed(() => {
   if (!props.beside) return { parent: null, after: null };
   if (where.value === 'after') return { parent: props.beside.parent, after: props.beside.id };
-  return { parent: props.beside.id, after: props.pages.filter(({ parent }) => parent === props.beside?.id).at(-1)?.id ?? null };
+  return {
+    parent: props.beside.id,
+    after: props.pages.filter(({ parent }) => parent === props.beside?.id).at(-1)?.id ?? null,
+  };
 });
 const canAdd = computed(() => title.value.trim() !== '' && (kind.value !== 'page' || pattern.value !== undefined));
 
@@ -28,7 +33,11 @@ async function add(): Promise<void> {
   working.value = true;
   const common = { title: title.value, ...place.value };
   const made = await site.make(
-    kind.value === 'group' ? { kind: 'add-group', ...common } : kind.value === 'link' ? { kind: 'add-link', url: url.value, ...common } : { kind: 'add-page', text: text.value, like: pattern.value?.id ?? '', ...common },
+    kind.value === 'group'
+      ? { kind: 'add-group', ...common }
+      : kind.value === 'link'
+        ? { kind: 'add-link', url: url.value, ...common }
+        : { kind: 'add-page', text: text.value, like: pattern.value?.id ?? '', ...common },
   );
   working.value = false;
   if (made !== undefined) emit('made', made);
@@ -38,8 +47,21 @@ async function add(): Promise<void> {
 <template>
   <h1 class="title-face">Add to the tree</h1>
   <form class="add" @submit.prevent="add">
-    <SegmentedChoice v-model="kind" label="What to add" :options="[{ value: 'page', label: 'Page' }, { value: 'group', label: 'Group' }, { value: 'link', label: 'Outside link' }]" />
-    <LabelledField v-model="title" :label="kind === 'page' ? 'Heading of the page' : 'Name'" maxlength="1000" autofocus />
+    <SegmentedChoice
+      v-model="kind"
+      label="What to add"
+      :options="[
+        { value: 'page', label: 'Page' },
+        { value: 'group', label: 'Group' },
+        { value: 'link', label: 'Outside link' },
+      ]"
+    />
+    <LabelledField
+      v-model="title"
+      :label="kind === 'page' ? 'Heading of the page' : 'Name'"
+      maxlength="1000"
+      autofocus
+    />
     <LabelledField v-if="kind === 'link'" v-model="url" label="Where it leads" class="address" maxlength="2000" />
     <template v-if="kind === 'page'">
       <div class="field">
@@ -49,7 +71,13 @@ async function add(): Promise<void> {
       <p v-if="pattern" class="quiet">Header, menus and foot are those of “{{ pattern.label }}”.</p>
     </template>
     <SegmentedChoice
-      v-if="beside" v-model="where" label="Where" :options="[{ value: 'after', label: `After “${beside.label}”` }, { value: 'inside', label: `Under “${beside.label}”` }]"
+      v-if="beside"
+      v-model="where"
+      label="Where"
+      :options="[
+        { value: 'after', label: `After “${beside.label}”` },
+        { value: 'inside', label: `Under “${beside.label}”` },
+      ]"
     />
     <div class="buttons">
       <v-btn type="submit" variant="flat" color="primary" :disabled="!canAdd" :loading="working">Add</v-btn>
@@ -59,9 +87,24 @@ async function add(): Promise<void> {
 </template>
 
 <style scoped>
-.add { display: grid; gap: 14px; margin-top: 12px; }
-.field { display: grid; gap: 4px; }
-label { font-size: 12px; color: var(--ink-5); }
-.buttons { display: flex; gap: 10px; }
-p { margin: 0; }
+.add {
+  display: grid;
+  gap: 14px;
+  margin-top: 12px;
+}
+.field {
+  display: grid;
+  gap: 4px;
+}
+label {
+  font-size: 12px;
+  color: var(--ink-5);
+}
+.buttons {
+  display: flex;
+  gap: 10px;
+}
+p {
+  margin: 0;
+}
 </style>

@@ -17,7 +17,10 @@ const preview = ref<AddressPreview>();
 const problem = ref('');
 const working = ref(false);
 const OPTIONS = [
-  { value: 'imported' as const, label: 'As imported' }, { value: 'slash' as const, label: '/about/' }, { value: 'bare' as const, label: '/about' }, { value: 'html' as const, label: '/about.html' },
+  { value: 'imported' as const, label: 'As imported' },
+  { value: 'slash' as const, label: '/about/' },
+  { value: 'bare' as const, label: '/about' },
+  { value: 'html' as const, label: '/about.html' },
 ];
 
 watch(chosen, async (style) => {
@@ -42,10 +45,19 @@ async function set(): Promise<void> {
 
 <template>
   <h1 class="title-face">How addresses are written</h1>
-  <p class="explain">One way for the whole site. Every address of before redirects, and links inside the site follow. To publish the site under a path such as <span class="address">/museum</span>, go to <RouterLink class="text-link" :to="{ name: 'address' }">Address</RouterLink>.</p>
+  <p class="explain">
+    One way for the whole site. Every address of before redirects, and links inside the site follow. To publish the site
+    under a path such as <span class="address">/museum</span>, go to
+    <RouterLink class="text-link" :to="{ name: 'address' }">Address</RouterLink>.
+  </p>
   <SegmentedChoice v-model="chosen" label="How addresses are written" :options="OPTIONS" />
-  <p v-if="chosen === props.style" class="quiet">This is how they are now. Choose another way to see which addresses would change, before they do.</p>
-  <p v-if="chosen === 'bare'" class="quiet">The files are called <span class="address">about.html</span>; on a server of your own, it has to answer <span class="address">/about</span> with them.</p>
+  <p v-if="chosen === props.style" class="quiet">
+    This is how they are now. Choose another way to see which addresses would change, before they do.
+  </p>
+  <p v-if="chosen === 'bare'" class="quiet">
+    The files are called <span class="address">about.html</span>; on a server of your own, it has to answer
+    <span class="address">/about</span> with them.
+  </p>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <MovesList v-if="preview" :preview="preview" />
   <div class="buttons">
@@ -55,7 +67,16 @@ async function set(): Promise<void> {
 </template>
 
 <style scoped>
-.explain { color: var(--ink-7); margin: 6px 0 12px; }
-p { margin: 8px 0; }
-.buttons { display: flex; gap: 10px; margin-top: 14px; }
+.explain {
+  color: var(--ink-7);
+  margin: 6px 0 12px;
+}
+p {
+  margin: 8px 0;
+}
+.buttons {
+  display: flex;
+  gap: 10px;
+  margin-top: 14px;
+}
 </style>

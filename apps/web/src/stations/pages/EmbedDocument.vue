@@ -21,7 +21,8 @@ const section = computed(() => props.sections[after.value]);
 
 function onChosen(event: Event): void {
   file.value = (event.target as HTMLInputElement).files?.[0];
-  if (file.value && label.value === '') label.value = `${file.value.name.replace(/\.[^.]+$/, '').replace(/[-_]+/g, ' ')} (${file.value.name.split('.').at(-1)?.toUpperCase()}, ${size(file.value.size)})`;
+  if (file.value && label.value === '')
+    label.value = `${file.value.name.replace(/\.[^.]+$/, '').replace(/[-_]+/g, ' ')} (${file.value.name.split('.').at(-1)?.toUpperCase()}, ${size(file.value.size)})`;
 }
 
 async function embed(): Promise<void> {
@@ -32,7 +33,14 @@ async function embed(): Promise<void> {
     await site.refresh();
     const done = await site.decide({
       kind: 'touch',
-      touch: { kind: 'embed', scope: { kind: 'page', page: props.page.id }, file: address, label: label.value, mediaType: file.value.type, ...(section.value ? { after: { name: section.value.name, nth: section.value.nth } } : {}) },
+      touch: {
+        kind: 'embed',
+        scope: { kind: 'page', page: props.page.id },
+        file: address,
+        label: label.value,
+        mediaType: file.value.type,
+        ...(section.value ? { after: { name: section.value.name, nth: section.value.nth } } : {}),
+      },
     });
     if (done) emit('done');
   } catch (error) {
@@ -45,16 +53,52 @@ async function embed(): Promise<void> {
 
 <template>
   <form class="embed" @submit.prevent="embed">
-    <input type="file" accept=".pdf,.doc,.docx,.odt,.xls,.xlsx,.ods,.ppt,.pptx,.odp" aria-label="The document" @change="onChosen" />
+    <input
+      type="file"
+      accept=".pdf,.doc,.docx,.odt,.xls,.xlsx,.ods,.ppt,.pptx,.odp"
+      aria-label="The document"
+      @change="onChosen"
+    />
     <LabelledField v-model="label" label="Words of the link beside it" maxlength="300" />
-    <label>After the section <select v-model="after"><option v-for="(each, index) in sections" :key="index" :value="index">{{ each.name }}</option></select></label>
+    <label
+      >After the section
+      <select v-model="after">
+        <option v-for="(each, index) in sections" :key="index" :value="index">{{ each.name }}</option>
+      </select></label
+    >
     <v-btn type="submit" :disabled="!file || label.trim() === ''" :loading="working">Embed</v-btn>
   </form>
 </template>
 
 <style scoped>
-.embed { display: grid; gap: 10px; justify-items: start; padding: 10px 12px; background: var(--stone-1); border: var(--line); border-radius: 3px; margin-bottom: 10px; }
-.embed > .field { width: 100%; }
-label { display: grid; gap: 4px; font-size: 12px; color: var(--ink-5); max-width: 100%; }
-select { font: inherit; font-size: 13px; max-width: 100%; padding: 4px; border: 1px solid var(--stone-3); border-radius: 2px; background: var(--bench); color: inherit; }
+.embed {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+  padding: 10px 12px;
+  background: var(--stone-1);
+  border: var(--line);
+  border-radius: 3px;
+  margin-bottom: 10px;
+}
+.embed > .field {
+  width: 100%;
+}
+label {
+  display: grid;
+  gap: 4px;
+  font-size: 12px;
+  color: var(--ink-5);
+  max-width: 100%;
+}
+select {
+  font: inherit;
+  font-size: 13px;
+  max-width: 100%;
+  padding: 4px;
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  background: var(--bench);
+  color: inherit;
+}
 </style>

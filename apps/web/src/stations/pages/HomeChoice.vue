@@ -34,7 +34,9 @@ async function read(): Promise<void> {
 }
 void read();
 const readSoon = useDebounceFn(read, 250);
-watch(address, (now, before) => { if (before !== undefined && now !== before) void readSoon(); });
+watch(address, (now, before) => {
+  if (before !== undefined && now !== before) void readSoon();
+});
 
 /** The path the site is under is not the page's own to change. */
 function inside(text: string): string {
@@ -44,14 +46,23 @@ function inside(text: string): string {
 
 const menuItems = computed(() => preview.value?.leading.filter(({ kind }) => kind === 'menu') ?? []);
 const links = computed(() => preview.value?.leading.filter(({ kind }) => kind !== 'menu') ?? []);
-const wordsFor = ({ kind, label }: HomePreview['leading'][number]) => (kind === 'logo' ? label === '' ? 'The logo' : `The logo “${label}”` : `“${label || 'a link without words'}”`);
-const namesOf = ({ on, pages }: HomePreview['leading'][number]) => on.slice(0, MOST_NAMED).map(({ label }) => label).join(', ') + (pages > MOST_NAMED ? ' …' : '');
+const wordsFor = ({ kind, label }: HomePreview['leading'][number]) =>
+  kind === 'logo' ? (label === '' ? 'The logo' : `The logo “${label}”`) : `“${label || 'a link without words'}”`;
+const namesOf = ({ on, pages }: HomePreview['leading'][number]) =>
+  on
+    .slice(0, MOST_NAMED)
+    .map(({ label }) => label)
+    .join(', ') + (pages > MOST_NAMED ? ' …' : '');
 
 async function choose(): Promise<void> {
   if (!preview.value || problem.value !== '') return;
   working.value = true;
   const chosen = preview.value.former?.canChoose ? address.value?.trim() : undefined;
-  const done = await site.decide({ kind: 'home', page: props.page.id, ...(chosen ? { formerAddress: inside(chosen) } : {}) });
+  const done = await site.decide({
+    kind: 'home',
+    page: props.page.id,
+    ...(chosen ? { formerAddress: inside(chosen) } : {}),
+  });
   working.value = false;
   if (done) emit('chosen');
 }
@@ -60,23 +71,49 @@ async function choose(): Promise<void> {
 <template>
   <form v-if="preview" @submit.prevent="choose" @keydown.esc.stop="emit('leave')">
     <h1 class="title-face">“{{ preview.page.label }}” as home page</h1>
-    <p>It answers at <span class="address">{{ site.overview?.basePath }}/</span> from the next release on. <span class="quiet">Its old address <span class="address">{{ preview.page.address }}</span> leads there.</span></p>
+    <p>
+      It answers at <span class="address">{{ site.overview?.basePath }}/</span> from the next release on.
+      <span class="quiet"
+        >Its old address <span class="address">{{ preview.page.address }}</span> leads there.</span
+      >
+    </p>
     <template v-if="preview.former">
       <h2 class="heading">The home page of today</h2>
       <p>“{{ preview.former.label }}” goes on living under an address of its own.</p>
-      <LabelledField v-if="preview.former.canChoose" :model-value="address ?? ''" class="address" label="Its new address" maxlength="2000" @update:model-value="address = $event" />
+      <LabelledField
+        v-if="preview.former.canChoose"
+        :model-value="address ?? ''"
+        class="address"
+        label="Its new address"
+        maxlength="2000"
+        @update:model-value="address = $event"
+      />
       <p v-else class="address">{{ preview.former.address }}</p>
       <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     </template>
     <h2 class="heading">What leads to the front, and will lead to the new home</h2>
     <ul class="facts">
-      <li v-for="each in menuItems" :key="`${each.menu} ${each.label}`"><KeystoneMark mark="lapis" /><span>“{{ each.label }}” in {{ each.menu }}<span class="quiet names">on {{ count(each.pages, 'page') }}</span></span></li>
-      <li v-for="each in links" :key="`${each.kind} ${each.label}`"><KeystoneMark mark="lapis" /><span>{{ wordsFor(each) }}<span class="quiet names">on {{ count(each.pages, 'page') }}: {{ namesOf(each) }}</span></span></li>
+      <li v-for="each in menuItems" :key="`${each.menu} ${each.label}`">
+        <KeystoneMark mark="lapis" /><span
+          >“{{ each.label }}” in {{ each.menu
+          }}<span class="quiet names">on {{ count(each.pages, 'page') }}</span></span
+        >
+      </li>
+      <li v-for="each in links" :key="`${each.kind} ${each.label}`">
+        <KeystoneMark mark="lapis" /><span
+          >{{ wordsFor(each)
+          }}<span class="quiet names">on {{ count(each.pages, 'page') }}: {{ namesOf(each) }}</span></span
+        >
+      </li>
       <li v-if="preview.leading.length === 0"><KeystoneMark mark="dashed" /><span>No page leads to the front</span></li>
     </ul>
-    <p v-if="preview.readPages < preview.linkingPages" class="quiet">Read in {{ preview.readPages }} of {{ count(preview.linkingPages, 'page') }} that lead there; all of them will.</p>
+    <p v-if="preview.readPages < preview.linkingPages" class="quiet">
+      Read in {{ preview.readPages }} of {{ count(preview.linkingPages, 'page') }} that lead there; all of them will.
+    </p>
     <div class="acts">
-      <v-btn type="submit" variant="flat" color="primary" :disabled="problem !== ''" :loading="working">Make it the home page</v-btn>
+      <v-btn type="submit" variant="flat" color="primary" :disabled="problem !== ''" :loading="working"
+        >Make it the home page</v-btn
+      >
       <v-btn @click="emit('leave')">Leave it</v-btn>
     </div>
     <p class="quiet">One step back takes all of it back.</p>
@@ -90,12 +127,41 @@ async function choose(): Promise<void> {
 </template>
 
 <style scoped>
-form { display: grid; gap: 10px; }
-form > p { margin: 0; overflow-wrap: anywhere; }
-h1 { margin: 0; }
-h2 { margin: 6px 0 0; }
-.facts { list-style: none; margin: 0; padding: 0; }
-.facts li { display: grid; grid-template-columns: 16px 1fr; gap: 8px; padding: 5px 0; border-bottom: var(--line); align-items: baseline; }
-.names { display: block; font-size: 12px; overflow-wrap: anywhere; }
-.acts { display: flex; gap: 8px; flex-wrap: wrap; }
+form {
+  display: grid;
+  gap: 10px;
+}
+form > p {
+  margin: 0;
+  overflow-wrap: anywhere;
+}
+h1 {
+  margin: 0;
+}
+h2 {
+  margin: 6px 0 0;
+}
+.facts {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.facts li {
+  display: grid;
+  grid-template-columns: 16px 1fr;
+  gap: 8px;
+  padding: 5px 0;
+  border-bottom: var(--line);
+  align-items: baseline;
+}
+.names {
+  display: block;
+  font-size: 12px;
+  overflow-wrap: anywhere;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+}
 </style>

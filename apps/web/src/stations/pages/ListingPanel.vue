@@ -34,23 +34,64 @@ async function set(): Promise<void> {
 
 <template>
   <template v-if="page.lists !== null">
-    <h2 class="heading">Lists {{ count(page.lists, 'entry', 'entries') }}<button v-if="session.mayEdit" class="text-link" type="button" @click="site.decide({ kind: 'listing-removed', page: page.id })">No listing any more</button></h2>
+    <h2 class="heading">
+      Lists {{ count(page.lists, 'entry', 'entries')
+      }}<button
+        v-if="session.mayEdit"
+        class="text-link"
+        type="button"
+        @click="site.decide({ kind: 'listing-removed', page: page.id })"
+      >
+        No listing any more
+      </button>
+    </h2>
     <p class="quiet">The newest first, in the markup of the page’s own first entry; with an Atom feed beside it.</p>
-    <p v-if="page.menus.length === 0" class="lost"><span class="wrong">No menu leads to it.</span><button v-if="session.mayEdit" class="text-link" type="button" @click="router.replace({ query: { show: 'menus', add: page.id } })">Add it to the main menu</button></p>
+    <p v-if="page.menus.length === 0" class="lost">
+      <span class="wrong">No menu leads to it.</span
+      ><button
+        v-if="session.mayEdit"
+        class="text-link"
+        type="button"
+        @click="router.replace({ query: { show: 'menus', add: page.id } })"
+      >
+        Add it to the main menu
+      </button>
+    </p>
     <hr class="rule" />
   </template>
   <template v-else-if="dated > 0 && session.mayEdit">
-    <h2 class="heading">{{ count(dated, 'dated page') }} below it<button v-if="!isChoosing" class="text-link" type="button" @click="isChoosing = true">List them here</button></h2>
+    <h2 class="heading">
+      {{ count(dated, 'dated page') }} below it<button
+        v-if="!isChoosing"
+        class="text-link"
+        type="button"
+        @click="isChoosing = true"
+      >
+        List them here
+      </button>
+    </h2>
     <form v-if="isChoosing" class="choose" @submit.prevent="set">
       <LabelledField v-model="perPage" label="Entries to a page" inputmode="numeric" maxlength="4" />
-      <v-btn type="submit" height="36" variant="flat" color="primary" :disabled="!(number >= 1 && number <= 1000)">List them</v-btn>
+      <v-btn type="submit" height="36" variant="flat" color="primary" :disabled="!(number >= 1 && number <= 1000)"
+        >List them</v-btn
+      >
     </form>
     <hr class="rule" />
   </template>
 </template>
 
 <style scoped>
-p { margin: 0 0 8px; }
-.lost { display: flex; gap: 12px; }
-.choose { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; }
+p {
+  margin: 0 0 8px;
+}
+.lost {
+  display: flex;
+  gap: 12px;
+}
+.choose {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: end;
+}
 </style>

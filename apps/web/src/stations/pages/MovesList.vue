@@ -9,14 +9,34 @@ const MOST = 6;
 
 <template>
   <div class="moves" role="status">
-    <p><b>{{ count(preview.movesInAll, 'page') }} {{ preview.movesInAll === 1 ? 'moves' : 'move' }}</b>, each with a redirect (301) from where it was; links in {{ count(preview.linkingPages, 'page') }} follow.</p>
-    <p v-for="move in preview.moves.slice(0, MOST)" :key="move.id" class="address one-line" :title="`${move.from} → ${move.to}`">{{ move.from }} → {{ move.to }}</p>
+    <p>
+      <b>{{ count(preview.movesInAll, 'page') }} {{ preview.movesInAll === 1 ? 'moves' : 'move' }}</b
+      >, each with a redirect (301) from where it was; links in {{ count(preview.linkingPages, 'page') }} follow.
+    </p>
+    <p
+      v-for="move in preview.moves.slice(0, MOST)"
+      :key="move.id"
+      class="address one-line"
+      :title="`${move.from} → ${move.to}`"
+    >
+      {{ move.from }} → {{ move.to }}
+    </p>
     <p v-if="preview.movesInAll > MOST" class="quiet">and {{ preview.movesInAll - MOST }} more</p>
   </div>
 </template>
 
 <style scoped>
-.moves { background: var(--stone-1); border: var(--line); border-radius: 3px; padding: 8px 12px; margin: 8px 0; }
-p { margin: 0 0 2px; }
-p:first-child { margin-bottom: 6px; }
+.moves {
+  background: var(--stone-1);
+  border: var(--line);
+  border-radius: 3px;
+  padding: 8px 12px;
+  margin: 8px 0;
+}
+p {
+  margin: 0 0 2px;
+}
+p:first-child {
+  margin-bottom: 6px;
+}
 </style>

@@ -15,7 +15,9 @@ const title = ref(props.node.title);
 
 <template>
   <h1 class="title-face">{{ node.label }}</h1>
-  <p class="quiet">{{ node.kind === 'group' ? 'A group: it holds pages together here and has no address of its own.' : node.address }}</p>
+  <p class="quiet">
+    {{ node.kind === 'group' ? 'A group: it holds pages together here and has no address of its own.' : node.address }}
+  </p>
   <form v-if="session.mayEdit" class="name" @submit.prevent="site.decide({ kind: 'title', page: node.id, title })">
     <LabelledField v-model="title" label="Name" maxlength="1000" />
     <v-btn type="submit" height="36" :disabled="title.trim() === '' || title === node.title">Set</v-btn>
@@ -25,6 +27,13 @@ const title = ref(props.node.title);
 </template>
 
 <style scoped>
-.name { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; }
-p { margin: 6px 0 10px; }
+.name {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: end;
+}
+p {
+  margin: 6px 0 10px;
+}
 </style>

@@ -24,26 +24,45 @@ const inside = ref<PageInside>();
 const css = ref('');
 const showsRemoved = useShowsRemoved();
 const open = ref<'css' | 'embed'>();
-const PART_WORDS = { header: 'Header', menu: 'Menu', side: 'Side column', foot: 'Foot', comments: 'Comments form' } as const;
+const PART_WORDS = {
+  header: 'Header',
+  menu: 'Menu',
+  side: 'Side column',
+  foot: 'Foot',
+  comments: 'Comments form',
+} as const;
 
 // Read again when the draft changes; rules that are being typed are not thrown away for it.
-watch(() => props.version, async () => {
-  if (site.id === undefined) return;
-  try {
-    const next = await call(pagesApi.inside, { params: { site: site.id, page: props.page.id } });
-    if (css.value === (inside.value?.css ?? '')) css.value = next.css;
-    inside.value = next;
-  } catch (error) {
-    // Removed a moment ago: the tree, which is being read again, says so.
-    if (!(error instanceof DomainError && error.code === 'not-found')) notices.problem(error);
-  }
-}, { immediate: true });
+watch(
+  () => props.version,
+  async () => {
+    if (site.id === undefined) return;
+    try {
+      const next = await call(pagesApi.inside, { params: { site: site.id, page: props.page.id } });
+      if (css.value === (inside.value?.css ?? '')) css.value = next.css;
+      inside.value = next;
+    } catch (error) {
+      // Removed a moment ago: the tree, which is being read again, says so.
+      if (!(error instanceof DomainError && error.code === 'not-found')) notices.problem(error);
+    }
+  },
+  { immediate: true },
+);
 
 const scope = () => ({ kind: 'page' as const, page: props.page.id });
 type Section = PageInside['sections'][number];
 
 function arrange(sections: readonly Section[]): void {
-  void site.decide({ kind: 'touch', touch: { kind: 'sections', scope: scope(), order: sections.map(({ name, nth, out, removal }) => (out && removal === null ? { name, nth, out: true as const } : { name, nth })) } });
+  void site.decide({
+    kind: 'touch',
+    touch: {
+      kind: 'sections',
+      scope: scope(),
+      order: sections.map(({ name, nth, out, removal }) =>
+        out && removal === null ? { name, nth, out: true as const } : { name, nth },
+      ),
+    },
+  });
 }
 
 function move(index: number, by: -1 | 1): void {
@@ -55,12 +74,24 @@ function move(index: number, by: -1 | 1): void {
 }
 
 /** One left out before removals were kept, or by an order of sections. */
-const show = (index: number) => arrange((inside.value?.sections ?? []).map((section, at) => (at === index ? { ...section, out: false } : section)));
-const remove = ({ name, nth }: Section) => void site.decide({ kind: 'remove', thing: { kind: 'section', page: props.page.id, section: { name, nth } }, standIn: { kind: 'none' }, links: 'kept', why: '', newHome: null });
-const putBack = (of: number) => void site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' });
+const show = (index: number) =>
+  arrange((inside.value?.sections ?? []).map((section, at) => (at === index ? { ...section, out: false } : section)));
+const remove = ({ name, nth }: Section) =>
+  void site.decide({
+    kind: 'remove',
+    thing: { kind: 'section', page: props.page.id, section: { name, nth } },
+    standIn: { kind: 'none' },
+    links: 'kept',
+    why: '',
+    newHome: null,
+  });
+const putBack = (of: number) =>
+  void site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' });
 
 function setPart(part: PageInside['parts'][number]): void {
-  const parts = (inside.value?.parts ?? []).filter((each) => (each.part === part.part ? !part.out : each.out)).map((each) => each.part);
+  const parts = (inside.value?.parts ?? [])
+    .filter((each) => (each.part === part.part ? !part.out : each.out))
+    .map((each) => each.part);
   void site.decide({ kind: 'touch', touch: { kind: 'parts-out', scope: scope(), parts } });
 }
 
@@ -69,33 +100,98 @@ const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', sco
 
 <template>
   <template v-if="inside">
-    <h2 class="heading">Sections of this page <RemovedSwitch :removed="inside.sections.filter(({ removal }) => removal !== null).length" /></h2>
+    <h2 class="heading">
+      Sections of this page
+      <RemovedSwitch :removed="inside.sections.filter(({ removal }) => removal !== null).length" />
+    </h2>
     <ul class="sections">
-      <li v-for="(section, index) in inside.sections" v-show="showsRemoved || section.removal === null" :key="`${section.name} ${section.nth}`" :class="{ out: section.out }">
+      <li
+        v-for="(section, index) in inside.sections"
+        v-show="showsRemoved || section.removal === null"
+        :key="`${section.name} ${section.nth}`"
+        :class="{ out: section.out }"
+      >
         <KeystoneMark :mark="section.out ? 'dashed' : 'verdigris'" />
         <span class="one-line" :title="section.name">{{ section.name }}</span>
-        <span v-if="section.removal" class="moves"><span class="quiet" :title="section.removal.by.name">removed {{ when(section.removal.at, world.now) }} by {{ section.removal.by.initials }}</span><button v-if="session.mayEdit" type="button" class="text-link" @click="putBack(section.removal.of)">Put back</button></span>
+        <span v-if="section.removal" class="moves"
+          ><span class="quiet" :title="section.removal.by.name"
+            >removed {{ when(section.removal.at, world.now) }} by {{ section.removal.by.initials }}</span
+          ><button v-if="session.mayEdit" type="button" class="text-link" @click="putBack(section.removal.of)">
+            Put back
+          </button></span
+        >
         <span v-else-if="session.mayEdit" class="moves">
-          <button type="button" class="text-link" :disabled="index === 0 || section.out" :aria-label="`Move ${section.name} up`" @click="move(index, -1)">up</button>
-          <button type="button" class="text-link" :disabled="index === inside.sections.length - 1 || section.out" :aria-label="`Move ${section.name} down`" @click="move(index, 1)">down</button>
+          <button
+            type="button"
+            class="text-link"
+            :disabled="index === 0 || section.out"
+            :aria-label="`Move ${section.name} up`"
+            @click="move(index, -1)"
+          >
+            up
+          </button>
+          <button
+            type="button"
+            class="text-link"
+            :disabled="index === inside.sections.length - 1 || section.out"
+            :aria-label="`Move ${section.name} down`"
+            @click="move(index, 1)"
+          >
+            down
+          </button>
           <button v-if="section.out" type="button" class="text-link" @click="show(index)">show</button>
-          <button v-else type="button" class="text-link" :aria-label="`Remove ${section.name}`" @click="remove(section)">remove</button>
+          <button
+            v-else
+            type="button"
+            class="text-link"
+            :aria-label="`Remove ${section.name}`"
+            @click="remove(section)"
+          >
+            remove
+          </button>
         </span>
       </li>
       <li v-for="part in inside.parts" :key="part.part" :class="{ out: part.out }">
         <KeystoneMark :mark="part.out ? 'dashed' : 'verdigris'" />
         <span>{{ PART_WORDS[part.part] }}</span>
-        <span class="moves"><span class="quiet">around the page</span><button v-if="session.mayEdit" type="button" class="text-link" @click="setPart(part)">{{ part.out ? 'show here' : 'leave out here' }}</button></span>
+        <span class="moves"
+          ><span class="quiet">around the page</span
+          ><button v-if="session.mayEdit" type="button" class="text-link" @click="setPart(part)">
+            {{ part.out ? 'show here' : 'leave out here' }}
+          </button></span
+        >
       </li>
     </ul>
     <template v-if="session.mayEdit">
       <div class="more">
-        <button class="text-link" type="button" :aria-expanded="open === 'embed'" @click="open = open === 'embed' ? undefined : 'embed'">Embed a document</button>
-        <button class="text-link" type="button" :aria-expanded="open === 'css'" @click="open = open === 'css' ? undefined : 'css'">Style rules for this page alone{{ inside.css ? ', set' : '' }}</button>
+        <button
+          class="text-link"
+          type="button"
+          :aria-expanded="open === 'embed'"
+          @click="open = open === 'embed' ? undefined : 'embed'"
+        >
+          Embed a document
+        </button>
+        <button
+          class="text-link"
+          type="button"
+          :aria-expanded="open === 'css'"
+          @click="open = open === 'css' ? undefined : 'css'"
+        >
+          Style rules for this page alone{{ inside.css ? ', set' : '' }}
+        </button>
       </div>
       <EmbedDocument v-if="open === 'embed'" :page="page" :sections="inside.sections" @done="open = undefined" />
       <form v-if="open === 'css'" class="css" @submit.prevent="setCss">
-        <v-textarea v-model="css" class="address" rows="4" maxlength="20000" hide-details aria-label="Style rules (CSS) for this page alone" placeholder="main { max-width: 60rem }" />
+        <v-textarea
+          v-model="css"
+          class="address"
+          rows="4"
+          maxlength="20000"
+          hide-details
+          aria-label="Style rules (CSS) for this page alone"
+          placeholder="main { max-width: 60rem }"
+        />
         <v-btn type="submit" :disabled="css === inside.css">Set</v-btn>
       </form>
     </template>
@@ -103,12 +199,44 @@ const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', sco
 </template>
 
 <style scoped>
-.sections { list-style: none; margin: 0 0 10px; padding: 0; }
-li { display: flex; align-items: center; gap: 8px; min-height: 34px; border-bottom: var(--line); }
-li > .one-line { flex: 1; }
-.out { background: repeating-linear-gradient(135deg, transparent 0 10px, var(--stone-1) 10px 20px); color: var(--ink-5); }
-.moves { display: flex; gap: 10px; align-items: baseline; margin-inline-start: auto; font-size: 13px; }
-.more { display: flex; gap: 18px; flex-wrap: wrap; margin-bottom: 10px; }
-.css { display: grid; gap: 8px; justify-items: start; }
-.css > :first-child { width: 100%; }
+.sections {
+  list-style: none;
+  margin: 0 0 10px;
+  padding: 0;
+}
+li {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 34px;
+  border-bottom: var(--line);
+}
+li > .one-line {
+  flex: 1;
+}
+.out {
+  background: repeating-linear-gradient(135deg, transparent 0 10px, var(--stone-1) 10px 20px);
+  color: var(--ink-5);
+}
+.moves {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  margin-inline-start: auto;
+  font-size: 13px;
+}
+.more {
+  display: flex;
+  gap: 18px;
+  flex-wrap: wrap;
+  margin-bottom: 10px;
+}
+.css {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+}
+.css > :first-child {
+  width: 100%;
+}
 </style>

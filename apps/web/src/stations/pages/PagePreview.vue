@@ -9,7 +9,12 @@ import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { usePreviewOrigins } from './previewOrigin.ts';
 import { WIDTHS } from './widths.ts';
 
-const props = defineProps<{ address: string; version: number; name: string; /** A removed page, as it was. */ away?: boolean }>();
+const props = defineProps<{
+  address: string;
+  version: number;
+  name: string;
+  /** A removed page, as it was. */ away?: boolean;
+}>();
 const HEIGHT_PX = 220;
 
 const width = ref<keyof typeof WIDTHS>('wide');
@@ -18,28 +23,80 @@ const box = ref<HTMLElement>();
 const { width: roomPx } = useElementSize(box);
 const origins = usePreviewOrigins();
 const scale = computed(() => Math.min(1, Math.max(0.1, roomPx.value / WIDTHS[width.value])));
-const source = computed(() => (origins.value === undefined ? undefined : origins.value[props.away ? 'away' : script.value ? 'seen' : 'still'] + props.address));
+const source = computed(() =>
+  origins.value === undefined
+    ? undefined
+    : origins.value[props.away ? 'away' : script.value ? 'seen' : 'still'] + props.address,
+);
 </script>
 
 <template>
   <div ref="box" class="box" :style="{ height: `${HEIGHT_PX}px` }">
     <iframe
-      v-if="source && roomPx > 0" :key="`${source} ${version}`" :src="source" :sandbox="script && !away ? 'allow-scripts' : ''" :title="`Preview of ${name}`" referrerpolicy="no-referrer" tabindex="-1"
-      :style="{ width: `${WIDTHS[width]}px`, height: `${HEIGHT_PX / scale}px`, transform: `translateX(${Math.max(0, (roomPx - WIDTHS[width] * scale) / 2)}px) scale(${scale})` }"
+      v-if="source && roomPx > 0"
+      :key="`${source} ${version}`"
+      :src="source"
+      :sandbox="script && !away ? 'allow-scripts' : ''"
+      :title="`Preview of ${name}`"
+      referrerpolicy="no-referrer"
+      tabindex="-1"
+      :style="{
+        width: `${WIDTHS[width]}px`,
+        height: `${HEIGHT_PX / scale}px`,
+        transform: `translateX(${Math.max(0, (roomPx - WIDTHS[width] * scale) / 2)}px) scale(${scale})`,
+      }"
     />
   </div>
   <div class="under">
-    <SegmentedChoice v-model="width" label="Width of the preview" :options="[{ value: 'wide', label: 'Wide' }, { value: 'tablet', label: 'Tablet' }, { value: 'phone', label: 'Phone' }]" />
+    <SegmentedChoice
+      v-model="width"
+      label="Width of the preview"
+      :options="[
+        { value: 'wide', label: 'Wide' },
+        { value: 'tablet', label: 'Tablet' },
+        { value: 'phone', label: 'Phone' },
+      ]"
+    />
     <label v-if="!away" class="script"><input v-model="script" type="checkbox" /> Scripts</label>
-    <a v-if="source" class="quiet" :href="source" target="_blank" rel="noopener" :title="`${WIDTHS[width]} px wide`">open in a tab</a>
+    <a v-if="source" class="quiet" :href="source" target="_blank" rel="noopener" :title="`${WIDTHS[width]} px wide`"
+      >open in a tab</a
+    >
   </div>
 </template>
 
 <style scoped>
-.box { overflow: hidden; border: 1px solid var(--stone-3); border-radius: 2px; background: var(--stone-1); }
-iframe { display: block; border: 0; transform-origin: top left; max-width: none; color-scheme: light; background: canvas; }
-.under { display: flex; align-items: center; margin-top: 8px; gap: 12px; }
-.under > :last-child { margin-inline-start: auto; }
-.script { display: flex; gap: 5px; align-items: center; font-size: 13px; cursor: pointer; }
-.script input { accent-color: var(--ink-9); margin: 0; }
+.box {
+  overflow: hidden;
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  background: var(--stone-1);
+}
+iframe {
+  display: block;
+  border: 0;
+  transform-origin: top left;
+  max-width: none;
+  color-scheme: light;
+  background: canvas;
+}
+.under {
+  display: flex;
+  align-items: center;
+  margin-top: 8px;
+  gap: 12px;
+}
+.under > :last-child {
+  margin-inline-start: auto;
+}
+.script {
+  display: flex;
+  gap: 5px;
+  align-items: center;
+  font-size: 13px;
+  cursor: pointer;
+}
+.script input {
+  accent-color: var(--ink-9);
+  margin: 0;
+}
 </style>

@@ -8,7 +8,9 @@ import { markOf, whereItShows } from './pageWords.ts';
 const props = defineProps<{ page: PageRow; grid: string; flat: boolean; isLive: boolean }>();
 const pictures = usePictures();
 const depth = computed(() => (props.flat ? 0 : props.page.depth));
-const picture = computed(() => (props.page.kind === 'page' && props.page.isReady ? pictures.ofAddress('draft', props.page.address) : undefined));
+const picture = computed(() =>
+  props.page.kind === 'page' && props.page.isReady ? pictures.ofAddress('draft', props.page.address) : undefined,
+);
 const where = computed(() => whereItShows(props.page, props.isLive));
 </script>
 
@@ -18,9 +20,16 @@ const where = computed(() => whereItShows(props.page, props.isLive));
       <span v-if="depth > 0" class="branch" aria-hidden="true">└</span>
       <KeystoneMark v-if="page.kind === 'page'" :mark="markOf(page)" />
       <span v-else class="kind quiet" aria-hidden="true">{{ page.kind === 'group' ? '▾' : '↗' }}</span>
-      <span class="one-line" :class="{ strong: page.isHome || page.kind === 'group', wrong: page.label === '', held: !page.isReady }" :title="page.title">{{ page.label || 'no title' }}</span>
+      <span
+        class="one-line"
+        :class="{ strong: page.isHome || page.kind === 'group', wrong: page.label === '', held: !page.isReady }"
+        :title="page.title"
+        >{{ page.label || 'no title' }}</span
+      >
     </span>
-    <span class="address one-line" :class="{ quiet: page.kind === 'link' }" :title="page.address">{{ page.address }}</span>
+    <span class="address one-line" :class="{ quiet: page.kind === 'link' }" :title="page.address">{{
+      page.address
+    }}</span>
     <span class="quiet one-line" :class="{ wrong: where.wrong }" :title="where.words">{{ where.words }}</span>
     <img v-if="picture" class="look" :src="picture" alt="" loading="lazy" decoding="async" />
     <span v-else class="look none" />
@@ -28,11 +37,41 @@ const where = computed(() => whereItShows(props.page, props.isLive));
 </template>
 
 <style scoped>
-.cells { display: grid; gap: 16px; align-items: center; }
-.page { display: flex; align-items: center; gap: 6px; min-width: 0; }
-.look { width: 46px; height: 29px; object-fit: cover; object-position: top; border: var(--line); border-radius: 2px; background: var(--bench); }
-.none { border-color: transparent; background: none; }
-.branch { color: var(--stone-5); margin-inline-end: -2px; transform: translateY(-4px); }
-.kind { width: 12px; text-align: center; }
-.held { color: var(--ink-5); font-style: italic; }
+.cells {
+  display: grid;
+  gap: 16px;
+  align-items: center;
+}
+.page {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  min-width: 0;
+}
+.look {
+  width: 46px;
+  height: 29px;
+  object-fit: cover;
+  object-position: top;
+  border: var(--line);
+  border-radius: 2px;
+  background: var(--bench);
+}
+.none {
+  border-color: transparent;
+  background: none;
+}
+.branch {
+  color: var(--stone-5);
+  margin-inline-end: -2px;
+  transform: translateY(-4px);
+}
+.kind {
+  width: 12px;
+  text-align: center;
+}
+.held {
+  color: var(--ink-5);
+  font-style: italic;
+}
 </style>

@@ -24,10 +24,16 @@ const view = computed<View>({
   get: () => VIEWS.find((each) => each === route.query.show) ?? 'tree',
   set: (next) => void router.replace({ query: next === 'tree' ? {} : { show: next } }),
 });
-const pointedPage = computed(() => (route.query.point === '1' && typeof route.params.page === 'string' ? tree.pages.value.find(({ id }) => id === route.params.page) : undefined));
+const pointedPage = computed(() =>
+  route.query.point === '1' && typeof route.params.page === 'string'
+    ? tree.pages.value.find(({ id }) => id === route.params.page)
+    : undefined,
+);
 const removals = computed(() => site.overview?.removals.all ?? 0);
 const options = computed(() => [
-  { value: 'tree' as const, label: 'In place' }, { value: 'menus' as const, label: 'Menus' }, { value: 'touches' as const, label: 'Touches' },
+  { value: 'tree' as const, label: 'In place' },
+  { value: 'menus' as const, label: 'Menus' },
+  { value: 'touches' as const, label: 'Touches' },
   { value: 'removed' as const, label: removals.value > 0 ? `Removed, ${figure(removals.value)}` : 'Removed' },
   ...(site.overview?.live ? [{ value: 'releases' as const, label: 'In releases' }] : []),
 ]);
@@ -35,10 +41,25 @@ const back = () => void router.replace({ query: {} });
 </script>
 
 <template>
-  <PointingView v-if="pointedPage" :key="pointedPage.id" :page="pointedPage" :pages="tree.pages.value" :version="tree.version.value" @back="back" />
-  <MenusView v-else-if="view === 'menus'" :pages="tree.pages.value" :removed="tree.removed.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></MenusView>
-  <TouchesView v-else-if="view === 'touches'" :pages="tree.pages.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></TouchesView>
-  <RemovedView v-else-if="view === 'removed'" :pages="tree.pages.value" :version="tree.version.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></RemovedView>
-  <ReleasesView v-else-if="view === 'releases'" :pages="tree.pages.value" :version="tree.version.value"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></ReleasesView>
+  <PointingView
+    v-if="pointedPage"
+    :key="pointedPage.id"
+    :page="pointedPage"
+    :pages="tree.pages.value"
+    :version="tree.version.value"
+    @back="back"
+  />
+  <MenusView v-else-if="view === 'menus'" :pages="tree.pages.value" :removed="tree.removed.value"
+    ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+  /></MenusView>
+  <TouchesView v-else-if="view === 'touches'" :pages="tree.pages.value"
+    ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+  /></TouchesView>
+  <RemovedView v-else-if="view === 'removed'" :pages="tree.pages.value" :version="tree.version.value"
+    ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+  /></RemovedView>
+  <ReleasesView v-else-if="view === 'releases'" :pages="tree.pages.value" :version="tree.version.value"
+    ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+  /></ReleasesView>
   <TreeView v-else :tree="tree"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></TreeView>
 </template>

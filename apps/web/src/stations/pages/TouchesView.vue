@@ -27,13 +27,25 @@ useReadAgain(async (id) => {
   touches.value = await call(pagesApi.touches, { params: { site: id } });
 });
 
-const rows = computed(() => touches.value.filter(({ words, scopeWords }) => `${words} ${scopeWords}`.toLowerCase().includes(search.value.toLowerCase())));
-watch(rows, (now) => {
-  if (!now.some(({ seq }) => String(seq) === selected.value)) selected.value = now[0] && String(now[0].seq);
-}, { immediate: true });
+const rows = computed(() =>
+  touches.value.filter(({ words, scopeWords }) =>
+    `${words} ${scopeWords}`.toLowerCase().includes(search.value.toLowerCase()),
+  ),
+);
+watch(
+  rows,
+  (now) => {
+    if (!now.some(({ seq }) => String(seq) === selected.value)) selected.value = now[0] && String(now[0].seq);
+  },
+  { immediate: true },
+);
 const row = computed(() => rows.value.find(({ seq }) => String(seq) === selected.value));
 const page = computed(() => props.pages.find(({ id }) => id === row.value?.page));
-const STANDING = { done: 'in place', waiting: 'waiting: its place is gone', changed: 'waiting: the export changed it' } as const;
+const STANDING = {
+  done: 'in place',
+  waiting: 'waiting: its place is gone',
+  changed: 'waiting: the export changed it',
+} as const;
 </script>
 
 <template>
@@ -41,15 +53,33 @@ const STANDING = { done: 'in place', waiting: 'waiting: its place is gone', chan
     <template #ledger>
       <LedgerHead v-model="search" search-label="Search touches"><slot /></LedgerHead>
       <LedgerColumns :grid="GRID" :columns="[{ label: 'Touch' }, { label: 'Where' }, { label: 'How it stands' }]" />
-      <LedgerList v-model="selected" :items="rows" :key-of="(each) => String(each.seq)" :row-height="39" label="Touches" @pick="benchOpen = true" @enter="benchOpen = true">
+      <LedgerList
+        v-model="selected"
+        :items="rows"
+        :key-of="(each) => String(each.seq)"
+        :row-height="39"
+        label="Touches"
+        @pick="benchOpen = true"
+        @enter="benchOpen = true"
+      >
         <template #default="{ item }">
           <div class="cells" :style="{ gridTemplateColumns: GRID }">
-            <span class="one-line" :title="item.words"><KeystoneMark class="mark" :mark="item.state === 'done' ? 'verdigris' : 'ochre'" />{{ item.words }}</span>
+            <span class="one-line" :title="item.words"
+              ><KeystoneMark class="mark" :mark="item.state === 'done' ? 'verdigris' : 'ochre'" />{{ item.words }}</span
+            >
             <span class="quiet one-line">{{ item.scopeWords }}{{ item.pages > 1 ? `, ${item.pages} pages` : '' }}</span>
             <span class="quiet one-line" :class="{ wait: item.state !== 'done' }">{{ STANDING[item.state] }}</span>
           </div>
         </template>
-        <template #empty><p class="empty">{{ search !== '' ? 'No touch holds these letters.' : 'Nothing was touched yet. Choose a page, then point at what is to change.' }}</p></template>
+        <template #empty
+          ><p class="empty">
+            {{
+              search !== ''
+                ? 'No touch holds these letters.'
+                : 'Nothing was touched yet. Choose a page, then point at what is to change.'
+            }}
+          </p></template
+        >
       </LedgerList>
     </template>
     <template #bench>
@@ -58,23 +88,57 @@ const STANDING = { done: 'in place', waiting: 'waiting: its place is gone', chan
         <p class="words">{{ row.words }}</p>
         <p class="quiet">on {{ row.scopeWords }}; {{ count(row.places, 'place') }} in {{ count(row.pages, 'page') }}</p>
         <p class="quiet">by {{ row.by }}, {{ when(row.at, new Date()) }}</p>
-        <p v-if="row.state !== 'done'" class="wait">{{ row.state === 'changed' ? 'In the newer export something else stands in its place. Look at the page, then point at it anew, or take the touch away.' : 'Its place is in no page of the import any more. It waits: should the place come back, it is done again by itself.' }}</p>
-        <RouterLink v-if="page" class="text-link" :to="{ name: 'pages', params: { page: page.id }, query: { point: '1' } }">Point at it in “{{ page.label }}”</RouterLink>
-        <template v-if="session.mayEdit"><hr class="rule" /><v-btn @click="site.decide({ kind: 'touch-removed', of: row.seq })">Take the touch away</v-btn></template>
+        <p v-if="row.state !== 'done'" class="wait">
+          {{
+            row.state === 'changed'
+              ? 'In the newer export something else stands in its place. Look at the page, then point at it anew, or take the touch away.'
+              : 'Its place is in no page of the import any more. It waits: should the place come back, it is done again by itself.'
+          }}
+        </p>
+        <RouterLink
+          v-if="page"
+          class="text-link"
+          :to="{ name: 'pages', params: { page: page.id }, query: { point: '1' } }"
+          >Point at it in “{{ page.label }}”</RouterLink
+        >
+        <template v-if="session.mayEdit"
+          ><hr class="rule" />
+          <v-btn @click="site.decide({ kind: 'touch-removed', of: row.seq })">Take the touch away</v-btn></template
+        >
       </template>
       <template v-else>
         <h1 class="title-face">Touches</h1>
-        <p class="quiet">A text corrected, a picture swapped, a link led elsewhere: each change to what a page says is listed here with its places, and is kept when a newer export comes in.</p>
+        <p class="quiet">
+          A text corrected, a picture swapped, a link led elsewhere: each change to what a page says is listed here with
+          its places, and is kept when a newer export comes in.
+        </p>
       </template>
     </template>
   </StationLayout>
 </template>
 
 <style scoped>
-.cells { display: grid; gap: 16px; align-items: center; }
-.mark { margin-inline-end: 7px; vertical-align: -1px; }
-.words { overflow-wrap: anywhere; }
-.wait { color: var(--ochre-dark); }
-p { margin: 4px 0 8px; }
-.empty { padding: 20px; margin: 0; color: var(--ink-5); }
+.cells {
+  display: grid;
+  gap: 16px;
+  align-items: center;
+}
+.mark {
+  margin-inline-end: 7px;
+  vertical-align: -1px;
+}
+.words {
+  overflow-wrap: anywhere;
+}
+.wait {
+  color: var(--ochre-dark);
+}
+p {
+  margin: 4px 0 8px;
+}
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+}
 </style>

@@ -50,11 +50,22 @@ const rows = computed(() => {
   const all = showsRemoved.value ? inPlace(pages.value, props.tree.removed.value) : pages.value;
   return wanted === '' ? all : all.filter(({ title, address }) => `${title} ${address}`.toLowerCase().includes(wanted));
 });
-const selected = usePageInAddress('pages', () => rows.value[0]?.id, () => { doing.value = undefined; });
-const chosen = computed(() => rows.value.find(({ id }) => id === selected.value) ?? pages.value.find(({ id }) => id === selected.value));
+const selected = usePageInAddress(
+  'pages',
+  () => rows.value[0]?.id,
+  () => {
+    doing.value = undefined;
+  },
+);
+const chosen = computed(
+  () => rows.value.find(({ id }) => id === selected.value) ?? pages.value.find(({ id }) => id === selected.value),
+);
 const page = computed(() => (chosen.value && !isRemoved(chosen.value) ? chosen.value : undefined));
 const removed = computed(() => (chosen.value && isRemoved(chosen.value) ? chosen.value : undefined));
-const firstUntil = computed(() => { const [first] = props.tree.removed.value.flatMap(({ keptUntil }) => keptUntil ?? []).sort(); return first === undefined ? undefined : dayOf(first); });
+const firstUntil = computed(() => {
+  const [first] = props.tree.removed.value.flatMap(({ keptUntil }) => keptUntil ?? []).sort();
+  return first === undefined ? undefined : dayOf(first);
+});
 const isLive = computed(() => site.overview?.live != null);
 
 function work(): void {
@@ -84,8 +95,9 @@ function onKey(event: KeyboardEvent, row: TreeEntry | undefined): void {
   else if (event.key === 'a') doing.value = 'add';
   else if (event.key === 'Delete') [doing.value, benchOpen.value] = ['remove', true];
   else if (row.kind !== 'page') return;
-  else if (event.key === 'h') { if (row.isReady && !row.isHome) [doing.value, benchOpen.value] = ['home', true]; }
-  else if (event.key === 'n') toggle(row.id, (now) => ({ kind: 'ready', page: now.id, ready: !now.isReady }));
+  else if (event.key === 'h') {
+    if (row.isReady && !row.isHome) [doing.value, benchOpen.value] = ['home', true];
+  } else if (event.key === 'n') toggle(row.id, (now) => ({ kind: 'ready', page: now.id, ready: !now.isReady }));
   else if (event.key === 'm') toggle(row.id, (now) => ({ kind: 'in-menus', page: now.id, shown: !now.inMenus }));
   else if (event.key === 'p') point(row);
   else return;
@@ -94,7 +106,10 @@ function onKey(event: KeyboardEvent, row: TreeEntry | undefined): void {
 
 /** Turns over what is shown when its turn comes: pressed twice, it is as it was. */
 function toggle(id: string, turned: (now: PageRow) => DecisionRequest): void {
-  void site.decide(() => { const now = pages.value.find((each) => each.id === id); return now && turned(now); });
+  void site.decide(() => {
+    const now = pages.value.find((each) => each.id === id);
+    return now && turned(now);
+  });
 }
 
 function point(row: PageRow): void {
@@ -119,15 +134,20 @@ async function putBack(row: RemovedRow): Promise<void> {
   if (site.id === undefined) return;
   const things = [{ of: row.removal }];
   try {
-    const { taken, parentOut } = await call(removalsApi.previewPutBack, { params: { site: site.id }, body: { things, where: 'in-place', taken: 'stop' } });
-    if (taken.length === 0 && parentOut === null && isRoot(row)) await site.decide({ kind: 'put-back', things, where: 'in-place', taken: 'stop' });
+    const { taken, parentOut } = await call(removalsApi.previewPutBack, {
+      params: { site: site.id },
+      body: { things, where: 'in-place', taken: 'stop' },
+    });
+    if (taken.length === 0 && parentOut === null && isRoot(row))
+      await site.decide({ kind: 'put-back', things, where: 'in-place', taken: 'stop' });
   } catch (error) {
     notices.problem(error);
   }
 }
 
 /** One of several that went together can come back alone or with all of them: the bench asks which. */
-const isRoot = (row: RemovedRow) => !props.tree.removed.value.some(({ id, removal }) => id === row.parent && removal === row.removal);
+const isRoot = (row: RemovedRow) =>
+  !props.tree.removed.value.some(({ id, removal }) => id === row.parent && removal === row.removal);
 
 async function show(made: string | undefined): Promise<void> {
   doing.value = undefined;
@@ -141,17 +161,35 @@ async function show(made: string | undefined): Promise<void> {
       <LedgerHead v-model="search" search-label="Search pages">
         <slot />
         <template #after>
-          <RemovedSwitch :removed="tree.removed.value.length" v-bind="firstUntil ? { hint: `Removed rows stay in their place; the first goes for good on ${firstUntil}` } : {}" />
+          <RemovedSwitch
+            :removed="tree.removed.value.length"
+            v-bind="
+              firstUntil ? { hint: `Removed rows stay in their place; the first goes for good on ${firstUntil}` } : {}
+            "
+          />
           <template v-if="session.mayEdit">
-            <button class="text-link" type="button" @click="doing = 'styles', benchOpen = true">Addresses</button>
-            <v-btn height="28" @click="doing = 'add', benchOpen = true">Add</v-btn>
+            <button class="text-link" type="button" @click="((doing = 'styles'), (benchOpen = true))">Addresses</button>
+            <v-btn height="28" @click="((doing = 'add'), (benchOpen = true))">Add</v-btn>
           </template>
         </template>
       </LedgerHead>
-      <LedgerColumns :grid="GRID" :columns="[{ label: 'Page' }, { label: 'Address' }, { label: 'Where it shows' }, { label: '' }]" />
+      <LedgerColumns
+        :grid="GRID"
+        :columns="[{ label: 'Page' }, { label: 'Address' }, { label: 'Where it shows' }, { label: '' }]"
+      />
       <LedgerList
-        ref="list" v-model="selected" :items="rows" :key-of="(row) => row.id" :row-height="39" label="Pages" :depth-of="(row) => row.depth" :can-drag="session.mayEdit && search === ''"
-        @pick="benchOpen = true" @enter="work" @key="onKey" @drop="onDrop"
+        ref="list"
+        v-model="selected"
+        :items="rows"
+        :key-of="(row) => row.id"
+        :row-height="39"
+        label="Pages"
+        :depth-of="(row) => row.depth"
+        :can-drag="session.mayEdit && search === ''"
+        @pick="benchOpen = true"
+        @enter="work"
+        @key="onKey"
+        @drop="onDrop"
       >
         <template #default="{ item }">
           <RemovedTreeRow v-if="isRemoved(item)" :row="item" :grid="GRID" :flat="search !== ''" @back="putBack(item)" />
@@ -163,11 +201,43 @@ async function show(made: string | undefined): Promise<void> {
     <template #bench>
       <AddToTree v-if="doing === 'add'" :pages="pages" :beside="page" @made="show" @leave="doing = undefined" />
       <AddressStyles v-else-if="doing === 'styles'" :style="tree.style.value" @leave="doing = undefined" />
-      <RemovePanel v-else-if="doing === 'remove' && page" :key="`remove ${page.id}`" :thing="{ kind: 'node', node: page.id, alone: false }" :pages="pages" @leave="doing = undefined" @removed="doing = undefined" />
-      <HomeChoice v-else-if="doing === 'home' && page" :key="`home ${page.id}`" :page="page" @leave="doing = undefined" @chosen="doing = undefined" />
-      <RemovedInTree v-else-if="removed" ref="removedBench" :key="removed.id" :row="removed" :pages="pages" :version="tree.version.value" />
+      <RemovePanel
+        v-else-if="doing === 'remove' && page"
+        :key="`remove ${page.id}`"
+        :thing="{ kind: 'node', node: page.id, alone: false }"
+        :pages="pages"
+        @leave="doing = undefined"
+        @removed="doing = undefined"
+      />
+      <HomeChoice
+        v-else-if="doing === 'home' && page"
+        :key="`home ${page.id}`"
+        :page="page"
+        @leave="doing = undefined"
+        @chosen="doing = undefined"
+      />
+      <RemovedInTree
+        v-else-if="removed"
+        ref="removedBench"
+        :key="removed.id"
+        :row="removed"
+        :pages="pages"
+        :version="tree.version.value"
+      />
       <template v-else-if="page">
-        <PageBench v-if="page.kind === 'page'" :key="page.id" ref="bench" :page="page" :pages="pages" :version="tree.version.value" @back="mayTakeFocus() && list?.focus()" @point="point(page)" @made="show" @remove="doing = 'remove'" @home="doing = 'home'" />
+        <PageBench
+          v-if="page.kind === 'page'"
+          :key="page.id"
+          ref="bench"
+          :page="page"
+          :pages="pages"
+          :version="tree.version.value"
+          @back="mayTakeFocus() && list?.focus()"
+          @point="point(page)"
+          @made="show"
+          @remove="doing = 'remove'"
+          @home="doing = 'home'"
+        />
         <NodeBench v-else :key="page.id" :node="page" @remove="doing = 'remove'" />
       </template>
     </template>
@@ -175,5 +245,9 @@ async function show(made: string | undefined): Promise<void> {
 </template>
 
 <style scoped>
-.empty { padding: 20px; margin: 0; color: var(--ink-5); }
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+}
 </style>

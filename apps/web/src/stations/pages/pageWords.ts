@@ -21,7 +21,13 @@ export function whereItShows(page: PageRow, isLive: boolean): { readonly words: 
   if (/(^|\/)404\.html$/.test(page.sourcePath)) parts.push('where nothing is found');
   if (page.lists !== null) parts.push(`lists ${count(page.lists, 'entry', 'entries')}`);
   else if (page.date !== null) parts.push(`dated ${date.format(new Date(`${page.date}T00:00:00Z`))}`);
-  if (page.menus.length > 0) parts.push(page.menus.map(short).filter((name, index, all) => all.indexOf(name) === index).join(', '));
+  if (page.menus.length > 0)
+    parts.push(
+      page.menus
+        .map(short)
+        .filter((name, index, all) => all.indexOf(name) === index)
+        .join(', '),
+    );
   if (!page.inMenus) parts.push('left out of menus');
   if (page.touches > 0) parts.push(count(page.touches, 'touch', 'touches'));
   if (isLive && page.state !== 'live') parts.push(page.state);

@@ -8,25 +8,52 @@ import { markOf, whereItShows } from './pageWords.ts';
 import { dropped, stepped } from './placing.ts';
 import { readPointed } from './pointing/pointed.ts';
 
-const rows = [['a', null], ['a1', 'a'], ['a2', 'a'], ['b', null], ['c', null]].map(([id, parent]) => ({ id: id ?? '', parent: parent ?? null }));
+const rows = [
+  ['a', null],
+  ['a1', 'a'],
+  ['a2', 'a'],
+  ['b', null],
+  ['c', null],
+].map(([id, parent]) => ({ id: id ?? '', parent: parent ?? null }));
 const row = (id: string) => rows.find((each) => each.id === id) ?? { id, parent: null };
 
 describe('a row put down', () => {
   it.each([
-    ['c', 'a', 'before', { parent: null, after: null }], ['c', 'a', 'after', { parent: null, after: 'a' }], ['c', 'a', 'inside', { parent: 'a', after: 'a2' }],
-    ['a2', 'a1', 'before', { parent: 'a', after: null }], ['b', 'a2', 'before', { parent: 'a', after: 'a1' }], ['a', 'a1', 'inside', undefined], ['a', 'a', 'after', undefined],
-  ] as const)('%s %s %s', (item, onto, where, place) => expect(dropped(rows, row(item), row(onto), where)).toEqual(place));
+    ['c', 'a', 'before', { parent: null, after: null }],
+    ['c', 'a', 'after', { parent: null, after: 'a' }],
+    ['c', 'a', 'inside', { parent: 'a', after: 'a2' }],
+    ['a2', 'a1', 'before', { parent: 'a', after: null }],
+    ['b', 'a2', 'before', { parent: 'a', after: 'a1' }],
+    ['a', 'a1', 'inside', undefined],
+    ['a', 'a', 'after', undefined],
+  ] as const)('%s %s %s', (item, onto, where, place) =>
+    expect(dropped(rows, row(item), row(onto), where)).toEqual(place),
+  );
 
   it.each([
-    ['a2', 'ArrowUp', { parent: 'a', after: null }], ['a1', 'ArrowUp', undefined], ['a', 'ArrowDown', { parent: null, after: 'b' }], ['c', 'ArrowDown', undefined],
-    ['b', 'ArrowRight', { parent: 'a', after: 'a2' }], ['a', 'ArrowRight', undefined], ['a1', 'ArrowLeft', { parent: null, after: 'a' }], ['b', 'ArrowLeft', undefined], ['b', 'x', undefined],
+    ['a2', 'ArrowUp', { parent: 'a', after: null }],
+    ['a1', 'ArrowUp', undefined],
+    ['a', 'ArrowDown', { parent: null, after: 'b' }],
+    ['c', 'ArrowDown', undefined],
+    ['b', 'ArrowRight', { parent: 'a', after: 'a2' }],
+    ['a', 'ArrowRight', undefined],
+    ['a1', 'ArrowLeft', { parent: null, after: 'a' }],
+    ['b', 'ArrowLeft', undefined],
+    ['b', 'x', undefined],
   ] as const)('%s by Alt %s', (item, key, place) => expect(stepped(rows, row(item), key)).toEqual(place));
 });
 
 describe('a menu', () => {
-  const item = (label: string, children: AnyItem[] = []): AnyItem => ({ target: { kind: 'address', address: `/${label}/` }, label, newWindow: false, children });
+  const item = (label: string, children: AnyItem[] = []): AnyItem => ({
+    target: { kind: 'address', address: `/${label}/` },
+    label,
+    newWindow: false,
+    children,
+  });
   const menu = [item('a', [item('a1'), item('a2')]), item('b'), item('c')];
-  const shape = (items: readonly AnyItem[] | undefined) => items && [...rowsOfMenu(items)].map(({ item: each, path }) => `${'-'.repeat(path.length - 1)}${each.label}`).join(' ');
+  const shape = (items: readonly AnyItem[] | undefined) =>
+    items &&
+    [...rowsOfMenu(items)].map(({ item: each, path }) => `${'-'.repeat(path.length - 1)}${each.label}`).join(' ');
 
   it('moves by one place, nests and lifts, and never deeper than three', () => {
     expect(shape(menu)).toBe('a -a1 -a2 b c');
@@ -35,7 +62,9 @@ describe('a menu', () => {
     expect(shape(movedItem(menu, [1], 'ArrowRight')?.items)).toBe('a -a1 -a2 -b c');
     expect(shape(movedItem(menu, [0, 1], 'ArrowLeft')?.items)).toBe('a -a1 a2 b c');
     expect(movedItem(menu, [0], 'ArrowUp')).toBeUndefined();
-    expect(movedItem([item('x', [item('y', [item('z')])]), item('p', [item('q', [item('r')])])], [1], 'ArrowRight')).toBeUndefined();
+    expect(
+      movedItem([item('x', [item('y', [item('z')])]), item('p', [item('q', [item('r')])])], [1], 'ArrowRight'),
+    ).toBeUndefined();
   });
 
   it('has items replaced and left out where they stand', () => {
@@ -48,34 +77,117 @@ describe('a menu', () => {
 
 describe('what a preview says', () => {
   it.each([
-    [{ fastigium: 'pointed', start: 12, child: 0 }, { start: 12, child: 0 }], [{ fastigium: 'pointed', start: 12, child: null }, { start: 12, child: null }],
-    [{ fastigium: 'pointed', start: '12', child: 0 }, undefined], [{ fastigium: 'pointed', start: -1, child: 0 }, undefined], [{ fastigium: 'pointed', start: 1.5, child: 0 }, undefined],
-    [{ start: 1, child: 0 }, undefined], ['pointed', undefined], [null, undefined], [{ fastigium: 'nothing' }, undefined],
+    [
+      { fastigium: 'pointed', start: 12, child: 0 },
+      { start: 12, child: 0 },
+    ],
+    [
+      { fastigium: 'pointed', start: 12, child: null },
+      { start: 12, child: null },
+    ],
+    [{ fastigium: 'pointed', start: '12', child: 0 }, undefined],
+    [{ fastigium: 'pointed', start: -1, child: 0 }, undefined],
+    [{ fastigium: 'pointed', start: 1.5, child: 0 }, undefined],
+    [{ start: 1, child: 0 }, undefined],
+    ['pointed', undefined],
+    [null, undefined],
+    [{ fastigium: 'nothing' }, undefined],
   ])('%j', (said, read) => expect(readPointed(said)).toEqual(read));
 });
 
 describe('a page in a few words', () => {
   const page: PageRow = {
-    id: 'p', kind: 'page', sourcePath: 'p/index.html', address: '/p/', depth: 0, parent: null, title: 'P', label: 'P', importedTitle: null, language: 'en', isHome: false, isAdded: false,
-    isReady: true, inMenus: true, menus: [], menuWords: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 1, textOf: null,
+    id: 'p',
+    kind: 'page',
+    sourcePath: 'p/index.html',
+    address: '/p/',
+    depth: 0,
+    parent: null,
+    title: 'P',
+    label: 'P',
+    importedTitle: null,
+    language: 'en',
+    isHome: false,
+    isAdded: false,
+    isReady: true,
+    inMenus: true,
+    menus: [],
+    menuWords: [],
+    date: null,
+    lists: null,
+    touches: 0,
+    state: 'live',
+    linksIn: 1,
+    textOf: null,
   };
   it.each([
-    [{}, '', false], [{ isHome: true, menus: ['Main menu (Home …)', 'Main menu (Hafan …)'] }, 'home, main menu', false], [{ lists: 1 }, 'lists 1 entry; in no menu', true],
-    [{ date: '2016-05-09', touches: 2 }, 'dated 9 May 2016, 2 touches', false], [{ isReady: false }, 'not ready: stays out', false], [{ state: 'changed' }, 'changed', false], [{ kind: 'group' }, 'group', false],
-  ] as const)('%j', (more, words, wrong) => expect(whereItShows({ ...page, ...more } as PageRow, true)).toEqual({ words, wrong }));
+    [{}, '', false],
+    [{ isHome: true, menus: ['Main menu (Home …)', 'Main menu (Hafan …)'] }, 'home, main menu', false],
+    [{ lists: 1 }, 'lists 1 entry; in no menu', true],
+    [{ date: '2016-05-09', touches: 2 }, 'dated 9 May 2016, 2 touches', false],
+    [{ isReady: false }, 'not ready: stays out', false],
+    [{ state: 'changed' }, 'changed', false],
+    [{ kind: 'group' }, 'group', false],
+  ] as const)('%j', (more, words, wrong) =>
+    expect(whereItShows({ ...page, ...more } as PageRow, true)).toEqual({ words, wrong }),
+  );
 
   it('has the mark of its state', () => {
-    expect([markOf({ ...page, isHome: true }), markOf({ ...page, isReady: false }), markOf(page), markOf({ ...page, state: 'new' })]).toEqual(['lapis', 'dashed', 'verdigris', 'ochre']);
+    expect([
+      markOf({ ...page, isHome: true }),
+      markOf({ ...page, isReady: false }),
+      markOf(page),
+      markOf({ ...page, state: 'new' }),
+    ]).toEqual(['lapis', 'dashed', 'verdigris', 'ochre']);
   });
 });
 
 describe('the worklist', () => {
-  const snag = (key: string, code: string, severity: 'must' | 'look', more: Partial<Snag> = {}): Snag => ({ key, code, severity, path: `${key}.html`, page: null, subject: key, detail: `about ${key}`, hasPlace: true, mend: null, dismissed: null, ...more });
-  const kinds = ['first', 'second'].map((code) => ({ code, severity: 'look' as const, title: `Kind ${code}`, how: '', source: '' }));
+  const snag = (key: string, code: string, severity: 'must' | 'look', more: Partial<Snag> = {}): Snag => ({
+    key,
+    code,
+    severity,
+    path: `${key}.html`,
+    page: null,
+    subject: key,
+    detail: `about ${key}`,
+    hasPlace: true,
+    mend: null,
+    dismissed: null,
+    ...more,
+  });
+  const kinds = ['first', 'second'].map((code) => ({
+    code,
+    severity: 'look' as const,
+    title: `Kind ${code}`,
+    how: '',
+    source: '',
+  }));
   const by = { id: 'x', name: 'Ines Marlow', initials: 'IM' };
-  const snags: Snags = { version: 1, isCurrent: true, kinds, snags: [snag('z', 'second', 'look'), snag('a', 'first', 'look'), snag('m', 'first', 'must'), snag('d', 'first', 'must', { dismissed: { reason: 'r', by, at: '' } })] };
-  const survey = { fileName: '', crawledFrom: null, pages: [], assets: [], links: { inside: 0, outside: 0, dead: [] }, notes: [], totalBytes: 0 };
-  const keys = (view: 'must' | 'look' | 'dismissed') => rowsOf(view).items({ survey, snags }).map(({ key }) => key);
+  const snags: Snags = {
+    version: 1,
+    isCurrent: true,
+    kinds,
+    snags: [
+      snag('z', 'second', 'look'),
+      snag('a', 'first', 'look'),
+      snag('m', 'first', 'must'),
+      snag('d', 'first', 'must', { dismissed: { reason: 'r', by, at: '' } }),
+    ],
+  };
+  const survey = {
+    fileName: '',
+    crawledFrom: null,
+    pages: [],
+    assets: [],
+    links: { inside: 0, outside: 0, dead: [] },
+    notes: [],
+    totalBytes: 0,
+  };
+  const keys = (view: 'must' | 'look' | 'dismissed') =>
+    rowsOf(view)
+      .items({ survey, snags })
+      .map(({ key }) => key);
 
   it('stands under the heads of its kinds, in the order of the checks', () => {
     expect(keys('look')).toEqual(['kind:first', 'a', 'kind:second', 'z']);

@@ -8,12 +8,26 @@ export interface Placing {
 
 type Row = Pick<PageRow, 'id' | 'parent'>;
 
-const siblings = (rows: readonly Row[], parent: string | null) => rows.filter((row) => row.parent === parent).map(({ id }) => id);
+const siblings = (rows: readonly Row[], parent: string | null) =>
+  rows.filter((row) => row.parent === parent).map(({ id }) => id);
 
 /** Put down before, inside or after another row; undefined where that is where it stands, or below itself. */
-export function dropped(rows: readonly Row[], item: Row, onto: Row, where: 'before' | 'inside' | 'after'): Placing | undefined {
-  for (let at: Row | undefined = onto; at; at = rows.find(({ id }) => id === at?.parent)) if (at.id === item.id) return undefined;
-  if (where === 'inside') return { parent: onto.id, after: siblings(rows, onto.id).filter((id) => id !== item.id).at(-1) ?? null };
+export function dropped(
+  rows: readonly Row[],
+  item: Row,
+  onto: Row,
+  where: 'before' | 'inside' | 'after',
+): Placing | undefined {
+  for (let at: Row | undefined = onto; at; at = rows.find(({ id }) => id === at?.parent))
+    if (at.id === item.id) return undefined;
+  if (where === 'inside')
+    return {
+      parent: onto.id,
+      after:
+        siblings(rows, onto.id)
+          .filter((id) => id !== item.id)
+          .at(-1) ?? null,
+    };
   const list = siblings(rows, onto.parent).filter((id) => id !== item.id);
   const at = list.indexOf(onto.id);
   return { parent: onto.parent, after: where === 'after' ? onto.id : (list[at - 1] ?? null) };
@@ -24,8 +38,10 @@ export function stepped(rows: readonly Row[], item: Row, key: string): Placing |
   const list = siblings(rows, item.parent);
   const at = list.indexOf(item.id);
   switch (key) {
-    case 'ArrowUp': return at > 0 ? { parent: item.parent, after: list[at - 2] ?? null } : undefined;
-    case 'ArrowDown': return at < list.length - 1 ? { parent: item.parent, after: list[at + 1] ?? null } : undefined;
+    case 'ArrowUp':
+      return at > 0 ? { parent: item.parent, after: list[at - 2] ?? null } : undefined;
+    case 'ArrowDown':
+      return at < list.length - 1 ? { parent: item.parent, after: list[at + 1] ?? null } : undefined;
     case 'ArrowRight': {
       const before = list[at - 1];
       return before === undefined ? undefined : { parent: before, after: siblings(rows, before).at(-1) ?? null };
@@ -34,6 +50,7 @@ export function stepped(rows: readonly Row[], item: Row, key: string): Placing |
       const parent = rows.find(({ id }) => id === item.parent);
       return parent && { parent: parent.parent, after: parent.id };
     }
-    default: return undefined;
+    default:
+      return undefined;
   }
 }

@@ -26,10 +26,14 @@ export function usePreviewOrigins(): Readonly<ShallowRef<PreviewOrigins | undefi
     }
   }
 
-  watch(() => site.id, (id) => {
-    clearTimeout(timer);
-    if (id !== undefined) void ask(id);
-  }, { immediate: true });
+  watch(
+    () => site.id,
+    (id) => {
+      clearTimeout(timer);
+      if (id !== undefined) void ask(id);
+    },
+    { immediate: true },
+  );
   onScopeDispose(() => clearTimeout(timer));
   return origins;
 }

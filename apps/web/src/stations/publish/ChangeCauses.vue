@@ -18,22 +18,61 @@ const all = computed(() => causes.causesOf(props.change));
 
 <template>
   <ul v-if="all.length > 0" aria-label="Made by">
-    <li v-for="cause in showsAll ? all : all.slice(0, MOST)" :key="cause.seq" :class="{ out: causes.leftOut.has(cause.seq) }">
-      <span class="one-line" :title="cause.words"><b>{{ cause.by?.name ?? 'A time limit' }}</b>, {{ when(cause.at, new Date()) }}: {{ cause.words }}</span>
+    <li
+      v-for="cause in showsAll ? all : all.slice(0, MOST)"
+      :key="cause.seq"
+      :class="{ out: causes.leftOut.has(cause.seq) }"
+    >
+      <span class="one-line" :title="cause.words"
+        ><b>{{ cause.by?.name ?? 'A time limit' }}</b
+        >, {{ when(cause.at, new Date()) }}: {{ cause.words }}</span
+      >
       <span v-if="session.mayEdit && cause.canLeaveOut" class="ways">
-        <button v-if="causes.leftOut.has(cause.seq)" class="text-link" type="button" @click="causes.leave(cause.seq, false)">Let it go out</button>
-        <button v-else class="text-link" type="button" @click="causes.leave(cause.seq, true)">Leave out of this release</button>
+        <button
+          v-if="causes.leftOut.has(cause.seq)"
+          class="text-link"
+          type="button"
+          @click="causes.leave(cause.seq, false)"
+        >
+          Let it go out
+        </button>
+        <button v-else class="text-link" type="button" @click="causes.leave(cause.seq, true)">
+          Leave out of this release
+        </button>
         <button class="text-link" type="button" @click="site.decide({ kind: 'undo', of: cause.seq })">Take back</button>
       </span>
     </li>
-    <li v-if="all.length > MOST"><button class="text-link" type="button" @click="showsAll = !showsAll">{{ showsAll ? 'Show fewer' : `and ${all.length - MOST} more` }}</button></li>
+    <li v-if="all.length > MOST">
+      <button class="text-link" type="button" @click="showsAll = !showsAll">
+        {{ showsAll ? 'Show fewer' : `and ${all.length - MOST} more` }}
+      </button>
+    </li>
   </ul>
 </template>
 
 <style scoped>
-ul { list-style: none; margin: 0 0 8px; padding: 0; }
-li { display: flex; justify-content: space-between; gap: 16px; font-size: 13px; align-items: baseline; }
-.ways { display: flex; gap: 14px; flex: none; }
-.text-link { min-height: 24px; }
-.out .one-line { color: var(--ink-5); text-decoration: line-through; }
+ul {
+  list-style: none;
+  margin: 0 0 8px;
+  padding: 0;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+  font-size: 13px;
+  align-items: baseline;
+}
+.ways {
+  display: flex;
+  gap: 14px;
+  flex: none;
+}
+.text-link {
+  min-height: 24px;
+}
+.out .one-line {
+  color: var(--ink-5);
+  text-decoration: line-through;
+}
 </style>

@@ -19,9 +19,18 @@ const notices = useNotices();
 const pictures = usePictures();
 const evidence = ref<Evidence>();
 const path = computed(() => props.change.key.replace(/^file:/, ''));
-const looks = computed(() => ([['as it is live', pictures.ofFile('live', path.value)], ['as it will be', pictures.ofFile('draft', path.value)]] as const).flatMap(([words, source]) => (source === undefined ? [] : [[words, source] as const])));
+const looks = computed(() =>
+  (
+    [
+      ['as it is live', pictures.ofFile('live', path.value)],
+      ['as it will be', pictures.ofFile('draft', path.value)],
+    ] as const
+  ).flatMap(([words, source]) => (source === undefined ? [] : [[words, source] as const])),
+);
 /** One picture twice shows nothing, and one alone nothing that the preview does not. */
-const differ = computed(() => props.two === undefined && looks.value.length === 2 && looks.value[0]?.[1] !== looks.value[1]?.[1]);
+const differ = computed(
+  () => props.two === undefined && looks.value.length === 2 && looks.value[0]?.[1] !== looks.value[1]?.[1],
+);
 interface Look {
   /** How far down it is moved, in hundredths of its height. */
   readonly down: number;
@@ -29,52 +38,127 @@ interface Look {
   readonly drawn: string;
 }
 const drawn = shallowRef<readonly Look[]>([]);
-watch(looks, async (both) => {
-  drawn.value = [];
-  const [before, after] = both;
-  if (!before || !after || !differ.value) return;
-  try {
-    const [old, now] = await Promise.all([pixelsOf(before[1]), pixelsOf(after[1])]);
-    const parts = differingParts(old, now);
-    const next = ([[old, parts.before], [now, parts.after]] as const).map(([pixels, own]) => ({ down: Math.round(((own[0]?.top ?? 0) / pixels.height) * 100), drawn: marked(pixels, own) }));
-    if (looks.value === both) drawn.value = next;
-  } catch {
-    // Where they cannot be compared, the pictures as they are do.
+watch(
+  looks,
+  async (both) => {
     drawn.value = [];
-  }
-}, { immediate: true });
+    const [before, after] = both;
+    if (!before || !after || !differ.value) return;
+    try {
+      const [old, now] = await Promise.all([pixelsOf(before[1]), pixelsOf(after[1])]);
+      const parts = differingParts(old, now);
+      const next = (
+        [
+          [old, parts.before],
+          [now, parts.after],
+        ] as const
+      ).map(([pixels, own]) => ({
+        down: Math.round(((own[0]?.top ?? 0) / pixels.height) * 100),
+        drawn: marked(pixels, own),
+      }));
+      if (looks.value === both) drawn.value = next;
+    } catch {
+      // Where they cannot be compared, the pictures as they are do.
+      drawn.value = [];
+    }
+  },
+  { immediate: true },
+);
 
-watch(() => site.changes, async () => {
-  if (site.id === undefined || !props.change.key.startsWith('file:')) return;
-  try {
-    evidence.value = await call(releasesApi.evidence, { params: { site: site.id }, query: { key: props.change.key, ...props.two } });
-  } catch (error) {
-    notices.problem(error);
-  }
-}, { immediate: true });
+watch(
+  () => site.changes,
+  async () => {
+    if (site.id === undefined || !props.change.key.startsWith('file:')) return;
+    try {
+      evidence.value = await call(releasesApi.evidence, {
+        params: { site: site.id },
+        query: { key: props.change.key, ...props.two },
+      });
+    } catch (error) {
+      notices.problem(error);
+    }
+  },
+  { immediate: true },
+);
 </script>
 
 <template>
-  <section v-if="evidence || change.group === 'redirects' && change.key.startsWith('rule:') || change.group === 'visitors'" class="evidence" aria-label="Evidence">
-    <h2 class="quiet">{{ change.subject }}, {{ change.group === 'visitors' ? change.words : change.group === 'redirects' ? 'asked of the draft' : evidence?.kind === 'source' ? 'source' : 'file' }}</h2>
+  <section
+    v-if="evidence || (change.group === 'redirects' && change.key.startsWith('rule:')) || change.group === 'visitors'"
+    class="evidence"
+    aria-label="Evidence"
+  >
+    <h2 class="quiet">
+      {{ change.subject }},
+      {{
+        change.group === 'visitors'
+          ? change.words
+          : change.group === 'redirects'
+            ? 'asked of the draft'
+            : evidence?.kind === 'source'
+              ? 'source'
+              : 'file'
+      }}
+    </h2>
     <ChangeCauses v-if="two === undefined" :key="change.key" :change="change" />
     <DraftProof v-if="change.group === 'redirects'" :address="change.subject" />
     <template v-else-if="evidence">
       <div v-if="differ" class="looks">
-        <figure v-for="([words, source], at) in looks" :key="words"><figcaption class="quiet">{{ words }}{{ drawn[at] ? ', what differs is marked' : '' }}</figcaption><a :href="source" target="_blank" rel="noopener"><img :src="drawn[at]?.drawn ?? source" :alt="`${change.subject}, ${words}`" :style="{ objectPosition: `0 ${drawn[at]?.down ?? 0}%` }" /></a></figure>
+        <figure v-for="([words, source], at) in looks" :key="words">
+          <figcaption class="quiet">{{ words }}{{ drawn[at] ? ', what differs is marked' : '' }}</figcaption>
+          <a :href="source" target="_blank" rel="noopener"
+            ><img
+              :src="drawn[at]?.drawn ?? source"
+              :alt="`${change.subject}, ${words}`"
+              :style="{ objectPosition: `0 ${drawn[at]?.down ?? 0}%` }"
+          /></a>
+        </figure>
       </div>
       <SourceLines v-if="evidence.kind === 'source'" :lines="evidence.lines" />
-      <p v-else>{{ evidence.before ? size(evidence.before.sizeBytes) : 'not there' }} before, {{ evidence.after ? size(evidence.after.sizeBytes) : 'not there' }} now.</p>
+      <p v-else>
+        {{ evidence.before ? size(evidence.before.sizeBytes) : 'not there' }} before,
+        {{ evidence.after ? size(evidence.after.sizeBytes) : 'not there' }} now.
+      </p>
       <p v-if="evidence.cut" class="quiet">The rest of the difference is left out here.</p>
     </template>
   </section>
 </template>
 
 <style scoped>
-.evidence { flex: none; max-height: 52%; overflow: auto; padding: 10px 20px 14px; border-top: 1px solid var(--stone-3); background: var(--paper); }
-h2 { font-weight: 400; margin: 0 0 6px; }
-.looks { display: grid; grid-template-columns: 1fr 1fr; gap: 16px; margin-bottom: 10px; }
-figure { margin: 0; display: grid; gap: 2px; align-content: start; }
-figure img { width: 100%; max-height: 190px; object-fit: cover; object-position: top; border: var(--line); border-radius: 3px; display: block; }
-p { margin: 6px 0 0; }
+.evidence {
+  flex: none;
+  max-height: 52%;
+  overflow: auto;
+  padding: 10px 20px 14px;
+  border-top: 1px solid var(--stone-3);
+  background: var(--paper);
+}
+h2 {
+  font-weight: 400;
+  margin: 0 0 6px;
+}
+.looks {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 16px;
+  margin-bottom: 10px;
+}
+figure {
+  margin: 0;
+  display: grid;
+  gap: 2px;
+  align-content: start;
+}
+figure img {
+  width: 100%;
+  max-height: 190px;
+  object-fit: cover;
+  object-position: top;
+  border: var(--line);
+  border-radius: 3px;
+  display: block;
+}
+p {
+  margin: 6px 0 0;
+}
 </style>

@@ -6,22 +6,49 @@ import { isHeading, type LedgerItem } from './grouped.ts';
 
 /** `isOut`: it stays in the draft this time. */
 defineProps<{ item: LedgerItem; people: readonly string[]; isOut: boolean }>();
-const WHAT: Readonly<Record<Change['what'], string>> = { added: 'new', changed: 'changed', removed: 'goes', moved: 'moved' };
+const WHAT: Readonly<Record<Change['what'], string>> = {
+  added: 'new',
+  changed: 'changed',
+  removed: 'goes',
+  moved: 'moved',
+};
 </script>
 
 <template>
-  <div v-if="isHeading(item)" class="heading-line"><span>{{ item.heading }}</span><span>{{ figure(item.count) }}</span></div>
+  <div v-if="isHeading(item)" class="heading-line">
+    <span>{{ item.heading }}</span
+    ><span>{{ figure(item.count) }}</span>
+  </div>
   <div v-else class="change">
     <KeystoneMark :mark="isOut || item.what === 'removed' ? 'dashed' : 'ochre'" />
-    <span class="one-line" :class="{ out: isOut }" :title="`${item.subject}: ${item.words}`"><span :class="{ address: item.subject.startsWith('/') }">{{ item.subject }}</span>: {{ item.words }}</span>
+    <span class="one-line" :class="{ out: isOut }" :title="`${item.subject}: ${item.words}`"
+      ><span :class="{ address: item.subject.startsWith('/') }">{{ item.subject }}</span
+      >: {{ item.words }}</span
+    >
     <span class="quiet">{{ people.join(', ') }}</span>
     <span class="quiet what">{{ isOut ? 'left out' : WHAT[item.what] }}</span>
   </div>
 </template>
 
 <style scoped>
-.heading-line { display: flex; justify-content: space-between; font-size: 12px; font-weight: 600; color: var(--ink-5); }
-.change { display: grid; grid-template-columns: auto 1fr auto auto; gap: 12px; align-items: center; }
-.out { color: var(--ink-5); }
-.what { min-width: 52px; text-align: right; }
+.heading-line {
+  display: flex;
+  justify-content: space-between;
+  font-size: 12px;
+  font-weight: 600;
+  color: var(--ink-5);
+}
+.change {
+  display: grid;
+  grid-template-columns: auto 1fr auto auto;
+  gap: 12px;
+  align-items: center;
+}
+.out {
+  color: var(--ink-5);
+}
+.what {
+  min-width: 52px;
+  text-align: right;
+}
 </style>

@@ -24,22 +24,33 @@ const showsAll = ref(false);
 const asking = ref(false);
 const SHOWN = 6;
 
-watch([() => props.number, () => props.reload], async ([number]) => {
-  if (site.id === undefined) return;
-  try {
-    const { inspection } = await call(inspectionApi.get, { params: { site: site.id, number } });
-    if (number === props.number) found.value = inspection;
-  } catch (error) {
-    notices.problem(error);
-  }
-}, { immediate: true });
+watch(
+  [() => props.number, () => props.reload],
+  async ([number]) => {
+    if (site.id === undefined) return;
+    try {
+      const { inspection } = await call(inspectionApi.get, { params: { site: site.id, number } });
+      if (number === props.number) found.value = inspection;
+    } catch (error) {
+      notices.problem(error);
+    }
+  },
+  { immediate: true },
+);
 
-const findings = computed(() => (showsAll.value ? (found.value?.findings ?? []) : (found.value?.findings.slice(0, SHOWN) ?? [])));
+const findings = computed(() =>
+  showsAll.value ? (found.value?.findings ?? []) : (found.value?.findings.slice(0, SHOWN) ?? []),
+);
 const isAsking = computed(() => props.isLive && site.inspecting !== undefined);
 const report = computed(() => `/api/sites/${site.id ?? ''}/releases/${props.number}/report.html`);
 const nothing = computed(() => found.value?.oldAddresses.find(({ end }) => end === 'missing')?.count ?? 0);
 /** That an old address finds nothing is as published, and not what anybody wants. */
-const aside = ({ aspect, wrong, notes }: AspectResult) => [...(aspect === 'old addresses' && nothing.value > 0 ? [`${figure(nothing.value)} find nothing`] : []), ...(wrong > 0 ? [`${figure(wrong)} otherwise`] : []), ...(notes > 0 ? [`${figure(notes)} worth a look`] : [])].join(', ');
+const aside = ({ aspect, wrong, notes }: AspectResult) =>
+  [
+    ...(aspect === 'old addresses' && nothing.value > 0 ? [`${figure(nothing.value)} find nothing`] : []),
+    ...(wrong > 0 ? [`${figure(wrong)} otherwise`] : []),
+    ...(notes > 0 ? [`${figure(notes)} worth a look`] : []),
+  ].join(', ');
 
 async function ask(run: (id: string) => Promise<unknown>): Promise<void> {
   if (site.id === undefined) return;
@@ -49,22 +60,48 @@ async function ask(run: (id: string) => Promise<unknown>): Promise<void> {
   emit('asked');
 }
 const askAgain = () => ask((id) => call(inspectionApi.ask, { params: { site: id } }));
-const goBack = (number: number) => ask((id) => call(releasesApi.rollBack, { params: { site: id, number }, body: { replaces: site.overview?.live?.number ?? null } }));
+const goBack = (number: number) =>
+  ask((id) =>
+    call(releasesApi.rollBack, {
+      params: { site: id, number },
+      body: { replaces: site.overview?.live?.number ?? null },
+    }),
+  );
 </script>
 
 <template>
   <section class="inspection" aria-label="Asked from outside">
     <h2 class="heading">{{ isLive ? 'Asked from outside' : `Release ${number}, asked from outside` }}</h2>
-    <JobProgress v-if="isAsking && site.inspecting" :job="site.inspecting" waiting="The host is asked in a moment" :can-cancel="false" />
+    <JobProgress
+      v-if="isAsking && site.inspecting"
+      :job="site.inspecting"
+      waiting="The host is asked in a moment"
+      :can-cancel="false"
+    />
     <template v-else-if="found">
-      <p class="verdict"><KeystoneMark :mark="markOf(found.verdict)" /><span :class="{ wrong: found.verdict === 'wrong' }">{{ verdictWords(found) }}</span></p>
-      <p class="quiet">{{ figure(answersAsked(found)) }} answers, {{ when(found.at, world.now) }}{{ found.unasked > 0 ? `; of pictures and documents a sample` : '' }}</p>
+      <p class="verdict">
+        <KeystoneMark :mark="markOf(found.verdict)" /><span :class="{ wrong: found.verdict === 'wrong' }">{{
+          verdictWords(found)
+        }}</span>
+      </p>
+      <p class="quiet">
+        {{ figure(answersAsked(found)) }} answers, {{ when(found.at, world.now)
+        }}{{ found.unasked > 0 ? `; of pictures and documents a sample` : '' }}
+      </p>
       <p v-if="isLive && found.verdict === 'wrong' && found.before !== null && session.mayEdit" class="back">
-        <v-btn variant="flat" color="primary" height="36" :loading="asking" @click="goBack(found.before)">Go back to release {{ found.before }}</v-btn>
+        <v-btn variant="flat" color="primary" height="36" :loading="asking" @click="goBack(found.before)"
+          >Go back to release {{ found.before }}</v-btn
+        >
         <span class="quiet">At once; nothing is sent where the host still has it.</span>
       </p>
       <table class="aspects">
-        <thead class="visually-hidden"><tr><th>What</th><th>Asked</th><th>Found</th></tr></thead>
+        <thead class="visually-hidden">
+          <tr>
+            <th>What</th>
+            <th>Asked</th>
+            <th>Found</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="each in found.results" :key="each.aspect">
             <td><KeystoneMark :mark="each.wrong > 0 ? 'madder' : aside(each) ? 'ochre' : 'verdigris'" /></td>
@@ -75,26 +112,89 @@ const goBack = (number: number) => ask((id) => call(releasesApi.rollBack, { para
         </tbody>
       </table>
       <ul v-if="findings.length > 0" class="findings" aria-label="Found otherwise">
-        <li v-for="(each, index) in findings" :key="index"><KeystoneMark :mark="each.weight === 'wrong' ? 'madder' : 'ochre'" /><span><span class="address">{{ each.address }}</span> {{ each.words }}</span></li>
+        <li v-for="(each, index) in findings" :key="index">
+          <KeystoneMark :mark="each.weight === 'wrong' ? 'madder' : 'ochre'" /><span
+            ><span class="address">{{ each.address }}</span> {{ each.words }}</span
+          >
+        </li>
       </ul>
-      <button v-if="found.findings.length > SHOWN" class="text-link" type="button" @click="showsAll = !showsAll">{{ showsAll ? 'Show fewer' : `Show all ${count(found.findingsInAll, 'finding')}` }}</button>
-      <p class="acts"><a class="text-link" :href="report">Keep the report</a><a class="text-link" :href="report.replace(/html$/, 'pdf')">as PDF</a><button v-if="isLive && session.mayEdit" class="text-link" type="button" :disabled="asking" @click="askAgain">Ask again</button></p>
+      <button v-if="found.findings.length > SHOWN" class="text-link" type="button" @click="showsAll = !showsAll">
+        {{ showsAll ? 'Show fewer' : `Show all ${count(found.findingsInAll, 'finding')}` }}
+      </button>
+      <p class="acts">
+        <a class="text-link" :href="report">Keep the report</a
+        ><a class="text-link" :href="report.replace(/html$/, 'pdf')">as PDF</a
+        ><button v-if="isLive && session.mayEdit" class="text-link" type="button" :disabled="asking" @click="askAgain">
+          Ask again
+        </button>
+      </p>
     </template>
     <template v-else-if="found === null">
-      <p class="quiet">{{ isLive ? 'The live host was not asked for this release yet.' : 'It was replaced before the host was asked for it.' }} <button v-if="isLive && session.mayEdit" class="text-link" type="button" :disabled="asking" @click="askAgain">Ask now</button></p>
+      <p class="quiet">
+        {{
+          isLive
+            ? 'The live host was not asked for this release yet.'
+            : 'It was replaced before the host was asked for it.'
+        }}
+        <button v-if="isLive && session.mayEdit" class="text-link" type="button" :disabled="asking" @click="askAgain">
+          Ask now
+        </button>
+      </p>
     </template>
   </section>
 </template>
 
 <style scoped>
-p { margin: 2px 0 6px; }
-.verdict { display: flex; gap: 8px; align-items: center; font-weight: 600; }
-.back { display: flex; align-items: center; gap: 12px; margin-block: 10px; }
-.aspects { width: 100%; border-collapse: collapse; margin: 6px 0 8px; font-size: 13px; }
-.aspects td { padding: 3px 8px 3px 0; border-bottom: var(--line); vertical-align: middle; }
-.aspects td:first-child { width: 20px; }
-.aspects td:last-child { text-align: right; padding-right: 0; }
-.findings { list-style: none; margin: 0 0 6px; padding: 0; font-size: 13px; }
-.findings li { display: grid; grid-template-columns: auto 1fr; gap: 8px; align-items: baseline; padding: 3px 0; overflow-wrap: anywhere; }
-.acts { display: flex; gap: 18px; margin-top: 8px; }
+p {
+  margin: 2px 0 6px;
+}
+.verdict {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  font-weight: 600;
+}
+.back {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin-block: 10px;
+}
+.aspects {
+  width: 100%;
+  border-collapse: collapse;
+  margin: 6px 0 8px;
+  font-size: 13px;
+}
+.aspects td {
+  padding: 3px 8px 3px 0;
+  border-bottom: var(--line);
+  vertical-align: middle;
+}
+.aspects td:first-child {
+  width: 20px;
+}
+.aspects td:last-child {
+  text-align: right;
+  padding-right: 0;
+}
+.findings {
+  list-style: none;
+  margin: 0 0 6px;
+  padding: 0;
+  font-size: 13px;
+}
+.findings li {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 8px;
+  align-items: baseline;
+  padding: 3px 0;
+  overflow-wrap: anywhere;
+}
+.acts {
+  display: flex;
+  gap: 18px;
+  margin-top: 8px;
+}
 </style>

@@ -47,51 +47,122 @@ const causes = useCauses();
 const by = ref<'kind' | 'person'>('kind');
 /** Decisions are known between live and draft alone. */
 const people = (item: LedgerItem) => (two.value || isHeading(item) ? [] : peopleOf(causes.causesOf(item)));
-const items = computed<LedgerItem[]>(() => (by.value === 'person' && !two.value ? groupedByPerson(changes.value, people) : grouped(changes.value)));
+const items = computed<LedgerItem[]>(() =>
+  by.value === 'person' && !two.value ? groupedByPerson(changes.value, people) : grouped(changes.value),
+);
 const change = computed<Change | undefined>(() => changes.value.find(({ key }) => key === selected.value));
 /** With the live one; the live one itself with what was live before it. */
 function compare(number: number): void {
   const live = site.overview?.live?.number ?? number;
   const before = releases.value.find((each) => each.number < live && each.state === 'past')?.number ?? live;
-  two.value = number === live ? { before, after: live } : { before: Math.min(number, live), after: Math.max(number, live) };
+  two.value =
+    number === live ? { before, after: live } : { before: Math.min(number, live), after: Math.max(number, live) };
 }
-watch(items, (now) => {
-  if (!now.some((item) => item.key === selected.value)) selected.value = now.find((item) => !isHeading(item))?.key;
-}, { immediate: true });
+watch(
+  items,
+  (now) => {
+    if (!now.some((item) => item.key === selected.value)) selected.value = now.find((item) => !isHeading(item))?.key;
+  },
+  { immediate: true },
+);
 const title = computed(() => {
   if (!site.changes) return 'Reckoning what visitors will notice …';
   if (site.changes.sinceRelease === null) return 'What visitors will notice: the site itself, for the first time';
   const n = site.changes.changes.length;
-  return n === 0 ? `Live and draft are the same: release ${site.changes.sinceRelease}` : `What visitors will notice: ${count(n, 'change')} since release ${site.changes.sinceRelease}`;
+  return n === 0
+    ? `Live and draft are the same: release ${site.changes.sinceRelease}`
+    : `What visitors will notice: ${count(n, 'change')} since release ${site.changes.sinceRelease}`;
 });
 </script>
 
 <template>
   <StationLayout v-model:bench-open="benchOpen" bench-label="The next release">
     <template #ledger>
-      <ComparedReleases v-if="two" v-model="two" :releases="releases" :changes="compared?.length" @leave="two = undefined" />
+      <ComparedReleases
+        v-if="two"
+        v-model="two"
+        :releases="releases"
+        :changes="compared?.length"
+        @leave="two = undefined"
+      />
       <div v-else class="head">
         <h1 class="strong">{{ title }}</h1>
-        <SegmentedChoice v-if="causes.causes.length > 0 && changes.length > 1" v-model="by" label="Grouped" :options="[{ value: 'kind', label: 'By kind' }, { value: 'person', label: 'By person' }]" />
+        <SegmentedChoice
+          v-if="causes.causes.length > 0 && changes.length > 1"
+          v-model="by"
+          label="Grouped"
+          :options="[
+            { value: 'kind', label: 'By kind' },
+            { value: 'person', label: 'By person' },
+          ]"
+        />
         <button class="text-link to-bench" type="button" @click="benchOpen = true">To the release</button>
       </div>
-      <LedgerList v-model="selected" :items="items" :key-of="(item) => item.key" :is-heading="isHeading" :row-height="38" label="Changes" @pick="benchOpen = true" @enter="benchOpen = true">
-        <template #default="{ item }"><ChangeLine :item="item" :people="by === 'person' ? [] : people(item)" :is-out="!two && !isHeading(item) && causes.isLeftOut(item)" /></template>
+      <LedgerList
+        v-model="selected"
+        :items="items"
+        :key-of="(item) => item.key"
+        :is-heading="isHeading"
+        :row-height="38"
+        label="Changes"
+        @pick="benchOpen = true"
+        @enter="benchOpen = true"
+      >
+        <template #default="{ item }"
+          ><ChangeLine
+            :item="item"
+            :people="by === 'person' ? [] : people(item)"
+            :is-out="!two && !isHeading(item) && causes.isLeftOut(item)"
+        /></template>
         <template #empty>
           <p v-if="two" class="empty">{{ compared ? 'Visitors got the same from both.' : '' }}</p>
-          <p v-else class="empty">{{ site.compiling ? 'The draft is being compiled.' : site.changes ? 'Change something in Pages or Redirects; it shows here before any visitor sees it.' : '' }}</p>
+          <p v-else class="empty">
+            {{
+              site.compiling
+                ? 'The draft is being compiled.'
+                : site.changes
+                  ? 'Change something in Pages or Redirects; it shows here before any visitor sees it.'
+                  : ''
+            }}
+          </p>
         </template>
       </LedgerList>
-      <ChangeEvidence v-if="change && (!two || change.key.startsWith('file:'))" :key="`${change.key} ${two?.before} ${two?.after}`" :change="change" :two="two" />
+      <ChangeEvidence
+        v-if="change && (!two || change.key.startsWith('file:'))"
+        :key="`${change.key} ${two?.before} ${two?.after}`"
+        :change="change"
+        :two="two"
+      />
     </template>
     <template #bench><ReleaseBench :releases="releases" @compare="compare" /></template>
   </StationLayout>
 </template>
 
 <style scoped>
-.head { display: flex; align-items: center; min-height: 46px; padding-inline: 20px; border-bottom: var(--line); gap: 16px; }
-h1 { font-size: 14px; margin: 0; flex: 1; }
-.to-bench { display: none; }
-.empty { padding: 20px; margin: 0; color: var(--ink-5); }
-@media (max-width: 999px) { .to-bench { display: block; } }
+.head {
+  display: flex;
+  align-items: center;
+  min-height: 46px;
+  padding-inline: 20px;
+  border-bottom: var(--line);
+  gap: 16px;
+}
+h1 {
+  font-size: 14px;
+  margin: 0;
+  flex: 1;
+}
+.to-bench {
+  display: none;
+}
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+}
+@media (max-width: 999px) {
+  .to-bench {
+    display: block;
+  }
+}
 </style>

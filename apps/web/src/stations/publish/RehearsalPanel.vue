@@ -39,24 +39,69 @@ async function begin(): Promise<void> {
 <template>
   <section v-if="isPossible && (session.mayEdit || last)" aria-label="Rehearsal">
     <h2 class="heading">Rehearsal</h2>
-    <JobProgress v-if="running" :job="running" waiting="Waiting to begin" :can-cancel="session.mayEdit" @cancel="site.cancel(running.id)" />
+    <JobProgress
+      v-if="running"
+      :job="running"
+      waiting="Waiting to begin"
+      :can-cancel="session.mayEdit"
+      @cancel="site.cancel(running.id)"
+    />
     <template v-else>
-      <p v-if="last" class="verdict"><KeystoneMark :mark="markOf(last.verdict)" /><span><a class="address" :href="last.origin" target="_blank" rel="noopener">{{ last.origin }}</a><span class="quiet">{{ verdictWords(last) }}, {{ when(last.at, world.now) }}{{ last.since > 0 ? `; ${count(last.since, 'decision')} made since` : '; as the draft is now' }}</span></span></p>
+      <p v-if="last" class="verdict">
+        <KeystoneMark :mark="markOf(last.verdict)" /><span
+          ><a class="address" :href="last.origin" target="_blank" rel="noopener">{{ last.origin }}</a
+          ><span class="quiet"
+            >{{ verdictWords(last) }}, {{ when(last.at, world.now)
+            }}{{ last.since > 0 ? `; ${count(last.since, 'decision')} made since` : '; as the draft is now' }}</span
+          ></span
+        >
+      </p>
       <ul v-if="last && last.findings.length > 0">
-        <li v-for="finding in last.findings.slice(0, SHOWN)" :key="`${finding.address} ${finding.words}`"><KeystoneMark :mark="finding.weight === 'wrong' ? 'madder' : 'ochre'" /><span><span class="address">{{ finding.address }}</span> {{ finding.words }}</span></li>
+        <li v-for="finding in last.findings.slice(0, SHOWN)" :key="`${finding.address} ${finding.words}`">
+          <KeystoneMark :mark="finding.weight === 'wrong' ? 'madder' : 'ochre'" /><span
+            ><span class="address">{{ finding.address }}</span> {{ finding.words }}</span
+          >
+        </li>
         <li v-if="last.findings.length > SHOWN" class="quiet">and {{ last.findings.length - SHOWN }} more</li>
       </ul>
-      <p v-if="session.mayEdit"><button class="text-link" type="button" @click="begin">{{ last ? 'Rehearse again' : 'Rehearse on a temporary address' }}</button> <span v-if="!last" class="quiet">whole, asked from outside; visitors see nothing of it</span></p>
+      <p v-if="session.mayEdit">
+        <button class="text-link" type="button" @click="begin">
+          {{ last ? 'Rehearse again' : 'Rehearse on a temporary address' }}
+        </button>
+        <span v-if="!last" class="quiet">whole, asked from outside; visitors see nothing of it</span>
+      </p>
     </template>
   </section>
 </template>
 
 <style scoped>
-p { margin: 2px 0 8px; }
-.verdict { display: flex; gap: 10px; align-items: baseline; }
-.verdict > span { display: grid; }
-a.address { color: var(--lapis); }
-ul { list-style: none; margin: 0 0 8px; padding: 0; font-size: 13px; }
-li { display: flex; gap: 10px; align-items: baseline; padding: 4px 0; }
-.text-link { min-height: 24px; }
+p {
+  margin: 2px 0 8px;
+}
+.verdict {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+}
+.verdict > span {
+  display: grid;
+}
+a.address {
+  color: var(--lapis);
+}
+ul {
+  list-style: none;
+  margin: 0 0 8px;
+  padding: 0;
+  font-size: 13px;
+}
+li {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  padding: 4px 0;
+}
+.text-link {
+  min-height: 24px;
+}
 </style>

@@ -27,15 +27,21 @@ const notices = useNotices();
 const note = ref('');
 const asking = ref(false);
 const setTime = ref<SetTime | null>(null);
-useReadAgain(async (id) => { setTime.value = (await call(setTimeApi.get, { params: { site: id } })).set; });
+useReadAgain(async (id) => {
+  setTime.value = (await call(setTimeApi.get, { params: { site: id } })).set;
+});
 /** The release whose inspection is shown; the live one, where none is chosen. */
 const chosen = ref<number>();
 const next = computed(() => (props.releases[0]?.number ?? 0) + 1);
 const sending = computed(() => props.releases.find(({ state }) => state === 'sending'));
 const number = computed(() => sending.value?.number ?? next.value);
-const isSame = computed(() => site.changes !== undefined && !hasChanges.value && !site.publishing && site.overview?.live != null);
+const isSame = computed(
+  () => site.changes !== undefined && !hasChanges.value && !site.publishing && site.overview?.live != null,
+);
 /** The draft has changed since what is listed was reckoned: what is published is what was looked at. */
-const isBehind = computed(() => site.changes !== undefined && site.overview !== undefined && site.changes.version !== site.overview.version);
+const isBehind = computed(
+  () => site.changes !== undefined && site.overview !== undefined && site.changes.version !== site.overview.version,
+);
 const shown = computed(() => chosen.value ?? site.overview?.live?.number);
 const causes = useCauses();
 const goesOut = computed(() => (site.changes?.changes ?? []).filter((change) => !causes.isLeftOut(change)));
@@ -58,38 +64,98 @@ function publish(): Promise<void> {
   const { changes, id } = site;
   return ask(async () => {
     if (!changes || id === undefined) throw new Error('The changes are not reckoned yet. Wait a moment, then publish.');
-    return call(releasesApi.publish, { params: { site: id }, body: { version: changes.version, note: note.value, leaveOut: [...causes.leftOut], replaces: site.overview?.live?.number ?? null } });
+    return call(releasesApi.publish, {
+      params: { site: id },
+      body: {
+        version: changes.version,
+        note: note.value,
+        leaveOut: [...causes.leftOut],
+        replaces: site.overview?.live?.number ?? null,
+      },
+    });
   });
 }
 
 function goBack(release: Release): Promise<void> {
   const { id } = site;
-  return ask(() => call(releasesApi.rollBack, { params: { site: id ?? '', number: release.number }, body: { replaces: site.overview?.live?.number ?? null } }));
+  return ask(() =>
+    call(releasesApi.rollBack, {
+      params: { site: id ?? '', number: release.number },
+      body: { replaces: site.overview?.live?.number ?? null },
+    }),
+  );
 }
 </script>
 
 <template>
   <h1 class="title-face">{{ isSame ? `Release ${site.overview?.live?.number} is live` : `Release ${number}` }}</h1>
-  <p class="quiet">{{ isSame ? 'Live and draft are the same' : sending ? `${sending.by.name} is publishing` : 'To the host, switched all at once' }}</p>
+  <p class="quiet">
+    {{
+      isSame
+        ? 'Live and draft are the same'
+        : sending
+          ? `${sending.by.name} is publishing`
+          : 'To the host, switched all at once'
+    }}
+  </p>
   <template v-if="site.publishing">
-    <JobProgress class="progress" :job="site.publishing" waiting="Waiting to begin" :can-cancel="session.mayEdit" @cancel="site.cancel(site.publishing.id)" />
-    <p class="quiet">{{ site.overview?.live ? 'Visitors get the release before, whole, until the switch.' : 'Nobody sees anything of it until the switch.' }}</p>
+    <JobProgress
+      class="progress"
+      :job="site.publishing"
+      waiting="Waiting to begin"
+      :can-cancel="session.mayEdit"
+      @cancel="site.cancel(site.publishing.id)"
+    />
+    <p class="quiet">
+      {{
+        site.overview?.live
+          ? 'Visitors get the release before, whole, until the switch.'
+          : 'Nobody sees anything of it until the switch.'
+      }}
+    </p>
   </template>
   <template v-else>
     <dl v-if="site.changes && !isSame" class="facts">
       <dt>Files sent</dt>
-      <dd>{{ site.changes.sending ? `${figure(site.changes.sending.files)} of ${figure(site.changes.whole.files)}` : 'the host does not say' }}</dd>
+      <dd>
+        {{
+          site.changes.sending
+            ? `${figure(site.changes.sending.files)} of ${figure(site.changes.whole.files)}`
+            : 'the host does not say'
+        }}
+      </dd>
       <dt>Bytes sent</dt>
-      <dd>{{ site.changes.sending ? `${size(site.changes.sending.bytes)} of ${size(site.changes.whole.bytes)}` : 'the host does not say' }}</dd>
+      <dd>
+        {{
+          site.changes.sending
+            ? `${size(site.changes.sending.bytes)} of ${size(site.changes.whole.bytes)}`
+            : 'the host does not say'
+        }}
+      </dd>
       <dt>Switch</dt>
       <dd>all at once, no gap</dd>
     </dl>
-    <p v-if="site.changes?.hostProblem" class="wrong" role="alert">{{ site.changes.hostProblem }} <button class="text-link" type="button" @click="site.loadChanges()">Ask again</button></p>
+    <p v-if="site.changes?.hostProblem" class="wrong" role="alert">
+      {{ site.changes.hostProblem }}
+      <button class="text-link" type="button" @click="site.loadChanges()">Ask again</button>
+    </p>
     <template v-if="session.mayEdit && !isSame">
-      <p v-if="causes.leftOut.size > 0" class="quiet">{{ count(causes.leftOut.size, 'decision') }} left out: {{ causes.leftOut.size === 1 ? 'it stays' : 'they stay' }} in the draft. The figures above are for the whole draft.</p>
+      <p v-if="causes.leftOut.size > 0" class="quiet">
+        {{ count(causes.leftOut.size, 'decision') }} left out:
+        {{ causes.leftOut.size === 1 ? 'it stays' : 'they stay' }} in the draft. The figures above are for the whole
+        draft.
+      </p>
       <LabelledField v-if="hasChanges" v-model="note" label="Note for the ladder (not public)" maxlength="500" />
       <div class="actions">
-        <v-btn variant="flat" color="primary" height="36" :disabled="!hasChanges" :loading="asking || isBehind" @click="publish">Publish release {{ next }}</v-btn>
+        <v-btn
+          variant="flat"
+          color="primary"
+          height="36"
+          :disabled="!hasChanges"
+          :loading="asking || isBehind"
+          @click="publish"
+          >Publish release {{ next }}</v-btn
+        >
         <span v-if="!hasChanges" class="quiet">Nothing to publish</span>
       </div>
     </template>
@@ -98,22 +164,51 @@ function goBack(release: Release): Promise<void> {
   </template>
   <template v-if="site.overview?.liveUrl">
     <hr class="rule" />
-    <p v-if="site.overview.live?.downSince">Nobody gets it any more: it came down after {{ dayInWords(site.overview.live.downSince) }}. Choose another last day above, and publish.</p>
-    <p v-else-if="site.overview.address?.state === 'right'">Live at <span class="address">https://{{ site.overview.address.main }}{{ site.overview.basePath }}/</span> <span class="quiet">and by its temporary name, <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl }}</a></span></p>
-    <p v-else>Live at <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl }}</a></p>
+    <p v-if="site.overview.live?.downSince">
+      Nobody gets it any more: it came down after {{ dayInWords(site.overview.live.downSince) }}. Choose another last
+      day above, and publish.
+    </p>
+    <p v-else-if="site.overview.address?.state === 'right'">
+      Live at <span class="address">https://{{ site.overview.address.main }}{{ site.overview.basePath }}/</span>
+      <span class="quiet"
+        >and by its temporary name,
+        <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{
+          site.overview.liveUrl
+        }}</a></span
+      >
+    </p>
+    <p v-else>
+      Live at
+      <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl }}</a>
+    </p>
   </template>
-  <p><RouterLink class="text-link" :to="{ name: 'move' }">The day of the move</RouterLink> <span class="quiet">all steps in their order, with their times</span></p>
+  <p>
+    <RouterLink class="text-link" :to="{ name: 'move' }">The day of the move</RouterLink>
+    <span class="quiet">all steps in their order, with their times</span>
+  </p>
   <hr class="rule" />
   <VisitorsPanel />
   <hr class="rule" />
   <RehearsalPanel />
   <template v-if="!site.publishing && shown !== undefined">
     <hr class="rule" />
-    <InspectionPanel :key="shown" :number="shown" :is-live="shown === site.overview?.live?.number" :reload="releases" @asked="site.refresh()" />
+    <InspectionPanel
+      :key="shown"
+      :number="shown"
+      :is-live="shown === site.overview?.live?.number"
+      :reload="releases"
+      @asked="site.refresh()"
+    />
   </template>
   <hr class="rule" />
   <h2 class="heading">Releases</h2>
-  <ReleaseLadder v-model="chosen" :releases="releases" :can-go-back="session.mayEdit && !site.publishing && !asking" @back="goBack" @compare="emit('compare', $event)" />
+  <ReleaseLadder
+    v-model="chosen"
+    :releases="releases"
+    :can-go-back="session.mayEdit && !site.publishing && !asking"
+    @back="goBack"
+    @compare="emit('compare', $event)"
+  />
   <template v-if="releases.length > 0">
     <hr class="rule" />
     <TellOthers />
@@ -121,10 +216,35 @@ function goBack(release: Release): Promise<void> {
 </template>
 
 <style scoped>
-p { margin: 4px 0 8px; }
-.progress { margin: 14px 0 10px; }
-.facts { display: grid; grid-template-columns: auto 1fr; gap: 3px 16px; margin: 8px 0 14px; padding: 8px 12px; background: var(--stone-1); border: var(--line); border-radius: 3px; }
-dd { margin: 0; text-align: right; font-weight: 600; font-variant-numeric: tabular-nums; }
-.actions { display: flex; align-items: center; gap: 12px; margin-top: 12px; }
-a.address { color: var(--lapis); }
+p {
+  margin: 4px 0 8px;
+}
+.progress {
+  margin: 14px 0 10px;
+}
+.facts {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 3px 16px;
+  margin: 8px 0 14px;
+  padding: 8px 12px;
+  background: var(--stone-1);
+  border: var(--line);
+  border-radius: 3px;
+}
+dd {
+  margin: 0;
+  text-align: right;
+  font-weight: 600;
+  font-variant-numeric: tabular-nums;
+}
+.actions {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin-top: 12px;
+}
+a.address {
+  color: var(--lapis);
+}
 </style>

@@ -20,15 +20,28 @@ const notices = useNotices();
 const kept = ref<number>();
 const wanted = ref('');
 const isSetting = ref(false);
-useReadAgain(async (id) => { kept.value = (await call(releasesApi.keeping, { params: { site: id } })).count; });
+useReadAgain(async (id) => {
+  kept.value = (await call(releasesApi.keeping, { params: { site: id } })).count;
+});
 defineProps<{ releases: readonly Release[]; canGoBack: boolean }>();
 /** The release that is looked at more closely. */
 const chosen = defineModel<number | undefined>({ required: true });
 defineEmits<{ back: [release: Release]; compare: [number: number] }>();
 
-const MARKS: Readonly<Record<Release['state'], Mark>> = { sending: 'ochre', live: 'verdigris', past: 'dashed', failed: 'madder', cancelled: 'dashed', 'let-go': 'dashed' };
+const MARKS: Readonly<Record<Release['state'], Mark>> = {
+  sending: 'ochre',
+  live: 'verdigris',
+  past: 'dashed',
+  failed: 'madder',
+  cancelled: 'dashed',
+  'let-go': 'dashed',
+};
 
-const VERDICT_WORDS: Readonly<Record<NonNullable<Release['verdict']>, string>> = { right: 'found as published', noted: 'found as published, with notes', wrong: 'found otherwise' };
+const VERDICT_WORDS: Readonly<Record<NonNullable<Release['verdict']>, string>> = {
+  right: 'found as published',
+  noted: 'found as published, with notes',
+  wrong: 'found otherwise',
+};
 
 async function run(work: (id: string) => Promise<unknown>): Promise<void> {
   if (site.id === undefined) return;
@@ -40,7 +53,10 @@ async function run(work: (id: string) => Promise<unknown>): Promise<void> {
     notices.problem(error);
   }
 }
-const pin = (release: Release) => run((id) => call(releasesApi.pin, { params: { site: id, number: release.number }, body: { isPinned: !release.isPinned } }));
+const pin = (release: Release) =>
+  run((id) =>
+    call(releasesApi.pin, { params: { site: id, number: release.number }, body: { isPinned: !release.isPinned } }),
+  );
 const keep = () => run((id) => call(releasesApi.keep, { params: { site: id }, body: { count: Number(wanted.value) } }));
 function openSetting(): void {
   wanted.value = String(kept.value ?? '');
@@ -49,15 +65,22 @@ function openSetting(): void {
 
 function words(release: Release): string {
   const at = when(release.liveAt ?? release.createdAt, world.now);
-  const sent = release.filesSent === 0 ? 'nothing sent' : `${count(release.filesSent, 'file')}, ${size(release.bytesSent)} sent`;
+  const sent =
+    release.filesSent === 0 ? 'nothing sent' : `${count(release.filesSent, 'file')}, ${size(release.bytesSent)} sent`;
   const what = release.rollbackOf === null ? sent : `back to release ${release.rollbackOf}, ${sent}`;
   switch (release.state) {
-    case 'sending': return 'on its way';
-    case 'live': return `live since ${at}, ${what}`;
-    case 'past': return `${at}, ${what}`;
-    case 'failed': return `${at}, failed`;
-    case 'cancelled': return `${at}, cancelled`;
-    case 'let-go': return `${at}, not kept any more`;
+    case 'sending':
+      return 'on its way';
+    case 'live':
+      return `live since ${at}, ${what}`;
+    case 'past':
+      return `${at}, ${what}`;
+    case 'failed':
+      return `${at}, failed`;
+    case 'cancelled':
+      return `${at}, cancelled`;
+    case 'let-go':
+      return `${at}, not kept any more`;
   }
 }
 </script>
@@ -69,20 +92,72 @@ function words(release: Release): string {
       <span class="number">{{ release.number }}</span>
       <span class="what">
         <span>{{ words(release) }}</span>
-        <span v-if="release.note || release.isPinned" class="quiet">{{ [release.note, release.isPinned ? 'kept for good' : ''].filter((part) => part !== '').join(', ') }}</span>
+        <span v-if="release.note || release.isPinned" class="quiet">{{
+          [release.note, release.isPinned ? 'kept for good' : ''].filter((part) => part !== '').join(', ')
+        }}</span>
         <span v-if="release.error" class="wrong small">{{ release.error }}</span>
-        <span class="quiet">{{ release.by.name }}<template v-if="release.verdict">, <button class="text-link" type="button" :aria-pressed="chosen === release.number" @click="chosen = chosen === release.number ? undefined : release.number">{{ VERDICT_WORDS[release.verdict] }}</button></template></span>
+        <span class="quiet"
+          >{{ release.by.name
+          }}<template v-if="release.verdict"
+            >,
+            <button
+              class="text-link"
+              type="button"
+              :aria-pressed="chosen === release.number"
+              @click="chosen = chosen === release.number ? undefined : release.number"
+            >
+              {{ VERDICT_WORDS[release.verdict] }}
+            </button></template
+          ></span
+        >
       </span>
       <span class="ways">
-        <button v-if="release.state === 'past'" class="text-link" type="button" :disabled="!canGoBack" @click="$emit('back', release)">Go back to it</button>
-        <button v-if="(release.state === 'past' || release.state === 'live') && releases.length > 1" class="text-link" type="button" :aria-label="`Compare release ${release.number}`" @click="$emit('compare', release.number)">Compare</button>
-        <a v-if="release.state === 'past' || release.state === 'live'" class="text-link" :href="`/api/sites/${site.id ?? ''}/releases/${release.number}/release.zip`" :aria-label="`Take release ${release.number} along`">Take along</a>
-        <button v-if="session.mayEdit && (release.state === 'past' || release.state === 'live')" class="text-link" type="button" :aria-label="release.isPinned ? `Keep release ${release.number} no longer than others` : `Keep release ${release.number} for good`" @click="pin(release)">{{ release.isPinned ? 'Keep no longer' : 'Keep for good' }}</button>
+        <button
+          v-if="release.state === 'past'"
+          class="text-link"
+          type="button"
+          :disabled="!canGoBack"
+          @click="$emit('back', release)"
+        >
+          Go back to it
+        </button>
+        <button
+          v-if="(release.state === 'past' || release.state === 'live') && releases.length > 1"
+          class="text-link"
+          type="button"
+          :aria-label="`Compare release ${release.number}`"
+          @click="$emit('compare', release.number)"
+        >
+          Compare
+        </button>
+        <a
+          v-if="release.state === 'past' || release.state === 'live'"
+          class="text-link"
+          :href="`/api/sites/${site.id ?? ''}/releases/${release.number}/release.zip`"
+          :aria-label="`Take release ${release.number} along`"
+          >Take along</a
+        >
+        <button
+          v-if="session.mayEdit && (release.state === 'past' || release.state === 'live')"
+          class="text-link"
+          type="button"
+          :aria-label="
+            release.isPinned
+              ? `Keep release ${release.number} no longer than others`
+              : `Keep release ${release.number} for good`
+          "
+          @click="pin(release)"
+        >
+          {{ release.isPinned ? 'Keep no longer' : 'Keep for good' }}
+        </button>
       </span>
     </li>
   </ol>
   <template v-if="releases.length > 0 && kept !== undefined">
-    <p v-if="!isSetting" class="quiet keeping">The last {{ kept }} are kept, and those kept for good. <button v-if="session.isOwner" class="text-link" type="button" @click="openSetting">Change</button></p>
+    <p v-if="!isSetting" class="quiet keeping">
+      The last {{ kept }} are kept, and those kept for good.
+      <button v-if="session.isOwner" class="text-link" type="button" @click="openSetting">Change</button>
+    </p>
     <form v-else @submit.prevent="keep" @keydown.esc.stop="isSetting = false">
       <LabelledField v-model="wanted" label="Releases that are kept" type="number" min="2" max="1000" />
       <v-btn type="submit" height="36" :disabled="!(Number(wanted) >= 2)">Keep these</v-btn>
@@ -92,12 +167,45 @@ function words(release: Release): string {
 </template>
 
 <style scoped>
-.ladder { list-style: none; margin: 0; padding: 0; }
-li { display: grid; grid-template-columns: auto 20px 1fr auto; gap: 10px; align-items: baseline; padding: 7px 0; border-bottom: var(--line); font-size: 13px; }
-.number { font-weight: 600; font-size: 14px; }
-.what { display: grid; }
-.ways { display: grid; grid-template-columns: auto auto; gap: 2px 12px; justify-items: end; align-content: start; }
-.small { font-size: 12px; }
-.keeping { margin: 8px 0 0; }
-form { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; margin-top: 8px; }
+.ladder {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: auto 20px 1fr auto;
+  gap: 10px;
+  align-items: baseline;
+  padding: 7px 0;
+  border-bottom: var(--line);
+  font-size: 13px;
+}
+.number {
+  font-weight: 600;
+  font-size: 14px;
+}
+.what {
+  display: grid;
+}
+.ways {
+  display: grid;
+  grid-template-columns: auto auto;
+  gap: 2px 12px;
+  justify-items: end;
+  align-content: start;
+}
+.small {
+  font-size: 12px;
+}
+.keeping {
+  margin: 8px 0 0;
+}
+form {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: end;
+  margin-top: 8px;
+}
 </style>

@@ -19,7 +19,10 @@ const session = useSession();
 const notices = useNotices();
 const world = useWorld();
 const hooks = shallowRef<readonly Hook[]>([]);
-const offered = shallowRef<{ readonly index: string | null; readonly account: { readonly url: string; readonly token: string } | null }>({ index: null, account: null });
+const offered = shallowRef<{
+  readonly index: string | null;
+  readonly account: { readonly url: string; readonly token: string } | null;
+}>({ index: null, account: null });
 const isAdding = ref(false);
 const kind = ref<HookKind>('webhook');
 const url = ref('');
@@ -32,7 +35,8 @@ const message = ref('');
 const now = computed(() => new Date(world.nowMs));
 
 const read = async (id: string) => {
-  if (session.mayEdit) ({ hooks: hooks.value, offered: offered.value } = await call(tellingApi.hooks, { params: { site: id } }));
+  if (session.mayEdit)
+    ({ hooks: hooks.value, offered: offered.value } = await call(tellingApi.hooks, { params: { site: id } }));
 };
 useReadAgain(read, [() => site.tick, () => site.watchTick]);
 
@@ -45,91 +49,231 @@ async function run(work: (id: string) => Promise<unknown>): Promise<void> {
     notices.problem(error);
   }
 }
-const canUseStandIn = computed(() => (kind.value === 'index' ? offered.value.index !== null : kind.value === 'account' && offered.value.account !== null));
+const canUseStandIn = computed(() =>
+  kind.value === 'index' ? offered.value.index !== null : kind.value === 'account' && offered.value.account !== null,
+);
 function takeStandIn(): void {
   if (kind.value === 'index') url.value = offered.value.index ?? '';
   else [url.value, token.value] = [offered.value.account?.url ?? '', offered.value.account?.token ?? ''];
 }
-const isWhole = computed(() => url.value.trim() !== '' && (kind.value !== 'webhook' || events.value.length > 0) && (kind.value !== 'account' || token.value.trim() !== ''));
-const add = () => run(async (id) => {
-  const where = url.value.trim();
-  const body = kind.value === 'webhook' ? { kind: 'webhook' as const, url: where, events: events.value } : kind.value === 'index' ? { kind: 'index' as const, url: where } : { kind: 'account' as const, url: where, token: token.value.trim() };
-  const made = await call(tellingApi.add, { params: { site: id }, body });
-  if (made.secret !== null) secret.value = { url: made.hook.url, text: made.secret };
-  [isAdding.value, url.value, token.value] = [false, '', ''];
-  if (kind.value === 'index') await site.refresh();
-});
+const isWhole = computed(
+  () =>
+    url.value.trim() !== '' &&
+    (kind.value !== 'webhook' || events.value.length > 0) &&
+    (kind.value !== 'account' || token.value.trim() !== ''),
+);
+const add = () =>
+  run(async (id) => {
+    const where = url.value.trim();
+    const body =
+      kind.value === 'webhook'
+        ? { kind: 'webhook' as const, url: where, events: events.value }
+        : kind.value === 'index'
+          ? { kind: 'index' as const, url: where }
+          : { kind: 'account' as const, url: where, token: token.value.trim() };
+    const made = await call(tellingApi.add, { params: { site: id }, body });
+    if (made.secret !== null) secret.value = { url: made.hook.url, text: made.secret };
+    [isAdding.value, url.value, token.value] = [false, '', ''];
+    if (kind.value === 'index') await site.refresh();
+  });
 const remove = (hook: string) => run((id) => call(tellingApi.remove, { params: { site: id, hook } }));
 /** As long as a telling takes to be on its way and back, so that what became of it shows. */
 const MOMENT_MS = 2500;
-const moment = () => new Promise((resolve) => { setTimeout(resolve, MOMENT_MS); });
-const tryNow = (hook: string) => run(async (id) => {
-  await call(tellingApi.try, { params: { site: id, hook } });
-  await moment();
-});
-const write = (hook: string) => run(async (id) => {
-  message.value = (await call(tellingApi.draft, { params: { site: id } })).text;
-  writing.value = hook;
-});
-const send = () => run(async (id) => {
-  if (writing.value === undefined) return;
-  await call(tellingApi.send, { params: { site: id, hook: writing.value }, body: { text: message.value.trim() } });
-  writing.value = undefined;
-  await moment();
-});
+const moment = () =>
+  new Promise((resolve) => {
+    setTimeout(resolve, MOMENT_MS);
+  });
+const tryNow = (hook: string) =>
+  run(async (id) => {
+    await call(tellingApi.try, { params: { site: id, hook } });
+    await moment();
+  });
+const write = (hook: string) =>
+  run(async (id) => {
+    message.value = (await call(tellingApi.draft, { params: { site: id } })).text;
+    writing.value = hook;
+  });
+const send = () =>
+  run(async (id) => {
+    if (writing.value === undefined) return;
+    await call(tellingApi.send, { params: { site: id, hook: writing.value }, body: { text: message.value.trim() } });
+    writing.value = undefined;
+    await moment();
+  });
 </script>
 
 <template>
   <section v-if="session.mayEdit" aria-label="Tell others">
     <h2 class="heading">Tell others</h2>
-    <p v-if="hooks.length === 0 && !isAdding" class="quiet">A program can be told when a release is live or something is found otherwise, a search index which addresses are new and gone, and an account can post what is new.</p>
-    <p v-if="secret" class="secret" role="status">The secret for <span class="address">{{ secret.url }}</span>, shown this once: <b class="address">{{ secret.text }}</b> <button class="text-link" type="button" @click="secret = undefined">I have it</button></p>
+    <p v-if="hooks.length === 0 && !isAdding" class="quiet">
+      A program can be told when a release is live or something is found otherwise, a search index which addresses are
+      new and gone, and an account can post what is new.
+    </p>
+    <p v-if="secret" class="secret" role="status">
+      The secret for <span class="address">{{ secret.url }}</span>, shown this once:
+      <b class="address">{{ secret.text }}</b>
+      <button class="text-link" type="button" @click="secret = undefined">I have it</button>
+    </p>
     <ul v-if="hooks.length > 0">
       <li v-for="hook in hooks" :key="hook.id">
         <KeystoneMark :mark="deliveryMark(hook.deliveries[0])" />
-        <span class="what"><span class="address one-line" :title="hook.url">{{ hook.url }}</span><span class="quiet">{{ toldWords(hook, HOOK_EVENTS.length) }}</span>
-          <details v-if="hook.deliveries[0]"><summary class="quiet">{{ deliveryWords(hook.deliveries[0], now) }}</summary><ol><li v-for="each in hook.deliveries" :key="each.id" class="quiet">{{ when(each.at, now) }}, {{ deliveryWords(each, now) }}</li></ol></details>
+        <span class="what"
+          ><span class="address one-line" :title="hook.url">{{ hook.url }}</span
+          ><span class="quiet">{{ toldWords(hook, HOOK_EVENTS.length) }}</span>
+          <details v-if="hook.deliveries[0]">
+            <summary class="quiet">{{ deliveryWords(hook.deliveries[0], now) }}</summary>
+            <ol>
+              <li v-for="each in hook.deliveries" :key="each.id" class="quiet">
+                {{ when(each.at, now) }}, {{ deliveryWords(each, now) }}
+              </li>
+            </ol>
+          </details>
         </span>
         <span class="ways">
-          <button v-if="hook.kind === 'webhook'" class="text-link" type="button" @click="tryNow(hook.id)">Try it</button>
-          <button v-else-if="hook.kind === 'account' && site.overview?.live" class="text-link" type="button" @click="write(hook.id)">Write a message …</button>
-          <button v-if="session.isOwner" class="text-link" type="button" :aria-label="`Remove ${hook.url}`" @click="remove(hook.id)">Remove</button>
+          <button v-if="hook.kind === 'webhook'" class="text-link" type="button" @click="tryNow(hook.id)">
+            Try it
+          </button>
+          <button
+            v-else-if="hook.kind === 'account' && site.overview?.live"
+            class="text-link"
+            type="button"
+            @click="write(hook.id)"
+          >
+            Write a message …
+          </button>
+          <button
+            v-if="session.isOwner"
+            class="text-link"
+            type="button"
+            :aria-label="`Remove ${hook.url}`"
+            @click="remove(hook.id)"
+          >
+            Remove
+          </button>
         </span>
       </li>
     </ul>
     <form v-if="writing !== undefined" @submit.prevent="send" @keydown.esc.stop="writing = undefined">
       <label class="quiet" for="message">Message, drafted from what is new</label>
       <textarea id="message" v-model="message" rows="4" maxlength="2000" />
-      <div class="acts"><v-btn type="submit" height="36" variant="flat" color="primary" :disabled="message.trim() === ''">Post it</v-btn><v-btn height="36" @click="writing = undefined">Leave it</v-btn></div>
+      <div class="acts">
+        <v-btn type="submit" height="36" variant="flat" color="primary" :disabled="message.trim() === ''">Post it</v-btn
+        ><v-btn height="36" @click="writing = undefined">Leave it</v-btn>
+      </div>
     </form>
     <template v-if="session.isOwner">
       <button v-if="!isAdding" class="text-link" type="button" @click="isAdding = true">Add somebody …</button>
       <form v-else @submit.prevent="add" @keydown.esc.stop="isAdding = false">
         <SegmentedChoice v-model="kind" label="Who is told" :options="KIND_CHOICES" />
         <p class="quiet">{{ KIND_MEANING[kind] }}</p>
-        <LabelledField v-model="url" :label="kind === 'webhook' ? 'Address that is told (webhook)' : kind === 'index' ? 'Address it takes submissions at' : 'Address it takes posts at (Micropub)'" placeholder="https://" maxlength="2000" />
-        <LabelledField v-if="kind === 'account'" v-model="token" label="Its token" maxlength="2000" autocomplete="off" />
-        <button v-if="canUseStandIn" class="text-link stand-in" type="button" @click="takeStandIn">Take the simulated one</button>
-        <fieldset v-if="kind === 'webhook'"><legend class="quiet">Of what</legend><label v-for="event in HOOK_EVENTS" :key="event"><input v-model="events" type="checkbox" :value="event" /> {{ EVENT_WORDS[event] }}</label></fieldset>
-        <div class="acts"><v-btn type="submit" height="36" :disabled="!isWhole">Add</v-btn><v-btn height="36" @click="isAdding = false">Leave it</v-btn></div>
+        <LabelledField
+          v-model="url"
+          :label="
+            kind === 'webhook'
+              ? 'Address that is told (webhook)'
+              : kind === 'index'
+                ? 'Address it takes submissions at'
+                : 'Address it takes posts at (Micropub)'
+          "
+          placeholder="https://"
+          maxlength="2000"
+        />
+        <LabelledField
+          v-if="kind === 'account'"
+          v-model="token"
+          label="Its token"
+          maxlength="2000"
+          autocomplete="off"
+        />
+        <button v-if="canUseStandIn" class="text-link stand-in" type="button" @click="takeStandIn">
+          Take the simulated one
+        </button>
+        <fieldset v-if="kind === 'webhook'">
+          <legend class="quiet">Of what</legend>
+          <label v-for="event in HOOK_EVENTS" :key="event"
+            ><input v-model="events" type="checkbox" :value="event" /> {{ EVENT_WORDS[event] }}</label
+          >
+        </fieldset>
+        <div class="acts">
+          <v-btn type="submit" height="36" :disabled="!isWhole">Add</v-btn
+          ><v-btn height="36" @click="isAdding = false">Leave it</v-btn>
+        </div>
       </form>
     </template>
   </section>
 </template>
 
 <style scoped>
-p { margin: 2px 0 8px; }
-ul { list-style: none; margin: 0 0 6px; padding: 0; }
-ul > li { display: grid; grid-template-columns: auto 1fr auto; gap: 10px; align-items: baseline; padding: 7px 0; border-bottom: var(--line); font-size: 13px; }
-ol { margin: 4px 0 0; padding-inline-start: 18px; }
-.what { display: grid; min-width: 0; }
-.ways { display: grid; justify-items: end; }
-.secret { padding: 8px 12px; background: var(--ochre-tint); border: var(--line); border-radius: 3px; overflow-wrap: anywhere; }
-form { display: grid; gap: 8px; margin-top: 8px; }
-form p { margin: 0; }
-form + .text-link { margin-top: 10px; }
-.stand-in { justify-self: start; min-height: 24px; }
-textarea { font: inherit; padding: 8px; border: 1px solid var(--stone-3); border-radius: 3px; background: var(--bench); color: inherit; resize: vertical; }
-fieldset { border: 0; margin: 0; padding: 0; display: grid; gap: 2px; font-size: 13px; }
-.acts { display: flex; gap: 8px; }
+p {
+  margin: 2px 0 8px;
+}
+ul {
+  list-style: none;
+  margin: 0 0 6px;
+  padding: 0;
+}
+ul > li {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 10px;
+  align-items: baseline;
+  padding: 7px 0;
+  border-bottom: var(--line);
+  font-size: 13px;
+}
+ol {
+  margin: 4px 0 0;
+  padding-inline-start: 18px;
+}
+.what {
+  display: grid;
+  min-width: 0;
+}
+.ways {
+  display: grid;
+  justify-items: end;
+}
+.secret {
+  padding: 8px 12px;
+  background: var(--ochre-tint);
+  border: var(--line);
+  border-radius: 3px;
+  overflow-wrap: anywhere;
+}
+form {
+  display: grid;
+  gap: 8px;
+  margin-top: 8px;
+}
+form p {
+  margin: 0;
+}
+form + .text-link {
+  margin-top: 10px;
+}
+.stand-in {
+  justify-self: start;
+  min-height: 24px;
+}
+textarea {
+  font: inherit;
+  padding: 8px;
+  border: 1px solid var(--stone-3);
+  border-radius: 3px;
+  background: var(--bench);
+  color: inherit;
+  resize: vertical;
+}
+fieldset {
+  border: 0;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 2px;
+  font-size: 13px;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+}
 </style>

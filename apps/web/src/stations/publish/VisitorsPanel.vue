@@ -41,16 +41,21 @@ const lastDay = ref('');
 
 const rows = computed<readonly VisitorPlace[]>(() => {
   const said = visitors.value?.places ?? [];
-  return said[0]?.place === null ? said : [{ place: null, title: 'The whole site', address: '/', kind: 'everyone', user: null }, ...said];
+  return said[0]?.place === null
+    ? said
+    : [{ place: null, title: 'The whole site', address: '/', kind: 'everyone', user: null }, ...said];
 });
 const isClosed = computed(() => rows.value.some((row) => row.kind === 'nobody') || visitors.value?.lastDay != null);
-const isRestricted = computed(() => rows.value.some((row) => row.kind !== 'everyone') || visitors.value?.lastDay != null);
+const isRestricted = computed(
+  () => rows.value.some((row) => row.kind !== 'everyone') || visitors.value?.lastDay != null,
+);
 
 function makePassword(): void {
   password.value = passwordOf(crypto.getRandomValues(new Uint8Array(64)));
 }
 async function readPages(): Promise<void> {
-  if (pages.value.length === 0 && site.id !== undefined) pages.value = (await call(draftApi.pages, { params: { site: site.id } })).pages;
+  if (pages.value.length === 0 && site.id !== undefined)
+    pages.value = (await call(draftApi.pages, { params: { site: site.id } })).pages;
 }
 async function openForm(next: Form, row?: VisitorPlace): Promise<void> {
   try {
@@ -65,20 +70,36 @@ async function openForm(next: Form, row?: VisitorPlace): Promise<void> {
   kind.value = row?.kind === 'everyone' || row === undefined ? 'password' : row.kind;
   user.value = row?.user ?? 'guest';
   lastDay.value = visitors.value?.lastDay ?? isoDay(world.nowMs + 30 * 86_400_000);
-  if (next === 'instead') picked.value = visitors.value?.instead ? { kind: 'page', page: visitors.value.instead.page } : undefined;
+  if (next === 'instead')
+    picked.value = visitors.value?.instead ? { kind: 'page', page: visitors.value.instead.page } : undefined;
   makePassword();
 }
-const place = computed(() => (where.value === 'site' ? null : picked.value?.kind === 'page' ? picked.value.page : undefined));
-const isWhole = computed(() => place.value !== undefined && (kind.value !== 'password' || (user.value.trim() !== '' && password.value.length >= 8)));
+const place = computed(() =>
+  where.value === 'site' ? null : picked.value?.kind === 'page' ? picked.value.page : undefined,
+);
+const isWhole = computed(
+  () =>
+    place.value !== undefined &&
+    (kind.value !== 'password' || (user.value.trim() !== '' && password.value.length >= 8)),
+);
 
 async function close(decided: Promise<boolean>): Promise<void> {
   if (await decided) form.value = undefined;
 }
 function say(): Promise<void> {
   if (place.value === undefined) return Promise.resolve();
-  const entry = kind.value === 'password' ? { kind: 'password' as const, user: user.value.trim(), password: password.value } : { kind: kind.value };
+  const entry =
+    kind.value === 'password'
+      ? { kind: 'password' as const, user: user.value.trim(), password: password.value }
+      : { kind: kind.value };
   // For the whole site, everyone is what holds where nothing is said.
-  return close(site.decide({ kind: 'entry', place: place.value, entry: kind.value === 'everyone' && place.value === null ? null : entry }));
+  return close(
+    site.decide({
+      kind: 'entry',
+      place: place.value,
+      entry: kind.value === 'everyone' && place.value === null ? null : entry,
+    }),
+  );
 }
 const takeBack = (row: VisitorPlace) => site.decide({ kind: 'entry', place: row.place, entry: null });
 const showInstead = (page: string | null) => close(site.decide({ kind: 'shown-instead', page }));
@@ -98,34 +119,106 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
 <template>
   <section v-if="visitors" aria-label="Who can visit">
     <h2 class="heading">Who can visit</h2>
-    <p v-if="isRestricted && !visitors.isEnforced" class="warn">This host only keeps files. It keeps nobody out until its server is told: take the release along below, and include its access files there.</p>
+    <p v-if="isRestricted && !visitors.isEnforced" class="warn">
+      This host only keeps files. It keeps nobody out until its server is told: take the release along below, and
+      include its access files there.
+    </p>
     <ul>
       <li v-for="row in rows" :key="row.place ?? ''">
         <KeystoneMark :mark="entryMark(row.kind)" />
-        <span class="what"><span class="one-line" :title="row.address">{{ row.place === null ? row.title : `${row.title} and below` }}</span><span class="quiet">{{ placeWords(row) }}<template v-if="shown(row)">: <b class="address">{{ shown(row) }}</b></template></span></span>
+        <span class="what"
+          ><span class="one-line" :title="row.address">{{
+            row.place === null ? row.title : `${row.title} and below`
+          }}</span
+          ><span class="quiet"
+            >{{ placeWords(row)
+            }}<template v-if="shown(row)"
+              >: <b class="address">{{ shown(row) }}</b></template
+            ></span
+          ></span
+        >
         <span v-if="session.mayEdit" class="ways">
-          <button v-if="row.kind === 'password' && !shown(row)" class="text-link" type="button" :aria-label="`Show the password of ${row.title}`" @click="showPasswords">Show</button>
-          <button class="text-link" type="button" :aria-label="`Change who can visit ${row.title}`" @click="openForm('entry', row)">Change</button>
-          <button v-if="row.place !== null" class="text-link" type="button" :aria-label="`Take back what is said of ${row.title}`" @click="takeBack(row)">Take back</button>
+          <button
+            v-if="row.kind === 'password' && !shown(row)"
+            class="text-link"
+            type="button"
+            :aria-label="`Show the password of ${row.title}`"
+            @click="showPasswords"
+          >
+            Show
+          </button>
+          <button
+            class="text-link"
+            type="button"
+            :aria-label="`Change who can visit ${row.title}`"
+            @click="openForm('entry', row)"
+          >
+            Change
+          </button>
+          <button
+            v-if="row.place !== null"
+            class="text-link"
+            type="button"
+            :aria-label="`Take back what is said of ${row.title}`"
+            @click="takeBack(row)"
+          >
+            Take back
+          </button>
         </span>
       </li>
       <li v-if="isClosed || visitors.instead">
         <KeystoneMark :mark="visitors.instead ? 'verdigris' : 'ochre'" />
-        <span class="what"><span class="one-line">{{ visitors.instead ? `“${visitors.instead.title}” is shown instead` : 'A plain line is shown instead' }}</span><span class="quiet">{{ visitors.instead ? visitors.instead.address : 'choose a page of the site that says what is coming' }}</span></span>
-        <span v-if="session.mayEdit" class="ways"><button class="text-link" type="button" aria-label="Choose the page that is shown instead" @click="openForm('instead')">Choose</button></span>
+        <span class="what"
+          ><span class="one-line">{{
+            visitors.instead ? `“${visitors.instead.title}” is shown instead` : 'A plain line is shown instead'
+          }}</span
+          ><span class="quiet">{{
+            visitors.instead ? visitors.instead.address : 'choose a page of the site that says what is coming'
+          }}</span></span
+        >
+        <span v-if="session.mayEdit" class="ways"
+          ><button
+            class="text-link"
+            type="button"
+            aria-label="Choose the page that is shown instead"
+            @click="openForm('instead')"
+          >
+            Choose
+          </button></span
+        >
       </li>
       <li v-if="visitors.lastDay">
         <KeystoneMark mark="ochre" />
-        <span class="what"><span>The site comes down after {{ visitors.lastDay }}</span><span class="quiet">at midnight, UTC</span></span>
-        <span v-if="session.mayEdit" class="ways"><button class="text-link" type="button" @click="setLastDay(null)">Keep it up</button></span>
+        <span class="what"
+          ><span>The site comes down after {{ visitors.lastDay }}</span
+          ><span class="quiet">at midnight, UTC</span></span
+        >
+        <span v-if="session.mayEdit" class="ways"
+          ><button class="text-link" type="button" @click="setLastDay(null)">Keep it up</button></span
+        >
       </li>
     </ul>
     <p v-if="session.mayEdit && form === undefined" class="more">
-      <button class="text-link" type="button" @click="openForm('entry', { place: '', title: '', address: '', kind: 'everyone', user: null })">Another part of the site …</button>
-      <button v-if="!visitors.lastDay" class="text-link" type="button" @click="openForm('last-day')">Take it down after a day …</button>
+      <button
+        class="text-link"
+        type="button"
+        @click="openForm('entry', { place: '', title: '', address: '', kind: 'everyone', user: null })"
+      >
+        Another part of the site …
+      </button>
+      <button v-if="!visitors.lastDay" class="text-link" type="button" @click="openForm('last-day')">
+        Take it down after a day …
+      </button>
     </p>
     <form v-if="form === 'entry'" @submit.prevent="say" @keydown.esc.stop="form = undefined">
-      <SegmentedChoice v-model="where" label="Where" :options="[{ value: 'site', label: 'The whole site' }, { value: 'branch', label: 'A page and what is below' }]" />
+      <SegmentedChoice
+        v-model="where"
+        label="Where"
+        :options="[
+          { value: 'site', label: 'The whole site' },
+          { value: 'branch', label: 'A page and what is below' },
+        ]"
+      />
       <PagePicker v-if="where === 'branch'" v-model="picked" :pages="pages" :disabled="false" :offers="[]" />
       <SegmentedChoice v-model="kind" label="Who can visit" :options="ENTRY_CHOICES" />
       <div v-if="kind === 'password'" class="two">
@@ -133,33 +226,99 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
         <LabelledField v-model="password" label="Password, 8 letters or more" maxlength="72" autocomplete="off" />
         <button class="text-link" type="button" @click="makePassword">Make another</button>
       </div>
-      <div class="acts"><v-btn type="submit" height="36" :disabled="!isWhole">Set it</v-btn><v-btn height="36" @click="form = undefined">Leave it</v-btn></div>
-      <p class="quiet">It holds from the next release on.{{ where === 'branch' ? ' Pictures and files that lie outside the branch’s own folder stay open.' : '' }}</p>
+      <div class="acts">
+        <v-btn type="submit" height="36" :disabled="!isWhole">Set it</v-btn
+        ><v-btn height="36" @click="form = undefined">Leave it</v-btn>
+      </div>
+      <p class="quiet">
+        It holds from the next release on.{{
+          where === 'branch' ? ' Pictures and files that lie outside the branch’s own folder stay open.' : ''
+        }}
+      </p>
     </form>
-    <form v-else-if="form === 'instead'" @submit.prevent="picked?.kind === 'page' && showInstead(picked.page)" @keydown.esc.stop="form = undefined">
+    <form
+      v-else-if="form === 'instead'"
+      @submit.prevent="picked?.kind === 'page' && showInstead(picked.page)"
+      @keydown.esc.stop="form = undefined"
+    >
       <PagePicker v-model="picked" :pages="pages" :disabled="false" :offers="[]" />
-      <div class="acts"><v-btn type="submit" height="36" :disabled="picked?.kind !== 'page'">Show this page</v-btn><v-btn v-if="visitors.instead" height="36" @click="showInstead(null)">A plain line</v-btn><v-btn height="36" @click="form = undefined">Leave it</v-btn></div>
+      <div class="acts">
+        <v-btn type="submit" height="36" :disabled="picked?.kind !== 'page'">Show this page</v-btn
+        ><v-btn v-if="visitors.instead" height="36" @click="showInstead(null)">A plain line</v-btn
+        ><v-btn height="36" @click="form = undefined">Leave it</v-btn>
+      </div>
       <p class="quiet">The page and what it loads are open to everyone.</p>
     </form>
     <form v-else-if="form === 'last-day'" @submit.prevent="setLastDay(lastDay)" @keydown.esc.stop="form = undefined">
       <LabelledField v-model="lastDay" label="Last day it can be visited" type="date" />
-      <div class="acts"><v-btn type="submit" height="36" :disabled="lastDay === ''">Take it down then</v-btn><v-btn height="36" @click="form = undefined">Leave it</v-btn></div>
+      <div class="acts">
+        <v-btn type="submit" height="36" :disabled="lastDay === ''">Take it down then</v-btn
+        ><v-btn height="36" @click="form = undefined">Leave it</v-btn>
+      </div>
       <p class="quiet">Afterwards every address says that it is gone (410). A week before, Watch says so.</p>
     </form>
   </section>
 </template>
 
 <style scoped>
-p { margin: 2px 0 8px; }
-ul { list-style: none; margin: 0 0 6px; padding: 0; }
-li { display: grid; grid-template-columns: auto 1fr auto; gap: 10px; align-items: baseline; padding: 7px 0; border-bottom: var(--line); font-size: 13px; }
-.what { display: grid; min-width: 0; overflow-wrap: anywhere; }
-.ways { display: flex; gap: 10px; }
-.more { display: flex; flex-wrap: wrap; gap: 4px 16px; }
-.text-link { min-height: 24px; }
-.warn { padding: 8px 12px; background: var(--ochre-tint); border: var(--line); border-radius: 3px; }
-form { display: grid; gap: 10px; margin-top: 8px; }
-.two { display: grid; grid-template-columns: 1fr 1.4fr; gap: 4px 8px; justify-self: stretch; }
-.two .text-link { grid-column: 2; justify-self: start; }
-.acts { display: flex; flex-wrap: wrap; gap: 8px; }
+p {
+  margin: 2px 0 8px;
+}
+ul {
+  list-style: none;
+  margin: 0 0 6px;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 10px;
+  align-items: baseline;
+  padding: 7px 0;
+  border-bottom: var(--line);
+  font-size: 13px;
+}
+.what {
+  display: grid;
+  min-width: 0;
+  overflow-wrap: anywhere;
+}
+.ways {
+  display: flex;
+  gap: 10px;
+}
+.more {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+}
+.text-link {
+  min-height: 24px;
+}
+.warn {
+  padding: 8px 12px;
+  background: var(--ochre-tint);
+  border: var(--line);
+  border-radius: 3px;
+}
+form {
+  display: grid;
+  gap: 10px;
+  margin-top: 8px;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1.4fr;
+  gap: 4px 8px;
+  justify-self: stretch;
+}
+.two .text-link {
+  grid-column: 2;
+  justify-self: start;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
 </style>

@@ -16,20 +16,24 @@ export const useCauses = defineStore('causes', () => {
   const leftOut = ref<ReadonlySet<number>>(new Set());
   let of: string | undefined;
 
-  watch(() => [site.id, site.changes?.version, site.changes?.sinceRelease] as const, async ([id, version, since]) => {
-    if (id !== of) [causes.value, leftOut.value, of] = [[], new Set(), id];
-    if (id === undefined || version === undefined || since === null || since === undefined) return;
-    try {
-      const answer = await call(releasesApi.causes, { params: { site: id } });
-      if (site.id !== id) return;
-      causes.value = answer.causes;
-      isCut.value = answer.cut;
-      const there = new Set(answer.causes.map(({ seq }) => seq));
-      leftOut.value = new Set([...leftOut.value].filter((seq) => there.has(seq)));
-    } catch (error) {
-      notices.problem(error);
-    }
-  }, { immediate: true });
+  watch(
+    () => [site.id, site.changes?.version, site.changes?.sinceRelease] as const,
+    async ([id, version, since]) => {
+      if (id !== of) [causes.value, leftOut.value, of] = [[], new Set(), id];
+      if (id === undefined || version === undefined || since === null || since === undefined) return;
+      try {
+        const answer = await call(releasesApi.causes, { params: { site: id } });
+        if (site.id !== id) return;
+        causes.value = answer.causes;
+        isCut.value = answer.cut;
+        const there = new Set(answer.causes.map(({ seq }) => seq));
+        leftOut.value = new Set([...leftOut.value].filter((seq) => there.has(seq)));
+      } catch (error) {
+        notices.problem(error);
+      }
+    },
+    { immediate: true },
+  );
 
   const byKey = computed(() => {
     const out = new Map<string, Cause[]>();
@@ -38,7 +42,10 @@ export const useCauses = defineStore('causes', () => {
   });
   const madeBy = (change: Pick<Change, 'key'>): readonly Cause[] => byKey.value.get(change.key) ?? [];
   /** Whether all that made it stays out. */
-  const isLeftOut = (change: Pick<Change, 'key'>): boolean => { const all = madeBy(change); return all.length > 0 && all.every(({ seq }) => leftOut.value.has(seq)); };
+  const isLeftOut = (change: Pick<Change, 'key'>): boolean => {
+    const all = madeBy(change);
+    return all.length > 0 && all.every(({ seq }) => leftOut.value.has(seq));
+  };
 
   function leave(seq: number, out: boolean): void {
     const next = new Set(leftOut.value);

@@ -10,7 +10,13 @@ export interface Heading {
 export type LedgerItem = Heading | Change;
 
 const HEADINGS: readonly (readonly [Change['group'], string])[] = [
-  ['visitors', 'Who can visit'], ['pages', 'Pages'], ['addresses', 'Addresses'], ['menus', 'Menus'], ['metadata', 'Metadata'], ['redirects', 'Redirects'], ['files', 'Files'],
+  ['visitors', 'Who can visit'],
+  ['pages', 'Pages'],
+  ['addresses', 'Addresses'],
+  ['menus', 'Menus'],
+  ['metadata', 'Metadata'],
+  ['redirects', 'Redirects'],
+  ['files', 'Files'],
 ];
 
 export function isHeading(item: LedgerItem): item is Heading {
@@ -18,17 +24,28 @@ export function isHeading(item: LedgerItem): item is Heading {
 }
 
 export function grouped(changes: readonly Change[]): LedgerItem[] {
-  return HEADINGS.flatMap(([group, heading]) => under(`heading:${group}`, heading, changes.filter((change) => change.group === group)));
+  return HEADINGS.flatMap(([group, heading]) =>
+    under(
+      `heading:${group}`,
+      heading,
+      changes.filter((change) => change.group === group),
+    ),
+  );
 }
 
 /** What nobody made by itself comes last: it follows from the rest. */
-export function groupedByPerson(changes: readonly Change[], peopleOf: (change: Change) => readonly string[]): LedgerItem[] {
+export function groupedByPerson(
+  changes: readonly Change[],
+  peopleOf: (change: Change) => readonly string[],
+): LedgerItem[] {
   const byPeople = new Map<string, Change[]>();
   for (const change of changes) {
     const names = peopleOf(change).join(' and ');
     byPeople.set(names, [...(byPeople.get(names) ?? []), change]);
   }
-  return [...byPeople].sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a.localeCompare(b))).flatMap(([names, own]) => under(`people:${names}`, names === '' ? 'Follows from the rest' : names, own));
+  return [...byPeople]
+    .sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a.localeCompare(b)))
+    .flatMap(([names, own]) => under(`people:${names}`, names === '' ? 'Follows from the rest' : names, own));
 }
 
 function under(key: string, heading: string, own: readonly Change[]): LedgerItem[] {

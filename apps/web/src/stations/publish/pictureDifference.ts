@@ -25,14 +25,19 @@ const CELL = 16;
  * The parts in which two pictures differ. Rows that are the same at the top and at the bottom are passed over, so that
  * what only moved down is not marked; where what is between has another height, it is one part in each.
  */
-export function differingParts(before: Pixels, after: Pixels): { readonly before: readonly Part[]; readonly after: readonly Part[] } {
+export function differingParts(
+  before: Pixels,
+  after: Pixels,
+): { readonly before: readonly Part[]; readonly after: readonly Part[] } {
   const rows = Math.min(before.height, after.height);
   let top = 0;
   while (top < rows && sameRow(before, top, after, top)) top += 1;
   let bottom = 0;
-  while (bottom < rows - top && sameRow(before, before.height - 1 - bottom, after, after.height - 1 - bottom)) bottom += 1;
+  while (bottom < rows - top && sameRow(before, before.height - 1 - bottom, after, after.height - 1 - bottom))
+    bottom += 1;
   const between = ({ width, height }: Pixels): Part => ({ left: 0, top, width, height: height - bottom - top });
-  if (before.height !== after.height || before.width !== after.width) return { before: [between(before)].filter(isSeen), after: [between(after)].filter(isSeen) };
+  if (before.height !== after.height || before.width !== after.width)
+    return { before: [between(before)].filter(isSeen), after: [between(after)].filter(isSeen) };
   const parts = cellsToParts(before, after, between(before));
   return { before: parts, after: parts };
 }
@@ -42,7 +47,8 @@ const isSeen = ({ width, height }: Part): boolean => width > 0 && height > 0;
 function sameRow(before: Pixels, row: number, after: Pixels, otherRow: number): boolean {
   if (before.width !== after.width) return false;
   const [from, to] = [row * before.width * 4, otherRow * after.width * 4];
-  for (let at = 0; at < before.width * 4; at += 1) if (Math.abs((before.data[from + at] ?? 0) - (after.data[to + at] ?? 0)) > NOISE) return false;
+  for (let at = 0; at < before.width * 4; at += 1)
+    if (Math.abs((before.data[from + at] ?? 0) - (after.data[to + at] ?? 0)) > NOISE) return false;
   return true;
 }
 
@@ -54,7 +60,8 @@ function cellsToParts(before: Pixels, after: Pixels, within: Part): Part[] {
     for (let column = 0; column < before.width; column += 1) {
       const at = (row * before.width + column) * 4;
       for (let channel = 0; channel < 4; channel += 1) {
-        if (Math.abs((before.data[at + channel] ?? 0) - (after.data[at + channel] ?? 0)) > NOISE) differing.add(Math.floor(row / CELL) * columns + Math.floor(column / CELL));
+        if (Math.abs((before.data[at + channel] ?? 0) - (after.data[at + channel] ?? 0)) > NOISE)
+          differing.add(Math.floor(row / CELL) * columns + Math.floor(column / CELL));
       }
     }
   }
@@ -66,12 +73,26 @@ function cellsToParts(before: Pixels, after: Pixels, within: Part): Part[] {
     for (let cell = waiting.pop(); cell !== undefined; cell = waiting.pop()) {
       const [x, y] = [cell % columns, Math.floor(cell / columns)];
       [left, top, right, bottom] = [Math.min(left, x), Math.min(top, y), Math.max(right, x), Math.max(bottom, y)];
-      for (const [dx, dy] of [[-1, -1], [0, -1], [1, -1], [-1, 0], [1, 0], [-1, 1], [0, 1], [1, 1]] as const) {
+      for (const [dx, dy] of [
+        [-1, -1],
+        [0, -1],
+        [1, -1],
+        [-1, 0],
+        [1, 0],
+        [-1, 1],
+        [0, 1],
+        [1, 1],
+      ] as const) {
         const near = (y + dy) * columns + x + dx;
         if (x + dx >= 0 && x + dx < columns && differing.delete(near)) waiting.push(near);
       }
     }
-    parts.push({ left: left * CELL, top: top * CELL, width: Math.min((right + 1) * CELL, before.width) - left * CELL, height: Math.min((bottom + 1) * CELL, before.height) - top * CELL });
+    parts.push({
+      left: left * CELL,
+      top: top * CELL,
+      width: Math.min((right + 1) * CELL, before.width) - left * CELL,
+      height: Math.min((bottom + 1) * CELL, before.height) - top * CELL,
+    });
   }
   return parts.sort((a, b) => a.top - b.top || a.left - b.left);
 }
@@ -86,7 +107,8 @@ export function marked({ width, height, data }: Pixels, parts: readonly Part[]):
   context.putImageData(new ImageData(new Uint8ClampedArray(data), width, height), 0, 0);
   context.strokeStyle = getComputedStyle(document.documentElement).getPropertyValue('--ochre').trim();
   context.lineWidth = LINE_PX;
-  for (const { left, top, width: across, height: down } of parts) context.strokeRect(left - AIR_PX, top - AIR_PX, across + 2 * AIR_PX, down + 2 * AIR_PX);
+  for (const { left, top, width: across, height: down } of parts)
+    context.strokeRect(left - AIR_PX, top - AIR_PX, across + 2 * AIR_PX, down + 2 * AIR_PX);
   return canvas.toDataURL();
 }
 
@@ -100,7 +122,10 @@ export async function pixelsOf(address: string): Promise<Pixels> {
   return context.getImageData(0, 0, canvas.width, canvas.height);
 }
 
-function drawing(width: number, height: number): { readonly canvas: HTMLCanvasElement; readonly context: CanvasRenderingContext2D } {
+function drawing(
+  width: number,
+  height: number,
+): { readonly canvas: HTMLCanvasElement; readonly context: CanvasRenderingContext2D } {
   const canvas = document.createElement('canvas');
   [canvas.width, canvas.height] = [width, height];
   const context = canvas.getContext('2d', { willReadFrequently: true });

@@ -2,18 +2,25 @@
 import type { EntryKind, VisitorPlace } from '@fastigium/contracts/api/visitors';
 import type { Mark } from '../../logic/marks.ts';
 
-export const ENTRY_WORDS: Readonly<Record<EntryKind, string>> = { everyone: 'everyone', password: 'those with a password', nobody: 'nobody yet' };
+export const ENTRY_WORDS: Readonly<Record<EntryKind, string>> = {
+  everyone: 'everyone',
+  password: 'those with a password',
+  nobody: 'nobody yet',
+};
 
 /** In the order of how many are let in. */
 export const ENTRY_CHOICES: readonly { readonly value: EntryKind; readonly label: string }[] = [
-  { value: 'everyone', label: 'Everyone' }, { value: 'password', label: 'With a password' }, { value: 'nobody', label: 'Nobody yet' },
+  { value: 'everyone', label: 'Everyone' },
+  { value: 'password', label: 'With a password' },
+  { value: 'nobody', label: 'Nobody yet' },
 ];
 
 export function placeWords({ kind, user }: Pick<VisitorPlace, 'kind' | 'user'>): string {
   return kind === 'password' ? `those with the password of ${user ?? ''}` : ENTRY_WORDS[kind];
 }
 
-export const entryMark = (kind: EntryKind): Mark => ({ everyone: 'verdigris', password: 'lapis', nobody: 'dashed' } as const)[kind];
+export const entryMark = (kind: EntryKind): Mark =>
+  (({ everyone: 'verdigris', password: 'lapis', nobody: 'dashed' }) as const)[kind];
 
 // Letters and figures that are not mistaken for each other, read aloud or on paper.
 const LETTERS = 'abcdefghjkmnpqrstuvwxyz23456789';
@@ -23,6 +30,11 @@ const GROUP_LETTERS = 4;
 /** Some 79 bits from as many random bytes: more than anybody tries out. @param random bytes, one a letter or more */
 export function passwordOf(random: Uint8Array): string {
   // What would make some letters likelier than others is passed over.
-  const letters = [...random].filter((byte) => byte < 256 - (256 % LETTERS.length)).map((byte) => LETTERS[byte % LETTERS.length] ?? '').slice(0, GROUPS * GROUP_LETTERS);
-  return Array.from({ length: GROUPS }, (_, group) => letters.slice(group * GROUP_LETTERS, (group + 1) * GROUP_LETTERS).join('')).join('-');
+  const letters = [...random]
+    .filter((byte) => byte < 256 - (256 % LETTERS.length))
+    .map((byte) => LETTERS[byte % LETTERS.length] ?? '')
+    .slice(0, GROUPS * GROUP_LETTERS);
+  return Array.from({ length: GROUPS }, (_, group) =>
+    letters.slice(group * GROUP_LETTERS, (group + 1) * GROUP_LETTERS).join(''),
+  ).join('-');
 }

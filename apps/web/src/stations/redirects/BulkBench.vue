@@ -18,13 +18,22 @@ const least = ref(SURE);
 const left = ref(new Set<string>());
 const busy = ref(false);
 const MOST_SHOWN = 300;
-const LEASTS = [{ value: 0.97, label: '0.97' }, { value: SURE, label: '0.90' }, { value: 0.75, label: '0.75' }, { value: 0.5, label: '0.50' }];
+const LEASTS = [
+  { value: 0.97, label: '0.97' },
+  { value: SURE, label: '0.90' },
+  { value: 0.75, label: '0.75' },
+  { value: 0.5, label: '0.50' },
+];
 const branches = computed(() => branchesOf(props.rows, answer.value));
-const listed = computed(() => concerned(props.rows, { branch: branch.value, answer: answer.value, least: least.value }));
+const listed = computed(() =>
+  concerned(props.rows, { branch: branch.value, answer: answer.value, least: least.value }),
+);
 const taken = computed(() => listed.value.filter(({ from }) => !left.value.has(from)));
 watch([branch, answer, least], () => (left.value = new Set()));
 // A folder that holds none of them is no choice any more.
-watch(branches, (now) => { if (branch.value !== '' && !now.some(({ path }) => path === branch.value)) branch.value = ''; });
+watch(branches, (now) => {
+  if (branch.value !== '' && !now.some(({ path }) => path === branch.value)) branch.value = '';
+});
 
 function toggle(from: string): void {
   const next = new Set(left.value);
@@ -43,41 +52,128 @@ async function take(): Promise<void> {
   <form @submit.prevent="take">
     <h1 class="title-face">Many at once</h1>
     <p class="quiet">One step, which one step takes back.</p>
-    <label class="which">Which <select v-model="branch"><option value="">all that are {{ answer === 'removed' ? 'settled' : 'open' }}</option><option v-for="each in branches" :key="each.path" :value="each.path">{{ each.path }} ({{ figure(each.open) }})</option></select></label>
+    <label class="which"
+      >Which
+      <select v-model="branch">
+        <option value="">all that are {{ answer === 'removed' ? 'settled' : 'open' }}</option>
+        <option v-for="each in branches" :key="each.path" :value="each.path">
+          {{ each.path }} ({{ figure(each.open) }})
+        </option>
+      </select></label
+    >
     <h2 class="heading">What becomes of them</h2>
-    <SegmentedChoice v-model="answer" label="What becomes of them" :options="[{ value: 'suggested', label: 'As suggested' }, { value: 'home', label: 'Home page' }, { value: 'gone', label: 'Gone (410)' }, { value: 'removed', label: 'Remove what is settled' }]" />
+    <SegmentedChoice
+      v-model="answer"
+      label="What becomes of them"
+      :options="[
+        { value: 'suggested', label: 'As suggested' },
+        { value: 'home', label: 'Home page' },
+        { value: 'gone', label: 'Gone (410)' },
+        { value: 'removed', label: 'Remove what is settled' },
+      ]"
+    />
     <template v-if="answer === 'suggested'">
-      <h2 class="heading next">At least this probable <span class="quiet">at 0.90, 95 to 100 of 100 were right on real moves</span></h2>
+      <h2 class="heading next">
+        At least this probable <span class="quiet">at 0.90, 95 to 100 of 100 were right on real moves</span>
+      </h2>
       <SegmentedChoice v-model="least" label="The least probability" :options="LEASTS" />
     </template>
-    <p v-if="answer === 'home' && taken.length > 5" class="look">A home page is better than an error, but page by page is better than the home page: search engines may take so many redirects to one page for errors.</p>
+    <p v-if="answer === 'home' && taken.length > 5" class="look">
+      A home page is better than an error, but page by page is better than the home page: search engines may take so
+      many redirects to one page for errors.
+    </p>
     <p v-if="answer === 'removed'" class="quiet">They are kept under Pages, “Removed”, and can be put back together.</p>
     <div class="acts">
-      <v-btn type="submit" variant="flat" :color="answer === 'removed' ? 'error' : 'primary'" height="36" :disabled="taken.length === 0 || (answer === 'home' && home === undefined)" :loading="busy">{{ answer === 'removed' ? `Remove ${count(taken.length, 'redirect')}` : `Settle ${count(taken.length, 'address', 'addresses')}` }}</v-btn>
+      <v-btn
+        type="submit"
+        variant="flat"
+        :color="answer === 'removed' ? 'error' : 'primary'"
+        height="36"
+        :disabled="taken.length === 0 || (answer === 'home' && home === undefined)"
+        :loading="busy"
+        >{{
+          answer === 'removed'
+            ? `Remove ${count(taken.length, 'redirect')}`
+            : `Settle ${count(taken.length, 'address', 'addresses')}`
+        }}</v-btn
+      >
       <v-btn height="36" @click="emit('leave')">Leave</v-btn>
     </div>
     <ul aria-label="What will be taken">
       <li v-for="row in listed.slice(0, MOST_SHOWN)" :key="row.from">
-        <label><input type="checkbox" :checked="!left.has(row.from)" :aria-label="row.from" @change="toggle(row.from)" />
-          <span class="words"><span class="address one-line" :title="row.from">{{ row.from }}</span><span v-if="answer === 'suggested'" class="quiet one-line">→ {{ row.suggestion?.address }}, {{ row.suggestion?.title }}</span></span>
-          <EvidenceTicks v-if="answer === 'suggested'" :probability="row.suggestion?.probability" /></label>
+        <label
+          ><input type="checkbox" :checked="!left.has(row.from)" :aria-label="row.from" @change="toggle(row.from)" />
+          <span class="words"
+            ><span class="address one-line" :title="row.from">{{ row.from }}</span
+            ><span v-if="answer === 'suggested'" class="quiet one-line"
+              >→ {{ row.suggestion?.address }}, {{ row.suggestion?.title }}</span
+            ></span
+          >
+          <EvidenceTicks v-if="answer === 'suggested'" :probability="row.suggestion?.probability"
+        /></label>
       </li>
     </ul>
-    <p v-if="listed.length > MOST_SHOWN" class="quiet">and {{ figure(listed.length - MOST_SHOWN) }} more, which will be taken as well.</p>
+    <p v-if="listed.length > MOST_SHOWN" class="quiet">
+      and {{ figure(listed.length - MOST_SHOWN) }} more, which will be taken as well.
+    </p>
     <p v-if="listed.length === 0" class="quiet">None is like this.</p>
   </form>
 </template>
 
 <style scoped>
-p { margin: 4px 0; }
-.which { display: grid; gap: 4px; font-size: 12px; color: var(--ink-5); margin-block: 12px; }
-select { font: inherit; font-size: 13px; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 4px 6px; max-width: 100%; }
-.next { margin-top: 14px; }
-.look { color: var(--ochre-dark); }
-.acts { display: flex; gap: 8px; margin-block: 14px 10px; }
-ul { list-style: none; margin: 0; padding: 0; border-top: var(--line); }
-li { border-bottom: var(--line); }
-li label { display: grid; grid-template-columns: auto 1fr auto; gap: 10px; align-items: center; padding: 5px 0; }
-.words { display: block; min-width: 0; line-height: 18px; }
-.words > * { display: block; }
+p {
+  margin: 4px 0;
+}
+.which {
+  display: grid;
+  gap: 4px;
+  font-size: 12px;
+  color: var(--ink-5);
+  margin-block: 12px;
+}
+select {
+  font: inherit;
+  font-size: 13px;
+  color: var(--ink-9);
+  background: var(--bench);
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 4px 6px;
+  max-width: 100%;
+}
+.next {
+  margin-top: 14px;
+}
+.look {
+  color: var(--ochre-dark);
+}
+.acts {
+  display: flex;
+  gap: 8px;
+  margin-block: 14px 10px;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: var(--line);
+}
+li {
+  border-bottom: var(--line);
+}
+li label {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 10px;
+  align-items: center;
+  padding: 5px 0;
+}
+.words {
+  display: block;
+  min-width: 0;
+  line-height: 18px;
+}
+.words > * {
+  display: block;
+}
 </style>

@@ -13,11 +13,25 @@ const shared = computed(() => [...new Set(bars.value.flatMap(({ words }) => word
 <template>
   <button type="button" class="card" :class="{ chosen }" role="radio" :aria-checked="chosen" @click="$emit('choose')">
     <span class="number" aria-hidden="true">{{ number }}</span>
-    <span class="names"><span class="strong one-line">{{ candidate.title || 'a file of this site' }}</span><span class="address quiet one-line">{{ candidate.address }}</span></span>
-    <span class="probability" :title="`Of a hundred such suggestions ${Math.round(candidate.probability * 100)} are right.`">{{ candidate.probability.toFixed(2) }}</span>
+    <span class="names"
+      ><span class="strong one-line">{{ candidate.title || 'a file of this site' }}</span
+      ><span class="address quiet one-line">{{ candidate.address }}</span></span
+    >
+    <span
+      class="probability"
+      :title="`Of a hundred such suggestions ${Math.round(candidate.probability * 100)} are right.`"
+      >{{ candidate.probability.toFixed(2) }}</span
+    >
     <span v-if="bars.length > 0" class="bars">
-      <span v-for="each in bars" :key="each.kind" class="evidence" :title="each.words.length > 0 ? `both: ${each.words.join(', ')}` : 'nothing in common'">
-        <span class="quiet">{{ each.kind }}</span><span class="bar"><span :style="{ inlineSize: `${each.strength * 100}%` }" /></span>
+      <span
+        v-for="each in bars"
+        :key="each.kind"
+        class="evidence"
+        :title="each.words.length > 0 ? `both: ${each.words.join(', ')}` : 'nothing in common'"
+      >
+        <span class="quiet">{{ each.kind }}</span><span class="bar"
+          ><span :style="{ inlineSize: `${each.strength * 100}%` }"
+        /></span>
       </span>
     </span>
     <span v-if="chosen && shared.length > 0" class="quiet why">Both say {{ shared.join(', ') }}.</span>
@@ -26,16 +40,74 @@ const shared = computed(() => [...new Set(bars.value.flatMap(({ words }) => word
 </template>
 
 <style scoped>
-.card { display: grid; grid-template-columns: auto 1fr auto; gap: 0 10px; width: 100%; text-align: left; font: inherit; color: inherit; background: var(--bench); border: var(--line); border-radius: 3px; padding: 8px 12px; margin-block-end: 8px; cursor: pointer; }
-.card:hover { border-color: var(--ink-7); }
-.card.chosen { border-color: var(--lapis); outline: 1px solid var(--lapis); }
-.number { align-self: start; border: 1px solid var(--ink-5); border-radius: 3px; font-size: 12px; line-height: 18px; padding: 0 6px; color: var(--ink-5); }
-.names { display: block; min-width: 0; line-height: 18px; }
-.names > * { display: block; }
-.probability { font-size: 17px; font-weight: 600; font-variant-numeric: tabular-nums; }
-.bars { grid-column: 1 / -1; display: grid; grid-auto-flow: column; grid-auto-columns: 1fr; gap: 8px; margin-block-start: 6px; }
-.evidence { display: block; min-width: 0; }
-.bar { display: block; height: 4px; background: var(--stone-2); }
-.bar > span { display: block; height: 100%; background: var(--ink-7); }
-.why { grid-column: 1 / -1; margin-block-start: 4px; }
+.card {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 0 10px;
+  width: 100%;
+  text-align: left;
+  font: inherit;
+  color: inherit;
+  background: var(--bench);
+  border: var(--line);
+  border-radius: 3px;
+  padding: 8px 12px;
+  margin-block-end: 8px;
+  cursor: pointer;
+}
+.card:hover {
+  border-color: var(--ink-7);
+}
+.card.chosen {
+  border-color: var(--lapis);
+  outline: 1px solid var(--lapis);
+}
+.number {
+  align-self: start;
+  border: 1px solid var(--ink-5);
+  border-radius: 3px;
+  font-size: 12px;
+  line-height: 18px;
+  padding: 0 6px;
+  color: var(--ink-5);
+}
+.names {
+  display: block;
+  min-width: 0;
+  line-height: 18px;
+}
+.names > * {
+  display: block;
+}
+.probability {
+  font-size: 17px;
+  font-weight: 600;
+  font-variant-numeric: tabular-nums;
+}
+.bars {
+  grid-column: 1 / -1;
+  display: grid;
+  grid-auto-flow: column;
+  grid-auto-columns: 1fr;
+  gap: 8px;
+  margin-block-start: 6px;
+}
+.evidence {
+  display: block;
+  min-width: 0;
+}
+.bar {
+  display: block;
+  height: 4px;
+  background: var(--stone-2);
+}
+.bar > span {
+  display: block;
+  height: 100%;
+  background: var(--ink-7);
+}
+.why {
+  grid-column: 1 / -1;
+  margin-block-start: 4px;
+}
 </style>

@@ -6,11 +6,28 @@ import { computed, ref } from 'vue';
 
 const props = defineProps<{ name: string; table: Extract<Gathered, { state: 'columns' }> }>();
 const emit = defineEmits<{ match: [how: Readonly<Record<string, string>>]; leave: [] }>();
-const WORDS: Readonly<Record<ColumnMeaning, string>> = { address: 'old address', visits: 'visits', lastSeen: 'last seen', title: 'old title', status: 'old status', target: 'new address' };
+const WORDS: Readonly<Record<ColumnMeaning, string>> = {
+  address: 'old address',
+  visits: 'visits',
+  lastSeen: 'last seen',
+  title: 'old title',
+  status: 'old status',
+  target: 'new address',
+};
 const width = computed(() => Math.max(...props.table.rows.map((row) => row.length)));
 const hasNames = ref(props.table.hasNames);
-const meanings = ref<(ColumnMeaning | '')[]>(Array.from({ length: width.value }, (_, at) => COLUMN_MEANINGS.find((meaning) => props.table.columns[meaning] === at) ?? ''));
-const isReady = computed(() => meanings.value.filter((meaning) => meaning === 'address').length === 1 && new Set(meanings.value.filter((meaning) => meaning !== '')).size === meanings.value.filter((meaning) => meaning !== '').length);
+const meanings = ref<(ColumnMeaning | '')[]>(
+  Array.from(
+    { length: width.value },
+    (_, at) => COLUMN_MEANINGS.find((meaning) => props.table.columns[meaning] === at) ?? '',
+  ),
+);
+const isReady = computed(
+  () =>
+    meanings.value.filter((meaning) => meaning === 'address').length === 1 &&
+    new Set(meanings.value.filter((meaning) => meaning !== '')).size ===
+      meanings.value.filter((meaning) => meaning !== '').length,
+);
 
 function match(): void {
   const columns = Object.fromEntries(meanings.value.flatMap((meaning, at) => (meaning === '' ? [] : [[meaning, at]])));
@@ -25,27 +42,74 @@ function match(): void {
     <div class="scroll" tabindex="0" role="region" :aria-label="`The first rows of ${name}`">
       <table>
         <thead>
-          <tr><th v-for="(_, at) in meanings" :key="at"><select v-model="meanings[at]" :aria-label="`What column ${at + 1} holds`"><option value="">leave out</option><option v-for="meaning in COLUMN_MEANINGS" :key="meaning" :value="meaning">{{ WORDS[meaning] }}</option></select></th></tr>
+          <tr>
+            <th v-for="(_, at) in meanings" :key="at">
+              <select v-model="meanings[at]" :aria-label="`What column ${at + 1} holds`">
+                <option value="">leave out</option>
+                <option v-for="meaning in COLUMN_MEANINGS" :key="meaning" :value="meaning">{{ WORDS[meaning] }}</option>
+              </select>
+            </th>
+          </tr>
         </thead>
         <tbody>
-          <tr v-for="(row, index) in table.rows" :key="index" :class="{ names: hasNames && index === 0 }"><td v-for="(_, at) in meanings" :key="at" class="one-line" :class="{ out: meanings[at] === '' }">{{ row[at] ?? '' }}</td></tr>
+          <tr v-for="(row, index) in table.rows" :key="index" :class="{ names: hasNames && index === 0 }">
+            <td v-for="(_, at) in meanings" :key="at" class="one-line" :class="{ out: meanings[at] === '' }">
+              {{ row[at] ?? '' }}
+            </td>
+          </tr>
         </tbody>
       </table>
     </div>
     <label class="names-too"><input v-model="hasNames" type="checkbox" /> The first line names the columns</label>
     <p v-if="!isReady" class="look">One column has to be the old address, and none two of a kind.</p>
-    <div class="acts"><v-btn type="submit" variant="flat" color="primary" height="32" :disabled="!isReady">Take it</v-btn><v-btn height="32" @click="$emit('leave')">Leave it</v-btn></div>
+    <div class="acts">
+      <v-btn type="submit" variant="flat" color="primary" height="32" :disabled="!isReady">Take it</v-btn
+      ><v-btn height="32" @click="$emit('leave')">Leave it</v-btn>
+    </div>
   </form>
 </template>
 
 <style scoped>
-.scroll { overflow-x: auto; border: var(--line); border-radius: 3px; }
-table { border-collapse: collapse; font-size: 12px; }
-th, td { text-align: left; padding: 4px 8px; border-bottom: var(--line); max-width: 190px; }
-select { font: inherit; background: var(--bench); color: inherit; border: 1px solid var(--stone-3); border-radius: 2px; padding: 2px 4px; }
-.names td { font-weight: 600; }
-.out { color: var(--ink-5); }
-.names-too { display: block; margin-block: 8px; }
-.look { color: var(--ochre-dark); font-size: 12px; }
-.acts { display: flex; gap: 8px; }
+.scroll {
+  overflow-x: auto;
+  border: var(--line);
+  border-radius: 3px;
+}
+table {
+  border-collapse: collapse;
+  font-size: 12px;
+}
+th,
+td {
+  text-align: left;
+  padding: 4px 8px;
+  border-bottom: var(--line);
+  max-width: 190px;
+}
+select {
+  font: inherit;
+  background: var(--bench);
+  color: inherit;
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 2px 4px;
+}
+.names td {
+  font-weight: 600;
+}
+.out {
+  color: var(--ink-5);
+}
+.names-too {
+  display: block;
+  margin-block: 8px;
+}
+.look {
+  color: var(--ochre-dark);
+  font-size: 12px;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+}
 </style>

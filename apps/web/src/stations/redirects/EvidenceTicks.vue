@@ -5,16 +5,33 @@ import { SURE } from './coverage.ts';
 
 const props = defineProps<{ probability: number | undefined }>();
 const filled = computed(() => Math.round((props.probability ?? 0) * 5));
-const words = computed(() => (props.probability === undefined ? 'no suggestion' : `${Math.round(props.probability * 100)} of 100 such suggestions are right`));
+const words = computed(() =>
+  props.probability === undefined
+    ? 'no suggestion'
+    : `${Math.round(props.probability * 100)} of 100 such suggestions are right`,
+);
 </script>
 
 <template>
-  <span class="ticks" :class="{ sure: (probability ?? 0) >= SURE }" role="img" :aria-label="words" :title="words"><i v-for="n in 5" :key="n" :class="{ on: n <= filled }" /></span>
+  <span class="ticks" :class="{ sure: (probability ?? 0) >= SURE }" role="img" :aria-label="words" :title="words"
+    ><i v-for="n in 5" :key="n" :class="{ on: n <= filled }"
+  /></span>
 </template>
 
 <style scoped>
-.ticks { display: inline-flex; gap: 2px; }
-i { width: 5px; height: 13px; background: var(--stone-2); }
-i.on { background: var(--ochre); }
-.sure i.on { background: var(--verdigris); }
+.ticks {
+  display: inline-flex;
+  gap: 2px;
+}
+i {
+  width: 5px;
+  height: 13px;
+  background: var(--stone-2);
+}
+i.on {
+  background: var(--ochre);
+}
+.sure i.on {
+  background: var(--verdigris);
+}
 </style>

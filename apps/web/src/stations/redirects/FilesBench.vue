@@ -1,6 +1,12 @@
 <script setup lang="ts">
 /** Redirects out, in the form a server or a table wants, and in, with what each line would change. */
-import { ruleFilesApi, type ExportedRules, type ExportForm, type RulesRead, type RuleToTake } from '@fastigium/contracts/api/ruleFiles';
+import {
+  ruleFilesApi,
+  type ExportedRules,
+  type ExportForm,
+  type RulesRead,
+  type RuleToTake,
+} from '@fastigium/contracts/api/ruleFiles';
 import { redirectsApi } from '@fastigium/contracts/api/redirects';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -18,12 +24,28 @@ const emit = defineEmits<{ leave: [] }>();
 const site = useSite();
 const session = useSession();
 const FORMS: readonly { value: ExportForm; label: string; hint: string }[] = [
-  { value: 'nginx', label: 'nginx', hint: 'Two files with maps, which are looked up and not gone through: one for http { }, one for server { }.' },
-  { value: 'apache-map', label: 'Apache, map', hint: 'For whoever can reach the server’s configuration: as fast for 100,000 addresses as for ten.' },
-  { value: 'apache-lines', label: 'Apache, lines', hint: 'For the settings file of the site’s own folder. Every request goes through all of the lines, so it suits some hundred.' },
+  {
+    value: 'nginx',
+    label: 'nginx',
+    hint: 'Two files with maps, which are looked up and not gone through: one for http { }, one for server { }.',
+  },
+  {
+    value: 'apache-map',
+    label: 'Apache, map',
+    hint: 'For whoever can reach the server’s configuration: as fast for 100,000 addresses as for ten.',
+  },
+  {
+    value: 'apache-lines',
+    label: 'Apache, lines',
+    hint: 'For the settings file of the site’s own folder. Every request goes through all of the lines, so it suits some hundred.',
+  },
   { value: 'csv', label: 'CSV', hint: 'A table for a writer or a spreadsheet. It can be read again here.' },
   { value: 'json', label: 'JSON', hint: 'For programs: one object a rule.' },
-  { value: 'pages', label: 'Pages', hint: 'A small page at each old address that sends its visitor on, for hosts that can do nothing else.' },
+  {
+    value: 'pages',
+    label: 'Pages',
+    hint: 'A small page at each old address that sends its visitor on, for hosts that can do nothing else.',
+  },
 ];
 const form = ref<ExportForm>('nginx');
 const domains = ref<string[]>([]);
@@ -37,19 +59,34 @@ const busy = ref(false);
 const isOver = ref(false);
 const MOST_SHOWN = 300;
 
-watch([form, whose, () => site.id, () => props.tick], async () => {
-  if (site.id === undefined) return;
-  try {
-    domains.value = await call(redirectsApi.oldDomains, { params: { site: site.id } });
-    written.value = await call(ruleFilesApi.write, { params: { site: site.id }, query: { form: form.value, ...(whose.value === '' ? {} : { domain: whose.value }) } });
-  } catch (error) {
-    problem.value = (error as Error).message;
-  }
-}, { immediate: true });
+watch(
+  [form, whose, () => site.id, () => props.tick],
+  async () => {
+    if (site.id === undefined) return;
+    try {
+      domains.value = await call(redirectsApi.oldDomains, { params: { site: site.id } });
+      written.value = await call(ruleFilesApi.write, {
+        params: { site: site.id },
+        query: { form: form.value, ...(whose.value === '' ? {} : { domain: whose.value }) },
+      });
+    } catch (error) {
+      problem.value = (error as Error).message;
+    }
+  },
+  { immediate: true },
+);
 const bytes = computed(() => (written.value?.files ?? []).reduce((sum, { text }) => sum + new Blob([text]).size, 0));
 
-const STATE_WORDS: Readonly<Record<RuleToTake['state'], string>> = { new: 'new', same: 'is there already', differs: 'instead of', page: 'a live page answers there', dead: 'nothing is where it leads' };
-const takable = computed(() => (read.value?.rules ?? []).filter(({ state }) => state === 'new' || state === 'differs' || state === 'dead'));
+const STATE_WORDS: Readonly<Record<RuleToTake['state'], string>> = {
+  new: 'new',
+  same: 'is there already',
+  differs: 'instead of',
+  page: 'a live page answers there',
+  dead: 'nothing is where it leads',
+};
+const takable = computed(() =>
+  (read.value?.rules ?? []).filter(({ state }) => state === 'new' || state === 'differs' || state === 'dead'),
+);
 const keyOf = ({ from, isPattern }: RuleToTake) => `${isPattern ? '*' : ''}${from}`;
 const taken = computed(() => takable.value.filter((rule) => !left.value.has(keyOf(rule))));
 
@@ -83,10 +120,26 @@ function toggle(rule: RuleToTake): void {
 async function take(): Promise<void> {
   busy.value = true;
   type Bulk = Extract<DecisionRequest, { kind: 'redirects' }>;
-  const settle = taken.value.filter(({ isPattern }) => !isPattern).map(({ from, status, to, ignoreCase, dropsQuery }): Bulk['settle'][number] => ({
-    from, to: status === 410 ? { status } : { status, target: typedTarget(to ?? '') ?? { kind: 'address', address: to ?? '/' } }, ignoreCase, dropsQuery,
-  }));
-  const patterns = taken.value.filter(({ isPattern }) => isPattern).map(({ from, status, to, ignoreCase, dropsQuery }) => ({ text: from, status, target: to, ignoreCase, dropsQuery }));
+  const settle = taken.value
+    .filter(({ isPattern }) => !isPattern)
+    .map(({ from, status, to, ignoreCase, dropsQuery }): Bulk['settle'][number] => ({
+      from,
+      to:
+        status === 410
+          ? { status }
+          : { status, target: typedTarget(to ?? '') ?? { kind: 'address', address: to ?? '/' } },
+      ignoreCase,
+      dropsQuery,
+    }));
+  const patterns = taken.value
+    .filter(({ isPattern }) => isPattern)
+    .map(({ from, status, to, ignoreCase, dropsQuery }) => ({
+      text: from,
+      status,
+      target: to,
+      ignoreCase,
+      dropsQuery,
+    }));
   if (await site.decide({ kind: 'redirects', settle, remove: [], patterns })) read.value = undefined;
   busy.value = false;
 }
@@ -96,43 +149,97 @@ async function take(): Promise<void> {
   <h1 class="title-face">Files</h1>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <template v-if="read">
-    <h2 class="heading">{{ read.name }} <span class="quiet">{{ count(read.rules.length, 'redirect') }} read</span></h2>
+    <h2 class="heading">
+      {{ read.name }} <span class="quiet">{{ count(read.rules.length, 'redirect') }} read</span>
+    </h2>
     <div class="acts">
-      <v-btn variant="flat" color="primary" height="32" :disabled="taken.length === 0" :loading="busy" @click="take">Take {{ count(taken.length, 'redirect') }}</v-btn>
+      <v-btn variant="flat" color="primary" height="32" :disabled="taken.length === 0" :loading="busy" @click="take"
+        >Take {{ count(taken.length, 'redirect') }}</v-btn
+      >
       <v-btn height="32" @click="read = undefined">Leave it</v-btn>
     </div>
     <details v-if="read.notReadCount > 0" open>
       <summary class="look">{{ count(read.notReadCount, 'line') }} could not be read</summary>
-      <p v-for="line in read.notRead" :key="line.line" class="small">Line {{ line.line }}: <span class="address">{{ line.text }}</span>, {{ line.why }}.</p>
+      <p v-for="line in read.notRead" :key="line.line" class="small">
+        Line {{ line.line }}: <span class="address">{{ line.text }}</span>, {{ line.why }}.
+      </p>
     </details>
     <ul aria-label="What the file holds">
       <li v-for="rule in read.rules.slice(0, MOST_SHOWN)" :key="keyOf(rule)">
-        <label><input type="checkbox" :disabled="!takable.includes(rule)" :checked="takable.includes(rule) && !left.has(keyOf(rule))" :aria-label="rule.from" @change="toggle(rule)" />
-          <span class="words"><span class="address one-line" :title="rule.from">{{ rule.from }}</span>
-            <span class="one-line quiet">→ <span class="address">{{ rule.to ?? 'gone' }}</span> {{ rule.status }}<template v-if="rule.isPattern">, a pattern</template></span>
-            <span class="one-line small" :class="rule.state === 'page' || rule.state === 'dead' ? 'wrong' : rule.state === 'differs' ? 'look' : 'quiet'">{{ STATE_WORDS[rule.state] }}<template v-if="rule.state === 'differs'"> {{ rule.now ?? 'nothing' }}</template></span></span></label>
+        <label
+          ><input
+            type="checkbox"
+            :disabled="!takable.includes(rule)"
+            :checked="takable.includes(rule) && !left.has(keyOf(rule))"
+            :aria-label="rule.from"
+            @change="toggle(rule)"
+          />
+          <span class="words"
+            ><span class="address one-line" :title="rule.from">{{ rule.from }}</span>
+            <span class="one-line quiet"
+              >→ <span class="address">{{ rule.to ?? 'gone' }}</span> {{ rule.status
+              }}<template v-if="rule.isPattern">, a pattern</template></span
+            >
+            <span
+              class="one-line small"
+              :class="
+                rule.state === 'page' || rule.state === 'dead' ? 'wrong' : rule.state === 'differs' ? 'look' : 'quiet'
+              "
+              >{{ STATE_WORDS[rule.state]
+              }}<template v-if="rule.state === 'differs'"> {{ rule.now ?? 'nothing' }}</template></span
+            ></span
+          ></label
+        >
       </li>
     </ul>
-    <p v-if="read.rules.length > MOST_SHOWN" class="quiet">and {{ figure(read.rules.length - MOST_SHOWN) }} more; those that can be are taken as well.</p>
+    <p v-if="read.rules.length > MOST_SHOWN" class="quiet">
+      and {{ figure(read.rules.length - MOST_SHOWN) }} more; those that can be are taken as well.
+    </p>
   </template>
   <template v-else>
     <h2 class="heading next">Out <span class="quiet">all redirects and patterns of the draft</span></h2>
-    <label v-if="domains.length > 0" class="whose">For the server of <select v-model="whose"><option value="">this site</option><option v-for="each in domains" :key="each" :value="each">{{ each }}, which sends its visitors here</option></select></label>
+    <label v-if="domains.length > 0" class="whose"
+      >For the server of
+      <select v-model="whose">
+        <option value="">this site</option>
+        <option v-for="each in domains" :key="each" :value="each">{{ each }}, which sends its visitors here</option>
+      </select></label
+    >
     <SegmentedChoice v-model="form" label="For whom" :options="FORMS" />
     <p class="quiet">{{ FORMS.find(({ value }) => value === form)?.hint }}</p>
     <template v-if="written">
-      <div class="acts"><v-btn variant="flat" color="primary" height="32" :disabled="written.files.length === 0" @click="saveFiles(`redirects-${whose === '' ? '' : `${whose}-`}${form}`, written.files)">Save {{ written.files.length === 1 ? written.files[0]?.name : count(written.files.length, 'file') }}</v-btn><span class="quiet">{{ count(written.rules, 'redirect') }}, {{ size(bytes) }}</span></div>
+      <div class="acts">
+        <v-btn
+          variant="flat"
+          color="primary"
+          height="32"
+          :disabled="written.files.length === 0"
+          @click="saveFiles(`redirects-${whose === '' ? '' : `${whose}-`}${form}`, written.files)"
+          >Save {{ written.files.length === 1 ? written.files[0]?.name : count(written.files.length, 'file') }}</v-btn
+        ><span class="quiet">{{ count(written.rules, 'redirect') }}, {{ size(bytes) }}</span>
+      </div>
       <details v-if="written.leftOut.length > 0">
         <summary class="look">{{ count(written.leftOut.length, 'redirect') }} cannot be said in this form</summary>
-        <p v-for="each in written.leftOut.slice(0, MOST_SHOWN)" :key="`${each.from} ${each.why}`" class="small"><span class="address">{{ each.from }}</span>: {{ each.why }}.</p>
+        <p v-for="each in written.leftOut.slice(0, MOST_SHOWN)" :key="`${each.from} ${each.why}`" class="small">
+          <span class="address">{{ each.from }}</span
+          >: {{ each.why }}.
+        </p>
       </details>
-      <pre v-if="form !== 'pages' && written.files[0]" class="address" tabindex="0">{{ written.files[0].text.slice(0, 1600) }}{{ written.files[0].text.length > 1600 ? '\n…' : '' }}</pre>
+      <pre v-if="form !== 'pages' && written.files[0]" class="address" tabindex="0"
+        >{{ written.files[0].text.slice(0, 1600) }}{{ written.files[0].text.length > 1600 ? '\n…' : '' }}</pre>
     </template>
     <template v-if="session.mayEdit">
       <h2 class="heading next">In <span class="quiet">a table, or lines of Apache or nginx</span></h2>
-      <label class="drop" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave="isOver = false" @drop.prevent="isOver = false, open($event.dataTransfer?.files)">
+      <label
+        class="drop"
+        :class="{ over: isOver }"
+        @dragover.prevent="isOver = true"
+        @dragleave="isOver = false"
+        @drop.prevent="((isOver = false), open($event.dataTransfer?.files))"
+      >
         <input class="visually-hidden" type="file" data-testid="rule-file" @change="onChoose" />
-        <span v-if="busy">Reading …</span><span v-else>Drop a file here, or <u>choose one</u>. What it would change is shown first.</span>
+        <span v-if="busy">Reading …</span
+        ><span v-else>Drop a file here, or <u>choose one</u>. What it would change is shown first.</span>
       </label>
     </template>
   </template>
@@ -140,21 +247,95 @@ async function take(): Promise<void> {
 </template>
 
 <style scoped>
-p { margin: 4px 0; }
-.whose { display: flex; gap: 8px; align-items: center; font-size: 13px; margin-block: 4px 8px; }
-select { font: inherit; font-size: 13px; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 3px 6px; }
-.next { margin-top: 14px; }
-.acts { display: flex; flex-wrap: wrap; gap: 8px 12px; align-items: center; margin-block: 10px; }
-.look { color: var(--ochre-dark); }
-summary { cursor: pointer; font-size: 13px; }
-.small { font-size: 12px; }
-pre { margin: 10px 0; padding: 8px 10px; max-height: 220px; overflow: auto; background: var(--stone-1); font-size: 11px; line-height: 16px; white-space: pre; }
-.drop { display: block; border: 1px dashed var(--stone-5); border-radius: 3px; padding: 18px 12px; text-align: center; cursor: pointer; color: var(--ink-7); }
-.drop:hover, .drop.over { border-color: var(--lapis); background: var(--lapis-tint); }
-.drop:focus-within { outline: 2px solid var(--lapis); outline-offset: 1px; }
-ul { list-style: none; margin: 8px 0 0; padding: 0; border-top: var(--line); }
-li { border-bottom: var(--line); }
-li label { display: grid; grid-template-columns: auto 1fr; gap: 10px; align-items: center; padding: 5px 0; }
-.words { display: block; min-width: 0; line-height: 18px; }
-.words > * { display: block; }
+p {
+  margin: 4px 0;
+}
+.whose {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  font-size: 13px;
+  margin-block: 4px 8px;
+}
+select {
+  font: inherit;
+  font-size: 13px;
+  color: var(--ink-9);
+  background: var(--bench);
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 3px 6px;
+}
+.next {
+  margin-top: 14px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: center;
+  margin-block: 10px;
+}
+.look {
+  color: var(--ochre-dark);
+}
+summary {
+  cursor: pointer;
+  font-size: 13px;
+}
+.small {
+  font-size: 12px;
+}
+pre {
+  margin: 10px 0;
+  padding: 8px 10px;
+  max-height: 220px;
+  overflow: auto;
+  background: var(--stone-1);
+  font-size: 11px;
+  line-height: 16px;
+  white-space: pre;
+}
+.drop {
+  display: block;
+  border: 1px dashed var(--stone-5);
+  border-radius: 3px;
+  padding: 18px 12px;
+  text-align: center;
+  cursor: pointer;
+  color: var(--ink-7);
+}
+.drop:hover,
+.drop.over {
+  border-color: var(--lapis);
+  background: var(--lapis-tint);
+}
+.drop:focus-within {
+  outline: 2px solid var(--lapis);
+  outline-offset: 1px;
+}
+ul {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+  border-top: var(--line);
+}
+li {
+  border-bottom: var(--line);
+}
+li label {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 10px;
+  align-items: center;
+  padding: 5px 0;
+}
+.words {
+  display: block;
+  min-width: 0;
+  line-height: 18px;
+}
+.words > * {
+  display: block;
+}
 </style>

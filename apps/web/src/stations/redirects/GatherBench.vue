@@ -40,7 +40,8 @@ watch([source, searchIndex], ([now, index]) => {
 });
 const job = computed(() => [...site.jobs.values()].find(({ kind }) => kind === 'gather'));
 const HINTS = {
-  sitemap: 'The address of a sitemap or an index of them, packed or not; or the old site’s own, whose robots.txt is asked.',
+  sitemap:
+    'The address of a sitemap or an index of them, packed or not; or the old site’s own, whose robots.txt is asked.',
   index: 'The address of a search index’s OpenSearch description; all its pages are asked for the domain.',
   crawl: 'The old site is gone through as politely as its robots.txt asks, for its addresses, titles and texts.',
 } as const;
@@ -50,18 +51,25 @@ async function readDomains(): Promise<void> {
   domains.value = await call(redirectsApi.oldDomains, { params: { site: site.id } });
   if (!domains.value.includes(whose.value)) whose.value = '';
 }
-watch([() => site.id, () => props.tick], async () => {
-  if (site.id === undefined) return;
-  void readDomains();
-  const so = await call(redirectsApi.gatherings, { params: { site: site.id } });
-  [past.value, searchIndex.value] = [so.done, so.searchIndex];
-}, { immediate: true });
+watch(
+  [() => site.id, () => props.tick],
+  async () => {
+    if (site.id === undefined) return;
+    void readDomains();
+    const so = await call(redirectsApi.gatherings, { params: { site: site.id } });
+    [past.value, searchIndex.value] = [so.done, so.searchIndex];
+  },
+  { immediate: true },
+);
 
 async function tell(work: () => Promise<Gathered>): Promise<Gathered | undefined> {
   problem.value = '';
   try {
     const gathered = await work();
-    if (gathered.state === 'taken') notices.done(`${count(gathered.read, 'old address', 'old addresses')} read, ${figure(gathered.fresh)} of them new.`);
+    if (gathered.state === 'taken')
+      notices.done(
+        `${count(gathered.read, 'old address', 'old addresses')} read, ${figure(gathered.fresh)} of them new.`,
+      );
     return gathered;
   } catch (error) {
     problem.value = (error as Error).message;
@@ -85,7 +93,9 @@ async function takeOne(file: File, how: Readonly<Record<string, string>>): Promi
   const id = site.id;
   if (id === undefined) return;
   busy.value = `Reading ${file.name}`;
-  const gathered = await tell(() => sendFile(redirectsApi.file, { site: id }, { fileName: file.name, ...how, ...ofDomain() }, file));
+  const gathered = await tell(() =>
+    sendFile(redirectsApi.file, { site: id }, { fileName: file.name, ...how, ...ofDomain() }, file),
+  );
   if (gathered?.state === 'columns') matching.value = { file, table: gathered };
 }
 
@@ -100,7 +110,9 @@ async function paste(): Promise<void> {
   const id = site.id;
   if (id === undefined || pasted.value.trim() === '') return;
   busy.value = 'Reading';
-  const gathered = await tell(() => call(redirectsApi.paste, { params: { site: id }, body: { text: pasted.value, ...ofDomain() } }));
+  const gathered = await tell(() =>
+    call(redirectsApi.paste, { params: { site: id }, body: { text: pasted.value, ...ofDomain() } }),
+  );
   if (gathered) pasted.value = '';
 }
 
@@ -109,7 +121,14 @@ async function fetchThem(): Promise<void> {
   if (id === undefined || address.value.trim() === '') return;
   problem.value = '';
   try {
-    await call(redirectsApi.fetched, { params: { site: id }, body: { source: source.value, address: address.value, ...(source.value === 'index' ? { domain: domain.value } : {}) } });
+    await call(redirectsApi.fetched, {
+      params: { site: id },
+      body: {
+        source: source.value,
+        address: address.value,
+        ...(source.value === 'index' ? { domain: domain.value } : {}),
+      },
+    });
   } catch (error) {
     problem.value = (error as Error).message;
   }
@@ -132,30 +151,92 @@ function onChoose(event: Event): void {
 
 <template>
   <h1 class="title-face">Bring in old addresses</h1>
-  <p class="quiet">From wherever they are still known. All of them become one list, with visits and where each was seen.</p>
+  <p class="quiet">
+    From wherever they are still known. All of them become one list, with visits and where each was seen.
+  </p>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-  <ColumnMatch v-if="matching" :key="matching.file.name" :name="matching.file.name" :table="matching.table" @match="matched" @leave="matching = undefined, takeFiles([])" />
+  <ColumnMatch
+    v-if="matching"
+    :key="matching.file.name"
+    :name="matching.file.name"
+    :table="matching.table"
+    @match="matched"
+    @leave="((matching = undefined), takeFiles([]))"
+  />
   <template v-else>
     <hr class="rule" />
-    <label v-if="domains.length > 0" class="whose">Addresses without a domain are of <select v-model="whose"><option value="">this site</option><option v-for="each in domains" :key="each" :value="each">{{ each }}</option></select></label>
+    <label v-if="domains.length > 0" class="whose"
+      >Addresses without a domain are of
+      <select v-model="whose">
+        <option value="">this site</option>
+        <option v-for="each in domains" :key="each" :value="each">{{ each }}</option>
+      </select></label
+    >
     <h2 class="heading">Files <span class="quiet">access logs, sitemaps, tables, listings; gzip too</span></h2>
-    <label class="drop" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave="isOver = false" @drop.prevent="onDrop">
+    <label
+      class="drop"
+      :class="{ over: isOver }"
+      @dragover.prevent="isOver = true"
+      @dragleave="isOver = false"
+      @drop.prevent="onDrop"
+    >
       <input class="visually-hidden" type="file" multiple data-testid="old-files" @change="onChoose" />
       <span v-if="busy">{{ busy }} …</span><span v-else>Drop them here, or <u>choose them</u></span>
     </label>
     <h2 class="heading next">Pasted <span class="quiet">lines, text or a page’s source</span></h2>
     <form @submit.prevent="paste">
-      <textarea v-model="pasted" class="address" rows="4" aria-label="Old addresses" placeholder="/visit.php?id=3&#10;https://www.old-site.example/news/" maxlength="2000000" @keydown.ctrl.enter.prevent="paste" />
+      <textarea
+        v-model="pasted"
+        class="address"
+        rows="4"
+        aria-label="Old addresses"
+        placeholder="/visit.php?id=3&#10;https://www.old-site.example/news/"
+        maxlength="2000000"
+        @keydown.ctrl.enter.prevent="paste"
+      />
       <v-btn type="submit" height="32" :disabled="pasted.trim() === '' || busy !== ''">Take them</v-btn>
     </form>
     <h2 class="heading next">Asked for</h2>
     <form class="asked" @submit.prevent="fetchThem">
-      <SegmentedChoice v-model="source" label="Where to ask" :options="[{ value: 'sitemap', label: 'Sitemap' }, { value: 'index', label: 'Search index' }, { value: 'crawl', label: 'The old site' }]" />
+      <SegmentedChoice
+        v-model="source"
+        label="Where to ask"
+        :options="[
+          { value: 'sitemap', label: 'Sitemap' },
+          { value: 'index', label: 'Search index' },
+          { value: 'crawl', label: 'The old site' },
+        ]"
+      />
       <p class="quiet">{{ HINTS[source] }}</p>
-      <LabelledField v-model="address" class="address" label="Address" :placeholder="source === 'sitemap' ? 'old-site.example/sitemap.xml' : source === 'index' ? 'search.example/opensearch.xml' : 'old-site.example'" maxlength="2000" />
-      <LabelledField v-if="source === 'index'" v-model="domain" class="address" label="Domain to list" placeholder="old-site.example" maxlength="253" />
+      <LabelledField
+        v-model="address"
+        class="address"
+        label="Address"
+        :placeholder="
+          source === 'sitemap'
+            ? 'old-site.example/sitemap.xml'
+            : source === 'index'
+              ? 'search.example/opensearch.xml'
+              : 'old-site.example'
+        "
+        maxlength="2000"
+      />
+      <LabelledField
+        v-if="source === 'index'"
+        v-model="domain"
+        class="address"
+        label="Domain to list"
+        placeholder="old-site.example"
+        maxlength="253"
+      />
       <JobProgress v-if="job" :job="job" waiting="Waiting to begin" :can-cancel="true" @cancel="site.cancel(job.id)" />
-      <v-btn v-else type="submit" height="32" :disabled="address.trim() === '' || (source === 'index' && domain.trim() === '')">Ask</v-btn>
+      <v-btn
+        v-else
+        type="submit"
+        height="32"
+        :disabled="address.trim() === '' || (source === 'index' && domain.trim() === '')"
+        >Ask</v-btn
+      >
     </form>
   </template>
   <OldDomains v-if="!matching" :domains="domains" @changed="readDomains" />
@@ -164,11 +245,15 @@ function onChoose(event: Event): void {
     <h2 class="heading">So far</h2>
     <ul>
       <li v-for="each in past" :key="each.id">
-        <span class="one-line" :title="each.name"><b>{{ SOURCE_WORDS[each.source] }}</b> <span class="address">{{ each.name }}</span></span>
+        <span class="one-line" :title="each.name"
+          ><b>{{ SOURCE_WORDS[each.source] }}</b> <span class="address">{{ each.name }}</span></span
+        >
         <span class="quiet">{{ figure(each.read) }} read, {{ figure(each.fresh) }} new, by {{ each.by.name }}</span>
         <details v-if="each.notRead > 0">
           <summary class="look">{{ count(each.notRead, 'line') }} not taken</summary>
-          <p v-for="line in each.problems" :key="line.line" class="quiet">Line {{ line.line }}: <span class="address">{{ line.text }}</span>, {{ line.why }}.</p>
+          <p v-for="line in each.problems" :key="line.line" class="quiet">
+            Line {{ line.line }}: <span class="address">{{ line.text }}</span>, {{ line.why }}.
+          </p>
         </details>
       </li>
     </ul>
@@ -177,18 +262,80 @@ function onChoose(event: Event): void {
 </template>
 
 <style scoped>
-p { margin: 4px 0; }
-.whose { display: flex; gap: 8px; align-items: center; font-size: 13px; margin-bottom: 10px; }
-select { font: inherit; font-size: 13px; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 3px 6px; }
-.drop { display: block; border: 1px dashed var(--stone-5); border-radius: 3px; padding: 18px 12px; text-align: center; cursor: pointer; color: var(--ink-7); }
-.drop:hover, .drop.over { border-color: var(--lapis); background: var(--lapis-tint); }
-.drop:focus-within { outline: 2px solid var(--lapis); outline-offset: 1px; }
-.next { margin-top: 16px; }
-textarea { width: 100%; box-sizing: border-box; padding: 8px 10px; color: inherit; background: var(--bench); border: 1px solid var(--stone-5); border-radius: 3px; resize: vertical; margin-block-end: 6px; }
-.asked { display: grid; gap: 8px; }
-.asked > .v-btn { justify-self: start; }
-ul { list-style: none; margin: 0; padding: 0; }
-li { border-bottom: var(--line); padding: 6px 0; display: grid; }
-.look { color: var(--ochre-dark); font-size: 12px; cursor: pointer; }
-.acts { margin-top: 16px; }
+p {
+  margin: 4px 0;
+}
+.whose {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  font-size: 13px;
+  margin-bottom: 10px;
+}
+select {
+  font: inherit;
+  font-size: 13px;
+  color: var(--ink-9);
+  background: var(--bench);
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 3px 6px;
+}
+.drop {
+  display: block;
+  border: 1px dashed var(--stone-5);
+  border-radius: 3px;
+  padding: 18px 12px;
+  text-align: center;
+  cursor: pointer;
+  color: var(--ink-7);
+}
+.drop:hover,
+.drop.over {
+  border-color: var(--lapis);
+  background: var(--lapis-tint);
+}
+.drop:focus-within {
+  outline: 2px solid var(--lapis);
+  outline-offset: 1px;
+}
+.next {
+  margin-top: 16px;
+}
+textarea {
+  width: 100%;
+  box-sizing: border-box;
+  padding: 8px 10px;
+  color: inherit;
+  background: var(--bench);
+  border: 1px solid var(--stone-5);
+  border-radius: 3px;
+  resize: vertical;
+  margin-block-end: 6px;
+}
+.asked {
+  display: grid;
+  gap: 8px;
+}
+.asked > .v-btn {
+  justify-self: start;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  border-bottom: var(--line);
+  padding: 6px 0;
+  display: grid;
+}
+.look {
+  color: var(--ochre-dark);
+  font-size: 12px;
+  cursor: pointer;
+}
+.acts {
+  margin-top: 16px;
+}
 </style>

@@ -25,30 +25,72 @@ async function change(work: (id: string) => Promise<unknown>): Promise<void> {
   }
   busy.value = false;
 }
-const add = () => change(async (id) => {
-  await call(redirectsApi.addOldDomain, { params: { site: id }, body: { host: host.value } });
-  host.value = '';
-});
-const remove = (each: string) => change((id) => call(redirectsApi.removeOldDomain, { params: { site: id }, query: { host: each } }));
+const add = () =>
+  change(async (id) => {
+    await call(redirectsApi.addOldDomain, { params: { site: id }, body: { host: host.value } });
+    host.value = '';
+  });
+const remove = (each: string) =>
+  change((id) => call(redirectsApi.removeOldDomain, { params: { site: id }, query: { host: each } }));
 </script>
 
 <template>
   <details class="domains" :open="domains.length > 0">
-    <summary><span class="strong">Old domains</span> <span class="quiet">whose addresses mean other pages than the same ones here</span></summary>
-    <ul v-if="domains.length > 0"><li v-for="each in domains" :key="each"><span class="address">{{ each }}</span><button type="button" class="text-link" @click="remove(each)">Tell apart no longer</button></li></ul>
+    <summary>
+      <span class="strong">Old domains</span>
+      <span class="quiet">whose addresses mean other pages than the same ones here</span>
+    </summary>
+    <ul v-if="domains.length > 0">
+      <li v-for="each in domains" :key="each">
+        <span class="address">{{ each }}</span
+        ><button type="button" class="text-link" @click="remove(each)">Tell apart no longer</button>
+      </li>
+    </ul>
     <form @submit.prevent="add">
-      <LabelledField v-model="host" class="address" label="Domain to tell apart" placeholder="old-shop.example" maxlength="260" />
+      <LabelledField
+        v-model="host"
+        class="address"
+        label="Domain to tell apart"
+        placeholder="old-shop.example"
+        maxlength="260"
+      />
       <v-btn type="submit" height="36" :disabled="host.trim() === ''" :loading="busy">Add</v-btn>
     </form>
-    <p class="quiet">What comes in from now on under this domain has rules of its own. Without a rule it leads to the same address here.</p>
+    <p class="quiet">
+      What comes in from now on under this domain has rules of its own. Without a rule it leads to the same address
+      here.
+    </p>
   </details>
 </template>
 
 <style scoped>
-.domains { margin-top: 16px; }
-summary { cursor: pointer; }
-ul { list-style: none; margin: 6px 0; padding: 0; border-top: var(--line); }
-li { display: flex; justify-content: space-between; gap: 10px; border-bottom: var(--line); padding: 5px 0; }
-form { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; margin-top: 8px; }
-p { margin: 4px 0; }
+.domains {
+  margin-top: 16px;
+}
+summary {
+  cursor: pointer;
+}
+ul {
+  list-style: none;
+  margin: 6px 0;
+  padding: 0;
+  border-top: var(--line);
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  border-bottom: var(--line);
+  padding: 5px 0;
+}
+form {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: end;
+  margin-top: 8px;
+}
+p {
+  margin: 4px 0;
+}
 </style>

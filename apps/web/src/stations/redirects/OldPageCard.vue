@@ -11,7 +11,9 @@ const seen = computed(() => {
   const parts = [
     places.length === 0 ? '' : `Seen in ${places.map(({ source }) => SOURCE_WORDS[source]).join(', ')}`,
     visits === null ? 'no visits known' : count(visits, 'visit'),
-    lastSeen === null ? '' : `last on ${new Date(lastSeen).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}`,
+    lastSeen === null
+      ? ''
+      : `last on ${new Date(lastSeen).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}`,
     oldStatus === null || oldStatus === 200 ? '' : `answered ${oldStatus}`,
   ];
   return parts.filter((part) => part !== '').join(', ');
@@ -27,7 +29,20 @@ const seen = computed(() => {
 </template>
 
 <style scoped>
-p { margin: 2px 0; }
-.card { background: var(--stone-1); border: var(--line); border-radius: 3px; padding: 8px 12px; margin-block-start: 8px; }
-.text { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 3; overflow: hidden; }
+p {
+  margin: 2px 0;
+}
+.card {
+  background: var(--stone-1);
+  border: var(--line);
+  border-radius: 3px;
+  padding: 8px 12px;
+  margin-block-start: 8px;
+}
+.text {
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 3;
+  overflow: hidden;
+}
 </style>

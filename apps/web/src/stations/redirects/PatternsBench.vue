@@ -31,12 +31,26 @@ const preview = shallowRef<PatternPreview>();
 const busy = ref(false);
 let asked = 0;
 
-const isReady = computed(() => text.value.trim() !== '' && (status.value === 410 || target.value.trim() !== '') && preview.value?.problem === null);
-const request = computed(() => ({ id: chosen.value, text: text.value.trim(), status: status.value, target: status.value === 410 ? null : target.value.trim(), ignoreCase: ignoreCase.value, dropsQuery: dropsQuery.value }));
+const isReady = computed(
+  () =>
+    text.value.trim() !== '' && (status.value === 410 || target.value.trim() !== '') && preview.value?.problem === null,
+);
+const request = computed(() => ({
+  id: chosen.value,
+  text: text.value.trim(),
+  status: status.value,
+  target: status.value === 410 ? null : target.value.trim(),
+  ignoreCase: ignoreCase.value,
+  dropsQuery: dropsQuery.value,
+}));
 
-watch([() => site.id, () => props.tick], async () => {
-  if (site.id !== undefined) patterns.value = await call(redirectsApi.patterns, { params: { site: site.id } });
-}, { immediate: true });
+watch(
+  [() => site.id, () => props.tick],
+  async () => {
+    if (site.id !== undefined) patterns.value = await call(redirectsApi.patterns, { params: { site: site.id } });
+  },
+  { immediate: true },
+);
 
 const look = async () => {
   if (site.id === undefined || request.value.text === '') {
@@ -70,13 +84,27 @@ async function keep(): Promise<void> {
   busy.value = true;
   const sent = request.value;
   // Whoever has begun to write the next one meanwhile keeps it.
-  const term = { ...(note.value.trim() === '' ? {} : { note: note.value.trim() }), ...(until.value === '' ? {} : { until: until.value }) };
+  const term = {
+    ...(note.value.trim() === '' ? {} : { note: note.value.trim() }),
+    ...(until.value === '' ? {} : { until: until.value }),
+  };
   if ((await site.decide({ kind: 'pattern', ...sent, ...term })) && request.value === sent) choose(undefined);
   busy.value = false;
 }
 
 async function takeAway(): Promise<void> {
-  if (chosen.value !== null && (await site.decide({ kind: 'remove', thing: { kind: 'redirects', froms: [], patterns: [chosen.value] }, standIn: { kind: 'none' }, links: 'kept', why: '', newHome: null }))) choose(undefined);
+  if (
+    chosen.value !== null &&
+    (await site.decide({
+      kind: 'remove',
+      thing: { kind: 'redirects', froms: [], patterns: [chosen.value] },
+      standIn: { kind: 'none' },
+      links: 'kept',
+      why: '',
+      newHome: null,
+    }))
+  )
+    choose(undefined);
 }
 
 async function move(row: PatternRow, by: 1 | -1): Promise<void> {
@@ -88,52 +116,128 @@ async function move(row: PatternRow, by: 1 | -1): Promise<void> {
   await site.decide({ kind: 'patterns-ordered', ids });
 }
 
-const words = ({ status: code, to }: { status: number; to: string | null }) => (to === null ? (code === 404 ? 'nowhere' : code === 410 ? 'gone (410)' : 'itself') : to);
+const words = ({ status: code, to }: { status: number; to: string | null }) =>
+  to === null ? (code === 404 ? 'nowhere' : code === 410 ? 'gone (410)' : 'itself') : to;
 </script>
 
 <template>
   <form @submit.prevent="keep" @keydown.esc="emit('leave')">
     <h1 class="title-face">Patterns</h1>
-    <p class="quiet">One rule for many old addresses. Single redirects and live pages go first; then the first pattern that matches.</p>
+    <p class="quiet">
+      One rule for many old addresses. Single redirects and live pages go first; then the first pattern that matches.
+    </p>
     <ol v-if="patterns.length > 0" class="patterns">
       <li v-for="(row, index) in patterns" :key="row.id" :class="{ on: row.id === chosen }">
         <button type="button" class="pick" @click="choose(row)">
           <span class="address one-line">{{ row.text }}</span>
-          <span class="quiet one-line">→ <span class="address">{{ row.target ?? 'gone (410)' }}</span></span>
-          <span class="quiet">catches {{ figure(row.catches) }}{{ row.visits > 0 ? `, ${count(row.visits, 'visit')}` : '' }}<span v-if="row.hidden > 0" title="A single redirect, a live page or an earlier pattern answers them first.">, {{ figure(row.hidden) }} answered before it</span></span>
-          <span v-if="row.problem" class="look">{{ row.problem.words }}</span><span v-if="row.note" class="quiet one-line">{{ row.note }}</span>
+          <span class="quiet one-line"
+            >→ <span class="address">{{ row.target ?? 'gone (410)' }}</span></span
+          >
+          <span class="quiet"
+            >catches {{ figure(row.catches) }}{{ row.visits > 0 ? `, ${count(row.visits, 'visit')}` : ''
+            }}<span
+              v-if="row.hidden > 0"
+              title="A single redirect, a live page or an earlier pattern answers them first."
+              >, {{ figure(row.hidden) }} answered before it</span
+            ></span
+          >
+          <span v-if="row.problem" class="look">{{ row.problem.words }}</span><span
+            v-if="row.note"
+            class="quiet one-line"
+            >{{ row.note }}</span
+          >
         </button>
         <span v-if="session.mayEdit && patterns.length > 1" class="order">
-          <button type="button" class="text-link" :disabled="index === 0" :aria-label="`Try ${row.text} earlier`" @click="move(row, -1)">up</button>
-          <button type="button" class="text-link" :disabled="index === patterns.length - 1" :aria-label="`Try ${row.text} later`" @click="move(row, 1)">down</button>
+          <button
+            type="button"
+            class="text-link"
+            :disabled="index === 0"
+            :aria-label="`Try ${row.text} earlier`"
+            @click="move(row, -1)"
+          >
+            up
+          </button>
+          <button
+            type="button"
+            class="text-link"
+            :disabled="index === patterns.length - 1"
+            :aria-label="`Try ${row.text} later`"
+            @click="move(row, 1)"
+          >
+            down
+          </button>
         </span>
       </li>
     </ol>
     <template v-if="session.mayEdit">
       <hr class="rule" />
-      <h2 class="heading">{{ chosen === null ? 'A new pattern' : 'This pattern' }} <button v-if="chosen !== null" type="button" class="text-link quiet" @click="choose(undefined)">a new one instead</button></h2>
-      <LabelledField v-model="text" class="address" label="Old addresses" placeholder="/news/:year/:slug.html" maxlength="2000" spellcheck="false" />
-      <p class="quiet hint"><span class="address">:name</span> as far as the next slash, <span class="address">*</span> anything, <span class="address">(\d+)</span> an expression, <span class="address">{…}?</span> may be missing.</p>
-      <LabelledField v-if="status !== 410" v-model="target" class="address" label="Where they land" placeholder="/journal/:slug/" maxlength="2000" spellcheck="false" />
+      <h2 class="heading">
+        {{ chosen === null ? 'A new pattern' : 'This pattern' }}
+        <button v-if="chosen !== null" type="button" class="text-link quiet" @click="choose(undefined)">
+          a new one instead
+        </button>
+      </h2>
+      <LabelledField
+        v-model="text"
+        class="address"
+        label="Old addresses"
+        placeholder="/news/:year/:slug.html"
+        maxlength="2000"
+        spellcheck="false"
+      />
+      <p class="quiet hint">
+        <span class="address">:name</span> as far as the next slash, <span class="address">*</span> anything,
+        <span class="address">(\d+)</span> an expression, <span class="address">{…}?</span> may be missing.
+      </p>
+      <LabelledField
+        v-if="status !== 410"
+        v-model="target"
+        class="address"
+        label="Where they land"
+        placeholder="/journal/:slug/"
+        maxlength="2000"
+        spellcheck="false"
+      />
       <div class="options">
         <SegmentedChoice v-model="status" label="Status of the answer" :options="STATUS_OPTIONS" />
         <label><input v-model="ignoreCase" type="checkbox" /> letter case does not count</label>
         <label><input v-model="dropsQuery" type="checkbox" /> drop the visitor’s query</label>
       </div>
-      <div class="term"><LabelledField v-model="note" label="Note" placeholder="why it is there" maxlength="500" /><LabelledField v-model="until" type="date" label="Until" title="The last day it holds; releases made later are without it" /></div>
+      <div class="term">
+        <LabelledField v-model="note" label="Note" placeholder="why it is there" maxlength="500" /><LabelledField
+          v-model="until"
+          type="date"
+          label="Until"
+          title="The last day it holds; releases made later are without it"
+        />
+      </div>
       <p v-if="preview?.problem && text.trim() !== ''" class="wrong" role="alert">{{ preview.problem }}</p>
       <div class="acts">
-        <v-btn type="submit" variant="flat" color="primary" height="32" :disabled="!isReady" :loading="busy">{{ chosen === null ? 'Add it' : 'Keep it so' }}</v-btn>
+        <v-btn type="submit" variant="flat" color="primary" height="32" :disabled="!isReady" :loading="busy">{{
+          chosen === null ? 'Add it' : 'Keep it so'
+        }}</v-btn>
         <v-btn v-if="chosen !== null" height="32" color="error" class="away" @click="takeAway">Take away</v-btn>
         <v-btn height="32" @click="emit('leave')">Back to the list</v-btn>
       </div>
     </template>
     <template v-if="preview && preview.problem === null">
-      <h2 class="heading next">It would catch {{ count(preview.caught, 'known address', 'known addresses') }} <span v-if="preview.hidden > 0" class="quiet">{{ figure(preview.hidden) }} more are answered before it</span></h2>
+      <h2 class="heading next">
+        It would catch {{ count(preview.caught, 'known address', 'known addresses') }}
+        <span v-if="preview.hidden > 0" class="quiet">{{ figure(preview.hidden) }} more are answered before it</span>
+      </h2>
       <ul class="catches" aria-label="What it would catch">
         <li v-for="each in preview.catches" :key="each.from">
           <span class="address one-line" :title="each.from">{{ each.from }}</span>
-          <span class="one-line"><s v-if="each.before.to !== each.after.to || each.before.status !== each.after.status" class="quiet">{{ words(each.before) }}</s> → <span class="address" :class="{ wrong: each.lands === false }">{{ words(each.after) }}</span><span v-if="each.lands === false" class="wrong">, where nothing is</span></span>
+          <span class="one-line"
+            ><s v-if="each.before.to !== each.after.to || each.before.status !== each.after.status" class="quiet">{{
+              words(each.before)
+            }}</s>
+            → <span class="address" :class="{ wrong: each.lands === false }">{{ words(each.after) }}</span><span
+              v-if="each.lands === false"
+              class="wrong"
+              >, where nothing is</span
+            ></span
+          >
         </li>
       </ul>
     </template>
@@ -142,19 +246,88 @@ const words = ({ status: code, to }: { status: number; to: string | null }) => (
 </template>
 
 <style scoped>
-p { margin: 4px 0; }
-.patterns { list-style: none; margin: 12px 0 0; padding: 0; border-top: var(--line); }
-.patterns li { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: center; border-bottom: var(--line); border-left: 3px solid transparent; }
-.patterns li.on { background: var(--lapis-tint); border-left-color: var(--lapis); --ink-5: var(--ink-7); }
-.pick { display: grid; min-width: 0; text-align: left; font: inherit; color: inherit; background: none; border: 0; padding: 6px 8px; cursor: pointer; line-height: 18px; }
-.order { display: flex; gap: 8px; padding-inline-end: 8px; font-size: 12px; }
-.hint { margin-block: 4px 10px; }
-.options { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: center; margin-block: 10px; font-size: 13px; }
-.term { display: grid; grid-template-columns: 1fr 150px; gap: 10px; }
-.acts { display: flex; flex-wrap: wrap; gap: 8px; margin-block: 10px; }
-.away { border-color: var(--madder); }
-.look { color: var(--ochre-dark); }
-.next { margin-top: 16px; }
-.catches { list-style: none; margin: 0; padding: 0; border-top: var(--line); }
-.catches li { display: grid; padding: 5px 0; border-bottom: var(--line); line-height: 18px; font-size: 13px; }
+p {
+  margin: 4px 0;
+}
+.patterns {
+  list-style: none;
+  margin: 12px 0 0;
+  padding: 0;
+  border-top: var(--line);
+}
+.patterns li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: center;
+  border-bottom: var(--line);
+  border-left: 3px solid transparent;
+}
+.patterns li.on {
+  background: var(--lapis-tint);
+  border-left-color: var(--lapis);
+  --ink-5: var(--ink-7);
+}
+.pick {
+  display: grid;
+  min-width: 0;
+  text-align: left;
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  padding: 6px 8px;
+  cursor: pointer;
+  line-height: 18px;
+}
+.order {
+  display: flex;
+  gap: 8px;
+  padding-inline-end: 8px;
+  font-size: 12px;
+}
+.hint {
+  margin-block: 4px 10px;
+}
+.options {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 16px;
+  align-items: center;
+  margin-block: 10px;
+  font-size: 13px;
+}
+.term {
+  display: grid;
+  grid-template-columns: 1fr 150px;
+  gap: 10px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-block: 10px;
+}
+.away {
+  border-color: var(--madder);
+}
+.look {
+  color: var(--ochre-dark);
+}
+.next {
+  margin-top: 16px;
+}
+.catches {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: var(--line);
+}
+.catches li {
+  display: grid;
+  padding: 5px 0;
+  border-bottom: var(--line);
+  line-height: 18px;
+  font-size: 13px;
+}
 </style>

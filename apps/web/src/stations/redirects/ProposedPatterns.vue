@@ -11,13 +11,22 @@ const site = useSite();
 const proposals = shallowRef<PatternProposal[]>([]);
 const busy = ref(false);
 
-watch([() => site.id, () => props.tick], async () => {
-  if (site.id !== undefined) proposals.value = await call(redirectsApi.proposals, { params: { site: site.id } });
-}, { immediate: true });
+watch(
+  [() => site.id, () => props.tick],
+  async () => {
+    if (site.id !== undefined) proposals.value = await call(redirectsApi.proposals, { params: { site: site.id } });
+  },
+  { immediate: true },
+);
 
 async function take({ text, status, target, replaces }: PatternProposal): Promise<void> {
   busy.value = true;
-  await site.decide({ kind: 'redirects', settle: [], remove: replaces, patterns: [{ text, status, target, ignoreCase: false, dropsQuery: false }] });
+  await site.decide({
+    kind: 'redirects',
+    settle: [],
+    remove: replaces,
+    patterns: [{ text, status, target, ignoreCase: false, dropsQuery: false }],
+  });
   busy.value = false;
 }
 </script>
@@ -29,9 +38,23 @@ async function take({ text, status, target, replaces }: PatternProposal): Promis
     <ul aria-label="Proposed patterns">
       <li v-for="proposal in proposals" :key="`${proposal.text} ${proposal.target}`">
         <span class="address one-line" :title="proposal.text">{{ proposal.text }}</span>
-        <span class="quiet one-line">→ <span class="address">{{ proposal.target ?? 'gone (410)' }}</span></span>
-        <p class="small">Unknown ones, such as <span class="address">{{ proposal.unknown.address }}</span>, would {{ proposal.unknown.to === null ? 'be gone for good as well' : proposal.unknown.isThere ? 'land there as well' : 'be sent to where nothing is, instead of finding an error at once' }}.</p>
-        <details class="small"><summary>Replaces {{ count(proposal.replaces.length, 'redirect') }}</summary><p v-for="from in proposal.replaces.slice(0, 100)" :key="from" class="address one-line">{{ from }}</p></details>
+        <span class="quiet one-line"
+          >→ <span class="address">{{ proposal.target ?? 'gone (410)' }}</span></span
+        >
+        <p class="small">
+          Unknown ones, such as <span class="address">{{ proposal.unknown.address }}</span>, would
+          {{
+            proposal.unknown.to === null
+              ? 'be gone for good as well'
+              : proposal.unknown.isThere
+                ? 'land there as well'
+                : 'be sent to where nothing is, instead of finding an error at once'
+          }}.
+        </p>
+        <details class="small">
+          <summary>Replaces {{ count(proposal.replaces.length, 'redirect') }}</summary>
+          <p v-for="from in proposal.replaces.slice(0, 100)" :key="from" class="address one-line">{{ from }}</p>
+        </details>
         <v-btn height="28" :loading="busy" @click="take(proposal)">Take it</v-btn>
       </li>
     </ul>
@@ -39,9 +62,27 @@ async function take({ text, status, target, replaces }: PatternProposal): Promis
 </template>
 
 <style scoped>
-ul { list-style: none; margin: 6px 0 0; padding: 0; border-top: var(--line); }
-li { display: grid; gap: 2px; justify-items: start; border-bottom: var(--line); padding: 8px 0; }
-li > * { max-width: 100%; }
-.small { font-size: 12px; margin: 2px 0; }
-summary { cursor: pointer; }
+ul {
+  list-style: none;
+  margin: 6px 0 0;
+  padding: 0;
+  border-top: var(--line);
+}
+li {
+  display: grid;
+  gap: 2px;
+  justify-items: start;
+  border-bottom: var(--line);
+  padding: 8px 0;
+}
+li > * {
+  max-width: 100%;
+}
+.small {
+  font-size: 12px;
+  margin: 2px 0;
+}
+summary {
+  cursor: pointer;
+}
 </style>

@@ -9,17 +9,30 @@ import EvidenceTicks from './EvidenceTicks.vue';
 const props = defineProps<{ row: RedirectRow; grid: string }>();
 const landing = computed(() => {
   const { row } = props;
-  if (row.problem) return { address: row.status === 410 ? 'gone for good' : (row.to ?? 'nowhere'), words: row.problem.words, face: row.problem.kind === 'chain' || row.problem.kind === 'idle' || row.problem.kind === 'over' ? '' : 'wrong' };
+  if (row.problem)
+    return {
+      address: row.status === 410 ? 'gone for good' : (row.to ?? 'nowhere'),
+      words: row.problem.words,
+      face: row.problem.kind === 'chain' || row.problem.kind === 'idle' || row.problem.kind === 'over' ? '' : 'wrong',
+    };
   if (row.kind === 'noise') return { address: 'set apart', words: row.noise ?? 'by a person', face: 'quiet-address' };
   if (row.status === 410) return { address: 'gone for good', words: 'answers 410', face: 'quiet-address' };
   if (row.origin === 'open') {
     const { suggestion } = row;
     return suggestion && suggestion.probability >= LIKELY
       ? { address: suggestion.address, words: suggestion.title || 'a file of this site', face: 'maybe' }
-      : { address: 'nowhere', words: suggestion ? `perhaps ${suggestion.title || suggestion.address}` : 'visitors find an error', face: 'wrong' };
+      : {
+          address: 'nowhere',
+          words: suggestion ? `perhaps ${suggestion.title || suggestion.address}` : 'visitors find an error',
+          face: 'wrong',
+        };
   }
   if (row.origin === 'page') return { address: row.to ?? '', words: `is a page here: ${row.toTitle ?? ''}`, face: '' };
-  return { address: row.to ?? '', words: row.toTitle ?? (row.to?.startsWith('/') ? 'a file or address of this site' : 'another site'), face: '' };
+  return {
+    address: row.to ?? '',
+    words: row.toTitle ?? (row.to?.startsWith('/') ? 'a file or address of this site' : 'another site'),
+    face: '',
+  };
 });
 const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 'noise');
 </script>
@@ -36,7 +49,9 @@ const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 
     </svg>
     <span class="landing">
       <span class="address one-line" :class="landing.face" :title="landing.address">{{ landing.address }}</span>
-      <span class="one-line" :class="row.problem ? 'look' : 'quiet'" :title="row.problem?.words">{{ landing.words }}</span>
+      <span class="one-line" :class="row.problem ? 'look' : 'quiet'" :title="row.problem?.words">{{
+        landing.words
+      }}</span>
     </span>
     <EvidenceTicks v-if="isOpen" :probability="row.suggestion?.probability" />
     <span v-else class="quiet">{{ row.status ?? '' }}</span>
@@ -44,12 +59,34 @@ const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 
 </template>
 
 <style scoped>
-.cells { display: grid; gap: 16px; align-items: center; }
-.landing { display: block; min-width: 0; line-height: 18px; }
-.landing > * { display: block; }
-.quiet-address { color: var(--ink-5); }
-.look { color: var(--ochre-dark); }
-.maybe { color: var(--ink-7); }
-.way path { fill: none; stroke: var(--stone-5); stroke-width: 1.3; }
-.way .arrow { fill: var(--stone-5); }
+.cells {
+  display: grid;
+  gap: 16px;
+  align-items: center;
+}
+.landing {
+  display: block;
+  min-width: 0;
+  line-height: 18px;
+}
+.landing > * {
+  display: block;
+}
+.quiet-address {
+  color: var(--ink-5);
+}
+.look {
+  color: var(--ochre-dark);
+}
+.maybe {
+  color: var(--ink-7);
+}
+.way path {
+  fill: none;
+  stroke: var(--stone-5);
+  stroke-width: 1.3;
+}
+.way .arrow {
+  fill: var(--stone-5);
+}
 </style>

@@ -30,7 +30,13 @@ import RedirectRowLine from './RedirectRowLine.vue';
 import { settleByKey } from './settlingKeys.ts';
 
 const GRID = 'minmax(0, 5fr) 64px 32px minmax(0, 5fr) 52px';
-const COLUMNS = [{ label: 'Old address' }, { label: 'Visits', figure: true }, { label: '' }, { label: 'Lands on' }, { label: 'Evidence' }];
+const COLUMNS = [
+  { label: 'Old address' },
+  { label: 'Visits', figure: true },
+  { label: '' },
+  { label: 'Lands on' },
+  { label: 'Evidence' },
+];
 /** Stands for the form of a new address among the keys of rows, which all start with a slash. */
 const NEW = 'new';
 /** After a settling the whole list is not read for so long; what is settled shows at once. */
@@ -54,23 +60,36 @@ const readings = ref(0);
 const bench = ref<InstanceType<typeof RedirectBench>>();
 const list = ref<{ focus(): void }>();
 
-const postpone = useReadAtEase(async (id) => {
-  const [redirects, tree] = await Promise.all([callLarge('redirects', 'rows', { site: id }, 'rows'), callLarge('draft', 'pages', { site: id }, 'pages')]);
-  // Whoever settles fast may hear of a list from before: what was settled since would be open again.
-  if (redirects.version < (site.overview?.version ?? 0)) return false;
-  const isFirst = rows.value.length === 0;
-  rows.value = redirects.rows;
-  pages.value = tree.pages;
-  readings.value += 1;
-  if (isFirst) view.value = rows.value.some(isOpen) ? 'open' : 'all';
-  loaded.value = true;
-  return true;
-}, [() => site.tick, () => site.redirectTick], PAUSE_MS);
+const postpone = useReadAtEase(
+  async (id) => {
+    const [redirects, tree] = await Promise.all([
+      callLarge('redirects', 'rows', { site: id }, 'rows'),
+      callLarge('draft', 'pages', { site: id }, 'pages'),
+    ]);
+    // Whoever settles fast may hear of a list from before: what was settled since would be open again.
+    if (redirects.version < (site.overview?.version ?? 0)) return false;
+    const isFirst = rows.value.length === 0;
+    rows.value = redirects.rows;
+    pages.value = tree.pages;
+    readings.value += 1;
+    if (isFirst) view.value = rows.value.some(isOpen) ? 'open' : 'all';
+    loaded.value = true;
+    return true;
+  },
+  [() => site.tick, () => site.redirectTick],
+  PAUSE_MS,
+);
 
 const home = computed(() => pages.value.find(({ isHome }) => isHome));
-const chains = computed(() => (view.value === 'mend' ? shown.value.filter(({ problem }) => problem?.kind === 'chain') : []));
+const chains = computed(() =>
+  view.value === 'mend' ? shown.value.filter(({ problem }) => problem?.kind === 'chain') : [],
+);
 const HOLDS: Readonly<Record<View, (row: RedirectRow) => boolean>> = {
-  open: isOpen, mend: ({ problem }) => problem !== null, settled: (row) => row.origin !== 'open', apart: (row) => row.origin === 'open' && row.kind === 'noise', all: () => true,
+  open: isOpen,
+  mend: ({ problem }) => problem !== null,
+  settled: (row) => row.origin !== 'open',
+  apart: (row) => row.origin === 'open' && row.kind === 'noise',
+  all: () => true,
 };
 /** In one go, since there may be fifty thousand. */
 const counts = computed(() => {
@@ -87,24 +106,42 @@ const sums = computed(() => coverage(rows.value));
 const suggesting = computed(() => [...site.jobs.values()].find(({ kind }) => kind === 'suggest'));
 const shown = computed(() => {
   const wanted = search.value.toLowerCase();
-  return rows.value.filter((row) =>
-    HOLDS[view.value](row) &&
-    (wanted === '' || `${row.from} ${row.to ?? ''} ${row.toTitle ?? ''}`.toLowerCase().includes(wanted)));
+  return rows.value.filter(
+    (row) =>
+      HOLDS[view.value](row) &&
+      (wanted === '' || `${row.from} ${row.to ?? ''} ${row.toTitle ?? ''}`.toLowerCase().includes(wanted)),
+  );
 });
 const row = computed(() => rows.value.find(({ from }) => from === selected.value));
-const place = computed(() => { const at = shown.value.findIndex(({ from }) => from === selected.value); return at < 0 ? '' : `${figure(at + 1)} of ${figure(shown.value.length)}`; });
+const place = computed(() => {
+  const at = shown.value.findIndex(({ from }) => from === selected.value);
+  return at < 0 ? '' : `${figure(at + 1)} of ${figure(shown.value.length)}`;
+});
 /** A row that a person chooses takes the bench; one that is chosen because the list changed does not. */
-const chosen = computed({ get: () => selected.value, set: (from) => { doing.value = undefined; selected.value = from; } });
-watch([shown, loaded], ([now]) => {
-  if (!loaded.value) return;
-  // Where there was nothing, a form stood; once there are rows and nobody is writing in it, the first of them is next.
-  const isIdle = selected.value === NEW && doing.value !== undefined && now.length > 0;
-  const isStillThere = (selected.value === NEW && !isIdle) || rows.value.some(({ from }) => from === selected.value);
-  if (!isStillThere) selected.value = now[0]?.from ?? NEW;
-}, { immediate: true });
+const chosen = computed({
+  get: () => selected.value,
+  set: (from) => {
+    doing.value = undefined;
+    selected.value = from;
+  },
+});
+watch(
+  [shown, loaded],
+  ([now]) => {
+    if (!loaded.value) return;
+    // Where there was nothing, a form stood; once there are rows and nobody is writing in it, the first of them is next.
+    const isIdle = selected.value === NEW && doing.value !== undefined && now.length > 0;
+    const isStillThere = (selected.value === NEW && !isIdle) || rows.value.some(({ from }) => from === selected.value);
+    if (!isStillThere) selected.value = now[0]?.from ?? NEW;
+  },
+  { immediate: true },
+);
 
 // Another kind of addresses begins at its first; what is being written stays.
-watch(view, () => { if (doing.value === undefined && selected.value !== NEW && !shown.value.some(({ from }) => from === selected.value)) selected.value = shown.value[0]?.from; });
+watch(view, () => {
+  if (doing.value === undefined && selected.value !== NEW && !shown.value.some(({ from }) => from === selected.value))
+    selected.value = shown.value[0]?.from;
+});
 
 /** After a decision the next one waits: the row below, or the one above at the end. Noted before the list changes. */
 let upcoming: string | undefined;
@@ -120,7 +157,9 @@ function moveOn(change?: RowChange): void {
   if (upcoming !== undefined) selected.value = upcoming;
   if (change) {
     // After the bench, not with it: neither of the two may make the other wait.
-    setTimeout(() => { rows.value = rows.value.map((each) => (each.from === change.from ? { ...each, ...change } : each)); });
+    setTimeout(() => {
+      rows.value = rows.value.map((each) => (each.from === change.from ? { ...each, ...change } : each));
+    });
   }
   if (mayTakeFocus()) list.value?.focus();
 }
@@ -162,38 +201,94 @@ function onKey(event: KeyboardEvent, item: RedirectRow | undefined): void {
   if (item && session.mayEdit) settleByKey(event, bench.value, work);
 }
 
-useShortcuts(() => (isProving.value ? [] : [{ key: 'v', run: () => (isProving.value = true) }, { key: 'f', run: () => begin('files') }, { key: 'a', run: add }, { key: 'b', run: () => begin('gather') }, { key: 'm', run: () => begin('bulk') }, { key: 'p', run: () => begin('patterns') }]));
+useShortcuts(() =>
+  isProving.value
+    ? []
+    : [
+        { key: 'v', run: () => (isProving.value = true) },
+        { key: 'f', run: () => begin('files') },
+        { key: 'a', run: add },
+        { key: 'b', run: () => begin('gather') },
+        { key: 'm', run: () => begin('bulk') },
+        { key: 'p', run: () => begin('patterns') },
+      ],
+);
 </script>
 
 <template>
   <ProofView v-if="isProving" @leave="isProving = false" @settle="settleOtherwise" />
-  <StationLayout v-else v-model:bench-open="benchOpen" :bench-of="doing ?? selected" bench-label="The selected old address">
+  <StationLayout
+    v-else
+    v-model:bench-open="benchOpen"
+    :bench-of="doing ?? selected"
+    bench-label="The selected old address"
+  >
     <template #ledger>
       <CoverageBar :sums="sums" />
       <LedgerHead v-model="search" search-label="Search addresses">
         <SegmentedChoice
-          v-model="view" label="Which addresses"
-          :options="[{ value: 'open', label: `To settle ${figure(counts.open)}` }, ...(counts.mend > 0 ? [{ value: 'mend' as const, label: `To mend ${figure(counts.mend)}` }] : []), { value: 'settled', label: `Settled ${figure(counts.settled)}` }, ...(counts.apart > 0 ? [{ value: 'apart' as const, label: `Set apart ${figure(counts.apart)}` }] : []), { value: 'all', label: `All ${figure(rows.length)}` }]"
+          v-model="view"
+          label="Which addresses"
+          :options="[
+            { value: 'open', label: `To settle ${figure(counts.open)}` },
+            ...(counts.mend > 0 ? [{ value: 'mend' as const, label: `To mend ${figure(counts.mend)}` }] : []),
+            { value: 'settled', label: `Settled ${figure(counts.settled)}` },
+            ...(counts.apart > 0 ? [{ value: 'apart' as const, label: `Set apart ${figure(counts.apart)}` }] : []),
+            { value: 'all', label: `All ${figure(rows.length)}` },
+          ]"
         />
       </LedgerHead>
       <div class="acts">
         <template v-if="session.mayEdit">
-        <v-btn height="28" @click="begin('gather')">Bring in old addresses<KeyHint keys="B" /></v-btn>
-        <v-btn height="28" :disabled="counts.open === 0" @click="begin('bulk')">Many at once<KeyHint keys="M" /></v-btn>
-        <v-btn height="28" @click="begin('patterns')">Patterns<KeyHint keys="P" /></v-btn>
-        <v-btn height="28" @click="add">Add one<KeyHint keys="A" /></v-btn>
+          <v-btn height="28" @click="begin('gather')">Bring in old addresses<KeyHint keys="B" /></v-btn>
+          <v-btn height="28" :disabled="counts.open === 0" @click="begin('bulk')"
+            >Many at once<KeyHint keys="M"
+          /></v-btn>
+          <v-btn height="28" @click="begin('patterns')">Patterns<KeyHint keys="P" /></v-btn>
+          <v-btn height="28" @click="add">Add one<KeyHint keys="A" /></v-btn>
         </template>
         <span class="gap" />
         <v-btn height="28" @click="begin('files')">Files<KeyHint keys="F" /></v-btn>
         <v-btn height="28" :disabled="rows.length === 0" @click="isProving = true">Prove<KeyHint keys="V" /></v-btn>
       </div>
-      <p v-if="view === 'mend' && chains.length > 0 && session.mayEdit" class="mend">{{ chains.length === 1 ? 'One redirect takes' : `${figure(chains.length)} redirects take` }} more than one step. <button type="button" class="text-link" @click="site.decide({ kind: 'chains-flattened', addresses: null })">Lead {{ chains.length === 1 ? 'it' : 'all of them' }} there at once</button></p>
-      <JobProgress v-if="suggesting" class="job" :job="suggesting" :can-cancel="session.mayEdit" @cancel="site.cancel(suggesting.id)" />
+      <p v-if="view === 'mend' && chains.length > 0 && session.mayEdit" class="mend">
+        {{ chains.length === 1 ? 'One redirect takes' : `${figure(chains.length)} redirects take` }} more than one step.
+        <button type="button" class="text-link" @click="site.decide({ kind: 'chains-flattened', addresses: null })">
+          Lead {{ chains.length === 1 ? 'it' : 'all of them' }} there at once
+        </button>
+      </p>
+      <JobProgress
+        v-if="suggesting"
+        class="job"
+        :job="suggesting"
+        :can-cancel="session.mayEdit"
+        @cancel="site.cancel(suggesting.id)"
+      />
       <LedgerColumns :grid="GRID" :columns="COLUMNS" />
-      <LedgerList ref="list" v-model="chosen" :items="shown" :key-of="(each) => each.from" :row-height="44" label="Old addresses" @pick="benchOpen = true, doing = undefined" @enter="onEnter" @key="onKey">
+      <LedgerList
+        ref="list"
+        v-model="chosen"
+        :items="shown"
+        :key-of="(each) => each.from"
+        :row-height="44"
+        label="Old addresses"
+        @pick="((benchOpen = true), (doing = undefined))"
+        @enter="onEnter"
+        @key="onKey"
+      >
         <template #default="{ item }"><RedirectRowLine :row="item" :grid="GRID" /></template>
         <template #empty>
-          <p v-if="loaded" class="empty">{{ search !== '' ? 'No address holds these letters.' : view === 'open' && rows.length > 0 ? 'Every old address is settled.' : rows.length === 0 ? 'No old address yet. Bring some in: press B.' : 'None is like this.' }}</p>
+          <p v-if="loaded" class="empty">
+            {{
+              search !== ''
+                ? 'No address holds these letters.'
+                : view === 'open' && rows.length > 0
+                  ? 'Every old address is settled.'
+                  : rows.length === 0
+                    ? 'No old address yet. Bring some in: press B.'
+                    : 'None is like this.'
+            }}
+          </p>
         </template>
       </LedgerList>
     </template>
@@ -202,15 +297,45 @@ useShortcuts(() => (isProving.value ? [] : [{ key: 'v', run: () => (isProving.va
       <BulkBench v-else-if="doing === 'bulk'" :rows="rows" :home="home?.id" @leave="doing = undefined" />
       <FilesBench v-else-if="doing === 'files'" :tick="readings" @leave="doing = undefined" />
       <PatternsBench v-else-if="doing === 'patterns'" :tick="readings" @leave="doing = undefined" />
-      <RedirectBench v-else-if="loaded" :key="selected ?? NEW" ref="bench" :row="row" :pages="pages" :place="place" :tick="readings" @settling="noteNext" @settled="moveOn" @back="mayTakeFocus() && list?.focus()" />
+      <RedirectBench
+        v-else-if="loaded"
+        :key="selected ?? NEW"
+        ref="bench"
+        :row="row"
+        :pages="pages"
+        :place="place"
+        :tick="readings"
+        @settling="noteNext"
+        @settled="moveOn"
+        @back="mayTakeFocus() && list?.focus()"
+      />
     </template>
   </StationLayout>
 </template>
 
 <style scoped>
-.acts { display: flex; align-items: center; gap: 8px; padding: 6px 20px; border-bottom: var(--line); }
-.gap { flex: 1; }
-.job { padding: 4px 20px; }
-.mend { margin: 0; padding: 6px 20px; border-bottom: var(--line); font-size: 13px; }
-.empty { padding: 20px; margin: 0; color: var(--ink-5); }
+.acts {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 6px 20px;
+  border-bottom: var(--line);
+}
+.gap {
+  flex: 1;
+}
+.job {
+  padding: 4px 20px;
+}
+.mend {
+  margin: 0;
+  padding: 6px 20px;
+  border-bottom: var(--line);
+  font-size: 13px;
+}
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+}
 </style>

@@ -20,7 +20,8 @@ export interface Branch {
 }
 
 const isSettled = (row: RedirectRow): boolean => row.origin === 'decided';
-const isMeant = (row: RedirectRow, answer: BulkAnswer): boolean => (answer === 'removed' ? isSettled(row) : isOpen(row));
+const isMeant = (row: RedirectRow, answer: BulkAnswer): boolean =>
+  answer === 'removed' ? isSettled(row) : isOpen(row);
 
 export const isOpen = (row: RedirectRow): boolean => row.origin === 'open' && row.kind !== 'noise';
 
@@ -31,7 +32,11 @@ export function branchesOf(rows: readonly RedirectRow[], answer: BulkAnswer = 's
     if (!isMeant(row, answer)) continue;
     for (const path of beginningsOf(row.from)) counts.set(path, (counts.get(path) ?? 0) + 1);
   }
-  return [...counts].filter(([, open]) => open > 1).map(([path, open]) => ({ path, open })).sort((a, b) => b.open - a.open || (a.path < b.path ? -1 : 1)).slice(0, 200);
+  return [...counts]
+    .filter(([, open]) => open > 1)
+    .map(([path, open]) => ({ path, open }))
+    .sort((a, b) => b.open - a.open || (a.path < b.path ? -1 : 1))
+    .slice(0, 200);
 }
 
 function beginningsOf(address: string): string[] {
@@ -43,16 +48,38 @@ function beginningsOf(address: string): string[] {
 
 /** Those the choice concerns, most visits first as they come. */
 export function concerned(rows: readonly RedirectRow[], { branch, answer, least }: BulkChoice): RedirectRow[] {
-  return rows.filter((row) => isMeant(row, answer) && row.from.startsWith(branch) && (answer !== 'suggested' || (row.suggestion !== null && row.suggestion.probability >= least)));
+  return rows.filter(
+    (row) =>
+      isMeant(row, answer) &&
+      row.from.startsWith(branch) &&
+      (answer !== 'suggested' || (row.suggestion !== null && row.suggestion.probability >= least)),
+  );
 }
 
 type Settling = Extract<DecisionRequest, { kind: 'redirects' }>['settle'];
 
-export function bulkDecision(rows: readonly RedirectRow[], answer: BulkAnswer, home: string | undefined): DecisionRequest {
-  if (answer === 'removed') return { kind: 'remove', thing: { kind: 'redirects', froms: rows.map(({ from }) => from), patterns: [] }, standIn: { kind: 'none' }, links: 'kept', why: '', newHome: null };
+export function bulkDecision(
+  rows: readonly RedirectRow[],
+  answer: BulkAnswer,
+  home: string | undefined,
+): DecisionRequest {
+  if (answer === 'removed')
+    return {
+      kind: 'remove',
+      thing: { kind: 'redirects', froms: rows.map(({ from }) => from), patterns: [] },
+      standIn: { kind: 'none' },
+      links: 'kept',
+      why: '',
+      newHome: null,
+    };
   const settle = rows.flatMap((row): Settling => {
     if (answer === 'gone') return [{ from: row.from, to: { status: 410 } }];
-    const target = answer === 'home' ? (home === undefined ? undefined : { kind: 'home' as const }) : suggestedTarget(row.suggestion);
+    const target =
+      answer === 'home'
+        ? home === undefined
+          ? undefined
+          : { kind: 'home' as const }
+        : suggestedTarget(row.suggestion);
     return target ? [{ from: row.from, to: { status: 301, target } }] : [];
   });
   return { kind: 'redirects', settle, remove: [] };

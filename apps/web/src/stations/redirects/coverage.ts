@@ -28,7 +28,10 @@ type Counted = Pick<RedirectRow, 'kind' | 'visits' | 'origin' | 'end' | 'suggest
 /** Without visits every address counts once, so that the bar still says something true. Noise counts nowhere. */
 export function coverage(rows: readonly Counted[]): Coverage {
   // Both in one go over what may be fifty thousand rows.
-  const [byVisits, byAddress] = [{ landing: 0, home: 0, gone: 0, suggested: 0, lost: 0 }, { landing: 0, home: 0, gone: 0, suggested: 0, lost: 0 }];
+  const [byVisits, byAddress] = [
+    { landing: 0, home: 0, gone: 0, suggested: 0, lost: 0 },
+    { landing: 0, home: 0, gone: 0, suggested: 0, lost: 0 },
+  ];
   let hasVisits = false;
   for (const row of rows) {
     if (row.kind === 'noise') continue;
@@ -51,11 +54,21 @@ function partOf({ end, origin, suggestion }: Counted): 'landing' | 'home' | 'gon
 
 /** Of a proof: from outside a suggestion is nothing yet, so what is suggested is lost. */
 export function provedCoverage(rows: readonly ProofRow[], asked: 'draft' | 'live'): Coverage {
-  return coverage(rows.flatMap((row) => {
-    const way = asked === 'draft' ? row.draft : row.live;
-    if (!way) return [];
-    const end = way.end === 'unasked' ? 'missing' : way.end;
-    const answered = way.hops.length === 1 && (end === 'page' || end === 'home') ? 'page' : 'decided';
-    return [{ kind: 'page' as const, visits: row.visits, origin: end === 'missing' ? ('open' as const) : answered, end, suggestion: null }];
-  }));
+  return coverage(
+    rows.flatMap((row) => {
+      const way = asked === 'draft' ? row.draft : row.live;
+      if (!way) return [];
+      const end = way.end === 'unasked' ? 'missing' : way.end;
+      const answered = way.hops.length === 1 && (end === 'page' || end === 'home') ? 'page' : 'decided';
+      return [
+        {
+          kind: 'page' as const,
+          visits: row.visits,
+          origin: end === 'missing' ? ('open' as const) : answered,
+          end,
+          suggestion: null,
+        },
+      ];
+    }),
+  );
 }

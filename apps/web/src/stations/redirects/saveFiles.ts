@@ -1,7 +1,10 @@
 /** Saving what was written: one file as it is, several as an archive. */
 import { downloadZip } from 'client-zip';
 
-export async function saveFiles(name: string, files: readonly { readonly name: string; readonly text: string }[]): Promise<void> {
+export async function saveFiles(
+  name: string,
+  files: readonly { readonly name: string; readonly text: string }[],
+): Promise<void> {
   const [only] = files;
   if (!only) return;
   if (files.length === 1) save(only.name, new Blob([only.text], { type: 'text/plain' }));

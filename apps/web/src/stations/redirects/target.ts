@@ -22,5 +22,7 @@ export function readTarget(row: RedirectRow | undefined): LeadingTarget | undefi
 
 export function suggestedTarget(suggestion: Suggestion | null | undefined): LeadingTarget | undefined {
   if (!suggestion) return undefined;
-  return suggestion.page === null ? { kind: 'address', address: suggestion.address } : { kind: 'page', page: suggestion.page };
+  return suggestion.page === null
+    ? { kind: 'address', address: suggestion.address }
+    : { kind: 'page', page: suggestion.page };
 }

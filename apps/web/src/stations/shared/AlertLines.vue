@@ -10,14 +10,36 @@ defineEmits<{ go: [alert: Alert] }>();
 
 <template>
   <ul v-if="alerts.length > 0" role="alert">
-    <li v-for="alert in alerts" :key="`${alert.kind} ${alert.words}`" :class="alert.weight"><KeystoneMark :mark="alert.weight === 'wrong' ? 'madder' : 'ochre'" /><span>{{ alert.words }}.</span><button class="text-link" type="button" :aria-label="`Look at it: ${alert.words}`" @click="$emit('go', alert)">Look at it</button></li>
+    <li v-for="alert in alerts" :key="`${alert.kind} ${alert.words}`" :class="alert.weight">
+      <KeystoneMark :mark="alert.weight === 'wrong' ? 'madder' : 'ochre'" /><span>{{ alert.words }}.</span
+      ><button class="text-link" type="button" :aria-label="`Look at it: ${alert.words}`" @click="$emit('go', alert)">
+        Look at it
+      </button>
+    </li>
   </ul>
 </template>
 
 <style scoped>
-ul { list-style: none; margin: 0; padding: 0; }
-li { display: flex; gap: 10px; align-items: baseline; padding: 7px 20px; border-bottom: var(--line); background: var(--ochre-tint); }
-li.wrong { background: var(--madder-tint); }
-li span { flex: 1; }
-.text-link { min-height: 24px; }
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  padding: 7px 20px;
+  border-bottom: var(--line);
+  background: var(--ochre-tint);
+}
+li.wrong {
+  background: var(--madder-tint);
+}
+li span {
+  flex: 1;
+}
+.text-link {
+  min-height: 24px;
+}
 </style>

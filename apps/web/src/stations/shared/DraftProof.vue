@@ -28,18 +28,37 @@ const ask = async () => {
   }
 };
 const askSoon = useDebounceFn(ask, 250);
-watch(() => props.address, () => void askSoon());
-watch(() => site.tick, () => void ask(), { immediate: true });
+watch(
+  () => props.address,
+  () => void askSoon(),
+);
+watch(
+  () => site.tick,
+  () => void ask(),
+  { immediate: true },
+);
 
 const hops = computed(() => proof.value?.hops.filter(({ location }) => location !== null).length ?? 0);
 const end = computed(() => {
   switch (proof.value?.end) {
-    case 'page': return { words: hops.value === 0 ? 'answers itself' : `${hops.value} ${hops.value === 1 ? 'hop' : 'hops'}, lands on “${proof.value.title ?? 'a file'}”`, right: true };
-    case 'gone': return { words: 'gone for good, on purpose', right: true };
-    case 'outside': return { words: 'leaves for another site', right: true };
-    case 'loop': return { words: 'goes round in a circle', right: false };
-    case 'missing': return { words: hops.value === 0 ? 'nothing answers' : 'lands on nothing', right: false };
-    default: return undefined;
+    case 'page':
+      return {
+        words:
+          hops.value === 0
+            ? 'answers itself'
+            : `${hops.value} ${hops.value === 1 ? 'hop' : 'hops'}, lands on “${proof.value.title ?? 'a file'}”`,
+        right: true,
+      };
+    case 'gone':
+      return { words: 'gone for good, on purpose', right: true };
+    case 'outside':
+      return { words: 'leaves for another site', right: true };
+    case 'loop':
+      return { words: 'goes round in a circle', right: false };
+    case 'missing':
+      return { words: hops.value === 0 ? 'nothing answers' : 'lands on nothing', right: false };
+    default:
+      return undefined;
   }
 });
 </script>
@@ -60,6 +79,11 @@ const end = computed(() => {
 </template>
 
 <style scoped>
-.proof { display: grid; gap: 4px; }
-p { margin: 0; }
+.proof {
+  display: grid;
+  gap: 4px;
+}
+p {
+  margin: 0;
+}
 </style>

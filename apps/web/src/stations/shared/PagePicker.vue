@@ -12,7 +12,15 @@ import { useSite } from '../../stores/site.ts';
 import { choicesFor, wordsOf, type Choice, type Offer } from './picking.ts';
 import type { PickedTarget } from './pickedTarget.ts';
 
-const props = withDefaults(defineProps<{ pages: readonly PageRow[]; disabled: boolean; offers?: readonly Offer[]; /** Whether elements in a page can be meant. */ hasPlaces?: boolean }>(), { offers: () => ['home', 'address', 'url'], hasPlaces: false });
+const props = withDefaults(
+  defineProps<{
+    pages: readonly PageRow[];
+    disabled: boolean;
+    offers?: readonly Offer[];
+    /** Whether elements in a page can be meant. */ hasPlaces?: boolean;
+  }>(),
+  { offers: () => ['home', 'address', 'url'], hasPlaces: false },
+);
 const model = defineModel<PickedTarget | undefined>({ required: true });
 const own = useId();
 const field = ref<HTMLInputElement>();
@@ -26,7 +34,10 @@ const places = shallowRef<readonly { id: string; label: string }[]>([]);
 const place = ref(model.value?.kind === 'page' ? (model.value.fragment ?? '') : '');
 const placeProblem = ref('');
 
-const chosenPage = computed(() => { const target = model.value; return target?.kind === 'page' ? props.pages.find(({ id }) => id === target.page) : undefined; });
+const chosenPage = computed(() => {
+  const target = model.value;
+  return target?.kind === 'page' ? props.pages.find(({ id }) => id === target.page) : undefined;
+});
 const choices = computed(() => choicesFor(isTyped.value ? typed.value : '', props.pages, files.value, props.offers));
 const isPending = computed(() => isTyped.value && typed.value.trim() !== '');
 
@@ -36,12 +47,20 @@ watch(model, (target) => {
   typed.value = wordsOf(target, props.pages);
   place.value = target?.kind === 'page' ? (target.fragment ?? '') : '';
 });
-watch(() => props.pages, (pages) => { if (!isTyped.value) typed.value = wordsOf(model.value, pages); });
+watch(
+  () => props.pages,
+  (pages) => {
+    if (!isTyped.value) typed.value = wordsOf(model.value, pages);
+  },
+);
 
 const site = useSite();
 const askFiles = useDebounceFn(async (words: string) => {
   if (site.id === undefined || !props.offers.includes('file')) return;
-  const found = words.trim().length < 2 ? [] : await call(pagesApi.files, { params: { site: site.id }, query: { search: words.trim() } }).catch(() => []);
+  const found =
+    words.trim().length < 2
+      ? []
+      : await call(pagesApi.files, { params: { site: site.id }, query: { search: words.trim() } }).catch(() => []);
   if (words === typed.value) files.value = found;
 }, 150);
 
@@ -65,7 +84,11 @@ function pick(choice: Choice | undefined): void {
 function onBlur(): void {
   open.value = false;
   if (!isTyped.value) return;
-  const whole = choices.value.find(({ title, detail, target }) => (target.kind === 'url' && [title, detail].includes(typed.value.trim())) || (target.kind === 'page' && detail === typed.value.trim()));
+  const whole = choices.value.find(
+    ({ title, detail, target }) =>
+      (target.kind === 'url' && [title, detail].includes(typed.value.trim())) ||
+      (target.kind === 'page' && detail === typed.value.trim()),
+  );
   if (whole) pick(whole);
 }
 
@@ -77,25 +100,35 @@ function onKey(event: KeyboardEvent): void {
   } else if (digit !== undefined) pick(choices.value[digit - 1]);
   else if (event.key === 'Enter' && open.value && at.value >= 0) pick(choices.value[at.value]);
   else if (event.key === 'Enter' && isPending.value) open.value = true;
-  else if (event.key === 'Escape' && isTyped.value) [isTyped.value, open.value, typed.value] = [false, false, wordsOf(model.value, props.pages)];
+  else if (event.key === 'Escape' && isTyped.value)
+    [isTyped.value, open.value, typed.value] = [false, false, wordsOf(model.value, props.pages)];
   else return;
   event.preventDefault();
   event.stopPropagation();
 }
 
-watch([chosenPage, () => props.hasPlaces], async ([page]) => {
-  places.value = [];
-  if (!props.hasPlaces || !page || site.id === undefined) return;
-  const found = await call(pagesApi.places, { params: { site: site.id, page: page.id } }).catch(() => []);
-  if (chosenPage.value?.id === page.id) places.value = found;
-}, { immediate: true });
+watch(
+  [chosenPage, () => props.hasPlaces],
+  async ([page]) => {
+    places.value = [];
+    if (!props.hasPlaces || !page || site.id === undefined) return;
+    const found = await call(pagesApi.places, { params: { site: site.id, page: page.id } }).catch(() => []);
+    if (chosenPage.value?.id === page.id) places.value = found;
+  },
+  { immediate: true },
+);
 
 function setPlace(): void {
   const target = model.value;
   if (target?.kind !== 'page') return;
   const wanted = place.value.trim().replace(/^#/, '');
-  placeProblem.value = wanted === '' || places.value.some(({ id }) => id === wanted) ? '' : `The page has no element called ${wanted}. Choose one of those it has, or none.`;
-  if (placeProblem.value === '') model.value = wanted === '' ? { kind: 'page', page: target.page } : { kind: 'page', page: target.page, fragment: wanted };
+  placeProblem.value =
+    wanted === '' || places.value.some(({ id }) => id === wanted)
+      ? ''
+      : `The page has no element called ${wanted}. Choose one of those it has, or none.`;
+  if (placeProblem.value === '')
+    model.value =
+      wanted === '' ? { kind: 'page', page: target.page } : { kind: 'page', page: target.page, fragment: wanted };
 }
 
 defineExpose({
@@ -109,9 +142,22 @@ defineExpose({
 <template>
   <div class="picker">
     <input
-      ref="field" v-model="typed" class="typed address" type="text" placeholder="letters of a title or address" aria-label="Where it lands" role="combobox"
-      :aria-controls="`${own}-found`" :aria-expanded="open" :aria-activedescendant="open && at >= 0 ? `${own}-${at}` : undefined" :disabled="disabled" autocomplete="off"
-      @input="onInput" @focus="open = true" @blur="onBlur" @keydown="onKey"
+      ref="field"
+      v-model="typed"
+      class="typed address"
+      type="text"
+      placeholder="letters of a title or address"
+      aria-label="Where it lands"
+      role="combobox"
+      :aria-controls="`${own}-found`"
+      :aria-expanded="open"
+      :aria-activedescendant="open && at >= 0 ? `${own}-${at}` : undefined"
+      :disabled="disabled"
+      autocomplete="off"
+      @input="onInput"
+      @focus="open = true"
+      @blur="onBlur"
+      @keydown="onKey"
     />
     <!-- Always there: a line that came or went as the field is left would move what is just being clicked. -->
     <p class="said" :class="{ pending: isPending }" role="status">
@@ -120,19 +166,40 @@ defineExpose({
     </p>
     <div v-if="hasPlaces && chosenPage && (places.length > 0 || place !== '')" class="place">
       <label :for="`${own}-place`" class="quiet">Element in it</label>
-      <input :id="`${own}-place`" v-model="place" class="typed address" type="text" :list="`${own}-places`" placeholder="the top of the page" @change="setPlace" @keydown.enter.prevent.stop="setPlace" />
-      <datalist :id="`${own}-places`"><option v-for="each in places" :key="each.id" :value="each.id">{{ each.label }}</option></datalist>
+      <input
+        :id="`${own}-place`"
+        v-model="place"
+        class="typed address"
+        type="text"
+        :list="`${own}-places`"
+        placeholder="the top of the page"
+        @change="setPlace"
+        @keydown.enter.prevent.stop="setPlace"
+      />
+      <datalist :id="`${own}-places`">
+        <option v-for="each in places" :key="each.id" :value="each.id">{{ each.label }}</option>
+      </datalist>
       <p v-if="placeProblem" class="wrong" role="alert">{{ placeProblem }}</p>
     </div>
     <ul v-if="open && !disabled" :id="`${own}-found`" role="listbox" aria-label="What it may lead to">
       <li
-        v-for="(choice, index) in choices" :id="`${own}-${index}`" :key="choice.key" role="option" :aria-selected="index === at"
-        :class="{ at: index === at }" @mousedown.prevent="pick(choice)"
+        v-for="(choice, index) in choices"
+        :id="`${own}-${index}`"
+        :key="choice.key"
+        role="option"
+        :aria-selected="index === at"
+        :class="{ at: index === at }"
+        @mousedown.prevent="pick(choice)"
       >
         <span class="number" aria-hidden="true">{{ index + 1 }}</span>
-        <span class="words"><span class="strong one-line">{{ choice.title }}</span><span class="address quiet one-line">{{ choice.detail }}</span></span>
+        <span class="words"
+          ><span class="strong one-line">{{ choice.title }}</span
+          ><span class="address quiet one-line">{{ choice.detail }}</span></span
+        >
       </li>
-      <li v-if="choices.length === 0" class="none">Nothing holds these letters. A whole address begins with a slash or with https://.</li>
+      <li v-if="choices.length === 0" class="none">
+        Nothing holds these letters. A whole address begins with a slash or with https://.
+      </li>
     </ul>
   </div>
 </template>
@@ -144,20 +211,90 @@ const readableAddress = ({ address }: PageRow) => readable(address);
 </script>
 
 <style scoped>
-.typed { width: 100%; box-sizing: border-box; padding: 8px 10px; color: inherit; background: var(--bench); border: 1px solid var(--stone-5); border-radius: 3px; }
-.typed:disabled { opacity: 0.5; }
+.typed {
+  width: 100%;
+  box-sizing: border-box;
+  padding: 8px 10px;
+  color: inherit;
+  background: var(--bench);
+  border: 1px solid var(--stone-5);
+  border-radius: 3px;
+}
+.typed:disabled {
+  opacity: 0.5;
+}
 /* The list lies over what follows, so that nothing moves under the pointer when the field is left. */
-.picker { position: relative; }
-ul { position: absolute; z-index: 4; left: 0; right: 0; top: 38px; max-height: 300px; overflow-y: auto; list-style: none; margin: 0; padding: 0; background: var(--bench); border: 1px solid var(--stone-5); border-radius: 3px; }
-li { display: grid; grid-template-columns: auto 1fr; gap: 10px; padding: 5px 10px; border-bottom: var(--line); cursor: default; }
-li:last-child { border-bottom: 0; }
-li.at { background: var(--lapis-tint); }
-li:hover:not(.at, .none) { background: var(--stone-1); }
-.number { align-self: center; border: 1px solid var(--ink-5); border-radius: 3px; font-size: 11px; line-height: 16px; padding: 0 5px; color: var(--ink-5); }
-.words { display: grid; min-width: 0; line-height: 18px; }
-.none { display: block; color: var(--ink-5); font-size: 12px; }
-.said { min-height: 20px; margin: 6px 0 0; }
-.pending { color: var(--ochre-dark); font-size: 13px; }
-.place { display: grid; grid-template-columns: auto 1fr; gap: 8px; align-items: center; margin-top: 8px; }
-.place > .wrong { grid-column: 1 / -1; margin: 0; }
+.picker {
+  position: relative;
+}
+ul {
+  position: absolute;
+  z-index: 4;
+  left: 0;
+  right: 0;
+  top: 38px;
+  max-height: 300px;
+  overflow-y: auto;
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  background: var(--bench);
+  border: 1px solid var(--stone-5);
+  border-radius: 3px;
+}
+li {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 10px;
+  padding: 5px 10px;
+  border-bottom: var(--line);
+  cursor: default;
+}
+li:last-child {
+  border-bottom: 0;
+}
+li.at {
+  background: var(--lapis-tint);
+}
+li:hover:not(.at, .none) {
+  background: var(--stone-1);
+}
+.number {
+  align-self: center;
+  border: 1px solid var(--ink-5);
+  border-radius: 3px;
+  font-size: 11px;
+  line-height: 16px;
+  padding: 0 5px;
+  color: var(--ink-5);
+}
+.words {
+  display: grid;
+  min-width: 0;
+  line-height: 18px;
+}
+.none {
+  display: block;
+  color: var(--ink-5);
+  font-size: 12px;
+}
+.said {
+  min-height: 20px;
+  margin: 6px 0 0;
+}
+.pending {
+  color: var(--ochre-dark);
+  font-size: 13px;
+}
+.place {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 8px;
+  align-items: center;
+  margin-top: 8px;
+}
+.place > .wrong {
+  grid-column: 1 / -1;
+  margin: 0;
+}
 </style>

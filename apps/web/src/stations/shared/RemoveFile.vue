@@ -28,5 +28,11 @@ async function open(): Promise<void> {
 
 <template>
   <v-btn v-if="!isOpen" color="error" @click="open">Remove the file …</v-btn>
-  <RemovePanel v-else-if="pages" :thing="{ kind: 'file', address }" :pages="pages" @leave="isOpen = false" @removed="isOpen = false, emit('removed')" />
+  <RemovePanel
+    v-else-if="pages"
+    :thing="{ kind: 'file', address }"
+    :pages="pages"
+    @leave="isOpen = false"
+    @removed="((isOpen = false), emit('removed'))"
+  />
 </template>

@@ -28,45 +28,83 @@ const why = ref('');
 const working = ref(false);
 const SHOWN = 4;
 
-const thing = computed<RemoveRequest['thing']>(() => (props.thing.kind === 'node' ? { ...props.thing, alone: alone.value === 'alone' } : props.thing));
-watch(thing, async (wanted) => {
-  if (site.id === undefined) return;
-  try {
-    preview.value = await call(removalsApi.previewRemove, { params: { site: site.id }, body: { thing: wanted } });
-  } catch (error) {
-    notices.problem(error);
-    emit('leave');
-  }
-}, { immediate: true });
+const thing = computed<RemoveRequest['thing']>(() =>
+  props.thing.kind === 'node' ? { ...props.thing, alone: alone.value === 'alone' } : props.thing,
+);
+watch(
+  thing,
+  async (wanted) => {
+    if (site.id === undefined) return;
+    try {
+      preview.value = await call(removalsApi.previewRemove, { params: { site: site.id }, body: { thing: wanted } });
+    } catch (error) {
+      notices.problem(error);
+      emit('leave');
+    }
+  },
+  { immediate: true },
+);
 
-const below = computed(() => (props.thing.kind === 'node' ? props.pages.filter((page, _, all) => isBelow(page, all)).length : 0));
+const below = computed(() =>
+  props.thing.kind === 'node' ? props.pages.filter((page, _, all) => isBelow(page, all)).length : 0,
+);
 function isBelow(page: PageRow, all: readonly PageRow[]): boolean {
   const { thing: of } = props;
-  for (let parent = page.parent; parent !== null; parent = all.find(({ id }) => id === parent)?.parent ?? null) if (of.kind === 'node' && parent === of.node) return true;
+  for (let parent = page.parent; parent !== null; parent = all.find(({ id }) => id === parent)?.parent ?? null)
+    if (of.kind === 'node' && parent === of.node) return true;
   return false;
 }
 // A document that is gone leads nowhere sensible; a page leads to the one above it.
-const standsIn = computed(() => stands.value ?? (preview.value?.parent ? 'parent' : props.thing.kind === 'file' ? 'gone' : 'home'));
+const standsIn = computed(
+  () => stands.value ?? (preview.value?.parent ? 'parent' : props.thing.kind === 'file' ? 'gone' : 'home'),
+);
 const isLed = computed(() => standsIn.value !== 'gone' && standsIn.value !== 'none');
-const treatment = computed(() => (links.value === 'lead-on' && !isLed.value ? 'unlinked' : (links.value ?? (isLed.value ? 'lead-on' : 'unlinked'))));
+const treatment = computed(() =>
+  links.value === 'lead-on' && !isLed.value ? 'unlinked' : (links.value ?? (isLed.value ? 'lead-on' : 'unlinked')),
+);
 const standOptions = computed(() => [
-  ...(preview.value?.parent ? [{ value: 'parent' as const, label: preview.value.parent.label, hint: `The page above, ${preview.value.parent.address}` }] : []),
-  { value: 'home' as const, label: 'Home page' }, { value: 'page' as const, label: 'Another page …' },
-  { value: 'gone' as const, label: 'Gone for good', hint: 'Answered with 410: machines forget it soon' }, { value: 'none' as const, label: 'Nowhere', hint: 'Answered with 404, not found' },
+  ...(preview.value?.parent
+    ? [
+        {
+          value: 'parent' as const,
+          label: preview.value.parent.label,
+          hint: `The page above, ${preview.value.parent.address}`,
+        },
+      ]
+    : []),
+  { value: 'home' as const, label: 'Home page' },
+  { value: 'page' as const, label: 'Another page …' },
+  { value: 'gone' as const, label: 'Gone for good', hint: 'Answered with 410: machines forget it soon' },
+  { value: 'none' as const, label: 'Nowhere', hint: 'Answered with 404, not found' },
 ]);
 const linkOptions = computed(() => [
   ...(isLed.value ? [{ value: 'lead-on' as const, label: 'Lead there at once' }] : []),
-  { value: 'unlinked' as const, label: 'Become plain words' }, { value: 'kept' as const, label: 'Stay as they are' },
+  { value: 'unlinked' as const, label: 'Become plain words' },
+  { value: 'kept' as const, label: 'Stay as they are' },
 ]);
-const isReady = computed(() => preview.value !== undefined && (standsIn.value !== 'page' || other.value?.kind === 'page') && (!preview.value.roles.includes('home') || newHome.value?.kind === 'page'));
+const isReady = computed(
+  () =>
+    preview.value !== undefined &&
+    (standsIn.value !== 'page' || other.value?.kind === 'page') &&
+    (!preview.value.roles.includes('home') || newHome.value?.kind === 'page'),
+);
 
 async function remove(): Promise<void> {
   if (!isReady.value) return;
   working.value = true;
-  const standIn: RemoveRequest['standIn'] = !preview.value?.hasAddress ? { kind: 'none' }
-    : standsIn.value !== 'page' ? { kind: standsIn.value } : other.value?.kind === 'page' ? { kind: 'page', page: other.value.page } : { kind: 'home' };
+  const standIn: RemoveRequest['standIn'] = !preview.value?.hasAddress
+    ? { kind: 'none' }
+    : standsIn.value !== 'page'
+      ? { kind: standsIn.value }
+      : other.value?.kind === 'page'
+        ? { kind: 'page', page: other.value.page }
+        : { kind: 'home' };
   const done = await site.decide({
-    kind: 'remove', thing: thing.value, standIn, links: preview.value?.hasAddress ? treatment.value : 'kept', why: why.value.trim(),
+    kind: 'remove',
+    thing: thing.value,
+    standIn,
+    links: preview.value?.hasAddress ? treatment.value : 'kept',
+    why: why.value.trim(),
     newHome: newHome.value?.kind === 'page' ? newHome.value.page : null,
   });
   working.value = false;
@@ -78,15 +116,51 @@ async function remove(): Promise<void> {
   <form v-if="preview" @submit.prevent="remove" @keydown.esc.stop="emit('leave')">
     <h1 class="title-face">Remove “{{ preview.label }}”</h1>
     <p class="address quiet">{{ preview.goes[0]?.address ?? '' }}</p>
-    <SegmentedChoice v-if="below > 0" v-model="alone" label="What goes" :options="[{ value: 'branch', label: `With all ${below} below it` }, { value: 'alone', label: 'This page alone' }]" />
+    <SegmentedChoice
+      v-if="below > 0"
+      v-model="alone"
+      label="What goes"
+      :options="[
+        { value: 'branch', label: `With all ${below} below it` },
+        { value: 'alone', label: 'This page alone' },
+      ]"
+    />
     <h2 class="heading">What visitors would notice</h2>
     <ul class="facts">
-      <li v-if="preview.linkedFromInAll > 0"><KeystoneMark mark="ochre" /><span>{{ count(preview.linkedFromInAll, 'other page') }} {{ preview.linkedFromInAll === 1 ? 'links' : 'link' }} here<span class="quiet names">{{ preview.linkedFrom.slice(0, SHOWN).map(({ label }) => label).join(', ') }}{{ preview.linkedFromInAll > SHOWN ? ' …' : '' }}</span></span></li>
-      <li v-for="menu in preview.menus" :key="menu"><KeystoneMark mark="ochre" /><span>{{ menu }}</span></li>
-      <li v-if="preview.redirectsInAll > 0"><KeystoneMark mark="madder" /><span>{{ count(preview.redirectsInAll, 'old address', 'old addresses') }} {{ preview.redirectsInAll === 1 ? 'lands' : 'land' }} here and would land on nothing<span class="address quiet names">{{ preview.redirects.slice(0, SHOWN).join(', ') }}</span></span></li>
-      <li v-if="preview.visits !== null"><KeystoneMark mark="ochre" /><span>{{ count(preview.visits, 'visit') }} counted in logs and lists</span></li>
-      <li v-if="preview.roles.includes('listing')"><KeystoneMark mark="ochre" /><span>It lists dated pages and has a feed</span></li>
-      <li v-if="preview.linkedFromInAll === 0 && preview.menus.length === 0 && preview.redirectsInAll === 0"><KeystoneMark mark="verdigris" /><span>Nothing else leads here</span></li>
+      <li v-if="preview.linkedFromInAll > 0">
+        <KeystoneMark mark="ochre" /><span
+          >{{ count(preview.linkedFromInAll, 'other page') }}
+          {{ preview.linkedFromInAll === 1 ? 'links' : 'link' }} here<span class="quiet names"
+            >{{
+              preview.linkedFrom
+                .slice(0, SHOWN)
+                .map(({ label }) => label)
+                .join(', ')
+            }}{{ preview.linkedFromInAll > SHOWN ? ' …' : '' }}</span
+          ></span
+        >
+      </li>
+      <li v-for="menu in preview.menus" :key="menu">
+        <KeystoneMark mark="ochre" /><span>{{ menu }}</span>
+      </li>
+      <li v-if="preview.redirectsInAll > 0">
+        <KeystoneMark mark="madder" /><span
+          >{{ count(preview.redirectsInAll, 'old address', 'old addresses') }}
+          {{ preview.redirectsInAll === 1 ? 'lands' : 'land' }} here and would land on nothing<span
+            class="address quiet names"
+            >{{ preview.redirects.slice(0, SHOWN).join(', ') }}</span
+          ></span
+        >
+      </li>
+      <li v-if="preview.visits !== null">
+        <KeystoneMark mark="ochre" /><span>{{ count(preview.visits, 'visit') }} counted in logs and lists</span>
+      </li>
+      <li v-if="preview.roles.includes('listing')">
+        <KeystoneMark mark="ochre" /><span>It lists dated pages and has a feed</span>
+      </li>
+      <li v-if="preview.linkedFromInAll === 0 && preview.menus.length === 0 && preview.redirectsInAll === 0">
+        <KeystoneMark mark="verdigris" /><span>Nothing else leads here</span>
+      </li>
     </ul>
     <div v-if="preview.roles.includes('home')" class="ask">
       <p class="wrong">The home page goes as well, and visitors need one.</p>
@@ -96,12 +170,22 @@ async function remove(): Promise<void> {
     <template v-if="preview.hasAddress">
       <div class="ask">
         <span class="quiet">{{ preview.goesInAll > 1 ? 'Its addresses lead to' : 'Its address leads to' }}</span>
-        <SegmentedChoice :model-value="standsIn" label="Where its address leads" :options="standOptions" @update:model-value="stands = $event" />
+        <SegmentedChoice
+          :model-value="standsIn"
+          label="Where its address leads"
+          :options="standOptions"
+          @update:model-value="stands = $event"
+        />
         <PagePicker v-if="standsIn === 'page'" v-model="other" :pages="pages" :disabled="false" :offers="[]" />
       </div>
       <div v-if="preview.linkedFromInAll > 0" class="ask">
         <span class="quiet">Links to it in other pages</span>
-        <SegmentedChoice :model-value="treatment" label="What becomes of links" :options="linkOptions" @update:model-value="links = $event" />
+        <SegmentedChoice
+          :model-value="treatment"
+          label="What becomes of links"
+          :options="linkOptions"
+          @update:model-value="links = $event"
+        />
       </div>
     </template>
     <LabelledField v-model="why" label="Why, for whoever wonders later (may stay empty)" maxlength="500" />
@@ -109,21 +193,59 @@ async function remove(): Promise<void> {
       <v-btn type="submit" variant="flat" color="error" :disabled="!isReady" :loading="working">Remove</v-btn>
       <v-btn @click="emit('leave')">Keep it</v-btn>
     </div>
-    <p class="quiet">It stays in its place here, hatched, and can be put back whole. Visitors see nothing of it until the next release.</p>
+    <p class="quiet">
+      It stays in its place here, hatched, and can be put back whole. Visitors see nothing of it until the next release.
+    </p>
   </form>
   <p v-else class="quiet" role="status">Looking what leads here …</p>
 </template>
 
 <style scoped>
-form { display: grid; gap: 12px; }
-h1, h1 + p { margin: 0; }
-h1 + p { margin-top: -8px; overflow-wrap: anywhere; }
-.heading { margin: 4px 0 -4px; }
-.facts { list-style: none; margin: 0; padding: 0; border-top: var(--line); }
-.facts li { display: grid; grid-template-columns: auto 1fr; gap: 8px; align-items: baseline; padding: 6px 0; border-bottom: var(--line); }
-.names { display: block; }
-.ask { display: grid; gap: 6px; }
-.ask p { margin: 0; }
-.acts { display: flex; gap: 8px; margin-top: 4px; }
-p { margin: 0; }
+form {
+  display: grid;
+  gap: 12px;
+}
+h1,
+h1 + p {
+  margin: 0;
+}
+h1 + p {
+  margin-top: -8px;
+  overflow-wrap: anywhere;
+}
+.heading {
+  margin: 4px 0 -4px;
+}
+.facts {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: var(--line);
+}
+.facts li {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 8px;
+  align-items: baseline;
+  padding: 6px 0;
+  border-bottom: var(--line);
+}
+.names {
+  display: block;
+}
+.ask {
+  display: grid;
+  gap: 6px;
+}
+.ask p {
+  margin: 0;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+  margin-top: 4px;
+}
+p {
+  margin: 0;
+}
 </style>

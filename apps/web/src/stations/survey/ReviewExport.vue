@@ -29,15 +29,43 @@ async function load(): Promise<void> {
 }
 onMounted(load);
 
-const open = computed(() => (review.value?.conflicts ?? []).filter(({ key }) => choices.value[key] === undefined).length);
+const open = computed(
+  () => (review.value?.conflicts ?? []).filter(({ key }) => choices.value[key] === undefined).length,
+);
 const groups = computed(() => {
   const it = review.value;
   if (!it) return [];
   return [
-    { title: 'New', mark: 'ochre' as const, rows: it.added.map(({ path, title }) => ({ key: path, title, more: `/${path}`, warn: '' })) },
-    { title: 'Changed', mark: 'ochre' as const, rows: it.changed.map(({ path, title }) => ({ key: path, title, more: `/${path}`, warn: '' })) },
-    { title: 'Known again at another address', mark: 'lapis' as const, rows: it.moved.map(({ from, to, title, alike }) => ({ key: to, title, more: `/${from} → /${to}`, warn: alike < 1 ? `${percent(alike, 1)} % alike` : '' })) },
-    { title: 'No longer there', mark: 'madder' as const, rows: it.dropped.map(({ path, title, isHome, linksIn }) => ({ key: path, title, more: `/${path}`, warn: isHome ? 'the home page' : linksIn > 0 ? `${count(linksIn, 'page')} led here` : '' })) },
+    {
+      title: 'New',
+      mark: 'ochre' as const,
+      rows: it.added.map(({ path, title }) => ({ key: path, title, more: `/${path}`, warn: '' })),
+    },
+    {
+      title: 'Changed',
+      mark: 'ochre' as const,
+      rows: it.changed.map(({ path, title }) => ({ key: path, title, more: `/${path}`, warn: '' })),
+    },
+    {
+      title: 'Known again at another address',
+      mark: 'lapis' as const,
+      rows: it.moved.map(({ from, to, title, alike }) => ({
+        key: to,
+        title,
+        more: `/${from} → /${to}`,
+        warn: alike < 1 ? `${percent(alike, 1)} % alike` : '',
+      })),
+    },
+    {
+      title: 'No longer there',
+      mark: 'madder' as const,
+      rows: it.dropped.map(({ path, title, isHome, linksIn }) => ({
+        key: path,
+        title,
+        more: `/${path}`,
+        warn: isHome ? 'the home page' : linksIn > 0 ? `${count(linksIn, 'page')} led here` : '',
+      })),
+    },
   ].filter(({ rows }) => rows.length > 0);
 });
 
@@ -54,21 +82,30 @@ async function act(what: (id: string, it: ImportReview) => Promise<unknown>): Pr
     await site.refresh();
   }
 }
-const apply = () => act(async (id, it) => {
-  await call(importsApi.apply, { params: { site: id }, body: { import: it.import, version: it.version, choices: choices.value } });
-  notices.done(`“${it.fileName}” is applied. Everything decided here stays.`);
-});
-const drop = () => act(async (id, it) => {
-  await call(importsApi.drop, { params: { site: id } });
-  notices.done(`“${it.fileName}” is left; the site stands as it stood.`);
-});
+const apply = () =>
+  act(async (id, it) => {
+    await call(importsApi.apply, {
+      params: { site: id },
+      body: { import: it.import, version: it.version, choices: choices.value },
+    });
+    notices.done(`“${it.fileName}” is applied. Everything decided here stays.`);
+  });
+const drop = () =>
+  act(async (id, it) => {
+    await call(importsApi.drop, { params: { site: id } });
+    notices.done(`“${it.fileName}” is left; the site stands as it stood.`);
+  });
 </script>
 
 <template>
   <div v-if="review" class="review">
     <header>
       <h1 class="title-face">Newer export: {{ review.fileName }}</h1>
-      <p>{{ count(review.unchanged, 'page') }} {{ review.unchanged === 1 ? 'is' : 'are' }} byte for byte as before. Of other files {{ figure(review.files.added) }} are new, {{ figure(review.files.changed) }} changed, {{ figure(review.files.dropped) }} gone. Home page, menus, redirects and touches stay as they were decided here.</p>
+      <p>
+        {{ count(review.unchanged, 'page') }} {{ review.unchanged === 1 ? 'is' : 'are' }} byte for byte as before. Of
+        other files {{ figure(review.files.added) }} are new, {{ figure(review.files.changed) }} changed,
+        {{ figure(review.files.dropped) }} gone. Home page, menus, redirects and touches stay as they were decided here.
+      </p>
       <div v-if="session.mayEdit" class="acts">
         <v-btn variant="flat" color="primary" :loading="working" @click="apply">Apply it</v-btn>
         <v-btn :disabled="working" @click="drop">Leave it</v-btn>
@@ -78,41 +115,113 @@ const drop = () => act(async (id, it) => {
     <section v-if="review.conflicts.length > 0">
       <h2 class="heading">Changed here and in the export</h2>
       <article v-for="conflict in review.conflicts" :key="conflict.key">
-        <p class="strong"><KeystoneMark class="mark" :mark="choices[conflict.key] ? 'verdigris' : 'ochre'" />{{ conflict.title }}</p>
+        <p class="strong">
+          <KeystoneMark class="mark" :mark="choices[conflict.key] ? 'verdigris' : 'ochre'" />{{ conflict.title }}
+        </p>
         <dl>
-          <dt>Before</dt><dd>{{ conflict.before }}</dd>
-          <dt>In the export</dt><dd>{{ conflict.theirs }}</dd>
-          <dt>Here</dt><dd>{{ conflict.ours }}</dd>
+          <dt>Before</dt>
+          <dd>{{ conflict.before }}</dd>
+          <dt>In the export</dt>
+          <dd>{{ conflict.theirs }}</dd>
+          <dt>Here</dt>
+          <dd>{{ conflict.ours }}</dd>
         </dl>
         <SegmentedChoice
-          v-if="session.mayEdit" :model-value="choices[conflict.key] ?? ''" :label="`Which of the two for ${conflict.title}`" :options="[{ value: 'ours', label: 'Keep what was set here' }, { value: 'theirs', label: 'Take the export’s' }]"
+          v-if="session.mayEdit"
+          :model-value="choices[conflict.key] ?? ''"
+          :label="`Which of the two for ${conflict.title}`"
+          :options="[
+            { value: 'ours', label: 'Keep what was set here' },
+            { value: 'theirs', label: 'Take the export’s' },
+          ]"
           @update:model-value="(value) => (choices[conflict.key] = value as 'ours' | 'theirs')"
         />
       </article>
     </section>
     <section v-if="review.waiting.length > 0">
       <h2 class="heading">Touches whose place is gone: they will wait</h2>
-      <p v-for="touch in review.waiting" :key="touch.key" class="line words"><KeystoneMark class="mark" mark="dashed" />{{ touch.words }}</p>
+      <p v-for="touch in review.waiting" :key="touch.key" class="line words">
+        <KeystoneMark class="mark" mark="dashed" />{{ touch.words }}
+      </p>
     </section>
     <section v-for="group in groups" :key="group.title">
-      <h2 class="heading"><span>{{ group.title }} <span class="quiet">{{ group.rows.length }}</span></span></h2>
-      <p v-for="row in group.rows.slice(0, MOST)" :key="row.key" class="line"><KeystoneMark class="mark" :mark="group.mark" /><span class="one-line">{{ row.title || 'no title' }}</span><span class="address quiet one-line">{{ row.more }}</span><span class="quiet wait">{{ row.warn }}</span></p>
+      <h2 class="heading">
+        <span
+          >{{ group.title }} <span class="quiet">{{ group.rows.length }}</span></span
+        >
+      </h2>
+      <p v-for="row in group.rows.slice(0, MOST)" :key="row.key" class="line">
+        <KeystoneMark class="mark" :mark="group.mark" /><span class="one-line">{{ row.title || 'no title' }}</span
+        ><span class="address quiet one-line">{{ row.more }}</span
+        ><span class="quiet wait">{{ row.warn }}</span>
+      </p>
       <p v-if="group.rows.length > MOST" class="quiet">and {{ group.rows.length - MOST }} more</p>
     </section>
   </div>
 </template>
 
 <style scoped>
-.review { overflow: auto; flex: 1; padding: 16px 20px 28px; display: grid; gap: 22px; align-content: start; }
-header p { max-width: 640px; margin: 6px 0 12px; }
-.acts { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; }
-.wait { color: var(--ochre-dark); }
-article { border: var(--line); border-radius: 3px; padding: 10px 12px; margin-bottom: 10px; background: var(--bench); max-width: 720px; }
-article p { margin: 0 0 6px; }
-dl { display: grid; grid-template-columns: 110px 1fr; gap: 2px 12px; margin: 0 0 10px; }
-dt { color: var(--ink-5); font-size: 12px; }
-dd { margin: 0; overflow-wrap: anywhere; }
-.mark { margin-inline-end: 7px; vertical-align: -1px; flex: none; }
-.line { display: grid; grid-template-columns: auto minmax(0, 3fr) minmax(0, 4fr) minmax(0, 1.4fr); align-items: center; gap: 4px 10px; margin: 0; padding: 6px 0; border-bottom: var(--line); }
-.words { grid-template-columns: auto minmax(0, 1fr); }
+.review {
+  overflow: auto;
+  flex: 1;
+  padding: 16px 20px 28px;
+  display: grid;
+  gap: 22px;
+  align-content: start;
+}
+header p {
+  max-width: 640px;
+  margin: 6px 0 12px;
+}
+.acts {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.wait {
+  color: var(--ochre-dark);
+}
+article {
+  border: var(--line);
+  border-radius: 3px;
+  padding: 10px 12px;
+  margin-bottom: 10px;
+  background: var(--bench);
+  max-width: 720px;
+}
+article p {
+  margin: 0 0 6px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 110px 1fr;
+  gap: 2px 12px;
+  margin: 0 0 10px;
+}
+dt {
+  color: var(--ink-5);
+  font-size: 12px;
+}
+dd {
+  margin: 0;
+  overflow-wrap: anywhere;
+}
+.mark {
+  margin-inline-end: 7px;
+  vertical-align: -1px;
+  flex: none;
+}
+.line {
+  display: grid;
+  grid-template-columns: auto minmax(0, 3fr) minmax(0, 4fr) minmax(0, 1.4fr);
+  align-items: center;
+  gap: 4px 10px;
+  margin: 0;
+  padding: 6px 0;
+  border-bottom: var(--line);
+}
+.words {
+  grid-template-columns: auto minmax(0, 1fr);
+}
 </style>

@@ -26,7 +26,13 @@ const working = ref(false);
 const answerField = ref<{ focus(): void }>();
 const reasonField = ref<{ focus(): void }>();
 /** A file that is no page, and stands at the root as its path says. */
-const isFile = computed(() => props.snag.page === null && props.snag.path !== '' && !/\.html?$/i.test(props.snag.path) && (site.overview?.basePath ?? '') === '');
+const isFile = computed(
+  () =>
+    props.snag.page === null &&
+    props.snag.path !== '' &&
+    !/\.html?$/i.test(props.snag.path) &&
+    (site.overview?.basePath ?? '') === '',
+);
 const kind = computed(() => props.kinds.find(({ code }) => code === props.snag.code));
 
 async function work(what: (id: string) => Promise<string>): Promise<void> {
@@ -44,15 +50,26 @@ async function work(what: (id: string) => Promise<string>): Promise<void> {
   }
 }
 
-const mend = () => work(async (id) => (await call(snagsApi.mend, { params: { site: id, key: props.snag.key }, body: { version: site.overview?.version ?? 0, answer: answer.value } })).words);
-const dismiss = () => work(async (id) => {
-  await call(snagsApi.dismiss, { params: { site: id, key: props.snag.key }, body: { reason: reason.value } });
-  return `Let be, on your name: ${reason.value}`;
-});
-const recall = () => work(async (id) => {
-  await call(snagsApi.recall, { params: { site: id, key: props.snag.key } });
-  return 'It counts again';
-});
+const mend = () =>
+  work(
+    async (id) =>
+      (
+        await call(snagsApi.mend, {
+          params: { site: id, key: props.snag.key },
+          body: { version: site.overview?.version ?? 0, answer: answer.value },
+        })
+      ).words,
+  );
+const dismiss = () =>
+  work(async (id) => {
+    await call(snagsApi.dismiss, { params: { site: id, key: props.snag.key }, body: { reason: reason.value } });
+    return `Let be, on your name: ${reason.value}`;
+  });
+const recall = () =>
+  work(async (id) => {
+    await call(snagsApi.recall, { params: { site: id, key: props.snag.key } });
+    return 'It counts again';
+  });
 
 defineExpose({
   mend: () => {
@@ -66,8 +83,14 @@ defineExpose({
 
 <template>
   <h1 class="title-face">{{ kind?.title }}</h1>
-  <p class="standing"><KeystoneMark :mark="snag.dismissed ? 'dashed' : snag.severity === 'must' ? 'madder' : 'ochre'" />{{ snag.dismissed ? 'let be' : snag.severity === 'must' ? 'must be fixed' : 'worth a look' }}<span class="quiet source">{{ kind?.source }}</span></p>
-  <h2 class="heading"><span>{{ snag.subject }}</span></h2>
+  <p class="standing">
+    <KeystoneMark :mark="snag.dismissed ? 'dashed' : snag.severity === 'must' ? 'madder' : 'ochre'" />{{
+      snag.dismissed ? 'let be' : snag.severity === 'must' ? 'must be fixed' : 'worth a look'
+    }}<span class="quiet source">{{ kind?.source }}</span>
+  </p>
+  <h2 class="heading">
+    <span>{{ snag.subject }}</span>
+  </h2>
   <p class="address quiet">/{{ snag.path }}</p>
   <p class="detail">{{ snag.detail }}</p>
   <SnagPlace v-if="snag.hasPlace" :key="snag.key" :snag="snag.key" />
@@ -76,21 +99,41 @@ defineExpose({
   <p>{{ kind?.how }}</p>
   <template v-if="session.mayEdit">
     <form v-if="snag.mend && !snag.dismissed" class="act" @submit.prevent="mend">
-      <LabelledField v-if="snag.mend.asks !== null" ref="answerField" v-model="answer" :label="snag.mend.asks" maxlength="2000" />
-      <v-btn type="submit" variant="flat" color="primary" :loading="working">{{ snag.mend.label }}<KeyHint keys="Enter" /></v-btn>
+      <LabelledField
+        v-if="snag.mend.asks !== null"
+        ref="answerField"
+        v-model="answer"
+        :label="snag.mend.asks"
+        maxlength="2000"
+      />
+      <v-btn type="submit" variant="flat" color="primary" :loading="working"
+        >{{ snag.mend.label }}<KeyHint keys="Enter"
+      /></v-btn>
     </form>
     <RemoveFile v-if="isFile && !snag.dismissed" :address="addressOfFile(snag.path)" @removed="emit('done')" />
     <p v-if="snag.page" class="ways">
-      <RouterLink class="text-link" :to="{ name: 'pages', params: { page: snag.page }, query: { point: '1' } }">Point at it in the page</RouterLink>
-      <RouterLink class="text-link" :to="{ name: 'pages', params: { page: snag.page } }">The page under Pages</RouterLink>
+      <RouterLink class="text-link" :to="{ name: 'pages', params: { page: snag.page }, query: { point: '1' } }"
+        >Point at it in the page</RouterLink
+      >
+      <RouterLink class="text-link" :to="{ name: 'pages', params: { page: snag.page } }"
+        >The page under Pages</RouterLink
+      >
     </p>
     <hr class="rule" />
     <template v-if="snag.dismissed">
-      <p><b>Let be by {{ snag.dismissed.by.name }}</b> {{ when(snag.dismissed.at, new Date()) }}: {{ snag.dismissed.reason }}</p>
+      <p>
+        <b>Let be by {{ snag.dismissed.by.name }}</b> {{ when(snag.dismissed.at, new Date()) }}:
+        {{ snag.dismissed.reason }}
+      </p>
       <v-btn :loading="working" @click="recall">Count it again</v-btn>
     </template>
     <form v-else class="act" @submit.prevent="dismiss">
-      <LabelledField ref="reasonField" v-model="reason" :label="snag.severity === 'must' ? 'Take it on your name, because' : 'Let it be, because'" maxlength="500" />
+      <LabelledField
+        ref="reasonField"
+        v-model="reason"
+        :label="snag.severity === 'must' ? 'Take it on your name, because' : 'Let it be, because'"
+        maxlength="500"
+      />
       <v-btn type="submit" :disabled="reason.trim().length < 3" :loading="working">Let it be<KeyHint keys="X" /></v-btn>
     </form>
   </template>
@@ -98,12 +141,37 @@ defineExpose({
 </template>
 
 <style scoped>
-p { margin: 0 0 8px; }
-.standing { display: flex; align-items: center; gap: 6px; margin: 2px 0 14px; }
-.source { margin-inline-start: auto; text-align: right; }
-.heading { margin-bottom: 2px; }
-.detail { overflow-wrap: anywhere; }
-.act { display: grid; gap: 8px; justify-items: start; margin: 10px 0 4px; }
-.act > .field { width: 100%; }
-.ways { display: flex; gap: 18px; margin-top: 10px; }
+p {
+  margin: 0 0 8px;
+}
+.standing {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  margin: 2px 0 14px;
+}
+.source {
+  margin-inline-start: auto;
+  text-align: right;
+}
+.heading {
+  margin-bottom: 2px;
+}
+.detail {
+  overflow-wrap: anywhere;
+}
+.act {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+  margin: 10px 0 4px;
+}
+.act > .field {
+  width: 100%;
+}
+.ways {
+  display: flex;
+  gap: 18px;
+  margin-top: 10px;
+}
 </style>

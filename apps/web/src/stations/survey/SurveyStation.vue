@@ -28,7 +28,8 @@ const site = useSite();
 const session = useSession();
 const route = useRoute();
 const router = useRouter();
-const goToWatch = ({ kind }: Alert) => void router.push({ name: 'watch', query: kind === 'spike' || kind === 'log' ? {} : { show: 'host' } });
+const goToWatch = ({ kind }: Alert) =>
+  void router.push({ name: 'watch', query: kind === 'spike' || kind === 'log' ? {} : { show: 'host' } });
 const survey = shallowRef<Survey>();
 const snags = shallowRef<Snags>();
 const search = ref('');
@@ -37,16 +38,26 @@ const benchOpen = ref(false);
 const bringing = ref(false);
 const bench = ref<InstanceType<typeof SnagBench>>();
 
-useReadAgain(async (id) => {
-  survey.value = site.overview?.files === 0 ? undefined : await call(importsApi.survey, { params: { site: id } });
-}, [() => site.overview?.lastImport?.id, () => site.overview?.files]);
-useReadAgain(async (id) => {
-  snags.value = site.overview?.files === 0 ? undefined : await call(snagsApi.list, { params: { site: id } });
-}, [() => site.tick, () => site.snagTick]);
+useReadAgain(
+  async (id) => {
+    survey.value = site.overview?.files === 0 ? undefined : await call(importsApi.survey, { params: { site: id } });
+  },
+  [() => site.overview?.lastImport?.id, () => site.overview?.files],
+);
+useReadAgain(
+  async (id) => {
+    snags.value = site.overview?.files === 0 ? undefined : await call(snagsApi.list, { params: { site: id } });
+  },
+  [() => site.tick, () => site.snagTick],
+);
 
 const counts = computed(() => ({
-  must: site.overview?.snags.must ?? 0, look: site.overview?.snags.look ?? 0, dismissed: site.overview?.snags.dismissed ?? 0,
-  pages: survey.value?.pages.length ?? 0, assets: survey.value?.assets.length ?? 0, notes: survey.value?.notes.length ?? 0,
+  must: site.overview?.snags.must ?? 0,
+  look: site.overview?.snags.look ?? 0,
+  dismissed: site.overview?.snags.dismissed ?? 0,
+  pages: survey.value?.pages.length ?? 0,
+  assets: survey.value?.assets.length ?? 0,
+  notes: survey.value?.notes.length ?? 0,
 }));
 /** What must be fixed comes first, as long as there is any. */
 const first = computed<SurveyView>(() => (counts.value.must > 0 ? 'must' : counts.value.look > 0 ? 'look' : 'pages'));
@@ -57,7 +68,9 @@ const view = computed<SurveyView>({
 const options = computed(() => [
   { value: 'must' as const, label: `Must be fixed ${figure(counts.value.must)}` },
   { value: 'look' as const, label: `Worth a look ${figure(counts.value.look)}` },
-  ...(counts.value.dismissed > 0 ? [{ value: 'dismissed' as const, label: `Let be ${figure(counts.value.dismissed)}` }] : []),
+  ...(counts.value.dismissed > 0
+    ? [{ value: 'dismissed' as const, label: `Let be ${figure(counts.value.dismissed)}` }]
+    : []),
   { value: 'pages' as const, label: `Pages ${figure(counts.value.pages)}` },
   { value: 'assets' as const, label: `Files ${figure(counts.value.assets)}` },
   ...(counts.value.notes > 0 ? [{ value: 'notes' as const, label: `Notes ${figure(counts.value.notes)}` }] : []),
@@ -65,27 +78,42 @@ const options = computed(() => [
 const isSnags = computed(() => view.value === 'must' || view.value === 'look' || view.value === 'dismissed');
 const layout = computed(() => rowsOf(view.value).layout);
 const rows = computed<SurveyItem[]>(() =>
-  survey.value ? searched(rowsOf(view.value).items({ survey: survey.value, snags: snags.value }), search.value.toLowerCase()) : []);
+  survey.value
+    ? searched(rowsOf(view.value).items({ survey: survey.value, snags: snags.value }), search.value.toLowerCase())
+    : [],
+);
 const item = computed(() => rows.value.find(({ key }) => key === selected.value));
 /** The place of the chosen row, so that working one off leads to the next. */
 let lastIndex = 0;
-watch(rows, (now, before) => {
-  const index = now.findIndex(({ key }) => key === selected.value);
-  if (index >= 0) return;
-  const from = before === undefined ? 0 : Math.min(lastIndex, now.length - 1);
-  selected.value = (now.slice(Math.max(0, from)).find(({ heading }) => !heading) ?? now.find(({ heading }) => !heading))?.key;
-}, { immediate: true });
-watch(selected, (key) => { lastIndex = Math.max(0, rows.value.findIndex((row) => row.key === key)); });
+watch(
+  rows,
+  (now, before) => {
+    const index = now.findIndex(({ key }) => key === selected.value);
+    if (index >= 0) return;
+    const from = before === undefined ? 0 : Math.min(lastIndex, now.length - 1);
+    selected.value = (
+      now.slice(Math.max(0, from)).find(({ heading }) => !heading) ?? now.find(({ heading }) => !heading)
+    )?.key;
+  },
+  { immediate: true },
+);
+watch(selected, (key) => {
+  lastIndex = Math.max(
+    0,
+    rows.value.findIndex((row) => row.key === key),
+  );
+});
 /** What nobody holds and no longer has a week. */
 const soon = computed(() => site.overview?.removals.sweptSoon ?? 0);
 const firstSweep = computed(() => (site.overview?.removals.firstSweep ? dayOf(site.overview.removals.firstSweep) : ''));
 const isReviewing = computed(() => site.overview?.lastImport?.state === 'reviewing');
-const checking = computed(() => site.compiling?.progress?.step === 'Checking pages' ? site.compiling : undefined);
+const checking = computed(() => (site.compiling?.progress?.step === 'Checking pages' ? site.compiling : undefined));
 
 function onKey(event: KeyboardEvent, row: SurveyItem | undefined): void {
   if (!row?.snag || !session.mayEdit) return;
   if (event.key === 'x') bench.value?.dismiss();
-  else if (event.key === 'p' && row.snag.page !== null) void router.push({ name: 'pages', params: { page: row.snag.page }, query: { point: '1' } });
+  else if (event.key === 'p' && row.snag.page !== null)
+    void router.push({ name: 'pages', params: { page: row.snag.page }, query: { point: '1' } });
   else return;
   benchOpen.value = true;
   event.preventDefault();
@@ -102,7 +130,12 @@ function onEnter(): void {
     <template #ledger>
       <div v-if="site.importing" class="reading">
         <h1 class="title-face">Reading the site</h1>
-        <JobProgress :job="site.importing" waiting="Waiting to be read" :can-cancel="session.mayEdit" @cancel="site.cancel(site.importing.id)" />
+        <JobProgress
+          :job="site.importing"
+          waiting="Waiting to be read"
+          :can-cancel="session.mayEdit"
+          @cancel="site.cancel(site.importing.id)"
+        />
       </div>
       <div v-if="site.overview?.files === 0 && !site.importing" class="reading">
         <template v-if="site.overview.lastImport?.error">
@@ -116,45 +149,121 @@ function onEnter(): void {
       <template v-else-if="survey">
         <LedgerHead v-model="search" search-label="Search the list">
           <SegmentedChoice v-model="view" label="What to list" :options="options" />
-          <template #after><button v-if="session.mayEdit" class="text-link" type="button" @click="bringing = true">Newer export</button></template>
+          <template #after
+            ><button v-if="session.mayEdit" class="text-link" type="button" @click="bringing = true">
+              Newer export
+            </button></template
+          >
         </LedgerHead>
         <AlertLines :alerts="site.overview?.watch.alerts ?? []" @go="goToWatch" />
-        <p v-if="soon > 0" class="checking wait" role="status">{{ count(soon, 'removed thing goes', 'removed things go') }} for good within a week, the first on {{ firstSweep }}. <RouterLink class="text-link" :to="{ name: 'pages', query: { show: 'removed' } }">Look at {{ soon === 1 ? 'it' : 'them' }}</RouterLink></p>
-        <p v-if="checking" class="checking quiet" role="status">Checking pages: {{ figure(checking.progress?.done ?? 0) }} of {{ figure(checking.progress?.total ?? 0) }}</p>
+        <p v-if="soon > 0" class="checking wait" role="status">
+          {{ count(soon, 'removed thing goes', 'removed things go') }} for good within a week, the first on
+          {{ firstSweep }}.
+          <RouterLink class="text-link" :to="{ name: 'pages', query: { show: 'removed' } }"
+            >Look at {{ soon === 1 ? 'it' : 'them' }}</RouterLink
+          >
+        </p>
+        <p v-if="checking" class="checking quiet" role="status">
+          Checking pages: {{ figure(checking.progress?.done ?? 0) }} of {{ figure(checking.progress?.total ?? 0) }}
+        </p>
         <LedgerColumns v-bind="layout" />
         <LedgerList
-          v-model="selected" :items="rows" :key-of="(row) => row.key" :row-height="39" label="What came in" :is-heading="(row) => row.heading !== undefined"
-          v-bind="view === 'pages' ? { depthOf: (row: SurveyItem) => row.depth } : {}" @pick="benchOpen = true" @enter="onEnter" @key="onKey"
+          v-model="selected"
+          :items="rows"
+          :key-of="(row) => row.key"
+          :row-height="39"
+          label="What came in"
+          :is-heading="(row) => row.heading !== undefined"
+          v-bind="view === 'pages' ? { depthOf: (row: SurveyItem) => row.depth } : {}"
+          @pick="benchOpen = true"
+          @enter="onEnter"
+          @key="onKey"
         >
           <template #default="{ item: row }"><SurveyRow :row="row" :grid="layout.grid" /></template>
           <template #empty>
-            <p class="empty">{{ search !== '' ? 'Nothing in the list holds these letters.' : site.overview?.snags.checking ? 'The checks are still running; what they find shows here.' : view === 'must' ? 'Nothing must be fixed: a release is held by nothing.' : view === 'look' ? 'Nothing is worth a look.' : view === 'notes' ? 'Everything came in as it was; there is nothing to note.' : 'There is nothing of this kind.' }}</p>
+            <p class="empty">
+              {{
+                search !== ''
+                  ? 'Nothing in the list holds these letters.'
+                  : site.overview?.snags.checking
+                    ? 'The checks are still running; what they find shows here.'
+                    : view === 'must'
+                      ? 'Nothing must be fixed: a release is held by nothing.'
+                      : view === 'look'
+                        ? 'Nothing is worth a look.'
+                        : view === 'notes'
+                          ? 'Everything came in as it was; there is nothing to note.'
+                          : 'There is nothing of this kind.'
+              }}
+            </p>
           </template>
         </LedgerList>
       </template>
     </template>
     <template #bench>
-      <BringIn v-if="bringing && site.overview" :site="site.overview.id" newer @started="bringing = false, site.refresh()" @leave="bringing = false" />
+      <BringIn
+        v-if="bringing && site.overview"
+        :site="site.overview.id"
+        newer
+        @started="((bringing = false), site.refresh())"
+        @leave="bringing = false"
+      />
       <template v-else-if="isReviewing">
         <h2 class="title-face">Until you apply it</h2>
-        <p class="quiet soon">The site stands on the export before, and visitors see what is live. Applied, a page that is known again keeps what was decided for it: title, address, touches, its place in menus, and redirects to it. Left, nothing of the newer export is kept.</p>
+        <p class="quiet soon">
+          The site stands on the export before, and visitors see what is live. Applied, a page that is known again keeps
+          what was decided for it: title, address, touches, its place in menus, and redirects to it. Left, nothing of
+          the newer export is kept.
+        </p>
       </template>
-      <SnagBench v-else-if="isSnags && item?.snag && snags" :key="item.key" ref="bench" :snag="item.snag" :kinds="snags.kinds" @done="site.refreshSnags()" />
+      <SnagBench
+        v-else-if="isSnags && item?.snag && snags"
+        :key="item.key"
+        ref="bench"
+        :snag="item.snag"
+        :kinds="snags.kinds"
+        @done="site.refreshSnags()"
+      />
       <SurveyBench v-else-if="survey" :survey="survey" :item="isSnags ? undefined : item" />
       <template v-else>
         <h2 class="title-face">What will stand here</h2>
-        <p class="quiet soon">What has to be fixed before anyone sees the site, and what is worth a look, each with its place in the source; the pages as a tree with their titles and addresses, the files with their sizes. {{ site.importing ? 'You can leave this page; reading goes on.' : '' }}</p>
+        <p class="quiet soon">
+          What has to be fixed before anyone sees the site, and what is worth a look, each with its place in the source;
+          the pages as a tree with their titles and addresses, the files with their sizes.
+          {{ site.importing ? 'You can leave this page; reading goes on.' : '' }}
+        </p>
       </template>
     </template>
   </StationLayout>
 </template>
 
 <style scoped>
-.reading { padding: 20px; max-width: 560px; display: grid; gap: 14px; }
+.reading {
+  padding: 20px;
+  max-width: 560px;
+  display: grid;
+  gap: 14px;
+}
 
-.checking { margin: 0; padding: 6px 20px; border-bottom: var(--line); }
-p.wait { color: var(--ochre-dark); background: var(--ochre-tint); }
-.soon { margin-top: 8px; line-height: 18px; }
-.empty { padding: 20px; color: var(--ink-5); margin: 0; }
-p { margin: 0; }
+.checking {
+  margin: 0;
+  padding: 6px 20px;
+  border-bottom: var(--line);
+}
+p.wait {
+  color: var(--ochre-dark);
+  background: var(--ochre-tint);
+}
+.soon {
+  margin-top: 8px;
+  line-height: 18px;
+}
+.empty {
+  padding: 20px;
+  color: var(--ink-5);
+  margin: 0;
+}
+p {
+  margin: 0;
+}
 </style>

@@ -36,11 +36,28 @@ interface ViewOf {
   readonly items: (listed: Listed) => SurveyItem[];
 }
 
-const item = (key: string, cells: Cell[], source: SurveyItem['source'], more: Partial<SurveyItem> = {}): SurveyItem => ({
-  key, cells, source, depth: 0, mark: undefined, text: cells.map(({ text }) => text).join(' ').toLowerCase(), ...more,
+const item = (
+  key: string,
+  cells: Cell[],
+  source: SurveyItem['source'],
+  more: Partial<SurveyItem> = {},
+): SurveyItem => ({
+  key,
+  cells,
+  source,
+  depth: 0,
+  mark: undefined,
+  text: cells
+    .map(({ text }) => text)
+    .join(' ')
+    .toLowerCase(),
+  ...more,
 });
 
-const SNAG_LAYOUT = { grid: 'minmax(0, 4fr) minmax(0, 5fr) 92px', columns: [{ label: 'Where' }, { label: 'What' }, { label: '' }] };
+const SNAG_LAYOUT = {
+  grid: 'minmax(0, 4fr) minmax(0, 5fr) 92px',
+  columns: [{ label: 'Where' }, { label: 'What' }, { label: '' }],
+};
 
 /** Snags under the heads of their kinds, in the order of the checks. */
 function snagItems({ snags }: Listed, isShown: (snag: Snag) => boolean): SurveyItem[] {
@@ -58,32 +75,72 @@ function snagItems({ snags }: Listed, isShown: (snag: Snag) => boolean): SurveyI
     const text = title.toLowerCase();
     return [
       item(`kind:${code}`, [], { path: '' }, { heading: { title, count: found.length }, text }),
-      ...found.map((snag) => item(snag.key, [
-        { text: snag.subject }, { text: snag.detail, face: 'quiet' },
-        snag.dismissed ? { text: `by ${snag.dismissed.by.initials}`, face: 'quiet' } : snag.mend ? { text: 'one step', face: 'quiet' } : { text: '' },
-      ], { path: snag.path }, { snag, mark: snag.dismissed ? 'dashed' : snag.severity === 'must' ? 'madder' : 'ochre', text: `${text} ${snag.subject} ${snag.detail} ${snag.path}`.toLowerCase() })),
+      ...found.map((snag) =>
+        item(
+          snag.key,
+          [
+            { text: snag.subject },
+            { text: snag.detail, face: 'quiet' },
+            snag.dismissed
+              ? { text: `by ${snag.dismissed.by.initials}`, face: 'quiet' }
+              : snag.mend
+                ? { text: 'one step', face: 'quiet' }
+                : { text: '' },
+          ],
+          { path: snag.path },
+          {
+            snag,
+            mark: snag.dismissed ? 'dashed' : snag.severity === 'must' ? 'madder' : 'ochre',
+            text: `${text} ${snag.subject} ${snag.detail} ${snag.path}`.toLowerCase(),
+          },
+        ),
+      ),
     ];
   });
 }
 
-const must: ViewOf = { layout: SNAG_LAYOUT, items: (listed) => snagItems(listed, ({ severity, dismissed }) => severity === 'must' && !dismissed) };
-const look: ViewOf = { layout: SNAG_LAYOUT, items: (listed) => snagItems(listed, ({ severity, dismissed }) => severity === 'look' && !dismissed) };
-const dismissed: ViewOf = { layout: SNAG_LAYOUT, items: (listed) => snagItems(listed, (snag) => snag.dismissed !== null) };
+const must: ViewOf = {
+  layout: SNAG_LAYOUT,
+  items: (listed) => snagItems(listed, ({ severity, dismissed }) => severity === 'must' && !dismissed),
+};
+const look: ViewOf = {
+  layout: SNAG_LAYOUT,
+  items: (listed) => snagItems(listed, ({ severity, dismissed }) => severity === 'look' && !dismissed),
+};
+const dismissed: ViewOf = {
+  layout: SNAG_LAYOUT,
+  items: (listed) => snagItems(listed, (snag) => snag.dismissed !== null),
+};
 
 const pages: ViewOf = {
   layout: {
     grid: 'minmax(0, 5fr) minmax(0, 4fr) 52px 64px 88px',
-    columns: [{ label: 'Page' }, { label: 'Address' }, { label: 'Lang.' }, { label: 'Links', figure: true }, { label: 'Snags', figure: true }],
+    columns: [
+      { label: 'Page' },
+      { label: 'Address' },
+      { label: 'Lang.' },
+      { label: 'Links', figure: true },
+      { label: 'Snags', figure: true },
+    ],
   },
   items: ({ survey, snags }) => {
     const counts = new Map<string, number>();
-    for (const { page, dismissed: taken } of snags?.snags ?? []) if (page !== null && !taken) counts.set(page, (counts.get(page) ?? 0) + 1);
+    for (const { page, dismissed: taken } of snags?.snags ?? [])
+      if (page !== null && !taken) counts.set(page, (counts.get(page) ?? 0) + 1);
     return treeRows(survey.pages).map(({ page, depth }) => {
       const n = counts.get(page.id) ?? 0;
-      return item(page.id, [
-        page.title ? { text: page.title } : { text: 'no title', face: 'wrong' }, { text: page.address, face: 'address' }, { text: page.language ?? '', face: 'quiet' },
-        { text: figure(page.linksOut), face: 'figure' }, { text: n > 0 ? figure(n) : '', face: 'figure' },
-      ], { path: page.sourcePath }, { depth });
+      return item(
+        page.id,
+        [
+          page.title ? { text: page.title } : { text: 'no title', face: 'wrong' },
+          { text: page.address, face: 'address' },
+          { text: page.language ?? '', face: 'quiet' },
+          { text: figure(page.linksOut), face: 'figure' },
+          { text: n > 0 ? figure(n) : '', face: 'figure' },
+        ],
+        { path: page.sourcePath },
+        { depth },
+      );
     });
   },
 };
@@ -91,19 +148,37 @@ const pages: ViewOf = {
 const assets: ViewOf = {
   layout: {
     grid: 'minmax(0, 5fr) minmax(0, 3fr) 88px 88px',
-    columns: [{ label: 'File' }, { label: 'Type' }, { label: 'Size', figure: true }, { label: 'Used by', figure: true }],
+    columns: [
+      { label: 'File' },
+      { label: 'Type' },
+      { label: 'Size', figure: true },
+      { label: 'Used by', figure: true },
+    ],
   },
-  items: ({ survey }) => survey.assets.map((asset) =>
-    item(asset.path, [
-      { text: `/${asset.path}`, face: 'address' }, { text: asset.type.split(';')[0] ?? '', face: 'quiet' }, { text: size(asset.sizeBytes), face: 'figure' },
-      asset.uses > 0 ? { text: figure(asset.uses), face: 'figure' } : { text: 'nothing', face: 'quiet' },
-    ], { path: asset.path })),
+  items: ({ survey }) =>
+    survey.assets.map((asset) =>
+      item(
+        asset.path,
+        [
+          { text: `/${asset.path}`, face: 'address' },
+          { text: asset.type.split(';')[0] ?? '', face: 'quiet' },
+          { text: size(asset.sizeBytes), face: 'figure' },
+          asset.uses > 0 ? { text: figure(asset.uses), face: 'figure' } : { text: 'nothing', face: 'quiet' },
+        ],
+        { path: asset.path },
+      ),
+    ),
 };
 
 const notes: ViewOf = {
   layout: { grid: 'minmax(0, 2fr) minmax(0, 3fr)', columns: [{ label: 'File' }, { label: 'Note' }] },
-  items: ({ survey }) => survey.notes.map((note, index) =>
-    item(`${note.path}:${index}`, [{ text: note.path, face: 'address' }, { text: note.text }], { path: note.path, note: note.text })),
+  items: ({ survey }) =>
+    survey.notes.map((note, index) =>
+      item(`${note.path}:${index}`, [{ text: note.path, face: 'address' }, { text: note.text }], {
+        path: note.path,
+        note: note.text,
+      }),
+    ),
 };
 
 const BY_VIEW: Readonly<Record<SurveyView, ViewOf>> = { must, look, dismissed, pages, assets, notes };

@@ -19,7 +19,13 @@ interface Row {
 }
 const row = (what: string, name: string, iso: string, soonDays: number): Row => {
   const left = daysLeft(Date.parse(iso), props.now.getTime());
-  return { what, name, at: iso.slice(0, 10), left: Math.floor(left), mark: left <= 0 ? 'madder' : left < soonDays ? 'ochre' : 'verdigris' };
+  return {
+    what,
+    name,
+    at: iso.slice(0, 10),
+    left: Math.floor(left),
+    mark: left <= 0 ? 'madder' : left < soonDays ? 'ochre' : 'verdigris',
+  };
 };
 const rows = computed<Row[]>(() => {
   const { certificate, registration, comesDown } = props.dates;
@@ -36,14 +42,34 @@ const rows = computed<Row[]>(() => {
   <p v-if="rows.length === 0" class="quiet">None is known: they are read once the site has a domain of its own.</p>
   <table v-else>
     <tbody>
-      <tr v-for="each in rows" :key="each.what"><td><KeystoneMark :mark="each.mark" /></td><th scope="row">{{ each.what }}</th><td class="address">{{ each.name }}</td><td>{{ dayOf(each.at) }} {{ each.at.slice(0, 4) }}</td><td class="figure">{{ each.left < 0 ? 'over' : `in ${count(each.left, 'day')}` }}</td></tr>
+      <tr v-for="each in rows" :key="each.what">
+        <td><KeystoneMark :mark="each.mark" /></td>
+        <th scope="row">{{ each.what }}</th>
+        <td class="address">{{ each.name }}</td>
+        <td>{{ dayOf(each.at) }} {{ each.at.slice(0, 4) }}</td>
+        <td class="figure">{{ each.left < 0 ? 'over' : `in ${count(each.left, 'day')}` }}</td>
+      </tr>
     </tbody>
   </table>
 </template>
 
 <style scoped>
-table { border-collapse: collapse; width: 100%; margin-bottom: 18px; }
-th { text-align: left; font-weight: 600; }
-th, td { padding: 6px 16px 6px 0; border-bottom: var(--line); font-size: 13px; }
-p { margin: 0 0 18px; }
+table {
+  border-collapse: collapse;
+  width: 100%;
+  margin-bottom: 18px;
+}
+th {
+  text-align: left;
+  font-weight: 600;
+}
+th,
+td {
+  padding: 6px 16px 6px 0;
+  border-bottom: var(--line);
+  font-size: 13px;
+}
+p {
+  margin: 0 0 18px;
+}
 </style>

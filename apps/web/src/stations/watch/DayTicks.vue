@@ -10,11 +10,23 @@ const tall = (n: number) => (n === 0 ? 1 : Math.max(3, Math.round((n / most.valu
 
 <template>
   <svg :width="days.length * 5" :height="HEIGHT" :viewBox="`0 0 ${days.length * 5} ${HEIGHT}`" aria-hidden="true">
-    <rect v-for="(n, at) in days" :key="at" :x="at * 5" :y="HEIGHT - tall(n)" width="3" :height="tall(n)" :class="{ none: n === 0 }" />
+    <rect
+      v-for="(n, at) in days"
+      :key="at"
+      :x="at * 5"
+      :y="HEIGHT - tall(n)"
+      width="3"
+      :height="tall(n)"
+      :class="{ none: n === 0 }"
+    />
   </svg>
 </template>
 
 <style scoped>
-rect { fill: var(--madder); }
-.none { fill: var(--stone-3); }
+rect {
+  fill: var(--madder);
+}
+.none {
+  fill: var(--stone-3);
+}
 </style>

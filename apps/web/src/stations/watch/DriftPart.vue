@@ -26,35 +26,93 @@ async function run(work: (id: string) => Promise<void>): Promise<void> {
     isAsking.value = false;
   }
 }
-const look = () => run(async (id) => {
-  const { findings } = await call(watchApi.look, { params: { site: id } });
-  notices.done(findings === 0 ? 'The live host gives what was published.' : `${count(findings, 'address', 'addresses')} otherwise than published.`);
-});
-const putRight = () => run(async (id) => {
-  await call(watchApi.putRight, { params: { site: id } });
-  await site.refresh();
-});
+const look = () =>
+  run(async (id) => {
+    const { findings } = await call(watchApi.look, { params: { site: id } });
+    notices.done(
+      findings === 0
+        ? 'The live host gives what was published.'
+        : `${count(findings, 'address', 'addresses')} otherwise than published.`,
+    );
+  });
+const putRight = () =>
+  run(async (id) => {
+    await call(watchApi.putRight, { params: { site: id } });
+    await site.refresh();
+  });
 </script>
 
 <template>
   <h2 class="heading">Against the release</h2>
   <p class="verdict">
     <KeystoneMark :mark="drift === null ? 'dashed' : drift.since ? 'madder' : 'verdigris'" />
-    <b>{{ drift === null ? 'Not held against it yet' : drift.since ? `Gives something else, since ${when(drift.since, now)}` : 'Gives what was published' }}</b>
-    <span class="quiet">{{ drift ? `${count(drift.asked, 'address', 'addresses')} asked ${when(drift.checkedAt, now)}, others every hour` : '' }}<button v-if="session.mayEdit" class="text-link" type="button" :disabled="isAsking" @click="look">Ask now</button></span>
+    <b>{{
+      drift === null
+        ? 'Not held against it yet'
+        : drift.since
+          ? `Gives something else, since ${when(drift.since, now)}`
+          : 'Gives what was published'
+    }}</b>
+    <span class="quiet"
+      >{{
+        drift
+          ? `${count(drift.asked, 'address', 'addresses')} asked ${when(drift.checkedAt, now)}, others every hour`
+          : ''
+      }}<button v-if="session.mayEdit" class="text-link" type="button" :disabled="isAsking" @click="look">
+        Ask now
+      </button></span
+    >
   </p>
   <template v-if="drift && drift.findings.length > 0">
     <ul>
-      <li v-for="finding in drift.findings" :key="`${finding.address} ${finding.words}`"><KeystoneMark mark="madder" /><span class="address">{{ finding.address }}</span><span>{{ finding.words }}</span></li>
+      <li v-for="finding in drift.findings" :key="`${finding.address} ${finding.words}`">
+        <KeystoneMark mark="madder" /><span class="address">{{ finding.address }}</span
+        ><span>{{ finding.words }}</span>
+      </li>
     </ul>
-    <p v-if="session.mayEdit" class="right"><v-btn variant="flat" color="primary" height="36" :loading="isAsking || site.publishing !== undefined" @click="putRight">Put it right</v-btn><span class="quiet">The live release goes out again, whole; visitors see nothing but what is right.</span></p>
+    <p v-if="session.mayEdit" class="right">
+      <v-btn
+        variant="flat"
+        color="primary"
+        height="36"
+        :loading="isAsking || site.publishing !== undefined"
+        @click="putRight"
+        >Put it right</v-btn
+      ><span class="quiet">The live release goes out again, whole; visitors see nothing but what is right.</span>
+    </p>
   </template>
 </template>
 
 <style scoped>
-.verdict { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; margin: 0 0 10px; }
-.verdict .quiet { display: flex; gap: 10px; align-items: baseline; }
-ul { list-style: none; margin: 0 0 10px; padding: 0; }
-li { display: grid; grid-template-columns: auto minmax(60px, auto) 1fr; gap: 10px; padding: 6px 0; border-bottom: var(--line); align-items: baseline; }
-.right { display: flex; gap: 12px; align-items: center; margin: 0 0 14px; }
+.verdict {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  flex-wrap: wrap;
+  margin: 0 0 10px;
+}
+.verdict .quiet {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+}
+ul {
+  list-style: none;
+  margin: 0 0 10px;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: auto minmax(60px, auto) 1fr;
+  gap: 10px;
+  padding: 6px 0;
+  border-bottom: var(--line);
+  align-items: baseline;
+}
+.right {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin: 0 0 14px;
+}
 </style>

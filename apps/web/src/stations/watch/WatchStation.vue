@@ -49,33 +49,63 @@ const reading = ref(false);
 const list = ref<{ focus(): void }>();
 const bench = ref<InstanceType<typeof RedirectBench>>();
 
-useReadAgain(async (id) => {
-  const [watched, rows, tree] = await Promise.all([call(watchApi.get, { params: { site: id } }), callLarge('redirects', 'rows', { site: id }, 'rows'), callLarge('draft', 'pages', { site: id }, 'pages')]);
-  [seen.value, redirects.value, pages.value] = [watched, rows.rows, tree.pages];
-  readings.value += 1;
-}, [() => site.tick, () => site.watchTick, () => site.redirectTick]);
+useReadAgain(
+  async (id) => {
+    const [watched, rows, tree] = await Promise.all([
+      call(watchApi.get, { params: { site: id } }),
+      callLarge('redirects', 'rows', { site: id }, 'rows'),
+      callLarge('draft', 'pages', { site: id }, 'pages'),
+    ]);
+    [seen.value, redirects.value, pages.value] = [watched, rows.rows, tree.pages];
+    readings.value += 1;
+  },
+  [() => site.tick, () => site.watchTick, () => site.redirectTick],
+);
 
 const now = computed(() => new Date(world.nowMs));
 const holds = (text: string) => text.toLowerCase().includes(search.value.toLowerCase());
 const open = computed(() => (seen.value?.lost ?? []).filter(isOpen));
 const used = computed(() => (seen.value?.rules ?? []).filter(({ visits }) => visits > 0));
 const unused = computed(() => (seen.value?.rules ?? []).filter(({ visits }) => visits === 0));
-const lostRows = computed(() => (view.value === 'lost' ? open.value : view.value === 'all' ? (seen.value?.lost ?? []) : []).filter(({ address }) => holds(address)));
-const ruleRows = computed(() => (view.value === 'used' ? used.value : view.value === 'unused' ? unused.value : []).filter(({ from, to }) => holds(`${from} ${to ?? ''}`)));
+const lostRows = computed(() =>
+  (view.value === 'lost' ? open.value : view.value === 'all' ? (seen.value?.lost ?? []) : []).filter(({ address }) =>
+    holds(address),
+  ),
+);
+const ruleRows = computed(() =>
+  (view.value === 'used' ? used.value : view.value === 'unused' ? unused.value : []).filter(({ from, to }) =>
+    holds(`${from} ${to ?? ''}`),
+  ),
+);
 /** Decided here, exact, and used by nobody for so long. */
-const retiring = computed(() => ruleRows.value.filter((rule) => !rule.isPattern && isWorthRetiring(rule, seen.value?.since ?? null, world.nowMs) && byFrom.value.get(rule.from)?.origin === 'decided'));
-const retireAll = () => void site.decide({ kind: 'redirects', settle: [], remove: retiring.value.map(({ from }) => from) });
+const retiring = computed(() =>
+  ruleRows.value.filter(
+    (rule) =>
+      !rule.isPattern &&
+      isWorthRetiring(rule, seen.value?.since ?? null, world.nowMs) &&
+      byFrom.value.get(rule.from)?.origin === 'decided',
+  ),
+);
+const retireAll = () =>
+  void site.decide({ kind: 'redirects', settle: [], remove: retiring.value.map(({ from }) => from) });
 const isRules = computed(() => view.value === 'used' || view.value === 'unused');
 const byFrom = computed(() => new Map(redirects.value.map((row) => [row.from, row])));
 const row = computed(() => (selected.value === undefined ? undefined : byFrom.value.get(selected.value)));
 const lost = computed(() => seen.value?.lost.find(({ address }) => address === selected.value));
 const rule = computed(() => seen.value?.rules.find(({ from }) => from === selected.value));
-const place = computed(() => { const at = lostRows.value.findIndex(({ address }) => address === selected.value); return at < 0 ? '' : `${figure(at + 1)} of ${figure(lostRows.value.length)}`; });
+const place = computed(() => {
+  const at = lostRows.value.findIndex(({ address }) => address === selected.value);
+  return at < 0 ? '' : `${figure(at + 1)} of ${figure(lostRows.value.length)}`;
+});
 
-watch([lostRows, ruleRows], () => {
-  const keys = isRules.value ? ruleRows.value.map(({ from }) => from) : lostRows.value.map(({ address }) => address);
-  if (selected.value === undefined || !keys.includes(selected.value)) selected.value = keys[0];
-}, { immediate: true });
+watch(
+  [lostRows, ruleRows],
+  () => {
+    const keys = isRules.value ? ruleRows.value.map(({ from }) => from) : lostRows.value.map(({ address }) => address);
+    if (selected.value === undefined || !keys.includes(selected.value)) selected.value = keys[0];
+  },
+  { immediate: true },
+);
 
 /** After a decision the next one waits: the row below, or the one above at the end. Noted before the list changes. */
 let upcoming: string | undefined;
@@ -116,10 +146,14 @@ function onKey(event: KeyboardEvent, item: LostAddress | undefined): void {
 const emptyWords = computed(() => {
   if (!seen.value) return '';
   if (search.value !== '') return 'None holds these letters.';
-  if (seen.value.state === 'none') return 'Nothing is live yet. From the first release on, the host’s access log says here what visitors do not find.';
-  if (seen.value.state === 'no-log') return 'This host gives no access log. Bring a log file in under Redirects, and what visitors did not find is listed there.';
+  if (seen.value.state === 'none')
+    return 'Nothing is live yet. From the first release on, the host’s access log says here what visitors do not find.';
+  if (seen.value.state === 'no-log')
+    return 'This host gives no access log. Bring a log file in under Redirects, and what visitors did not find is listed there.';
   if (isRules.value) return view.value === 'used' ? 'No redirect has been used yet.' : 'Every redirect has been used.';
-  return seen.value.lost.length > 0 && view.value === 'lost' ? 'Everything visitors asked for is found or settled.' : 'Nobody has asked for anything that is not there.';
+  return seen.value.lost.length > 0 && view.value === 'lost'
+    ? 'Everything visitors asked for is found or settled.'
+    : 'Nobody has asked for anything that is not there.';
 });
 </script>
 
@@ -127,73 +161,238 @@ const emptyWords = computed(() => {
   <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected address">
     <template #ledger>
       <div v-if="seen && seen.state !== 'none'" class="days">
-        <p><b>{{ daysWords(seen.days) }}</b><span class="quiet">{{ seen.problem ? '' : seen.readAt ? `access log read ${when(seen.readAt, now)}` : 'access log not read yet' }}<button v-if="session.mayEdit && seen.state === 'reading'" class="text-link" type="button" :disabled="reading" @click="readNow">Read now</button></span></p>
+        <p>
+          <b>{{ daysWords(seen.days) }}</b
+          ><span class="quiet"
+            >{{
+              seen.problem ? '' : seen.readAt ? `access log read ${when(seen.readAt, now)}` : 'access log not read yet'
+            }}<button
+              v-if="session.mayEdit && seen.state === 'reading'"
+              class="text-link"
+              type="button"
+              :disabled="reading"
+              @click="readNow"
+            >
+              Read now
+            </button></span
+          >
+        </p>
         <DaysChart :days="seen.days" />
       </div>
       <AlertLines v-if="seen" :alerts="seen.alerts" @go="view = $event.kind === 'spike' ? 'lost' : 'up'" />
       <LedgerHead v-model="search" search-label="Search addresses">
         <SegmentedChoice
-          v-model="view" label="What to show"
-          :options="[{ value: 'lost', label: `Found nothing ${figure(open.length)}` }, { value: 'all', label: `All that did ${figure(seen?.lost.length ?? 0)}` }, { value: 'used', label: `Redirects in use ${figure(used.length)}` }, { value: 'unused', label: `Never used ${figure(unused.length)}` }, ...(seen && seen.state !== 'none' ? [{ value: 'up' as const, label: seen.up.isUp === false ? 'Host, away now' : seen.alerts.some(({ kind }) => kind === 'drift') ? 'Host, drifted' : 'Host and dates' }] : [])]"
+          v-model="view"
+          label="What to show"
+          :options="[
+            { value: 'lost', label: `Found nothing ${figure(open.length)}` },
+            { value: 'all', label: `All that did ${figure(seen?.lost.length ?? 0)}` },
+            { value: 'used', label: `Redirects in use ${figure(used.length)}` },
+            { value: 'unused', label: `Never used ${figure(unused.length)}` },
+            ...(seen && seen.state !== 'none'
+              ? [
+                  {
+                    value: 'up' as const,
+                    label:
+                      seen.up.isUp === false
+                        ? 'Host, away now'
+                        : seen.alerts.some(({ kind }) => kind === 'drift')
+                          ? 'Host, drifted'
+                          : 'Host and dates',
+                  },
+                ]
+              : []),
+          ]"
         />
-        <template #after><button v-if="session.mayEdit && view === 'unused' && retiring.length > 0" class="text-link" type="button" @click="retireAll">Retire {{ retiring.length === 1 ? 'the one' : `all ${figure(retiring.length)}` }} worth it</button></template>
+        <template #after
+          ><button
+            v-if="session.mayEdit && view === 'unused' && retiring.length > 0"
+            class="text-link"
+            type="button"
+            @click="retireAll"
+          >
+            Retire {{ retiring.length === 1 ? 'the one' : `all ${figure(retiring.length)}` }} worth it
+          </button></template
+        >
       </LedgerHead>
       <UpView v-if="view === 'up' && seen" :up="seen.up" :drift="seen.drift" :dates="seen.dates" :now="now" />
       <template v-else-if="!isRules">
-        <LedgerColumns :grid="GRID_LOST" :columns="[{ label: 'Asked for' }, { label: '14 days' }, { label: 'Visits', figure: true }, { label: 'What visitors find' }]" />
-        <LedgerList ref="list" v-model="selected" :items="lostRows" :key-of="(each: LostAddress) => each.address" :row-height="44" label="Addresses that found nothing" @pick="benchOpen = true" @enter="onEnter" @key="onKey">
+        <LedgerColumns
+          :grid="GRID_LOST"
+          :columns="[
+            { label: 'Asked for' },
+            { label: '14 days' },
+            { label: 'Visits', figure: true },
+            { label: 'What visitors find' },
+          ]"
+        />
+        <LedgerList
+          ref="list"
+          v-model="selected"
+          :items="lostRows"
+          :key-of="(each: LostAddress) => each.address"
+          :row-height="44"
+          label="Addresses that found nothing"
+          @pick="benchOpen = true"
+          @enter="onEnter"
+          @key="onKey"
+        >
           <template #default="{ item }">
             <div class="cells" :style="{ gridTemplateColumns: GRID_LOST }">
-              <span class="two"><span class="address one-line" :title="item.address">{{ shownAddress(item.address) }}</span><span class="quiet one-line">{{ item.referrer ? `from ${item.referrer.replace(/^https?:\/\//, '')}` : 'typed, from a bookmark, or not said' }}</span></span>
+              <span class="two"
+                ><span class="address one-line" :title="item.address">{{ shownAddress(item.address) }}</span
+                ><span class="quiet one-line">{{
+                  item.referrer
+                    ? `from ${item.referrer.replace(/^https?:\/\//, '')}`
+                    : 'typed, from a bookmark, or not said'
+                }}</span></span
+              >
               <DayTicks :days="item.byDay" />
               <span class="figure">{{ figure(item.visits) }}</span>
-              <span class="state"><KeystoneMark :mark="item.isApart && item.standing === 'lost' ? 'dashed' : STANDING[item.standing].mark" /><span class="two"><span class="one-line">{{ item.isApart && item.standing === 'lost' ? 'set apart' : STANDING[item.standing].words }}</span><span v-if="item.isSpike" class="look">far more than usual today</span></span></span>
+              <span class="state"
+                ><KeystoneMark
+                  :mark="item.isApart && item.standing === 'lost' ? 'dashed' : STANDING[item.standing].mark"
+                /><span class="two"
+                  ><span class="one-line">{{
+                    item.isApart && item.standing === 'lost' ? 'set apart' : STANDING[item.standing].words
+                  }}</span
+                  ><span v-if="item.isSpike" class="look">far more than usual today</span></span
+                ></span
+              >
             </div>
           </template>
-          <template #empty><p class="empty">{{ emptyWords }}</p></template>
+          <template #empty
+            ><p class="empty">{{ emptyWords }}</p></template
+          >
         </LedgerList>
       </template>
       <template v-else>
-        <LedgerColumns :grid="GRID_RULES" :columns="[{ label: 'Old address or pattern' }, { label: 'Visits', figure: true }, { label: 'Leads to' }, { label: 'Use' }]" />
-        <LedgerList v-model="selected" :items="ruleRows" :key-of="(each: UsedRule) => each.from" :row-height="40" label="Redirects by use" @pick="benchOpen = true" @enter="benchOpen = true">
+        <LedgerColumns
+          :grid="GRID_RULES"
+          :columns="[
+            { label: 'Old address or pattern' },
+            { label: 'Visits', figure: true },
+            { label: 'Leads to' },
+            { label: 'Use' },
+          ]"
+        />
+        <LedgerList
+          v-model="selected"
+          :items="ruleRows"
+          :key-of="(each: UsedRule) => each.from"
+          :row-height="40"
+          label="Redirects by use"
+          @pick="benchOpen = true"
+          @enter="benchOpen = true"
+        >
           <template #default="{ item }">
             <div class="cells" :style="{ gridTemplateColumns: GRID_RULES }">
               <span class="address one-line" :title="item.from">{{ shownAddress(item.from) }}</span>
               <span class="figure">{{ item.visits === 0 ? '' : figure(item.visits) }}</span>
-              <span class="address one-line" :class="{ 'quiet': item.to === null }">{{ item.to ?? 'gone for good' }}</span>
-              <span class="quiet one-line">{{ item.lastAt ? `${ruleStanding(item, seen?.since ?? null, world.nowMs)}, ${when(item.lastAt, now)}` : ruleStanding(item, seen?.since ?? null, world.nowMs) }}</span>
+              <span class="address one-line" :class="{ quiet: item.to === null }">{{
+                item.to ?? 'gone for good'
+              }}</span>
+              <span class="quiet one-line">{{
+                item.lastAt
+                  ? `${ruleStanding(item, seen?.since ?? null, world.nowMs)}, ${when(item.lastAt, now)}`
+                  : ruleStanding(item, seen?.since ?? null, world.nowMs)
+              }}</span>
             </div>
           </template>
-          <template #empty><p class="empty">{{ emptyWords }}</p></template>
+          <template #empty
+            ><p class="empty">{{ emptyWords }}</p></template
+          >
         </LedgerList>
       </template>
     </template>
     <template #bench>
-      <RuleUseBench v-if="isRules && rule" :key="rule.from" :rule="rule" :row="row" :since="seen?.since ?? null" :now="now" />
+      <RuleUseBench
+        v-if="isRules && rule"
+        :key="rule.from"
+        :rule="rule"
+        :row="row"
+        :since="seen?.since ?? null"
+        :now="now"
+      />
       <template v-else-if="view !== 'up' && lost && row">
-        <p v-if="lost.standing === 'settled'" class="quiet">Settled on the draft; visitors find it with the next release.</p>
-        <RedirectBench :key="lost.address" ref="bench" :row="row" :pages="pages" :place="place" :tick="readings" @settling="noteNext" @settled="moveOn" @back="mayTakeFocus() && list?.focus()" />
+        <p v-if="lost.standing === 'settled'" class="quiet">
+          Settled on the draft; visitors find it with the next release.
+        </p>
+        <RedirectBench
+          :key="lost.address"
+          ref="bench"
+          :row="row"
+          :pages="pages"
+          :place="place"
+          :tick="readings"
+          @settling="noteNext"
+          @settled="moveOn"
+          @back="mayTakeFocus() && list?.focus()"
+        />
       </template>
       <template v-else-if="view === 'up'">
         <h1 class="title-face">Host and dates</h1>
-        <p class="quiet">Every hour a sample of pages and files, another one each time, is asked of the live host and held against what was published.</p>
-        <p class="quiet">Every five minutes the home page is asked for as a visitor does. What a probe finds holds until the next one; time in which Fastigium did not run counts neither way. A promise in percent is told in minutes: 99.9 % of 30 days allows 43.2 minutes away.</p>
+        <p class="quiet">
+          Every hour a sample of pages and files, another one each time, is asked of the live host and held against what
+          was published.
+        </p>
+        <p class="quiet">
+          Every five minutes the home page is asked for as a visitor does. What a probe finds holds until the next one;
+          time in which Fastigium did not run counts neither way. A promise in percent is told in minutes: 99.9 % of 30
+          days allows 43.2 minutes away.
+        </p>
       </template>
       <template v-else>
         <h1 class="title-face">Watch</h1>
-        <p class="quiet">What visitors ask for and do not find is listed with the most visits first, with a suggestion. Settle it here; it goes out with the next release.</p>
+        <p class="quiet">
+          What visitors ask for and do not find is listed with the most visits first, with a suggestion. Settle it here;
+          it goes out with the next release.
+        </p>
       </template>
     </template>
   </StationLayout>
 </template>
 
 <style scoped>
-.days { border-bottom: var(--line); padding-top: 10px; }
-.days .quiet { display: flex; gap: 12px; align-items: baseline; }
-.days p { display: flex; justify-content: space-between; gap: 16px; margin: 0; padding-inline: 20px; }
-.cells { display: grid; gap: 16px; align-items: center; }
-.two { display: grid; min-width: 0; line-height: 18px; }
-.state { display: flex; align-items: center; gap: 8px; min-width: 0; }
-.look { color: var(--ochre-dark); font-size: 12px; }
-.empty { padding: 20px; margin: 0; color: var(--ink-5); }
+.days {
+  border-bottom: var(--line);
+  padding-top: 10px;
+}
+.days .quiet {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+}
+.days p {
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+  margin: 0;
+  padding-inline: 20px;
+}
+.cells {
+  display: grid;
+  gap: 16px;
+  align-items: center;
+}
+.two {
+  display: grid;
+  min-width: 0;
+  line-height: 18px;
+}
+.state {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-width: 0;
+}
+.look {
+  color: var(--ochre-dark);
+  font-size: 12px;
+}
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+}
 </style>

@@ -10,7 +10,8 @@ export function percentWords(percent: number): string {
   return `${(Math.floor(percent * 10 ** digits) / 10 ** digits).toFixed(digits)} %`;
 }
 
-export const milliseconds = (ms: number): string => (ms < 9.95 ? `${ms.toFixed(1)} ms` : `${figure(Math.round(ms))} ms`);
+export const milliseconds = (ms: number): string =>
+  ms < 9.95 ? `${ms.toFixed(1)} ms` : `${figure(Math.round(ms))} ms`;
 
 export const minutesWords = (minutes: number): string => duration(Math.round(minutes * 60_000));
 

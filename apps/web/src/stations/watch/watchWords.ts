@@ -6,7 +6,12 @@ import type { Mark } from '../../logic/marks.ts';
 type Fate = Exclude<keyof WatchedDay, 'day' | 'robots'>;
 
 /** From the ground up, as the bars are stacked. */
-export const FATES: readonly { readonly fate: Fate; readonly words: string; readonly colour: string; readonly hatched: boolean }[] = [
+export const FATES: readonly {
+  readonly fate: Fate;
+  readonly words: string;
+  readonly colour: string;
+  readonly hatched: boolean;
+}[] = [
   { fate: 'found', words: 'found a page', colour: 'verdigris', hatched: false },
   { fate: 'redirected', words: 'were sent on', colour: 'lapis', hatched: false },
   { fate: 'gone', words: 'were told it is gone', colour: 'stone5', hatched: false },
@@ -46,5 +51,9 @@ export function isWorthRetiring({ visits }: UsedRule, since: Watch['since'], now
 export function ruleStanding(rule: UsedRule, since: Watch['since'], nowMs: number): string {
   if (rule.visits > 0) return rule.addresses > 1 ? `${figure(rule.addresses)} addresses` : 'in use';
   const watched = daysSince(since, nowMs) ?? 0;
-  return isWorthRetiring(rule, since, nowMs) ? `nobody in ${count(watched, 'day')}, worth retiring` : watched === 0 ? 'nobody yet' : `nobody in ${count(watched, 'day')}`;
+  return isWorthRetiring(rule, since, nowMs)
+    ? `nobody in ${count(watched, 'day')}, worth retiring`
+    : watched === 0
+      ? 'nobody yet'
+      : `nobody in ${count(watched, 'day')}`;
 }

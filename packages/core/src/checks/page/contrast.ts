@@ -6,9 +6,12 @@ import { spanOf, type PageCheck } from '../check.ts';
 const TOLERANCE = 0.005;
 
 export const lowContrast: PageCheck = {
-  code: 'contrast-low', severity: 'look', title: 'Text that is hard to read',
-  how: 'Make the text darker or what is behind it lighter, in the style sheet or by rules for this page.', source: 'WCAG 2.2, 1.4.3',
-  * find({ document, styles }) {
+  code: 'contrast-low',
+  severity: 'look',
+  title: 'Text that is hard to read',
+  how: 'Make the text darker or what is behind it lighter, in the style sheet or by rules for this page.',
+  source: 'WCAG 2.2, 1.4.3',
+  *find({ document, styles }) {
     // One finding for each pair of colours: a page of faint paragraphs is one thing to mend.
     const seen = new Set<string>();
     for (const { element, colour, background, sizePx, isBold } of seenTexts(document, styles())) {
@@ -19,11 +22,20 @@ export const lowContrast: PageCheck = {
       if (seen.has(key)) continue;
       seen.add(key);
       const text = textOf(element);
-      yield { detail: `${key}, ${(Math.floor(ratio * 100) / 100).toFixed(2)} where ${least} is needed: ${text.length > 40 ? `${text.slice(0, 37)} …` : text}`, ...spanOf(element) };
+      yield {
+        detail: `${key}, ${(Math.floor(ratio * 100) / 100).toFixed(2)} where ${least} is needed: ${text.length > 40 ? `${text.slice(0, 37)} …` : text}`,
+        ...spanOf(element),
+      };
     }
   },
 };
 
 function hex({ r, g, b }: Rgb): string {
-  return `#${[r, g, b].map((part) => Math.round(part * 255).toString(16).padStart(2, '0')).join('')}`;
+  return `#${[r, g, b]
+    .map((part) =>
+      Math.round(part * 255)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
 }

@@ -3,30 +3,48 @@ import { attribute, fold, type Element } from '../../html/index.ts';
 import { spanOf, type CheckedPage, type PageCheck } from '../check.ts';
 
 function description({ elements }: CheckedPage): { element: Element; text: string } | undefined {
-  const element = elements.find((each) => each.tagName === 'meta' && attribute(each, 'name')?.toLowerCase() === 'description');
+  const element = elements.find(
+    (each) => each.tagName === 'meta' && attribute(each, 'name')?.toLowerCase() === 'description',
+  );
   return element && { element, text: fold(attribute(element, 'content') ?? '') };
 }
 
 export const missingDescription: PageCheck = {
-  code: 'description-missing', severity: 'look', title: 'Pages without a description',
-  how: 'Write a sentence or two on what a visitor finds on the page.', source: 'HTML standard, section 4.2.5.1; common practice',
-  * find(page) {
+  code: 'description-missing',
+  severity: 'look',
+  title: 'Pages without a description',
+  how: 'Write a sentence or two on what a visitor finds on the page.',
+  source: 'HTML standard, section 4.2.5.1; common practice',
+  *find(page) {
     const found = description(page);
     if (found && found.text !== '') return;
     const suggestion = suggestDescription(leadOf(page.document));
     yield {
-      detail: found ? 'the description is empty' : 'there is no description', ...(found ? spanOf(found.element) : {}),
-      ...(suggestion === '' ? {} : { mend: { label: 'Take its first paragraph', asks: undefined, work: () => ({ kind: 'line', name: 'meta:description', text: suggestion }) } }),
+      detail: found ? 'the description is empty' : 'there is no description',
+      ...(found ? spanOf(found.element) : {}),
+      ...(suggestion === ''
+        ? {}
+        : {
+            mend: {
+              label: 'Take its first paragraph',
+              asks: undefined,
+              work: () => ({ kind: 'line', name: 'meta:description', text: suggestion }),
+            },
+          }),
     };
   },
 };
 
 export const longDescription: PageCheck = {
-  code: 'description-long', severity: 'look', title: 'Descriptions that are cut off',
-  how: 'About 155 letters are shown; say the important words in them.', source: 'common practice',
-  * find(page) {
+  code: 'description-long',
+  severity: 'look',
+  title: 'Descriptions that are cut off',
+  how: 'About 155 letters are shown; say the important words in them.',
+  source: 'common practice',
+  *find(page) {
     const found = description(page);
     const letters = found ? lettersOf(found.text) : 0;
-    if (found && letters > COMMON_LIMITS.descriptionLetters) yield { detail: `${letters} letters: ${found.text.slice(0, 60)} …`, ...spanOf(found.element) };
+    if (found && letters > COMMON_LIMITS.descriptionLetters)
+      yield { detail: `${letters} letters: ${found.text.slice(0, 60)} …`, ...spanOf(found.element) };
   },
 };

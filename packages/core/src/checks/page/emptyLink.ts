@@ -2,15 +2,25 @@ import { attribute, isHtml, textOf } from '../../html/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
 
 export const emptyLink: PageCheck = {
-  code: 'link-empty', severity: 'look', title: 'Links that lead nowhere on purpose',
-  how: 'Point at the link and choose the page it is to lead to.', source: 'HTML standard, section 4.6.2',
-  * find({ elements }) {
+  code: 'link-empty',
+  severity: 'look',
+  title: 'Links that lead nowhere on purpose',
+  how: 'Point at the link and choose the page it is to lead to.',
+  source: 'HTML standard, section 4.6.2',
+  *find({ elements }) {
     for (const element of elements) {
       if (element.tagName !== 'a' || !isHtml(element)) continue;
       const href = attribute(element, 'href')?.trim();
       if (href === undefined || (href !== '' && href !== '#' && !/^javascript:\s*(void\b.*|;|)$/i.test(href))) continue;
       // A lone "#" with a script of its own on it is a button in all but name.
-      if (href === '#' && element.attrs.some(({ name }) => name.startsWith('on') || name === 'role' || name.startsWith('data-') || name === 'aria-controls')) continue;
+      if (
+        href === '#' &&
+        element.attrs.some(
+          ({ name }) =>
+            name.startsWith('on') || name === 'role' || name.startsWith('data-') || name === 'aria-controls',
+        )
+      )
+        continue;
       yield { detail: textOf(element) || 'a link without words', ...spanOf(element, 'href') };
     }
   },

@@ -6,12 +6,21 @@ import { checkData } from '../../structured/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
 
 /** Lines that machines take once; of a second one nobody knows which counts. */
-const ONCE = new Map([['meta:description', 'description'], ['meta:robots', 'robots'], ['meta:og:title', 'share title'], ['meta:og:description', 'share text'], ['link:canonical', 'canonical address']]);
+const ONCE = new Map([
+  ['meta:description', 'description'],
+  ['meta:robots', 'robots'],
+  ['meta:og:title', 'share title'],
+  ['meta:og:description', 'share text'],
+  ['link:canonical', 'canonical address'],
+]);
 
 export const doubledLine: PageCheck = {
-  code: 'head-doubled', severity: 'look', title: 'Lines that a head has twice',
-  how: 'Set the line under Metadata: then it stands there once.', source: 'HTML standard, section 4.2.5.1; common practice',
-  * find({ elements }) {
+  code: 'head-doubled',
+  severity: 'look',
+  title: 'Lines that a head has twice',
+  how: 'Set the line under Metadata: then it stands there once.',
+  source: 'HTML standard, section 4.2.5.1; common practice',
+  *find({ elements }) {
     const seen = new Set<string>();
     for (const element of elements) {
       const name = element.tagName === 'meta' || element.tagName === 'link' ? lineOf(element)?.name : undefined;
@@ -24,36 +33,64 @@ export const doubledLine: PageCheck = {
 };
 
 export const unknownLanguage: PageCheck = {
-  code: 'language-unknown', severity: 'look', title: 'Languages that no register knows',
-  how: 'Write the language as a tag like en or cy, so that screen readers and search engines understand it.', source: 'RFC 5646, section 2.2.9; IANA Language Subtag Registry',
-  * find({ document }) {
+  code: 'language-unknown',
+  severity: 'look',
+  title: 'Languages that no register knows',
+  how: 'Write the language as a tag like en or cy, so that screen readers and search engines understand it.',
+  source: 'RFC 5646, section 2.2.9; IANA Language Subtag Registry',
+  *find({ document }) {
     const html = firstElement(document, 'html');
     const tag = (html && attribute(html, 'lang'))?.trim() ?? '';
     const checked = tag === '' ? undefined : checkLanguage(tag);
-    if (html && checked && !checked.ok) yield { detail: `${tag}: ${checked.why}`, ...spanOf(html, 'lang'), mend: { label: 'Set it', asks: 'Language, as a tag like en or cy', work: (value) => ({ kind: 'line', name: 'language', text: value }) } };
+    if (html && checked && !checked.ok)
+      yield {
+        detail: `${tag}: ${checked.why}`,
+        ...spanOf(html, 'lang'),
+        mend: {
+          label: 'Set it',
+          asks: 'Language, as a tag like en or cy',
+          work: (value) => ({ kind: 'line', name: 'language', text: value }),
+        },
+      };
   },
 };
 
 export const faultyData: PageCheck = {
-  code: 'data-faulty', severity: 'look', title: 'Structured data that machines cannot use',
-  how: 'Correct the terms, or take the data away; what is wrong in it is passed over, often with all the rest.', source: 'W3C standard JSON-LD 1.1, section 7; schema.org',
-  * find({ elements }) {
+  code: 'data-faulty',
+  severity: 'look',
+  title: 'Structured data that machines cannot use',
+  how: 'Correct the terms, or take the data away; what is wrong in it is passed over, often with all the rest.',
+  source: 'W3C standard JSON-LD 1.1, section 7; schema.org',
+  *find({ elements }) {
     for (const element of elements) {
-      if (element.tagName !== 'script' || attribute(element, 'type')?.trim().toLowerCase() !== 'application/ld+json') continue;
+      if (element.tagName !== 'script' || attribute(element, 'type')?.trim().toLowerCase() !== 'application/ld+json')
+        continue;
       const text = element.childNodes.map((node) => ('value' in node ? node.value : '')).join('');
-      for (const { at, words } of checkData(text).slice(0, 5)) yield { detail: at === '' ? words : `${at}: ${words}`, ...spanOf(element) };
+      for (const { at, words } of checkData(text).slice(0, 5))
+        yield { detail: at === '' ? words : `${at}: ${words}`, ...spanOf(element) };
     }
   },
 };
 
 export const relativeCanonical: PageCheck = {
-  code: 'canonical-relative', severity: 'look', title: 'Canonical addresses that are not whole',
-  how: 'Switch canonical addresses on under Metadata, or write a whole address.', source: 'RFC 6596, section 3',
-  * find({ elements }) {
+  code: 'canonical-relative',
+  severity: 'look',
+  title: 'Canonical addresses that are not whole',
+  how: 'Switch canonical addresses on under Metadata, or write a whole address.',
+  source: 'RFC 6596, section 3',
+  *find({ elements }) {
     for (const element of elements) {
       const line = element.tagName === 'link' ? lineOf(element) : undefined;
-      if (line?.name === 'link:canonical' && !/^https?:\/\//i.test(line.text)) yield { detail: line.text || 'empty', ...spanOf(element), mend: { label: 'Take it away', asks: undefined, work: () => ({ kind: 'line', name: 'link:canonical', text: false }) } };
+      if (line?.name === 'link:canonical' && !/^https?:\/\//i.test(line.text))
+        yield {
+          detail: line.text || 'empty',
+          ...spanOf(element),
+          mend: {
+            label: 'Take it away',
+            asks: undefined,
+            work: () => ({ kind: 'line', name: 'link:canonical', text: false }),
+          },
+        };
     }
   },
 };
-

@@ -2,14 +2,24 @@ import { isHeading, isHtml, textOf } from '../../html/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
 
 export const headingOrder: PageCheck = {
-  code: 'heading-order', severity: 'look', title: 'Headings out of order',
-  how: 'Let each heading be at most one level below the one before; people with screen readers walk by them.', source: 'WCAG 2.2, 1.3.1 with technique H42; HTML standard, section 4.3.11',
-  * find({ elements }) {
+  code: 'heading-order',
+  severity: 'look',
+  title: 'Headings out of order',
+  how: 'Let each heading be at most one level below the one before; people with screen readers walk by them.',
+  source: 'WCAG 2.2, 1.3.1 with technique H42; HTML standard, section 4.3.11',
+  *find({ elements }) {
     let before = 0;
     for (const element of elements) {
       if (!isHtml(element) || !isHeading(element.tagName)) continue;
       const level = Number(element.tagName[1]);
-      if (level > before + 1) yield { detail: before === 0 ? `begins with level ${level}: ${textOf(element)}` : `level ${level} after level ${before}: ${textOf(element)}`, ...spanOf(element) };
+      if (level > before + 1)
+        yield {
+          detail:
+            before === 0
+              ? `begins with level ${level}: ${textOf(element)}`
+              : `level ${level} after level ${before}: ${textOf(element)}`,
+          ...spanOf(element),
+        };
       before = level;
     }
   },

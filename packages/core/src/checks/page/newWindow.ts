@@ -2,16 +2,36 @@ import { attribute, isHtml, textOf } from '../../html/index.ts';
 import { elementAnchor, spanOf, type PageCheck } from '../check.ts';
 
 export const openerLink: PageCheck = {
-  code: 'new-window-opener', severity: 'look', title: 'New windows that can reach back',
-  how: 'Add rel="noopener", so that the page opened cannot change the one it came from in older browsers.', source: 'HTML standard, section 4.6.7.13',
-  * find(page) {
+  code: 'new-window-opener',
+  severity: 'look',
+  title: 'New windows that can reach back',
+  how: 'Add rel="noopener", so that the page opened cannot change the one it came from in older browsers.',
+  source: 'HTML standard, section 4.6.7.13',
+  *find(page) {
     for (const element of page.elements) {
-      if ((element.tagName !== 'a' && element.tagName !== 'area') || !isHtml(element) || attribute(element, 'target')?.toLowerCase() !== '_blank') continue;
+      if (
+        (element.tagName !== 'a' && element.tagName !== 'area') ||
+        !isHtml(element) ||
+        attribute(element, 'target')?.toLowerCase() !== '_blank'
+      )
+        continue;
       // Within the site there is nobody to be wary of.
-      if (!/^(https?:)?\/\//i.test(attribute(element, 'href') ?? '') || /\bno(opener|referrer)\b/i.test(attribute(element, 'rel') ?? '')) continue;
+      if (
+        !/^(https?:)?\/\//i.test(attribute(element, 'href') ?? '') ||
+        /\bno(opener|referrer)\b/i.test(attribute(element, 'rel') ?? '')
+      )
+        continue;
       yield {
-        detail: `${textOf(element)} ${attribute(element, 'href') ?? ''}`.trim(), ...spanOf(element),
-        mend: { label: 'Add noopener', asks: undefined, work: () => { const place = elementAnchor(page, element); return place && { kind: 'link', place, newWindow: true }; } },
+        detail: `${textOf(element)} ${attribute(element, 'href') ?? ''}`.trim(),
+        ...spanOf(element),
+        mend: {
+          label: 'Add noopener',
+          asks: undefined,
+          work: () => {
+            const place = elementAnchor(page, element);
+            return place && { kind: 'link', place, newWindow: true };
+          },
+        },
       };
     }
   },

@@ -2,13 +2,21 @@ import { attribute } from '../../html/index.ts';
 import { spanOf, type CheckedPage, type PageCheck } from '../check.ts';
 
 export function isShutToSearch({ elements }: Pick<CheckedPage, 'elements'>): boolean {
-  return elements.some((element) => element.tagName === 'meta' && /^robots$/i.test(attribute(element, 'name') ?? '') && /\b(noindex|none)\b/i.test(attribute(element, 'content') ?? ''));
+  return elements.some(
+    (element) =>
+      element.tagName === 'meta' &&
+      /^robots$/i.test(attribute(element, 'name') ?? '') &&
+      /\b(noindex|none)\b/i.test(attribute(element, 'content') ?? ''),
+  );
 }
 
 export const shutPage: PageCheck = {
-  code: 'page-shut', severity: 'look', title: 'Pages shut to search engines',
-  how: 'Take the line away if people are to find the page by searching.', source: 'RFC 9309, section 1; common practice for the robots meta tag',
-  * find({ elements, path }) {
+  code: 'page-shut',
+  severity: 'look',
+  title: 'Pages shut to search engines',
+  how: 'Take the line away if people are to find the page by searching.',
+  source: 'RFC 9309, section 1; common practice for the robots meta tag',
+  *find({ elements, path }) {
     // The page for what is not found is shut on purpose.
     if (path.endsWith('404.html')) return;
     const element = elements.find((each) => isShutToSearch({ elements: [each] }));

@@ -2,12 +2,17 @@ import { linkPlaces } from '../../html/index.ts';
 import type { PageCheck } from '../check.ts';
 
 export const officeDocument: PageCheck = {
-  code: 'office-document', severity: 'look', title: 'Documents that not everyone can open',
-  how: 'Offer a PDF: it opens in every browser and looks the same everywhere.', source: 'common practice',
-  * find({ document }) {
+  code: 'office-document',
+  severity: 'look',
+  title: 'Documents that not everyone can open',
+  how: 'Offer a PDF: it opens in every browser and looks the same everywhere.',
+  source: 'common practice',
+  *find({ document }) {
     for (const { hrefs, element, start, end } of linkPlaces(document)) {
       if (element !== 'a' && element !== 'area') continue;
-      for (const href of hrefs) if (/\.(docx?|xlsx?|pptx?|odt|ods|odp|rtf|pages|numbers|key)(?=$|[?#])/i.test(href)) yield { detail: href, start, end };
+      for (const href of hrefs)
+        if (/\.(docx?|xlsx?|pptx?|odt|ods|odp|rtf|pages|numbers|key)(?=$|[?#])/i.test(href))
+          yield { detail: href, start, end };
     }
   },
 };

@@ -3,22 +3,41 @@ import { attribute, baseHref, isHtml } from '../../html/index.ts';
 import { elementAnchor, spanOf, type PageCheck } from '../check.ts';
 
 export const missingDimensions: PageCheck = {
-  code: 'picture-dimensions', severity: 'look', title: 'Pictures that make the page jump',
-  how: 'Write the picture’s width and height beside it, so that its room is kept while it loads.', source: 'HTML standard, section 4.8.17; common practice',
-  * find(page) {
+  code: 'picture-dimensions',
+  severity: 'look',
+  title: 'Pictures that make the page jump',
+  how: 'Write the picture’s width and height beside it, so that its room is kept while it loads.',
+  source: 'HTML standard, section 4.8.17; common practice',
+  *find(page) {
     const base = baseHref(page.document);
     for (const element of page.elements) {
-      if (element.tagName !== 'img' || !isHtml(element) || (attribute(element, 'width') !== undefined && attribute(element, 'height') !== undefined)) continue;
+      if (
+        element.tagName !== 'img' ||
+        !isHtml(element) ||
+        (attribute(element, 'width') !== undefined && attribute(element, 'height') !== undefined)
+      )
+        continue;
       const src = attribute(element, 'src');
       const to = src === undefined ? undefined : resolveHref(src, page.address, base);
       const size = to?.kind === 'inside' ? page.pictureAt(to.address.path) : undefined;
       // Without its size there is nothing to write, and a picture from elsewhere may change.
       if (src === undefined || !size) continue;
       yield {
-        detail: src, ...spanOf(element),
+        detail: src,
+        ...spanOf(element),
         mend: {
-          label: `Write ${size.widthPx} × ${size.heightPx}`, asks: undefined,
-          work: () => { const place = elementAnchor(page, element); return place && { kind: 'attributes', place, set: { width: String(size.widthPx), height: String(size.heightPx) } }; },
+          label: `Write ${size.widthPx} × ${size.heightPx}`,
+          asks: undefined,
+          work: () => {
+            const place = elementAnchor(page, element);
+            return (
+              place && {
+                kind: 'attributes',
+                place,
+                set: { width: String(size.widthPx), height: String(size.heightPx) },
+              }
+            );
+          },
         },
       };
     }

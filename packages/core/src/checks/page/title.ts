@@ -3,26 +3,42 @@ import { firstElement, textOf } from '../../html/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
 
 export const missingTitle: PageCheck = {
-  code: 'title-missing', severity: 'look', title: 'Pages without a title',
-  how: 'Write a title: it is what tabs, bookmarks and search results show.', source: 'HTML standard, section 4.2.2; WCAG 2.2, 2.4.2',
-  * find({ document }) {
+  code: 'title-missing',
+  severity: 'look',
+  title: 'Pages without a title',
+  how: 'Write a title: it is what tabs, bookmarks and search results show.',
+  source: 'HTML standard, section 4.2.2; WCAG 2.2, 2.4.2',
+  *find({ document }) {
     const title = firstElement(document, 'title');
     if (title && textOf(title) !== '') return;
     const heading = suggestTitle(headingOf(document));
     yield {
-      detail: title ? 'the title is empty' : 'there is no title', ...(title ? spanOf(title) : {}),
-      ...(heading === '' ? {} : { mend: { label: 'Take its first heading', asks: undefined, work: () => ({ kind: 'line', name: 'title', text: heading }) } }),
+      detail: title ? 'the title is empty' : 'there is no title',
+      ...(title ? spanOf(title) : {}),
+      ...(heading === ''
+        ? {}
+        : {
+            mend: {
+              label: 'Take its first heading',
+              asks: undefined,
+              work: () => ({ kind: 'line', name: 'title', text: heading }),
+            },
+          }),
     };
   },
 };
 
 export const longTitle: PageCheck = {
-  code: 'title-long', severity: 'look', title: 'Titles that are cut off',
-  how: `Say the important words first; what goes beyond ${COMMON_LIMITS.titlePx} pixels, about 60 letters, is often cut off.`, source: 'common practice',
-  * find({ document }) {
+  code: 'title-long',
+  severity: 'look',
+  title: 'Titles that are cut off',
+  how: `Say the important words first; what goes beyond ${COMMON_LIMITS.titlePx} pixels, about 60 letters, is often cut off.`,
+  source: 'common practice',
+  *find({ document }) {
     const title = firstElement(document, 'title');
     const text = title ? textOf(title) : '';
     const widthPx = Math.round(titleWidthPx(text));
-    if (title && widthPx > COMMON_LIMITS.titlePx) yield { detail: `${widthPx} px: ${text.slice(0, 60)} …`, ...spanOf(title) };
+    if (title && widthPx > COMMON_LIMITS.titlePx)
+      yield { detail: `${widthPx} px: ${text.slice(0, 60)} …`, ...spanOf(title) };
   },
 };

@@ -6,13 +6,19 @@ import type { PageFacts } from '../facts.ts';
 export type Landing = (address: string) => { readonly file: string } | 'elsewhere' | undefined;
 
 export const deadLink: Check = {
-  code: 'link-dead', severity: 'look', title: 'Links that lead to nothing',
-  how: 'Point at the link and choose the page it is to lead to, or add the file that is missing.', source: 'RFC 9110, section 15.5.5',
+  code: 'link-dead',
+  severity: 'look',
+  title: 'Links that lead to nothing',
+  how: 'Point at the link and choose the page it is to lead to, or add the file that is missing.',
+  source: 'RFC 9110, section 15.5.5',
 };
 
 export const deadAnchor: Check = {
-  code: 'anchor-dead', severity: 'look', title: 'Links to a place that is not in the page',
-  how: 'Lead the link to the page without the part behind the #, or to a place that is there.', source: 'HTML standard, section 7.4.6.3',
+  code: 'anchor-dead',
+  severity: 'look',
+  title: 'Links to a place that is not in the page',
+  how: 'Lead the link to the page without the part behind the #, or to a place that is there.',
+  source: 'HTML standard, section 7.4.6.3',
 };
 
 export function* deadLinks(page: PageFacts, landing: Landing): Generator<Finding> {
@@ -20,10 +26,21 @@ export function* deadLinks(page: PageFacts, landing: Landing): Generator<Finding
 }
 
 /** @param idsOf what fragments can lead to in a page's file; undefined for files that are no pages */
-export function* deadAnchors(page: PageFacts, landing: Landing, idsOf: (file: string) => ReadonlySet<string> | undefined): Generator<Finding> {
+export function* deadAnchors(
+  page: PageFacts,
+  landing: Landing,
+  idsOf: (file: string) => ReadonlySet<string> | undefined,
+): Generator<Finding> {
   for (const { href, to, fragment, element, start, end } of page.links) {
     // "" and "top" lead to the top of any page; text fragments to words in it.
-    if (fragment === undefined || fragment === '' || fragment.toLowerCase() === 'top' || fragment.startsWith(':~:') || (element !== 'a' && element !== 'area')) continue;
+    if (
+      fragment === undefined ||
+      fragment === '' ||
+      fragment.toLowerCase() === 'top' ||
+      fragment.startsWith(':~:') ||
+      (element !== 'a' && element !== 'area')
+    )
+      continue;
     const there = landing(to);
     const ids = there !== undefined && there !== 'elsewhere' ? idsOf(there.file) : undefined;
     if (ids && !ids.has(fragment) && !ids.has(decodePath(fragment) ?? fragment)) yield { detail: href, start, end };

@@ -17,27 +17,51 @@ const MANY_LINES = 500;
 /** @param files of the release; a redirect from a live page is left out, since mod_alias would let it go before the page */
 export function apacheAliasRules(rules: readonly Rule[], files: FileSet): Exported {
   const plan = planForServer(rules);
-  const leftOut: Exported['leftOut'][number][] = plan.answers.map(({ from }) => ({ from, why: 'mod_alias cannot answer with a file of another name' }));
-  const fitting = <T>(all: readonly T[], problem: (each: T) => string | undefined, nameOf: (each: T) => string, spellings?: true): T[] => all.filter((each) => {
-    const why = problem(each);
-    if (why !== undefined) leftOut.push({ from: nameOf(each), why, ...(spellings ? { spellings } : {}) });
-    return why === undefined;
-  });
-  leftOut.push(...plan.beforeFiles.map(({ from, to }) => ({ from, why: `it leads to ${to}, which mod_alias cannot answer` })));
-  const problem = (path: PlannedPath) => (!path.from.includes('?') && candidateFiles(path.from).some((file) => files.has(file)) ? 'a live page answers there' : pathProblem(path));
-  const paths = [...fitting([...plan.queries, ...plan.paths], problem, ({ from }) => from), ...fitting(plan.spellings, problem, ({ from }) => from, true)];
+  const leftOut: Exported['leftOut'][number][] = plan.answers.map(({ from }) => ({
+    from,
+    why: 'mod_alias cannot answer with a file of another name',
+  }));
+  const fitting = <T>(
+    all: readonly T[],
+    problem: (each: T) => string | undefined,
+    nameOf: (each: T) => string,
+    spellings?: true,
+  ): T[] =>
+    all.filter((each) => {
+      const why = problem(each);
+      if (why !== undefined) leftOut.push({ from: nameOf(each), why, ...(spellings ? { spellings } : {}) });
+      return why === undefined;
+    });
+  leftOut.push(
+    ...plan.beforeFiles.map(({ from, to }) => ({ from, why: `it leads to ${to}, which mod_alias cannot answer` })),
+  );
+  const problem = (path: PlannedPath) =>
+    !path.from.includes('?') && candidateFiles(path.from).some((file) => files.has(file))
+      ? 'a live page answers there'
+      : pathProblem(path);
+  const paths = [
+    ...fitting([...plan.queries, ...plan.paths], problem, ({ from }) => from),
+    ...fitting(plan.spellings, problem, ({ from }) => from, true),
+  ];
   const patterns = fitting([...plan.queryPatterns, ...plan.patterns], patternProblem, ({ text }) => text);
   const lines = [...patterns.reverse().flatMap(patternLines), ...pathSections(paths)];
   return {
-    files: [{
-      name: 'redirects.htaccess',
-      text: [
-        '# Redirects as lines of mod_alias, for the settings file of the site’s own folder.',
-        '# Sections further down are tried first: that is how Apache puts them together.',
-        ...(paths.length > MANY_LINES ? [`# ${paths.length} addresses: every request goes through all of them. Where the server’s configuration can be reached, the map is better.`] : []),
-        ...lines, '',
-      ].join('\n'),
-    }],
+    files: [
+      {
+        name: 'redirects.htaccess',
+        text: [
+          '# Redirects as lines of mod_alias, for the settings file of the site’s own folder.',
+          '# Sections further down are tried first: that is how Apache puts them together.',
+          ...(paths.length > MANY_LINES
+            ? [
+                `# ${paths.length} addresses: every request goes through all of them. Where the server’s configuration can be reached, the map is better.`,
+              ]
+            : []),
+          ...lines,
+          '',
+        ].join('\n'),
+      },
+    ],
     leftOut,
   };
 }
@@ -48,8 +72,10 @@ function pathProblem(planned: PlannedPath): string | undefined {
   const { path, query } = splitAddress(from);
   if (decodePath(path) === undefined) return 'its address holds an encoded slash, or bytes that are no UTF-8';
   if (path.includes("'") || query?.includes("'")) return 'its address holds a quotation mark';
-  if (join === '&' || (fragment !== '' && join !== '')) return 'mod_alias cannot put a visitor’s query into a target that has a query or a fragment';
-  if (!isSimple(planned) && (planned.ignoresCase || path.includes('%5C'))) return 'mod_alias would encode its target once more';
+  if (join === '&' || (fragment !== '' && join !== ''))
+    return 'mod_alias cannot put a visitor’s query into a target that has a query or a fragment';
+  if (!isSimple(planned) && (planned.ignoresCase || path.includes('%5C')))
+    return 'mod_alias would encode its target once more';
   return undefined;
 }
 
@@ -66,31 +92,47 @@ function patternProblem({ to, fragment, join, source }: PlannedPattern): string 
   if (!isPlain) return 'mod_alias would encode its target once more';
   if (join !== '?' && to.length > 0) return 'mod_alias hands a visitor’s query on where there is a pattern';
   if (fragment.length > 0) return 'mod_alias would put a visitor’s query behind the fragment';
-  if (to[0] === '/' && typeof to[1] === 'number' && source.replaceAll('([^\\/]+?)', '').includes('(')) return 'its target could begin with two slashes';
-  if ([...to].some((piece) => typeof piece === 'number' && piece > 9)) return 'its target names a part behind the 9th, and mod_alias remembers no more';
+  if (to[0] === '/' && typeof to[1] === 'number' && source.replaceAll('([^\\/]+?)', '').includes('('))
+    return 'its target could begin with two slashes';
+  if ([...to].some((piece) => typeof piece === 'number' && piece > 9))
+    return 'its target names a part behind the 9th, and mod_alias remembers no more';
   return undefined;
 }
 
 /** All that has no condition of its own in one section, which is tried before the patterns. */
 function pathSections(paths: readonly PlannedPath[]): string[] {
   const simple = paths.filter(isSimple);
-  const condition = (path: PlannedPath) => { const { query } = splitAddress(path.from); return `%{REQUEST_URI} == '${decoded(path)}'${query === undefined ? '' : ` && %{QUERY_STRING} == '${query}'`}`; };
+  const condition = (path: PlannedPath) => {
+    const { query } = splitAddress(path.from);
+    return `%{REQUEST_URI} == '${decoded(path)}'${query === undefined ? '' : ` && %{QUERY_STRING} == '${query}'`}`;
+  };
   // Those with a query come last, so that they are tried first.
-  const others = paths.filter((path) => !isSimple(path)).sort((a, b) => Number(a.from.includes('?')) - Number(b.from.includes('?')));
-  return [...(simple.length > 0 ? ['<If "true">', ...simple.map((each) => `  ${simpleLine(each)}`), '</If>'] : []), ...others.flatMap((each) => section(each, condition(each)))];
+  const others = paths
+    .filter((path) => !isSimple(path))
+    .sort((a, b) => Number(a.from.includes('?')) - Number(b.from.includes('?')));
+  return [
+    ...(simple.length > 0 ? ['<If "true">', ...simple.map((each) => `  ${simpleLine(each)}`), '</If>'] : []),
+    ...others.flatMap((each) => section(each, condition(each))),
+  ];
 }
 
 const decoded = ({ from }: PlannedPath): string => decodePath(splitAddress(from).path) ?? '';
 
 function simpleLine(path: PlannedPath): string {
   const pattern = quoted(`${path.ignoresCase ? '(?i)' : ''}^${escaped(decoded(path)).replace(/\\\//g, '/')}$`);
-  return path.status === 410 ? `RedirectMatch 410 ${pattern}` : `RedirectMatch ${path.status} ${pattern} ${quoted(targetOf({ ...path, to: path.to.includes('%') ? (decodePath(path.to) ?? '') : path.to }).replace(/[\\$]/g, '\\$&'))}`;
+  return path.status === 410
+    ? `RedirectMatch 410 ${pattern}`
+    : `RedirectMatch ${path.status} ${pattern} ${quoted(targetOf({ ...path, to: path.to.includes('%') ? (decodePath(path.to) ?? '') : path.to }).replace(/[\\$]/g, '\\$&'))}`;
 }
 
 /** `Redirect` writes its target as it is, which `RedirectMatch` does not; the condition keeps what is below out. */
 function section(path: PlannedPath, condition: string): string[] {
   const from = quoted(decoded(path));
-  return [`<If "${condition.replace(/"/g, '\\"')}">`, path.status === 410 ? `  Redirect 410 ${from}` : `  Redirect ${path.status} ${from} ${quoted(targetOf(path))}`, '</If>'];
+  return [
+    `<If "${condition.replace(/"/g, '\\"')}">`,
+    path.status === 410 ? `  Redirect 410 ${from}` : `  Redirect ${path.status} ${from} ${quoted(targetOf(path))}`,
+    '</If>',
+  ];
 }
 
 /** An empty query keeps the visitor's from being added. */
@@ -102,7 +144,11 @@ function patternLines({ source, status, ignoresCase, to }: PlannedPattern): stri
   const file = '%{DOCUMENT_ROOT}%{REQUEST_URI}';
   const filled = to.map((piece) => (typeof piece === 'string' ? piece : `$${piece}`)).join('');
   const pattern = quoted(`${ignoresCase ? '(?i)' : ''}^${source}$`);
-  return [`<If "! -f '${file}' && ! -d '${file}' && %{IS_SUBREQ} == 'false'">`, status === 410 ? `  RedirectMatch 410 ${pattern}` : `  RedirectMatch ${status} ${pattern} ${quoted(filled)}`, '</If>'];
+  return [
+    `<If "! -f '${file}' && ! -d '${file}' && %{IS_SUBREQ} == 'false'">`,
+    status === 410 ? `  RedirectMatch 410 ${pattern}` : `  RedirectMatch ${status} ${pattern} ${quoted(filled)}`,
+    '</If>',
+  ];
 }
 
 function quoted(text: string): string {

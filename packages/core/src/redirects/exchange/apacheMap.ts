@@ -19,10 +19,19 @@ export function apacheMapRules(rules: readonly Rule[]): Exported {
     ...plan.beforeFiles.map((each) => line('b', serverPath(each.from), each)),
     ...plan.answers.map(({ from, file }) => `f${serverPath(from)} ${file}`),
     ...plan.paths.map((each) => line('p', serverPath(each.from), each)),
-    ...plan.spellings.map((each) => line(each.ignoresCase ? 'i' : 's', each.ignoresCase ? serverPath(each.from).toLowerCase() : serverPath(each.from), each)),
+    ...plan.spellings.map((each) =>
+      line(
+        each.ignoresCase ? 'i' : 's',
+        each.ignoresCase ? serverPath(each.from).toLowerCase() : serverPath(each.from),
+        each,
+      ),
+    ),
   ];
   return {
-    files: [{ name: 'redirects.map', text: [...lines, ''].join('\n') }, { name: 'redirects.conf', text: configuration(plan) }],
+    files: [
+      { name: 'redirects.map', text: [...lines, ''].join('\n') },
+      { name: 'redirects.conf', text: configuration(plan) },
+    ],
     leftOut: [],
   };
 }
@@ -33,14 +42,31 @@ function line(table: string, key: string, { status, join, to, fragment }: Planne
 
 /** As `${esc:%{REQUEST_URI}}` writes it: decoded, but for slashes, and encoded again in small hexadecimal letters. */
 function serverPath(address: string): string {
-  return [...pathBytes(address.replace(/%2F/g, '%252F'))].map((byte) => (/[A-Za-z0-9$\-_.+!*'(),:;@&=/~]/.test(String.fromCharCode(byte)) ? String.fromCharCode(byte) : `%${byte.toString(16).padStart(2, '0')}`)).join('');
+  return [...pathBytes(address.replace(/%2F/g, '%252F'))]
+    .map((byte) =>
+      /[A-Za-z0-9$\-_.+!*'(),:;@&=/~]/.test(String.fromCharCode(byte))
+        ? String.fromCharCode(byte)
+        : `%${byte.toString(16).padStart(2, '0')}`,
+    )
+    .join('');
 }
 
 type Plan = ReturnType<typeof planForServer>;
 
 function configuration(plan: Plan): string {
   const path = '${esc:%{REQUEST_URI}}';
-  const found = (table: string, key: string, all: readonly PlannedPath[]) => shapes(all).flatMap((shape) => answerLines(shape, (rest) => [`RewriteCond ${inQuotes(`\${redirects:${table}${key}}`)} ${inQuotes(`^${shape.status}>${shape.join === '' ? '=' : `\\${shape.join}`}>(.*)>(.*)$`)}`, ...rest], '%1', '%2'));
+  const found = (table: string, key: string, all: readonly PlannedPath[]) =>
+    shapes(all).flatMap((shape) =>
+      answerLines(
+        shape,
+        (rest) => [
+          `RewriteCond ${inQuotes(`\${redirects:${table}${key}}`)} ${inQuotes(`^${shape.status}>${shape.join === '' ? '=' : `\\${shape.join}`}>(.*)>(.*)$`)}`,
+          ...rest,
+        ],
+        '%1',
+        '%2',
+      ),
+    );
   return [
     '# Redirects: include this file inside <VirtualHost>, after',
     '#   Define REDIRECTS_MAP /path/to/redirects.map',
@@ -63,15 +89,38 @@ function configuration(plan: Plan): string {
     'RewriteCond %{REQUEST_URI} "[^/]$"',
     'RewriteCond "%{DOCUMENT_ROOT}%{REQUEST_URI}" -f',
     'RewriteRule ^ - [L]',
-    ...['index.html', 'index.htm'].flatMap((index) => ['RewriteCond %{REQUEST_URI} "/$"', `RewriteCond "%{DOCUMENT_ROOT}%{REQUEST_URI}${index}" -f`, `RewriteRule ^ "%{REQUEST_URI}${index}" [L]`]),
+    ...['index.html', 'index.htm'].flatMap((index) => [
+      'RewriteCond %{REQUEST_URI} "/$"',
+      `RewriteCond "%{DOCUMENT_ROOT}%{REQUEST_URI}${index}" -f`,
+      `RewriteRule ^ "%{REQUEST_URI}${index}" [L]`,
+    ]),
     '# Answered by a file of another name.',
-    ...(plan.answers.length === 0 ? [] : [`RewriteCond "\${redirects:f${path}}" "^(/.+)$"`, 'RewriteCond "%{DOCUMENT_ROOT}%1" -f', `RewriteCond "\${redirects:f${path}}" "^(/.+)$"`, 'RewriteRule ^ "%1" [L]']),
+    ...(plan.answers.length === 0
+      ? []
+      : [
+          `RewriteCond "\${redirects:f${path}}" "^(/.+)$"`,
+          'RewriteCond "%{DOCUMENT_ROOT}%1" -f',
+          `RewriteCond "\${redirects:f${path}}" "^(/.+)$"`,
+          'RewriteRule ^ "%1" [L]',
+        ]),
     '# Old addresses: letter by letter, then in any spelling that is overlooked.',
     ...found('p', path, plan.paths),
-    ...found('s', path, plan.spellings.filter(({ ignoresCase }) => !ignoresCase)),
-    ...found('i', `\${lower:${path}}`, plan.spellings.filter(({ ignoresCase }) => ignoresCase)),
+    ...found(
+      's',
+      path,
+      plan.spellings.filter(({ ignoresCase }) => !ignoresCase),
+    ),
+    ...found(
+      'i',
+      `\${lower:${path}}`,
+      plan.spellings.filter(({ ignoresCase }) => ignoresCase),
+    ),
     '# A folder that was asked for without its slash.',
-    ...['index.html', 'index.htm'].flatMap((index) => [`RewriteCond %{REQUEST_URI} "[^/]$"`, `RewriteCond "%{DOCUMENT_ROOT}%{REQUEST_URI}/${index}" -f`, 'RewriteRule ^ "%{ENV:ASKED}/" [R=301,NE,L]']),
+    ...['index.html', 'index.htm'].flatMap((index) => [
+      `RewriteCond %{REQUEST_URI} "[^/]$"`,
+      `RewriteCond "%{DOCUMENT_ROOT}%{REQUEST_URI}/${index}" -f`,
+      'RewriteRule ^ "%{ENV:ASKED}/" [R=301,NE,L]',
+    ]),
     '# Patterns in their order, after everything else.',
     ...plan.patterns.flatMap((each) => patternLines(each, '%{ENV:ASKED}')),
     '# A folder without a page is no page.',
@@ -84,22 +133,32 @@ function configuration(plan: Plan): string {
 type Shape = Pick<PlannedAnswer, 'status' | 'join'>;
 
 function shapes(all: readonly Shape[]): Shape[] {
-  return [...new Map(all.map(({ status, join }) => [`${status}${join}`, { status, join }])).values()].sort((a, b) => a.status - b.status || (a.join < b.join ? -1 : 1));
+  return [...new Map(all.map(({ status, join }) => [`${status}${join}`, { status, join }])).values()].sort(
+    (a, b) => a.status - b.status || (a.join < b.join ? -1 : 1),
+  );
 }
 
 /** The visitor's query is put in by hand: Apache would put it behind a fragment. */
-function answerLines({ status, join }: Shape, when: (rest: readonly string[]) => readonly string[], to: string, fragment: string): string[] {
+function answerLines(
+  { status, join }: Shape,
+  when: (rest: readonly string[]) => readonly string[],
+  to: string,
+  fragment: string,
+): string[] {
   if (status === 410) return [...when([]), 'RewriteRule ^ - [R=410,L]'];
-  const rule = (query: string) => `RewriteRule ^ ${inQuotes(`${to}${query}${fragment}`)} [R=${status},NE,L,QSD,UnsafeAllow3F]`;
+  const rule = (query: string) =>
+    `RewriteRule ^ ${inQuotes(`${to}${query}${fragment}`)} [R=${status},NE,L,QSD,UnsafeAllow3F]`;
   if (join === '') return [...when([]), rule('')];
   // Conditions are asked in order, and what the last of them remembers is what %1 stands for.
   return ['RewriteCond %{QUERY_STRING} .', ...when([]), rule(`${join}%{QUERY_STRING}`), ...when([]), rule('')];
 }
 
 function patternLines(pattern: PlannedPattern, asked: string): string[] {
-  const filled = (pieces: PlannedPattern['to']) => pieces.map((piece) => (typeof piece === 'string' ? literal(piece) : `%${piece}`)).join('');
+  const filled = (pieces: PlannedPattern['to']) =>
+    pieces.map((piece) => (typeof piece === 'string' ? literal(piece) : `%${piece}`)).join('');
   const condition = `RewriteCond ${inQuotes(asked)} ${inQuotes(`^${pattern.source}$`)}${pattern.ignoresCase ? ' [NC]' : ''}`;
-  if (pattern.to[0] !== '/') return answerLines(pattern, (rest) => [condition, ...rest], filled(pattern.to), filled(pattern.fragment));
+  if (pattern.to[0] !== '/')
+    return answerLines(pattern, (rest) => [condition, ...rest], filled(pattern.to), filled(pattern.fragment));
   // What a part holds may begin with a slash, and two at the front would make a host of what follows.
   const oneSlash = `RewriteCond ${inQuotes(`${filled(pattern.to)} ${filled(pattern.fragment)}`)} "^/+(\\S*) (.*)$"`;
   return answerLines(pattern, (rest) => [condition, oneSlash, ...rest], '/%1', '%2');

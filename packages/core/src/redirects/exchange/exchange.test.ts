@@ -7,7 +7,8 @@ import { readApacheRules, readNginxRules, readRuleTable } from './read/index.ts'
 import { apacheAliasRules, nginxRules, ruleData, ruleTable, stubPages } from './index.ts';
 
 const nothing = new Set<string>();
-const brief = ({ rules }: ReturnType<typeof readApacheRules>) => rules.map(({ from, status, to }) => `${from} ${status}${to === undefined ? '' : ` ${to}`}`);
+const brief = ({ rules }: ReturnType<typeof readApacheRules>) =>
+  rules.map(({ from, status, to }) => `${from} ${status}${to === undefined ? '' : ` ${to}`}`);
 
 describe('Apache’s plain forms are read', () => {
   // The kinds of lines in the examples of the documentation of mod_alias and mod_rewrite, with other addresses.
@@ -34,11 +35,29 @@ describe('Apache’s plain forms are read', () => {
   });
 
   it('says line by line what it cannot read, and takes the rest', () => {
-    const text = ['# comment', 'RewriteEngine On', 'RewriteCond %{HTTP_HOST} ^old', 'RewriteRule ^x$ /y [R=301]', 'RewriteRule ^a$ /b [L]', 'RedirectMatch (.*)\\.gif$ /pictures$1.jpg', 'Redirect 303 /c /d', 'Redirect /e javascript:alert(1)', '<If "true">', 'Redirect /f /g', '</If>', 'Redirect "/h /i', 'Options None', 'Redirect 301 /j /k', 'Redirect 301 /j /other'];
+    const text = [
+      '# comment',
+      'RewriteEngine On',
+      'RewriteCond %{HTTP_HOST} ^old',
+      'RewriteRule ^x$ /y [R=301]',
+      'RewriteRule ^a$ /b [L]',
+      'RedirectMatch (.*)\\.gif$ /pictures$1.jpg',
+      'Redirect 303 /c /d',
+      'Redirect /e javascript:alert(1)',
+      '<If "true">',
+      'Redirect /f /g',
+      '</If>',
+      'Redirect "/h /i',
+      'Options None',
+      'Redirect 301 /j /k',
+      'Redirect 301 /j /other',
+    ];
     const reading = readApacheRules(text.join('\r\n'));
     expect(brief(reading)).toEqual(['/j 301 /k']);
     expect(reading.notRead.map(({ line }) => line)).toEqual([3, 4, 5, 6, 7, 8, 9, 10, 12, 13, 15]);
-    expect(reading.notRead.find(({ line }) => line === 15)?.why).toBe('line 14 says something else for /j, and the first counts');
+    expect(reading.notRead.find(({ line }) => line === 15)?.why).toBe(
+      'line 14 says something else for /j, and the first counts',
+    );
   });
 });
 
@@ -59,53 +78,145 @@ describe('nginx’s plain forms are read', () => {
   });
 
   it('says line by line what it cannot read, and takes the rest', () => {
-    const reading = readNginxRules('if ($host = a) {\n return 301 /b;\n}\nlocation = /x {\n return 301 $scheme://a$request_uri;\n}\nrewrite ^/y$ /z last;\nlocation = /k { return 301 /l; }\nproxy_pass http://a;\nlocation = /open {');
+    const reading = readNginxRules(
+      'if ($host = a) {\n return 301 /b;\n}\nlocation = /x {\n return 301 $scheme://a$request_uri;\n}\nrewrite ^/y$ /z last;\nlocation = /k { return 301 /l; }\nproxy_pass http://a;\nlocation = /open {',
+    );
     expect(brief(reading)).toEqual(['/k 301 /l']);
     expect(reading.notRead.map(({ line }) => line)).toEqual([1, 4, 7, 9, 10]);
   });
 });
 
 it('whatever is read, it is read to an end and never as a rule that cannot be kept', () => {
-  const piece = fc.constantFrom('Redirect ', 'RewriteRule ', '301 ', '/a', '^', '$', '(', ')', '.*', '"', '\\', ' ', '\n', '{', '}', ';', 'return ', 'location ', 'map ', '%', '[R]', 'https://x.example', ':1', '\0', 'é');
-  fc.assert(fc.property(fc.array(piece, { maxLength: 40 }), (pieces) => {
-    for (const { rules } of [readApacheRules(pieces.join('')), readNginxRules(pieces.join(''))]) {
-      indexRules(rules.map(({ from, status, to, isPattern, ignoreCase }) => ({ from, status, ...(to === undefined ? {} : { to }), ...(isPattern ? { isPattern } : {}), ...(ignoreCase ? { ignoreCase } : {}) })));
-      for (const { to } of rules) expect(to === undefined || /^(?:\/(?!\/)|https?:\/\/)/.test(to)).toBe(true);
-    }
-  }));
+  const piece = fc.constantFrom(
+    'Redirect ',
+    'RewriteRule ',
+    '301 ',
+    '/a',
+    '^',
+    '$',
+    '(',
+    ')',
+    '.*',
+    '"',
+    '\\',
+    ' ',
+    '\n',
+    '{',
+    '}',
+    ';',
+    'return ',
+    'location ',
+    'map ',
+    '%',
+    '[R]',
+    'https://x.example',
+    ':1',
+    '\0',
+    'é',
+  );
+  fc.assert(
+    fc.property(fc.array(piece, { maxLength: 40 }), (pieces) => {
+      for (const { rules } of [readApacheRules(pieces.join('')), readNginxRules(pieces.join(''))]) {
+        indexRules(
+          rules.map(({ from, status, to, isPattern, ignoreCase }) => ({
+            from,
+            status,
+            ...(to === undefined ? {} : { to }),
+            ...(isPattern ? { isPattern } : {}),
+            ...(ignoreCase ? { ignoreCase } : {}),
+          })),
+        );
+        for (const { to } of rules) expect(to === undefined || /^(?:\/(?!\/)|https?:\/\/)/.test(to)).toBe(true);
+      }
+    }),
+  );
 });
 
 describe('tables', () => {
-  const address = fc.array(fc.constantFrom('a', 'B', 'caf%C3%A9', 'x.html', '%20'), { minLength: 1, maxLength: 3 }).map((parts) => `/${parts.join('/')}`);
-  const rule = fc.record({ from: address, status: fc.constantFrom(...REDIRECT_STATUSES), to: address, dropsQuery: fc.boolean(), ignoreCase: fc.boolean() })
-    .map(({ from, status, to, dropsQuery, ignoreCase }): Rule => ({ from, status, ...(status === 410 ? {} : { to }), ...(dropsQuery ? { dropsQuery } : {}), ...(ignoreCase ? { ignoreCase } : {}) }));
+  const address = fc
+    .array(fc.constantFrom('a', 'B', 'caf%C3%A9', 'x.html', '%20'), { minLength: 1, maxLength: 3 })
+    .map((parts) => `/${parts.join('/')}`);
+  const rule = fc
+    .record({
+      from: address,
+      status: fc.constantFrom(...REDIRECT_STATUSES),
+      to: address,
+      dropsQuery: fc.boolean(),
+      ignoreCase: fc.boolean(),
+    })
+    .map(({ from, status, to, dropsQuery, ignoreCase }): Rule => ({
+      from,
+      status,
+      ...(status === 410 ? {} : { to }),
+      ...(dropsQuery ? { dropsQuery } : {}),
+      ...(ignoreCase ? { ignoreCase } : {}),
+    }));
 
   it('written and read again say the same', () => {
-    fc.assert(fc.property(fc.uniqueArray(rule, { selector: ({ from }) => from, maxLength: 8 }), (rules) => {
-      const again = readRuleTable(ruleTable(rules));
-      expect(again?.notRead).toEqual([]);
-      expect(again?.rules.map(({ from, status, to, dropsQuery, ignoreCase }) => ({ from, status, ...(to === undefined ? {} : { to }), ...(dropsQuery ? { dropsQuery } : {}), ...(ignoreCase ? { ignoreCase } : {}) }))).toEqual(rules);
-    }));
+    fc.assert(
+      fc.property(fc.uniqueArray(rule, { selector: ({ from }) => from, maxLength: 8 }), (rules) => {
+        const again = readRuleTable(ruleTable(rules));
+        expect(again?.notRead).toEqual([]);
+        expect(
+          again?.rules.map(({ from, status, to, dropsQuery, ignoreCase }) => ({
+            from,
+            status,
+            ...(to === undefined ? {} : { to }),
+            ...(dropsQuery ? { dropsQuery } : {}),
+            ...(ignoreCase ? { ignoreCase } : {}),
+          })),
+        ).toEqual(rules);
+      }),
+    );
   });
 
   it('with other names, without any, and with the wrong ones', () => {
-    expect(readRuleTable([['Status', 'New', 'Old'], ['', '/b', '/a']])?.rules).toMatchObject([{ from: '/a', to: '/b', status: 301, line: 2 }]);
-    expect(readRuleTable([['/a', '/b'], ['/c', '']])).toMatchObject({ rules: [{ from: '/a' }], notRead: [{ line: 2 }] });
-    expect(readRuleTable([['Name', 'Price'], ['Lamp', '3']])).toBeUndefined();
-    expect(readRuleTable([['From', 'Weight'], ['/a', '3']])).toBeUndefined();
+    expect(
+      readRuleTable([
+        ['Status', 'New', 'Old'],
+        ['', '/b', '/a'],
+      ])?.rules,
+    ).toMatchObject([{ from: '/a', to: '/b', status: 301, line: 2 }]);
+    expect(
+      readRuleTable([
+        ['/a', '/b'],
+        ['/c', ''],
+      ]),
+    ).toMatchObject({ rules: [{ from: '/a' }], notRead: [{ line: 2 }] });
+    expect(
+      readRuleTable([
+        ['Name', 'Price'],
+        ['Lamp', '3'],
+      ]),
+    ).toBeUndefined();
+    expect(
+      readRuleTable([
+        ['From', 'Weight'],
+        ['/a', '3'],
+      ]),
+    ).toBeUndefined();
     expect(readRuleTable([])).toBeUndefined();
   });
 });
 
 describe('what a form cannot say is told', () => {
   it('stub pages', () => {
-    const rules: Rule[] = [{ from: '/a', status: 301, to: '/b?x=1&y="' }, { from: '/c.php', status: 301, to: '/d' }, { from: '/e/', status: 410 }, { from: '/?p=1', status: 301, to: '/f' }, { from: '/live/', status: 301, to: '/g' }, { from: '/*', status: 301, to: '/:0', isPattern: true }];
+    const rules: Rule[] = [
+      { from: '/a', status: 301, to: '/b?x=1&y="' },
+      { from: '/c.php', status: 301, to: '/d' },
+      { from: '/e/', status: 410 },
+      { from: '/?p=1', status: 301, to: '/f' },
+      { from: '/live/', status: 301, to: '/g' },
+      { from: '/*', status: 301, to: '/:0', isPattern: true },
+    ];
     const { files, leftOut } = stubPages(rules, [{ from: '/known.html', to: '/there' }], new Set(['live/index.html']));
     expect(files.map(({ name }) => name)).toEqual(['a/index.html', 'known.html']);
     expect(leftOut.map(({ from }) => from)).toEqual(['/c.php', '/e/', '/?p=1', '/live/']);
     // Read by the HTML standard's own rules, the target is what was meant.
     const text = files[0]?.text ?? '';
-    expect(JSON.stringify(parseHtml(text), (key, value: unknown) => (key === 'parentNode' ? undefined : value))).toContain(JSON.stringify({ name: 'content', value: '0; url=/b?x=1&y="' }));
+    expect(
+      JSON.stringify(parseHtml(text), (key, value: unknown) => (key === 'parentNode' ? undefined : value)),
+    ).toContain(JSON.stringify({ name: 'content', value: '0; url=/b?x=1&y="' }));
   });
 
   it('nginx remembers nine groups, and mod_alias no file of another name', () => {
@@ -115,8 +226,15 @@ describe('what a form cannot say is told', () => {
   });
 
   it('data holds each rule with its options', () => {
-    expect(ruleData([{ from: '/a', status: 301, to: '/b', anySlash: true }, { from: '/x/*', status: 410, isPattern: true }, { from: '/f', status: 200, to: '/f.html' }])).toEqual([
-      { from: '/a', status: 301, to: '/b', query: 'kept', letterCase: 'exact', lastSlash: 'any' }, { pattern: '/x/*', status: 410, query: 'kept', letterCase: 'exact', lastSlash: 'exact' },
+    expect(
+      ruleData([
+        { from: '/a', status: 301, to: '/b', anySlash: true },
+        { from: '/x/*', status: 410, isPattern: true },
+        { from: '/f', status: 200, to: '/f.html' },
+      ]),
+    ).toEqual([
+      { from: '/a', status: 301, to: '/b', query: 'kept', letterCase: 'exact', lastSlash: 'any' },
+      { pattern: '/x/*', status: 410, query: 'kept', letterCase: 'exact', lastSlash: 'exact' },
     ]);
   });
 });

@@ -7,5 +7,9 @@ export interface ExportedFile {
 export interface Exported {
   readonly files: readonly ExportedFile[];
   /** What this form cannot say, and why; nothing is left out without a word. */
-  readonly leftOut: readonly { readonly from: string; readonly why: string; /** It is there letter by letter, other spellings of it are not. */ readonly spellings?: true }[];
+  readonly leftOut: readonly {
+    readonly from: string;
+    readonly why: string;
+    /** It is there letter by letter, other spellings of it are not. */ readonly spellings?: true;
+  }[];
 }

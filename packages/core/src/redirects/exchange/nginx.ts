@@ -7,7 +7,14 @@ import { splitAddress } from '../../address/index.ts';
 import { escaped } from '../pattern/source.ts';
 import type { Rule } from '../rule.ts';
 import type { Exported } from './exported.ts';
-import { pathBytes, planForServer, type PlannedAnswer, type PlannedPath, type PlannedPattern, type ServerPlan } from './serverPlan.ts';
+import {
+  pathBytes,
+  planForServer,
+  type PlannedAnswer,
+  type PlannedPath,
+  type PlannedPattern,
+  type ServerPlan,
+} from './serverPlan.ts';
 
 const decoder = new TextDecoder('utf-8', { fatal: true });
 
@@ -16,19 +23,39 @@ const MOST_GROUPS = 9;
 
 export function nginxRules(rules: readonly Rule[]): Exported {
   const whole = planForServer(rules);
-  const isPossible = ({ to, fragment }: PlannedPattern) => ![...to, ...fragment].some((piece) => typeof piece === 'number' && piece > MOST_GROUPS);
-  const plan = { ...whole, patterns: whole.patterns.filter(isPossible), queryPatterns: whole.queryPatterns.filter(isPossible) };
+  const isPossible = ({ to, fragment }: PlannedPattern) =>
+    ![...to, ...fragment].some((piece) => typeof piece === 'number' && piece > MOST_GROUPS);
+  const plan = {
+    ...whole,
+    patterns: whole.patterns.filter(isPossible),
+    queryPatterns: whole.queryPatterns.filter(isPossible),
+  };
   const all = [...plan.queries, ...plan.beforeFiles, ...plan.paths, ...plan.spellings];
   return {
-    files: [{ name: 'redirects-maps.conf', text: maps(plan, all) }, { name: 'redirects-server.conf', text: server(plan) }],
-    leftOut: [...whole.queryPatterns, ...whole.patterns].filter((pattern) => !isPossible(pattern)).map(({ text }) => ({ from: text, why: `its target names a part behind the ${MOST_GROUPS}th, and nginx remembers no more` })),
+    files: [
+      { name: 'redirects-maps.conf', text: maps(plan, all) },
+      { name: 'redirects-server.conf', text: server(plan) },
+    ],
+    leftOut: [...whole.queryPatterns, ...whole.patterns]
+      .filter((pattern) => !isPossible(pattern))
+      .map(({ text }) => ({
+        from: text,
+        why: `its target names a part behind the ${MOST_GROUPS}th, and nginx remembers no more`,
+      })),
   };
 }
 
 function maps(plan: ServerPlan, all: readonly PlannedPath[]): string {
   // A bucket has to hold the longest key and value; the table is as large as nginx advises for so many.
-  const longest = all.reduce((most, { from, to, fragment }) => Math.max(most, 2 * from.length + to.length + fragment.length), 0);
-  const power = (least: number, from: number) => { let size = from; while (size < least) size *= 2; return size; };
+  const longest = all.reduce(
+    (most, { from, to, fragment }) => Math.max(most, 2 * from.length + to.length + fragment.length),
+    0,
+  );
+  const power = (least: number, from: number) => {
+    let size = from;
+    while (size < least) size *= 2;
+    return size;
+  };
   return [
     '# Redirects: include this file inside http { }, and redirects-server.conf inside server { }.',
     `map_hash_max_size ${power(all.length * 3, 2048)};`,
@@ -43,9 +70,20 @@ function maps(plan: ServerPlan, all: readonly PlannedPath[]): string {
     'map $uri $redirect_index_htm { default "$uri"; "~/$" "${uri}index.htm"; }',
     '',
     '# Answered by a file of another name.',
-    map('$uri', '$redirect_file', plan.answers.map(({ from, file }) => `${key(pathBytes(from))} "${value(bytesText(pathBytes(file)) ?? '')}";`)),
+    map(
+      '$uri',
+      '$redirect_file',
+      plan.answers.map(({ from, file }) => `${key(pathBytes(from))} "${value(bytesText(pathBytes(file)) ?? '')}";`),
+    ),
     '',
-    ...stage('query', 'Addresses with a query of their own, before any file.', '$uri?$args', plan.queries, '$redirect_asked?$args', plan.queryPatterns),
+    ...stage(
+      'query',
+      'Addresses with a query of their own, before any file.',
+      '$uri?$args',
+      plan.queries,
+      '$redirect_asked?$args',
+      plan.queryPatterns,
+    ),
     ...stage('early', 'Files that are the answer of another address.', '$uri', plan.beforeFiles),
     ...stage('path', 'Old addresses; a live page goes before them.', '$uri', [...plan.paths, ...plan.spellings]),
     ...stage('pattern', 'Patterns in their order, after everything else.', '', [], '$redirect_asked', plan.patterns),
@@ -53,7 +91,14 @@ function maps(plan: ServerPlan, all: readonly PlannedPath[]): string {
 }
 
 /** Looks an address up and takes what is found apart: `$redirect_NAME_status` and `$redirect_NAME_to`. */
-function stage(name: string, heading: string, asked: string, all: readonly PlannedPath[], askedByPattern = '$redirect_asked', patterns: readonly PlannedPattern[] = []): string[] {
+function stage(
+  name: string,
+  heading: string,
+  asked: string,
+  all: readonly PlannedPath[],
+  askedByPattern = '$redirect_asked',
+  patterns: readonly PlannedPattern[] = [],
+): string[] {
   const v = (part: string) => `$redirect_${name}_${part}`;
   const isSlashed = ({ from }: PlannedPath) => splitAddress(from).path.includes('%2F');
   const [paths, slashed] = [all.filter((each) => !isSlashed(each)), all.filter(isSlashed)];
@@ -63,9 +108,16 @@ function stage(name: string, heading: string, asked: string, all: readonly Plann
   const caught = [...slashed.map(slashedEntry), ...patterns.map(patternEntry)];
   return [
     `# ${heading}`,
-    map(`"${asked}"`, v('found'), paths.map((each) => pathEntry(each, (folded.get(each.from.toLowerCase()) ?? 0) > 1))),
+    map(
+      `"${asked}"`,
+      v('found'),
+      paths.map((each) => pathEntry(each, (folded.get(each.from.toLowerCase()) ?? 0) > 1)),
+    ),
     // Keys overlook letter case and addresses do not: behind what was found stands whose it is, or a star for any spelling.
-    map(`"${v('found')} ${asked}$redirect_slashed"`, v('exact'), [`${expression('^(\\S+ \\S+ \\S+ \\S+) (.+) \\2$')} "$1";`, `${expression('^(\\S+ \\S+ \\S+ \\S+) \\* .*(?<!%2F)$')} "$1";`]),
+    map(`"${v('found')} ${asked}$redirect_slashed"`, v('exact'), [
+      `${expression('^(\\S+ \\S+ \\S+ \\S+) (.+) \\2$')} "$1";`,
+      `${expression('^(\\S+ \\S+ \\S+ \\S+) \\* .*(?<!%2F)$')} "$1";`,
+    ]),
     map(`"${askedByPattern}"`, v('caught'), caught),
     `map ${v('exact')} ${v('answer')} { default ${v('exact')}; "" ${v('caught')}; }`,
     `map ${v('answer')} ${v('status')} { default ""; ${expression('^(\\d+) ')} "$1"; }`,
@@ -99,8 +151,12 @@ function slashedEntry(path: PlannedPath): string {
 }
 
 function patternEntry(pattern: PlannedPattern): string {
-  const filled = (pieces: PlannedPattern['to']) => pieces.map((piece) => (typeof piece === 'string' ? value(piece) : `$${piece}`)).join('');
-  const answered = pattern.status === 410 ? '410 = - -' : `${pattern.status} ${pattern.join || '='} ${filled(pattern.to)} -${filled(pattern.fragment)}`;
+  const filled = (pieces: PlannedPattern['to']) =>
+    pieces.map((piece) => (typeof piece === 'string' ? value(piece) : `$${piece}`)).join('');
+  const answered =
+    pattern.status === 410
+      ? '410 = - -'
+      : `${pattern.status} ${pattern.join || '='} ${filled(pattern.to)} -${filled(pattern.fragment)}`;
   return `"~${pattern.ignoresCase ? '*' : ''}${inQuotes(`^${pattern.source}$`)}" "${answered}";`;
 }
 
@@ -115,7 +171,13 @@ function key(bytes: Uint8Array, more = ''): string {
 
 /** Byte by byte, so that what is no UTF-8 can be said too. */
 function byteExpression(bytes: Uint8Array, more: string, ignoresCase: boolean): string {
-  const source = [...bytes, ...pathBytesOf(more)].map((byte) => (/[A-Za-z0-9/_-]/.test(String.fromCharCode(byte)) ? String.fromCharCode(byte) : `\\x${byte.toString(16).padStart(2, '0')}`)).join('');
+  const source = [...bytes, ...pathBytesOf(more)]
+    .map((byte) =>
+      /[A-Za-z0-9/_-]/.test(String.fromCharCode(byte))
+        ? String.fromCharCode(byte)
+        : `\\x${byte.toString(16).padStart(2, '0')}`,
+    )
+    .join('');
   return `"~${ignoresCase ? '*' : ''}${inQuotes(`^${source}$`)}"`;
 }
 
@@ -143,8 +205,13 @@ function inQuotes(text: string): string {
 }
 
 function server(plan: ServerPlan): string {
-  const ends = (name: string, all: readonly Pick<PlannedAnswer, 'status'>[]) => [...new Set(all.map(({ status }) => status))].sort()
-    .map((status) => `if ($redirect_${name}_status = ${status}) { return ${status}${status === 410 ? '' : ` $redirect_${name}_to`}; }`);
+  const ends = (name: string, all: readonly Pick<PlannedAnswer, 'status'>[]) =>
+    [...new Set(all.map(({ status }) => status))]
+      .sort()
+      .map(
+        (status) =>
+          `if ($redirect_${name}_status = ${status}) { return ${status}${status === 410 ? '' : ` $redirect_${name}_to`}; }`,
+      );
   const inside = (lines: readonly string[]) => lines.map((line) => `  ${line}`);
   return [
     '# Redirects: include this file inside server { }, where root says where the site’s files are.',

@@ -51,7 +51,10 @@ export function planForServer(rules: readonly Rule[]): ServerPlan {
   const byFrom = new Map(rules.filter(({ isPattern }) => !isPattern).map((rule) => [rule.from, rule]));
   const redirects = [...byFrom.values()].filter(isRedirect);
   const isQuery = ({ from }: Rule) => from.includes('?');
-  const isBefore = ({ from, to }: Rule) => { const there = byFrom.get(to ?? ''); return there?.status === 200 && there.to === from; };
+  const isBefore = ({ from, to }: Rule) => {
+    const there = byFrom.get(to ?? '');
+    return there?.status === 200 && there.to === from;
+  };
   const patterns = rules.filter((rule) => rule.isPattern).map(planPattern);
   return {
     queries: redirects.filter(isQuery).map((rule) => planPath(rule, true)),
@@ -59,7 +62,10 @@ export function planForServer(rules: readonly Rule[]): ServerPlan {
     beforeFiles: redirects.filter((rule) => !isQuery(rule) && isBefore(rule)).map((rule) => planPath(rule, false)),
     answers: rules.flatMap(({ from, status, to }) => (status === 200 && to !== undefined ? [{ from, file: to }] : [])),
     paths: redirects.filter((rule) => !isQuery(rule) && !isBefore(rule)).map((rule) => planPath(rule, false)),
-    spellings: spellings(redirects.filter((rule) => !isQuery(rule)), byFrom),
+    spellings: spellings(
+      redirects.filter((rule) => !isQuery(rule)),
+      byFrom,
+    ),
     patterns: patterns.filter(({ asksQuery }) => !asksQuery).map(({ planned }) => planned),
   };
 }
@@ -67,7 +73,11 @@ export function planForServer(rules: readonly Rule[]): ServerPlan {
 type Redirecting = Rule & { readonly status: RedirectStatus };
 
 function planPath(rule: Redirecting, isExactQuery: boolean): PlannedPath {
-  return { from: rule.from, ignoresCase: false, ...answer(rule.status, rule.to ?? '', isExactQuery || rule.dropsQuery === true) };
+  return {
+    from: rule.from,
+    ignoresCase: false,
+    ...answer(rule.status, rule.to ?? '', isExactQuery || rule.dropsQuery === true),
+  };
 }
 
 function answer(status: RedirectStatus, target: string, dropsQuery: boolean): PlannedAnswer {
@@ -87,7 +97,9 @@ function spellings(redirects: readonly Redirecting[], byFrom: ReadonlyMap<string
   }
   return [...first.values()].flatMap((rule) => {
     const all = rule.anySlash ? [bare(rule.from), ...(rule.from === '/' ? [] : [`${bare(rule.from)}/`])] : [rule.from];
-    return all.filter((from) => rule.ignoreCase === true || !byFrom.has(from)).map((from) => ({ ...planPath(rule, false), from, ignoresCase: rule.ignoreCase === true }));
+    return all
+      .filter((from) => rule.ignoreCase === true || !byFrom.has(from))
+      .map((from) => ({ ...planPath(rule, false), from, ignoresCase: rule.ignoreCase === true }));
   });
 }
 
@@ -103,9 +115,13 @@ function planPattern(rule: Rule): { asksQuery: boolean; planned: PlannedPattern 
   return {
     asksQuery,
     planned: {
-      text: pattern.text, status, ignoresCase: rule.ignoreCase ?? false,
+      text: pattern.text,
+      status,
+      ignoresCase: rule.ignoreCase ?? false,
       source: pattern.query ? `${pattern.path.source}\\?${pattern.query.source}` : pattern.path.source,
-      join: status === 410 || asksQuery || rule.dropsQuery ? '' : hasQuery ? '&' : '?', to, fragment,
+      join: status === 410 || asksQuery || rule.dropsQuery ? '' : hasQuery ? '&' : '?',
+      to,
+      fragment,
     },
   };
 }

@@ -11,19 +11,31 @@ import type { Exported } from './exported.ts';
  * @param known addresses that patterns are written out for, with where each of them leads
  * @param files of the release; where one is, no stub goes
  */
-export function stubPages(rules: readonly Rule[], known: readonly { readonly from: string; readonly to: string }[], files: FileSet): Exported {
+export function stubPages(
+  rules: readonly Rule[],
+  known: readonly { readonly from: string; readonly to: string }[],
+  files: FileSet,
+): Exported {
   const leftOut: { from: string; why: string }[] = [];
   const pages = new Map<string, string>();
   const add = (from: string, to: string): void => {
     const file = fileFor(from);
-    if (file === undefined) leftOut.push({ from, why: from.includes('?') ? 'no file answers an address with a query' : 'a server would send a file of this name as something else than a page' });
-    else if (candidateFiles(from).some((path) => files.has(path)) || files.has(file)) leftOut.push({ from, why: 'a live page answers there' });
+    if (file === undefined)
+      leftOut.push({
+        from,
+        why: from.includes('?')
+          ? 'no file answers an address with a query'
+          : 'a server would send a file of this name as something else than a page',
+      });
+    else if (candidateFiles(from).some((path) => files.has(path)) || files.has(file))
+      leftOut.push({ from, why: 'a live page answers there' });
     else pages.set(file, page(to));
   };
   for (const rule of rules) {
     if (rule.isPattern) continue;
     if (isRedirect(rule) && rule.status !== 410 && rule.to !== undefined) add(rule.from, rule.to);
-    else if (rule.status === 410) leftOut.push({ from: rule.from, why: 'a page cannot say that there is nothing any more' });
+    else if (rule.status === 410)
+      leftOut.push({ from: rule.from, why: 'a page cannot say that there is nothing any more' });
   }
   for (const { from, to } of known) add(from, to);
   return { files: [...pages].sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, text]) => ({ name, text })), leftOut };
@@ -32,7 +44,8 @@ export function stubPages(rules: readonly Rule[], known: readonly { readonly fro
 /** A folder's page also for an address without ending: a server sends on to it with the slash. */
 function fileFor(from: string): string | undefined {
   const path = decodePath(from.slice(1));
-  if (path === undefined || from.includes('?') || path.split('/').some((part) => part === '..' || part === '.')) return undefined;
+  if (path === undefined || from.includes('?') || path.split('/').some((part) => part === '..' || part === '.'))
+    return undefined;
   if (path === '' || path.endsWith('/')) return `${path}index.html`;
   if (isPageFile(path)) return path;
   return /\.[A-Za-z0-9]{1,8}$/.test(path) ? undefined : `${path}/index.html`;

@@ -5,15 +5,28 @@ export const TABLE_COLUMNS = ['From', 'Status', 'To', 'Pattern', 'Query', 'Lette
 
 /** One row a rule, names first; RFC 4180 is whoever's writes it. Answers by files of another name are none of a table's. */
 export function ruleTable(rules: readonly Rule[]): string[][] {
-  return [[...TABLE_COLUMNS], ...redirectsOnly(rules).map(({ from, status, to, ...options }) => [
-    from, String(status), to ?? '', options.isPattern ? 'yes' : '', options.dropsQuery ? 'dropped' : '', options.ignoreCase ? 'any' : '', options.anySlash ? 'any' : '',
-  ])];
+  return [
+    [...TABLE_COLUMNS],
+    ...redirectsOnly(rules).map(({ from, status, to, ...options }) => [
+      from,
+      String(status),
+      to ?? '',
+      options.isPattern ? 'yes' : '',
+      options.dropsQuery ? 'dropped' : '',
+      options.ignoreCase ? 'any' : '',
+      options.anySlash ? 'any' : '',
+    ]),
+  ];
 }
 
 export function ruleData(rules: readonly Rule[]): object[] {
   return redirectsOnly(rules).map(({ from, status, to, isPattern, dropsQuery, ignoreCase, anySlash }) => ({
-    ...(isPattern ? { pattern: from } : { from }), status, ...(to === undefined ? {} : { to }),
-    query: dropsQuery ? 'dropped' : 'kept', letterCase: ignoreCase ? 'any' : 'exact', lastSlash: anySlash ? 'any' : 'exact',
+    ...(isPattern ? { pattern: from } : { from }),
+    status,
+    ...(to === undefined ? {} : { to }),
+    query: dropsQuery ? 'dropped' : 'kept',
+    letterCase: ignoreCase ? 'any' : 'exact',
+    lastSlash: anySlash ? 'any' : 'exact',
   }));
 }
 

@@ -17,7 +17,8 @@ export interface LogRequest {
 }
 
 // Client, identity and user hold no spaces; a name of the host may stand before them.
-const LINE = /^\S+ (?:\S+ )?\S+ .*?\[([^\]]{20,40})\] "((?:[^"\\]|\\.)*)" (\d{3}) (?:\d+|-)(?: "((?:[^"\\]|\\.)*)" "((?:[^"\\]|\\.)*)")?/;
+const LINE =
+  /^\S+ (?:\S+ )?\S+ .*?\[([^\]]{20,40})\] "((?:[^"\\]|\\.)*)" (\d{3}) (?:\d+|-)(?: "((?:[^"\\]|\\.)*)" "((?:[^"\\]|\\.)*)")?/;
 const TIME = /^(\d{1,2})\/([A-Z][a-z]{2})\/(\d{4}):(\d{2}):(\d{2}):(\d{2}) ([+-])(\d{2})(\d{2})$/;
 const REQUEST = /^([A-Z]+) (\S+)(?: HTTP\/[\d.]+)?$/;
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
@@ -31,7 +32,14 @@ export function readLogLine(line: string): LogRequest | undefined {
   const request = parts && REQUEST.exec(unescaped(parts[2] ?? ''));
   const atMs = parts && readTime(parts[1] ?? '');
   if (!request || atMs === undefined || atMs === null) return undefined;
-  return { method: request[1] ?? '', target: request[2] ?? '', status: Number(parts[3]), atMs, referrer: said(parts[4]), agent: said(parts[5]) };
+  return {
+    method: request[1] ?? '',
+    target: request[2] ?? '',
+    status: Number(parts[3]),
+    atMs,
+    referrer: said(parts[4]),
+    agent: said(parts[5]),
+  };
 }
 
 function readTime(text: string): number | undefined {
@@ -49,12 +57,23 @@ function daysSince1970(year: number, month: number, day: number): number | undef
   if (month < 0 || day < 1 || day > 31) return undefined;
   const y = month < 2 ? year - 1 : year;
   const m = (month + 10) % 12;
-  return 365 * y + Math.floor(y / 4) - Math.floor(y / 100) + Math.floor(y / 400) + Math.floor((m * 306 + 5) / 10) + day - 1 - 719_468;
+  return (
+    365 * y +
+    Math.floor(y / 4) -
+    Math.floor(y / 100) +
+    Math.floor(y / 400) +
+    Math.floor((m * 306 + 5) / 10) +
+    day -
+    1 -
+    719_468
+  );
 }
 
 /** `\"`, `\\` and `\xhh`, as servers write what would break the line. */
 function unescaped(text: string): string {
-  return text.replace(/\\(x[\da-fA-F]{2}|.)/g, (_, code: string) => (code.length === 3 ? String.fromCharCode(parseInt(code.slice(1), 16)) : code));
+  return text.replace(/\\(x[\da-fA-F]{2}|.)/g, (_, code: string) =>
+    code.length === 3 ? String.fromCharCode(parseInt(code.slice(1), 16)) : code,
+  );
 }
 
 function said(text: string | undefined): string | undefined {

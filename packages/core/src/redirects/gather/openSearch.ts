@@ -23,18 +23,32 @@ export interface IndexPage {
 type Node = Readonly<Record<string, unknown>>;
 
 // Entities of a document's own are not read: a few of them can stand for gigabytes.
-const parser = new XMLParser({ ignoreAttributes: false, attributeNamePrefix: '@', textNodeName: '#text', removeNSPrefix: true, parseTagValue: false, parseAttributeValue: false, processEntities: { enabled: true, maxTotalExpansions: 100_000 }, isArray: (name) => ['Url', 'entry', 'item', 'link'].includes(name) });
+const parser = new XMLParser({
+  ignoreAttributes: false,
+  attributeNamePrefix: '@',
+  textNodeName: '#text',
+  removeNSPrefix: true,
+  parseTagValue: false,
+  parseAttributeValue: false,
+  processEntities: { enabled: true, maxTotalExpansions: 100_000 },
+  isArray: (name) => ['Url', 'entry', 'item', 'link'].includes(name),
+});
 const FEED_TYPES = ['application/atom+xml', 'application/rss+xml'] as const;
 
 /** The template of the address to ask for feeds, Atom before RSS; undefined where it describes none. */
-export function feedTemplate(description: string): { readonly template: string; readonly indexOffset: number; readonly pageOffset: number } | undefined {
+export function feedTemplate(
+  description: string,
+): { readonly template: string; readonly indexOffset: number; readonly pageOffset: number } | undefined {
   const root = read(description);
   const described = root?.OpenSearchDescription as Node | undefined;
-  const urls = list(described?.Url).filter((url) => (url['@rel'] ?? 'results').toString().split(/\s+/).includes('results'));
+  const urls = list(described?.Url).filter((url) =>
+    (url['@rel'] ?? 'results').toString().split(/\s+/).includes('results'),
+  );
   for (const type of FEED_TYPES) {
     const url = urls.find((each) => each['@type'] === type);
     const template = url?.['@template'];
-    if (typeof template === 'string') return { template, indexOffset: whole(url?.['@indexOffset'], 1), pageOffset: whole(url?.['@pageOffset'], 1) };
+    if (typeof template === 'string')
+      return { template, indexOffset: whole(url?.['@indexOffset'], 1), pageOffset: whole(url?.['@pageOffset'], 1) };
   }
   return undefined;
 }
@@ -55,15 +69,21 @@ export function readIndexPage(text: string): IndexPage | undefined {
   const atom = root?.feed as Node | undefined;
   if (atom) {
     return {
-      entries: list(atom.entry).flatMap((entry) => entryOf(linkOf(entry, 'alternate'), entry.title, entry.summary ?? entry.content)),
-      total: count(atom.totalResults), next: linkOf(atom, 'next'),
+      entries: list(atom.entry).flatMap((entry) =>
+        entryOf(linkOf(entry, 'alternate'), entry.title, entry.summary ?? entry.content),
+      ),
+      total: count(atom.totalResults),
+      next: linkOf(atom, 'next'),
     };
   }
   const channel = (root?.rss as Node | undefined)?.channel as Node | undefined;
   if (!channel) return undefined;
   return {
-    entries: list(channel.item).flatMap((item) => entryOf(list(item.link).map(textOf)[0], item.title, item.description)),
-    total: count(channel.totalResults), next: linkOf(channel, 'next'),
+    entries: list(channel.item).flatMap((item) =>
+      entryOf(list(item.link).map(textOf)[0], item.title, item.description),
+    ),
+    total: count(channel.totalResults),
+    next: linkOf(channel, 'next'),
   };
 }
 
@@ -74,12 +94,17 @@ function read(text: string): Node | undefined {
 }
 
 function entryOf(address: string | undefined, title: unknown, summary: unknown): IndexEntry[] {
-  return address === undefined || address === '' ? [] : [{ address, title: plainText(textOf(title)), summary: plainText(textOf(summary)) }];
+  return address === undefined || address === ''
+    ? []
+    : [{ address, title: plainText(textOf(title)), summary: plainText(textOf(summary)) }];
 }
 
 /** RFC 4287, section 4.2.7.2: without `rel` a link is an alternate one. */
 function linkOf(node: Node, relation: string): string | undefined {
-  const link = list(node.link).find((each) => typeof each === 'object' && (each['@rel'] ?? 'alternate') === relation && typeof each['@href'] === 'string');
+  const link = list(node.link).find(
+    (each) =>
+      typeof each === 'object' && (each['@rel'] ?? 'alternate') === relation && typeof each['@href'] === 'string',
+  );
   return link?.['@href'] as string | undefined;
 }
 
@@ -95,7 +120,15 @@ function textOf(value: unknown): string {
 
 /** Summaries often hold markup (RFC 4287, section 3.1.1.2). */
 function plainText(text: string): string {
-  return text.replace(/<[^>]*>/g, ' ').replace(/&nbsp;/g, ' ').replace(/&amp;/g, '&').replace(/&lt;/g, '<').replace(/&gt;/g, '>').replace(/&quot;/g, '"').replace(/\s+/g, ' ').trim();
+  return text
+    .replace(/<[^>]*>/g, ' ')
+    .replace(/&nbsp;/g, ' ')
+    .replace(/&amp;/g, '&')
+    .replace(/&lt;/g, '<')
+    .replace(/&gt;/g, '>')
+    .replace(/&quot;/g, '"')
+    .replace(/\s+/g, ' ')
+    .trim();
 }
 
 function count(value: unknown): number | undefined {

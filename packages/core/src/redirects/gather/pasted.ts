@@ -23,7 +23,11 @@ export interface Pasted {
   readonly notRead: readonly NotRead[];
 }
 
-const WHY = { empty: 'it is empty', scheme: 'it is no web address', unreadable: 'it cannot be read as an address' } as const;
+const WHY = {
+  empty: 'it is empty',
+  scheme: 'it is no web address',
+  unreadable: 'it cannot be read as an address',
+} as const;
 
 /** Reads anything. A line that holds no address is told of, where the text is made of lines of addresses. */
 export function readPasted(text: string): Pasted {
@@ -38,7 +42,8 @@ function fromMarkup(text: string): Pasted {
     const href = element.tagName === 'a' || element.tagName === 'area' ? attribute(element, 'href') : undefined;
     if (href === undefined || href.trim() === '' || href.startsWith('#')) continue;
     const parsed = parseAddress(href);
-    if (parsed.ok) addresses.push({ address: formatAddress(parsed.address), host: parsed.host, title: linkText(element) });
+    if (parsed.ok)
+      addresses.push({ address: formatAddress(parsed.address), host: parsed.host, title: linkText(element) });
     else if (parsed.problem !== 'scheme') notRead.push({ line: 1, text: href, why: WHY[parsed.problem] });
   }
   return { addresses, notRead };
@@ -50,8 +55,15 @@ function fromLines(text: string): Pasted {
   text.split(/\r\n|\r|\n/).forEach((whole, at) => {
     const line = whole.trim();
     if (line === '' || line.startsWith('#')) return;
-    const found = line.match(/https?:\/\/[^\s"'<>|]+|(?<![^\s"'(|,;])\/[^\s"'<>|]*/giu) ?? (/^[^\s/]+\.[a-z]{2,}\/\S*$/i.test(line) ? [`http://${line}`] : []);
-    if (found.length === 0) notRead.push({ line: at + 1, text: line.slice(0, 200), why: 'no address in it: one begins with a slash or with http' });
+    const found =
+      line.match(/https?:\/\/[^\s"'<>|]+|(?<![^\s"'(|,;])\/[^\s"'<>|]*/giu) ??
+      (/^[^\s/]+\.[a-z]{2,}\/\S*$/i.test(line) ? [`http://${line}`] : []);
+    if (found.length === 0)
+      notRead.push({
+        line: at + 1,
+        text: line.slice(0, 200),
+        why: 'no address in it: one begins with a slash or with http',
+      });
     for (const each of found) {
       const parsed = parseAddress(each.replace(/[.,;)]+$/, ''));
       if (parsed.ok) addresses.push({ address: formatAddress(parsed.address), host: parsed.host, title: undefined });

@@ -13,7 +13,8 @@ export interface Tallied extends Asked {
 }
 
 /** Most programs that come by themselves say so by one of these (common practice, no source). */
-const ROBOT = /bot\b|bot[/;]|crawl|spider|slurp|archiver|monitor|check|scan|curl|wget|python|java\/|go-http|libwww|httpclient|headless|preview|feed|fetch/i;
+const ROBOT =
+  /bot\b|bot[/;]|crawl|spider|slurp|archiver|monitor|check|scan|curl|wget|python|java\/|go-http|libwww|httpclient|headless|preview|feed|fetch/i;
 
 /** @param agent the User-Agent header; who sends none is taken for a person */
 export const isRobot = (agent: string | undefined): boolean => agent !== undefined && ROBOT.test(agent);
@@ -42,7 +43,16 @@ export class Tally {
     let entry = this.#entries.get(key);
     if (!entry) {
       if (this.#entries.size >= MOST_ADDRESSES) this.#makeRoom();
-      entry = { address, host: parsed.host, visits: 0, robotVisits: 0, answered: 0, referred: 0, lastSeenMs: atMs, status };
+      entry = {
+        address,
+        host: parsed.host,
+        visits: 0,
+        robotVisits: 0,
+        answered: 0,
+        referred: 0,
+        lastSeenMs: atMs,
+        status,
+      };
       this.#entries.set(key, entry);
     }
     if (isRobot(agent)) entry.robotVisits += 1;
@@ -57,11 +67,16 @@ export class Tally {
   }
 
   #makeRoom(): void {
-    for (const isLess of [(entry: Entry) => entry.answered === 0 && entry.visits + entry.robotVisits === 1, (entry: Entry) => entry.visits + entry.robotVisits <= 2, (entry: Entry) => entry.visits < 10]) {
-      for (const [key, entry] of this.#entries) if (isLess(entry)) {
-        this.#entries.delete(key);
-        this.#dropped += 1;
-      }
+    for (const isLess of [
+      (entry: Entry) => entry.answered === 0 && entry.visits + entry.robotVisits === 1,
+      (entry: Entry) => entry.visits + entry.robotVisits <= 2,
+      (entry: Entry) => entry.visits < 10,
+    ]) {
+      for (const [key, entry] of this.#entries)
+        if (isLess(entry)) {
+          this.#entries.delete(key);
+          this.#dropped += 1;
+        }
       if (this.#entries.size < MOST_ADDRESSES * 0.8) return;
     }
   }

@@ -24,7 +24,10 @@ export function affixRemover(titles: readonly string[]): (title: string) => stri
 }
 
 function partsOf(title: string): string[] {
-  return title.split(SEPARATOR).map((part) => part.trim()).filter((part) => part !== '');
+  return title
+    .split(SEPARATOR)
+    .map((part) => part.trim())
+    .filter((part) => part !== '');
 }
 
 function add(counts: Map<string, number>, key: string): void {

@@ -14,7 +14,23 @@ export interface Pair {
 }
 
 /** The names of the numbers that `Branches.weigh` writes. */
-export const BRANCH_EVIDENCE = ['folderMoved', 'folderMovedSurely', 'folderMovedElsewhere', 'movedSameName', 'movedAlikeName', 'indexMoved', 'topKept', 'topLeft', 'renamedOld', 'renamedNew', 'renamedBoth', 'numberTrusted', 'nameTrusted', 'taken', 'takenOutright'] as const;
+export const BRANCH_EVIDENCE = [
+  'folderMoved',
+  'folderMovedSurely',
+  'folderMovedElsewhere',
+  'movedSameName',
+  'movedAlikeName',
+  'indexMoved',
+  'topKept',
+  'topLeft',
+  'renamedOld',
+  'renamedNew',
+  'renamedBoth',
+  'numberTrusted',
+  'nameTrusted',
+  'taken',
+  'takenOutright',
+] as const;
 
 /** Words of an address that are looked at for renames; addresses with more tell nothing clear. */
 const MOST_WORDS = 8;
@@ -94,7 +110,15 @@ export class Branches {
   }
 
   /** Writes the evidence in the order of BRANCH_EVIDENCE. @param taken how much other old addresses claim the page */
-  weigh(old: Profile, page: Profile, own: Pair | undefined, predicted: readonly { readonly folders: readonly string[]; readonly share: number }[], taken: number, out: Float64Array, at: number): void {
+  weigh(
+    old: Profile,
+    page: Profile,
+    own: Pair | undefined,
+    predicted: readonly { readonly folders: readonly string[]; readonly share: number }[],
+    taken: number,
+    out: Float64Array,
+    at: number,
+  ): void {
     const folder = page.folders.join('/');
     let moved = 0;
     let elsewhere = 0;
@@ -108,26 +132,34 @@ export class Branches {
     const ownWeight = own?.weight ?? 0;
     const explainedOld = this.#explained(old, page, ownHere, ownWeight);
     const explainedNew = this.#explainedNew(old, page, ownHere, ownWeight);
-    const itself = this.#moves.get([...old.folders, old.last].join('/'))?.get([...page.folders, page.last].join('/')) ?? 0;
-    const trust = old.folders.length > 0 && page.folders.length > 0 ? (this.#topKept - (own && own.page.folders[0] === old.folders[0] ? ownWeight : 0)) / (this.#topSeen - ownWeight) : 0;
+    const itself =
+      this.#moves.get([...old.folders, old.last].join('/'))?.get([...page.folders, page.last].join('/')) ?? 0;
+    const trust =
+      old.folders.length > 0 && page.folders.length > 0
+        ? (this.#topKept - (own && own.page.folders[0] === old.folders[0] ? ownWeight : 0)) /
+          (this.#topSeen - ownWeight)
+        : 0;
     const sameNumber = old.numbers.some((id) => page.numbers.includes(id)) ? 1 : 0;
-    out.set([
-      moved,
-      surely(moved),
-      surely(Math.max(0, elsewhere - moved)),
-      isSameName ? moved * name : 0,
-      name * moved * Math.max(0, explainedOld * explainedNew),
-      name * itself / ((this.#moved.get([...old.folders, old.last].join('/')) ?? 0) + 1),
-      old.folders[0] === page.folders[0] ? trust : 0,
-      old.folders[0] === page.folders[0] ? 0 : surely(trust),
-      name * explainedOld,
-      explainedNew,
-      name * explainedOld * explainedNew,
-      sameNumber * (this.#numbersKept / this.#numbersSeen),
-      isSameName ? name * surely(this.#namesKept / this.#namesSeen) : 0,
-      Math.min(1, taken),
-      Math.max(0, Math.min(1, taken * 2 - 1)),
-    ], at);
+    out.set(
+      [
+        moved,
+        surely(moved),
+        surely(Math.max(0, elsewhere - moved)),
+        isSameName ? moved * name : 0,
+        name * moved * Math.max(0, explainedOld * explainedNew),
+        (name * itself) / ((this.#moved.get([...old.folders, old.last].join('/')) ?? 0) + 1),
+        old.folders[0] === page.folders[0] ? trust : 0,
+        old.folders[0] === page.folders[0] ? 0 : surely(trust),
+        name * explainedOld,
+        explainedNew,
+        name * explainedOld * explainedNew,
+        sameNumber * (this.#numbersKept / this.#numbersSeen),
+        isSameName ? name * surely(this.#namesKept / this.#namesSeen) : 0,
+        Math.min(1, taken),
+        Math.max(0, Math.min(1, taken * 2 - 1)),
+      ],
+      at,
+    );
   }
 
   /** The share of the old address that is found in the new one, where renamed words count as found and dropped ones less. */
@@ -144,10 +176,11 @@ export class Branches {
       }
       const renames = this.#renames.get(id);
       let best = 0;
-      if (renames) for (const other of page.pathWords) {
-        const count = (renames.get(other) ?? 0) - ownHere;
-        if (count > 0) best = Math.max(best, count / (seen + 1));
-      }
+      if (renames)
+        for (const other of page.pathWords) {
+          const count = (renames.get(other) ?? 0) - ownHere;
+          if (count > 0) best = Math.max(best, count / (seen + 1));
+        }
       const lost = Math.max(0, seen - (this.#kept.get(id) ?? 0) - ownHere) / (Math.max(0, seen) + 1);
       found += weight * Math.max(best, 0.6 * lost);
     }
@@ -169,7 +202,8 @@ export class Branches {
         const count = (this.#renames.get(from)?.get(id) ?? 0) - ownHere;
         if (count > 0) best = Math.max(best, count / ((this.#seen.get(from) ?? 0) - own + 1));
       }
-      const added = Math.max(0, (this.#added.get(id) ?? 0) - ownHere) / (Math.max(0, (this.#newSeen.get(id) ?? 0) - ownHere) + 1);
+      const added =
+        Math.max(0, (this.#added.get(id) ?? 0) - ownHere) / (Math.max(0, (this.#newSeen.get(id) ?? 0) - ownHere) + 1);
       found += weight * Math.max(best, 0.6 * added);
     }
     return all > 0 ? Math.min(1, found / all) : 0;
@@ -179,10 +213,21 @@ export class Branches {
 /** From where to where a page moved: its whole folder, and its folder without what both ends share. */
 function foldersOf(old: Profile, page: Profile): [from: string, to: string][] {
   let same = 0;
-  while (same < old.folders.length && same < page.folders.length && old.folders.at(-1 - same) === page.folders.at(-1 - same)) same += 1;
+  while (
+    same < old.folders.length &&
+    same < page.folders.length &&
+    old.folders.at(-1 - same) === page.folders.at(-1 - same)
+  )
+    same += 1;
   const whole: [string, string] = [old.folders.join('/'), page.folders.join('/')];
   if (same === 0) return [whole];
-  return [whole, [old.folders.slice(0, old.folders.length - same).join('/'), page.folders.slice(0, page.folders.length - same).join('/')]];
+  return [
+    whole,
+    [
+      old.folders.slice(0, old.folders.length - same).join('/'),
+      page.folders.slice(0, page.folders.length - same).join('/'),
+    ],
+  ];
 }
 
 /** From 0 for never to 1 for as good as always; what speaks against it counts by its logarithm, as in Bayes' rule. */

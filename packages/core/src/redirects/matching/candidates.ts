@@ -43,7 +43,12 @@ export class CandidateFinder {
       { from: ({ lastWords }) => lastWords, postings: text, rarity: rarities.text, weight: 0.25 },
       { from: ({ titleWords }) => titleWords, postings: title, rarity: rarities.title, weight: 1.5 },
       { from: ({ titleWords }) => titleWords, postings: last, rarity: rarities.last, weight: 0.6 },
-      { from: ({ textWords }) => telling(textWords, rarities.text), postings: text, rarity: rarities.text, weight: 0.3 },
+      {
+        from: ({ textWords }) => telling(textWords, rarities.text),
+        postings: text,
+        rarity: rarities.text,
+        weight: 0.3,
+      },
       { from: ({ numbers }) => numbers, postings: number, rarity: rarities.number, weight: 0.4 },
     ];
     pages.forEach((page, at) => {

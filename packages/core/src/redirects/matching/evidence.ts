@@ -7,11 +7,45 @@ import { dice, shared, type Rarity } from './vocabulary.ts';
  * has, weighted by rarity; "New" the other way round; "Strength" how much what is shared tells at all.
  */
 export const EVIDENCE = [
-  'addressEqual', 'lastEqual', 'lastOld', 'lastNew', 'lastBoth', 'lastLetters', 'lastBegins', 'pathOld', 'pathNew', 'pathBoth', 'pathStrength', 'lastInPath',
-  'folderOld', 'folderNew', 'idLost', 'idLostInCrowd', 'lastInTitle', 'titleInPath', 'lastInTitleBoth', 'lastInText',
-  'titleEqual', 'titleOld', 'titleNew', 'titleBoth', 'titleLetters', 'titleStrength', 'titleInLast', 'titleInText',
-  'textOld', 'textAlike', 'textAlikeSquared', 'textStrength', 'titleAndText',
-  'numberSame', 'numberOther', 'languageSame', 'languageOther', 'isFront', 'bothFront',
+  'addressEqual',
+  'lastEqual',
+  'lastOld',
+  'lastNew',
+  'lastBoth',
+  'lastLetters',
+  'lastBegins',
+  'pathOld',
+  'pathNew',
+  'pathBoth',
+  'pathStrength',
+  'lastInPath',
+  'folderOld',
+  'folderNew',
+  'idLost',
+  'idLostInCrowd',
+  'lastInTitle',
+  'titleInPath',
+  'lastInTitleBoth',
+  'lastInText',
+  'titleEqual',
+  'titleOld',
+  'titleNew',
+  'titleBoth',
+  'titleLetters',
+  'titleStrength',
+  'titleInLast',
+  'titleInText',
+  'textOld',
+  'textAlike',
+  'textAlikeSquared',
+  'textStrength',
+  'titleAndText',
+  'numberSame',
+  'numberOther',
+  'languageSame',
+  'languageOther',
+  'isFront',
+  'bothFront',
 ] as const;
 /** As far as here, an address alone speaks; these count apart where more is known of the old page. */
 export const ADDRESS_EVIDENCE = EVIDENCE.indexOf('lastInText') + 1;
@@ -56,7 +90,15 @@ export function sumsOf(profile: Profile, rarities: Rarities): Sums {
 }
 
 /** Writes the evidence for a pair into `out` from `at` on. */
-export function weigh(old: Profile, ofOld: Sums, page: Profile, ofNew: Sums, rarities: Rarities, out: Float64Array, at: number): void {
+export function weigh(
+  old: Profile,
+  ofOld: Sums,
+  page: Profile,
+  ofNew: Sums,
+  rarities: Rarities,
+  out: Float64Array,
+  at: number,
+): void {
   const { last, path, title, text, number } = rarities;
   const lastShared = shared(old.lastWords, page.lastWords, last);
   const pathShared = shared(old.pathWords, page.pathWords, path);

@@ -25,11 +25,20 @@ export function explain(old: OldPage, page: OldPage): Explained[] {
   const [oldTitle, newTitle] = [termsOf(old.title), termsOf(page.title)];
   // An old address's words often stand in the new title where the new address says it otherwise.
   const there = new Map([...newAddress, ...[...newTitle].filter(([word]) => oldAddress.has(word))]);
-  const bothFront = [from, to].every(({ last, folders, ids }) => last === '' && folders.length === 0 && ids.length === 0);
-  const out: Explained[] = [{ kind: 'address', ...overlap(oldAddress, there, bothFront ? 1 : alike(from.last, to.last)) }];
-  if (oldTitle.size > 0 && newTitle.size > 0) out.push({ kind: 'title', ...overlap(oldTitle, newTitle, alike(glued(old.title ?? ''), glued(page.title ?? ''))) });
-  const [oldHeadings, newHeadings] = [termsOf((old.headings ?? []).join(' ')), termsOf((page.headings ?? []).join(' '))];
-  if (oldHeadings.size > 0 && newHeadings.size > 0) out.push({ kind: 'headings', ...overlap(oldHeadings, newHeadings, 0) });
+  const bothFront = [from, to].every(
+    ({ last, folders, ids }) => last === '' && folders.length === 0 && ids.length === 0,
+  );
+  const out: Explained[] = [
+    { kind: 'address', ...overlap(oldAddress, there, bothFront ? 1 : alike(from.last, to.last)) },
+  ];
+  if (oldTitle.size > 0 && newTitle.size > 0)
+    out.push({ kind: 'title', ...overlap(oldTitle, newTitle, alike(glued(old.title ?? ''), glued(page.title ?? ''))) });
+  const [oldHeadings, newHeadings] = [
+    termsOf((old.headings ?? []).join(' ')),
+    termsOf((page.headings ?? []).join(' ')),
+  ];
+  if (oldHeadings.size > 0 && newHeadings.size > 0)
+    out.push({ kind: 'headings', ...overlap(oldHeadings, newHeadings, 0) });
   const [oldText, newText] = [termsOf(old.text, TELLING_LETTERS), termsOf(page.text, TELLING_LETTERS)];
   if (oldText.size > 0 && newText.size > 0) out.push({ kind: 'text', ...overlap(oldText, newText, 0) });
   return out;
@@ -38,11 +47,18 @@ export function explain(old: OldPage, page: OldPage): Explained[] {
 /** Dice (1945): what either has alone counts against it. */
 function overlap(old: Terms, page: Terms, atLeast: number): { strength: number; words: string[] } {
   const both = [...old].filter(([word]) => page.has(word)).map(([, spelled]) => spelled);
-  return { strength: Math.max(atLeast, old.size + page.size === 0 ? 0 : (2 * both.length) / (old.size + page.size)), words: both.slice(0, MOST_WORDS) };
+  return {
+    strength: Math.max(atLeast, old.size + page.size === 0 ? 0 : (2 * both.length) / (old.size + page.size)),
+    words: both.slice(0, MOST_WORDS),
+  };
 }
 
 function termsOf(text: string | undefined, letters = 1): Terms {
-  return new Map(spelledWords(text ?? '').filter(({ word, spelled }) => spelled.length >= letters && isWord(word)).map(({ word, spelled }) => [word, spelled]));
+  return new Map(
+    spelledWords(text ?? '')
+      .filter(({ word, spelled }) => spelled.length >= letters && isWord(word))
+      .map(({ word, spelled }) => [word, spelled]),
+  );
 }
 
 /** Without endings such as `.php`, which say nothing of the page. */

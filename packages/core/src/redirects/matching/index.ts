@@ -5,5 +5,15 @@ export { type NewPage, type OldPage, type Settled } from './pages.ts';
 export { BRANCH_EVIDENCE } from './branches.ts';
 export { ADDRESS_EVIDENCE, EVIDENCE } from './evidence.ts';
 export { Matcher, type Compared } from './matcher.ts';
-export { BRANCH_LENGTH, KNOWLEDGE, NONE_EVIDENCE, NONE_LENGTH, PAIR_LENGTH, softmax, type Calibration, type Model, type Weights } from './model.ts';
+export {
+  BRANCH_LENGTH,
+  KNOWLEDGE,
+  NONE_EVIDENCE,
+  NONE_LENGTH,
+  PAIR_LENGTH,
+  softmax,
+  type Calibration,
+  type Model,
+  type Weights,
+} from './model.ts';
 export { first, hold, holdMore, later, teach, type Belief } from './rounds.ts';

@@ -26,7 +26,12 @@ const SHOWN = 3;
 const STRIDE = 200;
 
 /** Suggests pages for old addresses. Yields how much is done, from 0 to 1, so that whoever drives it can stop or tell. */
-export function* matchSteps(olds: readonly OldPage[], pages: readonly NewPage[], settled: readonly Settled[] = [], model: Model = learned as unknown as Model): Generator<number, Match[]> {
+export function* matchSteps(
+  olds: readonly OldPage[],
+  pages: readonly NewPage[],
+  settled: readonly Settled[] = [],
+  model: Model = learned as unknown as Model,
+): Generator<number, Match[]> {
   const matcher = new Matcher(pages, olds);
   const indexOf = new Map(pages.map(({ id }, at) => [id, at]));
   const decided = new Map(settled.map(({ address, page }) => [address, page]));
@@ -44,17 +49,29 @@ export function* matchSteps(olds: readonly OldPage[], pages: readonly NewPage[],
     const taught = teach(olds, profiles, beliefs, decided, indexOf, matcher);
     const next: Belief[] = [];
     for (const [at, each] of held.entries()) {
-      holdMore(each, matcher.moved(each.profile, taught.branches.predicted(each.profile, taught.own[at])), matcher, model);
+      holdMore(
+        each,
+        matcher.moved(each.profile, taught.branches.predicted(each.profile, taught.own[at])),
+        matcher,
+        model,
+      );
       next.push(later(matcher, each, taught, at, beliefs[at], model));
       if (at % STRIDE === 0) yield (round * olds.length + at) / all;
     }
     beliefs = next;
   }
-  return olds.map(({ address }, at) => told(address, beliefs[at], pages, model.calibration[held[at]?.knowledge ?? 0] ?? []));
+  return olds.map(({ address }, at) =>
+    told(address, beliefs[at], pages, model.calibration[held[at]?.knowledge ?? 0] ?? []),
+  );
 }
 
 /** The whole of it at once, for small lists and tests. */
-export function match(olds: readonly OldPage[], pages: readonly NewPage[], settled: readonly Settled[] = [], model?: Model): Match[] {
+export function match(
+  olds: readonly OldPage[],
+  pages: readonly NewPage[],
+  settled: readonly Settled[] = [],
+  model?: Model,
+): Match[] {
   const steps = matchSteps(olds, pages, settled, model);
   for (;;) {
     const step = steps.next();

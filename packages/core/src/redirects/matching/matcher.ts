@@ -46,7 +46,12 @@ export class Matcher {
   }
 
   profile(old: OldPage): Profile {
-    return profileOf(old, this.#cleanOld(old.title ?? ''), this.#vocabulary, this.#crowds.get(crowdOf(old.address) ?? '') ?? 1);
+    return profileOf(
+      old,
+      this.#cleanOld(old.title ?? ''),
+      this.#vocabulary,
+      this.#crowds.get(crowdOf(old.address) ?? '') ?? 1,
+    );
   }
 
   /** Pages of this one's name in folders that others of its folder went to. */
@@ -63,7 +68,13 @@ export class Matcher {
       const [there, ofThere] = [this.pages[page], this.#sums[page]];
       if (there && ofThere) weigh(profile, sums, there, ofThere, this.rarities, evidence, at * EVIDENCE.length);
     });
-    return { profile, knowledge, candidates, evidence, none: this.#noneEvidence(profile, knowledge, candidates.length, evidence) };
+    return {
+      profile,
+      knowledge,
+      candidates,
+      evidence,
+      none: this.#noneEvidence(profile, knowledge, candidates.length, evidence),
+    };
   }
 
   #noneEvidence(profile: Profile, knowledge: number, count: number, evidence: Float64Array): Float64Array {
@@ -74,16 +85,31 @@ export class Matcher {
       return most;
     };
     const words = profile.pathWords;
-    const unknown = words.filter((id) => this.rarities.path.pagesWith(id) === 0 && this.rarities.title.pagesWith(id) === 0).length;
+    const unknown = words.filter(
+      (id) => this.rarities.path.pagesWith(id) === 0 && this.rarities.title.pagesWith(id) === 0,
+    ).length;
     return Float64Array.from([
-      1, knowledge >= 1 && profile.title !== '' ? 1 : 0, knowledge === 2 ? 1 : 0,
-      best('titleBoth'), best('textAlike'), Math.max(best('lastBoth'), best('lastEqual')), best('pathBoth'),
-      words.length > 0 ? unknown / words.length : 0, 0, 0,
+      1,
+      knowledge >= 1 && profile.title !== '' ? 1 : 0,
+      knowledge === 2 ? 1 : 0,
+      best('titleBoth'),
+      best('textAlike'),
+      Math.max(best('lastBoth'), best('lastEqual')),
+      best('pathBoth'),
+      words.length > 0 ? unknown / words.length : 0,
+      0,
+      0,
     ]);
   }
 
   /** A row of BRANCH_EVIDENCE for each candidate. @param claimed how many old addresses claim each page @param ownClaims this one's share of those */
-  besides({ profile, candidates, none }: Pick<Compared, 'profile' | 'candidates' | 'none'>, branches: Branches, own: Pair | undefined, claimed: Float64Array, ownClaims: ReadonlyMap<number, number>): Float64Array {
+  besides(
+    { profile, candidates, none }: Pick<Compared, 'profile' | 'candidates' | 'none'>,
+    branches: Branches,
+    own: Pair | undefined,
+    claimed: Float64Array,
+    ownClaims: ReadonlyMap<number, number>,
+  ): Float64Array {
     const predicted = branches.predicted(profile, own);
     const out = new Float64Array(candidates.length * BRANCH_EVIDENCE.length);
     let bestRenamed = 0;
@@ -92,7 +118,10 @@ export class Matcher {
       if (!there) return;
       const taken = (claimed[page] ?? 0) - (ownClaims.get(page) ?? 0);
       branches.weigh(profile, there, own, predicted, taken, out, at * BRANCH_EVIDENCE.length);
-      bestRenamed = Math.max(bestRenamed, out[at * BRANCH_EVIDENCE.length + BRANCH_EVIDENCE.indexOf('renamedBoth')] ?? 0);
+      bestRenamed = Math.max(
+        bestRenamed,
+        out[at * BRANCH_EVIDENCE.length + BRANCH_EVIDENCE.indexOf('renamedBoth')] ?? 0,
+      );
     });
     none[NONE_EVIDENCE.indexOf('bestRenamed')] = bestRenamed;
     return out;

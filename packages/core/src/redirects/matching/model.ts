@@ -6,7 +6,18 @@ import { ADDRESS_EVIDENCE, EVIDENCE } from './evidence.ts';
 import { BRANCH_EVIDENCE } from './branches.ts';
 
 /** What else than its candidates speaks for an old address having no counterpart. */
-export const NONE_EVIDENCE = ['always', 'hasTitle', 'hasText', 'bestTitle', 'bestText', 'bestName', 'bestPath', 'unknownWords', 'bestRenamed', 'goneBeside'] as const;
+export const NONE_EVIDENCE = [
+  'always',
+  'hasTitle',
+  'hasText',
+  'bestTitle',
+  'bestText',
+  'bestName',
+  'bestPath',
+  'unknownWords',
+  'bestRenamed',
+  'goneBeside',
+] as const;
 
 /** How much is known of an old page; evidence weighs differently by it. */
 export const KNOWLEDGE = ['address', 'title', 'text'] as const;
@@ -36,13 +47,21 @@ export interface Model {
 
 export function pairScore(evidence: Float64Array, at: number, knowledge: number, weights: Weights): number {
   let score = 0;
-  for (let i = 0; i < ADDRESS_EVIDENCE; i += 1) score += (evidence[at + i] ?? 0) * (weights.pair[knowledge * ADDRESS_EVIDENCE + i] ?? 0);
+  for (let i = 0; i < ADDRESS_EVIDENCE; i += 1)
+    score += (evidence[at + i] ?? 0) * (weights.pair[knowledge * ADDRESS_EVIDENCE + i] ?? 0);
   const rest = ADDRESS_EVIDENCE * KNOWLEDGE.length - ADDRESS_EVIDENCE;
-  for (let i = ADDRESS_EVIDENCE; i < EVIDENCE.length; i += 1) score += (evidence[at + i] ?? 0) * (weights.pair[rest + i] ?? 0);
+  for (let i = ADDRESS_EVIDENCE; i < EVIDENCE.length; i += 1)
+    score += (evidence[at + i] ?? 0) * (weights.pair[rest + i] ?? 0);
   return score;
 }
 
-export function blockScore(values: Float64Array, at: number, length: number, knowledge: number, weights: readonly number[]): number {
+export function blockScore(
+  values: Float64Array,
+  at: number,
+  length: number,
+  knowledge: number,
+  weights: readonly number[],
+): number {
   let score = 0;
   for (let i = 0; i < length; i += 1) score += (values[at + i] ?? 0) * (weights[knowledge * length + i] ?? 0);
   return score;

@@ -76,5 +76,7 @@ export function raritiesOf(profiles: readonly Profile[], words: number): Raritie
 export function telling(words: Int32Array, rarity: Rarity): Int32Array {
   const known = words.filter((id) => rarity.pagesWith(id) > 0);
   if (known.length <= TELLING_WORDS) return known;
-  return Int32Array.from([...known].sort((a, b) => rarity.of(b) - rarity.of(a) || a - b).slice(0, TELLING_WORDS)).sort();
+  return Int32Array.from(
+    [...known].sort((a, b) => rarity.of(b) - rarity.of(a) || a - b).slice(0, TELLING_WORDS),
+  ).sort();
 }

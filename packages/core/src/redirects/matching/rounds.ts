@@ -24,7 +24,11 @@ export interface Held extends Omit<Compared, 'evidence' | 'candidates'> {
 }
 
 export function hold({ evidence, candidates, ...compared }: Compared, model: Model): Held {
-  return { ...compared, candidates: [...candidates], scores: candidates.map((_, at) => pairScore(evidence, at * EVIDENCE.length, compared.knowledge, model.later)) };
+  return {
+    ...compared,
+    candidates: [...candidates],
+    scores: candidates.map((_, at) => pairScore(evidence, at * EVIDENCE.length, compared.knowledge, model.later)),
+  };
 }
 
 /** Compares pages that only neighbours lead to as well. */
@@ -40,7 +44,9 @@ export function holdMore(held: Held, pages: readonly number[], matcher: Matcher,
 export function first(compared: Compared, model: Model): Belief {
   const { candidates, evidence, knowledge, none } = compared;
   const scores = new Float64Array(candidates.length + 1);
-  candidates.forEach((_, at) => { scores[at] = pairScore(evidence, at * EVIDENCE.length, knowledge, model.first); });
+  candidates.forEach((_, at) => {
+    scores[at] = pairScore(evidence, at * EVIDENCE.length, knowledge, model.first);
+  });
   scores[candidates.length] = blockScore(none, 0, NONE_EVIDENCE.length, knowledge, model.first.none);
   softmax(scores);
   return { pages: candidates, probabilities: scores };
@@ -57,7 +63,14 @@ export interface Taught {
   readonly gone: ReadonlyMap<string, { none: number; all: number }>;
 }
 
-export function teach(olds: readonly OldPage[], profiles: Compared['profile'][], beliefs: readonly Belief[], decided: ReadonlyMap<string, string | null>, indexOf: ReadonlyMap<string, number>, matcher: Matcher): Taught {
+export function teach(
+  olds: readonly OldPage[],
+  profiles: Compared['profile'][],
+  beliefs: readonly Belief[],
+  decided: ReadonlyMap<string, string | null>,
+  indexOf: ReadonlyMap<string, number>,
+  matcher: Matcher,
+): Taught {
   const claimed = new Float64Array(matcher.pages.length);
   const gone = new Map<string, { none: number; all: number }>();
   const own = olds.map(({ address }, at): Pair | undefined => {
@@ -70,28 +83,47 @@ export function teach(olds: readonly OldPage[], profiles: Compared['profile'][],
     if (chosen === null) return undefined;
     const certain = chosen === undefined ? undefined : indexOf.get(chosen);
     let [best, weight] = [certain ?? -1, certain === undefined ? 0 : 1];
-    if (certain === undefined) belief.pages.forEach((page, i) => {
-      const probability = belief.probabilities[i] ?? 0;
-      claimed[page] = (claimed[page] ?? 0) + probability;
-      if (probability > weight) [best, weight] = [page, probability];
-    });
+    if (certain === undefined)
+      belief.pages.forEach((page, i) => {
+        const probability = belief.probabilities[i] ?? 0;
+        claimed[page] = (claimed[page] ?? 0) + probability;
+        if (probability > weight) [best, weight] = [page, probability];
+      });
     else claimed[certain] = (claimed[certain] ?? 0) + 1;
     const page = matcher.pages[best];
     return page && weight >= TEACHES_FROM ? { old, page, weight } : undefined;
   });
-  return { branches: new Branches(own.filter((pair) => pair !== undefined), matcher.rarities), own, claimed, gone };
+  return {
+    branches: new Branches(
+      own.filter((pair) => pair !== undefined),
+      matcher.rarities,
+    ),
+    own,
+    claimed,
+    gone,
+  };
 }
 
 /** What is believed of one address beside its neighbours. */
-export function later(matcher: Matcher, held: Held, { branches, own, claimed, gone }: Taught, at: number, before: Belief | undefined, model: Model): Belief {
+export function later(
+  matcher: Matcher,
+  held: Held,
+  { branches, own, claimed, gone }: Taught,
+  at: number,
+  before: Belief | undefined,
+  model: Model,
+): Belief {
   const { candidates, knowledge, none } = held;
   const ownClaims = new Map((before?.pages ?? []).map((page, i) => [page, before?.probabilities[i] ?? 0]));
   const besides = matcher.besides(held, branches, own[at], claimed, ownClaims);
   const beside = gone.get(held.profile.folders.join('/'));
-  if (beside && before) none[NONE_EVIDENCE.indexOf('goneBeside')] = Math.max(0, beside.none - noneOf(before, undefined)) / beside.all;
+  if (beside && before)
+    none[NONE_EVIDENCE.indexOf('goneBeside')] = Math.max(0, beside.none - noneOf(before, undefined)) / beside.all;
   const scores = new Float64Array(candidates.length + 1);
   candidates.forEach((_, i) => {
-    scores[i] = (held.scores[i] ?? 0) + blockScore(besides, i * BRANCH_EVIDENCE.length, BRANCH_EVIDENCE.length, knowledge, model.later.branch);
+    scores[i] =
+      (held.scores[i] ?? 0) +
+      blockScore(besides, i * BRANCH_EVIDENCE.length, BRANCH_EVIDENCE.length, knowledge, model.later.branch);
   });
   scores[candidates.length] = blockScore(none, 0, NONE_EVIDENCE.length, knowledge, model.later.none);
   softmax(scores);

@@ -24,12 +24,17 @@ export interface AddressWords {
 /** Reads an address leniently: what cannot be decoded is read as it stands. */
 export function addressWords(address: string): AddressWords {
   const [whole = '', query = ''] = splitOnce(address.replace(/#.*$/s, ''), '?');
-  const segments = whole.split('/').filter((segment) => segment !== '').map(decoded);
+  const segments = whole
+    .split('/')
+    .filter((segment) => segment !== '')
+    .map(decoded);
   const isFolder = whole.endsWith('/');
   const file = isFolder ? undefined : segments.pop();
   const bare = file?.replace(ENDING, '') ?? '';
   const isIndex = bare === '' || INDEX.test(bare);
-  const values = [...query.split('&')].map((pair) => decoded(splitOnce(pair, '=')[1] ?? '')).filter((value) => value !== '');
+  const values = [...query.split('&')]
+    .map((pair) => decoded(splitOnce(pair, '=')[1] ?? ''))
+    .filter((value) => value !== '');
   // A folder's own address is named by its last folder.
   const name = isIndex ? (segments.pop() ?? '') : bare;
   const ownWords = [name, ...values].flatMap(wordsOf);
@@ -52,7 +57,10 @@ export function wordsOf(text: string): string[] {
 
 /** The same with each word as it is written, for people to read. */
 export function spelledWords(text: string): { readonly word: string; readonly spelled: string }[] {
-  return (text.normalize('NFKC').match(WORD) ?? []).map((spelled) => ({ word: stem(plain(spelled)), spelled: spelled.toLowerCase() }));
+  return (text.normalize('NFKC').match(WORD) ?? []).map((spelled) => ({
+    word: stem(plain(spelled)),
+    spelled: spelled.toLowerCase(),
+  }));
 }
 
 export function isWord(word: string): boolean {
@@ -65,7 +73,11 @@ export function isNumber(word: string): boolean {
 
 /** Compared without letter case and marks, as people remember names (UAX 15, decomposition). */
 export function plain(text: string): string {
-  return text.toLowerCase().normalize('NFD').replace(/\p{M}+/gu, '').normalize('NFC');
+  return text
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/\p{M}+/gu, '')
+    .normalize('NFC');
 }
 
 /** Letters and digits in one, so that `dome_hire`, `dome-hire` and `DomeHire` are the same. */

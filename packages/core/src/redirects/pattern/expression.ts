@@ -11,12 +11,19 @@ export type Expression =
   | { readonly kind: 'text'; readonly text: string }
   | { readonly kind: 'sequence'; readonly of: readonly Expression[] }
   | { readonly kind: 'choice'; readonly of: readonly Expression[] }
-  | { readonly kind: 'repeat'; readonly of: Expression; readonly min: number; readonly max: number; readonly greedy: boolean }
+  | {
+      readonly kind: 'repeat';
+      readonly of: Expression;
+      readonly min: number;
+      readonly max: number;
+      readonly greedy: boolean;
+    }
   /** Remembers what it matched, under a number from 0. */
   | { readonly kind: 'capture'; readonly of: Expression; readonly number: number };
 
 const isDigit = (code: number) => code >= 48 && code <= 57;
-const isWord = (code: number) => isDigit(code) || (code >= 65 && code <= 90) || (code >= 97 && code <= 122) || code === 95;
+const isWord = (code: number) =>
+  isDigit(code) || (code >= 65 && code <= 90) || (code >= 97 && code <= 122) || code === 95;
 const isSpace = (code: number) => code === 32 || (code >= 9 && code <= 13) || code === 0xa0 || code === 0xfeff;
 /** ECMA-262, section 12.3: the dot does not match these. */
 const isLineEnd = (code: number) => code === 10 || code === 13 || code === 0x2028 || code === 0x2029;
@@ -26,7 +33,9 @@ const MOST_REPEATS = 1000;
 /** @param at where the source begins in the pattern, for messages. Throws a PatternError. */
 export function readExpression(source: string, at: number): Expression {
   let position = 0;
-  const fail = (message: string): never => { throw new PatternError(message, at + position); };
+  const fail = (message: string): never => {
+    throw new PatternError(message, at + position);
+  };
   const peek = () => source[position];
 
   function choice(): Expression {
@@ -40,7 +49,8 @@ export function readExpression(source: string, at: number): Expression {
 
   function sequence(): Expression {
     const of: Expression[] = [];
-    for (let next = peek(); next !== undefined && next !== '|' && next !== ')'; next = peek()) of.push(repeated(atom()));
+    for (let next = peek(); next !== undefined && next !== '|' && next !== ')'; next = peek())
+      of.push(repeated(atom()));
     return { kind: 'sequence', of };
   }
 
@@ -64,7 +74,8 @@ export function readExpression(source: string, at: number): Expression {
     const min = Number(counted[1]);
     const max = counted[2] === undefined ? min : counted[3] === '' ? Infinity : Number(counted[3]);
     if (max < min) fail('the larger number of a repetition stands second');
-    if (min > MOST_REPEATS || (max !== Infinity && max > MOST_REPEATS)) fail(`nothing can be repeated more than ${MOST_REPEATS} times`);
+    if (min > MOST_REPEATS || (max !== Infinity && max > MOST_REPEATS))
+      fail(`nothing can be repeated more than ${MOST_REPEATS} times`);
     position += counted[0].length;
     return { min, max };
   }
@@ -72,7 +83,8 @@ export function readExpression(source: string, at: number): Expression {
   function atom(): Expression {
     const letter = source[position] ?? '';
     if (letter === '(') {
-      if (source.slice(position, position + 3) !== '(?:') fail('looking ahead or behind is not possible here; a group begins with (?:');
+      if (source.slice(position, position + 3) !== '(?:')
+        fail('looking ahead or behind is not possible here; a group begins with (?:');
       position += 3;
       const inside = choice();
       if (peek() !== ')') fail('this group is never closed');
@@ -80,8 +92,10 @@ export function readExpression(source: string, at: number): Expression {
       return inside;
     }
     if (letter === '[') return set();
-    if (letter === '^' || letter === '$') fail('a pattern always matches from its beginning to its end; ^ and $ have no place in it');
-    if (letter === '*' || letter === '+' || letter === '?' || letter === '{' || letter === '}' || letter === ']') fail(`“${letter}” cannot stand here; write \\${letter} for the letter itself`);
+    if (letter === '^' || letter === '$')
+      fail('a pattern always matches from its beginning to its end; ^ and $ have no place in it');
+    if (letter === '*' || letter === '+' || letter === '?' || letter === '{' || letter === '}' || letter === ']')
+      fail(`“${letter}” cannot stand here; write \\${letter} for the letter itself`);
     position += 1;
     if (letter === '.') return ANY;
     if (letter !== '\\') return { kind: 'text', text: letter };
@@ -90,7 +104,14 @@ export function readExpression(source: string, at: number): Expression {
   }
 
   function escapedSet(): ((code: number) => boolean) | undefined {
-    const sets: Readonly<Record<string, (code: number) => boolean>> = { d: isDigit, w: isWord, s: isSpace, D: (c) => !isDigit(c), W: (c) => !isWord(c), S: (c) => !isSpace(c) };
+    const sets: Readonly<Record<string, (code: number) => boolean>> = {
+      d: isDigit,
+      w: isWord,
+      s: isSpace,
+      D: (c) => !isDigit(c),
+      W: (c) => !isWord(c),
+      S: (c) => !isSpace(c),
+    };
     const has = sets[source[position] ?? ''];
     if (has) position += 1;
     return has;
@@ -132,7 +153,8 @@ export function readExpression(source: string, at: number): Expression {
       else ranges.push([from, to]);
     }
     position += 1;
-    const has = (code: number) => ranges.some(([from, to]) => code >= from && code <= to) || sets.some((each) => each(code));
+    const has = (code: number) =>
+      ranges.some(([from, to]) => code >= from && code <= to) || sets.some((each) => each(code));
     return { kind: 'set', has: isNot ? (code) => !has(code) : has };
   }
 

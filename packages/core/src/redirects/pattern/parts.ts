@@ -80,7 +80,8 @@ function endOfGroup(letters: readonly string[], start: number): number {
   for (let at = start + 1; at < letters.length; at += 1) {
     const letter = letters[at] ?? '';
     if (letter > '\x7f') throw new PatternError('an expression in parentheses takes ASCII letters only', at);
-    if (at === start + 1 && letter === '?') throw new PatternError('an expression cannot begin with a question mark', at);
+    if (at === start + 1 && letter === '?')
+      throw new PatternError('an expression cannot begin with a question mark', at);
     if (letter === '\\') {
       if (at === letters.length - 1) break;
       at += 1;
@@ -125,14 +126,21 @@ export function parseParts(tokens: readonly Token[], { prefix: prefixLetter, enc
   const takeModifier = (): Modifier => ((take('other-modifier') ?? take('asterisk'))?.value ?? '') as Modifier;
   const takeText = (): string => {
     let text = '';
-    for (let token = take('char') ?? take('escaped-char'); token; token = take('char') ?? take('escaped-char')) text += token.value;
+    for (let token = take('char') ?? take('escaped-char'); token; token = take('char') ?? take('escaped-char'))
+      text += token.value;
     return text;
   };
   const flush = (): void => {
     if (pending !== '') parts.push({ type: 'fixed', value: encode(pending), modifier: '' });
     pending = '';
   };
-  const add = (prefix: string, name: Token | undefined, value: Token | undefined, suffix: string, modifier: Modifier): void => {
+  const add = (
+    prefix: string,
+    name: Token | undefined,
+    value: Token | undefined,
+    suffix: string,
+    modifier: Modifier,
+  ): void => {
     if (!name && !value && modifier === '') {
       pending += prefix;
       return;
@@ -142,11 +150,19 @@ export function parseParts(tokens: readonly Token[], { prefix: prefixLetter, enc
       if (prefix !== '') parts.push({ type: 'fixed', value: encode(prefix), modifier });
       return;
     }
-    const type = value === undefined ? 'segment' : value.type === 'asterisk' || value.value === '.*' ? 'full' : 'regexp';
+    const type =
+      value === undefined ? 'segment' : value.type === 'asterisk' || value.value === '.*' ? 'full' : 'regexp';
     const called = name ? name.value : String(nextNumber++);
     if (names.has(called)) throw new PatternError(`the name :${called} is there twice`, (name ?? value)?.at ?? 0);
     names.add(called);
-    parts.push({ type, value: type === 'regexp' ? (value?.value ?? '') : '', name: called, prefix: encode(prefix), suffix: encode(suffix), modifier });
+    parts.push({
+      type,
+      value: type === 'regexp' ? (value?.value ?? '') : '',
+      name: called,
+      prefix: encode(prefix),
+      suffix: encode(suffix),
+      modifier,
+    });
   };
   while (at < tokens.length) {
     const char = take('char');
@@ -178,7 +194,11 @@ export function parseParts(tokens: readonly Token[], { prefix: prefixLetter, enc
       continue;
     }
     flush();
-    if (!take('end')) throw new PatternError(`“${here().value}” cannot stand here; write \\${here().value} for the letter itself`, here().at);
+    if (!take('end'))
+      throw new PatternError(
+        `“${here().value}” cannot stand here; write \\${here().value} for the letter itself`,
+        here().at,
+      );
   }
   return parts;
 }

@@ -35,7 +35,13 @@ interface Component {
   readonly names: readonly string[];
 }
 
-export type PatternReading = { readonly ok: true; readonly pattern: Pattern } | { readonly ok: false; /** For people. */ readonly problem: string; /** At which letter, from 0. */ readonly at: number };
+export type PatternReading =
+  | { readonly ok: true; readonly pattern: Pattern }
+  | {
+      readonly ok: false;
+      /** For people. */ readonly problem: string;
+      /** At which letter, from 0. */ readonly at: number;
+    };
 
 export interface PatternOptions {
   readonly ignoreCase?: boolean;
@@ -56,7 +62,10 @@ export function readPattern(text: string, options: PatternOptions = {}): Pattern
 }
 
 /** What each named part holds, as it stands in the address; undefined where the pattern does not match. A part that took no part is empty. */
-export function matchPattern(pattern: Pattern, { path: whole, query }: Address): Readonly<Record<string, string>> | undefined {
+export function matchPattern(
+  pattern: Pattern,
+  { path: whole, query }: Address,
+): Readonly<Record<string, string>> | undefined {
   const { host, address: path } = hostOf(whole);
   if (host !== pattern.host) return undefined;
   if (path.length > MOST_ADDRESS || (query?.length ?? 0) > MOST_ADDRESS) return undefined;
@@ -66,7 +75,9 @@ export function matchPattern(pattern: Pattern, { path: whole, query }: Address):
   if (!inPath || !inQuery) return undefined;
   const groups: Record<string, string> = {};
   for (let at = 0; at < pattern.path.names.length; at += 1) groups[pattern.path.names[at] ?? ''] = inPath[at] ?? '';
-  pattern.query?.names.forEach((name, at) => { groups[name] = inQuery[at] ?? ''; });
+  pattern.query?.names.forEach((name, at) => {
+    groups[name] = inQuery[at] ?? '';
+  });
   return groups;
 }
 
@@ -78,16 +89,26 @@ function matched({ plain, program, needs }: Component, text: string): readonly (
 function compile(whole: string, ignoreCase: boolean): Pattern {
   const { host, address: text } = hostOf(whole);
   if (text.length > MOST_LETTERS) throw new PatternError(`it is longer than ${MOST_LETTERS} letters`, MOST_LETTERS);
-  if (!text.startsWith('/')) throw new PatternError('a pattern begins with a slash, like the addresses it stands for', 0);
-  if (host !== undefined && !/^[a-z0-9.-]+(?::\d{1,5})?$/.test(host)) throw new PatternError('the domain has to be written out, without parts', 0);
+  if (!text.startsWith('/'))
+    throw new PatternError('a pattern begins with a slash, like the addresses it stands for', 0);
+  if (host !== undefined && !/^[a-z0-9.-]+(?::\d{1,5})?$/.test(host))
+    throw new PatternError('the domain has to be written out, without parts', 0);
   const tokens = tokenise(text);
   const searchAt = searchPrefix(tokens);
   const pathTokens = searchAt < 0 ? tokens : [...tokens.slice(0, searchAt), endAt(tokens[searchAt]?.at ?? 0)];
   const pathParts = parseParts(pathTokens, { prefix: '/', encode: canonicalPath });
-  const queryParts = searchAt < 0 ? undefined : parseParts(tokens.slice(searchAt + 1), { prefix: '', encode: normaliseQueryEncoding });
+  const queryParts =
+    searchAt < 0 ? undefined : parseParts(tokens.slice(searchAt + 1), { prefix: '', encode: normaliseQueryEncoding });
   const path = component(pathParts, '/', ignoreCase);
   const query = queryParts && renumbered(component(queryParts, '', ignoreCase), path.names);
-  return { text: whole, host, names: [...path.names, ...(query?.names ?? [])], beginning: beginningOf(pathParts), path, query };
+  return {
+    text: whole,
+    host,
+    names: [...path.names, ...(query?.names ?? [])],
+    beginning: beginningOf(pathParts),
+    path,
+    query,
+  };
 }
 
 /** "Canonicalize a pathname": dot segments are taken out as in any address. */
@@ -103,7 +124,13 @@ function searchPrefix(tokens: readonly Token[]): number {
     if (value !== '?') return false;
     if (type === 'char' || type === 'escaped-char') return true;
     const before = tokens[at - 1]?.type;
-    return type === 'other-modifier' && before !== 'name' && before !== 'regexp' && before !== 'close' && before !== 'asterisk';
+    return (
+      type === 'other-modifier' &&
+      before !== 'name' &&
+      before !== 'regexp' &&
+      before !== 'close' &&
+      before !== 'asterisk'
+    );
   });
 }
 
@@ -138,16 +165,39 @@ function component(parts: readonly Part[], delimiter: string, ignoreCase: boolea
     const value = valueOf(part, delimiter);
     const { prefix, suffix, modifier } = part;
     if (prefix === '' && suffix === '') {
-      return modifier === '' || modifier === '?' ? modified({ kind: 'capture', of: value, number }, modifier) : { kind: 'capture', of: modified(value, modifier), number };
+      return modifier === '' || modifier === '?'
+        ? modified({ kind: 'capture', of: value, number }, modifier)
+        : { kind: 'capture', of: modified(value, modifier), number };
     }
-    if (modifier === '' || modifier === '?') return modified({ kind: 'sequence', of: [literal(prefix), { kind: 'capture', of: value, number }, literal(suffix)] }, modifier);
-    const more: Expression = { kind: 'repeat', of: { kind: 'sequence', of: [literal(suffix), literal(prefix), value] }, min: 0, max: Infinity, greedy: true };
-    const all: Expression = { kind: 'sequence', of: [literal(prefix), { kind: 'capture', of: { kind: 'sequence', of: [value, more] }, number }, literal(suffix)] };
+    if (modifier === '' || modifier === '?')
+      return modified(
+        { kind: 'sequence', of: [literal(prefix), { kind: 'capture', of: value, number }, literal(suffix)] },
+        modifier,
+      );
+    const more: Expression = {
+      kind: 'repeat',
+      of: { kind: 'sequence', of: [literal(suffix), literal(prefix), value] },
+      min: 0,
+      max: Infinity,
+      greedy: true,
+    };
+    const all: Expression = {
+      kind: 'sequence',
+      of: [literal(prefix), { kind: 'capture', of: { kind: 'sequence', of: [value, more] }, number }, literal(suffix)],
+    };
     return modifier === '*' ? modified(all, '?') : all;
   });
   const source = delimiter === '/' ? plainSource(parts) : undefined;
-  const needs = parts.map((part) => (part.type === 'fixed' && part.modifier === '' ? part.value : '')).reduce((a, b) => (b.length > a.length ? b : a), '');
-  return { program: compileProgram({ kind: 'sequence', of: sequence }, names.length, ignoreCase), plain: source === undefined ? undefined : new RegExp(source, ignoreCase ? 'i' : ''), source: expressionSource(parts, delimiter), needs, names };
+  const needs = parts
+    .map((part) => (part.type === 'fixed' && part.modifier === '' ? part.value : ''))
+    .reduce((a, b) => (b.length > a.length ? b : a), '');
+  return {
+    program: compileProgram({ kind: 'sequence', of: sequence }, names.length, ignoreCase),
+    plain: source === undefined ? undefined : new RegExp(source, ignoreCase ? 'i' : ''),
+    source: expressionSource(parts, delimiter),
+    needs,
+    names,
+  };
 }
 
 function valueOf(part: Exclude<Part, { type: 'fixed' }>, delimiter: string): Expression {

@@ -6,7 +6,8 @@ import type { Part } from './parts.ts';
 import { escaped } from './source.ts';
 
 /** Digits, letters of a set, or words to choose from: none of them can cross a slash. */
-const PLAIN_EXPRESSION = /^(?:\\d(?:\{\d+(?:,\d*)?\}|[+*])?|\[[A-Za-z0-9_-]+\](?:\{\d+(?:,\d*)?\}|[+*])?|[\w-]+(?:\|[\w-]+)*)$/;
+const PLAIN_EXPRESSION =
+  /^(?:\\d(?:\{\d+(?:,\d*)?\}|[+*])?|\[[A-Za-z0-9_-]+\](?:\{\d+(?:,\d*)?\}|[+*])?|[\w-]+(?:\|[\w-]+)*)$/;
 
 /** A source for RegExp with a group for each part that has a name, in order; undefined where parts could trade letters. */
 export function plainSource(parts: readonly Part[]): string | undefined {

@@ -35,17 +35,26 @@ export function compileProgram(expression: Expression, captures: number, ignoreC
   function emit(of: Expression): void {
     switch (of.kind) {
       case 'text':
-        for (let at = 0; at < of.text.length; at += 1) add({ op: 'letter', code: folded(of.text.charCodeAt(at), ignoreCase) });
+        for (let at = 0; at < of.text.length; at += 1)
+          add({ op: 'letter', code: folded(of.text.charCodeAt(at), ignoreCase) });
         return;
-      case 'set': add({ op: 'set', has: ignoreCase ? (code) => of.has(code) || of.has(otherCase(code)) : of.has }); return;
-      case 'sequence': for (const each of of.of) emit(each); return;
+      case 'set':
+        add({ op: 'set', has: ignoreCase ? (code) => of.has(code) || of.has(otherCase(code)) : of.has });
+        return;
+      case 'sequence':
+        for (const each of of.of) emit(each);
+        return;
       case 'capture':
         add({ op: 'save', slot: of.number * 2 });
         emit(of.of);
         add({ op: 'save', slot: of.number * 2 + 1 });
         return;
-      case 'choice': emitChoice(of.of); return;
-      case 'repeat': emitRepeat(of); return;
+      case 'choice':
+        emitChoice(of.of);
+        return;
+      case 'repeat':
+        emitRepeat(of);
+        return;
     }
   }
 
@@ -114,7 +123,11 @@ export function run({ instructions, captures, ignoreCase }: Program, text: strin
       const instruction = instructions[at];
       if (instruction === undefined) break;
       if (instruction.op === 'end') {
-        if (position === text.length) return Array.from({ length: captures }, (_, n) => { const [from = -1, to = -1] = [slots[n * 2], slots[n * 2 + 1]]; return from < 0 || to < 0 ? undefined : text.slice(from, to); });
+        if (position === text.length)
+          return Array.from({ length: captures }, (_, n) => {
+            const [from = -1, to = -1] = [slots[n * 2], slots[n * 2 + 1]];
+            return from < 0 || to < 0 ? undefined : text.slice(from, to);
+          });
         break;
       }
       if (instruction.op === 'split') {

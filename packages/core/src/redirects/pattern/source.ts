@@ -6,14 +6,27 @@ import type { Part } from './parts.ts';
 
 /** Without ^ and $; a group for each part that has a name, in their order. */
 export function expressionSource(parts: readonly Part[], delimiter: string): string {
-  return parts.map((part) => {
-    if (part.type === 'fixed') return part.modifier === '' ? escaped(part.value) : `(?:${escaped(part.value)})${part.modifier}`;
-    const value = part.type === 'full' ? '.*' : part.type === 'regexp' ? part.value : delimiter === '' ? '.+?' : `[^${escaped(delimiter)}]+?`;
-    const [prefix, suffix] = [escaped(part.prefix), escaped(part.suffix)];
-    if (prefix === '' && suffix === '') return part.modifier === '' || part.modifier === '?' ? `(${value})${part.modifier}` : `((?:${value})${part.modifier})`;
-    if (part.modifier === '' || part.modifier === '?') return `(?:${prefix}(${value})${suffix})${part.modifier}`;
-    return `(?:${prefix}((?:${value})(?:${suffix}${prefix}(?:${value}))*)${suffix})${part.modifier === '*' ? '?' : ''}`;
-  }).join('');
+  return parts
+    .map((part) => {
+      if (part.type === 'fixed')
+        return part.modifier === '' ? escaped(part.value) : `(?:${escaped(part.value)})${part.modifier}`;
+      const value =
+        part.type === 'full'
+          ? '.*'
+          : part.type === 'regexp'
+            ? part.value
+            : delimiter === ''
+              ? '.+?'
+              : `[^${escaped(delimiter)}]+?`;
+      const [prefix, suffix] = [escaped(part.prefix), escaped(part.suffix)];
+      if (prefix === '' && suffix === '')
+        return part.modifier === '' || part.modifier === '?'
+          ? `(${value})${part.modifier}`
+          : `((?:${value})${part.modifier})`;
+      if (part.modifier === '' || part.modifier === '?') return `(?:${prefix}(${value})${suffix})${part.modifier}`;
+      return `(?:${prefix}((?:${value})(?:${suffix}${prefix}(?:${value}))*)${suffix})${part.modifier === '*' ? '?' : ''}`;
+    })
+    .join('');
 }
 
 /** Letters that mean something in an expression, the slash among them, which may end one. */

@@ -7,18 +7,27 @@ import type { Pattern } from './pattern.ts';
 
 export interface Target {
   readonly text: string;
-  readonly pieces: readonly (string | { readonly name: string; /** Behind the question mark. */ readonly inQuery: boolean })[];
+  readonly pieces: readonly (
+    string | { readonly name: string; /** Behind the question mark. */ readonly inQuery: boolean }
+  )[];
 }
 
-export type TargetReading = { readonly ok: true; readonly target: Target } | { readonly ok: false; readonly problem: string };
+export type TargetReading =
+  { readonly ok: true; readonly target: Target } | { readonly ok: false; readonly problem: string };
 
 /** `/journal/:slug/`, `/archive/?year=:year#:0` or `https://other.example/:0`; `\:` is a colon itself. */
 export function readTarget(text: string, pattern: Pick<Pattern, 'names'>): TargetReading {
   const trimmed = text.trim();
-  if (/[\u0000-\u001f\u007f\\](?!:)/.test(trimmed.replace(/\\:/g, ''))) return { ok: false, problem: 'it holds a letter that no address can hold' };
+  if (/[\u0000-\u001f\u007f\\](?!:)/.test(trimmed.replace(/\\:/g, '')))
+    return { ok: false, problem: 'it holds a letter that no address can hold' };
   const site = /^https?:\/\/[^/?#]*/i.exec(trimmed)?.[0] ?? '';
-  if (site === '' && !/^\/(?!\/)/.test(trimmed)) return { ok: false, problem: 'it begins with one slash, or with http:// or https:// and a host' };
-  if (site !== '' && !/^https?:\/\/[a-z0-9.-]+(?::\d{1,5})?$/i.test(site)) return { ok: false, problem: 'the host has to be written out: no part of a pattern, no user name and no other sign can stand in it' };
+  if (site === '' && !/^\/(?!\/)/.test(trimmed))
+    return { ok: false, problem: 'it begins with one slash, or with http:// or https:// and a host' };
+  if (site !== '' && !/^https?:\/\/[a-z0-9.-]+(?::\d{1,5})?$/i.test(site))
+    return {
+      ok: false,
+      problem: 'the host has to be written out: no part of a pattern, no user name and no other sign can stand in it',
+    };
   const pieces: (string | { name: string; inQuery: boolean })[] = [site];
   let inQuery = false;
   let plain = '';
@@ -26,7 +35,14 @@ export function readTarget(text: string, pattern: Pick<Pattern, 'names'>): Targe
   for (let at = 0; at < rest.length;) {
     const name = /^:([\p{ID_Start}$_][\p{ID_Continue}$]*|\d+)/u.exec(rest.slice(at))?.[1];
     if (name !== undefined) {
-      if (!pattern.names.includes(name)) return { ok: false, problem: pattern.names.length === 0 ? `the pattern has no part that could be :${name}` : `the pattern has no part called :${name}; it has ${pattern.names.map((each) => `:${each}`).join(', ')}` };
+      if (!pattern.names.includes(name))
+        return {
+          ok: false,
+          problem:
+            pattern.names.length === 0
+              ? `the pattern has no part that could be :${name}`
+              : `the pattern has no part called :${name}; it has ${pattern.names.map((each) => `:${each}`).join(', ')}`,
+        };
       pieces.push(plain, { name, inQuery });
       plain = '';
       at += name.length + 1;
@@ -44,7 +60,15 @@ export function readTarget(text: string, pattern: Pick<Pattern, 'names'>): Targe
 
 /** Fills in what the pattern holds. @returns an address of this site, or a whole one where the target names a host */
 export function fillTarget({ pieces }: Target, groups: Readonly<Record<string, string>>): string {
-  const filled = pieces.map((piece) => (typeof piece === 'string' ? piece : piece.inQuery ? inQuery(groups[piece.name] ?? '') : inPath(groups[piece.name] ?? ''))).join('');
+  const filled = pieces
+    .map((piece) =>
+      typeof piece === 'string'
+        ? piece
+        : piece.inQuery
+          ? inQuery(groups[piece.name] ?? '')
+          : inPath(groups[piece.name] ?? ''),
+    )
+    .join('');
   const site = /^https?:\/\/[^/?#]*/i.exec(filled)?.[0] ?? '';
   const rest = filled.slice(site.length);
   // Two slashes at the front would make a host of what follows (RFC 3986, section 4.2).
@@ -54,7 +78,11 @@ export function fillTarget({ pieces }: Target, groups: Readonly<Record<string, s
 /** What was held is normal already; a question mark or hash in it would begin something else. */
 function inPath(value: string): string {
   if (/^[A-Za-z0-9_~-]*$/.test(value)) return value;
-  return normalisePathEncoding(value).replace(/\.{1,2}(?=\/|$)/g, (dots, at: number, all: string) => (at === 0 || all[at - 1] === '/' ? dots.replace(/\./g, '%2E') : dots)).replace(/[?#]/g, encodeURIComponent);
+  return normalisePathEncoding(value)
+    .replace(/\.{1,2}(?=\/|$)/g, (dots, at: number, all: string) =>
+      at === 0 || all[at - 1] === '/' ? dots.replace(/\./g, '%2E') : dots,
+    )
+    .replace(/[?#]/g, encodeURIComponent);
 }
 
 function inQuery(value: string): string {

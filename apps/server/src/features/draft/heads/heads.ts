@@ -1,5 +1,14 @@
 /** Effective heads of a draft's pages, from records and settings. */
-import { effectiveHead, languagesOf, SettingIndex, translationGroups, type Crumb, type EffectiveHead, type HeadPage, type HeadSite } from '@fastigium/core/head';
+import {
+  effectiveHead,
+  languagesOf,
+  SettingIndex,
+  translationGroups,
+  type Crumb,
+  type EffectiveHead,
+  type HeadPage,
+  type HeadSite,
+} from '@fastigium/core/head';
 import { isUnder, resolveHref } from '@fastigium/core/address';
 import { draftAddress, isOut, labelOf, siteAddress, standingRows, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
@@ -47,15 +56,24 @@ export async function originOf(queries: Queries, site: string): Promise<string |
 export async function headSources(queries: Queries, site: string, importId: string): Promise<HeadSources> {
   const { name } = await queries.one<{ name: string }>('select name from site where id = $1', [site]);
   const pictures = await queries.many<{ address: string; widthPx: number; heightPx: number }>(
-    'select f.address, p.width_px as "widthPx", p.height_px as "heightPx" from source_file f join picture_size p using (hash) where f.import_id = $1 and p.width_px is not null', [importId],
+    'select f.address, p.width_px as "widthPx", p.height_px as "heightPx" from source_file f join picture_size p using (hash) where f.import_id = $1 and p.width_px is not null',
+    [importId],
   );
   return {
-    records: await headRecords(queries, site, importId), endings: await titleEndings(queries, importId), siteName: name,
+    records: await headRecords(queries, site, importId),
+    endings: await titleEndings(queries, importId),
+    siteName: name,
     pictures: new Map(pictures.map(({ address, widthPx, heightPx }) => [address, { widthPx, heightPx }])),
   };
 }
 
-export async function headsOf(queries: Queries, importId: string, draft: Draft, sources: HeadSources, origin: string | undefined): Promise<Heads> {
+export async function headsOf(
+  queries: Queries,
+  importId: string,
+  draft: Draft,
+  sources: HeadSources,
+  origin: string | undefined,
+): Promise<Heads> {
   const pages = await allPages(queries, importId, withRemoved(draft));
   return headsFrom(draft, pages, await withAssets(queries, draft, sources), origin);
 }
@@ -63,24 +81,46 @@ export async function headsOf(queries: Queries, importId: string, draft: Draft, 
 /** Pictures added here beside those of the import. */
 async function withAssets(queries: Queries, draft: Draft, sources: HeadSources): Promise<HeadSources> {
   if (draft.assets.size === 0) return sources;
-  const sizes = new Map((await queries.many<{ hash: string; widthPx: number; heightPx: number }>(
-    'select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1) and width_px is not null', [[...draft.assets.values()].map(({ hash }) => hash)],
-  )).map((row) => [row.hash, row]));
-  const added = [...draft.assets].flatMap(([path, { hash }]) => { const size = sizes.get(hash); return size ? [[`/${path}`, size] as const] : []; });
+  const sizes = new Map(
+    (
+      await queries.many<{ hash: string; widthPx: number; heightPx: number }>(
+        'select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1) and width_px is not null',
+        [[...draft.assets.values()].map(({ hash }) => hash)],
+      )
+    ).map((row) => [row.hash, row]),
+  );
+  const added = [...draft.assets].flatMap(([path, { hash }]) => {
+    const size = sizes.get(hash);
+    return size ? [[`/${path}`, size] as const] : [];
+  });
   return { ...sources, pictures: new Map([...sources.pictures, ...added]) };
 }
 
 /** The same from what is at hand: no I/O, so that its cost is its own. @param every the removed pages too: what they held is still below them */
-export function headsFrom(draft: Draft, every: ReadonlyMap<string, SourcePage>, { records, endings, siteName, pictures }: HeadSources, origin: string | undefined): Heads {
+export function headsFrom(
+  draft: Draft,
+  every: ReadonlyMap<string, SourcePage>,
+  { records, endings, siteName, pictures }: HeadSources,
+  origin: string | undefined,
+): Heads {
   const settings = new SettingIndex(draft.head);
   const pages = draft.removed.size === 0 ? every : new Map([...every].filter(([id]) => !isOut(draft, id)));
   const addresses = new Map([...every.values()].map((page) => [page.id, siteAddress(draft, page)]));
   const titleOf = (id: string) => labelOf(draft.titles.get(id) ?? records.get(id)?.title ?? '', endings);
-  const roots = settings.branchRoots().flatMap((id) => { const address = addresses.get(id); return address === undefined ? [] : [{ id, address }]; })
+  const roots = settings
+    .branchRoots()
+    .flatMap((id) => {
+      const address = addresses.get(id);
+      return address === undefined ? [] : [{ id, address }];
+    })
     .sort((a, b) => b.address.length - a.address.length);
   const branchesOf = (id: string): string[] => {
     const address = addresses.get(id);
-    return roots.filter((root) => root.id === id || (address !== undefined && root.address !== '/' && isUnder(address, root.address))).map((root) => root.id);
+    return roots
+      .filter(
+        (root) => root.id === id || (address !== undefined && root.address !== '/' && isUnder(address, root.address)),
+      )
+      .map((root) => root.id);
   };
   const languageOf = (id: string): string => {
     const { text, replacesOwn } = settings.inForce('language', id, branchesOf(id));
@@ -88,33 +128,77 @@ export function headsFrom(draft: Draft, every: ReadonlyMap<string, SourcePage>, 
     return typeof text === 'string' && (own === '' || replacesOwn) ? text : own;
   };
   const shown = [...pages.values()].filter(({ id }) => !draft.notReady.has(id));
-  const languages = languagesOf(shown.map(({ id }) => ({ language: languageOf(id), address: addresses.get(id) ?? '' })));
-  const groups = translationGroups(shown.map((page) => {
-    const { text } = settings.inForce('translates', page.id, []);
-    const namedBy = (kind: string) => (records.get(page.id)?.own ?? []).flatMap(({ name, text: href }) => {
-      const to = name.startsWith(kind) ? resolveHref(insideHref(href, origin), addresses.get(page.id) ?? '/') : undefined;
-      return to?.kind === 'inside' ? [to.address.path] : [];
-    });
-    return { id: page.id, address: addresses.get(page.id) ?? '/', language: languageOf(page.id), alternates: namedBy('link:alternate:'), switches: namedBy('switch:'), translates: text === false ? '' : text };
-  }), languages);
+  const languages = languagesOf(
+    shown.map(({ id }) => ({ language: languageOf(id), address: addresses.get(id) ?? '' })),
+  );
+  const groups = translationGroups(
+    shown.map((page) => {
+      const { text } = settings.inForce('translates', page.id, []);
+      const namedBy = (kind: string) =>
+        (records.get(page.id)?.own ?? []).flatMap(({ name, text: href }) => {
+          const to = name.startsWith(kind)
+            ? resolveHref(insideHref(href, origin), addresses.get(page.id) ?? '/')
+            : undefined;
+          return to?.kind === 'inside' ? [to.address.path] : [];
+        });
+      return {
+        id: page.id,
+        address: addresses.get(page.id) ?? '/',
+        language: languageOf(page.id),
+        alternates: namedBy('link:alternate:'),
+        switches: namedBy('switch:'),
+        translates: text === false ? '' : text,
+      };
+    }),
+    languages,
+  );
   const groupOf = new Map(groups.flatMap((group) => group.map((page) => [page.id, group] as const)));
   const ancestors = settings.names.has('breadcrumb') ? ancestorsIn(draft, every, addresses, titleOf) : undefined;
   const site: HeadSite = {
-    settings, origin, endings, name: siteName, labelOf: (title) => labelOf(title, endings), ancestorsOf: (id) => ancestors?.(id) ?? [],
-    translationsOf: (id) => (groupOf.get(id) ?? []).map((each) => ({ language: each.language, address: draft.basePath + each.address })),
-    icons: draft.icons.flatMap(({ path, relation, attributes }) => (relation === undefined ? [] : [{ name: `link:${relation}`, href: `${draft.basePath}/${path}`, attributes }])),
-    pictureSize: (address) => pictures.get(draft.basePath !== '' && address.startsWith(`${draft.basePath}/`) ? address.slice(draft.basePath.length) : address),
+    settings,
+    origin,
+    endings,
+    name: siteName,
+    labelOf: (title) => labelOf(title, endings),
+    ancestorsOf: (id) => ancestors?.(id) ?? [],
+    translationsOf: (id) =>
+      (groupOf.get(id) ?? []).map((each) => ({ language: each.language, address: draft.basePath + each.address })),
+    icons: draft.icons.flatMap(({ path, relation, attributes }) =>
+      relation === undefined ? [] : [{ name: `link:${relation}`, href: `${draft.basePath}/${path}`, attributes }],
+    ),
+    pictureSize: (address) =>
+      pictures.get(
+        draft.basePath !== '' && address.startsWith(`${draft.basePath}/`)
+          ? address.slice(draft.basePath.length)
+          : address,
+      ),
   };
   return {
-    pages, every, settings, groups, languages, branchesOf, pictureSize: site.pictureSize,
-    addressOf: (id) => { const page = pages.get(id); return page && draftAddress(draft, page); },
+    pages,
+    every,
+    settings,
+    groups,
+    languages,
+    branchesOf,
+    pictureSize: site.pictureSize,
+    addressOf: (id) => {
+      const page = pages.get(id);
+      return page && draftAddress(draft, page);
+    },
     of: (id, address) => {
       const page = pages.get(id);
       const record = records.get(id);
       const set = draft.titles.get(id);
       const input: HeadPage = {
-        id, address: address ?? (page ? draftAddress(draft, page) : '/'), isHome: addresses.get(id) === '/', title: set ?? record?.title ?? '', isTitleSet: set !== undefined,
-        language: record?.language ?? '', date: record?.date ?? null, own: record?.own ?? [], branches: branchesOf(id),
+        id,
+        address: address ?? (page ? draftAddress(draft, page) : '/'),
+        isHome: addresses.get(id) === '/',
+        title: set ?? record?.title ?? '',
+        isTitleSet: set !== undefined,
+        language: record?.language ?? '',
+        date: record?.date ?? null,
+        own: record?.own ?? [],
+        branches: branchesOf(id),
       };
       return effectiveHead(input, site);
     },
@@ -127,13 +211,19 @@ function insideHref(href: string, origin: string | undefined): string {
 }
 
 /** The way down to each page in the tree, the home page first. */
-function ancestorsIn(draft: Draft, every: ReadonlyMap<string, SourcePage>, addresses: ReadonlyMap<string, string>, titleOf: (id: string) => string): (id: string) => Crumb[] {
+function ancestorsIn(
+  draft: Draft,
+  every: ReadonlyMap<string, SourcePage>,
+  addresses: ReadonlyMap<string, string>,
+  titleOf: (id: string) => string,
+): (id: string) => Crumb[] {
   const parents = new Map(standingRows(draft, every.values()).map(({ page, parent }) => [page.id, parent]));
   const home = [...addresses].find(([id, address]) => address === '/' && !isOut(draft, id))?.[0];
   const crumb = (id: string): Crumb => ({ title: titleOf(id), address: draft.basePath + (addresses.get(id) ?? '/') });
   return (id) => {
     const out: Crumb[] = [];
-    for (let at = parents.get(id) ?? null; at !== null; at = parents.get(at) ?? null) if (every.has(at) && at !== home && !draft.notReady.has(at)) out.unshift(crumb(at));
+    for (let at = parents.get(id) ?? null; at !== null; at = parents.get(at) ?? null)
+      if (every.has(at) && at !== home && !draft.notReady.has(at)) out.unshift(crumb(at));
     return home === undefined || id === home ? out : [crumb(home), ...out];
   };
 }
@@ -141,6 +231,7 @@ function ancestorsIn(draft: Draft, every: ReadonlyMap<string, SourcePage>, addre
 /** Pages whose heads are written differently in two drafts. */
 export function differingHeads(before: Heads | undefined, after: Heads | undefined): string[] {
   const ids = new Set([...(before?.pages.keys() ?? []), ...(after?.pages.keys() ?? [])]);
-  const text = (heads: Heads | undefined, id: string) => (heads?.pages.has(id) ? JSON.stringify(heads.of(id).plan) : '[]');
+  const text = (heads: Heads | undefined, id: string) =>
+    heads?.pages.has(id) ? JSON.stringify(heads.of(id).plan) : '[]';
   return [...ids].filter((id) => text(before, id) !== text(after, id));
 }

@@ -35,17 +35,26 @@ const AT_ONCE = 200;
 async function readThoseNotRead(queries: Queries, importId: string): Promise<void> {
   for (;;) {
     const rows = await queries.many<{ path: string; hash: string }>(
-      'select f.path, f.hash from source_file f join file_reading r using (import_id, path) where f.import_id = $1 and f.page_id is not null and r.own_head is null order by f.path limit $2', [importId, AT_ONCE],
+      'select f.path, f.hash from source_file f join file_reading r using (import_id, path) where f.import_id = $1 and f.page_id is not null and r.own_head is null order by f.path limit $2',
+      [importId, AT_ONCE],
     );
     if (rows.length === 0) return;
-    const contents = await contentsByHash(queries, rows.map(({ hash }) => hash));
+    const contents = await contentsByHash(
+      queries,
+      rows.map(({ hash }) => hash),
+    );
     const read = rows.map(({ path, hash }) => {
       const bytes = contents.get(hash);
       const document = bytes && parseForReading(bytes);
-      return { path, own: document ? JSON.stringify(ownLines(document)).replaceAll('\\u0000', '') : '[]', lead: document ? leadOf(document).replaceAll('\0', '') : '' };
+      return {
+        path,
+        own: document ? JSON.stringify(ownLines(document)).replaceAll('\\u0000', '') : '[]',
+        lead: document ? leadOf(document).replaceAll('\0', '') : '',
+      };
     });
-    await queries.run('update file_reading r set own_head = t.own, lead = t.lead from unnest($2::text[], $3::jsonb[], $4::text[]) as t(path, own, lead) where r.import_id = $1 and r.path = t.path', [
-      importId, read.map(({ path }) => path), read.map(({ own }) => own), read.map(({ lead }) => lead),
-    ]);
+    await queries.run(
+      'update file_reading r set own_head = t.own, lead = t.lead from unnest($2::text[], $3::jsonb[], $4::text[]) as t(path, own, lead) where r.import_id = $1 and r.path = t.path',
+      [importId, read.map(({ path }) => path), read.map(({ own }) => own), read.map(({ lead }) => lead)],
+    );
   }
 }

@@ -37,7 +37,12 @@ export interface SiteFilesOf {
  * @param all the manifest so far
  * @param before the draft that manifest came from; its files go where this one has none
  */
-export async function siteFilesDelta(tx: Queries, of: SiteFilesOf, all: ReadonlyMap<string, ManifestEntry>, before: Draft): Promise<ManifestDelta> {
+export async function siteFilesDelta(
+  tx: Queries,
+  of: SiteFilesOf,
+  all: ReadonlyMap<string, ManifestEntry>,
+  before: Draft,
+): Promise<ManifestDelta> {
   const { draft, importId } = of;
   const put = new Map<string, ManifestEntry>();
   const add = async (path: string, text: string) => put.set(path, await textEntry(tx, path, text));
@@ -46,12 +51,24 @@ export async function siteFilesDelta(tx: Queries, of: SiteFilesOf, all: Readonly
   const security = textSet(draft, 'security.txt');
   if (security !== undefined) await add(SECURITY, `${security.trimEnd()}\n`);
   for (const { path, text } of await sitemaps(tx, of, all)) await add(underBase(draft.basePath, path), text);
-  for (const { path, hash, sizeBytes } of draft.icons) put.set(underBase(draft.basePath, path), { path: underBase(draft.basePath, path), hash, sizeBytes, headers: fileHeaders(path) });
+  for (const { path, hash, sizeBytes } of draft.icons)
+    put.set(underBase(draft.basePath, path), {
+      path: underBase(draft.basePath, path),
+      hash,
+      sizeBytes,
+      headers: fileHeaders(path),
+    });
   const gone = pathsOf(before, all).filter((path) => !put.has(path));
   const imported = await importedAt(tx, importId, draft, gone);
-  const unchanged = [...put.values()].filter((entry) => { const known = all.get(entry.path); return known?.hash === entry.hash && JSON.stringify(known.headers) === JSON.stringify(entry.headers); });
+  const unchanged = [...put.values()].filter((entry) => {
+    const known = all.get(entry.path);
+    return known?.hash === entry.hash && JSON.stringify(known.headers) === JSON.stringify(entry.headers);
+  });
   for (const { path } of unchanged) put.delete(path);
-  return { put: [...put.values(), ...imported], remove: gone.filter((path) => !imported.some((entry) => entry.path === path)) };
+  return {
+    put: [...put.values(), ...imported],
+    remove: gone.filter((path) => !imported.some((entry) => entry.path === path)),
+  };
 }
 
 /** As it goes out: with the sitemap's address, unless it names one. */
@@ -63,10 +80,26 @@ export function robotsText(draft: Draft, origin: string | undefined): string | u
   return `${body}\nSitemap: ${origin}${draft.basePath}/sitemap.xml\n`;
 }
 
-async function sitemaps(tx: Queries, { site, draft, heads, origin, day }: SiteFilesOf, all: ReadonlyMap<string, ManifestEntry>) {
+async function sitemaps(
+  tx: Queries,
+  { site, draft, heads, origin, day }: SiteFilesOf,
+  all: ReadonlyMap<string, ManifestEntry>,
+) {
   if (!hasSitemap(draft) || heads === undefined || origin === undefined) return [];
-  const changed = new Map((await tx.many<{ path: string; hash: string; day: string }>('select distinct on (path) path, hash, day::text as day from pages_changed, unnest(paths, hashes) as page(path, hash) where site_id = $1 order by path, id desc', [site])).map((row) => [row.path, row]));
-  const pageAt = new Map([...heads.pages.keys()].flatMap((id) => { const head = heads.addressOf(id); return head === undefined ? [] : [[head, id] as const]; }));
+  const changed = new Map(
+    (
+      await tx.many<{ path: string; hash: string; day: string }>(
+        'select distinct on (path) path, hash, day::text as day from pages_changed, unnest(paths, hashes) as page(path, hash) where site_id = $1 order by path, id desc',
+        [site],
+      )
+    ).map((row) => [row.path, row]),
+  );
+  const pageAt = new Map(
+    [...heads.pages.keys()].flatMap((id) => {
+      const head = heads.addressOf(id);
+      return head === undefined ? [] : [[head, id] as const];
+    }),
+  );
   const pages: SitemapPage[] = [];
   for (const [path, { hash }] of all) {
     if (!isPageFile(path) || path.endsWith('404.html')) continue;
@@ -79,7 +112,13 @@ async function sitemaps(tx: Queries, { site, draft, heads, origin, day }: SiteFi
     // A page that says it is another's double is found there.
     if (canonical !== undefined && /^https?:/i.test(canonical) && canonical !== origin + address) continue;
     const known = changed.get(path);
-    const alternates = id === undefined ? [] : (heads.groups.find((group) => group.some((each) => each.id === id)) ?? []).map((each) => ({ language: each.language, url: origin + draft.basePath + each.address }));
+    const alternates =
+      id === undefined
+        ? []
+        : (heads.groups.find((group) => group.some((each) => each.id === id)) ?? []).map((each) => ({
+            language: each.language,
+            url: origin + draft.basePath + each.address,
+          }));
     pages.push({ url: origin + address, changed: known?.hash === hash ? known.day : day, alternates });
   }
   return writeSitemaps(pages, `${origin}${draft.basePath}/`);
@@ -88,17 +127,26 @@ async function sitemaps(tx: Queries, { site, draft, heads, origin, day }: SiteFi
 /** Everything a draft's settings have put into its manifest. */
 function pathsOf(draft: Draft, all: ReadonlyMap<string, ManifestEntry>): string[] {
   return [
-    ...(textSet(draft, ROBOTS) === undefined ? [] : [ROBOTS]), ...(textSet(draft, 'security.txt') === undefined ? [] : [SECURITY]),
-    ...(hasSitemap(draft) ? [...all.keys()].filter((path) => /^sitemap(-\d+)?\.xml$/.test(insideBase(draft.basePath, path) ?? '')) : []),
+    ...(textSet(draft, ROBOTS) === undefined ? [] : [ROBOTS]),
+    ...(textSet(draft, 'security.txt') === undefined ? [] : [SECURITY]),
+    ...(hasSitemap(draft)
+      ? [...all.keys()].filter((path) => /^sitemap(-\d+)?\.xml$/.test(insideBase(draft.basePath, path) ?? ''))
+      : []),
     ...draft.icons.map(({ path }) => underBase(draft.basePath, path)),
   ].filter((path) => all.has(path));
 }
 
-async function importedAt(tx: Queries, importId: string, draft: Draft, paths: readonly string[]): Promise<ManifestEntry[]> {
+async function importedAt(
+  tx: Queries,
+  importId: string,
+  draft: Draft,
+  paths: readonly string[],
+): Promise<ManifestEntry[]> {
   if (paths.length === 0) return [];
   const inside = new Map(paths.map((path) => [insideBase(draft.basePath, path) ?? path, path]));
   const files = await tx.many<{ path: string; hash: string; sizeBytes: number; headers: Record<string, string> }>(
-    'select path, hash, size_bytes as "sizeBytes", headers from source_file where import_id = $1 and path = any($2)', [importId, [...inside.keys()]],
+    'select path, hash, size_bytes as "sizeBytes", headers from source_file where import_id = $1 and path = any($2)',
+    [importId, [...inside.keys()]],
   );
   return files.map((file) => ({ ...file, path: inside.get(file.path) ?? file.path }));
 }

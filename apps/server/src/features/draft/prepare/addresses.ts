@@ -2,7 +2,16 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, addressStem, isUnder, parseAddress } from '@fastigium/core/address';
 import { publishedPath, insideBase } from '@fastigium/core/release';
-import { foldDecisions, isAdded, plainAddress, siteAddress, withRemoved, type Addresses, type Decision, type Draft } from '@fastigium/core/site';
+import {
+  foldDecisions,
+  isAdded,
+  plainAddress,
+  siteAddress,
+  withRemoved,
+  type Addresses,
+  type Decision,
+  type Draft,
+} from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
 import { readAddress, titleOf, type Situation } from './situation.ts';
@@ -16,7 +25,8 @@ export function addressEnding(address: string): string {
 export function addressFor(text: string, current: string): string {
   const typed = text.trim();
   const parsed = parseAddress(typed.startsWith('/') || typed.includes('://') ? typed : `/${typed}`);
-  if (!parsed.ok || parsed.address.query !== undefined || parsed.host !== undefined || /\/\/|[#?]/.test(typed)) throw new DomainError('address-unreadable', { address: text });
+  if (!parsed.ok || parsed.address.query !== undefined || parsed.host !== undefined || /\/\/|[#?]/.test(typed))
+    throw new DomainError('address-unreadable', { address: text });
   const { path } = parsed.address;
   if (path === '/') throw new DomainError('address-is-home');
   const end = addressEnding(current) || '/';
@@ -31,7 +41,8 @@ export function movedAlong(draft: Draft, page: SourcePage, to: string, pages: It
   const [old, now] = [addressStem(from), addressStem(to)];
   for (const each of pages) {
     const address = plainAddress(draft, each);
-    if (each.id !== page.id && address !== from && isUnder(address, from)) out[each.id] = now + address.slice(old.length);
+    if (each.id !== page.id && address !== from && isUnder(address, from))
+      out[each.id] = now + address.slice(old.length);
   }
   return out;
 }
@@ -45,36 +56,68 @@ export function draftWith({ decisions, seq }: Pick<Situation, 'decisions' | 'seq
 export async function refuseSharedAddress(situation: Situation, after: Draft): Promise<void> {
   const { tx, importId } = situation;
   const isWhole = after.style !== 'imported';
-  const pages = isWhole ? await allPages(tx, importId, after) : await pagesById(tx, importId, after, after.addresses.keys());
+  const pages = isWhole
+    ? await allPages(tx, importId, after)
+    : await pagesById(tx, importId, after, after.addresses.keys());
   const owners = new Map<string, SourcePage>();
   for (const page of pages.values()) {
     const path = publishedPath(after, page);
     const other = owners.get(path);
-    if (other) throw new DomainError('address-taken', { address: siteAddress(after, page), title: await titleOf(situation, other) });
+    if (other)
+      throw new DomainError('address-taken', {
+        address: siteAddress(after, page),
+        title: await titleOf(situation, other),
+      });
     owners.set(path, page);
   }
   await refuseFiles(tx, importId, after, owners);
 }
 
 /** Files of the import, or added ones, that stand where a page would; a page that moved away has left its place. */
-async function refuseFiles(tx: Queries, importId: string, after: Draft, owners: ReadonlyMap<string, SourcePage>): Promise<void> {
-  const moved = [...[...owners.values()].filter(({ id }) => !isAdded(after, id)).map(({ id }) => id), ...after.removed.keys()];
-  const inside = new Map([...owners].flatMap(([path, page]) => { const file = insideBase(after.basePath, path); return file === undefined ? [] : [[file, page] as const]; }));
+async function refuseFiles(
+  tx: Queries,
+  importId: string,
+  after: Draft,
+  owners: ReadonlyMap<string, SourcePage>,
+): Promise<void> {
+  const moved = [
+    ...[...owners.values()].filter(({ id }) => !isAdded(after, id)).map(({ id }) => id),
+    ...after.removed.keys(),
+  ];
+  const inside = new Map(
+    [...owners].flatMap(([path, page]) => {
+      const file = insideBase(after.basePath, path);
+      return file === undefined ? [] : [[file, page] as const];
+    }),
+  );
   const rows = await tx.many<{ path: string; page: string | null; title: string | null }>(
     `select f.path, f.page_id as page, r.title from source_file f left join file_reading r using (import_id, path)
       where f.import_id = $1 and f.path = any($2) and (f.page_id is null or f.page_id <> all ($3::uuid[]))`,
     [importId, [...inside.keys()], moved],
   );
-  for (const { path, title } of rows) if (!after.removedFiles.has(path)) throw new DomainError('address-taken', { address: addressOfFile(path), title: title ?? `/${path}` });
-  for (const path of after.assets.keys()) if (inside.has(path) && !after.removedFiles.has(path)) throw new DomainError('address-taken', { address: `/${path}`, title: `/${path}` });
+  for (const { path, title } of rows)
+    if (!after.removedFiles.has(path))
+      throw new DomainError('address-taken', { address: addressOfFile(path), title: title ?? `/${path}` });
+  for (const path of after.assets.keys())
+    if (inside.has(path) && !after.removedFiles.has(path))
+      throw new DomainError('address-taken', { address: `/${path}`, title: `/${path}` });
 }
 
 /** The first of `/name/`, `/name-2/` … below a parent that no page and no file has, and no redirect, unless it may take one's place. */
-export async function freeBelow({ tx, importId, draft }: Situation, parentStem: string, name: string, end: string, overRedirects = false): Promise<string> {
+export async function freeBelow(
+  { tx, importId, draft }: Situation,
+  parentStem: string,
+  name: string,
+  end: string,
+  overRedirects = false,
+): Promise<string> {
   // An address that something removed would come back to is nobody's proposal.
   const pages = await allPages(tx, importId, withRemoved(draft));
   const taken = new Set([...pages.values()].map((page) => addressStem(plainAddress(draft, page))));
-  const files = await tx.many<{ address: string }>('select address from source_file where import_id = $1 and page_id is null and address like $2', [importId, `${parentStem.replace(/[\\%_]/g, '\\$&')}/%`]);
+  const files = await tx.many<{ address: string }>(
+    'select address from source_file where import_id = $1 and page_id is null and address like $2',
+    [importId, `${parentStem.replace(/[\\%_]/g, '\\$&')}/%`],
+  );
   for (const { address } of files) taken.add(addressStem(address));
   if (!overRedirects) for (const redirect of draft.redirects.keys()) taken.add(addressStem(redirect));
   for (let n = 1; ; n += 1) {

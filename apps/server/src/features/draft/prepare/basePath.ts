@@ -7,8 +7,15 @@ import type { Prepared, Situation } from './situation.ts';
 export function prepareBasePath({ draft }: Situation, text: string): Prepared {
   const bare = text.trim().replace(/^\/+|\/+$/g, '');
   const parsed = bare === '' ? undefined : parseAddress(`/${bare}`);
-  if (parsed && (!parsed.ok || parsed.address.query !== undefined || !/^(\/[A-Za-z0-9][A-Za-z0-9._~-]*)+$/.test(`/${bare}`))) throw new DomainError('base-path-unreadable', { path: text });
+  if (
+    parsed &&
+    (!parsed.ok || parsed.address.query !== undefined || !/^(\/[A-Za-z0-9][A-Za-z0-9._~-]*)+$/.test(`/${bare}`))
+  )
+    throw new DomainError('base-path-unreadable', { path: text });
   const path = bare === '' ? '' : `/${bare}`;
   if (path === draft.basePath) throw new DomainError('base-path-same', { path: path === '' ? 'the root' : path });
-  return { decision: { kind: 'base-path', path }, words: path === '' ? 'The site is published at the root' : `The site is published under ${path}/` };
+  return {
+    decision: { kind: 'base-path', path },
+    words: path === '' ? 'The site is published at the root' : `The site is published under ${path}/`,
+  };
 }

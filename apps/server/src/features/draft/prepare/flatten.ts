@@ -14,7 +14,9 @@ export async function prepareFlattened(situation: Situation, addresses: readonly
   const pages = await allPages(tx, importId, draft);
   const { rules } = await draftRules(tx, importId, draft, today(situation.deps));
   const wanted = addresses && new Set(addresses);
-  const froms = rules.filter((rule) => isRedirect(rule) && !rule.isPattern && (wanted?.has(rule.from) ?? true)).map(({ from }) => from);
+  const froms = rules
+    .filter((rule) => isRedirect(rule) && !rule.isPattern && (wanted?.has(rule.from) ?? true))
+    .map(({ from }) => from);
   const byAddress = new Map([...pages.values()].map((page) => [draftAddress(draft, page), page.id]));
   const proofs = await proveAll(situation, draft, froms, indexRules(rules));
   const byFrom = new Map(rules.map((rule) => [rule.from, rule]));
@@ -24,13 +26,25 @@ export async function prepareFlattened(situation: Situation, addresses: readonly
     const rule = byFrom.get(from);
     if (detour?.kind !== 'chain' || !rule) return [];
     const before = draft.redirects.get(from);
-    const how = { ...(rule.dropsQuery ? { dropsQuery: true as const } : {}), ...(rule.ignoreCase ? { ignoreCase: true as const } : {}), ...(rule.anySlash ? { anySlash: true as const } : {}), ...(before?.note === undefined ? {} : { note: before.note }), ...(before?.until === undefined ? {} : { until: before.until }) };
+    const how = {
+      ...(rule.dropsQuery ? { dropsQuery: true as const } : {}),
+      ...(rule.ignoreCase ? { ignoreCase: true as const } : {}),
+      ...(rule.anySlash ? { anySlash: true as const } : {}),
+      ...(before?.note === undefined ? {} : { note: before.note }),
+      ...(before?.until === undefined ? {} : { until: before.until }),
+    };
     if (detour.final === undefined) return [{ from, status: 410, ...how }];
     const status = rule.status === 200 || rule.status === 410 ? 301 : rule.status;
     return [{ from, status, target: targetOf(detour.final, byAddress), ...how }];
   });
   if (redirects.length === 0) throw new DomainError('nothing-to-flatten');
-  return { decision: { kind: 'redirects', redirects, removed: [] }, words: redirects.length === 1 ? `${redirects[0]?.from ?? ''} leads there at once` : `${redirects.length.toLocaleString('en')} redirects lead there at once` };
+  return {
+    decision: { kind: 'redirects', redirects, removed: [] },
+    words:
+      redirects.length === 1
+        ? `${redirects[0]?.from ?? ''} leads there at once`
+        : `${redirects.length.toLocaleString('en')} redirects lead there at once`,
+  };
 }
 
 function targetOf(final: string, byAddress: ReadonlyMap<string, string>): RedirectTarget {

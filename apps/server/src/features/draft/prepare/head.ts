@@ -1,7 +1,15 @@
 /** Metadata set for the site, a branch or a page: each setting is checked as what it will become. */
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
-import { isSettable, lineWords, isTitlePattern, markupFault, SITE_SETTINGS, SWITCHES, type HeadSetting } from '@fastigium/core/head';
+import {
+  isSettable,
+  lineWords,
+  isTitlePattern,
+  markupFault,
+  SITE_SETTINGS,
+  SWITCHES,
+  type HeadSetting,
+} from '@fastigium/core/head';
 import { readColour } from '@fastigium/core/css';
 import { fold } from '@fastigium/core/html';
 import { checkLanguage } from '@fastigium/core/languages';
@@ -15,11 +23,17 @@ type Request = Extract<DecisionRequest, { kind: 'head' }>;
 
 export async function prepareHead(situation: Situation, request: Request): Promise<Prepared> {
   const { draft, tx, importId } = situation;
-  const ids = request.settings.flatMap(({ scope, name, text }) => [...(scope.kind === 'everywhere' ? [] : [scope.page]), ...(name === 'translates' && typeof text === 'string' && text !== '' ? [text] : [])]);
+  const ids = request.settings.flatMap(({ scope, name, text }) => [
+    ...(scope.kind === 'everywhere' ? [] : [scope.page]),
+    ...(name === 'translates' && typeof text === 'string' && text !== '' ? [text] : []),
+  ]);
   const pages = await pagesById(tx, importId, draft, ids);
   for (const id of ids) if (!pages.has(id)) throw new DomainError('not-found', { what: 'such page' });
   const settings = request.settings.map(({ scope, name, text, own }): HeadSetting => ({
-    scope, name, text: text === null ? undefined : text === false ? false : read(name, text, scope.kind, situation), ...(own === null ? {} : { own }),
+    scope,
+    name,
+    text: text === null ? undefined : text === false ? false : read(name, text, scope.kind, situation),
+    ...(own === null ? {} : { own }),
   }));
   await refuseMissingPictures(situation, settings);
   return { decision: { kind: 'head', settings }, words: wordsOf(situation, settings, pages) };
@@ -35,17 +49,46 @@ function read(name: string, text: string, scope: HeadSetting['scope']['kind'], {
   if (SWITCHES.has(name)) return text === 'on' ? text : refuse(name, 'it is either on or off');
   const line = fold(text);
   switch (name) {
-    case 'title': if (scope !== 'page') refuse(name, 'each page has its own'); return line === '' ? refuse(name, 'it is empty') : line;
-    case 'translates': return scope === 'page' ? text : refuse(name, 'it is about one page');
-    case 'pattern': return isTitlePattern(line) ? line : refuse(name, 'it has to hold {page} once, where the page’s own title goes');
-    case 'name': case 'tagline': return line;
-    case 'language': { const tag = checkLanguage(text); return tag.ok ? tag.tag : refuse(name, `“${text}” is no language tag: ${tag.why}. Write it like en, cy or pt-BR`); }
-    case 'data': case 'organisation': { const [broken] = checkData(text).filter(({ words }) => words.startsWith('It is not JSON')); return broken ? refuse(name, broken.words) : text.trim(); }
-    case 'code:head': case 'code:end': { const fault = markupFault(text, name === 'code:head' ? 'head' : 'end'); return fault === undefined ? text.trim() : refuse(name, fault); }
-    case 'robots.txt': return text;
-    case 'security.txt': { const [fault] = checkSecurityTxt(text, new Date(deps.world.clock.nowMs()).toISOString()); return fault ? refuse(name, `${fault.line === undefined ? '' : `line ${fault.line}: `}${fault.words}`) : text; }
-    case 'meta:theme-color': return readColour(line) ? line : refuse(name, `“${line}” is no colour. Write it like #1d756f or teal`);
-    case 'link:canonical': case 'meta:og:image': return isAddress(line) ? line : refuse(name, `“${line}” is neither a whole address such as https://… nor one of this site, which begins with /`);
+    case 'title':
+      if (scope !== 'page') refuse(name, 'each page has its own');
+      return line === '' ? refuse(name, 'it is empty') : line;
+    case 'translates':
+      return scope === 'page' ? text : refuse(name, 'it is about one page');
+    case 'pattern':
+      return isTitlePattern(line) ? line : refuse(name, 'it has to hold {page} once, where the page’s own title goes');
+    case 'name':
+    case 'tagline':
+      return line;
+    case 'language': {
+      const tag = checkLanguage(text);
+      return tag.ok ? tag.tag : refuse(name, `“${text}” is no language tag: ${tag.why}. Write it like en, cy or pt-BR`);
+    }
+    case 'data':
+    case 'organisation': {
+      const [broken] = checkData(text).filter(({ words }) => words.startsWith('It is not JSON'));
+      return broken ? refuse(name, broken.words) : text.trim();
+    }
+    case 'code:head':
+    case 'code:end': {
+      const fault = markupFault(text, name === 'code:head' ? 'head' : 'end');
+      return fault === undefined ? text.trim() : refuse(name, fault);
+    }
+    case 'robots.txt':
+      return text;
+    case 'security.txt': {
+      const [fault] = checkSecurityTxt(text, new Date(deps.world.clock.nowMs()).toISOString());
+      return fault ? refuse(name, `${fault.line === undefined ? '' : `line ${fault.line}: `}${fault.words}`) : text;
+    }
+    case 'meta:theme-color':
+      return readColour(line) ? line : refuse(name, `“${line}” is no colour. Write it like #1d756f or teal`);
+    case 'link:canonical':
+    case 'meta:og:image':
+      return isAddress(line)
+        ? line
+        : refuse(
+            name,
+            `“${line}” is neither a whole address such as https://… nor one of this site, which begins with /`,
+          );
   }
   if (!isSettable(name)) refuse(name, 'there is no such line');
   return line === '' ? refuse(name, 'it is empty; take it away instead') : line;
@@ -55,24 +98,68 @@ function isAddress(text: string): boolean {
   return (text.startsWith('/') && !text.startsWith('//')) || (/^https?:\/\//i.test(text) && URL.canParse(text));
 }
 
-async function refuseMissingPictures({ tx, importId, draft }: Situation, settings: readonly HeadSetting[]): Promise<void> {
-  const wanted = [...new Set(settings.flatMap(({ name, text }) => (name === 'meta:og:image' && typeof text === 'string' && text.startsWith('/') ? [text] : [])))];
+async function refuseMissingPictures(
+  { tx, importId, draft }: Situation,
+  settings: readonly HeadSetting[],
+): Promise<void> {
+  const wanted = [
+    ...new Set(
+      settings.flatMap(({ name, text }) =>
+        name === 'meta:og:image' && typeof text === 'string' && text.startsWith('/') ? [text] : [],
+      ),
+    ),
+  ];
   if (wanted.length === 0) return;
-  const known = new Set((await tx.many<{ address: string }>('select address from source_file where import_id = $1 and address = any($2)', [importId, wanted])).map(({ address }) => address));
+  const known = new Set(
+    (
+      await tx.many<{ address: string }>('select address from source_file where import_id = $1 and address = any($2)', [
+        importId,
+        wanted,
+      ])
+    ).map(({ address }) => address),
+  );
   const missing = wanted.find((address) => !known.has(address) && !draft.assets.has(address.slice(1)));
   if (missing !== undefined) throw new DomainError('file-not-there', { address: missing });
 }
 
-function wordsOf({ draft }: Situation, settings: readonly HeadSetting[], pages: ReadonlyMap<string, SourcePage>): string {
+function wordsOf(
+  { draft }: Situation,
+  settings: readonly HeadSetting[],
+  pages: ReadonlyMap<string, SourcePage>,
+): string {
   const [first] = settings;
   if (!first) return 'Nothing set';
   const names = [...new Set(settings.map(({ name }) => lineWords(name)))];
   const what = names.length > 2 ? `${names.length} kinds of metadata` : names.join(' and ');
-  const places = new Set(settings.map(({ scope }) => (scope.kind === 'everywhere' ? '' : `${scope.kind} ${scope.page}`)));
+  const places = new Set(
+    settings.map(({ scope }) => (scope.kind === 'everywhere' ? '' : `${scope.kind} ${scope.page}`)),
+  );
   const page = first.scope.kind === 'everywhere' ? undefined : pages.get(first.scope.page);
-  const address = page && (isAdded(draft, page.id) || page.sourcePath !== '' ? draft.basePath + siteAddress(draft, page) : '');
-  const where = places.size > 1 ? `on ${places.size} pages` : first.scope.kind === 'everywhere' ? 'for the whole site' : first.scope.kind === 'branch' ? `for ${address ?? ''} and below` : `of ${address ?? ''}`;
-  const verb = settings.every(({ text, own }) => text === undefined && own === undefined) ? 'back to what is inherited' : settings.every(({ text }) => text === false) ? 'left out'
-    : settings.every(({ text }) => text === undefined) ? (settings.every(({ own }) => own === 'kept') ? 'kept as the page says it' : 'in place of the page’s own') : places.size === 1 && settings.length === 1 && typeof first.text === 'string' && first.text.length <= 80 && first.text !== 'on' && !first.text.includes('\n') ? `set to “${first.text}”` : 'set';
+  const address =
+    page && (isAdded(draft, page.id) || page.sourcePath !== '' ? draft.basePath + siteAddress(draft, page) : '');
+  const where =
+    places.size > 1
+      ? `on ${places.size} pages`
+      : first.scope.kind === 'everywhere'
+        ? 'for the whole site'
+        : first.scope.kind === 'branch'
+          ? `for ${address ?? ''} and below`
+          : `of ${address ?? ''}`;
+  const verb = settings.every(({ text, own }) => text === undefined && own === undefined)
+    ? 'back to what is inherited'
+    : settings.every(({ text }) => text === false)
+      ? 'left out'
+      : settings.every(({ text }) => text === undefined)
+        ? settings.every(({ own }) => own === 'kept')
+          ? 'kept as the page says it'
+          : 'in place of the page’s own'
+        : places.size === 1 &&
+            settings.length === 1 &&
+            typeof first.text === 'string' &&
+            first.text.length <= 80 &&
+            first.text !== 'on' &&
+            !first.text.includes('\n')
+          ? `set to “${first.text}”`
+          : 'set';
   return `${what.charAt(0).toUpperCase()}${what.slice(1)} ${where} ${verb}`;
 }

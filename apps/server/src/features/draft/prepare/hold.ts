@@ -6,7 +6,8 @@ import type { Prepared, Situation } from './situation.ts';
 
 type Of<K extends DecisionRequest['kind']> = Extract<DecisionRequest, { kind: K }>;
 
-const count = (n: number): string => (n === 1 ? 'One removed thing is' : `${n.toLocaleString('en')} removed things are`);
+const count = (n: number): string =>
+  n === 1 ? 'One removed thing is' : `${n.toLocaleString('en')} removed things are`;
 
 export function prepareHeld(situation: Situation, { of, reason }: Of<'hold-removals'>): Prepared {
   for (const each of of) removalOf(situation, each);

@@ -10,13 +10,19 @@ import { pagesById, type SourcePage } from '../pageFiles.ts';
 import { addressFor, draftWith, refuseSharedAddress } from './addresses.ts';
 import { nameOf, pageOf, titleOf, type Prepared, type Situation } from './situation.ts';
 
-export async function prepareHome(situation: Situation, request: { page: string; formerAddress?: string | undefined }): Promise<Prepared> {
+export async function prepareHome(
+  situation: Situation,
+  request: { page: string; formerAddress?: string | undefined },
+): Promise<Prepared> {
   const { draft } = situation;
   const page = await pageOf(situation, request.page);
   if (draft.notReady.has(page.id)) throw new DomainError('home-not-ready');
   if (siteAddress(draft, page) === '/') throw new DomainError('already-home');
   const front = await importedFront(situation);
-  const importedHome = front === undefined ? undefined : { page: front, address: await formerHomeAddress(situation, front, request.formerAddress) };
+  const importedHome =
+    front === undefined
+      ? undefined
+      : { page: front, address: await formerHomeAddress(situation, front, request.formerAddress) };
   const decision = { kind: 'home', page: page.id, importedHome } as const;
   if (request.formerAddress !== undefined) await refuseSharedAddress(situation, draftWith(situation, decision));
   return { decision, words: `“${await nameOf(situation, page)}” becomes the home page` };
@@ -59,12 +65,22 @@ async function formerHomeAddress(situation: Situation, front: string, wanted: st
   const name = named === '' || named === 'index' ? 'former-home' : named;
   // Only addresses of this shape come into question, so only their files are looked up.
   const taken = new Set(
-    (await tx.many<{ path: string }>('select path from source_file where import_id = $1 and path like $2', [importId, `${name}%`])).map(({ path }) => path),
+    (
+      await tx.many<{ path: string }>('select path from source_file where import_id = $1 and path like $2', [
+        importId,
+        `${name}%`,
+      ])
+    ).map(({ path }) => path),
   );
   const used = new Set([...draft.addresses.values()].map(addressStem));
   const free = freeAddress(name, (address) => {
     const file = fileOfAddress(address);
-    return used.has(addressStem(address)) || draft.redirects.has(address) || (file !== undefined && (taken.has(file) || taken.has(address.slice(1, -1)) || taken.has(`${address.slice(1, -1)}.html`)));
+    return (
+      used.has(addressStem(address)) ||
+      draft.redirects.has(address) ||
+      (file !== undefined &&
+        (taken.has(file) || taken.has(address.slice(1, -1)) || taken.has(`${address.slice(1, -1)}.html`)))
+    );
   });
   return addressStem(free) + end;
 }
@@ -72,7 +88,8 @@ async function formerHomeAddress(situation: Situation, front: string, wanted: st
 /** What most pages beside the front end in, `/` or `.html`: the former home fits in. */
 async function usualEnding({ tx, importId }: Situation): Promise<string> {
   const row = await tx.maybeOne<{ isFile: boolean }>(
-    `select count(*) filter (where address like '%.html') > count(*) filter (where address like '%/') as "isFile" from source_file where import_id = $1 and page_id is not null and address <> '/' and path <> '404.html'`, [importId],
+    `select count(*) filter (where address like '%.html') > count(*) filter (where address like '%/') as "isFile" from source_file where import_id = $1 and page_id is not null and address <> '/' and path <> '404.html'`,
+    [importId],
   );
   return row?.isFile ? '.html' : '/';
 }

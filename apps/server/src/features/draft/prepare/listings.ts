@@ -2,7 +2,10 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import { nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
 
-export async function prepareListing(situation: Situation, request: { page: string; perPage: number }): Promise<Prepared> {
+export async function prepareListing(
+  situation: Situation,
+  request: { page: string; perPage: number },
+): Promise<Prepared> {
   const page = await pageOf(situation, request.page);
   return {
     decision: { kind: 'listing', page: page.id, perPage: request.perPage },
@@ -12,5 +15,8 @@ export async function prepareListing(situation: Situation, request: { page: stri
 
 export async function prepareListingRemoved(situation: Situation, id: string): Promise<Prepared> {
   if (!situation.draft.listings.has(id)) throw new DomainError('not-found', { what: 'such listing' });
-  return { decision: { kind: 'listing-removed', page: id }, words: `“${await nameOf(situation, await pageOf(situation, id))}” is as it was imported, no listing` };
+  return {
+    decision: { kind: 'listing-removed', page: id },
+    words: `“${await nameOf(situation, await pageOf(situation, id))}” is as it was imported, no listing`,
+  };
 }

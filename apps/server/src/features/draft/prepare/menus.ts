@@ -9,7 +9,10 @@ import { pagesOfItems, siteMenus } from '../menus.ts';
 import { pagesById } from '../pageFiles.ts';
 import type { Prepared, Situation } from './situation.ts';
 
-export async function prepareMenu(situation: Situation, request: Extract<DecisionRequest, { kind: 'menu' }>): Promise<Prepared> {
+export async function prepareMenu(
+  situation: Situation,
+  request: Extract<DecisionRequest, { kind: 'menu' }>,
+): Promise<Prepared> {
   const { tx, importId, draft } = situation;
   const menus = await siteMenus(tx, importId);
   const menu = menus.find(({ id }) => id === request.menu);
@@ -20,16 +23,29 @@ export async function prepareMenu(situation: Situation, request: Extract<Decisio
   const items = withRemovedItems(former, withoutForeign(request.items as readonly MenuItem[], marks));
   const all = [...allItems(items)];
   // An item may lead to a removed page: it shows again when the page does.
-  const pages = await pagesById(tx, importId, withRemoved(draft), all.flatMap(({ target }) => (target.kind === 'page' ? [target.page] : [])));
-  for (const { target, label } of all) if (target.kind === 'page' && !pages.has(target.page)) throw new DomainError('menu-page-gone', { label });
+  const pages = await pagesById(
+    tx,
+    importId,
+    withRemoved(draft),
+    all.flatMap(({ target }) => (target.kind === 'page' ? [target.page] : [])),
+  );
+  for (const { target, label } of all)
+    if (target.kind === 'page' && !pages.has(target.page)) throw new DomainError('menu-page-gone', { label });
   return {
     decision: { kind: 'menu', menu: menu.id, items, whereItDiffers: request.whereItDiffers },
-    words: `${menuName(menu, menus)} changed: ${items.filter(({ removed }) => removed === undefined).map(({ label }) => label).join(', ')}`,
+    words: `${menuName(menu, menus)} changed: ${items
+      .filter(({ removed }) => removed === undefined)
+      .map(({ label }) => label)
+      .join(', ')}`,
   };
 }
 
 function withoutForeign(items: readonly MenuItem[], marks: ReadonlySet<number>): MenuItem[] {
-  return items.map(({ removed, ...item }) => ({ ...item, children: withoutForeign(item.children, marks), ...(removed !== undefined && marks.has(removed) ? { removed } : {}) }));
+  return items.map(({ removed, ...item }) => ({
+    ...item,
+    children: withoutForeign(item.children, marks),
+    ...(removed !== undefined && marks.has(removed) ? { removed } : {}),
+  }));
 }
 
 export async function prepareMenuRemoved({ tx, importId, draft }: Situation, id: string): Promise<Prepared> {

@@ -10,10 +10,19 @@ import type { Prepared, Situation } from './situation.ts';
 type PatternRequest = Extract<DecisionRequest, { kind: 'pattern' }>;
 
 /** Throws a DomainError that says what is wrong with the pattern or its target. */
-export function readRequest({ text, status, target, ignoreCase, dropsQuery }: Omit<PatternRequest, 'kind' | 'id' | 'note' | 'until'>): PatternRedirect {
+export function readRequest({
+  text,
+  status,
+  target,
+  ignoreCase,
+  dropsQuery,
+}: Omit<PatternRequest, 'kind' | 'id' | 'note' | 'until'>): PatternRedirect {
   const reading = readPattern(text.trim(), { ignoreCase });
   if (!reading.ok) throw new DomainError('pattern-unreadable', { pattern: text, why: reading.problem });
-  const options = { ...(ignoreCase ? { ignoreCase: true as const } : {}), ...(dropsQuery ? { dropsQuery: true as const } : {}) };
+  const options = {
+    ...(ignoreCase ? { ignoreCase: true as const } : {}),
+    ...(dropsQuery ? { dropsQuery: true as const } : {}),
+  };
   if (status === 410) return { text: text.trim(), status, target: undefined, ...options };
   const where = readTarget(target ?? '', reading.pattern);
   if (!where.ok) throw new DomainError('pattern-target', { target: target ?? '', why: where.problem });
@@ -23,14 +32,23 @@ export function readRequest({ text, status, target, ignoreCase, dropsQuery }: Om
 export function preparePattern({ draft, deps }: Situation, { id, ...request }: PatternRequest): Prepared {
   if (id !== null && !draft.patterns.has(id)) throw new DomainError('not-found', { what: 'such pattern' });
   const pattern = { ...readRequest(request), ...termOf(request, { deps }) };
-  const twin = [...draft.patterns].find(([other, { text, ignoreCase }]) => other !== id && text === pattern.text && ignoreCase === pattern.ignoreCase);
+  const twin = [...draft.patterns].find(
+    ([other, { text, ignoreCase }]) => other !== id && text === pattern.text && ignoreCase === pattern.ignoreCase,
+  );
   if (twin) throw new DomainError('pattern-twice', { pattern: pattern.text });
   const made = id ?? randomUUID();
-  return { decision: { kind: 'pattern', id: made, pattern }, words: `Pattern ${pattern.text} ${pattern.target === undefined ? 'is gone for good (410)' : `leads to ${pattern.target} (${pattern.status})`}`, made };
+  return {
+    decision: { kind: 'pattern', id: made, pattern },
+    words: `Pattern ${pattern.text} ${pattern.target === undefined ? 'is gone for good (410)' : `leads to ${pattern.target} (${pattern.status})`}`,
+    made,
+  };
 }
 
 /** Several at once, behind those there are; one that is there already is not added again. */
-export function newPatterns({ draft, deps }: Situation, requests: readonly Omit<PatternRequest, 'kind' | 'id'>[]): { readonly id: string; readonly pattern: PatternRedirect }[] {
+export function newPatterns(
+  { draft, deps }: Situation,
+  requests: readonly Omit<PatternRequest, 'kind' | 'id'>[],
+): { readonly id: string; readonly pattern: PatternRedirect }[] {
   const there = new Set([...draft.patterns.values()].map(patternKey));
   return requests.flatMap((request) => {
     const pattern = { ...readRequest(request), ...termOf(request, { deps }) };
@@ -49,6 +67,11 @@ export function preparePatternRemoved({ draft }: Situation, id: string): Prepare
 }
 
 export function preparePatternsOrdered({ draft }: Situation, ids: readonly string[]): Prepared {
-  if (ids.length !== draft.patterns.size || new Set(ids).size !== ids.length || ids.some((id) => !draft.patterns.has(id))) throw new DomainError('not-found', { what: 'such an order of patterns' });
+  if (
+    ids.length !== draft.patterns.size ||
+    new Set(ids).size !== ids.length ||
+    ids.some((id) => !draft.patterns.has(id))
+  )
+    throw new DomainError('not-found', { what: 'such an order of patterns' });
   return { decision: { kind: 'patterns-ordered', ids }, words: 'Patterns put in another order' };
 }

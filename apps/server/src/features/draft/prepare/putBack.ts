@@ -3,7 +3,16 @@ import type { PutBackRequest } from '@fastigium/contracts/api/removalRequests';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, addressStem } from '@fastigium/core/address';
 import { publishedPath, insideBase } from '@fastigium/core/release';
-import { draftAddress, plainAddress, siteAddress, type Addresses, type Decision, type Draft, type HomeChoice, type Removal } from '@fastigium/core/site';
+import {
+  draftAddress,
+  plainAddress,
+  siteAddress,
+  type Addresses,
+  type Decision,
+  type Draft,
+  type HomeChoice,
+  type Removal,
+} from '@fastigium/core/site';
 import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
 import { addressEnding, draftWith, freeBelow, movedAlong, refuseSharedAddress } from './addresses.ts';
 import { prepareHome } from './home.ts';
@@ -32,7 +41,11 @@ export interface PreparedPutBack {
 export async function preparePutBack(situation: Situation, request: PutBackRequest): Promise<Prepared> {
   const prepared = await preparedPutBack(situation, request);
   const [first] = prepared.taken;
-  if (first && request.taken === 'stop') throw new DomainError('put-back-taken', { address: siteAddress(situation.draft, first.page), title: await byName(situation, first) });
+  if (first && request.taken === 'stop')
+    throw new DomainError('put-back-taken', {
+      address: siteAddress(situation.draft, first.page),
+      title: await byName(situation, first),
+    });
   await refuseSharedAddress(situation, draftWith(situation, prepared.decision));
   return { decision: prepared.decision, words: await putBackWords(situation, prepared) };
 }
@@ -41,20 +54,38 @@ export async function byName(situation: Situation, { by, address }: Taken): Prom
   return by ? nameOf(situation, by) : address;
 }
 
-export async function preparedPutBack(situation: Situation, request: Pick<PutBackRequest, 'things' | 'where' | 'taken'>): Promise<PreparedPutBack> {
+export async function preparedPutBack(
+  situation: Situation,
+  request: Pick<PutBackRequest, 'things' | 'where' | 'taken'>,
+): Promise<PreparedPutBack> {
   const tree = await draftTree(situation);
   const wanted = await wantedThings(situation, request, tree);
   const nodes = nodesIn(tree, wanted);
-  for (const { thing } of wanted.removals) if (thing.kind === 'section' && situation.draft.removed.has(thing.page) && !nodes.includes(thing.page)) throw new DomainError('removed-with-page');
+  for (const { thing } of wanted.removals)
+    if (thing.kind === 'section' && situation.draft.removed.has(thing.page) && !nodes.includes(thing.page))
+      throw new DomainError('removed-with-page');
   const places = request.where === 'top' ? atTop(situation, tree, nodes) : [];
   const bare: PutBack = { kind: 'put-back', things: wanted.things, places, addresses: {}, unsettled: [] };
   const taken = await takenAddresses(situation, bare, nodes, tree);
-  const addresses = request.taken === 'keep-both' ? await newAddresses(situation, bare, taken.map(({ page, free }) => ({ page, free })))
-    : request.taken === 'swap' ? await newAddresses(situation, bare, taken.map(makesRoom))
-    : {};
+  const addresses =
+    request.taken === 'keep-both'
+      ? await newAddresses(
+          situation,
+          bare,
+          taken.map(({ page, free }) => ({ page, free })),
+        )
+      : request.taken === 'swap'
+        ? await newAddresses(situation, bare, taken.map(makesRoom))
+        : {};
   const home = await homeAgain(situation, wanted.removals, nodes);
   const decision: PutBack = { ...bare, addresses, ...(home ? { home } : {}) };
-  return { decision: { ...decision, unsettled: answeredAgain(situation, decision, nodes, tree) }, removals: wanted.removals, nodes, tree, taken };
+  return {
+    decision: { ...decision, unsettled: answeredAgain(situation, decision, nodes, tree) },
+    removals: wanted.removals,
+    nodes,
+    tree,
+    taken,
+  };
 }
 
 interface Wanted {
@@ -62,12 +93,21 @@ interface Wanted {
   readonly removals: readonly Removal[];
 }
 
-async function wantedThings(situation: Situation, { things, where }: Pick<PutBackRequest, 'things' | 'where'>, tree: DraftTree): Promise<Wanted> {
+async function wantedThings(
+  situation: Situation,
+  { things, where }: Pick<PutBackRequest, 'things' | 'where'>,
+  tree: DraftTree,
+): Promise<Wanted> {
   const { draft } = situation;
   const byRemoval = new Map<number, Set<string> | undefined>();
   const add = (of: number, nodes: readonly string[] | undefined) => {
     const known = byRemoval.get(of);
-    byRemoval.set(of, nodes === undefined || (byRemoval.has(of) && known === undefined) ? undefined : new Set([...(known ?? []), ...nodes]));
+    byRemoval.set(
+      of,
+      nodes === undefined || (byRemoval.has(of) && known === undefined)
+        ? undefined
+        : new Set([...(known ?? []), ...nodes]),
+    );
   };
   for (const { of, nodes } of things) {
     const removal = removalOf(situation, of);
@@ -80,7 +120,12 @@ async function wantedThings(situation: Situation, { things, where }: Pick<PutBac
       for (const node of some ?? removalOf(situation, of).left) {
         for (let at = parents.get(node) ?? null; at !== null; at = parents.get(at) ?? null) {
           const above = draft.removed.get(at);
-          if (above !== undefined && draft.removals.has(above) && !(byRemoval.has(above) && byRemoval.get(above) === undefined)) add(above, [at]);
+          if (
+            above !== undefined &&
+            draft.removals.has(above) &&
+            !(byRemoval.has(above) && byRemoval.get(above) === undefined)
+          )
+            add(above, [at]);
         }
       }
     }
@@ -118,38 +163,73 @@ function atTop({ draft }: Situation, { whole, rows }: DraftTree, nodes: readonly
   });
 }
 
-async function takenAddresses(situation: Situation, decision: PutBack, nodes: readonly string[], { every, pages }: DraftTree): Promise<Taken[]> {
+async function takenAddresses(
+  situation: Situation,
+  decision: PutBack,
+  nodes: readonly string[],
+  { every, pages }: DraftTree,
+): Promise<Taken[]> {
   const { draft } = situation;
   const after = draftWith(situation, decision);
   const back = backAmong(every, nodes);
   const paths = new Map([...back.values()].map((page) => [publishedPath(after, page), page]));
-  const owners = new Map([...pages.values()].flatMap((page) => (paths.has(publishedPath(draft, page)) ? [[publishedPath(draft, page), page] as const] : [])));
+  const owners = new Map(
+    [...pages.values()].flatMap((page) =>
+      paths.has(publishedPath(draft, page)) ? [[publishedPath(draft, page), page] as const] : [],
+    ),
+  );
   const files = new Set(await filesAt(situation, [...paths.keys()]));
   const out: Taken[] = [];
   for (const node of nodes) {
     const page = back.get(node);
     const path = page && publishedPath(after, page);
     if (!page || path === undefined || (!owners.has(path) && !files.has(path))) continue;
-    out.push({ page, address: draftAddress(after, page), by: owners.get(path), free: await freeNear(situation, after, page) });
+    out.push({
+      page,
+      address: draftAddress(after, page),
+      by: owners.get(path),
+      free: await freeNear(situation, after, page),
+    });
   }
   return out;
 }
 
 function backAmong(every: ReadonlyMap<string, SourcePage>, nodes: readonly string[]): Map<string, SourcePage> {
-  return new Map(nodes.flatMap((node) => { const page = every.get(node); return page ? [[node, page] as const] : []; }));
+  return new Map(
+    nodes.flatMap((node) => {
+      const page = every.get(node);
+      return page ? [[node, page] as const] : [];
+    }),
+  );
 }
 
 /** Paths at which the draft publishes a file that is no page. */
 async function filesAt({ tx, importId, draft }: Situation, paths: readonly string[]): Promise<string[]> {
-  const inside = new Map(paths.flatMap((path) => { const file = insideBase(draft.basePath, path); return file === undefined ? [] : [[file, path] as const]; }));
-  const rows = await tx.many<{ path: string }>('select path from source_file where import_id = $1 and page_id is null and path = any($2)', [importId, [...inside.keys()]]);
-  return [...rows.map(({ path }) => path), ...draft.assets.keys()].flatMap((path) => { const at = draft.removedFiles.has(path) ? undefined : inside.get(path); return at === undefined ? [] : [at]; });
+  const inside = new Map(
+    paths.flatMap((path) => {
+      const file = insideBase(draft.basePath, path);
+      return file === undefined ? [] : [[file, path] as const];
+    }),
+  );
+  const rows = await tx.many<{ path: string }>(
+    'select path from source_file where import_id = $1 and page_id is null and path = any($2)',
+    [importId, [...inside.keys()]],
+  );
+  return [...rows.map(({ path }) => path), ...draft.assets.keys()].flatMap((path) => {
+    const at = draft.removedFiles.has(path) ? undefined : inside.get(path);
+    return at === undefined ? [] : [at];
+  });
 }
 
 async function freeNear(situation: Situation, draft: Draft, page: SourcePage): Promise<string> {
   const address = plainAddress(draft, page);
   const stem = addressStem(address);
-  return freeBelow(situation, stem.slice(0, stem.lastIndexOf('/')), stem.slice(stem.lastIndexOf('/') + 1), addressEnding(address) || '/');
+  return freeBelow(
+    situation,
+    stem.slice(0, stem.lastIndexOf('/')),
+    stem.slice(stem.lastIndexOf('/') + 1),
+    addressEnding(address) || '/',
+  );
 }
 
 /** The other one gets the free address. */
@@ -159,7 +239,11 @@ function makesRoom({ by, address, free }: Taken): { page: SourcePage; free: stri
 }
 
 /** Pages to their new addresses, with what stands below them. */
-async function newAddresses(situation: Situation, decision: PutBack, moves: readonly { page: SourcePage; free: string }[]): Promise<Addresses> {
+async function newAddresses(
+  situation: Situation,
+  decision: PutBack,
+  moves: readonly { page: SourcePage; free: string }[],
+): Promise<Addresses> {
   const { tx, importId } = situation;
   const after = draftWith(situation, decision);
   const moving = new Set(moves.map(({ page }) => page.id));
@@ -170,13 +254,18 @@ async function newAddresses(situation: Situation, decision: PutBack, moves: read
   for (const { page, free } of moves) {
     if (out[page.id] !== undefined) continue;
     const alike = all.filter((each) => back.has(each.id) === back.has(page.id));
-    for (const [id, address] of Object.entries(movedAlong(after, page, free, alike))) if (id === page.id || !moving.has(id) || back.has(id)) out[id] ??= address;
+    for (const [id, address] of Object.entries(movedAlong(after, page, free, alike)))
+      if (id === page.id || !moving.has(id) || back.has(id)) out[id] ??= address;
   }
   return out;
 }
 
 /** Home again, where whoever took over still is it. */
-async function homeAgain(situation: Situation, removals: readonly Removal[], nodes: readonly string[]): Promise<HomeChoice | undefined> {
+async function homeAgain(
+  situation: Situation,
+  removals: readonly Removal[],
+  nodes: readonly string[],
+): Promise<HomeChoice | undefined> {
   const { draft, decisions, tx, importId } = situation;
   const back = new Set(nodes);
   for (const { seq } of removals) {
@@ -185,7 +274,10 @@ async function homeAgain(situation: Situation, removals: readonly Removal[], nod
     const now = (await pagesById(tx, importId, draft, [removed.home.page])).get(removed.home.page);
     const was = homeBefore(situation, seq);
     if (was === undefined || !back.has(was) || !now || siteAddress(draft, now) !== '/') continue;
-    const standing = { ...situation, draft: { ...draft, removed: new Map([...draft.removed].filter(([id]) => !back.has(id))) } };
+    const standing = {
+      ...situation,
+      draft: { ...draft, removed: new Map([...draft.removed].filter(([id]) => !back.has(id))) },
+    };
     const { decision } = await prepareHome(standing, { page: was });
     if (decision.kind === 'home') return { page: decision.page, importedHome: decision.importedHome };
   }
@@ -201,16 +293,27 @@ function homeBefore({ decisions, draft }: Situation, seq: number): string | unde
 }
 
 /** Old addresses that were settled meanwhile and that pages answer themselves again. */
-function answeredAgain(situation: Situation, decision: PutBack, nodes: readonly string[], { every }: DraftTree): string[] {
+function answeredAgain(
+  situation: Situation,
+  decision: PutBack,
+  nodes: readonly string[],
+  { every }: DraftTree,
+): string[] {
   if (situation.draft.redirects.size === 0) return [];
   const after = draftWith(situation, decision);
   return [...backAmong(every, nodes).values()].flatMap((page) => {
     const own = draftAddress(after, page);
-    return [own, ...(publishedPath(after, page).endsWith('index.html') ? [addressOfFile(publishedPath(after, page))] : [])].filter((address, index, all) => all.indexOf(address) === index && after.redirects.has(address));
+    return [
+      own,
+      ...(publishedPath(after, page).endsWith('index.html') ? [addressOfFile(publishedPath(after, page))] : []),
+    ].filter((address, index, all) => all.indexOf(address) === index && after.redirects.has(address));
   });
 }
 
-async function putBackWords(situation: Situation, { removals, nodes, tree, decision }: PreparedPutBack): Promise<string> {
+async function putBackWords(
+  situation: Situation,
+  { removals, nodes, tree, decision }: PreparedPutBack,
+): Promise<string> {
   const [first] = removals;
   const count = removals.length;
   if (count > 1 && nodes.length === 0) return `${count.toLocaleString('en')} removed things put back`;
@@ -223,13 +326,19 @@ async function putBackWords(situation: Situation, { removals, nodes, tree, decis
 
 export function thingWords({ thing, redirects }: Removal): string {
   switch (thing.kind) {
-    case 'nodes': return 'Pages';
-    case 'section': return `Section “${thing.section.name.slice(0, 80)}”`;
-    case 'file': return `File /${thing.path}`;
-    case 'menu-item': return `Menu item “${thing.label}”`;
+    case 'nodes':
+      return 'Pages';
+    case 'section':
+      return `Section “${thing.section.name.slice(0, 80)}”`;
+    case 'file':
+      return `File /${thing.path}`;
+    case 'menu-item':
+      return `Menu item “${thing.label}”`;
     case 'redirects': {
       const size = redirects.length + thing.patterns.length;
-      return size === 1 ? `Redirect ${redirects[0]?.redirect.from ?? 'pattern'}` : `${size.toLocaleString('en')} redirects`;
+      return size === 1
+        ? `Redirect ${redirects[0]?.redirect.from ?? 'pattern'}`
+        : `${size.toLocaleString('en')} redirects`;
     }
   }
 }

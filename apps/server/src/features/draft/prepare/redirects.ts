@@ -2,7 +2,16 @@
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { splitAddress } from '@fastigium/core/address';
-import { hostOf, indexRules, proofSteps, type Redirect, type RedirectTarget, type Rule, type RuleOptions, type RuleTerm } from '@fastigium/core/redirects';
+import {
+  hostOf,
+  indexRules,
+  proofSteps,
+  type Redirect,
+  type RedirectTarget,
+  type Rule,
+  type RuleOptions,
+  type RuleTerm,
+} from '@fastigium/core/redirects';
 import type { Draft } from '@fastigium/core/site';
 import { draftRules } from '../draftRules.ts';
 import { oldDomains, readOldAddress } from '../../redirects/oldDomains.ts';
@@ -20,9 +29,13 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
   const { to } = request;
   if (to.status === 410) {
     await refuseLivePage(situation, from);
-    return { decision: { kind: 'redirect', redirect: { from, status: 410, ...optionsOf(request, situation) } }, words: `${from} is gone for good (410)` };
+    return {
+      decision: { kind: 'redirect', redirect: { from, status: 410, ...optionsOf(request, situation) } },
+      words: `${from} is gone for good (410)`,
+    };
   }
-  const target: RedirectTarget = to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target;
+  const target: RedirectTarget =
+    to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target;
   const redirect: Redirect = { from, status: to.status, target, ...optionsOf(request, situation) };
   const after: Draft = { ...draft, redirects: new Map(draft.redirects).set(from, redirect) };
   const { rules, withoutTarget } = await draftRules(situation.tx, situation.importId, after, today(situation.deps));
@@ -36,7 +49,12 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
 
 function optionsOf(how: Omit<Settling, 'from' | 'to'>, situation: Situation): RuleOptions & RuleTerm {
   const { dropsQuery, ignoreCase, anySlash } = how;
-  return { ...(dropsQuery ? { dropsQuery: true } : {}), ...(ignoreCase ? { ignoreCase: true } : {}), ...(anySlash ? { anySlash: true } : {}), ...termOf(how, situation) };
+  return {
+    ...(dropsQuery ? { dropsQuery: true } : {}),
+    ...(ignoreCase ? { ignoreCase: true } : {}),
+    ...(anySlash ? { anySlash: true } : {}),
+    ...termOf(how, situation),
+  };
 }
 
 /** A target may carry a fragment, which is no part of an address in its normal form. */
@@ -66,49 +84,96 @@ async function refuseLoop(situation: Situation, after: Draft, rules: readonly Ru
 type Settling = Extract<DecisionRequest, { kind: 'redirects' }>['settle'][number];
 
 /** Many at once: all of them, or with a reason none. */
-export async function prepareRedirects(situation: Situation, request: Extract<DecisionRequest, { kind: 'redirects' }>): Promise<Prepared> {
+export async function prepareRedirects(
+  situation: Situation,
+  request: Extract<DecisionRequest, { kind: 'redirects' }>,
+): Promise<Prepared> {
   const { draft } = situation;
   const domains = await oldDomains(situation.tx, situation.site);
   const removed = request.remove.map((from) => (draft.redirects.has(from) ? from : readOldAddress(from, domains)));
-  const redirects = new Map(request.settle.map((each) => { const redirect = redirectOf(each, situation, domains); return [redirect.from, redirect]; }));
+  const redirects = new Map(
+    request.settle.map((each) => {
+      const redirect = redirectOf(each, situation, domains);
+      return [redirect.from, redirect];
+    }),
+  );
   const patterns = newPatterns(situation, request.patterns ?? []);
   if (redirects.size + removed.length + patterns.length === 0) throw new DomainError('nothing-to-settle');
   const unknown = removed.find((from) => !draft.redirects.has(from));
   if (unknown !== undefined) throw new DomainError('redirect-unknown', { address: unknown });
   const merged = new Map([...draft.redirects].filter(([from]) => !removed.includes(from)));
   for (const [from, redirect] of redirects) merged.set(from, redirect);
-  const after: Draft = { ...draft, redirects: merged, patterns: new Map([...draft.patterns, ...patterns.map(({ id, pattern }) => [id, pattern] as const)]) };
+  const after: Draft = {
+    ...draft,
+    redirects: merged,
+    patterns: new Map([...draft.patterns, ...patterns.map(({ id, pattern }) => [id, pattern] as const)]),
+  };
   const { rules, withoutTarget } = await draftRules(situation.tx, situation.importId, after, today(situation.deps));
   if (withoutTarget.some((from) => redirects.has(from))) throw new DomainError('redirect-target-missing');
   const index = indexRules(rules);
-  for (const from of redirects.keys()) if (index.get(from)?.to?.split('#')[0] === from) throw new DomainError('redirect-onto-itself', { address: from });
+  for (const from of redirects.keys())
+    if (index.get(from)?.to?.split('#')[0] === from) throw new DomainError('redirect-onto-itself', { address: from });
   const froms = [...redirects.keys()];
-  const alone = await proveAll(situation, draft, froms.filter((from) => !from.includes('?') && hostOf(from).host === undefined), indexRules([]));
-  for (const [from, { end }] of alone) if (end.kind === 'page') throw new DomainError('redirect-hidden', { address: from });
+  const alone = await proveAll(
+    situation,
+    draft,
+    froms.filter((from) => !from.includes('?') && hostOf(from).host === undefined),
+    indexRules([]),
+  );
+  for (const [from, { end }] of alone)
+    if (end.kind === 'page') throw new DomainError('redirect-hidden', { address: from });
   for (const { hops, end } of (await proveAll(situation, after, froms, index)).values()) {
-    if (end.kind === 'loop') throw new DomainError('redirect-loop', { hops: hops.map(({ address }) => address).join(' → ') });
+    if (end.kind === 'loop')
+      throw new DomainError('redirect-loop', { hops: hops.map(({ address }) => address).join(' → ') });
   }
-  return { decision: { kind: 'redirects', redirects: [...redirects.values()], removed, ...(patterns.length > 0 ? { patterns } : {}) }, words: wordsFor([...redirects.values()], removed, patterns.length) };
+  return {
+    decision: {
+      kind: 'redirects',
+      redirects: [...redirects.values()],
+      removed,
+      ...(patterns.length > 0 ? { patterns } : {}),
+    },
+    words: wordsFor([...redirects.values()], removed, patterns.length),
+  };
 }
 
-function redirectOf({ from: written, to, ...how }: Settling, situation: Situation, domains: readonly string[]): Redirect {
+function redirectOf(
+  { from: written, to, ...how }: Settling,
+  situation: Situation,
+  domains: readonly string[],
+): Redirect {
   const [from, options] = [readOldAddress(written, domains), optionsOf(how, situation)];
   if (to.status === 410) return { from, status: 410, ...options };
-  return { from, status: to.status, target: to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target, ...options };
+  return {
+    from,
+    status: to.status,
+    target: to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target,
+    ...options,
+  };
 }
 
 function wordsFor(redirects: readonly Redirect[], removed: readonly string[], patterns: number): string {
   const gone = redirects.filter(({ status }) => status === 410).length;
   const [moved, open] = [redirects.length - gone, removed.length];
-  const parts = [patterns > 0 ? (patterns === 1 ? 'one pattern more' : `${patterns.toLocaleString('en')} patterns more`) : '', moved > 0 ? `${addresses(moved)} redirected` : '', gone > 0 ? `${addresses(gone)} gone for good` : '', open > 0 ? (patterns > 0 ? `${addresses(open)} left to it` : `${addresses(open)} open again`) : ''];
+  const parts = [
+    patterns > 0 ? (patterns === 1 ? 'one pattern more' : `${patterns.toLocaleString('en')} patterns more`) : '',
+    moved > 0 ? `${addresses(moved)} redirected` : '',
+    gone > 0 ? `${addresses(gone)} gone for good` : '',
+    open > 0 ? (patterns > 0 ? `${addresses(open)} left to it` : `${addresses(open)} open again`) : '',
+  ];
   const words = parts.filter((part) => part !== '').join(', ');
   return words.slice(0, 1).toUpperCase() + words.slice(1);
 }
 
 const addresses = (n: number): string => (n === 1 ? '1 old address' : `${n.toLocaleString('en')} old addresses`);
 
-export async function prepareRedirectRemoved({ draft, tx, site }: Situation, request: { from: string }): Promise<Prepared> {
-  const from = draft.redirects.has(request.from) ? request.from : readOldAddress(request.from, await oldDomains(tx, site));
+export async function prepareRedirectRemoved(
+  { draft, tx, site }: Situation,
+  request: { from: string },
+): Promise<Prepared> {
+  const from = draft.redirects.has(request.from)
+    ? request.from
+    : readOldAddress(request.from, await oldDomains(tx, site));
   if (!draft.redirects.has(from)) throw new DomainError('redirect-unknown', { address: from });
   return { decision: { kind: 'redirect-removed', from }, words: `Redirect for ${from} taken away` };
 }

@@ -4,7 +4,14 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { sectionNamed, parsePage } from '@fastigium/core/html';
 import type { MenuItem } from '@fastigium/core/menus';
 import { importedItems } from '@fastigium/core/release';
-import { sectionKey, siteAddress, type Decision, type HomeChoice, type RemovedThing, type StandIn } from '@fastigium/core/site';
+import {
+  sectionKey,
+  siteAddress,
+  type Decision,
+  type HomeChoice,
+  type RemovedThing,
+  type StandIn,
+} from '@fastigium/core/site';
 import { contentBytes } from '../../contents.ts';
 import { menuName } from '../menuNames.ts';
 import { pagesOfItems, siteMenus } from '../menus.ts';
@@ -26,19 +33,33 @@ export async function prepareRemove(situation: Situation, request: RemoveRequest
   const home = going.thing.kind === 'nodes' ? await nextHome(situation, going.thing.nodes, request.newHome) : undefined;
   const standIn = await standInFor(situation, going.thing, request.standIn);
   const decision: Decision = {
-    kind: 'removed', thing: going.thing, atMs: situation.deps.world.clock.nowMs(), why: request.why, standIn, links: request.links,
-    ...(home ? { home } : {}), ...(going.menu ? { menu: going.menu } : {}),
+    kind: 'removed',
+    thing: going.thing,
+    atMs: situation.deps.world.clock.nowMs(),
+    why: request.why,
+    standIn,
+    links: request.links,
+    ...(home ? { home } : {}),
+    ...(going.menu ? { menu: going.menu } : {}),
   };
-  return { decision, words: `${going.words}${await leadsWhere(situation, standIn)}${home ? `; “${await nameOf(situation, await pageOf(situation, home.page))}” becomes the home page` : ''}` };
+  return {
+    decision,
+    words: `${going.words}${await leadsWhere(situation, standIn)}${home ? `; “${await nameOf(situation, await pageOf(situation, home.page))}” becomes the home page` : ''}`,
+  };
 }
 
 export async function whatGoes(situation: Situation, thing: RemoveRequest['thing']): Promise<Going> {
   switch (thing.kind) {
-    case 'node': return nodesGoing(situation, thing);
-    case 'section': return sectionGoing(situation, thing);
-    case 'file': return fileGoing(situation, thing.address);
-    case 'menu-item': return itemGoing(situation, thing);
-    case 'redirects': return redirectsGoing(situation, thing);
+    case 'node':
+      return nodesGoing(situation, thing);
+    case 'section':
+      return sectionGoing(situation, thing);
+    case 'file':
+      return fileGoing(situation, thing.address);
+    case 'menu-item':
+      return itemGoing(situation, thing);
+    case 'redirects':
+      return redirectsGoing(situation, thing);
   }
 }
 
@@ -47,13 +68,19 @@ type Wanted<K extends RemoveRequest['thing']['kind']> = Extract<RemoveRequest['t
 async function nodesGoing(situation: Situation, { node, alone }: Wanted<'node'>): Promise<Going> {
   if (situation.draft.removed.has(node)) throw new DomainError('already-removed');
   const tree = await draftTree(situation);
-  const nodes = alone ? tree.rows.filter(({ page }) => page.id === node).map(({ page }) => page.id) : branchOf(tree, node);
+  const nodes = alone
+    ? tree.rows.filter(({ page }) => page.id === node).map(({ page }) => page.id)
+    : branchOf(tree, node);
   if (nodes.length === 0) throw new DomainError('not-found', { what: 'such page' });
   const gone = new Set(nodes);
   if (![...tree.pages.keys()].some((id) => !gone.has(id))) throw new DomainError('last-page');
   const label = await nodeName(situation, tree, node);
   const below = nodes.length - 1;
-  return { thing: { kind: 'nodes', nodes }, label, words: `“${label}” removed${below > 0 ? `, with ${below.toLocaleString('en')} below it` : ''}` };
+  return {
+    thing: { kind: 'nodes', nodes },
+    label,
+    words: `“${label}” removed${below > 0 ? `, with ${below.toLocaleString('en')} below it` : ''}`,
+  };
 }
 
 /** What stands at and below a node, in tree order. */
@@ -70,19 +97,34 @@ async function sectionGoing(situation: Situation, { page: id, section }: Wanted<
   const page = await pageOf(situation, id);
   const { name, nth } = section;
   const isThere = sectionNamed(parsePage(await contentBytes(situation.tx, page.hash)), { name, nth }) !== undefined;
-  if (!isThere || situation.draft.removedSections.get(id)?.has(sectionKey(section))) throw new DomainError('not-found', { what: 'such section in this page' });
-  return { thing: { kind: 'section', page: id, section: { name, nth } }, label: name, words: `Section “${name.slice(0, 80)}” of “${await nameOf(situation, page)}” removed` };
+  if (!isThere || situation.draft.removedSections.get(id)?.has(sectionKey(section)))
+    throw new DomainError('not-found', { what: 'such section in this page' });
+  return {
+    thing: { kind: 'section', page: id, section: { name, nth } },
+    label: name,
+    words: `Section “${name.slice(0, 80)}” of “${await nameOf(situation, page)}” removed`,
+  };
 }
 
 async function fileGoing({ tx, importId, draft }: Situation, address: string): Promise<Going> {
-  const row = await tx.maybeOne<{ path: string }>('select path from source_file where import_id = $1 and page_id is null and address = $2', [importId, address]);
+  const row = await tx.maybeOne<{ path: string }>(
+    'select path from source_file where import_id = $1 and page_id is null and address = $2',
+    [importId, address],
+  );
   const path = row?.path ?? [...draft.assets.keys()].find((each) => `/${each}` === decodeURI(address));
   if (path !== undefined && draft.removedFiles.has(path)) throw new DomainError('already-removed');
   if (path === undefined) throw new DomainError('file-not-there', { address });
-  return { thing: { kind: 'file', path }, label: path.slice(path.lastIndexOf('/') + 1), words: `File ${address} removed` };
+  return {
+    thing: { kind: 'file', path },
+    label: path.slice(path.lastIndexOf('/') + 1),
+    words: `File ${address} removed`,
+  };
 }
 
-async function itemGoing({ tx, importId, draft, seq }: Situation, { menu: id, path }: Wanted<'menu-item'>): Promise<Going> {
+async function itemGoing(
+  { tx, importId, draft, seq }: Situation,
+  { menu: id, path }: Wanted<'menu-item'>,
+): Promise<Going> {
   const menus = await siteMenus(tx, importId);
   const menu = menus.find((each) => each.id === id);
   if (!menu) throw new DomainError('menu-unknown');
@@ -91,7 +133,9 @@ async function itemGoing({ tx, importId, draft, seq }: Situation, { menu: id, pa
   const item = itemAt(items, path);
   if (!item || item.removed !== undefined) throw new DomainError('not-found', { what: 'such item in this menu' });
   return {
-    thing: { kind: 'menu-item', menu: id, label: item.label }, label: item.label, words: `“${item.label}” taken out of ${menuName(menu, menus)}`,
+    thing: { kind: 'menu-item', menu: id, label: item.label },
+    label: item.label,
+    words: `“${item.label}” taken out of ${menuName(menu, menus)}`,
     menu: { items: marked(items, path, seq), whereItDiffers: decided?.whereItDiffers ?? false },
   };
 }
@@ -102,7 +146,13 @@ function itemAt(items: readonly MenuItem[], [first = 0, ...rest]: readonly numbe
 }
 
 function marked(items: readonly MenuItem[], [first = 0, ...rest]: readonly number[], removed: number): MenuItem[] {
-  return items.map((item, index) => (index !== first ? item : rest.length === 0 ? { ...item, removed } : { ...item, children: marked(item.children, rest, removed) }));
+  return items.map((item, index) =>
+    index !== first
+      ? item
+      : rest.length === 0
+        ? { ...item, removed }
+        : { ...item, children: marked(item.children, rest, removed) },
+  );
 }
 
 function redirectsGoing({ draft }: Situation, { froms, patterns }: Wanted<'redirects'>): Going {
@@ -114,11 +164,19 @@ function redirectsGoing({ draft }: Situation, { froms, patterns }: Wanted<'redir
   if (size === 0) throw new DomainError('nothing-to-settle');
   const [first] = froms.length > 0 ? froms : [draft.patterns.get(patterns[0] ?? '')?.text ?? ''];
   const label = size === 1 ? (first ?? '') : `${size.toLocaleString('en')} redirects`;
-  return { thing: { kind: 'redirects', froms: [...new Set(froms)], patterns: [...new Set(patterns)] }, label, words: size === 1 ? `Redirect for ${label} removed` : `${label} removed` };
+  return {
+    thing: { kind: 'redirects', froms: [...new Set(froms)], patterns: [...new Set(patterns)] },
+    label,
+    words: size === 1 ? `Redirect for ${label} removed` : `${label} removed`,
+  };
 }
 
 /** Visitors need a home page: where it goes, somebody says which one takes over. */
-async function nextHome(situation: Situation, nodes: readonly string[], newHome: string | null): Promise<HomeChoice | undefined> {
+async function nextHome(
+  situation: Situation,
+  nodes: readonly string[],
+  newHome: string | null,
+): Promise<HomeChoice | undefined> {
   const { tx, importId, draft } = situation;
   const going = await pagesById(tx, importId, draft, nodes);
   if (![...going.values()].some((page) => siteAddress(draft, page) === '/')) return undefined;
@@ -128,7 +186,11 @@ async function nextHome(situation: Situation, nodes: readonly string[], newHome:
   return { page: decision.page, importedHome: decision.importedHome };
 }
 
-async function standInFor(situation: Situation, thing: RemovedThing, wanted: RemoveRequest['standIn']): Promise<StandIn> {
+async function standInFor(
+  situation: Situation,
+  thing: RemovedThing,
+  wanted: RemoveRequest['standIn'],
+): Promise<StandIn> {
   const hasAddress = thing.kind === 'nodes' || thing.kind === 'file';
   if (!hasAddress) return { kind: 'none' };
   const gone = new Set(thing.kind === 'nodes' ? thing.nodes : []);
@@ -146,15 +208,20 @@ async function standInFor(situation: Situation, thing: RemovedThing, wanted: Rem
 export async function pageAbove(situation: Situation, node: string): Promise<string | undefined> {
   const { rows, pages } = await draftTree(situation);
   const parents = new Map(rows.map(({ page, parent }) => [page.id, parent]));
-  for (let at = parents.get(node) ?? null; at !== null; at = parents.get(at) ?? null) if (pages.has(at) && !situation.draft.notReady.has(at)) return at;
+  for (let at = parents.get(node) ?? null; at !== null; at = parents.get(at) ?? null)
+    if (pages.has(at) && !situation.draft.notReady.has(at)) return at;
   return undefined;
 }
 
 async function leadsWhere(situation: Situation, standIn: StandIn): Promise<string> {
   switch (standIn.kind) {
-    case 'none': return '';
-    case 'gone': return '; its address says that it is gone for good (410)';
-    case 'home': return '; its address leads to the home page';
-    case 'page': return `; its address leads to “${await nameOf(situation, await pageOf(situation, standIn.page))}”`;
+    case 'none':
+      return '';
+    case 'gone':
+      return '; its address says that it is gone for good (410)';
+    case 'home':
+      return '; its address leads to the home page';
+    case 'page':
+      return `; its address leads to “${await nameOf(situation, await pageOf(situation, standIn.page))}”`;
   }
 }

@@ -1,7 +1,20 @@
 /** What deciding starts from, and what the preparations of all kinds of decisions share. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
-import { commonEnding, draftRows, isOut, labelOf, siteAddress, withoutNodes, withRemoved, type Decision, type Draft, type RecordedDecision, type TreeNode, type TreeRow } from '@fastigium/core/site';
+import {
+  commonEnding,
+  draftRows,
+  isOut,
+  labelOf,
+  siteAddress,
+  withoutNodes,
+  withRemoved,
+  type Decision,
+  type Draft,
+  type RecordedDecision,
+  type TreeNode,
+  type TreeRow,
+} from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import type { Deps } from '../../../deps.ts';
 import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
@@ -36,7 +49,10 @@ export async function titleOf({ tx, importId, draft }: Situation, page: SourcePa
   if (set !== undefined) return set;
   const row = draft.nodes.has(page.id)
     ? await tx.maybeOne<{ title: string | null }>('select title from added_page where page_id = $1', [page.id])
-    : await tx.maybeOne<{ title: string | null }>('select title from file_reading where import_id = $1 and path = $2', [importId, page.sourcePath]);
+    : await tx.maybeOne<{ title: string | null }>('select title from file_reading where import_id = $1 and path = $2', [
+        importId,
+        page.sourcePath,
+      ]);
   return row?.title ?? '';
 }
 
@@ -50,7 +66,8 @@ export async function nameOf(situation: Situation, page: SourcePage): Promise<st
 export async function titleEndings(tx: Queries, importId: string): Promise<string[]> {
   const rows = await tx.many<{ titles: string[] }>(
     `select array_agg(r.title) as titles from file_reading r join source_file f using (import_id, path)
-      where r.import_id = $1 and r.title is not null and f.page_id is not null group by r.language`, [importId],
+      where r.import_id = $1 and r.title is not null and f.page_id is not null group by r.language`,
+    [importId],
   );
   return [...new Set(rows.flatMap(({ titles }) => commonEnding(titles) ?? []))];
 }

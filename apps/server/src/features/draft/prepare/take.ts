@@ -10,7 +10,14 @@ import type { Touch } from '@fastigium/core/touches';
 import { randomUUID } from 'node:crypto';
 import { sha256 } from '../../../threads/tasks.ts';
 import { contentBytes, keepContents } from '../../contents.ts';
-import { keptEntry, keptRelease, pageAtThen, sourceThen, type KeptRelease, type TakenPage } from '../../removals/fromRelease/kept.ts';
+import {
+  keptEntry,
+  keptRelease,
+  pageAtThen,
+  sourceThen,
+  type KeptRelease,
+  type TakenPage,
+} from '../../removals/fromRelease/kept.ts';
 import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
 import { keepTouchPlaces } from '../touchPlaces.ts';
 import { addressEnding, freeBelow } from './addresses.ts';
@@ -24,7 +31,8 @@ export async function prepareTake(situation: Situation, request: TakeRequest): P
   if (!isPageFile(request.path)) return takeFile(situation, release, request);
   const then = await pageAtThen(tx, release, request.path);
   const today = then && (await pagesById(tx, situation.importId, situation.draft, [then.id])).get(then.id);
-  if (request.take.kind === 'section') return takeSection(situation, release, request.path, today, request.take.section);
+  if (request.take.kind === 'section')
+    return takeSection(situation, release, request.path, today, request.take.section);
   if (request.take.kind === 'instead') {
     if (!today) throw new DomainError('not-found', { what: 'such page in today’s draft' });
     return takeText(situation, release, request.path, today);
@@ -33,13 +41,26 @@ export async function prepareTake(situation: Situation, request: TakeRequest): P
 }
 
 /** A page of its own, where its neighbours of then stand. */
-async function takePage(situation: Situation, release: KeptRelease, path: string, then: SourcePage | undefined): Promise<Prepared> {
+async function takePage(
+  situation: Situation,
+  release: KeptRelease,
+  path: string,
+  then: SourcePage | undefined,
+): Promise<Prepared> {
   const taken = await sourceThen(situation.tx, situation.site, release, path);
   const hash = await keep(situation, taken);
-  const wanted = then ? plainAddress(release.draft, then) : addressOfFile(insideBase(release.draft.basePath, path) ?? path);
+  const wanted = then
+    ? plainAddress(release.draft, then)
+    : addressOfFile(insideBase(release.draft.basePath, path) ?? path);
   const stem = addressStem(wanted);
   const name = stem.slice(stem.lastIndexOf('/') + 1);
-  const address = await freeBelow(situation, stem.slice(0, Math.max(0, stem.lastIndexOf('/'))), name, addressEnding(wanted) || '/', true);
+  const address = await freeBelow(
+    situation,
+    stem.slice(0, Math.max(0, stem.lastIndexOf('/'))),
+    name,
+    addressEnding(wanted) || '/',
+    true,
+  );
   // Settled while the page was away, its address is its own again.
   const unsettled = [situation.draft.basePath + address].filter((from) => situation.draft.redirects.has(from));
   const id = randomUUID();
@@ -47,8 +68,15 @@ async function takePage(situation: Situation, release: KeptRelease, path: string
   const title = (then && release.draft.titles.get(then.id)) ?? readPage(taken.bytes).title ?? address;
   const place = then ? await placeOf(situation, release, then) : { parent: null, after: await lastAtTop(situation) };
   return {
-    decision: { kind: 'node-added', node: { kind: 'page', id, hash, sizeBytes: taken.bytes.length, writtenAt: taken.writtenAt, address }, place, title, ...(unsettled.length > 0 ? { unsettled } : {}) },
-    words: `“${title}” as in release ${release.number}, at ${address}`, made: id,
+    decision: {
+      kind: 'node-added',
+      node: { kind: 'page', id, hash, sizeBytes: taken.bytes.length, writtenAt: taken.writtenAt, address },
+      place,
+      title,
+      ...(unsettled.length > 0 ? { unsettled } : {}),
+    },
+    words: `“${title}” as in release ${release.number}, at ${address}`,
+    made: id,
   };
 }
 
@@ -61,7 +89,10 @@ async function keep({ tx }: Situation, { bytes }: TakenPage): Promise<string> {
 /** Under the nearest page above it that still stands, among the neighbours it had there. */
 async function placeOf(situation: Situation, release: KeptRelease, then: SourcePage): Promise<Place> {
   const { tx } = situation;
-  const before = standingRows(release.draft, (await allPages(tx, release.importId, withRemoved(release.draft))).values());
+  const before = standingRows(
+    release.draft,
+    (await allPages(tx, release.importId, withRemoved(release.draft))).values(),
+  );
   const { rows } = await draftTree(situation);
   const standing = new Set(rows.map(({ page }) => page.id));
   const parents = new Map(before.map(({ page, parent }) => [page.id, parent]));
@@ -69,7 +100,11 @@ async function placeOf(situation: Situation, release: KeptRelease, then: SourceP
   while (parent !== null && !standing.has(parent)) [node, parent] = [parent, parents.get(parent) ?? null];
   const former = before.filter((row) => row.parent === parents.get(node)).map(({ page }) => page.id);
   const present = rows.filter((row) => row.parent === parent).map(({ page }) => page.id);
-  const at = placeAmong([...former.slice(0, former.indexOf(node)), ...(present.includes(node) ? [node] : [])], former.slice(former.indexOf(node) + 1), present);
+  const at = placeAmong(
+    [...former.slice(0, former.indexOf(node)), ...(present.includes(node) ? [node] : [])],
+    former.slice(former.indexOf(node) + 1),
+    present,
+  );
   return { parent, after: present[at - 1] ?? null };
 }
 
@@ -78,13 +113,23 @@ async function lastAtTop(situation: Situation): Promise<string | null> {
 }
 
 /** The page's own text as it was then; its address, its place and all that refers to it stay. */
-async function takeText(situation: Situation, release: KeptRelease, path: string, today: SourcePage): Promise<Prepared> {
+async function takeText(
+  situation: Situation,
+  release: KeptRelease,
+  path: string,
+  today: SourcePage,
+): Promise<Prepared> {
   const taken = await sourceThen(situation.tx, situation.site, release, path);
   const hash = await keep(situation, taken);
   if (hash === today.hash) throw new DomainError('same-as-release', { number: release.number });
   const title = release.draft.titles.get(today.id) ?? readPage(taken.bytes).title;
   return {
-    decision: { kind: 'source', page: today.id, source: { hash, sizeBytes: taken.bytes.length, writtenAt: taken.writtenAt, release: release.number }, ...(title === undefined ? {} : { title }) },
+    decision: {
+      kind: 'source',
+      page: today.id,
+      source: { hash, sizeBytes: taken.bytes.length, writtenAt: taken.writtenAt, release: release.number },
+      ...(title === undefined ? {} : { title }),
+    },
     words: `“${await nameOf(situation, today)}” has its text of release ${release.number}`,
   };
 }
@@ -92,49 +137,94 @@ async function takeText(situation: Situation, release: KeptRelease, path: string
 export async function prepareTextOfFile(situation: Situation, id: string): Promise<Prepared> {
   const page = await pageOf(situation, id);
   if (!situation.draft.sources.has(id)) throw new DomainError('not-found', { what: 'such text of a release' });
-  return { decision: { kind: 'source', page: id, source: undefined }, words: `“${await nameOf(situation, page)}” has the text of its file again` };
+  return {
+    decision: { kind: 'source', page: id, source: undefined },
+    words: `“${await nameOf(situation, page)}” has the text of its file again`,
+  };
 }
 
 /** One section of then behind the one it followed, where today's page still has that, else behind all. */
-async function takeSection(situation: Situation, release: KeptRelease, path: string, today: SourcePage | undefined, wanted: { readonly name: string; readonly nth: number }): Promise<Prepared> {
+async function takeSection(
+  situation: Situation,
+  release: KeptRelease,
+  path: string,
+  today: SourcePage | undefined,
+  wanted: { readonly name: string; readonly nth: number },
+): Promise<Prepared> {
   if (!today) throw new DomainError('not-found', { what: 'such page in today’s draft' });
   const taken = await sourceThen(situation.tx, situation.site, release, path);
   const document = parsePage(taken.bytes);
   // Its links are said from where today's page stands in its source.
-  const moved = splice(taken.bytes, document.source, linkEdits(document, { before: addressOfFile(taken.writtenAt), after: writtenFrom(today), movedTo: () => undefined }));
+  const moved = splice(
+    taken.bytes,
+    document.source,
+    linkEdits(document, {
+      before: addressOfFile(taken.writtenAt),
+      after: writtenFrom(today),
+      movedTo: () => undefined,
+    }),
+  );
   const then = parsePage(moved);
   const all = sections(then);
   const at = all.findIndex(({ name, nth }) => name === wanted.name && nth === wanted.nth);
   const section = all[at];
   if (!section) throw new DomainError('not-found', { what: 'such section in this release' });
   const here = sections(parsePage(await contentBytes(situation.tx, today.hash)));
-  const before = all.slice(0, at).reverse().find((each) => here.some(({ name, nth }) => name === each.name && nth === each.nth));
+  const before = all
+    .slice(0, at)
+    .reverse()
+    .find((each) => here.some(({ name, nth }) => name === each.name && nth === each.nth));
   const behind = before ?? (at === 0 ? undefined : here.at(-1));
   const touch: Touch = {
-    kind: 'section', scope: { kind: 'page', page: today.id }, name: section.name, html: decodeSource(moved).text.slice(section.start, section.end), release: release.number,
+    kind: 'section',
+    scope: { kind: 'page', page: today.id },
+    name: section.name,
+    html: decodeSource(moved).text.slice(section.start, section.end),
+    release: release.number,
     ...(behind ? { after: { name: behind.name, nth: behind.nth } } : {}),
   };
-  await keepTouchPlaces(situation.tx, situation.site, situation.importId, situation.seq, [{ page: today, places: 1, changed: false }]);
-  return { decision: { kind: 'touch', touch }, words: `Section “${section.name.slice(0, 80)}” of “${await nameOf(situation, today)}” as in release ${release.number}` };
+  await keepTouchPlaces(situation.tx, situation.site, situation.importId, situation.seq, [
+    { page: today, places: 1, changed: false },
+  ]);
+  return {
+    decision: { kind: 'touch', touch },
+    words: `Section “${section.name.slice(0, 80)}” of “${await nameOf(situation, today)}” as in release ${release.number}`,
+  };
 }
 
 async function takeFile(situation: Situation, release: KeptRelease, { path, take }: TakeRequest): Promise<Prepared> {
   const { tx, importId, draft } = situation;
   const entry = await keptEntry(tx, release, path);
   const inside = insideBase(release.draft.basePath, path) ?? path;
-  const standing = draft.removedFiles.has(inside) ? undefined
-    : (draft.assets.get(inside) ?? (await tx.maybeOne<{ hash: string }>('select hash from source_file where import_id = $1 and page_id is null and path = $2', [importId, inside])));
+  const standing = draft.removedFiles.has(inside)
+    ? undefined
+    : (draft.assets.get(inside) ??
+      (await tx.maybeOne<{ hash: string }>(
+        'select hash from source_file where import_id = $1 and page_id is null and path = $2',
+        [importId, inside],
+      )));
   if (standing?.hash === entry.hash) throw new DomainError('same-as-release', { number: release.number });
-  const page = [...(await allPages(tx, importId, draft)).values()].find((each) => insideBase(draft.basePath, publishedPath(draft, each)) === inside);
-  const isTaken = page !== undefined || draft.removedFiles.has(inside) || (standing !== undefined && take.kind !== 'instead');
+  const page = [...(await allPages(tx, importId, draft)).values()].find(
+    (each) => insideBase(draft.basePath, publishedPath(draft, each)) === inside,
+  );
+  const isTaken =
+    page !== undefined || draft.removedFiles.has(inside) || (standing !== undefined && take.kind !== 'instead');
   const to = isTaken ? await freeFile(situation, inside) : inside;
-  return { decision: { kind: 'asset-added', path: to, hash: entry.hash, sizeBytes: entry.sizeBytes }, words: `File ${addressOfFile(to)} as in release ${release.number}` };
+  return {
+    decision: { kind: 'asset-added', path: to, hash: entry.hash, sizeBytes: entry.sizeBytes },
+    words: `File ${addressOfFile(to)} as in release ${release.number}`,
+  };
 }
 
 async function freeFile({ tx, importId, draft }: Situation, path: string): Promise<string> {
   const dot = path.lastIndexOf('.') > path.lastIndexOf('/') ? path.lastIndexOf('.') : path.length;
   for (let n = 2; ; n += 1) {
     const candidate = `${path.slice(0, dot)}-${n}${path.slice(dot)}`;
-    if (!draft.assets.has(candidate) && (await tx.maybeOne('select 1 from source_file where import_id = $1 and path = $2', [importId, candidate])) === undefined) return candidate;
+    if (
+      !draft.assets.has(candidate) &&
+      (await tx.maybeOne('select 1 from source_file where import_id = $1 and path = $2', [importId, candidate])) ===
+        undefined
+    )
+      return candidate;
   }
 }

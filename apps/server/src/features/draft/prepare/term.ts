@@ -4,7 +4,10 @@ import { today } from '../../today.ts';
 import type { Situation } from './situation.ts';
 
 /** A day that is over would end the rule before it begins. */
-export function termOf({ note, until }: { note?: string | undefined; until?: string | undefined }, { deps }: Pick<Situation, 'deps'>): RuleTerm {
+export function termOf(
+  { note, until }: { note?: string | undefined; until?: string | undefined },
+  { deps }: Pick<Situation, 'deps'>,
+): RuleTerm {
   if (until !== undefined && until < today(deps)) throw new DomainError('day-over', { day: until });
   return { ...(note ? { note } : {}), ...(until === undefined ? {} : { until }) };
 }

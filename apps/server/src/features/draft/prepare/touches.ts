@@ -11,38 +11,70 @@ export async function prepareTouch(situation: Situation, touch: Touch): Promise<
   await checkTargets(situation, touch);
   const scopeWords = await scopeInWords(situation, touch.scope);
   // Removed pages have it as well, once they are back.
-  const found = await findTouchPlaces(situation.deps.threads, situation.tx, situation.importId, withRemoved(situation.draft), touch);
+  const found = await findTouchPlaces(
+    situation.deps.threads,
+    situation.tx,
+    situation.importId,
+    withRemoved(situation.draft),
+    touch,
+  );
   const places = found.reduce((sum, { page, places: here }) => sum + (isOut(situation.draft, page.id) ? 0 : here), 0);
   const isPicture = touch.kind === 'picture';
   // A picture may stand in style sheets alone; everything else needs a place in a page.
   if (places === 0 && !isPicture && touch.kind !== 'parts-out') throw new DomainError('touch-place-lost');
-  await keepTouchPlaces(situation.tx, situation.site, situation.importId, situation.seq, isPicture ? await pagesShowing(situation, touch, found) : found);
+  await keepTouchPlaces(
+    situation.tx,
+    situation.site,
+    situation.importId,
+    situation.seq,
+    isPicture ? await pagesShowing(situation, touch, found) : found,
+  );
   return { decision: { kind: 'touch', touch }, words: `${touchInWords(touch)}, ${scopeWords}` };
 }
 
 /** A picture may be a background or one of several sizes, which its places in `<img>` do not count: all pages that load it. */
-async function pagesShowing(situation: Situation, touch: Extract<Touch, { kind: 'picture' }>, found: Awaited<ReturnType<typeof findTouchPlaces>>) {
+async function pagesShowing(
+  situation: Situation,
+  touch: Extract<Touch, { kind: 'picture' }>,
+  found: Awaited<ReturnType<typeof findTouchPlaces>>,
+) {
   const rows = await situation.tx.many<{ id: string }>(
     `select f.page_id as id from file_reading r join source_file f using (import_id, path)
       where r.import_id = $1 and f.page_id is not null and r.targets && (select array_agg(path) from source_file where import_id = $1 and address = $2)`,
     [situation.importId, touch.from],
   );
   const known = new Set(found.map(({ page }) => page.id));
-  const more = await pagesById(situation.tx, situation.importId, withRemoved(situation.draft), rows.flatMap(({ id }) => (known.has(id) ? [] : [id])));
+  const more = await pagesById(
+    situation.tx,
+    situation.importId,
+    withRemoved(situation.draft),
+    rows.flatMap(({ id }) => (known.has(id) ? [] : [id])),
+  );
   return [...found, ...[...more.values()].map((page) => ({ page, places: 1, changed: false }))];
 }
 
 async function checkTargets(situation: Situation, touch: Touch): Promise<void> {
   if (touch.scope.kind !== 'everywhere') await pageOf(situation, touch.scope.page);
   if (touch.kind === 'link' && touch.target?.kind === 'page') await pageOf(situation, touch.target.page);
-  const files = touch.kind === 'picture' ? [touch.to] : touch.kind === 'embed' ? [touch.file] : touch.kind === 'link' && touch.target?.kind === 'file' ? [touch.target.address] : [];
-  for (const address of files) if (!(await fileStands(situation, address))) throw new DomainError('file-not-there', { address });
+  const files =
+    touch.kind === 'picture'
+      ? [touch.to]
+      : touch.kind === 'embed'
+        ? [touch.file]
+        : touch.kind === 'link' && touch.target?.kind === 'file'
+          ? [touch.target.address]
+          : [];
+  for (const address of files)
+    if (!(await fileStands(situation, address))) throw new DomainError('file-not-there', { address });
 }
 
 async function fileStands({ tx, importId, draft }: Situation, address: string): Promise<boolean> {
   const path = decodeURI(address).slice(1);
   if (draft.assets.has(path)) return true;
-  return (await tx.maybeOne('select 1 from source_file where import_id = $1 and address = $2', [importId, address])) !== undefined;
+  return (
+    (await tx.maybeOne('select 1 from source_file where import_id = $1 and address = $2', [importId, address])) !==
+    undefined
+  );
 }
 
 async function scopeInWords(situation: Situation, scope: Scope): Promise<string> {
@@ -58,19 +90,38 @@ function short(text: string): string {
 
 export function touchInWords(touch: Touch): string {
   switch (touch.kind) {
-    case 'text': return `“${short(touch.place.mark)}” becomes “${short(touch.to)}”`;
-    case 'attributes': return `${Object.entries(touch.set).map(([name, value]) => (value === null ? `${name} taken away` : `${name} set to “${short(String(value))}”`)).join(', ')} of <${touch.place.tag}>`;
-    case 'link': return touch.target === undefined ? `Link ${touch.newWindow ? 'opens in a new window' : 'opens in the same window'}` : `Link “${short(touch.place.mark.slice(touch.place.mark.indexOf(' ') + 1))}” leads elsewhere`;
-    case 'picture': return `${touch.to} shown instead of ${touch.from}`;
+    case 'text':
+      return `“${short(touch.place.mark)}” becomes “${short(touch.to)}”`;
+    case 'attributes':
+      return `${Object.entries(touch.set)
+        .map(([name, value]) => (value === null ? `${name} taken away` : `${name} set to “${short(String(value))}”`))
+        .join(', ')} of <${touch.place.tag}>`;
+    case 'link':
+      return touch.target === undefined
+        ? `Link ${touch.newWindow ? 'opens in a new window' : 'opens in the same window'}`
+        : `Link “${short(touch.place.mark.slice(touch.place.mark.indexOf(' ') + 1))}” leads elsewhere`;
+    case 'picture':
+      return `${touch.to} shown instead of ${touch.from}`;
     case 'sections': {
       const out = touch.order.filter((section) => section.out);
-      return out.length > 0 ? `Left out: ${out.map(({ name }) => `“${short(name)}”`).join(', ')}` : 'Sections in another order';
+      return out.length > 0
+        ? `Left out: ${out.map(({ name }) => `“${short(name)}”`).join(', ')}`
+        : 'Sections in another order';
     }
-    case 'parts-out': return touch.parts.length === 0 ? 'All parts show again' : `Left out: ${touch.parts.join(', ')}`;
-    case 'css': return touch.css.trim() === '' ? 'Style rules of its own taken away' : 'Style rules of its own';
-    case 'embed': return `${touch.file} embedded with a link`;
-    case 'section': return `Section “${short(touch.name)}” as in release ${touch.release}`;
-    case 'head': return { charset: 'Character set declared', viewport: 'Viewport declared', language: `Language declared: ${touch.value}` }[touch.line];
+    case 'parts-out':
+      return touch.parts.length === 0 ? 'All parts show again' : `Left out: ${touch.parts.join(', ')}`;
+    case 'css':
+      return touch.css.trim() === '' ? 'Style rules of its own taken away' : 'Style rules of its own';
+    case 'embed':
+      return `${touch.file} embedded with a link`;
+    case 'section':
+      return `Section “${short(touch.name)}” as in release ${touch.release}`;
+    case 'head':
+      return {
+        charset: 'Character set declared',
+        viewport: 'Viewport declared',
+        language: `Language declared: ${touch.value}`,
+      }[touch.line];
   }
 }
 

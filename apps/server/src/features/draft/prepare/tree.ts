@@ -9,7 +9,17 @@ import { randomUUID } from 'node:crypto';
 import { sha256 } from '../../../threads/tasks.ts';
 import { contentBytes, keepContents } from '../../contents.ts';
 import { addressEnding, addressFor, draftWith, freeBelow, movedAlong, refuseSharedAddress } from './addresses.ts';
-import { draftTree, nameOf, nodeName, pageOf, titleEndings, titleOf, type DraftTree, type Prepared, type Situation } from './situation.ts';
+import {
+  draftTree,
+  nameOf,
+  nodeName,
+  pageOf,
+  titleEndings,
+  titleOf,
+  type DraftTree,
+  type Prepared,
+  type Situation,
+} from './situation.ts';
 
 type Request<K extends DecisionRequest['kind']> = Extract<DecisionRequest, { kind: K }>;
 
@@ -17,9 +27,13 @@ export async function prepareTitle(situation: Situation, request: Request<'title
   const title = oneLine(request.title);
   const decision = { kind: 'title', page: request.page, title } as const;
   const node = situation.draft.nodes.get(request.page);
-  if (node && node.kind !== 'page') return { decision, words: `“${situation.draft.titles.get(node.id) ?? node.title}” becomes “${title}”` };
+  if (node && node.kind !== 'page')
+    return { decision, words: `“${situation.draft.titles.get(node.id) ?? node.title}” becomes “${title}”` };
   const page = await pageOf(situation, request.page);
-  return { decision, words: `Title of ${situation.draft.basePath}${siteAddress(situation.draft, page)} set to “${title}”` };
+  return {
+    decision,
+    words: `Title of ${situation.draft.basePath}${siteAddress(situation.draft, page)} set to “${title}”`,
+  };
 }
 
 function oneLine(text: string): string {
@@ -40,7 +54,10 @@ export async function prepareRename(situation: Situation, request: Request<'rena
   const after = draftWith(situation, decision);
   await refuseSharedAddress(situation, after);
   const more = Object.keys(decision.addresses).length - 1;
-  return { decision, words: `${siteAddress(draft, page)} becomes ${siteAddress(after, page)}${more > 0 ? `, with ${more} below it` : ''}` };
+  return {
+    decision,
+    words: `${siteAddress(draft, page)} becomes ${siteAddress(after, page)}${more > 0 ? `, with ${more} below it` : ''}`,
+  };
 }
 
 export async function preparePlace(situation: Situation, request: Request<'place'>): Promise<Prepared> {
@@ -49,19 +66,25 @@ export async function preparePlace(situation: Situation, request: Request<'place
   if (!row) throw new DomainError('not-found', { what: 'such page' });
   const place = checkedPlace(tree, request, request.node);
   const page = tree.pages.get(request.node);
-  const goesElsewhere = page && row.parent !== place.parent && !request.keepAddress && siteAddress(situation.draft, page) !== '/';
+  const goesElsewhere =
+    page && row.parent !== place.parent && !request.keepAddress && siteAddress(situation.draft, page) !== '/';
   const addresses = goesElsewhere ? await addressesUnder(situation, tree, page.id, place) : {};
   const decision: Decision = { kind: 'place', node: request.node, place, addresses };
   if (Object.keys(addresses).length > 0) await refuseSharedAddress(situation, draftWith(situation, decision));
   const name = await nodeName(situation, tree, request.node);
   const where = place.parent === null ? 'at the top' : `under “${await nodeName(situation, tree, place.parent)}”`;
-  return { decision, words: row.parent === place.parent ? `“${name}” takes another place ${where}` : `“${name}” now stands ${where}` };
+  return {
+    decision,
+    words: row.parent === place.parent ? `“${name}” takes another place ${where}` : `“${name}” now stands ${where}`,
+  };
 }
 
 function checkedPlace(tree: DraftTree, { parent, after }: Place, node?: string): Place {
   const parents = new Map(tree.rows.map((row) => [row.page.id, row.parent]));
-  for (const id of [parent, after]) if (id !== null && !parents.has(id)) throw new DomainError('not-found', { what: 'such place in the tree' });
-  for (let at = parent; at !== null; at = parents.get(at) ?? null) if (at === node) throw new DomainError('move-into-itself');
+  for (const id of [parent, after])
+    if (id !== null && !parents.has(id)) throw new DomainError('not-found', { what: 'such place in the tree' });
+  for (let at = parent; at !== null; at = parents.get(at) ?? null)
+    if (at === node) throw new DomainError('move-into-itself');
   return { parent, after };
 }
 
@@ -75,7 +98,12 @@ function stemAt({ draft }: Situation, tree: DraftTree, parent: string | null): s
   return '';
 }
 
-async function addressesUnder(situation: Situation, tree: DraftTree, id: string, place: Place): Promise<Record<string, string>> {
+async function addressesUnder(
+  situation: Situation,
+  tree: DraftTree,
+  id: string,
+  place: Place,
+): Promise<Record<string, string>> {
   const page = tree.pages.get(id);
   if (!page) return {};
   const from = plainAddress(situation.draft, page);
@@ -93,14 +121,28 @@ export async function prepareDuplicate(situation: Situation, request: Request<'d
   const from = plainAddress(draft, page);
   const stem = addressStem(from);
   const endings = await titleEndings(situation.tx, situation.importId);
-  const address = await freeBelow(situation, from === '/' ? '' : stem.slice(0, stem.lastIndexOf('/')), nameInAddress(title, endings), addressEnding(from) || '/');
+  const address = await freeBelow(
+    situation,
+    from === '/' ? '' : stem.slice(0, stem.lastIndexOf('/')),
+    nameInAddress(title, endings),
+    addressEnding(from) || '/',
+  );
   const bytes = await contentBytes(situation.tx, page.hash);
-  const node = { kind: 'page', id: randomUUID(), hash: page.hash, sizeBytes: page.sizeBytes, writtenAt: page.sourcePath, address, copyOf: page.id } as const;
+  const node = {
+    kind: 'page',
+    id: randomUUID(),
+    hash: page.hash,
+    sizeBytes: page.sizeBytes,
+    writtenAt: page.sourcePath,
+    address,
+    copyOf: page.id,
+  } as const;
   await keepReading(situation, node.id, bytes);
   const name = await nameOf(situation, page);
   return {
     decision: { kind: 'node-added', node, place: { parent: row?.parent ?? null, after: page.id }, title },
-    words: `“${name}” duplicated as “${title}” at ${address}`, made: node.id,
+    words: `“${name}” duplicated as “${title}” at ${address}`,
+    made: node.id,
   };
 }
 
@@ -115,54 +157,110 @@ export async function prepareNewPage(situation: Situation, request: Request<'add
   const place = checkedPlace(tree, request);
   const pattern = await pageOf(situation, request.like);
   const patternTitle = await titleOf(situation, pattern);
-  const ending = (await titleEndings(situation.tx, situation.importId)).find((each) => patternTitle.endsWith(each)) ?? '';
-  const paragraphs = request.text.split(/\n\s*\n/).map((paragraph) => paragraph.replace(/\s+/g, ' ').trim()).filter((paragraph) => paragraph !== '');
-  const bytes = newPageFrom(await contentBytes(situation.tx, pattern.hash), { title: heading + ending, heading, paragraphs });
+  const ending =
+    (await titleEndings(situation.tx, situation.importId)).find((each) => patternTitle.endsWith(each)) ?? '';
+  const paragraphs = request.text
+    .split(/\n\s*\n/)
+    .map((paragraph) => paragraph.replace(/\s+/g, ' ').trim())
+    .filter((paragraph) => paragraph !== '');
+  const bytes = newPageFrom(await contentBytes(situation.tx, pattern.hash), {
+    title: heading + ending,
+    heading,
+    paragraphs,
+  });
   if (!bytes) throw new DomainError('page-not-made');
   const hash = sha256(bytes);
   await keepContents(situation.tx, [{ hash, bytes }], null);
-  const address = await freeBelow(situation, stemAt(situation, tree, place.parent), slug(heading), addressEnding(plainAddress(situation.draft, pattern)) || '/');
-  const node: AddedNode = { kind: 'page', id: randomUUID(), hash, sizeBytes: bytes.length, writtenAt: pattern.sourcePath, address };
+  const address = await freeBelow(
+    situation,
+    stemAt(situation, tree, place.parent),
+    slug(heading),
+    addressEnding(plainAddress(situation.draft, pattern)) || '/',
+  );
+  const node: AddedNode = {
+    kind: 'page',
+    id: randomUUID(),
+    hash,
+    sizeBytes: bytes.length,
+    writtenAt: pattern.sourcePath,
+    address,
+  };
   await keepReading(situation, node.id, bytes);
-  return { decision: { kind: 'node-added', node, place }, words: `Page “${heading}” added at ${address}`, made: node.id };
+  return {
+    decision: { kind: 'node-added', node, place },
+    words: `Page “${heading}” added at ${address}`,
+    made: node.id,
+  };
 }
 
 export async function keepReading({ tx, site }: Situation, page: string, bytes: Uint8Array): Promise<void> {
   const document = parseForReading(bytes);
   const { title, language, description, headings, date } = readDocument(document);
-  await tx.run('insert into added_page (site_id, page_id, title, language, description, headings, dated, own_head, lead) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)', [
-    site, page, title ?? null, language ?? null, description ?? null, JSON.stringify(headings).replaceAll('\\u0000', ''), date ?? null,
-    JSON.stringify(ownLines(document)).replaceAll('\\u0000', ''), leadOf(document).replaceAll('\0', ''),
-  ]);
+  await tx.run(
+    'insert into added_page (site_id, page_id, title, language, description, headings, dated, own_head, lead) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
+    [
+      site,
+      page,
+      title ?? null,
+      language ?? null,
+      description ?? null,
+      JSON.stringify(headings).replaceAll('\\u0000', ''),
+      date ?? null,
+      JSON.stringify(ownLines(document)).replaceAll('\\u0000', ''),
+      leadOf(document).replaceAll('\0', ''),
+    ],
+  );
 }
 
-export async function prepareNode(situation: Situation, request: Request<'add-group'> | Request<'add-link'>): Promise<Prepared> {
+export async function prepareNode(
+  situation: Situation,
+  request: Request<'add-group'> | Request<'add-link'>,
+): Promise<Prepared> {
   const title = oneLine(request.title);
   const place = checkedPlace(await draftTree(situation), request);
   const id = randomUUID();
-  const node: AddedNode = request.kind === 'add-group' ? { kind: 'group', id, title } : { kind: 'link', id, title, url: request.url };
-  return { decision: { kind: 'node-added', node, place }, words: request.kind === 'add-group' ? `Group “${title}” added` : `Outside link “${title}” to ${request.url} added`, made: id };
+  const node: AddedNode =
+    request.kind === 'add-group' ? { kind: 'group', id, title } : { kind: 'link', id, title, url: request.url };
+  return {
+    decision: { kind: 'node-added', node, place },
+    words: request.kind === 'add-group' ? `Group “${title}” added` : `Outside link “${title}” to ${request.url} added`,
+    made: id,
+  };
 }
 
 export function prepareNodeRemoved({ draft }: Situation, request: Request<'node-removed'>): Prepared {
   const node = draft.nodes.get(request.node);
   if (!node || node.kind === 'page') throw new DomainError('not-found', { what: 'such group or outside link' });
   const title = draft.titles.get(node.id) ?? node.title;
-  return { decision: { kind: 'node-removed', node: node.id }, words: `${node.kind === 'group' ? 'Group' : 'Outside link'} “${title}” taken away` };
+  return {
+    decision: { kind: 'node-removed', node: node.id },
+    words: `${node.kind === 'group' ? 'Group' : 'Outside link'} “${title}” taken away`,
+  };
 }
 
 export async function prepareReady(situation: Situation, request: Request<'ready'>): Promise<Prepared> {
   const page = await pageOf(situation, request.page);
   if (!request.ready && siteAddress(situation.draft, page) === '/') throw new DomainError('home-needed');
-  return { decision: { ...request }, words: `“${await nameOf(situation, page)}” ${request.ready ? 'is ready' : 'is not ready: it stays out of releases and menus'}` };
+  return {
+    decision: { ...request },
+    words: `“${await nameOf(situation, page)}” ${request.ready ? 'is ready' : 'is not ready: it stays out of releases and menus'}`,
+  };
 }
 
 export async function prepareInMenus(situation: Situation, request: Request<'in-menus'>): Promise<Prepared> {
   const page = await pageOf(situation, request.page);
-  return { decision: { ...request }, words: `“${await nameOf(situation, page)}” ${request.shown ? 'shows in menus again' : 'is left out of menus'}` };
+  return {
+    decision: { ...request },
+    words: `“${await nameOf(situation, page)}” ${request.shown ? 'shows in menus again' : 'is left out of menus'}`,
+  };
 }
 
-const STYLE_WORDS: Readonly<Record<AddressStyle, string>> = { imported: 'as they were imported', slash: 'like /about/', bare: 'like /about', html: 'like /about.html' };
+const STYLE_WORDS: Readonly<Record<AddressStyle, string>> = {
+  imported: 'as they were imported',
+  slash: 'like /about/',
+  bare: 'like /about',
+  html: 'like /about.html',
+};
 
 export async function prepareStyle(situation: Situation, request: Request<'address-style'>): Promise<Prepared> {
   if (request.style === situation.draft.style) throw new DomainError('style-same');

@@ -12,8 +12,12 @@ export async function prepareUndo(situation: Situation, of: number): Promise<Pre
   }
   const meant = decisions.find(({ seq }) => seq === of);
   if (!meant || undone.has(of) || isFact(meant.decision)) throw new DomainError('nothing-to-undo');
-  if (decisions.some(({ decision: each }) => each.kind === 'swept' && each.of.includes(of))) throw new DomainError('removal-swept');
-  const { words } = await tx.one<{ words: string }>('select words from decision where site_id = $1 and seq = $2', [site, of]);
+  if (decisions.some(({ decision: each }) => each.kind === 'swept' && each.of.includes(of)))
+    throw new DomainError('removal-swept');
+  const { words } = await tx.one<{ words: string }>('select words from decision where site_id = $1 and seq = $2', [
+    site,
+    of,
+  ]);
   const decision: Decision = { kind: 'undo', of };
   // What was decided since may stand where this would go back to.
   await refuseSharedAddress(situation, draftWith(situation, decision));
@@ -37,4 +41,3 @@ export function nextSteps(decisions: readonly RecordedDecision[], words: (seq: n
     redo: undoneBy?.kind === 'undo' ? (words(undoneBy.of) ?? null) : null,
   };
 }
-

@@ -19,11 +19,19 @@ export async function prepareEntry(situation: Situation, { place, entry: asked }
   const was = draft.entries.get(place);
   if (asked === null) {
     if (!was) throw new DomainError('entry-same');
-    return { decision: { kind: 'entry', place, entry: undefined }, words: place === null ? 'Everyone may visit the site' : `Whoever may visit the site may visit ${where}` };
+    return {
+      decision: { kind: 'entry', place, entry: undefined },
+      words: place === null ? 'Everyone may visit the site' : `Whoever may visit the site may visit ${where}`,
+    };
   }
-  if (asked.kind !== 'password' && asked.kind === (was?.kind ?? (place === null ? 'everyone' : undefined))) throw new DomainError('entry-same');
+  if (asked.kind !== 'password' && asked.kind === (was?.kind ?? (place === null ? 'everyone' : undefined)))
+    throw new DomainError('entry-same');
   const entry = asked.kind === 'password' ? await passworded(situation, asked) : asked;
-  const words = { everyone: `Everyone may visit ${where}`, nobody: `Nobody may visit ${where} yet`, password: `Those with a password may visit ${where}` }[asked.kind];
+  const words = {
+    everyone: `Everyone may visit ${where}`,
+    nobody: `Nobody may visit ${where} yet`,
+    password: `Those with a password may visit ${where}`,
+  }[asked.kind];
   return { decision: { kind: 'entry', place, entry }, words };
 }
 
@@ -33,19 +41,29 @@ async function branchWords(situation: Situation, place: string): Promise<string>
   return `“${await nameOf(situation, page)}” and what is below it`;
 }
 
-async function passworded({ tx, deps, site }: Situation, { user, password }: { readonly user: string; readonly password: string }): Promise<Entry> {
+async function passworded(
+  { tx, deps, site }: Situation,
+  { user, password }: { readonly user: string; readonly password: string },
+): Promise<Entry> {
   const hash = await bcrypt.hash(password, BCRYPT_COST);
   await keepPassword(tx, deps, { site, hash, password });
   return { kind: 'password', user, hash };
 }
 
-export async function prepareShownInstead(situation: Situation, { page: id }: Request<'shown-instead'>): Promise<Prepared> {
+export async function prepareShownInstead(
+  situation: Situation,
+  { page: id }: Request<'shown-instead'>,
+): Promise<Prepared> {
   const { draft } = situation;
   if (id === (draft.shownInstead ?? null)) throw new DomainError('entry-same');
-  if (id === null) return { decision: { kind: 'shown-instead', page: undefined }, words: 'No page is shown in place of the site' };
+  if (id === null)
+    return { decision: { kind: 'shown-instead', page: undefined }, words: 'No page is shown in place of the site' };
   const page = await pageOf(situation, id);
   if (draft.notReady.has(id) || isOut(draft, id)) throw new DomainError('home-not-ready');
-  return { decision: { kind: 'shown-instead', page: id }, words: `“${await nameOf(situation, page)}” is shown where nobody may visit` };
+  return {
+    decision: { kind: 'shown-instead', page: id },
+    words: `“${await nameOf(situation, page)}” is shown where nobody may visit`,
+  };
 }
 
 export function prepareLastDay({ draft, deps }: Situation, { day }: Request<'last-day'>): Prepared {

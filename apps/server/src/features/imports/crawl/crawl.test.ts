@@ -19,7 +19,16 @@ afterAll(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
-const answer = (more: Partial<WebAnswer>): WebAnswer => ({ ok: true, status: 200, type: 'text/html', charset: 'utf-8', location: undefined, retryAfterSeconds: undefined, body: Buffer.alloc(0), ...more });
+const answer = (more: Partial<WebAnswer>): WebAnswer => ({
+  ok: true,
+  status: 200,
+  type: 'text/html',
+  charset: 'utf-8',
+  location: undefined,
+  retryAfterSeconds: undefined,
+  body: Buffer.alloc(0),
+  ...more,
+});
 const page = (words: string) => answer({ body: Buffer.from(`<!DOCTYPE html><title>${words}</title>${words}`) });
 
 describe('a site that answers at several of its names', () => {
@@ -27,7 +36,9 @@ describe('a site that answers at several of its names', () => {
     const asked: string[] = [];
     const site: Record<string, WebAnswer> = {
       'http://old.example/': answer({ status: 301, location: 'http://www.old.example/' }),
-      'http://www.old.example/': page('Home <a href="/members/">members</a> <a href="https://old.example/shop">shop</a> <a href="http://old.example/round">round</a>'),
+      'http://www.old.example/': page(
+        'Home <a href="/members/">members</a> <a href="https://old.example/shop">shop</a> <a href="http://old.example/round">round</a>',
+      ),
       'http://www.old.example/members/': answer({ status: 302, location: 'https://www.old.example/members/' }),
       'https://www.old.example/members/': page('Members'),
       'http://www.old.example/shop': answer({ status: 301, location: 'https://old.example/shop' }),
@@ -36,9 +47,15 @@ describe('a site that answers at several of its names', () => {
       'https://www.old.example/round': answer({ status: 301, location: 'http://www.old.example/round' }),
     };
     const crawled = await crawl({
-      start: new URL('http://old.example/'), threads, folder, importLimits: IMPORT_LIMITS,
+      start: new URL('http://old.example/'),
+      threads,
+      folder,
+      importLimits: IMPORT_LIMITS,
       limits: { addresses: 50, totalMs: 10_000, perSecond: 1000, answerMs: 1000 },
-      ask: (url) => { asked.push(url.href); return Promise.resolve(site[url.href] ?? answer({ status: 404 })); },
+      ask: (url) => {
+        asked.push(url.href);
+        return Promise.resolve(site[url.href] ?? answer({ status: 404 }));
+      },
       job: { signal: new AbortController().signal, report: () => {} },
     });
     expect(crawled.files.map(({ path }) => path).sort()).toEqual(['index.html', 'members/index.html', 'shop.html']);

@@ -52,8 +52,13 @@ const AT_ONCE = 4;
 const MOST_NOTES = 5000;
 
 const FAILURE_NOTES: Readonly<Record<WebFailure['reason'], NoteCode>> = {
-  'private': 'crawl-private', 'unknown-name': 'crawl-no-answer', 'unreachable': 'crawl-no-answer', 'broken': 'crawl-no-answer', 'certificate': 'crawl-no-answer',
-  'slow': 'crawl-slow', 'too-large': 'too-large',
+  private: 'crawl-private',
+  'unknown-name': 'crawl-no-answer',
+  unreachable: 'crawl-no-answer',
+  broken: 'crawl-no-answer',
+  certificate: 'crawl-no-answer',
+  slow: 'crawl-slow',
+  'too-large': 'too-large',
 };
 
 export async function crawl(options: CrawlOptions): Promise<CrawledSite> {
@@ -90,7 +95,9 @@ export async function crawl(options: CrawlOptions): Promise<CrawledSite> {
         await Promise.race(inFlight);
         continue;
       }
-      const work = visit(next).catch((error: unknown) => void failures.push(error)).finally(() => inFlight.delete(work));
+      const work = visit(next)
+        .catch((error: unknown) => void failures.push(error))
+        .finally(() => inFlight.delete(work));
       inFlight.add(work);
       if (inFlight.size >= AT_ONCE) await Promise.race(inFlight);
     }
@@ -99,13 +106,21 @@ export async function crawl(options: CrawlOptions): Promise<CrawledSite> {
   }
   if (failures.length > 0) throw failures[0];
   for (let left = frontier.next(); left !== undefined; left = frontier.next()) keeper.note('crawl-bound', left);
-  for (const [left, why] of frontier.left) keeper.note(why === 'robots' ? 'crawl-robots' : why === 'trap' ? 'crawl-trap' : 'crawl-bound', left);
+  for (const [left, why] of frontier.left)
+    keeper.note(why === 'robots' ? 'crawl-robots' : why === 'trap' ? 'crawl-trap' : 'crawl-bound', left);
   return keeper.settle();
 }
 
 /** Where a redirect changes only the scheme or the `www.`, as old sites do for some of their pages. */
 function sameElsewhere(scope: CrawlScope, address: string, url: URL, answer: WebAnswer | WebFailure): URL | undefined {
-  if (!answer.ok || answer.status < 300 || answer.status >= 400 || answer.location === undefined || !URL.canParse(answer.location, url.href)) return undefined;
+  if (
+    !answer.ok ||
+    answer.status < 300 ||
+    answer.status >= 400 ||
+    answer.location === undefined ||
+    !URL.canParse(answer.location, url.href)
+  )
+    return undefined;
   const target = new URL(answer.location, url);
   return target.origin !== url.origin && addressWithin(scope, target) === address ? target : undefined;
 }
@@ -189,7 +204,8 @@ class Keeper {
   }
 
   settle(): CrawledSite {
-    if (!this.#files.some(({ kind }) => kind === 'page')) throw new DomainError('crawl-no-pages', { host: this.#options.start.host });
+    if (!this.#files.some(({ kind }) => kind === 'page'))
+      throw new DomainError('crawl-no-pages', { host: this.#options.start.host });
     for (const address of this.#sentOn.keys()) {
       const end = this.#endOf(address);
       if (end === undefined) this.note('crawl-circle', address);

@@ -11,17 +11,29 @@ export function crawlSource(site: CrawledSite, threads: Threads): ImportSource {
   for (const file of site.files) {
     const verdict = sitePath(file.path);
     if (!verdict.ok) notes.push({ code: verdict.note, path: file.path });
-    else entries.push({ path: verdict.path, declaredBytes: file.sizeBytes, read: (signal) => readCrawled(file, site, threads, signal) });
+    else
+      entries.push({
+        path: verdict.path,
+        declaredBytes: file.sizeBytes,
+        read: (signal) => readCrawled(file, site, threads, signal),
+      });
   }
   return { entries: entries.sort((a, b) => (a.path < b.path ? -1 : 1)), notes, close: () => {} };
 }
 
-async function readCrawled(file: CrawledFile, site: CrawledSite, threads: Threads, signal: AbortSignal): Promise<Buffer> {
+async function readCrawled(
+  file: CrawledFile,
+  site: CrawledSite,
+  threads: Threads,
+  signal: AbortSignal,
+): Promise<Buffer> {
   const bytes = await readFile(file.onDisk, { signal });
   if (file.kind === 'other' || file.leadsTo.length === 0) return bytes;
   const files = file.leadsTo.flatMap((address) => {
     const to = site.fileOf.get(address);
     return to === undefined ? [] : [[address, to] as const];
   });
-  return Buffer.from(await threads.relink({ bytes, kind: file.kind, url: file.url, file: file.path, scope: site.scope, files }, signal));
+  return Buffer.from(
+    await threads.relink({ bytes, kind: file.kind, url: file.url, file: file.path, scope: site.scope, files }, signal),
+  );
 }

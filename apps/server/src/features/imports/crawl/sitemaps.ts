@@ -16,7 +16,12 @@ export async function sitemapAddresses(robots: Robots, scope: CrawlScope, origin
 }
 
 /** @param sitemaps their addresses, absolute or from the site's root */
-export async function listedSitemaps(sitemaps: readonly string[], scope: CrawlScope, origin: string, ask: Ask): Promise<string[]> {
+export async function listedSitemaps(
+  sitemaps: readonly string[],
+  scope: CrawlScope,
+  origin: string,
+  ask: Ask,
+): Promise<string[]> {
   const waiting = sitemaps.flatMap((written) => (URL.canParse(written, origin) ? [new URL(written, origin).href] : []));
   const seen = new Set<string>();
   const found = new Set<string>();

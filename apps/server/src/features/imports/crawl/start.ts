@@ -23,7 +23,14 @@ export function readStart(typed: string): URL {
   const text = typed.trim();
   const whole = /^[a-z][a-z0-9+.-]*:\/\//i.test(text) ? text : `http://${text}`;
   const url = URL.canParse(whole) ? new URL(whole) : undefined;
-  if (!url || (url.protocol !== 'http:' && url.protocol !== 'https:') || url.username !== '' || url.password !== '' || !/[.:]|^localhost$/.test(url.hostname)) throw new DomainError('crawl-address', { address: text });
+  if (
+    !url ||
+    (url.protocol !== 'http:' && url.protocol !== 'https:') ||
+    url.username !== '' ||
+    url.password !== '' ||
+    !/[.:]|^localhost$/.test(url.hostname)
+  )
+    throw new DomainError('crawl-address', { address: text });
   url.hash = '';
   return url;
 }
@@ -36,14 +43,16 @@ export async function startAt(typed: URL, ask: Ask): Promise<CrawlStart> {
     const address = addressWithin(scope, url);
     if (address === undefined) throw new DomainError('crawl-elsewhere', { address: typed.href, target: url.href });
     const robots = await robotsOf(url, ask);
-    if (!isAllowed(robots, CRAWLER, address)) throw new DomainError('crawl-shut', { host: url.host, line: robotsRule(robots, CRAWLER, address)?.line ?? 0 });
+    if (!isAllowed(robots, CRAWLER, address))
+      throw new DomainError('crawl-shut', { host: url.host, line: robotsRule(robots, CRAWLER, address)?.line ?? 0 });
     const answer = await ask(url);
     if (!answer.ok) throw refused(url, answer);
     if (answer.status >= 300 && answer.status < 400 && answer.location !== undefined) {
       url = readTarget(answer.location, url);
       continue;
     }
-    if (answer.status >= 400) throw new DomainError('crawl-unreachable', { address: url.href, detail: `it answers ${answer.status}` });
+    if (answer.status >= 400)
+      throw new DomainError('crawl-unreachable', { address: url.href, detail: `it answers ${answer.status}` });
     return { scope, origin: url.origin, address, robots };
   }
   throw new DomainError('crawl-unreachable', { address: typed.href, detail: 'it sends visitors round in a circle' });
@@ -58,18 +67,26 @@ async function robotsOf(site: URL, ask: Ask): Promise<Robots> {
       if (answer.reason === 'private' || answer.reason === 'unknown-name') throw refused(url, answer);
       throw new DomainError('crawl-robots-unreachable', { host: site.host, detail: answer.detail });
     }
-    if (answer.status >= 300 && answer.status < 400 && answer.location !== undefined) url = readTarget(answer.location, url);
-    else if (answer.status >= 500) throw new DomainError('crawl-robots-unreachable', { host: site.host, detail: `it answers ${answer.status}` });
+    if (answer.status >= 300 && answer.status < 400 && answer.location !== undefined)
+      url = readTarget(answer.location, url);
+    else if (answer.status >= 500)
+      throw new DomainError('crawl-robots-unreachable', { host: site.host, detail: `it answers ${answer.status}` });
     else return parseRobots(answer.status >= 200 && answer.status < 300 ? answer.body.toString('utf8') : '');
   }
   return parseRobots('');
 }
 
 function readTarget(location: string, from: URL): URL {
-  if (!URL.canParse(location, from.href)) throw new DomainError('crawl-unreachable', { address: from.href, detail: 'it sends visitors to something that is no address' });
+  if (!URL.canParse(location, from.href))
+    throw new DomainError('crawl-unreachable', {
+      address: from.href,
+      detail: 'it sends visitors to something that is no address',
+    });
   return new URL(location, from);
 }
 
 function refused(url: URL, { reason, detail }: WebFailure): DomainError {
-  return reason === 'private' ? new DomainError('crawl-private', { host: url.host, detail }) : new DomainError('crawl-unreachable', { address: url.href, detail });
+  return reason === 'private'
+    ? new DomainError('crawl-private', { host: url.host, detail })
+    : new DomainError('crawl-unreachable', { address: url.href, detail });
 }

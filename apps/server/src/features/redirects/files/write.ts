@@ -2,7 +2,17 @@
 import type { ExportedRules, ExportForm } from '@fastigium/contracts/api/ruleFiles';
 import { splitAddress } from '@fastigium/core/address';
 import { decide, hostOf, indexRules, isRedirect, type FileSet, type Rule } from '@fastigium/core/redirects';
-import { apacheAliasRules, apacheMapRules, nginxRules, ruleData, rulesOfHost, rulesOfSite, ruleTable, stubPages, type Exported } from '@fastigium/core/redirects/exchange';
+import {
+  apacheAliasRules,
+  apacheMapRules,
+  nginxRules,
+  ruleData,
+  rulesOfHost,
+  rulesOfSite,
+  ruleTable,
+  stubPages,
+  type Exported,
+} from '@fastigium/core/redirects/exchange';
 import { stringify } from 'csv-stringify/sync';
 import type { Deps } from '../../../deps.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
@@ -10,12 +20,29 @@ import { originOf } from '../../draft/heads/heads.ts';
 import { allEntries } from '../../manifests.ts';
 import { addressesToProve } from '../prove/proveJob.ts';
 
-export async function writeRules(deps: Deps, site: string, { form, domain }: { form: ExportForm; domain?: string | undefined }): Promise<ExportedRules> {
+export async function writeRules(
+  deps: Deps,
+  site: string,
+  { form, domain }: { form: ExportForm; domain?: string | undefined },
+): Promise<ExportedRules> {
   const compiled = await compileDraft(deps, site);
-  const rules = domain === undefined ? rulesOfSite(compiled.rules.rules) : rulesOfHost(compiled.rules.rules, domain, await originFor(deps, site));
+  const rules =
+    domain === undefined
+      ? rulesOfSite(compiled.rules.rules)
+      : rulesOfHost(compiled.rules.rules, domain, await originFor(deps, site));
   // Under the old domain nothing of the new site lies.
   const files: FileSet = domain === undefined ? await allEntries(deps.db, compiled.shards) : new Set<string>();
-  const known = form === 'pages' ? caught(rules, files, (await addressesToProve(deps.db, site, [])).flatMap((from) => { const of = hostOf(from); return of.host === domain ? [of.address] : []; })) : [];
+  const known =
+    form === 'pages'
+      ? caught(
+          rules,
+          files,
+          (await addressesToProve(deps.db, site, [])).flatMap((from) => {
+            const of = hostOf(from);
+            return of.host === domain ? [of.address] : [];
+          }),
+        )
+      : [];
   const { files: written, leftOut } = exported(form, rules, files, known);
   return { files: [...written], rules: rules.filter(isRedirect).length, leftOut: [...leftOut] };
 }
@@ -24,18 +51,42 @@ export async function writeRules(deps: Deps, site: string, { form, domain }: { f
 async function originFor(deps: Deps, site: string): Promise<string> {
   const named = await originOf(deps.db, site);
   if (named !== undefined) return named;
-  const { label } = await deps.db.one<{ label: string }>('select temporary_label as label from site where id = $1', [site]);
+  const { label } = await deps.db.one<{ label: string }>('select temporary_label as label from site where id = $1', [
+    site,
+  ]);
   return new URL((await deps.hosts.of(deps.db, site)).urlOf(label)).origin;
 }
 
-function exported(form: ExportForm, rules: readonly Rule[], files: FileSet, known: readonly { from: string; to: string }[]): Exported {
+function exported(
+  form: ExportForm,
+  rules: readonly Rule[],
+  files: FileSet,
+  known: readonly { from: string; to: string }[],
+): Exported {
   switch (form) {
-    case 'nginx': return nginxRules(rules);
-    case 'apache-map': return apacheMapRules(rules);
-    case 'apache-lines': return apacheAliasRules(rules, files);
-    case 'csv': return { files: [{ name: 'redirects.csv', text: stringify(ruleTable(rules), { bom: true, record_delimiter: 'windows', escape_formulas: true }) }], leftOut: [] };
-    case 'json': return { files: [{ name: 'redirects.json', text: `${JSON.stringify(ruleData(rules), undefined, 2)}\n` }], leftOut: [] };
-    case 'pages': return stubPages(rules, known, files);
+    case 'nginx':
+      return nginxRules(rules);
+    case 'apache-map':
+      return apacheMapRules(rules);
+    case 'apache-lines':
+      return apacheAliasRules(rules, files);
+    case 'csv':
+      return {
+        files: [
+          {
+            name: 'redirects.csv',
+            text: stringify(ruleTable(rules), { bom: true, record_delimiter: 'windows', escape_formulas: true }),
+          },
+        ],
+        leftOut: [],
+      };
+    case 'json':
+      return {
+        files: [{ name: 'redirects.json', text: `${JSON.stringify(ruleData(rules), undefined, 2)}\n` }],
+        leftOut: [],
+      };
+    case 'pages':
+      return stubPages(rules, known, files);
   }
 }
 

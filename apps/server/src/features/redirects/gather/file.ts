@@ -12,46 +12,103 @@ import { takeGathering } from './take.ts';
 const columnsText = z.partialRecord(z.enum(COLUMN_MEANINGS), z.number().int().min(0).max(1000));
 
 export async function takeFile(
-  deps: Deps, of: { site: string; by: string; fileName: string; columns: string | undefined; hasNames: boolean | undefined; domain: string | undefined; stream: Readable },
+  deps: Deps,
+  of: {
+    site: string;
+    by: string;
+    fileName: string;
+    columns: string | undefined;
+    hasNames: boolean | undefined;
+    domain: string | undefined;
+    stream: Readable;
+  },
 ): Promise<Gathered> {
   const read = await readThrough(deps, of.stream, { columns: readColumns(of.columns), hasNames: of.hasNames });
-  if (read.kind === 'unreadable') throw new DomainError('old-addresses-unreadable', { name: of.fileName, why: read.why });
+  if (read.kind === 'unreadable')
+    throw new DomainError('old-addresses-unreadable', { name: of.fileName, why: read.why });
   return deps.db.transaction(async (tx) => {
     if (read.kind === 'columns') {
       // Matched once, such a table is known again by its names.
-      const known = read.hasNames ? await tx.maybeOne<{ columns: Columns }>('select columns from gathering_columns where site_id = $1 and names = $2', [of.site, namesOf(read.rows)]) : undefined;
-      return { state: 'columns' as const, hasNames: read.hasNames, rows: read.rows.map((row) => row.map((cell) => cell.slice(0, 200))), columns: known?.columns ?? read.columns };
+      const known = read.hasNames
+        ? await tx.maybeOne<{ columns: Columns }>(
+            'select columns from gathering_columns where site_id = $1 and names = $2',
+            [of.site, namesOf(read.rows)],
+          )
+        : undefined;
+      return {
+        state: 'columns' as const,
+        hasNames: read.hasNames,
+        rows: read.rows.map((row) => row.map((cell) => cell.slice(0, 200))),
+        columns: known?.columns ?? read.columns,
+      };
     }
-    if (read.source === 'log' && (await tx.maybeOne('select 1 from gathering where site_id = $1 and fingerprint = $2', [of.site, read.fingerprint]))) {
+    if (
+      read.source === 'log' &&
+      (await tx.maybeOne('select 1 from gathering where site_id = $1 and fingerprint = $2', [
+        of.site,
+        read.fingerprint,
+      ]))
+    ) {
       throw new DomainError('log-counted', { name: of.fileName });
     }
     if (read.names !== undefined && of.columns !== undefined) {
-      await tx.run('insert into gathering_columns (site_id, names, columns) values ($1, $2, $3) on conflict (site_id, names) do update set columns = excluded.columns', [of.site, namesOf([read.names]), of.columns]);
+      await tx.run(
+        'insert into gathering_columns (site_id, names, columns) values ($1, $2, $3) on conflict (site_id, names) do update set columns = excluded.columns',
+        [of.site, namesOf([read.names]), of.columns],
+      );
     }
-    const taken = await takeGathering(tx, { site: of.site, by: of.by, source: read.source, name: of.fileName, fingerprint: read.fingerprint, addUp: read.source === 'log', domain: of.domain }, read.sightings, read.notRead);
+    const taken = await takeGathering(
+      tx,
+      {
+        site: of.site,
+        by: of.by,
+        source: read.source,
+        name: of.fileName,
+        fingerprint: read.fingerprint,
+        addUp: read.source === 'log',
+        domain: of.domain,
+      },
+      read.sightings,
+      read.notRead,
+    );
     await suggestSoon(tx, of.site, of.by);
     return { ...taken, notRead: read.notReadCount };
   });
 }
 
-
-export async function takePasted(deps: Deps, of: { site: string; by: string; text: string; domain: string | undefined }): Promise<Gathered> {
+export async function takePasted(
+  deps: Deps,
+  of: { site: string; by: string; text: string; domain: string | undefined },
+): Promise<Gathered> {
   const { addresses, notRead } = readPasted(of.text);
-  if (addresses.length === 0) throw new DomainError('old-addresses-unreadable', { name: 'What was pasted', why: 'there is no address in it' });
+  if (addresses.length === 0)
+    throw new DomainError('old-addresses-unreadable', { name: 'What was pasted', why: 'there is no address in it' });
   return deps.db.transaction(async (tx) => {
-    const taken = await takeGathering(tx, { site: of.site, by: of.by, source: 'pasted', name: '', domain: of.domain }, addresses.map(({ address, host, title }) => ({ address, host, title })), notRead);
+    const taken = await takeGathering(
+      tx,
+      { site: of.site, by: of.by, source: 'pasted', name: '', domain: of.domain },
+      addresses.map(({ address, host, title }) => ({ address, host, title })),
+      notRead,
+    );
     await suggestSoon(tx, of.site, of.by);
     return taken;
   });
 }
 
-async function readThrough(deps: Deps, stream: Readable, how: { columns: Columns | undefined; hasNames: boolean | undefined }) {
+async function readThrough(
+  deps: Deps,
+  stream: Readable,
+  how: { columns: Columns | undefined; hasNames: boolean | undefined },
+) {
   const { port1, port2 } = new MessageChannel();
   const pieces = stream[Symbol.asyncIterator]() as AsyncIterator<Buffer>;
   const stop = new AbortController();
   // One piece a question: what the thread has not asked for stays with the sender.
   port1.on('message', () => {
-    pieces.next().then(({ value, done }) => port1.postMessage(done ? null : value), (error: unknown) => stop.abort(error));
+    pieces.next().then(
+      ({ value, done }) => port1.postMessage(done ? null : value),
+      (error: unknown) => stop.abort(error),
+    );
   });
   try {
     return await deps.threads.oldAddresses({ port: port2, columns: how.columns, hasNames: how.hasNames }, stop.signal);
@@ -74,5 +131,8 @@ function readColumns(text: string | undefined): Columns | undefined {
 }
 
 function namesOf(rows: readonly (readonly string[])[]): string {
-  return (rows[0] ?? []).map((name) => name.trim().toLowerCase()).join('\t').slice(0, 2000);
+  return (rows[0] ?? [])
+    .map((name) => name.trim().toLowerCase())
+    .join('\t')
+    .slice(0, 2000);
 }

@@ -11,31 +11,72 @@ import type { Sighting } from './take.ts';
 
 const AT_ONCE = 50;
 
-export async function fromCrawl(deps: Deps, start: URL, ask: Ask, job: JobRun): Promise<{ sightings: Sighting[]; notRead: NotRead[] }> {
+export async function fromCrawl(
+  deps: Deps,
+  start: URL,
+  ask: Ask,
+  job: JobRun,
+): Promise<{ sightings: Sighting[]; notRead: NotRead[] }> {
   const folder = await mkdtemp(join(tmpdir(), 'fastigium-gather-'));
   try {
-    const site = await crawl({ start, ask, threads: deps.threads, limits: deps.config.crawl, importLimits: deps.config.limits, folder, job });
+    const site = await crawl({
+      start,
+      ask,
+      threads: deps.threads,
+      limits: deps.config.crawl,
+      importLimits: deps.config.limits,
+      folder,
+      job,
+    });
     const pages = site.files.filter(({ kind }) => kind === 'page');
     const read = new Map<string, Omit<Sighting, 'address'>>();
     for (let from = 0; from < pages.length; from += AT_ONCE) {
-      for (const [path, what] of await readings(deps, pages.slice(from, from + AT_ONCE), job.signal)) read.set(path, what);
-      job.report({ step: 'Reading the old pages', done: Math.min(from + AT_ONCE, pages.length), total: pages.length, unit: 'pages' });
+      for (const [path, what] of await readings(deps, pages.slice(from, from + AT_ONCE), job.signal))
+        read.set(path, what);
+      job.report({
+        step: 'Reading the old pages',
+        done: Math.min(from + AT_ONCE, pages.length),
+        total: pages.length,
+        unit: 'pages',
+      });
     }
     const left = site.notes.filter(({ code }) => code === 'crawl-error' || code === 'crawl-no-answer');
     return {
       sightings: [...site.fileOf].map(([address, file]) => ({ address, status: 200, ...read.get(file) })),
-      notRead: left.map(({ path }, at) => ({ line: at + 1, text: path, why: 'a link leads there, but it does not answer' })),
+      notRead: left.map(({ path }, at) => ({
+        line: at + 1,
+        text: path,
+        why: 'a link leads there, but it does not answer',
+      })),
     };
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
 }
 
-async function readings(deps: Deps, files: readonly CrawledFile[], signal: AbortSignal): Promise<[string, Omit<Sighting, 'address'>][]> {
-  const bytes = await Promise.all(files.map(async ({ path, onDisk }) => ({ path, bytes: await readFile(onDisk, { signal }), kind: 'page' as const })));
+async function readings(
+  deps: Deps,
+  files: readonly CrawledFile[],
+  signal: AbortSignal,
+): Promise<[string, Omit<Sighting, 'address'>][]> {
+  const bytes = await Promise.all(
+    files.map(async ({ path, onDisk }) => ({ path, bytes: await readFile(onDisk, { signal }), kind: 'page' as const })),
+  );
   const read = await deps.threads.read(bytes, signal);
   return files.flatMap(({ path }, at) => {
     const reading = read[at]?.reading;
-    return reading ? [[path, { title: reading.title, text: reading.text, headings: reading.headings.map(({ text }) => text).slice(0, 20), language: reading.language }]] : [];
+    return reading
+      ? [
+          [
+            path,
+            {
+              title: reading.title,
+              text: reading.text,
+              headings: reading.headings.map(({ text }) => text).slice(0, 20),
+              language: reading.language,
+            },
+          ],
+        ]
+      : [];
   });
 }

@@ -1,7 +1,13 @@
 /** A search index asked for all it has of one domain, page after page. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
-import { feedTemplate, fillTemplate, readIndexPage, type IndexPage, type NotRead } from '@fastigium/core/redirects/gather';
+import {
+  feedTemplate,
+  fillTemplate,
+  readIndexPage,
+  type IndexPage,
+  type NotRead,
+} from '@fastigium/core/redirects/gather';
 import type { JobRun } from '../../../jobs/queue.ts';
 import type { Ask } from '../../imports/crawl/ask.ts';
 import type { Sighting } from './take.ts';
@@ -9,7 +15,12 @@ import type { Sighting } from './take.ts';
 /** Indexes give ten to a hundred at a time; nobody has to be asked for ever. */
 const MOST_PAGES = 200;
 
-export async function fromIndex(description: URL, domain: string | undefined, ask: Ask, job: Pick<JobRun, 'report'>): Promise<{ sightings: Sighting[]; notRead: NotRead[] }> {
+export async function fromIndex(
+  description: URL,
+  domain: string | undefined,
+  ask: Ask,
+  job: Pick<JobRun, 'report'>,
+): Promise<{ sightings: Sighting[]; notRead: NotRead[] }> {
   const nothing = (why: string) => new DomainError('gather-nothing', { address: description.href, why });
   if (domain === undefined || domain === '') throw nothing('say which domain it is to list');
   const described = await textAt(description, ask);
@@ -18,7 +29,20 @@ export async function fromIndex(description: URL, domain: string | undefined, as
   const sightings: Sighting[] = [];
   const notRead: NotRead[] = [];
   const seen = new Set<string>();
-  let next: URL | undefined = pageOf(found.template, { searchTerms: `site:${domain}`, count: '', startIndex: String(found.indexOffset), startPage: String(found.pageOffset), language: '*', inputEncoding: 'UTF-8', outputEncoding: 'UTF-8' }, description, nothing);
+  let next: URL | undefined = pageOf(
+    found.template,
+    {
+      searchTerms: `site:${domain}`,
+      count: '',
+      startIndex: String(found.indexOffset),
+      startPage: String(found.pageOffset),
+      language: '*',
+      inputEncoding: 'UTF-8',
+      outputEncoding: 'UTF-8',
+    },
+    description,
+    nothing,
+  );
   for (let pages = 0; next !== undefined && pages < MOST_PAGES && !seen.has(next.href); pages += 1) {
     seen.add(next.href);
     const text = await textAt(next, ask);
@@ -26,22 +50,43 @@ export async function fromIndex(description: URL, domain: string | undefined, as
     if (!page) throw nothing(`its page ${pages + 1} is neither Atom nor RSS`);
     for (const { address: written, title, summary } of page.entries) {
       const parsed = parseAddress(written);
-      if (parsed.ok) sightings.push({ address: formatAddress(parsed.address), host: parsed.host, title: title || undefined, text: summary || undefined });
-      else notRead.push({ line: sightings.length + notRead.length + 1, text: written.slice(0, 200), why: 'it cannot be read as an address' });
+      if (parsed.ok)
+        sightings.push({
+          address: formatAddress(parsed.address),
+          host: parsed.host,
+          title: title || undefined,
+          text: summary || undefined,
+        });
+      else
+        notRead.push({
+          line: sightings.length + notRead.length + 1,
+          text: written.slice(0, 200),
+          why: 'it cannot be read as an address',
+        });
     }
     job.report({ step: 'Asking the search index', done: sightings.length, total: page.total ?? 0, unit: 'addresses' });
-    next = page.next !== undefined && page.entries.length > 0 && URL.canParse(page.next, next.href) ? new URL(page.next, next) : undefined;
+    next =
+      page.next !== undefined && page.entries.length > 0 && URL.canParse(page.next, next.href)
+        ? new URL(page.next, next)
+        : undefined;
     // RFC 5005, section 3: pages of one answer come from one server; another one is not asked.
     if (next && next.origin !== description.origin) next = undefined;
   }
   return { sightings, notRead };
 }
 
-function pageOf(template: string, values: Readonly<Record<string, string>>, base: URL, nothing: (why: string) => DomainError): URL {
+function pageOf(
+  template: string,
+  values: Readonly<Record<string, string>>,
+  base: URL,
+  nothing: (why: string) => DomainError,
+): URL {
   try {
     return new URL(fillTemplate(template, values), base);
   } catch (error) {
-    throw error instanceof RangeError ? nothing(`it wants to know “${error.message}”`) : nothing('its address cannot be read');
+    throw error instanceof RangeError
+      ? nothing(`it wants to know “${error.message}”`)
+      : nothing('its address cannot be read');
   }
 }
 

@@ -8,11 +8,19 @@ import { listedSitemaps } from '../../imports/crawl/sitemaps.ts';
 import { startAt } from '../../imports/crawl/start.ts';
 import type { Sighting } from './take.ts';
 
-export async function fromSitemap(url: URL, ask: Ask, job: Pick<JobRun, 'report'>): Promise<{ sightings: Sighting[]; notRead: NotRead[] }> {
+export async function fromSitemap(
+  url: URL,
+  ask: Ask,
+  job: Pick<JobRun, 'report'>,
+): Promise<{ sightings: Sighting[]; notRead: NotRead[] }> {
   job.report({ step: 'Fetching the sitemap', done: 0, total: 0, unit: 'addresses' });
   const isSite = url.pathname === '/';
   const addresses = isSite ? await ofSite(url, ask) : await listedSitemaps([url.href], scopeOf(url), url.origin, ask);
-  if (addresses.length === 0) throw new DomainError('gather-nothing', { address: url.href, why: isSite ? 'neither robots.txt nor /sitemap.xml leads to a sitemap' : 'it is no sitemap, or does not answer' });
+  if (addresses.length === 0)
+    throw new DomainError('gather-nothing', {
+      address: url.href,
+      why: isSite ? 'neither robots.txt nor /sitemap.xml leads to a sitemap' : 'it is no sitemap, or does not answer',
+    });
   return { sightings: addresses.map((address) => ({ address, host: url.host })), notRead: [] };
 }
 

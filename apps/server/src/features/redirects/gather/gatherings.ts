@@ -21,7 +21,12 @@ interface Row extends Record<string, unknown> {
 export async function gatherings(queries: Queries, site: string): Promise<Gathering[]> {
   const rows = await queries.many<Row>(
     `select g.id, g.source, g.name, g.at, g.read, g.fresh, g.not_read as "notRead", g.problems, p.id as person, p.name as "personName"
-       from gathering g join person p on p.id = g.by where g.site_id = $1 order by g.at desc limit $2`, [site, MOST],
+       from gathering g join person p on p.id = g.by where g.site_id = $1 order by g.at desc limit $2`,
+    [site, MOST],
   );
-  return rows.map(({ person, personName, at, ...row }) => ({ ...row, at: at.toISOString(), by: { id: person, name: personName, initials: initials(personName) } }));
+  return rows.map(({ person, personName, at, ...row }) => ({
+    ...row,
+    at: at.toISOString(),
+    by: { id: person, name: personName, initials: initials(personName) },
+  }));
 }

@@ -31,15 +31,32 @@ const AT_ONCE = 5000;
  * @param addUp whether visits come on top of what the same kind of source counted before, as with rotated logs
  */
 export async function takeSightings(
-  tx: Queries, of: { site: string; source: OldSource; addUp?: boolean; /** Whose addresses those without a host are; undefined for the site itself. */ domain?: string | undefined }, sightings: readonly Sighting[],
+  tx: Queries,
+  of: {
+    site: string;
+    source: OldSource;
+    addUp?: boolean;
+    /** Whose addresses those without a host are; undefined for the site itself. */ domain?: string | undefined;
+  },
+  sightings: readonly Sighting[],
 ): Promise<{ read: number; fresh: number; files: number; noise: number }> {
   const domains = new Set(await oldDomains(tx, of.site));
-  const merged = merge(sightings.map((each) => { const host = each.host ?? of.domain; return host !== undefined && domains.has(host) ? { ...each, address: ofHost(host, each.address) } : each; }));
+  const merged = merge(
+    sightings.map((each) => {
+      const host = each.host ?? of.domain;
+      return host !== undefined && domains.has(host) ? { ...each, address: ofHost(host, each.address) } : each;
+    }),
+  );
   const isListed = of.source !== 'log' && of.source !== 'live';
   let fresh = 0;
   const counts = { files: 0, noise: 0 };
   for (let from = 0; from < merged.length; from += AT_ONCE) {
-    const some = merged.slice(from, from + AT_ONCE).map((each) => ({ ...each, kind: kindOf(hostOf(each.address).address, each.asked, isListed, of.source === 'live') }));
+    const some = merged
+      .slice(from, from + AT_ONCE)
+      .map((each) => ({
+        ...each,
+        kind: kindOf(hostOf(each.address).address, each.asked, isListed, of.source === 'live'),
+      }));
     counts.files += some.filter(({ kind }) => kind.kind === 'file').length;
     counts.noise += some.filter(({ kind }) => kind.kind === 'noise').length;
     fresh += await keep(tx, of, some, isListed);
@@ -50,13 +67,27 @@ export async function takeSightings(
 
 /** The same for what a person brought in: it is listed with what could not be read of it. */
 export async function takeGathering(
-  tx: Queries, of: Parameters<typeof takeSightings>[1] & { by: string; name: string; fingerprint?: string }, sightings: readonly Sighting[], notRead: readonly NotRead[],
+  tx: Queries,
+  of: Parameters<typeof takeSightings>[1] & { by: string; name: string; fingerprint?: string },
+  sightings: readonly Sighting[],
+  notRead: readonly NotRead[],
 ): Promise<Extract<Gathered, { state: 'taken' }>> {
   const taken = await takeSightings(tx, of, sightings);
   const problems = notRead.slice(0, MOST_PROBLEMS);
-  await tx.run('insert into gathering (site_id, source, name, by, fingerprint, read, fresh, not_read, problems) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)', [
-    of.site, of.source, of.name, of.by, of.fingerprint ?? null, taken.read, taken.fresh, notRead.length, JSON.stringify(problems).replaceAll('\\u0000', ''),
-  ]);
+  await tx.run(
+    'insert into gathering (site_id, source, name, by, fingerprint, read, fresh, not_read, problems) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
+    [
+      of.site,
+      of.source,
+      of.name,
+      of.by,
+      of.fingerprint ?? null,
+      taken.read,
+      taken.fresh,
+      notRead.length,
+      JSON.stringify(problems).replaceAll('\\u0000', ''),
+    ],
+  );
   return { state: 'taken', source: of.source, name: of.name, ...taken, notRead: notRead.length, problems };
 }
 
@@ -65,11 +96,19 @@ function merge(sightings: readonly Sighting[]): Sighting[] {
   const merged = new Map<string, Sighting>();
   for (const each of sightings) {
     const known = merged.get(each.address);
-    merged.set(each.address, known === undefined ? each : {
-      ...known, ...withoutGaps(each),
-      ...(known.visits === undefined && each.visits === undefined ? {} : { visits: (known.visits ?? 0) + (each.visits ?? 0) }),
-      ...(known.lastSeenMs === undefined ? {} : { lastSeenMs: Math.max(known.lastSeenMs, each.lastSeenMs ?? 0) }),
-    });
+    merged.set(
+      each.address,
+      known === undefined
+        ? each
+        : {
+            ...known,
+            ...withoutGaps(each),
+            ...(known.visits === undefined && each.visits === undefined
+              ? {}
+              : { visits: (known.visits ?? 0) + (each.visits ?? 0) }),
+            ...(known.lastSeenMs === undefined ? {} : { lastSeenMs: Math.max(known.lastSeenMs, each.lastSeenMs ?? 0) }),
+          },
+    );
   }
   return [...merged.values()];
 }
@@ -78,7 +117,12 @@ function withoutGaps(sighting: Sighting): Partial<Sighting> {
   return Object.fromEntries(Object.entries(sighting).filter(([, value]) => value !== undefined));
 }
 
-async function keep(tx: Queries, of: { site: string; source: OldSource; addUp?: boolean }, some: readonly (Sighting & { kind: ReturnType<typeof kindOf> })[], isListed: boolean): Promise<number> {
+async function keep(
+  tx: Queries,
+  of: { site: string; source: OldSource; addUp?: boolean },
+  some: readonly (Sighting & { kind: ReturnType<typeof kindOf> })[],
+  isListed: boolean,
+): Promise<number> {
   const text = (value: string | undefined) => value?.replaceAll('\0', '') ?? null;
   const { fresh } = await tx.one<{ fresh: number }>(
     `with given as (
@@ -98,9 +142,17 @@ async function keep(tx: Queries, of: { site: string; source: OldSource; addUp?: 
        returning (xmax = 0) as is_fresh
      ) select count(*) filter (where is_fresh)::int as fresh from kept`,
     [
-      of.site, some.map(({ address }) => address), some.map(({ lastSeenMs }) => (lastSeenMs === undefined ? null : new Date(lastSeenMs))), some.map(({ status }) => status ?? null),
-      some.map(({ title }) => text(title)), some.map((each) => text(each.text?.slice(0, TEXT_LETTERS))), some.map(({ headings }) => JSON.stringify(headings ?? []).replaceAll('\\u0000', '')),
-      some.map(({ language }) => text(language)), some.map(({ kind }) => kind.kind), some.map(({ kind }) => (kind.kind === 'noise' ? kind.why : null)), isListed,
+      of.site,
+      some.map(({ address }) => address),
+      some.map(({ lastSeenMs }) => (lastSeenMs === undefined ? null : new Date(lastSeenMs))),
+      some.map(({ status }) => status ?? null),
+      some.map(({ title }) => text(title)),
+      some.map((each) => text(each.text?.slice(0, TEXT_LETTERS))),
+      some.map(({ headings }) => JSON.stringify(headings ?? []).replaceAll('\\u0000', '')),
+      some.map(({ language }) => text(language)),
+      some.map(({ kind }) => kind.kind),
+      some.map(({ kind }) => (kind.kind === 'noise' ? kind.why : null)),
+      isListed,
     ],
   );
   await tx.run(
@@ -108,7 +160,14 @@ async function keep(tx: Queries, of: { site: string; source: OldSource; addUp?: 
      select $1, t.address, $2, t.visits, t.last_seen from unnest($3::text[], $4::bigint[], $5::timestamptz[]) as t(address, visits, last_seen)
      on conflict (site_id, address, source) do update set
        visits = case when $6 then coalesce(s.visits, 0) + coalesce(excluded.visits, 0) else coalesce(excluded.visits, s.visits) end, last_seen = greatest(s.last_seen, excluded.last_seen)`,
-    [of.site, of.source, some.map(({ address }) => address), some.map(({ visits }) => visits ?? null), some.map(({ lastSeenMs }) => (lastSeenMs === undefined ? null : new Date(lastSeenMs))), of.addUp ?? false],
+    [
+      of.site,
+      of.source,
+      some.map(({ address }) => address),
+      some.map(({ visits }) => visits ?? null),
+      some.map(({ lastSeenMs }) => (lastSeenMs === undefined ? null : new Date(lastSeenMs))),
+      of.addUp ?? false,
+    ],
   );
   await tx.run(
     `update old_address o set visits = s.visits from (

@@ -37,7 +37,19 @@ export class LiveHost {
    * @param mainOrigin `https://www.new.example`, under which the same site is found; old domains lead there
    * @param headersFor with which a path is answered, such as a visitor's password
    */
-  constructor({ origin, mainOrigin, headersFor, fetch, signal }: { readonly origin: URL; readonly mainOrigin: string | undefined; readonly headersFor: (path: string) => Readonly<Record<string, string>>; readonly fetch: Fetcher; readonly signal: AbortSignal }) {
+  constructor({
+    origin,
+    mainOrigin,
+    headersFor,
+    fetch,
+    signal,
+  }: {
+    readonly origin: URL;
+    readonly mainOrigin: string | undefined;
+    readonly headersFor: (path: string) => Readonly<Record<string, string>>;
+    readonly fetch: Fetcher;
+    readonly signal: AbortSignal;
+  }) {
     this.#origin = origin;
     this.#mainOrigin = mainOrigin;
     this.#fetch = fetch;
@@ -53,9 +65,19 @@ export class LiveHost {
       if (seen.has(address)) return { hops, end: 'loop', final: null, shows: undefined, problem: undefined };
       seen.add(address);
       const answer = await this.#ask(address);
-      if (answer instanceof Error) return { hops, end: 'unasked', final: address, shows: undefined, problem: `no answer: ${answer.message.slice(0, 200)}` };
+      if (answer instanceof Error)
+        return {
+          hops,
+          end: 'unasked',
+          final: address,
+          shows: undefined,
+          problem: `no answer: ${answer.message.slice(0, 200)}`,
+        };
       hops.push({ address, status: answer.status });
-      const next = answer.status >= 300 && answer.status < 400 && answer.location !== undefined ? this.#resolved(answer.location, address) : undefined;
+      const next =
+        answer.status >= 300 && answer.status < 400 && answer.location !== undefined
+          ? this.#resolved(answer.location, address)
+          : undefined;
       if (next === undefined) return this.#ended(hops, address, answer);
       if (!next.startsWith('/')) return { hops, end: 'outside', final: next, shows: undefined, problem: undefined };
       address = next;
@@ -84,7 +106,10 @@ export class LiveHost {
     if (!asked) {
       asked = this.#read(address).then(
         ({ status, location, body }) => ({ status, location, shows: status === 200 ? sha256(body) : undefined }),
-        (error: unknown) => { this.#signal.throwIfAborted(); return error instanceof Error ? error : new Error('unknown'); },
+        (error: unknown) => {
+          this.#signal.throwIfAborted();
+          return error instanceof Error ? error : new Error('unknown');
+        },
       );
       this.#answers.set(address, asked);
     }
@@ -94,7 +119,8 @@ export class LiveHost {
   /** An old domain is asked where its name leads, like any host that is not ours. */
   async #read(address: string): Promise<{ status: number; location: string | undefined; body: Buffer }> {
     const { host, address: own } = hostOf(address);
-    if (host === undefined) return readLive(new URL(own, this.#origin), LIMITS, this.#signal, this.#headersFor(splitAddress(own).path));
+    if (host === undefined)
+      return readLive(new URL(own, this.#origin), LIMITS, this.#signal, this.#headersFor(splitAddress(own).path));
     const answer = await this.#fetch(new URL(own, `http://${host}`), LIMITS, this.#signal);
     if (!answer.ok) throw new Error(answer.detail);
     return answer;
@@ -102,21 +128,36 @@ export class LiveHost {
 }
 
 /** What is otherwise than the release says; undefined where all is as it should be. */
-export function differenceFrom(expected: Proof, live: LiveWay, hashOf: (file: string) => string | undefined): string | undefined {
+export function differenceFrom(
+  expected: Proof,
+  live: LiveWay,
+  hashOf: (file: string) => string | undefined,
+): string | undefined {
   if (live.problem !== undefined) return live.problem;
   const at = expected.hops.findIndex((hop, index) => !isSameHop(hop, live.hops[index]));
   const meant = expected.hops[at];
   const found = live.hops[at];
   if (meant && !found) return `ends before ${meant.address}`;
-  if (meant && found) return found.address === meant.address ? `${found.address} answers ${found.status}, not ${meant.status}` : `leads to ${found.address}, not to ${meant.address}`;
+  if (meant && found)
+    return found.address === meant.address
+      ? `${found.address} answers ${found.status}, not ${meant.status}`
+      : `leads to ${found.address}, not to ${meant.address}`;
   if (live.hops.length > expected.hops.length) return `leads on to ${live.hops[expected.hops.length]?.address ?? ''}`;
-  if (expected.end.kind === 'outside' && live.final !== new URL(expected.end.url).href) return `leads to ${live.final}, not to ${expected.end.url}`;
-  if (expected.end.kind === 'page' && live.shows !== hashOf(expected.end.file)) return 'shows something else than was published';
+  if (expected.end.kind === 'outside' && live.final !== new URL(expected.end.url).href)
+    return `leads to ${live.final}, not to ${expected.end.url}`;
+  if (expected.end.kind === 'page' && live.shows !== hashOf(expected.end.file))
+    return 'shows something else than was published';
   return undefined;
 }
 
 /** An old domain as a whole is sent on with whatever status its owner chose. */
-function isSameHop({ address, status }: { readonly address: string; readonly status: number }, found: { readonly address: string; readonly status: number } | undefined): boolean {
+function isSameHop(
+  { address, status }: { readonly address: string; readonly status: number },
+  found: { readonly address: string; readonly status: number } | undefined,
+): boolean {
   if (found?.address !== address) return false;
-  return found.status === status || (hostOf(address).host !== undefined && status < 400 && found.status >= 301 && found.status <= 308);
+  return (
+    found.status === status ||
+    (hostOf(address).host !== undefined && status < 400 && found.status >= 301 && found.status <= 308)
+  );
 }

@@ -7,21 +7,36 @@ const LIMITS = { bytes: 4 * 1024 * 1024, withinMs: 10_000 } as const;
 const AT_ONCE = 4;
 
 export async function askOutsideTargets(deps: Deps, rules: readonly Rule[], job: JobRun): Promise<void> {
-  const urls = [...new Set(rules.flatMap(({ to, isPattern }) => (!isPattern && to !== undefined && /^https?:/.test(to) ? [to] : [])))];
+  const urls = [
+    ...new Set(
+      rules.flatMap(({ to, isPattern }) => (!isPattern && to !== undefined && /^https?:/.test(to) ? [to] : [])),
+    ),
+  ];
   const found: { url: string; status: number | null; problem: string | null }[] = [];
   const waiting = urls.values();
   const work = async () => {
     for (const url of waiting) {
       const answer = await deps.world.fetch(new URL(url), LIMITS, job.signal);
-      found.push(answer.ok ? { url, status: answer.status, problem: answer.status >= 400 ? `answers ${answer.status}` : null } : { url, status: null, problem: `does not answer (${answer.detail.slice(0, 200)})` });
+      found.push(
+        answer.ok
+          ? { url, status: answer.status, problem: answer.status >= 400 ? `answers ${answer.status}` : null }
+          : { url, status: null, problem: `does not answer (${answer.detail.slice(0, 200)})` },
+      );
       job.report({ step: 'Asking other hosts', done: found.length, total: urls.length, unit: 'addresses' });
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));
   await deps.db.transaction(async (tx) => {
     await tx.run('delete from outside_target where site_id = $1', [job.site]);
-    await tx.run('insert into outside_target (site_id, url, asked_at, status, problem) select $1, r.url, $2, r.status, r.problem from unnest($3::text[], $4::int[], $5::text[]) as r(url, status, problem)', [
-      job.site, new Date(deps.world.clock.nowMs()), found.map(({ url }) => url), found.map(({ status }) => status), found.map(({ problem }) => problem),
-    ]);
+    await tx.run(
+      'insert into outside_target (site_id, url, asked_at, status, problem) select $1, r.url, $2, r.status, r.problem from unnest($3::text[], $4::int[], $5::text[]) as r(url, status, problem)',
+      [
+        job.site,
+        new Date(deps.world.clock.nowMs()),
+        found.map(({ url }) => url),
+        found.map(({ status }) => status),
+        found.map(({ problem }) => problem),
+      ],
+    );
   });
 }

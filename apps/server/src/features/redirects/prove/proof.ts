@@ -26,28 +26,73 @@ export async function redirectProof(deps: Deps, site: string): Promise<RedirectP
   const [files, index] = [await allEntries(deps.db, shards), indexRules(rules.rules)];
   const pages = await listedPages(deps.db, importId, draft);
   const endings = await titleEndings(deps.db, importId);
-  const titles = new Map(pages.map((page) => [publishedPath(draft, page), labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings)]));
+  const titles = new Map(
+    pages.map((page) => [publishedPath(draft, page), labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings)]),
+  );
   const homeAddress = `${draft.basePath}/`;
   const homePage = pages.find((page) => draftAddress(draft, page) === homeAddress);
   const home = homePage && publishedPath(draft, homePage);
-  const visits = new Map((await deps.db.many<{ address: string; visits: number | null }>('select address, visits from old_address where site_id = $1', [site])).map((row) => [row.address, row.visits]));
-  const lives = new Map((await deps.db.many<LiveRow>('select address, hops, end_kind as end, final, problem from redirect_proof_row where site_id = $1', [site])).map((row) => [row.address, row]));
-  const last = await deps.db.maybeOne<{ number: number; origin: string; at: Date; id: string; name: string; isCurrent: boolean }>(
-    `select r.number, p.origin, p.at, b.id, b.name, s.live_release = p.release_id as "isCurrent"
-       from redirect_proof p join release r on r.id = p.release_id join person b on b.id = p.by join site s on s.id = p.site_id where p.site_id = $1`, [site],
+  const visits = new Map(
+    (
+      await deps.db.many<{ address: string; visits: number | null }>(
+        'select address, visits from old_address where site_id = $1',
+        [site],
+      )
+    ).map((row) => [row.address, row.visits]),
   );
-  const { isLive } = await deps.db.one<{ isLive: boolean }>('select live_release is not null as "isLive" from site where id = $1', [site]);
-  const addresses = await addressesToProve(deps.db, site, rules.rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from));
+  const lives = new Map(
+    (
+      await deps.db.many<LiveRow>(
+        'select address, hops, end_kind as end, final, problem from redirect_proof_row where site_id = $1',
+        [site],
+      )
+    ).map((row) => [row.address, row]),
+  );
+  const last = await deps.db.maybeOne<{
+    number: number;
+    origin: string;
+    at: Date;
+    id: string;
+    name: string;
+    isCurrent: boolean;
+  }>(
+    `select r.number, p.origin, p.at, b.id, b.name, s.live_release = p.release_id as "isCurrent"
+       from redirect_proof p join release r on r.id = p.release_id join person b on b.id = p.by join site s on s.id = p.site_id where p.site_id = $1`,
+    [site],
+  );
+  const { isLive } = await deps.db.one<{ isLive: boolean }>(
+    'select live_release is not null as "isLive" from site where id = $1',
+    [site],
+  );
+  const addresses = await addressesToProve(
+    deps.db,
+    site,
+    rules.rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from),
+  );
   return {
-    version, isLive,
-    live: last ? { release: last.number, origin: last.origin, at: last.at.toISOString(), by: { id: last.id, name: last.name, initials: initials(last.name) }, isCurrent: last.isCurrent } : null,
+    version,
+    isLive,
+    live: last
+      ? {
+          release: last.number,
+          origin: last.origin,
+          at: last.at.toISOString(),
+          by: { id: last.id, name: last.name, initials: initials(last.name) },
+          isCurrent: last.isCurrent,
+        }
+      : null,
     rows: addresses.map((from) => {
       const proof = prove(splitAddress(from), files, index);
       const live = lives.get(from);
       const isHome = live?.end === 'page' && live.final?.split('?')[0] === homeAddress;
       return {
-        from, visits: visits.get(from) ?? null, draft: wayOf(proof, home), title: proof.end.kind === 'page' ? (titles.get(proof.end.file) ?? null) : null,
-        live: live ? { hops: live.hops, end: isHome ? 'home' : live.end, final: live.final, problem: live.problem } : null,
+        from,
+        visits: visits.get(from) ?? null,
+        draft: wayOf(proof, home),
+        title: proof.end.kind === 'page' ? (titles.get(proof.end.file) ?? null) : null,
+        live: live
+          ? { hops: live.hops, end: isHome ? 'home' : live.end, final: live.final, problem: live.problem }
+          : null,
       };
     }),
   };

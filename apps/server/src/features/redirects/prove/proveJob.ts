@@ -23,8 +23,12 @@ const AT_ONCE = 16;
 
 export async function proveSoon(deps: Deps, site: string, by: string): Promise<string> {
   return deps.db.transaction(async (tx) => {
-    if (!(await tx.maybeOne('select 1 from site where id = $1 and live_release is not null', [site]))) throw new DomainError('nothing-live');
-    const waiting = await tx.maybeOne<{ id: string }>(`select id from job where site_id = $1 and kind = 'prove' and state in ('waiting', 'running') limit 1`, [site]);
+    if (!(await tx.maybeOne('select 1 from site where id = $1 and live_release is not null', [site])))
+      throw new DomainError('nothing-live');
+    const waiting = await tx.maybeOne<{ id: string }>(
+      `select id from job where site_id = $1 and kind = 'prove' and state in ('waiting', 'running') limit 1`,
+      [site],
+    );
     return waiting?.id ?? enqueue(tx, { kind: 'prove', site, body: { by }, by });
   });
 }
@@ -34,12 +38,25 @@ export function proveJob(deps: Deps): JobHandler {
     async run(job) {
       const { by } = body.parse(job.body);
       const live = await deps.db.maybeOne<{ id: string; shards: string[]; rulesHash: string | null; label: string }>(
-        'select r.id, r.shards, r.rules_hash as "rulesHash", s.temporary_label as label from site s join release r on r.id = s.live_release where s.id = $1', [job.site],
+        'select r.id, r.shards, r.rules_hash as "rulesHash", s.temporary_label as label from site s join release r on r.id = s.live_release where s.id = $1',
+        [job.site],
       );
       if (!live) throw new DomainError('nothing-live');
       const { rules, access } = await servingOf(deps.db, live.rulesHash);
       const origin = new URL((await deps.hosts.of(deps.db, job.site)).urlOf(live.label));
-      await proveLive(deps, { release: live.id, origin, by, rules, access, index: indexRules(rules), files: await allEntries(deps.db, live.shards) }, job);
+      await proveLive(
+        deps,
+        {
+          release: live.id,
+          origin,
+          by,
+          rules,
+          access,
+          index: indexRules(rules),
+          files: await allEntries(deps.db, live.shards),
+        },
+        job,
+      );
       // Those of the draft: a dead one is to be known before it is published.
       const compiled = await compileDraft(deps, job.site);
       await askOutsideTargets(deps, compiled.rules.rules, job);
@@ -71,20 +88,51 @@ export interface ProvedAddress {
 }
 
 /** Asks the live host for every old address, and keeps what it answered. */
-export async function proveLive(deps: Deps, { release, origin, by, rules, access, index, files }: ProvedRelease, job: Pick<JobRun, 'site' | 'signal' | 'report'>): Promise<readonly ProvedAddress[]> {
-  const known = await addressesToProve(deps.db, job.site, rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from));
+export async function proveLive(
+  deps: Deps,
+  { release, origin, by, rules, access, index, files }: ProvedRelease,
+  job: Pick<JobRun, 'site' | 'signal' | 'report'>,
+): Promise<readonly ProvedAddress[]> {
+  const known = await addressesToProve(
+    deps.db,
+    job.site,
+    rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from),
+  );
   const entrance = await entranceOf(deps, job.site, access);
-  const host = new LiveHost({ origin, mainOrigin: await originOf(deps.db, job.site), headersFor: (path) => entrance.headersFor(path), fetch: deps.world.fetch, signal: job.signal });
+  const host = new LiveHost({
+    origin,
+    mainOrigin: await originOf(deps.db, job.site),
+    headersFor: (path) => entrance.headersFor(path),
+    fetch: deps.world.fetch,
+    signal: job.signal,
+  });
   const proofs = new Map(known.map((from) => [from, prove(splitAddress(from), files, index)]));
   // Where nobody may visit yet, nobody can see where an old address leads.
-  const isSeen = ({ hops, end }: Proof) => hops.every(({ address }, at) => ['everyone', 'password'].includes(entrance.admit(splitAddress(address).path, at === hops.length - 1 && end.kind === 'page' ? end.file : undefined).kind));
-  const addresses = known.filter((from) => { const proof = proofs.get(from); return proof !== undefined && isSeen(proof); });
+  const isSeen = ({ hops, end }: Proof) =>
+    hops.every(({ address }, at) =>
+      ['everyone', 'password'].includes(
+        entrance.admit(splitAddress(address).path, at === hops.length - 1 && end.kind === 'page' ? end.file : undefined)
+          .kind,
+      ),
+    );
+  const addresses = known.filter((from) => {
+    const proof = proofs.get(from);
+    return proof !== undefined && isSeen(proof);
+  });
   const found: ProvedAddress[] = [];
   const waiting = addresses.values();
   const work = async () => {
     for (const from of waiting) {
       const way = await host.follow(from);
-      found.push({ from, way, problem: differenceFrom(proofs.get(from) ?? prove(splitAddress(from), files, index), way, (file) => files.get(file)?.hash) });
+      found.push({
+        from,
+        way,
+        problem: differenceFrom(
+          proofs.get(from) ?? prove(splitAddress(from), files, index),
+          way,
+          (file) => files.get(file)?.hash,
+        ),
+      });
       job.report({ step: 'Asking the live host', done: found.length, total: addresses.length, unit: 'addresses' });
     }
   };
@@ -95,18 +143,39 @@ export async function proveLive(deps: Deps, { release, origin, by, rules, access
 
 /** What people may still ask for: all that is known, and all that a rule is for. */
 export async function addressesToProve(queries: Queries, site: string, ofRules: readonly string[]): Promise<string[]> {
-  const rows = await queries.many<{ address: string }>(`select address from old_address where site_id = $1 and kind <> 'noise' order by visits desc nulls last, address`, [site]);
+  const rows = await queries.many<{ address: string }>(
+    `select address from old_address where site_id = $1 and kind <> 'noise' order by visits desc nulls last, address`,
+    [site],
+  );
   return [...new Set([...rows.map(({ address }) => address), ...ofRules])];
 }
 
-async function keep(deps: Deps, site: string, of: { release: string; origin: string; by: string }, found: readonly ProvedAddress[]): Promise<void> {
+async function keep(
+  deps: Deps,
+  site: string,
+  of: { release: string; origin: string; by: string },
+  found: readonly ProvedAddress[],
+): Promise<void> {
   await deps.db.transaction(async (tx) => {
     await tx.run('delete from redirect_proof where site_id = $1', [site]);
-    await tx.run('insert into redirect_proof (site_id, release_id, origin, at, by) values ($1, $2, $3, $4, $5)', [site, of.release, of.origin, new Date(deps.world.clock.nowMs()), of.by]);
+    await tx.run('insert into redirect_proof (site_id, release_id, origin, at, by) values ($1, $2, $3, $4, $5)', [
+      site,
+      of.release,
+      of.origin,
+      new Date(deps.world.clock.nowMs()),
+      of.by,
+    ]);
     await tx.run(
       `insert into redirect_proof_row (site_id, address, hops, end_kind, final, problem)
        select $1, r.* from unnest($2::text[], $3::jsonb[], $4::text[], $5::text[], $6::text[]) as r(address, hops, end_kind, final, problem)`,
-      [site, found.map(({ from }) => from), found.map(({ way }) => JSON.stringify(way.hops)), found.map(({ way }) => way.end), found.map(({ way }) => way.final), found.map(({ problem }) => problem ?? null)],
+      [
+        site,
+        found.map(({ from }) => from),
+        found.map(({ way }) => JSON.stringify(way.hops)),
+        found.map(({ way }) => way.end),
+        found.map(({ way }) => way.final),
+        found.map(({ problem }) => problem ?? null),
+      ],
     );
   });
 }

@@ -6,6 +6,13 @@ export function wayOf({ hops, end }: Proof, home: string | undefined): ProofWay 
   return {
     hops: hops.map(({ address, status }) => ({ address, status })),
     end: end.kind === 'page' && end.file === home ? 'home' : end.kind,
-    final: end.kind === 'page' ? end.address : end.kind === 'outside' ? end.url : end.kind === 'missing' ? end.address : null,
+    final:
+      end.kind === 'page'
+        ? end.address
+        : end.kind === 'outside'
+          ? end.url
+          : end.kind === 'missing'
+            ? end.address
+            : null,
   };
 }

@@ -17,10 +17,21 @@ export interface KnownPage extends NewPage {
 const AT_ONCE = 200;
 
 /** @param readings of pages that the draft makes other than their source, see draftReadings */
-export async function knownPages(queries: Queries, importId: string, draft: Draft, readings: ReadonlyMap<string, DraftReading>): Promise<KnownPage[]> {
+export async function knownPages(
+  queries: Queries,
+  importId: string,
+  draft: Draft,
+  readings: ReadonlyMap<string, DraftReading>,
+): Promise<KnownPage[]> {
   await readThoseNotRead(queries, importId);
   const pages = await allPages(queries, importId, draft);
-  const rows = await queries.many<{ id: string; title: string | null; headings: { text: string }[] | null; text: string | null; language: string | null }>(
+  const rows = await queries.many<{
+    id: string;
+    title: string | null;
+    headings: { text: string }[] | null;
+    text: string | null;
+    language: string | null;
+  }>(
     `select f.page_id as id, r.title, r.headings, r.main_text as text, r.language
        from source_file f join file_reading r using (import_id, path) where f.import_id = $1 and f.page_id is not null
      union all select page_id, title, headings, lead, language from added_page where page_id = any($2)`,
@@ -30,14 +41,24 @@ export async function knownPages(queries: Queries, importId: string, draft: Draf
     const page = pages.get(id);
     // What answers where nothing is found takes no old page's place.
     if (!page || /(?:^|\/)404\.html?$/.test(page.sourcePath)) return [];
-    return [{ id, address: draftAddress(draft, page), title: draft.titles.get(id) ?? title ?? '', headings: readings.get(id)?.headings ?? (headings ?? []).map((each) => each.text), text: readings.get(id)?.text ?? text ?? undefined, language: language ?? undefined }];
+    return [
+      {
+        id,
+        address: draftAddress(draft, page),
+        title: draft.titles.get(id) ?? title ?? '',
+        headings: readings.get(id)?.headings ?? (headings ?? []).map((each) => each.text),
+        text: readings.get(id)?.text ?? text ?? undefined,
+        language: language ?? undefined,
+      },
+    ];
   });
 }
 
 /** Files that are no pages and may be asked for by themselves: documents, pictures, sounds. */
 export async function knownFiles(queries: Queries, importId: string, draft: Draft): Promise<KnownPage[]> {
   const rows = await queries.many<{ path: string }>(
-    `select path from source_file where import_id = $1 and page_id is null and path !~* '\\.(html?|css|js|mjs|map|woff2?|ttf|eot)$'`, [importId],
+    `select path from source_file where import_id = $1 and page_id is null and path !~* '\\.(html?|css|js|mjs|map|woff2?|ttf|eot)$'`,
+    [importId],
   );
   return rows.map(({ path }) => ({ id: path, address: draft.basePath + addressOfFile(path), title: '' }));
 }
@@ -46,11 +67,21 @@ export async function knownFiles(queries: Queries, importId: string, draft: Draf
 async function readThoseNotRead(queries: Queries, importId: string): Promise<void> {
   for (;;) {
     const rows = await queries.many<{ path: string; hash: string }>(
-      'select f.path, f.hash from source_file f join file_reading r using (import_id, path) where f.import_id = $1 and f.page_id is not null and r.main_text is null order by f.path limit $2', [importId, AT_ONCE],
+      'select f.path, f.hash from source_file f join file_reading r using (import_id, path) where f.import_id = $1 and f.page_id is not null and r.main_text is null order by f.path limit $2',
+      [importId, AT_ONCE],
     );
     if (rows.length === 0) return;
-    const contents = await contentsByHash(queries, rows.map(({ hash }) => hash));
-    const texts = rows.map(({ hash }) => { const bytes = contents.get(hash); return bytes ? beginning(mainText(parseForReading(bytes))).replaceAll('\0', '') : ''; });
-    await queries.run('update file_reading r set main_text = t.text from unnest($2::text[], $3::text[]) as t(path, text) where r.import_id = $1 and r.path = t.path', [importId, rows.map(({ path }) => path), texts]);
+    const contents = await contentsByHash(
+      queries,
+      rows.map(({ hash }) => hash),
+    );
+    const texts = rows.map(({ hash }) => {
+      const bytes = contents.get(hash);
+      return bytes ? beginning(mainText(parseForReading(bytes))).replaceAll('\0', '') : '';
+    });
+    await queries.run(
+      'update file_reading r set main_text = t.text from unnest($2::text[], $3::text[]) as t(path, text) where r.import_id = $1 and r.path = t.path',
+      [importId, rows.map(({ path }) => path), texts],
+    );
   }
 }

@@ -21,20 +21,34 @@ export interface KeptRelease {
 
 export async function keptRelease(queries: Queries, site: string, number: number): Promise<KeptRelease> {
   const row = await queries.maybeOne<{ shards: string[] | null; version: number; importId: string }>(
-    `select shards, version, import_id as "importId" from release where site_id = $1 and number = $2 and state in ('live', 'past')`, [site, number],
+    `select shards, version, import_id as "importId" from release where site_id = $1 and number = $2 and state in ('live', 'past')`,
+    [site, number],
   );
   if (!row?.shards) throw new DomainError('release-not-kept', { number });
-  return { number, shards: row.shards, importId: row.importId, draft: draftAt(await history(queries, site), row.version) };
+  return {
+    number,
+    shards: row.shards,
+    importId: row.importId,
+    draft: draftAt(await history(queries, site), row.version),
+  };
 }
 
-export async function keptEntry(queries: Queries, { shards, number }: KeptRelease, path: string): Promise<ManifestEntry> {
+export async function keptEntry(
+  queries: Queries,
+  { shards, number }: KeptRelease,
+  path: string,
+): Promise<ManifestEntry> {
   const entry = (await entriesOf(queries, shards, [path])).get(path);
   if (!entry) throw new DomainError('not-in-release', { address: addressOfFile(path), number });
   return entry;
 }
 
 /** The page that was published at a path; undefined for one whose files were deleted since. */
-export async function pageAtThen(queries: Queries, { importId, draft }: KeptRelease, path: string): Promise<SourcePage | undefined> {
+export async function pageAtThen(
+  queries: Queries,
+  { importId, draft }: KeptRelease,
+  path: string,
+): Promise<SourcePage | undefined> {
   return [...(await allPages(queries, importId, draft)).values()].find((page) => publishedPath(draft, page) === path);
 }
 
@@ -49,14 +63,37 @@ export interface TakenPage {
  * those of today's draft and are written anew when it is compiled. Where its file is gone the published page
  * itself is the source.
  */
-export async function sourceThen(queries: Queries, site: string, release: KeptRelease, path: string): Promise<TakenPage> {
+export async function sourceThen(
+  queries: Queries,
+  site: string,
+  release: KeptRelease,
+  path: string,
+): Promise<TakenPage> {
   const page = await pageAtThen(queries, release, path);
   if (page) {
     const { draft } = release;
     const bare: Draft = {
-      ...draft, addresses: new Map(), style: 'imported', basePath: '', head: new Map(), icons: [], menus: new Map(), hidden: new Set(), notReady: new Set(), removed: new Map(), removals: new Map(), listings: new Map(), home: undefined,
+      ...draft,
+      addresses: new Map(),
+      style: 'imported',
+      basePath: '',
+      head: new Map(),
+      icons: [],
+      menus: new Map(),
+      hidden: new Set(),
+      notReady: new Set(),
+      removed: new Map(),
+      removals: new Map(),
+      listings: new Map(),
+      home: undefined,
     };
-    const compiled = await compileOne(queries, site, { draft: bare, importId: release.importId }, page.sourcePath, (id) => id === page.id);
+    const compiled = await compileOne(
+      queries,
+      site,
+      { draft: bare, importId: release.importId },
+      page.sourcePath,
+      (id) => id === page.id,
+    );
     if (compiled) return { bytes: compiled.bytes, writtenAt: page.sourcePath };
   }
   const entry = await keptEntry(queries, release, path);
@@ -69,5 +106,12 @@ function withoutBase(bytes: Uint8Array, path: string, basePath: string): TakenPa
   if (basePath === '') return { bytes, writtenAt };
   const document = parsePage(bytes);
   const inside = (address: string) => (address.startsWith(`${basePath}/`) ? address.slice(basePath.length) : undefined);
-  return { bytes: splice(bytes, document.source, linkEdits(document, { before: addressOfFile(path), after: addressOfFile(writtenAt), movedTo: inside })), writtenAt };
+  return {
+    bytes: splice(
+      bytes,
+      document.source,
+      linkEdits(document, { before: addressOfFile(path), after: addressOfFile(writtenAt), movedTo: inside }),
+    ),
+    writtenAt,
+  };
 }

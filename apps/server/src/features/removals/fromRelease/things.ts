@@ -25,21 +25,48 @@ export async function thingsInRelease(deps: Deps, site: string, number: number):
   const today = await compileDraft(deps, site);
   const { removed, changed, moved } = await differenceBetween(db, release.shards, today.shards);
   // The same page under another address is there today.
-  const then = new Map([...(await allPages(db, release.importId, release.draft)).values()].map((page) => [publishedPath(release.draft, page), page.id]));
-  const now = new Map([...(await allPages(db, today.importId, withRemoved(today.draft))).values()].map((page) => [page.id, page]));
-  const isElsewhere = ({ path }: ManifestEntry) => { const id = then.get(path); return id !== undefined && now.has(id) && !isOut(today.draft, id); };
+  const then = new Map(
+    [...(await allPages(db, release.importId, release.draft)).values()].map((page) => [
+      publishedPath(release.draft, page),
+      page.id,
+    ]),
+  );
+  const now = new Map(
+    [...(await allPages(db, today.importId, withRemoved(today.draft))).values()].map((page) => [page.id, page]),
+  );
+  const isElsewhere = ({ path }: ManifestEntry) => {
+    const id = then.get(path);
+    return id !== undefined && now.has(id) && !isOut(today.draft, id);
+  };
   const movedFrom = new Set(moved.map(({ before }) => before.path));
   const gone = removed.filter((entry) => !movedFrom.has(entry.path));
   const endings = await titleEndings(db, today.importId);
-  const rows = [...gone.filter((entry) => !isElsewhere(entry)).map((entry) => ({ entry, today: standing(entry) })), ...[...changed.map(({ before }) => before), ...gone.filter(isElsewhere)].map((entry) => ({ entry, today: 'different' as const }))];
+  const rows = [
+    ...gone.filter((entry) => !isElsewhere(entry)).map((entry) => ({ entry, today: standing(entry) })),
+    ...[...changed.map(({ before }) => before), ...gone.filter(isElsewhere)].map((entry) => ({
+      entry,
+      today: 'different' as const,
+    })),
+  ];
   function standing({ path }: ManifestEntry): ReleaseThing['today'] {
     const id = then.get(path);
-    return (id !== undefined && today.draft.removals.has(today.draft.removed.get(id) ?? 0)) || today.draft.removedFiles.has(path) ? 'removed' : 'missing';
+    return (id !== undefined && today.draft.removals.has(today.draft.removed.get(id) ?? 0)) ||
+      today.draft.removedFiles.has(path)
+      ? 'removed'
+      : 'missing';
   }
-  return Promise.all(rows.sort((a, b) => RANK[a.today] - RANK[b.today] || (a.entry.path < b.entry.path ? -1 : 1)).map(async ({ entry, today: how }, index): Promise<ReleaseThing> => ({
-    path: entry.path, address: addressOfFile(entry.path), kind: isPageFile(entry.path) ? 'page' : 'file', today: how,
-    label: index < MOST_TITLES && isPageFile(entry.path) ? await titleIn(db, entry, endings) : nameOfFile(entry.path),
-  })));
+  return Promise.all(
+    rows
+      .sort((a, b) => RANK[a.today] - RANK[b.today] || (a.entry.path < b.entry.path ? -1 : 1))
+      .map(async ({ entry, today: how }, index): Promise<ReleaseThing> => ({
+        path: entry.path,
+        address: addressOfFile(entry.path),
+        kind: isPageFile(entry.path) ? 'page' : 'file',
+        today: how,
+        label:
+          index < MOST_TITLES && isPageFile(entry.path) ? await titleIn(db, entry, endings) : nameOfFile(entry.path),
+      })),
+  );
 }
 
 const RANK = { missing: 0, removed: 1, different: 2 } as const;
@@ -50,7 +77,12 @@ async function titleIn(db: Queries, { hash, path }: ManifestEntry, endings: read
   return labelOf(title ?? '', endings) || addressOfFile(path);
 }
 
-export async function thingInRelease(deps: Deps, site: string, number: number, path: string): Promise<ReleaseThingDetail> {
+export async function thingInRelease(
+  deps: Deps,
+  site: string,
+  number: number,
+  path: string,
+): Promise<ReleaseThingDetail> {
   const { db } = deps;
   const release = await keptRelease(db, site, number);
   const entry = await keptEntry(db, release, path);
@@ -65,10 +97,29 @@ export async function thingInRelease(deps: Deps, site: string, number: number, p
   const namesToday = new Set(isPage && bytesToday ? sections(parsePage(bytesToday)).map(({ name }) => name) : []);
   const isText = /^text\/|json|xml|javascript/.test(entry.headers['content-type'] ?? '') && bytes.length <= 1024 * 1024;
   return {
-    path, address: addressOfFile(path), kind: isPage ? 'page' : 'file', label: isPage ? await titleIn(db, entry, await titleEndings(db, importId)) : nameOfFile(path),
-    page: page?.id ?? null, addressToday: page ? draftAddress(draft, page) : isPage || !entryToday ? null : addressOfFile(path), removal: removalOf(draft, id, path),
-    sections: isPage ? sections(parsePage(bytes)).map(({ name, nth }) => ({ name, nth, today: namesToday.has(name), removal: (id === undefined ? undefined : draft.removedSections.get(id)?.get(sectionKey({ name, nth }))?.removal) ?? null })) : [],
-    lines: isText && bytesToday ? sourceDiff(decodeSource(bytes).text, decodeSource(bytesToday).text).slice(0, MOST_LINES).map(({ sign, text }) => ({ sign, text: text.slice(0, 2000) })) : [],
+    path,
+    address: addressOfFile(path),
+    kind: isPage ? 'page' : 'file',
+    label: isPage ? await titleIn(db, entry, await titleEndings(db, importId)) : nameOfFile(path),
+    page: page?.id ?? null,
+    addressToday: page ? draftAddress(draft, page) : isPage || !entryToday ? null : addressOfFile(path),
+    removal: removalOf(draft, id, path),
+    sections: isPage
+      ? sections(parsePage(bytes)).map(({ name, nth }) => ({
+          name,
+          nth,
+          today: namesToday.has(name),
+          removal:
+            (id === undefined ? undefined : draft.removedSections.get(id)?.get(sectionKey({ name, nth }))?.removal) ??
+            null,
+        }))
+      : [],
+    lines:
+      isText && bytesToday
+        ? sourceDiff(decodeSource(bytes).text, decodeSource(bytesToday).text)
+            .slice(0, MOST_LINES)
+            .map(({ sign, text }) => ({ sign, text: text.slice(0, 2000) }))
+        : [],
     sizeBytes: entry.sizeBytes,
   };
 }

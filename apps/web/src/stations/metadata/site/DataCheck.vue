@@ -16,7 +16,10 @@ const problems = ref<AnswerOf<typeof metadataApi.checkData>['problems']>();
 
 const check = useDebounceFn(async () => {
   const { text } = props;
-  if (site.id === undefined || text.trim() === '') { problems.value = undefined; return; }
+  if (site.id === undefined || text.trim() === '') {
+    problems.value = undefined;
+    return;
+  }
   try {
     const answer = await call(metadataApi.checkData, { params: { site: site.id }, body: { text } });
     if (props.text === text) problems.value = answer.problems;
@@ -24,19 +27,38 @@ const check = useDebounceFn(async () => {
     notices.problem(error);
   }
 }, 300);
-watch(() => props.text, () => void check(), { immediate: true });
+watch(
+  () => props.text,
+  () => void check(),
+  { immediate: true },
+);
 </script>
 
 <template>
   <template v-if="problems">
     <hr class="rule" />
-    <p v-if="problems.length === 0" role="status"><KeystoneMark class="mark" mark="verdigris" />Every term is one of schema.org.</p>
-    <ul v-else class="problems" role="status"><li v-for="(each, index) in problems" :key="index"><span v-if="each.at" class="address">{{ each.at }}: </span>{{ each.words }}</li></ul>
+    <p v-if="problems.length === 0" role="status">
+      <KeystoneMark class="mark" mark="verdigris" />Every term is one of schema.org.
+    </p>
+    <ul v-else class="problems" role="status">
+      <li v-for="(each, index) in problems" :key="index">
+        <span v-if="each.at" class="address">{{ each.at }}: </span>{{ each.words }}
+      </li>
+    </ul>
   </template>
 </template>
 
 <style scoped>
-p { margin: 0; }
-.mark { margin-inline-end: 7px; vertical-align: -1px; }
-.problems { margin: 0; padding-inline-start: 18px; color: var(--ochre-dark); }
+p {
+  margin: 0;
+}
+.mark {
+  margin-inline-end: 7px;
+  vertical-align: -1px;
+}
+.problems {
+  margin: 0;
+  padding-inline-start: 18px;
+  color: var(--ochre-dark);
+}
 </style>

@@ -16,9 +16,32 @@ const notices = useNotices();
 const origins = usePreviewOrigins();
 const busy = ref(false);
 const problem = ref('');
-const SIZES: Readonly<Record<string, string>> = { 'favicon.ico': '16, 32 and 48 px', 'icon.svg': 'any size', 'icon-192.png': '192 px', 'icon-512.png': '512 px', 'icon-maskable-512.png': '512 px, may be cut to a shape', 'apple-touch-icon.png': '180 px', 'site.webmanifest': 'the manifest' };
+const SIZES: Readonly<Record<string, string>> = {
+  'favicon.ico': '16, 32 and 48 px',
+  'icon.svg': 'any size',
+  'icon-192.png': '192 px',
+  'icon-512.png': '512 px',
+  'icon-maskable-512.png': '512 px, may be cut to a shape',
+  'apple-touch-icon.png': '180 px',
+  'site.webmanifest': 'the manifest',
+};
 const base = computed(() => (origins.value ? `${origins.value.seen}${props.metadata.basePath}/` : undefined));
-const shown = computed(() => (base.value === undefined ? [] : [['favicon.ico', 16], ['favicon.ico', 32], ['apple-touch-icon.png', 60], ['icon-512.png', 96], ['icon-maskable-512.png', 96]].map(([path, px]) => ({ key: `${path} ${px}`, path: String(path), px: Number(px), src: `${base.value}${path}?v=${props.metadata.version}` }))));
+const shown = computed(() =>
+  base.value === undefined
+    ? []
+    : [
+        ['favicon.ico', 16],
+        ['favicon.ico', 32],
+        ['apple-touch-icon.png', 60],
+        ['icon-512.png', 96],
+        ['icon-maskable-512.png', 96],
+      ].map(([path, px]) => ({
+        key: `${path} ${px}`,
+        path: String(path),
+        px: Number(px),
+        src: `${base.value}${path}?v=${props.metadata.version}`,
+      })),
+);
 
 async function choose(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement;
@@ -27,7 +50,12 @@ async function choose(event: Event): Promise<void> {
   if (!file || site.id === undefined) return;
   [busy.value, problem.value] = [true, ''];
   try {
-    const { words } = await sendFile(metadataApi.icons, { site: site.id }, { version: String(props.metadata.version), fileName: file.name }, file);
+    const { words } = await sendFile(
+      metadataApi.icons,
+      { site: site.id },
+      { version: String(props.metadata.version), fileName: file.name },
+      file,
+    );
     await site.refresh();
     notices.done(words, { label: 'Undo', run: () => void site.decide({ kind: 'step', direction: 'back' }) });
   } catch (error) {
@@ -38,23 +66,82 @@ async function choose(event: Event): Promise<void> {
 </script>
 
 <template>
-  <label v-if="session.mayEdit" class="choose" :class="{ busy }"><input class="visually-hidden" type="file" accept="image/*,.svg" :disabled="busy" @change="choose" /><span>{{ busy ? 'Making them …' : metadata.icons.length > 0 ? 'Make them from another picture …' : 'Choose a picture …' }}</span></label>
-  <p class="quiet">Square, at least 512 by 512 pixels; a drawing (SVG) stays one. One that is not square stands whole in the middle.</p>
+  <label v-if="session.mayEdit" class="choose" :class="{ busy }"
+    ><input class="visually-hidden" type="file" accept="image/*,.svg" :disabled="busy" @change="choose" /><span>{{
+      busy ? 'Making them …' : metadata.icons.length > 0 ? 'Make them from another picture …' : 'Choose a picture …'
+    }}</span></label
+  >
+  <p class="quiet">
+    Square, at least 512 by 512 pixels; a drawing (SVG) stays one. One that is not square stands whole in the middle.
+  </p>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <template v-if="metadata.icons.length > 0">
-    <div class="shown"><img v-for="each in shown" :key="each.key" :src="each.src" :width="each.px" :height="each.px" :alt="`${each.path} at ${each.px} px`" :class="{ round: each.path.includes('maskable') }" /></div>
-    <ul class="files"><li v-for="each in metadata.icons" :key="each.path"><span class="address">{{ each.path }}</span><span class="quiet">{{ SIZES[each.path] }}</span><span class="quiet figure">{{ size(each.sizeBytes) }}</span></li></ul>
+    <div class="shown">
+      <img
+        v-for="each in shown"
+        :key="each.key"
+        :src="each.src"
+        :width="each.px"
+        :height="each.px"
+        :alt="`${each.path} at ${each.px} px`"
+        :class="{ round: each.path.includes('maskable') }"
+      />
+    </div>
+    <ul class="files">
+      <li v-for="each in metadata.icons" :key="each.path">
+        <span class="address">{{ each.path }}</span
+        ><span class="quiet">{{ SIZES[each.path] }}</span
+        ><span class="quiet figure">{{ size(each.sizeBytes) }}</span>
+      </li>
+    </ul>
     <v-btn v-if="session.mayEdit" @click="site.decide({ kind: 'icons-removed' })">Take them away</v-btn>
   </template>
 </template>
 
 <style scoped>
-p { margin: 8px 0; }
-.choose span { display: inline-flex; align-items: center; height: 36px; box-sizing: border-box; padding-inline: 12px; border: 1px solid var(--ink-7); border-radius: 4px; font-weight: 600; cursor: pointer; }
-.choose:focus-within span { outline: 2px solid var(--lapis); outline-offset: 1px; }
-.busy span { opacity: 0.6; }
-.shown { display: flex; align-items: end; gap: 18px; padding: 16px; margin: 8px 0; border: var(--line); background: var(--stone-1); }
-.round { border-radius: 50%; }
-.files { list-style: none; margin: 0 0 12px; padding: 0; }
-.files li { display: grid; grid-template-columns: 1fr 1fr auto; gap: 10px; padding: 4px 0; border-bottom: var(--line); }
+p {
+  margin: 8px 0;
+}
+.choose span {
+  display: inline-flex;
+  align-items: center;
+  height: 36px;
+  box-sizing: border-box;
+  padding-inline: 12px;
+  border: 1px solid var(--ink-7);
+  border-radius: 4px;
+  font-weight: 600;
+  cursor: pointer;
+}
+.choose:focus-within span {
+  outline: 2px solid var(--lapis);
+  outline-offset: 1px;
+}
+.busy span {
+  opacity: 0.6;
+}
+.shown {
+  display: flex;
+  align-items: end;
+  gap: 18px;
+  padding: 16px;
+  margin: 8px 0;
+  border: var(--line);
+  background: var(--stone-1);
+}
+.round {
+  border-radius: 50%;
+}
+.files {
+  list-style: none;
+  margin: 0 0 12px;
+  padding: 0;
+}
+.files li {
+  display: grid;
+  grid-template-columns: 1fr 1fr auto;
+  gap: 10px;
+  padding: 4px 0;
+  border-bottom: var(--line);
+}
 </style>

@@ -24,72 +24,188 @@ const start = computed(() => {
   const text = kept.value?.text;
   if (typeof text === 'string') return text;
   const { name } = props.setting;
-  return (name === 'robots.txt' ? props.metadata.files.robots : name === 'security.txt' ? props.metadata.files.security : undefined) ?? '';
+  return (
+    (name === 'robots.txt'
+      ? props.metadata.files.robots
+      : name === 'security.txt'
+        ? props.metadata.files.security
+        : undefined) ?? ''
+  );
 });
 const text = ref(start.value);
-watch(start, (now, before) => { if (text.value === before) text.value = now; });
+watch(start, (now, before) => {
+  if (text.value === before) text.value = now;
+});
 /** The page at which the branch begins that is spoken of; empty for the whole site. */
 const branch = ref('');
 const isOn = computed(() => kept.value?.text === 'on');
-const onOff = computed({ get: () => (isOn.value ? 'on' : 'off'), set: (next) => void save(next === 'on' ? 'on' : null) });
+const onOff = computed({
+  get: () => (isOn.value ? 'on' : 'off'),
+  set: (next) => void save(next === 'on' ? 'on' : null),
+});
 const inBranches = computed(() => branchesWith(props.metadata, props.setting.name));
 const byId = computed(() => new Map(props.metadata.rows.map((row) => [row.id, row])));
-const roots = computed(() => props.metadata.rows.filter(({ depth, address }, index, all) => address !== '/' && (all[index + 1]?.depth ?? 0) > depth));
+const roots = computed(() =>
+  props.metadata.rows.filter(
+    ({ depth, address }, index, all) => address !== '/' && (all[index + 1]?.depth ?? 0) > depth,
+  ),
+);
 const changed = computed(() => text.value.trim() !== start.value.trim());
-const needsName = computed(() => props.metadata.origin === null && ['canonical', 'alternates', 'breadcrumb', 'article', 'event', 'sitemap'].includes(props.setting.name));
+const needsName = computed(
+  () =>
+    props.metadata.origin === null &&
+    ['canonical', 'alternates', 'breadcrumb', 'article', 'event', 'sitemap'].includes(props.setting.name),
+);
 /** How many titles the form as it is typed would change is seen in the table once it is set. */
 const own = ref<'kept' | 'replaced'>('kept');
 
 async function save(value: string | false | null): Promise<void> {
   const scope = branch.value === '' ? { kind: 'everywhere' as const } : { kind: 'branch' as const, page: branch.value };
-  if (await set([{ scope, name: props.setting.name, text: value, own: own.value === 'replaced' && value !== null ? 'replaced' : null }])) emit('back');
+  if (
+    await set([
+      {
+        scope,
+        name: props.setting.name,
+        text: value,
+        own: own.value === 'replaced' && value !== null ? 'replaced' : null,
+      },
+    ])
+  )
+    emit('back');
 }
 /** How some titles would read in the form as it is typed. */
-const samples = computed(() => (props.setting.name === 'pattern' && isTitlePattern(text.value) ? props.metadata.rows.slice(0, 40).filter(({ label }) => label !== '').slice(0, 4).map(({ label }) => patternedTitle(text.value, label, siteName.value, '')) : []));
-const siteName = computed(() => { const set = settingFor(props.metadata, 'name')?.text; return typeof set === 'string' ? set : props.metadata.siteName; });
+const samples = computed(() =>
+  props.setting.name === 'pattern' && isTitlePattern(text.value)
+    ? props.metadata.rows
+        .slice(0, 40)
+        .filter(({ label }) => label !== '')
+        .slice(0, 4)
+        .map(({ label }) => patternedTitle(text.value, label, siteName.value, ''))
+    : [],
+);
+const siteName = computed(() => {
+  const set = settingFor(props.metadata, 'name')?.text;
+  return typeof set === 'string' ? set : props.metadata.siteName;
+});
 const isLine = computed(() => /^(meta:|link:|language)/.test(props.setting.name));
-defineExpose({ focus: () => { field.value?.focus(); area.value?.focus(); } });
+defineExpose({
+  focus: () => {
+    field.value?.focus();
+    area.value?.focus();
+  },
+});
 </script>
 
 <template>
   <h1 class="title-face">{{ setting.label }}</h1>
   <p class="quiet">{{ setting.words }}</p>
-  <p v-if="needsName" class="wait">The site has no main address yet, so nothing of it is written. Connect one under Address; then it follows by itself.</p>
+  <p v-if="needsName" class="wait">
+    The site has no main address yet, so nothing of it is written. Connect one under Address; then it follows by itself.
+  </p>
   <IconsPanel v-if="setting.kind === 'icons'" :metadata="metadata" />
   <template v-else-if="setting.kind === 'switch' && session.mayEdit">
-    <SegmentedChoice v-model="onOff" :label="setting.label" :options="[{ value: 'on', label: 'On' }, { value: 'off', label: 'Off' }]" />
+    <SegmentedChoice
+      v-model="onOff"
+      :label="setting.label"
+      :options="[
+        { value: 'on', label: 'On' },
+        { value: 'off', label: 'Off' },
+      ]"
+    />
   </template>
-  <form v-else-if="session.mayEdit" class="form" @submit.prevent="save(text)" @keydown.esc="text = start, emit('back')">
-    <p v-if="setting.kind === 'generator'" class="acts"><v-btn @click="own = 'replaced', save(false)">Leave it out on every page</v-btn></p>
+  <form
+    v-else-if="session.mayEdit"
+    class="form"
+    @submit.prevent="save(text)"
+    @keydown.esc="((text = start), emit('back'))"
+  >
+    <p v-if="setting.kind === 'generator'" class="acts">
+      <v-btn @click="((own = 'replaced'), save(false))">Leave it out on every page</v-btn>
+    </p>
     <template v-if="setting.kind === 'text'">
       <label class="quiet" for="setting-text">{{ setting.label }}</label>
-      <textarea id="setting-text" ref="area" v-model="text" rows="10" spellcheck="false" :placeholder="setting.example" @keydown.ctrl.enter.prevent="save(text)" />
+      <textarea
+        id="setting-text"
+        ref="area"
+        v-model="text"
+        rows="10"
+        spellcheck="false"
+        :placeholder="setting.example"
+        @keydown.ctrl.enter.prevent="save(text)"
+      />
     </template>
-    <LabelledField v-if="setting.kind !== 'text'" ref="field" v-model="text" :label="setting.label" :placeholder="setting.example" maxlength="1000" />
-    <button v-if="text === '' && setting.example" class="text-link begin" type="button" @click="text = setting.example ?? ''">Begin with an example</button>
-    <ul v-if="samples.length > 0" class="samples quiet"><li v-for="each in samples" :key="each">{{ each }}</li></ul>
-    <label v-if="isLine && metadata.rows.length > 0" class="tick"><input v-model="own" type="checkbox" true-value="replaced" false-value="kept" /> Also in place of the pages’ own</label>
-    <label v-if="setting.perBranch && roots.length > 0" class="for quiet">For
-      <select v-model="branch"><option value="">the whole site</option><option v-for="row in roots" :key="row.id" :value="row.id">{{ row.address }} and below</option></select>
+    <LabelledField
+      v-if="setting.kind !== 'text'"
+      ref="field"
+      v-model="text"
+      :label="setting.label"
+      :placeholder="setting.example"
+      maxlength="1000"
+    />
+    <button
+      v-if="text === '' && setting.example"
+      class="text-link begin"
+      type="button"
+      @click="text = setting.example ?? ''"
+    >
+      Begin with an example
+    </button>
+    <ul v-if="samples.length > 0" class="samples quiet">
+      <li v-for="each in samples" :key="each">{{ each }}</li>
+    </ul>
+    <label v-if="isLine && metadata.rows.length > 0" class="tick"
+      ><input v-model="own" type="checkbox" true-value="replaced" false-value="kept" /> Also in place of the pages’
+      own</label
+    >
+    <label v-if="setting.perBranch && roots.length > 0" class="for quiet"
+      >For
+      <select v-model="branch">
+        <option value="">the whole site</option>
+        <option v-for="row in roots" :key="row.id" :value="row.id">{{ row.address }} and below</option>
+      </select>
     </label>
     <div class="acts">
-      <v-btn type="submit" variant="flat" color="primary" height="36" :disabled="text.trim() === '' || (!changed && branch === '' && own === 'kept')">Set</v-btn>
+      <v-btn
+        type="submit"
+        variant="flat"
+        color="primary"
+        height="36"
+        :disabled="text.trim() === '' || (!changed && branch === '' && own === 'kept')"
+        >Set</v-btn
+      >
       <v-btn v-if="kept || inBranches.length > 0" height="36" @click="save(null)">Take it back</v-btn>
       <v-btn v-if="branch !== ''" height="36" @click="save(false)">Leave it out there</v-btn>
     </div>
   </form>
-  <label v-if="setting.kind === 'switch' && setting.perBranch && session.mayEdit && roots.length > 0" class="for quiet branch">Otherwise in
-    <select v-model="branch"><option value="">no branch</option><option v-for="row in roots" :key="row.id" :value="row.id">{{ row.address }} and below</option></select>
-    <template v-if="branch !== ''"><v-btn height="28" @click="save(isOn ? false : 'on')">{{ isOn ? 'Off there' : 'On there' }}</v-btn></template>
+  <label
+    v-if="setting.kind === 'switch' && setting.perBranch && session.mayEdit && roots.length > 0"
+    class="for quiet branch"
+    >Otherwise in
+    <select v-model="branch">
+      <option value="">no branch</option>
+      <option v-for="row in roots" :key="row.id" :value="row.id">{{ row.address }} and below</option>
+    </select>
+    <template v-if="branch !== ''"
+      ><v-btn height="28" @click="save(isOn ? false : 'on')">{{ isOn ? 'Off there' : 'On there' }}</v-btn></template
+    >
   </label>
   <template v-if="inBranches.length > 0">
     <hr class="rule" />
     <h2 class="heading">Otherwise in {{ count(inBranches.length, 'branch', 'branches') }}</h2>
     <ul class="branches">
       <li v-for="each in inBranches" :key="JSON.stringify(each.scope)">
-        <span class="address">{{ each.scope.kind === 'branch' ? (byId.get(each.scope.page)?.address ?? 'a page that is gone') : '' }}</span>
+        <span class="address">{{
+          each.scope.kind === 'branch' ? (byId.get(each.scope.page)?.address ?? 'a page that is gone') : ''
+        }}</span>
         <span class="one-line">{{ each.text === false ? 'left out' : (each.text ?? '') }}</span>
-        <button v-if="session.mayEdit" class="text-link" type="button" @click="set([{ scope: each.scope, name: each.name, text: null }])">Take it back</button>
+        <button
+          v-if="session.mayEdit"
+          class="text-link"
+          type="button"
+          @click="set([{ scope: each.scope, name: each.name, text: null }])"
+        >
+          Take it back
+        </button>
       </li>
     </ul>
   </template>
@@ -98,17 +214,73 @@ defineExpose({ focus: () => { field.value?.focus(); area.value?.focus(); } });
 </template>
 
 <style scoped>
-p { margin: 4px 0 12px; }
-.wait { color: var(--ochre-dark); }
-.form { display: grid; gap: 10px; }
-textarea { font-family: var(--face-address); font-size: 12px; line-height: 18px; color: inherit; background: var(--bench); border: 1px solid var(--stone-5); border-radius: 3px; padding: 8px 10px; resize: vertical; }
-.acts { display: flex; gap: 8px; flex-wrap: wrap; margin: 0; }
-.begin { justify-self: start; }
-.samples { margin: 0; padding-inline-start: 18px; }
-.tick { display: flex; gap: 8px; align-items: center; }
-.for { display: flex; gap: 8px; align-items: center; }
-.branch { margin-top: 14px; }
-select { font: inherit; font-size: 13px; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 3px 4px; max-width: 260px; }
-.branches { list-style: none; margin: 0; padding: 0; }
-.branches li { display: grid; grid-template-columns: 1fr 1fr auto; gap: 12px; padding: 5px 0; border-bottom: var(--line); }
+p {
+  margin: 4px 0 12px;
+}
+.wait {
+  color: var(--ochre-dark);
+}
+.form {
+  display: grid;
+  gap: 10px;
+}
+textarea {
+  font-family: var(--face-address);
+  font-size: 12px;
+  line-height: 18px;
+  color: inherit;
+  background: var(--bench);
+  border: 1px solid var(--stone-5);
+  border-radius: 3px;
+  padding: 8px 10px;
+  resize: vertical;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+  margin: 0;
+}
+.begin {
+  justify-self: start;
+}
+.samples {
+  margin: 0;
+  padding-inline-start: 18px;
+}
+.tick {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.for {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.branch {
+  margin-top: 14px;
+}
+select {
+  font: inherit;
+  font-size: 13px;
+  color: var(--ink-9);
+  background: var(--bench);
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 3px 4px;
+  max-width: 260px;
+}
+.branches {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.branches li {
+  display: grid;
+  grid-template-columns: 1fr 1fr auto;
+  gap: 12px;
+  padding: 5px 0;
+  border-bottom: var(--line);
+}
 </style>

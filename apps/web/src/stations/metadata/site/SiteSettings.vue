@@ -24,7 +24,10 @@ type Row = { readonly key: string; readonly heading: string } | { readonly key: 
 const rows = computed<Row[]>(() => {
   const wanted = search.value.toLowerCase();
   const found = SITE_SETTINGS.filter(({ label, words }) => `${label} ${words}`.toLowerCase().includes(wanted));
-  return [...new Set(found.map(({ group }) => group))].flatMap((group): Row[] => [{ key: `group ${group}`, heading: group }, ...found.filter((each) => each.group === group).map((each) => ({ key: each.name, setting: each }))]);
+  return [...new Set(found.map(({ group }) => group))].flatMap((group): Row[] => [
+    { key: `group ${group}`, heading: group },
+    ...found.filter((each) => each.group === group).map((each) => ({ key: each.name, setting: each })),
+  ]);
 });
 const current = computed(() => SITE_SETTINGS.find(({ name }) => name === selected.value));
 const standing = (setting: SiteSetting) => standingOf(props.metadata, setting);
@@ -39,25 +42,70 @@ function work(): void {
   <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected setting">
     <template #ledger>
       <LedgerHead v-model="search" search-label="Search settings"><slot /></LedgerHead>
-      <LedgerColumns :grid="GRID" :columns="[{ label: 'For the whole site' }, { label: 'Set to' }, { label: 'Elsewhere' }]" />
-      <LedgerList ref="list" v-model="selected" :items="rows" :key-of="(row) => row.key" :row-height="38" label="Settings of the whole site" :is-heading="isHeading" @pick="benchOpen = true" @enter="work">
+      <LedgerColumns
+        :grid="GRID"
+        :columns="[{ label: 'For the whole site' }, { label: 'Set to' }, { label: 'Elsewhere' }]"
+      />
+      <LedgerList
+        ref="list"
+        v-model="selected"
+        :items="rows"
+        :key-of="(row) => row.key"
+        :row-height="38"
+        label="Settings of the whole site"
+        :is-heading="isHeading"
+        @pick="benchOpen = true"
+        @enter="work"
+      >
         <template #default="{ item }">
           <span v-if="'heading' in item" class="strong quiet">{{ item.heading }}</span>
           <div v-else class="cells" :style="{ gridTemplateColumns: GRID }">
-            <span class="one-line"><KeystoneMark class="mark" :mark="standing(item.setting).isSet ? 'verdigris' : 'dashed'" />{{ item.setting.label }}</span>
-            <span class="one-line" :class="{ quiet: !standing(item.setting).isSet }" :title="standing(item.setting).words">{{ standing(item.setting).words }}</span>
-            <span class="quiet one-line">{{ branchesWith(metadata, item.setting.name).length > 0 ? `otherwise in ${count(branchesWith(metadata, item.setting.name).length, 'branch', 'branches')}` : '' }}</span>
+            <span class="one-line"
+              ><KeystoneMark class="mark" :mark="standing(item.setting).isSet ? 'verdigris' : 'dashed'" />{{
+                item.setting.label
+              }}</span
+            >
+            <span
+              class="one-line"
+              :class="{ quiet: !standing(item.setting).isSet }"
+              :title="standing(item.setting).words"
+              >{{ standing(item.setting).words }}</span
+            >
+            <span class="quiet one-line">{{
+              branchesWith(metadata, item.setting.name).length > 0
+                ? `otherwise in ${count(branchesWith(metadata, item.setting.name).length, 'branch', 'branches')}`
+                : ''
+            }}</span>
           </div>
         </template>
         <template #empty><p class="empty">No setting is called like this.</p></template>
       </LedgerList>
     </template>
-    <template #bench><SettingBench v-if="current" :key="current.name" ref="bench" :setting="current" :metadata="metadata" @back="mayTakeFocus() && list?.focus()" /></template>
+    <template #bench
+      ><SettingBench
+        v-if="current"
+        :key="current.name"
+        ref="bench"
+        :setting="current"
+        :metadata="metadata"
+        @back="mayTakeFocus() && list?.focus()"
+    /></template>
   </StationLayout>
 </template>
 
 <style scoped>
-.cells { display: grid; gap: 16px; align-items: center; }
-.mark { margin-inline-end: 8px; vertical-align: -1px; }
-.empty { padding: 20px; margin: 0; color: var(--ink-5); }
+.cells {
+  display: grid;
+  gap: 16px;
+  align-items: center;
+}
+.mark {
+  margin-inline-end: 8px;
+  vertical-align: -1px;
+}
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+}
 </style>

@@ -42,7 +42,11 @@ useReadAgain(async (id) => {
 
 /** Removed itself, or below one that is. */
 const isOut = (item: AnyItem) => item.removed !== undefined;
-const isUnderOut = (menu: MenuRow, path: Path | undefined) => path?.some((_, depth) => { const above = itemAt(menu.items, path.slice(0, depth + 1)); return above !== undefined && isOut(above); }) ?? false;
+const isUnderOut = (menu: MenuRow, path: Path | undefined) =>
+  path?.some((_, depth) => {
+    const above = itemAt(menu.items, path.slice(0, depth + 1));
+    return above !== undefined && isOut(above);
+  }) ?? false;
 
 interface Row {
   readonly key: string;
@@ -55,12 +59,21 @@ interface Row {
 }
 const keyOf = (menu: string, item: string | undefined) => `${menu}|${item ?? ''}`;
 const isRowAway = ({ menu, path, item }: Row) => item !== undefined && (isUnderOut(menu, path) || isAway(item));
-const all = computed<Row[]>(() => menus.value.flatMap((menu): Row[] => [
-  { key: keyOf(menu.id, undefined), own: undefined, menu, path: undefined, item: undefined },
-  ...keyedRows(menu.items).map(({ key, item, path }) => ({ key: keyOf(menu.id, key), own: key, menu, path, item })),
-]));
+const all = computed<Row[]>(() =>
+  menus.value.flatMap((menu): Row[] => [
+    { key: keyOf(menu.id, undefined), own: undefined, menu, path: undefined, item: undefined },
+    ...keyedRows(menu.items).map(({ key, item, path }) => ({ key: keyOf(menu.id, key), own: key, menu, path, item })),
+  ]),
+);
 const away = computed(() => all.value.filter(isRowAway).length);
-const rows = computed(() => all.value.filter((each) => showsRemoved.value || !isRowAway(each)).filter(({ menu, item }) => search.value === '' || `${menu.name} ${item?.label ?? ''}`.toLowerCase().includes(search.value.toLowerCase())));
+const rows = computed(() =>
+  all.value
+    .filter((each) => showsRemoved.value || !isRowAway(each))
+    .filter(
+      ({ menu, item }) =>
+        search.value === '' || `${menu.name} ${item?.label ?? ''}`.toLowerCase().includes(search.value.toLowerCase()),
+    ),
+);
 const byId = computed(() => new Map(props.pages.map((page) => [page.id, page])));
 
 function leadsTo(item: AnyItem): { words: string; wrong: boolean } {
@@ -68,23 +81,39 @@ function leadsTo(item: AnyItem): { words: string; wrong: boolean } {
   if (target.kind === 'url') return { words: target.url.replace(/^(mailto|tel):/, ''), wrong: false };
   if (target.kind === 'address') return { words: target.address, wrong: false };
   if (target.kind === 'home') return { words: 'Home page', wrong: false };
-  if (target.kind === 'none') return { words: item.children.length > 0 ? 'heads those below it' : 'nowhere yet', wrong: false };
+  if (target.kind === 'none')
+    return { words: item.children.length > 0 ? 'heads those below it' : 'nowhere yet', wrong: false };
   const page = byId.value.get(target.page);
   const removedPage = props.removed.find(({ id }) => id === target.page);
   if (removedPage) return { words: removedPage.address, wrong: false };
-  return page ? { words: page.address + (target.fragment === undefined ? '' : `#${target.fragment}`), wrong: false } : { words: 'a page that is gone', wrong: true };
+  return page
+    ? { words: page.address + (target.fragment === undefined ? '' : `#${target.fragment}`), wrong: false }
+    : { words: 'a page that is gone', wrong: true };
 }
-const isAway = (item: AnyItem) => item.target.kind === 'page' && !byId.value.has(item.target.page) && props.removed.some(({ id }) => item.target.kind === 'page' && id === item.target.page);
+const isAway = (item: AnyItem) =>
+  item.target.kind === 'page' &&
+  !byId.value.has(item.target.page) &&
+  props.removed.some(({ id }) => item.target.kind === 'page' && id === item.target.page);
 const standing = (item: AnyItem) => {
   if (isOut(item)) return 'removed';
   if (isAway(item)) return 'comes back with its page';
   const page = item.target.kind === 'page' ? byId.value.get(item.target.page) : undefined;
-  return page && !page.isReady ? 'left out: not ready' : page && !page.inMenus ? 'left out of menus' : item.newWindow ? 'new window' : '';
+  return page && !page.isReady
+    ? 'left out: not ready'
+    : page && !page.inMenus
+      ? 'left out of menus'
+      : item.newWindow
+        ? 'new window'
+        : '';
 };
 
-watch(rows, (now) => {
-  if (!now.some(({ key }) => key === selected.value)) selected.value = now[0]?.key;
-}, { immediate: true });
+watch(
+  rows,
+  (now) => {
+    if (!now.some(({ key }) => key === selected.value)) selected.value = now[0]?.key;
+  },
+  { immediate: true },
+);
 const row = computed(() => rows.value.find(({ key }) => key === selected.value));
 
 type Change = (items: readonly AnyItem[], path: Path) => readonly AnyItem[] | undefined;
@@ -123,7 +152,16 @@ function remove({ id, items }: MenuRow, path: Path): void {
   const own = keyedRows(items).find((row) => row.path.join() === path.join())?.key;
   void site.decide(() => {
     const now = own === undefined ? undefined : pathOf(menus.value.find((each) => each.id === id)?.items ?? [], own);
-    return now && { kind: 'remove', thing: { kind: 'menu-item', menu: id, path: [...now] }, standIn: { kind: 'none' }, links: 'kept', why: '', newHome: null };
+    return (
+      now && {
+        kind: 'remove',
+        thing: { kind: 'menu-item', menu: id, path: [...now] },
+        standIn: { kind: 'none' },
+        links: 'kept',
+        why: '',
+        newHome: null,
+      }
+    );
   });
 }
 function putBack(of: number): void {
@@ -135,77 +173,201 @@ async function add(menu: MenuRow, item: AnyItem): Promise<void> {
   const done = await change(menu.id, undefined, (items) => [...items, item]);
   if (done && selected.value === before) selected.value = keyOf(menu.id, identityOf(item));
 }
-const addPage = (menu: MenuRow, page: PageRow) => add(menu, { target: { kind: 'page', page: page.id }, label: page.label, newWindow: false, children: [] });
-const addHead = (menu: MenuRow) => add(menu, { target: { kind: 'none' }, label: 'New head', newWindow: false, children: [] });
+const addPage = (menu: MenuRow, page: PageRow) =>
+  add(menu, { target: { kind: 'page', page: page.id }, label: page.label, newWindow: false, children: [] });
+const addHead = (menu: MenuRow) =>
+  add(menu, { target: { kind: 'none' }, label: 'New head', newWindow: false, children: [] });
 
 // Asked for from a page's own bench: its item, to be called otherwise.
-watch([() => route.query.item, () => route.query.menu, loaded], ([page, menu, isLoaded]) => {
-  if (!isLoaded || typeof page !== 'string' || typeof menu !== 'string') return;
-  const isHome = byId.value.get(page)?.isHome === true;
-  const found = all.value.find((each) => each.menu.id === menu && each.item && ((each.item.target.kind === 'page' && each.item.target.page === page) || (isHome && each.item.target.kind === 'home')));
-  void router.replace({ query: { show: 'menus' } });
-  if (found) [selected.value, benchOpen.value] = [found.key, true];
-}, { immediate: true });
+watch(
+  [() => route.query.item, () => route.query.menu, loaded],
+  ([page, menu, isLoaded]) => {
+    if (!isLoaded || typeof page !== 'string' || typeof menu !== 'string') return;
+    const isHome = byId.value.get(page)?.isHome === true;
+    const found = all.value.find(
+      (each) =>
+        each.menu.id === menu &&
+        each.item &&
+        ((each.item.target.kind === 'page' && each.item.target.page === page) ||
+          (isHome && each.item.target.kind === 'home')),
+    );
+    void router.replace({ query: { show: 'menus' } });
+    if (found) [selected.value, benchOpen.value] = [found.key, true];
+  },
+  { immediate: true },
+);
 
 // Asked for from a page's own bench: added to the first menu, which stands on most pages.
-watch([() => route.query.add, loaded], ([page, isLoaded]) => {
-  const wanted = isLoaded && typeof page === 'string' ? byId.value.get(page) : undefined;
-  const main = menus.value[0];
-  if (!wanted || !main) return;
-  void router.replace({ query: { show: 'menus' } });
-  void addPage(main, wanted);
-}, { immediate: true });
+watch(
+  [() => route.query.add, loaded],
+  ([page, isLoaded]) => {
+    const wanted = isLoaded && typeof page === 'string' ? byId.value.get(page) : undefined;
+    const main = menus.value[0];
+    if (!wanted || !main) return;
+    void router.replace({ query: { show: 'menus' } });
+    void addPage(main, wanted);
+  },
+  { immediate: true },
+);
 </script>
 
 <template>
   <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected menu item">
     <template #ledger>
-      <LedgerHead v-model="search" search-label="Search menus"><slot /><template #after><RemovedSwitch :removed="away" /></template></LedgerHead>
+      <LedgerHead v-model="search" search-label="Search menus"
+        ><slot /><template #after><RemovedSwitch :removed="away" /></template
+      ></LedgerHead>
       <LedgerColumns :grid="GRID" :columns="[{ label: 'Item' }, { label: 'Leads to' }, { label: '' }]" />
-      <LedgerList v-model="selected" :items="rows" :key-of="(each) => each.key" :row-height="39" label="Menus" :depth-of="(each) => each.path?.length ?? 0" @pick="benchOpen = true" @enter="benchOpen = true" @key="onKey">
+      <LedgerList
+        v-model="selected"
+        :items="rows"
+        :key-of="(each) => each.key"
+        :row-height="39"
+        label="Menus"
+        :depth-of="(each) => each.path?.length ?? 0"
+        @pick="benchOpen = true"
+        @enter="benchOpen = true"
+        @key="onKey"
+      >
         <template #default="{ item: each }">
           <div v-if="!each.item" class="cells" :style="{ gridTemplateColumns: GRID }">
-            <span class="strong one-line"><KeystoneMark class="mark" :mark="each.menu.isEdited ? 'ochre' : 'verdigris'" />{{ each.menu.name }}</span>
-            <span class="quiet one-line">on {{ count(each.menu.pages, 'page') }}{{ each.menu.isEdited ? ', changed here' : ', as imported' }}</span>
-            <span class="quiet one-line" :class="{ differs: each.menu.differing.length > 0 && !each.menu.whereItDiffers }">{{ each.menu.differing.length > 0 && !each.menu.whereItDiffers ? `differs on ${each.menu.differing.length}` : '' }}</span>
+            <span class="strong one-line"
+              ><KeystoneMark class="mark" :mark="each.menu.isEdited ? 'ochre' : 'verdigris'" />{{
+                each.menu.name
+              }}</span
+            >
+            <span class="quiet one-line"
+              >on {{ count(each.menu.pages, 'page')
+              }}{{ each.menu.isEdited ? ', changed here' : ', as imported' }}</span
+            >
+            <span
+              class="quiet one-line"
+              :class="{ differs: each.menu.differing.length > 0 && !each.menu.whereItDiffers }"
+              >{{
+                each.menu.differing.length > 0 && !each.menu.whereItDiffers
+                  ? `differs on ${each.menu.differing.length}`
+                  : ''
+              }}</span
+            >
           </div>
-          <div v-else class="cells" :class="{ away: isUnderOut(each.menu, each.path) || isAway(each.item) }" :style="{ gridTemplateColumns: GRID }">
-            <span class="one-line" :style="{ paddingInlineStart: `${(each.path?.length ?? 1) * 22}px` }"><span class="branch" aria-hidden="true">└ </span><KeystoneMark v-if="isOut(each.item) || isAway(each.item)" class="mark" mark="dashed" />{{ each.item.label }}<button v-if="each.item.removed !== undefined && session.mayEdit" class="text-link back" type="button" @click.stop="putBack(each.item.removed)">Put back</button></span>
-            <span class="one-line" :class="{ wrong: leadsTo(each.item).wrong, address: /^[/#]|^https?:/.test(leadsTo(each.item).words) }">{{ leadsTo(each.item).words }}</span>
+          <div
+            v-else
+            class="cells"
+            :class="{ away: isUnderOut(each.menu, each.path) || isAway(each.item) }"
+            :style="{ gridTemplateColumns: GRID }"
+          >
+            <span class="one-line" :style="{ paddingInlineStart: `${(each.path?.length ?? 1) * 22}px` }"
+              ><span class="branch" aria-hidden="true">└ </span
+              ><KeystoneMark v-if="isOut(each.item) || isAway(each.item)" class="mark" mark="dashed" />{{
+                each.item.label
+              }}<button
+                v-if="each.item.removed !== undefined && session.mayEdit"
+                class="text-link back"
+                type="button"
+                @click.stop="putBack(each.item.removed)"
+              >
+                Put back
+              </button></span
+            >
+            <span
+              class="one-line"
+              :class="{ wrong: leadsTo(each.item).wrong, address: /^[/#]|^https?:/.test(leadsTo(each.item).words) }"
+              >{{ leadsTo(each.item).words }}</span
+            >
             <span class="quiet one-line">{{ standing(each.item) }}</span>
           </div>
         </template>
-        <template #empty><p class="empty">{{ search !== '' ? 'No menu holds these letters.' : loaded ? 'No menu was found: no list of links stands alike on several pages.' : '' }}</p></template>
+        <template #empty
+          ><p class="empty">
+            {{
+              search !== ''
+                ? 'No menu holds these letters.'
+                : loaded
+                  ? 'No menu was found: no list of links stands alike on several pages.'
+                  : ''
+            }}
+          </p></template
+        >
       </LedgerList>
     </template>
     <template #bench>
       <MenuItemBench
-        v-if="row" :key="row.key" :menu="row.menu" :path="row.path" :item="row.path ? itemAt(row.menu.items, row.path) : undefined" :pages="pages"
-        @set="(item) => row && set(row, item)" @remove="row.path && remove(row.menu, row.path)" @back="putBack" @add="(page) => row && addPage(row.menu, page)" @group="row && addHead(row.menu)"
+        v-if="row"
+        :key="row.key"
+        :menu="row.menu"
+        :path="row.path"
+        :item="row.path ? itemAt(row.menu.items, row.path) : undefined"
+        :pages="pages"
+        @set="(item) => row && set(row, item)"
+        @remove="row.path && remove(row.menu, row.path)"
+        @back="putBack"
+        @add="(page) => row && addPage(row.menu, page)"
+        @group="row && addHead(row.menu)"
         @move="(key) => row && move(row, key)"
       />
       <template v-else>
         <h1 class="title-face">Menus</h1>
-        <p class="quiet">A list of links that stands alike on several pages is listed here with its items, whatever it is written in. It is edited once and written into every page in the site’s own markup, the page itself marked in it.</p>
+        <p class="quiet">
+          A list of links that stands alike on several pages is listed here with its items, whatever it is written in.
+          It is edited once and written into every page in the site’s own markup, the page itself marked in it.
+        </p>
       </template>
       <template v-if="apart.length > 0 && !row?.item">
         <hr class="rule" />
         <h2 class="heading">Kept apart</h2>
-        <p class="quiet">These differ from page to page. They follow when pages move, and there is nothing to edit in them.</p>
-        <ul class="apart"><li v-for="each in apart" :key="each.way"><b>{{ each.kind === 'steps' ? 'Ways on' : 'Trail' }}</b> on {{ count(each.pages, 'page') }} <span class="quiet">{{ each.labels.join(' · ') }}</span></li></ul>
+        <p class="quiet">
+          These differ from page to page. They follow when pages move, and there is nothing to edit in them.
+        </p>
+        <ul class="apart">
+          <li v-for="each in apart" :key="each.way">
+            <b>{{ each.kind === 'steps' ? 'Ways on' : 'Trail' }}</b> on {{ count(each.pages, 'page') }}
+            <span class="quiet">{{ each.labels.join(' · ') }}</span>
+          </li>
+        </ul>
       </template>
     </template>
   </StationLayout>
 </template>
 
 <style scoped>
-.cells { display: grid; gap: 16px; align-items: center; }
-.mark { margin-inline-end: 7px; vertical-align: -1px; }
-.branch { color: var(--stone-5); }
-.away { position: absolute; inset: 2px; padding-inline: 15px 18px; color: var(--ink-5); background: repeating-linear-gradient(135deg, transparent 0 10px, var(--stone-1) 10px 20px); }
-.back { margin-inline-start: 10px; font-size: 13px; }
-.differs { color: var(--ochre-dark); }
-.apart { list-style: none; margin: 0; padding: 0; }
-.apart li { padding: 5px 0; border-bottom: var(--line); }
-.empty { padding: 20px; margin: 0; color: var(--ink-5); }
+.cells {
+  display: grid;
+  gap: 16px;
+  align-items: center;
+}
+.mark {
+  margin-inline-end: 7px;
+  vertical-align: -1px;
+}
+.branch {
+  color: var(--stone-5);
+}
+.away {
+  position: absolute;
+  inset: 2px;
+  padding-inline: 15px 18px;
+  color: var(--ink-5);
+  background: repeating-linear-gradient(135deg, transparent 0 10px, var(--stone-1) 10px 20px);
+}
+.back {
+  margin-inline-start: 10px;
+  font-size: 13px;
+}
+.differs {
+  color: var(--ochre-dark);
+}
+.apart {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.apart li {
+  padding: 5px 0;
+  border-bottom: var(--line);
+}
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+}
 </style>

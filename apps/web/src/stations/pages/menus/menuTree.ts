@@ -31,7 +31,9 @@ export function identityOf({ was, target, label }: AnyItem): string {
 }
 
 /** Rows by what each item is; of those alike the first, the second … */
-export function keyedRows(items: readonly AnyItem[]): { readonly key: string; readonly item: AnyItem; readonly path: Path }[] {
+export function keyedRows(
+  items: readonly AnyItem[],
+): { readonly key: string; readonly item: AnyItem; readonly path: Path }[] {
   const counts = new Map<string, number>();
   return [...rowsOfMenu(items)].map(({ item, path }) => {
     const own = identityOf(item);
@@ -55,10 +57,16 @@ export function* rowsOfMenu(items: readonly AnyItem[], above: Path = []): Genera
 }
 
 /** The list at a path's parent, changed. */
-function withList(items: readonly AnyItem[], above: Path, change: (list: readonly AnyItem[]) => readonly AnyItem[]): readonly AnyItem[] {
+function withList(
+  items: readonly AnyItem[],
+  above: Path,
+  change: (list: readonly AnyItem[]) => readonly AnyItem[],
+): readonly AnyItem[] {
   const [first, ...rest] = above;
   if (first === undefined) return change(items);
-  return items.map((item, index) => (index === first ? { ...item, children: withList(item.children, rest, change) } : item));
+  return items.map((item, index) =>
+    index === first ? { ...item, children: withList(item.children, rest, change) } : item,
+  );
 }
 
 export function itemAt(items: readonly AnyItem[], path: Path): AnyItem | undefined {
@@ -83,7 +91,11 @@ function inserted(items: readonly AnyItem[], path: Path, item: AnyItem): readonl
 const depthOf = (item: AnyItem): number => 1 + Math.max(0, ...item.children.map(depthOf));
 
 /** One step by the keyboard, as in the tree of pages; undefined where there is no place that way. */
-export function movedItem(items: readonly AnyItem[], path: Path, key: string): { readonly items: readonly AnyItem[]; readonly path: Path } | undefined {
+export function movedItem(
+  items: readonly AnyItem[],
+  path: Path,
+  key: string,
+): { readonly items: readonly AnyItem[]; readonly path: Path } | undefined {
   const item = itemAt(items, path);
   const above = path.slice(0, -1);
   const at = path.at(-1);
@@ -91,16 +103,21 @@ export function movedItem(items: readonly AnyItem[], path: Path, key: string): {
   const siblings = above.length === 0 ? items : (itemAt(items, above)?.children ?? []);
   const to = (next: Path) => ({ items: inserted(without(items, path), next, item), path: next });
   switch (key) {
-    case 'ArrowUp': return at > 0 ? to([...above, at - 1]) : undefined;
-    case 'ArrowDown': return at < siblings.length - 1 ? to([...above, at + 1]) : undefined;
+    case 'ArrowUp':
+      return at > 0 ? to([...above, at - 1]) : undefined;
+    case 'ArrowDown':
+      return at < siblings.length - 1 ? to([...above, at + 1]) : undefined;
     case 'ArrowRight': {
       const before = siblings[at - 1];
-      return before && path.length + depthOf(item) <= MOST_DEPTH ? to([...above, at - 1, before.children.length]) : undefined;
+      return before && path.length + depthOf(item) <= MOST_DEPTH
+        ? to([...above, at - 1, before.children.length])
+        : undefined;
     }
     case 'ArrowLeft': {
       const parent = above.at(-1);
       return parent === undefined ? undefined : to([...above.slice(0, -1), parent + 1]);
     }
-    default: return undefined;
+    default:
+      return undefined;
   }
 }

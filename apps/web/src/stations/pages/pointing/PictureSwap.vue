@@ -27,22 +27,50 @@ const working = ref(false);
 onMounted(async () => {
   if (site.id === undefined) return;
   const survey = await call(importsApi.survey, { params: { site: site.id } }).catch(() => undefined);
-  pictures.value = (survey?.assets ?? []).filter(({ type }) => type.startsWith('image/')).map(({ path }) => `/${path}`).filter((path) => path !== props.picture.address);
+  pictures.value = (survey?.assets ?? [])
+    .filter(({ type }) => type.startsWith('image/'))
+    .map(({ path }) => `/${path}`)
+    .filter((path) => path !== props.picture.address);
 });
 
-const scopeOf = (): TouchRequest['scope'] => (scope.value === 'everywhere' ? { kind: 'everywhere' } : { kind: scope.value, page: props.page.id });
-const probe = computed((): TouchRequest => ({ kind: 'picture', scope: scopeOf(), from: props.picture.address ?? '/', to: props.picture.address ?? '/' }));
-const altTouch = computed((): TouchRequest => ({ kind: 'attributes', scope: scopeOf(), place: props.picture.anchor, set: { alt: alt.value } }));
+const scopeOf = (): TouchRequest['scope'] =>
+  scope.value === 'everywhere' ? { kind: 'everywhere' } : { kind: scope.value, page: props.page.id };
+const probe = computed((): TouchRequest => ({
+  kind: 'picture',
+  scope: scopeOf(),
+  from: props.picture.address ?? '/',
+  to: props.picture.address ?? '/',
+}));
+const altTouch = computed((): TouchRequest => ({
+  kind: 'attributes',
+  scope: scopeOf(),
+  place: props.picture.anchor,
+  set: { alt: alt.value },
+}));
 
 async function swap(): Promise<void> {
   if (site.id === undefined || props.picture.address === null) return;
   working.value = true;
   try {
-    const added = file.value ? await addAsset(site.id, file.value, props.picture.address.slice(1, props.picture.address.lastIndexOf('/')), site.overview?.version ?? 0) : undefined;
+    const added = file.value
+      ? await addAsset(
+          site.id,
+          file.value,
+          props.picture.address.slice(1, props.picture.address.lastIndexOf('/')),
+          site.overview?.version ?? 0,
+        )
+      : undefined;
     if (added) await site.refresh();
     const done = await site.decide({
       kind: 'touch',
-      touch: { kind: 'picture', scope: scopeOf(), from: props.picture.address, to: added?.address ?? known.value, ...(alt.value === (props.picture.alt ?? '') ? {} : { alt: alt.value }), ...(added?.size ? { size: added.size } : {}) },
+      touch: {
+        kind: 'picture',
+        scope: scopeOf(),
+        from: props.picture.address,
+        to: added?.address ?? known.value,
+        ...(alt.value === (props.picture.alt ?? '') ? {} : { alt: alt.value }),
+        ...(added?.size ? { size: added.size } : {}),
+      },
     });
     if (done) emit('done');
   } catch (error) {
@@ -66,21 +94,61 @@ async function setAlt(): Promise<void> {
   <form v-if="session.mayEdit" @submit.prevent="file || known !== '' ? swap() : setAlt()">
     <LabelledField v-model="alt" label="What it shows, in words; empty for decoration" maxlength="2000" />
     <template v-if="picture.address !== null">
-      <label class="choose">Show another one: a file from here <input type="file" accept="image/*" @change="file = ($event.target as HTMLInputElement).files?.[0]" /></label>
-      <label v-if="!file" class="choose">or one of the site’s
-        <select v-model="known"><option value="">keep this one</option><option v-for="path in pictures" :key="path" :value="path">{{ path }}</option></select>
+      <label class="choose"
+        >Show another one: a file from here
+        <input type="file" accept="image/*" @change="file = ($event.target as HTMLInputElement).files?.[0]"
+      /></label>
+      <label v-if="!file" class="choose"
+        >or one of the site’s
+        <select v-model="known">
+          <option value="">keep this one</option>
+          <option v-for="path in pictures" :key="path" :value="path">{{ path }}</option>
+        </select>
       </label>
       <ScopeChoice v-model="scope" what="picture" :page="page" :touch="probe" />
     </template>
-    <v-btn type="submit" variant="flat" color="primary" :disabled="!file && known === '' && alt === (picture.alt ?? '')" :loading="working">{{ file || known !== '' ? 'Swap it' : 'Set the words' }}</v-btn>
+    <v-btn
+      type="submit"
+      variant="flat"
+      color="primary"
+      :disabled="!file && known === '' && alt === (picture.alt ?? '')"
+      :loading="working"
+      >{{ file || known !== '' ? 'Swap it' : 'Set the words' }}</v-btn
+    >
   </form>
 </template>
 
 <style scoped>
-form { display: grid; gap: 12px; justify-items: start; }
-form > .field { width: 100%; }
-.where { margin: 2px 0 10px; overflow-wrap: anywhere; }
-.choose { display: grid; gap: 4px; font-size: 12px; color: var(--ink-5); max-width: 100%; }
-.choose input, select { font: inherit; font-size: 13px; color: var(--ink-9); max-width: 100%; }
-select { padding: 4px; border: 1px solid var(--stone-3); border-radius: 2px; background: var(--bench); }
+form {
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+}
+form > .field {
+  width: 100%;
+}
+.where {
+  margin: 2px 0 10px;
+  overflow-wrap: anywhere;
+}
+.choose {
+  display: grid;
+  gap: 4px;
+  font-size: 12px;
+  color: var(--ink-5);
+  max-width: 100%;
+}
+.choose input,
+select {
+  font: inherit;
+  font-size: 13px;
+  color: var(--ink-9);
+  max-width: 100%;
+}
+select {
+  padding: 4px;
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  background: var(--bench);
+}
 </style>

@@ -38,11 +38,21 @@ function linkTarget(picked: PickedTarget | undefined): Pick<Extract<TouchRequest
   return { target: picked.kind === 'address' ? { kind: 'file', address: picked.address } : picked };
 }
 
-const scopeOf = (kind: 'page' | 'branch' | 'everywhere'): TouchRequest['scope'] => (kind === 'everywhere' ? { kind } : { kind, page: props.page.id });
-const textTouch = computed((): TouchRequest => ({ kind: 'text', scope: scopeOf(textScope.value), place: props.pointed.anchor, to: text.value || ' ' }));
+const scopeOf = (kind: 'page' | 'branch' | 'everywhere'): TouchRequest['scope'] =>
+  kind === 'everywhere' ? { kind } : { kind, page: props.page.id };
+const textTouch = computed((): TouchRequest => ({
+  kind: 'text',
+  scope: scopeOf(textScope.value),
+  place: props.pointed.anchor,
+  to: text.value || ' ',
+}));
 const linkTouch = computed((): TouchRequest => ({
-  kind: 'link', scope: scopeOf(linkScope.value), place: props.pointed.link?.anchor ?? props.pointed.anchor, newWindow: newWindow.value,
-  ...(props.pointed.link?.leads == null ? {} : { leads: props.pointed.link.leads }), ...(isTargetNew.value ? linkTarget(target.value) : {}),
+  kind: 'link',
+  scope: scopeOf(linkScope.value),
+  place: props.pointed.link?.anchor ?? props.pointed.anchor,
+  newWindow: newWindow.value,
+  ...(props.pointed.link?.leads == null ? {} : { leads: props.pointed.link.leads }),
+  ...(isTargetNew.value ? linkTarget(target.value) : {}),
 }));
 const isTargetNew = computed(() => target.value !== undefined && JSON.stringify(target.value) !== JSON.stringify(led));
 const isTextNew = computed(() => text.value.trim() !== '' && text.value.trim() !== props.pointed.text);
@@ -63,22 +73,46 @@ async function set(touch: TouchRequest): Promise<void> {
 <template>
   <template v-if="pointed.text !== null">
     <h1 class="title-face">This text</h1>
-    <p class="quiet where">in &lt;{{ pointed.anchor.tag }}&gt;{{ pointed.anchor.under ? `, under “${pointed.anchor.under}”` : '' }}</p>
+    <p class="quiet where">
+      in &lt;{{ pointed.anchor.tag }}&gt;{{ pointed.anchor.under ? `, under “${pointed.anchor.under}”` : '' }}
+    </p>
     <form @submit.prevent="set(textTouch)">
-      <v-textarea v-model="text" rows="3" auto-grow max-rows="10" maxlength="20000" hide-details aria-label="The text" :readonly="!session.mayEdit" />
-      <p v-if="kept.wasKept.value && isTextNew" class="wait" role="status">What you typed before is kept and not set yet. <button class="text-link" type="button" @click="kept.letGo()">Let it go</button></p>
+      <v-textarea
+        v-model="text"
+        rows="3"
+        auto-grow
+        max-rows="10"
+        maxlength="20000"
+        hide-details
+        aria-label="The text"
+        :readonly="!session.mayEdit"
+      />
+      <p v-if="kept.wasKept.value && isTextNew" class="wait" role="status">
+        What you typed before is kept and not set yet.
+        <button class="text-link" type="button" @click="kept.letGo()">Let it go</button>
+      </p>
       <template v-if="session.mayEdit">
         <ScopeChoice v-model="textScope" what="text" :page="page" :touch="textTouch" />
-        <v-btn type="submit" variant="flat" color="primary" :disabled="!isTextNew" :loading="working">Set the text</v-btn>
+        <v-btn type="submit" variant="flat" color="primary" :disabled="!isTextNew" :loading="working"
+          >Set the text</v-btn
+        >
       </template>
     </form>
   </template>
   <template v-if="pointed.link">
     <hr v-if="pointed.text !== null" class="rule" />
-    <component :is="pointed.text === null ? 'h1' : 'h2'" :class="pointed.text === null ? 'title-face' : 'heading'">Where it leads</component>
+    <component :is="pointed.text === null ? 'h1' : 'h2'" :class="pointed.text === null ? 'title-face' : 'heading'"
+      >Where it leads</component
+    >
     <p class="address quiet where">{{ pointed.link.href || 'nowhere' }}</p>
     <form v-if="session.mayEdit" @submit.prevent="set(linkTouch)">
-      <PagePicker v-model="target" :pages="pages" :disabled="false" :offers="['home', 'file', 'url', 'person']" has-places />
+      <PagePicker
+        v-model="target"
+        :pages="pages"
+        :disabled="false"
+        :offers="['home', 'file', 'url', 'person']"
+        has-places
+      />
       <label class="check"><input v-model="newWindow" type="checkbox" /> Opens in a new window</label>
       <ScopeChoice v-model="linkScope" what="link" :page="page" :touch="linkTouch" />
       <v-btn type="submit" :disabled="!isLinkNew" :loading="working">Set the link</v-btn>
@@ -95,11 +129,33 @@ async function set(touch: TouchRequest): Promise<void> {
 </template>
 
 <style scoped>
-form { display: grid; gap: 12px; justify-items: start; }
-form > :first-child { width: 100%; }
-.where { margin: 2px 0 10px; overflow-wrap: anywhere; }
-.check { display: flex; gap: 6px; align-items: center; font-size: 13px; }
-.check input { accent-color: var(--ink-9); margin: 0; }
-.wait { color: var(--ochre-dark); margin: 0; }
-.explain { color: var(--ink-7); }
+form {
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+}
+form > :first-child {
+  width: 100%;
+}
+.where {
+  margin: 2px 0 10px;
+  overflow-wrap: anywhere;
+}
+.check {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font-size: 13px;
+}
+.check input {
+  accent-color: var(--ink-9);
+  margin: 0;
+}
+.wait {
+  color: var(--ochre-dark);
+  margin: 0;
+}
+.explain {
+  color: var(--ink-7);
+}
 </style>

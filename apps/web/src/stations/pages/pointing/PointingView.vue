@@ -59,30 +59,83 @@ useShortcuts(() => [{ key: 'Escape', run: () => emit('back') }]);
         <button class="text-link" type="button" @click="emit('back')">Back to the tree</button>
         <span class="strong one-line">{{ page.label }}</span>
         <span class="gap" />
-        <SegmentedChoice v-model="width" label="Width of the page" :options="[{ value: 'wide', label: 'Wide' }, { value: 'tablet', label: 'Tablet' }, { value: 'phone', label: 'Phone' }]" />
+        <SegmentedChoice
+          v-model="width"
+          label="Width of the page"
+          :options="[
+            { value: 'wide', label: 'Wide' },
+            { value: 'tablet', label: 'Tablet' },
+            { value: 'phone', label: 'Phone' },
+          ]"
+        />
       </div>
       <div ref="box" class="box">
         <iframe
-          v-if="source && roomPx > 0" ref="frame" :key="`${source} ${version}`" :src="source" sandbox="allow-scripts" :title="`${page.label}, to point at`" referrerpolicy="no-referrer"
-          :style="{ width: `${WIDTHS[width]}px`, height: `${heightPx / scale}px`, transform: `translateX(${Math.max(0, (roomPx - WIDTHS[width] * scale) / 2)}px) scale(${scale})` }"
+          v-if="source && roomPx > 0"
+          ref="frame"
+          :key="`${source} ${version}`"
+          :src="source"
+          sandbox="allow-scripts"
+          :title="`${page.label}, to point at`"
+          referrerpolicy="no-referrer"
+          :style="{
+            width: `${WIDTHS[width]}px`,
+            height: `${heightPx / scale}px`,
+            transform: `translateX(${Math.max(0, (roomPx - WIDTHS[width] * scale) / 2)}px) scale(${scale})`,
+          }"
         />
       </div>
     </template>
     <template #bench>
-      <PointedBench v-if="pointed" :key="JSON.stringify(pointed.anchor)" :pointed="pointed" :page="page" :pages="pages" @done="pointed = undefined" />
+      <PointedBench
+        v-if="pointed"
+        :key="JSON.stringify(pointed.anchor)"
+        :pointed="pointed"
+        :page="page"
+        :pages="pages"
+        @done="pointed = undefined"
+      />
       <template v-else>
         <h1 class="title-face">Point at something</h1>
-        <p class="explain">Click a text to correct it, a link to lead it to a page, a picture to show another one. Scripts of the page rest meanwhile; links do not leave.</p>
-        <p class="quiet">Menus are edited once for all pages, under Menus. Sections are ordered and left out in the page’s bench.</p>
+        <p class="explain">
+          Click a text to correct it, a link to lead it to a page, a picture to show another one. Scripts of the page
+          rest meanwhile; links do not leave.
+        </p>
+        <p class="quiet">
+          Menus are edited once for all pages, under Menus. Sections are ordered and left out in the page’s bench.
+        </p>
       </template>
     </template>
   </StationLayout>
 </template>
 
 <style scoped>
-.head { display: flex; align-items: center; gap: 14px; padding: 10px 20px; border-bottom: var(--line); }
-.gap { flex: 1; }
-.box { flex: 1; min-height: 0; overflow: hidden; background: var(--stone-2); }
-iframe { display: block; border: 0; transform-origin: top left; max-width: none; color-scheme: light; background: canvas; }
-.explain { margin: 8px 0; color: var(--ink-7); }
+.head {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 10px 20px;
+  border-bottom: var(--line);
+}
+.gap {
+  flex: 1;
+}
+.box {
+  flex: 1;
+  min-height: 0;
+  overflow: hidden;
+  background: var(--stone-2);
+}
+iframe {
+  display: block;
+  border: 0;
+  transform-origin: top left;
+  max-width: none;
+  color-scheme: light;
+  background: canvas;
+}
+.explain {
+  margin: 8px 0;
+  color: var(--ink-7);
+}
 </style>

@@ -17,31 +17,74 @@ const isListed = ref(false);
 onMounted(async () => {
   if (site.id === undefined) return;
   // What cannot be counted can still be set for this page.
-  places.value = await call(pagesApi.touchPlaces, { params: { site: site.id }, body: { page: props.page.id, touch: props.touch } }).catch(() => undefined);
+  places.value = await call(pagesApi.touchPlaces, {
+    params: { site: site.id },
+    body: { page: props.page.id, touch: props.touch },
+  }).catch(() => undefined);
 });
 
 const options = computed(() => [
   { value: 'page' as const, label: 'This page' },
-  ...(places.value && places.value.branch > 1 ? [{ value: 'branch' as const, label: `This branch, ${places.value.branch}` }] : []),
-  ...(places.value && places.value.everywhere > 1 ? [{ value: 'everywhere' as const, label: `Every page where it stands, ${places.value.everywhere}` }] : []),
+  ...(places.value && places.value.branch > 1
+    ? [{ value: 'branch' as const, label: `This branch, ${places.value.branch}` }]
+    : []),
+  ...(places.value && places.value.everywhere > 1
+    ? [{ value: 'everywhere' as const, label: `Every page where it stands, ${places.value.everywhere}` }]
+    : []),
 ]);
-const shown = computed(() => (places.value?.places ?? []).filter(({ inBranch }) => model.value === 'everywhere' || inBranch));
+const shown = computed(() =>
+  (places.value?.places ?? []).filter(({ inBranch }) => model.value === 'everywhere' || inBranch),
+);
 </script>
 
 <template>
   <div class="scope">
-    <SegmentedChoice v-if="options.length > 1" v-model="model" :label="`Where the ${what} is to change`" :options="options" />
+    <SegmentedChoice
+      v-if="options.length > 1"
+      v-model="model"
+      :label="`Where the ${what} is to change`"
+      :options="options"
+    />
     <p v-else-if="places" class="quiet">It stands on this page alone.</p>
     <template v-if="model !== 'page'">
-      <button class="text-link" type="button" :aria-expanded="isListed" @click="isListed = !isListed">{{ isListed ? 'Hide the list' : `${count(shown.length, 'page')}: list them` }}</button>
-      <ul v-if="isListed"><li v-for="place in shown" :key="place.id"><span class="one-line">{{ place.title }}</span><span class="address quiet one-line">{{ place.address }}</span></li></ul>
+      <button class="text-link" type="button" :aria-expanded="isListed" @click="isListed = !isListed">
+        {{ isListed ? 'Hide the list' : `${count(shown.length, 'page')}: list them` }}
+      </button>
+      <ul v-if="isListed">
+        <li v-for="place in shown" :key="place.id">
+          <span class="one-line">{{ place.title }}</span
+          ><span class="address quiet one-line">{{ place.address }}</span>
+        </li>
+      </ul>
     </template>
   </div>
 </template>
 
 <style scoped>
-.scope { display: grid; gap: 8px; justify-items: start; }
-p { margin: 0; }
-ul { list-style: none; margin: 0; padding: 0; width: 100%; max-height: 180px; overflow: auto; border: var(--line); border-radius: 3px; }
-li { display: grid; grid-template-columns: 1fr 1fr; gap: 10px; padding: 3px 8px; border-bottom: var(--line); font-size: 13px; }
+.scope {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+}
+p {
+  margin: 0;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  width: 100%;
+  max-height: 180px;
+  overflow: auto;
+  border: var(--line);
+  border-radius: 3px;
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+  padding: 3px 8px;
+  border-bottom: var(--line);
+  font-size: 13px;
+}
 </style>

@@ -20,7 +20,9 @@ const problem = ref('');
 const MOST = 6;
 
 const wanted = computed(() => (props.rows.length === 1 ? (props.rows[0]?.label ?? '') : String(props.rows.length)));
-const others = computed(() => [...new Set(props.rows.filter(({ by }) => by.id !== session.person?.id).map(({ by }) => by.name))]);
+const others = computed(() => [
+  ...new Set(props.rows.filter(({ by }) => by.id !== session.person?.id).map(({ by }) => by.name)),
+]);
 const held = computed(() => props.rows.filter((row) => row.held !== null));
 
 async function remove(): Promise<void> {
@@ -29,7 +31,10 @@ async function remove(): Promise<void> {
   working.value = true;
   problem.value = '';
   try {
-    const { words } = await call(removalsApi.forGood, { params: { site: overview.id }, body: { version: overview.version, of: props.rows.map(({ of }) => of), confirmed: typed.value.trim() } });
+    const { words } = await call(removalsApi.forGood, {
+      params: { site: overview.id },
+      body: { version: overview.version, of: props.rows.map(({ of }) => of), confirmed: typed.value.trim() },
+    });
     notices.done(words);
     await site.refresh();
     emit('done');
@@ -45,23 +50,68 @@ async function remove(): Promise<void> {
 <template>
   <form class="panel" @submit.prevent="remove" @keydown.esc.stop="emit('leave')">
     <h2>For good</h2>
-    <p>{{ rows.length === 1 ? 'This' : `These ${rows.length}` }} cannot be put back afterwards, and no step takes it back: <b>{{ rows.slice(0, MOST).map(({ label, size }) => (size > 1 ? `${label} (${size})` : label)).join(', ') }}{{ rows.length > MOST ? ` and ${rows.length - MOST} more` : '' }}</b>. Releases that have it keep it; its addresses go on leading where they lead.</p>
-    <p v-if="others.length > 0">{{ count(rows.filter(({ by }) => by.id !== session.person?.id).length, 'of them was', 'of them were') }} removed by {{ others.join(' and ') }}, who will be told.</p>
-    <p v-if="held.length > 0" class="wrong">{{ held[0]?.held?.by.name }} holds “{{ held[0]?.label }}”: {{ held[0]?.held?.reason }}. Let it go first, or leave it out.</p>
+    <p>
+      {{ rows.length === 1 ? 'This' : `These ${rows.length}` }} cannot be put back afterwards, and no step takes it
+      back:
+      <b
+        >{{
+          rows
+            .slice(0, MOST)
+            .map(({ label, size }) => (size > 1 ? `${label} (${size})` : label))
+            .join(', ')
+        }}{{ rows.length > MOST ? ` and ${rows.length - MOST} more` : '' }}</b
+      >. Releases that have it keep it; its addresses go on leading where they lead.
+    </p>
+    <p v-if="others.length > 0">
+      {{ count(rows.filter(({ by }) => by.id !== session.person?.id).length, 'of them was', 'of them were') }} removed
+      by {{ others.join(' and ') }}, who will be told.
+    </p>
+    <p v-if="held.length > 0" class="wrong">
+      {{ held[0]?.held?.by.name }} holds “{{ held[0]?.label }}”: {{ held[0]?.held?.reason }}. Let it go first, or leave
+      it out.
+    </p>
     <template v-else>
-      <LabelledField v-model="typed" :label="rows.length === 1 ? `Type its name: ${wanted}` : `Type how many: ${wanted}`" autocomplete="off" />
+      <LabelledField
+        v-model="typed"
+        :label="rows.length === 1 ? `Type its name: ${wanted}` : `Type how many: ${wanted}`"
+        autocomplete="off"
+      />
       <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     </template>
     <div class="acts">
-      <v-btn v-if="held.length === 0" type="submit" variant="flat" color="error" :disabled="typed.trim() !== wanted" :loading="working">Remove for good</v-btn>
+      <v-btn
+        v-if="held.length === 0"
+        type="submit"
+        variant="flat"
+        color="error"
+        :disabled="typed.trim() !== wanted"
+        :loading="working"
+        >Remove for good</v-btn
+      >
       <v-btn @click="emit('leave')">Leave it</v-btn>
     </div>
   </form>
 </template>
 
 <style scoped>
-.panel { display: grid; gap: 10px; margin-top: 12px; padding: 10px 12px; background: var(--madder-tint); border-radius: 3px; }
-h2 { font-size: 14px; font-weight: 600; margin: 0; }
-p { margin: 0; }
-.acts { display: flex; gap: 8px; }
+.panel {
+  display: grid;
+  gap: 10px;
+  margin-top: 12px;
+  padding: 10px 12px;
+  background: var(--madder-tint);
+  border-radius: 3px;
+}
+h2 {
+  font-size: 14px;
+  font-weight: 600;
+  margin: 0;
+}
+p {
+  margin: 0;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+}
 </style>

@@ -30,16 +30,35 @@ async function set(): Promise<void> {
 
 <template>
   <h1 class="title-face">How long removed things are kept</h1>
-  <p>After so many days they go for good, each sweep written to the history. What somebody holds stays. Nothing goes that was not announced here and under Survey a week before.</p>
+  <p>
+    After so many days they go for good, each sweep written to the history. What somebody holds stays. Nothing goes that
+    was not announced here and under Survey a week before.
+  </p>
   <form @submit.prevent="set" @keydown.esc.stop="emit('leave')">
     <LabelledField v-model="days" label="Days; 0 for without end" inputmode="numeric" maxlength="4" />
     <v-btn type="submit" height="36" :disabled="number === undefined || number === keptDays">Set</v-btn>
   </form>
-  <p v-if="answer" role="status">{{ answer.keptDays === 0 ? 'Removed things are kept without end.' : answer.reached > 0 && answer.notBefore ? `${count(answer.reached, 'removed thing is', 'removed things are')} older than that already. None of them goes before ${dayOf(answer.notBefore)}: put back or hold what is to stay.` : `Removed things are kept ${count(answer.keptDays, 'day')}.` }}</p>
+  <p v-if="answer" role="status">
+    {{
+      answer.keptDays === 0
+        ? 'Removed things are kept without end.'
+        : answer.reached > 0 && answer.notBefore
+          ? `${count(answer.reached, 'removed thing is', 'removed things are')} older than that already. None of them goes before ${dayOf(answer.notBefore)}: put back or hold what is to stay.`
+          : `Removed things are kept ${count(answer.keptDays, 'day')}.`
+    }}
+  </p>
   <v-btn @click="emit('leave')">Back</v-btn>
 </template>
 
 <style scoped>
-form { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; margin: 12px 0; }
-p { margin: 8px 0; }
+form {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: end;
+  margin: 12px 0;
+}
+p {
+  margin: 8px 0;
+}
 </style>

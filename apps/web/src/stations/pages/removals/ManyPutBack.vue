@@ -18,6 +18,10 @@ const things = computed(() => props.rows.map(({ of }) => ({ of })));
 </template>
 
 <style scoped>
-p { margin: 2px 0 12px; }
-.leave { margin-top: 10px; }
+p {
+  margin: 2px 0 12px;
+}
+.leave {
+  margin-top: 10px;
+}
 </style>

@@ -18,36 +18,71 @@ const where = ref<PutBackRequest['where']>('in-place');
 const taken = ref<PutBackRequest['taken']>();
 const problem = ref('');
 const working = ref(false);
-const MARKS: Readonly<Record<PutBackPreview['lines'][number]['what'], Mark>> = { back: 'verdigris', place: 'verdigris', menu: 'verdigris', links: 'verdigris', redirect: 'ochre', address: 'ochre', home: 'lapis', stays: 'dashed' };
+const MARKS: Readonly<Record<PutBackPreview['lines'][number]['what'], Mark>> = {
+  back: 'verdigris',
+  place: 'verdigris',
+  menu: 'verdigris',
+  links: 'verdigris',
+  redirect: 'ochre',
+  address: 'ochre',
+  home: 'lapis',
+  stays: 'dashed',
+};
 
-watch([() => JSON.stringify(props.things), () => site.tick], () => { where.value = 'in-place'; taken.value = undefined; });
-watch([() => JSON.stringify(props.things), where, taken, () => site.tick], async () => {
-  if (site.id === undefined) return;
-  problem.value = '';
-  try {
-    preview.value = await call(removalsApi.previewPutBack, { params: { site: site.id }, body: { things: props.things, where: where.value, taken: taken.value ?? 'stop' } });
-  } catch (error) {
-    preview.value = undefined;
-    problem.value = (error as Error).message;
-  }
-}, { immediate: true });
+watch([() => JSON.stringify(props.things), () => site.tick], () => {
+  where.value = 'in-place';
+  taken.value = undefined;
+});
+watch(
+  [() => JSON.stringify(props.things), where, taken, () => site.tick],
+  async () => {
+    if (site.id === undefined) return;
+    problem.value = '';
+    try {
+      preview.value = await call(removalsApi.previewPutBack, {
+        params: { site: site.id },
+        body: { things: props.things, where: where.value, taken: taken.value ?? 'stop' },
+      });
+    } catch (error) {
+      preview.value = undefined;
+      problem.value = (error as Error).message;
+    }
+  },
+  { immediate: true },
+);
 
 const first = computed(() => preview.value?.taken[0]);
 const isBlocked = computed(() => first.value !== undefined && taken.value === undefined);
 const places = computed(() => [
-  { value: 'in-place' as const, label: preview.value?.under === 'at the top' ? 'At the top, in its place' : `${capital(preview.value?.under ?? '')}` },
+  {
+    value: 'in-place' as const,
+    label:
+      preview.value?.under === 'at the top' ? 'At the top, in its place' : `${capital(preview.value?.under ?? '')}`,
+  },
   { value: 'with-parents' as const, label: `With “${preview.value?.parentOut?.label ?? ''}”` },
   { value: 'top' as const, label: 'At the end of the top' },
 ]);
 const parentAway = ref<string>();
-watch(preview, (now) => { if (now?.parentOut) parentAway.value = now.parentOut.label; });
-watch(() => JSON.stringify(props.things), () => { parentAway.value = undefined; });
+watch(preview, (now) => {
+  if (now?.parentOut) parentAway.value = now.parentOut.label;
+});
+watch(
+  () => JSON.stringify(props.things),
+  () => {
+    parentAway.value = undefined;
+  },
+);
 const capital = (words: string) => words.slice(0, 1).toUpperCase() + words.slice(1);
 
 async function putBack(): Promise<void> {
   if (isBlocked.value || preview.value === undefined) return;
   working.value = true;
-  const done = await site.decide({ kind: 'put-back', things: props.things, where: where.value, taken: taken.value ?? 'stop' });
+  const done = await site.decide({
+    kind: 'put-back',
+    things: props.things,
+    where: where.value,
+    taken: taken.value ?? 'stop',
+  });
   working.value = false;
   if (done) emit('done');
 }
@@ -58,34 +93,95 @@ defineExpose({ putBack });
   <section class="panel" aria-label="Putting it back">
     <template v-if="preview">
       <div v-if="first" class="ask">
-        <p class="wait"><b class="address">{{ first.address }}</b> belongs to {{ first.isFile ? 'the file' : `“${first.by}”` }} by now{{ preview.taken.length > 1 ? `, and ${preview.taken.length - 1} more are taken` : '' }}. Nothing is written over.</p>
+        <p class="wait">
+          <b class="address">{{ first.address }}</b> belongs to {{ first.isFile ? 'the file' : `“${first.by}”` }} by
+          now{{ preview.taken.length > 1 ? `, and ${preview.taken.length - 1} more are taken` : '' }}. Nothing is
+          written over.
+        </p>
         <SegmentedChoice
-          :model-value="taken ?? 'stop'" label="What becomes of the address"
-          :options="[{ value: 'keep-both', label: `Keep both, this one at ${first.free}` }, ...(first.isFile ? [] : [{ value: 'swap' as const, label: `Give it back, “${first.by}” moves to ${first.free}` }])]"
+          :model-value="taken ?? 'stop'"
+          label="What becomes of the address"
+          :options="[
+            { value: 'keep-both', label: `Keep both, this one at ${first.free}` },
+            ...(first.isFile
+              ? []
+              : [{ value: 'swap' as const, label: `Give it back, “${first.by}” moves to ${first.free}` }]),
+          ]"
           @update:model-value="taken = $event"
         />
       </div>
       <div v-if="parentAway !== undefined" class="ask">
         <p class="wait">“{{ parentAway }}”, the page above, is removed too.</p>
-        <SegmentedChoice v-model="where" label="Where it comes to stand" :options="where === 'in-place' ? places : [{ value: 'in-place', label: 'Where it was, as it is' }, { value: 'with-parents', label: `With “${parentAway}”` }, { value: 'top', label: 'At the end of the top' }]" />
+        <SegmentedChoice
+          v-model="where"
+          label="Where it comes to stand"
+          :options="
+            where === 'in-place'
+              ? places
+              : [
+                  { value: 'in-place', label: 'Where it was, as it is' },
+                  { value: 'with-parents', label: `With “${parentAway}”` },
+                  { value: 'top', label: 'At the end of the top' },
+                ]
+          "
+        />
       </div>
     </template>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-    <v-btn variant="flat" color="primary" :disabled="preview === undefined || isBlocked" :loading="working" @click="putBack">Put back{{ label ? ` ${label}` : '' }}<KeyHint keys="B" /></v-btn>
+    <v-btn
+      variant="flat"
+      color="primary"
+      :disabled="preview === undefined || isBlocked"
+      :loading="working"
+      @click="putBack"
+      >Put back{{ label ? ` ${label}` : '' }}<KeyHint keys="B"
+    /></v-btn>
     <template v-if="preview && !isBlocked">
       <ul>
-        <li v-for="line in preview.lines" :key="line.words"><KeystoneMark :mark="MARKS[line.what]" /><span>{{ line.words }}</span></li>
+        <li v-for="line in preview.lines" :key="line.words">
+          <KeystoneMark :mark="MARKS[line.what]" /><span>{{ line.words }}</span>
+        </li>
       </ul>
     </template>
   </section>
 </template>
 
 <style scoped>
-.panel { display: grid; gap: 10px; justify-items: start; }
-.panel > :not(.v-btn) { width: 100%; }
-.ask { box-sizing: border-box; display: grid; gap: 6px; padding: 8px 10px; background: var(--ochre-tint); border-radius: 3px; }
-.wait { color: var(--ochre-dark); }
-ul { list-style: none; margin: 0; padding: 0; border-top: var(--line); }
-li { display: grid; grid-template-columns: auto 1fr; gap: 8px; align-items: baseline; padding: 5px 0; border-bottom: var(--line); overflow-wrap: anywhere; }
-p { margin: 0; }
+.panel {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+.panel > :not(.v-btn) {
+  width: 100%;
+}
+.ask {
+  box-sizing: border-box;
+  display: grid;
+  gap: 6px;
+  padding: 8px 10px;
+  background: var(--ochre-tint);
+  border-radius: 3px;
+}
+.wait {
+  color: var(--ochre-dark);
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: var(--line);
+}
+li {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 8px;
+  align-items: baseline;
+  padding: 5px 0;
+  border-bottom: var(--line);
+  overflow-wrap: anywhere;
+}
+p {
+  margin: 0;
+}
 </style>

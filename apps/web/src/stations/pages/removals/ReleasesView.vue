@@ -19,7 +19,11 @@ import ReleaseThingBench from './ReleaseThingBench.vue';
 
 defineProps<{ pages: readonly PageRow[]; version: number }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 4fr) minmax(0, 3fr)';
-const STANDING: Readonly<Record<ReleaseThing['today'], string>> = { missing: 'not there today', removed: 'removed, can be put back', different: 'otherwise today' };
+const STANDING: Readonly<Record<ReleaseThing['today'], string>> = {
+  missing: 'not there today',
+  removed: 'removed, can be put back',
+  different: 'otherwise today',
+};
 const world = useWorld();
 const site = useSite();
 const notices = useNotices();
@@ -32,35 +36,61 @@ const selected = ref<string>();
 const benchOpen = ref(false);
 
 useReadAgain(async (id) => {
-  releases.value = (await call(releasesApi.list, { params: { site: id } })).filter(({ state }) => state === 'live' || state === 'past');
+  releases.value = (await call(releasesApi.list, { params: { site: id } })).filter(
+    ({ state }) => state === 'live' || state === 'past',
+  );
   number.value ??= releases.value[0]?.number;
 });
-watch([number, () => site.tick], async ([wanted]) => {
-  if (site.id === undefined || wanted === undefined) return;
-  try {
-    const next = await call(removalsApi.inRelease, { params: { site: site.id, number: wanted } });
-    if (number.value === wanted) things.value = next;
-  } catch (error) {
-    notices.problem(error);
-  }
-}, { immediate: true });
+watch(
+  [number, () => site.tick],
+  async ([wanted]) => {
+    if (site.id === undefined || wanted === undefined) return;
+    try {
+      const next = await call(removalsApi.inRelease, { params: { site: site.id, number: wanted } });
+      if (number.value === wanted) things.value = next;
+    } catch (error) {
+      notices.problem(error);
+    }
+  },
+  { immediate: true },
+);
 
-const rows = computed(() => (things.value ?? []).filter(({ label, address }) => `${label} ${address}`.toLowerCase().includes(search.value.toLowerCase())));
-watch(rows, (now) => {
-  if (!now.some(({ path }) => path === selected.value)) selected.value = now[0]?.path;
-}, { immediate: true });
-watch([selected, rows], async ([path]) => {
-  if (site.id === undefined || path === undefined || number.value === undefined || !rows.value.some((row) => row.path === path)) {
-    detail.value = undefined;
-    return;
-  }
-  try {
-    const next = await call(removalsApi.thingInRelease, { params: { site: site.id, number: number.value }, query: { path } });
-    if (selected.value === path) detail.value = next;
-  } catch (error) {
-    notices.problem(error);
-  }
-}, { immediate: true });
+const rows = computed(() =>
+  (things.value ?? []).filter(({ label, address }) =>
+    `${label} ${address}`.toLowerCase().includes(search.value.toLowerCase()),
+  ),
+);
+watch(
+  rows,
+  (now) => {
+    if (!now.some(({ path }) => path === selected.value)) selected.value = now[0]?.path;
+  },
+  { immediate: true },
+);
+watch(
+  [selected, rows],
+  async ([path]) => {
+    if (
+      site.id === undefined ||
+      path === undefined ||
+      number.value === undefined ||
+      !rows.value.some((row) => row.path === path)
+    ) {
+      detail.value = undefined;
+      return;
+    }
+    try {
+      const next = await call(removalsApi.thingInRelease, {
+        params: { site: site.id, number: number.value },
+        query: { path },
+      });
+      if (selected.value === path) detail.value = next;
+    } catch (error) {
+      notices.problem(error);
+    }
+  },
+  { immediate: true },
+);
 </script>
 
 <template>
@@ -69,23 +99,63 @@ watch([selected, rows], async ([path]) => {
       <LedgerHead v-model="search" search-label="Search the release">
         <slot />
         <template #after>
-          <label v-if="releases.length > 0" class="quiet pick">Release <select v-model.number="number" aria-label="Which release"><option v-for="release in releases" :key="release.number" :value="release.number">{{ release.number }}, {{ when(release.liveAt ?? release.createdAt, world.now) }}</option></select></label>
+          <label v-if="releases.length > 0" class="quiet pick"
+            >Release
+            <select v-model.number="number" aria-label="Which release">
+              <option v-for="release in releases" :key="release.number" :value="release.number">
+                {{ release.number }}, {{ when(release.liveAt ?? release.createdAt, world.now) }}
+              </option>
+            </select></label
+          >
         </template>
       </LedgerHead>
-      <LedgerColumns :grid="GRID" :columns="[{ label: 'In the release' }, { label: 'Address' }, { label: 'Against today’s draft' }]" />
-      <LedgerList v-model="selected" :items="rows" :key-of="(each) => each.path" :row-height="39" label="Things in the release" @pick="benchOpen = true" @enter="benchOpen = true">
+      <LedgerColumns
+        :grid="GRID"
+        :columns="[{ label: 'In the release' }, { label: 'Address' }, { label: 'Against today’s draft' }]"
+      />
+      <LedgerList
+        v-model="selected"
+        :items="rows"
+        :key-of="(each) => each.path"
+        :row-height="39"
+        label="Things in the release"
+        @pick="benchOpen = true"
+        @enter="benchOpen = true"
+      >
         <template #default="{ item }">
           <div class="cells" :style="{ gridTemplateColumns: GRID }">
-            <span class="one-line" :title="item.label"><KeystoneMark class="mark" :mark="item.today === 'different' ? 'ochre' : 'dashed'" />{{ item.label }}</span>
+            <span class="one-line" :title="item.label"
+              ><KeystoneMark class="mark" :mark="item.today === 'different' ? 'ochre' : 'dashed'" />{{
+                item.label
+              }}</span
+            >
             <span class="address one-line" :title="item.address">{{ item.address }}</span>
             <span class="quiet one-line">{{ STANDING[item.today] }}</span>
           </div>
         </template>
-        <template #empty><p class="empty">{{ releases.length === 0 ? 'No release is kept yet. Whatever is published stays within reach here, also after it was removed for good.' : things === undefined ? 'Comparing …' : search !== '' ? 'Nothing in this release holds these letters.' : `Release ${number} and today’s draft are the same.` }}</p></template>
+        <template #empty
+          ><p class="empty">
+            {{
+              releases.length === 0
+                ? 'No release is kept yet. Whatever is published stays within reach here, also after it was removed for good.'
+                : things === undefined
+                  ? 'Comparing …'
+                  : search !== ''
+                    ? 'Nothing in this release holds these letters.'
+                    : `Release ${number} and today’s draft are the same.`
+            }}
+          </p></template
+        >
       </LedgerList>
     </template>
     <template #bench>
-      <ReleaseThingBench v-if="detail && number !== undefined" :key="`${number} ${detail.path}`" :thing="detail" :release="number" :version="version" />
+      <ReleaseThingBench
+        v-if="detail && number !== undefined"
+        :key="`${number} ${detail.path}`"
+        :thing="detail"
+        :release="number"
+        :version="version"
+      />
       <template v-else>
         <h1 class="title-face">In releases</h1>
         <p class="quiet">Any page, section or file as a kept release had it, beside today’s.</p>
@@ -95,9 +165,33 @@ watch([selected, rows], async ([path]) => {
 </template>
 
 <style scoped>
-.cells { display: grid; gap: 16px; align-items: center; }
-.mark { margin-inline-end: 7px; vertical-align: -1px; }
-.pick { display: flex; gap: 6px; align-items: center; }
-select { font: inherit; font-size: 13px; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 3px 4px; }
-.empty { padding: 20px; margin: 0; color: var(--ink-5); max-width: 60ch; }
+.cells {
+  display: grid;
+  gap: 16px;
+  align-items: center;
+}
+.mark {
+  margin-inline-end: 7px;
+  vertical-align: -1px;
+}
+.pick {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+select {
+  font: inherit;
+  font-size: 13px;
+  color: var(--ink-9);
+  background: var(--bench);
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 3px 4px;
+}
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+  max-width: 60ch;
+}
 </style>

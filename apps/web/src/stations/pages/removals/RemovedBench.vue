@@ -18,7 +18,12 @@ import ForGoodPanel from './ForGoodPanel.vue';
 import { KIND_WORDS } from './removalWords.ts';
 import PutBackPanel from './PutBackPanel.vue';
 
-const props = defineProps<{ row: RemovalRow; /** The page of the bundle that is looked at; the first, where none is named. */ node?: string | undefined; pages: readonly PageRow[]; version: number }>();
+const props = defineProps<{
+  row: RemovalRow;
+  /** The page of the bundle that is looked at; the first, where none is named. */ node?: string | undefined;
+  pages: readonly PageRow[];
+  version: number;
+}>();
 const emit = defineEmits<{ done: [] }>();
 const world = useWorld();
 const site = useSite();
@@ -32,56 +37,132 @@ const isForGood = ref(false);
 const panel = ref<InstanceType<typeof PutBackPanel>>();
 const MOST = 60;
 
-watch([() => props.row.of, () => props.node, () => site.tick], async ([of], before) => {
-  if (site.id === undefined) return;
-  if (before[0] !== of) [holding.value, isForGood.value, reason.value] = [false, false, ''];
-  try {
-    const next = await call(removalsApi.detail, { params: { site: site.id, of } });
-    if (props.row.of !== of) return;
-    detail.value = next;
-    part.value = props.node === next.bundle[0]?.id ? undefined : next.bundle.find(({ id, isOut }) => id === props.node && isOut);
-  } catch (error) {
-    detail.value = undefined;
-    // Put back or removed for good meanwhile: the list says so.
-    const isGone = error instanceof DomainError && (error.code === 'not-removed' || error.code === 'removal-swept');
-    if (props.row.of === of && !isGone) notices.problem(error);
-  }
-}, { immediate: true });
+watch(
+  [() => props.row.of, () => props.node, () => site.tick],
+  async ([of], before) => {
+    if (site.id === undefined) return;
+    if (before[0] !== of) [holding.value, isForGood.value, reason.value] = [false, false, ''];
+    try {
+      const next = await call(removalsApi.detail, { params: { site: site.id, of } });
+      if (props.row.of !== of) return;
+      detail.value = next;
+      part.value =
+        props.node === next.bundle[0]?.id ? undefined : next.bundle.find(({ id, isOut }) => id === props.node && isOut);
+    } catch (error) {
+      detail.value = undefined;
+      // Put back or removed for good meanwhile: the list says so.
+      const isGone = error instanceof DomainError && (error.code === 'not-removed' || error.code === 'removal-swept');
+      if (props.row.of === of && !isGone) notices.problem(error);
+    }
+  },
+  { immediate: true },
+);
 
-const things = computed<PutBackRequest['things']>(() => [{ of: props.row.of, ...(part.value ? { nodes: [part.value.id] } : {}) }]);
+const things = computed<PutBackRequest['things']>(() => [
+  { of: props.row.of, ...(part.value ? { nodes: [part.value.id] } : {}) },
+]);
 const shown = computed(() => part.value ?? detail.value?.bundle.find(({ isOut }) => isOut));
 const out = computed(() => detail.value?.bundle.filter(({ isOut }) => isOut) ?? []);
 
 async function hold(): Promise<void> {
-  if (await site.decide({ kind: 'hold-removals', of: [props.row.of], reason: reason.value.trim() })) [holding.value, reason.value] = [false, ''];
+  if (await site.decide({ kind: 'hold-removals', of: [props.row.of], reason: reason.value.trim() }))
+    [holding.value, reason.value] = [false, ''];
 }
 defineExpose({ putBack: () => panel.value?.putBack() });
 </script>
 
 <template>
   <h1 class="title-face">{{ shown?.label ?? row.label }}</h1>
-  <p class="quiet"><span class="address">{{ shown?.address ?? row.address ?? '' }}</span> {{ part ? `of the branch “${row.label}”` : `${KIND_WORDS[row.kind]}, ${row.from}` }}</p>
-  <PagePreview v-if="shown?.kind === 'page' && shown.address" away :address="shown.address" :version="version" :name="`${shown.label} as it was`" />
+  <p class="quiet">
+    <span class="address">{{ shown?.address ?? row.address ?? '' }}</span>
+    {{ part ? `of the branch “${row.label}”` : `${KIND_WORDS[row.kind]}, ${row.from}` }}
+  </p>
+  <PagePreview
+    v-if="shown?.kind === 'page' && shown.address"
+    away
+    :address="shown.address"
+    :version="version"
+    :name="`${shown.label} as it was`"
+  />
   <p v-else-if="detail?.text" class="text">{{ detail.text }}</p>
-  <p class="who"><KeystoneMark mark="dashed" /><span>Removed {{ when(row.at, world.now) }} by {{ row.by.name }}<template v-if="row.why">: “{{ row.why }}”</template></span></p>
-  <PutBackPanel v-if="session.mayEdit && detail" ref="panel" :things="things" :label="part ? `“${part.label}” alone` : ''" @done="emit('done')" />
+  <p class="who">
+    <KeystoneMark mark="dashed" /><span
+      >Removed {{ when(row.at, world.now) }} by {{ row.by.name
+      }}<template v-if="row.why">: “{{ row.why }}”</template></span
+    >
+  </p>
+  <PutBackPanel
+    v-if="session.mayEdit && detail"
+    ref="panel"
+    :things="things"
+    :label="part ? `“${part.label}” alone` : ''"
+    @done="emit('done')"
+  />
   <template v-if="out.length > 1">
-    <h2 class="heading">What went with it <span class="quiet">{{ out.length === row.size ? count(row.size, 'page') : `${out.length} of ${row.size} still out` }}</span></h2>
+    <h2 class="heading">
+      What went with it
+      <span class="quiet">{{
+        out.length === row.size ? count(row.size, 'page') : `${out.length} of ${row.size} still out`
+      }}</span>
+    </h2>
     <ul class="bundle">
-      <li v-for="each in detail?.bundle.slice(0, MOST)" :key="each.id" :class="{ out: each.isOut, on: part?.id === each.id }">
+      <li
+        v-for="each in detail?.bundle.slice(0, MOST)"
+        :key="each.id"
+        :class="{ out: each.isOut, on: part?.id === each.id }"
+      >
         <KeystoneMark :mark="each.isOut ? 'dashed' : 'verdigris'" />
-        <span class="one-line" :style="{ paddingInlineStart: `${each.depth * 16}px` }" :title="each.address ?? ''">{{ each.label }}</span>
-        <button v-if="session.mayEdit && each.isOut && each.kind !== 'redirect' && each.kind !== 'pattern'" class="text-link" type="button" @click="part = part?.id === each.id ? undefined : each">{{ part?.id === each.id ? 'all of it' : 'only this' }}</button>
+        <span class="one-line" :style="{ paddingInlineStart: `${each.depth * 16}px` }" :title="each.address ?? ''">{{
+          each.label
+        }}</span>
+        <button
+          v-if="session.mayEdit && each.isOut && each.kind !== 'redirect' && each.kind !== 'pattern'"
+          class="text-link"
+          type="button"
+          @click="part = part?.id === each.id ? undefined : each"
+        >
+          {{ part?.id === each.id ? 'all of it' : 'only this' }}
+        </button>
         <span v-else-if="!each.isOut" class="quiet">back</span>
       </li>
-      <li v-if="(detail?.bundle.length ?? 0) > MOST" class="quiet">and {{ (detail?.bundle.length ?? 0) - MOST }} more</li>
+      <li v-if="(detail?.bundle.length ?? 0) > MOST" class="quiet">
+        and {{ (detail?.bundle.length ?? 0) - MOST }} more
+      </li>
     </ul>
   </template>
   <dl>
-    <template v-if="detail && detail.menus.length > 0"><dt>Menus</dt><dd>{{ detail.menus.join('; ') }}</dd></template>
-    <template v-if="row.standsIn"><dt>Its address</dt><dd>{{ row.standsIn === 'nothing answers' || row.standsIn.startsWith('gone') ? row.standsIn : `leads to ${row.standsIn}` }}</dd></template>
-    <template v-if="row.visits !== null"><dt>Visits</dt><dd>{{ count(row.visits, 'visit') }} counted{{ row.askedSince ? `, last asked for ${when(row.askedSince, world.now)}` : '' }}</dd></template>
-    <dt>Kept</dt><dd>{{ row.held ? `held by ${row.held.by.name}: “${row.held.reason}”` : row.keptUntil ? `until ${dayOf(row.keptUntil)}, then it goes for good` : 'without end' }}</dd>
+    <template v-if="detail && detail.menus.length > 0"
+      ><dt>Menus</dt>
+      <dd>{{ detail.menus.join('; ') }}</dd></template
+    >
+    <template v-if="row.standsIn"
+      ><dt>Its address</dt>
+      <dd>
+        {{
+          row.standsIn === 'nothing answers' || row.standsIn.startsWith('gone')
+            ? row.standsIn
+            : `leads to ${row.standsIn}`
+        }}
+      </dd></template
+    >
+    <template v-if="row.visits !== null"
+      ><dt>Visits</dt>
+      <dd>
+        {{ count(row.visits, 'visit') }} counted{{
+          row.askedSince ? `, last asked for ${when(row.askedSince, world.now)}` : ''
+        }}
+      </dd></template
+    >
+    <dt>Kept</dt>
+    <dd>
+      {{
+        row.held
+          ? `held by ${row.held.by.name}: “${row.held.reason}”`
+          : row.keptUntil
+            ? `until ${dayOf(row.keptUntil)}, then it goes for good`
+            : 'without end'
+      }}
+    </dd>
   </dl>
   <template v-if="session.mayEdit">
     <form v-if="holding" class="hold" @submit.prevent="hold" @keydown.esc.stop="holding = false">
@@ -98,18 +179,72 @@ defineExpose({ putBack: () => panel.value?.putBack() });
 </template>
 
 <style scoped>
-p { margin: 2px 0 10px; }
-.text { max-height: 160px; overflow: auto; padding: 8px 10px; background: var(--stone-1); border: var(--line); border-radius: 2px; }
-.who { display: grid; grid-template-columns: auto 1fr; gap: 8px; align-items: baseline; margin-top: 10px; }
-.heading { margin-top: 14px; }
-.bundle { list-style: none; margin: 0 0 10px; padding: 0; border-top: var(--line); }
-.bundle li { display: flex; align-items: center; gap: 8px; min-height: 32px; border-bottom: var(--line); }
-.bundle li > .one-line { flex: 1; }
-.bundle .out { background: repeating-linear-gradient(135deg, transparent 0 8px, var(--stone-1) 8px 16px); }
-.bundle .on { background: var(--lapis-tint); }
-dl { display: grid; grid-template-columns: 84px 1fr; gap: 4px 12px; margin: 14px 0 12px; }
-dt { color: var(--ink-5); font-size: 12px; line-height: 20px; }
-dd { margin: 0; overflow-wrap: anywhere; }
-.hold { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: end; }
-.acts { display: flex; gap: 8px; }
+p {
+  margin: 2px 0 10px;
+}
+.text {
+  max-height: 160px;
+  overflow: auto;
+  padding: 8px 10px;
+  background: var(--stone-1);
+  border: var(--line);
+  border-radius: 2px;
+}
+.who {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 8px;
+  align-items: baseline;
+  margin-top: 10px;
+}
+.heading {
+  margin-top: 14px;
+}
+.bundle {
+  list-style: none;
+  margin: 0 0 10px;
+  padding: 0;
+  border-top: var(--line);
+}
+.bundle li {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 32px;
+  border-bottom: var(--line);
+}
+.bundle li > .one-line {
+  flex: 1;
+}
+.bundle .out {
+  background: repeating-linear-gradient(135deg, transparent 0 8px, var(--stone-1) 8px 16px);
+}
+.bundle .on {
+  background: var(--lapis-tint);
+}
+dl {
+  display: grid;
+  grid-template-columns: 84px 1fr;
+  gap: 4px 12px;
+  margin: 14px 0 12px;
+}
+dt {
+  color: var(--ink-5);
+  font-size: 12px;
+  line-height: 20px;
+}
+dd {
+  margin: 0;
+  overflow-wrap: anywhere;
+}
+.hold {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: end;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+}
 </style>

@@ -14,5 +14,14 @@ defineExpose({ putBack: () => bench.value?.putBack() });
 </script>
 
 <template>
-  <RemovedBench v-if="removal" ref="bench" :key="`${removal.of} ${row.id}`" :row="removal" :node="row.id" :pages="pages" :version="version" @done="emit('done')" />
+  <RemovedBench
+    v-if="removal"
+    ref="bench"
+    :key="`${removal.of} ${row.id}`"
+    :row="removal"
+    :node="row.id"
+    :pages="pages"
+    :version="version"
+    @done="emit('done')"
+  />
 </template>

@@ -8,10 +8,20 @@ const shows = useShowsRemoved();
 </script>
 
 <template>
-  <label v-if="removed > 0" class="quiet" :title="hint ?? 'Removed things stay in their place'"><input v-model="shows" type="checkbox" /> {{ count(removed, 'removed', 'removed') }}</label>
+  <label v-if="removed > 0" class="quiet" :title="hint ?? 'Removed things stay in their place'"
+    ><input v-model="shows" type="checkbox" /> {{ count(removed, 'removed', 'removed') }}</label
+  >
 </template>
 
 <style scoped>
-label { display: flex; gap: 5px; align-items: center; cursor: pointer; }
-input { accent-color: var(--ink-9); margin: 0; }
+label {
+  display: flex;
+  gap: 5px;
+  align-items: center;
+  cursor: pointer;
+}
+input {
+  accent-color: var(--ink-9);
+  margin: 0;
+}
 </style>

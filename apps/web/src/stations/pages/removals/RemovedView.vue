@@ -37,10 +37,16 @@ const bench = ref<InstanceType<typeof RemovedBench>>();
 const all = computed(() => list.value?.rows ?? []);
 const people = computed(() => [...new Map(all.value.map(({ by }) => [by.id, by.name]))]);
 const kinds = computed(() => [...new Set(all.value.map((row) => row.kind))]);
-const rows = computed(() => sorted(filtered(all.value, { search: search.value, person: person.value, kind: kind.value }), sort.value));
-watch(rows, (now) => {
-  if (!now.some(({ of }) => String(of) === selected.value)) selected.value = now[0] && String(now[0].of);
-}, { immediate: true });
+const rows = computed(() =>
+  sorted(filtered(all.value, { search: search.value, person: person.value, kind: kind.value }), sort.value),
+);
+watch(
+  rows,
+  (now) => {
+    if (!now.some(({ of }) => String(of) === selected.value)) selected.value = now[0] && String(now[0].of);
+  },
+  { immediate: true },
+);
 watch(all, (now) => {
   const there = new Set(now.map(({ of }) => of));
   marked.value = new Set([...marked.value].filter((of) => there.has(of)));
@@ -55,7 +61,9 @@ function mark(each: RemovalRow): void {
   marked.value = next;
 }
 const isAllMarked = computed(() => rows.value.length > 0 && rows.value.every(({ of }) => marked.value.has(of)));
-const markAll = () => { marked.value = isAllMarked.value ? new Set() : new Set(rows.value.map(({ of }) => of)); };
+const markAll = () => {
+  marked.value = isAllMarked.value ? new Set() : new Set(rows.value.map(({ of }) => of));
+};
 
 function onKey(event: KeyboardEvent, at: RemovalRow | undefined): void {
   if (event.altKey || !at) return;
@@ -64,7 +72,8 @@ function onKey(event: KeyboardEvent, at: RemovalRow | undefined): void {
   else return;
   event.preventDefault();
 }
-const isSoon = (each: RemovalRow) => each.keptUntil !== null && new Date(each.keptUntil).getTime() - world.nowMs < 7 * 86_400_000;
+const isSoon = (each: RemovalRow) =>
+  each.keptUntil !== null && new Date(each.keptUntil).getTime() - world.nowMs < 7 * 86_400_000;
 </script>
 
 <template>
@@ -73,60 +82,213 @@ const isSoon = (each: RemovalRow) => each.keptUntil !== null && new Date(each.ke
       <LedgerHead v-model="search" search-label="Search removed things">
         <slot />
         <template #after>
-          <button v-if="session.isOwner" class="text-link" type="button" @click="doing = 'keeping', benchOpen = true">kept {{ list?.keptDays === 0 ? 'without end' : count(list?.keptDays ?? 30, 'day') }}</button>
-          <span v-else class="quiet">kept {{ list?.keptDays === 0 ? 'without end' : count(list?.keptDays ?? 30, 'day') }}</span>
+          <button
+            v-if="session.isOwner"
+            class="text-link"
+            type="button"
+            @click="((doing = 'keeping'), (benchOpen = true))"
+          >
+            kept {{ list?.keptDays === 0 ? 'without end' : count(list?.keptDays ?? 30, 'day') }}
+          </button>
+          <span v-else class="quiet"
+            >kept {{ list?.keptDays === 0 ? 'without end' : count(list?.keptDays ?? 30, 'day') }}</span
+          >
         </template>
       </LedgerHead>
       <div v-if="all.length > 0" class="filters">
-        <label>By <select v-model="person"><option value="">anybody</option><option v-for="[id, name] in people" :key="id" :value="id">{{ name }}</option></select></label>
-        <label>Kind <select v-model="kind"><option value="">any</option><option v-for="each in kinds" :key="each" :value="each">{{ KIND_WORDS[each] }}</option></select></label>
-        <label>Order <select v-model="sort"><option v-for="(words, each) in SORTS" :key="each" :value="each">{{ words }}</option></select></label>
+        <label
+          >By
+          <select v-model="person">
+            <option value="">anybody</option>
+            <option v-for="[id, name] in people" :key="id" :value="id">{{ name }}</option>
+          </select></label
+        >
+        <label
+          >Kind
+          <select v-model="kind">
+            <option value="">any</option>
+            <option v-for="each in kinds" :key="each" :value="each">{{ KIND_WORDS[each] }}</option>
+          </select></label
+        >
+        <label
+          >Order
+          <select v-model="sort">
+            <option v-for="(words, each) in SORTS" :key="each" :value="each">{{ words }}</option>
+          </select></label
+        >
         <span class="chosen">
           <template v-if="marked.size > 0">
             <span class="quiet">{{ figure(marked.size) }} marked</span>
-            <v-btn v-if="session.mayEdit" height="28" @click="doing = 'put-back', benchOpen = true">Put back</v-btn>
-            <v-btn v-if="session.isOwner" height="28" color="error" variant="text" @click="doing = 'for-good', benchOpen = true">For good …</v-btn>
+            <v-btn v-if="session.mayEdit" height="28" @click="((doing = 'put-back'), (benchOpen = true))"
+              >Put back</v-btn
+            >
+            <v-btn
+              v-if="session.isOwner"
+              height="28"
+              color="error"
+              variant="text"
+              @click="((doing = 'for-good'), (benchOpen = true))"
+              >For good …</v-btn
+            >
           </template>
-          <button v-if="session.mayEdit" class="text-link" type="button" @click="markAll">{{ isAllMarked ? 'mark none' : `mark all ${figure(rows.length)}` }}</button>
+          <button v-if="session.mayEdit" class="text-link" type="button" @click="markAll">
+            {{ isAllMarked ? 'mark none' : `mark all ${figure(rows.length)}` }}
+          </button>
         </span>
       </div>
-      <LedgerColumns :grid="GRID" :columns="[{ label: '' }, { label: 'What' }, { label: 'From where' }, { label: 'When' }, { label: 'Visits', figure: true }, { label: 'Kept' }]" />
-      <LedgerList v-model="selected" :items="rows" :key-of="(each) => String(each.of)" :row-height="44" label="Removed things" @pick="benchOpen = true" @enter="benchOpen = true" @key="onKey">
+      <LedgerColumns
+        :grid="GRID"
+        :columns="[
+          { label: '' },
+          { label: 'What' },
+          { label: 'From where' },
+          { label: 'When' },
+          { label: 'Visits', figure: true },
+          { label: 'Kept' },
+        ]"
+      />
+      <LedgerList
+        v-model="selected"
+        :items="rows"
+        :key-of="(each) => String(each.of)"
+        :row-height="44"
+        label="Removed things"
+        @pick="benchOpen = true"
+        @enter="benchOpen = true"
+        @key="onKey"
+      >
         <template #default="{ item }">
           <div class="cells" :style="{ gridTemplateColumns: GRID }">
-            <span class="box" :class="{ on: marked.has(item.of) }" title="Mark it (Space)" @click.stop="mark(item)" @dblclick.stop><span v-if="marked.has(item.of)" class="visually-hidden">marked</span></span>
-            <span class="two"><span class="one-line" :title="item.label"><KeystoneMark class="mark" mark="dashed" />{{ item.label }}<span v-if="item.size > 1" class="quiet">&ensp;{{ item.left < item.size ? `${item.left} of ${item.size} out` : `and ${item.size - 1} more` }}</span></span><span class="quiet one-line" :class="{ address: item.address }">{{ item.address ?? KIND_WORDS[item.kind] }}</span></span>
-            <span class="two"><span class="quiet one-line">{{ item.from }}</span><span class="quiet one-line">{{ item.why }}</span></span>
-            <span class="two"><span class="quiet one-line">{{ when(item.at, world.now) }}</span><span class="quiet one-line" :title="item.by.name">by {{ item.by.initials }}</span></span>
+            <span
+              class="box"
+              :class="{ on: marked.has(item.of) }"
+              title="Mark it (Space)"
+              @click.stop="mark(item)"
+              @dblclick.stop
+              ><span v-if="marked.has(item.of)" class="visually-hidden">marked</span></span
+            >
+            <span class="two"
+              ><span class="one-line" :title="item.label"
+                ><KeystoneMark class="mark" mark="dashed" />{{ item.label
+                }}<span v-if="item.size > 1" class="quiet"
+                  >&ensp;{{
+                    item.left < item.size ? `${item.left} of ${item.size} out` : `and ${item.size - 1} more`
+                  }}</span
+                ></span
+              ><span class="quiet one-line" :class="{ address: item.address }">{{
+                item.address ?? KIND_WORDS[item.kind]
+              }}</span></span
+            >
+            <span class="two"
+              ><span class="quiet one-line">{{ item.from }}</span
+              ><span class="quiet one-line">{{ item.why }}</span></span
+            >
+            <span class="two"
+              ><span class="quiet one-line">{{ when(item.at, world.now) }}</span
+              ><span class="quiet one-line" :title="item.by.name">by {{ item.by.initials }}</span></span
+            >
             <span class="figure quiet">{{ item.visits === null ? '' : figure(item.visits) }}</span>
-            <span class="quiet one-line" :class="{ wait: isSoon(item) }" :title="item.held ? item.held.reason : item.keptUntil ? `goes for good on ${dayOf(item.keptUntil)}` : ''">{{ keptWords(item) }}</span>
+            <span
+              class="quiet one-line"
+              :class="{ wait: isSoon(item) }"
+              :title="item.held ? item.held.reason : item.keptUntil ? `goes for good on ${dayOf(item.keptUntil)}` : ''"
+              >{{ keptWords(item) }}</span
+            >
           </div>
         </template>
-        <template #empty><p class="empty">{{ list === undefined ? '' : all.length > 0 ? 'Nothing removed fits this.' : 'Nothing is removed. What you remove under “In place”, in a page or in a menu is listed here and can be put back whole.' }}</p></template>
+        <template #empty
+          ><p class="empty">
+            {{
+              list === undefined
+                ? ''
+                : all.length > 0
+                  ? 'Nothing removed fits this.'
+                  : 'Nothing is removed. What you remove under “In place”, in a page or in a menu is listed here and can be put back whole.'
+            }}
+          </p></template
+        >
       </LedgerList>
     </template>
     <template #bench>
       <KeepingTime v-if="doing === 'keeping' && list" :kept-days="list.keptDays" @leave="doing = undefined" />
-      <template v-else-if="doing === 'for-good' && chosen.length > 0"><h1 class="title-face">{{ count(chosen.length, 'removed thing') }}</h1><ForGoodPanel :rows="chosen" @leave="doing = undefined" @done="doing = undefined" /></template>
+      <template v-else-if="doing === 'for-good' && chosen.length > 0"
+        ><h1 class="title-face">{{ count(chosen.length, 'removed thing') }}</h1>
+        <ForGoodPanel :rows="chosen" @leave="doing = undefined" @done="doing = undefined"
+      /></template>
       <ManyPutBack v-else-if="doing === 'put-back' && chosen.length > 0" :rows="chosen" @leave="doing = undefined" />
       <RemovedBench v-else-if="row" ref="bench" :key="row.of" :row="row" :pages="pages" :version="version" />
       <template v-else>
         <h1 class="title-face">Removed</h1>
-        <p class="quiet">Whatever is removed keeps its place among its neighbours, its menu items, its metadata and the links to it. Putting it back is one step, whatever changed around it meanwhile.</p>
+        <p class="quiet">
+          Whatever is removed keeps its place among its neighbours, its menu items, its metadata and the links to it.
+          Putting it back is one step, whatever changed around it meanwhile.
+        </p>
       </template>
     </template>
   </StationLayout>
 </template>
 
 <style scoped>
-.filters { display: flex; flex-wrap: wrap; gap: 6px 16px; align-items: center; padding: 6px 20px; min-height: 30px; border-bottom: var(--line); font-size: 12px; color: var(--ink-5); }
-select { font: inherit; color: var(--ink-9); background: var(--bench); border: 1px solid var(--stone-3); border-radius: 2px; padding: 2px 4px; }
-.chosen { margin-inline-start: auto; display: flex; gap: 10px; align-items: center; }
-.cells { display: grid; gap: 16px; align-items: center; }
-.two { display: grid; min-width: 0; line-height: 18px; }
-.mark { margin-inline-end: 7px; vertical-align: -1px; }
-.wait { color: var(--ochre-dark); font-weight: 600; }
-.box { width: 13px; height: 13px; border: 1px solid var(--ink-5); border-radius: 2px; background: var(--bench); cursor: pointer; }
-.box.on { background: var(--ink-9); border-color: var(--ink-9); box-shadow: inset 0 0 0 2px var(--bench); }
-.empty { padding: 20px; margin: 0; color: var(--ink-5); max-width: 60ch; }
+.filters {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 16px;
+  align-items: center;
+  padding: 6px 20px;
+  min-height: 30px;
+  border-bottom: var(--line);
+  font-size: 12px;
+  color: var(--ink-5);
+}
+select {
+  font: inherit;
+  color: var(--ink-9);
+  background: var(--bench);
+  border: 1px solid var(--stone-3);
+  border-radius: 2px;
+  padding: 2px 4px;
+}
+.chosen {
+  margin-inline-start: auto;
+  display: flex;
+  gap: 10px;
+  align-items: center;
+}
+.cells {
+  display: grid;
+  gap: 16px;
+  align-items: center;
+}
+.two {
+  display: grid;
+  min-width: 0;
+  line-height: 18px;
+}
+.mark {
+  margin-inline-end: 7px;
+  vertical-align: -1px;
+}
+.wait {
+  color: var(--ochre-dark);
+  font-weight: 600;
+}
+.box {
+  width: 13px;
+  height: 13px;
+  border: 1px solid var(--ink-5);
+  border-radius: 2px;
+  background: var(--bench);
+  cursor: pointer;
+}
+.box.on {
+  background: var(--ink-9);
+  border-color: var(--ink-9);
+  box-shadow: inset 0 0 0 2px var(--bench);
+}
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+  max-width: 60ch;
+}
 </style>

@@ -1,13 +1,27 @@
 /** Choosing among removals and putting them in order. */
 import type { RemovalRow } from '@fastigium/contracts/api/removals';
 
-export const SORTS = { newest: 'newest first', oldest: 'oldest first', name: 'by name', visits: 'most visits', kept: 'soonest to go' } as const;
+export const SORTS = {
+  newest: 'newest first',
+  oldest: 'oldest first',
+  name: 'by name',
+  visits: 'most visits',
+  kept: 'soonest to go',
+} as const;
 export type SortBy = keyof typeof SORTS;
 
-export function filtered(rows: readonly RemovalRow[], { search, person, kind }: { readonly search: string; readonly person: string; readonly kind: string }): RemovalRow[] {
+export function filtered(
+  rows: readonly RemovalRow[],
+  { search, person, kind }: { readonly search: string; readonly person: string; readonly kind: string },
+): RemovalRow[] {
   const wanted = search.trim().toLowerCase();
-  return rows.filter((row) => (person === '' || row.by.id === person) && (kind === '' || row.kind === kind)
-    && (wanted === '' || `${row.label} ${row.address ?? ''} ${row.from} ${row.why} ${row.by.name}`.toLowerCase().includes(wanted)));
+  return rows.filter(
+    (row) =>
+      (person === '' || row.by.id === person) &&
+      (kind === '' || row.kind === kind) &&
+      (wanted === '' ||
+        `${row.label} ${row.address ?? ''} ${row.from} ${row.why} ${row.by.name}`.toLowerCase().includes(wanted)),
+  );
 }
 
 /** Those nothing is known of come last, whatever is asked. */
@@ -18,7 +32,12 @@ export function sorted(rows: readonly RemovalRow[], by: SortBy): RemovalRow[] {
     oldest: (a, b) => a.of - b.of,
     name: (a, b) => a.label.localeCompare(b.label) || a.of - b.of,
     visits: (a, b) => (b.visits ?? -1) - (a.visits ?? -1) || b.of - a.of,
-    kept: (a, b) => ((a.keptUntil ?? late) < (b.keptUntil ?? late) ? -1 : (a.keptUntil ?? late) > (b.keptUntil ?? late) ? 1 : a.of - b.of),
+    kept: (a, b) =>
+      (a.keptUntil ?? late) < (b.keptUntil ?? late)
+        ? -1
+        : (a.keptUntil ?? late) > (b.keptUntil ?? late)
+          ? 1
+          : a.of - b.of,
   };
   return [...rows].sort(compare[by]);
 }

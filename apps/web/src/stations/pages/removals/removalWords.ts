@@ -9,7 +9,9 @@ export const ordinal = (n: number): string => `${n}${ENDINGS[ORDINALS.select(n)]
 
 /** `was 4th under Visit, main menu`. */
 export function whereItWas({ nth, under, menus }: Pick<RemovedRow, 'nth' | 'under' | 'menus'>): string {
-  const names = menus.map((menu) => menu.replace(/ \(.*/, '').toLowerCase()).filter((name, index, all) => all.indexOf(name) === index);
+  const names = menus
+    .map((menu) => menu.replace(/ \(.*/, '').toLowerCase())
+    .filter((name, index, all) => all.indexOf(name) === index);
   return [`was ${ordinal(nth)} ${under === '' ? 'at the top' : `under ${under}`}`, ...names].join(', ');
 }
 
@@ -20,5 +22,12 @@ export function keptWords({ keptUntil, held }: Pick<RemovalRow, 'keptUntil' | 'h
 
 /** How people put kinds side by side. */
 export const KIND_WORDS: Readonly<Record<RemovalRow['kind'], string>> = {
-  page: 'page', branch: 'branch', section: 'section', file: 'file', 'menu item': 'menu item', redirects: 'redirects', group: 'group', link: 'outside link',
+  page: 'page',
+  branch: 'branch',
+  section: 'section',
+  file: 'file',
+  'menu item': 'menu item',
+  redirects: 'redirects',
+  group: 'group',
+  link: 'outside link',
 };

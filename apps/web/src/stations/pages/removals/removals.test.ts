@@ -16,18 +16,74 @@ import PutBackPanel from './PutBackPanel.vue';
 import { keptWords, whereItWas } from './removalWords.ts';
 
 const { decide, call } = vi.hoisted(() => ({ decide: vi.fn(() => Promise.resolve(true)), call: vi.fn() }));
-vi.mock('../../../stores/site.ts', () => ({ useSite: () => ({ id: 'site', tick: 0, decide, refresh: () => Promise.resolve(), overview: { id: 'site', version: 7 } }) }));
-vi.mock('../../../stores/session.ts', () => ({ useSession: () => ({ person: { id: 'me', name: 'Me', role: 'owner' }, mayEdit: true, isOwner: true }) }));
+vi.mock('../../../stores/site.ts', () => ({
+  useSite: () => ({
+    id: 'site',
+    tick: 0,
+    decide,
+    refresh: () => Promise.resolve(),
+    overview: { id: 'site', version: 7 },
+  }),
+}));
+vi.mock('../../../stores/session.ts', () => ({
+  useSession: () => ({ person: { id: 'me', name: 'Me', role: 'owner' }, mayEdit: true, isOwner: true }),
+}));
 vi.mock('../../../api/client.ts', () => ({ call }));
 
 const page = (id: string, more: Partial<PageRow> = {}): PageRow => ({
-  id, kind: 'page', sourcePath: `${id}.html`, address: `/${id}/`, depth: 0, parent: null, title: id, label: id, importedTitle: null, language: 'en', isHome: false, isAdded: false,
-  isReady: true, inMenus: true, menus: [], menuWords: [], date: null, lists: null, touches: 0, state: 'live', linksIn: 1, textOf: null, ...more,
+  id,
+  kind: 'page',
+  sourcePath: `${id}.html`,
+  address: `/${id}/`,
+  depth: 0,
+  parent: null,
+  title: id,
+  label: id,
+  importedTitle: null,
+  language: 'en',
+  isHome: false,
+  isAdded: false,
+  isReady: true,
+  inMenus: true,
+  menus: [],
+  menuWords: [],
+  date: null,
+  lists: null,
+  touches: 0,
+  state: 'live',
+  linksIn: 1,
+  textOf: null,
+  ...more,
 });
 const person = { id: 'p', name: 'Ines Marlow', initials: 'IM' };
-const away = (id: string, before: string | null): RemovedRow => ({ ...page(id), removal: 1, nth: 1, under: '', before, by: person, at: '2026-11-01T00:00:00.000Z', keptUntil: null });
+const away = (id: string, before: string | null): RemovedRow => ({
+  ...page(id),
+  removal: 1,
+  nth: 1,
+  under: '',
+  before,
+  by: person,
+  at: '2026-11-01T00:00:00.000Z',
+  keptUntil: null,
+});
 const removal = (of: number, more: Partial<RemovalRow> = {}): RemovalRow => ({
-  of, kind: 'page', label: `Thing ${of}`, from: '', address: `/${of}/`, page: null, by: person, at: '2026-11-01T00:00:00.000Z', why: '', standsIn: '', size: 1, left: 1, visits: null, askedSince: null, keptUntil: null, held: null, ...more,
+  of,
+  kind: 'page',
+  label: `Thing ${of}`,
+  from: '',
+  address: `/${of}/`,
+  page: null,
+  by: person,
+  at: '2026-11-01T00:00:00.000Z',
+  why: '',
+  standsIn: '',
+  size: 1,
+  left: 1,
+  visits: null,
+  askedSince: null,
+  keptUntil: null,
+  held: null,
+  ...more,
 });
 
 describe('removed rows', () => {
@@ -38,56 +94,92 @@ describe('removed rows', () => {
   });
 
   it('come to every row once, and leave the others in their order (property)', () => {
-    fc.assert(fc.property(fc.nat({ max: 8 }), fc.array(fc.nat({ max: 9 }), { maxLength: 8 }), (size, befores) => {
-      const pages = Array.from({ length: size }, (_, n) => page(`p${n}`));
-      // As the server gives them: in the tree's order.
-      const removed = [...befores].sort((a, b) => a - b).map((at, n) => away(`r${n}`, at < size ? `p${at}` : null));
-      const rows = inPlace(pages, removed);
-      expect(rows).toHaveLength(pages.length + removed.length);
-      expect(rows.filter((row) => !isRemoved(row))).toEqual(pages);
-      expect(rows.filter(isRemoved)).toEqual(removed);
-    }));
+    fc.assert(
+      fc.property(fc.nat({ max: 8 }), fc.array(fc.nat({ max: 9 }), { maxLength: 8 }), (size, befores) => {
+        const pages = Array.from({ length: size }, (_, n) => page(`p${n}`));
+        // As the server gives them: in the tree's order.
+        const removed = [...befores].sort((a, b) => a - b).map((at, n) => away(`r${n}`, at < size ? `p${at}` : null));
+        const rows = inPlace(pages, removed);
+        expect(rows).toHaveLength(pages.length + removed.length);
+        expect(rows.filter((row) => !isRemoved(row))).toEqual(pages);
+        expect(rows.filter(isRemoved)).toEqual(removed);
+      }),
+    );
   });
 
   it('say where they were', () => {
-    expect(whereItWas({ nth: 4, under: 'Visit', menus: ['Main menu (Home …)', 'Main menu (Hafan …)'] })).toBe('was 4th under Visit, main menu');
-    expect([1, 2, 3, 11, 22].map((nth) => whereItWas({ nth, under: '', menus: [] }))).toEqual(['was 1st at the top', 'was 2nd at the top', 'was 3rd at the top', 'was 11th at the top', 'was 22nd at the top']);
+    expect(whereItWas({ nth: 4, under: 'Visit', menus: ['Main menu (Home …)', 'Main menu (Hafan …)'] })).toBe(
+      'was 4th under Visit, main menu',
+    );
+    expect([1, 2, 3, 11, 22].map((nth) => whereItWas({ nth, under: '', menus: [] }))).toEqual([
+      'was 1st at the top',
+      'was 2nd at the top',
+      'was 3rd at the top',
+      'was 11th at the top',
+      'was 22nd at the top',
+    ]);
   });
 });
 
 describe('the list of removals', () => {
   const rows = [
-    removal(1, { label: 'Beta', visits: 3, keptUntil: '2026-12-02T00:00:00.000Z', why: 'asked for' }), removal(2, { label: 'alpha', by: { ...person, id: 'q', name: 'Tomos' }, keptUntil: null }),
+    removal(1, { label: 'Beta', visits: 3, keptUntil: '2026-12-02T00:00:00.000Z', why: 'asked for' }),
+    removal(2, { label: 'alpha', by: { ...person, id: 'q', name: 'Tomos' }, keptUntil: null }),
     removal(3, { label: 'Gamma', kind: 'section', visits: 9, keptUntil: '2026-12-01T00:00:00.000Z' }),
   ];
   const order = (by: Parameters<typeof sorted>[1]) => sorted(rows, by).map(({ of }) => of);
 
   it('is ordered as asked, what is not known last', () => {
-    expect([order('newest'), order('oldest'), order('name'), order('visits'), order('kept')]).toEqual([[3, 2, 1], [1, 2, 3], [2, 1, 3], [3, 1, 2], [3, 1, 2]]);
+    expect([order('newest'), order('oldest'), order('name'), order('visits'), order('kept')]).toEqual([
+      [3, 2, 1],
+      [1, 2, 3],
+      [2, 1, 3],
+      [3, 1, 2],
+      [3, 1, 2],
+    ]);
   });
 
   it('is narrowed by words, person and kind', () => {
-    const of = (choice: Partial<Parameters<typeof filtered>[1]>) => filtered(rows, { search: '', person: '', kind: '', ...choice }).map((row) => row.of);
-    expect([of({ search: 'ASKED' }), of({ search: 'tomos' }), of({ person: 'q' }), of({ kind: 'section' }), of({ search: 'alpha', kind: 'section' })]).toEqual([[1], [2], [2], [3], []]);
+    const of = (choice: Partial<Parameters<typeof filtered>[1]>) =>
+      filtered(rows, { search: '', person: '', kind: '', ...choice }).map((row) => row.of);
+    expect([
+      of({ search: 'ASKED' }),
+      of({ search: 'tomos' }),
+      of({ person: 'q' }),
+      of({ kind: 'section' }),
+      of({ search: 'alpha', kind: 'section' }),
+    ]).toEqual([[1], [2], [2], [3], []]);
   });
 
   it('says until when each is kept', () => {
-    expect([keptWords({ keptUntil: '2026-12-25T23:59:00.000Z', held: null }), keptWords({ keptUntil: null, held: null }), keptWords({ keptUntil: null, held: { reason: 'x', by: person } })]).toEqual(['until 25 Dec', 'without end', 'held by IM']);
+    expect([
+      keptWords({ keptUntil: '2026-12-25T23:59:00.000Z', held: null }),
+      keptWords({ keptUntil: null, held: null }),
+      keptWords({ keptUntil: null, held: { reason: 'x', by: person } }),
+    ]).toEqual(['until 25 Dec', 'without end', 'held by IM']);
   });
 });
 
 describe('a set of redirects', () => {
-  const row = (from: string, origin: 'open' | 'decided') => ({ from, origin, kind: 'page', suggestion: null }) as unknown as Parameters<typeof concerned>[0][number];
+  const row = (from: string, origin: 'open' | 'decided') =>
+    ({ from, origin, kind: 'page', suggestion: null }) as unknown as Parameters<typeof concerned>[0][number];
   const rows = [row('/shop/a', 'decided'), row('/shop/b', 'decided'), row('/shop/c', 'open'), row('/x', 'decided')];
 
   it('is what is settled below a folder, and goes as one removal', () => {
     expect(branchesOf(rows, 'removed')).toEqual([{ path: '/shop/', open: 2 }]);
     const some = concerned(rows, { branch: '/shop/', answer: 'removed', least: 1 });
-    expect(bulkDecision(some, 'removed', undefined)).toMatchObject({ kind: 'remove', thing: { kind: 'redirects', froms: ['/shop/a', '/shop/b'], patterns: [] } });
+    expect(bulkDecision(some, 'removed', undefined)).toMatchObject({
+      kind: 'remove',
+      thing: { kind: 'redirects', froms: ['/shop/a', '/shop/b'], patterns: [] },
+    });
   });
 });
 
-const show = (component: unknown, props: object): VueWrapper => mount(component as never, { props: props as never, global: { plugins: [createVuetify({ components: { VBtn, VTextField } })] } });
+const show = (component: unknown, props: object): VueWrapper =>
+  mount(component as never, {
+    props: props as never,
+    global: { plugins: [createVuetify({ components: { VBtn, VTextField } })] },
+  });
 
 describe('the panels', () => {
   beforeEach(() => {
@@ -96,8 +188,18 @@ describe('the panels', () => {
     call.mockReset();
   });
   const preview: RemovePreview = {
-    label: 'Visit', goes: [{ label: 'Visit', address: '/visit/' }], goesInAll: 2, linkedFrom: [{ id: 'a', label: 'Learn', address: '/learn/' }], linkedFromInAll: 1, menus: ['Main menu: “Visit”'], redirects: [], redirectsInAll: 0,
-    visits: 40, roles: [], parent: { id: 'up', label: 'Plan', address: '/plan/' }, hasAddress: true,
+    label: 'Visit',
+    goes: [{ label: 'Visit', address: '/visit/' }],
+    goesInAll: 2,
+    linkedFrom: [{ id: 'a', label: 'Learn', address: '/learn/' }],
+    linkedFromInAll: 1,
+    menus: ['Main menu: “Visit”'],
+    redirects: [],
+    redirectsInAll: 0,
+    visits: 40,
+    roles: [],
+    parent: { id: 'up', label: 'Plan', address: '/plan/' },
+    hasAddress: true,
   };
   const pages = [page('visit'), page('groups', { parent: 'visit', depth: 1 }), page('learn')];
 
@@ -109,8 +211,13 @@ describe('the panels', () => {
     expect(panel.text()).toContain('40 visits');
     expect(panel.text()).toContain('With all 1 below it');
     await panel.find('form').trigger('submit');
-    expect(decide).toHaveBeenLastCalledWith(expect.objectContaining({ kind: 'remove', standIn: { kind: 'parent' }, links: 'lead-on' }));
-    await panel.findAll('button').find((button) => button.text() === 'Gone for good')?.trigger('click');
+    expect(decide).toHaveBeenLastCalledWith(
+      expect.objectContaining({ kind: 'remove', standIn: { kind: 'parent' }, links: 'lead-on' }),
+    );
+    await panel
+      .findAll('button')
+      .find((button) => button.text() === 'Gone for good')
+      ?.trigger('click');
     await panel.find('form').trigger('submit');
     // Nowhere to lead on to: links become words.
     expect(decide).toHaveBeenLastCalledWith(expect.objectContaining({ standIn: { kind: 'gone' }, links: 'unlinked' }));
@@ -126,7 +233,12 @@ describe('the panels', () => {
   });
 
   it('ask what becomes of a taken address before anything is put back', async () => {
-    const blocked: PutBackPreview = { lines: [{ what: 'back', words: 'It comes back' }], taken: [{ label: 'Groups', address: '/groups/', by: 'Learn', isFile: false, free: '/groups-2/' }], parentOut: null, under: 'at the top' };
+    const blocked: PutBackPreview = {
+      lines: [{ what: 'back', words: 'It comes back' }],
+      taken: [{ label: 'Groups', address: '/groups/', by: 'Learn', isFile: false, free: '/groups-2/' }],
+      parentOut: null,
+      under: 'at the top',
+    };
     call.mockResolvedValue(blocked);
     const panel = show(PutBackPanel, { things: [{ of: 3 }] });
     await flushPromises();
@@ -134,10 +246,18 @@ describe('the panels', () => {
     expect(panel.text()).not.toContain('It comes back');
     await panel.find('.v-btn').trigger('click');
     expect(decide).not.toHaveBeenCalled();
-    await panel.findAll('button').find((button) => button.text().startsWith('Give it back'))?.trigger('click');
+    await panel
+      .findAll('button')
+      .find((button) => button.text().startsWith('Give it back'))
+      ?.trigger('click');
     await flushPromises();
     await panel.find('.v-btn').trigger('click');
-    expect(decide).toHaveBeenLastCalledWith({ kind: 'put-back', things: [{ of: 3 }], where: 'in-place', taken: 'swap' });
+    expect(decide).toHaveBeenLastCalledWith({
+      kind: 'put-back',
+      things: [{ of: 3 }],
+      where: 'in-place',
+      taken: 'swap',
+    });
   });
 
   it('remove for good only what was typed, and nothing that is held', async () => {
@@ -149,7 +269,10 @@ describe('the panels', () => {
     await panel.find('input').setValue('2');
     expect(button()?.attributes('disabled')).toBeUndefined();
     await panel.find('form').trigger('submit');
-    expect(call).toHaveBeenLastCalledWith(expect.anything(), { params: { site: 'site' }, body: { version: 7, of: [1, 2], confirmed: '2' } });
+    expect(call).toHaveBeenLastCalledWith(expect.anything(), {
+      params: { site: 'site' },
+      body: { version: 7, of: [1, 2], confirmed: '2' },
+    });
     const held = show(ForGoodPanel, { rows: [removal(1, { held: { reason: 'Monday', by: person } })] });
     expect(held.text()).toContain('Ines Marlow holds “Thing 1”: Monday');
     expect(held.findAll('input')).toHaveLength(0);

@@ -6,6 +6,8 @@ import { useReadAgain } from '../../../stores/readAgain.ts';
 
 export function useRemovals(): Readonly<Ref<RemovalList | undefined>> {
   const list = shallowRef<RemovalList>();
-  useReadAgain(async (id) => { list.value = await callLarge('removals', 'list', { site: id }, 'rows'); });
+  useReadAgain(async (id) => {
+    list.value = await callLarge('removals', 'list', { site: id }, 'rows');
+  });
   return list;
 }

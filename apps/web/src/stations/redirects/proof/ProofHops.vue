@@ -9,12 +9,27 @@ defineProps<{ way: ProofWay }>();
 
 <template>
   <ol>
-    <li v-for="hop in way.hops" :key="hop.address" class="address"><b :class="hop.status < 400 || hop.status === 410 ? 'right' : 'wrong'">{{ hop.status }}</b> {{ shownAddress(hop.address) }}</li>
-    <li :class="BAD_ENDS.has(way.end) ? 'wrong' : 'quiet'">ends at {{ END_WORDS[way.end] }}<template v-if="way.end === 'outside'">, <span class="address">{{ way.final }}</span></template></li>
+    <li v-for="hop in way.hops" :key="hop.address" class="address">
+      <b :class="hop.status < 400 || hop.status === 410 ? 'right' : 'wrong'">{{ hop.status }}</b>
+      {{ shownAddress(hop.address) }}
+    </li>
+    <li :class="BAD_ENDS.has(way.end) ? 'wrong' : 'quiet'">
+      ends at {{ END_WORDS[way.end]
+      }}<template v-if="way.end === 'outside'"
+        >, <span class="address">{{ way.final }}</span></template
+      >
+    </li>
   </ol>
 </template>
 
 <style scoped>
-ol { list-style: none; margin: 4px 0 10px; padding: 0; }
-li { overflow-wrap: anywhere; line-height: 20px; }
+ol {
+  list-style: none;
+  margin: 4px 0 10px;
+  padding: 0;
+}
+li {
+  overflow-wrap: anywhere;
+  line-height: 20px;
+}
 </style>

@@ -41,38 +41,68 @@ const selected = ref<string>();
 const benchOpen = ref(false);
 const inFigures = ref(false);
 
-useReadAgain(async (id) => {
-  const isFirst = proof.value === undefined;
-  const before = proof.value?.live?.at;
-  proof.value = await callLarge('redirectProof', 'get', { site: id }, 'rows');
-  if (proof.value.live && (isFirst || proof.value.live.at !== before)) asked.value = 'live';
-}, [() => site.tick, () => site.redirectTick]);
+useReadAgain(
+  async (id) => {
+    const isFirst = proof.value === undefined;
+    const before = proof.value?.live?.at;
+    proof.value = await callLarge('redirectProof', 'get', { site: id }, 'rows');
+    if (proof.value.live && (isFirst || proof.value.live.at !== before)) asked.value = 'live';
+  },
+  [() => site.tick, () => site.redirectTick],
+);
 
 const rows = computed(() => proof.value?.rows ?? []);
 const live = computed(() => proof.value?.live ?? null);
 const job = computed(() => [...site.jobs.values()].find(({ kind }) => kind === 'prove'));
-const steps = (row: ProofRow) => (wayOf(row, asked.value)?.hops ?? []).filter(({ status }) => status >= 300 && status < 400).length;
+const steps = (row: ProofRow) =>
+  (wayOf(row, asked.value)?.hops ?? []).filter(({ status }) => status >= 300 && status < 400).length;
 const HOLDS: Readonly<Record<View, (row: ProofRow) => boolean>> = {
-  all: () => true, otherwise: ({ live: way }) => way?.problem != null,
-  lost: (row) => BAD_ENDS.has(wayOf(row, asked.value)?.end ?? 'unasked'), steps: (row) => steps(row) > 1,
+  all: () => true,
+  otherwise: ({ live: way }) => way?.problem != null,
+  lost: (row) => BAD_ENDS.has(wayOf(row, asked.value)?.end ?? 'unasked'),
+  steps: (row) => steps(row) > 1,
 };
-const counts = computed(() => ({ otherwise: rows.value.filter(HOLDS.otherwise).length, lost: rows.value.filter(HOLDS.lost).length, steps: rows.value.filter(HOLDS.steps).length }));
+const counts = computed(() => ({
+  otherwise: rows.value.filter(HOLDS.otherwise).length,
+  lost: rows.value.filter(HOLDS.lost).length,
+  steps: rows.value.filter(HOLDS.steps).length,
+}));
 const shown = computed(() => {
   const wanted = search.value.toLowerCase();
-  return rows.value.filter((row) => HOLDS[view.value](row) && (wanted === '' || `${row.from} ${row.title ?? ''} ${wayOf(row, asked.value)?.final ?? ''}`.toLowerCase().includes(wanted)));
+  return rows.value.filter(
+    (row) =>
+      HOLDS[view.value](row) &&
+      (wanted === '' ||
+        `${row.from} ${row.title ?? ''} ${wayOf(row, asked.value)?.final ?? ''}`.toLowerCase().includes(wanted)),
+  );
 });
 const problemOf = (row: ProofRow) => (asked.value === 'live' ? row.live?.problem : undefined);
 /** An address that leads nowhere has no end of its own. */
 function endOf(row: ProofRow): string {
   const way = wayOf(row, asked.value);
-  return way === null || way.final === null || way.final === row.from && way.end === 'missing' ? END_WORDS[way?.end ?? 'unasked'] : way.final;
+  return way === null || way.final === null || (way.final === row.from && way.end === 'missing')
+    ? END_WORDS[way?.end ?? 'unasked']
+    : way.final;
 }
 const row = computed(() => rows.value.find(({ from }) => from === selected.value));
-watch(shown, (now) => { if (!now.some(({ from }) => from === selected.value)) selected.value = now[0]?.from; }, { immediate: true });
+watch(
+  shown,
+  (now) => {
+    if (!now.some(({ from }) => from === selected.value)) selected.value = now[0]?.from;
+  },
+  { immediate: true },
+);
 const flows = computed(() => flowsOf(rows.value, asked.value));
 const sums = computed(() => provedCoverage(rows.value, asked.value));
 const byVisits = computed(() => sums.value.hasVisits);
-const report = computed(() => (site.id === undefined ? { table: '', page: '' } : { table: pathOf(redirectProofApi.table, { site: site.id }), page: pathOf(redirectProofApi.report, { site: site.id }) }));
+const report = computed(() =>
+  site.id === undefined
+    ? { table: '', page: '' }
+    : {
+        table: pathOf(redirectProofApi.table, { site: site.id }),
+        page: pathOf(redirectProofApi.report, { site: site.id }),
+      },
+);
 
 async function ask(): Promise<void> {
   if (site.id === undefined || !session.mayEdit || job.value || !proof.value?.isLive) return;
@@ -83,7 +113,10 @@ async function ask(): Promise<void> {
   }
 }
 
-useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: () => emit('leave') }]);
+useShortcuts(() => [
+  { key: 'v', run: () => void ask() },
+  { key: 'Escape', run: () => emit('leave') },
+]);
 </script>
 
 <template>
@@ -92,57 +125,147 @@ useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: (
       <div class="summary">
         <div class="line">
           <h1 class="title-face">Proof</h1>
-          <SegmentedChoice v-if="live" v-model="asked" label="What was asked" :options="[{ value: 'draft', label: 'Draft' }, { value: 'live', label: `Live host, release ${live.release}` }]" />
+          <SegmentedChoice
+            v-if="live"
+            v-model="asked"
+            label="What was asked"
+            :options="[
+              { value: 'draft', label: 'Draft' },
+              { value: 'live', label: `Live host, release ${live.release}` },
+            ]"
+          />
           <span class="gap" />
           <button type="button" class="text-link" @click="emit('leave')">Back to settling</button>
         </div>
       </div>
       <CoverageBar :sums="sums" />
       <div v-if="flows.length > 0" class="drawing">
-        <p class="quiet"><template v-if="asked === 'live' && live">Asked {{ when(live.at, world.now) }} by {{ live.by.name }}<template v-if="!live.isCurrent">; another release has gone live since</template>. </template><button type="button" class="text-link" :aria-expanded="inFigures" @click="inFigures = !inFigures">{{ inFigures ? 'As a drawing' : 'In figures' }}</button></p>
+        <p class="quiet">
+          <template v-if="asked === 'live' && live"
+            >Asked {{ when(live.at, world.now) }} by {{ live.by.name
+            }}<template v-if="!live.isCurrent">; another release has gone live since</template>. </template
+          ><button type="button" class="text-link" :aria-expanded="inFigures" @click="inFigures = !inFigures">
+            {{ inFigures ? 'As a drawing' : 'In figures' }}
+          </button>
+        </p>
         <ProofChart v-if="!inFigures" :flows="flows" :by-visits="byVisits" />
         <div v-else class="figures" tabindex="0" role="region" aria-label="Where old branches lead, in figures">
           <table>
-            <thead><tr><th>Old branch</th><th>Ends at</th><th class="figure">Addresses</th><th class="figure">Visits</th></tr></thead>
-            <tbody><tr v-for="flow in flows" :key="`${flow.from} ${flow.to}`"><td class="address">{{ flow.from }}</td><td class="address">{{ flow.to }}</td><td class="figure">{{ figure(flow.addresses) }}</td><td class="figure">{{ figure(flow.visits) }}</td></tr></tbody>
+            <thead>
+              <tr>
+                <th>Old branch</th>
+                <th>Ends at</th>
+                <th class="figure">Addresses</th>
+                <th class="figure">Visits</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="flow in flows" :key="`${flow.from} ${flow.to}`">
+                <td class="address">{{ flow.from }}</td>
+                <td class="address">{{ flow.to }}</td>
+                <td class="figure">{{ figure(flow.addresses) }}</td>
+                <td class="figure">{{ figure(flow.visits) }}</td>
+              </tr>
+            </tbody>
           </table>
         </div>
       </div>
       <LedgerHead v-model="search" search-label="Search the proof">
         <SegmentedChoice
-          v-model="view" label="Which addresses"
-          :options="[{ value: 'all', label: `All ${figure(rows.length)}` }, ...(live && asked === 'live' ? [{ value: 'otherwise' as const, label: `Otherwise than published ${figure(counts.otherwise)}` }] : []), { value: 'lost', label: `Lost ${figure(counts.lost)}` }, { value: 'steps', label: `Several steps ${figure(counts.steps)}` }]"
+          v-model="view"
+          label="Which addresses"
+          :options="[
+            { value: 'all', label: `All ${figure(rows.length)}` },
+            ...(live && asked === 'live'
+              ? [{ value: 'otherwise' as const, label: `Otherwise than published ${figure(counts.otherwise)}` }]
+              : []),
+            { value: 'lost', label: `Lost ${figure(counts.lost)}` },
+            { value: 'steps', label: `Several steps ${figure(counts.steps)}` },
+          ]"
         />
       </LedgerHead>
-      <LedgerColumns :grid="GRID" :columns="[{ label: 'Old address' }, { label: 'Visits', figure: true }, { label: 'Ends at' }, { label: 'Answers' }]" />
-      <LedgerList v-model="selected" :items="shown" :key-of="(each) => each.from" :row-height="44" label="Proof of old addresses" @pick="benchOpen = true" @enter="({ from }) => emit('settle', from)">
+      <LedgerColumns
+        :grid="GRID"
+        :columns="[
+          { label: 'Old address' },
+          { label: 'Visits', figure: true },
+          { label: 'Ends at' },
+          { label: 'Answers' },
+        ]"
+      />
+      <LedgerList
+        v-model="selected"
+        :items="shown"
+        :key-of="(each) => each.from"
+        :row-height="44"
+        label="Proof of old addresses"
+        @pick="benchOpen = true"
+        @enter="({ from }) => emit('settle', from)"
+      >
         <template #default="{ item }">
           <div class="cells" :style="{ gridTemplateColumns: GRID }">
             <span class="address one-line" :title="item.from">{{ shownAddress(item.from) }}</span>
             <span class="figure">{{ item.visits === null ? '' : figure(item.visits) }}</span>
             <span class="end">
               <span class="address one-line" :class="{ wrong: HOLDS.lost(item) }">{{ endOf(item) }}</span>
-              <span class="one-line" :class="problemOf(item) ? 'wrong' : 'quiet'">{{ problemOf(item) ?? (HOLDS.lost(item) ? 'visitors find an error' : (item.title ?? END_WORDS[wayOf(item, asked)?.end ?? 'unasked'])) }}</span>
+              <span class="one-line" :class="problemOf(item) ? 'wrong' : 'quiet'">{{
+                problemOf(item) ??
+                (HOLDS.lost(item)
+                  ? 'visitors find an error'
+                  : (item.title ?? END_WORDS[wayOf(item, asked)?.end ?? 'unasked']))
+              }}</span>
             </span>
-            <span class="address one-line quiet">{{ (wayOf(item, asked)?.hops ?? []).map(({ status }) => status).join(' → ') }}</span>
+            <span class="address one-line quiet">{{
+              (wayOf(item, asked)?.hops ?? []).map(({ status }) => status).join(' → ')
+            }}</span>
           </div>
         </template>
-        <template #empty><p v-if="proof" class="empty">{{ rows.length === 0 ? 'No old address is known yet, so there is nothing to prove.' : 'None is like this.' }}</p></template>
+        <template #empty
+          ><p v-if="proof" class="empty">
+            {{
+              rows.length === 0 ? 'No old address is known yet, so there is nothing to prove.' : 'None is like this.'
+            }}
+          </p></template
+        >
       </LedgerList>
     </template>
     <template #bench>
       <h2 class="title-face">From outside</h2>
-      <p class="quiet">Every old address is asked of the live host over HTTP, each step followed, and what is shown at the end is held against what was published.</p>
-      <JobProgress v-if="job" :job="job" waiting="Waiting to begin" :can-cancel="session.mayEdit" @cancel="site.cancel(job.id)" />
-      <v-btn v-else-if="session.mayEdit" variant="flat" color="primary" :disabled="proof?.isLive !== true" @click="ask">{{ live ? 'Ask the live host again' : 'Ask the live host' }}<KeyHint keys="V" /></v-btn>
-      <p v-if="proof && !proof.isLive" class="quiet">Nothing is live yet. Until then the draft is followed, which answers as the host will.</p>
-      <p v-if="live && asked === 'live'" class="standing">{{ counts.otherwise === 0 ? 'Every answer is as it was published.' : `${count(counts.otherwise, 'address answers', 'addresses answer')} otherwise than published.` }}</p>
-      <p class="keep"><a class="text-link" :href="report.page" download>Keep it as a page</a> <a class="text-link" :href="report.table" download>as a table</a></p>
+      <p class="quiet">
+        Every old address is asked of the live host over HTTP, each step followed, and what is shown at the end is held
+        against what was published.
+      </p>
+      <JobProgress
+        v-if="job"
+        :job="job"
+        waiting="Waiting to begin"
+        :can-cancel="session.mayEdit"
+        @cancel="site.cancel(job.id)"
+      />
+      <v-btn v-else-if="session.mayEdit" variant="flat" color="primary" :disabled="proof?.isLive !== true" @click="ask"
+        >{{ live ? 'Ask the live host again' : 'Ask the live host' }}<KeyHint keys="V"
+      /></v-btn>
+      <p v-if="proof && !proof.isLive" class="quiet">
+        Nothing is live yet. Until then the draft is followed, which answers as the host will.
+      </p>
+      <p v-if="live && asked === 'live'" class="standing">
+        {{
+          counts.otherwise === 0
+            ? 'Every answer is as it was published.'
+            : `${count(counts.otherwise, 'address answers', 'addresses answer')} otherwise than published.`
+        }}
+      </p>
+      <p class="keep">
+        <a class="text-link" :href="report.page" download>Keep it as a page</a>
+        <a class="text-link" :href="report.table" download>as a table</a>
+      </p>
       <template v-if="row">
         <hr class="rule" />
         <p class="quiet">Old address{{ row.visits === null ? '' : `, ${count(row.visits, 'visit')}` }}</p>
         <h2 class="address old">{{ shownAddress(row.from) }}</h2>
-        <h3 class="heading">On the draft <span v-if="row.title" class="quiet">{{ row.title }}</span></h3>
+        <h3 class="heading">
+          On the draft <span v-if="row.title" class="quiet">{{ row.title }}</span>
+        </h3>
         <ProofHops :way="row.draft" />
         <template v-if="row.live">
           <h3 class="heading">On the live host</h3>
@@ -156,22 +279,82 @@ useShortcuts(() => [{ key: 'v', run: () => void ask() }, { key: 'Escape', run: (
 </template>
 
 <style scoped>
-p { margin: 4px 0 8px; }
-.summary { padding: 10px 20px 0; }
-.line { display: flex; align-items: baseline; gap: 14px; flex-wrap: wrap; }
-.gap { flex: 1; }
-.drawing { padding: 2px 20px 6px; border-bottom: var(--line); }
-.drawing p { margin: 4px 0; }
-.figures { font-size: 12px; height: 210px; overflow: auto; }
-table { border-collapse: collapse; width: 100%; margin-block: 6px; }
-th { text-align: left; font-weight: 400; color: var(--ink-5); }
-th.figure { text-align: right; }
-th, td { padding: 2px 12px 2px 0; border-bottom: var(--line); }
-.cells { display: grid; gap: 16px; align-items: center; }
-.end { display: block; min-width: 0; line-height: 18px; }
-.end > * { display: block; }
-.empty { padding: 20px; margin: 0; color: var(--ink-5); }
-.old { font-size: 15px; font-weight: 600; line-height: 22px; margin: 2px 0 8px; overflow-wrap: anywhere; }
-.keep { display: flex; gap: 14px; margin-top: 10px; }
-.standing { margin-top: 10px; }
+p {
+  margin: 4px 0 8px;
+}
+.summary {
+  padding: 10px 20px 0;
+}
+.line {
+  display: flex;
+  align-items: baseline;
+  gap: 14px;
+  flex-wrap: wrap;
+}
+.gap {
+  flex: 1;
+}
+.drawing {
+  padding: 2px 20px 6px;
+  border-bottom: var(--line);
+}
+.drawing p {
+  margin: 4px 0;
+}
+.figures {
+  font-size: 12px;
+  height: 210px;
+  overflow: auto;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+  margin-block: 6px;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  color: var(--ink-5);
+}
+th.figure {
+  text-align: right;
+}
+th,
+td {
+  padding: 2px 12px 2px 0;
+  border-bottom: var(--line);
+}
+.cells {
+  display: grid;
+  gap: 16px;
+  align-items: center;
+}
+.end {
+  display: block;
+  min-width: 0;
+  line-height: 18px;
+}
+.end > * {
+  display: block;
+}
+.empty {
+  padding: 20px;
+  margin: 0;
+  color: var(--ink-5);
+}
+.old {
+  font-size: 15px;
+  font-weight: 600;
+  line-height: 22px;
+  margin: 2px 0 8px;
+  overflow-wrap: anywhere;
+}
+.keep {
+  display: flex;
+  gap: 14px;
+  margin-top: 10px;
+}
+.standing {
+  margin-top: 10px;
+}
 </style>

@@ -12,7 +12,13 @@ export interface Flow {
 export type Asked = 'draft' | 'live';
 
 export const END_WORDS: Readonly<Record<ProofEnd, string>> = {
-  page: 'a page', home: 'the home page', outside: 'another site', gone: 'gone for good', missing: 'nothing', loop: 'a circle', unasked: 'no answer',
+  page: 'a page',
+  home: 'the home page',
+  outside: 'another site',
+  gone: 'gone for good',
+  missing: 'nothing',
+  loop: 'a circle',
+  unasked: 'no answer',
 };
 /** What nobody wants a visitor to meet. */
 export const BAD_ENDS: ReadonlySet<ProofEnd> = new Set(['missing', 'loop', 'unasked']);
@@ -38,20 +44,34 @@ function endOf({ end, final }: ProofWay): string {
 export function flowsOf(rows: readonly ProofRow[], asked: Asked): Flow[] {
   const hasVisits = rows.some(({ visits }) => visits !== null);
   const weight = ({ visits }: ProofRow) => (hasVisits ? (visits ?? 0) : 1);
-  const ways = rows.flatMap((row) => { const way = wayOf(row, asked); return way ? [{ row, from: branchOf(row.from), to: endOf(way) }] : []; });
-  const sides = { from: largest(ways.map(({ from, row }) => [from, weight(row)])), to: largest(ways.map(({ to, row }) => [to, weight(row)]), Object.values(END_WORDS)) };
+  const ways = rows.flatMap((row) => {
+    const way = wayOf(row, asked);
+    return way ? [{ row, from: branchOf(row.from), to: endOf(way) }] : [];
+  });
+  const sides = {
+    from: largest(ways.map(({ from, row }) => [from, weight(row)])),
+    to: largest(
+      ways.map(({ to, row }) => [to, weight(row)]),
+      Object.values(END_WORDS),
+    ),
+  };
   const sums = new Map<string, { from: string; to: string; addresses: number; visits: number }>();
   for (const { row, from, to } of ways) {
     const key: [string, string] = [sides.from.has(from) ? from : OTHERS, sides.to.has(to) ? to : OTHERS];
     const sum = sums.get(key.join('\n')) ?? { from: key[0], to: key[1], addresses: 0, visits: 0 };
     sums.set(key.join('\n'), { ...sum, addresses: sum.addresses + 1, visits: sum.visits + (row.visits ?? 0) });
   }
-  return [...sums.values()].sort((a, b) => (hasVisits ? b.visits - a.visits : 0) || b.addresses - a.addresses || (a.from < b.from ? -1 : 1));
+  return [...sums.values()].sort(
+    (a, b) => (hasVisits ? b.visits - a.visits : 0) || b.addresses - a.addresses || (a.from < b.from ? -1 : 1),
+  );
 }
 
 function largest(weights: readonly (readonly [string, number])[], always: readonly string[] = []): Set<string> {
   const sums = new Map<string, number>();
   for (const [name, weight] of weights) sums.set(name, (sums.get(name) ?? 0) + weight);
   const names = [...sums].sort((a, b) => b[1] - a[1]).map(([name]) => name);
-  return new Set([...names.filter((name) => always.includes(name)), ...names.filter((name) => !always.includes(name)).slice(0, MOST_BRANCHES)]);
+  return new Set([
+    ...names.filter((name) => always.includes(name)),
+    ...names.filter((name) => !always.includes(name)).slice(0, MOST_BRANCHES),
+  ]);
 }

@@ -16,13 +16,27 @@ export function readApacheRules(text: string): RulesReading {
   text.split(/\r\n|\r|\n/).forEach((whole, index) => {
     const [line, trimmed] = [index + 1, whole.trim()];
     if (trimmed === '' || trimmed.startsWith('#') || SILENT.test(trimmed)) return;
-    if (/^<\//.test(trimmed)) { section = Math.max(0, section - 1); return; }
-    if (trimmed.startsWith('<')) { section += 1; gatherer.refuse(line, whole, 'what is inside holds for some requests only'); return; }
+    if (/^<\//.test(trimmed)) {
+      section = Math.max(0, section - 1);
+      return;
+    }
+    if (trimmed.startsWith('<')) {
+      section += 1;
+      gatherer.refuse(line, whole, 'what is inside holds for some requests only');
+      return;
+    }
     const words = wordsOf(trimmed);
-    if (words === undefined) { gatherer.refuse(line, whole, 'a quotation mark is missing'); return; }
+    if (words === undefined) {
+      gatherer.refuse(line, whole, 'a quotation mark is missing');
+      return;
+    }
     const isRule = /^RewriteRule$/i.test(words[0] ?? '');
     const isUnderCondition = conditioned && isRule;
-    if (/^RewriteCond$/i.test(words[0] ?? '')) { conditioned = true; gatherer.refuse(line, whole, 'a condition: its rule has to be made by hand'); return; }
+    if (/^RewriteCond$/i.test(words[0] ?? '')) {
+      conditioned = true;
+      gatherer.refuse(line, whole, 'a condition: its rule has to be made by hand');
+      return;
+    }
     conditioned = false;
     if (section > 0) gatherer.refuse(line, whole, 'it stands in a section that holds for some requests only');
     else if (isUnderCondition) gatherer.refuse(line, whole, 'the condition before it decides when it holds');
@@ -40,11 +54,16 @@ type Read = Omit<Written, 'line' | 'text'>;
 function directive(words: readonly string[]): Read | Read[] | string {
   const [name = '', ...rest] = words;
   switch (name.toLowerCase()) {
-    case 'redirect': return redirect(rest);
-    case 'redirectpermanent': return redirect(['permanent', ...rest]);
-    case 'redirecttemp': return redirect(['temp', ...rest]);
-    case 'redirectmatch': return redirectMatch(rest);
-    case 'rewriterule': return rewriteRule(rest);
+    case 'redirect':
+      return redirect(rest);
+    case 'redirectpermanent':
+      return redirect(['permanent', ...rest]);
+    case 'redirecttemp':
+      return redirect(['temp', ...rest]);
+    case 'redirectmatch':
+      return redirectMatch(rest);
+    case 'rewriterule':
+      return rewriteRule(rest);
     default:
       // A line of a text map: key and value.
       if (/^(?:\/|https?:\/\/)/i.test(name) && rest.length === 1) return { from: name, status: 301, to: rest[0] };
@@ -60,20 +79,37 @@ function withStatus(words: readonly string[]): { status: number; rest: readonly 
 
 /** What is below an old address goes with it; that is meant where it ends with a slash, and elsewhere there is seldom anything. */
 function redirect(words: readonly string[]): Read | Read[] | string {
-  const { status, rest: [from = '', to] } = withStatus(words);
+  const {
+    status,
+    rest: [from = '', to],
+  } = withStatus(words);
   if (!from.startsWith('/')) return 'an old address begins with a slash';
   const exact = { from, status, to };
   if (!from.endsWith('/') || from === '/' || /[?#]/.test(to ?? '')) return exact;
-  return [exact, { from: `${literalPattern(from)}*`, isPattern: true, status, to: to === undefined ? undefined : `${targetOfGroups(to).to}:0` }];
+  return [
+    exact,
+    {
+      from: `${literalPattern(from)}*`,
+      isPattern: true,
+      status,
+      to: to === undefined ? undefined : `${targetOfGroups(to).to}:0`,
+    },
+  ];
 }
 
 function redirectMatch(words: readonly string[]): Read | string {
-  const { status, rest: [source = '', to = ''] } = withStatus(words);
+  const {
+    status,
+    rest: [source = '', to = ''],
+  } = withStatus(words);
   return byExpression(source, status, to);
 }
 
 function rewriteRule([source = '', target = '', flags = '']: readonly string[]): Read | string {
-  const names = flags.replace(/^\[|\]$/g, '').split(',').map((flag) => flag.trim());
+  const names = flags
+    .replace(/^\[|\]$/g, '')
+    .split(',')
+    .map((flag) => flag.trim());
   const ignoreCase = names.some((flag) => /^(?:NC|nocase)$/i.test(flag));
   const gone = names.some((flag) => /^(?:G|gone)$/i.test(flag));
   const sends = names.map((flag) => /^(?:R|redirect)(?:=(\w+))?$/i.exec(flag)).find((found) => found);
@@ -83,22 +119,34 @@ function rewriteRule([source = '', target = '', flags = '']: readonly string[]):
   const status = gone ? 410 : named === undefined ? 302 : (NAMED_STATUS[named.toLowerCase()] ?? Number(named));
   const read = byExpression(source, status, target === '-' ? '' : target);
   if (typeof read === 'string') return read;
-  return { ...read, ignoreCase, dropsQuery: read.dropsQuery === true || names.some((flag) => /^(?:QSD|qsdiscard)$/i.test(flag)) };
+  return {
+    ...read,
+    ignoreCase,
+    dropsQuery: read.dropsQuery === true || names.some((flag) => /^(?:QSD|qsdiscard)$/i.test(flag)),
+  };
 }
 
 function byExpression(source: string, status: number, target: string): Read | string {
   const read = readPlainExpression(source);
   if (read === undefined) return 'its expression is more than text and groups; make a pattern of it';
   const { to, dropsQuery } = targetOfGroups(target);
-  return { ...read, status, to: status === 410 ? undefined : read.isPattern ? to : target.replace(/\?$/, ''), dropsQuery };
+  return {
+    ...read,
+    status,
+    to: status === 410 ? undefined : read.isPattern ? to : target.replace(/\?$/, ''),
+    dropsQuery,
+  };
 }
 
 /** Words, those in quotation marks whole; undefined where one is not closed. */
 function wordsOf(line: string): string[] | undefined {
   const words: string[] = [];
-  const rest = line.replace(/"((?:\\.|[^"\\])*)"|(\S+)/g, (_, quoted: string | undefined, plain: string | undefined) => {
-    words.push(quoted === undefined ? (plain ?? '') : quoted.replace(/\\"/g, '"'));
-    return '';
-  });
+  const rest = line.replace(
+    /"((?:\\.|[^"\\])*)"|(\S+)/g,
+    (_, quoted: string | undefined, plain: string | undefined) => {
+      words.push(quoted === undefined ? (plain ?? '') : quoted.replace(/\\"/g, '"'));
+      return '';
+    },
+  );
   return rest.trim() === '' && !words.some((word) => /^"[^"]*$/.test(word)) ? words : undefined;
 }

@@ -21,7 +21,10 @@ export function readPlainExpression(source: string): PlainExpression | undefined
   try {
     const { text, groups } = parts(body.replace(/^\\?\//, ''));
     const isPattern = groups > 0 || end === '';
-    return { from: `/${isPattern ? text : text.replace(/\\(.)/g, '$1')}${end === '' && !text.endsWith('(.*)') ? '*' : ''}`, isPattern };
+    return {
+      from: `/${isPattern ? text : text.replace(/\\(.)/g, '$1')}${end === '' && !text.endsWith('(.*)') ? '*' : ''}`,
+      isPattern,
+    };
   } catch (error) {
     if (error instanceof PatternError) return undefined;
     throw error;
@@ -31,7 +34,13 @@ export function readPlainExpression(source: string): PlainExpression | undefined
 /** `$1` becomes `:0`, and a question mark at the end says that the visitor's query goes. */
 export function targetOfGroups(target: string): { readonly to: string; readonly dropsQuery: boolean } {
   const dropsQuery = /\?$/.test(target);
-  return { to: target.replace(/\?$/, '').replace(/:(?=[A-Za-z0-9_])(?!\/\/)/g, '\\:').replace(/\$(\d)/g, (_, n: string) => `:${Number(n) - 1}`), dropsQuery };
+  return {
+    to: target
+      .replace(/\?$/, '')
+      .replace(/:(?=[A-Za-z0-9_])(?!\/\/)/g, '\\:')
+      .replace(/\$(\d)/g, (_, n: string) => `:${Number(n) - 1}`),
+    dropsQuery,
+  };
 }
 
 /** Text with what means something in a pattern written as the letter itself. */
@@ -43,7 +52,8 @@ function parts(body: string): { text: string; groups: number } {
     if (letter === '(') {
       const end = body.indexOf(')', at);
       const group = body.slice(at + 1, end);
-      if (end < 0 || group.includes('(') || group.startsWith('?') || group === '') throw new PatternError('a group in a group', at);
+      if (end < 0 || group.includes('(') || group.startsWith('?') || group === '')
+        throw new PatternError('a group in a group', at);
       text += group === '.*' || group === '.+' ? '(.*)' : `(${group})`;
       groups += 1;
       at = end;

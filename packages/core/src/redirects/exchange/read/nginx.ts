@@ -20,13 +20,27 @@ export function readNginxRules(text: string): RulesReading {
 }
 
 type Read = Omit<Written, 'line' | 'text'>;
-const SILENT = new Set(['map_hash_max_size', 'map_hash_bucket_size', 'default', 'hostnames', 'volatile', 'include', 'listen', 'server_name', 'root', 'index']);
+const SILENT = new Set([
+  'map_hash_max_size',
+  'map_hash_bucket_size',
+  'default',
+  'hostnames',
+  'volatile',
+  'include',
+  'listen',
+  'server_name',
+  'root',
+  'index',
+]);
 
 function read(statement: Statement, gatherer: RuleGatherer, inside: 'map' | undefined): void {
   const { line, words, block } = statement;
   const [name = ''] = words;
   const text = `${words.join(' ')}${block ? ' { }' : ';'}`;
-  const give = (found: Read | string) => { if (typeof found === 'string') gatherer.refuse(line, text, found); else gatherer.take({ ...found, line, text }); };
+  const give = (found: Read | string) => {
+    if (typeof found === 'string') gatherer.refuse(line, text, found);
+    else gatherer.take({ ...found, line, text });
+  };
   if (block && (name === 'http' || name === 'server')) block.forEach((each) => read(each, gatherer, undefined));
   else if (block && name === 'map') block.forEach((each) => read(each, gatherer, 'map'));
   else if (block && name === 'location') give(location(words.slice(1), block));
@@ -39,14 +53,17 @@ function read(statement: Statement, gatherer: RuleGatherer, inside: 'map' | unde
 
 function mapLine([key = '', value = '']: readonly string[]): Read | string {
   if (key.startsWith('~')) return byExpression(key.replace(/^~\*?/, ''), 301, value, key.startsWith('~*'));
-  return /\$/.test(value) ? 'its target is put together from variables' : { from: key.replace(/^\\/, ''), status: 301, to: value };
+  return /\$/.test(value)
+    ? 'its target is put together from variables'
+    : { from: key.replace(/^\\/, ''), status: 301, to: value };
 }
 
 function location(words: readonly string[], block: readonly Statement[]): Read | string {
   const [first = '', second = ''] = words;
   const answers = block.filter(({ words: [name] }) => name === 'return' || name === 'rewrite');
   const [answer] = answers;
-  if (answers.length !== 1 || block.length !== 1 || answer?.words[0] !== 'return') return 'it does something else than return one answer';
+  if (answers.length !== 1 || block.length !== 1 || answer?.words[0] !== 'return')
+    return 'it does something else than return one answer';
   const [, code = '', target] = answer.words;
   const status = /^\d{3}$/.test(code) ? Number(code) : 302;
   const to = /^\d{3}$/.test(code) ? target : code;
@@ -56,7 +73,9 @@ function location(words: readonly string[], block: readonly Statement[]): Read |
     return typeof read === 'string' ? read : { ...read, dropsQuery: returnDropsQuery(read.status, to) };
   }
   const prefix = first === '^~' ? second : first;
-  return prefix.startsWith('/') ? fixed({ from: `${literalPattern(prefix)}*`, isPattern: true, status, to }) : 'a named location answers nobody by itself';
+  return prefix.startsWith('/')
+    ? fixed({ from: `${literalPattern(prefix)}*`, isPattern: true, status, to })
+    : 'a named location answers nobody by itself';
 }
 
 /** The visitor's query is put behind the target by hand where there is a return; without that it is dropped. */
@@ -66,7 +85,9 @@ function returnDropsQuery(status: number, to: string | undefined): boolean {
 
 function fixed(rule: Read): Read | string {
   const to = rule.to?.replace(/\$is_args\$args$/, '');
-  return to !== undefined && /\$/.test(to) ? 'its target is put together from variables' : { ...rule, to: rule.status === 410 ? undefined : to, dropsQuery: returnDropsQuery(rule.status, rule.to) };
+  return to !== undefined && /\$/.test(to)
+    ? 'its target is put together from variables'
+    : { ...rule, to: rule.status === 410 ? undefined : to, dropsQuery: returnDropsQuery(rule.status, rule.to) };
 }
 
 function rewrite([source = '', target = '', flag]: readonly string[]): Read | string {
@@ -80,7 +101,13 @@ function byExpression(source: string, status: number, target: string, ignoreCase
   const keeps = target.replace(/\$is_args\$args$/, '');
   const { to, dropsQuery } = targetOfGroups(keeps);
   if (/\$[A-Za-z_{]/.test(to)) return 'its target is put together from variables';
-  return { ...found, status, to: status === 410 ? undefined : found.isPattern ? to : keeps.replace(/\?$/, ''), ignoreCase, dropsQuery };
+  return {
+    ...found,
+    status,
+    to: status === 410 ? undefined : found.isPattern ? to : keeps.replace(/\?$/, ''),
+    ignoreCase,
+    dropsQuery,
+  };
 }
 
 interface Parsed {
@@ -101,7 +128,9 @@ function parse(text: string): Parsed {
   let started = 1;
   let line = 1;
   const into = () => open.at(-1)?.block ?? top;
-  for (const [token] of text.matchAll(/\n|#[^\n]*|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|[{};]|[^\s{};]+(?:\{\d+(?:,\d*)?\}[^\s{};]*)*|[^\S\n]+/g)) {
+  for (const [token] of text.matchAll(
+    /\n|#[^\n]*|"(?:\\.|[^"\\])*"|'(?:\\.|[^'\\])*'|[{};]|[^\s{};]+(?:\{\d+(?:,\d*)?\}[^\s{};]*)*|[^\S\n]+/g,
+  )) {
     if (words.length === 0) started = line;
     line += token.split('\n').length - 1;
     if (/^\s+$/.test(token) || token.startsWith('#')) continue;
@@ -120,6 +149,12 @@ function parse(text: string): Parsed {
     } else words.push(/^["']/.test(token) ? token.slice(1, -1).replace(/\\(["'\\])/g, '$1') : token);
   }
   const left = open.at(-1);
-  if (left) return { statements: [...top, ...open.flatMap(({ block }) => block)], problem: { line: left.line, text: `${left.words.join(' ')} {`, why: 'this brace is never closed' } };
-  return words.length > 0 ? { statements: top, problem: { line: started, text: words.join(' '), why: 'a semicolon is missing' } } : { statements: top };
+  if (left)
+    return {
+      statements: [...top, ...open.flatMap(({ block }) => block)],
+      problem: { line: left.line, text: `${left.words.join(' ')} {`, why: 'this brace is never closed' },
+    };
+  return words.length > 0
+    ? { statements: top, problem: { line: started, text: words.join(' '), why: 'a semicolon is missing' } }
+    : { statements: top };
 }

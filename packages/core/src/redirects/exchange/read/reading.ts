@@ -58,7 +58,12 @@ export class RuleGatherer {
     const key = `${rule.isPattern ? '*' : ''}${rule.from}`;
     const before = this.#rules.get(key);
     // The first counts, as in both servers.
-    if (before && (before.to !== rule.to || before.status !== rule.status)) this.refuse(written.line, written.text, `line ${before.line} says something else for ${rule.from}, and the first counts`);
+    if (before && (before.to !== rule.to || before.status !== rule.status))
+      this.refuse(
+        written.line,
+        written.text,
+        `line ${before.line} says something else for ${rule.from}, and the first counts`,
+      );
     else if (!before) this.#rules.set(key, rule);
   }
 
@@ -68,7 +73,15 @@ export class RuleGatherer {
 }
 
 /** A string says what is wrong. */
-function normal({ line, from, isPattern = false, status, to, ignoreCase = false, dropsQuery = false }: Written): ReadRule | string {
+function normal({
+  line,
+  from,
+  isPattern = false,
+  status,
+  to,
+  ignoreCase = false,
+  dropsQuery = false,
+}: Written): ReadRule | string {
   const known = REDIRECT_STATUSES.find((each) => each === status);
   if (known === undefined) return `${status} is none of ${REDIRECT_STATUSES.join(', ')}`;
   const rest = { line, status: known, ignoreCase, dropsQuery };
@@ -84,15 +97,20 @@ function normal({ line, from, isPattern = false, status, to, ignoreCase = false,
   const address = formatAddress(source.address);
   if (known === 410) return { ...rest, from: address, isPattern, to: undefined };
   const target = normalTarget(to ?? '');
-  return target === undefined ? `${to || 'nothing'} is neither an address nor http:// or https://` : { ...rest, from: address, isPattern, to: target };
+  return target === undefined
+    ? `${to || 'nothing'} is neither an address nor http:// or https://`
+    : { ...rest, from: address, isPattern, to: target };
 }
 
 export function normalTarget(text: string): string | undefined {
-  if (/^https?:\/\//i.test(text)) return URL.canParse(text) && new URL(text).username === '' ? new URL(text).href : undefined;
+  if (/^https?:\/\//i.test(text))
+    return URL.canParse(text) && new URL(text).username === '' ? new URL(text).href : undefined;
   if (!/^\/(?!\/)/.test(text)) return undefined;
   const hash = text.indexOf('#');
   const parsed = parseAddress(hash < 0 ? text : text.slice(0, hash));
-  return parsed.ok && parsed.host === undefined ? formatAddress(parsed.address) + (hash < 0 ? '' : encodeURI(decodeSafely(text.slice(hash)))) : undefined;
+  return parsed.ok && parsed.host === undefined
+    ? formatAddress(parsed.address) + (hash < 0 ? '' : encodeURI(decodeSafely(text.slice(hash))))
+    : undefined;
 }
 
 function decodeSafely(text: string): string {
