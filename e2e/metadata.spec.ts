@@ -153,13 +153,11 @@ test('site, branch and page: set, seen in the source, published, read back', asy
     await expect
       .poll(() => page.getByAltText('favicon.ico at 32 px').evaluate((image: HTMLImageElement) => image.naturalWidth))
       .toBeGreaterThan(0);
-    await page
-      .locator('input[type=file]')
-      .setInputFiles({
-        name: 'mark.svg',
-        mimeType: 'image/svg+xml',
-        buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>'),
-      });
+    await page.locator('input[type=file]').setInputFiles({
+      name: 'mark.svg',
+      mimeType: 'image/svg+xml',
+      buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>'),
+    });
     await expect(page.getByText('the SVG holds a <script>')).toBeVisible();
     await switchOn(page, 'sitemap.xml');
     await choose(page, 'robots.txt');

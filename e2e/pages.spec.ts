@@ -118,13 +118,11 @@ test('mend, home, listing, menu, logo, publish; then a newer export with a confl
       .click({ timeout: 2000 })
       .catch(() => {});
     await point(page, { selector: 'a.name img' });
-    await page
-      .getByLabel('Show another one: a file from here')
-      .setInputFiles({
-        name: 'logo.png',
-        mimeType: 'image/png',
-        buffer: readFileSync(join(demo, 'site/pictures/moon.png')),
-      });
+    await page.getByLabel('Show another one: a file from here').setInputFiles({
+      name: 'logo.png',
+      mimeType: 'image/png',
+      buffer: readFileSync(join(demo, 'site/pictures/moon.png')),
+    });
     await page
       .getByRole('radiogroup', { name: 'Where the picture is to change' })
       .getByRole('radio', { name: /^Every page where it stands/ })

@@ -114,15 +114,13 @@ test('old addresses are gathered, suggested, settled, published and proved', asy
     await list.focus();
     await page.keyboard.press('f');
     await expect(page.getByRole('button', { name: 'Save 2 files' })).toBeVisible();
-    await page
-      .getByTestId('rule-file')
-      .setInputFiles({
-        name: 'rules.csv',
-        mimeType: 'text/csv',
-        buffer: Buffer.from(
-          'From,To\n/first-guide.html,/second-guide.html\n/second-guide.html,/visit/\n/no-target.html,\n',
-        ),
-      });
+    await page.getByTestId('rule-file').setInputFiles({
+      name: 'rules.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        'From,To\n/first-guide.html,/second-guide.html\n/second-guide.html,/visit/\n/no-target.html,\n',
+      ),
+    });
     await expect(page.getByText('1 line could not be read')).toBeVisible();
     await expectAccessible(page);
     await page.getByRole('button', { name: 'Take 2 redirects' }).click();

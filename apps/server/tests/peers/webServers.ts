@@ -123,14 +123,12 @@ function served(peer: { stop(): Promise<void> }, port: number): WebServer {
       new Promise((resolve, reject) => {
         request({ host: '127.0.0.1', port, path, agent }, (answer) => {
           const { location } = answer.headers;
-          answer
-            .resume()
-            .on('end', () =>
-              resolve({
-                status: answer.statusCode ?? 0,
-                location: location?.startsWith(own) ? location.slice(own.length) : location,
-              }),
-            );
+          answer.resume().on('end', () =>
+            resolve({
+              status: answer.statusCode ?? 0,
+              location: location?.startsWith(own) ? location.slice(own.length) : location,
+            }),
+          );
         })
           .on('error', reject)
           .end();

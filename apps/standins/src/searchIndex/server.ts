@@ -82,15 +82,13 @@ export function createSearchIndex(seed: OldSiteSeed, now: () => Date, read: Read
             { '@rel': 'self', '@href': self(start) },
             ...(start + PAGE_LENGTH < found.length ? [{ '@rel': 'next', '@href': self(start + PAGE_LENGTH) }] : []),
           ],
-          entry: found
-            .slice(start, start + PAGE_LENGTH)
-            .map(({ url, title, body }) => ({
-              title,
-              id: url,
-              updated,
-              link: { '@href': url },
-              summary: body.join(' '),
-            })),
+          entry: found.slice(start, start + PAGE_LENGTH).map(({ url, title, body }) => ({
+            title,
+            id: url,
+            updated,
+            link: { '@href': url },
+            summary: body.join(' '),
+          })),
         },
       }),
     );

@@ -34,8 +34,7 @@ async function seen(notice: Notice): Promise<void> {
 <template>
   <ul v-if="told.length > 0" aria-label="What you are to be told">
     <li v-for="notice in told" :key="notice.id">
-      <span>{{ notice.words }}</span
-      ><span class="quiet">{{ when(notice.at, world.now) }}</span
+      <span>{{ notice.words }}</span><span class="quiet">{{ when(notice.at, world.now) }}</span
       ><button class="text-link" type="button" @click="seen(notice)">Read</button>
     </li>
   </ul>

@@ -67,20 +67,16 @@ describe('removing and putting back', () => {
     page: id,
     importedHome: { page: 'home', address: '/front/' },
   }));
-  const redirect = fc
-    .constantFrom('/o', '/p', '/q')
-    .map((from): Decision => ({
-      kind: 'redirect',
-      redirect: { from, status: 301, target: { kind: 'page', page: 'f' } },
-    }));
-  const menu = fc
-    .subarray(ids)
-    .map((some): Decision => ({
-      kind: 'menu',
-      menu: 'm',
-      whereItDiffers: false,
-      items: some.map((page) => ({ target: { kind: 'page', page }, label: page, newWindow: false, children: [] })),
-    }));
+  const redirect = fc.constantFrom('/o', '/p', '/q').map((from): Decision => ({
+    kind: 'redirect',
+    redirect: { from, status: 301, target: { kind: 'page', page: 'f' } },
+  }));
+  const menu = fc.subarray(ids).map((some): Decision => ({
+    kind: 'menu',
+    menu: 'm',
+    whereItDiffers: false,
+    items: some.map((page) => ({ target: { kind: 'page', page }, label: page, newWindow: false, children: [] })),
+  }));
   const change = fc.oneof(place, rename, title, home, redirect, menu);
   const standIn = fc.oneof(
     node.map((page) => ({ kind: 'page' as const, page })),

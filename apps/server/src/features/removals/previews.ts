@@ -56,13 +56,11 @@ export async function previewRemove(deps: Deps, site: string, wanted: RemoveRequ
     goes: thing.kind === 'nodes' ? goes : [{ label, address: addresses[0] ?? null }],
     goesInAll: Math.max(1, nodes.length),
     linkedFrom: await Promise.all(
-      linking
-        .slice(0, MOST_SHOWN)
-        .map(async (page) => ({
-          id: page.id,
-          label: await nameOf(situation, page),
-          address: draftAddress(draft, page),
-        })),
+      linking.slice(0, MOST_SHOWN).map(async (page) => ({
+        id: page.id,
+        label: await nameOf(situation, page),
+        address: draftAddress(draft, page),
+      })),
     ),
     linkedFromInAll: linking.length,
     menus: await menusLosing(situation, new Set(nodes)),

@@ -43,13 +43,11 @@ export async function upOf(deps: Deps, site: string): Promise<Up> {
         median: quantile(times(own), 0.5) ?? null,
       };
     }),
-    outages: [...whole.outages]
-      .reverse()
-      .map(({ fromMs, toMs, problem }) => ({
-        from: new Date(fromMs).toISOString(),
-        to: toMs === undefined ? null : new Date(toMs).toISOString(),
-        problem,
-      })),
+    outages: [...whole.outages].reverse().map(({ fromMs, toMs, problem }) => ({
+      from: new Date(fromMs).toISOString(),
+      to: toMs === undefined ? null : new Date(toMs).toISOString(),
+      problem,
+    })),
   };
 }
 

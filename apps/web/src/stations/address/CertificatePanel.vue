@@ -40,8 +40,7 @@ const lifeUsed = computed(() => {
       <span class="used" :style="{ width: `${lifeUsed * 100}%` }" /><span class="renew" />
     </div>
     <p class="quiet legend">
-      <span>{{ day(certificate.notBefore) }}</span
-      ><span>renewal {{ day(certificate.renewAt) }}</span
+      <span>{{ day(certificate.notBefore) }}</span><span>renewal {{ day(certificate.renewAt) }}</span
       ><span>{{ day(certificate.notAfter) }}</span>
     </p>
   </template>

@@ -28,16 +28,14 @@ const at = (ms: number) => when(new Date(ms).toISOString(), new Date(nowMs.value
     <input id="change-at" v-model="changeAt" type="datetime-local" :min="least" />
     <ol v-if="plan">
       <li :class="{ late: plan.tooLate }">
-        <b>{{ plan.tooLate ? 'Now' : `By ${at(plan.lowerByMs)}` }}</b
-        ><span
+        <b>{{ plan.tooLate ? 'Now' : `By ${at(plan.lowerByMs)}` }}</b><span
           >Lower the TTL of these records from {{ duration((ttl ?? 0) * 1000) }} to 5 min.{{
             plan.tooLate ? ` It should have been ${at(plan.lowerByMs)}: some answers will outlive the change.` : ''
           }}</span
         >
       </li>
       <li>
-        <b>{{ at(plan.changeAtMs) }}</b
-        ><span>Change the records.</span>
+        <b>{{ at(plan.changeAtMs) }}</b><span>Change the records.</span>
       </li>
       <li>
         <b>Until {{ at(plan.keepOldUntilMs) }}</b

@@ -67,8 +67,7 @@ async function apply(): Promise<void> {
     </div>
     <ul v-if="find !== ''" class="found">
       <li v-for="each in found.slice(0, MOST_SHOWN)" :key="each.row.id">
-        <span class="address quiet">{{ each.row.address }}</span
-        ><del>{{ each.before }}</del
+        <span class="address quiet">{{ each.row.address }}</span><del>{{ each.before }}</del
         ><ins>{{ each.after }}</ins>
       </li>
       <li v-if="found.length > MOST_SHOWN" class="quiet">and {{ count(found.length - MOST_SHOWN, 'page') }} more</li>

@@ -16,8 +16,7 @@ const WHAT: Readonly<Record<Change['what'], string>> = {
 
 <template>
   <div v-if="isHeading(item)" class="heading-line">
-    <span>{{ item.heading }}</span
-    ><span>{{ figure(item.count) }}</span>
+    <span>{{ item.heading }}</span><span>{{ figure(item.count) }}</span>
   </div>
   <div v-else class="change">
     <KeystoneMark :mark="isOut || item.what === 'removed' ? 'dashed' : 'ochre'" />

@@ -221,8 +221,7 @@ async function take(): Promise<void> {
       <details v-if="written.leftOut.length > 0">
         <summary class="look">{{ count(written.leftOut.length, 'redirect') }} cannot be said in this form</summary>
         <p v-for="each in written.leftOut.slice(0, MOST_SHOWN)" :key="`${each.from} ${each.why}`" class="small">
-          <span class="address">{{ each.from }}</span
-          >: {{ each.why }}.
+          <span class="address">{{ each.from }}</span>: {{ each.why }}.
         </p>
       </details>
       <pre v-if="form !== 'pages' && written.files[0]" class="address" tabindex="0"

@@ -42,8 +42,9 @@ const remove = (each: string) =>
     </summary>
     <ul v-if="domains.length > 0">
       <li v-for="each in domains" :key="each">
-        <span class="address">{{ each }}</span
-        ><button type="button" class="text-link" @click="remove(each)">Tell apart no longer</button>
+        <span class="address">{{ each }}</span><button type="button" class="text-link" @click="remove(each)">
+          Tell apart no longer
+        </button>
       </li>
     </ul>
     <form @submit.prevent="add">

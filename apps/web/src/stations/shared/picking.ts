@@ -45,14 +45,12 @@ export function choicesFor(
   out.push(...find(findable, text, MOST_PAGES).map(({ page }) => pageChoice(page)));
   if (may('file'))
     out.push(
-      ...files
-        .slice(0, MOST_FILES)
-        .map((address): Choice => ({
-          key: `file ${address}`,
-          title: readable(address.split('/').at(-1) ?? address),
-          detail: `file ${readable(address)}`,
-          target: { kind: 'address', address },
-        })),
+      ...files.slice(0, MOST_FILES).map((address): Choice => ({
+        key: `file ${address}`,
+        title: readable(address.split('/').at(-1) ?? address),
+        detail: `file ${readable(address)}`,
+        target: { kind: 'address', address },
+      })),
     );
   if (may('person')) out.push(...personChoices(text));
   if (may('url') && text !== '') out.push(...outsideChoices(text));

@@ -7,8 +7,7 @@ defineProps<{ row: SurveyItem; grid: string }>();
 
 <template>
   <div v-if="row.heading" class="head">
-    <span class="strong">{{ row.heading.title }}</span
-    ><span class="quiet">{{ row.heading.count }}</span>
+    <span class="strong">{{ row.heading.title }}</span><span class="quiet">{{ row.heading.count }}</span>
   </div>
   <div v-else class="cells" :style="{ gridTemplateColumns: grid }">
     <span

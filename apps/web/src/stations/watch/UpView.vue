@@ -50,8 +50,7 @@ const markOf = (percent: number | null) => (percent === null ? 'none' : percent 
       />
     </div>
     <p class="quiet ends" aria-hidden="true">
-      <span>{{ dayOf(up.days[0]?.day ?? '') }}</span
-      ><span>{{ count(watched, 'day') }} watched</span><span>today</span>
+      <span>{{ dayOf(up.days[0]?.day ?? '') }}</span><span>{{ count(watched, 'day') }} watched</span><span>today</span>
     </p>
     <table class="visually-hidden">
       <caption>

@@ -162,8 +162,7 @@ const emptyWords = computed(() => {
     <template #ledger>
       <div v-if="seen && seen.state !== 'none'" class="days">
         <p>
-          <b>{{ daysWords(seen.days) }}</b
-          ><span class="quiet"
+          <b>{{ daysWords(seen.days) }}</b><span class="quiet"
             >{{
               seen.problem ? '' : seen.readAt ? `access log read ${when(seen.readAt, now)}` : 'access log not read yet'
             }}<button

@@ -51,12 +51,10 @@ export async function takeSightings(
   let fresh = 0;
   const counts = { files: 0, noise: 0 };
   for (let from = 0; from < merged.length; from += AT_ONCE) {
-    const some = merged
-      .slice(from, from + AT_ONCE)
-      .map((each) => ({
-        ...each,
-        kind: kindOf(hostOf(each.address).address, each.asked, isListed, of.source === 'live'),
-      }));
+    const some = merged.slice(from, from + AT_ONCE).map((each) => ({
+      ...each,
+      kind: kindOf(hostOf(each.address).address, each.asked, isListed, of.source === 'live'),
+    }));
     counts.files += some.filter(({ kind }) => kind.kind === 'file').length;
     counts.noise += some.filter(({ kind }) => kind.kind === 'noise').length;
     fresh += await keep(tx, of, some, isListed);

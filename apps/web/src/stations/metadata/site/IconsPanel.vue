@@ -89,8 +89,7 @@ async function choose(event: Event): Promise<void> {
     </div>
     <ul class="files">
       <li v-for="each in metadata.icons" :key="each.path">
-        <span class="address">{{ each.path }}</span
-        ><span class="quiet">{{ SIZES[each.path] }}</span
+        <span class="address">{{ each.path }}</span><span class="quiet">{{ SIZES[each.path] }}</span
         ><span class="quiet figure">{{ size(each.sizeBytes) }}</span>
       </li>
     </ul>

@@ -52,8 +52,7 @@ const shown = computed(() =>
       </button>
       <ul v-if="isListed">
         <li v-for="place in shown" :key="place.id">
-          <span class="one-line">{{ place.title }}</span
-          ><span class="address quiet one-line">{{ place.address }}</span>
+          <span class="one-line">{{ place.title }}</span><span class="address quiet one-line">{{ place.address }}</span>
         </li>
       </ul>
     </template>
