@@ -102,6 +102,8 @@ test('a branch goes and comes back whole; a section, an older page, and a purge 
     await go(page, 'g', 'pages');
     await openPage(page, '/visit/getting-here/');
     await page.getByRole('button', { name: 'Remove By car' }).click();
+    await expect(page.getByRole('heading', { name: 'What goes with it' })).toBeVisible();
+    await page.getByRole('button', { name: 'Remove', exact: true }).click();
     await said(page, 'Section “By car” of “Getting here” removed');
     await page.getByRole('listitem').filter({ hasText: 'By car' }).getByRole('button', { name: 'Put back' }).click();
     await said(page, 'Section “By car” put back');

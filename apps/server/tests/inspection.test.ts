@@ -226,3 +226,46 @@ describe('any two releases', () => {
   it('one that is not kept is said', async () =>
     expect(await compare(1, 99)).toMatchObject({ status: 404, body: { error: { code: 'release-not-kept' } } }));
 });
+
+describe('the ways home', () => {
+  const PAGES = { '': 'Home', visit: 'Visit', garden: 'Garden' };
+  const page = (title: string) =>
+    `<!DOCTYPE html><html lang="en"><head><title>${title}</title></head><body><nav><a href="/"><img src="/logo.png" alt="Marsh"></a><ul>${Object.entries(
+      PAGES,
+    )
+      .map(([at, label]) => `<li><a href="/${at === '' ? '' : `${at}/`}">${label}</a></li>`)
+      .join('')}</ul></nav><main><h1>${title}</h1><p>Words about ${title}.</p></main></body></html>`;
+
+  it('are asked for what they give, and one that leads elsewhere is told with its page', async () => {
+    const marsh = await house.owner.newSite('Marsh');
+    const files = Object.keys(PAGES).map((at) => [`${at === '' ? '' : `${at}/`}index.html`, page(`Marsh ${at}`)]);
+    await house.owner.bringIn(marsh, await zip({ ...Object.fromEntries(files), 'logo.png': 'not really a picture' }));
+    await letBe(house, marsh);
+    // Another page becomes home: every Home and the logo lead to the root, where it is.
+    await house.owner.decide(marsh, { kind: 'home', page: (await house.owner.page(marsh, '/garden/')).id });
+    await letBe(house, marsh);
+    await house.owner.publish(marsh);
+    const of = async () => {
+      const { body } = await house.owner.post<{ job: string }>(`/api/sites/${marsh}/inspection`);
+      expect((await house.owner.ended(body.job)).state).toBe('done');
+      return (await house.owner.get<{ inspection: Inspection }>(`/api/sites/${marsh}/releases/1/inspection`)).body
+        .inspection;
+    };
+    const right = await of();
+    expect(right.findings.filter(({ aspect }) => aspect === 'home')).toEqual([]);
+    // The root itself, the logo, and Home.
+    expect(right.results.find(({ aspect }) => aspect === 'home')?.asked).toBe(3);
+    await spoil('Words about Marsh visit', (file, text) =>
+      writeFile(file, text.replace('<li><a href="/">', '<li><a href="/visit/">')),
+    );
+    await house.restartHost();
+    expect((await of()).findings.filter(({ aspect }) => aspect === 'home')).toEqual([
+      {
+        aspect: 'home',
+        address: '/visit/',
+        words: 'does not lead home: its “Home” goes to /visit/, which is not the home page, /',
+        weight: 'wrong',
+      },
+    ]);
+  });
+});

@@ -51,6 +51,32 @@ describe('each change', () => {
     expect((await changes()).filter(({ key }) => !known.has(key))).toEqual([]);
   });
 
+  it('is put down to no step that only had its page compiled again', async () => {
+    const other = await newLiveSite(house, 'Bytes');
+    const at = `/api/sites/${other}/changes`;
+    const home = await house.owner.page(other, '/');
+    await house.owner.decide(other, { kind: 'title', page: home.id, title: 'Quite another title' });
+    const visit = await house.owner.page(other, '/visit/');
+    // Held back and shown again: the home page that links to it is compiled again, and comes out as it was.
+    await house.owner.decide(other, { kind: 'ready', page: visit.id, ready: false });
+    await house.owner.decide(other, { kind: 'ready', page: visit.id, ready: true });
+    await house.owner.decide(other, {
+      kind: 'redirect',
+      from: '/seen',
+      to: { status: 302, target: { kind: 'page', page: visit.id } },
+    });
+    const { body: said } = await house.owner.get<{ causes: Cause[] }>(`${at}/causes`);
+    const { body: listed } = await house.owner.get<{ changes: Change[] }>(at);
+    expect(listed.changes.map(({ key }) => key).sort()).toEqual(['file:index.html', 'rule:/seen']);
+    const [redirect, shown, held, title] = said.causes.map(({ changes: made }) => made);
+    expect({ redirect, shown, held, title }).toEqual({
+      redirect: ['rule:/seen'],
+      shown: [],
+      held: [],
+      title: ['file:index.html'],
+    });
+  });
+
   it('that was taken back since has no decision any more', async () => {
     const before = (await causes()).length;
     await house.owner.decide(site, { kind: 'title', page: await page('/'), title: 'For a moment' });

@@ -1,6 +1,6 @@
 /** Removing and putting back through the API, as two designers do it; what visitors get is read at the host. */
 import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
-import type { MenuRow } from '@fastigium/contracts/api/pages';
+import type { MenuRow, Pointed } from '@fastigium/contracts/api/pages';
 import type { PutBackPreview, RemovalDetail, RemovalList, RemovePreview } from '@fastigium/contracts/api/removals';
 import { describe, expect, it } from 'vitest';
 import { compileDraft } from '../src/features/draft/compileDraft.ts';
@@ -269,6 +269,64 @@ describe('parts', () => {
     const again = await last();
     await remove(visit.id);
     expect(await putBack(again)).toMatchObject({ code: 'removed-with-page' });
+  });
+
+  it('a section says what is in it as the page will have it, and which pages nothing else leads to', async () => {
+    const other = await house.owner.newSite('Yard');
+    const file = (body: string) =>
+      `<!DOCTYPE html><html lang="en"><head><title>Yard</title></head><body><main>${body}</main></body></html>`;
+    await house.owner.bringIn(
+      other,
+      await zip({
+        'index.html': file(
+          '<h1>Yard</h1><section><h2>By car</h2><p>See <a href="parking.html#night">where to park</a> or <a href="visit.html">visit</a>.</p><img src="gate.png" alt="The gate"><img src="yard.png" alt=""></section><section><h2>On foot</h2><p><a href="./visit.html">Walk</a></p></section>',
+        ),
+        'visit.html': file('<h1>Visit</h1>'),
+        'parking.html': file('<h1>Parking</h1><a href="#top">Up</a><a href="parking.html">Here</a>'),
+        'gate.png': 'g',
+        'yard.png': 'y',
+      }),
+    );
+    const home = await house.owner.page(other, '/');
+    const ask = async () =>
+      (
+        await house.owner.post<RemovePreview>(`/api/sites/${other}/removals/preview`, {
+          thing: { kind: 'section', page: home.id, section: { name: 'By car', nth: 0 } },
+        })
+      ).body;
+    const parking = await house.owner.page(other, '/parking.html');
+    expect(await ask()).toMatchObject({
+      label: 'By car',
+      hasAddress: false,
+      inside: {
+        links: [
+          { label: 'where to park', to: '/parking.html#night' },
+          { label: 'visit', to: '/visit.html' },
+        ],
+        linksInAll: 2,
+        pictures: [
+          { words: 'The gate', address: '/gate.png' },
+          { words: '', address: '/yard.png' },
+        ],
+        picturesInAll: 2,
+        lost: [{ id: parking.id, address: '/parking.html' }],
+      },
+    });
+    // Corrected and moved since: it speaks of what will be published.
+    await house.owner.decide(other, { kind: 'rename', page: parking.id, address: '/cars/' });
+    const { body: pointed } = await house.owner.post<Pointed>(`/api/sites/${other}/pages/${home.id}/pointed`, {
+      start: file('<h1>Yard</h1><section>').indexOf('<section>') + '<section>'.length,
+      child: 0,
+    });
+    await house.owner.decide(other, {
+      kind: 'touch',
+      touch: { kind: 'text', scope: { kind: 'page', page: home.id }, place: pointed.anchor, to: 'By motor car' },
+    });
+    const now = await ask();
+    expect(now.label).toBe('By motor car');
+    expect(now.inside?.words).toContain('By motor car');
+    expect(now.inside?.links[0]?.to).toBe('/cars.html#night');
+    expect(now.inside?.lost.map(({ address }) => address)).toEqual(['/cars.html']);
   });
 
   it('a menu item keeps its place while others come, go and change places', async () => {

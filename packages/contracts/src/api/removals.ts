@@ -86,6 +86,24 @@ export const removePreview = z.object({
   parent: named.nullable(),
   /** Whether it has an address that visitors may know. */
   hasAddress: z.boolean(),
+  /** Of a section: what is in it. */
+  inside: z
+    .object({
+      /** All of its text, as visitors read it. */
+      words: z.string(),
+      links: z.array(z.object({ label: z.string(), /** An address in the site, or a URL. */ to: z.string() })),
+      linksInAll: z.number().int(),
+      pictures: z.array(
+        z.object({
+          words: z.string(),
+          /** In the site; null for one from elsewhere. */ address: z.string().nullable(),
+        }),
+      ),
+      picturesInAll: z.number().int(),
+      /** Pages no other link leads to. */
+      lost: z.array(named),
+    })
+    .nullable(),
 });
 export type RemovePreview = z.infer<typeof removePreview>;
 

@@ -13,3 +13,4 @@ export {
   type ServedCertificate,
 } from './judge.ts';
 export { isNotFoundPage, MOST_FILES, planInspection, sample, type InspectionPlan, type Question } from './plan.ts';
+export { waysHome, type LiveLink, type PublishedMenu, type WayHome } from './waysHome.ts';

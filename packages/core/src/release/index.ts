@@ -35,3 +35,4 @@ export {
   type ShardHashes,
 } from './manifest.ts';
 export { fileHeaders, isTextType, mediaTypeOf, type FileHeaders } from './mediaType.ts';
+export { lastingSteps, type StateChange } from './lastingSteps.ts';

@@ -6,48 +6,34 @@
 import type { SiteAccess } from '@fastigium/core/access';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Progress } from '@fastigium/contracts/api/jobs';
-import { addressOfFile } from '@fastigium/core/address';
 import {
   applyDelta,
-  compileStyle,
   emptyManifest,
   fileHeaders,
-  planPage,
   publishedPath,
   touchedShards,
   underBase,
   type CompiledRules,
   type ManifestDelta,
   type ManifestEntry,
-  type PagePlan,
   type ShardHashes,
-  type SharedPlan,
 } from '@fastigium/core/release';
-import { emptyDraft, isOut, withRemoved, writtenFrom, type Draft } from '@fastigium/core/site';
-import { swapsOf } from '@fastigium/core/touches';
+import { emptyDraft, isOut, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { compilePages, sha256, type CompiledFile } from '../../threads/tasks.ts';
-import { contentBytes, contentsByHash, keepContents } from '../contents.ts';
+import { sha256 } from '../../threads/tasks.ts';
+import { keepContents } from '../contents.ts';
 import { allEntries, keepShards, shardTexts } from '../manifests.ts';
 import { today } from '../today.ts';
 import { accessOf } from './access.ts';
-import { affectedPages } from './affectedPages.ts';
 import { draftRules } from './draftRules.ts';
-import { differingHeads, headsOf, headSources, originOf, setsHeads, type Heads } from './heads/heads.ts';
+import { originOf, setsHeads } from './heads/heads.ts';
 import { hasSitemap, siteFilesDelta } from './heads/siteFiles.ts';
 import { draftAt, history, siteState } from './history.ts';
-import {
-  differingListings,
-  feedEntry,
-  listingsInDraft,
-  pathsOfListing,
-  plansOfListing,
-  type ListingInDraft,
-} from './listings.ts';
-import { menusInDraft } from './menus.ts';
-import { allPages, pagesById, type SourcePage } from './pageFiles.ts';
-import { branchAddresses, sharedPlan, withHead } from './sharedPlan.ts';
+import { feedEntry, pathsOfListing, type ListingInDraft } from './listings.ts';
+import { allPages, type SourcePage } from './pageFiles.ts';
+import { fileDelta, filesUnder, NOT_FOUND_PAGE, swappedStyles } from './plainFiles.ts';
+import { compileIn, pagesThatMayDiffer, readBoth, type Ground, type ReadDraft } from './readDraft.ts';
 
 export interface CompiledDraft {
   readonly importId: string;
@@ -77,11 +63,6 @@ export interface CompileOptions {
   readonly signal?: AbortSignal;
   readonly report?: (progress: Progress) => void;
 }
-
-/** Pages compiled at once; small enough for progress and cancelling, large enough for the threads. */
-const PAGES_A_BATCH = 64;
-/** Up to here the way to a thread and back costs more than the work. */
-const INLINE_PAGES = 4;
 
 export async function compileDraft(deps: Deps, site: string, options: CompileOptions = {}): Promise<CompiledDraft> {
   return deps.db.transaction(async (tx) => {
@@ -164,57 +145,24 @@ async function importedFiles(tx: Queries, importId: string, basePath: string): P
   };
 }
 
-/** The page a host shows for what it does not find; it looks for it at the root, wherever the site stands. */
-const NOT_FOUND_PAGE = '404.html';
-
-type FileEntry = ManifestEntry & Record<string, unknown>;
-
-/** Files in the folder the site is published under, style sheets saying from there what they said from the root. */
-async function filesUnder(tx: Queries, files: readonly FileEntry[], basePath: string): Promise<ManifestEntry[]> {
-  const out: ManifestEntry[] = [];
-  for (const { path, hash, sizeBytes, headers } of files) {
-    const entry = { path: underBase(basePath, path), hash, sizeBytes, headers };
-    if (path === NOT_FOUND_PAGE) out.push({ ...entry, path });
-    if (headers['content-type']?.startsWith('text/css') !== true) {
-      out.push(entry);
-      continue;
-    }
-    out.push(await styleEntry(tx, { path, hash, sizeBytes, headers }, basePath, new Map()));
-  }
-  return out;
-}
-
-/** A style sheet as it is published; one that nothing changes keeps its content. */
-async function styleEntry(
+async function bring(
+  deps: Deps,
   tx: Queries,
-  file: ManifestEntry,
-  basePath: string,
-  swaps: ReadonlyMap<string, string>,
-): Promise<ManifestEntry> {
-  const bytes = await contentBytes(tx, file.hash);
-  const style = compileStyle(bytes, addressOfFile(file.path), basePath, swaps);
-  const entry = { ...file, path: underBase(basePath, file.path) };
-  if (style === (bytes as Uint8Array)) return entry;
-  const hash = sha256(style);
-  await keepContents(tx, [{ hash, bytes: style }], null);
-  return { ...entry, hash, sizeBytes: style.length };
-}
-
-/** The site and the import a draft stands on. */
-interface Of {
-  readonly site: string;
-  readonly importId: string;
-  readonly origin: string | undefined;
-  readonly day: string;
-}
-
-async function bring(deps: Deps, tx: Queries, of: Of, base: Base, after: Draft, options: CompileOptions) {
-  const heads = await headsOfBoth(tx, of, base, after);
-  const pages = await changed(tx, base, await affectedDelta(deps, tx, of, base, after, { ...options, heads }));
-  if (!setsHeads(after) && !setsHeads(base.draft)) return pages;
+  of: Ground & { readonly day: string },
+  base: Base,
+  draft: Draft,
+  options: CompileOptions,
+) {
+  const isImported = base.isImported ?? false;
+  const read = await readBoth(tx, of, base, draft);
+  const { after } = read;
+  // Before anything was compiled no list had written a file.
+  const before = isImported ? { ...read.before, listings: new Map<string, ListingInDraft>() } : read.before;
+  const pages = await changed(tx, base, await affectedDelta(deps, tx, before, after, isImported, options));
+  if (!setsHeads(draft) && !setsHeads(base.draft)) return pages;
   const files = await siteFilesDelta(
     tx,
-    { ...of, draft: after, heads: heads.after },
+    { ...of, draft, heads: after.heads },
     await allEntries(tx, pages.shards),
     base.draft,
   );
@@ -234,71 +182,32 @@ async function changed(tx: Queries, base: Compiled, delta: ManifestDelta): Promi
   return { shards, files: base.files + filesMore, bytes: base.bytes + bytesMore };
 }
 
-interface BothHeads {
-  readonly before: Heads | undefined;
-  readonly after: Heads | undefined;
-}
-
-/** Undefined for a draft in which nothing was set for heads: then no record is read. */
-async function headsOfBoth(tx: Queries, { site, importId, origin }: Of, base: Base, after: Draft): Promise<BothHeads> {
-  const [isBefore, isAfter] = [setsHeads(base.draft), setsHeads(after)];
-  if (!isBefore && !isAfter) return { before: undefined, after: undefined };
-  const sources = await headSources(tx, site, importId);
-  return {
-    before: isBefore ? await headsOf(tx, importId, base.draft, sources, base.origin) : undefined,
-    after: isAfter ? await headsOf(tx, importId, after, sources, origin) : undefined,
-  };
-}
-
 async function affectedDelta(
   deps: Deps,
   tx: Queries,
-  { site, importId }: Of,
-  { draft: before, isImported = false }: Base,
-  after: Draft,
-  options: CompileOptions & { readonly heads: BothHeads },
+  was: ReadDraft,
+  now: ReadDraft,
+  isImported: boolean,
+  options: CompileOptions,
 ): Promise<ManifestDelta> {
-  const menus = { before: await menusInDraft(tx, importId, before), after: await menusInDraft(tx, importId, after) };
+  const { importId, draft: after, listings } = now;
+  const { draft: before } = was;
   // Under a path any page may say something from the root, and in another style every page is elsewhere.
   const isEverywhere = isImported && (after.basePath !== '' || after.style !== 'imported');
   const pages = isEverywhere
     ? await allPages(tx, importId, withRemoved(after))
-    : await affectedPages(tx, importId, before, after, menus);
-  const shared = await sharedPlan(tx, importId, after, menus.after);
-  const addressOf = await branchAddresses(tx, importId, after);
-  const listings = {
-    before: isImported ? new Map<string, ListingInDraft>() : await listingsInDraft(tx, site, importId, before),
-    after: await listingsInDraft(tx, site, importId, after),
-  };
-  for (const [id, page] of await pagesById(
-    tx,
-    importId,
-    after,
-    differingHeads(options.heads.before, options.heads.after),
-  ))
-    pages.set(id, page);
-  const listingPages = differingListings(listings.before, listings.after);
-  for (const [id, page] of await pagesById(tx, importId, after, listingPages)) pages.set(id, page);
+    : await pagesThatMayDiffer(tx, was, now);
 
   const put: ManifestEntry[] = [];
   const all = [...pages.values()];
-  const shown = all
-    .filter(({ id }) => !after.notReady.has(id) && !isOut(after, id) && (after.nodes.has(id) || !before.nodes.has(id)))
-    .flatMap((page) => {
-      const listing = listings.after.get(page.id);
-      const plans = listing
-        ? plansOfListing(after, listing, addressOf)
-        : [planPage(after, page, writtenFrom(page), addressOf)];
-      return plans.map((plan) => ({ page, plan: withHead(plan, options.heads.after) }));
-    });
-  for (let from = 0; from < shown.length; from += PAGES_A_BATCH * deps.threads.size) {
-    options.signal?.throwIfAborted();
-    options.report?.({ step: 'Compiling pages', done: from, total: shown.length, unit: 'pages' });
-    const batch = shown.slice(from, from + PAGES_A_BATCH * deps.threads.size);
-    const files = await compileBatch(deps, tx, batch, shared, options.signal);
-    const fresh = files.filter(({ hash }, i) => hash !== batch[i]?.page.hash);
-    await keepContents(tx, fresh, null);
-    for (const { path, hash, encoding, bytes } of files) {
+  const shown = all.filter(({ id }) => after.nodes.has(id) || !before.nodes.has(id));
+  for await (const batch of compileIn(deps, tx, now, shown, options)) {
+    await keepContents(
+      tx,
+      batch.filter(({ file, page }) => file.hash !== page.hash).map(({ file }) => file),
+      null,
+    );
+    for (const { path, hash, encoding, bytes } of batch.map(({ file }) => file)) {
       const entry = { path, hash, sizeBytes: bytes.length, headers: fileHeaders(path, encoding) };
       put.push(entry);
       if (after.basePath !== '' && path === underBase(after.basePath, NOT_FOUND_PAGE))
@@ -308,7 +217,7 @@ async function affectedDelta(
   put.push(...(await swappedStyles(tx, importId, before, after)));
   const assets = await fileDelta(tx, importId, before, after);
   put.push(...assets.put);
-  for (const listing of listings.after.values()) put.push(...(await feedEntry(tx, listing)));
+  for (const listing of listings.values()) put.push(...(await feedEntry(tx, listing)));
   const kept = new Set(put.map(({ path }) => path));
   const isGone = ({ id }: SourcePage) => isOut(after, id);
   // Under a path the page for what is not found stands at the root as well.
@@ -323,8 +232,8 @@ async function affectedDelta(
   const published = all.filter(
     ({ id }) => !before.notReady.has(id) && !isOut(before, id) && (before.nodes.has(id) || !after.nodes.has(id)),
   );
-  const goneWithListings = [...listings.before].flatMap(([id, listing]) => {
-    const stays = new Set(pathsOfAll(listings.after.get(id)));
+  const goneWithListings = [...was.listings].flatMap(([id, listing]) => {
+    const stays = new Set(pathsOfAll(listings.get(id)));
     return pathsOfAll(listing).filter((path) => !stays.has(path));
   });
   const remove = [
@@ -337,107 +246,3 @@ async function affectedDelta(
 }
 
 const pathsOfAll = (listing: ListingInDraft | undefined) => (listing ? pathsOfListing(listing) : []);
-
-/** Style sheets in which pictures were exchanged, or are as they were again. */
-async function swappedStyles(tx: Queries, importId: string, before: Draft, after: Draft): Promise<ManifestEntry[]> {
-  const everywhere = (draft: Draft) =>
-    swapsOf([...draft.touches.values()].filter(({ scope }) => scope.kind === 'everywhere'));
-  const [old, now] = [everywhere(before), everywhere(after)];
-  const differing = [...new Set([...old.keys(), ...now.keys()])].filter((from) => old.get(from) !== now.get(from));
-  if (differing.length === 0) return [];
-  const styles = await tx.many<{ path: string; hash: string; sizeBytes: number; headers: Record<string, string> }>(
-    `select f.path, f.hash, f.size_bytes as "sizeBytes", f.headers from source_file f join file_reading r using (import_id, path)
-      where f.import_id = $1 and f.page_id is null and r.targets && (select array_agg(t.path) from source_file t where t.import_id = $1 and t.address = any($2))`,
-    [importId, differing],
-  );
-  const out: ManifestEntry[] = [];
-  for (const style of styles)
-    if (!after.removedFiles.has(style.path) && !after.assets.has(style.path))
-      out.push(await styleEntry(tx, style, after.basePath, now));
-  return out;
-}
-
-/** Files that are no pages: added here, removed, or in their place again. */
-async function fileDelta(
-  tx: Queries,
-  importId: string,
-  before: Draft,
-  after: Draft,
-): Promise<{ put: ManifestEntry[]; remove: string[] }> {
-  const shown = (draft: Draft, path: string) => (draft.removedFiles.has(path) ? undefined : draft.assets.get(path));
-  const paths = new Set([
-    ...before.assets.keys(),
-    ...after.assets.keys(),
-    ...before.removedFiles.keys(),
-    ...after.removedFiles.keys(),
-  ]);
-  const differing = [...paths].filter(
-    (path) =>
-      shown(before, path)?.hash !== shown(after, path)?.hash ||
-      before.removedFiles.has(path) !== after.removedFiles.has(path),
-  );
-  const put: ManifestEntry[] = [];
-  const imported: string[] = [];
-  for (const path of differing) {
-    const asset = shown(after, path);
-    if (asset)
-      put.push({
-        path: underBase(after.basePath, path),
-        hash: asset.hash,
-        sizeBytes: asset.sizeBytes,
-        headers: fileHeaders(path),
-      });
-    else if (!after.removedFiles.has(path)) imported.push(path);
-  }
-  // What was imported comes back where what stood in its place goes.
-  put.push(...(await importedEntries(tx, importId, after, imported)));
-  const there = new Set(put.map(({ path }) => path));
-  return { put, remove: differing.map((path) => underBase(before.basePath, path)).filter((path) => !there.has(path)) };
-}
-
-/** Files of the import as they are published, where no page stands. */
-async function importedEntries(
-  tx: Queries,
-  importId: string,
-  draft: Draft,
-  paths: readonly string[],
-): Promise<ManifestEntry[]> {
-  if (paths.length === 0) return [];
-  const files = await tx.many<FileEntry>(
-    'select path, hash, size_bytes as "sizeBytes", headers from source_file where import_id = $1 and page_id is null and path = any($2)',
-    [importId, paths],
-  );
-  const swaps = swapsOf([...draft.touches.values()].filter(({ scope }) => scope.kind === 'everywhere'));
-  const out: ManifestEntry[] = [];
-  for (const file of files)
-    out.push(
-      file.headers['content-type']?.startsWith('text/css') === true
-        ? await styleEntry(tx, file, draft.basePath, swaps)
-        : { ...file, path: underBase(draft.basePath, file.path) },
-    );
-  return out;
-}
-
-async function compileBatch(
-  deps: Deps,
-  tx: Queries,
-  pages: readonly { page: SourcePage; plan: PagePlan }[],
-  shared: SharedPlan,
-  signal?: AbortSignal,
-): Promise<readonly CompiledFile[]> {
-  const contents = await contentsByHash(
-    tx,
-    pages.map(({ page }) => page.hash),
-  );
-  const work = pages.map(({ page, plan }) => {
-    const bytes = contents.get(page.hash);
-    if (bytes === undefined) throw new Error(`content ${page.hash} is not kept`);
-    return { plan, bytes };
-  });
-  if (work.length <= INLINE_PAGES) return compilePages(work, shared);
-  const share = Math.ceil(work.length / deps.threads.size);
-  const shares = Array.from({ length: deps.threads.size }, (_, i) => work.slice(i * share, (i + 1) * share)).filter(
-    (part) => part.length > 0,
-  );
-  return (await Promise.all(shares.map((part) => deps.threads.compile(part, shared, signal)))).flat();
-}

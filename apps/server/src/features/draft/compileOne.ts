@@ -4,22 +4,20 @@ import type { Edit, PageDocument } from '@fastigium/core/html';
 import {
   compilePage,
   fileHeaders,
-  planPage,
   publishedPath,
   type CompiledPage,
   type PagePlan,
   type SharedPlan,
 } from '@fastigium/core/release';
-import { isOut, withRemoved, writtenFrom, type Draft } from '@fastigium/core/site';
+import { isOut, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
-import { headsOf, headSources, originOf, setsHeads } from './heads/heads.ts';
+import { originOf } from './heads/heads.ts';
 import { draftAt, history, siteState } from './history.ts';
-import { listingsInDraft, plansOfListing } from './listings.ts';
-import { menusInDraft } from './menus.ts';
 import { allPages, type SourcePage } from './pageFiles.ts';
-import { branchAddresses, sharedPlan, withHead } from './sharedPlan.ts';
+import { plansOf, readDraft } from './readDraft.ts';
+import { sharedPlan } from './sharedPlan.ts';
 
 /** One page of the draft as it stands, with further edits; undefined where no page is published at the path. */
 export async function compileWith(
@@ -59,17 +57,10 @@ export async function planOne(
   { draft, importId }: { draft: Draft; importId: string },
   page: SourcePage,
 ): Promise<{ plan: PagePlan; shared: SharedPlan }> {
-  const listing = (await listingsInDraft(db, site, importId, draft)).get(page.id);
-  const addressOf = await branchAddresses(db, importId, draft);
-  const [first] = listing ? plansOfListing(draft, listing, addressOf) : [];
-  const plan = first ?? planPage(draft, page, writtenFrom(page), addressOf);
-  const heads = setsHeads(draft)
-    ? await headsOf(db, importId, draft, await headSources(db, site, importId), await originOf(db, site))
-    : undefined;
-  return {
-    plan: withHead(plan, heads),
-    shared: await sharedPlan(db, importId, draft, await menusInDraft(db, importId, draft)),
-  };
+  const read = await readDraft(db, { site, importId, origin: await originOf(db, site) }, draft);
+  const [first] = await plansOf(db, read, [page]);
+  if (!first) throw new Error(`page ${page.id} has no plan`);
+  return { plan: first.plan, shared: await sharedPlan(db, importId, draft, read.menus) };
 }
 
 /** The page that a draft publishes at a path, of those in question; undefined where none does. */
@@ -81,23 +72,12 @@ export async function compileOne(
   isInQuestion: (id: string) => boolean,
   extra?: (document: PageDocument) => readonly Edit[],
 ): Promise<CompiledPage | undefined> {
-  const addressOf = await branchAddresses(db, importId, draft);
-  const listings = await listingsInDraft(db, site, importId, draft);
-  for (const page of (await allPages(db, importId, draft)).values()) {
-    if (!isInQuestion(page.id)) continue;
-    const listing = listings.get(page.id);
-    const plans = listing
-      ? plansOfListing(draft, listing, addressOf)
-      : publishedPath(draft, page) === path
-        ? [planPage(draft, page, writtenFrom(page), addressOf)]
-        : [];
-    const plan = plans.find((each) => each.path === path);
-    if (!plan) continue;
-    const heads = setsHeads(draft)
-      ? await headsOf(db, importId, draft, await headSources(db, site, importId), await originOf(db, site))
-      : undefined;
-    const shared = await sharedPlan(db, importId, draft, await menusInDraft(db, importId, draft));
-    return compilePage(withHead(plan, heads), shared, await contentBytes(db, page.hash), extra);
-  }
-  return undefined;
+  const read = await readDraft(db, { site, importId, origin: await originOf(db, site) }, draft);
+  const pages = [...(await allPages(db, importId, draft)).values()].filter(
+    (page) => isInQuestion(page.id) && (read.listings.has(page.id) || publishedPath(draft, page) === path),
+  );
+  const found = (await plansOf(db, read, pages)).find(({ plan }) => plan.path === path);
+  if (!found) return undefined;
+  const shared = await sharedPlan(db, importId, draft, read.menus);
+  return compilePage(found.plan, shared, await contentBytes(db, found.page.hash), extra);
 }

@@ -2,7 +2,7 @@
 import type { HomePreview } from '@fastigium/contracts/api/pages';
 import { attribute, baseHref, elements, parsePage, textOf } from '@fastigium/core/html';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
-import { importedItems, publishedPath, type ShardHashes } from '@fastigium/core/release';
+import { publishedPath, type ShardHashes } from '@fastigium/core/release';
 import { draftAddress } from '@fastigium/core/site';
 import { addressLed } from '@fastigium/core/touches';
 import type { Deps } from '../../deps.ts';
@@ -12,7 +12,7 @@ import { situationNow } from '../removals/openDraft.ts';
 import { compileDraft } from './compileDraft.ts';
 import { siteState } from './history.ts';
 import { menuName } from './menuNames.ts';
-import { pagesOfItems, siteMenus } from './menus.ts';
+import { itemsOf, pagesOfItems, siteMenus } from './menus.ts';
 import { pagesAt, pagesLinkingTo, type SourcePage } from './pageFiles.ts';
 import { draftWith } from './prepare/addresses.ts';
 import { hasFormerAddress, homeNow, importedFront, prepareHome } from './prepare/home.ts';
@@ -78,7 +78,7 @@ async function menuItemsToHome({ tx, importId, draft }: Situation): Promise<Menu
   const menus = await siteMenus(tx, importId);
   const pageAt = await pagesOfItems(tx, importId, menus);
   return menus.flatMap((menu) =>
-    [...allItems<MenuItem>(draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt))]
+    [...allItems<MenuItem>(itemsOf(draft, menu, pageAt))]
       .filter(({ target, removed }) => target.kind === 'home' && removed === undefined)
       .map(({ label }): MenuLeading => ({
         kind: 'menu',

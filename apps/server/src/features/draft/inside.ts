@@ -13,7 +13,6 @@ import {
   parsePage,
   PART_NAMES,
   parts,
-  sectionLabel,
   sections,
   textOf,
   textPlaces,
@@ -29,6 +28,7 @@ import { contentBytes } from '../contents.ts';
 import { keptRemovals } from '../removals/kept.ts';
 import { history, siteState } from './history.ts';
 import { planOne } from './compileOne.ts';
+import { labelOfSection } from './sectionsNow.ts';
 import { allPages, pagesById, type SourcePage } from './pageFiles.ts';
 
 export interface OpenPage {
@@ -52,17 +52,6 @@ export async function pageInside(deps: Deps, site: string, id: string): Promise<
   const { draft, bytes } = open;
   const document = parsePage(bytes);
   const { plan, shared } = await planOne(deps.db, site, open, open.page);
-  // A section is known by what its source calls it, and called what the page will call it.
-  const labelOf = ({ name, start, end, heading }: ReturnType<typeof sections>[number]) => {
-    const now = compiledSpan({ ...plan, sectionsOut: [] }, shared, document, heading ?? { start, end });
-    return now === undefined
-      ? name
-      : (heading
-          ? sectionLabel(now)
-          : now === document.source.text.slice(start, end)
-            ? name
-            : sectionLabel(now).split(' ').slice(0, 6).join(' ')) || name;
-  };
   const own = [...draft.touches.values()].filter(({ scope }) => scope.kind === 'page' && scope.page === id);
   const order = own.findLast((touch) => touch.kind === 'sections')?.order;
   const out = own.findLast((touch) => touch.kind === 'parts-out')?.parts ?? [];
@@ -73,7 +62,7 @@ export async function pageInside(deps: Deps, site: string, id: string): Promise<
     return of !== undefined && by ? { of, by: by.by, at: by.at } : null;
   };
   const found = sections(document)
-    .map((section) => ({ ...section, label: labelOf(section) }))
+    .map((section) => ({ ...section, label: labelOfSection(plan, shared, document, section) }))
     .map(({ name, nth, label }) => ({
       name,
       nth,

@@ -3,13 +3,12 @@ import type { MenuRow } from '@fastigium/contracts/api/pages';
 import type { MenuItemRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { KeptApart } from '@fastigium/core/menus';
-import { importedItems } from '@fastigium/core/release';
 import { draftAddress, foldDecisions, labelOf } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import { history, siteState } from './history.ts';
 import { listedPages } from './listedPages.ts';
 import { menuName } from './menuNames.ts';
-import { foundMenus, pagesOfItems } from './menus.ts';
+import { foundMenus, itemsOf, pagesOfItems } from './menus.ts';
 import { titleEndings } from './prepare/situation.ts';
 
 export async function menuRows(
@@ -36,7 +35,7 @@ export async function menuRows(
         isEdited: decided !== undefined,
         whereItDiffers: decided?.whereItDiffers ?? false,
         pages: menu.pages.length,
-        items: [...(decided?.items ?? importedItems(menu, pageAt))] as MenuItemRequest[],
+        items: [...itemsOf(draft, menu, pageAt)] as MenuItemRequest[],
         differing: menu.differing.slice(0, 200).flatMap(({ page: path, missing, extra }) => {
           const page = bySource.get(path);
           return page

@@ -10,7 +10,7 @@ import {
   type SiteMenu,
   type SiteMenus,
 } from '@fastigium/core/menus';
-import { planMenus, type MenuPlan } from '@fastigium/core/release';
+import { importedItems, planMenus, type MenuPlan } from '@fastigium/core/release';
 import { draftAddress, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { pagesAt, pagesById } from './pageFiles.ts';
@@ -84,6 +84,15 @@ export async function menusInDraft(queries: Queries, importId: string, draft: Dr
     for (const { target } of allItems<MenuItem>(items)) if (target.kind === 'page') wanted.add(target.page);
   const pageAddresses = await addressesOf(queries, importId, draft, wanted);
   return { menus, plans: planMenus(draft, menus, pageAddresses, pageAt), pageAt, pageAddresses };
+}
+
+/** The items of a menu as they stand in a draft, removed ones included. */
+export function itemsOf(
+  draft: Draft,
+  menu: SiteMenu,
+  pageAt: (path: string) => string | undefined,
+): readonly MenuItem[] {
+  return draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt);
 }
 
 /** Which page each address of the menus leads to in the import. */

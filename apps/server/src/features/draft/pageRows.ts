@@ -3,7 +3,6 @@ import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
 import {
   differingShards,
-  importedItems,
   parseShard,
   publishedPath,
   type ManifestEntry,
@@ -28,7 +27,7 @@ import { compileDraft } from './compileDraft.ts';
 import { listedPages, type ListedPage } from './listedPages.ts';
 import { listingsInDraft } from './listings.ts';
 import { menuName } from './menuNames.ts';
-import { pagesOfItems, siteMenus } from './menus.ts';
+import { itemsOf, pagesOfItems, siteMenus } from './menus.ts';
 import { titleEndings } from './prepare/situation.ts';
 
 interface Shown {
@@ -230,7 +229,7 @@ async function menusOfPages(queries: Queries, importId: string, draft: Draft): P
   const pageAt = await pagesOfItems(queries, importId, menus);
   const out = new Map<string, InMenu[]>();
   for (const menu of menus) {
-    const items = draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt);
+    const items = itemsOf(draft, menu, pageAt);
     for (const { target, label, removed } of allItems<MenuItem>(items)) {
       const page =
         target.kind === 'home'

@@ -47,7 +47,14 @@ export async function askAll(
     notFoundHash,
     hstsSeconds,
     entrance,
-  }: { readonly notFoundHash: string | undefined; readonly hstsSeconds: number | null; readonly entrance: Entrance },
+    readPage,
+  }: {
+    readonly notFoundHash: string | undefined;
+    readonly hstsSeconds: number | null;
+    readonly entrance: Entrance;
+    /** Gets each page that answers, for who reads on in it. */
+    readonly readPage?: (url: URL, body: Buffer) => void;
+  },
   job: Pick<JobRun, 'signal' | 'report'>,
 ): Promise<Asked> {
   const asked = new Map<Aspect, number>();
@@ -99,6 +106,7 @@ export async function askAll(
     const found = judgeAnswer(question, answer);
     findings.push(...found);
     const isAsSent = live.status === 200 && answer.hash === entry.hash;
+    if (isPage && live.status === 200) readPage?.(url, live.body);
     if (isPage)
       pages.push({ path: entry.path, status: live.status, body: isAsSent ? undefined : live.body, problem: undefined });
     if (isAsSent) {

@@ -30,6 +30,7 @@ import { entranceOf } from './entrance.ts';
 import { reportFacts } from './facts.ts';
 import { keepHeads } from './heads.ts';
 import { keepInspection } from './kept.ts';
+import { gatherWaysHome, menusWithHome } from './waysHome.ts';
 
 const body = z.object({ release: z.uuid(), by: z.uuid() });
 /** A host may need a moment, and so may whoever publishes again at once. */
@@ -68,20 +69,23 @@ export function inspectJob(deps: Deps): JobHandler {
         shards: string[];
         rulesHash: string | null;
         version: number;
+        importId: string;
         label: string;
         isLive: boolean;
       }>(
-        `select r.shards, r.rules_hash as "rulesHash", r.version, s.temporary_label as label, s.live_release = r.id as "isLive" from release r join site s on s.id = r.site_id where r.id = $1`,
+        `select r.shards, r.rules_hash as "rulesHash", r.version, r.import_id as "importId", s.temporary_label as label, s.live_release = r.id as "isLive" from release r join site s on s.id = r.site_id where r.id = $1`,
         [release],
       );
       if (!row.isLive) return;
       const { rules, access } = await servingOf(deps.db, row.rulesHash);
       const entrance = await entranceOf(deps, job.site, access);
       const [files, index] = [await allEntries(deps.db, row.shards), indexRules(rules)];
-      const { basePath } = draftAt(await history(deps.db, job.site), row.version);
+      const draft = draftAt(await history(deps.db, job.site), row.version);
+      const { basePath } = draft;
       const origin = new URL((await deps.hosts.of(deps.db, job.site)).urlOf(row.label));
       const address = await siteAddress(deps.db, job.site);
       const plan = planInspection(files, index, rules, basePath, release);
+      const waysHome = gatherWaysHome(await menusWithHome(deps.db, row.importId, draft), basePath);
       const seen = await askAll(
         plan,
         origin,
@@ -89,13 +93,20 @@ export function inspectJob(deps: Deps): JobHandler {
           notFoundHash: files.get(`${basePath === '' ? '' : `${basePath.slice(1)}/`}404.html`)?.hash,
           hstsSeconds: address?.hstsSeconds ?? null,
           entrance,
+          readPage: waysHome.readPage,
         },
+        job,
+      );
+      const home = await waysHome.ask(
+        plan.questions.find(({ aspect }) => aspect === 'home'),
+        entrance,
         job,
       );
       const old = await proveLive(deps, { release, origin, by, rules, access, index, files }, job);
       const certificate = address ? await inspectCertificate(deps, job.site, address) : undefined;
       const findings: Finding[] = [
         ...seen.findings,
+        ...home.findings,
         ...(certificate ?? []),
         ...old.flatMap(({ from, problem }): Finding[] =>
           problem === undefined ? [] : [{ aspect: 'old addresses', address: from, words: problem, weight: 'wrong' }],
@@ -103,6 +114,7 @@ export function inspectJob(deps: Deps): JobHandler {
       ];
       const asked = new Map<Aspect, number>([
         ...seen.asked,
+        ['home', (seen.asked.get('home') ?? 0) + home.asked],
         ['old addresses', old.length],
         ['certificate', certificate === undefined ? 0 : 1],
       ]);

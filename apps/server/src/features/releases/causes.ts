@@ -1,40 +1,52 @@
 /**
  * Which decisions since the live release made which of the changes visitors will notice: for names beside them, and to
- * take one back or leave it out. Reckoned by what compiling itself asks of a step, so both know the same pages.
+ * take one back or leave it out. A decision made a change where the bytes of the page differ by it: each page that
+ * changes is compiled before and after every step that may have reached it.
  */
 import type { Cause } from '@fastigium/contracts/api/releases';
-import { publishedPath, underBase } from '@fastigium/core/release';
+import { lastingSteps, publishedPath, underBase, type StateChange } from '@fastigium/core/release';
 import {
   affectedBetween,
   differingIcons,
   draftAddress,
   isFact,
   withRemoved,
+  type Decision,
   type Draft,
   type RecordedDecision,
 } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import type { Queries } from '../../db/database.ts';
-import { affectedPages } from '../draft/affectedPages.ts';
-import { ROBOTS, SECURITY } from '../draft/heads/siteFiles.ts';
-import { draftAt, history, siteState } from '../draft/history.ts';
-import { draftRules } from '../draft/draftRules.ts';
-import { menusInDraft } from '../draft/menus.ts';
-import { allPages, pagesById, type SourcePage } from '../draft/pageFiles.ts';
 import { initials } from '../people/initials.ts';
 import { today } from '../today.ts';
+import { originOf } from '../draft/heads/heads.ts';
+import { hasSitemap, ROBOTS, SECURITY, SITEMAP } from '../draft/heads/siteFiles.ts';
+import { draftAt, history, siteState } from '../draft/history.ts';
+import { draftRules } from '../draft/draftRules.ts';
+import { differingListings, pathsOfListing } from '../draft/listings.ts';
+import { allPages, pagesById, type SourcePage } from '../draft/pageFiles.ts';
+import { stylesToSwap } from '../draft/plainFiles.ts';
+import { compileIn, pagesThatMayDiffer, readBoth, type ReadDraft } from '../draft/readDraft.ts';
+import { changesSinceLive } from './changes.ts';
 
 /** Steps looked at one by one; of more the last ones, since those are what people ask about. */
 const MOST_STEPS = 300;
+/** Pages compiled to tell what a step did; of more the last steps are told. */
+const MOST_COMPILED = 6000;
 
 interface Around {
+  readonly deps: Deps;
   readonly tx: Queries;
+  readonly site: string;
   readonly importId: string;
+  readonly origin: string | undefined;
   readonly day: string;
   readonly pages: ReadonlyMap<string, SourcePage>;
   /** The draft that is live, and the one that is looked at. */
   readonly live: Draft;
   readonly latest: Draft;
+  /** Keys of the changes that are listed, of many alike the one that stands for them. */
+  readonly shown: ReadonlySet<string>;
 }
 
 /** The newest first; `cut` where there are more steps than are looked at. */
@@ -43,45 +55,90 @@ export async function causesSinceLive(
   site: string,
 ): Promise<{ version: number; causes: Cause[]; cut: boolean }> {
   const { db: tx } = deps;
-  const { currentImport: importId, version } = await siteState(tx, site);
-  const live = await tx.maybeOne<{ version: number }>(
-    'select r.version from site s join release r on r.id = s.live_release where s.id = $1',
+  const { currentImport, version: latestVersion } = await siteState(tx, site);
+  const release = await tx.maybeOne<{ version: number; importId: string }>(
+    'select r.version, r.import_id as "importId" from site s join release r on r.id = s.live_release where s.id = $1',
     [site],
   );
-  if (!live || importId === null) return { version, causes: [], cut: false };
-  const decisions = await history(tx, site);
-  const steps = stepsThatCount(decisions, live.version);
+  if (!release || currentImport === null) return { version: latestVersion, causes: [], cut: false };
+  const { compiled, changes } = await changesSinceLive(deps, site);
+  const { importId, version, draft: latest } = compiled;
+  const decisions = (await history(tx, site)).filter(({ seq }) => seq <= version);
+  const steps = stepsThatCount(decisions, release.version);
   const looked = steps.slice(-MOST_STEPS);
-  const latest = draftAt(decisions, version);
-  const around: Around = {
-    tx,
-    importId,
-    day: today(deps),
-    live: draftAt(decisions, live.version),
-    latest,
-    pages: await allPages(tx, importId, withRemoved(latest)),
-  };
   const told = await tx.many<{ seq: number; words: string; by: string | null; byId: string | null; at: Date }>(
     `select d.seq, d.words, p.name as by, p.id as "byId", d.at from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = any($2)`,
     [site, looked.map(({ seq }) => seq)],
   );
   const bySeq = new Map(told.map((row) => [row.seq, row]));
-  const causes: Cause[] = [];
-  for (const step of looked) {
+  const around: Around = {
+    deps,
+    tx,
+    site,
+    importId,
+    origin: await originOf(tx, site),
+    day: today(deps),
+    live: draftAt(decisions, release.version),
+    latest,
+    pages: await allPages(tx, importId, withRemoved(latest)),
+    shown: new Set(changes.map(({ key }) => key)),
+  };
+  const imports = [release.importId, ...steps.flatMap(({ decision }) => importOf(decision))];
+  const made: { row: (typeof told)[number]; step: RecordedDecision; keys: string[]; changed: readonly Moved[] }[] = [];
+  let left = MOST_COMPILED;
+  for (const step of [...looked].reverse()) {
     const row = bySeq.get(step.seq);
     if (!row) continue;
-    const changes = await changesOf(around, step, draftAt(decisions, step.seq - 1), draftAt(decisions, step.seq));
-    causes.unshift({
-      seq: step.seq,
+    if (left <= 0) break;
+    const before = draftAt(decisions, step.seq - 1);
+    const after = draftAt(decisions, step.seq);
+    const { paths, changed, compiled: spent } = await filesOf(around, before, after);
+    left -= spent;
+    const keys = [
+      ...keysBeside(around, step, before, after),
+      ...(await ruleKeys(around, before, after)),
+      ...[...paths, ...(await filesOfExport(around, step.decision, imports))].map((path) => `file:${path}`),
+    ];
+    made.push({ row, step, keys, changed });
+  }
+  const lasting = lastingPages([...made].reverse());
+  const causes = made.map(({ row, step: { seq, decision }, keys, changed }): Cause => {
+    const paths = changed.filter(({ page }) => lasting.get(page)?.has(seq)).flatMap((each) => each.paths);
+    const all = new Set([...keys, ...paths.map((path) => `file:${path}`)]);
+    return {
+      seq,
       words: row.words,
       by: row.by === null || row.byId === null ? null : { id: row.byId, name: row.by, initials: initials(row.by) },
       at: row.at.toISOString(),
-      canLeaveOut: !isFact(step.decision),
-      changes: [...changes],
-    });
-  }
-  return { version, causes, cut: looked.length < steps.length };
+      canLeaveOut: !isFact(decision),
+      changes: [...all].filter((key) => around.shown.has(key)),
+    };
+  });
+  return { version, causes, cut: causes.length < steps.length };
 }
+
+/** A page whose files a step made others. */
+interface Moved {
+  readonly page: string;
+  /** Its files with their hashes. */
+  readonly was: string;
+  readonly now: string;
+  /** Those that differ, and where the page stands live and will stand. */
+  readonly paths: readonly string[];
+}
+
+/** By page, the steps that nothing later led back from. */
+function lastingPages(
+  made: readonly { readonly step: RecordedDecision; readonly changed: readonly Moved[] }[],
+): ReadonlyMap<string, ReadonlySet<number>> {
+  const byPage = new Map<string, StateChange[]>();
+  for (const { step, changed } of made)
+    for (const { page, was, now } of changed)
+      byPage.set(page, [...(byPage.get(page) ?? []), { seq: step.seq, was, now }]);
+  return new Map([...byPage].map(([page, steps]) => [page, new Set(lastingSteps(steps))]));
+}
+
+const importOf = (decision: Decision): string[] => (decision.kind === 'export-taken' ? [decision.import] : []);
 
 /** Those since the live release that were not taken back since, and what took an older one back. */
 function stepsThatCount(decisions: readonly RecordedDecision[], liveVersion: number): RecordedDecision[] {
@@ -96,63 +153,122 @@ function stepsThatCount(decisions: readonly RecordedDecision[], liveVersion: num
   return out;
 }
 
-/** Keys of changes, as the list of changes has them. */
-async function changesOf(
-  around: Around,
+/** Keys of changes that the decision itself names: files put in or taken out, settings, who may visit. */
+function* keysBeside(
+  { latest, pages }: Around,
   { decision }: RecordedDecision,
   before: Draft,
   after: Draft,
-): Promise<Set<string>> {
-  const { tx, importId, day } = around;
+): Generator<string> {
+  const file = (path: string) => `file:${underBase(latest.basePath, path)}`;
+  for (const path of differing(before.assets, after.assets)) yield file(path);
+  for (const path of differing(before.removedFiles, after.removedFiles)) yield file(path);
+  for (const { name } of differingSettings(before, after)) for (const path of FILES[name] ?? []) yield file(path);
+  if (differingIcons(before, after)) for (const { path } of [...before.icons, ...after.icons]) yield file(path);
+  if (decision.kind === 'patterns-ordered') yield 'rules:order';
+  for (const place of differing(before.entries, after.entries)) {
+    const page = place === null ? undefined : pages.get(place);
+    if (place === null || page) yield `visitors:${page ? draftAddress(latest, page) : '/'}`;
+  }
+  if (before.shownInstead !== after.shownInstead) yield 'visitors:instead';
+  if (before.lastDay !== after.lastDay) yield 'visitors:last-day';
+}
+
+async function ruleKeys({ tx, importId, day }: Around, before: Draft, after: Draft): Promise<string[]> {
   const keys = new Set<string>();
-  for (const page of (await stepPages(around, before, after)).values())
-    for (const draft of [around.live, around.latest]) keys.add(`file:${publishedPath(draft, page)}`);
-  for (const [path, { hash }] of after.assets) if (before.assets.get(path)?.hash !== hash) keys.add(`file:${path}`);
-  for (const path of new Set([...before.removedFiles.keys(), ...after.removedFiles.keys()]))
-    if (before.removedFiles.has(path) !== after.removedFiles.has(path)) keys.add(`file:${path}`);
-  for (const from of differing(before.redirects, after.redirects)) keys.add(`rule:${from}`);
+  for (const from of differing(before.redirects, after.redirects)) keys.add(from);
   for (const id of differing(before.patterns, after.patterns))
     for (const { text } of [before.patterns.get(id), after.patterns.get(id)].flatMap((pattern) => pattern ?? []))
-      keys.add(`rule:${text}`);
+      keys.add(text);
   if (movesPages(before, after)) {
     // Only then do rules follow that nobody decided by themselves.
     const rules = async (draft: Draft) =>
       new Map((await draftRules(tx, importId, draft, day)).rules.map((rule) => [rule.from, JSON.stringify(rule)]));
-    const [was, now] = [await rules(before), await rules(after)];
-    for (const from of new Set([...was.keys(), ...now.keys()]))
-      if (was.get(from) !== now.get(from)) keys.add(`rule:${from}`);
+    for (const from of differing(await rules(before), await rules(after))) keys.add(from);
   }
-  for (const { name } of differingSettings(before, after))
-    for (const path of FILES[name] ?? []) keys.add(`file:${underBase(around.latest.basePath, path)}`);
-  if (decision.kind === 'patterns-ordered') keys.add('rules:order');
-  for (const place of new Set([...before.entries.keys(), ...after.entries.keys()])) {
-    if (before.entries.get(place) === after.entries.get(place)) continue;
-    const page = place === null ? undefined : around.pages.get(place);
-    if (place === null || page) keys.add(`visitors:${page ? draftAddress(around.latest, page) : '/'}`);
-  }
-  if (before.shownInstead !== after.shownInstead) keys.add('visitors:instead');
-  if (before.lastDay !== after.lastDay) keys.add('visitors:last-day');
-  return keys;
+  return [...keys].map((from) => `rule:${from}`);
 }
 
-async function stepPages(
-  { tx, importId, pages }: Around,
+/** Paths, as live and as they will be, of what a step made other in its bytes or its place. */
+async function filesOf(
+  around: Around,
   before: Draft,
   after: Draft,
-): Promise<ReadonlyMap<string, SourcePage>> {
-  // In another style, under another path, or with other lines in all heads, any page may be another.
-  if (before.style !== after.style || before.basePath !== after.basePath || setsAllHeads(before, after)) return pages;
-  const [menusBefore, menusAfter] = [await menusInDraft(tx, importId, before), await menusInDraft(tx, importId, after)];
-  const affected = new Map(
-    await affectedPages(tx, importId, before, after, { before: menusBefore, after: menusAfter }),
-  );
-  if (affectedBetween(before, after).head)
-    for (const [id, page] of await pagesById(tx, importId, withRemoved(after), headPages(before, after)))
-      affected.set(id, page);
-  return affected;
+): Promise<{ paths: readonly string[]; changed: readonly Moved[]; compiled: number }> {
+  const { deps, tx, importId, live, latest, shown } = around;
+  const read = await readBoth(tx, around, { draft: before, origin: around.origin }, after);
+  // In another style or under another path, any page may be another.
+  const reached =
+    before.style !== after.style || before.basePath !== after.basePath
+      ? around.pages
+      : await pagesThatMayDiffer(tx, read.before, read.after);
+  const places = (page: SourcePage) => [publishedPath(live, page), publishedPath(latest, page)];
+  const isShown = (page: SourcePage) => places(page).some((path) => shown.has(`file:${path}`));
+  const isListing = ({ id }: SourcePage) => read.before.listings.has(id) || read.after.listings.has(id);
+  const pages = [...reached.values()].filter((page) => isListing(page) || isShown(page));
+  const [was, now] = [await hashesOf(deps, tx, read.before, pages), await hashesOf(deps, tx, read.after, pages)];
+  const changed = pages.flatMap((page): Moved[] => {
+    const [old, fresh] = [was.get(page.id) ?? NOTHING, now.get(page.id) ?? NOTHING];
+    const others = [...differing(old, fresh)];
+    if (others.length === 0) return [];
+    return [{ page: page.id, was: stateOf(old), now: stateOf(fresh), paths: [...others, ...places(page)] }];
+  });
+  const paths = new Set<string>();
+  for (const { path } of await stylesToSwap(tx, importId, before, after)) paths.add(underBase(latest.basePath, path));
+  for (const id of differingListings(read.before.listings, read.after.listings))
+    for (const listing of [read.before.listings.get(id), read.after.listings.get(id)])
+      for (const path of listing ? pathsOfListing(listing) : []) paths.add(path);
+  // A sitemap names every page there is, and when it changed.
+  if (paths.size + changed.length > 0 && (hasSitemap(before) || hasSitemap(after)))
+    paths.add(underBase(latest.basePath, SITEMAP));
+  return { paths: [...paths], changed, compiled: 2 * pages.length };
 }
 
-function* differing<V>(before: ReadonlyMap<string, V>, after: ReadonlyMap<string, V>): Generator<string> {
+const NOTHING: ReadonlyMap<string, string> = new Map();
+const stateOf = (files: ReadonlyMap<string, string>): string => [...files].sort().join('\n');
+
+/** What a draft publishes for some pages: by page, the hash of each of its files by path. */
+async function hashesOf(
+  deps: Deps,
+  tx: Queries,
+  read: ReadDraft,
+  pages: readonly SourcePage[],
+): Promise<ReadonlyMap<string, ReadonlyMap<string, string>>> {
+  const out = new Map<string, Map<string, string>>();
+  const ids = pages.map(({ id }) => id);
+  const there = await pagesById(tx, read.importId, withRemoved(read.draft), ids);
+  for await (const batch of compileIn(deps, tx, read, [...there.values()]))
+    for (const { page, file } of batch) out.set(page.id, (out.get(page.id) ?? new Map()).set(file.path, file.hash));
+  return out;
+}
+
+/** Paths of what a newer export brought, took away or has otherwise than the one before. */
+async function filesOfExport(
+  { tx, live, latest, pages }: Around,
+  decision: Decision,
+  imports: readonly string[],
+): Promise<string[]> {
+  if (decision.kind !== 'export-taken') return [];
+  const former = imports[imports.indexOf(decision.import) - 1];
+  if (former === undefined) return [];
+  const files = await tx.many<{ path: string }>(
+    `select path from (select path, hash from source_file where import_id = $1) was
+       full join (select path, hash from source_file where import_id = $2) now using (path)
+      where was.hash is distinct from now.hash`,
+    [former, decision.import],
+  );
+  const bySource = new Map([...pages.values()].map((page) => [page.sourcePath, page]));
+  return files.flatMap(({ path }) => {
+    const page = bySource.get(path);
+    return [
+      underBase(live.basePath, path),
+      underBase(latest.basePath, path),
+      ...(page ? [publishedPath(live, page), publishedPath(latest, page)] : []),
+    ];
+  });
+}
+
+function* differing<K, V>(before: ReadonlyMap<K, V>, after: ReadonlyMap<K, V>): Generator<K> {
   for (const key of new Set([...before.keys(), ...after.keys()])) if (before.get(key) !== after.get(key)) yield key;
 }
 
@@ -177,10 +293,5 @@ function* differingSettings(before: Draft, after: Draft) {
 const FILES: Readonly<Record<string, readonly string[]>> = {
   'robots.txt': [ROBOTS],
   'security.txt': [SECURITY],
-  sitemap: ['sitemap.xml', ROBOTS],
+  sitemap: [SITEMAP, ROBOTS],
 };
-const setsAllHeads = (before: Draft, after: Draft): boolean =>
-  differingIcons(before, after) ||
-  [...differingSettings(before, after)].some(({ scope, name }) => scope.kind !== 'page' && FILES[name] === undefined);
-const headPages = (before: Draft, after: Draft): string[] =>
-  [...differingSettings(before, after)].flatMap(({ scope }) => (scope.kind === 'page' ? [scope.page] : []));

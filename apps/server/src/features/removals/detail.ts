@@ -3,11 +3,10 @@ import type { RemovalDetail } from '@fastigium/contracts/api/removals';
 import { addressOfFile } from '@fastigium/core/address';
 import { fold, parsePage, sectionNamed } from '@fastigium/core/html';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
-import { importedItems } from '@fastigium/core/release';
 import { draftAddress, isOut, type Removal } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
-import { pagesOfItems, siteMenus } from '../draft/menus.ts';
+import { itemsOf, pagesOfItems, siteMenus } from '../draft/menus.ts';
 import { pagesById } from '../draft/pageFiles.ts';
 import { removalOf } from '../draft/prepare/putBack.ts';
 import { knownOf, type Known } from './list.ts';
@@ -25,7 +24,7 @@ export async function removalDetail({ db }: Deps, site: string, of: number): Pro
   const pageAt = await pagesOfItems(db, importId, menus);
   const nodes = new Set(removal.left);
   const lost = menus.flatMap((menu) => {
-    const items = [...allItems<MenuItem>(draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt))].filter(
+    const items = [...allItems<MenuItem>(itemsOf(draft, menu, pageAt))].filter(
       ({ target, removed }) => (target.kind === 'page' && nodes.has(target.page)) || removed === of,
     );
     return items.length === 0

@@ -3,7 +3,6 @@ import type { PutBackPreview, RemovePreview } from '@fastigium/contracts/api/rem
 import type { PutBackRequest, RemoveRequest } from '@fastigium/contracts/api/removalRequests';
 import { addressOfFile } from '@fastigium/core/address';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
-import { importedItems } from '@fastigium/core/release';
 import {
   draftAddress,
   draftRows,
@@ -17,7 +16,7 @@ import {
 import type { Deps } from '../../deps.ts';
 import { draftRules } from '../draft/draftRules.ts';
 import { menuName } from '../draft/menuNames.ts';
-import { pagesOfItems, siteMenus } from '../draft/menus.ts';
+import { itemsOf, pagesOfItems, siteMenus } from '../draft/menus.ts';
 import { allPages, pagesById, pagesLinkingTo, type SourcePage } from '../draft/pageFiles.ts';
 import { draftWith } from '../draft/prepare/addresses.ts';
 import { byName, preparedPutBack, thingWords, type PreparedPutBack } from '../draft/prepare/putBack.ts';
@@ -26,6 +25,7 @@ import { draftTree, nameOf, nodeName, pageOf, type Situation } from '../draft/pr
 import { today } from '../today.ts';
 import { visitsOf } from './list.ts';
 import { situationNow } from './openDraft.ts';
+import { goesWithSection } from './withSection.ts';
 
 const MOST_SHOWN = 50;
 
@@ -75,6 +75,7 @@ export async function previewRemove(deps: Deps, site: string, wanted: RemoveRequ
       ? { id: parentPage.id, label: await nameOf(situation, parentPage), address: draftAddress(draft, parentPage) }
       : null,
     hasAddress: addresses.length > 0,
+    inside: thing.kind === 'section' ? await goesWithSection(situation, thing) : null,
   };
 }
 
@@ -118,7 +119,7 @@ async function menusLosing({ tx, importId, draft }: Situation, nodes: ReadonlySe
   const menus = await siteMenus(tx, importId);
   const pageAt = await pagesOfItems(tx, importId, menus);
   return menus.flatMap((menu) => {
-    const items = draft.menus.get(menu.id)?.items ?? importedItems(menu, pageAt);
+    const items = itemsOf(draft, menu, pageAt);
     const lost = [...allItems<MenuItem>(items)].filter(
       ({ target, removed }) =>
         removed === undefined && target.kind === 'page' && nodes.has(target.page) && !draft.hidden.has(target.page),

@@ -63,7 +63,7 @@ async function embed(): Promise<void> {
     <label
       >After the section
       <select v-model="after">
-        <option v-for="(each, index) in sections" :key="index" :value="index">{{ each.name }}</option>
+        <option v-for="(each, index) in sections" :key="index" :value="index">{{ each.label }}</option>
       </select></label
     >
     <v-btn type="submit" :disabled="!file || label.trim() === ''" :loading="working">Embed</v-btn>

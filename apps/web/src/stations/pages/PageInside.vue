@@ -13,6 +13,7 @@ import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import RemovedSwitch from './removals/RemovedSwitch.vue';
 import { useShowsRemoved } from './removals/showsRemoved.ts';
+import RemovePanel from '../shared/RemovePanel.vue';
 import EmbedDocument from './EmbedDocument.vue';
 
 const props = defineProps<{ page: PageRow; version: number }>();
@@ -76,15 +77,7 @@ function move(index: number, by: -1 | 1): void {
 /** One left out before removals were kept, or by an order of sections. */
 const show = (index: number) =>
   arrange((inside.value?.sections ?? []).map((section, at) => (at === index ? { ...section, out: false } : section)));
-const remove = ({ name, nth }: Section) =>
-  void site.decide({
-    kind: 'remove',
-    thing: { kind: 'section', page: props.page.id, section: { name, nth } },
-    standIn: { kind: 'none' },
-    links: 'kept',
-    why: '',
-    newHome: null,
-  });
+const removing = ref<Section>();
 const putBack = (of: number) =>
   void site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' });
 
@@ -99,7 +92,14 @@ const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', sco
 </script>
 
 <template>
-  <template v-if="inside">
+  <RemovePanel
+    v-if="removing"
+    :thing="{ kind: 'section', page: page.id, section: { name: removing.name, nth: removing.nth } }"
+    :pages="[]"
+    @leave="removing = undefined"
+    @removed="removing = undefined"
+  />
+  <template v-else-if="inside">
     <h2 class="heading">
       Sections of this page
       <RemovedSwitch :removed="inside.sections.filter(({ removal }) => removal !== null).length" />
@@ -112,7 +112,7 @@ const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', sco
         :class="{ out: section.out }"
       >
         <KeystoneMark :mark="section.out ? 'dashed' : 'verdigris'" />
-        <span class="one-line" :title="section.name">{{ section.name }}</span>
+        <span class="one-line" :title="section.label">{{ section.label }}</span>
         <span v-if="section.removal" class="moves"
           ><span class="quiet" :title="section.removal.by.name"
             >removed {{ when(section.removal.at, world.now) }} by {{ section.removal.by.initials }}</span
@@ -125,7 +125,7 @@ const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', sco
             type="button"
             class="text-link"
             :disabled="index === 0 || section.out"
-            :aria-label="`Move ${section.name} up`"
+            :aria-label="`Move ${section.label} up`"
             @click="move(index, -1)"
           >
             up
@@ -134,7 +134,7 @@ const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', sco
             type="button"
             class="text-link"
             :disabled="index === inside.sections.length - 1 || section.out"
-            :aria-label="`Move ${section.name} down`"
+            :aria-label="`Move ${section.label} down`"
             @click="move(index, 1)"
           >
             down
@@ -144,8 +144,8 @@ const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', sco
             v-else
             type="button"
             class="text-link"
-            :aria-label="`Remove ${section.name}`"
-            @click="remove(section)"
+            :aria-label="`Remove ${section.label}`"
+            @click="removing = section"
           >
             remove
           </button>

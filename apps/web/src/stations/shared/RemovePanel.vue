@@ -11,6 +11,7 @@ import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { count } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
+import { usePreviewOrigins } from '../pages/previewOrigin.ts';
 import PagePicker from './PagePicker.vue';
 import type { PickedTarget } from './pickedTarget.ts';
 
@@ -27,6 +28,8 @@ const links = ref<'kept' | 'lead-on' | 'unlinked'>();
 const why = ref('');
 const working = ref(false);
 const SHOWN = 4;
+const SHOWN_PICTURES = 6;
+const origins = usePreviewOrigins();
 
 const thing = computed<RemoveRequest['thing']>(() =>
   props.thing.kind === 'node' ? { ...props.thing, alone: alone.value === 'alone' } : props.thing,
@@ -125,8 +128,60 @@ async function remove(): Promise<void> {
         { value: 'alone', label: 'This page alone' },
       ]"
     />
+    <template v-if="preview.inside">
+      <h2 class="heading">What goes with it</h2>
+      <blockquote v-if="preview.inside.words" class="words">
+        {{ preview.inside.words.slice(0, 240) }}{{ preview.inside.words.length > 240 ? ' …' : '' }}
+      </blockquote>
+      <ul
+        v-if="preview.inside.picturesInAll > 0"
+        class="pictures"
+        :aria-label="count(preview.inside.picturesInAll, 'picture')"
+      >
+        <li v-for="picture in preview.inside.pictures.slice(0, SHOWN_PICTURES)" :key="picture.address ?? picture.words">
+          <img
+            v-if="picture.address !== null && origins"
+            :src="origins.seen + picture.address"
+            :alt="picture.words"
+            :title="picture.address"
+            loading="lazy"
+          /><span v-else class="quiet">{{ picture.words || 'a picture from elsewhere' }}</span>
+        </li>
+      </ul>
+    </template>
     <h2 class="heading">What visitors would notice</h2>
     <ul class="facts">
+      <template v-if="preview.inside">
+        <li v-if="preview.inside.picturesInAll > 0">
+          <KeystoneMark mark="ochre" /><span
+            >{{ count(preview.inside.picturesInAll, 'picture') }} no longer shown here<span class="quiet names"
+              >The {{ preview.inside.picturesInAll === 1 ? 'file stays' : 'files stay' }} at
+              {{ preview.inside.picturesInAll === 1 ? 'its' : 'their' }} address</span
+            ></span
+          >
+        </li>
+        <li v-if="preview.inside.linksInAll > 0">
+          <KeystoneMark mark="ochre" /><span
+            >{{ count(preview.inside.linksInAll, 'link') }} {{ preview.inside.linksInAll === 1 ? 'goes' : 'go'
+            }}<span class="quiet names"
+              >{{
+                preview.inside.links
+                  .slice(0, SHOWN)
+                  .map(({ label, to }) => (label ? `“${label}” to ${to}` : to))
+                  .join(', ')
+              }}{{ preview.inside.linksInAll > SHOWN ? ' …' : '' }}</span
+            ></span
+          >
+        </li>
+        <li v-for="page in preview.inside.lost" :key="page.id">
+          <KeystoneMark mark="madder" /><span
+            >No other page links to “{{ page.label }}”<span class="address quiet names">{{ page.address }}</span></span
+          >
+        </li>
+        <li v-if="preview.inside.picturesInAll + preview.inside.linksInAll === 0">
+          <KeystoneMark mark="verdigris" /><span>Its words alone: no links and no pictures in it</span>
+        </li>
+      </template>
       <li v-if="preview.linkedFromInAll > 0">
         <KeystoneMark mark="ochre" /><span
           >{{ count(preview.linkedFromInAll, 'other page') }}
@@ -158,7 +213,11 @@ async function remove(): Promise<void> {
       <li v-if="preview.roles.includes('listing')">
         <KeystoneMark mark="ochre" /><span>It lists dated pages and has a feed</span>
       </li>
-      <li v-if="preview.linkedFromInAll === 0 && preview.menus.length === 0 && preview.redirectsInAll === 0">
+      <li
+        v-if="
+          !preview.inside && preview.linkedFromInAll === 0 && preview.menus.length === 0 && preview.redirectsInAll === 0
+        "
+      >
         <KeystoneMark mark="verdigris" /><span>Nothing else leads here</span>
       </li>
     </ul>
@@ -232,6 +291,27 @@ h1 + p {
 }
 .names {
   display: block;
+}
+.words {
+  margin: 0;
+  padding-left: 10px;
+  border-left: 3px solid var(--stone-3);
+  color: var(--ink-5);
+}
+.pictures {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.pictures img {
+  display: block;
+  height: 64px;
+  max-width: 140px;
+  object-fit: cover;
+  border: var(--line);
 }
 .ask {
   display: grid;

@@ -10,6 +10,8 @@ import { keepContents } from '../../contents.ts';
 import type { Heads } from './heads.ts';
 
 export const ROBOTS = 'robots.txt';
+/** The sitemap itself, or the index of several. */
+export const SITEMAP = 'sitemap.xml';
 /** RFC 9116, section 3. */
 export const SECURITY = '.well-known/security.txt';
 
@@ -77,7 +79,7 @@ export function robotsText(draft: Draft, origin: string | undefined): string | u
   if (text === undefined) return undefined;
   const body = `${text.trimEnd()}\n`;
   if (!hasSitemap(draft) || origin === undefined || parseRobots(body).sitemaps.length > 0) return body;
-  return `${body}\nSitemap: ${origin}${draft.basePath}/sitemap.xml\n`;
+  return `${body}\nSitemap: ${origin}${draft.basePath}/${SITEMAP}\n`;
 }
 
 async function sitemaps(

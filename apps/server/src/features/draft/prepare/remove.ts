@@ -13,6 +13,8 @@ import {
   type StandIn,
 } from '@fastigium/core/site';
 import { contentBytes } from '../../contents.ts';
+import { planOne } from '../compileOne.ts';
+import { labelOfSection } from '../sectionsNow.ts';
 import { menuName } from '../menuNames.ts';
 import { pagesOfItems, siteMenus } from '../menus.ts';
 import { pagesById } from '../pageFiles.ts';
@@ -96,13 +98,16 @@ export function branchOf({ rows }: DraftTree, node: string): string[] {
 async function sectionGoing(situation: Situation, { page: id, section }: Wanted<'section'>): Promise<Going> {
   const page = await pageOf(situation, id);
   const { name, nth } = section;
-  const isThere = sectionNamed(parsePage(await contentBytes(situation.tx, page.hash)), { name, nth }) !== undefined;
-  if (!isThere || situation.draft.removedSections.get(id)?.has(sectionKey(section)))
+  const document = parsePage(await contentBytes(situation.tx, page.hash));
+  const found = sectionNamed(document, { name, nth });
+  if (!found || situation.draft.removedSections.get(id)?.has(sectionKey(section)))
     throw new DomainError('not-found', { what: 'such section in this page' });
+  const { plan, shared } = await planOne(situation.tx, situation.site, situation, page);
+  const label = labelOfSection(plan, shared, document, found);
   return {
     thing: { kind: 'section', page: id, section: { name, nth } },
-    label: name,
-    words: `Section “${name.slice(0, 80)}” of “${await nameOf(situation, page)}” removed`,
+    label,
+    words: `Section “${label.slice(0, 80)}” of “${await nameOf(situation, page)}” removed`,
   };
 }
 

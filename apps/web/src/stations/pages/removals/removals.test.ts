@@ -200,6 +200,7 @@ describe('the panels', () => {
     roles: [],
     parent: { id: 'up', label: 'Plan', address: '/plan/' },
     hasAddress: true,
+    inside: null,
   };
   const pages = [page('visit'), page('groups', { parent: 'visit', depth: 1 }), page('learn')];
 
@@ -221,6 +222,40 @@ describe('the panels', () => {
     await panel.find('form').trigger('submit');
     // Nowhere to lead on to: links become words.
     expect(decide).toHaveBeenLastCalledWith(expect.objectContaining({ standIn: { kind: 'gone' }, links: 'unlinked' }));
+  });
+
+  it('say of a section which links and pictures go with it, and what nothing else leads to', async () => {
+    call.mockResolvedValue({
+      ...preview,
+      hasAddress: false,
+      parent: null,
+      linkedFrom: [],
+      linkedFromInAll: 0,
+      menus: [],
+      visits: null,
+      inside: {
+        words: 'By car, and where to leave it',
+        links: [{ label: 'Parking', to: '/parking' }],
+        linksInAll: 1,
+        pictures: [
+          { words: 'The gate', address: '/gate.png' },
+          { words: 'The yard', address: null },
+        ],
+        picturesInAll: 2,
+        lost: [{ id: 'parking', label: 'Parking', address: '/parking/' }],
+      },
+    } satisfies RemovePreview);
+    const section = { kind: 'section', page: 'visit', section: { name: 'By car', nth: 0 } } as const;
+    const panel = show(RemovePanel, { thing: section, pages });
+    await flushPromises();
+    expect(panel.text()).toContain('2 pictures no longer shown here');
+    expect(panel.text()).toContain('1 link goes“Parking” to /parking');
+    expect(panel.text()).toContain('No other page links to “Parking”/parking/');
+    expect(panel.text()).not.toContain('Nothing else leads here');
+    await panel.find('form').trigger('submit');
+    expect(decide).toHaveBeenLastCalledWith(
+      expect.objectContaining({ kind: 'remove', thing: section, standIn: { kind: 'none' }, links: 'kept' }),
+    );
   });
 
   it('do not let the home page go before another one is chosen', async () => {

@@ -1,0 +1,34 @@
+/** A section as its page will be published: what it is called there, and what is in it. */
+import { sectionLabel, type PageDocument, type sections } from '@fastigium/core/html';
+import { compiledSpan, type PagePlan, type SharedPlan } from '@fastigium/core/release';
+
+type Section = ReturnType<typeof sections>[number];
+
+/** Words of a section without a heading that name it. */
+const MOST_WORDS = 6;
+
+/**
+ * Its source between its ends as it will be published, also where it is taken out; undefined where something around it
+ * went.
+ */
+export function sectionSource(
+  plan: PagePlan,
+  shared: SharedPlan,
+  document: PageDocument,
+  span: { readonly start: number; readonly end: number },
+): string | undefined {
+  return compiledSpan({ ...plan, sectionsOut: [] }, shared, document, span);
+}
+
+/** A section is known by what its source calls it, and called what the page will call it. */
+export function labelOfSection(
+  plan: PagePlan,
+  shared: SharedPlan,
+  document: PageDocument,
+  { name, start, end, heading }: Section,
+): string {
+  const now = sectionSource(plan, shared, document, heading ?? { start, end });
+  if (now === undefined || now === document.source.text.slice(start, end)) return name;
+  const label = sectionLabel(now);
+  return (heading ? label : label.split(' ').slice(0, MOST_WORDS).join(' ')) || name;
+}

@@ -1,0 +1,134 @@
+/** Whether the root, each logo and each "Home" of the menus give the home page, asked of the live host. */
+import { addressOfFile, splitAddress } from '@fastigium/core/address';
+import { attribute, baseHref, elements, parsePage, textOf } from '@fastigium/core/html';
+import { waysHome, type Finding, type LiveLink, type PublishedMenu, type Question } from '@fastigium/core/inspection';
+import { allItems, type MenuItem } from '@fastigium/core/menus';
+import type { Draft } from '@fastigium/core/site';
+import { addressLed } from '@fastigium/core/touches';
+import { sha256 } from '../../threads/tasks.ts';
+import type { Queries } from '../../db/database.ts';
+import { readLive } from '../../adapters/web/liveReader.ts';
+import type { JobRun } from '../../jobs/queue.ts';
+import { itemsOf, pagesOfItems, siteMenus } from '../draft/menus.ts';
+import type { Entrance } from './entrance.ts';
+
+/** Pages whose links are read; the same menu stands on the others. */
+const MOST_PAGES = 200;
+const MOST_PAGE_BYTES = 1024 * 1024; // 1 MiB
+/** As many as browsers follow (fetch standard, section 4.4, HTTP-redirect fetch, step 6). */
+const MOST_HOPS = 20;
+const LIMITS = { bytes: 64 * 1024 * 1024, withinMs: 30_000 } as const;
+
+/** The menus of a release in which something means the home page. */
+export async function menusWithHome(tx: Queries, importId: string, draft: Draft): Promise<PublishedMenu[]> {
+  const menus = await siteMenus(tx, importId);
+  const pageAt = await pagesOfItems(tx, importId, menus);
+  return menus.flatMap((menu) => {
+    const items = [...allItems<MenuItem>(itemsOf(draft, menu, pageAt))].filter(({ removed }) => removed === undefined);
+    const home = items.flatMap(({ target }, index) => (target.kind === 'home' ? [index] : []));
+    return home.length === 0 ? [] : [{ labels: items.map(({ label }) => label), home }];
+  });
+}
+
+interface Way {
+  readonly words: string;
+  readonly url: URL;
+  /** Addresses of the pages it stands on. */
+  readonly pages: string[];
+}
+
+/** Gathers the ways home of pages as they come, each once for where it leads and what it says. */
+export function gatherWaysHome(menus: readonly PublishedMenu[], basePath: string) {
+  const ways = new Map<string, Way>();
+  let read = 0;
+
+  function readPage(url: URL, body: Buffer): void {
+    if (read >= MOST_PAGES || body.length > MOST_PAGE_BYTES) return;
+    read += 1;
+    const document = parsePage(body);
+    const base = baseHref(document);
+    const anchors = [...elements(document.root)].filter(({ tagName }) => tagName === 'a' || tagName === 'area');
+    const hrefs = anchors.map((anchor) => attribute(anchor, 'href'));
+    const links = anchors.map((anchor, index): LiveLink => {
+      const href = hrefs[index];
+      return {
+        words: textOf(anchor),
+        leads: href === undefined || href.startsWith('#') ? undefined : addressLed(href, url.pathname, base),
+        hasPicture: [...elements(anchor)].some(({ tagName }) => tagName === 'img' || tagName === 'svg'),
+      };
+    });
+    for (const { words, link } of waysHome(links, menus, basePath || '/')) {
+      const to = URL.parse(hrefs[link] ?? '', URL.parse(base ?? '', url) ?? url);
+      // What is written with another name is not the host's to answer.
+      if (to?.origin !== url.origin) continue;
+      to.hash = '';
+      const key = `${words} ${to.href}`;
+      const way = ways.get(key) ?? { words, url: to, pages: [] };
+      way.pages.push(url.pathname);
+      ways.set(key, way);
+    }
+  }
+
+  /** @param home the question whose answer is the home page; where nobody is let in there, nothing is asked */
+  async function ask(
+    home: Question | undefined,
+    entrance: Entrance,
+    { signal }: Pick<JobRun, 'signal'>,
+  ): Promise<{ asked: number; findings: Finding[] }> {
+    if (!home || !isOpen(entrance, home)) return { asked: 0, findings: [] };
+    const ends = new Map<string, string | undefined>();
+    const findings: Finding[] = [];
+    for (const { words, url, pages } of ways.values()) {
+      if (!ends.has(url.href)) ends.set(url.href, await whatIsWrong(url, home, entrance, signal));
+      const wrong = ends.get(url.href);
+      if (wrong === undefined) continue;
+      const [first = '/', ...more] = pages;
+      const what = words === '' ? 'its logo' : `its “${words}”`;
+      const elsewhere = more.length > 0 ? ` (as on ${more.length} more pages)` : '';
+      findings.push({
+        aspect: 'home',
+        address: first,
+        words: `does not lead home: ${what} goes to ${url.pathname}${url.search}, which ${wrong}${elsewhere}`,
+        weight: 'wrong',
+      });
+    }
+    return { asked: ways.size, findings };
+  }
+
+  return { readPage, ask };
+}
+
+const isOpen = (entrance: Entrance, { address, entry }: Question): boolean =>
+  ['everyone', 'password'].includes(entrance.admit(splitAddress(address).path, entry.path).kind);
+
+/** What a visitor gets there instead of the home page, in words; undefined where it is the home page. */
+async function whatIsWrong(
+  from: URL,
+  { entry }: Question,
+  entrance: Entrance,
+  signal: AbortSignal,
+): Promise<string | undefined> {
+  let url = from;
+  for (let hops = 0; hops <= MOST_HOPS; hops += 1) {
+    try {
+      const { status, location, body } = await readLive(
+        url,
+        LIMITS,
+        signal,
+        entrance.headersFor(splitAddress(url.pathname).path, entry.path),
+      );
+      if (status >= 300 && status < 400 && location !== undefined && URL.canParse(location, url)) {
+        const next = new URL(location, url);
+        if (next.host !== url.host) return `is sent on to ${next.href}`;
+        url = next;
+        continue;
+      }
+      if (status !== 200) return `answers ${status}`;
+      return sha256(body) === entry.hash ? undefined : `is not the home page, ${addressOfFile(entry.path)}`;
+    } catch (error) {
+      signal.throwIfAborted();
+      return `gives no answer: ${error instanceof Error ? error.message.slice(0, 200) : 'unknown'}`;
+    }
+  }
+  return `is sent on more than ${MOST_HOPS} times`;
+}
