@@ -106,6 +106,7 @@ export function startWorker(
               leased_until = now() + make_interval(secs => $2)
         where id = (select id from job
                      where (state = 'waiting' or (state = 'running' and leased_until < now())) and kind <> all($3)
+                       and id <> all($5)
                      order by kind = any($4), created_at for update skip locked limit 1)
        returning id, site_id as site, kind, body, attempts, cancelled_by as "cancelledBy"`,
       [
@@ -113,6 +114,8 @@ export function startWorker(
         options.leaseSeconds,
         UNHURRIED.filter((kind) => [...running.values()].some((each) => each.kind === kind)),
         UNHURRIED,
+        // A process too busy to renew in time still does what it does; twice at once would spoil both.
+        [...running.keys()],
       ],
     );
   }

@@ -1,0 +1,128 @@
+/** The queue of long work, on a real database: who has a job, and what becomes of it when its lease runs out. */
+import { setTimeout as pause } from 'node:timers/promises';
+import { pino } from 'pino';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { connect, type Database } from '../src/db/database.ts';
+import { announce, listen, type NewsFeed } from '../src/db/events.ts';
+import { migrate } from '../src/db/migrate.ts';
+import { cancelJob, enqueue, startWorker, type JobHandler, type JobKind, type Worker } from '../src/jobs/queue.ts';
+import { freshDatabase, MIGRATIONS } from './harness.ts';
+
+let database: Awaited<ReturnType<typeof freshDatabase>>;
+let db: Database;
+let feed: NewsFeed;
+let by: string;
+let site: string;
+const workers: Worker[] = [];
+
+beforeAll(async () => {
+  database = await freshDatabase();
+  db = connect(database.url, () => {});
+  await migrate(db, MIGRATIONS);
+  feed = await listen(database.url, () => {});
+  const team = await db.one<{ id: string }>(`insert into team (name) values ('House') returning id`);
+  const person = await db.one<{ id: string }>(
+    `insert into person (team_id, email, name, role, password_hash) values ($1, 'a@house.example', 'A', 'owner', 'none') returning id`,
+    [team.id],
+  );
+  by = person.id;
+  site = (
+    await db.one<{ id: string }>(
+      `insert into site (team_id, name, temporary_label, host_name) values ($1, 'Moor', 'moor', 'moor') returning id`,
+      [team.id],
+    )
+  ).id;
+});
+afterEach(async () => {
+  await Promise.all(workers.splice(0).map((worker) => worker.stop()));
+  await db.run('delete from job');
+});
+afterAll(async () => {
+  await feed.close();
+  await db.close();
+  await database.drop();
+});
+
+function work(run: JobHandler['run'], leaseSeconds: number, undo?: JobHandler['undo']): void {
+  const handlers = new Proxy({} as Record<JobKind, JobHandler>, { get: () => ({ run, ...(undo ? { undo } : {}) }) });
+  workers.push(startWorker(db, feed, handlers, { leaseSeconds, concurrency: 4, log: pino({ level: 'silent' }) }));
+}
+
+const put = () => db.transaction((tx) => enqueue(tx, { kind: 'publish', site, body: {}, by }));
+const jobRow = (id: string) =>
+  db.one<{ state: string; attempts: number }>('select state, attempts from job where id = $1', [id]);
+
+async function until(is: () => boolean | Promise<boolean>): Promise<void> {
+  for (let tries = 0; tries < 400; tries += 1) {
+    if (await is()) return;
+    await pause(25);
+  }
+  throw new Error('it did not come to that');
+}
+
+describe('a job whose lease ran out', () => {
+  const runOut = (id: string) =>
+    db.run(`update job set leased_until = now() - interval '1 second' where id = $1`, [id]);
+
+  it('is not begun a second time by the process that is still at it', async () => {
+    let begun = 0;
+    const finish = new AbortController();
+    work(
+      async () => {
+        begun += 1;
+        await pause(60_000, undefined, { signal: finish.signal }).catch(() => {});
+      },
+      // Renewed each 20 seconds, so not before it is looked for again.
+      60,
+    );
+    const id = await put();
+    await until(() => begun === 1);
+    await runOut(id);
+    // Whoever hears of other work looks for all there is.
+    await announce(db, { kind: 'job', site, job: crypto.randomUUID() });
+    await pause(300);
+    expect(begun).toBe(1);
+    finish.abort();
+    await until(async () => (await jobRow(id)).state === 'done');
+    expect(await jobRow(id)).toEqual({ state: 'done', attempts: 1 });
+  });
+
+  it('is taken up by another process, and the first one stops and says nothing of it', async () => {
+    const ends: string[] = [];
+    work(async ({ signal }) => {
+      await pause(60_000, undefined, { signal }).catch(() => ends.push('first one stopped'));
+      signal.throwIfAborted();
+    }, 3);
+    const id = await put();
+    await until(async () => (await jobRow(id)).state === 'running');
+    work(async ({ attempt }) => void ends.push(`attempt ${attempt} done`), 3);
+    // Heard of by both; only the second may have it.
+    await runOut(id);
+    await announce(db, { kind: 'job', site, job: crypto.randomUUID() });
+    await until(() => ends.length === 2);
+    expect(ends.sort()).toEqual(['attempt 2 done', 'first one stopped']);
+    expect(await jobRow(id)).toEqual({ state: 'done', attempts: 2 });
+  });
+});
+
+describe('a job that is cancelled', () => {
+  it('while it waits never begins, and is cleared up after', async () => {
+    const said: string[] = [];
+    const id = await put();
+    await cancelJob(db, id, by);
+    work(
+      async () => void said.push('ran'),
+      3,
+      async (_, error) => void said.push(error.code),
+    );
+    await until(async () => (await jobRow(id)).state === 'cancelled');
+    expect(said).toEqual(['cancelled']);
+  });
+
+  it('after it ended is refused', async () => {
+    work(async () => {}, 3);
+    const id = await put();
+    await until(async () => (await jobRow(id)).state === 'done');
+    await expect(cancelJob(db, id, by)).rejects.toMatchObject({ code: 'job-ended' });
+  });
+});
