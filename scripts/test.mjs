@@ -4,7 +4,7 @@
  * integration tests on a PostgreSQL of their own, a build, and the walk through the application in a
  * real browser. Ends with a line that counts: `N passed, N failed`.
  */
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { checkNode, needDebianPackages, needNpmPackages } from './lib/packages.mjs';
@@ -24,11 +24,20 @@ function run(title, command, args, env = {}) {
   return status === 0;
 }
 
-/** A step that passes or fails as one. */
+/** A step that passes or fails as one; what it says is said at its end, since another one goes on beside it. */
 function step(title, command, args) {
-  const ok = run(title, command, args);
-  counts[ok ? 'passed' : 'failed'] += 1;
-  return ok;
+  return new Promise((resolve) => {
+    let out = '';
+    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (piece) => (out += piece));
+    child.on('error', (error) => (out += error.message));
+    child.on('close', (status) => {
+      say(`\n== ${title}${status === 0 ? '' : ': failed'}`);
+      if (out.trim() !== '') say(out.trimEnd());
+      counts[status === 0 ? 'passed' : 'failed'] += 1;
+      resolve(status === 0);
+    });
+  });
 }
 
 /** A runner that counts its own tests; one that fails without naming a failed test counts as one. */
@@ -65,9 +74,15 @@ try {
   ]);
   needNpmPackages(root);
   mkdirSync(results, { recursive: true });
-  step('Style', 'npx', ['eslint', '--cache', '--cache-location', 'node_modules/.cache/eslint/', '.']);
-  step('Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '--cache', '**/*.{ts,vue,mjs,css}']);
-  step('Types', 'npm', ['run', '--silent', 'types']);
+  // The first takes as long as the others together.
+  const [, isBuilt] = await Promise.all([
+    step('Style', 'npx', ['eslint', '--cache', '--cache-location', 'node_modules/.cache/eslint/', '.']),
+    (async () => {
+      await step('Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '--cache', '**/*.{ts,vue,mjs,css}']);
+      await step('Types', 'npm', ['run', '--silent', 'types']);
+      return step('Build', 'node', ['scripts/build.mjs']);
+    })(),
+  ]);
   const vitestFile = join(results, 'vitest.json');
   suite(
     'Unit and integration',
@@ -79,7 +94,7 @@ try {
       failed: numFailedTests || (numFailedTestSuites > 0 ? 1 : 0),
     }),
   );
-  if (step('Build', 'node', ['scripts/build.mjs'])) {
+  if (isBuilt) {
     const e2eFile = join(results, 'e2e.json');
     suite('In the browser', 'npx', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], e2eFile, ({ stats }) => ({
       passed: stats.expected + stats.flaky,

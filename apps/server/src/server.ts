@@ -150,7 +150,15 @@ function afterwards(handler: JobHandler, next: (job: JobRun) => Promise<void>): 
 }
 
 /** Loopback only: a site under work is nobody else's business. */
+/**
+ * Longer than a minute, as long as browsers and proxies keep a connection that nothing comes by (common practice):
+ * who closes first while the other sends has lost a request.
+ */
+const KEPT_OPEN_MS = 65_000;
+
 function open(server: Server, port: number): Promise<number> {
+  server.keepAliveTimeout = KEPT_OPEN_MS;
+  server.headersTimeout = KEPT_OPEN_MS + 1000;
   return new Promise((resolve, reject) => {
     server.once('error', (error: NodeJS.ErrnoException) =>
       reject(
