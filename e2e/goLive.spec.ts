@@ -50,7 +50,7 @@ test('published, inspected, a lost address found, settled, published again, and 
     await publish(page, 1);
     const panel = page.getByRole('region', { name: 'Asked from outside' });
     await expect(panel.getByText('All as published')).toBeVisible({ timeout: 60_000 });
-    await expect(panel.getByRole('row', { name: /^Home page as published 1$/ })).toBeVisible();
+    await expect(panel.getByRole('row', { name: /^Home page and ways to it as published 6$/ })).toBeVisible();
     await expectAccessible(page);
     const [download] = await Promise.all([
       page.waitForEvent('download'),

@@ -339,6 +339,16 @@ describe('touches', () => {
       },
     });
     expect(await draft('/style/moor.css')).toContain('url("../pictures/moon.png")');
+    const { body: places } = await house.owner.post<TouchPlaces>(`/api/sites/${site}/touches/places`, {
+      page: (await at('/')).id,
+      touch: {
+        kind: 'picture',
+        scope: { kind: 'everywhere' },
+        from: '/pictures/moor-at-dusk.png',
+        to: '/pictures/moon.png',
+      },
+    });
+    expect(places.styles).toEqual(['/style/moor.css']);
     expect((await decide({ kind: 'touch', touch: { ...touch, to: '/pictures/none.png' } })).code).toBe(
       'file-not-there',
     );

@@ -196,6 +196,18 @@ export const ERRORS = {
     status: 422,
     text: 'The page it should land on is not in the draft any more. Choose another one.',
   },
+  'no-menu-here': {
+    status: 422,
+    text: 'No list of links stands around this place. Point at one of several links side by side, or in boxes alike.',
+  },
+  'menu-changed': {
+    status: 409,
+    text: 'This menu was changed here, and its changes would be lost. Let it be as it was imported first.',
+  },
+  'no-listing': {
+    status: 422,
+    text: 'Only a page that lists dated pages has a newest entry. Let it list them first, or choose the page itself.',
+  },
   'redirect-unknown': { status: 404, text: 'There is no redirect for {address}.' },
   'already-home': { status: 422, text: 'This page is the home page already.' },
   'nothing-to-undo': { status: 422, text: 'This step was taken back already, or is not there. Look at the history.' },

@@ -10,6 +10,9 @@ export const readFiles = (files: readonly tasks.FileToRead[]) => tasks.readFiles
 export const compilePages = ({ pages, shared }: { pages: readonly tasks.PageToCompile[]; shared: SharedPlan }) =>
   tasks.compilePages(pages, shared);
 
+export const listsAt = ({ pages, ways }: { pages: Parameters<typeof tasks.listsAt>[0]; ways: ReadonlySet<string> }) =>
+  tasks.listsAt(pages, ways);
+
 export const checkPages = ({
   pages,
   judgedWith,

@@ -14,6 +14,7 @@ import type {
   CompiledFile,
   FileToRead,
   findTouches,
+  listsAt,
   PageToCompile,
   PageToSearch,
   readAnswer,
@@ -25,6 +26,11 @@ export interface Threads {
   readonly size: number;
   read(files: readonly FileToRead[], signal?: AbortSignal): Promise<readonly ReadFile[]>;
   compile(pages: readonly PageToCompile[], shared: SharedPlan, signal?: AbortSignal): Promise<readonly CompiledFile[]>;
+  listsAt(
+    pages: Parameters<typeof listsAt>[0],
+    ways: ReadonlySet<string>,
+    signal?: AbortSignal,
+  ): Promise<ReturnType<typeof listsAt>>;
   check(
     pages: Parameters<typeof checkPages>[0],
     judgedWith: CheckedWith,
@@ -67,6 +73,8 @@ export function startThreads(size: number): Threads {
     read: (files, signal) => pool.run(files, options('read', signal)) as Promise<ReadFile[]>,
     compile: (pages, shared, signal) =>
       pool.run({ pages, shared }, options('compile', signal)) as Promise<CompiledFile[]>,
+    listsAt: (pages, ways, signal) =>
+      pool.run({ pages, ways }, options('listsAt', signal)) as Promise<ReturnType<typeof listsAt>>,
     check: (pages, judgedWith, signal) =>
       pool.run({ pages, judgedWith }, options('check', signal)) as Promise<SentResult[]>,
     find: (pages, touches, signal) =>

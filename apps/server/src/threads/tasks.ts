@@ -101,14 +101,24 @@ function pageReading(path: string, bytes: Uint8Array): ReadFile['reading'] {
     fingerprint: fingerprint(text),
     text: beginning(text),
     ...linksOf(path, page.links, page.base),
-    menus: menusIn(document, addressOfFile(path)).map(({ way, items, mark, isBeside, marksBranch }) => ({
-      way,
-      items: items.map(bare),
-      mark,
-      isBeside: isBeside === true,
-      marksBranch,
-    })),
+    menus: menusIn(document, addressOfFile(path)).map(bareMenu),
   };
+}
+
+/** All lists of links at some places of pages, whether or not they look like menus. */
+export function listsAt(
+  pages: readonly { readonly path: string; readonly bytes: Uint8Array }[],
+  ways: ReadonlySet<string>,
+): FoundMenu[][] {
+  return pages.map(({ path, bytes }) =>
+    menusIn(parseForReading(bytes), addressOfFile(path), ways)
+      .filter(({ way }) => ways.has(way))
+      .map(bareMenu),
+  );
+}
+
+export function bareMenu({ way, items, mark, isBeside, marksBranch }: FoundMenu): FoundMenu {
+  return { way, items: items.map(bare), mark, isBeside: isBeside === true, marksBranch };
 }
 
 export function mainText(document: PageDocument): string {

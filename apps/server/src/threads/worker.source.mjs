@@ -3,4 +3,17 @@ import { register } from 'tsx/esm/api';
 
 register();
 const tasks = await import('./worker.ts');
-export const { check, compile, countLog, crawled, describe, find, match, oldAddresses, read, recipeOf, relink } = tasks;
+export const {
+  check,
+  compile,
+  countLog,
+  crawled,
+  describe,
+  find,
+  listsAt,
+  match,
+  oldAddresses,
+  read,
+  recipeOf,
+  relink,
+} = tasks;

@@ -5,6 +5,7 @@ export {
   describe,
   compilePages as compile,
   findTouches as find,
+  listsAt,
   matchAddresses as match,
   readAnswer as crawled,
   readFiles as read,

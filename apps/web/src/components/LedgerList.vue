@@ -16,6 +16,8 @@ const props = defineProps<{
   modelValue: string | undefined;
   /** For trees: a row's depth, from 0. */
   depthOf?: (item: T) => number;
+  /** For trees: whether what is below a row is shown; undefined where nothing is. */
+  openOf?: (item: T) => boolean | undefined;
   /** Rows that head a group cannot be chosen. */
   isHeading?: (item: T) => boolean;
   /** Rows that can be taken by the pointer and put down elsewhere. */
@@ -148,6 +150,7 @@ defineExpose({ focus: () => scroller.value?.focus() });
           :draggable="canDrag ? 'true' : undefined"
           :role="isHeading?.(items[row.index] as T) ? 'presentation' : depthOf ? 'treeitem' : 'option'"
           :aria-level="depthOf ? depthOf(items[row.index] as T) + 1 : undefined"
+          :aria-expanded="openOf?.(items[row.index] as T)"
           :aria-selected="isHeading?.(items[row.index] as T) ? undefined : row.index === selectedIndex"
           :aria-posinset="positions[row.index]?.at"
           :aria-setsize="positions[row.index]?.of"

@@ -2,9 +2,9 @@
 import { mount } from '@vue/test-utils';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { h } from 'vue';
-import type { PageRow } from '@fastigium/contracts/api/draft';
 import { createPinia } from 'pinia';
 import PagePicker from '../stations/shared/PagePicker.vue';
+import { pageRow } from '../testing/pageRow.ts';
 import LedgerList from './LedgerList.vue';
 import SegmentedChoice from './SegmentedChoice.vue';
 
@@ -106,30 +106,7 @@ describe('a choice', () => {
 });
 
 describe('picking a page', () => {
-  const page = (id: string, title: string, address: string): PageRow => ({
-    id,
-    title,
-    address,
-    kind: 'page',
-    label: title,
-    sourcePath: '',
-    depth: 0,
-    parent: null,
-    importedTitle: null,
-    language: null,
-    isHome: false,
-    isAdded: false,
-    isReady: true,
-    inMenus: true,
-    menus: [],
-    menuWords: [],
-    date: null,
-    lists: null,
-    touches: 0,
-    state: 'live',
-    linksIn: 0,
-    textOf: null,
-  });
+  const page = (id: string, title: string, address: string) => pageRow(id, { title, address, label: title });
   const pages = [
     page('1', 'Opening times', '/visit/opening-times/'),
     page('2', 'The solar terrace', '/observatory/solar-terrace/'),

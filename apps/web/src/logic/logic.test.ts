@@ -319,6 +319,7 @@ describe('redirects', () => {
     to: null,
     toTitle: null,
     toPage: null,
+    target: null,
     dropsQuery: false,
     ignoreCase: false,
     anySlash: false,
@@ -365,11 +366,17 @@ describe('redirects', () => {
   });
 
   it('opens a decided one as it was decided', () => {
-    expect(readTarget({ ...row('decided', 1, 301), to: '/a/', toPage: 'p' })).toEqual({ kind: 'page', page: 'p' });
-    expect(readTarget({ ...row('decided', 1, 301), to: '/a/#part', toPage: 'p' })).toEqual({
-      kind: 'address',
-      address: '/a/#part',
-    });
+    const of = (target: RedirectRow['target'], to: string) =>
+      readTarget({ ...row('decided', 1, 301), to, toPage: 'p', target });
+    for (const [target, to] of [
+      [{ kind: 'home' }, '/'],
+      [{ kind: 'page', page: 'p' }, '/a/'],
+      [{ kind: 'page', page: 'p', fragment: 'part' }, '/a/#part'],
+      [{ kind: 'page', page: 'news', newest: true }, '/news/last/'],
+      [{ kind: 'address', address: '/a/#part' }, '/a/#part'],
+    ] as const)
+      expect(of(target, to)).toEqual(target);
+    expect(readTarget({ ...row('moved', 1, 301), to: '/a/', toPage: 'p' })).toEqual({ kind: 'page', page: 'p' });
     expect(readTarget({ ...row('page', 1), to: '/a/', toPage: 'p' })).toBeUndefined();
   });
 });

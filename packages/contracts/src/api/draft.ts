@@ -67,9 +67,11 @@ export const pages = z.object({
 
 /** Element of a page, without its `#`. */
 const fragment = z.string().min(1).max(200).optional();
-const redirectTarget = z.discriminatedUnion('kind', [
+/** Not the page itself, which is a list, but the newest entry in it. */
+const newest = z.literal(true).optional();
+export const redirectTarget = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('home') }),
-  z.object({ kind: z.literal('page'), page: id, fragment }),
+  z.object({ kind: z.literal('page'), page: id, fragment, newest }),
   z.object({ kind: z.literal('address'), address: z.string().min(1).max(2000) }),
   z.object({ kind: z.literal('url'), url: z.url({ protocol: /^https?$/ }).max(2000) }),
 ]);
@@ -99,7 +101,7 @@ const title = z.string().trim().max(1000, 'use at most 1,000 letters');
 
 const menuTarget = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('home') }),
-  z.object({ kind: z.literal('page'), page: id, fragment }),
+  z.object({ kind: z.literal('page'), page: id, fragment, newest }),
   /** It heads what is below it, or leads nowhere yet. */
   z.object({ kind: z.literal('none') }),
   z.object({
@@ -141,7 +143,7 @@ const fileAddress = z.string().regex(/^\/./, 'a file of the site begins with a s
 const touchedAttribute = z.string().max(2000).nullable().optional();
 const linkTarget = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('home') }),
-  z.object({ kind: z.literal('page'), page: id, fragment: z.string().max(200).optional() }),
+  z.object({ kind: z.literal('page'), page: id, fragment: z.string().max(200).optional(), newest }),
   z.object({ kind: z.literal('file'), address: fileAddress }),
   z.object({ kind: z.literal('url'), url: z.url({ protocol: /^(https?|mailto|tel)$/ }).max(2000) }),
 ]);

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { PART_NAMES } from '@fastigium/core/html';
 import { ADDRESS_STYLES } from '@fastigium/core/address';
 import { endpoint } from '../define.ts';
-import { id, instant, personRef, siteParams, version } from './common.ts';
+import { done, id, instant, personRef, siteParams, version } from './common.ts';
 import { anchor, menuItem, touch } from './draft.ts';
 
 const pageParams = siteParams.extend({ page: id });
@@ -25,6 +25,14 @@ export const pageInside = z.object({
 });
 export type PageInside = z.infer<typeof pageInside>;
 
+/** The list of links around a place, which may be a menu. */
+export const pointedList = z.object({
+  labels: z.array(z.string()),
+  /** The menu it is; null for one that was not found as one. */
+  menu: z.object({ id: z.string(), name: z.string() }).nullable(),
+});
+export type PointedList = z.infer<typeof pointedList>;
+
 /** What stands at a place somebody pointed at. */
 export const pointed = z.object({
   anchor,
@@ -43,6 +51,8 @@ export const pointed = z.object({
     })
     .nullable(),
   picture: z.object({ address: z.string().nullable(), alt: z.string().nullable(), anchor }).nullable(),
+  /** Around a link. */
+  list: pointedList.nullable(),
 });
 export type Pointed = z.infer<typeof pointed>;
 
@@ -50,6 +60,8 @@ export const touchPlaces = z.object({
   page: z.number().int(),
   branch: z.number().int(),
   everywhere: z.number().int(),
+  /** Of a picture: the style sheets that show it, by their addresses; they change with "everywhere" alone. */
+  styles: z.array(z.string()),
   places: z.array(
     z.object({ id, title: z.string(), address: z.string(), places: z.number().int(), inBranch: z.boolean() }),
   ),
@@ -75,6 +87,8 @@ export const menuRow = z.object({
   id: z.string(),
   name: z.string(),
   way: z.string(),
+  /** Somebody pointed at it, since it was not found by itself. */
+  isPointed: z.boolean(),
   items: z.array(menuItem),
   isEdited: z.boolean(),
   whereItDiffers: z.boolean(),
@@ -176,6 +190,21 @@ export const pagesApi = {
         }),
       ),
     }),
+  }),
+  pointMenu: endpoint('POST /sites/:site/menus/pointed', {
+    summary: 'Makes the list of links around a place a menu on all pages that have it',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ page: id, start: z.number().int().min(0) }),
+    answer: z.object({ id: z.string(), name: z.string(), pages: z.number().int() }),
+    status: 201,
+  }),
+  letGoMenu: endpoint('POST /sites/:site/menus/let-go', {
+    summary: 'A menu that was pointed at is none any more',
+    access: 'editor',
+    params: siteParams,
+    body: z.object({ menu: z.string().max(20_000) }),
+    answer: done,
   }),
   previewRename: endpoint('POST /sites/:site/pages/:page/rename-preview', {
     summary: 'What moves when a page gets another address',

@@ -4,6 +4,7 @@ import { REDIRECT_STATUSES } from '@fastigium/core/redirects';
 import { COLUMN_MEANINGS, NOISE } from '@fastigium/core/redirects/gather';
 import { endpoint } from '../define.ts';
 import { done, id, instant, personRef, siteParams, version } from './common.ts';
+import { redirectTarget } from './draft.ts';
 
 /** How an old address came to be known; `list`: with the site, or by the programming interface; `live`: asked of the live site, which has nothing there. */
 export const OLD_SOURCES = ['sitemap', 'index', 'log', 'table', 'pasted', 'crawl', 'list', 'live'] as const;
@@ -49,6 +50,8 @@ export const redirectRow = z.object({
   to: z.string().nullable(),
   toTitle: z.string().nullable(),
   toPage: id.nullable(),
+  /** As it was decided, for the form; null where nobody decided, and for what is gone. */
+  target: redirectTarget.nullable(),
   dropsQuery: z.boolean(),
   ignoreCase: z.boolean(),
   anySlash: z.boolean(),

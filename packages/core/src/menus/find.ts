@@ -19,8 +19,13 @@ export interface MenuPlace extends FoundMenu {
 /** A page that has more lists of links than this is an index of something. */
 const MOST_LISTS = 150;
 
-/** @param address of the page, as its source says it stands */
-export function menusIn(document: PageDocument, address: string): MenuPlace[] {
+const NONE: ReadonlySet<string> = new Set();
+
+/**
+ * @param address of the page, as its source says it stands
+ * @param pointed ways to lists that somebody said are menus, wherever they stand
+ */
+export function menusIn(document: PageDocument, address: string, pointed: ReadonlySet<string> = NONE): MenuPlace[] {
   const lists = new LinkLists(document, address);
   const main = mainElement(document);
   const content = main !== undefined && main.tagName !== 'body' ? main : undefined;
@@ -32,24 +37,54 @@ export function menusIn(document: PageDocument, address: string): MenuPlace[] {
     const above = parentOf(element);
     const standing = standingOf(element, (above && places.get(above)) ?? NOWHERE);
     places.set(element, standing);
-    if (standing.isTaken || lists.linksIn(element) < LEAST_ITEMS) continue;
+    if (lists.linksIn(element) < LEAST_ITEMS) continue;
+    const isPointed = pointed.size > 0 && pointed.has(wayOf(element));
     // Where a page says what its content is, lists in there are content, but for those in a landmark of their own.
-    if (standing.isContent && !standing.isNavigation) continue;
+    if (!isPointed && (standing.isTaken || (standing.isContent && !standing.isNavigation))) continue;
     for (const items of lists.groupsIn(element)) {
-      if (items.every(({ to }) => to === '') && !standing.isBeside) continue;
+      if (!isPointed && items.every(({ to }) => to === '') && !standing.isBeside) continue;
       for (const { holder } of items) if (holder) places.set(holder, { ...standing, isTaken: true });
       if (ITSELF.has(element.tagName)) places.set(element, { ...standing, isTaken: true });
-      const mark = currentMark(items);
-      const marked = items.map((item) => ({ ...item, isCurrent: isMarked(item, mark) }));
-      const current = marked.find(({ isCurrent }) => isCurrent);
-      const marksBranch =
-        current !== undefined && current.to !== '' && current.to !== address && isUnder(address, current.to);
-      out.push({ way: wayOf(element), list: element, items: marked, mark, isBeside: standing.isBeside, marksBranch });
+      out.push(placeOf(element, items, address, standing.isBeside));
     }
     if (element === content) places.set(element, { ...standing, isContent: true });
   }
   return out;
 }
+
+function placeOf(list: Element, items: readonly MenuNode[], address: string, isBeside: boolean): MenuPlace {
+  const mark = currentMark(items);
+  const marked = items.map((item) => ({ ...item, isCurrent: isMarked(item, mark) }));
+  const current = marked.find(({ isCurrent }) => isCurrent);
+  const marksBranch =
+    current !== undefined && current.to !== '' && current.to !== address && isUnder(address, current.to);
+  return { way: wayOf(list), list, items: marked, mark, isBeside, marksBranch };
+}
+
+/**
+ * The list of links around a place of the source, wherever it stands; of lists in each other the whole.
+ *
+ * @param offset of a link's start tag in the decoded text, UTF-16 units
+ * @returns undefined where no links stand side by side there
+ */
+export function menuAt(document: PageDocument, address: string, offset: number): MenuPlace | undefined {
+  const lists = new LinkLists(document, address);
+  const start = [...elements(document.root)].find(
+    (element) => isHtml(element) && element.sourceCodeLocation?.startOffset === offset,
+  );
+  let found: { list: Element; items: readonly MenuNode[] } | undefined;
+  for (let at: Element | undefined = start; at; at = parentOf(at)) {
+    const items = lists.groupsIn(at).find((group) => group.some((item) => holds(item, offset)));
+    if (!items) continue;
+    // A wider list counts where the one found so far is what stands below one of its items.
+    const isWhole = found === undefined || items.some(({ list }) => list !== undefined && list === found?.list);
+    if (isWhole) found = { list: at, items };
+  }
+  return found && placeOf(found.list, found.items, address, true);
+}
+
+const holds = ({ span }: MenuNode, offset: number): boolean =>
+  span !== undefined && span.start <= offset && offset < span.end;
 
 /** What is known of an element by what it stands in. */
 interface Standing {

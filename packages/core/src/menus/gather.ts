@@ -34,6 +34,8 @@ export interface SiteMenu {
   readonly opensBranch: boolean;
   /** Pages that have exactly this list. */
   readonly pages: readonly string[];
+  /** Somebody pointed at it, since it was not found by itself. */
+  readonly isPointed?: true;
   /** Pages with another list in its place that has most of its links: with what differs. */
   readonly differing: readonly {
     readonly page: string;
@@ -197,11 +199,7 @@ function menusAt(way: string, lists: readonly ListOnPages[], pagesInAll: number)
       .map((other) => ({ other, share: alike(list.menu.items, other.menu.items) }))
       .sort((a, b) => b.share - a.share)[0];
     if (!near || near.share < LEAST_ALIKE) continue;
-    const wanted = near.other.menu.items;
-    const [has, should] = [new Set(list.menu.items.map(itemKey)), new Set(wanted.map(itemKey))];
-    const missing = wanted.filter((item) => !has.has(itemKey(item))).map(({ label }) => label);
-    const extra = list.menu.items.filter((item) => !should.has(itemKey(item))).map(({ label }) => label);
-    for (const page of list.pages) variants.get(near.other)?.push({ page, missing, extra });
+    variants.get(near.other)?.push(...differingPages(list, near.other.menu.items));
   }
   return menus.map((list) => {
     const { items, mark, marksBranch } = list.menu;
@@ -217,6 +215,57 @@ function menusAt(way: string, lists: readonly ListOnPages[], pagesInAll: number)
       differing: variants.get(list) ?? [],
     };
   });
+}
+
+/** The pages of a list, with what it has less and more than a menu. */
+function differingPages({ menu, pages }: ListOnPages, wanted: readonly FoundItem[]): SiteMenu['differing'] {
+  const [has, should] = [new Set(menu.items.map(itemKey)), new Set(wanted.map(itemKey))];
+  const missing = wanted.filter((item) => !has.has(itemKey(item))).map(({ label }) => label);
+  const extra = menu.items.filter((item) => !should.has(itemKey(item))).map(({ label }) => label);
+  return pages.map((page) => ({ page, missing, extra }));
+}
+
+/** A list that somebody said is a menu. */
+export interface PointedMenu {
+  readonly way: string;
+  /** As it was where it was pointed at. */
+  readonly items: readonly FoundItem[];
+}
+
+/**
+ * Menus with those that were pointed at, each on all pages that have it. One that was found by itself meanwhile is not
+ * told twice, and one that no page has any more is not told.
+ *
+ * @param lists all that stand at the ways of the pointed ones, repeated or not
+ */
+export function withPointedMenus(
+  { menus, apart }: SiteMenus,
+  pointed: readonly PointedMenu[],
+  lists: readonly ListOnPages[],
+): SiteMenus {
+  const settled = settledLists(lists);
+  const more = pointed.flatMap(({ way, items }): SiteMenu[] => {
+    if (menus.some((menu) => menu.ways.includes(way) && isVariant(menu.items, items))) return [];
+    const own = settled.filter(({ menu }) => menu.way === way && isVariant(menu.items, items)).sort(byPages);
+    const [most, ...others] = own;
+    if (!most) return [];
+    const marked = own.reduce((menu, list) => withMark(menu, list.menu), most.menu);
+    return [
+      {
+        id: `${way} ${most.menu.items[0]?.to || (most.menu.items[0]?.label ?? '')}`,
+        way,
+        ways: [way],
+        items: most.menu.items.map(unmarked),
+        mark: marked.mark,
+        marksBranch: marked.marksBranch,
+        opensBranch: false,
+        isPointed: true,
+        pages: most.pages,
+        differing: others.flatMap((list) => differingPages(list, most.menu.items)),
+      },
+    ];
+  });
+  return { menus: withOwnIds([...menus, ...more]), apart };
 }
 
 const isSameTop = (a: ListOnPages, b: ListOnPages): boolean =>

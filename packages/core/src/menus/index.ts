@@ -1,12 +1,14 @@
-export { menusIn, type MenuPlace } from './find.ts';
+export { menuAt, menusIn, type MenuPlace } from './find.ts';
 export type { MenuNode } from './linkLists.ts';
 export {
   gatherMenus,
   isVariant,
   listsOnPages,
   withMark,
+  withPointedMenus,
   type KeptApart,
   type ListOnPages,
+  type PointedMenu,
   type SiteMenu,
   type SiteMenus,
 } from './gather.ts';

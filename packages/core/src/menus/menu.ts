@@ -8,6 +8,7 @@ export type MenuTarget =
       readonly kind: 'page';
       readonly page: string;
       /** Element in it, `team` of `/about/#team`. */ readonly fragment?: string | undefined;
+      /** Not the page, which is a list, but the newest entry in it. */ readonly newest?: true | undefined;
     }
   | { readonly kind: 'address'; readonly address: string }
   | { readonly kind: 'url'; readonly url: string }

@@ -8,7 +8,12 @@ export type RedirectStatus = (typeof REDIRECT_STATUSES)[number];
 export type RedirectTarget =
   /** Whichever page is home. */
   | { readonly kind: 'home' }
-  | { readonly kind: 'page'; readonly page: string; /** Element in it. */ readonly fragment?: string | undefined }
+  | {
+      readonly kind: 'page';
+      readonly page: string;
+      /** Element in it. */ readonly fragment?: string | undefined;
+      /** Not the page, which is a list, but the newest entry in it. */ readonly newest?: true | undefined;
+    }
   | { readonly kind: 'address'; readonly address: string }
   | { readonly kind: 'url'; readonly url: string };
 

@@ -162,7 +162,8 @@ function editsOfMenus(
     const isRooted = base !== undefined || like === undefined || /^[/\\]|^[a-z][a-z0-9+.-]*:/i.test(like);
     return !to.startsWith('/') || isRooted ? to : relativeReference(plan.after, to);
   };
-  return menusIn(document, plan.before).flatMap((place) => {
+  const pointed = new Set(menus.flatMap(({ isPointed, ways }) => (isPointed ? ways : [])));
+  return menusIn(document, plan.before, pointed).flatMap((place) => {
     const menu = menus.find((each) => isOfMenu(each, place));
     if (!menu) return [];
     const write = (item: PlannedItem): WrittenItem => ({

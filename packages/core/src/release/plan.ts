@@ -73,6 +73,8 @@ export interface MenuPlan {
   /** Signatures of other menus in the same place, which are none of its variants. */
   readonly others: readonly string[];
   readonly opensBranch: boolean;
+  /** Somebody pointed at it: it counts wherever it stands. */
+  readonly isPointed?: true;
   readonly whereItDiffers: boolean;
   readonly items: readonly PlannedItem[];
   readonly mark: CurrentMark | undefined;
@@ -164,6 +166,7 @@ export function planMenus(
         ways: menu.ways,
         found: menu.items,
         opensBranch: menu.opensBranch,
+        ...(menu.isPointed ? { isPointed: true } : {}),
         others: menus
           .filter((other) => other.id !== menu.id && other.ways.some((way) => menu.ways.includes(way)))
           .map((other) => signature(other.items)),

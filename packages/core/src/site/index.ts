@@ -10,6 +10,7 @@ export {
   type RecordedDecision,
   type TakenSource,
 } from './decisions.ts';
+export { leadsToNewest, withNewest } from './newest.ts';
 export type { PageId } from './pageId.ts';
 export { affectedBetween, differingIcons, type Affected } from './affected.ts';
 export {

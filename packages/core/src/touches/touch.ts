@@ -14,7 +14,7 @@ export type Scope =
 export type LinkTarget =
   /** Whichever page is home. */
   | { readonly kind: 'home' }
-  | { readonly kind: 'page'; readonly page: string; readonly fragment?: string }
+  | { readonly kind: 'page'; readonly page: string; readonly fragment?: string; readonly newest?: true | undefined }
   /** A file of the site, by its address inside it, `/documents/guide.pdf`. */
   | { readonly kind: 'file'; readonly address: string }
   | { readonly kind: 'url'; readonly url: string };

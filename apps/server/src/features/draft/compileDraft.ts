@@ -33,7 +33,7 @@ import { draftAt, history, siteState } from './history.ts';
 import { feedEntry, pathsOfListing, type ListingInDraft } from './listings.ts';
 import { allPages, type SourcePage } from './pageFiles.ts';
 import { fileDelta, filesUnder, NOT_FOUND_PAGE, swappedStyles } from './plainFiles.ts';
-import { compileIn, pagesThatMayDiffer, readBoth, type Ground, type ReadDraft } from './readDraft.ts';
+import { compileIn, pagesThatMayDiffer, readBoth, type Basis, type ReadDraft } from './readDraft.ts';
 
 export interface CompiledDraft {
   readonly importId: string;
@@ -148,7 +148,7 @@ async function importedFiles(tx: Queries, importId: string, basePath: string): P
 async function bring(
   deps: Deps,
   tx: Queries,
-  of: Ground & { readonly day: string },
+  of: Basis & { readonly day: string },
   base: Base,
   draft: Draft,
   options: CompileOptions,

@@ -1,10 +1,10 @@
 /** A draft's rules, with what releases before it have to do with them. */
 import { LRUCache } from 'lru-cache';
 import { compileRules, type Answered, type CompiledRules } from '@fastigium/core/release';
-import { releasedIn, type Draft, type Released } from '@fastigium/core/site';
+import { leadsToNewest, releasedIn, withNewest, type Draft, type Released } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { draftAt, history } from './history.ts';
-import { listingsInDraft, pathsOfListing } from './listings.ts';
+import { listingsInDraft, newestIn, pathsOfListing } from './listings.ts';
 import { pagesOfRules, type SourcePage } from './pageFiles.ts';
 
 export interface DraftRules extends CompiledRules {
@@ -12,15 +12,25 @@ export interface DraftRules extends CompiledRules {
   readonly pages: ReadonlyMap<string, SourcePage>;
 }
 
-export async function draftRules(queries: Queries, importId: string, draft: Draft, day: string): Promise<DraftRules> {
-  const answered = await answeredBefore(queries, importId, draft);
+export async function draftRules(queries: Queries, importId: string, decided: Draft, day: string): Promise<DraftRules> {
+  const answered = await answeredBefore(queries, importId, decided);
+  const draft = leadsToNewest(decided) ? await newestMeant(queries, importId, decided) : decided;
   const pages = await pagesOfRules(queries, importId, draft, answered.released);
   return { ...compileRules(draft, pages, day, answered), pages };
 }
 
+async function newestMeant(queries: Queries, importId: string, draft: Draft): Promise<Draft> {
+  const site = await siteOf(queries, importId);
+  return withNewest(draft, newestIn(await listingsInDraft(queries, site, importId, draft)));
+}
+
+async function siteOf(queries: Queries, importId: string): Promise<string> {
+  return (await queries.one<{ site: string }>('select site_id as site from import where id = $1', [importId])).site;
+}
+
 /** What visitors were answered at up to now. */
 export async function answeredBefore(queries: Queries, importId: string, draft: Draft): Promise<Answered> {
-  const { site } = await queries.one<{ site: string }>('select site_id as site from import where id = $1', [importId]);
+  const site = await siteOf(queries, importId);
   const released = await releasedPlaces(queries, site);
   const needsFiles = draft.basePath !== '' && released.some(({ basePath }) => basePath === '');
   return { released, files: needsFiles ? await filesOf(queries, site, importId, draft) : [] };

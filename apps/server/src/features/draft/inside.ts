@@ -28,6 +28,7 @@ import { contentBytes } from '../contents.ts';
 import { keptRemovals } from '../removals/kept.ts';
 import { history, siteState } from './history.ts';
 import { planOne } from './compileOne.ts';
+import { listAround } from './pointedMenus.ts';
 import { labelOfSection } from './sectionsNow.ts';
 import { allPages, pagesById, type SourcePage } from './pageFiles.ts';
 
@@ -113,11 +114,16 @@ export async function pointedAt(
     at.child === null ? undefined : [...textPlaces(document, element)].find(({ child }) => child === at.child);
   const base = baseHref(document);
   let link: Pointed['link'] = null;
+  let list: Pointed['list'] = null;
   for (let around: Element | undefined = element; around && !link; around = parentOf(around)) {
     const written = around.tagName === 'a' ? attribute(around, 'href') : undefined;
     const linkAnchor =
       written === undefined ? undefined : anchorAt(document, around.sourceCodeLocation?.startOffset ?? -1, undefined);
     if (written === undefined || !linkAnchor) continue;
+    list = await listAround(deps.db, open.importId, document, {
+      page: writtenFrom(page),
+      start: around.sourceCodeLocation?.startOffset ?? -1,
+    });
     const now = tagNow(around, standing);
     const href = (now && attribute(now, 'href')) ?? '';
     const to = resolveHref(href, plan.after, base);
@@ -147,6 +153,7 @@ export async function pointedAt(
           anchor: anchorAt(document, at.start, undefined) ?? anchor,
         }
       : null,
+    list,
   };
 }
 

@@ -130,6 +130,11 @@ export function differingListings(
   return [...new Set([...before.keys(), ...after.keys()])].filter((id) => text(before.get(id)) !== text(after.get(id)));
 }
 
+/** The newest entry of a list, by the page the list is. */
+export function newestIn(listings: ReadonlyMap<string, ListingInDraft>): (listing: string) => string | undefined {
+  return (id) => listings.get(id)?.plans[0]?.entries[0]?.id;
+}
+
 export async function feedEntry(tx: Queries, listing: ListingInDraft): Promise<ManifestEntry[]> {
   const path = feedPath(listing);
   if (path === undefined) return [];

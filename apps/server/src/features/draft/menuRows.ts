@@ -32,6 +32,7 @@ export async function menuRows(
         id: menu.id,
         name: menuName(menu, menus),
         way: menu.way,
+        isPointed: menu.isPointed === true,
         isEdited: decided !== undefined,
         whereItDiffers: decided?.whereItDiffers ?? false,
         pages: menu.pages.length,

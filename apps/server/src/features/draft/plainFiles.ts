@@ -55,13 +55,23 @@ export async function stylesToSwap(
 ): Promise<readonly ManifestEntry[]> {
   const [old, now] = [swapsEverywhere(before), swapsEverywhere(after)];
   const differing = [...new Set([...old.keys(), ...now.keys()])].filter((from) => old.get(from) !== now.get(from));
-  if (differing.length === 0) return [];
+  return differing.length === 0 ? [] : stylesShowing(tx, importId, after, differing);
+}
+
+/** Style sheets of the import that show one of these pictures, by their addresses inside the site. */
+export async function stylesShowing(
+  tx: Queries,
+  importId: string,
+  draft: Draft,
+  pictures: readonly string[],
+): Promise<readonly ManifestEntry[]> {
   const styles = await tx.many<FileEntry>(
     `select f.path, f.hash, f.size_bytes as "sizeBytes", f.headers from source_file f join file_reading r using (import_id, path)
-      where f.import_id = $1 and f.page_id is null and r.targets && (select array_agg(t.path) from source_file t where t.import_id = $1 and t.address = any($2))`,
-    [importId, differing],
+      where f.import_id = $1 and f.page_id is null and r.targets && (select array_agg(t.path) from source_file t where t.import_id = $1 and t.address = any($2))
+      order by f.path`,
+    [importId, pictures],
   );
-  return styles.filter(({ path }) => !after.removedFiles.has(path) && !after.assets.has(path));
+  return styles.filter(({ path }) => !draft.removedFiles.has(path) && !draft.assets.has(path));
 }
 
 export async function swappedStyles(

@@ -1,6 +1,6 @@
 /** What compiling pages of a draft takes, read once for all of them. */
 import { planPage, type PagePlan, type SharedPlan } from '@fastigium/core/release';
-import { isOut, writtenFrom, type Draft } from '@fastigium/core/site';
+import { isOut, withNewest, writtenFrom, type Draft } from '@fastigium/core/site';
 import type { Progress } from '@fastigium/contracts/api/jobs';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
@@ -8,13 +8,13 @@ import { compilePages, type CompiledFile } from '../../threads/tasks.ts';
 import { contentsByHash } from '../contents.ts';
 import { affectedPages } from './affectedPages.ts';
 import { differingHeads, headsOf, headSources, setsHeads, type Heads, type HeadSources } from './heads/heads.ts';
-import { differingListings, listingsInDraft, plansOfListing, type ListingInDraft } from './listings.ts';
+import { differingListings, listingsInDraft, newestIn, plansOfListing, type ListingInDraft } from './listings.ts';
 import { menusInDraft, type MenusInDraft } from './menus.ts';
 import { pagesById, type SourcePage } from './pageFiles.ts';
 import { branchAddresses, sharedPlan, withHead } from './sharedPlan.ts';
 
 /** The site and the import a draft stands on. */
-export interface Ground {
+export interface Basis {
   readonly site: string;
   readonly importId: string;
   readonly origin: string | undefined;
@@ -22,6 +22,7 @@ export interface Ground {
 
 export interface ReadDraft {
   readonly importId: string;
+  /** With the newest entries of lists for what leads to them. */
   readonly draft: Draft;
   readonly menus: MenusInDraft;
   readonly listings: ReadonlyMap<string, ListingInDraft>;
@@ -32,15 +33,17 @@ export interface ReadDraft {
 /** @param sources what heads are made from, where it is read already */
 export async function readDraft(
   tx: Queries,
-  { site, importId, origin }: Ground,
-  draft: Draft,
+  { site, importId, origin }: Basis,
+  decided: Draft,
   sources?: HeadSources,
 ): Promise<ReadDraft> {
+  const listings = await listingsInDraft(tx, site, importId, decided);
+  const draft = withNewest(decided, newestIn(listings));
   return {
     importId,
     draft,
     menus: await menusInDraft(tx, importId, draft),
-    listings: await listingsInDraft(tx, site, importId, draft),
+    listings,
     heads: setsHeads(draft)
       ? await headsOf(tx, importId, draft, sources ?? (await headSources(tx, site, importId)), origin)
       : undefined,
@@ -50,15 +53,15 @@ export async function readDraft(
 /** Two drafts of the same import; what both need is read once. */
 export async function readBoth(
   tx: Queries,
-  ground: Ground,
+  basis: Basis,
   before: { readonly draft: Draft; readonly origin: string | undefined },
   after: Draft,
 ): Promise<{ before: ReadDraft; after: ReadDraft }> {
   const sources =
-    setsHeads(before.draft) || setsHeads(after) ? await headSources(tx, ground.site, ground.importId) : undefined;
+    setsHeads(before.draft) || setsHeads(after) ? await headSources(tx, basis.site, basis.importId) : undefined;
   return {
-    before: await readDraft(tx, { ...ground, origin: before.origin }, before.draft, sources),
-    after: await readDraft(tx, ground, after, sources),
+    before: await readDraft(tx, { ...basis, origin: before.origin }, before.draft, sources),
+    after: await readDraft(tx, basis, after, sources),
   };
 }
 

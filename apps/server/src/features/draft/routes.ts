@@ -12,6 +12,7 @@ import { menuRows } from './menuRows.ts';
 import { pageRows } from './pageRows.ts';
 import { historyRows, proveOnDraft } from './queries.ts';
 import { filesNamed, placesInPage } from './targets.ts';
+import { letGoOfMenu, pointAtMenu } from './pointedMenus.ts';
 import { touchPlaces, touchRows } from './touchRows.ts';
 
 export function draftRoutes(routes: Routes, deps: Deps): void {
@@ -26,6 +27,11 @@ export function draftRoutes(routes: Routes, deps: Deps): void {
   routes.on(pagesApi.touches, ({ params }) => touchRows(deps, params.site));
   routes.on(pagesApi.touchPlaces, ({ params, body }) => touchPlaces(deps, params.site, body.page, body.touch as Touch));
   routes.on(pagesApi.menus, ({ params }) => menuRows(deps, params.site));
+  routes.on(pagesApi.pointMenu, ({ params, body, person }) => pointAtMenu(deps, params.site, person.id, body));
+  routes.on(pagesApi.letGoMenu, async ({ params, body, person }) => {
+    await letGoOfMenu(deps, params.site, person.id, body.menu);
+    return { done: true } as const;
+  });
   routes.on(pagesApi.previewRename, ({ params, body }) =>
     previewAddresses(deps, params.site, { kind: 'rename', page: params.page, address: body.address }),
   );

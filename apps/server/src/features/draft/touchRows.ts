@@ -1,7 +1,7 @@
 /** Touches as people see them: what each does, where it stands, and whether its place is still there. */
 import type { TouchPlaces, TouchRow } from '@fastigium/contracts/api/pages';
 import { DomainError } from '@fastigium/contracts/errors';
-import { isUnder } from '@fastigium/core/address';
+import { addressOfFile, isUnder } from '@fastigium/core/address';
 import { draftAddress, foldDecisions, labelOf, siteAddress, type Draft } from '@fastigium/core/site';
 import type { Scope, Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
@@ -11,6 +11,7 @@ import { listedPages } from './listedPages.ts';
 import { pagesById } from './pageFiles.ts';
 import { titleEndings } from './prepare/situation.ts';
 import { touchInWords } from './prepare/touches.ts';
+import { stylesShowing } from './plainFiles.ts';
 import { findTouchPlaces } from './touchPlaces.ts';
 
 async function opened(
@@ -102,5 +103,11 @@ export async function touchPlaces(deps: Deps, site: string, page: string, touch:
     branch: sum(rows.filter(({ inBranch }) => inBranch)),
     everywhere: sum(rows),
     places: rows.slice(0, 200),
+    styles:
+      touch.kind === 'picture'
+        ? (await stylesShowing(deps.db, importId, draft, [touch.from])).map(
+            ({ path }) => draft.basePath + addressOfFile(path),
+          )
+        : [],
   };
 }

@@ -10,6 +10,7 @@ import type { Deps } from '../../deps.ts';
 import type { JobRun } from '../../jobs/queue.ts';
 import type { FileToRead, ReadFile } from '../../threads/tasks.ts';
 import { keepContents } from '../contents.ts';
+import { findPointedMenus } from '../draft/pointedMenus.ts';
 import { FoundMenus } from './foundMenus.ts';
 import { caseClashes } from './paths.ts';
 import { EntryUnreadable, type ImportSource, type Note, type SourceEntry } from './source.ts';
@@ -100,6 +101,7 @@ export async function readImport(
     [importId, [...uses.keys()], [...uses.values()]],
   );
   await menus.keep(deps.db, importId, pages);
+  await findPointedMenus(deps, importId, job.signal);
   await deps.db.run(
     'insert into import_note (import_id, code, path) select $1, * from unnest($2::text[], $3::text[])',
     [importId, notes.map(({ code }) => code), notes.map(({ path }) => path.replaceAll('\0', '\u2400'))],

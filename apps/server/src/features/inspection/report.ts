@@ -6,7 +6,7 @@ import { bytes } from '../releases/changes.ts';
 import type { ReportFacts } from './facts.ts';
 
 const ASPECT_WORDS: Readonly<Record<AspectResult['aspect'], string>> = {
-  home: 'Home page',
+  home: 'Home page and ways to it',
   pages: 'Pages',
   visitors: 'Closed to who may not visit',
   'old addresses': 'Old addresses',

@@ -103,6 +103,7 @@ export async function redirectRows(
       to,
       toTitle: page ? (titles.get(page.id) ?? null) : null,
       toPage: page?.id ?? null,
+      target: own && own.status !== 410 ? own.target : null,
       dropsQuery: rule?.dropsQuery ?? false,
       ignoreCase: rule?.ignoreCase ?? false,
       anySlash: rule?.anySlash ?? false,

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
+import { readable } from '../../logic/readable.ts';
 import type { JudgedRow, Limits } from './judging.ts';
 
 const props = defineProps<{
@@ -55,7 +56,7 @@ const isSuggested = computed(() => row.value.description.text === '' && row.valu
   <div class="cells" :style="{ gridTemplateColumns: grid }">
     <span class="two" :style="{ paddingInlineStart: `${flat ? 0 : Math.min(row.depth, 4) * 14}px` }">
       <span class="one-line" :class="{ held: !row.isReady }" :title="row.label">{{ row.label || 'no title' }}</span>
-      <span class="address quiet one-line">{{ row.address }}</span>
+      <span class="address quiet one-line" :title="row.address">{{ readable(row.address) }}</span>
     </span>
     <input
       v-if="editing === 'title'"

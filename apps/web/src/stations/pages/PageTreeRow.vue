@@ -2,12 +2,22 @@
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { computed } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
+import { readable } from '../../logic/readable.ts';
 import { usePictures } from '../../stores/pictures.ts';
+import FoldButton from './FoldButton.vue';
 import { markOf, whereItShows } from './pageWords.ts';
 
-const props = defineProps<{ page: PageRow; grid: string; flat: boolean; isLive: boolean }>();
+const props = defineProps<{
+  page: PageRow;
+  grid: string;
+  depth: number;
+  /** Undefined where nothing is below it. */
+  isOpen: boolean | undefined;
+  below: number;
+  isLive: boolean;
+}>();
+const emit = defineEmits<{ fold: [] }>();
 const pictures = usePictures();
-const depth = computed(() => (props.flat ? 0 : props.page.depth));
 const picture = computed(() =>
   props.page.kind === 'page' && props.page.isReady ? pictures.ofAddress('draft', props.page.address) : undefined,
 );
@@ -19,16 +29,17 @@ const where = computed(() => whereItShows(props.page, props.isLive));
     <span class="page" :style="{ paddingInlineStart: `${depth * 26}px` }">
       <span v-if="depth > 0" class="branch" aria-hidden="true">└</span>
       <KeystoneMark v-if="page.kind === 'page'" :mark="markOf(page)" />
-      <span v-else class="kind quiet" aria-hidden="true">{{ page.kind === 'group' ? '▾' : '↗' }}</span>
+      <span v-else class="kind quiet" aria-hidden="true">{{ page.kind === 'group' ? '▪' : '↗' }}</span>
       <span
         class="one-line"
         :class="{ strong: page.isHome || page.kind === 'group', wrong: page.label === '', held: !page.isReady }"
         :title="page.title"
         >{{ page.label || 'no title' }}</span
       >
+      <FoldButton v-if="isOpen !== undefined" :is-open="isOpen" :below="below" @fold="emit('fold')" />
     </span>
     <span class="address one-line" :class="{ quiet: page.kind === 'link' }" :title="page.address">{{
-      page.address
+      readable(page.address)
     }}</span>
     <span class="quiet one-line" :class="{ wrong: where.wrong }" :title="where.words">{{ where.words }}</span>
     <img v-if="picture" class="look" :src="picture" alt="" loading="lazy" decoding="async" />

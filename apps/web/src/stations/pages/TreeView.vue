@@ -2,7 +2,7 @@
 /** The tree of pages, worked on by drag and by keyboard. */
 import type { DecisionRequest, PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
 import { removalsApi } from '@fastigium/contracts/api/removals';
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerHead from '../../components/LedgerHead.vue';
@@ -11,20 +11,23 @@ import StationLayout from '../../components/StationLayout.vue';
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { mayTakeFocus } from '../../logic/focus.ts';
-import { dayOf } from '../../logic/format.ts';
+import { count, dayOf } from '../../logic/format.ts';
+import { readable } from '../../logic/readable.ts';
 import { usePageInAddress } from '../../logic/pageInAddress.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import RemovePanel from '../shared/RemovePanel.vue';
 import AddToTree from './AddToTree.vue';
 import AddressStyles from './AddressStyles.vue';
+import { above, isFolder, shownRows, type ShownRow } from './folding.ts';
+import FolderTreeRow from './FolderTreeRow.vue';
 import HomeChoice from './HomeChoice.vue';
 import NodeBench from './NodeBench.vue';
 import PageBench from './PageBench.vue';
 import PageTreeRow from './PageTreeRow.vue';
 import { dropped, stepped } from './placing.ts';
 import type { Pages } from './pages.ts';
-import { inPlace, isRemoved, type TreeEntry } from './removals/inPlace.ts';
+import { inPlace, isRemoved } from './removals/inPlace.ts';
 import RemovedInTree from './removals/RemovedInTree.vue';
 import RemovedSwitch from './removals/RemovedSwitch.vue';
 import RemovedTreeRow from './removals/RemovedTreeRow.vue';
@@ -45,21 +48,57 @@ const list = ref<{ focus(): void }>();
 const removedBench = ref<InstanceType<typeof RemovedInTree>>();
 
 const pages = computed(() => props.tree.pages.value);
-const rows = computed(() => {
+/** What somebody folded or unfolded while this stands. */
+const open = ref<ReadonlyMap<string, boolean>>(new Map());
+const entries = computed(() => {
   const wanted = search.value.toLowerCase();
   const all = showsRemoved.value ? inPlace(pages.value, props.tree.removed.value) : pages.value;
-  return wanted === '' ? all : all.filter(({ title, address }) => `${title} ${address}`.toLowerCase().includes(wanted));
+  return wanted === ''
+    ? all
+    : all.filter(({ title, address }) => `${title} ${address} ${readable(address)}`.toLowerCase().includes(wanted));
 });
+/** What is found is shown in a row, wherever it stands. */
+const rows = computed<readonly ShownRow[]>(() =>
+  search.value === ''
+    ? shownRows(entries.value, open.value)
+    : entries.value.map((row) => ({ row, depth: 0, isOpen: undefined, below: 0 })),
+);
 const selected = usePageInAddress(
   'pages',
-  () => rows.value[0]?.id,
+  () => entries.value[0]?.id,
   () => {
     doing.value = undefined;
   },
 );
 const chosen = computed(
-  () => rows.value.find(({ id }) => id === selected.value) ?? pages.value.find(({ id }) => id === selected.value),
+  () => entries.value.find(({ id }) => id === selected.value) ?? pages.value.find(({ id }) => id === selected.value),
 );
+const folder = computed(() => rows.value.find(({ row }) => row.id === selected.value && isFolder(row))?.row);
+// Wherever one comes from, the chosen row is seen.
+watch(
+  [selected, () => entries.value.length],
+  ([id]) => {
+    const closed = id === undefined ? [] : above(entries.value, id).filter((each) => open.value.get(each) !== true);
+    if (closed.length > 0) open.value = new Map([...open.value, ...closed.map((each) => [each, true] as const)]);
+  },
+  { immediate: true },
+);
+
+function fold(id: string, isOpen: boolean): void {
+  open.value = new Map(open.value).set(id, isOpen);
+  // What is chosen is not left out of sight.
+  if (!isOpen && selected.value !== undefined && above(entries.value, selected.value).includes(id)) selected.value = id;
+}
+
+/** To the left: closes, then goes to the row above it; to the right: opens (ARIA Authoring Practices, tree view). */
+function onArrow(event: KeyboardEvent, { row, isOpen }: ShownRow): boolean {
+  if (event.altKey || (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight')) return false;
+  const isLeft = event.key === 'ArrowLeft';
+  if (isOpen === isLeft) fold(row.id, !isOpen);
+  else if (isLeft) selected.value = (isFolder(row) ? [] : above(entries.value, row.id)).at(-1) ?? row.id;
+  event.preventDefault();
+  return true;
+}
 const page = computed(() => (chosen.value && !isRemoved(chosen.value) ? chosen.value : undefined));
 const removed = computed(() => (chosen.value && isRemoved(chosen.value) ? chosen.value : undefined));
 const firstUntil = computed(() => {
@@ -73,8 +112,10 @@ function work(): void {
   bench.value?.editTitle();
 }
 
-function onKey(event: KeyboardEvent, row: TreeEntry | undefined): void {
-  if (!row || !session.mayEdit) return;
+function onKey(event: KeyboardEvent, shown: ShownRow | undefined): void {
+  if (!shown || onArrow(event, shown)) return;
+  const { row } = shown;
+  if (!session.mayEdit || isFolder(row)) return;
   if (isRemoved(row)) {
     if (event.key !== 'b' || event.altKey) return;
     event.preventDefault();
@@ -116,9 +157,9 @@ function point(row: PageRow): void {
   void router.push({ name: 'pages', params: { page: row.id }, query: { point: '1' } });
 }
 
-function onDrop(item: TreeEntry, onto: TreeEntry, where: 'before' | 'inside' | 'after'): void {
+function onDrop({ row: item }: ShownRow, { row: onto }: ShownRow, where: 'before' | 'inside' | 'after'): void {
   // What is removed keeps its place; the others are put down beside those that stand.
-  if (isRemoved(item) || isRemoved(onto)) return;
+  if (isFolder(item) || isFolder(onto) || isRemoved(item) || isRemoved(onto)) return;
   const [node, beside] = [item.id, onto.id];
   void site.decide(() => {
     const [moved, still] = [node, beside].map((id) => pages.value.find((each) => each.id === id));
@@ -181,19 +222,37 @@ async function show(made: string | undefined): Promise<void> {
         ref="list"
         v-model="selected"
         :items="rows"
-        :key-of="(row) => row.id"
+        :key-of="({ row }) => row.id"
         :row-height="39"
         label="Pages"
-        :depth-of="(row) => row.depth"
+        :depth-of="({ depth }) => depth"
+        :open-of="({ isOpen }) => isOpen"
         :can-drag="session.mayEdit && search === ''"
         @pick="benchOpen = true"
-        @enter="work"
+        @enter="(item) => (isFolder(item.row) ? fold(item.row.id, item.isOpen !== true) : work())"
         @key="onKey"
         @drop="onDrop"
       >
-        <template #default="{ item }">
-          <RemovedTreeRow v-if="isRemoved(item)" :row="item" :grid="GRID" :flat="search !== ''" @back="putBack(item)" />
-          <PageTreeRow v-else :page="item" :grid="GRID" :flat="search !== ''" :is-live="isLive" />
+        <template #default="{ item: { row, depth, isOpen, below } }">
+          <FolderTreeRow
+            v-if="isFolder(row)"
+            :folder="row"
+            :grid="GRID"
+            :depth="depth"
+            :is-open="isOpen === true"
+            @fold="fold(row.id, isOpen !== true)"
+          />
+          <RemovedTreeRow v-else-if="isRemoved(row)" :row="row" :grid="GRID" :depth="depth" @back="putBack(row)" />
+          <PageTreeRow
+            v-else
+            :page="row"
+            :grid="GRID"
+            :depth="depth"
+            :is-open="isOpen"
+            :below="below"
+            :is-live="isLive"
+            @fold="fold(row.id, isOpen !== true)"
+          />
         </template>
         <template #empty><p class="empty">No page holds these letters in its title or address.</p></template>
       </LedgerList>
@@ -224,6 +283,13 @@ async function show(made: string | undefined): Promise<void> {
         :pages="pages"
         :version="tree.version.value"
       />
+      <template v-else-if="folder">
+        <h1 class="title-face">{{ readable(folder.address) }}</h1>
+        <p class="quiet">
+          No page stands for this folder; the {{ count('pages' in folder ? folder.pages : 0, 'page') }} in it are shown
+          together. Their places in the tree are as they were.
+        </p>
+      </template>
       <template v-else-if="page">
         <PageBench
           v-if="page.kind === 'page'"

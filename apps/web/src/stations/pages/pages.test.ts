@@ -7,6 +7,7 @@ import { itemAt, movedItem, without, replaced, rowsOfMenu, type AnyItem } from '
 import { markOf, whereItShows } from './pageWords.ts';
 import { dropped, stepped } from './placing.ts';
 import { readPointed } from './pointing/pointed.ts';
+import { pageRow } from '../../testing/pageRow.ts';
 
 const rows = [
   ['a', null],
@@ -96,30 +97,7 @@ describe('what a preview says', () => {
 });
 
 describe('a page in a few words', () => {
-  const page: PageRow = {
-    id: 'p',
-    kind: 'page',
-    sourcePath: 'p/index.html',
-    address: '/p/',
-    depth: 0,
-    parent: null,
-    title: 'P',
-    label: 'P',
-    importedTitle: null,
-    language: 'en',
-    isHome: false,
-    isAdded: false,
-    isReady: true,
-    inMenus: true,
-    menus: [],
-    menuWords: [],
-    date: null,
-    lists: null,
-    touches: 0,
-    state: 'live',
-    linksIn: 1,
-    textOf: null,
-  };
+  const page = pageRow('p', { title: 'P', label: 'P' });
   it.each([
     [{}, '', false],
     [{ isHome: true, menus: ['Main menu (Home …)', 'Main menu (Hafan …)'] }, 'home, main menu', false],

@@ -4,7 +4,7 @@ import { count, figure } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
 
 export const ASPECT_WORDS: Readonly<Record<AspectResult['aspect'], string>> = {
-  home: 'Home page',
+  home: 'Home page and ways to it',
   pages: 'Pages',
   visitors: 'Closed to who may not visit',
   'old addresses': 'Old addresses',

@@ -116,7 +116,7 @@ function changeOf(address: string): RowChange {
     suggestion: null,
     problem: null,
   };
-  if (status.value === 410) return { ...settledRow, to: null, toTitle: null, toPage: null, end: 'gone' };
+  if (status.value === 410) return { ...settledRow, to: null, toTitle: null, toPage: null, target: null, end: 'gone' };
   const to = target.value;
   const page =
     to?.kind === 'home' ? home.value : to?.kind === 'page' ? props.pages.find(({ id }) => id === to.page) : undefined;
@@ -125,6 +125,7 @@ function changeOf(address: string): RowChange {
     to: page?.address ?? (to?.kind === 'address' ? to.address : to?.kind === 'url' ? to.url : null),
     toTitle: page?.title ?? null,
     toPage: page?.id ?? null,
+    target: to ?? null,
     end: page?.isHome ? 'home' : 'page',
   };
 }
@@ -159,6 +160,7 @@ async function takeAway(): Promise<void> {
     to: null,
     toTitle: null,
     toPage: null,
+    target: null,
     end: 'missing' as const,
     problem: null,
   };
@@ -311,7 +313,7 @@ defineExpose({
         v-model="written"
         :pages="pages"
         :disabled="status === 410"
-        :offers="['home', 'file', 'address', 'url']"
+        :offers="['home', 'newest', 'file', 'address', 'url']"
         has-places
         @update:model-value="isWriting = true"
       />

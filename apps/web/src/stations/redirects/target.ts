@@ -15,9 +15,8 @@ export const STATUS_OPTIONS: readonly { value: ChosenStatus; label: string; hint
 
 export function readTarget(row: RedirectRow | undefined): LeadingTarget | undefined {
   if (row?.to == null || row.origin === 'page') return undefined;
-  if (row.end === 'home' && row.toPage === null) return { kind: 'home' };
-  if (row.toPage !== null && !row.to.includes('#')) return { kind: 'page', page: row.toPage };
-  return typedTarget(row.to);
+  if (row.target) return row.target;
+  return row.toPage === null ? typedTarget(row.to) : { kind: 'page', page: row.toPage };
 }
 
 export function suggestedTarget(suggestion: Suggestion | null | undefined): LeadingTarget | undefined {

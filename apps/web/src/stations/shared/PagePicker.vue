@@ -8,6 +8,7 @@ import { pagesApi } from '@fastigium/contracts/api/pages';
 import { useDebounceFn } from '@vueuse/core';
 import { computed, ref, shallowRef, useId, watch } from 'vue';
 import { call } from '../../api/client.ts';
+import { readable } from '../../logic/readable.ts';
 import { useSite } from '../../stores/site.ts';
 import { choicesFor, wordsOf, type Choice, type Offer } from './picking.ts';
 import type { PickedTarget } from './pickedTarget.ts';
@@ -162,7 +163,7 @@ defineExpose({
     <!-- Always there: a line that came or went as the field is left would move what is just being clicked. -->
     <p class="said" :class="{ pending: isPending }" role="status">
       <template v-if="isPending">Not chosen yet: Enter takes the first that fits.</template>
-      <b v-else-if="chosenPage">{{ chosenPage.title || readableAddress(chosenPage) }}</b>
+      <b v-else-if="chosenPage">{{ chosenPage.title || readable(chosenPage.address) }}</b>
     </p>
     <div v-if="hasPlaces && chosenPage && (places.length > 0 || place !== '')" class="place">
       <label :for="`${own}-place`" class="quiet">Element in it</label>
@@ -203,12 +204,6 @@ defineExpose({
     </ul>
   </div>
 </template>
-
-<script lang="ts">
-import { readable } from './picking.ts';
-
-const readableAddress = ({ address }: PageRow) => readable(address);
-</script>
 
 <style scoped>
 .typed {

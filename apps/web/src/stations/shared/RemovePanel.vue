@@ -34,10 +34,12 @@ const origins = usePreviewOrigins();
 const thing = computed<RemoveRequest['thing']>(() =>
   props.thing.kind === 'node' ? { ...props.thing, alone: alone.value === 'alone' } : props.thing,
 );
+// The same thing written anew is no other one: it may be gone by then.
 watch(
-  thing,
-  async (wanted) => {
+  () => JSON.stringify(thing.value),
+  async () => {
     if (site.id === undefined) return;
+    const wanted = thing.value;
     try {
       preview.value = await call(removalsApi.previewRemove, { params: { site: site.id }, body: { thing: wanted } });
     } catch (error) {

@@ -2,7 +2,12 @@
 export type PickedTarget =
   /** Whichever page is home. */
   | { readonly kind: 'home' }
-  | { readonly kind: 'page'; readonly page: string; /** Element in it. */ readonly fragment?: string | undefined }
+  | {
+      readonly kind: 'page';
+      readonly page: string;
+      /** Element in it. */ readonly fragment?: string | undefined;
+      /** Not the page, which is a list, but the newest entry in it. */ readonly newest?: true | undefined;
+    }
   | { readonly kind: 'address'; readonly address: string }
   | { readonly kind: 'url'; readonly url: string }
   /** It heads what is below it, or leads nowhere yet. */

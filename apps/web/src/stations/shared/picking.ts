@@ -1,10 +1,11 @@
 /** What a picker offers for what was typed: pages, home, files, addresses of people, other sites. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { find } from '../../logic/find.ts';
+import { readable } from '../../logic/readable.ts';
 import { typedTarget, type PickedTarget } from './pickedTarget.ts';
 
 /** What may be picked beside pages. */
-export type Offer = 'home' | 'file' | 'address' | 'url' | 'person' | 'none';
+export type Offer = 'home' | 'newest' | 'file' | 'address' | 'url' | 'person' | 'none';
 
 export interface Choice {
   readonly key: string;
@@ -15,15 +16,6 @@ export interface Choice {
 
 const MOST_PAGES = 5;
 const MOST_FILES = 3;
-
-/** An address as people write it: `about%20us.htm` is “about us.htm”. */
-export function readable(address: string): string {
-  try {
-    return decodeURI(address);
-  } catch {
-    return address;
-  }
-}
 
 /** @param files addresses of the site's files that hold what was typed */
 export function choicesFor(
@@ -39,6 +31,7 @@ export function choicesFor(
   if (exact) out.push(pageChoice(exact));
   if (may('home') && (text === '' || 'home page'.startsWith(text.toLowerCase()) || text === '/'))
     out.push({ key: 'home', title: 'Home page', detail: 'whichever page it is', target: { kind: 'home' } });
+  if (may('newest')) out.push(...newestChoices(text, pages));
   const findable = pages
     .filter(({ kind, id }) => kind === 'page' && id !== exact?.id)
     .map((page) => ({ page, text: `${page.title} ${page.address} ${readable(page.address)}`.toLowerCase() }));
@@ -73,6 +66,19 @@ function pageChoice(page: PageRow): Choice {
     detail: readable(page.address),
     target: { kind: 'page', page: page.id },
   };
+}
+
+/** The newest entry of each list. */
+function newestChoices(text: string, pages: readonly PageRow[]): Choice[] {
+  return pages
+    .filter(({ lists }) => lists !== null)
+    .filter(({ label }) => text === '' || `newest of ${label}`.toLowerCase().includes(text.toLowerCase()))
+    .map((page) => ({
+      key: `newest ${page.id}`,
+      title: `Newest of ${page.label}`,
+      detail: 'whichever entry it is',
+      target: { kind: 'page', page: page.id, newest: true },
+    }));
 }
 
 /** An address for mail (RFC 6068) or a number to call (RFC 3966), as people write them. */
@@ -126,7 +132,9 @@ export function wordsOf(target: PickedTarget | undefined, pages: readonly PageRo
       return target.url;
     case 'address':
       return readable(target.address);
-    case 'page':
-      return readable(pages.find(({ id }) => id === target.page)?.address ?? '');
+    case 'page': {
+      const page = pages.find(({ id }) => id === target.page);
+      return target.newest ? `Newest of ${page?.label ?? ''}` : readable(page?.address ?? '');
+    }
   }
 }

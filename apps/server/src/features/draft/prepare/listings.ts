@@ -1,5 +1,6 @@
 /** Listing pages: the page that lists a branch's dated entries. */
 import { DomainError } from '@fastigium/contracts/errors';
+import type { Draft } from '@fastigium/core/site';
 import { nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
 
 export async function prepareListing(
@@ -19,4 +20,12 @@ export async function prepareListingRemoved(situation: Situation, id: string): P
     decision: { kind: 'listing-removed', page: id },
     words: `“${await nameOf(situation, await pageOf(situation, id))}” is as it was imported, no listing`,
   };
+}
+
+/** Only a list has a newest entry. */
+export function refuseNoListing(
+  { listings }: Draft,
+  target: { readonly kind: string; readonly page?: string; readonly newest?: true | undefined },
+): void {
+  if (target.newest === true && !listings.has(target.page ?? '')) throw new DomainError('no-listing');
 }

@@ -8,6 +8,7 @@ import { menuName } from '../menuNames.ts';
 import { pagesOfItems, siteMenus } from '../menus.ts';
 import { pagesById } from '../pageFiles.ts';
 import type { Prepared, Situation } from './situation.ts';
+import { refuseNoListing } from './listings.ts';
 
 export async function prepareMenu(
   situation: Situation,
@@ -31,6 +32,7 @@ export async function prepareMenu(
   );
   for (const { target, label } of all)
     if (target.kind === 'page' && !pages.has(target.page)) throw new DomainError('menu-page-gone', { label });
+  for (const { target } of all) refuseNoListing(draft, target);
   return {
     decision: { kind: 'menu', menu: menu.id, items, whereItDiffers: request.whereItDiffers },
     words: `${menuName(menu, menus)} changed: ${items

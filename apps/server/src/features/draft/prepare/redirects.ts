@@ -20,6 +20,7 @@ import { newPatterns } from './patterns.ts';
 import { existingFiles, proveAll } from './proofs.ts';
 import { termOf } from './term.ts';
 import { readAddress, type Prepared, type Situation } from './situation.ts';
+import { refuseNoListing } from './listings.ts';
 
 type RedirectRequest = Extract<DecisionRequest, { kind: 'redirect' }>;
 
@@ -36,6 +37,7 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
   }
   const target: RedirectTarget =
     to.target.kind === 'address' ? { kind: 'address', address: readTarget(to.target.address) } : to.target;
+  refuseNoListing(draft, target);
   const redirect: Redirect = { from, status: to.status, target, ...optionsOf(request, situation) };
   const after: Draft = { ...draft, redirects: new Map(draft.redirects).set(from, redirect) };
   const { rules, withoutTarget } = await draftRules(situation.tx, situation.importId, after, today(situation.deps));

@@ -6,6 +6,7 @@ import type { Scope, Touch } from '@fastigium/core/touches';
 import { pagesById } from '../pageFiles.ts';
 import { findTouchPlaces, keepTouchPlaces } from '../touchPlaces.ts';
 import { nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
+import { refuseNoListing } from './listings.ts';
 
 export async function prepareTouch(situation: Situation, touch: Touch): Promise<Prepared> {
   await checkTargets(situation, touch);
@@ -56,6 +57,7 @@ async function pagesShowing(
 async function checkTargets(situation: Situation, touch: Touch): Promise<void> {
   if (touch.scope.kind !== 'everywhere') await pageOf(situation, touch.scope.page);
   if (touch.kind === 'link' && touch.target?.kind === 'page') await pageOf(situation, touch.target.page);
+  if (touch.kind === 'link' && touch.target) refuseNoListing(situation.draft, touch.target);
   const files =
     touch.kind === 'picture'
       ? [touch.to]

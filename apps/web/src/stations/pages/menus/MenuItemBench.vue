@@ -26,6 +26,7 @@ const emit = defineEmits<{
   add: [page: PageRow];
   group: [];
   move: [key: string];
+  'let-go': [];
 }>();
 const site = useSite();
 const session = useSession();
@@ -83,7 +84,7 @@ function add(): void {
           v-model="target"
           :pages="pages"
           :disabled="false"
-          :offers="['home', 'file', 'url', 'person', 'none']"
+          :offers="['home', 'newest', 'file', 'url', 'person', 'none']"
           has-places
         />
       </div>
@@ -140,6 +141,11 @@ function add(): void {
         @click="site.decide({ kind: 'menu', menu: menu.id, items: menu.items, whereItDiffers: !menu.whereItDiffers })"
         >{{ menu.whereItDiffers ? 'Leave these pages as they are' : 'Write it there too' }}</v-btn
       >
+    </template>
+    <template v-if="menu.isPointed && session.mayEdit && !menu.isEdited">
+      <hr class="rule" />
+      <p class="quiet">Somebody pointed at it in a page; it was not found by itself.</p>
+      <v-btn @click="emit('let-go')">It is no menu</v-btn>
     </template>
     <template v-if="menu.isEdited && session.mayEdit">
       <hr class="rule" />

@@ -14,6 +14,7 @@ import StationLayout from '../../../components/StationLayout.vue';
 import { count } from '../../../logic/format.ts';
 import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSession } from '../../../stores/session.ts';
+import { useNotices } from '../../../stores/notices.ts';
 import { useSite } from '../../../stores/site.ts';
 import RemovedSwitch from '../removals/RemovedSwitch.vue';
 import { useShowsRemoved } from '../removals/showsRemoved.ts';
@@ -23,6 +24,7 @@ import { identityOf, itemAt, keyedRows, movedItem, pathOf, replaced, type AnyIte
 const props = defineProps<{ pages: readonly PageRow[]; removed: readonly RemovedRow[] }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 4fr) minmax(0, 2fr)';
 const site = useSite();
+const notices = useNotices();
 const session = useSession();
 const route = useRoute();
 const router = useRouter();
@@ -86,6 +88,7 @@ function leadsTo(item: AnyItem): { words: string; wrong: boolean } {
   const page = byId.value.get(target.page);
   const removedPage = props.removed.find(({ id }) => id === target.page);
   if (removedPage) return { words: removedPage.address, wrong: false };
+  if (page && target.newest) return { words: `Newest of ${page.label}`, wrong: false };
   return page
     ? { words: page.address + (target.fragment === undefined ? '' : `#${target.fragment}`), wrong: false }
     : { words: 'a page that is gone', wrong: true };
@@ -178,17 +181,28 @@ const addPage = (menu: MenuRow, page: PageRow) =>
 const addHead = (menu: MenuRow) =>
   add(menu, { target: { kind: 'none' }, label: 'New head', newWindow: false, children: [] });
 
-// Asked for from a page's own bench: its item, to be called otherwise.
+async function letGo(menu: MenuRow): Promise<void> {
+  if (site.id === undefined) return;
+  try {
+    await call(pagesApi.letGoMenu, { params: { site: site.id }, body: { menu: menu.id } });
+    notices.done(`${menu.name} is no menu any more`);
+  } catch (error) {
+    notices.problem(error);
+  }
+}
+
+// Asked for from a page's own bench: its item, to be called otherwise; or the whole menu, from a link in it.
 watch(
   [() => route.query.item, () => route.query.menu, loaded],
   ([page, menu, isLoaded]) => {
-    if (!isLoaded || typeof page !== 'string' || typeof menu !== 'string') return;
-    const isHome = byId.value.get(page)?.isHome === true;
+    if (!isLoaded || typeof menu !== 'string') return;
+    const isHome = typeof page === 'string' && byId.value.get(page)?.isHome === true;
     const found = all.value.find(
       (each) =>
         each.menu.id === menu &&
-        each.item &&
-        ((each.item.target.kind === 'page' && each.item.target.page === page) ||
+        (typeof page !== 'string') === (each.item === undefined) &&
+        (!each.item ||
+          (each.item.target.kind === 'page' && each.item.target.page === page) ||
           (isHome && each.item.target.kind === 'home')),
     );
     void router.replace({ query: { show: 'menus' } });
@@ -304,6 +318,7 @@ watch(
         @add="(page) => row && addPage(row.menu, page)"
         @group="row && addHead(row.menu)"
         @move="(key) => row && move(row, key)"
+        @let-go="row && letGo(row.menu)"
       />
       <template v-else>
         <h1 class="title-face">Menus</h1>

@@ -1,9 +1,13 @@
 <script setup lang="ts">
 /** What was pointed at, and what can be changed about it: its words, where it leads, what it shows. */
 import type { PageRow, TouchRequest } from '@fastigium/contracts/api/draft';
-import type { Pointed } from '@fastigium/contracts/api/pages';
+import { pagesApi, type Pointed } from '@fastigium/contracts/api/pages';
 import { computed, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import { call } from '../../../api/client.ts';
+import { count } from '../../../logic/format.ts';
 import { useKept } from '../../../stores/kept.ts';
+import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import PagePicker from '../../shared/PagePicker.vue';
@@ -11,7 +15,13 @@ import type { PickedTarget } from '../../shared/pickedTarget.ts';
 import PictureSwap from './PictureSwap.vue';
 import ScopeChoice from './ScopeChoice.vue';
 
-const props = defineProps<{ pointed: Pointed; page: PageRow; pages: readonly PageRow[] }>();
+const props = defineProps<{
+  pointed: Pointed;
+  /** Where it stands in the page's source. */ start: number;
+  page: PageRow;
+  pages: readonly PageRow[];
+}>();
+const notices = useNotices();
 const emit = defineEmits<{ done: [] }>();
 const site = useSite();
 const session = useSession();
@@ -62,6 +72,26 @@ const isLinkNew = computed(() => {
   return newWindow.value !== link.newWindow || isTargetNew.value;
 });
 
+const router = useRouter();
+const inMenus = (menu: string) =>
+  router.push({ name: 'pages', params: { site: site.id, page: '' }, query: { show: 'menus', menu } });
+
+/** The list the link stands in becomes a menu, wherever it stands. */
+async function makeMenu(): Promise<void> {
+  if (site.id === undefined) return;
+  working.value = true;
+  try {
+    const body = { page: props.page.id, start: props.start };
+    const { id, name, pages } = await call(pagesApi.pointMenu, { params: { site: site.id }, body });
+    notices.done(`${name} found on ${count(pages, 'page')}`);
+    await inMenus(id);
+  } catch (error) {
+    notices.problem(error);
+  } finally {
+    working.value = false;
+  }
+}
+
 async function set(touch: TouchRequest): Promise<void> {
   working.value = true;
   const done = await site.decide({ kind: 'touch', touch });
@@ -110,13 +140,27 @@ async function set(touch: TouchRequest): Promise<void> {
         v-model="target"
         :pages="pages"
         :disabled="false"
-        :offers="['home', 'file', 'url', 'person']"
+        :offers="['home', 'newest', 'file', 'url', 'person']"
         has-places
       />
       <label class="check"><input v-model="newWindow" type="checkbox" /> Opens in a new window</label>
       <ScopeChoice v-model="linkScope" what="link" :page="page" :touch="linkTouch" />
       <v-btn type="submit" :disabled="!isLinkNew" :loading="working">Set the link</v-btn>
     </form>
+  </template>
+  <template v-if="pointed.list">
+    <hr class="rule" />
+    <h2 class="heading">The list around it</h2>
+    <p class="quiet where">{{ pointed.list.labels.join(' · ') }}</p>
+    <p v-if="pointed.list.menu" class="where">
+      <button type="button" class="text-link" @click="inMenus(pointed.list.menu.id)">
+        Edit it in {{ pointed.list.menu.name }}</button
+      ><span class="quiet">, once for all pages</span>
+    </p>
+    <template v-else-if="session.mayEdit">
+      <p class="quiet where">It was not taken for a menu. If it is one, it is found on all pages that have it.</p>
+      <v-btn :loading="working" @click="makeMenu">Edit it as a menu</v-btn>
+    </template>
   </template>
   <template v-if="pointed.picture">
     <hr v-if="pointed.link" class="rule" />

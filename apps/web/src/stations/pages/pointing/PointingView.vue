@@ -28,6 +28,7 @@ const box = ref<HTMLElement>();
 const { width: roomPx, height: heightPx } = useElementSize(box);
 const width = ref<keyof typeof WIDTHS>('wide');
 const pointed = ref<Pointed>();
+const start = ref(0);
 const benchOpen = ref(false);
 let asked = 0;
 
@@ -43,7 +44,7 @@ useEventListener(window, 'message', async (event: MessageEvent<unknown>) => {
   try {
     const answer = await call(pagesApi.pointed, { params: { site: site.id, page: props.page.id }, body: at });
     if (mine !== asked) return;
-    pointed.value = answer;
+    [pointed.value, start.value] = [answer, at.start];
     benchOpen.value = true;
   } catch (error) {
     notices.problem(error);
@@ -91,6 +92,7 @@ useShortcuts(() => [{ key: 'Escape', run: () => emit('back') }]);
         v-if="pointed"
         :key="JSON.stringify(pointed.anchor)"
         :pointed="pointed"
+        :start="start"
         :page="page"
         :pages="pages"
         @done="pointed = undefined"
@@ -102,7 +104,8 @@ useShortcuts(() => [{ key: 'Escape', run: () => emit('back') }]);
           rest meanwhile; links do not leave.
         </p>
         <p class="quiet">
-          Menus are edited once for all pages, under Menus. Sections are ordered and left out in the page’s bench.
+          Menus are edited once for all pages, under Menus; a list of links that is not found there can be made one
+          here. Sections are ordered and left out in the page’s bench.
         </p>
       </template>
     </template>

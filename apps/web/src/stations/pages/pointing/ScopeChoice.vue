@@ -23,13 +23,19 @@ onMounted(async () => {
   }).catch(() => undefined);
 });
 
+const styles = computed(() => places.value?.styles ?? []);
 const options = computed(() => [
   { value: 'page' as const, label: 'This page' },
   ...(places.value && places.value.branch > 1
     ? [{ value: 'branch' as const, label: `This branch, ${places.value.branch}` }]
     : []),
-  ...(places.value && places.value.everywhere > 1
-    ? [{ value: 'everywhere' as const, label: `Every page where it stands, ${places.value.everywhere}` }]
+  ...(places.value && places.value.everywhere + styles.value.length > 1
+    ? [
+        {
+          value: 'everywhere' as const,
+          label: `Every page where it stands, ${places.value.everywhere}${styles.value.length > 0 ? `, and ${count(styles.value.length, 'style sheet')}` : ''}`,
+        },
+      ]
     : []),
 ]);
 const shown = computed(() =>
@@ -48,12 +54,21 @@ const shown = computed(() =>
     <p v-else-if="places" class="quiet">It stands on this page alone.</p>
     <template v-if="model !== 'page'">
       <button class="text-link" type="button" :aria-expanded="isListed" @click="isListed = !isListed">
-        {{ isListed ? 'Hide the list' : `${count(shown.length, 'page')}: list them` }}
+        {{
+          isListed
+            ? 'Hide the list'
+            : `${count(shown.length, 'page')}${model === 'everywhere' && styles.length > 0 ? ` and ${count(styles.length, 'style sheet')}` : ''}: list them`
+        }}
       </button>
       <ul v-if="isListed">
         <li v-for="place in shown" :key="place.id">
           <span class="one-line">{{ place.title }}</span><span class="address quiet one-line">{{ place.address }}</span>
         </li>
+        <template v-if="model === 'everywhere'">
+          <li v-for="style in styles" :key="style">
+            <span class="one-line">style sheet</span><span class="address quiet one-line">{{ style }}</span>
+          </li>
+        </template>
       </ul>
     </template>
   </div>

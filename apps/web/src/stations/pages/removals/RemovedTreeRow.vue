@@ -2,25 +2,26 @@
 /** A removed row in the place it keeps. */
 import type { RemovedRow } from '@fastigium/contracts/api/draft';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
+import { readable } from '../../../logic/readable.ts';
 import { useSession } from '../../../stores/session.ts';
 import { whereItWas } from './removalWords.ts';
 
-defineProps<{ row: RemovedRow; grid: string; flat: boolean }>();
+defineProps<{ row: RemovedRow; grid: string; depth: number }>();
 const emit = defineEmits<{ back: [] }>();
 const session = useSession();
 </script>
 
 <template>
   <div class="cells" :style="{ gridTemplateColumns: grid }">
-    <span class="page" :style="{ paddingInlineStart: `${(flat ? 0 : row.depth) * 26}px` }">
-      <span v-if="!flat && row.depth > 0" class="branch" aria-hidden="true">└</span>
+    <span class="page" :style="{ paddingInlineStart: `${depth * 26}px` }">
+      <span v-if="depth > 0" class="branch" aria-hidden="true">└</span>
       <KeystoneMark mark="dashed" />
       <span class="one-line name" :title="row.title">{{ row.label || 'no title' }}</span>
       <button v-if="session.mayEdit" class="back" type="button" @click.stop="emit('back')" @dblclick.stop>
         Put back
       </button>
     </span>
-    <span class="address one-line was" :title="row.address">{{ row.address }}</span>
+    <span class="address one-line was" :title="row.address">{{ readable(row.address) }}</span>
     <span class="quiet one-line" :title="whereItWas(row)">{{ whereItWas(row) }}</span>
     <span class="quiet by" :title="`removed by ${row.by.name}`">{{ row.by.initials }}</span>
   </div>

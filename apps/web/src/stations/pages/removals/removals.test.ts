@@ -1,5 +1,5 @@
 /** Removed rows among those that stand, choosing and ordering removals, and what the panels offer. */
-import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
+import type { RemovedRow } from '@fastigium/contracts/api/draft';
 import type { PutBackPreview, RemovalRow, RemovePreview } from '@fastigium/contracts/api/removals';
 import fc from 'fast-check';
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils';
@@ -9,6 +9,7 @@ import { createVuetify } from 'vuetify';
 import { VBtn, VTextField } from 'vuetify/components';
 import RemovePanel from '../../shared/RemovePanel.vue';
 import { bulkDecision, branchesOf, concerned } from '../../redirects/bulk.ts';
+import { pageRow } from '../../../testing/pageRow.ts';
 import ForGoodPanel from './ForGoodPanel.vue';
 import { inPlace, isRemoved } from './inPlace.ts';
 import { filtered, sorted } from './listing.ts';
@@ -30,34 +31,9 @@ vi.mock('../../../stores/session.ts', () => ({
 }));
 vi.mock('../../../api/client.ts', () => ({ call }));
 
-const page = (id: string, more: Partial<PageRow> = {}): PageRow => ({
-  id,
-  kind: 'page',
-  sourcePath: `${id}.html`,
-  address: `/${id}/`,
-  depth: 0,
-  parent: null,
-  title: id,
-  label: id,
-  importedTitle: null,
-  language: 'en',
-  isHome: false,
-  isAdded: false,
-  isReady: true,
-  inMenus: true,
-  menus: [],
-  menuWords: [],
-  date: null,
-  lists: null,
-  touches: 0,
-  state: 'live',
-  linksIn: 1,
-  textOf: null,
-  ...more,
-});
 const person = { id: 'p', name: 'Ines Marlow', initials: 'IM' };
 const away = (id: string, before: string | null): RemovedRow => ({
-  ...page(id),
+  ...pageRow(id),
   removal: 1,
   nth: 1,
   under: '',
@@ -88,7 +64,10 @@ const removal = (of: number, more: Partial<RemovalRow> = {}): RemovalRow => ({
 
 describe('removed rows', () => {
   it('stand before the row they name, in their own order, and at the end where they name none', () => {
-    const rows = inPlace([page('a'), page('b')], [away('x', 'a'), away('y', 'b'), away('z', 'b'), away('last', null)]);
+    const rows = inPlace(
+      [pageRow('a'), pageRow('b')],
+      [away('x', 'a'), away('y', 'b'), away('z', 'b'), away('last', null)],
+    );
     expect(rows.map(({ id }) => id)).toEqual(['x', 'a', 'y', 'z', 'b', 'last']);
     expect(rows.filter(isRemoved)).toHaveLength(4);
   });
@@ -96,7 +75,7 @@ describe('removed rows', () => {
   it('come to every row once, and leave the others in their order (property)', () => {
     fc.assert(
       fc.property(fc.nat({ max: 8 }), fc.array(fc.nat({ max: 9 }), { maxLength: 8 }), (size, befores) => {
-        const pages = Array.from({ length: size }, (_, n) => page(`p${n}`));
+        const pages = Array.from({ length: size }, (_, n) => pageRow(`p${n}`));
         // As the server gives them: in the tree's order.
         const removed = [...befores].sort((a, b) => a - b).map((at, n) => away(`r${n}`, at < size ? `p${at}` : null));
         const rows = inPlace(pages, removed);
@@ -202,7 +181,7 @@ describe('the panels', () => {
     hasAddress: true,
     inside: null,
   };
-  const pages = [page('visit'), page('groups', { parent: 'visit', depth: 1 }), page('learn')];
+  const pages = [pageRow('visit'), pageRow('groups', { parent: 'visit', depth: 1 }), pageRow('learn')];
 
   it('say what leads to a page, and lead its address to the page above unless somebody says otherwise', async () => {
     call.mockResolvedValue(preview);
