@@ -2,11 +2,16 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: '.',
-  timeout: 180_000,
+  timeout: 300_000,
   // What is waited for has no time of its own; a machine with much to do is only slow.
   expect: { timeout: 30_000 },
   retries: 0,
-  workers: 1,
+  // Each walk has sites of its own. The world's clock is everybody's: who runs it on goes first, alone.
+  workers: 2,
+  projects: [
+    { name: 'clock', testMatch: 'address.spec.ts' },
+    { name: 'walks', testIgnore: 'address.spec.ts', dependencies: ['clock'] },
+  ],
   outputDir: '../test-results/e2e',
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   globalSetup: './fastigium.ts',
