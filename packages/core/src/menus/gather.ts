@@ -64,6 +64,11 @@ const LEAST_PAGES = 3;
 const LEAST_SHARE = 0.1;
 /** How much of two lists has to be the same for one to be a variant of the other (Jaccard index). */
 const LEAST_ALIKE = 0.5;
+/** How much of what stands in one place has to go on from one list, for it to be a trail. */
+const LEAST_RELATED = 0.8;
+const MOST_STARTS = 50;
+/** Fewer ways to go on may be one menu with an item more. */
+const LEAST_BRANCHES = 2;
 /** Where no page says that a list is there for the way, more pages have to have it. */
 const LEAST_SHARE_OF_SITE = 0.02;
 
@@ -78,7 +83,7 @@ export function gatherMenus(lists: readonly ListOnPages[], pagesInAll: number): 
   const apart: KeptApart[] = [];
   const menus: SiteMenu[] = [];
   for (const [way, there] of byWay) {
-    const kind = changingKind(there);
+    const kind = changingKind(there) ?? (isBranching(there) ? 'trail' : undefined);
     const found = kind ? [] : menusAt(way, there, pagesInAll);
     menus.push(...found);
     const pages = there.reduce((sum, list) => sum + list.pages.length, 0);
@@ -375,6 +380,24 @@ function isTrail(lists: readonly ListOnPages[]): boolean {
     ends.add(itemKey(last));
   }
   return Math.max(0, ...starts.values()) >= total * 0.8 && ends.size >= LEAST_PAGES;
+}
+
+/**
+ * Whether lists in one place go on from one another: the whole of one is the beginning of several that part behind it,
+ * as the ways down to pages of several folders do.
+ */
+function isBranching(lists: readonly ListOnPages[]): boolean {
+  const keyed = lists.map(({ menu, pages }) => ({ keys: menu.items.map(itemKey), pages: pages.length }));
+  const total = keyed.reduce((sum, { pages }) => sum + pages, 0);
+  if (lists.some(({ menu }) => menu.items.some(({ children }) => children.length > 0))) return false;
+  // The beginning is on many pages, or it is none.
+  const starts = [...keyed].sort((a, b) => b.pages - a.pages).slice(0, MOST_STARTS);
+  return starts.some(({ keys: start }) => {
+    const goingOn = keyed.filter(({ keys }) => start.every((key, at) => key === keys[at]));
+    if (goingOn.reduce((sum, { pages }) => sum + pages, 0) < total * LEAST_RELATED) return false;
+    const next = new Set(goingOn.flatMap(({ keys }) => keys[start.length] ?? []));
+    return next.size >= LEAST_BRANCHES;
+  });
 }
 
 function labelsOf(lists: readonly ListOnPages[]): string[] {

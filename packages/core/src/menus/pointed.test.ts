@@ -40,6 +40,29 @@ describe('the list of links around a place', () => {
   });
 });
 
+describe('lists that go on from one another', () => {
+  const START = '<a href="/x/">Works</a> &gt; <a href="/x/2/">Second</a>';
+  const lists = (ends: readonly string[]) =>
+    listsOnPages(
+      ends.map((end, n) => ({
+        page: `p${n}.html`,
+        menus: menusIn(document(`<div id="path">${START}${end}</div>`), `/p${n}.html`),
+      })),
+    );
+  const guides = ' &gt; <a href="/x/2/guides/">Guides</a>';
+  const tools = ' &gt; <a href="/x/2/tools/">Tools</a>';
+
+  it('are a trail, however many pages have the beginning alone', () => {
+    const { menus, apart } = gatherMenus(lists(['', '', '', '', guides, guides, guides, tools, tools, tools]), 10);
+    expect(menus).toEqual([]);
+    expect(apart).toMatchObject([{ kind: 'trail', pages: 10 }]);
+  });
+
+  it('are a menu where one only has an item more', () => {
+    expect(gatherMenus(lists(['', '', '', '', '', guides]), 6).menus).toHaveLength(1);
+  });
+});
+
 describe('a menu that was pointed at', () => {
   const pages = (bodies: readonly string[]) => bodies.map((body, n) => ({ path: `p${n}.html`, body: CONTENT(body) }));
   const NOTHING: SiteMenus = { menus: [], apart: [] };

@@ -37,7 +37,8 @@ export async function listAround(
   at: { readonly page: string; readonly start: number },
 ): Promise<PointedList | null> {
   const place = menuAt(document, at.page, at.start);
-  if (!place) return null;
+  // What only leads about in the page itself is its table of contents.
+  if (!place || place.items.every(({ to }) => to.replace(/#.*$/s, '') === at.page)) return null;
   const { menus } = await foundMenus(queries, importId);
   const menu = menuOf(menus, place);
   return {

@@ -254,7 +254,15 @@ async function show(made: string | undefined): Promise<void> {
             @fold="fold(row.id, isOpen !== true)"
           />
         </template>
-        <template #empty><p class="empty">No page holds these letters in its title or address.</p></template>
+        <template #empty
+          ><p class="empty">
+            {{
+              search === ''
+                ? 'No pages yet. They are here as soon as what was brought in has been read.'
+                : 'No page holds these letters in its title or address.'
+            }}
+          </p></template
+        >
       </LedgerList>
     </template>
     <template #bench>

@@ -28,6 +28,10 @@ const links = ref<'kept' | 'lead-on' | 'unlinked'>();
 const why = ref('');
 const working = ref(false);
 const SHOWN = 4;
+const MOST_LETTERS = 240;
+/** Whole words of it. */
+const beginning = (words: string) =>
+  words.length <= MOST_LETTERS ? words : `${words.slice(0, MOST_LETTERS).replace(/\s+\S*$/, '')} …`;
 const SHOWN_PICTURES = 6;
 const origins = usePreviewOrigins();
 
@@ -120,7 +124,7 @@ async function remove(): Promise<void> {
 <template>
   <form v-if="preview" @submit.prevent="remove" @keydown.esc.stop="emit('leave')">
     <h1 class="title-face">Remove “{{ preview.label }}”</h1>
-    <p class="address quiet">{{ preview.goes[0]?.address ?? '' }}</p>
+    <p v-if="preview.goes[0]?.address" class="address quiet">{{ preview.goes[0]?.address ?? '' }}</p>
     <SegmentedChoice
       v-if="below > 0"
       v-model="alone"
@@ -132,9 +136,7 @@ async function remove(): Promise<void> {
     />
     <template v-if="preview.inside">
       <h2 class="heading">What goes with it</h2>
-      <blockquote v-if="preview.inside.words" class="words">
-        {{ preview.inside.words.slice(0, 240) }}{{ preview.inside.words.length > 240 ? ' …' : '' }}
-      </blockquote>
+      <blockquote v-if="preview.inside.words" class="words">{{ beginning(preview.inside.words) }}</blockquote>
       <ul
         v-if="preview.inside.picturesInAll > 0"
         class="pictures"

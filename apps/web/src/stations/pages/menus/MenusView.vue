@@ -89,6 +89,8 @@ function leadsTo(item: AnyItem): { words: string; wrong: boolean } {
   const removedPage = props.removed.find(({ id }) => id === target.page);
   if (removedPage) return { words: removedPage.address, wrong: false };
   if (page && target.newest) return { words: `Newest of ${page.label}`, wrong: false };
+  // Before the pages have come, nothing is said of them.
+  if (!page && props.pages.length === 0) return { words: '', wrong: false };
   return page
     ? { words: page.address + (target.fragment === undefined ? '' : `#${target.fragment}`), wrong: false }
     : { words: 'a page that is gone', wrong: true };
@@ -335,7 +337,7 @@ watch(
         </p>
         <ul class="apart">
           <li v-for="each in apart" :key="each.way">
-            <b>{{ each.kind === 'steps' ? 'Ways on' : 'Trail' }}</b> on {{ count(each.pages, 'page') }}
+            <b>{{ each.kind === 'steps' ? 'Steps' : 'Trail' }}</b> on {{ count(each.pages, 'page') }}
             <span class="quiet">{{ each.labels.join(' · ') }}</span>
           </li>
         </ul>
