@@ -20,33 +20,16 @@ import {
   type PageDocument,
 } from '@fastigium/core/html';
 import { compiledSpan, publishedPath } from '@fastigium/core/release';
-import { foldDecisions, sectionKey, siteAddress, writtenFrom, type Draft } from '@fastigium/core/site';
+import { sectionKey, siteAddress, writtenFrom, type Draft } from '@fastigium/core/site';
 import { addressLed } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../contents.ts';
 import { keptRemovals } from '../removals/kept.ts';
-import { history, siteState } from './history.ts';
 import { planOne } from './compileOne.ts';
+import { openPage, type OpenPage } from './openPage.ts';
 import { listAround } from './pointedMenus.ts';
 import { labelOfSection } from './sectionsNow.ts';
-import { allPages, pagesById, type SourcePage } from './pageFiles.ts';
-
-export interface OpenPage {
-  readonly page: SourcePage;
-  readonly draft: Draft;
-  readonly importId: string;
-  readonly bytes: Uint8Array;
-}
-
-export async function openPage(queries: Queries, site: string, id: string): Promise<OpenPage> {
-  const { currentImport: importId } = await siteState(queries, site);
-  if (importId === null) throw new DomainError('nothing-imported');
-  const draft = foldDecisions(await history(queries, site));
-  const page = (await pagesById(queries, importId, draft, [id])).get(id);
-  if (!page) throw new DomainError('not-found', { what: 'such page' });
-  return { page, draft, importId, bytes: await contentBytes(queries, page.hash) };
-}
+import { allPages } from './pageFiles.ts';
 
 export async function pageInside(deps: Deps, site: string, id: string): Promise<PageInside> {
   const open = await openPage(deps.db, site, id);

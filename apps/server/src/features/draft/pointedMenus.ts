@@ -21,7 +21,7 @@ import type { Deps } from '../../deps.ts';
 import { bareMenu } from '../../threads/tasks.ts';
 import { contentsByHash } from '../contents.ts';
 import { history, siteState } from './history.ts';
-import { openPage } from './inside.ts';
+import { openPage } from './openPage.ts';
 import { menuName } from './menuNames.ts';
 import { compileSoon } from './record.ts';
 import { foundMenus } from './menus.ts';

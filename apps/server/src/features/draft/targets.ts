@@ -6,7 +6,7 @@ import { foldDecisions } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import { planOne } from './compileOne.ts';
 import { history, siteState } from './history.ts';
-import { openPage } from './inside.ts';
+import { openPage } from './openPage.ts';
 
 /** A list to choose from, not an index. */
 const MOST_PLACES = 500;

@@ -13,7 +13,7 @@ import { contentBytes } from '../contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { decide } from '../draft/decide.ts';
 import { siteState } from '../draft/history.ts';
-import { openPage } from '../draft/inside.ts';
+import { openPage } from '../draft/openPage.ts';
 import { titleEndings } from '../draft/prepare/situation.ts';
 import { entriesOf } from '../manifests.ts';
 import { draftHeads } from '../metadata/table.ts';

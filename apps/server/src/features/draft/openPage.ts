@@ -1,0 +1,23 @@
+/** A page of the draft as it stands, with its source. */
+import { DomainError } from '@fastigium/contracts/errors';
+import { foldDecisions, type Draft } from '@fastigium/core/site';
+import type { Queries } from '../../db/database.ts';
+import { contentBytes } from '../contents.ts';
+import { history, siteState } from './history.ts';
+import { pagesById, type SourcePage } from './pageFiles.ts';
+
+export interface OpenPage {
+  readonly page: SourcePage;
+  readonly draft: Draft;
+  readonly importId: string;
+  readonly bytes: Uint8Array;
+}
+
+export async function openPage(queries: Queries, site: string, id: string): Promise<OpenPage> {
+  const { currentImport: importId } = await siteState(queries, site);
+  if (importId === null) throw new DomainError('nothing-imported');
+  const draft = foldDecisions(await history(queries, site));
+  const page = (await pagesById(queries, importId, draft, [id])).get(id);
+  if (!page) throw new DomainError('not-found', { what: 'such page' });
+  return { page, draft, importId, bytes: await contentBytes(queries, page.hash) };
+}
