@@ -79,9 +79,8 @@ const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', h
                   type="button"
                   @click="((asking = undefined), remove(member.id, member.name))"
                 >
-                  Really, at once
-                </button>
-                <button class="text-link" type="button" @click="asking = undefined">No</button></template
+                  Really, at once</button
+                >{{ ' ' }} <button class="text-link" type="button" @click="asking = undefined">No</button></template
               >
             </template>
           </span>

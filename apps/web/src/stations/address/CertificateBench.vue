@@ -76,7 +76,7 @@ const set = (body: { forceHttps?: boolean; hstsSeconds?: number | null }, done: 
             domain.forceHttps ? 'http is answered by itself again.' : 'http goes to https.',
           )
         "
-      />
+      />{{ ' ' }}
       <span
         ><b>http goes to https</b><br /><span class="quiet"
           >Visitors who type the name without https are sent on, 308.</span

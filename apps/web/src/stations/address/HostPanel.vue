@@ -59,7 +59,7 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
             ></span
           >
           <span class="fit"
-            ><KeystoneMark :mark="each.fits ? 'verdigris' : 'madder'" />
+            ><KeystoneMark :mark="each.fits ? 'verdigris' : 'madder'" />{{ ' ' }}
             <span
               >{{
                 each.fits

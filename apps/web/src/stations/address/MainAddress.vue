@@ -55,7 +55,7 @@ function remove(name: string): void {
   <p v-else class="address">{{ domain?.main }}</p>
   <ul class="names">
     <li v-for="other in domain?.others.filter((each) => each.further)" :key="other.name">
-      <span class="address">{{ other.name }}</span>
+      <span class="address">{{ other.name }}</span>{{ ' ' }}
       <span class="quiet">{{ other.status }} to the main one, path and query kept</span>
       <button
         v-if="session.mayEdit && !other.name.startsWith('www.')"

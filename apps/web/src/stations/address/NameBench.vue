@@ -155,7 +155,7 @@ async function letGo(): Promise<void> {
       </button>
       <template v-else
         >The site keeps its temporary address; the registration stays yours.
-        <button class="text-link" type="button" @click="letGo">Let it go</button>
+        <button class="text-link" type="button" @click="letGo">Let it go</button>{{ ' ' }}
         <button class="text-link" type="button" @click="letting = false">Keep it</button></template
       >
     </p>

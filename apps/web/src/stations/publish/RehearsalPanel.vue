@@ -66,8 +66,7 @@ async function begin(): Promise<void> {
       </ul>
       <p v-if="session.mayEdit">
         <button class="text-link" type="button" @click="begin">
-          {{ last ? 'Rehearse again' : 'Rehearse on a temporary address' }}
-        </button>
+          {{ last ? 'Rehearse again' : 'Rehearse on a temporary address' }}</button>{{ ' ' }}
         <span v-if="!last" class="quiet">whole, asked from outside; visitors see nothing of it</span>
       </p>
     </template>

@@ -169,7 +169,8 @@ function goBack(release: Release): Promise<void> {
       day above, and publish.
     </p>
     <p v-else-if="site.overview.address?.state === 'right'">
-      Live at <span class="address">https://{{ site.overview.address.main }}{{ site.overview.basePath }}/</span>
+      Live at <span class="address">https://{{ site.overview.address.main }}{{ site.overview.basePath }}/</span
+      >{{ ' ' }}
       <span class="quiet"
         >and by its temporary name,
         <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{
@@ -183,7 +184,7 @@ function goBack(release: Release): Promise<void> {
     </p>
   </template>
   <p>
-    <RouterLink class="text-link" :to="{ name: 'move' }">The day of the move</RouterLink>
+    <RouterLink class="text-link" :to="{ name: 'move' }">The day of the move</RouterLink>{{ ' ' }}
     <span class="quiet">all steps in their order, with their times</span>
   </p>
   <hr class="rule" />

@@ -111,7 +111,7 @@ const send = () =>
     </p>
     <p v-if="secret" class="secret" role="status">
       The secret for <span class="address">{{ secret.url }}</span>, shown this once:
-      <b class="address">{{ secret.text }}</b>
+      <b class="address">{{ secret.text }}</b>{{ ' ' }}
       <button class="text-link" type="button" @click="secret = undefined">I have it</button>
     </p>
     <ul v-if="hooks.length > 0">

@@ -37,7 +37,7 @@ const remove = (each: string) =>
 <template>
   <details class="domains" :open="domains.length > 0">
     <summary>
-      <span class="strong">Old domains</span>
+      <span class="strong">Old domains</span>{{ ' ' }}
       <span class="quiet">whose addresses mean other pages than the same ones here</span>
     </summary>
     <ul v-if="domains.length > 0">

@@ -348,7 +348,8 @@ defineExpose({
         />
       </div>
       <p v-if="row?.origin === 'open'" class="apart">
-        <button class="text-link" type="button" @click="setApart(true)">Set apart: nobody follows a link to it</button>
+        <button class="text-link" type="button" @click="setApart(true)">Set apart: nobody follows a link to it</button
+        >{{ ' ' }}
         <KeyHint keys="N" />
       </p>
     </template>

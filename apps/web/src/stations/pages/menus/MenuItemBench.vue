@@ -128,7 +128,9 @@ function add(): void {
       <h2 class="heading">Differs on {{ count(menu.differing.length, 'page') }}</h2>
       <ul>
         <li v-for="page in menu.differing" :key="page.id">
-          <RouterLink class="text-link" :to="{ name: 'pages', params: { page: page.id } }">{{ page.title }}</RouterLink>
+          <RouterLink class="text-link" :to="{ name: 'pages', params: { page: page.id } }">{{
+            page.title
+          }}</RouterLink>{{ ' ' }}
           <span class="quiet">{{
             [...page.missing.map((each) => `lacks “${each}”`), ...page.extra.map((each) => `has “${each}” more`)].join(
               ', ',

@@ -256,7 +256,7 @@ useShortcuts(() => [
         }}
       </p>
       <p class="keep">
-        <a class="text-link" :href="report.page" download>Keep it as a page</a>
+        <a class="text-link" :href="report.page" download>Keep it as a page</a>{{ ' ' }}
         <a class="text-link" :href="report.table" download>as a table</a>
       </p>
       <template v-if="row">
