@@ -279,7 +279,7 @@ describe('parts', () => {
       other,
       await zip({
         'index.html': file(
-          '<h1>Yard</h1><section><h2>By car</h2><p>See <a href="parking.html#night">where to park</a> or <a href="visit.html">visit</a>.</p><img src="gate.png" alt="The gate"><img src="yard.png" alt=""></section><section><h2>On foot</h2><p><a href="./visit.html">Walk</a></p></section>',
+          '<h1>Yard</h1><section><h2>By car</h2><p>Cars &amp; bikes</p><script>let inPage = 1 < 2;</script><p>See <a href="parking.html#night">where to park</a> or <a href="visit.html">visit</a>.</p><img src="gate.png" alt="The gate"><img src="yard.png" alt=""></section><section><h2>On foot</h2><p><a href="./visit.html">Walk</a></p></section>',
         ),
         'visit.html': file('<h1>Visit</h1>'),
         'parking.html': file('<h1>Parking</h1><a href="#top">Up</a><a href="parking.html">Here</a>'),
@@ -327,6 +327,20 @@ describe('parts', () => {
     expect(now.inside?.words).toContain('By motor car');
     expect(now.inside?.links[0]?.to).toBe('/cars.html#night');
     expect(now.inside?.lost.map(({ address }) => address)).toEqual(['/cars.html']);
+    // Removed, it is shown as visitors read it, without what only machines read.
+    const removed = await house.owner.decide(other, {
+      kind: 'remove',
+      thing: { kind: 'section', page: home.id, section: { name: 'By car', nth: 0 } },
+      standIn: { kind: 'none' },
+      links: 'kept',
+      why: '',
+      newHome: null,
+    });
+    expect(removed.status).toBe(201);
+    const [row] = (await house.owner.get<RemovalList>(`/api/sites/${other}/removals`)).body.rows;
+    const detail = (await house.owner.get<RemovalDetail>(`/api/sites/${other}/removals/${row?.of}`)).body;
+    expect(detail.text).toContain('Cars & bikes');
+    expect(detail.text).not.toMatch(/&amp;|let inPage/);
   });
 
   it('a menu item keeps its place while others come, go and change places', async () => {

@@ -1,5 +1,5 @@
 /** A section as its page will be published: what it is called there, and what is in it. */
-import { sectionLabel, type PageDocument, type sections } from '@fastigium/core/html';
+import { parsePage, sectionLabel, textOf, type PageDocument, type sections } from '@fastigium/core/html';
 import { compiledSpan, type PagePlan, type SharedPlan } from '@fastigium/core/release';
 
 type Section = ReturnType<typeof sections>[number];
@@ -18,6 +18,14 @@ export function sectionSource(
   span: { readonly start: number; readonly end: number },
 ): string | undefined {
   return compiledSpan({ ...plan, sectionsOut: [] }, shared, document, span);
+}
+
+const BLOCKS =
+  /<\/?(?:p|div|h[1-6]|li|dt|dd|td|th|tr|br|hr|section|article|figure|figcaption|blockquote|pre|table|ul|ol|dl)\b/gi;
+
+/** A part of a page's source as visitors read it, with a space between blocks. */
+export function readText(source: string): string {
+  return textOf(parsePage(Buffer.from(source.replace(BLOCKS, ' $&'))).root);
 }
 
 /** A section is known by what its source calls it, and called what the page will call it. */

@@ -1,7 +1,7 @@
 /** One removal with all that went with it. */
 import type { RemovalDetail } from '@fastigium/contracts/api/removals';
 import { addressOfFile } from '@fastigium/core/address';
-import { fold, parsePage, sectionNamed } from '@fastigium/core/html';
+import { parsePage, sectionNamed } from '@fastigium/core/html';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
 import { draftAddress, isOut, type Removal } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
@@ -9,6 +9,7 @@ import { contentBytes } from '../contents.ts';
 import { itemsOf, pagesOfItems, siteMenus } from '../draft/menus.ts';
 import { pagesById } from '../draft/pageFiles.ts';
 import { removalOf } from '../draft/prepare/putBack.ts';
+import { readText } from '../draft/sectionsNow.ts';
 import { knownOf, type Known } from './list.ts';
 import { openDraft } from './openDraft.ts';
 
@@ -106,10 +107,5 @@ function sectionText(bytes: Uint8Array, { name, nth }: { readonly name: string; 
   const document = parsePage(bytes);
   const section = sectionNamed(document, { name, nth });
   if (!section) return null;
-  return fold(
-    document.source.text
-      .slice(section.start, section.end)
-      .replace(/<(script|style)[^]*?<\/\1>/gi, ' ')
-      .replace(/<[^>]*>/g, ' '),
-  ).slice(0, TEXT_LETTERS);
+  return readText(document.source.text.slice(section.start, section.end)).slice(0, TEXT_LETTERS);
 }

@@ -17,7 +17,7 @@ import { contentBytes } from '../contents.ts';
 import { planOne } from '../draft/compileOne.ts';
 import { allPages, pagesLinkingTo, type SourcePage } from '../draft/pageFiles.ts';
 import { nameOf, pageOf, type Situation } from '../draft/prepare/situation.ts';
-import { sectionSource } from '../draft/sectionsNow.ts';
+import { readText, sectionSource } from '../draft/sectionsNow.ts';
 
 const MOST_SHOWN = 50;
 
@@ -41,7 +41,7 @@ export async function goesWithSection(
   const links = linksIn(part, plan, base);
   const pictures = picturesIn(part, plan, base);
   return {
-    words: textOf(part.root),
+    words: readText(source),
     links: links.slice(0, MOST_SHOWN),
     linksInAll: links.length,
     pictures: pictures.slice(0, MOST_SHOWN),
