@@ -40,6 +40,13 @@ export const useSite = defineStore('site', () => {
   let overviewShown = 0;
 
   const id = computed(() => overview.value?.id);
+  /** The release that is live as far as anything here says; numbers only grow, and answers come in any order. */
+  const liveNumber = computed(() =>
+    [overview.value?.live?.number, changes.value?.sinceRelease].reduce<number | null>(
+      (newest, each) => (each == null ? newest : Math.max(newest ?? 0, each)),
+      null,
+    ),
+  );
 
   async function open(site: string): Promise<void> {
     if (overview.value?.id === site) return;
@@ -230,6 +237,7 @@ export const useSite = defineStore('site', () => {
     id,
     overview,
     changes,
+    liveNumber,
     tick,
     snagTick,
     pictureTick,

@@ -64,7 +64,7 @@ const goBack = (number: number) =>
   ask((id) =>
     call(releasesApi.rollBack, {
       params: { site: id, number },
-      body: { replaces: site.overview?.live?.number ?? null },
+      body: { replaces: site.liveNumber },
     }),
   );
 </script>

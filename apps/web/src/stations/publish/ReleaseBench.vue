@@ -70,7 +70,8 @@ function publish(): Promise<void> {
         version: changes.version,
         note: note.value,
         leaveOut: [...causes.leftOut],
-        replaces: site.overview?.live?.number ?? null,
+        // What was read through is told since that release, whatever is known by now.
+        replaces: changes.sinceRelease,
       },
     });
   });
@@ -81,7 +82,7 @@ function goBack(release: Release): Promise<void> {
   return ask(() =>
     call(releasesApi.rollBack, {
       params: { site: id ?? '', number: release.number },
-      body: { replaces: site.overview?.live?.number ?? null },
+      body: { replaces: site.liveNumber },
     }),
   );
 }
