@@ -1,6 +1,6 @@
 /** Twelve acts on every site of the corpus, held by the independent checker: how many files and links are not as asked. */
 import { request } from 'node:http';
-import { ACTS, type ActContext } from '../corpus/check/acts.ts';
+import { ACTS, runAct, type ActContext } from '../corpus/check/acts.ts';
 import type { Answered } from '../corpus/check/site.ts';
 import { MANNERS } from '../corpus/manners.ts';
 import { filesOf, REAL_SITES, type Files } from '../corpus/sites.ts';
@@ -35,7 +35,7 @@ export async function realSitesBench(only: readonly string[]): Promise<boolean> 
       const context = await openSite(house, client, name, files);
       const cells: string[] = [];
       for (const act of ACTS) {
-        const outcome = await act.run(context);
+        const outcome = await runAct(act, context);
         if (typeof outcome === 'string') cells.push(`– (${outcome})`);
         else cells.push(outcome.length === 0 ? 'right' : `**${outcome.length} wrong**`);
         if (typeof outcome !== 'string' && outcome.length > 0) {
@@ -70,7 +70,7 @@ async function openSite(house: BenchHouse, client: Client, name: string, files: 
 
 function ask(port: number, name: string, path: string): Promise<Answered> {
   return new Promise((resolve, reject) => {
-    request({ host: '127.0.0.1', port, path, headers: { host: name } }, (answer) => {
+    request({ host: '127.0.0.1', port, path, agent: false, headers: { host: name } }, (answer) => {
       const pieces: Buffer[] = [];
       answer.on('data', (piece: Buffer) => pieces.push(piece));
       answer.on('end', () =>

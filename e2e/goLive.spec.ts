@@ -11,6 +11,7 @@ const visit = (path: string, referer: string) =>
         host: '127.0.0.1',
         port: port + 2,
         path,
+        agent: false,
         headers: {
           host: 'belvedere.localhost',
           'user-agent': 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0',

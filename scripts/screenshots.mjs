@@ -337,6 +337,7 @@ function visit(path, from) {
         host: '127.0.0.1',
         port: PORT + 2,
         path,
+        agent: false,
         headers: {
           host: 'lanternmoor.localhost',
           'user-agent': 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0',

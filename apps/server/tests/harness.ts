@@ -134,6 +134,8 @@ export async function openHouse(
             host: '127.0.0.1',
             port: world.ports.live,
             path,
+            // A kept connection may be closed just when it is used again.
+            agent: false,
             headers: { host: name, 'user-agent': OWN_AGENT, ...headers },
           },
           (answer) => {

@@ -61,11 +61,14 @@ async function kill(): Promise<void> {
 
 function visit(path: string, name: string): Promise<{ status: number; body: string }> {
   return new Promise((resolve, reject) => {
-    request({ host: '127.0.0.1', port: host.publicPort, path, headers: { host: `${name}.localhost` } }, (answer) => {
-      let body = '';
-      answer.on('data', (piece: Buffer) => (body += piece.toString()));
-      answer.on('end', () => resolve({ status: answer.statusCode ?? 0, body }));
-    })
+    request(
+      { host: '127.0.0.1', port: host.publicPort, path, agent: false, headers: { host: `${name}.localhost` } },
+      (answer) => {
+        let body = '';
+        answer.on('data', (piece: Buffer) => (body += piece.toString()));
+        answer.on('end', () => resolve({ status: answer.statusCode ?? 0, body }));
+      },
+    )
       .on('error', reject)
       .end();
   });

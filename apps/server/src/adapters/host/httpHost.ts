@@ -17,6 +17,7 @@ import {
   type StagedRelease,
 } from '@fastigium/contracts/ports/host';
 import type { z } from 'zod';
+import { brokeWhenReused } from '../web/keptConnection.ts';
 
 const compress = promisify(gzip);
 
@@ -47,6 +48,7 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
     path: string,
     body?: { bytes: Uint8Array; type: string },
     signal?: AbortSignal,
+    over: Agent | false = agent,
   ): Promise<HostAnswer> {
     let bytes = body?.bytes;
     const headers: Record<string, string> = { authorization: `Bearer ${token}` };
@@ -63,7 +65,12 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       headers['content-length'] = String(bytes.length);
     }
     return new Promise((resolve, reject) => {
-      const outgoing = request(new URL(path, controlUrl), { method, agent, headers, ...(signal ? { signal } : {}) });
+      const outgoing = request(new URL(path, controlUrl), {
+        method,
+        agent: over,
+        headers,
+        ...(signal ? { signal } : {}),
+      });
       // Kept here, since the answer lets go of its socket when it has been read.
       let wire: Socket | undefined;
       let before = 0;
@@ -72,7 +79,11 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
         before = socket.bytesWritten;
       });
       outgoing.setTimeout(ANSWER_WITHIN_MS, () => outgoing.destroy(new Error('no answer within 30 seconds')));
-      outgoing.on('error', (error) => reject(signal?.aborted ? signal.reason : unreachable(error)));
+      outgoing.on('error', (error) => {
+        if (signal?.aborted) reject(signal.reason);
+        else if (brokeWhenReused(outgoing, error)) resolve(send(method, path, body, signal, false));
+        else reject(unreachable(error));
+      });
       outgoing.on('response', (answer) => {
         collect(answer).then(
           (answerBody) =>
@@ -95,10 +106,11 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
     path: string,
     json?: unknown,
     signal?: AbortSignal,
+    over: Agent | false = agent,
   ) {
     const body =
       json === undefined ? undefined : { bytes: Buffer.from(JSON.stringify(json)), type: 'application/json' };
-    const answer = await send(method, path, body, signal);
+    const answer = await send(method, path, body, signal, over);
     expectSuccess(answer);
     return (schema ? schema.parse(JSON.parse(answer.body.toString('utf8'))) : undefined) as z.output<T>;
   }
@@ -147,7 +159,8 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       return answer.sentBytes;
     },
     async switchTo(site, release, expected) {
-      await call(undefined, 'POST', `${sitePath(site)}/current`, { release, expected });
+      // Over a connection of its own: the one request that cannot be repeated when it breaks.
+      await call(undefined, 'POST', `${sitePath(site)}/current`, { release, expected }, undefined, false);
     },
     async current(site) {
       return (await call(currentAnswer, 'GET', `${sitePath(site)}/current`)).release;

@@ -3,6 +3,7 @@ import { OWN_AGENT } from '@fastigium/core/watch';
 import { request as plainRequest, type IncomingHttpHeaders } from 'node:http';
 import { request as secureRequest } from 'node:https';
 import type { LookupFunction } from 'node:net';
+import { brokeWhenReused } from './keptConnection.ts';
 
 export interface LiveAnswer {
   readonly status: number;
@@ -25,6 +26,7 @@ export function readLive(
   { bytes, withinMs }: { readonly bytes: number; readonly withinMs: number },
   signal: AbortSignal,
   headers: Readonly<Record<string, string>> = {},
+  over: { readonly agent?: false } = {},
 ): Promise<LiveAnswer> {
   const request = url.protocol === 'https:' ? secureRequest : plainRequest;
   const start = performance.now();
@@ -33,6 +35,7 @@ export function readLive(
       url,
       {
         headers: { 'accept-encoding': 'identity', 'user-agent': OWN_AGENT, ...headers },
+        ...over,
         signal: AbortSignal.any([signal, AbortSignal.timeout(withinMs)]),
         ...(url.hostname.endsWith('.localhost') ? { lookup: loopback } : {}),
       },
@@ -57,7 +60,10 @@ export function readLive(
         response.on('error', reject);
       },
     );
-    asked.on('error', reject);
+    asked.on('error', (error) => {
+      if (brokeWhenReused(asked, error)) resolve(readLive(url, { bytes, withinMs }, signal, headers, { agent: false }));
+      else reject(error);
+    });
     asked.end();
   });
 }
