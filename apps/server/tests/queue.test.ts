@@ -48,7 +48,7 @@ function work(run: JobHandler['run'], leaseSeconds: number, undo?: JobHandler['u
   workers.push(startWorker(db, feed, handlers, { leaseSeconds, concurrency: 4, log: pino({ level: 'silent' }) }));
 }
 
-const put = () => db.transaction((tx) => enqueue(tx, { kind: 'publish', site, body: {}, by }));
+const put = (kind: JobKind = 'publish') => db.transaction((tx) => enqueue(tx, { kind, site, body: {}, by }));
 const jobRow = (id: string) =>
   db.one<{ state: string; attempts: number }>('select state, attempts from job where id = $1', [id]);
 
@@ -124,5 +124,24 @@ describe('a job that is cancelled', () => {
     const id = await put();
     await until(async () => (await jobRow(id)).state === 'done');
     await expect(cancelJob(db, id, by)).rejects.toMatchObject({ code: 'job-ended' });
+  });
+});
+
+describe('work nobody waits for', () => {
+  it('never takes all places, however much of it there is', async () => {
+    const begun: string[] = [];
+    const finish = new AbortController();
+    work(async ({ id }) => {
+      begun.push(id);
+      await pause(60_000, undefined, { signal: finish.signal }).catch(() => {});
+    }, 60);
+    for (const kind of ['pictures', 'inspect', 'suggest', 'sweep'] as const) await put(kind);
+    await until(() => begun.length === 2);
+    const publish = await put();
+    await until(() => begun.includes(publish));
+    expect(begun).toHaveLength(3);
+    // Nor is any of it forgotten.
+    finish.abort();
+    await until(() => begun.length === 5);
   });
 });

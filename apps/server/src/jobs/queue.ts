@@ -43,7 +43,10 @@ export interface JobHandler {
   undo?(job: { id: string; site: string; body: unknown }, error: DomainError): Promise<void>;
 }
 
-/** One at a time in a process and behind everything else: nobody waits for them, and they take long. */
+/**
+ * Nobody waits for them, and they take long: one of each at a time in a process, behind everything else, and together
+ * in no more than half of its places, so that whoever asks for something finds one.
+ */
 const UNHURRIED: readonly JobKind[] = ['pictures', 'inspect', 'suggest', 'sweep'];
 const MOST_ATTEMPTS = 3;
 /** Progress is written at most this often; people cannot read faster. */
@@ -100,6 +103,11 @@ export function startWorker(
   let taking = false;
   let again = false;
 
+  function kindsNotNow(): JobKind[] {
+    const underWay = [...running.values()].map(({ kind }) => kind).filter((kind) => UNHURRIED.includes(kind));
+    return underWay.length >= options.concurrency / 2 ? [...UNHURRIED] : underWay;
+  }
+
   async function take(): Promise<TakenJob | undefined> {
     return db.maybeOne<TakenJob>(
       `update job set state = 'running', worker = $1, attempts = attempts + 1,
@@ -112,7 +120,7 @@ export function startWorker(
       [
         worker,
         options.leaseSeconds,
-        UNHURRIED.filter((kind) => [...running.values()].some((each) => each.kind === kind)),
+        kindsNotNow(),
         UNHURRIED,
         // A process too busy to renew in time still does what it does; twice at once would spoil both.
         [...running.keys()],
