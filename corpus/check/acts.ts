@@ -4,7 +4,7 @@ import { home, moveBranch, rename, underPath } from './acts/addresses.ts';
 import { duplicated, logo, newerExport, sectionRemoved, textEdited } from './acts/contents.ts';
 import { menuAdded, menuMoved, menuRenamed } from './acts/menus.ts';
 
-export type { Act, ActContext, Outcome } from './acts/act.ts';
+export { runAct, type Act, type ActContext, type Outcome } from './acts/act.ts';
 
 /** The newer export comes last: it is a fact, and no step to take back. */
 export const ACTS: readonly Act[] = [

@@ -24,8 +24,22 @@ export async function decide({ client, id }: CheckedSite, decision: object): Pro
   return body as { made?: string };
 }
 
-export async function back(site: CheckedSite, steps = 1): Promise<void> {
-  for (let n = 0; n < steps; n += 1) await decide(site, { kind: 'step', direction: 'back' });
+/** Runs an act, and takes back what it decided however it ended, so that the next one begins with the site as it was. */
+export async function runAct(act: Act, site: ActContext): Promise<Outcome> {
+  try {
+    return await act.run(site);
+  } finally {
+    await takeAllBack(site);
+  }
+}
+
+async function takeAllBack({ client, id }: CheckedSite): Promise<void> {
+  for (;;) {
+    const { status, body } = await client.decide(id, { kind: 'step', direction: 'back' });
+    if (status === 201) continue;
+    if ((body as { error?: { code?: string } }).error?.code === 'nothing-to-undo') return;
+    throw new Error(`a step back was answered ${JSON.stringify(body)}`);
+  }
 }
 
 export const pagesOf = ({ files }: CheckedSite): string[] => Object.keys(files).filter(isPage).sort();

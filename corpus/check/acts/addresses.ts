@@ -2,7 +2,7 @@
 import { linksOf } from '../anchors.ts';
 import { AS_IMPORTED, wrongWith, type CheckedSite } from '../site.ts';
 import { addressOf, isPage, letters } from '../source.ts';
-import { back, decide, mostLinked, moved, pagesOf, rowAt, type Act } from './act.ts';
+import { decide, mostLinked, moved, pagesOf, rowAt, type Act } from './act.ts';
 
 export const home: Act = {
   name: 'home',
@@ -24,7 +24,6 @@ export const home: Act = {
       leadsOn: (address) => (/^\/(\?|$)/.test(address) ? address : follows.leadsOn(address)),
     });
     if (front !== undefined) wrong.push(...(await frontStays(site, front, former?.address ?? '')));
-    await back(site);
     return wrong;
   },
 };
@@ -70,7 +69,6 @@ export const rename: Act = {
       wrong.push(
         `${addressOf(chosen)} is answered ${old.status} ${old.location ?? ''} instead of being led to ${places.get(chosen)}`,
       );
-    await back(site);
     return wrong;
   },
 };
@@ -104,7 +102,6 @@ export const moveBranch: Act = {
     );
     if (places.size === 0) return 'nothing moved';
     const wrong = await wrongWith(site, moved(site, places));
-    await back(site);
     return wrong;
   },
 };
@@ -126,7 +123,6 @@ export const underPath: Act = {
       ...(await wrongWith(site, AS_IMPORTED)).map((words) => `back: ${words}`),
       ...(await ledOn(site, '/quite/below', '')),
     );
-    await back(site, 2);
     return wrong;
   },
 };

@@ -3,7 +3,7 @@ import type { PageInside, Pointed } from '../../../packages/contracts/src/api/pa
 import { linksOf } from '../anchors.ts';
 import { AS_IMPORTED, difference, wrongWith } from '../site.ts';
 import { addressesIn, addressOf, isPage, leadsTo, letters, refsOf, type Ref } from '../source.ts';
-import { back, decide, mostLinked, pagesOf, rowAt, type Act } from './act.ts';
+import { decide, mostLinked, pagesOf, rowAt, type Act } from './act.ts';
 import { commonEnd, commonStart, plainText } from './pieces.ts';
 
 export const logo: Act = {
@@ -43,7 +43,6 @@ export const logo: Act = {
           ? added.body.address
           : undefined,
     });
-    await back(site, 2);
     return wrong;
   },
 };
@@ -87,7 +86,6 @@ export const textEdited: Act = {
         ...AS_IMPORTED,
         source: (each, own) => (each === path ? Buffer.from(edited(letters(own)), 'latin1') : own),
       });
-      await back(site);
       return wrong;
     }
     return 'no plain text';
@@ -139,7 +137,6 @@ export const sectionRemoved: Act = {
       await decide(site, { kind: 'put-back', things: [{ of: version }], where: 'in-place', taken: 'stop' });
       await site.publish();
       wrong.push(...(await wrongWith(site, AS_IMPORTED)).map((words) => `put back: ${words}`));
-      await back(site, 2);
       return wrong;
     }
     return 'no sections';
@@ -233,7 +230,6 @@ export const duplicated: Act = {
     });
     if (!now.includes('<title>Quite a copy</title>') && !/<TITLE>Quite a copy<\/TITLE>/i.test(now))
       wrong.push(`copy of ${chosen}: has another title`);
-    await back(site);
     return wrong;
   },
 };

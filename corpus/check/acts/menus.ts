@@ -4,7 +4,7 @@ import type { MenuRow } from '../../../packages/contracts/src/api/pages.ts';
 import { linksOf, runOf } from '../anchors.ts';
 import { difference } from '../site.ts';
 import { addressOf, isPage, letters } from '../source.ts';
-import { back, decide, type Act, type ActContext, type Outcome } from './act.ts';
+import { decide, type Act, type ActContext, type Outcome } from './act.ts';
 import { commonEnd, commonStart } from './pieces.ts';
 
 type Items = MenuRow['items'];
@@ -72,7 +72,6 @@ async function menuAct(
       wrong.push(`${path}: bytes outside of the menu differ: ${difference(before, after)}`);
   }
   if (reached < menu.pages) wrong.push(`the menu was written on ${reached} of ${menu.pages} pages`);
-  await back(site);
   return wrong;
 }
 
