@@ -7,6 +7,8 @@ export interface SeenLink {
   readonly to: string;
   readonly start: number;
   readonly end: number;
+  /** Where the list items it stands in begin, the innermost last. */
+  readonly within: readonly number[];
 }
 
 const fold = (text: string): string => text.replace(/[\s\u00a0]+/g, ' ').trim();
@@ -15,17 +17,21 @@ const fold = (text: string): string => text.replace(/[\s\u00a0]+/g, ' ').trim();
 export function linksOf(text: string, address: string): SeenLink[] {
   const base = baseOf(text);
   const out: SeenLink[] = [];
-  let open: { href: string; start: number; words: string; alt: string } | undefined;
+  let open: { href: string; start: number; words: string; alt: string; within: readonly number[] } | undefined;
+  const items: number[] = [];
   const parser = new Parser(
     {
       onopentag(tag, { href, alt }) {
-        if (tag === 'a' && href !== undefined) open = { href, start: parser.startIndex, words: '', alt: '' };
+        if (tag === 'li') items.push(parser.startIndex);
+        if (tag === 'a' && href !== undefined)
+          open = { href, start: parser.startIndex, words: '', alt: '', within: [...items] };
         else if (open && tag === 'img') open.alt ||= alt ?? '';
       },
       ontext(data) {
         if (open) open.words += data;
       },
       onclosetag(tag) {
+        if (tag === 'li') items.pop();
         if (tag !== 'a' || !open) return;
         out.push({
           words: fold(open.words) || fold(open.alt),
@@ -34,6 +40,7 @@ export function linksOf(text: string, address: string): SeenLink[] {
             .replace(/^self(?=#|$)/, address),
           start: open.start,
           end: parser.endIndex + 1,
+          within: open.within,
         });
         open = undefined;
       },
@@ -45,20 +52,32 @@ export function linksOf(text: string, address: string): SeenLink[] {
   return out;
 }
 
+export interface Run {
+  readonly from: number;
+  readonly to: number;
+  readonly labels: readonly string[];
+  /** By label: what stands below an item on this page only, where each page opens its own branch. */
+  readonly below: ReadonlyMap<string, readonly string[]>;
+}
+
 /** Where a page has a menu: its links in their order, one of them perhaps no link on its own page. Undefined where it has not. */
-export function runOf(
-  links: readonly SeenLink[],
-  labels: readonly string[],
-): { readonly from: number; readonly to: number; readonly labels: readonly string[] } | undefined {
+export function runOf(links: readonly SeenLink[], labels: readonly string[]): Run | undefined {
   for (let from = 0; from < links.length; from += 1) {
     let at = from;
     const found: string[] = [];
-    for (const label of labels) {
-      if (links[at]?.words !== label) continue;
+    const below = new Map<string, string[]>();
+    for (const [index, label] of labels.entries()) {
+      const link = links[at];
+      if (link?.words !== label) continue;
       found.push(label);
       at += 1;
+      const item = link.within.at(-1);
+      const own: string[] = [];
+      while (item !== undefined && links[at]?.within.includes(item) && links[at]?.words !== labels[index + 1])
+        own.push(links[at++]?.words ?? '');
+      if (own.length > 0) below.set(label, own);
     }
-    if (found.length >= Math.max(2, labels.length - 1)) return { from, to: at, labels: found };
+    if (found.length >= Math.max(2, labels.length - 1)) return { from, to: at, labels: found, below };
   }
   return undefined;
 }

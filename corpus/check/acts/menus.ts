@@ -11,7 +11,10 @@ type Items = MenuRow['items'];
 
 async function menuAct(
   site: ActContext,
-  change: (items: Items, page: PageRow) => { items: Items; labels: readonly string[] } | undefined,
+  change: (
+    items: Items,
+    page: PageRow,
+  ) => { items: Items; labels: readonly string[]; renamed?: { from: string; to: string } } | undefined,
 ): Promise<Outcome> {
   const { body } = await site.client.get<{ menus: MenuRow[] }>(`/api/sites/${site.id}/menus`);
   const menu =
@@ -54,7 +57,11 @@ async function menuAct(
     const isOwn = (label: string) =>
       !run.labels.includes(label) &&
       (labels.includes(label) || labels.length === run.labels.length + 1 || address === outside.address);
-    const expected = changed.labels.filter((label) => said.includes(label) || !isOwn(label));
+    const belowOf = (label: string) =>
+      run.below.get(label === changed.renamed?.to ? changed.renamed.from : label) ?? [];
+    const expected = changed.labels
+      .filter((label) => said.includes(label) || !isOwn(label))
+      .flatMap((label) => [label, ...belowOf(label)]);
     if (said.join(' | ') !== expected.join(' | '))
       wrong.push(`${path}: the menu says ${said.join(' | ')} instead of ${expected.join(' | ')}`);
     for (const [index, link] of [...was.slice(0, run.from), ...was.slice(run.to)].entries()) {
@@ -109,7 +116,8 @@ export const menuRenamed: Act = {
     menuAct(site, (items) => {
       const at = items.findIndex(({ children, target }) => children.length === 0 && target.kind !== 'none');
       const chosen = at < 0 ? 0 : at;
-      const next = items.map((item, index) => (index === chosen ? { ...item, label: 'Called otherwise' } : item));
-      return { items: next, labels: allLabels(next) };
+      const to = 'Called otherwise';
+      const next = items.map((item, index) => (index === chosen ? { ...item, label: to } : item));
+      return { items: next, labels: allLabels(next), renamed: { from: items[chosen]?.label ?? '', to } };
     }),
 };

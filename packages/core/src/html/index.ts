@@ -50,6 +50,7 @@ export {
   type PartName,
   type Section,
 } from './sections.ts';
+export { partWithin, wordsWithin } from './textPositions.ts';
 export { attributeEdits } from './attributes.ts';
 export { declaresCharset, firstElement, headEnd, headOpening, headStart } from './head.ts';
 export { newPageFrom, type NewPage } from './newPage.ts';

@@ -17,6 +17,8 @@ import {
   parentOf,
   sections,
   textOf,
+  textPlaces,
+  wordsWithin,
   type Edit,
   type Element,
   type PageDocument,
@@ -147,10 +149,10 @@ function fromPattern(
       edits.push(...attributeEdits(link, { href: hrefTo(entry.address) }));
   let summarised = false;
   for (const element of elements(item)) {
-    if (element.tagName === 'time') edits.push(...timeEdits(element, entry.date));
+    if (element.tagName === 'time') edits.push(...timeEdits(document, element, entry.date));
     else if (element.tagName === 'img') continue;
     else if (element === leading || isHeading(element.tagName)) {
-      const words = textSpan(element, title);
+      const words = textSpan(document, element, title);
       if (words) edits.push({ ...words, text: escapeText(entry.title) });
     } else if (
       element.tagName === 'p' &&
@@ -179,26 +181,17 @@ function fromPattern(
   return out + document.source.text.slice(at, span.endOffset);
 }
 
-function timeEdits(element: Element, date: string): Edit[] {
-  const span = textSpan(element, textOf(element));
+function timeEdits(document: PageDocument, element: Element, date: string): Edit[] {
+  const span = textSpan(document, element, textOf(element));
   return [...attributeEdits(element, { datetime: date }), ...(span ? [{ ...span, text: date }] : [])];
 }
 
 /** Where an element's text stands, if it is one piece and the words asked for. */
-function textSpan(element: Element, words: string): { start: number; end: number } | undefined {
+function textSpan(document: PageDocument, element: Element, words: string): { start: number; end: number } | undefined {
   for (const inner of elements(element)) {
-    for (const node of inner.childNodes) {
-      if (
-        node.nodeName !== '#text' ||
-        !('value' in node) ||
-        fold(node.value) === '' ||
-        fold(node.value) !== words ||
-        !node.sourceCodeLocation
-      )
-        continue;
-      const lead = node.value.length - node.value.trimStart().length;
-      const trail = node.value.length - node.value.trimEnd().length;
-      return { start: node.sourceCodeLocation.startOffset + lead, end: node.sourceCodeLocation.endOffset - trail };
+    for (const { start, end, value } of textPlaces(document, inner)) {
+      const written = fold(value) === words ? wordsWithin(document.source.text.slice(start, end), value) : undefined;
+      if (written) return { start: start + written.start, end: start + written.end };
     }
   }
   return undefined;

@@ -6,6 +6,7 @@ import {
   elements,
   fold,
   parentOf,
+  partWithin,
   textOf,
   type Element,
   type PageDocument,
@@ -38,6 +39,7 @@ import {
   longest,
   nearestTable,
   ownTag,
+  shifted,
   spanOf,
   textUpTo,
   type ChildNode,
@@ -382,8 +384,7 @@ export class LinkLists {
       yield { kind: 'separator', isStrong: HAS_SEPARATOR.test(value) };
       return;
     }
-    // Positions hold only where the text is written plainly.
-    const isPlain = location && this.text.slice(location.startOffset, location.endOffset) === value;
+    const raw = location && this.text.slice(location.startOffset, location.endOffset);
     let at = 0;
     for (const part of value.split(SPLIT)) {
       const start = value.indexOf(part, at);
@@ -395,10 +396,11 @@ export class LinkLists {
       }
       const label = fold(part);
       const lead = start + part.length - part.trimStart().length;
-      const span =
-        isPlain && location
-          ? { start: location.startOffset + lead, end: location.startOffset + lead + part.trim().length }
-          : undefined;
+      const written =
+        raw === undefined || raw === null
+          ? undefined
+          : partWithin(raw, value, { start: lead, end: lead + part.trim().length });
+      const span = written && location ? shifted(written, location.startOffset) : undefined;
       const node: MenuNode = {
         to: '',
         label,

@@ -190,6 +190,25 @@ describe('an edited menu', () => {
     );
   });
 
+  it('moves and renames bare words between separators that are written as character references', () => {
+    const html =
+      '<body><center>Home &middot; <a href="/a/">A&amp;B</a> &nbsp;&#183;&nbsp; <a href="/c/">C</a></center><p>x</p></body>';
+    expect(written(html, '/', ['A&B', 'C', 'Home'])).toContain(
+      '<center><a href="/a/">A&amp;B</a> &nbsp;&#183;&nbsp; <a href="/c/">C</a> &middot; Home</center>',
+    );
+    const [menu] = read(html, '/');
+    const was = itemKey(menu?.items[0] ?? { to: '', label: '' });
+    expect(written(html, '/', [fresh('Front', '', { was }), 'A&B', 'C'])).toContain('<center>Front &middot; <a');
+  });
+
+  it('takes another label without losing hard spaces around the old one', () => {
+    const html =
+      '<body><nav><ul><li><a href="/a/">&nbsp;Old &amp; name&nbsp;</a></li><li><a href="/b/">B</a></li></ul></nav></body>';
+    expect(written(html, '/', [fresh('New', '/a/', { was: '/a/' }), 'B'])).toContain(
+      '<a href="/a/">&nbsp;New&nbsp;</a>',
+    );
+  });
+
   it('nests, and loses its lists again', () => {
     const html =
       '<body><nav><ul><li><a href="/a/">A</a></li><li><a href="/b/">B</a><ul class="sub"><li><a href="/b/1/">1</a></li></ul></li></ul></nav><main>x</main></body>';

@@ -171,6 +171,10 @@ export function spanOf({ sourceCodeLocation: location }: Element): Span | undefi
   return location ? { start: location.startOffset, end: location.endOffset } : undefined;
 }
 
+export function shifted({ start, end }: Span, by: number): Span {
+  return { start: start + by, end: end + by };
+}
+
 export function joined(first: Span | undefined, last: Span | undefined): Span | undefined {
   return first && last ? { start: first.start, end: last.end } : undefined;
 }

@@ -11,13 +11,14 @@ import {
   escapeAttribute,
   escapeText,
   textPlaces,
+  wordsWithin,
   type Edit,
   type Element,
   type PageDocument,
   type SourcePiece,
 } from '../html/index.ts';
 import type { MenuNode } from './linkLists.ts';
-import { isSeparator, type Span } from './shapes.ts';
+import { isSeparator, shifted, type Span } from './shapes.ts';
 import { itemKey, type CurrentMark } from './menu.ts';
 
 /** An item as it is to stand in one page. */
@@ -296,9 +297,8 @@ function longestText(document: PageDocument, face: Element): Span | undefined {
   let best: Span | undefined;
   for (const element of elements(face)) {
     for (const { start, end, value } of textPlaces(document, element)) {
-      const from = start + (value.length - value.trimStart().length);
-      const to = end - (value.length - value.trimEnd().length);
-      if (!isSeparator(value) && to - from > (best ? best.end - best.start : 0)) best = { start: from, end: to };
+      const written = isSeparator(value) ? undefined : wordsWithin(document.source.text.slice(start, end), value);
+      if (written && written.end - written.start > (best ? best.end - best.start : 0)) best = shifted(written, start);
     }
   }
   return best;
