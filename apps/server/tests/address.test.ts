@@ -230,15 +230,38 @@ describe('a domain that is owned already', () => {
       name: 'old-harbour.example',
     });
     expect(body.domain?.others).toContainEqual({ name: 'www.old-harbour.example', status: 301, further: true });
-    expect(body.changes.filter(({ name }) => name.includes('old-harbour')).length).toBeGreaterThan(0);
-    // Its zone is in the account as well, so one sending puts both zones right.
+    // Its records are its own affair; those of the main domain are as right as before.
+    const [old] = body.further;
+    expect(old?.chain.map(({ link, state: how }) => `${link} ${how}`)).toContain('records broken');
+    expect([body.changes, body.firstBroken, body.certificate.state]).toEqual([[], null, 'served']);
+    expect((await house.owner.overview(sites.Harbour ?? '')).address).toMatchObject({
+      state: 'moving',
+      words: 'old-harbour.example, records: 0 of 3 right',
+    });
+    // Its zone is in the account as well, so it is put right by sending, too.
     expect(body.domain?.updatable).toEqual(['harbour.example', 'old-harbour.example']);
     expect(
-      (await house.owner.post<AddressView>(path('Harbour', '/address/update'), { changes: body.changes })).body.changes,
-    ).toEqual([]);
+      (await house.owner.post<AddressView>(path('Harbour', '/address/update'), { changes: old?.changes })).body.further,
+    ).toMatchObject([{ zone: 'old-harbour.example', changes: [] }]);
     const plain = await fetchByName('old-harbour.example', '/page?x=1');
     expect(plain).toEqual({ status: 301, location: 'https://harbour.example/page?x=1' });
-    await house.owner.send('DELETE', path('Harbour', '/domain/old-harbour.example'));
+  });
+
+  it('each has a certificate of its own; one that leads nowhere holds up none of the others', async () => {
+    await house.owner.post<AddressView>(path('Harbour', '/domain/further'), { name: 'never-harbour.example' });
+    const seen = await until('Harbour', ({ further }) => further[0]?.certificate.state === 'served');
+    expect(seen.further.map(({ zone, certificate }) => [zone, certificate.state, certificate.names.sort()])).toEqual([
+      ['old-harbour.example', 'served', ['old-harbour.example', 'www.old-harbour.example']],
+      ['never-harbour.example', 'wrong', ['harbour.example', 'www.harbour.example']],
+    ]);
+    expect(seen.certificate.names.sort()).toEqual(['harbour.example', 'www.harbour.example']);
+    expect(seen.further.map(({ firstBroken: link }) => link)).toEqual(['records', 'registration']);
+    // A browser is content with each name, and led on.
+    expect(await https('www.old-harbour.example', '/page?x=1')).toMatchObject({
+      status: 301,
+      location: 'https://harbour.example/page?x=1',
+    });
+    expect(await https('harbour.example', '/visit/')).toMatchObject({ status: 200 });
   });
 
   it('is renewed by itself when a third of its life is left', async () => {
@@ -251,6 +274,9 @@ describe('a domain that is owned already', () => {
     expect(
       Date.parse(after.certificate.notAfter ?? '') - Date.parse(before.certificate.notAfter ?? ''),
     ).toBeGreaterThan(60 * DAY_MS);
+    for (const name of ['old-harbour.example', 'never-harbour.example'])
+      await house.owner.send('DELETE', path('Harbour', `/domain/${name}`));
+    expect((await view('Harbour')).further).toEqual([]);
     const wire = await new Promise<X509Certificate>((resolve, reject) => {
       const socket = connect(
         {

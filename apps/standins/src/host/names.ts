@@ -13,7 +13,10 @@ interface SiteEntry {
   label: string;
   former: { label: string; untilMs: number }[];
   names: SiteNames;
-  certificate: CertificateFiles | null;
+  /** The newest first. */
+  certificates: CertificateFiles[];
+  /** As files written by earlier versions have it. */
+  certificate?: CertificateFiles | null;
 }
 
 export interface Visited {
@@ -34,6 +37,7 @@ export class HostNames {
   readonly #nowMs: () => number;
   readonly #sites: Map<string, SiteEntry>;
   readonly #challenges = new Map<string, string>();
+  /** By the chain they serve. */
   readonly #contexts = new Map<string, SecureContext>();
 
   constructor(folder: string, nowMs: () => number) {
@@ -41,14 +45,19 @@ export class HostNames {
     this.#nowMs = nowMs;
     this.#sites = new Map(
       existsSync(this.#file)
-        ? Object.entries(JSON.parse(readFileSync(this.#file, 'utf8')) as Record<string, SiteEntry>)
+        ? Object.entries(JSON.parse(readFileSync(this.#file, 'utf8')) as Record<string, SiteEntry>).map(
+            ([site, { certificate, ...entry }]) => [
+              site,
+              { ...entry, certificates: [...(entry.certificates ?? []), ...(certificate ? [certificate] : [])] },
+            ],
+          )
         : [],
     );
   }
 
   #entry(site: string): SiteEntry {
     let entry = this.#sites.get(site);
-    if (!entry) this.#sites.set(site, (entry = { label: site, former: [], names: NONE, certificate: null }));
+    if (!entry) this.#sites.set(site, (entry = { label: site, former: [], names: NONE, certificates: [] }));
     return entry;
   }
 
@@ -147,19 +156,31 @@ export class HostNames {
   async setCertificate(site: string, certificate: CertificateFiles): Promise<void> {
     // Refused at once if the two do not belong together.
     createSecureContext({ cert: certificate.chain, key: certificate.key });
-    this.#entry(site).certificate = certificate;
-    this.#contexts.delete(site);
+    const entry = this.#entry(site);
+    const covers = new Set(certificate.names);
+    // One for some of a site's names stands beside those for the others.
+    entry.certificates = [
+      certificate,
+      ...entry.certificates.filter(({ names }) => !names.every((name) => covers.has(name))),
+    ];
     await this.#save();
   }
 
   /** The certificate by the name asked for (RFC 6066 section 3); none: the handshake ends. */
   readonly contextFor = (name: string, done: (error: Error | null, context?: SecureContext) => void): void => {
-    for (const [site, { certificate, names }] of this.#sites) {
+    for (const { certificates, names } of this.#sites.values()) {
       const leads = names.main === name || names.others.some((each) => each.name === name);
-      if (!certificate || !(leads || certificate.names.includes(name))) continue;
-      let context = this.#contexts.get(site);
+      const own = certificates.find((each) => each.names.includes(name));
+      // As servers do where none is for the name: that of the main one, which browsers warn of.
+      const main = certificates.find((each) => names.main !== null && each.names.includes(names.main));
+      const certificate = own ?? (leads ? (main ?? certificates[0]) : undefined);
+      if (!certificate) continue;
+      let context = this.#contexts.get(certificate.chain);
       if (!context)
-        this.#contexts.set(site, (context = createSecureContext({ cert: certificate.chain, key: certificate.key })));
+        this.#contexts.set(
+          certificate.chain,
+          (context = createSecureContext({ cert: certificate.chain, key: certificate.key })),
+        );
       done(null, context);
       return;
     }

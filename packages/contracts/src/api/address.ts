@@ -104,7 +104,28 @@ export const siteDomain = z.object({
   zoneBrought: z.boolean(),
 });
 
-export const addressView = z.object({
+/** How one domain stands: a chain, records and a certificate of its own, whatever becomes of the site's others. */
+const domainStanding = z.object({
+  chain: z.array(chainLink),
+  firstBroken: z.enum(LINKS).nullable(),
+  records: z.array(recordRow),
+  changes: z.array(recordChange),
+  mail: z.object({ endangered: z.boolean(), words: z.string() }).nullable(),
+  spread: spread.nullable(),
+  certificate: certificateView,
+});
+export type DomainStanding = z.infer<typeof domainStanding>;
+
+/** What was registered, its apex, with the names in it that lead to the site. */
+const furtherDomain = domainStanding.extend({
+  zone: z.string(),
+  unicode: z.string(),
+  names: z.array(z.string()),
+});
+export type FurtherDomain = z.infer<typeof furtherDomain>;
+
+/** The main domain's standing, and those of the domains that redirect to it. */
+export const addressView = domainStanding.extend({
   /** By the world's clock. */
   now: instant,
   simulated: z.boolean(),
@@ -112,17 +133,9 @@ export const addressView = z.object({
   hostWords: z.string(),
   hostNaming: z.boolean(),
   domain: siteDomain.nullable(),
-  chain: z.array(chainLink),
-  firstBroken: z.enum(LINKS).nullable(),
   lookedAt: instant.nullable(),
   nextLookAt: instant.nullable(),
-  records: z.array(recordRow),
-  /** Further domains whose name servers did not answer: nothing is known of their records, and the others stand by themselves. */
-  silentZones: z.array(z.string()),
-  changes: z.array(recordChange),
-  mail: z.object({ endangered: z.boolean(), words: z.string() }).nullable(),
-  spread: spread.nullable(),
-  certificate: certificateView,
+  further: z.array(furtherDomain),
 });
 export type AddressView = z.infer<typeof addressView>;
 
@@ -251,9 +264,10 @@ export const addressApi = {
     }),
   }),
   orderCertificate: endpoint('POST /sites/:site/address/certificate', {
-    summary: 'Order a certificate now',
+    summary: 'Order a certificate now, for the main domain or the one that is named by its zone',
     access: 'editor',
     params: siteParams,
+    body: z.object({ zone: name.optional() }),
     answer: z.object({ job: z.uuid() }),
     status: 202,
   }),

@@ -94,8 +94,9 @@ export const watch = z.object({
   alerts: z.array(alert),
   /** Days ahead; null where there is none, or none is known. */
   dates: z.object({
-    certificate: z.object({ name: z.string(), at: instant }).nullable(),
-    registration: z.object({ name: z.string(), at: instant }).nullable(),
+    /** Of each domain, the main one's first. */
+    certificates: z.array(z.object({ name: z.string(), at: instant })),
+    registrations: z.array(z.object({ name: z.string(), at: instant })),
     comesDown: z.iso.date().nullable(),
   }),
   /** Since when uses of redirects are counted. */

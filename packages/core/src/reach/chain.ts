@@ -44,10 +44,17 @@ export interface ChainFacts {
   readonly certificate:
     { readonly kind: 'served'; readonly seen: SeenCertificate } | { readonly kind: 'failed'; readonly reason: string };
   readonly host:
-    | { readonly kind: 'answered'; readonly status: number; readonly ms: number }
+    | {
+        readonly kind: 'answered';
+        readonly status: number;
+        readonly ms: number;
+        readonly location?: string | undefined;
+      }
     | { readonly kind: 'failed'; readonly reason: string };
-  /** Every name of the site, the main one first. */
+  /** Every name of the domain that leads to the site. */
   readonly names: readonly string[];
+  /** The site's main name, where this domain only sends its visitors there. */
+  readonly sendsTo: string | undefined;
   /** Whether the host takes certificates from here; where it does not, it looks after its own. */
   readonly certificatesByUs: boolean;
   readonly nowMs: number;
@@ -252,7 +259,7 @@ function certificate({ certificate: seen, names, certificatesByUs, nowMs }: Chai
   };
 }
 
-function host({ host: seen }: ChainFacts): Link {
+function host({ host: seen, sendsTo }: ChainFacts): Link {
   const link = 'host' as const;
   if (seen.kind === 'failed')
     return {
@@ -268,6 +275,7 @@ function host({ host: seen }: ChainFacts): Link {
       words: `answers ${seen.status}`,
       meaning: 'The host answers with an error of its own. Ask whoever runs it.',
     };
+  if (sendsTo !== undefined) return sending(seen.location, seen.ms, sendsTo);
   if (seen.status === 404)
     return {
       link,
@@ -276,4 +284,18 @@ function host({ host: seen }: ChainFacts): Link {
       meaning: 'The host answers, but there is no page there. Publish a release.',
     };
   return { link, state: 'right', words: `answers in ${seen.ms} ms`, meaning: 'The host answers with the site.' };
+}
+
+/** Of a domain that only redirects, every answer but a redirect to the main name is a loss. */
+function sending(location: string | undefined, ms: number, main: string): Link {
+  const link = 'host' as const;
+  const there = /^https?:\/\/([^/:?#]+)/i.exec(location ?? '')?.[1]?.toLowerCase();
+  if (there === main)
+    return { link, state: 'right', words: `leads on in ${ms} ms`, meaning: `The host sends visitors on to ${main}.` };
+  return {
+    link,
+    state: 'broken',
+    words: there === undefined ? 'leads nowhere' : 'leads elsewhere',
+    meaning: `The host does not send visitors on to ${main}${there === undefined ? '' : ` but to ${there}`}. Visitors of this domain do not find the site; set the redirect up at the host.`,
+  };
 }

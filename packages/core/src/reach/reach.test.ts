@@ -35,6 +35,7 @@ const right: ChainFacts = {
   },
   host: { kind: 'answered', status: 200, ms: 12 },
   names: ['www.a.example', 'a.example'],
+  sendsTo: undefined,
   certificatesByUs: true,
   nowMs: NOW,
 };
@@ -121,6 +122,27 @@ describe('the chain', () => {
     [
       'nothing is published',
       { host: { kind: 'answered', status: 404, ms: 1 } },
+      ['right', 'right', 'right', 'right', 'broken'],
+    ],
+    [
+      'a domain that redirects sends visitors on',
+      {
+        sendsTo: 'www.main.example',
+        host: { kind: 'answered', status: 301, ms: 1, location: 'https://www.main.example/' },
+      },
+      ['right', 'right', 'right', 'right', 'right'],
+    ],
+    [
+      'it sends them elsewhere',
+      {
+        sendsTo: 'www.main.example',
+        host: { kind: 'answered', status: 301, ms: 1, location: 'https://parked.example/' },
+      },
+      ['right', 'right', 'right', 'right', 'broken'],
+    ],
+    [
+      'it answers with a page of its own',
+      { sendsTo: 'www.main.example', host: { kind: 'answered', status: 200, ms: 1 } },
       ['right', 'right', 'right', 'right', 'broken'],
     ],
   ])('%s', (_, facts, expected) => expect(states(facts)).toEqual(expected));

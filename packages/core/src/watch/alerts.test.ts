@@ -12,8 +12,8 @@ describe('what somebody should know', () => {
     expect(kinds({})).toEqual([]);
     expect(
       kinds({
-        certificate: { name: 'a.example', notAfterMs: NOW + 60 * DAY, renewsItself: true },
-        registration: { name: 'a.example', expiresAtMs: NOW + 200 * DAY },
+        certificates: [{ name: 'a.example', notAfterMs: NOW + 60 * DAY, renewsItself: true }],
+        registrations: [{ name: 'a.example', expiresAtMs: NOW + 200 * DAY }],
         comesDown: { day: '2027-12-31', endsAtMs: NOW + 300 * DAY },
         spikes: [],
       }),
@@ -26,7 +26,7 @@ describe('what somebody should know', () => {
     [2, ['certificate wrong']],
     [-1, ['certificate wrong']],
   ] as const)('a certificate with %d days left', (days, expected) =>
-    expect(kinds({ certificate: { name: 'a.example', notAfterMs: NOW + days * DAY, renewsItself: true } })).toEqual(
+    expect(kinds({ certificates: [{ name: 'a.example', notAfterMs: NOW + days * DAY, renewsItself: true }] })).toEqual(
       expected,
     ),
   );
@@ -36,7 +36,7 @@ describe('what somebody should know', () => {
     [6, ['registration wrong']],
     [-3, ['registration wrong']],
   ] as const)('a registration with %d days left', (days, expected) =>
-    expect(kinds({ registration: { name: 'a.example', expiresAtMs: NOW + days * DAY } })).toEqual(expected),
+    expect(kinds({ registrations: [{ name: 'a.example', expiresAtMs: NOW + days * DAY }] })).toEqual(expected),
   );
   it.each([
     [7, 1],
@@ -57,8 +57,11 @@ describe('what somebody should know', () => {
         (certificate, registration, isAway, spikes) => {
           const all = alertsOf(
             {
-              certificate: { name: 'a', notAfterMs: certificate, renewsItself: false },
-              registration: { name: 'a', expiresAtMs: registration },
+              certificates: [
+                { name: 'a', notAfterMs: certificate, renewsItself: false },
+                { name: 'b', notAfterMs: certificate, renewsItself: false },
+              ],
+              registrations: [{ name: 'a', expiresAtMs: registration }],
               spikes,
               logProblem: 'gone',
               ...(isAway ? { away: { problem: 'no answer' } } : {}),

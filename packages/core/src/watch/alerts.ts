@@ -7,9 +7,10 @@ export interface AlertFacts {
   /** The live host gives something else than the release. */
   readonly drift?:
     { readonly sinceMs: number; readonly addresses: readonly string[]; readonly words: string } | undefined;
-  readonly certificate?:
-    { readonly name: string; readonly notAfterMs: number; readonly renewsItself: boolean } | undefined;
-  readonly registration?: { readonly name: string; readonly expiresAtMs: number } | undefined;
+  /** Of each domain. */
+  readonly certificates?:
+    readonly { readonly name: string; readonly notAfterMs: number; readonly renewsItself: boolean }[] | undefined;
+  readonly registrations?: readonly { readonly name: string; readonly expiresAtMs: number }[] | undefined;
   /** `2027-03-31` and the end of that day. */
   readonly comesDown?: { readonly day: string; readonly endsAtMs: number } | undefined;
   /** Lost addresses asked for today far more than usual. */
@@ -34,7 +35,7 @@ export const COMES_DOWN_DAYS = 7;
 
 export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
   const alerts: Alert[] = [];
-  const { away, drift, certificate, registration, comesDown, spikes = [], logProblem } = facts;
+  const { away, drift, certificates = [], registrations = [], comesDown, spikes = [], logProblem } = facts;
   if (away) alerts.push({ kind: 'away', of: '', weight: 'wrong', words: `The site does not answer: ${away.problem}` });
   if (drift)
     alerts.push({
@@ -43,12 +44,12 @@ export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
       weight: 'wrong',
       words: `The live host gives something else than the release, since ${day(drift.sinceMs)}: ${drift.words}`,
     });
-  if (certificate) {
+  for (const certificate of certificates) {
     const left = daysLeft(certificate.notAfterMs, nowMs);
     if (left < CERTIFICATE_DAYS)
       alerts.push({
         kind: 'certificate',
-        of: String(certificate.notAfterMs),
+        of: `${certificate.name} ${certificate.notAfterMs}`,
         weight: left <= 3 ? 'wrong' : 'look',
         words:
           left <= 0
@@ -56,12 +57,12 @@ export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
             : `The certificate of ${certificate.name} runs out on ${day(certificate.notAfterMs)}${certificate.renewsItself ? ', and should have renewed itself by now' : ''}`,
       });
   }
-  if (registration) {
+  for (const registration of registrations) {
     const left = daysLeft(registration.expiresAtMs, nowMs);
     if (left < REGISTRATION_DAYS)
       alerts.push({
         kind: 'registration',
-        of: String(registration.expiresAtMs),
+        of: `${registration.name} ${registration.expiresAtMs}`,
         weight: left <= 7 ? 'wrong' : 'look',
         words:
           left <= 0

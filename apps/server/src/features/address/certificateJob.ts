@@ -1,15 +1,16 @@
 /** Ordering a certificate: tested first, proved by http-01 at the host, put in place, looked at from outside. */
 import { randomBytes, X509Certificate } from 'node:crypto';
 import { DomainError } from '@fastigium/contracts/errors';
-import { caaVerdict } from '@fastigium/core/dns';
+import { caaVerdict, type DomainName } from '@fastigium/core/dns';
 import { covers, retryAfterMs } from '@fastigium/core/reach';
+import { z } from 'zod';
 import type { AcmePort } from '../../adapters/acme/acme.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
 import { latestLook } from './history.ts';
 import { lookNow } from './lookNow.ts';
-import { hostNames, siteAddress, type SiteAddress } from './names.ts';
+import { hostNames, siteAddress, type SiteAddress, type ZoneNames } from './names.ts';
 import { reckonRecords } from './reckoned.ts';
 import { resolversOf, siteHost, type SiteHost } from './siteHost.ts';
 
@@ -20,7 +21,8 @@ export function certificateJob(deps: Deps): JobHandler {
     async run(job) {
       const { acme } = deps.world;
       const address = await siteAddress(deps.db, job.site);
-      if (!address) throw new DomainError('no-domain');
+      const zone = address?.zones.find((each) => each.zone === zoneOf(job));
+      if (!address || !zone) throw new DomainError('no-domain');
       const host = await siteHost(deps, deps.db, job.site);
       if (!acme || !host.port.naming) throw new DomainError('host-offers-no-names');
       const { hostName } = await deps.db.one<{ hostName: string }>(
@@ -28,27 +30,31 @@ export function certificateJob(deps: Deps): JobHandler {
         [job.site],
       );
       await host.port.naming.setNames(hostName, hostNames(address));
-      await testFirst(deps, job, acme, address, host, hostName);
+      await testFirst(deps, job, acme, zone, host, hostName);
       const issued = await acme.order({
-        names: address.names,
+        names: zone.names,
         accountKey: await accountKeyFor(deps, acme),
         signal: job.signal,
         onStep: (step) => job.report({ step, done: 0, total: 0, unit: 'names' }),
         answer: (token, keyAuthorization) => host.port.challenge(hostName, token, keyAuthorization),
       });
-      await putInPlace(deps, job, address, host, hostName, issued);
+      await putInPlace(deps, job, address, zone, host, hostName, issued);
       await lookNow(deps, job.site);
     },
     async undo(job, error) {
       const nowMs = deps.world.clock.nowMs();
       await deps.db.transaction(async (tx) => {
         const { attempts } = await tx.one<{ attempts: number }>(
-          `insert into certificate (site_id, names, error, attempts) values ($1, '{}', $2, 1)
-           on conflict (site_id) do update set error = excluded.error, attempts = certificate.attempts + 1 returning attempts`,
-          [job.site, JSON.stringify(errorRow(error))],
+          `insert into certificate (site_id, zone, names, error, attempts) values ($1, $3, '{}', $2, 1)
+           on conflict (site_id, zone) do update set error = excluded.error, attempts = certificate.attempts + 1 returning attempts`,
+          [job.site, JSON.stringify(errorRow(error)), zoneOf(job)],
         );
         const nextTry = new Date(nowMs + retryAfterMs(attempts));
-        await tx.run('update certificate set next_try_at = $2 where site_id = $1', [job.site, nextTry]);
+        await tx.run('update certificate set next_try_at = $2 where site_id = $1 and zone = $3', [
+          job.site,
+          nextTry,
+          zoneOf(job),
+        ]);
         // The next try starts with a look, since what stood in the way may be gone by then.
         await tx.run('update address set next_look_at = least(next_look_at, $2) where site_id = $1', [
           job.site,
@@ -60,6 +66,9 @@ export function certificateJob(deps: Deps): JobHandler {
   };
 }
 
+const zoneOf = ({ body }: Pick<JobRun, 'body'>): DomainName => certificateBody.parse(body).zone;
+const certificateBody = z.object({ zone: z.string() });
+
 /**
  * An authority counts failures, so everything it will ask is asked here first: the records, CAA, and a
  * challenge of our own fetched by the way visitors take.
@@ -68,15 +77,15 @@ async function testFirst(
   deps: Deps,
   job: JobRun,
   acme: AcmePort,
-  address: SiteAddress,
+  zone: ZoneNames,
   host: SiteHost,
   hostName: string,
 ): Promise<void> {
   const seen = await latestLook(deps.db, job.site);
   if (!seen) throw new DomainError('no-look-yet');
-  const { changes, answered, sets } = reckonRecords(seen.facts, address, host.targets, acme.caaIdentity);
+  const { changes, answered, sets } = reckonRecords(seen.facts, { zones: [zone] }, host.targets, acme.caaIdentity);
   if (!answered) throw new DomainError('certificate-not-ready', { reason: 'no name server answers' });
-  for (const name of address.names) {
+  for (const name of zone.names) {
     const verdict = caaVerdict(name, sets, acme.caaIdentity);
     if (!verdict.allows)
       throw new DomainError('certificate-not-ready', {
@@ -91,9 +100,9 @@ async function testFirst(
   const token = randomBytes(16).toString('base64url');
   await host.port.challenge(hostName, token, `${token}.test`);
   try {
-    for (const [done, name] of address.names.entries()) {
+    for (const [done, name] of zone.names.entries()) {
       job.signal.throwIfAborted();
-      job.report({ step: `Trying ${name}`, done, total: address.names.length, unit: 'names' });
+      job.report({ step: `Trying ${name}`, done, total: zone.names.length, unit: 'names' });
       const answer = resolver && (await deps.world.dns.resolver(resolver.endpoint, { name, type: 'A' }));
       const fromResolver =
         answer?.ok === true ? answer.reply.answers.find(({ type }) => type === 'A')?.data : undefined;
@@ -135,13 +144,14 @@ async function putInPlace(
   deps: Deps,
   job: JobRun,
   address: SiteAddress,
+  zone: ZoneNames,
   { port }: SiteHost,
   hostName: string,
   { chain, key }: { chain: string; key: string },
 ): Promise<void> {
   const leaf = new X509Certificate(chain);
   const names = [...(leaf.subjectAltName ?? '').matchAll(/DNS:([^,\s]+)/g)].map(([, name = '']) => name.toLowerCase());
-  const missing = address.names.filter((name) => !names.some((each) => covers(each, name)));
+  const missing = zone.names.filter((name) => !names.some((each) => covers(each, name)));
   if (missing.length > 0)
     throw new DomainError('certificate-refused', {
       detail: `the certificate that came is for ${names.join(', ')}, not for ${missing.join(', ')}; it was not put in place`,
@@ -153,7 +163,7 @@ async function putInPlace(
   await port.naming?.setCertificate(hostName, { names, chain, key });
   await deps.db.transaction(async (tx) => {
     await tx.run(
-      `update certificate set names = $2, chain = $3, sealed_key = $4, not_before = $5, not_after = $6, error = null, attempts = 0, next_try_at = null where site_id = $1`,
+      `update certificate set names = $2, chain = $3, sealed_key = $4, not_before = $5, not_after = $6, error = null, attempts = 0, next_try_at = null where site_id = $1 and zone = $7`,
       [
         job.site,
         names,
@@ -161,10 +171,12 @@ async function putInPlace(
         deps.seal.seal(`certificate ${job.site}`, key),
         new Date(leaf.validFrom),
         new Date(leaf.validTo),
+        zone.zone,
       ],
     );
     // https is there now, so http goes to it; somebody who wants otherwise can say so afterwards.
-    await tx.run('update address set force_https = true where site_id = $1', [job.site]);
+    if (zone.zone === address.zones[0]?.zone)
+      await tx.run('update address set force_https = true where site_id = $1', [job.site]);
     await announce(tx, { kind: 'address', site: job.site });
   });
   await port.naming?.setNames(hostName, hostNames(await siteAddress(deps.db, job.site)));

@@ -58,7 +58,13 @@ export async function letGo(deps: Deps, site: string, name: string): Promise<voi
       [site, name.toLowerCase()],
     );
     if (!gone) throw new DomainError('not-found', { what: 'such name' });
-    if (gone.role !== 'own') return;
+    if (gone.role !== 'own') {
+      await tx.run(
+        'delete from certificate where site_id = $1 and zone not in (select zone from domain where site_id = $1)',
+        [site],
+      );
+      return;
+    }
     // Without a main address there is nothing the others could redirect to.
     await tx.run('delete from domain where site_id = $1', [site]);
     for (const table of ['look', 'certificate', 'address'])

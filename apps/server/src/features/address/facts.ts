@@ -13,35 +13,14 @@ const sighting = z.object({
   ttlSeconds: z.number(),
 });
 
-export const lookFacts = z.object({
-  asked: z.array(
-    z.object({
-      link: z.enum(LINKS),
-      question: z.string(),
-      ofWhom: z.string(),
-      answer: z.string(),
-      atMs: z.number(),
-      ms: z.number().nullable(),
-      ok: z.boolean(),
-    }),
-  ),
+/** Of one domain, what hangs on nothing but itself. */
+const domainFacts = z.object({
   registration: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('held'), expiresAtMs: z.number().optional() }),
     z.object({ kind: z.literal('free') }),
     z.object({ kind: z.literal('failed'), reason: z.string() }),
   ]),
   nameServers: z.array(z.object({ name: z.string(), serial: z.number().optional(), reason: z.string() })),
-  zones: z.array(
-    z.object({
-      zone: z.string(),
-      answered: z.boolean(),
-      sets: z.array(recordSet),
-      negativeTtlSeconds: z.number().nullable(),
-    }),
-  ),
-  /** From the authority and from the resolvers. */
-  authority: z.array(sighting),
-  sightings: z.array(sighting),
   certificate: z.discriminatedUnion('kind', [
     z.object({
       kind: z.literal('served'),
@@ -57,9 +36,39 @@ export const lookFacts = z.object({
     z.object({ kind: z.literal('failed'), reason: z.string() }),
   ]),
   host: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('answered'), status: z.number(), ms: z.number() }),
+    z.object({ kind: z.literal('answered'), status: z.number(), ms: z.number(), location: z.string().optional() }),
     z.object({ kind: z.literal('failed'), reason: z.string() }),
   ]),
+});
+export type DomainFacts = z.infer<typeof domainFacts>;
+
+/** The main domain's facts, and those of the others by their zones; looks of earlier versions had none of them. */
+export const lookFacts = domainFacts.extend({
+  further: z.array(domainFacts.extend({ zone: z.string() })).default([]),
+  asked: z.array(
+    z.object({
+      /** Of which domain; looks of earlier versions did not say. */
+      zone: z.string().optional(),
+      link: z.enum(LINKS),
+      question: z.string(),
+      ofWhom: z.string(),
+      answer: z.string(),
+      atMs: z.number(),
+      ms: z.number().nullable(),
+      ok: z.boolean(),
+    }),
+  ),
+  zones: z.array(
+    z.object({
+      zone: z.string(),
+      answered: z.boolean(),
+      sets: z.array(recordSet),
+      negativeTtlSeconds: z.number().nullable(),
+    }),
+  ),
+  /** From the authority and from the resolvers. */
+  authority: z.array(sighting),
+  sightings: z.array(sighting),
 });
 export type LookFacts = z.infer<typeof lookFacts>;
 export type FactsAsked = LookFacts['asked'][number];

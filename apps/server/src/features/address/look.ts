@@ -7,7 +7,7 @@ import type { HostOffer } from '@fastigium/contracts/ports/host';
 import { negativeTtlSeconds, recordSets, type DomainName, type RecordSet, type Sighting } from '@fastigium/core/dns';
 import type { ResolverToAsk, WorldPorts } from '../../adapters/world/world.ts';
 import type { Asked } from '../../adapters/dns/dns.ts';
-import type { FactsAsked, LookFacts } from './facts.ts';
+import type { DomainFacts, FactsAsked, LookFacts } from './facts.ts';
 import type { SiteAddress, ZoneNames } from './names.ts';
 import { watchedSets } from './reckoned.ts';
 
@@ -23,24 +23,15 @@ export async function look(
 ): Promise<LookFacts> {
   const nowMs = world.clock.nowMs;
   const asked: FactsAsked[] = [];
-  const note = (
-    link: FactsAsked['link'],
-    question: string,
-    ofWhom: string,
-    answer: string,
-    ms: number | null,
-    ok: boolean,
-  ) => asked.push({ link, question, ofWhom, answer, atMs: nowMs(), ms, ok });
-  const [mainZone, ...otherZones] = await Promise.all(
-    address.zones.map((zone) => lookAtZone(world, resolvers, zone, note)),
-  );
-  if (!mainZone) throw new Error('an address has a zone');
-  const zones = [mainZone, ...otherZones];
+  const noteOf =
+    (zone: DomainName): Note =>
+    (link, question, ofWhom, answer, ms, ok) =>
+      asked.push({ zone, link, question, ofWhom, answer, atMs: nowMs(), ms, ok });
+  const zones = await Promise.all(address.zones.map((zone) => lookAtZone(world, resolvers, zone, noteOf(zone.zone))));
+  const zoneOf = (name: DomainName) => zones.find(({ zone }) => name === zone || name.endsWith(`.${zone}`));
   const watched = watchedSets(address, { zones: zones.map(mutableZone) }, targets);
-  const negativeOf = (name: string) =>
-    zones.find(({ zone }) => name === zone || name.endsWith(`.${zone}`))?.negativeTtlSeconds ?? 0;
   const authority: Sighting[] = watched.map(({ name, type }) => {
-    const zone = zones.find((each) => name === each.zone || name.endsWith(`.${each.zone}`));
+    const zone = zoneOf(name);
     const set = zone?.sets.find((each) => each.name === name && each.type === type);
     return {
       resolver: 'authority',
@@ -49,25 +40,43 @@ export async function look(
       atMs: nowMs(),
       kind: zone?.answered !== true ? 'failed' : set ? 'data' : 'none',
       data: [...(set?.data ?? [])],
-      ttlSeconds: set?.ttlSeconds ?? negativeOf(name),
+      ttlSeconds: set?.ttlSeconds ?? zone?.negativeTtlSeconds ?? 0,
     };
   });
   const sightings = (
-    await Promise.all(resolvers.map((resolver) => askResolver(world, resolver, watched, note)))
+    await Promise.all(
+      resolvers.map((resolver) =>
+        askResolver(world, resolver, watched, (name) => noteOf(zoneOf(name)?.zone ?? address.own)),
+      ),
+    )
   ).flat();
-  const [handshake, visit] = await Promise.all([
-    lookAtCertificate(world, address, targets, note),
-    lookAtHost(world, address, targets, note),
-  ]);
+  const [main, ...further] = await Promise.all(
+    address.zones.map(async ({ zone, names }, index): Promise<DomainFacts & { zone: DomainName }> => {
+      const seen = zones[index];
+      // Asked by the name visitors know: the main one, or the first of those that redirect to it.
+      const [name = zone] = names;
+      const [certificate, host] = await Promise.all([
+        lookAtCertificate(world, name, targets, noteOf(zone)),
+        lookAtHost(world, name, targets, noteOf(zone)),
+      ]);
+      return {
+        zone,
+        registration: seen?.registration ?? { kind: 'failed', reason: 'it was not asked' },
+        nameServers: seen?.nameServers ?? [],
+        certificate,
+        host,
+      };
+    }),
+  );
+  if (!main) throw new Error('an address has a zone');
+  const { zone: _, ...own } = main;
   return {
+    ...own,
     asked,
-    registration: mainZone.registration,
-    nameServers: mainZone.nameServers,
+    further,
     zones: zones.map(mutableZone),
     authority: authority.map(mutable),
     sightings: sightings.map(mutable),
-    certificate: handshake,
-    host: visit,
   };
 }
 
@@ -287,10 +296,11 @@ async function askResolver(
   world: WorldPorts,
   resolver: ResolverToAsk,
   watched: readonly { name: string; type: string }[],
-  note: Note,
+  noteOf: (name: DomainName) => Note,
 ): Promise<Sighting[]> {
   return Promise.all(
     watched.map(async ({ name, type }): Promise<Sighting> => {
+      const note = noteOf(name);
       const answer = await world.dns.resolver(resolver.endpoint, { name, type });
       const base = { resolver: resolver.address, name, type, atMs: world.clock.nowMs() };
       if (!answer.ok) {
@@ -326,16 +336,16 @@ async function askResolver(
 
 async function lookAtCertificate(
   world: WorldPorts,
-  { main }: SiteAddress,
+  name: DomainName,
   targets: Targets,
   note: Note,
 ): Promise<LookFacts['certificate']> {
   const [address] = targets.ipv4;
   if (address === undefined) return { kind: 'failed', reason: 'the host has no address' };
-  const answer = await world.web.handshake(address, main);
+  const answer = await world.web.handshake(address, name);
   note(
     'certificate',
-    `TLS handshake for ${main}`,
+    `TLS handshake for ${name}`,
     `${address}:443`,
     answer.ok
       ? `${answer.certificate.names.join(', ')}, by ${answer.certificate.issuer}, until ${new Date(answer.certificate.notAfterMs).toISOString()}`
@@ -352,19 +362,19 @@ async function lookAtCertificate(
 
 async function lookAtHost(
   world: WorldPorts,
-  { main }: SiteAddress,
+  name: DomainName,
   targets: Targets,
   note: Note,
 ): Promise<LookFacts['host']> {
   const [address] = targets.ipv4;
   if (address === undefined) return { kind: 'failed', reason: 'the host has no address' };
-  const plain = await world.web.get(address, main, '/');
+  const plain = await world.web.get(address, name, '/');
   // Sent on to https by the host itself: the page is what counts.
-  const secure = plain.ok && plain.location === `https://${main}/`;
-  const answer = secure ? await world.web.get(address, main, '/', true) : plain;
+  const secure = plain.ok && plain.location === `https://${name}/`;
+  const answer = secure ? await world.web.get(address, name, '/', true) : plain;
   note(
     'host',
-    `GET ${secure ? 'https' : 'http'}://${main}/`,
+    `GET ${secure ? 'https' : 'http'}://${name}/`,
     `${address}:${secure ? 443 : 80}`,
     answer.ok
       ? `${answer.status}${answer.location === undefined ? '' : ` to ${answer.location}`}${answer.server === undefined ? '' : `, ${answer.server}`}`
@@ -373,6 +383,11 @@ async function lookAtHost(
     answer.ok,
   );
   return answer.ok
-    ? { kind: 'answered', status: answer.status, ms: answer.ms }
+    ? {
+        kind: 'answered',
+        status: answer.status,
+        ms: answer.ms,
+        ...(answer.location === undefined ? {} : { location: answer.location }),
+      }
     : { kind: 'failed', reason: answer.reason };
 }

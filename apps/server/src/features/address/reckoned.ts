@@ -22,10 +22,8 @@ export interface Reckoned {
   readonly rows: readonly RecordRow[];
   readonly changes: readonly ZoneChange[];
   readonly sets: readonly RecordSet[];
-  /** Whether the main domain's name servers answered; the others stand for themselves. */
+  /** Whether every zone's name servers answered; of one whose did not nothing is known. */
   readonly answered: boolean;
-  /** Other zones whose name servers did not: nothing is known of their records. */
-  readonly silent: readonly DomainName[];
 }
 
 interface ZoneToReckon {
@@ -50,8 +48,7 @@ export function reckonZones(
     rows: compared.flatMap(({ rows }) => rows),
     changes: compared.flatMap(({ zone, rows }) => recordChanges(rows).map((change) => ({ ...change, zone }))),
     sets: zones.flatMap(({ sets }) => sets),
-    answered: zones[0]?.answered === true,
-    silent: zones.slice(1).flatMap(({ zone, answered }) => (answered ? [] : [zone])),
+    answered: zones.every(({ answered }) => answered),
   };
 }
 

@@ -52,16 +52,19 @@ export function addressRoutes(routes: Routes, deps: Deps): void {
     await sendUpdate(deps, params.site, body.changes);
     return view(params.site);
   });
-  routes.on(addressApi.orderCertificate, async ({ params }) => {
+  routes.on(addressApi.orderCertificate, async ({ params, body }) => {
     await lookNow(deps, params.site);
     return deps.db.transaction(async (tx) => {
       const address = await siteAddress(tx, params.site);
-      if (!address) throw new DomainError('no-domain');
-      const running = await tx.maybeOne<{ id: string }>(
-        `select id from job where site_id = $1 and kind = 'certificate' and state in ('waiting', 'running') limit 1`,
-        [params.site],
+      const zone = address?.zones.find((each, index) =>
+        body.zone === undefined ? index === 0 : each.zone === body.zone,
       );
-      return { job: running?.id ?? (await orderCertificate(tx, params.site, address)) };
+      if (!zone) throw new DomainError('no-domain');
+      const running = await tx.maybeOne<{ id: string }>(
+        `select id from job where site_id = $1 and kind = 'certificate' and body ->> 'zone' = $2 and state in ('waiting', 'running') limit 1`,
+        [params.site, zone.zone],
+      );
+      return { job: running?.id ?? (await orderCertificate(tx, params.site, zone)) };
     });
   });
   routes.on(addressApi.addResolver, async ({ params, body, person }) => {

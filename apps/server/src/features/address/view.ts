@@ -1,14 +1,15 @@
 /** The Address station's view: what was seen, held against what is needed, reckoned by the core. */
-import type { AddressView, CertificateView, SpreadView } from '@fastigium/contracts/api/address';
-import { changeWords, reckonSpread, type Spread, type WatchedSet } from '@fastigium/core/dns';
-import { daysLeft, firstBroken, reckonChain, renewAtMs } from '@fastigium/core/reach';
+import type { AddressView, CertificateView, DomainStanding, SpreadView } from '@fastigium/contracts/api/address';
+import { changeWords, reckonSpread, type DomainName, type Spread, type WatchedSet } from '@fastigium/core/dns';
+import { readableName } from '@fastigium/core/domain';
+import { covers, daysLeft, firstBroken, reckonChain, renewAtMs } from '@fastigium/core/reach';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import type { LookFacts } from './facts.ts';
+import type { DomainFacts, LookFacts } from './facts.ts';
 import { latestLook, sightingsLately } from './history.ts';
-import { siteAddress } from './names.ts';
+import { siteAddress, type SiteAddress, type ZoneNames } from './names.ts';
 import { mailOf, reckonRecords, watchedSets } from './reckoned.ts';
-import { resolversOf, siteHost } from './siteHost.ts';
+import { resolversOf, siteHost, type SiteHost } from './siteHost.ts';
 
 export async function addressView(deps: Deps, site: string, queries: Queries = deps.db): Promise<AddressView> {
   const { clock, acme } = deps.world;
@@ -34,19 +35,15 @@ export async function addressView(deps: Deps, site: string, queries: Queries = d
     hostNaming: host.port.naming !== undefined,
     nextLookAt: row.nextLookAt?.toISOString() ?? null,
   };
-  const certificate = await certificateRow(queries, site);
-  const nothing = {
-    domain: null,
-    chain: [],
-    firstBroken: null,
-    lookedAt: null,
-    records: [],
-    silentZones: [],
-    changes: [],
-    mail: null,
-    spread: null,
-  };
-  if (!address) return { ...base, ...nothing, certificate: certificateView(undefined, certificate, nowMs) };
+  const common = { ...base, lookedAt: null };
+  if (!address)
+    return {
+      ...common,
+      ...UNSEEN,
+      domain: null,
+      further: [],
+      certificate: certificateView([], undefined, undefined, nowMs),
+    };
   // Zones beside the main one are updated with the account's own keys, at the main one's server.
   const held = await Promise.all(
     address.zones.map(
@@ -76,33 +73,85 @@ export async function addressView(deps: Deps, site: string, queries: Queries = d
     zoneBrought: row.zoneBrought,
   };
   const seen = await latestLook(queries, site);
-  if (!seen) return { ...base, ...nothing, domain, certificate: certificateView(undefined, certificate, nowMs) };
-  const { facts } = seen;
-  const reckoned = reckonRecords(facts, address, host.targets, acme?.caaIdentity);
-  const spread = await reckonSpreadOf(deps, queries, site, watchedSets(address, facts, host.targets));
+  const standings = await Promise.all(
+    address.zones.map((zone) => standingOf(deps, queries, { site, address, host, zone, facts: seen?.facts, nowMs })),
+  );
+  const [main, ...further] = standings;
+  if (!main) throw new Error('an address has a zone');
+  return {
+    ...common,
+    ...main,
+    domain,
+    lookedAt: seen ? iso(seen.atMs) : null,
+    further: further.map((standing, index) => {
+      const { zone = '', names = [] } = address.zones[index + 1] ?? {};
+      return { ...standing, zone, unicode: readableName(zone), names: [...names] };
+    }),
+  };
+}
+
+/** Before anything was asked about a domain. */
+const UNSEEN = {
+  chain: [],
+  firstBroken: null,
+  records: [],
+  changes: [],
+  mail: null,
+  spread: null,
+} as const satisfies Partial<DomainStanding>;
+
+/** How one of the site's domains stands; what becomes of the others changes nothing about it. */
+async function standingOf(
+  deps: Deps,
+  queries: Queries,
+  {
+    site,
+    address,
+    host,
+    zone,
+    facts,
+    nowMs,
+  }: {
+    readonly site: string;
+    readonly address: SiteAddress;
+    readonly host: SiteHost;
+    readonly zone: ZoneNames;
+    readonly facts: LookFacts | undefined;
+    readonly nowMs: number;
+  },
+): Promise<DomainStanding> {
+  const { acme } = deps.world;
+  const certificate = await certificateRow(queries, site, zone.zone);
+  const own = facts && domainFactsOf(facts, address, zone.zone);
+  if (!facts || !own)
+    return {
+      ...UNSEEN,
+      chain: [],
+      records: [],
+      changes: [],
+      certificate: certificateView(zone.names, undefined, certificate, nowMs),
+    };
+  const alone = { zones: [zone] };
+  const reckoned = reckonRecords(facts, alone, host.targets, acme?.caaIdentity);
+  const spread = await reckonSpreadOf(deps, queries, site, watchedSets(alone, facts, host.targets));
   const links = reckonChain({
     registration:
-      facts.registration.kind === 'held'
-        ? { kind: 'held', expiresAtMs: facts.registration.expiresAtMs }
-        : facts.registration,
-    nameServers: facts.nameServers.map(({ name, serial, reason }) => ({ name, serial, reason })),
+      own.registration.kind === 'held' ? { kind: 'held', expiresAtMs: own.registration.expiresAtMs } : own.registration,
+    nameServers: own.nameServers.map(({ name, serial, reason }) => ({ name, serial, reason })),
     rows: reckoned.answered ? reckoned.rows : undefined,
     spread,
-    certificate: facts.certificate,
-    host: facts.host,
-    names: address.names,
+    certificate: own.certificate,
+    host: own.host,
+    names: zone.names,
+    sendsTo: isMain(address, zone.zone) ? undefined : address.main,
     certificatesByUs: host.port.naming !== undefined && acme !== undefined,
     nowMs,
   });
-  const zone = domain.zone;
   return {
-    ...base,
-    domain,
-    lookedAt: iso(seen.atMs),
     chain: links.map((link) => ({
       ...link,
       asked: facts.asked
-        .filter((asked) => asked.link === link.link)
+        .filter((asked) => asked.link === link.link && (asked.zone ?? address.zones[0]?.zone) === zone.zone)
         .map(({ question, ofWhom, answer, atMs, ms, ok }) => ({ question, ofWhom, answer, at: iso(atMs), ms, ok })),
     })),
     firstBroken: firstBroken(links) ?? null,
@@ -116,19 +165,20 @@ export async function addressView(deps: Deps, site: string, queries: Queries = d
       ...change,
       from: [...change.from],
       to: [...change.to],
-      words: `${changeWords(change, change.zone)}${change.zone === zone ? '' : ` (${change.zone})`}`,
+      words: changeWords(change, change.zone),
     })),
     // Of a zone nobody answered for nothing is said, least of all that it takes no mail.
-    silentZones: [...reckoned.silent],
-    mail: !reckoned.answered
-      ? null
-      : mailOf(
-          address.zones.map((each) => each.zone).filter((each) => !reckoned.silent.includes(each)),
-          reckoned,
-        ),
-    spread: await spreadView(deps, queries, site, spread, facts),
-    certificate: certificateView(facts, certificate, nowMs),
+    mail: reckoned.answered ? mailOf([zone.zone], reckoned) : null,
+    spread: await spreadView(deps, queries, site, spread, facts, zone.zone),
+    certificate: certificateView(zone.names, own, certificate, nowMs),
   };
+}
+
+const isMain = (address: SiteAddress, zone: DomainName): boolean => address.zones[0]?.zone === zone;
+
+/** What a look found out about one domain; undefined for one that was added since. */
+export function domainFactsOf(facts: LookFacts, address: SiteAddress, zone: DomainName): DomainFacts | undefined {
+  return isMain(address, zone) ? facts : facts.further.find((each) => each.zone === zone);
 }
 
 /** Only what the site needs is watched: nobody waits for a TXT record. */
@@ -153,15 +203,19 @@ async function spreadView(
   site: string,
   spread: Spread,
   facts: LookFacts,
+  zone: DomainName,
 ): Promise<SpreadView> {
   const resolvers = await resolversOf(deps, queries, site);
-  const present = facts.authority.filter(({ kind }) => kind === 'data').map(({ ttlSeconds }) => ttlSeconds);
+  const present = facts.authority
+    .filter(({ kind, name }) => kind === 'data' && (name === zone || name.endsWith(`.${zone}`)))
+    .map(({ ttlSeconds }) => ttlSeconds);
+  const seen = facts.zones.find((each) => each.zone === zone);
   return {
-    authorityAnswers: facts.zones.every(({ answered }) => answered),
+    authorityAnswers: seen?.answered === true,
     authorityNewSince: spread.authorityNewSinceMs === undefined ? null : iso(spread.authorityNewSinceMs),
     everyoneBy: spread.everyoneByMs === undefined ? null : iso(spread.everyoneByMs),
     presentTtlSeconds: present.length > 0 ? Math.max(...present) : null,
-    negativeTtlSeconds: facts.zones[0]?.negativeTtlSeconds ?? null,
+    negativeTtlSeconds: seen?.negativeTtlSeconds ?? null,
     resolvers: spread.resolvers.map(({ resolver, state, oldUntilMs, sets }) => {
       const known = resolvers.find(({ address }) => address === resolver);
       const oldSets = sets.filter((set) => set.state !== 'new');
@@ -192,17 +246,18 @@ export interface CertificateRow extends Record<string, unknown> {
   readonly ordering: boolean;
 }
 
-export function certificateRow(queries: Queries, site: string): Promise<CertificateRow | undefined> {
+export function certificateRow(queries: Queries, site: string, zone: DomainName): Promise<CertificateRow | undefined> {
   return queries.maybeOne<CertificateRow>(
     `select names, not_before as "notBefore", not_after as "notAfter", error, attempts, next_try_at as "nextTryAt",
-            exists (select 1 from job j where j.site_id = c.site_id and j.kind = 'certificate' and j.state in ('waiting', 'running')) as ordering
-       from certificate c where site_id = $1`,
-    [site],
+            exists (select 1 from job j where j.site_id = c.site_id and j.kind = 'certificate' and j.body ->> 'zone' = c.zone and j.state in ('waiting', 'running')) as ordering
+       from certificate c where site_id = $1 and zone = $2`,
+    [site, zone],
   );
 }
 
 function certificateView(
-  facts: LookFacts | undefined,
+  wanted: readonly DomainName[],
+  facts: DomainFacts | undefined,
   row: CertificateRow | undefined,
   nowMs: number,
 ): CertificateView {
@@ -229,7 +284,9 @@ function certificateView(
     };
   }
   const left = daysLeft(seen.notAfterMs, nowMs);
-  const state = row?.ordering === true ? 'ordering' : left <= 0 ? 'expired' : seen.trusted ? 'served' : 'wrong';
+  const isOwn = wanted.every((name) => seen.names.some((each) => covers(each, name)));
+  const isGood = seen.trusted && isOwn;
+  const state = row?.ordering === true ? 'ordering' : left <= 0 ? 'expired' : isGood ? 'served' : 'wrong';
   return {
     ...common,
     state,
@@ -239,7 +296,7 @@ function certificateView(
         : state === 'expired'
           ? 'it has run out'
           : state === 'wrong'
-            ? 'served, but not trusted'
+            ? `served, but ${isOwn ? 'not trusted' : 'for other names'}`
             : 'served and trusted',
     names: seen.names,
     issuer: seen.issuer,

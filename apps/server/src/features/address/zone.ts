@@ -152,7 +152,7 @@ export async function sendUpdate(
   if (agreed.some((change) => !now.has(key(change)))) throw new DomainError('update-outdated');
   if (
     mailOf(
-      address.zones.map(({ zone }) => zone),
+      keys.map(({ zone }) => zone),
       reckoned,
     ).endangered
   )

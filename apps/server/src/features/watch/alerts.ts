@@ -4,6 +4,7 @@ import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { latestLook } from '../address/history.ts';
 import { siteAddress } from '../address/names.ts';
+import { domainFactsOf } from '../address/view.ts';
 import { servingOf } from '../releases/serving.ts';
 import { tellOthers } from '../telling/outbox.ts';
 import { driftOf } from './drift.ts';
@@ -17,12 +18,12 @@ export async function alertsNow(deps: Deps, queries: Queries, site: string): Pro
 }
 
 export interface WatchedDates {
-  readonly certificate: AlertFacts['certificate'];
-  readonly registration: AlertFacts['registration'];
+  readonly certificates: NonNullable<AlertFacts['certificates']>;
+  readonly registrations: NonNullable<AlertFacts['registrations']>;
   readonly comesDown: AlertFacts['comesDown'];
 }
 
-/** Days ahead that are known: of the certificate, the name, and the site itself. */
+/** Days ahead that are known: of each domain's certificate and registration, and of the site itself. */
 export async function datesOf(db: Queries, site: string): Promise<WatchedDates> {
   const [address, look] = [await siteAddress(db, site), await latestLook(db, site)];
   const live = await db.maybeOne<{ rulesHash: string | null }>(
@@ -30,17 +31,20 @@ export async function datesOf(db: Queries, site: string): Promise<WatchedDates> 
     [site],
   );
   const lastDay = live ? (await servingOf(db, live.rulesHash)).access.lastDay : undefined;
-  const served = look?.facts.certificate;
-  const registered = look?.facts.registration;
+  const domains =
+    address?.zones.flatMap(({ zone }, index) => {
+      const facts = look && domainFactsOf(look.facts, address, zone);
+      return facts ? [{ name: index === 0 ? address.main : zone, ...facts }] : [];
+    }) ?? [];
   return {
-    certificate:
-      address && served?.kind === 'served'
-        ? { name: address.main, notAfterMs: served.seen.notAfterMs, renewsItself: true }
-        : undefined,
-    registration:
-      address && registered?.kind === 'held' && registered.expiresAtMs !== undefined
-        ? { name: address.main, expiresAtMs: registered.expiresAtMs }
-        : undefined,
+    certificates: domains.flatMap(({ name, certificate }) =>
+      certificate.kind === 'served' ? [{ name, notAfterMs: certificate.seen.notAfterMs, renewsItself: true }] : [],
+    ),
+    registrations: domains.flatMap(({ name, registration }) =>
+      registration.kind === 'held' && registration.expiresAtMs !== undefined
+        ? [{ name, expiresAtMs: registration.expiresAtMs }]
+        : [],
+    ),
     comesDown:
       lastDay === undefined ? undefined : { day: lastDay, endsAtMs: Date.parse(`${lastDay}T00:00:00Z`) + DAY_MS },
   };

@@ -35,10 +35,8 @@ export async function watchOf(deps: Deps, site: string): Promise<Watch> {
   const dates = await datesOf(db, site);
   const iso = (ms: number) => new Date(ms).toISOString();
   const ahead = {
-    certificate: dates.certificate ? { name: dates.certificate.name, at: iso(dates.certificate.notAfterMs) } : null,
-    registration: dates.registration
-      ? { name: dates.registration.name, at: iso(dates.registration.expiresAtMs) }
-      : null,
+    certificates: dates.certificates.map(({ name, notAfterMs }) => ({ name, at: iso(notAfterMs) })),
+    registrations: dates.registrations.map(({ name, expiresAtMs }) => ({ name, at: iso(expiresAtMs) })),
     comesDown: dates.comesDown?.day ?? null,
   };
   const alerts = (await alertsNow(deps, db, site)).map(({ kind, weight, words }) => ({ kind, weight, words }));

@@ -10,6 +10,7 @@ import CertificateBench from './CertificateBench.vue';
 import CertificatePanel from './CertificatePanel.vue';
 import ChainDrawing from './ChainDrawing.vue';
 import ChangePlanner from './ChangePlanner.vue';
+import DomainRow from './DomainRow.vue';
 import HostBench from './HostBench.vue';
 import HostPanel from './HostPanel.vue';
 import LinkMeaning from './LinkMeaning.vue';
@@ -40,6 +41,7 @@ useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () =>
         <RouterLink class="text-link" :to="{ name: 'move' }">The day of the move</RouterLink>
         <button class="text-link to-bench" type="button" @click="benchOpen = true">What to do</button>
       </div>
+      <DomainRow />
       <ChainDrawing />
       <div v-if="view" id="link-panel" class="panel" role="tabpanel" :aria-labelledby="`link-${link}`" tabindex="-1">
         <LinkMeaning v-if="hasDomain" />

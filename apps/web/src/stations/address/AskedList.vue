@@ -6,8 +6,8 @@ import { when } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
 
 const props = defineProps<{ of: LinkName; open?: boolean }>();
-const { view } = useAddress();
-const asked = computed(() => view.value?.chain.find(({ link }) => link === props.of)?.asked ?? []);
+const { view, standing } = useAddress();
+const asked = computed(() => standing.value?.chain.find(({ link }) => link === props.of)?.asked ?? []);
 const failed = computed(() => asked.value.filter(({ ok }) => !ok).length);
 </script>
 

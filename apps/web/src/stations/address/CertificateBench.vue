@@ -9,15 +9,17 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
 
-const { view, busy, act } = useAddress();
+const { view, standing, zone, busy, act } = useAddress();
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
 const domain = computed(() => view.value?.domain);
-const certificate = computed(() => view.value?.certificate);
+const certificate = computed(() => standing.value?.certificate);
+/** What visitors of the site get; a domain that redirects has nothing of its own to say here. */
+const isMain = computed(() => zone.value === domain.value?.zone);
 const isServed = computed(() => certificate.value?.state === 'served');
 const recordsRight = computed(
-  () => domain.value != null && view.value?.changes.length === 0 && (view.value?.records.length ?? 0) > 0,
+  () => domain.value != null && standing.value?.changes.length === 0 && standing.value.records.length > 0,
 );
 const understood = ref(false);
 const HSTS = [
@@ -28,7 +30,7 @@ const HSTS = [
 
 const order = () =>
   act(async (id) => {
-    await call(addressApi.orderCertificate, { params: { site: id } });
+    await call(addressApi.orderCertificate, { params: { site: id }, body: { zone: zone.value } });
     notices.done('Ordering a certificate. It takes a few seconds.');
   });
 const set = (body: { forceHttps?: boolean; hstsSeconds?: number | null }, done: string) =>
@@ -39,7 +41,7 @@ const set = (body: { forceHttps?: boolean; hstsSeconds?: number | null }, done: 
   <h1 class="title-face">{{ isServed ? 'https is served' : 'Certificate' }}</h1>
   <p class="quiet">{{ certificate?.words }}</p>
   <JobProgress
-    v-if="site.certifying"
+    v-if="site.certifying && certificate?.state === 'ordering'"
     class="job"
     :job="site.certifying"
     waiting="Waiting to begin"
@@ -63,7 +65,7 @@ const set = (body: { forceHttps?: boolean; hstsSeconds?: number | null }, done: 
   <p v-else-if="domain">
     This host serves its own certificate. Set it up there; what it serves is read from the wire all the same.
   </p>
-  <template v-if="domain && isServed && view?.hostNaming">
+  <template v-if="domain && isMain && isServed && view?.hostNaming">
     <hr class="rule" />
     <label class="line"
       ><input

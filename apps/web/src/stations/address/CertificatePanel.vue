@@ -4,8 +4,8 @@ import { computed } from 'vue';
 import { when } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
 
-const { view, nowMs } = useAddress();
-const certificate = computed(() => view.value?.certificate);
+const { standing, nowMs } = useAddress();
+const certificate = computed(() => standing.value?.certificate);
 const day = (instant: string | null) =>
   instant === null
     ? ''

@@ -5,8 +5,9 @@ import { computed } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import type { Mark } from '../../logic/marks.ts';
 import { useAddress } from './address.ts';
+import { LINK_MARKS } from './linkMarks.ts';
 
-const { view, link, choose } = useAddress();
+const { standing, link, choose } = useAddress();
 const TITLES: Readonly<Record<LinkName, string>> = {
   registration: 'Registration',
   'name-servers': 'Name servers',
@@ -14,11 +15,10 @@ const TITLES: Readonly<Record<LinkName, string>> = {
   certificate: 'Certificate',
   host: 'Host',
 };
-const MARKS = { right: 'verdigris', moving: 'ochre', broken: 'madder', waiting: 'dashed' } as const;
 const links = computed(() =>
   (Object.keys(TITLES) as LinkName[]).map((name) => {
-    const seen = view.value?.chain.find((each) => each.link === name);
-    const mark: Mark = seen ? MARKS[seen.state] : 'dashed';
+    const seen = standing.value?.chain.find((each) => each.link === name);
+    const mark: Mark = seen ? LINK_MARKS[seen.state] : 'dashed';
     return {
       name,
       title: TITLES[name],

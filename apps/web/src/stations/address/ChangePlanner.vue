@@ -6,8 +6,8 @@ import { duration } from '../../logic/duration.ts';
 import { when } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
 
-const { view, nowMs } = useAddress();
-const ttl = computed(() => view.value?.spread?.presentTtlSeconds ?? null);
+const { standing, nowMs } = useAddress();
+const ttl = computed(() => standing.value?.spread?.presentTtlSeconds ?? null);
 const changeAt = ref('');
 /** What a datetime field takes, in the reader's own zone. */
 const local = (ms: number) => new Date(ms - new Date(ms).getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
@@ -22,7 +22,7 @@ const at = (ms: number) => when(new Date(ms).toISOString(), new Date(nowMs.value
 </script>
 
 <template>
-  <details v-if="ttl !== null && (view?.changes.length ?? 0) > 0" class="planner">
+  <details v-if="ttl !== null && (standing?.changes.length ?? 0) > 0" class="planner">
     <summary>Plan the change for a later time</summary>
     <label class="quiet" for="change-at">When should visitors move over?</label>
     <input id="change-at" v-model="changeAt" type="datetime-local" :min="least" />

@@ -3,8 +3,8 @@
 import { computed } from 'vue';
 import { useAddress } from './address.ts';
 
-const { view, link } = useAddress();
-const seen = computed(() => view.value?.chain.find((each) => each.link === link.value));
+const { standing, link } = useAddress();
+const seen = computed(() => standing.value?.chain.find((each) => each.link === link.value));
 </script>
 
 <template>

@@ -1,16 +1,14 @@
 <script setup lang="ts">
 /** The name servers and whether they say the same. What they say is told by the questions below. */
-import { computed } from 'vue';
 import { useAddress } from './address.ts';
 
-const { view } = useAddress();
-const domain = computed(() => view.value?.domain);
+const { zone } = useAddress();
 </script>
 
 <template>
-  <p v-if="domain" class="about">
-    Everything a resolver knows of <span class="address">{{ domain.zone }}</span> it has from these servers. Each is
-    asked for the zone’s serial number; when the numbers agree, all give the same answers.
+  <p v-if="zone !== ''" class="about">
+    Everything a resolver knows of <span class="address">{{ zone }}</span> it has from these servers. Each is asked for
+    the zone’s serial number; when the numbers agree, all give the same answers.
   </p>
 </template>
 

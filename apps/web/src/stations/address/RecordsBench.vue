@@ -11,19 +11,20 @@ import { useAddress } from './address.ts';
 import MainAddress from './MainAddress.vue';
 import UpdateKey from './UpdateKey.vue';
 
-const { view, busy, act, look } = useAddress();
+const { view, standing, zone, busy, act, look } = useAddress();
 const session = useSession();
 const notices = useNotices();
 const settingUp = ref(false);
-const changes = computed(() => view.value?.changes ?? []);
+const changes = computed(() => standing.value?.changes ?? []);
 const domain = computed(() => view.value?.domain);
 /** Zones that take no updates from here are changed by hand where they are. */
-const sendable = computed(() => changes.value.filter(({ zone }) => domain.value?.updatable.includes(zone)));
+const sendable = computed(() => (domain.value?.updatable.includes(zone.value) ? changes.value : []));
 const title = computed(() => {
   const n = changes.value.length;
   if (!domain.value) return 'No domain yet';
   if (!view.value?.lookedAt) return 'Not looked at yet';
-  if (n === 0) return view.value.records.length > 0 ? 'The records are right' : 'Nothing is known of the records';
+  if (n === 0)
+    return (standing.value?.records.length ?? 0) > 0 ? 'The records are right' : 'Nothing is known of the records';
   return n === 1 ? 'Next: put one record right' : `Next: put ${n} records right`;
 });
 
@@ -50,14 +51,11 @@ function send(): Promise<boolean> {
 
 <template>
   <h1 class="title-face">{{ title }}</h1>
-  <p v-for="zone in view?.silentZones ?? []" :key="zone" class="wrong">
-    No name server answered for <span class="address">{{ zone }}</span>: nothing is known of its records. The other
-    domains stand by themselves.
-  </p>
   <p v-if="changes.length > 0" class="quiet">
-    In the DNS panel of {{ domain?.zone }}, or from here. We look again by ourselves.
+    In the DNS panel of {{ zone }}{{ domain?.updatable.includes(zone) ? ', or from here' : '' }}. We look again by
+    ourselves.
   </p>
-  <p v-else-if="domain && view && view.records.length === 0" class="quiet">
+  <p v-else-if="domain && standing && standing.records.length === 0" class="quiet">
     First the name servers have to answer. Ask whoever runs them; we look again by ourselves.
   </p>
   <p v-else-if="domain" class="quiet">Nothing needs republishing: the site answers as soon as the name leads to it.</p>
@@ -72,16 +70,16 @@ function send(): Promise<boolean> {
       >
     </li>
   </ol>
-  <p v-if="view?.mail" :class="view.mail.endangered ? 'wrong' : 'quiet'" class="mail">{{ view.mail.words }}</p>
+  <p v-if="standing?.mail" :class="standing.mail.endangered ? 'wrong' : 'quiet'" class="mail">
+    {{ standing.mail.words }}
+  </p>
   <div v-if="domain && session.mayEdit" class="buttons">
     <v-btn variant="flat" color="primary" :loading="busy" @click="look">Look again<KeyHint keys="A" /></v-btn>
-    <v-btn v-if="sendable.length > 0" :disabled="busy || view?.mail?.endangered === true" @click="send">{{
-      sendable.length === changes.length
-        ? 'Send as DNS update'
-        : `Send ${sendable.length} of ${changes.length} as DNS update`
+    <v-btn v-if="sendable.length > 0" :disabled="busy || standing?.mail?.endangered === true" @click="send">{{
+      'Send as DNS update'
     }}</v-btn>
     <button
-      v-else-if="changes.length > 0 && session.person?.role === 'owner'"
+      v-else-if="changes.length > 0 && zone === domain.zone && session.person?.role === 'owner'"
       class="text-link"
       type="button"
       @click="settingUp = !settingUp"
@@ -89,7 +87,7 @@ function send(): Promise<boolean> {
       Set up DNS updates
     </button>
   </div>
-  <p v-if="domain?.updates && changes.length > 0" class="quiet">
+  <p v-if="domain?.updates && sendable.length > 0" class="quiet">
     Signed with the key {{ domain.updates.keyName }}, to {{ domain.updates.server }} (RFC 2136).
   </p>
   <UpdateKey v-if="settingUp" @done="settingUp = false" />

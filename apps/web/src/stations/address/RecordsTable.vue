@@ -9,17 +9,18 @@ import { useAddress } from './address.ts';
 import { atName } from './records.ts';
 import ZoneFile from './ZoneFile.vue';
 
-const { view } = useAddress();
+const { view, standing, zone } = useAddress();
 const site = useSite();
 const notices = useNotices();
 const zoneOpen = ref(false);
-const all = computed(() => view.value?.records ?? []);
+const all = computed(() => standing.value?.records ?? []);
 const showsAll = ref(false);
 /** Mail is always in sight; the rest of what stays as it is can be opened. */
 const isQuiet = (row: RecordRowView) => (row.state === 'kept' && row.type !== 'MX') || row.state === 'unneeded';
 const hidden = computed(() => all.value.filter(isQuiet));
 const rows = computed(() => (showsAll.value ? all.value : all.value.filter((row) => !isQuiet(row))));
-const zone = computed(() => view.value?.domain?.zone ?? '');
+/** The zone file is that of the main domain; the others' stay with whoever holds them. */
+const isMain = computed(() => zone.value === view.value?.domain?.zone);
 
 async function copyAll(): Promise<void> {
   if (site.id === undefined) return;
@@ -37,8 +38,10 @@ async function copyAll(): Promise<void> {
     <div class="head">
       <h2 class="heading">Records at the name servers</h2>
       <span class="gap" />
-      <button class="text-link small" type="button" @click="zoneOpen = true">Zone file</button>
-      <button class="text-link small" type="button" @click="copyAll">Copy all</button>
+      <template v-if="isMain">
+        <button class="text-link small" type="button" @click="zoneOpen = true">Zone file</button>
+        <button class="text-link small" type="button" @click="copyAll">Copy all</button>
+      </template>
     </div>
     <div class="table" role="table" aria-label="Records">
       <div class="row head-row quiet" role="row">

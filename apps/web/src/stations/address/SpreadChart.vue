@@ -9,18 +9,19 @@ import { when } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
 import { spreadBars } from './spread.ts';
 
-const { view, nowMs } = useAddress();
-const bars = computed(() => (view.value?.spread ? spreadBars(view.value.spread, nowMs.value) : []));
-const changed = computed(() => view.value?.spread?.authorityNewSince != null);
-const everyone = computed(() => view.value?.spread?.everyoneBy ?? null);
+const { view, standing, nowMs } = useAddress();
+const spread = computed(() => standing.value?.spread);
+const bars = computed(() => (spread.value ? spreadBars(spread.value, nowMs.value) : []));
+const changed = computed(() => spread.value?.authorityNewSince != null);
+const everyone = computed(() => spread.value?.everyoneBy ?? null);
 const isOut = computed(() => everyone.value !== null && Date.parse(everyone.value) > nowMs.value);
 </script>
 
 <template>
-  <section v-if="view?.spread" class="spread">
+  <section v-if="spread" class="spread">
     <div class="head">
       <h2 class="heading">When the new answer reaches visitors</h2>
-      <span v-if="view.lookedAt" class="quiet"
+      <span v-if="view?.lookedAt" class="quiet"
         >asked {{ duration(nowMs - Date.parse(view.lookedAt)) }} ago{{
           view.nextLookAt ? `, again in ${duration(Date.parse(view.nextLookAt) - nowMs)}` : ''
         }}</span
@@ -35,7 +36,7 @@ const isOut = computed(() => everyone.value !== null && Date.parse(everyone.valu
         <span class="quiet" :title="bar.detail">{{ bar.words }}</span>
       </li>
     </ul>
-    <p v-if="!view.spread.authorityAnswers" class="foot">
+    <p v-if="!spread.authorityAnswers" class="foot">
       No name server answers. Resolvers go on with what they have until it runs out; then visitors find nothing.
     </p>
     <p v-else-if="!changed" class="foot">

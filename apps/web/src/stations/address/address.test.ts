@@ -1,12 +1,13 @@
 /** The chain and the records as people meet them: by mouse, by keyboard, and when nothing is known. */
-import type { AddressView, LinkName } from '@fastigium/contracts/api/address';
+import type { AddressView, FurtherDomain, LinkName } from '@fastigium/contracts/api/address';
 import { mount } from '@vue/test-utils';
 import { createPinia } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, defineComponent, h, ref, shallowRef } from 'vue';
 import { describe, expect, it } from 'vitest';
-import { addressKey, type Address } from './address.ts';
+import { addressKey, domainChoice, type Address } from './address.ts';
 import AskedList from './AskedList.vue';
 import ChainDrawing from './ChainDrawing.vue';
+import DomainRow from './DomainRow.vue';
 import RecordsTable from './RecordsTable.vue';
 import SpreadChart from './SpreadChart.vue';
 
@@ -30,7 +31,7 @@ const VIEW: AddressView = {
   nextLookAt: at(1),
   firstBroken: 'records',
   changes: [],
-  silentZones: [],
+  further: [],
   mail: null,
   domain: {
     name: 'a.example',
@@ -108,8 +109,10 @@ function stand(
   props: Record<string, unknown> = {},
 ) {
   const chosen = ref<LinkName>('records');
+  const shown = shallowRef<AddressView | undefined>({ ...VIEW, ...view });
   const address: Address = {
-    view: shallowRef({ ...VIEW, ...view }),
+    view: shown,
+    ...domainChoice(shown),
     busy: ref(false),
     nowMs: computed(() => NOW),
     link: computed(() => chosen.value),
@@ -126,6 +129,7 @@ function stand(
       attachTo: document.body,
     }),
     chosen,
+    shown,
   };
 }
 
@@ -162,6 +166,40 @@ describe('the chain', () => {
     expect(chosen.value).toBe('host');
     await wrapper.findAll('[role=tab]')[1]?.trigger('click');
     expect(chosen.value).toBe('name-servers');
+  });
+});
+
+describe('several domains', () => {
+  const OLD: FurtherDomain = {
+    ...VIEW,
+    zone: 'old.example',
+    unicode: 'old.example',
+    names: ['old.example', 'www.old.example'],
+    firstBroken: 'registration',
+    chain: VIEW.chain.map((each) =>
+      each.link === 'registration' ? { ...each, state: 'broken', words: 'ran out' } : each,
+    ),
+    records: [row('old.example', 'A', [], ['198.51.100.24'], 'missing')],
+  };
+  const Both = defineComponent({ render: () => [h(DomainRow), h(RecordsTable)] });
+
+  it('stand beside each other, each by itself; the chosen one is what is shown below', async () => {
+    const { wrapper, shown } = stand(Both, { further: [OLD] });
+    const buttons = () => wrapper.findAll('.domains button');
+    expect(buttons().map((each) => [each.text(), each.attributes('aria-pressed')])).toEqual([
+      ['a.examplerecords: 1 of 2 right', 'true'],
+      ['old.exampleregistration: ran out', 'false'],
+    ]);
+    expect(wrapper.text()).toContain('203.0.113.9');
+    expect(wrapper.text()).toContain('Zone file');
+    await buttons()[1]?.trigger('click');
+    expect(wrapper.text()).not.toContain('203.0.113.9');
+    expect(wrapper.text()).not.toContain('Zone file');
+    // One that was let go meanwhile is not shown any more.
+    shown.value = { ...VIEW, further: [] };
+    await wrapper.vm.$nextTick();
+    expect(buttons()).toHaveLength(0);
+    expect(wrapper.text()).toContain('203.0.113.9');
   });
 });
 

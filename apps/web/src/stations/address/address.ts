@@ -1,5 +1,5 @@
 /** The Address station's state: the view as the server reckons it, and everything that changes it. */
-import { addressApi, type AddressView, type LinkName } from '@fastigium/contracts/api/address';
+import { addressApi, type AddressView, type DomainStanding, type LinkName } from '@fastigium/contracts/api/address';
 import { useNow } from '@vueuse/core';
 import {
   computed,
@@ -23,6 +23,11 @@ export interface Address {
   readonly busy: Readonly<Ref<boolean>>;
   /** The world's time, running. */
   readonly nowMs: ComputedRef<number>;
+  /** The zone of the domain that is looked at; the main one's until somebody chooses. Empty before there is one. */
+  readonly zone: ComputedRef<string>;
+  /** How that domain stands. */
+  readonly standing: ComputedRef<DomainStanding | undefined>;
+  chooseDomain(zone: string): void;
   /** The link that is worked on; the first broken one until somebody chooses. */
   readonly link: ComputedRef<LinkName>;
   choose(link: LinkName): void;
@@ -33,12 +38,28 @@ export interface Address {
 
 export const addressKey: InjectionKey<Address> = Symbol('address');
 
+/** Which of the site's domains is looked at; the main one, until another is chosen or once that one is gone. */
+export function domainChoice(
+  view: Readonly<ShallowRef<AddressView | undefined>>,
+): Pick<Address, 'zone' | 'standing' | 'chooseDomain'> {
+  const chosen = ref<string>();
+  const further = computed(() => view.value?.further.find(({ zone }) => zone === chosen.value));
+  return {
+    zone: computed(() => further.value?.zone ?? view.value?.domain?.zone ?? ''),
+    standing: computed(() => further.value ?? view.value),
+    chooseDomain: (zone) => {
+      chosen.value = zone;
+    },
+  };
+}
+
 export function provideAddress(): Address {
   const site = useSite();
   const notices = useNotices();
   const view = shallowRef<AddressView>();
   const acting = useActing();
   const chosen = ref<LinkName>();
+  const choice = domainChoice(view);
   /** How far the world's clock is ahead of this browser's. */
   const aheadMs = ref(0);
   const real = useNow({ interval: 1000 });
@@ -72,7 +93,10 @@ export function provideAddress(): Address {
     busy: acting.busy,
     act,
     nowMs: computed(() => real.value.getTime() + aheadMs.value),
-    link: computed(() => chosen.value ?? (view.value?.domain ? (view.value.firstBroken ?? 'records') : 'registration')),
+    ...choice,
+    link: computed(
+      () => chosen.value ?? (view.value?.domain ? (choice.standing.value?.firstBroken ?? 'records') : 'registration'),
+    ),
     choose: (link) => {
       chosen.value = link;
     },

@@ -28,10 +28,10 @@ const row = (what: string, name: string, iso: string, soonDays: number): Row => 
   };
 };
 const rows = computed<Row[]>(() => {
-  const { certificate, registration, comesDown } = props.dates;
+  const { certificates, registrations, comesDown } = props.dates;
   return [
-    ...(certificate ? [row('Certificate', certificate.name, certificate.at, CERTIFICATE_DAYS)] : []),
-    ...(registration ? [row('Registration', registration.name, registration.at, REGISTRATION_DAYS)] : []),
+    ...certificates.map(({ name, at }) => row('Certificate', name, at, CERTIFICATE_DAYS)),
+    ...registrations.map(({ name, at }) => row('Registration', name, at, REGISTRATION_DAYS)),
     ...(comesDown ? [row('Comes down', 'the site, after this day', `${comesDown}T23:59:59Z`, COMES_DOWN_DAYS)] : []),
   ].sort((a, b) => a.left - b.left);
 });
