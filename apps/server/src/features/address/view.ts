@@ -12,7 +12,7 @@ import { mailOf, reckonRecords, watchedSets } from './reckoned.ts';
 import { resolversOf, siteHost, type SiteHost } from './siteHost.ts';
 
 export async function addressView(deps: Deps, site: string, queries: Queries = deps.db): Promise<AddressView> {
-  const { clock, acme } = deps.world;
+  const { clock } = deps.world;
   const nowMs = clock.nowMs();
   const row = await queries.one<{
     label: string;
