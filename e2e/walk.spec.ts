@@ -1,6 +1,7 @@
 /** The walk of the first slice, by hand and keyboard, in a real browser on the built application. */
 import { readFileSync } from 'node:fs';
 import { zipSync } from 'fflate';
+import { PDFDocument } from 'pdf-lib';
 import { expect, test, type Page } from '@playwright/test';
 import { app, bringInReference, expectAccessible, go, letAllBe, owner, port, signIn } from './house.ts';
 
@@ -178,6 +179,36 @@ test('an archive that is none says so and can be tried again', async ({ page }) 
   await expect(page.getByRole('heading', { name: 'Nothing came in from holiday.zip' })).toBeVisible();
   await expect(page.getByRole('alert')).toContainText('not an archive that can be read');
   await expect(page.getByText('Drop an archive or a folder here')).toBeVisible();
+});
+
+test('what a page embeds shows in its preview: pages, frames, documents', async ({ page }) => {
+  const document = await PDFDocument.create();
+  document.addPage([200, 200]).drawText('A document', { x: 20, y: 100 });
+  const text = (html: string) => new TextEncoder().encode(html);
+  const archive = zipSync({
+    'index.html': text(
+      '<!DOCTYPE html><title>Papers</title><iframe src="inner.html"></iframe><iframe src="guide.pdf"></iframe><embed src="guide.pdf" type="application/pdf">',
+    ),
+    'inner.html': text('<!DOCTYPE html><title>Inner</title><p>The inner page</p>'),
+    'frames.html': text(
+      '<HTML><TITLE>Frames</TITLE><FRAMESET COLS="50%,50%"><FRAME SRC="inner.html"><FRAME SRC="inner.html"></FRAMESET></HTML>',
+    ),
+    'guide.pdf': await document.save(),
+  });
+  await signIn(page);
+  await page
+    .getByTestId('zip')
+    .setInputFiles({ name: 'papers.zip', mimeType: 'application/zip', buffer: Buffer.from(archive) });
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(page.getByRole('radio', { name: 'Pages 3', exact: true })).toBeVisible();
+  await go(page, 'g', 'pages');
+  const preview = page.frameLocator('iframe');
+  await expect(preview.frameLocator('[src="inner.html"]').getByText('The inner page')).toBeVisible();
+  const documents = () => page.frames().filter((frame) => frame.url().endsWith('/guide.pdf'));
+  await expect.poll(() => documents().length).toBe(2);
+  for (const frame of documents()) await expect(frame.getByAltText('Page 1 of guide.pdf')).toBeVisible();
+  await page.getByRole('treeitem', { name: /Frames/ }).click();
+  await expect(preview.frameLocator('frame >> nth=1').getByText('The inner page')).toBeVisible();
 });
 
 test('an imported page cannot act on the application', async ({ page }) => {

@@ -79,7 +79,7 @@ export async function startServer(
     previewPort: () => ports.preview,
     demo: () => (demoOwner ? { email: demoOwner.email, password: demoOwner.password } : null),
   });
-  const preview = createPreviewApp(deps, links, () => `http://localhost:${ports.app} http://127.0.0.1:${ports.app}`);
+  const preview = createPreviewApp(deps, links);
   const servers = [createServer(app), createServer(preview)] as const;
   ports.app = await open(servers[0], config.port);
   ports.preview = await open(servers[1], config.previewPort);

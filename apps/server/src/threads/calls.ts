@@ -36,4 +36,5 @@ export const describe = (pages: readonly { before: Uint8Array; after: Uint8Array
 export const recipeOf = ({ old, now }: { old: Uint8Array; now: Uint8Array }) => recipe(old, now);
 
 export { countLog } from './countLog.ts';
+export { documentPages } from './documentPages.ts';
 export { matchAddresses } from './matchAddresses.ts';

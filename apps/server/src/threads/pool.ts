@@ -4,6 +4,7 @@ import type { Recipe } from '@fastigium/core/pieces';
 import type { SharedPlan } from '@fastigium/core/release';
 import type { Touch } from '@fastigium/core/touches';
 import type { CountedLog, LogToCount } from './countLog.ts';
+import type { DocumentToShow, ShownDocument } from './documentPages.ts';
 import type { MatchRequest } from './matchAddresses.ts';
 import type { OldFile, OldFileRequest } from './oldAddresses.ts';
 import type { Match } from '@fastigium/core/redirects/matching';
@@ -50,6 +51,7 @@ export interface Threads {
     pages: readonly { readonly before: Uint8Array; readonly after: Uint8Array }[],
     signal?: AbortSignal,
   ): Promise<readonly string[]>;
+  documentPages(document: DocumentToShow, signal?: AbortSignal): Promise<ShownDocument | undefined>;
   recipeOf(of: { readonly old: Uint8Array; readonly now: Uint8Array }, signal?: AbortSignal): Promise<Recipe>;
   /** Whole lines of an access log. */
   countLog(log: LogToCount, signal?: AbortSignal): Promise<CountedLog>;
@@ -86,6 +88,8 @@ export function startThreads(size: number): Threads {
     match: (request, signal) =>
       pool.run(request, { ...options('match', signal), transferList: [request.port] }) as Promise<Match[]>,
     describe: (pages, signal) => pool.run(pages, options('describe', signal)) as Promise<string[]>,
+    documentPages: (document, signal) =>
+      pool.run(document, options('documentPages', signal)) as Promise<ShownDocument | undefined>,
     recipeOf: (of, signal) => pool.run(of, options('recipeOf', signal)) as Promise<Recipe>,
     countLog: (log, signal) => pool.run(log, options('countLog', signal)) as Promise<CountedLog>,
     close: () => pool.destroy(),

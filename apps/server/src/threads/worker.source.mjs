@@ -9,6 +9,7 @@ export const {
   countLog,
   crawled,
   describe,
+  documentPages,
   find,
   listsAt,
   match,

@@ -3,6 +3,7 @@ export {
   checkPages as check,
   countLog,
   describe,
+  documentPages,
   compilePages as compile,
   findTouches as find,
   listsAt,

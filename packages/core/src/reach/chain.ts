@@ -234,7 +234,7 @@ function certificate({ certificate: seen, names, certificatesByUs, nowMs }: Chai
       link,
       state: 'broken',
       words: 'another name’s',
-      meaning: `The certificate is for ${covered.join(', ')}, not for ${uncovered.join(', ')}: browsers warn visitors off. Order one for all names.`,
+      meaning: `The certificate is for ${covered.join(', ')}, not for ${uncovered.join(', ')}: browsers warn visitors off. One for these names is needed.`,
     };
   if (!trusted)
     return {

@@ -34,12 +34,12 @@ export async function compileRemoved(
   deps: Deps,
   site: string,
   paths: readonly string[],
-): Promise<{ bytes: Uint8Array; headers: Readonly<Record<string, string>> } | undefined> {
+): Promise<{ path: string; bytes: Uint8Array; headers: Readonly<Record<string, string>> } | undefined> {
   const now = await draftNow(deps, site);
   const draft = { ...withRemoved(now.draft), removals: new Map(), removedSections: new Map() };
   for (const path of paths) {
     const page = await compileOne(deps.db, site, { ...now, draft }, path, (id) => isOut(now.draft, id));
-    if (page) return { bytes: page.bytes, headers: fileHeaders(page.path, page.encoding) };
+    if (page) return { path: page.path, bytes: page.bytes, headers: fileHeaders(page.path, page.encoding) };
   }
   return undefined;
 }

@@ -1,8 +1,10 @@
 /** Serves drafts on their own origins. It knows no session, sets no cookie and runs no imported script as ours. */
-import { candidateFiles, parseAddress } from '@fastigium/core/address';
+import { candidateFiles, isPageFile, parseAddress } from '@fastigium/core/address';
+import { parsePage, splice } from '@fastigium/core/html';
 import { decide, filesInQuestion, indexRules, type Rule } from '@fastigium/core/redirects';
 import { emptyManifest, type ShardHashes } from '@fastigium/core/release';
 import express, { type Express, type Response } from 'express';
+import { LRUCache } from 'lru-cache';
 import { randomBytes } from 'node:crypto';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
@@ -10,11 +12,24 @@ import { compileDraft } from '../draft/compileDraft.ts';
 import { compileRemoved, compileWith } from '../draft/compileOne.ts';
 import { entriesOf } from '../manifests.ts';
 import { rulesOf } from '../releases/serving.ts';
+import { DOCUMENT_PICTURES, documentPage, embeddedEdits, isDocument, isEmbedded, mayEmbed } from './embedded.ts';
+import type { ShownDocument } from '../../threads/documentPages.ts';
 import type { PreviewLinks, PreviewMode } from './links.ts';
 import { pointingEdits } from './pointing.ts';
 
-export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () => string): Express {
+export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
   const app = express();
+  /** By content; a page that shows one twice, or is looked at again, does not have it drawn again. */
+  const drawn = new LRUCache<string, Promise<ShownDocument | undefined>>({ max: MOST_DRAWN });
+  function shownDocument(hash: string): Promise<ShownDocument | undefined> {
+    let shown = drawn.get(hash);
+    if (!shown) {
+      shown = contentBytes(deps.db, hash).then((bytes) => deps.threads.documentPages({ bytes, ...DOCUMENT_PICTURES }));
+      drawn.set(hash, shown);
+      shown.catch(() => drawn.delete(hash));
+    }
+    return shown;
+  }
   app.disable('x-powered-by');
   app.use((_req, res, next) => {
     res.set({
@@ -28,10 +43,9 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
   app.get('/{*path}', async (req, res) => {
     const permitted = links.permitted(req.get('host') ?? '');
     const nonce = randomBytes(16).toString('base64');
-    res.set(
-      'content-security-policy',
-      `${policyOf(permitted?.mode ?? 'still', nonce)}; frame-ancestors ${appOrigin()}`,
-    );
+    // Frames of the page itself are previews too, and the page has an origin that is nobody's, so that who may frame
+    // cannot be said by origin. The name is the permission: whoever does not have it has nothing to frame.
+    res.set('content-security-policy', policyOf(permitted?.mode ?? 'still', nonce));
     if (permitted === undefined) {
       res.status(403).type('text').send('This preview has ended. Open the page in Fastigium again.');
       return;
@@ -44,7 +58,9 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
     if (permitted.mode === 'away') {
       const page = await compileRemoved(deps, permitted.site, candidateFiles(parsed.address.path));
       if (page) {
-        res.set('content-type', page.headers['content-type'] ?? 'text/html').send(Buffer.from(page.bytes));
+        res
+          .set('content-type', page.headers['content-type'] ?? 'text/html')
+          .send(Buffer.from(withEmbedded(page.path, page.bytes)));
         return;
       }
     }
@@ -70,12 +86,20 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks, appOrigin: () 
         .send(answer.kind === 'gone' ? 'Gone for good (410).' : 'Nothing answers here in the draft (404).');
       return;
     }
-    res.set('content-type', entry.headers['content-type'] ?? 'application/octet-stream');
+    const type = entry.headers['content-type'] ?? 'application/octet-stream';
+    res.set('content-type', type);
+    if (isDocument(type) && isEmbedded(req.get('sec-fetch-dest'))) {
+      res.type('html').send(documentPage(entry.path, await shownDocument(entry.hash)));
+      return;
+    }
     if (permitted.mode === 'pointing') await sendPointing(deps, permitted.site, entry.path, nonce, res);
-    if (!res.headersSent) res.send(await contentBytes(deps.db, entry.hash));
+    if (!res.headersSent) res.send(Buffer.from(withEmbedded(entry.path, await contentBytes(deps.db, entry.hash))));
   });
   return app;
 }
+
+/** Each a few hundred kilobytes. */
+const MOST_DRAWN = 16;
 
 /** A release that is kept; of one that is not, nothing. */
 async function releaseToShow(
@@ -105,8 +129,19 @@ function policyOf(mode: PreviewMode, nonce: string): string {
   }
 }
 
+/** What a page embeds as a document is asked for as a page here; every other byte is as it will be published. */
+function withEmbedded(path: string, bytes: Uint8Array): Uint8Array {
+  if (!isPageFile(path) || !mayEmbed(bytes)) return bytes;
+  const document = parsePage(bytes);
+  const edits = embeddedEdits(document);
+  return edits.length === 0 ? bytes : splice(bytes, document.source, edits);
+}
+
 /** Nothing is sent where the file is no page of the draft. */
 async function sendPointing(deps: Deps, site: string, path: string, nonce: string, res: Response): Promise<void> {
-  const compiled = await compileWith(deps, site, path, (document) => pointingEdits(document, nonce));
+  const compiled = await compileWith(deps, site, path, (document) => [
+    ...embeddedEdits(document),
+    ...pointingEdits(document, nonce),
+  ]);
   if (compiled) res.send(Buffer.from(compiled));
 }

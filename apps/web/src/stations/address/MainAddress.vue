@@ -57,6 +57,7 @@ function remove(name: string): void {
     <li v-for="other in domain?.others.filter((each) => each.further)" :key="other.name">
       <span class="address">{{ other.name }}</span>{{ ' ' }}
       <span class="quiet">{{ other.status }} to the main one, path and query kept</span>
+      {{ ' ' }}
       <button
         v-if="session.mayEdit && !other.name.startsWith('www.')"
         class="text-link small"
