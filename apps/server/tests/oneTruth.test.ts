@@ -5,6 +5,7 @@ import { anchorAt, anchors, parsePage, type Anchor } from '@fastigium/core/html'
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { MANNERS } from '../../../corpus/manners.ts';
+import { checkDraft } from '../src/features/snags/checkDraft.ts';
 import { openHouse, zip, type House } from './harness.ts';
 
 let house: House;
@@ -152,6 +153,38 @@ describe('a link that was led elsewhere', () => {
     });
     // On its own page it is no link; in the folder it is written `../contact.html`.
     expect(body.everywhere).toBe(5);
+  });
+});
+
+describe('how many pages lead to a page', () => {
+  it('is counted in the draft: without a link that leads elsewhere now, and with one to it', async () => {
+    const counts = async () => {
+      await checkDraft(house.server.deps, site);
+      return Object.fromEntries(
+        (await house.owner.pages(site)).map(({ sourcePath, linksIn }) => [sourcePath, linksIn]),
+      );
+    };
+    const before = await counts();
+    const [about, news] = [await idOf('about.html'), await idOf('news.html')];
+    const at = placeOf(files['about.html'] ?? '', ({ words }) => words === 'News');
+    const { link } = await point(about, at.start, at.child);
+    await decide({
+      kind: 'touch',
+      touch: {
+        kind: 'link',
+        scope: { kind: 'everywhere' },
+        place: link?.anchor,
+        leads: link?.leads,
+        target: { kind: 'page', page: about },
+      },
+    });
+    // The lists in the contents of two pages, which call it “Part 1” and “Part 2”, still lead there.
+    expect([before['news.html'], (await counts())['news.html']]).toEqual([5, 2]);
+    await back();
+    expect(await counts()).toEqual(before);
+    await decide({ kind: 'place', node: news, parent: about, after: null });
+    expect((await counts())['news.html']).toBe(before['news.html']);
+    await back();
   });
 });
 

@@ -426,7 +426,13 @@ describe('a listing', () => {
     await decide({ kind: 'title', page: perseids.id, title: 'Meteors · Lanternmoor Observatory' });
     expect((await draft('/journal/')) + (await draft('/journal/page-2/'))).toContain('>Meteors</a>');
     expect(await draft('/journal/feed.xml')).toContain('<title>Meteors</title>');
-    await step(2);
+    // Nor is a description another one there than in the page itself.
+    const settings = [
+      { scope: { kind: 'page', page: perseids.id }, name: 'meta:description', text: 'Said anew, in short', own: null },
+    ];
+    expect((await decide({ kind: 'head', settings })).status).toBe(201);
+    expect(await draft('/journal/feed.xml')).toContain('Said anew, in short');
+    await step(3);
     expect(await draft('/journal/page-2/')).toBe('404');
     expect(await draft('/journal/feed.xml')).toBe('404');
   });

@@ -66,16 +66,16 @@ async function ask(mode: 'seen' | 'still' | 'pointing', path: string, destinatio
 describe('a document in a page', () => {
   it('is shown by its first pages where it stands', async () => {
     const { type, bytes } = await ask('seen', '/papers/guide.pdf', 'iframe');
-      expect(type).toMatch(/^text\/html/);
-      const pictures = [...bytes.toString().matchAll(/<img src="data:image\/png;base64,([^"]+)" alt="Page (\d)/g)];
-      expect(pictures.map(([, , number]) => number)).toEqual(['1', '2', '3', '4', '5']);
-      const first = PNG.sync.read(Buffer.from(pictures[0]?.[1] ?? '', 'base64'));
-      expect(first.width).toBe(900);
-      // Its title page has ink on it, and is not all ink.
-      const dark = first.data.filter((value, at) => at % 4 === 0 && value < 100).length;
-      expect(dark).toBeGreaterThan(500);
-      expect(dark).toBeLessThan((first.width * first.height) / 4);
-      expect(bytes.toString()).toMatch(/and \d+ more pages on the live site/);
+    expect(type).toMatch(/^text\/html/);
+    const pictures = [...bytes.toString().matchAll(/<img src="data:image\/png;base64,([^"]+)" alt="Page (\d)/g)];
+    expect(pictures.map(([, , number]) => number)).toEqual(['1', '2', '3', '4', '5']);
+    const first = PNG.sync.read(Buffer.from(pictures[0]?.[1] ?? '', 'base64'));
+    expect(first.width).toBe(900);
+    // Its title page has ink on it, and is not all ink.
+    const dark = first.data.filter((value, at) => at % 4 === 0 && value < 100).length;
+    expect(dark).toBeGreaterThan(500);
+    expect(dark).toBeLessThan((first.width * first.height) / 4);
+    expect(bytes.toString()).toMatch(/and \d+ more pages on the live site/);
   });
 
   it('is itself, byte for byte, for whoever opens it by itself', async () => {

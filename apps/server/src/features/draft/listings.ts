@@ -1,5 +1,6 @@
 /** The listing pages of a draft: their entries, their further pages and their feeds. */
 import { addressOfFile, fileOfAddress, isUnder } from '@fastigium/core/address';
+import { SettingIndex } from '@fastigium/core/head';
 import { atomFeed, listingPlans, type Entry, type ListingPlan } from '@fastigium/core/listing';
 import { fileHeaders, planPage, type ManifestEntry, type PagePlan } from '@fastigium/core/release';
 import { draftAddress, isAdded, labelOf, siteAddress, writtenFrom, type Draft } from '@fastigium/core/site';
@@ -7,6 +8,7 @@ import type { Queries } from '../../db/database.ts';
 import { siteAddress as siteNames } from '../address/names.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { keepContents } from '../contents.ts';
+import { branchesIn } from './heads/branches.ts';
 import { allPages, type SourcePage } from './pageFiles.ts';
 import { titleEndings } from './prepare/situation.ts';
 
@@ -50,6 +52,16 @@ export async function listingsInDraft(
   const { name } = await tx.one<{ name: string }>('select name from site where id = $1', [site]);
   const domain = (await siteNames(tx, site))?.main;
   const titleOf = (id: string) => labelOf(draft.titles.get(id) ?? readings.get(id)?.title ?? '', endings);
+  const settings = new SettingIndex(draft.head);
+  const branchesOf = branchesIn(settings, (id) => {
+    const page = pages.get(id);
+    return page && siteAddress(draft, page);
+  });
+  const descriptionOf = (id: string) => {
+    const { text, replacesOwn } = settings.inForce('meta:description', id, branchesOf(id));
+    const own = readings.get(id)?.description ?? '';
+    return typeof text === 'string' && (own === '' || replacesOwn) ? text : own;
+  };
   for (const [id, { perPage }] of draft.listings) {
     const page = pages.get(id);
     if (!page || draft.notReady.has(id)) continue;
@@ -68,7 +80,7 @@ export async function listingsInDraft(
         title: titleOf(each.id),
         address: draftAddress(draft, each),
         date: reading?.date ?? '',
-        summary: reading?.description ?? '',
+        summary: descriptionOf(each.id),
       };
     });
     const plans = listingPlans(entries, draftAddress(draft, page), perPage);

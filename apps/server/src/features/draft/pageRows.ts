@@ -37,6 +37,8 @@ interface Shown {
   readonly touches: ReadonlyMap<string, number>;
   readonly entries: ReadonlyMap<string, number>;
   readonly stateOf: (path: string) => PageRow['state'];
+  /** Pages that lead to a page, itself left out. */
+  readonly linksTo: (page: ListedPage) => number;
 }
 
 export async function pageRows(
@@ -55,6 +57,7 @@ export async function pageRows(
       [...listings].map(([id, { plans }]) => [id, plans.reduce((sum, { entries }) => sum + entries.length, 0)]),
     ),
     stateOf: await statesAgainstLive(deps.db, site, shards),
+    linksTo: await linkCounts(deps.db, site, draft),
   };
   const whole = draftRows(draft, pages);
   const rows = withoutNodes(whole, (id) => isOut(draft, id)).map(({ page, depth, parent }) =>
@@ -103,9 +106,20 @@ function rowOf(
     lists: shown.entries.get(id) ?? null,
     touches: shown.touches.get(id) ?? 0,
     state: isReady && !isOut(draft, id) ? shown.stateOf(publishedPath(draft, file)) : 'new',
-    linksIn: file.uses,
+    linksIn: shown.linksTo(file),
     textOf: draft.sources.get(id)?.release ?? null,
   };
+}
+
+/** Of the draft as it was checked last; before its first check of the import, which it still is. */
+async function linkCounts(queries: Queries, site: string, draft: Draft): Promise<Shown['linksTo']> {
+  if (!(await queries.maybeOne('select 1 from check_state where site_id = $1', [site]))) return ({ uses }) => uses;
+  const rows = await queries.many<{ path: string; pages: number }>(
+    'select path, count(*)::int as pages from (select unnest(targets) as path from page_fact where site_id = $1) led group by path',
+    [site],
+  );
+  const counts = new Map(rows.map(({ path, pages }) => [path, pages]));
+  return (page) => counts.get(publishedPath(draft, page)) ?? 0;
 }
 
 /** Removed rows in their places: below what stands or stood above them, before what comes next and still stands. */

@@ -222,7 +222,7 @@ defineExpose({ editTitle: () => field.value?.focus() });
     {{ page.isAdded ? 'Added here. ' : ''
     }}{{
       page.linksIn === 0
-        ? 'No imported page leads here'
+        ? 'No page leads here'
         : `${count(page.linksIn, 'page')} ${page.linksIn === 1 ? 'leads' : 'lead'} here`
     }}. Source file <span class="address">{{ page.sourcePath }}</span>
   </p>

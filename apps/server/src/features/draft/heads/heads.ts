@@ -9,12 +9,13 @@ import {
   type HeadPage,
   type HeadSite,
 } from '@fastigium/core/head';
-import { isUnder, resolveHref } from '@fastigium/core/address';
+import { resolveHref } from '@fastigium/core/address';
 import { draftAddress, isOut, labelOf, siteAddress, standingRows, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import { siteAddress as siteNames } from '../../address/names.ts';
 import { allPages, type SourcePage } from '../pageFiles.ts';
 import { titleEndings } from '../prepare/situation.ts';
+import { branchesIn } from './branches.ts';
 import { headRecords, type HeadRecord } from './records.ts';
 
 /** What heads are made from beside the decisions; the same for every draft of an import. */
@@ -107,21 +108,7 @@ export function headsFrom(
   const pages = draft.removed.size === 0 ? every : new Map([...every].filter(([id]) => !isOut(draft, id)));
   const addresses = new Map([...every.values()].map((page) => [page.id, siteAddress(draft, page)]));
   const titleOf = (id: string) => labelOf(draft.titles.get(id) ?? records.get(id)?.title ?? '', endings);
-  const roots = settings
-    .branchRoots()
-    .flatMap((id) => {
-      const address = addresses.get(id);
-      return address === undefined ? [] : [{ id, address }];
-    })
-    .sort((a, b) => b.address.length - a.address.length);
-  const branchesOf = (id: string): string[] => {
-    const address = addresses.get(id);
-    return roots
-      .filter(
-        (root) => root.id === id || (address !== undefined && root.address !== '/' && isUnder(address, root.address)),
-      )
-      .map((root) => root.id);
-  };
+  const branchesOf = branchesIn(settings, (id) => addresses.get(id));
   const languageOf = (id: string): string => {
     const { text, replacesOwn } = settings.inForce('language', id, branchesOf(id));
     const own = records.get(id)?.language ?? '';
