@@ -16,6 +16,8 @@ export interface Manner {
   readonly menus: readonly (readonly string[])[];
   /** Kinds of what follows moves and is no menu. */
   readonly apart: readonly ('steps' | 'trail')[];
+  /** On how many pages a menu stands; on all where it is not said. */
+  readonly menuPages?: number;
 }
 
 export const PAGES: readonly MannerPage[] = [
@@ -263,10 +265,11 @@ ${content(here)}
 
 /** The menu of a site with frames stands in one page alone, and the others have none. */
 function framed(): Manner {
-  const plain = site('frames', (here) => oldHtml(here, oldContent(here)), []);
+  const plain = site('frames', (here) => oldHtml(here, oldContent(here)), [LABELS]);
   const menu = `<HTML><HEAD><TITLE>Menu</TITLE><BASE TARGET="main"></HEAD><BODY>\n${TOP.map(({ path, title }) => `<A HREF="${path === 'index.html' ? 'welcome.html' : path}">${title}</A><BR>`).join('\n')}\n</BODY></HTML>\n`;
   return {
     ...plain,
+    menuPages: 1,
     files: {
       ...plain.files,
       'menu.html': menu,

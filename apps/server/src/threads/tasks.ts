@@ -117,8 +117,15 @@ export function listsAt(
   );
 }
 
-export function bareMenu({ way, items, mark, isBeside, marksBranch }: FoundMenu): FoundMenu {
-  return { way, items: items.map(bare), mark, isBeside: isBeside === true, marksBranch };
+export function bareMenu({ way, items, mark, isBeside, opensFrame, marksBranch }: FoundMenu): FoundMenu {
+  return {
+    way,
+    items: items.map(bare),
+    mark,
+    isBeside: isBeside === true,
+    ...(opensFrame ? { opensFrame } : {}),
+    marksBranch,
+  };
 }
 
 export function mainText(document: PageDocument): string {

@@ -5,7 +5,16 @@
  * (common practice).
  */
 import { isUnder } from '../address/index.ts';
-import { attribute, elements, isHtml, mainElement, parentOf, type Element, type PageDocument } from '../html/index.ts';
+import {
+  attribute,
+  elements,
+  firstElement,
+  isHtml,
+  mainElement,
+  parentOf,
+  type Element,
+  type PageDocument,
+} from '../html/index.ts';
 import { LinkLists, LEAST_ITEMS, type MenuNode } from './linkLists.ts';
 import { currentMark, isMarked } from './mark.ts';
 import type { FoundMenu } from './menu.ts';
@@ -29,6 +38,8 @@ export function menusIn(document: PageDocument, address: string, pointed: Readon
   const lists = new LinkLists(document, address);
   const main = mainElement(document);
   const content = main !== undefined && main.tagName !== 'body' ? main : undefined;
+  const base = firstElement(document, 'base');
+  const baseTarget = base && attribute(base, 'target');
   const out: MenuPlace[] = [];
   const places = new Map<Element, Standing>();
   for (const element of elements(document.root)) {
@@ -45,11 +56,19 @@ export function menusIn(document: PageDocument, address: string, pointed: Readon
       if (!isPointed && items.every(({ to }) => to === '') && !standing.isBeside) continue;
       for (const { holder } of items) if (holder) places.set(holder, { ...standing, isTaken: true });
       if (ITSELF.has(element.tagName)) places.set(element, { ...standing, isTaken: true });
-      out.push(placeOf(element, items, address, standing.isBeside));
+      const opensFrame = areForAFrame(items, baseTarget);
+      out.push({ ...placeOf(element, items, address, standing.isBeside), ...(opensFrame ? { opensFrame } : {}) });
     }
     if (element === content) places.set(element, { ...standing, isContent: true });
   }
   return out;
+}
+
+/** Whether all links open in one and the same other frame, by its name (HTML 4.01, section 16.3.2: names begin with a letter). */
+function areForAFrame(items: readonly MenuNode[], baseTarget: string | undefined): boolean {
+  const targets = new Set(items.map(({ link }) => (link && attribute(link, 'target')) ?? baseTarget ?? ''));
+  const [target = ''] = targets;
+  return items.length >= LEAST_ITEMS && targets.size === 1 && /^[a-z]/i.test(target);
 }
 
 function placeOf(list: Element, items: readonly MenuNode[], address: string, isBeside: boolean): MenuPlace {

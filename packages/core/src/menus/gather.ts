@@ -120,6 +120,7 @@ export function withMark(menu: FoundMenu, other: FoundMenu): FoundMenu {
     mark: menu.mark ?? other.mark,
     marksBranch: menu.marksBranch || other.marksBranch,
     isBeside: menu.isBeside === true || other.isBeside === true,
+    ...(menu.opensFrame || other.opensFrame ? { opensFrame: true } : {}),
   };
 }
 
@@ -188,6 +189,7 @@ function menusAt(way: string, lists: readonly ListOnPages[], pagesInAll: number)
   const total = lists.reduce((sum, { pages }) => sum + pages.length, 0);
   const least = Math.min(LEAST_PAGES, Math.max(1, pagesInAll));
   const isRepeated = ({ menu, pages }: ListOnPages) => {
+    if (menu.opensFrame) return true;
     const isBeside = menu.isBeside !== false;
     if (pages.length < least || pages.length < total * LEAST_SHARE) return false;
     return isBeside || (pagesInAll >= LEAST_PAGES && pages.length >= pagesInAll * LEAST_SHARE_OF_SITE);

@@ -64,6 +64,8 @@ export interface FoundMenu {
   readonly marksBranch: boolean;
   /** Whether its place says that it is there for the way: in a landmark, or in a box named so. */
   readonly isBeside?: boolean;
+  /** Its links open in another frame (HTML 4.01, section 16.3): a menu, although it stands on one page alone. */
+  readonly opensFrame?: boolean;
 }
 
 /** All items of a menu, level by level as they are read. */
