@@ -13,6 +13,7 @@ import {
   normaliseQueryEncoding,
   parseAddress,
   relativeReference,
+  addressOf,
   resolveHref,
   slug,
 } from './index.ts';
@@ -164,6 +165,32 @@ describe('relative references', () => {
       ([segments, folder, query]) =>
         `/${segments.join('/')}${folder && segments.length > 0 ? '/' : ''}${query === undefined ? '' : `?${query}`}`,
     );
+
+  // Held against the URL class of the platform, an implementation of the WHATWG URL standard.
+  it('lead where browsers take them, plain ones too, from any folder', () => {
+    const segment = fc.constantFrom('a', 'b-2', 'c_d.html', 'x~y', '..', '.', '%41', 'é', 'e.f', '...', '-');
+    const reference = fc
+      .tuple(fc.array(segment, { maxLength: 5 }), fc.constantFrom('', '/', '#', '#top', '#a~b', '?q'))
+      .map(([segments, end]) => segments.join('/') + end);
+    const page = fc
+      .tuple(
+        fc.array(fc.constantFrom('a', 'b.c', '%C3%A9', '~d'), { maxLength: 3 }),
+        fc.constantFrom('', '/', '?r=/s/'),
+      )
+      .map(([segments, end]) => `/${segments.join('/')}${end}`);
+    fc.assert(
+      fc.property(reference, page, (href, from) => {
+        const url = new URL(href, `http://site.invalid${from}`);
+        const here = resolveHref(href, from);
+        if (url.host !== 'site.invalid') return expect(here.kind).toBe('outside');
+        expect(here.kind === 'inside' && [here.address, here.fragment]).toEqual([
+          addressOf(url),
+          url.hash === '' ? undefined : url.hash.slice(1),
+        ]);
+      }),
+      { numRuns: 3000 },
+    );
+  });
 
   it('lead where they were meant to, from any page to any other', () => {
     fc.assert(

@@ -117,7 +117,11 @@ const NOWHERE: Standing = { isTaken: false, isContent: false, isNavigation: fals
 
 function standingOf(element: Element, above: Standing): Standing {
   const isNavigation = above.isNavigation || element.tagName === 'nav' || attribute(element, 'role') === 'navigation';
-  return { ...above, isNavigation, isBeside: above.isBeside || isForTheWay(element) };
+  const isBeside = above.isBeside || isForTheWay(element);
+  // Asked of every element, and seldom other than above.
+  return isNavigation === above.isNavigation && isBeside === above.isBeside
+    ? above
+    : { ...above, isNavigation, isBeside };
 }
 
 /** These are a list as a whole; other boxes may have a menu among other things. */

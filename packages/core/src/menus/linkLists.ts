@@ -19,7 +19,6 @@ import {
   HAS_SEPARATOR,
   INLINE,
   LISTS,
-  MOST_HOLDER_LETTERS,
   MOST_WORDS_LETTERS,
   SPLIT,
   UNSEEN,
@@ -41,7 +40,7 @@ import {
   ownTag,
   shifted,
   spanOf,
-  textUpTo,
+  shortText,
   type ChildNode,
   type Span,
 } from './shapes.ts';
@@ -101,6 +100,7 @@ export class LinkLists {
   private readonly counts = new Map<Element, number>();
   private readonly kept = new Map<Element, readonly MenuNode[][]>();
   private readonly lists = new Map<Element, MenuNode[] | undefined>();
+  private readonly labels = new Map<Element, string>();
 
   constructor(document: PageDocument, address: string) {
     this.text = document.source.text;
@@ -227,6 +227,8 @@ export class LinkLists {
     const first = firstLink(holder);
     if (links === 1 && first)
       return lettersBeside(holder, [first]) <= MOST_LETTERS_BESIDE ? this.linkItem(holder, first) : undefined;
+    // A long text with links in it is no item; a head with a long list below it may be.
+    if (shortText(holder) === undefined) return this.headItem(holder, level);
     const all = [...elements(holder)].filter(isLink);
     const places = new Set(all.map((link) => this.resolve(attribute(link, 'href') ?? '')));
     if (places.size === 1 && !places.has('') && first && lettersBeside(holder, all) <= MOST_LETTERS_BESIDE)
@@ -279,35 +281,36 @@ export class LinkLists {
   private linkItem(holder: Element, link: Element): MenuNode | undefined {
     const to = this.resolve(attribute(link, 'href') ?? '');
     if (to === undefined) return undefined;
-    const label = labelOf(link, to);
+    const label = this.labelOf(link, to);
     if (label === '' || label.length > (to === '' ? MOST_WORDS_LETTERS : MOST_LABEL_LETTERS)) return undefined;
-    const newWindow = attribute(link, 'target') === '_blank';
-    // A link to nothing at all means the page itself, as good as none.
-    if (attribute(link, 'href')?.trim() === '')
-      return {
-        ...this.common(holder, label),
-        to: '',
-        link: undefined,
-        face: link,
-        list: undefined,
-        children: [],
-        newWindow,
-        form: 'words',
-      };
-    return {
-      ...this.common(holder, label),
+    // Written out, since there are more of them than of anything else.
+    const node = {
+      label,
+      isCurrent: false,
+      holder,
+      span: spanOf(holder),
       to,
-      link,
+      link: link as Element | undefined,
       face: link,
       list: undefined,
       children: [],
-      newWindow,
-      ...(to === '' ? { form: 'head' as const } : {}),
+      newWindow: attribute(link, 'target') === '_blank',
     };
+    if (to !== '') return node;
+    // A link to nothing at all means the page itself, as good as none.
+    if (attribute(link, 'href')?.trim() === '') return { ...node, link: undefined, form: 'words' };
+    return { ...node, form: 'head' };
+  }
+
+  /** Every box around a link reads it. */
+  private labelOf(link: Element, to: string): string {
+    let label = this.labels.get(link);
+    if (label === undefined) this.labels.set(link, (label = labelOf(link, to)));
+    return label;
   }
 
   private wordsItem(holder: Element): MenuNode | undefined {
-    const label = (textUpTo(holder, MOST_HOLDER_LETTERS) ?? '').replace(EDGES, '');
+    const label = (shortText(holder) ?? '').replace(EDGES, '');
     if (!isShort(label) || [...elements(holder)].some(({ tagName }) => /^h[1-3]$/.test(tagName))) return undefined;
     return {
       ...this.common(holder, label),
@@ -363,7 +366,7 @@ export class LinkLists {
     if (tagName === 'br') yield { kind: 'separator', isStrong: true };
     else if (GAPS.has(tagName)) yield { kind: 'separator', isStrong: false };
     else if (isLink(node)) {
-      const item = lettersBeside(node, [node]) === 0 ? this.linkItem(node, node) : undefined;
+      const item = this.linkItem(node, node);
       yield item ? { kind: 'item', node: item, shape: 'inline', isBare: false } : { kind: 'other', isText: false };
     } else if (INLINE.has(tagName) || BOXES.has(tagName)) {
       if (isEmpty(node)) {

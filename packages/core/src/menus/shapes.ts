@@ -56,13 +56,21 @@ export function childElements(element: Element): Element[] {
 }
 
 export function isEmpty(element: Element): boolean {
-  const text = textUpTo(element, MOST_HOLDER_LETTERS);
+  const text = shortText(element);
   if (text === undefined || !isSeparator(text)) return false;
   return ![...elements(element)].some((each) => isLink(each) || CONTROLS.has(each.tagName));
 }
 
-/** An element's text, white space folded; undefined where it is longer. */
-export function textUpTo(element: Element, most: number): string | undefined {
+/** Every box around an element asks for its text, and several questions do; trees are not changed. */
+const texts = new WeakMap<Element, string | undefined>();
+
+/** An element's text, white space folded; undefined where it is much longer than a box with an item in it has. */
+export function shortText(element: Element): string | undefined {
+  if (!texts.has(element)) texts.set(element, textUpTo(element, MOST_HOLDER_LETTERS));
+  return texts.get(element);
+}
+
+function textUpTo(element: Element, most: number): string | undefined {
   let out = '';
   const stack: ChildNode[] = [element];
   for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
@@ -104,7 +112,7 @@ export function longest(links: readonly Element[]): Element | undefined {
 
 /** Letters in a box that stand in none of its links, separators left out; endless where the box is a text. */
 export function lettersBeside(holder: Element, links: readonly Element[]): number {
-  const text = textUpTo(holder, MOST_HOLDER_LETTERS);
+  const text = shortText(holder);
   return text === undefined ? Infinity : letters(text) - links.reduce((sum, link) => sum + letters(textOf(link)), 0);
 }
 
