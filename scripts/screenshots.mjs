@@ -173,6 +173,13 @@ try {
   await page.getByRole('tab', { name: /^Records/ }).click();
   await page.getByRole('button', { name: 'Send as DNS update' }).click();
   await page.getByText('The last old answer runs out').waitFor();
+  const domain = (name) => page.getByRole('button', { name: new RegExp(`^${name}`) });
+  await page.getByLabel('A further or an old domain that should lead here').fill('lantern-moor.example');
+  await page.keyboard.press('Enter');
+  await domain('lantern-moor.example').click();
+  await page.getByRole('button', { name: 'Send as DNS update' }).click();
+  await page.getByRole('heading', { name: 'The records are right' }).waitFor();
+  await domain('lanternmoor.example').click();
   await shoot('spread');
 
   await go('p', 'publish');
