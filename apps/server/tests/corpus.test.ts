@@ -1,5 +1,5 @@
 /**
- * The twelve acts that designers do most, on sites in several manners of markup and on real ones: what may differ and
+ * The twelve acts that designers do most, on sites in several manners of markup and on a real one: what may differ and
  * where each link has to lead is worked out by a checker that shares no code with the application, and held against the
  * live host, file by file and link by link. The whole corpus runs as a bench.
  */
@@ -34,18 +34,7 @@ const SITES: readonly [name: string, files: () => Files][] = [
       ),
   ]),
   ['startbootstrap-sb-admin-2', () => filesOf(realSite('startbootstrap-sb-admin-2'))],
-  ['developers-reference', () => filesOf(realSite('developers-reference'))],
 ];
-
-/**
- * What a site has nothing for; an act that finds nothing anywhere else has failed. Read by hand in the source: pages of
- * `developers-reference` have steps to the one before and after, a trail, and each its own table of contents, no menu.
- */
-const NOTHING_FOR: Readonly<Record<string, string>> = {
-  'developers-reference, menu item moved': 'no menu',
-  'developers-reference, menu item added': 'no menu',
-  'developers-reference, menu item renamed': 'no menu',
-};
 
 describe.each(SITES)('%s', (name, read) => {
   let site: ActContext;
@@ -73,8 +62,8 @@ describe.each(SITES)('%s', (name, read) => {
     '$name',
     async (act) => {
       const outcome = await runAct(act, site);
-      if (typeof outcome === 'string') expect(outcome).toBe(NOTHING_FOR[`${name}, ${act.name}`]);
-      else expect(outcome.slice(0, 10)).toEqual([]);
+      // Each of these sites has something for every act.
+      expect(typeof outcome === 'string' ? [outcome] : outcome.slice(0, 10)).toEqual([]);
     },
     180_000,
   );

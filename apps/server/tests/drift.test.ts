@@ -93,7 +93,7 @@ describe('days ahead', () => {
     await look();
     // The host was away for a moment above: a probe of that moment has an alert of its own.
     const { dates, alerts } = await watch();
-    expect(dates).toMatchObject({ comesDown: day, certificate: null });
+    expect(dates).toMatchObject({ comesDown: day, certificates: [] });
     expect(alerts.filter((one) => one.kind !== 'away')).toMatchObject([
       { kind: 'comes-down', words: `The site comes down after ${day}` },
     ]);

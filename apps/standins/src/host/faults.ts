@@ -8,8 +8,10 @@ export const faultSettings = z.object({
   delayMs: z.number().int().min(0).max(60_000).default(0),
   /** Every control request is answered 503. */
   refuse: z.boolean().default(false),
-  /** The line is cut once this many bytes of contents have arrived; then the fault is over. */
+  /** The line is cut once this many bytes of contents have arrived. */
   dropAfterBytes: z.number().int().min(0).nullable().default(null),
+  /** So many lines are cut, one after another, whatever is sent over them; then the fault is over. */
+  drops: z.number().int().min(1).default(1),
   /** There is no room for contents: they are answered 507 (RFC 4918 section 11.5). */
   full: z.boolean().default(false),
   /** So many contents arrive with one byte wrong. */
@@ -43,7 +45,9 @@ export class Faults {
       this.#arrivedBytes += piece.length;
       const { dropAfterBytes } = this.settings;
       if (dropAfterBytes !== null && this.#arrivedBytes > dropAfterBytes) {
-        this.set({ ...this.settings, dropAfterBytes: null });
+        const { drops } = this.settings;
+        if (drops > 1) this.settings = { ...this.settings, drops: drops - 1 };
+        else this.set({ ...this.settings, dropAfterBytes: null });
         req.socket.destroy();
         throw new Error('the stand-in was told to cut the line');
       }

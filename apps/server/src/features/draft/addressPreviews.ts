@@ -1,13 +1,12 @@
 /** What moves when a page gets another address, or the whole site another style; the same reckoning as deciding it. */
 import type { AddressPreview } from '@fastigium/contracts/api/pages';
-import { DomainError } from '@fastigium/contracts/errors';
 import { draftAddress, foldDecisions, isAdded, labelOf, type Decision, type Draft } from '@fastigium/core/site';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { history, siteState } from './history.ts';
+import { siteState } from './history.ts';
 import { allPages, pagesLinkingTo } from './pageFiles.ts';
-import { titleEndings, titleOf, type Situation } from './prepare/situation.ts';
+import { situationOf, titleEndings, titleOf, type Situation } from './prepare/situation.ts';
 import { prepareRename, prepareStyle } from './prepare/tree.ts';
 
 const MOST_SHOWN = 200;
@@ -17,18 +16,7 @@ export async function previewAddresses(
   site: string,
   request: Extract<DecisionRequest, { kind: 'rename' | 'address-style' }>,
 ): Promise<AddressPreview> {
-  const { currentImport: importId, version } = await siteState(deps.db, site);
-  if (importId === null) throw new DomainError('nothing-imported');
-  const decisions = await history(deps.db, site);
-  const situation: Situation = {
-    tx: deps.db,
-    deps,
-    site,
-    importId,
-    decisions,
-    draft: foldDecisions(decisions),
-    seq: version + 1,
-  };
+  const situation = await situationOf(deps.db, deps, site, await siteState(deps.db, site));
   const { decision } =
     request.kind === 'rename' ? await prepareRename(situation, request) : await prepareStyle(situation, request);
   return movesBetween(deps.db, situation, decision);

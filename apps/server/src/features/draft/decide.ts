@@ -1,13 +1,13 @@
 /** Changing the draft: a request is checked against the draft as it stands and recorded as a decision. */
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
-import { conflictWith, foldDecisions, type Decision } from '@fastigium/core/site';
+import { conflictWith, type Decision } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { suggestSoon } from '../redirects/suggest/suggestSoon.ts';
 import { sweepSoon } from '../removals/schedule.ts';
-import { history, siteState } from './history.ts';
+import { siteState } from './history.ts';
 import { recordDecision } from './record.ts';
 import { prepareBasePath } from './prepare/basePath.ts';
 import { prepareFlattened } from './prepare/flatten.ts';
@@ -20,7 +20,7 @@ import { prepareRedirect, prepareRedirectRemoved, prepareRedirects } from './pre
 import { prepareFreed, prepareHeld } from './prepare/hold.ts';
 import { preparePutBack } from './prepare/putBack.ts';
 import { prepareRemove } from './prepare/remove.ts';
-import type { Prepared, Situation } from './prepare/situation.ts';
+import { situationOf, type Prepared, type Situation } from './prepare/situation.ts';
 import { prepareTake, prepareTextOfFile } from './prepare/take.ts';
 import { prepareTouch, prepareTouchRemoved } from './prepare/touches.ts';
 import {
@@ -46,19 +46,9 @@ export async function decide(
 ): Promise<{ version: number; words: string; made: string | null }> {
   return deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
-    if (state.currentImport === null) throw new DomainError('nothing-imported');
+    const situation = await situationOf(tx, deps, site, state);
     // Somebody who has seen more than there is has seen another site.
     if (request.version > state.version) throw new DomainError('draft-stale', { version: state.version });
-    const decisions = await history(tx, site);
-    const situation = {
-      tx,
-      deps,
-      site,
-      importId: state.currentImport,
-      decisions,
-      draft: foldDecisions(decisions),
-      seq: state.version + 1,
-    };
     const others = await decidedByOthers(tx, site, by.id, request.version);
     if (others.size > 0 && NEEDS_LATEST.has(request.decision.kind))
       throw new DomainError('draft-stale', { version: state.version });

@@ -3,11 +3,10 @@
  * are done again, all in one transaction. So a release is always a version of the draft, and the history says what
  * happened.
  */
-import { DomainError } from '@fastigium/contracts/errors';
-import { foldDecisions } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { history, siteState } from '../draft/history.ts';
+import { siteState } from '../draft/history.ts';
+import { situationOf } from '../draft/prepare/situation.ts';
 import { prepareUndo } from '../draft/prepare/undo.ts';
 import { recordDecision } from '../draft/record.ts';
 
@@ -27,20 +26,7 @@ export async function leavingOut<T>(
 ): Promise<T> {
   const undo = async (seq: number, words: (plain: string) => string): Promise<number> => {
     const state = await siteState(tx, site);
-    if (state.currentImport === null) throw new DomainError('nothing-imported');
-    const decisions = await history(tx, site);
-    const { decision, words: plain } = await prepareUndo(
-      {
-        tx,
-        deps,
-        site,
-        importId: state.currentImport,
-        decisions,
-        draft: foldDecisions(decisions),
-        seq: state.version + 1,
-      },
-      seq,
-    );
+    const { decision, words: plain } = await prepareUndo(await situationOf(tx, deps, site, state), seq);
     return recordDecision(tx, state, by, decision, words(plain));
   };
   const taken: number[] = [];

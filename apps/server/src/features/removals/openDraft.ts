@@ -4,7 +4,7 @@ import { foldDecisions } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { history, siteState } from '../draft/history.ts';
-import type { Situation } from '../draft/prepare/situation.ts';
+import { situationOf, type Situation } from '../draft/prepare/situation.ts';
 
 export async function openDraft(queries: Queries, site: string) {
   const { currentImport: importId, version } = await siteState(queries, site);
@@ -15,6 +15,5 @@ export async function openDraft(queries: Queries, site: string) {
 
 /** The same as if a decision were to be made on it. */
 export async function situationNow(deps: Deps, site: string): Promise<Situation> {
-  const { importId, version, decisions, draft } = await openDraft(deps.db, site);
-  return { tx: deps.db, deps, site, importId, decisions, draft, seq: version + 1 };
+  return situationOf(deps.db, deps, site, await siteState(deps.db, site));
 }

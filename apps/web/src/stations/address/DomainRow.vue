@@ -34,7 +34,7 @@ const domains = computed(() => {
         @click="chooseDomain(each.zone)"
       >
         <KeystoneMark :mark="each.mark" :size="16" />
-        <span class="address one-line">{{ each.name }}</span>
+        <span class="address name">{{ each.name }}</span>
         <span class="quiet one-line">{{ each.words }}</span>
       </button>
     </li>
@@ -65,7 +65,7 @@ button {
   align-items: center;
   gap: 8px;
   cursor: pointer;
-  max-width: 340px;
+  max-width: 100%;
 }
 button:hover {
   background: var(--stone-1);
@@ -75,7 +75,15 @@ button.on {
   background: var(--lapis-tint);
   --ink-5: var(--ink-7);
 }
+/* The name is read whole; what is said of it can be read again in the chain. */
+.name {
+  flex: none;
+  max-width: 60vw;
+  overflow-wrap: anywhere;
+  text-align: left;
+}
 .quiet {
   font-size: 12px;
+  max-width: 220px;
 }
 </style>

@@ -4,6 +4,7 @@ import { formatAddress, parseAddress } from '@fastigium/core/address';
 import {
   commonEnding,
   draftRows,
+  foldDecisions,
   isOut,
   labelOf,
   siteAddress,
@@ -17,6 +18,7 @@ import {
 } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import type { Deps } from '../../../deps.ts';
+import { history, type SiteState } from '../history.ts';
 import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
 
 export interface Situation {
@@ -28,6 +30,18 @@ export interface Situation {
   readonly draft: Draft;
   /** The number the decision will have. */
   readonly seq: number;
+}
+
+/** Throws where nothing was imported yet. */
+export async function situationOf(
+  tx: Queries,
+  deps: Situation['deps'],
+  site: string,
+  { currentImport: importId, version }: Pick<SiteState, 'currentImport' | 'version'>,
+): Promise<Situation> {
+  if (importId === null) throw new DomainError('nothing-imported');
+  const decisions = await history(tx, site);
+  return { tx, deps, site, importId, decisions, draft: foldDecisions(decisions), seq: version + 1 };
 }
 
 export interface Prepared {
