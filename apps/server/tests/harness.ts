@@ -50,17 +50,7 @@ export interface House {
   client(): Client;
   faults(settings: Partial<FaultSettings>): Promise<void>;
   /** What the host answers over plain http to whoever asks for this name; counted as a look of ours, not as a visit. */
-  visit(
-    name: string,
-    path: string,
-    headers?: Readonly<Record<string, string>>,
-  ): Promise<{
-    status: number;
-    location: string | undefined;
-    headers: IncomingHttpHeaders;
-    body: string;
-    bytes: Buffer;
-  }>;
+  visit(name: string, path: string, headers?: Readonly<Record<string, string>>): Promise<Answered>;
   /** Where the host answers visitors over plain http, for clients that set the name themselves. */
   liveUrl(path: string): string;
   restartHost(meanwhile?: () => Promise<void>): Promise<void>;
@@ -128,34 +118,7 @@ export async function openHouse(
     },
     liveUrl: (path) => `http://127.0.0.1:${world.ports.live}${path}`,
     visit: (name, path, headers = {}) =>
-      new Promise((resolve, reject) => {
-        request(
-          {
-            host: '127.0.0.1',
-            port: world.ports.live,
-            path,
-            // A kept connection may be closed just when it is used again.
-            agent: false,
-            headers: { host: name, 'user-agent': OWN_AGENT, ...headers },
-          },
-          (answer) => {
-            const pieces: Buffer[] = [];
-            answer.on('data', (piece: Buffer) => pieces.push(piece));
-            answer.on('end', () => {
-              const bytes = Buffer.concat(pieces);
-              resolve({
-                status: answer.statusCode ?? 0,
-                location: answer.headers.location,
-                headers: answer.headers,
-                body: bytes.toString(),
-                bytes,
-              });
-            });
-          },
-        )
-          .on('error', reject)
-          .end();
-      }),
+      askPort(world.ports.live, path, { host: name, 'user-agent': OWN_AGENT, ...headers }),
     async restartServer(meanwhile) {
       await server.stop();
       await meanwhile?.();
@@ -196,6 +159,37 @@ export async function newLiveSite(house: House, name: string): Promise<string> {
   await letBe(house, site);
   await house.owner.publish(site);
   return site;
+}
+
+export interface Answered {
+  readonly status: number;
+  readonly location: string | undefined;
+  readonly headers: IncomingHttpHeaders;
+  readonly body: string;
+  readonly bytes: Buffer;
+}
+
+/** Asks a server of this machine over plain http, with whatever host name. */
+export function askPort(port: number, path: string, headers: Readonly<Record<string, string>>): Promise<Answered> {
+  return new Promise((resolve, reject) => {
+    // A kept connection may be closed just when it is used again.
+    request({ host: '127.0.0.1', port, path, agent: false, headers }, (answer) => {
+      const pieces: Buffer[] = [];
+      answer.on('data', (piece: Buffer) => pieces.push(piece));
+      answer.on('end', () => {
+        const bytes = Buffer.concat(pieces);
+        resolve({
+          status: answer.statusCode ?? 0,
+          location: answer.headers.location,
+          headers: answer.headers,
+          body: bytes.toString(),
+          bytes,
+        });
+      });
+    })
+      .on('error', reject)
+      .end();
+  });
 }
 
 /** Checks a site and lets all be that must be fixed, so that a release can go out. */

@@ -3,10 +3,9 @@
  * document is Debian's own, from the package developers-reference; pictures are read by pngjs, a reference of its own.
  */
 import { readFileSync } from 'node:fs';
-import { request } from 'node:http';
 import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { letBe, openHouse, zip, type House } from './harness.ts';
+import { askPort, letBe, openHouse, zip, type House } from './harness.ts';
 
 const PDF = readFileSync('/usr/share/developers-reference/developers-reference.pdf');
 const EMBEDS = `<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>Papers</title></head><body>
@@ -37,30 +36,11 @@ afterAll(() => house.stop());
 async function ask(mode: 'seen' | 'still' | 'pointing', path: string, destination?: string) {
   const { body } = await house.owner.post<{ origins: Record<string, string> }>(`/api/sites/${site}/previews`);
   const { host } = new URL(body.origins[mode] ?? '');
-  return new Promise<{ status: number; type: string; bytes: Buffer }>((resolve, reject) => {
-    request(
-      {
-        host: '127.0.0.1',
-        port: house.server.previewPort,
-        path,
-        agent: false,
-        headers: { host, ...(destination === undefined ? {} : { 'sec-fetch-dest': destination }) },
-      },
-      (answer) => {
-        const pieces: Buffer[] = [];
-        answer.on('data', (piece: Buffer) => pieces.push(piece));
-        answer.on('end', () =>
-          resolve({
-            status: answer.statusCode ?? 0,
-            type: String(answer.headers['content-type']),
-            bytes: Buffer.concat(pieces),
-          }),
-        );
-      },
-    )
-      .on('error', reject)
-      .end();
+  const { status, headers, bytes } = await askPort(house.server.previewPort, path, {
+    host,
+    ...(destination === undefined ? {} : { 'sec-fetch-dest': destination }),
   });
+  return { status, type: String(headers['content-type']), bytes };
 }
 
 describe('a document in a page', () => {

@@ -1,5 +1,7 @@
 /** A look, kept, and what follows from it: when to look again, and whether a certificate is due. */
+import type { DomainStanding } from '@fastigium/contracts/api/address';
 import { nextLookAfterMs } from '@fastigium/core/dns';
+import { readableName } from '@fastigium/core/domain';
 import { covers, renewAtMs } from '@fastigium/core/reach';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Queries } from '../../db/database.ts';
@@ -9,10 +11,10 @@ import { enqueue } from '../../jobs/queue.ts';
 import type { DomainFacts, LookFacts } from './facts.ts';
 import { keepLook, latestLook } from './history.ts';
 import { look } from './look.ts';
-import { siteAddress, type ZoneNames } from './names.ts';
+import { siteAddress, type SiteAddress, type ZoneNames } from './names.ts';
 import { reckonRecords } from './reckoned.ts';
 import { resolversOf, siteHost } from './siteHost.ts';
-import { addressView, certificateRow, domainFactsOf } from './view.ts';
+import { certificateRow, domainFactsOf, standingsOf } from './view.ts';
 import type { AddressStanding } from './standing.ts';
 
 /** When all is right and nothing changed for a long time, once a day is enough. */
@@ -50,7 +52,7 @@ export async function lookNow(deps: Deps, site: string): Promise<void> {
     ]);
     await tx.run('update address set standing = $2 where site_id = $1', [
       site,
-      JSON.stringify(await standingOf(deps, tx, site)),
+      JSON.stringify(standingIn(address, await standingsOf(deps, tx, { site, address, host, facts, nowMs: atMs }))),
     ]);
     for (const { zone, recordsRight, certificate } of domains) {
       if (recordsRight && host.port.naming && certificate && isCertificateDue(certificate, zone, atMs))
@@ -61,17 +63,14 @@ export async function lookNow(deps: Deps, site: string): Promise<void> {
 }
 
 /** The main domain's first link that is not right; else that of a domain that redirects to it. */
-async function standingOf(deps: Deps, tx: Queries, site: string): Promise<AddressStanding> {
-  const view = await addressView(deps, site, tx);
-  for (const { name, chain, firstBroken } of [
-    { ...view, name: '' },
-    ...view.further.map((each) => ({ ...each, name: `${each.unicode}, ` })),
-  ]) {
+function standingIn(address: SiteAddress, standings: readonly DomainStanding[]): AddressStanding {
+  for (const [index, { chain, firstBroken }] of standings.entries()) {
     const link = chain.find((each) => each.link === firstBroken);
     if (!link) continue;
-    const words = `${name}${link.link.replace('-', ' ')}: ${link.words}`;
+    const words = `${link.link.replace('-', ' ')}: ${link.words}`;
+    if (index === 0) return { state: link.state, words };
     // The site itself is reached all the same.
-    return { state: name === '' ? link.state : 'moving', words };
+    return { state: 'moving', words: `${readableName(address.zones[index]?.zone ?? '')}, ${words}` };
   }
   return { state: 'right', words: 'all five links right' };
 }

@@ -11,7 +11,8 @@ import { siteAddress, type SiteAddress, type ZoneNames } from './names.ts';
 import { mailOf, reckonRecords, watchedSets } from './reckoned.ts';
 import { resolversOf, siteHost, type SiteHost } from './siteHost.ts';
 
-export async function addressView(deps: Deps, site: string, queries: Queries = deps.db): Promise<AddressView> {
+export async function addressView(deps: Deps, site: string): Promise<AddressView> {
+  const queries = deps.db;
   const { clock } = deps.world;
   const nowMs = clock.nowMs();
   const row = await queries.one<{
@@ -73,10 +74,7 @@ export async function addressView(deps: Deps, site: string, queries: Queries = d
     zoneBrought: row.zoneBrought,
   };
   const seen = await latestLook(queries, site);
-  const standings = await Promise.all(
-    address.zones.map((zone) => standingOf(deps, queries, { site, address, host, zone, facts: seen?.facts, nowMs })),
-  );
-  const [main, ...further] = standings;
+  const [main, ...further] = await standingsOf(deps, queries, { site, address, host, facts: seen?.facts, nowMs });
   if (!main) throw new Error('an address has a zone');
   return {
     ...common,
@@ -100,25 +98,28 @@ const UNSEEN = {
   spread: null,
 } as const satisfies Partial<DomainStanding>;
 
-/** How one of the site's domains stands; what becomes of the others changes nothing about it. */
+interface SeenSite {
+  readonly site: string;
+  readonly address: SiteAddress;
+  readonly host: SiteHost;
+  readonly facts: LookFacts | undefined;
+  readonly nowMs: number;
+}
+
+/** How each of the site's domains stands, the main one first; asks nobody outside. */
+export async function standingsOf(deps: Deps, queries: Queries, seen: SeenSite): Promise<DomainStanding[]> {
+  const out: DomainStanding[] = [];
+  // One after another: a transaction has one connection.
+  for (const zone of seen.address.zones) out.push(await standingOf(deps, queries, seen, zone));
+  return out;
+}
+
+/** What becomes of the other domains changes nothing about one. */
 async function standingOf(
   deps: Deps,
   queries: Queries,
-  {
-    site,
-    address,
-    host,
-    zone,
-    facts,
-    nowMs,
-  }: {
-    readonly site: string;
-    readonly address: SiteAddress;
-    readonly host: SiteHost;
-    readonly zone: ZoneNames;
-    readonly facts: LookFacts | undefined;
-    readonly nowMs: number;
-  },
+  { site, address, host, facts, nowMs }: SeenSite,
+  zone: ZoneNames,
 ): Promise<DomainStanding> {
   const { acme } = deps.world;
   const certificate = await certificateRow(queries, site, zone.zone);

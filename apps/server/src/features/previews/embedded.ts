@@ -7,6 +7,7 @@ import {
   attribute,
   attributeEdits,
   elements,
+  escapeAttribute,
   escapeText,
   isHtml,
   type Edit,
@@ -51,7 +52,7 @@ export function documentPage(path: string, shown: ShownDocument | undefined): st
   const rest = shown ? shown.pagesInAll - shown.pictures.length : 0;
   const pictures = (shown?.pictures ?? []).map(
     (png, index) =>
-      `<img src="data:image/png;base64,${Buffer.from(png).toString('base64')}" alt="Page ${index + 1} of ${name}">`,
+      `<img src="data:image/png;base64,${Buffer.from(png).toString('base64')}" alt="${escapeAttribute(`Page ${index + 1} of ${basename(path)}`)}">`,
   );
   const words = shown
     ? rest > 0
