@@ -1,12 +1,12 @@
 /** What a benchmark runs on: a durable PostgreSQL, the stand-in as its own process, a server in this one. */
 import { fork, type ChildProcess } from 'node:child_process';
 import { EventEmitter, once } from 'node:events';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { pino } from 'pino';
-import { readConfig } from '../apps/server/src/config.ts';
+import { readConfig } from '../apps/server/src/config/config.ts';
 import type { Deps } from '../apps/server/src/deps.ts';
 import { importFolder } from '../apps/server/src/features/imports/upload.ts';
 import { createOwner } from '../apps/server/src/features/people/people.ts';
@@ -20,6 +20,9 @@ const TOKEN = 'token-of-the-bench-host';
 export interface BenchHouse {
   /** Where the application answers. */
   readonly url: string;
+  readonly previewPort: number;
+  /** All processes of its PostgreSQL. */
+  databasePids(): number[];
   readonly deps: Deps;
   readonly owner: { readonly id: string; readonly name: string; readonly team: string };
   readonly folder: string;
@@ -39,7 +42,9 @@ export const OWNER = { name: 'Bench', email: 'bench@bench.example', password: 'a
 export async function openBenchHouse(env: Record<string, string> = {}): Promise<BenchHouse> {
   const folder = mkdtempSync(join(tmpdir(), 'fastigium-bench-'));
   chmodSync(folder, 0o755);
-  const cluster = await (startCluster as (options: object) => Promise<{ url: string; stop(): Promise<void> }>)({
+  const cluster = await (
+    startCluster as (options: object) => Promise<{ url: string; pid: number; stop(): Promise<void> }>
+  )({
     folder: join(folder, 'cluster'),
   });
   const { child: standIns, environment } = await startStandIns(join(folder, 'host'));
@@ -49,6 +54,8 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
       FASTIGIUM_DATABASE_URL: cluster.url,
       FASTIGIUM_PORT: '0',
       FASTIGIUM_PREVIEW_PORT: '0',
+      FASTIGIUM_SECRET: 's'.repeat(40),
+      FASTIGIUM_SEAL_KEY: '5e'.repeat(32),
       FASTIGIUM_LOG_LEVEL: 'error',
       ...env,
     }),
@@ -83,6 +90,8 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
   };
   return {
     url: `http://localhost:${server.port}`,
+    previewPort: server.previewPort,
+    databasePids: () => [cluster.pid, ...childrenOf(cluster.pid)],
     deps,
     owner,
     folder,
@@ -104,6 +113,21 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
       rmSync(folder, { recursive: true, force: true });
     },
   };
+}
+
+/** proc_pid_stat(5): the fourth field. */
+function childrenOf(parent: number): number[] {
+  return readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name))
+    .map(Number)
+    .filter((pid) => {
+      try {
+        const stat = readFileSync(`/proc/${pid}/stat`, 'latin1');
+        return Number(stat.slice(stat.lastIndexOf(')') + 2).split(' ')[1]) === parent;
+      } catch {
+        return false;
+      }
+    });
 }
 
 function startStandIns(folder: string): Promise<{ child: ChildProcess; environment: Record<string, string> }> {

@@ -13,6 +13,7 @@ import { removalsBench } from './removals.ts';
 import { republishBench } from './republish.ts';
 import { sendingBench } from './sending.ts';
 import { settlingBench } from './settling.ts';
+import { strangersBench } from './strangers.ts';
 import { surveyBench } from './survey.ts';
 
 // A real site of about a thousand pages that nobody here wrote, from Debian.
@@ -37,6 +38,7 @@ const benches: Readonly<Record<string, () => Promise<Figure[]>>> = {
   ledgers: ledgersBench,
   settling: settlingBench,
   faults: faultsBench,
+  strangers: strangersBench,
 };
 if (positionals[0] === 'realsites') process.exit((await realSitesBench(positionals.slice(1))) ? 0 : 2);
 if (positionals.length === 1 && positionals[0] === 'matching') {

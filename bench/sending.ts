@@ -108,7 +108,7 @@ async function answers(house: BenchHouse): Promise<Figure> {
   await house.quiet();
   const nginx = await startNginx(join(house.folder, 'nginx'), source);
   try {
-    const live = new URL((await deps.hosts.of(deps.db, site)).urlOf(hostName));
+    const live = new URL((await deps.hosts.of(deps.db, site)).urlOf(hostName) ?? '');
     const script = join(house.folder, 'pages.lua');
     writeFileSync(
       script,

@@ -69,7 +69,7 @@ export async function letAllBe(page: Page): Promise<void> {
 
 /** Clicks in a page to point at, which stands scaled in its frame. */
 export async function point(page: Page, words: string | { selector: string }): Promise<void> {
-  const pointing = () => page.frames().find((each) => each.url().includes('.pointing.'));
+  const pointing = () => page.frames().find((each) => /-p\.preview\./.test(each.url()));
   await expect.poll(() => pointing() !== undefined).toBe(true);
   const frame = pointing();
   if (!frame) throw new Error('there is no page to point at');

@@ -376,7 +376,7 @@ async function runOn(byMs) {
 
 /** Clicks in the page to point at, which stands scaled in its frame. */
 async function pointAt(words) {
-  const frame = page.frames().find((each) => each.url().includes('.pointing.'));
+  const frame = page.frames().find((each) => /-p\.preview\./.test(each.url()));
   const at = await page.locator('iframe').boundingBox();
   const scale = await page
     .locator('iframe')

@@ -11,6 +11,7 @@
  */
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { homedir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { checkNode, needDebianPackages, needNpmPackages } from './lib/packages.mjs';
@@ -117,6 +118,9 @@ async function main() {
       FASTIGIUM_PREVIEW_PORT: String(ports.preview),
       FASTIGIUM_WEB_FOLDER: join(root, 'apps/web/dist'),
       FASTIGIUM_CHROMIUM: '/usr/bin/chromium',
+      // Whoever starts it here runs it: a site may go into their own folders, and into where web servers look.
+      FASTIGIUM_HOST_FOLDERS: process.env.FASTIGIUM_HOST_FOLDERS ?? `${homedir()},/srv,/var/www`,
+      FASTIGIUM_HOST_LOGS: process.env.FASTIGIUM_HOST_LOGS ?? '/var/log',
       FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'warn',
       ...(options.empty ? {} : { FASTIGIUM_DEMO_FOLDER: join(root, 'demo/lanternmoor') }),
     });

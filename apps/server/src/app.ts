@@ -7,6 +7,8 @@ import { pinoHttp } from 'pino-http';
 import type { Deps } from './deps.ts';
 import { addressRoutes } from './features/address/routes.ts';
 import { draftRoutes } from './features/draft/routes.ts';
+import { healthRoutes } from './features/health/health.ts';
+import { openMetrics } from './features/health/metrics.ts';
 import { hostingRoutes } from './features/hosting/routes.ts';
 import { importsRoutes } from './features/imports/routes.ts';
 import { jobsRoutes } from './features/jobs/routes.ts';
@@ -29,18 +31,21 @@ import { snagsRoutes } from './features/snags/routes.ts';
 import { standInsRoutes } from './features/standIns/routes.ts';
 import { requireSite } from './features/sites/sites.ts';
 import { answerErrors } from './http/errors.ts';
+import { requestId, withoutSecrets } from './http/requestId.ts';
 import { routesOn } from './http/route.ts';
 import { securityHeaders } from './http/security.ts';
 import { sessions } from './http/sessions.ts';
+import { answerOnlyTo, isFromHere } from './http/hostNames.ts';
+import { csrfTokens } from './http/csrf.ts';
+import { incomingFiles } from './http/incoming.ts';
 import { webFiles } from './http/webFiles.ts';
 
 const VERSION = '0.1.0';
-const MOST_JSON = '16mb';
 
 export interface AppParts {
   readonly previews: PreviewLinks;
-  readonly previewPort: () => number;
-  readonly demo: () => Session['demo'];
+  /** The demo's sign-in, while there is one. */
+  readonly demo: Session['demo'];
 }
 
 export function createApp(deps: Deps, parts: AppParts): { app: Express; close(): void } {
@@ -49,35 +54,53 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   app.use(
     pinoHttp({
       logger: deps.log,
+      genReqId: requestId,
       // A request's line says what was asked and answered; headers would carry the session.
       serializers: {
-        req: (req: { method: string; url: string; id: unknown }) => ({ method: req.method, url: req.url, id: req.id }),
+        req: (req: { method: string; url: string; id: unknown }) => ({
+          method: req.method,
+          url: withoutSecrets(req.url),
+          id: req.id,
+        }),
         res: (res: { statusCode: number }) => ({ status: res.statusCode }),
       },
       customLogLevel: (_req, res) => (res.statusCode >= 500 ? 'error' : 'debug'),
     }),
   );
-  app.use(securityHeaders(parts.previewPort));
+  app.set('trust proxy', deps.config.trustProxy);
+  app.use(securityHeaders(parts.previews.source, deps.config.publicSite.isSecure));
 
-  app.get('/healthz', async (_req, res) => {
-    await deps.db.one('select 1 as alive');
-    res.json({ status: 'ok', version: VERSION });
-  });
+  const metrics = openMetrics(deps);
+  app.use(metrics.middleware);
+  healthRoutes(app, deps, metrics, VERSION);
+  app.use(answerOnlyTo(deps.config.publicSite.names));
 
-  const session = sessions(deps);
+  const session = sessions(deps.config, deps.db, deps.log);
+  const csrf = csrfTokens(deps.config.secrets);
   const api = express.Router();
   api.use((_req, res, next) => {
     res.set('cache-control', 'no-store');
     next();
   });
+  api.use((_req, _res, next) => {
+    next(deps.pulse.isThere() ? undefined : new DomainError('database-away'));
+  });
   api.get('/openapi.json', (_req, res) => res.json(openApiDocument(VERSION)));
   api.use(session.middleware);
-  api.use(express.json({ limit: MOST_JSON }));
   const routes = routesOn(api, {
     callerOf: (id) => personById(deps.db, id),
     requireSite: (team, site) => requireSite(deps.db, team, site),
+    hasSession: session.has,
+    csrf,
+    incoming: incomingFiles(deps.config.uploads),
+    mostBytes: {
+      file: deps.config.limits.fileBytes,
+      site: deps.config.limits.uploadBytes,
+      log: deps.config.uploads.logBytes,
+    },
   });
-  peopleRoutes(routes, deps, parts.demo);
+  // Nobody but whoever sits at this machine is told how to sign in.
+  peopleRoutes(routes, deps, csrf, (req) => (isFromHere(req) ? parts.demo : null));
   sitesRoutes(routes, deps);
   importsRoutes(routes, deps);
   draftRoutes(routes, deps);

@@ -2,9 +2,10 @@
 import type { Logger } from 'pino';
 import type { Hosts } from './adapters/host/hosts.ts';
 import type { WorldPorts } from './adapters/world/world.ts';
-import type { Config } from './config.ts';
+import type { Config } from './config/config.ts';
 import type { Database } from './db/database.ts';
 import type { NewsFeed } from './db/events.ts';
+import type { Pulse } from './db/pulse.ts';
 import type { Seal } from './secrets.ts';
 import type { Threads } from './threads/pool.ts';
 
@@ -12,9 +13,12 @@ export interface Deps {
   readonly config: Config;
   readonly db: Database;
   readonly feed: NewsFeed;
+  readonly pulse: Pulse;
   readonly hosts: Hosts;
   readonly world: WorldPorts;
   readonly seal: Seal;
   readonly threads: Threads;
   readonly log: Logger;
+  /** Aborts when this process is about to end: what goes on without an end of its own ends then. */
+  readonly stopping: AbortSignal;
 }

@@ -1,12 +1,28 @@
 import { pino } from 'pino';
-import { readConfig } from './config.ts';
+import { readConfig, type Config } from './config/config.ts';
+import { shortError } from './http/shortError.ts';
 import { startServer } from './server.ts';
 
-const config = readConfig(process.env);
+/** "Something was found in an unconfigured or misconfigured state" (sysexits.h); systemd does not start it again for that. */
+const MISCONFIGURED = 78;
+
+function configured(): Config {
+  try {
+    return readConfig(process.env);
+  } catch (error) {
+    // For whoever is setting it up, before there is a log.
+    process.stderr.write(`${(error as Error).message}\n`);
+    process.exit(MISCONFIGURED);
+  }
+}
+
+const config = configured();
 const log = pino({
   level: config.logLevel,
   base: { service: 'fastigium' },
-  redact: ['*.password', '*.token', '*.secret'],
+  redact: ['*.password', '*.token', '*.secret', '*.cookie', '*.authorization', '*.key'],
+  // What a database says of a row it refused holds what was in it.
+  serializers: { err: shortError },
 });
 
 try {
@@ -31,5 +47,6 @@ try {
   process.on('disconnect', stop);
 } catch (error) {
   log.fatal({ err: error }, 'cannot start');
+  process.stderr.write(`Fastigium cannot start: ${(error as Error).message}\n`);
   process.exit(1);
 }

@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { sealWith } from './secrets.ts';
 
 const key = randomBytes(32);
-const seal = sealWith(key);
+const seal = sealWith([key]);
 
 describe('a sealed secret', () => {
   it('comes back whole, whatever it is (property)', () => {
@@ -26,7 +26,7 @@ describe('a sealed secret', () => {
   it('does not open for another purpose, under another key, or with one bit changed (property)', () => {
     const sealed = seal.seal('host 1', 'secret');
     expect(() => seal.open('host 2', sealed)).toThrow();
-    expect(() => sealWith(randomBytes(32)).open('host 1', sealed)).toThrow();
+    expect(() => sealWith([randomBytes(32)]).open('host 1', sealed)).toThrow();
     fc.assert(
       fc.property(fc.nat(sealed.length - 1), fc.nat(7), (at, bit) => {
         const changed = Buffer.from(sealed);
@@ -37,5 +37,5 @@ describe('a sealed secret', () => {
     expect(() => seal.open('host 1', sealed.subarray(0, 20))).toThrow();
   });
 
-  it('takes a key of 32 bytes and no other', () => expect(() => sealWith(randomBytes(16))).toThrow('32 bytes'));
+  it('takes a key of 32 bytes and no other', () => expect(() => sealWith([randomBytes(16)])).toThrow('32 bytes'));
 });

@@ -7,10 +7,11 @@ import { hostsBy } from './adapters/host/hosts.ts';
 import { httpHost } from './adapters/host/httpHost.ts';
 import { openWorld } from './adapters/world/world.ts';
 import { createApp } from './app.ts';
-import type { Config } from './config.ts';
+import type { Config } from './config/config.ts';
 import { connect } from './db/database.ts';
 import { listen } from './db/events.ts';
 import { migrate } from './db/migrate.ts';
+import { feelPulse } from './db/pulse.ts';
 import { loadDemo, readScenario } from './demo.ts';
 import type { Deps } from './deps.ts';
 import { certificateJob } from './features/address/certificateJob.ts';
@@ -33,6 +34,7 @@ import { checkDraft } from './features/snags/checkDraft.ts';
 import { startWorker, type JobHandler, type JobRun } from './jobs/queue.ts';
 import { previewLinks } from './features/previews/links.ts';
 import { createPreviewApp } from './features/previews/previewApp.ts';
+import { checkSealKeys } from './features/sealed/sealedSecrets.ts';
 import { sealWith } from './secrets.ts';
 import { startThreads } from './threads/pool.ts';
 
@@ -56,15 +58,21 @@ export async function startServer(
   if (applied.length > 0) log.info({ applied }, 'migrations applied');
   const feed = await listen(config.databaseUrl, (error) => log.warn({ err: error }, 'listening for events'));
   const threads = startThreads(config.workerThreads);
-  const standIn = httpHost({
-    controlUrl: config.host.controlUrl,
-    token: config.host.token,
-    urlOf: (site) => `http://${site}.localhost:${config.host.publicPort}/`,
-  });
-  const seal = sealWith(config.sealKey);
-  const hosts = hostsBy(standIn, seal);
+  const { host } = config;
+  const standIn =
+    host &&
+    httpHost({
+      controlUrl: host.controlUrl,
+      token: host.token,
+      urlOf: (site) => `http://${site}.localhost:${host.publicPort}/`,
+    });
+  const seal = sealWith(config.sealKeys);
+  await checkSealKeys(db, seal);
   const world = await openWorld(config.world);
-  const deps: Deps = { config, db, feed, threads, hosts, world, seal, log };
+  const hosts = hostsBy(standIn, { seal, gate: world.gate, places: config.places });
+  const stopping = new AbortController();
+  const pulse = feelPulse(() => config.databaseUrl);
+  const deps: Deps = { config, db, feed, pulse, threads, hosts, world, seal, log, stopping: stopping.signal };
   const scenario = config.demoFolder === undefined ? undefined : await readScenario(config.demoFolder);
   if (config.demoFolder !== undefined && (await loadDemo(deps, config.demoFolder))) log.info('demo loaded');
   const demoOwner =
@@ -73,17 +81,19 @@ export async function startServer(
       : undefined;
 
   const ports = { app: 0, preview: 0 };
-  const links = previewLinks(config.secret, () => ports.preview, Date.now);
+  const links = previewLinks({ secrets: config.secrets, site: config.previewSite }, () => ports.preview, Date.now);
   const { app, close } = createApp(deps, {
     previews: links,
-    previewPort: () => ports.preview,
-    demo: () => (demoOwner ? { email: demoOwner.email, password: demoOwner.password } : null),
+    demo: demoOwner ? { email: demoOwner.email, password: demoOwner.password } : null,
   });
   const preview = createPreviewApp(deps, links);
   const servers = [createServer(app), createServer(preview)] as const;
-  ports.app = await open(servers[0], config.port);
-  ports.preview = await open(servers[1], config.previewPort);
-  const studio = config.chromium === undefined ? undefined : openStudio(config.chromium, '*.preview.localhost');
+  ports.app = await open(servers[0], config.address, config.port);
+  ports.preview = await open(servers[1], config.address, config.previewPort);
+  const studio =
+    config.chromium === undefined
+      ? undefined
+      : openStudio(config.chromium, isAnywhere(config.address) ? '127.0.0.1' : config.address);
   const worker = startWorker(
     db,
     feed,
@@ -103,7 +113,12 @@ export async function startServer(
       prove: proveJob(deps),
       sweep: sweepJob(deps),
     },
-    { leaseSeconds: config.jobLeaseSeconds, concurrency: JOBS_AT_ONCE, log },
+    {
+      leaseSeconds: config.jobLeaseSeconds,
+      concurrency: JOBS_AT_ONCE,
+      retryPauses: config.retryPausesSeconds,
+      log,
+    },
   );
 
   const looking = startLooking(deps, log);
@@ -117,10 +132,8 @@ export async function startServer(
     previewPort: ports.preview,
     deps,
     async stop() {
-      for (const server of servers) {
-        server.close();
-        server.closeAllConnections();
-      }
+      stopping.abort();
+      await Promise.all(servers.map(endAfterAnswers));
       await looking.stop();
       await sweeping.stop();
       await watching.stop();
@@ -132,6 +145,7 @@ export async function startServer(
       world.clock.close();
       await hosts.close();
       await threads.close();
+      pulse.close();
       await feed.close();
       await db.close();
     },
@@ -149,16 +163,32 @@ function afterwards(handler: JobHandler, next: (job: JobRun) => Promise<void>): 
   };
 }
 
-/** Loopback only: a site under work is nobody else's business. */
 /**
  * Longer than a minute, as long as browsers and proxies keep a connection that nothing comes by (common practice):
  * who closes first while the other sends has lost a request.
  */
 const KEPT_OPEN_MS = 65_000;
 
-function open(server: Server, port: number): Promise<number> {
+/** What is under way has this long to be answered; whoever asks anew meanwhile is turned away by the system. */
+const ANSWERED_WITHIN_MS = 10_000;
+
+async function endAfterAnswers(server: Server): Promise<void> {
+  const patience = setTimeout(() => server.closeAllConnections(), ANSWERED_WITHIN_MS);
+  await new Promise<void>((resolve) => {
+    server.close(() => resolve());
+    server.closeIdleConnections();
+  });
+  clearTimeout(patience);
+}
+
+/** Listening at all addresses is listening at this machine's own. */
+const isAnywhere = (address: string): boolean => address === '0.0.0.0' || address === '::';
+
+function open(server: Server, address: string, port: number): Promise<number> {
   server.keepAliveTimeout = KEPT_OPEN_MS;
   server.headersTimeout = KEPT_OPEN_MS + 1000;
+  // Bodies have limits of their own, by what they are.
+  server.requestTimeout = 0;
   return new Promise((resolve, reject) => {
     server.once('error', (error: NodeJS.ErrnoException) =>
       reject(
@@ -167,6 +197,6 @@ function open(server: Server, port: number): Promise<number> {
           : error,
       ),
     );
-    server.listen(port, '127.0.0.1', () => resolve((server.address() as AddressInfo).port));
+    server.listen(port, address, () => resolve((server.address() as AddressInfo).port));
   });
 }

@@ -27,7 +27,7 @@ beforeAll(async () => {
   house = await openHouse({
     // 127.0.0.1 is allowed, so that a server of the test can be crawled; every other loopback and private address is not.
     env: {
-      FASTIGIUM_CRAWL_NETWORKS: '127.0.0.1/32',
+      FASTIGIUM_OPEN_NETWORKS: '127.0.0.1/32',
       FASTIGIUM_CRAWL_PER_SECOND: '1000',
       FASTIGIUM_CRAWL_ANSWER_SECONDS: '0.6',
       FASTIGIUM_CRAWL_MAX_ADDRESSES: '300',

@@ -14,7 +14,7 @@ import type { RunningHost } from '../../standins/src/host/host.ts';
 import type { OldSiteSeed } from '../../standins/src/oldSite/seed.ts';
 import { worldSeed, type WorldSeed } from '../../standins/src/registrar/registry.ts';
 import { NO_PORTS, startWorld, type World } from '../../standins/src/world/world.ts';
-import { readConfig } from '../src/config.ts';
+import { readConfig } from '../src/config/config.ts';
 import { checkDraft } from '../src/features/snags/checkDraft.ts';
 import { startServer, type RunningServer } from '../src/server.ts';
 import { Client } from './client.ts';
@@ -62,7 +62,13 @@ export interface House {
 export const OWNER = { name: 'Ada Stone', email: 'ada@house.example', password: 'a long enough one' };
 
 export async function openHouse(
-  options: { env?: Record<string, string>; seed?: WorldSeed; oldSite?: OldSiteSeed } = {},
+  options: {
+    env?: Record<string, string>;
+    seed?: WorldSeed;
+    oldSite?: OldSiteSeed;
+    /** By which way the server reaches its database. */
+    wayTo?: (databaseUrl: string) => string;
+  } = {},
 ): Promise<House> {
   const database = await freshDatabase();
   const hostFolder = await mkdtemp(join(tmpdir(), 'fastigium-host-'));
@@ -77,13 +83,15 @@ export async function openHouse(
   let world = await openStandIns(NO_PORTS);
   const env = {
     ...world.environment,
-    FASTIGIUM_DATABASE_URL: database.url,
+    FASTIGIUM_DATABASE_URL: options.wayTo?.(database.url) ?? database.url,
     FASTIGIUM_PORT: '0',
     FASTIGIUM_PREVIEW_PORT: '0',
     FASTIGIUM_SECRET: 's'.repeat(40),
     FASTIGIUM_SEAL_KEY: '5e'.repeat(32),
     FASTIGIUM_LOG_LEVEL: process.env.FASTIGIUM_LOG_LEVEL ?? 'silent',
     FASTIGIUM_JOB_LEASE_SECONDS: '2',
+    FASTIGIUM_RETRY_PAUSES: '0.1, 0.2',
+    FASTIGIUM_HOST_FOLDERS: hostFolder,
     ...options.env,
   };
   const openServer = () =>

@@ -43,6 +43,7 @@ async function start(): Promise<void> {
       FASTIGIUM_HOST_CONTROL_URL: `http://127.0.0.1:${host.controlPort}`,
       FASTIGIUM_HOST_PUBLIC_PORT: String(host.publicPort),
       FASTIGIUM_SECRET: 's'.repeat(40),
+      FASTIGIUM_SEAL_KEY: '5e'.repeat(32),
       FASTIGIUM_LOG_LEVEL: 'silent',
       FASTIGIUM_JOB_LEASE_SECONDS: '1',
     },

@@ -160,14 +160,14 @@ describe('a host that fails', () => {
     expect(job).toMatchObject({
       state: 'failed',
       error: {
-        code: 'host-refused',
+        code: 'host-troubled',
         message:
-          'The host refused (the stand-in was told to refuse). The live site is as it was. Try again, or check the host’s account.',
+          'The host has a fault of its own (the stand-in was told to refuse). The live site is as it was. Try again in a while, or ask whoever runs the host.',
       },
     });
     expect(await house.owner.changes(site)).toMatchObject({
       sending: null,
-      hostProblem: expect.stringContaining('The host refused'),
+      hostProblem: expect.stringContaining('The host has a fault of its own'),
     });
     await house.faults({});
     expect((await house.owner.publish(site)).state).toBe('done');

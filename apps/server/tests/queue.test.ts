@@ -1,11 +1,13 @@
 /** The queue of long work, on a real database: who has a job, and what becomes of it when its lease runs out. */
 import { setTimeout as pause } from 'node:timers/promises';
+import { DomainError } from '@fastigium/contracts/errors';
 import { pino } from 'pino';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { connect, type Database } from '../src/db/database.ts';
 import { announce, listen, type NewsFeed } from '../src/db/events.ts';
 import { migrate } from '../src/db/migrate.ts';
 import { cancelJob, enqueue, startWorker, type JobHandler, type JobKind, type Worker } from '../src/jobs/queue.ts';
+import { JOB_COLUMNS, jobRow as jobRowOf, type JobRow } from '../src/features/jobs/jobRow.ts';
 import { freshDatabase, MIGRATIONS } from './harness.ts';
 
 let database: Awaited<ReturnType<typeof freshDatabase>>;
@@ -43,9 +45,15 @@ afterAll(async () => {
   await database.drop();
 });
 
-function work(run: JobHandler['run'], leaseSeconds: number, undo?: JobHandler['undo']): void {
+function work(
+  run: JobHandler['run'],
+  leaseSeconds: number,
+  undo?: JobHandler['undo'],
+  retryPauses: readonly number[] = [],
+): void {
   const handlers = new Proxy({} as Record<JobKind, JobHandler>, { get: () => ({ run, ...(undo ? { undo } : {}) }) });
-  workers.push(startWorker(db, feed, handlers, { leaseSeconds, concurrency: 4, log: pino({ level: 'silent' }) }));
+  const log = pino({ level: 'silent' });
+  workers.push(startWorker(db, feed, handlers, { leaseSeconds, concurrency: 4, retryPauses, log }));
 }
 
 const put = (kind: JobKind = 'publish') => db.transaction((tx) => enqueue(tx, { kind, site, body: {}, by }));
@@ -124,6 +132,90 @@ describe('a job that is cancelled', () => {
     const id = await put();
     await until(async () => (await jobRow(id)).state === 'done');
     await expect(cancelJob(db, id, by)).rejects.toMatchObject({ code: 'job-ended' });
+  });
+});
+
+describe('a job that meets a failure that may pass', () => {
+  const away = () => new DomainError('host-unreachable', { detail: 'connection refused' });
+
+  it('is tried again after pauses, says so meanwhile, and counts as one attempt', async () => {
+    let tries = 0;
+    work(
+      async () => {
+        tries += 1;
+        if (tries < 3) throw away();
+      },
+      3,
+      async () => expect.unreachable('nothing is cleared up'),
+      [0.4, 0.1],
+    );
+    const id = await put();
+    const seen = () => db.one<JobRow>(`select ${JOB_COLUMNS} from job where id = $1`, [id]).then(jobRowOf);
+    await until(async () => (await seen()).retry !== null);
+    expect(await seen()).toMatchObject({
+      state: 'waiting',
+      retry: { tries: 1, error: { code: 'host-unreachable', details: { detail: 'connection refused' } } },
+    });
+    await until(async () => (await jobRow(id)).state === 'done');
+    expect(tries).toBe(3);
+    expect(await jobRow(id)).toEqual({ state: 'done', attempts: 1 });
+    expect((await seen()).retry).toBe(null);
+  });
+
+  it('fails once all pauses are used up, and is cleared up after', async () => {
+    const said: string[] = [];
+    work(
+      async () => {
+        said.push('tried');
+        throw away();
+      },
+      3,
+      async (_, error) => void said.push(error.code),
+      [0.05],
+    );
+    const id = await put();
+    await until(async () => (await jobRow(id)).state === 'failed');
+    expect(said).toEqual(['tried', 'tried', 'host-unreachable']);
+  });
+
+  it('fails at once where it would only fail again', async () => {
+    work(
+      async () => {
+        throw new DomainError('host-login-refused', { user: 'x' });
+      },
+      3,
+      undefined,
+      [60],
+    );
+    const id = await put();
+    await until(async () => (await jobRow(id)).state === 'failed');
+  });
+
+  it('can be cancelled in a pause', async () => {
+    work(
+      async () => {
+        throw away();
+      },
+      3,
+      undefined,
+      [3600],
+    );
+    const id = await put();
+    await until(async () => (await jobRow(id)).state === 'waiting');
+    await cancelJob(db, id, by);
+    await until(async () => (await jobRow(id)).state === 'cancelled');
+  });
+
+  it('is done where a closer look finds that it has happened all the same', async () => {
+    work(
+      async () => {
+        throw new Error('the line broke behind it');
+      },
+      3,
+      async () => 'done',
+    );
+    const id = await put();
+    await until(async () => (await jobRow(id)).state === 'done');
   });
 });
 

@@ -56,7 +56,7 @@ describe('signing in', () => {
   });
 
   it('sets a cookie no script can read and no other site makes the browser send', async () => {
-    const { headers } = await house.client().get('/api/session');
+    const { headers } = await house.client().signIn(OWNER.email, OWNER.password);
     expect(headers.getSetCookie()[0]).toMatch(/^fastigium=[^;]+; Path=\/; Expires=[^;]+; HttpOnly; SameSite=Strict$/);
   });
 
@@ -206,25 +206,28 @@ describe('previews', () => {
     const forged = `${label[0] === '0' ? '1' : '0'}${label.slice(1)}${rest}`;
     expect((await ask(forged, '/')).status).toBe(403);
     let now = 0;
-    const links = previewLinks(
-      'secret',
-      () => 1,
-      () => now,
-    );
-    const name = new URL(links.create(site).origins.seen).host;
-    expect(links.permitted(name)).toEqual({ site, mode: 'seen', release: 0 });
-    expect(links.permitted(name.replace('.seen.', '.release12.'))).toEqual({ site, mode: 'release', release: 12 });
-    expect(
+    const linksBy = (...secrets: string[]) =>
       previewLinks(
-        'other secret',
+        { secrets, site: { kind: 'names', pattern: undefined } },
         () => 1,
         () => now,
-      ).permitted(name),
-    ).toBeUndefined();
+      );
+    const links = linksBy('secret');
+    const name = new URL(links.create(site).origins.seen).host;
+    expect(links.permitted(name, '/')).toEqual({ site, mode: 'seen', release: 0, under: '' });
+    expect(links.permitted(name.replace('-s.', '-r12.'), '/')).toEqual({
+      site,
+      mode: 'release',
+      release: 12,
+      under: '',
+    });
+    expect(linksBy('other secret').permitted(name, '/')).toBeUndefined();
+    // A secret of before still opens what it signed.
+    expect(linksBy('other secret', 'secret').permitted(name, '/')).toMatchObject({ site });
     now = 14 * 3_600_000;
-    expect(links.permitted(name)).toBeUndefined();
-    // RFC 1035 section 2.3.4: a label holds 63 octets at most.
-    expect(name.split('.')[0]?.length).toBeLessThanOrEqual(63);
+    expect(links.permitted(name, '/')).toBeUndefined();
+    // RFC 1035 section 2.3.4: a label holds 63 octets at most, with the longest number of a release too.
+    expect(name.replace('-s.', '-r99999999.').split('.')[0]?.length).toBeLessThanOrEqual(63);
   });
 
   it('answer redirects and nothing as the host will', async () => {

@@ -35,7 +35,7 @@ beforeAll(async () => {
     receiver.listen(0, '127.0.0.1', resolve);
   });
   url = `http://127.0.0.1:${(receiver.address() as AddressInfo).port}/told`;
-  house = await openHouse({ env: { FASTIGIUM_CRAWL_NETWORKS: '127.0.0.1/32' } });
+  house = await openHouse({ env: { FASTIGIUM_OPEN_NETWORKS: '127.0.0.1/32' } });
   site = await house.owner.newSite('Moor');
   await house.owner.bringIn(site, await zip(SMALL_SITE));
   await letBe(house, site);
@@ -194,11 +194,8 @@ describe('refused', () => {
 
 describe('a search index and an account, the stand-ins', () => {
   const offeredOf = async () =>
-    (
-      await house.owner.get<{ offered: { index: string; account: { url: string; token: string } } }>(
-        `/api/sites/${site}/hooks`,
-      )
-    ).body.offered;
+    (await house.owner.get<{ offered: { index: string; account: { url: string } } }>(`/api/sites/${site}/hooks`)).body
+      .offered;
   const asked = async (name: string, path: string) =>
     (await house.server.deps.world.fetch(
       new URL(path, `http://${name}`),
@@ -241,6 +238,11 @@ describe('a search index and an account, the stand-ins', () => {
 
   it('the account gets what somebody sent, drafted from the release, and nothing by itself', async () => {
     const { account } = await offeredOf();
+    expect(account).not.toHaveProperty('token');
+    // Another one has no token here.
+    expect(
+      (await house.owner.post(`/api/sites/${site}/hooks`, { kind: 'account', url: `${account.url}/other` })).status,
+    ).toBe(400);
     const { body } = await house.owner.post<{ hook: Hook; secret: null }>(`/api/sites/${site}/hooks`, {
       kind: 'account',
       ...account,

@@ -196,9 +196,9 @@ describe('a live site', () => {
     await house.faults({ refuse: true });
     expect(await house.owner.post(`/api/sites/${site}/watch/read`)).toMatchObject({
       status: 502,
-      body: { error: { code: 'host-refused' } },
+      body: { error: { code: 'host-troubled' } },
     });
-    expect((await watch()).problem).toContain('The host refused');
+    expect((await watch()).problem).toContain('The host has a fault of its own');
     await house.faults({});
     await read();
     expect((await watch()).problem).toBeNull();

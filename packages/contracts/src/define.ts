@@ -10,6 +10,8 @@ interface Spec<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A 
   query?: Q;
   body?: B;
   streams?: string;
+  holds?: 'file' | 'site' | 'log';
+  isLarge?: true;
   gives?: string;
   answer: A;
   status?: 200 | 201 | 202;
@@ -32,6 +34,8 @@ export function endpoint<
     query: spec.query ?? (nothing as unknown as Q),
     body: spec.body ?? (nothing as unknown as B),
     ...(spec.streams === undefined ? {} : { streams: spec.streams }),
+    ...(spec.holds === undefined ? {} : { holds: spec.holds }),
+    ...(spec.isLarge === undefined ? {} : { isLarge: spec.isLarge }),
     ...(spec.gives === undefined ? {} : { gives: spec.gives }),
     answer: spec.answer,
     status: spec.status ?? 200,

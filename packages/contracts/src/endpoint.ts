@@ -26,11 +26,20 @@ export interface Endpoint<
   /** What a JSON body holds; endpoints that take a stream name its media type instead. */
   readonly body: Body;
   readonly streams?: string;
+  /** How much the stream may hold; the configuration has the bytes. */
+  readonly holds?: 'file' | 'site' | 'log';
+  /** Holds lists of a whole site, so that its JSON may be up to LARGE_BODY_BYTES. */
+  readonly isLarge?: true;
   /** Media type of an answer that is no JSON. */
   readonly gives?: string;
   readonly answer: Answer;
   readonly status: 200 | 201 | 202;
 }
+
+/** What a JSON body may hold: of whoever has not signed in, of others, and where lists of a whole site come in. */
+export const STRANGERS_BODY_BYTES = 16 * 1024; // 16 KiB
+export const BODY_BYTES = 512 * 1024; // 512 KiB
+export const LARGE_BODY_BYTES = 16 * 1024 * 1024; // 16 MiB
 
 type AnyEndpoint = Endpoint;
 export type ParamsOf<E extends AnyEndpoint> = z.output<E['params']>;

@@ -1,6 +1,7 @@
 /**
  * Every error the application answers with: its code, status and words. The words say what
- * happened and what to do next; `{name}` is filled from the error's details.
+ * happened and what to do next; `{name}` is filled from the error's details. One that `passes` may go by
+ * itself, so jobs that meet it try again.
  */
 import { z } from 'zod';
 
@@ -25,6 +26,10 @@ export const ERRORS = {
   },
   'last-owner': { status: 422, text: 'A team needs an owner. Make somebody else an owner first.' },
   'not-allowed': { status: 403, text: 'Your role ({role}) does not allow this. Ask an owner of the team.' },
+  'host-unknown': {
+    status: 421,
+    text: 'This Fastigium does not answer under the name {host}. Open it by its own address; whoever runs it can add a name (FASTIGIUM_ALSO_ANSWERS).',
+  },
   'request-forged': {
     status: 403,
     text: 'The request did not come from this page. Reload the page and try again; nothing was changed.',
@@ -215,6 +220,15 @@ export const ERRORS = {
     status: 413,
     text: 'The upload is larger than {limit}. Leave out what the site does not need, or bring it in as a smaller zip.',
   },
+  'upload-slow': {
+    status: 408,
+    text: 'The upload stood still or took too long, and was ended. Nothing was kept. Check the line, then send it again.',
+  },
+  'upload-broken': { status: 400, text: 'The upload broke off. Nothing was kept; send it again.' },
+  'uploads-many': {
+    status: 429,
+    text: 'You are sending {count} files already. Wait until one has arrived, then send this one again.',
+  },
   'upload-empty': { status: 422, text: 'Nothing arrived. Choose an archive or a folder that holds the finished site.' },
   'archive-unreadable': {
     status: 422,
@@ -234,7 +248,15 @@ export const ERRORS = {
   },
   'crawl-private': {
     status: 422,
-    text: '{host} leads into a private network ({detail}), where crawls may not go. Whoever runs this Fastigium can allow a network in its configuration (FASTIGIUM_CRAWL_NETWORKS).',
+    text: '{host} leads into a private network ({detail}), where crawls may not go. Whoever runs this Fastigium can allow a network in its configuration (FASTIGIUM_OPEN_NETWORKS).',
+  },
+  'network-private': {
+    status: 422,
+    text: '{host} leads into a private network ({detail}), and nothing there may be connected to. Whoever runs this Fastigium can open a network in its configuration (FASTIGIUM_OPEN_NETWORKS).',
+  },
+  'name-nowhere': {
+    status: 422,
+    text: 'No address is known for {host}. Check how it is written, then try again.',
   },
   'crawl-unreachable': {
     status: 502,
@@ -298,13 +320,49 @@ export const ERRORS = {
   'nothing-to-publish': { status: 422, text: 'Live and draft are the same. There is nothing to publish.' },
   'release-not-kept': { status: 404, text: 'Release {number} is not kept. Choose another one from the list.' },
   'release-is-live': { status: 422, text: 'Release {number} is live already.' },
+  'host-needed': {
+    status: 409,
+    text: 'This site has no host yet. Connect one under Address, Host; then do this again.',
+  },
+  'site-address-unknown': {
+    status: 409,
+    text: 'Nobody has said at which address visitors find this site. Say it under Address, Host; then ask again.',
+  },
   'host-unreachable': {
     status: 502,
+    passes: true,
     text: 'The host does not answer ({detail}). The live site is as it was. Check that the host is up, then try again.',
   },
   'host-refused': {
     status: 502,
     text: 'The host refused ({detail}). The live site is as it was. Try again, or check the host’s account.',
+  },
+  'host-troubled': {
+    status: 502,
+    passes: true,
+    text: 'The host has a fault of its own ({detail}). The live site is as it was. Try again in a while, or ask whoever runs the host.',
+  },
+  'host-silent': {
+    status: 502,
+    passes: true,
+    text: 'The host stopped answering while the release was switched on ({detail}). Visitors may have it already. Once the host answers, publish again: it is asked first what it has.',
+  },
+  'database-away': {
+    status: 503,
+    passes: true,
+    text: 'Fastigium’s own database does not answer just now. Nothing was lost. Try again in a moment.',
+  },
+  'database-full': {
+    status: 507,
+    text: 'The disk under Fastigium’s own database is full, so this was not kept. Whoever runs this Fastigium has to make room; then try again.',
+  },
+  'host-full': {
+    status: 507,
+    text: 'The disk at the host is full ({detail}). The live site is as it was. Make room there or let earlier releases go, then publish again.',
+  },
+  'host-lost-base': {
+    status: 502,
+    text: 'What the host has of the release before cannot be used ({detail}). The live site is as it was. Publish again, and everything is sent anew.',
   },
   'job-ended': { status: 409, text: 'This work has ended already.' },
   'job-lost': {
@@ -375,6 +433,10 @@ export const ERRORS = {
     status: 422,
     text: 'The server does not let {user} in with this password or key. Check both; nothing was kept.',
   },
+  'host-place-shut': {
+    status: 422,
+    text: '{path} is not open here. Whoever runs this Fastigium says what of its machine may be used ({setting}; now: {open}). Choose something there, or ask them.',
+  },
   'host-folder-unusable': {
     status: 422,
     text: 'The folder cannot be used: {reason}. Choose another one, or have its rights changed.',
@@ -393,7 +455,7 @@ export const ERRORS = {
     status: 500,
     text: 'Something went wrong inside Fastigium. Nothing was changed. Try again; if it stays, show your administrator the number {reference}.',
   },
-} as const satisfies Record<string, { status: number; text: string }>;
+} as const satisfies Record<string, { status: number; text: string; passes?: true }>;
 
 export type ErrorCode = keyof typeof ERRORS;
 export type ErrorDetails = Readonly<Record<string, string | number>>;
@@ -409,6 +471,11 @@ export class DomainError extends Error {
     this.code = code;
     this.details = details;
   }
+}
+
+/** Whether what failed may well go by itself, so that trying again is worth while (connections, outages). */
+export function passes(error: DomainError): boolean {
+  return 'passes' in ERRORS[error.code];
 }
 
 export function errorText(code: ErrorCode, details: ErrorDetails): string {

@@ -4,7 +4,7 @@ import { NOTES } from '@fastigium/contracts/api/imports';
 import { DomainError } from '@fastigium/contracts/errors';
 import { stat } from 'node:fs/promises';
 import { resolve } from 'node:path';
-import { IMPORT_LIMITS } from '../config.ts';
+import { IMPORT_LIMITS } from '../config/config.ts';
 import { archiveSource } from '../features/imports/archiveSource.ts';
 import { folderSource } from '../features/imports/folderSource.ts';
 import { EntryUnreadable } from '../features/imports/source.ts';

@@ -88,7 +88,9 @@ async function borrowed<T>(
   pool: pg.Pool,
   work: (client: pg.PoolClient, giveUp: (error: Error) => void) => Promise<T>,
 ): Promise<T> {
-  const client = await pool.connect();
+  const client = await pool.connect().catch((error: unknown) => {
+    throw toDomainError(error);
+  });
   let broken: Error | undefined;
   const giveUp = (error: Error) => {
     broken = error;
@@ -103,8 +105,22 @@ async function borrowed<T>(
   }
 }
 
+const MOST_CONNECTIONS = 12;
+/** Whoever asks waits no longer for a connection than this, whatever holds the others. */
+const CONNECTED_WITHIN_MS = 5000;
+/** Nothing outside is waited for inside a transaction, so one that is silent for so long has been forgotten. */
+const IDLE_IN_TRANSACTION_MS = 60_000;
+
 export function connect(url: string, onIdleError: (error: Error) => void): Database {
-  const pool = new pg.Pool({ connectionString: url, max: 12, idleTimeoutMillis: 30_000 });
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: MOST_CONNECTIONS,
+    idleTimeoutMillis: 30_000,
+    connectionTimeoutMillis: CONNECTED_WITHIN_MS,
+    // A line that is cut without a word would otherwise be waited at for hours.
+    keepAlive: true,
+    idle_in_transaction_session_timeout: IDLE_IN_TRANSACTION_MS,
+  });
   // A connection that dies while idle must not end the process; the next query gets a new one.
   pool.on('error', onIdleError);
   return {
@@ -123,7 +139,7 @@ export function connect(url: string, onIdleError: (error: Error) => void): Datab
           return result;
         } catch (error) {
           await client.query('rollback').catch(giveUp);
-          throw error;
+          throw toDomainError(error);
         }
       }),
   };

@@ -10,6 +10,8 @@ const CHANNEL = 'fastigium';
 export type News =
   | { readonly kind: 'job'; readonly site: string; readonly job: string }
   | { readonly kind: 'draft'; readonly site: string; readonly version: number; readonly by: string }
+  /** What somebody may do has changed, or a session of theirs has ended. */
+  | { readonly kind: 'access'; readonly person: string }
   | { readonly kind: 'release'; readonly site: string }
   | { readonly kind: 'snags'; readonly site: string }
   | { readonly kind: 'pictures'; readonly site: string }

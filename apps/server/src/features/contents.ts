@@ -40,6 +40,11 @@ export async function contentBytes(queries: Queries, hash: string): Promise<Buff
   return (await queries.one<{ bytes: Buffer }>('select bytes from content where hash = $1', [hash])).bytes;
 }
 
+/** In bytes; throws like contentBytes. */
+export async function contentSize(queries: Queries, hash: string): Promise<number> {
+  return (await queries.one<{ size: number }>('select size_bytes as size from content where hash = $1', [hash])).size;
+}
+
 /** Contents that are kept, by their hashes. */
 export async function contentsByHash(queries: Queries, hashes: readonly string[]): Promise<Map<string, Buffer>> {
   const list = [...new Set(hashes)].join(',');

@@ -1,21 +1,39 @@
 /** Any throw becomes an answer here, and nowhere else. */
 import { DomainError, ERRORS, type ErrorAnswer } from '@fastigium/contracts/errors';
-import type { ErrorRequestHandler } from 'express';
-import { randomUUID } from 'node:crypto';
+import type { Socket } from 'node:net';
+import type { ErrorRequestHandler, Request, Response } from 'express';
 
 export const answerErrors: ErrorRequestHandler = (error: unknown, req, res, next) => {
   if (res.headersSent) {
     next(error);
     return;
   }
-  const known = toDomainError(error);
+  const known = toDomainError(error, String(req.id));
   if (known.code === 'internal')
     req.log.error({ err: error, reference: known.details.reference }, 'unexpected failure');
+  if (!req.complete && req.method !== 'GET') hearNoMore(req, res);
+  if (known.code === 'database-away') res.set('retry-after', '5');
   const answer: ErrorAnswer = { error: { code: known.code, message: known.message, details: { ...known.details } } };
   res.status(ERRORS[known.code].status).json(answer);
 };
 
-function toDomainError(error: unknown): DomainError {
+/** Long enough for the answer to arrive; whoever closes at once may take it back with what was not read (RFC 9112, 9.6). */
+const LINGERS_MS = 300;
+
+/** What is not wanted is not taken in either: megabytes of many strangers at once would stop everybody. */
+function hearNoMore(req: Request, res: Response): void {
+  res.set('connection', 'close');
+  // Of a line that broke there is none any more, whatever the types say.
+  const socket = req.socket as Socket | null;
+  if (!socket) return;
+  res.once('finish', () => {
+    // Node.js reads on by itself, to throw it away.
+    setImmediate(() => socket.pause());
+    setTimeout(() => socket.destroy(), LINGERS_MS).unref();
+  });
+}
+
+function toDomainError(error: unknown, reference: string): DomainError {
   if (error instanceof DomainError) return error;
   // What Express's body reader finds wrong is the caller's to mend.
   if (error instanceof Error && 'type' in error && typeof error.type === 'string' && error.type.startsWith('entity.')) {
@@ -24,5 +42,5 @@ function toDomainError(error: unknown): DomainError {
   // A file the built application does not have (any more): an old page asks for it after an update.
   if (error instanceof Error && 'status' in error && error.status === 404)
     return new DomainError('not-found', { what: 'such file' }, { cause: error });
-  return new DomainError('internal', { reference: randomUUID().slice(0, 8) }, { cause: error });
+  return new DomainError('internal', { reference }, { cause: error });
 }

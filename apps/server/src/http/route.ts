@@ -3,12 +3,14 @@
  * handler starts from facts and cannot answer anything but what the contract says.
  */
 import type { AnswerOf, BodyOf, Endpoint, ParamsOf, QueryOf, Role } from '@fastigium/contracts/endpoint';
-import { ROLES } from '@fastigium/contracts/endpoint';
+import { BODY_BYTES, LARGE_BODY_BYTES, ROLES, STRANGERS_BODY_BYTES } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
-import type { Request, Response, Router } from 'express';
+import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
+import type { Readable } from 'node:stream';
 import { type z } from 'zod';
 import type { Caller } from './caller.ts';
-import { checkCsrf } from './csrf.ts';
+import type { CsrfTokens } from './csrf.ts';
+import type { incomingFiles } from './incoming.ts';
 
 export interface Call<E extends Endpoint, P = Caller> {
   readonly params: ParamsOf<E>;
@@ -17,6 +19,10 @@ export interface Call<E extends Endpoint, P = Caller> {
   readonly person: P;
   readonly req: Request;
   readonly res: Response;
+  /** What came with the request, of endpoints that take a stream: whole, and kept as long as the handler runs. */
+  readonly upload: Readable;
+  /** Whether the same request would be let through now: for answers that go on. */
+  readonly stillMay: () => Promise<boolean>;
 }
 
 type Handler<E extends Endpoint, P> = (call: Call<E, P>) => Promise<AnswerOf<E> | typeof ANSWERED>;
@@ -34,8 +40,14 @@ export interface Routes {
 /** What routes ask about callers before a handler runs. */
 export interface Gatekeeper {
   callerOf(id: string): Promise<Caller | undefined>;
+  /** Whether a session has not ended, by what its browser holds. */
+  hasSession(sessionId: string): Promise<boolean>;
   /** Throws where the team has no such site. */
   requireSite(team: string, site: string): Promise<void>;
+  readonly csrf: CsrfTokens;
+  readonly incoming: ReturnType<typeof incomingFiles>;
+  /** What each kind of stream may hold. */
+  readonly mostBytes: Readonly<Record<NonNullable<Endpoint['holds']>, number>>;
 }
 
 export function routesOn(router: Router, gate: Gatekeeper): Routes {
@@ -43,15 +55,34 @@ export function routesOn(router: Router, gate: Gatekeeper): Routes {
     const verb = endpoint.method.toLowerCase() as 'get' | 'post' | 'delete';
     router[verb](endpoint.path, async (req, res) => {
       const person = req.session.person === undefined ? undefined : await gate.callerOf(req.session.person);
-      if (endpoint.method !== 'GET') checkCsrf(req);
+      // Who is signed out is told so, and not that the request came from elsewhere.
+      if (endpoint.access !== 'public' && !person) throw new DomainError('sign-in-required');
+      if (endpoint.method !== 'GET') gate.csrf.check(req);
       if (endpoint.access !== 'public') requireRole(person, endpoint.access);
       const params = read(endpoint.params, req.params);
       if (person && hasSite(params)) await gate.requireSite(person.team, params.site);
       const query = read(endpoint.query, req.query);
+      // Read only now: of whoever may not, nothing is taken in.
+      if (endpoint.streams === undefined) await readJson(endpoint, req, res);
       const body = endpoint.streams === undefined ? read(endpoint.body, req.body ?? {}) : {};
-      const answer = await handler({ params, query, body, person, req, res } as Call<E, Caller | undefined>);
-      if (answer === ANSWERED) return;
-      res.status(endpoint.status).json(endpoint.answer.parse(answer));
+      const stillMay = async () => {
+        if (endpoint.access === 'public') return true;
+        const now = person && (await gate.hasSession(req.sessionID)) ? await gate.callerOf(person.id) : undefined;
+        if (!now || ROLES.indexOf(now.role) < ROLES.indexOf(endpoint.access)) return false;
+        return !hasSite(params) || gate.requireSite(now.team, params.site).then(yes, no);
+      };
+      const incoming =
+        endpoint.streams === undefined || !person
+          ? undefined
+          : await gate.incoming.take(req, person.id, gate.mostBytes[endpoint.holds ?? 'file']);
+      try {
+        const call = { params, query, body, person, req, res, stillMay, upload: incoming?.stream };
+        const answer = await handler(call as Call<E, Caller | undefined>);
+        if (answer === ANSWERED) return;
+        res.status(endpoint.status).json(endpoint.answer.parse(answer));
+      } finally {
+        await incoming?.drop();
+      }
     });
   }
   return {
@@ -62,6 +93,32 @@ export function routesOn(router: Router, gate: Gatekeeper): Routes {
     },
   };
 }
+
+const readers: Readonly<Record<'strangers' | 'usual' | 'large', RequestHandler>> = {
+  strangers: express.json({ limit: STRANGERS_BODY_BYTES }),
+  usual: express.json({ limit: BODY_BYTES }),
+  large: express.json({ limit: LARGE_BODY_BYTES }),
+};
+
+/** Whoever sends JSON has it already; even the longest comes over a slow line in this time. */
+const JSON_WITHIN_MS = 60_000;
+
+async function readJson(endpoint: Endpoint, req: Request, res: Response): Promise<void> {
+  if (endpoint.method === 'GET') return;
+  const reader = readers[endpoint.access === 'public' ? 'strangers' : endpoint.isLarge ? 'large' : 'usual'];
+  let late: NodeJS.Timeout | undefined;
+  try {
+    await new Promise<void>((resolve, reject) => {
+      late = setTimeout(() => reject(new DomainError('upload-slow')), JSON_WITHIN_MS);
+      reader(req, res, (error?: unknown) => (error ? reject(error as Error) : resolve()));
+    });
+  } finally {
+    clearTimeout(late);
+  }
+}
+
+const yes = () => true;
+const no = () => false;
 
 function requireRole(person: Caller | undefined, least: Role): void {
   if (!person) throw new DomainError('sign-in-required');

@@ -3,7 +3,10 @@ import type { RequestHandler } from 'express';
 import helmet from 'helmet';
 import { randomBytes } from 'node:crypto';
 
-export function securityHeaders(previewPort: () => number): RequestHandler[] {
+const TWO_YEARS_SECONDS = 2 * 365 * 24 * 60 * 60;
+
+/** @param previews where previews are found, as a source of a content policy; @param isSecure found over https */
+export function securityHeaders(previews: () => string, isSecure: boolean): RequestHandler[] {
   const nonce: RequestHandler = (_req, res, next) => {
     res.locals.nonce = randomBytes(16).toString('base64');
     next();
@@ -18,9 +21,9 @@ export function securityHeaders(previewPort: () => number): RequestHandler[] {
         'font-src': ["'self'"],
         'form-action': ["'self'"],
         'frame-ancestors': ["'none'"],
-        'frame-src': [() => `http://*.preview.localhost:${previewPort()}`],
+        'frame-src': [previews],
         // Pictures of the draft: icons, share cards.
-        'img-src': ["'self'", 'data:', () => `http://*.preview.localhost:${previewPort()}`],
+        'img-src': ["'self'", 'data:', previews],
         'object-src': ["'none'"],
         'script-src': ["'self'"],
         // The component library writes its theme into a style element of its own, which carries the nonce.
@@ -30,8 +33,10 @@ export function securityHeaders(previewPort: () => number): RequestHandler[] {
         ],
       },
     },
-    // On loopback there is no https to insist on; behind a proxy that has it, the proxy says so.
-    strictTransportSecurity: false,
+    // The same as frame-ancestors, for whoever knows only this.
+    xFrameOptions: { action: 'deny' },
+    // RFC 6797; on loopback there is no https to insist on. Of names below this one nothing is known.
+    strictTransportSecurity: isSecure ? { maxAge: TWO_YEARS_SECONDS, includeSubDomains: false } : false,
     // Previews are framed from another origin on purpose.
     crossOriginEmbedderPolicy: false,
   });

@@ -12,7 +12,7 @@ export function webFiles(folder: string): Router {
   router.use(express.static(folder, { index: false, maxAge: '1h' }));
   const page = readFileSync(join(folder, 'index.html'), 'utf8');
   const sendPage: RequestHandler = (req, res, next) => {
-    if (req.method !== 'GET' || !req.accepts('html')) {
+    if ((req.method !== 'GET' && req.method !== 'HEAD') || !req.accepts('html')) {
       next();
       return;
     }

@@ -7,7 +7,8 @@
  */
 import { AsyncResource } from 'node:async_hooks';
 import { randomUUID } from 'node:crypto';
-import { DomainError, type ErrorDetails, type ErrorCode } from '@fastigium/contracts/errors';
+import { setTimeout as pause } from 'node:timers/promises';
+import { DomainError, passes, type ErrorDetails, type ErrorCode } from '@fastigium/contracts/errors';
 import type { Progress } from '@fastigium/contracts/api/jobs';
 import type { Logger } from 'pino';
 import type { Database, Queries } from '../db/database.ts';
@@ -39,8 +40,11 @@ export interface JobRun {
 
 export interface JobHandler {
   run(job: JobRun): Promise<void>;
-  /** Clears away what a job that failed, was cancelled or was given up leaves behind. */
-  undo?(job: { id: string; site: string; body: unknown }, error: DomainError): Promise<void>;
+  /**
+   * Clears away what a job that failed, was cancelled or was given up leaves behind. `done` where a closer look shows
+   * that what it was for has happened all the same.
+   */
+  undo?(job: { id: string; site: string; body: unknown }, error: DomainError): Promise<void | 'done'>;
 }
 
 /**
@@ -53,6 +57,8 @@ const MOST_ATTEMPTS = 3;
 const REPORT_EVERY_MS = 200;
 /** A waiting job is announced, so this only matters when an announcement was missed. */
 const LOOK_EVERY_MS = 2000;
+/** What became of a job is said again this often while the database is away. */
+const SAY_AGAIN_MS = 500;
 
 export async function enqueue(
   tx: Queries,
@@ -84,6 +90,7 @@ interface TakenJob extends Record<string, unknown> {
   kind: JobKind;
   body: unknown;
   attempts: number;
+  retries: number;
   cancelledBy: string | null;
 }
 
@@ -95,9 +102,16 @@ export function startWorker(
   db: Database,
   feed: NewsFeed,
   handlers: Readonly<Record<JobKind, JobHandler>>,
-  options: { leaseSeconds: number; concurrency: number; log: Logger },
+  options: {
+    leaseSeconds: number;
+    concurrency: number;
+    /** Pauses before what failed for a reason that may pass is tried again; then it is given up. */
+    retryPauses: readonly number[];
+    log: Logger;
+  },
 ): Worker {
   const worker = randomUUID();
+  const timers = new Set<NodeJS.Timeout>();
   const running = new Map<string, { kind: JobKind; controller: AbortController; ended: Promise<void> }>();
   let stopped = false;
   let taking = false;
@@ -111,12 +125,13 @@ export function startWorker(
   async function take(): Promise<TakenJob | undefined> {
     return db.maybeOne<TakenJob>(
       `update job set state = 'running', worker = $1, attempts = attempts + 1,
-              leased_until = now() + make_interval(secs => $2)
+              leased_until = now() + make_interval(secs => $2), retry_at = null, retry_error = null
         where id = (select id from job
-                     where (state = 'waiting' or (state = 'running' and leased_until < now())) and kind <> all($3)
-                       and id <> all($5)
+                     where ((state = 'waiting' and (retry_at is null or retry_at <= now() or cancelled_by is not null))
+                            or (state = 'running' and leased_until < now()))
+                       and kind <> all($3) and id <> all($5)
                      order by kind = any($4), created_at for update skip locked limit 1)
-       returning id, site_id as site, kind, body, attempts, cancelled_by as "cancelledBy"`,
+       returning id, site_id as site, kind, body, attempts, retries, cancelled_by as "cancelledBy"`,
       [
         worker,
         options.leaseSeconds,
@@ -179,33 +194,68 @@ export function startWorker(
     const handler = handlers[job.kind];
     const progress = progressWriter(job, log);
     try {
-      if (job.cancelledBy) throw new DomainError('cancelled', { person: await nameOf(job.cancelledBy) });
-      if (job.attempts > MOST_ATTEMPTS) throw new DomainError('job-lost');
-      await handler.run({
-        id: job.id,
-        site: job.site,
-        body: job.body,
-        attempt: job.attempts,
-        signal: controller.signal,
-        report: progress.report,
+      const error = await failureOf(async () => {
+        if (job.cancelledBy) throw new DomainError('cancelled', { person: await nameOf(job.cancelledBy) });
+        if (job.attempts > MOST_ATTEMPTS) throw new DomainError('job-lost');
+        await handler.run({
+          id: job.id,
+          site: job.site,
+          body: job.body,
+          attempt: job.attempts,
+          signal: controller.signal,
+          report: progress.report,
+        });
       });
       await progress.settle();
-      await end(job, 'done', null);
-    } catch (error) {
-      await progress.settle();
+      if (error === undefined) return await saying(log, () => end(job, 'done', null));
       // Another worker has it, or this process is going down and one will: leave everything as it is.
       if (stopped || (controller.signal.aborted && !(controller.signal.reason instanceof DomainError))) return;
       const failure = asDomainError(controller.signal.aborted ? controller.signal.reason : error, job.id);
       if (failure.code === 'internal') log.error({ err: error }, 'job failed');
-      try {
-        await handler.undo?.({ id: job.id, site: job.site, body: job.body }, failure);
-        await end(job, failure.code === 'cancelled' ? 'cancelled' : 'failed', failure);
-      } catch (undoError) {
-        log.error({ err: undoError }, 'clearing up failed; it is tried again when the lease runs out');
-      }
+      await saying(log, async () => {
+        const pauseSeconds = options.retryPauses[job.retries];
+        if (passes(failure) && pauseSeconds !== undefined) return tryAgain(job, failure, pauseSeconds);
+        const seen = await handler.undo?.({ id: job.id, site: job.site, body: job.body }, failure);
+        if (seen === 'done') return end(job, 'done', null);
+        return end(job, failure.code === 'cancelled' ? 'cancelled' : 'failed', failure);
+      });
     } finally {
       clearInterval(heartbeat);
     }
+  }
+
+  /**
+   * What is said of a job after its work, said again until the database takes it: while that is away the job is this
+   * worker's, unless somebody else has it by then.
+   */
+  async function saying(log: Logger, say: () => Promise<void>): Promise<void> {
+    while (!stopped) {
+      try {
+        return await say();
+      } catch (error) {
+        log.warn({ err: error }, 'what became of the job could not be said');
+        if (!(error instanceof DomainError && passes(error))) return;
+        await pause(SAY_AGAIN_MS);
+      }
+    }
+  }
+
+  /** It is no attempt that counts: those are for jobs whose workers die. */
+  async function tryAgain(job: TakenJob, failure: DomainError, pauseSeconds: number): Promise<void> {
+    await db.transaction(async (tx) => {
+      await tx.run(
+        `update job set state = 'waiting', worker = null, leased_until = null, attempts = attempts - 1,
+                retries = retries + 1, retry_at = now() + make_interval(secs => $3), retry_error = $4
+          where id = $1 and worker = $2 and state = 'running'`,
+        [job.id, worker, pauseSeconds, JSON.stringify(errorRow(failure))],
+      );
+      await announce(tx, { kind: 'job', site: job.site, job: job.id });
+    });
+    const again = setTimeout(() => {
+      timers.delete(again);
+      void look();
+    }, pauseSeconds * 1000);
+    timers.add(again);
   }
 
   async function end(
@@ -282,6 +332,7 @@ export function startWorker(
       stopped = true;
       unsubscribe();
       clearInterval(timer);
+      for (const each of timers) clearTimeout(each);
       for (const { controller } of running.values()) controller.abort(new Error('stopping'));
       await Promise.allSettled([...running.values()].map(({ ended }) => ended));
       // Give what was not finished back at once instead of when the lease runs out.
@@ -294,6 +345,16 @@ export function startWorker(
         .catch(() => {});
     },
   };
+}
+
+/** What some work threw; undefined where it went well. */
+async function failureOf(work: () => Promise<void>): Promise<unknown> {
+  try {
+    await work();
+    return undefined;
+  } catch (error) {
+    return error ?? new Error('nothing was thrown');
+  }
 }
 
 function asDomainError(error: unknown, reference: string): DomainError {

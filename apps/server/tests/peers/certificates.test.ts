@@ -242,16 +242,18 @@ describe('the stand-in authority', () => {
     });
     await host.naming?.setCertificate('quay', { names, chain, key });
     const routes = () => ({ address: '127.0.0.1', port: world.ports.tls });
-    const trusted = await webPort(routes, [new X509Certificate(world.rootPem)]).handshake(
+    const trusted = await webPort(routes, [new X509Certificate(world.rootPem)], () => true).handshake(
       '198.51.100.24',
       'quay.example',
     );
-    const stranger = await webPort(routes, [
-      new X509Certificate(await insecure(`https://127.0.0.1:${ports.management}/roots/0`)),
-    ]).handshake('198.51.100.24', 'quay.example');
+    const stranger = await webPort(
+      routes,
+      [new X509Certificate(await insecure(`https://127.0.0.1:${ports.management}/roots/0`))],
+      () => true,
+    ).handshake('198.51.100.24', 'quay.example');
     expect(trusted).toMatchObject({ ok: true, certificate: { trusted: true, names, issuer: 'Stand-in authority' } });
     expect(stranger).toMatchObject({ ok: true, certificate: { trusted: false } });
-    expect(await webPort(routes, []).handshake('198.51.100.24', 'nobody.example')).toMatchObject({
+    expect(await webPort(routes, [], () => true).handshake('198.51.100.24', 'nobody.example')).toMatchObject({
       ok: false,
       reason: 'the host has no certificate for this name',
     });

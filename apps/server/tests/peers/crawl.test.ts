@@ -14,7 +14,7 @@ let folder: Awaited<ReturnType<typeof temporaryFolder>>;
 beforeAll(async () => {
   folder = await temporaryFolder('nginx');
   port = await freePort();
-  house = await openHouse({ env: { FASTIGIUM_CRAWL_NETWORKS: '127.0.0.0/8', FASTIGIUM_CRAWL_PER_SECOND: '1000' } });
+  house = await openHouse({ env: { FASTIGIUM_OPEN_NETWORKS: '127.0.0.0/8', FASTIGIUM_CRAWL_PER_SECOND: '1000' } });
   const config = join(folder.path, 'nginx.conf');
   const temporary = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi']
     .map((name) => `${name}_temp_path ${folder.path}/${name};`)

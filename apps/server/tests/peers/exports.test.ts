@@ -290,6 +290,49 @@ describe('exported rules answer as the core decides', () => {
   });
 });
 
+describe('whatever is asked for', () => {
+  const HOSTS = ['//evil.example', '///evil.example', '/\\evil.example', '/\\/evil.example', '//evil.example\\'];
+  const WAYS = [
+    '',
+    '/',
+    '/..%2fvisit',
+    '/%2e%2e/visit',
+    '/..%5cvisit',
+    '/..%2fdeep%2ffolder',
+    '/../visit?a=1',
+    '/x/..%2f..%2fvisit',
+  ];
+  const asked = [
+    ...HOSTS.flatMap((host) => WAYS.map((way) => host + way)),
+    ...['/wide', '/news/2016', '/img', '/files'].flatMap((branch) => HOSTS.map((host) => branch + host)),
+    ...HOSTS.map((host) => `${host}/old-two`),
+    '/visit%2f..%2f..%2f/evil.example',
+    '/%2fevil.example/..%2fvisit',
+    '/%5cevil.example/..%2fvisit',
+  ];
+  const known = new Set(['site.example', 'elsewhere.example', 'pictures.example']);
+
+  it.each(['nginx, with maps', 'Apache, with a map', 'Apache, with lines'])(
+    'nobody is led to a host that no rule names: %s',
+    async (name) => {
+      const server = running[['nginx, with maps', 'Apache, with a map', 'Apache, with lines'].indexOf(name)];
+      if (!server) throw new Error('no such server');
+      const led: string[] = [];
+      let redirected = 0;
+      for (const address of asked) {
+        const { status, location } = await server.ask(address);
+        if (location === undefined) continue;
+        redirected += 1;
+        // As a browser resolves it (URL standard, by Node.js).
+        const { host } = new URL(location, 'http://site.example/');
+        if (!known.has(host)) led.push(`${address}: ${status} ${location}`);
+      }
+      expect(led).toEqual([]);
+      expect(redirected).toBeGreaterThan(0);
+    },
+  );
+});
+
 describe('plain forms are read as the server they were written for understands them', () => {
   const asked = [
     '/service',

@@ -61,7 +61,13 @@ async function startSsh(hostKey: string, port = ports.ssh, more: readonly string
 beforeAll(async () => {
   folder = await temporaryFolder('places');
   await chmod(folder.path, 0o755);
-  house = await openHouse();
+  house = await openHouse({
+    env: {
+      FASTIGIUM_OPEN_NETWORKS: '127.0.0.0/8',
+      FASTIGIUM_HOST_FOLDERS: folder.path,
+      FASTIGIUM_HOST_LOGS: folder.path,
+    },
+  });
   ports.ssh = await freePort();
   ports.web = await freePort();
   user = (await run('id', ['-un'])).stdout.trim();

@@ -278,7 +278,15 @@ describe('what a host port must keep to', () => {
 
   it('keeps a content under its own hash only', async () => {
     expect(await refused(port.put('front', sha256('one'), Buffer.from('two')))).toContain('do not have the hash');
-    expect(await port.missing('front', [sha256('one'), sha256('0123456789')])).toEqual([sha256('one')]);
+    expect(
+      await port.missing(
+        'front',
+        new Map([
+          [sha256('one'), 3],
+          [sha256('0123456789'), 10],
+        ]),
+      ),
+    ).toEqual([sha256('one')]);
   });
 
   it('stages only what adds up, and has all it needs', async () => {

@@ -1,20 +1,22 @@
 /** Sending one file to an endpoint that takes it as it is. */
 import { pagesApi } from '@fastigium/contracts/api/pages';
 import type { AnswerOf, Endpoint } from '@fastigium/contracts/endpoint';
-import { changeHeaders, pathOf, readAnswer } from './client.ts';
+import { changeHeaders, pathOf, readAnswer, whileSignedIn } from './client.ts';
 
-export async function sendFile<E extends Endpoint>(
+export function sendFile<E extends Endpoint>(
   endpoint: E,
   params: unknown,
   query: Record<string, string> | undefined,
   file: Blob,
 ): Promise<AnswerOf<E>> {
-  const response = await fetch(pathOf(endpoint, params, query), {
-    method: 'POST',
-    headers: { ...changeHeaders(), 'content-type': endpoint.streams ?? 'application/octet-stream' },
-    body: file,
+  return whileSignedIn(async () => {
+    const response = await fetch(pathOf(endpoint, params, query), {
+      method: 'POST',
+      headers: { ...changeHeaders(), 'content-type': endpoint.streams ?? 'application/octet-stream' },
+      body: file,
+    });
+    return readAnswer(endpoint, response.ok, await response.text());
   });
-  return readAnswer(endpoint, response.ok, await response.text());
 }
 
 /** Adds a file to the draft. */

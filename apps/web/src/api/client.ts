@@ -30,8 +30,30 @@ export function changeHeaders(): Record<string, string> {
   return { 'x-csrf-token': csrfToken };
 }
 
+/** Asks whoever sits there to sign in again; resolves with whether the same person has. */
+type SignInAgain = () => Promise<boolean>;
+let signInAgain: SignInAgain = () => Promise.resolve(false);
+
+export function whenSignedOut(ask: SignInAgain): void {
+  signInAgain = ask;
+}
+
+/** Does something, and once more where the session had ended and the same person has signed in again meanwhile. */
+export async function whileSignedIn<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if (!(error instanceof DomainError && error.code === 'sign-in-required') || !(await signInAgain())) throw error;
+    return work();
+  }
+}
+
 /** Rejects with a DomainError, whose message is meant to be read. */
-export async function call<E extends Endpoint>(endpoint: E, parts: CallParts<E> = {}): Promise<AnswerOf<E>> {
+export function call<E extends Endpoint>(endpoint: E, parts: CallParts<E> = {}): Promise<AnswerOf<E>> {
+  return whileSignedIn(() => callOnce(endpoint, parts));
+}
+
+async function callOnce<E extends Endpoint>(endpoint: E, parts: CallParts<E>): Promise<AnswerOf<E>> {
   let response: Response;
   try {
     response = await fetch(pathOf(endpoint, parts.params, parts.query), {

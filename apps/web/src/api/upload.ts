@@ -1,13 +1,18 @@
 /** Sending a zip, with progress, which fetch cannot tell. */
 import { importsApi } from '@fastigium/contracts/api/imports';
-import { changeHeaders, pathOf, readAnswer } from './client.ts';
+import { changeHeaders, pathOf, readAnswer, whileSignedIn } from './client.ts';
 
-export function uploadZip(
-  site: string,
-  zip: Blob,
-  fileName: string,
-  on: { progress(sent: number, total: number): void; signal: AbortSignal },
-): Promise<{ import: string; job: string }> {
+interface Uploading {
+  progress(sent: number, total: number): void;
+  signal: AbortSignal;
+}
+type Begun = { import: string; job: string };
+
+export function uploadZip(site: string, zip: Blob, fileName: string, on: Uploading): Promise<Begun> {
+  return whileSignedIn(() => uploadOnce(site, zip, fileName, on));
+}
+
+function uploadOnce(site: string, zip: Blob, fileName: string, on: Uploading): Promise<Begun> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open('POST', pathOf(importsApi.start, { site }, { fileName }));

@@ -3,10 +3,13 @@ import { onErrorCaptured, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { useNotices } from '../stores/notices.ts';
 import { useSite } from '../stores/site.ts';
+import { useSession } from '../stores/session.ts';
 import NoticeLine from './NoticeLine.vue';
+import SignInAgain from './SignInAgain.vue';
 
 const notices = useNotices();
 const site = useSite();
+const session = useSession();
 const route = useRoute();
 
 onErrorCaptured((error) => {
@@ -24,5 +27,6 @@ watch(
   <v-app>
     <RouterView />
     <NoticeLine />
+    <SignInAgain v-if="session.asking" :email="session.asking.email" @leave="session.asking.answer(false)" />
   </v-app>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-/** Long work: what is being done, how far it is, and the way to stop it. */
+/** Long work: what is being done, how far it is or why it waits to try again, and the way to stop it. */
 import type { Job } from '@fastigium/contracts/api/jobs';
+import { useNow } from '@vueuse/core';
 import { computed, shallowRef, watch } from 'vue';
 import { duration } from '../logic/duration.ts';
 import { paceOf, withSample, type Sample } from '../logic/pace.ts';
@@ -31,6 +32,14 @@ const pace = computed(() => {
   if (!known || now.done >= now.total) return '';
   return `${now.unit === 'bytes' ? `${size(Math.round(known.speed))}/s, ` : ''}${duration(known.leftMs)} left`;
 });
+const retry = computed(() => props.job.retry);
+const clock = useNow({ interval: 1000 });
+const again = computed(() => {
+  if (!retry.value) return '';
+  const leftMs = Date.parse(retry.value.at) - clock.value.getTime();
+  const times = retry.value.tries === 1 ? 'once' : `${retry.value.tries} times`;
+  return `Tried ${times}; again ${leftMs < 1000 ? 'now' : `in ${duration(leftMs)}`}`;
+});
 const words = computed(() => {
   const now = progress.value;
   if (!now) return '';
@@ -41,7 +50,11 @@ const words = computed(() => {
 
 <template>
   <div class="job" role="status">
-    <div class="line">
+    <template v-if="retry">
+      <p class="strong">{{ retry.error.message }}</p>
+      <p class="quiet">{{ again }}</p>
+    </template>
+    <div v-else class="line">
       <span class="strong">{{ progress?.step ?? waiting ?? 'Waiting to begin' }}</span>
       <span class="quiet figure">{{ [words, pace].filter((part) => part !== '').join(', ') }}</span>
     </div>
@@ -64,6 +77,9 @@ const words = computed(() => {
   display: grid;
   gap: 6px;
   justify-items: start;
+}
+.job p {
+  margin: 0;
 }
 .line {
   display: flex;

@@ -3,7 +3,7 @@ import { peopleApi } from '@fastigium/contracts/api/people';
 import { sessionApi, type Session } from '@fastigium/contracts/api/session';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
-import { call, setCsrfToken } from '../api/client.ts';
+import { call, setCsrfToken, whenSignedOut } from '../api/client.ts';
 
 export const useSession = defineStore('session', () => {
   const session = ref<Session>();
@@ -13,7 +13,32 @@ export const useSession = defineStore('session', () => {
     setCsrfToken(next.csrfToken);
   }
 
+  /** Somebody is asked to sign in again over what is open; several that were refused at once wait for the same. */
+  const asking = ref<{ readonly email: string; readonly answer: (isBack: boolean) => void }>();
+  let asked: Promise<boolean> | undefined;
+  whenSignedOut(() => {
+    const email = session.value?.person?.email;
+    if (email === undefined) return Promise.resolve(false);
+    asked ??= new Promise<boolean>((resolve) => {
+      asking.value = { email, answer: resolve };
+    }).finally(() => {
+      asking.value = undefined;
+      asked = undefined;
+    });
+    return asked;
+  });
+
   return {
+    asking,
+    /** Signs the same person in again; rejects where the password is not theirs. */
+    async signInAgain(password: string) {
+      if (!asking.value) return;
+      const { email, answer } = asking.value;
+      // The session that ended had a token of its own.
+      setCsrfToken((await call(sessionApi.get)).csrfToken);
+      take(await call(sessionApi.signIn, { body: { email, password } }));
+      answer(true);
+    },
     session,
     person: computed(() => session.value?.person ?? null),
     mayEdit: computed(() => session.value?.person != null && session.value.person.role !== 'reviewer'),

@@ -129,7 +129,7 @@ export const addressView = domainStanding.extend({
   /** By the world's clock. */
   now: instant,
   simulated: z.boolean(),
-  temporary: z.object({ label: z.string(), url: z.string() }),
+  temporary: z.object({ label: z.string(), url: z.string() }).nullable(),
   hostWords: z.string(),
   hostNaming: z.boolean(),
   domain: siteDomain.nullable(),
@@ -233,6 +233,7 @@ export const addressApi = {
     answer: z.object({ zone: z.string(), text: z.string(), now: z.string(), source: z.string() }),
   }),
   bringZone: endpoint('POST /sites/:site/zone', {
+    isLarge: true,
     summary: 'Bring the zone file of before, so that nothing in it is lost',
     access: 'editor',
     params: siteParams,

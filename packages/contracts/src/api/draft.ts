@@ -335,6 +335,7 @@ export const draftApi = {
     answer: pages,
   }),
   decide: endpoint('POST /sites/:site/decisions', {
+    isLarge: true,
     summary: 'Change the draft',
     access: 'editor',
     params: siteParams,

@@ -62,7 +62,9 @@ export const hostingView = z.object({
   plans: z.array(planOffer),
   regions: z.array(regionOffer),
   visitors: z.array(visitorGroup),
-  temporary: z.object({ label: z.string(), url: z.string() }),
+  temporary: z.object({ label: z.string(), url: z.string() }).nullable(),
+  /** Folders of the machine Fastigium runs on that sites may be published into, with all below them. */
+  folders: z.array(z.string()),
 });
 export type HostingView = z.infer<typeof hostingView>;
 

@@ -128,6 +128,7 @@ export const importsApi = {
     answer: importReview,
   }),
   apply: endpoint('POST /sites/:site/imports/review', {
+    isLarge: true,
     summary: 'Apply the newer export that was looked at',
     access: 'editor',
     params: siteParams,
@@ -146,6 +147,7 @@ export const importsApi = {
     params: siteParams,
     query: z.object({ fileName: z.string().max(255).default('site.zip') }),
     streams: 'application/zip',
+    holds: 'site',
     answer: z.object({ import: id, job: id }),
     status: 202,
   }),

@@ -35,6 +35,15 @@ export const job = z.object({
   state: z.enum(JOB_STATES),
   progress: progress.nullable(),
   error: errorAnswer.shape.error.nullable(),
+  /** While it waits to try again what failed for a reason that may pass. */
+  retry: z
+    .object({
+      /** Times it has failed so, one after another. */
+      tries: z.number().int().min(1),
+      at: instant,
+      error: errorAnswer.shape.error,
+    })
+    .nullable(),
   createdAt: instant,
   endedAt: instant.nullable(),
 });

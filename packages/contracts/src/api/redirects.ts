@@ -211,6 +211,7 @@ export const redirectsApi = {
     answer: oldAddress,
   }),
   add: endpoint('POST /sites/:site/old-addresses', {
+    isLarge: true,
     summary: 'Old addresses with their visits; known ones are updated',
     access: 'editor',
     params: siteParams,
@@ -223,6 +224,7 @@ export const redirectsApi = {
     answer: z.object({ taken: z.number().int(), notAddresses: z.array(z.string()) }),
   }),
   paste: endpoint('POST /sites/:site/old-addresses/pasted', {
+    isLarge: true,
     summary: 'Old addresses in lines, text or a page’s source',
     access: 'editor',
     params: siteParams,
@@ -240,6 +242,7 @@ export const redirectsApi = {
       domain: oldDomain.optional(),
     }),
     streams: 'application/octet-stream',
+    holds: 'log',
     answer: gathered,
   }),
   fetched: endpoint('POST /sites/:site/old-addresses/fetched', {
@@ -264,6 +267,7 @@ export const redirectsApi = {
     }),
   }),
   kind: endpoint('POST /sites/:site/old-addresses/kind', {
+    isLarge: true,
     summary: 'Says that old addresses are noise, or that they are not',
     access: 'editor',
     params: siteParams,

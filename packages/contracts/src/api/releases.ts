@@ -105,8 +105,9 @@ export const releasesApi = {
     answer: evidence,
   }),
   takeAlong: endpoint('GET /sites/:site/releases/:number/release.zip', {
+    // It holds hashes of visitors' passwords, and the whole site to keep: more than looking.
     summary: 'A release as an archive, with its redirects and headers for nginx and Apache',
-    access: 'reviewer',
+    access: 'editor',
     params: siteParams.extend({ number: releaseNumber }),
     answer: z.never(),
     gives: 'application/zip',

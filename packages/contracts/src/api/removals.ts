@@ -186,6 +186,7 @@ export const removalsApi = {
     answer: removalDetail,
   }),
   previewRemove: endpoint('POST /sites/:site/removals/preview', {
+    isLarge: true,
     summary: 'What removing something would mean',
     access: 'reviewer',
     params: siteParams,
@@ -193,6 +194,7 @@ export const removalsApi = {
     answer: removePreview,
   }),
   previewPutBack: endpoint('POST /sites/:site/removals/put-back-preview', {
+    isLarge: true,
     summary: 'What putting something back would change',
     access: 'reviewer',
     params: siteParams,
@@ -213,6 +215,7 @@ export const removalsApi = {
     answer: releaseThingDetail,
   }),
   forGood: endpoint('POST /sites/:site/removals/for-good', {
+    isLarge: true,
     summary: 'Delete removed things for good',
     access: 'owner',
     params: siteParams,

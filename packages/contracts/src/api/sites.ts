@@ -11,8 +11,8 @@ export const siteSummary = z.object({
   hostName: z.string(),
   /** Where visitors find it at the host, by its temporary name. */
   liveUrl: z.string().nullable(),
-  /** Where it is found or will be: its domain, else the temporary name as it is now. */
-  answersAt: z.string(),
+  /** Where it is found or will be: its domain, else its name at the host; null while it has neither. */
+  answersAt: z.string().nullable(),
   pages: z.number().int(),
   files: z.number().int(),
   liveRelease: z.number().int().nullable(),

@@ -52,6 +52,7 @@ export const standInsApi = {
     answer: z.object({ zone: z.string(), text: z.string() }),
   }),
   setZone: endpoint('POST /stand-ins/zones/:zone', {
+    isLarge: true,
     summary: 'Change it by hand there',
     access: 'editor',
     params: z.object({ zone: z.string().max(253) }),

@@ -65,7 +65,7 @@ export const tellingApi = {
       hooks: z.array(hook),
       /** Stand-ins that may be told; null on a real internet. */ offered: z.object({
         index: z.string().nullable(),
-        account: z.object({ url: z.string(), token: z.string() }).nullable(),
+        /** Its token is nobody's to read here. */ account: z.object({ url: z.string() }).nullable(),
       }),
     }),
   }),
@@ -83,7 +83,8 @@ export const tellingApi = {
       z.object({
         kind: z.literal('account'),
         url: toldUrl,
-        token: z.string().trim().min(1, 'an account needs its token').max(2000),
+        /** Left out for the one that is offered. */
+        token: z.string().trim().min(1, 'an account needs its token').max(2000).optional(),
       }),
     ]),
     /** The secret a webhook is signed with; of the others nothing is shown. */

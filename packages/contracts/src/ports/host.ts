@@ -46,8 +46,11 @@ export interface HashedBytes {
 }
 
 export interface HostPort {
-  /** Which of these contents the host does not have yet, in the order asked. */
-  missing(site: string, hashes: readonly string[], signal?: AbortSignal): Promise<readonly string[]>;
+  /**
+   * Which of these contents the host does not have yet, or not whole, in the order asked.
+   * @param sizes bytes of each content by its hash
+   */
+  missing(site: string, sizes: ReadonlyMap<string, number>, signal?: AbortSignal): Promise<readonly string[]>;
   /** Sends one content; the host refuses bytes that do not have the hash. Returns bytes on the wire. */
   put(site: string, contentHash: string, bytes: Uint8Array, signal?: AbortSignal): Promise<number>;
   /**
@@ -69,7 +72,10 @@ export interface HostPort {
         signal?: AbortSignal,
       ) => Promise<number>)
     | undefined;
-  /** Makes a release known and checked at the host, not yet visible. Safe to repeat. Returns bytes on the wire. */
+  /**
+   * Makes a release known and checked at the host, not yet visible. Safe to repeat. Returns bytes on the wire. Throws a
+   * DomainError `host-lost-base` where the base is not there or not whole any more: tell it without one.
+   */
   stage(site: string, release: StagedRelease, signal?: AbortSignal): Promise<number>;
   /**
    * Makes a staged release the one visitors get, all at once, if `expected` is the one they get now
@@ -79,8 +85,8 @@ export interface HostPort {
   current(site: string): Promise<string | null>;
   /** The host may delete what only this release needed; one it does not have is let go already. Refused for the current one. */
   letGo(site: string, release: string): Promise<void>;
-  /** Where visitors find a site by its temporary name. */
-  urlOf(label: string): string;
+  /** Where visitors find a site by its temporary name; undefined where nobody has said. */
+  urlOf(label: string): string | undefined;
   /** What a host does beyond keeping files; undefined where it does not. */
   readonly naming: HostNaming | undefined;
   /** Whether it asks visitors for passwords and keeps them out by itself, as a release says. */

@@ -1,10 +1,11 @@
 /** All checks of one page, in one parse. */
-import { matcherOf, readSheet, type Matcher, type StyleRule } from '../css/index.ts';
+import { isTooDeep, matcherOf, readSheet, type Matcher, type StyleRule } from '../css/index.ts';
 import { attribute, elements, isHtml, parsePage, type Element } from '../html/index.ts';
 import { resolveHref } from '../address/index.ts';
 import type { PictureSize } from '../picture/index.ts';
 import type { CheckedPage, Finding } from './check.ts';
 import { pageFacts, type PageFacts } from './facts.ts';
+import { uncheckedPage } from './page/unchecked.ts';
 import { PAGE_CHECKS } from './page/index.ts';
 
 export interface PageToCheck {
@@ -36,14 +37,25 @@ export function checkPage(
   sheets: SheetCache = new SheetCache(),
 ): CheckedResult {
   const page = checkedPage({ path, address, bytes }, surroundings, sheets);
-  const findings = PAGE_CHECKS.flatMap(({ code, find }) => {
+  const unchecked: string[] = [];
+  const findings = PAGE_CHECKS.flatMap(({ code, title, find }) => {
     const out: { code: string; finding: Finding }[] = [];
-    for (const finding of find(page)) {
-      if (out.length >= MOST_FINDINGS) break;
-      out.push({ code, finding });
+    try {
+      for (const finding of find(page)) {
+        if (out.length >= MOST_FINDINGS) break;
+        out.push({ code, finding });
+      }
+    } catch (error) {
+      // Out of stack: what stands in one another thousands of times is nobody's page.
+      if (!(error instanceof RangeError)) throw error;
+      unchecked.push(title);
     }
     return out;
   });
+  if (unchecked.length > 0) {
+    const detail = `nested too deeply for: ${unchecked.join('; ')}`;
+    findings.push({ code: uncheckedPage.code, finding: { detail } });
+  }
   return { facts: pageFacts(page), findings };
 }
 
@@ -88,7 +100,14 @@ export class SheetCache {
     }
     const key = texts.join('\u0000');
     let matcher = this.matchers.get(key);
-    if (!matcher) this.matchers.set(key, (matcher = matcherOf(texts.flatMap((text) => this.read(text)))));
+    if (!matcher)
+      this.matchers.set(
+        key,
+        (matcher = matcherOf(
+          texts.flatMap((text) => this.read(text)),
+          texts.some(isTooDeep),
+        )),
+      );
     return matcher;
   }
 

@@ -3,7 +3,8 @@
  * Cascade 5, section 6, without layers and origins; what lies over a picture or lets things through
  * is left out, since nobody can say what is behind it.
  */
-import { converter, parse as parseColour } from 'culori';
+import { converter } from 'culori';
+import { parseColour } from './colour.ts';
 import { attribute, fold, isHtml, type Element, type PageDocument } from '../html/index.ts';
 import { over, type Rgb, type Rgba } from './contrast.ts';
 import { readSheet, type StyleRule } from './sheet.ts';

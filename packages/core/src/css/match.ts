@@ -14,6 +14,8 @@ interface Matching {
 export interface Matcher {
   /** Rules that hold, the weakest first. */
   rulesFor(element: Element): StyleRule[];
+  /** Whether some of the page's styles could not be read. */
+  readonly isPartial: boolean;
 }
 
 type Tree = Element['parentNode'] | Element['childNodes'][number];
@@ -44,7 +46,7 @@ const adapter = {
 const NOT_STANDING =
   /:(hover|focus|active|visited|target|before|after|first-line|first-letter|placeholder|selection|marker|disabled|checked|focus-within|focus-visible)\b|::/;
 
-export function matcherOf(rules: readonly StyleRule[]): Matcher {
+export function matcherOf(rules: readonly StyleRule[], isPartial = false): Matcher {
   const byKey = new Map<string, Matching[]>();
   rules.forEach((rule, order) => {
     if (NOT_STANDING.test(rule.selector)) return;
@@ -61,6 +63,7 @@ export function matcherOf(rules: readonly StyleRule[]): Matcher {
     byKey.set(key, [...(byKey.get(key) ?? []), { rule, order, test }]);
   });
   return {
+    isPartial,
     rulesFor(element) {
       const id = attribute(element, 'id');
       const keys = [

@@ -1,5 +1,5 @@
 /** A style sheet as rules that can be matched: what of it holds on a wide screen, with the weight of each rule. */
-import { generate, parse, walk, type CssNode } from 'css-tree';
+import { generate, parse, tokenize, tokenTypes, walk, type CssNode } from 'css-tree';
 
 export interface StyleRule {
   readonly selector: string;
@@ -14,7 +14,42 @@ const WIDTH_PX = 1280;
 const WANTED =
   /^(--.+|color|background|background-color|background-image|font|font-size|font-weight|display|visibility|opacity|position|filter|mix-blend-mode|clip-path)$/;
 
+/** Far more than any sheet that a person or a tool has written; what reads deeper ones runs out of stack. */
+const MOST_DEPTH = 100;
+
+/** Whether blocks, brackets and functions stand in one another further than is read. */
+export function isTooDeep(css: string): boolean {
+  // Nearly all sheets are told without being taken apart: strings and comments can only make more of it.
+  if (deepest(css.matchAll(/[{}()[\]]/g), ([sign]) => (/[{([]/.test(sign) ? 1 : -1)) <= MOST_DEPTH) return false;
+  const steps: number[] = [];
+  tokenize(css, (type) => {
+    if (OPENING.has(type)) steps.push(1);
+    else if (CLOSING.has(type)) steps.push(-1);
+  });
+  return deepest(steps, (step) => step) > MOST_DEPTH;
+}
+
+const { Function: FUNCTION, LeftCurlyBracket, LeftParenthesis, LeftSquareBracket } = tokenTypes;
+const OPENING: ReadonlySet<number> = new Set([FUNCTION, LeftCurlyBracket, LeftParenthesis, LeftSquareBracket]);
+const CLOSING: ReadonlySet<number> = new Set([
+  tokenTypes.RightCurlyBracket,
+  tokenTypes.RightParenthesis,
+  tokenTypes.RightSquareBracket,
+]);
+
+function deepest<T>(steps: Iterable<T>, stepOf: (step: T) => number): number {
+  let [depth, most] = [0, 0];
+  for (const step of steps) {
+    // Nothing closes what was never opened (CSS Syntax 3, section 5.4).
+    depth = Math.max(0, depth + stepOf(step));
+    most = Math.max(most, depth);
+  }
+  return most;
+}
+
+/** Nothing of a sheet that {@link isTooDeep}. */
 export function readSheet(css: string): StyleRule[] {
+  if (isTooDeep(css)) return [];
   const out: StyleRule[] = [];
   const sheet = parse(css, {
     parseAtrulePrelude: true,

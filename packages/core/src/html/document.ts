@@ -1,6 +1,6 @@
 /**
  * A page's source parsed with positions: parse5's tree, and a walk over it that does not recurse,
- * because hostile pages nest deeper than any call stack.
+ * because hostile pages nest deep.
  */
 import { defaultTreeAdapter, html, parse, type DefaultTreeAdapterMap } from 'parse5';
 import { decodeSource, type SourceText } from './decode.ts';
@@ -14,16 +14,33 @@ export interface PageDocument {
   readonly root: DefaultTreeAdapterMap['document'];
 }
 
+/**
+ * As deep as browsers go: what would stand deeper stands beside its parent instead. Source: Chromium's
+ * HTMLConstructionSite, kMaximumHTMLParserDOMTreeDepth; from memory. The standard sets no limit.
+ */
+const MOST_DEPTH = 512;
+
+/** parse5's own tree, no deeper than that; each parent knows how deep it stands, since asking upwards would cost. */
+const treeAdapter: typeof defaultTreeAdapter = {
+  ...defaultTreeAdapter,
+  appendChild(parent: Parent & { depth?: number }, child: Node & { depth?: number }) {
+    const depth = parent.depth ?? 0;
+    const above = depth >= MOST_DEPTH && 'parentNode' in parent ? parent.parentNode : null;
+    if ('childNodes' in child) child.depth = above ? depth : depth + 1;
+    defaultTreeAdapter.appendChild(above ?? parent, child as DefaultTreeAdapterMap['childNode']);
+  },
+};
+
 /** Parses a page; HTML has no syntax errors, so every input has a tree (HTML standard, 13.2). */
 export function parsePage(bytes: Uint8Array): PageDocument {
   const source = decodeSource(bytes);
-  return { source, root: parse(source.text, { sourceCodeLocationInfo: true }) };
+  return { source, root: parse(source.text, { treeAdapter, sourceCodeLocationInfo: true }) };
 }
 
 /** The same tree without positions, which cost as much again as the parsing; enough for whoever only reads. */
 export function parseForReading(bytes: Uint8Array): PageDocument {
   const source = decodeSource(bytes);
-  return { source, root: parse(source.text) };
+  return { source, root: parse(source.text, { treeAdapter }) };
 }
 
 const isElement = defaultTreeAdapter.isElementNode;

@@ -1,5 +1,6 @@
 /** Whether an SVG is safe to be shown as a picture of its own. Source: SVG 2, sections 2.2 and 5.7 to 5.9. */
-import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { XMLParser } from 'fast-xml-parser';
+import { parsedXml } from '../xml/parsed.ts';
 
 type Node = Readonly<Record<string, unknown>>;
 
@@ -16,8 +17,10 @@ const parser = new XMLParser({
 /** Why it is not taken, in words; undefined where it is. Scripts, and whatever is loaded from elsewhere, never are. */
 export function svgFault(text: string): string | undefined {
   if (/<!ENTITY/i.test(text)) return 'the SVG defines entities of its own. Save it anew as plain SVG';
-  if (XMLValidator.validate(text) !== true) return 'the SVG is damaged. Save it anew as plain SVG';
-  const waiting = parser.parse(text) as Node[];
+  // The line that older tools write is harmless by itself; entities were looked for above.
+  const parsed = parsedXml(parser, text.replace(/<!DOCTYPE[^>[]*>/i, ''));
+  if (!Array.isArray(parsed)) return 'the SVG is damaged. Save it anew as plain SVG';
+  const waiting = [...(parsed as Node[])];
   for (let node = waiting.pop(); node !== undefined; node = waiting.pop()) {
     for (const [key, value] of Object.entries(node)) {
       if (key === ':@') {

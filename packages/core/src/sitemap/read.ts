@@ -2,7 +2,8 @@
  * What a sitemap lists.
  * Source: the sitemaps.org protocol 0.9: XML of a url set or of an index, or plain text with an address a line.
  */
-import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { XMLParser } from 'fast-xml-parser';
+import { parsedXml } from '../xml/parsed.ts';
 
 export interface SitemapList {
   /** Absolute addresses of pages, as written. */
@@ -15,7 +16,6 @@ const NOTHING: SitemapList = { pages: [], sitemaps: [] };
 /** "No more than 50,000 URLs" in one file; a longer one is read as far as that. */
 const MOST = 50_000;
 
-// Entities of a document's own are not read: a few of them can stand for gigabytes.
 const parser = new XMLParser({
   ignoreAttributes: true,
   removeNSPrefix: true,
@@ -36,8 +36,9 @@ export function readSitemap(text: string): SitemapList {
         .slice(0, MOST),
       sitemaps: [],
     };
-  if (/<!DOCTYPE/i.test(source) || XMLValidator.validate(source) !== true) return NOTHING;
-  const root = parser.parse(source) as { urlset?: { url?: Entry[] } | ''; sitemapindex?: { sitemap?: Entry[] } | '' };
+  const root = parsedXml(parser, source) as
+    { urlset?: { url?: Entry[] } | ''; sitemapindex?: { sitemap?: Entry[] } | '' } | undefined;
+  if (!root) return NOTHING;
   return {
     pages: locations(root.urlset ? root.urlset.url : undefined),
     sitemaps: locations(root.sitemapindex ? root.sitemapindex.sitemap : undefined),

@@ -1,8 +1,9 @@
 /**
- * Debian's Chromium as a photographer. It meets pages nobody here wrote, so it may ask for nothing but what
- * it was sent to look at: every other name leads nowhere, and every other request is refused.
+ * Debian's Chromium as a photographer. It meets pages nobody here wrote, so it has no network: what it was sent to look
+ * at is handed in, and nothing else is there (`contained.ts`).
  */
 import type { Browser, BrowserContext, Page } from 'playwright-core';
+import { contain, handIn } from './contained.ts';
 import { letOthersGoFirst } from './priority.ts';
 
 /** In CSS pixels: a common desktop window, and where very long pages are cut. */
@@ -24,13 +25,16 @@ export interface Photographer {
 }
 
 export interface Studio {
-  /** The browser is started for the first who comes, and closed some time after the last has left. */
-  enter(): Promise<Photographer>;
+  /**
+   * The browser is started for the first who comes, and closed some time after the last has left.
+   * @param origin the only one that is there for its pages
+   */
+  enter(origin: string): Promise<Photographer>;
   close(): Promise<void>;
 }
 
-/** @param program path of Chromium; @param hosts names it may ask, such as `*.preview.localhost` */
-export function openStudio(program: string, hosts: string): Studio {
+/** @param program path of Chromium; @param address where this machine answers for what is looked at */
+export function openStudio(program: string, address: string): Studio {
   let browser: Promise<Browser> | undefined;
   let inside = 0;
   let empty: NodeJS.Timeout | undefined;
@@ -43,11 +47,11 @@ export function openStudio(program: string, hosts: string): Studio {
   const standing = (): Promise<Browser> => {
     browser = (browser ?? Promise.resolve(undefined))
       .catch(() => undefined)
-      .then((found) => (found?.isConnected() ? found : launch(program, hosts)));
+      .then((found) => (found?.isConnected() ? found : launch(program)));
     return browser;
   };
   return {
-    async enter() {
+    async enter(origin) {
       clearTimeout(empty);
       inside += 1;
       const leave = () => {
@@ -64,6 +68,7 @@ export function openStudio(program: string, hosts: string): Studio {
           acceptDownloads: false,
           serviceWorkers: 'block',
         });
+        await handIn(context, origin, address);
         return photographer(context, leave);
       } catch (error) {
         leave();
@@ -77,20 +82,23 @@ export function openStudio(program: string, hosts: string): Studio {
   };
 }
 
-async function launch(program: string, hosts: string): Promise<Browser> {
+async function launch(program: string): Promise<Browser> {
   // Loaded only where pictures are taken: it is large.
   const { chromium } = await import('playwright-core');
   const isRoot = process.getuid?.() === 0;
+  const contained = await contain(program);
   const browser = await chromium.launch({
-    executablePath: program,
+    executablePath: contained.program,
     chromiumSandbox: !isRoot,
     args: [
       '--disable-gpu',
       '--disable-background-networking',
       '--force-webrtc-ip-handling-policy=disable_non_proxied_udp',
-      `--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE ${hosts}`,
+      '--host-resolver-rules=MAP * ~NOTFOUND',
+      ...contained.args,
     ],
   });
+  browser.once('disconnected', () => void contained.remove().catch(() => {}));
   // Pages' own processes come out of those that stand now, and go on as they do.
   await letOthersGoFirst(program);
   return browser;
@@ -121,7 +129,6 @@ function photographer(context: BrowserContext, left: () => void): Photographer {
 
 async function openTab(context: BrowserContext): Promise<Page> {
   const page = await context.newPage();
-  await page.routeWebSocket('**', (socket) => void socket.close());
   // Whatever is asked, the answer is no; but a tab is always left.
   page.on(
     'dialog',
@@ -132,11 +139,6 @@ async function openTab(context: BrowserContext): Promise<Page> {
 }
 
 async function photograph(page: Page, url: string): Promise<Buffer> {
-  const { origin } = new URL(url);
-  await page.unrouteAll();
-  await page.route('**/*', (route) =>
-    new URL(route.request().url()).origin === origin ? route.continue() : route.abort(),
-  );
   await page.goto(url, { waitUntil: 'load', timeout: WITHIN_MS });
   const height = await page.evaluate('document.fonts.ready.then(() => document.documentElement.scrollHeight)');
   const clip = {

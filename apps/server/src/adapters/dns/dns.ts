@@ -17,6 +17,7 @@ import {
   type UpdateStep,
 } from '@fastigium/wire';
 import { randomInt } from 'node:crypto';
+import type { MayConnect } from '../web/addresses.ts';
 import type { Endpoint, Routes } from '../world/routes.ts';
 
 const WITHIN_MS = 2000;
@@ -35,11 +36,15 @@ export interface DnsPort {
   update(server: Endpoint, zone: DomainName, steps: readonly UpdateStep[], key: TsigKey): Promise<void>;
 }
 
-export function dnsPort(routes: Routes, nowMs: () => number): DnsPort {
+/** @param mayConnect whether an address may be asked, of those that people or records name */
+export function dnsPort(routes: Routes, nowMs: () => number, mayConnect: MayConnect): DnsPort {
   return {
-    authority: (address, question) => askPatiently(routes(address, 53), question, false),
-    resolver: (server, question) => askPatiently(server, question, true),
+    authority: (address, question) =>
+      mayConnect(address, 53) ? askPatiently(routes(address, 53), question, false) : Promise.resolve(SHUT),
+    resolver: (server, question) =>
+      mayConnect(server.address, server.port) ? askPatiently(server, question, true) : Promise.resolve(SHUT),
     async update(server, zone, steps, key) {
+      if (!mayConnect(server.address, server.port)) throw new DomainError('update-refused', { detail: SHUT.reason });
       const id = randomInt(65_536);
       const nowSeconds = Math.floor(nowMs() / 1000);
       const signed = sign(encodeUpdate({ id, zone, steps }), key, nowSeconds);
@@ -80,6 +85,8 @@ async function askPatiently(server: Endpoint, question: Question, recursion: boo
   }
   return { ok: false, reason, ms: ms() };
 }
+
+const SHUT = { ok: false, reason: 'it lies in a private network, which is not open here', ms: 0 } as const;
 
 const RCODE_WORDS: Readonly<Record<string, string>> = {
   REFUSED: 'it refuses to answer for this name (REFUSED)',

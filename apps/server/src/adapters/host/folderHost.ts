@@ -1,17 +1,31 @@
 /** Publishing into a folder of this machine, which a web server there serves. */
 import { randomUUID } from 'node:crypto';
-import { access, link, mkdir, open, readdir, readFile, readlink, rename, rm, stat, symlink } from 'node:fs/promises';
+import {
+  access,
+  link,
+  lstat,
+  mkdir,
+  open,
+  readdir,
+  readFile,
+  readlink,
+  rename,
+  rm,
+  stat,
+  statfs,
+  symlink,
+} from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
-import { probe, releaseFolders, type FilePlace } from './releaseFolders.ts';
+import { hostFull, probe, releaseFolders, type FilePlace } from './releaseFolders.ts';
 
 export function folderHost(folder: string, url: string, log?: string): HostPort {
   const place = folderPlace(folder);
   return releaseFolders(
     (work) =>
-      work(place).catch((error: unknown) => {
-        throw wordsOf(error);
+      work(place).catch(async (error: unknown) => {
+        throw await wordsOf(error, folder);
       }),
     url,
     log,
@@ -23,7 +37,7 @@ export async function probeFolder(folder: string): Promise<void> {
     await access(folder);
     await probe(folderPlace(folder));
   } catch (error) {
-    throw wordsOf(error);
+    throw await wordsOf(error, folder);
   }
 }
 
@@ -54,10 +68,16 @@ function folderPlace(folder: string): FilePlace {
       }
     },
     async link(from, to) {
-      await link(at(from), at(to)).catch((error: NodeJS.ErrnoException) => {
-        // An earlier try was cut off after this one.
-        if (error.code !== 'EEXIST') throw error;
-      });
+      try {
+        await link(at(from), at(to));
+      } catch (error) {
+        if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+        // From a try that was cut off, maybe before the content was whole.
+        if ((await stat(at(to))).ino === (await stat(at(from))).ino) return;
+        const temporary = `${at(to)}.${randomUUID()}`;
+        await link(at(from), temporary);
+        await rename(temporary, at(to));
+      }
     },
     remove: (path) => rm(at(path), { recursive: true, force: true }),
     async makeFolder(path) {
@@ -81,9 +101,17 @@ function folderPlace(folder: string): FilePlace {
       }
     },
     readLink: (path) => readlink(at(path)).catch(ifMissing(undefined)),
-    list: (path) => readdir(at(path)).catch(ifMissing([])),
+    async list(path) {
+      const names = await readdir(at(path)).catch(ifMissing<string[]>([]));
+      return Promise.all(
+        names.map(async (name) => ({ name, sizeBytes: (await lstat(join(at(path), name)).catch(() => NO_FILE)).size })),
+      );
+    },
   };
 }
+
+/** Gone between two looks. */
+const NO_FILE = { size: -1 };
 
 const ifMissing =
   <T>(value: T) =>
@@ -92,17 +120,23 @@ const ifMissing =
     throw error;
   };
 
-function wordsOf(error: unknown): unknown {
+async function wordsOf(error: unknown, folder: string): Promise<unknown> {
   if (error instanceof DomainError) return error;
   const words: Readonly<Record<string, string>> = {
     ENOENT: 'it is not there',
     EACCES: 'Fastigium may not write in it',
     EPERM: 'Fastigium may not write in it',
-    ENOSPC: 'the disk is full',
     EROFS: 'it is read-only',
     ENOTDIR: 'it is a file, not a folder',
-    EDQUOT: 'the quota is used up',
   };
   const { code = '', message } = error as NodeJS.ErrnoException;
+  if (code === 'ENOSPC' || code === 'EDQUOT')
+    return hostFull(
+      await statfs(folder).then(
+        ({ bavail, bsize }) => bavail * bsize,
+        () => undefined,
+      ),
+      error,
+    );
   return new DomainError('host-folder-unusable', { reason: words[code] ?? message }, { cause: error });
 }

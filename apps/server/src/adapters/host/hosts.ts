@@ -2,8 +2,12 @@
 import type { HostOffer, HostPort } from '@fastigium/contracts/ports/host';
 import { z } from 'zod';
 import type { Queries } from '../../db/database.ts';
+import type { PlacesConfig } from '../../config/config.ts';
 import type { Seal } from '../../secrets.ts';
+import type { Gate } from '../web/gate.ts';
 import { folderHost } from './folderHost.ts';
+import { noHost, refusingHost } from './noHost.ts';
+import { isWithin, placeShut } from './places.ts';
 import { sftpHost } from './sftpHost.ts';
 
 export const hostSettings = z.object({
@@ -42,7 +46,8 @@ export const sftpSecret = z.object({ password: z.string().optional(), key: z.str
 export const secretPurpose = (site: string): string => `host ${site}`;
 
 export interface Hosts {
-  readonly standIn: HostPort;
+  /** The host this Fastigium came with, which says of itself whether it is simulated; undefined where it came with none. */
+  readonly standIn: HostPort | undefined;
   of(queries: Queries, site: string): Promise<HostPort>;
   close(): Promise<void>;
 }
@@ -54,17 +59,21 @@ export async function hostAccount(queries: Queries, site: string): Promise<HostA
   );
 }
 
-export function hostsBy(standIn: HostPort & { close(): void }, seal: Seal): Hosts {
+/** @param places what of this machine may be used, asked at each use: what was open once may not be any more */
+export function hostsBy(
+  standIn: (HostPort & { close(): void }) | undefined,
+  { seal, gate, places }: { readonly seal: Seal; readonly gate: Gate; readonly places: PlacesConfig },
+): Hosts {
   // A connection is used by all steps of a publish; another secret or server makes another one.
   const open = new Map<string, { key: string; host: ReturnType<typeof sftpHost> }>();
   return {
     standIn,
     async of(queries, site) {
       const account = await hostAccount(queries, site);
-      if (!account || account.kind === 'stand-in') return standIn;
+      if (!account || account.kind === 'stand-in') return standIn ?? noHost;
       const settings = hostSettings.parse(account.settings);
       const url = settings.url ?? '';
-      if (account.kind === 'folder') return folderHost(settings.folder ?? '', url, settings.log);
+      if (account.kind === 'folder') return folderWithin(places, settings, url);
       const secret =
         account.secret === null ? {} : sftpSecret.parse(JSON.parse(seal.open(secretPurpose(site), account.secret)));
       const key = JSON.stringify([settings, secret, account.pinnedKey]);
@@ -81,6 +90,7 @@ export function hostsBy(standIn: HostPort & { close(): void }, seal: Seal): Host
           ...(secret.password === undefined ? {} : { password: secret.password }),
           ...(secret.key === undefined ? {} : { key: secret.key }),
         },
+        gate,
         url,
         settings.log,
       );
@@ -89,9 +99,20 @@ export function hostsBy(standIn: HostPort & { close(): void }, seal: Seal): Host
     },
     async close() {
       for (const { host } of open.values()) await host.close();
-      standIn.close();
+      standIn?.close();
     },
   };
+}
+
+/** What was open when it was connected may not be any more. */
+async function folderWithin(
+  { folders, logs }: PlacesConfig,
+  { folder = '', log }: HostSettings,
+  url: string,
+): Promise<HostPort> {
+  if (!(await isWithin(folder, folders)))
+    return refusingHost(() => placeShut(folder, folders, 'FASTIGIUM_HOST_FOLDERS'), url);
+  return folderHost(folder, url, log !== undefined && (await isWithin(log, logs)) ? log : undefined);
 }
 
 /** Where visitors of a host that tells nothing itself are sent: the address it was said to answer at. */

@@ -120,8 +120,10 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
     asksPasswords: true,
     putMany: undefined,
     urlOf,
-    async missing(site, hashes, signal) {
-      if (hashes.length === 0) return [];
+    // What is kept there was held against its hash.
+    async missing(site, sizes, signal) {
+      if (sizes.size === 0) return [];
+      const hashes = [...sizes.keys()];
       return (await call(missingAnswer, 'POST', `${sitePath(site)}/contents/missing`, { hashes }, signal)).missing;
     },
     async put(site, contentHash, bytes, signal) {
@@ -155,6 +157,9 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
         { bytes: Buffer.from(JSON.stringify(description)), type: 'application/json' },
         signal,
       );
+      // Whatever it misses of what the release stands on, it can be told whole.
+      if (answer.status === 409 && release.base !== null)
+        throw new DomainError('host-lost-base', { detail: complaintOf(answer) });
       expectSuccess(answer);
       return answer.sentBytes;
     },
@@ -233,13 +238,20 @@ function unreachable(error: Error): DomainError {
   return new DomainError('host-unreachable', { detail }, { cause: error });
 }
 
-function expectSuccess({ status, body }: HostAnswer): void {
+function expectSuccess(answer: HostAnswer): void {
+  const { status } = answer;
   if (status >= 200 && status < 300) return;
-  let detail = `answer ${status}`;
+  const detail = complaintOf(answer);
+  // RFC 4918, section 11.5.
+  if (status === 507) throw new DomainError('host-full', { detail });
+  throw new DomainError(status >= 500 ? 'host-troubled' : 'host-refused', { detail, status });
+}
+
+function complaintOf({ status, body }: HostAnswer): string {
   try {
-    detail = hostError.parse(JSON.parse(body.toString('utf8'))).error;
+    return hostError.parse(JSON.parse(body.toString('utf8'))).error;
   } catch {
     // Not our protocol's answer; the status is what there is to say.
+    return `answer ${status}`;
   }
-  throw new DomainError('host-refused', { detail, status });
 }

@@ -24,24 +24,27 @@ export interface FilePlace extends LogPlace {
   read(path: string): Promise<Buffer | undefined>;
   /** Writes a new file or replaces one, whole or not at all. Makes the folders it stands in. */
   write(path: string, bytes: Uint8Array): Promise<void>;
-  /** A second name for a file that is there; a copy where the place knows no hard links. */
+  /** A second name for a file that is there; in place of one that another content has. */
   link(from: string, to: string): Promise<void>;
   remove(path: string): Promise<void>;
   makeFolder(path: string): Promise<void>;
   /** Points a symbolic link somewhere else in one step. */
   pointLink(path: string, target: string): Promise<void>;
   readLink(path: string): Promise<string | undefined>;
-  list(path: string): Promise<readonly string[]>;
+  /** Nothing where there is no such folder. */
+  list(path: string): Promise<readonly { readonly name: string; readonly sizeBytes: number }[]>;
   /** Many at once, where the place knows how. */
   readonly packs?: (() => Promise<SshPacks | undefined>) | undefined;
 }
 
 const noted = z.object({ entries: z.array(manifestEntry), rules: z.string().nullable() });
-const AT_ONCE = 16;
+/** So that a distant server is not waited for at each. */
+const AT_ONCE = 32;
 /** Up to here one by one costs less than unpacking. */
 const FEW = 50;
 const sha256 = (data: Uint8Array | string): string => createHash('sha256').update(data).digest('hex');
 const folderOf = (release: string): string => `releases/${release}`;
+const notePath = (release: string): string => `releases/${release}.json`;
 const nameIn = (release: string, { path, hash }: ManifestEntry): PackedLink => ({
   path: `${folderOf(release)}/${path}`,
   to: contentPath(hash),
@@ -85,14 +88,8 @@ export function releaseFolders(
         }
         return contents.reduce((sum, { bytes }) => sum + bytes.length, 0);
       }),
-    urlOf: () => url,
-    missing: (_site, hashes) =>
-      withPlace(async (place) => {
-        const beginnings = new Set(hashes.map((hash) => hash.slice(0, 2)));
-        const folders = (await place.list('contents')).filter((name) => beginnings.has(name));
-        const there = new Set((await inTurns(folders, (name) => place.list(`contents/${name}`))).flat());
-        return hashes.filter((hash) => !there.has(hash));
-      }),
+    urlOf: () => (url === '' ? undefined : url),
+    missing: (_site, sizes) => withPlace((place) => missingOf(place, sizes)),
     put: (_site, hash, bytes) =>
       withPlace(async (place) => {
         refuseOther(hash, bytes);
@@ -111,7 +108,7 @@ export function releaseFolders(
         if (current === release) return;
         if (current !== expected)
           throw new DomainError('host-refused', { detail: 'another release became current in between' });
-        if (!(await place.exists(`releases/${release}.json`)))
+        if (!(await entriesOf(place, release)))
           throw new DomainError('host-refused', { detail: 'this release was never staged here' });
         await place.pointLink('current', `releases/${release}`);
       }),
@@ -152,14 +149,38 @@ async function currentOf(place: FilePlace): Promise<string | null> {
   return target?.split('/').at(-1) ?? null;
 }
 
+/** A disk that has no room left, with what it has where that is known. */
+export function hostFull(freeBytes: number | undefined, cause: unknown): DomainError {
+  const detail = freeBytes === undefined ? 'no room left' : `${Math.floor(freeBytes / 1024)} KB left`;
+  return new DomainError('host-full', { detail }, { cause });
+}
+
+/** Contents that are not there, or are there in another size than theirs: a disk that ran full leaves such. */
+async function missingOf(place: FilePlace, sizes: ReadonlyMap<string, number>): Promise<readonly string[]> {
+  const beginnings = new Set([...sizes.keys()].map((hash) => hash.slice(0, 2)));
+  const folders = (await place.list('contents')).filter(({ name }) => beginnings.has(name));
+  const found = (await inTurns(folders, ({ name }) => place.list(`contents/${name}`))).flat();
+  const there = new Map(found.map(({ name, sizeBytes }) => [name, sizeBytes]));
+  return [...sizes].filter(([hash, sizeBytes]) => there.get(hash) !== sizeBytes).map(([hash]) => hash);
+}
+
 async function stage(place: FilePlace, release: StagedRelease, named: ReadonlySet<string>): Promise<number> {
-  const note = `releases/${release.id}.json`;
-  if (await place.exists(note)) return 0;
+  const note = notePath(release.id);
+  if (await entriesOf(place, release.id)) return 0;
+  const isSpoiled = await place.exists(note);
+  // A note that cannot be read says nothing of what stands beside it.
+  if (isSpoiled) await place.remove(folderOf(release.id));
   const all = await entriesAfter(place, release);
   // Without a base nothing of it comes from the place, and there is nothing to hold against the root.
   if (release.base !== null && rootOfAll(all) !== release.root)
     throw new DomainError('host-refused', { detail: 'the release does not add up to its root' });
-  const unnamed = all.filter(({ path }) => !named.has(path));
+  // Also what came with earlier releases: nothing gets a name in this one that is not whole.
+  const lacking = await missingOf(place, new Map(all.map(({ hash, sizeBytes }) => [hash, sizeBytes])));
+  if (lacking.length > 0)
+    throw release.base === null
+      ? new DomainError('host-refused', { detail: `${lacking.length} contents are missing` })
+      : new DomainError('host-lost-base', { detail: `${lacking.length} contents of it are not whole` });
+  const unnamed = isSpoiled ? all : all.filter(({ path }) => !named.has(path));
   const packs = unnamed.length > FEW ? await place.packs?.() : undefined;
   if (packs) await packs.links(unnamed.map((entry) => nameIn(release.id, entry)));
   else {
@@ -177,7 +198,9 @@ async function entriesAfter(
   place: FilePlace,
   { base, put, remove }: Pick<StagedRelease, 'base' | 'put' | 'remove'>,
 ): Promise<readonly ManifestEntry[]> {
-  const entries = new Map((base === null ? [] : await entriesOf(place, base)).map((entry) => [entry.path, entry]));
+  const before = base === null ? [] : await entriesOf(place, base);
+  if (!before) throw new DomainError('host-lost-base', { detail: 'its note is gone or cannot be read' });
+  const entries = new Map(before.map((entry) => [entry.path, entry]));
   for (const path of remove) entries.delete(path);
   for (const entry of put) entries.set(entry.path, entry);
   return [...entries.values()];
@@ -198,28 +221,43 @@ async function makeFolders(place: FilePlace, release: string, entries: readonly 
   for (const folder of folders) await place.makeFolder(folder);
 }
 
-/** The note goes first: a release without it is none. Contents go last, and only those no other release has. */
+/**
+ * The note goes first: a release without it is none. Contents go last, and only those no other release has; where
+ * another one's note cannot be read nobody knows what it has, so all of them stay.
+ */
 async function letGo(place: FilePlace, release: string): Promise<void> {
   if ((await currentOf(place)) === release)
     throw new DomainError('host-refused', { detail: 'this release is the current one' });
-  if (!(await place.exists(`releases/${release}.json`))) return;
+  if (!(await place.exists(notePath(release)))) return;
   const own = await entriesOf(place, release);
-  await place.remove(`releases/${release}.json`);
-  await place.remove(`releases/${release}`);
-  const others = (await place.list('releases')).filter((name) => name.endsWith('.json'));
-  const needed = new Set(
-    (await inTurns(others, (name) => entriesOf(place, name.slice(0, -'.json'.length)))).flat().map(({ hash }) => hash),
-  );
+  await place.remove(notePath(release));
+  await place.remove(folderOf(release));
+  const others = (await place.list('releases')).flatMap(({ name }) => /^(.+)\.json$/.exec(name)?.[1] ?? []);
+  const entries = await inTurns(others, (other) => entriesOf(place, other));
+  if (entries.includes(undefined)) return;
+  const needed = new Set(entries.flatMap((each) => each ?? []).map(({ hash }) => hash));
+  const candidates = own?.map(({ hash }) => hash) ?? (await allContents(place));
   await inTurns(
-    [...new Set(own.map(({ hash }) => hash))].filter((hash) => !needed.has(hash)),
+    [...new Set(candidates)].filter((hash) => !needed.has(hash)),
     (hash) => place.remove(contentPath(hash)),
   );
 }
 
-async function entriesOf(place: FilePlace, release: string): Promise<readonly ManifestEntry[]> {
-  const bytes = await place.read(`releases/${release}.json`);
-  if (!bytes) throw new DomainError('host-refused', { detail: 'this host does not have the release it is based on' });
-  return noted.parse(JSON.parse(bytes.toString('utf8'))).entries;
+async function allContents(place: FilePlace): Promise<readonly string[]> {
+  const folders = await place.list('contents');
+  const files = (await inTurns(folders, ({ name }) => place.list(`contents/${name}`))).flat();
+  return files.map(({ name }) => name).filter((name) => /^[0-9a-f]{64}$/.test(name));
+}
+
+/** Undefined where the place has no such release, or its note cannot be read: a disk that ran full leaves it empty. */
+async function entriesOf(place: FilePlace, release: string): Promise<readonly ManifestEntry[] | undefined> {
+  const bytes = await place.read(notePath(release));
+  if (!bytes) return undefined;
+  try {
+    return noted.parse(JSON.parse(bytes.toString('utf8'))).entries;
+  } catch {
+    return undefined;
+  }
 }
 
 async function inTurns<T, R>(items: readonly T[], work: (item: T) => Promise<R>): Promise<R[]> {

@@ -7,9 +7,9 @@ import { createHash, randomUUID } from 'node:crypto';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
 import { dirname } from 'node:path/posix';
-import SftpClient from 'ssh2-sftp-client';
-import type { CipherAlgorithm, Client } from 'ssh2';
-import { probe, releaseFolders, type FilePlace } from './releaseFolders.ts';
+import type { Gate } from '../web/gate.ts';
+import { hostFull, probe, releaseFolders, type FilePlace } from './releaseFolders.ts';
+import { isPlainFailure, NotWritten, openSession, type SftpSession } from './sftpSession.ts';
 import { sshPacks, type SshPacks } from './sshPacks.ts';
 
 export interface SftpAccount {
@@ -24,34 +24,39 @@ export interface SftpAccount {
   readonly pinned: string | undefined;
 }
 
-const CONNECT_WITHIN_MS = 10_000;
-/** Those of RFC 5647 that Node.js has in its own library are asked for first; the server has the last word. */
-const FAST_CIPHERS: CipherAlgorithm[] = ['aes128-gcm@openssh.com', 'aes256-gcm@openssh.com'];
 /** SFTP takes a file in pieces of 32 KiB and waits for each: from here on it goes quicker through a shell. */
 const LARGE_BYTES = 128 * 1024; // 128 KiB
 const isPlainWord = (path: string): boolean => /^[\w./-]+$/.test(path);
 /** A connection is kept this long for the next step of the same publish. */
 const IDLE_MS = 5000;
 
-export function sftpHost(account: SftpAccount, url: string, log?: string): HostPort & { close(): Promise<void> } {
-  let open: Promise<SftpClient> | undefined;
+export function sftpHost(
+  account: SftpAccount,
+  gate: Gate,
+  url: string,
+  log?: string,
+): HostPort & { close(): Promise<void> } {
+  let open: Promise<Connection> | undefined;
   let users = 0;
   let idle: NodeJS.Timeout | undefined;
   const close = async () => {
-    const client = open;
+    const connection = open;
     open = undefined;
-    await (await client?.catch(() => undefined))?.end().catch(() => {});
+    (await connection?.catch(() => undefined))?.session.end();
   };
   const withPlace = async <T>(work: (place: FilePlace) => Promise<T>): Promise<T> => {
     clearTimeout(idle);
     users += 1;
+    let session: SftpSession | undefined;
     try {
-      open ??= connect(account);
-      const client = await open;
-      return await work(sftpPlace(client, account.folder));
+      open ??= connect(account, gate);
+      const connection = await open;
+      ({ session } = connection);
+      return await work(sftpPlace(connection, account.folder));
     } catch (error) {
+      const told = await wordsOf(error, account, session);
       await close();
-      throw wordsOf(error, account);
+      throw told;
     } finally {
       users -= 1;
       if (users === 0) idle = setTimeout(() => void close(), IDLE_MS);
@@ -75,42 +80,39 @@ export function sftpHost(account: SftpAccount, url: string, log?: string): HostP
 }
 
 /** The fingerprint the server shows, without signing in. */
-export async function shownKey(account: Pick<SftpAccount, 'server' | 'port'>): Promise<string> {
+export async function shownKey({ server, port }: Pick<SftpAccount, 'server' | 'port'>, gate: Gate): Promise<string> {
   let shown: string | undefined;
-  const client = new SftpClient();
-  client.on('error', () => {});
   try {
-    await client.connect({
-      host: account.server,
-      port: account.port,
+    const { address, port: realPort } = await gate.endpointOf(server, port);
+    const session = await openSession({
+      host: address,
+      port: realPort,
       username: 'nobody',
-      readyTimeout: CONNECT_WITHIN_MS,
-      retries: 0,
       hostVerifier: (key: Buffer) => {
         shown = fingerprint(key);
         return false;
       },
     });
+    session.end();
   } catch (error) {
+    if (error instanceof DomainError) throw error;
     if (shown === undefined)
       throw new DomainError('host-unreachable', { detail: (error as Error).message }, { cause: error });
-  } finally {
-    await client.end().catch(() => {});
   }
   return shown ?? '';
 }
 
-export async function probeSftp(account: SftpAccount): Promise<void> {
-  let client: SftpClient | undefined;
+export async function probeSftp(account: SftpAccount, gate: Gate): Promise<void> {
+  let connection: Connection | undefined;
   try {
-    client = await connect(account);
-    if ((await client.exists(account.folder)) !== 'd')
+    connection = await connect(account, gate);
+    if ((await connection.session.stat(account.folder))?.kind !== 'folder')
       throw new DomainError('host-folder-unusable', { reason: 'it is not there' });
-    await probe(sftpPlace(client, account.folder));
+    await probe(sftpPlace(connection, account.folder));
   } catch (error) {
-    throw wordsOf(error, account);
+    throw await wordsOf(error, account, connection?.session);
   } finally {
-    await client?.end().catch(() => {});
+    connection?.session.end();
   }
 }
 
@@ -118,148 +120,121 @@ export async function probeSftp(account: SftpAccount): Promise<void> {
 const fingerprint = (key: Buffer): string =>
   `SHA256:${createHash('sha256').update(key).digest('base64').replace(/=+$/, '')}`;
 
-async function connect(account: SftpAccount): Promise<SftpClient> {
-  const client = new SftpClient();
+interface Connection {
+  readonly session: SftpSession;
+  /** Asked once, while the connection is used for something else already. */
+  readonly packs: Promise<SshPacks | undefined>;
+  /** Folders it has made or found. */
+  readonly folders: Map<string, Promise<void>>;
+}
+
+async function connect(account: SftpAccount, gate: Gate): Promise<Connection> {
   let shown = '';
-  client.on('error', () => {});
-  const below = (client as unknown as { client: Client }).client;
-  // The package listens anew for each thing that is under way.
-  below.setMaxListeners(0);
-  client.on('ready', () => packing.set(client, sshPacks(below, account.folder)));
   try {
-    await client.connect({
-      host: account.server,
-      port: account.port,
+    const { address, port } = await gate.endpointOf(account.server, account.port);
+    const session = await openSession({
+      host: address,
+      port,
       username: account.user,
-      readyTimeout: CONNECT_WITHIN_MS,
-      retries: 0,
       ...(account.password === undefined ? {} : { password: account.password }),
       ...(account.key === undefined ? {} : { privateKey: account.key }),
-      algorithms: { cipher: { prepend: FAST_CIPHERS, append: [], remove: [] } },
       hostVerifier: (key: Buffer) => {
         shown = fingerprint(key);
         return shown === account.pinned;
       },
     });
+    return { session, packs: sshPacks(session.client, account.folder), folders: new Map() };
   } catch (error) {
     if (shown !== '' && shown !== account.pinned)
       throw new DomainError('host-key-changed', { seen: shown, pinned: account.pinned ?? 'none' }, { cause: error });
     throw error;
   }
-  return client;
 }
 
-/** The client below ssh2-sftp-client, for what that does not offer. */
-interface RawSftp {
-  symlink(target: string, path: string, done: (error?: Error | null) => void): void;
-  readlink(path: string, done: (error: Error | undefined, target: string) => void): void;
-  ext_openssh_rename(from: string, to: string, done: (error?: Error | null) => void): void;
-  ext_openssh_hardlink(from: string, to: string, done: (error?: Error | null) => void): void;
-}
-
-/** Folders a connection has made or found. */
-const folders = new WeakMap<SftpClient, Map<string, Promise<void>>>();
-function madeBy(client: SftpClient): Map<string, Promise<void>> {
-  const made = folders.get(client) ?? new Map<string, Promise<void>>();
-  folders.set(client, made);
-  return made;
-}
-
-/** Asked once a connection, while it is used for something else already. */
-const packing = new WeakMap<SftpClient, Promise<SshPacks | undefined>>();
-
-function sftpPlace(client: SftpClient, folder: string): FilePlace {
-  const raw = (client as unknown as { sftp: RawSftp }).sftp;
+function sftpPlace({ session, packs, folders }: Connection, folder: string): FilePlace {
   const at = (path: string) => `${folder.replace(/\/+$/, '')}/${path}`;
-  const done = (work: (settle: (error?: Error | null) => void) => void) =>
-    new Promise<void>((resolve, reject) => work((error) => (error ? reject(error) : resolve())));
-  const made = madeBy(client);
-  /** Once each, parents first: two that make the same folder at once get an error that looks like a refusal. */
+  /** One after another, parents first: servers answer two that make the same folder with an error that looks like a refusal. */
   const makeFolder = (path: string): Promise<void> => {
     if (path === '' || path === '.') return Promise.resolve();
-    let making = made.get(at(path));
+    let making = folders.get(at(path));
     if (!making) {
       making = makeFolder(dirname(path)).then(async () => {
-        if ((await client.exists(at(path))) !== 'd') await client.mkdir(at(path), false);
+        if ((await session.stat(at(path)))?.kind !== 'folder') await session.makeFolder(at(path));
       });
-      made.set(at(path), making);
-      making.catch(() => made.delete(at(path)));
+      folders.set(at(path), making);
+      making.catch(() => folders.delete(at(path)));
     }
     return making;
   };
+  /** Under a name of its own until it is whole. */
+  const replace = async (path: string, make: (temporary: string) => Promise<void>) => {
+    const temporary = `${at(path)}.${randomUUID()}`;
+    try {
+      await make(temporary);
+      await session.rename(temporary, at(path));
+    } catch (error) {
+      await session.remove(temporary).catch(() => {});
+      throw error;
+    }
+  };
   return {
-    packs: () => packing.get(client) ?? Promise.resolve(undefined),
+    packs: () => packs,
     makeFolder,
-    exists: async (path) => (await client.exists(at(path))) !== false,
-    async read(path) {
-      return (await client.exists(at(path))) === false ? undefined : ((await client.get(at(path))) as Buffer);
-    },
+    exists: async (path) => (await session.stat(at(path))) !== undefined,
+    read: (path) => session.read(at(path)),
     async write(path, bytes) {
       await makeFolder(dirname(path));
-      const packs = bytes.length > LARGE_BYTES && isPlainWord(path) ? await packing.get(client) : undefined;
+      const shell = bytes.length > LARGE_BYTES && isPlainWord(path) ? await packs : undefined;
       // Where the shell has ended or could not, SFTP may still, or says what is wrong.
-      if (
-        packs &&
-        (await packs.file(path, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length)).then(
-          () => true,
-          () => false,
-        ))
-      )
-        return;
-      const temporary = `${at(path)}.${randomUUID()}`;
-      try {
-        await client.put(Buffer.from(bytes), temporary);
-        await done((settle) => raw.ext_openssh_rename(temporary, at(path), settle));
-      } catch (error) {
-        await client.delete(temporary, true).catch(() => {});
-        throw error;
-      }
+      const isWritten = await shell?.file(path, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length)).then(
+        () => true,
+        () => false,
+      );
+      if (!isWritten) await replace(path, (temporary) => session.write(temporary, bytes));
     },
     async link(from, to) {
-      await done((settle) => raw.ext_openssh_hardlink(at(from), at(to), settle)).catch(async (error: unknown) => {
-        // There already, from a try that was cut off.
-        if ((await client.exists(at(to))) === false) throw error;
-      });
+      try {
+        await session.link(at(from), at(to));
+      } catch (error) {
+        // There already, from a try that was cut off: it may have been cut off before the content was whole.
+        const [there, wanted] = await Promise.all([session.stat(at(to)), session.stat(at(from))]);
+        if (!there || !wanted) throw error;
+        if (there.sizeBytes !== wanted.sizeBytes) await replace(to, (temporary) => session.link(at(from), temporary));
+      }
     },
     async remove(path) {
-      const kind = await client.exists(at(path));
-      if (kind === 'd') {
-        for (const folder of made.keys())
-          if (folder === at(path) || folder.startsWith(`${at(path)}/`)) made.delete(folder);
-        await client.rmdir(at(path), true);
-      } else if (kind !== false) await client.delete(at(path));
+      for (const made of folders.keys()) if (made === at(path) || made.startsWith(`${at(path)}/`)) folders.delete(made);
+      await session.remove(at(path));
     },
-    async pointLink(path, target) {
-      const temporary = `${at(path)}.${randomUUID()}`;
-      await done((settle) => raw.symlink(target, temporary, settle));
-      await done((settle) => raw.ext_openssh_rename(temporary, at(path), settle));
+    pointLink: (path, target) => replace(path, (temporary) => session.pointLink(temporary, target)),
+    async sizeOf(path) {
+      const found = await session.stat(path);
+      return found?.kind === 'file' ? found.sizeBytes : undefined;
     },
-    sizeOf: async (path) => ((await client.exists(path)) === '-' ? (await client.stat(path)).size : undefined),
-    async readPart(path, from, length) {
-      // The end of the range is in it. The package's types leave out what it hands on to the stream below.
-      const range = { start: from, end: from + length - 1 } as object;
-      return (await client.get(path, undefined, { readStreamOptions: range })) as Buffer;
-    },
-    readLink: (path) =>
-      new Promise((resolve) => raw.readlink(at(path), (error, target) => resolve(error ? undefined : target))),
-    async list(path) {
-      return (await client.exists(at(path))) === 'd' ? (await client.list(at(path))).map(({ name }) => name) : [];
-    },
+    readPart: (path, from, length) => session.readPart(path, from, length),
+    readLink: (path) => session.readLink(at(path)),
+    list: (path) => session.list(at(path)),
   };
 }
 
-function wordsOf(error: unknown, { user }: SftpAccount): unknown {
+/** Below this a server that only says it could not is taken to be full: a folder or a link needs a block as well. */
+const NO_ROOM_BYTES = 64 * 1024; // 64 KiB
+
+async function wordsOf(error: unknown, account: SftpAccount, session: SftpSession | undefined): Promise<unknown> {
   if (error instanceof DomainError) return error;
-  const message = (error as Error).message;
+  const { user, folder } = account;
+  const { message } = error as Error;
   if (/authentication methods failed|Cannot parse privateKey/i.test(message))
     return new DomainError('host-login-refused', { user }, { cause: error });
   if (/permission denied/i.test(message))
     return new DomainError('host-folder-unusable', { reason: `${user} may not write in it` }, { cause: error });
-  if (/no space|quota|_put: Failure|write.*Failure/i.test(message))
-    return new DomainError(
-      'host-folder-unusable',
-      { reason: 'the server could not write; its disk may be full' },
-      { cause: error },
-    );
+  if (/no space left|quota/i.test(message)) return hostFull(await session?.freeBytes(folder), error);
+  const cause = error instanceof NotWritten ? (error.cause ?? error) : error;
+  if (cause instanceof NotWritten || isPlainFailure(cause)) {
+    const free = await session?.freeBytes(folder);
+    if (free !== undefined && free < Math.max(NO_ROOM_BYTES, error instanceof NotWritten ? error.sizeBytes : 0))
+      return hostFull(free, error);
+    return new DomainError('host-folder-unusable', { reason: 'the server could not write in it' }, { cause: error });
+  }
   return new DomainError('host-unreachable', { detail: message }, { cause: error });
 }

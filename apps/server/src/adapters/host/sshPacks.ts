@@ -83,6 +83,7 @@ const pathOf = (hash: string): string => `${hash.slice(0, 2)}/${hash}`;
  * has made meanwhile is filled like one that was there. What a cut line left is swept a day later.
  */
 const setUp = (folder: string): string => `
+LC_ALL=C; export LC_ALL
 cd ${quoted(folder)} && { tar --version && sha256sum --version && mv --version && head --version && tail --version; } >/dev/null 2>&1 || exit 1
 find . -maxdepth 1 -name 'arriving-*' -mtime +0 -exec rm -rf {} +
 unpack() { tar -xmof -; }

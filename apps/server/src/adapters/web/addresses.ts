@@ -5,6 +5,16 @@
 import ipaddr from 'ipaddr.js';
 import type { Routes } from '../world/routes.ts';
 
+/**
+ * What IANA has given out to be reached by everybody: of IPv6 that is 2000::/3 and nothing else, so that `::127.0.0.1`
+ * and its like, of which the registries say nothing any more, are none (RFC 4291, sections 2.4 and 2.5.5.1).
+ */
+function isPublic(address: ipaddr.IPv4 | ipaddr.IPv6): boolean {
+  if (address.range() !== 'unicast') return false;
+  return address.kind() === 'ipv4' || address.match(GLOBAL_UNICAST);
+}
+const GLOBAL_UNICAST = ipaddr.parseCIDR('2000::/3');
+
 export type MayConnect = (address: string, port: number) => boolean;
 
 /**
@@ -22,9 +32,6 @@ export function mayConnectTo(routes: Routes, allowed: readonly string[]): MayCon
     if (!ipaddr.isValid(address)) return false;
     // ::ffff:127.0.0.1 is 127.0.0.1 to every socket.
     const plain = ipaddr.process(address);
-    return (
-      plain.range() === 'unicast' ||
-      networks.some((network) => plain.kind() === network[0].kind() && plain.match(network))
-    );
+    return isPublic(plain) || networks.some((network) => plain.kind() === network[0].kind() && plain.match(network));
   };
 }

@@ -9,7 +9,7 @@ import { pipeline } from 'node:stream/promises';
 import { Writable } from 'node:stream';
 import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
 import type { Routes } from '../world/routes.ts';
-import type { MayConnect } from './addresses.ts';
+import type { Gate } from './gate.ts';
 import type { AddressesOf } from './names.ts';
 
 export interface WebAnswer {
@@ -54,7 +54,7 @@ export type Fetcher = (
 
 export interface FetcherOptions {
   readonly routes: Routes;
-  readonly mayConnect: MayConnect;
+  readonly gate: Pick<Gate, 'mayConnect'>;
   readonly addressesOf: AddressesOf;
   readonly userAgent: string;
   /** Roots trusted for https, PEM. */
@@ -71,7 +71,7 @@ export function fetcher(options: FetcherOptions): Fetcher {
     const addresses = await options.addressesOf(url.hostname);
     signal.throwIfAborted();
     if (addresses.length === 0) return failure('unknown-name', `no address is known for ${url.hostname}`);
-    const open = addresses.find((address) => options.mayConnect(address, port));
+    const open = addresses.find((address) => options.gate.mayConnect(address, port));
     // One private address beside a public one is still no reason to go there.
     if (open === undefined) return failure('private', `${url.hostname} is ${addresses[0]}`);
     try {

@@ -5,7 +5,7 @@
 import { createServer, type Server, type Socket } from 'node:net';
 import { afterEach, expect, it } from 'vitest';
 import { httpHost } from '../host/httpHost.ts';
-import { readLive } from './liveReader.ts';
+import { liveReader } from './liveReader.ts';
 
 let server: Server;
 const sockets = new Set<Socket>();
@@ -45,7 +45,7 @@ const settle = () => new Promise((resolve) => setImmediate(resolve));
 it('a page of the live site is asked for again over a new connection', async () => {
   const { port, received } = await closesWhenReused((line) => line);
   const ask = async (path: string) => {
-    const answer = await readLive(
+    const answer = await liveReader({ endpointOf: (address, port) => Promise.resolve({ address, port }) })(
       new URL(path, `http://127.0.0.1:${port}`),
       { bytes: 1000, withinMs: 5000 },
       new AbortController().signal,

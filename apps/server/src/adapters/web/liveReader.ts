@@ -2,7 +2,7 @@
 import { OWN_AGENT } from '@fastigium/core/watch';
 import { request as plainRequest, type IncomingHttpHeaders } from 'node:http';
 import { request as secureRequest } from 'node:https';
-import type { LookupFunction } from 'node:net';
+import type { Gate } from './gate.ts';
 import { brokeWhenReused } from './keptConnection.ts';
 
 export interface LiveAnswer {
@@ -14,56 +14,61 @@ export interface LiveAnswer {
   readonly firstByteMs: number;
 }
 
-/** Names under .localhost are this machine (RFC 6761, section 6.3), whether or not the system's resolver knows. */
-const loopback: LookupFunction = (_name, options, callback) => {
-  if (options.all) callback(null, [{ address: '127.0.0.1', family: 4 }]);
-  else callback(null, '127.0.0.1', 4);
-};
-
-/** Throws where there is no whole answer in time, or one larger than the limit. */
-export function readLive(
+/** Throws where there is no whole answer in time, one larger than the limit, or where it may not be asked. */
+export type ReadLive = (
   url: URL,
-  { bytes, withinMs }: { readonly bytes: number; readonly withinMs: number },
+  limits: { readonly bytes: number; readonly withinMs: number },
   signal: AbortSignal,
-  headers: Readonly<Record<string, string>> = {},
-  over: { readonly agent?: false } = {},
-): Promise<LiveAnswer> {
-  const request = url.protocol === 'https:' ? secureRequest : plainRequest;
-  const start = performance.now();
-  return new Promise((resolve, reject) => {
-    const asked = request(
-      url,
-      {
-        headers: { 'accept-encoding': 'identity', 'user-agent': OWN_AGENT, ...headers },
-        ...over,
-        signal: AbortSignal.any([signal, AbortSignal.timeout(withinMs)]),
-        ...(url.hostname.endsWith('.localhost') ? { lookup: loopback } : {}),
-      },
-      (response) => {
-        const firstByteMs = performance.now() - start;
-        const pieces: Buffer[] = [];
-        let size = 0;
-        response.on('data', (piece: Buffer) => {
-          size += piece.length;
-          if (size > bytes) response.destroy(new Error(`the answer is larger than ${bytes} bytes`));
-          else pieces.push(piece);
+  headers?: Readonly<Record<string, string>>,
+) => Promise<LiveAnswer>;
+
+export function liveReader(gate: Pick<Gate, 'endpointOf'>): ReadLive {
+  return async (url, limits, signal, headers = {}) => {
+    const isSecure = url.protocol === 'https:';
+    const port = url.port === '' ? (isSecure ? 443 : 80) : Number(url.port);
+    const { address, port: realPort } = await gate.endpointOf(url.hostname, port);
+    const ask = (over: { readonly agent?: false }): Promise<LiveAnswer> => {
+      const start = performance.now();
+      return new Promise((resolve, reject) => {
+        const asked = (isSecure ? secureRequest : plainRequest)(
+          {
+            host: address,
+            port: realPort,
+            path: url.pathname + url.search,
+            headers: { host: url.host, 'accept-encoding': 'identity', 'user-agent': OWN_AGENT, ...headers },
+            // RFC 6066 section 3: an address is no server name.
+            ...(isSecure ? { servername: /^[\d.]+$|^\[/.test(url.hostname) ? '' : url.hostname } : {}),
+            ...over,
+            signal: AbortSignal.any([signal, AbortSignal.timeout(limits.withinMs)]),
+          },
+          (response) => {
+            const firstByteMs = performance.now() - start;
+            const pieces: Buffer[] = [];
+            let size = 0;
+            response.on('data', (piece: Buffer) => {
+              size += piece.length;
+              if (size > limits.bytes) response.destroy(new Error(`the answer is larger than ${limits.bytes} bytes`));
+              else pieces.push(piece);
+            });
+            response.on('end', () =>
+              resolve({
+                status: response.statusCode ?? 0,
+                location: response.headers.location,
+                headers: response.headers,
+                body: Buffer.concat(pieces),
+                firstByteMs,
+              }),
+            );
+            response.on('error', reject);
+          },
+        );
+        asked.on('error', (error) => {
+          if (brokeWhenReused(asked, error)) resolve(ask({ agent: false }));
+          else reject(error);
         });
-        response.on('end', () => {
-          resolve({
-            status: response.statusCode ?? 0,
-            location: response.headers.location,
-            headers: response.headers,
-            body: Buffer.concat(pieces),
-            firstByteMs,
-          });
-        });
-        response.on('error', reject);
-      },
-    );
-    asked.on('error', (error) => {
-      if (brokeWhenReused(asked, error)) resolve(readLive(url, { bytes, withinMs }, signal, headers, { agent: false }));
-      else reject(error);
-    });
-    asked.end();
-  });
+        asked.end();
+      });
+    };
+    return ask({});
+  };
 }

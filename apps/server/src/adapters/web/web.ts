@@ -5,10 +5,14 @@ import { request as secureRequest } from 'node:https';
 import { X509Certificate } from 'node:crypto';
 import { connect, type DetailedPeerCertificate } from 'node:tls';
 import type { Routes } from '../world/routes.ts';
+import type { MayConnect } from './addresses.ts';
 
 const WITHIN_MS = 5000;
 const NO_CERTIFICATE = 'the host has no certificate for this name';
 const MOST_BODY_BYTES = 64 * 1024;
+
+/** Nobody's name leads into a private network from here, whatever its records say. */
+const SHUT = { ok: false, reason: 'it lies in a private network, which is not open here', ms: 0 } as const;
 
 export type Visit =
   | {
@@ -42,9 +46,10 @@ export interface WebPort {
 }
 
 /** `roots`: the certificates trusted here, PEM. */
-export function webPort(routes: Routes, roots: readonly X509Certificate[]): WebPort {
+export function webPort(routes: Routes, roots: readonly X509Certificate[], mayConnect: MayConnect): WebPort {
   return {
     get(address, name, path, secure = false) {
+      if (!mayConnect(address, secure ? 443 : 80)) return Promise.resolve(SHUT);
       const to = routes(address, secure ? 443 : 80);
       const start = performance.now();
       const ms = () => Math.round(performance.now() - start);
@@ -87,6 +92,7 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[]): WebP
       });
     },
     handshake(address, name) {
+      if (!mayConnect(address, 443)) return Promise.resolve(SHUT);
       const to = routes(address, 443);
       const start = performance.now();
       const ms = () => Math.round(performance.now() - start);

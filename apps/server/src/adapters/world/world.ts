@@ -3,12 +3,14 @@ import { X509Certificate } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { rootCertificates } from 'node:tls';
 import type { RegistrarPort } from '@fastigium/contracts/ports/registrar';
-import type { WorldConfig } from '../../config.ts';
+import type { WorldConfig } from '../../config/config.ts';
 import { acmePort, type AcmePort } from '../acme/acme.ts';
 import { dnsPort, type DnsPort } from '../dns/dns.ts';
 import { httpRegistrar } from '../registrar/httpRegistrar.ts';
-import { mayConnectTo } from '../web/addresses.ts';
+import type { MayConnect } from '../web/addresses.ts';
 import { fetcher, type Fetcher } from '../web/fetcher.ts';
+import { gateBy, type Gate } from '../web/gate.ts';
+import { liveReader, type ReadLive } from '../web/liveReader.ts';
 import { addressesBy } from '../web/names.ts';
 import { webPort, type WebPort } from '../web/web.ts';
 import { openClock, type WorldClock } from './clock.ts';
@@ -28,6 +30,8 @@ export interface WorldPorts {
   readonly clock: WorldClock;
   readonly dns: DnsPort;
   readonly web: WebPort;
+  readonly gate: Gate;
+  readonly readLive: ReadLive;
   /** For sites that a person names: never an address inside the own networks. */
   readonly fetch: Fetcher;
   readonly resolvers: readonly ResolverToAsk[];
@@ -41,19 +45,26 @@ export async function openWorld(config: WorldConfig): Promise<WorldPorts> {
   const routes = routesBy(config.routes);
   const clock = await openClock(config.standInsUrl);
   const ca = [...rootCertificates, ...(config.rootsFile === undefined ? [] : [readFileSync(config.rootsFile, 'utf8')])];
-  const dns = dnsPort(routes, clock.nowMs);
   const resolvers = config.resolvers.map(({ name, address }) => ({ name, address, endpoint: readEndpoint(address) }));
+  const own = [...resolvers.map(({ endpoint }) => endpoint), ...config.ownEndpoints.map((each) => readEndpoint(each))];
+  const mayConnect: MayConnect = (address, port) => gate.mayConnect(address, port);
+  const dns = dnsPort(routes, clock.nowMs, mayConnect);
+  const addressesOf = addressesBy(dns, resolvers);
+  const gate = gateBy({ routes, networks: config.openNetworks, own, addressesOf });
   return {
     clock,
     dns,
+    gate,
+    readLive: liveReader(gate),
     web: webPort(
       routes,
       ca.map((pem) => new X509Certificate(pem)),
+      mayConnect,
     ),
     fetch: fetcher({
       routes,
-      mayConnect: mayConnectTo(routes, config.allowedNetworks),
-      addressesOf: addressesBy(dns, resolvers),
+      gate,
+      addressesOf,
       userAgent: USER_AGENT,
       ca,
     }),

@@ -29,9 +29,11 @@ export async function siteHost(deps: Deps, queries: Queries, site: string): Prom
     port,
     targets: await found(deps, targetsOf(settings.url)),
     words:
-      account?.kind === 'sftp'
-        ? `${settings.user}@${settings.server}:${settings.folder}`
-        : `the folder ${settings.folder}`,
+      !account || account.kind === 'stand-in'
+        ? 'no host yet'
+        : account.kind === 'sftp'
+          ? `${settings.user}@${settings.server}:${settings.folder}`
+          : `the folder ${settings.folder}`,
   };
 }
 

@@ -5,6 +5,7 @@ import { readableName } from '@fastigium/core/domain';
 import { covers, daysLeft, firstBroken, reckonChain, renewAtMs } from '@fastigium/core/reach';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
+import { temporaryAt } from '../hosting/hosting.ts';
 import type { DomainFacts, LookFacts } from './facts.ts';
 import { latestLook, sightingsLately } from './history.ts';
 import { siteAddress, type SiteAddress, type ZoneNames } from './names.ts';
@@ -31,7 +32,7 @@ export async function addressView(deps: Deps, site: string): Promise<AddressView
   const base = {
     now: iso(nowMs),
     simulated: clock.simulated,
-    temporary: { label: row.label, url: deps.hosts.standIn.urlOf(row.label) },
+    temporary: temporaryAt(deps, row.label),
     hostWords: host.words,
     hostNaming: host.port.naming !== undefined,
     nextLookAt: row.nextLookAt?.toISOString() ?? null,

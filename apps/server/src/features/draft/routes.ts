@@ -39,7 +39,7 @@ export function draftRoutes(routes: Routes, deps: Deps): void {
   routes.on(pagesApi.previewStyle, ({ params, body }) =>
     previewAddresses(deps, params.site, { kind: 'address-style', style: body.style }),
   );
-  routes.on(pagesApi.addAsset, ({ req, params, query, person }) =>
-    addAsset(deps, params.site, person, { ...query, stream: req }),
+  routes.on(pagesApi.addAsset, ({ upload, params, query, person }) =>
+    addAsset(deps, params.site, person, { ...query, stream: upload }),
   );
 }

@@ -5,6 +5,7 @@ import type { HostOffer } from '@fastigium/contracts/ports/host';
 import { distanceToVisitors, downMinutesPerMonth, fitOf, planCost, type SiteNeeds } from '@fastigium/core/hosting';
 import { probeFolder } from '../../adapters/host/folderHost.ts';
 import { hostAccount, hostSettings, secretPurpose, sftpSecret, type HostSettings } from '../../adapters/host/hosts.ts';
+import { isWithin, placeShut } from '../../adapters/host/places.ts';
 import { probeSftp, shownKey } from '../../adapters/host/sftpHost.ts';
 import { announce } from '../../db/events.ts';
 import { countryOf } from './countries.ts';
@@ -19,7 +20,7 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
   const settings = hostSettings.parse(account?.settings ?? {});
   const term = months ?? settings.months ?? 12;
   const needs = await needsOf(deps, site);
-  const offer = await deps.hosts.standIn.naming?.offer();
+  const offer = await deps.hosts.standIn?.naming?.offer();
   const visitors = settings.visitors ?? [];
   const { label } = await deps.db.one<{ label: string }>('select temporary_label as label from site where id = $1', [
     site,
@@ -67,7 +68,8 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
         };
       })
       .sort((one, other) => (one.km ?? 0) - (other.km ?? 0)),
-    temporary: { label, url: deps.hosts.standIn.urlOf(label) },
+    temporary: temporaryAt(deps, label),
+    folders: [...deps.config.places.folders],
   };
 }
 
@@ -85,7 +87,14 @@ function wordsOf(kind: string, settings: HostSettings, offer: HostOffer | undefi
   if (kind === 'folder') return `the folder ${settings.folder}`;
   if (kind === 'sftp') return `${settings.user}@${settings.server}:${settings.folder}`;
   const plan = offer?.plans.find(({ id }) => id === settings.plan);
-  return plan ? `${offer?.name}, plan “${plan.name}”` : `${offer?.name ?? 'the host'}, no plan chosen`;
+  if (!offer) return 'no host yet';
+  return plan ? `${offer.name}, plan “${plan.name}”` : `${offer.name}, no plan chosen`;
+}
+
+/** The name a site has at the host this Fastigium came with, before it has one of its own; null where it came with none. */
+export function temporaryAt(deps: Pick<Deps, 'hosts'>, label: string): { label: string; url: string } | null {
+  const url = deps.hosts.standIn?.urlOf(label);
+  return url === undefined ? null : { label, url };
 }
 
 export async function choosePlan(
@@ -94,7 +103,7 @@ export async function choosePlan(
   by: string,
   choice: { plan: string; region: string; months: number },
 ): Promise<void> {
-  const offer = await deps.hosts.standIn.naming?.offer();
+  const offer = await deps.hosts.standIn?.naming?.offer();
   if (!offer?.plans.some(({ id }) => id === choice.plan) || !offer.regions.some(({ id }) => id === choice.region))
     throw new DomainError('not-found', { what: 'such plan or region' });
   await keep(deps, site, by, 'stand-in', choice);
@@ -127,7 +136,7 @@ export async function sayVisitors(
 }
 
 export async function changeTemporaryName(deps: Deps, site: string, label: string, keepOldDays: number): Promise<void> {
-  const naming = deps.hosts.standIn.naming;
+  const naming = deps.hosts.standIn?.naming;
   if (!naming) throw new DomainError('host-offers-no-names');
   await deps.db.transaction(async (tx) => {
     const { hostName } = await tx.one<{ hostName: string }>(
@@ -156,26 +165,36 @@ export async function connectFolder(
 ): Promise<void> {
   if (!folder.startsWith('/'))
     throw new DomainError('host-folder-unusable', { reason: 'write its whole path, from / on' });
+  await refuseOutside(folder, deps.config.places.folders, 'FASTIGIUM_HOST_FOLDERS');
+  if (log !== undefined) await refuseOutside(log, deps.config.places.logs, 'FASTIGIUM_HOST_LOGS');
   await probeFolder(folder);
   await keep(deps, site, by, 'folder', { folder, url, log });
 }
 
+/** What people may name of the machine Fastigium runs on is its operator's to say, links in the way followed. */
+async function refuseOutside(path: string, open: readonly string[], setting: string): Promise<void> {
+  if (!(await isWithin(path, open))) throw placeShut(path, open, setting);
+}
+
 export async function connectSftp(deps: Deps, site: string, by: string, request: SftpRequest): Promise<void> {
   const { server, port, user, folder, url, log, password, key, fingerprint } = request;
-  const shown = await shownKey({ server, port });
+  const shown = await shownKey({ server, port }, deps.world.gate);
   // Nothing is said to a server whose key nobody has agreed to.
   if (fingerprint !== shown)
     throw new DomainError('host-key-changed', { seen: shown, pinned: fingerprint ?? 'none yet' });
   const secret = sftpSecret.parse({ password, key });
-  await probeSftp({
-    server,
-    port,
-    user,
-    folder,
-    pinned: shown,
-    ...(password === undefined ? {} : { password }),
-    ...(key === undefined ? {} : { key }),
-  });
+  await probeSftp(
+    {
+      server,
+      port,
+      user,
+      folder,
+      pinned: shown,
+      ...(password === undefined ? {} : { password }),
+      ...(key === undefined ? {} : { key }),
+    },
+    deps.world.gate,
+  );
   await keep(
     deps,
     site,
@@ -187,6 +206,7 @@ export async function connectSftp(deps: Deps, site: string, by: string, request:
 }
 
 export async function useStandIn(deps: Deps, site: string, by: string): Promise<void> {
+  if (!deps.hosts.standIn) throw new DomainError('host-needed');
   await keep(deps, site, by, 'stand-in', {});
 }
 

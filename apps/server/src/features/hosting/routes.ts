@@ -32,7 +32,7 @@ export function hostingRoutes(routes: Routes, deps: Deps): void {
     await connectFolder(deps, params.site, person.id, body);
     return hostingView(deps, params.site);
   });
-  routes.on(hostingApi.hostKey, async ({ body }) => ({ fingerprint: await shownKey(body) }));
+  routes.on(hostingApi.hostKey, async ({ body }) => ({ fingerprint: await shownKey(body, deps.world.gate) }));
   routes.on(hostingApi.sftp, async ({ params, body, person }) => {
     await connectSftp(deps, params.site, person.id, body);
     return hostingView(deps, params.site);

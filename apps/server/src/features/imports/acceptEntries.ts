@@ -1,5 +1,5 @@
 /** Which entries of an archive become files of the site, whatever the archive's kind. */
-import type { ImportLimits } from '../../config.ts';
+import type { ImportLimits } from '../../config/config.ts';
 import { sitePath } from './paths.ts';
 import type { Note } from './source.ts';
 

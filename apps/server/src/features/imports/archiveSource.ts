@@ -1,7 +1,7 @@
 /** An archive of a site, told by its first bytes and not by its name. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { open } from 'node:fs/promises';
-import type { ImportLimits } from '../../config.ts';
+import type { ImportLimits } from '../../config/config.ts';
 import type { ImportSource } from './source.ts';
 import { tarSource } from './tarSource.ts';
 import { zipSource } from './zipSource.ts';

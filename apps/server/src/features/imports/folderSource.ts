@@ -2,7 +2,7 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { ImportLimits } from '../../config.ts';
+import type { ImportLimits } from '../../config/config.ts';
 import { sitePath } from './paths.ts';
 import type { ImportSource, Note, SourceEntry } from './source.ts';
 

@@ -8,16 +8,9 @@ import { takeUpload } from './upload.ts';
 import { takeCrawl } from './crawl/takeCrawl.ts';
 
 export function importsRoutes(routes: Routes, deps: Deps): void {
-  routes.on(importsApi.start, ({ req, params, query, person }) => {
-    const length = req.get('content-length');
-    return takeUpload(deps, {
-      site: params.site,
-      by: person.id,
-      fileName: query.fileName,
-      declaredBytes: length === undefined ? undefined : Number(length),
-      stream: req,
-    });
-  });
+  routes.on(importsApi.start, ({ upload, params, query, person }) =>
+    takeUpload(deps, { site: params.site, by: person.id, fileName: query.fileName, stream: upload }),
+  );
   routes.on(importsApi.crawl, ({ params, body, person }) =>
     takeCrawl(deps, { site: params.site, by: person.id, address: body.address }),
   );

@@ -10,7 +10,7 @@ import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createGunzip } from 'node:zlib';
 import { extract } from 'tar-stream';
-import type { ImportLimits } from '../../config.ts';
+import type { ImportLimits } from '../../config/config.ts';
 import { acceptEntries, type ListedEntry } from './acceptEntries.ts';
 import { SITE_FOLDER, siteFolder } from './paths.ts';
 import type { ImportSource, SourceEntry } from './source.ts';

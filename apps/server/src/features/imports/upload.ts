@@ -1,4 +1,4 @@
-/** Taking an upload in: pieces go to the database as they arrive, so memory stays small. */
+/** Taking an upload in: it goes to the database in pieces, so memory stays small and any server process can read it. */
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Readable } from 'node:stream';
 import type { Deps } from '../../deps.ts';
@@ -8,12 +8,9 @@ const PIECE_BYTES = 1024 * 1024; // 1 MiB
 
 export async function takeUpload(
   deps: Deps,
-  upload: { site: string; by: string; fileName: string; declaredBytes: number | undefined; stream: Readable },
+  upload: { site: string; by: string; fileName: string; stream: Readable },
 ): Promise<{ import: string; job: string }> {
-  const limit = deps.config.limits.uploadBytes;
-  const tooLarge = () => new DomainError('upload-too-large', { limit: `${Math.round(limit / 1024 / 1024)} MiB` });
-  if ((upload.declaredBytes ?? 0) > limit) throw tooLarge();
-  // One transaction: an upload that breaks off leaves nothing at all.
+  // All of it is here already; one transaction, so that what fails leaves nothing at all.
   return deps.db.transaction(async (tx) => {
     const { id } = await tx.one<{ id: string }>(
       `insert into import (site_id, state, file_name, size_bytes, created_by) values ($1, 'waiting', $2, 0, $3) returning id`,
@@ -35,7 +32,6 @@ export async function takeUpload(
     };
     for await (const piece of upload.stream as AsyncIterable<Buffer>) {
       size += piece.length;
-      if (size > limit) throw tooLarge();
       waiting.push(piece);
       waitingBytes += piece.length;
       if (waitingBytes >= PIECE_BYTES) await write();

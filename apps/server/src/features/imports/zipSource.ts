@@ -3,7 +3,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { open as openFile, type FileHandle } from 'node:fs/promises';
 import { promisify } from 'node:util';
 import { open, type Entry, type Options, type ZipFile } from 'yauzl';
-import type { ImportLimits } from '../../config.ts';
+import type { ImportLimits } from '../../config/config.ts';
 import { acceptEntries } from './acceptEntries.ts';
 import { SITE_FOLDER, siteFolder } from './paths.ts';
 import { EntryUnreadable, type ImportSource, type SourceEntry } from './source.ts';

@@ -13,7 +13,7 @@ import {
   type InspectionPlan,
   type Question,
 } from '@fastigium/core/inspection';
-import { readLive, type LiveAnswer } from '../../adapters/web/liveReader.ts';
+import type { LiveAnswer, ReadLive } from '../../adapters/web/liveReader.ts';
 import type { JobRun } from '../../jobs/queue.ts';
 import type { Entrance } from './entrance.ts';
 
@@ -41,6 +41,7 @@ export interface Asked {
 
 /** @param notFoundHash SHA-256 of the site's own page for what is not found, where it has one */
 export async function askAll(
+  readLive: ReadLive,
   { questions, nowhere }: InspectionPlan,
   origin: URL,
   {
@@ -72,7 +73,7 @@ export async function askAll(
     if (admitted.kind === 'everyone') return true;
     if (admitted.kind === 'password' && (withoutPassword += 1) > MOST_WITHOUT_PASSWORD) return true;
     count('visitors');
-    const live = await answered(url, job.signal);
+    const live = await answered(readLive, url, job.signal);
     findings.push(
       ...(live instanceof Error
         ? [
@@ -94,7 +95,7 @@ export async function askAll(
     if (!(await askClosed(question, url))) return;
     count(aspect);
     const headers = entrance.headersFor(splitAddress(address).path, entry.path);
-    const live = await answered(url, job.signal, headers);
+    const live = await answered(readLive, url, job.signal, headers);
     const isPage = aspect === 'home' || aspect === 'pages';
     if (live instanceof Error) {
       findings.push({ aspect, address, words: `gives no answer: ${live.message.slice(0, 200)}`, weight: 'wrong' });
@@ -120,7 +121,7 @@ export async function askAll(
     const condition = answer.headers['etag'];
     if (isAsSent && isPage && condition !== undefined && again < MOST_AGAIN) {
       again += 1;
-      const second = await answered(url, job.signal, { ...headers, 'if-none-match': condition });
+      const second = await answered(readLive, url, job.signal, { ...headers, 'if-none-match': condition });
       if (!(second instanceof Error)) findings.push(...judgeAgain(address, second.status));
     }
   };
@@ -136,7 +137,12 @@ export async function askAll(
     ['everyone', 'password'].includes(entrance.admit(splitAddress(nowhere).path, undefined).kind);
   if (nowhere !== undefined && isNowhereOpen) {
     count('not found');
-    const live = await answered(new URL(nowhere, origin), job.signal, entrance.headersFor(splitAddress(nowhere).path));
+    const live = await answered(
+      readLive,
+      new URL(nowhere, origin),
+      job.signal,
+      entrance.headersFor(splitAddress(nowhere).path),
+    );
     findings.push(
       ...(live instanceof Error
         ? [
@@ -154,6 +160,7 @@ export async function askAll(
 }
 
 async function answered(
+  readLive: ReadLive,
   url: URL,
   signal: AbortSignal,
   headers: Readonly<Record<string, string>> = {},

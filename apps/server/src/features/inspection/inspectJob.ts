@@ -18,6 +18,7 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue, type JobHandler } from '../../jobs/queue.ts';
+import { liveOrigin } from '../address/liveOrigin.ts';
 import { siteAddress, type SiteAddress } from '../address/names.ts';
 import { siteHost } from '../address/siteHost.ts';
 import { draftAt, history } from '../draft/history.ts';
@@ -70,10 +71,9 @@ export function inspectJob(deps: Deps): JobHandler {
         rulesHash: string | null;
         version: number;
         importId: string;
-        label: string;
         isLive: boolean;
       }>(
-        `select r.shards, r.rules_hash as "rulesHash", r.version, r.import_id as "importId", s.temporary_label as label, s.live_release = r.id as "isLive" from release r join site s on s.id = r.site_id where r.id = $1`,
+        `select r.shards, r.rules_hash as "rulesHash", r.version, r.import_id as "importId", s.live_release = r.id as "isLive" from release r join site s on s.id = r.site_id where r.id = $1`,
         [release],
       );
       if (!row.isLive) return;
@@ -82,11 +82,12 @@ export function inspectJob(deps: Deps): JobHandler {
       const [files, index] = [await allEntries(deps.db, row.shards), indexRules(rules)];
       const draft = draftAt(await history(deps.db, job.site), row.version);
       const { basePath } = draft;
-      const origin = new URL((await deps.hosts.of(deps.db, job.site)).urlOf(row.label));
+      const origin = await liveOrigin(deps, deps.db, job.site);
       const address = await siteAddress(deps.db, job.site);
       const plan = planInspection(files, index, rules, basePath, release);
-      const waysHome = gatherWaysHome(await menusWithHome(deps.db, row.importId, draft), basePath);
+      const waysHome = gatherWaysHome(deps.world.readLive, await menusWithHome(deps.db, row.importId, draft), basePath);
       const seen = await askAll(
+        deps.world.readLive,
         plan,
         origin,
         {

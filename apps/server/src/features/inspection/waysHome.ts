@@ -7,7 +7,7 @@ import type { Draft } from '@fastigium/core/site';
 import { addressLed } from '@fastigium/core/touches';
 import { sha256 } from '../../threads/tasks.ts';
 import type { Queries } from '../../db/database.ts';
-import { readLive } from '../../adapters/web/liveReader.ts';
+import type { ReadLive } from '../../adapters/web/liveReader.ts';
 import type { JobRun } from '../../jobs/queue.ts';
 import { itemsOf, pagesOfItems, siteMenus } from '../draft/menus.ts';
 import type { Entrance } from './entrance.ts';
@@ -38,7 +38,7 @@ interface Way {
 }
 
 /** Gathers the ways home of pages as they come, each once for where it leads and what it says. */
-export function gatherWaysHome(menus: readonly PublishedMenu[], basePath: string) {
+export function gatherWaysHome(readLive: ReadLive, menus: readonly PublishedMenu[], basePath: string) {
   const ways = new Map<string, Way>();
   let read = 0;
 
@@ -79,7 +79,7 @@ export function gatherWaysHome(menus: readonly PublishedMenu[], basePath: string
     const ends = new Map<string, string | undefined>();
     const findings: Finding[] = [];
     for (const { words, url, pages } of ways.values()) {
-      if (!ends.has(url.href)) ends.set(url.href, await whatIsWrong(url, home, entrance, signal));
+      if (!ends.has(url.href)) ends.set(url.href, await whatIsWrong(readLive, url, home, entrance, signal));
       const wrong = ends.get(url.href);
       if (wrong === undefined) continue;
       const [first = '/', ...more] = pages;
@@ -103,6 +103,7 @@ const isOpen = (entrance: Entrance, { address, entry }: Question): boolean =>
 
 /** What a visitor gets there instead of the home page, in words; undefined where it is the home page. */
 async function whatIsWrong(
+  readLive: ReadLive,
   from: URL,
   { entry }: Question,
   entrance: Entrance,

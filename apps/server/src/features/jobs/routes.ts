@@ -28,22 +28,33 @@ export function jobsRoutes(routes: Routes, deps: Deps): void {
     return { done: true as const };
   });
 
-  routes.on(jobsApi.events, async ({ params, person, res }) => {
+  routes.on(jobsApi.events, async ({ params, person, res, stillMay }) => {
     openStream(res);
     const send = (event: SiteEvent) => res.write(`data: ${JSON.stringify(jobsApi.events.answer.parse(event))}\n\n`);
+    const close = () => res.end();
     const tell = async (news: News) => {
-      if (news.site !== params.site) return;
-      if (news.kind === 'job') send({ kind: 'job', job: await jobOf(person.team, news.job) });
+      if (news.kind === 'access') {
+        // Whoever may not any more hears nothing any more.
+        if (news.person === person.id && !(await stillMay())) close();
+      } else if (news.site !== params.site) return;
+      else if (news.kind === 'job') send({ kind: 'job', job: await jobOf(person.team, news.job) });
       else if (news.kind === 'draft') send({ kind: 'draft', version: news.version, by: news.by });
       else send({ kind: news.kind });
     };
     const unsubscribe = deps.feed.subscribe(
       (news) => void tell(news).catch((error: unknown) => deps.log.warn({ err: error }, 'event not sent')),
     );
-    const ping = setInterval(() => res.write(': still here\n\n'), PING_EVERY_MS);
+    // Access can also end by its time alone, or while news of it was not heard.
+    const look = async () => {
+      if (await stillMay()) res.write(': still here\n\n');
+      else close();
+    };
+    deps.stopping.addEventListener('abort', close);
+    const ping = setInterval(() => void look().catch(close), PING_EVERY_MS);
     res.on('close', () => {
       unsubscribe();
       clearInterval(ping);
+      deps.stopping.removeEventListener('abort', close);
     });
     return ANSWERED;
   });

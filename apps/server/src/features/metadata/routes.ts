@@ -17,12 +17,12 @@ export function metadataRoutes(routes: Routes, deps: Deps): void {
       .send(await tableCsv(deps.db, params.site));
     return ANSWERED;
   });
-  routes.on(metadataApi.readCsv, ({ params, req }) => readCsv(deps.db, params.site, req));
-  routes.on(metadataApi.takeCsv, ({ params, query, person, req }) =>
-    takeCsv(deps, params.site, person, query.version, req),
+  routes.on(metadataApi.readCsv, ({ params, upload }) => readCsv(deps.db, params.site, upload));
+  routes.on(metadataApi.takeCsv, ({ params, query, person, upload }) =>
+    takeCsv(deps, params.site, person, query.version, upload),
   );
   routes.on(metadataApi.checkData, ({ body }) => Promise.resolve({ problems: checkData(body.text) }));
-  routes.on(metadataApi.icons, ({ params, query, person, req }) =>
-    makeIcons(deps, params.site, person, { ...query, stream: req }),
+  routes.on(metadataApi.icons, ({ params, query, person, upload }) =>
+    makeIcons(deps, params.site, person, { ...query, stream: upload }),
   );
 }

@@ -4,6 +4,7 @@ import type { Role } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
 import { randomBytes } from 'node:crypto';
 import type { Database, Queries } from '../../db/database.ts';
+import { announce } from '../../db/events.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { initials } from './initials.ts';
@@ -69,11 +70,16 @@ interface Invitation extends Record<string, unknown> {
 export async function invited(queries: Queries, token: string, lock: '' | 'for update of i' = ''): Promise<Invitation> {
   const found = await queries.maybeOne<Invitation>(
     `select i.id, i.team_id as team, t.name as "teamName", i.role, p.name as by, i.expires_at as until from invitation i join team t on t.id = i.team_id join person p on p.id = i.created_by
-      where i.token_hash = $1 and i.used_by is null and i.expires_at > now() and p.removed_at is null ${lock}`,
+      where i.token_hash = $1 and i.used_by is null and i.expires_at > now() and p.removed_at is null and p.role = 'owner' ${lock}`,
     [sha256(token)],
   );
   if (!found) throw new DomainError('invitation-ended');
   return found;
+}
+
+/** An invitation is as good as its inviter's power: who is no owner any more has made none. */
+async function endInvitationsOf(tx: Queries, id: string): Promise<void> {
+  await tx.run('delete from invitation where created_by = $1 and used_by is null', [id]);
 }
 
 /** A link is good for one person: two at the same moment make one. */
@@ -104,7 +110,14 @@ export async function setRole(db: Database, team: string, id: string, role: Role
       team,
       role,
     ]);
+    if (role !== 'owner') await endInvitationsOf(tx, id);
+    await announceAccess(tx, id);
   });
+}
+
+/** Streams that somebody has open look again whether they may. */
+export async function announceAccess(tx: Queries, person: string): Promise<void> {
+  await announce(tx, { kind: 'access', person });
 }
 
 /** Sessions end with the next request, since every one asks who is there. */
@@ -116,7 +129,9 @@ export async function removePerson(db: Database, team: string, id: string): Prom
       'update person set removed_at = now() where id = $1 and team_id = $2 and removed_at is null returning 1',
       [id, team],
     );
-    await tx.run(`delete from session where sess->>'person' = $1`, [id]);
+    await endInvitationsOf(tx, id);
+    await tx.run('delete from session where person_id = $1', [id]);
+    await announceAccess(tx, id);
   });
 }
 

@@ -1,6 +1,5 @@
 /** Serves drafts on their own origins. It knows no session, sets no cookie and runs no imported script as ours. */
 import { candidateFiles, isPageFile, parseAddress } from '@fastigium/core/address';
-import { parsePage, splice } from '@fastigium/core/html';
 import { decide, filesInQuestion, indexRules, type Rule } from '@fastigium/core/redirects';
 import { emptyManifest, type ShardHashes } from '@fastigium/core/release';
 import express, { type Express, type Response } from 'express';
@@ -14,8 +13,9 @@ import { entriesOf } from '../manifests.ts';
 import { rulesOf } from '../releases/serving.ts';
 import { DOCUMENT_PICTURES, documentPage, embeddedEdits, isDocument, isEmbedded, mayEmbed } from './embedded.ts';
 import type { ShownDocument } from '../../threads/documentPages.ts';
-import type { PreviewLinks, PreviewMode } from './links.ts';
+import type { Permission, PreviewLinks, PreviewMode } from './links.ts';
 import { pointingEdits } from './pointing.ts';
+import { editedPage, rootedEdits, styleUnder, underPath } from './underPath.ts';
 
 export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
   const app = express();
@@ -41,7 +41,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
     next();
   });
   app.get('/{*path}', async (req, res) => {
-    const permitted = links.permitted(req.get('host') ?? '');
+    const permitted = links.permitted(req.get('host') ?? '', req.path);
     const nonce = randomBytes(16).toString('base64');
     // Frames of the page itself are previews too, and the page has an origin that is nobody's, so that who may frame
     // cannot be said by origin. The name is the permission: whoever does not have it has nothing to frame.
@@ -50,7 +50,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
       res.status(403).type('text').send('This preview has ended. Open the page in Fastigium again.');
       return;
     }
-    const parsed = parseAddress(req.originalUrl);
+    const parsed = parseAddress(req.originalUrl.slice(permitted.under.length) || '/');
     if (!parsed.ok) {
       res.status(400).type('text').send('This is not an address.');
       return;
@@ -60,7 +60,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
       if (page) {
         res
           .set('content-type', page.headers['content-type'] ?? 'text/html')
-          .send(Buffer.from(withEmbedded(page.path, page.bytes)));
+          .send(Buffer.from(asShown(page.path, page.bytes, permitted.under)));
         return;
       }
     }
@@ -75,7 +75,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
     const entries = await entriesOf(deps.db, shards, filesInQuestion(parsed.address, index));
     const answer = decide(parsed.address, entries, index);
     if (answer.kind === 'redirect') {
-      res.status(answer.status).set('location', answer.location).end();
+      res.status(answer.status).set('location', underPath(permitted.under, answer.location)).end();
       return;
     }
     const entry = answer.kind === 'file' ? entries.get(answer.file) : undefined;
@@ -92,8 +92,9 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
       res.type('html').send(documentPage(entry.path, await shownDocument(entry.hash)));
       return;
     }
-    if (permitted.mode === 'pointing') await sendPointing(deps, permitted.site, entry.path, nonce, res);
-    if (!res.headersSent) res.send(Buffer.from(withEmbedded(entry.path, await contentBytes(deps.db, entry.hash))));
+    if (permitted.mode === 'pointing') await sendPointing(deps, permitted, entry.path, nonce, res);
+    if (!res.headersSent)
+      res.send(Buffer.from(asShown(entry.path, await contentBytes(deps.db, entry.hash), permitted.under)));
   });
   return app;
 }
@@ -129,18 +130,27 @@ function policyOf(mode: PreviewMode, nonce: string): string {
   }
 }
 
-/** What a page embeds as a document is asked for as a page here; every other byte is as it will be published. */
-function withEmbedded(path: string, bytes: Uint8Array): Uint8Array {
-  if (!isPageFile(path) || !mayEmbed(bytes)) return bytes;
-  const document = parsePage(bytes);
-  const edits = embeddedEdits(document);
-  return edits.length === 0 ? bytes : splice(bytes, document.source, edits);
+/**
+ * What a page embeds as a document is asked for as a page here, and where previews share a name, what is said from the
+ * root is said from their folder; every other byte is as it will be published.
+ */
+function asShown(path: string, bytes: Uint8Array, under: string): Uint8Array {
+  if (path.endsWith('.css')) return styleUnder(bytes, under);
+  if (!isPageFile(path) || (under === '' && !mayEmbed(bytes))) return bytes;
+  return editedPage(bytes, (document) => [...embeddedEdits(document), ...rootedEdits(document, under)]);
 }
 
 /** Nothing is sent where the file is no page of the draft. */
-async function sendPointing(deps: Deps, site: string, path: string, nonce: string, res: Response): Promise<void> {
+async function sendPointing(
+  deps: Deps,
+  { site, under }: Permission,
+  path: string,
+  nonce: string,
+  res: Response,
+): Promise<void> {
   const compiled = await compileWith(deps, site, path, (document) => [
     ...embeddedEdits(document),
+    ...rootedEdits(document, under),
     ...pointingEdits(document, nonce),
   ]);
   if (compiled) res.send(Buffer.from(compiled));

@@ -3,5 +3,8 @@ import type { Routes } from '../../http/route.ts';
 import type { PreviewLinks } from './links.ts';
 
 export function previewsRoutes(routes: Routes, links: PreviewLinks): void {
-  routes.on(draftApi.previewLink, async ({ params }) => links.create(params.site));
+  routes.on(draftApi.previewLink, async ({ params }) => {
+    const { origins, until } = links.create(params.site);
+    return { origins, until };
+  });
 }

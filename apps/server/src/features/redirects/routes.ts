@@ -33,7 +33,7 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
   routes.on(redirectsApi.paste, ({ params, body, person }) =>
     takePasted(deps, { site: params.site, by: person.id, text: body.text, domain: body.domain }),
   );
-  routes.on(redirectsApi.file, ({ params, query, person, req }) =>
+  routes.on(redirectsApi.file, ({ params, query, person, upload }) =>
     takeFile(deps, {
       site: params.site,
       by: person.id,
@@ -41,7 +41,7 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
       columns: query.columns,
       hasNames: query.hasNames === undefined ? undefined : query.hasNames === 'yes',
       domain: query.domain,
-      stream: req,
+      stream: upload,
     }),
   );
   routes.on(redirectsApi.fetched, ({ params, body, person }) =>
@@ -91,8 +91,8 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
     return ANSWERED;
   });
   routes.on(ruleFilesApi.write, ({ params, query }) => writeRules(deps, params.site, query));
-  routes.on(ruleFilesApi.read, ({ params, query, req }) =>
-    readRuleFile(deps, params.site, { fileName: query.fileName, form: query.form, stream: req }),
+  routes.on(ruleFilesApi.read, ({ params, query, upload }) =>
+    readRuleFile(deps, params.site, { fileName: query.fileName, form: query.form, stream: upload }),
   );
   routes.on(redirectsApi.patterns, ({ params }) => patternRows(deps, params.site));
   routes.on(redirectsApi.proposals, ({ params }) => patternProposals(deps, params.site));

@@ -16,29 +16,26 @@ interface Going {
   readonly site: string;
 }
 
-/** What happens at the host. */
-interface Arrival {
-  /** Puts the release in place there. @returns bytes on the wire */
-  stage(): Promise<number>;
-  switchOver(): Promise<void>;
-}
-
-/** @param changes what visitors get otherwise than before */
+/**
+ * Kept in one transaction, and may be repeated: a process that was killed behind it, or whose connection broke, does it
+ * again.
+ *
+ * @param changes what visitors get otherwise than before
+ * @param describedBytes on the wire for putting the release in place at the host
+ */
 export async function goLive(
   deps: Deps,
   release: Going,
   changes: ReleaseDifference,
-  { stage, switchOver }: Arrival,
+  describedBytes: number,
 ): Promise<void> {
   const { id, site } = release;
   await deps.db.transaction(async (tx) => {
-    // Killed between this and the end of its job, it is taken up again although everything is done.
-    if ((await stateOf(tx, id)) === 'live') return;
-    // Seen by nobody before all of it is; it takes as long as the host does.
-    const [describedBytes] = await bothEnded(stage(), keepChanges(tx, release, dayOf(deps), changes));
-    await switchOver();
     await tx.run('select 1 from site where id = $1 for no key update', [site]);
-    if ((await stateOf(tx, id)) !== 'sending') throw new DomainError('job-ended');
+    const state = await stateOf(tx, id);
+    if (state === 'live') return;
+    if (state !== 'sending') throw new DomainError('job-ended');
+    await keepChanges(tx, release, dayOf(deps), changes);
     const now = new Date(deps.world.clock.nowMs());
     await tx.run(`update release set state = 'past' where site_id = $1 and state = 'live'`, [site]);
     const { by } = await tx.one<{ by: string }>(
@@ -60,12 +57,6 @@ async function stateOf(tx: Queries, id: string): Promise<string> {
 }
 
 const dayOf = (deps: Deps): string => new Date(deps.world.clock.nowMs()).toISOString().slice(0, 10);
-
-/** Neither goes on by itself after the other has failed. */
-async function bothEnded<A, B>(a: Promise<A>, b: Promise<B>): Promise<[A, B]> {
-  await Promise.allSettled([a, b]);
-  return Promise.all([a, b]);
-}
 
 /** Since when visitors get each page as it is. */
 async function keepChanges(

@@ -3,9 +3,11 @@
  * twice is staging it once, and the switch names the release it expects to find. So a job taken up
  * after a crash simply goes through all of them again, and what was done already costs a question.
  */
+import { DomainError, passes } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
 import { candidateFiles, fileOfAddress, splitAddress } from '@fastigium/core/address';
 import { deltaOf, emptyManifest, rootOf, type ReleaseDifference, type ShardHashes } from '@fastigium/core/release';
+import { setTimeout as pause } from 'node:timers/promises';
 import { z } from 'zod';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
@@ -49,47 +51,35 @@ export function publishJob(deps: Deps): JobHandler {
         host.current(hostName),
         differenceFrom(deps, release, release.live),
       ]);
-      if (current === release.id)
-        await goLive(deps, release, changes, { stage: () => Promise.resolve(0), switchOver: () => Promise.resolve() });
-      else {
+      let describedBytes = 0;
+      if (current !== release.id) {
         if (whole) await sendAnew(deps, release, job);
         // A host that does not stand on our live release (it was emptied, or restored) is told everything.
         const base = whole || current !== release.live?.id ? undefined : release.live;
-        const difference = base === release.live ? changes : await differenceFrom(deps, release, base);
-        await send(deps, release, difference, job);
-        await goLive(deps, release, changes, {
-          stage: () =>
-            host.stage(
-              hostName,
-              {
-                id: release.id,
-                base: base?.id ?? null,
-                ...deltaOf(difference),
-                rules: release.rulesHash,
-                root: rootOf(release.shards, sha256),
-              },
-              job.signal,
-            ),
-          switchOver: async () => {
-            job.signal.throwIfAborted();
-            await host.switchTo(hostName, release.id, current);
-          },
-        });
+        describedBytes = await putInPlace(deps, release, base, changes, job);
+        await switchOver(deps, release, current, job);
       }
+      await goLive(deps, release, changes, describedBytes);
       await tellHost(deps, release.site, host, hostName);
     },
     async undo(job, error) {
-      const { release } = body.parse(job.body);
+      const { release: id } = body.parse(job.body);
+      // Whatever went wrong on this side of it: what visitors get decides.
+      const release = await prepared(deps, id);
+      if (release && (await release.host.current(release.hostName).catch(() => null)) === id) {
+        await goLive(deps, release, await differenceFrom(deps, release, release.live), 0);
+        return 'done';
+      }
       await deps.db.transaction(async (tx) => {
         await tx.run(`update release set state = $2, error = $3 where id = $1 and state = 'sending'`, [
-          release,
+          id,
           error.code === 'cancelled' ? 'cancelled' : 'failed',
           JSON.stringify(errorRow(error)),
         ]);
         if (error.code !== 'cancelled') {
           const { number, note, by } = await tx.one<{ number: number; note: string; by: string }>(
             'select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1',
-            [release],
+            [id],
           );
           await tellOthers(tx, deps, job.site, 'release-failed', {
             words: `Release ${number} did not go out: ${error.message}`,
@@ -98,29 +88,79 @@ export function publishJob(deps: Deps): JobHandler {
         }
         await announce(tx, { kind: 'release', site: job.site });
       });
+      return undefined;
     },
   };
 }
 
+/** Sends what the host lacks and has it put the release in place beside the live one. @returns bytes on the wire for the latter */
+async function putInPlace(
+  deps: Deps,
+  release: Prepared,
+  base: Prepared['live'],
+  changes: ReleaseDifference,
+  job: JobRun,
+): Promise<number> {
+  const difference = base === release.live ? changes : await differenceFrom(deps, release, base);
+  await send(deps, release, difference, job);
+  try {
+    return await release.host.stage(
+      release.hostName,
+      {
+        id: release.id,
+        base: base?.id ?? null,
+        ...deltaOf(difference),
+        rules: release.rulesHash,
+        root: rootOf(release.shards, sha256),
+      },
+      job.signal,
+    );
+  } catch (error) {
+    if (!base || !(error instanceof DomainError && error.code === 'host-lost-base')) throw error;
+    // What the host has is spoiled: it is told everything, and gets what is not whole there.
+    return putInPlace(deps, release, undefined, changes, job);
+  }
+}
+
+/** Times a host is asked what it has, after the line to it broke in the very moment of the switch. */
+const ASKED_AFTER_SWITCH = 5;
+const ASK_AGAIN_MS = 500;
+
+/** From here on visitors get the release; where the host's answer is lost, it is asked which one it has. */
+async function switchOver(deps: Deps, release: Prepared, expected: string | null, job: JobRun): Promise<void> {
+  const { id, host, hostName } = release;
+  await refuseEnded(deps, id);
+  job.signal.throwIfAborted();
+  try {
+    await host.switchTo(hostName, id, expected);
+  } catch (error) {
+    if (!(error instanceof DomainError && passes(error))) throw error;
+    for (let asked = 0; asked < ASKED_AFTER_SWITCH; asked += 1) {
+      const current = await host.current(hostName).catch(() => undefined);
+      if (current === id) return;
+      if (current !== undefined) throw error;
+      await pause(ASK_AGAIN_MS);
+    }
+    throw new DomainError('host-silent', { detail: String(error.details.detail) }, { cause: error });
+  }
+}
+
+/** Nothing is switched on that somebody was told has failed. */
+async function refuseEnded(deps: Deps, release: string): Promise<void> {
+  const { state } = await deps.db.one<{ state: string }>('select state from release where id = $1', [release]);
+  if (state !== 'sending' && state !== 'live') throw new DomainError('job-ended');
+}
+
+/** A release whose files are fixed; undefined before that. */
+async function prepared(deps: Deps, id: string): Promise<Prepared | undefined> {
+  const row = await releaseRow(deps, id);
+  return row.shards === null ? undefined : asPrepared(deps, id, row, { shards: row.shards, rulesHash: row.rulesHash });
+}
+
 /** Fixes what the release consists of, the first time; afterwards it never changes. */
 async function prepare(deps: Deps, id: string, job: JobRun): Promise<Prepared> {
-  const row = await deps.db.one<{
-    site: string;
-    hostName: string;
-    version: number;
-    shards: string[] | null;
-    rulesHash: string | null;
-    liveId: string | null;
-    liveShards: string[] | null;
-  }>(
-    `select r.site_id as site, s.host_name as "hostName", r.version, r.shards, r.rules_hash as "rulesHash",
-            l.id as "liveId", l.shards as "liveShards"
-       from release r join site s on s.id = r.site_id left join release l on l.id = s.live_release where r.id = $1`,
-    [id],
-  );
-  const live = row.liveId !== null && row.liveShards !== null ? { id: row.liveId, shards: row.liveShards } : undefined;
-  const common = { id, site: row.site, hostName: row.hostName, host: await deps.hosts.of(deps.db, row.site), live };
-  if (row.shards !== null) return { ...common, shards: row.shards, rulesHash: row.rulesHash };
+  const row = await releaseRow(deps, id);
+  if (row.shards !== null) return asPrepared(deps, id, row, { shards: row.shards, rulesHash: row.rulesHash });
   const compiled = await compileDraft(deps, row.site, { version: row.version, signal: job.signal, report: job.report });
   const serving = servingContent({ rules: compiled.rules.rules, access: compiled.access });
   const rulesHash = serving?.hash ?? null;
@@ -134,7 +174,42 @@ async function prepare(deps: Deps, id: string, job: JobRun): Promise<Prepared> {
       compiled.bytes,
     ]);
   });
-  return { ...common, shards: compiled.shards, rulesHash };
+  return asPrepared(deps, id, row, { shards: compiled.shards, rulesHash });
+}
+
+interface ReleaseRow extends Record<string, unknown> {
+  site: string;
+  hostName: string;
+  version: number;
+  shards: string[] | null;
+  rulesHash: string | null;
+  liveId: string | null;
+  liveShards: string[] | null;
+}
+
+function releaseRow(deps: Deps, id: string): Promise<ReleaseRow> {
+  return deps.db.one<ReleaseRow>(
+    `select r.site_id as site, s.host_name as "hostName", r.version, r.shards, r.rules_hash as "rulesHash",
+            l.id as "liveId", l.shards as "liveShards"
+       from release r join site s on s.id = r.site_id left join release l on l.id = s.live_release where r.id = $1`,
+    [id],
+  );
+}
+
+async function asPrepared(
+  deps: Deps,
+  id: string,
+  { site, hostName, liveId, liveShards }: ReleaseRow,
+  files: Pick<Prepared, 'shards' | 'rulesHash'>,
+): Promise<Prepared> {
+  return {
+    id,
+    site,
+    hostName,
+    host: await deps.hosts.of(deps.db, site),
+    ...files,
+    live: liveId !== null && liveShards !== null ? { id: liveId, shards: liveShards } : undefined,
+  };
 }
 
 function differenceFrom(deps: Deps, { shards }: Prepared, base: Prepared['live']): Promise<ReleaseDifference> {

@@ -46,6 +46,10 @@ export async function rehearse(deps: Deps, site: string, by: string): Promise<st
   });
 }
 
+function refuseUnnamed(): never {
+  throw new DomainError('host-offers-no-names');
+}
+
 export function rehearseJob(deps: Deps): JobHandler {
   return {
     async run(job) {
@@ -66,11 +70,12 @@ export function rehearseJob(deps: Deps): JobHandler {
         job.signal,
       );
       await host.switchTo(hostName, release, await host.current(hostName));
-      const origin = new URL(host.urlOf(hostName));
+      const origin = new URL(host.urlOf(hostName) ?? refuseUnnamed());
       const files = await allEntries(deps.db, compiled.shards);
       const { basePath } = compiled.draft;
       const plan = planInspection(files, indexRules(compiled.rules.rules), compiled.rules.rules, basePath, release);
       const seen = await askAll(
+        deps.world.readLive,
         plan,
         origin,
         {

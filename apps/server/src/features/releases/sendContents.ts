@@ -4,7 +4,7 @@ import type { HostPort } from '@fastigium/contracts/ports/host';
 import { batches, BATCHES_AT_ONCE, type ManifestEntry } from '@fastigium/core/release';
 import type { Deps } from '../../deps.ts';
 import type { JobRun } from '../../jobs/queue.ts';
-import { contentBytes, contentsByHash } from '../contents.ts';
+import { contentBytes, contentsByHash, contentSize } from '../contents.ts';
 import { recipeFor } from './pieces.ts';
 
 /** Contents on their way at once; a host answers each only after it has checked and kept it. */
@@ -28,8 +28,8 @@ export async function sendContents(
   job: Pick<JobRun, 'signal' | 'report'>,
 ): Promise<{ readonly files: number; readonly bytes: number }> {
   const sizes = new Map(put.map(({ hash, sizeBytes }) => [hash, sizeBytes]));
-  if (release.rulesHash !== null) sizes.set(release.rulesHash, 0);
-  const missing = await release.host.missing(release.hostName, [...sizes.keys()], job.signal);
+  if (release.rulesHash !== null) sizes.set(release.rulesHash, await contentSize(deps.db, release.rulesHash));
+  const missing = await release.host.missing(release.hostName, sizes, job.signal);
   const total = missing.reduce((sum, hash) => sum + (sizes.get(hash) ?? 0), 0);
   let done = 0;
   let sentBytes = 0;

@@ -12,7 +12,7 @@ export async function whatWillBeSent(
   const { hostName } = await siteState(deps.db, site);
   const sizes = new Map(deltaOf(difference).put.map(({ hash, sizeBytes }) => [hash, sizeBytes]));
   const host = await deps.hosts.of(deps.db, site);
-  const missing = await host.missing(hostName, [...sizes.keys()]);
+  const missing = await host.missing(hostName, sizes);
   const olds = host.putFrom ? bases(difference) : new Map<string, string>();
   let bytes = 0;
   for (const hash of missing) {

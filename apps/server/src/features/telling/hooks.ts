@@ -62,7 +62,7 @@ const KEY_BYTES = 16;
 export type NewHook =
   | { readonly kind: 'webhook'; readonly url: string; readonly events: readonly HookEvent[] }
   | { readonly kind: 'index'; readonly url: string }
-  | { readonly kind: 'account'; readonly url: string; readonly token: string };
+  | { readonly kind: 'account'; readonly url: string; readonly token?: string | undefined };
 
 export async function addHook(
   deps: Deps,
@@ -74,7 +74,7 @@ export async function addHook(
   const id = randomUUID();
   const secret =
     kind === 'account'
-      ? asked.token
+      ? (asked.token ?? offeredToken(deps, url))
       : kind === 'index'
         ? randomBytes(KEY_BYTES).toString('hex')
         : randomBytes(24).toString('base64url');
@@ -110,6 +110,13 @@ export async function addHook(
   const hook = (await hooksOf(deps.db, site)).find((each) => each.id === id);
   if (!hook) throw new DomainError('not-found', { what: 'such address' });
   return { hook, secret: kind === 'webhook' ? secret : null };
+}
+
+/** Of the account that is offered, which nobody has to know. */
+function offeredToken(deps: Deps, url: string): string {
+  const { account } = deps.config.world.offered;
+  if (account?.url !== url) throw new DomainError('input-invalid', { detail: 'an account needs its token' });
+  return account.token;
 }
 
 export async function removeHook(queries: Queries, site: string, hook: string): Promise<void> {

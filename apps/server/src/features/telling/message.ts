@@ -14,6 +14,12 @@ import { publicUrl } from './publicUrl.ts';
 
 const MOST_NAMED = 40;
 
+async function addressToTell(deps: Deps, site: string): Promise<string> {
+  const url = await publicUrl(deps, deps.db, site);
+  if (url === undefined) throw new DomainError('site-address-unknown');
+  return url;
+}
+
 export async function messageDraft(deps: Deps, site: string): Promise<{ text: string; release: number | null }> {
   const live = await deps.db.maybeOne<
     ReleaseContents & { number: number; name: string; label: string } & Record<string, unknown>
@@ -37,7 +43,7 @@ export async function messageDraft(deps: Deps, site: string): Promise<{ text: st
     release: live.number,
     text: releaseMessage({
       site: live.name,
-      url: await publicUrl(deps, deps.db, site, live.label),
+      url: await addressToTell(deps, site),
       isFirst: before === undefined,
       newPages:
         before === undefined ? [] : await titles(paths(({ group, what }) => group === 'addresses' && what === 'added')),

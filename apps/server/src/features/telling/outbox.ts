@@ -32,15 +32,15 @@ export async function keepTelling(
   site: string,
   telling: Omit<Told, 'at' | 'site'>,
 ): Promise<void> {
-  const { name, label, isLive } = await tx.one<{ name: string; label: string; isLive: boolean }>(
-    'select name, temporary_label as label, live_release is not null as "isLive" from site where id = $1',
+  const { name, isLive } = await tx.one<{ name: string; isLive: boolean }>(
+    'select name, live_release is not null as "isLive" from site where id = $1',
     [site],
   );
   const at = new Date(deps.world.clock.nowMs());
   const body: Told = {
     ...telling,
     at: at.toISOString(),
-    site: { name, url: isLive ? await publicUrl(deps, tx, site, label) : null },
+    site: { name, url: (isLive ? await publicUrl(deps, tx, site) : undefined) ?? null },
   };
   await tx.run(
     'insert into delivery (hook_id, event, body, at, next_at) select h, $2, $3, $4, $4 from unnest($1::uuid[]) as h',

@@ -1,14 +1,15 @@
 /** Where people find the live site: by its own name once it is reached by https there, else by the host's. */
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
+import { knownOrigin } from '../address/liveOrigin.ts';
 import { siteAddress } from '../address/names.ts';
 
+/** Undefined where nobody has said. */
 export async function publicUrl(
   deps: Pick<Deps, 'hosts'>,
   queries: Queries,
   site: string,
-  label: string,
-): Promise<string> {
+): Promise<string | undefined> {
   const address = await siteAddress(queries, site);
-  return address?.forceHttps ? `https://${address.main}/` : (await deps.hosts.of(queries, site)).urlOf(label);
+  return address?.forceHttps ? `https://${address.main}/` : (await knownOrigin(deps, queries, site))?.href;
 }

@@ -4,10 +4,15 @@ import type { Routes } from '../../http/route.ts';
 import { messageDraft, sendMessage } from './message.ts';
 import { addHook, hooksOf, removeHook, tryHook } from './hooks.ts';
 
+const offeredAccount = ({ config }: Deps): { url: string } | null => {
+  const { account } = config.world.offered;
+  return account ? { url: account.url } : null;
+};
+
 export function tellingRoutes(routes: Routes, deps: Deps): void {
   routes.on(tellingApi.hooks, async ({ params }) => ({
     hooks: await hooksOf(deps.db, params.site),
-    offered: { index: deps.config.world.offered.index ?? null, account: deps.config.world.offered.account ?? null },
+    offered: { index: deps.config.world.offered.index ?? null, account: offeredAccount(deps) },
   }));
   routes.on(tellingApi.add, ({ params, body, person }) => addHook(deps, params.site, person, body));
   routes.on(tellingApi.remove, async ({ params }) => {

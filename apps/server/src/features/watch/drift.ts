@@ -8,6 +8,7 @@ import { indexRules } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
+import { liveOrigin } from '../address/liveOrigin.ts';
 import { draftAt, history } from '../draft/history.ts';
 import { askAll } from '../inspection/ask.ts';
 import { entranceOf } from '../inspection/entrance.ts';
@@ -69,6 +70,7 @@ async function findDrift(
   seed: string,
 ): Promise<{ asked: number; findings: Finding[] }> {
   const host = await deps.hosts.of(deps.db, site);
+  const origin = await liveOrigin(deps, deps.db, site);
   const { rules, access } = await servingOf(deps.db, live.rulesHash);
   const { basePath } = draftAt(await history(deps.db, site), live.version);
   const plan = planInspection(await allEntries(deps.db, live.shards), indexRules(rules), rules, basePath, seed);
@@ -88,8 +90,9 @@ async function findDrift(
     ]),
   ];
   const seen = await askAll(
+    deps.world.readLive,
     { questions, unasked: 0, nowhere: undefined },
-    new URL(host.urlOf(live.label)),
+    origin,
     { notFoundHash: undefined, hstsSeconds: null, entrance: await entranceOf(deps, site, access) },
     { signal: new AbortController().signal, report: () => {} },
   );

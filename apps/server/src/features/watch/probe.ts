@@ -1,8 +1,9 @@
 /** Asking the live site for its home page, every few minutes. */
 import { admission } from '@fastigium/core/access';
-import { readLive } from '../../adapters/web/liveReader.ts';
+import type { ReadLive } from '../../adapters/web/liveReader.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
+import { knownOrigin } from '../address/liveOrigin.ts';
 import { tellOthers } from '../telling/outbox.ts';
 import { servingOf } from '../releases/serving.ts';
 import { draftAt, history } from '../draft/history.ts';
@@ -13,18 +14,20 @@ const KEPT_DAYS = 62;
 const LIMITS = { bytes: 16 * 1024 * 1024, withinMs: 10_000 } as const;
 
 export async function probeNow(deps: Deps, site: string): Promise<void> {
-  const live = await deps.db.maybeOne<{ label: string; version: number; rulesHash: string | null }>(
-    'select s.temporary_label as label, r.version, r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1',
+  const live = await deps.db.maybeOne<{ version: number; rulesHash: string | null }>(
+    'select r.version, r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1',
     [site],
   );
   if (!live) return;
   const { basePath } = draftAt(await history(deps.db, site), live.version);
-  const url = new URL(`${basePath}/`, (await deps.hosts.of(deps.db, site)).urlOf(live.label));
+  const origin = await knownOrigin(deps, deps.db, site);
+  if (!origin) return;
+  const url = new URL(`${basePath}/`, origin);
   const { access } = await servingOf(deps.db, live.rulesHash);
   const isClosed = ['nobody', 'over'].includes(
     admission(access, { path: url.pathname, file: undefined }, deps.world.clock.nowMs()).kind,
   );
-  const found = await answerOf(url, isClosed);
+  const found = await answerOf(deps.world.readLive, url, isClosed);
   const at = new Date(deps.world.clock.nowMs());
   await deps.db.transaction(async (tx) => {
     const last = await tx.maybeOne<{ isUp: boolean }>(
@@ -51,6 +54,7 @@ export async function probeNow(deps: Deps, site: string): Promise<void> {
 
 /** Sent on, asked for a password, or closed as it was said to be, it is there; what fails is the host's doing (RFC 9110 section 15.6). */
 async function answerOf(
+  readLive: ReadLive,
   url: URL,
   isClosed: boolean,
 ): Promise<{ status: number | null; firstByteMs: number | null; problem: string | null }> {

@@ -17,9 +17,10 @@ watch(
   },
   { immediate: true },
 );
-const isShared = computed(() => now.value === `/${view.value?.temporary.label}`);
+const temporary = computed(() => view.value?.temporary ?? undefined);
+const isShared = computed(() => now.value === `/${temporary.value?.label}`);
 const shared = computed(() =>
-  view.value ? view.value.temporary.url.replace(/\/\/[^.]+\./, '//sites.') + view.value.temporary.label + '/' : '',
+  temporary.value ? `${temporary.value.url.replace(/\/\/[^.]+\./, '//sites.')}${temporary.value.label}/` : '',
 );
 
 async function move(to: string): Promise<void> {
@@ -45,10 +46,10 @@ async function move(to: string): Promise<void> {
       All inner links follow, and the addresses of before redirect. Visitors see it with the next release; one step back
       undoes it.
     </p>
-    <p v-if="view && !isShared" class="quiet">
+    <p v-if="temporary && !isShared" class="quiet">
       As a path of the host instead of a name of its own:
-      <button class="text-link" type="button" :disabled="busy" @click="move(`/${view.temporary.label}`)">
-        under /{{ view.temporary.label }}</button
+      <button class="text-link" type="button" :disabled="busy" @click="move(`/${temporary.label}`)">
+        under /{{ temporary.label }}</button
       >, at <span class="address">{{ shared }}</span>
     </p>
     <p v-else-if="isShared" class="quiet">

@@ -16,12 +16,24 @@ const label = ref('');
 const place = ref<'stand-in' | 'folder' | 'sftp'>('stand-in');
 const folder = reactive({ folder: '', url: '', log: '' });
 const account = computed(() => view.value?.account);
+/** The host that came with this Fastigium; undefined where none did. */
+const standIn = computed(() => view.value?.temporary ?? undefined);
+const title = computed(() => {
+  if (account.value?.kind === 'folder') return 'A folder';
+  if (account.value?.kind === 'sftp') return 'A server over SFTP';
+  return standIn.value ? 'The host stand-in' : 'No host yet';
+});
+const places = computed(() => [
+  ...(standIn.value ? [{ value: 'stand-in' as const, label: 'Host stand-in' }] : []),
+  { value: 'folder' as const, label: 'A folder' },
+  { value: 'sftp' as const, label: 'SFTP' },
+]);
 watch(
   account,
   (now) => {
     if (!now) return;
-    place.value = now.kind;
-    label.value = view.value?.temporary.label ?? '';
+    place.value = now.kind === 'stand-in' && !standIn.value ? 'sftp' : now.kind;
+    label.value = standIn.value?.label ?? '';
   },
   { immediate: true },
 );
@@ -70,17 +82,14 @@ const useStandIn = () =>
 </script>
 
 <template>
-  <h1 class="title-face">
-    {{
-      account?.kind === 'stand-in'
-        ? 'The host stand-in'
-        : account?.kind === 'folder'
-          ? 'A folder'
-          : 'A server over SFTP'
-    }}
-  </h1>
-  <p class="quiet">{{ account?.words }}{{ account?.pinnedKey ? `; its key ${account.pinnedKey} is pinned` : '' }}</p>
-  <template v-if="account?.kind === 'stand-in'">
+  <h1 class="title-face">{{ title }}</h1>
+  <p v-if="account?.kind === 'stand-in' && view && !standIn">
+    Nothing can be published before the site has a host. {{ isOwner ? 'Connect one below.' : 'An owner connects one.' }}
+  </p>
+  <p v-else class="quiet">
+    {{ account?.words }}{{ account?.pinnedKey ? `; its key ${account.pinnedKey} is pinned` : '' }}
+  </p>
+  <template v-if="account?.kind === 'stand-in' && standIn">
     <v-btn
       v-if="isOwner && plan && region && !isKept"
       class="gap"
@@ -96,13 +105,11 @@ const useStandIn = () =>
     <h2 class="heading">Temporary address</h2>
     <p class="quiet">
       Works at once, without a domain.
-      <a class="address text-link" :href="view?.temporary.url" target="_blank" rel="noopener">{{
-        view?.temporary.url
-      }}</a>
+      <a class="address text-link" :href="standIn.url" target="_blank" rel="noopener">{{ standIn.url }}</a>
     </p>
     <form v-if="session.mayEdit" class="pair" @submit.prevent="rename">
       <LabelledField v-model="label" label="Its name" />
-      <v-btn type="submit" height="36" :disabled="busy || label.trim() === view?.temporary.label || label.trim() === ''"
+      <v-btn type="submit" height="36" :disabled="busy || label.trim() === standIn.label || label.trim() === ''"
         >Change it</v-btn
       >
     </form>
@@ -114,16 +121,11 @@ const useStandIn = () =>
   <template v-if="isOwner">
     <hr class="rule" />
     <h2 class="heading">Where it is published</h2>
-    <SegmentedChoice
-      v-model="place"
-      label="Where it is published"
-      :options="[
-        { value: 'stand-in', label: 'Host stand-in' },
-        { value: 'folder', label: 'A folder' },
-        { value: 'sftp', label: 'SFTP' },
-      ]"
-    />
-    <form v-if="place === 'folder'" class="own" @submit.prevent="useFolder">
+    <SegmentedChoice v-model="place" label="Where it is published" :options="places" />
+    <p v-if="place === 'folder' && view?.folders.length === 0" class="note">
+      Whoever runs this Fastigium has opened no folder of its machine for sites (FASTIGIUM_HOST_FOLDERS).
+    </p>
+    <form v-else-if="place === 'folder'" class="own" @submit.prevent="useFolder">
       <LabelledField
         v-model="folder.folder"
         label="Folder on this machine, its whole path"
@@ -141,7 +143,7 @@ const useStandIn = () =>
       />
       <p class="quiet">
         A file is written, linked and taken away again before the folder counts. Your web server's root is its
-        “current”.
+        “current”. Open for sites: <span class="address">{{ view?.folders.join(', ') }}</span>.
       </p>
       <v-btn type="submit" :disabled="busy || folder.folder.trim() === ''" :loading="busy">Try and connect it</v-btn>
     </form>

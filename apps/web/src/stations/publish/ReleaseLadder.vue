@@ -131,7 +131,7 @@ function words(release: Release): string {
           Compare
         </button>
         <a
-          v-if="release.state === 'past' || release.state === 'live'"
+          v-if="session.mayEdit && (release.state === 'past' || release.state === 'live')"
           class="text-link"
           :href="`/api/sites/${site.id ?? ''}/releases/${release.number}/release.zip`"
           :aria-label="`Take release ${release.number} along`"

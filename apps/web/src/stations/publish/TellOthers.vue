@@ -21,7 +21,7 @@ const world = useWorld();
 const hooks = shallowRef<readonly Hook[]>([]);
 const offered = shallowRef<{
   readonly index: string | null;
-  readonly account: { readonly url: string; readonly token: string } | null;
+  readonly account: { readonly url: string } | null;
 }>({ index: null, account: null });
 const isAdding = ref(false);
 const kind = ref<HookKind>('webhook');
@@ -54,13 +54,15 @@ const canUseStandIn = computed(() =>
 );
 function takeStandIn(): void {
   if (kind.value === 'index') url.value = offered.value.index ?? '';
-  else [url.value, token.value] = [offered.value.account?.url ?? '', offered.value.account?.token ?? ''];
+  else url.value = offered.value.account?.url ?? '';
 }
+/** Fastigium has that one's token itself. */
+const isOffered = computed(() => kind.value === 'account' && url.value.trim() === offered.value.account?.url);
 const isWhole = computed(
   () =>
     url.value.trim() !== '' &&
     (kind.value !== 'webhook' || events.value.length > 0) &&
-    (kind.value !== 'account' || token.value.trim() !== ''),
+    (kind.value !== 'account' || isOffered.value || token.value.trim() !== ''),
 );
 const add = () =>
   run(async (id) => {
@@ -70,7 +72,7 @@ const add = () =>
         ? { kind: 'webhook' as const, url: where, events: events.value }
         : kind.value === 'index'
           ? { kind: 'index' as const, url: where }
-          : { kind: 'account' as const, url: where, token: token.value.trim() };
+          : { kind: 'account' as const, url: where, ...(isOffered.value ? {} : { token: token.value.trim() }) };
     const made = await call(tellingApi.add, { params: { site: id }, body });
     if (made.secret !== null) secret.value = { url: made.hook.url, text: made.secret };
     [isAdding.value, url.value, token.value] = [false, '', ''];
@@ -179,7 +181,7 @@ const send = () =>
           maxlength="2000"
         />
         <LabelledField
-          v-if="kind === 'account'"
+          v-if="kind === 'account' && !isOffered"
           v-model="token"
           label="Its token"
           maxlength="2000"

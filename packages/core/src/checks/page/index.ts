@@ -17,6 +17,7 @@ import { privateLink } from './privateLink.ts';
 import { sampleText } from './sampleText.ts';
 import { stagingLink } from './stagingLink.ts';
 import { longTitle, missingTitle } from './title.ts';
+import { uncheckedPage } from './unchecked.ts';
 import { missingViewport } from './viewport.ts';
 
 export const PAGE_CHECKS: readonly PageCheck[] = [
@@ -43,4 +44,5 @@ export const PAGE_CHECKS: readonly PageCheck[] = [
   officeDocument,
   openerLink,
   shutPage,
+  uncheckedPage,
 ];

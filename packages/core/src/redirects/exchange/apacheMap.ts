@@ -51,6 +51,12 @@ function serverPath(address: string): string {
     .join('');
 }
 
+/**
+ * What is said of an address again must not begin like another host's name, as `//host` does, and to browsers `/\host`
+ * too (RFC 3986, section 4.2; URL standard, "special authority slashes state").
+ */
+const ONE_SLASH = '^/[/\\x5c]*';
+
 type Plan = ReturnType<typeof planForServer>;
 
 function configuration(plan: Plan): string {
@@ -119,7 +125,8 @@ function configuration(plan: Plan): string {
     ...['index.html', 'index.htm'].flatMap((index) => [
       `RewriteCond %{REQUEST_URI} "[^/]$"`,
       `RewriteCond "%{DOCUMENT_ROOT}%{REQUEST_URI}/${index}" -f`,
-      'RewriteRule ^ "%{ENV:ASKED}/" [R=301,NE,L]',
+      `RewriteCond %{ENV:ASKED} "${ONE_SLASH}(.*)$"`,
+      'RewriteRule ^ "/%1/" [R=301,NE,L]',
     ]),
     '# Patterns in their order, after everything else.',
     ...plan.patterns.flatMap((each) => patternLines(each, '%{ENV:ASKED}')),
@@ -159,8 +166,8 @@ function patternLines(pattern: PlannedPattern, asked: string): string[] {
   const condition = `RewriteCond ${inQuotes(asked)} ${inQuotes(`^${pattern.source}$`)}${pattern.ignoresCase ? ' [NC]' : ''}`;
   if (pattern.to[0] !== '/')
     return answerLines(pattern, (rest) => [condition, ...rest], filled(pattern.to), filled(pattern.fragment));
-  // What a part holds may begin with a slash, and two at the front would make a host of what follows.
-  const oneSlash = `RewriteCond ${inQuotes(`${filled(pattern.to)} ${filled(pattern.fragment)}`)} "^/+(\\S*) (.*)$"`;
+  // What a part holds may begin with a slash.
+  const oneSlash = `RewriteCond ${inQuotes(`${filled(pattern.to)} ${filled(pattern.fragment)}`)} "${ONE_SLASH}(\\S*) (.*)$"`;
   return answerLines(pattern, (rest) => [condition, oneSlash, ...rest], '/%1', '%2');
 }
 

@@ -45,6 +45,12 @@ export function nginxRules(rules: readonly Rule[]): Exported {
   };
 }
 
+/**
+ * What was asked for is said again where a folder lacks its slash: it must not begin like another host's name, which
+ * `//host` and, to browsers, `/\host` does (RFC 3986, section 4.2; URL standard, "special authority slashes state").
+ */
+const ONE_SLASH = `${expression('^/[/\\\\]+(.*)$')} "/$1";`;
+
 function maps(plan: ServerPlan, all: readonly PlannedPath[]): string {
   // A bucket has to hold the longest key and value; the table is as large as nginx advises for so many.
   const longest = all.reduce(
@@ -65,6 +71,7 @@ function maps(plan: ServerPlan, all: readonly PlannedPath[]): string {
     '# The path as it was asked for, and whether a slash in it was encoded: then it parts nothing.',
     `map $request_uri $redirect_asked { default ""; ${expression('^([^?#]*)')} "$1"; }`,
     `map $redirect_asked $redirect_slashed { default ""; "~*%2F" "%2F"; }`,
+    `map $redirect_asked $redirect_folder { default "$redirect_asked/"; ${ONE_SLASH.replace('"/$1"', '"/$1/"')} }`,
     'map $args $redirect_more { default "&$args"; "" ""; }',
     'map $uri $redirect_index { default "$uri"; "~/$" "${uri}index.html"; }',
     'map $uri $redirect_index_htm { default "$uri"; "~/$" "${uri}index.htm"; }',
@@ -127,7 +134,7 @@ function stage(
       `${expression('^\\d+ & (\\S+) -(.*)$')} "$1$redirect_more$2";`,
     ]),
     '# Two slashes at the front would make a host of what follows.',
-    `map ${v('target')} ${v('to')} { default ${v('target')}; ${expression('^//+(.*)$')} "/$1"; }`,
+    `map ${v('target')} ${v('to')} { default ${v('target')}; ${ONE_SLASH} }`,
     '',
   ];
 }
@@ -222,8 +229,8 @@ function server(plan: ServerPlan): string {
     'location / { try_files $redirect_index $redirect_index_htm $redirect_file @redirects; }',
     'location @redirects {',
     ...inside(ends('path', [...plan.paths, ...plan.spellings])),
-    '  if (-f $document_root$uri/index.html) { return 301 $redirect_asked/$is_args$args; }',
-    '  if (-f $document_root$uri/index.htm) { return 301 $redirect_asked/$is_args$args; }',
+    '  if (-f $document_root$uri/index.html) { return 301 $redirect_folder$is_args$args; }',
+    '  if (-f $document_root$uri/index.htm) { return 301 $redirect_folder$is_args$args; }',
     ...inside(ends('pattern', plan.patterns)),
     '  return 404;',
     '}',

@@ -4,7 +4,8 @@
  * Sources: OpenSearch 1.1, draft 6 ("OpenSearch description document", "URL template syntax", "Response
  * elements"); RFC 4287 (Atom); RFC 5005, section 3 (paged feeds); RSS 2.0.
  */
-import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { XMLParser } from 'fast-xml-parser';
+import { parsedXml } from '../../xml/parsed.ts';
 
 export interface IndexEntry {
   readonly address: string;
@@ -22,7 +23,6 @@ export interface IndexPage {
 
 type Node = Readonly<Record<string, unknown>>;
 
-// Entities of a document's own are not read: a few of them can stand for gigabytes.
 const parser = new XMLParser({
   ignoreAttributes: false,
   attributeNamePrefix: '@',
@@ -88,9 +88,7 @@ export function readIndexPage(text: string): IndexPage | undefined {
 }
 
 function read(text: string): Node | undefined {
-  const source = text.replace(/^\uFEFF/, '').trimStart();
-  if (/<!DOCTYPE/i.test(source) || XMLValidator.validate(source) !== true) return undefined;
-  return parser.parse(source) as Node;
+  return parsedXml(parser, text.replace(/^\uFEFF/, '').trimStart()) as Node | undefined;
 }
 
 function entryOf(address: string | undefined, title: unknown, summary: unknown): IndexEntry[] {

@@ -1,6 +1,6 @@
 /** Asking one site, at a pace it can bear and as long as it may take. */
 import { setTimeout as wait } from 'node:timers/promises';
-import type { CrawlLimits } from '../../../config.ts';
+import type { CrawlLimits } from '../../../config/config.ts';
 import type { Fetcher, WebAnswer, WebFailure } from '../../../adapters/web/fetcher.ts';
 
 export type Ask = (url: URL) => Promise<WebAnswer | WebFailure>;

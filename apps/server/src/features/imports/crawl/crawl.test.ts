@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { WebAnswer } from '../../../adapters/web/fetcher.ts';
-import { IMPORT_LIMITS } from '../../../config.ts';
+import { IMPORT_LIMITS } from '../../../config/config.ts';
 import { startThreads, type Threads } from '../../../threads/pool.ts';
 import { crawl } from './crawl.ts';
 

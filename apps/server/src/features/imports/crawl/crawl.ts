@@ -5,7 +5,7 @@ import { addressWithin, Frontier, isPageType, Names, type AnswerKind, type Crawl
 import { createHash } from 'node:crypto';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { CrawlLimits, ImportLimits } from '../../../config.ts';
+import type { CrawlLimits, ImportLimits } from '../../../config/config.ts';
 import type { WebAnswer, WebFailure } from '../../../adapters/web/fetcher.ts';
 import { CRAWLER } from '../../../adapters/world/world.ts';
 import type { JobRun } from '../../../jobs/queue.ts';

@@ -15,6 +15,7 @@ import {
 } from '@fastigium/core/redirects/exchange';
 import { stringify } from 'csv-stringify/sync';
 import type { Deps } from '../../../deps.ts';
+import { liveOrigin } from '../../address/liveOrigin.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
 import { originOf } from '../../draft/heads/heads.ts';
 import { allEntries } from '../../manifests.ts';
@@ -51,10 +52,7 @@ export async function writeRules(
 async function originFor(deps: Deps, site: string): Promise<string> {
   const named = await originOf(deps.db, site);
   if (named !== undefined) return named;
-  const { label } = await deps.db.one<{ label: string }>('select temporary_label as label from site where id = $1', [
-    site,
-  ]);
-  return new URL((await deps.hosts.of(deps.db, site)).urlOf(label)).origin;
+  return (await liveOrigin(deps, deps.db, site)).origin;
 }
 
 function exported(

@@ -1,4 +1,4 @@
-/** A file of old addresses, read by a worker thread while it comes in, so that its size is nobody's memory. */
+/** A file of old addresses, read by a worker thread piece by piece, so that its size is nobody's memory. */
 import type { Gathered } from '@fastigium/contracts/api/redirects';
 import { COLUMN_MEANINGS, readPasted, type Columns } from '@fastigium/core/redirects/gather';
 import { DomainError } from '@fastigium/contracts/errors';

@@ -2,7 +2,7 @@
 import { formatAddress, parseAddress, splitAddress } from '@fastigium/core/address';
 import { hostOf, type Proof } from '@fastigium/core/redirects';
 import type { Fetcher } from '../../../adapters/web/fetcher.ts';
-import { readLive } from '../../../adapters/web/liveReader.ts';
+import type { ReadLive } from '../../../adapters/web/liveReader.ts';
 import { sha256 } from '../../../threads/tasks.ts';
 
 export interface LiveWay {
@@ -29,6 +29,7 @@ export class LiveHost {
   readonly #origin: URL;
   readonly #mainOrigin: string | undefined;
   readonly #fetch: Fetcher;
+  readonly #readLive: ReadLive;
   readonly #signal: AbortSignal;
   readonly #headersFor: (path: string) => Readonly<Record<string, string>>;
   readonly #answers = new Map<string, Promise<Answered | Error>>();
@@ -42,17 +43,20 @@ export class LiveHost {
     mainOrigin,
     headersFor,
     fetch,
+    readLive,
     signal,
   }: {
     readonly origin: URL;
     readonly mainOrigin: string | undefined;
     readonly headersFor: (path: string) => Readonly<Record<string, string>>;
     readonly fetch: Fetcher;
+    readonly readLive: ReadLive;
     readonly signal: AbortSignal;
   }) {
     this.#origin = origin;
     this.#mainOrigin = mainOrigin;
     this.#fetch = fetch;
+    this.#readLive = readLive;
     this.#headersFor = headersFor;
     this.#signal = signal;
   }
@@ -120,7 +124,7 @@ export class LiveHost {
   async #read(address: string): Promise<{ status: number; location: string | undefined; body: Buffer }> {
     const { host, address: own } = hostOf(address);
     if (host === undefined)
-      return readLive(new URL(own, this.#origin), LIMITS, this.#signal, this.#headersFor(splitAddress(own).path));
+      return this.#readLive(new URL(own, this.#origin), LIMITS, this.#signal, this.#headersFor(splitAddress(own).path));
     const answer = await this.#fetch(new URL(own, `http://${host}`), LIMITS, this.#signal);
     if (!answer.ok) throw new Error(answer.detail);
     return answer;

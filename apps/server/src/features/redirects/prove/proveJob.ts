@@ -8,6 +8,7 @@ import { z } from 'zod';
 import type { Queries } from '../../../db/database.ts';
 import { announce } from '../../../db/events.ts';
 import type { Deps } from '../../../deps.ts';
+import { liveOrigin } from '../../address/liveOrigin.ts';
 import { enqueue, type JobHandler, type JobRun } from '../../../jobs/queue.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
 import { entranceOf } from '../../inspection/entrance.ts';
@@ -37,13 +38,13 @@ export function proveJob(deps: Deps): JobHandler {
   return {
     async run(job) {
       const { by } = body.parse(job.body);
-      const live = await deps.db.maybeOne<{ id: string; shards: string[]; rulesHash: string | null; label: string }>(
-        'select r.id, r.shards, r.rules_hash as "rulesHash", s.temporary_label as label from site s join release r on r.id = s.live_release where s.id = $1',
+      const live = await deps.db.maybeOne<{ id: string; shards: string[]; rulesHash: string | null }>(
+        'select r.id, r.shards, r.rules_hash as "rulesHash" from site s join release r on r.id = s.live_release where s.id = $1',
         [job.site],
       );
       if (!live) throw new DomainError('nothing-live');
       const { rules, access } = await servingOf(deps.db, live.rulesHash);
-      const origin = new URL((await deps.hosts.of(deps.db, job.site)).urlOf(live.label));
+      const origin = await liveOrigin(deps, deps.db, job.site);
       await proveLive(
         deps,
         {
@@ -104,6 +105,7 @@ export async function proveLive(
     mainOrigin: await originOf(deps.db, job.site),
     headersFor: (path) => entrance.headersFor(path),
     fetch: deps.world.fetch,
+    readLive: deps.world.readLive,
     signal: job.signal,
   });
   const proofs = new Map(known.map((from) => [from, prove(splitAddress(from), files, index)]));

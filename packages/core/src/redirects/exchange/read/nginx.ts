@@ -33,7 +33,10 @@ const SILENT = new Set([
   'index',
 ]);
 
-function read(statement: Statement, gatherer: RuleGatherer, inside: 'map' | undefined): void {
+/** Of blocks in one another; a server stands in http and maps stand in that. */
+const MOST_DEPTH = 8;
+
+function read(statement: Statement, gatherer: RuleGatherer, inside: 'map' | undefined, depth = 0): void {
   const { line, words, block } = statement;
   const [name = ''] = words;
   const text = `${words.join(' ')}${block ? ' { }' : ';'}`;
@@ -41,8 +44,10 @@ function read(statement: Statement, gatherer: RuleGatherer, inside: 'map' | unde
     if (typeof found === 'string') gatherer.refuse(line, text, found);
     else gatherer.take({ ...found, line, text });
   };
-  if (block && (name === 'http' || name === 'server')) block.forEach((each) => read(each, gatherer, undefined));
-  else if (block && name === 'map') block.forEach((each) => read(each, gatherer, 'map'));
+  if (block && depth >= MOST_DEPTH) gatherer.refuse(line, text, 'it stands in too many blocks');
+  else if (block && (name === 'http' || name === 'server'))
+    block.forEach((each) => read(each, gatherer, undefined, depth + 1));
+  else if (block && name === 'map') block.forEach((each) => read(each, gatherer, 'map', depth + 1));
   else if (block && name === 'location') give(location(words.slice(1), block));
   else if (block) gatherer.refuse(line, text, 'what is inside holds for some requests only');
   else if (name === 'rewrite') give(rewrite(words.slice(1)));

@@ -1,0 +1,78 @@
+/**
+ * Signing in, throttled so that a stranger who guesses gets nowhere and locks nobody out: what is counted against an
+ * account is counted for each network address by itself. Where many addresses guess at one account, every attempt at it
+ * takes longer, the right person's too, but none is turned away for it.
+ */
+import { hash, verify } from '@node-rs/argon2';
+import { DomainError } from '@fastigium/contracts/errors';
+import ipaddr from 'ipaddr.js';
+import { setTimeout as pause } from 'node:timers/promises';
+import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
+import type { Database } from '../../db/database.ts';
+import { PERSON_COLUMNS, type Person } from './people.ts';
+
+export interface SignIn {
+  /** @param address of the network, as a socket gives it. Throws a DomainError `sign-in-wrong` or `sign-in-throttled`. */
+  check(email: string, password: string, address: string): Promise<Person>;
+}
+
+/** Attempts in a quarter of an hour: at one account from one address, and from one address at all. */
+const ATTEMPTS = { pair: 10, address: 50, windowSeconds: 15 * 60 };
+/** From so many attempts at one account on, whoever makes them, each waits a little longer, up to the most. */
+const SLOWED = { from: 20, stepMs: 100, mostMs: 2000 };
+
+export function signIn(db: Database): SignIn {
+  const limiter = (prefix: string, points: number) =>
+    new RateLimiterPostgres({
+      storeClient: db.pool,
+      storeType: 'pool',
+      tableName: 'sign_in_attempt',
+      tableCreated: true,
+      keyPrefix: prefix,
+      points,
+      duration: ATTEMPTS.windowSeconds,
+    });
+  const byPair = limiter('pair', ATTEMPTS.pair);
+  const byAddress = limiter('address', ATTEMPTS.address);
+  const byAccount = limiter('account', Number.MAX_SAFE_INTEGER);
+  // Verified when there is no such person, so that the time taken does not tell who exists.
+  const nobody = hash('nobody has this password');
+
+  return {
+    async check(email, password, from) {
+      const account = email.toLowerCase();
+      const address = networkOf(from);
+      const pair = `${account} ${address}`;
+      await consume(byAddress, address);
+      await consume(byPair, pair);
+      const { consumedPoints } = await byAccount.consume(account);
+      await pause(Math.min(SLOWED.mostMs, Math.max(0, consumedPoints - SLOWED.from) * SLOWED.stepMs));
+      const row = await db.maybeOne<Person & { passwordHash: string }>(
+        `select ${PERSON_COLUMNS}, password_hash as "passwordHash" from person where lower(email) = $1 and removed_at is null`,
+        [account],
+      );
+      const isRight = await verify(row?.passwordHash ?? (await nobody), password);
+      if (!row || !isRight) throw new DomainError('sign-in-wrong');
+      await byPair.delete(pair);
+      await byAddress.reward(address);
+      const { passwordHash: _, ...person } = row;
+      return person;
+    },
+  };
+}
+
+async function consume(of: RateLimiterPostgres, key: string): Promise<void> {
+  try {
+    await of.consume(key);
+  } catch (error) {
+    if (!(error instanceof RateLimiterRes)) throw error;
+    throw new DomainError('sign-in-throttled', { seconds: Math.max(1, Math.ceil(error.msBeforeNext / 1000)) });
+  }
+}
+
+/** One subscriber has as many addresses of IPv6 as they like: the first 64 bits are theirs (RFC 6177, section 2). */
+function networkOf(address: string): string {
+  if (!ipaddr.isValid(address)) return address;
+  const plain = ipaddr.process(address);
+  return plain.kind() === 'ipv6' ? plain.toNormalizedString().split(':').slice(0, 4).join(':') : plain.toString();
+}

@@ -1,0 +1,73 @@
+<script setup lang="ts">
+/** The session has ended while somebody was at work: they sign in over what is open, and what they did goes on. */
+import { onMounted, ref, useTemplateRef } from 'vue';
+import LabelledField from '../components/LabelledField.vue';
+import { useSession } from '../stores/session.ts';
+
+defineProps<{ email: string }>();
+defineEmits<{ leave: [] }>();
+const session = useSession();
+const password = ref('');
+const problem = ref('');
+const busy = ref(false);
+const field = useTemplateRef<{ focus(): void }>('field');
+onMounted(() => field.value?.focus());
+
+async function go(): Promise<void> {
+  problem.value = '';
+  busy.value = true;
+  try {
+    await session.signInAgain(password.value);
+  } catch (error) {
+    problem.value = (error as Error).message;
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <v-dialog model-value persistent max-width="420" aria-labelledby="sign-in-again">
+    <v-sheet class="again">
+      <form @submit.prevent="go">
+        <h2 id="sign-in-again" class="title-face">Your session has ended</h2>
+        <p>Sign in again, and what you just did goes on. Everything you typed is still here.</p>
+        <p class="address">{{ email }}</p>
+        <LabelledField
+          ref="field"
+          v-model="password"
+          label="Password"
+          type="password"
+          autocomplete="current-password"
+        />
+        <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+        <div class="acts">
+          <v-btn type="submit" variant="flat" color="primary" :loading="busy" :disabled="password === ''"
+            >Sign in</v-btn
+          >
+          <button class="text-link" type="button" @click="$emit('leave')">Not now</button>
+        </div>
+      </form>
+    </v-sheet>
+  </v-dialog>
+</template>
+
+<style scoped>
+.again {
+  border: 1px solid var(--stone-3);
+  border-radius: 3px;
+  padding: 18px 22px;
+}
+form {
+  display: grid;
+  gap: 12px;
+}
+p {
+  margin: 0;
+}
+.acts {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+}
+</style>
