@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-/** The command line, built first where its sources changed:  npm run fastigium -- survey FOLDER_OR_ZIP [--json] */
+/** The command line, built first where its sources changed:  npm run fastigium -- survey FOLDER_OR_ZIP, or reseal */
 import { spawnSync } from 'node:child_process';
 import { resolve } from 'node:path';
 import { checkNode, needNpmPackages } from './lib/packages.mjs';
@@ -15,7 +15,9 @@ try {
   const from = process.env.INIT_CWD ?? process.cwd();
   const args = process.argv
     .slice(2)
-    .map((arg, index) => (index === 1 && !arg.startsWith('-') ? resolve(from, arg) : arg));
+    .map((arg, index, all) =>
+      (index === 1 && !arg.startsWith('-')) || all[index - 1] === '--config' ? resolve(from, arg) : arg,
+    );
   process.exit(spawnSync(process.execPath, [file, ...args], { stdio: 'inherit' }).status ?? 2);
 } catch (error) {
   endWith(error);

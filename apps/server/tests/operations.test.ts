@@ -4,9 +4,13 @@
  */
 import { spawn } from 'node:child_process';
 import { connect, createServer, type Server, type Socket } from 'node:net';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { connect as connectDatabase } from '../src/db/database.ts';
+import { run } from '../src/cli/main.ts';
 import { readConfig } from '../src/config/config.ts';
 import { checkSealKeys, resealAll } from '../src/features/sealed/sealedSecrets.ts';
 import { keyId, sealWith } from '../src/secrets.ts';
@@ -222,6 +226,29 @@ describe('keys', () => {
     // Again there is nothing to do.
     expect(await resealAll(db, sealWith([second]))).toBe(0);
   });
+
+  it('are changed by a command, which says what can go afterwards; without the right ones nothing is touched', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'fastigium-keys-'));
+    const said: string[] = [];
+    const write = { out: (text: string) => said.push(text), problem: (text: string) => said.push(`! ${text}`) };
+    const reseal = async (...keys: Buffer[]) => {
+      const file = join(folder, 'fastigium.env');
+      const seals = keys.map((key) => key.toString('hex')).join(', ');
+      await writeFile(
+        file,
+        `FASTIGIUM_DATABASE_URL=${house.databaseUrl}\nFASTIGIUM_SECRET=${'s'.repeat(40)}\nFASTIGIUM_SEAL_KEY=${seals}\n`,
+      );
+      return run(['reseal', '--config', file], write);
+    };
+    const before = await sealedNow();
+    expect(await reseal(first)).toBe(2);
+    expect(said.at(-1)).toMatch(/^! Nothing was sealed anew: .*is not in the configuration/);
+    expect((await sealedNow()).equals(before)).toBe(true);
+    expect(await reseal(first, second)).toBe(0);
+    expect(said.at(-1)).toContain(`1 secret is sealed anew; everything is by the key ${keyId(first)} now.`);
+    expect(await run(['reseal', 'too', 'much'], write)).toBe(2);
+    await rm(folder, { recursive: true });
+  });
 });
 
 describe('settings', () => {
@@ -253,7 +280,7 @@ describe('settings', () => {
 });
 
 describe('started by hand', () => {
-  const run = async (file: string, args: readonly string[], env: Record<string, string> = {}) => {
+  const start = async (file: string, args: readonly string[], env: Record<string, string> = {}) => {
     const child = spawn(process.execPath, [file, ...args], {
       env: { PATH: process.env.PATH, ...env },
       stdio: ['ignore', 'pipe', 'pipe'],
@@ -266,7 +293,7 @@ describe('started by hand', () => {
   };
 
   it('it says what is missing, and ends so that nobody starts it again and again for it', async () => {
-    const { code, said } = await run(inject('serverFile'), [], {
+    const { code, said } = await start(inject('serverFile'), [], {
       FASTIGIUM_DATABASE_URL: 'postgres://x/y',
       FASTIGIUM_SECRET: 'short',
     });
@@ -278,7 +305,7 @@ describe('started by hand', () => {
   });
 
   it('it says what stands in the way of its database', async () => {
-    const { code, said } = await run(inject('serverFile'), [], {
+    const { code, said } = await start(inject('serverFile'), [], {
       FASTIGIUM_DATABASE_URL: 'postgres://fastigium@127.0.0.1:1/fastigium',
       FASTIGIUM_SECRET: 's'.repeat(40),
       FASTIGIUM_SEAL_KEY: 'ab'.repeat(32),
@@ -289,11 +316,11 @@ describe('started by hand', () => {
 
   it('by a file of settings that is not there, or an option nobody knows, it says so', async () => {
     const script = new URL('../../../scripts/serve.mjs', import.meta.url).pathname;
-    expect(await run(script, ['--config', '/nowhere/fastigium.env'])).toMatchObject({
+    expect(await start(script, ['--config', '/nowhere/fastigium.env'])).toMatchObject({
       code: 1,
       said: expect.stringContaining('/nowhere/fastigium.env cannot be read') as string,
     });
-    expect((await run(script, ['--port', '1'])).said).toContain('The option is --config FILE.');
+    expect((await start(script, ['--port', '1'])).said).toContain('The option is --config FILE.');
   });
 });
 

@@ -1,37 +1,51 @@
 /**
- * The command line: `survey DIR_OR_ZIP [--json]` checks a finished site with no server and no database.
- * Ends with 0 when nothing must be fixed, 1 when something must, 2 when it could not be read.
+ * The command line. `survey DIR_OR_ZIP [--json]` checks a finished site with no server and no database; `reseal
+ * [--config FILE]` seals everything in the database anew with the first key. Ends with 0 when nothing must be fixed, 1
+ * when something must, 2 when it could not be done.
  */
 import { DomainError } from '@fastigium/contracts/errors';
 import { parseArgs } from 'node:util';
 import { readSite } from './readSite.ts';
 import { asJson, asText } from './report.ts';
+import { reseal } from './reseal.ts';
 import { surveySite } from '@fastigium/core/checks';
 
-const USAGE = 'Say what to check:  npm run fastigium -- survey FOLDER_OR_ZIP [--json]\n';
+const USAGE = `Say what to do:
+  npm run fastigium -- survey FOLDER_OR_ZIP [--json]   checks a finished site
+  npm run fastigium -- reseal [--config FILE]          seals what the database holds with the first key
+`;
 
-export async function run(
-  args: readonly string[],
-  write: { out(text: string): void; problem(text: string): void },
-): Promise<0 | 1 | 2> {
-  let options: { values: { json?: boolean }; positionals: string[] };
+export interface Write {
+  out(text: string): void;
+  problem(text: string): void;
+}
+type Ended = 0 | 1 | 2;
+
+export async function run(args: readonly string[], write: Write): Promise<Ended> {
+  let options: { values: { json?: boolean; config?: string }; positionals: string[] };
   try {
-    options = parseArgs({ args: [...args], allowPositionals: true, options: { json: { type: 'boolean' } } });
+    options = parseArgs({
+      args: [...args],
+      allowPositionals: true,
+      options: { json: { type: 'boolean' }, config: { type: 'string' } },
+    });
   } catch (error) {
     write.problem(`${(error as Error).message}\n${USAGE}`);
     return 2;
   }
   const [command, what, ...rest] = options.positionals;
-  if (command !== 'survey' || what === undefined || rest.length > 0) {
-    write.problem(USAGE);
-    return 2;
-  }
+  const { json, config } = options.values;
+  if (command === 'survey' && what !== undefined && rest.length === 0) return survey(what, json ?? false, write);
+  if (command === 'reseal' && what === undefined) return reseal(config, write);
+  write.problem(USAGE);
+  return 2;
+}
+
+async function survey(what: string, json: boolean, write: Write): Promise<Ended> {
   try {
     const { files, notes } = await readSite(what);
     const snags = surveySite(files);
-    write.out(
-      options.values.json ? asJson(what, files.length, snags, notes) : asText(what, files.length, snags, notes),
-    );
+    write.out(json ? asJson(what, files.length, snags, notes) : asText(what, files.length, snags, notes));
     return snags.some(({ severity }) => severity === 'must') ? 1 : 0;
   } catch (error) {
     const missing = (error as NodeJS.ErrnoException).code === 'ENOENT';
