@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { licenceText } from './licences.mjs';
 import { say, Stop } from './say.mjs';
 
 const SOURCES = ['packages', 'apps', 'package-lock.json', 'scripts/lib/build.mjs', 'tsconfig.base.json'];
@@ -76,6 +77,7 @@ export async function buildAll(root) {
     encoding: 'utf8',
   });
   if (web.status !== 0) throw new Stop(`The web application could not be built:\n${web.stdout}\n${web.stderr}`);
+  writeFileSync(join(root, 'apps/web/dist/licences.txt'), licenceText(root));
   writeFileSync(mark, sources);
   return true;
 }
