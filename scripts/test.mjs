@@ -58,6 +58,7 @@ try {
     'developers-reference',
     'debian-policy',
     'linkchecker',
+    'systemd',
     'bind9',
     'bind9-utils',
     'bind9-dnsutils',

@@ -39,8 +39,7 @@ import { answerOnlyTo, isFromHere } from './http/hostNames.ts';
 import { csrfTokens } from './http/csrf.ts';
 import { incomingFiles } from './http/incoming.ts';
 import { webFiles } from './http/webFiles.ts';
-
-const VERSION = '0.1.0';
+import { VERSION } from './version.ts';
 
 export interface AppParts {
   readonly previews: PreviewLinks;

@@ -1,18 +1,19 @@
 /**
- * The command line. `survey DIR_OR_ZIP [--json]` checks a finished site with no server and no database; `reseal
- * [--config FILE]` seals everything in the database anew with the first key. Ends with 0 when nothing must be fixed, 1
- * when something must, 2 when it could not be done.
+ * The command line: checks a finished site with no server and no database, and does what whoever runs a server has to
+ * do now and then. Ends with 0 when nothing must be fixed, 1 when something must, 2 when it could not be done.
  */
 import { DomainError } from '@fastigium/contracts/errors';
 import { parseArgs } from 'node:util';
 import { readSite } from './readSite.ts';
 import { asJson, asText } from './report.ts';
-import { reseal } from './reseal.ts';
+import { backup, reseal, restoreFrom } from './keeping.ts';
 import { surveySite } from '@fastigium/core/checks';
 
 const USAGE = `Say what to do:
-  npm run fastigium -- survey FOLDER_OR_ZIP [--json]   checks a finished site
-  npm run fastigium -- reseal [--config FILE]          seals what the database holds with the first key
+  npm run fastigium -- survey FOLDER_OR_ZIP [--json]                    checks a finished site
+  npm run fastigium -- backup FILE [--config FILE]                      keeps everything in one file
+  npm run fastigium -- restore FILE [--config FILE] [--keys FILE]       puts it into an empty database
+  npm run fastigium -- reseal [--config FILE]                           seals what is kept with the first key
 `;
 
 export interface Write {
@@ -22,21 +23,25 @@ export interface Write {
 type Ended = 0 | 1 | 2;
 
 export async function run(args: readonly string[], write: Write): Promise<Ended> {
-  let options: { values: { json?: boolean; config?: string }; positionals: string[] };
+  let options: { values: { json?: boolean; config?: string; keys?: string }; positionals: string[] };
   try {
     options = parseArgs({
       args: [...args],
       allowPositionals: true,
-      options: { json: { type: 'boolean' }, config: { type: 'string' } },
+      options: { json: { type: 'boolean' }, config: { type: 'string' }, keys: { type: 'string' } },
     });
   } catch (error) {
     write.problem(`${(error as Error).message}\n${USAGE}`);
     return 2;
   }
   const [command, what, ...rest] = options.positionals;
-  const { json, config } = options.values;
-  if (command === 'survey' && what !== undefined && rest.length === 0) return survey(what, json ?? false, write);
+  const { json, config, keys } = options.values;
   if (command === 'reseal' && what === undefined) return reseal(config, write);
+  if (what !== undefined && rest.length === 0) {
+    if (command === 'survey') return survey(what, json ?? false, write);
+    if (command === 'backup') return backup(what, config, write);
+    if (command === 'restore') return restoreFrom(what, config, keys, write);
+  }
   write.problem(USAGE);
   return 2;
 }

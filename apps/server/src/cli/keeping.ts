@@ -1,0 +1,91 @@
+/** What whoever runs a server does by hand: keeping everything, putting it back, and changing the key that seals. */
+import { readFileSync } from 'node:fs';
+import { readdir, writeFile } from 'node:fs/promises';
+import { parseEnv } from 'node:util';
+import { readConfig, type Config } from '../config/config.ts';
+import { connect, type Database } from '../db/database.ts';
+import { checkSealKeys, resealAll } from '../features/sealed/sealedSecrets.ts';
+import { sealWith } from '../secrets.ts';
+import { VERSION } from '../version.ts';
+import { backUp, restore, type Keys } from './backup.ts';
+import type { Write } from './main.ts';
+
+type Ended = 0 | 2;
+
+/** Beside the sources, and beside what is built of them. */
+const MIGRATIONS = new URL(import.meta.url.endsWith('.ts') ? '../../migrations' : '../migrations', import.meta.url);
+
+/** @param file of settings; the environment goes before it */
+function settings(file: string | undefined): Config {
+  return readConfig({ ...(file === undefined ? {} : parseEnv(readFileSync(file, 'utf8'))), ...process.env });
+}
+
+const passphrase = (): string | undefined => {
+  const said = process.env.FASTIGIUM_BACKUP_PASSPHRASE;
+  return said === '' ? undefined : said;
+};
+
+async function attempt(what: string, write: Write, work: () => Promise<string>): Promise<Ended> {
+  try {
+    write.out(`${await work()}\n`);
+    return 0;
+  } catch (error) {
+    write.problem(`${what}: ${(error as Error).message}\n`);
+    return 2;
+  }
+}
+
+async function onDatabase<T>(url: string, work: (db: Database) => Promise<T>): Promise<T> {
+  const db = connect(url, () => {});
+  try {
+    return await work(db);
+  } finally {
+    await db.close();
+  }
+}
+
+export function backup(file: string, config: string | undefined, write: Write): Promise<Ended> {
+  return attempt('Nothing was kept', write, async () => {
+    const { hasKeys, migrations } = await backUp(settings(config), file, passphrase(), VERSION);
+    return hasKeys
+      ? `Everything is in ${file} (${migrations.length} migrations), the keys under the passphrase.`
+      : `Everything but the keys is in ${file} (${migrations.length} migrations). Keep FASTIGIUM_SECRET and FASTIGIUM_SEAL_KEY elsewhere, or say FASTIGIUM_BACKUP_PASSPHRASE to have them in it.`;
+  });
+}
+
+export function restoreFrom(
+  file: string,
+  config: string | undefined,
+  keysTo: string | undefined,
+  write: Write,
+): Promise<Ended> {
+  return attempt('Nothing was restored', write, async () => {
+    const chosen = settings(config);
+    const known = (await readdir(MIGRATIONS)).filter((name) => name.endsWith('.sql'));
+    const { facts, keys } = await restore(chosen, file, passphrase(), known);
+    if (keysTo !== undefined && keys) await writeFile(keysTo, asSettings(keys), { mode: 0o600 });
+    const fits = await onDatabase(chosen.databaseUrl, (db) => checkSealKeys(db, sealWith(chosen.sealKeys))).then(
+      () => 'The keys of the configuration open what is sealed in it.',
+      (error: unknown) => (error as Error).message,
+    );
+    return [
+      `What was kept on ${facts.at} is in the database.`,
+      fits,
+      ...(keysTo !== undefined && keys ? [`Its keys are in ${keysTo}; take them over into the settings.`] : []),
+    ].join('\n');
+  });
+}
+
+const asSettings = ({ secrets, sealKeys }: Keys): string =>
+  `FASTIGIUM_SECRET=${secrets.join(', ')}\nFASTIGIUM_SEAL_KEY=${sealKeys.join(', ')}\n`;
+
+/** Servers may go on meanwhile. */
+export function reseal(config: string | undefined, write: Write): Promise<Ended> {
+  return attempt('Nothing was sealed anew', write, async () => {
+    const { databaseUrl, sealKeys } = settings(config);
+    const seal = sealWith(sealKeys);
+    const count = await onDatabase(databaseUrl, (db) => resealAll(db, seal));
+    const [current] = seal.keyIds;
+    return `${count} ${count === 1 ? 'secret is' : 'secrets are'} sealed anew; everything is by the key ${current} now. The keys behind it in FASTIGIUM_SEAL_KEY can go.`;
+  });
+}
