@@ -59,6 +59,7 @@ try {
     'debian-policy',
     'linkchecker',
     'systemd',
+    'haproxy',
     'bind9',
     'bind9-utils',
     'bind9-dnsutils',

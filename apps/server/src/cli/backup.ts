@@ -76,9 +76,11 @@ async function program(name: string, args: readonly string[], databaseUrl: strin
     await run(name, args, { env: programEnvironment(databaseUrl), maxBuffer: 16 * 1024 * 1024 });
   } catch (error) {
     const { code, stderr, message } = error as { code?: unknown; stderr?: string; message: string };
-    if (code === 'ENOENT')
-      throw new Error(`${name} is not here. Install PostgreSQL’s client programs (postgresql-client).`);
-    throw new Error(`${name} failed: ${(stderr ?? message).trim().split('\n').slice(-4).join(' ')}`);
+    const words =
+      code === 'ENOENT'
+        ? `${name} is not here. Install PostgreSQL’s client programs (postgresql-client).`
+        : `${name} failed: ${(stderr ?? message).trim().split('\n').slice(-4).join(' ')}`;
+    throw new Error(words, { cause: error });
   }
 }
 
