@@ -12,7 +12,11 @@ export interface Pulse {
 }
 
 const EVERY_MS = 1000;
+/** Once it is away, so that nobody is sent off any longer than it is. */
+const AWAY_EVERY_MS = 200;
 const WITHIN_MS = 1500;
+/** A process that was too busy to hear the answer hears it now: what came meanwhile is read before this is over. */
+const GRACE_MS = 300;
 
 /** @param url as the database is found now, which may be another server than before */
 export function feelPulse(url: () => string): Pulse {
@@ -30,7 +34,7 @@ export function feelPulse(url: () => string): Pulse {
 
   async function ask(): Promise<void> {
     if (!client) {
-      const next = new pg.Client({ connectionString: url(), connectionTimeoutMillis: WITHIN_MS });
+      const next = new pg.Client({ connectionString: url() });
       next.on('error', () => {});
       client = next;
       await next.connect();
@@ -38,15 +42,26 @@ export function feelPulse(url: () => string): Pulse {
     await client.query('select 1');
   }
 
+  async function answers(): Promise<boolean> {
+    const asked = ask();
+    // Also where it is told only after nobody waits for it any more.
+    asked.catch(() => {});
+    return within(WITHIN_MS, asked)
+      .catch(() => within(GRACE_MS, asked))
+      .then(
+        () => true,
+        () => {
+          drop();
+          return false;
+        },
+      );
+  }
+
   async function beat(): Promise<void> {
-    try {
-      await within(WITHIN_MS, ask());
-      isThere = true;
-    } catch {
-      isThere = false;
-      drop();
-    }
-    if (!closed) timer = setTimeout(() => void beat(), EVERY_MS);
+    const hadConnection = client !== undefined;
+    // A connection that was lost says nothing of the next one.
+    isThere = (await answers()) || (hadConnection && !closed && (await answers()));
+    if (!closed) timer = setTimeout(() => void beat(), isThere ? EVERY_MS : AWAY_EVERY_MS);
   }
   void beat();
   return {

@@ -5,7 +5,9 @@ import type { ErrorRequestHandler, Request, Response } from 'express';
 
 export const answerErrors: ErrorRequestHandler = (error: unknown, req, res, next) => {
   if (res.headersSent) {
-    next(error);
+    // Answered already, such as where only the session could not be marked as seen: nothing is cut off for that.
+    if (res.writableEnded) req.log.warn({ err: error }, 'failed behind the answer');
+    else next(error);
     return;
   }
   const known = toDomainError(error, String(req.id));
