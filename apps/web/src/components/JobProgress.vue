@@ -38,7 +38,7 @@ const again = computed(() => {
   if (!retry.value) return '';
   const leftMs = Date.parse(retry.value.at) - clock.value.getTime();
   const times = retry.value.tries === 1 ? 'once' : `${retry.value.tries} times`;
-  return `Tried ${times}; again ${leftMs < 1000 ? 'now' : `in ${duration(leftMs)}`}`;
+  return `Tried ${times}; it is tried again by itself ${leftMs < 1000 ? 'now' : `in ${duration(leftMs)}`}.`;
 });
 const words = computed(() => {
   const now = progress.value;
@@ -59,6 +59,7 @@ const words = computed(() => {
       <span class="quiet figure">{{ [words, pace].filter((part) => part !== '').join(', ') }}</span>
     </div>
     <v-progress-linear
+      v-if="!retry"
       :model-value="share ?? 0"
       :indeterminate="share === undefined"
       color="verdigris"
