@@ -61,7 +61,6 @@ export function openUnder(passphrase: string, sealed: Buffer): string {
 function programEnvironment(databaseUrl: string): NodeJS.ProcessEnv {
   const url = new URL(databaseUrl);
   return {
-    PATH: process.env.PATH,
     PGHOST: url.hostname,
     PGPORT: url.port === '' ? '5432' : url.port,
     PGUSER: decodeURIComponent(url.username),
