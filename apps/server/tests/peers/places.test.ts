@@ -26,6 +26,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { sshPacks, type SshPacks } from '../../src/adapters/host/sshPacks.ts';
 import { openHouse, SMALL_SITE, zip, type House } from '../harness.ts';
 import { freePort, listens, startPeer, temporaryFolder, type Peer } from './processes.ts';
+import { makeKeys, startSshServer, type SshKeys } from './sshServer.ts';
 import { startNginx } from './webServers.ts';
 
 const run = promisify(execFile);
@@ -33,30 +34,13 @@ let house: House;
 let folder: Awaited<ReturnType<typeof temporaryFolder>>;
 const peers: Pick<Peer, 'stop'>[] = [];
 const ports = { ssh: 0, web: 0 };
+let keys: SshKeys;
 let clientKey: string;
 let fingerprint: string;
 let user: string;
 
-async function startSsh(hostKey: string, port = ports.ssh, more: readonly string[] = []): Promise<Peer> {
-  const config = join(folder.path, `sshd_config-${port}`);
-  await writeFile(
-    config,
-    [
-      `Port ${port}`,
-      'ListenAddress 127.0.0.1',
-      `HostKey ${hostKey}`,
-      `AuthorizedKeysFile ${folder.path}/authorized_keys`,
-      'PasswordAuthentication no',
-      'UsePAM no',
-      'StrictModes no',
-      'PidFile none',
-      'Subsystem sftp internal-sftp',
-      ...more,
-      '',
-    ].join('\n'),
-  );
-  return startPeer('/usr/sbin/sshd', ['-D', '-e', '-f', config], () => listens(port));
-}
+const startSsh = (hostKey: string, port = ports.ssh, more: readonly string[] = []) =>
+  startSshServer(keys, { hostKey, port, more });
 
 beforeAll(async () => {
   folder = await temporaryFolder('places');
@@ -70,17 +54,11 @@ beforeAll(async () => {
   });
   ports.ssh = await freePort();
   ports.web = await freePort();
-  user = (await run('id', ['-un'])).stdout.trim();
-  await mkdir('/run/sshd', { recursive: true }).catch(() => {});
-  for (const name of ['host', 'other-host', 'client'])
-    await run('ssh-keygen', ['-q', '-t', 'ed25519', '-N', '', '-f', join(folder.path, name)]);
-  await writeFile(join(folder.path, 'authorized_keys'), await readFile(join(folder.path, 'client.pub')));
-  clientKey = await readFile(join(folder.path, 'client'), 'utf8');
-  // What ssh-keygen itself says the fingerprint is.
-  fingerprint = /SHA256:\S+/.exec((await run('ssh-keygen', ['-lf', join(folder.path, 'host.pub')])).stdout)?.[0] ?? '';
+  keys = await makeKeys(folder.path);
+  ({ clientKey, fingerprint, user } = keys);
   await mkdir(join(folder.path, 'site'));
   await mkdir(join(folder.path, 'plain'));
-  peers.push(await startSsh(join(folder.path, 'host')));
+  peers.push(await startSsh('host'));
   const config = join(folder.path, 'nginx.conf');
   await writeFile(
     config,
@@ -266,7 +244,7 @@ describe('a server over SFTP', () => {
 
   it('whose key has changed is refused, and the live release stays', async () => {
     await peers[0]?.stop();
-    peers[0] = await startSsh(join(folder.path, 'other-host'));
+    peers[0] = await startSsh('other-host');
     // The connection of the publish before is kept a while and is still the right server's.
     await pause(5500);
     const { id } = await house.owner.page(site, '/visit/');
@@ -275,7 +253,7 @@ describe('a server over SFTP', () => {
     expect(job.error?.code).toBe('host-key-changed');
     expect((await get('/visit/')).body).toContain('Round 3');
     await peers[0].stop();
-    peers[0] = await startSsh(join(folder.path, 'host'));
+    peers[0] = await startSsh('host');
     expect((await house.owner.publish(site)).state).toBe('done');
     expect((await get('/visit/')).body).toContain('Never sent');
   });
@@ -296,7 +274,7 @@ describe('many files at once', () => {
     const port = await freePort();
     const own = join(folder.path, `many it's ${port}`);
     await mkdir(own);
-    peers.push(await startSsh(join(folder.path, 'host'), port, more));
+    peers.push(await startSsh('host', port, more));
     const site = await house.owner.newSite(`Many ${port}`);
     await house.owner.bringIn(site, await zip({ ...SMALL_SITE, ...many }));
     expect(
@@ -406,7 +384,7 @@ describe('many files at once', () => {
 
   it('several at once, go through one shell where a server lets a connection have no more, and fail together', async () => {
     const port = await freePort();
-    peers.push(await startSsh(join(folder.path, 'host'), port, ['MaxSessions 1']));
+    peers.push(await startSsh('host', port, ['MaxSessions 1']));
     const own = join(folder.path, 'one-shell');
     await onPacks(port, own, async (packs) => {
       const texts = ['one', 'two', 'three', 'four'];
@@ -432,7 +410,7 @@ describe('a large document with a kilobyte put into its middle', () => {
     const port = await freePort();
     const own = join(folder.path, `large-${more.length}`);
     await mkdir(own);
-    peers.push(await startSsh(join(folder.path, 'host'), port, more));
+    peers.push(await startSsh('host', port, more));
     const site = await house.owner.newSite(`Large ${more.length}`);
     const before = randomBytes(1_000_000);
     const after = Buffer.concat([before.subarray(0, 500_000), randomBytes(1000), before.subarray(500_000)]);

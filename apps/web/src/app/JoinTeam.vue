@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router';
 import { call } from '../api/client.ts';
 import LabelledField from '../components/LabelledField.vue';
 import { useSession } from '../stores/session.ts';
+import { useAttempt } from './attempt.ts';
 import EntranceDoor from './EntranceDoor.vue';
 import { ROLE_WORDS } from './roles.ts';
 
@@ -17,8 +18,7 @@ const invitation = ref<AnswerOf<typeof peopleApi.invited>>();
 const name = ref('');
 const email = ref('');
 const password = ref('');
-const problem = ref('');
-const busy = ref(false);
+const { problem, busy, attempt } = useAttempt();
 
 onMounted(async () => {
   try {
@@ -28,18 +28,11 @@ onMounted(async () => {
   }
 });
 
-async function go(): Promise<void> {
-  problem.value = '';
-  busy.value = true;
-  try {
+const go = () =>
+  attempt(async () => {
     await session.join(props.token, name.value, email.value, password.value);
     await router.push({ name: 'sites' });
-  } catch (error) {
-    problem.value = (error as Error).message;
-  } finally {
-    busy.value = false;
-  }
-}
+  });
 </script>
 
 <template>

@@ -3,6 +3,7 @@
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import LabelledField from '../components/LabelledField.vue';
+import { useAttempt } from './attempt.ts';
 import EntranceDoor from './EntranceDoor.vue';
 import { useSession } from '../stores/session.ts';
 
@@ -14,27 +15,19 @@ const demo = computed(() => session.session?.demo ?? null);
 const name = ref('');
 const email = ref('');
 const password = ref('');
-const problem = ref('');
-const busy = ref(false);
+const { problem, busy, attempt } = useAttempt();
 const first = useTemplateRef<{ focus(): void }>('first');
 // At once: Vuetify's own autofocus comes a frame later and would take the cursor from whoever types already.
 onMounted(() => first.value?.focus());
 
-async function go(): Promise<void> {
-  problem.value = '';
-  busy.value = true;
-  try {
+const go = () =>
+  attempt(async () => {
     if (creating.value) await session.createOwner(name.value, email.value, password.value);
     else await session.signIn(email.value, password.value);
     const then =
       typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/sites';
     await router.push(then);
-  } catch (error) {
-    problem.value = (error as Error).message;
-  } finally {
-    busy.value = false;
-  }
-}
+  });
 
 function fillDemo(): void {
   if (!demo.value) return;

@@ -3,27 +3,17 @@
 import { onMounted, ref, useTemplateRef } from 'vue';
 import LabelledField from '../components/LabelledField.vue';
 import { useSession } from '../stores/session.ts';
+import { useAttempt } from './attempt.ts';
 
 defineProps<{ email: string }>();
 defineEmits<{ leave: [] }>();
 const session = useSession();
 const password = ref('');
-const problem = ref('');
-const busy = ref(false);
+const { problem, busy, attempt } = useAttempt();
 const field = useTemplateRef<{ focus(): void }>('field');
 onMounted(() => field.value?.focus());
 
-async function go(): Promise<void> {
-  problem.value = '';
-  busy.value = true;
-  try {
-    await session.signInAgain(password.value);
-  } catch (error) {
-    problem.value = (error as Error).message;
-  } finally {
-    busy.value = false;
-  }
-}
+const go = () => attempt(() => session.signInAgain(password.value));
 </script>
 
 <template>
