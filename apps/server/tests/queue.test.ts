@@ -219,6 +219,23 @@ describe('a job that meets a failure that may pass', () => {
   });
 });
 
+describe('a job that ends well while its process is told to end', () => {
+  it('is done, and nobody does it again', async () => {
+    let runs = 0;
+    const finish = new AbortController();
+    work(async () => {
+      runs += 1;
+      await pause(60_000, undefined, { signal: finish.signal }).catch(() => {});
+    }, 3);
+    const id = await put();
+    await until(() => runs === 1);
+    const stopped = workers[0]?.stop();
+    finish.abort();
+    await stopped;
+    expect(await jobRow(id)).toEqual({ state: 'done', attempts: 1 });
+  });
+});
+
 describe('work nobody waits for', () => {
   it('never takes all places, however much of it there is', async () => {
     const begun: string[] = [];

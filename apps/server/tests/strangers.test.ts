@@ -3,10 +3,15 @@
  * review by OWASP's Application Security Verification Standard 5.
  */
 import { hash } from '@node-rs/argon2';
+import { execFile } from 'node:child_process';
 import { once } from 'node:events';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { request } from 'node:http';
 import { connect, type Socket } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
+import { promisify } from 'node:util';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openHouse, OWNER, SMALL_SITE, zip, type House } from './harness.ts';
 import type { Client } from './client.ts';
@@ -270,12 +275,12 @@ describe('a page whose session has ended', () => {
 
 describe('slow uploads', () => {
   /** Sends the head of an upload and a first byte, and then nothing. */
-  async function begin(client: Client): Promise<Socket> {
+  async function begin(client: Client, to = 'imports?fileName=slow.zip'): Promise<Socket> {
     const { port } = new URL(client.base);
     const socket = connect(Number(port), '127.0.0.1');
     await once(socket, 'connect');
     socket.write(
-      `POST /api/sites/${site}/imports?fileName=slow.zip HTTP/1.1\r\nhost: localhost\r\ncookie: ${client.cookie}\r\nx-csrf-token: ${client.csrf}\r\ncontent-type: application/zip\r\ncontent-length: 1000000\r\n\r\nP`,
+      `POST /api/sites/${site}/${to} HTTP/1.1\r\nhost: localhost\r\ncookie: ${client.cookie}\r\nx-csrf-token: ${client.csrf}\r\ncontent-type: application/zip\r\ncontent-length: 1000000\r\n\r\nP`,
     );
     return socket;
   }
@@ -307,6 +312,38 @@ describe('slow uploads', () => {
     }
     expect(await house.server.deps.db.many(`select 1 from import where file_name = 'slow.zip'`)).toEqual([]);
     expect((await house.owner.bringIn(site, await zip(SMALL_SITE), 'after.zip')).state).toBe('done');
+  });
+
+  it('hold no worker thread either: with three slow logs under way, a site comes in', async () => {
+    const sockets = await Promise.all(
+      [1, 2, 3].map((n) => begin(house.owner, `old-addresses/file?fileName=slow-${n}.log`)),
+    );
+    const answers = sockets.map(heard);
+    await pause(200);
+    const other = await joinAs('editor', 'Beside slow logs');
+    expect((await other.bringIn(site, await zip(SMALL_SITE), 'beside.zip')).state).toBe('done');
+    for (const answer of answers) expect(await answer).toContain('upload-slow');
+  });
+
+  it('that meet a full disk are told so, and nothing is kept', async () => {
+    const small = await mkdtemp(join(tmpdir(), 'fastigium-small-'));
+    await promisify(execFile)('mount', ['-t', 'tmpfs', '-o', 'size=1m', 'tmpfs', small]);
+    const before = process.env.TMPDIR;
+    process.env.TMPDIR = small;
+    try {
+      const answer = await house.owner.send(
+        'POST',
+        `/api/sites/${site}/imports?fileName=slow.zip`,
+        Buffer.alloc(3_000_000),
+      );
+      expect([answer.status, answer.body]).toMatchObject([507, { error: { code: 'upload-no-room' } }]);
+    } finally {
+      if (before === undefined) delete process.env.TMPDIR;
+      else process.env.TMPDIR = before;
+      await promisify(execFile)('umount', [small]);
+      await rm(small, { recursive: true });
+    }
+    expect(await house.server.deps.db.many(`select 1 from import where file_name = 'slow.zip'`)).toEqual([]);
   });
 
   it('that go on for ever, a byte now and then, are ended as well', async () => {

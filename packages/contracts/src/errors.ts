@@ -224,6 +224,10 @@ export const ERRORS = {
     status: 408,
     text: 'The upload stood still or took too long, and was ended. Nothing was kept. Check the line, then send it again.',
   },
+  'upload-no-room': {
+    status: 507,
+    text: 'There is no room left here to take this in. Nothing was kept. Whoever runs this Fastigium has to make room; then send it again.',
+  },
   'upload-broken': { status: 400, text: 'The upload broke off. Nothing was kept; send it again.' },
   'uploads-many': {
     status: 429,

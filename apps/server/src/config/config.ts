@@ -1,11 +1,13 @@
 /** The only reader of the environment: validated, checked against each other, frozen. */
 import type { z } from 'zod';
-import { LOOPBACK_NAMES } from '../http/hostNames.ts';
 import { environment, type ImportLimits } from './environment.ts';
 
 export { IMPORT_LIMITS, type ImportLimits } from './environment.ts';
 
 const HOUR_MS = 3_600_000;
+
+/** Names of this machine itself, which no resolver can lead elsewhere (RFC 6761, section 6.3). */
+export const LOOPBACK_NAMES: readonly string[] = ['localhost', '127.0.0.1', '[::1]'];
 
 /** How much of a running site is asked for; bytes are those of an import. */
 export interface CrawlLimits {

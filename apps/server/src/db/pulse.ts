@@ -3,7 +3,7 @@
  * it is away, and does not wait at a connection that hangs.
  */
 import pg from 'pg';
-import { within } from '../http/within.ts';
+import { within } from '../within.ts';
 
 export interface Pulse {
   /** As last felt, a moment ago. */

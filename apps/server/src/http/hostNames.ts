@@ -14,9 +14,6 @@ export function answerOnlyTo(names: readonly string[]): RequestHandler {
   };
 }
 
-/** Names of this machine itself, which no resolver can lead elsewhere (RFC 6761, section 6.3). */
-export const LOOPBACK_NAMES = ['localhost', '127.0.0.1', '[::1]'];
-
 /** Whether a request names one of these. */
 export function isAskedAs(req: { headers: { host?: string | undefined } }, names: readonly string[]): boolean {
   const name = nameOf(req.headers.host);

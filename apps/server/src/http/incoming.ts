@@ -99,6 +99,8 @@ async function receive(req: Request, file: FileHandle, limits: IncomingLimits, m
   } catch (error) {
     if (slow.signal.aborted) throw slow.signal.reason;
     if (error instanceof DomainError) throw error;
+    if (/^(ENOSPC|EDQUOT)$/.test(String((error as NodeJS.ErrnoException).code)))
+      throw new DomainError('upload-no-room', {}, { cause: error });
     throw req.destroyed && !req.complete ? new DomainError('upload-broken', {}, { cause: error }) : error;
   } finally {
     clearTimeout(whole);

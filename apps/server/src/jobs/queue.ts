@@ -229,12 +229,13 @@ export function startWorker(
    * worker's, unless somebody else has it by then.
    */
   async function saying(log: Logger, say: () => Promise<void>): Promise<void> {
-    while (!stopped) {
+    for (;;) {
       try {
         return await say();
       } catch (error) {
         log.warn({ err: error }, 'what became of the job could not be said');
-        if (!(error instanceof DomainError && passes(error))) return;
+        // Who is going down says it once; whoever takes the job up finds what was done.
+        if (stopped || !(error instanceof DomainError && passes(error))) return;
         await pause(SAY_AGAIN_MS);
       }
     }

@@ -5,6 +5,7 @@ import { h } from 'vue';
 import { createPinia } from 'pinia';
 import PagePicker from '../stations/shared/PagePicker.vue';
 import { pageRow } from '../testing/pageRow.ts';
+import JobProgress from './JobProgress.vue';
 import LedgerList from './LedgerList.vue';
 import SegmentedChoice from './SegmentedChoice.vue';
 
@@ -21,6 +22,40 @@ beforeAll(() => {
     },
   );
   Element.prototype.scrollTo = () => {};
+});
+
+describe('long work', () => {
+  const job = {
+    id: 'j',
+    site: 's',
+    kind: 'publish' as const,
+    state: 'waiting' as const,
+    progress: { step: 'Sending', done: 1, total: 4, unit: 'files' as const },
+    error: null,
+    createdAt: '2026-11-29T00:00:00.000Z',
+    endedAt: null,
+  };
+  const shown = (retry: unknown) =>
+    mount(JobProgress as never, {
+      props: { job: { ...job, retry }, canCancel: true } as never,
+      global: { stubs: { 'v-progress-linear': { template: '<i class="bar" />' } } },
+    });
+
+  it('that waits to try again says why and when, can be cancelled, and shows nothing that moves', () => {
+    const at = new Date(Date.now() + 20_400).toISOString();
+    const wrapper = shown({ tries: 3, at, error: { code: 'host-unreachable', message: 'No answer.', details: {} } });
+    expect(wrapper.text()).toContain('No answer.');
+    expect(wrapper.text()).toMatch(/Tried 3 times; it is tried again by itself in (20|21) s\./);
+    expect(wrapper.text()).not.toContain('Sending');
+    expect(wrapper.find('.bar').exists()).toBe(false);
+    expect(wrapper.find('button').text()).toContain('Cancel');
+  });
+
+  it('says how far it is otherwise', () => {
+    const wrapper = shown(null);
+    expect(wrapper.text()).toContain('1 of 4 files');
+    expect(wrapper.find('.bar').exists()).toBe(true);
+  });
 });
 
 describe('a ledger', () => {

@@ -13,8 +13,6 @@ export interface Gate {
   readonly mayConnect: MayConnect;
   /** Where a name, or an address, is to be connected to. Throws a DomainError `network-private` or `name-nowhere`. */
   endpointOf(host: string, port: number): Promise<Endpoint>;
-  /** The same for an address that is known already. Throws a DomainError `network-private`. */
-  endpointAt(address: string, port: number): Endpoint;
 }
 
 /** A connection is kept longer than this anyway; a page's many files are not looked up one by one. */
@@ -49,10 +47,6 @@ export function gateBy({
   };
   return {
     mayConnect,
-    endpointAt(address, port) {
-      if (!mayConnect(address, port)) throw new DomainError('network-private', { host: address, detail: address });
-      return routes(address, port);
-    },
     async endpointOf(host, port) {
       const addresses = await lookUp(host);
       if (addresses.length === 0) throw new DomainError('name-nowhere', { host });

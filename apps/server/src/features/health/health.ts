@@ -1,8 +1,9 @@
 /** How this process is, for whoever runs it and for what stands in front of it. None of it tells a stranger anything. */
 import type { Express } from 'express';
 import { timingSafeEqual } from 'node:crypto';
+import { LOOPBACK_NAMES } from '../../config/config.ts';
 import type { Deps } from '../../deps.ts';
-import { isAskedAs, isFromHere, LOOPBACK_NAMES } from '../../http/hostNames.ts';
+import { isAskedAs, isFromHere } from '../../http/hostNames.ts';
 import type { Metrics } from './metrics.ts';
 
 export function healthRoutes(app: Express, deps: Deps, metrics: Metrics, version: string): void {

@@ -6,7 +6,7 @@ import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import type { RequestHandler } from 'express';
 import { JOB_KINDS } from '@fastigium/contracts/api/jobs';
 import type { Deps } from '../../deps.ts';
-import { within } from '../../http/within.ts';
+import { within } from '../../within.ts';
 
 export interface Metrics {
   readonly contentType: string;

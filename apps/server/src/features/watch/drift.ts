@@ -27,7 +27,6 @@ interface Live extends Record<string, unknown> {
   readonly shards: string[];
   readonly rulesHash: string | null;
   readonly version: number;
-  readonly label: string;
   readonly hostName: string;
 }
 
@@ -57,7 +56,7 @@ export async function lookForDrift(deps: Deps, site: string): Promise<void> {
 
 async function liveOf({ db }: Deps, site: string): Promise<Live | undefined> {
   return db.maybeOne<Live>(
-    `select r.id, r.shards, r.rules_hash as "rulesHash", r.version, s.temporary_label as label, s.host_name as "hostName" from site s join release r on r.id = s.live_release
+    `select r.id, r.shards, r.rules_hash as "rulesHash", r.version, s.host_name as "hostName" from site s join release r on r.id = s.live_release
       where s.id = $1 and not exists (select 1 from release o where o.site_id = s.id and o.state = 'sending')`,
     [site],
   );
