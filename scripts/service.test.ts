@@ -11,7 +11,9 @@ it('can be read, with nothing to complain of', async () => {
     (error: { stdout: string; stderr: string }) => error,
   );
   // What it runs stands elsewhere than here, where this is tried.
-  expect((stdout + stderr).split('\n').filter((line) => line !== '' && !line.includes('is not executable'))).toEqual([]);
+  expect((stdout + stderr).split('\n').filter((line) => line !== '' && !line.includes('is not executable'))).toEqual(
+    [],
+  );
 });
 
 it('may little: by systemd’s own score, of which ten is everything', async () => {
