@@ -24,11 +24,15 @@ export async function go(page: Page, letter: string, station: string): Promise<v
   await page.waitForURL(`**/${station}**`);
 }
 
-export async function signIn(page: Page): Promise<void> {
+export async function enterPassword(page: Page, who: Pick<Account, 'email' | 'password'>): Promise<void> {
   await page.goto(app);
-  await page.getByLabel('E-mail').fill(owner.email);
-  await page.getByLabel('Password').fill(owner.password);
+  await page.getByLabel('E-mail').fill(who.email);
+  await page.getByLabel('Password').fill(who.password);
   await page.keyboard.press('Enter');
+}
+
+export async function signIn(page: Page, who: Account = owner): Promise<void> {
+  await enterPassword(page, who);
   // Whole, since the sign-in page's own address ends in ?then=/sites.
   await page.waitForURL(`${app}/sites`);
 }

@@ -29,7 +29,11 @@ import { personById } from './features/people/people.ts';
 import { sitesRoutes } from './features/sites/routes.ts';
 import { snagsRoutes } from './features/snags/routes.ts';
 import { standInsRoutes } from './features/standIns/routes.ts';
-import { requireSite } from './features/sites/sites.ts';
+import { requireSite } from './features/people/seenSites.ts';
+import { accountRoutes } from './features/people/accountRoutes.ts';
+import { clientViewRoutes } from './features/clientView/routes.ts';
+import { trailRoutes } from './features/trail/routes.ts';
+import { beginAct } from './features/trail/trail.ts';
 import { answerErrors } from './http/errors.ts';
 import { requestId, withoutSecrets } from './http/requestId.ts';
 import { routesOn } from './http/route.ts';
@@ -88,7 +92,8 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   api.use(session.middleware);
   const routes = routesOn(api, {
     callerOf: (id) => personById(deps.db, id),
-    requireSite: (team, site) => requireSite(deps.db, team, site),
+    requireSite: (person, site) => requireSite(deps.db, person, site),
+    beginAct: (act) => beginAct(deps.db, act),
     hasSession: session.has,
     csrf,
     incoming: incomingFiles(deps.config.uploads),
@@ -100,6 +105,9 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   });
   // Nobody but whoever sits at this machine is told how to sign in.
   peopleRoutes(routes, deps, csrf, (req) => (isFromHere(req) ? parts.demo : null));
+  accountRoutes(routes, deps);
+  trailRoutes(routes, deps);
+  clientViewRoutes(routes, deps);
   sitesRoutes(routes, deps);
   importsRoutes(routes, deps);
   draftRoutes(routes, deps);

@@ -1,6 +1,7 @@
 /** What features are given instead of reaching for it. */
 import type { Logger } from 'pino';
 import type { Hosts } from './adapters/host/hosts.ts';
+import type { Mail } from './adapters/mail/mail.ts';
 import type { WorldPorts } from './adapters/world/world.ts';
 import type { Config } from './config/config.ts';
 import type { Database } from './db/database.ts';
@@ -17,6 +18,8 @@ export interface Deps {
   readonly hosts: Hosts;
   readonly world: WorldPorts;
   readonly seal: Seal;
+  /** Undefined where none is sent. */
+  readonly mail: Mail | undefined;
   readonly threads: Threads;
   readonly log: Logger;
   /** Aborts when this process is about to end: what goes on without an end of its own ends then. */

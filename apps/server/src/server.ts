@@ -5,6 +5,7 @@ import type { Logger } from 'pino';
 import { openStudio } from './adapters/browser/browser.ts';
 import { hostsBy } from './adapters/host/hosts.ts';
 import { httpHost } from './adapters/host/httpHost.ts';
+import { openMail } from './adapters/mail/mail.ts';
 import { openWorld } from './adapters/world/world.ts';
 import { createApp } from './app.ts';
 import type { Config } from './config/config.ts';
@@ -72,7 +73,19 @@ export async function startServer(
   const hosts = hostsBy(standIn, { seal, gate: world.gate, places: config.places });
   const stopping = new AbortController();
   const pulse = feelPulse(() => config.databaseUrl);
-  const deps: Deps = { config, db, feed, pulse, threads, hosts, world, seal, log, stopping: stopping.signal };
+  const deps: Deps = {
+    config,
+    db,
+    feed,
+    pulse,
+    threads,
+    hosts,
+    world,
+    seal,
+    mail: openMail(config.mail),
+    log,
+    stopping: stopping.signal,
+  };
   const scenario = config.demoFolder === undefined ? undefined : await readScenario(config.demoFolder);
   if (config.demoFolder !== undefined && (await loadDemo(deps, config.demoFolder))) log.info('demo loaded');
   const demoOwner =

@@ -18,11 +18,8 @@ afterAll(() => house.stop());
 const SITES: readonly [name: string, files: () => Files][] = [
   ...[
     'cells of a row, HTML 3.2 in capitals',
-    'between bars, the page itself bold',
     'between dots, bare words for the page itself',
     'a tree that shows the open branch',
-    'a list with heads that lead nowhere',
-    'a landmark with a class for the page itself',
   ].map((name): [string, () => Files] => [
     name,
     () =>

@@ -17,7 +17,12 @@ afterAll(() => house.stop());
 
 const people = async () => (await house.owner.get<People>('/api/people')).body;
 const inviteAs = async (role: Role) =>
-  (await house.owner.post<{ token: string }>('/api/invitations', { role })).body.token;
+  (
+    await house.owner.post<{ token: string }>('/api/invitations', {
+      role,
+      ...(role === 'client' ? { sites: [site] } : {}),
+    })
+  ).body.token;
 async function joined(role: Role, email: string): Promise<Client> {
   const client = house.client();
   await client.start();
@@ -144,14 +149,37 @@ describe('every route', () => {
       )
       .map(({ method, path }) => `${method} ${path}`);
     // Signing in and out, the first owner, and joining are for people who have no role yet.
+    const ofStrangers = [
+      'POST /session',
+      'POST /session/second',
+      'DELETE /session',
+      'POST /owner',
+      'POST /join/:token',
+      'POST /reset/:token',
+      'POST /forgot',
+    ];
+    // Everybody’s own account is theirs.
+    expect(open.filter((line) => !ofStrangers.includes(line) && !line.includes(' /account/'))).toEqual([]);
+  });
+
+  it('opens to clients what is shown to them, and nothing else', () => {
     expect(
-      open.filter((line) => !['POST /session', 'DELETE /session', 'POST /owner', 'POST /join/:token'].includes(line)),
-    ).toEqual([]);
+      endpoints
+        .filter(({ access, path }) => access === 'client' && !path.startsWith('/account'))
+        .map(({ method, path }) => `${method} ${path}`)
+        .sort(),
+    ).toEqual([
+      'GET /sites',
+      'GET /sites/:site/client',
+      'GET /sites/:site/releases/:number/report.html',
+      'GET /sites/:site/releases/:number/report.pdf',
+    ]);
   });
 
   it('refuses nobody and lower roles, and lets the others as far as their input', async () => {
     const clients: Record<Role | 'none', Client> = {
       none: house.client(),
+      client: await joined('client', 'c@house.example'),
       reviewer: await joined('reviewer', 'r@house.example'),
       editor: await joined('editor', 'e@house.example'),
       owner: await joined('owner', 'o@house.example'),

@@ -153,6 +153,8 @@ describe('a live site', () => {
   });
 
   it('half a line waits for its other half; a line that is none is counted as such', async () => {
+    // The host writes its log behind its answer.
+    await expect.poll(async () => (await readFile(log(), 'utf8')).includes('" 301 ')).toBe(true);
     await read();
     const before = await lost('/half.html');
     await appendFile(log(), '127.0.0.1 - - [26/Nov/2026:10:00:00 +0000] "GET /half.html HTTP/1.1" 404 ');

@@ -1,5 +1,7 @@
 /** Every endpoint of the application, by feature. */
+import { accountApi } from './api/account.ts';
 import { addressApi } from './api/address.ts';
+import { clientViewApi } from './api/clientView.ts';
 import { draftApi } from './api/draft.ts';
 import { hostingApi } from './api/hosting.ts';
 import { importsApi } from './api/imports.ts';
@@ -19,6 +21,7 @@ import { setTimeApi } from './api/setTime.ts';
 import { sitesApi } from './api/sites.ts';
 import { snagsApi } from './api/snags.ts';
 import { standInsApi } from './api/standIns.ts';
+import { trailApi } from './api/trail.ts';
 import { tellingApi } from './api/telling.ts';
 import { rehearsalApi } from './api/rehearsal.ts';
 import { moveApi } from './api/move.ts';
@@ -27,7 +30,10 @@ import { watchApi } from './api/watch.ts';
 
 export const api = {
   session: sessionApi,
+  account: accountApi,
   people: peopleApi,
+  trail: trailApi,
+  clientView: clientViewApi,
   sites: sitesApi,
   imports: importsApi,
   draft: draftApi,

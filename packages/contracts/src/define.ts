@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Access, Endpoint } from './endpoint.ts';
+import type { Access, Endpoint, TrailKind } from './endpoint.ts';
 
 const nothing = z.object({});
 
@@ -12,6 +12,7 @@ interface Spec<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, A 
   streams?: string;
   holds?: 'file' | 'site' | 'log';
   isLarge?: true;
+  trail?: TrailKind;
   gives?: string;
   answer: A;
   status?: 200 | 201 | 202;
@@ -36,6 +37,7 @@ export function endpoint<
     ...(spec.streams === undefined ? {} : { streams: spec.streams }),
     ...(spec.holds === undefined ? {} : { holds: spec.holds }),
     ...(spec.isLarge === undefined ? {} : { isLarge: spec.isLarge }),
+    ...(spec.trail === undefined ? {} : { trail: spec.trail }),
     ...(spec.gives === undefined ? {} : { gives: spec.gives }),
     answer: spec.answer,
     status: spec.status ?? 200,

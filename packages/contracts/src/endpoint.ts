@@ -4,8 +4,13 @@
  */
 import type { z } from 'zod';
 
-export const ROLES = ['reviewer', 'editor', 'owner'] as const;
+/** From the least to the most. A client is somebody outside the team, who sees what is shown to them of one site. */
+export const ROLES = ['client', 'reviewer', 'editor', 'owner'] as const;
 export type Role = (typeof ROLES)[number];
+
+/** What the audit trail calls what it is kept for. */
+export const TRAIL_KINDS = ['sign-in', 'account', 'people', 'hosts', 'releases', 'secrets'] as const;
+export type TrailKind = (typeof TRAIL_KINDS)[number];
 
 /** Who may call: nobody in particular, anyone signed in, or at least that role. */
 export type Access = 'public' | Role;
@@ -30,6 +35,8 @@ export interface Endpoint<
   readonly holds?: 'file' | 'site' | 'log';
   /** Holds lists of a whole site, so that its JSON may be up to LARGE_BODY_BYTES. */
   readonly isLarge?: true;
+  /** What is done by it stands in the audit trail, under this. */
+  readonly trail?: TrailKind;
   /** Media type of an answer that is no JSON. */
   readonly gives?: string;
   readonly answer: Answer;

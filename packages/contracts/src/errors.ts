@@ -12,6 +12,36 @@ export const ERRORS = {
   },
   'sign-in-wrong': { status: 401, text: 'This name and password do not belong together. Check both and try again.' },
   'sign-in-throttled': { status: 429, text: 'Too many attempts. Wait {seconds} seconds, then try again.' },
+  'second-wrong': {
+    status: 401,
+    text: 'This is not the second factor. Use the newest code of your app, a recovery code that was not used yet, or your passkey.',
+  },
+  'second-ended': {
+    status: 410,
+    text: 'Too much time or too many tries have gone by since the password. Sign in with it again.',
+  },
+  'password-wrong': { status: 403, text: 'This is not your password. Nothing was changed; try again.' },
+  'password-known': {
+    status: 422,
+    text: 'This password is easily guessed: {reason}. Choose another; a few words that have nothing to do with each other are good.',
+  },
+  'reset-ended': {
+    status: 410,
+    text: 'This link has been used or has run out. Ask an owner of the team, or on the sign-in page, for a new one.',
+  },
+  'factor-unproved': {
+    status: 422,
+    text: 'This code does not come from that secret, or the clock of the device is wrong. Set its clock by itself, then try the next code.',
+  },
+  'passkey-wrong': { status: 422, text: 'The passkey was not taken: {reason}. Try again.' },
+  'mail-not-set': {
+    status: 422,
+    text: 'This Fastigium sends no mail. Ask an owner of the team for a link to set a new password.',
+  },
+  'mail-failed': {
+    status: 502,
+    text: 'The mail could not be sent: {reason}. Try again later, or ask an owner of the team for a link.',
+  },
   'owner-exists': {
     status: 409,
     text: 'This Fastigium already has an owner. Sign in, or ask the owner for an account.',

@@ -50,6 +50,8 @@ export interface Config {
   /** Never empty; the first one seals. */
   readonly sealKeys: readonly Buffer[];
   readonly sessions: { readonly idleMs: number; readonly wholeMs: number };
+  /** Undefined where none is sent. */
+  readonly mail: { readonly url: string; readonly from: string; readonly allowsPlain: boolean } | undefined;
   readonly metricsToken: string | undefined;
   readonly webFolder: string | undefined;
   readonly demoFolder: string | undefined;
@@ -132,6 +134,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
       idleMs: e.FASTIGIUM_SESSION_IDLE_HOURS * HOUR_MS,
       wholeMs: e.FASTIGIUM_SESSION_WHOLE_HOURS * HOUR_MS,
     }),
+    mail: mailOf(e),
     metricsToken: e.FASTIGIUM_METRICS_TOKEN,
     webFolder: e.FASTIGIUM_WEB_FOLDER,
     demoFolder: e.FASTIGIUM_DEMO_FOLDER,
@@ -169,6 +172,11 @@ const MADE_WITH: Readonly<Record<string, string>> = {
   FASTIGIUM_SEAL_KEY: 'is needed, and is to be kept apart from the database; make one with:  openssl rand -hex 32',
 };
 
+function mailOf({ FASTIGIUM_MAIL_URL: url, FASTIGIUM_MAIL_FROM: from }: Environment): Config['mail'] {
+  if (url === undefined || from === undefined) return undefined;
+  return Object.freeze({ url, from, allowsPlain: LOOPBACK_NAMES.includes(new URL(url).hostname) });
+}
+
 function publicSiteOf(e: Environment): PublicSite {
   const origin = e.FASTIGIUM_PUBLIC_URL;
   return Object.freeze({
@@ -188,6 +196,8 @@ function refuseTogether(e: Environment, site: PublicSite, previews: PreviewSite)
   const wrong = (words: string) => new Error(`The configuration is not right.\n  ${words}\nSee docs/operations.md.`);
   if (e.FASTIGIUM_PORT !== 0 && e.FASTIGIUM_PORT === e.FASTIGIUM_PREVIEW_PORT)
     throw wrong('FASTIGIUM_PORT and FASTIGIUM_PREVIEW_PORT must differ: previews need an origin of their own.');
+  if ((e.FASTIGIUM_MAIL_URL === undefined) !== (e.FASTIGIUM_MAIL_FROM === undefined))
+    throw wrong('FASTIGIUM_MAIL_URL and FASTIGIUM_MAIL_FROM belong together: where mail goes, and from whom it comes.');
   const previewName = previews.kind === 'paths' ? new URL(previews.origin).hostname : undefined;
   if (previewName !== undefined && site.names.includes(previewName))
     throw wrong(`FASTIGIUM_PREVIEW_URL needs another name than ${previewName}, which is the application’s.`);

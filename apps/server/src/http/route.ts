@@ -10,6 +10,7 @@ import type { Readable } from 'node:stream';
 import { type z } from 'zod';
 import type { Caller } from './caller.ts';
 import type { CsrfTokens } from './csrf.ts';
+import type { BegunAct, TrailAct } from '../features/trail/trail.ts';
 import type { incomingFiles } from './incoming.ts';
 
 export interface Call<E extends Endpoint, P = Caller> {
@@ -21,6 +22,8 @@ export interface Call<E extends Endpoint, P = Caller> {
   readonly res: Response;
   /** What came with the request, of endpoints that take a stream: whole, and kept as long as the handler runs. */
   readonly upload: Readable;
+  /** Goes into the audit trail beside the act: whom or what it was done to. */
+  readonly note: (about: string) => void;
   /** Whether the same request would be let through now: for answers that go on. */
   readonly stillMay: () => Promise<boolean>;
 }
@@ -42,8 +45,9 @@ export interface Gatekeeper {
   callerOf(id: string): Promise<Caller | undefined>;
   /** Whether a session has not ended, by what its browser holds. */
   hasSession(sessionId: string): Promise<boolean>;
-  /** Throws where the team has no such site. */
-  requireSite(team: string, site: string): Promise<void>;
+  /** Throws where somebody sees no such site. */
+  requireSite(person: string, site: string): Promise<void>;
+  beginAct(act: TrailAct): Promise<BegunAct>;
   readonly csrf: CsrfTokens;
   readonly incoming: ReturnType<typeof incomingFiles>;
   /** What each kind of stream may hold. */
@@ -58,9 +62,9 @@ export function routesOn(router: Router, gate: Gatekeeper): Routes {
       // Who is signed out is told so, and not that the request came from elsewhere.
       if (endpoint.access !== 'public' && !person) throw new DomainError('sign-in-required');
       if (endpoint.method !== 'GET') gate.csrf.check(req);
-      if (endpoint.access !== 'public') requireRole(person, endpoint.access);
+      if (endpoint.access !== 'public') requireRole(person, endpoint.access, req);
       const params = read(endpoint.params, req.params);
-      if (person && hasSite(params)) await gate.requireSite(person.team, params.site);
+      if (person && hasSite(params)) await gate.requireSite(person.id, params.site);
       const query = read(endpoint.query, req.query);
       // Read only now: of whoever may not, nothing is taken in.
       if (endpoint.streams === undefined) await readJson(endpoint, req, res);
@@ -69,7 +73,7 @@ export function routesOn(router: Router, gate: Gatekeeper): Routes {
         if (endpoint.access === 'public') return true;
         const now = person && (await gate.hasSession(req.sessionID)) ? await gate.callerOf(person.id) : undefined;
         if (!now || ROLES.indexOf(now.role) < ROLES.indexOf(endpoint.access)) return false;
-        return !hasSite(params) || gate.requireSite(now.team, params.site).then(yes, no);
+        return !hasSite(params) || gate.requireSite(now.id, params.site).then(yes, no);
       };
       const incoming =
         endpoint.streams === undefined || !person
@@ -77,13 +81,46 @@ export function routesOn(router: Router, gate: Gatekeeper): Routes {
           : await gate.incoming.take(req, person.id, gate.mostBytes[endpoint.holds ?? 'file']);
       try {
         const call = { params, query, body, person, req, res, stillMay, upload: incoming?.stream };
-        const answer = await handler(call as Call<E, Caller | undefined>);
+        const answer = await onTrail(endpoint, call, (note) =>
+          handler({ ...call, note } as Call<E, Caller | undefined>),
+        );
         if (answer === ANSWERED) return;
         res.status(endpoint.status).json(endpoint.answer.parse(answer));
       } finally {
         await incoming?.drop();
       }
     });
+  }
+  /** Written down before it is done, and how it ended afterwards. */
+  async function onTrail<T>(
+    endpoint: Endpoint,
+    { person, params, req }: { person: Caller | undefined; params: unknown; req: Request },
+    work: (note: (about: string) => void) => Promise<T>,
+  ): Promise<T> {
+    let about: string | undefined;
+    const note = (words: string) => void (about = words);
+    if (endpoint.trail === undefined || !person) return work(note);
+    const act = await gate.beginAct({
+      team: person.team,
+      kind: endpoint.trail,
+      what: endpoint.summary,
+      person: person.id,
+      who: person.name,
+      address: req.ip ?? '',
+      request: String(req.id),
+      site: hasSite(params) ? params.site : undefined,
+    });
+    // What was done is done, also where this can no longer be written; it stands there as begun.
+    const end = (outcome: string) =>
+      act.end(outcome, about).catch((error: unknown) => req.log.warn({ err: error }, 'outcome of an act not kept'));
+    try {
+      const answer = await work(note);
+      await end('done');
+      return answer;
+    } catch (error) {
+      await end(error instanceof DomainError ? error.code : 'internal');
+      throw error;
+    }
   }
   return {
     open: add,
@@ -120,9 +157,11 @@ async function readJson(endpoint: Endpoint, req: Request, res: Response): Promis
 const yes = () => true;
 const no = () => false;
 
-function requireRole(person: Caller | undefined, least: Role): void {
+function requireRole(person: Caller | undefined, least: Role, req: Request): void {
   if (!person) throw new DomainError('sign-in-required');
-  if (ROLES.indexOf(person.role) < ROLES.indexOf(least)) throw new DomainError('not-allowed', { role: person.role });
+  if (ROLES.indexOf(person.role) >= ROLES.indexOf(least)) return;
+  req.log.warn({ person: person.id, role: person.role, least }, 'refused by role');
+  throw new DomainError('not-allowed', { role: person.role });
 }
 
 function hasSite(params: unknown): params is { site: string } {

@@ -11,8 +11,8 @@ import type { Logger } from 'pino';
 
 declare module 'express-session' {
   interface SessionData {
-    /** Of the session, as its owner may name it; undefined before it is kept. */
-    id: string;
+    /** Its id in the table, by which its owner may name it. */
+    row: string;
     person: string;
     csrf: string;
     agent: string;
@@ -45,8 +45,8 @@ class SessionTable extends Store {
   }
 
   async find(sid: string): Promise<SessionData | null> {
-    const row = await this.#db.maybeOne<{ id: string; person: string; csrf: string; agent: string; address: string }>(
-      `select id, person_id as person, csrf, agent, address from session
+    const row = await this.#db.maybeOne<{ row: string; person: string; csrf: string; agent: string; address: string }>(
+      `select id as row, person_id as person, csrf, agent, address from session
         where token_hash = $1 and idle_until > now() and ends_at > now()`,
       [hashOf(sid)],
     );

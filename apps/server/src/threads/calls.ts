@@ -37,4 +37,5 @@ export const recipeOf = ({ old, now }: { old: Uint8Array; now: Uint8Array }) => 
 
 export { countLog } from './countLog.ts';
 export { documentPages } from './documentPages.ts';
+export { judgePassword } from './judgePassword.ts';
 export { matchAddresses } from './matchAddresses.ts';

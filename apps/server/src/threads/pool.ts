@@ -5,6 +5,7 @@ import type { SharedPlan } from '@fastigium/core/release';
 import type { Touch } from '@fastigium/core/touches';
 import type { CountedLog, LogToCount } from './countLog.ts';
 import type { DocumentToShow, ShownDocument } from './documentPages.ts';
+import type { PasswordToJudge } from './judgePassword.ts';
 import type { MatchRequest } from './matchAddresses.ts';
 import type { OldFile, OldFileRequest } from './oldAddresses.ts';
 import type { Match } from '@fastigium/core/redirects/matching';
@@ -53,6 +54,8 @@ export interface Threads {
   ): Promise<readonly string[]>;
   documentPages(document: DocumentToShow, signal?: AbortSignal): Promise<ShownDocument | undefined>;
   recipeOf(of: { readonly old: Uint8Array; readonly now: Uint8Array }, signal?: AbortSignal): Promise<Recipe>;
+  /** What makes a password easy to guess, in words; null where nothing does. */
+  judgePassword(of: PasswordToJudge): Promise<string | null>;
   /** Whole lines of an access log. */
   countLog(log: LogToCount, signal?: AbortSignal): Promise<CountedLog>;
   close(): Promise<void>;
@@ -91,6 +94,7 @@ export function startThreads(size: number): Threads {
     documentPages: (document, signal) =>
       pool.run(document, options('documentPages', signal)) as Promise<ShownDocument | undefined>,
     recipeOf: (of, signal) => pool.run(of, options('recipeOf', signal)) as Promise<Recipe>,
+    judgePassword: (of) => pool.run(of, options('judgePassword')) as Promise<string | null>,
     countLog: (log, signal) => pool.run(log, options('countLog', signal)) as Promise<CountedLog>,
     close: () => pool.destroy(),
   };

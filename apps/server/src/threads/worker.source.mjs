@@ -11,6 +11,7 @@ export const {
   describe,
   documentPages,
   find,
+  judgePassword,
   listsAt,
   match,
   oldAddresses,

@@ -6,6 +6,7 @@ export {
   documentPages,
   compilePages as compile,
   findTouches as find,
+  judgePassword,
   listsAt,
   matchAddresses as match,
   readAnswer as crawled,

@@ -16,7 +16,10 @@ const site = useSite();
 const notices = useNotices();
 const router = useRouter();
 const world = useWorld();
-onMounted(() => void world.read());
+// The demo's clock is no client's.
+onMounted(() => {
+  if (!session.isClient) void world.read();
+});
 // Somebody else may let it run on; where the internet is a real one there is none to ask for.
 useIntervalFn(() => {
   if (world.clock) void world.read();
@@ -74,7 +77,8 @@ async function signOut(): Promise<void> {
       <v-sheet class="panel">
         <p class="strong">{{ session.person.name }}</p>
         <p class="quiet">{{ session.person.email }}, {{ session.person.role }}</p>
-        <RouterLink class="text-link" :to="{ name: 'people' }">People</RouterLink>
+        <RouterLink class="text-link" :to="{ name: 'account' }">Your account</RouterLink>
+        <RouterLink v-if="!session.isClient" class="text-link" :to="{ name: 'people' }">People</RouterLink>
         <button class="text-link" type="button" @click="signOut">Sign out</button>
       </v-sheet>
     </v-menu>

@@ -9,7 +9,7 @@ import LabelledField from '../components/LabelledField.vue';
 import { useSession } from '../stores/session.ts';
 import { useAttempt } from './attempt.ts';
 import EntranceDoor from './EntranceDoor.vue';
-import { ROLE_WORDS } from './roles.ts';
+import { PASSWORD_HINT, ROLE_WORDS } from './roles.ts';
 
 const props = defineProps<{ token: string }>();
 const session = useSession();
@@ -49,7 +49,7 @@ const go = () =>
         label="Password"
         type="password"
         autocomplete="new-password"
-        hint="At least 10 characters"
+        :hint="PASSWORD_HINT"
         persistent-hint
       />
     </template>

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 /** Signing in; on a first start without the demo, creating the owner. */
-import { computed, onMounted, ref, useTemplateRef } from 'vue';
+import { peopleApi } from '@fastigium/contracts/api/people';
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import { call } from '../api/client.ts';
 import LabelledField from '../components/LabelledField.vue';
 import { useAttempt } from './attempt.ts';
+import { PASSWORD_HINT } from './roles.ts';
 import EntranceDoor from './EntranceDoor.vue';
+import SecondFactor from './SecondFactor.vue';
 import { useSession } from '../stores/session.ts';
 
 const session = useSession();
@@ -17,16 +21,33 @@ const email = ref('');
 const password = ref('');
 const { problem, busy, attempt } = useAttempt();
 const first = useTemplateRef<{ focus(): void }>('first');
+const second = useTemplateRef<{ give(): Promise<void> }>('second');
+const forgetting = ref(false);
+const sent = ref(false);
 // At once: Vuetify's own autofocus comes a frame later and would take the cursor from whoever types already.
 onMounted(() => first.value?.focus());
 
-const go = () =>
-  attempt(async () => {
+const go = () => {
+  if (session.second) return second.value?.give();
+  if (forgetting.value) return forget();
+  return attempt(async () => {
     if (creating.value) await session.createOwner(name.value, email.value, password.value);
     else await session.signIn(email.value, password.value);
-    const then =
-      typeof route.query.then === 'string' && /^\/(?!\/)/.test(route.query.then) ? route.query.then : '/sites';
-    await router.push(then);
+  });
+};
+watch(
+  () => session.person,
+  (person) => {
+    if (!person) return;
+    const { then } = route.query;
+    void router.push(typeof then === 'string' && /^\/(?!\/)/.test(then) ? then : '/sites');
+  },
+);
+
+const forget = () =>
+  attempt(async () => {
+    await call(peopleApi.forgot, { body: { email: email.value } });
+    sent.value = true;
   });
 
 function fillDemo(): void {
@@ -37,33 +58,64 @@ function fillDemo(): void {
 
 <template>
   <EntranceDoor @enter="go">
-    <p class="quiet">
-      {{ creating ? 'Nobody is here yet. Create the owner of this Fastigium.' : 'Take a finished site live.' }}
-    </p>
-    <LabelledField v-if="creating" ref="first" v-model="name" label="Your name" autocomplete="name" />
-    <LabelledField
-      :ref="creating ? 'email' : 'first'"
-      v-model="email"
-      label="E-mail"
-      type="email"
-      autocomplete="username"
-    />
-    <LabelledField
-      v-model="password"
-      label="Password"
-      type="password"
-      :autocomplete="creating ? 'new-password' : 'current-password'"
-      :hint="creating ? 'At least 10 characters' : ''"
-      :persistent-hint="creating"
-    />
-    <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-    <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">{{
-      creating ? 'Create the owner' : 'Sign in'
-    }}</v-btn>
-    <p v-if="demo && !creating" class="quiet">
-      The demo is loaded: <span class="address">{{ demo.email }}</span>,
-      <span class="address">{{ demo.password }}</span>.
-      <button class="text-link" type="button" @click="fillDemo">Fill it in</button>
-    </p>
+    <template v-if="session.second">
+      <SecondFactor ref="second" :attempt="attempt" :busy="busy" />
+      <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+    </template>
+    <template v-else-if="forgetting">
+      <template v-if="sent">
+        <p>
+          If somebody with the address <span class="address">{{ email }}</span> has an account here, a link is on its
+          way. It is good for an hour; look among unwanted mail, too.
+        </p>
+      </template>
+      <template v-else>
+        <p>A link to set a new password goes to your e-mail.</p>
+        <LabelledField v-model="email" label="E-mail" type="email" autocomplete="username" />
+        <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+        <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">Send the link</v-btn>
+      </template>
+      <button class="text-link" type="button" @click="((forgetting = false), (sent = false), (problem = ''))">
+        Back to the password
+      </button>
+    </template>
+    <template v-else>
+      <p class="quiet">
+        {{ creating ? 'Nobody is here yet. Create the owner of this Fastigium.' : 'Take a finished site live.' }}
+      </p>
+      <LabelledField v-if="creating" ref="first" v-model="name" label="Your name" autocomplete="name" />
+      <LabelledField
+        :ref="creating ? 'email' : 'first'"
+        v-model="email"
+        label="E-mail"
+        type="email"
+        autocomplete="username"
+      />
+      <LabelledField
+        v-model="password"
+        label="Password"
+        type="password"
+        :autocomplete="creating ? 'new-password' : 'current-password'"
+        :hint="creating ? PASSWORD_HINT : ''"
+        :persistent-hint="creating"
+      />
+      <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+      <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">{{
+        creating ? 'Create the owner' : 'Sign in'
+      }}</v-btn>
+      <button
+        v-if="session.session?.hasMail && !creating"
+        class="text-link"
+        type="button"
+        @click="((forgetting = true), (problem = ''))"
+      >
+        You have forgotten it?
+      </button>
+      <p v-if="demo && !creating" class="quiet">
+        The demo is loaded: <span class="address">{{ demo.email }}</span>,
+        <span class="address">{{ demo.password }}</span>.
+        <button class="text-link" type="button" @click="fillDemo">Fill it in</button>
+      </p>
+    </template>
   </EntranceDoor>
 </template>

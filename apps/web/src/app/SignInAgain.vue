@@ -4,6 +4,7 @@ import { onMounted, ref, useTemplateRef } from 'vue';
 import LabelledField from '../components/LabelledField.vue';
 import { useSession } from '../stores/session.ts';
 import { useAttempt } from './attempt.ts';
+import SecondFactor from './SecondFactor.vue';
 
 defineProps<{ email: string }>();
 defineEmits<{ leave: [] }>();
@@ -13,7 +14,9 @@ const { problem, busy, attempt } = useAttempt();
 const field = useTemplateRef<{ focus(): void }>('field');
 onMounted(() => field.value?.focus());
 
-const go = () => attempt(() => session.signInAgain(password.value));
+const second = useTemplateRef<{ give(): Promise<void> }>('second');
+
+const go = () => (session.second ? second.value?.give() : attempt(() => session.signInAgain(password.value)));
 </script>
 
 <template>
@@ -23,7 +26,9 @@ const go = () => attempt(() => session.signInAgain(password.value));
         <h2 id="sign-in-again" class="title-face">Your session has ended</h2>
         <p>Sign in again, and what you just did goes on. Everything you typed is still here.</p>
         <p class="address">{{ email }}</p>
+        <SecondFactor v-if="session.second" ref="second" :attempt="attempt" :busy="busy" />
         <LabelledField
+          v-else
           ref="field"
           v-model="password"
           label="Password"
@@ -32,7 +37,13 @@ const go = () => attempt(() => session.signInAgain(password.value));
         />
         <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
         <div class="acts">
-          <v-btn type="submit" variant="flat" color="primary" :loading="busy" :disabled="password === ''"
+          <v-btn
+            v-if="!session.second"
+            type="submit"
+            variant="flat"
+            color="primary"
+            :loading="busy"
+            :disabled="password === ''"
             >Sign in</v-btn
           >
           <button class="text-link" type="button" @click="$emit('leave')">Not now</button>

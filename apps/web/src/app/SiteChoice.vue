@@ -35,7 +35,8 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
     <main class="middle">
       <section class="sites">
         <h1 class="title-face">Sites</h1>
-        <template v-if="sites?.length === 0">
+        <p v-if="sites?.length === 0 && session.isClient">No site is shown to you yet. Ask whoever invited you.</p>
+        <template v-else-if="sites?.length === 0">
           <p>
             There is none yet. Bring in the finished site, as its designer exported it; then the work goes in this
             order.
@@ -51,7 +52,7 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
           v-for="site in sites"
           :key="site.id"
           class="site"
-          :to="{ name: 'survey', params: { site: site.id } }"
+          :to="{ name: session.isClient ? 'client' : 'survey', params: { site: site.id } }"
         >
           <KeystoneMark
             :mark="site.liveRelease !== null ? 'verdigris' : site.files > 0 ? 'ochre' : 'dashed'"

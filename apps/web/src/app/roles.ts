@@ -4,5 +4,8 @@ import type { Role } from '@fastigium/contracts/endpoint';
 export const ROLE_WORDS: Readonly<Record<Role, string>> = {
   owner: 'does everything, invites and removes people',
   editor: 'changes and publishes sites',
+  client: 'sees the live site, its rehearsal and its reports',
   reviewer: 'sees everything and changes nothing',
 };
+
+export const PASSWORD_HINT = 'At least 10 characters, and none that guessers know; a few words are good';

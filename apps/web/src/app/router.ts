@@ -14,8 +14,24 @@ export const router = createRouter({
       props: true,
       meta: { open: true },
     },
+    {
+      path: '/reset/:token',
+      name: 'reset',
+      component: () => import('./SetPassword.vue'),
+      props: true,
+      meta: { open: true },
+    },
+    { path: '/account', name: 'account', component: () => import('./AccountPage.vue'), meta: { clients: true } },
+    { path: '/trail', name: 'trail', component: () => import('./TrailPage.vue') },
     { path: '/people', name: 'people', component: () => import('./PeoplePage.vue') },
-    { path: '/sites', name: 'sites', component: () => import('./SiteChoice.vue') },
+    { path: '/sites', name: 'sites', component: () => import('./SiteChoice.vue'), meta: { clients: true } },
+    {
+      path: '/sites/:site/client',
+      name: 'client',
+      component: () => import('./ClientPage.vue'),
+      props: true,
+      meta: { clients: true },
+    },
     {
       path: '/sites/:site',
       component: () => import('./SiteFrame.vue'),
@@ -45,5 +61,8 @@ router.beforeEach(async (to) => {
   if (!session.session) await session.load();
   if (session.person && to.name === 'sign-in') return { name: 'sites' };
   if (!session.person && !to.meta.open) return { name: 'sign-in', query: { then: to.fullPath } };
+  // Clients have a page of their own for each site, and no station.
+  if (session.isClient && !to.meta.clients && !to.meta.open)
+    return to.params.site === undefined ? { name: 'sites' } : { name: 'client', params: { site: to.params.site } };
   return true;
 });

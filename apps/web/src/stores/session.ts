@@ -1,6 +1,8 @@
 /** Who is signed in. */
 import { peopleApi } from '@fastigium/contracts/api/people';
 import { sessionApi, type Session } from '@fastigium/contracts/api/session';
+import type { BodyOf } from '@fastigium/contracts/endpoint';
+import { DomainError } from '@fastigium/contracts/errors';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import { call, setCsrfToken, whenSignedOut } from '../api/client.ts';
@@ -28,24 +30,49 @@ export const useSession = defineStore('session', () => {
     return asked;
   });
 
+  /** The password was right; what is asked for besides. */
+  const second = ref<NonNullable<Session['second']>>();
+
+  function enter(next: Session): void {
+    second.value = next.second ?? undefined;
+    if (next.second) {
+      setCsrfToken(next.csrfToken);
+      return;
+    }
+    take(next);
+    asking.value?.answer(true);
+  }
+
   return {
     asking,
+    second,
     /** Signs the same person in again; rejects where the password is not theirs. */
     async signInAgain(password: string) {
       if (!asking.value) return;
-      const { email, answer } = asking.value;
       // The session that ended had a token of its own.
       setCsrfToken((await call(sessionApi.get)).csrfToken);
-      take(await call(sessionApi.signIn, { body: { email, password } }));
-      answer(true);
+      enter(await call(sessionApi.signIn, { body: { email: asking.value.email, password } }));
     },
+    /** Rejects where it is not theirs; afterwards it can be tried again, until the server wants the password again. */
+    async giveSecond(given: Omit<BodyOf<typeof sessionApi.second>, 'step'>) {
+      if (!second.value) return;
+      try {
+        enter(await call(sessionApi.second, { body: { step: second.value.step, ...given } }));
+      } catch (error) {
+        if (error instanceof DomainError && error.code === 'second-ended') second.value = undefined;
+        throw error;
+      }
+    },
+    backToPassword: () => void (second.value = undefined),
     session,
     person: computed(() => session.value?.person ?? null),
-    mayEdit: computed(() => session.value?.person != null && session.value.person.role !== 'reviewer'),
+    mayEdit: computed(() => ['editor', 'owner'].includes(session.value?.person?.role ?? '')),
     isOwner: computed(() => session.value?.person?.role === 'owner'),
+    /** Somebody outside the team, who sees what is shown to them. */
+    isClient: computed(() => session.value?.person?.role === 'client'),
     load: async () => take(await call(sessionApi.get)),
     signIn: async (email: string, password: string) =>
-      take(await call(sessionApi.signIn, { body: { email, password } })),
+      enter(await call(sessionApi.signIn, { body: { email, password } })),
     createOwner: async (name: string, email: string, password: string) =>
       take(await call(sessionApi.createOwner, { body: { name, email, password } })),
     join: async (token: string, name: string, email: string, password: string) =>

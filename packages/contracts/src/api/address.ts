@@ -188,6 +188,7 @@ export const addressApi = {
   register: endpoint('POST /sites/:site/names', {
     summary: 'Register a free name and connect it',
     access: 'owner',
+    trail: 'hosts',
     params: siteParams,
     status: 201,
     body: z.object({ name, years: z.number().int().min(1).max(10), privacy: z.boolean() }),
@@ -196,6 +197,7 @@ export const addressApi = {
   bring: endpoint('POST /sites/:site/domain', {
     summary: 'Connect a name that is owned already',
     access: 'editor',
+    trail: 'hosts',
     params: siteParams,
     body: z.object({ name }),
     answer: addressView,
@@ -204,12 +206,14 @@ export const addressApi = {
   leave: endpoint('DELETE /sites/:site/domain/:name', {
     summary: 'Let a name go',
     access: 'editor',
+    trail: 'hosts',
     params: siteParams.extend({ name }),
     answer: addressView,
   }),
   further: endpoint('POST /sites/:site/domain/further', {
     summary: 'Add a name that redirects to the main one',
     access: 'editor',
+    trail: 'hosts',
     params: siteParams,
     body: z.object({ name }),
     answer: addressView,
@@ -218,6 +222,7 @@ export const addressApi = {
   settings: endpoint('POST /sites/:site/address/settings', {
     summary: 'Main form, https, HSTS',
     access: 'editor',
+    trail: 'hosts',
     params: siteParams,
     answer: addressView,
     body: z.object({
@@ -236,6 +241,7 @@ export const addressApi = {
     isLarge: true,
     summary: 'Bring the zone file of before, so that nothing in it is lost',
     access: 'editor',
+    trail: 'hosts',
     params: siteParams,
     body: z.object({ text: z.string().max(1_000_000) }),
     answer: z.object({ records: z.number().int(), kept: z.number().int() }),
@@ -243,6 +249,7 @@ export const addressApi = {
   updateKey: endpoint('POST /sites/:site/address/update-key', {
     summary: 'Keep a key for DNS updates',
     access: 'owner',
+    trail: 'secrets',
     params: siteParams,
     answer: addressView,
     body: z.object({
@@ -255,6 +262,7 @@ export const addressApi = {
   sendUpdate: endpoint('POST /sites/:site/address/update', {
     summary: 'Send the changes to the name server',
     access: 'editor',
+    trail: 'hosts',
     params: siteParams,
     answer: addressView,
     body: z.object({
@@ -267,6 +275,7 @@ export const addressApi = {
   orderCertificate: endpoint('POST /sites/:site/address/certificate', {
     summary: 'Order a certificate now, for the main domain or the one that is named by its zone',
     access: 'editor',
+    trail: 'secrets',
     params: siteParams,
     body: z.object({ zone: name.optional() }),
     answer: z.object({ job: z.uuid() }),
@@ -275,6 +284,7 @@ export const addressApi = {
   addResolver: endpoint('POST /sites/:site/resolvers', {
     summary: 'Ask one more resolver',
     access: 'editor',
+    trail: 'hosts',
     params: siteParams,
     body: z.object({ name, address: z.string().trim().max(100) }),
     answer: addressView,
@@ -283,6 +293,7 @@ export const addressApi = {
   removeResolver: endpoint('DELETE /sites/:site/resolvers/:address', {
     summary: 'Ask it no more',
     access: 'editor',
+    trail: 'hosts',
     params: siteParams.extend({ address: z.string().max(100) }),
     answer: addressView,
   }),

@@ -95,6 +95,7 @@ export const hostingApi = {
   choose: endpoint('POST /sites/:site/hosting/plan', {
     summary: 'Choose a plan and a region',
     access: 'owner',
+    trail: 'hosts',
     params: siteParams,
     answer: hostingView,
     body: z.object({ plan: z.string().max(60), region: z.string().max(60), months: z.number().int().min(1).max(60) }),
@@ -102,6 +103,7 @@ export const hostingApi = {
   visitors: endpoint('POST /sites/:site/hosting/visitors', {
     summary: 'Say where visitors are',
     access: 'editor',
+    trail: 'secrets',
     params: siteParams,
     body: z.object({
       visitors: z
@@ -118,6 +120,7 @@ export const hostingApi = {
   temporary: endpoint('POST /sites/:site/hosting/temporary', {
     summary: 'Change the temporary address; the old one redirects for a while',
     access: 'editor',
+    trail: 'hosts',
     params: siteParams,
     answer: hostingView,
     body: z.object({ label: hostLabel, keepOldDays: z.number().int().min(0).max(365).default(30) }),
@@ -125,6 +128,7 @@ export const hostingApi = {
   folder: endpoint('POST /sites/:site/hosting/folder', {
     summary: 'Publish into a folder of this machine',
     access: 'owner',
+    trail: 'hosts',
     params: siteParams,
     body: z.object({
       log: accessLogPath,
@@ -136,6 +140,7 @@ export const hostingApi = {
   hostKey: endpoint('POST /sites/:site/hosting/host-key', {
     summary: 'The key a server shows, to be agreed to',
     access: 'owner',
+    trail: 'hosts',
     params: siteParams,
     body: sftp.pick({ server: true, port: true }),
     answer: hostKey,
@@ -143,6 +148,7 @@ export const hostingApi = {
   sftp: endpoint('POST /sites/:site/hosting/sftp', {
     summary: 'Publish to a server over SFTP',
     access: 'owner',
+    trail: 'hosts',
     params: siteParams,
     body: sftp,
     answer: hostingView,
@@ -150,6 +156,7 @@ export const hostingApi = {
   standIn: endpoint('POST /sites/:site/hosting/stand-in', {
     summary: 'Publish to the host stand-in again',
     access: 'owner',
+    trail: 'hosts',
     params: siteParams,
     answer: hostingView,
   }),

@@ -71,14 +71,14 @@ export const inspectionApi = {
   }),
   printed: endpoint('GET /sites/:site/releases/:number/report.pdf', {
     summary: 'The same, printed',
-    access: 'reviewer',
+    access: 'client',
     params: releaseParams,
     answer: z.never(),
     gives: 'application/pdf',
   }),
   report: endpoint('GET /sites/:site/releases/:number/report.html', {
     summary: 'The report of a release as a page that can be kept',
-    access: 'reviewer',
+    access: 'client',
     params: releaseParams,
     answer: z.never(),
     gives: 'text/html',

@@ -2,13 +2,25 @@ import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { ROLES } from '../endpoint.ts';
 import { done, id, instant, personRef } from './common.ts';
-import { newOwner, session } from './session.ts';
+import { newOwner, newPassword, session } from './session.ts';
 
-export const member = personRef.extend({ email: z.string(), role: z.enum(ROLES), since: instant });
+/** Sites somebody sees, by their ids; null: all of the team, those to come too. Owners see all. */
+export const seenSites = z.array(id).max(1000).nullable();
+
+export const member = personRef.extend({
+  email: z.string(),
+  role: z.enum(ROLES),
+  since: instant,
+  /** What owners alone are told of the others. */
+  access: z
+    .object({ sites: seenSites, factors: z.number().int(), sessions: z.number().int(), lastSeen: instant.nullable() })
+    .nullable(),
+});
 export const invitation = z.object({ id, role: z.enum(ROLES), by: z.string(), until: instant });
 export const people = z.object({ team: z.string(), members: z.array(member), invitations: z.array(invitation) });
 export type People = z.infer<typeof people>;
 
+const madeLink = z.object({ token: z.string(), until: instant });
 const token = z.object({ token: z.string().regex(/^[A-Za-z0-9_-]{20,100}$/, 'the link is not whole; copy all of it') });
 const person = z.object({ person: id });
 
@@ -21,13 +33,20 @@ export const peopleApi = {
   invite: endpoint('POST /invitations', {
     summary: 'A link by which one person may join',
     access: 'owner',
-    body: z.object({ role: z.enum(ROLES), days: z.number().int().min(1).max(30).default(7) }),
-    answer: z.object({ token: z.string(), until: instant }),
+    trail: 'people',
+    body: z
+      .object({ role: z.enum(ROLES), days: z.number().int().min(1).max(30).default(7), sites: seenSites.default(null) })
+      .refine(({ role, sites }) => role !== 'client' || (sites?.length ?? 0) > 0, {
+        path: ['sites'],
+        message: 'choose the sites a client sees',
+      }),
+    answer: madeLink,
     status: 201,
   }),
   withdraw: endpoint('DELETE /invitations/:invitation', {
     summary: 'Take an invitation back',
     access: 'owner',
+    trail: 'people',
     params: z.object({ invitation: id }),
     answer: done,
   }),
@@ -48,6 +67,7 @@ export const peopleApi = {
   setRole: endpoint('POST /people/:person/role', {
     summary: 'Give somebody another role',
     access: 'owner',
+    trail: 'people',
     params: person,
     body: z.object({ role: z.enum(ROLES) }),
     answer: done,
@@ -55,6 +75,57 @@ export const peopleApi = {
   remove: endpoint('DELETE /people/:person', {
     summary: 'Take somebody’s access away, at once',
     access: 'owner',
+    trail: 'people',
+    params: person,
+    answer: done,
+  }),
+  /** Of a link to set a new password. */
+  reset: endpoint('GET /reset/:token', {
+    summary: 'Whose password a link sets',
+    access: 'public',
+    params: token,
+    answer: z.object({ name: z.string(), email: z.string(), until: instant }),
+  }),
+  useReset: endpoint('POST /reset/:token', {
+    summary: 'Set a new password by a link; every session ends',
+    access: 'public',
+    params: token,
+    body: z.object({ password: newPassword }),
+    answer: done,
+  }),
+  forgot: endpoint('POST /forgot', {
+    summary: 'Have a link to set a new password sent by mail, where mail is set up',
+    access: 'public',
+    body: z.object({ email: z.email().max(254) }),
+    answer: done,
+  }),
+  setSites: endpoint('POST /people/:person/sites', {
+    summary: 'Say which sites somebody sees',
+    access: 'owner',
+    trail: 'people',
+    params: person,
+    body: z.object({ sites: seenSites }),
+    answer: done,
+  }),
+  resetPassword: endpoint('POST /people/:person/reset', {
+    summary: 'A link by which somebody sets a new password',
+    access: 'owner',
+    trail: 'people',
+    params: person,
+    answer: madeLink,
+    status: 201,
+  }),
+  endSessions: endpoint('DELETE /people/:person/sessions', {
+    summary: 'Sign somebody out everywhere',
+    access: 'owner',
+    trail: 'people',
+    params: person,
+    answer: done,
+  }),
+  removeFactors: endpoint('DELETE /people/:person/factors', {
+    summary: 'Remove somebody’s second factors, where they have lost them',
+    access: 'owner',
+    trail: 'people',
     params: person,
     answer: done,
   }),

@@ -27,6 +27,7 @@ export const rehearsalApi = {
   begin: endpoint('POST /sites/:site/rehearsal', {
     summary: 'Put the draft on a temporary address of its own, and ask for it from outside',
     access: 'editor',
+    trail: 'releases',
     params: siteParams,
     answer: z.object({ job: id }),
     status: 202,

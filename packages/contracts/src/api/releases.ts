@@ -108,6 +108,7 @@ export const releasesApi = {
     // It holds hashes of visitors' passwords, and the whole site to keep: more than looking.
     summary: 'A release as an archive, with its redirects and headers for nginx and Apache',
     access: 'editor',
+    trail: 'releases',
     params: siteParams.extend({ number: releaseNumber }),
     answer: z.never(),
     gives: 'application/zip',
@@ -121,6 +122,7 @@ export const releasesApi = {
   publish: endpoint('POST /sites/:site/releases', {
     summary: 'Publish the draft as it was looked at',
     access: 'editor',
+    trail: 'releases',
     params: siteParams,
     body: z.object({ version, note: z.string().trim().max(500).default(''), leaveOut, replaces }),
     answer: z.object({ release: z.number().int(), job: id }),
@@ -135,6 +137,7 @@ export const releasesApi = {
   keep: endpoint('POST /sites/:site/releases/keeping', {
     summary: 'Keep the last few releases; older ones go, unless they are pinned',
     access: 'owner',
+    trail: 'releases',
     params: siteParams,
     body: z.object({ count: z.number().int().min(2, 'keep two at least: the live one and the way back').max(1000) }),
     answer: done,
@@ -142,6 +145,7 @@ export const releasesApi = {
   pin: endpoint('POST /sites/:site/releases/:number/pin', {
     summary: 'Keep a release however many come after it, or no longer',
     access: 'editor',
+    trail: 'releases',
     params: siteParams.extend({ number: releaseNumber }),
     body: z.object({ isPinned: z.boolean() }),
     answer: done,
@@ -149,6 +153,7 @@ export const releasesApi = {
   rollBack: endpoint('POST /sites/:site/releases/:number/rollback', {
     summary: 'Make an earlier release live again, as a new release',
     access: 'editor',
+    trail: 'releases',
     params: siteParams.extend({ number: z.coerce.number().int().min(1) }),
     body: z.object({ replaces }),
     answer: z.object({ release: z.number().int(), job: id }),

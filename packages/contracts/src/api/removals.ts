@@ -218,6 +218,7 @@ export const removalsApi = {
     isLarge: true,
     summary: 'Delete removed things for good',
     access: 'owner',
+    trail: 'releases',
     params: siteParams,
     body: z.object({
       version,
@@ -241,6 +242,7 @@ export const removalsApi = {
   keepFor: endpoint('POST /sites/:site/removals/kept-days', {
     summary: 'How long removed things are kept',
     access: 'owner',
+    trail: 'releases',
     params: siteParams,
     body: z.object({
       days: z.number().int().min(0, 'use 0 for without end').max(3650, 'use at most 3,650 days, or 0 for without end'),

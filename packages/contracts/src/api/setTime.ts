@@ -38,6 +38,7 @@ export const setTimeApi = {
   set: endpoint('POST /sites/:site/set-time', {
     summary: 'Let the draft as it was looked at go out at a time',
     access: 'editor',
+    trail: 'releases',
     params: siteParams,
     body: z.object({ at: instant, zone, version, note: z.string().trim().max(500).default(''), leaveOut }),
     answer: z.object({ set: setTime }),
@@ -45,6 +46,7 @@ export const setTimeApi = {
   leave: endpoint('DELETE /sites/:site/set-time', {
     summary: 'Nothing goes out by itself',
     access: 'editor',
+    trail: 'releases',
     params: siteParams,
     answer: done,
   }),

@@ -83,7 +83,7 @@ export type SiteOverview = z.infer<typeof siteOverview>;
 export const newSite = z.object({ name: z.string().trim().min(1, 'a name is needed').max(100) });
 
 export const sitesApi = {
-  list: endpoint('GET /sites', { summary: 'All sites of the team', access: 'reviewer', answer: z.array(siteSummary) }),
+  list: endpoint('GET /sites', { summary: 'All sites of the team', access: 'client', answer: z.array(siteSummary) }),
   create: endpoint('POST /sites', {
     summary: 'A new, empty site',
     access: 'editor',

@@ -72,6 +72,7 @@ export const tellingApi = {
   add: endpoint('POST /sites/:site/hooks', {
     summary: 'Tell an address; the secret is shown this once',
     access: 'owner',
+    trail: 'secrets',
     params: siteParams,
     body: z.union([
       z.object({
@@ -94,6 +95,7 @@ export const tellingApi = {
   remove: endpoint('DELETE /sites/:site/hooks/:hook', {
     summary: 'Tell it no more',
     access: 'owner',
+    trail: 'secrets',
     params: hookParams,
     answer: done,
   }),

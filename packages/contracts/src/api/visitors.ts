@@ -60,6 +60,7 @@ export const visitorsApi = {
   passwords: endpoint('GET /sites/:site/visitors/passwords', {
     summary: 'What visitors type, for whoever tells them',
     access: 'editor',
+    trail: 'secrets',
     params: siteParams,
     answer: z.object({
       passwords: z.array(z.object({ place: id.nullable(), user: z.string(), password: z.string() })),

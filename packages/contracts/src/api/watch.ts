@@ -120,6 +120,7 @@ export const watchApi = {
   putRight: endpoint('POST /sites/:site/watch/put-right', {
     summary: 'Publish the live release again, whole',
     access: 'editor',
+    trail: 'hosts',
     params: siteParams,
     answer: z.object({ release: count, job: id }),
     status: 202,

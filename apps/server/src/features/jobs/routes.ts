@@ -12,18 +12,18 @@ import { JOB_COLUMNS, jobRow, type JobRow } from './jobRow.ts';
 const PING_EVERY_MS = 25_000;
 
 export function jobsRoutes(routes: Routes, deps: Deps): void {
-  async function jobOf(team: string, id: string) {
+  async function jobOf(person: string, id: string) {
     const row = await deps.db.maybeOne<JobRow>(
-      `select ${JOB_COLUMNS} from job where id = $1 and site_id in (select id from site where team_id = $2)`,
-      [id, team],
+      `select ${JOB_COLUMNS} from job where id = $1 and sees_site($2, site_id)`,
+      [id, person],
     );
     if (!row) throw new DomainError('not-found', { what: 'such job' });
     return jobRow(row);
   }
 
-  routes.on(jobsApi.get, ({ params, person }) => jobOf(person.team, params.job));
+  routes.on(jobsApi.get, ({ params, person }) => jobOf(person.id, params.job));
   routes.on(jobsApi.cancel, async ({ params, person }) => {
-    await jobOf(person.team, params.job);
+    await jobOf(person.id, params.job);
     await cancelJob(deps.db, params.job, person.id);
     return { done: true as const };
   });
@@ -37,7 +37,7 @@ export function jobsRoutes(routes: Routes, deps: Deps): void {
         // Whoever may not any more hears nothing any more.
         if (news.person === person.id && !(await stillMay())) close();
       } else if (news.site !== params.site) return;
-      else if (news.kind === 'job') send({ kind: 'job', job: await jobOf(person.team, news.job) });
+      else if (news.kind === 'job') send({ kind: 'job', job: await jobOf(person.id, news.job) });
       else if (news.kind === 'draft') send({ kind: 'draft', version: news.version, by: news.by });
       else send({ kind: news.kind });
     };

@@ -1,17 +1,13 @@
 /** People: the first owner, signing in, roles. */
-import { hash } from '@node-rs/argon2';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Role } from '@fastigium/contracts/endpoint';
 import type { Database, Queries } from '../../db/database.ts';
 import type { Caller } from '../../http/caller.ts';
+import { hashPassword } from './passwords.ts';
 
 export type Person = Caller & Record<string, unknown>;
 
 export const PERSON_COLUMNS = 'id, team_id as team, name, email, role';
-
-// Argon2id with 19 MiB, 2 passes, 1 lane: the first choice of the OWASP password storage sheet
-// (from memory) and well above the least of RFC 9106 section 4's memory-constrained option in time.
-const ARGON2 = { memoryCost: 19 * 1024, timeCost: 2, parallelism: 1 };
 
 export async function personById(queries: Queries, id: string): Promise<Person | undefined> {
   return queries.maybeOne<Person>(`select ${PERSON_COLUMNS} from person where id = $1 and removed_at is null`, [id]);
@@ -21,12 +17,12 @@ export async function needsOwner(queries: Queries): Promise<boolean> {
   return (await queries.maybeOne('select 1 from person limit 1')) === undefined;
 }
 
-/** Creates the team and its owner, if there is nobody yet; two at the same moment make one. */
+/** Of a password that was held against what is known before. Creates the team and its owner, if there is nobody yet; two at the same moment make one. */
 export async function createOwner(
   db: Database,
   owner: { name: string; email: string; password: string },
 ): Promise<Person> {
-  const passwordHash = await hash(owner.password, ARGON2);
+  const passwordHash = await hashPassword(owner.password);
   return db.transaction(async (tx) => {
     await tx.run('lock table team in exclusive mode');
     if (!(await needsOwner(tx))) throw new DomainError('owner-exists');
@@ -45,9 +41,16 @@ export async function addPerson(
   team: string,
   person: { name: string; email: string; password: string; role: Role },
 ): Promise<Person> {
-  const passwordHash = await hash(person.password, ARGON2);
+  const passwordHash = await hashPassword(person.password);
   return db.one<Person>(
     `insert into person (team_id, name, email, password_hash, role) values ($1, $2, $3, $4, $5) returning ${PERSON_COLUMNS}`,
     [team, person.name, person.email, passwordHash, person.role],
+  );
+}
+
+export async function personByEmail(queries: Queries, email: string): Promise<Person | undefined> {
+  return queries.maybeOne<Person>(
+    `select ${PERSON_COLUMNS} from person where lower(email) = $1 and removed_at is null`,
+    [email.toLowerCase()],
   );
 }

@@ -1,16 +1,37 @@
+/** Coming in and going out, and the team. What strangers do is put on the trail here, once it is known whose it is. */
+import type { Endpoint } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
 import { peopleApi } from '@fastigium/contracts/api/people';
 import { sessionApi, type Session } from '@fastigium/contracts/api/session';
+import type { TrailKind } from '@fastigium/contracts/endpoint';
 import type { Request } from 'express';
 import type { Deps } from '../../deps.ts';
 import type { Caller } from '../../http/caller.ts';
 import { newToken, type CsrfTokens } from '../../http/csrf.ts';
 import type { Routes } from '../../http/route.ts';
 import { cookieName, enterSession, leaveSession } from '../../http/sessions.ts';
+import { writeAct } from '../trail/trail.ts';
+import { forgot } from './forgot.ts';
 import { initials } from './initials.ts';
-import { createOwner, needsOwner } from './people.ts';
+import { passkeySite } from './passkeySite.ts';
+import { endSessions, makeReset, requireHard, resetOf, setPassword, takeReset } from './passwords.ts';
+import { createOwner, needsOwner, personByEmail, personById } from './people.ts';
+import { askSecond, personOfStep, removeAllFactors, takeSecond } from './secondFactors.ts';
 import { signIn } from './signIn.ts';
-import { announceAccess, invite, invited, join, removePerson, setRole, teamPeople, withdraw } from './team.ts';
+import {
+  announceAccess,
+  invite,
+  invited,
+  join,
+  memberOf,
+  removePerson,
+  setRole,
+  showSites,
+  teamPeople,
+  withdraw,
+} from './team.ts';
+
+const done = { done: true as const };
 
 export function peopleRoutes(
   routes: Routes,
@@ -18,15 +39,22 @@ export function peopleRoutes(
   csrf: CsrfTokens,
   demo: (req: Request) => Session['demo'],
 ): void {
-  const attempts = signIn(deps.db);
+  const { db, threads } = deps;
+  const attempts = signIn(db);
 
-  const describe = async (req: Request, person: Caller | undefined): Promise<Session> => ({
+  const describe = async (
+    req: Request,
+    person: Caller | undefined,
+    second: Session['second'] = null,
+  ): Promise<Session> => ({
     person: person
       ? { id: person.id, name: person.name, initials: initials(person.name), email: person.email, role: person.role }
       : null,
     csrfToken: csrf.of(req),
-    needsOwner: await needsOwner(deps.db),
+    needsOwner: await needsOwner(db),
     demo: person ? null : demo(req),
+    hasMail: deps.mail !== undefined,
+    second,
   });
 
   async function enter(req: Request, person: Caller): Promise<Session> {
@@ -34,42 +62,162 @@ export function peopleRoutes(
     return describe(req, person);
   }
 
+  /** Of somebody who is signed in by this, or was not let in. */
+  const onTrail = (
+    req: Request,
+    { summary }: Endpoint,
+    kind: TrailKind,
+    whose: { readonly id?: string; readonly person?: string; readonly team: string; readonly name: string },
+    outcome = 'done',
+    about?: string,
+  ) =>
+    writeAct(
+      db,
+      {
+        team: whose.team,
+        kind,
+        what: summary,
+        person: whose.id ?? whose.person,
+        who: whose.name,
+        address: req.ip ?? '',
+        request: String(req.id),
+      },
+      outcome,
+      about,
+    );
+
+  /** Throws as the work does, with the failure on the trail of whoever it was tried as. */
+  async function tried<T>(
+    req: Request,
+    endpoint: Endpoint,
+    whose: () => Promise<Caller | undefined>,
+    work: () => Promise<T>,
+  ): Promise<T> {
+    try {
+      return await work();
+    } catch (error) {
+      const person = error instanceof DomainError ? await whose() : undefined;
+      if (person) await onTrail(req, endpoint, 'sign-in', person, (error as DomainError).code);
+      throw error;
+    }
+  }
+
   routes.open(sessionApi.get, ({ req, person }) => describe(req, person));
-  routes.open(sessionApi.signIn, async ({ req, body }) =>
-    enter(req, await attempts.check(body.email, body.password, req.ip ?? '')),
-  );
+  routes.open(sessionApi.signIn, async ({ req, body }) => {
+    const person = await tried(
+      req,
+      sessionApi.signIn,
+      () => personByEmail(db, body.email),
+      () => attempts.check(body.email, body.password, req.ip ?? ''),
+    );
+    const second = await askSecond(db, person.id, passkeySite(deps.config, req));
+    if (second) return describe(req, undefined, second);
+    await onTrail(req, sessionApi.signIn, 'sign-in', person);
+    return enter(req, person);
+  });
+  routes.open(sessionApi.second, async ({ req, body }) => {
+    const whose = await personOfStep(db, body.step);
+    const { by, person } = await tried(
+      req,
+      sessionApi.second,
+      () => personById(db, whose),
+      async () => {
+        if (body.code !== undefined) await attempts.countSecond(whose, req.ip ?? '');
+        return takeSecond(db, deps.seal, body, passkeySite(deps.config, req));
+      },
+    );
+    const entering = await personById(db, person);
+    if (!entering) throw new DomainError('second-ended');
+    await onTrail(req, sessionApi.second, 'sign-in', entering, 'done', `by ${by}`);
+    return enter(req, entering);
+  });
   routes.open(sessionApi.createOwner, async ({ req, body }) => {
     // Reckoning a hash is dear, so it is not done for whoever comes too late.
-    if (!(await needsOwner(deps.db))) throw new DomainError('owner-exists');
-    return enter(req, await createOwner(deps.db, body));
+    if (!(await needsOwner(db))) throw new DomainError('owner-exists');
+    await requireHard(threads, body.password, body);
+    const owner = await createOwner(db, body);
+    await onTrail(req, sessionApi.createOwner, 'people', owner);
+    return enter(req, owner);
   });
-  routes.on(peopleApi.list, ({ person }) => teamPeople(deps.db, person.team));
-  routes.on(peopleApi.invite, ({ person, body }) => invite(deps.db, { ...person }, body.role, body.days));
-  routes.on(peopleApi.withdraw, async ({ person, params }) => {
-    await withdraw(deps.db, person.team, params.invitation);
-    return { done: true as const };
+  routes.open(sessionApi.signOut, async ({ req, res, person }) => {
+    await leaveSession(req);
+    if (person) {
+      await announceAccess(db, person.id);
+      await onTrail(req, sessionApi.signOut, 'sign-in', person);
+    }
+    res.clearCookie(cookieName(deps.config.publicSite), { path: '/', secure: deps.config.publicSite.isSecure });
+    return done;
   });
+
   routes.open(peopleApi.invited, async ({ params }) => {
-    const { teamName, by, role, until } = await invited(deps.db, params.token);
+    const { teamName, by, role, until } = await invited(db, params.token);
     return { team: teamName, by, role, until: until.toISOString() };
   });
   routes.open(peopleApi.join, async ({ req, params, body }) => {
     // The same: a link that is none costs nothing.
-    await invited(deps.db, params.token);
-    return enter(req, await join(deps.db, params.token, body));
+    await invited(db, params.token);
+    await requireHard(threads, body.password, body);
+    const joined = await join(db, params.token, body);
+    await onTrail(req, peopleApi.join, 'people', joined, 'done', joined.role);
+    return enter(req, joined);
   });
-  routes.on(peopleApi.setRole, async ({ person, params, body }) => {
-    await setRole(deps.db, person.team, params.person, body.role);
-    return { done: true as const };
+  routes.open(peopleApi.reset, async ({ params }) => {
+    const { name, email, until } = await resetOf(db, params.token);
+    return { name, email, until: until.toISOString() };
   });
-  routes.on(peopleApi.remove, async ({ person, params }) => {
-    await removePerson(deps.db, person.team, params.person);
-    return { done: true as const };
+  routes.open(peopleApi.useReset, async ({ req, params, body }) => {
+    const whose = await resetOf(db, params.token);
+    await requireHard(threads, body.password, whose);
+    await takeReset(db, params.token);
+    await setPassword(db, whose.person, body.password);
+    await onTrail(req, peopleApi.useReset, 'account', whose);
+    return done;
   });
-  routes.open(sessionApi.signOut, async ({ req, res, person }) => {
-    await leaveSession(req);
-    if (person) await announceAccess(deps.db, person.id);
-    res.clearCookie(cookieName(deps.config.publicSite), { path: '/', secure: deps.config.publicSite.isSecure });
-    return { done: true as const };
+  routes.open(peopleApi.forgot, async ({ req, body }) => {
+    await attempts.countForgotten(body.email, req.ip ?? '');
+    const asked = await forgot(deps, body.email, deps.config.publicSite.origin ?? `http://${req.get('host')}`);
+    if (asked) await onTrail(req, peopleApi.forgot, 'account', asked);
+    return done;
+  });
+
+  routes.on(peopleApi.list, ({ person }) => teamPeople(db, person.team, person.role === 'owner'));
+  routes.on(peopleApi.invite, ({ person, body, note }) => {
+    note(body.role);
+    return invite(db, { ...person }, body);
+  });
+  routes.on(peopleApi.withdraw, async ({ person, params }) => {
+    await withdraw(db, person.team, params.invitation);
+    return done;
+  });
+  routes.on(peopleApi.setRole, async ({ person, params, body, note }) => {
+    const { name, role } = await memberOf(db, person.team, params.person);
+    note(`${name}, ${role} until now, ${body.role} from now on`);
+    await setRole(db, person.team, params.person, body.role);
+    return done;
+  });
+  routes.on(peopleApi.remove, async ({ person, params, note }) => {
+    note((await memberOf(db, person.team, params.person)).name);
+    await removePerson(db, person.team, params.person);
+    return done;
+  });
+  routes.on(peopleApi.setSites, async ({ person, params, body, note }) => {
+    const { name } = await memberOf(db, person.team, params.person);
+    note(`${name}, ${body.sites === null ? 'all of them' : `${body.sites.length} of them`}`);
+    await showSites(db, person.team, params.person, body.sites);
+    return done;
+  });
+  routes.on(peopleApi.resetPassword, async ({ person, params, note }) => {
+    note((await memberOf(db, person.team, params.person)).name);
+    return makeReset(db, params.person, person.id);
+  });
+  routes.on(peopleApi.endSessions, async ({ person, params, note }) => {
+    note((await memberOf(db, person.team, params.person)).name);
+    await db.transaction((tx) => endSessions(tx, params.person));
+    return done;
+  });
+  routes.on(peopleApi.removeFactors, async ({ person, params, note }) => {
+    note((await memberOf(db, person.team, params.person)).name);
+    await db.transaction((tx) => removeAllFactors(tx, params.person));
+    return done;
   });
 }

@@ -14,15 +14,25 @@ import { PERSON_COLUMNS, type Person } from './people.ts';
 export interface SignIn {
   /** @param address of the network, as a socket gives it. Throws a DomainError `sign-in-wrong` or `sign-in-throttled`. */
   check(email: string, password: string, address: string): Promise<Person>;
+  /**
+   * Counts a second factor that is tried, whose owner's password is known to whoever tries; throws a DomainError
+   * `sign-in-throttled`. Of passkeys nothing is counted: nobody guesses one, and the right person can always use theirs.
+   */
+  countSecond(person: string, address: string): Promise<void>;
+  /** A link by mail that is asked for: a few for each address, so that nobody's mailbox is filled by strangers. */
+  countForgotten(email: string, address: string): Promise<void>;
 }
 
 /** Attempts in a quarter of an hour: at one account from one address, and from one address at all. */
 const ATTEMPTS = { pair: 10, address: 50, windowSeconds: 15 * 60 };
+/** Of a million codes, three are right at a time: so many tries an hour find one in decades. */
+const SECONDS_AN_HOUR = 60;
+const MAILS_AN_HOUR = 3;
 /** From so many attempts at one account on, whoever makes them, each waits a little longer, up to the most. */
 const SLOWED = { from: 20, stepMs: 100, mostMs: 2000 };
 
 export function signIn(db: Database): SignIn {
-  const limiter = (prefix: string, points: number) =>
+  const limiter = (prefix: string, points: number, duration: number = ATTEMPTS.windowSeconds) =>
     new RateLimiterPostgres({
       storeClient: db.pool,
       storeType: 'pool',
@@ -30,11 +40,13 @@ export function signIn(db: Database): SignIn {
       tableCreated: true,
       keyPrefix: prefix,
       points,
-      duration: ATTEMPTS.windowSeconds,
+      duration,
     });
   const byPair = limiter('pair', ATTEMPTS.pair);
   const byAddress = limiter('address', ATTEMPTS.address);
   const byAccount = limiter('account', Number.MAX_SAFE_INTEGER);
+  const bySecond = limiter('second', SECONDS_AN_HOUR, 3600);
+  const byMail = limiter('mail', MAILS_AN_HOUR, 3600);
   // Verified when there is no such person, so that the time taken does not tell who exists.
   const nobody = hash('nobody has this password');
 
@@ -57,6 +69,14 @@ export function signIn(db: Database): SignIn {
       await byAddress.reward(address);
       const { passwordHash: _, ...person } = row;
       return person;
+    },
+    async countSecond(person, from) {
+      await consume(byAddress, networkOf(from));
+      await consume(bySecond, person);
+    },
+    async countForgotten(email, from) {
+      await consume(byAddress, networkOf(from));
+      await consume(byMail, email.toLowerCase());
     },
   };
 }

@@ -9,15 +9,33 @@ import { isUniqueViolation } from '../../db/sqlstate.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { initials } from './initials.ts';
 import { addPerson, type Person } from './people.ts';
+import { setSeenSites } from './seenSites.ts';
 
 const DAY_MS = 24 * 60 * 60 * 1000;
 /** 192 bits: nobody guesses a link (RFC 4086 section 8.2 asks for 128). */
 const TOKEN_BYTES = 24;
 
-export async function teamPeople(queries: Queries, team: string): Promise<People> {
+/** @param forOwner owners are told what the others may see and when they were here */
+export async function teamPeople(queries: Queries, team: string, forOwner: boolean): Promise<People> {
   const { name } = await queries.one<{ name: string }>('select name from team where id = $1', [team]);
-  const members = await queries.many<{ id: string; name: string; email: string; role: Role; since: Date }>(
-    'select id, name, email, role, created_at as since from person where team_id = $1 and removed_at is null order by created_at',
+  const members = await queries.many<
+    Omit<People['members'][number], 'since' | 'initials' | 'access'> & {
+      since: Date;
+      sites: string[] | null;
+      factors: number;
+      sessions: number;
+      lastSeen: Date | null;
+    }
+  >(
+    `select p.id, p.name, p.email, p.role, p.created_at as since,
+            case when p.role = 'owner' or (p.sees_all and p.role <> 'client') then null
+                 else array(select site_id from site_member m where m.person_id = p.id) end as sites,
+            (select count(*) from second_factor f where f.person_id = p.id and f.is_proved)::int as factors,
+            s.sessions, s.last_seen as "lastSeen"
+       from person p
+       left join lateral (select count(*)::int as sessions, max(seen_at) as last_seen from session s
+                           where s.person_id = p.id and s.idle_until > now() and s.ends_at > now()) s on true
+      where p.team_id = $1 and p.removed_at is null order by p.created_at`,
     [team],
   );
   const invitations = await queries.many<{ id: string; role: Role; by: string; until: Date }>(
@@ -26,26 +44,35 @@ export async function teamPeople(queries: Queries, team: string): Promise<People
   );
   return {
     team: name,
-    members: members.map(({ since, ...member }) => ({
+    members: members.map(({ since, sites, factors, sessions, lastSeen, ...member }) => ({
       ...member,
       initials: initials(member.name),
       since: since.toISOString(),
+      access: forOwner ? { sites, factors, sessions, lastSeen: lastSeen?.toISOString() ?? null } : null,
     })),
     invitations: invitations.map(({ until, ...each }) => ({ ...each, until: until.toISOString() })),
   };
 }
 
+/** @param sites the invited will see; null: all */
 export async function invite(
   queries: Queries,
   by: Person,
-  role: Role,
-  days: number,
+  { role, days, sites }: { readonly role: Role; readonly days: number; readonly sites: readonly string[] | null },
 ): Promise<{ token: string; until: string }> {
   const token = randomBytes(TOKEN_BYTES).toString('base64url');
   const until = new Date(Date.now() + days * DAY_MS);
+  const wanted = sites === null ? null : [...new Set(sites)];
+  if (wanted !== null) {
+    const { known } = await queries.one<{ known: number }>(
+      'select count(*)::int as known from site where team_id = $1 and id = any($2)',
+      [by.team, wanted],
+    );
+    if (known !== wanted.length) throw new DomainError('not-found', { what: 'such site' });
+  }
   await queries.run(
-    'insert into invitation (team_id, token_hash, role, created_by, expires_at) values ($1, $2, $3, $4, $5)',
-    [by.team, sha256(token), role, by.id, until],
+    'insert into invitation (team_id, token_hash, role, created_by, expires_at, sites) values ($1, $2, $3, $4, $5, $6)',
+    [by.team, sha256(token), role, by.id, until, wanted],
   );
   return { token, until: until.toISOString() };
 }
@@ -65,11 +92,12 @@ interface Invitation extends Record<string, unknown> {
   role: Role;
   by: string;
   until: Date;
+  sites: string[] | null;
 }
 
 export async function invited(queries: Queries, token: string, lock: '' | 'for update of i' = ''): Promise<Invitation> {
   const found = await queries.maybeOne<Invitation>(
-    `select i.id, i.team_id as team, t.name as "teamName", i.role, p.name as by, i.expires_at as until from invitation i join team t on t.id = i.team_id join person p on p.id = i.created_by
+    `select i.id, i.team_id as team, t.name as "teamName", i.role, p.name as by, i.expires_at as until, i.sites from invitation i join team t on t.id = i.team_id join person p on p.id = i.created_by
       where i.token_hash = $1 and i.used_by is null and i.expires_at > now() and p.removed_at is null and p.role = 'owner' ${lock}`,
     [sha256(token)],
   );
@@ -89,9 +117,19 @@ export async function join(
   person: { name: string; email: string; password: string },
 ): Promise<Person> {
   return db.transaction(async (tx) => {
-    const { id, team, role } = await invited(tx, token, 'for update of i');
+    const { id, team, role, sites } = await invited(tx, token, 'for update of i');
     try {
       const joined = await addPerson(tx, team, { ...person, role });
+      if (sites !== null) {
+        // One that was removed meanwhile is shown to nobody.
+        const there = await tx.many<{ id: string }>('select id from site where id = any($1)', [sites]);
+        await setSeenSites(
+          tx,
+          team,
+          joined.id,
+          there.map((site) => site.id),
+        );
+      }
       await tx.run('update invitation set used_by = $2 where id = $1', [id, joined.id]);
       return joined;
     } catch (error) {
@@ -113,6 +151,36 @@ export async function setRole(db: Database, team: string, id: string, role: Role
     if (role !== 'owner') await endInvitationsOf(tx, id);
     await announceAccess(tx, id);
   });
+}
+
+/** @param sites null: all */
+export async function showSites(
+  db: Database,
+  team: string,
+  id: string,
+  sites: readonly string[] | null,
+): Promise<void> {
+  await db.transaction(async (tx) => {
+    const { role } = await memberOf(tx, team, id);
+    if (role === 'client' && sites === null)
+      throw new DomainError('input-invalid', { detail: 'choose the sites a client sees' });
+    await setSeenSites(tx, team, id, sites);
+    await announceAccess(tx, id);
+  });
+}
+
+/** Throws a DomainError `not-found` where there is no such person (any more). */
+export async function memberOf(
+  queries: Queries,
+  team: string,
+  id: string,
+): Promise<{ name: string; role: Role; email: string }> {
+  const row = await queries.maybeOne<{ name: string; role: Role; email: string }>(
+    'select name, role, email from person where id = $1 and team_id = $2 and removed_at is null',
+    [id, team],
+  );
+  if (!row) throw new DomainError('not-found', { what: 'such person' });
+  return row;
 }
 
 /** Streams that somebody has open look again whether they may. */

@@ -8,6 +8,7 @@ const PLACES = [
   { table: 'address', column: 'update_secret', key: ['site_id'], purpose: `'dns update ' || site_id` },
   { table: 'certificate', column: 'sealed_key', key: ['site_id', 'zone'], purpose: `'certificate ' || site_id` },
   { table: 'acme_account', column: 'sealed_key', key: ['directory'], purpose: `'acme account ' || directory` },
+  { table: 'second_factor', column: 'secret', key: ['id'], purpose: `'second factor ' || id` },
   { table: 'hook', column: 'secret', key: ['id'], purpose: `'hook ' || id` },
   {
     table: 'visitor_password',

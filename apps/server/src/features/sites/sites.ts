@@ -49,15 +49,17 @@ function summary(deps: Deps, { createdAt, main, hostUrl, ...row }: SiteRow): Sit
   };
 }
 
-export async function siteList(deps: Deps, team: string): Promise<SiteSummary[]> {
-  const rows = await deps.db.many<SiteRow>(`${SUMMARY} where s.team_id = $1 order by s.name`, [team]);
+/** Those that somebody sees. */
+export async function siteList(deps: Deps, person: string): Promise<SiteSummary[]> {
+  const rows = await deps.db.many<SiteRow>(
+    `${SUMMARY} where s.team_id = (select team_id from person where id = $1) and sees_site($1, s.id) order by s.name`,
+    [person],
+  );
   return rows.map((row) => summary(deps, row));
 }
 
-/** Every feature asks this first: a site of another team is as good as none. */
-export async function requireSite(queries: Queries, team: string, site: string): Promise<void> {
-  const found = await queries.maybeOne('select 1 from site where id = $1 and team_id = $2', [site, team]);
-  if (!found) throw new DomainError('not-found', { what: 'such site' });
+export async function siteSummary(deps: Deps, site: string): Promise<SiteSummary> {
+  return summary(deps, await deps.db.one<SiteRow>(`${SUMMARY} where s.id = $1`, [site]));
 }
 
 export async function createSite(
@@ -75,7 +77,7 @@ export async function createSite(
         'insert into site (team_id, name, host_name, temporary_label) values ($1, $2, $3, $3) returning id',
         [team, name, hostName],
       );
-      return summary(deps, await deps.db.one<SiteRow>(`${SUMMARY} where s.id = $1`, [id]));
+      return await siteSummary(deps, id);
     } catch (error) {
       if (isUniqueViolation(error, 'site_team_id_name_key'))
         throw new DomainError('name-taken', { name }, { cause: error });

@@ -1,0 +1,104 @@
+/** One's own account. */
+import { accountApi, type Account } from '@fastigium/contracts/api/account';
+import { DomainError } from '@fastigium/contracts/errors';
+import type { Deps } from '../../deps.ts';
+import type { Routes } from '../../http/route.ts';
+import { endSessions, requireHard, requirePassword, setPassword } from './passwords.ts';
+import { passkeySite } from './passkeySite.ts';
+import {
+  addPasskey,
+  beginCodes,
+  beginPasskey,
+  factorsOf,
+  makeRecoveryCodes,
+  proveCodes,
+  recoveryCodesLeft,
+  removeFactor,
+} from './secondFactors.ts';
+import { announceAccess } from './team.ts';
+
+const done = { done: true as const };
+
+export function accountRoutes(routes: Routes, deps: Deps): void {
+  const { db, seal } = deps;
+
+  routes.on(accountApi.get, ({ person, req }) => accountOf(deps, person.id, req.session.row));
+  routes.on(accountApi.changePassword, async ({ person, body, req }) => {
+    await requirePassword(db, person.id, body.password);
+    await requireHard(deps.threads, body.next, person);
+    await setPassword(db, person.id, body.next, req.session.row);
+    return done;
+  });
+  routes.on(accountApi.endSession, async ({ person, params, note }) => {
+    const ended = await db.maybeOne<{ agent: string }>(
+      'delete from session where id = $1 and person_id = $2 returning agent',
+      [params.session, person.id],
+    );
+    if (!ended) throw new DomainError('not-found', { what: 'such session' });
+    note(ended.agent);
+    await announceAccess(db, person.id);
+    return done;
+  });
+  routes.on(accountApi.endOthers, async ({ person, req }) => {
+    await db.transaction((tx) => endSessions(tx, person.id, req.session.row));
+    return done;
+  });
+  routes.on(accountApi.beginCodes, async ({ person, body, note }) => {
+    await requirePassword(db, person.id, body.password);
+    note(body.name);
+    return beginCodes(db, seal, person, body.name);
+  });
+  routes.on(accountApi.proveCodes, async ({ person, params, body }) => ({
+    recoveryCodes: await proveCodes(db, seal, person.id, params.factor, body.code),
+  }));
+  routes.on(accountApi.beginPasskey, async ({ person, body, req }) => {
+    await requirePassword(db, person.id, body.password);
+    return beginPasskey(db, person, passkeySite(deps.config, req));
+  });
+  routes.on(accountApi.addPasskey, async ({ person, body, req, note }) => {
+    note(body.name);
+    return { recoveryCodes: await addPasskey(db, person.id, body, passkeySite(deps.config, req)) };
+  });
+  routes.on(accountApi.removeFactor, async ({ person, params, body, note }) => {
+    await requirePassword(db, person.id, body.password);
+    note(await db.transaction((tx) => removeFactor(tx, person.id, params.factor)));
+    return done;
+  });
+  routes.on(accountApi.newRecoveryCodes, async ({ person, body }) => {
+    await requirePassword(db, person.id, body.password);
+    if ((await factorsOf(db, person.id)).length === 0) throw new DomainError('not-found', { what: 'second factor' });
+    return { recoveryCodes: await db.transaction((tx) => makeRecoveryCodes(tx, person.id)) };
+  });
+}
+
+async function accountOf({ db }: Deps, person: string, session: string | undefined): Promise<Account> {
+  const { changedAt, ...who } = await db.one<{ name: string; email: string; changedAt: Date }>(
+    'select name, email, coalesce(password_changed_at, created_at) as "changedAt" from person where id = $1',
+    [person],
+  );
+  const sessions = await db.many<{
+    id: string;
+    agent: string;
+    address: string;
+    since: Date;
+    seenAt: Date;
+    endsAt: Date;
+  }>(
+    `select id, agent, address, created_at as since, seen_at as "seenAt", least(idle_until, ends_at) as "endsAt" from session
+      where person_id = $1 and idle_until > now() and ends_at > now() order by seen_at desc`,
+    [person],
+  );
+  return {
+    ...who,
+    passwordChangedAt: changedAt.toISOString(),
+    factors: await factorsOf(db, person),
+    recoveryCodes: await recoveryCodesLeft(db, person),
+    sessions: sessions.map(({ since, seenAt, endsAt, ...each }) => ({
+      ...each,
+      since: since.toISOString(),
+      seenAt: seenAt.toISOString(),
+      endsAt: endsAt.toISOString(),
+      isThis: each.id === session,
+    })),
+  };
+}

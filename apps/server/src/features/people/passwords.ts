@@ -1,0 +1,104 @@
+/** Passwords: what they must be, changing one's own, and setting a new one by a link. */
+import { hash, verify } from '@node-rs/argon2';
+import { DomainError } from '@fastigium/contracts/errors';
+import { randomBytes } from 'node:crypto';
+import type { Database, Queries } from '../../db/database.ts';
+import { sha256 } from '../../threads/tasks.ts';
+import type { Threads } from '../../threads/pool.ts';
+import { announceAccess } from './team.ts';
+
+// Argon2id with 19 MiB, 2 passes, 1 lane: the first choice of the OWASP password storage sheet
+// (from memory) and well above the least of RFC 9106 section 4's memory-constrained option in time.
+const ARGON2 = { memoryCost: 19 * 1024, timeCost: 2, parallelism: 1 };
+
+export const hashPassword = (password: string): Promise<string> => hash(password, ARGON2);
+
+/** A link by an owner's hand takes a while to reach somebody; one by mail is read at once. */
+const OWNER_LINK_HOURS = 24;
+const MAIL_LINK_HOURS = 1;
+/** 192 bits: nobody guesses a link (RFC 4086 section 8.2 asks for 128). */
+const TOKEN_BYTES = 24;
+
+/** Throws a DomainError `password-known` where a guesser would come to it early (NIST SP 800-63B-4, section 3.1.1.2). */
+export async function requireHard(
+  threads: Threads,
+  password: string,
+  { name, email }: { readonly name: string; readonly email: string },
+): Promise<void> {
+  const about = [name, ...name.split(/\s+/), email, ...email.split(/[@.]/), 'fastigium'].filter(
+    (each) => each.length > 2,
+  );
+  const reason = await threads.judgePassword({ password, about });
+  if (reason !== null) throw new DomainError('password-known', { reason });
+}
+
+/** Before what whoever sits at an open screen must not do. */
+export async function requirePassword(queries: Queries, person: string, password: string): Promise<void> {
+  const { passwordHash } = await queries.one<{ passwordHash: string }>(
+    'select password_hash as "passwordHash" from person where id = $1',
+    [person],
+  );
+  if (!(await verify(passwordHash, password))) throw new DomainError('password-wrong');
+}
+
+/** @param keep the session that goes on; all others of theirs end */
+export async function setPassword(db: Database, person: string, password: string, keep?: string): Promise<void> {
+  const passwordHash = await hashPassword(password);
+  await db.transaction(async (tx) => {
+    await tx.run('update person set password_hash = $2, password_changed_at = now() where id = $1', [
+      person,
+      passwordHash,
+    ]);
+    // A link that was made for the old one opens nothing any more.
+    await tx.run('delete from password_reset where person_id = $1', [person]);
+    await tx.run('delete from sign_in_step where person_id = $1', [person]);
+    await endSessions(tx, person, keep);
+  });
+}
+
+export async function endSessions(tx: Queries, person: string, keep?: string): Promise<void> {
+  await tx.run('delete from session where person_id = $1 and id is distinct from $2', [person, keep ?? null]);
+  await announceAccess(tx, person);
+}
+
+export interface ResetLink {
+  readonly token: string;
+  readonly until: string;
+}
+
+/** @param by the owner who makes it; undefined where it goes by mail */
+export async function makeReset(queries: Queries, person: string, by?: string): Promise<ResetLink> {
+  const token = randomBytes(TOKEN_BYTES).toString('base64url');
+  const { until } = await queries.one<{ until: Date }>(
+    `insert into password_reset (token_hash, person_id, made_by, expires_at) values ($1, $2, $3, now() + make_interval(hours => $4)) returning expires_at as until`,
+    [sha256(token), person, by ?? null, by === undefined ? MAIL_LINK_HOURS : OWNER_LINK_HOURS],
+  );
+  return { token, until: until.toISOString() };
+}
+
+export interface Reset extends Record<string, unknown> {
+  readonly person: string;
+  readonly team: string;
+  readonly name: string;
+  readonly email: string;
+  readonly until: Date;
+}
+
+/** A link is as good as the power of whoever made it. */
+export async function resetOf(queries: Queries, token: string): Promise<Reset> {
+  const found = await queries.maybeOne<Reset>(
+    `select p.id as person, p.team_id as team, p.name, p.email, r.expires_at as until
+       from password_reset r join person p on p.id = r.person_id left join person o on o.id = r.made_by
+      where r.token_hash = $1 and r.expires_at > now() and p.removed_at is null
+        and (r.made_by is null or (o.removed_at is null and o.role = 'owner'))`,
+    [sha256(token)],
+  );
+  if (!found) throw new DomainError('reset-ended');
+  return found;
+}
+
+/** A link sets one password: two at the same moment, and one is told that it has been used. */
+export async function takeReset(queries: Queries, token: string): Promise<void> {
+  const gone = await queries.run('delete from password_reset where token_hash = $1', [sha256(token)]);
+  if (gone === 0) throw new DomainError('reset-ended');
+}

@@ -1,0 +1,41 @@
+import { trailApi, type TrailEntry } from '@fastigium/contracts/api/trail';
+import { stringify } from 'csv-stringify';
+import { pipeline } from 'node:stream/promises';
+import type { Deps } from '../../deps.ts';
+import { ANSWERED, type Routes } from '../../http/route.ts';
+import { readTrail, type TrailQuery } from './trail.ts';
+
+/** Of a list on a screen, and of one question to the database while all of it is written out. */
+const PAGE = 100;
+const BATCH = 2000;
+
+const COLUMNS = ['number', 'at', 'kind', 'what', 'who', 'address', 'request', 'site', 'about', 'outcome'] as const;
+
+export function trailRoutes(routes: Routes, deps: Deps): void {
+  routes.on(trailApi.list, async ({ person, query }) => {
+    const found = await readTrail(deps.db, person.team, query, PAGE + 1);
+    return { entries: found.slice(0, PAGE), more: found.length > PAGE };
+  });
+  routes.on(trailApi.table, async ({ person, query, res }) => {
+    res.type('text/csv').attachment('trail.csv');
+    // Spreadsheets reckon with what begins like a formula; names come from outside.
+    const table = stringify({
+      header: true,
+      columns: [...COLUMNS],
+      escape_formulas: true,
+      record_delimiter: 'windows',
+    });
+    await pipeline(everyEntry(deps, person.team, query), table, res);
+    return ANSWERED;
+  });
+}
+
+async function* everyEntry({ db }: Deps, team: string, query: TrailQuery): AsyncGenerator<TrailEntry> {
+  let before = query.before;
+  for (;;) {
+    const entries = await readTrail(db, team, { ...query, before }, BATCH);
+    yield* entries;
+    before = entries.at(-1)?.number;
+    if (entries.length < BATCH) return;
+  }
+}

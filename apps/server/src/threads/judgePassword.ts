@@ -1,0 +1,58 @@
+/** Whether a password is one that guessers try early: held against the lists of known ones that the packages ship. */
+import { ZxcvbnFactory } from '@zxcvbn-ts/core';
+import * as common from '@zxcvbn-ts/language-common';
+import * as english from '@zxcvbn-ts/language-en';
+
+export interface PasswordToJudge {
+  readonly password: string;
+  /** What its owner and this place are called: names, addresses. */
+  readonly about: readonly string[];
+}
+
+/** The first of these tell; what comes behind them makes it no easier to guess, and takes long to reckon. */
+const MOST_CHARS = 64;
+/** Of 0 to 4: from 3 on, a guesser without the hash needs more than 10^8 guesses (the package's own scale). */
+const LEAST_SCORE = 3;
+
+/** Reading the lists takes a second or two, so only a thread that is asked has them. */
+let judge: ZxcvbnFactory | undefined;
+
+/** @returns what makes it easy to guess, in words that follow a colon; null where nothing does */
+export function judgePassword({ password, about }: PasswordToJudge): string | null {
+  judge ??= new ZxcvbnFactory({
+    dictionary: { ...common.dictionary, ...english.dictionary },
+    graphs: common.adjacencyGraphs,
+  });
+  const whole = password.toLowerCase();
+  if (about.some((name) => name !== '' && name.toLowerCase() === whole)) return 'it is your own name or address';
+  const { score, sequence } = judge.check(password.slice(0, MOST_CHARS), [...about]);
+  if (score >= LEAST_SCORE) return null;
+  const [first] = [...sequence].sort((a, b) => b.j - b.i - (a.j - a.i));
+  return first === undefined ? WORDS.other : wordsFor(first);
+}
+
+const WORDS = {
+  known: 'it is on the list of passwords that were found in breaches, or nearly so',
+  word: 'one common word makes up most of it',
+  own: 'it is made of your own name, your address or the name of this place',
+  keys: 'its characters lie beside each other on a keyboard',
+  repeated: 'it repeats itself',
+  row: 'it counts up or down',
+  date: 'a date makes up most of it',
+  other: 'it is too short for what it is made of',
+} as const;
+
+function wordsFor(match: { pattern: string; dictionaryName?: unknown }): string {
+  if (match.pattern === 'dictionary') {
+    const list = String(match.dictionaryName);
+    if (list.startsWith('passwords')) return WORDS.known;
+    return list.startsWith('userInputs') ? WORDS.own : WORDS.word;
+  }
+  const byPattern: Readonly<Record<string, string>> = {
+    spatial: WORDS.keys,
+    repeat: WORDS.repeated,
+    sequence: WORDS.row,
+    date: WORDS.date,
+  };
+  return byPattern[match.pattern] ?? WORDS.other;
+}

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+/** What a client sees of their site: where it is live, how it will be, and the reports. */
+import { clientViewApi, type ClientView } from '@fastigium/contracts/api/clientView';
+import { inspectionApi } from '@fastigium/contracts/api/inspection';
+import { onMounted, ref } from 'vue';
+import { call, pathOf } from '../api/client.ts';
+import KeystoneMark from '../components/KeystoneMark.vue';
+import { when } from '../logic/format.ts';
+import { useNotices } from '../stores/notices.ts';
+import TwoSides from './TwoSides.vue';
+
+const props = defineProps<{ site: string }>();
+const notices = useNotices();
+const view = ref<ClientView>();
+const now = new Date();
+
+onMounted(async () => {
+  try {
+    view.value = await call(clientViewApi.get, { params: { site: props.site } });
+  } catch (error) {
+    notices.problem(error);
+  }
+});
+
+const MARKS = { right: 'verdigris', noted: 'ochre', wrong: 'madder' } as const;
+const WORDS = {
+  right: 'Everything answers as it should',
+  noted: 'It answers as it should, with remarks',
+  wrong: 'Something does not answer as it should',
+} as const;
+const reportOf = (number: number, as: 'report' | 'printed') => pathOf(inspectionApi[as], { site: props.site, number });
+</script>
+
+<template>
+  <TwoSides>
+    <template v-if="view">
+      <h1 class="title-face">{{ view.name }}</h1>
+      <div class="row">
+        <KeystoneMark :mark="view.live ? 'verdigris' : 'dashed'" :size="16" />
+        <span class="two">
+          <span v-if="view.live" class="strong"
+            >Live: release {{ view.live.number }}, {{ when(view.live.at, now) }}</span
+          >
+          <span v-else class="strong">Not live yet</span>
+          <span class="address quiet">{{ view.answersAt }}</span>
+        </span>
+        <a v-if="view.live && view.liveUrl" class="text-link" :href="view.liveUrl" target="_blank" rel="noopener"
+          >Visit it</a
+        >
+      </div>
+      <h2 class="heading">How it will be</h2>
+      <div v-if="view.rehearsal" class="row">
+        <KeystoneMark :mark="MARKS[view.rehearsal.verdict]" :size="16" />
+        <span class="two">
+          <span class="strong">Rehearsed {{ when(view.rehearsal.at, now) }}, before anybody else sees it</span>
+          <span class="quiet">{{ WORDS[view.rehearsal.verdict] }}</span>
+        </span>
+        <a class="text-link" :href="view.rehearsal.origin" target="_blank" rel="noopener">Look at it</a>
+      </div>
+      <p v-else class="quiet">Nothing is rehearsed just now. Whoever makes the site will tell you.</p>
+      <h2 class="heading">Reports</h2>
+      <div v-for="report in view.reports" :key="report.release" class="row">
+        <KeystoneMark :mark="MARKS[report.verdict]" :size="16" />
+        <span class="two">
+          <span class="strong">Release {{ report.release }}{{ report.isLive ? ', live' : '' }}</span>
+          <span class="quiet">{{ WORDS[report.verdict] }}; asked {{ when(report.at, now) }}</span>
+        </span>
+        <span class="links">
+          <a class="text-link" :href="reportOf(report.release, 'report')" download>As a page</a>
+          <a class="text-link" :href="reportOf(report.release, 'printed')" download>Printed</a>
+        </span>
+      </div>
+      <p v-if="view.reports.length === 0" class="quiet">
+        There is none yet. Each release is asked for from outside once it is live, and what was found is kept here.
+      </p>
+    </template>
+  </TwoSides>
+</template>
+
+<style scoped>
+.row {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 14px;
+  align-items: center;
+  padding: 11px 28px;
+  border-top: var(--line);
+}
+.two {
+  display: grid;
+  min-width: 0;
+}
+.links {
+  display: flex;
+  gap: 16px;
+}
+p {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+/** The audit trail: who did what, when, from where, and how it ended. */
+import { trailApi, type TrailEntry } from '@fastigium/contracts/api/trail';
+import { TRAIL_KINDS, type TrailKind } from '@fastigium/contracts/endpoint';
+import { ERRORS, type ErrorCode } from '@fastigium/contracts/errors';
+import { computed, onMounted, ref, watch } from 'vue';
+import { call, pathOf } from '../api/client.ts';
+import SegmentedChoice from '../components/SegmentedChoice.vue';
+import { useNotices } from '../stores/notices.ts';
+import TwoSides from './TwoSides.vue';
+
+const notices = useNotices();
+const kind = ref<TrailKind | 'all'>('all');
+const entries = ref<TrailEntry[]>([]);
+const more = ref(false);
+const query = computed(() => (kind.value === 'all' ? {} : { kind: kind.value }));
+const OPTIONS = [
+  { value: 'all' as const, label: 'everything' },
+  ...TRAIL_KINDS.map((each) => ({ value: each, label: each })),
+];
+const at = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  hour: '2-digit',
+  minute: '2-digit',
+  second: '2-digit',
+});
+
+async function read(before?: number): Promise<void> {
+  try {
+    const found = await call(trailApi.list, { query: { ...query.value, ...(before === undefined ? {} : { before }) } });
+    entries.value = before === undefined ? found.entries : [...entries.value, ...found.entries];
+    more.value = found.more;
+  } catch (error) {
+    notices.problem(error);
+  }
+}
+onMounted(read);
+watch(kind, () => read());
+
+/** Nothing for what went as it should. */
+function ending({ outcome }: TrailEntry): string {
+  if (outcome === 'done') return '';
+  if (outcome === null) return 'begun; how it ended is not known';
+  const words = outcome in ERRORS ? ERRORS[outcome as ErrorCode].text.split(/[.:;]/)[0] : undefined;
+  return `refused: ${words?.includes('{') === false ? words.toLowerCase() : outcome}`;
+}
+</script>
+
+<template>
+  <TwoSides>
+    <h1 class="title-face">Audit trail</h1>
+    <div class="row bar">
+      <SegmentedChoice v-model="kind" label="Which" :options="OPTIONS" />
+      <a class="text-link" :href="pathOf(trailApi.table, {}, query)" download>Take it along as a table</a>
+    </div>
+    <div v-for="entry in entries" :key="entry.number" class="row entry">
+      <span class="figure quiet">{{ at.format(new Date(entry.at)) }}</span>
+      <span class="two"
+        ><span class="strong one-line">{{ entry.who }}</span
+        ><span class="address quiet one-line">{{ entry.address || 'command line' }}</span></span
+      >
+      <span class="two"
+        ><span
+          >{{ entry.what }}<template v-if="entry.about">: {{ entry.about }}</template></span
+        ><span v-if="entry.site || ending(entry)" class="quiet"
+          >{{ entry.site
+          }}<template v-if="ending(entry)"
+            >{{ entry.site ? ', ' : '' }}<span class="wrong">{{ ending(entry) }}</span></template
+          ></span
+        ></span
+      >
+    </div>
+    <p v-if="entries.length === 0" class="quiet">Nothing of this kind has happened yet.</p>
+    <div v-if="more" class="row">
+      <button class="text-link" type="button" @click="read(entries.at(-1)?.number)">Show older ones</button>
+    </div>
+  </TwoSides>
+</template>
+
+<style scoped>
+.row {
+  padding: 9px 28px;
+  border-top: var(--line);
+}
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: center;
+  gap: 14px;
+}
+.entry {
+  display: grid;
+  grid-template-columns: 160px minmax(0, 3fr) minmax(0, 7fr);
+  gap: 18px;
+  align-items: baseline;
+}
+.figure {
+  text-align: left;
+}
+.two {
+  display: grid;
+  min-width: 0;
+}
+@media (max-width: 799px) {
+  .entry {
+    grid-template-columns: 1fr;
+    gap: 4px;
+  }
+}
+</style>

@@ -1,0 +1,33 @@
+/** Passkeys by the browser (Web Authentication Level 3); loaded when somebody has or makes one. */
+import type { passkeyAnswer } from '@fastigium/contracts/api/session';
+import type { z } from 'zod';
+
+type Answer = z.output<typeof passkeyAnswer>;
+type Options = Record<string, unknown>;
+
+/** Rejects with an Error in words where the browser, its device or the person does not go on. */
+export async function usePasskey(options: Options): Promise<Answer> {
+  const { startAuthentication } = await import('@simplewebauthn/browser');
+  return inWords(startAuthentication({ optionsJSON: options as never }));
+}
+
+export async function makePasskey(options: Options): Promise<Answer> {
+  const { startRegistration } = await import('@simplewebauthn/browser');
+  return inWords(startRegistration({ optionsJSON: options as never }));
+}
+
+const WORDS: Readonly<Record<string, string>> = {
+  NotAllowedError: 'The passkey was not used: it was cancelled, or took too long. Try again.',
+  InvalidStateError: 'This device has a passkey for this account already.',
+  NotSupportedError: 'This browser or device has no passkeys. Use codes of an app.',
+  SecurityError: 'Passkeys need the application’s own name in the address bar, with https or at localhost.',
+};
+
+async function inWords(work: Promise<unknown>): Promise<Answer> {
+  try {
+    return (await work) as Answer;
+  } catch (error) {
+    const { name, cause } = error as Error & { cause?: { name?: string } };
+    throw new Error(WORDS[cause?.name ?? name] ?? WORDS[name] ?? (error as Error).message, { cause: error });
+  }
+}
