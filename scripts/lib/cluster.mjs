@@ -125,6 +125,7 @@ export async function startCluster({ folder, fast = false, port: wanted }) {
   ensureDatabase(urlTo);
   return {
     port,
+    password,
     url: urlTo(DATABASE),
     urlTo,
     pid: server.pid,
@@ -135,6 +136,26 @@ export async function startCluster({ folder, fast = false, port: wanted }) {
       await ended;
     },
   };
+}
+
+/**
+ * Makes a streaming standby of a running cluster (PostgreSQL manual, section 27.2) and starts it; for tests only.
+ * @param {{ folder: string, of: { url: string, password: string }, port?: number }} options
+ */
+export async function startStandby({ folder, of, port }) {
+  const bin = programs();
+  const owner = asOwner();
+  mkdirSync(folder, { recursive: true });
+  if (isRoot) chownSync(folder, owner.uid, owner.gid);
+  const made = spawnSync(
+    join(bin, 'pg_basebackup'),
+    ['-D', join(folder, 'data'), '-d', of.url, '-R', '-X', 'stream', '-c', 'fast'],
+    { ...owner, cwd: folder, encoding: 'utf8' },
+  );
+  if (made.status !== 0) throw new Stop(`No standby could be made:\n${made.stderr.trim()}`);
+  writeFileSync(join(folder, 'password'), `${of.password}\n`, { mode: 0o600 });
+  writeFileSync(join(folder, 'made'), `${new Date().toISOString()}\n`);
+  return startCluster({ folder, ...(port === undefined ? {} : { port }) });
 }
 
 function makeCluster({ bin, owner, data, secretFile }) {

@@ -11,6 +11,7 @@ import { createApp } from './app.ts';
 import type { Config } from './config/config.ts';
 import { connect } from './db/database.ts';
 import { listen } from './db/events.ts';
+import { databasePlaces } from './db/places.ts';
 import { migrate } from './db/migrate.ts';
 import { feelPulse } from './db/pulse.ts';
 import { loadDemo, readScenario } from './demo.ts';
@@ -54,10 +55,12 @@ export async function startServer(
   options: { log: Logger; migrations: string },
 ): Promise<RunningServer> {
   const { log } = options;
-  const db = connect(config.databaseUrl, (error) => log.warn({ err: error }, 'idle database connection'));
+  const places = databasePlaces(config.databaseUrls);
+  await places.look();
+  const db = connect(places.url, (error) => log.warn({ err: error }, 'idle database connection'));
   const applied = await migrate(db, options.migrations);
   if (applied.length > 0) log.info({ applied }, 'migrations applied');
-  const feed = await listen(config.databaseUrl, (error) => log.warn({ err: error }, 'listening for events'));
+  const feed = await listen(places.url, (error) => log.warn({ err: error }, 'listening for events'));
   const threads = startThreads(config.workerThreads);
   const { host } = config;
   const standIn =
@@ -72,7 +75,11 @@ export async function startServer(
   const world = await openWorld(config.world);
   const hosts = hostsBy(standIn, { seal, gate: world.gate, places: config.places });
   const stopping = new AbortController();
-  const pulse = feelPulse(() => config.databaseUrl);
+  const pulse = feelPulse(places, () => {
+    log.warn('the database is another server, or was started again; connections are made anew');
+    db.renew();
+    feed.renew();
+  });
   const deps: Deps = {
     config,
     db,

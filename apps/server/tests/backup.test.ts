@@ -153,7 +153,10 @@ describe('a backup', () => {
       await house.server.deps.db.run(`delete from migration where name = '999999_later.sql'`);
       expect(await command(empty.url, '', 'restore', join(folder, 'newer'))).toBe(2);
       expect(said.at(-1)).toContain('of a newer Fastigium');
-      const db = connect(empty.url, () => {});
+      const db = connect(
+        () => empty.url,
+        () => {},
+      );
       expect(await db.many(`select 1 from pg_tables where schemaname = 'public'`)).toEqual([]);
       await db.close();
     } finally {

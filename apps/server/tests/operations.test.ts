@@ -203,7 +203,10 @@ describe('keys', () => {
     (await house.server.deps.db.one<{ sealed: Buffer }>('select secret as sealed from hook')).sealed;
 
   it('one that is missing or wrong is noticed at the start, with its id and what to do', async () => {
-    const db = connectDatabase(house.databaseUrl, () => {});
+    const db = connectDatabase(
+      () => house.databaseUrl,
+      () => {},
+    );
     try {
       await expect(checkSealKeys(db, sealWith([second]))).rejects.toThrow(
         `FASTIGIUM_SEAL_KEY does not hold (${keyId(first)}; it holds ${keyId(second)})`,

@@ -19,9 +19,15 @@ const workers: Worker[] = [];
 
 beforeAll(async () => {
   database = await freshDatabase();
-  db = connect(database.url, () => {});
+  db = connect(
+    () => database.url,
+    () => {},
+  );
   await migrate(db, MIGRATIONS);
-  feed = await listen(database.url, () => {});
+  feed = await listen(
+    () => database.url,
+    () => {},
+  );
   const team = await db.one<{ id: string }>(`insert into team (name) values ('House') returning id`);
   const person = await db.one<{ id: string }>(
     `insert into person (team_id, email, name, role, password_hash) values ($1, 'a@house.example', 'A', 'owner', 'none') returning id`,

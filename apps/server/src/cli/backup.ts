@@ -14,6 +14,7 @@ import { extract, pack } from 'tar-stream';
 import { z } from 'zod';
 import type { Config } from '../config/config.ts';
 import { connect, type Database } from '../db/database.ts';
+import { primaryOf } from '../db/places.ts';
 import { keyId } from '../secrets.ts';
 
 const run = promisify(execFile);
@@ -94,7 +95,11 @@ export async function backUp(
   version: string,
 ): Promise<About> {
   const folder = await mkdtemp(join(tmpdir(), 'fastigium-backup-'));
-  const db = connect(config.databaseUrl, () => {});
+  const url = await primaryOf(config.databaseUrls);
+  const db = connect(
+    () => url,
+    () => {},
+  );
   try {
     const facts: About = {
       made: 'by Fastigium',
@@ -105,11 +110,7 @@ export async function backUp(
       hasKeys: passphrase !== undefined,
     };
     const dump = join(folder, 'database.dump');
-    await program(
-      'pg_dump',
-      ['--format=custom', '--no-owner', '--no-privileges', `--file=${dump}`],
-      config.databaseUrl,
-    );
+    await program('pg_dump', ['--format=custom', '--no-owner', '--no-privileges', `--file=${dump}`], url);
     await writeArchive(file, [
       ['about.json', Buffer.from(`${JSON.stringify(facts, null, 2)}\n`)],
       ...(passphrase === undefined
@@ -205,13 +206,17 @@ export interface Restored {
  * @param known migrations this version has
  */
 export async function restore(
-  config: Pick<Config, 'databaseUrl'>,
+  config: Pick<Config, 'databaseUrls'>,
   file: string,
   passphrase: string | undefined,
   known: readonly string[],
 ): Promise<Restored> {
   const folder = await mkdtemp(join(tmpdir(), 'fastigium-restore-'));
-  const db = connect(config.databaseUrl, () => {});
+  const url = await primaryOf(config.databaseUrls);
+  const db = connect(
+    () => url,
+    () => {},
+  );
   try {
     const { facts, dump, keys } = await unpack(file, folder);
     const newer = facts.migrations.filter((name) => !known.includes(name));
@@ -234,10 +239,10 @@ export async function restore(
         '--no-privileges',
         '--single-transaction',
         '--exit-on-error',
-        `--dbname=${new URL(config.databaseUrl).pathname.slice(1)}`,
+        `--dbname=${new URL(url).pathname.slice(1)}`,
         dump,
       ],
-      config.databaseUrl,
+      url,
     );
     return { facts, keys: opened };
   } finally {

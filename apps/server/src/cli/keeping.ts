@@ -4,6 +4,7 @@ import { readdir, writeFile } from 'node:fs/promises';
 import { parseEnv } from 'node:util';
 import { readConfig, type Config } from '../config/config.ts';
 import { connect, type Database } from '../db/database.ts';
+import { primaryOf } from '../db/places.ts';
 import { checkSealKeys, resealAll } from '../features/sealed/sealedSecrets.ts';
 import { sealWith } from '../secrets.ts';
 import { VERSION } from '../version.ts';
@@ -35,8 +36,12 @@ async function attempt(what: string, write: Write, work: () => Promise<string>):
   }
 }
 
-async function onDatabase<T>(url: string, work: (db: Database) => Promise<T>): Promise<T> {
-  const db = connect(url, () => {});
+async function onDatabase<T>(urls: readonly string[], work: (db: Database) => Promise<T>): Promise<T> {
+  const url = await primaryOf(urls);
+  const db = connect(
+    () => url,
+    () => {},
+  );
   try {
     return await work(db);
   } finally {
@@ -64,7 +69,7 @@ export function restoreFrom(
     const known = (await readdir(MIGRATIONS)).filter((name) => name.endsWith('.sql'));
     const { facts, keys } = await restore(chosen, file, passphrase(), known);
     if (keysTo !== undefined && keys) await writeFile(keysTo, asSettings(keys), { mode: 0o600 });
-    const fits = await onDatabase(chosen.databaseUrl, (db) => checkSealKeys(db, sealWith(chosen.sealKeys))).then(
+    const fits = await onDatabase(chosen.databaseUrls, (db) => checkSealKeys(db, sealWith(chosen.sealKeys))).then(
       () => 'The keys of the configuration open what is sealed in it.',
       (error: unknown) => (error as Error).message,
     );
@@ -82,9 +87,9 @@ const asSettings = ({ secrets, sealKeys }: Keys): string =>
 /** Servers may go on meanwhile. */
 export function reseal(config: string | undefined, write: Write): Promise<Ended> {
   return attempt('Nothing was sealed anew', write, async () => {
-    const { databaseUrl, sealKeys } = settings(config);
+    const { databaseUrls, sealKeys } = settings(config);
     const seal = sealWith(sealKeys);
-    const count = await onDatabase(databaseUrl, (db) => resealAll(db, seal));
+    const count = await onDatabase(databaseUrls, (db) => resealAll(db, seal));
     const [current] = seal.keyIds;
     return `${count} ${count === 1 ? 'secret is' : 'secrets are'} sealed anew; everything is by the key ${current} now. The keys behind it in FASTIGIUM_SEAL_KEY can go.`;
   });

@@ -35,7 +35,8 @@ export type PreviewSite =
   | { readonly kind: 'paths'; readonly origin: string };
 
 export interface Config {
-  readonly databaseUrl: string;
+  /** Never empty: a primary, and standbys that may take its place. */
+  readonly databaseUrls: readonly string[];
   readonly address: string;
   readonly port: number;
   readonly previewPort: number;
@@ -113,7 +114,7 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
   const previewSite = previewSiteOf(e);
   refuseTogether(e, publicSite, previewSite);
   return Object.freeze({
-    databaseUrl: e.FASTIGIUM_DATABASE_URL,
+    databaseUrls: Object.freeze(e.FASTIGIUM_DATABASE_URL),
     address: e.FASTIGIUM_ADDRESS,
     port: e.FASTIGIUM_PORT,
     previewPort: e.FASTIGIUM_PREVIEW_PORT,

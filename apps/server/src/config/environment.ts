@@ -24,7 +24,8 @@ export const IMPORT_LIMITS: ImportLimits = {
 };
 
 export const environment = z.object({
-  FASTIGIUM_DATABASE_URL: z.url(),
+  /** One address, or several of a primary and its standbys with commas between them. */
+  FASTIGIUM_DATABASE_URL: list(z.url({ protocol: /^postgres(ql)?$/ })).refine((all) => all.length > 0, 'is needed'),
   /** Address of this machine that the application and its previews listen at. */
   FASTIGIUM_ADDRESS: z.union([z.ipv4(), z.ipv6()]).default('127.0.0.1'),
   FASTIGIUM_PORT: port.default(4300),

@@ -25,7 +25,10 @@ export interface Queries {
 export interface Database extends Queries {
   /** Commits when `work` returns and rolls back when it throws. */
   transaction<T>(work: (tx: Queries) => Promise<T>): Promise<T>;
+  /** Another one after the database has moved. */
   readonly pool: pg.Pool;
+  /** Goes on over new connections to wherever the database is found now; what waits at the others is told that they broke. */
+  renew(): void;
   close(): Promise<void>;
 }
 
@@ -38,11 +41,11 @@ pg.types.setTypeParser(20, (text) => {
 
 const inTransaction = new AsyncLocalStorage<true>();
 
-function queriesOn(client: pg.Pool | pg.PoolClient, guard: () => void): Queries {
+function queriesOn(on: () => pg.Pool | pg.PoolClient, guard: () => void): Queries {
   const query = async (sql: string, values: readonly Value[] = []) => {
     guard();
     try {
-      return await client.query<Row>(sql, [...values]);
+      return await on().query<Row>(sql, [...values]);
     } catch (error) {
       throw toDomainError(error);
     }
@@ -67,6 +70,7 @@ function queriesOn(client: pg.Pool | pg.PoolClient, guard: () => void): Queries 
     async raw(select) {
       guard();
       try {
+        const client = on();
         if (!(client instanceof pg.Pool)) return await copyOut(client, select);
         return await borrowed(client, async (own, giveUp) => {
           try {
@@ -106,35 +110,72 @@ async function borrowed<T>(
 }
 
 const MOST_CONNECTIONS = 12;
+const KEPT_ALIVE_AFTER_MS = 10_000;
 /** Whoever asks waits no longer for a connection than this, whatever holds the others. */
 const CONNECTED_WITHIN_MS = 5000;
 /** Nothing outside is waited for inside a transaction, so one that is silent for so long has been forgotten. */
 const IDLE_IN_TRANSACTION_MS = 60_000;
 
-export function connect(url: string, onIdleError: (error: Error) => void): Database {
-  const pool = new pg.Pool({
-    connectionString: url,
-    max: MOST_CONNECTIONS,
-    idleTimeoutMillis: 30_000,
-    connectionTimeoutMillis: CONNECTED_WITHIN_MS,
-    // A line that is cut without a word would otherwise be waited at for hours.
-    keepAlive: true,
-    idle_in_transaction_session_timeout: IDLE_IN_TRANSACTION_MS,
-  });
-  // A connection that dies while idle must not end the process; the next query gets a new one.
-  pool.on('error', onIdleError);
+/** Without a word to the other side, which may not hear it: whoever waits at it is told that it broke. */
+export function cutLine(client: pg.ClientBase | undefined): void {
+  (client as unknown as { connection?: { stream?: { destroy(): void } } } | undefined)?.connection?.stream?.destroy();
+}
+
+/** @param url as the database is found now, which may be another server than before */
+export function connect(url: () => string, onIdleError: (error: Error) => void): Database {
+  const lines = new Set<pg.PoolClient>();
+  let pool = open();
+
+  function open(): pg.Pool {
+    const opened = new pg.Pool({
+      connectionString: url(),
+      max: MOST_CONNECTIONS,
+      idleTimeoutMillis: 30_000,
+      connectionTimeoutMillis: CONNECTED_WITHIN_MS,
+      // A line that is cut without a word would otherwise be waited at for hours.
+      keepAlive: true,
+      keepAliveInitialDelayMillis: KEPT_ALIVE_AFTER_MS,
+      idle_in_transaction_session_timeout: IDLE_IN_TRANSACTION_MS,
+    });
+    // A connection that dies while idle must not end the process; the next query gets a new one.
+    opened.on('error', onIdleError);
+    opened.on('connect', (client) => lines.add(client));
+    opened.on('remove', (client) => lines.delete(client));
+    return opened;
+  }
+
   return {
-    ...queriesOn(pool, () => {
-      // A second connection would not see the first one's changes and can deadlock with it.
-      if (inTransaction.getStore()) throw new Error('use the transaction’s own queries inside a transaction');
-    }),
-    pool,
+    ...queriesOn(
+      () => pool,
+      () => {
+        // A second connection would not see the first one's changes and can deadlock with it.
+        if (inTransaction.getStore()) throw new Error('use the transaction’s own queries inside a transaction');
+      },
+    ),
+    get pool() {
+      return pool;
+    },
+    renew() {
+      const before = pool;
+      const hanging = [...lines];
+      lines.clear();
+      pool = open();
+      for (const client of hanging) cutLine(client);
+      before.end().catch(onIdleError);
+    },
     close: () => pool.end(),
     transaction: (work) =>
       borrowed(pool, async (client, giveUp) => {
         try {
           await client.query('begin');
-          const result = await inTransaction.run(true, () => work(queriesOn(client, () => {})));
+          const result = await inTransaction.run(true, () =>
+            work(
+              queriesOn(
+                () => client,
+                () => {},
+              ),
+            ),
+          );
           await client.query('commit');
           return result;
         } catch (error) {

@@ -3,8 +3,10 @@
  * what to look at again; it is never the only place where something is known.
  */
 import pg from 'pg';
+import { cutLine } from './database.ts';
 import type { Queries } from './database.ts';
 
+const CONNECTED_WITHIN_MS = 5000;
 const CHANNEL = 'fastigium';
 
 export type News =
@@ -27,18 +29,21 @@ export async function announce(queries: Queries, news: News): Promise<void> {
 
 export interface NewsFeed {
   subscribe(listener: (news: News) => void): () => void;
+  /** Listens over a new connection, since the one there is may hang. */
+  renew(): void;
   close(): Promise<void>;
 }
 
 /** One listening connection a process; it comes back by itself when the line breaks. */
-export async function listen(url: string, onError: (error: unknown) => void): Promise<NewsFeed> {
+/** @param url as the database is found now */
+export async function listen(url: () => string, onError: (error: unknown) => void): Promise<NewsFeed> {
   const listeners = new Set<(news: News) => void>();
   let client: pg.Client | undefined;
   let closed = false;
   let retry: NodeJS.Timeout | undefined;
 
   async function open(): Promise<void> {
-    const next = new pg.Client({ connectionString: url });
+    const next = new pg.Client({ connectionString: url(), connectionTimeoutMillis: CONNECTED_WITHIN_MS });
     next.on('notification', ({ payload }) => {
       const news = JSON.parse(payload ?? 'null') as News | null;
       if (news) for (const listener of listeners) listener(news);
@@ -58,6 +63,7 @@ export async function listen(url: string, onError: (error: unknown) => void): Pr
       listeners.add(listener);
       return () => listeners.delete(listener);
     },
+    renew: () => cutLine(client),
     async close() {
       closed = true;
       clearTimeout(retry);

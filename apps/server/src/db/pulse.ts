@@ -3,7 +3,11 @@
  * it is away, and does not wait at a connection that hangs.
  */
 import pg from 'pg';
+import { cutLine } from './database.ts';
+import type { DatabasePlaces } from './places.ts';
 import { within } from '../within.ts';
+
+const IDENTITY = `select pg_is_in_recovery() as "isStandby", concat(inet_server_addr(), ' ', inet_server_port(), ' ', pg_postmaster_start_time()) as server`;
 
 export interface Pulse {
   /** As last felt, a moment ago. */
@@ -18,28 +22,38 @@ const WITHIN_MS = 1500;
 /** A process that was too busy to hear the answer hears it now: what came meanwhile is read before this is over. */
 const GRACE_MS = 300;
 
-/** @param url as the database is found now, which may be another server than before */
-export function feelPulse(url: () => string): Pulse {
+/**
+ * @param places where to look for it when it is away
+ * @param onAnother called where whoever answers is another server than before, or the same that was started again:
+ * connections to the one before may hang for long
+ */
+export function feelPulse(places: DatabasePlaces, onAnother: () => void): Pulse {
   let isThere = true;
+  let server: string | undefined;
   let client: pg.Client | undefined;
   let closed = false;
   let timer: NodeJS.Timeout | undefined;
 
   /** Without waiting for anything: what hangs would be waited for as well. */
   function drop(): void {
-    const dropped = client as unknown as { connection?: { stream?: { destroy(): void } } } | undefined;
+    const dropped = client;
     client = undefined;
-    dropped?.connection?.stream?.destroy();
+    cutLine(dropped);
   }
 
   async function ask(): Promise<void> {
     if (!client) {
-      const next = new pg.Client({ connectionString: url() });
+      const next = new pg.Client({ connectionString: places.url() });
       next.on('error', () => {});
       client = next;
       await next.connect();
     }
-    await client.query('select 1');
+    const { rows } = await client.query<{ isStandby: boolean; server: string }>(IDENTITY);
+    const [row] = rows;
+    // It answers, and takes no change.
+    if (!row || row.isStandby) throw new Error('the database is a standby');
+    if (server !== undefined && server !== row.server) onAnother();
+    server = row.server;
   }
 
   async function answers(): Promise<boolean> {
@@ -61,6 +75,7 @@ export function feelPulse(url: () => string): Pulse {
     const hadConnection = client !== undefined;
     // A connection that was lost says nothing of the next one.
     isThere = (await answers()) || (hadConnection && !closed && (await answers()));
+    if (!isThere && !closed) await places.look();
     if (!closed) timer = setTimeout(() => void beat(), isThere ? EVERY_MS : AWAY_EVERY_MS);
   }
   void beat();

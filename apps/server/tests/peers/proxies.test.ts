@@ -303,7 +303,10 @@ describe.each(['nginx', 'haproxy'] as const)('behind %s', (proxy) => {
       ...['-H', 'X-Forwarded-For: 198.51.100.1'],
     ]);
     expect(status).toBe(200);
-    const db = connect(database.url, () => {});
+    const db = connect(
+      () => database.url,
+      () => {},
+    );
     const { address } = await db.one<{ address: string }>(
       'select address from session order by created_at desc limit 1',
     );

@@ -7,6 +7,7 @@ import { hash, verify } from '@node-rs/argon2';
 import { DomainError } from '@fastigium/contracts/errors';
 import ipaddr from 'ipaddr.js';
 import { setTimeout as pause } from 'node:timers/promises';
+import type pg from 'pg';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import type { Database } from '../../db/database.ts';
 import { PERSON_COLUMNS, type Person } from './people.ts';
@@ -34,8 +35,9 @@ const SLOWED = { from: 20, stepMs: 100, mostMs: 2000 };
 export function signIn(db: Database): SignIn {
   const limiter = (prefix: string, points: number, duration: number = ATTEMPTS.windowSeconds) =>
     new RateLimiterPostgres({
-      storeClient: db.pool,
-      storeType: 'pool',
+      // Asked each time: the pool is another one after the database has moved.
+      storeClient: { query: (query: pg.QueryConfig) => db.pool.query(query) },
+      storeType: 'client',
       tableName: 'sign_in_attempt',
       tableCreated: true,
       keyPrefix: prefix,
