@@ -6,7 +6,7 @@ const PUBLISHES = 100;
 
 export async function faultsBench(): Promise<Figure[]> {
   const seed = Math.floor(Math.random() * 1_000_000);
-  const { wrong, unclean, answers, rollbacks, seconds } = await faultRun({
+  const { wrong, said, unclean, answers, rollbacks, seconds } = await faultRun({
     serverFile: new URL('../apps/server/dist/main.js', import.meta.url).pathname,
     publishes: PUBLISHES,
     seed,
@@ -14,7 +14,7 @@ export async function faultsBench(): Promise<Figure[]> {
       console.error(line);
     },
   });
-  for (const line of [...wrong.slice(0, 20), ...unclean]) console.error(line);
+  for (const line of [...wrong.slice(0, 20), ...said, ...unclean]) console.error(line);
   return [
     {
       name: `answers to visitors that were wrong, ${PUBLISHES} releases`,
@@ -22,6 +22,13 @@ export async function faultsBench(): Promise<Figure[]> {
       unit: 'in all',
       most: 0,
       from: `${answers} answers, ${FAULTS.length - 1} kinds of faults, ${rollbacks} rollbacks, ${seconds.toFixed(0)} s, seed ${seed}`,
+    },
+    {
+      name: 'words that did not fit what had happened',
+      value: said.length,
+      unit: 'in all',
+      most: 0,
+      from: 'the error of each release that did not end well at once',
     },
     {
       name: 'things not clean afterwards',

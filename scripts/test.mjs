@@ -60,6 +60,7 @@ try {
     'linkchecker',
     'systemd',
     'haproxy',
+    'libfaketime',
     'bind9',
     'bind9-utils',
     'bind9-dnsutils',

@@ -81,9 +81,9 @@ function isPostgres(pid) {
 
 /**
  * Starts the cluster in `folder`, making it first where there is none.
- * @param {{ folder: string, fast?: boolean, port?: number }} options `fast` gives up durability, `port` is where it was before; for tests only
+ * @param {{ folder: string, fast?: boolean, port?: number, env?: Record<string, string> }} options `fast` gives up durability, `port` is where it was before, `env` is added to the server's; for tests only
  */
-export async function startCluster({ folder, fast = false, port: wanted }) {
+export async function startCluster({ folder, fast = false, port: wanted, env = {} }) {
   const bin = programs();
   const owner = asOwner();
   const data = join(folder, 'data');
@@ -112,6 +112,7 @@ export async function startCluster({ folder, fast = false, port: wanted }) {
       ...owner,
       stdio: ['ignore', 'ignore', 'pipe'],
       cwd: folder,
+      env: { ...process.env, ...env },
       // A Ctrl C in the terminal is for the command; it stops PostgreSQL itself, last.
       detached: true,
     },

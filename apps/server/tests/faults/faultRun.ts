@@ -3,12 +3,13 @@
  * processes ended by SIGKILL. Afterwards it is told what visitors met and how the site stands. The test runs a few of
  * them, the bench a hundred.
  */
-import { fork, type ChildProcess } from 'node:child_process';
+import { execFile, fork, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { mkdtemp, rm, chmod } from 'node:fs/promises';
+import { chmod, mkdir, mkdtemp, readFile, rm, statfs, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
+import { promisify } from 'node:util';
 import pg from 'pg';
 // @ts-expect-error Plain JavaScript, because the start command uses it before anything is installed.
 import { startCluster } from '../../../../scripts/lib/cluster.mjs';
@@ -22,11 +23,15 @@ export const FAULTS = [
   'server killed',
   'host killed',
   'database killed',
+  'database paused',
+  'database’s disk full',
   'line cut',
   'slow line',
   'bytes wrong',
   'host full',
   'host’s clock jumps',
+  'database’s clock jumps',
+  'application’s clock jumps',
   'three at once',
 ] as const;
 export type Fault = (typeof FAULTS)[number];
@@ -38,6 +43,8 @@ export interface FaultRunReport {
   /** Answers that visitors got. */
   readonly answers: number;
   readonly wrong: readonly string[];
+  /** What people were told that does not fit what had happened. */
+  readonly said: readonly string[];
   /** What is not clean at the end. */
   readonly unclean: readonly string[];
   readonly seconds: number;
@@ -51,7 +58,38 @@ interface Cluster {
   stop(): Promise<void>;
 }
 
+const run = promisify(execFile);
 const TOKEN = 'token-of-the-fault-host';
+const ROOMY = '4g';
+/** What may be said where a publish did not end well, by what happened; after all others it has to end well by itself. */
+const SAID: Partial<Readonly<Record<Fault, RegExp>>> = {
+  'host killed': /^host-/,
+  'line cut': /^host-/,
+  'bytes wrong': /^host-/,
+  'host full': /^host-full$/,
+  'database’s disk full': /^database-(full|away)$/,
+};
+
+/** Debian's libfaketime tells a process another time than the system's, and another one while it runs. */
+const FAKETIME = '/usr/lib/x86_64-linux-gnu/faketime/libfaketimeMT.so.1';
+const CLOCKS = ['database', 'server'] as const;
+const clockOf = (folder: string, whose: (typeof CLOCKS)[number]) => join(folder, `clock-of-${whose}`);
+const fakeTime = (folder: string, whose: (typeof CLOCKS)[number]) => ({
+  LD_PRELOAD: FAKETIME,
+  FAKETIME_TIMESTAMP_FILE: clockOf(folder, whose),
+  FAKETIME_CACHE_DURATION: '1',
+  // How long something takes is no matter of what time it is.
+  FAKETIME_DONT_FAKE_MONOTONIC: '1',
+  DONT_FAKE_MONOTONIC: '1',
+});
+
+const startDatabase = (folder: string, port?: number) =>
+  (startCluster as (options: object) => Promise<Cluster>)({
+    folder: join(folder, 'cluster'),
+    env: fakeTime(folder, 'database'),
+    ...(port === undefined ? {} : { port }),
+  });
+
 const PAGES = 40;
 const LONGEST_WAIT_MS = 60_000;
 const NAME = 'faults';
@@ -157,6 +195,7 @@ export async function faultRun({
       faults: counted,
       answers,
       wrong: wrongAnswers(visitors.seen, live, down, wholeOf),
+      said: house.saidWrong,
       unclean,
       seconds: (performance.now() - began) / 1000,
     };
@@ -177,9 +216,14 @@ class Processes {
   #hostPorts: { readonly controlPort: number; readonly publicPort: number };
   #server: ChildProcess | undefined;
   #aheadMs = 0;
+  readonly saidWrong: string[] = [];
 
   static async open(folder: string, serverFile: string): Promise<Processes> {
-    const cluster = await (startCluster as (options: object) => Promise<Cluster>)({ folder: join(folder, 'cluster') });
+    // A disk of its own, which can be made to run full.
+    await mkdir(join(folder, 'cluster'));
+    await run('mount', ['-t', 'tmpfs', '-o', `size=${ROOMY},mode=755`, 'tmpfs', join(folder, 'cluster')]);
+    for (const whose of CLOCKS) await writeFile(clockOf(folder, whose), '+0');
+    const cluster = await startDatabase(folder);
     const { host, ports } = await startHostProcess(folder, { controlPort: 0, publicPort: 0 });
     const house = new Processes({ folder, serverFile, serverPort: await freePort() }, cluster, host, ports);
     await house.#startServer();
@@ -231,18 +275,36 @@ class Processes {
     if (settings) await this.#setFaults(settings);
     if (fault === 'host’s clock jumps') this.#jump(random);
     const { version } = await this.client.overview(site);
-    const asked = await this.client.post<{ job: string; release: number }>(`/api/sites/${site}/releases`, { version });
+    const ask = () =>
+      this.client.post<{ job: string; error?: { code: string } }>(`/api/sites/${site}/releases`, { version });
+    const isFull = fault === 'database’s disk full';
+    if (isFull) await this.#fillDatabase();
+    let asked = await ask();
+    if (isFull) {
+      await pause(300 + random() * 1500);
+      await this.#makeRoom();
+      for (let tries = 0; asked.status !== 202 && tries < 40; tries += 1) {
+        const code = asked.body.error?.code ?? '';
+        if (!SAID[fault]?.test(code)) this.saidWrong.push(`${fault}: answered ${asked.status}, ${code}`);
+        await pause(250);
+        asked = await ask();
+      }
+    }
     if (asked.status !== 202) throw new Error(`publishing was answered ${asked.status}: ${JSON.stringify(asked.body)}`);
     const killed = {
       'server killed': () => this.#killServer(),
       'host killed': () => this.#killHost(down),
       'database killed': () => this.#killDatabase(),
+      'database paused': () => this.#pauseDatabase(500 + random() * 4000),
+      'database’s clock jumps': () => this.#setClock('database', random),
+      'application’s clock jumps': () => this.#setClock('server', random),
     }[fault as string];
     if (killed) {
       await pause(random() * 500);
       await killed();
     }
     let state = await this.#ended(asked.body.job);
+    await this.#hear(fault, asked.body.job, state);
     if (settings) await this.#setFaults({});
     // What failed for a reason says so and left the live release as it was; asked for again it goes on where it stopped.
     for (let tries = 0; state !== 'done'; tries += 1) {
@@ -253,7 +315,17 @@ class Processes {
       if (again.status !== 202)
         throw new Error(`after ${fault}, publishing again was answered ${again.status}: ${JSON.stringify(again.body)}`);
       state = await this.#ended(again.body.job);
+      await this.#hear(fault, again.body.job, state);
     }
+  }
+
+  /** What somebody reads who looks at what they asked for, once it has ended. */
+  async #hear(fault: Fault, job: string, state: string): Promise<void> {
+    const { error } = (await this.client.get<{ error: { code: string; message: string } | null }>(`/api/jobs/${job}`))
+      .body;
+    const fits = SAID[fault] ?? /^$/;
+    const wrong = state === 'done' ? error !== null : !fits.test(error?.code ?? 'nothing');
+    if (wrong) this.saidWrong.push(`${fault}: ${state}, ${error?.code ?? 'nothing'}: ${error?.message ?? ''}`);
   }
 
   /** Two publishes and a rollback: one is under way at a time, and whoever comes meanwhile is told. */
@@ -299,6 +371,54 @@ class Processes {
     down.push({ fromMs, toMs: performance.now(), of: undefined });
   }
 
+  /** All of its processes hold still, as on a machine that is moved or starved. */
+  async #pauseDatabase(ms: number): Promise<void> {
+    const signal = async (name: NodeJS.Signals) => {
+      const { pid } = this.#cluster;
+      const children = (await readFile(`/proc/${pid}/task/${pid}/children`, 'utf8')).split(' ').filter(Boolean);
+      for (const each of [pid, ...children.map(Number)]) {
+        try {
+          process.kill(each, name);
+        } catch {
+          // It has ended meanwhile.
+        }
+      }
+    };
+    await signal('SIGSTOP');
+    await pause(ms);
+    await signal('SIGCONT');
+  }
+
+  /** Not a page more fits on its disk, neither of what is written ahead nor of the tables. */
+  async #fillDatabase(): Promise<void> {
+    const path = join(this.#folder, 'cluster');
+    const client = new pg.Client({ connectionString: this.#cluster.urlTo('fastigium') });
+    client.on('error', () => {});
+    await client.connect();
+    const { blocks, bfree, bsize } = await statfs(path);
+    await run('mount', ['-o', `remount,size=${(blocks - bfree) * bsize}`, path]);
+    try {
+      // What was laid in for the write-ahead log is used up, so that the next record needs room.
+      for (let n = 0; n < 40; n += 1) await client.query('select pg_current_xact_id(), pg_switch_wal()');
+    } catch {
+      // The server says so in its own way, or gives up.
+    }
+    await client.end().catch(() => {});
+  }
+
+  /** Whoever runs it makes room, and starts it again where it gave up. */
+  async #makeRoom(): Promise<void> {
+    await run('mount', ['-o', `remount,size=${ROOMY}`, join(this.#folder, 'cluster')]);
+    const hasEnded = await Promise.race([this.#cluster.ended.then(() => true), pause(500).then(() => false)]);
+    if (hasEnded) this.#cluster = await startDatabase(this.#folder, this.#cluster.port);
+  }
+
+  /** As when a clock that ran wrong is set: up to two hours forward or back. */
+  async #setClock(whose: (typeof CLOCKS)[number], random: () => number): Promise<void> {
+    await writeFile(clockOf(this.#folder, whose), `${random() < 0.5 ? '-' : '+'}${Math.round(random() * 7200)}`);
+    await pause(1200);
+  }
+
   async #killDatabase(): Promise<void> {
     const { port, pid, ended } = this.#cluster;
     process.kill(pid, 'SIGKILL');
@@ -306,10 +426,7 @@ class Processes {
     // Its other processes notice within moments that the first of them is gone.
     for (let tries = 0; ; tries += 1) {
       try {
-        this.#cluster = await (startCluster as (options: object) => Promise<Cluster>)({
-          folder: join(this.#folder, 'cluster'),
-          port,
-        });
+        this.#cluster = await startDatabase(this.#folder, port);
         return;
       } catch (error) {
         if (tries > 50) throw error;
@@ -338,6 +455,7 @@ class Processes {
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
       env: {
         ...process.env,
+        ...fakeTime(this.#folder, 'server'),
         FASTIGIUM_DATABASE_URL: this.#cluster.urlTo('fastigium'),
         FASTIGIUM_PORT: String(this.#serverPort),
         FASTIGIUM_PREVIEW_PORT: '0',
@@ -398,6 +516,7 @@ class Processes {
     await killed(this.#server);
     await killed(this.#host);
     await this.#cluster.stop();
+    await run('umount', ['-l', join(this.#folder, 'cluster')]);
   }
 }
 

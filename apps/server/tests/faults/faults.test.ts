@@ -10,6 +10,7 @@ describe('releases under steady visitors, each with a fault', () => {
   it('visitors get whole releases and nothing else, and everything is clean at the end', async () => {
     const report = await faultRun({ serverFile: inject('serverFile'), publishes: FAULTS.length, seed: 20_261_126 });
     expect(report.wrong.slice(0, 5)).toEqual([]);
+    expect(report.said).toEqual([]);
     expect(report.unclean).toEqual([]);
     expect([...report.faults.keys()].sort()).toEqual([...FAULTS].sort());
     expect(report.answers).toBeGreaterThan(200);
