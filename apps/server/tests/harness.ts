@@ -1,9 +1,11 @@
 /** A whole Fastigium for a test: its own database, its own host stand-in, its own ports. */
 import type { Snags } from '@fastigium/contracts/api/snags';
+import { execFile } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { request, type IncomingHttpHeaders } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import pg from 'pg';
 import { pino } from 'pino';
 import { inject } from 'vitest';
@@ -60,6 +62,7 @@ export interface House {
   stop(): Promise<void>;
 }
 
+const run = promisify(execFile);
 export const OWNER = { name: 'Ada Stone', email: 'ada@house.example', password: 'a long enough one' };
 
 export async function openHouse(
@@ -67,11 +70,15 @@ export async function openHouse(
     env?: Record<string, string>;
     seed?: WorldSeed;
     oldSite?: OldSiteSeed;
+    /** What pg_dump made of the database of an earlier version, with its owner. */
+    dump?: string;
     /** By which way the server reaches its database. */
     wayTo?: (databaseUrl: string) => string;
   } = {},
 ): Promise<House> {
   const database = await freshDatabase();
+  if (options.dump !== undefined)
+    await run('pg_restore', ['--no-owner', '--exit-on-error', `--dbname=${database.url}`, options.dump]);
   const hostFolder = await mkdtemp(join(tmpdir(), 'fastigium-host-'));
   const openStandIns = (ports: World['ports']) =>
     startWorld({
@@ -101,7 +108,7 @@ export async function openHouse(
   const client = () => new Client(`http://127.0.0.1:${server.port}`);
   const owner = client();
   // Not by the first page of the application: it judges the password, and reading its lists takes seconds each time.
-  await createOwner(server.deps.db, OWNER);
+  if (options.dump === undefined) await createOwner(server.deps.db, OWNER);
   await owner.signIn(OWNER.email, OWNER.password);
   return {
     get server() {

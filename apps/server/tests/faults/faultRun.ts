@@ -216,6 +216,8 @@ class Processes {
   #hostPorts: { readonly controlPort: number; readonly publicPort: number };
   #server: ChildProcess | undefined;
   #aheadMs = 0;
+  /** The last lines the server wrote down as errors. */
+  #complaints: string[] = [];
   readonly saidWrong: string[] = [];
 
   static async open(folder: string, serverFile: string): Promise<Processes> {
@@ -290,7 +292,10 @@ class Processes {
         asked = await ask();
       }
     }
-    if (asked.status !== 202) throw new Error(`publishing was answered ${asked.status}: ${JSON.stringify(asked.body)}`);
+    if (asked.status !== 202)
+      throw new Error(
+        `publishing was answered ${asked.status}: ${JSON.stringify(asked.body)}\n${this.#complaints.join('')}`,
+      );
     const killed = {
       'server killed': () => this.#killServer(),
       'host killed': () => this.#killHost(down),
@@ -452,7 +457,7 @@ class Processes {
   async #startServer(): Promise<void> {
     const server = fork(this.#serverFile, [], {
       execArgv: [],
-      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+      stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
       env: {
         ...process.env,
         ...fakeTime(this.#folder, 'server'),
@@ -464,11 +469,14 @@ class Processes {
         FASTIGIUM_HOST_PUBLIC_PORT: String(this.#hostPorts.publicPort),
         FASTIGIUM_SECRET: 's'.repeat(40),
         FASTIGIUM_SEAL_KEY: '5e'.repeat(32),
-        FASTIGIUM_LOG_LEVEL: 'silent',
+        FASTIGIUM_LOG_LEVEL: 'error',
         FASTIGIUM_JOB_LEASE_SECONDS: '1',
       },
     });
     this.#server = server;
+    server.stdout?.on('data', (piece: Buffer) => {
+      this.#complaints = [...this.#complaints, piece.toString()].slice(-20);
+    });
     await new Promise<void>((resolve, reject) => {
       server.once('message', () => resolve());
       server.once('exit', (code) => reject(new Error(`the server ended while starting: ${code}`)));
