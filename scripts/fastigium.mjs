@@ -16,7 +16,9 @@ try {
   const args = process.argv
     .slice(2)
     .map((arg, index, all) =>
-      (index === 1 && !arg.startsWith('-')) || all[index - 1] === '--config' ? resolve(from, arg) : arg,
+      (index === 1 && !arg.startsWith('-') && all[0] !== 'reset') || all[index - 1] === '--config'
+        ? resolve(from, arg)
+        : arg,
     );
   process.exit(spawnSync(process.execPath, [file, ...args], { stdio: 'inherit' }).status ?? 2);
 } catch (error) {

@@ -4,8 +4,12 @@ import type { People } from '@fastigium/contracts/api/people';
 import type { Session } from '@fastigium/contracts/api/session';
 import type { TrailEntry } from '@fastigium/contracts/api/trail';
 import { createHmac } from 'node:crypto';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { run } from '../src/cli/main.ts';
 import type { Client } from './client.ts';
 import { newLiveSite, openHouse, OWNER, SMALL_SITE, zip, type House } from './harness.ts';
 
@@ -431,5 +435,30 @@ describe('the trail', () => {
     }
     const people = (await house.owner.get<People>('/api/people')).body.members;
     expect(people.find((each) => each.email === email)?.role).toBe('editor');
+  });
+});
+
+describe('whoever runs the server', () => {
+  it('makes a link for an owner who has lost their password, and it stands in the trail', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'fastigium-reset-'));
+    const config = join(folder, 'settings');
+    await writeFile(
+      config,
+      `FASTIGIUM_DATABASE_URL=${house.databaseUrl}\nFASTIGIUM_SECRET=${'s'.repeat(40)}\nFASTIGIUM_SEAL_KEY=${'5e'.repeat(32)}\nFASTIGIUM_PUBLIC_URL=http://fastigium.test\n`,
+    );
+    const said: string[] = [];
+    const write = { out: (text: string) => void said.push(text), problem: (text: string) => void said.push(text) };
+    expect(await run(['reset', 'nobody@house.example', '--config', config], write)).toBe(2);
+    expect(said.join('')).toContain('Nobody here has the address nobody@house.example');
+    const { email } = await joined('owner');
+    expect(await run(['reset', email, '--config', config], write)).toBe(0);
+    const token = /http:\/\/fastigium\.test\/reset\/([\w-]+)/.exec(said.join(''))?.[1];
+    const stranger = house.client();
+    await stranger.start();
+    expect((await stranger.post(`/api/reset/${token}`, { password: NEXT })).status).toBe(200);
+    await again(email, NEXT);
+    const { entries } = (await house.owner.get<{ entries: TrailEntry[] }>('/api/trail?kind=people')).body;
+    expect(entries[0]).toMatchObject({ who: 'whoever runs the server', request: 'command line', address: '' });
+    await rm(folder, { recursive: true, force: true });
   });
 });

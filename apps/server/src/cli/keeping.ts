@@ -1,11 +1,16 @@
 /** What whoever runs a server does by hand: keeping everything, putting it back, and changing the key that seals. */
+import { peopleApi } from '@fastigium/contracts/api/people';
+import type { TrailKind } from '@fastigium/contracts/endpoint';
 import { readFileSync } from 'node:fs';
 import { readdir, writeFile } from 'node:fs/promises';
 import { parseEnv } from 'node:util';
 import { readConfig, type Config } from '../config/config.ts';
 import { connect, type Database } from '../db/database.ts';
 import { primaryOf } from '../db/places.ts';
+import { makeReset } from '../features/people/passwords.ts';
+import { personByEmail } from '../features/people/people.ts';
 import { checkSealKeys, resealAll } from '../features/sealed/sealedSecrets.ts';
+import { writeAct } from '../features/trail/trail.ts';
 import { sealWith } from '../secrets.ts';
 import { VERSION } from '../version.ts';
 import { backUp, restore, type Keys } from './backup.ts';
@@ -84,13 +89,42 @@ export function restoreFrom(
 const asSettings = ({ secrets, sealKeys }: Keys): string =>
   `FASTIGIUM_SECRET=${secrets.join(', ')}\nFASTIGIUM_SEAL_KEY=${sealKeys.join(', ')}\n`;
 
+/** What is done from here stands in the audit trail of every team it is done to. */
+const byHand = (team: string, kind: TrailKind, what: string) => ({
+  team,
+  kind,
+  what,
+  who: 'whoever runs the server',
+  address: '',
+  request: 'command line',
+});
+
 /** Servers may go on meanwhile. */
 export function reseal(config: string | undefined, write: Write): Promise<Ended> {
   return attempt('Nothing was sealed anew', write, async () => {
     const { databaseUrls, sealKeys } = settings(config);
     const seal = sealWith(sealKeys);
-    const count = await onDatabase(databaseUrls, (db) => resealAll(db, seal));
     const [current] = seal.keyIds;
+    const count = await onDatabase(databaseUrls, async (db) => {
+      const resealed = await resealAll(db, seal);
+      for (const { id } of await db.many<{ id: string }>('select id from team'))
+        await writeAct(db, byHand(id, 'secrets', 'Seal secrets anew'), 'done', `by the key ${current}`);
+      return resealed;
+    });
     return `${count} ${count === 1 ? 'secret is' : 'secrets are'} sealed anew; everything is by the key ${current} now. The keys behind it in FASTIGIUM_SEAL_KEY can go.`;
+  });
+}
+
+/** For the owner who has lost their password, and whom no other owner can help. */
+export function resetLink(email: string, config: string | undefined, write: Write): Promise<Ended> {
+  return attempt('No link was made', write, async () => {
+    const { databaseUrls, publicSite } = settings(config);
+    return onDatabase(databaseUrls, async (db) => {
+      const person = await personByEmail(db, email);
+      if (!person) throw new Error(`Nobody here has the address ${email}.`);
+      const { token, until } = await makeReset(db, person.id);
+      await writeAct(db, byHand(person.team, 'people', peopleApi.resetPassword.summary), 'done', person.name);
+      return `${person.name} sets a new password at\n  ${publicSite.origin ?? ''}/reset/${token}\nuntil ${until}. Their second factors are asked for as before.`;
+    });
   });
 }

@@ -6,13 +6,14 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { parseArgs } from 'node:util';
 import { readSite } from './readSite.ts';
 import { asJson, asText } from './report.ts';
-import { backup, reseal, restoreFrom } from './keeping.ts';
+import { backup, resetLink, reseal, restoreFrom } from './keeping.ts';
 import { surveySite } from '@fastigium/core/checks';
 
 const USAGE = `Say what to do:
   npm run fastigium -- survey FOLDER_OR_ZIP [--json]                    checks a finished site
   npm run fastigium -- backup FILE [--config FILE]                      keeps everything in one file
   npm run fastigium -- restore FILE [--config FILE] [--keys FILE]       puts it into an empty database
+  npm run fastigium -- reset E-MAIL [--config FILE]                     makes a link by which somebody sets a new password
   npm run fastigium -- reseal [--config FILE]                           seals what is kept with the first key
 `;
 
@@ -39,6 +40,7 @@ export async function run(args: readonly string[], write: Write): Promise<Ended>
   if (command === 'reseal' && what === undefined) return reseal(config, write);
   if (what !== undefined && rest.length === 0) {
     if (command === 'survey') return survey(what, json ?? false, write);
+    if (command === 'reset') return resetLink(what, config, write);
     if (command === 'backup') return backup(what, config, write);
     if (command === 'restore') return restoreFrom(what, config, keys, write);
   }

@@ -78,44 +78,43 @@ async function kill({ child }: { child: ChildProcess }): Promise<void> {
   await ended;
 }
 
-/** As docs/operations.md has it. */
-const nginxConfig = (path: string, port: number) => `daemon off; pid ${path}/nginx.pid; error_log stderr;
+const sample = (name: string) => readFile(new URL(`../../../../deploy/${name}`, import.meta.url), 'utf8');
+
+/** A sample of deploy/, word by word but for names, ports and where certificates lie. */
+async function asHere(name: string, port: number, files: Readonly<Record<string, string>>): Promise<string> {
+  const [one, two] = processes;
+  const places: Readonly<Record<string, string>> = {
+    '127.0.0.1:4300': `127.0.0.1:${one?.port}`,
+    '127.0.0.1:4310': `127.0.0.1:${two?.port}`,
+    '127.0.0.1:4301': `127.0.0.1:${one?.previewPort}`,
+    '127.0.0.1:4311': `127.0.0.1:${two?.previewPort}`,
+    'listen 443': `listen 127.0.0.1:${port}`,
+    'bind :443': `bind 127.0.0.1:${port}`,
+    'fastigium.example': NAME,
+    'previews.example': 'previews.test',
+    'previews\\.example': 'previews\\.test',
+    'inter 1s': 'inter 200ms',
+    ...files,
+  };
+  let text = await sample(name);
+  for (const [from, to] of Object.entries(places)) text = text.replaceAll(from, to);
+  expect(text).not.toMatch(/:43[01][01]\b|example/);
+  return text;
+}
+
+const nginxConfig = async (path: string, port: number) => `daemon off; pid ${path}/nginx.pid; error_log stderr;
 ${userInfo().uid === 0 ? 'user root;' : ''} events {}
 http {
   access_log off; client_body_temp_path ${path}/b; proxy_temp_path ${path}/p; fastcgi_temp_path ${path}/f; uwsgi_temp_path ${path}/u; scgi_temp_path ${path}/s;
-  upstream application { ${processes.map((each) => `server 127.0.0.1:${each.port} max_fails=1 fail_timeout=1s;`).join(' ')} keepalive 8; }
-  upstream previews { ${processes.map((each) => `server 127.0.0.1:${each.previewPort};`).join(' ')} }
-  ssl_certificate ${path}/server.pem; ssl_certificate_key ${path}/server.key;
-  proxy_http_version 1.1; proxy_set_header Connection ""; proxy_set_header Host $host;
-  proxy_set_header X-Forwarded-For $remote_addr; proxy_set_header X-Forwarded-Proto $scheme;
-  proxy_request_buffering off; proxy_buffering off; client_max_body_size 0; proxy_read_timeout 1h;
-  server { listen 127.0.0.1:${port} ssl http2; server_name ${NAME}; location / { proxy_pass http://application; } }
-  server { listen 127.0.0.1:${port} ssl http2; server_name *.previews.test; location / { proxy_pass http://previews; } }
+  ${await asHere('nginx.conf', port, {
+    '/etc/nginx/fastigium.pem': `${path}/server.pem`,
+    '/etc/nginx/fastigium.key': `${path}/server.key`,
+  })}
 }`;
 
-const haproxyConfig = (path: string, port: number) => `global
+const haproxyConfig = async (path: string, port: number) => `global
   maxconn 200
-defaults
-  mode http
-  timeout connect 2s
-  timeout client 1h
-  timeout server 1h
-  option redispatch
-  retries 3
-  retry-on conn-failure empty-response
-frontend front
-  bind 127.0.0.1:${port} ssl crt ${path}/both.pem alpn h2,http/1.1
-  option forwardfor
-  http-request set-header X-Forwarded-Proto https
-  use_backend previews if { hdr_end(host) -i .previews.test } || { hdr_reg(host) -i \\.previews\\.test: }
-  default_backend application
-backend application
-  option httpchk GET /readyz
-  default-server inter 200ms fall 1 rise 1
-${processes.map((each, n) => `  server app${n} 127.0.0.1:${each.port} check`).join('\n')}
-backend previews
-${processes.map((each, n) => `  server preview${n} 127.0.0.1:${each.previewPort}`).join('\n')}
-`;
+${await asHere('haproxy.cfg', port, { '/etc/haproxy/fastigium.pem': `${path}/both.pem` })}`;
 
 beforeAll(async () => {
   folder = await temporaryFolder('proxies');
@@ -126,10 +125,10 @@ beforeAll(async () => {
   processes.push(await startServer(), await startServer());
   [ports.nginx, ports.haproxy] = [await freePort(), await freePort()];
   const nginx = join(folder.path, 'nginx.conf');
-  await writeFile(nginx, nginxConfig(folder.path, ports.nginx));
+  await writeFile(nginx, await nginxConfig(folder.path, ports.nginx));
   const peers = [await startPeer('/usr/sbin/nginx', ['-p', folder.path, '-c', nginx], () => listens(ports.nginx))];
   const haproxy = join(folder.path, 'haproxy.cfg');
-  await writeFile(haproxy, haproxyConfig(folder.path, ports.haproxy));
+  await writeFile(haproxy, await haproxyConfig(folder.path, ports.haproxy));
   peers.push(await startPeer('/usr/sbin/haproxy', ['-db', '-f', haproxy], () => listens(ports.haproxy)));
   ends.push(...peers.map((peer) => () => peer.stop()));
 });
