@@ -7,10 +7,11 @@ import { DomainError, type ErrorCode } from '@fastigium/contracts/errors';
 const UNIQUE_VIOLATION = '23505';
 
 /**
- * The server is going, coming, full of connections or only a standby, or two transactions stood in each other's way:
- * the same again may go well. Classes 08, 40 and 57P; 53300 too_many_connections; 25006 read_only_sql_transaction.
+ * The server is going, coming, full of connections or only a standby, its clock jumped over a transaction's time, or two
+ * transactions stood in each other's way: the same again may go well. Classes 08, 40 and 57P; 53300
+ * too_many_connections; 25006 read_only_sql_transaction; 25P03 idle_in_transaction_session_timeout.
  */
-const PASSING_STATE = /^(08|40|57P|53300$|25006$)/;
+const PASSING_STATE = /^(08|40|57P|53300$|25006$|25P03$)/;
 /** 53100 disk_full. */
 const DISK_FULL = '53100';
 /** What the system says of a connection that does not come about, or breaks (node:os, constants.errno). */

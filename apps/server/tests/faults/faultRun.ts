@@ -148,11 +148,25 @@ export async function faultRun({
         ]),
       ),
     );
-    const setVersion = async (version: number) =>
-      client.decide(site, {
-        kind: 'head',
-        settings: [{ scope: { kind: 'everywhere' }, name: 'meta:version', text: `v${version}` }],
-      });
+    /** As somebody does who is told to try again in a moment. */
+    const setVersion = async (version: number) => {
+      for (let tries = 0; ; tries += 1) {
+        const stands = await client.get<{ version: number }>(`/api/sites/${site}`);
+        const { status, body } =
+          stands.status === 200
+            ? await client.post(`/api/sites/${site}/decisions`, {
+                version: stands.body.version,
+                decision: {
+                  kind: 'head',
+                  settings: [{ scope: { kind: 'everywhere' }, name: 'meta:version', text: `v${version}` }],
+                },
+              })
+            : stands;
+        if (status === 201) return;
+        if (status !== 503 || tries > 20) throw new Error(`a decision was answered ${status}: ${JSON.stringify(body)}`);
+        await pause(250);
+      }
+    };
     const readWhole = async (release: string) => {
       for (const path of PATHS) bodies.set(`${release} ${path}`, (await house.visit(path)).body);
     };
