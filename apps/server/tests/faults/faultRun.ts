@@ -299,9 +299,13 @@ class Processes {
     if (isFull) {
       await pause(300 + random() * 1500);
       await this.#makeRoom();
+    }
+    // Whoever is told to try again in a moment does.
+    if (isFull || asked.status === 503) {
       for (let tries = 0; asked.status !== 202 && tries < 40; tries += 1) {
         const code = asked.body.error?.code ?? '';
-        if (!SAID[fault]?.test(code)) this.saidWrong.push(`${fault}: answered ${asked.status}, ${code}`);
+        if (!(SAID['database’s disk full'] ?? /^$/).test(code))
+          this.saidWrong.push(`${fault}: answered ${asked.status}, ${code}`);
         await pause(250);
         asked = await ask();
       }

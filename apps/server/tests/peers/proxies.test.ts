@@ -92,7 +92,6 @@ async function asHere(name: string, port: number, files: Readonly<Record<string,
     'bind :443': `bind 127.0.0.1:${port}`,
     'fastigium.example': NAME,
     'previews.example': 'previews.test',
-    'previews\\.example': 'previews\\.test',
     'inter 1s': 'inter 200ms',
     ...files,
   };
