@@ -6,6 +6,7 @@ import { ERRORS, type ErrorCode } from '@fastigium/contracts/errors';
 import type { Endpoint } from '@fastigium/contracts/endpoint';
 import { openApiDocument } from '@fastigium/contracts/openapi';
 import { describe, expect, it } from 'vitest';
+import { environment } from '../src/config/environment.ts';
 
 const root = new URL('../../..', import.meta.url).pathname;
 const sources = ['packages', 'apps', 'demo', 'bench', 'e2e'].flatMap((folder) =>
@@ -108,6 +109,30 @@ describe('errors', () => {
   it('stand in the documentation', () => {
     const text = readFileSync(join(root, 'docs/errors.md'), 'utf8');
     expect(codes.filter((each) => !text.includes(`\`${each}\``))).toEqual([]);
+  });
+});
+
+describe('what the documentation names', () => {
+  const read = (path: string) => readFileSync(join(root, path), 'utf8');
+
+  it('as tests is there', () => {
+    const names = [...read('docs/security.md').matchAll(/`([\w/]+\.test\.ts)`/g)].map(([, name]) => name ?? '');
+    const files = [...sources, ...readdirSync(join(root, 'scripts')).map((name) => `/scripts/${name}`)];
+    expect(names.length).toBeGreaterThan(50);
+    expect(names.filter((name) => !files.some((file) => file.endsWith(`/${name}`)))).toEqual([]);
+  });
+
+  it('as settings is one, and every one that has to be set is named', () => {
+    const text = read('docs/operations.md');
+    const known = Object.keys(environment.shape);
+    const named = [...new Set(text.match(/FASTIGIUM_[A-Z_]*[A-Z]/g) ?? [])];
+    // Of the command line alone.
+    expect(named.filter((name) => !known.includes(name) && name !== 'FASTIGIUM_BACKUP_PASSPHRASE')).toEqual([]);
+    const needed = known.filter(
+      (name) => !environment.shape[name as keyof typeof environment.shape].safeParse(undefined).success,
+    );
+    expect(needed.length).toBe(3);
+    expect(needed.filter((name) => !named.includes(name))).toEqual([]);
   });
 });
 

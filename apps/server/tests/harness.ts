@@ -17,7 +17,7 @@ import type { OldSiteSeed } from '../../standins/src/oldSite/seed.ts';
 import { worldSeed, type WorldSeed } from '../../standins/src/registrar/registry.ts';
 import { NO_PORTS, startWorld, type World } from '../../standins/src/world/world.ts';
 import { readConfig } from '../src/config/config.ts';
-import { createOwner } from '../src/features/people/people.ts';
+import { createOwner, needsOwner } from '../src/features/people/people.ts';
 import { checkDraft } from '../src/features/snags/checkDraft.ts';
 import { startServer, type RunningServer } from '../src/server.ts';
 import { Client } from './client.ts';
@@ -108,7 +108,8 @@ export async function openHouse(
   const client = () => new Client(`http://127.0.0.1:${server.port}`);
   const owner = client();
   // Not by the first page of the application: it judges the password, and reading its lists takes seconds each time.
-  if (options.dump === undefined) await createOwner(server.deps.db, OWNER);
+  // A dump and the demo bring owners of their own.
+  if (await needsOwner(server.deps.db)) await createOwner(server.deps.db, OWNER);
   await owner.signIn(OWNER.email, OWNER.password);
   return {
     get server() {
