@@ -38,6 +38,7 @@ export default defineConfig({
         plugins: [vue()],
         test: {
           name: 'web',
+          isolate: false,
           include: ['apps/web/**/*.test.ts'],
           environment: 'jsdom',
           testTimeout: 30_000,

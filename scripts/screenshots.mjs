@@ -85,7 +85,6 @@ const removePage = async (address, why) => {
 try {
   await page.goto(`http://localhost:${PORT}/`);
   await page.getByText('Fill it in').click();
-  await shoot('sign-in');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await page.getByRole('link', { name: /Lanternmoor/ }).click();
   await page.getByRole('radio', { name: /^Worth a look 9/ }).click({ timeout: 30_000 });
@@ -325,6 +324,12 @@ try {
   await page.waitForURL('**/move');
   await calm(2500);
   await shoot('move');
+
+  await page.goto(`http://localhost:${PORT}/people`);
+  await page.getByRole('button', { name: /Petra Quill/ }).click();
+  await page.getByRole('radio', { name: 'Only these' }).click();
+  await calm();
+  await shoot('people');
 } catch (error) {
   // Where it went wrong says more than the message.
   await page.screenshot({ path: join(tmpdir(), 'fastigium-screenshots-failed.png') });

@@ -18,7 +18,6 @@ afterAll(() => house.stop());
 const SITES: readonly [name: string, files: () => Files][] = [
   ...[
     'cells of a row, HTML 3.2 in capitals',
-    'between dots, bare words for the page itself',
     'a tree that shows the open branch',
   ].map((name): [string, () => Files] => [
     name,

@@ -80,7 +80,7 @@ const READERS: readonly Reader[] = [
       ['<p style="a:(', '">'],
       ['<!--', '-->'],
     ],
-    runs: 500,
+    runs: 200,
     read: (text) => surveySite([siteFile('index.html', encode(text)), siteFile('a.css', encode(SHEET))]),
   },
   {
@@ -119,7 +119,7 @@ const READERS: readonly Reader[] = [
     name: 'colours',
     forms: ['rgb(1 2 3 / 50%)', '#12345678', 'color-mix(in srgb, red, blue)'],
     nests: [['rgb(', ')']],
-    runs: 1000,
+    runs: 1450,
     read: readColour,
   },
   {
@@ -131,7 +131,7 @@ const READERS: readonly Reader[] = [
       ['<frameset>', ''],
       ['<noscript>', ''],
     ],
-    runs: 300,
+    runs: 150,
     read: (text) => [readPage(encode(text)), menusIn(parsePage(encode(text)), '/')],
   },
   {
