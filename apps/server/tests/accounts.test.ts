@@ -248,6 +248,20 @@ describe('a second factor', () => {
     );
   });
 
+  it('guessed by the thousand, by whoever has the password, locks nobody out who has written codes down', async () => {
+    const { client, email } = await joined('editor');
+    const { recovery } = await withCodes(client);
+    const id = await idOf(email);
+    const { db } = house.server.deps;
+    await db.run(
+      `insert into sign_in_attempt (key, points, expire) values ('second:' || $1, 60, (extract(epoch from now()) * 1000 + 3600000)::bigint)`,
+      [id],
+    );
+    const { client: other, step } = await askedSecond(email);
+    expect(code(await other.post('/api/session/second', { step, code: '123456' }))).toBe('sign-in-throttled');
+    expect((await other.post('/api/session/second', { step, code: recovery[0] })).status).toBe(200);
+  });
+
   it('that was lost is replaced by what was written down, each once', async () => {
     const { client, email } = await joined('editor');
     const { recovery } = await withCodes(client);
@@ -392,6 +406,10 @@ describe('the trail', () => {
     });
     expect((await client.get('/api/trail')).status).toBe(403);
     expect(JSON.stringify(await entries())).not.toContain('a guess of');
+    // Those turned away unlooked at leave nothing: anybody could fill it with them.
+    const before = (await entries())[0]?.number ?? 0;
+    for (let n = 0; n < 15; n += 1) await house.client().signIn(email, 'a guess of a stranger');
+    expect((await entries()).filter(({ number }) => number > before).length).toBeLessThan(11);
   });
 
   it('has hosts, releases and secrets with their sites, and can be read in part', async () => {

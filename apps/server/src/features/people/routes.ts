@@ -1,6 +1,6 @@
 /** Coming in and going out, and the team. What strangers do is put on the trail here, once it is known whose it is. */
 import type { Endpoint } from '@fastigium/contracts/endpoint';
-import { DomainError } from '@fastigium/contracts/errors';
+import { DomainError, type ErrorCode } from '@fastigium/contracts/errors';
 import { peopleApi } from '@fastigium/contracts/api/people';
 import { sessionApi, type Session } from '@fastigium/contracts/api/session';
 import type { TrailKind } from '@fastigium/contracts/endpoint';
@@ -16,7 +16,7 @@ import { initials } from './initials.ts';
 import { passkeySite } from './passkeySite.ts';
 import { endSessions, makeReset, requireHard, resetOf, setPassword, takeReset } from './passwords.ts';
 import { createOwner, needsOwner, personByEmail, personById } from './people.ts';
-import { askSecond, personOfStep, removeAllFactors, takeSecond } from './secondFactors.ts';
+import { askSecond, isGuessable, personOfStep, removeAllFactors, takeSecond } from './secondFactors.ts';
 import { signIn } from './signIn.ts';
 import {
   announceAccess,
@@ -32,6 +32,7 @@ import {
 } from './team.ts';
 
 const done = { done: true as const };
+const GUESSED: ReadonlySet<ErrorCode> = new Set(['sign-in-wrong', 'second-wrong', 'second-ended']);
 
 export function peopleRoutes(
   routes: Routes,
@@ -96,8 +97,11 @@ export function peopleRoutes(
     try {
       return await work();
     } catch (error) {
-      const person = error instanceof DomainError ? await whose() : undefined;
-      if (person) await onTrail(req, endpoint, 'sign-in', person, (error as DomainError).code);
+      // Of those that were turned away unlooked at nothing is written: anybody could fill the trail with them.
+      if (error instanceof DomainError && GUESSED.has(error.code)) {
+        const person = await whose();
+        if (person) await onTrail(req, endpoint, 'sign-in', person, error.code);
+      }
       throw error;
     }
   }
@@ -122,7 +126,7 @@ export function peopleRoutes(
       sessionApi.second,
       () => personById(db, whose),
       async () => {
-        if (body.code !== undefined) await attempts.countSecond(whose, req.ip ?? '');
+        if (isGuessable(body.code)) await attempts.countSecond(whose, req.ip ?? '');
         return takeSecond(db, deps.seal, body, passkeySite(deps.config, req));
       },
     );
@@ -174,9 +178,14 @@ export function peopleRoutes(
     return done;
   });
   routes.open(peopleApi.forgot, async ({ req, body }) => {
+    const { mail } = deps;
+    if (!mail) throw new DomainError('mail-not-set');
     await attempts.countForgotten(body.email, req.ip ?? '');
-    const asked = await forgot(deps, body.email, deps.config.publicSite.origin ?? `http://${req.get('host')}`);
-    if (asked) await onTrail(req, peopleApi.forgot, 'account', asked);
+    const origin = deps.config.publicSite.origin ?? `http://${req.get('host')}`;
+    // Behind the answer, so that its time tells nobody whether there is somebody.
+    void forgot(db, mail, body.email, origin)
+      .then((asked) => asked && onTrail(req, peopleApi.forgot, 'account', asked))
+      .catch((error: unknown) => req.log.error({ err: error }, 'mail for a new password not sent'));
     return done;
   });
 

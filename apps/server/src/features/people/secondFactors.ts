@@ -244,11 +244,16 @@ export async function takeSecond(
   });
 }
 
+/** A code of six digits can be guessed, one that was written down cannot. */
+export const isGuessable = (code: string | undefined): boolean =>
+  code !== undefined && /^\d{6}$/.test(withoutSpaces(code));
+const withoutSpaces = (code: string): string => code.replace(/\s/g, '');
+
 async function byCode(tx: Queries, seal: Seal, person: string, code: string): Promise<string | undefined> {
   // Locked, so that two requests cannot use one code.
   const rows = await tx.many<CodeRow>(`${CODE_ROWS} and is_proved for update`, [person]);
   for (const row of rows) {
-    const step = await stepOf(seal, row, code.replace(/\s/g, ''));
+    const step = await stepOf(seal, row, withoutSpaces(code));
     if (step === undefined) continue;
     await tx.run('update second_factor set last_step = $2, used_at = now() where id = $1', [row.id, step]);
     return 'a code';

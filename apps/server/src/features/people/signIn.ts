@@ -17,7 +17,8 @@ export interface SignIn {
   check(email: string, password: string, address: string): Promise<Person>;
   /**
    * Counts a second factor that is tried, whose owner's password is known to whoever tries; throws a DomainError
-   * `sign-in-throttled`. Of passkeys nothing is counted: nobody guesses one, and the right person can always use theirs.
+   * `sign-in-throttled`. Passkeys and recovery codes are not counted: nobody guesses one, so whoever tries codes by the
+   * thousand locks nobody out.
    */
   countSecond(person: string, address: string): Promise<void>;
   /** A link by mail that is asked for: a few for each address, so that nobody's mailbox is filled by strangers. */
