@@ -16,19 +16,18 @@ beforeAll(async () => {
 afterAll(() => house.stop());
 
 const SITES: readonly [name: string, files: () => Files][] = [
-  ...[
-    'cells of a row, HTML 3.2 in capitals',
-    'a tree that shows the open branch',
-  ].map((name): [string, () => Files] => [
-    name,
-    () =>
-      Object.fromEntries(
-        Object.entries(MANNERS.find((manner) => manner.name === name)?.files ?? {}).map(([path, text]) => [
-          path,
-          Buffer.from(text),
-        ]),
-      ),
-  ]),
+  ...['cells of a row, HTML 3.2 in capitals', 'a tree that shows the open branch'].map(
+    (name): [string, () => Files] => [
+      name,
+      () =>
+        Object.fromEntries(
+          Object.entries(MANNERS.find((manner) => manner.name === name)?.files ?? {}).map(([path, text]) => [
+            path,
+            Buffer.from(text),
+          ]),
+        ),
+    ],
+  ),
   ['startbootstrap-sb-admin-2', () => filesOf(realSite('startbootstrap-sb-admin-2'))],
 ];
 

@@ -14,7 +14,7 @@ import { writeAct } from '../features/trail/trail.ts';
 import { sealWith } from '../secrets.ts';
 import { VERSION } from '../version.ts';
 import { backUp, restore, type Keys } from './backup.ts';
-import type { Write } from './main.ts';
+import type { Write } from './write.ts';
 
 type Ended = 0 | 2;
 

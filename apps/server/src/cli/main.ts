@@ -7,6 +7,7 @@ import { parseArgs } from 'node:util';
 import { readSite } from './readSite.ts';
 import { asJson, asText } from './report.ts';
 import { backup, resetLink, reseal, restoreFrom } from './keeping.ts';
+import type { Write } from './write.ts';
 import { surveySite } from '@fastigium/core/checks';
 
 const USAGE = `Say what to do:
@@ -17,10 +18,6 @@ const USAGE = `Say what to do:
   npm run fastigium -- reseal [--config FILE]                           seals what is kept with the first key
 `;
 
-export interface Write {
-  out(text: string): void;
-  problem(text: string): void;
-}
 type Ended = 0 | 1 | 2;
 
 export async function run(args: readonly string[], write: Write): Promise<Ended> {

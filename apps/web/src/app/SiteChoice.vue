@@ -9,8 +9,8 @@ import { count } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
-import AppLintel from './AppLintel.vue';
 import BringIn from './BringIn.vue';
+import TwoSides from './TwoSides.vue';
 
 const notices = useNotices();
 const session = useSession();
@@ -30,77 +30,45 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
 </script>
 
 <template>
-  <div class="frame">
-    <AppLintel />
-    <main class="middle">
-      <section class="sites">
-        <h1 class="title-face">Sites</h1>
-        <p v-if="sites?.length === 0 && session.isClient">No site is shown to you yet. Ask whoever invited you.</p>
-        <template v-else-if="sites?.length === 0">
-          <p>
-            There is none yet. Bring in the finished site, as its designer exported it; then the work goes in this
-            order.
-          </p>
-          <ol class="order">
-            <li><b>Survey</b> what came in: pages, assets, links that lead nowhere.</li>
-            <li><b>Pages</b>: see each as it will be, correct its title, choose the home page.</li>
-            <li><b>Redirects</b>: every address of the old site lands on a page of the new one.</li>
-            <li><b>Publish</b>: see what visitors will notice, make it live all at once, go back if need be.</li>
-          </ol>
-        </template>
-        <RouterLink
-          v-for="site in sites"
-          :key="site.id"
-          class="site"
-          :to="{ name: session.isClient ? 'client' : 'survey', params: { site: site.id } }"
-        >
-          <KeystoneMark
-            :mark="site.liveRelease !== null ? 'verdigris' : site.files > 0 ? 'ochre' : 'dashed'"
-            :size="16"
-          />
-          <span class="who">
-            <span class="name">{{ site.name }}</span>
-            <span class="quiet">{{
-              site.files > 0 ? `${count(site.pages, 'page')}, ${count(site.files, 'file')}` : 'nothing brought in yet'
-            }}</span>
-          </span>
-          <span class="state">
-            <span>{{ site.liveRelease !== null ? `release ${site.liveRelease} is live` : 'not live yet' }}</span>
-            <span class="address quiet">{{ site.answersAt }}</span>
-          </span>
-        </RouterLink>
-      </section>
-      <aside v-if="session.mayEdit" class="bring"><BringIn @started="open" /></aside>
-    </main>
-  </div>
+  <TwoSides>
+    <h1 class="title-face">Sites</h1>
+    <p v-if="sites?.length === 0 && session.isClient">No site is shown to you yet. Ask whoever invited you.</p>
+    <template v-else-if="sites?.length === 0">
+      <p>
+        There is none yet. Bring in the finished site, as its designer exported it; then the work goes in this order.
+      </p>
+      <ol class="order">
+        <li><b>Survey</b> what came in: pages, assets, links that lead nowhere.</li>
+        <li><b>Pages</b>: see each as it will be, correct its title, choose the home page.</li>
+        <li><b>Redirects</b>: every address of the old site lands on a page of the new one.</li>
+        <li><b>Publish</b>: see what visitors will notice, make it live all at once, go back if need be.</li>
+      </ol>
+    </template>
+    <RouterLink
+      v-for="site in sites"
+      :key="site.id"
+      class="site"
+      :to="{ name: session.isClient ? 'client' : 'survey', params: { site: site.id } }"
+    >
+      <KeystoneMark :mark="site.liveRelease !== null ? 'verdigris' : site.files > 0 ? 'ochre' : 'dashed'" :size="16" />
+      <span class="who">
+        <span class="name">{{ site.name }}</span>
+        <span class="quiet">{{
+          site.files > 0 ? `${count(site.pages, 'page')}, ${count(site.files, 'file')}` : 'nothing brought in yet'
+        }}</span>
+      </span>
+      <span class="state">
+        <span>{{ site.liveRelease !== null ? `release ${site.liveRelease} is live` : 'not live yet' }}</span>
+        <span class="address quiet">{{ site.answersAt }}</span>
+      </span>
+    </RouterLink>
+    <template v-if="session.mayEdit" #bench><BringIn @started="open" /></template>
+  </TwoSides>
 </template>
 
 <style scoped>
-.frame {
-  height: 100dvh;
-  display: flex;
-  flex-direction: column;
-}
-.middle {
-  flex: 1;
-  min-height: 0;
-  display: flex;
-  flex-wrap: wrap;
-  overflow: auto;
-}
-.sites {
-  flex: 1 1 480px;
-  padding: 24px 0;
-  background: var(--paper);
-}
-.sites > h1,
-.sites > p,
 .order {
   padding-inline: 28px;
-}
-.sites > p {
-  margin: 0;
-  max-width: 560px;
 }
 .order {
   list-style: none;
@@ -123,9 +91,6 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
   color: var(--stone-5);
   display: inline-block;
   width: 28px;
-}
-h1 {
-  margin-bottom: 16px;
 }
 .site {
   display: grid;
@@ -155,13 +120,5 @@ h1 {
   font-weight: 600;
   font-size: 16px;
   line-height: 22px;
-}
-.bring {
-  flex: 0 1 460px;
-  min-width: 320px;
-  padding: 24px 28px;
-  background: var(--bench);
-  border-left: 1px solid var(--stone-3);
-  box-sizing: border-box;
 }
 </style>

@@ -5,17 +5,11 @@ import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
 import { endSessions, requireHard, requirePassword, setPassword } from './passwords.ts';
 import { passkeySite } from './passkeySite.ts';
-import {
-  addPasskey,
-  beginCodes,
-  beginPasskey,
-  factorsOf,
-  makeRecoveryCodes,
-  proveCodes,
-  recoveryCodesLeft,
-  removeFactor,
-} from './secondFactors.ts';
-import { announceAccess } from './team.ts';
+import { beginCodes, proveCodes } from './second/codes.ts';
+import { addPasskey, beginPasskey } from './second/passkeys.ts';
+import { makeRecoveryCodes, recoveryCodesLeft } from './second/recoveryCodes.ts';
+import { factorsOf, removeFactor } from './second/secondFactors.ts';
+import { announceAccess } from './access.ts';
 
 const done = { done: true as const };
 

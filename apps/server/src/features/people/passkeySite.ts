@@ -1,6 +1,6 @@
 import type { Request } from 'express';
 import type { Config } from '../../config/config.ts';
-import type { PasskeySite } from './secondFactors.ts';
+import type { PasskeySite } from './second/passkeys.ts';
 
 /**
  * A passkey is made for a name and used at an origin (Web Authentication Level 3, sections 5.1.2 and 7.1). Where no

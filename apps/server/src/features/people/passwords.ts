@@ -5,7 +5,7 @@ import { randomBytes } from 'node:crypto';
 import type { Database, Queries } from '../../db/database.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import type { Threads } from '../../threads/pool.ts';
-import { announceAccess } from './team.ts';
+import { announceAccess } from './access.ts';
 
 // Argon2id with 19 MiB, 2 passes, 1 lane: the first choice of the OWASP password storage sheet
 // (from memory) and well above the least of RFC 9106 section 4's memory-constrained option in time.

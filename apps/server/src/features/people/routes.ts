@@ -16,20 +16,12 @@ import { initials } from './initials.ts';
 import { passkeySite } from './passkeySite.ts';
 import { endSessions, makeReset, requireHard, resetOf, setPassword, takeReset } from './passwords.ts';
 import { createOwner, needsOwner, personByEmail, personById } from './people.ts';
-import { askSecond, isGuessable, personOfStep, removeAllFactors, takeSecond } from './secondFactors.ts';
+import { isGuessable } from './second/codes.ts';
+import { askSecond, removeAllFactors, takeSecond } from './second/secondFactors.ts';
+import { personOfStep } from './second/steps.ts';
 import { signIn } from './signIn.ts';
-import {
-  announceAccess,
-  invite,
-  invited,
-  join,
-  memberOf,
-  removePerson,
-  setRole,
-  showSites,
-  teamPeople,
-  withdraw,
-} from './team.ts';
+import { announceAccess } from './access.ts';
+import { invite, invited, join, memberOf, removePerson, setRole, showSites, teamPeople, withdraw } from './team.ts';
 
 const done = { done: true as const };
 const GUESSED: ReadonlySet<ErrorCode> = new Set(['sign-in-wrong', 'second-wrong', 'second-ended']);

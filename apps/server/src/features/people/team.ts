@@ -4,9 +4,9 @@ import type { Role } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
 import { randomBytes } from 'node:crypto';
 import type { Database, Queries } from '../../db/database.ts';
-import { announce } from '../../db/events.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import { sha256 } from '../../threads/tasks.ts';
+import { announceAccess } from './access.ts';
 import { initials } from './initials.ts';
 import { addPerson, type Person } from './people.ts';
 import { setSeenSites } from './seenSites.ts';
@@ -181,11 +181,6 @@ export async function memberOf(
   );
   if (!row) throw new DomainError('not-found', { what: 'such person' });
   return row;
-}
-
-/** Streams that somebody has open look again whether they may. */
-export async function announceAccess(tx: Queries, person: string): Promise<void> {
-  await announce(tx, { kind: 'access', person });
 }
 
 /** Sessions end with the next request, since every one asks who is there. */
