@@ -200,6 +200,15 @@ describe('previews', () => {
     expect((await ask('localhost', '/visit/', { cookie: house.owner.cookie })).status).toBe(403);
   });
 
+  it('of a site without anything say so, and nothing of the program', async () => {
+    const empty = await house.owner.newSite('Nothing in it');
+    const { body } = await house.owner.post<{ origins: { seen: string } }>(`/api/sites/${empty}/previews`);
+    const answer = await ask(new URL(body.origins.seen).host, '/');
+    expect(answer.status).toBe(409);
+    expect(answer.body).toContain('Nothing has been brought in');
+    expect(answer.body).not.toContain('node:');
+  });
+
   it('need a name that was signed here and has not ended', async () => {
     const { host } = await origin();
     const [label = '', rest = ''] = [host.split('.')[0], host.slice(host.indexOf('.'))];

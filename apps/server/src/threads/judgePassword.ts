@@ -1,7 +1,5 @@
 /** Whether a password is one that guessers try early: held against the lists of known ones that the packages ship. */
-import { ZxcvbnFactory } from '@zxcvbn-ts/core';
-import * as common from '@zxcvbn-ts/language-common';
-import * as english from '@zxcvbn-ts/language-en';
+import type { ZxcvbnFactory } from '@zxcvbn-ts/core';
 
 export interface PasswordToJudge {
   readonly password: string;
@@ -14,18 +12,27 @@ const MOST_CHARS = 64;
 /** Of 0 to 4: from 3 on, a guesser without the hash needs more than 10^8 guesses (the package's own scale). */
 const LEAST_SCORE = 3;
 
-/** Reading the lists takes a second or two, so only a thread that is asked has them. */
-let judge: ZxcvbnFactory | undefined;
+let judge: Promise<ZxcvbnFactory> | undefined;
 
-/** @returns what makes it easy to guess, in words that follow a colon; null where nothing does */
-export function judgePassword({ password, about }: PasswordToJudge): string | null {
-  judge ??= new ZxcvbnFactory({
+/** Reading the lists takes a second or two, so only a thread that is asked has them. */
+async function readLists(): Promise<ZxcvbnFactory> {
+  const [core, common, english] = await Promise.all([
+    import('@zxcvbn-ts/core'),
+    import('@zxcvbn-ts/language-common'),
+    import('@zxcvbn-ts/language-en'),
+  ]);
+  return new core.ZxcvbnFactory({
     dictionary: { ...common.dictionary, ...english.dictionary },
     graphs: common.adjacencyGraphs,
   });
+}
+
+/** @returns what makes it easy to guess, in words that follow a colon; null where nothing does */
+export async function judgePassword({ password, about }: PasswordToJudge): Promise<string | null> {
+  judge ??= readLists();
   const whole = password.toLowerCase();
   if (about.some((name) => name !== '' && name.toLowerCase() === whole)) return 'it is your own name or address';
-  const { score, sequence } = judge.check(password.slice(0, MOST_CHARS), [...about]);
+  const { score, sequence } = (await judge).check(password.slice(0, MOST_CHARS), [...about]);
   if (score >= LEAST_SCORE) return null;
   const [first] = [...sequence].sort((a, b) => b.j - b.i - (a.j - a.i));
   return first === undefined ? WORDS.other : wordsFor(first);

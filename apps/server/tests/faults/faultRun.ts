@@ -356,12 +356,15 @@ class Processes {
     const { version } = await this.client.overview(site);
     const releases = await this.client.releases(site);
     const past = releases.find(({ state }) => state === 'past')?.number ?? 1;
-    const publish = () => this.client.post<{ job: string }>(`/api/sites/${site}/releases`, { version });
-    const answers = await Promise.all([
-      publish(),
-      this.client.post<{ job: string }>(`/api/sites/${site}/releases/${past}/rollback`),
-      publish(),
-    ]);
+    const ask = async (path: string, body = {}) => {
+      for (let tries = 0; ; tries += 1) {
+        const answer = await this.client.post<{ job: string }>(`/api/sites/${site}/releases${path}`, body);
+        if (answer.status !== 503 || tries > 40) return answer;
+        await pause(250);
+      }
+    };
+    const publish = () => ask('', { version });
+    const answers = await Promise.all([publish(), ask(`/${past}/rollback`), publish()]);
     if (answers.some(({ status }) => status !== 202 && status !== 409))
       throw new Error(`two publishes and a rollback were answered ${answers.map(({ status }) => status).join(', ')}`);
     const taken = answers.filter(({ status }) => status === 202);

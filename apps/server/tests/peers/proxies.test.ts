@@ -60,7 +60,7 @@ async function startServer(): Promise<(typeof processes)[number]> {
       FASTIGIUM_PREVIEW_URL: 'https://*.previews.test',
       FASTIGIUM_TRUST_PROXY: '1',
       FASTIGIUM_HOST_FOLDERS: join(folder.path, 'sites'),
-      FASTIGIUM_JOB_LEASE_SECONDS: '1',
+      FASTIGIUM_JOB_LEASE_SECONDS: '3',
       FASTIGIUM_LOG_LEVEL: 'silent',
     },
   });

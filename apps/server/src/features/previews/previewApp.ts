@@ -2,9 +2,11 @@
 import { candidateFiles, isPageFile, parseAddress } from '@fastigium/core/address';
 import { decide, filesInQuestion, indexRules, type Rule } from '@fastigium/core/redirects';
 import { emptyManifest, type ShardHashes } from '@fastigium/core/release';
-import express, { type Express, type Response } from 'express';
+import { DomainError, ERRORS } from '@fastigium/contracts/errors';
+import express, { type ErrorRequestHandler, type Express, type Response } from 'express';
 import { LRUCache } from 'lru-cache';
 import { randomBytes } from 'node:crypto';
+import type { Logger } from 'pino';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
@@ -96,6 +98,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
     if (!res.headersSent)
       res.send(Buffer.from(asShown(entry.path, await contentBytes(deps.db, entry.hash), permitted.under)));
   });
+  app.use(sayInWords(deps.log));
   return app;
 }
 
@@ -129,6 +132,22 @@ function policyOf(mode: PreviewMode, nonce: string): string {
       return `sandbox allow-scripts; script-src 'nonce-${nonce}'`;
   }
 }
+
+/** A preview stands in a frame, where only text is read. */
+const sayInWords =
+  (log: Logger): ErrorRequestHandler =>
+  (error: unknown, _req, res, next) => {
+    if (res.headersSent) {
+      next(error);
+      return;
+    }
+    const known = error instanceof DomainError ? error : undefined;
+    if (!known) log.error({ err: error }, 'preview failed');
+    res
+      .status(known ? ERRORS[known.code].status : 500)
+      .type('text')
+      .send(known?.message ?? 'The preview could not be made. Open the page in Fastigium again.');
+  };
 
 /**
  * What a page embeds as a document is asked for as a page here, and where previews share a name, what is said from the

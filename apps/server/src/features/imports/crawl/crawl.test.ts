@@ -51,7 +51,7 @@ describe('a site that answers at several of its names', () => {
       threads,
       folder,
       importLimits: IMPORT_LIMITS,
-      limits: { addresses: 50, totalMs: 10_000, perSecond: 1000, answerMs: 1000 },
+      limits: { addresses: 50, totalMs: 60_000, perSecond: 1000, answerMs: 1000 },
       ask: (url) => {
         asked.push(url.href);
         return Promise.resolve(site[url.href] ?? answer({ status: 404 }));
