@@ -37,6 +37,23 @@ export async function signIn(page: Page, who: Account = owner): Promise<void> {
   await page.waitForURL(`${app}/sites`);
 }
 
+export async function signOut(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /account$/ }).click();
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await page.getByLabel('E-mail').waitFor();
+}
+
+/** At the server, so that no answer under way brings it back; the page is told nothing. */
+export async function endSession(page: Page): Promise<void> {
+  await page.evaluate(async () => {
+    const ask = async <T>(path: string) => (await (await fetch(`/api${path}`)).json()) as T;
+    const { csrfToken } = await ask<{ csrfToken: string }>('/session');
+    const { sessions } = await ask<{ sessions: { id: string; isThis: boolean }[] }>('/account');
+    const own = sessions.find(({ isThis }) => isThis);
+    await fetch(`/api/account/sessions/${own?.id}`, { method: 'DELETE', headers: { 'x-csrf-token': csrfToken } });
+  });
+}
+
 /** Brings in a real site nobody here wrote, from a folder, as a new one. */
 export async function bringInReference(page: Page, name: string): Promise<void> {
   await page.getByTestId('folder').setInputFiles('/usr/share/developers-reference');

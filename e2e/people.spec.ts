@@ -1,9 +1,9 @@
 /** People’s own accounts: signed out while at work, second factors, what a client sees. */
 import { expect, test } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
-import { app, editor, enterPassword, expectAccessible, owner, signIn } from './house.ts';
+import { app, editor, endSession, enterPassword, expectAccessible, owner, signIn, signOut } from './house.ts';
 
-test('a session that ends in the middle of something costs nothing that was typed', async ({ page, context }) => {
+test('a session that ends in the middle of something costs nothing that was typed', async ({ page }) => {
   await signIn(page);
   await page.getByTestId('zip').setInputFiles({
     name: 'kept.zip',
@@ -13,7 +13,7 @@ test('a session that ends in the middle of something costs nothing that was type
     ),
   });
   await page.getByLabel('Name of the site').fill('Typed before it ended');
-  await context.clearCookies();
+  await endSession(page);
   await page.getByRole('button', { name: 'Bring it in' }).click();
 
   const dialog = page.getByRole('dialog', { name: 'Your session has ended' });
@@ -64,14 +64,14 @@ test('a passkey is made, asked for after the password, and written-down codes st
   await expect(page.getByText('Stick with the red band')).toBeVisible();
   expect((await cdp.send('WebAuthn.getCredentials', { authenticatorId })).credentials).toHaveLength(1);
 
-  await context.clearCookies();
+  await signOut(page);
   await enterPassword(page, editor);
   await expect(page.getByText('Now your second factor')).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Use your passkey' }).click();
   await page.waitForURL(`${app}/sites`);
 
-  await context.clearCookies();
+  await signOut(page);
   await enterPassword(page, editor);
   await page.getByLabel('One of the codes').fill('not one of them');
   await page.getByRole('button', { name: 'Sign in' }).click();
