@@ -5,7 +5,7 @@ export const ROLE_WORDS: Readonly<Record<Role, string>> = {
   owner: 'does everything, invites and removes people',
   editor: 'changes and publishes sites',
   client: 'sees the live site, its rehearsal and its reports',
-  reviewer: 'sees everything and changes nothing',
+  reviewer: 'sees the work and changes nothing',
 };
 
 export const PASSWORD_HINT = 'At least 10 characters, and none that guessers know; a few words are good';
