@@ -421,8 +421,16 @@ class Processes {
     const client = new pg.Client({ connectionString: this.#cluster.urlTo('fastigium') });
     client.on('error', () => {});
     await client.connect();
-    const { blocks, bfree, bsize } = await statfs(path);
-    await run('mount', ['-o', `remount,size=${(blocks - bfree) * bsize}`, path]);
+    // What is written between looking and shrinking does not fit any more, and is looked at again.
+    for (let tries = 0; ; tries += 1) {
+      const { blocks, bfree, bsize } = await statfs(path);
+      try {
+        await run('mount', ['-o', `remount,size=${(blocks - bfree) * bsize}`, path]);
+        break;
+      } catch (error) {
+        if (tries > 20) throw error;
+      }
+    }
     try {
       // What was laid in for the write-ahead log is used up, so that the next record needs room.
       for (let n = 0; n < 40; n += 1) await client.query('select pg_current_xact_id(), pg_switch_wal()');
