@@ -140,6 +140,23 @@ describe('a password', () => {
     ).toEqual([]);
   });
 
+  it('that could not be set leaves its link as good as before', async () => {
+    const { email } = await joined('editor');
+    const { body } = await house.owner.post<{ token: string }>(`/api/people/${await idOf(email)}/reset`);
+    const stranger = house.client();
+    await stranger.start();
+    const { db } = house.server.deps;
+    await db.run('alter table person add constraint no_new_passwords check (password_changed_at is null) not valid');
+    try {
+      expect((await stranger.post(`/api/reset/${body.token}`, { password: NEXT })).status).toBe(500);
+    } finally {
+      await db.run('alter table person drop constraint no_new_passwords');
+    }
+    await again(email);
+    expect((await stranger.post(`/api/reset/${body.token}`, { password: NEXT })).status).toBe(200);
+    await again(email, NEXT);
+  });
+
   it('is set anew by mail; nobody learns who has an account, and nobody’s mailbox is filled', async () => {
     const { email } = await joined('editor');
     const stranger = house.client();

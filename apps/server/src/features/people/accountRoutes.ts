@@ -20,7 +20,7 @@ export function accountRoutes(routes: Routes, deps: Deps): void {
   routes.on(accountApi.changePassword, async ({ person, body, req }) => {
     await requirePassword(db, person.id, body.password);
     await requireHard(deps.threads, body.next, person);
-    await setPassword(db, person.id, body.next, req.session.row);
+    await setPassword(db, person.id, body.next, { session: req.session.row });
     return done;
   });
   routes.on(accountApi.endSession, async ({ person, params, note }) => {

@@ -41,10 +41,20 @@ export async function requirePassword(queries: Queries, person: string, password
   if (!(await verify(passwordHash, password))) throw new DomainError('password-wrong');
 }
 
-/** @param keep the session that goes on; all others of theirs end */
-export async function setPassword(db: Database, person: string, password: string, keep?: string): Promise<void> {
+/**
+ * @param by the session that goes on, where all others of theirs end; or the link that is used up by it: two at the same
+ * moment, and one is told `reset-ended`. Where the password could not be set, the link is as good as before.
+ */
+export async function setPassword(
+  db: Database,
+  person: string,
+  password: string,
+  by: { readonly session: string | undefined } | { readonly link: string },
+): Promise<void> {
   const passwordHash = await hashPassword(password);
   await db.transaction(async (tx) => {
+    if ('link' in by && (await tx.run('delete from password_reset where token_hash = $1', [sha256(by.link)])) === 0)
+      throw new DomainError('reset-ended');
     await tx.run('update person set password_hash = $2, password_changed_at = now() where id = $1', [
       person,
       passwordHash,
@@ -52,7 +62,7 @@ export async function setPassword(db: Database, person: string, password: string
     // A link that was made for the old one opens nothing any more.
     await tx.run('delete from password_reset where person_id = $1', [person]);
     await tx.run('delete from sign_in_step where person_id = $1', [person]);
-    await endSessions(tx, person, keep);
+    await endSessions(tx, person, 'session' in by ? by.session : undefined);
   });
 }
 
@@ -95,10 +105,4 @@ export async function resetOf(queries: Queries, token: string): Promise<Reset> {
   );
   if (!found) throw new DomainError('reset-ended');
   return found;
-}
-
-/** A link sets one password: two at the same moment, and one is told that it has been used. */
-export async function takeReset(queries: Queries, token: string): Promise<void> {
-  const gone = await queries.run('delete from password_reset where token_hash = $1', [sha256(token)]);
-  if (gone === 0) throw new DomainError('reset-ended');
 }

@@ -14,7 +14,7 @@ import { writeAct } from '../trail/trail.ts';
 import { forgot } from './forgot.ts';
 import { initials } from './initials.ts';
 import { passkeySite } from './passkeySite.ts';
-import { endSessions, makeReset, requireHard, resetOf, setPassword, takeReset } from './passwords.ts';
+import { endSessions, makeReset, requireHard, resetOf, setPassword } from './passwords.ts';
 import { createOwner, needsOwner, personByEmail, personById } from './people.ts';
 import { isGuessable } from './second/codes.ts';
 import { askSecond, removeAllFactors, takeSecond } from './second/secondFactors.ts';
@@ -164,8 +164,7 @@ export function peopleRoutes(
   routes.open(peopleApi.useReset, async ({ req, params, body }) => {
     const whose = await resetOf(db, params.token);
     await requireHard(threads, body.password, whose);
-    await takeReset(db, params.token);
-    await setPassword(db, whose.person, body.password);
+    await setPassword(db, whose.person, body.password, { link: params.token });
     await onTrail(req, peopleApi.useReset, 'account', whose);
     return done;
   });
