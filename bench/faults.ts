@@ -1,5 +1,6 @@
 /** A hundred releases under steady visitors, each with a fault; the test does a few of them. */
-import { faultRun, FAULTS } from '../apps/server/tests/faults/faultRun.ts';
+import { FAULTS } from '../apps/server/tests/faults/brokenHouse.ts';
+import { faultRun } from '../apps/server/tests/faults/faultRun.ts';
 import type { Figure } from './figures.ts';
 
 const PUBLISHES = 100;

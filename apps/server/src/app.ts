@@ -12,7 +12,8 @@ import { openMetrics } from './features/health/metrics.ts';
 import { hostingRoutes } from './features/hosting/routes.ts';
 import { importsRoutes } from './features/imports/routes.ts';
 import { jobsRoutes } from './features/jobs/routes.ts';
-import { peopleRoutes } from './features/people/routes.ts';
+import { entranceRoutes } from './features/people/entranceRoutes.ts';
+import { teamRoutes } from './features/people/teamRoutes.ts';
 import type { PreviewLinks } from './features/previews/links.ts';
 import { metadataRoutes } from './features/metadata/routes.ts';
 import { redirectsRoutes } from './features/redirects/routes.ts';
@@ -104,7 +105,8 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
     },
   });
   // Nobody but whoever sits at this machine is told how to sign in.
-  peopleRoutes(routes, deps, csrf, (req) => (isFromHere(req) ? parts.demo : null));
+  entranceRoutes(routes, deps, csrf, (req) => (isFromHere(req) ? parts.demo : null));
+  teamRoutes(routes, deps);
   accountRoutes(routes, deps);
   trailRoutes(routes, deps);
   clientViewRoutes(routes, deps);

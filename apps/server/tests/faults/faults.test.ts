@@ -3,7 +3,8 @@
  * wrong answers does catch them.
  */
 import { describe, expect, inject, it } from 'vitest';
-import { FAULTS, faultRun } from './faultRun.ts';
+import { FAULTS } from './brokenHouse.ts';
+import { faultRun } from './faultRun.ts';
 import { wrongAnswers, type Seen } from './visitors.ts';
 
 describe('releases under steady visitors, each with a fault', () => {

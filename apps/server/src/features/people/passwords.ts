@@ -1,11 +1,11 @@
 /** Passwords: what they must be, changing one's own, and setting a new one by a link. */
 import { hash, verify } from '@node-rs/argon2';
 import { DomainError } from '@fastigium/contracts/errors';
-import { randomBytes } from 'node:crypto';
 import type { Database, Queries } from '../../db/database.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import type { Threads } from '../../threads/pool.ts';
 import { announceAccess } from './access.ts';
+import { newLinkToken } from './linkToken.ts';
 
 // Argon2id with 19 MiB, 2 passes, 1 lane: the first choice of the OWASP password storage sheet
 // (from memory) and well above the least of RFC 9106 section 4's memory-constrained option in time.
@@ -16,8 +16,6 @@ export const hashPassword = (password: string): Promise<string> => hash(password
 /** A link by an owner's hand takes a while to reach somebody; one by mail is read at once. */
 const OWNER_LINK_HOURS = 24;
 const MAIL_LINK_HOURS = 1;
-/** 192 bits: nobody guesses a link (RFC 4086 section 8.2 asks for 128). */
-const TOKEN_BYTES = 24;
 
 /** Throws a DomainError `password-known` where a guesser would come to it early (NIST SP 800-63B-4, section 3.1.1.2). */
 export async function requireHard(
@@ -78,7 +76,7 @@ export interface ResetLink {
 
 /** @param by the owner who makes it; undefined where it goes by mail */
 export async function makeReset(queries: Queries, person: string, by?: string): Promise<ResetLink> {
-  const token = randomBytes(TOKEN_BYTES).toString('base64url');
+  const token = newLinkToken();
   const { until } = await queries.one<{ until: Date }>(
     `insert into password_reset (token_hash, person_id, made_by, expires_at) values ($1, $2, $3, now() + make_interval(hours => $4)) returning expires_at as until`,
     [sha256(token), person, by ?? null, by === undefined ? MAIL_LINK_HOURS : OWNER_LINK_HOURS],

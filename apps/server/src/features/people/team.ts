@@ -2,18 +2,16 @@
 import type { People } from '@fastigium/contracts/api/people';
 import type { Role } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
-import { randomBytes } from 'node:crypto';
 import type { Database, Queries } from '../../db/database.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { announceAccess } from './access.ts';
 import { initials } from './initials.ts';
+import { newLinkToken } from './linkToken.ts';
 import { addPerson, type Person } from './people.ts';
 import { setSeenSites } from './seenSites.ts';
 
 const DAY_MS = 24 * 60 * 60 * 1000;
-/** 192 bits: nobody guesses a link (RFC 4086 section 8.2 asks for 128). */
-const TOKEN_BYTES = 24;
 
 /** @param forOwner owners are told what the others may see and when they were here */
 export async function teamPeople(queries: Queries, team: string, forOwner: boolean): Promise<People> {
@@ -60,7 +58,7 @@ export async function invite(
   by: Person,
   { role, days, sites }: { readonly role: Role; readonly days: number; readonly sites: readonly string[] | null },
 ): Promise<{ token: string; until: string }> {
-  const token = randomBytes(TOKEN_BYTES).toString('base64url');
+  const token = newLinkToken();
   const until = new Date(Date.now() + days * DAY_MS);
   const wanted = sites === null ? null : [...new Set(sites)];
   if (wanted !== null) {

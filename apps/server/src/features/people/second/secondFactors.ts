@@ -73,14 +73,15 @@ export async function takeSecond(
   // Counted for good, also where what follows is taken back.
   const { person, challenge } = await tryStep(db, given.step, 'sign in');
   return db.transaction(async (tx) => {
-    const by = await waysOf(tx, seal, person, challenge, given, site);
+    const by = await wayIn(tx, seal, person, challenge, given, site);
     if (by === undefined) throw new DomainError('second-wrong');
     await endStep(tx, given.step);
     return { person, by };
   });
 }
 
-async function waysOf(
+/** By what they came in; undefined where it was not theirs. */
+async function wayIn(
   tx: Queries,
   seal: Seal,
   person: string,

@@ -1,8 +1,8 @@
 /** What belongs together over two requests: a right password and its second factor, a challenge and its answer. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { randomBytes } from 'node:crypto';
 import type { Queries } from '../../../db/database.ts';
 import { sha256 } from '../../../threads/tasks.ts';
+import { newLinkToken } from '../linkToken.ts';
 
 type Purpose = 'sign in' | 'new passkey';
 
@@ -16,7 +16,7 @@ export async function beginStep(
   purpose: Purpose,
   challenge: string,
 ): Promise<string> {
-  const token = randomBytes(24).toString('base64url');
+  const token = newLinkToken();
   await queries.run('delete from sign_in_step where expires_at < now()');
   await queries.run(
     `insert into sign_in_step (token_hash, person_id, purpose, challenge, expires_at) values ($1, $2, $3, $4, now() + make_interval(mins => $5))`,

@@ -1,9 +1,8 @@
-/** Coming in and going out, and the team. What strangers do is put on the trail here, once it is known whose it is. */
-import type { Endpoint } from '@fastigium/contracts/endpoint';
+/** Coming in and going out. What strangers do is put on the trail here, once it is known whose it is. */
 import { DomainError, type ErrorCode } from '@fastigium/contracts/errors';
 import { peopleApi } from '@fastigium/contracts/api/people';
 import { sessionApi, type Session } from '@fastigium/contracts/api/session';
-import type { TrailKind } from '@fastigium/contracts/endpoint';
+import type { Endpoint, TrailKind } from '@fastigium/contracts/endpoint';
 import type { Request } from 'express';
 import type { Deps } from '../../deps.ts';
 import type { Caller } from '../../http/caller.ts';
@@ -14,19 +13,19 @@ import { writeAct } from '../trail/trail.ts';
 import { forgot } from './forgot.ts';
 import { initials } from './initials.ts';
 import { passkeySite } from './passkeySite.ts';
-import { endSessions, makeReset, requireHard, resetOf, setPassword } from './passwords.ts';
+import { requireHard, resetOf, setPassword } from './passwords.ts';
 import { createOwner, needsOwner, personByEmail, personById } from './people.ts';
 import { isGuessable } from './second/codes.ts';
-import { askSecond, removeAllFactors, takeSecond } from './second/secondFactors.ts';
+import { askSecond, takeSecond } from './second/secondFactors.ts';
 import { personOfStep } from './second/steps.ts';
 import { signIn } from './signIn.ts';
 import { announceAccess } from './access.ts';
-import { invite, invited, join, memberOf, removePerson, setRole, showSites, teamPeople, withdraw } from './team.ts';
+import { invited, join } from './team.ts';
 
 const done = { done: true as const };
 const GUESSED: ReadonlySet<ErrorCode> = new Set(['sign-in-wrong', 'second-wrong', 'second-ended']);
 
-export function peopleRoutes(
+export function entranceRoutes(
   routes: Routes,
   deps: Deps,
   csrf: CsrfTokens,
@@ -177,47 +176,6 @@ export function peopleRoutes(
     void forgot(db, mail, body.email, origin)
       .then((asked) => asked && onTrail(req, peopleApi.forgot, 'account', asked))
       .catch((error: unknown) => req.log.error({ err: error }, 'mail for a new password not sent'));
-    return done;
-  });
-
-  routes.on(peopleApi.list, ({ person }) => teamPeople(db, person.team, person.role === 'owner'));
-  routes.on(peopleApi.invite, ({ person, body, note }) => {
-    note(body.role);
-    return invite(db, { ...person }, body);
-  });
-  routes.on(peopleApi.withdraw, async ({ person, params }) => {
-    await withdraw(db, person.team, params.invitation);
-    return done;
-  });
-  routes.on(peopleApi.setRole, async ({ person, params, body, note }) => {
-    const { name, role } = await memberOf(db, person.team, params.person);
-    note(`${name}, ${role} until now, ${body.role} from now on`);
-    await setRole(db, person.team, params.person, body.role);
-    return done;
-  });
-  routes.on(peopleApi.remove, async ({ person, params, note }) => {
-    note((await memberOf(db, person.team, params.person)).name);
-    await removePerson(db, person.team, params.person);
-    return done;
-  });
-  routes.on(peopleApi.setSites, async ({ person, params, body, note }) => {
-    const { name } = await memberOf(db, person.team, params.person);
-    note(`${name}, ${body.sites === null ? 'all of them' : `${body.sites.length} of them`}`);
-    await showSites(db, person.team, params.person, body.sites);
-    return done;
-  });
-  routes.on(peopleApi.resetPassword, async ({ person, params, note }) => {
-    note((await memberOf(db, person.team, params.person)).name);
-    return makeReset(db, params.person, person.id);
-  });
-  routes.on(peopleApi.endSessions, async ({ person, params, note }) => {
-    note((await memberOf(db, person.team, params.person)).name);
-    await db.transaction((tx) => endSessions(tx, params.person));
-    return done;
-  });
-  routes.on(peopleApi.removeFactors, async ({ person, params, note }) => {
-    note((await memberOf(db, person.team, params.person)).name);
-    await db.transaction((tx) => removeAllFactors(tx, params.person));
     return done;
   });
 }

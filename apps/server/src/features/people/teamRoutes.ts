@@ -1,0 +1,52 @@
+/** The team: who is in it, in which role, what each sees, and how they come in. */
+import { peopleApi } from '@fastigium/contracts/api/people';
+import type { Deps } from '../../deps.ts';
+import type { Routes } from '../../http/route.ts';
+import { endSessions, makeReset } from './passwords.ts';
+import { removeAllFactors } from './second/secondFactors.ts';
+import { invite, memberOf, removePerson, setRole, showSites, teamPeople, withdraw } from './team.ts';
+
+const done = { done: true as const };
+
+export function teamRoutes(routes: Routes, { db }: Deps): void {
+  routes.on(peopleApi.list, ({ person }) => teamPeople(db, person.team, person.role === 'owner'));
+  routes.on(peopleApi.invite, ({ person, body, note }) => {
+    note(body.role);
+    return invite(db, { ...person }, body);
+  });
+  routes.on(peopleApi.withdraw, async ({ person, params }) => {
+    await withdraw(db, person.team, params.invitation);
+    return done;
+  });
+  routes.on(peopleApi.setRole, async ({ person, params, body, note }) => {
+    const { name, role } = await memberOf(db, person.team, params.person);
+    note(`${name}, ${role} until now, ${body.role} from now on`);
+    await setRole(db, person.team, params.person, body.role);
+    return done;
+  });
+  routes.on(peopleApi.remove, async ({ person, params, note }) => {
+    note((await memberOf(db, person.team, params.person)).name);
+    await removePerson(db, person.team, params.person);
+    return done;
+  });
+  routes.on(peopleApi.setSites, async ({ person, params, body, note }) => {
+    const { name } = await memberOf(db, person.team, params.person);
+    note(`${name}, ${body.sites === null ? 'all of them' : `${body.sites.length} of them`}`);
+    await showSites(db, person.team, params.person, body.sites);
+    return done;
+  });
+  routes.on(peopleApi.resetPassword, async ({ person, params, note }) => {
+    note((await memberOf(db, person.team, params.person)).name);
+    return makeReset(db, params.person, person.id);
+  });
+  routes.on(peopleApi.endSessions, async ({ person, params, note }) => {
+    note((await memberOf(db, person.team, params.person)).name);
+    await db.transaction((tx) => endSessions(tx, params.person));
+    return done;
+  });
+  routes.on(peopleApi.removeFactors, async ({ person, params, note }) => {
+    note((await memberOf(db, person.team, params.person)).name);
+    await db.transaction((tx) => removeAllFactors(tx, params.person));
+    return done;
+  });
+}
