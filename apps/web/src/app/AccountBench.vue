@@ -9,7 +9,7 @@ import LabelledField from '../components/LabelledField.vue';
 import { useNotices } from '../stores/notices.ts';
 import { useAttempt } from './attempt.ts';
 import { makePasskey } from './passkeys.ts';
-import { PASSWORD_HINT } from './roles.ts';
+import NewPasswordField from './NewPasswordField.vue';
 
 const props = defineProps<{ doing: 'password' | 'code' | 'passkey' | 'recovery' | Factor }>();
 const emit = defineEmits<{ done: []; changed: [] }>();
@@ -137,15 +137,7 @@ async function copyCodes(): Promise<void> {
         type="password"
         autocomplete="current-password"
       />
-      <LabelledField
-        v-if="doing === 'password'"
-        v-model="next"
-        label="The new one"
-        type="password"
-        autocomplete="new-password"
-        :hint="PASSWORD_HINT"
-        persistent-hint
-      />
+      <NewPasswordField v-if="doing === 'password'" v-model="next" label="The new one" />
     </template>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <v-btn type="submit" variant="flat" color="primary" :loading="busy">{{ begun ? 'Prove it' : act }}</v-btn>

@@ -9,7 +9,8 @@ import LabelledField from '../components/LabelledField.vue';
 import { useSession } from '../stores/session.ts';
 import { useAttempt } from './attempt.ts';
 import EntranceDoor from './EntranceDoor.vue';
-import { PASSWORD_HINT, ROLE_WORDS } from './roles.ts';
+import NewPasswordField from './NewPasswordField.vue';
+import { ROLE_WORDS } from './roles.ts';
 
 const props = defineProps<{ token: string }>();
 const session = useSession();
@@ -44,14 +45,7 @@ const go = () =>
       </p>
       <LabelledField v-model="name" label="Your name" autocomplete="name" />
       <LabelledField v-model="email" label="E-mail" type="email" autocomplete="username" />
-      <LabelledField
-        v-model="password"
-        label="Password"
-        type="password"
-        autocomplete="new-password"
-        :hint="PASSWORD_HINT"
-        persistent-hint
-      />
+      <NewPasswordField v-model="password" label="Password" />
     </template>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <v-btn v-if="invitation" type="submit" variant="flat" color="primary" height="38" :loading="busy">Join</v-btn>

@@ -4,10 +4,9 @@ import { peopleApi } from '@fastigium/contracts/api/people';
 import type { AnswerOf } from '@fastigium/contracts/endpoint';
 import { onMounted, ref } from 'vue';
 import { call } from '../api/client.ts';
-import LabelledField from '../components/LabelledField.vue';
 import { useAttempt } from './attempt.ts';
 import EntranceDoor from './EntranceDoor.vue';
-import { PASSWORD_HINT } from './roles.ts';
+import NewPasswordField from './NewPasswordField.vue';
 
 const props = defineProps<{ token: string }>();
 const whose = ref<AnswerOf<typeof peopleApi.reset>>();
@@ -35,14 +34,7 @@ const go = () =>
       <p>
         {{ whose.name }}, set a new password for <span class="address">{{ whose.email }}</span>.
       </p>
-      <LabelledField
-        v-model="password"
-        label="New password"
-        type="password"
-        autocomplete="new-password"
-        :hint="PASSWORD_HINT"
-        persistent-hint
-      />
+      <NewPasswordField v-model="password" label="New password" />
     </template>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <v-btn v-if="whose && !isSet" type="submit" variant="flat" color="primary" height="38" :loading="busy"

@@ -6,7 +6,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { call } from '../api/client.ts';
 import LabelledField from '../components/LabelledField.vue';
 import { useAttempt } from './attempt.ts';
-import { PASSWORD_HINT } from './roles.ts';
+import NewPasswordField from './NewPasswordField.vue';
 import EntranceDoor from './EntranceDoor.vue';
 import SecondFactor from './SecondFactor.vue';
 import { useSession } from '../stores/session.ts';
@@ -91,14 +91,8 @@ function fillDemo(): void {
         type="email"
         autocomplete="username"
       />
-      <LabelledField
-        v-model="password"
-        label="Password"
-        type="password"
-        :autocomplete="creating ? 'new-password' : 'current-password'"
-        :hint="creating ? PASSWORD_HINT : ''"
-        :persistent-hint="creating"
-      />
+      <NewPasswordField v-if="creating" v-model="password" label="Password" />
+      <LabelledField v-else v-model="password" label="Password" type="password" autocomplete="current-password" />
       <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
       <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">{{
         creating ? 'Create the owner' : 'Sign in'

@@ -7,5 +7,3 @@ export const ROLE_WORDS: Readonly<Record<Role, string>> = {
   client: 'sees the live site, its rehearsal and its reports',
   reviewer: 'sees the work and changes nothing',
 };
-
-export const PASSWORD_HINT = 'At least 10 characters, and none that guessers know; a few words are good';

@@ -1,3 +1,4 @@
+import { browserInWords } from './browser.ts';
 import { spreadBars } from '../stations/address/spread.ts';
 import { duration, money } from './duration.ts';
 import { mayTakeFocus } from './focus.ts';
@@ -13,6 +14,31 @@ import { baysOf } from './bays.ts';
 import { find } from './find.ts';
 import { count, percent, size, when } from './format.ts';
 import { isTyping, matches } from './keys.ts';
+
+describe('a browser, by what it calls itself', () => {
+  // The forms browsers send (RFC 9110, section 10.1.5, and what each of them documents of its own); from memory.
+  it.each([
+    ['Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0', 'Firefox on Linux'],
+    [
+      'Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0.0.0 Safari/537.36 Edg/140.0.0.0',
+      'Edge on Windows',
+    ],
+    [
+      'Mozilla/5.0 (Linux; Android 10; K) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0.0.0 Mobile Safari/537.36',
+      'Chrome or Chromium on Android',
+    ],
+    [
+      'Mozilla/5.0 (iPhone; CPU iPhone OS 18_0 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.0 Mobile/15E148 Safari/604.1',
+      'Safari on an iPhone or iPad',
+    ],
+    [
+      'Mozilla/5.0 (Macintosh; Intel Mac OS X 10_15_7) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/18.0 Safari/605.1.15',
+      'Safari on a Mac',
+    ],
+    ['curl/8.14.1', 'curl'],
+    ['', 'A program without a name'],
+  ])('%s', (agent, words) => expect(browserInWords(agent)).toBe(words));
+});
 
 describe('figures', () => {
   it.each([
