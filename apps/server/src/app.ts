@@ -31,6 +31,7 @@ import { sitesRoutes } from './features/sites/routes.ts';
 import { snagsRoutes } from './features/snags/routes.ts';
 import { standInsRoutes } from './features/standIns/routes.ts';
 import { requireSite } from './features/people/seenSites.ts';
+import { signIn } from './features/people/signIn.ts';
 import { accountRoutes } from './features/people/accountRoutes.ts';
 import { clientViewRoutes } from './features/clientView/routes.ts';
 import { trailRoutes } from './features/trail/routes.ts';
@@ -104,10 +105,11 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
       log: deps.config.uploads.logBytes,
     },
   });
+  const attempts = signIn(deps.db);
   // Nobody but whoever sits at this machine is told how to sign in.
-  entranceRoutes(routes, deps, csrf, (req) => (isFromHere(req) ? parts.demo : null));
+  entranceRoutes(routes, deps, csrf, attempts, (req) => (isFromHere(req) ? parts.demo : null));
   teamRoutes(routes, deps);
-  accountRoutes(routes, deps);
+  accountRoutes(routes, deps, attempts);
   trailRoutes(routes, deps);
   clientViewRoutes(routes, deps);
   sitesRoutes(routes, deps);

@@ -109,6 +109,18 @@ describe('a password', () => {
     await again(email, NEXT);
   });
 
+  it('is not guessed at an open screen: after ten wrong ones it waits, and signing in elsewhere does not', async () => {
+    const { client, email } = await joined('editor');
+    const change = (password: string) => client.post('/api/account/password', { password, next: NEXT });
+    for (let n = 0; n < 9; n += 1) expect(code(await change(`guess number ${n}`))).toBe('password-wrong');
+    // A right one forgives those before it.
+    expect(code(await client.post('/api/account/codes', { name: 'Phone', password: GOOD }))).toBeUndefined();
+    for (let n = 0; n < 10; n += 1) expect(code(await change(`guess number ${n}`))).toBe('password-wrong');
+    expect(code(await change('guess number 11'))).toBe('sign-in-throttled');
+    expect(code(await change(GOOD))).toBe('sign-in-throttled');
+    await again(email);
+  });
+
   it('is set anew by a link of an owner: once, within its time, as long as its maker is an owner', async () => {
     const { client, email } = await joined('editor');
     const link = async (maker: Client) =>

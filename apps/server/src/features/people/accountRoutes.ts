@@ -3,22 +3,23 @@ import { accountApi, type Account } from '@fastigium/contracts/api/account';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
-import { endSessions, requireHard, requirePassword, setPassword } from './passwords.ts';
+import { endSessions, requireHard, setPassword } from './passwords.ts';
 import { passkeySite } from './passkeySite.ts';
 import { beginCodes, proveCodes } from './second/codes.ts';
 import { addPasskey, beginPasskey } from './second/passkeys.ts';
 import { makeRecoveryCodes, recoveryCodesLeft } from './second/recoveryCodes.ts';
 import { factorsOf, removeFactor } from './second/secondFactors.ts';
 import { announceAccess } from './access.ts';
+import type { SignIn } from './signIn.ts';
 
 const done = { done: true as const };
 
-export function accountRoutes(routes: Routes, deps: Deps): void {
+export function accountRoutes(routes: Routes, deps: Deps, attempts: SignIn): void {
   const { db, seal } = deps;
 
   routes.on(accountApi.get, ({ person, req }) => accountOf(deps, person.id, req.session.row));
   routes.on(accountApi.changePassword, async ({ person, body, req }) => {
-    await requirePassword(db, person.id, body.password);
+    await attempts.checkOwn(person.id, body.password, req.ip ?? '');
     await requireHard(deps.threads, body.next, person);
     await setPassword(db, person.id, body.next, { session: req.session.row });
     return done;
@@ -37,8 +38,8 @@ export function accountRoutes(routes: Routes, deps: Deps): void {
     await db.transaction((tx) => endSessions(tx, person.id, req.session.row));
     return done;
   });
-  routes.on(accountApi.beginCodes, async ({ person, body, note }) => {
-    await requirePassword(db, person.id, body.password);
+  routes.on(accountApi.beginCodes, async ({ person, body, note, req }) => {
+    await attempts.checkOwn(person.id, body.password, req.ip ?? '');
     note(body.name);
     return beginCodes(db, seal, person, body.name);
   });
@@ -46,20 +47,20 @@ export function accountRoutes(routes: Routes, deps: Deps): void {
     recoveryCodes: await proveCodes(db, seal, person.id, params.factor, body.code),
   }));
   routes.on(accountApi.beginPasskey, async ({ person, body, req }) => {
-    await requirePassword(db, person.id, body.password);
+    await attempts.checkOwn(person.id, body.password, req.ip ?? '');
     return beginPasskey(db, person, passkeySite(deps.config, req));
   });
   routes.on(accountApi.addPasskey, async ({ person, body, req, note }) => {
     note(body.name);
     return { recoveryCodes: await addPasskey(db, person.id, body, passkeySite(deps.config, req)) };
   });
-  routes.on(accountApi.removeFactor, async ({ person, params, body, note }) => {
-    await requirePassword(db, person.id, body.password);
+  routes.on(accountApi.removeFactor, async ({ person, params, body, note, req }) => {
+    await attempts.checkOwn(person.id, body.password, req.ip ?? '');
     note(await db.transaction((tx) => removeFactor(tx, person.id, params.factor)));
     return done;
   });
-  routes.on(accountApi.newRecoveryCodes, async ({ person, body }) => {
-    await requirePassword(db, person.id, body.password);
+  routes.on(accountApi.newRecoveryCodes, async ({ person, body, req }) => {
+    await attempts.checkOwn(person.id, body.password, req.ip ?? '');
     if ((await factorsOf(db, person.id)).length === 0) throw new DomainError('not-found', { what: 'second factor' });
     return { recoveryCodes: await db.transaction((tx) => makeRecoveryCodes(tx, person.id)) };
   });

@@ -18,7 +18,7 @@ import { createOwner, needsOwner, personByEmail, personById } from './people.ts'
 import { isGuessable } from './second/codes.ts';
 import { askSecond, takeSecond } from './second/secondFactors.ts';
 import { personOfStep } from './second/steps.ts';
-import { signIn } from './signIn.ts';
+import type { SignIn } from './signIn.ts';
 import { announceAccess } from './access.ts';
 import { invited, join } from './team.ts';
 
@@ -29,10 +29,10 @@ export function entranceRoutes(
   routes: Routes,
   deps: Deps,
   csrf: CsrfTokens,
+  attempts: SignIn,
   demo: (req: Request) => Session['demo'],
 ): void {
   const { db, threads } = deps;
-  const attempts = signIn(db);
 
   const describe = async (
     req: Request,

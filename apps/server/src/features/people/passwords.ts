@@ -1,5 +1,5 @@
 /** Passwords: what they must be, changing one's own, and setting a new one by a link. */
-import { hash, verify } from '@node-rs/argon2';
+import { hash } from '@node-rs/argon2';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Database, Queries } from '../../db/database.ts';
 import { sha256 } from '../../threads/tasks.ts';
@@ -28,15 +28,6 @@ export async function requireHard(
   );
   const reason = await threads.judgePassword({ password, about });
   if (reason !== null) throw new DomainError('password-known', { reason });
-}
-
-/** Before what whoever sits at an open screen must not do. */
-export async function requirePassword(queries: Queries, person: string, password: string): Promise<void> {
-  const { passwordHash } = await queries.one<{ passwordHash: string }>(
-    'select password_hash as "passwordHash" from person where id = $1',
-    [person],
-  );
-  if (!(await verify(passwordHash, password))) throw new DomainError('password-wrong');
 }
 
 /**

@@ -21,6 +21,11 @@ export interface SignIn {
    * thousand locks nobody out.
    */
   countSecond(person: string, address: string): Promise<void>;
+  /**
+   * Before what whoever sits at an open screen must not do: whether it is their password. Throws a DomainError
+   * `password-wrong`, or `sign-in-throttled` for a while where it was guessed at from that address.
+   */
+  checkOwn(person: string, password: string, address: string): Promise<void>;
   /** A link by mail that is asked for: a few for each address, so that nobody's mailbox is filled by strangers. */
   countForgotten(email: string, address: string): Promise<void>;
 }
@@ -49,6 +54,7 @@ export function signIn(db: Database): SignIn {
   const byAddress = limiter('address', ATTEMPTS.address);
   const byAccount = limiter('account', Number.MAX_SAFE_INTEGER);
   const bySecond = limiter('second', SECONDS_AN_HOUR, 3600);
+  const byOwn = limiter('own', ATTEMPTS.pair);
   const byMail = limiter('mail', MAILS_AN_HOUR, 3600);
   // Verified when there is no such person, so that the time taken does not tell who exists.
   const nobody = hash('nobody has this password');
@@ -76,6 +82,16 @@ export function signIn(db: Database): SignIn {
     async countSecond(person, from) {
       await consume(byAddress, networkOf(from));
       await consume(bySecond, person);
+    },
+    async checkOwn(person, password, from) {
+      const pair = `${person} ${networkOf(from)}`;
+      await consume(byOwn, pair);
+      const { passwordHash } = await db.one<{ passwordHash: string }>(
+        'select password_hash as "passwordHash" from person where id = $1',
+        [person],
+      );
+      if (!(await verify(passwordHash, password))) throw new DomainError('password-wrong');
+      await byOwn.delete(pair);
     },
     async countForgotten(email, from) {
       await consume(byAddress, networkOf(from));
