@@ -59,7 +59,11 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
       FASTIGIUM_LOG_LEVEL: 'error',
       ...env,
     }),
-    { log: pino({ level: 'error' }), migrations: new URL('../apps/server/migrations', import.meta.url).pathname },
+    {
+      log: pino({ level: 'error' }),
+      migrations: new URL('../apps/server/migrations', import.meta.url).pathname,
+      worker: new URL('../apps/server/dist/worker.js', import.meta.url).pathname,
+    },
   );
   const { deps } = server;
   const owner = await createOwner(deps.db, OWNER);

@@ -26,7 +26,9 @@ const log = pino({
 });
 
 try {
-  const server = await startServer(config, { log, migrations: new URL('../migrations', import.meta.url).pathname });
+  // Built, the worker stands beside this file.
+  const here = (path: string) => new URL(path, import.meta.url).pathname;
+  const server = await startServer(config, { log, migrations: here('../migrations'), worker: here('./worker.js') });
   log.info({ port: server.port, previewPort: server.previewPort }, 'listening');
   // The start command waits for this line.
   process.send?.('ready');

@@ -50,9 +50,10 @@ export interface RunningServer {
   stop(): Promise<void>;
 }
 
+/** @param options its folder of migrations, and the built file that its worker threads run */
 export async function startServer(
   config: Config,
-  options: { log: Logger; migrations: string },
+  options: { log: Logger; migrations: string; worker: string },
 ): Promise<RunningServer> {
   const { log } = options;
   const places = databasePlaces(config.databaseUrls);
@@ -61,7 +62,7 @@ export async function startServer(
   const applied = await migrate(db, options.migrations);
   if (applied.length > 0) log.info({ applied }, 'migrations applied');
   const feed = await listen(places.url, (error) => log.warn({ err: error }, 'listening for events'));
-  const threads = startThreads(config.workerThreads);
+  const threads = startThreads(config.workerThreads, options.worker);
   const { host } = config;
   const standIn =
     host &&

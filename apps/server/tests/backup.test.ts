@@ -7,14 +7,13 @@ import { promisify } from 'node:util';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 // @ts-expect-error Plain JavaScript, because the start command uses it before anything is installed.
 import { startCluster } from '../../../scripts/lib/cluster.mjs';
-import { pino } from 'pino';
 import { openUnder, sealUnder } from '../src/cli/backup.ts';
 import { run } from '../src/cli/main.ts';
 import { readConfig } from '../src/config/config.ts';
 import { connect } from '../src/db/database.ts';
 import { startServer } from '../src/server.ts';
 import { Client } from './client.ts';
-import { freshDatabase, MIGRATIONS, newLiveSite, openHouse, OWNER, type House } from './harness.ts';
+import { freshDatabase, newLiveSite, openHouse, OWNER, serverParts, type House } from './harness.ts';
 
 const exec = promisify(execFile);
 interface Cluster {
@@ -106,10 +105,7 @@ describe('a backup', () => {
     expect((await stat(keys)).mode & 0o777).toBe(0o600);
     // The one of before is gone: the host is the same, and stands on what is in the backup.
     await house.restartServer(async () => {
-      const server = await startServer(readConfig({ ...house.env, FASTIGIUM_DATABASE_URL: url }), {
-        log: pino({ level: 'silent' }),
-        migrations: MIGRATIONS,
-      });
+      const server = await startServer(readConfig({ ...house.env, FASTIGIUM_DATABASE_URL: url }), serverParts());
       try {
         const owner = new Client(`http://127.0.0.1:${server.port}`);
         expect((await owner.signIn(OWNER.email, OWNER.password)).status).toBe(200);

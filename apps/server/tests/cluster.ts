@@ -1,7 +1,10 @@
-/** One PostgreSQL cluster for a test run, made for it and gone with it; and the server as it runs, for tests that end its process. */
+/**
+ * One PostgreSQL cluster for a test run, made for it and gone with it; and the server as it runs, built, for tests
+ * that end its process and for worker threads.
+ */
 import { mkdtempSync, rmSync, chmodSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import type { TestProject } from 'vitest/node';
 // @ts-expect-error Plain JavaScript, because the start command uses it before anything is installed.
 import { startCluster } from '../../../scripts/lib/cluster.mjs';
@@ -22,10 +25,12 @@ export default async function setup(project: TestProject): Promise<() => Promise
   });
   // Beside its sources, where it finds its migrations; started from those it takes four times as long.
   const root = new URL('../../..', import.meta.url).pathname.replace(/\/$/, '');
-  project.provide(
-    'serverFile',
-    await (buildServer as (root: string, outdir: string) => Promise<string>)(root, 'apps/server/dist-tests'),
+  const serverFile = await (buildServer as (root: string, outdir: string) => Promise<string>)(
+    root,
+    'apps/server/dist-tests',
   );
+  project.provide('serverFile', serverFile);
+  project.provide('workerFile', join(dirname(serverFile), 'worker.js'));
   project.provide('databaseUrl', cluster.urlTo('postgres'));
   return async () => {
     await cluster.stop();
@@ -37,5 +42,6 @@ declare module 'vitest' {
   interface ProvidedContext {
     databaseUrl: string;
     serverFile: string;
+    workerFile: string;
   }
 }

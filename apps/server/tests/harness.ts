@@ -23,6 +23,12 @@ import { startServer, type RunningServer } from '../src/server.ts';
 import { Client } from './client.ts';
 
 export const MIGRATIONS = new URL('../migrations', import.meta.url).pathname;
+/** What a server that starts in this process is given. */
+export const serverParts = () => ({
+  log: pino({ level: process.env.FASTIGIUM_LOG_LEVEL ?? 'silent' }),
+  migrations: MIGRATIONS,
+  worker: inject('workerFile'),
+});
 const TOKEN = 'token-of-the-test-host';
 
 export async function freshDatabase(): Promise<{ url: string; drop(): Promise<void> }> {
@@ -102,8 +108,7 @@ export async function openHouse(
     FASTIGIUM_HOST_FOLDERS: hostFolder,
     ...options.env,
   };
-  const openServer = () =>
-    startServer(readConfig(env), { log: pino({ level: env.FASTIGIUM_LOG_LEVEL }), migrations: MIGRATIONS });
+  const openServer = () => startServer(readConfig(env), serverParts());
   let server = await openServer();
   const client = () => new Client(`http://127.0.0.1:${server.port}`);
   const owner = client();

@@ -61,11 +61,10 @@ export interface Threads {
   close(): Promise<void>;
 }
 
-export function startThreads(size: number): Threads {
-  // Built, the worker stands beside the server as JavaScript; in tests it is TypeScript.
-  const isSource = import.meta.url.endsWith('.ts');
+/** @param worker the built file of worker.ts: a thread takes no loader over from its process, and starts quickly without */
+export function startThreads(size: number, worker: string): Threads {
   const pool = new Piscina({
-    filename: new URL(isSource ? './worker.source.mjs' : './worker.js', import.meta.url).href,
+    filename: worker,
     minThreads: 1,
     maxThreads: size,
     idleTimeout: 30_000,

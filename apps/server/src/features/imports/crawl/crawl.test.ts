@@ -2,7 +2,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { WebAnswer } from '../../../adapters/web/fetcher.ts';
 import { IMPORT_LIMITS } from '../../../config/config.ts';
 import { startThreads, type Threads } from '../../../threads/pool.ts';
@@ -11,7 +11,7 @@ import { crawl } from './crawl.ts';
 let threads: Threads;
 let folder: string;
 beforeAll(async () => {
-  threads = startThreads(1);
+  threads = startThreads(1, inject('workerFile'));
   folder = await mkdtemp(join(tmpdir(), 'fastigium-crawl-test-'));
 });
 afterAll(async () => {
