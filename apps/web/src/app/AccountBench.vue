@@ -133,11 +133,11 @@ async function copyCodes(): Promise<void> {
       <LabelledField v-if="needsName" v-model="name" label="What you call it" placeholder="Telephone" />
       <LabelledField
         v-model="password"
-        :label="doing === 'password' ? 'Your password of now' : 'Your password'"
+        :label="doing === 'password' ? 'Your current password' : 'Your password'"
         type="password"
         autocomplete="current-password"
       />
-      <NewPasswordField v-if="doing === 'password'" v-model="next" label="The new one" />
+      <NewPasswordField v-if="doing === 'password'" v-model="next" label="New password" />
     </template>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <v-btn type="submit" variant="flat" color="primary" :loading="busy">{{ begun ? 'Prove it' : act }}</v-btn>

@@ -50,7 +50,7 @@ const used = ({ usedAt }: Factor) => (usedAt === null ? 'not used yet' : `last u
       <div class="row">
         <span class="two"
           ><span class="strong">Password</span
-          ><span class="quiet">of {{ when(account.passwordChangedAt, now) }}</span></span
+          ><span class="quiet">set {{ when(account.passwordChangedAt, now) }}</span></span
         >
         <button class="text-link" type="button" @click="doing = 'password'">Change it</button>
       </div>
@@ -63,7 +63,7 @@ const used = ({ usedAt }: Factor) => (usedAt === null ? 'not used yet' : `last u
         <span class="two"
           ><span class="strong">{{ factor.name }}</span
           ><span class="quiet"
-            >{{ factor.kind === 'code' ? 'codes of an app' : 'a passkey' }}, {{ used(factor) }}</span
+            >{{ factor.kind === 'code' ? 'codes from an app' : 'a passkey' }}, {{ used(factor) }}</span
           ></span
         >
         <button class="text-link" type="button" @click="doing = factor">Remove</button>

@@ -10,7 +10,7 @@ import { useSession } from '../stores/session.ts';
 import { useAttempt } from './attempt.ts';
 import EntranceDoor from './EntranceDoor.vue';
 import NewPasswordField from './NewPasswordField.vue';
-import { ROLE_WORDS } from './roles.ts';
+import { asRole } from './roles.ts';
 
 const props = defineProps<{ token: string }>();
 const session = useSession();
@@ -39,10 +39,7 @@ const go = () =>
 <template>
   <EntranceDoor @enter="go">
     <template v-if="invitation">
-      <p>
-        {{ invitation.by }} invites you to “{{ invitation.team }}” as {{ invitation.role }}:
-        {{ ROLE_WORDS[invitation.role] }}.
-      </p>
+      <p>{{ invitation.by }} invites you to “{{ invitation.team }}” as {{ asRole(invitation.role) }}.</p>
       <LabelledField v-model="name" label="Your name" autocomplete="name" />
       <LabelledField v-model="email" label="E-mail" type="email" autocomplete="username" />
       <NewPasswordField v-model="password" label="Password" />

@@ -10,7 +10,7 @@ import { useSession } from '../stores/session.ts';
 import InviteBench from './InviteBench.vue';
 import MemberBench from './MemberBench.vue';
 import PersonRow from './PersonRow.vue';
-import { ROLE_WORDS } from './roles.ts';
+import { asRole, ROLE_WORDS } from './roles.ts';
 import TwoSides from './TwoSides.vue';
 
 const session = useSession();
@@ -96,7 +96,7 @@ function words({ role, access }: People['members'][number]): string {
       <InviteBench v-else-if="session.isOwner" :sites="sites" @invited="read" />
       <template v-else>
         <h2 class="title-face">Your access</h2>
-        <p>You are {{ session.person?.role }}: {{ session.person ? ROLE_WORDS[session.person.role] : '' }}.</p>
+        <p>You are {{ session.person ? asRole(session.person.role) : '' }}.</p>
         <p class="quiet">An owner of the team can change it.</p>
       </template>
     </template>

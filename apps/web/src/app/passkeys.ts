@@ -19,7 +19,7 @@ export async function makePasskey(options: Options): Promise<Answer> {
 const WORDS: Readonly<Record<string, string>> = {
   NotAllowedError: 'The passkey was not used: it was cancelled, or took too long. Try again.',
   InvalidStateError: 'This device has a passkey for this account already.',
-  NotSupportedError: 'This browser or device has no passkeys. Use codes of an app.',
+  NotSupportedError: 'This browser or device has no passkeys. Use codes from an app.',
   SecurityError: 'Passkeys need the application’s own name in the address bar, with https or at localhost.',
 };
 

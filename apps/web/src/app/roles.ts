@@ -1,4 +1,4 @@
-/** What each role may do, in words. */
+/** The roles, and what each may do, in words. */
 import type { Role } from '@fastigium/contracts/endpoint';
 
 export const ROLE_WORDS: Readonly<Record<Role, string>> = {
@@ -7,3 +7,13 @@ export const ROLE_WORDS: Readonly<Record<Role, string>> = {
   client: 'sees the live site, its rehearsal and its reports',
   reviewer: 'sees the work and changes nothing',
 };
+
+const NOUNS: Readonly<Record<Role, string>> = {
+  owner: 'an owner',
+  editor: 'an editor',
+  client: 'a client',
+  reviewer: 'a reviewer',
+};
+
+/** As in `an editor, who changes and publishes sites`. */
+export const asRole = (role: Role): string => `${NOUNS[role]}, who ${ROLE_WORDS[role]}`;
