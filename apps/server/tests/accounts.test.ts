@@ -277,6 +277,34 @@ describe('a second factor', () => {
     );
   });
 
+  it('is asked for only once it has proved to work, and within five minutes', async () => {
+    const { client, email } = await joined('editor');
+    await client.post('/api/account/codes', { name: 'Never finished', password: GOOD });
+    await again(email);
+    expect((await account(client)).factors).toEqual([]);
+
+    const { recovery } = await withCodes(client);
+    const late = await askedSecond(email);
+    await house.server.deps.db.run(`update sign_in_step set expires_at = now() - interval '1 second'`);
+    expect(code(await late.client.post('/api/session/second', { step: late.step, code: recovery[0] }))).toBe(
+      'second-ended',
+    );
+  });
+
+  it('is added by whoever began to, in what they began for that', async () => {
+    const { client, email } = await joined('editor');
+    const passkey = { id: 'x', rawId: 'x', type: 'public-key', response: { clientDataJSON: 'x' } };
+    const adds = async (by: Client, step: string) =>
+      code(await by.post('/api/account/passkeys', { step, name: 'Key', passkey }));
+    const begun = await client.post<{ step: string }>('/api/account/passkeys/options', { password: GOOD });
+    const { client: other } = await joined('editor');
+    expect(await adds(other, begun.body.step)).toBe('second-ended');
+    expect(await adds(client, begun.body.step), 'begun by them, and no answer of a key').toBe('passkey-wrong');
+    await withCodes(client);
+    const { step } = await askedSecond(email);
+    expect(await adds(client, step)).toBe('second-ended');
+  });
+
   it('guessed by the thousand, by whoever has the password, locks nobody out who has written codes down', async () => {
     const { client, email } = await joined('editor');
     const { recovery } = await withCodes(client);
@@ -303,6 +331,9 @@ describe('a second factor', () => {
     expect((await by(recovery[0]?.toUpperCase().replaceAll('-', ' ') ?? '')).status).toBe(200);
     expect(code(await by(recovery[0] ?? ''))).toBe('second-wrong');
     expect((await account(client)).recoveryCodes).toBe(9);
+    const { client: neighbour } = await joined('editor');
+    const theirs = await withCodes(neighbour);
+    expect(code(await by(theirs.recovery[0] ?? '')), 'of somebody else').toBe('second-wrong');
     const fresh = await client.post<{ recoveryCodes: string[] }>('/api/account/recovery-codes', { password: GOOD });
     expect(code(await by(recovery[1] ?? ''))).toBe('second-wrong');
     expect((await by(fresh.body.recoveryCodes[1] ?? '')).status).toBe(200);
@@ -369,6 +400,24 @@ describe('sites', () => {
       (await house.owner.post(`/api/people/${id}/sites`, { sites: ['00000000-0000-4000-8000-000000000000'] })).status,
     ).toBe(404);
     expect(await names(), 'what could not be set whole is not set').toEqual(['Made by them']);
+  });
+
+  it('of another team are as good as none, also to an owner; and who was removed sees none', async () => {
+    const { db } = house.server.deps;
+    const { id: foreign } = await db.one<{ id: string }>(
+      `with other as (insert into team (name) values ('Another team') returning id)
+       insert into site (team_id, name, host_name, temporary_label) select id, 'Theirs', 'theirs', 'theirs' from other returning id`,
+    );
+    expect((await house.owner.get(`/api/sites/${foreign}`)).status).toBe(404);
+    const { email } = await joined('editor');
+    const id = await idOf(email);
+    expect((await house.owner.post(`/api/people/${id}/sites`, { sites: [foreign] })).status).toBe(404);
+    expect((await house.owner.post('/api/invitations', { role: 'editor', sites: [foreign] })).status).toBe(404);
+    const own = await house.owner.newSite('Of this team');
+    const sees = async () => (await db.one<{ sees: boolean }>('select sees_site($1, $2) as sees', [id, own])).sees;
+    expect(await sees()).toBe(true);
+    await db.run('update person set removed_at = now() where id = $1', [id]);
+    expect(await sees()).toBe(false);
   });
 
   it('are not told of by a job or a stream to whom they are not shown any more', async () => {
