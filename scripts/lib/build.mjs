@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { licenceText } from './licences.mjs';
 import { say, Stop } from './say.mjs';
 
@@ -25,7 +25,34 @@ function hashSources(root) {
   return digest.digest('hex');
 }
 
-const common = (root) => ({
+/** The package.json above a file. */
+function packageAbove(file) {
+  for (let folder = dirname(file); ; folder = dirname(folder))
+    if (existsSync(join(folder, 'package.json'))) return JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8'));
+}
+
+/**
+ * Workspace packages are TypeScript and go into the bundle; everything from the registry stays in node_modules. There it
+ * is found from the application, and not from the package that imports it: so the application declares it too, in the
+ * same version, or what runs is another one than was tested, or none.
+ */
+const registryPackagesStayOutside = (root, app) => ({
+  name: 'registry-packages-stay-outside',
+  setup({ onResolve }) {
+    const { dependencies } = packageAbove(join(root, app, 'src'));
+    onResolve({ filter: /^[^./]/ }, ({ path, kind, importer }) => {
+      if (kind === 'entry-point' || path.startsWith('@fastigium/')) return undefined;
+      if (path.startsWith('node:')) return { path, external: true };
+      const [name] = /^(?:@[^/]+\/)?[^/]+/.exec(path);
+      const meant = packageAbove(importer).dependencies[name];
+      if (meant !== undefined && dependencies[name] === meant) return { path, external: true };
+      const text = `${name} ${meant ?? ''} has to be a dependency of ${app}, in that version, and is ${dependencies[name] ?? 'none'}`;
+      return { errors: [{ text }] };
+    });
+  },
+});
+
+const common = (root, app) => ({
   bundle: true,
   platform: 'node',
   target: 'node20',
@@ -33,22 +60,17 @@ const common = (root) => ({
   sourcemap: true,
   logLevel: 'warning',
   absWorkingDir: root,
-  // Workspace packages are TypeScript and go into the bundle; everything from the registry stays in node_modules.
-  plugins: [
-    {
-      name: 'registry-packages-stay-outside',
-      setup: ({ onResolve }) =>
-        onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
-          kind === 'entry-point' || path.startsWith('@fastigium/') ? undefined : { path, external: true },
-        ),
-    },
-  ],
+  plugins: [registryPackagesStayOutside(root, app)],
 });
 
 /** Takes a fraction of a second, so it is not asked whether anything changed. @returns the file to run */
 export async function buildCommandLine(root) {
   const { build } = await import('esbuild');
-  await build({ ...common(root), entryPoints: { cli: 'apps/server/src/cli/index.ts' }, outdir: 'apps/server/dist' });
+  await build({
+    ...common(root, 'apps/server'),
+    entryPoints: { cli: 'apps/server/src/cli/index.ts' },
+    outdir: 'apps/server/dist',
+  });
   return join(root, 'apps/server/dist/cli.js');
 }
 
@@ -56,7 +78,7 @@ export async function buildCommandLine(root) {
 export async function buildServer(root, outdir = 'apps/server/dist') {
   const { build } = await import('esbuild');
   await build({
-    ...common(root),
+    ...common(root, 'apps/server'),
     entryPoints: { main: 'apps/server/src/main.ts', worker: 'apps/server/src/threads/worker.ts' },
     outdir,
   });
@@ -71,7 +93,11 @@ export async function buildAll(root) {
   say('Building');
   const { build } = await import('esbuild');
   await buildServer(root);
-  await build({ ...common(root), entryPoints: { main: 'apps/standins/src/main.ts' }, outdir: 'apps/standins/dist' });
+  await build({
+    ...common(root, 'apps/standins'),
+    entryPoints: { main: 'apps/standins/src/main.ts' },
+    outdir: 'apps/standins/dist',
+  });
   const web = spawnSync('npx', ['vite', 'build', '--logLevel', 'warn'], {
     cwd: join(root, 'apps/web'),
     encoding: 'utf8',

@@ -4,7 +4,6 @@
  */
 import { fork, type ChildProcess } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
-import { createServer } from 'node:net';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -13,6 +12,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { startHost, type RunningHost } from '../../standins/src/host/host.ts';
 import { Client } from './client.ts';
 import { freshDatabase, OWNER, zip } from './harness.ts';
+import { freePort } from './peers/processes.ts';
 
 const TOKEN = 'token-of-the-test-host';
 let host: RunningHost;
@@ -21,14 +21,6 @@ let database: { url: string; drop(): Promise<void> };
 let port: number;
 let server: ChildProcess;
 let client: Client;
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port: free } = probe.address() as { port: number };
-      probe.close(() => resolve(free));
-    });
-  });
 
 async function start(): Promise<void> {
   server = fork(inject('serverFile'), [], {
