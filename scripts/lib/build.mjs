@@ -38,16 +38,25 @@ function packageAbove(file) {
  */
 const registryPackagesStayOutside = (root, app) => ({
   name: 'registry-packages-stay-outside',
-  setup({ onResolve }) {
+  setup({ initialOptions, onResolve, onEnd }) {
+    initialOptions.metafile = true;
     const { dependencies } = packageAbove(join(root, app, 'src'));
+    const meant = [];
     onResolve({ filter: /^[^./]/ }, ({ path, kind, importer }) => {
       if (kind === 'entry-point' || path.startsWith('@fastigium/')) return undefined;
-      if (path.startsWith('node:')) return { path, external: true };
       const [name] = /^(?:@[^/]+\/)?[^/]+/.exec(path);
-      const meant = packageAbove(importer).dependencies[name];
-      if (meant !== undefined && dependencies[name] === meant) return { path, external: true };
-      const text = `${name} ${meant ?? ''} has to be a dependency of ${app}, in that version, and is ${dependencies[name] ?? 'none'}`;
-      return { errors: [{ text }] };
+      const version = packageAbove(importer).dependencies[name];
+      if (!path.startsWith('node:')) meant.push({ path, name, version });
+      return { path, external: true };
+    });
+    // Only of what is left in the bundle.
+    onEnd(({ metafile }) => {
+      const left = new Set(Object.values(metafile.outputs).flatMap(({ imports }) => imports.map(({ path }) => path)));
+      const wrong = meant.filter(
+        ({ path, name, version }) => left.has(path) && (version === undefined || dependencies[name] !== version),
+      );
+      const lines = new Set(wrong.map(({ name, version }) => `${name} ${version ?? '(declared nowhere)'}`));
+      return { errors: [...lines].map((line) => ({ text: `${app} has to declare ${line} among its dependencies` })) };
     });
   },
 });
