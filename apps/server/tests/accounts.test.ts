@@ -138,9 +138,24 @@ describe('a password', () => {
     await again(email, NEXT);
     expect(code(await stranger.post(`/api/reset/${first}`, { password: GOOD }))).toBe('reset-ended');
 
+    const [one, other] = [await link(house.owner), await link(house.owner)];
+    const { until } = (await stranger.get<{ until: string }>(`/api/reset/${one}`)).body;
+    expect((Date.parse(until) - Date.now()) / 3_600_000, 'hours').toBeCloseTo(24, 1);
+    const twice = await Promise.all([1, 2].map(() => stranger.post(`/api/reset/${one}`, { password: GOOD })));
+    expect(twice.map(({ status }) => status).sort()).toEqual([200, 410]);
+    expect(code(await stranger.get(`/api/reset/${other}`)), 'a password that was set ends every link').toBe(
+      'reset-ended',
+    );
+
     const late = await link(house.owner);
     await house.server.deps.db.run(`update password_reset set expires_at = now() - interval '1 second'`);
     expect(code(await stranger.get(`/api/reset/${late}`))).toBe('reset-ended');
+
+    const { email: gone } = await joined('editor');
+    const goneId = await idOf(gone);
+    const ofGone = (await house.owner.post<{ token: string }>(`/api/people/${goneId}/reset`)).body.token;
+    expect((await house.owner.send('DELETE', `/api/people/${goneId}`)).status).toBe(200);
+    expect(code(await stranger.post(`/api/reset/${ofGone}`, { password: GOOD }))).toBe('reset-ended');
 
     const { client: second, email: secondEmail } = await joined('owner');
     const theirs = await link(second);
@@ -181,6 +196,8 @@ describe('a password', () => {
     await expect.poll(() => mails.length).toBe(1);
     expect(mails[0]).toContain(`To: ${email}`);
     const token = /\/reset\/([\w-]+)/.exec(mails[0]?.replace(/=\r\n/g, '') ?? '')?.[1];
+    const { until } = (await stranger.get<{ until: string }>(`/api/reset/${token}`)).body;
+    expect((Date.parse(until) - Date.now()) / 3_600_000, 'hours').toBeCloseTo(1, 1);
     expect((await stranger.post(`/api/reset/${token}`, { password: NEXT })).status).toBe(200);
     await again(email, NEXT);
     for (let n = 0; n < 2; n += 1) expect((await stranger.post('/api/forgot', { email })).status).toBe(200);
@@ -198,7 +215,13 @@ describe('sessions', () => {
     const oneId = (await account(one)).sessions.find(({ isThis }) => isThis)?.id;
     const stranger = (await joined('editor')).client;
     expect((await stranger.send('DELETE', `/api/account/sessions/${oneId}`)).status).toBe(404);
+    const site = await house.owner.newSite('Listened to');
+    const stream = await fetch(`${one.base}/api/sites/${site}/events`, { headers: { cookie: one.cookie } });
+    const reader = stream.body?.getReader();
+    await reader?.read();
     expect((await client.send('DELETE', `/api/account/sessions/${oneId}`)).status).toBe(200);
+    let isDone = false;
+    while (!isDone) isDone = (await reader?.read())?.done ?? true;
     expect((await one.get('/api/account')).status).toBe(401);
     expect((await client.send('DELETE', '/api/account/sessions')).status).toBe(200);
     expect((await two.get('/api/account')).status).toBe(401);
@@ -219,7 +242,7 @@ function codeAt(secret: string, ms: number): string {
   return String(number % 1_000_000).padStart(6, '0');
 }
 
-async function withCodes(client: Client): Promise<{ secret: string; recovery: string[] }> {
+async function withCodes(client: Client): Promise<{ secret: string; used: string; recovery: string[] }> {
   const begun = await client.post<{ factor: string; secret: string; uri: string }>('/api/account/codes', {
     password: GOOD,
     name: 'Telephone',
@@ -228,11 +251,12 @@ async function withCodes(client: Client): Promise<{ secret: string; recovery: st
   expect(begun.body.uri).toContain(begun.body.secret);
   // A secret that was never proved asks nobody for anything.
   expect((await account(client)).factors).toEqual([]);
+  const used = codeAt(begun.body.secret, Date.now());
   const proved = await client.post<{ recoveryCodes: string[] }>(`/api/account/codes/${begun.body.factor}`, {
-    code: codeAt(begun.body.secret, Date.now()),
+    code: used,
   });
   expect(proved.status).toBe(200);
-  return { secret: begun.body.secret, recovery: proved.body.recoveryCodes };
+  return { secret: begun.body.secret, used, recovery: proved.body.recoveryCodes };
 }
 
 async function askedSecond(email: string): Promise<{ client: Client; step: string }> {
@@ -254,14 +278,12 @@ describe('a second factor', () => {
 
   it('of codes is asked for after the password, each code once, wrong ones five times', async () => {
     const { client, email } = await joined('editor');
-    const { secret } = await withCodes(client);
+    const { secret, used } = await withCodes(client);
     expect((await account(client)).factors).toMatchObject([{ kind: 'code', name: 'Telephone' }]);
 
     const first = await askedSecond(email);
     // The code that proved the secret has been used.
-    expect(
-      code(await first.client.post('/api/session/second', { step: first.step, code: codeAt(secret, Date.now()) })),
-    ).toBe('second-wrong');
+    expect(code(await first.client.post('/api/session/second', { step: first.step, code: used }))).toBe('second-wrong');
     const next = codeAt(secret, Date.now() + 30_000);
     expect((await first.client.post('/api/session/second', { step: first.step, code: next })).status).toBe(200);
     expect((await first.client.get('/api/account')).status).toBe(200);
@@ -346,6 +368,12 @@ describe('a second factor', () => {
     expect(code(await client.post(`/api/account/factors/${id}/removal`, { password: 'not this one' }))).toBe(
       'password-wrong',
     );
+    const { client: neighbour } = await joined('editor');
+    expect((await neighbour.post(`/api/account/factors/${id}/removal`, { password: GOOD })).status).toBe(404);
+    for (const path of ['recovery-codes', 'passkeys/options', 'codes'])
+      expect(code(await client.post(`/api/account/${path}`, { name: 'Key', password: 'not this one' })), path).toBe(
+        'password-wrong',
+      );
     expect((await client.post(`/api/account/factors/${id}/removal`, { password: GOOD })).status).toBe(200);
     expect((await account(client)).recoveryCodes).toBe(0);
     await again(email);
@@ -356,11 +384,16 @@ describe('a second factor', () => {
 
   it('goes on being asked for after a new password by a link, so that the link alone lets nobody in', async () => {
     const { client, email } = await joined('editor');
-    await withCodes(client);
+    const { recovery } = await withCodes(client);
+    const before = await askedSecond(email);
     const { body } = await house.owner.post<{ token: string }>(`/api/people/${await idOf(email)}/reset`);
     await client.post(`/api/reset/${body.token}`, { password: NEXT });
     const stranger = house.client();
     await stranger.start();
+    // Who was half in by the password of before is not.
+    expect(code(await before.client.post('/api/session/second', { step: before.step, code: recovery[0] }))).toBe(
+      'second-ended',
+    );
     expect((await stranger.post<Session>('/api/session', { email, password: NEXT })).body).toMatchObject({
       person: null,
       second: { hasCodes: true },

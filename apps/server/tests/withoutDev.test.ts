@@ -70,6 +70,8 @@ afterAll(async () => {
 it('the server starts, judges a password and takes a site in, in its worker threads', async () => {
   expect((await client.get('/')).body).toMatchObject({ text: expect.stringContaining('The page of this test') });
   await client.start();
+  const trivial = await client.post('/api/owner', { ...OWNER, password: 'password123' });
+  expect(trivial.body).toMatchObject({ error: { code: 'password-known' } });
   expect((await client.post('/api/owner', OWNER)).status).toBe(201);
   const site = await client.newSite('Without what is for development');
   expect((await client.bringIn(site, await zip(SMALL_SITE))).state).toBe('done');
