@@ -40,7 +40,6 @@ export default defineConfig({
           name: 'web',
           isolate: false,
           include: ['apps/web/**/*.test.ts'],
-          environment: 'jsdom',
           testTimeout: 30_000,
           server: { deps: { inline: ['vuetify'] } },
         },

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 /** Components at the keyboard. */
 import { mount } from '@vue/test-utils';
 import { beforeAll, describe, expect, it, vi } from 'vitest';

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { browserInWords } from './browser.ts';
 import { spreadBars } from '../stations/address/spread.ts';
 import { duration, money } from './duration.ts';

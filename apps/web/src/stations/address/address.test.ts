@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 /** The chain and the records as people meet them: by mouse, by keyboard, and when nothing is known. */
 import type { AddressView, FurtherDomain, LinkName } from '@fastigium/contracts/api/address';
 import { mount } from '@vue/test-utils';

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 /** Asking for names: what belongs to one question is not taken for what belongs to another. */
 import type { FoundName } from '@fastigium/contracts/api/address';
 import { mount } from '@vue/test-utils';

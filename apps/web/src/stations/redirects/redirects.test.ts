@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 /** What the proof's drawing says, and how the list and the proof come to the same coverage. */
 import type { ProofRow, ProofWay } from '@fastigium/contracts/api/redirectProof';
 import { mount } from '@vue/test-utils';

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 /** Removed rows among those that stand, choosing and ordering removals, and what the panels offer. */
 import type { RemovedRow } from '@fastigium/contracts/api/draft';
 import type { PutBackPreview, RemovalRow, RemovePreview } from '@fastigium/contracts/api/removals';
