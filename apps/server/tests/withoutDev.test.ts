@@ -77,3 +77,23 @@ it('the server starts, judges a password and takes a site in, in its worker thre
   expect((await client.bringIn(site, await zip(SMALL_SITE))).state).toBe('done');
   expect((await client.pages(site)).length).toBeGreaterThan(0);
 });
+
+it('what has neither a host of its own nor a registrar says so, and does not offer them', async () => {
+  const site = await client.newSite('Without a host');
+  await client.bringIn(site, await zip(SMALL_SITE));
+  expect(await client.overview(site)).toMatchObject({ hasHost: false, answersAt: null });
+  expect((await client.get(`/api/sites/${site}/address`)).body).toMatchObject({
+    canRegister: false,
+    temporary: null,
+    hostWords: 'no host yet',
+  });
+  const set = await client.post(`/api/sites/${site}/set-time`, {
+    at: '2100-01-01T09:00:00.000Z',
+    zone: 'Europe/Vienna',
+    version: 0,
+    note: '',
+  });
+  expect(set.body).toMatchObject({ error: { code: 'host-needed' } });
+  const published = await client.post(`/api/sites/${site}/releases`, { version: 0 });
+  expect(published.body).toMatchObject({ error: { code: 'host-needed' } });
+});

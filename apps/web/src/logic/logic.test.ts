@@ -195,6 +195,7 @@ const site = (more: Partial<SiteOverview>): SiteOverview => ({
   id: 'x',
   name: 'X',
   hostName: 'x',
+  hasHost: true,
   liveUrl: null,
   answersAt: 'x.localhost',
   pages: 4,

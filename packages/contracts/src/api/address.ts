@@ -132,6 +132,8 @@ export const addressView = domainStanding.extend({
   temporary: z.object({ label: z.string(), url: z.string() }).nullable(),
   hostWords: z.string(),
   hostNaming: z.boolean(),
+  /** Whether there is a registrar that names can be registered with from here. */
+  canRegister: z.boolean(),
   domain: siteDomain.nullable(),
   lookedAt: instant.nullable(),
   nextLookAt: instant.nullable(),

@@ -9,6 +9,8 @@ export const siteSummary = z.object({
   name: z.string(),
   /** Name of the site at the host stand-in: `lanternmoor` answers at lanternmoor.localhost. */
   hostName: z.string(),
+  /** Whether it can be published: to the host this Fastigium came with, or to one of its own. */
+  hasHost: z.boolean(),
   /** Where visitors find it at the host, by its temporary name. */
   liveUrl: z.string().nullable(),
   /** Where it is found or will be: its domain, else its name at the host; null while it has neither. */

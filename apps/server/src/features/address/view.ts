@@ -35,6 +35,7 @@ export async function addressView(deps: Deps, site: string): Promise<AddressView
     temporary: temporaryAt(deps, row.label),
     hostWords: host.words,
     hostNaming: host.port.naming !== undefined,
+    canRegister: deps.world.registrar !== undefined,
     nextLookAt: row.nextLookAt?.toISOString() ?? null,
   };
   const common = { ...base, lookedAt: null };

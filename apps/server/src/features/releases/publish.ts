@@ -1,5 +1,6 @@
 /** Asking for a release, or for an earlier one again. The work itself is publishJob.ts. */
 import { DomainError } from '@fastigium/contracts/errors';
+import { noHost } from '../../adapters/host/noHost.ts';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
@@ -23,6 +24,7 @@ export async function publish(
   by: { readonly id: string; readonly name: string },
   request: { version: number; note: string; leaveOut: readonly number[]; replaces?: number | null | undefined },
 ): Promise<Asked> {
+  await requireHost(deps, site);
   greetHost(deps, site);
   const differs = await differsFromLive(deps, site);
   await checkDraft(deps, site);
@@ -40,6 +42,11 @@ export async function publish(
       startRelease(tx, state, by.id, { ...facts, version }),
     );
   });
+}
+
+/** Throws a DomainError `host-needed`: what can never go out is not begun. */
+export async function requireHost(deps: Deps, site: string): Promise<void> {
+  if ((await deps.hosts.of(deps.db, site)) === noHost) throw new DomainError('host-needed');
 }
 
 /** Whoever looked at what differs from one release does not publish over another. */

@@ -10,7 +10,7 @@ import { siteState } from '../draft/history.ts';
 import { initials } from '../people/initials.ts';
 import { tell } from '../removals/notices.ts';
 import { leavingOut } from './leaveOut.ts';
-import { differsFromLive, publishAsSet, requireNothingHolds } from './publish.ts';
+import { differsFromLive, publishAsSet, requireHost, requireNothingHolds } from './publish.ts';
 
 const CHECK_EVERY_MS = 1000;
 /** A time that passed while nothing ran is too late after this: people have made other plans by then. */
@@ -65,6 +65,7 @@ export async function setTimeFor(
   }: { at: string; zone: string; version: number; note: string; leaveOut: readonly number[] },
 ): Promise<SetTime> {
   if (new Date(at).getTime() <= deps.world.clock.nowMs()) throw new DomainError('time-is-past');
+  await requireHost(deps, site);
   if (!(await differsFromLive(deps, site))) throw new DomainError('nothing-to-publish');
   await requireNothingHolds(deps, site);
   await deps.db.transaction(async (tx) => {

@@ -28,22 +28,25 @@ interface SiteRow extends Record<string, unknown> {
   liveRelease: number | null;
   main: string | null;
   hostUrl: string | null;
+  hasOwnHost: boolean;
   createdAt: Date;
 }
 
 const SUMMARY = `
   select s.id, s.name, s.host_name as "hostName", s.temporary_label as "temporaryLabel", s.created_at as "createdAt", l.number as "liveRelease",
          (select h.settings ->> 'url' from host_account h where h.site_id = s.id and h.kind <> 'stand-in') as "hostUrl",
+         exists (select 1 from host_account h where h.site_id = s.id and h.kind <> 'stand-in') as "hasOwnHost",
          (select d.name from domain d where d.site_id = s.id and d.role = 'own' order by d.connected_at limit 1) as main,
          (select count(*) from source_file f where f.import_id = s.current_import and f.page_id is not null)::int as pages,
          (select count(*) from source_file f where f.import_id = s.current_import)::int as files
     from site s left join release l on l.id = s.live_release`;
 
-function summary(deps: Deps, { createdAt, main, hostUrl, ...row }: SiteRow): SiteSummary {
+function summary(deps: Deps, { createdAt, main, hostUrl, hasOwnHost, ...row }: SiteRow): SiteSummary {
   const temporary = hostUrl ?? deps.hosts.standIn?.urlOf(row.temporaryLabel) ?? null;
   return {
     ...row,
     liveUrl: row.liveRelease === null ? null : temporary,
+    hasHost: hasOwnHost || deps.hosts.standIn !== undefined,
     answersAt: main ?? (temporary === null ? null : new URL(temporary).hostname),
     createdAt: createdAt.toISOString(),
   };

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Address: the chain by which a visitor reaches the site, and the first link that does not hold. */
 import { computed, ref } from 'vue';
+import { useRoute } from 'vue-router';
 import StationLayout from '../../components/StationLayout.vue';
 import { useSession } from '../../stores/session.ts';
 import { useShortcuts } from '../../app/shortcuts.ts';
@@ -24,7 +25,7 @@ import RecordsTable from './RecordsTable.vue';
 import ResolversBench from './ResolversBench.vue';
 import SpreadChart from './SpreadChart.vue';
 
-const { view, link, look } = provideAddress();
+const { view, link, look } = provideAddress(useRoute().query.link);
 provideHosting();
 provideFinder();
 const session = useSession();
@@ -45,7 +46,14 @@ useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () =>
       <ChainDrawing />
       <div v-if="view" id="link-panel" class="panel" role="tabpanel" :aria-labelledby="`link-${link}`" tabindex="-1">
         <LinkMeaning v-if="hasDomain" />
-        <template v-if="link === 'registration'"><NameFinder /><AskedList of="registration" open /></template>
+        <template v-if="link === 'registration'">
+          <NameFinder v-if="view.canRegister" />
+          <p v-else-if="!hasDomain" class="empty">
+            No name can be registered from here: no registrar is set up. Buy one where you like, then bring it as a name
+            you own.
+          </p>
+          <AskedList of="registration" open />
+        </template>
         <template v-else-if="link === 'name-servers'"
           ><NameServersPanel /><AskedList of="name-servers" open
         /></template>
@@ -57,7 +65,8 @@ useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () =>
         <template v-else-if="link === 'certificate'"><CertificatePanel /><AskedList of="certificate" open /></template>
         <template v-else><HostPanel /><AskedList of="host" /></template>
         <p v-if="!hasDomain && link !== 'registration' && link !== 'host'" class="empty">
-          There is nothing to ask about before the site has a domain. Find a name or bring one under Registration.
+          There is nothing to ask about before the site has a domain.
+          {{ view.canRegister ? 'Find a name or bring one' : 'Bring one' }} under Registration.
         </p>
       </div>
     </template>

@@ -7,7 +7,7 @@ import type { Mark } from '../../logic/marks.ts';
 import { useAddress } from './address.ts';
 import { LINK_MARKS } from './linkMarks.ts';
 
-const { standing, link, choose } = useAddress();
+const { view, standing, link, choose } = useAddress();
 const TITLES: Readonly<Record<LinkName, string>> = {
   registration: 'Registration',
   'name-servers': 'Name servers',
@@ -15,6 +15,7 @@ const TITLES: Readonly<Record<LinkName, string>> = {
   certificate: 'Certificate',
   host: 'Host',
 };
+const hostWords = computed(() => (view.value?.temporary ? 'temporary address' : (view.value?.hostWords ?? '')));
 const links = computed(() =>
   (Object.keys(TITLES) as LinkName[]).map((name) => {
     const seen = standing.value?.chain.find((each) => each.link === name);
@@ -23,7 +24,7 @@ const links = computed(() =>
       name,
       title: TITLES[name],
       mark,
-      words: seen?.words ?? (name === 'host' ? 'temporary address' : 'no domain yet'),
+      words: seen?.words ?? (name === 'host' ? hostWords.value : 'no domain yet'),
     };
   }),
 );

@@ -18,6 +18,8 @@ const folder = reactive({ folder: '', url: '', log: '' });
 const account = computed(() => view.value?.account);
 /** The host that came with this Fastigium; undefined where none did. */
 const standIn = computed(() => view.value?.temporary ?? undefined);
+const hasHost = computed(() => account.value?.kind !== 'stand-in' || standIn.value !== undefined);
+const mayMove = computed(() => session.mayEdit);
 const title = computed(() => {
   if (account.value?.kind === 'folder') return 'A folder';
   if (account.value?.kind === 'sftp') return 'A server over SFTP';
@@ -37,7 +39,6 @@ watch(
   },
   { immediate: true },
 );
-const isOwner = computed(() => session.person?.role === 'owner');
 const chosen = computed(() => view.value?.plans.find((each) => each.plan.id === plan.value));
 const isKept = computed(
   () =>
@@ -83,15 +84,16 @@ const useStandIn = () =>
 
 <template>
   <h1 class="title-face">{{ title }}</h1>
-  <p v-if="account?.kind === 'stand-in' && view && !standIn">
-    Nothing can be published before the site has a host. {{ isOwner ? 'Connect one below.' : 'An owner connects one.' }}
+  <p v-if="view && !hasHost">
+    Nothing can be published before the site has a host.
+    {{ session.isOwner ? 'Connect one below.' : 'An owner connects one.' }}
   </p>
   <p v-else class="quiet">
     {{ account?.words }}{{ account?.pinnedKey ? `; its key ${account.pinnedKey} is pinned` : '' }}
   </p>
   <template v-if="account?.kind === 'stand-in' && standIn">
     <v-btn
-      v-if="isOwner && plan && region && !isKept"
+      v-if="session.isOwner && plan && region && !isKept"
       class="gap"
       variant="flat"
       color="primary"
@@ -99,7 +101,9 @@ const useStandIn = () =>
       @click="choose"
       >Take “{{ chosen?.plan.name }}” for {{ months }} {{ months === 1 ? 'month' : 'months' }}</v-btn
     >
-    <p v-if="isOwner && !plan">Choose a plan and a region on the left; what it costs over the term stands beside it.</p>
+    <p v-if="session.isOwner && !plan">
+      Choose a plan and a region on the left; what it costs over the term stands beside it.
+    </p>
     <p v-if="chosen && !chosen.fits" class="wrong">It is too small for this site: {{ chosen.lacks.join('; ') }}.</p>
     <hr class="rule" />
     <h2 class="heading">Temporary address</h2>
@@ -117,8 +121,9 @@ const useStandIn = () =>
   <p v-if="account && account.kind !== 'stand-in'" class="note">
     This place keeps files, nothing else: redirects do not answer there, unless its web server is told them.
   </p>
-  <BasePath v-if="session.mayEdit" />
-  <template v-if="isOwner">
+  <!-- Only here, where there is a host already: first things first. -->
+  <BasePath v-if="mayMove && hasHost" />
+  <template v-if="session.isOwner">
     <hr class="rule" />
     <h2 class="heading">Where it is published</h2>
     <SegmentedChoice v-model="place" label="Where it is published" :options="places" />
@@ -152,6 +157,7 @@ const useStandIn = () =>
       >Publish to the stand-in again</v-btn
     >
   </template>
+  <BasePath v-if="mayMove && !hasHost" />
 </template>
 
 <style scoped>

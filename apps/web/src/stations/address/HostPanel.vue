@@ -11,6 +11,7 @@ import VisitorCountries from './VisitorCountries.vue';
 
 const { view, months, plan, region } = useHosting();
 const session = useSession();
+const hasHost = computed(() => view.value?.account.kind !== 'stand-in');
 const needs = computed(() => view.value?.needs);
 const cheapestFit = computed(
   () => view.value?.plans.filter(({ fits }) => fits).sort((a, b) => a.totalCents - b.totalCents)[0]?.plan.id,
@@ -25,7 +26,14 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
 </script>
 
 <template>
-  <template v-if="view">
+  <p v-if="view && view.plans.length === 0" class="none">
+    {{
+      hasHost
+        ? 'The site is published to a place of its own: what it costs and where it stands is not known here.'
+        : 'A site is published to a place you have: a server over SFTP, or a folder a web server serves.'
+    }}
+  </p>
+  <template v-else-if="view">
     <div class="head">
       <h2 class="heading">
         Plans, for {{ figure(needs?.files ?? 0) }} files of {{ size(needs?.bytes ?? 0)
@@ -113,6 +121,10 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
 </template>
 
 <style scoped>
+.none {
+  padding: 16px 20px;
+  color: var(--ink-5);
+}
 .head {
   display: flex;
   justify-content: space-between;

@@ -154,7 +154,7 @@ async function letGo(): Promise<void> {
         Let {{ domain.unicode }} go
       </button>
       <template v-else
-        >The site keeps its temporary address; the registration stays yours.
+        >{{ view?.temporary ? 'The site keeps its temporary address; the' : 'The' }} registration stays yours.
         <button class="text-link" type="button" @click="letGo">Let it go</button>{{ ' ' }}
         <button class="text-link" type="button" @click="letting = false">Keep it</button></template
       >

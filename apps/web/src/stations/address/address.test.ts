@@ -28,6 +28,7 @@ const VIEW: AddressView = {
   temporary: { label: 'a', url: 'http://a.localhost/' },
   hostWords: '',
   hostNaming: true,
+  canRegister: true,
   lookedAt: at(-1),
   nextLookAt: at(1),
   firstBroken: 'records',
@@ -153,6 +154,13 @@ describe('the chain', () => {
       'dashed',
       'verdigris',
     ]);
+  });
+
+  it('without a domain names the host that is there, and claims none', () => {
+    const bare = { ...VIEW, domain: null, chain: [] };
+    const words = (view: AddressView) => stand(ChainDrawing, view).wrapper.findAll('[role=tab]').at(-1)?.text();
+    expect(words(bare)).toBe('Hosttemporary address');
+    expect(words({ ...bare, temporary: null, hostWords: 'no host yet' })).toBe('Hostno host yet');
   });
 
   it('is walked with the arrows, round both ends, and chosen by a click', async () => {

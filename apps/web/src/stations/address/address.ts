@@ -1,5 +1,11 @@
 /** The Address station's state: the view as the server reckons it, and everything that changes it. */
-import { addressApi, type AddressView, type DomainStanding, type LinkName } from '@fastigium/contracts/api/address';
+import {
+  addressApi,
+  LINKS,
+  type AddressView,
+  type DomainStanding,
+  type LinkName,
+} from '@fastigium/contracts/api/address';
 import { useNow } from '@vueuse/core';
 import {
   computed,
@@ -53,12 +59,13 @@ export function domainChoice(
   };
 }
 
-export function provideAddress(): Address {
+/** @param asked the link that a way here names, as in `?link=host` */
+export function provideAddress(asked?: unknown): Address {
   const site = useSite();
   const notices = useNotices();
   const view = shallowRef<AddressView>();
   const acting = useActing();
-  const chosen = ref<LinkName>();
+  const chosen = ref(LINKS.find((each) => each === asked));
   const choice = domainChoice(view);
   /** How far the world's clock is ahead of this browser's. */
   const aheadMs = ref(0);

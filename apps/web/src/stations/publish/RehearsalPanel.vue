@@ -38,6 +38,7 @@ async function begin(): Promise<void> {
 
 <template>
   <section v-if="isPossible && (session.mayEdit || last)" aria-label="Rehearsal">
+    <hr class="rule" />
     <h2 class="heading">Rehearsal</h2>
     <JobProgress
       v-if="running"

@@ -39,6 +39,7 @@ const isSame = computed(
   () => site.changes !== undefined && !hasChanges.value && !site.publishing && site.overview?.live != null,
 );
 /** The draft has changed since what is listed was reckoned: what is published is what was looked at. */
+const hasHost = computed(() => site.overview?.hasHost !== false);
 const isBehind = computed(
   () => site.changes !== undefined && site.overview !== undefined && site.changes.version !== site.overview.version,
 );
@@ -96,7 +97,9 @@ function goBack(release: Release): Promise<void> {
         ? 'Live and draft are the same'
         : sending
           ? `${sending.by.name} is publishing`
-          : 'To the host, switched all at once'
+          : hasHost
+            ? 'To the host, switched all at once'
+            : 'Not published yet'
     }}
   </p>
   <template v-if="site.publishing">
@@ -114,6 +117,23 @@ function goBack(release: Release): Promise<void> {
           : 'Nobody sees anything of it until the switch.'
       }}
     </p>
+  </template>
+  <template v-else-if="!hasHost">
+    <p>
+      {{
+        session.isOwner
+          ? 'The site has no host yet, and nothing can be published before it has one.'
+          : 'The site has no host yet, and nothing can be published before an owner has connected one.'
+      }}
+    </p>
+    <v-btn
+      v-if="session.isOwner"
+      variant="flat"
+      color="primary"
+      height="36"
+      :to="{ name: 'address', query: { link: 'host' } }"
+      >Connect a host</v-btn
+    >
   </template>
   <template v-else>
     <dl v-if="site.changes && !isSame" class="facts">
@@ -190,7 +210,6 @@ function goBack(release: Release): Promise<void> {
   </p>
   <hr class="rule" />
   <VisitorsPanel />
-  <hr class="rule" />
   <RehearsalPanel />
   <template v-if="!site.publishing && shown !== undefined">
     <hr class="rule" />

@@ -163,7 +163,7 @@ function words(release: Release): string {
       <v-btn type="submit" height="36" :disabled="!(Number(wanted) >= 2)">Keep these</v-btn>
     </form>
   </template>
-  <p v-if="releases.length === 0" class="quiet">None yet. The first one makes the site public at the stand-in host.</p>
+  <p v-if="releases.length === 0" class="quiet">None yet. The first one makes the site public.</p>
 </template>
 
 <style scoped>
