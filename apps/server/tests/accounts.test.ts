@@ -10,6 +10,7 @@ import { join } from 'node:path';
 import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { run } from '../src/cli/main.ts';
+import { Authenticator } from './authenticator.ts';
 import type { Client } from './client.ts';
 import { newLiveSite, openHouse, OWNER, SMALL_SITE, zip, type House } from './harness.ts';
 
@@ -327,6 +328,43 @@ describe('a second factor', () => {
     expect(await adds(client, step)).toBe('second-ended');
   });
 
+  it('that is a passkey lets in whoever holds it, here, for one challenge, and nobody else', async () => {
+    const { client, email } = await joined('editor');
+    const place = { name: new URL(house.owner.base).hostname, origin: house.owner.base };
+    const added = async (by: Client, key: Authenticator, at = place) => {
+      const { body } = await by.post<{ step: string; options: { challenge: string } }>(
+        '/api/account/passkeys/options',
+        { password: GOOD },
+      );
+      const passkey = key.register(body.options.challenge, at);
+      return by.post('/api/account/passkeys', { step: body.step, name: 'Key', passkey });
+    };
+    const key = new Authenticator();
+    expect(code(await added(client, key, { ...place, origin: 'https://elsewhere.example' }))).toBe('passkey-wrong');
+    expect((await added(client, key)).status).toBe(201);
+    const { client: neighbour } = await joined('editor');
+    const theirs = new Authenticator();
+    expect((await added(neighbour, theirs)).status).toBe(201);
+
+    const by = async (one: Authenticator, at = place, of?: string) => {
+      const stranger = house.client();
+      await stranger.start();
+      const { second } = (await stranger.post<Session>('/api/session', { email, password: GOOD })).body;
+      const { challenge } = second?.passkey as { challenge: string };
+      return stranger.post('/api/session/second', { step: second?.step, passkey: one.assert(of ?? challenge, at) });
+    };
+    expect((await by(key)).status).toBe(200);
+    expect(code(await by(key, { ...place, origin: 'https://elsewhere.example' }))).toBe('second-wrong');
+    expect(code(await by(key, { ...place, name: 'elsewhere.example' }))).toBe('second-wrong');
+    expect(code(await by(key, place, 'Y2hhbGxlbmdlIG9mIGJlZm9yZQ'))).toBe('second-wrong');
+    expect(code(await by(theirs))).toBe('second-wrong');
+    // A key that says it was used less often than before is a copy (section 6.1.1).
+    key.count = 0;
+    expect(code(await by(key))).toBe('second-wrong');
+    key.count = 100;
+    expect((await by(key)).status).toBe(200);
+  });
+
   it('guessed by the thousand, by whoever has the password, locks nobody out who has written codes down', async () => {
     const { client, email } = await joined('editor');
     const { recovery } = await withCodes(client);
@@ -472,6 +510,9 @@ describe('sites', () => {
     const other = await house.owner.newSite('Not theirs');
     const { body } = await house.owner.post<{ job: string }>(`/api/sites/${site}/inspection`);
     await house.owner.ended(body.job);
+    const neighbour = await newLiveSite(house, 'Of another client');
+    const inspected = await house.owner.post<{ job: string }>(`/api/sites/${neighbour}/inspection`);
+    await house.owner.ended(inspected.body.job);
     const { client, email } = await joined('client', [site]);
     expect((await client.get(`/api/sites/${site}/client`)).body).toMatchObject({
       name: 'For a client',
@@ -551,6 +592,23 @@ describe('the trail', () => {
     await expect(db.run(`update trail set who = 'somebody else'`)).rejects.toThrow();
     await expect(db.run(`update trail set outcome = 'done' where outcome = 'sign-in-wrong'`)).rejects.toThrow();
     await expect(db.run('delete from trail')).rejects.toThrow();
+  });
+
+  it('is one team’s, and whole also where it is long', async () => {
+    const { db } = house.server.deps;
+    await db.run(
+      `with other as (insert into team (name) values ('A third team') returning id)
+       insert into trail (team_id, kind, what, who, address, request) select id, 'people', 'Of the others', 'x', '', '' from other`,
+    );
+    await db.run(
+      `insert into trail (team_id, kind, what, who, address, request)
+       select (select team_id from person limit 1), 'people', 'One of many ' || n, 'x', '', '' from generate_series(1, 4500) n`,
+    );
+    const { text } = (await house.owner.get<{ text: string }>('/api/trail.csv')).body;
+    expect(text).not.toContain('Of the others');
+    expect((await entries()).map(({ what }) => what)).not.toContain('Of the others');
+    const found = [...text.matchAll(/One of many (\d+)/g)].map(([, n]) => Number(n));
+    expect(found).toEqual(Array.from({ length: 4500 }, (_, n) => 4500 - n));
   });
 
   it('is written before the act: what cannot be written down is not done', async () => {

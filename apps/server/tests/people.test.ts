@@ -99,6 +99,11 @@ describe('a role', () => {
     const client = await joined('editor', 'dai@house.example');
     const id = (await people()).members.find(({ email }) => email === 'dai@house.example')?.id;
     expect((await client.post('/api/sites', { name: 'By Dai' })).status).toBe(201);
+    // Who sees what, and who was here when, is told to owners.
+    const told = (await client.get<People>('/api/people')).body.members.map(({ access }) => access);
+    expect(told.length).toBeGreaterThan(1);
+    expect(new Set(told)).toEqual(new Set([null]));
+    expect((await people()).members.every(({ access }) => access !== null)).toBe(true);
     await house.owner.post(`/api/people/${id}/role`, { role: 'reviewer' });
     expect((await client.post('/api/sites', { name: 'Again' })).body).toMatchObject({ error: { code: 'not-allowed' } });
     expect((await house.owner.send('DELETE', `/api/people/${id}`)).status).toBe(200);

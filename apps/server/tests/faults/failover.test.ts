@@ -12,7 +12,8 @@ import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 // @ts-expect-error Plain JavaScript, because the start command uses it before anything is installed.
 import { freePort, startCluster, startStandby } from '../../../../scripts/lib/cluster.mjs';
-import { primaryOf } from '../../src/db/places.ts';
+import { databasePlaces, primaryOf } from '../../src/db/places.ts';
+import { feelPulse } from '../../src/db/pulse.ts';
 import { openHouse, SMALL_SITE, zip, type House } from '../harness.ts';
 
 interface Cluster {
@@ -127,6 +128,20 @@ async function signal({ pid, url }: Cluster, name: NodeJS.Signals): Promise<void
     }
   }
 }
+
+it('a standby that answers is no database to work on, and is not taken for one', async () => {
+  const standby = clusters[1]?.url ?? '';
+  const places = databasePlaces([standby]);
+  const pulse = feelPulse(places, () => {});
+  try {
+    for (let tries = 0; pulse.isThere(); tries += 1) {
+      if (tries > 300) throw new Error('the standby is taken for the primary');
+      await pause(25);
+    }
+  } finally {
+    pulse.close();
+  }
+});
 
 describe.each([
   { how: 'has ended', name: 'SIGQUIT', at: 0 },

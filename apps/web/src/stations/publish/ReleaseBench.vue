@@ -126,14 +126,11 @@ function goBack(release: Release): Promise<void> {
           : 'The site has no host yet, and nothing can be published before an owner has connected one.'
       }}
     </p>
-    <v-btn
-      v-if="session.isOwner"
-      variant="flat"
-      color="primary"
-      height="36"
-      :to="{ name: 'address', query: { link: 'host' } }"
-      >Connect a host</v-btn
-    >
+    <div v-if="session.isOwner" class="actions">
+      <v-btn variant="flat" color="primary" height="36" :to="{ name: 'address', query: { link: 'host' } }"
+        >Connect a host</v-btn
+      >
+    </div>
   </template>
   <template v-else>
     <dl v-if="site.changes && !isSame" class="facts">
