@@ -28,11 +28,12 @@ import { inspectJob } from './features/inspection/inspectJob.ts';
 import { gatherJob } from './features/redirects/gather/gatherJob.ts';
 import { proveJob } from './features/redirects/prove/proveJob.ts';
 import { suggestJob } from './features/redirects/suggest/suggestJob.ts';
-import { suggestAgain } from './features/redirects/suggest/suggestSoon.ts';
+import { suggestAgain } from './features/shared/suggestSoon.ts';
 import { pictureJob, picturesSoon } from './features/pictures/pictureJob.ts';
 import { publishJob } from './features/releases/publishJob.ts';
 import { startSetTimes } from './features/releases/setTime.ts';
 import { checkDraft } from './features/snags/checkDraft.ts';
+import { checkRedirects } from './features/snags/redirectSnags.ts';
 import { startWorker, type JobHandler, type JobRun } from './jobs/queue.ts';
 import { previewLinks } from './features/previews/links.ts';
 import { createPreviewApp } from './features/previews/previewApp.ts';
@@ -131,7 +132,7 @@ export async function startServer(
       rehearse: rehearseJob(deps),
       gather: gatherJob(deps),
       suggest: suggestJob(deps),
-      prove: proveJob(deps),
+      prove: afterwards(proveJob(deps), (job) => checkRedirects(deps, job.site)),
       sweep: sweepJob(deps),
     },
     {

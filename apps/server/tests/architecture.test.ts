@@ -6,9 +6,17 @@ import { ERRORS, type ErrorCode } from '@fastigium/contracts/errors';
 import type { Endpoint } from '@fastigium/contracts/endpoint';
 import { openApiDocument } from '@fastigium/contracts/openapi';
 import { describe, expect, it } from 'vitest';
+// @ts-expect-error Plain JavaScript, because a command of the project shows the same.
+import * as parts from '../../../scripts/lib/layers.mjs';
 import { environment } from '../src/config/environment.ts';
 
 const root = new URL('../../..', import.meta.url).pathname;
+type Imports = Map<string, Map<string, string[]>>;
+const { featureImports, webImports, layersOf } = parts as {
+  featureImports(root: string): Imports;
+  webImports(root: string): Imports;
+  layersOf(between: Imports): { layers: string[][]; circles: string[] };
+};
 const sources = ['packages', 'apps', 'demo', 'bench', 'e2e'].flatMap((folder) =>
   readdirSync(join(root, folder), { recursive: true, withFileTypes: true })
     .filter(
@@ -50,6 +58,33 @@ describe('the arrows', () => {
       });
     });
     expect(wrong).toEqual([]);
+  });
+
+  it('point down inside the server: features stand in the layers that the documentation says', () => {
+    const { layers, circles } = layersOf(featureImports(root));
+    expect(circles).toEqual([]);
+    const said = readFileSync(join(root, 'docs/architecture.md'), 'utf8').matchAll(/^\d+\. ((?:`\w+`(?:, )?)+)$/gm);
+    expect([...said].map(([, names = '']) => names.replaceAll('`', '').split(', '))).toEqual(layers);
+  });
+
+  it('point down in the web application: no station to another, no component to a feature, no logic to Vue', () => {
+    const between = webImports(root);
+    expect(layersOf(between).circles).toEqual([]);
+    const wrong = [...between].flatMap(([part, others]) =>
+      [...others].flatMap(([other, found]) => {
+        const isStation = part.startsWith('stations/') && part !== 'stations/shared';
+        const isWrong =
+          (isStation && other.startsWith('stations/') && other !== 'stations/shared') ||
+          (part === 'components' && other !== 'logic') ||
+          (part === 'logic' && other !== 'testing');
+        return isWrong ? found : [];
+      }),
+    );
+    expect(wrong).toEqual([]);
+    const logic = sources.filter((file) => place(file).startsWith('apps/web/src/logic/') && !isTest(file));
+    expect(logic.length).toBeGreaterThan(8);
+    const withVue = logic.filter((file) => imports(file).some((name) => /^(?:vue|pinia|@vueuse)/.test(name)));
+    expect(withVue.map(place)).toEqual([]);
   });
 
   it('leave the core without clock, chance, network and Node', () => {

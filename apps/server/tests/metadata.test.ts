@@ -8,8 +8,8 @@ import { chmod, readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { compileDraft } from '../src/features/draft/compileDraft.ts';
-import { entriesOf } from '../src/features/manifests.ts';
-import { contentBytes } from '../src/features/contents.ts';
+import { entriesOf } from '../src/features/shared/manifests.ts';
+import { contentBytes } from '../src/features/shared/contents.ts';
 import { checkDraft } from '../src/features/snags/checkDraft.ts';
 import { openHouse, zip, type House } from './harness.ts';
 

@@ -2,8 +2,8 @@
 import { parsePage, sections } from '@fastigium/core/html';
 import { describe, expect, it } from 'vitest';
 import { compileDraft } from '../src/features/draft/compileDraft.ts';
-import { contentBytes } from '../src/features/contents.ts';
-import { entriesOf } from '../src/features/manifests.ts';
+import { contentBytes } from '../src/features/shared/contents.ts';
+import { entriesOf } from '../src/features/shared/manifests.ts';
 import { letBe, zip } from './harness.ts';
 import {
   house,

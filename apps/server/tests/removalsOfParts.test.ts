@@ -3,8 +3,8 @@ import type { MenuRow, Pointed } from '@fastigium/contracts/api/pages';
 import type { RemovalDetail, RemovalList, RemovePreview } from '@fastigium/contracts/api/removals';
 import { describe, expect, it } from 'vitest';
 import { compileDraft } from '../src/features/draft/compileDraft.ts';
-import { contentBytes } from '../src/features/contents.ts';
-import { entriesOf } from '../src/features/manifests.ts';
+import { contentBytes } from '../src/features/shared/contents.ts';
+import { entriesOf } from '../src/features/shared/manifests.ts';
 import { zip } from './harness.ts';
 import { house, site, decide, at, last, remove, putBack, compiled, inside, useRemovals } from './removals.house.ts';
 

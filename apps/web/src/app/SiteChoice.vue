@@ -9,7 +9,7 @@ import { count } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
-import BringIn from './BringIn.vue';
+import BringIn from '../stations/shared/BringIn.vue';
 import TwoSides from './TwoSides.vue';
 
 const notices = useNotices();

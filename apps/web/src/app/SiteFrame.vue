@@ -11,7 +11,7 @@ import AppLintel from './AppLintel.vue';
 import AppSill from './AppSill.vue';
 import CommandFinder from './CommandFinder.vue';
 import ToldNotices from './ToldNotices.vue';
-import { useLeader, useShortcuts } from './shortcuts.ts';
+import { useLeader, useShortcuts } from '../components/shortcuts.ts';
 
 const HistoryPanel = defineAsyncComponent(() => import('./HistoryPanel.vue'));
 const StandInPanel = defineAsyncComponent(() => import('./StandInPanel.vue'));

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The line above a ledger's columns: what to show, and a search. */
 import { ref } from 'vue';
-import { useShortcuts } from '../app/shortcuts.ts';
+import { useShortcuts } from './shortcuts.ts';
 
 defineProps<{ searchLabel: string }>();
 const search = defineModel<string>({ required: true });

@@ -2,7 +2,7 @@
 /** Ledger and bench. Where there is no room for both, the bench slides over the ledger. */
 import { useMediaQuery } from '@vueuse/core';
 import { ref, watch } from 'vue';
-import { useShortcuts } from '../app/shortcuts.ts';
+import { useShortcuts } from './shortcuts.ts';
 
 const props = defineProps<{
   benchLabel: string;

@@ -8,7 +8,7 @@ import type { SiteOverview } from '@fastigium/contracts/api/sites';
 import { describe, expect, it } from 'vitest';
 import { grouped, isHeading } from '../stations/publish/grouped.ts';
 import { coverage } from '../stations/redirects/coverage.ts';
-import { readTarget } from '../stations/redirects/target.ts';
+import { readTarget } from '../stations/shared/settling/target.ts';
 import { typedTarget } from '../stations/shared/pickedTarget.ts';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { baysOf } from './bays.ts';

@@ -10,7 +10,7 @@ import type { Deps } from '../../deps.ts';
 import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
 import { latestLook } from './history.ts';
 import { lookNow } from './lookNow.ts';
-import { hostNames, siteAddress, type SiteAddress, type ZoneNames } from './names.ts';
+import { hostNames, siteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
 import { reckonRecords } from './reckoned.ts';
 import { resolversOf, siteHost, type SiteHost } from './siteHost.ts';
 

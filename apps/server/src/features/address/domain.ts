@@ -7,7 +7,7 @@ import { announce } from '../../db/events.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Deps } from '../../deps.ts';
 import { latestLook } from './history.ts';
-import { hostNames, siteAddress } from './names.ts';
+import { hostNames, siteAddress } from '../shared/siteAddress.ts';
 
 /** Reads a name and finds its zone, what was registered. Throws a DomainError with the reason. */
 export function readName(text: string, sold: readonly string[]): { name: DomainName; zone: DomainName } {

@@ -2,7 +2,7 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { siteAddress } from './names.ts';
+import { siteAddress } from '../shared/siteAddress.ts';
 
 /** Throws a DomainError `site-address-unknown` where neither is known. */
 export async function liveOrigin(deps: Pick<Deps, 'hosts'>, queries: Queries, site: string): Promise<URL> {

@@ -8,7 +8,7 @@ import { negativeTtlSeconds, recordSets, type DomainName, type RecordSet, type S
 import type { ResolverToAsk, WorldPorts } from '../../adapters/world/world.ts';
 import type { Asked } from '../../adapters/dns/dns.ts';
 import type { DomainFacts, FactsAsked, LookFacts } from './facts.ts';
-import type { SiteAddress, ZoneNames } from './names.ts';
+import type { SiteAddress, ZoneNames } from '../shared/siteAddress.ts';
 import { watchedSets } from './reckoned.ts';
 
 type Targets = HostOffer['targets'];

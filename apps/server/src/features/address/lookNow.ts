@@ -11,7 +11,7 @@ import { enqueue } from '../../jobs/queue.ts';
 import type { DomainFacts, LookFacts } from './facts.ts';
 import { keepLook, latestLook } from './history.ts';
 import { look } from './look.ts';
-import { siteAddress, type SiteAddress, type ZoneNames } from './names.ts';
+import { siteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
 import { reckonRecords } from './reckoned.ts';
 import { resolversOf, siteHost } from './siteHost.ts';
 import { certificateRow, domainFactsOf, standingsOf } from './view.ts';

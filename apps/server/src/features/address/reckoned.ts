@@ -12,7 +12,7 @@ import {
   type WatchedSet,
 } from '@fastigium/core/dns';
 import type { LookFacts } from './facts.ts';
-import type { SiteAddress } from './names.ts';
+import type { SiteAddress } from '../shared/siteAddress.ts';
 
 export interface ZoneChange extends RecordChange {
   readonly zone: DomainName;

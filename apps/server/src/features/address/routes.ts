@@ -6,7 +6,7 @@ import type { Routes } from '../../http/route.ts';
 import { addFurther, connectDomain, letGo, setAddress } from './domain.ts';
 import { findNames, registerName, useAccount } from './find.ts';
 import { lookNow, orderCertificate } from './lookNow.ts';
-import { siteAddress } from './names.ts';
+import { siteAddress } from '../shared/siteAddress.ts';
 import { addressView } from './view.ts';
 import { bringZone, keepUpdateKey, sendUpdate, zoneOut } from './zone.ts';
 

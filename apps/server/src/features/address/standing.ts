@@ -1,7 +1,7 @@
 /** How a site's address stands, in a few words, for the frame around every station. */
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
 import type { Queries } from '../../db/database.ts';
-import { siteAddress } from './names.ts';
+import { siteAddress } from '../shared/siteAddress.ts';
 
 export type AddressStanding = Omit<NonNullable<SiteOverview['address']>, 'main'>;
 

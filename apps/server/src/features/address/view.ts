@@ -8,7 +8,7 @@ import type { Deps } from '../../deps.ts';
 import { temporaryAt } from '../hosting/hosting.ts';
 import type { DomainFacts, LookFacts } from './facts.ts';
 import { latestLook, sightingsLately } from './history.ts';
-import { siteAddress, type SiteAddress, type ZoneNames } from './names.ts';
+import { siteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
 import { mailOf, reckonRecords, watchedSets } from './reckoned.ts';
 import { resolversOf, siteHost, type SiteHost } from './siteHost.ts';
 

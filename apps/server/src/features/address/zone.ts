@@ -14,7 +14,7 @@ import { readEndpoint, type Endpoint } from '../../adapters/world/routes.ts';
 import type { Deps } from '../../deps.ts';
 import { latestLook } from './history.ts';
 import { lookNow } from './lookNow.ts';
-import { siteAddress, type SiteAddress } from './names.ts';
+import { siteAddress, type SiteAddress } from '../shared/siteAddress.ts';
 import { mailOf, reckonRecords, reckonZones } from './reckoned.ts';
 import { siteHost } from './siteHost.ts';
 

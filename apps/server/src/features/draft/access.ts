@@ -5,8 +5,8 @@ import { baseHref, cssUrls, decodeSource, parseForReading, readPage } from '@fas
 import { compileAccess, publishedPath, type ShardHashes } from '@fastigium/core/release';
 import { withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { contentBytes } from '../contents.ts';
-import { entriesOf } from '../manifests.ts';
+import { contentBytes } from '../shared/contents.ts';
+import { entriesOf } from '../shared/manifests.ts';
 import { pagesById } from './pageFiles.ts';
 
 export async function accessOf(tx: Queries, importId: string, draft: Draft, shards: ShardHashes): Promise<SiteAccess> {

@@ -8,8 +8,8 @@ import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { wholeStream } from '../../http/wholeStream.ts';
 import { sha256 } from '../../threads/tasks.ts';
-import { keepContents } from '../contents.ts';
-import { sitePath } from '../imports/paths.ts';
+import { keepContents } from '../shared/contents.ts';
+import { sitePath } from '../shared/sitePaths.ts';
 import { history, siteState } from './history.ts';
 import { recordDecision } from './record.ts';
 

@@ -22,9 +22,9 @@ import { emptyDraft, isOut, withRemoved, type Draft } from '@fastigium/core/site
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { sha256 } from '../../threads/tasks.ts';
-import { keepContents } from '../contents.ts';
-import { allEntries, keepShards, shardTexts } from '../manifests.ts';
-import { today } from '../today.ts';
+import { keepContents } from '../shared/contents.ts';
+import { allEntries, keepShards, shardTexts } from '../shared/manifests.ts';
+import { today } from '../shared/today.ts';
 import { accessOf } from './access.ts';
 import { draftRules } from './draftRules.ts';
 import { originOf, setsHeads } from './heads/heads.ts';

@@ -12,7 +12,7 @@ import {
 import { isOut, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 import { originOf } from './heads/heads.ts';
 import { draftAt, history, siteState } from './history.ts';
 import { allPages, type SourcePage } from './pageFiles.ts';

@@ -24,7 +24,7 @@ import { sectionKey, siteAddress, writtenFrom, type Draft } from '@fastigium/cor
 import { addressLed } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { keptRemovals } from '../removals/kept.ts';
+import { keptRemovals } from './keptRemovals.ts';
 import { planOne } from './compileOne.ts';
 import { openPage, type OpenPage } from './openPage.ts';
 import { listAround } from './pointedMenus.ts';

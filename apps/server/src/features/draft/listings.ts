@@ -5,9 +5,9 @@ import { atomFeed, listingPlans, type Entry, type ListingPlan } from '@fastigium
 import { fileHeaders, planPage, type ManifestEntry, type PagePlan } from '@fastigium/core/release';
 import { draftAddress, isAdded, labelOf, siteAddress, writtenFrom, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { siteAddress as siteNames } from '../address/names.ts';
+import { siteAddress as siteNames } from '../shared/siteAddress.ts';
 import { sha256 } from '../../threads/tasks.ts';
-import { keepContents } from '../contents.ts';
+import { keepContents } from '../shared/contents.ts';
 import { branchesIn } from './heads/branches.ts';
 import { allPages, type SourcePage } from './pageFiles.ts';
 import { titleEndings } from './prepare/situation.ts';

@@ -2,7 +2,7 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import { foldDecisions, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 import { history, siteState } from './history.ts';
 import { pagesById, type SourcePage } from './pageFiles.ts';
 

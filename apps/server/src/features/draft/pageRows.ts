@@ -21,8 +21,8 @@ import {
 } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { shardTexts } from '../manifests.ts';
-import { keptRemovals } from '../removals/kept.ts';
+import { shardTexts } from '../shared/manifests.ts';
+import { keptRemovals } from './keptRemovals.ts';
 import { compileDraft } from './compileDraft.ts';
 import { listedPages, type ListedPage } from './listedPages.ts';
 import { listingsInDraft } from './listings.ts';

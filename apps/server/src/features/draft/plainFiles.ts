@@ -5,7 +5,7 @@ import type { Draft } from '@fastigium/core/site';
 import { swapsOf } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import { sha256 } from '../../threads/tasks.ts';
-import { contentBytes, keepContents } from '../contents.ts';
+import { contentBytes, keepContents } from '../shared/contents.ts';
 
 /** The page a host shows for what it does not find; it looks for it at the root, wherever the site stands. */
 export const NOT_FOUND_PAGE = '404.html';

@@ -19,7 +19,7 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { bareMenu } from '../../threads/tasks.ts';
-import { contentsByHash } from '../contents.ts';
+import { contentsByHash } from '../shared/contents.ts';
 import { history, siteState } from './history.ts';
 import { openPage } from './openPage.ts';
 import { menuName } from './menuNames.ts';

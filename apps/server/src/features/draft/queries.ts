@@ -6,10 +6,10 @@ import { insideBase } from '@fastigium/core/release';
 import { isFact, type Decision, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { initials } from '../people/initials.ts';
-import { entriesOf } from '../manifests.ts';
+import { initials } from '../shared/initials.ts';
+import { entriesOf } from '../shared/manifests.ts';
 import { compileDraft } from './compileDraft.ts';
-import { oldDomains, readOldAddress } from '../redirects/oldDomains.ts';
+import { oldDomains, readOldAddress } from './oldDomains.ts';
 
 /** Follows an address over the draft's files and rules, reading only the shards it passes. */
 export async function proveOnDraft(deps: Deps, site: string, text: string): Promise<Proof> {

@@ -5,7 +5,7 @@ import type { Progress } from '@fastigium/contracts/api/jobs';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { compilePages, type CompiledFile } from '../../threads/tasks.ts';
-import { contentsByHash } from '../contents.ts';
+import { contentsByHash } from '../shared/contents.ts';
 import { affectedPages } from './affectedPages.ts';
 import { differingHeads, headsOf, headSources, setsHeads, type Heads, type HeadSources } from './heads/heads.ts';
 import { differingListings, listingsInDraft, newestIn, plansOfListing, type ListingInDraft } from './listings.ts';

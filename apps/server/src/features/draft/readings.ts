@@ -5,8 +5,8 @@
 import { publishedPath } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
-import { contentsByHash } from '../contents.ts';
-import { allEntries } from '../manifests.ts';
+import { contentsByHash } from '../shared/contents.ts';
+import { allEntries } from '../shared/manifests.ts';
 import { compileDraft, type CompiledDraft } from './compileDraft.ts';
 import { allPages } from './pageFiles.ts';
 

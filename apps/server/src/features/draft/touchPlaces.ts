@@ -4,7 +4,7 @@ import { draftAddress, siteAddress, writtenFrom, type Draft } from '@fastigium/c
 import type { Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { contentsByHash } from '../contents.ts';
+import { contentsByHash } from '../shared/contents.ts';
 import { allPages, type SourcePage } from './pageFiles.ts';
 
 export interface FoundPlaces {

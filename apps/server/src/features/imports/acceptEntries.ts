@@ -1,6 +1,6 @@
 /** Which entries of an archive become files of the site, whatever the archive's kind. */
 import type { ImportLimits } from '../../config/config.ts';
-import { sitePath } from './paths.ts';
+import { sitePath } from '../shared/sitePaths.ts';
 import type { Note } from './source.ts';
 
 export interface ListedEntry<Entry> {

@@ -3,7 +3,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ImportLimits } from '../../config/config.ts';
-import { sitePath } from './paths.ts';
+import { sitePath } from '../shared/sitePaths.ts';
 import type { ImportSource, Note, SourceEntry } from './source.ts';
 
 export async function folderSource(folder: string, limits: ImportLimits): Promise<ImportSource> {

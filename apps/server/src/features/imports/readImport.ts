@@ -9,10 +9,10 @@ import { fileHeaders, mediaTypeOf } from '@fastigium/core/release';
 import type { Deps } from '../../deps.ts';
 import type { JobRun } from '../../jobs/queue.ts';
 import type { FileToRead, ReadFile } from '../../threads/tasks.ts';
-import { keepContents } from '../contents.ts';
+import { keepContents } from '../shared/contents.ts';
 import { findPointedMenus } from '../draft/pointedMenus.ts';
 import { FoundMenus } from './foundMenus.ts';
-import { caseClashes } from './paths.ts';
+import { caseClashes } from '../shared/sitePaths.ts';
 import { EntryUnreadable, type ImportSource, type Note, type SourceEntry } from './source.ts';
 
 /** Sent to a thread at once: enough to be worth the way, few enough to show progress. */

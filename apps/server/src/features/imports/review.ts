@@ -8,7 +8,7 @@ import { foldDecisions, siteAddress, type Draft } from '@fastigium/core/site';
 import { touchEdits, type Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { contentBytes, contentsByHash } from '../contents.ts';
+import { contentBytes, contentsByHash } from '../shared/contents.ts';
 import { history, siteState } from '../draft/history.ts';
 import { touchInWords } from '../draft/prepare/touches.ts';
 

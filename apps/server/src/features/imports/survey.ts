@@ -4,7 +4,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { placeInPage, placeInStyle, type SourcePlace } from '@fastigium/core/html';
 import type { Queries } from '../../db/database.ts';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 
 export async function survey(queries: Queries, site: string): Promise<Survey> {
   const current = await queries.maybeOne<{ id: string; fileName: string; crawledFrom: string | null }>(

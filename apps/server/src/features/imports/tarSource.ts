@@ -12,7 +12,7 @@ import { createGunzip } from 'node:zlib';
 import { extract } from 'tar-stream';
 import type { ImportLimits } from '../../config/config.ts';
 import { acceptEntries, type ListedEntry } from './acceptEntries.ts';
-import { SITE_FOLDER, siteFolder } from './paths.ts';
+import { SITE_FOLDER, siteFolder } from '../shared/sitePaths.ts';
 import type { ImportSource, SourceEntry } from './source.ts';
 import { RELEASE_FILE } from './takenAlong.ts';
 

@@ -5,7 +5,7 @@ import { promisify } from 'node:util';
 import { open, type Entry, type Options, type ZipFile } from 'yauzl';
 import type { ImportLimits } from '../../config/config.ts';
 import { acceptEntries } from './acceptEntries.ts';
-import { SITE_FOLDER, siteFolder } from './paths.ts';
+import { SITE_FOLDER, siteFolder } from '../shared/sitePaths.ts';
 import { EntryUnreadable, type ImportSource, type SourceEntry } from './source.ts';
 import { RELEASE_FILE } from './takenAlong.ts';
 import { trimZip } from './trimZip.ts';

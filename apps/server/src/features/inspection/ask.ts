@@ -15,7 +15,7 @@ import {
 } from '@fastigium/core/inspection';
 import type { LiveAnswer, ReadLive } from '../../adapters/web/liveReader.ts';
 import type { JobRun } from '../../jobs/queue.ts';
-import type { Entrance } from './entrance.ts';
+import type { Entrance } from '../shared/entrance.ts';
 
 const AT_ONCE = 16;
 /** Pages asked for a second time with what came the first time. */

@@ -2,7 +2,8 @@
 import { CHANGE_GROUPS } from '@fastigium/contracts/api/releases';
 import { z } from 'zod';
 import type { Deps } from '../../deps.ts';
-import { changesBetween, type ReleaseContents } from '../releases/changes.ts';
+import { changesBetween } from '../changes/changes.ts';
+import type { ReleaseContents } from '../shared/releaseList.ts';
 
 export const reportFactsSchema = z.object({
   /** The release it came after; null for the first. */

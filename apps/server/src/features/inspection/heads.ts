@@ -3,7 +3,7 @@ import { headSource } from '@fastigium/core/head';
 import { parsePage } from '@fastigium/core/html';
 import type { ManifestEntry } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 import type { PageSeen } from './ask.ts';
 
 interface Seen {

@@ -3,7 +3,7 @@ import type { AspectResult, Inspection, InspectionFinding } from '@fastigium/con
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Finding, Verdict } from '@fastigium/core/inspection';
 import type { Queries } from '../../db/database.ts';
-import { initials } from '../people/initials.ts';
+import { initials } from '../shared/initials.ts';
 import { reportFactsSchema, type ReportFacts } from './facts.ts';
 
 interface Inspected {

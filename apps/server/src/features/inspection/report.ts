@@ -1,8 +1,8 @@
 /** The report of a release for whoever ordered the site: what went out, what was found from outside, what was known. */
 import type { AspectResult, Inspection, InspectionFinding } from '@fastigium/contracts/api/inspection';
 import type { Release } from '@fastigium/contracts/api/releases';
-import { escaped, keptPage, keptTable } from '../keptPage.ts';
-import { bytes } from '../releases/changes.ts';
+import { escaped, keptPage, keptTable } from '../shared/keptPage.ts';
+import { bytes } from '../changes/changes.ts';
 import type { ReportFacts } from './facts.ts';
 
 const ASPECT_WORDS: Readonly<Record<AspectResult['aspect'], string>> = {

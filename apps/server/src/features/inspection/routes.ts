@@ -3,7 +3,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { printed } from '../../adapters/browser/printer.ts';
 import type { Deps } from '../../deps.ts';
 import { ANSWERED, type Routes } from '../../http/route.ts';
-import { releases } from '../releases/list.ts';
+import { releases } from '../shared/releaseList.ts';
 import { siteState } from '../draft/history.ts';
 import { inspectNow } from './inspectJob.ts';
 import { inspectionOf } from './kept.ts';

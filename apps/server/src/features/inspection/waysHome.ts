@@ -10,7 +10,7 @@ import type { Queries } from '../../db/database.ts';
 import type { ReadLive } from '../../adapters/web/liveReader.ts';
 import type { JobRun } from '../../jobs/queue.ts';
 import { itemsOf, pagesOfItems, siteMenus } from '../draft/menus.ts';
-import type { Entrance } from './entrance.ts';
+import type { Entrance } from '../shared/entrance.ts';
 
 /** Pages whose links are read; the same menu stands on the others. */
 const MOST_PAGES = 200;

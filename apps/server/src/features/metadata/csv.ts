@@ -3,13 +3,13 @@ import type { TableReading } from '@fastigium/contracts/api/metadata';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { readTable, tableRows } from '@fastigium/core/head';
-import { parse } from 'csv-parse/sync';
 import { stringify } from 'csv-stringify/sync';
 import type { Readable } from 'node:stream';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { wholeStream } from '../../http/wholeStream.ts';
 import { decide } from '../draft/decide.ts';
+import { decodeTable, rowsOf } from '../shared/csvTable.ts';
 import { draftHeads, tablePages } from './table.ts';
 
 /** With a byte order mark, by which spreadsheets know UTF-8. */
@@ -54,34 +54,4 @@ export async function takeCsv(
     settings: changes.map(({ page, name, after }) => ({ scope: { kind: 'page', page }, name, text: after, own: null })),
   };
   return decide(deps, site, by, { version, decision });
-}
-
-/** UTF-8 and UTF-16 by their marks or because they are valid; else as spreadsheets of western Europe write it. */
-export function decodeTable(bytes: Uint8Array): { text: string; encoding: string } {
-  const [a, b] = bytes;
-  if ((a === 0xff && b === 0xfe) || (a === 0xfe && b === 0xff)) {
-    const encoding = a === 0xff ? 'utf-16le' : 'utf-16be';
-    return { text: new TextDecoder(encoding).decode(bytes), encoding };
-  }
-  try {
-    return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'utf-8' };
-  } catch {
-    return { text: new TextDecoder('windows-1252').decode(bytes), encoding: 'windows-1252' };
-  }
-}
-
-/** Fields are parted by commas; by semicolons or tabs where the first line has more of those, as spreadsheets in many countries write it. */
-export function rowsOf(text: string): string[][] {
-  const first = text.slice(0, text.search(/[\r\n]|$/));
-  const count = (sign: string) => first.split(sign).length;
-  const delimiter = [',', ';', '\t'].reduce((best, sign) => (count(sign) > count(best) ? sign : best));
-  try {
-    return parse(text, { bom: true, delimiter, relax_column_count: true, skip_empty_lines: true });
-  } catch (error) {
-    throw new DomainError(
-      'table-unreadable',
-      { detail: error instanceof Error ? (error.message.split('\n')[0]?.slice(0, 200) ?? '') : '' },
-      { cause: error },
-    );
-  }
 }

@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import type { Deps } from '../../deps.ts';
 import { wholeStream } from '../../http/wholeStream.ts';
 import { sha256 } from '../../threads/tasks.ts';
-import { keepContents } from '../contents.ts';
+import { keepContents } from '../shared/contents.ts';
 import { history, siteState } from '../draft/history.ts';
 import { recordDecision } from '../draft/record.ts';
 

@@ -6,10 +6,10 @@ import { parsePage } from '@fastigium/core/html';
 import { publishedPath } from '@fastigium/core/release';
 import { checkData } from '@fastigium/core/structured';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { entriesOf } from '../manifests.ts';
-import { liveRelease } from '../releases/changes.ts';
+import { entriesOf } from '../shared/manifests.ts';
+import { liveRelease } from '../changes/changes.ts';
 import { draftHeads, settingRow } from './table.ts';
 
 export async function pageHead(deps: Deps, site: string, id: string): Promise<PageHead> {

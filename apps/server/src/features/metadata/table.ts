@@ -13,7 +13,7 @@ import { decodeSource } from '@fastigium/core/html';
 import { draftAddress, foldDecisions, labelOf, standingRows, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 import { headsOf, headSources, originOf, type Heads, type HeadSources } from '../draft/heads/heads.ts';
 import { ROBOTS, robotsText, SECURITY } from '../draft/heads/siteFiles.ts';
 import { history, siteState } from '../draft/history.ts';

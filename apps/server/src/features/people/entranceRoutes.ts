@@ -11,7 +11,7 @@ import type { Routes } from '../../http/route.ts';
 import { cookieName, enterSession, leaveSession } from '../../http/sessions.ts';
 import { writeAct } from '../trail/trail.ts';
 import { forgot } from './forgot.ts';
-import { initials } from './initials.ts';
+import { initials } from '../shared/initials.ts';
 import { passkeySite } from './passkeySite.ts';
 import { requireHard, resetOf, setPassword } from './passwords.ts';
 import { createOwner, needsOwner, personByEmail, personById } from './people.ts';

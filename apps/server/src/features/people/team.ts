@@ -6,7 +6,7 @@ import type { Database, Queries } from '../../db/database.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { announceAccess } from './access.ts';
-import { initials } from './initials.ts';
+import { initials } from '../shared/initials.ts';
 import { newLinkToken } from './linkToken.ts';
 import { addPerson, type Person } from './people.ts';
 import { setSeenSites } from './seenSites.ts';

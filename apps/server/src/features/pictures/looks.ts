@@ -4,7 +4,7 @@ import { lookParts } from '@fastigium/core/look';
 import { parseShard, type ShardHashes } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 import { sha256 } from '../../threads/tasks.ts';
-import { shardTexts } from '../manifests.ts';
+import { shardTexts } from '../shared/manifests.ts';
 
 /** @param shards the draft that was checked; its facts were kept then */
 export async function looksOf(queries: Queries, site: string, shards: ShardHashes): Promise<Map<string, string>> {

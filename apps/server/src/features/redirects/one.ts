@@ -9,8 +9,8 @@ import { compileDraft } from '../draft/compileDraft.ts';
 import { listedPages } from '../draft/listedPages.ts';
 import { allPages } from '../draft/pageFiles.ts';
 import { titleEndings } from '../draft/prepare/situation.ts';
-import { initials } from '../people/initials.ts';
-import { oldDomains, readOldAddress } from './oldDomains.ts';
+import { initials } from '../shared/initials.ts';
+import { oldDomains, readOldAddress } from '../draft/oldDomains.ts';
 
 interface OldRow extends Record<string, unknown> {
   readonly visits: number | null;

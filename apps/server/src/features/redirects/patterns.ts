@@ -18,8 +18,8 @@ import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { readRequest } from '../draft/prepare/patterns.ts';
 import { draftRules } from '../draft/draftRules.ts';
-import { allEntries, entriesOf } from '../manifests.ts';
-import { today } from '../today.ts';
+import { allEntries, entriesOf } from '../shared/manifests.ts';
+import { today } from '../shared/today.ts';
 import { ruleProblems } from './problems.ts';
 
 interface Old {

@@ -4,16 +4,13 @@ import { splitAddress, type Address } from '@fastigium/core/address';
 import { isOver, lintRules, problemWords, type FileSet, type Rule } from '@fastigium/core/redirects';
 import type { Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import type { Deps } from '../../deps.ts';
-import { keepSiteFamily } from '../snags/snagRows.ts';
-import { today } from '../today.ts';
 
 export interface FoundProblem extends RuleProblem {
   readonly from: string;
   readonly isPattern: boolean;
 }
 
-interface Compiled {
+export interface CompiledRules {
   readonly draft: Draft;
   readonly rules: { readonly rules: readonly Rule[]; readonly withoutTarget: readonly string[] };
 }
@@ -22,7 +19,7 @@ interface Compiled {
 export async function ruleProblems(
   queries: Queries,
   site: string,
-  { draft, rules: { rules, withoutTarget } }: Compiled,
+  { draft, rules: { rules, withoutTarget } }: CompiledRules,
   files: FileSet,
   day: string,
 ): Promise<FoundProblem[]> {
@@ -50,31 +47,6 @@ export async function ruleProblems(
     if (isOver(pattern, day)) found.push(plain(pattern.text, true, 'over', `held until ${pattern.until}`));
   found.push(...(await deadTargets(queries, site, rules)));
   return found;
-}
-
-/** The same as snags, under the old address; it is no page, so nothing of it is in a file. */
-export async function keepRedirectSnags(
-  tx: Queries,
-  deps: Pick<Deps, 'world'>,
-  site: string,
-  compiled: Compiled,
-  files: FileSet,
-): Promise<void> {
-  const found = await ruleProblems(tx, site, compiled, files, today(deps));
-  await keepSiteFamily(
-    tx,
-    site,
-    'redirects',
-    found.map(({ from, kind, words, final }) => ({
-      code: `redirect-${kind}`,
-      path: from.slice(1),
-      page: undefined,
-      detail: words,
-      start: undefined,
-      end: undefined,
-      mend: final === null ? undefined : { label: 'Lead there at once', asks: undefined },
-    })),
-  );
 }
 
 async function knownAddresses(queries: Queries, site: string): Promise<Address[]> {

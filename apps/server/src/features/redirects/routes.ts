@@ -11,14 +11,14 @@ import { takeFetched } from './gather/gatherJob.ts';
 import { takeFile, takePasted } from './gather/file.ts';
 import { gatherings } from './gather/gatherings.ts';
 import { takeGathering, type Sighting } from './gather/take.ts';
-import { addOldDomain, oldDomains, removeOldDomain } from './oldDomains.ts';
+import { addOldDomain, oldDomains, removeOldDomain } from '../draft/oldDomains.ts';
 import { oneOldAddress } from './one.ts';
 import { patternProposals, patternRows, previewPattern } from './patterns.ts';
 import { redirectProof } from './prove/proof.ts';
 import { proveSoon } from './prove/proveJob.ts';
 import { proofPage, proofTable } from './prove/report.ts';
 import { redirectRows } from './rows.ts';
-import { suggestSoon } from './suggest/suggestSoon.ts';
+import { suggestSoon } from '../shared/suggestSoon.ts';
 
 export function redirectsRoutes(routes: Routes, deps: Deps): void {
   routes.on(redirectsApi.rows, ({ params }) => redirectRows(deps, params.site));

@@ -9,8 +9,8 @@ import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { listedPages, type ListedPage } from '../draft/listedPages.ts';
 import { titleEndings } from '../draft/prepare/situation.ts';
-import { allEntries } from '../manifests.ts';
-import { today } from '../today.ts';
+import { allEntries } from '../shared/manifests.ts';
+import { today } from '../shared/today.ts';
 import { ruleProblems } from './problems.ts';
 
 interface OldRow extends Record<string, unknown> {

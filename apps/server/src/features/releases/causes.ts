@@ -17,8 +17,8 @@ import {
 } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import type { Queries } from '../../db/database.ts';
-import { initials } from '../people/initials.ts';
-import { today } from '../today.ts';
+import { initials } from '../shared/initials.ts';
+import { today } from '../shared/today.ts';
 import { originOf } from '../draft/heads/heads.ts';
 import { hasSitemap, ROBOTS, SECURITY, SITEMAP } from '../draft/heads/siteFiles.ts';
 import { draftAt, history, siteState } from '../draft/history.ts';
@@ -27,7 +27,7 @@ import { differingListings, pathsOfListing } from '../draft/listings.ts';
 import { allPages, pagesById, type SourcePage } from '../draft/pageFiles.ts';
 import { stylesToSwap } from '../draft/plainFiles.ts';
 import { compileIn, pagesThatMayDiffer, readBoth, type ReadDraft } from '../draft/readDraft.ts';
-import { changesSinceLive } from './changes.ts';
+import { changesSinceLive } from '../changes/changes.ts';
 
 /** Steps looked at one by one; of more the last ones, since those are what people ask about. */
 const MOST_STEPS = 300;

@@ -6,7 +6,7 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue } from '../../jobs/queue.ts';
-import { shardTexts } from '../manifests.ts';
+import { shardTexts } from '../shared/manifests.ts';
 
 export async function keptCount(queries: Queries, site: string): Promise<number> {
   return (await queries.one<{ count: number }>('select releases_kept as count from site where id = $1', [site])).count;

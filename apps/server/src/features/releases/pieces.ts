@@ -3,7 +3,7 @@ import type { Recipe } from '@fastigium/core/pieces';
 import type { ReleaseDifference } from '@fastigium/core/release';
 import { LRUCache } from 'lru-cache';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 
 /** Smaller ones go out whole: looking for what they have in common costs more than it saves. */
 export const PIECES_FROM_BYTES = 256 * 1024; // 256 KiB

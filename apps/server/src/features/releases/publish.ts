@@ -9,9 +9,9 @@ import { siteState, type SiteState } from '../draft/history.ts';
 import { checkDraft } from '../snags/checkDraft.ts';
 import { holdingSnags } from '../snags/snags.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { liveRelease } from './changes.ts';
+import { liveRelease } from '../changes/changes.ts';
 import { leavingOut } from './leaveOut.ts';
-import { servingContent } from './serving.ts';
+import { servingContent } from '../shared/serving.ts';
 
 interface Asked {
   readonly release: number;

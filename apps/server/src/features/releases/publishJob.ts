@@ -13,17 +13,17 @@ import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { errorRow, type JobHandler, type JobRun } from '../../jobs/queue.ts';
 import { sha256 } from '../../threads/tasks.ts';
-import { contentBytes, keepContents } from '../contents.ts';
+import { contentBytes, keepContents } from '../shared/contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { tellOthers } from '../telling/outbox.ts';
-import { differenceBetween } from './changes.ts';
+import { differenceBetween } from '../changes/changes.ts';
 import { goLive } from './goLive.ts';
 import { tellHost } from './keeping.ts';
-import { entriesOf } from '../manifests.ts';
-import { driftOf } from '../watch/drift.ts';
+import { entriesOf } from '../shared/manifests.ts';
+import { driftOf } from '../inspection/drift.ts';
 import { bases } from './pieces.ts';
 import { sendContents } from './sendContents.ts';
-import { servingContent } from './serving.ts';
+import { servingContent } from '../shared/serving.ts';
 
 const body = z.object({
   release: z.uuid(),

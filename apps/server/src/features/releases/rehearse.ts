@@ -15,16 +15,16 @@ import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue, type JobHandler } from '../../jobs/queue.ts';
 import { sha256 } from '../../threads/tasks.ts';
-import { keepContents } from '../contents.ts';
+import { keepContents } from '../shared/contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { siteState } from '../draft/history.ts';
 import { askAll } from '../inspection/ask.ts';
-import { entranceOf } from '../inspection/entrance.ts';
-import { allEntries } from '../manifests.ts';
-import { initials } from '../people/initials.ts';
-import { differenceBetween } from './changes.ts';
+import { entranceOf } from '../shared/entrance.ts';
+import { allEntries } from '../shared/manifests.ts';
+import { initials } from '../shared/initials.ts';
+import { differenceBetween } from '../changes/changes.ts';
 import { sendContents } from './sendContents.ts';
-import { servingContent } from './serving.ts';
+import { servingContent } from '../shared/serving.ts';
 
 const body = z.object({ by: z.uuid() });
 const MOST_LABEL = 63; // RFC 1035 section 2.3.4

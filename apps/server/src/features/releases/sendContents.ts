@@ -4,7 +4,7 @@ import type { HostPort } from '@fastigium/contracts/ports/host';
 import { batches, BATCHES_AT_ONCE, type ManifestEntry } from '@fastigium/core/release';
 import type { Deps } from '../../deps.ts';
 import type { JobRun } from '../../jobs/queue.ts';
-import { contentBytes, contentsByHash, contentSize } from '../contents.ts';
+import { contentBytes, contentsByHash, contentSize } from '../shared/contents.ts';
 import { recipeFor } from './pieces.ts';
 
 /** Contents on their way at once; a host answers each only after it has checked and kept it. */

@@ -7,8 +7,8 @@ import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { repeat, type Repeated } from '../../jobs/repeat.ts';
 import { siteState } from '../draft/history.ts';
-import { initials } from '../people/initials.ts';
-import { tell } from '../removals/notices.ts';
+import { initials } from '../shared/initials.ts';
+import { tell } from '../shared/notices.ts';
 import { leavingOut } from './leaveOut.ts';
 import { differsFromLive, publishAsSet, requireHost, requireNothingHolds } from './publish.ts';
 

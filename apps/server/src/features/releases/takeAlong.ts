@@ -6,10 +6,10 @@ import { apacheMapRules, nginxRules, ruleData, rulesOfSite } from '@fastigium/co
 import { apacheHeaders, nginxHeaders, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import { ZipFile } from 'yazl';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../contents.ts';
-import { SITE_FOLDER } from '../imports/paths.ts';
-import { allEntries } from '../manifests.ts';
-import { servingOf } from './serving.ts';
+import { contentBytes } from '../shared/contents.ts';
+import { SITE_FOLDER } from '../shared/sitePaths.ts';
+import { allEntries } from '../shared/manifests.ts';
+import { servingOf } from '../shared/serving.ts';
 
 interface Row extends Record<string, unknown> {
   readonly shards: ShardHashes;

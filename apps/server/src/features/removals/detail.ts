@@ -5,13 +5,13 @@ import { parsePage, sectionNamed } from '@fastigium/core/html';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
 import { draftAddress, isOut, type Removal } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 import { itemsOf, pagesOfItems, siteMenus } from '../draft/menus.ts';
 import { pagesById } from '../draft/pageFiles.ts';
 import { removalOf } from '../draft/prepare/putBack.ts';
 import { readText } from '../draft/sectionsNow.ts';
 import { knownOf, type Known } from './list.ts';
-import { openDraft } from './openDraft.ts';
+import { openDraft } from '../draft/openDraft.ts';
 
 /** More than anybody looks through; the count is said beside it. */
 const MOST_SHOWN = 5000;

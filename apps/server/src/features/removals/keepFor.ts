@@ -2,7 +2,7 @@
 import { keptUntilMs, foldDecisions, NOTICE_DAYS } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import { history } from '../draft/history.ts';
-import { sweepSoon } from './schedule.ts';
+import { sweepSoon } from '../draft/sweepSoon.ts';
 
 const DAY_MS = 24 * 60 * 60 * 1000;
 

@@ -20,8 +20,8 @@ import { listedPages, type ListedPage } from '../draft/listedPages.ts';
 import { menuName } from '../draft/menuNames.ts';
 import { siteMenus } from '../draft/menus.ts';
 import { titleEndings } from '../draft/prepare/situation.ts';
-import { keepingRule, keptRemovals, peopleOf, type Kept } from './kept.ts';
-import { openDraft } from './openDraft.ts';
+import { keepingRule, keptRemovals, peopleOf, type Kept } from '../draft/keptRemovals.ts';
+import { openDraft } from '../draft/openDraft.ts';
 import { labelOf } from './words.ts';
 
 const DAY_MS = 24 * 60 * 60 * 1000;

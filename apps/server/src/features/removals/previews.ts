@@ -22,9 +22,9 @@ import { draftWith } from '../draft/prepare/addresses.ts';
 import { byName, preparedPutBack, thingWords, type PreparedPutBack } from '../draft/prepare/putBack.ts';
 import { pageAbove, whatGoes } from '../draft/prepare/remove.ts';
 import { draftTree, nameOf, nodeName, pageOf, type Situation } from '../draft/prepare/situation.ts';
-import { today } from '../today.ts';
+import { today } from '../shared/today.ts';
 import { visitsOf } from './list.ts';
-import { situationNow } from './openDraft.ts';
+import { situationNow } from '../draft/openDraft.ts';
 import { goesWithSection } from './withSection.ts';
 
 const MOST_SHOWN = 50;

@@ -5,7 +5,7 @@ import { removalDetail } from './detail.ts';
 import { thingInRelease, thingsInRelease } from './fromRelease/things.ts';
 import { keepFor } from './keepFor.ts';
 import { removalList } from './list.ts';
-import { noticesFor, noticeSeen } from './notices.ts';
+import { noticesFor, noticeSeen } from '../shared/notices.ts';
 import { previewPutBack, previewRemove } from './previews.ts';
 import { removeForGood } from './sweep.ts';
 

@@ -1,6 +1,5 @@
 /** Sweeping by itself: a site whose removed things are due by the world's clock, by one process only. */
 import type { Logger } from 'pino';
-import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { repeat, type Repeated } from '../../jobs/repeat.ts';
 import { sweepDue } from './sweep.ts';
@@ -8,11 +7,6 @@ import { sweepDue } from './sweep.ts';
 const CHECK_EVERY_MS = 2000;
 /** A sweep that failed is tried again after this. */
 const AGAIN_AFTER_MS = 60_000;
-
-/** What is removed, held or kept changed: when to look is reckoned anew. */
-export async function sweepSoon(queries: Queries, site: string, nowMs: number): Promise<void> {
-  await queries.run('update site set next_sweep_at = $2 where id = $1', [site, new Date(nowMs)]);
-}
 
 export function startSweeping(deps: Deps, log: Logger): Repeated {
   return repeat(CHECK_EVERY_MS, () => sweepAtDue(deps, log), log, 'sweeping');

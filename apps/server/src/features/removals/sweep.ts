@@ -18,9 +18,9 @@ import { answeredBefore } from '../draft/draftRules.ts';
 import { pagesById } from '../draft/pageFiles.ts';
 import { removalOf } from '../draft/prepare/putBack.ts';
 import { recordDecision } from '../draft/record.ts';
-import { keepingRule, peopleOf } from './kept.ts';
+import { keepingRule, peopleOf } from '../draft/keptRemovals.ts';
 import { knownOf, type Known } from './list.ts';
-import { tell } from './notices.ts';
+import { tell } from '../shared/notices.ts';
 import { labelOf } from './words.ts';
 
 type Person = { readonly id: string; readonly name: string };

@@ -7,7 +7,7 @@ import type { Deps } from '../../deps.ts';
 import type { JobHandler } from '../../jobs/queue.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { takeLetGo } from '../releases/keeping.ts';
-import { openDraft } from './openDraft.ts';
+import { openDraft } from '../draft/openDraft.ts';
 
 const SHARDS_AT_ONCE = 256;
 

@@ -13,7 +13,7 @@ import {
 import { compilePage, type PagePlan } from '@fastigium/core/release';
 import { draftAddress, type RemovedThing } from '@fastigium/core/site';
 import { addressLed } from '@fastigium/core/touches';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 import { planOne } from '../draft/compileOne.ts';
 import { allPages, pagesLinkingTo, type SourcePage } from '../draft/pageFiles.ts';
 import { nameOf, pageOf, type Situation } from '../draft/prepare/situation.ts';

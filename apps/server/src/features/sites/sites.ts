@@ -12,11 +12,11 @@ import { draftAt, history } from '../draft/history.ts';
 import { draftRules } from '../draft/draftRules.ts';
 import { jobRow, JOB_COLUMNS, type JobRow } from '../jobs/jobRow.ts';
 import { snagCounts } from '../snags/snags.ts';
-import { initials } from '../people/initials.ts';
+import { initials } from '../shared/initials.ts';
 import { keptUntilMs, isOut, NOTICE_DAYS, type Draft } from '@fastigium/core/site';
-import { keepingRule } from '../removals/kept.ts';
+import { keepingRule } from '../draft/keptRemovals.ts';
 import { watchStanding } from '../watch/standing.ts';
-import { today } from '../today.ts';
+import { today } from '../shared/today.ts';
 
 interface SiteRow extends Record<string, unknown> {
   id: string;

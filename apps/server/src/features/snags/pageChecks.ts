@@ -7,7 +7,7 @@ import { mediaTypeOf, type ManifestEntry } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { checkPages, type SentResult } from '../../threads/tasks.ts';
-import { contentBytes, contentsByHash } from '../contents.ts';
+import { contentBytes, contentsByHash } from '../shared/contents.ts';
 import { keepPageSnags, type NewSnag, type Subjects } from './snagRows.ts';
 
 export interface CheckOptions {

@@ -21,7 +21,7 @@ import { otherContent } from '@fastigium/core/listing';
 import { mediaTypeOf, publishedPath, underBase, type ManifestEntry } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 import { headsOf, headSources, originOf, setsHeads } from '../draft/heads/heads.ts';
 import { hasSitemap, ROBOTS } from '../draft/heads/siteFiles.ts';
 import { listingsInDraft } from '../draft/listings.ts';

@@ -9,15 +9,15 @@ import { labelOf } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { decide } from '../draft/decide.ts';
 import { siteState } from '../draft/history.ts';
 import { openPage } from '../draft/openPage.ts';
 import { titleEndings } from '../draft/prepare/situation.ts';
-import { entriesOf } from '../manifests.ts';
+import { entriesOf } from '../shared/manifests.ts';
 import { draftHeads } from '../metadata/table.ts';
-import { initials } from '../people/initials.ts';
+import { initials } from '../shared/initials.ts';
 
 interface Row extends Record<string, unknown> {
   key: string;

@@ -6,7 +6,7 @@ import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { addFile } from '../draft/assets.ts';
-import { initials } from '../people/initials.ts';
+import { initials } from '../shared/initials.ts';
 import { keepTelling } from './outbox.ts';
 import { keyFile } from './requests.ts';
 

@@ -6,9 +6,10 @@ import { readPage } from '@fastigium/core/html';
 import type { ShardHashes } from '@fastigium/core/release';
 import { releaseMessage } from '@fastigium/core/report';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../contents.ts';
-import { entriesOf } from '../manifests.ts';
-import { changesBetween, type ReleaseContents } from '../releases/changes.ts';
+import { contentBytes } from '../shared/contents.ts';
+import { entriesOf } from '../shared/manifests.ts';
+import { changesBetween } from '../changes/changes.ts';
+import type { ReleaseContents } from '../shared/releaseList.ts';
 import { keepTelling } from './outbox.ts';
 import { publicUrl } from './publicUrl.ts';
 

@@ -2,7 +2,7 @@
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { knownOrigin } from '../address/liveOrigin.ts';
-import { siteAddress } from '../address/names.ts';
+import { siteAddress } from '../shared/siteAddress.ts';
 
 /** Undefined where nobody has said. */
 export async function publicUrl(

@@ -6,7 +6,7 @@ import type { Deps } from '../../deps.ts';
 import { history, siteState } from '../draft/history.ts';
 import { pagesById } from '../draft/pageFiles.ts';
 import { nameOf } from '../draft/prepare/situation.ts';
-import { passwordsOf } from './passwords.ts';
+import { passwordsOf } from '../shared/visitorPasswords.ts';
 
 export async function visitorsOf(deps: Deps, site: string): Promise<Visitors> {
   const { db } = deps;

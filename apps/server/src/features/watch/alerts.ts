@@ -3,11 +3,11 @@ import { alertsOf, isSpike, type Alert, type AlertFacts } from '@fastigium/core/
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { latestLook } from '../address/history.ts';
-import { siteAddress } from '../address/names.ts';
+import { siteAddress } from '../shared/siteAddress.ts';
 import { domainFactsOf } from '../address/view.ts';
-import { servingOf } from '../releases/serving.ts';
+import { servingOf } from '../shared/serving.ts';
 import { tellOthers } from '../telling/outbox.ts';
-import { driftOf } from './drift.ts';
+import { driftOf } from '../inspection/drift.ts';
 
 const DAY_MS = 86_400_000;
 const DAYS_BEFORE = 13;

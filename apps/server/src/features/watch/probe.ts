@@ -5,7 +5,7 @@ import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { knownOrigin } from '../address/liveOrigin.ts';
 import { tellOthers } from '../telling/outbox.ts';
-import { servingOf } from '../releases/serving.ts';
+import { servingOf } from '../shared/serving.ts';
 import { draftAt, history } from '../draft/history.ts';
 
 export const PROBE_EVERY_MS = 5 * 60_000;

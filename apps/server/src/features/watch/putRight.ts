@@ -2,7 +2,7 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Deps } from '../../deps.ts';
 import { publishAgain } from '../releases/publish.ts';
-import { driftOf } from './drift.ts';
+import { driftOf } from '../inspection/drift.ts';
 
 export async function putRight(deps: Deps, site: string, by: string): Promise<{ release: number; job: string }> {
   const drift = await driftOf(deps.db, site);

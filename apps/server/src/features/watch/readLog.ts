@@ -6,8 +6,8 @@ import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import type { CountedLog } from '../../threads/countLog.ts';
-import { servingOf } from '../releases/serving.ts';
-import { suggestSoon } from '../redirects/suggest/suggestSoon.ts';
+import { servingOf } from '../shared/serving.ts';
+import { suggestSoon } from '../shared/suggestSoon.ts';
 import { takeLost } from './lost.ts';
 
 const PIECE_BYTES = 4 * 1024 * 1024;

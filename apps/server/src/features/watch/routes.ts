@@ -2,7 +2,7 @@ import { watchApi } from '@fastigium/contracts/api/watch';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
 import { tellAlerts } from './alerts.ts';
-import { driftOf, lookForDrift } from './drift.ts';
+import { driftOf, lookForDrift } from '../inspection/drift.ts';
 import { putRight } from './putRight.ts';
 import { readLogNow } from './readLog.ts';
 import { watchOf } from './watch.ts';

@@ -3,7 +3,7 @@ import type { Logger } from 'pino';
 import type { Deps } from '../../deps.ts';
 import { repeat, type Repeated } from '../../jobs/repeat.ts';
 import { tellAlerts } from './alerts.ts';
-import { DRIFT_EVERY_MS, lookForDrift } from './drift.ts';
+import { DRIFT_EVERY_MS, lookForDrift } from '../inspection/drift.ts';
 import { PROBE_EVERY_MS, probeNow } from './probe.ts';
 import { READ_EVERY_MS, readLogNow } from './readLog.ts';
 

@@ -12,11 +12,11 @@ import { isSpike, ruleUse } from '@fastigium/core/watch';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
-import { allEntries } from '../manifests.ts';
-import { liveRelease } from '../releases/changes.ts';
-import { rulesOf } from '../releases/serving.ts';
+import { allEntries } from '../shared/manifests.ts';
+import { liveRelease } from '../changes/changes.ts';
+import { rulesOf } from '../shared/serving.ts';
 import { alertsNow, datesOf } from './alerts.ts';
-import { driftOf } from './drift.ts';
+import { driftOf } from '../inspection/drift.ts';
 import { upOf } from './up.ts';
 
 const DAY_MS = 86_400_000;

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import StationLayout from '../../components/StationLayout.vue';
 import { useSession } from '../../stores/session.ts';
-import { useShortcuts } from '../../app/shortcuts.ts';
+import { useShortcuts } from '../../components/shortcuts.ts';
 import { provideAddress } from './address.ts';
 import AskedList from './AskedList.vue';
 import CertificateBench from './CertificateBench.vue';

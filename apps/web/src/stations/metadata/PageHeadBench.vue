@@ -7,7 +7,7 @@ import KeyHint from '../../components/KeyHint.vue';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
-import { usePreviewOrigins } from '../pages/previewOrigin.ts';
+import { usePreviewOrigins } from '../shared/previewOrigin.ts';
 import HeadSource from './HeadSource.vue';
 import type { JudgedRow, Limits } from './judging.ts';
 import LineEditor from './LineEditor.vue';

@@ -10,7 +10,7 @@ import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
-import { usePageInAddress } from '../../logic/pageInAddress.ts';
+import { usePageInAddress } from '../shared/pageInAddress.ts';
 import { count, figure } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';

@@ -13,7 +13,7 @@ import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
-import { localFields } from '../publish/setTimeWords.ts';
+import { localFields } from '../../logic/setTimeWords.ts';
 import { STATE_MARKS, stationOf, timeWords } from './moveWords.ts';
 
 const site = useSite();

@@ -6,7 +6,7 @@
 import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { usePreviewOrigins } from './previewOrigin.ts';
+import { usePreviewOrigins } from '../shared/previewOrigin.ts';
 import { WIDTHS } from './widths.ts';
 
 const props = defineProps<{

@@ -13,7 +13,7 @@ import { useNotices } from '../../stores/notices.ts';
 import { mayTakeFocus } from '../../logic/focus.ts';
 import { count, dayOf } from '../../logic/format.ts';
 import { readable } from '../../logic/readable.ts';
-import { usePageInAddress } from '../../logic/pageInAddress.ts';
+import { usePageInAddress } from '../shared/pageInAddress.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import RemovePanel from '../shared/RemovePanel.vue';

@@ -10,7 +10,7 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import { useCauses } from './causes.ts';
-import { localFields, setTimeWords } from './setTimeWords.ts';
+import { localFields, setTimeWords } from '../../logic/setTimeWords.ts';
 
 const props = defineProps<{ set: SetTime | null; note: string; isReady: boolean }>();
 const causes = useCauses();

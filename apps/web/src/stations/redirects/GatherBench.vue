@@ -12,7 +12,7 @@ import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import ColumnMatch from './ColumnMatch.vue';
 import OldDomains from './OldDomains.vue';
-import { SOURCE_WORDS } from './sources.ts';
+import { SOURCE_WORDS } from '../shared/settling/sources.ts';
 
 const props = defineProps<{ /** Grows when old addresses changed. */ tick: number }>();
 defineEmits<{ leave: [] }>();

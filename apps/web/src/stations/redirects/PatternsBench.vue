@@ -11,7 +11,7 @@ import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import ProposedPatterns from './ProposedPatterns.vue';
-import { STATUS_OPTIONS, type ChosenStatus } from './target.ts';
+import { STATUS_OPTIONS, type ChosenStatus } from '../shared/settling/target.ts';
 
 const props = defineProps<{ /** Grows when old addresses or rules changed. */ tick: number }>();
 const emit = defineEmits<{ leave: [] }>();

@@ -3,7 +3,7 @@ import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { computed } from 'vue';
 import { figure } from '../../logic/format.ts';
 import { LIKELY } from './coverage.ts';
-import { shownAddress } from './shownAddress.ts';
+import { shownAddress } from '../shared/settling/shownAddress.ts';
 import EvidenceTicks from './EvidenceTicks.vue';
 
 const props = defineProps<{ row: RedirectRow; grid: string }>();

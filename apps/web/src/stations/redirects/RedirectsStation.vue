@@ -4,7 +4,7 @@ import type { PageRow } from '@fastigium/contracts/api/draft';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { callLarge } from '../../api/large.ts';
-import { useShortcuts } from '../../app/shortcuts.ts';
+import { useShortcuts } from '../../components/shortcuts.ts';
 import KeyHint from '../../components/KeyHint.vue';
 import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerHead from '../../components/LedgerHead.vue';
@@ -25,9 +25,9 @@ import FilesBench from './FilesBench.vue';
 import GatherBench from './GatherBench.vue';
 import PatternsBench from './PatternsBench.vue';
 import ProofView from './proof/ProofView.vue';
-import RedirectBench, { type RowChange } from './RedirectBench.vue';
+import RedirectBench, { type RowChange } from '../shared/settling/RedirectBench.vue';
 import RedirectRowLine from './RedirectRowLine.vue';
-import { settleByKey } from './settlingKeys.ts';
+import { settleByKey } from '../shared/settling/settlingKeys.ts';
 
 const GRID = 'minmax(0, 5fr) 64px 32px minmax(0, 5fr) 52px';
 const COLUMNS = [

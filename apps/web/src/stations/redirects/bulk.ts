@@ -1,7 +1,7 @@
 /** What settling many at once would take, before it does. */
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
-import { suggestedTarget } from './target.ts';
+import { suggestedTarget } from '../shared/settling/target.ts';
 
 /** What becomes of them; `removed` concerns those that are settled, all others those that are open. */
 export type BulkAnswer = 'suggested' | 'home' | 'gone' | 'removed';

@@ -11,7 +11,7 @@ import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { count } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
-import { usePreviewOrigins } from '../pages/previewOrigin.ts';
+import { usePreviewOrigins } from './previewOrigin.ts';
 import PagePicker from './PagePicker.vue';
 import type { PickedTarget } from './pickedTarget.ts';
 

@@ -5,7 +5,7 @@ import { snagsApi, type Snags } from '@fastigium/contracts/api/snags';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { call } from '../../api/client.ts';
-import BringIn from '../../app/BringIn.vue';
+import BringIn from '../shared/BringIn.vue';
 import JobProgress from '../../components/JobProgress.vue';
 import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerHead from '../../components/LedgerHead.vue';

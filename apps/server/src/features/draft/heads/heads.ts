@@ -12,7 +12,7 @@ import {
 import { resolveHref } from '@fastigium/core/address';
 import { draftAddress, isOut, labelOf, siteAddress, standingRows, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
-import { siteAddress as siteNames } from '../../address/names.ts';
+import { siteAddress as siteNames } from '../../shared/siteAddress.ts';
 import { allPages, type SourcePage } from '../pageFiles.ts';
 import { titleEndings } from '../prepare/situation.ts';
 import { branchesIn } from './branches.ts';

@@ -3,7 +3,7 @@ import type { OwnLine } from '@fastigium/core/head';
 import { parseForReading } from '@fastigium/core/html';
 import { leadOf, ownLines } from '@fastigium/core/head';
 import type { Queries } from '../../../db/database.ts';
-import { contentsByHash } from '../../contents.ts';
+import { contentsByHash } from '../../shared/contents.ts';
 
 export interface HeadRecord extends Record<string, unknown> {
   readonly id: string;

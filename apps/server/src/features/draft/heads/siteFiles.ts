@@ -6,7 +6,7 @@ import type { Draft } from '@fastigium/core/site';
 import { writeSitemaps, type SitemapPage } from '@fastigium/core/sitemap';
 import type { Queries } from '../../../db/database.ts';
 import { sha256 } from '../../../threads/tasks.ts';
-import { keepContents } from '../../contents.ts';
+import { keepContents } from '../../shared/contents.ts';
 import type { Heads } from './heads.ts';
 
 export const ROBOTS = 'robots.txt';

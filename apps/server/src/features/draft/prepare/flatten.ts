@@ -4,7 +4,7 @@ import { detourOf, indexRules, isRedirect, type Redirect, type RedirectTarget } 
 import { draftAddress } from '@fastigium/core/site';
 import { draftRules } from '../draftRules.ts';
 import { allPages } from '../pageFiles.ts';
-import { today } from '../../today.ts';
+import { today } from '../../shared/today.ts';
 import { proveAll } from './proofs.ts';
 import type { Prepared, Situation } from './situation.ts';
 

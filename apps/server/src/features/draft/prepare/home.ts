@@ -4,7 +4,7 @@ import { addressStem, fileOfAddress, freeAddress, slug } from '@fastigium/core/a
 import { parseForReading, readDocument } from '@fastigium/core/html';
 import { compilePage } from '@fastigium/core/release';
 import { plainAddress, siteAddress, withRemoved } from '@fastigium/core/site';
-import { contentBytes } from '../../contents.ts';
+import { contentBytes } from '../../shared/contents.ts';
 import { planOne } from '../compileOne.ts';
 import { pagesById, type SourcePage } from '../pageFiles.ts';
 import { addressFor, draftWith, refuseSharedAddress } from './addresses.ts';

@@ -14,8 +14,8 @@ import {
 } from '@fastigium/core/redirects';
 import type { Draft } from '@fastigium/core/site';
 import { draftRules } from '../draftRules.ts';
-import { oldDomains, readOldAddress } from '../../redirects/oldDomains.ts';
-import { today } from '../../today.ts';
+import { oldDomains, readOldAddress } from '../oldDomains.ts';
+import { today } from '../../shared/today.ts';
 import { newPatterns } from './patterns.ts';
 import { existingFiles, proveAll } from './proofs.ts';
 import { termOf } from './term.ts';

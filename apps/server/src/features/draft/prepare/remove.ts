@@ -12,7 +12,7 @@ import {
   type RemovedThing,
   type StandIn,
 } from '@fastigium/core/site';
-import { contentBytes } from '../../contents.ts';
+import { contentBytes } from '../../shared/contents.ts';
 import { planOne } from '../compileOne.ts';
 import { labelOfSection } from '../sectionsNow.ts';
 import { menuName } from '../menuNames.ts';

@@ -9,15 +9,8 @@ import { plainAddress, standingRows, withRemoved, writtenFrom, type Place } from
 import type { Touch } from '@fastigium/core/touches';
 import { randomUUID } from 'node:crypto';
 import { sha256 } from '../../../threads/tasks.ts';
-import { contentBytes, keepContents } from '../../contents.ts';
-import {
-  keptEntry,
-  keptRelease,
-  pageAtThen,
-  sourceThen,
-  type KeptRelease,
-  type TakenPage,
-} from '../../removals/fromRelease/kept.ts';
+import { contentBytes, keepContents } from '../../shared/contents.ts';
+import { keptEntry, keptRelease, pageAtThen, sourceThen, type KeptRelease, type TakenPage } from '../keptReleases.ts';
 import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
 import { keepTouchPlaces } from '../touchPlaces.ts';
 import { addressEnding, freeBelow } from './addresses.ts';

@@ -1,6 +1,6 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import type { RuleTerm } from '@fastigium/core/redirects';
-import { today } from '../../today.ts';
+import { today } from '../../shared/today.ts';
 import type { Situation } from './situation.ts';
 
 /** A day that is over would end the rule before it begins. */

@@ -7,7 +7,7 @@ import { newPageFrom, parseForReading, readDocument } from '@fastigium/core/html
 import { plainAddress, siteAddress, type AddedNode, type Decision, type Place } from '@fastigium/core/site';
 import { randomUUID } from 'node:crypto';
 import { sha256 } from '../../../threads/tasks.ts';
-import { contentBytes, keepContents } from '../../contents.ts';
+import { contentBytes, keepContents } from '../../shared/contents.ts';
 import { addressEnding, addressFor, draftWith, freeBelow, movedAlong, refuseSharedAddress } from './addresses.ts';
 import {
   draftTree,

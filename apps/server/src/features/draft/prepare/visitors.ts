@@ -4,8 +4,8 @@ import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Entry } from '@fastigium/core/access';
 import { isOut, siteAddress } from '@fastigium/core/site';
-import { today } from '../../today.ts';
-import { keepPassword } from '../../visitors/passwords.ts';
+import { today } from '../../shared/today.ts';
+import { keepPassword } from '../../shared/visitorPasswords.ts';
 import { nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
 
 type Request<K extends DecisionRequest['kind']> = Extract<DecisionRequest, { kind: K }>;

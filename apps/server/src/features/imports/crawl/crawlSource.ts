@@ -1,7 +1,7 @@
 /** A crawled site as the source of an import: its links lead to its files as each is read. */
 import { readFile } from 'node:fs/promises';
 import type { Threads } from '../../../threads/pool.ts';
-import { sitePath } from '../paths.ts';
+import { sitePath } from '../../shared/sitePaths.ts';
 import type { ImportSource, Note, SourceEntry } from '../source.ts';
 import type { CrawledFile, CrawledSite } from './crawl.ts';
 

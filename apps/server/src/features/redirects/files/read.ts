@@ -15,8 +15,8 @@ import type { Readable } from 'node:stream';
 import type { Deps } from '../../../deps.ts';
 import { wholeStream } from '../../../http/wholeStream.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
-import { allEntries } from '../../manifests.ts';
-import { decodeTable, rowsOf } from '../../metadata/csv.ts';
+import { allEntries } from '../../shared/manifests.ts';
+import { decodeTable, rowsOf } from '../../shared/csvTable.ts';
 
 type Form = (typeof RULE_FORMS)[number];
 const MOST_BYTES = 32 * 1024 * 1024; // 32 MiB

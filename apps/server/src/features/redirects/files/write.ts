@@ -18,7 +18,7 @@ import type { Deps } from '../../../deps.ts';
 import { liveOrigin } from '../../address/liveOrigin.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
 import { originOf } from '../../draft/heads/heads.ts';
-import { allEntries } from '../../manifests.ts';
+import { allEntries } from '../../shared/manifests.ts';
 import { addressesToProve } from '../prove/proveJob.ts';
 
 export async function writeRules(

@@ -6,7 +6,7 @@ import type { Readable } from 'node:stream';
 import { MessageChannel } from 'node:worker_threads';
 import { z } from 'zod';
 import type { Deps } from '../../../deps.ts';
-import { suggestSoon } from '../suggest/suggestSoon.ts';
+import { suggestSoon } from '../../shared/suggestSoon.ts';
 import { takeGathering } from './take.ts';
 
 const columnsText = z.partialRecord(z.enum(COLUMN_MEANINGS), z.number().int().min(0).max(1000));

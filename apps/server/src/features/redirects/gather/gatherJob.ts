@@ -6,7 +6,7 @@ import type { Deps } from '../../../deps.ts';
 import { enqueue, type JobHandler } from '../../../jobs/queue.ts';
 import { asker } from '../../imports/crawl/ask.ts';
 import { readStart } from '../../imports/crawl/start.ts';
-import { suggestSoon } from '../suggest/suggestSoon.ts';
+import { suggestSoon } from '../../shared/suggestSoon.ts';
 import { fromCrawl } from './fromCrawl.ts';
 import { fromIndex } from './fromIndex.ts';
 import { fromSitemap } from './fromSitemap.ts';

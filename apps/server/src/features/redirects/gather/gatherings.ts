@@ -1,7 +1,7 @@
 /** What was gathered so far, the newest first. */
 import type { Gathering } from '@fastigium/contracts/api/redirects';
 import type { Queries } from '../../../db/database.ts';
-import { initials } from '../../people/initials.ts';
+import { initials } from '../../shared/initials.ts';
 
 const MOST = 100;
 

@@ -4,7 +4,7 @@ import { hostOf, ofHost } from '@fastigium/core/redirects';
 import { kindOf, type Asked, type NotRead } from '@fastigium/core/redirects/gather';
 import type { Queries } from '../../../db/database.ts';
 import { announce } from '../../../db/events.ts';
-import { oldDomains } from '../oldDomains.ts';
+import { oldDomains } from '../../draft/oldDomains.ts';
 
 /** An old address as one list or log has it. */
 export interface Sighting {

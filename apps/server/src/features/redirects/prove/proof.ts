@@ -8,8 +8,8 @@ import type { Deps } from '../../../deps.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
 import { listedPages } from '../../draft/listedPages.ts';
 import { titleEndings } from '../../draft/prepare/situation.ts';
-import { allEntries } from '../../manifests.ts';
-import { initials } from '../../people/initials.ts';
+import { allEntries } from '../../shared/manifests.ts';
+import { initials } from '../../shared/initials.ts';
 import { addressesToProve } from './proveJob.ts';
 import { wayOf } from './ways.ts';
 

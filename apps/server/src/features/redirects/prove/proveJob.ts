@@ -11,11 +11,10 @@ import type { Deps } from '../../../deps.ts';
 import { liveOrigin } from '../../address/liveOrigin.ts';
 import { enqueue, type JobHandler, type JobRun } from '../../../jobs/queue.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
-import { entranceOf } from '../../inspection/entrance.ts';
+import { entranceOf } from '../../shared/entrance.ts';
 import { originOf } from '../../draft/heads/heads.ts';
-import { allEntries } from '../../manifests.ts';
-import { servingOf } from '../../releases/serving.ts';
-import { keepRedirectSnags } from '../problems.ts';
+import { allEntries } from '../../shared/manifests.ts';
+import { servingOf } from '../../shared/serving.ts';
 import { differenceFrom, LiveHost, type LiveWay } from './liveWay.ts';
 import { askOutsideTargets } from './outsideTargets.ts';
 
@@ -61,11 +60,7 @@ export function proveJob(deps: Deps): JobHandler {
       // Those of the draft: a dead one is to be known before it is published.
       const compiled = await compileDraft(deps, job.site);
       await askOutsideTargets(deps, compiled.rules.rules, job);
-      await deps.db.transaction(async (tx) => {
-        await keepRedirectSnags(tx, deps, job.site, compiled, await allEntries(tx, compiled.shards));
-        await announce(tx, { kind: 'snags', site: job.site });
-        await announce(tx, { kind: 'redirects', site: job.site });
-      });
+      await announce(deps.db, { kind: 'redirects', site: job.site });
     },
   };
 }

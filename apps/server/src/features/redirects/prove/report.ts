@@ -1,7 +1,7 @@
 /** The proof in forms that can be kept: a table, and a page that needs nothing else. */
 import type { ProofEnd, ProofRow, RedirectProof } from '@fastigium/contracts/api/redirectProof';
 import { stringify } from 'csv-stringify/sync';
-import { escaped, keptPage, keptTable } from '../../keptPage.ts';
+import { escaped, keptPage, keptTable } from '../../shared/keptPage.ts';
 
 const END_WORDS: Readonly<Record<ProofEnd, string>> = {
   page: 'a page',

@@ -5,7 +5,7 @@ import type { NewPage } from '@fastigium/core/redirects/matching';
 import { draftAddress, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import { beginning, mainText } from '../../../threads/tasks.ts';
-import { contentsByHash } from '../../contents.ts';
+import { contentsByHash } from '../../shared/contents.ts';
 import { allPages } from '../../draft/pageFiles.ts';
 import type { DraftReading } from '../../draft/readings.ts';
 

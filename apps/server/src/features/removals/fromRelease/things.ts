@@ -7,13 +7,13 @@ import { sourceDiff } from '@fastigium/core/report';
 import { draftAddress, isOut, labelOf, sectionKey, withRemoved, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import type { Deps } from '../../../deps.ts';
-import { contentBytes } from '../../contents.ts';
+import { contentBytes } from '../../shared/contents.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
 import { allPages, pagesById } from '../../draft/pageFiles.ts';
 import { titleEndings } from '../../draft/prepare/situation.ts';
-import { entriesOf } from '../../manifests.ts';
-import { differenceBetween } from '../../releases/changes.ts';
-import { keptEntry, keptRelease, pageAtThen } from './kept.ts';
+import { entriesOf } from '../../shared/manifests.ts';
+import { differenceBetween } from '../../changes/changes.ts';
+import { keptEntry, keptRelease, pageAtThen } from '../../draft/keptReleases.ts';
 
 /** Titles are read from the pages themselves; of more than these, addresses are what a person can use. */
 const MOST_TITLES = 300;

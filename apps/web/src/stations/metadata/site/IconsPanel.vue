@@ -7,7 +7,7 @@ import { size } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
-import { usePreviewOrigins } from '../../pages/previewOrigin.ts';
+import { usePreviewOrigins } from '../../shared/previewOrigin.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
 const site = useSite();

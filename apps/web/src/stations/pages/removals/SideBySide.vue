@@ -2,7 +2,7 @@
 /** A page as a release had it beside today's, each in a frame of its own origin without script. */
 import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import { usePreviewOrigins } from '../previewOrigin.ts';
+import { usePreviewOrigins } from '../../shared/previewOrigin.ts';
 
 const props = defineProps<{
   then: string;

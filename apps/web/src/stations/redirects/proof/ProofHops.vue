@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What was asked and answered on the way of one visitor. */
 import type { ProofWay } from '@fastigium/contracts/api/redirectProof';
-import { shownAddress } from '../shownAddress.ts';
+import { shownAddress } from '../../shared/settling/shownAddress.ts';
 import { BAD_ENDS, END_WORDS } from './flows.ts';
 
 defineProps<{ way: ProofWay }>();

@@ -4,7 +4,7 @@ import { redirectProofApi, type ProofRow, type RedirectProof } from '@fastigium/
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { call, pathOf } from '../../../api/client.ts';
 import { callLarge } from '../../../api/large.ts';
-import { useShortcuts } from '../../../app/shortcuts.ts';
+import { useShortcuts } from '../../../components/shortcuts.ts';
 import JobProgress from '../../../components/JobProgress.vue';
 import KeyHint from '../../../components/KeyHint.vue';
 import LedgerColumns from '../../../components/LedgerColumns.vue';
@@ -20,7 +20,7 @@ import { useSite } from '../../../stores/site.ts';
 import { useWorld } from '../../../stores/world.ts';
 import { provedCoverage } from '../coverage.ts';
 import CoverageBar from '../CoverageBar.vue';
-import { shownAddress } from '../shownAddress.ts';
+import { shownAddress } from '../../shared/settling/shownAddress.ts';
 import { BAD_ENDS, END_WORDS, flowsOf, wayOf, type Asked } from './flows.ts';
 import ProofHops from './ProofHops.vue';
 

@@ -10,10 +10,10 @@ import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { liveOrigin } from '../address/liveOrigin.ts';
 import { draftAt, history } from '../draft/history.ts';
-import { askAll } from '../inspection/ask.ts';
-import { entranceOf } from '../inspection/entrance.ts';
-import { allEntries } from '../manifests.ts';
-import { servingOf } from '../releases/serving.ts';
+import { askAll } from './ask.ts';
+import { entranceOf } from '../shared/entrance.ts';
+import { allEntries } from '../shared/manifests.ts';
+import { servingOf } from '../shared/serving.ts';
 
 export const DRIFT_EVERY_MS = 3_600_000;
 const PAGES_A_TIME = 20;

@@ -1,5 +1,5 @@
-import type { Database, Queries } from '../../../db/database.ts';
-import { enqueue } from '../../../jobs/queue.ts';
+import type { Database, Queries } from '../../db/database.ts';
+import { enqueue } from '../../jobs/queue.ts';
 
 /** One waiting job is enough: it takes up everything known until it starts. @returns the job */
 export async function suggestSoon(tx: Queries, site: string, by: string): Promise<string> {

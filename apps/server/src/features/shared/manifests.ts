@@ -1,7 +1,7 @@
 /** Manifests' shards in PostgreSQL. */
 import { LRUCache } from 'lru-cache';
 import { parseShard, shardOf, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
-import type { Queries } from '../db/database.ts';
+import type { Queries } from '../../db/database.ts';
 
 /** Texts of shards by hash, fetched in one go, as the core's functions want them. */
 export async function shardTexts(

@@ -2,8 +2,14 @@
 import type { Release } from '@fastigium/contracts/api/releases';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Queries } from '../../db/database.ts';
-import { initials } from '../people/initials.ts';
-import type { ReleaseContents } from './changes.ts';
+import type { ShardHashes } from '@fastigium/core/release';
+import { initials } from './initials.ts';
+
+/** What a release consists of. */
+export interface ReleaseContents {
+  readonly shards: ShardHashes;
+  readonly rulesHash: string | null;
+}
 
 export async function releases(queries: Queries, site: string): Promise<Release[]> {
   const rows = await queries.many<

@@ -3,7 +3,7 @@ import { isRestricted, OPEN_TO_ALL, parseServing, serialiseServing, type Serving
 import type { Rule } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
 import { sha256 } from '../../threads/tasks.ts';
-import { contentBytes, type NewContent } from '../contents.ts';
+import { contentBytes, type NewContent } from './contents.ts';
 
 /** Undefined where there are no rules and everyone may visit. */
 export function servingContent(serving: Serving): NewContent | undefined {

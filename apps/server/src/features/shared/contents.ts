@@ -1,5 +1,5 @@
 /** File contents in PostgreSQL, once each by SHA-256. */
-import type { Queries } from '../db/database.ts';
+import type { Queries } from '../../db/database.ts';
 
 export interface NewContent {
   readonly hash: string;

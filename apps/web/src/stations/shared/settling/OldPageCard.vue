@@ -2,7 +2,7 @@
 /** What is still known of the page that stood at an old address. */
 import type { OldAddress } from '@fastigium/contracts/api/redirects';
 import { computed } from 'vue';
-import { count } from '../../logic/format.ts';
+import { count } from '../../../logic/format.ts';
 import { SOURCE_WORDS } from './sources.ts';
 
 const props = defineProps<{ old: OldAddress }>();

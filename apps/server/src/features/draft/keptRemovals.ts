@@ -2,7 +2,7 @@
 import type { PersonRef } from '@fastigium/contracts/api/common';
 import { keptUntilMs, type Draft, type KeepingRule } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
-import { initials } from '../people/initials.ts';
+import { initials } from '../shared/initials.ts';
 
 export interface Kept {
   readonly by: PersonRef;

@@ -4,12 +4,12 @@ import { addressOfFile } from '@fastigium/core/address';
 import { linkEdits, parsePage, splice } from '@fastigium/core/html';
 import { insideBase, publishedPath, type ManifestEntry, type ShardHashes } from '@fastigium/core/release';
 import type { Draft } from '@fastigium/core/site';
-import type { Queries } from '../../../db/database.ts';
-import { contentBytes } from '../../contents.ts';
-import { compileOne } from '../../draft/compileOne.ts';
-import { draftAt, history } from '../../draft/history.ts';
-import { allPages, type SourcePage } from '../../draft/pageFiles.ts';
-import { entriesOf } from '../../manifests.ts';
+import type { Queries } from '../../db/database.ts';
+import { contentBytes } from '../shared/contents.ts';
+import { compileOne } from './compileOne.ts';
+import { draftAt, history } from './history.ts';
+import { allPages, type SourcePage } from './pageFiles.ts';
+import { entriesOf } from '../shared/manifests.ts';
 
 export interface KeptRelease {
   readonly number: number;

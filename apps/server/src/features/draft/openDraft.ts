@@ -3,8 +3,8 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { foldDecisions } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { history, siteState } from '../draft/history.ts';
-import { situationOf, type Situation } from '../draft/prepare/situation.ts';
+import { history, siteState } from './history.ts';
+import { situationOf, type Situation } from './prepare/situation.ts';
 
 export async function openDraft(queries: Queries, site: string) {
   const { currentImport: importId, version } = await siteState(queries, site);

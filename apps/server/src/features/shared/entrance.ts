@@ -1,7 +1,7 @@
 /** What a live host asks of visitors, and what the checks from outside have to say to come in. */
 import { admission, type Admission, type SiteAccess } from '@fastigium/core/access';
 import type { Deps } from '../../deps.ts';
-import { passwordsOf } from '../visitors/passwords.ts';
+import { passwordsOf } from './visitorPasswords.ts';
 
 export interface Entrance {
   admit(path: string, file: string | undefined): Admission;

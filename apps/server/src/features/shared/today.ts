@@ -1,4 +1,4 @@
-import type { Deps } from '../deps.ts';
+import type { Deps } from '../../deps.ts';
 
 /** The day by the world's clock, `2026-11-25`, in UTC as releases are dated. */
 export function today({ world }: Pick<Deps, 'world'>): string {

@@ -3,12 +3,12 @@
 import { importsApi } from '@fastigium/contracts/api/imports';
 import { sitesApi } from '@fastigium/contracts/api/sites';
 import { computed, ref, watch } from 'vue';
-import { call } from '../api/client.ts';
-import { uploadZip } from '../api/upload.ts';
-import { percent, size } from '../logic/format.ts';
+import { call } from '../../api/client.ts';
+import { uploadZip } from '../../api/upload.ts';
+import { percent, size } from '../../logic/format.ts';
 import { fromDrop, fromFiles, nameWithoutEnding, packAsZip, type Dropped } from './dropped.ts';
-import LabelledField from '../components/LabelledField.vue';
-import SegmentedChoice from '../components/SegmentedChoice.vue';
+import LabelledField from '../../components/LabelledField.vue';
+import SegmentedChoice from '../../components/SegmentedChoice.vue';
 
 const props = defineProps<{ site?: string; newer?: boolean }>();
 const emit = defineEmits<{ started: [site: string]; leave: [] }>();

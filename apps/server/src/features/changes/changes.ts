@@ -16,12 +16,13 @@ import {
 import { sourceDiff } from '@fastigium/core/report';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { contentBytes } from '../contents.ts';
+import { contentBytes } from '../shared/contents.ts';
 import { compileDraft, type CompiledDraft } from '../draft/compileDraft.ts';
-import { entriesOf, shardTexts } from '../manifests.ts';
+import { entriesOf, shardTexts } from '../shared/manifests.ts';
+import type { ReleaseContents } from '../shared/releaseList.ts';
 import { pageWords } from './pageWords.ts';
 import { visitorChanges } from './visitorChanges.ts';
-import { servingOf } from './serving.ts';
+import { servingOf } from '../shared/serving.ts';
 
 export interface LiveRelease extends Record<string, unknown> {
   readonly id: string;
@@ -66,12 +67,6 @@ export async function changesSinceLive(deps: Deps, site: string): Promise<Compar
     live,
     ...(await comparison(deps, live, compiled.shards, { rules: compiled.rules.rules, access: compiled.access })),
   };
-}
-
-/** What a release consists of. */
-export interface ReleaseContents {
-  readonly shards: ShardHashes;
-  readonly rulesHash: string | null;
 }
 
 /** @param before undefined: nothing */

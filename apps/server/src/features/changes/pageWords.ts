@@ -1,6 +1,6 @@
 /** What visitors notice between two versions of pages, in words: kept, since it never changes. */
 import type { Deps } from '../../deps.ts';
-import { contentsByHash } from '../contents.ts';
+import { contentsByHash } from '../shared/contents.ts';
 
 export interface Versions {
   readonly before: string;

@@ -1,6 +1,6 @@
 /** What the form of a redirect holds. */
 import type { RedirectRow, Suggestion } from '@fastigium/contracts/api/redirects';
-import { typedTarget, type LeadingTarget } from '../shared/pickedTarget.ts';
+import { typedTarget, type LeadingTarget } from '../pickedTarget.ts';
 
 export type ChosenStatus = 301 | 302 | 307 | 308 | 410;
 

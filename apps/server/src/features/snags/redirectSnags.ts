@@ -1,0 +1,44 @@
+/** What is wrong with a draft's rules, as snags. */
+import type { FileSet } from '@fastigium/core/redirects';
+import type { Queries } from '../../db/database.ts';
+import { announce } from '../../db/events.ts';
+import type { Deps } from '../../deps.ts';
+import { compileDraft } from '../draft/compileDraft.ts';
+import { ruleProblems, type CompiledRules } from '../redirects/problems.ts';
+import { allEntries } from '../shared/manifests.ts';
+import { today } from '../shared/today.ts';
+import { keepSiteFamily } from './snagRows.ts';
+
+/** Again, where something outside is known that was not: which targets answer. */
+export async function checkRedirects(deps: Deps, site: string): Promise<void> {
+  const compiled = await compileDraft(deps, site);
+  await deps.db.transaction(async (tx) => {
+    await keepRedirectSnags(tx, deps, site, compiled, await allEntries(tx, compiled.shards));
+    await announce(tx, { kind: 'snags', site });
+  });
+}
+
+/** Under the old address; it is no page, so nothing of it is in a file. */
+export async function keepRedirectSnags(
+  tx: Queries,
+  deps: Pick<Deps, 'world'>,
+  site: string,
+  compiled: CompiledRules,
+  files: FileSet,
+): Promise<void> {
+  const found = await ruleProblems(tx, site, compiled, files, today(deps));
+  await keepSiteFamily(
+    tx,
+    site,
+    'redirects',
+    found.map(({ from, kind, words, final }) => ({
+      code: `redirect-${kind}`,
+      path: from.slice(1),
+      page: undefined,
+      detail: words,
+      start: undefined,
+      end: undefined,
+      mend: final === null ? undefined : { label: 'Lead there at once', asks: undefined },
+    })),
+  );
+}
