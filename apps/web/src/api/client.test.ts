@@ -11,6 +11,7 @@ const site = {
   id: '00000000-0000-4000-8000-000000000001',
   name: 'A',
   hostName: 'a',
+  hasHost: true,
   liveUrl: null,
   answersAt: null,
   pages: 0,
