@@ -19,6 +19,7 @@ import {
   type NotRead,
 } from '@fastigium/core/redirects/gather';
 import { readSitemap } from '@fastigium/core/sitemap';
+import { decodePieces } from '@fastigium/core/text';
 import type { Sighting } from '../features/redirects/gather/take.ts';
 
 export interface OldFileRequest {
@@ -244,11 +245,11 @@ function bounded(notRead: readonly NotRead[]): { notRead: readonly NotRead[]; no
 
 /** Lines without their ends; undefined for one that is longer than any line of a log. */
 async function* linesOf(pieces: AsyncIterable<Buffer>): AsyncGenerator<string | undefined> {
-  const decoder = new TextDecoder('utf-8');
+  const decode = decodePieces('utf-8');
   let rest = '';
   let isTooLong = false;
   for await (const piece of pieces) {
-    const parts = (rest + decoder.decode(piece, { stream: true })).split('\n');
+    const parts = (rest + decode(piece)).split('\n');
     rest = parts.pop() ?? '';
     for (const part of parts) {
       yield isTooLong || part.length > MOST_LINE ? undefined : part.endsWith('\r') ? part.slice(0, -1) : part;

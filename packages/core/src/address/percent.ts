@@ -3,8 +3,9 @@
  * letters outside ASCII (encoded as UTF-8).
  */
 
+import { decodeStrictly } from '../text/index.ts';
+
 const encoder = new TextEncoder();
-const strictDecoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
 
 const UNRESERVED = /[A-Za-z0-9\-._~]/;
 // pchar without its percent form (RFC 3986 section 3.3), and the slash between segments.
@@ -74,9 +75,5 @@ export function decodePath(path: string): string | undefined {
       i += character.length;
     }
   }
-  try {
-    return strictDecoder.decode(Uint8Array.from(bytes));
-  } catch {
-    return undefined;
-  }
+  return decodeStrictly(Uint8Array.from(bytes), 'utf-8');
 }

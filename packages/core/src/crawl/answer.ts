@@ -1,6 +1,7 @@
 /** A page or style sheet as a running site answers it: its text, and where it leads. */
 import { parseUrl } from '../address/index.ts';
 import { baseHref, cssUrls, decodeSource, parseForReading, readDocument } from '../html/index.ts';
+import { decodeText, encodingOf } from '../text/index.ts';
 
 export type AnswerKind = 'page' | 'style';
 
@@ -22,13 +23,10 @@ const utf8 = new TextEncoder();
 export function settleEncoding({ bytes, kind, charset }: Answer): { bytes: Uint8Array; recoded: boolean } {
   const own = decodeSource(bytes);
   if (charset === undefined || own.encodingSource === 'bom') return { bytes, recoded: false };
-  let served: string;
-  try {
-    served = new TextDecoder(charset, { ignoreBOM: true }).decode(bytes);
-  } catch {
-    // No encoding of that name: a browser falls back to the page's own as well.
-    return { bytes, recoded: false };
-  }
+  const encoding = encodingOf(charset);
+  // No encoding of that name: a browser falls back to the page's own as well.
+  if (encoding === undefined) return { bytes, recoded: false };
+  const served = decodeText(bytes, encoding);
   if (served === own.text) return { bytes, recoded: false };
   return {
     bytes: utf8.encode(kind === 'page' || served.charCodeAt(0) !== 0xfeff ? `\uFEFF${served}` : served),

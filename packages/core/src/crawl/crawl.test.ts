@@ -120,6 +120,11 @@ describe('an answer', () => {
     const cyrillic = settleEncoding({ bytes: latin, kind: 'page', url: at, charset: 'koi8-r' });
     expect(cyrillic.recoded).toBe(true);
     expect(text(cyrillic.bytes)).toBe(new TextDecoder('koi8-r').decode(latin));
+    // Encoding standard, index windows-1252: 0x93 and 0x94 are curly quotes, 0x80 is the euro sign.
+    const quoted = Uint8Array.from([0x93, 0x80, 0x94]);
+    const utf8 = Uint8Array.from([...'<meta charset=utf-8>'].map((letter) => letter.charCodeAt(0)).concat(...quoted));
+    const western = settleEncoding({ bytes: utf8, kind: 'page', url: at, charset: 'ISO-8859-1' });
+    expect(text(western.bytes)).toBe('<meta charset=utf-8>“€”');
     expect(settleEncoding({ bytes: latin, kind: 'page', url: at, charset: 'no-such' })).toEqual({
       bytes: latin,
       recoded: false,

@@ -7,6 +7,8 @@
  * western locales.
  */
 
+import { decodePieces, decodeStrictly, decodeText, encodingOf } from '../text/index.ts';
+
 export type EncodingSource = 'bom' | 'declared' | 'guessed';
 
 export interface SourceText {
@@ -36,37 +38,9 @@ function declaredEncoding(bytes: Uint8Array): string | undefined {
     head.replace(/<!--[\s\S]*?-->/g, ''),
   )?.[1];
   if (label === undefined) return undefined;
-  try {
-    const { encoding } = new TextDecoder(label);
-    // "If charset is UTF-16BE/LE, then set charset to UTF-8": it was read as ASCII, so it is not.
-    return encoding.startsWith('utf-16') ? 'utf-8' : encoding;
-  } catch {
-    return undefined;
-  }
-}
-
-// Encoding standard, index windows-1252: what stands at 0x80 to 0x9F.
-const WINDOWS_1252 = '€\x81‚ƒ„…†‡ˆ‰Š‹Œ\x8dŽ\x8f\x90‘’“”•–—˜™š›œ\x9džŸ';
-
-/**
- * By the platform's decoder, but for windows-1252: Node.js 20 reads it as ISO-8859-1 and loses an
- * 0xFF at a start, and it is the encoding most old pages are in.
- */
-function decodeAs(bytes: Uint8Array, encoding: string, fatal: boolean): string {
-  if (encoding !== 'windows-1252') return new TextDecoder(encoding, { fatal, ignoreBOM: true }).decode(bytes);
-  let text = '';
-  // As many arguments at a time as a call can take on every platform.
-  for (let from = 0; from < bytes.length; from += 8192)
-    text += String.fromCharCode(...bytes.subarray(from, from + 8192));
-  return text.replace(/[\x80-\x9f]/g, (control) => WINDOWS_1252[control.charCodeAt(0) - 0x80] ?? control);
-}
-
-function decodeStrictly(bytes: Uint8Array, encoding: string): string | undefined {
-  try {
-    return decodeAs(bytes, encoding, true);
-  } catch {
-    return undefined;
-  }
+  const encoding = encodingOf(label);
+  // "If charset is UTF-16BE/LE, then set charset to UTF-8": it was read as ASCII, so it is not.
+  return encoding?.startsWith('utf-16') ? 'utf-8' : encoding;
 }
 
 export function decodeSource(bytes: Uint8Array): SourceText {
@@ -80,7 +54,7 @@ export function decodeSource(bytes: Uint8Array): SourceText {
     if (text !== undefined) return { text, encoding, encodingSource, bomBytes, valid: true };
   }
   const encoding = declared ?? 'windows-1252';
-  const text = decodeAs(body, encoding, false);
+  const text = decodeText(body, encoding);
   return { text, encoding, encodingSource, bomBytes, valid: false };
 }
 
@@ -129,12 +103,12 @@ export function bytePositions(bytes: Uint8Array, source: SourceText, positions: 
     return out;
   }
   if (!MULTI_BYTE.has(source.encoding)) return positions.map((position) => source.bomBytes + position);
-  const decoder = new TextDecoder(source.encoding, { ignoreBOM: true });
+  const read = decodePieces(source.encoding);
   let units = 0;
   let byte = source.bomBytes;
   for (const position of positions) {
     while (units < position && byte < bytes.length) {
-      units += decoder.decode(bytes.subarray(byte, byte + 1), { stream: true }).length;
+      units += read(bytes.subarray(byte, byte + 1)).length;
       byte += 1;
     }
     out.push(byte);

@@ -3,11 +3,11 @@
  * extra field 0x7075) and appendix D (CP437 otherwise). That UTF-8 is also written without saying
  * so is common practice.
  */
+import { decodeStrictly } from '@fastigium/core/text';
 import { crc32 } from 'node:zlib';
 
 const UTF8_FLAG = 1 << 11;
 const UNICODE_PATH = 0x7075;
-const strictUtf8 = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
 
 // The upper half of IBM code page 437.
 const CP437 =
@@ -41,10 +41,4 @@ export function zipName(
   return { name, doubtful: true };
 }
 
-function decode(bytes: Uint8Array): string | undefined {
-  try {
-    return strictUtf8.decode(bytes);
-  } catch {
-    return undefined;
-  }
-}
+const decode = (bytes: Uint8Array): string | undefined => decodeStrictly(bytes, 'utf-8');

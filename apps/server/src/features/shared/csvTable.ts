@@ -1,19 +1,21 @@
 /** Tables that people bring, as CSV (RFC 4180) in whatever encoding their spreadsheet writes. */
 import { DomainError } from '@fastigium/contracts/errors';
+import { decodeStrictly, decodeText } from '@fastigium/core/text';
 import { parse } from 'csv-parse/sync';
+
+const withoutMark = (text: string): string => text.replace(/^\uFEFF/, '');
 
 /** UTF-8 and UTF-16 by their marks or because they are valid; else as spreadsheets of western Europe write it. */
 export function decodeTable(bytes: Uint8Array): { text: string; encoding: string } {
   const [a, b] = bytes;
   if ((a === 0xff && b === 0xfe) || (a === 0xfe && b === 0xff)) {
     const encoding = a === 0xff ? 'utf-16le' : 'utf-16be';
-    return { text: new TextDecoder(encoding).decode(bytes), encoding };
+    return { text: withoutMark(decodeText(bytes, encoding)), encoding };
   }
-  try {
-    return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'utf-8' };
-  } catch {
-    return { text: new TextDecoder('windows-1252').decode(bytes), encoding: 'windows-1252' };
-  }
+  const utf8 = decodeStrictly(bytes, 'utf-8');
+  return utf8 === undefined
+    ? { text: decodeText(bytes, 'windows-1252'), encoding: 'windows-1252' }
+    : { text: withoutMark(utf8), encoding: 'utf-8' };
 }
 
 /** Fields are parted by commas; by semicolons or tabs where the first line has more of those, as spreadsheets in many countries write it. */

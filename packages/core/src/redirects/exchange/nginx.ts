@@ -4,6 +4,7 @@
  * on the server itself (apps/server/tests/peers/exports.test.ts).
  */
 import { splitAddress } from '../../address/index.ts';
+import { decodeStrictly } from '../../text/index.ts';
 import { escaped } from '../pattern/source.ts';
 import type { Rule } from '../rule.ts';
 import type { Exported } from './exported.ts';
@@ -15,8 +16,6 @@ import {
   type PlannedPattern,
   type ServerPlan,
 } from './serverPlan.ts';
-
-const decoder = new TextDecoder('utf-8', { fatal: true });
 
 /** Variables of nginx stand for nine groups at most. */
 const MOST_GROUPS = 9;
@@ -190,13 +189,7 @@ function byteExpression(bytes: Uint8Array, more: string, ignoresCase: boolean): 
 
 const pathBytesOf = (text: string): number[] => [...text].map((letter) => letter.charCodeAt(0));
 
-function bytesText(bytes: Uint8Array): string | undefined {
-  try {
-    return decoder.decode(bytes);
-  } catch {
-    return undefined;
-  }
-}
+const bytesText = (bytes: Uint8Array): string | undefined => decodeStrictly(bytes, 'utf-8');
 
 function expression(source: string): string {
   return `"~${inQuotes(source)}"`;
