@@ -81,7 +81,14 @@ try {
   const [, isBuilt] = await Promise.all([
     step('Style', 'npx', ['eslint', '--cache', '--cache-location', 'node_modules/.cache/eslint/', '.']),
     (async () => {
-      await step('Format', 'npx', ['prettier', '--check', '--log-level', 'warn', '--cache', '**/*.{ts,vue,js,mjs,css}']);
+      await step('Format', 'npx', [
+        'prettier',
+        '--check',
+        '--log-level',
+        'warn',
+        '--cache',
+        '**/*.{ts,vue,js,mjs,css}',
+      ]);
       await step('Types', 'npm', ['run', '--silent', 'types']);
       return step('Build', 'node', ['scripts/build.mjs']);
     })(),
