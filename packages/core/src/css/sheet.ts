@@ -1,5 +1,6 @@
 /** A style sheet as rules that can be matched: what of it holds on a wide screen, with the weight of each rule. */
-import { generate, parse, tokenize, tokenTypes, walk, type CssNode } from 'css-tree';
+import { generate, tokenize, tokenTypes, walk, type CssNode } from 'css-tree';
+import { parseCss } from './parse.ts';
 
 export interface StyleRule {
   readonly selector: string;
@@ -51,7 +52,7 @@ function deepest<T>(steps: Iterable<T>, stepOf: (step: T) => number): number {
 export function readSheet(css: string): StyleRule[] {
   if (isTooDeep(css)) return [];
   const out: StyleRule[] = [];
-  const sheet = parse(css, {
+  const sheet = parseCss(css, {
     parseAtrulePrelude: true,
     parseRulePrelude: true,
     parseValue: false,
