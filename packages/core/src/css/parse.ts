@@ -4,7 +4,7 @@
  * from the text before: so what a sheet means hung on the one before it, and `a(b)}}:root{--a:(` behind many open
  * blocks was never parsed to its end. That place is emptied before each text (css-tree 3.2.1, TokenStream.setSource).
  */
-import { parse, TokenStream } from 'css-tree';
+import { parse, TokenStream, type CssNode, type ParseOptions } from 'css-tree';
 
 interface Buffers {
   readonly offsetAndType: Uint32Array | null | undefined;
@@ -18,4 +18,4 @@ TokenStream.prototype.setSource = function (this: TokenStream & Buffers, source,
 };
 
 /** The tree of a sheet, by css-tree's own options. */
-export const parseCss: typeof parse = (text, options) => parse(text, options);
+export const parseCss = (text: string, options: ParseOptions): CssNode => parse(text, options);
