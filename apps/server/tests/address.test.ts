@@ -10,6 +10,7 @@ import type { AddressView, FoundName } from '@fastigium/contracts/api/address';
 import type { HostingView } from '@fastigium/contracts/api/hosting';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { worldSeed } from '../../standins/src/registrar/registry.ts';
+import { datesOf } from '../src/features/watch/alerts.ts';
 import { openHouse, zip, SMALL_SITE, type House } from './harness.ts';
 
 const ZONE = [
@@ -192,6 +193,14 @@ describe('a domain that is owned already', () => {
     const seen = await until('Harbour', (each) => each.certificate.state === 'served');
     expect(seen.certificate.names.sort()).toEqual(['harbour.example', 'www.harbour.example']);
     expect(seen.certificate.daysLeft).toBeGreaterThan(89);
+    // It renews itself, and another one that would answer in its place does not.
+    const { db } = house.server.deps;
+    const id = sites.Harbour ?? '';
+    const renewed = async () => (await datesOf(db, id)).certificates?.map(({ renewsItself }) => renewsItself);
+    expect(await renewed()).toEqual([true]);
+    await db.run(`update certificate set not_after = not_after - interval '1 day' where site_id = $1`, [id]);
+    expect(await renewed()).toEqual([false]);
+    await db.run(`update certificate set not_after = not_after + interval '1 day' where site_id = $1`, [id]);
     expect(seen.domain?.forceHttps).toBe(true);
     expect(await https('www.harbour.example', '/visit/')).toMatchObject({ status: 200 });
     expect(await https('harbour.example', '/visit/?a=1')).toMatchObject({

@@ -30,6 +30,13 @@ describe('what somebody should know', () => {
       expected,
     ),
   );
+  it('is told of a certificate that renews itself as of one that does not, with what to do about it', () => {
+    const words = (renewsItself: boolean) =>
+      alertsOf({ certificates: [{ name: 'a.example', notAfterMs: NOW + 5 * DAY, renewsItself }] }, NOW)[0]?.words;
+    expect(words(true)).toMatch(/should have renewed itself/);
+    expect(words(false)).not.toMatch(/itself/);
+    expect(words(false)).toMatch(/have it renewed where it did/);
+  });
   it.each([
     [29, ['registration look']],
     [30, []],

@@ -54,7 +54,7 @@ export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
         words:
           left <= 0
             ? `The certificate of ${certificate.name} has run out; browsers warn visitors away`
-            : `The certificate of ${certificate.name} runs out on ${day(certificate.notAfterMs)}${certificate.renewsItself ? ', and should have renewed itself by now' : ''}`,
+            : `The certificate of ${certificate.name} runs out on ${day(certificate.notAfterMs)}${certificate.renewsItself ? ', and should have renewed itself by now' : '; it did not come from here, so have it renewed where it did'}`,
       });
   }
   for (const registration of registrations) {

@@ -31,15 +31,23 @@ export async function datesOf(db: Queries, site: string): Promise<WatchedDates> 
     [site],
   );
   const lastDay = live ? (await servingOf(db, live.rulesHash)).access.lastDay : undefined;
+  const made = await db.many<{ zone: string; notAfter: Date }>(
+    'select zone, not_after as "notAfter" from certificate where site_id = $1 and chain is not null',
+    [site],
+  );
   const domains =
     address?.zones.flatMap(({ zone }, index) => {
       const facts = look && domainFactsOf(look.facts, address, zone);
-      return facts ? [{ name: index === 0 ? address.main : zone, ...facts }] : [];
+      return facts ? [{ zone, name: index === 0 ? address.main : zone, ...facts }] : [];
     }) ?? [];
   return {
-    certificates: domains.flatMap(({ name, certificate }) =>
-      certificate.kind === 'served' ? [{ name, notAfterMs: certificate.seen.notAfterMs, renewsItself: true }] : [],
-    ),
+    certificates: domains.flatMap(({ zone, name, certificate }) => {
+      if (certificate.kind !== 'served') return [];
+      const { notAfterMs } = certificate.seen;
+      // What answers may be a certificate of the host's own, beside one that was made here.
+      const renewsItself = made.some((each) => each.zone === zone && each.notAfter.getTime() === notAfterMs);
+      return [{ name, notAfterMs, renewsItself }];
+    }),
     registrations: domains.flatMap(({ name, registration }) =>
       registration.kind === 'held' && registration.expiresAtMs !== undefined
         ? [{ name, expiresAtMs: registration.expiresAtMs }]
