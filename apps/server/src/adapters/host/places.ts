@@ -3,12 +3,22 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { realpath } from 'node:fs/promises';
 import { dirname, join, normalize, sep } from 'node:path';
 
+/**
+ * Views of the kernel and its devices (Filesystem Hierarchy Standard 3.0; sections 3.6, 6.1.5 and 6.1.7, from memory): no
+ * site stands there, whatever is opened, and a folder that is made there may never be done.
+ */
+const NO_PLACES = ['/dev', '/proc', '/sys'];
+
+const isBelow = (path: string, root: string): boolean =>
+  path === root || path.startsWith(root.endsWith(sep) ? root : root + sep);
+
 /** @param path whole; it need not be there yet. @param open whole paths of files or folders */
 export async function isWithin(path: string, open: readonly string[]): Promise<boolean> {
   const real = await resolved(path);
+  if (NO_PLACES.some((each) => isBelow(real, each))) return false;
   for (const each of open) {
     const root = await resolved(each);
-    if (real === root || real.startsWith(root.endsWith(sep) ? root : root + sep)) return true;
+    if (isBelow(real, root)) return true;
   }
   return false;
 }
