@@ -76,7 +76,7 @@ describe('the arrows', () => {
         const isWrong =
           (isStation && other.startsWith('stations/') && other !== 'stations/shared') ||
           (part === 'components' && other !== 'logic') ||
-          (part === 'logic' && other !== 'testing');
+          part === 'logic';
         return isWrong ? found : [];
       }),
     );

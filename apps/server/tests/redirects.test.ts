@@ -90,6 +90,12 @@ describe('gathering', () => {
       logLine('/visit.php?id=7', 200, { agent: 'SomeBot/1.0' }),
       'rubbish',
     ].join('\n');
+    // What begins with a byte order mark is told without it.
+    const marked = await file(
+      'marked.log',
+      Buffer.from(`\ufeffrubbish\n${logLine('/visit.php?id=7', 200, { agent: 'SomeBot/1.0' })}`),
+    );
+    expect(marked.body).toMatchObject({ source: 'log', read: 1, problems: [{ line: 1, text: 'rubbish' }] });
     expect((await file('access.log.1.gz', gzipSync(log))).body).toMatchObject({
       source: 'log',
       read: 1,

@@ -19,7 +19,7 @@ import {
   type NotRead,
 } from '@fastigium/core/redirects/gather';
 import { readSitemap } from '@fastigium/core/sitemap';
-import { decodePieces } from '@fastigium/core/text';
+import { decodePieces, withoutMark } from '@fastigium/core/text';
 import type { Sighting } from '../features/redirects/gather/take.ts';
 
 export interface OldFileRequest {
@@ -86,7 +86,7 @@ function readText(
   columns: Columns | undefined,
   hasNames: boolean | undefined,
 ): Read | Exclude<OldFile, { kind: 'read' }> {
-  const trimmed = text.replace(/^\uFEFF/, '').trimStart();
+  const trimmed = withoutMark(text).trimStart();
   if (/^<(?:\?xml|urlset|sitemapindex|feed|rss|OpenSearch)/i.test(trimmed)) {
     const { pages, sitemaps } = readSitemap(trimmed);
     if (pages.length > 0)
@@ -246,11 +246,15 @@ function bounded(notRead: readonly NotRead[]): { notRead: readonly NotRead[]; no
 /** Lines without their ends; undefined for one that is longer than any line of a log. */
 async function* linesOf(pieces: AsyncIterable<Buffer>): AsyncGenerator<string | undefined> {
   const decode = decodePieces('utf-8');
+  let isFirst = true;
   let rest = '';
   let isTooLong = false;
   for await (const piece of pieces) {
-    const parts = (rest + decode(piece)).split('\n');
+    const text = rest + decode(piece);
+    const parts = (isFirst ? withoutMark(text) : text).split('\n');
     rest = parts.pop() ?? '';
+    // A mark of three bytes may come in pieces: the beginning lasts until there is a letter.
+    isFirst &&= text === '';
     for (const part of parts) {
       yield isTooLong || part.length > MOST_LINE ? undefined : part.endsWith('\r') ? part.slice(0, -1) : part;
       isTooLong = false;

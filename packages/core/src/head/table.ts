@@ -4,6 +4,7 @@
  */
 import { fold } from '../html/index.ts';
 import { normaliseTableAddress } from './tableAddress.ts';
+import { withoutMark } from '../text/index.ts';
 
 export interface TablePage {
   readonly id: string;
@@ -69,7 +70,7 @@ export interface TableReading {
  */
 export function readTable(rows: readonly (readonly string[])[], pages: readonly TablePage[]): TableReading | undefined {
   const [header = [], ...body] = rows;
-  const names = header.map((cell) => fold(cell.replace(/^\uFEFF/, '')).toLowerCase());
+  const names = header.map((cell) => fold(withoutMark(cell)).toLowerCase());
   const addressAt = names.findIndex((name) => name === ADDRESS_COLUMN.toLowerCase() || name === 'url');
   if (addressAt < 0) return undefined;
   const columns = names.map((name) => COLUMN_NAMES.find((each) => TABLE_COLUMNS[each].toLowerCase() === name));

@@ -1,4 +1,5 @@
 /** Whether a text is a security.txt. Source: RFC 9116, sections 2.3 to 2.5. */
+import { withoutMark } from '../text/index.ts';
 
 export interface TextProblem {
   /** From 1; undefined for what is missing. */
@@ -26,7 +27,7 @@ const DATE_TIME =
 export function checkSecurityTxt(text: string, nowIso: string): TextProblem[] {
   const problems: TextProblem[] = [];
   const seen = new Map<string, number>();
-  const lines = text.replace(/^\uFEFF/, '').split(/\r\n|\n/);
+  const lines = withoutMark(text).split(/\r\n|\n/);
   const signed = lines[0]?.startsWith('-----BEGIN PGP SIGNED MESSAGE-----') ?? false;
   for (const [index, raw] of lines.entries()) {
     const line = index + 1;

@@ -4,6 +4,7 @@
  */
 import { XMLParser } from 'fast-xml-parser';
 import { parsedXml } from '../xml/parsed.ts';
+import { withoutMark } from '../text/index.ts';
 
 export interface SitemapList {
   /** Absolute addresses of pages, as written. */
@@ -26,7 +27,7 @@ const parser = new XMLParser({
 
 /** Reads anything; what is no sitemap lists nothing. */
 export function readSitemap(text: string): SitemapList {
-  const source = text.replace(/^\uFEFF/, '').trimStart();
+  const source = withoutMark(text).trimStart();
   if (!source.startsWith('<'))
     return {
       pages: source

@@ -44,6 +44,9 @@ export function decodeStrictly(bytes: Uint8Array, encoding: string): string | un
   }
 }
 
+/** The text without a byte order mark at its start, which is no letter of it (Unicode standard, section 23.8). */
+export const withoutMark = (text: string): string => text.replace(/^\uFEFF/, '');
+
 /**
  * For bytes that come in pieces: gives the letters that are whole so far, and what is left over with the last piece,
  * which is `undefined`.

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { execFileSync } from 'node:child_process';
 import { describe, expect, it } from 'vitest';
-import { decodePieces, decodeStrictly, decodeText, encodingOf } from './index.ts';
+import { decodePieces, decodeStrictly, decodeText, encodingOf, withoutMark } from './index.ts';
 
 const bytesOf = (...bytes: number[]) => Uint8Array.from(bytes);
 
@@ -42,6 +42,10 @@ describe('an encoding', () => {
     expect(decodeStrictly(broken, 'utf-8')).toBeUndefined();
     expect(decodeText(broken, 'utf-8')).toBe('a\ufffd(');
     expect(decodeStrictly(bytesOf(0xef, 0xbb, 0xbf, 0x61), 'utf-8')).toBe('\ufeffa');
+  });
+
+  it('is left without its mark where that is no letter', () => {
+    expect(['\ufeffa', 'a\ufeff', '\ufeff\ufeff', ''].map(withoutMark)).toEqual(['a', 'a\ufeff', '\ufeff', '']);
   });
 
   it('of any letters comes to the same however its bytes are cut', () => {

@@ -1,9 +1,7 @@
 /** Tables that people bring, as CSV (RFC 4180) in whatever encoding their spreadsheet writes. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { decodeStrictly, decodeText } from '@fastigium/core/text';
+import { decodeStrictly, decodeText, withoutMark } from '@fastigium/core/text';
 import { parse } from 'csv-parse/sync';
-
-const withoutMark = (text: string): string => text.replace(/^\uFEFF/, '');
 
 /** UTF-8 and UTF-16 by their marks or because they are valid; else as spreadsheets of western Europe write it. */
 export function decodeTable(bytes: Uint8Array): { text: string; encoding: string } {

@@ -6,6 +6,7 @@
  */
 import { XMLParser } from 'fast-xml-parser';
 import { parsedXml } from '../../xml/parsed.ts';
+import { withoutMark } from '../../text/index.ts';
 
 export interface IndexEntry {
   readonly address: string;
@@ -88,7 +89,7 @@ export function readIndexPage(text: string): IndexPage | undefined {
 }
 
 function read(text: string): Node | undefined {
-  return parsedXml(parser, text.replace(/^\uFEFF/, '').trimStart()) as Node | undefined;
+  return parsedXml(parser, withoutMark(text).trimStart()) as Node | undefined;
 }
 
 function entryOf(address: string | undefined, title: unknown, summary: unknown): IndexEntry[] {
