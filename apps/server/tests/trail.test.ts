@@ -2,7 +2,7 @@
 import type { People } from '@fastigium/contracts/api/people';
 import type { TrailEntry } from '@fastigium/contracts/api/trail';
 import { describe, expect, it } from 'vitest';
-import { GOOD, NEXT, account, house, idOf, joined, useAccounts } from './accounts.house.ts';
+import { GOOD, NEXT, house, idOf, joined, useAccounts } from './accounts.house.ts';
 import { newLiveSite, OWNER } from './harness.ts';
 
 useAccounts();
