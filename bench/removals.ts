@@ -130,7 +130,7 @@ async function branchOf(house: BenchHouse, site: string): Promise<string> {
     addresses: {},
   }));
   await db.run(
-    `insert into decision (site_id, seq, body, words, by) select $1, $2 + n, body, 'placed', $4 from unnest($3::jsonb[]) with ordinality as t(body, n)`,
+    `insert into decision (site_id, seq, body, message, by) select $1, $2 + n, body, '{"code":"decision.as-written","parameters":{"text":"placed"}}', $4 from unnest($3::jsonb[]) with ordinality as t(body, n)`,
     [site, version + 1, bodies.map((body) => JSON.stringify(body)), house.owner.id],
   );
   await db.run('update site set version = $2 where id = $1', [site, version + 1 + bodies.length]);
@@ -157,7 +157,7 @@ async function manyRemovals(house: BenchHouse, site: string, importId: string): 
     }),
   );
   await db.run(
-    `insert into decision (site_id, seq, body, words, by) select $1, $2 + n, body, 'removed', $4 from unnest($3::jsonb[]) with ordinality as t(body, n)`,
+    `insert into decision (site_id, seq, body, message, by) select $1, $2 + n, body, '{"code":"decision.as-written","parameters":{"text":"removed"}}', $4 from unnest($3::jsonb[]) with ordinality as t(body, n)`,
     [site, version, bodies, house.owner.id],
   );
   await db.run('update site set version = $2 where id = $1', [site, version + bodies.length]);

@@ -42,8 +42,9 @@ const ALLOWED: Readonly<Record<string, readonly string[]>> = {
   contracts: ['core'],
   wire: ['core'],
   standins: ['contracts', 'core', 'wire'],
-  server: ['core', 'contracts', 'wire'],
-  web: ['core', 'contracts'],
+  words: ['core', 'contracts'],
+  server: ['core', 'contracts', 'wire', 'words'],
+  web: ['core', 'contracts', 'words'],
 };
 
 describe('the arrows', () => {

@@ -1,4 +1,5 @@
 /** A site moved under a path and back, published each time, asked of the host as visitors do. */
+import { speak } from '../src/words.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openHouse, SMALL_SITE, zip, type House } from './harness.ts';
 
@@ -26,7 +27,7 @@ const moveTo = async (path: string) => {
 describe('under a path', () => {
   it('is a change that is shown before anybody sees it', async () => {
     const { body } = await moveTo('museum/');
-    expect(body.words).toBe('The site is published under /museum/');
+    expect(speak(body.message)).toBe('The site is published under /museum/');
     expect((await house.owner.pages(site)).map(({ address, isHome }) => `${address}${isHome ? ' home' : ''}`)).toEqual([
       '/museum/ home',
       '/museum/404.html',

@@ -1,4 +1,5 @@
 /** A browser's worth of HTTP: cookies, the token against forgery, JSON. */
+import type { Decided } from '@fastigium/contracts/api/draft';
 import type { Job } from '@fastigium/contracts/api/jobs';
 import type { Changes, Release } from '@fastigium/contracts/api/releases';
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
@@ -128,7 +129,7 @@ export class Client {
   async decide(
     site: string,
     decision: object,
-  ): Promise<Answer<{ version: number; words: string; error?: { code: string; message: string } }>> {
+  ): Promise<Answer<Decided & { error?: { code: string; message: string } }>> {
     const { version } = await this.overview(site);
     return this.post(`/api/sites/${site}/decisions`, { version, decision });
   }

@@ -48,7 +48,13 @@ describe('the live host', () => {
     expect((await look()).body.findings).toBe(1);
     const first = await watch();
     expect(first.drift?.findings).toEqual([
-      { address: '/', words: expect.stringContaining('something else than was published') as string },
+      {
+        address: '/',
+        message: {
+          code: 'finding.differs-in-size',
+          parameters: { size: '<title>Somebody was here</title>'.length, published: expect.any(Number) as number },
+        },
+      },
     ]);
     expect(first.alerts).toMatchObject([{ kind: 'drift', weight: 'wrong' }]);
     await look();
@@ -77,7 +83,7 @@ describe('the live host', () => {
       await writeFile(join(folder, name ?? '', 'current.json'), JSON.stringify({ release: releases[0]?.id }));
     });
     expect((await look()).body.findings).toBe(1);
-    expect((await watch()).drift?.findings[0]?.words).toContain('another release is current');
+    expect((await watch()).drift?.findings[0]?.message.code).toBe('finding.other-release');
     const asked = await house.owner.post<{ job: string }>(`/api/sites/${site}/watch/put-right`);
     await house.owner.ended(asked.body.job);
     expect((await look()).body.findings).toBe(0);
@@ -95,8 +101,9 @@ describe('days ahead', () => {
     const { dates, alerts } = await watch();
     expect(dates).toMatchObject({ comesDown: day, certificates: [] });
     expect(alerts.filter((one) => one.kind !== 'away')).toMatchObject([
-      { kind: 'comes-down', words: `The site comes down after ${day}` },
+      { kind: 'comes-down', message: { code: 'alert.comes-down', parameters: { day } } },
     ]);
-    expect(await told('date-near')).toEqual([{ words: `The site comes down after ${day}.` }]);
+    const inWords = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' }).format(new Date(`${day}T12:00`));
+    expect(await told('date-near')).toEqual([{ words: `The site comes down after ${inWords}.` }]);
   });
 });

@@ -1,4 +1,6 @@
 /** Whose changes they are, leaving some out of a release, and taking them back. */
+import type { HistoryRow } from '@fastigium/contracts/api/draft';
+import { speak } from '../src/words.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Cause, Change } from '@fastigium/contracts/api/releases';
 import { addPerson } from '../src/features/people/people.ts';
@@ -97,12 +99,12 @@ describe('left out of a release', () => {
     expect((await house.owner.page(site, '/start/')).title).toContain('Welcome');
     expect((await changes()).map(({ subject }) => subject)).toContain('/start/');
     expect((await changes()).map(({ subject }) => subject)).not.toContain('/old');
-    const words = (await house.owner.get<{ words: string }[]>(`/api/sites/${site}/history`)).body
-      .slice(0, 2)
-      .map((row) => row.words);
-    expect(words).toEqual([
-      expect.stringMatching(/^Still in the draft: /),
-      expect.stringMatching(/^Left out of a release: /),
+    const [still, out] = (await house.owner.get<HistoryRow[]>(`/api/sites/${site}/history`)).body;
+    expect([still?.message.code, out?.message.code]).toEqual(['decision.in-draft', 'decision.left-out']);
+    // Both name what was decided at first, once.
+    expect([still && speak(still.message), out && speak(out.message)]).toEqual([
+      'Still in the draft: /welcome/ becomes /start/',
+      'Left out of a release: /welcome/ becomes /start/',
     ]);
   });
 

@@ -1,4 +1,5 @@
 /** Metadata through the API: set, inherited, published, read back. Sites and names are invented. */
+import { speak } from '../src/words.ts';
 import type { Metadata, PageHead, TableReading } from '@fastigium/contracts/api/metadata';
 import type { Snags } from '@fastigium/contracts/api/snags';
 import decodeIco from 'decode-ico';
@@ -66,9 +67,8 @@ describe('settings', () => {
   it('go from the site down to pages, are written, and come back as they were', async () => {
     const before = (await fileOf('visit/bus/index.html'))?.hash;
     expect((await set({ scope: EVERYWHERE, name: 'meta:author', text: 'The site' })).status).toBe(201);
-    expect(
-      (await set({ scope: await scope('branch', '/visit/'), name: 'meta:author', text: 'The branch' })).body,
-    ).toMatchObject({ words: 'Author for /visit/ and below set to “The branch”' });
+    const branch = await set({ scope: await scope('branch', '/visit/'), name: 'meta:author', text: 'The branch' });
+    expect(speak(branch.body.message)).toBe('Metadata for /visit/ and below: author set to “The branch”');
     expect((await fileOf('index.html'))?.text).toBe(
       FILES['index.html'].replace('</title>', '</title>\n  <meta name="author" content="The site">'),
     );
@@ -207,7 +207,7 @@ describe('the site under its own name', () => {
 
   it('heads are read back from the live host after a publish', async () => {
     const told = async () =>
-      (await house.owner.changes(site)).changes.map(({ subject, words }) => `${subject}: ${words}`);
+      (await house.owner.changes(site)).changes.map(({ subject, message }) => `${speak(subject)}: ${speak(message)}`);
     expect(await told()).toContain('/visit/: in the head: description, share text');
     // The same on many pages is one line, and one step takes it back.
     await set({ scope: EVERYWHERE, name: 'meta:rating', text: 'general' });
@@ -246,7 +246,10 @@ describe('the site under its own name', () => {
     const { proof } = await metadata();
     expect(proof?.askedAt).not.toBe(before);
     expect(proof?.differing.map(({ path }) => path)).toEqual(['visit/index.html']);
-    expect(proof?.differing[0]?.problem).toContain(`not there: <meta name="description" content="${description}">`);
+    expect(proof?.differing[0]?.problem).toMatchObject({
+      code: 'head-proof.missing',
+      parameters: { line: `<meta name="description" content="${description}">` },
+    });
   });
 });
 

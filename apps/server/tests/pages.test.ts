@@ -1,4 +1,5 @@
 /** The tree, menus, listings and touches through the API, as a designer uses them; what is published is read at the host. */
+import { speak } from '../src/words.ts';
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import type { MenuRow, PageInside, Pointed, TouchPlaces, TouchRow } from '@fastigium/contracts/api/pages';
 import { readFileSync } from 'node:fs';
@@ -17,11 +18,16 @@ beforeAll(async () => {
 }, 120_000);
 afterAll(() => house.stop());
 
+const MAIN_MENU = {
+  code: 'menu.beginning-with',
+  parameters: { menu: { code: 'menu.main', parameters: {} }, first: 'Home' },
+};
+
 const decide = async (decision: object) => {
   const answer = await house.owner.decide(site, decision);
   return {
     status: answer.status,
-    words: answer.body.words,
+    words: answer.status === 201 ? speak(answer.body.message) : '',
     made: (answer.body as { made?: string }).made ?? '',
     code: answer.body.error?.code,
   };
@@ -57,7 +63,7 @@ describe('the tree', () => {
       title: 'Visit · Lanternmoor Observatory',
       depth: 0,
       isReady: true,
-      menus: ['Main menu (Home …)'],
+      menus: [MAIN_MENU],
     });
     expect(await at('/visit/groups/')).toMatchObject({ depth: 1, parent: visit.id, menus: [] });
     expect(await at('/journal/perseids/')).toMatchObject({ date: expect.stringMatching(/^20\d\d-\d\d-\d\d$/) });
@@ -234,7 +240,7 @@ describe('menus', () => {
 
   it('are found, edited once and written everywhere, following pages that move', async () => {
     const [main] = await menus();
-    expect(main).toMatchObject({ name: 'Main menu (Home …)', isEdited: false });
+    expect(main).toMatchObject({ name: MAIN_MENU, isEdited: false });
     const journal = await at('/journal/');
     const items = [
       ...(main?.items ?? []).filter(({ label }) => label !== 'Observatory'),
@@ -252,7 +258,7 @@ describe('menus', () => {
     expect(await draft('/cy/dysgu/')).not.toContain('Journal');
     await decide({ kind: 'rename', page: journal.id, address: '/news/' });
     expect(await draft('/visit/groups/')).toContain('<a href="/news/">Journal &lt;i></a>');
-    expect((await at('/news/')).menus).toEqual(['Main menu (Home …)']);
+    expect((await at('/news/')).menus).toEqual([MAIN_MENU]);
     const gone = {
       target: { kind: 'page', page: '00000000-0000-4000-8000-000000000000' },
       label: 'Gone',
@@ -301,9 +307,9 @@ describe('touches', () => {
     await decide({ kind: 'touch', touch: { ...touch, scope: { kind: 'everywhere' }, to: 'Open daily.' } });
     expect(await draft('/visit/groups/')).toContain('<footer><p>Open daily.</p></footer>');
     const list = (await house.owner.get<TouchRow[]>(`/api/sites/${site}/touches`)).body;
-    expect(list.map(({ state, pages, scopeWords }) => [state, pages, scopeWords])).toEqual([
-      ['done', english, 'every page where it stands'],
-      ['done', 1, '“Access”'],
+    expect(list.map(({ state, pages, where }) => [state, pages, speak(where)])).toEqual([
+      ['done', english, 'on every page where it stands'],
+      ['done', 1, 'on “Access”'],
     ]);
     await step(2);
     expect(await draft('/visit/groups/')).toContain('Bus 41 stops');

@@ -1,4 +1,5 @@
 /** Publishing when things go wrong: two people at once, a stale look, a host that fails. */
+import { speak } from '../src/words.ts';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { createHash, randomBytes } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -68,7 +69,7 @@ describe('two at once', () => {
     const { body } = await ask();
     await setTitle('Too late for this one');
     expect((await house.owner.ended(body.job)).state).toBe('done');
-    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual([
+    expect((await house.owner.changes(site)).changes.map(({ message }) => speak(message))).toEqual([
       'title “Visit” becomes “Too late for this one”',
     ]);
   });

@@ -124,7 +124,7 @@ describe('what is wrong with rules', () => {
     });
     await settle({ '/b.php': '/c.php', '/c.php': '/visit' });
     const flat = await house.owner.decide(site, { kind: 'chains-flattened', addresses: null });
-    expect(flat.body.words).toBe('3 redirects lead there at once');
+    expect(flat.body.message).toMatchObject({ code: 'decision.flattened', parameters: { count: 3 } });
     expect(
       (await rows()).map(({ from, status, to: where, toTitle, problem, dropsQuery, note }) => [
         from,
@@ -253,9 +253,10 @@ describe('the proof', () => {
     expect(found.length).toBeGreaterThan(0);
     for (const path of found) await writeFile(path, html('Somebody else’s page'));
     const again = await prove();
-    expect(again.rows.find(({ from }) => from === '/a.php')?.live?.problem).toBe(
-      'shows something else than was published',
-    );
+    expect(again.rows.find(({ from }) => from === '/a.php')?.live?.problem).toEqual({
+      code: 'live-way.differs',
+      parameters: {},
+    });
     expect(again.rows.find(({ from }) => from === '/gone.php')?.live?.problem).toBeNull();
     for (const path of found) await writeFile(path, FILES['visit/index.html']);
   });

@@ -1,4 +1,5 @@
 /** Old addresses through the API: gathered from every kind of source, suggested, settled alone and in bulk. Sites and names are invented. */
+import { speak } from '../src/words.ts';
 import type {
   Gathered,
   Gathering,
@@ -299,7 +300,7 @@ describe('patterns', () => {
     ]);
     expect((await row('/news/2016/red-moon.html'))?.origin).toBe('open');
 
-    expect((await house.owner.decide(site, { kind: 'pattern', ...pattern({}) })).body.words).toBe(
+    expect(speak((await house.owner.decide(site, { kind: 'pattern', ...pattern({}) })).body.message)).toBe(
       'Pattern /news/:year/:slug.html leads to /journal/:slug/ (301)',
     );
     expect(await row('/news/2016/red-moon.html')).toMatchObject({
@@ -330,14 +331,14 @@ describe('patterns', () => {
       })
     ).body as unknown as { made: string };
     const [mine] = (await house.owner.get<PatternRow[]>(api('patterns'))).body;
-    expect((await house.owner.changes(site)).changes.map(({ subject, words }) => [subject, words])).toEqual([
-      ['/news/*', 'answers 410, gone for good, a pattern, in any letter case'],
-    ]);
+    expect(
+      (await house.owner.changes(site)).changes.map(({ subject, message }) => [speak(subject), speak(message)]),
+    ).toEqual([['/news/*', 'answers 410, gone for good, a pattern, in any letter case']]);
     await house.owner.publish(site);
     await house.owner.decide(site, { kind: 'patterns-ordered', ids: [other.made, mine?.id] });
-    expect((await house.owner.changes(site)).changes.map(({ subject, words }) => [subject, words])).toEqual([
-      ['Patterns', 'are tried in another order'],
-    ]);
+    expect(
+      (await house.owner.changes(site)).changes.map(({ subject, message }) => [speak(subject), speak(message)]),
+    ).toEqual([['Patterns', 'are tried in another order']]);
   });
 
   it('are tried in the order people give them, and one step takes each back', async () => {
@@ -407,7 +408,7 @@ describe('proposals', () => {
       remove: proposal?.replaces,
       patterns: [{ text: proposal?.text, status: 301, target: proposal?.target, ignoreCase: false, dropsQuery: false }],
     });
-    expect(taken.body.words).toBe('One pattern more, 4 old addresses left to it');
+    expect(speak(taken.body.message)).toBe('Redirects: one pattern more, 4 old addresses left to it');
     await paste(years.map((year) => `/news/${year}/red-moon.html`).join('\n'));
     expect((await rows()).map(({ from, to, origin }) => [from, to, origin]).sort()).toEqual(
       years.map((year) => [`/news/${year}/red-moon.html`, '/journal/red-moon/', 'pattern']),
@@ -496,7 +497,7 @@ describe('suggesting and settling', () => {
       ],
       remove: [],
     });
-    expect(body.words).toBe('2 old addresses redirected, 1 old address gone for good');
+    expect(speak(body.message)).toBe('Redirects: 2 old addresses redirected, 1 old address gone for good');
     expect((await rows()).map(({ from, status, to: where }) => [from, status, where]).sort()).toEqual([
       ['/a.php', 301, '/visit/getting-here/'],
       ['/b.php', 301, '/visit/getting-here/'],

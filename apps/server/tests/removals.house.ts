@@ -1,4 +1,7 @@
 /** What the tests of removing and putting back share: a house, a site for each test, and asking both. */
+import type { HistoryRow } from '@fastigium/contracts/api/draft';
+import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
+import { speak } from '../src/words.ts';
 import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
 import type { PageInside } from '@fastigium/contracts/api/pages';
 import type { RemovalList } from '@fastigium/contracts/api/removals';
@@ -37,7 +40,7 @@ export const decide = async (decision: object) => {
   const answer = await house.owner.decide(site, decision);
   return {
     status: answer.status,
-    words: answer.body.words,
+    words: answer.status === 201 ? speak(answer.body.message) : '',
     code: answer.body.error?.code,
     message: answer.body.error?.message,
   };
@@ -69,11 +72,11 @@ export async function colleague(role: string, email: string): Promise<Client> {
 }
 export const forGood = async (of: readonly number[], confirmed: string, client = house.owner) => {
   const { version } = await house.owner.overview(site);
-  const { status, body } = await client.post<{ words?: string; error?: { code: string; message: string } }>(
+  const { status, body } = await client.post<{ message?: DecisionMessage; error?: { code: string; message: string } }>(
     `/api/sites/${site}/removals/for-good`,
     { version, of, confirmed },
   );
-  return { status, words: body.words, code: body.error?.code, message: body.error?.message };
+  return { status, words: body.message && speak(body.message), code: body.error?.code, message: body.error?.message };
 };
 export const DAY_MS = 86_400_000;
 export const runOn = (days: number) => house.owner.post('/api/stand-ins/clock', { byMs: days * DAY_MS });
@@ -85,9 +88,4 @@ export const until = async <T>(read: () => Promise<T>, isRight: (value: T) => bo
   }
   return read();
 };
-export const words = async () =>
-  (
-    await house.owner.get<{ words: string; by: { name: string } | null; isStep: boolean }[]>(
-      `/api/sites/${site}/history`,
-    )
-  ).body;
+export const history = async () => (await house.owner.get<HistoryRow[]>(`/api/sites/${site}/history`)).body;

@@ -1,4 +1,6 @@
 /** Removing for good, by hand and by a time limit. */
+import type { Notice } from '@fastigium/contracts/api/removals';
+import { speak } from '../src/words.ts';
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { setTimeout as pause } from 'node:timers/promises';
 import { describe, expect, it } from 'vitest';
@@ -19,7 +21,7 @@ import {
   DAY_MS,
   runOn,
   until,
-  words,
+  history,
   useRemovals,
 } from './removals.house.ts';
 
@@ -49,16 +51,16 @@ describe('removing for good', () => {
     });
     // What it led to goes on as a redirect of its own, and whoever had removed it is told.
     expect((await compiled()).rules).toContainEqual({ from: '/visit/groups/', status: 301, to: '/visit/' });
-    const notices = (await editor.get<{ id: string; words: string }[]>(`/api/sites/${site}/notices`)).body;
-    expect(notices).toMatchObject([
-      { words: 'Ada Stone removed for good “Groups and schools”, which you had removed.' },
+    const notices = (await editor.get<Notice[]>(`/api/sites/${site}/notices`)).body;
+    expect(notices.map(({ message }) => speak(message))).toEqual([
+      'Ada Stone removed for good “Groups and schools”, which you had removed.',
     ]);
     expect((await house.owner.get(`/api/sites/${site}/notices`)).body).toEqual([]);
     await editor.post(`/api/sites/${site}/notices/${notices[0]?.id ?? ''}/seen`);
     expect((await editor.get(`/api/sites/${site}/notices`)).body).toEqual([]);
     expect(await putBack(of)).toMatchObject({ status: 410, code: 'removal-swept' });
     expect(await decide({ kind: 'undo', of })).toMatchObject({ status: 410, code: 'removal-swept' });
-    expect((await words())[0]).toMatchObject({ isStep: false });
+    expect((await history())[0]).toMatchObject({ isStep: false });
   });
 
   it('stops at what somebody holds, and takes nothing then', async () => {
@@ -174,14 +176,15 @@ describe('a time limit', () => {
       'Getting here',
       'Access',
     ]);
-    expect((await words())[0]).toMatchObject({
-      words: '“Groups and schools” removed for good: the time they were kept is over',
+    expect((await history())[0]).toMatchObject({
+      message: { code: 'decision.swept', parameters: { count: 1, label: 'Groups and schools', by: 'time' } },
       by: null,
       isStep: false,
     });
-    expect((await house.owner.get<{ words: string }[]>(`/api/sites/${site}/notices`)).body[0]?.words).toContain(
-      'went for good',
-    );
+    expect((await house.owner.get<Notice[]>(`/api/sites/${site}/notices`)).body[0]?.message).toMatchObject({
+      code: 'notice.swept-by-time',
+      parameters: { count: 1, label: 'Groups and schools' },
+    });
     await runOn(40);
     expect((await until(list, ({ rows }) => rows.length === 1)).rows).toMatchObject([
       { label: 'Access', held: { reason: 'Asked for' } },

@@ -1,4 +1,7 @@
 /** Releases that go out at a set time, by the world's clock. Sites and names are invented. */
+import type { Notice } from '@fastigium/contracts/api/removals';
+import type { NoticeMessage } from '@fastigium/contracts/messages/notice';
+import { speak } from '../src/words.ts';
 import type { Cause } from '@fastigium/contracts/api/releases';
 import type { SetTime } from '@fastigium/contracts/api/setTime';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
@@ -30,7 +33,7 @@ const set = async (minutes: number, more: object = {}) =>
   });
 const isSet = async () => (await house.owner.get<{ set: SetTime | null }>(`/api/sites/${site}/set-time`)).body.set;
 const notices = async () =>
-  (await house.owner.get<{ words: string }[]>(`/api/sites/${site}/notices`)).body.map(({ words }) => words);
+  (await house.owner.get<Notice[]>(`/api/sites/${site}/notices`)).body.map(({ message }) => speak(message));
 const until = async (holds: () => Promise<boolean>) => {
   for (let tries = 0; tries < 200; tries += 1) {
     if (await holds()) return;
@@ -75,7 +78,7 @@ describe('at its time', () => {
     expect(await isSet()).toMatchObject({ since: 1 });
     await runOn(11);
     await until(async () => (await liveNumber()) === 1);
-    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual([
+    expect((await house.owner.changes(site)).changes.map(({ message }) => speak(message))).toEqual([
       'title “Visit” becomes “Later”',
     ]);
   });
@@ -92,12 +95,12 @@ describe('at its time', () => {
         title: title ?? '',
       });
     const { causes } = (await house.owner.get<{ causes: Cause[] }>(`/api/sites/${site}/changes/causes`)).body;
-    const notYet = causes.find(({ words }) => words.includes('Not yet'))?.seq ?? 0;
+    const notYet = causes.find(({ message }) => speak(message).includes('Not yet'))?.seq ?? 0;
     expect((await set(10, { leaveOut: [notYet] })).body.set).toMatchObject({ since: 1 });
     expect((await house.owner.changes(site)).changes).toHaveLength(2);
     await runOn(11);
     await until(async () => (await liveNumber()) === 2);
-    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual([
+    expect((await house.owner.changes(site)).changes.map(({ message }) => speak(message))).toEqual([
       expect.stringContaining('Not yet') as string,
     ]);
     expect((await set(10, { leaveOut: [9999] })).body.error?.code).toBe('nothing-to-undo');
@@ -164,9 +167,11 @@ it('a time that passed while nothing ran is told after the restart, and nothing 
     }),
   );
   const { db } = house.server.deps;
-  const kept = () => db.many<{ words: string }>('select words from notice where site_id = $1', [site]);
+  const kept = () => db.many<{ message: NoticeMessage }>('select message from notice where site_id = $1', [site]);
   await until(async () => (await kept()).length === 1);
-  expect((await kept())[0]?.words).toMatch(
+  const [told] = await kept();
+  expect(told?.message.code).toBe('notice.set-time-missed');
+  expect(told && speak(told.message)).toMatch(
     /^The release set for .* \(Europe\/London\) did not go out: Fastigium was not running then/,
   );
   expect(await db.many('select 1 from release where site_id = $1', [site])).toEqual([]);

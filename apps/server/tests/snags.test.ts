@@ -1,4 +1,6 @@
 /** Snags through the API: found, seen in the source, mended in one step, dismissed under a name, holding a release. */
+import type { Part } from '@fastigium/core/messages';
+import { speak } from '../src/words.ts';
 import type { Snags } from '@fastigium/contracts/api/snags';
 import type { SourcePlace } from '@fastigium/contracts/api/imports';
 import { surveySite } from '@fastigium/core/checks';
@@ -37,7 +39,7 @@ const keyOf = ({ snags }: Snags, code: string, path: string) =>
   snags.find((snag) => snag.code === code && snag.path === path)?.key ?? '';
 const mend = async (key: string, answer = '') => {
   const { version } = await house.owner.overview(site);
-  return house.owner.post<{ words: string; error?: { code: string } }>(`/api/sites/${site}/snags/${key}/mend`, {
+  return house.owner.post<{ error?: { code: string } }>(`/api/sites/${site}/snags/${key}/mend`, {
     version,
     answer,
   });
@@ -56,7 +58,7 @@ describe('what the checks find in a draft', () => {
       const bytes = Buffer.from(content);
       return { path, bytes, hash: createHash('sha256').update(bytes).digest('hex') };
     });
-    const short = (each: { code: string; detail: string }, path: string) => `${each.code} ${path} ${each.detail}`;
+    const short = (each: { code: string; detail: Part }, path: string) => `${each.code} ${path} ${speak(each.detail)}`;
     expect(snags.map((snag) => short(snag, snag.path)).sort()).toEqual(
       surveySite(files)
         .map((snag) => short(snag, snag.file))

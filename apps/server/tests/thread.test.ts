@@ -1,4 +1,5 @@
 /** The thread from a finished folder to a live page, and a change published again, over HTTP. */
+import { speak } from '../src/words.ts';
 import { createHash } from 'node:crypto';
 import type { Survey } from '@fastigium/contracts/api/imports';
 import type { Proof } from '@fastigium/contracts/api/draft';
@@ -140,7 +141,7 @@ describe('from a folder to a live page', () => {
         group: 'pages',
         what: 'changed',
         subject: '/visit/',
-        words: 'title “Visit” becomes “Visit us & stay”',
+        message: { code: 'change.page-title', parameters: { before: 'Visit', after: 'Visit us & stay' } },
       },
     ]);
     expect(sending?.files).toBe(1);
@@ -168,7 +169,7 @@ describe('from a folder to a live page', () => {
     const [latest] = await house.owner.releases(site);
     expect(latest).toMatchObject({ number: 3, state: 'live', rollbackOf: 1, filesSent: 0 });
     // The draft is as it was; what was taken back is a change again.
-    expect((await house.owner.changes(site)).changes.map(({ words }) => words)).toEqual([
+    expect((await house.owner.changes(site)).changes.map(({ message }) => speak(message))).toEqual([
       'title “Visit” becomes “Visit us & stay”',
     ]);
   });

@@ -1,4 +1,7 @@
 /** Who can visit, from the decision to the live host: said, refused, undone, told and kept secret. */
+import type { HistoryRow } from '@fastigium/contracts/api/draft';
+import type { Change } from '@fastigium/contracts/api/releases';
+import { speak } from '../src/words.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newLiveSite, openHouse, type House } from './harness.ts';
 
@@ -6,8 +9,7 @@ let house: House;
 let site: string;
 const page = async (address: string) => (await house.owner.page(site, address)).id;
 const answers = async (path: string) => (await house.visit('moor.localhost', path)).status;
-const history = async () =>
-  (await house.owner.get(`/api/sites/${site}/history`)).body as unknown as { seq: number; words: string }[];
+const history = async () => (await house.owner.get(`/api/sites/${site}/history`)).body as unknown as HistoryRow[];
 
 beforeAll(async () => {
   house = await openHouse();
@@ -29,13 +31,19 @@ describe('what is said', () => {
     });
     expect(await answers('/visit/')).toBe(200);
     const changes = (await house.owner.get(`/api/sites/${site}/changes`)).body as {
-      changes: { group: string; subject: string; words: string }[];
+      changes: Change[];
     };
     expect(changes.changes).toEqual([
       expect.objectContaining({
         group: 'visitors',
         subject: '/visit/',
-        words: 'those with the password of client; before, as what is around it',
+        message: {
+          code: 'change.who',
+          parameters: {
+            now: { code: 'change.who-password', parameters: { user: 'client' } },
+            before: { code: 'change.who-around', parameters: {} },
+          },
+        },
       }),
     ]);
     await house.owner.publish(site);
@@ -53,7 +61,7 @@ describe('what is said', () => {
   it('is a step that goes back', async () => {
     await house.owner.decide(site, { kind: 'entry', place: null, entry: { kind: 'nobody' } });
     const [last] = await history();
-    expect(last?.words).toBe('Nobody may visit the site yet');
+    expect(last && speak(last.message)).toBe('Nobody may visit the site yet');
     await house.owner.decide(site, { kind: 'undo', of: last?.seq ?? 0 });
     expect((await house.owner.get(`/api/sites/${site}/visitors`)).body).toMatchObject({
       places: [{ kind: 'password', user: 'client', address: '/come/' }],
@@ -79,8 +87,8 @@ describe('a password', () => {
     expect((await house.owner.get(`/api/sites/${site}/visitors/passwords`)).body).toMatchObject({
       passwords: [{ user: 'client', password: 'seven lanterns' }],
     });
-    const rows = await house.server.deps.db.many<{ body: unknown; words: string }>(
-      'select body, words from decision where site_id = $1',
+    const rows = await house.server.deps.db.many<{ body: unknown; message: unknown }>(
+      'select body, message from decision where site_id = $1',
       [site],
     );
     expect(JSON.stringify(rows)).not.toContain('seven lanterns');

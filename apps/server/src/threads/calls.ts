@@ -1,5 +1,5 @@
 /** The tasks with one argument each, as messages between threads need it. */
-import { pageChange, pageChangeInWords } from '@fastigium/core/report';
+import { pageChange } from '@fastigium/core/report';
 import { recipe } from '@fastigium/core/pieces';
 import type { SharedPlan } from '@fastigium/core/release';
 import type { Touch } from '@fastigium/core/touches';
@@ -29,9 +29,9 @@ export const readAnswer = (answer: Parameters<typeof tasks.readAnswer>[0]) => ta
 export const relinkAnswer = (answer: tasks.AnswerToRelink) => tasks.relinkAnswer(answer);
 
 export { readOldAddresses } from './oldAddresses.ts';
-/** What visitors notice, in words, for each page. */
-export const describe = (pages: readonly { before: Uint8Array; after: Uint8Array }[]) =>
-  pages.map(({ before, after }) => pageChangeInWords(pageChange(before, after)));
+/** What visitors notice of each page. */
+export const compare = (pages: readonly { before: Uint8Array; after: Uint8Array }[]) =>
+  pages.map(({ before, after }) => pageChange(before, after));
 
 export const recipeOf = ({ old, now }: { old: Uint8Array; now: Uint8Array }) => recipe(old, now);
 

@@ -1,4 +1,5 @@
 /** The pool of worker threads for work on many pages. */
+import type { PageChange } from '@fastigium/core/report';
 import { Piscina } from 'piscina';
 import type { Recipe } from '@fastigium/core/pieces';
 import type { SharedPlan } from '@fastigium/core/release';
@@ -48,10 +49,10 @@ export interface Threads {
   oldAddresses(request: OldFileRequest, signal?: AbortSignal): Promise<OldFile>;
   /** Tells how much is done, from 0 to 1, through the request's port. */
   match(request: MatchRequest, signal?: AbortSignal): Promise<readonly Match[]>;
-  describe(
+  compare(
     pages: readonly { readonly before: Uint8Array; readonly after: Uint8Array }[],
     signal?: AbortSignal,
-  ): Promise<readonly string[]>;
+  ): Promise<readonly PageChange[]>;
   documentPages(document: DocumentToShow, signal?: AbortSignal): Promise<ShownDocument | undefined>;
   recipeOf(of: { readonly old: Uint8Array; readonly now: Uint8Array }, signal?: AbortSignal): Promise<Recipe>;
   /** What makes a password easy to guess, in words; null where nothing does. */
@@ -89,7 +90,7 @@ export function startThreads(size: number, worker: string): Threads {
       pool.run(request, { ...options('oldAddresses', signal), transferList: [request.port] }) as Promise<OldFile>,
     match: (request, signal) =>
       pool.run(request, { ...options('match', signal), transferList: [request.port] }) as Promise<Match[]>,
-    describe: (pages, signal) => pool.run(pages, options('describe', signal)) as Promise<string[]>,
+    compare: (pages, signal) => pool.run(pages, options('compare', signal)) as Promise<PageChange[]>,
     documentPages: (document, signal) =>
       pool.run(document, options('documentPages', signal)) as Promise<ShownDocument | undefined>,
     recipeOf: (of, signal) => pool.run(of, options('recipeOf', signal)) as Promise<Recipe>,

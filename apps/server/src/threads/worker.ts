@@ -2,7 +2,7 @@
 export {
   checkPages as check,
   countLog,
-  describe,
+  compare,
   documentPages,
   compilePages as compile,
   findTouches as find,

@@ -2,6 +2,7 @@
  * A release taken along: read by Info-ZIP's unzip and by Python's zipfile, served by a real nginx and a real Apache
  * (Debian's packages), and brought in again. Every path is asked of each: status, type, caching, bytes.
  */
+import type { HistoryRow } from '@fastigium/contracts/api/draft';
 import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { readFile, writeFile } from 'node:fs/promises';
@@ -98,8 +99,10 @@ describe('the archive', () => {
     expect((await house.visit('moor-again.localhost', '/gone.html')).status).toBe(410);
     const sites = (await house.owner.get<{ id: string; name: string }[]>('/api/sites')).body;
     const again = sites.find(({ name }) => name === 'Moor again')?.id ?? '';
-    const history = (await house.owner.get<{ words: string; isStep: boolean }[]>(`/api/sites/${again}/history`)).body;
-    expect(history).toMatchObject([{ words: '2 redirects came with the archive', isStep: true }]);
+    const history = (await house.owner.get<HistoryRow[]>(`/api/sites/${again}/history`)).body;
+    expect(history).toMatchObject([
+      { message: { code: 'decision.redirects-came', parameters: { count: 2 } }, isStep: true },
+    ]);
     // A page is meant by what it is.
     await house.owner.decide(again, {
       kind: 'rename',

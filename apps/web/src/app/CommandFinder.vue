@@ -11,6 +11,7 @@ import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
+import { speak } from '../words.ts';
 
 interface Found {
   readonly text: string;
@@ -78,9 +79,9 @@ const commands = computed<Found[]>(() => {
       .map(({ station, title, words }) =>
         command(`Go to ${title}`, () => emit('go', station), `G ${STATION_KEYS[station].toUpperCase()}`, words),
       ),
-    ...(session.mayEdit && undo ? [command('One step back', () => emit('step', 'back'), 'Ctrl Z', undo)] : []),
+    ...(session.mayEdit && undo ? [command('One step back', () => emit('step', 'back'), 'Ctrl Z', speak(undo))] : []),
     ...(session.mayEdit && redo
-      ? [command('One step forward', () => emit('step', 'forward'), 'Ctrl Shift Z', redo)]
+      ? [command('One step forward', () => emit('step', 'forward'), 'Ctrl Shift Z', speak(redo))]
       : []),
     ...(site.overview?.liveUrl
       ? [command('Open the live site', () => window.open(site.overview?.liveUrl ?? '', '_blank', 'noopener'))]

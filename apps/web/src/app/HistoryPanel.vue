@@ -8,6 +8,7 @@ import { when } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
+import { speak } from '../words.ts';
 
 defineEmits<{ close: [] }>();
 const site = useSite();
@@ -37,7 +38,7 @@ watch(
       <ol v-else>
         <li v-for="row in rows" :key="row.seq" :class="{ undone: row.undone }">
           <span class="number figure">{{ row.seq }}</span>
-          <span class="words">{{ row.words }}</span>
+          <span class="words">{{ speak(row.message) }}</span>
           <span class="quiet">{{ row.by?.name ?? 'by the time limit' }}, {{ when(row.at, new Date()) }}</span>
           <span v-if="row.undone" class="quiet">taken back</span>
           <button

@@ -8,6 +8,7 @@ import { useNotices } from '../stores/notices.ts';
 import { useReadAgain } from '../stores/readAgain.ts';
 import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
+import { speak } from '../words.ts';
 
 const world = useWorld();
 const site = useSite();
@@ -34,7 +35,7 @@ async function seen(notice: Notice): Promise<void> {
 <template>
   <ul v-if="told.length > 0" aria-label="What you are to be told">
     <li v-for="notice in told" :key="notice.id">
-      <span>{{ notice.words }}</span><span class="quiet">{{ when(notice.at, world.now) }}</span
+      <span>{{ speak(notice.message) }}</span><span class="quiet">{{ when(notice.at, world.now) }}</span
       ><button class="text-link" type="button" @click="seen(notice)">Read</button>
     </li>
   </ul>

@@ -1,4 +1,5 @@
 // @vitest-environment jsdom
+import { change } from '@fastigium/core/report';
 import { browserInWords } from './browser.ts';
 import { spreadBars } from '../stations/address/spread.ts';
 import { duration, money } from './duration.ts';
@@ -219,6 +220,8 @@ const site = (more: Partial<SiteOverview>): SiteOverview => ({
   lastImport: null,
   ...more,
 });
+const NOTHING = change('page-source-only');
+
 const changes = (n: number, since: number | null): Changes => ({
   version: 1,
   sinceRelease: since,
@@ -230,7 +233,7 @@ const changes = (n: number, since: number | null): Changes => ({
     group: 'pages' as const,
     what: 'changed' as const,
     subject: '/',
-    words: '',
+    message: NOTHING,
   })),
 });
 
@@ -413,7 +416,7 @@ describe('changes', () => {
   it('stand by kind under headings with their number', () => {
     const list = grouped([
       ...changes(2, 1).changes,
-      { key: 'rule:/a', group: 'redirects', what: 'added', subject: '/a', words: '' },
+      { key: 'rule:/a', group: 'redirects', what: 'added', subject: '/a', message: NOTHING },
     ]);
     expect(list.map((item) => (isHeading(item) ? `${item.heading} ${item.count}` : item.key))).toEqual([
       'Pages 2',

@@ -10,6 +10,7 @@ import { call } from '../api/client.ts';
 import { listenToSite } from '../api/events.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
+import { speak } from '../words.ts';
 
 /** A decision, or one that is made from what is shown when its turn comes; undefined where there is nothing to do then. */
 export type Act = DecisionRequest | (() => DecisionRequest | undefined);
@@ -208,7 +209,7 @@ export const useSite = defineStore('site', () => {
     if (site === undefined || site !== id.value || decision === undefined || overview.value === undefined)
       return undefined;
     try {
-      const { words, made } = await call(draftApi.decide, {
+      const { message, made } = await call(draftApi.decide, {
         params: { site },
         body: { version: overview.value.version, decision },
       });
@@ -216,8 +217,12 @@ export const useSite = defineStore('site', () => {
       shown = refresh()
         .catch(notices.problem)
         .then(() => {
-          if (decision.kind === 'step' || decision.kind === 'undo') notices.done(words);
-          else notices.done(words, { label: 'Undo', run: () => void decide({ kind: 'step', direction: 'back' }) });
+          if (decision.kind === 'step' || decision.kind === 'undo') notices.done(speak(message));
+          else
+            notices.done(speak(message), {
+              label: 'Undo',
+              run: () => void decide({ kind: 'step', direction: 'back' }),
+            });
         });
       return made ?? '';
     } catch (error) {

@@ -1,4 +1,8 @@
+import { finding } from '@fastigium/core/inspection';
 import { z } from 'zod';
+import { decision } from '../messages/decision.ts';
+import { menu } from '../messages/names.ts';
+import { messageOf } from '../messages/schema.ts';
 
 export const id = z.uuid();
 export const siteParams = z.object({ site: id });
@@ -11,6 +15,15 @@ export type PersonRef = z.infer<typeof personRef>;
 
 /** Every change of a draft says which draft it was made on, so that a stale one can be refused. */
 export const version = z.number().int().min(0);
+
+/** What a decision did. */
+export const decisionMessage = messageOf(decision);
+
+/** What is otherwise than published, as the end of a sentence about an address. */
+export const findingMessage = messageOf(finding);
+
+/** What a menu is called. */
+export const menuMessage = messageOf(menu);
 
 /** Numbers of decisions that stay in the draft and do not go out with a release. */
 export const leaveOut = z.array(z.number().int().min(1)).max(300).default([]);

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ADDRESS_STYLES } from '@fastigium/core/address';
 import { PART_NAMES } from '@fastigium/core/html';
 import { endpoint } from '../define.ts';
-import { id, instant, personRef, siteParams, version } from './common.ts';
+import { decisionMessage, id, instant, menuMessage, personRef, siteParams, version } from './common.ts';
 import { entryRequest } from './visitors.ts';
 import { removalRequests } from './removalRequests.ts';
 
@@ -22,9 +22,9 @@ export const pageRow = z.object({
   isReady: z.boolean(),
   inMenus: z.boolean(),
   /** Names of the menus it stands in. */
-  menus: z.array(z.string()),
+  menus: z.array(menuMessage),
   /** What each item that leads to it says. */
-  menuWords: z.array(z.object({ menu: z.string(), name: z.string(), label: z.string() })),
+  menuWords: z.array(z.object({ menu: z.string(), name: menuMessage, label: z.string() })),
   /** The day in its `<time>`, for entries of a listing. */
   date: z.string().nullable(),
   /** Entries a listing page lists. */
@@ -307,16 +307,19 @@ export const decisionRequest = z.discriminatedUnion('kind', [
 export type DecisionRequest = z.infer<typeof decisionRequest>;
 
 /** `made`: what the decision brought into being, such as a page. */
-export const decided = z.object({ version, words: z.string(), made: id.nullable() });
+export const decided = z.object({ version, message: decisionMessage, made: id.nullable() });
+export type Decided = z.infer<typeof decided>;
 
 export const historyRow = z.object({
   seq: z.number().int(),
-  words: z.string(),
+  message: decisionMessage,
   /** Null where a time limit did it. */ by: personRef.nullable(),
   at: instant,
   undone: z.boolean(),
   /** False for facts, such as a newer export applied: there is no step to take back. */ isStep: z.boolean(),
 });
+
+export type HistoryRow = z.infer<typeof historyRow>;
 
 export const hop = z.object({ address: z.string(), status: z.number().int(), location: z.string().nullable() });
 export const proof = z.object({

@@ -1,3 +1,5 @@
+import { messageOf, part } from '../messages/schema.ts';
+import { touch } from '../messages/touch.ts';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { done, id, siteParams, version } from './common.ts';
@@ -96,11 +98,13 @@ export const conflict = z.object({
   key: z.string(),
   page: id,
   title: z.string(),
+  /** All pages it concerns, the named one among them. */
+  pages: z.number().int(),
   kind: z.enum(['touch', 'title']),
-  words: z.string(),
+  message: messageOf(touch),
   before: z.string(),
   theirs: z.string(),
-  ours: z.string(),
+  ours: part,
 });
 export type Conflict = z.infer<typeof conflict>;
 
@@ -116,7 +120,7 @@ export const importReview = z.object({
   files: z.object({ added: z.number().int(), changed: z.number().int(), dropped: z.number().int() }),
   conflicts: z.array(conflict),
   /** Touches whose place is in no page of the newer export: they wait. */
-  waiting: z.array(z.object({ key: z.string(), words: z.string() })),
+  waiting: z.array(z.object({ key: z.string(), message: messageOf(touch) })),
 });
 export type ImportReview = z.infer<typeof importReview>;
 

@@ -1,7 +1,7 @@
 /** A live release asked for from outside, and the report of it that can be kept. */
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { id, instant, personRef, siteParams } from './common.ts';
+import { findingMessage, id, instant, personRef, siteParams } from './common.ts';
 
 export const ASPECTS = [
   'home',
@@ -29,7 +29,7 @@ export type AspectResult = z.infer<typeof aspectResult>;
 export const inspectionFinding = z.object({
   aspect: z.enum(ASPECTS),
   address: z.string(),
-  words: z.string(),
+  message: findingMessage,
   weight: z.enum(['wrong', 'note']),
 });
 export type InspectionFinding = z.infer<typeof inspectionFinding>;

@@ -1,8 +1,13 @@
 /** Metadata: what search engines, previews and other machines read. */
+import { structured } from '@fastigium/core/structured';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
+import { headProof } from '../messages/headProof.ts';
+import { messageOf } from '../messages/schema.ts';
 import { id, instant, siteParams, version } from './common.ts';
 import { decided, headSetting } from './draft.ts';
+
+const dataProblem = z.object({ at: z.string(), message: messageOf(structured) });
 
 export const ORIGINS = ['imported', 'site', 'branch', 'page', 'computed'] as const;
 const origin = z.enum(ORIGINS);
@@ -61,7 +66,7 @@ export const metadata = z.object({
       release: z.number().int(),
       askedAt: instant,
       pages: z.number().int(),
-      differing: z.array(z.object({ path: z.string(), problem: z.string() })),
+      differing: z.array(z.object({ path: z.string(), problem: messageOf(headProof) })),
     })
     .nullable(),
 });
@@ -95,7 +100,7 @@ export const pageHead = z.object({
   }),
   translations: z.array(z.object({ id, language: z.string(), address: z.string() })),
   /** Faults in its structured data. */
-  dataProblems: z.array(z.object({ at: z.string(), words: z.string() })),
+  dataProblems: z.array(dataProblem),
 });
 export type PageHead = z.infer<typeof pageHead>;
 
@@ -153,7 +158,7 @@ export const metadataApi = {
     access: 'reviewer',
     params: siteParams,
     body: z.object({ text: z.string().max(200_000) }),
-    answer: z.object({ problems: z.array(z.object({ at: z.string(), words: z.string() })) }),
+    answer: z.object({ problems: z.array(dataProblem) }),
   }),
   icons: endpoint('POST /sites/:site/metadata/icons', {
     summary: 'Icons made from one picture',

@@ -1,9 +1,11 @@
 /** What is inside pages: their sections, places to touch, touches made, and the site's menus. */
+import { anyMessage, messageOf } from '../messages/schema.ts';
+import { touch as touchMessages } from '../messages/touch.ts';
 import { z } from 'zod';
 import { PART_NAMES } from '@fastigium/core/html';
 import { ADDRESS_STYLES } from '@fastigium/core/address';
 import { endpoint } from '../define.ts';
-import { done, id, instant, personRef, siteParams, version } from './common.ts';
+import { done, id, instant, menuMessage, personRef, siteParams, version } from './common.ts';
 import { anchor, menuItem, touch } from './draft.ts';
 
 const pageParams = siteParams.extend({ page: id });
@@ -29,7 +31,7 @@ export type PageInside = z.infer<typeof pageInside>;
 export const pointedList = z.object({
   labels: z.array(z.string()),
   /** The menu it is; null for one that was not found as one. */
-  menu: z.object({ id: z.string(), name: z.string() }).nullable(),
+  menu: z.object({ id: z.string(), name: menuMessage }).nullable(),
 });
 export type PointedList = z.infer<typeof pointedList>;
 
@@ -70,9 +72,9 @@ export type TouchPlaces = z.infer<typeof touchPlaces>;
 
 export const touchRow = z.object({
   seq: z.number().int(),
-  words: z.string(),
+  message: messageOf(touchMessages),
   kind: z.string(),
-  scopeWords: z.string(),
+  where: anyMessage,
   page: id.nullable(),
   places: z.number().int(),
   pages: z.number().int(),
@@ -85,7 +87,7 @@ export type TouchRow = z.infer<typeof touchRow>;
 
 export const menuRow = z.object({
   id: z.string(),
-  name: z.string(),
+  name: menuMessage,
   way: z.string(),
   /** Somebody pointed at it, since it was not found by itself. */
   isPointed: z.boolean(),
@@ -122,7 +124,7 @@ export const homePreview = z.object({
     z.object({
       kind: z.enum(['menu', 'logo', 'link']),
       label: z.string(),
-      /** Of a menu item, its menu. */ menu: z.string().nullable(),
+      /** Of a menu item, its menu. */ menu: menuMessage.nullable(),
       pages: z.number().int(),
       on: z.array(namedPage),
     }),
@@ -196,7 +198,7 @@ export const pagesApi = {
     access: 'editor',
     params: siteParams,
     body: z.object({ page: id, start: z.number().int().min(0) }),
-    answer: z.object({ id: z.string(), name: z.string(), pages: z.number().int() }),
+    answer: z.object({ id: z.string(), name: menuMessage, pages: z.number().int() }),
     status: 201,
   }),
   letGoMenu: endpoint('POST /sites/:site/menus/let-go', {

@@ -1,6 +1,8 @@
 /** Proof of redirects: what visitors of all old addresses meet, on the draft and on the live host. */
+import { liveWay } from '@fastigium/core/redirects';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
+import { messageOf } from '../messages/schema.ts';
 import { id, instant, personRef, siteParams, version } from './common.ts';
 
 export const PROOF_ENDS = ['page', 'home', 'outside', 'gone', 'missing', 'loop', 'unasked'] as const;
@@ -16,7 +18,9 @@ export const proofRow = z.object({
   visits: z.number().int().nullable(),
   draft: way,
   /** Of the page the draft ends at. */ title: z.string().nullable(),
-  live: way.extend({ /** What is otherwise than the release says. */ problem: z.string().nullable() }).nullable(),
+  live: way
+    .extend({ /** What is otherwise than the release says. */ problem: messageOf(liveWay).nullable() })
+    .nullable(),
 });
 export type ProofRow = z.infer<typeof proofRow>;
 

@@ -1,7 +1,7 @@
 /** The draft on a temporary address of its own, before anybody else sees it. */
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { id, instant, personRef, siteParams, version } from './common.ts';
+import { findingMessage, id, instant, personRef, siteParams, version } from './common.ts';
 import { aspectResult, VERDICTS } from './inspection.ts';
 
 export const rehearsal = z.object({
@@ -11,7 +11,7 @@ export const rehearsal = z.object({
   by: personRef,
   verdict: z.enum(VERDICTS),
   results: z.array(aspectResult),
-  findings: z.array(z.object({ address: z.string(), words: z.string(), weight: z.enum(['wrong', 'note']) })),
+  findings: z.array(z.object({ address: z.string(), message: findingMessage, weight: z.enum(['wrong', 'note']) })),
   /** Decisions made since. */
   since: z.number().int(),
 });

@@ -1,6 +1,8 @@
+import { change as changeMessages } from '@fastigium/core/report';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { done, id, instant, leaveOut, personRef, siteParams, version } from './common.ts';
+import { messageOf, part } from '../messages/schema.ts';
+import { decisionMessage, done, id, instant, leaveOut, personRef, siteParams, version } from './common.ts';
 import { VERDICTS } from './inspection.ts';
 
 export const CHANGE_GROUPS = ['visitors', 'pages', 'addresses', 'menus', 'metadata', 'redirects', 'files'] as const;
@@ -10,15 +12,16 @@ export const change = z.object({
   key: z.string(),
   group: z.enum(CHANGE_GROUPS),
   what: z.enum(['added', 'changed', 'removed', 'moved']),
-  subject: z.string(),
-  words: z.string(),
+  /** An address, or a message where it is many. */
+  subject: part,
+  message: messageOf(changeMessages),
 });
 export type Change = z.infer<typeof change>;
 
 /** A decision since the live release, and the changes it made or has a part in. */
 export const cause = z.object({
   seq: z.number().int(),
-  words: z.string(),
+  message: decisionMessage,
   /** Null where a time limit did it. */ by: personRef.nullable(),
   at: instant,
   /** False for facts, such as a newer export. */

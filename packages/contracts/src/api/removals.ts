@@ -2,7 +2,9 @@
 import { z } from 'zod';
 import { LINK_TREATMENTS } from '@fastigium/core/site';
 import { endpoint } from '../define.ts';
-import { done, id, instant, personRef, siteParams, version } from './common.ts';
+import { notice as noticeMessages } from '../messages/notice.ts';
+import { messageOf } from '../messages/schema.ts';
+import { decisionMessage, done, id, instant, personRef, siteParams, version } from './common.ts';
 import { putBackRequest, removeRequest } from './removalRequests.ts';
 
 export const REMOVAL_KINDS = ['page', 'branch', 'section', 'file', 'menu item', 'redirects', 'group', 'link'] as const;
@@ -133,7 +135,7 @@ export const putBackPreview = z.object({
 export type PutBackPreview = z.infer<typeof putBackPreview>;
 
 /** What somebody is told when they come by, once. */
-export const notice = z.object({ id, words: z.string(), at: instant });
+export const notice = z.object({ id, message: messageOf(noticeMessages), at: instant });
 export type Notice = z.infer<typeof notice>;
 
 export const releaseThing = z.object({
@@ -225,7 +227,7 @@ export const removalsApi = {
       of: z.array(z.number().int().min(1)).min(1).max(100_000),
       /** How many, or the name of the only one, as typed to confirm. */ confirmed: z.string().trim().max(1000),
     }),
-    answer: z.object({ version, words: z.string() }),
+    answer: z.object({ version, message: decisionMessage }),
   }),
   notices: endpoint('GET /sites/:site/notices', {
     summary: 'What you are to be told about this site',

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { id, instant, personRef, siteParams } from './common.ts';
+import { decisionMessage, id, instant, personRef, siteParams } from './common.ts';
 import { job } from './jobs.ts';
 import { alert } from './watch.ts';
 
@@ -69,7 +69,7 @@ export const siteOverview = siteSummary.extend({
     problem: z.string().nullable(),
     alerts: z.array(alert),
   }),
-  steps: z.object({ undo: z.string().nullable(), redo: z.string().nullable() }),
+  steps: z.object({ undo: decisionMessage.nullable(), redo: decisionMessage.nullable() }),
   runningJobs: z.array(job),
   lastImport: z
     .object({

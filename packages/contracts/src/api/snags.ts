@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
+import { part } from '../messages/schema.ts';
 import { done, id, instant, personRef, siteParams, version } from './common.ts';
 import { decided } from './draft.ts';
 import { sourcePlace } from './imports.ts';
@@ -12,7 +13,8 @@ export const snag = z.object({
   page: id.nullable(),
   /** What people call the page; of other files, their path. */
   subject: z.string(),
-  detail: z.string(),
+  /** Tells it from others of its kind. */
+  detail: part,
   /** Whether there is a place in the source to look at. */
   hasPlace: z.boolean(),
   mend: z.object({ label: z.string(), asks: z.string().nullable() }).nullable(),

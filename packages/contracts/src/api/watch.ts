@@ -1,7 +1,9 @@
 /** The days after: what visitors did not find, and which redirects they use. */
+import { alert as alertMessages } from '@fastigium/core/watch';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { id, instant, siteParams } from './common.ts';
+import { messageOf } from '../messages/schema.ts';
+import { findingMessage, id, instant, siteParams } from './common.ts';
 
 const count = z.number().int();
 
@@ -71,12 +73,16 @@ export const drift = z.object({
   checkedAt: instant,
   /** Null while all is right. */ since: instant.nullable(),
   asked: count,
-  findings: z.array(z.object({ address: z.string(), words: z.string() })),
+  findings: z.array(z.object({ address: z.string(), message: findingMessage })),
 });
 export type Drift = z.infer<typeof drift>;
 
 export const ALERT_KINDS = ['away', 'drift', 'certificate', 'registration', 'comes-down', 'spike', 'log'] as const;
-export const alert = z.object({ kind: z.enum(ALERT_KINDS), weight: z.enum(['wrong', 'look']), words: z.string() });
+export const alert = z.object({
+  kind: z.enum(ALERT_KINDS),
+  weight: z.enum(['wrong', 'look']),
+  message: messageOf(alertMessages),
+});
 export type Alert = z.infer<typeof alert>;
 
 export const watch = z.object({

@@ -1,3 +1,4 @@
+export { snag, type SnagMessage } from './messages.ts';
 export {
   spanOf,
   type Check,

@@ -5,6 +5,7 @@ import { pictureSize, type PictureSize } from '../picture/index.ts';
 import { indexRules, prove, type Rule } from '../redirects/index.ts';
 import { mediaTypeOf } from '../release/index.ts';
 import type { Check, Finding, Severity } from './check.ts';
+import type { SnagMessage } from './messages.ts';
 import { checkOf } from './catalogue.ts';
 import { styleFacts, type PageFacts } from './facts.ts';
 import { checkPage, SheetCache } from './run.ts';
@@ -36,7 +37,7 @@ export interface SurveySnag {
   readonly severity: Severity;
   readonly title: string;
   readonly file: string;
-  readonly detail: string;
+  readonly detail: string | SnagMessage;
   /** From 1; undefined for what concerns the whole file. */
   readonly line: number | undefined;
   readonly column: number | undefined;

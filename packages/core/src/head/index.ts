@@ -38,4 +38,6 @@ export {
 export { replaceText, type Replacing } from './replace.ts';
 export { SITE_SETTINGS, SWITCHES } from './names.ts';
 export { markupFault } from './markup.ts';
-export { lineWords } from './words.ts';
+export { markup, type MarkupMessage } from './markupMessages.ts';
+export { lineMessage } from './lineMessage.ts';
+export { line, type LineMessage } from './lineMessages.ts';

@@ -1,4 +1,5 @@
 /** Code that others want on a page: a statistics script, a line that proves who owns the site. */
+import { markup, type MarkupMessage } from './markupMessages.ts';
 import { parseFragment, type DefaultTreeAdapterMap, type ParserError } from 'parse5';
 
 type Node = DefaultTreeAdapterMap['childNode'];
@@ -30,34 +31,31 @@ const VOID = new Set([
 ]);
 
 /** Why some markup cannot be put there; undefined where it can. */
-export function markupFault(text: string, place: 'head' | 'end'): string | undefined {
-  if (text.trim() === '') return 'it is empty';
+export function markupFault(text: string, place: 'head' | 'end'): MarkupMessage | undefined {
+  if (text.trim() === '') return markup('empty');
   const faults: ParserError[] = [];
   const { childNodes } = parseFragment(text, {
     sourceCodeLocationInfo: true,
     onParseError: (error) => faults.push(error),
   });
   const open = faults.find(({ code }) => OPEN.has(code));
-  if (open) return `something begins in line ${open.startLine} and never ends, so it would swallow the page`;
+  if (open) return markup('never-ends', { line: open.startLine });
   for (const node of childNodes) {
     const fault = nodeFault(node, place);
     if (fault !== undefined) return fault;
   }
-  return /<\/?(?:html|head|body)\b/i.test(text)
-    ? 'it holds the tags of a whole page; leave <html>, <head> and <body> out'
-    : undefined;
+  return /<\/?(?:html|head|body)\b/i.test(text) ? markup('whole-page') : undefined;
 }
 
-function nodeFault(node: Node, place: 'head' | 'end'): string | undefined {
+function nodeFault(node: Node, place: 'head' | 'end'): MarkupMessage | undefined {
   if ('tagName' in node) {
     const location = node.sourceCodeLocation;
     if (!VOID.has(node.tagName) && location && !location.endTag)
-      return `<${node.tagName}> in line ${location.startLine} is never closed`;
-    if (place === 'head' && !IN_HEAD.has(node.tagName))
-      return `<${node.tagName}> may not stand in a head: browsers would end the head there. Put it at the end of the page`;
+      return markup('never-closed', { element: node.tagName, line: location.startLine });
+    if (place === 'head' && !IN_HEAD.has(node.tagName)) return markup('not-in-head', { element: node.tagName });
     return undefined;
   }
   return place === 'head' && node.nodeName === '#text' && 'value' in node && node.value.trim() !== ''
-    ? 'it holds plain text, which a head may not'
+    ? markup('text-in-head')
     : undefined;
 }

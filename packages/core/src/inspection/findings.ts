@@ -1,5 +1,7 @@
 /** What is looked at when a live release is inspected from outside, and what was found otherwise than promised. */
 
+import type { FindingMessage } from './messages.ts';
+
 /** In the order a report tells them. */
 export const ASPECTS = [
   'home',
@@ -20,8 +22,7 @@ export interface Finding {
   readonly aspect: Aspect;
   /** What was asked: an address on the site, or a name. */
   readonly address: string;
-  /** What is otherwise, in words that end a sentence about the address. */
-  readonly words: string;
+  readonly message: FindingMessage;
   /** `wrong`: visitors do not get what was published; `note`: they do, and something could be better. */
   readonly weight: 'wrong' | 'note';
 }

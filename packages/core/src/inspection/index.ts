@@ -1,3 +1,4 @@
+export { finding, type FindingMessage } from './messages.ts';
 export { judgeClosed } from './judgeClosed.ts';
 export { ASPECTS, results, verdict, type Aspect, type AspectResult, type Finding, type Verdict } from './findings.ts';
 export {

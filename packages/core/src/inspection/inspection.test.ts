@@ -1,8 +1,12 @@
+import { ENGLISH, speakerFor } from '@fastigium/words';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { indexRules, type Rule } from '../redirects/index.ts';
 import { fileHeaders, type ManifestEntry } from '../release/index.ts';
 import {
+  type Answer,
+  finding,
+  type Finding,
   freshnessSeconds,
   judgeAgain,
   judgeAnswer,
@@ -11,11 +15,10 @@ import {
   judgeSecurity,
   MOST_FILES,
   planInspection,
+  type Question,
   results,
   sample,
   verdict,
-  type Answer,
-  type Question,
 } from './index.ts';
 
 const entry = (path: string, hash = 'a'.repeat(64)): ManifestEntry => ({
@@ -39,8 +42,9 @@ const answer = (more: Partial<Answer> = {}): Answer => ({
   headers: { 'content-type': 'text/html; charset=utf-8', etag: '"x"', 'cache-control': 'no-cache' },
   ...more,
 });
-const told = (findings: readonly { readonly aspect: string; readonly words: string; readonly weight: string }[]) =>
-  findings.map(({ aspect, words, weight }) => `${weight}, ${aspect}: ${words}`);
+const speak = speakerFor(ENGLISH);
+const told = (findings: readonly Finding[]) =>
+  findings.map(({ aspect, message, weight }) => `${weight}, ${aspect}: ${speak(message)}`);
 
 describe('what is asked for', () => {
   it('home first, then every page, what machines read, and the rest; not the page for what is not found', () => {
@@ -258,14 +262,19 @@ describe('what belongs to the whole site', () => {
 
 describe('the sum', () => {
   it('counts an address once, tells no aspect that was not asked, and is as bad as the worst', () => {
-    const wrong = { aspect: 'pages', address: '/a/', words: 'answers 500', weight: 'wrong' } as const;
-    const note = { aspect: 'caching', address: '/a/', words: '…', weight: 'note' } as const;
+    const wrong = {
+      aspect: 'pages',
+      address: '/a/',
+      message: finding('status', { status: 500 }),
+      weight: 'wrong',
+    } as const;
+    const note = { aspect: 'caching', address: '/a/', message: finding('no-validator'), weight: 'note' } as const;
     const asked = new Map([
       ['pages', 3],
       ['caching', 2],
       ['certificate', 0],
     ] as const);
-    expect(results(asked, [wrong, { ...wrong, words: 'twice' }, note])).toEqual([
+    expect(results(asked, [wrong, { ...wrong, message: finding('no-type') }, note])).toEqual([
       { aspect: 'pages', asked: 3, wrong: 1, notes: 0 },
       { aspect: 'caching', asked: 2, wrong: 0, notes: 1 },
     ]);

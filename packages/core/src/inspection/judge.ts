@@ -2,6 +2,7 @@
 import { covers, daysLeft } from '../reach/index.ts';
 import { isTextType, type ManifestEntry } from '../release/index.ts';
 import type { Finding } from './findings.ts';
+import { finding, type FindingMessage } from './messages.ts';
 import type { Question } from './plan.ts';
 
 /** Header names in lower case. */
@@ -20,15 +21,17 @@ export function judgeAnswer(
   { aspect, address, entry }: Question,
   { status, headers, sizeBytes, hash }: Answer,
 ): Finding[] {
-  const wrong = (words: string): Finding[] => [{ aspect, address, words, weight: 'wrong' }];
-  if (status >= 300 && status < 400)
-    return wrong(`is sent on to ${headers['location'] ?? 'nowhere'} (${status}) instead of answering`);
-  if (status !== 200) return wrong(`answers ${status}`);
+  const wrong = (message: FindingMessage): Finding[] => [{ aspect, address, message, weight: 'wrong' }];
+  if (status >= 300 && status < 400) {
+    const to = headers['location'];
+    return wrong(to === undefined ? finding('redirected-nowhere', { status }) : finding('redirected', { to, status }));
+  }
+  if (status !== 200) return wrong(finding('status', { status }));
   if (hash !== entry.hash)
     return wrong(
       sizeBytes === entry.sizeBytes
-        ? 'shows something else than was published'
-        : `shows something else than was published: ${sizeBytes} bytes instead of ${entry.sizeBytes}`,
+        ? finding('differs')
+        : finding('differs-in-size', { size: sizeBytes, published: entry.sizeBytes }),
     );
   return [...judgeType(address, entry, headers), ...judgeCaching(address, entry, headers)];
 }
@@ -40,14 +43,17 @@ export function judgeAnswer(
 function judgeType(address: string, entry: ManifestEntry, headers: Headers): Finding[] {
   const meant = readType(entry.headers['content-type'] ?? '');
   const given = readType(headers['content-type'] ?? '');
-  const finding = (words: string, weight: Finding['weight']): Finding[] => [
-    { aspect: 'types', address, words, weight },
+  const found = (message: FindingMessage, weight: Finding['weight']): Finding[] => [
+    { aspect: 'types', address, message, weight },
   ];
-  if (given.type === '') return finding('comes without a content type', 'wrong');
+  if (given.type === '') return found(finding('no-type'), 'wrong');
   if (alias(given.type) !== alias(meant.type))
-    return finding(`comes as ${given.type}, not as ${meant.type}`, isRisky(meant.type, given.type) ? 'wrong' : 'note');
+    return found(
+      finding('type', { given: given.type, published: meant.type }),
+      isRisky(meant.type, given.type) ? 'wrong' : 'note',
+    );
   if (isTextType(meant.type) && given.charset !== '' && meant.charset !== '' && given.charset !== meant.charset)
-    return finding(`says its letters are ${given.charset}, and they are ${meant.charset}`, 'wrong');
+    return found(finding('charset', { given: given.charset, published: meant.charset }), 'wrong');
   return [];
 }
 
@@ -80,16 +86,15 @@ const alias = (type: string): string => ALIASES[type] ?? type;
 export const STALE_PAGE_SECONDS = 3600;
 
 function judgeCaching(address: string, entry: ManifestEntry, headers: Headers): Finding[] {
-  const note = (words: string): Finding[] => [{ aspect: 'caching', address, words, weight: 'note' }];
+  const note = (message: FindingMessage): Finding[] => [{ aspect: 'caching', address, message, weight: 'note' }];
   const fresh = freshnessSeconds(headers['cache-control']);
   if (
     fresh !== undefined &&
     fresh > STALE_PAGE_SECONDS &&
     /html|css|javascript/.test(entry.headers['content-type'] ?? '')
   )
-    return note(`may be kept for ${durationWords(fresh)}, so a new release is seen late`);
-  if (headers['etag'] === undefined && headers['last-modified'] === undefined)
-    return note('has neither an entity tag nor a date, so it is sent whole each time');
+    return note(finding('kept-long', { time: fresh }));
+  if (headers['etag'] === undefined && headers['last-modified'] === undefined) return note(finding('no-validator'));
   return [];
 }
 
@@ -105,38 +110,20 @@ export function freshnessSeconds(cacheControl: string | undefined): number | und
   return age === undefined ? undefined : Number(age);
 }
 
-function durationWords(seconds: number): string {
-  const [unit, size] =
-    seconds >= 2 * 86_400
-      ? (['days', 86_400] as const)
-      : seconds >= 2 * 3600
-        ? (['hours', 3600] as const)
-        : (['minutes', 60] as const);
-  return `${Math.round(seconds / size)} ${unit}`;
-}
-
 /** A page asked for again with what came the first time is not sent again (RFC 9110 sections 13.1.2 and 15.4.5). */
 export function judgeAgain(address: string, status: number): Finding[] {
   return status === 304
     ? []
-    : [
-        {
-          aspect: 'caching',
-          address,
-          words: `is sent whole again to whoever has it already (${status} instead of 304)`,
-          weight: 'note',
-        },
-      ];
+    : [{ aspect: 'caching', address, message: finding('sent-again', { status }), weight: 'note' }];
 }
 
 /** An address nothing is at has to say so: machines keep what answers 200. */
 export function judgeNowhere(address: string, answer: Answer, expectedHash: string | undefined): Finding[] {
-  const finding = (words: string, weight: Finding['weight']): Finding[] => [
-    { aspect: 'not found', address, words, weight },
+  const found = (message: FindingMessage, weight: Finding['weight']): Finding[] => [
+    { aspect: 'not found', address, message, weight },
   ];
-  if (answer.status !== 404) return finding(`finds nothing and answers ${answer.status} instead of 404`, 'wrong');
-  if (expectedHash !== undefined && answer.hash !== expectedHash)
-    return finding('is answered without the site’s own page for what is not found', 'note');
+  if (answer.status !== 404) return found(finding('found-nowhere', { status: answer.status }), 'wrong');
+  if (expectedHash !== undefined && answer.hash !== expectedHash) return found(finding('not-own-error-page'), 'note');
   return [];
 }
 
@@ -150,29 +137,27 @@ export function judgeSecurity(
   isSecure: boolean,
   hstsSeconds: number | null,
 ): Finding[] {
-  const finding = (words: string, weight: Finding['weight']): Finding => ({
+  const found = (message: FindingMessage, weight: Finding['weight']): Finding => ({
     aspect: 'security',
     address,
-    words,
+    message,
     weight,
   });
   const sent = /max-age="?(\d+)/i.exec(headers['strict-transport-security'] ?? '')?.[1];
   return [
     ...(isSecure && hstsSeconds !== null && sent !== String(hstsSeconds)
       ? [
-          finding(
-            sent === undefined
-              ? 'does not say that it is reached by https alone (Strict-Transport-Security)'
-              : `says so for ${sent} seconds instead of ${hstsSeconds} (Strict-Transport-Security)`,
+          found(
+            sent === undefined ? finding('hsts-missing') : finding('hsts-differs', { sent, set: hstsSeconds }),
             'wrong',
           ),
         ]
       : []),
     ...(headers['x-powered-by'] !== undefined
-      ? [finding(`tells what it runs on (X-Powered-By: ${headers['x-powered-by']})`, 'note')]
+      ? [found(finding('powered-by', { header: headers['x-powered-by'] }), 'note')]
       : []),
     ...(/[a-z]\/\d/i.test(headers['server'] ?? '')
-      ? [finding(`tells its server’s version (${headers['server'] ?? ''})`, 'note')]
+      ? [found(finding('server-version', { header: headers['server'] ?? '' }), 'note')]
       : []),
   ];
 }
@@ -192,15 +177,14 @@ export function judgeCertificate(
   served: ServedCertificate | { readonly problem: string },
   nowMs: number,
 ): Finding[] {
-  const finding = (words: string, weight: Finding['weight']): Finding[] => [
-    { aspect: 'certificate', address: name, words, weight },
+  const found = (message: FindingMessage, weight: Finding['weight']): Finding[] => [
+    { aspect: 'certificate', address: name, message, weight },
   ];
-  if ('problem' in served) return finding(`is not reached by https: ${served.problem}`, 'wrong');
+  if ('problem' in served) return found(finding('no-https', { reason: served.problem }), 'wrong');
   if (!served.names.some((each) => covers(each, name)))
-    return finding(`is not covered by its certificate, which is for ${served.names.join(', ')}`, 'wrong');
-  if (nowMs < served.notBeforeMs || nowMs > served.notAfterMs)
-    return finding('has a certificate whose time is over or has not begun', 'wrong');
-  if (!served.trusted) return finding('has a certificate that browsers do not trust', 'wrong');
+    return found(finding('certificate-other-names', { names: served.names }), 'wrong');
+  if (nowMs < served.notBeforeMs || nowMs > served.notAfterMs) return found(finding('certificate-over'), 'wrong');
+  if (!served.trusted) return found(finding('certificate-untrusted'), 'wrong');
   const left = daysLeft(served.notAfterMs, nowMs);
-  return left < SOON_DAYS ? finding(`has a certificate for ${Math.floor(left)} more days`, 'note') : [];
+  return left < SOON_DAYS ? found(finding('certificate-ends', { days: Math.floor(left) }), 'note') : [];
 }

@@ -2,14 +2,10 @@
 import type { Admission } from '../access/index.ts';
 import type { Finding } from './findings.ts';
 import type { Answer } from './judge.ts';
+import { finding, type FindingMessage } from './messages.ts';
 
 /** RFC 9110 sections 15.5.2, 15.6.4 and 15.5.11. */
 const MEANT = { password: 401, nobody: 503, over: 410 } as const;
-const WORDS = {
-  password: 'although it asks for a password',
-  nobody: 'although nobody may visit it yet',
-  over: 'although the site has come down',
-} as const;
 
 /** @param published SHA-256 of the file that stands at the address */
 export function judgeClosed(
@@ -18,11 +14,12 @@ export function judgeClosed(
   { status, headers, hash }: Answer,
   published: string,
 ): Finding[] {
-  const wrong = (words: string): Finding[] => [{ aspect: 'visitors', address, words, weight: 'wrong' }];
-  if (hash === published || (status >= 200 && status < 300)) return wrong(`is open to everyone, ${WORDS[kind]}`);
-  if (status !== MEANT[kind]) return wrong(`answers ${status} instead of ${MEANT[kind]}, ${WORDS[kind]}`);
+  const wrong = (message: FindingMessage): Finding[] => [{ aspect: 'visitors', address, message, weight: 'wrong' }];
+  if (hash === published || (status >= 200 && status < 300)) return wrong(finding('open', { although: kind }));
+  if (status !== MEANT[kind])
+    return wrong(finding('closed-otherwise', { status, expected: MEANT[kind], although: kind }));
   // Without the challenge no browser asks for the password (RFC 9110 section 11.6.1).
   return kind === 'password' && !/^basic\b/i.test(headers['www-authenticate'] ?? '')
-    ? wrong('asks for a password in a way that browsers do not know')
+    ? wrong(finding('no-challenge'))
     : [];
 }

@@ -1,1 +1,2 @@
+export { languageTag, type LanguageTagMessage } from './messages.ts';
 export { checkLanguage, type LanguageCheck } from './languages.ts';

@@ -1,5 +1,6 @@
 /** Language tags: RFC 5646 (BCP 47), against the IANA Language Subtag Registry. */
 import { parse } from 'bcp-47';
+import { languageTag, type LanguageTagMessage } from './messages.ts';
 import register from './register.json' with { type: 'json' };
 
 /** Subtags by kind, cut out of the strings they are kept in. */
@@ -17,7 +18,10 @@ const KNOWN = new Map(
 );
 const isIn = (kind: string, subtag: string): boolean => KNOWN.get(kind)?.has(subtag.toLowerCase()) ?? false;
 
-export type LanguageCheck = { readonly ok: true; readonly tag: string } | { readonly ok: false; readonly why: string };
+type SubtagKind = 'language' | 'extlang' | 'script' | 'region' | 'variant';
+
+export type LanguageCheck =
+  { readonly ok: true; readonly tag: string } | { readonly ok: false; readonly why: LanguageTagMessage };
 
 /**
  * Whether a text is a language tag that means something (RFC 5646, section 2.2.9, "valid"), in its
@@ -25,21 +29,20 @@ export type LanguageCheck = { readonly ok: true; readonly tag: string } | { read
  */
 export function checkLanguage(text: string): LanguageCheck {
   const written = text.trim();
-  if (written === '') return { ok: false, why: 'it is empty' };
+  if (written === '') return { ok: false, why: languageTag('empty') };
   if (isIn('grandfathered', written)) return { ok: true, tag: written };
   const { language, extendedLanguageSubtags, script, region, variants, extensions, privateuse } = parse(written);
-  if (!language && privateuse.length === 0)
-    return { ok: false, why: 'it is not written as one (letters, two or three, then parts after hyphens)' };
-  const parts: [string, string | null | undefined][] = [
+  if (!language && privateuse.length === 0) return { ok: false, why: languageTag('not-written-as-one') };
+  const parts: [SubtagKind, string | null | undefined][] = [
     ['language', language],
-    ...extendedLanguageSubtags.map((each) => ['extlang', each] as [string, string]),
+    ...extendedLanguageSubtags.map((each) => ['extlang', each] as [SubtagKind, string]),
     ['script', script],
     ['region', region],
-    ...variants.map((each) => ['variant', each] as [string, string]),
+    ...variants.map((each) => ['variant', each] as [SubtagKind, string]),
   ];
   for (const [type, subtag] of parts) {
     if (subtag && !isKnown(type, subtag))
-      return { ok: false, why: `“${subtag}” is no ${type} in the register of languages` };
+      return { ok: false, why: languageTag('not-registered', { subtag, kind: type }) };
   }
   return {
     ok: true,

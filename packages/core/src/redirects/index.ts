@@ -12,6 +12,7 @@ export {
   type RuleOptions,
   type RuleTerm,
 } from './rule.ts';
+export { liveWay, type LiveWayMessage } from './messages.ts';
 export { indexRules, RuleIndex } from './ruleIndex.ts';
 export { decide, filesInQuestion, withQuery, type Answer, type FileSet } from './decide.ts';
 export { hostOf, ofHost } from './oldHost.ts';

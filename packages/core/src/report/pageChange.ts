@@ -1,6 +1,6 @@
 /** What a visitor notices between two versions of a page. */
 import { diffArrays } from 'diff';
-import { lineOf, lineWords } from '../head/index.ts';
+import { lineMessage, lineOf, type LineMessage } from '../head/index.ts';
 import {
   attribute,
   elements,
@@ -12,11 +12,12 @@ import {
   type PageDocument,
   type PageReading,
 } from '../html/index.ts';
+import { sameMessage } from '../messages/index.ts';
 
 export interface PageChange {
   readonly title: { readonly before: string; readonly after: string } | undefined;
-  /** What machines read in the head and is another, in words, each once. */
-  readonly head: readonly string[];
+  /** What machines read in the head and is another, each once. */
+  readonly head: readonly LineMessage[];
   /** Places in menus, the `nav` elements (HTML standard, section 4.3.4), where an entry is another, is new or goes. */
   readonly menuPlaces: number;
   /** Links outside menus that lead elsewhere than before. */
@@ -34,11 +35,9 @@ export function pageChange(before: Uint8Array, after: Uint8Array): PageChange {
   const [oldMenus, nowMenus] = [menusOf(old), menusOf(now)];
   const [oldHead, nowHead] = [headLines(old, oldReading.language), headLines(now, nowReading.language)];
   return {
-    head: [
-      ...new Set(
-        [...nowHead.keys(), ...oldHead.keys()].filter((name) => oldHead.get(name) !== nowHead.get(name)).map(lineWords),
-      ),
-    ],
+    head: eachOnce(
+      [...nowHead.keys(), ...oldHead.keys()].filter((name) => oldHead.get(name) !== nowHead.get(name)).map(lineMessage),
+    ),
     title: titles.before === titles.after ? undefined : titles,
     menuPlaces: differences(oldMenus.entries, nowMenus.entries),
     linksChanged: differences(
@@ -47,6 +46,10 @@ export function pageChange(before: Uint8Array, after: Uint8Array): PageChange {
     ),
     textPlaces: differences(textBlocks(old, oldMenus.inside), textBlocks(now, nowMenus.inside)),
   };
+}
+
+function eachOnce(messages: readonly LineMessage[]): LineMessage[] {
+  return messages.filter((each, index) => messages.findIndex((other) => sameMessage(each, other)) === index);
 }
 
 /** What stands in each line, and in structured data; the title is told for itself. */

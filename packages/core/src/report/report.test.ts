@@ -1,8 +1,10 @@
+import { ENGLISH, speakerFor } from '@fastigium/words';
 import { describe, expect, it } from 'vitest';
-import { pageChange, pageChangeInWords, sourceDiff } from './index.ts';
+import { pageChange, pageChangeMessage, sourceDiff } from './index.ts';
 
 const page = (title: string, body: string) => new TextEncoder().encode(`<title>${title}</title><body>${body}`);
-const words = (before: Uint8Array, after: Uint8Array) => pageChangeInWords(pageChange(before, after));
+const words = (before: Uint8Array, after: Uint8Array) =>
+  speakerFor(ENGLISH)(pageChangeMessage(pageChange(before, after)));
 
 describe('a change in words', () => {
   it.each([

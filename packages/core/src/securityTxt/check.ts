@@ -1,10 +1,11 @@
 /** Whether a text is a security.txt. Source: RFC 9116, sections 2.3 to 2.5. */
+import { securityTxt, type SecurityTxtMessage } from './messages.ts';
 import { withoutMark } from '../text/index.ts';
 
 export interface TextProblem {
   /** From 1; undefined for what is missing. */
   readonly line: number | undefined;
-  readonly words: string;
+  readonly message: SecurityTxtMessage;
 }
 
 /** Fields of section 2.5, in lower case, with how often each may stand there. */
@@ -39,7 +40,7 @@ export function checkSecurityTxt(text: string, nowIso: string): TextProblem[] {
       continue;
     const [, name = '', value = ''] = /^([!-9;-~]+):\s+(.*?)\s*$/.exec(raw) ?? [];
     if (name === '') {
-      problems.push({ line, words: 'A line is a name, a colon, a space and a value; or it begins with #.' });
+      problems.push({ line, message: securityTxt('not-a-field') });
       continue;
     }
     const key = name.toLowerCase();
@@ -47,21 +48,20 @@ export function checkSecurityTxt(text: string, nowIso: string): TextProblem[] {
     // Unknown fields may be extensions (section 2.4).
     if (!field) continue;
     if (field.once && seen.has(key))
-      problems.push({ line, words: `${name} may stand there only once; it does in line ${seen.get(key) ?? 0} too.` });
+      problems.push({ line, message: securityTxt('field-twice', { field: name, line: seen.get(key) ?? 0 }) });
     seen.set(key, line);
     if (field.isUri && !/^[a-z][a-z0-9+.-]*:\S+$/i.test(value))
-      problems.push({ line, words: `${name} needs an address, such as https://… or mailto:…` });
-    if (field.isUri && /^http:/i.test(value)) problems.push({ line, words: `${name} has to begin with https://.` });
+      problems.push({ line, message: securityTxt('no-address', { field: name }) });
+    if (field.isUri && /^http:/i.test(value))
+      problems.push({ line, message: securityTxt('not-https', { field: name }) });
     if (key === 'expires') {
-      if (!DATE_TIME.test(value))
-        problems.push({ line, words: 'Expires needs a date and time such as 2027-06-30T12:00:00Z.' });
-      else if (instantOf(value) <= instantOf(nowIso))
-        problems.push({ line, words: 'It has expired, so nobody will use it.' });
+      if (!DATE_TIME.test(value)) problems.push({ line, message: securityTxt('no-date') });
+      else if (instantOf(value) <= instantOf(nowIso)) problems.push({ line, message: securityTxt('expired') });
     }
   }
   for (const needed of ['Contact', 'Expires'])
     if (!seen.has(needed.toLowerCase()))
-      problems.push({ line: undefined, words: `${needed} is missing; it has to be there.` });
+      problems.push({ line: undefined, message: securityTxt('field-missing', { field: needed }) });
   return problems;
 }
 

@@ -1,9 +1,11 @@
 /** RFC 9116: its own examples, and each of its rules. */
+import { ENGLISH, speakerFor } from '@fastigium/words';
 import { describe, expect, it } from 'vitest';
 import { checkSecurityTxt } from './index.ts';
 
 const NOW = '2021-06-01T00:00:00Z';
-const check = (text: string) => checkSecurityTxt(text, NOW).map(({ line, words }) => `${line ?? '-'}: ${words}`);
+const check = (text: string) =>
+  checkSecurityTxt(text, NOW).map(({ line, message }) => `${line ?? '-'}: ${speakerFor(ENGLISH)(message)}`);
 
 describe('examples of RFC 9116', () => {
   // Section 2.6 without its signature, and the fields of section 2.5 as they are given there.

@@ -2,6 +2,7 @@
  * Structured data against the vocabulary it says it uses. Sources: JSON-LD 1.1 for the form, schema.org for
  * types and properties, as the package schema-dts has them (see generate/vocabulary.ts).
  */
+import { structured, type StructuredMessage } from './messages.ts';
 import vocabulary from './vocabulary.json' with { type: 'json' };
 
 interface Vocabulary {
@@ -15,7 +16,7 @@ const { types: TYPES, properties: PROPERTIES, members: MEMBERS }: Vocabulary = v
 export interface DataProblem {
   /** Where in the data, such as `address.postalCode`; empty for the whole. */
   readonly at: string;
-  readonly words: string;
+  readonly message: StructuredMessage;
 }
 
 /** @returns what is wrong, nothing where it is well formed and every term is one of schema.org */
@@ -24,17 +25,16 @@ export function checkData(text: string): DataProblem[] {
   try {
     value = JSON.parse(text);
   } catch (error) {
-    return [{ at: '', words: `It is not JSON: ${jsonFault(text, error)}` }];
+    return [{ at: '', message: jsonFault(text, error) }];
   }
   const problems: DataProblem[] = [];
   const top = Array.isArray(value) ? value : [value];
   for (const each of top) {
     if (!isObject(each)) {
-      problems.push({ at: '', words: 'Structured data is an object with a @context and a @type.' });
+      problems.push({ at: '', message: structured('no-object') });
       continue;
     }
-    if (!speaksSchemaOrg(each['@context']))
-      problems.push({ at: '@context', words: 'The @context should be "https://schema.org".' });
+    if (!speaksSchemaOrg(each['@context'])) problems.push({ at: '@context', message: structured('no-context') });
     const graph = each['@graph'];
     if (Array.isArray(graph))
       graph.forEach((node, index) => {
@@ -60,14 +60,15 @@ function checkNode(node: unknown, at: string, problems: DataProblem[], depth: nu
     .map(local);
   // A reference to something described elsewhere needs no type.
   if (types.length === 0) {
-    if (node['@id'] === undefined && node['@value'] === undefined) problems.push({ at, words: 'It has no @type.' });
+    if (node['@id'] === undefined && node['@value'] === undefined)
+      problems.push({ at, message: structured('no-type') });
     return;
   }
   const unknown = types.filter((type) => !(type in TYPES));
   for (const type of unknown)
     problems.push({
       at: join(at, '@type'),
-      words: `schema.org has no type “${type}”${near(type, Object.keys(TYPES))}.`,
+      message: unknownType(type),
     });
   for (const [key, value] of Object.entries(node)) {
     if (key.startsWith('@')) continue;
@@ -75,11 +76,11 @@ function checkNode(node: unknown, at: string, problems: DataProblem[], depth: nu
     const property = PROPERTIES[name];
     const here = join(at, key);
     if (!property) {
-      problems.push({ at: here, words: `schema.org has no property “${name}”${near(name, Object.keys(PROPERTIES))}.` });
+      problems.push({ at: here, message: unknownProperty(name) });
       continue;
     }
     if (unknown.length === 0 && !types.some((type) => property.at.some((domain) => isKindOf(type, domain)))) {
-      problems.push({ at: here, words: `“${name}” is no property of ${types.join(' or ')}.` });
+      problems.push({ at: here, message: structured('property-elsewhere', { property: name, types }) });
     }
     for (const [index, each] of (Array.isArray(value) ? value : [value]).entries())
       checkValue(each, name, property.values, Array.isArray(value) ? `${here}[${index}]` : here, problems, depth);
@@ -100,12 +101,15 @@ function checkValue(
     if (typeof type !== 'string' || !(local(type) in TYPES) || allowed.length === 0) return;
     // Roles may stand in for any value (schema.org, "Introducing Role").
     if (!allowed.some((each) => isKindOf(local(type), each)) && !isKindOf(local(type), 'Role'))
-      problems.push({ at, words: `“${name}” takes ${listed(allowed)}, not ${local(type)}.` });
+      problems.push({ at, message: structured('value-of-other-type', { property: name, allowed, type: local(type) }) });
     return;
   }
   const faulty = typeof value === 'string' && !isWritable(value, allowed);
   if (faulty || value === null)
-    problems.push({ at, words: value === null ? 'It is empty.' : `“${value}” is not ${listed(allowed)}.` });
+    problems.push({
+      at,
+      message: value === null ? structured('value-empty') : structured('value-unlike', { value, allowed }),
+    });
 }
 
 const DATE = /^-?\d{4}(-\d{2}(-\d{2})?)?$/;
@@ -145,11 +149,23 @@ function local(term: string): string {
 }
 
 /** The term somebody may have meant: the same letters in another case, or one letter away. */
-function near(term: string, all: readonly string[]): string {
+function near(term: string, all: readonly string[]): string | undefined {
   const lower = term.toLowerCase();
-  const found =
-    all.find((each) => each.toLowerCase() === lower) ?? all.find((each) => isOneAway(each.toLowerCase(), lower));
-  return found === undefined ? '' : `; “${found}” is one`;
+  return all.find((each) => each.toLowerCase() === lower) ?? all.find((each) => isOneAway(each.toLowerCase(), lower));
+}
+
+function unknownType(type: string): StructuredMessage {
+  const meant = near(type, Object.keys(TYPES));
+  return meant === undefined
+    ? structured('type-unknown', { type })
+    : structured('type-mistyped', { type, near: meant });
+}
+
+function unknownProperty(property: string): StructuredMessage {
+  const meant = near(property, Object.keys(PROPERTIES));
+  return meant === undefined
+    ? structured('property-unknown', { property })
+    : structured('property-mistyped', { property, near: meant });
 }
 
 function isOneAway(a: string, b: string): boolean {
@@ -161,10 +177,6 @@ function isOneAway(a: string, b: string): boolean {
   return Math.max(a.length, b.length) - start - end <= 1;
 }
 
-function listed(names: readonly string[]): string {
-  return names.length <= 1 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} or ${names.at(-1) ?? ''}`;
-}
-
 function join(at: string, key: string): string {
   return at === '' ? key : `${at}.${key}`;
 }
@@ -173,11 +185,11 @@ function isObject(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null && !Array.isArray(value);
 }
 
-/** The parser's own words, with the line where it gives a position. */
-function jsonFault(text: string, error: unknown): string {
+/** With the line where the parser gives a position. */
+function jsonFault(text: string, error: unknown): StructuredMessage {
   const message = error instanceof Error ? error.message : '';
   const position = /position (\d+)/.exec(message)?.[1];
-  if (position === undefined) return text.trim() === '' ? 'it is empty.' : 'it ends too early or a sign is missing.';
+  if (position === undefined) return structured(text.trim() === '' ? 'not-json-empty' : 'not-json-end');
   const before = text.slice(0, Number(position)).split('\n');
-  return `something is wrong in line ${before.length}, letter ${(before.at(-1)?.length ?? 0) + 1}.`;
+  return structured('not-json-at', { line: before.length, letter: (before.at(-1)?.length ?? 0) + 1 });
 }

@@ -1,4 +1,5 @@
 /** Structured data against the vocabulary; the kept vocabulary against the package it comes from. */
+import { ENGLISH, speakerFor } from '@fastigium/words';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
@@ -29,7 +30,7 @@ it('a kind does not hold the other way round', () => expect(isKindOf('Thing', 'P
 
 const words = (data: object) =>
   checkData(JSON.stringify({ '@context': 'https://schema.org', ...data })).map(
-    ({ at, words: each }) => `${at}: ${each}`,
+    ({ at, message }) => `${at}: ${speakerFor(ENGLISH)(message)}`,
   );
 
 describe('data', () => {
@@ -113,6 +114,9 @@ describe('data', () => {
   ])('%s is told', (_, data, expected) => expect(words(data).join('\n')).toContain(expected));
 
   it('that is no JSON is told by its line', () =>
-    expect(checkData('{\n"a": 1,\n}')[0]?.words).toMatch(/not JSON.*line 3/));
+    expect(checkData('{\n"a": 1,\n}')[0]?.message).toMatchObject({
+      code: 'structured.not-json-at',
+      parameters: { line: 3 },
+    }));
   it('needs its context', () => expect(checkData('{"@type":"Thing"}')[0]?.at).toBe('@context'));
 });

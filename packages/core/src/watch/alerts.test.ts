@@ -1,4 +1,5 @@
 /** What is said of a live site, and when. The days are common practice, no source. */
+import { ENGLISH, speakerFor } from '@fastigium/words';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { alertsOf, type AlertFacts } from './index.ts';
@@ -31,8 +32,11 @@ describe('what somebody should know', () => {
     ),
   );
   it('is told of a certificate that renews itself as of one that does not, with what to do about it', () => {
-    const words = (renewsItself: boolean) =>
-      alertsOf({ certificates: [{ name: 'a.example', notAfterMs: NOW + 5 * DAY, renewsItself }] }, NOW)[0]?.words;
+    const words = (renewsItself: boolean) => {
+      const [alert] = alertsOf({ certificates: [{ name: 'a.example', notAfterMs: NOW + 5 * DAY, renewsItself }] }, NOW);
+      return alert && speakerFor(ENGLISH)(alert.message);
+    };
+    expect(words(true)).toMatch(/runs out on 6 March 2027/);
     expect(words(true)).toMatch(/should have renewed itself/);
     expect(words(false)).not.toMatch(/itself/);
     expect(words(false)).toMatch(/have it renewed where it did/);

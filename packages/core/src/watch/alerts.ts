@@ -1,12 +1,20 @@
 /** What somebody should know of a live site today, said from facts; the worst first. */
-import { day, daysLeft } from '../reach/index.ts';
+import { daysLeft, isoDay } from '../reach/index.ts';
+
+import type { FindingMessage } from '../inspection/index.ts';
+import { alert, type AlertMessage } from './messages.ts';
 
 /** What is known; undefined where nothing is, and then nothing is said. Times in milliseconds since 1970. */
 export interface AlertFacts {
   readonly away?: { readonly problem: string } | undefined;
   /** The live host gives something else than the release. */
   readonly drift?:
-    { readonly sinceMs: number; readonly addresses: readonly string[]; readonly words: string } | undefined;
+    | {
+        readonly sinceMs: number;
+        /** The worst comes first. */
+        readonly findings: readonly [DriftFinding, ...DriftFinding[]];
+      }
+    | undefined;
   /** Of each domain. */
   readonly certificates?:
     readonly { readonly name: string; readonly notAfterMs: number; readonly renewsItself: boolean }[] | undefined;
@@ -18,6 +26,11 @@ export interface AlertFacts {
   readonly logProblem?: string | undefined;
 }
 
+interface DriftFinding {
+  readonly address: string;
+  readonly message: FindingMessage;
+}
+
 export type AlertKind = 'away' | 'drift' | 'certificate' | 'registration' | 'comes-down' | 'spike' | 'log';
 
 export interface Alert {
@@ -25,7 +38,7 @@ export interface Alert {
   /** Which one, so that the same is not told twice. */
   readonly of: string;
   readonly weight: 'wrong' | 'look';
-  readonly words: string;
+  readonly message: AlertMessage;
 }
 
 /** Common practice, no source: a certificate that renews itself should have done so by then; a name is renewed within a month. */
@@ -36,13 +49,18 @@ export const COMES_DOWN_DAYS = 7;
 export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
   const alerts: Alert[] = [];
   const { away, drift, certificates = [], registrations = [], comesDown, spikes = [], logProblem } = facts;
-  if (away) alerts.push({ kind: 'away', of: '', weight: 'wrong', words: `The site does not answer: ${away.problem}` });
+  if (away) alerts.push({ kind: 'away', of: '', weight: 'wrong', message: alert('away', { problem: away.problem }) });
   if (drift)
     alerts.push({
       kind: 'drift',
       of: String(drift.sinceMs),
       weight: 'wrong',
-      words: `The live host gives something else than the release, since ${day(drift.sinceMs)}: ${drift.words}`,
+      message: alert('drift', {
+        since: isoDay(drift.sinceMs),
+        address: drift.findings[0].address,
+        finding: drift.findings[0].message,
+        more: drift.findings.length - 1,
+      }),
     });
   for (const certificate of certificates) {
     const left = daysLeft(certificate.notAfterMs, nowMs);
@@ -51,10 +69,14 @@ export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
         kind: 'certificate',
         of: `${certificate.name} ${certificate.notAfterMs}`,
         weight: left <= 3 ? 'wrong' : 'look',
-        words:
+        message:
           left <= 0
-            ? `The certificate of ${certificate.name} has run out; browsers warn visitors away`
-            : `The certificate of ${certificate.name} runs out on ${day(certificate.notAfterMs)}${certificate.renewsItself ? ', and should have renewed itself by now' : '; it did not come from here, so have it renewed where it did'}`,
+            ? alert('certificate-over', { name: certificate.name })
+            : alert('certificate-ends', {
+                name: certificate.name,
+                day: isoDay(certificate.notAfterMs),
+                renewsItself: certificate.renewsItself ? 'yes' : 'no',
+              }),
       });
   }
   for (const registration of registrations) {
@@ -64,10 +86,10 @@ export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
         kind: 'registration',
         of: `${registration.name} ${registration.expiresAtMs}`,
         weight: left <= 7 ? 'wrong' : 'look',
-        words:
+        message:
           left <= 0
-            ? `The registration of ${registration.name} has run out; renew it before somebody else takes the name`
-            : `The registration of ${registration.name} runs out on ${day(registration.expiresAtMs)}; renew it at the registrar`,
+            ? alert('registration-over', { name: registration.name })
+            : alert('registration-ends', { name: registration.name, day: isoDay(registration.expiresAtMs) }),
       });
   }
   if (comesDown) {
@@ -77,14 +99,14 @@ export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
         kind: 'comes-down',
         of: `${comesDown.day} over`,
         weight: 'look',
-        words: `The site has come down after ${comesDown.day}, as it was set to`,
+        message: alert('came-down', { day: comesDown.day }),
       });
     else if (left <= COMES_DOWN_DAYS)
       alerts.push({
         kind: 'comes-down',
         of: comesDown.day,
         weight: 'look',
-        words: `The site comes down after ${comesDown.day}`,
+        message: alert('comes-down', { day: comesDown.day }),
       });
   }
   const [first] = spikes;
@@ -93,9 +115,9 @@ export function alertsOf(facts: AlertFacts, nowMs: number): Alert[] {
       kind: 'spike',
       of: first,
       weight: 'look',
-      words: `${first} finds nothing and is asked for far more than usual today${spikes.length > 1 ? `, and ${spikes.length - 1} more` : ''}`,
+      message: alert('spike', { address: first, more: spikes.length - 1 }),
     });
   if (logProblem !== undefined)
-    alerts.push({ kind: 'log', of: '', weight: 'look', words: `The access log could not be read: ${logProblem}` });
+    alerts.push({ kind: 'log', of: '', weight: 'look', message: alert('log', { problem: logProblem }) });
   return alerts.sort((a, b) => Number(b.weight === 'wrong') - Number(a.weight === 'wrong'));
 }

@@ -1,4 +1,4 @@
-/** What visitors will notice since the live release, in words, and the evidence for each change. */
+/** What visitors will notice since the live release, and the evidence for each change. */
 import type { Change, Evidence } from '@fastigium/contracts/api/releases';
 import { DomainError } from '@fastigium/contracts/errors';
 import { OPEN_TO_ALL, type Serving } from '@fastigium/core/access';
@@ -13,14 +13,24 @@ import {
   type ReleaseDifference,
   type ShardHashes,
 } from '@fastigium/core/release';
-import { sourceDiff } from '@fastigium/core/report';
+import { sameMessage } from '@fastigium/core/messages';
+import {
+  change as says,
+  isHeadOnly,
+  isLinksOnly,
+  isMenuOnly,
+  pageChangeMessage,
+  sourceDiff,
+  type ChangeMessage,
+  type PageChange,
+} from '@fastigium/core/report';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../shared/contents.ts';
 import { compileDraft, type CompiledDraft } from '../draft/compileDraft.ts';
 import { entriesOf, shardTexts } from '../shared/manifests.ts';
 import type { ReleaseContents } from '../shared/releaseList.ts';
-import { pageWords } from './pageWords.ts';
+import { keyOf, pageDifferences } from './pageDifferences.ts';
 import { visitorChanges } from './visitorChanges.ts';
 import { servingOf } from '../shared/serving.ts';
 
@@ -105,65 +115,62 @@ async function comparison(
 function firstRelease({ added }: ReleaseDifference, rules: readonly Rule[]): Change[] {
   const pages = added.filter(({ path }) => isPageFile(path)).length;
   const rest = added.length - pages;
-  const line = (group: Change['group'], subject: string, words: string): Change => ({
+  const line = (group: Change['group'], subject: ChangeMessage, message: ChangeMessage): Change => ({
     key: `first:${group}`,
     group,
     what: 'added',
     subject,
-    words,
+    message,
   });
   return [
-    ...(pages > 0 ? [line('pages', 'The whole site', `${count(pages, 'page')} go live for the first time`)] : []),
-    ...(rest > 0
-      ? [line('files', 'Everything the pages need', `${count(rest, 'file')}: styles, pictures, documents`)]
-      : []),
+    ...(pages > 0 ? [line('pages', says('whole-site'), says('first-pages', { count: pages }))] : []),
+    ...(rest > 0 ? [line('files', says('what-pages-need'), says('first-files', { count: rest }))] : []),
     ...(rules.length > 0
-      ? [line('redirects', 'Old addresses', `${count(rules.length, 'redirect')} from the first day`)]
+      ? [line('redirects', says('old-addresses'), says('first-redirects', { count: rules.length }))]
       : []),
   ];
-}
-
-function count(n: number, noun: string): string {
-  return `${n.toLocaleString('en')} ${noun}${n === 1 ? '' : 's'}`;
 }
 
 async function fileChanges(deps: Deps, difference: ReleaseDifference): Promise<Change[]> {
   const queries = deps.db;
   const changes: Change[] = [];
   const pages = difference.changed.filter(({ after }) => isPageFile(after.path)).slice(0, MOST_DETAILED);
-  const known = await pageWords(
+  const known = await pageDifferences(
     deps,
     pages.map(({ before, after }) => ({ before: before.hash, after: after.hash })),
   );
+  const alike = new Map<string, AlikeChanges>();
   for (const { before, after } of difference.changed) {
-    const isPage = isPageFile(after.path);
-    const words = isPage
-      ? (known.get(`${before.hash} ${after.hash}`) ?? 'changed')
-      : `replaced, ${bytes(before.sizeBytes)} before, ${bytes(after.sizeBytes)} now`;
-    changes.push({
-      key: `file:${after.path}`,
-      group: !isPage ? 'files' : isHeadOnly(words) ? 'metadata' : isMenuOnly(words) ? 'menus' : 'pages',
-      what: 'changed',
-      subject: subjectOf(after),
-      words,
-    });
+    const own = { key: `file:${after.path}`, what: 'changed', subject: subjectOf(after) } as const;
+    if (!isPageFile(after.path)) {
+      const message = says('file-replaced', { before: before.sizeBytes, after: after.sizeBytes });
+      changes.push({ ...own, group: 'files', message });
+      continue;
+    }
+    const page = known.get(keyOf({ before: before.hash, after: after.hash }));
+    const change = { ...own, group: groupOf(page), message: page ? pageChangeMessage(page) : says('page-changed') };
+    changes.push(change);
+    const together = page && alikeMessage(page);
+    if (!together) continue;
+    const key = JSON.stringify(together);
+    alike.set(key, { message: together, all: [...(alike.get(key)?.all ?? []), change] });
   }
   for (const entry of difference.added)
-    changes.push({ ...ofEntry(entry, 'added'), words: await addedWords(queries, entry, changes.length) });
-  for (const entry of difference.removed) changes.push({ ...ofEntry(entry, 'removed'), words: 'no longer there' });
+    changes.push({ ...ofEntry(entry, 'added'), message: await addedMessage(queries, entry, changes.length) });
+  for (const entry of difference.removed) changes.push({ ...ofEntry(entry, 'removed'), message: says('removed') });
   for (const { before, after } of difference.moved) {
     changes.push({
       key: `file:${after.path}`,
       group: 'addresses',
       what: 'moved',
       subject: subjectOf(after),
-      words: `moves here from ${subjectOf(before)}, unchanged`,
+      message: says('moved', { from: subjectOf(before) }),
     });
   }
-  return gatherLinkOnly(changes);
+  return gatherAlike(changes, [...alike.values()]);
 }
 
-function ofEntry(entry: ManifestEntry, what: 'added' | 'removed'): Omit<Change, 'words'> {
+function ofEntry(entry: ManifestEntry, what: 'added' | 'removed'): Omit<Change, 'message'> {
   return {
     key: `file:${entry.path}`,
     group: isPageFile(entry.path) ? 'addresses' : 'files',
@@ -172,43 +179,40 @@ function ofEntry(entry: ManifestEntry, what: 'added' | 'removed'): Omit<Change, 
   };
 }
 
-async function addedWords(queries: Queries, entry: ManifestEntry, index: number): Promise<string> {
-  if (!isPageFile(entry.path)) return `new, ${bytes(entry.sizeBytes)}`;
-  if (index >= MOST_TITLES) return 'answers here now';
+async function addedMessage(queries: Queries, entry: ManifestEntry, index: number): Promise<ChangeMessage> {
+  if (!isPageFile(entry.path)) return says('file-added', { size: entry.sizeBytes });
+  if (index >= MOST_TITLES) return says('page-added');
   const { title } = readPage(await contentBytes(queries, entry.hash));
-  return title ? `“${title}” answers here now` : 'answers here now';
+  return title ? says('page-added-titled', { title }) : says('page-added');
 }
 
-const isMenuOnly = (words: string): boolean => /^menu in \d+ places?$/.test(words);
+function groupOf(page: PageChange | undefined): Change['group'] {
+  if (page && isHeadOnly(page)) return 'metadata';
+  return page && isMenuOnly(page) ? 'menus' : 'pages';
+}
 
-/** Nothing but what machines and previews read. */
-const isHeadOnly = (words: string): boolean => /^in the head: [^;]*$/.test(words);
+interface AlikeChanges {
+  readonly message: ChangeMessage;
+  readonly all: readonly Change[];
+}
 
-const LINKS_ONLY = 'links follow to the new addresses, nothing else changes';
+/** What is said of all pages together in which nothing but links follow, or the same lines of the head or as many places of menus change. */
+function alikeMessage(page: PageChange): ChangeMessage | undefined {
+  if (isLinksOnly(page)) return says('pages-links-follow');
+  if (isHeadOnly(page)) return says('pages-head', { lines: page.head });
+  return isMenuOnly(page) ? pageChangeMessage(page) : undefined;
+}
 
-/** Many pages in which nothing but links follow, or the same lines of the head change, make one line, not many. */
-function gatherLinkOnly(changes: readonly Change[]): Change[] {
-  const alike = new Map<string, Change[]>();
-  for (const change of changes) {
-    const { group, what, words } = change;
-    const same =
-      what !== 'changed'
-        ? undefined
-        : group === 'pages' && /^links in \d+ places?$/.test(words)
-          ? LINKS_ONLY
-          : group === 'metadata'
-            ? `${words}; nothing a visitor sees`
-            : group === 'menus'
-              ? words
-              : undefined;
-    if (same !== undefined) alike.set(same, [...(alike.get(same) ?? []), change]);
-  }
-  const gathered = [...alike].filter(([, all]) => all.length >= 3);
-  const gone = new Set(gathered.flatMap(([, all]) => all));
+/** So many at least make one line instead of many. */
+const LEAST_ALIKE = 3;
+
+function gatherAlike(changes: readonly Change[], alike: readonly AlikeChanges[]): Change[] {
+  const gathered = alike.filter(({ all }) => all.length >= LEAST_ALIKE);
+  const gone = new Set(gathered.flatMap(({ all }) => all));
   return [
     ...changes.filter((change) => !gone.has(change)),
-    ...gathered.flatMap(([words, all]) =>
-      hasSome(all) ? [{ ...shownFirst(all), subject: `${all.length} pages`, words }] : [],
+    ...gathered.flatMap(({ message, all }) =>
+      hasSome(all) ? [{ ...shownFirst(all), subject: says('pages', { count: all.length }), message }] : [],
     ),
   ];
 }
@@ -217,47 +221,49 @@ const hasSome = <T>(all: readonly T[]): all is readonly [T, ...T[]] => all.lengt
 
 /** The page nearest to the front shows best what happened to all. */
 function shownFirst(all: readonly [Change, ...Change[]]): Change {
-  return all.reduce((best, each) => (isNearer(each.subject, best.subject) ? each : best));
+  return all.reduce((best, each) => (isNearer(each.key, best.key) ? each : best));
 }
 
-const isNearer = (one: string, other: string): boolean =>
-  one.endsWith('/') === other.endsWith('/') ? one.length < other.length : one.endsWith('/');
+/** A front page before others, and a shorter path before a longer one. */
+function isNearer(one: string, other: string): boolean {
+  const [isFront, isOtherFront] = [one, other].map((key) => /(^|[:/])index\.\w+$/.test(key));
+  return isFront === isOtherFront ? one.length < other.length : isFront === true;
+}
 
 function ruleChanges(before: readonly Rule[], after: readonly Rule[]): Change[] {
   const old = new Map(before.map((rule) => [rule.from, rule]));
   const now = new Map(after.map((rule) => [rule.from, rule]));
-  const landing = ({ status, to, ...how }: Rule) =>
-    `${to === undefined ? `answers ${status}, gone for good` : `lands on ${to} (${status})`}${strictness(how)}`;
-  const change = (rule: Rule, what: Change['what'], words: string): Change => ({
+  const change = (rule: Rule, what: Change['what'], message: ChangeMessage): Change => ({
     key: `rule:${rule.from}`,
     group: 'redirects',
     what,
     subject: rule.from,
-    words,
+    message,
   });
   return [
     ...after.flatMap((rule) => {
       const was = old.get(rule.from);
-      if (!was) return [change(rule, 'added', landing(rule))];
-      return landing(was) === landing(rule)
+      if (!was) return [change(rule, 'added', ruleMessage(rule))];
+      return sameMessage(ruleMessage(was), ruleMessage(rule))
         ? []
-        : [change(rule, 'changed', `${landing(rule)}; before, it ${landing(was)}`)];
+        : [change(rule, 'changed', says('rule-changed', { now: ruleMessage(rule), before: ruleMessage(was) }))];
     }),
     ...before
       .filter(({ from }) => !now.has(from))
-      .map((rule) => change(rule, 'removed', `no redirect any more; it ${landing(rule)}`)),
+      .map((rule) => change(rule, 'removed', says('rule-removed', { before: ruleMessage(rule) }))),
     ...reordered(before, after),
   ];
 }
 
-function strictness({ isPattern, dropsQuery, ignoreCase, anySlash }: Omit<Rule, 'from' | 'status' | 'to'>): string {
-  const how = [
-    isPattern ? 'a pattern' : '',
-    ignoreCase ? 'in any letter case' : '',
-    anySlash ? 'with a last slash or without' : '',
-    dropsQuery ? 'without the visitor’s query' : '',
-  ].filter((part) => part !== '');
-  return how.length === 0 ? '' : `, ${how.join(', ')}`;
+function ruleMessage({ status, to, isPattern, ignoreCase, anySlash, dropsQuery }: Rule): ChangeMessage {
+  const yes = (holds: boolean | undefined) => (holds ? 'yes' : 'no');
+  const how = says('rule-how', {
+    pattern: yes(isPattern),
+    anyCase: yes(ignoreCase),
+    anySlash: yes(anySlash),
+    dropsQuery: yes(dropsQuery),
+  });
+  return to === undefined ? says('gone', { status, how }) : says('lands', { to, status, how });
 }
 
 /** Another order of the same patterns may send some visitors elsewhere. */
@@ -273,8 +279,8 @@ function reordered(before: readonly Rule[], after: readonly Rule[]): Change[] {
           key: 'rules:order',
           group: 'redirects',
           what: 'changed',
-          subject: 'Patterns',
-          words: 'are tried in another order',
+          subject: says('patterns'),
+          message: says('rules-ordered'),
         },
       ];
 }

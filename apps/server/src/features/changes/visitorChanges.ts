@@ -1,31 +1,25 @@
-/** Who can visit from one release to the next, in words. */
+/** Who can visit from one release to the next. */
 import type { Change } from '@fastigium/contracts/api/releases';
 import { sameEntry, type Entry, type SiteAccess } from '@fastigium/core/access';
 import { addressOfFile } from '@fastigium/core/address';
+import { change as says, type ChangeMessage } from '@fastigium/core/report';
 
 export function visitorChanges(before: SiteAccess, after: SiteAccess): Change[] {
   const was = new Map(before.rules.map(({ branch, entry }) => [branch, entry]));
   const now = new Map(after.rules.map(({ branch, entry }) => [branch, entry]));
-  const change = (key: string, what: Change['what'], subject: string, words: string): Change => ({
+  const change = (key: string, what: Change['what'], subject: Change['subject'], message: ChangeMessage): Change => ({
     key: `visitors:${key}`,
     group: 'visitors',
     what,
     subject,
-    words,
+    message,
   });
-  const subject = (branch: string) => (branch === '/' ? 'The whole site' : branch);
+  const subject = (branch: string) => (branch === '/' ? says('whole-site') : branch);
   return [
     ...[...now].flatMap(([branch, entry]) => {
       const old = was.get(branch);
       if (!old)
-        return [
-          change(
-            branch,
-            'added',
-            subject(branch),
-            `${words(entry)}; before, ${branch === '/' ? 'everyone' : 'as what is around it'}`,
-          ),
-        ];
+        return [change(branch, 'added', subject(branch), says('who', { now: who(entry), before: whoWithout(branch) }))];
       return sameEntry(old, entry)
         ? []
         : [
@@ -34,20 +28,15 @@ export function visitorChanges(before: SiteAccess, after: SiteAccess): Change[] 
               'changed',
               subject(branch),
               old.kind === 'password' && entry.kind === 'password'
-                ? `another ${old.user === entry.user ? 'password' : 'name and password'}`
-                : `${words(entry)}; before, ${words(old)}`,
+                ? says('another-password', { user: old.user === entry.user ? 'same' : 'other' })
+                : says('who', { now: who(entry), before: who(old) }),
             ),
           ];
     }),
     ...[...was]
       .filter(([branch]) => !now.has(branch))
       .map(([branch, entry]) =>
-        change(
-          branch,
-          'removed',
-          subject(branch),
-          `${branch === '/' ? 'everyone' : 'as what is around it'}; before, ${words(entry)}`,
-        ),
+        change(branch, 'removed', subject(branch), says('who', { now: whoWithout(branch), before: who(entry) })),
       ),
     ...(before.instead?.page === after.instead?.page
       ? []
@@ -55,8 +44,10 @@ export function visitorChanges(before: SiteAccess, after: SiteAccess): Change[] 
           change(
             'instead',
             after.instead ? (before.instead ? 'changed' : 'added') : 'removed',
-            'Shown instead',
-            after.instead ? addressOfFile(after.instead.page) : 'a plain line of the host',
+            says('shown-instead'),
+            after.instead
+              ? says('instead-page', { address: addressOfFile(after.instead.page) })
+              : says('instead-line-of-host'),
           ),
         ]),
     ...(before.lastDay === after.lastDay
@@ -65,13 +56,16 @@ export function visitorChanges(before: SiteAccess, after: SiteAccess): Change[] 
           change(
             'last-day',
             after.lastDay === undefined ? 'removed' : before.lastDay === undefined ? 'added' : 'changed',
-            'The whole site',
-            after.lastDay === undefined ? 'stays up' : `comes down after ${after.lastDay}`,
+            says('whole-site'),
+            after.lastDay === undefined ? says('stays-up') : says('comes-down', { day: after.lastDay }),
           ),
         ]),
   ];
 }
 
-function words(entry: Entry): string {
-  return entry.kind === 'password' ? `those with the password of ${entry.user}` : entry.kind;
+function who(entry: Entry): ChangeMessage {
+  return entry.kind === 'password' ? says('who-password', { user: entry.user }) : says(`who-${entry.kind}`);
 }
+
+/** Where nothing is said of a branch itself. */
+const whoWithout = (branch: string): ChangeMessage => says(branch === '/' ? 'who-everyone' : 'who-around');

@@ -1,4 +1,5 @@
 /** Files added to the draft: a new logo, a document. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { pictureSize } from '@fastigium/core/picture';
@@ -41,7 +42,13 @@ export async function addAsset(
     );
     await keepContents(tx, [{ hash, bytes }], null);
     const decision: Decision = { kind: 'asset-added', path, hash, sizeBytes: bytes.length };
-    const version = await recordDecision(tx, state, by, decision, `File ${addressOfFile(path)} added`);
+    const version = await recordDecision(
+      tx,
+      state,
+      by,
+      decision,
+      decided('file-added', { address: addressOfFile(path) }),
+    );
     return { version, address: addressOfFile(path), size: pictureSize(bytes) ?? null };
   });
 }
@@ -51,13 +58,19 @@ export async function addFile(
   tx: Queries,
   site: string,
   by: { readonly id: string; readonly name: string },
-  { path, bytes, words }: { readonly path: string; readonly bytes: Buffer; readonly words: string },
+  { path, bytes }: { readonly path: string; readonly bytes: Buffer },
 ): Promise<void> {
   const state = await siteState(tx, site, 'locked');
   if (state.currentImport === null) throw new DomainError('nothing-imported');
   const hash = sha256(bytes);
   await keepContents(tx, [{ hash, bytes }], null);
-  await recordDecision(tx, state, by, { kind: 'asset-added', path, hash, sizeBytes: bytes.length }, words);
+  await recordDecision(
+    tx,
+    state,
+    by,
+    { kind: 'asset-added', path, hash, sizeBytes: bytes.length },
+    decided('file-added', { address: addressOfFile(path) }),
+  );
 }
 
 /** `logo.png`, else `logo-2.png`, `logo-3.png` …: nothing that is there is written over. */

@@ -1,10 +1,12 @@
 /** Changing the draft: a request is checked against the draft as it stands and recorded as a decision. */
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { Decided, DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
+import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
 import { conflictWith, type Decision } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
+import { speak } from '../../words.ts';
 import { suggestSoon } from '../shared/suggestSoon.ts';
 import { sweepSoon } from './sweepSoon.ts';
 import { siteState } from './history.ts';
@@ -43,7 +45,7 @@ export async function decide(
   site: string,
   by: { id: string; name: string },
   request: { version: number; decision: DecisionRequest },
-): Promise<{ version: number; words: string; made: string | null }> {
+): Promise<Decided> {
   return deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
     const situation = await situationOf(tx, deps, site, state);
@@ -52,12 +54,12 @@ export async function decide(
     const others = await decidedByOthers(tx, site, by.id, request.version);
     if (others.size > 0 && NEEDS_LATEST.has(request.decision.kind))
       throw new DomainError('draft-stale', { version: state.version });
-    const { decision, words, made } = await prepare(situation, request.decision);
+    const { decision, message, made } = await prepare(situation, request.decision);
     await refuseConflict(tx, site, situation, decision, others);
-    const version = await recordDecision(tx, state, by, decision, words);
+    const version = await recordDecision(tx, state, by, decision, message);
     if (SETTLES.has(decision.kind)) await suggestSoon(tx, site, by.id);
     if (CHANGES_KEEPING.has(decision.kind)) await sweepSoon(tx, site, deps.world.clock.nowMs());
-    return { version, words, made: made ?? null };
+    return { version, message, made: made ?? null };
   });
 }
 
@@ -88,11 +90,11 @@ async function refuseConflict(
     decisions,
   );
   if (!other) return;
-  const told = await tx.one<{ words: string; person: string | null }>(
-    'select d.words, p.name as person from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = $2',
+  const told = await tx.one<{ message: DecisionMessage; person: string | null }>(
+    'select d.message, p.name as person from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = $2',
     [site, other.seq],
   );
-  throw new DomainError('same-changed', { person: told.person ?? 'Fastigium', words: told.words });
+  throw new DomainError('same-changed', { person: told.person ?? 'Fastigium', words: speak(told.message) });
 }
 
 /** What is settled teaches about what is open. */
@@ -147,7 +149,7 @@ async function prepare(situation: Situation, request: DecisionRequest): Promise<
     case 'head':
       return prepareHead(situation, request);
     case 'icons-removed':
-      return { decision: { kind: 'icons', icons: [] }, words: 'Icons taken away' };
+      return { decision: { kind: 'icons', icons: [] }, message: decided('icons-removed') };
     case 'redirect':
       return prepareRedirect(situation, request);
     case 'redirects':

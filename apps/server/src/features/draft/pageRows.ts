@@ -1,4 +1,5 @@
 /** What the Pages station lists: the tree as the draft has it. */
+import type { MenuMessage } from '@fastigium/contracts/messages/names';
 import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
 import {
@@ -77,6 +78,7 @@ function rowOf(
   const set = draft.titles.get(id);
   const title = set ?? file.title ?? '';
   const isReady = !draft.notReady.has(id);
+  const inMenus = [...(shown.menus.get(id) ?? []), ...(address === '/' ? (shown.menus.get(HOME) ?? []) : [])];
   return {
     id,
     kind: 'page',
@@ -92,16 +94,8 @@ function rowOf(
     isAdded: isAdded(draft, id),
     isReady,
     inMenus: !draft.hidden.has(id),
-    menus: [
-      ...new Set(
-        [...(shown.menus.get(id) ?? []), ...(address === '/' ? (shown.menus.get(HOME) ?? []) : [])].map(
-          ({ name }) => name,
-        ),
-      ),
-    ],
-    menuWords: [...(shown.menus.get(id) ?? []), ...(address === '/' ? (shown.menus.get(HOME) ?? []) : [])].map(
-      ({ menu, name, label }) => ({ menu, name, label }),
-    ),
+    menus: [...new Map(inMenus.map(({ menu, name }) => [menu, name])).values()],
+    menuWords: inMenus.map(({ menu, name, label }) => ({ menu, name, label })),
     date: file.date,
     lists: shown.entries.get(id) ?? null,
     touches: shown.touches.get(id) ?? 0,
@@ -230,7 +224,7 @@ async function statesAgainstLive(
 /** An item that leads to a page. */
 interface InMenu {
   readonly menu: string;
-  readonly name: string;
+  readonly name: MenuMessage;
   readonly label: string;
 }
 

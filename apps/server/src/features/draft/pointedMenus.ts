@@ -1,6 +1,7 @@
 /** Menus that were not found by themselves: somebody points at one, and it is found on all pages that have it. */
 import type { PointedList } from '@fastigium/contracts/api/pages';
 import { DomainError } from '@fastigium/contracts/errors';
+import type { MenuMessage } from '@fastigium/contracts/messages/names';
 import { isPageFile } from '@fastigium/core/address';
 import { parsePage, type PageDocument } from '@fastigium/core/html';
 import {
@@ -56,7 +57,7 @@ export async function pointAtMenu(
   site: string,
   by: string,
   { page: id, start }: { readonly page: string; readonly start: number },
-): Promise<{ id: string; name: string; pages: number }> {
+): Promise<{ id: string; name: MenuMessage; pages: number }> {
   const { page, bytes, importId } = await openPage(deps.db, site, id);
   const place = menuAt(parsePage(bytes), writtenFrom(page), start);
   if (!place) throw new DomainError('no-menu-here');

@@ -1,4 +1,5 @@
 /** Proofs on the draft, and the history. */
+import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
 import type { Proof } from '@fastigium/contracts/api/draft';
 import { addressOfFile, formatAddress, splitAddress } from '@fastigium/core/address';
 import { indexRules, proofSteps } from '@fastigium/core/redirects';
@@ -42,22 +43,22 @@ async function titleOfFile(queries: Queries, importId: string, draft: Draft, fil
 export async function historyRows(queries: Queries, site: string) {
   const rows = await queries.many<{
     seq: number;
-    words: string;
+    message: DecisionMessage;
     id: string | null;
     name: string | null;
     at: Date;
     body: { kind: Decision['kind']; of?: number };
   }>(
-    `select d.seq, d.words, p.id, p.name, d.at, d.body from decision d left join person p on p.id = d.by
+    `select d.seq, d.message, p.id, p.name, d.at, d.body from decision d left join person p on p.id = d.by
       where d.site_id = $1 order by d.seq desc limit 500`,
     [site],
   );
   const undone = new Set<number>();
   for (const { seq, body } of rows)
     if (body.kind === 'undo' && body.of !== undefined && !undone.has(seq)) undone.add(body.of);
-  return rows.map(({ seq, words, id, name, at, body }) => ({
+  return rows.map(({ seq, message, id, name, at, body }) => ({
     seq,
-    words,
+    message,
     by: id === null || name === null ? null : { id, name, initials: initials(name) },
     at: at.toISOString(),
     undone: undone.has(seq),

@@ -1,4 +1,5 @@
 /** Appending a decision to the history of a site whose row is locked. */
+import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
 import type { Decision } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
@@ -9,20 +10,20 @@ export type Author =
   | { readonly id: string; readonly name: string; readonly worker?: undefined }
   | { readonly id: string | null; readonly name: string; readonly worker: string };
 
-/** @param words the decision in words, for the history @returns the version of the draft it makes */
+/** @param message what it did, for the history @returns the version of the draft it makes */
 export async function recordDecision(
   tx: Queries,
   { id: site, version: before }: { readonly id: string; readonly version: number },
   by: Author,
   decision: Decision,
-  words: string,
+  message: DecisionMessage,
 ): Promise<number> {
   const version = before + 1;
-  await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [
+  await tx.run('insert into decision (site_id, seq, body, message, by) values ($1, $2, $3, $4, $5)', [
     site,
     version,
     JSON.stringify(decision),
-    words,
+    JSON.stringify(message),
     by.id,
   ]);
   await tx.run('update site set version = $2 where id = $1', [site, version]);

@@ -1,4 +1,6 @@
 /** Touches as people see them: what each does, where it stands, and whether its place is still there. */
+import { where } from '@fastigium/contracts/messages/names';
+import type { Message } from '@fastigium/core/messages';
 import type { TouchPlaces, TouchRow } from '@fastigium/contracts/api/pages';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isUnder } from '@fastigium/core/address';
@@ -10,7 +12,7 @@ import { history, siteState } from './history.ts';
 import { listedPages } from './listedPages.ts';
 import { pagesById } from './pageFiles.ts';
 import { titleEndings } from './prepare/situation.ts';
-import { touchInWords } from './prepare/touches.ts';
+import { touchMessage } from './prepare/touches.ts';
 import { stylesShowing } from './plainFiles.ts';
 import { findTouchPlaces } from './touchPlaces.ts';
 
@@ -54,9 +56,9 @@ export async function touchRows(deps: Deps, site: string): Promise<TouchRow[]> {
       return [
         {
           seq,
-          words: touchInWords(touch),
+          message: touchMessage(touch),
           kind: touch.kind,
-          scopeWords: scopeWords(touch.scope, nameOf),
+          where: placeOf(touch.scope, nameOf),
           page: touch.scope.kind === 'everywhere' ? null : touch.scope.page,
           places: place?.places ?? 0,
           pages: place?.pages ?? 0,
@@ -70,12 +72,10 @@ export async function touchRows(deps: Deps, site: string): Promise<TouchRow[]> {
     .sort((a, b) => b.seq - a.seq);
 }
 
-function scopeWords(scope: Scope, nameOf: (id: string) => string): string {
+function placeOf(scope: Scope, nameOf: (id: string) => string): Message {
   return scope.kind === 'everywhere'
-    ? 'every page where it stands'
-    : scope.kind === 'page'
-      ? `“${nameOf(scope.page)}”`
-      : `the branch under “${nameOf(scope.page)}”`;
+    ? where('everywhere')
+    : where(scope.kind === 'page' ? 'page-named' : 'branch-named', { name: nameOf(scope.page) });
 }
 
 /** What each answer to the scope question would change. */

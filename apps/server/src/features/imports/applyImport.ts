@@ -1,4 +1,5 @@
 /** Putting a site on an import: pages keep who they are, decisions stay, and touches find their places again. */
+import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import {
@@ -99,51 +100,47 @@ async function recordTaken(
   { by, import: importId, choices }: Chosen,
 ): Promise<number> {
   let version = before;
-  const record = async (decision: Decision, words: string) => {
+  const record = async (decision: Decision, message: DecisionMessage) => {
     version += 1;
-    await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [
+    await tx.run('insert into decision (site_id, seq, body, message, by) values ($1, $2, $3, $4, $5)', [
       site,
       version,
       JSON.stringify(decision),
-      words,
+      JSON.stringify(message),
       by.id,
     ]);
   };
   const former: Addresses = Object.fromEntries(
     matching.moved.map(({ before: page }) => [page.id, addressOfFile(page.path)]),
   );
-  const counts = [
-    [matching.added.length, 'added'],
-    [matching.changed.length, 'changed'],
-    [matching.moved.length, 'moved'],
-    [matching.dropped.length, 'dropped'],
-  ] as const;
   const kept = await keepRemoved(tx, site, before, importId);
   await record(
     { kind: 'export-taken', import: importId, former, ...kept },
-    `Newer export “${fileName}” applied: ${
-      counts
-        .filter(([n]) => n > 0)
-        .map(([n, what]) => `${n} ${what}`)
-        .join(', ') || 'no page differs'
-    }`,
+    decided('export-taken', {
+      file: fileName,
+      added: matching.added.length,
+      changed: matching.changed.length,
+      moved: matching.moved.length,
+      dropped: matching.dropped.length,
+    }),
   );
-  for (const { key, words, theirs, page, touch } of meetings) {
+  for (const { key, message, theirs, page, touch } of meetings) {
     const choice = choices[key];
     if (choice === undefined) continue;
     if (choice === 'theirs') {
       // Where the place is as it was the touch goes on.
       if (touch?.staysElsewhere) continue;
-      if (touch) await record({ kind: 'touch-removed', of: touch.seq }, `As the newer export has it: ${words}`);
-      else
-        await record({ kind: 'title', page: page.id, title: theirs }, `As the newer export has it: title “${theirs}”`);
+      if (touch)
+        await record({ kind: 'touch-removed', of: touch.seq }, decided('as-export-has-it', { touch: message }));
+      else await record({ kind: 'title', page: page.id, title: theirs }, decided('title-of-export', { title: theirs }));
     } else if (touch?.anchor && 'place' in touch.touch) {
       // The same touch, in the place where its old one was.
       await record(
         { kind: 'touch', touch: { ...touch.touch, place: touch.anchor } },
-        `Kept over the newer export: ${words}`,
+        decided('kept-over-export', { touch: message }),
       );
-      if (!touch.staysElsewhere) await record({ kind: 'touch-removed', of: touch.seq }, `Its former place: ${words}`);
+      if (!touch.staysElsewhere)
+        await record({ kind: 'touch-removed', of: touch.seq }, decided('former-place', { touch: message }));
     }
   }
   await tx.run('update site set version = $2 where id = $1', [site, version]);
@@ -215,11 +212,11 @@ async function recordCrawled(tx: Queries, site: string, importId: string, before
     files: Object.fromEntries(others.map(({ address, path }) => [address, path])),
   };
   const count = rows.reduce((sum, { addresses }) => sum + addresses.length, others.length);
-  await tx.run('insert into decision (site_id, seq, body, words, by) values ($1, $2, $3, $4, $5)', [
+  await tx.run('insert into decision (site_id, seq, body, message, by) values ($1, $2, $3, $4, $5)', [
     site,
     before + 1,
     JSON.stringify(decision),
-    `Crawled from ${host}: ${count === 1 ? '1 old address leads' : `${count} old addresses lead`} on`,
+    JSON.stringify(decided('redirects-crawled', { host, count })),
     by,
   ]);
   await tx.run('update site set version = $2 where id = $1', [site, before + 1]);

@@ -1,4 +1,5 @@
 /** A newer export against the one the site stands on: what it adds, changes and drops, and where it meets what was decided here. */
+import { touch as touched, type TouchMessage } from '@fastigium/contracts/messages/touch';
 import type { Conflict, ImportReview } from '@fastigium/contracts/api/imports';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile } from '@fastigium/core/address';
@@ -10,7 +11,7 @@ import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentBytes, contentsByHash } from '../shared/contents.ts';
 import { history, siteState } from '../draft/history.ts';
-import { touchInWords } from '../draft/prepare/touches.ts';
+import { touchMessage } from '../draft/prepare/touches.ts';
 
 export interface Compared {
   readonly importId: string;
@@ -26,11 +27,11 @@ export interface Compared {
 export interface Meeting {
   readonly key: string;
   readonly kind: 'conflict' | 'waiting';
-  readonly words: string;
+  readonly message: TouchMessage;
   readonly page: KnownPage;
   readonly before: string;
   readonly theirs: string;
-  readonly ours: string;
+  readonly ours: string | TouchMessage;
   /** Pages it concerns, `page` the first of them. */
   readonly pages: number;
   readonly touch:
@@ -91,7 +92,7 @@ async function meetingsOf(queries: Queries, draft: Draft, { changed, moved, drop
       out.push({
         key: `touch:${seq}`,
         kind: 'waiting',
-        words: `${touchInWords(touch)}, on a page that is dropped`,
+        message: touched('on-dropped-page', { touch: touchMessage(touch) }),
         page: lost,
         before: '',
         theirs: '',
@@ -102,16 +103,16 @@ async function meetingsOf(queries: Queries, draft: Draft, { changed, moved, drop
     if (!pair) continue;
     const document = parsePage(await contentBytes(queries, pair.now.hash));
     const found = 'place' in touch ? recognise(document, touch.place) : undefined;
-    const words = touchInWords(touch);
+    const message = touchMessage(touch);
     if (found?.kind === 'changed') {
       out.push({
         key: `touch:${seq}`,
         kind: 'conflict',
-        words,
+        message,
         page: pair.before,
         before: 'place' in touch ? touch.place.mark : '',
         theirs: found.place.anchor.mark,
-        ours: touch.kind === 'text' ? touch.to : words,
+        ours: touch.kind === 'text' ? touch.to : message,
         pages: 1,
         touch: { seq, touch, anchor: found.place.anchor, staysElsewhere: false },
       });
@@ -128,7 +129,7 @@ async function meetingsOf(queries: Queries, draft: Draft, { changed, moved, drop
       out.push({
         key: `touch:${seq}`,
         kind: 'waiting',
-        words,
+        message,
         page: pair.before,
         before: '',
         theirs: '',
@@ -144,7 +145,7 @@ async function meetingsOf(queries: Queries, draft: Draft, { changed, moved, drop
       out.push({
         key: `title:${id}`,
         kind: 'conflict',
-        words: `Title set to “${title}”`,
+        message: touched('title', { title }),
         page: pair.before,
         before: pair.before.title,
         theirs: pair.now.title,
@@ -206,19 +207,19 @@ async function wideMeetings(
         } else lost.push(before);
       }
     }
-    const words = touchInWords(touch);
+    const message = touchMessage(touch);
     for (const { anchor, pages } of theirs.values()) {
       const [page] = pages;
       if (page)
         out.push({
           key: `touch:${seq}:${out.length}`,
           kind: 'conflict',
-          words,
+          message,
           page,
           pages: pages.length,
           before: 'place' in touch ? touch.place.mark : '',
           theirs: anchor.mark,
-          ours: touch.kind === 'text' ? touch.to : words,
+          ours: touch.kind === 'text' ? touch.to : message,
           touch: { seq, touch, anchor, staysElsewhere },
         });
     }
@@ -227,7 +228,7 @@ async function wideMeetings(
       out.push({
         key: `touch:${seq}:lost`,
         kind: 'waiting',
-        words: `${words}: its place is gone from ${lost.length === 1 ? '1 page' : `${lost.length} pages`}`,
+        message: touched('place-gone', { touch: message, pages: lost.length }),
         page,
         pages: lost.length,
         before: '',
@@ -264,12 +265,13 @@ export async function importReview(deps: Deps, site: string): Promise<ImportRevi
   const shown = ({ path, title }: ExportPage) => ({ path, title });
   const conflicts: Conflict[] = meetings
     .filter(({ kind }) => kind === 'conflict')
-    .map(({ key, page, pages, words, before, theirs, ours, touch }) => ({
+    .map(({ key, page, pages, message, before, theirs, ours, touch }) => ({
       key,
       page: page.id,
-      title: pages > 1 ? `${page.title} and ${pages - 1} more` : page.title,
+      title: page.title,
+      pages,
       kind: touch ? 'touch' : 'title',
-      words,
+      message,
       before,
       theirs,
       ours,
@@ -294,6 +296,6 @@ export async function importReview(deps: Deps, site: string): Promise<ImportRevi
       title: after.title,
       alike,
     })),
-    waiting: meetings.filter(({ kind }) => kind === 'waiting').map(({ key, words }) => ({ key, words })),
+    waiting: meetings.filter(({ kind }) => kind === 'waiting').map(({ key, message }) => ({ key, message })),
   };
 }

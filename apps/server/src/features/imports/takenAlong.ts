@@ -1,4 +1,5 @@
 /** What an archive of a release that was taken along says beside its files: its redirects, which come back in with them. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { randomUUID } from 'node:crypto';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
 import type { PatternRedirect, Redirect, RuleOptions } from '@fastigium/core/redirects';
@@ -63,13 +64,7 @@ export async function recordTakenAlong(
   if (count === 0) return version;
   const { name } = await tx.one<{ name: string }>('select name from person where id = $1', [by]);
   const decision: Decision = { kind: 'redirects', redirects, removed: [], patterns };
-  return recordDecision(
-    tx,
-    { id: site, version },
-    { id: by, name },
-    decision,
-    `${count} ${count === 1 ? 'redirect' : 'redirects'} came with the archive`,
-  );
+  return recordDecision(tx, { id: site, version }, { id: by, name }, decision, decided('redirects-came', { count }));
 }
 
 function optionsOf({ query, letterCase, lastSlash }: SaidRule): RuleOptions {

@@ -2,6 +2,7 @@
 import { createHash } from 'node:crypto';
 import { splitAddress } from '@fastigium/core/address';
 import {
+  finding,
   judgeAgain,
   judgeAnswer,
   judgeClosed,
@@ -80,7 +81,7 @@ export async function askAll(
             {
               aspect: 'visitors' as const,
               address,
-              words: `gives no answer: ${live.message.slice(0, 200)}`,
+              message: finding('no-answer', { reason: live.message.slice(0, 200) }),
               weight: 'wrong' as const,
             },
           ]
@@ -98,7 +99,12 @@ export async function askAll(
     const live = await answered(readLive, url, job.signal, headers);
     const isPage = aspect === 'home' || aspect === 'pages';
     if (live instanceof Error) {
-      findings.push({ aspect, address, words: `gives no answer: ${live.message.slice(0, 200)}`, weight: 'wrong' });
+      findings.push({
+        aspect,
+        address,
+        message: finding('no-answer', { reason: live.message.slice(0, 200) }),
+        weight: 'wrong',
+      });
       if (isPage)
         pages.push({ path: entry.path, status: undefined, body: undefined, problem: live.message.slice(0, 200) });
       return;
@@ -149,7 +155,7 @@ export async function askAll(
             {
               aspect: 'not found' as const,
               address: nowhere,
-              words: `gives no answer: ${live.message.slice(0, 200)}`,
+              message: finding('no-answer', { reason: live.message.slice(0, 200) }),
               weight: 'wrong' as const,
             },
           ]

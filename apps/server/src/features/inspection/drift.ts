@@ -3,7 +3,7 @@
  * pages and files, another one each time, is held against the hashes that were published.
  */
 import type { Drift } from '@fastigium/contracts/api/watch';
-import { planInspection, sample, type Finding } from '@fastigium/core/inspection';
+import { finding, planInspection, sample, type Finding } from '@fastigium/core/inspection';
 import { indexRules } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
@@ -99,7 +99,7 @@ async function findDrift(
   if (seen.pages.length > 0 && seen.pages.every(({ status }) => status === undefined))
     return { asked: 0, findings: [] };
   const findings = seen.findings.filter(
-    ({ aspect, weight, words }) => weight === 'wrong' && DRIFTS.has(aspect) && !words.startsWith('gives no answer'),
+    ({ aspect, weight, message }) => weight === 'wrong' && DRIFTS.has(aspect) && message.code !== 'finding.no-answer',
   );
   const current = await host.current(live.hostName);
   const other: Finding[] =
@@ -109,10 +109,7 @@ async function findDrift(
           {
             aspect: 'home',
             address: '/',
-            words:
-              current === null
-                ? 'the host says that no release is current'
-                : 'the host says that another release is current',
+            message: current === null ? finding('no-release') : finding('other-release'),
             weight: 'wrong',
           },
         ];
@@ -129,7 +126,7 @@ export async function driftOf(db: Queries, site: string): Promise<Drift | null> 
         checkedAt: row.checkedAt.toISOString(),
         since: row.since?.toISOString() ?? null,
         asked: row.asked,
-        findings: row.findings.map(({ address, words }) => ({ address, words })),
+        findings: row.findings.map(({ address, message }) => ({ address, message })),
       }
     : null;
 }

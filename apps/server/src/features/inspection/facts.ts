@@ -1,4 +1,8 @@
 /** What a report tells of a release beside what was found, fixed at the time, since draft and snags go on. */
+import { messageOf, part } from '@fastigium/contracts/messages/schema';
+import type { Part } from '@fastigium/core/messages';
+import type { LiveWayMessage } from '@fastigium/core/redirects';
+import { change } from '@fastigium/core/report';
 import { CHANGE_GROUPS } from '@fastigium/contracts/api/releases';
 import { z } from 'zod';
 import type { Deps } from '../../deps.ts';
@@ -8,12 +12,12 @@ import type { ReleaseContents } from '../shared/releaseList.ts';
 export const reportFactsSchema = z.object({
   /** The release it came after; null for the first. */
   since: z.number().int().nullable(),
-  changes: z.array(z.object({ group: z.enum(CHANGE_GROUPS), subject: z.string(), words: z.string() })),
+  changes: z.array(z.object({ group: z.enum(CHANGE_GROUPS), subject: part, message: messageOf(change) })),
   changesInAll: z.number().int(),
   /** How many old addresses end where, from most to fewest. */
   oldAddresses: z.array(z.object({ end: z.string(), count: z.number().int() })),
   /** Snags that had to be fixed and were taken on somebody's name. */
-  taken: z.array(z.object({ subject: z.string(), detail: z.string(), reason: z.string(), by: z.string() })),
+  taken: z.array(z.object({ subject: z.string(), detail: part, reason: z.string(), by: z.string() })),
   /** Those worth a look that were open. */
   open: z.number().int(),
 });
@@ -24,7 +28,7 @@ const MOST_CHANGES = 500;
 export async function reportFacts(
   deps: Deps,
   release: string,
-  old: readonly { readonly end: string; readonly problem: string | undefined }[],
+  old: readonly { readonly end: string; readonly problem: LiveWayMessage | undefined }[],
 ): Promise<ReportFacts> {
   const { db } = deps;
   const own = await db.one<ReleaseContents & { site: string; number: number } & Record<string, unknown>>(
@@ -36,8 +40,8 @@ export async function reportFacts(
     [own.site, own.number],
   );
   const { changes } = await changesBetween(deps, before, own);
-  const taken = await db.many<{ subject: string; detail: string; reason: string; by: string }>(
-    `select '/' || s.path as subject, s.detail, d.reason, p.name as by from snag s join snag_dismissal d using (site_id, key) join person p on p.id = d.by
+  const taken = await db.many<{ subject: string; detail: Part; reason: string; by: string }>(
+    `select '/' || s.path as subject, coalesce(s.message, to_jsonb(s.detail)) as detail, d.reason, p.name as by from snag s join snag_dismissal d using (site_id, key) join person p on p.id = d.by
       where s.site_id = $1 and s.severity = 'must' order by s.path, s.key limit 200`,
     [own.site],
   );
@@ -52,7 +56,7 @@ export async function reportFacts(
   }
   return {
     since: before?.number ?? null,
-    changes: changes.slice(0, MOST_CHANGES).map(({ group, subject, words }) => ({ group, subject, words })),
+    changes: changes.slice(0, MOST_CHANGES).map(({ group, subject, message }) => ({ group, subject, message })),
     changesInAll: changes.length,
     oldAddresses: [...ends].map(([end, count]) => ({ end, count })).sort((a, b) => b.count - a.count),
     taken,

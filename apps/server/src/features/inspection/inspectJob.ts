@@ -2,9 +2,11 @@
  * After each publish the live host is asked for everything the release promises: what was sent is only what visitors
  * get once it is seen there. What is found is kept with the release, and the facts its report tells with it.
  */
+import { told } from '@fastigium/contracts/messages/told';
 import { setTimeout as wait } from 'node:timers/promises';
 import { DomainError } from '@fastigium/contracts/errors';
 import {
+  finding,
   judgeCertificate,
   planInspection,
   results,
@@ -110,7 +112,16 @@ export function inspectJob(deps: Deps): JobHandler {
         ...home.findings,
         ...(certificate ?? []),
         ...old.flatMap(({ from, problem }): Finding[] =>
-          problem === undefined ? [] : [{ aspect: 'old addresses', address: from, words: problem, weight: 'wrong' }],
+          problem === undefined
+            ? []
+            : [
+                {
+                  aspect: 'old addresses',
+                  address: from,
+                  message: finding('redirect-otherwise', { difference: problem }),
+                  weight: 'wrong',
+                },
+              ],
         ),
       ];
       const asked = new Map<Aspect, number>([
@@ -147,13 +158,19 @@ export function inspectJob(deps: Deps): JobHandler {
         });
         const wrong = found.reduce((sum, each) => sum + each.wrong, 0);
         if (wrong > 0)
-          await tellOthers(tx, deps, job.site, 'found-otherwise', {
-            words: `${wrong} answers of the live site are otherwise than published: ${findings
-              .filter(({ weight }) => weight === 'wrong')
-              .slice(0, 3)
-              .map(({ address: of, words }) => `${of} ${words}`)
-              .join('; ')}.`,
-          });
+          await tellOthers(
+            tx,
+            deps,
+            job.site,
+            'found-otherwise',
+            told('found-otherwise', {
+              count: wrong,
+              findings: findings
+                .filter(({ weight }) => weight === 'wrong')
+                .slice(0, 3)
+                .map(({ address: at, message }) => told('finding', { address: at, finding: message })),
+            }),
+          );
         await announce(tx, { kind: 'release', site: job.site });
       });
     },

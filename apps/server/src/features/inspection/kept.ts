@@ -31,13 +31,13 @@ export async function keepInspection(
   // What visitors do not get stands first.
   const inOrder = [...findings].sort((a, b) => Number(a.weight === 'note') - Number(b.weight === 'note'));
   await tx.run(
-    `insert into inspection_finding (release_id, position, aspect, address, words, weight)
-     select $1, r.n, r.aspect, r.address, r.words, r.weight from unnest($2::text[], $3::text[], $4::text[], $5::text[]) with ordinality as r(aspect, address, words, weight, n)`,
+    `insert into inspection_finding (release_id, position, aspect, address, message, weight)
+     select $1, r.n, r.aspect, r.address, r.message, r.weight from unnest($2::text[], $3::text[], $4::jsonb[], $5::text[]) with ordinality as r(aspect, address, message, weight, n)`,
     [
       release,
       inOrder.map(({ aspect }) => aspect),
       inOrder.map(({ address }) => address),
-      inOrder.map(({ words }) => words),
+      inOrder.map(({ message }) => JSON.stringify(message)),
       inOrder.map(({ weight }) => weight),
     ],
   );
@@ -71,7 +71,7 @@ export async function inspectionOf(
   );
   if (!row) return null;
   const findings = await queries.many<InspectionFinding & Record<string, unknown>>(
-    'select aspect, address, words, weight from inspection_finding where release_id = $1 order by position limit $2',
+    'select aspect, address, message, weight from inspection_finding where release_id = $1 order by position limit $2',
     [release.id, MOST_FINDINGS],
   );
   const { all } = await queries.one<{ all: number }>(

@@ -1,4 +1,5 @@
 /** The report of a release for whoever ordered the site: what went out, what was found from outside, what was known. */
+import { speak } from '../../words.ts';
 import type { AspectResult, Inspection, InspectionFinding } from '@fastigium/contracts/api/inspection';
 import type { Release } from '@fastigium/contracts/api/releases';
 import { escaped, keptPage, keptTable } from '../shared/keptPage.ts';
@@ -77,7 +78,7 @@ export function releaseReport({
           ['Where', 'What', 'Why it stays', 'On whose name'],
           facts.taken.map(({ subject, detail, reason, by }) => [
             `<code>${escaped(subject)}</code>`,
-            escaped(detail),
+            escaped(speak(detail)),
             escaped(reason),
             escaped(by),
           ]),
@@ -88,7 +89,7 @@ export function releaseReport({
       ? '<p>Nothing visitors see.</p>'
       : keptTable(
           ['Kind', 'Where', 'What'],
-          facts.changes.map(({ group, subject, words }) => [group, escaped(subject), escaped(words)]),
+          facts.changes.map(({ group, subject, message }) => [group, escaped(speak(subject)), escaped(speak(message))]),
         ),
     ...(facts.changesInAll > facts.changes.length
       ? [`<p>and ${figure(facts.changesInAll - facts.changes.length)} more.</p>`]
@@ -102,7 +103,11 @@ function findings({ findings: all, findingsInAll }: Inspection): string[] {
   const rows = (weight: InspectionFinding['weight']) =>
     all
       .filter((each) => each.weight === weight)
-      .map(({ aspect, address, words }) => [ASPECT_WORDS[aspect], `<code>${escaped(address)}</code>`, escaped(words)]);
+      .map(({ aspect, address, message }) => [
+        ASPECT_WORDS[aspect],
+        `<code>${escaped(address)}</code>`,
+        escaped(speak(message)),
+      ]);
   const part = (title: string, of: string[][]) =>
     of.length === 0 ? [] : [`<h2>${title}</h2>`, keptTable(['What', 'Address', 'Found'], of)];
   return [

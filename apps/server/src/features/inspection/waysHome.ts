@@ -1,7 +1,15 @@
 /** Whether the root, each logo and each "Home" of the menus give the home page, asked of the live host. */
 import { addressOfFile, splitAddress } from '@fastigium/core/address';
 import { attribute, baseHref, elements, parsePage, textOf } from '@fastigium/core/html';
-import { waysHome, type Finding, type LiveLink, type PublishedMenu, type Question } from '@fastigium/core/inspection';
+import {
+  finding,
+  waysHome,
+  type Finding,
+  type FindingMessage,
+  type LiveLink,
+  type PublishedMenu,
+  type Question,
+} from '@fastigium/core/inspection';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
 import type { Draft } from '@fastigium/core/site';
 import { addressLed } from '@fastigium/core/touches';
@@ -76,19 +84,22 @@ export function gatherWaysHome(readLive: ReadLive, menus: readonly PublishedMenu
     { signal }: Pick<JobRun, 'signal'>,
   ): Promise<{ asked: number; findings: Finding[] }> {
     if (!home || !isOpen(entrance, home)) return { asked: 0, findings: [] };
-    const ends = new Map<string, string | undefined>();
+    const ends = new Map<string, FindingMessage | undefined>();
     const findings: Finding[] = [];
     for (const { words, url, pages } of ways.values()) {
       if (!ends.has(url.href)) ends.set(url.href, await whatIsWrong(readLive, url, home, entrance, signal));
       const wrong = ends.get(url.href);
       if (wrong === undefined) continue;
       const [first = '/', ...more] = pages;
-      const what = words === '' ? 'its logo' : `its “${words}”`;
-      const elsewhere = more.length > 0 ? ` (as on ${more.length} more pages)` : '';
       findings.push({
         aspect: 'home',
         address: first,
-        words: `does not lead home: ${what} goes to ${url.pathname}${url.search}, which ${wrong}${elsewhere}`,
+        message: finding('way-home', {
+          way: words === '' ? finding('way-logo') : finding('way-named', { label: words }),
+          leads: url.pathname + url.search,
+          end: wrong,
+          more: more.length,
+        }),
         weight: 'wrong',
       });
     }
@@ -101,14 +112,14 @@ export function gatherWaysHome(readLive: ReadLive, menus: readonly PublishedMenu
 const isOpen = (entrance: Entrance, { address, entry }: Question): boolean =>
   ['everyone', 'password'].includes(entrance.admit(splitAddress(address).path, entry.path).kind);
 
-/** What a visitor gets there instead of the home page, in words; undefined where it is the home page. */
+/** What a visitor gets there instead of the home page; undefined where it is the home page. */
 async function whatIsWrong(
   readLive: ReadLive,
   from: URL,
   { entry }: Question,
   entrance: Entrance,
   signal: AbortSignal,
-): Promise<string | undefined> {
+): Promise<FindingMessage | undefined> {
   let url = from;
   for (let hops = 0; hops <= MOST_HOPS; hops += 1) {
     try {
@@ -120,16 +131,16 @@ async function whatIsWrong(
       );
       if (status >= 300 && status < 400 && location !== undefined && URL.canParse(location, url)) {
         const next = new URL(location, url);
-        if (next.host !== url.host) return `is sent on to ${next.href}`;
+        if (next.host !== url.host) return finding('end-elsewhere', { to: next.href });
         url = next;
         continue;
       }
-      if (status !== 200) return `answers ${status}`;
-      return sha256(body) === entry.hash ? undefined : `is not the home page, ${addressOfFile(entry.path)}`;
+      if (status !== 200) return finding('status', { status });
+      return sha256(body) === entry.hash ? undefined : finding('end-other-page', { home: addressOfFile(entry.path) });
     } catch (error) {
       signal.throwIfAborted();
-      return `gives no answer: ${error instanceof Error ? error.message.slice(0, 200) : 'unknown'}`;
+      return finding('no-answer', { reason: error instanceof Error ? error.message.slice(0, 200) : 'unknown' });
     }
   }
-  return `is sent on more than ${MOST_HOPS} times`;
+  return finding('end-too-many', { count: MOST_HOPS });
 }

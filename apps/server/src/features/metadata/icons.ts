@@ -1,4 +1,5 @@
 /** Icons from one picture. Sizes and names are common practice; the manifest is the W3C's Web Application Manifest. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import { foldDecisions, type Decision, type IconFile } from '@fastigium/core/site';
 import { svgFault } from '@fastigium/core/picture';
@@ -72,8 +73,8 @@ export async function makeIcons(
         attributes,
       })),
     };
-    const words = `Icons made from ${fileName === '' ? 'a picture' : `“${fileName}”`}`;
-    return { version: await recordDecision(tx, state, by, decision, words), words, made: null };
+    const message = fileName === '' ? decided('icons-made-of-picture') : decided('icons-made', { file: fileName });
+    return { version: await recordDecision(tx, state, by, decision, message), message, made: null };
   });
 }
 

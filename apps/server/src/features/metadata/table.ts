@@ -1,4 +1,5 @@
 /** The Metadata station's table, and what is set for the site. */
+import type { HeadProofMessage } from '@fastigium/contracts/messages/headProof';
 import type { Metadata, MetadataRow, SettingRow } from '@fastigium/contracts/api/metadata';
 import { DomainError } from '@fastigium/contracts/errors';
 import {
@@ -129,8 +130,8 @@ async function machineFiles(
 }
 
 async function lastProof(queries: Queries, site: string): Promise<Metadata['proof']> {
-  const rows = await queries.many<{ path: string; problem: string | null; askedAt: Date; release: number }>(
-    'select p.path, p.problem, p.asked_at as "askedAt", r.number as release from head_proof p join release r on r.id = p.release_id where p.site_id = $1 order by p.asked_at desc',
+  const rows = await queries.many<{ path: string; problem: HeadProofMessage | null; askedAt: Date; release: number }>(
+    'select p.path, p.message as problem, p.asked_at as "askedAt", r.number as release from head_proof p join release r on r.id = p.release_id where p.site_id = $1 order by p.asked_at desc',
     [site],
   );
   const [last] = rows;

@@ -3,6 +3,7 @@
  * take one back or leave it out. A decision made a change where the bytes of the page differ by it: each page that
  * changes is compiled before and after every step that may have reached it.
  */
+import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
 import type { Cause } from '@fastigium/contracts/api/releases';
 import { lastingSteps, publishedPath, underBase, type StateChange } from '@fastigium/core/release';
 import {
@@ -66,8 +67,14 @@ export async function causesSinceLive(
   const decisions = (await history(tx, site)).filter(({ seq }) => seq <= version);
   const steps = stepsThatCount(decisions, release.version);
   const looked = steps.slice(-MOST_STEPS);
-  const told = await tx.many<{ seq: number; words: string; by: string | null; byId: string | null; at: Date }>(
-    `select d.seq, d.words, p.name as by, p.id as "byId", d.at from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = any($2)`,
+  const told = await tx.many<{
+    seq: number;
+    message: DecisionMessage;
+    by: string | null;
+    byId: string | null;
+    at: Date;
+  }>(
+    `select d.seq, d.message, p.name as by, p.id as "byId", d.at from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = any($2)`,
     [site, looked.map(({ seq }) => seq)],
   );
   const bySeq = new Map(told.map((row) => [row.seq, row]));
@@ -107,7 +114,7 @@ export async function causesSinceLive(
     const all = new Set([...keys, ...paths.map((path) => `file:${path}`)]);
     return {
       seq,
-      words: row.words,
+      message: row.message,
       by: row.by === null || row.byId === null ? null : { id: row.byId, name: row.by, initials: initials(row.by) },
       at: row.at.toISOString(),
       canLeaveOut: !isFact(decision),

@@ -1,4 +1,5 @@
 /** A release that is at its host becomes the live one: what is kept of it, and who hears of it. */
+import { told } from '@fastigium/contracts/messages/told';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import type { ManifestEntry, ReleaseDifference } from '@fastigium/core/release';
@@ -98,8 +99,7 @@ async function tellLive(
     'select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1',
     [id],
   );
-  await tellOthers(tx, deps, site, 'release-live', {
-    words: `Release ${number} is live, published by ${by}.`,
+  await tellOthers(tx, deps, site, 'release-live', told('release-live', { number, by }), {
     release: { number, note, by },
     pages: {
       new: pages([...added, ...moved.map(({ after }) => after)]),

@@ -3,11 +3,12 @@
  * are done again, all in one transaction. So a release is always a version of the draft, and the history says what
  * happened.
  */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { siteState } from '../draft/history.ts';
 import { situationOf } from '../draft/prepare/situation.ts';
-import { prepareUndo } from '../draft/prepare/undo.ts';
+import { prepareUndo, undoneIn } from '../draft/prepare/undo.ts';
 import { recordDecision } from '../draft/record.ts';
 
 interface LeftOut {
@@ -24,19 +25,15 @@ export async function leavingOut<T>(
   { site, by, of }: LeftOut,
   release: (version: number) => Promise<T>,
 ): Promise<T> {
-  const undo = async (seq: number, words: (plain: string) => string): Promise<number> => {
+  const undo = async (seq: number, how: 'left-out' | 'in-draft'): Promise<number> => {
     const state = await siteState(tx, site);
-    const { decision, words: plain } = await prepareUndo(await situationOf(tx, deps, site, state), seq);
-    return recordDecision(tx, state, by, decision, words(plain));
+    const { decision, message } = await prepareUndo(await situationOf(tx, deps, site, state), seq);
+    return recordDecision(tx, state, by, decision, decided(how, { decision: undoneIn(message) }));
   };
   const taken: number[] = [];
   // The newest first, as going back step by step would.
-  for (const seq of [...new Set(of)].sort((a, b) => b - a))
-    taken.push(await undo(seq, (plain) => plain.replace(/^(Taken back|Done again): /, 'Left out of a release: ')));
+  for (const seq of [...new Set(of)].sort((a, b) => b - a)) taken.push(await undo(seq, 'left-out'));
   const asked = await release(taken.at(-1) ?? 0);
-  for (const seq of taken.reverse())
-    await undo(seq, (plain) =>
-      plain.replace(/^(Taken back|Done again|Left out of a release): /, 'Still in the draft: '),
-    );
+  for (const seq of taken.reverse()) await undo(seq, 'in-draft');
   return asked;
 }

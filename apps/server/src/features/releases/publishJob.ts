@@ -3,6 +3,7 @@
  * twice is staging it once, and the switch names the release it expects to find. So a job taken up
  * after a crash simply goes through all of them again, and what was done already costs a question.
  */
+import { told } from '@fastigium/contracts/messages/told';
 import { DomainError, passes } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
 import { candidateFiles, fileOfAddress, splitAddress } from '@fastigium/core/address';
@@ -81,10 +82,16 @@ export function publishJob(deps: Deps): JobHandler {
             'select r.number, r.note, p.name as by from release r join person p on p.id = r.created_by where r.id = $1',
             [id],
           );
-          await tellOthers(tx, deps, job.site, 'release-failed', {
-            words: `Release ${number} did not go out: ${error.message}`,
-            release: { number, note, by },
-          });
+          await tellOthers(
+            tx,
+            deps,
+            job.site,
+            'release-failed',
+            told('release-failed', { number, reason: error.message }),
+            {
+              release: { number, note, by },
+            },
+          );
         }
         await announce(tx, { kind: 'release', site: job.site });
       });

@@ -130,7 +130,7 @@ export async function rehearsalOf(db: Queries, site: string): Promise<Rehearsal 
     ...rest,
     at: at.toISOString(),
     by: { id: byId, name: byName, initials: initials(byName) },
-    findings: findings.map(({ address, words, weight }) => ({ address, words, weight })),
+    findings: findings.map(({ address, message, weight }) => ({ address, message, weight })),
     since: now - row.version,
   };
 }

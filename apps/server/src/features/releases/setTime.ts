@@ -1,4 +1,5 @@
 /** Publishing at a set time: the draft as it was looked at, by the world's clock, by one process only. */
+import { notice } from '@fastigium/contracts/messages/notice';
 import type { SetTime } from '@fastigium/contracts/api/setTime';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Logger } from 'pino';
@@ -122,21 +123,9 @@ async function goOut(
       const { currentImport } = await siteState(tx, site, 'locked');
       const atMs = row.at.getTime();
       if (atMs < startedMs && nowMs - atMs > MISSED_AFTER_MS)
-        await tell(
-          tx,
-          site,
-          by,
-          `The release set for ${said(row)} did not go out: Fastigium was not running then. Publish it now, or set another time.`,
-          nowMs,
-        );
+        await tell(tx, site, by, notice('set-time-missed', { at: zoned(row) }), nowMs);
       else if (currentImport !== row.importId)
-        await tell(
-          tx,
-          site,
-          by,
-          `The release set for ${said(row)} did not go out: a newer export was applied since. Look at what visitors will notice, then publish.`,
-          nowMs,
-        );
+        await tell(tx, site, by, notice('set-time-outdated', { at: zoned(row) }), nowMs);
       else await publishAsSet(tx, site, by, row);
       await announce(tx, { kind: 'release', site });
     });
@@ -147,5 +136,5 @@ async function goOut(
 }
 
 /** `27 Nov 2026, 06:00 (Europe/London)` */
-const said = ({ at, zone }: SetRow): string =>
-  `${new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short', timeZone: zone }).format(at)} (${zone})`;
+/** As RFC 9557 writes an instant that is told by a zone. */
+const zoned = ({ at, zone }: SetRow): string => `${at.toISOString()}[${zone}]`;

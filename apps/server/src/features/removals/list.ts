@@ -1,4 +1,5 @@
 /** Everything that is removed and can be put back. */
+import { speak } from '../../words.ts';
 import type { PersonRef } from '@fastigium/contracts/api/common';
 import type { RemovalList, RemovalRow } from '@fastigium/contracts/api/removals';
 import { addressOfFile } from '@fastigium/core/address';
@@ -83,7 +84,7 @@ export async function knownOf(db: Queries, importId: string, draft: Draft): Prom
     whole,
     byId,
     nth,
-    menuNames: new Map(menus.map((menu) => [menu.id, menuName(menu, menus)])),
+    menuNames: new Map(menus.map((menu) => [menu.id, speak(menuName(menu, menus))])),
     nameOf: (id) => {
       const node = draft.nodes.get(id);
       const file = byId.get(id)?.page.file;

@@ -1,4 +1,5 @@
 /** What removing or putting back would change, reckoned as the decision itself is. */
+import { speak } from '../../words.ts';
 import type { PutBackPreview, RemovePreview } from '@fastigium/contracts/api/removals';
 import type { PutBackRequest, RemoveRequest } from '@fastigium/contracts/api/removalRequests';
 import { addressOfFile } from '@fastigium/core/address';
@@ -19,7 +20,7 @@ import { menuName } from '../draft/menuNames.ts';
 import { itemsOf, pagesOfItems, siteMenus } from '../draft/menus.ts';
 import { allPages, pagesById, pagesLinkingTo, type SourcePage } from '../draft/pageFiles.ts';
 import { draftWith } from '../draft/prepare/addresses.ts';
-import { byName, preparedPutBack, thingWords, type PreparedPutBack } from '../draft/prepare/putBack.ts';
+import { byName, preparedPutBack, thingMessage, type PreparedPutBack } from '../draft/prepare/putBack.ts';
 import { pageAbove, whatGoes } from '../draft/prepare/remove.ts';
 import { draftTree, nameOf, nodeName, pageOf, type Situation } from '../draft/prepare/situation.ts';
 import { today } from '../shared/today.ts';
@@ -124,7 +125,9 @@ async function menusLosing({ tx, importId, draft }: Situation, nodes: ReadonlySe
       ({ target, removed }) =>
         removed === undefined && target.kind === 'page' && nodes.has(target.page) && !draft.hidden.has(target.page),
     );
-    return lost.length === 0 ? [] : [`${menuName(menu, menus)}: ${lost.map(({ label }) => `“${label}”`).join(', ')}`];
+    return lost.length === 0
+      ? []
+      : [`${speak(menuName(menu, menus))}: ${lost.map(({ label }) => `“${label}”`).join(', ')}`];
   });
 }
 
@@ -193,7 +196,7 @@ async function changes(
   for (const removal of removals) {
     if (removal.thing.kind === 'nodes') continue;
     const stays = removal.redirects.filter(({ redirect }) => draft.redirects.has(redirect.from));
-    add('back', `${thingWords(removal)}, where it was`);
+    add('back', `${speak(thingMessage(removal))}, where it was`);
     for (const { redirect } of stays.slice(0, MOST_SHOWN))
       add('stays', `${redirect.from} was settled otherwise meanwhile and stays so`);
   }

@@ -1,4 +1,6 @@
 /** Removing for good: by an owner, or when the time something is kept runs out. */
+import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
+import { notice } from '@fastigium/contracts/messages/notice';
 import { DomainError } from '@fastigium/contracts/errors';
 import { standInRedirects } from '@fastigium/core/release';
 import {
@@ -23,6 +25,8 @@ import { knownOf, type Known } from './list.ts';
 import { tell } from '../shared/notices.ts';
 import { labelOf } from './words.ts';
 
+type Swept = { readonly version: number; readonly message: DecisionMessage };
+
 type Person = { readonly id: string; readonly name: string };
 
 export interface ForGood {
@@ -36,7 +40,7 @@ export async function removeForGood(
   site: string,
   by: Person,
   { version, of, confirmed }: ForGood,
-): Promise<{ version: number; words: string }> {
+): Promise<Swept> {
   return deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
@@ -74,7 +78,7 @@ async function sweep(
   known: Known,
   removals: readonly Removal[],
   by: Person | undefined,
-): Promise<{ version: number; words: string }> {
+): Promise<Swept> {
   const { draft } = known;
   const of = removals.map(({ seq }) => seq);
   const importId = state.currentImport ?? '';
@@ -96,9 +100,11 @@ async function sweep(
     redirects: standInRedirects(draft, removals, pages, await answeredBefore(tx, importId, draft)),
     stood,
   };
-  const labels = removals.map((removal) => `“${labelOf(known, removal)}”`);
-  const [first] = labels;
-  const words = `${removals.length === 1 ? first : `${removals.length.toLocaleString('en')} removed things, ${first} among them,`} removed for good${by ? '' : ': the time they were kept is over'}`;
+  const labelled = (some: readonly Removal[]) => ({
+    count: some.length,
+    label: some[0] ? labelOf(known, some[0]) : '',
+  });
+  const message = decided('swept', { ...labelled(removals), by: by ? 'person' : 'time' });
   const people = await peopleOf(tx, state.id, of);
   // Work needs somebody it is done for; of a time limit, that is whoever removed the first.
   const worker = by ?? people.get(of[0] ?? 0);
@@ -107,28 +113,22 @@ async function sweep(
     state,
     { id: by?.id ?? null, name: by?.name ?? '', worker: worker?.id ?? '' },
     decision,
-    words,
+    message,
   );
   const nowMs = deps.world.clock.nowMs();
   for (const owner of new Set(removals.map(({ seq }) => people.get(seq)?.id))) {
     if (owner === undefined || owner === by?.id) continue;
     const own = removals.filter(({ seq }) => people.get(seq)?.id === owner);
-    const what =
-      own.length === 1
-        ? `“${labelOf(known, own[0] as Removal)}”`
-        : `${own.length} things, “${labelOf(known, own[0] as Removal)}” among them`;
     await tell(
       tx,
       state.id,
       owner,
-      by
-        ? `${by.name} removed for good ${what}, which you had removed.`
-        : `${what}, which you had removed, went for good: the time it was kept is over.`,
+      by ? notice('swept-by', { person: by.name, ...labelled(own) }) : notice('swept-by-time', labelled(own)),
       nowMs,
     );
   }
   if (worker) await enqueue(tx, { kind: 'sweep', site: state.id, body: {}, by: worker.id });
-  return { version, words };
+  return { version, message };
 }
 
 /**

@@ -1,6 +1,7 @@
 /** Removed things by name. */
+import { speak } from '../../words.ts';
 import type { Removal } from '@fastigium/core/site';
-import { thingWords } from '../draft/prepare/putBack.ts';
+import { thingMessage } from '../draft/prepare/putBack.ts';
 
 export function labelOf({ nameOf }: { readonly nameOf: (id: string) => string }, removal: Removal): string {
   const { thing, left } = removal;
@@ -14,6 +15,6 @@ export function labelOf({ nameOf }: { readonly nameOf: (id: string) => string },
     case 'file':
       return thing.path.slice(thing.path.lastIndexOf('/') + 1);
     case 'redirects':
-      return thingWords(removal);
+      return speak(thingMessage(removal));
   }
 }

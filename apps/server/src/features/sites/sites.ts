@@ -1,4 +1,5 @@
 /** Sites: the list, a new one, and how one stands. */
+import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
 import type { SiteOverview, SiteSummary } from '@fastigium/contracts/api/sites';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, splitAddress, slug } from '@fastigium/core/address';
@@ -122,10 +123,12 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
   const decisions = await history(db, site);
   const draft = draftAt(decisions, version);
   const rules = importId === null ? [] : (await draftRules(db, importId, draft, today(deps))).rules;
-  const words = new Map(
-    (await db.many<{ seq: number; words: string }>('select seq, words from decision where site_id = $1', [site])).map(
-      (d) => [d.seq, d.words],
-    ),
+  const messages = new Map(
+    (
+      await db.many<{ seq: number; message: DecisionMessage }>('select seq, message from decision where site_id = $1', [
+        site,
+      ])
+    ).map((d) => [d.seq, d.message]),
   );
   const settling = [
     site,
@@ -192,7 +195,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
     address: await addressStanding(db, site),
     basePath: draft.basePath,
     homeTitle: importId === null ? null : await homeTitle(db, importId, draft),
-    steps: nextSteps(decisions, (seq) => words.get(seq)),
+    steps: nextSteps(decisions, (seq) => messages.get(seq)),
     removals: await removalCounts(deps, site, draft),
     watch: await watchStanding(deps, db, site, {
       rules,

@@ -1,7 +1,7 @@
 /** Reading pages of a draft in worker threads: what each says of itself is kept, and so are its own snags. */
 import type { Progress } from '@fastigium/contracts/api/jobs';
 import { addressOfFile, splitAddress } from '@fastigium/core/address';
-import type { PageFacts } from '@fastigium/core/checks';
+import type { PageFacts, SnagMessage } from '@fastigium/core/checks';
 import { pictureSize, type PictureSize } from '@fastigium/core/picture';
 import { mediaTypeOf, type ManifestEntry } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
@@ -96,7 +96,7 @@ async function keepResults(
       code,
       path,
       page: subjects.get(path),
-      detail: clean(detail),
+      detail: typeof detail === 'string' ? clean(detail) : (JSON.parse(json(detail)) as SnagMessage),
       start,
       end,
       mend: mend && { label: mend.label, asks: mend.asks },

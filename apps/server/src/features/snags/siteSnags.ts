@@ -11,6 +11,7 @@ import {
   secretKind,
   shareSmallness,
   shutsAll,
+  type Finding,
   type Landing,
   type PageFacts,
 } from '@fastigium/core/checks';
@@ -180,7 +181,7 @@ async function checkLinks(
     );
     const ofPage = await subjects(paths);
     const snags = pages.flatMap((page): NewSnag[] => {
-      const found = (code: string, findings: Iterable<{ detail: string; start?: number; end?: number }>) =>
+      const found = (code: string, findings: Iterable<Finding>) =>
         [...findings].map(({ detail, start, end }): NewSnag => ({
           code,
           path: page.path,

@@ -1,5 +1,5 @@
 /** Snags in the database, each under a key that stays the same from check to check. */
-import { checkOf, type Severity } from '@fastigium/core/checks';
+import { checkOf, type Severity, type SnagMessage } from '@fastigium/core/checks';
 import { publishedPath } from '@fastigium/core/release';
 import { isOut, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
@@ -10,7 +10,7 @@ export interface NewSnag {
   readonly code: string;
   readonly path: string;
   readonly page: string | undefined;
-  readonly detail: string;
+  readonly detail: string | SnagMessage;
   readonly start: number | undefined;
   readonly end: number | undefined;
   readonly mend: { readonly label: string; readonly asks: string | undefined } | undefined;
@@ -106,20 +106,23 @@ export async function keepSiteFamily(
   await addSnags(tx, site, snags);
 }
 
+/** What tells it from others: the text itself, or what its message is made of. */
+const textOf = (detail: NewSnag['detail']): string => (typeof detail === 'string' ? detail : JSON.stringify(detail));
+
 const shortened = (detail: string): string => detail.slice(0, 2000);
 
 async function addSnags(tx: Queries, site: string, snags: readonly NewSnag[]): Promise<void> {
   if (snags.length === 0) return;
   const counts = new Map<string, number>();
   const keyed = snags.map((snag) => {
-    const identity = JSON.stringify([snag.code, snag.page ?? snag.path, snag.detail]);
+    const identity = JSON.stringify([snag.code, snag.page ?? snag.path, textOf(snag.detail)]);
     const nth = counts.get(identity) ?? 0;
     counts.set(identity, nth + 1);
     return { ...snag, key: sha256(`${identity} ${nth}`).slice(0, 24), severity: severityOf(snag.code) };
   });
   await tx.run(
-    `insert into snag (site_id, key, code, severity, path, page_id, detail, span_start, span_end, mend_label, mend_asks)
-     select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::text[], $8::int[], $9::int[], $10::text[], $11::text[])
+    `insert into snag (site_id, key, code, severity, path, page_id, detail, message, span_start, span_end, mend_label, mend_asks)
+     select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::text[], $8::jsonb[], $9::int[], $10::int[], $11::text[], $12::text[])
      on conflict (site_id, key) do nothing`,
     [
       site,
@@ -128,7 +131,8 @@ async function addSnags(tx: Queries, site: string, snags: readonly NewSnag[]): P
       keyed.map((s) => s.severity),
       keyed.map((s) => s.path),
       keyed.map((s) => s.page ?? null),
-      keyed.map((s) => shortened(s.detail)),
+      keyed.map((s) => shortened(textOf(s.detail))),
+      keyed.map((s) => (typeof s.detail === 'string' ? null : JSON.stringify(s.detail))),
       keyed.map((s) => s.start ?? null),
       keyed.map((s) => s.end ?? null),
       keyed.map((s) => s.mend?.label ?? null),

@@ -45,7 +45,7 @@ export async function snagList(deps: Deps, site: string): Promise<Snags> {
   if (currentImport === null) throw new DomainError('nothing-imported');
   const state = await db.maybeOne<{ version: number }>('select version from check_state where site_id = $1', [site]);
   const rows = await db.many<Row>(
-    `select s.key, s.code, s.severity, s.path, s.page_id as page, s.detail, s.span_start as start, s.mend_label as "mendLabel", s.mend_asks as "mendAsks",
+    `select s.key, s.code, s.severity, s.path, s.page_id as page, coalesce(s.message, to_jsonb(s.detail)) as detail, s.span_start as start, s.mend_label as "mendLabel", s.mend_asks as "mendAsks",
             f.title, d.reason, p.id as "byId", p.name as "byName", d.at
        from snag s left join page_fact f using (site_id, path) left join snag_dismissal d using (site_id, key) left join person p on p.id = d.by
       where s.site_id = $1 order by s.path, s.span_start nulls first, s.key limit $2`,

@@ -1,4 +1,6 @@
 /** Who is told what, and what became of it. */
+import { told } from '@fastigium/contracts/messages/told';
+import { speak } from '../../words.ts';
 import { randomBytes, randomUUID } from 'node:crypto';
 import type { Delivery, Hook, HookEvent, HookKind } from '@fastigium/contracts/api/telling';
 import { DomainError } from '@fastigium/contracts/errors';
@@ -99,7 +101,6 @@ export async function addHook(
         await addFile(tx, site, by, {
           path: keyFile(secret),
           bytes: Buffer.from(`${secret}\n`),
-          words: 'A key for the search index added',
         });
     });
   } catch (error) {
@@ -130,7 +131,7 @@ export async function tryHook(deps: Deps, site: string, hook: string): Promise<v
       throw new DomainError('not-found', { what: 'such address' });
     await keepTelling(tx, deps, [hook], site, {
       event: 'try',
-      words: 'Nothing happened; somebody wanted to see whether this arrives.',
+      words: speak(told('try')),
     });
   });
 }

@@ -1,4 +1,6 @@
 /** What is to be told, kept with what happened in one transaction: nothing is told that was not, and nothing is forgotten. */
+import type { Message } from '@fastigium/core/messages';
+import { speak } from '../../words.ts';
 import type { HookEvent, Told } from '@fastigium/contracts/api/telling';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
@@ -9,7 +11,8 @@ export async function tellOthers(
   deps: Deps,
   site: string,
   event: HookEvent,
-  more: Pick<Told, 'words' | 'release' | 'pages'>,
+  message: Message,
+  more: Pick<Told, 'release' | 'pages'> = {},
 ): Promise<void> {
   const hooks = await tx.many<{ id: string }>('select id from hook where site_id = $1 and $2 = any(events)', [
     site,
@@ -21,7 +24,7 @@ export async function tellOthers(
     deps,
     hooks.map(({ id }) => id),
     site,
-    { event, ...more },
+    { event, words: speak(message), ...more },
   );
 }
 

@@ -1,4 +1,5 @@
 /** What somebody should know of a live site today: facts gathered for the core to say, and told to others once. */
+import { told } from '@fastigium/contracts/messages/told';
 import { alertsOf, isSpike, type Alert, type AlertFacts } from '@fastigium/core/watch';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
@@ -78,8 +79,7 @@ async function factsOf(db: Queries, site: string, nowMs: number): Promise<AlertF
       drift?.since && first
         ? {
             sinceMs: Date.parse(drift.since),
-            addresses: drift.findings.map(({ address }) => address),
-            words: `${first.address} ${first.words}${drift.findings.length > 1 ? `, and ${drift.findings.length - 1} more` : ''}`,
+            findings: [first, ...drift.findings.slice(1)],
           }
         : undefined,
     spikes: await spikes(db, site, nowMs),
@@ -116,7 +116,7 @@ const TOLD = new Set<Alert['kind']>(['drift', 'certificate', 'registration', 'co
 export async function tellAlerts(deps: Deps, site: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
     const alerts = (await alertsNow(deps, tx, site)).filter(({ kind }) => TOLD.has(kind));
-    const told = new Set(
+    const known = new Set(
       (
         await tx.many<{ key: string }>(`select kind || ' ' || of as key from told_alert where site_id = $1`, [site])
       ).map(({ key }) => key),
@@ -126,7 +126,7 @@ export async function tellAlerts(deps: Deps, site: string): Promise<void> {
       site,
       alerts.map(keyOf),
     ]);
-    for (const alert of alerts.filter((each) => !told.has(keyOf(each)))) {
+    for (const alert of alerts.filter((each) => !known.has(keyOf(each)))) {
       await tx.run('insert into told_alert (site_id, kind, of, at) values ($1, $2, $3, $4) on conflict do nothing', [
         site,
         alert.kind,
@@ -138,7 +138,7 @@ export async function tellAlerts(deps: Deps, site: string): Promise<void> {
         deps,
         site,
         alert.kind === 'drift' ? 'drifted' : alert.kind === 'spike' ? 'spike' : 'date-near',
-        { words: `${alert.words}.` },
+        told('alert', { alert: alert.message }),
       );
     }
   });

@@ -1,4 +1,5 @@
 /** Asking the live site for its home page, every few minutes. */
+import { told } from '@fastigium/contracts/messages/told';
 import { admission } from '@fastigium/core/access';
 import type { ReadLive } from '../../adapters/web/liveReader.ts';
 import { announce } from '../../db/events.ts';
@@ -36,9 +37,13 @@ export async function probeNow(deps: Deps, site: string): Promise<void> {
     );
     const isUp = found.problem === null;
     if (last && last.isUp !== isUp)
-      await tellOthers(tx, deps, site, isUp ? 'back' : 'away', {
-        words: isUp ? 'The site answers again.' : `The site does not answer: ${found.problem}.`,
-      });
+      await tellOthers(
+        tx,
+        deps,
+        site,
+        isUp ? 'back' : 'away',
+        isUp ? told('back') : told('away', { problem: found.problem ?? '' }),
+      );
     await tx.run(
       'insert into probe (site_id, at, is_up, status, first_byte_ms, problem) values ($1, $2, $3, $4, $5, $6) on conflict do nothing',
       [site, at, isUp, found.status, found.firstByteMs, found.problem],

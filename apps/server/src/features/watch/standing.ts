@@ -30,7 +30,7 @@ export async function watchStanding(
     [site],
   );
   const standing = {
-    alerts: (await alertsNow(deps, db, site)).map(({ kind, weight, words }) => ({ kind, weight, words })),
+    alerts: (await alertsNow(deps, db, site)).map(({ kind, weight, message }) => ({ kind, weight, message })),
     readAt: log?.readAt?.toISOString() ?? null,
     problem: log?.problem ?? null,
   };

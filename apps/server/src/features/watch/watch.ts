@@ -39,7 +39,7 @@ export async function watchOf(deps: Deps, site: string): Promise<Watch> {
     registrations: dates.registrations.map(({ name, expiresAtMs }) => ({ name, at: iso(expiresAtMs) })),
     comesDown: dates.comesDown?.day ?? null,
   };
-  const alerts = (await alertsNow(deps, db, site)).map(({ kind, weight, words }) => ({ kind, weight, words }));
+  const alerts = (await alertsNow(deps, db, site)).map(({ kind, weight, message }) => ({ kind, weight, message }));
   const empty = {
     up: await upOf(deps, site),
     drift: await driftOf(deps.db, site),

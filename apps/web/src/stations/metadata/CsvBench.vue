@@ -7,6 +7,7 @@ import { sendFile } from '../../api/asset.ts';
 import { count } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
+import { speak } from '../../words.ts';
 
 defineProps<{ metadata: Metadata; csvAddress: string }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -44,14 +45,14 @@ async function take(): Promise<void> {
   if (!file.value || !reading.value || site.id === undefined) return;
   busy.value = true;
   try {
-    const { words } = await sendFile(
+    const { message } = await sendFile(
       metadataApi.takeCsv,
       { site: site.id },
       { version: String(reading.value.version) },
       file.value,
     );
     await site.refresh();
-    notices.done(words, { label: 'Undo', run: () => void site.decide({ kind: 'step', direction: 'back' }) });
+    notices.done(speak(message), { label: 'Undo', run: () => void site.decide({ kind: 'step', direction: 'back' }) });
     emit('leave');
   } catch (error) {
     problem.value = (error as Error).message;

@@ -14,6 +14,7 @@ import LineEditor from './LineEditor.vue';
 import { useSetHead } from './metadata.ts';
 import ResultPreview from './ResultPreview.vue';
 import ShareCard from './ShareCard.vue';
+import { speak } from '../../words.ts';
 
 const props = defineProps<{ each: JudgedRow; metadata: Metadata }>();
 const emit = defineEmits<{ back: []; take: [] }>();
@@ -153,11 +154,11 @@ const problem = computed(() =>
       ><button class="text-link" type="button" @click="line = ''">another plain tag</button>
     </p>
     <p v-if="problem" class="wrong" role="status">
-      Read back from the host after release {{ metadata.proof?.release }}: {{ problem.problem }}.
+      Read back from the host after release {{ metadata.proof?.release }}: {{ speak(problem.problem) }}.
     </p>
     <ul v-if="head.dataProblems.length > 0" class="problems">
       <li v-for="(fault, index) in head.dataProblems" :key="index">
-        <span v-if="fault.at" class="address">{{ fault.at }}: </span>{{ fault.words }}
+        <span v-if="fault.at" class="address">{{ fault.at }}: </span>{{ speak(fault.message) }}
       </li>
     </ul>
     <h2 class="heading share">Share card</h2>

@@ -1,7 +1,8 @@
 /** Lines of the head as labels. */
-import { lineWords } from '@fastigium/core/head';
+import { lineMessage } from '@fastigium/core/head';
+import { speak } from '../../words.ts';
 
 export function lineTitle(name: string): string {
-  const words = lineWords(name);
+  const words = speak(lineMessage(name));
   return words.charAt(0).toUpperCase() + words.slice(1);
 }

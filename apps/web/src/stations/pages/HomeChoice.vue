@@ -9,6 +9,7 @@ import KeystoneMark from '../../components/KeystoneMark.vue';
 import LabelledField from '../../components/LabelledField.vue';
 import { count } from '../../logic/format.ts';
 import { useSite } from '../../stores/site.ts';
+import { speak } from '../../words.ts';
 
 const props = defineProps<{ page: PageRow }>();
 const emit = defineEmits<{ leave: []; chosen: [] }>();
@@ -93,9 +94,9 @@ async function choose(): Promise<void> {
     </template>
     <h2 class="heading">What leads to the front, and will lead to the new home</h2>
     <ul class="facts">
-      <li v-for="each in menuItems" :key="`${each.menu} ${each.label}`">
+      <li v-for="each in menuItems" :key="`${each.menu && speak(each.menu)} ${each.label}`">
         <KeystoneMark mark="lapis" /><span
-          >“{{ each.label }}” in {{ each.menu
+          >“{{ each.label }}” in {{ each.menu && speak(each.menu)
           }}<span class="quiet names">on {{ count(each.pages, 'page') }}</span></span
         >
       </li>

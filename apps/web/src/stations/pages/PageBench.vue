@@ -16,6 +16,7 @@ import ListingPanel from './ListingPanel.vue';
 import MovesList from './MovesList.vue';
 import PageInside from './PageInside.vue';
 import PagePreview from './PagePreview.vue';
+import { speak } from '../../words.ts';
 
 const props = defineProps<{ page: PageRow; pages: readonly PageRow[]; version: number }>();
 const emit = defineEmits<{ back: []; point: []; made: [id: string | undefined]; remove: []; home: [] }>();
@@ -192,7 +193,7 @@ defineExpose({ editTitle: () => field.value?.focus() });
   </div>
   <ul v-if="page.menuWords.length > 0" class="in-menus">
     <li v-for="(each, index) in page.menuWords" :key="`${each.menu} ${index}`">
-      {{ each.name }} says “{{ each.label }}”<button
+      {{ speak(each.name) }} says “{{ each.label }}”<button
         v-if="session.mayEdit"
         class="text-link"
         type="button"

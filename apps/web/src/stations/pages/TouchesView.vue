@@ -13,6 +13,7 @@ import { count, when } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import { speak } from '../../words.ts';
 
 const props = defineProps<{ pages: readonly PageRow[] }>();
 const GRID = 'minmax(0, 5fr) minmax(0, 3fr) minmax(0, 2fr)';
@@ -28,8 +29,8 @@ useReadAgain(async (id) => {
 });
 
 const rows = computed(() =>
-  touches.value.filter(({ words, scopeWords }) =>
-    `${words} ${scopeWords}`.toLowerCase().includes(search.value.toLowerCase()),
+  touches.value.filter(({ message, where }) =>
+    `${speak(message)} ${speak(where)}`.toLowerCase().includes(search.value.toLowerCase()),
   ),
 );
 watch(
@@ -64,10 +65,14 @@ const STANDING = {
       >
         <template #default="{ item }">
           <div class="cells" :style="{ gridTemplateColumns: GRID }">
-            <span class="one-line" :title="item.words"
-              ><KeystoneMark class="mark" :mark="item.state === 'done' ? 'verdigris' : 'ochre'" />{{ item.words }}</span
+            <span class="one-line" :title="speak(item.message)"
+              ><KeystoneMark class="mark" :mark="item.state === 'done' ? 'verdigris' : 'ochre'" />{{
+                speak(item.message)
+              }}</span
             >
-            <span class="quiet one-line">{{ item.scopeWords }}{{ item.pages > 1 ? `, ${item.pages} pages` : '' }}</span>
+            <span class="quiet one-line"
+              >{{ speak(item.where) }}{{ item.pages > 1 ? `, ${item.pages} pages` : '' }}</span
+            >
             <span class="quiet one-line" :class="{ wait: item.state !== 'done' }">{{ STANDING[item.state] }}</span>
           </div>
         </template>
@@ -85,8 +90,8 @@ const STANDING = {
     <template #bench>
       <template v-if="row">
         <h1 class="title-face">A touch</h1>
-        <p class="words">{{ row.words }}</p>
-        <p class="quiet">on {{ row.scopeWords }}; {{ count(row.places, 'place') }} in {{ count(row.pages, 'page') }}</p>
+        <p class="words">{{ speak(row.message) }}</p>
+        <p class="quiet">{{ speak(row.where) }}; {{ count(row.places, 'place') }} in {{ count(row.pages, 'page') }}</p>
         <p class="quiet">by {{ row.by }}, {{ when(row.at, new Date()) }}</p>
         <p v-if="row.state !== 'done'" class="wait">
           {{

@@ -2,6 +2,7 @@
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { count } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
+import { speakPlaceOf } from '../../words.ts';
 
 export function markOf(page: PageRow): Mark {
   if (page.isHome) return 'lapis';
@@ -24,7 +25,7 @@ export function whereItShows(page: PageRow, isLive: boolean): { readonly words: 
   if (page.menus.length > 0)
     parts.push(
       page.menus
-        .map(short)
+        .map((menu) => speakPlaceOf(menu).toLowerCase())
         .filter((name, index, all) => all.indexOf(name) === index)
         .join(', '),
     );
@@ -33,9 +34,4 @@ export function whereItShows(page: PageRow, isLive: boolean): { readonly words: 
   if (isLive && page.state !== 'live') parts.push(page.state);
   const isLost = page.lists !== null && page.menus.length === 0;
   return { words: isLost ? `${parts.join(', ')}; in no menu` : parts.join(', '), wrong: isLost };
-}
-
-/** `Main menu (Home …)` is the main menu of one language; which one the row itself shows. */
-function short(menu: string): string {
-  return menu.replace(/ \(.*/, '').toLowerCase();
 }

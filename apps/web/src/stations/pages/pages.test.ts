@@ -1,4 +1,5 @@
 /** Logic of the Pages and Survey stations: where rows come to stand, menus as rows, what a preview may say, words. */
+import { menu } from '@fastigium/contracts/messages/names';
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import type { Snag, Snags } from '@fastigium/contracts/api/snags';
 import { describe, expect, it } from 'vitest';
@@ -100,7 +101,11 @@ describe('a page in a few words', () => {
   const page = pageRow('p', { title: 'P', label: 'P' });
   it.each([
     [{}, '', false],
-    [{ isHome: true, menus: ['Main menu (Home …)', 'Main menu (Hafan …)'] }, 'home, main menu', false],
+    [
+      { isHome: true, menus: ['Home', 'Hafan'].map((first) => menu('beginning-with', { menu: menu('main'), first })) },
+      'home, main menu',
+      false,
+    ],
     [{ lists: 1 }, 'lists 1 entry; in no menu', true],
     [{ date: '2016-05-09', touches: 2 }, 'dated 9 May 2016, 2 touches', false],
     [{ isReady: false }, 'not ready: stays out', false],

@@ -6,6 +6,7 @@ import { when } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useCauses } from './causes.ts';
+import { speak } from '../../words.ts';
 
 const props = defineProps<{ change: Change }>();
 const site = useSite();
@@ -23,9 +24,9 @@ const all = computed(() => causes.causesOf(props.change));
       :key="cause.seq"
       :class="{ out: causes.leftOut.has(cause.seq) }"
     >
-      <span class="one-line" :title="cause.words"
+      <span class="one-line" :title="speak(cause.message)"
         ><b>{{ cause.by?.name ?? 'A time limit' }}</b
-        >, {{ when(cause.at, new Date()) }}: {{ cause.words }}</span
+        >, {{ when(cause.at, new Date()) }}: {{ speak(cause.message) }}</span
       >
       <span v-if="session.mayEdit && cause.canLeaveOut" class="ways">
         <button

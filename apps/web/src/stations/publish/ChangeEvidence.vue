@@ -12,6 +12,7 @@ import ChangeCauses from './ChangeCauses.vue';
 import DraftProof from '../shared/DraftProof.vue';
 import type { Two } from './compared.ts';
 import { differingParts, marked, pixelsOf } from './pictureDifference.ts';
+import { speak } from '../../words.ts';
 
 const props = defineProps<{ change: Change; /** Undefined: live against draft. */ two: Two | undefined }>();
 const site = useSite();
@@ -89,10 +90,10 @@ watch(
     aria-label="Evidence"
   >
     <h2 class="quiet">
-      {{ change.subject }},
+      {{ speak(change.subject) }},
       {{
         change.group === 'visitors'
-          ? change.words
+          ? speak(change.message)
           : change.group === 'redirects'
             ? 'asked of the draft'
             : evidence?.kind === 'source'
@@ -101,7 +102,7 @@ watch(
       }}
     </h2>
     <ChangeCauses v-if="two === undefined" :key="change.key" :change="change" />
-    <DraftProof v-if="change.group === 'redirects'" :address="change.subject" />
+    <DraftProof v-if="typeof change.subject === 'string' && change.group === 'redirects'" :address="change.subject" />
     <template v-else-if="evidence">
       <div v-if="differ" class="looks">
         <figure v-for="([words, source], at) in looks" :key="words">
@@ -109,7 +110,7 @@ watch(
           <a :href="source" target="_blank" rel="noopener"
             ><img
               :src="drawn[at]?.drawn ?? source"
-              :alt="`${change.subject}, ${words}`"
+              :alt="`${speak(change.subject)}, ${words}`"
               :style="{ objectPosition: `0 ${drawn[at]?.down ?? 0}%` }"
           /></a>
         </figure>

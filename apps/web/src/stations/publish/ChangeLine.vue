@@ -3,6 +3,7 @@ import type { Change } from '@fastigium/contracts/api/releases';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import { figure } from '../../logic/format.ts';
 import { isHeading, type LedgerItem } from './grouped.ts';
+import { speak } from '../../words.ts';
 
 /** `isOut`: it stays in the draft this time. */
 defineProps<{ item: LedgerItem; people: readonly string[]; isOut: boolean }>();
@@ -20,9 +21,9 @@ const WHAT: Readonly<Record<Change['what'], string>> = {
   </div>
   <div v-else class="change">
     <KeystoneMark :mark="isOut || item.what === 'removed' ? 'dashed' : 'ochre'" />
-    <span class="one-line" :class="{ out: isOut }" :title="`${item.subject}: ${item.words}`"
-      ><span :class="{ address: item.subject.startsWith('/') }">{{ item.subject }}</span
-      >: {{ item.words }}</span
+    <span class="one-line" :class="{ out: isOut }" :title="`${speak(item.subject)}: ${speak(item.message)}`"
+      ><span :class="{ address: speak(item.subject).startsWith('/') }">{{ speak(item.subject) }}</span
+      >: {{ speak(item.message) }}</span
     >
     <span class="quiet">{{ people.join(', ') }}</span>
     <span class="quiet what">{{ isOut ? 'left out' : WHAT[item.what] }}</span>

@@ -12,6 +12,7 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import { answersAsked, ASPECT_WORDS, markOf, verdictWords } from './inspectionWords.ts';
+import { speak } from '../../words.ts';
 
 const props = defineProps<{ number: number; isLive: boolean; reload: unknown }>();
 const emit = defineEmits<{ asked: [] }>();
@@ -114,7 +115,7 @@ const goBack = (number: number) =>
       <ul v-if="findings.length > 0" class="findings" aria-label="Found otherwise">
         <li v-for="(each, index) in findings" :key="index">
           <KeystoneMark :mark="each.weight === 'wrong' ? 'madder' : 'ochre'" /><span
-            ><span class="address">{{ each.address }}</span> {{ each.words }}</span
+            ><span class="address">{{ each.address }}</span> {{ speak(each.message) }}</span
           >
         </li>
       </ul>

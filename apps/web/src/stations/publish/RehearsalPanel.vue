@@ -12,6 +12,7 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import { markOf, verdictWords } from './inspectionWords.ts';
+import { speak } from '../../words.ts';
 
 const site = useSite();
 const session = useSession();
@@ -58,9 +59,9 @@ async function begin(): Promise<void> {
         >
       </p>
       <ul v-if="last && last.findings.length > 0">
-        <li v-for="finding in last.findings.slice(0, SHOWN)" :key="`${finding.address} ${finding.words}`">
+        <li v-for="finding in last.findings.slice(0, SHOWN)" :key="`${finding.address} ${speak(finding.message)}`">
           <KeystoneMark :mark="finding.weight === 'wrong' ? 'madder' : 'ochre'" /><span
-            ><span class="address">{{ finding.address }}</span> {{ finding.words }}</span
+            ><span class="address">{{ finding.address }}</span> {{ speak(finding.message) }}</span
           >
         </li>
         <li v-if="last.findings.length > SHOWN" class="quiet">and {{ last.findings.length - SHOWN }} more</li>

@@ -2,6 +2,7 @@
 /** What somebody should know of the live site today, each in a line of its own. */
 import type { Alert } from '@fastigium/contracts/api/watch';
 import KeystoneMark from '../../components/KeystoneMark.vue';
+import { speak } from '../../words.ts';
 
 defineProps<{ alerts: readonly Alert[] }>();
 /** To where it can be looked at. */
@@ -10,9 +11,14 @@ defineEmits<{ go: [alert: Alert] }>();
 
 <template>
   <ul v-if="alerts.length > 0" role="alert">
-    <li v-for="alert in alerts" :key="`${alert.kind} ${alert.words}`" :class="alert.weight">
-      <KeystoneMark :mark="alert.weight === 'wrong' ? 'madder' : 'ochre'" /><span>{{ alert.words }}.</span
-      ><button class="text-link" type="button" :aria-label="`Look at it: ${alert.words}`" @click="$emit('go', alert)">
+    <li v-for="alert in alerts" :key="`${alert.kind} ${speak(alert.message)}`" :class="alert.weight">
+      <KeystoneMark :mark="alert.weight === 'wrong' ? 'madder' : 'ochre'" /><span>{{ speak(alert.message) }}.</span
+      ><button
+        class="text-link"
+        type="button"
+        :aria-label="`Look at it: ${speak(alert.message)}`"
+        @click="$emit('go', alert)"
+      >
         Look at it
       </button>
     </li>

@@ -10,6 +10,7 @@ import { count, figure, percent } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import { speak } from '../../words.ts';
 
 const site = useSite();
 const session = useSession();
@@ -116,7 +117,8 @@ const drop = () =>
       <h2 class="heading">Changed here and in the export</h2>
       <article v-for="conflict in review.conflicts" :key="conflict.key">
         <p class="strong">
-          <KeystoneMark class="mark" :mark="choices[conflict.key] ? 'verdigris' : 'ochre'" />{{ conflict.title }}
+          <KeystoneMark class="mark" :mark="choices[conflict.key] ? 'verdigris' : 'ochre'" />{{ conflict.title
+          }}{{ conflict.pages > 1 ? ` and ${count(conflict.pages - 1, 'more', 'more')}` : '' }}
         </p>
         <dl>
           <dt>Before</dt>
@@ -124,7 +126,7 @@ const drop = () =>
           <dt>In the export</dt>
           <dd>{{ conflict.theirs }}</dd>
           <dt>Here</dt>
-          <dd>{{ conflict.ours }}</dd>
+          <dd>{{ speak(conflict.ours) }}</dd>
         </dl>
         <SegmentedChoice
           v-if="session.mayEdit"
@@ -141,7 +143,7 @@ const drop = () =>
     <section v-if="review.waiting.length > 0">
       <h2 class="heading">Touches whose place is gone: they will wait</h2>
       <p v-for="touch in review.waiting" :key="touch.key" class="line words">
-        <KeystoneMark class="mark" mark="dashed" />{{ touch.words }}
+        <KeystoneMark class="mark" mark="dashed" />{{ speak(touch.message) }}
       </p>
     </section>
     <section v-for="group in groups" :key="group.title">

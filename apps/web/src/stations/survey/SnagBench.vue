@@ -14,6 +14,7 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import RemoveFile from '../shared/RemoveFile.vue';
 import SnagPlace from './SnagPlace.vue';
+import { speak } from '../../words.ts';
 
 const props = defineProps<{ snag: Snag; kinds: Snags['kinds'] }>();
 const emit = defineEmits<{ done: [] }>();
@@ -51,14 +52,15 @@ async function work(what: (id: string) => Promise<string>): Promise<void> {
 }
 
 const mend = () =>
-  work(
-    async (id) =>
+  work(async (id) =>
+    speak(
       (
         await call(snagsApi.mend, {
           params: { site: id, key: props.snag.key },
           body: { version: site.overview?.version ?? 0, answer: answer.value },
         })
-      ).words,
+      ).message,
+    ),
   );
 const dismiss = () =>
   work(async (id) => {
@@ -92,7 +94,7 @@ defineExpose({
     <span>{{ snag.subject }}</span>
   </h2>
   <p class="address quiet">/{{ snag.path }}</p>
-  <p class="detail">{{ snag.detail }}</p>
+  <p class="detail">{{ speak(snag.detail) }}</p>
   <SnagPlace v-if="snag.hasPlace" :key="snag.key" :snag="snag.key" />
   <hr class="rule" />
   <h2 class="heading">How to mend it</h2>

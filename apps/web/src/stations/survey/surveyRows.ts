@@ -4,6 +4,7 @@ import type { Snag, Snags } from '@fastigium/contracts/api/snags';
 import { treeRows } from '@fastigium/core/site';
 import { figure, size } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
+import { speak } from '../../words.ts';
 
 export const VIEWS = ['must', 'look', 'dismissed', 'pages', 'assets', 'notes'] as const;
 export type SurveyView = (typeof VIEWS)[number];
@@ -80,7 +81,7 @@ function snagItems({ snags }: Listed, isShown: (snag: Snag) => boolean): SurveyI
           snag.key,
           [
             { text: snag.subject },
-            { text: snag.detail, face: 'quiet' },
+            { text: speak(snag.detail), face: 'quiet' },
             snag.dismissed
               ? { text: `by ${snag.dismissed.by.initials}`, face: 'quiet' }
               : snag.mend
@@ -91,7 +92,7 @@ function snagItems({ snags }: Listed, isShown: (snag: Snag) => boolean): SurveyI
           {
             snag,
             mark: snag.dismissed ? 'dashed' : snag.severity === 'must' ? 'madder' : 'ochre',
-            text: `${text} ${snag.subject} ${snag.detail} ${snag.path}`.toLowerCase(),
+            text: `${text} ${snag.subject} ${speak(snag.detail)} ${snag.path}`.toLowerCase(),
           },
         ),
       ),

@@ -8,6 +8,7 @@ import { count, when } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import { speak } from '../../words.ts';
 
 defineProps<{ drift: Drift | null; now: Date }>();
 const site = useSite();
@@ -65,9 +66,9 @@ const putRight = () =>
   </p>
   <template v-if="drift && drift.findings.length > 0">
     <ul>
-      <li v-for="finding in drift.findings" :key="`${finding.address} ${finding.words}`">
+      <li v-for="finding in drift.findings" :key="`${finding.address} ${speak(finding.message)}`">
         <KeystoneMark mark="madder" /><span class="address">{{ finding.address }}</span
-        ><span>{{ finding.words }}</span>
+        ><span>{{ speak(finding.message) }}</span>
       </li>
     </ul>
     <p v-if="session.mayEdit" class="right">

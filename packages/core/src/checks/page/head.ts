@@ -4,6 +4,7 @@ import { attribute, firstElement } from '../../html/index.ts';
 import { checkLanguage } from '../../languages/index.ts';
 import { checkData } from '../../structured/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
+import { snag } from '../messages.ts';
 
 /** Lines that machines take once; of a second one nobody knows which counts. */
 const ONCE = new Map([
@@ -44,7 +45,7 @@ export const unknownLanguage: PageCheck = {
     const checked = tag === '' ? undefined : checkLanguage(tag);
     if (html && checked && !checked.ok)
       yield {
-        detail: `${tag}: ${checked.why}`,
+        detail: snag('language-unknown', { tag, why: checked.why }),
         ...spanOf(html, 'lang'),
         mend: {
           label: 'Set it',
@@ -66,8 +67,8 @@ export const faultyData: PageCheck = {
       if (element.tagName !== 'script' || attribute(element, 'type')?.trim().toLowerCase() !== 'application/ld+json')
         continue;
       const text = element.childNodes.map((node) => ('value' in node ? node.value : '')).join('');
-      for (const { at, words } of checkData(text).slice(0, 5))
-        yield { detail: at === '' ? words : `${at}: ${words}`, ...spanOf(element) };
+      for (const { at, message: problem } of checkData(text).slice(0, 5))
+        yield { detail: at === '' ? snag('data', { problem }) : snag('data-at', { at, problem }), ...spanOf(element) };
     }
   },
 };

@@ -1,4 +1,5 @@
 /** The path a site is published under. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import { parseAddress } from '@fastigium/core/address';
 import type { Prepared, Situation } from './situation.ts';
@@ -16,6 +17,6 @@ export function prepareBasePath({ draft }: Situation, text: string): Prepared {
   if (path === draft.basePath) throw new DomainError('base-path-same', { path: path === '' ? 'the root' : path });
   return {
     decision: { kind: 'base-path', path },
-    words: path === '' ? 'The site is published at the root' : `The site is published under ${path}/`,
+    message: path === '' ? decided('base-path-root') : decided('base-path-set', { path }),
   };
 }

@@ -1,4 +1,5 @@
 /** Redirects in several steps, led at once to where they end: one decision for all of them. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import { detourOf, indexRules, isRedirect, type Redirect, type RedirectTarget } from '@fastigium/core/redirects';
 import { draftAddress } from '@fastigium/core/site';
@@ -40,10 +41,7 @@ export async function prepareFlattened(situation: Situation, addresses: readonly
   if (redirects.length === 0) throw new DomainError('nothing-to-flatten');
   return {
     decision: { kind: 'redirects', redirects, removed: [] },
-    words:
-      redirects.length === 1
-        ? `${redirects[0]?.from ?? ''} leads there at once`
-        : `${redirects.length.toLocaleString('en')} redirects lead there at once`,
+    message: decided('flattened', { count: redirects.length, from: redirects[0]?.from ?? '' }),
   };
 }
 

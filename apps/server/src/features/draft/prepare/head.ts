@@ -1,9 +1,11 @@
 /** Metadata set for the site, a branch or a page: each setting is checked as what it will become. */
+import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
+import { where } from '@fastigium/contracts/messages/names';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import {
   isSettable,
-  lineWords,
+  lineMessage,
   isTitlePattern,
   markupFault,
   SITE_SETTINGS,
@@ -13,9 +15,11 @@ import {
 import { readColour } from '@fastigium/core/css';
 import { fold } from '@fastigium/core/html';
 import { checkLanguage } from '@fastigium/core/languages';
-import { checkSecurityTxt } from '@fastigium/core/securityTxt';
+import { sameMessage, type Message } from '@fastigium/core/messages';
+import { checkSecurityTxt, securityTxt } from '@fastigium/core/securityTxt';
 import { checkData } from '@fastigium/core/structured';
 import { isAdded, siteAddress } from '@fastigium/core/site';
+import { speak } from '../../../words.ts';
 import { pagesById, type SourcePage } from '../pageFiles.ts';
 import type { Prepared, Situation } from './situation.ts';
 
@@ -36,11 +40,11 @@ export async function prepareHead(situation: Situation, request: Request): Promi
     ...(own === null ? {} : { own }),
   }));
   await refuseMissingPictures(situation, settings);
-  return { decision: { kind: 'head', settings }, words: wordsOf(situation, settings, pages) };
+  return { decision: { kind: 'head', settings }, message: messageOf(situation, settings, pages) };
 }
 
 function refuse(name: string, why: string): never {
-  throw new DomainError('metadata-unusable', { what: lineWords(name), why });
+  throw new DomainError('metadata-unusable', { what: speak(lineMessage(name)), why });
 }
 
 /** The text as it is kept. */
@@ -61,23 +65,34 @@ function read(name: string, text: string, scope: HeadSetting['scope']['kind'], {
       return line;
     case 'language': {
       const tag = checkLanguage(text);
-      return tag.ok ? tag.tag : refuse(name, `“${text}” is no language tag: ${tag.why}. Write it like en, cy or pt-BR`);
+      return tag.ok
+        ? tag.tag
+        : refuse(name, `“${text}” is no language tag: ${speak(tag.why)}. Write it like en, cy or pt-BR`);
     }
     case 'data':
     case 'organisation': {
-      const [broken] = checkData(text).filter(({ words }) => words.startsWith('It is not JSON'));
-      return broken ? refuse(name, broken.words) : text.trim();
+      const broken = checkData(text).find(({ message }) => message.code.startsWith('structured.not-json-'));
+      return broken ? refuse(name, speak(broken.message)) : text.trim();
     }
     case 'code:head':
     case 'code:end': {
       const fault = markupFault(text, name === 'code:head' ? 'head' : 'end');
-      return fault === undefined ? text.trim() : refuse(name, fault);
+      return fault === undefined ? text.trim() : refuse(name, speak(fault));
     }
     case 'robots.txt':
       return text;
     case 'security.txt': {
       const [fault] = checkSecurityTxt(text, new Date(deps.world.clock.nowMs()).toISOString());
-      return fault ? refuse(name, `${fault.line === undefined ? '' : `line ${fault.line}: `}${fault.words}`) : text;
+      return fault
+        ? refuse(
+            name,
+            speak(
+              fault.line === undefined
+                ? fault.message
+                : securityTxt('in-line', { line: fault.line, problem: fault.message }),
+            ),
+          )
+        : text;
     }
     case 'meta:theme-color':
       return readColour(line) ? line : refuse(name, `“${line}” is no colour. Write it like #1d756f or teal`);
@@ -122,44 +137,50 @@ async function refuseMissingPictures(
   if (missing !== undefined) throw new DomainError('file-not-there', { address: missing });
 }
 
-function wordsOf(
+function messageOf(
+  situation: Situation,
+  settings: readonly HeadSetting[],
+  pages: ReadonlyMap<string, SourcePage>,
+): DecisionMessage {
+  const names = settings.map(({ name }) => lineMessage(name));
+  const lines = names.filter((each, index) => names.findIndex((other) => sameMessage(each, other)) === index);
+  const within = placeOf(situation, settings, pages);
+  const [only] = settings.length === 1 ? settings : [];
+  const [line] = lines;
+  if (line && only && typeof only.text === 'string' && isShort(only.text))
+    return decided('head-set-to', { where: within, line, text: only.text });
+  return decided('head-set', {
+    where: within,
+    lines: lines.slice(0, MOST_NAMED),
+    kinds: lines.length,
+    how: howOf(settings),
+  });
+}
+
+const MOST_NAMED = 2;
+
+const isShort = (text: string): boolean => text.length <= 80 && text !== 'on' && !text.includes('\n');
+
+function placeOf(
   { draft }: Situation,
   settings: readonly HeadSetting[],
   pages: ReadonlyMap<string, SourcePage>,
-): string {
-  const [first] = settings;
-  if (!first) return 'Nothing set';
-  const names = [...new Set(settings.map(({ name }) => lineWords(name)))];
-  const what = names.length > 2 ? `${names.length} kinds of metadata` : names.join(' and ');
-  const places = new Set(
-    settings.map(({ scope }) => (scope.kind === 'everywhere' ? '' : `${scope.kind} ${scope.page}`)),
+): Message {
+  const places = new Map(
+    settings.map(({ scope }) => [scope.kind === 'everywhere' ? '' : `${scope.kind} ${scope.page}`, scope]),
   );
-  const page = first.scope.kind === 'everywhere' ? undefined : pages.get(first.scope.page);
+  const [scope] = places.values();
+  if (places.size > 1) return where('pages', { count: places.size });
+  if (!scope || scope.kind === 'everywhere') return where('site');
+  const page = pages.get(scope.page);
   const address =
-    page && (isAdded(draft, page.id) || page.sourcePath !== '' ? draft.basePath + siteAddress(draft, page) : '');
-  const where =
-    places.size > 1
-      ? `on ${places.size} pages`
-      : first.scope.kind === 'everywhere'
-        ? 'for the whole site'
-        : first.scope.kind === 'branch'
-          ? `for ${address ?? ''} and below`
-          : `of ${address ?? ''}`;
-  const verb = settings.every(({ text, own }) => text === undefined && own === undefined)
-    ? 'back to what is inherited'
-    : settings.every(({ text }) => text === false)
-      ? 'left out'
-      : settings.every(({ text }) => text === undefined)
-        ? settings.every(({ own }) => own === 'kept')
-          ? 'kept as the page says it'
-          : 'in place of the page’s own'
-        : places.size === 1 &&
-            settings.length === 1 &&
-            typeof first.text === 'string' &&
-            first.text.length <= 80 &&
-            first.text !== 'on' &&
-            !first.text.includes('\n')
-          ? `set to “${first.text}”`
-          : 'set';
-  return `${what.charAt(0).toUpperCase()}${what.slice(1)} ${where} ${verb}`;
+    page && (isAdded(draft, page.id) || page.sourcePath !== '') ? draft.basePath + siteAddress(draft, page) : '';
+  return where(scope.kind, { address });
+}
+
+function howOf(settings: readonly HeadSetting[]): 'inherited' | 'leftOut' | 'kept' | 'inPlaceOfOwn' | 'set' {
+  if (settings.every(({ text, own }) => text === undefined && own === undefined)) return 'inherited';
+  if (settings.every(({ text }) => text === false)) return 'leftOut';
+  if (settings.some(({ text }) => text !== undefined)) return 'set';
+  return settings.every(({ own }) => own === 'kept') ? 'kept' : 'inPlaceOfOwn';
 }

@@ -1,4 +1,5 @@
 /** Holding removals, so that no sweep takes them. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { removalOf } from './putBack.ts';
@@ -6,15 +7,12 @@ import type { Prepared, Situation } from './situation.ts';
 
 type Of<K extends DecisionRequest['kind']> = Extract<DecisionRequest, { kind: K }>;
 
-const count = (n: number): string =>
-  n === 1 ? 'One removed thing is' : `${n.toLocaleString('en')} removed things are`;
-
 export function prepareHeld(situation: Situation, { of, reason }: Of<'hold-removals'>): Prepared {
   for (const each of of) removalOf(situation, each);
-  return { decision: { kind: 'removals-held', of, reason }, words: `${count(of.length)} held: ${reason}` };
+  return { decision: { kind: 'removals-held', of, reason }, message: decided('held', { count: of.length, reason }) };
 }
 
 export function prepareFreed(situation: Situation, { of }: Of<'free-removals'>): Prepared {
   if (!of.some((each) => removalOf(situation, each).held)) throw new DomainError('not-held');
-  return { decision: { kind: 'removals-freed', of }, words: `${count(of.length)} no longer held` };
+  return { decision: { kind: 'removals-freed', of }, message: decided('freed', { count: of.length }) };
 }

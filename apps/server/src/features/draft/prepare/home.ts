@@ -1,4 +1,5 @@
 /** Choosing the home page. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressStem, fileOfAddress, freeAddress, slug } from '@fastigium/core/address';
 import { parseForReading, readDocument } from '@fastigium/core/html';
@@ -25,7 +26,7 @@ export async function prepareHome(
       : { page: front, address: await formerHomeAddress(situation, front, request.formerAddress) };
   const decision = { kind: 'home', page: page.id, importedHome } as const;
   if (request.formerAddress !== undefined) await refuseSharedAddress(situation, draftWith(situation, decision));
-  return { decision, words: `“${await nameOf(situation, page)}” becomes the home page` };
+  return { decision, message: decided('home-set', { name: await nameOf(situation, page) }) };
 }
 
 /** The page that stood at the front when it was imported. */

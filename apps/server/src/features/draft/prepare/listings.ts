@@ -1,4 +1,5 @@
 /** Listing pages: the page that lists a branch's dated entries. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Draft } from '@fastigium/core/site';
 import { nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
@@ -10,7 +11,7 @@ export async function prepareListing(
   const page = await pageOf(situation, request.page);
   return {
     decision: { kind: 'listing', page: page.id, perPage: request.perPage },
-    words: `“${await nameOf(situation, page)}” lists the dated pages below it, ${request.perPage} to a page`,
+    message: decided('listing-set', { name: await nameOf(situation, page), perPage: request.perPage }),
   };
 }
 
@@ -18,7 +19,7 @@ export async function prepareListingRemoved(situation: Situation, id: string): P
   if (!situation.draft.listings.has(id)) throw new DomainError('not-found', { what: 'such listing' });
   return {
     decision: { kind: 'listing-removed', page: id },
-    words: `“${await nameOf(situation, await pageOf(situation, id))}” is as it was imported, no listing`,
+    message: decided('listing-removed', { name: await nameOf(situation, await pageOf(situation, id)) }),
   };
 }
 

@@ -1,4 +1,5 @@
 /** Menus: edited as a whole, each item leading to something that is there. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { allItems, withRemovedItems, type MenuItem } from '@fastigium/core/menus';
@@ -35,10 +36,10 @@ export async function prepareMenu(
   for (const { target } of all) refuseNoListing(draft, target);
   return {
     decision: { kind: 'menu', menu: menu.id, items, whereItDiffers: request.whereItDiffers },
-    words: `${menuName(menu, menus)} changed: ${items
-      .filter(({ removed }) => removed === undefined)
-      .map(({ label }) => label)
-      .join(', ')}`,
+    message: decided('menu-set', {
+      menu: menuName(menu, menus),
+      items: items.filter(({ removed }) => removed === undefined).map(({ label }) => label),
+    }),
   };
 }
 
@@ -54,5 +55,8 @@ export async function prepareMenuRemoved({ tx, importId, draft }: Situation, id:
   const menus = await siteMenus(tx, importId);
   const menu = menus.find((each) => each.id === id);
   if (!menu || !draft.menus.has(id)) throw new DomainError('menu-unknown');
-  return { decision: { kind: 'menu-removed', menu: id }, words: `${menuName(menu, menus)} is as it was imported` };
+  return {
+    decision: { kind: 'menu-removed', menu: id },
+    message: decided('menu-reset', { menu: menuName(menu, menus) }),
+  };
 }

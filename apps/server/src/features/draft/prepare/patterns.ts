@@ -1,4 +1,5 @@
 /** Patterns: read before they are kept, and never leading where nobody decided to go. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { randomUUID } from 'node:crypto';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
@@ -39,7 +40,10 @@ export function preparePattern({ draft, deps }: Situation, { id, ...request }: P
   const made = id ?? randomUUID();
   return {
     decision: { kind: 'pattern', id: made, pattern },
-    words: `Pattern ${pattern.text} ${pattern.target === undefined ? 'is gone for good (410)' : `leads to ${pattern.target} (${pattern.status})`}`,
+    message:
+      pattern.target === undefined
+        ? decided('pattern-gone', { pattern: pattern.text })
+        : decided('pattern-set', { pattern: pattern.text, to: pattern.target, status: pattern.status }),
     made,
   };
 }
@@ -63,7 +67,7 @@ const patternKey = ({ text, ignoreCase }: PatternRedirect) => `${ignoreCase ? 'i
 export function preparePatternRemoved({ draft }: Situation, id: string): Prepared {
   const pattern = draft.patterns.get(id);
   if (!pattern) throw new DomainError('not-found', { what: 'such pattern' });
-  return { decision: { kind: 'pattern-removed', id }, words: `Pattern ${pattern.text} taken away` };
+  return { decision: { kind: 'pattern-removed', id }, message: decided('pattern-removed', { pattern: pattern.text }) };
 }
 
 export function preparePatternsOrdered({ draft }: Situation, ids: readonly string[]): Prepared {
@@ -73,5 +77,5 @@ export function preparePatternsOrdered({ draft }: Situation, ids: readonly strin
     ids.some((id) => !draft.patterns.has(id))
   )
     throw new DomainError('not-found', { what: 'such an order of patterns' });
-  return { decision: { kind: 'patterns-ordered', ids }, words: 'Patterns put in another order' };
+  return { decision: { kind: 'patterns-ordered', ids }, message: decided('patterns-ordered') };
 }

@@ -1,4 +1,7 @@
 /** Putting back: whole or in part, where it was, and never over what stands there now. */
+import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
+import { thing as named } from '@fastigium/contracts/messages/names';
+import type { MessageOf } from '@fastigium/core/messages';
 import type { PutBackRequest } from '@fastigium/contracts/api/removalRequests';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, addressStem } from '@fastigium/core/address';
@@ -47,7 +50,7 @@ export async function preparePutBack(situation: Situation, request: PutBackReque
       title: await byName(situation, first),
     });
   await refuseSharedAddress(situation, draftWith(situation, prepared.decision));
-  return { decision: prepared.decision, words: await putBackWords(situation, prepared) };
+  return { decision: prepared.decision, message: await putBackMessage(situation, prepared) };
 }
 
 export async function byName(situation: Situation, { by, address }: Taken): Promise<string> {
@@ -310,35 +313,41 @@ function answeredAgain(
   });
 }
 
-async function putBackWords(
+async function putBackMessage(
   situation: Situation,
   { removals, nodes, tree, decision }: PreparedPutBack,
-): Promise<string> {
+): Promise<DecisionMessage> {
   const [first] = removals;
   const count = removals.length;
-  if (count > 1 && nodes.length === 0) return `${count.toLocaleString('en')} removed things put back`;
+  if (count > 1 && nodes.length === 0) return decided('many-put-back', { count });
   const root = nodes[0];
-  const label = root !== undefined ? `“${await nodeName(situation, tree, root)}”` : first ? thingWords(first) : '';
-  const more = nodes.length - 1;
   const moved = Object.values(decision.addresses)[0];
-  return `${label} put back${more > 0 ? `, with ${more.toLocaleString('en')} more` : ''}${moved !== undefined ? `; ${moved} is a new address` : ''}`;
+  return decided('put-back', {
+    thing:
+      root !== undefined || !first
+        ? named('named', { label: await nodeName(situation, tree, root ?? '') })
+        : thingMessage(first),
+    more: Math.max(0, nodes.length - 1),
+    readdressed: moved === undefined ? 'no' : 'yes',
+    address: moved ?? '',
+  });
 }
 
-export function thingWords({ thing, redirects }: Removal): string {
+export function thingMessage({ thing, redirects }: Removal): MessageOf<typeof named> {
   switch (thing.kind) {
     case 'nodes':
-      return 'Pages';
+      return named('pages');
     case 'section':
-      return `Section “${thing.section.name.slice(0, 80)}”`;
+      return named('section', { label: thing.section.name.slice(0, 80) });
     case 'file':
-      return `File /${thing.path}`;
+      return named('file', { address: `/${thing.path}` });
     case 'menu-item':
-      return `Menu item “${thing.label}”`;
+      return named('menu-item', { label: thing.label });
     case 'redirects': {
-      const size = redirects.length + thing.patterns.length;
-      return size === 1
-        ? `Redirect ${redirects[0]?.redirect.from ?? 'pattern'}`
-        : `${size.toLocaleString('en')} redirects`;
+      const count = redirects.length + thing.patterns.length;
+      const [only] = redirects;
+      if (count !== 1) return named('redirects', { count });
+      return only ? named('redirect', { label: only.redirect.from }) : named('a-pattern');
     }
   }
 }

@@ -1,4 +1,5 @@
 /** Redirects: never over a live page, never in a circle, never onto nothing. */
+import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { splitAddress } from '@fastigium/core/address';
@@ -32,7 +33,7 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
     await refuseLivePage(situation, from);
     return {
       decision: { kind: 'redirect', redirect: { from, status: 410, ...optionsOf(request, situation) } },
-      words: `${from} is gone for good (410)`,
+      message: decided('redirect-gone', { from }),
     };
   }
   const target: RedirectTarget =
@@ -46,7 +47,10 @@ export async function prepareRedirect(situation: Situation, request: RedirectReq
   if (landing.split('#')[0] === from) throw new DomainError('redirect-onto-itself', { address: from });
   await refuseLivePage(situation, from);
   await refuseLoop(situation, after, rules, from);
-  return { decision: { kind: 'redirect', redirect }, words: `${from} lands on ${landing} (${to.status})` };
+  return {
+    decision: { kind: 'redirect', redirect },
+    message: decided('redirect-set', { from, to: landing, status: to.status }),
+  };
 }
 
 function optionsOf(how: Omit<Settling, 'from' | 'to'>, situation: Situation): RuleOptions & RuleTerm {
@@ -135,7 +139,7 @@ export async function prepareRedirects(
       removed,
       ...(patterns.length > 0 ? { patterns } : {}),
     },
-    words: wordsFor([...redirects.values()], removed, patterns.length),
+    message: messageFor([...redirects.values()], removed, patterns.length),
   };
 }
 
@@ -154,20 +158,19 @@ function redirectOf(
   };
 }
 
-function wordsFor(redirects: readonly Redirect[], removed: readonly string[], patterns: number): string {
+function messageFor(redirects: readonly Redirect[], removed: readonly string[], patterns: number): DecisionMessage {
   const gone = redirects.filter(({ status }) => status === 410).length;
-  const [moved, open] = [redirects.length - gone, removed.length];
-  const parts = [
-    patterns > 0 ? (patterns === 1 ? 'one pattern more' : `${patterns.toLocaleString('en')} patterns more`) : '',
-    moved > 0 ? `${addresses(moved)} redirected` : '',
-    gone > 0 ? `${addresses(gone)} gone for good` : '',
-    open > 0 ? (patterns > 0 ? `${addresses(open)} left to it` : `${addresses(open)} open again`) : '',
-  ];
-  const words = parts.filter((part) => part !== '').join(', ');
-  return words.slice(0, 1).toUpperCase() + words.slice(1);
+  const moved = redirects.length - gone;
+  const open = removed.length;
+  return decided('redirects-set', {
+    parts: [
+      ...(patterns > 0 ? [decided('part-patterns', { count: patterns })] : []),
+      ...(moved > 0 ? [decided('part-redirected', { count: moved })] : []),
+      ...(gone > 0 ? [decided('part-gone', { count: gone })] : []),
+      ...(open > 0 ? [decided(patterns > 0 ? 'part-left-to-pattern' : 'part-open-again', { count: open })] : []),
+    ],
+  });
 }
-
-const addresses = (n: number): string => (n === 1 ? '1 old address' : `${n.toLocaleString('en')} old addresses`);
 
 export async function prepareRedirectRemoved(
   { draft, tx, site }: Situation,
@@ -177,5 +180,5 @@ export async function prepareRedirectRemoved(
     ? request.from
     : readOldAddress(request.from, await oldDomains(tx, site));
   if (!draft.redirects.has(from)) throw new DomainError('redirect-unknown', { address: from });
-  return { decision: { kind: 'redirect-removed', from }, words: `Redirect for ${from} taken away` };
+  return { decision: { kind: 'redirect-removed', from }, message: decided('redirect-removed', { from }) };
 }

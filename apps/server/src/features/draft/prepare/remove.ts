@@ -1,8 +1,11 @@
 /** Removing: what goes, what takes over, and where its addresses lead meanwhile. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import type { RemoveRequest } from '@fastigium/contracts/api/removalRequests';
 import { DomainError } from '@fastigium/contracts/errors';
+import { thing as named } from '@fastigium/contracts/messages/names';
 import { sectionNamed, parsePage } from '@fastigium/core/html';
 import type { MenuItem } from '@fastigium/core/menus';
+import type { Message } from '@fastigium/core/messages';
 import { importedItems } from '@fastigium/core/release';
 import {
   sectionKey,
@@ -21,11 +24,11 @@ import { pagesById } from '../pageFiles.ts';
 import { prepareHome } from './home.ts';
 import { draftTree, nameOf, nodeName, pageOf, type DraftTree, type Prepared, type Situation } from './situation.ts';
 
-/** What a request takes out, with its name in words. */
+/** What a request takes out, and what it is called. */
 export interface Going {
   readonly thing: RemovedThing;
   readonly label: string;
-  readonly words: string;
+  readonly message: Message;
   /** Of a menu item: the menu with it marked. */
   readonly menu?: { readonly items: readonly MenuItem[]; readonly whereItDiffers: boolean };
 }
@@ -46,7 +49,13 @@ export async function prepareRemove(situation: Situation, request: RemoveRequest
   };
   return {
     decision,
-    words: `${going.words}${await leadsWhere(situation, standIn)}${home ? `; “${await nameOf(situation, await pageOf(situation, home.page))}” becomes the home page` : ''}`,
+    message: decided('removed', {
+      thing: going.message,
+      leads: standIn.kind === 'none' ? 'nowhere' : standIn.kind,
+      page: standIn.kind === 'page' ? await nameOf(situation, await pageOf(situation, standIn.page)) : '',
+      newHome: home ? 'yes' : 'no',
+      home: home ? await nameOf(situation, await pageOf(situation, home.page)) : '',
+    }),
   };
 }
 
@@ -81,7 +90,7 @@ async function nodesGoing(situation: Situation, { node, alone }: Wanted<'node'>)
   return {
     thing: { kind: 'nodes', nodes },
     label,
-    words: `“${label}” removed${below > 0 ? `, with ${below.toLocaleString('en')} below it` : ''}`,
+    message: named('nodes', { label, below }),
   };
 }
 
@@ -107,7 +116,7 @@ async function sectionGoing(situation: Situation, { page: id, section }: Wanted<
   return {
     thing: { kind: 'section', page: id, section: { name, nth } },
     label,
-    words: `Section “${label.slice(0, 80)}” of “${await nameOf(situation, page)}” removed`,
+    message: named('section-of', { label: label.slice(0, 80), page: await nameOf(situation, page) }),
   };
 }
 
@@ -122,7 +131,7 @@ async function fileGoing({ tx, importId, draft }: Situation, address: string): P
   return {
     thing: { kind: 'file', path },
     label: path.slice(path.lastIndexOf('/') + 1),
-    words: `File ${address} removed`,
+    message: named('file', { address }),
   };
 }
 
@@ -140,7 +149,7 @@ async function itemGoing(
   return {
     thing: { kind: 'menu-item', menu: id, label: item.label },
     label: item.label,
-    words: `“${item.label}” taken out of ${menuName(menu, menus)}`,
+    message: named('item-of-menu', { label: item.label, menu: menuName(menu, menus) }),
     menu: { items: marked(items, path, seq), whereItDiffers: decided?.whereItDiffers ?? false },
   };
 }
@@ -172,7 +181,7 @@ function redirectsGoing({ draft }: Situation, { froms, patterns }: Wanted<'redir
   return {
     thing: { kind: 'redirects', froms: [...new Set(froms)], patterns: [...new Set(patterns)] },
     label,
-    words: size === 1 ? `Redirect for ${label} removed` : `${label} removed`,
+    message: size === 1 ? named('redirect', { label }) : named('redirects', { count: size }),
   };
 }
 
@@ -216,17 +225,4 @@ export async function pageAbove(situation: Situation, node: string): Promise<str
   for (let at = parents.get(node) ?? null; at !== null; at = parents.get(at) ?? null)
     if (pages.has(at) && !situation.draft.notReady.has(at)) return at;
   return undefined;
-}
-
-async function leadsWhere(situation: Situation, standIn: StandIn): Promise<string> {
-  switch (standIn.kind) {
-    case 'none':
-      return '';
-    case 'gone':
-      return '; its address says that it is gone for good (410)';
-    case 'home':
-      return '; its address leads to the home page';
-    case 'page':
-      return `; its address leads to “${await nameOf(situation, await pageOf(situation, standIn.page))}”`;
-  }
 }

@@ -1,5 +1,6 @@
 /** What deciding starts from, and what the preparations of all kinds of decisions share. */
 import { DomainError } from '@fastigium/contracts/errors';
+import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
 import {
   commonEnding,
@@ -46,8 +47,8 @@ export async function situationOf(
 
 export interface Prepared {
   readonly decision: Decision;
-  /** The decision in words, for the history. */
-  readonly words: string;
+  /** What it did, for the history. */
+  readonly message: DecisionMessage;
   /** What it brings into being. */
   readonly made?: string;
 }

@@ -1,4 +1,5 @@
 /** Taking a page, a section or a file as a kept release had it. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import type { TakeRequest } from '@fastigium/contracts/api/removalRequests';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, addressStem, isPageFile } from '@fastigium/core/address';
@@ -68,7 +69,7 @@ async function takePage(
       title,
       ...(unsettled.length > 0 ? { unsettled } : {}),
     },
-    words: `“${title}” as in release ${release.number}, at ${address}`,
+    message: decided('page-of-release', { title, release: release.number, address }),
     made: id,
   };
 }
@@ -123,7 +124,7 @@ async function takeText(
       source: { hash, sizeBytes: taken.bytes.length, writtenAt: taken.writtenAt, release: release.number },
       ...(title === undefined ? {} : { title }),
     },
-    words: `“${await nameOf(situation, today)}” has its text of release ${release.number}`,
+    message: decided('text-of-release', { name: await nameOf(situation, today), release: release.number }),
   };
 }
 
@@ -132,7 +133,7 @@ export async function prepareTextOfFile(situation: Situation, id: string): Promi
   if (!situation.draft.sources.has(id)) throw new DomainError('not-found', { what: 'such text of a release' });
   return {
     decision: { kind: 'source', page: id, source: undefined },
-    words: `“${await nameOf(situation, page)}” has the text of its file again`,
+    message: decided('text-of-file', { name: await nameOf(situation, page) }),
   };
 }
 
@@ -181,7 +182,11 @@ async function takeSection(
   ]);
   return {
     decision: { kind: 'touch', touch },
-    words: `Section “${section.name.slice(0, 80)}” of “${await nameOf(situation, today)}” as in release ${release.number}`,
+    message: decided('section-of-release', {
+      section: section.name.slice(0, 80),
+      page: await nameOf(situation, today),
+      release: release.number,
+    }),
   };
 }
 
@@ -205,7 +210,7 @@ async function takeFile(situation: Situation, release: KeptRelease, { path, take
   const to = isTaken ? await freeFile(situation, inside) : inside;
   return {
     decision: { kind: 'asset-added', path: to, hash: entry.hash, sizeBytes: entry.sizeBytes },
-    words: `File ${addressOfFile(to)} as in release ${release.number}`,
+    message: decided('file-of-release', { address: addressOfFile(to), release: release.number }),
   };
 }
 

@@ -1,6 +1,10 @@
 /** Touches: only where the place is there, only to what is there. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
+import { where } from '@fastigium/contracts/messages/names';
+import { touch as touched, type TouchMessage } from '@fastigium/contracts/messages/touch';
 import { fold } from '@fastigium/core/html';
+import type { Message } from '@fastigium/core/messages';
 import { isOut, withRemoved } from '@fastigium/core/site';
 import type { Scope, Touch } from '@fastigium/core/touches';
 import { pagesById } from '../pageFiles.ts';
@@ -10,7 +14,7 @@ import { refuseNoListing } from './listings.ts';
 
 export async function prepareTouch(situation: Situation, touch: Touch): Promise<Prepared> {
   await checkTargets(situation, touch);
-  const scopeWords = await scopeInWords(situation, touch.scope);
+  const scope = await scopeNamed(situation, touch.scope);
   // Removed pages have it as well, once they are back.
   const found = await findTouchPlaces(
     situation.deps.threads,
@@ -30,7 +34,10 @@ export async function prepareTouch(situation: Situation, touch: Touch): Promise<
     situation.seq,
     isPicture ? await pagesShowing(situation, touch, found) : found,
   );
-  return { decision: { kind: 'touch', touch }, words: `${touchInWords(touch)}, ${scopeWords}` };
+  return {
+    decision: { kind: 'touch', touch },
+    message: decided('touched', { touch: touchMessage(touch), where: scope }),
+  };
 }
 
 /** A picture may be a background or one of several sizes, which its places in `<img>` do not count: all pages that load it. */
@@ -79,10 +86,10 @@ async function fileStands({ tx, importId, draft }: Situation, address: string): 
   );
 }
 
-async function scopeInWords(situation: Situation, scope: Scope): Promise<string> {
-  if (scope.kind === 'everywhere') return 'on every page where it stands';
+async function scopeNamed(situation: Situation, scope: Scope): Promise<Message> {
+  if (scope.kind === 'everywhere') return where('everywhere');
   const page = await pageOf(situation, scope.page);
-  return `on ${scope.kind === 'page' ? '' : 'the branch under '}“${await nameOf(situation, page)}”`;
+  return where(scope.kind === 'page' ? 'page-named' : 'branch-named', { name: await nameOf(situation, page) });
 }
 
 function short(text: string): string {
@@ -90,45 +97,46 @@ function short(text: string): string {
   return folded.length <= 60 ? folded : `${folded.slice(0, 57)} …`;
 }
 
-export function touchInWords(touch: Touch): string {
+export function touchMessage(touch: Touch): TouchMessage {
   switch (touch.kind) {
     case 'text':
-      return `“${short(touch.place.mark)}” becomes “${short(touch.to)}”`;
+      return touched('text', { before: short(touch.place.mark), after: short(touch.to) });
     case 'attributes':
-      return `${Object.entries(touch.set)
-        .map(([name, value]) => (value === null ? `${name} taken away` : `${name} set to “${short(String(value))}”`))
-        .join(', ')} of <${touch.place.tag}>`;
+      return touched('attributes', {
+        changes: Object.entries(touch.set).map(([name, value]) =>
+          value === null
+            ? touched('attribute-removed', { name })
+            : touched('attribute-set', { name, value: short(String(value)) }),
+        ),
+        element: touch.place.tag,
+      });
     case 'link':
       return touch.target === undefined
-        ? `Link ${touch.newWindow ? 'opens in a new window' : 'opens in the same window'}`
-        : `Link “${short(touch.place.mark.slice(touch.place.mark.indexOf(' ') + 1))}” leads elsewhere`;
+        ? touched('link-window', { opens: touch.newWindow ? 'new' : 'same' })
+        : touched('link-target', { link: short(touch.place.mark.slice(touch.place.mark.indexOf(' ') + 1)) });
     case 'picture':
-      return `${touch.to} shown instead of ${touch.from}`;
+      return touched('picture', { before: touch.from, after: touch.to });
     case 'sections': {
       const out = touch.order.filter((section) => section.out);
       return out.length > 0
-        ? `Left out: ${out.map(({ name }) => `“${short(name)}”`).join(', ')}`
-        : 'Sections in another order';
+        ? touched('sections-out', { sections: out.map(({ name }) => touched('section-name', { name: short(name) })) })
+        : touched('sections-ordered');
     }
     case 'parts-out':
-      return touch.parts.length === 0 ? 'All parts show again' : `Left out: ${touch.parts.join(', ')}`;
+      return touch.parts.length === 0 ? touched('parts-in') : touched('parts-out', { parts: touch.parts });
     case 'css':
-      return touch.css.trim() === '' ? 'Style rules of its own taken away' : 'Style rules of its own';
+      return touched(touch.css.trim() === '' ? 'css-removed' : 'css-set');
     case 'embed':
-      return `${touch.file} embedded with a link`;
+      return touched('embed', { file: touch.file });
     case 'section':
-      return `Section “${short(touch.name)}” as in release ${touch.release}`;
+      return touched('section-of-release', { section: short(touch.name), release: touch.release });
     case 'head':
-      return {
-        charset: 'Character set declared',
-        viewport: 'Viewport declared',
-        language: `Language declared: ${touch.value}`,
-      }[touch.line];
+      return touch.line === 'language' ? touched('language', { language: touch.value }) : touched(touch.line);
   }
 }
 
 export function prepareTouchRemoved({ draft }: Situation, of: number): Prepared {
   const touch = draft.touches.get(of);
   if (!touch) throw new DomainError('not-found', { what: 'such touch' });
-  return { decision: { kind: 'touch-removed', of }, words: `Touch taken away: ${touchInWords(touch)}` };
+  return { decision: { kind: 'touch-removed', of }, message: decided('touch-removed', { touch: touchMessage(touch) }) };
 }

@@ -1,7 +1,8 @@
 /** Decisions about the tree: names, places, what is added, what is held back. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
-import { addressStem, slug, type AddressStyle } from '@fastigium/core/address';
+import { addressStem, slug } from '@fastigium/core/address';
 import { leadOf, ownLines } from '@fastigium/core/head';
 import { newPageFrom, parseForReading, readDocument } from '@fastigium/core/html';
 import { plainAddress, siteAddress, type AddedNode, type Decision, type Place } from '@fastigium/core/site';
@@ -28,11 +29,14 @@ export async function prepareTitle(situation: Situation, request: Request<'title
   const decision = { kind: 'title', page: request.page, title } as const;
   const node = situation.draft.nodes.get(request.page);
   if (node && node.kind !== 'page')
-    return { decision, words: `“${situation.draft.titles.get(node.id) ?? node.title}” becomes “${title}”` };
+    return {
+      decision,
+      message: decided('name-set', { before: situation.draft.titles.get(node.id) ?? node.title, title }),
+    };
   const page = await pageOf(situation, request.page);
   return {
     decision,
-    words: `Title of ${situation.draft.basePath}${siteAddress(situation.draft, page)} set to “${title}”`,
+    message: decided('title-set', { address: situation.draft.basePath + siteAddress(situation.draft, page), title }),
   };
 }
 
@@ -56,7 +60,7 @@ export async function prepareRename(situation: Situation, request: Request<'rena
   const more = Object.keys(decision.addresses).length - 1;
   return {
     decision,
-    words: `${siteAddress(draft, page)} becomes ${siteAddress(after, page)}${more > 0 ? `, with ${more} below it` : ''}`,
+    message: decided('address-set', { before: siteAddress(draft, page), after: siteAddress(after, page), below: more }),
   };
 }
 
@@ -72,10 +76,13 @@ export async function preparePlace(situation: Situation, request: Request<'place
   const decision: Decision = { kind: 'place', node: request.node, place, addresses };
   if (Object.keys(addresses).length > 0) await refuseSharedAddress(situation, draftWith(situation, decision));
   const name = await nodeName(situation, tree, request.node);
-  const where = place.parent === null ? 'at the top' : `under “${await nodeName(situation, tree, place.parent)}”`;
+  const elsewhere = row.parent === place.parent ? 'no' : 'yes';
   return {
     decision,
-    words: row.parent === place.parent ? `“${name}” takes another place ${where}` : `“${name}” now stands ${where}`,
+    message:
+      place.parent === null
+        ? decided('placed-at-top', { name, elsewhere })
+        : decided('placed-under', { name, parent: await nodeName(situation, tree, place.parent), elsewhere }),
   };
 }
 
@@ -141,7 +148,7 @@ export async function prepareDuplicate(situation: Situation, request: Request<'d
   const name = await nameOf(situation, page);
   return {
     decision: { kind: 'node-added', node, place: { parent: row?.parent ?? null, after: page.id }, title },
-    words: `“${name}” duplicated as “${title}” at ${address}`,
+    message: decided('page-duplicated', { name, title, address }),
     made: node.id,
   };
 }
@@ -188,7 +195,7 @@ export async function prepareNewPage(situation: Situation, request: Request<'add
   await keepReading(situation, node.id, bytes);
   return {
     decision: { kind: 'node-added', node, place },
-    words: `Page “${heading}” added at ${address}`,
+    message: decided('page-added', { title: heading, address }),
     made: node.id,
   };
 }
@@ -223,7 +230,10 @@ export async function prepareNode(
     request.kind === 'add-group' ? { kind: 'group', id, title } : { kind: 'link', id, title, url: request.url };
   return {
     decision: { kind: 'node-added', node, place },
-    words: request.kind === 'add-group' ? `Group “${title}” added` : `Outside link “${title}” to ${request.url} added`,
+    message:
+      request.kind === 'add-group'
+        ? decided('group-added', { title })
+        : decided('link-added', { title, url: request.url }),
     made: id,
   };
 }
@@ -234,7 +244,7 @@ export function prepareNodeRemoved({ draft }: Situation, request: Request<'node-
   const title = draft.titles.get(node.id) ?? node.title;
   return {
     decision: { kind: 'node-removed', node: node.id },
-    words: `${node.kind === 'group' ? 'Group' : 'Outside link'} “${title}” taken away`,
+    message: decided('node-removed', { title, kind: node.kind }),
   };
 }
 
@@ -243,7 +253,7 @@ export async function prepareReady(situation: Situation, request: Request<'ready
   if (!request.ready && siteAddress(situation.draft, page) === '/') throw new DomainError('home-needed');
   return {
     decision: { ...request },
-    words: `“${await nameOf(situation, page)}” ${request.ready ? 'is ready' : 'is not ready: it stays out of releases and menus'}`,
+    message: decided('ready-set', { name: await nameOf(situation, page), ready: request.ready ? 'yes' : 'no' }),
   };
 }
 
@@ -251,20 +261,13 @@ export async function prepareInMenus(situation: Situation, request: Request<'in-
   const page = await pageOf(situation, request.page);
   return {
     decision: { ...request },
-    words: `“${await nameOf(situation, page)}” ${request.shown ? 'shows in menus again' : 'is left out of menus'}`,
+    message: decided('in-menus-set', { name: await nameOf(situation, page), shown: request.shown ? 'yes' : 'no' }),
   };
 }
-
-const STYLE_WORDS: Readonly<Record<AddressStyle, string>> = {
-  imported: 'as they were imported',
-  slash: 'like /about/',
-  bare: 'like /about',
-  html: 'like /about.html',
-};
 
 export async function prepareStyle(situation: Situation, request: Request<'address-style'>): Promise<Prepared> {
   if (request.style === situation.draft.style) throw new DomainError('style-same');
   const decision: Decision = { ...request };
   await refuseSharedAddress(situation, draftWith(situation, decision));
-  return { decision, words: `Addresses are written ${STYLE_WORDS[request.style]}` };
+  return { decision, message: decided('style-set', { style: request.style }) };
 }

@@ -1,5 +1,7 @@
 /** Taking decisions back, and doing them again. */
+import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
+import type { Message } from '@fastigium/core/messages';
 import { isFact, stepsAvailable, type Decision, type RecordedDecision } from '@fastigium/core/site';
 import { draftWith, refuseSharedAddress } from './addresses.ts';
 import type { Prepared, Situation } from './situation.ts';
@@ -14,15 +16,26 @@ export async function prepareUndo(situation: Situation, of: number): Promise<Pre
   if (!meant || undone.has(of) || isFact(meant.decision)) throw new DomainError('nothing-to-undo');
   if (decisions.some(({ decision: each }) => each.kind === 'swept' && each.of.includes(of)))
     throw new DomainError('removal-swept');
-  const { words } = await tx.one<{ words: string }>('select words from decision where site_id = $1 and seq = $2', [
-    site,
-    of,
-  ]);
+  const { message } = await tx.one<{ message: DecisionMessage }>(
+    'select message from decision where site_id = $1 and seq = $2',
+    [site, of],
+  );
   const decision: Decision = { kind: 'undo', of };
   // What was decided since may stand where this would go back to.
   await refuseSharedAddress(situation, draftWith(situation, decision));
-  const isRedo = meant.decision.kind === 'undo';
-  return { decision, words: isRedo ? words.replace(/^Taken back: /, 'Done again: ') : `Taken back: ${words}` };
+  return {
+    decision,
+    message:
+      meant.decision.kind === 'undo'
+        ? decided('redone', { decision: undoneIn(message) })
+        : decided('undone', { decision: message }),
+  };
+}
+
+/** The decision within the message of one that took it back or did it again. */
+export function undoneIn({ parameters }: DecisionMessage): Message {
+  if ('decision' in parameters) return parameters.decision;
+  throw new Error('a step back says what it took back');
 }
 
 export async function prepareStep(situation: Situation, direction: 'back' | 'forward'): Promise<Prepared> {
@@ -32,12 +45,15 @@ export async function prepareStep(situation: Situation, direction: 'back' | 'for
   return prepareUndo(situation, of);
 }
 
-/** The words of the next steps back and forward, for buttons and their hints. */
-export function nextSteps(decisions: readonly RecordedDecision[], words: (seq: number) => string | undefined) {
+/** What the next steps back and forward are about, for buttons and their hints. */
+export function nextSteps(
+  decisions: readonly RecordedDecision[],
+  messageOf: (seq: number) => DecisionMessage | undefined,
+) {
   const { undo, redo } = stepsAvailable(decisions);
   const undoneBy = decisions.find(({ seq }) => seq === redo)?.decision;
   return {
-    undo: undo === undefined ? null : (words(undo) ?? null),
-    redo: undoneBy?.kind === 'undo' ? (words(undoneBy.of) ?? null) : null,
+    undo: undo === undefined ? null : (messageOf(undo) ?? null),
+    redo: undoneBy?.kind === 'undo' ? (messageOf(undoneBy.of) ?? null) : null,
   };
 }

@@ -1,8 +1,11 @@
 /** Who may visit. What is typed as a password is hashed here, and what the history keeps is the hash. */
+import { decision as decided } from '@fastigium/contracts/messages/decision';
 import bcrypt from 'bcryptjs';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
+import { where } from '@fastigium/contracts/messages/names';
 import type { Entry } from '@fastigium/core/access';
+import type { Message } from '@fastigium/core/messages';
 import { isOut, siteAddress } from '@fastigium/core/site';
 import { today } from '../../shared/today.ts';
 import { keepPassword } from '../../shared/visitorPasswords.ts';
@@ -15,30 +18,31 @@ const BCRYPT_COST = 10;
 
 export async function prepareEntry(situation: Situation, { place, entry: asked }: Request<'entry'>): Promise<Prepared> {
   const { draft } = situation;
-  const where = place === null ? 'the site' : await branchWords(situation, place);
+  const within = place === null ? where('the-site') : await branchNamed(situation, place);
   const was = draft.entries.get(place);
   if (asked === null) {
     if (!was) throw new DomainError('entry-same');
     return {
       decision: { kind: 'entry', place, entry: undefined },
-      words: place === null ? 'Everyone may visit the site' : `Whoever may visit the site may visit ${where}`,
+      message:
+        place === null
+          ? decided('entry-set', { who: 'everyone', where: within })
+          : decided('entry-removed', { where: within }),
     };
   }
   if (asked.kind !== 'password' && asked.kind === (was?.kind ?? (place === null ? 'everyone' : undefined)))
     throw new DomainError('entry-same');
   const entry = asked.kind === 'password' ? await passworded(situation, asked) : asked;
-  const words = {
-    everyone: `Everyone may visit ${where}`,
-    nobody: `Nobody may visit ${where} yet`,
-    password: `Those with a password may visit ${where}`,
-  }[asked.kind];
-  return { decision: { kind: 'entry', place, entry }, words };
+  return {
+    decision: { kind: 'entry', place, entry },
+    message: decided('entry-set', { who: asked.kind, where: within }),
+  };
 }
 
-async function branchWords(situation: Situation, place: string): Promise<string> {
+async function branchNamed(situation: Situation, place: string): Promise<Message> {
   const page = await pageOf(situation, place);
   if (siteAddress(situation.draft, page) === '/') throw new DomainError('entry-of-home');
-  return `“${await nameOf(situation, page)}” and what is below it`;
+  return where('page-and-below', { name: await nameOf(situation, page) });
 }
 
 async function passworded(
@@ -57,18 +61,18 @@ export async function prepareShownInstead(
   const { draft } = situation;
   if (id === (draft.shownInstead ?? null)) throw new DomainError('entry-same');
   if (id === null)
-    return { decision: { kind: 'shown-instead', page: undefined }, words: 'No page is shown in place of the site' };
+    return { decision: { kind: 'shown-instead', page: undefined }, message: decided('not-shown-instead') };
   const page = await pageOf(situation, id);
   if (draft.notReady.has(id) || isOut(draft, id)) throw new DomainError('home-not-ready');
   return {
     decision: { kind: 'shown-instead', page: id },
-    words: `“${await nameOf(situation, page)}” is shown where nobody may visit`,
+    message: decided('shown-instead', { name: await nameOf(situation, page) }),
   };
 }
 
 export function prepareLastDay({ draft, deps }: Situation, { day }: Request<'last-day'>): Prepared {
   if (day === (draft.lastDay ?? null)) throw new DomainError('entry-same');
-  if (day === null) return { decision: { kind: 'last-day', day: undefined }, words: 'The site stays up' };
+  if (day === null) return { decision: { kind: 'last-day', day: undefined }, message: decided('last-day-removed') };
   if (day < today(deps)) throw new DomainError('last-day-past', { day });
-  return { decision: { kind: 'last-day', day }, words: `The site comes down after ${day}` };
+  return { decision: { kind: 'last-day', day }, message: decided('last-day-set', { day }) };
 }

@@ -1,4 +1,5 @@
 /** Following an old address at the live host over HTTP, as a visitor's browser does. */
+import { liveWay, type LiveWayMessage } from '@fastigium/core/redirects';
 import { formatAddress, parseAddress, splitAddress } from '@fastigium/core/address';
 import { hostOf, type Proof } from '@fastigium/core/redirects';
 import type { Fetcher } from '../../../adapters/web/fetcher.ts';
@@ -11,7 +12,7 @@ export interface LiveWay {
   readonly final: string | null;
   /** SHA-256 of what is shown at the end, for a page. */
   readonly shows: string | undefined;
-  readonly problem: string | undefined;
+  readonly problem: LiveWayMessage | undefined;
 }
 
 interface Answered {
@@ -75,7 +76,7 @@ export class LiveHost {
           end: 'unasked',
           final: address,
           shows: undefined,
-          problem: `no answer: ${answer.message.slice(0, 200)}`,
+          problem: liveWay('no-answer', { reason: answer.message.slice(0, 200) }),
         };
       hops.push({ address, status: answer.status });
       const next =
@@ -136,21 +137,23 @@ export function differenceFrom(
   expected: Proof,
   live: LiveWay,
   hashOf: (file: string) => string | undefined,
-): string | undefined {
+): LiveWayMessage | undefined {
   if (live.problem !== undefined) return live.problem;
   const at = expected.hops.findIndex((hop, index) => !isSameHop(hop, live.hops[index]));
   const meant = expected.hops[at];
   const found = live.hops[at];
-  if (meant && !found) return `ends before ${meant.address}`;
+  if (meant && !found) return liveWay('ends-before', { address: meant.address });
   if (meant && found)
     return found.address === meant.address
-      ? `${found.address} answers ${found.status}, not ${meant.status}`
-      : `leads to ${found.address}, not to ${meant.address}`;
-  if (live.hops.length > expected.hops.length) return `leads on to ${live.hops[expected.hops.length]?.address ?? ''}`;
+      ? liveWay('status', { address: found.address, found: found.status, published: meant.status })
+      : liveWay('leads-elsewhere', { found: found.address, published: meant.address });
+  if (live.hops.length > expected.hops.length)
+    return liveWay('leads-on', { to: live.hops[expected.hops.length]?.address ?? '' });
   if (expected.end.kind === 'outside' && live.final !== new URL(expected.end.url).href)
-    return `leads to ${live.final}, not to ${expected.end.url}`;
-  if (expected.end.kind === 'page' && live.shows !== hashOf(expected.end.file))
-    return 'shows something else than was published';
+    return live.final === null
+      ? liveWay('leads-nowhere', { published: expected.end.url })
+      : liveWay('leads-elsewhere', { found: live.final, published: expected.end.url });
+  if (expected.end.kind === 'page' && live.shows !== hashOf(expected.end.file)) return liveWay('differs');
   return undefined;
 }
 

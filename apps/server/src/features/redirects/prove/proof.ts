@@ -1,4 +1,5 @@
 /** The proof as people see it: the draft reckoned now, beside what the live host answered when it was asked. */
+import type { LiveWayMessage } from '@fastigium/core/redirects';
 import type { RedirectProof } from '@fastigium/contracts/api/redirectProof';
 import { splitAddress } from '@fastigium/core/address';
 import { indexRules, isRedirect, prove } from '@fastigium/core/redirects';
@@ -18,7 +19,7 @@ interface LiveRow extends Record<string, unknown> {
   readonly hops: { address: string; status: number }[];
   readonly end: Exclude<RedirectProof['rows'][number]['draft']['end'], 'home'>;
   readonly final: string | null;
-  readonly problem: string | null;
+  readonly problem: LiveWayMessage | null;
 }
 
 export async function redirectProof(deps: Deps, site: string): Promise<RedirectProof> {
@@ -43,7 +44,7 @@ export async function redirectProof(deps: Deps, site: string): Promise<RedirectP
   const lives = new Map(
     (
       await deps.db.many<LiveRow>(
-        'select address, hops, end_kind as end, final, problem from redirect_proof_row where site_id = $1',
+        'select address, hops, end_kind as end, final, message as problem from redirect_proof_row where site_id = $1',
         [site],
       )
     ).map((row) => [row.address, row]),

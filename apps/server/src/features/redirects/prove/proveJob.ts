@@ -1,4 +1,5 @@
 /** All old addresses asked of the live host, and held against what the release says. */
+import type { LiveWayMessage } from '@fastigium/core/redirects';
 import { DomainError } from '@fastigium/contracts/errors';
 import { splitAddress } from '@fastigium/core/address';
 import type { SiteAccess } from '@fastigium/core/access';
@@ -80,7 +81,7 @@ export interface ProvedAddress {
   readonly from: string;
   readonly way: LiveWay;
   /** What is otherwise than the release says. */
-  readonly problem: string | undefined;
+  readonly problem: LiveWayMessage | undefined;
 }
 
 /** Asks the live host for every old address, and keeps what it answered. */
@@ -163,15 +164,15 @@ async function keep(
       of.by,
     ]);
     await tx.run(
-      `insert into redirect_proof_row (site_id, address, hops, end_kind, final, problem)
-       select $1, r.* from unnest($2::text[], $3::jsonb[], $4::text[], $5::text[], $6::text[]) as r(address, hops, end_kind, final, problem)`,
+      `insert into redirect_proof_row (site_id, address, hops, end_kind, final, message)
+       select $1, r.* from unnest($2::text[], $3::jsonb[], $4::text[], $5::text[], $6::jsonb[]) as r(address, hops, end_kind, final, message)`,
       [
         site,
         found.map(({ from }) => from),
         found.map(({ way }) => JSON.stringify(way.hops)),
         found.map(({ way }) => way.end),
         found.map(({ way }) => way.final),
-        found.map(({ problem }) => problem ?? null),
+        found.map(({ problem }) => (problem ? JSON.stringify(problem) : null)),
       ],
     );
   });

@@ -1,4 +1,5 @@
 /** The proof in forms that can be kept: a table, and a page that needs nothing else. */
+import { speak } from '../../../words.ts';
 import type { ProofEnd, ProofRow, RedirectProof } from '@fastigium/contracts/api/redirectProof';
 import { stringify } from 'csv-stringify/sync';
 import { escaped, keptPage, keptTable } from '../../shared/keptPage.ts';
@@ -35,7 +36,7 @@ export function proofTable(proof: RedirectProof): string {
     live ? steps(live.hops) : '',
     live ? END_WORDS[live.end] : '',
     live?.final ?? '',
-    live?.problem ?? '',
+    live?.problem ? speak(live.problem) : '',
   ]);
   return stringify([COLUMNS, ...rows], { bom: true, record_delimiter: 'windows', escape_formulas: true });
 }
@@ -77,7 +78,7 @@ export function proofPage(
             `<code>${escaped(steps(way.hops))}</code>`,
             escaped(END_WORDS[way.end]),
             escaped(row.title ?? way.final ?? ''),
-            ...(asked ? [escaped(row.live?.problem ?? '')] : []),
+            ...(asked ? [escaped(row.live?.problem ? speak(row.live.problem) : '')] : []),
           ];
         }),
       ),

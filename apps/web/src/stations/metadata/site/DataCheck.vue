@@ -8,6 +8,7 @@ import { call } from '../../../api/client.ts';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSite } from '../../../stores/site.ts';
+import { speak } from '../../../words.ts';
 
 const props = defineProps<{ text: string }>();
 const site = useSite();
@@ -42,7 +43,7 @@ watch(
     </p>
     <ul v-else class="problems" role="status">
       <li v-for="(each, index) in problems" :key="index">
-        <span v-if="each.at" class="address">{{ each.at }}: </span>{{ each.words }}
+        <span v-if="each.at" class="address">{{ each.at }}: </span>{{ speak(each.message) }}
       </li>
     </ul>
   </template>

@@ -8,6 +8,7 @@ import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import { usePreviewOrigins } from '../../shared/previewOrigin.ts';
+import { speak } from '../../../words.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
 const site = useSite();
@@ -50,14 +51,14 @@ async function choose(event: Event): Promise<void> {
   if (!file || site.id === undefined) return;
   [busy.value, problem.value] = [true, ''];
   try {
-    const { words } = await sendFile(
+    const { message } = await sendFile(
       metadataApi.icons,
       { site: site.id },
       { version: String(props.metadata.version), fileName: file.name },
       file,
     );
     await site.refresh();
-    notices.done(words, { label: 'Undo', run: () => void site.decide({ kind: 'step', direction: 'back' }) });
+    notices.done(speak(message), { label: 'Undo', run: () => void site.decide({ kind: 'step', direction: 'back' }) });
   } catch (error) {
     problem.value = (error as Error).message;
   }

@@ -12,6 +12,7 @@ import { useSite } from '../../../stores/site.ts';
 import PagePicker from '../../shared/PagePicker.vue';
 import type { PickedTarget } from '../../shared/pickedTarget.ts';
 import type { AnyItem, Path } from './menuTree.ts';
+import { speak } from '../../../words.ts';
 
 const props = defineProps<{
   menu: MenuRow;
@@ -62,7 +63,7 @@ function add(): void {
 <template>
   <template v-if="item">
     <h1 class="title-face">{{ item.label }}</h1>
-    <p class="quiet">in {{ menu.name }}, on {{ count(menu.pages, 'page') }}</p>
+    <p class="quiet">in {{ speak(menu.name) }}, on {{ count(menu.pages, 'page') }}</p>
     <template v-if="item.removed !== undefined">
       <p>
         Removed from this menu{{ item.children.length > 0 ? ', with all below it' : '' }}. It keeps its place among the
@@ -105,7 +106,7 @@ function add(): void {
     </template>
   </template>
   <template v-else>
-    <h1 class="title-face">{{ menu.name }}</h1>
+    <h1 class="title-face">{{ speak(menu.name) }}</h1>
     <p class="quiet">
       Found in {{ count(menu.pages, 'page') }} at <span class="address">{{ menu.way }}</span>
     </p>

@@ -20,6 +20,7 @@ import RemovedSwitch from '../removals/RemovedSwitch.vue';
 import { useShowsRemoved } from '../removals/showsRemoved.ts';
 import MenuItemBench from './MenuItemBench.vue';
 import { identityOf, itemAt, keyedRows, movedItem, pathOf, replaced, type AnyItem, type Path } from './menuTree.ts';
+import { speak } from '../../../words.ts';
 
 const props = defineProps<{ pages: readonly PageRow[]; removed: readonly RemovedRow[] }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 4fr) minmax(0, 2fr)';
@@ -73,7 +74,8 @@ const rows = computed(() =>
     .filter((each) => showsRemoved.value || !isRowAway(each))
     .filter(
       ({ menu, item }) =>
-        search.value === '' || `${menu.name} ${item?.label ?? ''}`.toLowerCase().includes(search.value.toLowerCase()),
+        search.value === '' ||
+        `${speak(menu.name)} ${item?.label ?? ''}`.toLowerCase().includes(search.value.toLowerCase()),
     ),
 );
 const byId = computed(() => new Map(props.pages.map((page) => [page.id, page])));
@@ -187,7 +189,7 @@ async function letGo(menu: MenuRow): Promise<void> {
   if (site.id === undefined) return;
   try {
     await call(pagesApi.letGoMenu, { params: { site: site.id }, body: { menu: menu.id } });
-    notices.done(`${menu.name} is no menu any more`);
+    notices.done(`${speak(menu.name)} is no menu any more`);
   } catch (error) {
     notices.problem(error);
   }
@@ -249,7 +251,7 @@ watch(
           <div v-if="!each.item" class="cells" :style="{ gridTemplateColumns: GRID }">
             <span class="strong one-line"
               ><KeystoneMark class="mark" :mark="each.menu.isEdited ? 'ochre' : 'verdigris'" />{{
-                each.menu.name
+                speak(each.menu.name)
               }}</span
             >
             <span class="quiet one-line"

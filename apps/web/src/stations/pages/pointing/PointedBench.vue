@@ -14,6 +14,7 @@ import PagePicker from '../../shared/PagePicker.vue';
 import type { PickedTarget } from '../../shared/pickedTarget.ts';
 import PictureSwap from './PictureSwap.vue';
 import ScopeChoice from './ScopeChoice.vue';
+import { speak } from '../../../words.ts';
 
 const props = defineProps<{
   pointed: Pointed;
@@ -83,7 +84,7 @@ async function makeMenu(): Promise<void> {
   try {
     const body = { page: props.page.id, start: props.start };
     const { id, name, pages } = await call(pagesApi.pointMenu, { params: { site: site.id }, body });
-    notices.done(`${name} found on ${count(pages, 'page')}`);
+    notices.done(`${speak(name)} found on ${count(pages, 'page')}`);
     await inMenus(id);
   } catch (error) {
     notices.problem(error);
@@ -154,7 +155,7 @@ async function set(touch: TouchRequest): Promise<void> {
     <p class="quiet where">{{ pointed.list.labels.join(' · ') }}</p>
     <p v-if="pointed.list.menu" class="where">
       <button type="button" class="text-link" @click="inMenus(pointed.list.menu.id)">
-        Edit it in {{ pointed.list.menu.name }}</button
+        Edit it in {{ speak(pointed.list.menu.name) }}</button
       ><span class="quiet">, once for all pages</span>
     </p>
     <template v-else-if="session.mayEdit">

@@ -8,6 +8,7 @@ import { count } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
+import { speak } from '../../../words.ts';
 
 const props = defineProps<{ rows: readonly RemovalRow[] }>();
 const emit = defineEmits<{ leave: []; done: [] }>();
@@ -31,11 +32,11 @@ async function remove(): Promise<void> {
   working.value = true;
   problem.value = '';
   try {
-    const { words } = await call(removalsApi.forGood, {
+    const { message } = await call(removalsApi.forGood, {
       params: { site: overview.id },
       body: { version: overview.version, of: props.rows.map(({ of }) => of), confirmed: typed.value.trim() },
     });
-    notices.done(words);
+    notices.done(speak(message));
     await site.refresh();
     emit('done');
   } catch (error) {

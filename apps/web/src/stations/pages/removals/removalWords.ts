@@ -2,6 +2,7 @@
 import type { RemovedRow } from '@fastigium/contracts/api/draft';
 import { dayOf } from '../../../logic/format.ts';
 import type { RemovalRow } from '@fastigium/contracts/api/removals';
+import { speakPlaceOf } from '../../../words.ts';
 
 const ORDINALS = new Intl.PluralRules('en', { type: 'ordinal' });
 const ENDINGS: Readonly<Record<string, string>> = { one: 'st', two: 'nd', few: 'rd', other: 'th' };
@@ -10,7 +11,7 @@ export const ordinal = (n: number): string => `${n}${ENDINGS[ORDINALS.select(n)]
 /** `was 4th under Visit, main menu`. */
 export function whereItWas({ nth, under, menus }: Pick<RemovedRow, 'nth' | 'under' | 'menus'>): string {
   const names = menus
-    .map((menu) => menu.replace(/ \(.*/, '').toLowerCase())
+    .map((menu) => speakPlaceOf(menu).toLowerCase())
     .filter((name, index, all) => all.indexOf(name) === index);
   return [`was ${ordinal(nth)} ${under === '' ? 'at the top' : `under ${under}`}`, ...names].join(', ');
 }

@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 /** Removed rows among those that stand, choosing and ordering removals, and what the panels offer. */
+import { menu } from '@fastigium/contracts/messages/names';
 import type { RemovedRow } from '@fastigium/contracts/api/draft';
 import type { PutBackPreview, RemovalRow, RemovePreview } from '@fastigium/contracts/api/removals';
 import fc from 'fast-check';
@@ -88,9 +89,13 @@ describe('removed rows', () => {
   });
 
   it('say where they were', () => {
-    expect(whereItWas({ nth: 4, under: 'Visit', menus: ['Main menu (Home …)', 'Main menu (Hafan …)'] })).toBe(
-      'was 4th under Visit, main menu',
-    );
+    expect(
+      whereItWas({
+        nth: 4,
+        under: 'Visit',
+        menus: ['Home', 'Hafan'].map((first) => menu('beginning-with', { menu: menu('main'), first })),
+      }),
+    ).toBe('was 4th under Visit, main menu');
     expect([1, 2, 3, 11, 22].map((nth) => whereItWas({ nth, under: '', menus: [] }))).toEqual([
       'was 1st at the top',
       'was 2nd at the top',

@@ -23,6 +23,7 @@ import CoverageBar from '../CoverageBar.vue';
 import { shownAddress } from '../../shared/settling/shownAddress.ts';
 import { BAD_ENDS, END_WORDS, flowsOf, wayOf, type Asked } from './flows.ts';
 import ProofHops from './ProofHops.vue';
+import { speak } from '../../../words.ts';
 
 const ProofChart = defineAsyncComponent(() => import('./ProofChart.vue'));
 const GRID = 'minmax(0, 5fr) 64px minmax(0, 5fr) minmax(0, 2fr)';
@@ -76,6 +77,10 @@ const shown = computed(() => {
         `${row.from} ${row.title ?? ''} ${wayOf(row, asked.value)?.final ?? ''}`.toLowerCase().includes(wanted)),
   );
 });
+const problemWords = (row: ProofRow) => {
+  const problem = problemOf(row);
+  return problem ? speak(problem) : undefined;
+};
 const problemOf = (row: ProofRow) => (asked.value === 'live' ? row.live?.problem : undefined);
 /** An address that leads nowhere has no end of its own. */
 function endOf(row: ProofRow): string {
@@ -209,7 +214,7 @@ useShortcuts(() => [
             <span class="end">
               <span class="address one-line" :class="{ wrong: HOLDS.lost(item) }">{{ endOf(item) }}</span>
               <span class="one-line" :class="problemOf(item) ? 'wrong' : 'quiet'">{{
-                problemOf(item) ??
+                problemWords(item) ??
                 (HOLDS.lost(item)
                   ? 'visitors find an error'
                   : (item.title ?? END_WORDS[wayOf(item, asked)?.end ?? 'unasked']))
@@ -270,7 +275,7 @@ useShortcuts(() => [
         <template v-if="row.live">
           <h3 class="heading">On the live host</h3>
           <ProofHops :way="row.live" />
-          <p v-if="row.live.problem" class="wrong" role="alert">{{ row.live.problem }}</p>
+          <p v-if="row.live.problem" class="wrong" role="alert">{{ speak(row.live.problem) }}</p>
         </template>
         <v-btn @click="emit('settle', row.from)">Settle it otherwise<KeyHint keys="Enter" /></v-btn>
       </template>

@@ -1,0 +1,13 @@
+export {
+  defineMessages,
+  sameMessage,
+  type Definitions,
+  type Message,
+  type MessageOf,
+  type Parameter,
+  type ParameterKind,
+  type ParameterKinds,
+  type ParametersOf,
+  type Part,
+  type Subject,
+} from './messages.ts';

@@ -1,0 +1,18 @@
+/** What somebody should know of a live site today. */
+import { defineMessages, type MessageOf } from '../messages/index.ts';
+
+const YES_NO = ['yes', 'no'] as const;
+
+export const alert = defineMessages('alert', {
+  away: { problem: 'text' },
+  drift: { since: 'day', address: 'text', finding: 'message', more: 'number' },
+  'certificate-over': { name: 'text' },
+  'certificate-ends': { name: 'text', day: 'day', renewsItself: YES_NO },
+  'registration-over': { name: 'text' },
+  'registration-ends': { name: 'text', day: 'day' },
+  'came-down': { day: 'day' },
+  'comes-down': { day: 'day' },
+  spike: { address: 'text', more: 'number' },
+  log: { problem: 'text' },
+});
+export type AlertMessage = MessageOf<typeof alert>;

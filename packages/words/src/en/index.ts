@@ -1,0 +1,31 @@
+/** English. */
+import type { Catalogue } from '../catalogue.ts';
+import { changeWords } from './change.ts';
+import { decisionWords } from './decision.ts';
+import { alertWords, findingWords, headProofWords, liveWayWords, toldWords } from './live.ts';
+import { lineWords, menuWords, thingWords, whereWords } from './names.ts';
+import { noticeWords } from './notice.ts';
+import { languageTagWords, markupWords, securityTxtWords, structuredWords } from './writing.ts';
+import { snagWords } from './snag.ts';
+import { touchWords } from './touch.ts';
+
+export const english: Catalogue = {
+  alert: alertWords,
+  change: changeWords,
+  decision: decisionWords,
+  finding: findingWords,
+  'head-proof': headProofWords,
+  'language-tag': languageTagWords,
+  line: lineWords,
+  markup: markupWords,
+  'live-way': liveWayWords,
+  menu: menuWords,
+  notice: noticeWords,
+  'security-txt': securityTxtWords,
+  snag: snagWords,
+  structured: structuredWords,
+  thing: thingWords,
+  told: toldWords,
+  touch: touchWords,
+  where: whereWords,
+};

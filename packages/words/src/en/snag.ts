@@ -1,0 +1,8 @@
+import type { snag } from '@fastigium/core/checks';
+import type { CatalogueOf } from '../catalogue.ts';
+
+export const snagWords: CatalogueOf<typeof snag> = {
+  'language-unknown': '{tag}: {why}',
+  data: '{problem}',
+  'data-at': '{at}: {problem}',
+};

@@ -1,0 +1,37 @@
+/** Every subject that messages are about. */
+import { decision } from '@fastigium/contracts/messages/decision';
+import { headProof } from '@fastigium/contracts/messages/headProof';
+import { menu, thing, where } from '@fastigium/contracts/messages/names';
+import { notice } from '@fastigium/contracts/messages/notice';
+import { told } from '@fastigium/contracts/messages/told';
+import { touch } from '@fastigium/contracts/messages/touch';
+import { snag } from '@fastigium/core/checks';
+import { line, markup } from '@fastigium/core/head';
+import { finding } from '@fastigium/core/inspection';
+import { languageTag } from '@fastigium/core/languages';
+import { liveWay } from '@fastigium/core/redirects';
+import { change } from '@fastigium/core/report';
+import { securityTxt } from '@fastigium/core/securityTxt';
+import { structured } from '@fastigium/core/structured';
+import { alert } from '@fastigium/core/watch';
+
+export const SUBJECTS = [
+  alert,
+  change,
+  decision,
+  finding,
+  headProof,
+  languageTag,
+  line,
+  liveWay,
+  markup,
+  menu,
+  notice,
+  securityTxt,
+  snag,
+  structured,
+  thing,
+  told,
+  touch,
+  where,
+];
