@@ -1,4 +1,5 @@
 /** A style sheet as rules that can be matched: what of it holds on a wide screen, with the weight of each rule. */
+import Specificity from '@bramus/specificity';
 import { generate, tokenize, tokenTypes, walk, type CssNode } from 'css-tree';
 import { parseCss } from './parse.ts';
 
@@ -100,17 +101,12 @@ function mediaHolds(query: string): boolean {
   });
 }
 
+/** Selectors Level 4, section 17; one that no standard knows weighs nothing. */
 function weightOf(selector: CssNode): number {
-  let [ids, classes, types] = [0, 0, 0];
-  walk(selector, (node) => {
-    if (node.type === 'IdSelector') ids += 1;
-    else if (
-      node.type === 'ClassSelector' ||
-      node.type === 'AttributeSelector' ||
-      (node.type === 'PseudoClassSelector' && node.name !== 'where' && node.name !== 'is' && node.name !== 'not')
-    )
-      classes += 1;
-    else if ((node.type === 'TypeSelector' && node.name !== '*') || node.type === 'PseudoElementSelector') types += 1;
-  });
-  return ids * 1_000_000 + classes * 1000 + types;
+  try {
+    const { a, b, c } = Specificity.calculateForAST(selector).toObject();
+    return a * 1_000_000 + b * 1000 + c;
+  } catch {
+    return 0;
+  }
 }
