@@ -15,6 +15,8 @@ export default ts.config(
       'packages/core/testdata/',
       'test-results/',
       'playwright-report/',
+      // Copies of what is looked at where it stands.
+      'apps/web/lint/',
     ],
   },
   js.configs.recommended,

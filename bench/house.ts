@@ -77,12 +77,12 @@ export async function openBenchHouse(env: Record<string, string> = {}): Promise<
       for (;;) {
         // Asked for before the job is looked at, so that nothing falls in between.
         const told = once(news, 'job');
-        const { state, error } = await deps.db.one<{ state: string; error: { message: string } | null }>(
+        const { state, error } = await deps.db.one<{ state: string; error: { code: string } | null }>(
           'select state, error from job where id = $1',
           [job],
         );
         if (state === 'done') return;
-        if (state === 'failed' || state === 'cancelled') throw new Error(error?.message ?? state);
+        if (state === 'failed' || state === 'cancelled') throw new Error(error?.code ?? state);
         await told;
       }
     } finally {

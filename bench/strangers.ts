@@ -64,7 +64,7 @@ export async function strangersBench(): Promise<Figure[]> {
 
 /** All of PostgreSQL's processes stand still (SIGSTOP); whoever asks has to be told that this one lives. */
 async function frozenHealth(house: Awaited<ReturnType<typeof openBenchHouse>>): Promise<Figure> {
-  const pids = await house.databasePids();
+  const pids = house.databasePids();
   const signal = (name: 'SIGSTOP' | 'SIGCONT') => {
     for (const pid of pids)
       try {

@@ -39,7 +39,7 @@ export default async function start(): Promise<() => Promise<void>> {
       said += piece.toString();
       if (said.includes('Ctrl C stops everything')) resolve();
     });
-    void ended.then(() => reject(new Error(`the start command ended:\n${said}`)));
+    ended.then(() => reject(new Error(`the start command ended:\n${said}`)), reject);
   });
   process.env.FASTIGIUM_E2E_PORT = String(port);
   return async () => {

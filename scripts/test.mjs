@@ -7,6 +7,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { runContained } from './lib/contained.mjs';
 import { checkNode, needDebianPackages, needNpmPackages } from './lib/packages.mjs';
 import { endWith, say } from './lib/say.mjs';
 
@@ -49,6 +50,12 @@ function suite(title, command, args, file, read, env) {
   counts.failed += found.failed + (!ok && found.failed === 0 ? 1 : 0) + (ok && found.passed === 0 ? 1 : 0);
 }
 
+// Servers that tests begin, and their workers, end with this run even where it is killed.
+if (process.env.FASTIGIUM_CONTAINED === undefined) {
+  const again = [process.execPath, import.meta.filename];
+  process.exit(await runContained(again, { ...process.env, FASTIGIUM_CONTAINED: '1' }));
+}
+
 try {
   checkNode();
   needDebianPackages([
@@ -77,9 +84,12 @@ try {
   ]);
   needNpmPackages(root);
   mkdirSync(results, { recursive: true });
-  // The first takes as long as the others together.
+  // The first two take as long as the others together.
   const [, isBuilt] = await Promise.all([
-    step('Style', 'npx', ['eslint', '--cache', '--cache-location', 'node_modules/.cache/eslint/', '.']),
+    (async () => {
+      await step('Style', 'npx', ['eslint', '--cache', '--cache-location', 'node_modules/.cache/eslint/', '.']);
+      await step('Style with types', 'node', ['scripts/promises.mjs']);
+    })(),
     (async () => {
       await step('Format', 'npx', [
         'prettier',

@@ -132,7 +132,7 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   standInsRoutes(routes, deps);
   jobsRoutes(routes, deps);
   api.use(() => {
-    throw new DomainError('not-found', { what: 'such endpoint' });
+    throw new DomainError('not-found', { what: 'endpoint' });
   });
   app.use('/api', api);
   if (deps.config.webFolder !== undefined) app.use(webFiles(deps.config.webFolder));

@@ -2,6 +2,7 @@ import { pino } from 'pino';
 import { readConfig, type Config } from './config/config.ts';
 import { shortError } from './http/shortError.ts';
 import { startServer } from './server.ts';
+import { speak, toldBy } from './words.ts';
 
 /** "Something was found in an unconfigured or misconfigured state" (sysexits.h); systemd does not start it again for that. */
 const MISCONFIGURED = 78;
@@ -49,6 +50,6 @@ try {
   process.on('disconnect', stop);
 } catch (error) {
   log.fatal({ err: error }, 'cannot start');
-  process.stderr.write(`Fastigium cannot start: ${(error as Error).message}\n`);
+  process.stderr.write(`Fastigium cannot start: ${speak(toldBy(error))}\n`);
   process.exit(1);
 }

@@ -162,13 +162,12 @@ describe('a host that fails', () => {
       state: 'failed',
       error: {
         code: 'host-troubled',
-        message:
-          'The host has a fault of its own (the stand-in was told to refuse). The live site is as it was. Try again in a while, or ask whoever runs the host.',
+        details: { detail: 'the stand-in was told to refuse' },
       },
     });
     expect(await house.owner.changes(site)).toMatchObject({
       sending: null,
-      hostProblem: expect.stringContaining('The host has a fault of its own'),
+      hostProblem: { code: 'error.host-troubled' },
     });
     await house.faults({});
     expect((await house.owner.publish(site)).state).toBe('done');
@@ -297,7 +296,7 @@ describe('cancelling', () => {
     expect((await house.owner.post(`/api/jobs/${body.job}/cancel`)).status).toBe(200);
     expect(await house.owner.ended(body.job)).toMatchObject({
       state: 'cancelled',
-      error: { message: 'Cancelled by Ada Stone. Nothing of it was kept.' },
+      error: { code: 'cancelled', details: { person: 'Ada Stone' } },
     });
     await house.faults({});
     expect((await house.owner.overview(site)).live?.number).toBe(1);

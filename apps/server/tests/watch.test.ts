@@ -155,7 +155,8 @@ describe('a live site', () => {
   it('half a line waits for its other half; a line that is none is counted as such', async () => {
     // The host writes its log behind its answer.
     await expect.poll(async () => (await readFile(log(), 'utf8')).includes('" 301 ')).toBe(true);
-    await read();
+    // What it wrote late of visits before is read first.
+    await expect.poll(read).toBe(0);
     const before = await lost('/half.html');
     await appendFile(log(), '127.0.0.1 - - [26/Nov/2026:10:00:00 +0000] "GET /half.html HTTP/1.1" 404 ');
     expect(await read()).toBe(0);
@@ -194,13 +195,33 @@ describe('a live site', () => {
     expect(await lost('/at-once.html')).toMatchObject({ visits: 5 });
   });
 
+  it('a host that takes its time holds no row meanwhile', async () => {
+    await visit('/in-its-time.html');
+    await house.faults({ delayMs: 1500 });
+    const { db } = house.server.deps;
+    let isRead = false;
+    const reading = read().finally(() => (isRead = true));
+    let looks = 0;
+    for (; !isRead; looks += 1) {
+      // Fails at once where somebody holds it (PostgreSQL, "The Locking Clause", NOWAIT).
+      expect(await db.many('select 1 from watched_log where site_id = $1 for update nowait', [site])).toHaveLength(1);
+      await new Promise((resolve) => {
+        setTimeout(resolve, 50);
+      });
+    }
+    expect(looks).toBeGreaterThan(5);
+    await house.faults({});
+    expect(await reading).toBeGreaterThan(0);
+    expect(await lost('/in-its-time.html')).toMatchObject({ visits: 1 });
+  });
+
   it('a host that refuses is told, and what was read stays', async () => {
     await house.faults({ refuse: true });
     expect(await house.owner.post(`/api/sites/${site}/watch/read`)).toMatchObject({
       status: 502,
       body: { error: { code: 'host-troubled' } },
     });
-    expect((await watch()).problem).toContain('The host has a fault of its own');
+    expect((await watch()).problem).toMatchObject({ code: 'error.host-troubled' });
     await house.faults({});
     await read();
     expect((await watch()).problem).toBeNull();

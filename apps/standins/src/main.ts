@@ -49,7 +49,12 @@ try {
     oldSite,
   });
   process.send?.({ environment: world.environment });
-  const stop = () => void world.stop().then(() => process.exit(0));
+  const stop = () => {
+    world.stop().then(
+      () => process.exit(0),
+      () => process.exit(1),
+    );
+  };
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);
   process.on('disconnect', stop);

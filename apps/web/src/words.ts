@@ -1,4 +1,5 @@
 /** The words of messages in the language of the interface. */
+import { DomainError, errorFrom, type KeptError } from '@fastigium/contracts/errors';
 import type { MenuMessage } from '@fastigium/contracts/messages/names';
 import { ENGLISH, speakerFor } from '@fastigium/words';
 
@@ -8,3 +9,18 @@ export const speak = speakerFor(ENGLISH);
 export function speakPlaceOf({ code, parameters }: MenuMessage): string {
   return 'menu' in parameters ? speakPlaceOf(parameters.menu as MenuMessage) : speak({ code, parameters });
 }
+
+/** What went wrong and what to do next, of whatever was thrown. */
+export function explain(error: unknown): string {
+  if (error instanceof DomainError) return speak(error.told);
+  return error instanceof Error ? error.message : String(error);
+}
+
+/** What a message begins with, as far as nothing fills it; undefined where something does, and of what is not known. */
+export function firstClause(code: string): string | undefined {
+  const [subject = '', name = ''] = code.split('.');
+  const clause = ENGLISH.catalogue[subject]?.[name]?.split(/[.:;]/)[0];
+  return clause?.includes('{') === false ? clause : undefined;
+}
+
+export const explainKept = (error: KeptError): string => explain(errorFrom(error));

@@ -1,528 +1,262 @@
 /**
- * Every error the application answers with: its code, status and words. The words say what
- * happened and what to do next; `{name}` is filled from the error's details. One that `passes` may go by
- * itself, so jobs that meet it try again.
+ * Every error the application answers with: its code, its status (RFC 9110, section 15) and what fills its message,
+ * which says what happened and what to do next. One that `passes` may go by itself, so jobs that meet it try again.
  */
+import type { Definitions, Message, Parameter, ParameterKinds, ParametersOf } from '@fastigium/core/messages';
+import { defineMessages } from '@fastigium/core/messages';
 import { z } from 'zod';
+import { parameter } from './messages/schema.ts';
+
+/** What was asked for and is not there. */
+const NOT_FOUND = [
+  'page',
+  'site',
+  'pattern',
+  'file',
+  'address',
+  'secondFactor',
+  'person',
+  'pageOfDraft',
+  'change',
+  'touch',
+  'time',
+  'textOfRelease',
+  'snag',
+  'session',
+  'sectionOfRelease',
+  'sectionOfPage',
+  'planOrRegion',
+  'place',
+  'picture',
+  'password',
+  'name',
+  'listing',
+  'link',
+  'job',
+  'menuItem',
+  'invitation',
+  'groupOrLink',
+  'endpoint',
+  'domain',
+  'country',
+  'orderOfPatterns',
+  'account',
+  'placeInSource',
+] as const;
 
 export const ERRORS = {
-  'sign-in-required': {
-    status: 401,
-    text: 'You are not signed in, or the session has ended. Sign in and try again; nothing was changed.',
-  },
-  'sign-in-wrong': { status: 401, text: 'This name and password do not belong together. Check both and try again.' },
-  'sign-in-throttled': { status: 429, text: 'Too many attempts. Wait {seconds} seconds, then try again.' },
-  'second-wrong': {
-    status: 401,
-    text: 'This is not the second factor. Use the newest code of your app, a recovery code that was not used yet, or your passkey.',
-  },
-  'second-ended': {
-    status: 410,
-    text: 'Too much time or too many tries have gone by since the password. Sign in with it again.',
-  },
-  'password-wrong': { status: 403, text: 'This is not your password. Nothing was changed; try again.' },
-  'password-known': {
-    status: 422,
-    text: 'This password is easily guessed: {reason}. Choose another; a few words that have nothing to do with each other are good.',
-  },
-  'reset-ended': {
-    status: 410,
-    text: 'This link has been used or has run out. Ask an owner of the team, or on the sign-in page, for a new one.',
-  },
-  'factor-unproved': {
-    status: 422,
-    text: 'This code does not come from that secret, or the clock of the device is wrong. Set its clock by itself, then try the next code.',
-  },
-  'passkey-wrong': { status: 422, text: 'The passkey was not taken: {reason}. Try again.' },
-  'mail-not-set': {
-    status: 422,
-    text: 'This Fastigium sends no mail. Ask an owner of the team for a link to set a new password.',
-  },
-  'mail-failed': {
-    status: 502,
-    text: 'The mail could not be sent: {reason}. Try again later, or ask an owner of the team for a link.',
-  },
-  'owner-exists': {
-    status: 409,
-    text: 'This Fastigium already has an owner. Sign in, or ask the owner for an account.',
-  },
-  'invitation-ended': {
-    status: 410,
-    text: 'This invitation has been used, taken back or has run out. Ask whoever sent it for a new one.',
-  },
-  'email-taken': {
-    status: 409,
-    text: 'Somebody with the address {email} has an account already. Sign in, or use another address.',
-  },
-  'last-owner': { status: 422, text: 'A team needs an owner. Make somebody else an owner first.' },
-  'not-allowed': { status: 403, text: 'Your role ({role}) does not allow this. Ask an owner of the team.' },
-  'host-unknown': {
-    status: 421,
-    text: 'This Fastigium does not answer under the name {host}. Open it by its own address; whoever runs it can add a name (FASTIGIUM_ALSO_ANSWERS).',
-  },
-  'request-forged': {
-    status: 403,
-    text: 'The request did not come from this page. Reload the page and try again; nothing was changed.',
-  },
-  'input-invalid': { status: 400, text: 'This was not taken: {detail}. Correct it and try again.' },
-  'not-found': {
-    status: 404,
-    text: 'There is no {what} here. It may have been removed; go back and look at the list again.',
-  },
-  'draft-stale': {
-    status: 409,
-    text: 'Someone changed this site while you were working. What they did is shown now; look, then do yours again.',
-  },
-  'title-empty': { status: 422, text: 'A page needs a title. Write one, or keep the one it has.' },
-  'address-taken': {
-    status: 422,
-    text: '{address} belongs to “{title}” already. Choose another address, or move that page first.',
-  },
-  'address-is-home': {
-    status: 422,
-    text: '“/” belongs to the home page. To have this page there, use it as home page.',
-  },
-  'home-keeps-address': {
-    status: 422,
-    text: 'The home page answers at “/”. Choose another home page first; then this one can get an address of its own.',
-  },
-  'home-not-ready': {
-    status: 422,
-    text: 'This page is marked as not ready, so it is not published and cannot be the home page. Mark it as ready first.',
-  },
-  'home-needed': { status: 422, text: 'This is the home page, and visitors need one. Choose another home page first.' },
-  'report-not-printed': {
-    status: 503,
-    text: 'There is no Chromium here to print with, or it did not answer. Keep the report as an HTML file instead.',
-  },
-  'same-changed': {
-    status: 409,
-    text: '{person} changed the same thing meanwhile: {words}. What you typed is kept; look at theirs, then set yours again.',
-  },
-  'live-moved': {
-    status: 409,
-    text: 'Another release went live meanwhile: number {number}. What differs from it is shown now; look, then publish.',
-  },
-  'nothing-drifted': {
-    status: 409,
-    text: 'The live host gives what the release says, as far as it was asked. There is nothing to put right.',
-  },
-  'entry-same': { status: 422, text: 'This is said already. Nothing was changed.' },
-  'entry-of-home': { status: 422, text: 'Below the home page lies the whole site. Say it for the whole site instead.' },
-  'last-day-past': {
-    status: 422,
-    text: '{day} is over already, by the clock here. Choose a later day, or say that nobody may visit.',
-  },
-  'style-same': { status: 422, text: 'Addresses are written this way already.' },
-  'move-into-itself': { status: 422, text: 'A page cannot stand below itself. Choose another place.' },
-  'already-removed': {
-    status: 409,
-    text: 'This is removed already. It is listed under Pages, “Removed”, and can be put back there.',
-  },
-  'last-page': {
-    status: 422,
-    text: 'This would remove every page, and visitors need one. Leave a page standing, or bring in another site.',
-  },
-  'removal-needs-home': {
-    status: 422,
-    text: 'The home page is among what would go. Choose the page that takes over first.',
-  },
-  'stand-in-missing': {
-    status: 422,
-    text: 'The page its address should lead to is not in the draft, or goes as well. Choose another one.',
-  },
-  'not-removed': {
-    status: 409,
-    text: 'This is not removed any more: somebody put it back, or took the removal back. Look at the list again.',
-  },
-  'removal-swept': {
-    status: 410,
-    text: 'This was removed for good and cannot be put back here. A kept release may still have it: look under “In releases”.',
-  },
-  'removed-with-page': {
-    status: 422,
-    text: 'The page this section stands in is removed itself. Put the page back first.',
-  },
-  'put-back-taken': {
-    status: 409,
-    text: '{address} belongs to “{title}” by now, and nothing is written over. Keep both, with a new address, or let them change places.',
-  },
-  'put-back-over-file': {
-    status: 422,
-    text: 'A file stands at {address} by now, and a file keeps its address. Put the page back under another one.',
-  },
-  'removal-held': {
-    status: 409,
-    text: '“{label}” is held by {person}: {reason}. Nothing was removed. Ask them, or let it go first.',
-  },
-  'confirmation-differs': { status: 422, text: 'To remove this for good, type {wanted}. Nothing was removed.' },
-  'not-in-release': { status: 404, text: 'Release {number} has nothing at {address}. Choose something from its list.' },
-  'same-as-release': {
-    status: 422,
-    text: 'Today’s draft has this exactly as release {number} had it. There is nothing to take.',
-  },
-  'not-held': { status: 409, text: 'None of these is held any more. Look at the list again.' },
-  'menu-unknown': {
-    status: 404,
-    text: 'This menu is not in the pages of the import any more. Look at the menus again.',
-  },
-  'menu-page-gone': {
-    status: 422,
-    text: '“{label}” leads to a page that is not in the draft any more. Choose another page for it, or leave it out.',
-  },
-  'touch-place-lost': {
-    status: 422,
-    text: 'This place is not in the page any more, or is there more than once. Look at the page again and point at it.',
-  },
-  'file-not-there': {
-    status: 422,
-    text: 'There is no file at {address} in this site. Choose one from the list, or add it first.',
-  },
-  'asset-name': {
-    status: 422,
-    text: '“{name}” cannot be the name of an added file. Pages are added in the tree; other files need a plain name.',
-  },
-  'page-not-made': {
-    status: 422,
-    text: 'This page has no main content that could be told from its header and foot. Take another page as pattern.',
-  },
-  'address-unreadable': {
-    status: 422,
-    text: '“{address}” is not an address. Write it like /old-page.html, with its question mark where it has one.',
-  },
-  'day-over': { status: 422, text: 'The {day} is over already. Choose a day to come, or leave it out.' },
-  'old-domain-unknown': {
-    status: 422,
-    text: '{host} is not known as an old domain of this site. Add it under “Bring in old addresses”, or leave it out.',
-  },
-  'nothing-live': { status: 409, text: 'Nothing is live yet that could be asked. Publish first, then prove it.' },
-  'no-access-log': {
-    status: 422,
-    text: 'This site’s host gives no access log. Bring a log file in under Redirects, “Bring in old addresses”.',
-  },
-  'log-unreadable': {
-    status: 422,
-    text: 'The host’s access log cannot be read: {why}. Have it written in the common or combined format.',
-  },
-  'hook-there': { status: 409, text: '{url} is told already. Remove it first, or choose another address.' },
-  'time-is-past': { status: 422, text: 'This time is past already. Set a later one, or publish now.' },
-  'not-inspected': {
-    status: 404,
-    text: 'Release {number} has not been asked for from outside yet, so there is no report of it. Wait for it, or ask now under Publish.',
-  },
-  'rules-unreadable': {
-    status: 422,
-    text: '{name} could not be read as redirects: {why}. Choose another form, or another file.',
-  },
-  'nothing-to-flatten': { status: 422, text: 'None of these takes more than one step any more. Read the list again.' },
-  'redirect-onto-itself': {
-    status: 422,
-    text: '{address} would land on itself. Choose another page for it to land on.',
-  },
-  'redirect-hidden': {
-    status: 422,
-    text: '{address} is a live page of this site, and a live page always answers itself. Choose an old address that is no page any more.',
-  },
-  'redirect-loop': {
-    status: 422,
-    text: 'This would send visitors round in a circle: {hops}. Choose another page for it to land on.',
-  },
-  'redirect-target-missing': {
-    status: 422,
-    text: 'The page it should land on is not in the draft any more. Choose another one.',
-  },
-  'no-menu-here': {
-    status: 422,
-    text: 'No list of links stands around this place. Point at one of several links side by side, or in boxes alike.',
-  },
-  'menu-changed': {
-    status: 409,
-    text: 'This menu was changed here, and its changes would be lost. Let it be as it was imported first.',
-  },
-  'no-listing': {
-    status: 422,
-    text: 'Only a page that lists dated pages has a newest entry. Let it list them first, or choose the page itself.',
-  },
-  'redirect-unknown': { status: 404, text: 'There is no redirect for {address}.' },
-  'already-home': { status: 422, text: 'This page is the home page already.' },
-  'nothing-to-undo': { status: 422, text: 'This step was taken back already, or is not there. Look at the history.' },
-  'upload-too-large': {
-    status: 413,
-    text: 'The upload is larger than {limit}. Leave out what the site does not need, or bring it in as a smaller zip.',
-  },
-  'upload-slow': {
-    status: 408,
-    text: 'The upload stood still or took too long, and was ended. Nothing was kept. Check the line, then send it again.',
-  },
-  'upload-no-room': {
-    status: 507,
-    text: 'There is no room left here to take this in. Nothing was kept. Whoever runs this Fastigium has to make room; then send it again.',
-  },
-  'upload-broken': { status: 400, text: 'The upload broke off. Nothing was kept; send it again.' },
-  'uploads-many': {
-    status: 429,
-    text: 'You are sending {count} files already. Wait until one has arrived, then send this one again.',
-  },
-  'upload-empty': { status: 422, text: 'Nothing arrived. Choose an archive or a folder that holds the finished site.' },
-  'archive-unreadable': {
-    status: 422,
-    text: 'This is not an archive that can be read ({detail}). Pack the site’s folder again as .zip, .tar or .tar.gz, and drop the new one.',
-  },
-  'archive-expands': {
-    status: 422,
-    text: 'The archive unpacks to far more than a web site ({detail}). Nothing was brought in. Check what is in it.',
-  },
-  'archive-empty': {
-    status: 422,
-    text: 'There is no file in it that could be published. Pack the folder that holds the site’s index.html.',
-  },
-  'crawl-address': {
-    status: 422,
-    text: '“{address}” is not the address of a web site. Write it like https://www.old-site.example/.',
-  },
-  'crawl-private': {
-    status: 422,
-    text: '{host} leads into a private network ({detail}), where crawls may not go. Whoever runs this Fastigium can allow a network in its configuration (FASTIGIUM_OPEN_NETWORKS).',
-  },
-  'network-private': {
-    status: 422,
-    text: '{host} leads into a private network ({detail}), and nothing there may be connected to. Whoever runs this Fastigium can open a network in its configuration (FASTIGIUM_OPEN_NETWORKS).',
-  },
-  'name-nowhere': {
-    status: 422,
-    text: 'No address is known for {host}. Check how it is written, then try again.',
-  },
-  'crawl-unreachable': {
-    status: 502,
-    text: '{address} cannot be read: {detail}. Open it in a browser to see what it does, then try again.',
-  },
-  'crawl-elsewhere': {
-    status: 422,
-    text: '{address} sends visitors to {target}. If that is the site, bring it in by that address.',
-  },
-  'crawl-shut': {
-    status: 422,
-    text: 'The robots.txt of {host} keeps crawlers out (line {line}). Whoever runs that site can let this one in: “User-agent: Fastigium”, and “Allow: /” below it.',
-  },
-  'crawl-robots-unreachable': {
-    status: 502,
-    text: 'The robots.txt of {host} cannot be read ({detail}); until it can, nothing of the site may be asked for. Try again in a while.',
-  },
-  'crawl-no-pages': {
-    status: 422,
-    text: 'No page was found at {host}. Open it in a browser to see what it does; then bring it in by the address of a page.',
-  },
-  'import-running': { status: 409, text: 'This site is being read already. Wait until it is done, or cancel it.' },
-  'no-review': { status: 409, text: 'There is no newer export waiting to be looked at. Bring it in again.' },
-  'nothing-imported': {
-    status: 409,
-    text: 'Nothing has been brought in for this site yet. Drop an archive or a folder first.',
-  },
-  'snags-hold': {
-    status: 409,
-    text: '{count} must be fixed before a release. Fix them under Survey, or take them on your name there with a reason.',
-  },
-  'snag-not-mendable': {
-    status: 422,
-    text: 'This cannot be mended in one step any more. Look at the page and mend it there.',
-  },
-  'language-unreadable': { status: 422, text: '“{language}” is not a language tag. Write it like en, cy or pt-BR.' },
-  'metadata-unusable': { status: 422, text: 'This cannot be set as {what}: {why}.' },
-  'table-unreadable': {
-    status: 422,
-    text: 'This is not a table that can be read: {detail}. Write it as CSV with the names of the columns in the first line, and try again; nothing was changed.',
-  },
-  'icon-unusable': { status: 422, text: 'This picture cannot become the icon: {why}.' },
-  'nothing-to-settle': { status: 422, text: 'There is nothing to settle in this. Choose at least one old address.' },
-  'old-addresses-unreadable': {
-    status: 422,
-    text: '{name} cannot be read: {why}. Nothing was taken. Give an access log, a sitemap, a table with a column of addresses, or addresses in lines.',
-  },
-  'log-counted': {
-    status: 409,
-    text: '{name} was counted before, byte for byte. Its visits are in already; nothing was added.',
-  },
-  'columns-unmatched': { status: 422, text: 'Say which column holds the old addresses. Nothing was taken yet.' },
-  'pattern-unreadable': { status: 422, text: '{pattern} is no pattern: {why}. Nothing was changed.' },
-  'pattern-target': { status: 422, text: 'A pattern cannot lead to {target}: {why}. Nothing was changed.' },
-  'pattern-twice': { status: 409, text: 'There is a pattern {pattern} already. Change that one.' },
-  'gather-nothing': { status: 422, text: '{address} gave no old addresses: {why}. Nothing was changed.' },
-  'publish-running': {
-    status: 409,
-    text: '{person} is publishing release {number} right now. Watch it go, then look at what is left to publish.',
-  },
-  'nothing-to-publish': { status: 422, text: 'Live and draft are the same. There is nothing to publish.' },
-  'release-not-kept': { status: 404, text: 'Release {number} is not kept. Choose another one from the list.' },
-  'release-is-live': { status: 422, text: 'Release {number} is live already.' },
-  'host-needed': {
-    status: 409,
-    text: 'This site has no host yet. Connect one under Address, Host; then do this again.',
-  },
-  'site-address-unknown': {
-    status: 409,
-    text: 'Nobody has said at which address visitors find this site. Say it under Address, Host; then ask again.',
-  },
-  'host-unreachable': {
-    status: 502,
-    passes: true,
-    text: 'The host does not answer ({detail}). The live site is as it was. Check that the host is up, then try again.',
-  },
-  'host-refused': {
-    status: 502,
-    text: 'The host refused ({detail}). The live site is as it was. Try again, or check the host’s account.',
-  },
-  'host-troubled': {
-    status: 502,
-    passes: true,
-    text: 'The host has a fault of its own ({detail}). The live site is as it was. Try again in a while, or ask whoever runs the host.',
-  },
-  'host-silent': {
-    status: 502,
-    passes: true,
-    text: 'The host stopped answering while the release was switched on ({detail}). Visitors may have it already. Once the host answers, publish again: it is asked first what it has.',
-  },
-  'database-away': {
-    status: 503,
-    passes: true,
-    text: 'Fastigium’s own database does not answer just now. Nothing was lost. Try again in a moment.',
-  },
-  'database-full': {
-    status: 507,
-    text: 'The disk under Fastigium’s own database is full, so this was not kept. Whoever runs this Fastigium has to make room; then try again.',
-  },
-  'host-full': {
-    status: 507,
-    text: 'The disk at the host is full ({detail}). The live site is as it was. Make room there or let earlier releases go, then publish again.',
-  },
-  'host-lost-base': {
-    status: 502,
-    text: 'What the host has of the release before cannot be used ({detail}). The live site is as it was. Publish again, and everything is sent anew.',
-  },
-  'job-ended': { status: 409, text: 'This work has ended already.' },
-  'job-lost': {
-    status: 500,
-    text: 'The work stopped three times in the same place and was given up. Nothing of it was kept; try again.',
-  },
-  cancelled: { status: 409, text: 'Cancelled by {person}. Nothing of it was kept.' },
-  'name-taken': { status: 409, text: 'There is a site called “{name}” already. Choose another name.' },
-  'name-unreadable': {
-    status: 422,
-    text: '“{name}” is not a domain name: {reason}. Write it like lanternmoor.example.',
-  },
-  'name-elsewhere': { status: 409, text: '{name} leads to another site here already. Take it away there first.' },
-  'name-not-for-sale': {
-    status: 422,
-    text: '{name} cannot be registered here: {reason}. Choose one of the free names, or bring one you own.',
-  },
-  'no-domain': { status: 409, text: 'This site has no domain of its own yet. Bring one you own, or find a free one.' },
-  'no-look-yet': { status: 409, text: 'Nobody has asked about this domain yet. Look again first.' },
-  'registrar-unreachable': {
-    status: 502,
-    text: 'The registrar does not answer ({detail}). Nothing was changed. Try again in a while.',
-  },
-  'registrar-refused': { status: 502, text: 'The registrar refused: {detail}. Nothing was changed.' },
-  'zone-unreadable': {
-    status: 422,
-    text: 'Line {line}: {reason}. Nothing was taken over; correct the line and bring the file in again.',
-  },
-  'update-not-set-up': {
-    status: 409,
-    text: 'No key for DNS updates is kept for this domain. Enter the name server, the key’s name and its secret, or change the records by hand.',
-  },
-  'update-key-unreadable': {
-    status: 422,
-    text: 'The secret is not base64, or the server is not an address with a port. Copy both again from the name server’s settings.',
-  },
-  'update-refused': {
-    status: 502,
-    text: 'The name server refused the update ({detail}). The records are as they were.',
-  },
-  'update-outdated': {
-    status: 409,
-    text: 'The records have changed since they were shown. Look at them again, then send.',
-  },
-  'update-ends-mail': {
-    status: 422,
-    text: 'This would end the mail of {zone}. Give the mail server a name of its own first; the records are as they were.',
-  },
-  'certificate-not-ready': { status: 409, text: 'A certificate cannot be had yet: {reason}.' },
-  'certificate-refused': {
-    status: 502,
-    text: 'The certificate authority refused: {detail}. It is tried again by itself.',
-  },
-  'hsts-too-early': {
-    status: 409,
-    text: 'HSTS binds browsers to https for months. Have a valid certificate served first, then offer it.',
-  },
-  'temporary-name-taken': { status: 409, text: '“{label}” is taken at this host. Free near it: {free}.' },
-  'host-offers-no-names': {
-    status: 409,
-    text: 'This host serves its own names; set them up there. What Fastigium does for names and certificates it does at the host it came with.',
-  },
-  'host-key-changed': {
-    status: 409,
-    text: 'The server shows another key ({seen}) than the one pinned ({pinned}). It may be another machine. Nothing was sent. Ask whoever runs it; if the change is meant, connect it anew.',
-  },
-  'host-login-refused': {
-    status: 422,
-    text: 'The server does not let {user} in with this password or key. Check both; nothing was kept.',
-  },
-  'host-place-shut': {
-    status: 422,
-    text: '{path} is not open here. Whoever runs this Fastigium says what of its machine may be used ({setting}; now: {open}). Choose something there, or ask them.',
-  },
-  'host-folder-unusable': {
-    status: 422,
-    text: 'The folder cannot be used: {reason}. Choose another one, or have its rights changed.',
-  },
-  'standin-refused': { status: 502, text: 'The stand-ins did not take this ({detail}).' },
-  'base-path-unreadable': {
-    status: 422,
-    text: '“{path}” cannot be a path for a site. Write folders of plain letters, digits, dots and hyphens, like /museum.',
-  },
-  'base-path-same': { status: 422, text: 'The site is published at {path} already.' },
-  'zone-not-known': {
-    status: 409,
-    text: 'No name server answers for {zone}, so a zone file written now would lack what stands there. Bring in the zone file of before, or wait until they answer.',
-  },
-  internal: {
-    status: 500,
-    text: 'Something went wrong inside Fastigium. Nothing was changed. Try again; if it stays, show your administrator the number {reference}.',
-  },
-} as const satisfies Record<string, { status: number; text: string; passes?: true }>;
+  'sign-in-required': { status: 401, parameters: {} },
+  'sign-in-wrong': { status: 401, parameters: {} },
+  'sign-in-throttled': { status: 429, parameters: { seconds: 'number' } },
+  'second-wrong': { status: 401, parameters: {} },
+  'second-ended': { status: 410, parameters: {} },
+  'password-wrong': { status: 403, parameters: {} },
+  'password-known': { status: 422, parameters: { reason: 'part' } },
+  'reset-ended': { status: 410, parameters: {} },
+  'factor-unproved': { status: 422, parameters: {} },
+  'passkey-wrong': { status: 422, parameters: { reason: 'part' } },
+  'mail-not-set': { status: 422, parameters: {} },
+  'mail-failed': { status: 502, parameters: { reason: 'part' } },
+  'owner-exists': { status: 409, parameters: {} },
+  'invitation-ended': { status: 410, parameters: {} },
+  'email-taken': { status: 409, parameters: { email: 'text' } },
+  'last-owner': { status: 422, parameters: {} },
+  'not-allowed': { status: 403, parameters: { role: 'text' } },
+  'host-unknown': { status: 421, parameters: { host: 'text' } },
+  'request-forged': { status: 403, parameters: {} },
+  'input-invalid': { status: 400, parameters: { detail: 'part' } },
+  'not-found': { status: 404, parameters: { what: NOT_FOUND } },
+  'draft-stale': { status: 409, parameters: {} },
+  'title-empty': { status: 422, parameters: {} },
+  'address-taken': { status: 422, parameters: { address: 'text', title: 'text' } },
+  'address-is-home': { status: 422, parameters: {} },
+  'home-keeps-address': { status: 422, parameters: {} },
+  'home-not-ready': { status: 422, parameters: {} },
+  'home-needed': { status: 422, parameters: {} },
+  'report-not-printed': { status: 503, parameters: {} },
+  'same-changed': { status: 409, parameters: { person: 'text', decision: 'message' } },
+  'live-moved': { status: 409, parameters: { number: 'number' } },
+  'nothing-drifted': { status: 409, parameters: {} },
+  'entry-same': { status: 422, parameters: {} },
+  'entry-of-home': { status: 422, parameters: {} },
+  'last-day-past': { status: 422, parameters: { day: 'text' } },
+  'style-same': { status: 422, parameters: {} },
+  'move-into-itself': { status: 422, parameters: {} },
+  'already-removed': { status: 409, parameters: {} },
+  'last-page': { status: 422, parameters: {} },
+  'removal-needs-home': { status: 422, parameters: {} },
+  'stand-in-missing': { status: 422, parameters: {} },
+  'not-removed': { status: 409, parameters: {} },
+  'removal-swept': { status: 410, parameters: {} },
+  'removed-with-page': { status: 422, parameters: {} },
+  'put-back-taken': { status: 409, parameters: { address: 'text', title: 'text' } },
+  'put-back-over-file': { status: 422, parameters: { address: 'text' } },
+  'removal-held': { status: 409, parameters: { label: 'text', person: 'text', reason: 'part' } },
+  'confirmation-differs': { status: 422, parameters: { wanted: 'text' } },
+  'not-in-release': { status: 404, parameters: { number: 'number', address: 'text' } },
+  'same-as-release': { status: 422, parameters: { number: 'number' } },
+  'not-held': { status: 409, parameters: {} },
+  'menu-unknown': { status: 404, parameters: {} },
+  'menu-page-gone': { status: 422, parameters: { label: 'text' } },
+  'touch-place-lost': { status: 422, parameters: {} },
+  'file-not-there': { status: 422, parameters: { address: 'text' } },
+  'asset-name': { status: 422, parameters: { name: 'text' } },
+  'page-not-made': { status: 422, parameters: {} },
+  'address-unreadable': { status: 422, parameters: { address: 'text' } },
+  'day-over': { status: 422, parameters: { day: 'text' } },
+  'old-domain-unknown': { status: 422, parameters: { host: 'text' } },
+  'nothing-live': { status: 409, parameters: {} },
+  'no-access-log': { status: 422, parameters: {} },
+  'log-unreadable': { status: 422, parameters: { why: 'part' } },
+  'hook-there': { status: 409, parameters: { url: 'text' } },
+  'time-is-past': { status: 422, parameters: {} },
+  'not-inspected': { status: 404, parameters: { number: 'number' } },
+  'rules-unreadable': { status: 422, parameters: { name: 'text', why: 'part' } },
+  'nothing-to-flatten': { status: 422, parameters: {} },
+  'redirect-onto-itself': { status: 422, parameters: { address: 'text' } },
+  'redirect-hidden': { status: 422, parameters: { address: 'text' } },
+  'redirect-loop': { status: 422, parameters: { hops: 'text' } },
+  'redirect-target-missing': { status: 422, parameters: {} },
+  'no-menu-here': { status: 422, parameters: {} },
+  'menu-changed': { status: 409, parameters: {} },
+  'no-listing': { status: 422, parameters: {} },
+  'redirect-unknown': { status: 404, parameters: { address: 'text' } },
+  'already-home': { status: 422, parameters: {} },
+  'nothing-to-undo': { status: 422, parameters: {} },
+  'upload-too-large': { status: 413, parameters: { limit: 'text' } },
+  'upload-slow': { status: 408, parameters: {} },
+  'upload-no-room': { status: 507, parameters: {} },
+  'upload-broken': { status: 400, parameters: {} },
+  'uploads-many': { status: 429, parameters: { count: 'number' } },
+  'upload-empty': { status: 422, parameters: {} },
+  'archive-unreadable': { status: 422, parameters: { detail: 'part' } },
+  'archive-expands': { status: 422, parameters: { detail: 'part' } },
+  'archive-empty': { status: 422, parameters: {} },
+  'crawl-address': { status: 422, parameters: { address: 'text' } },
+  'crawl-private': { status: 422, parameters: { host: 'text', detail: 'part' } },
+  'network-private': { status: 422, parameters: { host: 'text', detail: 'part' } },
+  'name-nowhere': { status: 422, parameters: { host: 'text' } },
+  'crawl-unreachable': { status: 502, parameters: { address: 'text', detail: 'part' } },
+  'crawl-elsewhere': { status: 422, parameters: { address: 'text', target: 'text' } },
+  'crawl-shut': { status: 422, parameters: { host: 'text', line: 'number' } },
+  'crawl-robots-unreachable': { status: 502, parameters: { host: 'text', detail: 'part' } },
+  'crawl-no-pages': { status: 422, parameters: { host: 'text' } },
+  'import-running': { status: 409, parameters: {} },
+  'no-review': { status: 409, parameters: {} },
+  'nothing-imported': { status: 409, parameters: {} },
+  'snags-hold': { status: 409, parameters: { count: 'number' } },
+  'snag-not-mendable': { status: 422, parameters: {} },
+  'language-unreadable': { status: 422, parameters: { language: 'text' } },
+  'metadata-unusable': { status: 422, parameters: { what: 'message', why: 'part' } },
+  'table-unreadable': { status: 422, parameters: { detail: 'part' } },
+  'icon-unusable': { status: 422, parameters: { why: 'part' } },
+  'nothing-to-settle': { status: 422, parameters: {} },
+  'old-addresses-unreadable': { status: 422, parameters: { name: 'text', why: 'part' } },
+  'log-counted': { status: 409, parameters: { name: 'text' } },
+  'columns-unmatched': { status: 422, parameters: {} },
+  'pattern-unreadable': { status: 422, parameters: { pattern: 'text', why: 'part' } },
+  'pattern-target': { status: 422, parameters: { target: 'text', why: 'part' } },
+  'pattern-twice': { status: 409, parameters: { pattern: 'text' } },
+  'gather-nothing': { status: 422, parameters: { address: 'text', why: 'part' } },
+  'publish-running': { status: 409, parameters: { person: 'text', number: 'number' } },
+  'nothing-to-publish': { status: 422, parameters: {} },
+  'release-not-kept': { status: 404, parameters: { number: 'number' } },
+  'release-is-live': { status: 422, parameters: { number: 'number' } },
+  'host-needed': { status: 409, parameters: {} },
+  'site-address-unknown': { status: 409, parameters: {} },
+  'host-unreachable': { status: 502, passes: true, parameters: { detail: 'part' } },
+  'host-refused': { status: 502, parameters: { detail: 'part' } },
+  'host-troubled': { status: 502, passes: true, parameters: { detail: 'part' } },
+  'host-silent': { status: 502, passes: true, parameters: { detail: 'part' } },
+  'database-away': { status: 503, passes: true, parameters: {} },
+  'database-full': { status: 507, parameters: {} },
+  'host-full': { status: 507, parameters: { detail: 'part' } },
+  'host-lost-base': { status: 502, parameters: { detail: 'part' } },
+  'job-ended': { status: 409, parameters: {} },
+  'job-lost': { status: 500, parameters: {} },
+  cancelled: { status: 409, parameters: { person: 'text' } },
+  'name-taken': { status: 409, parameters: { name: 'text' } },
+  'name-unreadable': { status: 422, parameters: { name: 'text', reason: 'part' } },
+  'name-elsewhere': { status: 409, parameters: { name: 'text' } },
+  'name-not-for-sale': { status: 422, parameters: { name: 'text', reason: 'part' } },
+  'no-domain': { status: 409, parameters: {} },
+  'no-look-yet': { status: 409, parameters: {} },
+  'registrar-unreachable': { status: 502, parameters: { detail: 'part' } },
+  'registrar-refused': { status: 502, parameters: { detail: 'part' } },
+  'zone-unreadable': { status: 422, parameters: { line: 'number', reason: 'part' } },
+  'update-not-set-up': { status: 409, parameters: {} },
+  'update-key-unreadable': { status: 422, parameters: {} },
+  'update-refused': { status: 502, parameters: { detail: 'part' } },
+  'update-outdated': { status: 409, parameters: {} },
+  'update-ends-mail': { status: 422, parameters: { zone: 'text' } },
+  'certificate-not-ready': { status: 409, parameters: { reason: 'part' } },
+  'certificate-refused': { status: 502, parameters: { detail: 'part' } },
+  'hsts-too-early': { status: 409, parameters: {} },
+  'temporary-name-taken': { status: 409, parameters: { label: 'text', free: 'text' } },
+  'host-offers-no-names': { status: 409, parameters: {} },
+  'host-key-changed': { status: 409, parameters: { seen: 'text', pinned: 'text' } },
+  'host-login-refused': { status: 422, parameters: { user: 'text' } },
+  'host-place-shut': { status: 422, parameters: { path: 'text', setting: 'text', open: 'text' } },
+  'host-folder-unusable': { status: 422, parameters: { reason: 'part' } },
+  'standin-refused': { status: 502, parameters: { detail: 'part' } },
+  'base-path-unreadable': { status: 422, parameters: { path: 'text' } },
+  'base-path-same': { status: 422, parameters: { path: 'text' } },
+  'zone-not-known': { status: 409, parameters: { zone: 'text' } },
+  internal: { status: 500, parameters: { reference: 'text' } },
+} as const satisfies Record<string, { status: number; passes?: true; parameters: ParameterKinds }>;
 
-export type ErrorCode = keyof typeof ERRORS;
-export type ErrorDetails = Readonly<Record<string, string | number>>;
+type Errors = typeof ERRORS;
+export type ErrorCode = keyof Errors;
+export type ErrorDetails = Readonly<Record<string, Parameter>>;
+export type DetailsOf<C extends ErrorCode> = ParametersOf<Errors[C]['parameters']>;
 
-/** An expected failure, thrown anywhere on the server and answered in one place. */
-export class DomainError extends Error {
+const parametersOfAll = Object.fromEntries(
+  Object.entries(ERRORS).map(([code, { parameters }]) => [code, parameters]),
+) as { readonly [C in ErrorCode]: Errors[C]['parameters'] } satisfies Definitions;
+
+/** What errors say. */
+export const error = defineMessages('error', parametersOfAll);
+
+type Filling<C extends ErrorCode> = keyof Errors[C]['parameters'] extends never
+  ? [details?: Record<string, never>, options?: ErrorOptions]
+  : [details: DetailsOf<C>, options?: ErrorOptions];
+
+/** An expected failure, thrown anywhere on the server and answered in one place. Its own `message` is for logs. */
+class Failure extends Error {
   readonly code: ErrorCode;
   readonly details: ErrorDetails;
 
   constructor(code: ErrorCode, details: ErrorDetails = {}, options?: ErrorOptions) {
-    super(errorText(code, details), options);
+    super(`${code} ${JSON.stringify(details)}`, options);
     this.name = 'DomainError';
     this.code = code;
     this.details = details;
   }
+
+  /** What is told to whoever asked. */
+  get told(): Message {
+    return { code: `error.${this.code}`, parameters: this.details };
+  }
 }
+
+export type DomainError = Failure;
+/** Each code with what fills its message. */
+export const DomainError = Failure as new <C extends ErrorCode>(code: C, ...filling: Filling<C>) => Failure;
 
 /** Whether what failed may well go by itself, so that trying again is worth while (connections, outages). */
-export function passes(error: DomainError): boolean {
-  return 'passes' in ERRORS[error.code];
-}
-
-export function errorText(code: ErrorCode, details: ErrorDetails): string {
-  return ERRORS[code].text.replace(/\{(\w+)\}/g, (_, name: string) => String(details[name] ?? name));
+export function passes({ code }: DomainError): boolean {
+  return 'passes' in ERRORS[code];
 }
 
 const codes = Object.keys(ERRORS) as [ErrorCode, ...ErrorCode[]];
 
-export const errorAnswer = z.object({
-  error: z.object({
-    code: z.enum(codes),
-    message: z.string(),
-    details: z.record(z.string(), z.union([z.string(), z.number()])),
-  }),
-});
+/** An error as it is kept and sent. */
+export const keptError = z.object({ code: z.enum(codes), details: z.record(z.string(), parameter) });
+export type KeptError = z.infer<typeof keptError>;
+
+/** An error as it was kept or sent. */
+export const errorFrom = ({ code, details }: KeptError): DomainError => new Failure(code, details);
+
+/** `message` says it in English, for who has no catalogue. */
+export const errorAnswer = z.object({ error: keptError.extend({ message: z.string() }) });
 export type ErrorAnswer = z.infer<typeof errorAnswer>;

@@ -49,12 +49,16 @@ export function speakerOf(
     if (typeof part === 'string') return part;
     const [subject, name] = parted(part.code);
     const kinds = definitions.get(subject)?.[name] ?? {};
+    // What was kept by an older version may lack what its words are filled with by now.
+    const missing = Object.entries(kinds).map(([key, kind]) => [key, kind === 'number' ? 0 : MISSING]);
     const values = Object.entries(part.parameters).map(([key, value]) => [key, fill(kinds[key], value)]);
-    return String(formatOf(part.code).format(Object.fromEntries(values)));
+    return String(formatOf(part.code).format(Object.fromEntries([...missing, ...values])));
   }
 
   return speak;
 }
+
+const MISSING = '…';
 
 function parted(code: Message['code']): [string, string] {
   const dot = code.indexOf('.');

@@ -1,4 +1,5 @@
 /** Every subject that messages are about. */
+import { error } from '@fastigium/contracts/errors';
 import { decision } from '@fastigium/contracts/messages/decision';
 import { headProof } from '@fastigium/contracts/messages/headProof';
 import { menu, thing, where } from '@fastigium/contracts/messages/names';
@@ -19,6 +20,7 @@ export const SUBJECTS = [
   alert,
   change,
   decision,
+  error,
   finding,
   headProof,
   languageTag,

@@ -139,6 +139,11 @@ describe('what fills a message', () => {
     );
   });
 
+  it('leaves out what was never kept, and says the rest: words outlive the versions that kept what fills them', () => {
+    expect(speak({ code: 'error.host-unreachable', parameters: {} })).toContain('does not answer (…)');
+    expect(speak({ code: 'decision.flattened', parameters: { from: '/a' } })).toBe('0 redirects lead there at once');
+  });
+
   it('of a code that is not known names the code: a newer server may speak to a page from before', () => {
     expect(speak({ code: 'decision.of-tomorrow', parameters: { count: 2 } })).toBe('decision.of-tomorrow');
     expect(speak({ code: 'tomorrow.is-another-day', parameters: {} })).toBe('tomorrow.is-another-day');

@@ -137,6 +137,8 @@ async function writeArchive(file: string, entries: readonly Entry[]): Promise<vo
   const partial = `${file}.partial`;
   const archive = pack();
   const written = pipeline(archive, createWriteStream(partial, { mode: 0o600 }));
+  // It may fail while the archive is still being filled; then the filling fails too, and that is told.
+  written.catch(() => undefined);
   try {
     for (const [name, content] of entries) {
       if (typeof content !== 'string') archive.entry({ name, mode: 0o600 }, content);
@@ -153,7 +155,7 @@ async function writeArchive(file: string, entries: readonly Entry[]): Promise<vo
     await rename(partial, file);
   } catch (error) {
     archive.destroy();
-    await written.catch(() => {});
+    await written.catch(() => undefined);
     await rm(partial, { force: true });
     throw error;
   }

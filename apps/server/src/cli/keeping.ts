@@ -15,6 +15,7 @@ import { sealWith } from '../secrets.ts';
 import { VERSION } from '../version.ts';
 import { backUp, restore, type Keys } from './backup.ts';
 import type { Write } from './write.ts';
+import { speak, toldBy } from '../words.ts';
 
 type Ended = 0 | 2;
 
@@ -36,7 +37,7 @@ async function attempt(what: string, write: Write, work: () => Promise<string>):
     write.out(`${await work()}\n`);
     return 0;
   } catch (error) {
-    write.problem(`${what}: ${(error as Error).message}\n`);
+    write.problem(`${what}: ${speak(toldBy(error))}\n`);
     return 2;
   }
 }
@@ -76,7 +77,7 @@ export function restoreFrom(
     if (keysTo !== undefined && keys) await writeFile(keysTo, asSettings(keys), { mode: 0o600 });
     const fits = await onDatabase(chosen.databaseUrls, (db) => checkSealKeys(db, sealWith(chosen.sealKeys))).then(
       () => 'The keys of the configuration open what is sealed in it.',
-      (error: unknown) => (error as Error).message,
+      (error: unknown) => speak(toldBy(error)),
     );
     return [
       `What was kept on ${facts.at} is in the database.`,

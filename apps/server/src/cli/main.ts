@@ -2,13 +2,13 @@
  * The command line: checks a finished site with no server and no database, and does what whoever runs a server has to
  * do now and then. Ends with 0 when nothing must be fixed, 1 when something must, 2 when it could not be done.
  */
-import { DomainError } from '@fastigium/contracts/errors';
 import { parseArgs } from 'node:util';
 import { readSite } from './readSite.ts';
 import { asJson, asText } from './report.ts';
 import { backup, resetLink, reseal, restoreFrom } from './keeping.ts';
 import type { Write } from './write.ts';
 import { surveySite } from '@fastigium/core/checks';
+import { speak, toldBy } from '../words.ts';
 
 const USAGE = `Say what to do:
   npm run fastigium -- survey FOLDER_OR_ZIP [--json]                    checks a finished site
@@ -53,9 +53,7 @@ async function survey(what: string, json: boolean, write: Write): Promise<Ended>
     return snags.some(({ severity }) => severity === 'must') ? 1 : 0;
   } catch (error) {
     const missing = (error as NodeJS.ErrnoException).code === 'ENOENT';
-    write.problem(
-      `${missing ? `There is nothing at ${what}.` : error instanceof DomainError ? error.message : String(error)}\n`,
-    );
+    write.problem(`${missing ? `There is nothing at ${what}.` : speak(toldBy(error))}\n`);
     return 2;
   }
 }

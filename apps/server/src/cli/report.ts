@@ -1,5 +1,6 @@
 /** Snags for people and for programs. */
 import { ALL_CHECKS, type SurveySnag } from '@fastigium/core/checks';
+import { speak } from '../words.ts';
 import type { ReadSite } from './readSite.ts';
 
 export function asText(what: string, files: number, snags: readonly SurveySnag[], notes: ReadSite['notes']): string {
@@ -14,7 +15,7 @@ export function asText(what: string, files: number, snags: readonly SurveySnag[]
     );
     for (const { file, line, column, detail, resolved } of found) {
       lines.push(
-        `  ${file}${line === undefined ? '' : `:${line}:${column ?? 1}`}  ${detail}${resolved === undefined || resolved === detail ? '' : `  (means ${resolved})`}`,
+        `  ${file}${line === undefined ? '' : `:${line}:${column ?? 1}`}  ${speak(detail)}${resolved === undefined || resolved === detail ? '' : `  (means ${resolved})`}`,
       );
     }
   }
@@ -38,8 +39,8 @@ export function asJson(what: string, files: number, snags: readonly SurveySnag[]
         severity,
         file,
         position: line === undefined ? null : { line, column },
-        words: `${title}: ${detail}`,
-        detail,
+        words: `${title}: ${speak(detail)}`,
+        detail: speak(detail),
         ...(resolved === undefined ? {} : { target: { written: detail, resolved } }),
       })),
       notes,

@@ -76,9 +76,15 @@ export function feelPulse(places: DatabasePlaces, onAnother: () => void): Pulse 
     // A connection that was lost says nothing of the next one.
     isThere = (await answers()) || (hadConnection && !closed && (await answers()));
     if (!isThere && !closed) await places.look();
-    if (!closed) timer = setTimeout(() => void beat(), isThere ? EVERY_MS : AWAY_EVERY_MS);
   }
-  void beat();
+  /** Whatever one beat met, there is a next one. */
+  function goOn(): void {
+    if (!closed) timer = setTimeout(begin, isThere ? EVERY_MS : AWAY_EVERY_MS);
+  }
+  function begin(): void {
+    beat().then(goOn, goOn);
+  }
+  begin();
   return {
     isThere: () => isThere,
     close() {

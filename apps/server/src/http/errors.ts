@@ -2,6 +2,8 @@
 import { DomainError, ERRORS, type ErrorAnswer } from '@fastigium/contracts/errors';
 import type { Socket } from 'node:net';
 import type { ErrorRequestHandler, Request, Response } from 'express';
+import { speak } from '../words.ts';
+import { idOfRequest } from './requestId.ts';
 
 export const answerErrors: ErrorRequestHandler = (error: unknown, req, res, next) => {
   if (res.headersSent) {
@@ -10,12 +12,12 @@ export const answerErrors: ErrorRequestHandler = (error: unknown, req, res, next
     else next(error);
     return;
   }
-  const known = toDomainError(error, String(req.id));
+  const known = toDomainError(error, idOfRequest(req));
   if (known.code === 'internal')
     req.log.error({ err: error, reference: known.details.reference }, 'unexpected failure');
   if (!req.complete && req.method !== 'GET') hearNoMore(req, res);
   if (known.code === 'database-away') res.set('retry-after', '5');
-  const answer: ErrorAnswer = { error: { code: known.code, message: known.message, details: { ...known.details } } };
+  const answer: ErrorAnswer = { error: { code: known.code, message: speak(known.told), details: known.details } };
   res.status(ERRORS[known.code].status).json(answer);
 };
 
@@ -43,6 +45,6 @@ function toDomainError(error: unknown, reference: string): DomainError {
   }
   // A file the built application does not have (any more): an old page asks for it after an update.
   if (error instanceof Error && 'status' in error && error.status === 404)
-    return new DomainError('not-found', { what: 'such file' }, { cause: error });
+    return new DomainError('not-found', { what: 'file' }, { cause: error });
   return new DomainError('internal', { reference }, { cause: error });
 }

@@ -17,3 +17,8 @@ export function requestId(req: IncomingMessage, res: ServerResponse): string {
 export function withoutSecrets(url: string): string {
   return url.replace(/(\/(?:join|reset)\/)[^/?]+/g, '$1…');
 }
+
+/** The id that `requestId` gave it. */
+export function idOfRequest({ id }: Pick<IncomingMessage, 'id'>): string {
+  return typeof id === 'string' ? id : '';
+}

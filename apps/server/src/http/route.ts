@@ -12,6 +12,7 @@ import type { Caller } from './caller.ts';
 import type { CsrfTokens } from './csrf.ts';
 import type { BegunAct, TrailAct } from '../features/trail/trail.ts';
 import type { incomingFiles } from './incoming.ts';
+import { idOfRequest } from './requestId.ts';
 
 export interface Call<E extends Endpoint, P = Caller> {
   readonly params: ParamsOf<E>;
@@ -107,7 +108,7 @@ export function routesOn(router: Router, gate: Gatekeeper): Routes {
       person: person.id,
       who: person.name,
       address: req.ip ?? '',
-      request: String(req.id),
+      request: idOfRequest(req),
       site: hasSite(params) ? params.site : undefined,
     });
     // What was done is done, also where this can no longer be written; it stands there as begun.

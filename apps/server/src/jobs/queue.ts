@@ -8,7 +8,7 @@
 import { AsyncResource } from 'node:async_hooks';
 import { randomUUID } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
-import { DomainError, passes, type ErrorDetails, type ErrorCode } from '@fastigium/contracts/errors';
+import { DomainError, passes, type KeptError } from '@fastigium/contracts/errors';
 import type { Progress } from '@fastigium/contracts/api/jobs';
 import type { Logger } from 'pino';
 import type { Database, Queries } from '../db/database.ts';
@@ -143,6 +143,11 @@ export function startWorker(
     );
   }
 
+  /** For whoever does not wait for it. */
+  const lookSoon = (): void => {
+    look().catch((error: unknown) => options.log.warn({ err: error }, 'looking for work failed'));
+  };
+
   async function look(): Promise<void> {
     if (taking) {
       again = true;
@@ -158,13 +163,11 @@ export function startWorker(
           const controller = new AbortController();
           const ended = perform(job, controller).finally(() => {
             running.delete(job.id);
-            void look();
+            lookSoon();
           });
           running.set(job.id, { kind: job.kind, controller, ended });
         }
       } while (again && !stopped);
-    } catch (error) {
-      options.log.warn({ err: error }, 'looking for work failed');
     } finally {
       taking = false;
     }
@@ -254,7 +257,7 @@ export function startWorker(
     });
     const again = setTimeout(() => {
       timers.delete(again);
-      void look();
+      lookSoon();
     }, pauseSeconds * 1000);
     timers.add(again);
   }
@@ -323,10 +326,10 @@ export function startWorker(
             mine.controller.abort(new DomainError('cancelled', { person: await nameOf(row.cancelledBy) })),
         )
         .catch((error: unknown) => options.log.warn({ err: error }, 'cancel not read'));
-    } else void look();
+    } else lookSoon();
   });
-  const timer = setInterval(() => void look(), LOOK_EVERY_MS);
-  void look();
+  const timer = setInterval(lookSoon, LOOK_EVERY_MS);
+  lookSoon();
 
   return {
     async stop() {
@@ -364,6 +367,6 @@ function asDomainError(error: unknown, reference: string): DomainError {
     : new DomainError('internal', { reference: reference.slice(0, 8) }, { cause: error });
 }
 
-export function errorRow(error: DomainError): { code: ErrorCode; message: string; details: ErrorDetails } {
-  return { code: error.code, message: error.message, details: error.details };
+export function errorRow({ code, details }: DomainError): KeptError {
+  return { code, details };
 }

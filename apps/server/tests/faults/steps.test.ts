@@ -3,6 +3,8 @@
  * the host, and in the middle of every transaction on the way, where the server process behind the connection ends
  * itself. What visitors get and what is said afterwards have to be the same thing.
  */
+import { errorFrom } from '@fastigium/contracts/errors';
+import { speak } from '../../src/words.ts';
 import type { HostPort } from '@fastigium/contracts/ports/host';
 import pg from 'pg';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
@@ -116,7 +118,7 @@ describe.each([
     );
     if (triesAgain) expect(isOut).toBe(true);
     if (isOut) return;
-    expect(job.error?.message).toContain('Try again');
+    expect(job.error && speak(errorFrom(job.error).told)).toContain('Try again');
     // What is said to do next works.
     expect(await house.owner.publish(site)).toMatchObject({ state: 'done', error: null });
     expect(await visitors()).toContain(`<title>Round ${round}</title>`);

@@ -3,6 +3,8 @@
  * and by one that may run commands, and a folder of this machine. No release is live before every file of it is whole,
  * and a host that was spoiled is whole again after the next publish.
  */
+import { errorFrom } from '@fastigium/contracts/errors';
+import { speak } from '../../src/words.ts';
 import { execFile } from 'node:child_process';
 import { chmod, mkdir, readdir, readFile, stat, truncate, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -100,7 +102,7 @@ describe.each(kinds)('%s, on a disk of 3 MB', (kind, connect) => {
     const site = await connect(`Small for ${kind}`, disk.path);
     const job = await house.owner.publish(site);
     expect(job).toMatchObject({ state: 'failed', error: { code: 'host-full' } });
-    expect(job.error?.message).toContain('live site is as it was');
+    expect(job.error && speak(errorFrom(job.error).told)).toContain('live site is as it was');
     expect(await readdir(disk.path)).not.toContain('current');
     // What bears a content's name is whole.
     for (const path of await contentsAt(disk.path))

@@ -223,7 +223,9 @@ export function createAcme(options: AcmeOptions): Express {
     const authorization = owned(authorizations.get(String(req.params.id)), account);
     if (request.payload !== undefined && !authorization.tried) {
       authorization.tried = true;
-      void validate(authorization, `${authorization.token}.${thumbprint(key)}`);
+      validate(authorization, `${authorization.token}.${thumbprint(key)}`).catch(() => {
+        authorization.status = 'invalid';
+      });
     }
     res.set('link', `<${url(`/authorizations/${authorization.id}`)}>;rel="up"`).json(challengeBody(authorization));
   });

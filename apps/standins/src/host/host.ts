@@ -47,7 +47,7 @@ export async function startHost({
     publicPort: await listen(plain, publicPort),
     tlsPort: tls && (await listen(tls, tlsPort ?? 0)),
     async stop() {
-      await Promise.all([control, plain, tls].map((server) => server && closeServer(server)));
+      await Promise.all([control, plain, tls].flatMap((server) => (server ? [closeServer(server)] : [])));
     },
   };
 }

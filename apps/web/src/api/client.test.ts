@@ -1,12 +1,12 @@
 /** What is asked of the server while the session has ended: asked again once somebody is back, and only then. */
 import { sitesApi } from '@fastigium/contracts/api/sites';
-import { DomainError, errorText } from '@fastigium/contracts/errors';
+import { DomainError } from '@fastigium/contracts/errors';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { call, setCsrfToken, whenSignedOut } from './client.ts';
 
 const json = (status: number, body: unknown) => new Response(JSON.stringify(body), { status });
 const refused = (code: 'sign-in-required' | 'name-taken') =>
-  json(code === 'sign-in-required' ? 401 : 409, { error: { code, message: errorText(code, {}), details: {} } });
+  json(code === 'sign-in-required' ? 401 : 409, { error: { code, message: 'in English', details: {} } });
 const site = {
   id: '00000000-0000-4000-8000-000000000001',
   name: 'A',

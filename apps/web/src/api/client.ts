@@ -1,6 +1,6 @@
 /** Calls to the server by the contract's endpoints; both what is sent and what comes back is checked. */
 import type { AnswerOf, BodyOf, Endpoint, ParamsOf, QueryOf } from '@fastigium/contracts/endpoint';
-import { DomainError, errorAnswer } from '@fastigium/contracts/errors';
+import { DomainError, errorFrom, errorAnswer } from '@fastigium/contracts/errors';
 
 type Input<T> = Record<never, never> extends T ? T | undefined : T;
 
@@ -78,7 +78,7 @@ export function readAnswer<E extends Endpoint>(endpoint: E, ok: boolean, text: s
   }
   if (ok) return endpoint.answer.parse(json) as AnswerOf<E>;
   const { error } = errorAnswer.parse(json);
-  throw new DomainError(error.code, error.details);
+  throw errorFrom(error);
 }
 
 function unreachable(cause: unknown): Error {

@@ -1,7 +1,7 @@
 /** Calls whose answers hold tens of thousands of rows, read in a web worker. */
 import type { api } from '@fastigium/contracts/api';
 import type { AnswerOf, Endpoint } from '@fastigium/contracts/endpoint';
-import { DomainError, type ErrorCode } from '@fastigium/contracts/errors';
+import { errorFrom, type DomainError, type ErrorCode } from '@fastigium/contracts/errors';
 
 type Api = typeof api;
 
@@ -74,6 +74,8 @@ function hear(told: LargeTold): void {
   if (told.kind === 'end') one.resolve({ ...told.rest, [one.array]: one.rows });
   else
     one.reject(
-      told.code === undefined ? new Error(told.message) : new DomainError(told.code as ErrorCode, told.details),
+      told.code === undefined
+        ? new Error(told.message)
+        : errorFrom({ code: told.code as ErrorCode, details: told.details }),
     );
 }

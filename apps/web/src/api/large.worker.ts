@@ -11,7 +11,10 @@ import type { LargeAsked, LargeTold } from './large.ts';
 /** Taken over by the page in a few milliseconds. */
 const ROWS_AT_ONCE = 250;
 
-addEventListener('message', ({ data }: MessageEvent<LargeAsked>) => void answer(data));
+addEventListener('message', ({ data }: MessageEvent<LargeAsked>) => {
+  // What goes wrong on the way is told to whoever asked.
+  answer(data).catch((error: unknown) => refuse(data.id, error));
+});
 
 async function answer({ id, feature, name, params, array }: LargeAsked): Promise<void> {
   try {
@@ -24,12 +27,22 @@ async function answer({ id, feature, name, params, array }: LargeAsked): Promise
       tell({ id, kind: 'rows', rows: all.slice(from, from + ROWS_AT_ONCE) });
     tell({ id, kind: 'end', rest });
   } catch (error) {
-    tell(
-      error instanceof DomainError
-        ? { id, kind: 'refused', code: error.code, details: error.details, message: error.message }
-        : { id, kind: 'refused', code: undefined, details: {}, message: (error as Error).message },
-    );
+    refuse(id, error);
   }
+}
+
+function refuse(id: number, error: unknown): void {
+  tell(
+    error instanceof DomainError
+      ? { id, kind: 'refused', code: error.code, details: error.details, message: error.message }
+      : {
+          id,
+          kind: 'refused',
+          code: undefined,
+          details: {},
+          message: String(error instanceof Error ? error.message : error),
+        },
+  );
 }
 
 function tell(told: LargeTold): void {

@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router';
 import KeystoneMark from '../components/KeystoneMark.vue';
 import { baysOf } from '../logic/bays.ts';
 import { useSite } from '../stores/site.ts';
+import { inBackground } from '../stores/background.ts';
 
 const site = useSite();
 const route = useRoute();
@@ -13,7 +14,10 @@ const nav = ref<HTMLElement>();
 // Where the bays do not fit, the open one is brought into view.
 watch(
   () => [route.name, bays.value.length > 0],
-  () => void nextTick(() => nav.value?.querySelector('.open')?.scrollIntoView({ block: 'nearest', inline: 'center' })),
+  () =>
+    inBackground(
+      nextTick(() => nav.value?.querySelector('.open')?.scrollIntoView({ block: 'nearest', inline: 'center' })),
+    ),
   { immediate: true },
 );
 </script>

@@ -9,6 +9,7 @@ import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
 import { useNotices } from '../stores/notices.ts';
+import { inBackground } from '../stores/background.ts';
 
 defineEmits<{ find: []; standIns: [] }>();
 const session = useSession();
@@ -18,11 +19,11 @@ const router = useRouter();
 const world = useWorld();
 // The demo's clock is no client's.
 onMounted(() => {
-  if (!session.isClient) void world.read();
+  if (!session.isClient) inBackground(world.read());
 });
 // Somebody else may let it run on; where the internet is a real one there is none to ask for.
 useIntervalFn(() => {
-  if (world.clock) void world.read();
+  if (world.clock) inBackground(world.read());
 }, 20_000);
 
 async function signOut(): Promise<void> {

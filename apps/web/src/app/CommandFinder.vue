@@ -12,6 +12,7 @@ import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
 import { speak } from '../words.ts';
+import { inBackground } from '../stores/background.ts';
 
 interface Found {
   readonly text: string;
@@ -49,14 +50,14 @@ onMounted(async () => {
       text: `${title} ${address} removed`.toLowerCase(),
       title: title || address,
       detail: `${address}, removed: put it back`,
-      run: () => void router.push({ name: 'pages', params: { page } }),
+      run: () => inBackground(router.push({ name: 'pages', params: { page } })),
     }));
     pages.value = rows
       .map(({ id: page, title, address }) => ({
         text: `${title} ${address}`.toLowerCase(),
         title: title || address,
         detail: address,
-        run: () => void router.push({ name: 'pages', params: { page } }),
+        run: () => inBackground(router.push({ name: 'pages', params: { page } })),
       }))
       .concat(away);
   } catch (error) {
@@ -90,7 +91,7 @@ const commands = computed<Found[]>(() => {
       ? [
           command(
             'Removed things',
-            () => void router.push({ name: 'pages', query: { show: 'removed' } }),
+            () => inBackground(router.push({ name: 'pages', query: { show: 'removed' } })),
             undefined,
             'put back, hold, or for good',
           ),
@@ -98,7 +99,7 @@ const commands = computed<Found[]>(() => {
       : []),
     command(
       'The day of the move',
-      () => void router.push({ name: 'move' }),
+      () => inBackground(router.push({ name: 'move' })),
       undefined,
       'all steps in their order, with their times',
     ),
@@ -106,7 +107,7 @@ const commands = computed<Found[]>(() => {
     ...(world.clock
       ? [command('Play the stand-ins', () => emit('standIns'), undefined, `world clock ${world.time}`)]
       : []),
-    command('All sites', () => void router.push({ name: 'sites' })),
+    command('All sites', () => inBackground(router.push({ name: 'sites' }))),
     command('List the keys', () => emit('keys'), '?'),
   ];
 });

@@ -11,6 +11,7 @@ import { useAttempt } from './attempt.ts';
 import EntranceDoor from './EntranceDoor.vue';
 import NewPasswordField from './NewPasswordField.vue';
 import { asRole } from './roles.ts';
+import { explain } from '../words.ts';
 
 const props = defineProps<{ token: string }>();
 const session = useSession();
@@ -25,7 +26,7 @@ onMounted(async () => {
   try {
     invitation.value = await call(peopleApi.invited, { params: { token: props.token } });
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   }
 });
 

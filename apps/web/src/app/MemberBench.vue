@@ -12,6 +12,7 @@ import { useAttempt } from './attempt.ts';
 import OneTimeLink from './OneTimeLink.vue';
 import { ROLE_WORDS } from './roles.ts';
 import SeenSites from './SeenSites.vue';
+import { inBackground } from '../stores/background.ts';
 
 type Member = People['members'][number];
 const props = defineProps<{ member: Member; sites: readonly SiteSummary[]; isSelf: boolean }>();
@@ -40,7 +41,7 @@ const act = (work: () => Promise<unknown>, words: string) =>
 
 const setRole = (role: Role) => {
   if (role === props.member.role) return;
-  void act(() => call(peopleApi.setRole, { params: params(), body: { role } }), 'The role holds from now on');
+  inBackground(act(() => call(peopleApi.setRole, { params: params(), body: { role } }), 'The role holds from now on'));
 };
 const setSites = (sites: readonly string[] | null) =>
   act(

@@ -10,6 +10,7 @@ import NewPasswordField from './NewPasswordField.vue';
 import EntranceDoor from './EntranceDoor.vue';
 import SecondFactor from './SecondFactor.vue';
 import { useSession } from '../stores/session.ts';
+import { inBackground } from '../stores/background.ts';
 
 const session = useSession();
 const router = useRouter();
@@ -40,7 +41,7 @@ watch(
   (person) => {
     if (!person) return;
     const { then } = route.query;
-    void router.push(typeof then === 'string' && /^\/(?!\/)/.test(then) ? then : '/sites');
+    inBackground(router.push(typeof then === 'string' && /^\/(?!\/)/.test(then) ? then : '/sites'));
   },
 );
 

@@ -12,6 +12,7 @@ import AppSill from './AppSill.vue';
 import CommandFinder from './CommandFinder.vue';
 import ToldNotices from './ToldNotices.vue';
 import { useLeader, useShortcuts } from '../components/shortcuts.ts';
+import { inBackground } from '../stores/background.ts';
 
 const HistoryPanel = defineAsyncComponent(() => import('./HistoryPanel.vue'));
 const StandInPanel = defineAsyncComponent(() => import('./StandInPanel.vue'));
@@ -44,7 +45,7 @@ onBeforeUnmount(() => store.close());
 function goTo(station: StationName): boolean {
   const bay = store.overview && baysOf(store.overview, store.changes).find((each) => each.station === station);
   if (!bay) return false;
-  if (bay.isOpen) void router.push({ name: station });
+  if (bay.isOpen) inBackground(router.push({ name: station }));
   else notices.done(`${bay.title} is not there yet.`);
   return true;
 }
@@ -56,7 +57,7 @@ useLeader('g', (key) => {
 });
 
 function step(direction: 'back' | 'forward'): void {
-  if (session.mayEdit) void store.decide({ kind: 'step', direction });
+  if (session.mayEdit) inBackground(store.decide({ kind: 'step', direction }));
 }
 
 useShortcuts(() => [

@@ -6,6 +6,7 @@ import { call } from '../api/client.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
+import { explain } from '../words.ts';
 
 const site = useSite();
 const session = useSession();
@@ -19,7 +20,7 @@ async function open(): Promise<void> {
   try {
     text.value = (await call(standInsApi.zone, { params: { zone: zone.value.trim().toLowerCase() } })).text;
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   }
 }
 
@@ -33,7 +34,7 @@ async function save(): Promise<void> {
     notices.done(`The zone ${zone.value} is changed at the registrar. Under Address, look again.`);
     await open();
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   }
 }
 </script>

@@ -2,12 +2,12 @@
 /** The audit trail: who did what, when, from where, and how it ended. */
 import { trailApi, type TrailEntry } from '@fastigium/contracts/api/trail';
 import { TRAIL_KINDS, type TrailKind } from '@fastigium/contracts/endpoint';
-import { ERRORS, type ErrorCode } from '@fastigium/contracts/errors';
 import { computed, onMounted, ref, watch } from 'vue';
 import { call, pathOf } from '../api/client.ts';
 import SegmentedChoice from '../components/SegmentedChoice.vue';
 import { useNotices } from '../stores/notices.ts';
 import TwoSides from './TwoSides.vue';
+import { firstClause } from '../words.ts';
 
 const notices = useNotices();
 const kind = ref<TrailKind | 'all'>('all');
@@ -43,8 +43,7 @@ watch(kind, () => read());
 function ending({ outcome }: TrailEntry): string {
   if (outcome === 'done') return '';
   if (outcome === null) return 'begun; how it ended is not known';
-  const words = outcome in ERRORS ? ERRORS[outcome as ErrorCode].text.split(/[.:;]/)[0] : undefined;
-  return `refused: ${words?.includes('{') === false ? words.toLowerCase() : outcome}`;
+  return `refused: ${firstClause(`error.${outcome}`)?.toLowerCase() ?? outcome}`;
 }
 </script>
 

@@ -1,5 +1,6 @@
 /** Something that is tried by a form: under way, and what went wrong with it in words. */
 import { ref, type Ref } from 'vue';
+import { explain } from '../words.ts';
 
 export function useAttempt(): {
   readonly problem: Ref<string>;
@@ -17,7 +18,7 @@ export function useAttempt(): {
       try {
         await work();
       } catch (error) {
-        problem.value = (error as Error).message;
+        problem.value = explain(error);
       } finally {
         busy.value = false;
       }

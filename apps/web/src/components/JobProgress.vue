@@ -6,6 +6,7 @@ import { computed, shallowRef, watch } from 'vue';
 import { duration } from '../logic/duration.ts';
 import { paceOf, withSample, type Sample } from '../logic/pace.ts';
 import { figure, percent, size } from '../logic/format.ts';
+import { explainKept } from '../words.ts';
 
 const props = defineProps<{ job: Job; waiting?: string; canCancel: boolean }>();
 defineEmits<{ cancel: [] }>();
@@ -51,7 +52,7 @@ const words = computed(() => {
 <template>
   <div class="job" role="status">
     <template v-if="retry">
-      <p class="strong">{{ retry.error.message }}</p>
+      <p class="strong">{{ explainKept(retry.error) }}</p>
       <p class="quiet">{{ again }}</p>
     </template>
     <div v-else class="line">

@@ -4,7 +4,7 @@
  * Only the rows in view exist, so 50,000 scroll as smoothly as 50. It knows no feature.
  */
 import { useVirtualizer } from '@tanstack/vue-virtual';
-import { computed, nextTick, ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { rowPositions } from './rowPositions.ts';
 
 const props = defineProps<{
@@ -59,9 +59,9 @@ const idOf = (index: number) => `ledger-row-${index}`;
 watch(
   selectedIndex,
   (index) => {
-    if (index >= 0) void nextTick(() => virtualizer.value.scrollToIndex(index, { align: 'auto' }));
+    if (index >= 0) virtualizer.value.scrollToIndex(index, { align: 'auto' });
   },
-  { immediate: true },
+  { immediate: true, flush: 'post' },
 );
 
 function choose(index: number, direction: 1 | -1): void {

@@ -44,8 +44,12 @@ describe('long work', () => {
 
   it('that waits to try again says why and when, can be cancelled, and shows nothing that moves', () => {
     const at = new Date(Date.now() + 20_400).toISOString();
-    const wrapper = shown({ tries: 3, at, error: { code: 'host-unreachable', message: 'No answer.', details: {} } });
-    expect(wrapper.text()).toContain('No answer.');
+    const wrapper = shown({
+      tries: 3,
+      at,
+      error: { code: 'host-unreachable', details: { detail: 'connection refused' } },
+    });
+    expect(wrapper.text()).toContain('does not answer (connection refused)');
     expect(wrapper.text()).toMatch(/Tried 3 times; it is tried again by itself in (20|21) s\./);
     expect(wrapper.text()).not.toContain('Sending');
     expect(wrapper.find('.bar').exists()).toBe(false);

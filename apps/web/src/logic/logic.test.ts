@@ -276,7 +276,10 @@ describe('the frieze', () => {
     ],
     [
       'survey',
-      site({ files: 0, lastImport: { id: '', state: 'failed', fileName: '', error: '' } }),
+      site({
+        files: 0,
+        lastImport: { id: '', state: 'failed', fileName: '', error: { code: 'upload-empty', details: {} } },
+      }),
       undefined,
       'nothing came in',
       'madder',

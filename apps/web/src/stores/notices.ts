@@ -1,6 +1,7 @@
 /** Short notices at the foot of the screen: what was done, or what went wrong and what to do next. */
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
+import { explain } from '../words.ts';
 
 export interface Notice {
   readonly id: number;
@@ -17,8 +18,7 @@ export const useNotices = defineStore('notices', () => {
     notice,
     done: (text: string, action?: Notice['action']) =>
       show(action ? { kind: 'done', text, action } : { kind: 'done', text }),
-    problem: (error: unknown) =>
-      show({ kind: 'problem', text: error instanceof Error ? error.message : String(error) }),
+    problem: (error: unknown) => show({ kind: 'problem', text: explain(error) }),
     clear: () => (notice.value = undefined),
   };
 });

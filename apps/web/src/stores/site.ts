@@ -3,7 +3,7 @@ import { draftApi, type DecisionRequest } from '@fastigium/contracts/api/draft';
 import { jobsApi, type Job } from '@fastigium/contracts/api/jobs';
 import { releasesApi, type Changes } from '@fastigium/contracts/api/releases';
 import { sitesApi, type SiteOverview } from '@fastigium/contracts/api/sites';
-import { DomainError } from '@fastigium/contracts/errors';
+import { DomainError, errorFrom } from '@fastigium/contracts/errors';
 import { defineStore } from 'pinia';
 import { computed, nextTick, ref, shallowRef } from 'vue';
 import { call } from '../api/client.ts';
@@ -11,6 +11,7 @@ import { listenToSite } from '../api/events.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
 import { speak } from '../words.ts';
+import { inBackground } from './background.ts';
 
 /** A decision, or one that is made from what is shown when its turn comes; undefined where there is nothing to do then. */
 export type Act = DecisionRequest | (() => DecisionRequest | undefined);
@@ -55,11 +56,11 @@ export const useSite = defineStore('site', () => {
     overview.value = await call(sitesApi.overview, { params: { site } });
     jobs.value = new Map(overview.value.runningJobs.map((job) => [job.id, job]));
     stopListening = listenToSite(site, {
-      event: (event) => void onEvent(event),
-      connected: () => void catchUp(),
-      back: () => void refresh(),
+      event: (event) => inBackground(onEvent(event)),
+      connected: () => inBackground(catchUp()),
+      back: () => inBackground(refresh()),
     });
-    void loadChanges();
+    inBackground(loadChanges());
   }
 
   /** What happened between reading how the site stands and hearing of it was not heard. */
@@ -145,7 +146,7 @@ export const useSite = defineStore('site', () => {
         await refresh();
       // The first import that fails is told where its pages would stand.
       if (ended && job.error && (job.kind !== 'import' || (overview.value?.files ?? 0) > 0))
-        notices.problem(new DomainError(job.error.code, job.error.details));
+        notices.problem(errorFrom(job.error));
     } else if (event.kind === 'address') {
       await refreshAddress();
     } else if (event.kind === 'redirects') {
@@ -176,7 +177,9 @@ export const useSite = defineStore('site', () => {
   /** Keeps a reading in mind, so that a step that depends on what is shown waits for it. */
   function noteReading(reading: Promise<unknown>): void {
     readings.add(reading);
-    void reading.finally(() => readings.delete(reading));
+    const forget = () => readings.delete(reading);
+    // Whoever reads says what went wrong with it.
+    reading.then(forget, forget);
   }
 
   /** Until screens show what the last step made. */
@@ -221,7 +224,7 @@ export const useSite = defineStore('site', () => {
           else
             notices.done(speak(message), {
               label: 'Undo',
-              run: () => void decide({ kind: 'step', direction: 'back' }),
+              run: () => inBackground(decide({ kind: 'step', direction: 'back' })),
             });
         });
       return made ?? '';

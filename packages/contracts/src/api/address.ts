@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { instant, siteParams } from './common.ts';
+import { keptError } from '../errors.ts';
 
 export const LINKS = ['registration', 'name-servers', 'records', 'certificate', 'host'] as const;
 export type LinkName = (typeof LINKS)[number];
@@ -81,7 +82,7 @@ export const certificateView = z.object({
   daysLeft: z.number().nullable(),
   renewAt: instant.nullable(),
   nextTry: instant.nullable(),
-  error: z.string().nullable(),
+  error: keptError.nullable(),
 });
 export type CertificateView = z.infer<typeof certificateView>;
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { done, id, instant, siteParams } from './common.ts';
-import { errorAnswer } from '../errors.ts';
+import { keptError } from '../errors.ts';
 
 export const JOB_KINDS = [
   'import',
@@ -34,14 +34,14 @@ export const job = z.object({
   kind: z.enum(JOB_KINDS),
   state: z.enum(JOB_STATES),
   progress: progress.nullable(),
-  error: errorAnswer.shape.error.nullable(),
+  error: keptError.nullable(),
   /** While it waits to try again what failed for a reason that may pass. */
   retry: z
     .object({
       /** Times it has failed so, one after another. */
       tries: z.number().int().min(1),
       at: instant,
-      error: errorAnswer.shape.error,
+      error: keptError,
     })
     .nullable(),
   createdAt: instant,

@@ -5,6 +5,7 @@ import { COLUMN_MEANINGS, NOISE } from '@fastigium/core/redirects/gather';
 import { endpoint } from '../define.ts';
 import { done, id, instant, personRef, siteParams, version } from './common.ts';
 import { redirectTarget } from './draft.ts';
+import { part } from '../messages/schema.ts';
 
 /** How an old address came to be known; `list`: with the site, or by the programming interface; `live`: asked of the live site, which has nothing there. */
 export const OLD_SOURCES = ['sitemap', 'index', 'log', 'table', 'pasted', 'crawl', 'list', 'live'] as const;
@@ -173,7 +174,7 @@ export const patternCatch = z.object({
 });
 export type PatternCatch = z.infer<typeof patternCatch>;
 export const patternPreview = z.object({
-  problem: z.string().nullable(),
+  problem: part.nullable(),
   catches: z.array(patternCatch),
   caught: z.number().int(),
   hidden: z.number().int(),

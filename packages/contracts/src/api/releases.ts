@@ -4,6 +4,7 @@ import { endpoint } from '../define.ts';
 import { messageOf, part } from '../messages/schema.ts';
 import { decisionMessage, done, id, instant, leaveOut, personRef, siteParams, version } from './common.ts';
 import { VERDICTS } from './inspection.ts';
+import { keptError } from '../errors.ts';
 
 export const CHANGE_GROUPS = ['visitors', 'pages', 'addresses', 'menus', 'metadata', 'redirects', 'files'] as const;
 
@@ -37,7 +38,7 @@ export const changes = z.object({
   changes: z.array(change),
   /** Null where the host could not be asked; `hostProblem` says why. */
   sending: z.object({ files: z.number().int(), bytes: z.number().int() }).nullable(),
-  hostProblem: z.string().nullable(),
+  hostProblem: part.nullable(),
   whole: z.object({ files: z.number().int(), bytes: z.number().int() }),
 });
 export type Changes = z.infer<typeof changes>;
@@ -65,7 +66,7 @@ export const release = z.object({
   filesTotal: z.number().int(),
   filesSent: z.number().int(),
   bytesSent: z.number().int(),
-  error: z.string().nullable(),
+  error: keptError.nullable(),
   job: id.nullable(),
   /** Kept however many come after it. */
   isPinned: z.boolean(),

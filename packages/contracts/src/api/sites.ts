@@ -3,6 +3,8 @@ import { endpoint } from '../define.ts';
 import { decisionMessage, id, instant, personRef, siteParams } from './common.ts';
 import { job } from './jobs.ts';
 import { alert } from './watch.ts';
+import { keptError } from '../errors.ts';
+import { part } from '../messages/schema.ts';
 
 export const siteSummary = z.object({
   id,
@@ -66,7 +68,7 @@ export const siteOverview = siteSummary.extend({
   watch: z.object({
     lost: z.number().int(),
     readAt: instant.nullable(),
-    problem: z.string().nullable(),
+    problem: part.nullable(),
     alerts: z.array(alert),
   }),
   steps: z.object({ undo: decisionMessage.nullable(), redo: decisionMessage.nullable() }),
@@ -76,7 +78,7 @@ export const siteOverview = siteSummary.extend({
       id,
       state: z.enum(['waiting', 'reading', 'reviewing', 'applied', 'failed', 'cancelled', 'dropped']),
       fileName: z.string(),
-      error: z.string().nullable(),
+      error: keptError.nullable(),
     })
     .nullable(),
 });

@@ -2,7 +2,7 @@
 import { alert as alertMessages } from '@fastigium/core/watch';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { messageOf } from '../messages/schema.ts';
+import { messageOf, part } from '../messages/schema.ts';
 import { findingMessage, id, instant, siteParams } from './common.ts';
 
 const count = z.number().int();
@@ -89,7 +89,7 @@ export const watch = z.object({
   /** `none`: nothing is live; `no-log`: the host gives none. */
   state: z.enum(['none', 'no-log', 'reading']),
   readAt: instant.nullable(),
-  problem: z.string().nullable(),
+  problem: part.nullable(),
   notRead: count,
   days: z.array(watchedDay).length(WATCH_DAYS),
   lost: z.array(lostAddress),

@@ -3,8 +3,8 @@ import { defineMessages } from '@fastigium/core/messages';
 
 export const told = defineMessages('told', {
   'release-live': { number: 'number', by: 'text' },
-  'release-failed': { number: 'number', reason: 'text' },
-  away: { problem: 'text' },
+  'release-failed': { number: 'number', reason: 'part' },
+  away: { problem: 'part' },
   back: {},
   alert: { alert: 'message' },
   'found-otherwise': { count: 'number', findings: 'clauses' },

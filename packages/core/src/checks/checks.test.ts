@@ -1,3 +1,4 @@
+import { ENGLISH, speakerFor } from '@fastigium/words';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createHash } from 'node:crypto';
@@ -197,7 +198,10 @@ describe('a whole site', () => {
   const short = (files: ReturnType<typeof file>[]) =>
     surveySite(files)
       .filter(({ code }) => !/missing|heading/.test(code))
-      .map(({ code, file: path, detail, resolved }) => `${code} ${path} ${detail}${resolved ? ` = ${resolved}` : ''}`);
+      .map(
+        ({ code, file: path, detail, resolved }) =>
+          `${code} ${path} ${speakerFor(ENGLISH)(detail)}${resolved ? ` = ${resolved}` : ''}`,
+      );
 
   it('has dead links and anchors, doubles and pages nothing leads to', () => {
     expect(

@@ -1,4 +1,5 @@
 /** What somebody should know of a live site today, said from facts; the worst first. */
+import type { Part } from '../messages/index.ts';
 import { daysLeft, isoDay } from '../reach/index.ts';
 
 import type { FindingMessage } from '../inspection/index.ts';
@@ -23,7 +24,7 @@ export interface AlertFacts {
   readonly comesDown?: { readonly day: string; readonly endsAtMs: number } | undefined;
   /** Lost addresses asked for today far more than usual. */
   readonly spikes?: readonly string[] | undefined;
-  readonly logProblem?: string | undefined;
+  readonly logProblem?: Part | undefined;
 }
 
 interface DriftFinding {

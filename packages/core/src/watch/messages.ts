@@ -4,7 +4,7 @@ import { defineMessages, type MessageOf } from '../messages/index.ts';
 const YES_NO = ['yes', 'no'] as const;
 
 export const alert = defineMessages('alert', {
-  away: { problem: 'text' },
+  away: { problem: 'part' },
   drift: { since: 'day', address: 'text', finding: 'message', more: 'number' },
   'certificate-over': { name: 'text' },
   'certificate-ends': { name: 'text', day: 'day', renewsItself: YES_NO },
@@ -13,6 +13,6 @@ export const alert = defineMessages('alert', {
   'came-down': { day: 'day' },
   'comes-down': { day: 'day' },
   spike: { address: 'text', more: 'number' },
-  log: { problem: 'text' },
+  log: { problem: 'part' },
 });
 export type AlertMessage = MessageOf<typeof alert>;

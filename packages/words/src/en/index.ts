@@ -2,6 +2,7 @@
 import type { Catalogue } from '../catalogue.ts';
 import { changeWords } from './change.ts';
 import { decisionWords } from './decision.ts';
+import { errorWords } from './error.ts';
 import { alertWords, findingWords, headProofWords, liveWayWords, toldWords } from './live.ts';
 import { lineWords, menuWords, thingWords, whereWords } from './names.ts';
 import { noticeWords } from './notice.ts';
@@ -13,6 +14,7 @@ export const english: Catalogue = {
   alert: alertWords,
   change: changeWords,
   decision: decisionWords,
+  error: errorWords,
   finding: findingWords,
   'head-proof': headProofWords,
   'language-tag': languageTagWords,

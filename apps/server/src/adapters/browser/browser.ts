@@ -50,13 +50,16 @@ export function openStudio(program: string, address: string): Studio {
       .then((found) => (found?.isConnected() ? found : launch(program)));
     return browser;
   };
+  const shutUnasked = () => {
+    shut().catch(() => undefined);
+  };
   return {
     async enter(origin) {
       clearTimeout(empty);
       inside += 1;
       const leave = () => {
         inside -= 1;
-        if (inside === 0) empty = setTimeout(() => void shut(), STAYS_MS).unref();
+        if (inside === 0) empty = setTimeout(shutUnasked, STAYS_MS).unref();
       };
       try {
         const context = await (

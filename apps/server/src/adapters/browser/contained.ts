@@ -76,7 +76,7 @@ export async function handIn(context: BrowserContext, origin: string, address: s
     }
   };
   await context.route('**/*', (route) => void answer(route).catch(() => {}));
-  await context.routeWebSocket('**', (socket) => void socket.close());
+  await context.routeWebSocket('**', (socket) => socket.close());
 }
 
 /** Redirects within the origin are followed here: the browser would ask for the next by itself. */

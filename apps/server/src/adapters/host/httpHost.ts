@@ -80,7 +80,7 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
       });
       outgoing.setTimeout(ANSWER_WITHIN_MS, () => outgoing.destroy(new Error('no answer within 30 seconds')));
       outgoing.on('error', (error) => {
-        if (signal?.aborted) reject(signal.reason);
+        if (signal?.aborted) reject(signal.reason as Error);
         else if (brokeWhenReused(outgoing, error)) resolve(send(method, path, body, signal, false));
         else reject(unreachable(error));
       });
@@ -244,7 +244,7 @@ function expectSuccess(answer: HostAnswer): void {
   const detail = complaintOf(answer);
   // RFC 4918, section 11.5.
   if (status === 507) throw new DomainError('host-full', { detail });
-  throw new DomainError(status >= 500 ? 'host-troubled' : 'host-refused', { detail, status });
+  throw new DomainError(status >= 500 ? 'host-troubled' : 'host-refused', { detail });
 }
 
 function complaintOf({ status, body }: HostAnswer): string {

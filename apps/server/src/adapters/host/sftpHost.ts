@@ -59,7 +59,11 @@ export function sftpHost(
       throw told;
     } finally {
       users -= 1;
-      if (users === 0) idle = setTimeout(() => void close(), IDLE_MS);
+      if (users === 0) {
+        idle = setTimeout(() => {
+          close().catch(() => undefined);
+        }, IDLE_MS);
+      }
     }
   };
   return {

@@ -57,7 +57,7 @@ export async function letGo(deps: Deps, site: string, name: string): Promise<voi
       'delete from domain where site_id = $1 and name = $2 returning role',
       [site, name.toLowerCase()],
     );
-    if (!gone) throw new DomainError('not-found', { what: 'such name' });
+    if (!gone) throw new DomainError('not-found', { what: 'name' });
     if (gone.role !== 'own') {
       await tx.run(
         'delete from certificate where site_id = $1 and zone not in (select zone from domain where site_id = $1)',

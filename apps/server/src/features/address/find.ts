@@ -16,6 +16,8 @@ import { draftAt, history } from '../draft/history.ts';
 import { connectDomain, endingsSold, readName } from './domain.ts';
 import { keepUpdateKey } from './zone.ts';
 import { lookNow } from './lookNow.ts';
+import { speak } from '../../words.ts';
+import { reasonOf } from './reason.ts';
 
 /** Questions to a registry at once; more would be impolite. */
 const AT_ONCE = 8;
@@ -114,7 +116,7 @@ async function describe(
     return {
       ...base,
       state: 'unknown',
-      words: `the registry does not answer (${String(error.details.detail ?? '')})`,
+      words: `the registry does not answer (${speak(reasonOf(error))})`,
       costs: [],
       costsWithPrivacy: [],
     };

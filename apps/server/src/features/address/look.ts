@@ -10,6 +10,8 @@ import type { Asked } from '../../adapters/dns/dns.ts';
 import type { DomainFacts, FactsAsked, LookFacts } from './facts.ts';
 import type { SiteAddress, ZoneNames } from '../shared/siteAddress.ts';
 import { watchedSets } from './reckoned.ts';
+import { speak } from '../../words.ts';
+import { reasonOf } from './reason.ts';
 
 type Targets = HostOffer['targets'];
 
@@ -198,15 +200,16 @@ async function askRegistry(
     };
   } catch (error) {
     if (!(error instanceof DomainError)) throw error;
+    const reason = reasonOf(error);
     note(
       'registration',
       `RDAP domain/${zone}`,
       'the registry',
-      String(error.details.detail ?? error.message),
+      speak(reason),
       Math.round(performance.now() - start),
       false,
     );
-    return { registration: { kind: 'failed', reason: String(error.details.detail ?? error.message) }, delegated: [] };
+    return { registration: { kind: 'failed', reason: speak(reason) }, delegated: [] };
   }
 }
 

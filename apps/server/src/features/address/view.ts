@@ -11,6 +11,7 @@ import { latestLook, sightingsLately } from './history.ts';
 import { siteAddress, type SiteAddress, type ZoneNames } from '../shared/siteAddress.ts';
 import { mailOf, reckonRecords, watchedSets } from './reckoned.ts';
 import { resolversOf, siteHost, type SiteHost } from './siteHost.ts';
+import type { KeptError } from '@fastigium/contracts/errors';
 
 export async function addressView(deps: Deps, site: string): Promise<AddressView> {
   const queries = deps.db;
@@ -243,7 +244,7 @@ export interface CertificateRow extends Record<string, unknown> {
   readonly names: string[];
   readonly notBefore: Date | null;
   readonly notAfter: Date | null;
-  readonly error: { readonly message: string } | null;
+  readonly error: KeptError | null;
   readonly attempts: number;
   readonly nextTryAt: Date | null;
   readonly ordering: boolean;
@@ -264,7 +265,7 @@ function certificateView(
   row: CertificateRow | undefined,
   nowMs: number,
 ): CertificateView {
-  const common = { nextTry: row?.nextTryAt?.toISOString() ?? null, error: row?.error?.message ?? null };
+  const common = { nextTry: row?.nextTryAt?.toISOString() ?? null, error: row?.error ?? null };
   const seen = facts?.certificate.kind === 'served' ? facts.certificate.seen : undefined;
   if (!seen) {
     const state = row?.ordering === true ? 'ordering' : row ? 'waiting' : 'none';

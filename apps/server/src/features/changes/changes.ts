@@ -313,10 +313,10 @@ export async function changeEvidence(
   shards: { readonly before: ShardHashes | undefined; readonly after: ShardHashes },
 ): Promise<Evidence> {
   const [kind, rest] = [key.slice(0, key.indexOf(':')), key.slice(key.indexOf(':') + 1)];
-  if (kind !== 'file') throw new DomainError('not-found', { what: 'such change' });
+  if (kind !== 'file') throw new DomainError('not-found', { what: 'change' });
   const after = (await entriesOf(deps.db, shards.after, [rest])).get(rest);
   const before = shards.before && (await entriesOf(deps.db, shards.before, [rest])).get(rest);
-  if (!before && !after) throw new DomainError('not-found', { what: 'such change' });
+  if (!before && !after) throw new DomainError('not-found', { what: 'change' });
   const facts = (entry: ManifestEntry | undefined) => (entry ? { path: entry.path, sizeBytes: entry.sizeBytes } : null);
   const isText = [before, after].every(
     (entry) =>

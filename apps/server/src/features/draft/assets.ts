@@ -28,7 +28,7 @@ export async function addAsset(
   return deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
-    if (state.version !== file.version) throw new DomainError('draft-stale', { version: state.version });
+    if (state.version !== file.version) throw new DomainError('draft-stale');
     const draft = foldDecisions(await history(tx, site));
     const hash = sha256(bytes);
     const path = await freePath(

@@ -6,7 +6,6 @@ import { conflictWith, type Decision } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { speak } from '../../words.ts';
 import { suggestSoon } from '../shared/suggestSoon.ts';
 import { sweepSoon } from './sweepSoon.ts';
 import { siteState } from './history.ts';
@@ -50,10 +49,9 @@ export async function decide(
     const state = await siteState(tx, site, 'locked');
     const situation = await situationOf(tx, deps, site, state);
     // Somebody who has seen more than there is has seen another site.
-    if (request.version > state.version) throw new DomainError('draft-stale', { version: state.version });
+    if (request.version > state.version) throw new DomainError('draft-stale');
     const others = await decidedByOthers(tx, site, by.id, request.version);
-    if (others.size > 0 && NEEDS_LATEST.has(request.decision.kind))
-      throw new DomainError('draft-stale', { version: state.version });
+    if (others.size > 0 && NEEDS_LATEST.has(request.decision.kind)) throw new DomainError('draft-stale');
     const { decision, message, made } = await prepare(situation, request.decision);
     await refuseConflict(tx, site, situation, decision, others);
     const version = await recordDecision(tx, state, by, decision, message);
@@ -94,7 +92,7 @@ async function refuseConflict(
     'select d.message, p.name as person from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = $2',
     [site, other.seq],
   );
-  throw new DomainError('same-changed', { person: told.person ?? 'Fastigium', words: speak(told.message) });
+  throw new DomainError('same-changed', { person: told.person ?? 'Fastigium', decision: told.message });
 }
 
 /** What is settled teaches about what is open. */

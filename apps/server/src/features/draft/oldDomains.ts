@@ -30,7 +30,7 @@ export async function addOldDomain(tx: Queries, site: string, by: string, writte
 /** What was gathered of it stays, since it may still be visited; only what comes in later is not told apart any more. */
 export async function removeOldDomain(tx: Queries, site: string, host: string): Promise<void> {
   if ((await tx.run('delete from old_domain where site_id = $1 and host = $2', [site, host])) === 0)
-    throw new DomainError('not-found', { what: 'such domain' });
+    throw new DomainError('not-found', { what: 'domain' });
   await announce(tx, { kind: 'redirects', site });
 }
 

@@ -18,6 +18,6 @@ export async function openPage(queries: Queries, site: string, id: string): Prom
   if (importId === null) throw new DomainError('nothing-imported');
   const draft = foldDecisions(await history(queries, site));
   const page = (await pagesById(queries, importId, draft, [id])).get(id);
-  if (!page) throw new DomainError('not-found', { what: 'such page' });
+  if (!page) throw new DomainError('not-found', { what: 'page' });
   return { page, draft, importId, bytes: await contentBytes(queries, page.hash) };
 }

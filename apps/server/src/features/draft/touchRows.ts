@@ -82,7 +82,7 @@ function placeOf(scope: Scope, nameOf: (id: string) => string): Message {
 export async function touchPlaces(deps: Deps, site: string, page: string, touch: Touch): Promise<TouchPlaces> {
   const { importId, draft, nameOf } = await opened(deps.db, site);
   const own = (await pagesById(deps.db, importId, draft, [page])).get(page);
-  if (!own) throw new DomainError('not-found', { what: 'such page' });
+  if (!own) throw new DomainError('not-found', { what: 'page' });
   const found = await findTouchPlaces(deps.threads, deps.db, importId, draft, {
     ...touch,
     scope: { kind: 'everywhere' },

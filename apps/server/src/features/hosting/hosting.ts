@@ -105,7 +105,7 @@ export async function choosePlan(
 ): Promise<void> {
   const offer = await deps.hosts.standIn?.naming?.offer();
   if (!offer?.plans.some(({ id }) => id === choice.plan) || !offer.regions.some(({ id }) => id === choice.region))
-    throw new DomainError('not-found', { what: 'such plan or region' });
+    throw new DomainError('not-found', { what: 'planOrRegion' });
   await keep(deps, site, by, 'stand-in', choice);
 }
 
@@ -119,7 +119,7 @@ export async function sayVisitors(
     .filter((each) => each.visits > 0)
     .map((each) => {
       const country = countryOf(each.code);
-      if (!country) throw new DomainError('not-found', { what: 'such country' });
+      if (!country) throw new DomainError('not-found', { what: 'country' });
       return {
         code: country.code,
         country: country.name,

@@ -39,7 +39,7 @@ export async function applyImport(
       'select version from site where id = $1 for no key update',
       [site],
     );
-    if (chosen && chosen.version !== before) throw new DomainError('draft-stale', { version: before });
+    if (chosen && chosen.version !== before) throw new DomainError('draft-stale');
     const compared = chosen ? await compareExports(deps.threads, tx, site) : undefined;
     if (chosen && compared?.importId !== chosen.import) throw new DomainError('no-review');
     await assignPages(tx, site, importId, compared);

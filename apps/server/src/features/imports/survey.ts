@@ -87,9 +87,9 @@ export async function placeOf(queries: Queries, site: string, path: string, href
     'select f.hash from site s join source_file f on f.import_id = s.current_import where s.id = $1 and f.path = $2',
     [site, path],
   );
-  if (!file) throw new DomainError('not-found', { what: 'such file' });
+  if (!file) throw new DomainError('not-found', { what: 'file' });
   const bytes = await contentBytes(queries, file.hash);
   const place = isPageFile(path) ? placeInPage(bytes, href) : placeInStyle(bytes, href);
-  if (!place) throw new DomainError('not-found', { what: 'such link' });
+  if (!place) throw new DomainError('not-found', { what: 'link' });
   return place;
 }

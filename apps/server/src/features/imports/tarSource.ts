@@ -31,7 +31,8 @@ export async function tarSource(
   const folder = await mkdtemp(join(tmpdir(), 'fastigium-tar-'));
   const contents = await open(join(folder, 'contents'), 'w+');
   const close = () => {
-    void contents.close();
+    // It goes with its folder, closed or not.
+    contents.close().catch(() => undefined);
     rmSync(folder, { recursive: true, force: true });
   };
   try {

@@ -17,7 +17,7 @@ export function jobsRoutes(routes: Routes, deps: Deps): void {
       `select ${JOB_COLUMNS} from job where id = $1 and sees_site($2, site_id)`,
       [id, person],
     );
-    if (!row) throw new DomainError('not-found', { what: 'such job' });
+    if (!row) throw new DomainError('not-found', { what: 'job' });
     return jobRow(row);
   }
 

@@ -44,7 +44,7 @@ export async function takeCsv(
   stream: Readable,
 ) {
   const { changes, version: now } = await readCsv(deps.db, site, stream);
-  if (now !== version) throw new DomainError('draft-stale', { version: now });
+  if (now !== version) throw new DomainError('draft-stale');
   if (changes.length === 0)
     throw new DomainError('table-unreadable', {
       detail: 'it says what is there already, so there is nothing to change',

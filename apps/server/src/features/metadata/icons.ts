@@ -40,7 +40,7 @@ export async function makeIcons(
   return deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
-    if (state.version !== version) throw new DomainError('draft-stale', { version: state.version });
+    if (state.version !== version) throw new DomainError('draft-stale');
     const draft = foldDecisions(await history(tx, site));
     const text = (name: string) => {
       const set = draft.head.get(`everywhere ${name}`)?.text;

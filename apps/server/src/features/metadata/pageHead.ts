@@ -16,7 +16,7 @@ export async function pageHead(deps: Deps, site: string, id: string): Promise<Pa
   const { shards } = await compileDraft(deps, site);
   const { heads, draft, version, origin } = await draftHeads(deps.db, site);
   const page = heads.pages.get(id);
-  if (!page) throw new DomainError('not-found', { what: 'such page' });
+  if (!page) throw new DomainError('not-found', { what: 'page' });
   const head = heads.of(id);
   const path = publishedPath(draft, page);
   const live = await liveRelease(deps.db, site);

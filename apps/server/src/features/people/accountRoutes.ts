@@ -29,7 +29,7 @@ export function accountRoutes(routes: Routes, deps: Deps, attempts: SignIn): voi
       'delete from session where id = $1 and person_id = $2 returning agent',
       [params.session, person.id],
     );
-    if (!ended) throw new DomainError('not-found', { what: 'such session' });
+    if (!ended) throw new DomainError('not-found', { what: 'session' });
     note(ended.agent);
     await announceAccess(db, person.id);
     return done;
@@ -61,7 +61,7 @@ export function accountRoutes(routes: Routes, deps: Deps, attempts: SignIn): voi
   });
   routes.on(accountApi.newRecoveryCodes, async ({ person, body, req }) => {
     await attempts.checkOwn(person.id, body.password, req.ip ?? '');
-    if ((await factorsOf(db, person.id)).length === 0) throw new DomainError('not-found', { what: 'second factor' });
+    if ((await factorsOf(db, person.id)).length === 0) throw new DomainError('not-found', { what: 'secondFactor' });
     return { recoveryCodes: await db.transaction((tx) => makeRecoveryCodes(tx, person.id)) };
   });
 }

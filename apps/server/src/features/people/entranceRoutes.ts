@@ -21,6 +21,7 @@ import { personOfStep } from './second/steps.ts';
 import type { SignIn } from './signIn.ts';
 import { announceAccess } from './access.ts';
 import { invited, join } from './team.ts';
+import { idOfRequest } from '../../http/requestId.ts';
 
 const done = { done: true as const };
 const GUESSED: ReadonlySet<ErrorCode> = new Set(['sign-in-wrong', 'second-wrong', 'second-ended']);
@@ -72,7 +73,7 @@ export function entranceRoutes(
         person: whose.id ?? whose.person,
         who: whose.name,
         address: req.ip ?? '',
-        request: String(req.id),
+        request: idOfRequest(req),
       },
       outcome,
       about,

@@ -5,7 +5,7 @@ import type { Queries } from '../../db/database.ts';
 /** A site of another team, or one that somebody is not shown, is as good as none. */
 export async function requireSite(queries: Queries, person: string, site: string): Promise<void> {
   const { sees } = await queries.one<{ sees: boolean }>('select sees_site($1, $2) as sees', [person, site]);
-  if (!sees) throw new DomainError('not-found', { what: 'such site' });
+  if (!sees) throw new DomainError('not-found', { what: 'site' });
 }
 
 /** @param sites null: all of the team, and those to come */
@@ -23,7 +23,7 @@ export async function setSeenSites(
     'insert into site_member (person_id, site_id) select $1, id from site where team_id = $2 and id = any($3)',
     [person, team, wanted],
   );
-  if (taken !== wanted.length) throw new DomainError('not-found', { what: 'such site' });
+  if (taken !== wanted.length) throw new DomainError('not-found', { what: 'site' });
 }
 
 /** Whoever makes a site sees it, also where they do not see all. */

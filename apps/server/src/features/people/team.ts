@@ -66,7 +66,7 @@ export async function invite(
       'select count(*)::int as known from site where team_id = $1 and id = any($2)',
       [by.team, wanted],
     );
-    if (known !== wanted.length) throw new DomainError('not-found', { what: 'such site' });
+    if (known !== wanted.length) throw new DomainError('not-found', { what: 'site' });
   }
   await queries.run(
     'insert into invitation (team_id, token_hash, role, created_by, expires_at, sites) values ($1, $2, $3, $4, $5, $6)',
@@ -80,7 +80,7 @@ export async function withdraw(queries: Queries, team: string, invitation: strin
     'delete from invitation where id = $1 and team_id = $2 and used_by is null returning 1',
     [invitation, team],
   );
-  if (!gone) throw new DomainError('not-found', { what: 'such invitation' });
+  if (!gone) throw new DomainError('not-found', { what: 'invitation' });
 }
 
 interface Invitation extends Record<string, unknown> {
@@ -177,7 +177,7 @@ export async function memberOf(
     'select name, role, email from person where id = $1 and team_id = $2 and removed_at is null',
     [id, team],
   );
-  if (!row) throw new DomainError('not-found', { what: 'such person' });
+  if (!row) throw new DomainError('not-found', { what: 'person' });
   return row;
 }
 
@@ -216,5 +216,5 @@ async function withOwners(
 }
 
 async function changed(tx: Queries, sql: string, values: readonly unknown[]): Promise<void> {
-  if (!(await tx.maybeOne(sql, [...values]))) throw new DomainError('not-found', { what: 'such person' });
+  if (!(await tx.maybeOne(sql, [...values]))) throw new DomainError('not-found', { what: 'person' });
 }

@@ -9,7 +9,7 @@ export function picturesRoutes(routes: Routes, deps: Deps): void {
       'select bytes from page_picture where site_id = $1 and hash = $2 limit 1',
       [params.site, params.picture],
     );
-    if (!row) throw new DomainError('not-found', { what: 'such picture' });
+    if (!row) throw new DomainError('not-found', { what: 'picture' });
     // Another picture has another address, so this one never changes.
     res.set({ 'content-type': 'image/jpeg', 'cache-control': 'private, max-age=86400, immutable' }).send(row.bytes);
     return ANSWERED;

@@ -18,6 +18,7 @@ import type { ShownDocument } from '../../threads/documentPages.ts';
 import type { Permission, PreviewLinks, PreviewMode } from './links.ts';
 import { pointingEdits } from './pointing.ts';
 import { editedPage, rootedEdits, styleUnder, underPath } from './underPath.ts';
+import { speak } from '../../words.ts';
 
 export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
   const app = express();
@@ -146,7 +147,7 @@ const sayInWords =
     res
       .status(known ? ERRORS[known.code].status : 500)
       .type('text')
-      .send(known?.message ?? 'The preview could not be made. Open the page in Fastigium again.');
+      .send(known ? speak(known.told) : 'The preview could not be made. Open the page in Fastigium again.');
   };
 
 /**

@@ -97,7 +97,7 @@ export async function previewPattern(
   try {
     pattern = readRequest(request);
   } catch (error) {
-    if (error instanceof DomainError) return { problem: error.message, ...nothing };
+    if (error instanceof DomainError) return { problem: error.told, ...nothing };
     throw error;
   }
   const { draft, rules, shards, importId } = await compileDraft(deps, site);

@@ -31,7 +31,7 @@ export async function publish(
   return deps.db.transaction(async (tx) => {
     const state = await lockedForRelease(tx, site);
     // What goes out is what was looked at; anything decided since then is shown first.
-    if (state.version !== request.version) throw new DomainError('draft-stale', { version: state.version });
+    if (state.version !== request.version) throw new DomainError('draft-stale');
     await refuseOtherLive(tx, state, request.replaces);
     if (!differs) throw new DomainError('nothing-to-publish');
     const holding = await holdingSnags(tx, site);

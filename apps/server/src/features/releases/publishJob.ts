@@ -25,6 +25,7 @@ import { driftOf } from '../inspection/drift.ts';
 import { bases } from './pieces.ts';
 import { sendContents } from './sendContents.ts';
 import { servingContent } from '../shared/serving.ts';
+import { toldBy } from '../../words.ts';
 
 const body = z.object({
   release: z.uuid(),
@@ -87,7 +88,7 @@ export function publishJob(deps: Deps): JobHandler {
             deps,
             job.site,
             'release-failed',
-            told('release-failed', { number, reason: error.message }),
+            told('release-failed', { number, reason: error.told }),
             {
               release: { number, note, by },
             },
@@ -148,7 +149,7 @@ async function switchOver(deps: Deps, release: Prepared, expected: string | null
       if (current !== undefined) throw error;
       await pause(ASK_AGAIN_MS);
     }
-    throw new DomainError('host-silent', { detail: String(error.details.detail) }, { cause: error });
+    throw new DomainError('host-silent', { detail: toldBy(error) }, { cause: error });
   }
 }
 

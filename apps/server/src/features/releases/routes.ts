@@ -29,7 +29,7 @@ export function releasesRoutes(routes: Routes, deps: Deps): void {
         (error: unknown) => {
           // The changes are worth seeing while the host is away.
           if (!(error instanceof DomainError)) throw error;
-          return { sending: null, hostProblem: error.message };
+          return { sending: null, hostProblem: error.told };
         },
       )),
     };

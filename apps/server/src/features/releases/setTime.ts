@@ -71,7 +71,7 @@ export async function setTimeFor(
   await requireNothingHolds(deps, site);
   await deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
-    if (state.version !== version) throw new DomainError('draft-stale', { version: state.version });
+    if (state.version !== version) throw new DomainError('draft-stale');
     const setFor = (goesOut: number) =>
       tx.run(
         `insert into set_time (site_id, at, zone, version, import_id, note, by) values ($1, $2, $3, $4, $5, $6, $7)
@@ -82,7 +82,7 @@ export async function setTimeFor(
     await announce(tx, { kind: 'release', site });
   });
   const set = await setTimeOf(deps.db, site);
-  if (!set) throw new DomainError('not-found', { what: 'such time' });
+  if (!set) throw new DomainError('not-found', { what: 'time' });
   return set;
 }
 

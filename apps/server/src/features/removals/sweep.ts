@@ -44,7 +44,7 @@ export async function removeForGood(
   return deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
-    if (state.version !== version) throw new DomainError('draft-stale', { version: state.version });
+    if (state.version !== version) throw new DomainError('draft-stale');
     const decisions = await history(tx, site);
     const draft = foldDecisions(decisions);
     const removals = [...new Set(of)].map((each) => removalOf({ draft, decisions }, each));

@@ -4,6 +4,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import type { Queries } from '../../db/database.ts';
 import type { ShardHashes } from '@fastigium/core/release';
 import { initials } from './initials.ts';
+import type { KeptError } from '@fastigium/contracts/errors';
 
 /** What a release consists of. */
 export interface ReleaseContents {
@@ -18,7 +19,7 @@ export async function releases(queries: Queries, site: string): Promise<Release[
       personName: string;
       createdAt: Date;
       liveAt: Date | null;
-      error: { message: string } | null;
+      error: KeptError | null;
     }
   >(
     `select r.id, r.number, r.state, r.note, p.id as "personId", p.name as "personName", r.created_at as "createdAt", r.live_at as "liveAt",
@@ -31,7 +32,7 @@ export async function releases(queries: Queries, site: string): Promise<Release[
     by: { id: personId, name: personName, initials: initials(personName) },
     createdAt: createdAt.toISOString(),
     liveAt: liveAt?.toISOString() ?? null,
-    error: error?.message ?? null,
+    error,
   }));
 }
 

@@ -1,7 +1,7 @@
 /** Sites: the list, a new one, and how one stands. */
 import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
 import type { SiteOverview, SiteSummary } from '@fastigium/contracts/api/sites';
-import { DomainError } from '@fastigium/contracts/errors';
+import { DomainError, type KeptError } from '@fastigium/contracts/errors';
 import { addressOfFile, splitAddress, slug } from '@fastigium/core/address';
 import { indexRules, type Rule } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
@@ -167,7 +167,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
     id: string;
     state: NonNullable<SiteOverview['lastImport']>['state'];
     fileName: string;
-    error: { message: string } | null;
+    error: KeptError | null;
   }>(
     `select id, state, file_name as "fileName", error from import where site_id = $1 order by created_at desc limit 1`,
     [site],
@@ -204,7 +204,7 @@ export async function siteOverview(deps: Deps, site: string): Promise<SiteOvervi
       addresses: settling[3] as string[],
     }),
     runningJobs: jobs.map(jobRow),
-    lastImport: last ? { ...last, error: last.error?.message ?? null } : null,
+    lastImport: last ?? null,
   };
 }
 

@@ -98,17 +98,17 @@ async function knownSnag(queries: Queries, site: string, key: string): Promise<K
     'select code, path, page_id as page, detail, span_start as start, span_end as "end" from snag where site_id = $1 and key = $2',
     [site, key],
   );
-  if (!row) throw new DomainError('not-found', { what: 'such snag' });
+  if (!row) throw new DomainError('not-found', { what: 'snag' });
   return row;
 }
 
 /** In the file as it would be published, which is what the check read. */
 export async function snagPlace(deps: Deps, site: string, key: string): Promise<SourcePlace> {
   const { path, start, end } = await knownSnag(deps.db, site, key);
-  if (start === null || end === null) throw new DomainError('not-found', { what: 'place in the source for it' });
+  if (start === null || end === null) throw new DomainError('not-found', { what: 'placeInSource' });
   const { shards } = await compileDraft(deps, site);
   const entry = (await entriesOf(deps.db, shards, [path])).get(path);
-  if (!entry) throw new DomainError('not-found', { what: 'such file' });
+  if (!entry) throw new DomainError('not-found', { what: 'file' });
   return placeOfSpan(decodeSource(await contentBytes(deps.db, entry.hash)).text, start, end);
 }
 

@@ -109,7 +109,7 @@ export async function addHook(
     throw error;
   }
   const hook = (await hooksOf(deps.db, site)).find((each) => each.id === id);
-  if (!hook) throw new DomainError('not-found', { what: 'such address' });
+  if (!hook) throw new DomainError('not-found', { what: 'address' });
   return { hook, secret: kind === 'webhook' ? secret : null };
 }
 
@@ -122,13 +122,13 @@ function offeredToken(deps: Deps, url: string): string {
 
 export async function removeHook(queries: Queries, site: string, hook: string): Promise<void> {
   if ((await queries.run('delete from hook where id = $1 and site_id = $2', [hook, site])) === 0)
-    throw new DomainError('not-found', { what: 'such address' });
+    throw new DomainError('not-found', { what: 'address' });
 }
 
 export async function tryHook(deps: Deps, site: string, hook: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
     if (!(await tx.maybeOne(`select 1 from hook where id = $1 and site_id = $2 and kind = 'webhook'`, [hook, site])))
-      throw new DomainError('not-found', { what: 'such address' });
+      throw new DomainError('not-found', { what: 'address' });
     await keepTelling(tx, deps, [hook], site, {
       event: 'try',
       words: speak(told('try')),

@@ -69,7 +69,7 @@ async function titlesOf({ db }: Deps, shards: ShardHashes, paths: readonly strin
 export async function sendMessage(deps: Deps, site: string, hook: string, text: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
     if (!(await tx.maybeOne(`select 1 from hook where id = $1 and site_id = $2 and kind = 'account'`, [hook, site])))
-      throw new DomainError('not-found', { what: 'such account' });
+      throw new DomainError('not-found', { what: 'account' });
     await keepTelling(tx, deps, [hook], site, { event: 'message', words: text });
   });
 }

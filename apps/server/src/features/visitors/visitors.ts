@@ -55,7 +55,7 @@ export async function passwordsInDraft(
   );
   return entries.map(({ place, user, hash }) => {
     const password = known.get(hash);
-    if (password === undefined) throw new DomainError('not-found', { what: 'such password' });
+    if (password === undefined) throw new DomainError('not-found', { what: 'password' });
     return { place, user, password };
   });
 }

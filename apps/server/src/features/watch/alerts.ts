@@ -9,6 +9,7 @@ import { domainFactsOf } from '../address/view.ts';
 import { servingOf } from '../shared/serving.ts';
 import { tellOthers } from '../telling/outbox.ts';
 import { driftOf } from '../inspection/drift.ts';
+import type { Part } from '@fastigium/core/messages';
 
 const DAY_MS = 86_400_000;
 const DAYS_BEFORE = 13;
@@ -67,9 +68,7 @@ async function factsOf(db: Queries, site: string, nowMs: number): Promise<AlertF
     'select is_up as "isUp", problem from probe where site_id = $1 order by at desc limit 1',
     [site],
   );
-  const log = await db.maybeOne<{ problem: string | null }>('select problem from watched_log where site_id = $1', [
-    site,
-  ]);
+  const log = await db.maybeOne<{ problem: Part | null }>('select problem from watched_log where site_id = $1', [site]);
   const drift = await driftOf(db, site);
   const [first] = drift?.findings ?? [];
   return {

@@ -9,6 +9,7 @@ import type { CountedLog } from '../../threads/countLog.ts';
 import { servingOf } from '../shared/serving.ts';
 import { suggestSoon } from '../shared/suggestSoon.ts';
 import { takeLost } from './lost.ts';
+import { toldBy } from '../../words.ts';
 
 const PIECE_BYTES = 4 * 1024 * 1024;
 /** A line without an end within a whole piece is no log. */
@@ -16,6 +17,7 @@ const NO_LINE = 'it holds no whole line within 4 MiB';
 /** Looked into this often, by the world's clock. */
 export const READ_EVERY_MS = 60_000;
 
+/** How far the log was read. */
 interface Place extends Record<string, unknown> {
   readonly begun: string;
   readonly readTo: number;
@@ -38,7 +40,7 @@ export async function readLogNow(deps: Deps, site: string): Promise<number> {
       requests += gained;
     }
   } catch (error) {
-    await deps.db.run('update watched_log set problem = $2 where site_id = $1', [site, (error as Error).message]);
+    await deps.db.run('update watched_log set problem = $2 where site_id = $1', [site, JSON.stringify(toldBy(error))]);
     throw error;
   }
 }
@@ -52,28 +54,58 @@ async function liveAccess(tx: Queries, site: string): Promise<SiteAccess> {
   return live ? (await servingOf(tx, live.rulesHash)).access : OPEN_TO_ALL;
 }
 
-/** One piece and its place in the log are kept together, so that none counts twice. @returns undefined at the end */
+/**
+ * A piece is read and counted first, and kept then, together with its place in the log and only where nobody has kept it
+ * meanwhile: none counts twice, and no slow host holds a row or a connection.
+ *
+ * @returns undefined at the end
+ */
 async function readPiece(deps: Deps, site: string, hostName: string, log: HostAccessLog): Promise<number | undefined> {
+  const place = await placeOf(deps.db, site, deps.world.clock.nowMs());
+  let piece = await log.read(hostName, { begun: place.begun, fromByte: place.readTo }, PIECE_BYTES);
+  let from = place.readTo;
+  if (from > 0 && (piece.begun !== place.begun || piece.sizeBytes < from)) {
+    from = 0;
+    piece = await log.read(hostName, { begun: '', fromByte: 0 }, PIECE_BYTES);
+  }
+  const end = piece.bytes.lastIndexOf(10) + 1;
+  if (end === 0 && piece.bytes.length === PIECE_BYTES) throw new DomainError('log-unreadable', { why: NO_LINE });
+  const access = await liveAccess(deps.db, site);
+  const counted = end === 0 ? undefined : await deps.threads.countLog({ bytes: piece.bytes.slice(0, end), access });
+  const isKept = await keepPiece(deps, site, place, { begun: piece.begun, readTo: from + end }, counted);
+  // Whoever kept it told of it; there may be more behind it.
+  if (!isKept) return 0;
+  return counted?.hours.reduce(
+    (sum, { found, redirected, lost, gone, failed }) => sum + found + redirected + lost + gone + failed,
+    0,
+  );
+}
+
+/** @returns false where another reader was quicker, and then nothing is kept */
+async function keepPiece(
+  deps: Deps,
+  site: string,
+  before: Place,
+  after: Place,
+  counted: CountedLog | undefined,
+): Promise<boolean> {
   return deps.db.transaction(async (tx) => {
-    const place = await placeOf(tx, site, deps.world.clock.nowMs());
-    let piece = await log.read(hostName, { begun: place.begun, fromByte: place.readTo }, PIECE_BYTES);
-    let from = place.readTo;
-    if (from > 0 && (piece.begun !== place.begun || piece.sizeBytes < from)) {
-      from = 0;
-      piece = await log.read(hostName, { begun: '', fromByte: 0 }, PIECE_BYTES);
-    }
-    const end = piece.bytes.lastIndexOf(10) + 1;
-    if (end === 0 && piece.bytes.length === PIECE_BYTES) throw new DomainError('log-unreadable', { why: NO_LINE });
-    const counted =
-      end === 0
-        ? undefined
-        : await deps.threads.countLog({ bytes: piece.bytes.slice(0, end), access: await liveAccess(tx, site) });
-    if (counted) await keepCounts(tx, site, counted);
-    await tx.run(
-      'update watched_log set begun = $2, read_to = $3, read_at = $4, problem = null, not_read = not_read + $5 where site_id = $1',
-      [site, piece.begun, from + end, new Date(deps.world.clock.nowMs()), counted?.notRead ?? 0],
+    const kept = await tx.run(
+      `update watched_log set begun = $2, read_to = $3, read_at = $4, problem = null, not_read = not_read + $5
+        where site_id = $1 and begun = $6 and read_to = $7`,
+      [
+        site,
+        after.begun,
+        after.readTo,
+        new Date(deps.world.clock.nowMs()),
+        counted?.notRead ?? 0,
+        before.begun,
+        before.readTo,
+      ],
     );
-    if (!counted) return undefined;
+    if (kept === 0) return false;
+    if (!counted) return true;
+    await keepCounts(tx, site, counted);
     if (await takeLost(tx, site, counted.addresses)) {
       const { by } = await tx.one<{ by: string }>(
         'select r.created_by as by from site s join release r on r.id = s.live_release where s.id = $1',
@@ -82,21 +114,16 @@ async function readPiece(deps: Deps, site: string, hostName: string, log: HostAc
       await suggestSoon(tx, site, by);
     }
     await announce(tx, { kind: 'watch', site });
-    return counted.hours.reduce(
-      (sum, { found, redirected, lost, gone, failed }) => sum + found + redirected + lost + gone + failed,
-      0,
-    );
+    return true;
   });
 }
 
-async function placeOf(tx: Queries, site: string, nowMs: number): Promise<Place> {
-  await tx.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [
+async function placeOf(db: Queries, site: string, nowMs: number): Promise<Place> {
+  await db.run('insert into watched_log (site_id, next_read_at) values ($1, $2) on conflict do nothing', [
     site,
     new Date(nowMs),
   ]);
-  return tx.one<Place>('select begun, read_to::float8 as "readTo" from watched_log where site_id = $1 for update', [
-    site,
-  ]);
+  return db.one<Place>('select begun, read_to::float8 as "readTo" from watched_log where site_id = $1', [site]);
 }
 
 async function keepCounts(tx: Queries, site: string, { hours, addresses }: CountedLog): Promise<void> {

@@ -5,6 +5,7 @@ import { decide, indexRules, type Rule } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { alertsNow } from './alerts.ts';
+import type { Part } from '@fastigium/core/messages';
 
 interface DraftSide {
   readonly rules: readonly Rule[];
@@ -21,7 +22,7 @@ export async function watchStanding(
   site: string,
   { rules, basePath, importId, addresses }: DraftSide,
 ): Promise<SiteOverview['watch']> {
-  const log = await db.maybeOne<{ readAt: Date | null; problem: string | null }>(
+  const log = await db.maybeOne<{ readAt: Date | null; problem: Part | null }>(
     'select read_at as "readAt", problem from watched_log where site_id = $1',
     [site],
   );

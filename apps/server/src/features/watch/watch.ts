@@ -18,6 +18,7 @@ import { rulesOf } from '../shared/serving.ts';
 import { alertsNow, datesOf } from './alerts.ts';
 import { driftOf } from '../inspection/drift.ts';
 import { upOf } from './up.ts';
+import type { Part } from '@fastigium/core/messages';
 
 const DAY_MS = 86_400_000;
 /** No more than a ledger shows smoothly; what was visited most stands first. */
@@ -27,7 +28,7 @@ export async function watchOf(deps: Deps, site: string): Promise<Watch> {
   const { db } = deps;
   const days = lastDays(deps.world.clock.nowMs());
   const live = await liveRelease(db, site);
-  const log = await db.maybeOne<{ readAt: Date | null; problem: string | null; notRead: number }>(
+  const log = await db.maybeOne<{ readAt: Date | null; problem: Part | null; notRead: number }>(
     'select read_at as "readAt", problem, not_read::int as "notRead" from watched_log where site_id = $1',
     [site],
   );

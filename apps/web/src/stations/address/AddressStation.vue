@@ -24,6 +24,7 @@ import RecordsBench from './RecordsBench.vue';
 import RecordsTable from './RecordsTable.vue';
 import ResolversBench from './ResolversBench.vue';
 import SpreadChart from './SpreadChart.vue';
+import { inBackground } from '../../stores/background.ts';
 
 const { view, link, look } = provideAddress(useRoute().query.link);
 provideHosting();
@@ -31,7 +32,7 @@ provideFinder();
 const session = useSession();
 const benchOpen = ref(false);
 const hasDomain = computed(() => view.value?.domain != null);
-useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () => void look() }] : []));
+useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () => inBackground(look()) }] : []));
 </script>
 
 <template>

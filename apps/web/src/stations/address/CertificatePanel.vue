@@ -3,6 +3,7 @@
 import { computed } from 'vue';
 import { when } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
+import { explainKept } from '../../words.ts';
 
 const { standing, nowMs } = useAddress();
 const certificate = computed(() => standing.value?.certificate);
@@ -45,7 +46,7 @@ const lifeUsed = computed(() => {
     </p>
   </template>
   <p v-if="certificate?.error" class="wrong problem">
-    {{ certificate.error }}
+    {{ explainKept(certificate.error) }}
     <template v-if="certificate.nextTry">Next try {{ when(certificate.nextTry, new Date(nowMs)) }}.</template>
   </p>
 </template>

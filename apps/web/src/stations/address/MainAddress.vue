@@ -6,6 +6,7 @@ import { call } from '../../api/client.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import { useSession } from '../../stores/session.ts';
 import { useAddress } from './address.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const { view, busy, act } = useAddress();
 const session = useSession();
@@ -14,9 +15,11 @@ const further = ref('');
 
 function makeMain(form: 'www' | 'apex'): void {
   if (form === domain.value?.mainForm) return;
-  void act(
-    (site) => call(addressApi.settings, { params: { site }, body: { mainForm: form } }),
-    'The other name redirects to it from now on.',
+  inBackground(
+    act(
+      (site) => call(addressApi.settings, { params: { site }, body: { mainForm: form } }),
+      'The other name redirects to it from now on.',
+    ),
   );
 }
 async function add(): Promise<void> {
@@ -29,9 +32,11 @@ async function add(): Promise<void> {
     further.value = '';
 }
 function remove(name: string): void {
-  void act(
-    (site) => call(addressApi.leave, { params: { site, name: name.replace(/^www\./, '') } }),
-    `${name} no longer redirects here.`,
+  inBackground(
+    act(
+      (site) => call(addressApi.leave, { params: { site, name: name.replace(/^www\./, '') } }),
+      `${name} no longer redirects here.`,
+    ),
   );
 }
 </script>

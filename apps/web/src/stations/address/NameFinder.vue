@@ -7,6 +7,7 @@ import { money } from '../../logic/duration.ts';
 import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
 import { useFinder } from './finder.ts';
+import { inBackground } from '../../stores/background.ts';
 
 type Row = FoundName | { readonly heading: string; readonly count: number };
 const { view } = useAddress();
@@ -16,7 +17,7 @@ onMounted(() => {
   // Something to look at: the site's own name, while nobody has asked for another.
   if (view.value?.domain == null && typed.value === '' && site.overview) {
     typed.value = site.overview.hostName;
-    void search(true);
+    inBackground(search(true));
   }
 });
 const isHeading = (row: Row): row is Extract<Row, { heading: string }> => 'heading' in row;

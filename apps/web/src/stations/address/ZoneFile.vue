@@ -8,6 +8,7 @@ import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
+import { explain } from '../../words.ts';
 
 defineEmits<{ close: [] }>();
 const site = useSite();
@@ -42,7 +43,7 @@ async function bring(): Promise<void> {
     await read();
     await act((id) => call(addressApi.view, { params: { site: id } }));
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   }
 }
 

@@ -7,7 +7,8 @@ import { sendFile } from '../../api/asset.ts';
 import { count } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
-import { speak } from '../../words.ts';
+import { explain, speak } from '../../words.ts';
+import { inBackground } from '../../stores/background.ts';
 
 defineProps<{ metadata: Metadata; csvAddress: string }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -36,7 +37,7 @@ async function read(): Promise<void> {
   try {
     reading.value = await sendFile(metadataApi.readCsv, { site: site.id }, undefined, file.value);
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   }
   busy.value = false;
 }
@@ -52,10 +53,13 @@ async function take(): Promise<void> {
       file.value,
     );
     await site.refresh();
-    notices.done(speak(message), { label: 'Undo', run: () => void site.decide({ kind: 'step', direction: 'back' }) });
+    notices.done(speak(message), {
+      label: 'Undo',
+      run: () => inBackground(site.decide({ kind: 'step', direction: 'back' })),
+    });
     emit('leave');
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
     await site.refresh();
     await read();
   }

@@ -12,6 +12,7 @@ import { useSession } from '../../stores/session.ts';
 import { languageName, translationRows, type TranslationRow } from './languages.ts';
 import { useSetHead } from './metadata.ts';
 import { settingFor } from './site/settings.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
 const session = useSession();
@@ -55,14 +56,14 @@ const original = (of: TranslationRow): MetadataRow | undefined =>
   of.pages.get(first.value) ?? [...of.pages.values()][0];
 
 function part(page: MetadataRow): void {
-  void set([{ scope: { kind: 'page', page: page.id }, name: 'translates', text: false }]);
+  inBackground(set([{ scope: { kind: 'page', page: page.id }, name: 'translates', text: false }]));
 }
 
 function join(of: TranslationRow, language: string): void {
   const to = original(of);
   const page = chosen.value[language];
   if (to && page !== undefined && page !== '')
-    void set([{ scope: { kind: 'page', page }, name: 'translates', text: to.id }]);
+    inBackground(set([{ scope: { kind: 'page', page }, name: 'translates', text: to.id }]));
 }
 </script>
 

@@ -10,6 +10,7 @@ import { addAsset } from '../../api/asset.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import { useSetHead } from './metadata.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ name: string; page: string; head: PageHead }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -74,8 +75,10 @@ async function addPicture(event: Event): Promise<void> {
 }
 const isPicture = computed(() => props.name === 'meta:og:image');
 const decide = (own: 'kept' | 'replaced') =>
-  void set([{ scope: { kind: 'page', page: props.page }, name: props.name, text: null, own }]).then(
-    (done) => done && emit('leave'),
+  inBackground(
+    set([{ scope: { kind: 'page', page: props.page }, name: props.name, text: null, own }]).then(
+      (done) => done && emit('leave'),
+    ),
   );
 </script>
 

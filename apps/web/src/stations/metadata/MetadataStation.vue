@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import PagesTable from './PagesTable.vue';
 import { useMetadata } from './metadata.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const SiteSettings = defineAsyncComponent(() => import('./site/SiteSettings.vue'));
 const LanguagesView = defineAsyncComponent(() => import('./LanguagesView.vue'));
@@ -16,7 +17,7 @@ const VIEWS = ['pages', 'site', 'languages'] as const;
 type View = (typeof VIEWS)[number];
 const view = computed<View>({
   get: () => VIEWS.find((each) => each === route.query.show) ?? 'pages',
-  set: (next) => void router.replace({ query: next === 'pages' ? {} : { show: next } }),
+  set: (next) => inBackground(router.replace({ query: next === 'pages' ? {} : { show: next } })),
 });
 const options = [
   { value: 'pages' as const, label: 'Page by page' },

@@ -3,6 +3,7 @@ import { computed, nextTick, ref, watch } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import { readable } from '../../logic/readable.ts';
 import type { JudgedRow, Limits } from './judging.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{
   each: JudgedRow;
@@ -25,10 +26,12 @@ watch(
     if (column === undefined) return;
     typed.value =
       column === 'title' ? row.value.ownTitle : row.value.description.text || row.value.suggestedDescription;
-    void nextTick(() => {
-      field.value?.focus();
-      field.value?.select();
-    });
+    inBackground(
+      nextTick(() => {
+        field.value?.focus();
+        field.value?.select();
+      }),
+    );
   },
   { immediate: true },
 );

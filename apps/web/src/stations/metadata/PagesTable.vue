@@ -29,6 +29,7 @@ import { useSetHead } from './metadata.ts';
 import PageHeadBench from './PageHeadBench.vue';
 import PageMetadataRow from './PageMetadataRow.vue';
 import ReplaceBench from './ReplaceBench.vue';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 6fr) minmax(0, 7fr) 30px 52px 62px';
@@ -86,7 +87,7 @@ async function leave({
   const next = then === 'down' ? rows.value[index + 1] : then === 'up' ? rows.value[index - 1] : undefined;
   if (then === 'across') editing.value = { id: at.id, column: at.column === 'title' ? 'description' : 'title' };
   else if (next) edit(next.row.id, at.column);
-  else if (then !== 'none') void nextTick(() => list.value?.focus());
+  else if (then !== 'none') inBackground(nextTick(() => list.value?.focus()));
   if (text === undefined || text.trim() === before) return;
   const name = at.column === 'title' ? 'title' : 'meta:description';
   await set([{ scope: { kind: 'page', page: at.id }, name, text: text.trim() === '' ? null : text.trim() }]);
@@ -94,9 +95,11 @@ async function leave({
 
 function take(each: JudgedRow | undefined): void {
   if (!each || each.row.suggestedDescription === '' || each.description !== 'missing') return;
-  void set([
-    { scope: { kind: 'page', page: each.row.id }, name: 'meta:description', text: each.row.suggestedDescription },
-  ]);
+  inBackground(
+    set([
+      { scope: { kind: 'page', page: each.row.id }, name: 'meta:description', text: each.row.suggestedDescription },
+    ]),
+  );
 }
 
 function onKey(event: KeyboardEvent, each: JudgedRow | undefined): void {
@@ -105,9 +108,9 @@ function onKey(event: KeyboardEvent, each: JudgedRow | undefined): void {
   else if (event.key === 'd') edit(each.row.id, 'description');
   else if (event.key === 't') take(each);
   else if (event.key === 'n')
-    void set([
-      { scope: { kind: 'page', page: each.row.id }, name: 'meta:robots', text: each.isShut ? false : 'noindex' },
-    ]);
+    inBackground(
+      set([{ scope: { kind: 'page', page: each.row.id }, name: 'meta:robots', text: each.isShut ? false : 'noindex' }]),
+    );
   else return;
   event.preventDefault();
 }

@@ -8,6 +8,7 @@ import { call } from '../../api/client.ts';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { useSite } from '../../stores/site.ts';
 import MovesList from './MovesList.vue';
+import { explain } from '../../words.ts';
 
 const props = defineProps<{ style: AnswerOf<typeof draftApi.pages>['style'] }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -31,7 +32,7 @@ watch(chosen, async (style) => {
     const answer = await call(pagesApi.previewStyle, { params: { site: site.id }, body: { style } });
     if (chosen.value === style) preview.value = answer;
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   }
 });
 

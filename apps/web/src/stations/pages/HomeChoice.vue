@@ -9,7 +9,8 @@ import KeystoneMark from '../../components/KeystoneMark.vue';
 import LabelledField from '../../components/LabelledField.vue';
 import { count } from '../../logic/format.ts';
 import { useSite } from '../../stores/site.ts';
-import { speak } from '../../words.ts';
+import { explain, speak } from '../../words.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ page: PageRow }>();
 const emit = defineEmits<{ leave: []; chosen: [] }>();
@@ -30,13 +31,13 @@ async function read(): Promise<void> {
     [preview.value, problem.value] = [answer, ''];
     if (answer.former?.canChoose) address.value ??= answer.former.address;
   } catch (error) {
-    if (wanted === address.value) problem.value = (error as Error).message;
+    if (wanted === address.value) problem.value = explain(error);
   }
 }
-void read();
+inBackground(read());
 const readSoon = useDebounceFn(read, 250);
 watch(address, (now, before) => {
-  if (before !== undefined && now !== before) void readSoon();
+  if (before !== undefined && now !== before) inBackground(readSoon());
 });
 
 /** The path the site is under is not the page's own to change. */

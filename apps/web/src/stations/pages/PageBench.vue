@@ -16,7 +16,8 @@ import ListingPanel from './ListingPanel.vue';
 import MovesList from './MovesList.vue';
 import PageInside from './PageInside.vue';
 import PagePreview from './PagePreview.vue';
-import { speak } from '../../words.ts';
+import { explain, speak } from '../../words.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ page: PageRow; pages: readonly PageRow[]; version: number }>();
 const emit = defineEmits<{ back: []; point: []; made: [id: string | undefined]; remove: []; home: [] }>();
@@ -74,11 +75,11 @@ const ask = useDebounceFn(async () => {
     });
     if (address.value === asked) preview.value = answer;
   } catch (error) {
-    if (address.value === asked) problem.value = (error as Error).message;
+    if (address.value === asked) problem.value = explain(error);
   }
 }, 250);
-watch(address, () => void ask());
-if (moved.value) void ask();
+watch(address, () => inBackground(ask()));
+if (moved.value) inBackground(ask());
 
 /** The path the site is under is not the page's own to change. */
 function inside(text: string): string {

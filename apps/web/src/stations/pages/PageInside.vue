@@ -15,6 +15,7 @@ import RemovedSwitch from './removals/RemovedSwitch.vue';
 import { useShowsRemoved } from './removals/showsRemoved.ts';
 import RemovePanel from '../shared/RemovePanel.vue';
 import EmbedDocument from './EmbedDocument.vue';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ page: PageRow; version: number }>();
 const world = useWorld();
@@ -54,16 +55,18 @@ const scope = () => ({ kind: 'page' as const, page: props.page.id });
 type Section = PageInside['sections'][number];
 
 function arrange(sections: readonly Section[]): void {
-  void site.decide({
-    kind: 'touch',
-    touch: {
-      kind: 'sections',
-      scope: scope(),
-      order: sections.map(({ name, nth, out, removal }) =>
-        out && removal === null ? { name, nth, out: true as const } : { name, nth },
-      ),
-    },
-  });
+  inBackground(
+    site.decide({
+      kind: 'touch',
+      touch: {
+        kind: 'sections',
+        scope: scope(),
+        order: sections.map(({ name, nth, out, removal }) =>
+          out && removal === null ? { name, nth, out: true as const } : { name, nth },
+        ),
+      },
+    }),
+  );
 }
 
 function move(index: number, by: -1 | 1): void {
@@ -79,16 +82,17 @@ const show = (index: number) =>
   arrange((inside.value?.sections ?? []).map((section, at) => (at === index ? { ...section, out: false } : section)));
 const removing = ref<Section>();
 const putBack = (of: number) =>
-  void site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' });
+  inBackground(site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' }));
 
 function setPart(part: PageInside['parts'][number]): void {
   const parts = (inside.value?.parts ?? [])
     .filter((each) => (each.part === part.part ? !part.out : each.out))
     .map((each) => each.part);
-  void site.decide({ kind: 'touch', touch: { kind: 'parts-out', scope: scope(), parts } });
+  inBackground(site.decide({ kind: 'touch', touch: { kind: 'parts-out', scope: scope(), parts } }));
 }
 
-const setCss = () => void site.decide({ kind: 'touch', touch: { kind: 'css', scope: scope(), css: css.value } });
+const setCss = () =>
+  inBackground(site.decide({ kind: 'touch', touch: { kind: 'css', scope: scope(), css: css.value } }));
 </script>
 
 <template>

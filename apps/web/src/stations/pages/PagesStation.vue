@@ -8,6 +8,7 @@ import { useSite } from '../../stores/site.ts';
 import PointingView from './pointing/PointingView.vue';
 import TreeView from './TreeView.vue';
 import { usePages } from './pages.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const MenusView = defineAsyncComponent(() => import('./menus/MenusView.vue'));
 const ReleasesView = defineAsyncComponent(() => import('./removals/ReleasesView.vue'));
@@ -22,7 +23,7 @@ const VIEWS = ['tree', 'menus', 'touches', 'removed', 'releases'] as const;
 type View = (typeof VIEWS)[number];
 const view = computed<View>({
   get: () => VIEWS.find((each) => each === route.query.show) ?? 'tree',
-  set: (next) => void router.replace({ query: next === 'tree' ? {} : { show: next } }),
+  set: (next) => inBackground(router.replace({ query: next === 'tree' ? {} : { show: next } })),
 });
 const pointedPage = computed(() =>
   route.query.point === '1' && typeof route.params.page === 'string'
@@ -37,7 +38,7 @@ const options = computed(() => [
   { value: 'removed' as const, label: removals.value > 0 ? `Removed, ${figure(removals.value)}` : 'Removed' },
   ...(site.overview?.live ? [{ value: 'releases' as const, label: 'In releases' }] : []),
 ]);
-const back = () => void router.replace({ query: {} });
+const back = () => inBackground(router.replace({ query: {} }));
 </script>
 
 <template>

@@ -32,6 +32,7 @@ import RemovedInTree from './removals/RemovedInTree.vue';
 import RemovedSwitch from './removals/RemovedSwitch.vue';
 import RemovedTreeRow from './removals/RemovedTreeRow.vue';
 import { useShowsRemoved } from './removals/showsRemoved.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ tree: Pages }>();
 const GRID = 'minmax(0, 5fr) minmax(0, 4fr) minmax(0, 3fr) 46px';
@@ -127,11 +128,13 @@ function onKey(event: KeyboardEvent, shown: ShownRow | undefined): void {
     const { key } = event;
     if (!stepped(pages.value, row, key) && !site.isBusy) return;
     // Several steps in a row each go on from where the one before put it.
-    void site.decide(() => {
-      const now = pages.value.find((each) => each.id === id);
-      const place = now && stepped(pages.value, now, key);
-      return place && { kind: 'place', node: id, ...place, keepAddress: false };
-    });
+    inBackground(
+      site.decide(() => {
+        const now = pages.value.find((each) => each.id === id);
+        const place = now && stepped(pages.value, now, key);
+        return place && { kind: 'place', node: id, ...place, keepAddress: false };
+      }),
+    );
   } else if (event.key === 'e') work();
   else if (event.key === 'a') doing.value = 'add';
   else if (event.key === 'Delete') [doing.value, benchOpen.value] = ['remove', true];
@@ -147,25 +150,29 @@ function onKey(event: KeyboardEvent, shown: ShownRow | undefined): void {
 
 /** Turns over what is shown when its turn comes: pressed twice, it is as it was. */
 function toggle(id: string, turned: (now: PageRow) => DecisionRequest): void {
-  void site.decide(() => {
-    const now = pages.value.find((each) => each.id === id);
-    return now && turned(now);
-  });
+  inBackground(
+    site.decide(() => {
+      const now = pages.value.find((each) => each.id === id);
+      return now && turned(now);
+    }),
+  );
 }
 
 function point(row: PageRow): void {
-  void router.push({ name: 'pages', params: { page: row.id }, query: { point: '1' } });
+  inBackground(router.push({ name: 'pages', params: { page: row.id }, query: { point: '1' } }));
 }
 
 function onDrop({ row: item }: ShownRow, { row: onto }: ShownRow, where: 'before' | 'inside' | 'after'): void {
   // What is removed keeps its place; the others are put down beside those that stand.
   if (isFolder(item) || isFolder(onto) || isRemoved(item) || isRemoved(onto)) return;
   const [node, beside] = [item.id, onto.id];
-  void site.decide(() => {
-    const [moved, still] = [node, beside].map((id) => pages.value.find((each) => each.id === id));
-    const place = moved && still && dropped(pages.value, moved, still, where);
-    return place && { kind: 'place', node, ...place, keepAddress: false };
-  });
+  inBackground(
+    site.decide(() => {
+      const [moved, still] = [node, beside].map((id) => pages.value.find((each) => each.id === id));
+      const place = moved && still && dropped(pages.value, moved, still, where);
+      return place && { kind: 'place', node, ...place, keepAddress: false };
+    }),
+  );
 }
 
 /** At once where nothing has to be asked; the bench asks where somebody else has its address, or the page above is away. */

@@ -18,6 +18,7 @@ import SetTimePanel from './SetTimePanel.vue';
 import RehearsalPanel from './RehearsalPanel.vue';
 import TellOthers from './TellOthers.vue';
 import VisitorsPanel from './VisitorsPanel.vue';
+import { speak } from '../../words.ts';
 
 const props = defineProps<{ releases: readonly Release[] }>();
 const emit = defineEmits<{ compare: [number: number] }>();
@@ -154,7 +155,7 @@ function goBack(release: Release): Promise<void> {
       <dd>all at once, no gap</dd>
     </dl>
     <p v-if="site.changes?.hostProblem" class="wrong" role="alert">
-      {{ site.changes.hostProblem }}
+      {{ speak(site.changes.hostProblem) }}
       <button class="text-link" type="button" @click="site.loadChanges()">Ask again</button>
     </p>
     <template v-if="session.mayEdit && !isSame">

@@ -12,6 +12,7 @@ import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
+import { explainKept } from '../../words.ts';
 
 const world = useWorld();
 const site = useSite();
@@ -95,7 +96,7 @@ function words(release: Release): string {
         <span v-if="release.note || release.isPinned" class="quiet">{{
           [release.note, release.isPinned ? 'kept for good' : ''].filter((part) => part !== '').join(', ')
         }}</span>
-        <span v-if="release.error" class="wrong small">{{ release.error }}</span>
+        <span v-if="release.error" class="wrong small">{{ explainKept(release.error) }}</span>
         <span class="quiet"
           >{{ release.by.name
           }}<template v-if="release.verdict"

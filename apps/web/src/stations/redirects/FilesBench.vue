@@ -18,6 +18,8 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { saveFiles } from './saveFiles.ts';
 import { typedTarget } from '../shared/pickedTarget.ts';
+import { explain } from '../../words.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ /** Grows when rules changed. */ tick: number }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -70,7 +72,7 @@ watch(
         query: { form: form.value, ...(whose.value === '' ? {} : { domain: whose.value }) },
       });
     } catch (error) {
-      problem.value = (error as Error).message;
+      problem.value = explain(error);
     }
   },
   { immediate: true },
@@ -100,14 +102,14 @@ async function open(files: FileList | null | undefined): Promise<void> {
     // What leads to nothing is left out until somebody wants it all the same.
     left.value = new Set(reading.rules.filter(({ state }) => state === 'dead').map(keyOf));
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   }
   busy.value = false;
 }
 
 function onChoose(event: Event): void {
   const input = event.target as HTMLInputElement;
-  void open(input.files);
+  inBackground(open(input.files));
   input.value = '';
 }
 

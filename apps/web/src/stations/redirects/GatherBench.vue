@@ -13,6 +13,8 @@ import { useSite } from '../../stores/site.ts';
 import ColumnMatch from './ColumnMatch.vue';
 import OldDomains from './OldDomains.vue';
 import { SOURCE_WORDS } from '../shared/settling/sources.ts';
+import { explain } from '../../words.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ /** Grows when old addresses changed. */ tick: number }>();
 defineEmits<{ leave: [] }>();
@@ -55,7 +57,7 @@ watch(
   [() => site.id, () => props.tick],
   async () => {
     if (site.id === undefined) return;
-    void readDomains();
+    inBackground(readDomains());
     const so = await call(redirectsApi.gatherings, { params: { site: site.id } });
     [past.value, searchIndex.value] = [so.done, so.searchIndex];
   },
@@ -72,7 +74,7 @@ async function tell(work: () => Promise<Gathered>): Promise<Gathered | undefined
       );
     return gathered;
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
     return undefined;
   } finally {
     busy.value = '';
@@ -130,7 +132,7 @@ async function fetchThem(): Promise<void> {
       },
     });
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   }
 }
 
@@ -138,14 +140,14 @@ const ofDomain = () => (whose.value === '' ? {} : { domain: whose.value });
 
 function onDrop(event: DragEvent): void {
   isOver.value = false;
-  void takeFiles([...(event.dataTransfer?.files ?? [])]);
+  inBackground(takeFiles([...(event.dataTransfer?.files ?? [])]));
 }
 
 function onChoose(event: Event): void {
   const input = event.target as HTMLInputElement;
   const files = [...(input.files ?? [])];
   input.value = '';
-  void takeFiles(files);
+  inBackground(takeFiles(files));
 }
 </script>
 

@@ -12,6 +12,8 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import ProposedPatterns from './ProposedPatterns.vue';
 import { STATUS_OPTIONS, type ChosenStatus } from '../shared/settling/target.ts';
+import { speak } from '../../words.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ /** Grows when old addresses or rules changed. */ tick: number }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -66,7 +68,7 @@ const look = async () => {
   }
 };
 const lookSoon = useDebounceFn(look, 250);
-watch([request, () => props.tick], () => void lookSoon(), { deep: true });
+watch([request, () => props.tick], () => inBackground(lookSoon()), { deep: true });
 
 function choose(row: PatternRow | undefined): void {
   chosen.value = row?.id ?? null;
@@ -211,7 +213,7 @@ const words = ({ status: code, to }: { status: number; to: string | null }) =>
           title="The last day it holds; releases made later are without it"
         />
       </div>
-      <p v-if="preview?.problem && text.trim() !== ''" class="wrong" role="alert">{{ preview.problem }}</p>
+      <p v-if="preview?.problem && text.trim() !== ''" class="wrong" role="alert">{{ speak(preview.problem) }}</p>
       <div class="acts">
         <v-btn type="submit" variant="flat" color="primary" height="32" :disabled="!isReady" :loading="busy">{{
           chosen === null ? 'Add it' : 'Keep it so'

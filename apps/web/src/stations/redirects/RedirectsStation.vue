@@ -28,6 +28,7 @@ import ProofView from './proof/ProofView.vue';
 import RedirectBench, { type RowChange } from '../shared/settling/RedirectBench.vue';
 import RedirectRowLine from './RedirectRowLine.vue';
 import { settleByKey } from '../shared/settling/settlingKeys.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const GRID = 'minmax(0, 5fr) 64px 32px minmax(0, 5fr) 52px';
 const COLUMNS = [
@@ -169,12 +170,12 @@ function add(): void {
   doing.value = undefined;
   selected.value = NEW;
   benchOpen.value = true;
-  void nextTick(() => bench.value?.start());
+  inBackground(nextTick(() => bench.value?.start()));
 }
 
 function work(): void {
   benchOpen.value = true;
-  void nextTick(() => bench.value?.start());
+  inBackground(nextTick(() => bench.value?.start()));
 }
 
 function begin(what: Doing): void {

@@ -9,6 +9,8 @@ import { percent, size } from '../../logic/format.ts';
 import { fromDrop, fromFiles, nameWithoutEnding, packAsZip, type Dropped } from './dropped.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
+import { explain } from '../../words.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ site?: string; newer?: boolean }>();
 const emit = defineEmits<{ started: [site: string]; leave: [] }>();
@@ -35,18 +37,18 @@ async function take(reading: Promise<Dropped>): Promise<void> {
     dropped.value = await reading;
     if (name.value === '') name.value = nameWithoutEnding(dropped.value.name).replace(/[-_]+/g, ' ').trim();
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   }
 }
 
 function onDrop(event: DragEvent): void {
   over.value = false;
-  if (event.dataTransfer) void take(fromDrop(event.dataTransfer));
+  if (event.dataTransfer) inBackground(take(fromDrop(event.dataTransfer)));
 }
 
 function onChosen(event: Event): void {
   const { files } = event.target as HTMLInputElement;
-  if (files && files.length > 0) void take(fromFiles([...files]));
+  if (files && files.length > 0) inBackground(take(fromFiles([...files])));
 }
 
 /** Until its owner says otherwise, a site is called by its host; while the address is typed, so that nothing is put in where they type next. */
@@ -79,7 +81,7 @@ async function go(): Promise<void> {
     });
     emit('started', site);
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   } finally {
     sent.value = undefined;
   }
@@ -93,7 +95,7 @@ async function crawl(): Promise<void> {
     await call(importsApi.crawl, { params: { site }, body: { address: address.value } });
     emit('started', site);
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   } finally {
     sending.value = false;
   }

@@ -5,6 +5,8 @@ import { useDebounceFn } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import { useSite } from '../../stores/site.ts';
+import { explain } from '../../words.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ address: string }>();
 const site = useSite();
@@ -24,17 +26,17 @@ const ask = async () => {
     const answer = await call(draftApi.prove, { params: { site: site.id }, body: { address } });
     if (mine === asked) [proof.value, problem.value] = [answer, ''];
   } catch (error) {
-    if (mine === asked) [proof.value, problem.value] = [undefined, (error as Error).message];
+    if (mine === asked) [proof.value, problem.value] = [undefined, explain(error)];
   }
 };
 const askSoon = useDebounceFn(ask, 250);
 watch(
   () => props.address,
-  () => void askSoon(),
+  () => inBackground(askSoon()),
 );
 watch(
   () => site.tick,
-  () => void ask(),
+  () => inBackground(ask()),
   { immediate: true },
 );
 

@@ -12,6 +12,7 @@ import { readable } from '../../logic/readable.ts';
 import { useSite } from '../../stores/site.ts';
 import { choicesFor, wordsOf, type Choice, type Offer } from './picking.ts';
 import type { PickedTarget } from './pickedTarget.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = withDefaults(
   defineProps<{
@@ -69,7 +70,7 @@ function onInput(): void {
   [open.value, isTyped.value] = [true, true];
   at.value = typed.value.trim() === '' ? -1 : 0;
   files.value = [];
-  void askFiles(typed.value);
+  inBackground(askFiles(typed.value));
   // An emptied field means nothing any more; letters mean nothing until something is picked.
   if (typed.value.trim() === '') model.value = undefined;
 }

@@ -1,5 +1,6 @@
 import { computed, ref, watch, type WritableComputedRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import { inBackground } from '../../stores/background.ts';
 
 /**
  * The page named in the address bar, else the first. One that is chosen here is chosen at once: the router
@@ -26,7 +27,7 @@ export function usePageInAddress(
     set: (page) => {
       onChoose();
       chosen.value = page;
-      void router.replace({ name: route, params: { page }, query: at.query });
+      inBackground(router.replace({ name: route, params: { page }, query: at.query }));
     },
   });
 }

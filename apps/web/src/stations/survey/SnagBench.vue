@@ -15,6 +15,7 @@ import { useSite } from '../../stores/site.ts';
 import RemoveFile from '../shared/RemoveFile.vue';
 import SnagPlace from './SnagPlace.vue';
 import { speak } from '../../words.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{ snag: Snag; kinds: Snags['kinds'] }>();
 const emit = defineEmits<{ done: [] }>();
@@ -77,7 +78,7 @@ defineExpose({
   mend: () => {
     if (!props.snag.mend) return;
     if (props.snag.mend.asks !== null) answerField.value?.focus();
-    else void mend();
+    else inBackground(mend());
   },
   dismiss: () => reasonField.value?.focus(),
 });

@@ -23,13 +23,15 @@ import SnagBench from './SnagBench.vue';
 import SurveyBench from './SurveyBench.vue';
 import SurveyRow from './SurveyRow.vue';
 import { rowsOf, searched, VIEWS, type SurveyItem, type SurveyView } from './surveyRows.ts';
+import { explainKept } from '../../words.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const site = useSite();
 const session = useSession();
 const route = useRoute();
 const router = useRouter();
 const goToWatch = ({ kind }: Alert) =>
-  void router.push({ name: 'watch', query: kind === 'spike' || kind === 'log' ? {} : { show: 'host' } });
+  inBackground(router.push({ name: 'watch', query: kind === 'spike' || kind === 'log' ? {} : { show: 'host' } }));
 const survey = shallowRef<Survey>();
 const snags = shallowRef<Snags>();
 const search = ref('');
@@ -63,7 +65,7 @@ const counts = computed(() => ({
 const first = computed<SurveyView>(() => (counts.value.must > 0 ? 'must' : counts.value.look > 0 ? 'look' : 'pages'));
 const view = computed<SurveyView>({
   get: () => VIEWS.find((each) => each === route.query.show) ?? first.value,
-  set: (next) => void router.replace({ query: { show: next } }),
+  set: (next) => inBackground(router.replace({ query: { show: next } })),
 });
 const options = computed(() => [
   { value: 'must' as const, label: `Must be fixed ${figure(counts.value.must)}` },
@@ -113,7 +115,7 @@ function onKey(event: KeyboardEvent, row: SurveyItem | undefined): void {
   if (!row?.snag || !session.mayEdit) return;
   if (event.key === 'x') bench.value?.dismiss();
   else if (event.key === 'p' && row.snag.page !== null)
-    void router.push({ name: 'pages', params: { page: row.snag.page }, query: { point: '1' } });
+    inBackground(router.push({ name: 'pages', params: { page: row.snag.page }, query: { point: '1' } }));
   else return;
   benchOpen.value = true;
   event.preventDefault();
@@ -140,7 +142,7 @@ function onEnter(): void {
       <div v-if="site.overview?.files === 0 && !site.importing" class="reading">
         <template v-if="site.overview.lastImport?.error">
           <h1 class="title-face">Nothing came in from {{ site.overview.lastImport.fileName }}</h1>
-          <p class="wrong" role="alert">{{ site.overview.lastImport.error }}</p>
+          <p class="wrong" role="alert">{{ explainKept(site.overview.lastImport.error) }}</p>
         </template>
         <h1 v-else class="title-face">Nothing has been brought in yet</h1>
         <BringIn v-if="session.mayEdit" :site="site.overview.id" @started="site.refresh()" />

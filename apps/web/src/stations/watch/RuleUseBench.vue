@@ -5,6 +5,7 @@ import type { UsedRule } from '@fastigium/contracts/api/watch';
 import { count, dayOf, figure, when } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const props = defineProps<{
   rule: UsedRule;
@@ -14,7 +15,7 @@ const props = defineProps<{
 }>();
 const site = useSite();
 const session = useSession();
-const retire = () => void site.decide({ kind: 'redirect-removed', from: props.rule.from });
+const retire = () => inBackground(site.decide({ kind: 'redirect-removed', from: props.rule.from }));
 </script>
 
 <template>

@@ -29,6 +29,7 @@ import DayTicks from './DayTicks.vue';
 import RuleUseBench from './RuleUseBench.vue';
 import UpView from './UpView.vue';
 import { daysWords, isOpen, isWorthRetiring, ruleStanding, STANDING } from './watchWords.ts';
+import { inBackground } from '../../stores/background.ts';
 
 const GRID_LOST = 'minmax(0, 5fr) 76px 56px minmax(0, 3fr)';
 const GRID_RULES = 'minmax(0, 5fr) 56px minmax(0, 5fr) minmax(0, 4fr)';
@@ -87,7 +88,7 @@ const retiring = computed(() =>
   ),
 );
 const retireAll = () =>
-  void site.decide({ kind: 'redirects', settle: [], remove: retiring.value.map(({ from }) => from) });
+  inBackground(site.decide({ kind: 'redirects', settle: [], remove: retiring.value.map(({ from }) => from) }));
 const isRules = computed(() => view.value === 'used' || view.value === 'unused');
 const byFrom = computed(() => new Map(redirects.value.map((row) => [row.from, row])));
 const row = computed(() => (selected.value === undefined ? undefined : byFrom.value.get(selected.value)));
@@ -133,7 +134,7 @@ async function readNow(): Promise<void> {
 
 function work(): void {
   benchOpen.value = true;
-  void nextTick(() => bench.value?.start());
+  inBackground(nextTick(() => bench.value?.start()));
 }
 function onEnter(item: LostAddress): void {
   if (!session.mayEdit) return;

@@ -43,7 +43,7 @@ export function feedTemplate(
   const root = read(description);
   const described = root?.OpenSearchDescription as Node | undefined;
   const urls = list(described?.Url).filter((url) =>
-    (url['@rel'] ?? 'results').toString().split(/\s+/).includes('results'),
+    (typeof url['@rel'] === 'string' ? url['@rel'] : 'results').split(/\s+/).includes('results'),
   );
   for (const type of FEED_TYPES) {
     const url = urls.find((each) => each['@type'] === type);

@@ -32,7 +32,7 @@ export async function prepareHead(situation: Situation, request: Request): Promi
     ...(name === 'translates' && typeof text === 'string' && text !== '' ? [text] : []),
   ]);
   const pages = await pagesById(tx, importId, draft, ids);
-  for (const id of ids) if (!pages.has(id)) throw new DomainError('not-found', { what: 'such page' });
+  for (const id of ids) if (!pages.has(id)) throw new DomainError('not-found', { what: 'page' });
   const settings = request.settings.map(({ scope, name, text, own }): HeadSetting => ({
     scope,
     name,
@@ -44,7 +44,7 @@ export async function prepareHead(situation: Situation, request: Request): Promi
 }
 
 function refuse(name: string, why: string): never {
-  throw new DomainError('metadata-unusable', { what: speak(lineMessage(name)), why });
+  throw new DomainError('metadata-unusable', { what: lineMessage(name), why });
 }
 
 /** The text as it is kept. */

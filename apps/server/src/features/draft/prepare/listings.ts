@@ -16,7 +16,7 @@ export async function prepareListing(
 }
 
 export async function prepareListingRemoved(situation: Situation, id: string): Promise<Prepared> {
-  if (!situation.draft.listings.has(id)) throw new DomainError('not-found', { what: 'such listing' });
+  if (!situation.draft.listings.has(id)) throw new DomainError('not-found', { what: 'listing' });
   return {
     decision: { kind: 'listing-removed', page: id },
     message: decided('listing-removed', { name: await nameOf(situation, await pageOf(situation, id)) }),

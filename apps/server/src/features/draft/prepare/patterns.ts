@@ -31,7 +31,7 @@ export function readRequest({
 }
 
 export function preparePattern({ draft, deps }: Situation, { id, ...request }: PatternRequest): Prepared {
-  if (id !== null && !draft.patterns.has(id)) throw new DomainError('not-found', { what: 'such pattern' });
+  if (id !== null && !draft.patterns.has(id)) throw new DomainError('not-found', { what: 'pattern' });
   const pattern = { ...readRequest(request), ...termOf(request, { deps }) };
   const twin = [...draft.patterns].find(
     ([other, { text, ignoreCase }]) => other !== id && text === pattern.text && ignoreCase === pattern.ignoreCase,
@@ -66,7 +66,7 @@ const patternKey = ({ text, ignoreCase }: PatternRedirect) => `${ignoreCase ? 'i
 
 export function preparePatternRemoved({ draft }: Situation, id: string): Prepared {
   const pattern = draft.patterns.get(id);
-  if (!pattern) throw new DomainError('not-found', { what: 'such pattern' });
+  if (!pattern) throw new DomainError('not-found', { what: 'pattern' });
   return { decision: { kind: 'pattern-removed', id }, message: decided('pattern-removed', { pattern: pattern.text }) };
 }
 
@@ -76,6 +76,6 @@ export function preparePatternsOrdered({ draft }: Situation, ids: readonly strin
     new Set(ids).size !== ids.length ||
     ids.some((id) => !draft.patterns.has(id))
   )
-    throw new DomainError('not-found', { what: 'such an order of patterns' });
+    throw new DomainError('not-found', { what: 'orderOfPatterns' });
   return { decision: { kind: 'patterns-ordered', ids }, message: decided('patterns-ordered') };
 }

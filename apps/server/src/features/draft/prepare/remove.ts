@@ -82,7 +82,7 @@ async function nodesGoing(situation: Situation, { node, alone }: Wanted<'node'>)
   const nodes = alone
     ? tree.rows.filter(({ page }) => page.id === node).map(({ page }) => page.id)
     : branchOf(tree, node);
-  if (nodes.length === 0) throw new DomainError('not-found', { what: 'such page' });
+  if (nodes.length === 0) throw new DomainError('not-found', { what: 'page' });
   const gone = new Set(nodes);
   if (![...tree.pages.keys()].some((id) => !gone.has(id))) throw new DomainError('last-page');
   const label = await nodeName(situation, tree, node);
@@ -110,7 +110,7 @@ async function sectionGoing(situation: Situation, { page: id, section }: Wanted<
   const document = parsePage(await contentBytes(situation.tx, page.hash));
   const found = sectionNamed(document, { name, nth });
   if (!found || situation.draft.removedSections.get(id)?.has(sectionKey(section)))
-    throw new DomainError('not-found', { what: 'such section in this page' });
+    throw new DomainError('not-found', { what: 'sectionOfPage' });
   const { plan, shared } = await planOne(situation.tx, situation.site, situation, page);
   const label = labelOfSection(plan, shared, document, found);
   return {
@@ -145,7 +145,7 @@ async function itemGoing(
   const decided = draft.menus.get(id);
   const items = decided?.items ?? importedItems(menu, await pagesOfItems(tx, importId, menus));
   const item = itemAt(items, path);
-  if (!item || item.removed !== undefined) throw new DomainError('not-found', { what: 'such item in this menu' });
+  if (!item || item.removed !== undefined) throw new DomainError('not-found', { what: 'menuItem' });
   return {
     thing: { kind: 'menu-item', menu: id, label: item.label },
     label: item.label,
@@ -173,7 +173,7 @@ function redirectsGoing({ draft }: Situation, { froms, patterns }: Wanted<'redir
   const unknown = froms.find((from) => !draft.redirects.has(from));
   if (unknown !== undefined) throw new DomainError('redirect-unknown', { address: unknown });
   const lost = patterns.find((id) => !draft.patterns.has(id));
-  if (lost !== undefined) throw new DomainError('not-found', { what: 'such pattern' });
+  if (lost !== undefined) throw new DomainError('not-found', { what: 'pattern' });
   const size = froms.length + patterns.length;
   if (size === 0) throw new DomainError('nothing-to-settle');
   const [first] = froms.length > 0 ? froms : [draft.patterns.get(patterns[0] ?? '')?.text ?? ''];

@@ -55,7 +55,7 @@ export interface Prepared {
 
 export async function pageOf({ tx, importId, draft }: Situation, id: string): Promise<SourcePage> {
   const page = (await pagesById(tx, importId, draft, [id])).get(id);
-  if (!page) throw new DomainError('not-found', { what: 'such page' });
+  if (!page) throw new DomainError('not-found', { what: 'page' });
   return page;
 }
 

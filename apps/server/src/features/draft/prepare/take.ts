@@ -28,7 +28,7 @@ export async function prepareTake(situation: Situation, request: TakeRequest): P
   if (request.take.kind === 'section')
     return takeSection(situation, release, request.path, today, request.take.section);
   if (request.take.kind === 'instead') {
-    if (!today) throw new DomainError('not-found', { what: 'such page in today’s draft' });
+    if (!today) throw new DomainError('not-found', { what: 'pageOfDraft' });
     return takeText(situation, release, request.path, today);
   }
   return takePage(situation, release, request.path, then);
@@ -130,7 +130,7 @@ async function takeText(
 
 export async function prepareTextOfFile(situation: Situation, id: string): Promise<Prepared> {
   const page = await pageOf(situation, id);
-  if (!situation.draft.sources.has(id)) throw new DomainError('not-found', { what: 'such text of a release' });
+  if (!situation.draft.sources.has(id)) throw new DomainError('not-found', { what: 'textOfRelease' });
   return {
     decision: { kind: 'source', page: id, source: undefined },
     message: decided('text-of-file', { name: await nameOf(situation, page) }),
@@ -145,7 +145,7 @@ async function takeSection(
   today: SourcePage | undefined,
   wanted: { readonly name: string; readonly nth: number },
 ): Promise<Prepared> {
-  if (!today) throw new DomainError('not-found', { what: 'such page in today’s draft' });
+  if (!today) throw new DomainError('not-found', { what: 'pageOfDraft' });
   const taken = await sourceThen(situation.tx, situation.site, release, path);
   const document = parsePage(taken.bytes);
   // Its links are said from where today's page stands in its source.
@@ -162,7 +162,7 @@ async function takeSection(
   const all = sections(then);
   const at = all.findIndex(({ name, nth }) => name === wanted.name && nth === wanted.nth);
   const section = all[at];
-  if (!section) throw new DomainError('not-found', { what: 'such section in this release' });
+  if (!section) throw new DomainError('not-found', { what: 'sectionOfRelease' });
   const here = sections(parsePage(await contentBytes(situation.tx, today.hash)));
   const before = all
     .slice(0, at)

@@ -137,6 +137,6 @@ export function touchMessage(touch: Touch): TouchMessage {
 
 export function prepareTouchRemoved({ draft }: Situation, of: number): Prepared {
   const touch = draft.touches.get(of);
-  if (!touch) throw new DomainError('not-found', { what: 'such touch' });
+  if (!touch) throw new DomainError('not-found', { what: 'touch' });
   return { decision: { kind: 'touch-removed', of }, message: decided('touch-removed', { touch: touchMessage(touch) }) };
 }

@@ -67,7 +67,7 @@ export async function prepareRename(situation: Situation, request: Request<'rena
 export async function preparePlace(situation: Situation, request: Request<'place'>): Promise<Prepared> {
   const tree = await draftTree(situation);
   const row = tree.rows.find(({ page }) => page.id === request.node);
-  if (!row) throw new DomainError('not-found', { what: 'such page' });
+  if (!row) throw new DomainError('not-found', { what: 'page' });
   const place = checkedPlace(tree, request, request.node);
   const page = tree.pages.get(request.node);
   const goesElsewhere =
@@ -89,7 +89,7 @@ export async function preparePlace(situation: Situation, request: Request<'place
 function checkedPlace(tree: DraftTree, { parent, after }: Place, node?: string): Place {
   const parents = new Map(tree.rows.map((row) => [row.page.id, row.parent]));
   for (const id of [parent, after])
-    if (id !== null && !parents.has(id)) throw new DomainError('not-found', { what: 'such place in the tree' });
+    if (id !== null && !parents.has(id)) throw new DomainError('not-found', { what: 'place' });
   for (let at = parent; at !== null; at = parents.get(at) ?? null)
     if (at === node) throw new DomainError('move-into-itself');
   return { parent, after };
@@ -240,7 +240,7 @@ export async function prepareNode(
 
 export function prepareNodeRemoved({ draft }: Situation, request: Request<'node-removed'>): Prepared {
   const node = draft.nodes.get(request.node);
-  if (!node || node.kind === 'page') throw new DomainError('not-found', { what: 'such group or outside link' });
+  if (!node || node.kind === 'page') throw new DomainError('not-found', { what: 'groupOrLink' });
   const title = draft.titles.get(node.id) ?? node.title;
   return {
     decision: { kind: 'node-removed', node: node.id },

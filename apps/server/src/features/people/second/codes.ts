@@ -39,7 +39,7 @@ export async function proveCodes(
 ): Promise<string[] | null> {
   return db.transaction(async (tx) => {
     const row = await tx.maybeOne<CodeRow>(`${CODE_ROWS} and id = $2 and not is_proved for update`, [person, factor]);
-    if (!row) throw new DomainError('not-found', { what: 'such second factor' });
+    if (!row) throw new DomainError('not-found', { what: 'secondFactor' });
     const step = await stepOf(seal, row, code);
     if (step === undefined) throw new DomainError('factor-unproved');
     await tx.run('update second_factor set is_proved = true, last_step = $2, used_at = now() where id = $1', [

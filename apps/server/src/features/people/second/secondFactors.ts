@@ -101,7 +101,7 @@ export async function removeFactor(tx: Queries, person: string, factor: string):
     'delete from second_factor where id = $1 and person_id = $2 returning name',
     [factor, person],
   );
-  if (!gone) throw new DomainError('not-found', { what: 'such second factor' });
+  if (!gone) throw new DomainError('not-found', { what: 'secondFactor' });
   if ((await factorsOf(tx, person)).length === 0)
     await tx.run('delete from recovery_code where person_id = $1', [person]);
   return gone.name;

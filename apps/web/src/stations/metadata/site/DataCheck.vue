@@ -9,6 +9,7 @@ import KeystoneMark from '../../../components/KeystoneMark.vue';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSite } from '../../../stores/site.ts';
 import { speak } from '../../../words.ts';
+import { inBackground } from '../../../stores/background.ts';
 
 const props = defineProps<{ text: string }>();
 const site = useSite();
@@ -30,7 +31,7 @@ const check = useDebounceFn(async () => {
 }, 300);
 watch(
   () => props.text,
-  () => void check(),
+  () => inBackground(check()),
   { immediate: true },
 );
 </script>

@@ -8,7 +8,8 @@ import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import { usePreviewOrigins } from '../../shared/previewOrigin.ts';
-import { speak } from '../../../words.ts';
+import { explain, speak } from '../../../words.ts';
+import { inBackground } from '../../../stores/background.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
 const site = useSite();
@@ -58,9 +59,12 @@ async function choose(event: Event): Promise<void> {
       file,
     );
     await site.refresh();
-    notices.done(speak(message), { label: 'Undo', run: () => void site.decide({ kind: 'step', direction: 'back' }) });
+    notices.done(speak(message), {
+      label: 'Undo',
+      run: () => inBackground(site.decide({ kind: 'step', direction: 'back' })),
+    });
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
   }
   busy.value = false;
 }

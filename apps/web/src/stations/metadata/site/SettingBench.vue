@@ -12,6 +12,7 @@ import DataCheck from './DataCheck.vue';
 import IconsPanel from './IconsPanel.vue';
 import RobotsTester from './RobotsTester.vue';
 import { branchesWith, settingFor, type SiteSetting } from './settings.ts';
+import { inBackground } from '../../../stores/background.ts';
 
 const props = defineProps<{ setting: SiteSetting; metadata: Metadata }>();
 const emit = defineEmits<{ back: [] }>();
@@ -41,7 +42,7 @@ const branch = ref('');
 const isOn = computed(() => kept.value?.text === 'on');
 const onOff = computed({
   get: () => (isOn.value ? 'on' : 'off'),
-  set: (next) => void save(next === 'on' ? 'on' : null),
+  set: (next) => inBackground(save(next === 'on' ? 'on' : null)),
 });
 const inBranches = computed(() => branchesWith(props.metadata, props.setting.name));
 const byId = computed(() => new Map(props.metadata.rows.map((row) => [row.id, row])));

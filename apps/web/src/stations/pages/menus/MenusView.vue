@@ -21,6 +21,7 @@ import { useShowsRemoved } from '../removals/showsRemoved.ts';
 import MenuItemBench from './MenuItemBench.vue';
 import { identityOf, itemAt, keyedRows, movedItem, pathOf, replaced, type AnyItem, type Path } from './menuTree.ts';
 import { speak } from '../../../words.ts';
+import { inBackground } from '../../../stores/background.ts';
 
 const props = defineProps<{ pages: readonly PageRow[]; removed: readonly RemovedRow[] }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 4fr) minmax(0, 2fr)';
@@ -143,7 +144,7 @@ async function set(at: Row, item: AnyItem): Promise<void> {
 }
 
 function move({ menu, own }: Row, key: string): void {
-  void change(menu.id, own, (items, path) => movedItem(items, path, key)?.items);
+  inBackground(change(menu.id, own, (items, path) => movedItem(items, path, key)?.items));
 }
 
 function onKey(event: KeyboardEvent, at: Row | undefined): void {
@@ -157,22 +158,24 @@ function onKey(event: KeyboardEvent, at: Row | undefined): void {
 
 function remove({ id, items }: MenuRow, path: Path): void {
   const own = keyedRows(items).find((row) => row.path.join() === path.join())?.key;
-  void site.decide(() => {
-    const now = own === undefined ? undefined : pathOf(menus.value.find((each) => each.id === id)?.items ?? [], own);
-    return (
-      now && {
-        kind: 'remove',
-        thing: { kind: 'menu-item', menu: id, path: [...now] },
-        standIn: { kind: 'none' },
-        links: 'kept',
-        why: '',
-        newHome: null,
-      }
-    );
-  });
+  inBackground(
+    site.decide(() => {
+      const now = own === undefined ? undefined : pathOf(menus.value.find((each) => each.id === id)?.items ?? [], own);
+      return (
+        now && {
+          kind: 'remove',
+          thing: { kind: 'menu-item', menu: id, path: [...now] },
+          standIn: { kind: 'none' },
+          links: 'kept',
+          why: '',
+          newHome: null,
+        }
+      );
+    }),
+  );
 }
 function putBack(of: number): void {
-  void site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' });
+  inBackground(site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' }));
 }
 
 async function add(menu: MenuRow, item: AnyItem): Promise<void> {
@@ -209,7 +212,7 @@ watch(
           (each.item.target.kind === 'page' && each.item.target.page === page) ||
           (isHome && each.item.target.kind === 'home')),
     );
-    void router.replace({ query: { show: 'menus' } });
+    inBackground(router.replace({ query: { show: 'menus' } }));
     if (found) [selected.value, benchOpen.value] = [found.key, true];
   },
   { immediate: true },
@@ -222,8 +225,8 @@ watch(
     const wanted = isLoaded && typeof page === 'string' ? byId.value.get(page) : undefined;
     const main = menus.value[0];
     if (!wanted || !main) return;
-    void router.replace({ query: { show: 'menus' } });
-    void addPage(main, wanted);
+    inBackground(router.replace({ query: { show: 'menus' } }));
+    inBackground(addPage(main, wanted));
   },
   { immediate: true },
 );

@@ -11,6 +11,7 @@ import { call } from '../../../api/client.ts';
 import SegmentedChoice from '../../../components/SegmentedChoice.vue';
 import StationLayout from '../../../components/StationLayout.vue';
 import { useShortcuts } from '../../../components/shortcuts.ts';
+import { inBackground } from '../../../stores/background.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSite } from '../../../stores/site.ts';
 import { usePreviewOrigins } from '../../shared/previewOrigin.ts';
@@ -35,7 +36,9 @@ let asked = 0;
 const scale = computed(() => Math.min(1, Math.max(0.2, roomPx.value / WIDTHS[width.value])));
 const source = computed(() => (origins.value === undefined ? undefined : origins.value.pointing + props.page.address));
 
-useEventListener(window, 'message', async (event: MessageEvent<unknown>) => {
+useEventListener(window, 'message', (event: MessageEvent<unknown>) => inBackground(hear(event)));
+
+async function hear(event: MessageEvent<unknown>): Promise<void> {
   // Anyone may post; only what this frame says counts, and only as numbers.
   if (event.source === null || event.source !== frame.value?.contentWindow || site.id === undefined) return;
   const at = readPointed(event.data);
@@ -49,7 +52,7 @@ useEventListener(window, 'message', async (event: MessageEvent<unknown>) => {
   } catch (error) {
     notices.problem(error);
   }
-});
+}
 useShortcuts(() => [{ key: 'Escape', run: () => emit('back') }]);
 </script>
 

@@ -8,7 +8,7 @@ import { count } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
-import { speak } from '../../../words.ts';
+import { explain, speak } from '../../../words.ts';
 
 const props = defineProps<{ rows: readonly RemovalRow[] }>();
 const emit = defineEmits<{ leave: []; done: [] }>();
@@ -40,7 +40,7 @@ async function remove(): Promise<void> {
     await site.refresh();
     emit('done');
   } catch (error) {
-    problem.value = (error as Error).message;
+    problem.value = explain(error);
     await site.refresh();
   } finally {
     working.value = false;

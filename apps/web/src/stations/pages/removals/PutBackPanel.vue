@@ -9,6 +9,7 @@ import KeystoneMark from '../../../components/KeystoneMark.vue';
 import SegmentedChoice from '../../../components/SegmentedChoice.vue';
 import type { Mark } from '../../../logic/marks.ts';
 import { useSite } from '../../../stores/site.ts';
+import { explain } from '../../../words.ts';
 
 const props = defineProps<{ things: PutBackRequest['things']; label?: string }>();
 const emit = defineEmits<{ done: [] }>();
@@ -45,7 +46,7 @@ watch(
       });
     } catch (error) {
       preview.value = undefined;
-      problem.value = (error as Error).message;
+      problem.value = explain(error);
     }
   },
   { immediate: true },

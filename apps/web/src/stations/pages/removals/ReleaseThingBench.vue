@@ -9,14 +9,15 @@ import { size } from '../../../logic/format.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import SideBySide from './SideBySide.vue';
+import { inBackground } from '../../../stores/background.ts';
 
 const props = defineProps<{ thing: ReleaseThingDetail; release: number; version: number }>();
 const site = useSite();
 const session = useSession();
 const take = (what: TakeRequest['take']) =>
-  void site.decide({ kind: 'take-from-release', release: props.release, path: props.thing.path, take: what });
+  inBackground(site.decide({ kind: 'take-from-release', release: props.release, path: props.thing.path, take: what }));
 const putBack = (of: number) =>
-  void site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' });
+  inBackground(site.decide({ kind: 'put-back', things: [{ of }], where: 'in-place', taken: 'stop' }));
 const isPage = computed(() => props.thing.kind === 'page');
 const lost = computed(() => props.thing.sections.filter(({ today }) => !today));
 </script>

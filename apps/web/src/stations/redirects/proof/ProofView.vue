@@ -24,6 +24,7 @@ import { shownAddress } from '../../shared/settling/shownAddress.ts';
 import { BAD_ENDS, END_WORDS, flowsOf, wayOf, type Asked } from './flows.ts';
 import ProofHops from './ProofHops.vue';
 import { speak } from '../../../words.ts';
+import { inBackground } from '../../../stores/background.ts';
 
 const ProofChart = defineAsyncComponent(() => import('./ProofChart.vue'));
 const GRID = 'minmax(0, 5fr) 64px minmax(0, 5fr) minmax(0, 2fr)';
@@ -119,7 +120,7 @@ async function ask(): Promise<void> {
 }
 
 useShortcuts(() => [
-  { key: 'v', run: () => void ask() },
+  { key: 'v', run: () => inBackground(ask()) },
   { key: 'Escape', run: () => emit('leave') },
 ]);
 </script>

@@ -23,6 +23,7 @@ import CandidateCard from './CandidateCard.vue';
 import OldPageCard from './OldPageCard.vue';
 import { shownAddress } from './shownAddress.ts';
 import { readTarget, STATUS_OPTIONS, suggestedTarget, type ChosenStatus } from './target.ts';
+import { inBackground } from '../../../stores/background.ts';
 
 const props = defineProps<{
   row: RedirectRow | undefined;
@@ -78,7 +79,7 @@ const read = async () => {
 const readSoon = useDebounceFn(read, 90);
 watch(
   () => props.tick,
-  () => void readSoon(),
+  () => inBackground(readSoon()),
   { immediate: true },
 );
 
@@ -184,7 +185,7 @@ async function setApart(noise: boolean): Promise<void> {
 
 function write(): void {
   isWriting.value = true;
-  void nextTick(() => picker.value?.focus());
+  inBackground(nextTick(() => picker.value?.focus()));
 }
 
 function choose(number: number): void {
