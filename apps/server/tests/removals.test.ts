@@ -39,7 +39,7 @@ describe('a branch', () => {
     });
     expect(answer).toMatchObject({
       status: 201,
-      words: '“Come and see”, with 5 below it, removed; its address leads to the home page',
+      words: '“Come and see” removed, with 5 below it; its address leads to the home page',
     });
     const { pages, removed } = await tree();
     expect(pages.filter(({ address }) => address.startsWith('/visit/'))).toEqual([]);

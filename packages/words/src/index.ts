@@ -4,8 +4,8 @@ import { speakerOf, type Language, type Speak } from './speaker.ts';
 import { SUBJECTS } from './subjects.ts';
 
 export { SUBJECTS } from './subjects.ts';
-export { speakerOf, type Language, type Speak } from './speaker.ts';
-export type { Catalogue, CatalogueOf } from './catalogue.ts';
+export { MISSING, speakerOf, type Language, type Speak } from './speaker.ts';
+export type { Catalogue, CatalogueOf, Pattern } from './catalogue.ts';
 
 /** As it is written and dated in Britain, which is how the words are spelt. */
 export const ENGLISH: Language = { tag: 'en-GB', catalogue: english, clauses: '; ' };

@@ -12,28 +12,24 @@ export interface Language {
   readonly catalogue: Catalogue;
   /** What stands between clauses. */
   readonly clauses: string;
-  /** What a pattern becomes before it is filled; for languages made of another one. */
-  readonly altered?: (pattern: string) => string;
 }
 
 /** @param subjects of which kind each parameter is */
 export function speakerOf(
-  { tag, catalogue, clauses, altered }: Language,
+  { tag, catalogue, clauses }: Language,
   subjects: readonly Subject<string, Definitions>[],
 ): Speak {
   const definitions = new Map(subjects.map(({ subject, definitions: all }) => [subject, all]));
   const formats = new Map<string, IntlMessageFormat>();
   const figures = new Figures(tag);
 
-  function formatOf(code: string): IntlMessageFormat {
+  function formatOf(code: string): IntlMessageFormat | undefined {
     const known = formats.get(code);
     if (known) return known;
     const [subject, name] = parted(code);
     const pattern = catalogue[subject]?.[name];
-    // A code that came from a newer version than this page: it says more than nothing.
-    const made = new IntlMessageFormat(pattern === undefined ? code : (altered?.(pattern) ?? pattern), tag, undefined, {
-      ignoreTag: true,
-    });
+    if (pattern === undefined) return undefined;
+    const made = new IntlMessageFormat(pattern, tag, undefined, { ignoreTag: true });
     formats.set(code, made);
     return made;
   }
@@ -47,18 +43,22 @@ export function speakerOf(
 
   function speak(part: Part): string {
     if (typeof part === 'string') return part;
+    const format = formatOf(part.code);
+    // A code from a newer version than this page: it says more than nothing.
+    if (!format) return part.code;
     const [subject, name] = parted(part.code);
     const kinds = definitions.get(subject)?.[name] ?? {};
     // What was kept by an older version may lack what its words are filled with by now.
     const missing = Object.entries(kinds).map(([key, kind]) => [key, kind === 'number' ? 0 : MISSING]);
     const values = Object.entries(part.parameters).map(([key, value]) => [key, fill(kinds[key], value)]);
-    return String(formatOf(part.code).format(Object.fromEntries([...missing, ...values])));
+    return String(format.format(Object.fromEntries([...missing, ...values])));
   }
 
   return speak;
 }
 
-const MISSING = '…';
+/** Stands where nothing fills a message. */
+export const MISSING = '…';
 
 function parted(code: Message['code']): [string, string] {
   const dot = code.indexOf('.');

@@ -4,6 +4,7 @@ import { decision } from '@fastigium/contracts/messages/decision';
 import { headProof } from '@fastigium/contracts/messages/headProof';
 import { menu, thing, where } from '@fastigium/contracts/messages/names';
 import { notice } from '@fastigium/contracts/messages/notice';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { told } from '@fastigium/contracts/messages/told';
 import { touch } from '@fastigium/contracts/messages/touch';
 import { snag } from '@fastigium/core/checks';
@@ -29,6 +30,7 @@ export const SUBJECTS = [
   markup,
   menu,
   notice,
+  reason,
   securityTxt,
   snag,
   structured,

@@ -6,6 +6,7 @@ import { parse, TYPE, type MessageFormatElement } from '@formatjs/icu-messagefor
 import { defineMessages, type Message, type ParameterKind } from '@fastigium/core/messages';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { english } from './en/index.ts';
 import { ENGLISH, speakerFor, speakerOf, SUBJECTS, type Language } from './index.ts';
 
 const speak = speakerFor(ENGLISH);
@@ -41,13 +42,13 @@ function usesOf(elements: readonly MessageFormatElement[]): Use[] {
 
 const patterns = SUBJECTS.flatMap(({ subject, definitions }) =>
   Object.entries(definitions as Record<string, Record<string, ParameterKind>>).map(
-    ([name, kinds]) => [`${subject}.${name}`, kinds, ENGLISH.catalogue[subject]?.[name] ?? ''] as const,
+    ([name, kinds]) => [`${subject}.${name}`, kinds, english[subject]?.[name] ?? ''] as const,
   ),
 );
 
 describe('the English catalogue', () => {
   it('has words for every message, and for none that there is not', () => {
-    const said = Object.entries(ENGLISH.catalogue).flatMap(([subject, words]) =>
+    const said = Object.entries(english).flatMap(([subject, words]) =>
       Object.keys(words).map((name) => `${subject}.${name}`),
     );
     expect(said.sort()).toEqual(patterns.map(([code]) => code).sort());

@@ -1,4 +1,5 @@
 /** A finished site from a folder or an archive, whole in memory, under the same limits and rules as an import. */
+import { reason } from '@fastigium/contracts/messages/reason';
 import type { SiteFile } from '@fastigium/core/checks';
 import { NOTES } from '@fastigium/contracts/api/imports';
 import { DomainError } from '@fastigium/contracts/errors';
@@ -31,7 +32,9 @@ export async function readSite(what: string): Promise<ReadSite> {
         const bytes = await entry.read(new AbortController().signal);
         totalBytes += bytes.length;
         if (totalBytes > IMPORT_LIMITS.totalBytes)
-          throw new DomainError('archive-expands', { detail: `more than ${IMPORT_LIMITS.totalBytes} bytes` });
+          throw new DomainError('archive-expands', {
+            detail: reason('more-bytes-than', { most: IMPORT_LIMITS.totalBytes }),
+          });
         files.push({ path: entry.path, bytes, hash: sha256(bytes) });
       } catch (error) {
         if (!(error instanceof EntryUnreadable)) throw error;

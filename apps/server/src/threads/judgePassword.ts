@@ -1,4 +1,5 @@
 /** Whether a password is one that guessers try early: held against the lists of known ones that the packages ship. */
+import { reason, type ReasonMessage } from '@fastigium/contracts/messages/reason';
 import type { ZxcvbnFactory } from '@zxcvbn-ts/core';
 
 export interface PasswordToJudge {
@@ -27,39 +28,28 @@ async function readLists(): Promise<ZxcvbnFactory> {
   });
 }
 
-/** @returns what makes it easy to guess, in words that follow a colon; null where nothing does */
-export async function judgePassword({ password, about }: PasswordToJudge): Promise<string | null> {
+/** @returns what makes it easy to guess; null where nothing does */
+export async function judgePassword({ password, about }: PasswordToJudge): Promise<ReasonMessage | null> {
   judge ??= readLists();
   const whole = password.toLowerCase();
-  if (about.some((name) => name !== '' && name.toLowerCase() === whole)) return 'it is your own name or address';
+  if (about.some((name) => name !== '' && name.toLowerCase() === whole)) return reason('password-own-name');
   const { score, sequence } = (await judge).check(password.slice(0, MOST_CHARS), [...about]);
   if (score >= LEAST_SCORE) return null;
   const [first] = [...sequence].sort((a, b) => b.j - b.i - (a.j - a.i));
-  return first === undefined ? WORDS.other : wordsFor(first);
+  return first === undefined ? reason('password-short') : reasonOf(first);
 }
 
-const WORDS = {
-  known: 'it is on the list of passwords that were found in breaches, or nearly so',
-  word: 'one common word makes up most of it',
-  own: 'it is made of your own name, your address or the name of this place',
-  keys: 'its characters lie beside each other on a keyboard',
-  repeated: 'it repeats itself',
-  row: 'it counts up or down',
-  date: 'a date makes up most of it',
-  other: 'it is too short for what it is made of',
-} as const;
-
-function wordsFor(match: { pattern: string; dictionaryName?: unknown }): string {
+function reasonOf(match: { pattern: string; dictionaryName?: unknown }): ReasonMessage {
   if (match.pattern === 'dictionary') {
     const list = String(match.dictionaryName);
-    if (list.startsWith('passwords')) return WORDS.known;
-    return list.startsWith('userInputs') ? WORDS.own : WORDS.word;
+    if (list.startsWith('passwords')) return reason('password-known');
+    return list.startsWith('userInputs') ? reason('password-own') : reason('password-word');
   }
-  const byPattern: Readonly<Record<string, string>> = {
-    spatial: WORDS.keys,
-    repeat: WORDS.repeated,
-    sequence: WORDS.row,
-    date: WORDS.date,
+  const byPattern: Readonly<Record<string, ReasonMessage>> = {
+    spatial: reason('password-keys'),
+    repeat: reason('password-repeats'),
+    sequence: reason('password-row'),
+    date: reason('password-date'),
   };
-  return byPattern[match.pattern] ?? WORDS.other;
+  return byPattern[match.pattern] ?? reason('password-short');
 }

@@ -1,4 +1,5 @@
 /** The pool of worker threads for work on many pages. */
+import type { ReasonMessage } from '@fastigium/contracts/messages/reason';
 import type { PageChange } from '@fastigium/core/report';
 import { Piscina } from 'piscina';
 import type { Recipe } from '@fastigium/core/pieces';
@@ -55,8 +56,8 @@ export interface Threads {
   ): Promise<readonly PageChange[]>;
   documentPages(document: DocumentToShow, signal?: AbortSignal): Promise<ShownDocument | undefined>;
   recipeOf(of: { readonly old: Uint8Array; readonly now: Uint8Array }, signal?: AbortSignal): Promise<Recipe>;
-  /** What makes a password easy to guess, in words; null where nothing does. */
-  judgePassword(of: PasswordToJudge): Promise<string | null>;
+  /** What makes a password easy to guess; null where nothing does. */
+  judgePassword(of: PasswordToJudge): Promise<ReasonMessage | null>;
   /** Whole lines of an access log. */
   countLog(log: LogToCount, signal?: AbortSignal): Promise<CountedLog>;
   close(): Promise<void>;
@@ -94,7 +95,7 @@ export function startThreads(size: number, worker: string): Threads {
     documentPages: (document, signal) =>
       pool.run(document, options('documentPages', signal)) as Promise<ShownDocument | undefined>,
     recipeOf: (of, signal) => pool.run(of, options('recipeOf', signal)) as Promise<Recipe>,
-    judgePassword: (of) => pool.run(of, options('judgePassword')) as Promise<string | null>,
+    judgePassword: (of) => pool.run(of, options('judgePassword')) as Promise<ReasonMessage | null>,
     countLog: (log, signal) => pool.run(log, options('countLog', signal)) as Promise<CountedLog>,
     close: () => pool.destroy(),
   };

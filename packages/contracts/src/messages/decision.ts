@@ -68,6 +68,8 @@ export const decision = defineMessages('decision', {
   /** `page`: where its address leads; `home`: what becomes the home page. Empty where there is none. */
   removed: {
     thing: 'message',
+    /** How much goes with it, where it is a branch. */
+    below: 'number',
     leads: ['nowhere', 'gone', 'home', 'page'],
     page: 'text',
     newHome: ONE_OF_TWO,

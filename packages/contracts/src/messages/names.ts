@@ -30,7 +30,6 @@ export const where = defineMessages('where', {
 /** What is or was removed. */
 export const thing = defineMessages('thing', {
   named: { label: 'text' },
-  nodes: { label: 'text', below: 'number' },
   pages: {},
   section: { label: 'text' },
   'section-of': { label: 'text', page: 'text' },

@@ -59,7 +59,7 @@ export const decisionWords: CatalogueOf<typeof decision> = {
     'Crawled from {host}: {count, plural, one {# old address leads} other {# old addresses lead}} on',
 
   removed:
-    '{thing} removed{leads, select, gone {; its address says that it is gone for good (410)} home {; its address leads to the home page} page {; its address leads to “{page}”} other {}}{newHome, select, yes {; “{home}” becomes the home page} other {}}',
+    '{thing} removed{below, plural, =0 {} other {, with # below it}}{leads, select, gone {; its address says that it is gone for good (410)} home {; its address leads to the home page} page {; its address leads to “{page}”} other {}}{newHome, select, yes {; “{home}” becomes the home page} other {}}',
   'put-back':
     '{thing} put back{more, plural, =0 {} other {, with # more}}{readdressed, select, yes {; {address} is a new address} other {}}',
   'many-put-back': '{count, number} removed things put back',

@@ -7,10 +7,11 @@ import { alertWords, findingWords, headProofWords, liveWayWords, toldWords } fro
 import { lineWords, menuWords, thingWords, whereWords } from './names.ts';
 import { noticeWords } from './notice.ts';
 import { languageTagWords, markupWords, securityTxtWords, structuredWords } from './writing.ts';
+import { reasonWords } from './reason.ts';
 import { snagWords } from './snag.ts';
 import { touchWords } from './touch.ts';
 
-export const english: Catalogue = {
+export const english: Catalogue<string> = {
   alert: alertWords,
   change: changeWords,
   decision: decisionWords,
@@ -23,6 +24,7 @@ export const english: Catalogue = {
   'live-way': liveWayWords,
   menu: menuWords,
   notice: noticeWords,
+  reason: reasonWords,
   'security-txt': securityTxtWords,
   snag: snagWords,
   structured: structuredWords,

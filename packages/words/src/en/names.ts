@@ -25,7 +25,6 @@ export const whereWords: CatalogueOf<typeof where> = {
 
 export const thingWords: CatalogueOf<typeof thing> = {
   named: '“{label}”',
-  nodes: '“{label}”{below, plural, =0 {} other {, with # below it,}}',
   pages: 'Pages',
   section: 'Section “{label}”',
   'section-of': 'Section “{label}” of “{page}”',

@@ -9,6 +9,7 @@
  *   current -> releases/RELEASE
  *   challenges/              answers for certificate authorities, linked into each release
  */
+import { reason } from '@fastigium/contracts/messages/reason';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort, StagedRelease } from '@fastigium/contracts/ports/host';
 import { manifestEntry } from '@fastigium/contracts/ports/host';
@@ -106,10 +107,9 @@ export function releaseFolders(
       withPlace(async (place) => {
         const current = await currentOf(place);
         if (current === release) return;
-        if (current !== expected)
-          throw new DomainError('host-refused', { detail: 'another release became current in between' });
+        if (current !== expected) throw new DomainError('host-refused', { detail: reason('another-became-current') });
         if (!(await entriesOf(place, release)))
-          throw new DomainError('host-refused', { detail: 'this release was never staged here' });
+          throw new DomainError('host-refused', { detail: reason('never-staged') });
         await place.pointLink('current', `releases/${release}`);
       }),
     current: () => withPlace(currentOf),
@@ -117,7 +117,7 @@ export function releaseFolders(
     challenge: (_site, token, keyAuthorization) =>
       withPlace(async (place) => {
         const current = await currentOf(place);
-        if (current === null) throw new DomainError('host-refused', { detail: 'nothing is published there yet' });
+        if (current === null) throw new DomainError('host-refused', { detail: reason('nothing-published') });
         const path = `releases/${current}/.well-known/acme-challenge/${token}`;
         if (keyAuthorization === null) await place.remove(path);
         else await place.write(path, Buffer.from(keyAuthorization));
@@ -126,8 +126,7 @@ export function releaseFolders(
 }
 
 function refuseOther(hash: string, bytes: Uint8Array): void {
-  if (sha256(bytes) !== hash)
-    throw new DomainError('host-refused', { detail: 'the bytes do not have the hash they were sent under' });
+  if (sha256(bytes) !== hash) throw new DomainError('host-refused', { detail: reason('hash-differs') });
 }
 
 /** Tries the place as a publish would: write, read, link, switch, take away. */
@@ -151,7 +150,7 @@ async function currentOf(place: FilePlace): Promise<string | null> {
 
 /** A disk that has no room left, with what it has where that is known. */
 export function hostFull(freeBytes: number | undefined, cause: unknown): DomainError {
-  const detail = freeBytes === undefined ? 'no room left' : `${Math.floor(freeBytes / 1024)} KB left`;
+  const detail = freeBytes === undefined ? reason('no-room') : reason('room-left', { free: freeBytes });
   return new DomainError('host-full', { detail }, { cause });
 }
 
@@ -173,13 +172,13 @@ async function stage(place: FilePlace, release: StagedRelease, named: ReadonlySe
   const all = await entriesAfter(place, release);
   // Without a base nothing of it comes from the place, and there is nothing to hold against the root.
   if (release.base !== null && rootOfAll(all) !== release.root)
-    throw new DomainError('host-refused', { detail: 'the release does not add up to its root' });
+    throw new DomainError('host-refused', { detail: reason('root-differs') });
   // Also what came with earlier releases: nothing gets a name in this one that is not whole.
   const lacking = await missingOf(place, new Map(all.map(({ hash, sizeBytes }) => [hash, sizeBytes])));
   if (lacking.length > 0)
     throw release.base === null
-      ? new DomainError('host-refused', { detail: `${lacking.length} contents are missing` })
-      : new DomainError('host-lost-base', { detail: `${lacking.length} contents of it are not whole` });
+      ? new DomainError('host-refused', { detail: reason('contents-missing', { count: lacking.length }) })
+      : new DomainError('host-lost-base', { detail: reason('contents-not-whole', { count: lacking.length }) });
   const unnamed = isSpoiled ? all : all.filter(({ path }) => !named.has(path));
   const packs = unnamed.length > FEW ? await place.packs?.() : undefined;
   if (packs) await packs.links(unnamed.map((entry) => nameIn(release.id, entry)));
@@ -199,7 +198,7 @@ async function entriesAfter(
   { base, put, remove }: Pick<StagedRelease, 'base' | 'put' | 'remove'>,
 ): Promise<readonly ManifestEntry[]> {
   const before = base === null ? [] : await entriesOf(place, base);
-  if (!before) throw new DomainError('host-lost-base', { detail: 'its note is gone or cannot be read' });
+  if (!before) throw new DomainError('host-lost-base', { detail: reason('note-unreadable') });
   const entries = new Map(before.map((entry) => [entry.path, entry]));
   for (const path of remove) entries.delete(path);
   for (const entry of put) entries.set(entry.path, entry);
@@ -227,7 +226,7 @@ async function makeFolders(place: FilePlace, release: string, entries: readonly 
  */
 async function letGo(place: FilePlace, release: string): Promise<void> {
   if ((await currentOf(place)) === release)
-    throw new DomainError('host-refused', { detail: 'this release is the current one' });
+    throw new DomainError('host-refused', { detail: reason('release-is-current') });
   if (!(await place.exists(notePath(release)))) return;
   const own = await entriesOf(place, release);
   await place.remove(notePath(release));

@@ -3,6 +3,7 @@
  * extensions for hard links and for renaming over what is there). The server's key is pinned: one that
  * differs ends the connection before anything is said.
  */
+import { reason } from '@fastigium/contracts/messages/reason';
 import { createHash, randomUUID } from 'node:crypto';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { HostPort } from '@fastigium/contracts/ports/host';
@@ -73,7 +74,7 @@ export function sftpHost(
       const bytes = await withPlace(async ({ packs }) =>
         (await packs?.())?.assembled(contentHash, from, recipe).catch(() => undefined),
       );
-      if (bytes === undefined) throw new DomainError('host-refused', { detail: 'it does not put contents together' });
+      if (bytes === undefined) throw new DomainError('host-refused', { detail: reason('puts-nothing-together') });
       return bytes;
     },
     close: async () => {

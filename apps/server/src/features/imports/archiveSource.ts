@@ -1,4 +1,5 @@
 /** An archive of a site, told by its first bytes and not by its name. */
+import { reason, type ReasonMessage } from '@fastigium/contracts/messages/reason';
 import { DomainError } from '@fastigium/contracts/errors';
 import { open } from 'node:fs/promises';
 import type { ImportLimits } from '../../config/config.ts';
@@ -7,12 +8,12 @@ import { tarSource } from './tarSource.ts';
 import { zipSource } from './zipSource.ts';
 
 /** Packings that are known and not read. Sources: RFC 8878, section 3.1.1; the formats' own descriptions for the others, from memory. */
-const NOT_READ: readonly (readonly [bytes: readonly number[], packing: string])[] = [
-  [[0x28, 0xb5, 0x2f, 0xfd], 'it is packed with Zstandard'],
-  [[0xfd, 0x37, 0x7a, 0x58, 0x5a], 'it is packed with xz'],
-  [[0x42, 0x5a, 0x68], 'it is packed with bzip2'],
-  [[0x37, 0x7a, 0xbc, 0xaf], 'it is a 7z archive'],
-  [[0x52, 0x61, 0x72, 0x21], 'it is a RAR archive'],
+const NOT_READ: readonly (readonly [bytes: readonly number[], packing: ReasonMessage])[] = [
+  [[0x28, 0xb5, 0x2f, 0xfd], reason('packed-otherwise', { packing: 'Zstandard' })],
+  [[0xfd, 0x37, 0x7a, 0x58, 0x5a], reason('packed-otherwise', { packing: 'xz' })],
+  [[0x42, 0x5a, 0x68], reason('packed-otherwise', { packing: 'bzip2' })],
+  [[0x37, 0x7a, 0xbc, 0xaf], reason('archive-of-kind', { kind: '7z' })],
+  [[0x52, 0x61, 0x72, 0x21], reason('archive-of-kind', { kind: 'RAR' })],
 ];
 const GZIP = [0x1f, 0x8b]; // RFC 1952, section 2.3.1
 

@@ -1,4 +1,5 @@
 /** A folder on the server's own disk, for the demo, the benchmarks and the command line. */
+import { reason } from '@fastigium/contracts/messages/reason';
 import { DomainError } from '@fastigium/contracts/errors';
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -22,7 +23,7 @@ export async function folderSource(folder: string, limits: ImportLimits): Promis
       else entries.push({ path: verdict.path, declaredBytes: size, read: (signal) => readFile(file, { signal }) });
     }
     if (entries.length > limits.files)
-      throw new DomainError('archive-expands', { detail: `more than ${limits.files} files` });
+      throw new DomainError('archive-expands', { detail: reason('more-files-than', { most: limits.files }) });
   }
   return { entries: entries.sort((a, b) => (a.path < b.path ? -1 : 1)), notes, close: () => {} };
 }

@@ -3,6 +3,7 @@
  * the site still stands on the import before; one last transaction puts the site on the new one. So
  * a reader never sees half an import, and one that stops half-way is cleared away by its id.
  */
+import { reason } from '@fastigium/contracts/messages/reason';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, candidateFiles, isPageFile } from '@fastigium/core/address';
 import { fileHeaders, mediaTypeOf } from '@fastigium/core/release';
@@ -83,7 +84,9 @@ export async function readImport(
       }
       totalBytes += bytes.length;
       if (totalBytes > deps.config.limits.totalBytes)
-        throw new DomainError('archive-expands', { detail: `more than ${deps.config.limits.totalBytes} bytes` });
+        throw new DomainError('archive-expands', {
+          detail: reason('more-bytes-than', { most: deps.config.limits.totalBytes }),
+        });
       batch.push({ path: entry.path, bytes, kind: kindOf(entry.path, bytes, deps.config.limits.pageBytes, notes) });
       batchBytes += bytes.length;
       if (batchBytes >= BATCH_BYTES || batch.length >= BATCH_FILES) await flush();

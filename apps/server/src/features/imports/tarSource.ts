@@ -2,6 +2,7 @@
  * A tar archive, plain or packed with gzip. Source: POSIX.1-2017, pax (the ustar and pax interchange formats), and
  * RFC 1952 for gzip. Its files cannot be reached one by one, so they are laid out once in a file of our own.
  */
+import { reason } from '@fastigium/contracts/messages/reason';
 import { DomainError } from '@fastigium/contracts/errors';
 import { createReadStream, rmSync } from 'node:fs';
 import { mkdtemp, open, type FileHandle } from 'node:fs/promises';
@@ -73,7 +74,7 @@ async function layOut(
       const bytes = await copyContent(entry as AsyncIterable<Buffer>, contents, start, limits, (sum) => {
         if (start + sum > limits.totalBytes)
           throw new DomainError('archive-expands', {
-            detail: `more than ${Math.round(limits.totalBytes / 1024 / 1024)} MiB`,
+            detail: reason('more-bytes-than', { most: limits.totalBytes }),
           });
       });
       end += bytes > limits.fileBytes ? 0 : bytes;
@@ -84,7 +85,7 @@ async function layOut(
       const isLink = !same && type !== 'file' && type !== 'contiguous-file';
       listed.set(name, { name, isDoubtful: name.includes('\uFFFD'), isLink, bytes: place.bytes, entry: place });
       if (listed.size > limits.files)
-        throw new DomainError('archive-expands', { detail: `more than ${limits.files.toLocaleString('en')} files` });
+        throw new DomainError('archive-expands', { detail: reason('more-files-than', { most: limits.files }) });
     }
   };
   try {

@@ -1,4 +1,5 @@
 /** A zip archive, read by its central directory and never trusted. */
+import { reason } from '@fastigium/contracts/messages/reason';
 import { DomainError } from '@fastigium/contracts/errors';
 import { open as openFile, type FileHandle } from 'node:fs/promises';
 import { promisify } from 'node:util';
@@ -65,11 +66,11 @@ async function openArchive(file: string): Promise<{ zip: ZipFile; path: string }
 }
 
 function refuseBomb(totalBytes: number, archiveBytes: number, limits: ImportLimits): void {
-  const mebibytes = Math.round(totalBytes / 1024 / 1024);
-  if (totalBytes > limits.totalBytes) throw new DomainError('archive-expands', { detail: `${mebibytes} MiB` });
+  if (totalBytes > limits.totalBytes)
+    throw new DomainError('archive-expands', { detail: reason('so-many-bytes', { size: totalBytes }) });
   if (totalBytes > RATIO_COUNTS_FROM_BYTES && totalBytes > archiveBytes * MOST_RATIO) {
     throw new DomainError('archive-expands', {
-      detail: `${mebibytes} MiB out of ${Math.ceil(archiveBytes / 1024)} KiB`,
+      detail: reason('expands-far', { size: totalBytes, archive: archiveBytes }),
     });
   }
 }
@@ -101,9 +102,7 @@ async function listEntries(zip: ZipFile, archive: string, limits: ImportLimits):
         entries.push(entry);
         // Counted here and not taken from the directory's own count, which an archive may lie about.
         if (entries.length > limits.files) {
-          reject(
-            new DomainError('archive-expands', { detail: `more than ${limits.files.toLocaleString('en')} files` }),
-          );
+          reject(new DomainError('archive-expands', { detail: reason('more-files-than', { most: limits.files }) }));
           return;
         }
         zip.readEntry();

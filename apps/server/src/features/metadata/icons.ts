@@ -1,4 +1,6 @@
 /** Icons from one picture. Sizes and names are common practice; the manifest is the W3C's Web Application Manifest. */
+import { reason } from '@fastigium/contracts/messages/reason';
+import type { Part } from '@fastigium/core/messages';
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import { foldDecisions, type Decision, type IconFile } from '@fastigium/core/site';
@@ -78,9 +80,11 @@ export async function makeIcons(
   });
 }
 
-const refuse = (why: string, cause?: unknown): never => {
+const refuse = (why: Part, cause?: unknown): never => {
   throw new DomainError('icon-unusable', { why }, cause === undefined ? {} : { cause });
 };
+
+const tooManyPixels = () => reason('too-many-pixels', { millions: MOST_PIXELS / 1_000_000 });
 
 export async function drawIcons(picture: Buffer): Promise<Made[]> {
   if (picture.length === 0) throw new DomainError('upload-empty');
@@ -95,23 +99,15 @@ export async function drawIcons(picture: Buffer): Promise<Made[]> {
   const facts = await read()
     .metadata()
     .catch((error: unknown) =>
-      refuse(
-        /pixel limit/i.test(String(error))
-          ? `it has more than ${MOST_PIXELS / 1_000_000} million pixels. Make it smaller; 1,024 by 1,024 is plenty`
-          : 'it is no picture that can be read, whatever its name says. Save it as PNG or SVG and try again',
-        error,
-      ),
+      refuse(/pixel limit/i.test(String(error)) ? tooManyPixels() : reason('no-picture'), error),
     );
   const format = facts.format;
   if (!isSvg && !['png', 'jpeg', 'webp', 'gif', 'avif', 'tiff'].includes(format))
-    refuse(`${format} is no format for it. Save it as PNG or SVG`);
-  if ((facts.pages ?? 1) > 1) refuse('it moves, and icons do not. Save one picture of it');
-  if (facts.width * facts.height > MOST_PIXELS)
-    refuse(`it has more than ${MOST_PIXELS / 1_000_000} million pixels. Make it smaller; 1,024 by 1,024 is plenty`);
+    refuse(reason('other-format', { format }));
+  if ((facts.pages ?? 1) > 1) refuse(reason('moves'));
+  if (facts.width * facts.height > MOST_PIXELS) refuse(tooManyPixels());
   if (!isSvg && Math.min(facts.width, facts.height) < LEAST_PX)
-    refuse(
-      `it is only ${facts.width} by ${facts.height} pixels, and would be blurred. Take one of at least 512 by 512`,
-    );
+    refuse(reason('too-small', { width: facts.width, height: facts.height }));
   // A picture that is not square stands in the middle of one, whole.
   const square = (size: number) =>
     read()
@@ -134,7 +130,7 @@ export async function drawIcons(picture: Buffer): Promise<Made[]> {
     maskable: await padded(512, SAFE_SHARE * Math.SQRT1_2),
   });
   const { bundle, touch, small, large, maskable } = await drawn().catch((error: unknown) =>
-    refuse('it is damaged. Open it in a picture editor, save it anew and try again', error),
+    refuse(reason('damaged'), error),
   );
   return [
     { path: 'favicon.ico', bytes: Buffer.from(bundle), relation: 'icon', attributes: { sizes: '16x16 32x32 48x48' } },

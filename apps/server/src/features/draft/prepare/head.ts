@@ -1,4 +1,5 @@
 /** Metadata set for the site, a branch or a page: each setting is checked as what it will become. */
+import { reason } from '@fastigium/contracts/messages/reason';
 import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
 import { where } from '@fastigium/contracts/messages/names';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
@@ -19,7 +20,6 @@ import { sameMessage, type Message } from '@fastigium/core/messages';
 import { checkSecurityTxt, securityTxt } from '@fastigium/core/securityTxt';
 import { checkData } from '@fastigium/core/structured';
 import { isAdded, siteAddress } from '@fastigium/core/site';
-import { speak } from '../../../words.ts';
 import { pagesById, type SourcePage } from '../pageFiles.ts';
 import type { Prepared, Situation } from './situation.ts';
 
@@ -43,41 +43,39 @@ export async function prepareHead(situation: Situation, request: Request): Promi
   return { decision: { kind: 'head', settings }, message: messageOf(situation, settings, pages) };
 }
 
-function refuse(name: string, why: string): never {
+function refuse(name: string, why: Message): never {
   throw new DomainError('metadata-unusable', { what: lineMessage(name), why });
 }
 
 /** The text as it is kept. */
 function read(name: string, text: string, scope: HeadSetting['scope']['kind'], { deps }: Situation): string {
-  if (SITE_SETTINGS.has(name) && scope !== 'everywhere') refuse(name, 'it belongs to the whole site');
-  if (SWITCHES.has(name)) return text === 'on' ? text : refuse(name, 'it is either on or off');
+  if (SITE_SETTINGS.has(name) && scope !== 'everywhere') refuse(name, reason('of-whole-site'));
+  if (SWITCHES.has(name)) return text === 'on' ? text : refuse(name, reason('on-or-off'));
   const line = fold(text);
   switch (name) {
     case 'title':
-      if (scope !== 'page') refuse(name, 'each page has its own');
-      return line === '' ? refuse(name, 'it is empty') : line;
+      if (scope !== 'page') refuse(name, reason('own-title'));
+      return line === '' ? refuse(name, reason('empty')) : line;
     case 'translates':
-      return scope === 'page' ? text : refuse(name, 'it is about one page');
+      return scope === 'page' ? text : refuse(name, reason('of-one-page'));
     case 'pattern':
-      return isTitlePattern(line) ? line : refuse(name, 'it has to hold {page} once, where the page’s own title goes');
+      return isTitlePattern(line) ? line : refuse(name, reason('no-page-in-pattern', { placeholder: '{page}' }));
     case 'name':
     case 'tagline':
       return line;
     case 'language': {
       const tag = checkLanguage(text);
-      return tag.ok
-        ? tag.tag
-        : refuse(name, `“${text}” is no language tag: ${speak(tag.why)}. Write it like en, cy or pt-BR`);
+      return tag.ok ? tag.tag : refuse(name, reason('no-language-tag', { text, why: tag.why }));
     }
     case 'data':
     case 'organisation': {
       const broken = checkData(text).find(({ message }) => message.code.startsWith('structured.not-json-'));
-      return broken ? refuse(name, speak(broken.message)) : text.trim();
+      return broken ? refuse(name, broken.message) : text.trim();
     }
     case 'code:head':
     case 'code:end': {
       const fault = markupFault(text, name === 'code:head' ? 'head' : 'end');
-      return fault === undefined ? text.trim() : refuse(name, speak(fault));
+      return fault === undefined ? text.trim() : refuse(name, fault);
     }
     case 'robots.txt':
       return text;
@@ -86,27 +84,20 @@ function read(name: string, text: string, scope: HeadSetting['scope']['kind'], {
       return fault
         ? refuse(
             name,
-            speak(
-              fault.line === undefined
-                ? fault.message
-                : securityTxt('in-line', { line: fault.line, problem: fault.message }),
-            ),
+            fault.line === undefined
+              ? fault.message
+              : securityTxt('in-line', { line: fault.line, problem: fault.message }),
           )
         : text;
     }
     case 'meta:theme-color':
-      return readColour(line) ? line : refuse(name, `“${line}” is no colour. Write it like #1d756f or teal`);
+      return readColour(line) ? line : refuse(name, reason('no-colour', { text: line }));
     case 'link:canonical':
     case 'meta:og:image':
-      return isAddress(line)
-        ? line
-        : refuse(
-            name,
-            `“${line}” is neither a whole address such as https://… nor one of this site, which begins with /`,
-          );
+      return isAddress(line) ? line : refuse(name, reason('no-address', { text: line }));
   }
-  if (!isSettable(name)) refuse(name, 'there is no such line');
-  return line === '' ? refuse(name, 'it is empty; take it away instead') : line;
+  if (!isSettable(name)) refuse(name, reason('no-such-line'));
+  return line === '' ? refuse(name, reason('empty-line')) : line;
 }
 
 function isAddress(text: string): boolean {

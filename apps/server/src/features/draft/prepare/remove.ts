@@ -29,6 +29,8 @@ export interface Going {
   readonly thing: RemovedThing;
   readonly label: string;
   readonly message: Message;
+  /** How much goes with it, where it is a branch. */
+  readonly below?: number;
   /** Of a menu item: the menu with it marked. */
   readonly menu?: { readonly items: readonly MenuItem[]; readonly whereItDiffers: boolean };
 }
@@ -51,6 +53,7 @@ export async function prepareRemove(situation: Situation, request: RemoveRequest
     decision,
     message: decided('removed', {
       thing: going.message,
+      below: going.below ?? 0,
       leads: standIn.kind === 'none' ? 'nowhere' : standIn.kind,
       page: standIn.kind === 'page' ? await nameOf(situation, await pageOf(situation, standIn.page)) : '',
       newHome: home ? 'yes' : 'no',
@@ -90,7 +93,8 @@ async function nodesGoing(situation: Situation, { node, alone }: Wanted<'node'>)
   return {
     thing: { kind: 'nodes', nodes },
     label,
-    message: named('nodes', { label, below }),
+    message: named('named', { label }),
+    below,
   };
 }
 

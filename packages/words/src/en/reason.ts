@@ -1,0 +1,53 @@
+import type { reason } from '@fastigium/contracts/messages/reason';
+import type { CatalogueOf } from '../catalogue.ts';
+
+export const reasonWords: CatalogueOf<typeof reason> = {
+  'of-whole-site': 'it belongs to the whole site',
+  'on-or-off': 'it is either on or off',
+  'own-title': 'each page has its own',
+  empty: 'it is empty',
+  'of-one-page': 'it is about one page',
+  'no-page-in-pattern': 'it has to hold {placeholder} once, where the page’s own title goes',
+  'no-language-tag': '“{text}” is no language tag: {why}. Write it like en, cy or pt-BR',
+  'no-colour': '“{text}” is no colour. Write it like #1d756f or teal',
+  'no-address': '“{text}” is neither a whole address such as https://… nor one of this site, which begins with /',
+  'no-such-line': 'there is no such line',
+  'empty-line': 'it is empty; take it away instead',
+
+  'too-many-pixels': 'it has more than {millions} million pixels. Make it smaller; 1,024 by 1,024 is plenty',
+  'no-picture': 'it is no picture that can be read, whatever its name says. Save it as PNG or SVG and try again',
+  'other-format': '{format} is no format for it. Save it as PNG or SVG',
+  moves: 'it moves, and icons do not. Save one picture of it',
+  'too-small': 'it is only {width} by {height} pixels, and would be blurred. Take one of at least 512 by 512',
+  damaged: 'it is damaged. Open it in a picture editor, save it anew and try again',
+
+  'packed-otherwise': 'it is packed with {packing}',
+  'archive-of-kind': 'it is a {kind} archive',
+  'more-files-than': 'more than {most, number} files',
+  'more-bytes-than': 'more than {most}',
+  'so-many-bytes': '{size}',
+  'expands-far': '{size} out of {archive}',
+
+  'another-became-current': 'another release became current in between',
+  'never-staged': 'this release was never staged here',
+  'nothing-published': 'nothing is published there yet',
+  'hash-differs': 'the bytes do not have the hash they were sent under',
+  'root-differs': 'the release does not add up to its root',
+  'contents-missing': '{count, plural, one {# content is} other {# contents are}} missing',
+  'contents-not-whole': '{count, plural, one {# content of it is} other {# contents of it are}} not whole',
+  'note-unreadable': 'its note is gone or cannot be read',
+  'release-is-current': 'this release is the current one',
+  'puts-nothing-together': 'it does not put contents together',
+  'no-room': 'no room left',
+  'room-left': '{free} left',
+
+  'password-known': 'it is on the list of passwords that were found in breaches, or nearly so',
+  'password-word': 'one common word makes up most of it',
+  'password-own': 'it is made of your own name, your address or the name of this place',
+  'password-own-name': 'it is your own name or address',
+  'password-keys': 'its characters lie beside each other on a keyboard',
+  'password-repeats': 'it repeats itself',
+  'password-row': 'it counts up or down',
+  'password-date': 'a date makes up most of it',
+  'password-short': 'it is too short for what it is made of',
+};
