@@ -1,7 +1,7 @@
 /** The words of messages in the language of the interface. */
 import { DomainError, errorFrom, type KeptError } from '@fastigium/contracts/errors';
 import type { MenuMessage } from '@fastigium/contracts/messages/names';
-import { ENGLISH, speakerFor } from '@fastigium/words';
+import { ENGLISH, MISSING, speakerFor } from '@fastigium/words';
 
 export const speak = speakerFor(ENGLISH);
 
@@ -18,9 +18,9 @@ export function explain(error: unknown): string {
 
 /** What a message begins with, as far as nothing fills it; undefined where something does, and of what is not known. */
 export function firstClause(code: string): string | undefined {
-  const [subject = '', name = ''] = code.split('.');
-  const clause = ENGLISH.catalogue[subject]?.[name]?.split(/[.:;]/)[0];
-  return clause?.includes('{') === false ? clause : undefined;
+  const words = speak({ code, parameters: {} });
+  const [clause = ''] = words === code ? [] : words.split(/[.:;]/);
+  return clause === '' || clause.includes(MISSING) ? undefined : clause;
 }
 
 export const explainKept = (error: KeptError): string => explain(errorFrom(error));

@@ -36,10 +36,13 @@ useShortcuts(() => [{ key: '/', run: () => field.value?.focus() }]);
   flex-wrap: wrap;
 }
 .gap {
-  flex: 1;
+  flex: 1 1 0;
 }
+/* What stands beside it may be much: then it is narrower rather than on a line of its own. */
 .search {
-  width: 180px;
+  flex: 1 1 100px;
+  min-width: 100px;
+  max-width: 180px;
   font: inherit;
   font-size: 13px;
   line-height: 18px;

@@ -1,0 +1,116 @@
+/** Mounts a screen as the application does: its theme, its stores, a router, somebody signed in, a site that is open. */
+import type { Session } from '@fastigium/contracts/api/session';
+import { releasesApi } from '@fastigium/contracts/api/releases';
+import { sitesApi, type SiteOverview } from '@fastigium/contracts/api/sites';
+import type { Role } from '@fastigium/contracts/endpoint';
+import { mount, type VueWrapper } from '@vue/test-utils';
+import { createPinia, setActivePinia } from 'pinia';
+import { vi } from 'vitest';
+import { defineComponent, h, type Component } from 'vue';
+import * as components from 'vuetify/components';
+import { createMemoryHistory, createRouter } from 'vue-router';
+import { createTheme } from '../app/theme.ts';
+import { useSession } from '../stores/session.ts';
+import { useSite } from '../stores/site.ts';
+import type { FakeServer } from './fakeServer.ts';
+
+export const SITE = '00000000-0000-4000-8000-000000000001';
+
+const someone = (role: Role): Session => ({
+  person: { id: SITE, name: 'Ada Stone', initials: 'AS', email: 'ada@moor.example', role },
+  csrfToken: 'token',
+  needsOwner: false,
+  demo: null,
+  hasMail: false,
+  second: null,
+});
+
+export const overviewOf = (more: Partial<SiteOverview> = {}): SiteOverview => ({
+  id: SITE,
+  name: 'Moor',
+  hostName: 'moor',
+  hasHost: true,
+  liveUrl: null,
+  answersAt: null,
+  pages: 4,
+  files: 9,
+  liveRelease: null,
+  createdAt: '2026-11-29T00:00:00.000Z',
+  version: 3,
+  live: null,
+  snags: { must: 0, look: 0, dismissed: 0, checking: false, metadata: 0 },
+  notes: 0,
+  oldAddresses: 0,
+  oldAddressesWithRule: 0,
+  redirects: 0,
+  homeTitle: 'Welcome',
+  basePath: '',
+  address: null,
+  removals: { all: 0, pages: 0, sweptSoon: 0, firstSweep: null },
+  watch: { lost: 0, readAt: null, problem: null, alerts: [] },
+  steps: { undo: null, redo: null },
+  runningJobs: [],
+  lastImport: null,
+  ...more,
+});
+
+/** What every screen reads again after it has changed something. */
+export function answerSite(server: FakeServer): void {
+  server.answers(sitesApi.overview, overviewOf());
+  server.answers(releasesApi.changes, {
+    version: 3,
+    sinceRelease: null,
+    changes: [],
+    sending: null,
+    hostProblem: null,
+    whole: { files: 9, bytes: 1 },
+  });
+}
+
+interface Shown {
+  readonly role?: Role;
+  readonly overview?: Partial<SiteOverview>;
+  readonly props?: Record<string, unknown>;
+}
+
+/** jsdom has no layout, no media and no streams of events. */
+function standInForBrowser(): void {
+  class Observer {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  }
+  vi.stubGlobal('ResizeObserver', Observer);
+  vi.stubGlobal('IntersectionObserver', Observer);
+  vi.stubGlobal(
+    'EventSource',
+    class extends EventTarget {
+      close() {}
+    },
+  );
+  vi.stubGlobal('visualViewport', new EventTarget());
+  vi.stubGlobal('matchMedia', () => ({ matches: false, addEventListener() {}, removeEventListener() {} }));
+}
+
+export function showScreen(screen: Component, { role = 'owner', overview = {}, props = {} }: Shown = {}): VueWrapper {
+  standInForBrowser();
+  const pinia = createPinia();
+  setActivePinia(pinia);
+  useSession().session = someone(role);
+  useSite().overview = overviewOf(overview);
+  const anywhere = defineComponent({ render: () => h('div') });
+  const router = createRouter({
+    history: createMemoryHistory(),
+    routes: [{ path: '/:rest(.*)*', name: 'anywhere', component: anywhere }],
+  });
+  return mount(screen, {
+    props,
+    attachTo: document.body,
+    global: { plugins: [pinia, router, createTheme('')], components },
+  });
+}
+
+/** Until what was asked for is shown. */
+export async function isShown(look: () => void): Promise<void> {
+  await vi.waitFor(look, { timeout: 5000, interval: 5 });
+}
