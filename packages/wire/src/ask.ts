@@ -17,8 +17,20 @@ export interface AskOptions {
 export type Transport = 'udp' | 'tcp';
 export type TimedReply = Reply & { readonly over: Transport };
 
-/** No answer came in time. */
-export class NoAnswer extends Error {}
+/** No answer came in time, or none can: `isShut` where nobody listens at the port, which asking again does not change. */
+export class NoAnswer extends Error {
+  readonly isShut: boolean;
+
+  constructor(message: string, isShut = false) {
+    super(message);
+    this.isShut = isShut;
+  }
+}
+
+/** What a socket's own error means for a question. */
+function unanswered({ code, message }: NodeJS.ErrnoException): NoAnswer {
+  return code === 'ECONNREFUSED' ? new NoAnswer('nobody listens there', true) : new NoAnswer(message);
+}
 
 /**
  * Throws NoAnswer, or WrongAnswer when all that came was for another question. A wrong answer does not
@@ -49,9 +61,7 @@ function overUdp<T>(server: ServerAddress, bytes: Buffer, withinMs: number, read
       () => end(() => reject(wrong ?? new NoAnswer(`no answer within ${withinMs / 1000} s`))),
       withinMs,
     );
-    socket.once('error', (error: NodeJS.ErrnoException) =>
-      end(() => reject(new NoAnswer(error.code === 'ECONNREFUSED' ? 'nobody listens there' : error.message))),
-    );
+    socket.once('error', (error: NodeJS.ErrnoException) => end(() => reject(unanswered(error))));
     socket.on('message', (answer) => {
       let value: T;
       try {
@@ -73,15 +83,13 @@ export function exchangeTcp(server: ServerAddress, bytes: Buffer, withinMs: numb
   return new Promise((resolve, reject) => {
     const socket = connect(server.port, server.address);
     let held = Buffer.alloc(0);
-    const fail = (words: string) => {
+    const fail = (problem: NoAnswer) => {
       socket.destroy();
-      reject(new NoAnswer(words));
+      reject(problem);
     };
-    socket.setTimeout(withinMs, () => fail(`no answer within ${withinMs / 1000} s`));
-    socket.once('error', (error: NodeJS.ErrnoException) =>
-      fail(error.code === 'ECONNREFUSED' ? 'nobody listens there' : error.message),
-    );
-    socket.once('end', () => fail('the line was closed before the answer was whole'));
+    socket.setTimeout(withinMs, () => fail(new NoAnswer(`no answer within ${withinMs / 1000} s`)));
+    socket.once('error', (error: NodeJS.ErrnoException) => fail(unanswered(error)));
+    socket.once('end', () => fail(new NoAnswer('the line was closed before the answer was whole')));
     socket.on('data', (piece: Buffer) => {
       held = Buffer.concat([held, piece]);
       if (held.length < 2 || held.length < 2 + held.readUInt16BE(0)) return;

@@ -1,5 +1,5 @@
 /** Messages as they are sent and kept. */
-import type { Message, MessageOf, ParameterKind, Subject, Definitions, Parameter } from '@fastigium/core/messages';
+import type { Definitions, Message, MessageOf, Parameter, Subject } from '@fastigium/core/messages';
 import { z } from 'zod';
 
 export const parameter: z.ZodType<Parameter> = z.lazy(() =>
@@ -15,42 +15,15 @@ export const anyMessage: z.ZodType<Message> = z.object({
 /** A text as it stands, or a message. */
 export const part = z.union([z.string(), anyMessage]);
 
-function parameterOf(kind: ParameterKind): z.ZodType {
-  if (typeof kind !== 'string') return z.enum([...kind]);
-  switch (kind) {
-    case 'number':
-    case 'bytes':
-    case 'seconds':
-      return z.number();
-    case 'message':
-      return anyMessage;
-    case 'part':
-      return part;
-    case 'list':
-    case 'alternatives':
-    case 'series':
-    case 'clauses':
-      return z.array(part);
-    case 'day':
-      return z.iso.date();
-    case 'text':
-    case 'instant':
-      return z.string();
-  }
-}
-
-/** The messages of one subject, and no others. */
+/**
+ * The messages of one subject. What is in one is known where it is made, by its type; here it is read as it comes, since
+ * rows outlive the version that kept them and pages the server they came from: one with a code or a filling of another
+ * version says less, and takes nothing else of the answer with it.
+ */
 export function messageOf<S extends string, D extends Definitions>({
   subject,
-  definitions,
 }: Subject<S, D>): z.ZodType<MessageOf<Subject<S, D>>> {
-  const each = Object.entries(definitions).map(([name, kinds]) =>
-    z.object({
-      code: z.literal(`${subject}.${name}`),
-      parameters: z.object(Object.fromEntries(Object.entries(kinds).map(([key, kind]) => [key, parameterOf(kind)]))),
-    }),
-  );
-  const [first, ...more] = each;
-  if (!first) throw new Error(`no message is about ${subject}`);
-  return z.discriminatedUnion('code', [first, ...more]) as unknown as z.ZodType<MessageOf<Subject<S, D>>>;
+  return anyMessage.refine(({ code }) => code.startsWith(`${subject}.`), {
+    error: `a message about ${subject} is meant`,
+  }) as z.ZodType<MessageOf<Subject<S, D>>>;
 }

@@ -80,7 +80,7 @@ async function askPatiently(server: Endpoint, question: Question, recursion: boo
     } catch (error) {
       if (!(error instanceof NoAnswer || error instanceof WrongAnswer)) throw error;
       reason = error.message;
-      if (reason === 'nobody listens there') break;
+      if (error instanceof NoAnswer && error.isShut) break;
     }
   }
   return { ok: false, reason, ms: ms() };
