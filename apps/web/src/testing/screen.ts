@@ -71,6 +71,8 @@ interface Shown {
   readonly role?: Role;
   readonly overview?: Partial<SiteOverview>;
   readonly props?: Record<string, unknown>;
+  /** Screens within it that have tests of their own. */
+  readonly without?: readonly string[];
 }
 
 /** jsdom has no layout, no media and no streams of events. */
@@ -92,7 +94,10 @@ function standInForBrowser(): void {
   vi.stubGlobal('matchMedia', () => ({ matches: false, addEventListener() {}, removeEventListener() {} }));
 }
 
-export function showScreen(screen: Component, { role = 'owner', overview = {}, props = {} }: Shown = {}): VueWrapper {
+export function showScreen(
+  screen: Component,
+  { role = 'owner', overview = {}, props = {}, without = [] }: Shown = {},
+): VueWrapper {
   standInForBrowser();
   const pinia = createPinia();
   setActivePinia(pinia);
@@ -106,7 +111,7 @@ export function showScreen(screen: Component, { role = 'owner', overview = {}, p
   return mount(screen, {
     props,
     attachTo: document.body,
-    global: { plugins: [pinia, router, createTheme('')], components },
+    global: { plugins: [pinia, router, createTheme('')], components, stubs: [...without] },
   });
 }
 

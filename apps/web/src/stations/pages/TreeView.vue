@@ -264,9 +264,11 @@ async function show(made: string | undefined): Promise<void> {
         <template #empty
           ><p class="empty">
             {{
-              search === ''
-                ? 'No pages yet. They are here as soon as what was brought in has been read.'
-                : 'No page holds these letters in its title or address.'
+              !tree.isRead.value
+                ? 'Reading the pages …'
+                : search === ''
+                  ? 'No pages yet. They are here as soon as what was brought in has been read.'
+                  : 'No page holds these letters in its title or address.'
             }}
           </p></template
         >

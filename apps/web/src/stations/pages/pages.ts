@@ -6,6 +6,8 @@ import { callLarge } from '../../api/large.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 
 export interface Pages {
+  /** False until they have been read once: a large site takes a moment. */
+  readonly isRead: Readonly<Ref<boolean>>;
   readonly pages: Readonly<Ref<readonly PageRow[]>>;
   readonly removed: Readonly<Ref<readonly RemovedRow[]>>;
   readonly version: Readonly<Ref<number>>;
@@ -13,6 +15,7 @@ export interface Pages {
 }
 
 export function usePages(): Pages {
+  const isRead = ref(false);
   const pages = shallowRef<readonly PageRow[]>([]);
   const removed = shallowRef<readonly RemovedRow[]>([]);
   const version = ref(0);
@@ -23,6 +26,7 @@ export function usePages(): Pages {
     removed.value = answer.removed;
     version.value = answer.version;
     style.value = answer.style;
+    isRead.value = true;
   });
-  return { pages, removed, version, style };
+  return { isRead, pages, removed, version, style };
 }

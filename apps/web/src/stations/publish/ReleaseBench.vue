@@ -175,7 +175,9 @@ function goBack(release: Release): Promise<void> {
           @click="publish"
           >Publish release {{ next }}</v-btn
         >
-        <span v-if="!hasChanges" class="quiet">Nothing to publish</span>
+        <span v-if="!hasChanges" class="quiet">{{
+          site.changes ? 'Nothing to publish' : 'Reckoning what differs …'
+        }}</span>
       </div>
     </template>
     <p v-else-if="!session.mayEdit" class="quiet">Your role looks on; an editor publishes.</p>
