@@ -1,6 +1,16 @@
 import { ENGLISH, speakerFor } from '@fastigium/words';
 import { describe, expect, it } from 'vitest';
-import { pageChange, pageChangeMessage, sourceDiff } from './index.ts';
+import fc from 'fast-check';
+import { line } from '../head/index.ts';
+import {
+  isHeadOnly,
+  isLinksOnly,
+  isMenuOnly,
+  pageChange,
+  pageChangeMessage,
+  sourceDiff,
+  type PageChange,
+} from './index.ts';
 
 const page = (title: string, body: string) => new TextEncoder().encode(`<title>${title}</title><body>${body}`);
 const words = (before: Uint8Array, after: Uint8Array) =>
@@ -32,6 +42,27 @@ describe('a change in words', () => {
       'source only, nothing a visitor sees',
     ],
   ])('%s', (_, before, after, expected) => expect(words(before, after)).toBe(expected));
+});
+
+describe('what kind of change it is', () => {
+  const nothing = { title: undefined, head: [], menuPlaces: 0, textPlaces: 0, linksChanged: 0 };
+  const parts: readonly Partial<PageChange>[] = [
+    { title: { before: 'A', after: 'B' } },
+    { head: [line('author')] },
+    { menuPlaces: 1 },
+    { textPlaces: 1 },
+    { linksChanged: 1 },
+  ];
+
+  it('is of the head, of menus or of links alone, and never more than one of them (property)', () => {
+    fc.assert(
+      fc.property(fc.subarray([0, 1, 2, 3, 4]), (which) => {
+        const page: PageChange = Object.assign({}, nothing, ...which.map((each) => parts[each]));
+        const only = which.length === 1 ? which[0] : undefined;
+        expect([isHeadOnly(page), isMenuOnly(page), isLinksOnly(page)]).toEqual([only === 1, only === 2, only === 4]);
+      }),
+    );
+  });
 });
 
 describe('the source difference', () => {

@@ -2,6 +2,7 @@
 import { ENGLISH, speakerFor } from '@fastigium/words';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { finding } from '../inspection/index.ts';
 import { alertsOf, type AlertFacts } from './index.ts';
 
 const NOW = Date.UTC(2027, 2, 1);
@@ -56,6 +57,18 @@ describe('what somebody should know', () => {
   ] as const)('a site that comes down in %d days', (days, count) =>
     expect(kinds({ comesDown: { day: '2027-03-08', endsAtMs: NOW + days * DAY } })).toHaveLength(count),
   );
+
+  it('names the first of several, and how many more there are', () => {
+    const at = (address: string) => ({ address, message: finding('status', { status: 404 }) });
+    const told = alertsOf(
+      { drift: { sinceMs: NOW, findings: [at('/a'), at('/b'), at('/c')] }, spikes: ['/x', '/y'] },
+      NOW,
+    );
+    expect(told.map(({ message }) => speakerFor(ENGLISH)(message))).toEqual([
+      'The live host gives something else than the release, since 1 March 2027: /a answers 404, and 2 more',
+      '/x finds nothing and is asked for far more than usual today, and 1 more',
+    ]);
+  });
 
   it('has what is wrong before what is worth a look (property)', () => {
     const near = fc.integer({ min: -40, max: 60 }).map((days) => NOW + days * DAY);
