@@ -12,7 +12,7 @@ const SHIM = `declare module '*.vue' {
 }
 `;
 
-/** @returns the folder they are written to */
+/** @returns the files that are written */
 export function writeVueScripts(root) {
   const source = join(root, 'apps/web/src');
   const folder = join(root, 'apps/web/lint');
@@ -20,6 +20,7 @@ export function writeVueScripts(root) {
   const components = readdirSync(source, { recursive: true, withFileTypes: true })
     .filter((entry) => entry.isFile() && entry.name.endsWith('.vue'))
     .map((entry) => join(entry.parentPath, entry.name));
+  const written = [];
   for (const path of components) {
     const { descriptor } = parse(readFileSync(path, 'utf8'), { filename: path });
     const blocks = [descriptor.script, descriptor.scriptSetup].filter((block) => block !== null);
@@ -29,6 +30,7 @@ export function writeVueScripts(root) {
     const target = join(folder, `${relative(source, path)}.ts`);
     mkdirSync(dirname(target), { recursive: true });
     writeFileSync(target, `${text}\nexport {};\n`);
+    written.push(target);
   }
   writeFileSync(join(folder, 'components.d.ts'), SHIM);
   writeFileSync(
@@ -39,7 +41,7 @@ export function writeVueScripts(root) {
       include: ['.'],
     }),
   );
-  return folder;
+  return written;
 }
 
 const lines = (text) => text.split('\n').length - 1;
