@@ -4,6 +4,27 @@ import vue from 'eslint-plugin-vue';
 import globals from 'globals';
 import ts from 'typescript-eslint';
 
+const NO_OTHER_DECODER = {
+  selector: "NewExpression[callee.name='TextDecoder']",
+  message: 'Decode by @fastigium/core/text, which is right about windows-1252.',
+};
+
+/** What people read stands in catalogues (`words.en.json`). */
+const WORDS = 'Words that people read stand in a catalogue: say them by their key.';
+// Grid tracks are as many words, and none.
+const OF_SEVERAL = '/^(?!.*minmax\\()[^]*[a-z]{2,}[,;.]? [a-z]{2,}/i';
+const NO_WORDS = [
+  // A code that is compared, or named by a list, is none.
+  { selector: `Literal[value=${OF_SEVERAL}]:not(.key):not(BinaryExpression > Literal)`, message: WORDS },
+  { selector: `TemplateElement[value.raw=${OF_SEVERAL}]`, message: WORDS },
+  // Names of keys are no words.
+  {
+    selector:
+      'Literal[value=/^(?!Enter$|Escape$|Delete$|Arrow|Home$|End$|Tab$|Space$|Backspace$|Page|Fastigium$)[A-Z][a-z]+$/]',
+    message: WORDS,
+  },
+];
+
 export default ts.config(
   {
     ignores: [
@@ -30,13 +51,7 @@ export default ts.config(
       eqeqeq: ['error', 'always', { null: 'ignore' }],
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
-      'no-restricted-syntax': [
-        'error',
-        {
-          selector: "NewExpression[callee.name='TextDecoder']",
-          message: 'Decode by @fastigium/core/text, which is right about windows-1252.',
-        },
-      ],
+      'no-restricted-syntax': ['error', NO_OTHER_DECODER],
       // Names of control characters are looked for on purpose.
       'no-control-regex': 'off',
     },
@@ -54,6 +69,57 @@ export default ts.config(
     },
   },
   { files: ['apps/web/**/*.ts'], languageOptions: { globals: globals.browser } },
+  {
+    files: ['apps/web/src/**'],
+    ignores: ['apps/web/src/testing/**'],
+    rules: { 'no-restricted-syntax': ['error', NO_OTHER_DECODER, ...NO_WORDS] },
+  },
+  {
+    files: ['apps/web/src/**/*.vue'],
+    rules: {
+      'vue/no-restricted-syntax': ['error', ...NO_WORDS],
+      // An example of what is written there is none: an address, a path.
+      'vue/no-restricted-static-attribute': [
+        'error',
+        { key: 'placeholder', value: '/[a-z]{2,} [a-z]{2,}/i', message: WORDS },
+      ],
+      'vue/no-bare-strings-in-template': [
+        'error',
+        {
+          attributes: {
+            '/.+/': ['title', 'aria-label', 'label', 'hint', 'waiting', 'bench-label', 'search-label', 'alt'],
+          },
+          directives: ['v-text'],
+          allowlist: [
+            '(',
+            ')',
+            ',',
+            '.',
+            '…',
+            '·',
+            '└',
+            '›',
+            '‹',
+            '→',
+            '–',
+            '—',
+            ':',
+            ';',
+            '/',
+            '“',
+            '”',
+            '+',
+            '−',
+            '%',
+            '×',
+            '?',
+            '*',
+            'px',
+          ],
+        },
+      ],
+    },
+  },
   // There it is made; and tests hold it against the platform's.
   {
     files: ['packages/core/src/text/index.ts', '**/*.test.ts', '**/tests/**', 'corpus/**', 'apps/standins/**'],

@@ -77,8 +77,9 @@ describe('the arrows', () => {
         const isStation = part.startsWith('stations/') && part !== 'stations/shared';
         const isWrong =
           (isStation && other.startsWith('stations/') && other !== 'stations/shared') ||
-          (part === 'components' && other !== 'logic') ||
-          part === 'logic';
+          (part === 'components' && other !== 'logic' && other !== 'words') ||
+          (part === 'logic' && other !== 'words') ||
+          part === 'words';
         return isWrong ? found : [];
       }),
     );

@@ -9,3 +9,6 @@ export type Pattern = ConstructorParameters<typeof IntlMessageFormat>[0];
 
 /** By subject, then by the name of the message. */
 export type Catalogue<P extends Pattern = Pattern> = Readonly<Record<string, Readonly<Record<string, P>>>>;
+
+/** Nothing of it is syntax of ICU MessageFormat: it says what it is, and is never read. */
+export const isPlain = (pattern: Pattern): pattern is string => typeof pattern === 'string' && !/[{}<']/.test(pattern);

@@ -1,7 +1,7 @@
 /** Messages become words of one language here, and nowhere else. */
 import type { Message, Parameter, ParameterKind, Part, Subject, Definitions } from '@fastigium/core/messages';
 import { IntlMessageFormat } from 'intl-messageformat';
-import type { Catalogue } from './catalogue.ts';
+import { isPlain, type Catalogue } from './catalogue.ts';
 
 /** Words of a message; a text stands as it is. */
 export type Speak = (part: Part) => string;
@@ -23,12 +23,13 @@ export function speakerOf(
   const formats = new Map<string, IntlMessageFormat>();
   const figures = new Figures(tag);
 
-  function formatOf(code: string): IntlMessageFormat | undefined {
+  function formatOf(code: string): { format(values: Record<string, string | number>): unknown } | undefined {
     const known = formats.get(code);
     if (known) return known;
     const [subject, name] = parted(code);
     const pattern = catalogue[subject]?.[name];
     if (pattern === undefined) return undefined;
+    if (isPlain(pattern)) return { format: () => pattern };
     const made = new IntlMessageFormat(pattern, tag, undefined, { ignoreTag: true });
     formats.set(code, made);
     return made;

@@ -1,6 +1,7 @@
 /** Calls to the server by the contract's endpoints; both what is sent and what comes back is checked. */
 import type { AnswerOf, BodyOf, Endpoint, ParamsOf, QueryOf } from '@fastigium/contracts/endpoint';
 import { DomainError, errorFrom, errorAnswer } from '@fastigium/contracts/errors';
+import { say } from './words.ts';
 
 type Input<T> = Record<never, never> extends T ? T | undefined : T;
 
@@ -82,8 +83,5 @@ export function readAnswer<E extends Endpoint>(endpoint: E, ok: boolean, text: s
 }
 
 function unreachable(cause: unknown): Error {
-  return new Error(
-    'Fastigium does not answer. What you typed is still here; check that it is running, then try again.',
-    { cause },
-  );
+  return new Error(say('client.fastigiumDoesNotAnswerWhat'), { cause });
 }

@@ -2,6 +2,7 @@
 import type { api } from '@fastigium/contracts/api';
 import type { AnswerOf, Endpoint } from '@fastigium/contracts/endpoint';
 import { errorFrom, type DomainError, type ErrorCode } from '@fastigium/contracts/errors';
+import { say } from './words.ts';
 
 type Api = typeof api;
 
@@ -56,7 +57,7 @@ function started(): Worker {
   const made = new Worker(new URL('./large.worker.ts', import.meta.url), { type: 'module' });
   made.addEventListener('message', ({ data }: MessageEvent<LargeTold>) => hear(data));
   made.addEventListener('error', () => {
-    for (const { reject } of waiting.values()) reject(new Error('The rows could not be read. Load the page again.'));
+    for (const { reject } of waiting.values()) reject(new Error(say('large.theRowsCouldNotBe')));
     waiting.clear();
     worker = undefined;
   });

@@ -1,6 +1,7 @@
 /** Sending a zip, with progress, which fetch cannot tell. */
 import { importsApi } from '@fastigium/contracts/api/imports';
 import { changeHeaders, pathOf, readAnswer, whileSignedIn } from './client.ts';
+import { say } from './words.ts';
 
 interface Uploading {
   progress(sent: number, total: number): void;
@@ -26,8 +27,8 @@ function uploadOnce(site: string, zip: Blob, fileName: string, on: Uploading): P
         reject(error as Error);
       }
     };
-    request.onerror = () => reject(new Error('The upload broke off. Nothing was kept; drop it again.'));
-    request.onabort = () => reject(new Error('The upload was cancelled. Nothing was kept.'));
+    request.onerror = () => reject(new Error(say('upload.theUploadBrokeOffNothing')));
+    request.onabort = () => reject(new Error(say('upload.theUploadWasCancelledNothing')));
     on.signal.addEventListener('abort', () => request.abort(), { once: true });
     request.send(zip);
   });

@@ -10,6 +10,7 @@ import { useNotices } from '../stores/notices.ts';
 import { useAttempt } from './attempt.ts';
 import { makePasskey } from './passkeys.ts';
 import NewPasswordField from './NewPasswordField.vue';
+import { say } from './words.ts';
 
 const props = defineProps<{ doing: 'password' | 'code' | 'passkey' | 'recovery' | Factor }>();
 const emit = defineEmits<{ done: []; changed: [] }>();
@@ -24,19 +25,24 @@ const begun = ref<AnswerOf<typeof accountApi.beginCodes>>();
 const recovery = ref<readonly string[]>();
 
 const TITLES = {
-  password: 'A new password',
-  code: 'An app that makes codes',
-  passkey: 'A passkey',
-  recovery: 'New recovery codes',
+  password: say('accountBench.aNewPassword'),
+  code: say('accountBench.anAppThatMakesCodes'),
+  passkey: say('accountBench.aPasskey'),
+  recovery: say('accountBench.newRecoveryCodes'),
 } as const;
-const title = computed(() => (typeof props.doing === 'string' ? TITLES[props.doing] : `Remove “${props.doing.name}”`));
+const title = computed(() =>
+  typeof props.doing === 'string' ? TITLES[props.doing] : say('accountBench.remove', { name: props.doing.name }),
+);
 const needsName = computed(() => props.doing === 'code' || props.doing === 'passkey');
 const act = computed(() =>
   typeof props.doing === 'string'
-    ? { password: 'Change the password', code: 'Go on', passkey: 'Make the passkey', recovery: 'Make new ones' }[
-        props.doing
-      ]
-    : 'Remove it',
+    ? {
+        password: say('accountBench.changeThePassword'),
+        code: say('accountBench.goOn'),
+        passkey: say('accountBench.makeThePasskey'),
+        recovery: say('accountBench.makeNewOnes'),
+      }[props.doing]
+    : say('accountBench.removeIt'),
 );
 
 function clear(): void {
@@ -62,7 +68,7 @@ const go = () =>
     const body = { password: password.value };
     if (props.doing === 'password') {
       await call(accountApi.changePassword, { body: { ...body, next: next.value } });
-      ended('Your password is changed; every other session has ended');
+      ended(say('accountBench.yourPasswordIsChangedEvery'));
     } else if (props.doing === 'code') {
       if (!begun.value) {
         begun.value = await call(accountApi.beginCodes, { body: { ...body, name: name.value } });
@@ -72,25 +78,25 @@ const go = () =>
         params: { factor: begun.value.factor },
         body: { code: code.value.replace(/\s/g, '') },
       });
-      ended('From now on you are asked for a code, too', recoveryCodes);
+      ended(say('accountBench.fromNowOnYouAre'), recoveryCodes);
     } else if (props.doing === 'passkey') {
       const { step, options } = await call(accountApi.beginPasskey, { body });
       const passkey = await makePasskey(options);
       const { recoveryCodes } = await call(accountApi.addPasskey, { body: { step, name: name.value, passkey } });
-      ended('From now on you are asked for your passkey, too', recoveryCodes);
+      ended(say('accountBench.fromNowOnYouAre2'), recoveryCodes);
     } else if (props.doing === 'recovery') {
       const { recoveryCodes } = await call(accountApi.newRecoveryCodes, { body });
-      ended('Those of before open nothing any more', recoveryCodes);
+      ended(say('accountBench.thoseOfBeforeOpenNothing'), recoveryCodes);
     } else {
       await call(accountApi.removeFactor, { params: { factor: props.doing.id }, body });
-      ended('It is removed');
+      ended(say('accountBench.itIsRemoved'));
     }
   });
 
 async function copyCodes(): Promise<void> {
   try {
     await navigator.clipboard.writeText((recovery.value ?? []).join('\n'));
-    notices.done('The codes are copied');
+    notices.done(say('accountBench.theCodesAreCopied'));
   } catch (error) {
     notices.problem(error);
   }
@@ -99,48 +105,58 @@ async function copyCodes(): Promise<void> {
 
 <template>
   <template v-if="recovery">
-    <h2 class="title-face">Write these down</h2>
+    <h2 class="title-face">{{ say('accountBench.writeTheseDown') }}</h2>
     <p>
-      Each opens your account once, after your password, when you have lost your telephone or key. They are shown only
-      now; keep them on paper or where your passwords are.
+      {{ say('accountBench.eachOpensYourAccountOnce') }}
     </p>
     <ul class="codes address">
       <li v-for="each in recovery" :key="each">{{ each }}</li>
     </ul>
     <p>
-      <button class="text-link" type="button" @click="copyCodes">Copy them</button>
+      <button class="text-link" type="button" @click="copyCodes">{{ say('accountBench.copyThem') }}</button>
     </p>
-    <v-btn variant="flat" color="primary" @click="$emit('done')">I have them</v-btn>
+    <v-btn variant="flat" color="primary" @click="$emit('done')">{{ say('accountBench.iHaveThem') }}</v-btn>
   </template>
   <form v-else @submit.prevent="go">
     <h2 class="title-face">{{ title }}</h2>
     <template v-if="begun">
-      <p>Take this into the app, with its camera or by hand, and write the code it shows.</p>
+      <p>{{ say('accountBench.takeThisIntoTheApp') }}</p>
       <!-- eslint-disable-next-line vue/no-v-html -- made here, of nothing but squares -->
-      <div class="square" role="img" aria-label="The secret as a QR code" v-html="renderSVG(begun.uri)" />
+      <div class="square" role="img" :aria-label="say('accountBench.theSecretAsAQr')" v-html="renderSVG(begun.uri)" />
       <p class="address secret">{{ begun.secret.replace(/(.{4})(?=.)/g, '$1 ') }}</p>
-      <LabelledField v-model="code" label="Code the app shows" autocomplete="one-time-code" inputmode="numeric" />
+      <LabelledField
+        v-model="code"
+        :label="say('accountBench.codeTheAppShows')"
+        autocomplete="one-time-code"
+        inputmode="numeric"
+      />
     </template>
     <template v-else>
       <p v-if="doing === 'passkey'" class="quiet">
-        A key on your device, a telephone or a stick of its own: nothing to write down, and it works at this address
-        alone.
+        {{ say('accountBench.aKeyOnYourDevice') }}
       </p>
       <p v-else-if="doing === 'code'" class="quiet">
-        Any app that makes codes of six digits by the time (RFC 6238), on your telephone or in your password keeper.
+        {{ say('accountBench.anyAppThatMakesCodes') }}
       </p>
-      <p v-else-if="doing === 'recovery'" class="quiet">Those of before end with it.</p>
-      <LabelledField v-if="needsName" v-model="name" label="What you call it" placeholder="Telephone" />
+      <p v-else-if="doing === 'recovery'" class="quiet">{{ say('accountBench.thoseOfBeforeEndWith') }}</p>
+      <LabelledField
+        v-if="needsName"
+        v-model="name"
+        :label="say('accountBench.whatYouCallIt')"
+        :placeholder="say('accountBench.telephone')"
+      />
       <LabelledField
         v-model="password"
-        :label="doing === 'password' ? 'Your current password' : 'Your password'"
+        :label="doing === 'password' ? say('accountBench.yourCurrentPassword') : say('accountBench.yourPassword')"
         type="password"
         autocomplete="current-password"
       />
-      <NewPasswordField v-if="doing === 'password'" v-model="next" label="New password" />
+      <NewPasswordField v-if="doing === 'password'" v-model="next" :label="say('accountBench.newPassword')" />
     </template>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-    <v-btn type="submit" variant="flat" color="primary" :loading="busy">{{ begun ? 'Prove it' : act }}</v-btn>
+    <v-btn type="submit" variant="flat" color="primary" :loading="busy">{{
+      begun ? say('accountBench.proveIt') : act
+    }}</v-btn>
   </form>
 </template>
 

@@ -4,10 +4,11 @@ import { accountApi, type Account, type Factor } from '@fastigium/contracts/api/
 import { onMounted, ref } from 'vue';
 import { call } from '../api/client.ts';
 import { browserInWords } from '../logic/browser.ts';
-import { count, when } from '../logic/format.ts';
+import { when } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import AccountBench from './AccountBench.vue';
 import TwoSides from './TwoSides.vue';
+import { say } from './words.ts';
 
 const notices = useNotices();
 const account = ref<Account>();
@@ -27,19 +28,22 @@ async function end(session?: string): Promise<void> {
   try {
     if (session === undefined) await call(accountApi.endOthers);
     else await call(accountApi.endSession, { params: { session } });
-    notices.done(session === undefined ? 'All other sessions have ended' : 'The session has ended');
+    notices.done(
+      session === undefined ? say('accountPage.allOtherSessionsHaveEnded') : say('accountPage.theSessionHasEnded'),
+    );
     await read();
   } catch (error) {
     notices.problem(error);
   }
 }
 
-const used = ({ usedAt }: Factor) => (usedAt === null ? 'not used yet' : `last used ${when(usedAt, now)}`);
+const used = ({ usedAt }: Factor) =>
+  usedAt === null ? say('accountPage.notUsedYet') : say('accountPage.lastUsed', { usedAt: when(usedAt, now) });
 </script>
 
 <template>
   <TwoSides>
-    <h1 class="title-face">Your account</h1>
+    <h1 class="title-face">{{ say('accountPage.yourAccount') }}</h1>
     <template v-if="account">
       <div class="row">
         <span class="two"
@@ -49,53 +53,63 @@ const used = ({ usedAt }: Factor) => (usedAt === null ? 'not used yet' : `last u
       </div>
       <div class="row">
         <span class="two"
-          ><span class="strong">Password</span
-          ><span class="quiet">set {{ when(account.passwordChangedAt, now) }}</span></span
+          ><span class="strong">{{ say('common.password') }}</span
+          ><span class="quiet">{{
+            say('accountPage.set', { passwordChangedAt: when(account.passwordChangedAt, now) })
+          }}</span></span
         >
-        <button class="text-link" type="button" @click="doing = 'password'">Change it</button>
+        <button class="text-link" type="button" @click="doing = 'password'">{{ say('accountPage.changeIt') }}</button>
       </div>
 
-      <h2 class="heading">Second factors</h2>
+      <h2 class="heading">{{ say('accountPage.secondFactors') }}</h2>
       <p v-if="account.factors.length === 0" class="quiet lead">
-        Whoever learns your password is in. With a second factor they need something you hold, too.
+        {{ say('accountPage.whoeverLearnsYourPasswordIs') }}
       </p>
       <div v-for="factor in account.factors" :key="factor.id" class="row">
         <span class="two"
           ><span class="strong">{{ factor.name }}</span
-          ><span class="quiet"
-            >{{ factor.kind === 'code' ? 'codes from an app' : 'a passkey' }}, {{ used(factor) }}</span
-          ></span
+          ><span class="quiet">{{
+            say('accountPage.aPasskey', { isCode: factor.kind === 'code', factor: used(factor) })
+          }}</span></span
         >
-        <button class="text-link" type="button" @click="doing = factor">Remove</button>
+        <button class="text-link" type="button" @click="doing = factor">{{ say('common.remove') }}</button>
       </div>
       <div v-if="account.factors.length > 0" class="row">
         <span class="two"
-          ><span class="strong">Recovery codes</span
-          ><span class="quiet" :class="{ wrong: account.recoveryCodes < 3 }"
-            >{{ count(account.recoveryCodes, 'code') }} left, each good once, for when you have lost the rest</span
-          ></span
+          ><span class="strong">{{ say('accountPage.recoveryCodes') }}</span
+          ><span class="quiet" :class="{ wrong: account.recoveryCodes < 3 }">{{
+            say('accountPage.codesLeftEachGoodOnce', { recoveryCodes: account.recoveryCodes })
+          }}</span></span
         >
-        <button class="text-link" type="button" @click="doing = 'recovery'">Make new ones</button>
+        <button class="text-link" type="button" @click="doing = 'recovery'">
+          {{ say('accountPage.makeNewOnes') }}
+        </button>
       </div>
       <div class="row adds">
-        <button class="text-link" type="button" @click="doing = 'passkey'">Add a passkey</button>
-        <button class="text-link" type="button" @click="doing = 'code'">Add an app that makes codes</button>
+        <button class="text-link" type="button" @click="doing = 'passkey'">{{ say('accountPage.addAPasskey') }}</button>
+        <button class="text-link" type="button" @click="doing = 'code'">
+          {{ say('accountPage.addAnAppThatMakes') }}
+        </button>
       </div>
 
-      <h2 class="heading">Where you are signed in</h2>
+      <h2 class="heading">{{ say('accountPage.whereYouAreSignedIn') }}</h2>
       <div v-for="session in account.sessions" :key="session.id" class="row">
         <span class="two"
           ><span class="strong">{{ browserInWords(session.agent) }}</span
-          ><span class="quiet"
-            >from {{ session.address || 'an unknown address' }}, since {{ when(session.since, now)
-            }}{{ session.isThis ? '' : `, seen ${when(session.seenAt, now)}` }}</span
-          ></span
+          ><span class="quiet">{{
+            say('accountPage.fromSinceSeen', {
+              address: session.address || say('accountPage.anUnknownAddress'),
+              since: when(session.since, now),
+              isThis: session.isThis,
+              seenAt: when(session.seenAt, now),
+            })
+          }}</span></span
         >
-        <span v-if="session.isThis" class="quiet">this one</span>
-        <button v-else class="text-link" type="button" @click="end(session.id)">End it</button>
+        <span v-if="session.isThis" class="quiet">{{ say('accountPage.thisOne') }}</span>
+        <button v-else class="text-link" type="button" @click="end(session.id)">{{ say('accountPage.endIt') }}</button>
       </div>
       <div v-if="account.sessions.length > 1" class="row adds">
-        <button class="text-link" type="button" @click="end()">End all but this one</button>
+        <button class="text-link" type="button" @click="end()">{{ say('accountPage.endAllButThisOne') }}</button>
       </div>
     </template>
     <template #bench>

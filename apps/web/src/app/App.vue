@@ -6,6 +6,7 @@ import { useSite } from '../stores/site.ts';
 import { useSession } from '../stores/session.ts';
 import NoticeLine from './NoticeLine.vue';
 import SignInAgain from './SignInAgain.vue';
+import { say } from './words.ts';
 
 const notices = useNotices();
 const site = useSite();
@@ -19,7 +20,7 @@ onErrorCaptured((error) => {
 });
 watch(
   () => [route.meta.title, site.overview?.name],
-  () => (document.title = site.overview ? `${site.overview.name} · Fastigium` : 'Fastigium'),
+  () => (document.title = site.overview ? say('app.fastigium', { name: site.overview.name }) : 'Fastigium'),
 );
 </script>
 

@@ -6,6 +6,7 @@ import KeystoneMark from '../components/KeystoneMark.vue';
 import { baysOf } from '../logic/bays.ts';
 import { useSite } from '../stores/site.ts';
 import { inBackground } from '../stores/background.ts';
+import { say } from './words.ts';
 
 const site = useSite();
 const route = useRoute();
@@ -23,7 +24,7 @@ watch(
 </script>
 
 <template>
-  <nav ref="nav" class="frieze" aria-label="Stations">
+  <nav ref="nav" class="frieze" :aria-label="say('appFrieze.stations')">
     <component
       :is="bay.isOpen ? 'RouterLink' : 'span'"
       v-for="bay in bays"

@@ -10,6 +10,7 @@ import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
 import { useNotices } from '../stores/notices.ts';
 import { inBackground } from '../stores/background.ts';
+import { say } from './words.ts';
 
 defineEmits<{ find: []; standIns: [] }>();
 const session = useSession();
@@ -39,7 +40,9 @@ async function signOut(): Promise<void> {
 
 <template>
   <header class="lintel">
-    <RouterLink class="house" :to="{ name: 'sites' }" title="All sites"><GableMark /><span>Fastigium</span></RouterLink>
+    <RouterLink class="house" :to="{ name: 'sites' }" :title="say('appLintel.allSites')"
+      ><GableMark /><span>{{ say('appLintel.fastigium') }}</span></RouterLink
+    >
     <template v-if="site.overview">
       <span class="part" aria-hidden="true" />
       <span class="name one-line">{{ site.overview.name }}</span>
@@ -54,33 +57,40 @@ async function signOut(): Promise<void> {
         rel="noopener"
         >{{ site.overview.liveUrl.replace(/^http:\/\/|\/$/g, '') }}</a
       >
-      <span v-else class="address live">not live yet</span>
+      <span v-else class="address live">{{ say('common.notLiveYet') }}</span>
     </template>
     <span class="gap" />
     <button v-if="site.overview" class="find" type="button" @click="$emit('find')">
-      Find or do<KeyHint keys="Ctrl K" />
+      {{ say('appLintel.findOrDo') }}<KeyHint keys="Ctrl K" />
     </button>
     <button
       v-if="world.clock"
       class="find wide-only"
       type="button"
-      title="The stand-ins: their clock, their faults"
+      :title="say('appLintel.theStandInsTheirClock')"
       @click="$emit('standIns')"
     >
-      World clock {{ world.time }}
+      {{ say('appLintel.worldClock', { time: world.time }) }}
     </button>
     <v-menu v-if="session.person">
       <template #activator="{ props: menu }">
-        <button class="find" type="button" v-bind="menu" :aria-label="`${session.person.name}, account`">
+        <button
+          class="find"
+          type="button"
+          v-bind="menu"
+          :aria-label="say('appLintel.account', { name: session.person.name })"
+        >
           {{ session.person.initials }}
         </button>
       </template>
       <v-sheet class="panel">
         <p class="strong">{{ session.person.name }}</p>
         <p class="quiet">{{ session.person.email }}, {{ session.person.role }}</p>
-        <RouterLink class="text-link" :to="{ name: 'account' }">Your account</RouterLink>
-        <RouterLink v-if="!session.isClient" class="text-link" :to="{ name: 'people' }">People</RouterLink>
-        <button class="text-link" type="button" @click="signOut">Sign out</button>
+        <RouterLink class="text-link" :to="{ name: 'account' }">{{ say('appLintel.yourAccount') }}</RouterLink>
+        <RouterLink v-if="!session.isClient" class="text-link" :to="{ name: 'people' }">{{
+          say('appLintel.people')
+        }}</RouterLink>
+        <button class="text-link" type="button" @click="signOut">{{ say('appLintel.signOut') }}</button>
       </v-sheet>
     </v-menu>
   </header>

@@ -4,9 +4,11 @@ import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import KeyHint from '../components/KeyHint.vue';
 import KeystoneMark from '../components/KeystoneMark.vue';
-import { count, dayInWords, figure, when } from '../logic/format.ts';
+import { dayInWords, when } from '../logic/format.ts';
 import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
+import { say } from './words.ts';
+import RichWords from '../words/RichWords.ts';
 
 defineEmits<{ history: [] }>();
 const world = useWorld();
@@ -14,10 +16,12 @@ const site = useSite();
 const route = useRoute();
 const changeCount = computed(() => site.changes?.changes.length ?? 0);
 const draftWords = computed(() => {
-  if (!site.overview || site.overview.files === 0) return 'nothing brought in yet';
-  if (!site.changes) return 'reckoning what differs …';
-  if (site.changes.sinceRelease === null) return `${count(site.changes.whole.files, 'file')} to go live`;
-  return changeCount.value === 0 ? 'same as live' : `${count(changeCount.value, 'change')} for visitors`;
+  if (!site.overview || site.overview.files === 0) return say('appSill.nothingBroughtInYet');
+  if (!site.changes) return say('appSill.reckoningWhatDiffers');
+  if (site.changes.sinceRelease === null) return say('appSill.filesToGoLive', { files: site.changes.whole.files });
+  return changeCount.value === 0
+    ? say('appSill.sameAsLive')
+    : say('appSill.changesForVisitors', { changeCount: changeCount.value });
 });
 </script>
 
@@ -26,37 +30,44 @@ const draftWords = computed(() => {
     <span class="part">
       <KeystoneMark :mark="site.overview.live && site.overview.live.downSince === null ? 'verdigris' : 'dashed'" />
       <span v-if="site.overview.live?.downSince"
-        ><b>Down</b> since {{ dayInWords(site.overview.live.downSince) }}, release {{ site.overview.live.number }}</span
-      >
+        ><RichWords
+          :words="
+            say.parts('appSill.downSinceRelease', {
+              downSince: dayInWords(site.overview.live.downSince),
+              number: site.overview.live.number,
+            })
+          "
+      /></span>
       <span v-else
-        ><b>Live</b>
+        ><b>{{ say('appSill.live') }}</b>
         {{
           site.overview.live
-            ? `release ${site.overview.live.number}, ${when(site.overview.live.at, world.now)}`
-            : 'not yet'
+            ? say('appSill.release', { number: site.overview.live.number, at: when(site.overview.live.at, world.now) })
+            : say('appSill.notYet')
         }}</span
       >
     </span>
     <span class="arrow" aria-hidden="true">→</span>
     <span class="part">
       <KeystoneMark :mark="changeCount > 0 || !site.overview.live ? 'ochre' : 'verdigris'" />
-      <span><b>Draft</b> {{ draftWords }}</span>
+      <span
+        ><b>{{ say('appSill.draft') }}</b> {{ draftWords }}</span
+      >
     </span>
     <button v-if="site.overview.version > 0" class="text-link history" type="button" @click="$emit('history')">
-      History
+      {{ say('appSill.history') }}
     </button>
     <span class="gap" />
     <RouterLink v-if="site.overview.snags.must > 0" class="must" :to="{ name: 'survey', query: { show: 'must' } }"
       ><KeystoneMark mark="madder" /><span
-        ><b>{{ figure(site.overview.snags.must) }}</b> must be fixed</span
-      ></RouterLink
-    >
-    <span v-if="site.overview.snags.checking" class="quiet" role="status">checking …</span>
-    <RouterLink v-if="site.overview.snags.look > 0" class="look" :to="{ name: 'survey', query: { show: 'look' } }"
-      >{{ figure(site.overview.snags.look) }} worth a look</RouterLink
-    >
+        ><RichWords :words="say.parts('appSill.mustBeFixed', { must: site.overview.snags.must })" /></span
+    ></RouterLink>
+    <span v-if="site.overview.snags.checking" class="quiet" role="status">{{ say('appSill.checking') }}</span>
+    <RouterLink v-if="site.overview.snags.look > 0" class="look" :to="{ name: 'survey', query: { show: 'look' } }">{{
+      say('appSill.worthALook', { look: site.overview.snags.look })
+    }}</RouterLink>
     <template v-if="route.name !== 'publish' && site.overview.files > 0">
-      <v-btn variant="flat" color="primary" :to="{ name: 'publish' }">Review and publish</v-btn>
+      <v-btn variant="flat" color="primary" :to="{ name: 'publish' }">{{ say('appSill.reviewAndPublish') }}</v-btn>
       <KeyHint class="wide-only" keys="G P" />
     </template>
   </footer>

@@ -8,6 +8,7 @@ import KeystoneMark from '../components/KeystoneMark.vue';
 import { when } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import TwoSides from './TwoSides.vue';
+import { say } from './words.ts';
 
 const props = defineProps<{ site: string }>();
 const notices = useNotices();
@@ -24,9 +25,9 @@ onMounted(async () => {
 
 const MARKS = { right: 'verdigris', noted: 'ochre', wrong: 'madder' } as const;
 const WORDS = {
-  right: 'Everything answers as it should',
-  noted: 'It answers as it should, with remarks',
-  wrong: 'Something does not answer as it should',
+  right: say('clientPage.everythingAnswersAsItShould'),
+  noted: say('clientPage.itAnswersAsItShould'),
+  wrong: say('clientPage.somethingDoesNotAnswerAs'),
 } as const;
 const reportOf = (number: number, as: 'report' | 'printed') => pathOf(inspectionApi[as], { site: props.site, number });
 </script>
@@ -38,40 +39,48 @@ const reportOf = (number: number, as: 'report' | 'printed') => pathOf(inspection
       <div class="row">
         <KeystoneMark :mark="view.live ? 'verdigris' : 'dashed'" :size="16" />
         <span class="two">
-          <span v-if="view.live" class="strong"
-            >Live: release {{ view.live.number }}, {{ when(view.live.at, now) }}</span
-          >
-          <span v-else class="strong">Not live yet</span>
+          <span v-if="view.live" class="strong">{{
+            say('clientPage.liveRelease', { number: view.live.number, at: when(view.live.at, now) })
+          }}</span>
+          <span v-else class="strong">{{ say('clientPage.notLiveYet') }}</span>
           <span class="address quiet">{{ view.answersAt }}</span>
         </span>
-        <a v-if="view.live && view.liveUrl" class="text-link" :href="view.liveUrl" target="_blank" rel="noopener"
-          >Visit it</a
-        >
+        <a v-if="view.live && view.liveUrl" class="text-link" :href="view.liveUrl" target="_blank" rel="noopener">{{
+          say('clientPage.visitIt')
+        }}</a>
       </div>
-      <h2 class="heading">How it will be</h2>
+      <h2 class="heading">{{ say('clientPage.howItWillBe') }}</h2>
       <div v-if="view.rehearsal" class="row">
         <KeystoneMark :mark="MARKS[view.rehearsal.verdict]" :size="16" />
         <span class="two">
-          <span class="strong">Rehearsed {{ when(view.rehearsal.at, now) }}, before anybody else sees it</span>
+          <span class="strong">{{
+            say('clientPage.rehearsedBeforeAnybodyElseSees', { at: when(view.rehearsal.at, now) })
+          }}</span>
           <span class="quiet">{{ WORDS[view.rehearsal.verdict] }}</span>
         </span>
-        <a class="text-link" :href="view.rehearsal.origin" target="_blank" rel="noopener">Look at it</a>
+        <a class="text-link" :href="view.rehearsal.origin" target="_blank" rel="noopener">{{
+          say('clientPage.lookAtIt')
+        }}</a>
       </div>
-      <p v-else class="quiet">Nothing is rehearsed just now. Whoever makes the site will tell you.</p>
-      <h2 class="heading">Reports</h2>
+      <p v-else class="quiet">{{ say('clientPage.nothingIsRehearsedJustNow') }}</p>
+      <h2 class="heading">{{ say('clientPage.reports') }}</h2>
       <div v-for="report in view.reports" :key="report.release" class="row">
         <KeystoneMark :mark="MARKS[report.verdict]" :size="16" />
         <span class="two">
-          <span class="strong">Release {{ report.release }}{{ report.isLive ? ', live' : '' }}</span>
-          <span class="quiet">{{ WORDS[report.verdict] }}; asked {{ when(report.at, now) }}</span>
+          <span class="strong">{{
+            say('clientPage.releaseLive', { release: report.release, isLive: report.isLive })
+          }}</span>
+          <span class="quiet">{{
+            say('clientPage.asked', { verdict: WORDS[report.verdict], at: when(report.at, now) })
+          }}</span>
         </span>
         <span class="links">
-          <a class="text-link" :href="reportOf(report.release, 'report')" download>As a page</a>
-          <a class="text-link" :href="reportOf(report.release, 'printed')" download>Printed</a>
+          <a class="text-link" :href="reportOf(report.release, 'report')" download>{{ say('clientPage.asAPage') }}</a>
+          <a class="text-link" :href="reportOf(report.release, 'printed')" download>{{ say('clientPage.printed') }}</a>
         </span>
       </div>
       <p v-if="view.reports.length === 0" class="quiet">
-        There is none yet. Each release is asked for from outside once it is live, and what was found is kept here.
+        {{ say('clientPage.thereIsNoneYetEach') }}
       </p>
     </template>
   </TwoSides>

@@ -11,8 +11,9 @@ import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
-import { speak } from '../words.ts';
+import { speak } from '../words/index.ts';
 import { inBackground } from '../stores/background.ts';
+import { say } from './words.ts';
 
 interface Found {
   readonly text: string;
@@ -47,9 +48,9 @@ onMounted(async () => {
   try {
     const { pages: rows, removed } = await call(draftApi.pages, { params: { site: id } });
     const away = removed.map(({ id: page, title, address }) => ({
-      text: `${title} ${address} removed`.toLowerCase(),
+      text: say('commandFinder.removed', { title, address }).toLowerCase(),
       title: title || address,
-      detail: `${address}, removed: put it back`,
+      detail: say('commandFinder.removedPutItBack', { address }),
       run: () => inBackground(router.push({ name: 'pages', params: { page } })),
     }));
     pages.value = rows
@@ -78,37 +79,62 @@ const commands = computed<Found[]>(() => {
     ...(site.overview ? baysOf(site.overview, site.changes) : [])
       .filter(({ isOpen }) => isOpen)
       .map(({ station, title, words }) =>
-        command(`Go to ${title}`, () => emit('go', station), `G ${STATION_KEYS[station].toUpperCase()}`, words),
+        command(
+          say('commandFinder.goTo', { title }),
+          () => emit('go', station),
+          `G ${STATION_KEYS[station].toUpperCase()}`,
+          words,
+        ),
       ),
-    ...(session.mayEdit && undo ? [command('One step back', () => emit('step', 'back'), 'Ctrl Z', speak(undo))] : []),
+    ...(session.mayEdit && undo
+      ? [command(say('commandFinder.oneStepBack'), () => emit('step', 'back'), 'Ctrl Z', speak(undo))]
+      : []),
     ...(session.mayEdit && redo
-      ? [command('One step forward', () => emit('step', 'forward'), 'Ctrl Shift Z', speak(redo))]
+      ? [
+          command(
+            say('commandFinder.oneStepForward'),
+            () => emit('step', 'forward'),
+            say('commandFinder.ctrlShiftZ'),
+            speak(redo),
+          ),
+        ]
       : []),
     ...(site.overview?.liveUrl
-      ? [command('Open the live site', () => window.open(site.overview?.liveUrl ?? '', '_blank', 'noopener'))]
+      ? [
+          command(say('commandFinder.openTheLiveSite'), () =>
+            window.open(site.overview?.liveUrl ?? '', '_blank', 'noopener'),
+          ),
+        ]
       : []),
     ...(site.overview && site.overview.removals.all > 0
       ? [
           command(
-            'Removed things',
+            say('commandFinder.removedThings'),
             () => inBackground(router.push({ name: 'pages', query: { show: 'removed' } })),
             undefined,
-            'put back, hold, or for good',
+            say('commandFinder.putBackHoldOrFor'),
           ),
         ]
       : []),
     command(
-      'The day of the move',
+      say('common.theDayOfTheMove'),
       () => inBackground(router.push({ name: 'move' })),
       undefined,
-      'all steps in their order, with their times',
+      say('commandFinder.allStepsInTheirOrder'),
     ),
-    command('History of the draft', () => emit('history'), 'L'),
+    command(say('commandFinder.historyOfTheDraft'), () => emit('history'), 'L'),
     ...(world.clock
-      ? [command('Play the stand-ins', () => emit('standIns'), undefined, `world clock ${world.time}`)]
+      ? [
+          command(
+            say('commandFinder.playTheStandIns'),
+            () => emit('standIns'),
+            undefined,
+            say('commandFinder.worldClock', { time: world.time }),
+          ),
+        ]
       : []),
-    command('All sites', () => inBackground(router.push({ name: 'sites' }))),
-    command('List the keys', () => emit('keys'), '?'),
+    command(say('commandFinder.allSites'), () => inBackground(router.push({ name: 'sites' }))),
+    command(say('commandFinder.listTheKeys'), () => emit('keys'), '?'),
   ];
 });
 const found = computed(() => find([...commands.value, ...pages.value], typed.value, MOST));
@@ -132,22 +158,27 @@ function onKey(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <v-dialog model-value aria-label="Find or do" scroll-strategy="block" @update:model-value="emit('close')">
+  <v-dialog
+    model-value
+    :aria-label="say('commandFinder.findOrDo')"
+    scroll-strategy="block"
+    @update:model-value="emit('close')"
+  >
     <v-sheet class="finder">
       <input
         ref="field"
         v-model="typed"
         class="typed"
         type="text"
-        placeholder="A page, an address, a station, something to do"
-        aria-label="Find or do"
+        :placeholder="say('commandFinder.aPageAnAddressA')"
+        :aria-label="say('commandFinder.findOrDo')"
         role="combobox"
         aria-expanded="true"
         aria-controls="found"
         :aria-activedescendant="`found-${at}`"
         @keydown="onKey"
       />
-      <ul id="found" role="listbox" aria-label="Found">
+      <ul id="found" role="listbox" :aria-label="say('commandFinder.found')">
         <li
           v-for="(item, index) in found"
           :id="`found-${index}`"
@@ -162,7 +193,7 @@ function onKey(event: KeyboardEvent): void {
           <span class="detail one-line">{{ item.detail }}</span>
           <KeyHint v-if="item.keys" :keys="item.keys" />
         </li>
-        <li v-if="found.length === 0" class="none">Nothing here is called that. Try fewer letters.</li>
+        <li v-if="found.length === 0" class="none">{{ say('commandFinder.nothingHereIsCalledThat') }}</li>
       </ul>
     </v-sheet>
   </v-dialog>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The gable and the door under it: where people come in. */
 import GableMark from '../components/GableMark.vue';
+import { say } from './words.ts';
 
 defineEmits<{ enter: [] }>();
 </script>
@@ -12,7 +13,7 @@ defineEmits<{ enter: [] }>();
     </svg>
     <form class="door" @submit.prevent="$emit('enter')">
       <h1>
-        <span class="sign"><GableMark /></span>Fastigium
+        <span class="sign"><GableMark /></span>{{ say('entranceDoor.fastigium') }}
       </h1>
       <slot />
     </form>

@@ -8,7 +8,8 @@ import { when } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
-import { speak } from '../words.ts';
+import { speak } from '../words/index.ts';
+import { say } from './words.ts';
 
 defineEmits<{ close: [] }>();
 const site = useSite();
@@ -31,27 +32,35 @@ watch(
 </script>
 
 <template>
-  <v-dialog model-value aria-label="History" max-width="720" scrollable @update:model-value="$emit('close')">
+  <v-dialog
+    model-value
+    :aria-label="say('historyPanel.history')"
+    max-width="720"
+    scrollable
+    @update:model-value="$emit('close')"
+  >
     <v-sheet class="panel">
-      <h2 class="title-face">History of the draft</h2>
-      <p v-if="rows?.length === 0" class="quiet">Nothing has been decided yet: the draft is the import as it came.</p>
+      <h2 class="title-face">{{ say('historyPanel.historyOfTheDraft') }}</h2>
+      <p v-if="rows?.length === 0" class="quiet">{{ say('historyPanel.nothingHasBeenDecidedYet') }}</p>
       <ol v-else>
         <li v-for="row in rows" :key="row.seq" :class="{ undone: row.undone }">
           <span class="number figure">{{ row.seq }}</span>
           <span class="words">{{ speak(row.message) }}</span>
-          <span class="quiet">{{ row.by?.name ?? 'by the time limit' }}, {{ when(row.at, new Date()) }}</span>
-          <span v-if="row.undone" class="quiet">taken back</span>
+          <span class="quiet"
+            >{{ row.by?.name ?? say('historyPanel.byTheTimeLimit') }}, {{ when(row.at, new Date()) }}</span
+          >
+          <span v-if="row.undone" class="quiet">{{ say('historyPanel.takenBack') }}</span>
           <button
             v-else-if="session.mayEdit && row.isStep"
             class="text-link"
             type="button"
             @click="site.decide({ kind: 'undo', of: row.seq })"
           >
-            Take back
+            {{ say('common.takeBack') }}
           </button>
         </li>
       </ol>
-      <v-btn class="close" @click="$emit('close')">Close</v-btn>
+      <v-btn class="close" @click="$emit('close')">{{ say('common.close') }}</v-btn>
     </v-sheet>
   </v-dialog>
 </template>

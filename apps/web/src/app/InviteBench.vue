@@ -10,6 +10,7 @@ import { useAttempt } from './attempt.ts';
 import OneTimeLink from './OneTimeLink.vue';
 import { ROLE_WORDS } from './roles.ts';
 import SeenSites from './SeenSites.vue';
+import { say } from './words.ts';
 
 defineProps<{ sites: readonly SiteSummary[] }>();
 const emit = defineEmits<{ invited: [] }>();
@@ -34,18 +35,24 @@ const invite = () =>
 </script>
 
 <template>
-  <h2 class="title-face">Invite somebody</h2>
-  <p class="quiet">The link is good for one person and seven days.</p>
-  <SegmentedChoice v-model="role" label="Role" :options="ROLES.map((each) => ({ value: each, label: each }))" />
+  <h2 class="title-face">{{ say('inviteBench.inviteSomebody') }}</h2>
+  <p class="quiet">{{ say('inviteBench.theLinkIsGoodFor') }}</p>
+  <SegmentedChoice
+    v-model="role"
+    :label="say('inviteBench.role')"
+    :options="ROLES.map((each) => ({ value: each, label: each }))"
+  />
   <p>{{ ROLE_WORDS[role] }}</p>
   <template v-if="role !== 'owner'">
-    <h3 class="heading">Sites</h3>
+    <h3 class="heading">{{ say('common.sites') }}</h3>
     <SeenSites v-model="seen" :sites="sites" :only-some="role === 'client'" />
   </template>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <p>
-    <v-btn variant="flat" color="primary" :loading="busy" :disabled="lacksSite" @click="invite">Make a link</v-btn>
-    <span v-if="lacksSite" class="quiet"> Choose what the client sees.</span>
+    <v-btn variant="flat" color="primary" :loading="busy" :disabled="lacksSite" @click="invite">{{
+      say('inviteBench.makeALink')
+    }}</v-btn>
+    <span v-if="lacksSite" class="quiet"> {{ say('inviteBench.chooseWhatTheClientSees') }}</span>
   </p>
   <OneTimeLink v-if="link" :link="link" />
 </template>

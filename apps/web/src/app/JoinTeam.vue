@@ -11,7 +11,8 @@ import { useAttempt } from './attempt.ts';
 import EntranceDoor from './EntranceDoor.vue';
 import NewPasswordField from './NewPasswordField.vue';
 import { asRole } from './roles.ts';
-import { explain } from '../words.ts';
+import { explain } from '../words/index.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ token: string }>();
 const session = useSession();
@@ -40,13 +41,19 @@ const go = () =>
 <template>
   <EntranceDoor @enter="go">
     <template v-if="invitation">
-      <p>{{ invitation.by }} invites you to “{{ invitation.team }}” as {{ asRole(invitation.role) }}.</p>
-      <LabelledField v-model="name" label="Your name" autocomplete="name" />
-      <LabelledField v-model="email" label="E-mail" type="email" autocomplete="username" />
-      <NewPasswordField v-model="password" label="Password" />
+      <p>
+        {{
+          say('joinTeam.invitesYouToAs', { by: invitation.by, team: invitation.team, role: asRole(invitation.role) })
+        }}
+      </p>
+      <LabelledField v-model="name" :label="say('joinTeam.yourName')" autocomplete="name" />
+      <LabelledField v-model="email" :label="say('joinTeam.eMail')" type="email" autocomplete="username" />
+      <NewPasswordField v-model="password" :label="say('common.password')" />
     </template>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-    <v-btn v-if="invitation" type="submit" variant="flat" color="primary" height="38" :loading="busy">Join</v-btn>
-    <RouterLink v-else class="text-link" :to="{ name: 'sign-in' }">To the sign-in</RouterLink>
+    <v-btn v-if="invitation" type="submit" variant="flat" color="primary" height="38" :loading="busy">{{
+      say('joinTeam.join')
+    }}</v-btn>
+    <RouterLink v-else class="text-link" :to="{ name: 'sign-in' }">{{ say('joinTeam.toTheSignIn') }}</RouterLink>
   </EntranceDoor>
 </template>

@@ -6,13 +6,14 @@ import { ROLES, type Role } from '@fastigium/contracts/endpoint';
 import { ref, watch } from 'vue';
 import { call } from '../api/client.ts';
 import SegmentedChoice from '../components/SegmentedChoice.vue';
-import { count, when } from '../logic/format.ts';
+import { when } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useAttempt } from './attempt.ts';
 import OneTimeLink from './OneTimeLink.vue';
 import { ROLE_WORDS } from './roles.ts';
 import SeenSites from './SeenSites.vue';
 import { inBackground } from '../stores/background.ts';
+import { say } from './words.ts';
 
 type Member = People['members'][number];
 const props = defineProps<{ member: Member; sites: readonly SiteSummary[]; isSelf: boolean }>();
@@ -41,12 +42,14 @@ const act = (work: () => Promise<unknown>, words: string) =>
 
 const setRole = (role: Role) => {
   if (role === props.member.role) return;
-  inBackground(act(() => call(peopleApi.setRole, { params: params(), body: { role } }), 'The role holds from now on'));
+  inBackground(
+    act(() => call(peopleApi.setRole, { params: params(), body: { role } }), say('memberBench.theRoleHoldsFromNow')),
+  );
 };
 const setSites = (sites: readonly string[] | null) =>
   act(
     () => call(peopleApi.setSites, { params: params(), body: { sites: sites === null ? null : [...sites] } }),
-    'That is what they see from now on',
+    say('memberBench.thatIsWhatTheySee'),
   );
 const resetPassword = () =>
   attempt(async () => {
@@ -54,29 +57,35 @@ const resetPassword = () =>
     link.value = `${location.origin}/reset/${token}`;
   });
 const endSessions = () =>
-  act(() => call(peopleApi.endSessions, { params: params() }), `${props.member.name} is signed out everywhere`);
+  act(
+    () => call(peopleApi.endSessions, { params: params() }),
+    say('memberBench.isSignedOutEverywhere', { name: props.member.name }),
+  );
 const removeFactors = () =>
-  act(() => call(peopleApi.removeFactors, { params: params() }), 'They sign in by their password alone now');
+  act(() => call(peopleApi.removeFactors, { params: params() }), say('memberBench.theySignInByTheir'));
 const remove = () =>
-  act(async () => {
-    await call(peopleApi.remove, { params: params() });
-    emit('close');
-  }, `${props.member.name} has no access any more`);
+  act(
+    async () => {
+      await call(peopleApi.remove, { params: params() });
+      emit('close');
+    },
+    say('memberBench.hasNoAccessAnyMore', { name: props.member.name }),
+  );
 </script>
 
 <template>
   <h2 class="title-face">{{ member.name }}</h2>
   <p class="address quiet">{{ member.email }}</p>
-  <h3 class="heading">Role</h3>
+  <h3 class="heading">{{ say('memberBench.role') }}</h3>
   <SegmentedChoice
     :model-value="member.role"
-    :label="`Role of ${member.name}`"
+    :label="say('memberBench.roleOf', { name: member.name })"
     :options="ROLES.map((each) => ({ value: each, label: each }))"
     @update:model-value="setRole"
   />
   <p>{{ ROLE_WORDS[member.role] }}</p>
   <template v-if="member.role !== 'owner'">
-    <h3 class="heading">Sites</h3>
+    <h3 class="heading">{{ say('common.sites') }}</h3>
     <SeenSites
       :model-value="member.access?.sites ?? null"
       :sites="sites"
@@ -84,41 +93,50 @@ const remove = () =>
       @update:model-value="setSites"
     />
   </template>
-  <h3 class="heading">Signing in</h3>
+  <h3 class="heading">{{ say('memberBench.signingIn') }}</h3>
   <p>
-    {{ member.access?.factors ? count(member.access.factors, 'second factor') : 'No second factor' }};
     {{
-      member.access?.sessions
-        ? `${count(member.access.sessions, 'session')}, seen ${member.access.lastSeen ? when(member.access.lastSeen, new Date()) : ''}`
-        : 'signed in nowhere'
-    }}.
+      say('memberBench.noSecondFactorSignedIn', {
+        hasFactors: Boolean(member.access?.factors),
+        factors: member.access?.factors,
+        hasSessions: Boolean(member.access?.sessions),
+        sessions: member.access?.sessions,
+        lastSeen: member.access?.lastSeen && when(member.access.lastSeen, new Date()),
+      })
+    }}
   </p>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <ul class="acts">
     <li>
-      <button class="text-link" type="button" @click="resetPassword">Make a link to set a new password</button>
+      <button class="text-link" type="button" @click="resetPassword">{{ say('memberBench.makeALinkToSet') }}</button>
       <OneTimeLink v-if="link" :link="link" />
     </li>
     <li v-if="member.access?.sessions">
-      <button class="text-link" type="button" @click="endSessions">Sign out everywhere</button>
+      <button class="text-link" type="button" @click="endSessions">{{ say('memberBench.signOutEverywhere') }}</button>
     </li>
     <li v-if="member.access?.factors">
       <button v-if="asking !== 'factors'" class="text-link" type="button" @click="asking = 'factors'">
-        Remove second factors that are lost
+        {{ say('memberBench.removeSecondFactorsThatAre') }}
       </button>
       <template v-else
         ><button class="text-link wrong" type="button" @click="removeFactors">
-          Really; the password alone is enough then</button
-        >{{ ' ' }}<button class="text-link" type="button" @click="asking = undefined">No</button></template
+          {{ say('memberBench.reallyThePasswordAloneIs') }}</button
+        >{{ ' '
+        }}<button class="text-link" type="button" @click="asking = undefined">
+          {{ say('memberBench.no') }}
+        </button></template
       >
     </li>
     <li v-if="!isSelf">
       <button v-if="asking !== 'access'" class="text-link" type="button" @click="asking = 'access'">
-        Take access away
+        {{ say('memberBench.takeAccessAway') }}
       </button>
       <template v-else
-        ><button class="text-link wrong" type="button" @click="remove">Really, at once</button>{{ ' '
-        }}<button class="text-link" type="button" @click="asking = undefined">No</button></template
+        ><button class="text-link wrong" type="button" @click="remove">{{ say('memberBench.reallyAtOnce') }}</button
+        >{{ ' '
+        }}<button class="text-link" type="button" @click="asking = undefined">
+          {{ say('memberBench.no') }}
+        </button></template
       >
     </li>
   </ul>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Where somebody writes a new password; what else it has to be the server says, which has the lists of known ones. */
 import LabelledField from '../components/LabelledField.vue';
+import { say } from './words.ts';
 
 defineProps<{ label: string }>();
 const model = defineModel<string>({ required: true });
@@ -12,7 +13,7 @@ const model = defineModel<string>({ required: true });
     :label="label"
     type="password"
     autocomplete="new-password"
-    hint="At least 10 characters, and none that guessers know; a few words are good"
+    :hint="say('newPasswordField.atLeast10CharactersAnd')"
     persistent-hint
   />
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { watch } from 'vue';
 import { useNotices } from '../stores/notices.ts';
+import { say } from './words.ts';
 
 const notices = useNotices();
 // Problems stay until they are read; what went well need not.
@@ -29,7 +30,9 @@ watch(
       <button v-if="notices.notice.action" type="button" @click="(notices.notice.action.run(), notices.clear())">
         {{ notices.notice.action.label }}
       </button>
-      <button type="button" aria-label="Close this notice" @click="notices.clear()">Close</button>
+      <button type="button" :aria-label="say('noticeLine.closeThisNotice')" @click="notices.clear()">
+        {{ say('common.close') }}
+      </button>
     </div>
   </div>
 </template>

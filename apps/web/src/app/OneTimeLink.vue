@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** A link that is shown once, for somebody to be sent. */
 import { useNotices } from '../stores/notices.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ link: string }>();
 const notices = useNotices();
@@ -8,7 +9,7 @@ const notices = useNotices();
 async function copy(): Promise<void> {
   try {
     await navigator.clipboard.writeText(props.link);
-    notices.done('The link is copied');
+    notices.done(say('oneTimeLink.theLinkIsCopied'));
   } catch (error) {
     notices.problem(error);
   }
@@ -19,8 +20,8 @@ async function copy(): Promise<void> {
   <div>
     <p class="address link">{{ link }}</p>
     <p class="quiet">
-      It is shown only now; send it to the person.
-      <button class="text-link" type="button" @click="copy">Copy it</button>
+      {{ say('oneTimeLink.itIsShownOnlyNow') }}
+      <button class="text-link" type="button" @click="copy">{{ say('oneTimeLink.copyIt') }}</button>
     </p>
   </div>
 </template>

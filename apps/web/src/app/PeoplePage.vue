@@ -4,7 +4,7 @@ import { peopleApi, type People } from '@fastigium/contracts/api/people';
 import { sitesApi, type SiteSummary } from '@fastigium/contracts/api/sites';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../api/client.ts';
-import { count, dayOf } from '../logic/format.ts';
+import { dayOf } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import InviteBench from './InviteBench.vue';
@@ -12,6 +12,7 @@ import MemberBench from './MemberBench.vue';
 import PersonRow from './PersonRow.vue';
 import { asRole, ROLE_WORDS } from './roles.ts';
 import TwoSides from './TwoSides.vue';
+import { say } from './words.ts';
 
 const session = useSession();
 const notices = useNotices();
@@ -32,7 +33,7 @@ onMounted(read);
 async function withdraw(invitation: string): Promise<void> {
   try {
     await call(peopleApi.withdraw, { params: { invitation } });
-    notices.done('The invitation is taken back');
+    notices.done(say('peoplePage.theInvitationIsTakenBack'));
     await read();
   } catch (error) {
     notices.problem(error);
@@ -41,13 +42,15 @@ async function withdraw(invitation: string): Promise<void> {
 
 function words({ role, access }: People['members'][number]): string {
   const seen = access?.sites;
-  return seen ? `${ROLE_WORDS[role]}; ${seen.length === 0 ? 'no site' : count(seen.length, 'site')}` : ROLE_WORDS[role];
+  return seen
+    ? say('peoplePage.sites', { role: ROLE_WORDS[role], noSeen: seen.length === 0, seen: seen.length })
+    : ROLE_WORDS[role];
 }
 </script>
 
 <template>
   <TwoSides>
-    <h1 class="title-face">People{{ people ? ` of ${people.team}` : '' }}</h1>
+    <h1 class="title-face">{{ say('peoplePage.peopleOf', { hasPeople: Boolean(people), team: people?.team }) }}</h1>
     <component
       :is="session.isOwner ? 'button' : 'div'"
       v-for="each in people?.members ?? []"
@@ -60,31 +63,37 @@ function words({ role, access }: People['members'][number]): string {
       <PersonRow
         :initials="each.initials"
         :name="each.name"
-        :about="`${each.email}, since ${dayOf(each.since)}`"
+        :about="say('peoplePage.since', { email: each.email, since: dayOf(each.since) })"
         :role="each.role"
         :words="words(each)"
       />
     </component>
     <template v-if="(people?.invitations.length ?? 0) > 0">
-      <h2 class="heading">Invited, not here yet</h2>
+      <h2 class="heading">{{ say('peoplePage.invitedNotHereYet') }}</h2>
       <div v-for="open in people?.invitations ?? []" :key="open.id" class="row invited">
         <PersonRow
           initials="?"
-          :name="`as ${open.role}`"
-          :about="`by ${open.by}`"
+          :name="say('peoplePage.as', { role: open.role })"
+          :about="say('peoplePage.by', { by: open.by })"
           role=""
-          :words="`good until ${dayOf(open.until)}`"
+          :words="say('peoplePage.goodUntil', { until: dayOf(open.until) })"
           is-open
         />
-        <button v-if="session.isOwner" class="text-link" type="button" @click="withdraw(open.id)">Take it back</button>
+        <button v-if="session.isOwner" class="text-link" type="button" @click="withdraw(open.id)">
+          {{ say('common.takeItBack') }}
+        </button>
       </div>
     </template>
     <div v-if="session.isOwner" class="row foot">
-      <RouterLink class="text-link" :to="{ name: 'trail' }">Who did what: the audit trail</RouterLink>
+      <RouterLink class="text-link" :to="{ name: 'trail' }">{{ say('peoplePage.whoDidWhatTheAudit') }}</RouterLink>
     </div>
     <template #bench>
       <template v-if="member">
-        <p><button class="text-link" type="button" @click="chosen = undefined">Invite somebody instead</button></p>
+        <p>
+          <button class="text-link" type="button" @click="chosen = undefined">
+            {{ say('peoplePage.inviteSomebodyInstead') }}
+          </button>
+        </p>
         <MemberBench
           :member="member"
           :sites="sites"
@@ -95,9 +104,9 @@ function words({ role, access }: People['members'][number]): string {
       </template>
       <InviteBench v-else-if="session.isOwner" :sites="sites" @invited="read" />
       <template v-else>
-        <h2 class="title-face">Your access</h2>
-        <p>You are {{ session.person ? asRole(session.person.role) : '' }}.</p>
-        <p class="quiet">An owner of the team can change it.</p>
+        <h2 class="title-face">{{ say('peoplePage.yourAccess') }}</h2>
+        <p>{{ say('peoplePage.youAre', { person: session.person ? asRole(session.person.role) : '' }) }}</p>
+        <p class="quiet">{{ say('peoplePage.anOwnerOfTheTeam') }}</p>
       </template>
     </template>
   </TwoSides>

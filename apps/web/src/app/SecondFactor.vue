@@ -4,6 +4,7 @@ import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import LabelledField from '../components/LabelledField.vue';
 import { useSession } from '../stores/session.ts';
 import { usePasskey } from './passkeys.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ attempt: (work: () => Promise<unknown>) => Promise<void>; busy: boolean }>();
 const session = useSession();
@@ -12,7 +13,7 @@ const field = useTemplateRef<{ focus(): void }>('field');
 const second = computed(() => session.second);
 const takesCodes = computed(() => Boolean(second.value?.hasCodes || second.value?.hasRecoveryCodes));
 const label = computed(() =>
-  second.value?.hasCodes ? 'Code of your app, or one you wrote down' : 'One of the codes you wrote down',
+  second.value?.hasCodes ? say('secondFactor.codeOfYourAppOr') : say('secondFactor.oneOfTheCodesYou'),
 );
 onMounted(() => field.value?.focus());
 
@@ -26,12 +27,12 @@ defineExpose({ give: () => props.attempt(() => session.giveSecond({ code: code.v
 </script>
 
 <template>
-  <p>Your password was right. Now your second factor.</p>
-  <v-btn v-if="second?.passkey" variant="flat" color="primary" height="38" :loading="busy" @click="byPasskey"
-    >Use your passkey</v-btn
-  >
+  <p>{{ say('secondFactor.yourPasswordWasRightNow') }}</p>
+  <v-btn v-if="second?.passkey" variant="flat" color="primary" height="38" :loading="busy" @click="byPasskey">{{
+    say('secondFactor.useYourPasskey')
+  }}</v-btn>
   <template v-if="takesCodes">
-    <p v-if="second?.passkey" class="quiet">Or by a code:</p>
+    <p v-if="second?.passkey" class="quiet">{{ say('secondFactor.orByACode') }}</p>
     <LabelledField ref="field" v-model="code" :label="label" autocomplete="one-time-code" />
     <v-btn
       type="submit"
@@ -40,8 +41,10 @@ defineExpose({ give: () => props.attempt(() => session.giveSecond({ code: code.v
       height="38"
       :loading="busy"
       :disabled="code.trim().length < 6"
-      >Sign in</v-btn
+      >{{ say('common.signIn') }}</v-btn
     >
   </template>
-  <button class="text-link" type="button" @click="session.backToPassword()">Back to the password</button>
+  <button class="text-link" type="button" @click="session.backToPassword()">
+    {{ say('secondFactor.backToThePassword') }}
+  </button>
 </template>

@@ -2,6 +2,7 @@
 /** Which sites somebody sees: all of the team, or those that are marked. */
 import type { SiteSummary } from '@fastigium/contracts/api/sites';
 import SegmentedChoice from '../components/SegmentedChoice.vue';
+import { say } from './words.ts';
 
 const props = defineProps<{ sites: readonly SiteSummary[]; onlySome?: boolean }>();
 /** Null: all, and those to come. */
@@ -17,10 +18,10 @@ const mark = (site: string, isSeen: boolean) =>
     <SegmentedChoice
       v-if="!onlySome"
       :model-value="seen === null ? 'all' : 'some'"
-      label="Sees"
+      :label="say('seenSites.sees')"
       :options="[
-        { value: 'all', label: 'All sites, also those to come' },
-        { value: 'some', label: 'Only these' },
+        { value: 'all', label: say('seenSites.allSitesAlsoThoseTo') },
+        { value: 'some', label: say('seenSites.onlyThese') },
       ]"
       @update:model-value="setAll"
     />
@@ -34,7 +35,7 @@ const mark = (site: string, isSeen: boolean) =>
         <span class="one-line">{{ site.name }}</span>
         <span class="address quiet one-line">{{ site.answersAt }}</span>
       </label>
-      <p v-if="sites.length === 0" class="quiet">There is no site yet.</p>
+      <p v-if="sites.length === 0" class="quiet">{{ say('seenSites.thereIsNoSiteYet') }}</p>
     </template>
   </div>
 </template>

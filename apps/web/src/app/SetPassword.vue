@@ -7,6 +7,8 @@ import { call } from '../api/client.ts';
 import { useAttempt } from './attempt.ts';
 import EntranceDoor from './EntranceDoor.vue';
 import NewPasswordField from './NewPasswordField.vue';
+import { say } from './words.ts';
+import RichWords from '../words/RichWords.ts';
 
 const props = defineProps<{ token: string }>();
 const whose = ref<AnswerOf<typeof peopleApi.reset>>();
@@ -29,17 +31,17 @@ const go = () =>
 
 <template>
   <EntranceDoor @enter="go">
-    <p v-if="isSet">Your new password holds. Every session of yours has ended; sign in with it.</p>
+    <p v-if="isSet">{{ say('setPassword.yourNewPasswordHoldsEvery') }}</p>
     <template v-else-if="whose">
       <p>
-        {{ whose.name }}, set a new password for <span class="address">{{ whose.email }}</span>.
+        <RichWords :words="say.parts('setPassword.setANewPasswordFor', { name: whose.name, email: whose.email })" />
       </p>
-      <NewPasswordField v-model="password" label="New password" />
+      <NewPasswordField v-model="password" :label="say('setPassword.newPassword')" />
     </template>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-    <v-btn v-if="whose && !isSet" type="submit" variant="flat" color="primary" height="38" :loading="busy"
-      >Set it</v-btn
-    >
-    <RouterLink v-else class="text-link" :to="{ name: 'sign-in' }">To the sign-in</RouterLink>
+    <v-btn v-if="whose && !isSet" type="submit" variant="flat" color="primary" height="38" :loading="busy">{{
+      say('common.setIt')
+    }}</v-btn>
+    <RouterLink v-else class="text-link" :to="{ name: 'sign-in' }">{{ say('setPassword.toTheSignIn') }}</RouterLink>
   </EntranceDoor>
 </template>

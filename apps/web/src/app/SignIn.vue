@@ -11,6 +11,8 @@ import EntranceDoor from './EntranceDoor.vue';
 import SecondFactor from './SecondFactor.vue';
 import { useSession } from '../stores/session.ts';
 import { inBackground } from '../stores/background.ts';
+import { say } from './words.ts';
+import RichWords from '../words/RichWords.ts';
 
 const session = useSession();
 const router = useRouter();
@@ -66,37 +68,44 @@ function fillDemo(): void {
     <template v-else-if="forgetting">
       <template v-if="sent">
         <p>
-          If somebody with the address <span class="address">{{ email }}</span> has an account here, a link is on its
-          way. It is good for an hour; look among unwanted mail, too.
+          <RichWords :words="say.parts('signIn.ifSomebodyWithTheAddress', { email })" />
         </p>
       </template>
       <template v-else>
-        <p>A link to set a new password goes to your e-mail.</p>
-        <LabelledField v-model="email" label="E-mail" type="email" autocomplete="username" />
+        <p>{{ say('signIn.aLinkToSetA') }}</p>
+        <LabelledField v-model="email" :label="say('signIn.eMail')" type="email" autocomplete="username" />
         <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
-        <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">Send the link</v-btn>
+        <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">{{
+          say('signIn.sendTheLink')
+        }}</v-btn>
       </template>
       <button class="text-link" type="button" @click="((forgetting = false), (sent = false), (problem = ''))">
-        Back to the password
+        {{ say('signIn.backToThePassword') }}
       </button>
     </template>
     <template v-else>
       <p class="quiet">
-        {{ creating ? 'Nobody is here yet. Create the owner of this Fastigium.' : 'Take a finished site live.' }}
+        {{ creating ? say('signIn.nobodyIsHereYetCreate') : say('signIn.takeAFinishedSiteLive') }}
       </p>
-      <LabelledField v-if="creating" ref="first" v-model="name" label="Your name" autocomplete="name" />
+      <LabelledField v-if="creating" ref="first" v-model="name" :label="say('signIn.yourName')" autocomplete="name" />
       <LabelledField
         :ref="creating ? 'email' : 'first'"
         v-model="email"
-        label="E-mail"
+        :label="say('signIn.eMail')"
         type="email"
         autocomplete="username"
       />
-      <NewPasswordField v-if="creating" v-model="password" label="Password" />
-      <LabelledField v-else v-model="password" label="Password" type="password" autocomplete="current-password" />
+      <NewPasswordField v-if="creating" v-model="password" :label="say('common.password')" />
+      <LabelledField
+        v-else
+        v-model="password"
+        :label="say('common.password')"
+        type="password"
+        autocomplete="current-password"
+      />
       <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
       <v-btn type="submit" variant="flat" color="primary" height="38" :loading="busy">{{
-        creating ? 'Create the owner' : 'Sign in'
+        creating ? say('signIn.createTheOwner') : say('common.signIn')
       }}</v-btn>
       <button
         v-if="session.session?.hasMail && !creating"
@@ -104,12 +113,12 @@ function fillDemo(): void {
         type="button"
         @click="((forgetting = true), (problem = ''))"
       >
-        You have forgotten it?
+        {{ say('signIn.youHaveForgottenIt') }}
       </button>
       <p v-if="demo && !creating" class="quiet">
-        The demo is loaded: <span class="address">{{ demo.email }}</span>,
+        {{ say('signIn.theDemoIsLoaded') }} <span class="address">{{ demo.email }}</span>,
         <span class="address">{{ demo.password }}</span>.
-        <button class="text-link" type="button" @click="fillDemo">Fill it in</button>
+        <button class="text-link" type="button" @click="fillDemo">{{ say('signIn.fillItIn') }}</button>
       </p>
     </template>
   </EntranceDoor>

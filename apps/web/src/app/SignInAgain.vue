@@ -5,6 +5,7 @@ import LabelledField from '../components/LabelledField.vue';
 import { useSession } from '../stores/session.ts';
 import { useAttempt } from './attempt.ts';
 import SecondFactor from './SecondFactor.vue';
+import { say } from './words.ts';
 
 defineProps<{ email: string }>();
 defineEmits<{ leave: [] }>();
@@ -23,15 +24,15 @@ const go = () => (session.second ? second.value?.give() : attempt(() => session.
   <v-dialog model-value persistent max-width="420" aria-labelledby="sign-in-again">
     <v-sheet class="again">
       <form @submit.prevent="go">
-        <h2 id="sign-in-again" class="title-face">Your session has ended</h2>
-        <p>Sign in again, and what you just did goes on. Everything you typed is still here.</p>
+        <h2 id="sign-in-again" class="title-face">{{ say('signInAgain.yourSessionHasEnded') }}</h2>
+        <p>{{ say('signInAgain.signInAgainAndWhat') }}</p>
         <p class="address">{{ email }}</p>
         <SecondFactor v-if="session.second" ref="second" :attempt="attempt" :busy="busy" />
         <LabelledField
           v-else
           ref="field"
           v-model="password"
-          label="Password"
+          :label="say('common.password')"
           type="password"
           autocomplete="current-password"
         />
@@ -44,9 +45,9 @@ const go = () => (session.second ? second.value?.give() : attempt(() => session.
             color="primary"
             :loading="busy"
             :disabled="password === ''"
-            >Sign in</v-btn
+            >{{ say('common.signIn') }}</v-btn
           >
-          <button class="text-link" type="button" @click="$emit('leave')">Not now</button>
+          <button class="text-link" type="button" @click="$emit('leave')">{{ say('signInAgain.notNow') }}</button>
         </div>
       </form>
     </v-sheet>

@@ -5,12 +5,13 @@ import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../api/client.ts';
 import KeystoneMark from '../components/KeystoneMark.vue';
-import { count } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
 import BringIn from '../stations/shared/BringIn.vue';
 import TwoSides from './TwoSides.vue';
+import { say } from './words.ts';
+import RichWords from '../words/RichWords.ts';
 
 const notices = useNotices();
 const session = useSession();
@@ -31,17 +32,17 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
 
 <template>
   <TwoSides>
-    <h1 class="title-face">Sites</h1>
-    <p v-if="sites?.length === 0 && session.isClient">No site is shown to you yet. Ask whoever invited you.</p>
+    <h1 class="title-face">{{ say('common.sites') }}</h1>
+    <p v-if="sites?.length === 0 && session.isClient">{{ say('siteChoice.noSiteIsShownTo') }}</p>
     <template v-else-if="sites?.length === 0">
       <p>
-        There is none yet. Bring in the finished site, as its designer exported it; then the work goes in this order.
+        {{ say('siteChoice.thereIsNoneYetBring') }}
       </p>
       <ol class="order">
-        <li><b>Survey</b> what came in: pages, assets, links that lead nowhere.</li>
-        <li><b>Pages</b>: see each as it will be, correct its title, choose the home page.</li>
-        <li><b>Redirects</b>: every address of the old site lands on a page of the new one.</li>
-        <li><b>Publish</b>: see what visitors will notice, make it live all at once, go back if need be.</li>
+        <li><RichWords :words="say.parts('siteChoice.surveyWhatCameInPages')" /></li>
+        <li><RichWords :words="say.parts('siteChoice.pagesSeeEachAsIt')" /></li>
+        <li><RichWords :words="say.parts('siteChoice.redirectsEveryAddressOfThe')" /></li>
+        <li><RichWords :words="say.parts('siteChoice.publishSeeWhatVisitorsWill')" /></li>
       </ol>
     </template>
     <RouterLink
@@ -54,11 +55,17 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
       <span class="who">
         <span class="name">{{ site.name }}</span>
         <span class="quiet">{{
-          site.files > 0 ? `${count(site.pages, 'page')}, ${count(site.files, 'file')}` : 'nothing brought in yet'
+          site.files > 0
+            ? say('siteChoice.pagesFiles', { pages: site.pages, files: site.files })
+            : say('siteChoice.nothingBroughtInYet')
         }}</span>
       </span>
       <span class="state">
-        <span>{{ site.liveRelease !== null ? `release ${site.liveRelease} is live` : 'not live yet' }}</span>
+        <span>{{
+          site.liveRelease !== null
+            ? say('siteChoice.releaseIsLive', { liveRelease: site.liveRelease })
+            : say('common.notLiveYet')
+        }}</span>
         <span class="address quiet">{{ site.answersAt }}</span>
       </span>
     </RouterLink>

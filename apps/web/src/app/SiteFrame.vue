@@ -13,6 +13,7 @@ import CommandFinder from './CommandFinder.vue';
 import ToldNotices from './ToldNotices.vue';
 import { useLeader, useShortcuts } from '../components/shortcuts.ts';
 import { inBackground } from '../stores/background.ts';
+import { say } from './words.ts';
 
 const HistoryPanel = defineAsyncComponent(() => import('./HistoryPanel.vue'));
 const StandInPanel = defineAsyncComponent(() => import('./StandInPanel.vue'));
@@ -46,7 +47,7 @@ function goTo(station: StationName): boolean {
   const bay = store.overview && baysOf(store.overview, store.changes).find((each) => each.station === station);
   if (!bay) return false;
   if (bay.isOpen) inBackground(router.push({ name: station }));
-  else notices.done(`${bay.title} is not there yet.`);
+  else notices.done(say('siteFrame.isNotThereYet', { title: bay.title }));
   return true;
 }
 
@@ -79,7 +80,7 @@ useShortcuts(() => [
       <main class="middle"><RouterView /></main>
       <AppSill @history="showingHistory = true" />
     </template>
-    <main v-else class="middle opening" role="status">Opening the site …</main>
+    <main v-else class="middle opening" role="status">{{ say('siteFrame.openingTheSite') }}</main>
     <CommandFinder
       v-if="finding"
       @close="finding = false"

@@ -8,6 +8,7 @@ import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useWorld } from '../stores/world.ts';
 import StandInZone from './StandInZone.vue';
+import { say } from './words.ts';
 
 defineEmits<{ close: [] }>();
 const world = useWorld();
@@ -15,41 +16,41 @@ const session = useSession();
 const notices = useNotices();
 const faults = ref<StandInFaults>();
 const STEPS = [
-  [600_000, '10 min'],
-  [3_600_000, '1 hour'],
-  [21_600_000, '6 hours'],
-  [86_400_000, '1 day'],
-  [2_592_000_000, '30 days'],
+  [600_000, say('standInPanel.n10Min')],
+  [3_600_000, say('standInPanel.n1Hour')],
+  [21_600_000, say('standInPanel.n6Hours')],
+  [86_400_000, say('standInPanel.n1Day')],
+  [2_592_000_000, say('standInPanel.n30Days')],
 ] as const;
 const SERVER = {
   none: 'well',
   silent: 'silent',
   refuses: 'refuses',
-  lags: 'has the zone of before',
-  truncates: 'cuts its UDP answers',
+  lags: say('standInPanel.hasTheZoneOfBefore'),
+  truncates: say('standInPanel.cutsItsUdpAnswers'),
 } as const;
 const RESOLVER = {
   none: 'well',
   silent: 'silent',
   refuses: 'refuses',
   lies: 'lies',
-  'mixes-up': 'mixes answers up',
+  'mixes-up': say('standInPanel.mixesAnswersUp'),
 } as const;
 const RESOLVERS = {
-  home: 'Home line',
-  public: 'Public resolver',
-  mobile: 'Mobile network',
-  office: 'Office network',
-  campus: 'Campus',
+  home: say('standInPanel.homeLine'),
+  public: say('standInPanel.publicResolver'),
+  mobile: say('standInPanel.mobileNetwork'),
+  office: say('standInPanel.officeNetwork'),
+  campus: say('standInPanel.campus'),
 } as const;
 const OTHERS = [
   [
     'certificate',
-    'Certificates it issues',
-    { none: 'right', expired: 'have run out', 'wrong-name': 'are for another name' },
+    say('standInPanel.certificatesItIssues'),
+    { none: 'right', expired: say('standInPanel.haveRunOut'), 'wrong-name': say('standInPanel.areForAnotherName') },
   ],
-  ['authority', 'Certificate authority', { none: 'well', refuses: 'refuses', silent: 'silent' }],
-  ['registrar', 'Registrar', { none: 'well', refuses: 'refuses', silent: 'silent' }],
+  ['authority', say('standInPanel.certificateAuthority'), { none: 'well', refuses: 'refuses', silent: 'silent' }],
+  ['registrar', say('standInPanel.registrar'), { none: 'well', refuses: 'refuses', silent: 'silent' }],
 ] as const;
 
 onMounted(async () => {
@@ -76,29 +77,38 @@ const chosen = (event: Event) => (event.target as HTMLSelectElement).value;
 </script>
 
 <template>
-  <v-dialog model-value aria-label="Stand-ins" max-width="760" scrollable @update:model-value="$emit('close')">
+  <v-dialog
+    model-value
+    :aria-label="say('standInPanel.standIns')"
+    max-width="760"
+    scrollable
+    @update:model-value="$emit('close')"
+  >
     <v-sheet class="panel">
-      <h2 class="title-face">The world outside is simulated</h2>
+      <h2 class="title-face">{{ say('standInPanel.theWorldOutsideIsSimulated') }}</h2>
       <p class="quiet">
-        A host, a registrar with two name servers, five resolvers and a certificate authority run on this machine and
-        speak the real protocols. Nothing leaves it. Here you play them.
+        {{ say('standInPanel.aHostARegistrarWith') }}
       </p>
       <h3 class="heading">
-        World clock<span class="quiet"
-          >{{ world.time
-          }}{{ (world.clock?.aheadMs ?? 0) > 0 ? `, ${duration(world.clock?.aheadMs ?? 0)} ahead` : '' }}</span
-        >
+        {{ say('standInPanel.worldClock')
+        }}<span class="quiet">{{
+          say('standInPanel.ahead', {
+            time: world.time,
+            hasAheadMs: (world.clock?.aheadMs ?? 0) > 0,
+            aheadMs: duration(world.clock?.aheadMs ?? 0),
+          })
+        }}</span>
       </h3>
       <div class="steps">
-        <v-btn v-for="[ms, words] in STEPS" :key="ms" :disabled="!session.mayEdit" @click="world.runOn(ms)"
-          >{{ words }} on</v-btn
-        >
+        <v-btn v-for="[ms, words] in STEPS" :key="ms" :disabled="!session.mayEdit" @click="world.runOn(ms)">{{
+          say('standInPanel.on', { words })
+        }}</v-btn>
       </div>
       <template v-if="faults">
-        <h3 class="heading gap">How they are</h3>
+        <h3 class="heading gap">{{ say('standInPanel.howTheyAre') }}</h3>
         <div class="faults">
           <label v-for="(fault, index) in faults.nameServers" :key="`ns${index}`"
-            ><span>Name server {{ index + 1 }}</span>
+            ><span>{{ say('standInPanel.nameServer', { index: index + 1 }) }}</span>
             <select
               :value="fault"
               :disabled="!session.mayEdit"
@@ -112,7 +122,7 @@ const chosen = (event: Event) => (event.target as HTMLSelectElement).value;
             </select></label
           >
           <label v-for="(name, id) in RESOLVERS" :key="id"
-            ><span>Resolver, {{ name }}</span>
+            ><span>{{ say('standInPanel.resolver', { name }) }}</span>
             <select
               :value="faults.resolvers[id] ?? 'none'"
               :disabled="!session.mayEdit"
@@ -142,7 +152,7 @@ const chosen = (event: Event) => (event.target as HTMLSelectElement).value;
         </div>
       </template>
       <StandInZone />
-      <v-btn class="close" @click="$emit('close')">Close</v-btn>
+      <v-btn class="close" @click="$emit('close')">{{ say('common.close') }}</v-btn>
     </v-sheet>
   </v-dialog>
 </template>

@@ -6,7 +6,8 @@ import { call } from '../api/client.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
-import { explain } from '../words.ts';
+import { explain } from '../words/index.ts';
+import { say } from './words.ts';
 
 const site = useSite();
 const session = useSession();
@@ -31,7 +32,7 @@ async function save(): Promise<void> {
       params: { zone: zone.value.trim().toLowerCase() },
       body: { text: text.value ?? '' },
     });
-    notices.done(`The zone ${zone.value} is changed at the registrar. Under Address, look again.`);
+    notices.done(say('standInZone.theZoneIsChangedAt', { zone: zone.value }));
     await open();
   } catch (error) {
     problem.value = explain(error);
@@ -40,19 +41,25 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <h3 class="heading gap">The registrar’s zone panel</h3>
+  <h3 class="heading gap">{{ say('standInZone.theRegistrarsZonePanel') }}</h3>
   <form class="ask" @submit.prevent="open">
     <input
       v-model="zone"
       class="address"
-      aria-label="Zone"
+      :aria-label="say('standInZone.zone')"
       placeholder="lanternmoor.example"
       spellcheck="false"
-    /><v-btn type="submit" height="30" :disabled="zone.trim() === ''">Open</v-btn>
+    /><v-btn type="submit" height="30" :disabled="zone.trim() === ''">{{ say('standInZone.open') }}</v-btn>
   </form>
   <template v-if="text !== undefined">
-    <textarea v-model="text" class="address" rows="12" aria-label="Records of the zone" spellcheck="false" />
-    <v-btn :disabled="!session.mayEdit" @click="save">Save these records</v-btn>
+    <textarea
+      v-model="text"
+      class="address"
+      rows="12"
+      :aria-label="say('standInZone.recordsOfTheZone')"
+      spellcheck="false"
+    />
+    <v-btn :disabled="!session.mayEdit" @click="save">{{ say('standInZone.saveTheseRecords') }}</v-btn>
   </template>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
 </template>

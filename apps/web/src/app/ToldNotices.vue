@@ -8,7 +8,8 @@ import { useNotices } from '../stores/notices.ts';
 import { useReadAgain } from '../stores/readAgain.ts';
 import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
-import { speak } from '../words.ts';
+import { speak } from '../words/index.ts';
+import { say } from './words.ts';
 
 const world = useWorld();
 const site = useSite();
@@ -33,10 +34,10 @@ async function seen(notice: Notice): Promise<void> {
 </script>
 
 <template>
-  <ul v-if="told.length > 0" aria-label="What you are to be told">
+  <ul v-if="told.length > 0" :aria-label="say('toldNotices.whatYouAreToBe')">
     <li v-for="notice in told" :key="notice.id">
       <span>{{ speak(notice.message) }}</span><span class="quiet">{{ when(notice.at, world.now) }}</span
-      ><button class="text-link" type="button" @click="seen(notice)">Read</button>
+      ><button class="text-link" type="button" @click="seen(notice)">{{ say('toldNotices.read') }}</button>
     </li>
   </ul>
 </template>

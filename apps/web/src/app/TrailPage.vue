@@ -7,7 +7,8 @@ import { call, pathOf } from '../api/client.ts';
 import SegmentedChoice from '../components/SegmentedChoice.vue';
 import { useNotices } from '../stores/notices.ts';
 import TwoSides from './TwoSides.vue';
-import { firstClause } from '../words.ts';
+import { firstClause } from '../words/index.ts';
+import { say } from './words.ts';
 
 const notices = useNotices();
 const kind = ref<TrailKind | 'all'>('all');
@@ -15,7 +16,7 @@ const entries = ref<TrailEntry[]>([]);
 const more = ref(false);
 const query = computed(() => (kind.value === 'all' ? {} : { kind: kind.value }));
 const OPTIONS = [
-  { value: 'all' as const, label: 'everything' },
+  { value: 'all' as const, label: say('trailPage.everything') },
   ...TRAIL_KINDS.map((each) => ({ value: each, label: each })),
 ];
 const at = new Intl.DateTimeFormat('en-GB', {
@@ -42,23 +43,23 @@ watch(kind, () => read());
 /** Nothing for what went as it should. */
 function ending({ outcome }: TrailEntry): string {
   if (outcome === 'done') return '';
-  if (outcome === null) return 'begun; how it ended is not known';
-  return `refused: ${firstClause(`error.${outcome}`)?.toLowerCase() ?? outcome}`;
+  if (outcome === null) return say('trailPage.begunHowItEndedIs');
+  return say('trailPage.refused', { value: firstClause(`error.${outcome}`)?.toLowerCase() ?? outcome });
 }
 </script>
 
 <template>
   <TwoSides>
-    <h1 class="title-face">Audit trail</h1>
+    <h1 class="title-face">{{ say('trailPage.auditTrail') }}</h1>
     <div class="row bar">
-      <SegmentedChoice v-model="kind" label="Which" :options="OPTIONS" />
-      <a class="text-link" :href="pathOf(trailApi.table, {}, query)" download>Take it along as a table</a>
+      <SegmentedChoice v-model="kind" :label="say('trailPage.which')" :options="OPTIONS" />
+      <a class="text-link" :href="pathOf(trailApi.table, {}, query)" download>{{ say('trailPage.takeItAlongAsA') }}</a>
     </div>
     <div v-for="entry in entries" :key="entry.number" class="row entry">
       <span class="figure quiet">{{ at.format(new Date(entry.at)) }}</span>
       <span class="two"
         ><span class="strong one-line">{{ entry.who }}</span
-        ><span class="address quiet one-line">{{ entry.address || 'command line' }}</span></span
+        ><span class="address quiet one-line">{{ entry.address || say('trailPage.commandLine') }}</span></span
       >
       <span class="two"
         ><span
@@ -71,9 +72,11 @@ function ending({ outcome }: TrailEntry): string {
         ></span
       >
     </div>
-    <p v-if="entries.length === 0" class="quiet">Nothing of this kind has happened yet.</p>
+    <p v-if="entries.length === 0" class="quiet">{{ say('trailPage.nothingOfThisKindHas') }}</p>
     <div v-if="more" class="row">
-      <button class="text-link" type="button" @click="read(entries.at(-1)?.number)">Show older ones</button>
+      <button class="text-link" type="button" @click="read(entries.at(-1)?.number)">
+        {{ say('trailPage.showOlderOnes') }}
+      </button>
     </div>
   </TwoSides>
 </template>

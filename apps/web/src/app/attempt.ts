@@ -1,6 +1,6 @@
 /** Something that is tried by a form: under way, and what went wrong with it in words. */
 import { ref, type Ref } from 'vue';
-import { explain } from '../words.ts';
+import { explain } from '../words/index.ts';
 
 export function useAttempt(): {
   readonly problem: Ref<string>;

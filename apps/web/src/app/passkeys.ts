@@ -1,6 +1,7 @@
 /** Passkeys by the browser (Web Authentication Level 3); loaded when somebody has or makes one. */
 import type { passkeyAnswer } from '@fastigium/contracts/api/session';
 import type { z } from 'zod';
+import { say } from './words.ts';
 
 type Answer = z.output<typeof passkeyAnswer>;
 type Options = Record<string, unknown>;
@@ -17,10 +18,10 @@ export async function makePasskey(options: Options): Promise<Answer> {
 }
 
 const WORDS: Readonly<Record<string, string>> = {
-  NotAllowedError: 'The passkey was not used: it was cancelled, or took too long. Try again.',
-  InvalidStateError: 'This device has a passkey for this account already.',
-  NotSupportedError: 'This browser or device has no passkeys. Use codes from an app.',
-  SecurityError: 'Passkeys need the application’s own name in the address bar, with https or at localhost.',
+  NotAllowedError: say('passkeys.thePasskeyWasNotUsed'),
+  InvalidStateError: say('passkeys.thisDeviceHasAPasskey'),
+  NotSupportedError: say('passkeys.thisBrowserOrDeviceHas'),
+  SecurityError: say('passkeys.passkeysNeedTheApplicationsOwn'),
 };
 
 async function inWords(work: Promise<unknown>): Promise<Answer> {

@@ -1,19 +1,20 @@
 /** The roles, and what each may do, in words. */
 import type { Role } from '@fastigium/contracts/endpoint';
+import { say } from './words.ts';
 
 export const ROLE_WORDS: Readonly<Record<Role, string>> = {
-  owner: 'does everything, invites and removes people',
-  editor: 'changes and publishes sites',
-  client: 'sees the live site, its rehearsal and its reports',
-  reviewer: 'sees the work and changes nothing',
+  owner: say('roles.doesEverythingInvitesAndRemoves'),
+  editor: say('roles.changesAndPublishesSites'),
+  client: say('roles.seesTheLiveSiteIts'),
+  reviewer: say('roles.seesTheWorkAndChanges'),
 };
 
 const NOUNS: Readonly<Record<Role, string>> = {
-  owner: 'an owner',
-  editor: 'an editor',
-  client: 'a client',
-  reviewer: 'a reviewer',
+  owner: say('roles.anOwner'),
+  editor: say('roles.anEditor'),
+  client: say('roles.aClient'),
+  reviewer: say('roles.aReviewer'),
 };
 
 /** As in `an editor, who changes and publishes sites`. */
-export const asRole = (role: Role): string => `${NOUNS[role]}, who ${ROLE_WORDS[role]}`;
+export const asRole = (role: Role): string => say('roles.who', { role: NOUNS[role], role2: ROLE_WORDS[role] });

@@ -6,7 +6,8 @@ import { computed, shallowRef, watch } from 'vue';
 import { duration } from '../logic/duration.ts';
 import { paceOf, withSample, type Sample } from '../logic/pace.ts';
 import { figure, percent, size } from '../logic/format.ts';
-import { explainKept } from '../words.ts';
+import { explainKept } from '../words/index.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ job: Job; waiting?: string; canCancel: boolean }>();
 defineEmits<{ cancel: [] }>();
@@ -31,21 +32,30 @@ const pace = computed(() => {
   const now = progress.value;
   const known = now && paceOf(samples.value, now.total);
   if (!known || now.done >= now.total) return '';
-  return `${now.unit === 'bytes' ? `${size(Math.round(known.speed))}/s, ` : ''}${duration(known.leftMs)} left`;
+  return say('jobProgress.left', {
+    unit: now.unit === 'bytes' ? `${size(Math.round(known.speed))}/s, ` : '',
+    leftMs: duration(known.leftMs),
+  });
 });
 const retry = computed(() => props.job.retry);
 const clock = useNow({ interval: 1000 });
 const again = computed(() => {
   if (!retry.value) return '';
   const leftMs = Date.parse(retry.value.at) - clock.value.getTime();
-  const times = retry.value.tries === 1 ? 'once' : `${retry.value.tries} times`;
-  return `Tried ${times}; it is tried again by itself ${leftMs < 1000 ? 'now' : `in ${duration(leftMs)}`}.`;
+  const times = retry.value.tries === 1 ? 'once' : say('jobProgress.times', { tries: retry.value.tries });
+  return say('jobProgress.triedItIsTriedAgain', { times, fewLeftMs: leftMs < 1000, leftMs: duration(leftMs) });
 });
 const words = computed(() => {
   const now = progress.value;
   if (!now) return '';
-  const say = now.unit === 'bytes' ? size : figure;
-  return now.total > 0 ? `${say(now.done)} of ${say(now.total)}${now.unit === 'bytes' ? '' : ` ${now.unit}`}` : '';
+  const write = now.unit === 'bytes' ? size : figure;
+  return now.total > 0
+    ? say('jobProgress.of', {
+        done: write(now.done),
+        total: write(now.total),
+        unit: now.unit === 'bytes' ? '' : ` ${now.unit}`,
+      })
+    : '';
 });
 </script>
 
@@ -56,7 +66,7 @@ const words = computed(() => {
       <p class="quiet">{{ again }}</p>
     </template>
     <div v-else class="line">
-      <span class="strong">{{ progress?.step ?? waiting ?? 'Waiting to begin' }}</span>
+      <span class="strong">{{ progress?.step ?? waiting ?? say('common.waitingToBegin') }}</span>
       <span class="quiet figure">{{ [words, pace].filter((part) => part !== '').join(', ') }}</span>
     </div>
     <v-progress-linear
@@ -66,10 +76,10 @@ const words = computed(() => {
       color="verdigris"
       bg-color="stone3"
       height="8"
-      aria-label="Progress"
+      :aria-label="say('jobProgress.progress')"
     />
     <button v-if="canCancel" class="text-link" type="button" @click="$emit('cancel')">
-      Cancel; nothing of it is kept
+      {{ say('jobProgress.cancelNothingOfItIs') }}
     </button>
   </div>
 </template>

@@ -3,6 +3,7 @@
 import { useMediaQuery } from '@vueuse/core';
 import { ref, watch } from 'vue';
 import { useShortcuts } from './shortcuts.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{
   benchLabel: string;
@@ -30,7 +31,9 @@ useShortcuts(() =>
       :class="{ over: isNarrow }"
       :aria-label="benchLabel"
     >
-      <button v-if="isNarrow" class="text-link back" type="button" @click="benchOpen = false">Back to the list</button>
+      <button v-if="isNarrow" class="text-link back" type="button" @click="benchOpen = false">
+        {{ say('common.backToTheList') }}
+      </button>
       <slot name="bench" />
     </aside>
   </div>

@@ -1,4 +1,5 @@
 /** Figures and times as people read them. */
+import { say } from './words.ts';
 
 const number = new Intl.NumberFormat('en-GB');
 
@@ -28,7 +29,7 @@ const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', 
 /** `today 14:05`, `Tue 14:05` within the week, `3 Nov, 14:05` before that. */
 export function when(instant: string, now: Date): string {
   const then = new Date(instant);
-  if (then.toDateString() === now.toDateString()) return `today ${time.format(then)}`;
+  if (then.toDateString() === now.toDateString()) return say('format.today', { then: time.format(then) });
   const days = (now.getTime() - then.getTime()) / 86_400_000;
   return (days < 6 ? weekday : date).format(then);
 }

@@ -1,7 +1,7 @@
 /** Short notices at the foot of the screen: what was done, or what went wrong and what to do next. */
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
-import { explain } from '../words.ts';
+import { explain } from '../words/index.ts';
 
 export interface Notice {
   readonly id: number;

@@ -10,8 +10,9 @@ import { call } from '../api/client.ts';
 import { listenToSite } from '../api/events.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
-import { speak } from '../words.ts';
+import { speak } from '../words/index.ts';
 import { inBackground } from './background.ts';
+import { say } from './words.ts';
 
 /** A decision, or one that is made from what is shown when its turn comes; undefined where there is nothing to do then. */
 export type Act = DecisionRequest | (() => DecisionRequest | undefined);
@@ -161,7 +162,7 @@ export const useSite = defineStore('site', () => {
       await refreshSnags();
     } else {
       if (event.kind === 'draft' && event.by !== '' && event.by !== session.person?.name)
-        notices.done(`${event.by} changed the draft.`);
+        notices.done(say('site.changedTheDraft', { by: event.by }));
       await refresh();
     }
   }
@@ -223,7 +224,7 @@ export const useSite = defineStore('site', () => {
           if (decision.kind === 'step' || decision.kind === 'undo') notices.done(speak(message));
           else
             notices.done(speak(message), {
-              label: 'Undo',
+              label: say('common.undo'),
               run: () => inBackground(decide({ kind: 'step', direction: 'back' })),
             });
         });

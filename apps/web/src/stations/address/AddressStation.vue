@@ -25,6 +25,7 @@ import RecordsTable from './RecordsTable.vue';
 import ResolversBench from './ResolversBench.vue';
 import SpreadChart from './SpreadChart.vue';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const { view, link, look } = provideAddress(useRoute().query.link);
 provideHosting();
@@ -36,12 +37,14 @@ useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () =>
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" bench-label="What to do about this link">
+  <StationLayout v-model:bench-open="benchOpen" :bench-label="say('addressStation.whatToDoAboutThis')">
     <template #ledger>
       <div class="head">
-        <h1 class="title-face">How a visitor reaches the site</h1>
-        <RouterLink class="text-link" :to="{ name: 'move' }">The day of the move</RouterLink>
-        <button class="text-link to-bench" type="button" @click="benchOpen = true">What to do</button>
+        <h1 class="title-face">{{ say('addressStation.howAVisitorReachesThe') }}</h1>
+        <RouterLink class="text-link" :to="{ name: 'move' }">{{ say('common.theDayOfTheMove') }}</RouterLink>
+        <button class="text-link to-bench" type="button" @click="benchOpen = true">
+          {{ say('addressStation.whatToDo') }}
+        </button>
       </div>
       <DomainRow />
       <ChainDrawing />
@@ -50,8 +53,7 @@ useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () =>
         <template v-if="link === 'registration'">
           <NameFinder v-if="view.canRegister" />
           <p v-else-if="!hasDomain" class="empty">
-            No name can be registered from here: no registrar is set up. Buy one where you like, then bring it as a name
-            you own.
+            {{ say('addressStation.noNameCanBeRegistered') }}
           </p>
           <AskedList of="registration" open />
         </template>
@@ -66,8 +68,7 @@ useShortcuts(() => (session.mayEdit && hasDomain.value ? [{ key: 'a', run: () =>
         <template v-else-if="link === 'certificate'"><CertificatePanel /><AskedList of="certificate" open /></template>
         <template v-else><HostPanel /><AskedList of="host" /></template>
         <p v-if="!hasDomain && link !== 'registration' && link !== 'host'" class="empty">
-          There is nothing to ask about before the site has a domain.
-          {{ view.canRegister ? 'Find a name or bring one' : 'Bring one' }} under Registration.
+          {{ say('addressStation.thereIsNothingToAsk', { canRegister: Boolean(view.canRegister) }) }}
         </p>
       </div>
     </template>

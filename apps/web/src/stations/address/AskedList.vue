@@ -4,6 +4,7 @@ import type { LinkName } from '@fastigium/contracts/api/address';
 import { computed } from 'vue';
 import { when } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ of: LinkName; open?: boolean }>();
 const { view, standing } = useAddress();
@@ -14,16 +15,15 @@ const failed = computed(() => asked.value.filter(({ ok }) => !ok).length);
 <template>
   <details v-if="asked.length > 0" class="asked" :open="open">
     <summary>
-      What was asked: {{ asked.length }} {{ asked.length === 1 ? 'question' : 'questions'
-      }}{{ failed > 0 ? `, ${failed} without an answer` : '' }}
+      {{ say('askedList.whatWasAskedQuestionsWithout', { asked: asked.length, hasFailed: failed > 0, failed }) }}
     </summary>
     <table>
       <thead>
         <tr>
-          <th>Question</th>
-          <th>Of whom</th>
-          <th>Answer</th>
-          <th class="figure">Took</th>
+          <th>{{ say('askedList.question') }}</th>
+          <th>{{ say('askedList.ofWhom') }}</th>
+          <th>{{ say('askedList.answer') }}</th>
+          <th class="figure">{{ say('askedList.took') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -32,7 +32,7 @@ const failed = computed(() => asked.value.filter(({ ok }) => !ok).length);
           <td>{{ each.ofWhom }}</td>
           <td class="address" :class="{ wrong: !each.ok }">{{ each.answer }}</td>
           <td class="figure quiet" :title="when(each.at, new Date(view?.now ?? 0))">
-            {{ each.ms === null ? '' : `${each.ms} ms` }}
+            {{ each.ms === null ? '' : say('askedList.ms', { ms: each.ms }) }}
           </td>
         </tr>
       </tbody>

@@ -4,6 +4,8 @@ import { computed, ref, watch } from 'vue';
 import LabelledField from '../../components/LabelledField.vue';
 import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const site = useSite();
 const { view } = useAddress();
@@ -34,26 +36,34 @@ async function move(to: string): Promise<void> {
   <template v-if="(site.overview?.files ?? 0) > 0">
     <hr class="rule" />
     <h2 class="heading">
-      At the root, or under a path<span class="quiet">{{ now === '' ? 'at the root' : `under ${now}/` }}</span>
+      {{ say('basePath.atTheRootOrUnder')
+      }}<span class="quiet">{{ now === '' ? say('basePath.atTheRoot') : say('basePath.under', { now }) }}</span>
     </h2>
     <form class="pair" @submit.prevent="move(path)">
-      <LabelledField v-model="path" label="Path; empty for the root" placeholder="/museum" class="address" />
-      <v-btn type="submit" height="36" :disabled="busy || path.trim().replace(/^\/+|\/+$/g, '') === now.slice(1)"
-        >Move it</v-btn
-      >
+      <LabelledField
+        v-model="path"
+        :label="say('basePath.pathEmptyForTheRoot')"
+        placeholder="/museum"
+        class="address"
+      />
+      <v-btn type="submit" height="36" :disabled="busy || path.trim().replace(/^\/+|\/+$/g, '') === now.slice(1)">{{
+        say('basePath.moveIt')
+      }}</v-btn>
     </form>
     <p class="quiet">
-      All inner links follow, and the addresses of before redirect. Visitors see it with the next release; one step back
-      undoes it.
+      {{ say('basePath.allInnerLinksFollowAnd') }}
     </p>
     <p v-if="temporary && !isShared" class="quiet">
-      As a path of the host instead of a name of its own:
-      <button class="text-link" type="button" :disabled="busy" @click="move(`/${temporary.label}`)">
-        under /{{ temporary.label }}</button
-      >, at <span class="address">{{ shared }}</span>
+      <RichWords :words="say.parts('basePath.asAPathOfThe', { label: temporary.label, shared })"
+        ><template #button="{ words }"
+          ><button class="text-link" type="button" :disabled="busy" @click="move(`/${temporary.label}`)">
+            {{ words }}
+          </button></template
+        ></RichWords
+      >
     </p>
     <p v-else-if="isShared" class="quiet">
-      Once released, it answers as a path of the host too:
+      {{ say('basePath.onceReleasedItAnswersAs') }}
       <a class="address text-link" :href="shared" target="_blank" rel="noopener">{{ shared }}</a>
     </p>
   </template>

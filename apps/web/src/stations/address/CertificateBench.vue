@@ -8,6 +8,7 @@ import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
+import { say } from './words.ts';
 
 const { view, standing, zone, busy, act } = useAddress();
 const site = useSite();
@@ -23,35 +24,34 @@ const recordsRight = computed(
 );
 const understood = ref(false);
 const HSTS = [
-  { days: 1, words: 'one day, to try' },
-  { days: 30, words: '30 days' },
-  { days: 365, words: 'a year' },
+  { days: 1, words: say('certificateBench.oneDayToTry') },
+  { days: 30, words: say('certificateBench.n30Days') },
+  { days: 365, words: say('certificateBench.aYear') },
 ] as const;
 
 const order = () =>
   act(async (id) => {
     await call(addressApi.orderCertificate, { params: { site: id }, body: { zone: zone.value } });
-    notices.done('Ordering a certificate. It takes a few seconds.');
+    notices.done(say('certificateBench.orderingACertificateItTakes'));
   });
 const set = (body: { forceHttps?: boolean; hstsSeconds?: number | null }, done: string) =>
   act((id) => call(addressApi.settings, { params: { site: id }, body }), done);
 </script>
 
 <template>
-  <h1 class="title-face">{{ isServed ? 'https is served' : 'Certificate' }}</h1>
+  <h1 class="title-face">{{ isServed ? say('certificateBench.httpsIsServed') : say('common.certificate') }}</h1>
   <p class="quiet">{{ certificate?.words }}</p>
   <JobProgress
     v-if="site.certifying && certificate?.state === 'ordering'"
     class="job"
     :job="site.certifying"
-    waiting="Waiting to begin"
+    :waiting="say('common.waitingToBegin')"
     :can-cancel="session.mayEdit"
     @cancel="site.cancel(site.certifying.id)"
   />
   <template v-else-if="domain && view?.hostNaming">
     <p v-if="!isServed && !recordsRight">
-      It is ordered by itself as soon as the records are right: the authority asks the name servers and fetches a proof
-      from the host, which is tried first.
+      {{ say('certificateBench.itIsOrderedByItself') }}
     </p>
     <v-btn
       v-if="session.mayEdit"
@@ -59,11 +59,11 @@ const set = (body: { forceHttps?: boolean; hstsSeconds?: number | null }, done: 
       :color="isServed ? undefined : 'primary'"
       :disabled="busy || !recordsRight"
       @click="order"
-      >{{ isServed ? 'Order a new one now' : 'Order it now' }}</v-btn
+      >{{ isServed ? say('certificateBench.orderANewOneNow') : say('certificateBench.orderItNow') }}</v-btn
     >
   </template>
   <p v-else-if="domain">
-    This host serves its own certificate. Set it up there; what it serves is read from the wire all the same.
+    {{ say('certificateBench.thisHostServesItsOwn') }}
   </p>
   <template v-if="domain && isMain && isServed && view?.hostNaming">
     <hr class="rule" />
@@ -75,48 +75,46 @@ const set = (body: { forceHttps?: boolean; hstsSeconds?: number | null }, done: 
         @change="
           set(
             { forceHttps: !domain.forceHttps },
-            domain.forceHttps ? 'http is answered by itself again.' : 'http goes to https.',
+            domain.forceHttps
+              ? say('certificateBench.httpIsAnsweredByItself')
+              : say('certificateBench.httpGoesToHttps'),
           )
         "
       />{{ ' ' }}
       <span
-        ><b>http goes to https</b><br /><span class="quiet"
-          >Visitors who type the name without https are sent on, 308.</span
-        ></span
+        ><b>{{ say('certificateBench.httpGoesToHttps2') }}</b
+        ><br /><span class="quiet">{{ say('certificateBench.visitorsWhoTypeTheName') }}</span></span
       ></label
     >
     <hr class="rule" />
-    <h2 class="heading">HSTS</h2>
+    <h2 class="heading">{{ say('certificateBench.hsts') }}</h2>
     <template v-if="domain.hstsSeconds === null">
       <p class="quiet">
-        Browsers then refuse plain http for this name, for as long as you say, and nobody can take that back before.
-        Begin with a day (RFC 6797).
+        {{ say('certificateBench.browsersThenRefusePlainHttp') }}
       </p>
       <label class="line"
-        ><input v-model="understood" type="checkbox" :disabled="!session.mayEdit" /> https will be served here for as
-        long as it says</label
+        ><input v-model="understood" type="checkbox" :disabled="!session.mayEdit" />
+        {{ say('certificateBench.httpsWillBeServedHere') }}</label
       >
       <div class="buttons">
         <v-btn
           v-for="each in HSTS"
           :key="each.days"
           :disabled="!understood || busy || !session.mayEdit"
-          @click="set({ hstsSeconds: each.days * 86400 }, `HSTS is sent for ${each.words}.`)"
+          @click="set({ hstsSeconds: each.days * 86400 }, say('certificateBench.hstsIsSentFor', { time: each.words }))"
           >{{ each.words }}</v-btn
         >
       </div>
     </template>
     <p v-else>
-      Sent, for {{ Math.round(domain.hstsSeconds / 86400) }} days.
+      {{ say('certificateBench.sentForDays', { hstsSeconds: Math.round(domain.hstsSeconds / 86400) }) }}
       <button
         v-if="session.mayEdit"
         class="text-link"
         type="button"
-        @click="
-          set({ hstsSeconds: null }, 'HSTS is no longer sent; browsers that have seen it keep to it until it runs out.')
-        "
+        @click="set({ hstsSeconds: null }, say('certificateBench.hstsIsNoLongerSent'))"
       >
-        Send it no more
+        {{ say('certificateBench.sendItNoMore') }}
       </button>
     </p>
   </template>

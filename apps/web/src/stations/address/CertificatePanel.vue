@@ -3,7 +3,8 @@
 import { computed } from 'vue';
 import { when } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
-import { explainKept } from '../../words.ts';
+import { explainKept } from '../../words/index.ts';
+import { say } from './words.ts';
 
 const { standing, nowMs } = useAddress();
 const certificate = computed(() => standing.value?.certificate);
@@ -22,32 +23,44 @@ const lifeUsed = computed(() => {
 <template>
   <template v-if="certificate?.notAfter">
     <dl>
-      <dt>Covers</dt>
+      <dt>{{ say('certificatePanel.covers') }}</dt>
       <dd class="address">{{ certificate.names.join(', ') }}</dd>
-      <dt>Issued by</dt>
+      <dt>{{ say('certificatePanel.issuedBy') }}</dt>
       <dd>{{ certificate.issuer }}</dd>
-      <dt>Chain</dt>
+      <dt>{{ say('certificatePanel.chain') }}</dt>
       <dd>{{ certificate.chain.join(' → ') }}</dd>
-      <dt>Valid</dt>
-      <dd>{{ day(certificate.notBefore) }} to {{ day(certificate.notAfter) }}, {{ certificate.daysLeft }} days left</dd>
-      <dt>Renewed</dt>
-      <dd>by itself from {{ day(certificate.renewAt) }} on, with a third of its life left</dd>
+      <dt>{{ say('certificatePanel.valid') }}</dt>
+      <dd>
+        {{
+          say('certificatePanel.toDaysLeft', {
+            notBefore: day(certificate.notBefore),
+            notAfter: day(certificate.notAfter),
+            daysLeft: certificate.daysLeft,
+          })
+        }}
+      </dd>
+      <dt>{{ say('certificatePanel.renewed') }}</dt>
+      <dd>{{ say('certificatePanel.byItselfFromOnWith', { renewAt: day(certificate.renewAt) }) }}</dd>
     </dl>
     <div
       class="life"
       role="img"
-      :aria-label="`${Math.round(lifeUsed * 100)} percent of its life is over; renewal at two thirds`"
+      :aria-label="say('certificatePanel.percentOfItsLifeIs', { lifeUsed: Math.round(lifeUsed * 100) })"
     >
       <span class="used" :style="{ width: `${lifeUsed * 100}%` }" /><span class="renew" />
     </div>
     <p class="quiet legend">
-      <span>{{ day(certificate.notBefore) }}</span><span>renewal {{ day(certificate.renewAt) }}</span
+      <span>{{ day(certificate.notBefore) }}</span><span>{{
+        say('certificatePanel.renewal', { renewAt: day(certificate.renewAt) })
+      }}</span
       ><span>{{ day(certificate.notAfter) }}</span>
     </p>
   </template>
   <p v-if="certificate?.error" class="wrong problem">
     {{ explainKept(certificate.error) }}
-    <template v-if="certificate.nextTry">Next try {{ when(certificate.nextTry, new Date(nowMs)) }}.</template>
+    <template v-if="certificate.nextTry">{{
+      say('certificatePanel.nextTry', { nextTry: when(certificate.nextTry, new Date(nowMs)) })
+    }}</template>
   </p>
 </template>
 

@@ -6,16 +6,19 @@ import KeystoneMark from '../../components/KeystoneMark.vue';
 import type { Mark } from '../../logic/marks.ts';
 import { useAddress } from './address.ts';
 import { LINK_MARKS } from './linkMarks.ts';
+import { say } from './words.ts';
 
 const { view, standing, link, choose } = useAddress();
 const TITLES: Readonly<Record<LinkName, string>> = {
-  registration: 'Registration',
-  'name-servers': 'Name servers',
-  records: 'Records',
-  certificate: 'Certificate',
-  host: 'Host',
+  registration: say('chainDrawing.registration'),
+  'name-servers': say('chainDrawing.nameServers'),
+  records: say('chainDrawing.records'),
+  certificate: say('common.certificate'),
+  host: say('chainDrawing.host'),
 };
-const hostWords = computed(() => (view.value?.temporary ? 'temporary address' : (view.value?.hostWords ?? '')));
+const hostWords = computed(() =>
+  view.value?.temporary ? say('chainDrawing.temporaryAddress') : (view.value?.hostWords ?? ''),
+);
 const links = computed(() =>
   (Object.keys(TITLES) as LinkName[]).map((name) => {
     const seen = standing.value?.chain.find((each) => each.link === name);
@@ -24,7 +27,7 @@ const links = computed(() =>
       name,
       title: TITLES[name],
       mark,
-      words: seen?.words ?? (name === 'host' ? hostWords.value : 'no domain yet'),
+      words: seen?.words ?? (name === 'host' ? hostWords.value : say('chainDrawing.noDomainYet')),
     };
   }),
 );
@@ -42,7 +45,7 @@ function move(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <div class="chain" role="tablist" aria-label="How a visitor reaches the site" @keydown="move">
+  <div class="chain" role="tablist" :aria-label="say('chainDrawing.howAVisitorReachesThe')" @keydown="move">
     <button
       v-for="each in links"
       :id="`link-${each.name}`"

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import { duration } from '../../logic/duration.ts';
 import { when } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
+import { say } from './words.ts';
 
 const { standing, nowMs } = useAddress();
 const ttl = computed(() => standing.value?.spread?.presentTtlSeconds ?? null);
@@ -23,31 +24,41 @@ const at = (ms: number) => when(new Date(ms).toISOString(), new Date(nowMs.value
 
 <template>
   <details v-if="ttl !== null && (standing?.changes.length ?? 0) > 0" class="planner">
-    <summary>Plan the change for a later time</summary>
-    <label class="quiet" for="change-at">When should visitors move over?</label>
+    <summary>{{ say('changePlanner.planTheChangeForA') }}</summary>
+    <label class="quiet" for="change-at">{{ say('changePlanner.whenShouldVisitorsMoveOver') }}</label>
     <input id="change-at" v-model="changeAt" type="datetime-local" :min="least" />
     <ol v-if="plan">
       <li :class="{ late: plan.tooLate }">
-        <b>{{ plan.tooLate ? 'Now' : `By ${at(plan.lowerByMs)}` }}</b><span
-          >Lower the TTL of these records from {{ duration((ttl ?? 0) * 1000) }} to 5 min.{{
-            plan.tooLate ? ` It should have been ${at(plan.lowerByMs)}: some answers will outlive the change.` : ''
-          }}</span
-        >
+        <b>{{
+          plan.tooLate ? say('changePlanner.now') : say('changePlanner.by', { lowerByMs: at(plan.lowerByMs) })
+        }}</b><span>{{
+          say('changePlanner.lowerTheTtlOfThese', {
+            ttl: duration((ttl ?? 0) * 1000),
+            hasTooLate: Boolean(plan.tooLate),
+            lowerByMs: at(plan.lowerByMs),
+          })
+        }}</span>
       </li>
       <li>
-        <b>{{ at(plan.changeAtMs) }}</b><span>Change the records.</span>
+        <b>{{ at(plan.changeAtMs) }}</b><span>{{ say('changePlanner.changeTheRecords') }}</span>
       </li>
       <li>
-        <b>Until {{ at(plan.keepOldUntilMs) }}</b
-        ><span>Keep the old host up. After that nobody is sent there any more.</span>
+        <b>{{ say('changePlanner.until', { keepOldUntilMs: at(plan.keepOldUntilMs) }) }}</b><span>{{
+          say('changePlanner.keepTheOldHostUp')
+        }}</span>
       </li>
-      <li><b>Then</b><span>Raise the TTL again, so that resolvers ask less often.</span></li>
+      <li>
+        <b>{{ say('changePlanner.then') }}</b><span>{{ say('changePlanner.raiseTheTtlAgainSo') }}</span>
+      </li>
     </ol>
     <p v-if="plan" class="quiet">
       {{
         plan.savedMs > 0
-          ? `Without lowering it first, the old host has to stay until ${at(plan.unloweredKeepOldUntilMs)}: ${duration(plan.savedMs)} longer in which visitors see either site.`
-          : 'Lowering the TTL would gain nothing here.'
+          ? say('changePlanner.withoutLoweringItFirstThe', {
+              unloweredKeepOldUntilMs: at(plan.unloweredKeepOldUntilMs),
+              savedMs: duration(plan.savedMs),
+            })
+          : say('changePlanner.loweringTheTtlWouldGain')
       }}
     </p>
   </details>

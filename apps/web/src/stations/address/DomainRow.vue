@@ -4,14 +4,19 @@ import { computed } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import { LINK_MARKS } from './linkMarks.ts';
 import { useAddress } from './address.ts';
+import { say } from './words.ts';
 
 const { view, zone, chooseDomain } = useAddress();
 const domains = computed(() => {
   const main = view.value?.domain;
   if (!view.value || !main) return [];
   return [
-    { ...view.value, zone: main.zone, name: main.unicode, role: 'the site itself' },
-    ...view.value.further.map((each) => ({ ...each, name: each.unicode, role: `leads to ${main.main}` })),
+    { ...view.value, zone: main.zone, name: main.unicode, role: say('domainRow.theSiteItself') },
+    ...view.value.further.map((each) => ({
+      ...each,
+      name: each.unicode,
+      role: say('domainRow.leadsTo', { main: main.main }),
+    })),
   ].map(({ zone: own, name, role, chain, firstBroken }) => {
     const link = chain.find((each) => each.link === firstBroken);
     return {
@@ -25,7 +30,7 @@ const domains = computed(() => {
 </script>
 
 <template>
-  <ul v-if="domains.length > 1" class="domains" aria-label="Domains of the site">
+  <ul v-if="domains.length > 1" class="domains" :aria-label="say('domainRow.domainsOfTheSite')">
     <li v-for="each in domains" :key="each.zone">
       <button
         type="button"

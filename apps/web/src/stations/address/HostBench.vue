@@ -9,6 +9,7 @@ import { useSession } from '../../stores/session.ts';
 import { useHosting } from './hosting.ts';
 import BasePath from './BasePath.vue';
 import SftpForm from './SftpForm.vue';
+import { say } from './words.ts';
 
 const { view, busy, months, plan, region, act } = useHosting();
 const session = useSession();
@@ -21,13 +22,13 @@ const standIn = computed(() => view.value?.temporary ?? undefined);
 const hasHost = computed(() => account.value?.kind !== 'stand-in' || standIn.value !== undefined);
 const mayMove = computed(() => session.mayEdit);
 const title = computed(() => {
-  if (account.value?.kind === 'folder') return 'A folder';
-  if (account.value?.kind === 'sftp') return 'A server over SFTP';
-  return standIn.value ? 'The host stand-in' : 'No host yet';
+  if (account.value?.kind === 'folder') return say('hostBench.aFolder');
+  if (account.value?.kind === 'sftp') return say('hostBench.aServerOverSftp');
+  return standIn.value ? say('hostBench.theHostStandIn') : say('hostBench.noHostYet');
 });
 const places = computed(() => [
-  ...(standIn.value ? [{ value: 'stand-in' as const, label: 'Host stand-in' }] : []),
-  { value: 'folder' as const, label: 'A folder' },
+  ...(standIn.value ? [{ value: 'stand-in' as const, label: say('hostBench.hostStandIn') }] : []),
+  { value: 'folder' as const, label: say('hostBench.aFolder') },
   { value: 'sftp' as const, label: 'SFTP' },
 ]);
 watch(
@@ -54,7 +55,7 @@ const rename = () =>
         params: { site },
         body: { label: label.value.trim().toLowerCase(), keepOldDays: 30 },
       }),
-    'The site answers there now; the old address leads to it for 30 days.',
+    say('hostBench.theSiteAnswersThereNow'),
   );
 const choose = () =>
   act(
@@ -63,7 +64,7 @@ const choose = () =>
         params: { site },
         body: { plan: plan.value ?? '', region: region.value ?? '', months: months.value },
       }),
-    `Plan “${chosen.value?.plan.name}” is taken.`,
+    say('hostBench.planIsTaken', { name: chosen.value?.plan.name }),
   );
 const useFolder = () =>
   act(
@@ -76,20 +77,25 @@ const useFolder = () =>
           ...(folder.log.trim() === '' ? {} : { log: folder.log.trim() }),
         },
       }),
-    'The folder was tried and is connected. The next publish sends everything there.',
+    say('hostBench.theFolderWasTriedAnd'),
   );
 const useStandIn = () =>
-  act((site) => call(hostingApi.standIn, { params: { site } }), 'The site is published to the host stand-in again.');
+  act((site) => call(hostingApi.standIn, { params: { site } }), say('hostBench.theSiteIsPublishedTo'));
 </script>
 
 <template>
   <h1 class="title-face">{{ title }}</h1>
   <p v-if="view && !hasHost">
-    Nothing can be published before the site has a host.
-    {{ session.isOwner ? 'Connect one below.' : 'An owner connects one.' }}
+    {{ say('hostBench.nothingCanBePublishedBefore', { isOwner: session.isOwner }) }}
   </p>
   <p v-else class="quiet">
-    {{ account?.words }}{{ account?.pinnedKey ? `; its key ${account.pinnedKey} is pinned` : '' }}
+    {{
+      say('hostBench.itsKeyIsPinned', {
+        words: account?.words,
+        hasPinnedKey: Boolean(account?.pinnedKey),
+        pinnedKey: account?.pinnedKey,
+      })
+    }}
   </p>
   <template v-if="account?.kind === 'stand-in' && standIn">
     <v-btn
@@ -99,63 +105,66 @@ const useStandIn = () =>
       color="primary"
       :disabled="busy"
       @click="choose"
-      >Take “{{ chosen?.plan.name }}” for {{ months }} {{ months === 1 ? 'month' : 'months' }}</v-btn
+      >{{ say('hostBench.takeForMonths', { name: chosen?.plan.name, months }) }}</v-btn
     >
     <p v-if="session.isOwner && !plan">
-      Choose a plan and a region on the left; what it costs over the term stands beside it.
+      {{ say('hostBench.chooseAPlanAndA') }}
     </p>
-    <p v-if="chosen && !chosen.fits" class="wrong">It is too small for this site: {{ chosen.lacks.join('; ') }}.</p>
+    <p v-if="chosen && !chosen.fits" class="wrong">
+      {{ say('hostBench.itIsTooSmallFor', { lacks: chosen.lacks.join('; ') }) }}
+    </p>
     <hr class="rule" />
-    <h2 class="heading">Temporary address</h2>
+    <h2 class="heading">{{ say('hostBench.temporaryAddress') }}</h2>
     <p class="quiet">
-      Works at once, without a domain.
+      {{ say('hostBench.worksAtOnceWithoutA') }}
       <a class="address text-link" :href="standIn.url" target="_blank" rel="noopener">{{ standIn.url }}</a>
     </p>
     <form v-if="session.mayEdit" class="pair" @submit.prevent="rename">
-      <LabelledField v-model="label" label="Its name" />
-      <v-btn type="submit" height="36" :disabled="busy || label.trim() === standIn.label || label.trim() === ''"
-        >Change it</v-btn
-      >
+      <LabelledField v-model="label" :label="say('hostBench.itsName')" />
+      <v-btn type="submit" height="36" :disabled="busy || label.trim() === standIn.label || label.trim() === ''">{{
+        say('hostBench.changeIt')
+      }}</v-btn>
     </form>
   </template>
   <p v-if="account && account.kind !== 'stand-in'" class="note">
-    This place keeps files, nothing else: redirects do not answer there, unless its web server is told them.
+    {{ say('hostBench.thisPlaceKeepsFilesNothing') }}
   </p>
   <!-- Only here, where there is a host already: first things first. -->
   <BasePath v-if="mayMove && hasHost" />
   <template v-if="session.isOwner">
     <hr class="rule" />
-    <h2 class="heading">Where it is published</h2>
-    <SegmentedChoice v-model="place" label="Where it is published" :options="places" />
+    <h2 class="heading">{{ say('hostBench.whereItIsPublished') }}</h2>
+    <SegmentedChoice v-model="place" :label="say('hostBench.whereItIsPublished')" :options="places" />
     <p v-if="place === 'folder' && view?.folders.length === 0" class="note">
-      Whoever runs this Fastigium has opened no folder of its machine for sites (FASTIGIUM_HOST_FOLDERS).
+      {{ say('hostBench.whoeverRunsThisFastigiumHas') }}
     </p>
     <form v-else-if="place === 'folder'" class="own" @submit.prevent="useFolder">
       <LabelledField
         v-model="folder.folder"
-        label="Folder on this machine, its whole path"
+        :label="say('hostBench.folderOnThisMachineIts')"
         placeholder="/srv/www/lanternmoor"
       />
       <LabelledField
         v-model="folder.url"
-        label="Where it answers (not needed to publish)"
+        :label="say('hostBench.whereItAnswersNotNeeded')"
         placeholder="http://192.0.2.80/"
       />
       <LabelledField
         v-model="folder.log"
-        label="Access log of its web server, for Watch (not needed)"
+        :label="say('hostBench.accessLogOfItsWeb')"
         placeholder="/var/log/nginx/access.log"
       />
       <p class="quiet">
-        A file is written, linked and taken away again before the folder counts. Your web server's root is its
-        “current”. Open for sites: <span class="address">{{ view?.folders.join(', ') }}</span>.
+        {{ say('hostBench.aFileIsWrittenLinked') }} <span class="address">{{ view?.folders.join(', ') }}</span>.
       </p>
-      <v-btn type="submit" :disabled="busy || folder.folder.trim() === ''" :loading="busy">Try and connect it</v-btn>
+      <v-btn type="submit" :disabled="busy || folder.folder.trim() === ''" :loading="busy">{{
+        say('hostBench.tryAndConnectIt')
+      }}</v-btn>
     </form>
     <SftpForm v-else-if="place === 'sftp'" />
-    <v-btn v-else-if="account?.kind !== 'stand-in'" class="gap" :disabled="busy" @click="useStandIn"
-      >Publish to the stand-in again</v-btn
-    >
+    <v-btn v-else-if="account?.kind !== 'stand-in'" class="gap" :disabled="busy" @click="useStandIn">{{
+      say('hostBench.publishToTheStandIn')
+    }}</v-btn>
   </template>
   <BasePath v-if="mayMove && !hasHost" />
 </template>

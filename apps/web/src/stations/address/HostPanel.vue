@@ -4,10 +4,11 @@ import { computed, ref } from 'vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import { money } from '../../logic/duration.ts';
-import { figure, size } from '../../logic/format.ts';
+import { size } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useHosting } from './hosting.ts';
 import VisitorCountries from './VisitorCountries.vue';
+import { say } from './words.ts';
 
 const { view, months, plan, region } = useHosting();
 const session = useSession();
@@ -19,38 +20,41 @@ const cheapestFit = computed(
 const saying = ref(false);
 const visitorWords = computed(() => {
   const names = view.value?.visitors.map(({ country }) => country) ?? [];
-  if (names.length === 0) return 'not known yet,';
-  return names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
+  if (names.length === 0) return say('hostPanel.notKnownYet');
+  return names.length > 3
+    ? say('hostPanel.andMore', { names: names.slice(0, 3).join(', '), names2: names.length - 3 })
+    : names.join(', ');
 });
 const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km }) => km ?? 0) ?? [])));
 </script>
 
 <template>
   <p v-if="view && view.plans.length === 0" class="none">
-    {{
-      hasHost
-        ? 'The site is published to a place of its own: what it costs and where it stands is not known here.'
-        : 'A site is published to a place you have: a server over SFTP, or a folder a web server serves.'
-    }}
+    {{ hasHost ? say('hostPanel.theSiteIsPublishedTo') : say('hostPanel.aSiteIsPublishedTo') }}
   </p>
   <template v-else-if="view">
     <div class="head">
       <h2 class="heading">
-        Plans, for {{ figure(needs?.files ?? 0) }} files of {{ size(needs?.bytes ?? 0)
-        }}{{ needs?.ownDomain ? ', an own domain and a certificate' : '' }}
+        {{
+          say('hostPanel.plansForFilesOfAn', {
+            files: needs?.files ?? 0,
+            bytes: size(needs?.bytes ?? 0),
+            hasOwnDomain: Boolean(needs?.ownDomain),
+          })
+        }}
       </h2>
       <SegmentedChoice
         v-model="months"
-        label="Term"
+        :label="say('hostPanel.term')"
         :options="[
-          { value: 1, label: '1 month' },
-          { value: 12, label: '12 months' },
+          { value: 1, label: say('hostPanel.n1Month') },
+          { value: 12, label: say('hostPanel.n12Months') },
           { value: 24, label: '24' },
           { value: 36, label: '36' },
         ]"
       />
     </div>
-    <div class="plans" role="radiogroup" aria-label="Plan">
+    <div class="plans" role="radiogroup" :aria-label="say('hostPanel.plan')">
       <div
         v-for="each in view.plans"
         :key="each.plan.id"
@@ -61,48 +65,58 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
           <input v-model="plan" type="radio" name="plan" :value="each.plan.id" />
           <span class="name"
             ><b>{{ each.plan.name }}</b
-            ><span class="quiet"
-              >{{ size(each.plan.storageBytes) }},
-              {{ each.plan.backupDays === 0 ? 'no backups' : `backups for ${each.plan.backupDays} days` }}</span
-            ></span
+            ><span class="quiet">{{
+              say('hostPanel.backupsForDays', {
+                storageBytes: size(each.plan.storageBytes),
+                noBackupDays: each.plan.backupDays === 0,
+                backupDays: each.plan.backupDays,
+              })
+            }}</span></span
           >
           <span class="fit"
             ><KeystoneMark :mark="each.fits ? 'verdigris' : 'madder'" />{{ ' ' }}
             <span
               >{{
                 each.fits
-                  ? `fits, uses ${each.usedPercent < 1 ? 'less than 1' : Math.round(each.usedPercent)} %`
-                  : `too small: ${each.lacks.join('; ')}`
-              }}<span v-if="each.plan.id === cheapestFit" class="quiet">; the least that fits</span></span
+                  ? say('hostPanel.fitsUses', {
+                      usedPercent: each.usedPercent < 1 ? say('hostPanel.lessThan1') : Math.round(each.usedPercent),
+                    })
+                  : say('hostPanel.tooSmall', { lacks: each.lacks.join('; ') })
+              }}<span v-if="each.plan.id === cheapestFit" class="quiet">{{
+                say('hostPanel.theLeastThatFits')
+              }}</span></span
             ></span
           >
-          <span class="figure quiet"
-            >{{ each.plan.uptimePercent }} %: up to {{ each.downMinutesPerMonth }} min away a month</span
-          >
+          <span class="figure quiet">{{
+            say('hostPanel.upToMinAwayA', {
+              uptimePercent: each.plan.uptimePercent,
+              downMinutesPerMonth: each.downMinutesPerMonth,
+            })
+          }}</span>
           <span class="figure"
             ><b>{{ money(each.totalCents, each.plan.currency) }}</b
             ><br /><span class="quiet">{{
               each.setUpCents > 0
-                ? `${money(each.setUpCents, each.plan.currency)} of it set-up`
+                ? say('hostPanel.ofItSetUp', { setUpCents: money(each.setUpCents, each.plan.currency) })
                 : each.plan.setUpCents > 0
-                  ? 'set-up fee waived'
-                  : 'no set-up fee'
+                  ? say('hostPanel.setUpFeeWaived')
+                  : say('hostPanel.noSetUpFee')
             }}</span></span
           >
         </label>
       </div>
     </div>
     <div class="head">
-      <h2 class="heading">Regions, by distance to the visitors</h2>
+      <h2 class="heading">{{ say('hostPanel.regionsByDistanceToThe') }}</h2>
       <span class="quiet"
-        >light in fibre sets the least round trip; visitors: {{ visitorWords }}
+        >{{ say('hostPanel.lightInFibreSetsThe', { visitorWords }) }}
         <button v-if="session.mayEdit" class="text-link" type="button" @click="saying = !saying">
-          {{ saying ? 'close' : 'say where they are' }}
+          {{ saying ? say('hostPanel.close') : say('hostPanel.sayWhereTheyAre') }}
         </button></span
       >
     </div>
     <VisitorCountries v-if="saying" @done="saying = false" />
-    <div class="regions" role="radiogroup" aria-label="Region">
+    <div class="regions" role="radiogroup" :aria-label="say('hostPanel.region')">
       <div v-for="each in view.regions" :key="each.id" class="choice" :class="{ on: each.id === region }">
         <label>
           <input v-model="region" type="radio" name="region" :value="each.id" />
@@ -110,9 +124,11 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
           <span class="bar" aria-hidden="true"
             ><span :style="{ width: `${((each.km ?? 0) / farthest) * 100}%` }"
           /></span>
-          <span class="figure">{{ each.km === null ? '' : `${figure(Math.round(each.km))} km` }}</span>
+          <span class="figure">{{ each.km === null ? '' : say('hostPanel.km', { km: Math.round(each.km) }) }}</span>
           <span class="figure quiet">{{
-            each.leastRoundTripMs === null ? '' : `at least ${each.leastRoundTripMs.toFixed(1)} ms`
+            each.leastRoundTripMs === null
+              ? ''
+              : say('hostPanel.atLeastMs', { leastRoundTripMs: each.leastRoundTripMs.toFixed(1) })
           }}</span>
         </label>
       </div>

@@ -7,6 +7,7 @@ import LabelledField from '../../components/LabelledField.vue';
 import { useSession } from '../../stores/session.ts';
 import { useAddress } from './address.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const { view, busy, act } = useAddress();
 const session = useSession();
@@ -18,7 +19,7 @@ function makeMain(form: 'www' | 'apex'): void {
   inBackground(
     act(
       (site) => call(addressApi.settings, { params: { site }, body: { mainForm: form } }),
-      'The other name redirects to it from now on.',
+      say('mainAddress.theOtherNameRedirectsTo'),
     ),
   );
 }
@@ -26,7 +27,7 @@ async function add(): Promise<void> {
   if (
     await act(
       (site) => call(addressApi.further, { params: { site }, body: { name: further.value } }),
-      'It redirects to the main address once its records are right.',
+      say('mainAddress.itRedirectsToTheMain'),
     )
   )
     further.value = '';
@@ -35,7 +36,7 @@ function remove(name: string): void {
   inBackground(
     act(
       (site) => call(addressApi.leave, { params: { site, name: name.replace(/^www\./, '') } }),
-      `${name} no longer redirects here.`,
+      say('mainAddress.noLongerRedirectsHere', { name }),
     ),
   );
 }
@@ -43,8 +44,8 @@ function remove(name: string): void {
 
 <template>
   <hr class="rule" />
-  <h2 class="heading">Which address is the main one</h2>
-  <div v-if="domain?.hasPair" class="names" role="radiogroup" aria-label="Main address">
+  <h2 class="heading">{{ say('mainAddress.whichAddressIsTheMain') }}</h2>
+  <div v-if="domain?.hasPair" class="names" role="radiogroup" :aria-label="say('mainAddress.mainAddress')">
     <label v-for="form in ['www', 'apex'] as const" :key="form">
       <input
         type="radio"
@@ -53,15 +54,15 @@ function remove(name: string): void {
         :disabled="busy || !session.mayEdit"
         @change="makeMain(form)"
       />
-      <span class="address">{{ form === 'www' ? `www.${domain.name}` : domain.name }}</span>
-      <span v-if="domain.mainForm !== form" class="quiet">308 to the main one</span>
+      <span class="address">{{ form === 'www' ? say('mainAddress.www', { name: domain.name }) : domain.name }}</span>
+      <span v-if="domain.mainForm !== form" class="quiet">{{ say('mainAddress.n308ToTheMainOne') }}</span>
     </label>
   </div>
   <p v-else class="address">{{ domain?.main }}</p>
   <ul class="names">
     <li v-for="other in domain?.others.filter((each) => each.further)" :key="other.name">
       <span class="address">{{ other.name }}</span>{{ ' ' }}
-      <span class="quiet">{{ other.status }} to the main one, path and query kept</span>
+      <span class="quiet">{{ say('mainAddress.toTheMainOnePath', { status: other.status }) }}</span>
       {{ ' ' }}
       <button
         v-if="session.mayEdit && !other.name.startsWith('www.')"
@@ -69,7 +70,7 @@ function remove(name: string): void {
         type="button"
         @click="remove(other.name)"
       >
-        let go
+        {{ say('mainAddress.letGo') }}
       </button>
     </li>
   </ul>
@@ -77,10 +78,10 @@ function remove(name: string): void {
     <LabelledField
       v-model="further"
       class="grow"
-      label="A further or an old domain that should lead here"
+      :label="say('mainAddress.aFurtherOrAnOld')"
       placeholder="lantern-moor.example"
     />
-    <v-btn type="submit" height="36" :disabled="busy || further.trim() === ''">Add</v-btn>
+    <v-btn type="submit" height="36" :disabled="busy || further.trim() === ''">{{ say('common.add') }}</v-btn>
   </form>
 </template>
 

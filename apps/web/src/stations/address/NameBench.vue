@@ -9,6 +9,7 @@ import { money } from '../../logic/duration.ts';
 import { useSession } from '../../stores/session.ts';
 import { useAddress } from './address.ts';
 import { useFinder } from './finder.ts';
+import { say } from './words.ts';
 
 const { view, busy, act } = useAddress();
 const { chosen, selected } = useFinder();
@@ -34,7 +35,7 @@ function register(): Promise<boolean> {
         params: { site },
         body: { name, years: years.value, privacy: privacy.value === 'with' },
       }),
-    `${name} is registered and connected.`,
+    say('nameBench.isRegisteredAndConnected', { name }),
   );
 }
 async function letGo(): Promise<void> {
@@ -42,7 +43,7 @@ async function letGo(): Promise<void> {
   if (
     await act(
       (site) => call(addressApi.leave, { params: { site, name } }),
-      `${name} no longer leads to this site; its registration is as it was.`,
+      say('nameBench.noLongerLeadsToThis', { name }),
     )
   )
     letting.value = false;
@@ -55,22 +56,23 @@ async function letGo(): Promise<void> {
     <p class="quiet">{{ chosen.unicode === chosen.name ? '' : `${chosen.name}, ` }}{{ chosen.words }}</p>
     <template v-if="chosen.state === 'free'">
       <h2 class="heading gap">
-        What it costs<SegmentedChoice
+        {{ say('nameBench.whatItCosts')
+        }}<SegmentedChoice
           v-model="privacy"
-          label="Privacy"
+          :label="say('nameBench.privacy')"
           :options="[
-            { value: 'with', label: 'with privacy' },
-            { value: 'without', label: 'without' },
+            { value: 'with', label: say('nameBench.withPrivacy') },
+            { value: 'without', label: say('nameBench.without') },
           ]"
         />
       </h2>
       <table>
         <thead>
           <tr>
-            <th>Years</th>
-            <th class="figure">In all</th>
-            <th class="figure">A year</th>
-            <th class="figure">Renewal, a year</th>
+            <th>{{ say('nameBench.years') }}</th>
+            <th class="figure">{{ say('nameBench.inAll') }}</th>
+            <th class="figure">{{ say('nameBench.aYear') }}</th>
+            <th class="figure">{{ say('nameBench.renewalAYear') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -87,8 +89,8 @@ async function letGo(): Promise<void> {
       <p class="quiet">
         {{
           privacy === 'with'
-            ? 'Privacy keeps your address out of the public register; it is in the price.'
-            : 'Without privacy anyone can read who holds the name.'
+            ? say('nameBench.privacyKeepsYourAddressOut')
+            : say('nameBench.withoutPrivacyAnyoneCanRead')
         }}
       </p>
       <v-btn
@@ -98,19 +100,20 @@ async function letGo(): Promise<void> {
         color="primary"
         :loading="busy"
         @click="register"
-        >Register and connect {{ chosen.unicode }}</v-btn
+        >{{ say('nameBench.registerAndConnect', { unicode: chosen.unicode }) }}</v-btn
       >
-      <p v-else class="quiet">An owner of the team can register it.</p>
+      <p v-else class="quiet">{{ say('nameBench.anOwnerOfTheTeam') }}</p>
     </template>
     <v-btn
       v-else-if="chosen.state === 'taken' && session.mayEdit"
       class="buy"
       :loading="busy"
       @click="bring(chosen.name)"
-      >It is ours: connect it</v-btn
+      >{{ say('nameBench.itIsOursConnectIt') }}</v-btn
     >
     <h2 class="heading gap">
-      How good a name it is<span class="quiet">{{ chosen.score.points }} of 100</span>
+      {{ say('nameBench.howGoodANameIt')
+      }}<span class="quiet">{{ say('nameBench.of100', { points: chosen.score.points }) }}</span>
     </h2>
     <ul class="reasons">
       <li v-for="reason in chosen.score.reasons" :key="reason.words">
@@ -121,21 +124,28 @@ async function letGo(): Promise<void> {
     </ul>
     <hr class="rule" />
   </template>
-  <h1 v-if="!domain && !chosen" class="title-face">A name for the site</h1>
+  <h1 v-if="!domain && !chosen" class="title-face">{{ say('nameBench.aNameForTheSite') }}</h1>
   <template v-if="domain && !chosen">
     <h1 class="title-face">{{ domain.unicode }}</h1>
     <p class="quiet">
-      {{ domain.unicode === domain.name ? '' : `${domain.name}; ` }}connected; visitors see {{ domain.main }}
+      {{
+        say('nameBench.connectedVisitorsSee', {
+          unicode: domain.unicode === domain.name ? '' : `${domain.name}; `,
+          main: domain.main,
+        })
+      }}
     </p>
     <hr class="rule" />
   </template>
   <template v-if="session.mayEdit">
-    <h2 class="heading">{{ domain ? 'Connect another name instead' : 'Bring a name you own' }}</h2>
+    <h2 class="heading">
+      {{ domain ? say('nameBench.connectAnotherNameInstead') : say('nameBench.bringANameYouOwn') }}
+    </h2>
     <form class="bring" @submit.prevent="bring(owned)">
       <LabelledField
         v-model="owned"
         class="grow"
-        label="The name, as you would type it"
+        :label="say('nameBench.theNameAsYouWould')"
         placeholder="lanternmoor.example"
       />
       <v-btn
@@ -145,18 +155,20 @@ async function letGo(): Promise<void> {
         :color="domain || chosen ? undefined : 'primary'"
         :disabled="busy || owned.trim() === ''"
         :loading="busy"
-        >Connect</v-btn
+        >{{ say('nameBench.connect') }}</v-btn
       >
     </form>
-    <p class="quiet">Nothing changes for visitors yet: first we look at where it leads now.</p>
+    <p class="quiet">{{ say('nameBench.nothingChangesForVisitorsYet') }}</p>
     <p v-if="domain" class="let">
       <button v-if="!letting" class="text-link" type="button" @click="letting = true">
-        Let {{ domain.unicode }} go
+        {{ say('nameBench.letGo', { unicode: domain.unicode }) }}
       </button>
       <template v-else
-        >{{ view?.temporary ? 'The site keeps its temporary address; the' : 'The' }} registration stays yours.
-        <button class="text-link" type="button" @click="letGo">Let it go</button>{{ ' ' }}
-        <button class="text-link" type="button" @click="letting = false">Keep it</button></template
+        >{{ say('nameBench.theRegistrationStaysYours', { hasTemporary: Boolean(view?.temporary) }) }}
+        <button class="text-link" type="button" @click="letGo">{{ say('common.letItGo') }}</button>{{ ' ' }}
+        <button class="text-link" type="button" @click="letting = false">
+          {{ say('nameBench.keepIt') }}
+        </button></template
       >
     </p>
   </template>

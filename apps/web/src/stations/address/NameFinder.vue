@@ -8,6 +8,7 @@ import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
 import { useFinder } from './finder.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 type Row = FoundName | { readonly heading: string; readonly count: number };
 const { view } = useAddress();
@@ -24,10 +25,10 @@ const isHeading = (row: Row): row is Extract<Row, { heading: string }> => 'headi
 const rows = computed<Row[]>(() => {
   const found = names.value ?? [];
   const groups: [string, FoundName[]][] = [
-    ['Free', found.filter(({ state, alternative }) => state === 'free' && !alternative)],
-    ['Free, near it', found.filter(({ state, alternative }) => state === 'free' && alternative)],
-    ['Taken', found.filter(({ state }) => state === 'taken')],
-    ['Not known', found.filter(({ state }) => state === 'unknown')],
+    [say('nameFinder.free'), found.filter(({ state, alternative }) => state === 'free' && !alternative)],
+    [say('nameFinder.freeNearIt'), found.filter(({ state, alternative }) => state === 'free' && alternative)],
+    [say('nameFinder.taken'), found.filter(({ state }) => state === 'taken')],
+    [say('nameFinder.notKnown'), found.filter(({ state }) => state === 'unknown')],
   ];
   return groups
     .filter(([, each]) => each.length > 0)
@@ -41,7 +42,9 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
 
 <template>
   <form class="ask" @submit.prevent="search()">
-    <label for="name-asked" class="strong">{{ view?.domain ? 'Look for another name' : 'Find a name' }}</label>
+    <label for="name-asked" class="strong">{{
+      view?.domain ? say('nameFinder.lookForAnotherName') : say('nameFinder.findAName')
+    }}</label>
     <input
       id="name-asked"
       v-model="typed"
@@ -49,9 +52,11 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
       type="text"
       autocomplete="off"
       spellcheck="false"
-      placeholder="lanternmoor, or a whole name"
+      :placeholder="say('nameFinder.lanternmoorOrAWholeName')"
     />
-    <v-btn type="submit" height="34" :loading="searching" :disabled="typed.trim() === ''">Look it up</v-btn>
+    <v-btn type="submit" height="34" :loading="searching" :disabled="typed.trim() === ''">{{
+      say('nameFinder.lookItUp')
+    }}</v-btn>
   </form>
   <!-- What answers the question before can be read on; but rows are not those of the next answer, so that a click meets none it was not for. -->
   <div v-if="rows.length > 0" class="found" :inert="searching || undefined" :class="{ past: searching }">
@@ -62,7 +67,7 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
       :key-of="keyOf"
       :is-heading="isHeading"
       :row-height="40"
-      label="Names"
+      :label="say('nameFinder.names')"
     >
       <template #default="{ item }">
         <span v-if="isHeading(item)" class="group"
@@ -74,21 +79,22 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
             ><span class="address strong">{{ item.unicode }}</span
             ><span v-if="item.unicode !== item.name" class="address quiet ascii">{{ item.name }}</span></span
           >
-          <span class="score" :title="`${item.score.points} of 100`"
+          <span class="score" :title="say('nameFinder.of100', { points: item.score.points })"
             ><span class="bar"><span :style="{ width: `${item.score.points}%` }" /></span
             ><span class="figure">{{ item.score.points }}</span></span
           >
           <span class="quiet one-line">{{ item.state === 'free' ? '' : item.words }}</span>
           <span class="figure">{{
-            item.costs[0] && item.currency ? `${money(item.costs[0].totalCents, item.currency)} a year` : ''
+            item.costs[0] && item.currency
+              ? say('nameFinder.aYear', { totalCents: money(item.costs[0].totalCents, item.currency) })
+              : ''
           }}</span>
         </span>
       </template>
     </LedgerList>
   </div>
   <p v-else-if="!view?.domain" class="hint">
-    Every ending sold here is asked of its registry by RDAP; the score says why a name is easy or hard. Own a name
-    already? Bring it, on the right.
+    {{ say('nameFinder.everyEndingSoldHereIs') }}
   </p>
 </template>
 

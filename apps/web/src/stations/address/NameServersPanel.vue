@@ -1,14 +1,15 @@
 <script setup lang="ts">
 /** The name servers and whether they say the same. What they say is told by the questions below. */
 import { useAddress } from './address.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const { zone } = useAddress();
 </script>
 
 <template>
   <p v-if="zone !== ''" class="about">
-    Everything a resolver knows of <span class="address">{{ zone }}</span> it has from these servers. Each is asked for
-    the zone’s serial number; when the numbers agree, all give the same answers.
+    <RichWords :words="say.parts('nameServersPanel.everythingAResolverKnowsOf', { zone })" />
   </p>
 </template>
 

@@ -3,13 +3,13 @@
 import { addressApi, type RecordChangeView } from '@fastigium/contracts/api/address';
 import { computed, ref } from 'vue';
 import { call } from '../../api/client.ts';
-import { count } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import KeyHint from '../../components/KeyHint.vue';
 import { useAddress } from './address.ts';
 import MainAddress from './MainAddress.vue';
 import UpdateKey from './UpdateKey.vue';
+import { say } from './words.ts';
 
 const { view, standing, zone, busy, act, look } = useAddress();
 const session = useSession();
@@ -21,15 +21,19 @@ const domain = computed(() => view.value?.domain);
 const sendable = computed(() => (domain.value?.updatable.includes(zone.value) ? changes.value : []));
 const title = computed(() => {
   const n = changes.value.length;
-  if (!domain.value) return 'No domain yet';
-  if (!view.value?.lookedAt) return 'Not looked at yet';
+  if (!domain.value) return say('recordsBench.noDomainYet');
+  if (!view.value?.lookedAt) return say('recordsBench.notLookedAtYet');
   if (n === 0)
-    return (standing.value?.records.length ?? 0) > 0 ? 'The records are right' : 'Nothing is known of the records';
-  return n === 1 ? 'Next: put one record right' : `Next: put ${n} records right`;
+    return (standing.value?.records.length ?? 0) > 0
+      ? say('recordsBench.theRecordsAreRight')
+      : say('recordsBench.nothingIsKnownOfThe');
+  return n === 1 ? say('recordsBench.nextPutOneRecordRight') : say('recordsBench.nextPutRecordsRight', { n });
 });
 
 async function copy(text: string): Promise<void> {
-  await navigator.clipboard.writeText(text).then(() => notices.done(`Copied: ${text}`), notices.problem);
+  await navigator.clipboard
+    .writeText(text)
+    .then(() => notices.done(say('recordsBench.copied', { text })), notices.problem);
 }
 
 function send(): Promise<boolean> {
@@ -44,7 +48,7 @@ function send(): Promise<boolean> {
   }));
   return act(
     (site) => call(addressApi.sendUpdate, { params: { site }, body: { changes: agreed } }),
-    `${count(agreed.length, 'change')} sent; the name servers answer anew.`,
+    say('recordsBench.changesSentTheNameServers', { agreed: agreed.length }),
   );
 }
 </script>
@@ -52,13 +56,12 @@ function send(): Promise<boolean> {
 <template>
   <h1 class="title-face">{{ title }}</h1>
   <p v-if="changes.length > 0" class="quiet">
-    In the DNS panel of {{ zone }}{{ domain?.updatable.includes(zone) ? ', or from here' : '' }}. We look again by
-    ourselves.
+    {{ say('recordsBench.inTheDnsPanelOf', { zone, hasUpdatable: domain?.updatable.includes(zone) }) }}
   </p>
   <p v-else-if="domain && standing && standing.records.length === 0" class="quiet">
-    First the name servers have to answer. Ask whoever runs them; we look again by ourselves.
+    {{ say('recordsBench.firstTheNameServersHave') }}
   </p>
-  <p v-else-if="domain" class="quiet">Nothing needs republishing: the site answers as soon as the name leads to it.</p>
+  <p v-else-if="domain" class="quiet">{{ say('recordsBench.nothingNeedsRepublishingTheSite') }}</p>
   <ol v-if="changes.length > 0" class="steps">
     <li v-for="(change, index) in changes" :key="`${change.name} ${change.type}`">
       <b>{{ index + 1 }}. {{ change.words }}</b>
@@ -66,7 +69,8 @@ function send(): Promise<boolean> {
         >{{ change.from.join(', ') }}<template v-if="change.to.length > 0"> →</template></span
       >
       <span v-for="value in change.to" :key="value" class="address"
-        >{{ value }} <button class="text-link" type="button" @click="copy(value)">copy</button></span
+        >{{ value }}
+        <button class="text-link" type="button" @click="copy(value)">{{ say('recordsBench.copy') }}</button></span
       >
     </li>
   </ol>
@@ -74,9 +78,11 @@ function send(): Promise<boolean> {
     {{ standing.mail.words }}
   </p>
   <div v-if="domain && session.mayEdit" class="buttons">
-    <v-btn variant="flat" color="primary" :loading="busy" @click="look">Look again<KeyHint keys="A" /></v-btn>
+    <v-btn variant="flat" color="primary" :loading="busy" @click="look"
+      >{{ say('recordsBench.lookAgain') }}<KeyHint keys="A"
+    /></v-btn>
     <v-btn v-if="sendable.length > 0" :disabled="busy || standing?.mail?.endangered === true" @click="send">{{
-      'Send as DNS update'
+      say('recordsBench.sendAsDnsUpdate')
     }}</v-btn>
     <button
       v-else-if="changes.length > 0 && zone === domain.zone && session.person?.role === 'owner'"
@@ -84,11 +90,11 @@ function send(): Promise<boolean> {
       type="button"
       @click="settingUp = !settingUp"
     >
-      Set up DNS updates
+      {{ say('recordsBench.setUpDnsUpdates') }}
     </button>
   </div>
   <p v-if="domain?.updates && sendable.length > 0" class="quiet">
-    Signed with the key {{ domain.updates.keyName }}, to {{ domain.updates.server }} (RFC 2136).
+    {{ say('recordsBench.signedWithTheKeyTo', { keyName: domain.updates.keyName, server: domain.updates.server }) }}
   </p>
   <UpdateKey v-if="settingUp" @done="settingUp = false" />
   <MainAddress v-if="domain" />

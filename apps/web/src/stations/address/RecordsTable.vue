@@ -8,6 +8,7 @@ import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
 import { atName } from './records.ts';
 import ZoneFile from './ZoneFile.vue';
+import { say } from './words.ts';
 
 const { view, standing, zone } = useAddress();
 const site = useSite();
@@ -26,7 +27,7 @@ async function copyAll(): Promise<void> {
   if (site.id === undefined) return;
   try {
     await navigator.clipboard.writeText((await call(addressApi.zone, { params: { site: site.id } })).text);
-    notices.done('The zone file with every needed record is copied.');
+    notices.done(say('recordsTable.theZoneFileWithEvery'));
   } catch (error) {
     notices.problem(error);
   }
@@ -36,18 +37,23 @@ async function copyAll(): Promise<void> {
 <template>
   <section>
     <div class="head">
-      <h2 class="heading">Records at the name servers</h2>
+      <h2 class="heading">{{ say('recordsTable.recordsAtTheNameServers') }}</h2>
       <span class="gap" />
       <template v-if="isMain">
-        <button class="text-link small" type="button" @click="zoneOpen = true">Zone file</button>
-        <button class="text-link small" type="button" @click="copyAll">Copy all</button>
+        <button class="text-link small" type="button" @click="zoneOpen = true">
+          {{ say('recordsTable.zoneFile') }}
+        </button>
+        <button class="text-link small" type="button" @click="copyAll">{{ say('recordsTable.copyAll') }}</button>
       </template>
     </div>
-    <div class="table" role="table" aria-label="Records">
+    <div class="table" role="table" :aria-label="say('recordsTable.records')">
       <div class="row head-row quiet" role="row">
-        <span role="columnheader">Name</span><span role="columnheader">Type</span
-        ><span role="columnheader">Answered now</span><span role="columnheader">Needed</span
-        ><span class="figure" role="columnheader">TTL</span>
+        <span role="columnheader">{{ say('common.name') }}</span><span role="columnheader">{{
+          say('recordsTable.type')
+        }}</span
+        ><span role="columnheader">{{ say('recordsTable.answeredNow') }}</span
+        ><span role="columnheader">{{ say('recordsTable.needed') }}</span
+        ><span class="figure" role="columnheader">{{ say('recordsTable.ttl') }}</span>
       </div>
       <div v-for="row in rows" :key="`${row.name} ${row.type}`" class="row" role="row">
         <span class="strong address one-line" role="cell" :title="row.name">{{ atName(row.name, zone) }}</span>
@@ -59,13 +65,13 @@ async function copyAll(): Promise<void> {
         >
           <template v-if="row.answered.length > 0"
             ><span v-for="each in row.answered" :key="each">{{ each }}</span></template
-          ><template v-else>none</template>
+          ><template v-else>{{ say('common.none') }}</template>
         </span>
         <span class="address data" role="cell">
-          <span v-if="row.state === 'kept'" class="quiet plain">left as it is</span>
-          <span v-else-if="row.state === 'unneeded'" class="quiet plain">none needed</span>
-          <span v-else-if="row.needed?.length === 0" class="plain">must go</span>
-          <span v-else-if="row.state === 'right'" class="right plain">right</span>
+          <span v-if="row.state === 'kept'" class="quiet plain">{{ say('recordsTable.leftAsItIs') }}</span>
+          <span v-else-if="row.state === 'unneeded'" class="quiet plain">{{ say('recordsTable.noneNeeded') }}</span>
+          <span v-else-if="row.needed?.length === 0" class="plain">{{ say('recordsTable.mustGo') }}</span>
+          <span v-else-if="row.state === 'right'" class="right plain">{{ say('recordsTable.right') }}</span>
           <template v-else
             ><span v-for="each in row.needed" :key="each" class="strong">{{ each }}</span></template
           >
@@ -76,7 +82,7 @@ async function copyAll(): Promise<void> {
         <span class="figure quiet" role="cell">{{ row.answeredTtlSeconds ?? '' }}</span>
       </div>
     </div>
-    <p v-if="all.length === 0" class="quiet none">No name server answered, so nothing stands here.</p>
+    <p v-if="all.length === 0" class="quiet none">{{ say('recordsTable.noNameServerAnsweredSo') }}</p>
     <button
       v-if="hidden.length > 0"
       class="more text-link"
@@ -86,8 +92,11 @@ async function copyAll(): Promise<void> {
     >
       {{
         showsAll
-          ? 'Show only what the site needs, and mail'
-          : `${hidden.length} more stay as they are: ${[...new Set(hidden.map(({ type }) => type))].join(', ')}`
+          ? say('recordsTable.showOnlyWhatTheSite')
+          : say('recordsTable.moreStayAsTheyAre', {
+              hidden: hidden.length,
+              hidden2: [...new Set(hidden.map(({ type }) => type))].join(', '),
+            })
       }}
     </button>
     <ZoneFile v-if="zoneOpen" @close="zoneOpen = false" />

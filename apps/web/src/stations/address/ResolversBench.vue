@@ -6,6 +6,7 @@ import { call } from '../../api/client.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import { useSession } from '../../stores/session.ts';
 import { useAddress } from './address.ts';
+import { say } from './words.ts';
 
 const { view, busy, act, look } = useAddress();
 const session = useSession();
@@ -16,7 +17,7 @@ async function add(): Promise<void> {
   if (
     await act(
       (site) => call(addressApi.addResolver, { params: { site }, body: { ...form } }),
-      `${form.name} is asked from now on.`,
+      say('resolversBench.isAskedFromNowOn', { name: form.name }),
     )
   )
     Object.assign(form, { name: '', address: '' });
@@ -25,9 +26,9 @@ const remove = (address: string) => act((site) => call(addressApi.removeResolver
 </script>
 
 <template>
-  <h1 class="title-face">Who is asked</h1>
+  <h1 class="title-face">{{ say('resolversBench.whoIsAsked') }}</h1>
   <p class="quiet">
-    The name servers, and these resolvers as visitors use them, over UDP and over TCP where an answer is cut.
+    {{ say('resolversBench.theNameServersAndThese') }}
   </p>
   <ul>
     <li v-for="resolver in resolvers" :key="resolver.address">
@@ -38,15 +39,21 @@ const remove = (address: string) => act((site) => call(addressApi.removeResolver
         type="button"
         @click="remove(resolver.address)"
       >
-        ask it no more
+        {{ say('resolversBench.askItNoMore') }}
       </button>
     </li>
   </ul>
   <form v-if="session.mayEdit" @submit.prevent="add">
-    <h2 class="heading">Ask one more</h2>
-    <LabelledField v-model="form.name" label="What to call it" placeholder="The client’s office" />
-    <LabelledField v-model="form.address" label="IP address, with a port where it is not 53" placeholder="192.0.2.53" />
-    <v-btn type="submit" :disabled="busy || form.name.trim() === '' || form.address.trim() === ''">Add</v-btn>
+    <h2 class="heading">{{ say('resolversBench.askOneMore') }}</h2>
+    <LabelledField
+      v-model="form.name"
+      :label="say('resolversBench.whatToCallIt')"
+      :placeholder="say('resolversBench.theClientsOffice')"
+    />
+    <LabelledField v-model="form.address" :label="say('resolversBench.ipAddressWithAPort')" placeholder="192.0.2.53" />
+    <v-btn type="submit" :disabled="busy || form.name.trim() === '' || form.address.trim() === ''">{{
+      say('common.add')
+    }}</v-btn>
   </form>
   <v-btn
     v-if="session.mayEdit && view?.domain"
@@ -55,7 +62,7 @@ const remove = (address: string) => act((site) => call(addressApi.removeResolver
     color="primary"
     :loading="busy"
     @click="look"
-    >Look again</v-btn
+    >{{ say('resolversBench.lookAgain') }}</v-btn
   >
 </template>
 

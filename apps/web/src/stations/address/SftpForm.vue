@@ -8,6 +8,7 @@ import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import { useHosting } from './hosting.ts';
+import { say } from './words.ts';
 
 const { busy, act } = useHosting();
 const site = useSite();
@@ -50,7 +51,7 @@ function connect(): Promise<boolean> {
           ...(way.value === 'password' ? { password: fields.value.password } : { key: fields.value.key }),
         },
       }),
-    'The server was tried and is connected. The next publish sends everything there.',
+    say('sftpForm.theServerWasTriedAnd'),
   );
 }
 </script>
@@ -60,57 +61,56 @@ function connect(): Promise<boolean> {
     <div class="pair">
       <LabelledField
         v-model="fields.server"
-        label="Server"
+        :label="say('sftpForm.server')"
         placeholder="files.host.test"
         @update:model-value="fingerprint = undefined"
       /><LabelledField
         v-model="fields.port"
-        label="Port"
+        :label="say('sftpForm.port')"
         inputmode="numeric"
         @update:model-value="fingerprint = undefined"
       />
     </div>
-    <LabelledField v-model="fields.user" label="User" autocomplete="off" />
+    <LabelledField v-model="fields.user" :label="say('sftpForm.user')" autocomplete="off" />
     <SegmentedChoice
       v-model="way"
-      label="Sign in with"
+      :label="say('sftpForm.signInWith')"
       :options="[
-        { value: 'password', label: 'Password' },
-        { value: 'key', label: 'Private key' },
+        { value: 'password', label: say('common.password') },
+        { value: 'key', label: say('sftpForm.privateKey') },
       ]"
     />
     <LabelledField
       v-if="way === 'password'"
       v-model="fields.password"
-      label="Password"
+      :label="say('common.password')"
       type="password"
       autocomplete="off"
     />
     <label v-else class="quiet"
-      >Private key (PEM or OpenSSH)<textarea v-model="fields.key" class="address" rows="4" spellcheck="false" />
+      >{{ say('sftpForm.privateKeyPemOrOpenssh')
+      }}<textarea v-model="fields.key" class="address" rows="4" spellcheck="false" />
     </label>
-    <LabelledField v-model="fields.folder" label="Folder there" placeholder="/var/www/lanternmoor" />
+    <LabelledField v-model="fields.folder" :label="say('sftpForm.folderThere')" placeholder="/var/www/lanternmoor" />
     <LabelledField
       v-if="fingerprint !== undefined"
       v-model="fields.log"
-      label="Access log there, for Watch (not needed)"
+      :label="say('sftpForm.accessLogThereForWatch')"
       placeholder="/var/log/nginx/access.log"
     />
     <LabelledField
       v-model="fields.url"
-      label="Where it answers (not needed to publish)"
+      :label="say('sftpForm.whereItAnswersNotNeeded')"
       placeholder="http://192.0.2.80/"
     />
     <p v-if="fingerprint" class="shown">
-      The server shows this key. Compare it with what its owner gave you:<br /><span class="address">{{
-        fingerprint
-      }}</span>
+      {{ say('sftpForm.theServerShowsThisKey') }}<br /><span class="address">{{ fingerprint }}</span>
     </p>
     <v-btn
       type="submit"
       :loading="busy || asking"
       :disabled="fields.server === '' || (fingerprint !== undefined && (fields.user === '' || fields.folder === ''))"
-      >{{ fingerprint === undefined ? 'Ask for its key' : 'It is the right key: connect' }}</v-btn
+      >{{ fingerprint === undefined ? say('sftpForm.askForItsKey') : say('sftpForm.itIsTheRightKey') }}</v-btn
     >
   </form>
 </template>

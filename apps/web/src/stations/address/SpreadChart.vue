@@ -8,6 +8,8 @@ import { duration } from '../../logic/duration.ts';
 import { when } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
 import { spreadBars } from './spread.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const { view, standing, nowMs } = useAddress();
 const spread = computed(() => standing.value?.spread);
@@ -20,12 +22,14 @@ const isOut = computed(() => everyone.value !== null && Date.parse(everyone.valu
 <template>
   <section v-if="spread" class="spread">
     <div class="head">
-      <h2 class="heading">When the new answer reaches visitors</h2>
-      <span v-if="view?.lookedAt" class="quiet"
-        >asked {{ duration(nowMs - Date.parse(view.lookedAt)) }} ago{{
-          view.nextLookAt ? `, again in ${duration(Date.parse(view.nextLookAt) - nowMs)}` : ''
-        }}</span
-      >
+      <h2 class="heading">{{ say('spreadChart.whenTheNewAnswerReaches') }}</h2>
+      <span v-if="view?.lookedAt" class="quiet">{{
+        say('spreadChart.askedAgoAgainIn', {
+          nowMs: duration(nowMs - Date.parse(view.lookedAt)),
+          hasNextLookAt: Boolean(view.nextLookAt),
+          nextLookAt: view.nextLookAt && duration(Date.parse(view.nextLookAt) - nowMs),
+        })
+      }}</span>
     </div>
     <ul>
       <li v-for="bar in bars" :key="bar.key">
@@ -37,16 +41,17 @@ const isOut = computed(() => everyone.value !== null && Date.parse(everyone.valu
       </li>
     </ul>
     <p v-if="!spread.authorityAnswers" class="foot">
-      No name server answers. Resolvers go on with what they have until it runs out; then visitors find nothing.
+      {{ say('spreadChart.noNameServerAnswersResolvers') }}
     </p>
     <p v-else-if="!changed" class="foot">
-      The name servers still give the old answer, so the bars only show how long each resolver keeps what it has.
+      {{ say('spreadChart.theNameServersStillGive') }}
     </p>
     <p v-else-if="isOut" class="foot">
-      The last old answer runs out <b>{{ when(everyone ?? '', new Date(nowMs)) }}</b>, everywhere. Keep the old host up
-      until then. Nothing needs republishing.
+      <RichWords
+        :words="say.parts('spreadChart.theLastOldAnswerRuns', { everyone: when(everyone ?? '', new Date(nowMs)) })"
+      />
     </p>
-    <p v-else class="foot">Every old answer has run out. The old host is no longer asked for this name.</p>
+    <p v-else class="foot">{{ say('spreadChart.everyOldAnswerHasRun') }}</p>
   </section>
 </template>
 

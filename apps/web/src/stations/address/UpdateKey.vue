@@ -5,6 +5,7 @@ import { reactive } from 'vue';
 import { call } from '../../api/client.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import { useAddress } from './address.ts';
+import { say } from './words.ts';
 
 const emit = defineEmits<{ done: [] }>();
 const { act, busy } = useAddress();
@@ -14,7 +15,7 @@ async function keep(): Promise<void> {
   if (
     await act(
       (site) => call(addressApi.updateKey, { params: { site }, body: { ...form, algorithm: 'hmac-sha256' } }),
-      'The key is kept, sealed.',
+      say('updateKey.theKeyIsKeptSealed'),
     )
   )
     emit('done');
@@ -25,13 +26,22 @@ async function keep(): Promise<void> {
   <form class="key" @submit.prevent="keep">
     <LabelledField
       v-model="form.server"
-      label="Name server, address and port"
+      :label="say('updateKey.nameServerAddressAndPort')"
       placeholder="192.0.2.1:53"
       class="address"
     />
-    <LabelledField v-model="form.keyName" label="Name of the key" placeholder="update.lanternmoor.example" />
-    <LabelledField v-model="form.secret" label="Secret (base64, hmac-sha256)" type="password" autocomplete="off" />
-    <v-btn type="submit" :disabled="busy">Keep the key</v-btn>
+    <LabelledField
+      v-model="form.keyName"
+      :label="say('updateKey.nameOfTheKey')"
+      placeholder="update.lanternmoor.example"
+    />
+    <LabelledField
+      v-model="form.secret"
+      :label="say('updateKey.secretBase64HmacSha256')"
+      type="password"
+      autocomplete="off"
+    />
+    <v-btn type="submit" :disabled="busy">{{ say('updateKey.keepTheKey') }}</v-btn>
   </form>
 </template>
 

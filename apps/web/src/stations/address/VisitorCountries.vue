@@ -6,6 +6,7 @@ import { onMounted, ref, shallowRef } from 'vue';
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useHosting } from './hosting.ts';
+import { say } from './words.ts';
 
 const emit = defineEmits<{ done: [] }>();
 const { view, busy, act } = useHosting();
@@ -32,7 +33,7 @@ async function keep(): Promise<void> {
   if (
     await act(
       (site) => call(hostingApi.visitors, { params: { site }, body: { visitors } }),
-      'Regions are ranked by these visits.',
+      say('visitorCountries.regionsAreRankedByThese'),
     )
   )
     emit('done');
@@ -42,7 +43,7 @@ async function keep(): Promise<void> {
 <template>
   <form class="countries" @submit.prevent="keep">
     <div v-for="(row, index) in rows" :key="index" class="row">
-      <select v-model="row.code" :aria-label="`Country ${index + 1}`">
+      <select v-model="row.code" :aria-label="say('visitorCountries.country', { index: index + 1 })">
         <option v-for="country in countries" :key="country.code" :value="country.code">{{ country.name }}</option>
       </select>
       <input
@@ -51,13 +52,17 @@ async function keep(): Promise<void> {
         min="0"
         step="1"
         placeholder="visits"
-        :aria-label="`Visits from country ${index + 1}`"
+        :aria-label="say('visitorCountries.visitsFromCountry', { index: index + 1 })"
       />
-      <button class="text-link" type="button" @click="rows.splice(index, 1)">remove</button>
+      <button class="text-link" type="button" @click="rows.splice(index, 1)">
+        {{ say('visitorCountries.remove') }}
+      </button>
     </div>
     <div class="buttons">
-      <button class="text-link" type="button" @click="rows.push({ code: 'IE', visits: '' })">One more country</button>
-      <v-btn type="submit" height="30" :disabled="busy">Rank by these visits</v-btn>
+      <button class="text-link" type="button" @click="rows.push({ code: 'IE', visits: '' })">
+        {{ say('visitorCountries.oneMoreCountry') }}
+      </button>
+      <v-btn type="submit" height="30" :disabled="busy">{{ say('visitorCountries.rankByTheseVisits') }}</v-btn>
     </div>
   </form>
 </template>

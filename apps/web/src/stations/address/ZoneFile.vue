@@ -8,7 +8,8 @@ import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
-import { explain } from '../../words.ts';
+import { explain } from '../../words/index.ts';
+import { say } from './words.ts';
 
 defineEmits<{ close: [] }>();
 const site = useSite();
@@ -38,7 +39,7 @@ async function bring(): Promise<void> {
       params: { site: site.id },
       body: { text: brought.value },
     });
-    taken.value = `${records} records read; ${kept} of them are kept as they are.`;
+    taken.value = say('zoneFile.recordsReadOfThemAre', { records, kept });
     brought.value = '';
     await read();
     await act((id) => call(addressApi.view, { params: { site: id } }));
@@ -50,7 +51,7 @@ async function bring(): Promise<void> {
 async function copy(): Promise<void> {
   await navigator.clipboard
     .writeText(zone.value?.text ?? '')
-    .then(() => notices.done('The zone file is copied.'), notices.problem);
+    .then(() => notices.done(say('zoneFile.theZoneFileIsCopied')), notices.problem);
 }
 
 function save(): void {
@@ -63,32 +64,40 @@ function save(): void {
 </script>
 
 <template>
-  <v-dialog model-value aria-label="Zone file" max-width="820" scrollable @update:model-value="$emit('close')">
+  <v-dialog
+    model-value
+    :aria-label="say('zoneFile.zoneFile')"
+    max-width="820"
+    scrollable
+    @update:model-value="$emit('close')"
+  >
     <v-sheet class="panel">
-      <h2 class="title-face">Zone file of {{ zone?.zone ?? '…' }}</h2>
+      <h2 class="title-face">{{ say('zoneFile.zoneFileOf', { zone: zone?.zone ?? '…' }) }}</h2>
       <p class="quiet">
-        As it is to be: every needed record in it, everything else kept. From {{ zone?.source ?? '…' }}.
+        {{ say('zoneFile.asItIsToBe', { source: zone?.source ?? '…' }) }}
       </p>
-      <pre class="address" tabindex="0">{{ zone?.text ?? 'Reading …' }}</pre>
+      <pre class="address" tabindex="0">{{ zone?.text ?? say('zoneFile.reading') }}</pre>
       <div class="buttons">
-        <v-btn @click="copy">Copy</v-btn><v-btn @click="save">Save as a file</v-btn
-        ><v-btn @click="$emit('close')">Close</v-btn>
+        <v-btn @click="copy">{{ say('zoneFile.copy') }}</v-btn><v-btn @click="save">{{
+          say('zoneFile.saveAsAFile')
+        }}</v-btn
+        ><v-btn @click="$emit('close')">{{ say('common.close') }}</v-btn>
       </div>
       <template v-if="session.mayEdit">
         <hr class="rule" />
-        <label class="heading" for="zone-in">Bring in the zone of the provider before</label>
-        <p class="quiet">So that names nobody asked for are in it too. An error takes nothing over.</p>
+        <label class="heading" for="zone-in">{{ say('zoneFile.bringInTheZoneOf') }}</label>
+        <p class="quiet">{{ say('zoneFile.soThatNamesNobodyAsked') }}</p>
         <textarea
           id="zone-in"
           v-model="brought"
           class="address"
           rows="6"
           spellcheck="false"
-          placeholder="$ORIGIN lanternmoor.example."
+          :placeholder="say('zoneFile.originLanternmoorExample')"
         />
         <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
         <p v-if="taken" role="status">{{ taken }}</p>
-        <v-btn class="bring" :disabled="brought.trim() === ''" @click="bring">Read it</v-btn>
+        <v-btn class="bring" :disabled="brought.trim() === ''" @click="bring">{{ say('zoneFile.readIt') }}</v-btn>
       </template>
     </v-sheet>
   </v-dialog>

@@ -23,6 +23,7 @@ import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import { useActing } from './acting.ts';
+import { say } from './words.ts';
 
 export interface Address {
   readonly view: Readonly<ShallowRef<AddressView | undefined>>;
@@ -115,6 +116,6 @@ export function provideAddress(asked?: unknown): Address {
 
 export function useAddress(): Address {
   const address = inject(addressKey);
-  if (!address) throw new Error('only inside the Address station');
+  if (!address) throw new Error(say('address.onlyInsideTheAddressStation'));
   return address;
 }

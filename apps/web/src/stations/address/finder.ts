@@ -14,6 +14,7 @@ import {
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
+import { say } from './words.ts';
 
 export interface Finder {
   readonly typed: Ref<string>;
@@ -72,6 +73,6 @@ export function provideFinder(): void {
 
 export function useFinder(): Finder {
   const finder = inject(key);
-  if (!finder) throw new Error('only inside the Address station');
+  if (!finder) throw new Error(say('finder.onlyInsideTheAddressStation'));
   return finder;
 }

@@ -5,6 +5,7 @@ import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import { useActing } from './acting.ts';
+import { say } from './words.ts';
 
 export interface Hosting {
   readonly view: Readonly<ShallowRef<HostingView | undefined>>;
@@ -58,6 +59,6 @@ export function provideHosting(): void {
 
 export function useHosting(): Hosting {
   const hosting = inject(key);
-  if (!hosting) throw new Error('only inside the Address station');
+  if (!hosting) throw new Error(say('hosting.onlyInsideTheAddressStation'));
   return hosting;
 }

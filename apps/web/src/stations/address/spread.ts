@@ -1,6 +1,7 @@
 /** The spread as bars: how much of the time shown each resolver still gives the old answer. */
 import type { SpreadView } from '@fastigium/contracts/api/address';
 import { duration } from '../../logic/duration.ts';
+import { say } from './words.ts';
 
 export interface SpreadBar {
   readonly key: string;
@@ -19,13 +20,20 @@ export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: S
   const left = (until: string | null) => (until === null ? 0 : Math.max(0, Date.parse(until) - nowMs));
   const span = Math.max(LEAST_SPAN_MS, ...resolvers.map(({ oldUntil }) => left(oldUntil)));
   const authority: SpreadBar = !authorityAnswers
-    ? { key: 'authority', name: 'Name servers', kind: 'silent', oldShare: 1, words: 'no answer', detail: '' }
+    ? {
+        key: 'authority',
+        name: say('spread.nameServers'),
+        kind: 'silent',
+        oldShare: 1,
+        words: say('spread.noAnswer'),
+        detail: '',
+      }
     : {
         key: 'authority',
-        name: 'Name servers',
+        name: say('spread.nameServers'),
         kind: authorityNewSince === null ? 'old' : 'new',
         oldShare: authorityNewSince === null ? 1 : 0,
-        words: authorityNewSince === null ? 'old answer' : 'new',
+        words: authorityNewSince === null ? say('spread.oldAnswer') : say('spread.new'),
         detail: '',
       };
   return [
@@ -38,7 +46,7 @@ export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: S
           name: resolver.resolver,
           kind: 'new',
           oldShare: 0,
-          words: resolver.state === 'new' ? 'new' : 'runs out now',
+          words: resolver.state === 'new' ? say('spread.new') : say('spread.runsOutNow'),
           detail: resolver.words,
         };
       if (resolver.state === 'silent')
@@ -47,7 +55,7 @@ export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: S
           name: resolver.resolver,
           kind: 'silent',
           oldShare: rest / span,
-          words: rest > 0 ? `silent; ${duration(rest)}` : 'does not answer',
+          words: rest > 0 ? say('spread.silent', { rest: duration(rest) }) : say('spread.doesNotAnswer'),
           detail: resolver.words,
         };
       return {
@@ -55,7 +63,7 @@ export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: S
         name: resolver.resolver,
         kind: 'old',
         oldShare: rest / span,
-        words: `old for ${duration(rest)}`,
+        words: say('spread.oldFor', { rest: duration(rest) }),
         detail: resolver.words,
       };
     }),

@@ -4,11 +4,12 @@ import { metadataApi, type Metadata, type TableReading } from '@fastigium/contra
 import { TABLE_COLUMNS, type TableColumn } from '@fastigium/core/head';
 import { computed, ref, shallowRef } from 'vue';
 import { sendFile } from '../../api/asset.ts';
-import { count } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
-import { explain, speak } from '../../words.ts';
+import { explain, speak } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 defineProps<{ metadata: Metadata; csvAddress: string }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -54,7 +55,7 @@ async function take(): Promise<void> {
     );
     await site.refresh();
     notices.done(speak(message), {
-      label: 'Undo',
+      label: say('common.undo'),
       run: () => inBackground(site.decide({ kind: 'step', direction: 'back' })),
     });
     emit('leave');
@@ -68,43 +69,42 @@ async function take(): Promise<void> {
 </script>
 
 <template>
-  <h1 class="title-face">As a table</h1>
+  <h1 class="title-face">{{ say('csvBench.asATable') }}</h1>
   <p class="quiet">
-    For a writer: a row for each page, with its title, description, language, share title and picture, robots and
-    canonical address. Formulas stay text.
+    {{ say('csvBench.forAWriterARow') }}
   </p>
   <div class="acts">
-    <v-btn :href="csvAddress" download height="36">Download CSV</v-btn>
+    <v-btn :href="csvAddress" download height="36">{{ say('csvBench.downloadCsv') }}</v-btn>
     <label class="choose"
-      ><input class="visually-hidden" type="file" accept=".csv,.tsv,.txt,text/csv" @change="choose" /><span
-        >Bring one back …</span
-      ></label
+      ><input class="visually-hidden" type="file" accept=".csv,.tsv,.txt,text/csv" @change="choose" /><span>{{
+        say('csvBench.bringOneBack')
+      }}</span></label
     >
   </div>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <template v-if="reading && file">
     <hr class="rule" />
     <h2 class="heading">
-      {{ file.name }}<span class="quiet">{{ count(reading.rows, 'row') }}, {{ reading.encoding }}</span>
+      {{ file.name
+      }}<span class="quiet">{{ say('csvBench.rows', { rows: reading.rows, encoding: reading.encoding }) }}</span>
     </h2>
     <p v-if="reading.changes.length > 0">
-      <b>{{ count(reading.changes.length, 'cell') }} on {{ count(pages, 'page') }} would change.</b> Empty cells change
-      nothing.
+      <b>{{ say('csvBench.cellsOnPagesWouldChange', { changes: reading.changes.length, pages }) }}</b>
+      {{ say('csvBench.emptyCellsChangeNothing') }}
     </p>
-    <p v-else>It says what is there already: nothing would change.</p>
+    <p v-else>{{ say('csvBench.itSaysWhatIsThere') }}</p>
     <p v-if="reading.unknown.length > 0" class="look">
-      {{ count(reading.unknown.length, 'row') }} {{ reading.unknown.length === 1 ? 'is' : 'are' }} about no page of this
-      site and would be left out:
+      {{ say('csvBench.rowsAreAboutNoPage', { unknown: reading.unknown.length }) }}
       <span class="address"
         >{{ reading.unknown.slice(0, 10).join(', ') }}{{ reading.unknown.length > 10 ? ' …' : '' }}</span
       >
     </p>
     <p v-if="reading.doubled.length > 0" class="look">
-      {{ count(reading.doubled.length, 'page') }} stand in it twice; the first row counts:
+      {{ say('csvBench.pagesStandInItTwice', { doubled: reading.doubled.length }) }}
       <span class="address">{{ reading.doubled.slice(0, 10).join(', ') }}</span>
     </p>
     <p v-if="reading.ignored.length > 0" class="quiet">
-      Columns that mean nothing here: {{ reading.ignored.join(', ') }}.
+      {{ say('csvBench.columnsThatMeanNothingHere', { ignored: reading.ignored.join(', ') }) }}
     </p>
     <div class="acts">
       <v-btn
@@ -114,23 +114,29 @@ async function take(): Promise<void> {
         :disabled="reading.changes.length === 0"
         :loading="busy"
         @click="take"
-        >Take all of it</v-btn
+        >{{ say('csvBench.takeAllOfIt') }}</v-btn
       >
-      <v-btn height="36" @click="emit('leave')">Leave</v-btn>
+      <v-btn height="36" @click="emit('leave')">{{ say('common.leave') }}</v-btn>
     </div>
     <ul class="changes">
       <li v-for="each in reading.changes.slice(0, MOST_SHOWN)" :key="`${each.page} ${each.name}`">
         <span class="quiet"
-          >{{ columnName(each.name) }} of <span class="address">{{ each.address }}</span></span
+          ><RichWords :words="say.parts('csvBench.of', { name: columnName(each.name), at: each.address })"
+            ><template #address="{ words }"
+              ><span class="address">{{ words }}</span></template
+            ></RichWords
+          ></span
         ><del v-if="each.before">{{ each.before }}</del
         ><ins>{{ each.after }}</ins>
       </li>
       <li v-if="reading.changes.length > MOST_SHOWN" class="quiet">
-        and {{ count(reading.changes.length - MOST_SHOWN, 'cell') }} more
+        {{ say('csvBench.andCellsMore', { changes: reading.changes.length - MOST_SHOWN }) }}
       </li>
     </ul>
   </template>
-  <p v-else class="back"><button class="text-link" type="button" @click="emit('leave')">Back to the page</button></p>
+  <p v-else class="back">
+    <button class="text-link" type="button" @click="emit('leave')">{{ say('csvBench.backToThePage') }}</button>
+  </p>
 </template>
 
 <style scoped>

@@ -3,6 +3,7 @@
 import type { PageHead } from '@fastigium/contracts/api/metadata';
 import { computed } from 'vue';
 import { besideLive } from './beside.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ head: PageHead; mayEdit: boolean }>();
 const emit = defineEmits<{ pick: [name: string] }>();
@@ -21,23 +22,23 @@ const canPick = (name: string | null) =>
 </script>
 
 <template>
-  <ol class="source" aria-label="The head as it will be published">
+  <ol class="source" :aria-label="say('headSource.theHeadAsItWill')">
     <li v-for="(line, index) in lines" :key="index" :class="line.state">
       <span class="sign" aria-hidden="true">{{ line.state === 'new' ? '+' : line.state === 'gone' ? '−' : '' }}</span>
       <code>{{ line.source }}</code>
       <span class="from" :class="line.from">
         <span v-if="line.state !== 'same'" class="visually-hidden">{{
-          line.state === 'new' ? 'not live yet' : 'live, and gone with the next release'
+          line.state === 'new' ? say('common.notLiveYet') : say('headSource.liveAndGoneWithThe')
         }}</span>
-        <template v-if="line.state === 'gone'">live</template>
+        <template v-if="line.state === 'gone'">{{ say('headSource.live') }}</template>
         <button
           v-else-if="canPick(line.name)"
           type="button"
           class="pick"
-          :title="`Change this line${conflicts.has(line.name ?? '') ? '; something else is set for it' : ''}`"
+          :title="say('headSource.changeThisLineSomethingElse', { hasConflicts: conflicts.has(line.name ?? '') })"
           @click="emit('pick', line.name ?? '')"
         >
-          {{ conflicts.has(line.name ?? '') ? 'conflict' : WORDS[line.from] }}
+          {{ conflicts.has(line.name ?? '') ? say('headSource.conflict') : WORDS[line.from] }}
         </button>
         <template v-else>{{ WORDS[line.from] }}</template>
       </span>

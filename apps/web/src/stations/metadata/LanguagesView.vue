@@ -7,12 +7,12 @@ import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
-import { count, figure } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { languageName, translationRows, type TranslationRow } from './languages.ts';
 import { useSetHead } from './metadata.ts';
 import { settingFor } from './site/settings.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
 const session = useSession();
@@ -68,9 +68,13 @@ function join(of: TranslationRow, language: string): void {
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected page in its languages">
+  <StationLayout
+    v-model:bench-open="benchOpen"
+    :bench-of="selected"
+    :bench-label="say('languagesView.theSelectedPageInIts')"
+  >
     <template #ledger>
-      <LedgerHead v-model="search" search-label="Search pages"><slot /></LedgerHead>
+      <LedgerHead v-model="search" :search-label="say('common.searchPages')"><slot /></LedgerHead>
       <LedgerColumns
         :grid="grid"
         :columns="metadata.languages.map((tag) => ({ label: `${languageName(tag)} (${tag})` }))"
@@ -80,7 +84,7 @@ function join(of: TranslationRow, language: string): void {
         :items="rows"
         :key-of="(each) => each.key"
         :row-height="46"
-        label="Pages by language"
+        :label="say('languagesView.pagesByLanguage')"
         @pick="benchOpen = true"
         @enter="benchOpen = true"
       >
@@ -91,31 +95,39 @@ function join(of: TranslationRow, language: string): void {
                 ><span class="one-line">{{ item.pages.get(tag)?.label }}</span
                 ><span class="address quiet one-line">{{ item.pages.get(tag)?.address }}</span></template
               >
-              <span v-else class="quiet missing"><KeystoneMark mark="dashed" />none</span>
+              <span v-else class="quiet missing"><KeystoneMark mark="dashed" />{{ say('common.none') }}</span>
             </span>
           </div>
         </template>
-        <template #empty><p class="empty">No page says its language.</p></template>
+        <template #empty
+          ><p class="empty">{{ say('languagesView.noPageSaysItsLanguage') }}</p></template
+        >
       </LedgerList>
     </template>
     <template #bench>
-      <h1 class="title-face">Languages</h1>
-      <p v-if="others.length === 0" class="quiet">Every page is in one language, so there is nothing to link.</p>
+      <h1 class="title-face">{{ say('languagesView.languages') }}</h1>
+      <p v-if="others.length === 0" class="quiet">{{ say('languagesView.everyPageIsInOne') }}</p>
       <template v-else>
         <p>
-          {{ figure(whole) }} of {{ count(rows.length, 'page') }}
-          {{ others.length === 1 ? 'in both languages' : `in all ${metadata.languages.length} languages` }}.
-          {{ isOn ? 'Each names the others in its head.' : 'Nothing is written into the pages yet.' }}
+          {{
+            say('languagesView.ofPagesInAllLanguages', {
+              whole,
+              rows: rows.length,
+              others: others.length,
+              languages: metadata.languages.length,
+              isOn,
+            })
+          }}
         </p>
         <v-btn
           v-if="session.mayEdit"
           :variant="isOn ? 'outlined' : 'flat'"
           :color="isOn ? undefined : 'primary'"
           @click="set([{ scope: { kind: 'everywhere' }, name: 'alternates', text: isOn ? null : 'on' }])"
-          >{{ isOn ? 'Stop linking them' : 'Link them to each other' }}</v-btn
+          >{{ isOn ? say('languagesView.stopLinkingThem') : say('languagesView.linkThemToEachOther') }}</v-btn
         >
         <p v-if="metadata.origin === null" class="wait">
-          These links need whole addresses: connect the main one under Address, and they follow by themselves.
+          {{ say('languagesView.theseLinksNeedWholeAddresses') }}
         </p>
         <hr class="rule" />
       </template>
@@ -123,7 +135,7 @@ function join(of: TranslationRow, language: string): void {
         <div v-for="tag in metadata.languages" :key="tag" class="language">
           <h2 class="heading">
             {{ languageName(tag)
-            }}<span class="quiet">{{ tag }}{{ tag === first ? ', for everybody else too' : '' }}</span>
+            }}<span class="quiet">{{ say('languagesView.forEverybodyElseToo', { tag, isTag: tag === first }) }}</span>
           </h2>
           <template v-if="row.pages.get(tag)">
             <p>
@@ -135,17 +147,19 @@ function join(of: TranslationRow, language: string): void {
               type="button"
               @click="part(row.pages.get(tag) as MetadataRow)"
             >
-              This is no translation
+              {{ say('languagesView.thisIsNoTranslation') }}
             </button>
           </template>
           <form v-else-if="session.mayEdit" class="join" @submit.prevent="join(row, tag)">
-            <select v-model="chosen[tag]" :aria-label="`Page in ${languageName(tag)}`">
-              <option :value="undefined">{{ free(tag).length === 0 ? 'every page has its place' : 'none yet' }}</option>
+            <select v-model="chosen[tag]" :aria-label="say('languagesView.pageIn', { tag: languageName(tag) })">
+              <option :value="undefined">
+                {{ free(tag).length === 0 ? say('languagesView.everyPageHasItsPlace') : say('languagesView.noneYet') }}
+              </option>
               <option v-for="each in free(tag)" :key="each.id" :value="each.id">
                 {{ each.label }} · {{ each.address }}
               </option>
             </select>
-            <v-btn type="submit" height="30" :disabled="!chosen[tag]">Put together</v-btn>
+            <v-btn type="submit" height="30" :disabled="!chosen[tag]">{{ say('languagesView.putTogether') }}</v-btn>
           </form>
         </div>
       </template>

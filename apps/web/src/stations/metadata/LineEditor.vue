@@ -11,6 +11,7 @@ import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import { useSetHead } from './metadata.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ name: string; page: string; head: PageHead }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -28,7 +29,7 @@ const line = computed(() =>
 const isText = computed(() => /^(code:|data$)/.test(props.name));
 const text = ref('');
 const scope = ref<'page' | 'branch' | 'everywhere'>('page');
-const title = computed(() => (isNew.value ? 'Another plain tag' : lineTitle(props.name)));
+const title = computed(() => (isNew.value ? say('lineEditor.anotherPlainTag') : lineTitle(props.name)));
 watch(
   () => props.name,
   () => {
@@ -48,12 +49,12 @@ const isSetHere = computed(() =>
 const isTitle = computed(() => props.name === 'title');
 /** A title belongs to one page; all other lines may hold further. */
 const scopes = computed(() => [
-  { value: 'page' as const, label: 'This page' },
+  { value: 'page' as const, label: say('lineEditor.thisPage') },
   ...(isTitle.value
     ? []
     : [
-        { value: 'branch' as const, label: 'This branch' },
-        { value: 'everywhere' as const, label: 'Every page' },
+        { value: 'branch' as const, label: say('lineEditor.thisBranch') },
+        { value: 'everywhere' as const, label: say('lineEditor.everyPage') },
       ]),
 ]);
 const choice = computed(() => line.value?.conflict ?? undefined);
@@ -85,24 +86,33 @@ const decide = (own: 'kept' | 'replaced') =>
 <template>
   <form ref="form" class="line" @submit.prevent="save(text)" @keydown.esc.stop="emit('leave')">
     <h2 class="heading">
-      {{ title }}<button class="text-link quiet" type="button" @click="emit('leave')">Leave</button>
+      {{ title }}<button class="text-link quiet" type="button" @click="emit('leave')">{{ say('common.leave') }}</button>
     </h2>
     <div v-if="choice" class="conflict">
       <p>
-        <b>The page has a tag of its own.</b> It says “{{ line?.own.join('”, “') }}”, and
-        {{ choice.text === false ? 'nothing is to stand there' : `“${choice.text}”` }}
-        {{ choice.from === 'computed' ? 'would be computed' : `is set for the ${choice.from}` }}.
+        <b>{{ say('lineEditor.thePageHasATag') }}</b>
+        {{
+          say('lineEditor.itSaysAndIsSet', {
+            own: line?.own.join('”, “'),
+            isText: choice.text === false,
+            text: choice.text,
+            isComputed: choice.from === 'computed',
+            from: choice.from,
+          })
+        }}
       </p>
       <div class="acts">
-        <v-btn @click="decide('kept')">Keep the page’s own</v-btn
-        ><v-btn @click="decide('replaced')">Use what is set</v-btn>
+        <v-btn @click="decide('kept')">{{ say('lineEditor.keepThePagesOwn') }}</v-btn><v-btn
+          @click="decide('replaced')"
+          >{{ say('lineEditor.useWhatIsSet') }}</v-btn
+        >
       </div>
     </div>
     <LabelledField
       v-if="isNew"
       v-model="wanted"
       class="address"
-      label="Name, such as author or rating"
+      :label="say('lineEditor.nameSuchAsAuthorOr')"
       autofocus
       maxlength="100"
     />
@@ -110,31 +120,38 @@ const decide = (own: 'kept' | 'replaced') =>
       <label class="quiet" for="line-text">{{ title }}</label>
       <textarea id="line-text" v-model="text" rows="6" spellcheck="false" />
     </template>
-    <LabelledField v-else v-model="text" :label="isNew ? 'What it says' : title" :autofocus="!isNew" maxlength="4000" />
+    <LabelledField
+      v-else
+      v-model="text"
+      :label="isNew ? say('lineEditor.whatItSays') : title"
+      :autofocus="!isNew"
+      maxlength="4000"
+    />
     <template v-if="isPicture">
       <label class="file text-link"
-        ><input class="visually-hidden" type="file" accept="image/*" @change="addPicture" />Add a picture from this
-        computer …</label
+        ><input class="visually-hidden" type="file" accept="image/*" @change="addPicture" />{{
+          say('lineEditor.addAPictureFromThis')
+        }}</label
       >
-      <p class="quiet">An address of the site, such as /pictures/house.jpg, at least 1200 by 630 pixels.</p>
+      <p class="quiet">{{ say('lineEditor.anAddressOfTheSite') }}</p>
     </template>
-    <SegmentedChoice v-model="scope" label="For which pages" :options="scopes" />
+    <SegmentedChoice v-model="scope" :label="say('lineEditor.forWhichPages')" :options="scopes" />
     <div class="acts">
       <v-btn
         type="submit"
         variant="flat"
         color="primary"
         :disabled="text.trim() === '' || (isNew && wanted.trim() === '')"
-        >Set</v-btn
+        >{{ say('common.set') }}</v-btn
       >
-      <v-btn v-if="!isNew && !isTitle" @click="save(false)">Leave it out</v-btn>
-      <v-btn v-if="isSetHere" @click="((scope = 'page'), save(null))">Back to inherited</v-btn>
+      <v-btn v-if="!isNew && !isTitle" @click="save(false)">{{ say('lineEditor.leaveItOut') }}</v-btn>
+      <v-btn v-if="isSetHere" @click="((scope = 'page'), save(null))">{{ say('lineEditor.backToInherited') }}</v-btn>
     </div>
     <DataCheck v-if="name === 'data'" :text="text" />
     <p v-if="scope !== 'page' && !isText" class="quiet">
-      Pages with such a tag of their own keep it, and are told as conflicts.
+      {{ say('lineEditor.pagesWithSuchATag') }}
       <button class="text-link" type="button" :disabled="text.trim() === ''" @click="save(text, 'replaced')">
-        Set it there too
+        {{ say('lineEditor.setItThereToo') }}
       </button>
     </p>
   </form>

@@ -6,6 +6,7 @@ import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import PagesTable from './PagesTable.vue';
 import { useMetadata } from './metadata.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const SiteSettings = defineAsyncComponent(() => import('./site/SiteSettings.vue'));
 const LanguagesView = defineAsyncComponent(() => import('./LanguagesView.vue'));
@@ -20,22 +21,22 @@ const view = computed<View>({
   set: (next) => inBackground(router.replace({ query: next === 'pages' ? {} : { show: next } })),
 });
 const options = [
-  { value: 'pages' as const, label: 'Page by page' },
-  { value: 'site' as const, label: 'Whole site' },
-  { value: 'languages' as const, label: 'Languages' },
+  { value: 'pages' as const, label: say('metadataStation.pageByPage') },
+  { value: 'site' as const, label: say('metadataStation.wholeSite') },
+  { value: 'languages' as const, label: say('metadataStation.languages') },
 ];
 </script>
 
 <template>
   <template v-if="metadata">
     <SiteSettings v-if="view === 'site'" :metadata="metadata"
-      ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+      ><SegmentedChoice v-model="view" :label="say('metadataStation.whatToWorkOn')" :options="options"
     /></SiteSettings>
     <LanguagesView v-else-if="view === 'languages'" :metadata="metadata"
-      ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+      ><SegmentedChoice v-model="view" :label="say('metadataStation.whatToWorkOn')" :options="options"
     /></LanguagesView>
     <PagesTable v-else :metadata="metadata"
-      ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+      ><SegmentedChoice v-model="view" :label="say('metadataStation.whatToWorkOn')" :options="options"
     /></PagesTable>
   </template>
 </template>

@@ -14,7 +14,8 @@ import LineEditor from './LineEditor.vue';
 import { useSetHead } from './metadata.ts';
 import ResultPreview from './ResultPreview.vue';
 import ShareCard from './ShareCard.vue';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ each: JudgedRow; metadata: Metadata }>();
 const emit = defineEmits<{ back: []; take: [] }>();
@@ -25,8 +26,8 @@ const set = useSetHead();
 const head = shallowRef<PageHead>();
 /** Lines that a page may have, and that are not there to be picked. */
 const MORE = {
-  'meta:og:title': 'share title',
-  'meta:og:image': 'share picture',
+  'meta:og:title': say('pageHeadBench.shareTitle'),
+  'meta:og:image': say('pageHeadBench.sharePicture'),
   'meta:robots': 'robots',
   'link:canonical': 'canonical',
   'code:head': 'code',
@@ -81,7 +82,7 @@ const problem = computed(() =>
 </script>
 
 <template>
-  <h1 class="title-face">{{ row.label || 'Page without a title' }}</h1>
+  <h1 class="title-face">{{ row.label || say('pageHeadBench.pageWithoutATitle') }}</h1>
   <p class="address quiet where">{{ row.address }}</p>
   <ResultPreview
     :title="row.title.text"
@@ -93,17 +94,19 @@ const problem = computed(() =>
     v-if="session.mayEdit && row.suggestedTitle !== '' && (each.title === 'missing' || each.title === 'doubled')"
     class="quiet suggestion"
   >
-    Its first heading says “{{ row.suggestedTitle }}”.
+    {{ say('pageHeadBench.itsFirstHeadingSays', { suggestedTitle: row.suggestedTitle }) }}
     <button
       class="text-link"
       type="button"
       @click="set([{ scope: { kind: 'page', page: row.id }, name: 'title', text: row.suggestedTitle }])"
     >
-      Take it as title
+      {{ say('pageHeadBench.takeItAsTitle') }}
     </button>
   </p>
   <form class="description" @submit.prevent="save">
-    <label class="quiet" for="page-description">Description, {{ [...description.trim()].length }} letters</label>
+    <label class="quiet" for="page-description">{{
+      say('pageHeadBench.descriptionLetters', { description: [...description.trim()].length })
+    }}</label>
     <textarea
       id="page-description"
       v-model="description"
@@ -119,17 +122,19 @@ const problem = computed(() =>
         :variant="changed ? 'flat' : 'outlined'"
         :color="changed ? 'primary' : undefined"
         :disabled="!changed"
-        >Set</v-btn
+        >{{ say('common.set') }}</v-btn
       >
       <v-btn v-if="row.suggestedDescription !== '' && row.description.text === ''" @click="emit('take')"
-        >Take the first paragraph<KeyHint keys="T"
+        >{{ say('pageHeadBench.takeTheFirstParagraph') }}<KeyHint keys="T"
       /></v-btn>
       <span v-if="row.description.text !== ''" class="quiet">{{
-        row.description.from === 'imported' ? 'as imported' : `set for this ${row.description.from}`
+        row.description.from === 'imported'
+          ? say('pageHeadBench.asImported')
+          : say('pageHeadBench.setForThis', { from: row.description.from })
       }}</span>
     </div>
     <p v-if="row.suggestedDescription !== '' && row.description.text === ''" class="quiet suggestion">
-      Suggested from the page: “{{ row.suggestedDescription }}”
+      {{ say('pageHeadBench.suggestedFromThePage', { suggestedDescription: row.suggestedDescription }) }}
     </p>
   </form>
   <template v-if="head">
@@ -142,26 +147,34 @@ const problem = computed(() =>
       @leave="line = undefined"
     />
     <h2 class="heading">
-      Effective head<span class="quiet">{{
-        head.live === null ? 'not live yet' : 'draft, with what is live struck out'
+      {{ say('pageHeadBench.effectiveHead')
+      }}<span class="quiet">{{
+        head.live === null ? say('common.notLiveYet') : say('pageHeadBench.draftWithWhatIsLive')
       }}</span>
     </h2>
     <HeadSource :head="head" :may-edit="session.mayEdit" @pick="(name) => (line = name)" />
     <p v-if="session.mayEdit" class="more">
-      <span class="quiet">Set</span
-      ><button v-for="(words, name) in MORE" :key="name" class="text-link" type="button" @click="line = String(name)">
+      <span class="quiet">{{ say('common.set') }}</span><button
+        v-for="(words, name) in MORE"
+        :key="name"
+        class="text-link"
+        type="button"
+        @click="line = String(name)"
+      >
         {{ words }}</button
-      ><button class="text-link" type="button" @click="line = ''">another plain tag</button>
+      ><button class="text-link" type="button" @click="line = ''">{{ say('pageHeadBench.anotherPlainTag') }}</button>
     </p>
     <p v-if="problem" class="wrong" role="status">
-      Read back from the host after release {{ metadata.proof?.release }}: {{ speak(problem.problem) }}.
+      {{
+        say('pageHeadBench.readBackFromTheHost', { release: metadata.proof?.release, problem: speak(problem.problem) })
+      }}
     </p>
     <ul v-if="head.dataProblems.length > 0" class="problems">
       <li v-for="(fault, index) in head.dataProblems" :key="index">
         <span v-if="fault.at" class="address">{{ fault.at }}: </span>{{ speak(fault.message) }}
       </li>
     </ul>
-    <h2 class="heading share">Share card</h2>
+    <h2 class="heading share">{{ say('pageHeadBench.shareCard') }}</h2>
     <ShareCard
       :title="head.share.title"
       :description="head.share.description"
@@ -171,19 +184,24 @@ const problem = computed(() =>
       :host="shownUrl.split(' › ')[0] ?? ''"
     />
     <p v-if="head.translations.length > 0" class="quiet">
-      In other languages:
+      {{ say('pageHeadBench.inOtherLanguages') }}
       <template v-for="(other, index) in head.translations.filter(({ id }) => id !== row.id)" :key="other.id"
         >{{ index > 0 ? ', ' : '' }}{{ other.language }} <span class="address">{{ other.address }}</span></template
       >
     </p>
     <details class="quiet">
-      <summary>Where lines are cut</summary>
-      <label>Titles at <input v-model.number="limits.titlePx" type="number" min="100" max="2000" /> px</label>
+      <summary>{{ say('pageHeadBench.whereLinesAreCut') }}</summary>
       <label
-        >Descriptions at
-        <input v-model.number="limits.descriptionLetters" type="number" min="50" max="1000" /> letters</label
+        >{{ say('pageHeadBench.titlesAt') }}
+        <input v-model.number="limits.titlePx" type="number" min="100" max="2000" />
+        {{ say('pageHeadBench.px') }}</label
       >
-      <p>600 px at 20 px and 155 letters are common practice; search engines promise neither.</p>
+      <label
+        >{{ say('pageHeadBench.descriptionsAt') }}
+        <input v-model.number="limits.descriptionLetters" type="number" min="50" max="1000" />
+        {{ say('pageHeadBench.letters') }}</label
+      >
+      <p>{{ say('pageHeadBench.n600PxAt20Px') }}</p>
     </details>
   </template>
 </template>

@@ -4,6 +4,7 @@ import KeystoneMark from '../../components/KeystoneMark.vue';
 import { readable } from '../../logic/readable.ts';
 import type { JudgedRow, Limits } from './judging.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{
   each: JudgedRow;
@@ -50,7 +51,7 @@ function onBlur(column: 'title' | 'description'): void {
   if (props.editing === column) emit('leave', { text: typed.value, then: 'none' });
 }
 
-const FAULTS = { missing: 'missing', long: 'cut off', short: 'short', doubled: 'doubled' } as const;
+const FAULTS = { missing: 'missing', long: say('pageMetadataRow.cutOff'), short: 'short', doubled: 'doubled' } as const;
 const share = computed(() => Math.min(100, (props.each.titlePx / props.limits.titlePx) * 100));
 const isSuggested = computed(() => row.value.description.text === '' && row.value.suggestedDescription !== '');
 </script>
@@ -58,7 +59,9 @@ const isSuggested = computed(() => row.value.description.text === '' && row.valu
 <template>
   <div class="cells" :style="{ gridTemplateColumns: grid }">
     <span class="two" :style="{ paddingInlineStart: `${flat ? 0 : Math.min(row.depth, 4) * 14}px` }">
-      <span class="one-line" :class="{ held: !row.isReady }" :title="row.label">{{ row.label || 'no title' }}</span>
+      <span class="one-line" :class="{ held: !row.isReady }" :title="row.label">{{
+        row.label || say('common.noTitle')
+      }}</span>
       <span class="address quiet one-line" :title="row.address">{{ readable(row.address) }}</span>
     </span>
     <input
@@ -66,7 +69,7 @@ const isSuggested = computed(() => row.value.description.text === '' && row.valu
       ref="field"
       v-model="typed"
       class="cell"
-      aria-label="Title"
+      :aria-label="say('pageMetadataRow.title')"
       maxlength="1000"
       @keydown="onKey"
       @blur="onBlur('title')"
@@ -78,7 +81,9 @@ const isSuggested = computed(() => row.value.description.text === '' && row.valu
       <span class="measure"
         ><span class="bar" aria-hidden="true"
           ><span :class="{ over: each.title === 'long' }" :style="{ inlineSize: `${share}%` }" /></span
-        ><span class="quiet figures">{{ each.isGuessed ? 'about ' : '' }}{{ Math.round(each.titlePx) }} px</span
+        ><span class="quiet figures">{{
+          say('pageMetadataRow.aboutPx', { isGuessed: each.isGuessed, titlePx: Math.round(each.titlePx) })
+        }}</span
         ><span v-if="each.title" class="fault">{{ FAULTS[each.title] }}</span></span
       >
     </span>
@@ -87,7 +92,7 @@ const isSuggested = computed(() => row.value.description.text === '' && row.valu
       ref="field"
       v-model="typed"
       class="cell"
-      aria-label="Description"
+      :aria-label="say('pageMetadataRow.description')"
       maxlength="2000"
       @keydown="onKey"
       @blur="onBlur('description')"
@@ -102,26 +107,36 @@ const isSuggested = computed(() => row.value.description.text === '' && row.valu
         >{{ row.description.text || row.suggestedDescription || '–' }}</span
       >
       <span class="measure"
-        ><span class="quiet figures">{{ isSuggested ? 'suggested, not taken' : `${each.letters} letters` }}</span
+        ><span class="quiet figures">{{
+          isSuggested
+            ? say('pageMetadataRow.suggestedNotTaken')
+            : say('pageMetadataRow.letters', { letters: each.letters })
+        }}</span
         ><span v-if="each.description" class="fault">{{ FAULTS[each.description] }}</span></span
       >
     </span>
     <span
       class="quiet"
       :class="{ wrong: row.language.text === '' }"
-      :title="row.language.text === '' ? 'no language' : undefined"
+      :title="row.language.text === '' ? say('pageMetadataRow.noLanguage') : undefined"
       >{{ row.language.text || '–' }}</span
     >
-    <span class="mark quiet" :title="row.shareImage.text || 'no share picture'"
+    <span class="mark quiet" :title="row.shareImage.text || say('pageMetadataRow.noSharePicture')"
       ><KeystoneMark :mark="row.shareImage.text === '' ? 'dashed' : 'verdigris'" />{{
-        row.shareImage.text === '' ? 'none' : 'yes'
+        row.shareImage.text === '' ? say('common.none') : say('pageMetadataRow.yes')
       }}</span
     >
     <span
       class="quiet one-line"
       :class="{ fault: each.isShut || row.conflicts > 0 }"
       :title="row.robots.text || row.canonical.text"
-      >{{ row.conflicts > 0 ? 'conflict' : each.isShut ? 'kept out' : 'found' }}</span
+      >{{
+        row.conflicts > 0
+          ? say('pageMetadataRow.conflict')
+          : each.isShut
+            ? say('pageMetadataRow.keptOut')
+            : say('pageMetadataRow.found')
+      }}</span
     >
   </div>
 </template>

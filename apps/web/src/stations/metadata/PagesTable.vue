@@ -11,7 +11,7 @@ import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
 import { usePageInAddress } from '../shared/pageInAddress.ts';
-import { count, figure } from '../../logic/format.ts';
+import { figure } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import CsvBench from './CsvBench.vue';
@@ -30,6 +30,7 @@ import PageHeadBench from './PageHeadBench.vue';
 import PageMetadataRow from './PageMetadataRow.vue';
 import ReplaceBench from './ReplaceBench.vue';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 6fr) minmax(0, 7fr) 30px 52px 62px';
@@ -129,21 +130,23 @@ const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataA
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected page">
+  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" :bench-label="say('pagesTable.theSelectedPage')">
     <template #ledger>
-      <LedgerHead v-model="search" search-label="Search pages">
+      <LedgerHead v-model="search" :search-label="say('common.searchPages')">
         <slot />
         <template #after>
           <template v-if="session.mayEdit">
-            <v-btn height="28" @click="((doing = 'replace'), (benchOpen = true))">Find and replace</v-btn>
-            <v-btn height="28" @click="((doing = 'csv'), (benchOpen = true))">As a table</v-btn>
+            <v-btn height="28" @click="((doing = 'replace'), (benchOpen = true))">{{
+              say('pagesTable.findAndReplace')
+            }}</v-btn>
+            <v-btn height="28" @click="((doing = 'csv'), (benchOpen = true))">{{ say('pagesTable.asATable') }}</v-btn>
           </template>
-          <a v-else class="text-link" :href="csvAddress" download>As CSV</a>
+          <a v-else class="text-link" :href="csvAddress" download>{{ say('pagesTable.asCsv') }}</a>
         </template>
       </LedgerHead>
       <div class="which">
         <label
-          >Show
+          >{{ say('pagesTable.show') }}
           <select v-model="filter">
             <option v-for="(each, name) in FILTERS" :key="name" :value="name">
               {{ each.label }} ({{ figure(counts[name]) }})
@@ -151,7 +154,7 @@ const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataA
           </select></label
         >
         <label
-          >Order
+          >{{ say('pagesTable.order') }}
           <select v-model="sort">
             <option v-for="(label, name) in SORTS" :key="name" :value="name">{{ label }}</option>
           </select></label
@@ -160,12 +163,15 @@ const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataA
         <span
           v-if="metadata.proof"
           class="proof one-line"
-          :title="`asked of the host after release ${metadata.proof.release}`"
+          :title="say('pagesTable.askedOfTheHostAfter', { release: metadata.proof.release })"
           :class="{ fault: metadata.proof.differing.length > 0 }"
           >{{
             metadata.proof.differing.length > 0
-              ? `${count(metadata.proof.differing.length, 'head')} of ${metadata.proof.pages} not live as published`
-              : `${count(metadata.proof.pages, 'head')} read back, all right`
+              ? say('pagesTable.headsOfNotLiveAs', {
+                  differing: metadata.proof.differing.length,
+                  pages: metadata.proof.pages,
+                })
+              : say('pagesTable.headsReadBackAllRight', { pages: metadata.proof.pages })
           }}</span
         >
         <button
@@ -174,21 +180,21 @@ const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataA
           type="button"
           @click="takeAll"
         >
-          Take all {{ figure(rows.length) }} suggestions
+          {{ say('pagesTable.takeAllSuggestions', { rows: rows.length }) }}
         </button>
         <button v-else-if="counts.suggested > 0" class="text-link" type="button" @click="filter = 'suggested'">
-          {{ figure(counts.suggested) }} suggested
+          {{ say('pagesTable.suggested', { suggested: counts.suggested }) }}
         </button>
       </div>
       <LedgerColumns
         :grid="GRID"
         :columns="[
-          { label: 'Page' },
-          { label: `Title, of ${limits.titlePx} px` },
-          { label: `Description, of ${limits.descriptionLetters} letters` },
-          { label: 'In' },
-          { label: 'Share' },
-          { label: 'Search' },
+          { label: say('common.page') },
+          { label: say('pagesTable.titleOfPx', { titlePx: limits.titlePx }) },
+          { label: say('pagesTable.descriptionOfLetters', { descriptionLetters: limits.descriptionLetters }) },
+          { label: say('pagesTable.in') },
+          { label: say('pagesTable.share') },
+          { label: say('pagesTable.search') },
         ]"
       />
       <LedgerList
@@ -197,7 +203,7 @@ const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataA
         :items="rows"
         :key-of="(each) => each.row.id"
         :row-height="50"
-        label="Pages with their metadata"
+        :label="say('pagesTable.pagesWithTheirMetadata')"
         @pick="benchOpen = true"
         @enter="(each) => edit(each.row.id, 'title')"
         @key="onKey"
@@ -215,7 +221,7 @@ const csvAddress = computed(() => (site.id === undefined ? '' : pathOf(metadataA
         </template>
         <template #empty
           ><p class="empty">
-            {{ search === '' ? 'No page is like this, which is good.' : 'No page holds these letters.' }}
+            {{ search === '' ? say('pagesTable.noPageIsLikeThis') : say('pagesTable.noPageHoldsTheseLetters') }}
           </p></template
         >
       </LedgerList>

@@ -5,9 +5,9 @@ import { replaceText } from '@fastigium/core/head';
 import { computed, ref } from 'vue';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { count } from '../../logic/format.ts';
 import { replacements } from './judging.ts';
 import { useSetHead } from './metadata.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ rows: readonly MetadataRow[] }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -45,33 +45,35 @@ async function apply(): Promise<void> {
 
 <template>
   <form class="form" @submit.prevent="apply" @keydown.esc="emit('leave')">
-    <h1 class="title-face">Find and replace</h1>
-    <p class="quiet">In the {{ count(rows.length, 'page') }} that the table shows now.</p>
+    <h1 class="title-face">{{ say('replaceBench.findAndReplace') }}</h1>
+    <p class="quiet">{{ say('replaceBench.inThePagesThatThe', { rows: rows.length }) }}</p>
     <SegmentedChoice
       v-model="name"
-      label="Where to look"
+      :label="say('replaceBench.whereToLook')"
       :options="[
-        { value: 'title' as const, label: 'Titles' },
-        { value: 'meta:description' as const, label: 'Descriptions' },
+        { value: 'title' as const, label: say('replaceBench.titles') },
+        { value: 'meta:description' as const, label: say('replaceBench.descriptions') },
       ]"
     />
-    <LabelledField v-model="find" label="Find" autofocus />
-    <LabelledField v-model="replace" label="Replace by" />
-    <label class="tick"><input v-model="matchCase" type="checkbox" /> Same letter case</label>
-    <label class="tick"><input v-model="wholeWords" type="checkbox" /> Whole words</label>
+    <LabelledField v-model="find" :label="say('replaceBench.find')" autofocus />
+    <LabelledField v-model="replace" :label="say('replaceBench.replaceBy')" />
+    <label class="tick"><input v-model="matchCase" type="checkbox" /> {{ say('replaceBench.sameLetterCase') }}</label>
+    <label class="tick"><input v-model="wholeWords" type="checkbox" /> {{ say('replaceBench.wholeWords') }}</label>
     <div class="acts">
-      <v-btn type="submit" variant="flat" color="primary" height="36" :disabled="found.length === 0"
-        >Replace on {{ count(found.length, 'page') }}</v-btn
-      >
-      <v-btn height="36" @click="emit('leave')">Leave</v-btn>
+      <v-btn type="submit" variant="flat" color="primary" height="36" :disabled="found.length === 0">{{
+        say('replaceBench.replaceOnPages', { found: found.length })
+      }}</v-btn>
+      <v-btn height="36" @click="emit('leave')">{{ say('common.leave') }}</v-btn>
     </div>
     <ul v-if="find !== ''" class="found">
       <li v-for="each in found.slice(0, MOST_SHOWN)" :key="each.row.id">
         <span class="address quiet">{{ each.row.address }}</span><del>{{ each.before }}</del
         ><ins>{{ each.after }}</ins>
       </li>
-      <li v-if="found.length > MOST_SHOWN" class="quiet">and {{ count(found.length - MOST_SHOWN, 'page') }} more</li>
-      <li v-if="found.length === 0" class="quiet">Nothing of what is shown holds this.</li>
+      <li v-if="found.length > MOST_SHOWN" class="quiet">
+        {{ say('replaceBench.andPagesMore', { found: found.length - MOST_SHOWN }) }}
+      </li>
+      <li v-if="found.length === 0" class="quiet">{{ say('replaceBench.nothingOfWhatIsShown') }}</li>
     </ul>
   </form>
 </template>

@@ -4,6 +4,7 @@ import '@fontsource/arimo/400.css';
 import { COMMON_LIMITS, cutDescription, cutTitle, isMeasured, titleWidthPx } from '@fastigium/core/head';
 import { computed } from 'vue';
 import type { Limits } from './judging.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ title: string; description: string; url: string; limits: Limits }>();
 const shown = computed(() => cutTitle(props.title, props.limits.titlePx));
@@ -15,18 +16,28 @@ const isCut = computed(() => shown.value !== props.title.replace(/\s+/g, ' ').tr
 </script>
 
 <template>
-  <figure class="result" aria-label="How a search result would show it">
+  <figure class="result" :aria-label="say('resultPreview.howASearchResultWould')">
     <div class="sheet">
       <p class="path one-line">{{ url }}</p>
-      <p class="title" :style="{ fontSize: `${COMMON_LIMITS.fontPx * SCALE}px` }">{{ shown || 'no title' }}</p>
+      <p class="title" :style="{ fontSize: `${COMMON_LIMITS.fontPx * SCALE}px` }">
+        {{ shown || say('common.noTitle') }}
+      </p>
       <p class="text">
-        {{ text || 'Without a description, whatever the search engine finds on the page stands here.' }}
+        {{ text || say('resultPreview.withoutADescriptionWhateverThe') }}
       </p>
       <span class="edge" :style="{ insetInlineStart: `${limits.titlePx * SCALE + 12}px` }" aria-hidden="true" />
     </div>
     <figcaption class="quiet">
-      {{ isMeasured(title) ? '' : 'about ' }}{{ widthPx }} of {{ limits.titlePx }} px{{ isCut ? ', cut off' : '' }} ·
-      {{ [...description].length }} of {{ limits.descriptionLetters }} letters
+      {{
+        say('resultPreview.aboutOfPxCutOff', {
+          hasTitle: isMeasured(title),
+          widthPx,
+          titlePx: limits.titlePx,
+          isCut,
+          description: [...description].length,
+          descriptionLetters: limits.descriptionLetters,
+        })
+      }}
     </figcaption>
   </figure>
 </template>

@@ -2,6 +2,7 @@
 /** How a message would show a link to the page: the picture cut to the proportions most programs use, never stretched. */
 import { computed } from 'vue';
 import { cut } from './shareCut.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{
   title: string;
@@ -15,18 +16,18 @@ const loss = computed(() => (props.widthPx && props.heightPx ? cut(props.widthPx
 </script>
 
 <template>
-  <figure class="share" aria-label="How a message would show a link to it">
+  <figure class="share" :aria-label="say('shareCard.howAMessageWouldShow')">
     <div class="card">
       <img v-if="picture" :src="picture" alt="" />
-      <div v-else class="none quiet">no share picture</div>
+      <div v-else class="none quiet">{{ say('shareCard.noSharePicture') }}</div>
       <div class="words">
         <p class="host quiet one-line">{{ host }}</p>
-        <p class="strong one-line">{{ title || 'no title' }}</p>
+        <p class="strong one-line">{{ title || say('common.noTitle') }}</p>
         <p class="quiet text">{{ description }}</p>
       </div>
     </div>
     <figcaption v-if="loss" class="quiet" :class="{ small: loss.isSmall }">
-      {{ widthPx }} by {{ heightPx }} px{{ loss.isSmall ? ', smaller than 1200 by 630' : '' }}{{ loss.words }}
+      {{ say('shareCard.byPxSmallerThan1200', { widthPx, heightPx, isSmall: loss.isSmall, words: loss.words }) }}
     </figcaption>
   </figure>
 </template>

@@ -1,6 +1,7 @@
 /** What the table says of each page, and which pages it shows in which order. */
 import type { MetadataRow } from '@fastigium/contracts/api/metadata';
 import { COMMON_LIMITS, isMeasured, lettersOf, titleWidthPx } from '@fastigium/core/head';
+import { say } from './words.ts';
 
 export interface Limits {
   readonly titlePx: number;
@@ -67,26 +68,26 @@ function counted(rows: readonly MetadataRow[], textOf: (row: MetadataRow) => str
 }
 
 export const FILTERS = {
-  all: { label: 'All pages', holds: () => true },
+  all: { label: say('judging.allPages'), holds: () => true },
   faulty: {
-    label: 'Missing, doubled, too long or short',
+    label: say('judging.missingDoubledTooLongOr'),
     holds: ({ title, description }: JudgedRow) => title !== undefined || description !== undefined,
   },
   suggested: {
-    label: 'With a suggestion',
+    label: say('judging.withASuggestion'),
     holds: ({ row, description }: JudgedRow) => description === 'missing' && row.suggestedDescription !== '',
   },
-  conflicts: { label: 'With a tag of their own in conflict', holds: ({ row }: JudgedRow) => row.conflicts > 0 },
-  shut: { label: 'Kept out of search', holds: ({ isShut }: JudgedRow) => isShut },
-  unshared: { label: 'Without a share picture', holds: ({ row }: JudgedRow) => row.shareImage.text === '' },
+  conflicts: { label: say('judging.withATagOfTheir'), holds: ({ row }: JudgedRow) => row.conflicts > 0 },
+  shut: { label: say('judging.keptOutOfSearch'), holds: ({ isShut }: JudgedRow) => isShut },
+  unshared: { label: say('judging.withoutASharePicture'), holds: ({ row }: JudgedRow) => row.shareImage.text === '' },
 } as const;
 export type FilterName = keyof typeof FILTERS;
 
 export const SORTS = {
-  tree: 'In tree order',
-  titlePx: 'Widest titles first',
-  letters: 'Shortest descriptions first',
-  address: 'By address',
+  tree: say('judging.inTreeOrder'),
+  titlePx: say('judging.widestTitlesFirst'),
+  letters: say('judging.shortestDescriptionsFirst'),
+  address: say('judging.byAddress'),
 } as const;
 export type SortName = keyof typeof SORTS;
 

@@ -1,6 +1,6 @@
 /** Lines of the head as labels. */
 import { lineMessage } from '@fastigium/core/head';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
 
 export function lineTitle(name: string): string {
   const words = speak(lineMessage(name));

@@ -7,7 +7,7 @@ import KeystoneMark from '../../components/KeystoneMark.vue';
 import LabelledField from '../../components/LabelledField.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { duration } from '../../logic/duration.ts';
-import { count, when } from '../../logic/format.ts';
+import { when } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
@@ -15,6 +15,7 @@ import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import { localFields } from '../../logic/setTimeWords.ts';
 import { STATE_MARKS, stationOf, timeWords } from './moveWords.ts';
+import { say } from './words.ts';
 
 const site = useSite();
 const session = useSession();
@@ -71,14 +72,18 @@ const HOUR_MS = 3_600_000;
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" bench-label="The time of the move">
+  <StationLayout v-model:bench-open="benchOpen" :bench-label="say('moveView.theTimeOfTheMove')">
     <template #ledger>
       <div class="head">
-        <h1 class="title-face">The day of the move</h1>
+        <h1 class="title-face">{{ say('common.theDayOfTheMove') }}</h1>
         <span v-if="move" class="quiet">{{
-          left.length === 0 ? 'everything was measured and is as it should be' : `${count(left.length, 'step')} to go`
+          left.length === 0
+            ? say('moveView.everythingWasMeasuredAndIs')
+            : say('moveView.stepsToGo', { left: left.length })
         }}</span>
-        <button class="text-link to-bench" type="button" @click="benchOpen = true">The time of the move</button>
+        <button class="text-link to-bench" type="button" @click="benchOpen = true">
+          {{ say('moveView.theTimeOfTheMove') }}
+        </button>
       </div>
       <ol v-if="move" class="steps">
         <li
@@ -91,60 +96,71 @@ const HOUR_MS = 3_600_000;
           <KeystoneMark :mark="STATE_MARKS[step.state]" />
           <span class="what"
             ><span class="strong">{{ step.words }}</span
-            ><span class="quiet">{{ step.state === 'unneeded' ? 'not needed here' : step.measured }}</span></span
+            ><span class="quiet">{{
+              step.state === 'unneeded' ? say('moveView.notNeededHere') : step.measured
+            }}</span></span
           >
           <span class="when" :class="{ look: step.state === 'late' }">{{ timeWords(step, now) }}</span>
-          <RouterLink class="text-link" :to="stationOf(step.step)" :aria-label="`Work on it: ${step.words}`">{{
-            step === next ? 'Work on it' : 'Look'
-          }}</RouterLink>
+          <RouterLink
+            class="text-link"
+            :to="stationOf(step.step)"
+            :aria-label="say('moveView.workOnIt', { words: step.words })"
+            >{{ step === next ? say('moveView.workOnIt2') : say('moveView.look') }}</RouterLink
+          >
         </li>
       </ol>
     </template>
     <template #bench>
       <template v-if="move">
         <h1 class="title-face">
-          {{ move.changeAt ? `Visitors move over ${when(move.changeAt, now)}` : 'When do visitors move over?' }}
-        </h1>
-        <p class="quiet">
           {{
             move.changeAt
-              ? 'The other times follow from it, and from how long answers of the name servers are kept.'
-              : 'Choose a time, and the others follow: by when answers have to be kept more shortly, until when the old host stays.'
+              ? say('moveView.visitorsMoveOver', { changeAt: when(move.changeAt, now) })
+              : say('moveView.whenDoVisitorsMoveOver')
           }}
+        </h1>
+        <p class="quiet">
+          {{ move.changeAt ? say('moveView.theOtherTimesFollowFrom') : say('moveView.chooseATimeAndThe') }}
         </p>
         <form v-if="session.mayEdit" @submit.prevent="chosen && plan(chosen.toISOString())">
-          <LabelledField v-model="date" label="Day" type="date" />
-          <LabelledField v-model="time" label="Time" type="time" />
+          <LabelledField v-model="date" :label="say('common.day')" type="date" />
+          <LabelledField v-model="time" :label="say('moveView.time')" type="time" />
           <v-btn type="submit" height="36" variant="flat" color="primary" :disabled="chosen === undefined">{{
-            move.changeAt ? 'Move it' : 'Set it'
+            move.changeAt ? say('moveView.moveIt') : say('common.setIt')
           }}</v-btn>
-          <button v-if="move.changeAt" class="text-link" type="button" @click="plan(null)">No time yet</button>
+          <button v-if="move.changeAt" class="text-link" type="button" @click="plan(null)">
+            {{ say('moveView.noTimeYet') }}
+          </button>
         </form>
         <hr class="rule" />
-        <h2 class="heading">What ticks a step off</h2>
+        <h2 class="heading">{{ say('moveView.whatTicksAStepOff') }}</h2>
         <p class="quiet">
-          Nothing is ticked off by hand. A step is done once it was measured: by the checks, by asking the name servers
-          and resolvers, by asking the live host from outside, by its access log.
+          {{ say('moveView.nothingIsTickedOffBy') }}
         </p>
         <template v-if="move.simulated && world.clock">
           <hr class="rule" />
-          <h2 class="heading">Rehearse it</h2>
+          <h2 class="heading">{{ say('moveView.rehearseIt') }}</h2>
           <p class="quiet">
-            The world outside is simulated, and its clock can run on: {{ world.time
-            }}{{ (world.clock.aheadMs ?? 0) > 0 ? `, ${duration(world.clock.aheadMs)} ahead` : '' }}.
+            {{
+              say('moveView.theWorldOutsideIsSimulated', {
+                time: world.time,
+                hasAheadMs: (world.clock.aheadMs ?? 0) > 0,
+                aheadMs: duration(world.clock.aheadMs),
+              })
+            }}
           </p>
           <div class="acts">
             <v-btn
               v-for="[ms, words] in [
-                [HOUR_MS, '1 hour'],
-                [6 * HOUR_MS, '6 hours'],
-                [24 * HOUR_MS, '1 day'],
+                [HOUR_MS, say('moveView.n1Hour')],
+                [6 * HOUR_MS, say('moveView.n6Hours')],
+                [24 * HOUR_MS, say('moveView.n1Day')],
               ] as const"
               :key="ms"
               height="32"
               :disabled="!session.mayEdit"
               @click="world.runOn(ms)"
-              >{{ words }} on</v-btn
+              >{{ say('moveView.on', { words }) }}</v-btn
             >
           </div>
         </template>

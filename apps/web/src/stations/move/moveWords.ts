@@ -2,6 +2,7 @@
 import type { MoveStepView } from '@fastigium/contracts/api/move';
 import { when } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
+import { say } from './words.ts';
 
 export const STATE_MARKS: Readonly<Record<MoveStepView['state'], Mark>> = {
   done: 'verdigris',
@@ -35,7 +36,10 @@ export const stationOf = (step: MoveStepView['step']): Where => WHERE[step];
 /** Of a step that is over or not needed no time is said. */
 export function timeWords({ state, from, by }: Pick<MoveStepView, 'state' | 'from' | 'by'>, now: Date): string {
   if (state === 'done' || state === 'unneeded') return '';
-  if (by !== null) return Date.parse(by) < now.getTime() ? `was due ${when(by, now)}` : `by ${when(by, now)}`;
-  if (from !== null && Date.parse(from) > now.getTime()) return `from ${when(from, now)}`;
+  if (by !== null)
+    return Date.parse(by) < now.getTime()
+      ? say('move.wasDue', { by: when(by, now) })
+      : say('move.by', { by: when(by, now) });
+  if (from !== null && Date.parse(from) > now.getTime()) return say('move.from', { from: when(from, now) });
   return state === 'now' ? 'now' : '';
 }

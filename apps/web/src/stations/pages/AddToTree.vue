@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { useSite } from '../../stores/site.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ pages: readonly PageRow[]; beside: PageRow | undefined }>();
 const emit = defineEmits<{ made: [id: string | undefined]; leave: [] }>();
@@ -45,43 +46,51 @@ async function add(): Promise<void> {
 </script>
 
 <template>
-  <h1 class="title-face">Add to the tree</h1>
+  <h1 class="title-face">{{ say('addToTree.addToTheTree') }}</h1>
   <form class="add" @submit.prevent="add">
     <SegmentedChoice
       v-model="kind"
-      label="What to add"
+      :label="say('addToTree.whatToAdd')"
       :options="[
-        { value: 'page', label: 'Page' },
-        { value: 'group', label: 'Group' },
-        { value: 'link', label: 'Outside link' },
+        { value: 'page', label: say('common.page') },
+        { value: 'group', label: say('addToTree.group') },
+        { value: 'link', label: say('addToTree.outsideLink') },
       ]"
     />
     <LabelledField
       v-model="title"
-      :label="kind === 'page' ? 'Heading of the page' : 'Name'"
+      :label="kind === 'page' ? say('addToTree.headingOfThePage') : say('common.name')"
       maxlength="1000"
       autofocus
     />
-    <LabelledField v-if="kind === 'link'" v-model="url" label="Where it leads" class="address" maxlength="2000" />
+    <LabelledField
+      v-if="kind === 'link'"
+      v-model="url"
+      :label="say('addToTree.whereItLeads')"
+      class="address"
+      maxlength="2000"
+    />
     <template v-if="kind === 'page'">
       <div class="field">
-        <label for="add-text">Text, paragraphs apart by an empty line</label>
+        <label for="add-text">{{ say('addToTree.textParagraphsApartByAn') }}</label>
         <v-textarea id="add-text" v-model="text" rows="4" maxlength="20000" hide-details />
       </div>
-      <p v-if="pattern" class="quiet">Header, menus and foot are those of “{{ pattern.label }}”.</p>
+      <p v-if="pattern" class="quiet">{{ say('addToTree.headerMenusAndFootAre', { label: pattern.label }) }}</p>
     </template>
     <SegmentedChoice
       v-if="beside"
       v-model="where"
-      label="Where"
+      :label="say('common.where')"
       :options="[
-        { value: 'after', label: `After “${beside.label}”` },
-        { value: 'inside', label: `Under “${beside.label}”` },
+        { value: 'after', label: say('addToTree.after', { label: beside.label }) },
+        { value: 'inside', label: say('addToTree.under', { label: beside.label }) },
       ]"
     />
     <div class="buttons">
-      <v-btn type="submit" variant="flat" color="primary" :disabled="!canAdd" :loading="working">Add</v-btn>
-      <v-btn @click="$emit('leave')">Leave it</v-btn>
+      <v-btn type="submit" variant="flat" color="primary" :disabled="!canAdd" :loading="working">{{
+        say('common.add')
+      }}</v-btn>
+      <v-btn @click="$emit('leave')">{{ say('common.leaveIt') }}</v-btn>
     </div>
   </form>
 </template>

@@ -8,7 +8,9 @@ import { call } from '../../api/client.ts';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { useSite } from '../../stores/site.ts';
 import MovesList from './MovesList.vue';
-import { explain } from '../../words.ts';
+import { explain } from '../../words/index.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ style: AnswerOf<typeof draftApi.pages>['style'] }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -18,7 +20,7 @@ const preview = ref<AddressPreview>();
 const problem = ref('');
 const working = ref(false);
 const OPTIONS = [
-  { value: 'imported' as const, label: 'As imported' },
+  { value: 'imported' as const, label: say('addressStyles.asImported') },
   { value: 'slash' as const, label: '/about/' },
   { value: 'bare' as const, label: '/about' },
   { value: 'html' as const, label: '/about.html' },
@@ -45,25 +47,28 @@ async function set(): Promise<void> {
 </script>
 
 <template>
-  <h1 class="title-face">How addresses are written</h1>
+  <h1 class="title-face">{{ say('addressStyles.howAddressesAreWritten') }}</h1>
   <p class="explain">
-    One way for the whole site. Every address of before redirects, and links inside the site follow. To publish the site
-    under a path such as <span class="address">/museum</span>, go to
-    <RouterLink class="text-link" :to="{ name: 'address' }">Address</RouterLink>.
+    <RichWords :words="say.parts('addressStyles.oneWayForTheWhole')"
+      ><template #link="{ words }"
+        ><RouterLink class="text-link" :to="{ name: 'address' }">{{ words }}</RouterLink></template
+      ></RichWords
+    >
   </p>
-  <SegmentedChoice v-model="chosen" label="How addresses are written" :options="OPTIONS" />
+  <SegmentedChoice v-model="chosen" :label="say('addressStyles.howAddressesAreWritten')" :options="OPTIONS" />
   <p v-if="chosen === props.style" class="quiet">
-    This is how they are now. Choose another way to see which addresses would change, before they do.
+    {{ say('addressStyles.thisIsHowTheyAre') }}
   </p>
   <p v-if="chosen === 'bare'" class="quiet">
-    The files are called <span class="address">about.html</span>; on a server of your own, it has to answer
-    <span class="address">/about</span> with them.
+    <RichWords :words="say.parts('addressStyles.theFilesAreCalledAbout')" />
   </p>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <MovesList v-if="preview" :preview="preview" />
   <div class="buttons">
-    <v-btn variant="flat" color="primary" :disabled="!preview" :loading="working" @click="set">Write them so</v-btn>
-    <v-btn @click="$emit('leave')">Leave it</v-btn>
+    <v-btn variant="flat" color="primary" :disabled="!preview" :loading="working" @click="set">{{
+      say('addressStyles.writeThemSo')
+    }}</v-btn>
+    <v-btn @click="$emit('leave')">{{ say('common.leaveIt') }}</v-btn>
   </div>
 </template>
 

@@ -8,6 +8,7 @@ import LabelledField from '../../components/LabelledField.vue';
 import { size } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ page: PageRow; sections: PageInside['sections'] }>();
 const emit = defineEmits<{ done: [] }>();
@@ -56,17 +57,19 @@ async function embed(): Promise<void> {
     <input
       type="file"
       accept=".pdf,.doc,.docx,.odt,.xls,.xlsx,.ods,.ppt,.pptx,.odp"
-      aria-label="The document"
+      :aria-label="say('embedDocument.theDocument')"
       @change="onChosen"
     />
-    <LabelledField v-model="label" label="Words of the link beside it" maxlength="300" />
+    <LabelledField v-model="label" :label="say('embedDocument.wordsOfTheLinkBeside')" maxlength="300" />
     <label
-      >After the section
+      >{{ say('embedDocument.afterTheSection') }}
       <select v-model="after">
         <option v-for="(each, index) in sections" :key="index" :value="index">{{ each.label }}</option>
       </select></label
     >
-    <v-btn type="submit" :disabled="!file || label.trim() === ''" :loading="working">Embed</v-btn>
+    <v-btn type="submit" :disabled="!file || label.trim() === ''" :loading="working">{{
+      say('embedDocument.embed')
+    }}</v-btn>
   </form>
 </template>
 

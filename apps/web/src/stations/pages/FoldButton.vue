@@ -3,6 +3,7 @@
  * Folds a branch away, or shows it again; folded, it says how much it holds. For the pointer alone: the row itself
  * says that it is open, and the list has the keys.
  */
+import { say } from './words.ts';
 defineProps<{ isOpen: boolean; below: number }>();
 const emit = defineEmits<{ fold: [] }>();
 </script>
@@ -12,7 +13,7 @@ const emit = defineEmits<{ fold: [] }>();
     type="button"
     tabindex="-1"
     aria-hidden="true"
-    :title="isOpen ? 'Fold (left arrow)' : 'Unfold (right arrow)'"
+    :title="isOpen ? say('foldButton.foldLeftArrow') : say('foldButton.unfoldRightArrow')"
     @click.stop="emit('fold')"
     @dblclick.stop
   >

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** A folder that many pages side by side are in. */
-import { count } from '../../logic/format.ts';
 import { readable } from '../../logic/readable.ts';
 import FoldButton from './FoldButton.vue';
 import type { FolderRow } from './folding.ts';
+import { say } from './words.ts';
 
 defineProps<{ folder: FolderRow; grid: string; depth: number; isOpen: boolean }>();
 const emit = defineEmits<{ fold: [] }>();
@@ -15,7 +15,7 @@ const emit = defineEmits<{ fold: [] }>();
       <span class="one-line address">{{ readable(folder.address) }}</span>
       <FoldButton :is-open="isOpen" :below="folder.pages" @fold="emit('fold')" />
     </span>
-    <span class="quiet one-line">{{ count(folder.pages, 'page') }} in this folder</span>
+    <span class="quiet one-line">{{ say('folderTreeRow.pagesInThisFolder', { pages: folder.pages }) }}</span>
     <span />
     <span />
   </div>

@@ -7,10 +7,11 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import LabelledField from '../../components/LabelledField.vue';
-import { count } from '../../logic/format.ts';
 import { useSite } from '../../stores/site.ts';
-import { explain, speak } from '../../words.ts';
+import { explain, speak } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ page: PageRow }>();
 const emit = defineEmits<{ leave: []; chosen: [] }>();
@@ -49,7 +50,11 @@ function inside(text: string): string {
 const menuItems = computed(() => preview.value?.leading.filter(({ kind }) => kind === 'menu') ?? []);
 const links = computed(() => preview.value?.leading.filter(({ kind }) => kind !== 'menu') ?? []);
 const wordsFor = ({ kind, label }: HomePreview['leading'][number]) =>
-  kind === 'logo' ? (label === '' ? 'The logo' : `The logo “${label}”`) : `“${label || 'a link without words'}”`;
+  kind === 'logo'
+    ? label === ''
+      ? say('homeChoice.theLogo')
+      : say('homeChoice.theLogo2', { label })
+    : `“${label || say('homeChoice.aLinkWithoutWords')}”`;
 const namesOf = ({ on, pages }: HomePreview['leading'][number]) =>
   on
     .slice(0, MOST_NAMED)
@@ -72,60 +77,68 @@ async function choose(): Promise<void> {
 
 <template>
   <form v-if="preview" @submit.prevent="choose" @keydown.esc.stop="emit('leave')">
-    <h1 class="title-face">“{{ preview.page.label }}” as home page</h1>
+    <h1 class="title-face">{{ say('homeChoice.asHomePage', { label: preview.page.label }) }}</h1>
     <p>
-      It answers at <span class="address">{{ site.overview?.basePath }}/</span> from the next release on.
-      <span class="quiet"
-        >Its old address <span class="address">{{ preview.page.address }}</span> leads there.</span
-      >
+      <RichWords
+        :words="
+          say.parts('homeChoice.itAnswersAtFromThe', {
+            basePath: site.overview?.basePath,
+            former: preview.page.address,
+          })
+        "
+      />
     </p>
     <template v-if="preview.former">
-      <h2 class="heading">The home page of today</h2>
-      <p>“{{ preview.former.label }}” goes on living under an address of its own.</p>
+      <h2 class="heading">{{ say('homeChoice.theHomePageOfToday') }}</h2>
+      <p>{{ say('homeChoice.goesOnLivingUnderAn', { label: preview.former.label }) }}</p>
       <LabelledField
         v-if="preview.former.canChoose"
         :model-value="address ?? ''"
         class="address"
-        label="Its new address"
+        :label="say('homeChoice.itsNewAddress')"
         maxlength="2000"
         @update:model-value="address = $event"
       />
       <p v-else class="address">{{ preview.former.address }}</p>
       <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     </template>
-    <h2 class="heading">What leads to the front, and will lead to the new home</h2>
+    <h2 class="heading">{{ say('homeChoice.whatLeadsToTheFront') }}</h2>
     <ul class="facts">
       <li v-for="each in menuItems" :key="`${each.menu && speak(each.menu)} ${each.label}`">
         <KeystoneMark mark="lapis" /><span
-          >“{{ each.label }}” in {{ each.menu && speak(each.menu)
-          }}<span class="quiet names">on {{ count(each.pages, 'page') }}</span></span
+          >{{ say('homeChoice.in', { label: each.label, menu: each.menu && speak(each.menu) })
+          }}<span class="quiet names">{{ say('homeChoice.onPages', { pages: each.pages }) }}</span></span
         >
       </li>
       <li v-for="each in links" :key="`${each.kind} ${each.label}`">
         <KeystoneMark mark="lapis" /><span
           >{{ wordsFor(each)
-          }}<span class="quiet names">on {{ count(each.pages, 'page') }}: {{ namesOf(each) }}</span></span
+          }}<span class="quiet names">{{
+            say('homeChoice.onPages2', { pages: each.pages, each: namesOf(each) })
+          }}</span></span
         >
       </li>
-      <li v-if="preview.leading.length === 0"><KeystoneMark mark="dashed" /><span>No page leads to the front</span></li>
+      <li v-if="preview.leading.length === 0">
+        <KeystoneMark mark="dashed" /><span>{{ say('homeChoice.noPageLeadsToThe') }}</span>
+      </li>
     </ul>
     <p v-if="preview.readPages < preview.linkingPages" class="quiet">
-      Read in {{ preview.readPages }} of {{ count(preview.linkingPages, 'page') }} that lead there; all of them will.
+      {{ say('homeChoice.readInOfPagesThat', { readPages: preview.readPages, linkingPages: preview.linkingPages }) }}
     </p>
     <div class="acts">
-      <v-btn type="submit" variant="flat" color="primary" :disabled="problem !== ''" :loading="working"
-        >Make it the home page</v-btn
-      >
-      <v-btn @click="emit('leave')">Leave it</v-btn>
+      <v-btn type="submit" variant="flat" color="primary" :disabled="problem !== ''" :loading="working">{{
+        say('homeChoice.makeItTheHomePage')
+      }}</v-btn>
+      <v-btn @click="emit('leave')">{{ say('common.leaveIt') }}</v-btn>
     </div>
-    <p class="quiet">One step back takes all of it back.</p>
+    <p class="quiet">{{ say('homeChoice.oneStepBackTakesAll') }}</p>
   </form>
   <template v-else-if="problem">
-    <h1 class="title-face">As home page</h1>
+    <h1 class="title-face">{{ say('homeChoice.asHomePage2') }}</h1>
     <p class="wrong" role="alert">{{ problem }}</p>
-    <v-btn @click="emit('leave')">Back to the page</v-btn>
+    <v-btn @click="emit('leave')">{{ say('homeChoice.backToThePage') }}</v-btn>
   </template>
-  <p v-else class="quiet" role="status">Looking what leads to the front …</p>
+  <p v-else class="quiet" role="status">{{ say('homeChoice.lookingWhatLeadsToThe') }}</p>
 </template>
 
 <style scoped>

@@ -4,9 +4,9 @@ import type { PageRow } from '@fastigium/contracts/api/draft';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import LabelledField from '../../components/LabelledField.vue';
-import { count } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ page: PageRow; pages: readonly PageRow[] }>();
 const site = useSite();
@@ -35,46 +35,41 @@ async function set(): Promise<void> {
 <template>
   <template v-if="page.lists !== null">
     <h2 class="heading">
-      Lists {{ count(page.lists, 'entry', 'entries')
+      {{ say('listingPanel.listsEntries', { lists: page.lists })
       }}<button
         v-if="session.mayEdit"
         class="text-link"
         type="button"
         @click="site.decide({ kind: 'listing-removed', page: page.id })"
       >
-        No listing any more
+        {{ say('listingPanel.noListingAnyMore') }}
       </button>
     </h2>
-    <p class="quiet">The newest first, in the markup of the page’s own first entry; with an Atom feed beside it.</p>
+    <p class="quiet">{{ say('listingPanel.theNewestFirstInThe') }}</p>
     <p v-if="page.menus.length === 0" class="lost">
-      <span class="wrong">No menu leads to it.</span
-      ><button
+      <span class="wrong">{{ say('listingPanel.noMenuLeadsToIt') }}</span><button
         v-if="session.mayEdit"
         class="text-link"
         type="button"
         @click="router.replace({ query: { show: 'menus', add: page.id } })"
       >
-        Add it to the main menu
+        {{ say('listingPanel.addItToTheMain') }}
       </button>
     </p>
     <hr class="rule" />
   </template>
   <template v-else-if="dated > 0 && session.mayEdit">
     <h2 class="heading">
-      {{ count(dated, 'dated page') }} below it<button
-        v-if="!isChoosing"
-        class="text-link"
-        type="button"
-        @click="isChoosing = true"
-      >
-        List them here
+      {{ say('listingPanel.datedPagesBelowIt', { dated })
+      }}<button v-if="!isChoosing" class="text-link" type="button" @click="isChoosing = true">
+        {{ say('listingPanel.listThemHere') }}
       </button>
     </h2>
     <form v-if="isChoosing" class="choose" @submit.prevent="set">
-      <LabelledField v-model="perPage" label="Entries to a page" inputmode="numeric" maxlength="4" />
-      <v-btn type="submit" height="36" variant="flat" color="primary" :disabled="!(number >= 1 && number <= 1000)"
-        >List them</v-btn
-      >
+      <LabelledField v-model="perPage" :label="say('listingPanel.entriesToAPage')" inputmode="numeric" maxlength="4" />
+      <v-btn type="submit" height="36" variant="flat" color="primary" :disabled="!(number >= 1 && number <= 1000)">{{
+        say('listingPanel.listThem')
+      }}</v-btn>
     </form>
     <hr class="rule" />
   </template>

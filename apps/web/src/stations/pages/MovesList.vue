@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** What moves: from where to where, with what follows by itself. */
 import type { AddressPreview } from '@fastigium/contracts/api/pages';
-import { count } from '../../logic/format.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 defineProps<{ preview: AddressPreview }>();
 const MOST = 6;
@@ -10,8 +11,14 @@ const MOST = 6;
 <template>
   <div class="moves" role="status">
     <p>
-      <b>{{ count(preview.movesInAll, 'page') }} {{ preview.movesInAll === 1 ? 'moves' : 'move' }}</b
-      >, each with a redirect (301) from where it was; links in {{ count(preview.linkingPages, 'page') }} follow.
+      <RichWords
+        :words="
+          say.parts('movesList.pagesMoveEachWithA', {
+            movesInAll: preview.movesInAll,
+            linkingPages: preview.linkingPages,
+          })
+        "
+      />
     </p>
     <p
       v-for="move in preview.moves.slice(0, MOST)"
@@ -21,7 +28,9 @@ const MOST = 6;
     >
       {{ move.from }} → {{ move.to }}
     </p>
-    <p v-if="preview.movesInAll > MOST" class="quiet">and {{ preview.movesInAll - MOST }} more</p>
+    <p v-if="preview.movesInAll > MOST" class="quiet">
+      {{ say('movesList.andMore', { movesInAll: preview.movesInAll - MOST }) }}
+    </p>
   </div>
 </template>
 

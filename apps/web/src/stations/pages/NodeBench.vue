@@ -5,6 +5,7 @@ import { ref } from 'vue';
 import LabelledField from '../../components/LabelledField.vue';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ node: PageRow }>();
 const emit = defineEmits<{ remove: [] }>();
@@ -16,14 +17,16 @@ const title = ref(props.node.title);
 <template>
   <h1 class="title-face">{{ node.label }}</h1>
   <p class="quiet">
-    {{ node.kind === 'group' ? 'A group: it holds pages together here and has no address of its own.' : node.address }}
+    {{ node.kind === 'group' ? say('nodeBench.aGroupItHoldsPages') : node.address }}
   </p>
   <form v-if="session.mayEdit" class="name" @submit.prevent="site.decide({ kind: 'title', page: node.id, title })">
-    <LabelledField v-model="title" label="Name" maxlength="1000" />
-    <v-btn type="submit" height="36" :disabled="title.trim() === '' || title === node.title">Set</v-btn>
+    <LabelledField v-model="title" :label="say('common.name')" maxlength="1000" />
+    <v-btn type="submit" height="36" :disabled="title.trim() === '' || title === node.title">{{
+      say('common.set')
+    }}</v-btn>
   </form>
   <hr class="rule" />
-  <v-btn v-if="session.mayEdit" color="error" @click="emit('remove')">Remove …</v-btn>
+  <v-btn v-if="session.mayEdit" color="error" @click="emit('remove')">{{ say('nodeBench.remove') }}</v-btn>
 </template>
 
 <style scoped>

@@ -8,7 +8,6 @@ import { useRouter } from 'vue-router';
 import { call } from '../../api/client.ts';
 import KeyHint from '../../components/KeyHint.vue';
 import LabelledField from '../../components/LabelledField.vue';
-import { count } from '../../logic/format.ts';
 import { useKept } from '../../stores/kept.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -16,16 +15,18 @@ import ListingPanel from './ListingPanel.vue';
 import MovesList from './MovesList.vue';
 import PageInside from './PageInside.vue';
 import PagePreview from './PagePreview.vue';
-import { explain, speak } from '../../words.ts';
+import { explain, speak } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ page: PageRow; pages: readonly PageRow[]; version: number }>();
 const emit = defineEmits<{ back: []; point: []; made: [id: string | undefined]; remove: []; home: [] }>();
 const site = useSite();
 const session = useSession();
 const router = useRouter();
-const keptTitle = useKept(`title ${props.page.id}`, () => props.page.title);
-const keptAddress = useKept(`address ${props.page.id}`, () => props.page.address);
+const keptTitle = useKept(say('pageBench.title', { id: props.page.id }), () => props.page.title);
+const keptAddress = useKept(say('pageBench.address', { id: props.page.id }), () => props.page.address);
 const [title, address] = [keptTitle.text, keptAddress.text];
 const field = ref<{ focus(): void }>();
 /** Somebody else set the title while another one was being typed here. */
@@ -96,25 +97,32 @@ async function rename(): Promise<void> {
 }
 
 async function duplicate(): Promise<void> {
-  emit('made', await site.make({ kind: 'duplicate', page: props.page.id, title: `${props.page.label}, copy` }));
+  emit(
+    'made',
+    await site.make({
+      kind: 'duplicate',
+      page: props.page.id,
+      title: say('pageBench.copy', { label: props.page.label }),
+    }),
+  );
 }
 
 defineExpose({ editTitle: () => field.value?.focus() });
 </script>
 
 <template>
-  <h1 class="title-face">{{ page.label || 'Page without a title' }}</h1>
+  <h1 class="title-face">{{ page.label || say('pageBench.pageWithoutATitle') }}</h1>
   <p class="address quiet where">{{ page.address }}</p>
   <PagePreview :address="page.address" :version="version" :name="page.title || page.address" />
   <v-btn v-if="session.mayEdit" class="wide" @click="emit('point')"
-    >Point at a text, link or picture to change it<KeyHint keys="P"
+    >{{ say('pageBench.pointAtATextLink') }}<KeyHint keys="P"
   /></v-btn>
   <hr class="rule" />
   <form class="line" @submit.prevent="save">
     <LabelledField
       ref="field"
       v-model="title"
-      :label="`Title, ${count(title.trim().length, 'letter')}`"
+      :label="say('pageBench.titleLetters', { title: title.trim().length })"
       :readonly="!session.mayEdit"
       maxlength="1000"
       @keydown.esc="emit('back')"
@@ -127,34 +135,41 @@ defineExpose({ editTitle: () => field.value?.focus() });
       height="36"
       :loading="saving && changed"
       :disabled="!changed"
-      >Set<KeyHint keys="Enter"
+      >{{ say('common.set') }}<KeyHint keys="Enter"
     /></v-btn>
   </form>
   <p v-if="keptTitle.wasKept.value && changed && !meanwhile" class="wait" role="status">
-    What you typed before is kept and not set yet.
-    <button class="text-link" type="button" @click="keptTitle.letGo()">Let it go</button>
+    {{ say('pageBench.whatYouTypedBeforeIs') }}
+    <button class="text-link" type="button" @click="keptTitle.letGo()">{{ say('common.letItGo') }}</button>
   </p>
   <p v-if="meanwhile && changed" class="wait" role="status">
-    Meanwhile somebody set it to “{{ page.title }}”. What you typed is kept: set it over theirs, or
-    <button class="text-link" type="button" @click="((title = page.title), (meanwhile = false))">take theirs</button>.
+    <RichWords :words="say.parts('pageBench.meanwhileSomebodySetItTo', { title: page.title })"
+      ><template #button="{ words }"
+        ><button class="text-link" type="button" @click="((title = page.title), (meanwhile = false))">
+          {{ words }}
+        </button></template
+      ></RichWords
+    >
   </p>
   <p v-if="page.textOf !== null" class="wait">
-    Its text is that of release {{ page.textOf }}.
+    {{ say('pageBench.itsTextIsThatOf', { textOf: page.textOf }) }}
     <button
       v-if="session.mayEdit"
       class="text-link"
       type="button"
       @click="site.decide({ kind: 'text-of-file', page: page.id })"
     >
-      Take the text of its file again
+      {{ say('pageBench.takeTheTextOfIts') }}
     </button>
   </p>
-  <p v-if="page.importedTitle !== null" class="quiet">In the imported file: “{{ page.importedTitle || 'none' }}”</p>
+  <p v-if="page.importedTitle !== null" class="quiet">
+    {{ say('pageBench.inTheImportedFile', { importedTitle: page.importedTitle || 'none' }) }}
+  </p>
   <form class="line" @submit.prevent="rename">
     <LabelledField
       v-model="address"
       class="address"
-      label="Address"
+      :label="say('common.address')"
       :readonly="!session.mayEdit || page.isHome"
       maxlength="2000"
       @keydown.esc="((address = page.address), emit('back'))"
@@ -166,12 +181,12 @@ defineExpose({ editTitle: () => field.value?.focus() });
       :color="preview ? 'primary' : undefined"
       height="36"
       :disabled="!preview"
-      >Move</v-btn
+      >{{ say('pageBench.move') }}</v-btn
     >
   </form>
   <p v-if="keptAddress.wasKept.value && moved" class="wait" role="status">
-    What you typed before is kept and not set yet.
-    <button class="text-link" type="button" @click="keptAddress.letGo()">Let it go</button>
+    {{ say('pageBench.whatYouTypedBeforeIs') }}
+    <button class="text-link" type="button" @click="keptAddress.letGo()">{{ say('common.letItGo') }}</button>
   </p>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <MovesList v-if="preview" :preview="preview" />
@@ -179,54 +194,59 @@ defineExpose({ editTitle: () => field.value?.focus() });
     <v-btn
       v-if="!page.isHome"
       :disabled="!page.isReady"
-      :title="page.isReady ? undefined : 'A page that is not ready is not published, so it cannot be the home page'"
+      :title="page.isReady ? undefined : say('pageBench.aPageThatIsNot')"
       @click="emit('home')"
-      >Use as home page …<KeyHint keys="H"
+      >{{ say('pageBench.useAsHomePage') }}<KeyHint keys="H"
     /></v-btn>
     <v-btn v-if="!page.isHome" @click="site.decide({ kind: 'ready', page: page.id, ready: !page.isReady })"
-      >{{ page.isReady ? 'Not ready' : 'Mark as ready' }}<KeyHint keys="N"
+      >{{ page.isReady ? say('pageBench.notReady') : say('pageBench.markAsReady') }}<KeyHint keys="N"
     /></v-btn>
     <v-btn @click="site.decide({ kind: 'in-menus', page: page.id, shown: !page.inMenus })"
-      >{{ page.inMenus ? 'Leave out of menus' : 'Show in menus' }}<KeyHint keys="M"
+      >{{ page.inMenus ? say('pageBench.leaveOutOfMenus') : say('pageBench.showInMenus') }}<KeyHint keys="M"
     /></v-btn>
-    <v-btn @click="duplicate">Duplicate</v-btn>
-    <v-btn color="error" @click="emit('remove')">Remove …<KeyHint keys="Del" /></v-btn>
+    <v-btn @click="duplicate">{{ say('pageBench.duplicate') }}</v-btn>
+    <v-btn color="error" @click="emit('remove')">{{ say('pageBench.remove') }}<KeyHint keys="Del" /></v-btn>
   </div>
   <ul v-if="page.menuWords.length > 0" class="in-menus">
     <li v-for="(each, index) in page.menuWords" :key="`${each.menu} ${index}`">
-      {{ speak(each.name) }} says “{{ each.label }}”<button
+      {{ say('pageBench.says', { name: speak(each.name), label: each.label })
+      }}<button
         v-if="session.mayEdit"
         class="text-link"
         type="button"
         @click="router.replace({ query: { show: 'menus', item: page.id, menu: each.menu } })"
       >
-        Rename it there
+        {{ say('pageBench.renameItThere') }}
       </button>
     </li>
   </ul>
   <p v-else-if="session.mayEdit && page.inMenus" class="quiet">
-    In no menu.
+    {{ say('pageBench.inNoMenu') }}
     <button class="text-link" type="button" @click="router.replace({ query: { show: 'menus', add: page.id } })">
-      Add it to one
+      {{ say('pageBench.addItToOne') }}
     </button>
   </p>
   <p v-if="page.isHome" class="quiet">
-    <b>This is the home page.</b> Another page takes its place when it is chosen; one step back undoes that.
+    <b>{{ say('pageBench.thisIsTheHomePage') }}</b> {{ say('pageBench.anotherPageTakesItsPlace') }}
   </p>
   <p v-else-if="!page.isReady" class="quiet">
-    It is not published, menus leave it out, and it cannot be the home page until it is marked as ready.
+    {{ say('pageBench.itIsNotPublishedMenus') }}
   </p>
   <hr class="rule" />
   <ListingPanel :page="page" :pages="pages" />
   <PageInside :page="page" :version="version" />
   <hr class="rule" />
   <p class="quiet">
-    {{ page.isAdded ? 'Added here. ' : ''
-    }}{{
-      page.linksIn === 0
-        ? 'No page leads here'
-        : `${count(page.linksIn, 'page')} ${page.linksIn === 1 ? 'leads' : 'lead'} here`
-    }}. Source file <span class="address">{{ page.sourcePath }}</span>
+    <RichWords
+      :words="
+        say.parts('pageBench.addedHerePagesLeadHere', {
+          isAdded: page.isAdded,
+          noLinksIn: page.linksIn === 0,
+          linksIn: page.linksIn,
+          sourcePath: page.sourcePath,
+        })
+      "
+    />
   </p>
 </template>
 

@@ -16,6 +16,7 @@ import { useShowsRemoved } from './removals/showsRemoved.ts';
 import RemovePanel from '../shared/RemovePanel.vue';
 import EmbedDocument from './EmbedDocument.vue';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ page: PageRow; version: number }>();
 const world = useWorld();
@@ -27,11 +28,11 @@ const css = ref('');
 const showsRemoved = useShowsRemoved();
 const open = ref<'css' | 'embed'>();
 const PART_WORDS = {
-  header: 'Header',
-  menu: 'Menu',
-  side: 'Side column',
-  foot: 'Foot',
-  comments: 'Comments form',
+  header: say('pageInside.header'),
+  menu: say('pageInside.menu'),
+  side: say('pageInside.sideColumn'),
+  foot: say('pageInside.foot'),
+  comments: say('pageInside.commentsForm'),
 } as const;
 
 // Read again when the draft changes; rules that are being typed are not thrown away for it.
@@ -105,7 +106,7 @@ const setCss = () =>
   />
   <template v-else-if="inside">
     <h2 class="heading">
-      Sections of this page
+      {{ say('pageInside.sectionsOfThisPage') }}
       <RemovedSwitch :removed="inside.sections.filter(({ removal }) => removal !== null).length" />
     </h2>
     <ul class="sections">
@@ -118,10 +119,14 @@ const setCss = () =>
         <KeystoneMark :mark="section.out ? 'dashed' : 'verdigris'" />
         <span class="one-line" :title="section.label">{{ section.label }}</span>
         <span v-if="section.removal" class="moves"
-          ><span class="quiet" :title="section.removal.by.name"
-            >removed {{ when(section.removal.at, world.now) }} by {{ section.removal.by.initials }}</span
+          ><span class="quiet" :title="section.removal.by.name">{{
+            say('pageInside.removedBy', {
+              at: when(section.removal.at, world.now),
+              initials: section.removal.by.initials,
+            })
+          }}</span
           ><button v-if="session.mayEdit" type="button" class="text-link" @click="putBack(section.removal.of)">
-            Put back
+            {{ say('common.putBack') }}
           </button></span
         >
         <span v-else-if="session.mayEdit" class="moves">
@@ -129,29 +134,31 @@ const setCss = () =>
             type="button"
             class="text-link"
             :disabled="index === 0 || section.out"
-            :aria-label="`Move ${section.label} up`"
+            :aria-label="say('pageInside.moveUp', { label: section.label })"
             @click="move(index, -1)"
           >
-            up
+            {{ say('pageInside.up') }}
           </button>
           <button
             type="button"
             class="text-link"
             :disabled="index === inside.sections.length - 1 || section.out"
-            :aria-label="`Move ${section.label} down`"
+            :aria-label="say('pageInside.moveDown', { label: section.label })"
             @click="move(index, 1)"
           >
-            down
+            {{ say('pageInside.down') }}
           </button>
-          <button v-if="section.out" type="button" class="text-link" @click="show(index)">show</button>
+          <button v-if="section.out" type="button" class="text-link" @click="show(index)">
+            {{ say('pageInside.show') }}
+          </button>
           <button
             v-else
             type="button"
             class="text-link"
-            :aria-label="`Remove ${section.label}`"
+            :aria-label="say('pageInside.remove', { label: section.label })"
             @click="removing = section"
           >
-            remove
+            {{ say('pageInside.remove2') }}
           </button>
         </span>
       </li>
@@ -159,9 +166,9 @@ const setCss = () =>
         <KeystoneMark :mark="part.out ? 'dashed' : 'verdigris'" />
         <span>{{ PART_WORDS[part.part] }}</span>
         <span class="moves"
-          ><span class="quiet">around the page</span
+          ><span class="quiet">{{ say('pageInside.aroundThePage') }}</span
           ><button v-if="session.mayEdit" type="button" class="text-link" @click="setPart(part)">
-            {{ part.out ? 'show here' : 'leave out here' }}
+            {{ part.out ? say('pageInside.showHere') : say('pageInside.leaveOutHere') }}
           </button></span
         >
       </li>
@@ -174,7 +181,7 @@ const setCss = () =>
           :aria-expanded="open === 'embed'"
           @click="open = open === 'embed' ? undefined : 'embed'"
         >
-          Embed a document
+          {{ say('pageInside.embedADocument') }}
         </button>
         <button
           class="text-link"
@@ -182,7 +189,7 @@ const setCss = () =>
           :aria-expanded="open === 'css'"
           @click="open = open === 'css' ? undefined : 'css'"
         >
-          Style rules for this page alone{{ inside.css ? ', set' : '' }}
+          {{ say('pageInside.styleRulesForThisPage', { hasCss: Boolean(inside.css) }) }}
         </button>
       </div>
       <EmbedDocument v-if="open === 'embed'" :page="page" :sections="inside.sections" @done="open = undefined" />
@@ -193,10 +200,10 @@ const setCss = () =>
           rows="4"
           maxlength="20000"
           hide-details
-          aria-label="Style rules (CSS) for this page alone"
-          placeholder="main { max-width: 60rem }"
+          :aria-label="say('pageInside.styleRulesCssForThis')"
+          :placeholder="say('pageInside.mainMaxWidth60rem')"
         />
-        <v-btn type="submit" :disabled="css === inside.css">Set</v-btn>
+        <v-btn type="submit" :disabled="css === inside.css">{{ say('common.set') }}</v-btn>
       </form>
     </template>
   </template>

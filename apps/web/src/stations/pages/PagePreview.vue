@@ -8,6 +8,7 @@ import { computed, ref } from 'vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { usePreviewOrigins } from '../shared/previewOrigin.ts';
 import { WIDTHS } from './widths.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{
   address: string;
@@ -37,7 +38,7 @@ const source = computed(() =>
       :key="`${source} ${version}`"
       :src="source"
       :sandbox="script && !away ? 'allow-scripts' : ''"
-      :title="`Preview of ${name}`"
+      :title="say('pagePreview.previewOf', { name })"
       referrerpolicy="no-referrer"
       tabindex="-1"
       :style="{
@@ -50,16 +51,24 @@ const source = computed(() =>
   <div class="under">
     <SegmentedChoice
       v-model="width"
-      label="Width of the preview"
+      :label="say('pagePreview.widthOfThePreview')"
       :options="[
-        { value: 'wide', label: 'Wide' },
-        { value: 'tablet', label: 'Tablet' },
-        { value: 'phone', label: 'Phone' },
+        { value: 'wide', label: say('pagePreview.wide') },
+        { value: 'tablet', label: say('pagePreview.tablet') },
+        { value: 'phone', label: say('pagePreview.phone') },
       ]"
     />
-    <label v-if="!away" class="script"><input v-model="script" type="checkbox" /> Scripts</label>
-    <a v-if="source" class="quiet" :href="source" target="_blank" rel="noopener" :title="`${WIDTHS[width]} px wide`"
-      >open in a tab</a
+    <label v-if="!away" class="script"
+      ><input v-model="script" type="checkbox" /> {{ say('pagePreview.scripts') }}</label
+    >
+    <a
+      v-if="source"
+      class="quiet"
+      :href="source"
+      target="_blank"
+      rel="noopener"
+      :title="say('pagePreview.pxWide', { width: WIDTHS[width] })"
+      >{{ say('pagePreview.openInATab') }}</a
     >
   </div>
 </template>

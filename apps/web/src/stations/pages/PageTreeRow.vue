@@ -6,6 +6,7 @@ import { readable } from '../../logic/readable.ts';
 import { usePictures } from '../../stores/pictures.ts';
 import FoldButton from './FoldButton.vue';
 import { markOf, whereItShows } from './pageWords.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{
   page: PageRow;
@@ -34,7 +35,7 @@ const where = computed(() => whereItShows(props.page, props.isLive));
         class="one-line"
         :class="{ strong: page.isHome || page.kind === 'group', wrong: page.label === '', held: !page.isReady }"
         :title="page.title"
-        >{{ page.label || 'no title' }}</span
+        >{{ page.label || say('common.noTitle') }}</span
       >
       <FoldButton v-if="isOpen !== undefined" :is-open="isOpen" :below="below" @fold="emit('fold')" />
     </span>

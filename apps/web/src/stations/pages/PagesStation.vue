@@ -3,12 +3,12 @@
 import { computed, defineAsyncComponent } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { figure } from '../../logic/format.ts';
 import { useSite } from '../../stores/site.ts';
 import PointingView from './pointing/PointingView.vue';
 import TreeView from './TreeView.vue';
 import { usePages } from './pages.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const MenusView = defineAsyncComponent(() => import('./menus/MenusView.vue'));
 const ReleasesView = defineAsyncComponent(() => import('./removals/ReleasesView.vue'));
@@ -32,11 +32,15 @@ const pointedPage = computed(() =>
 );
 const removals = computed(() => site.overview?.removals.all ?? 0);
 const options = computed(() => [
-  { value: 'tree' as const, label: 'In place' },
-  { value: 'menus' as const, label: 'Menus' },
-  { value: 'touches' as const, label: 'Touches' },
-  { value: 'removed' as const, label: removals.value > 0 ? `Removed, ${figure(removals.value)}` : 'Removed' },
-  ...(site.overview?.live ? [{ value: 'releases' as const, label: 'In releases' }] : []),
+  { value: 'tree' as const, label: say('pagesStation.inPlace') },
+  { value: 'menus' as const, label: say('common.menus') },
+  { value: 'touches' as const, label: say('pagesStation.touches') },
+  {
+    value: 'removed' as const,
+    label:
+      removals.value > 0 ? say('pagesStation.removed', { removals: removals.value }) : say('pagesStation.removed2'),
+  },
+  ...(site.overview?.live ? [{ value: 'releases' as const, label: say('pagesStation.inReleases') }] : []),
 ]);
 const back = () => inBackground(router.replace({ query: {} }));
 </script>
@@ -51,16 +55,18 @@ const back = () => inBackground(router.replace({ query: {} }));
     @back="back"
   />
   <MenusView v-else-if="view === 'menus'" :pages="tree.pages.value" :removed="tree.removed.value"
-    ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+    ><SegmentedChoice v-model="view" :label="say('pagesStation.whatToWorkOn')" :options="options"
   /></MenusView>
   <TouchesView v-else-if="view === 'touches'" :pages="tree.pages.value"
-    ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+    ><SegmentedChoice v-model="view" :label="say('pagesStation.whatToWorkOn')" :options="options"
   /></TouchesView>
   <RemovedView v-else-if="view === 'removed'" :pages="tree.pages.value" :version="tree.version.value"
-    ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+    ><SegmentedChoice v-model="view" :label="say('pagesStation.whatToWorkOn')" :options="options"
   /></RemovedView>
   <ReleasesView v-else-if="view === 'releases'" :pages="tree.pages.value" :version="tree.version.value"
-    ><SegmentedChoice v-model="view" label="What to work on" :options="options"
+    ><SegmentedChoice v-model="view" :label="say('pagesStation.whatToWorkOn')" :options="options"
   /></ReleasesView>
-  <TreeView v-else :tree="tree"><SegmentedChoice v-model="view" label="What to work on" :options="options" /></TreeView>
+  <TreeView v-else :tree="tree"
+    ><SegmentedChoice v-model="view" :label="say('pagesStation.whatToWorkOn')" :options="options"
+  /></TreeView>
 </template>

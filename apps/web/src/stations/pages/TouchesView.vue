@@ -9,11 +9,12 @@ import LedgerColumns from '../../components/LedgerColumns.vue';
 import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import StationLayout from '../../components/StationLayout.vue';
-import { count, when } from '../../logic/format.ts';
+import { when } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ pages: readonly PageRow[] }>();
 const GRID = 'minmax(0, 5fr) minmax(0, 3fr) minmax(0, 2fr)';
@@ -43,23 +44,30 @@ watch(
 const row = computed(() => rows.value.find(({ seq }) => String(seq) === selected.value));
 const page = computed(() => props.pages.find(({ id }) => id === row.value?.page));
 const STANDING = {
-  done: 'in place',
-  waiting: 'waiting: its place is gone',
-  changed: 'waiting: the export changed it',
+  done: say('touchesView.inPlace'),
+  waiting: say('touchesView.waitingItsPlaceIsGone'),
+  changed: say('touchesView.waitingTheExportChangedIt'),
 } as const;
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected touch">
+  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" :bench-label="say('touchesView.theSelectedTouch')">
     <template #ledger>
-      <LedgerHead v-model="search" search-label="Search touches"><slot /></LedgerHead>
-      <LedgerColumns :grid="GRID" :columns="[{ label: 'Touch' }, { label: 'Where' }, { label: 'How it stands' }]" />
+      <LedgerHead v-model="search" :search-label="say('touchesView.searchTouches')"><slot /></LedgerHead>
+      <LedgerColumns
+        :grid="GRID"
+        :columns="[
+          { label: say('touchesView.touch') },
+          { label: say('common.where') },
+          { label: say('touchesView.howItStands') },
+        ]"
+      />
       <LedgerList
         v-model="selected"
         :items="rows"
         :key-of="(each) => String(each.seq)"
         :row-height="39"
-        label="Touches"
+        :label="say('touchesView.touches')"
         @pick="benchOpen = true"
         @enter="benchOpen = true"
       >
@@ -70,9 +78,9 @@ const STANDING = {
                 speak(item.message)
               }}</span
             >
-            <span class="quiet one-line"
-              >{{ speak(item.where) }}{{ item.pages > 1 ? `, ${item.pages} pages` : '' }}</span
-            >
+            <span class="quiet one-line">{{
+              say('touchesView.pages', { where: speak(item.where), hasPages: item.pages > 1, pages: item.pages })
+            }}</span>
             <span class="quiet one-line" :class="{ wait: item.state !== 'done' }">{{ STANDING[item.state] }}</span>
           </div>
         </template>
@@ -80,8 +88,8 @@ const STANDING = {
           ><p class="empty">
             {{
               search !== ''
-                ? 'No touch holds these letters.'
-                : 'Nothing was touched yet. Choose a page, then point at what is to change.'
+                ? say('touchesView.noTouchHoldsTheseLetters')
+                : say('touchesView.nothingWasTouchedYetChoose')
             }}
           </p></template
         >
@@ -89,33 +97,34 @@ const STANDING = {
     </template>
     <template #bench>
       <template v-if="row">
-        <h1 class="title-face">A touch</h1>
+        <h1 class="title-face">{{ say('touchesView.aTouch') }}</h1>
         <p class="words">{{ speak(row.message) }}</p>
-        <p class="quiet">{{ speak(row.where) }}; {{ count(row.places, 'place') }} in {{ count(row.pages, 'page') }}</p>
-        <p class="quiet">by {{ row.by }}, {{ when(row.at, new Date()) }}</p>
+        <p class="quiet">
+          {{ say('touchesView.placesInPages', { where: speak(row.where), places: row.places, pages: row.pages }) }}
+        </p>
+        <p class="quiet">{{ say('touchesView.by', { by: row.by, at: when(row.at, new Date()) }) }}</p>
         <p v-if="row.state !== 'done'" class="wait">
           {{
-            row.state === 'changed'
-              ? 'In the newer export something else stands in its place. Look at the page, then point at it anew, or take the touch away.'
-              : 'Its place is in no page of the import any more. It waits: should the place come back, it is done again by itself.'
+            row.state === 'changed' ? say('touchesView.inTheNewerExportSomething') : say('touchesView.itsPlaceIsInNo')
           }}
         </p>
         <RouterLink
           v-if="page"
           class="text-link"
           :to="{ name: 'pages', params: { page: page.id }, query: { point: '1' } }"
-          >Point at it in “{{ page.label }}”</RouterLink
+          >{{ say('touchesView.pointAtItIn', { label: page.label }) }}</RouterLink
         >
         <template v-if="session.mayEdit"
           ><hr class="rule" />
-          <v-btn @click="site.decide({ kind: 'touch-removed', of: row.seq })">Take the touch away</v-btn></template
+          <v-btn @click="site.decide({ kind: 'touch-removed', of: row.seq })">{{
+            say('touchesView.takeTheTouchAway')
+          }}</v-btn></template
         >
       </template>
       <template v-else>
-        <h1 class="title-face">Touches</h1>
+        <h1 class="title-face">{{ say('touchesView.touches') }}</h1>
         <p class="quiet">
-          A text corrected, a picture swapped, a link led elsewhere: each change to what a page says is listed here with
-          its places, and is kept when a newer export comes in.
+          {{ say('touchesView.aTextCorrectedAPicture') }}
         </p>
       </template>
     </template>

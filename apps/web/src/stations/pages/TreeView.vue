@@ -11,7 +11,7 @@ import StationLayout from '../../components/StationLayout.vue';
 import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { mayTakeFocus } from '../../logic/focus.ts';
-import { count, dayOf } from '../../logic/format.ts';
+import { dayOf } from '../../logic/format.ts';
 import { readable } from '../../logic/readable.ts';
 import { usePageInAddress } from '../shared/pageInAddress.ts';
 import { useSession } from '../../stores/session.ts';
@@ -33,6 +33,7 @@ import RemovedSwitch from './removals/RemovedSwitch.vue';
 import RemovedTreeRow from './removals/RemovedTreeRow.vue';
 import { useShowsRemoved } from './removals/showsRemoved.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ tree: Pages }>();
 const GRID = 'minmax(0, 5fr) minmax(0, 4fr) minmax(0, 3fr) 46px';
@@ -204,26 +205,31 @@ async function show(made: string | undefined): Promise<void> {
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected page">
+  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" :bench-label="say('treeView.theSelectedPage')">
     <template #ledger>
-      <LedgerHead v-model="search" search-label="Search pages">
+      <LedgerHead v-model="search" :search-label="say('common.searchPages')">
         <slot />
         <template #after>
           <RemovedSwitch
             :removed="tree.removed.value.length"
-            v-bind="
-              firstUntil ? { hint: `Removed rows stay in their place; the first goes for good on ${firstUntil}` } : {}
-            "
+            v-bind="firstUntil ? { hint: say('treeView.removedRowsStayInTheir', { firstUntil }) } : {}"
           />
           <template v-if="session.mayEdit">
-            <button class="text-link" type="button" @click="((doing = 'styles'), (benchOpen = true))">Addresses</button>
-            <v-btn height="28" @click="((doing = 'add'), (benchOpen = true))">Add</v-btn>
+            <button class="text-link" type="button" @click="((doing = 'styles'), (benchOpen = true))">
+              {{ say('common.addresses') }}
+            </button>
+            <v-btn height="28" @click="((doing = 'add'), (benchOpen = true))">{{ say('common.add') }}</v-btn>
           </template>
         </template>
       </LedgerHead>
       <LedgerColumns
         :grid="GRID"
-        :columns="[{ label: 'Page' }, { label: 'Address' }, { label: 'Where it shows' }, { label: '' }]"
+        :columns="[
+          { label: say('common.page') },
+          { label: say('common.address') },
+          { label: say('treeView.whereItShows') },
+          { label: '' },
+        ]"
       />
       <LedgerList
         ref="list"
@@ -231,7 +237,7 @@ async function show(made: string | undefined): Promise<void> {
         :items="rows"
         :key-of="({ row }) => row.id"
         :row-height="39"
-        label="Pages"
+        :label="say('common.pages')"
         :depth-of="({ depth }) => depth"
         :open-of="({ isOpen }) => isOpen"
         :can-drag="session.mayEdit && search === ''"
@@ -265,10 +271,10 @@ async function show(made: string | undefined): Promise<void> {
           ><p class="empty">
             {{
               !tree.isRead.value
-                ? 'Reading the pages …'
+                ? say('treeView.readingThePages')
                 : search === ''
-                  ? 'No pages yet. They are here as soon as what was brought in has been read.'
-                  : 'No page holds these letters in its title or address.'
+                  ? say('treeView.noPagesYetTheyAre')
+                  : say('treeView.noPageHoldsTheseLetters')
             }}
           </p></template
         >
@@ -303,8 +309,7 @@ async function show(made: string | undefined): Promise<void> {
       <template v-else-if="folder">
         <h1 class="title-face">{{ readable(folder.address) }}</h1>
         <p class="quiet">
-          No page stands for this folder; the {{ count('pages' in folder ? folder.pages : 0, 'page') }} in it are shown
-          together. Their places in the tree are as they were.
+          {{ say('treeView.noPageStandsForThis', { value: 'pages' in folder ? folder.pages : 0 }) }}
         </p>
       </template>
       <template v-else-if="page">

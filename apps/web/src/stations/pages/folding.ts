@@ -1,5 +1,6 @@
 /** The tree as it is shown: branches that are folded away, and many pages side by side gathered by their folders. */
 import type { TreeEntry } from './removals/inPlace.ts';
+import { say } from './words.ts';
 
 /** A folder no page stands for, which many pages side by side are in; there to be folded, not to be changed. */
 export interface FolderRow {
@@ -92,7 +93,7 @@ function inFolders(nodes: readonly Node[], parent: TreeEntry | null): Node[] {
     if (folder !== undefined && folder !== own && run.length >= LEAST_IN_FOLDER) {
       const row: FolderRow = {
         folder: true,
-        id: `folder ${parent?.id ?? ''} ${folder}`,
+        id: say('folding.folder', { id: parent?.id ?? '', folder }),
         address: folder,
         depth: run[0] && !isFolder(run[0].row) ? run[0].row.depth : 0,
         parent: parent?.id ?? null,

@@ -1,8 +1,8 @@
 /** How a page stands, in a few words and a mark. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
-import { count } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
-import { speakPlaceOf } from '../../words.ts';
+import { speakPlaceOf } from '../../words/index.ts';
+import { say } from './words.ts';
 
 export function markOf(page: PageRow): Mark {
   if (page.isHome) return 'lapis';
@@ -14,14 +14,15 @@ const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', 
 
 /** Where visitors come across it, and what differs from live. */
 export function whereItShows(page: PageRow, isLive: boolean): { readonly words: string; readonly wrong: boolean } {
-  if (page.kind === 'group') return { words: 'group', wrong: false };
-  if (page.kind === 'link') return { words: 'leads outside', wrong: false };
-  if (!page.isReady) return { words: 'not ready: stays out', wrong: false };
+  if (page.kind === 'group') return { words: say('page.group'), wrong: false };
+  if (page.kind === 'link') return { words: say('page.leadsOutside'), wrong: false };
+  if (!page.isReady) return { words: say('page.notReadyStaysOut'), wrong: false };
   const parts: string[] = [];
   if (page.isHome) parts.push('home');
-  if (/(^|\/)404\.html$/.test(page.sourcePath)) parts.push('where nothing is found');
-  if (page.lists !== null) parts.push(`lists ${count(page.lists, 'entry', 'entries')}`);
-  else if (page.date !== null) parts.push(`dated ${date.format(new Date(`${page.date}T00:00:00Z`))}`);
+  if (/(^|\/)404\.html$/.test(page.sourcePath)) parts.push(say('page.whereNothingIsFound'));
+  if (page.lists !== null) parts.push(say('page.listsEntries', { lists: page.lists }));
+  else if (page.date !== null)
+    parts.push(say('page.dated', { value: date.format(new Date(`${page.date}T00:00:00Z`)) }));
   if (page.menus.length > 0)
     parts.push(
       page.menus
@@ -29,9 +30,9 @@ export function whereItShows(page: PageRow, isLive: boolean): { readonly words: 
         .filter((name, index, all) => all.indexOf(name) === index)
         .join(', '),
     );
-  if (!page.inMenus) parts.push('left out of menus');
-  if (page.touches > 0) parts.push(count(page.touches, 'touch', 'touches'));
+  if (!page.inMenus) parts.push(say('page.leftOutOfMenus'));
+  if (page.touches > 0) parts.push(say('page.touches', { touches: page.touches }));
   if (isLive && page.state !== 'live') parts.push(page.state);
   const isLost = page.lists !== null && page.menus.length === 0;
-  return { words: isLost ? `${parts.join(', ')}; in no menu` : parts.join(', '), wrong: isLost };
+  return { words: isLost ? say('page.inNoMenu', { parts: parts.join(', ') }) : parts.join(', '), wrong: isLost };
 }

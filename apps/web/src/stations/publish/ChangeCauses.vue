@@ -6,7 +6,8 @@ import { when } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useCauses } from './causes.ts';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ change: Change }>();
 const site = useSite();
@@ -18,14 +19,14 @@ const all = computed(() => causes.causesOf(props.change));
 </script>
 
 <template>
-  <ul v-if="all.length > 0" aria-label="Made by">
+  <ul v-if="all.length > 0" :aria-label="say('changeCauses.madeBy')">
     <li
       v-for="cause in showsAll ? all : all.slice(0, MOST)"
       :key="cause.seq"
       :class="{ out: causes.leftOut.has(cause.seq) }"
     >
       <span class="one-line" :title="speak(cause.message)"
-        ><b>{{ cause.by?.name ?? 'A time limit' }}</b
+        ><b>{{ cause.by?.name ?? say('changeCauses.aTimeLimit') }}</b
         >, {{ when(cause.at, new Date()) }}: {{ speak(cause.message) }}</span
       >
       <span v-if="session.mayEdit && cause.canLeaveOut" class="ways">
@@ -35,17 +36,19 @@ const all = computed(() => causes.causesOf(props.change));
           type="button"
           @click="causes.leave(cause.seq, false)"
         >
-          Let it go out
+          {{ say('changeCauses.letItGoOut') }}
         </button>
         <button v-else class="text-link" type="button" @click="causes.leave(cause.seq, true)">
-          Leave out of this release
+          {{ say('changeCauses.leaveOutOfThisRelease') }}
         </button>
-        <button class="text-link" type="button" @click="site.decide({ kind: 'undo', of: cause.seq })">Take back</button>
+        <button class="text-link" type="button" @click="site.decide({ kind: 'undo', of: cause.seq })">
+          {{ say('common.takeBack') }}
+        </button>
       </span>
     </li>
     <li v-if="all.length > MOST">
       <button class="text-link" type="button" @click="showsAll = !showsAll">
-        {{ showsAll ? 'Show fewer' : `and ${all.length - MOST} more` }}
+        {{ showsAll ? say('changeCauses.showFewer') : say('changeCauses.andMore', { all: all.length - MOST }) }}
       </button>
     </li>
   </ul>

@@ -12,7 +12,8 @@ import ChangeCauses from './ChangeCauses.vue';
 import DraftProof from '../shared/DraftProof.vue';
 import type { Two } from './compared.ts';
 import { differingParts, marked, pixelsOf } from './pictureDifference.ts';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ change: Change; /** Undefined: live against draft. */ two: Two | undefined }>();
 const site = useSite();
@@ -23,8 +24,8 @@ const path = computed(() => props.change.key.replace(/^file:/, ''));
 const looks = computed(() =>
   (
     [
-      ['as it is live', pictures.ofFile('live', path.value)],
-      ['as it will be', pictures.ofFile('draft', path.value)],
+      [say('changeEvidence.asItIsLive'), pictures.ofFile('live', path.value)],
+      [say('changeEvidence.asItWillBe'), pictures.ofFile('draft', path.value)],
     ] as const
   ).flatMap(([words, source]) => (source === undefined ? [] : [[words, source] as const])),
 );
@@ -87,18 +88,21 @@ watch(
   <section
     v-if="evidence || (change.group === 'redirects' && change.key.startsWith('rule:')) || change.group === 'visitors'"
     class="evidence"
-    aria-label="Evidence"
+    :aria-label="say('changeEvidence.evidence')"
   >
     <h2 class="quiet">
-      {{ speak(change.subject) }},
       {{
-        change.group === 'visitors'
-          ? speak(change.message)
-          : change.group === 'redirects'
-            ? 'asked of the draft'
-            : evidence?.kind === 'source'
-              ? 'source'
-              : 'file'
+        say('changeEvidence.subject', {
+          subject: speak(change.subject),
+          group:
+            change.group === 'visitors'
+              ? speak(change.message)
+              : change.group === 'redirects'
+                ? say('changeEvidence.askedOfTheDraft')
+                : evidence?.kind === 'source'
+                  ? say('changeEvidence.source')
+                  : say('changeEvidence.file'),
+        })
       }}
     </h2>
     <ChangeCauses v-if="two === undefined" :key="change.key" :change="change" />
@@ -106,7 +110,9 @@ watch(
     <template v-else-if="evidence">
       <div v-if="differ" class="looks">
         <figure v-for="([words, source], at) in looks" :key="words">
-          <figcaption class="quiet">{{ words }}{{ drawn[at] ? ', what differs is marked' : '' }}</figcaption>
+          <figcaption class="quiet">
+            {{ say('changeEvidence.whatDiffersIsMarked', { words, hasDrawn: Boolean(drawn[at]) }) }}
+          </figcaption>
           <a :href="source" target="_blank" rel="noopener"
             ><img
               :src="drawn[at]?.drawn ?? source"
@@ -117,10 +123,14 @@ watch(
       </div>
       <SourceLines v-if="evidence.kind === 'source'" :lines="evidence.lines" />
       <p v-else>
-        {{ evidence.before ? size(evidence.before.sizeBytes) : 'not there' }} before,
-        {{ evidence.after ? size(evidence.after.sizeBytes) : 'not there' }} now.
+        {{
+          say('changeEvidence.beforeNow', {
+            before: evidence.before ? size(evidence.before.sizeBytes) : say('changeEvidence.notThere'),
+            after: evidence.after ? size(evidence.after.sizeBytes) : say('changeEvidence.notThere'),
+          })
+        }}
       </p>
-      <p v-if="evidence.cut" class="quiet">The rest of the difference is left out here.</p>
+      <p v-if="evidence.cut" class="quiet">{{ say('changeEvidence.theRestOfTheDifference') }}</p>
     </template>
   </section>
 </template>

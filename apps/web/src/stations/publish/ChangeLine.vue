@@ -3,7 +3,8 @@ import type { Change } from '@fastigium/contracts/api/releases';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import { figure } from '../../logic/format.ts';
 import { isHeading, type LedgerItem } from './grouped.ts';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
 
 /** `isOut`: it stays in the draft this time. */
 defineProps<{ item: LedgerItem; people: readonly string[]; isOut: boolean }>();
@@ -26,7 +27,7 @@ const WHAT: Readonly<Record<Change['what'], string>> = {
       >: {{ speak(item.message) }}</span
     >
     <span class="quiet">{{ people.join(', ') }}</span>
-    <span class="quiet what">{{ isOut ? 'left out' : WHAT[item.what] }}</span>
+    <span class="quiet what">{{ isOut ? say('common.leftOut') : WHAT[item.what] }}</span>
   </div>
 </template>
 

@@ -2,9 +2,10 @@
 /** Which two releases are held against each other, and the way back to the draft. */
 import type { Release } from '@fastigium/contracts/api/releases';
 import { computed } from 'vue';
-import { count, when } from '../../logic/format.ts';
+import { when } from '../../logic/format.ts';
 import { useWorld } from '../../stores/world.ts';
 import type { Two } from './compared.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{
   releases: readonly Release[];
@@ -21,21 +22,30 @@ const choose = (side: keyof Two, event: Event) => {
 
 <template>
   <div class="head">
-    <h1 class="strong">{{ changes === undefined ? 'Comparing …' : `${count(changes, 'change')} from` }}</h1>
+    <h1 class="strong">
+      {{ changes === undefined ? say('comparedReleases.comparing') : say('comparedReleases.changesFrom', { changes }) }}
+    </h1>
     <template v-for="side in ['before', 'after'] as const" :key="side">
-      <span v-if="side === 'after'">to</span>
+      <span v-if="side === 'after'">{{ say('comparedReleases.to') }}</span>
       <select
-        :aria-label="side === 'before' ? 'Earlier release' : 'Later release'"
+        :aria-label="side === 'before' ? say('comparedReleases.earlierRelease') : say('comparedReleases.laterRelease')"
         :value="two[side]"
         @change="choose(side, $event)"
       >
         <option v-for="release in kept" :key="release.id" :value="release.number">
-          release {{ release.number }}, {{ when(release.liveAt ?? release.createdAt, world.now) }}
+          {{
+            say('comparedReleases.release', {
+              number: release.number,
+              liveAt: when(release.liveAt ?? release.createdAt, world.now),
+            })
+          }}
         </option>
       </select>
     </template>
     <span class="gap" />
-    <button class="text-link" type="button" @click="$emit('leave')">Back to live and draft</button>
+    <button class="text-link" type="button" @click="$emit('leave')">
+      {{ say('comparedReleases.backToLiveAndDraft') }}
+    </button>
   </div>
 </template>
 

@@ -6,13 +6,14 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { count, figure, when } from '../../logic/format.ts';
+import { figure, when } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import { answersAsked, ASPECT_WORDS, markOf, verdictWords } from './inspectionWords.ts';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ number: number; isLive: boolean; reload: unknown }>();
 const emit = defineEmits<{ asked: [] }>();
@@ -48,9 +49,11 @@ const nothing = computed(() => found.value?.oldAddresses.find(({ end }) => end =
 /** That an old address finds nothing is as published, and not what anybody wants. */
 const aside = ({ aspect, wrong, notes }: AspectResult) =>
   [
-    ...(aspect === 'old addresses' && nothing.value > 0 ? [`${figure(nothing.value)} find nothing`] : []),
-    ...(wrong > 0 ? [`${figure(wrong)} otherwise`] : []),
-    ...(notes > 0 ? [`${figure(notes)} worth a look`] : []),
+    ...(aspect === 'old addresses' && nothing.value > 0
+      ? [say('inspectionPanel.findNothing', { nothing: nothing.value })]
+      : []),
+    ...(wrong > 0 ? [say('inspectionPanel.otherwise', { wrong })] : []),
+    ...(notes > 0 ? [say('inspectionPanel.worthALook', { notes })] : []),
   ].join(', ');
 
 async function ask(run: (id: string) => Promise<unknown>): Promise<void> {
@@ -71,12 +74,16 @@ const goBack = (number: number) =>
 </script>
 
 <template>
-  <section class="inspection" aria-label="Asked from outside">
-    <h2 class="heading">{{ isLive ? 'Asked from outside' : `Release ${number}, asked from outside` }}</h2>
+  <section class="inspection" :aria-label="say('inspectionPanel.askedFromOutside')">
+    <h2 class="heading">
+      {{
+        isLive ? say('inspectionPanel.askedFromOutside') : say('inspectionPanel.releaseAskedFromOutside', { number })
+      }}
+    </h2>
     <JobProgress
       v-if="isAsking && site.inspecting"
       :job="site.inspecting"
-      waiting="The host is asked in a moment"
+      :waiting="say('inspectionPanel.theHostIsAskedIn')"
       :can-cancel="false"
     />
     <template v-else-if="found">
@@ -86,33 +93,38 @@ const goBack = (number: number) =>
         }}</span>
       </p>
       <p class="quiet">
-        {{ figure(answersAsked(found)) }} answers, {{ when(found.at, world.now)
-        }}{{ found.unasked > 0 ? `; of pictures and documents a sample` : '' }}
+        {{
+          say('inspectionPanel.answersOfPicturesAndDocuments', {
+            found: answersAsked(found),
+            at: when(found.at, world.now),
+            hasUnasked: found.unasked > 0,
+          })
+        }}
       </p>
       <p v-if="isLive && found.verdict === 'wrong' && found.before !== null && session.mayEdit" class="back">
-        <v-btn variant="flat" color="primary" height="36" :loading="asking" @click="goBack(found.before)"
-          >Go back to release {{ found.before }}</v-btn
-        >
-        <span class="quiet">At once; nothing is sent where the host still has it.</span>
+        <v-btn variant="flat" color="primary" height="36" :loading="asking" @click="goBack(found.before)">{{
+          say('inspectionPanel.goBackToRelease', { before: found.before })
+        }}</v-btn>
+        <span class="quiet">{{ say('inspectionPanel.atOnceNothingIsSent') }}</span>
       </p>
       <table class="aspects">
         <thead class="visually-hidden">
           <tr>
-            <th>What</th>
-            <th>Asked</th>
-            <th>Found</th>
+            <th>{{ say('common.what') }}</th>
+            <th>{{ say('inspectionPanel.asked') }}</th>
+            <th>{{ say('inspectionPanel.found') }}</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="each in found.results" :key="each.aspect">
             <td><KeystoneMark :mark="each.wrong > 0 ? 'madder' : aside(each) ? 'ochre' : 'verdigris'" /></td>
             <td>{{ ASPECT_WORDS[each.aspect] }}</td>
-            <td class="quiet">{{ aside(each) || 'as published' }}</td>
+            <td class="quiet">{{ aside(each) || say('inspectionPanel.asPublished') }}</td>
             <td class="figure">{{ figure(each.asked) }}</td>
           </tr>
         </tbody>
       </table>
-      <ul v-if="findings.length > 0" class="findings" aria-label="Found otherwise">
+      <ul v-if="findings.length > 0" class="findings" :aria-label="say('inspectionPanel.foundOtherwise')">
         <li v-for="(each, index) in findings" :key="index">
           <KeystoneMark :mark="each.weight === 'wrong' ? 'madder' : 'ochre'" /><span
             ><span class="address">{{ each.address }}</span> {{ speak(each.message) }}</span
@@ -120,25 +132,27 @@ const goBack = (number: number) =>
         </li>
       </ul>
       <button v-if="found.findings.length > SHOWN" class="text-link" type="button" @click="showsAll = !showsAll">
-        {{ showsAll ? 'Show fewer' : `Show all ${count(found.findingsInAll, 'finding')}` }}
+        {{
+          showsAll
+            ? say('inspectionPanel.showFewer')
+            : say('inspectionPanel.showAllFindings', { findingsInAll: found.findingsInAll })
+        }}
       </button>
       <p class="acts">
-        <a class="text-link" :href="report">Keep the report</a
-        ><a class="text-link" :href="report.replace(/html$/, 'pdf')">as PDF</a
+        <a class="text-link" :href="report">{{ say('inspectionPanel.keepTheReport') }}</a><a
+          class="text-link"
+          :href="report.replace(/html$/, 'pdf')"
+          >{{ say('inspectionPanel.asPdf') }}</a
         ><button v-if="isLive && session.mayEdit" class="text-link" type="button" :disabled="asking" @click="askAgain">
-          Ask again
+          {{ say('inspectionPanel.askAgain') }}
         </button>
       </p>
     </template>
     <template v-else-if="found === null">
       <p class="quiet">
-        {{
-          isLive
-            ? 'The live host was not asked for this release yet.'
-            : 'It was replaced before the host was asked for it.'
-        }}
+        {{ isLive ? say('inspectionPanel.theLiveHostWasNot') : say('inspectionPanel.itWasReplacedBeforeThe') }}
         <button v-if="isLive && session.mayEdit" class="text-link" type="button" :disabled="asking" @click="askAgain">
-          Ask now
+          {{ say('inspectionPanel.askNow') }}
         </button>
       </p>
     </template>

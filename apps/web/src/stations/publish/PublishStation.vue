@@ -6,7 +6,6 @@ import { call } from '../../api/client.ts';
 import LedgerList from '../../components/LedgerList.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
-import { count } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSite } from '../../stores/site.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -17,6 +16,7 @@ import ComparedReleases from './ComparedReleases.vue';
 import { peopleOf, useCauses } from './causes.ts';
 import { grouped, groupedByPerson, isHeading, type LedgerItem } from './grouped.ts';
 import ReleaseBench from './ReleaseBench.vue';
+import { say } from './words.ts';
 
 const site = useSite();
 const releases = shallowRef<Release[]>([]);
@@ -66,17 +66,17 @@ watch(
   { immediate: true },
 );
 const title = computed(() => {
-  if (!site.changes) return 'Reckoning what visitors will notice …';
-  if (site.changes.sinceRelease === null) return 'What visitors will notice: the site itself, for the first time';
+  if (!site.changes) return say('publishStation.reckoningWhatVisitorsWillNotice');
+  if (site.changes.sinceRelease === null) return say('publishStation.whatVisitorsWillNoticeThe');
   const n = site.changes.changes.length;
   return n === 0
-    ? `Live and draft are the same: release ${site.changes.sinceRelease}`
-    : `What visitors will notice: ${count(n, 'change')} since release ${site.changes.sinceRelease}`;
+    ? say('publishStation.liveAndDraftAreThe', { sinceRelease: site.changes.sinceRelease })
+    : say('publishStation.whatVisitorsWillNoticeChanges', { n, sinceRelease: site.changes.sinceRelease });
 });
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" bench-label="The next release">
+  <StationLayout v-model:bench-open="benchOpen" :bench-label="say('publishStation.theNextRelease')">
     <template #ledger>
       <ComparedReleases
         v-if="two"
@@ -90,13 +90,15 @@ const title = computed(() => {
         <SegmentedChoice
           v-if="causes.causes.length > 0 && changes.length > 1"
           v-model="by"
-          label="Grouped"
+          :label="say('publishStation.grouped')"
           :options="[
-            { value: 'kind', label: 'By kind' },
-            { value: 'person', label: 'By person' },
+            { value: 'kind', label: say('publishStation.byKind') },
+            { value: 'person', label: say('publishStation.byPerson') },
           ]"
         />
-        <button class="text-link to-bench" type="button" @click="benchOpen = true">To the release</button>
+        <button class="text-link to-bench" type="button" @click="benchOpen = true">
+          {{ say('publishStation.toTheRelease') }}
+        </button>
       </div>
       <LedgerList
         v-model="selected"
@@ -104,7 +106,7 @@ const title = computed(() => {
         :key-of="(item) => item.key"
         :is-heading="isHeading"
         :row-height="38"
-        label="Changes"
+        :label="say('publishStation.changes')"
         @pick="benchOpen = true"
         @enter="benchOpen = true"
       >
@@ -115,13 +117,13 @@ const title = computed(() => {
             :is-out="!two && !isHeading(item) && causes.isLeftOut(item)"
         /></template>
         <template #empty>
-          <p v-if="two" class="empty">{{ compared ? 'Visitors got the same from both.' : '' }}</p>
+          <p v-if="two" class="empty">{{ compared ? say('publishStation.visitorsGotTheSameFrom') : '' }}</p>
           <p v-else class="empty">
             {{
               site.compiling
-                ? 'The draft is being compiled.'
+                ? say('publishStation.theDraftIsBeingCompiled')
                 : site.changes
-                  ? 'Change something in Pages or Redirects; it shows here before any visitor sees it.'
+                  ? say('publishStation.changeSomethingInPagesOr')
                   : ''
             }}
           </p>

@@ -5,14 +5,15 @@ import { computed, ref, shallowRef } from 'vue';
 import { call } from '../../api/client.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { count, when } from '../../logic/format.ts';
+import { when } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import { markOf, verdictWords } from './inspectionWords.ts';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
 
 const site = useSite();
 const session = useSession();
@@ -38,13 +39,13 @@ async function begin(): Promise<void> {
 </script>
 
 <template>
-  <section v-if="isPossible && (session.mayEdit || last)" aria-label="Rehearsal">
+  <section v-if="isPossible && (session.mayEdit || last)" :aria-label="say('rehearsalPanel.rehearsal')">
     <hr class="rule" />
-    <h2 class="heading">Rehearsal</h2>
+    <h2 class="heading">{{ say('rehearsalPanel.rehearsal') }}</h2>
     <JobProgress
       v-if="running"
       :job="running"
-      waiting="Waiting to begin"
+      :waiting="say('common.waitingToBegin')"
       :can-cancel="session.mayEdit"
       @cancel="site.cancel(running.id)"
     />
@@ -52,10 +53,14 @@ async function begin(): Promise<void> {
       <p v-if="last" class="verdict">
         <KeystoneMark :mark="markOf(last.verdict)" /><span
           ><a class="address" :href="last.origin" target="_blank" rel="noopener">{{ last.origin }}</a
-          ><span class="quiet"
-            >{{ verdictWords(last) }}, {{ when(last.at, world.now)
-            }}{{ last.since > 0 ? `; ${count(last.since, 'decision')} made since` : '; as the draft is now' }}</span
-          ></span
+          ><span class="quiet">{{
+            say('rehearsalPanel.asTheDraftIsNow', {
+              last: verdictWords(last),
+              at: when(last.at, world.now),
+              hasSince: last.since > 0,
+              since: last.since,
+            })
+          }}</span></span
         >
       </p>
       <ul v-if="last && last.findings.length > 0">
@@ -64,12 +69,16 @@ async function begin(): Promise<void> {
             ><span class="address">{{ finding.address }}</span> {{ speak(finding.message) }}</span
           >
         </li>
-        <li v-if="last.findings.length > SHOWN" class="quiet">and {{ last.findings.length - SHOWN }} more</li>
+        <li v-if="last.findings.length > SHOWN" class="quiet">
+          {{ say('rehearsalPanel.andMore', { findings: last.findings.length - SHOWN }) }}
+        </li>
       </ul>
       <p v-if="session.mayEdit">
         <button class="text-link" type="button" @click="begin">
-          {{ last ? 'Rehearse again' : 'Rehearse on a temporary address' }}</button>{{ ' ' }}
-        <span v-if="!last" class="quiet">whole, asked from outside; visitors see nothing of it</span>
+          {{
+            last ? say('rehearsalPanel.rehearseAgain') : say('rehearsalPanel.rehearseOnATemporaryAddress')
+          }}</button>{{ ' ' }}
+        <span v-if="!last" class="quiet">{{ say('rehearsalPanel.wholeAskedFromOutsideVisitors') }}</span>
       </p>
     </template>
   </section>

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue';
 import { call } from '../../api/client.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import LabelledField from '../../components/LabelledField.vue';
-import { count, dayInWords, figure, size } from '../../logic/format.ts';
+import { dayInWords, size } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -18,7 +18,9 @@ import SetTimePanel from './SetTimePanel.vue';
 import RehearsalPanel from './RehearsalPanel.vue';
 import TellOthers from './TellOthers.vue';
 import VisitorsPanel from './VisitorsPanel.vue';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ releases: readonly Release[] }>();
 const emit = defineEmits<{ compare: [number: number] }>();
@@ -65,7 +67,7 @@ async function ask(run: () => Promise<{ release: number }>): Promise<void> {
 function publish(): Promise<void> {
   const { changes, id } = site;
   return ask(async () => {
-    if (!changes || id === undefined) throw new Error('The changes are not reckoned yet. Wait a moment, then publish.');
+    if (!changes || id === undefined) throw new Error(say('releaseBench.theChangesAreNotReckoned'));
     return call(releasesApi.publish, {
       params: { site: id },
       body: {
@@ -91,80 +93,88 @@ function goBack(release: Release): Promise<void> {
 </script>
 
 <template>
-  <h1 class="title-face">{{ isSame ? `Release ${site.overview?.live?.number} is live` : `Release ${number}` }}</h1>
+  <h1 class="title-face">
+    {{
+      isSame
+        ? say('releaseBench.releaseIsLive', { number: site.overview?.live?.number })
+        : say('releaseBench.release', { number })
+    }}
+  </h1>
   <p class="quiet">
     {{
       isSame
-        ? 'Live and draft are the same'
+        ? say('releaseBench.liveAndDraftAreThe')
         : sending
-          ? `${sending.by.name} is publishing`
+          ? say('releaseBench.isPublishing', { name: sending.by.name })
           : hasHost
-            ? 'To the host, switched all at once'
-            : 'Not published yet'
+            ? say('releaseBench.toTheHostSwitchedAll')
+            : say('releaseBench.notPublishedYet')
     }}
   </p>
   <template v-if="site.publishing">
     <JobProgress
       class="progress"
       :job="site.publishing"
-      waiting="Waiting to begin"
+      :waiting="say('common.waitingToBegin')"
       :can-cancel="session.mayEdit"
       @cancel="site.cancel(site.publishing.id)"
     />
     <p class="quiet">
       {{
         site.overview?.live
-          ? 'Visitors get the release before, whole, until the switch.'
-          : 'Nobody sees anything of it until the switch.'
+          ? say('releaseBench.visitorsGetTheReleaseBefore')
+          : say('releaseBench.nobodySeesAnythingOfIt')
       }}
     </p>
   </template>
   <template v-else-if="!hasHost">
     <p>
-      {{
-        session.isOwner
-          ? 'The site has no host yet, and nothing can be published before it has one.'
-          : 'The site has no host yet, and nothing can be published before an owner has connected one.'
-      }}
+      {{ session.isOwner ? say('releaseBench.theSiteHasNoHost') : say('releaseBench.theSiteHasNoHost2') }}
     </p>
     <div v-if="session.isOwner" class="actions">
-      <v-btn variant="flat" color="primary" height="36" :to="{ name: 'address', query: { link: 'host' } }"
-        >Connect a host</v-btn
-      >
+      <v-btn variant="flat" color="primary" height="36" :to="{ name: 'address', query: { link: 'host' } }">{{
+        say('releaseBench.connectAHost')
+      }}</v-btn>
     </div>
   </template>
   <template v-else>
     <dl v-if="site.changes && !isSame" class="facts">
-      <dt>Files sent</dt>
+      <dt>{{ say('releaseBench.filesSent') }}</dt>
       <dd>
         {{
           site.changes.sending
-            ? `${figure(site.changes.sending.files)} of ${figure(site.changes.whole.files)}`
-            : 'the host does not say'
+            ? say('releaseBench.of', { files: site.changes.sending.files, files2: site.changes.whole.files })
+            : say('releaseBench.theHostDoesNotSay')
         }}
       </dd>
-      <dt>Bytes sent</dt>
+      <dt>{{ say('releaseBench.bytesSent') }}</dt>
       <dd>
         {{
           site.changes.sending
-            ? `${size(site.changes.sending.bytes)} of ${size(site.changes.whole.bytes)}`
-            : 'the host does not say'
+            ? say('releaseBench.of2', {
+                bytes: size(site.changes.sending.bytes),
+                bytes2: size(site.changes.whole.bytes),
+              })
+            : say('releaseBench.theHostDoesNotSay')
         }}
       </dd>
-      <dt>Switch</dt>
-      <dd>all at once, no gap</dd>
+      <dt>{{ say('releaseBench.switch') }}</dt>
+      <dd>{{ say('releaseBench.allAtOnceNoGap') }}</dd>
     </dl>
     <p v-if="site.changes?.hostProblem" class="wrong" role="alert">
       {{ speak(site.changes.hostProblem) }}
-      <button class="text-link" type="button" @click="site.loadChanges()">Ask again</button>
+      <button class="text-link" type="button" @click="site.loadChanges()">{{ say('releaseBench.askAgain') }}</button>
     </p>
     <template v-if="session.mayEdit && !isSame">
       <p v-if="causes.leftOut.size > 0" class="quiet">
-        {{ count(causes.leftOut.size, 'decision') }} left out:
-        {{ causes.leftOut.size === 1 ? 'it stays' : 'they stay' }} in the draft. The figures above are for the whole
-        draft.
+        {{ say('releaseBench.decisionsLeftOutTheyStay', { leftOut: causes.leftOut.size }) }}
       </p>
-      <LabelledField v-if="hasChanges" v-model="note" label="Note for the ladder (not public)" maxlength="500" />
+      <LabelledField
+        v-if="hasChanges"
+        v-model="note"
+        :label="say('releaseBench.noteForTheLadderNot')"
+        maxlength="500"
+      />
       <div class="actions">
         <v-btn
           variant="flat"
@@ -173,40 +183,48 @@ function goBack(release: Release): Promise<void> {
           :disabled="!hasChanges"
           :loading="asking || isBehind"
           @click="publish"
-          >Publish release {{ next }}</v-btn
+          >{{ say('releaseBench.publishRelease', { next }) }}</v-btn
         >
         <span v-if="!hasChanges" class="quiet">{{
-          site.changes ? 'Nothing to publish' : 'Reckoning what differs …'
+          site.changes ? say('releaseBench.nothingToPublish') : say('releaseBench.reckoningWhatDiffers')
         }}</span>
       </div>
     </template>
-    <p v-else-if="!session.mayEdit" class="quiet">Your role looks on; an editor publishes.</p>
+    <p v-else-if="!session.mayEdit" class="quiet">{{ say('releaseBench.yourRoleLooksOnAn') }}</p>
     <SetTimePanel :set="setTime" :note="note" :is-ready="hasChanges && !isBehind" @done="site.refresh()" />
   </template>
   <template v-if="site.overview?.liveUrl">
     <hr class="rule" />
     <p v-if="site.overview.live?.downSince">
-      Nobody gets it any more: it came down after {{ dayInWords(site.overview.live.downSince) }}. Choose another last
-      day above, and publish.
+      {{ say('releaseBench.nobodyGetsItAnyMore', { downSince: dayInWords(site.overview.live.downSince) }) }}
     </p>
     <p v-else-if="site.overview.address?.state === 'right'">
-      Live at <span class="address">https://{{ site.overview.address.main }}{{ site.overview.basePath }}/</span
-      >{{ ' ' }}
-      <span class="quiet"
-        >and by its temporary name,
-        <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{
-          site.overview.liveUrl
-        }}</a></span
+      <RichWords
+        :words="
+          say.parts('releaseBench.liveAtHttpsAndBy', {
+            main: site.overview.address.main,
+            basePath: site.overview.basePath,
+            liveUrl: site.overview.liveUrl,
+          })
+        "
+        ><template #address="{ words }"
+          ><span class="address">{{ words }}</span></template
+        ><template #link="{ words }"
+          ><a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ words }}</a></template
+        ></RichWords
       >
     </p>
     <p v-else>
-      Live at
-      <a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ site.overview.liveUrl }}</a>
+      <RichWords :words="say.parts('releaseBench.liveAt', { liveUrl: site.overview.liveUrl })"
+        ><template #link="{ words }"
+          ><a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ words }}</a></template
+        ></RichWords
+      >
     </p>
   </template>
   <p>
-    <RouterLink class="text-link" :to="{ name: 'move' }">The day of the move</RouterLink>{{ ' ' }}
-    <span class="quiet">all steps in their order, with their times</span>
+    <RouterLink class="text-link" :to="{ name: 'move' }">{{ say('common.theDayOfTheMove') }}</RouterLink>{{ ' ' }}
+    <span class="quiet">{{ say('releaseBench.allStepsInTheirOrder') }}</span>
   </p>
   <hr class="rule" />
   <VisitorsPanel />
@@ -222,7 +240,7 @@ function goBack(release: Release): Promise<void> {
     />
   </template>
   <hr class="rule" />
-  <h2 class="heading">Releases</h2>
+  <h2 class="heading">{{ say('releaseBench.releases') }}</h2>
   <ReleaseLadder
     v-model="chosen"
     :releases="releases"

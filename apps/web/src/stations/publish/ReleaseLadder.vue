@@ -5,14 +5,15 @@ import { ref } from 'vue';
 import { call } from '../../api/client.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { count, size, when } from '../../logic/format.ts';
+import { size, when } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
-import { explainKept } from '../../words.ts';
+import { explainKept } from '../../words/index.ts';
+import { say } from './words.ts';
 
 const world = useWorld();
 const site = useSite();
@@ -39,9 +40,9 @@ const MARKS: Readonly<Record<Release['state'], Mark>> = {
 };
 
 const VERDICT_WORDS: Readonly<Record<NonNullable<Release['verdict']>, string>> = {
-  right: 'found as published',
-  noted: 'found as published, with notes',
-  wrong: 'found otherwise',
+  right: say('releaseLadder.foundAsPublished'),
+  noted: say('releaseLadder.foundAsPublishedWithNotes'),
+  wrong: say('releaseLadder.foundOtherwise'),
 };
 
 async function run(work: (id: string) => Promise<unknown>): Promise<void> {
@@ -67,21 +68,24 @@ function openSetting(): void {
 function words(release: Release): string {
   const at = when(release.liveAt ?? release.createdAt, world.now);
   const sent =
-    release.filesSent === 0 ? 'nothing sent' : `${count(release.filesSent, 'file')}, ${size(release.bytesSent)} sent`;
-  const what = release.rollbackOf === null ? sent : `back to release ${release.rollbackOf}, ${sent}`;
+    release.filesSent === 0
+      ? say('releaseLadder.nothingSent')
+      : say('releaseLadder.filesSent', { filesSent: release.filesSent, bytesSent: size(release.bytesSent) });
+  const what =
+    release.rollbackOf === null ? sent : say('releaseLadder.backToRelease', { rollbackOf: release.rollbackOf, sent });
   switch (release.state) {
     case 'sending':
-      return 'on its way';
+      return say('releaseLadder.onItsWay');
     case 'live':
-      return `live since ${at}, ${what}`;
+      return say('releaseLadder.liveSince', { at, what });
     case 'past':
       return `${at}, ${what}`;
     case 'failed':
-      return `${at}, failed`;
+      return say('releaseLadder.failed', { at });
     case 'cancelled':
-      return `${at}, cancelled`;
+      return say('releaseLadder.cancelled', { at });
     case 'let-go':
-      return `${at}, not kept any more`;
+      return say('releaseLadder.notKeptAnyMore', { at });
   }
 }
 </script>
@@ -94,7 +98,9 @@ function words(release: Release): string {
       <span class="what">
         <span>{{ words(release) }}</span>
         <span v-if="release.note || release.isPinned" class="quiet">{{
-          [release.note, release.isPinned ? 'kept for good' : ''].filter((part) => part !== '').join(', ')
+          [release.note, release.isPinned ? say('releaseLadder.keptForGood') : '']
+            .filter((part) => part !== '')
+            .join(', ')
         }}</span>
         <span v-if="release.error" class="wrong small">{{ explainKept(release.error) }}</span>
         <span class="quiet"
@@ -120,23 +126,23 @@ function words(release: Release): string {
           :disabled="!canGoBack"
           @click="$emit('back', release)"
         >
-          Go back to it
+          {{ say('releaseLadder.goBackToIt') }}
         </button>
         <button
           v-if="(release.state === 'past' || release.state === 'live') && releases.length > 1"
           class="text-link"
           type="button"
-          :aria-label="`Compare release ${release.number}`"
+          :aria-label="say('releaseLadder.compareRelease', { number: release.number })"
           @click="$emit('compare', release.number)"
         >
-          Compare
+          {{ say('releaseLadder.compare') }}
         </button>
         <a
           v-if="session.mayEdit && (release.state === 'past' || release.state === 'live')"
           class="text-link"
           :href="`/api/sites/${site.id ?? ''}/releases/${release.number}/release.zip`"
-          :aria-label="`Take release ${release.number} along`"
-          >Take along</a
+          :aria-label="say('releaseLadder.takeReleaseAlong', { number: release.number })"
+          >{{ say('releaseLadder.takeAlong') }}</a
         >
         <button
           v-if="session.mayEdit && (release.state === 'past' || release.state === 'live')"
@@ -144,27 +150,35 @@ function words(release: Release): string {
           type="button"
           :aria-label="
             release.isPinned
-              ? `Keep release ${release.number} no longer than others`
-              : `Keep release ${release.number} for good`
+              ? say('releaseLadder.keepReleaseNoLongerThan', { number: release.number })
+              : say('releaseLadder.keepReleaseForGood', { number: release.number })
           "
           @click="pin(release)"
         >
-          {{ release.isPinned ? 'Keep no longer' : 'Keep for good' }}
+          {{ release.isPinned ? say('releaseLadder.keepNoLonger') : say('releaseLadder.keepForGood') }}
         </button>
       </span>
     </li>
   </ol>
   <template v-if="releases.length > 0 && kept !== undefined">
     <p v-if="!isSetting" class="quiet keeping">
-      The last {{ kept }} are kept, and those kept for good.
-      <button v-if="session.isOwner" class="text-link" type="button" @click="openSetting">Change</button>
+      {{ say('releaseLadder.theLastAreKeptAnd', { kept }) }}
+      <button v-if="session.isOwner" class="text-link" type="button" @click="openSetting">
+        {{ say('releaseLadder.change') }}
+      </button>
     </p>
     <form v-else @submit.prevent="keep" @keydown.esc.stop="isSetting = false">
-      <LabelledField v-model="wanted" label="Releases that are kept" type="number" min="2" max="1000" />
-      <v-btn type="submit" height="36" :disabled="!(Number(wanted) >= 2)">Keep these</v-btn>
+      <LabelledField
+        v-model="wanted"
+        :label="say('releaseLadder.releasesThatAreKept')"
+        type="number"
+        min="2"
+        max="1000"
+      />
+      <v-btn type="submit" height="36" :disabled="!(Number(wanted) >= 2)">{{ say('releaseLadder.keepThese') }}</v-btn>
     </form>
   </template>
-  <p v-if="releases.length === 0" class="quiet">None yet. The first one makes the site public.</p>
+  <p v-if="releases.length === 0" class="quiet">{{ say('releaseLadder.noneYetTheFirstOne') }}</p>
 </template>
 
 <style scoped>

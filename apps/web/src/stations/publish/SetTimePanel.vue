@@ -4,13 +4,14 @@ import { setTimeApi, type SetTime } from '@fastigium/contracts/api/setTime';
 import { computed, ref } from 'vue';
 import { call } from '../../api/client.ts';
 import LabelledField from '../../components/LabelledField.vue';
-import { count } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import { useCauses } from './causes.ts';
 import { localFields, setTimeWords } from '../../logic/setTimeWords.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ set: SetTime | null; note: string; isReady: boolean }>();
 const causes = useCauses();
@@ -42,7 +43,7 @@ async function run(work: (id: string) => Promise<unknown>): Promise<void> {
 }
 const set = () =>
   run((id) => {
-    if (!instant.value || !site.changes) throw new Error('Choose a day and a time.');
+    if (!instant.value || !site.changes) throw new Error(say('setTimePanel.chooseADayAndA'));
     return call(setTimeApi.set, {
       params: { site: id },
       body: {
@@ -60,24 +61,25 @@ const leave = () => run((id) => call(setTimeApi.leave, { params: { site: id } })
 <template>
   <p v-if="props.set" class="set">
     <span
-      >Goes out by itself <b>{{ setTimeWords(props.set) }}</b>, set by {{ props.set.by.name
-      }}<template v-if="props.set.since > 0"
-        >; {{ count(props.set.since, 'decision') }} of the draft {{ props.set.since === 1 ? 'does' : 'do' }} not go with
-        it</template
+      ><RichWords
+        :words="say.parts('setTimePanel.goesOutByItselfSet', { set: setTimeWords(props.set), name: props.set.by.name })"
+      /><template v-if="props.set.since > 0">{{
+        say('setTimePanel.decisionsOfTheDraftDo', { since: props.set.since })
+      }}</template
       >.</span
     >
-    <button v-if="session.mayEdit" class="text-link" type="button" @click="leave">Leave it</button>
+    <button v-if="session.mayEdit" class="text-link" type="button" @click="leave">{{ say('common.leaveIt') }}</button>
   </p>
   <template v-else-if="session.mayEdit && isReady">
-    <button v-if="!isOpen" class="text-link begin" type="button" @click="isOpen = true">At a set time …</button>
+    <button v-if="!isOpen" class="text-link begin" type="button" @click="isOpen = true">
+      {{ say('setTimePanel.atASetTime') }}
+    </button>
     <form v-else @submit.prevent="set" @keydown.esc.stop="isOpen = false">
-      <LabelledField v-model="date" label="Day" type="date" />
-      <LabelledField v-model="time" label="Time" type="time" />
-      <v-btn type="submit" height="36" :disabled="instant === undefined">Set</v-btn>
+      <LabelledField v-model="date" :label="say('common.day')" type="date" />
+      <LabelledField v-model="time" :label="say('setTimePanel.time')" type="time" />
+      <v-btn type="submit" height="36" :disabled="instant === undefined">{{ say('common.set') }}</v-btn>
       <p class="quiet">
-        By the clock of {{ zone }}. The draft goes out as it is now{{
-          causes.leftOut.size > 0 ? ', but for what is left out' : ''
-        }}; what is decided later waits.
+        {{ say('setTimePanel.byTheClockOfThe', { zone, hasLeftOut: causes.leftOut.size > 0 }) }}
       </p>
     </form>
   </template>

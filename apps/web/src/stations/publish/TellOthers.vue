@@ -13,6 +13,8 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import { deliveryMark, deliveryWords, EVENT_WORDS, KIND_CHOICES, KIND_MEANING, toldWords } from './tellingWords.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const site = useSite();
 const session = useSession();
@@ -105,16 +107,19 @@ const send = () =>
 </script>
 
 <template>
-  <section v-if="session.mayEdit" aria-label="Tell others">
-    <h2 class="heading">Tell others</h2>
+  <section v-if="session.mayEdit" :aria-label="say('tellOthers.tellOthers')">
+    <h2 class="heading">{{ say('tellOthers.tellOthers') }}</h2>
     <p v-if="hooks.length === 0 && !isAdding" class="quiet">
-      A program can be told when a release is live or something is found otherwise, a search index which addresses are
-      new and gone, and an account can post what is new.
+      {{ say('tellOthers.aProgramCanBeTold') }}
     </p>
     <p v-if="secret" class="secret" role="status">
-      The secret for <span class="address">{{ secret.url }}</span>, shown this once:
-      <b class="address">{{ secret.text }}</b>{{ ' ' }}
-      <button class="text-link" type="button" @click="secret = undefined">I have it</button>
+      <RichWords :words="say.parts('tellOthers.theSecretForShownThis', { url: secret.url, text: secret.text })"
+        ><template #b="{ words }"
+          ><b class="address">{{ words }}</b></template
+        ><template #button="{ words }"
+          ><button class="text-link" type="button" @click="secret = undefined">{{ words }}</button></template
+        ></RichWords
+      >
     </p>
     <ul v-if="hooks.length > 0">
       <li v-for="hook in hooks" :key="hook.id">
@@ -133,7 +138,7 @@ const send = () =>
         </span>
         <span class="ways">
           <button v-if="hook.kind === 'webhook'" class="text-link" type="button" @click="tryNow(hook.id)">
-            Try it
+            {{ say('tellOthers.tryIt') }}
           </button>
           <button
             v-else-if="hook.kind === 'account' && site.overview?.live"
@@ -141,41 +146,44 @@ const send = () =>
             type="button"
             @click="write(hook.id)"
           >
-            Write a message …
+            {{ say('tellOthers.writeAMessage') }}
           </button>
           <button
             v-if="session.isOwner"
             class="text-link"
             type="button"
-            :aria-label="`Remove ${hook.url}`"
+            :aria-label="say('tellOthers.remove', { url: hook.url })"
             @click="remove(hook.id)"
           >
-            Remove
+            {{ say('common.remove') }}
           </button>
         </span>
       </li>
     </ul>
     <form v-if="writing !== undefined" @submit.prevent="send" @keydown.esc.stop="writing = undefined">
-      <label class="quiet" for="message">Message, drafted from what is new</label>
+      <label class="quiet" for="message">{{ say('tellOthers.messageDraftedFromWhatIs') }}</label>
       <textarea id="message" v-model="message" rows="4" maxlength="2000" />
       <div class="acts">
-        <v-btn type="submit" height="36" variant="flat" color="primary" :disabled="message.trim() === ''">Post it</v-btn
-        ><v-btn height="36" @click="writing = undefined">Leave it</v-btn>
+        <v-btn type="submit" height="36" variant="flat" color="primary" :disabled="message.trim() === ''">{{
+          say('tellOthers.postIt')
+        }}</v-btn><v-btn height="36" @click="writing = undefined">{{ say('common.leaveIt') }}</v-btn>
       </div>
     </form>
     <template v-if="session.isOwner">
-      <button v-if="!isAdding" class="text-link" type="button" @click="isAdding = true">Add somebody …</button>
+      <button v-if="!isAdding" class="text-link" type="button" @click="isAdding = true">
+        {{ say('tellOthers.addSomebody') }}
+      </button>
       <form v-else @submit.prevent="add" @keydown.esc.stop="isAdding = false">
-        <SegmentedChoice v-model="kind" label="Who is told" :options="KIND_CHOICES" />
+        <SegmentedChoice v-model="kind" :label="say('tellOthers.whoIsTold')" :options="KIND_CHOICES" />
         <p class="quiet">{{ KIND_MEANING[kind] }}</p>
         <LabelledField
           v-model="url"
           :label="
             kind === 'webhook'
-              ? 'Address that is told (webhook)'
+              ? say('tellOthers.addressThatIsToldWebhook')
               : kind === 'index'
-                ? 'Address it takes submissions at'
-                : 'Address it takes posts at (Micropub)'
+                ? say('tellOthers.addressItTakesSubmissionsAt')
+                : say('tellOthers.addressItTakesPostsAt')
           "
           placeholder="https://"
           maxlength="2000"
@@ -183,22 +191,25 @@ const send = () =>
         <LabelledField
           v-if="kind === 'account' && !isOffered"
           v-model="token"
-          label="Its token"
+          :label="say('tellOthers.itsToken')"
           maxlength="2000"
           autocomplete="off"
         />
         <button v-if="canUseStandIn" class="text-link stand-in" type="button" @click="takeStandIn">
-          Take the simulated one
+          {{ say('tellOthers.takeTheSimulatedOne') }}
         </button>
         <fieldset v-if="kind === 'webhook'">
-          <legend class="quiet">Of what</legend>
+          <legend class="quiet">{{ say('tellOthers.ofWhat') }}</legend>
           <label v-for="event in HOOK_EVENTS" :key="event"
             ><input v-model="events" type="checkbox" :value="event" /> {{ EVENT_WORDS[event] }}</label
           >
         </fieldset>
         <div class="acts">
-          <v-btn type="submit" height="36" :disabled="!isWhole">Add</v-btn
-          ><v-btn height="36" @click="isAdding = false">Leave it</v-btn>
+          <v-btn type="submit" height="36" :disabled="!isWhole">{{ say('common.add') }}</v-btn><v-btn
+            height="36"
+            @click="isAdding = false"
+            >{{ say('common.leaveIt') }}</v-btn
+          >
         </div>
       </form>
     </template>

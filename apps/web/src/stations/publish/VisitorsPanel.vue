@@ -17,6 +17,7 @@ import { useWorld } from '../../stores/world.ts';
 import PagePicker from '../shared/PagePicker.vue';
 import type { PickedTarget } from '../shared/pickedTarget.ts';
 import { ENTRY_CHOICES, entryMark, passwordOf, placeWords } from './visitorWords.ts';
+import { say } from './words.ts';
 
 const site = useSite();
 const session = useSession();
@@ -43,7 +44,7 @@ const rows = computed<readonly VisitorPlace[]>(() => {
   const said = visitors.value?.places ?? [];
   return said[0]?.place === null
     ? said
-    : [{ place: null, title: 'The whole site', address: '/', kind: 'everyone', user: null }, ...said];
+    : [{ place: null, title: say('visitorsPanel.theWholeSite'), address: '/', kind: 'everyone', user: null }, ...said];
 });
 const isClosed = computed(() => rows.value.some((row) => row.kind === 'nobody') || visitors.value?.lastDay != null);
 const isRestricted = computed(
@@ -86,7 +87,7 @@ const isWhole = computed(
 async function close(decided: Promise<boolean>): Promise<void> {
   if (await decided) form.value = undefined;
 }
-function say(): Promise<void> {
+function keepEntry(): Promise<void> {
   if (place.value === undefined) return Promise.resolve();
   const entry =
     kind.value === 'password'
@@ -117,18 +118,17 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
 </script>
 
 <template>
-  <section v-if="visitors" aria-label="Who can visit">
-    <h2 class="heading">Who can visit</h2>
+  <section v-if="visitors" :aria-label="say('visitorsPanel.whoCanVisit')">
+    <h2 class="heading">{{ say('visitorsPanel.whoCanVisit') }}</h2>
     <p v-if="isRestricted && !visitors.isEnforced" class="warn">
-      This host only keeps files. It keeps nobody out until its server is told: take the release along below, and
-      include its access files there.
+      {{ say('visitorsPanel.thisHostOnlyKeepsFiles') }}
     </p>
     <ul>
       <li v-for="row in rows" :key="row.place ?? ''">
         <KeystoneMark :mark="entryMark(row.kind)" />
         <span class="what"
           ><span class="one-line" :title="row.address">{{
-            row.place === null ? row.title : `${row.title} and below`
+            row.place === null ? row.title : say('visitorsPanel.andBelow', { title: row.title })
           }}</span
           ><span class="quiet"
             >{{ placeWords(row)
@@ -142,27 +142,27 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
             v-if="row.kind === 'password' && !shown(row)"
             class="text-link"
             type="button"
-            :aria-label="`Show the password of ${row.title}`"
+            :aria-label="say('visitorsPanel.showThePasswordOf', { title: row.title })"
             @click="showPasswords"
           >
-            Show
+            {{ say('visitorsPanel.show') }}
           </button>
           <button
             class="text-link"
             type="button"
-            :aria-label="`Change who can visit ${row.title}`"
+            :aria-label="say('visitorsPanel.changeWhoCanVisit', { title: row.title })"
             @click="openForm('entry', row)"
           >
-            Change
+            {{ say('visitorsPanel.change') }}
           </button>
           <button
             v-if="row.place !== null"
             class="text-link"
             type="button"
-            :aria-label="`Take back what is said of ${row.title}`"
+            :aria-label="say('visitorsPanel.takeBackWhatIsSaid', { title: row.title })"
             @click="takeBack(row)"
           >
-            Take back
+            {{ say('common.takeBack') }}
           </button>
         </span>
       </li>
@@ -170,31 +170,35 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
         <KeystoneMark :mark="visitors.instead ? 'verdigris' : 'ochre'" />
         <span class="what"
           ><span class="one-line">{{
-            visitors.instead ? `“${visitors.instead.title}” is shown instead` : 'A plain line is shown instead'
+            visitors.instead
+              ? say('visitorsPanel.isShownInstead', { title: visitors.instead.title })
+              : say('visitorsPanel.aPlainLineIsShown')
           }}</span
           ><span class="quiet">{{
-            visitors.instead ? visitors.instead.address : 'choose a page of the site that says what is coming'
+            visitors.instead ? visitors.instead.address : say('visitorsPanel.chooseAPageOfThe')
           }}</span></span
         >
         <span v-if="session.mayEdit" class="ways"
           ><button
             class="text-link"
             type="button"
-            aria-label="Choose the page that is shown instead"
+            :aria-label="say('visitorsPanel.chooseThePageThatIs')"
             @click="openForm('instead')"
           >
-            Choose
+            {{ say('visitorsPanel.choose') }}
           </button></span
         >
       </li>
       <li v-if="visitors.lastDay">
         <KeystoneMark mark="ochre" />
         <span class="what"
-          ><span>The site comes down after {{ visitors.lastDay }}</span
-          ><span class="quiet">at midnight, UTC</span></span
+          ><span>{{ say('visitorsPanel.theSiteComesDownAfter', { lastDay: visitors.lastDay }) }}</span
+          ><span class="quiet">{{ say('visitorsPanel.atMidnightUtc') }}</span></span
         >
         <span v-if="session.mayEdit" class="ways"
-          ><button class="text-link" type="button" @click="setLastDay(null)">Keep it up</button></span
+          ><button class="text-link" type="button" @click="setLastDay(null)">
+            {{ say('visitorsPanel.keepItUp') }}
+          </button></span
         >
       </li>
     </ul>
@@ -204,36 +208,42 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
         type="button"
         @click="openForm('entry', { place: '', title: '', address: '', kind: 'everyone', user: null })"
       >
-        Another part of the site …
+        {{ say('visitorsPanel.anotherPartOfTheSite') }}
       </button>
       <button v-if="!visitors.lastDay" class="text-link" type="button" @click="openForm('last-day')">
-        Take it down after a day …
+        {{ say('visitorsPanel.takeItDownAfterA') }}
       </button>
     </p>
-    <form v-if="form === 'entry'" @submit.prevent="say" @keydown.esc.stop="form = undefined">
+    <form v-if="form === 'entry'" @submit.prevent="keepEntry" @keydown.esc.stop="form = undefined">
       <SegmentedChoice
         v-model="where"
-        label="Where"
+        :label="say('common.where')"
         :options="[
-          { value: 'site', label: 'The whole site' },
-          { value: 'branch', label: 'A page and what is below' },
+          { value: 'site', label: say('visitorsPanel.theWholeSite') },
+          { value: 'branch', label: say('visitorsPanel.aPageAndWhatIs') },
         ]"
       />
       <PagePicker v-if="where === 'branch'" v-model="picked" :pages="pages" :disabled="false" :offers="[]" />
-      <SegmentedChoice v-model="kind" label="Who can visit" :options="ENTRY_CHOICES" />
+      <SegmentedChoice v-model="kind" :label="say('visitorsPanel.whoCanVisit')" :options="ENTRY_CHOICES" />
       <div v-if="kind === 'password'" class="two">
-        <LabelledField v-model="user" label="Name they type" maxlength="64" autocomplete="off" />
-        <LabelledField v-model="password" label="Password, 8 letters or more" maxlength="72" autocomplete="off" />
-        <button class="text-link" type="button" @click="makePassword">Make another</button>
+        <LabelledField v-model="user" :label="say('visitorsPanel.nameTheyType')" maxlength="64" autocomplete="off" />
+        <LabelledField
+          v-model="password"
+          :label="say('visitorsPanel.password8LettersOrMore')"
+          maxlength="72"
+          autocomplete="off"
+        />
+        <button class="text-link" type="button" @click="makePassword">{{ say('visitorsPanel.makeAnother') }}</button>
       </div>
       <div class="acts">
-        <v-btn type="submit" height="36" :disabled="!isWhole">Set it</v-btn
-        ><v-btn height="36" @click="form = undefined">Leave it</v-btn>
+        <v-btn type="submit" height="36" :disabled="!isWhole">{{ say('common.setIt') }}</v-btn><v-btn
+          height="36"
+          @click="form = undefined"
+          >{{ say('common.leaveIt') }}</v-btn
+        >
       </div>
       <p class="quiet">
-        It holds from the next release on.{{
-          where === 'branch' ? ' Pictures and files that lie outside the branch’s own folder stay open.' : ''
-        }}
+        {{ say('visitorsPanel.itHoldsFromTheNext', { isBranch: where === 'branch' }) }}
       </p>
     </form>
     <form
@@ -243,19 +253,23 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
     >
       <PagePicker v-model="picked" :pages="pages" :disabled="false" :offers="[]" />
       <div class="acts">
-        <v-btn type="submit" height="36" :disabled="picked?.kind !== 'page'">Show this page</v-btn
-        ><v-btn v-if="visitors.instead" height="36" @click="showInstead(null)">A plain line</v-btn
-        ><v-btn height="36" @click="form = undefined">Leave it</v-btn>
+        <v-btn type="submit" height="36" :disabled="picked?.kind !== 'page'">{{
+          say('visitorsPanel.showThisPage')
+        }}</v-btn><v-btn v-if="visitors.instead" height="36" @click="showInstead(null)">{{
+          say('visitorsPanel.aPlainLine')
+        }}</v-btn
+        ><v-btn height="36" @click="form = undefined">{{ say('common.leaveIt') }}</v-btn>
       </div>
-      <p class="quiet">The page and what it loads are open to everyone.</p>
+      <p class="quiet">{{ say('visitorsPanel.thePageAndWhatIt') }}</p>
     </form>
     <form v-else-if="form === 'last-day'" @submit.prevent="setLastDay(lastDay)" @keydown.esc.stop="form = undefined">
-      <LabelledField v-model="lastDay" label="Last day it can be visited" type="date" />
+      <LabelledField v-model="lastDay" :label="say('visitorsPanel.lastDayItCanBe')" type="date" />
       <div class="acts">
-        <v-btn type="submit" height="36" :disabled="lastDay === ''">Take it down then</v-btn
-        ><v-btn height="36" @click="form = undefined">Leave it</v-btn>
+        <v-btn type="submit" height="36" :disabled="lastDay === ''">{{
+          say('visitorsPanel.takeItDownThen')
+        }}</v-btn><v-btn height="36" @click="form = undefined">{{ say('common.leaveIt') }}</v-btn>
       </div>
-      <p class="quiet">Afterwards every address says that it is gone (410). A week before, Watch says so.</p>
+      <p class="quiet">{{ say('visitorsPanel.afterwardsEveryAddressSaysThat') }}</p>
     </form>
   </section>
 </template>

@@ -1,5 +1,6 @@
 /** Changes under headings: by kind, or by who made them. */
 import type { Change } from '@fastigium/contracts/api/releases';
+import { say } from './words.ts';
 
 export interface Heading {
   readonly key: string;
@@ -10,13 +11,13 @@ export interface Heading {
 export type LedgerItem = Heading | Change;
 
 const HEADINGS: readonly (readonly [Change['group'], string])[] = [
-  ['visitors', 'Who can visit'],
-  ['pages', 'Pages'],
-  ['addresses', 'Addresses'],
-  ['menus', 'Menus'],
-  ['metadata', 'Metadata'],
-  ['redirects', 'Redirects'],
-  ['files', 'Files'],
+  ['visitors', say('grouped.whoCanVisit')],
+  ['pages', say('common.pages')],
+  ['addresses', say('common.addresses')],
+  ['menus', say('common.menus')],
+  ['metadata', say('grouped.metadata')],
+  ['redirects', say('grouped.redirects')],
+  ['files', say('common.files')],
 ];
 
 export function isHeading(item: LedgerItem): item is Heading {
@@ -45,7 +46,7 @@ export function groupedByPerson(
   }
   return [...byPeople]
     .sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a.localeCompare(b)))
-    .flatMap(([names, own]) => under(`people:${names}`, names === '' ? 'Follows from the rest' : names, own));
+    .flatMap(([names, own]) => under(`people:${names}`, names === '' ? say('grouped.followsFromTheRest') : names, own));
 }
 
 function under(key: string, heading: string, own: readonly Change[]): LedgerItem[] {

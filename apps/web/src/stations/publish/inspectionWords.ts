@@ -1,20 +1,20 @@
 /** How an inspection is told. */
 import type { AspectResult, Inspection } from '@fastigium/contracts/api/inspection';
-import { count, figure } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
+import { say } from './words.ts';
 
 export const ASPECT_WORDS: Readonly<Record<AspectResult['aspect'], string>> = {
-  home: 'Home page and ways to it',
-  pages: 'Pages',
-  visitors: 'Closed to who may not visit',
-  'old addresses': 'Old addresses',
-  files: 'Pictures, styles, documents',
-  'not found': 'What is not there says so',
-  machines: 'Sitemap, robots.txt, feeds',
-  types: 'Content types',
-  caching: 'Caching',
-  security: 'Security headers',
-  certificate: 'Certificate',
+  home: say('inspection.homePageAndWaysTo'),
+  pages: say('common.pages'),
+  visitors: say('inspection.closedToWhoMayNot'),
+  'old addresses': say('common.oldAddresses'),
+  files: say('inspection.picturesStylesDocuments'),
+  'not found': say('inspection.whatIsNotThereSays'),
+  machines: say('inspection.sitemapRobotsTxtFeeds'),
+  types: say('inspection.contentTypes'),
+  caching: say('inspection.caching'),
+  security: say('inspection.securityHeaders'),
+  certificate: say('common.certificate'),
 };
 
 export const markOf = (verdict: Inspection['verdict']): Mark =>
@@ -28,7 +28,8 @@ export const answersAsked = ({ results }: Pick<Inspection, 'results'>): number =
 
 export function verdictWords({ verdict, results }: Pick<Inspection, 'verdict' | 'results'>): string {
   const sum = (of: 'wrong' | 'notes') => results.reduce((all, each) => all + each[of], 0);
-  if (verdict === 'wrong')
-    return `${figure(sum('wrong'))} ${sum('wrong') === 1 ? 'answer is' : 'answers are'} otherwise than published`;
-  return verdict === 'noted' ? `All as published; ${count(sum('notes'), 'thing')} worth a look` : 'All as published';
+  if (verdict === 'wrong') return say('inspection.answersAreOtherwiseThanPublished', { value: sum('wrong') });
+  return verdict === 'noted'
+    ? say('inspection.allAsPublishedThingsWorth', { value: sum('notes') })
+    : say('inspection.allAsPublished');
 }

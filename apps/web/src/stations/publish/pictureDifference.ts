@@ -1,4 +1,5 @@
 /** What differs between two pictures of a page, so that just that is shown, and marked. */
+import { say } from './words.ts';
 
 export interface Pixels {
   readonly width: number;
@@ -129,6 +130,6 @@ function drawing(
   const canvas = document.createElement('canvas');
   [canvas.width, canvas.height] = [width, height];
   const context = canvas.getContext('2d', { willReadFrequently: true });
-  if (!context) throw new Error('this browser draws nothing');
+  if (!context) throw new Error(say('pictureDifference.thisBrowserDrawsNothing'));
   return { canvas, context };
 }

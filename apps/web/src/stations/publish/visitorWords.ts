@@ -1,22 +1,23 @@
 /** How it is said who can visit. */
 import type { EntryKind, VisitorPlace } from '@fastigium/contracts/api/visitors';
 import type { Mark } from '../../logic/marks.ts';
+import { say } from './words.ts';
 
 export const ENTRY_WORDS: Readonly<Record<EntryKind, string>> = {
   everyone: 'everyone',
-  password: 'those with a password',
-  nobody: 'nobody yet',
+  password: say('visitor.thoseWithAPassword'),
+  nobody: say('visitor.nobodyYet'),
 };
 
 /** In the order of how many are let in. */
 export const ENTRY_CHOICES: readonly { readonly value: EntryKind; readonly label: string }[] = [
-  { value: 'everyone', label: 'Everyone' },
-  { value: 'password', label: 'With a password' },
-  { value: 'nobody', label: 'Nobody yet' },
+  { value: 'everyone', label: say('visitor.everyone') },
+  { value: 'password', label: say('visitor.withAPassword') },
+  { value: 'nobody', label: say('visitor.nobodyYet2') },
 ];
 
 export function placeWords({ kind, user }: Pick<VisitorPlace, 'kind' | 'user'>): string {
-  return kind === 'password' ? `those with the password of ${user ?? ''}` : ENTRY_WORDS[kind];
+  return kind === 'password' ? say('visitor.thoseWithThePasswordOf', { user: user ?? '' }) : ENTRY_WORDS[kind];
 }
 
 export const entryMark = (kind: EntryKind): Mark =>

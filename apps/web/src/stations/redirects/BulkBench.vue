@@ -3,11 +3,12 @@
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { computed, ref, watch } from 'vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { count, figure } from '../../logic/format.ts';
+import { figure } from '../../logic/format.ts';
 import { useSite } from '../../stores/site.ts';
 import { branchesOf, bulkDecision, concerned, type BulkAnswer } from './bulk.ts';
 import { SURE } from './coverage.ts';
 import EvidenceTicks from './EvidenceTicks.vue';
+import { say } from './words.ts';
 
 const props = defineProps<{ rows: readonly RedirectRow[]; home: string | undefined }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -50,39 +51,38 @@ async function take(): Promise<void> {
 
 <template>
   <form @submit.prevent="take">
-    <h1 class="title-face">Many at once</h1>
-    <p class="quiet">One step, which one step takes back.</p>
+    <h1 class="title-face">{{ say('bulkBench.manyAtOnce') }}</h1>
+    <p class="quiet">{{ say('bulkBench.oneStepWhichOneStep') }}</p>
     <label class="which"
-      >Which
+      >{{ say('bulkBench.which') }}
       <select v-model="branch">
-        <option value="">all that are {{ answer === 'removed' ? 'settled' : 'open' }}</option>
+        <option value="">{{ say('bulkBench.allThatAreOpen', { isRemoved: answer === 'removed' }) }}</option>
         <option v-for="each in branches" :key="each.path" :value="each.path">
           {{ each.path }} ({{ figure(each.open) }})
         </option>
       </select></label
     >
-    <h2 class="heading">What becomes of them</h2>
+    <h2 class="heading">{{ say('bulkBench.whatBecomesOfThem') }}</h2>
     <SegmentedChoice
       v-model="answer"
-      label="What becomes of them"
+      :label="say('bulkBench.whatBecomesOfThem')"
       :options="[
-        { value: 'suggested', label: 'As suggested' },
-        { value: 'home', label: 'Home page' },
-        { value: 'gone', label: 'Gone (410)' },
-        { value: 'removed', label: 'Remove what is settled' },
+        { value: 'suggested', label: say('bulkBench.asSuggested') },
+        { value: 'home', label: say('common.homePage') },
+        { value: 'gone', label: say('bulkBench.gone410') },
+        { value: 'removed', label: say('bulkBench.removeWhatIsSettled') },
       ]"
     />
     <template v-if="answer === 'suggested'">
       <h2 class="heading next">
-        At least this probable <span class="quiet">at 0.90, 95 to 100 of 100 were right on real moves</span>
+        {{ say('bulkBench.atLeastThisProbable') }} <span class="quiet">{{ say('bulkBench.at09095To') }}</span>
       </h2>
-      <SegmentedChoice v-model="least" label="The least probability" :options="LEASTS" />
+      <SegmentedChoice v-model="least" :label="say('bulkBench.theLeastProbability')" :options="LEASTS" />
     </template>
     <p v-if="answer === 'home' && taken.length > 5" class="look">
-      A home page is better than an error, but page by page is better than the home page: search engines may take so
-      many redirects to one page for errors.
+      {{ say('bulkBench.aHomePageIsBetter') }}
     </p>
-    <p v-if="answer === 'removed'" class="quiet">They are kept under Pages, “Removed”, and can be put back together.</p>
+    <p v-if="answer === 'removed'" class="quiet">{{ say('bulkBench.theyAreKeptUnderPages') }}</p>
     <div class="acts">
       <v-btn
         type="submit"
@@ -93,13 +93,13 @@ async function take(): Promise<void> {
         :loading="busy"
         >{{
           answer === 'removed'
-            ? `Remove ${count(taken.length, 'redirect')}`
-            : `Settle ${count(taken.length, 'address', 'addresses')}`
+            ? say('bulkBench.removeRedirects', { taken: taken.length })
+            : say('bulkBench.settleAddresses', { taken: taken.length })
         }}</v-btn
       >
-      <v-btn height="36" @click="emit('leave')">Leave</v-btn>
+      <v-btn height="36" @click="emit('leave')">{{ say('common.leave') }}</v-btn>
     </div>
-    <ul aria-label="What will be taken">
+    <ul :aria-label="say('bulkBench.whatWillBeTaken')">
       <li v-for="row in listed.slice(0, MOST_SHOWN)" :key="row.from">
         <label
           ><input type="checkbox" :checked="!left.has(row.from)" :aria-label="row.from" @change="toggle(row.from)" />
@@ -114,9 +114,9 @@ async function take(): Promise<void> {
       </li>
     </ul>
     <p v-if="listed.length > MOST_SHOWN" class="quiet">
-      and {{ figure(listed.length - MOST_SHOWN) }} more, which will be taken as well.
+      {{ say('bulkBench.andMoreWhichWillBe', { listed: listed.length - MOST_SHOWN }) }}
     </p>
-    <p v-if="listed.length === 0" class="quiet">None is like this.</p>
+    <p v-if="listed.length === 0" class="quiet">{{ say('common.noneIsLikeThis') }}</p>
   </form>
 </template>
 

@@ -3,16 +3,17 @@
 import type { Gathered } from '@fastigium/contracts/api/redirects';
 import { COLUMN_MEANINGS, type ColumnMeaning } from '@fastigium/core/redirects/gather';
 import { computed, ref } from 'vue';
+import { say } from './words.ts';
 
 const props = defineProps<{ name: string; table: Extract<Gathered, { state: 'columns' }> }>();
 const emit = defineEmits<{ match: [how: Readonly<Record<string, string>>]; leave: [] }>();
 const WORDS: Readonly<Record<ColumnMeaning, string>> = {
-  address: 'old address',
+  address: say('columnMatch.oldAddress'),
   visits: 'visits',
-  lastSeen: 'last seen',
-  title: 'old title',
-  status: 'old status',
-  target: 'new address',
+  lastSeen: say('columnMatch.lastSeen'),
+  title: say('columnMatch.oldTitle'),
+  status: say('columnMatch.oldStatus'),
+  target: say('columnMatch.newAddress'),
 };
 const width = computed(() => Math.max(...props.table.rows.map((row) => row.length)));
 const hasNames = ref(props.table.hasNames);
@@ -38,14 +39,16 @@ function match(): void {
 <template>
   <form @submit.prevent="match">
     <hr class="rule" />
-    <h2 class="heading">Columns of {{ name }} <span class="quiet">asked once for such a table</span></h2>
-    <div class="scroll" tabindex="0" role="region" :aria-label="`The first rows of ${name}`">
+    <h2 class="heading">
+      {{ say('columnMatch.columnsOf', { name }) }} <span class="quiet">{{ say('columnMatch.askedOnceForSuchA') }}</span>
+    </h2>
+    <div class="scroll" tabindex="0" role="region" :aria-label="say('columnMatch.theFirstRowsOf', { name })">
       <table>
         <thead>
           <tr>
             <th v-for="(_, at) in meanings" :key="at">
-              <select v-model="meanings[at]" :aria-label="`What column ${at + 1} holds`">
-                <option value="">leave out</option>
+              <select v-model="meanings[at]" :aria-label="say('columnMatch.whatColumnHolds', { at: at + 1 })">
+                <option value="">{{ say('columnMatch.leaveOut') }}</option>
                 <option v-for="meaning in COLUMN_MEANINGS" :key="meaning" :value="meaning">{{ WORDS[meaning] }}</option>
               </select>
             </th>
@@ -60,11 +63,14 @@ function match(): void {
         </tbody>
       </table>
     </div>
-    <label class="names-too"><input v-model="hasNames" type="checkbox" /> The first line names the columns</label>
-    <p v-if="!isReady" class="look">One column has to be the old address, and none two of a kind.</p>
+    <label class="names-too"
+      ><input v-model="hasNames" type="checkbox" /> {{ say('columnMatch.theFirstLineNamesThe') }}</label
+    >
+    <p v-if="!isReady" class="look">{{ say('columnMatch.oneColumnHasToBe') }}</p>
     <div class="acts">
-      <v-btn type="submit" variant="flat" color="primary" height="32" :disabled="!isReady">Take it</v-btn
-      ><v-btn height="32" @click="$emit('leave')">Leave it</v-btn>
+      <v-btn type="submit" variant="flat" color="primary" height="32" :disabled="!isReady">{{
+        say('columnMatch.takeIt')
+      }}</v-btn><v-btn height="32" @click="$emit('leave')">{{ say('common.leaveIt') }}</v-btn>
     </div>
   </form>
 </template>

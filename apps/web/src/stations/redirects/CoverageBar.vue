@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { figure, percent } from '../../logic/format.ts';
+import { percent } from '../../logic/format.ts';
 import { MUCH_HOME, type Coverage } from './coverage.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ sums: Coverage }>();
 const share = (part: number) => `${props.sums.visits === 0 ? 0 : (part / props.sums.visits) * 100}%`;
@@ -9,10 +11,10 @@ const isMuchHome = computed(() => props.sums.home > props.sums.visits * MUCH_HOM
 const parts = computed(() => {
   const { home, suggested, gone, lost, visits } = props.sums;
   return [
-    { words: 'suggested', value: suggested, wrong: false },
-    { words: 'on the home page', value: home, wrong: isMuchHome.value },
-    { words: 'gone on purpose', value: gone, wrong: false },
-    { words: 'lost', value: lost, wrong: false },
+    { words: say('coverageBar.suggested'), value: suggested, wrong: false },
+    { words: say('coverageBar.onTheHomePage'), value: home, wrong: isMuchHome.value },
+    { words: say('coverageBar.goneOnPurpose'), value: gone, wrong: false },
+    { words: say('coverageBar.lost'), value: lost, wrong: false },
   ]
     .filter(({ value, words }) => value > 0 || words === 'lost')
     .map(({ words, value, wrong }) => ({ text: `${percent(value, visits)}% ${words}`, wrong }));
@@ -31,20 +33,21 @@ const parts = computed(() => {
       /><span class="lost" :style="{ width: share(sums.lost) }" />
     </div>
     <span
-      ><b>{{ percent(sums.landing, sums.visits) }}%</b> of
-      {{ sums.hasVisits ? `${figure(sums.visits)} visits` : `${figure(sums.visits)} old addresses` }} land on a
-      page</span
-    >
+      ><RichWords
+        :words="
+          say.parts('coverageBar.ofOldAddressesLandOn', {
+            landing: percent(sums.landing, sums.visits),
+            hasVisits: sums.hasVisits,
+            visits: sums.visits,
+          })
+        "
+    /></span>
     <span class="quiet">
       <template v-for="(part, index) in parts" :key="part.text"
         >{{ index > 0 ? ', ' : ''
         }}<span
           :class="{ look: part.wrong }"
-          :title="
-            part.wrong
-              ? 'Search engines may take so many redirects to one page for errors. Page by page is better.'
-              : undefined
-          "
+          :title="part.wrong ? say('coverageBar.searchEnginesMayTakeSo') : undefined"
           >{{ part.text }}</span
         ></template
       >

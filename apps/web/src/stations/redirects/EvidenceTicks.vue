@@ -2,13 +2,14 @@
 /** How probable a suggestion is, in five strokes; the figure stands in its title. */
 import { computed } from 'vue';
 import { SURE } from './coverage.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ probability: number | undefined }>();
 const filled = computed(() => Math.round((props.probability ?? 0) * 5));
 const words = computed(() =>
   props.probability === undefined
-    ? 'no suggestion'
-    : `${Math.round(props.probability * 100)} of 100 such suggestions are right`,
+    ? say('evidenceTicks.noSuggestion')
+    : say('evidenceTicks.of100SuchSuggestionsAre', { probability: Math.round(props.probability * 100) }),
 );
 </script>
 

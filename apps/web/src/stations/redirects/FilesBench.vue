@@ -13,13 +13,15 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { sendFile } from '../../api/asset.ts';
 import { call } from '../../api/client.ts';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { count, figure, size } from '../../logic/format.ts';
+import { size } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { saveFiles } from './saveFiles.ts';
 import { typedTarget } from '../shared/pickedTarget.ts';
-import { explain } from '../../words.ts';
+import { explain } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ /** Grows when rules changed. */ tick: number }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -29,24 +31,24 @@ const FORMS: readonly { value: ExportForm; label: string; hint: string }[] = [
   {
     value: 'nginx',
     label: 'nginx',
-    hint: 'Two files with maps, which are looked up and not gone through: one for http { }, one for server { }.',
+    hint: say('filesBench.twoFilesWithMapsWhich'),
   },
   {
     value: 'apache-map',
-    label: 'Apache, map',
-    hint: 'For whoever can reach the server’s configuration: as fast for 100,000 addresses as for ten.',
+    label: say('filesBench.apacheMap'),
+    hint: say('filesBench.forWhoeverCanReachThe'),
   },
   {
     value: 'apache-lines',
-    label: 'Apache, lines',
-    hint: 'For the settings file of the site’s own folder. Every request goes through all of the lines, so it suits some hundred.',
+    label: say('filesBench.apacheLines'),
+    hint: say('filesBench.forTheSettingsFileOf'),
   },
-  { value: 'csv', label: 'CSV', hint: 'A table for a writer or a spreadsheet. It can be read again here.' },
-  { value: 'json', label: 'JSON', hint: 'For programs: one object a rule.' },
+  { value: 'csv', label: 'CSV', hint: say('filesBench.aTableForAWriter') },
+  { value: 'json', label: 'JSON', hint: say('filesBench.forProgramsOneObjectA') },
   {
     value: 'pages',
-    label: 'Pages',
-    hint: 'A small page at each old address that sends its visitor on, for hosts that can do nothing else.',
+    label: say('common.pages'),
+    hint: say('filesBench.aSmallPageAtEach'),
   },
 ];
 const form = ref<ExportForm>('nginx');
@@ -81,10 +83,10 @@ const bytes = computed(() => (written.value?.files ?? []).reduce((sum, { text })
 
 const STATE_WORDS: Readonly<Record<RuleToTake['state'], string>> = {
   new: 'new',
-  same: 'is there already',
-  differs: 'instead of',
-  page: 'a live page answers there',
-  dead: 'nothing is where it leads',
+  same: say('filesBench.isThereAlready'),
+  differs: say('filesBench.insteadOf'),
+  page: say('filesBench.aLivePageAnswersThere'),
+  dead: say('filesBench.nothingIsWhereItLeads'),
 };
 const takable = computed(() =>
   (read.value?.rules ?? []).filter(({ state }) => state === 'new' || state === 'differs' || state === 'dead'),
@@ -148,25 +150,25 @@ async function take(): Promise<void> {
 </script>
 
 <template>
-  <h1 class="title-face">Files</h1>
+  <h1 class="title-face">{{ say('common.files') }}</h1>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <template v-if="read">
     <h2 class="heading">
-      {{ read.name }} <span class="quiet">{{ count(read.rules.length, 'redirect') }} read</span>
+      {{ read.name }} <span class="quiet">{{ say('filesBench.redirectsRead', { rules: read.rules.length }) }}</span>
     </h2>
     <div class="acts">
-      <v-btn variant="flat" color="primary" height="32" :disabled="taken.length === 0" :loading="busy" @click="take"
-        >Take {{ count(taken.length, 'redirect') }}</v-btn
-      >
-      <v-btn height="32" @click="read = undefined">Leave it</v-btn>
+      <v-btn variant="flat" color="primary" height="32" :disabled="taken.length === 0" :loading="busy" @click="take">{{
+        say('filesBench.takeRedirects', { taken: taken.length })
+      }}</v-btn>
+      <v-btn height="32" @click="read = undefined">{{ say('common.leaveIt') }}</v-btn>
     </div>
     <details v-if="read.notReadCount > 0" open>
-      <summary class="look">{{ count(read.notReadCount, 'line') }} could not be read</summary>
+      <summary class="look">{{ say('filesBench.linesCouldNotBeRead', { notReadCount: read.notReadCount }) }}</summary>
       <p v-for="line in read.notRead" :key="line.line" class="small">
-        Line {{ line.line }}: <span class="address">{{ line.text }}</span>, {{ line.why }}.
+        {{ say('filesBench.line', { line: line.line }) }} <span class="address">{{ line.text }}</span>, {{ line.why }}.
       </p>
     </details>
-    <ul aria-label="What the file holds">
+    <ul :aria-label="say('filesBench.whatTheFileHolds')">
       <li v-for="rule in read.rules.slice(0, MOST_SHOWN)" :key="keyOf(rule)">
         <label
           ><input
@@ -179,8 +181,8 @@ async function take(): Promise<void> {
           <span class="words"
             ><span class="address one-line" :title="rule.from">{{ rule.from }}</span>
             <span class="one-line quiet"
-              >→ <span class="address">{{ rule.to ?? 'gone' }}</span> {{ rule.status
-              }}<template v-if="rule.isPattern">, a pattern</template></span
+              >→ <span class="address">{{ rule.to ?? say('filesBench.gone') }}</span> {{ rule.status
+              }}<template v-if="rule.isPattern">{{ say('filesBench.aPattern') }}</template></span
             >
             <span
               class="one-line small"
@@ -188,26 +190,30 @@ async function take(): Promise<void> {
                 rule.state === 'page' || rule.state === 'dead' ? 'wrong' : rule.state === 'differs' ? 'look' : 'quiet'
               "
               >{{ STATE_WORDS[rule.state]
-              }}<template v-if="rule.state === 'differs'"> {{ rule.now ?? 'nothing' }}</template></span
+              }}<template v-if="rule.state === 'differs'"> {{ rule.now ?? say('filesBench.nothing') }}</template></span
             ></span
           ></label
         >
       </li>
     </ul>
     <p v-if="read.rules.length > MOST_SHOWN" class="quiet">
-      and {{ figure(read.rules.length - MOST_SHOWN) }} more; those that can be are taken as well.
+      {{ say('filesBench.andMoreThoseThatCan', { rules: read.rules.length - MOST_SHOWN }) }}
     </p>
   </template>
   <template v-else>
-    <h2 class="heading next">Out <span class="quiet">all redirects and patterns of the draft</span></h2>
+    <h2 class="heading next">
+      {{ say('filesBench.out') }} <span class="quiet">{{ say('filesBench.allRedirectsAndPatternsOf') }}</span>
+    </h2>
     <label v-if="domains.length > 0" class="whose"
-      >For the server of
+      >{{ say('filesBench.forTheServerOf') }}
       <select v-model="whose">
-        <option value="">this site</option>
-        <option v-for="each in domains" :key="each" :value="each">{{ each }}, which sends its visitors here</option>
+        <option value="">{{ say('filesBench.thisSite') }}</option>
+        <option v-for="each in domains" :key="each" :value="each">
+          {{ say('filesBench.whichSendsItsVisitorsHere', { each }) }}
+        </option>
       </select></label
     >
-    <SegmentedChoice v-model="form" label="For whom" :options="FORMS" />
+    <SegmentedChoice v-model="form" :label="say('filesBench.forWhom')" :options="FORMS" />
     <p class="quiet">{{ FORMS.find(({ value }) => value === form)?.hint }}</p>
     <template v-if="written">
       <div class="acts">
@@ -217,11 +223,21 @@ async function take(): Promise<void> {
           height="32"
           :disabled="written.files.length === 0"
           @click="saveFiles(`redirects-${whose === '' ? '' : `${whose}-`}${form}`, written.files)"
-          >Save {{ written.files.length === 1 ? written.files[0]?.name : count(written.files.length, 'file') }}</v-btn
-        ><span class="quiet">{{ count(written.rules, 'redirect') }}, {{ size(bytes) }}</span>
+          >{{
+            say('filesBench.save', {
+              files:
+                written.files.length === 1
+                  ? written.files[0]?.name
+                  : say('filesBench.files', { files: written.files.length }),
+            })
+          }}</v-btn><span class="quiet">{{
+          say('filesBench.redirects', { rules: written.rules, bytes: size(bytes) })
+        }}</span>
       </div>
       <details v-if="written.leftOut.length > 0">
-        <summary class="look">{{ count(written.leftOut.length, 'redirect') }} cannot be said in this form</summary>
+        <summary class="look">
+          {{ say('filesBench.redirectsCannotBeSaidIn', { leftOut: written.leftOut.length }) }}
+        </summary>
         <p v-for="each in written.leftOut.slice(0, MOST_SHOWN)" :key="`${each.from} ${each.why}`" class="small">
           <span class="address">{{ each.from }}</span>: {{ each.why }}.
         </p>
@@ -230,7 +246,9 @@ async function take(): Promise<void> {
         >{{ written.files[0].text.slice(0, 1600) }}{{ written.files[0].text.length > 1600 ? '\n…' : '' }}</pre>
     </template>
     <template v-if="session.mayEdit">
-      <h2 class="heading next">In <span class="quiet">a table, or lines of Apache or nginx</span></h2>
+      <h2 class="heading next">
+        {{ say('filesBench.in') }} <span class="quiet">{{ say('filesBench.aTableOrLinesOf') }}</span>
+      </h2>
       <label
         class="drop"
         :class="{ over: isOver }"
@@ -239,12 +257,15 @@ async function take(): Promise<void> {
         @drop.prevent="((isOver = false), open($event.dataTransfer?.files))"
       >
         <input class="visually-hidden" type="file" data-testid="rule-file" @change="onChoose" />
-        <span v-if="busy">Reading …</span
-        ><span v-else>Drop a file here, or <u>choose one</u>. What it would change is shown first.</span>
+        <span v-if="busy">{{ say('filesBench.reading') }}</span><span v-else
+          ><RichWords :words="say.parts('filesBench.dropAFileHereOr')"
+        /></span>
       </label>
     </template>
   </template>
-  <div class="acts"><v-btn height="32" @click="emit('leave')">Back to the list</v-btn></div>
+  <div class="acts">
+    <v-btn height="32" @click="emit('leave')">{{ say('common.backToTheList') }}</v-btn>
+  </div>
 </template>
 
 <style scoped>

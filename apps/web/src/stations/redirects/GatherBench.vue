@@ -7,14 +7,15 @@ import { sendFile } from '../../api/asset.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { count, figure } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import ColumnMatch from './ColumnMatch.vue';
 import OldDomains from './OldDomains.vue';
 import { SOURCE_WORDS } from '../shared/settling/sources.ts';
-import { explain } from '../../words.ts';
+import { explain } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ /** Grows when old addresses changed. */ tick: number }>();
 defineEmits<{ leave: [] }>();
@@ -42,10 +43,9 @@ watch([source, searchIndex], ([now, index]) => {
 });
 const job = computed(() => [...site.jobs.values()].find(({ kind }) => kind === 'gather'));
 const HINTS = {
-  sitemap:
-    'The address of a sitemap or an index of them, packed or not; or the old site’s own, whose robots.txt is asked.',
-  index: 'The address of a search index’s OpenSearch description; all its pages are asked for the domain.',
-  crawl: 'The old site is gone through as politely as its robots.txt asks, for its addresses, titles and texts.',
+  sitemap: say('gatherBench.theAddressOfASitemap'),
+  index: say('gatherBench.theAddressOfASearch'),
+  crawl: say('gatherBench.theOldSiteIsGone'),
 } as const;
 
 async function readDomains(): Promise<void> {
@@ -69,9 +69,7 @@ async function tell(work: () => Promise<Gathered>): Promise<Gathered | undefined
   try {
     const gathered = await work();
     if (gathered.state === 'taken')
-      notices.done(
-        `${count(gathered.read, 'old address', 'old addresses')} read, ${figure(gathered.fresh)} of them new.`,
-      );
+      notices.done(say('gatherBench.oldAddressesReadOfThem', { read: gathered.read, fresh: gathered.fresh }));
     return gathered;
   } catch (error) {
     problem.value = explain(error);
@@ -94,7 +92,7 @@ async function takeFiles(files: readonly File[]): Promise<void> {
 async function takeOne(file: File, how: Readonly<Record<string, string>>): Promise<void> {
   const id = site.id;
   if (id === undefined) return;
-  busy.value = `Reading ${file.name}`;
+  busy.value = say('gatherBench.reading', { name: file.name });
   const gathered = await tell(() =>
     sendFile(redirectsApi.file, { site: id }, { fileName: file.name, ...how, ...ofDomain() }, file),
   );
@@ -111,7 +109,7 @@ async function matched(how: Readonly<Record<string, string>>): Promise<void> {
 async function paste(): Promise<void> {
   const id = site.id;
   if (id === undefined || pasted.value.trim() === '') return;
-  busy.value = 'Reading';
+  busy.value = say('gatherBench.reading2');
   const gathered = await tell(() =>
     call(redirectsApi.paste, { params: { site: id }, body: { text: pasted.value, ...ofDomain() } }),
   );
@@ -152,9 +150,9 @@ function onChoose(event: Event): void {
 </script>
 
 <template>
-  <h1 class="title-face">Bring in old addresses</h1>
+  <h1 class="title-face">{{ say('gatherBench.bringInOldAddresses') }}</h1>
   <p class="quiet">
-    From wherever they are still known. All of them become one list, with visits and where each was seen.
+    {{ say('gatherBench.fromWhereverTheyAreStill') }}
   </p>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <ColumnMatch
@@ -168,13 +166,15 @@ function onChoose(event: Event): void {
   <template v-else>
     <hr class="rule" />
     <label v-if="domains.length > 0" class="whose"
-      >Addresses without a domain are of
+      >{{ say('gatherBench.addressesWithoutADomainAre') }}
       <select v-model="whose">
-        <option value="">this site</option>
+        <option value="">{{ say('gatherBench.thisSite') }}</option>
         <option v-for="each in domains" :key="each" :value="each">{{ each }}</option>
       </select></label
     >
-    <h2 class="heading">Files <span class="quiet">access logs, sitemaps, tables, listings; gzip too</span></h2>
+    <h2 class="heading">
+      {{ say('common.files') }} <span class="quiet">{{ say('gatherBench.accessLogsSitemapsTablesListings') }}</span>
+    </h2>
     <label
       class="drop"
       :class="{ over: isOver }"
@@ -183,37 +183,42 @@ function onChoose(event: Event): void {
       @drop.prevent="onDrop"
     >
       <input class="visually-hidden" type="file" multiple data-testid="old-files" @change="onChoose" />
-      <span v-if="busy">{{ busy }} …</span><span v-else>Drop them here, or <u>choose them</u></span>
+      <span v-if="busy">{{ busy }} …</span
+      ><span v-else><RichWords :words="say.parts('gatherBench.dropThemHereOrChoose')" /></span>
     </label>
-    <h2 class="heading next">Pasted <span class="quiet">lines, text or a page’s source</span></h2>
+    <h2 class="heading next">
+      {{ say('gatherBench.pasted') }} <span class="quiet">{{ say('gatherBench.linesTextOrAPages') }}</span>
+    </h2>
     <form @submit.prevent="paste">
       <textarea
         v-model="pasted"
         class="address"
         rows="4"
-        aria-label="Old addresses"
+        :aria-label="say('common.oldAddresses')"
         placeholder="/visit.php?id=3&#10;https://www.old-site.example/news/"
         maxlength="2000000"
         @keydown.ctrl.enter.prevent="paste"
       />
-      <v-btn type="submit" height="32" :disabled="pasted.trim() === '' || busy !== ''">Take them</v-btn>
+      <v-btn type="submit" height="32" :disabled="pasted.trim() === '' || busy !== ''">{{
+        say('gatherBench.takeThem')
+      }}</v-btn>
     </form>
-    <h2 class="heading next">Asked for</h2>
+    <h2 class="heading next">{{ say('gatherBench.askedFor') }}</h2>
     <form class="asked" @submit.prevent="fetchThem">
       <SegmentedChoice
         v-model="source"
-        label="Where to ask"
+        :label="say('gatherBench.whereToAsk')"
         :options="[
-          { value: 'sitemap', label: 'Sitemap' },
-          { value: 'index', label: 'Search index' },
-          { value: 'crawl', label: 'The old site' },
+          { value: 'sitemap', label: say('gatherBench.sitemap') },
+          { value: 'index', label: say('gatherBench.searchIndex') },
+          { value: 'crawl', label: say('gatherBench.theOldSite') },
         ]"
       />
       <p class="quiet">{{ HINTS[source] }}</p>
       <LabelledField
         v-model="address"
         class="address"
-        label="Address"
+        :label="say('common.address')"
         :placeholder="
           source === 'sitemap'
             ? 'old-site.example/sitemap.xml'
@@ -227,40 +232,51 @@ function onChoose(event: Event): void {
         v-if="source === 'index'"
         v-model="domain"
         class="address"
-        label="Domain to list"
+        :label="say('gatherBench.domainToList')"
         placeholder="old-site.example"
         maxlength="253"
       />
-      <JobProgress v-if="job" :job="job" waiting="Waiting to begin" :can-cancel="true" @cancel="site.cancel(job.id)" />
+      <JobProgress
+        v-if="job"
+        :job="job"
+        :waiting="say('common.waitingToBegin')"
+        :can-cancel="true"
+        @cancel="site.cancel(job.id)"
+      />
       <v-btn
         v-else
         type="submit"
         height="32"
         :disabled="address.trim() === '' || (source === 'index' && domain.trim() === '')"
-        >Ask</v-btn
+        >{{ say('gatherBench.ask') }}</v-btn
       >
     </form>
   </template>
   <OldDomains v-if="!matching" :domains="domains" @changed="readDomains" />
   <template v-if="past.length > 0">
     <hr class="rule" />
-    <h2 class="heading">So far</h2>
+    <h2 class="heading">{{ say('gatherBench.soFar') }}</h2>
     <ul>
       <li v-for="each in past" :key="each.id">
         <span class="one-line" :title="each.name"
           ><b>{{ SOURCE_WORDS[each.source] }}</b> <span class="address">{{ each.name }}</span></span
         >
-        <span class="quiet">{{ figure(each.read) }} read, {{ figure(each.fresh) }} new, by {{ each.by.name }}</span>
+        <span class="quiet">{{
+          say('gatherBench.readNewBy', { read: each.read, fresh: each.fresh, name: each.by.name })
+        }}</span>
         <details v-if="each.notRead > 0">
-          <summary class="look">{{ count(each.notRead, 'line') }} not taken</summary>
+          <summary class="look">{{ say('gatherBench.linesNotTaken', { notRead: each.notRead }) }}</summary>
           <p v-for="line in each.problems" :key="line.line" class="quiet">
-            Line {{ line.line }}: <span class="address">{{ line.text }}</span>, {{ line.why }}.
+            {{ say('gatherBench.line', { line: line.line }) }} <span class="address">{{ line.text }}</span>,
+            {{ line.why }}.
           </p>
         </details>
       </li>
     </ul>
   </template>
-  <div class="acts"><v-btn height="32" @click="$emit('leave')">Back to the list</v-btn></div>
+  <div class="acts">
+    <v-btn height="32" @click="$emit('leave')">{{ say('common.backToTheList') }}</v-btn>
+  </div>
 </template>
 
 <style scoped>

@@ -6,6 +6,7 @@ import { call } from '../../api/client.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
+import { say } from './words.ts';
 
 defineProps<{ domains: readonly string[] }>();
 const emit = defineEmits<{ changed: [] }>();
@@ -37,13 +38,13 @@ const remove = (each: string) =>
 <template>
   <details class="domains" :open="domains.length > 0">
     <summary>
-      <span class="strong">Old domains</span>{{ ' ' }}
-      <span class="quiet">whose addresses mean other pages than the same ones here</span>
+      <span class="strong">{{ say('oldDomains.oldDomains') }}</span>{{ ' ' }}
+      <span class="quiet">{{ say('oldDomains.whoseAddressesMeanOtherPages') }}</span>
     </summary>
     <ul v-if="domains.length > 0">
       <li v-for="each in domains" :key="each">
         <span class="address">{{ each }}</span><button type="button" class="text-link" @click="remove(each)">
-          Tell apart no longer
+          {{ say('oldDomains.tellApartNoLonger') }}
         </button>
       </li>
     </ul>
@@ -51,15 +52,14 @@ const remove = (each: string) =>
       <LabelledField
         v-model="host"
         class="address"
-        label="Domain to tell apart"
+        :label="say('oldDomains.domainToTellApart')"
         placeholder="old-shop.example"
         maxlength="260"
       />
-      <v-btn type="submit" height="36" :disabled="host.trim() === ''" :loading="busy">Add</v-btn>
+      <v-btn type="submit" height="36" :disabled="host.trim() === ''" :loading="busy">{{ say('common.add') }}</v-btn>
     </form>
     <p class="quiet">
-      What comes in from now on under this domain has rules of its own. Without a rule it leads to the same address
-      here.
+      {{ say('oldDomains.whatComesInFromNow') }}
     </p>
   </details>
 </template>

@@ -6,14 +6,15 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { count, figure } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import ProposedPatterns from './ProposedPatterns.vue';
 import { STATUS_OPTIONS, type ChosenStatus } from '../shared/settling/target.ts';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ /** Grows when old addresses or rules changed. */ tick: number }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -119,29 +120,38 @@ async function move(row: PatternRow, by: 1 | -1): Promise<void> {
 }
 
 const words = ({ status: code, to }: { status: number; to: string | null }) =>
-  to === null ? (code === 404 ? 'nowhere' : code === 410 ? 'gone (410)' : 'itself') : to;
+  to === null
+    ? code === 404
+      ? 'nowhere'
+      : code === 410
+        ? say('patternsBench.gone410')
+        : say('patternsBench.itself')
+    : to;
 </script>
 
 <template>
   <form @submit.prevent="keep" @keydown.esc="emit('leave')">
-    <h1 class="title-face">Patterns</h1>
+    <h1 class="title-face">{{ say('patternsBench.patterns') }}</h1>
     <p class="quiet">
-      One rule for many old addresses. Single redirects and live pages go first; then the first pattern that matches.
+      {{ say('patternsBench.oneRuleForManyOld') }}
     </p>
     <ol v-if="patterns.length > 0" class="patterns">
       <li v-for="(row, index) in patterns" :key="row.id" :class="{ on: row.id === chosen }">
         <button type="button" class="pick" @click="choose(row)">
           <span class="address one-line">{{ row.text }}</span>
           <span class="quiet one-line"
-            >→ <span class="address">{{ row.target ?? 'gone (410)' }}</span></span
+            >→ <span class="address">{{ row.target ?? say('patternsBench.gone410') }}</span></span
           >
           <span class="quiet"
-            >catches {{ figure(row.catches) }}{{ row.visits > 0 ? `, ${count(row.visits, 'visit')}` : ''
-            }}<span
-              v-if="row.hidden > 0"
-              title="A single redirect, a live page or an earlier pattern answers them first."
-              >, {{ figure(row.hidden) }} answered before it</span
-            ></span
+            >{{
+              say('patternsBench.catchesVisits', {
+                catches: row.catches,
+                hasVisits: row.visits > 0,
+                visits: row.visits,
+              })
+            }}<span v-if="row.hidden > 0" :title="say('patternsBench.aSingleRedirectALive')">{{
+              say('patternsBench.answeredBeforeIt', { hidden: row.hidden })
+            }}</span></span
           >
           <span v-if="row.problem" class="look">{{ row.problem.words }}</span><span
             v-if="row.note"
@@ -154,19 +164,19 @@ const words = ({ status: code, to }: { status: number; to: string | null }) =>
             type="button"
             class="text-link"
             :disabled="index === 0"
-            :aria-label="`Try ${row.text} earlier`"
+            :aria-label="say('patternsBench.tryEarlier', { text: row.text })"
             @click="move(row, -1)"
           >
-            up
+            {{ say('patternsBench.up') }}
           </button>
           <button
             type="button"
             class="text-link"
             :disabled="index === patterns.length - 1"
-            :aria-label="`Try ${row.text} later`"
+            :aria-label="say('patternsBench.tryLater', { text: row.text })"
             @click="move(row, 1)"
           >
-            down
+            {{ say('patternsBench.down') }}
           </button>
         </span>
       </li>
@@ -174,60 +184,68 @@ const words = ({ status: code, to }: { status: number; to: string | null }) =>
     <template v-if="session.mayEdit">
       <hr class="rule" />
       <h2 class="heading">
-        {{ chosen === null ? 'A new pattern' : 'This pattern' }}
+        {{ chosen === null ? say('patternsBench.aNewPattern') : say('patternsBench.thisPattern') }}
         <button v-if="chosen !== null" type="button" class="text-link quiet" @click="choose(undefined)">
-          a new one instead
+          {{ say('patternsBench.aNewOneInstead') }}
         </button>
       </h2>
       <LabelledField
         v-model="text"
         class="address"
-        label="Old addresses"
+        :label="say('common.oldAddresses')"
         placeholder="/news/:year/:slug.html"
         maxlength="2000"
         spellcheck="false"
       />
       <p class="quiet hint">
-        <span class="address">:name</span> as far as the next slash, <span class="address">*</span> anything,
-        <span class="address">(\d+)</span> an expression, <span class="address">{…}?</span> may be missing.
+        <RichWords :words="say.parts('patternsBench.nameAsFarAsThe')" />
       </p>
       <LabelledField
         v-if="status !== 410"
         v-model="target"
         class="address"
-        label="Where they land"
+        :label="say('patternsBench.whereTheyLand')"
         placeholder="/journal/:slug/"
         maxlength="2000"
         spellcheck="false"
       />
       <div class="options">
-        <SegmentedChoice v-model="status" label="Status of the answer" :options="STATUS_OPTIONS" />
-        <label><input v-model="ignoreCase" type="checkbox" /> letter case does not count</label>
-        <label><input v-model="dropsQuery" type="checkbox" /> drop the visitor’s query</label>
+        <SegmentedChoice v-model="status" :label="say('patternsBench.statusOfTheAnswer')" :options="STATUS_OPTIONS" />
+        <label><input v-model="ignoreCase" type="checkbox" /> {{ say('patternsBench.letterCaseDoesNotCount') }}</label>
+        <label><input v-model="dropsQuery" type="checkbox" /> {{ say('patternsBench.dropTheVisitorsQuery') }}</label>
       </div>
       <div class="term">
-        <LabelledField v-model="note" label="Note" placeholder="why it is there" maxlength="500" /><LabelledField
+        <LabelledField
+          v-model="note"
+          :label="say('common.note')"
+          :placeholder="say('patternsBench.whyItIsThere')"
+          maxlength="500"
+        /><LabelledField
           v-model="until"
           type="date"
-          label="Until"
-          title="The last day it holds; releases made later are without it"
+          :label="say('patternsBench.until')"
+          :title="say('patternsBench.theLastDayItHolds')"
         />
       </div>
       <p v-if="preview?.problem && text.trim() !== ''" class="wrong" role="alert">{{ speak(preview.problem) }}</p>
       <div class="acts">
         <v-btn type="submit" variant="flat" color="primary" height="32" :disabled="!isReady" :loading="busy">{{
-          chosen === null ? 'Add it' : 'Keep it so'
+          chosen === null ? say('patternsBench.addIt') : say('patternsBench.keepItSo')
         }}</v-btn>
-        <v-btn v-if="chosen !== null" height="32" color="error" class="away" @click="takeAway">Take away</v-btn>
-        <v-btn height="32" @click="emit('leave')">Back to the list</v-btn>
+        <v-btn v-if="chosen !== null" height="32" color="error" class="away" @click="takeAway">{{
+          say('patternsBench.takeAway')
+        }}</v-btn>
+        <v-btn height="32" @click="emit('leave')">{{ say('common.backToTheList') }}</v-btn>
       </div>
     </template>
     <template v-if="preview && preview.problem === null">
       <h2 class="heading next">
-        It would catch {{ count(preview.caught, 'known address', 'known addresses') }}
-        <span v-if="preview.hidden > 0" class="quiet">{{ figure(preview.hidden) }} more are answered before it</span>
+        {{ say('patternsBench.itWouldCatchKnownAddresses', { caught: preview.caught }) }}
+        <span v-if="preview.hidden > 0" class="quiet">{{
+          say('patternsBench.moreAreAnsweredBeforeIt', { hidden: preview.hidden })
+        }}</span>
       </h2>
-      <ul class="catches" aria-label="What it would catch">
+      <ul class="catches" :aria-label="say('patternsBench.whatItWouldCatch')">
         <li v-for="each in preview.catches" :key="each.from">
           <span class="address one-line" :title="each.from">{{ each.from }}</span>
           <span class="one-line"
@@ -237,7 +255,7 @@ const words = ({ status: code, to }: { status: number; to: string | null }) =>
             → <span class="address" :class="{ wrong: each.lands === false }">{{ words(each.after) }}</span><span
               v-if="each.lands === false"
               class="wrong"
-              >, where nothing is</span
+              >{{ say('patternsBench.whereNothingIs') }}</span
             ></span
           >
         </li>

@@ -3,8 +3,9 @@
 import { redirectsApi, type PatternProposal } from '@fastigium/contracts/api/redirects';
 import { ref, shallowRef, watch } from 'vue';
 import { call } from '../../api/client.ts';
-import { count } from '../../logic/format.ts';
 import { useSite } from '../../stores/site.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ /** Grows when rules changed. */ tick: number }>();
 const site = useSite();
@@ -34,28 +35,32 @@ async function take({ text, status, target, replaces }: PatternProposal): Promis
 <template>
   <template v-if="proposals.length > 0">
     <hr class="rule" />
-    <h2 class="heading">One in place of many <span class="quiet">no known address would land elsewhere</span></h2>
-    <ul aria-label="Proposed patterns">
+    <h2 class="heading">
+      {{ say('proposedPatterns.oneInPlaceOfMany') }}
+      <span class="quiet">{{ say('proposedPatterns.noKnownAddressWouldLand') }}</span>
+    </h2>
+    <ul :aria-label="say('proposedPatterns.proposedPatterns')">
       <li v-for="proposal in proposals" :key="`${proposal.text} ${proposal.target}`">
         <span class="address one-line" :title="proposal.text">{{ proposal.text }}</span>
         <span class="quiet one-line"
-          >→ <span class="address">{{ proposal.target ?? 'gone (410)' }}</span></span
+          >→ <span class="address">{{ proposal.target ?? say('proposedPatterns.gone410') }}</span></span
         >
         <p class="small">
-          Unknown ones, such as <span class="address">{{ proposal.unknown.address }}</span>, would
-          {{
-            proposal.unknown.to === null
-              ? 'be gone for good as well'
-              : proposal.unknown.isThere
-                ? 'land there as well'
-                : 'be sent to where nothing is, instead of finding an error at once'
-          }}.
+          <RichWords
+            :words="
+              say.parts('proposedPatterns.unknownOnesSuchAsWould', {
+                at: proposal.unknown.address,
+                noTo: proposal.unknown.to === null,
+                isThere: proposal.unknown.isThere,
+              })
+            "
+          />
         </p>
         <details class="small">
-          <summary>Replaces {{ count(proposal.replaces.length, 'redirect') }}</summary>
+          <summary>{{ say('proposedPatterns.replacesRedirects', { replaces: proposal.replaces.length }) }}</summary>
           <p v-for="from in proposal.replaces.slice(0, 100)" :key="from" class="address one-line">{{ from }}</p>
         </details>
-        <v-btn height="28" :loading="busy" @click="take(proposal)">Take it</v-btn>
+        <v-btn height="28" :loading="busy" @click="take(proposal)">{{ say('proposedPatterns.takeIt') }}</v-btn>
       </li>
     </ul>
   </template>

@@ -5,32 +5,51 @@ import { figure } from '../../logic/format.ts';
 import { LIKELY } from './coverage.ts';
 import { shownAddress } from '../shared/settling/shownAddress.ts';
 import EvidenceTicks from './EvidenceTicks.vue';
+import { say } from './words.ts';
 
 const props = defineProps<{ row: RedirectRow; grid: string }>();
 const landing = computed(() => {
   const { row } = props;
   if (row.problem)
     return {
-      address: row.status === 410 ? 'gone for good' : (row.to ?? 'nowhere'),
+      address: row.status === 410 ? say('common.goneForGood') : (row.to ?? say('redirectRowLine.nowhere')),
       words: row.problem.words,
       face: row.problem.kind === 'chain' || row.problem.kind === 'idle' || row.problem.kind === 'over' ? '' : 'wrong',
     };
-  if (row.kind === 'noise') return { address: 'set apart', words: row.noise ?? 'by a person', face: 'quiet-address' };
-  if (row.status === 410) return { address: 'gone for good', words: 'answers 410', face: 'quiet-address' };
+  if (row.kind === 'noise')
+    return {
+      address: say('redirectRowLine.setApart'),
+      words: row.noise ?? say('redirectRowLine.byAPerson'),
+      face: 'quiet-address',
+    };
+  if (row.status === 410)
+    return { address: say('common.goneForGood'), words: say('redirectRowLine.answers410'), face: 'quiet-address' };
   if (row.origin === 'open') {
     const { suggestion } = row;
     return suggestion && suggestion.probability >= LIKELY
-      ? { address: suggestion.address, words: suggestion.title || 'a file of this site', face: 'maybe' }
+      ? {
+          address: suggestion.address,
+          words: suggestion.title || say('redirectRowLine.aFileOfThisSite'),
+          face: 'maybe',
+        }
       : {
           address: 'nowhere',
-          words: suggestion ? `perhaps ${suggestion.title || suggestion.address}` : 'visitors find an error',
+          words: suggestion
+            ? say('redirectRowLine.perhaps', { title: suggestion.title || suggestion.address })
+            : say('redirectRowLine.visitorsFindAnError'),
           face: 'wrong',
         };
   }
-  if (row.origin === 'page') return { address: row.to ?? '', words: `is a page here: ${row.toTitle ?? ''}`, face: '' };
+  if (row.origin === 'page')
+    return {
+      address: row.to ?? '',
+      words: say('redirectRowLine.isAPageHere', { toTitle: row.toTitle ?? '' }),
+      face: '',
+    };
   return {
     address: row.to ?? '',
-    words: row.toTitle ?? (row.to?.startsWith('/') ? 'a file or address of this site' : 'another site'),
+    words:
+      row.toTitle ?? (row.to?.startsWith('/') ? say('redirectRowLine.aFileOrAddressOf') : say('common.anotherSite')),
     face: '',
   };
 });

@@ -12,7 +12,6 @@ import LedgerList from '../../components/LedgerList.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
-import { figure } from '../../logic/format.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import { useReadAtEase } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
@@ -29,14 +28,15 @@ import RedirectBench, { type RowChange } from '../shared/settling/RedirectBench.
 import RedirectRowLine from './RedirectRowLine.vue';
 import { settleByKey } from '../shared/settling/settlingKeys.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const GRID = 'minmax(0, 5fr) 64px 32px minmax(0, 5fr) 52px';
 const COLUMNS = [
-  { label: 'Old address' },
-  { label: 'Visits', figure: true },
+  { label: say('common.oldAddress') },
+  { label: say('common.visits'), figure: true },
   { label: '' },
-  { label: 'Lands on' },
-  { label: 'Evidence' },
+  { label: say('redirectsStation.landsOn') },
+  { label: say('redirectsStation.evidence') },
 ];
 /** Stands for the form of a new address among the keys of rows, which all start with a slash. */
 const NEW = 'new';
@@ -116,7 +116,7 @@ const shown = computed(() => {
 const row = computed(() => rows.value.find(({ from }) => from === selected.value));
 const place = computed(() => {
   const at = shown.value.findIndex(({ from }) => from === selected.value);
-  return at < 0 ? '' : `${figure(at + 1)} of ${figure(shown.value.length)}`;
+  return at < 0 ? '' : say('redirectsStation.of', { at: at + 1, shown: shown.value.length });
 });
 /** A row that a person chooses takes the bench; one that is chosen because the list changed does not. */
 const chosen = computed({
@@ -222,40 +222,50 @@ useShortcuts(() =>
     v-else
     v-model:bench-open="benchOpen"
     :bench-of="doing ?? selected"
-    bench-label="The selected old address"
+    :bench-label="say('redirectsStation.theSelectedOldAddress')"
   >
     <template #ledger>
       <CoverageBar :sums="sums" />
-      <LedgerHead v-model="search" search-label="Search addresses">
+      <LedgerHead v-model="search" :search-label="say('redirectsStation.searchAddresses')">
         <SegmentedChoice
           v-model="view"
-          label="Which addresses"
+          :label="say('redirectsStation.whichAddresses')"
           :options="[
-            { value: 'open', label: `To settle ${figure(counts.open)}` },
-            ...(counts.mend > 0 ? [{ value: 'mend' as const, label: `To mend ${figure(counts.mend)}` }] : []),
-            { value: 'settled', label: `Settled ${figure(counts.settled)}` },
-            ...(counts.apart > 0 ? [{ value: 'apart' as const, label: `Set apart ${figure(counts.apart)}` }] : []),
-            { value: 'all', label: `All ${figure(rows.length)}` },
+            { value: 'open', label: say('redirectsStation.toSettle', { open: counts.open }) },
+            ...(counts.mend > 0
+              ? [{ value: 'mend' as const, label: say('redirectsStation.toMend', { mend: counts.mend }) }]
+              : []),
+            { value: 'settled', label: say('redirectsStation.settled', { settled: counts.settled }) },
+            ...(counts.apart > 0
+              ? [{ value: 'apart' as const, label: say('redirectsStation.setApart', { apart: counts.apart }) }]
+              : []),
+            { value: 'all', label: say('redirectsStation.all', { rows: rows.length }) },
           ]"
         />
       </LedgerHead>
       <div class="acts">
         <template v-if="session.mayEdit">
-          <v-btn height="28" @click="begin('gather')">Bring in old addresses<KeyHint keys="B" /></v-btn>
-          <v-btn height="28" :disabled="counts.open === 0" @click="begin('bulk')"
-            >Many at once<KeyHint keys="M"
+          <v-btn height="28" @click="begin('gather')"
+            >{{ say('redirectsStation.bringInOldAddresses') }}<KeyHint keys="B"
           /></v-btn>
-          <v-btn height="28" @click="begin('patterns')">Patterns<KeyHint keys="P" /></v-btn>
-          <v-btn height="28" @click="add">Add one<KeyHint keys="A" /></v-btn>
+          <v-btn height="28" :disabled="counts.open === 0" @click="begin('bulk')"
+            >{{ say('redirectsStation.manyAtOnce') }}<KeyHint keys="M"
+          /></v-btn>
+          <v-btn height="28" @click="begin('patterns')"
+            >{{ say('redirectsStation.patterns') }}<KeyHint keys="P"
+          /></v-btn>
+          <v-btn height="28" @click="add">{{ say('redirectsStation.addOne') }}<KeyHint keys="A" /></v-btn>
         </template>
         <span class="gap" />
-        <v-btn height="28" @click="begin('files')">Files<KeyHint keys="F" /></v-btn>
-        <v-btn height="28" :disabled="rows.length === 0" @click="isProving = true">Prove<KeyHint keys="V" /></v-btn>
+        <v-btn height="28" @click="begin('files')">{{ say('common.files') }}<KeyHint keys="F" /></v-btn>
+        <v-btn height="28" :disabled="rows.length === 0" @click="isProving = true"
+          >{{ say('redirectsStation.prove') }}<KeyHint keys="V"
+        /></v-btn>
       </div>
       <p v-if="view === 'mend' && chains.length > 0 && session.mayEdit" class="mend">
-        {{ chains.length === 1 ? 'One redirect takes' : `${figure(chains.length)} redirects take` }} more than one step.
+        {{ say('redirectsStation.redirectsTakeMoreThanOne', { chains: chains.length }) }}
         <button type="button" class="text-link" @click="site.decide({ kind: 'chains-flattened', addresses: null })">
-          Lead {{ chains.length === 1 ? 'it' : 'all of them' }} there at once
+          {{ say('redirectsStation.leadAllOfThemThere', { chains: chains.length }) }}
         </button>
       </p>
       <JobProgress
@@ -272,7 +282,7 @@ useShortcuts(() =>
         :items="shown"
         :key-of="(each) => each.from"
         :row-height="44"
-        label="Old addresses"
+        :label="say('common.oldAddresses')"
         @pick="((benchOpen = true), (doing = undefined))"
         @enter="onEnter"
         @key="onKey"
@@ -282,12 +292,12 @@ useShortcuts(() =>
           <p v-if="loaded" class="empty">
             {{
               search !== ''
-                ? 'No address holds these letters.'
+                ? say('redirectsStation.noAddressHoldsTheseLetters')
                 : view === 'open' && rows.length > 0
-                  ? 'Every old address is settled.'
+                  ? say('redirectsStation.everyOldAddressIsSettled')
                   : rows.length === 0
-                    ? 'No old address yet. Bring some in: press B.'
-                    : 'None is like this.'
+                    ? say('redirectsStation.noOldAddressYetBring')
+                    : say('common.noneIsLikeThis')
             }}
           </p>
         </template>

@@ -2,7 +2,8 @@
 /** What somebody should know of the live site today, each in a line of its own. */
 import type { Alert } from '@fastigium/contracts/api/watch';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
 
 defineProps<{ alerts: readonly Alert[] }>();
 /** To where it can be looked at. */
@@ -16,10 +17,10 @@ defineEmits<{ go: [alert: Alert] }>();
       ><button
         class="text-link"
         type="button"
-        :aria-label="`Look at it: ${speak(alert.message)}`"
+        :aria-label="say('alertLines.lookAtIt', { message: speak(alert.message) })"
         @click="$emit('go', alert)"
       >
-        Look at it
+        {{ say('alertLines.lookAtIt2') }}
       </button>
     </li>
   </ul>

@@ -9,8 +9,9 @@ import { percent, size } from '../../logic/format.ts';
 import { fromDrop, fromFiles, nameWithoutEnding, packAsZip, type Dropped } from './dropped.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { explain } from '../../words.ts';
+import { explain } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ site?: string; newer?: boolean }>();
 const emit = defineEmits<{ started: [site: string]; leave: [] }>();
@@ -104,30 +105,29 @@ async function crawl(): Promise<void> {
 
 <template>
   <form class="bring-in" @submit.prevent="go">
-    <h2 class="title-face">{{ newer ? 'Bring in a newer export' : 'Bring in a site' }}</h2>
+    <h2 class="title-face">{{ newer ? say('bringIn.bringInANewerExport') : say('bringIn.bringInASite') }}</h2>
     <p v-if="newer" class="quiet">
-      You see what it adds, changes and drops before anything is applied. Everything decided here stays.
+      {{ say('bringIn.youSeeWhatItAdds') }}
     </p>
     <SegmentedChoice
       v-model="from"
-      label="Where it comes from"
+      :label="say('bringIn.whereItComesFrom')"
       :options="[
-        { value: 'files', label: 'A zip or folder' },
-        { value: 'crawl', label: 'A running site' },
+        { value: 'files', label: say('bringIn.aZipOrFolder') },
+        { value: 'crawl', label: say('bringIn.aRunningSite') },
       ]"
     />
     <template v-if="from === 'crawl'">
       <LabelledField
         v-model="address"
-        label="Address of the running site"
+        :label="say('bringIn.addressOfTheRunningSite')"
         placeholder="https://www.old-site.example"
         maxlength="2048"
         autocomplete="off"
         spellcheck="false"
       />
       <p class="quiet">
-        Every page that a link leads to is asked for, a few a second, as the site’s robots.txt allows. Pages with a
-        query, like page.php?id=3, become files, and their old addresses lead on to them.
+        {{ say('bringIn.everyPageThatALink') }}
       </p>
     </template>
     <div
@@ -141,16 +141,19 @@ async function crawl(): Promise<void> {
       <template v-if="dropped">
         <span class="strong one-line">{{ dropped.name }}</span>
         <span class="quiet">{{
-          dropped.files.length === 1 ? size(dropped.bytes) : `${dropped.files.length} files, ${size(dropped.bytes)}`
+          dropped.files.length === 1
+            ? size(dropped.bytes)
+            : say('bringIn.files', { files: dropped.files.length, bytes: size(dropped.bytes) })
         }}</span>
       </template>
       <template v-else>
-        <span class="strong">Drop an archive or a folder here</span>
-        <span class="quiet">the finished site, as it was exported</span>
+        <span class="strong">{{ say('bringIn.dropAnArchiveOrA') }}</span>
+        <span class="quiet">{{ say('bringIn.theFinishedSiteAsIt') }}</span>
       </template>
       <span class="choose">
         <label class="text-link" tabindex="0" @keydown.enter.prevent="($refs.zip as HTMLInputElement).click()"
-          >Choose a .zip or .tar.gz<input
+          >{{ say('bringIn.chooseAZipOrTar')
+          }}<input
             ref="zip"
             class="visually-hidden"
             tabindex="-1"
@@ -160,7 +163,8 @@ async function crawl(): Promise<void> {
             @change="onChosen"
         /></label>
         <label class="text-link" tabindex="0" @keydown.enter.prevent="($refs.folder as HTMLInputElement).click()"
-          >Choose a folder<input
+          >{{ say('bringIn.chooseAFolder')
+          }}<input
             ref="folder"
             class="visually-hidden"
             tabindex="-1"
@@ -171,7 +175,7 @@ async function crawl(): Promise<void> {
         /></label>
       </span>
     </div>
-    <LabelledField v-if="site === undefined" v-model="name" label="Name of the site" maxlength="100" />
+    <LabelledField v-if="site === undefined" v-model="name" :label="say('bringIn.nameOfTheSite')" maxlength="100" />
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
     <div v-if="sent" class="sending" role="status">
       <v-progress-linear
@@ -180,22 +184,22 @@ async function crawl(): Promise<void> {
         color="verdigris"
         bg-color="stone3"
         height="8"
-        aria-label="Upload"
+        :aria-label="say('bringIn.upload')"
       />
-      <span class="quiet">{{ sent.total > 0 ? `${size(sent.done)} of ${size(sent.total)}` : 'Packing' }}</span>
-      <button class="text-link" type="button" @click="cancel.abort()">Cancel</button>
+      <span class="quiet">{{
+        sent.total > 0 ? say('bringIn.of', { done: size(sent.done), total: size(sent.total) }) : say('bringIn.packing')
+      }}</span>
+      <button class="text-link" type="button" @click="cancel.abort()">{{ say('bringIn.cancel') }}</button>
     </div>
     <v-btn v-else type="submit" variant="flat" color="primary" :disabled="!canGo || sending">{{
-      from === 'crawl' ? 'Crawl it' : 'Bring it in'
+      from === 'crawl' ? say('bringIn.crawlIt') : say('bringIn.bringItIn')
     }}</v-btn>
     <p class="quiet">
-      {{
-        from === 'crawl'
-          ? 'Only links that would not find their page are written anew. '
-          : 'Files stay byte for byte as they are. '
-      }}Nothing is public until you publish.
+      {{ say('bringIn.filesStayByteForByte', { isCrawl: from === 'crawl' }) }}
     </p>
-    <button v-if="newer" class="text-link leave" type="button" @click="$emit('leave')">Leave it</button>
+    <button v-if="newer" class="text-link leave" type="button" @click="$emit('leave')">
+      {{ say('common.leaveIt') }}
+    </button>
   </form>
 </template>
 

@@ -5,8 +5,9 @@ import { useDebounceFn } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import { useSite } from '../../stores/site.ts';
-import { explain } from '../../words.ts';
+import { explain } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ address: string }>();
 const site = useSite();
@@ -47,18 +48,21 @@ const end = computed(() => {
       return {
         words:
           hops.value === 0
-            ? 'answers itself'
-            : `${hops.value} ${hops.value === 1 ? 'hop' : 'hops'}, lands on “${proof.value.title ?? 'a file'}”`,
+            ? say('draftProof.answersItself')
+            : say('draftProof.hopsLandsOn', { hops: hops.value, title: proof.value.title ?? say('draftProof.aFile') }),
         right: true,
       };
     case 'gone':
-      return { words: 'gone for good, on purpose', right: true };
+      return { words: say('draftProof.goneForGoodOnPurpose'), right: true };
     case 'outside':
-      return { words: 'leaves for another site', right: true };
+      return { words: say('draftProof.leavesForAnotherSite'), right: true };
     case 'loop':
-      return { words: 'goes round in a circle', right: false };
+      return { words: say('draftProof.goesRoundInACircle'), right: false };
     case 'missing':
-      return { words: hops.value === 0 ? 'nothing answers' : 'lands on nothing', right: false };
+      return {
+        words: hops.value === 0 ? say('draftProof.nothingAnswers') : say('draftProof.landsOnNothing'),
+        right: false,
+      };
     default:
       return undefined;
   }
@@ -68,9 +72,9 @@ const end = computed(() => {
 <template>
   <div class="proof" role="status">
     <p v-if="problem" class="wrong">{{ problem }}</p>
-    <p v-else-if="!proof" class="quiet">Write an old address to see what a visitor would get.</p>
+    <p v-else-if="!proof" class="quiet">{{ say('draftProof.writeAnOldAddressTo') }}</p>
     <template v-else>
-      <p class="address">GET {{ proof.hops[0]?.address.replace(/^\/\//, '') }}</p>
+      <p class="address">{{ say('draftProof.get', { address: proof.hops[0]?.address.replace(/^\/\//, '') }) }}</p>
       <p v-for="hop in proof.hops" :key="hop.address" class="address">
         <b :class="hop.status < 400 || hop.status === 410 ? 'right' : 'wrong'">{{ hop.status }}</b>
         <template v-if="hop.location !== null"> → {{ hop.location }}</template>

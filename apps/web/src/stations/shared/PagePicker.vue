@@ -13,6 +13,7 @@ import { useSite } from '../../stores/site.ts';
 import { choicesFor, wordsOf, type Choice, type Offer } from './picking.ts';
 import type { PickedTarget } from './pickedTarget.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const props = withDefaults(
   defineProps<{
@@ -127,7 +128,7 @@ function setPlace(): void {
   placeProblem.value =
     wanted === '' || places.value.some(({ id }) => id === wanted)
       ? ''
-      : `The page has no element called ${wanted}. Choose one of those it has, or none.`;
+      : say('pagePicker.thePageHasNoElement', { wanted });
   if (placeProblem.value === '')
     model.value =
       wanted === '' ? { kind: 'page', page: target.page } : { kind: 'page', page: target.page, fragment: wanted };
@@ -148,8 +149,8 @@ defineExpose({
       v-model="typed"
       class="typed address"
       type="text"
-      placeholder="letters of a title or address"
-      aria-label="Where it lands"
+      :placeholder="say('pagePicker.lettersOfATitleOr')"
+      :aria-label="say('pagePicker.whereItLands')"
       role="combobox"
       :aria-controls="`${own}-found`"
       :aria-expanded="open"
@@ -163,18 +164,18 @@ defineExpose({
     />
     <!-- Always there: a line that came or went as the field is left would move what is just being clicked. -->
     <p class="said" :class="{ pending: isPending }" role="status">
-      <template v-if="isPending">Not chosen yet: Enter takes the first that fits.</template>
+      <template v-if="isPending">{{ say('pagePicker.notChosenYetEnterTakes') }}</template>
       <b v-else-if="chosenPage">{{ chosenPage.title || readable(chosenPage.address) }}</b>
     </p>
     <div v-if="hasPlaces && chosenPage && (places.length > 0 || place !== '')" class="place">
-      <label :for="`${own}-place`" class="quiet">Element in it</label>
+      <label :for="`${own}-place`" class="quiet">{{ say('pagePicker.elementInIt') }}</label>
       <input
         :id="`${own}-place`"
         v-model="place"
         class="typed address"
         type="text"
         :list="`${own}-places`"
-        placeholder="the top of the page"
+        :placeholder="say('pagePicker.theTopOfThePage')"
         @change="setPlace"
         @keydown.enter.prevent.stop="setPlace"
       />
@@ -183,7 +184,7 @@ defineExpose({
       </datalist>
       <p v-if="placeProblem" class="wrong" role="alert">{{ placeProblem }}</p>
     </div>
-    <ul v-if="open && !disabled" :id="`${own}-found`" role="listbox" aria-label="What it may lead to">
+    <ul v-if="open && !disabled" :id="`${own}-found`" role="listbox" :aria-label="say('pagePicker.whatItMayLeadTo')">
       <li
         v-for="(choice, index) in choices"
         :id="`${own}-${index}`"
@@ -200,7 +201,7 @@ defineExpose({
         >
       </li>
       <li v-if="choices.length === 0" class="none">
-        Nothing holds these letters. A whole address begins with a slash or with https://.
+        {{ say('pagePicker.nothingHoldsTheseLettersA') }}
       </li>
     </ul>
   </div>

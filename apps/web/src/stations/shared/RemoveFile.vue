@@ -6,6 +6,7 @@ import { call } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import RemovePanel from './RemovePanel.vue';
+import { say } from './words.ts';
 
 defineProps<{ address: string }>();
 const emit = defineEmits<{ removed: [] }>();
@@ -27,7 +28,7 @@ async function open(): Promise<void> {
 </script>
 
 <template>
-  <v-btn v-if="!isOpen" color="error" @click="open">Remove the file …</v-btn>
+  <v-btn v-if="!isOpen" color="error" @click="open">{{ say('removeFile.removeTheFile') }}</v-btn>
   <RemovePanel
     v-else-if="pages"
     :thing="{ kind: 'file', address }"

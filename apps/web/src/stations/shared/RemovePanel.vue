@@ -8,12 +8,12 @@ import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { count } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSite } from '../../stores/site.ts';
 import { usePreviewOrigins } from './previewOrigin.ts';
 import PagePicker from './PagePicker.vue';
 import type { PickedTarget } from './pickedTarget.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ thing: RemoveRequest['thing']; pages: readonly PageRow[] }>();
 const emit = defineEmits<{ leave: []; removed: [] }>();
@@ -77,19 +77,23 @@ const standOptions = computed(() => [
         {
           value: 'parent' as const,
           label: preview.value.parent.label,
-          hint: `The page above, ${preview.value.parent.address}`,
+          hint: say('removePanel.thePageAbove', { address: preview.value.parent.address }),
         },
       ]
     : []),
-  { value: 'home' as const, label: 'Home page' },
-  { value: 'page' as const, label: 'Another page …' },
-  { value: 'gone' as const, label: 'Gone for good', hint: 'Answered with 410: machines forget it soon' },
-  { value: 'none' as const, label: 'Nowhere', hint: 'Answered with 404, not found' },
+  { value: 'home' as const, label: say('common.homePage') },
+  { value: 'page' as const, label: say('removePanel.anotherPage') },
+  {
+    value: 'gone' as const,
+    label: say('removePanel.goneForGood'),
+    hint: say('removePanel.answeredWith410MachinesForget'),
+  },
+  { value: 'none' as const, label: say('removePanel.nowhere'), hint: say('removePanel.answeredWith404NotFound') },
 ]);
 const linkOptions = computed(() => [
-  ...(isLed.value ? [{ value: 'lead-on' as const, label: 'Lead there at once' }] : []),
-  { value: 'unlinked' as const, label: 'Become plain words' },
-  { value: 'kept' as const, label: 'Stay as they are' },
+  ...(isLed.value ? [{ value: 'lead-on' as const, label: say('removePanel.leadThereAtOnce') }] : []),
+  { value: 'unlinked' as const, label: say('removePanel.becomePlainWords') },
+  { value: 'kept' as const, label: say('removePanel.stayAsTheyAre') },
 ]);
 const isReady = computed(
   () =>
@@ -123,24 +127,24 @@ async function remove(): Promise<void> {
 
 <template>
   <form v-if="preview" @submit.prevent="remove" @keydown.esc.stop="emit('leave')">
-    <h1 class="title-face">Remove “{{ preview.label }}”</h1>
+    <h1 class="title-face">{{ say('removePanel.remove', { label: preview.label }) }}</h1>
     <p v-if="preview.goes[0]?.address" class="address quiet">{{ preview.goes[0]?.address ?? '' }}</p>
     <SegmentedChoice
       v-if="below > 0"
       v-model="alone"
-      label="What goes"
+      :label="say('removePanel.whatGoes')"
       :options="[
-        { value: 'branch', label: `With all ${below} below it` },
-        { value: 'alone', label: 'This page alone' },
+        { value: 'branch', label: say('removePanel.withAllBelowIt', { below }) },
+        { value: 'alone', label: say('removePanel.thisPageAlone') },
       ]"
     />
     <template v-if="preview.inside">
-      <h2 class="heading">What goes with it</h2>
+      <h2 class="heading">{{ say('removePanel.whatGoesWithIt') }}</h2>
       <blockquote v-if="preview.inside.words" class="words">{{ beginning(preview.inside.words) }}</blockquote>
       <ul
         v-if="preview.inside.picturesInAll > 0"
         class="pictures"
-        :aria-label="count(preview.inside.picturesInAll, 'picture')"
+        :aria-label="say('removePanel.pictures', { picturesInAll: preview.inside.picturesInAll })"
       >
         <li v-for="picture in preview.inside.pictures.slice(0, SHOWN_PICTURES)" :key="picture.address ?? picture.words">
           <img
@@ -149,29 +153,29 @@ async function remove(): Promise<void> {
             :alt="picture.words"
             :title="picture.address"
             loading="lazy"
-          /><span v-else class="quiet">{{ picture.words || 'a picture from elsewhere' }}</span>
+          /><span v-else class="quiet">{{ picture.words || say('removePanel.aPictureFromElsewhere') }}</span>
         </li>
       </ul>
     </template>
-    <h2 class="heading">What visitors would notice</h2>
+    <h2 class="heading">{{ say('removePanel.whatVisitorsWouldNotice') }}</h2>
     <ul class="facts">
       <template v-if="preview.inside">
         <li v-if="preview.inside.picturesInAll > 0">
           <KeystoneMark mark="ochre" /><span
-            >{{ count(preview.inside.picturesInAll, 'picture') }} no longer shown here<span class="quiet names"
-              >The {{ preview.inside.picturesInAll === 1 ? 'file stays' : 'files stay' }} at
-              {{ preview.inside.picturesInAll === 1 ? 'its' : 'their' }} address</span
-            ></span
+            >{{ say('removePanel.picturesNoLongerShownHere', { picturesInAll: preview.inside.picturesInAll })
+            }}<span class="quiet names">{{
+              say('removePanel.theFilesStayAtTheir', { picturesInAll: preview.inside.picturesInAll })
+            }}</span></span
           >
         </li>
         <li v-if="preview.inside.linksInAll > 0">
           <KeystoneMark mark="ochre" /><span
-            >{{ count(preview.inside.linksInAll, 'link') }} {{ preview.inside.linksInAll === 1 ? 'goes' : 'go'
+            >{{ say('removePanel.linksGo', { linksInAll: preview.inside.linksInAll })
             }}<span class="quiet names"
               >{{
                 preview.inside.links
                   .slice(0, SHOWN)
-                  .map(({ label, to }) => (label ? `“${label}” to ${to}` : to))
+                  .map(({ label, to }) => (label ? say('removePanel.to', { label, to }) : to))
                   .join(', ')
               }}{{ preview.inside.linksInAll > SHOWN ? ' …' : '' }}</span
             ></span
@@ -179,17 +183,18 @@ async function remove(): Promise<void> {
         </li>
         <li v-for="page in preview.inside.lost" :key="page.id">
           <KeystoneMark mark="madder" /><span
-            >No other page links to “{{ page.label }}”<span class="address quiet names">{{ page.address }}</span></span
+            >{{ say('removePanel.noOtherPageLinksTo', { label: page.label })
+            }}<span class="address quiet names">{{ page.address }}</span></span
           >
         </li>
         <li v-if="preview.inside.picturesInAll + preview.inside.linksInAll === 0">
-          <KeystoneMark mark="verdigris" /><span>Its words alone: no links and no pictures in it</span>
+          <KeystoneMark mark="verdigris" /><span>{{ say('removePanel.itsWordsAloneNoLinks') }}</span>
         </li>
       </template>
       <li v-if="preview.linkedFromInAll > 0">
         <KeystoneMark mark="ochre" /><span
-          >{{ count(preview.linkedFromInAll, 'other page') }}
-          {{ preview.linkedFromInAll === 1 ? 'links' : 'link' }} here<span class="quiet names"
+          >{{ say('removePanel.otherPagesLinkHere', { linkedFromInAll: preview.linkedFromInAll })
+          }}<span class="quiet names"
             >{{
               preview.linkedFrom
                 .slice(0, SHOWN)
@@ -204,63 +209,66 @@ async function remove(): Promise<void> {
       </li>
       <li v-if="preview.redirectsInAll > 0">
         <KeystoneMark mark="madder" /><span
-          >{{ count(preview.redirectsInAll, 'old address', 'old addresses') }}
-          {{ preview.redirectsInAll === 1 ? 'lands' : 'land' }} here and would land on nothing<span
-            class="address quiet names"
-            >{{ preview.redirects.slice(0, SHOWN).join(', ') }}</span
-          ></span
+          >{{ say('removePanel.oldAddressesLandHereAnd', { redirectsInAll: preview.redirectsInAll })
+          }}<span class="address quiet names">{{ preview.redirects.slice(0, SHOWN).join(', ') }}</span></span
         >
       </li>
       <li v-if="preview.visits !== null">
-        <KeystoneMark mark="ochre" /><span>{{ count(preview.visits, 'visit') }} counted in logs and lists</span>
+        <KeystoneMark mark="ochre" /><span>{{
+          say('removePanel.visitsCountedInLogsAnd', { visits: preview.visits })
+        }}</span>
       </li>
       <li v-if="preview.roles.includes('listing')">
-        <KeystoneMark mark="ochre" /><span>It lists dated pages and has a feed</span>
+        <KeystoneMark mark="ochre" /><span>{{ say('removePanel.itListsDatedPagesAnd') }}</span>
       </li>
       <li
         v-if="
           !preview.inside && preview.linkedFromInAll === 0 && preview.menus.length === 0 && preview.redirectsInAll === 0
         "
       >
-        <KeystoneMark mark="verdigris" /><span>Nothing else leads here</span>
+        <KeystoneMark mark="verdigris" /><span>{{ say('removePanel.nothingElseLeadsHere') }}</span>
       </li>
     </ul>
     <div v-if="preview.roles.includes('home')" class="ask">
-      <p class="wrong">The home page goes as well, and visitors need one.</p>
-      <span class="quiet">Home page from then on</span>
+      <p class="wrong">{{ say('removePanel.theHomePageGoesAs') }}</p>
+      <span class="quiet">{{ say('removePanel.homePageFromThenOn') }}</span>
       <PagePicker v-model="newHome" :pages="pages" :disabled="false" :offers="[]" />
     </div>
     <template v-if="preview.hasAddress">
       <div class="ask">
-        <span class="quiet">{{ preview.goesInAll > 1 ? 'Its addresses lead to' : 'Its address leads to' }}</span>
+        <span class="quiet">{{
+          preview.goesInAll > 1 ? say('removePanel.itsAddressesLeadTo') : say('removePanel.itsAddressLeadsTo')
+        }}</span>
         <SegmentedChoice
           :model-value="standsIn"
-          label="Where its address leads"
+          :label="say('removePanel.whereItsAddressLeads')"
           :options="standOptions"
           @update:model-value="stands = $event"
         />
         <PagePicker v-if="standsIn === 'page'" v-model="other" :pages="pages" :disabled="false" :offers="[]" />
       </div>
       <div v-if="preview.linkedFromInAll > 0" class="ask">
-        <span class="quiet">Links to it in other pages</span>
+        <span class="quiet">{{ say('removePanel.linksToItInOther') }}</span>
         <SegmentedChoice
           :model-value="treatment"
-          label="What becomes of links"
+          :label="say('removePanel.whatBecomesOfLinks')"
           :options="linkOptions"
           @update:model-value="links = $event"
         />
       </div>
     </template>
-    <LabelledField v-model="why" label="Why, for whoever wonders later (may stay empty)" maxlength="500" />
+    <LabelledField v-model="why" :label="say('removePanel.whyForWhoeverWondersLater')" maxlength="500" />
     <div class="acts">
-      <v-btn type="submit" variant="flat" color="error" :disabled="!isReady" :loading="working">Remove</v-btn>
-      <v-btn @click="emit('leave')">Keep it</v-btn>
+      <v-btn type="submit" variant="flat" color="error" :disabled="!isReady" :loading="working">{{
+        say('common.remove')
+      }}</v-btn>
+      <v-btn @click="emit('leave')">{{ say('removePanel.keepIt') }}</v-btn>
     </div>
     <p class="quiet">
-      It stays in its place here, hatched, and can be put back whole. Visitors see nothing of it until the next release.
+      {{ say('removePanel.itStaysInItsPlace') }}
     </p>
   </form>
-  <p v-else class="quiet" role="status">Looking what leads here …</p>
+  <p v-else class="quiet" role="status">{{ say('removePanel.lookingWhatLeadsHere') }}</p>
 </template>
 
 <style scoped>

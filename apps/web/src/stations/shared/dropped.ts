@@ -1,4 +1,5 @@
 /** What was dropped or chosen: one archive, or files with their paths, which are packed into one. */
+import { say } from './words.ts';
 
 export interface Dropped {
   readonly name: string;
@@ -7,8 +8,7 @@ export interface Dropped {
 }
 
 function describe(name: string, files: Dropped['files']): Dropped {
-  if (files.length === 0)
-    throw new Error('There is no file in it. Choose the folder that holds the site’s index.html.');
+  if (files.length === 0) throw new Error(say('dropped.thereIsNoFileIn'));
   return { name, files, bytes: files.reduce((sum, { file }) => sum + file.size, 0) };
 }
 

@@ -3,6 +3,7 @@ import type { PageRow } from '@fastigium/contracts/api/draft';
 import { find } from '../../logic/find.ts';
 import { readable } from '../../logic/readable.ts';
 import { typedTarget, type PickedTarget } from './pickedTarget.ts';
+import { say } from './words.ts';
 
 /** What may be picked beside pages. */
 export type Offer = 'home' | 'newest' | 'file' | 'address' | 'url' | 'person' | 'none';
@@ -29,8 +30,13 @@ export function choicesFor(
   const out: Choice[] = [];
   const exact = pages.find(({ kind, address }) => kind === 'page' && (address === text || readable(address) === text));
   if (exact) out.push(pageChoice(exact));
-  if (may('home') && (text === '' || 'home page'.startsWith(text.toLowerCase()) || text === '/'))
-    out.push({ key: 'home', title: 'Home page', detail: 'whichever page it is', target: { kind: 'home' } });
+  if (may('home') && (text === '' || say('picking.homePage').startsWith(text.toLowerCase()) || text === '/'))
+    out.push({
+      key: 'home',
+      title: say('common.homePage'),
+      detail: say('picking.whicheverPageItIs'),
+      target: { kind: 'home' },
+    });
   if (may('newest')) out.push(...newestChoices(text, pages));
   const findable = pages
     .filter(({ kind, id }) => kind === 'page' && id !== exact?.id)
@@ -39,9 +45,9 @@ export function choicesFor(
   if (may('file'))
     out.push(
       ...files.slice(0, MOST_FILES).map((address): Choice => ({
-        key: `file ${address}`,
+        key: say('picking.file', { address }),
         title: readable(address.split('/').at(-1) ?? address),
-        detail: `file ${readable(address)}`,
+        detail: say('picking.file', { address: readable(address) }),
         target: { kind: 'address', address },
       })),
     );
@@ -51,18 +57,23 @@ export function choicesFor(
     out.push({
       key: 'written',
       title: text,
-      detail: 'as it is written, no page of the draft',
+      detail: say('picking.asItIsWrittenNo'),
       target: { kind: 'address', address: text },
     });
   if (may('none') && (text === '' || 'nowhere'.startsWith(text.toLowerCase())))
-    out.push({ key: 'none', title: 'Nowhere', detail: 'it heads what is below it', target: { kind: 'none' } });
+    out.push({
+      key: 'none',
+      title: say('picking.nowhere'),
+      detail: say('picking.itHeadsWhatIsBelow'),
+      target: { kind: 'none' },
+    });
   return out;
 }
 
 function pageChoice(page: PageRow): Choice {
   return {
     key: page.id,
-    title: page.title || 'no title',
+    title: page.title || say('common.noTitle'),
     detail: readable(page.address),
     target: { kind: 'page', page: page.id },
   };
@@ -72,11 +83,11 @@ function pageChoice(page: PageRow): Choice {
 function newestChoices(text: string, pages: readonly PageRow[]): Choice[] {
   return pages
     .filter(({ lists }) => lists !== null)
-    .filter(({ label }) => text === '' || `newest of ${label}`.toLowerCase().includes(text.toLowerCase()))
+    .filter(({ label }) => text === '' || say('picking.newestOf', { label }).toLowerCase().includes(text.toLowerCase()))
     .map((page) => ({
-      key: `newest ${page.id}`,
-      title: `Newest of ${page.label}`,
-      detail: 'whichever entry it is',
+      key: say('picking.newest', { id: page.id }),
+      title: say('picking.newestOf2', { label: page.label }),
+      detail: say('picking.whicheverEntryItIs'),
       target: { kind: 'page', page: page.id, newest: true },
     }));
 }
@@ -86,7 +97,12 @@ function personChoices(text: string): Choice[] {
   const mail = /^(?:mailto:)?([^\s@]+@[^\s@]+\.[^\s@]+)$/i.exec(text)?.[1];
   if (mail !== undefined)
     return [
-      { key: 'mail', title: mail, detail: 'opens a new message', target: { kind: 'url', url: `mailto:${mail}` } },
+      {
+        key: 'mail',
+        title: mail,
+        detail: say('picking.opensANewMessage'),
+        target: { kind: 'url', url: `mailto:${mail}` },
+      },
     ];
   const phone = /^(?:tel:)?(\+?[\d\s()./-]{5,})$/i.exec(text)?.[1];
   const digits = phone?.replace(/(?!^\+)\D/g, '') ?? '';
@@ -95,7 +111,7 @@ function personChoices(text: string): Choice[] {
         {
           key: 'phone',
           title: phone.trim(),
-          detail: 'calls this number',
+          detail: say('picking.callsThisNumber'),
           target: { kind: 'url', url: `tel:${digits}` },
         },
       ]
@@ -104,7 +120,7 @@ function personChoices(text: string): Choice[] {
 
 function outsideChoices(text: string): Choice[] {
   const whole = typedTarget(text);
-  if (whole?.kind === 'url') return [{ key: 'url', title: text, detail: 'another site', target: whole }];
+  if (whole?.kind === 'url') return [{ key: 'url', title: text, detail: say('common.anotherSite'), target: whole }];
   // A name with a dot is another site's more often than a page's words.
   return /^[a-z0-9-]+(\.[a-z0-9-]+)+(\/\S*)?$/i.test(text) &&
     !/\.(html?|pdf|docx?|xlsx?|zip|jpe?g|png|gif|svg)$/i.test(text)
@@ -112,7 +128,7 @@ function outsideChoices(text: string): Choice[] {
         {
           key: 'url',
           title: `https://${text}`,
-          detail: 'another site',
+          detail: say('common.anotherSite'),
           target: { kind: 'url', url: `https://${text}` },
         },
       ]
@@ -125,16 +141,16 @@ export function wordsOf(target: PickedTarget | undefined, pages: readonly PageRo
     case undefined:
       return '';
     case 'home':
-      return 'Home page';
+      return say('common.homePage');
     case 'none':
-      return 'Nowhere';
+      return say('picking.nowhere');
     case 'url':
       return target.url;
     case 'address':
       return readable(target.address);
     case 'page': {
       const page = pages.find(({ id }) => id === target.page);
-      return target.newest ? `Newest of ${page?.label ?? ''}` : readable(page?.address ?? '');
+      return target.newest ? say('picking.newestOf2', { label: page?.label ?? '' }) : readable(page?.address ?? '');
     }
   }
 }

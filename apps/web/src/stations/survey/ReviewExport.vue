@@ -6,11 +6,12 @@ import { computed, onMounted, ref, shallowRef } from 'vue';
 import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { count, figure, percent } from '../../logic/format.ts';
+import { percent } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
 
 const site = useSite();
 const session = useSession();
@@ -38,33 +39,37 @@ const groups = computed(() => {
   if (!it) return [];
   return [
     {
-      title: 'New',
+      title: say('reviewExport.new'),
       mark: 'ochre' as const,
       rows: it.added.map(({ path, title }) => ({ key: path, title, more: `/${path}`, warn: '' })),
     },
     {
-      title: 'Changed',
+      title: say('reviewExport.changed'),
       mark: 'ochre' as const,
       rows: it.changed.map(({ path, title }) => ({ key: path, title, more: `/${path}`, warn: '' })),
     },
     {
-      title: 'Known again at another address',
+      title: say('reviewExport.knownAgainAtAnotherAddress'),
       mark: 'lapis' as const,
       rows: it.moved.map(({ from, to, title, alike }) => ({
         key: to,
         title,
         more: `/${from} → /${to}`,
-        warn: alike < 1 ? `${percent(alike, 1)} % alike` : '',
+        warn: alike < 1 ? say('reviewExport.alike', { alike: percent(alike, 1) }) : '',
       })),
     },
     {
-      title: 'No longer there',
+      title: say('reviewExport.noLongerThere'),
       mark: 'madder' as const,
       rows: it.dropped.map(({ path, title, isHome, linksIn }) => ({
         key: path,
         title,
         more: `/${path}`,
-        warn: isHome ? 'the home page' : linksIn > 0 ? `${count(linksIn, 'page')} led here` : '',
+        warn: isHome
+          ? say('reviewExport.theHomePage')
+          : linksIn > 0
+            ? say('reviewExport.pagesLedHere', { linksIn })
+            : '',
       })),
     },
   ].filter(({ rows }) => rows.length > 0);
@@ -89,59 +94,71 @@ const apply = () =>
       params: { site: id },
       body: { import: it.import, version: it.version, choices: choices.value },
     });
-    notices.done(`“${it.fileName}” is applied. Everything decided here stays.`);
+    notices.done(say('reviewExport.isAppliedEverythingDecidedHere', { fileName: it.fileName }));
   });
 const drop = () =>
   act(async (id, it) => {
     await call(importsApi.drop, { params: { site: id } });
-    notices.done(`“${it.fileName}” is left; the site stands as it stood.`);
+    notices.done(say('reviewExport.isLeftTheSiteStands', { fileName: it.fileName }));
   });
 </script>
 
 <template>
   <div v-if="review" class="review">
     <header>
-      <h1 class="title-face">Newer export: {{ review.fileName }}</h1>
+      <h1 class="title-face">{{ say('reviewExport.newerExport', { fileName: review.fileName }) }}</h1>
       <p>
-        {{ count(review.unchanged, 'page') }} {{ review.unchanged === 1 ? 'is' : 'are' }} byte for byte as before. Of
-        other files {{ figure(review.files.added) }} are new, {{ figure(review.files.changed) }} changed,
-        {{ figure(review.files.dropped) }} gone. Home page, menus, redirects and touches stay as they were decided here.
+        {{
+          say('reviewExport.pagesAreByteForByte', {
+            unchanged: review.unchanged,
+            added: review.files.added,
+            changed: review.files.changed,
+            dropped: review.files.dropped,
+          })
+        }}
       </p>
       <div v-if="session.mayEdit" class="acts">
-        <v-btn variant="flat" color="primary" :loading="working" @click="apply">Apply it</v-btn>
-        <v-btn :disabled="working" @click="drop">Leave it</v-btn>
-        <span v-if="open > 0" class="wait">{{ count(open, 'conflict') }} not decided: these touches will wait</span>
+        <v-btn variant="flat" color="primary" :loading="working" @click="apply">{{
+          say('reviewExport.applyIt')
+        }}</v-btn>
+        <v-btn :disabled="working" @click="drop">{{ say('common.leaveIt') }}</v-btn>
+        <span v-if="open > 0" class="wait">{{ say('reviewExport.conflictsNotDecidedTheseTouches', { open }) }}</span>
       </div>
     </header>
     <section v-if="review.conflicts.length > 0">
-      <h2 class="heading">Changed here and in the export</h2>
+      <h2 class="heading">{{ say('reviewExport.changedHereAndInThe') }}</h2>
       <article v-for="conflict in review.conflicts" :key="conflict.key">
         <p class="strong">
-          <KeystoneMark class="mark" :mark="choices[conflict.key] ? 'verdigris' : 'ochre'" />{{ conflict.title
-          }}{{ conflict.pages > 1 ? ` and ${count(conflict.pages - 1, 'more', 'more')}` : '' }}
+          <KeystoneMark class="mark" :mark="choices[conflict.key] ? 'verdigris' : 'ochre'" />{{
+            say('reviewExport.andMore', {
+              title: conflict.title,
+              hasPages: conflict.pages > 1,
+              pages: conflict.pages - 1,
+            })
+          }}
         </p>
         <dl>
-          <dt>Before</dt>
+          <dt>{{ say('reviewExport.before') }}</dt>
           <dd>{{ conflict.before }}</dd>
-          <dt>In the export</dt>
+          <dt>{{ say('reviewExport.inTheExport') }}</dt>
           <dd>{{ conflict.theirs }}</dd>
-          <dt>Here</dt>
+          <dt>{{ say('reviewExport.here') }}</dt>
           <dd>{{ speak(conflict.ours) }}</dd>
         </dl>
         <SegmentedChoice
           v-if="session.mayEdit"
           :model-value="choices[conflict.key] ?? ''"
-          :label="`Which of the two for ${conflict.title}`"
+          :label="say('reviewExport.whichOfTheTwoFor', { title: conflict.title })"
           :options="[
-            { value: 'ours', label: 'Keep what was set here' },
-            { value: 'theirs', label: 'Take the export’s' },
+            { value: 'ours', label: say('reviewExport.keepWhatWasSetHere') },
+            { value: 'theirs', label: say('reviewExport.takeTheExports') },
           ]"
           @update:model-value="(value) => (choices[conflict.key] = value as 'ours' | 'theirs')"
         />
       </article>
     </section>
     <section v-if="review.waiting.length > 0">
-      <h2 class="heading">Touches whose place is gone: they will wait</h2>
+      <h2 class="heading">{{ say('reviewExport.touchesWhosePlaceIsGone') }}</h2>
       <p v-for="touch in review.waiting" :key="touch.key" class="line words">
         <KeystoneMark class="mark" mark="dashed" />{{ speak(touch.message) }}
       </p>
@@ -153,11 +170,15 @@ const drop = () =>
         >
       </h2>
       <p v-for="row in group.rows.slice(0, MOST)" :key="row.key" class="line">
-        <KeystoneMark class="mark" :mark="group.mark" /><span class="one-line">{{ row.title || 'no title' }}</span
+        <KeystoneMark class="mark" :mark="group.mark" /><span class="one-line">{{
+          row.title || say('common.noTitle')
+        }}</span
         ><span class="address quiet one-line">{{ row.more }}</span
         ><span class="quiet wait">{{ row.warn }}</span>
       </p>
-      <p v-if="group.rows.length > MOST" class="quiet">and {{ group.rows.length - MOST }} more</p>
+      <p v-if="group.rows.length > MOST" class="quiet">
+        {{ say('reviewExport.andMore2', { rows: group.rows.length - MOST }) }}
+      </p>
     </section>
   </div>
 </template>

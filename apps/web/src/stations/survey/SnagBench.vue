@@ -14,8 +14,9 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import RemoveFile from '../shared/RemoveFile.vue';
 import SnagPlace from './SnagPlace.vue';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ snag: Snag; kinds: Snags['kinds'] }>();
 const emit = defineEmits<{ done: [] }>();
@@ -66,12 +67,12 @@ const mend = () =>
 const dismiss = () =>
   work(async (id) => {
     await call(snagsApi.dismiss, { params: { site: id, key: props.snag.key }, body: { reason: reason.value } });
-    return `Let be, on your name: ${reason.value}`;
+    return say('snagBench.letBeOnYourName', { reason: reason.value });
   });
 const recall = () =>
   work(async (id) => {
     await call(snagsApi.recall, { params: { site: id, key: props.snag.key } });
-    return 'It counts again';
+    return say('snagBench.itCountsAgain');
   });
 
 defineExpose({
@@ -88,7 +89,11 @@ defineExpose({
   <h1 class="title-face">{{ kind?.title }}</h1>
   <p class="standing">
     <KeystoneMark :mark="snag.dismissed ? 'dashed' : snag.severity === 'must' ? 'madder' : 'ochre'" />{{
-      snag.dismissed ? 'let be' : snag.severity === 'must' ? 'must be fixed' : 'worth a look'
+      snag.dismissed
+        ? say('snagBench.letBe')
+        : snag.severity === 'must'
+          ? say('snagBench.mustBeFixed')
+          : say('snagBench.worthALook')
     }}<span class="quiet source">{{ kind?.source }}</span>
   </p>
   <h2 class="heading">
@@ -98,7 +103,7 @@ defineExpose({
   <p class="detail">{{ speak(snag.detail) }}</p>
   <SnagPlace v-if="snag.hasPlace" :key="snag.key" :snag="snag.key" />
   <hr class="rule" />
-  <h2 class="heading">How to mend it</h2>
+  <h2 class="heading">{{ say('snagBench.howToMendIt') }}</h2>
   <p>{{ kind?.how }}</p>
   <template v-if="session.mayEdit">
     <form v-if="snag.mend && !snag.dismissed" class="act" @submit.prevent="mend">
@@ -115,32 +120,37 @@ defineExpose({
     </form>
     <RemoveFile v-if="isFile && !snag.dismissed" :address="addressOfFile(snag.path)" @removed="emit('done')" />
     <p v-if="snag.page" class="ways">
-      <RouterLink class="text-link" :to="{ name: 'pages', params: { page: snag.page }, query: { point: '1' } }"
-        >Point at it in the page</RouterLink
-      >
-      <RouterLink class="text-link" :to="{ name: 'pages', params: { page: snag.page } }"
-        >The page under Pages</RouterLink
-      >
+      <RouterLink class="text-link" :to="{ name: 'pages', params: { page: snag.page }, query: { point: '1' } }">{{
+        say('snagBench.pointAtItInThe')
+      }}</RouterLink>
+      <RouterLink class="text-link" :to="{ name: 'pages', params: { page: snag.page } }">{{
+        say('snagBench.thePageUnderPages')
+      }}</RouterLink>
     </p>
     <hr class="rule" />
     <template v-if="snag.dismissed">
       <p>
-        <b>Let be by {{ snag.dismissed.by.name }}</b> {{ when(snag.dismissed.at, new Date()) }}:
+        <b>{{ say('snagBench.letBeBy', { name: snag.dismissed.by.name }) }}</b>
+        {{ when(snag.dismissed.at, new Date()) }}:
         {{ snag.dismissed.reason }}
       </p>
-      <v-btn :loading="working" @click="recall">Count it again</v-btn>
+      <v-btn :loading="working" @click="recall">{{ say('snagBench.countItAgain') }}</v-btn>
     </template>
     <form v-else class="act" @submit.prevent="dismiss">
       <LabelledField
         ref="reasonField"
         v-model="reason"
-        :label="snag.severity === 'must' ? 'Take it on your name, because' : 'Let it be, because'"
+        :label="snag.severity === 'must' ? say('snagBench.takeItOnYourName') : say('snagBench.letItBeBecause')"
         maxlength="500"
       />
-      <v-btn type="submit" :disabled="reason.trim().length < 3" :loading="working">Let it be<KeyHint keys="X" /></v-btn>
+      <v-btn type="submit" :disabled="reason.trim().length < 3" :loading="working"
+        >{{ say('snagBench.letItBe') }}<KeyHint keys="X"
+      /></v-btn>
     </form>
   </template>
-  <p v-else-if="snag.dismissed" class="quiet">Let be by {{ snag.dismissed.by.name }}: {{ snag.dismissed.reason }}</p>
+  <p v-else-if="snag.dismissed" class="quiet">
+    {{ say('snagBench.letBeBy2', { name: snag.dismissed.by.name, reason: snag.dismissed.reason }) }}
+  </p>
 </template>
 
 <style scoped>

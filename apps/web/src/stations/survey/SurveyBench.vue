@@ -3,10 +3,11 @@
 import type { Survey } from '@fastigium/contracts/api/imports';
 import { addressOfFile } from '@fastigium/core/address';
 import { computed } from 'vue';
-import { count, figure, size } from '../../logic/format.ts';
+import { figure, size } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import RemoveFile from '../shared/RemoveFile.vue';
 import type { SurveyItem } from './surveyRows.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ survey: Survey; item: SurveyItem | undefined }>();
 const session = useSession();
@@ -23,26 +24,26 @@ const kinds = computed(() => {
 });
 
 function kindOf(type: string): string {
-  if (type.startsWith('image/')) return 'Pictures';
-  if (type.startsWith('text/css')) return 'Styles';
-  if (type.includes('javascript')) return 'Scripts';
-  if (type.startsWith('font/')) return 'Fonts';
-  if (/pdf|word|officedocument|opendocument|msexcel|powerpoint/.test(type)) return 'Documents';
-  return 'Other files';
+  if (type.startsWith('image/')) return say('surveyBench.pictures');
+  if (type.startsWith('text/css')) return say('surveyBench.styles');
+  if (type.includes('javascript')) return say('surveyBench.scripts');
+  if (type.startsWith('font/')) return say('surveyBench.fonts');
+  if (/pdf|word|officedocument|opendocument|msexcel|powerpoint/.test(type)) return say('surveyBench.documents');
+  return say('surveyBench.otherFiles');
 }
 </script>
 
 <template>
-  <h1 class="title-face">What came in</h1>
+  <h1 class="title-face">{{ say('surveyBench.whatCameIn') }}</h1>
   <p class="quiet">
     {{
       survey.crawledFrom
-        ? `crawled from ${survey.crawledFrom}; links lead to the files here`
-        : `from “${survey.fileName}”, kept byte for byte`
+        ? say('surveyBench.crawledFromLinksLeadTo', { crawledFrom: survey.crawledFrom })
+        : say('surveyBench.fromKeptByteForByte', { fileName: survey.fileName })
     }}
   </p>
   <dl class="facts">
-    <dt>Pages</dt>
+    <dt>{{ say('common.pages') }}</dt>
     <dd>{{ figure(survey.pages.length) }}</dd>
     <template v-for="[kind, sum] in kinds" :key="kind"
       ><dt>{{ kind }}</dt>
@@ -50,14 +51,14 @@ function kindOf(type: string): string {
         {{ figure(sum.files) }}<span class="quiet bytes">{{ size(sum.bytes) }}</span>
       </dd></template
     >
-    <dt class="strong">All files</dt>
+    <dt class="strong">{{ say('surveyBench.allFiles') }}</dt>
     <dd class="strong">
       {{ figure(survey.pages.length + survey.assets.length)
       }}<span class="quiet bytes">{{ size(survey.totalBytes) }}</span>
     </dd>
-    <dt>Links inside the site</dt>
+    <dt>{{ say('surveyBench.linksInsideTheSite') }}</dt>
     <dd>{{ figure(survey.links.inside) }}</dd>
-    <dt>Links to other sites</dt>
+    <dt>{{ say('surveyBench.linksToOtherSites') }}</dt>
     <dd>{{ figure(survey.links.outside) }}</dd>
   </dl>
   <template v-if="item">
@@ -67,19 +68,31 @@ function kindOf(type: string): string {
     </h2>
     <p v-if="item.source.note">{{ item.source.note }}</p>
     <template v-else-if="page">
-      <p>{{ page.title ?? 'This page has no title. Write one under Pages.' }}</p>
+      <p>{{ page.title ?? say('surveyBench.thisPageHasNoTitle') }}</p>
       <p class="quiet">
-        {{ size(page.sizeBytes) }}, {{ count(page.linksOut, 'link')
-        }}{{ page.language ? `, language ${page.language}` : ', no language declared' }}
+        {{
+          say('surveyBench.linksNoLanguageDeclared', {
+            sizeBytes: size(page.sizeBytes),
+            linksOut: page.linksOut,
+            hasLanguage: Boolean(page.language),
+            language: page.language,
+          })
+        }}
       </p>
-      <RouterLink class="text-link" :to="{ name: 'pages', params: { page: page.id } }"
-        >Work on it under Pages</RouterLink
-      >
+      <RouterLink class="text-link" :to="{ name: 'pages', params: { page: page.id } }">{{
+        say('surveyBench.workOnItUnderPages')
+      }}</RouterLink>
     </template>
     <template v-else-if="asset">
       <p class="quiet">
-        {{ asset.type || 'no known type' }}, {{ size(asset.sizeBytes) }},
-        {{ asset.uses === 0 ? 'no page or style leads to it' : `used by ${count(asset.uses, 'file')}` }}
+        {{
+          say('surveyBench.usedByFiles', {
+            type: asset.type || say('surveyBench.noKnownType'),
+            sizeBytes: size(asset.sizeBytes),
+            noUses: asset.uses === 0,
+            uses: asset.uses,
+          })
+        }}
       </p>
       <RemoveFile v-if="session.mayEdit" :key="asset.path" :address="addressOfFile(asset.path)" />
     </template>

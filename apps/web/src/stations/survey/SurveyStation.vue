@@ -12,7 +12,7 @@ import LedgerHead from '../../components/LedgerHead.vue';
 import LedgerList from '../../components/LedgerList.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
-import { count, dayOf, figure } from '../../logic/format.ts';
+import { dayOf } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -23,8 +23,9 @@ import SnagBench from './SnagBench.vue';
 import SurveyBench from './SurveyBench.vue';
 import SurveyRow from './SurveyRow.vue';
 import { rowsOf, searched, VIEWS, type SurveyItem, type SurveyView } from './surveyRows.ts';
-import { explainKept } from '../../words.ts';
+import { explainKept } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const site = useSite();
 const session = useSession();
@@ -68,14 +69,16 @@ const view = computed<SurveyView>({
   set: (next) => inBackground(router.replace({ query: { show: next } })),
 });
 const options = computed(() => [
-  { value: 'must' as const, label: `Must be fixed ${figure(counts.value.must)}` },
-  { value: 'look' as const, label: `Worth a look ${figure(counts.value.look)}` },
+  { value: 'must' as const, label: say('surveyStation.mustBeFixed', { must: counts.value.must }) },
+  { value: 'look' as const, label: say('surveyStation.worthALook', { look: counts.value.look }) },
   ...(counts.value.dismissed > 0
-    ? [{ value: 'dismissed' as const, label: `Let be ${figure(counts.value.dismissed)}` }]
+    ? [{ value: 'dismissed' as const, label: say('surveyStation.letBe', { dismissed: counts.value.dismissed }) }]
     : []),
-  { value: 'pages' as const, label: `Pages ${figure(counts.value.pages)}` },
-  { value: 'assets' as const, label: `Files ${figure(counts.value.assets)}` },
-  ...(counts.value.notes > 0 ? [{ value: 'notes' as const, label: `Notes ${figure(counts.value.notes)}` }] : []),
+  { value: 'pages' as const, label: say('surveyStation.pages', { pages: counts.value.pages }) },
+  { value: 'assets' as const, label: say('surveyStation.files', { assets: counts.value.assets }) },
+  ...(counts.value.notes > 0
+    ? [{ value: 'notes' as const, label: say('surveyStation.notes', { notes: counts.value.notes }) }]
+    : []),
 ]);
 const isSnags = computed(() => view.value === 'must' || view.value === 'look' || view.value === 'dismissed');
 const layout = computed(() => rowsOf(view.value).layout);
@@ -128,45 +131,51 @@ function onEnter(): void {
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="What came in">
+  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" :bench-label="say('surveyStation.whatCameIn')">
     <template #ledger>
       <div v-if="site.importing" class="reading">
-        <h1 class="title-face">Reading the site</h1>
+        <h1 class="title-face">{{ say('surveyStation.readingTheSite') }}</h1>
         <JobProgress
           :job="site.importing"
-          waiting="Waiting to be read"
+          :waiting="say('surveyStation.waitingToBeRead')"
           :can-cancel="session.mayEdit"
           @cancel="site.cancel(site.importing.id)"
         />
       </div>
       <div v-if="site.overview?.files === 0 && !site.importing" class="reading">
         <template v-if="site.overview.lastImport?.error">
-          <h1 class="title-face">Nothing came in from {{ site.overview.lastImport.fileName }}</h1>
+          <h1 class="title-face">
+            {{ say('surveyStation.nothingCameInFrom', { fileName: site.overview.lastImport.fileName }) }}
+          </h1>
           <p class="wrong" role="alert">{{ explainKept(site.overview.lastImport.error) }}</p>
         </template>
-        <h1 v-else class="title-face">Nothing has been brought in yet</h1>
+        <h1 v-else class="title-face">{{ say('surveyStation.nothingHasBeenBroughtIn') }}</h1>
         <BringIn v-if="session.mayEdit" :site="site.overview.id" @started="site.refresh()" />
       </div>
       <ReviewExport v-else-if="isReviewing" :key="site.overview?.lastImport?.id ?? ''" />
       <template v-else-if="survey">
-        <LedgerHead v-model="search" search-label="Search the list">
-          <SegmentedChoice v-model="view" label="What to list" :options="options" />
+        <LedgerHead v-model="search" :search-label="say('surveyStation.searchTheList')">
+          <SegmentedChoice v-model="view" :label="say('surveyStation.whatToList')" :options="options" />
           <template #after
             ><button v-if="session.mayEdit" class="text-link" type="button" @click="bringing = true">
-              Newer export
+              {{ say('surveyStation.newerExport') }}
             </button></template
           >
         </LedgerHead>
         <AlertLines :alerts="site.overview?.watch.alerts ?? []" @go="goToWatch" />
         <p v-if="soon > 0" class="checking wait" role="status">
-          {{ count(soon, 'removed thing goes', 'removed things go') }} for good within a week, the first on
-          {{ firstSweep }}.
-          <RouterLink class="text-link" :to="{ name: 'pages', query: { show: 'removed' } }"
-            >Look at {{ soon === 1 ? 'it' : 'them' }}</RouterLink
-          >
+          {{ say('surveyStation.removedThingsGoForGood', { soon, firstSweep }) }}
+          <RouterLink class="text-link" :to="{ name: 'pages', query: { show: 'removed' } }">{{
+            say('surveyStation.lookAtThem', { soon })
+          }}</RouterLink>
         </p>
         <p v-if="checking" class="checking quiet" role="status">
-          Checking pages: {{ figure(checking.progress?.done ?? 0) }} of {{ figure(checking.progress?.total ?? 0) }}
+          {{
+            say('surveyStation.checkingPagesOf', {
+              done: checking.progress?.done ?? 0,
+              total: checking.progress?.total ?? 0,
+            })
+          }}
         </p>
         <LedgerColumns v-bind="layout" />
         <LedgerList
@@ -174,7 +183,7 @@ function onEnter(): void {
           :items="rows"
           :key-of="(row) => row.key"
           :row-height="39"
-          label="What came in"
+          :label="say('surveyStation.whatCameIn')"
           :is-heading="(row) => row.heading !== undefined"
           v-bind="view === 'pages' ? { depthOf: (row: SurveyItem) => row.depth } : {}"
           @pick="benchOpen = true"
@@ -186,16 +195,16 @@ function onEnter(): void {
             <p class="empty">
               {{
                 search !== ''
-                  ? 'Nothing in the list holds these letters.'
+                  ? say('surveyStation.nothingInTheListHolds')
                   : site.overview?.snags.checking
-                    ? 'The checks are still running; what they find shows here.'
+                    ? say('surveyStation.theChecksAreStillRunning')
                     : view === 'must'
-                      ? 'Nothing must be fixed: a release is held by nothing.'
+                      ? say('surveyStation.nothingMustBeFixedA')
                       : view === 'look'
-                        ? 'Nothing is worth a look.'
+                        ? say('surveyStation.nothingIsWorthALook')
                         : view === 'notes'
-                          ? 'Everything came in as it was; there is nothing to note.'
-                          : 'There is nothing of this kind.'
+                          ? say('surveyStation.everythingCameInAsIt')
+                          : say('surveyStation.thereIsNothingOfThis')
               }}
             </p>
           </template>
@@ -211,11 +220,9 @@ function onEnter(): void {
         @leave="bringing = false"
       />
       <template v-else-if="isReviewing">
-        <h2 class="title-face">Until you apply it</h2>
+        <h2 class="title-face">{{ say('surveyStation.untilYouApplyIt') }}</h2>
         <p class="quiet soon">
-          The site stands on the export before, and visitors see what is live. Applied, a page that is known again keeps
-          what was decided for it: title, address, touches, its place in menus, and redirects to it. Left, nothing of
-          the newer export is kept.
+          {{ say('surveyStation.theSiteStandsOnThe') }}
         </p>
       </template>
       <SnagBench
@@ -228,11 +235,9 @@ function onEnter(): void {
       />
       <SurveyBench v-else-if="survey" :survey="survey" :item="isSnags ? undefined : item" />
       <template v-else>
-        <h2 class="title-face">What will stand here</h2>
+        <h2 class="title-face">{{ say('surveyStation.whatWillStandHere') }}</h2>
         <p class="quiet soon">
-          What has to be fixed before anyone sees the site, and what is worth a look, each with its place in the source;
-          the pages as a tree with their titles and addresses, the files with their sizes.
-          {{ site.importing ? 'You can leave this page; reading goes on.' : '' }}
+          {{ say('surveyStation.whatHasToBeFixed', { hasImporting: Boolean(site.importing) }) }}
         </p>
       </template>
     </template>

@@ -4,7 +4,8 @@ import type { Snag, Snags } from '@fastigium/contracts/api/snags';
 import { treeRows } from '@fastigium/core/site';
 import { figure, size } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
 
 export const VIEWS = ['must', 'look', 'dismissed', 'pages', 'assets', 'notes'] as const;
 export type SurveyView = (typeof VIEWS)[number];
@@ -57,7 +58,7 @@ const item = (
 
 const SNAG_LAYOUT = {
   grid: 'minmax(0, 4fr) minmax(0, 5fr) 92px',
-  columns: [{ label: 'Where' }, { label: 'What' }, { label: '' }],
+  columns: [{ label: say('common.where') }, { label: say('common.what') }, { label: '' }],
 };
 
 /** Snags under the heads of their kinds, in the order of the checks. */
@@ -83,9 +84,9 @@ function snagItems({ snags }: Listed, isShown: (snag: Snag) => boolean): SurveyI
             { text: snag.subject },
             { text: speak(snag.detail), face: 'quiet' },
             snag.dismissed
-              ? { text: `by ${snag.dismissed.by.initials}`, face: 'quiet' }
+              ? { text: say('surveyRows.by', { initials: snag.dismissed.by.initials }), face: 'quiet' }
               : snag.mend
-                ? { text: 'one step', face: 'quiet' }
+                ? { text: say('surveyRows.oneStep'), face: 'quiet' }
                 : { text: '' },
           ],
           { path: snag.path },
@@ -117,11 +118,11 @@ const pages: ViewOf = {
   layout: {
     grid: 'minmax(0, 5fr) minmax(0, 4fr) 52px 64px 88px',
     columns: [
-      { label: 'Page' },
-      { label: 'Address' },
-      { label: 'Lang.' },
-      { label: 'Links', figure: true },
-      { label: 'Snags', figure: true },
+      { label: say('common.page') },
+      { label: say('common.address') },
+      { label: say('surveyRows.lang') },
+      { label: say('surveyRows.links'), figure: true },
+      { label: say('surveyRows.snags'), figure: true },
     ],
   },
   items: ({ survey, snags }) => {
@@ -133,7 +134,7 @@ const pages: ViewOf = {
       return item(
         page.id,
         [
-          page.title ? { text: page.title } : { text: 'no title', face: 'wrong' },
+          page.title ? { text: page.title } : { text: say('common.noTitle'), face: 'wrong' },
           { text: page.address, face: 'address' },
           { text: page.language ?? '', face: 'quiet' },
           { text: figure(page.linksOut), face: 'figure' },
@@ -150,10 +151,10 @@ const assets: ViewOf = {
   layout: {
     grid: 'minmax(0, 5fr) minmax(0, 3fr) 88px 88px',
     columns: [
-      { label: 'File' },
-      { label: 'Type' },
-      { label: 'Size', figure: true },
-      { label: 'Used by', figure: true },
+      { label: say('surveyRows.file') },
+      { label: say('surveyRows.type') },
+      { label: say('surveyRows.size'), figure: true },
+      { label: say('surveyRows.usedBy'), figure: true },
     ],
   },
   items: ({ survey }) =>
@@ -164,7 +165,9 @@ const assets: ViewOf = {
           { text: `/${asset.path}`, face: 'address' },
           { text: asset.type.split(';')[0] ?? '', face: 'quiet' },
           { text: size(asset.sizeBytes), face: 'figure' },
-          asset.uses > 0 ? { text: figure(asset.uses), face: 'figure' } : { text: 'nothing', face: 'quiet' },
+          asset.uses > 0
+            ? { text: figure(asset.uses), face: 'figure' }
+            : { text: say('surveyRows.nothing'), face: 'quiet' },
         ],
         { path: asset.path },
       ),
@@ -172,7 +175,10 @@ const assets: ViewOf = {
 };
 
 const notes: ViewOf = {
-  layout: { grid: 'minmax(0, 2fr) minmax(0, 3fr)', columns: [{ label: 'File' }, { label: 'Note' }] },
+  layout: {
+    grid: 'minmax(0, 2fr) minmax(0, 3fr)',
+    columns: [{ label: say('surveyRows.file') }, { label: say('common.note') }],
+  },
   items: ({ survey }) =>
     survey.notes.map((note, index) =>
       item(`${note.path}:${index}`, [{ text: note.path, face: 'address' }, { text: note.text }], {

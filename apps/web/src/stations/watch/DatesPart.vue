@@ -5,8 +5,9 @@ import { CERTIFICATE_DAYS, COMES_DOWN_DAYS, REGISTRATION_DAYS } from '@fastigium
 import { daysLeft } from '@fastigium/core/reach';
 import { computed } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { count, dayOf } from '../../logic/format.ts';
+import { dayOf } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{ dates: Watch['dates']; now: Date }>();
 
@@ -30,16 +31,25 @@ const row = (what: string, name: string, iso: string, soonDays: number): Row => 
 const rows = computed<Row[]>(() => {
   const { certificates, registrations, comesDown } = props.dates;
   return [
-    ...certificates.map(({ name, at }) => row('Certificate', name, at, CERTIFICATE_DAYS)),
-    ...registrations.map(({ name, at }) => row('Registration', name, at, REGISTRATION_DAYS)),
-    ...(comesDown ? [row('Comes down', 'the site, after this day', `${comesDown}T23:59:59Z`, COMES_DOWN_DAYS)] : []),
+    ...certificates.map(({ name, at }) => row(say('common.certificate'), name, at, CERTIFICATE_DAYS)),
+    ...registrations.map(({ name, at }) => row(say('datesPart.registration'), name, at, REGISTRATION_DAYS)),
+    ...(comesDown
+      ? [
+          row(
+            say('datesPart.comesDown'),
+            say('datesPart.theSiteAfterThisDay'),
+            `${comesDown}T23:59:59Z`,
+            COMES_DOWN_DAYS,
+          ),
+        ]
+      : []),
   ].sort((a, b) => a.left - b.left);
 });
 </script>
 
 <template>
-  <h2 class="heading">Days ahead</h2>
-  <p v-if="rows.length === 0" class="quiet">None is known: they are read once the site has a domain of its own.</p>
+  <h2 class="heading">{{ say('datesPart.daysAhead') }}</h2>
+  <p v-if="rows.length === 0" class="quiet">{{ say('datesPart.noneIsKnownTheyAre') }}</p>
   <table v-else>
     <tbody>
       <tr v-for="each in rows" :key="each.what">
@@ -47,7 +57,9 @@ const rows = computed<Row[]>(() => {
         <th scope="row">{{ each.what }}</th>
         <td class="address">{{ each.name }}</td>
         <td>{{ dayOf(each.at) }} {{ each.at.slice(0, 4) }}</td>
-        <td class="figure">{{ each.left < 0 ? 'over' : `in ${count(each.left, 'day')}` }}</td>
+        <td class="figure">
+          {{ each.left < 0 ? say('datesPart.over') : say('datesPart.inDays', { left: each.left }) }}
+        </td>
       </tr>
     </tbody>
   </table>

@@ -9,6 +9,7 @@ import { ref } from 'vue';
 import { useChart } from '../../components/chart.ts';
 import { dayOf, figure } from '../../logic/format.ts';
 import { FATES } from './watchWords.ts';
+import { say } from './words.ts';
 
 use([BarChart, GridComponent, TooltipComponent, AriaComponent, CanvasRenderer]);
 
@@ -18,7 +19,7 @@ const box = ref<HTMLElement>();
 useChart(
   box,
   (colors) => {
-    const text = { color: colors.ink5 ?? '', fontSize: 12, fontFamily: 'Archivo Variable' };
+    const text = { color: colors.ink5 ?? '', fontSize: 12, fontFamily: say('daysChart.archivoVariable') };
     return {
       animation: false,
       grid: { left: 20, right: 20, top: 8, bottom: 22, outerBoundsMode: 'same' },
@@ -70,11 +71,13 @@ useChart(
   <div ref="box" class="chart" aria-hidden="true" />
   <table class="visually-hidden">
     <caption>
-      Requests by people, day by day
+      {{
+        say('daysChart.requestsByPeopleDayBy')
+      }}
     </caption>
     <thead>
       <tr>
-        <th>Day</th>
+        <th>{{ say('common.day') }}</th>
         <th v-for="each in FATES" :key="each.fate">{{ each.words }}</th>
       </tr>
     </thead>

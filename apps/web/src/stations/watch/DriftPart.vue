@@ -4,11 +4,12 @@ import { watchApi, type Drift } from '@fastigium/contracts/api/watch';
 import { ref } from 'vue';
 import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';
-import { count, when } from '../../logic/format.ts';
+import { when } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
-import { speak } from '../../words.ts';
+import { speak } from '../../words/index.ts';
+import { say } from './words.ts';
 
 defineProps<{ drift: Drift | null; now: Date }>();
 const site = useSite();
@@ -32,8 +33,8 @@ const look = () =>
     const { findings } = await call(watchApi.look, { params: { site: id } });
     notices.done(
       findings === 0
-        ? 'The live host gives what was published.'
-        : `${count(findings, 'address', 'addresses')} otherwise than published.`,
+        ? say('driftPart.theLiveHostGivesWhat')
+        : say('driftPart.addressesOtherwiseThanPublished', { findings }),
     );
   });
 const putRight = () =>
@@ -44,23 +45,26 @@ const putRight = () =>
 </script>
 
 <template>
-  <h2 class="heading">Against the release</h2>
+  <h2 class="heading">{{ say('driftPart.againstTheRelease') }}</h2>
   <p class="verdict">
     <KeystoneMark :mark="drift === null ? 'dashed' : drift.since ? 'madder' : 'verdigris'" />
     <b>{{
       drift === null
-        ? 'Not held against it yet'
+        ? say('driftPart.notHeldAgainstItYet')
         : drift.since
-          ? `Gives something else, since ${when(drift.since, now)}`
-          : 'Gives what was published'
+          ? say('driftPart.givesSomethingElseSince', { since: when(drift.since, now) })
+          : say('driftPart.givesWhatWasPublished')
     }}</b>
     <span class="quiet"
       >{{
         drift
-          ? `${count(drift.asked, 'address', 'addresses')} asked ${when(drift.checkedAt, now)}, others every hour`
+          ? say('driftPart.addressesAskedOthersEveryHour', {
+              asked: drift.asked,
+              checkedAt: when(drift.checkedAt, now),
+            })
           : ''
       }}<button v-if="session.mayEdit" class="text-link" type="button" :disabled="isAsking" @click="look">
-        Ask now
+        {{ say('driftPart.askNow') }}
       </button></span
     >
   </p>
@@ -78,8 +82,9 @@ const putRight = () =>
         height="36"
         :loading="isAsking || site.publishing !== undefined"
         @click="putRight"
-        >Put it right</v-btn
-      ><span class="quiet">The live release goes out again, whole; visitors see nothing but what is right.</span>
+        >{{ say('driftPart.putItRight') }}</v-btn><span class="quiet">{{
+        say('driftPart.theLiveReleaseGoesOut')
+      }}</span>
     </p>
   </template>
 </template>

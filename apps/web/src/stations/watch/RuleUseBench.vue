@@ -2,10 +2,11 @@
 /** One redirect of the live release: how much it is used, and retiring it. */
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import type { UsedRule } from '@fastigium/contracts/api/watch';
-import { count, dayOf, figure, when } from '../../logic/format.ts';
+import { dayOf, when } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const props = defineProps<{
   rule: UsedRule;
@@ -19,32 +20,38 @@ const retire = () => inBackground(site.decide({ kind: 'redirect-removed', from: 
 </script>
 
 <template>
-  <h1 class="title-face">{{ rule.isPattern ? 'A pattern' : 'A redirect' }}</h1>
+  <h1 class="title-face">{{ rule.isPattern ? say('ruleUseBench.aPattern') : say('ruleUseBench.aRedirect') }}</h1>
   <p class="address from">{{ rule.from }}</p>
   <dl>
-    <dt>Leads to</dt>
+    <dt>{{ say('common.leadsTo') }}</dt>
     <dd class="address">
-      {{ rule.to ?? 'gone for good' }} <span class="quiet">({{ rule.status }})</span>
+      {{ rule.to ?? say('common.goneForGood') }} <span class="quiet">({{ rule.status }})</span>
     </dd>
-    <dt>Used</dt>
+    <dt>{{ say('ruleUseBench.used') }}</dt>
     <dd>
-      {{ rule.visits === 0 ? 'by nobody' : count(rule.visits, 'visit')
-      }}{{ rule.addresses > 1 ? `, by ${figure(rule.addresses)} addresses` : ''
-      }}<template v-if="rule.lastAt">, last {{ when(rule.lastAt, now) }}</template>
+      {{
+        say('ruleUseBench.visitsByAddresses', {
+          noVisits: rule.visits === 0,
+          visits: rule.visits,
+          hasAddresses: rule.addresses > 1,
+          addresses: rule.addresses,
+        })
+      }}<template v-if="rule.lastAt">{{ say('ruleUseBench.last', { lastAt: when(rule.lastAt, now) }) }}</template>
     </dd>
-    <dt>Counted since</dt>
-    <dd>{{ since ? dayOf(since) : 'not yet' }}</dd>
+    <dt>{{ say('ruleUseBench.countedSince') }}</dt>
+    <dd>{{ since ? dayOf(since) : say('ruleUseBench.notYet') }}</dd>
     <template v-if="row && row.visits !== null"
-      ><dt>On the old site</dt>
-      <dd>{{ count(row.visits, 'visit') }}</dd></template
+      ><dt>{{ say('ruleUseBench.onTheOldSite') }}</dt>
+      <dd>{{ say('ruleUseBench.visits', { visits: row.visits }) }}</dd></template
     >
   </dl>
   <template v-if="rule.visits === 0">
     <p class="quiet">
-      Search engines take a redirect to heart only after months, and links elsewhere live longer. One that costs nothing
-      may stay.
+      {{ say('ruleUseBench.searchEnginesTakeARedirect') }}
     </p>
-    <v-btn v-if="session.mayEdit && row?.origin === 'decided'" @click="retire">Retire it with the next release</v-btn>
+    <v-btn v-if="session.mayEdit && row?.origin === 'decided'" @click="retire">{{
+      say('ruleUseBench.retireItWithTheNext')
+    }}</v-btn>
   </template>
 </template>
 

@@ -4,10 +4,12 @@ import type { Drift, Up, Watch } from '@fastigium/contracts/api/watch';
 import { computed } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import { duration } from '../../logic/duration.ts';
-import { count, dayOf, when } from '../../logic/format.ts';
+import { dayOf, when } from '../../logic/format.ts';
 import DatesPart from './DatesPart.vue';
 import DriftPart from './DriftPart.vue';
 import { milliseconds, minutesWords, percentWords, promiseWords } from './upWords.ts';
+import { say } from './words.ts';
+import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ up: Up; drift: Drift | null; dates: Watch['dates']; now: Date }>();
 const watched = computed(() => props.up.days.filter(({ percent }) => percent !== null).length);
@@ -18,68 +20,101 @@ const markOf = (percent: number | null) => (percent === null ? 'none' : percent 
   <div class="up">
     <DriftPart :drift="drift" :now="now" />
     <DatesPart :dates="dates" :now="now" />
-    <h2 class="heading">Uptime</h2>
+    <h2 class="heading">{{ say('upView.uptime') }}</h2>
     <p class="verdict">
       <KeystoneMark :mark="up.isUp === null ? 'dashed' : up.isUp ? 'verdigris' : 'madder'" />
-      <b>{{ up.isUp === null ? 'Not asked yet' : up.isUp ? 'The site answers' : 'The site does not answer' }}</b>
+      <b>{{
+        up.isUp === null
+          ? say('upView.notAskedYet')
+          : up.isUp
+            ? say('upView.theSiteAnswers')
+            : say('upView.theSiteDoesNotAnswer')
+      }}</b>
       <span class="quiet">{{
-        up.lastAt ? `asked ${when(up.lastAt, now)}, every 5 minutes` : 'the first probe follows within minutes'
+        up.lastAt
+          ? say('upView.askedEvery5Minutes', { lastAt: when(up.lastAt, now) })
+          : say('upView.theFirstProbeFollowsWithin')
       }}</span>
     </p>
     <dl v-if="up.percent !== null">
-      <dt>There</dt>
+      <dt>{{ say('upView.there') }}</dt>
       <dd>
-        <b>{{ percentWords(up.percent) }}</b> of {{ minutesWords(up.watchedMinutes) }} watched;
-        {{ up.downMinutes === 0 ? 'never away' : `away ${minutesWords(up.downMinutes)}` }}
+        <RichWords
+          :words="
+            say.parts('upView.ofWatchedAway', {
+              percent: percentWords(up.percent),
+              watchedMinutes: minutesWords(up.watchedMinutes),
+              noDownMinutes: up.downMinutes === 0,
+              downMinutes: minutesWords(up.downMinutes),
+            })
+          "
+        />
       </dd>
-      <dt>Promised</dt>
+      <dt>{{ say('upView.promised') }}</dt>
       <dd>{{ promiseWords(up) }}</dd>
-      <dt>First byte</dt>
+      <dt>{{ say('upView.firstByte') }}</dt>
       <dd v-if="up.firstByte">
-        <b>{{ milliseconds(up.firstByte.median) }}</b> in the middle, {{ milliseconds(up.firstByte.p95) }} or less for
-        19 of 20
+        <RichWords
+          :words="
+            say.parts('upView.inTheMiddleOrLess', {
+              median: milliseconds(up.firstByte.median),
+              p95: milliseconds(up.firstByte.p95),
+            })
+          "
+        />
       </dd>
-      <dd v-else>never</dd>
+      <dd v-else>{{ say('upView.never') }}</dd>
     </dl>
     <div class="days" aria-hidden="true">
       <span
         v-for="each in up.days"
         :key="each.day"
         :class="markOf(each.percent)"
-        :title="`${dayOf(each.day)}: ${each.percent === null ? 'not watched' : percentWords(each.percent)}${each.median === null ? '' : `, ${milliseconds(each.median)}`}`"
+        :title="
+          say('upView.day', {
+            day: dayOf(each.day),
+            percent: each.percent === null ? say('upView.notWatched') : percentWords(each.percent),
+            median: each.median === null ? '' : `, ${milliseconds(each.median)}`,
+          })
+        "
       />
     </div>
     <p class="quiet ends" aria-hidden="true">
-      <span>{{ dayOf(up.days[0]?.day ?? '') }}</span><span>{{ count(watched, 'day') }} watched</span><span>today</span>
+      <span>{{ dayOf(up.days[0]?.day ?? '') }}</span><span>{{ say('upView.daysWatched', { watched }) }}</span
+      ><span>{{ say('upView.today') }}</span>
     </p>
     <table class="visually-hidden">
       <caption>
-        Day by day
+        {{
+          say('upView.dayByDay')
+        }}
       </caption>
       <thead>
         <tr>
-          <th>Day</th>
-          <th>There</th>
-          <th>First byte, in the middle</th>
+          <th>{{ say('common.day') }}</th>
+          <th>{{ say('upView.there') }}</th>
+          <th>{{ say('upView.firstByteInTheMiddle') }}</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="each in up.days" :key="each.day">
           <th>{{ dayOf(each.day) }}</th>
-          <td>{{ each.percent === null ? 'not watched' : percentWords(each.percent) }}</td>
+          <td>{{ each.percent === null ? say('upView.notWatched') : percentWords(each.percent) }}</td>
           <td>{{ each.median === null ? '' : milliseconds(each.median) }}</td>
         </tr>
       </tbody>
     </table>
-    <h2 class="heading">Times it was away</h2>
-    <p v-if="up.outages.length === 0" class="quiet">None in thirty days, as far as it was watched.</p>
+    <h2 class="heading">{{ say('upView.timesItWasAway') }}</h2>
+    <p v-if="up.outages.length === 0" class="quiet">{{ say('upView.noneInThirtyDaysAs') }}</p>
     <ul v-else>
       <li v-for="outage in up.outages" :key="outage.from">
-        <KeystoneMark :mark="outage.to ? 'dashed' : 'madder'" /><span
-          >{{ when(outage.from, now) }},
-          {{
-            outage.to ? `for ${duration(new Date(outage.to).getTime() - new Date(outage.from).getTime())}` : 'and still'
-          }}</span
+        <KeystoneMark :mark="outage.to ? 'dashed' : 'madder'" /><span>{{
+          say('upView.andStill', {
+            from: when(outage.from, now),
+            hasTo: Boolean(outage.to),
+            to: outage.to && duration(Date.parse(outage.to) - Date.parse(outage.from)),
+          })
+        }}</span
         ><span class="quiet">{{ outage.problem }}</span>
       </li>
     </ul>

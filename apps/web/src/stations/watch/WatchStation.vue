@@ -14,7 +14,7 @@ import LedgerList from '../../components/LedgerList.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
-import { count, figure, when } from '../../logic/format.ts';
+import { figure, when } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
@@ -30,6 +30,7 @@ import RuleUseBench from './RuleUseBench.vue';
 import UpView from './UpView.vue';
 import { daysWords, isOpen, isWorthRetiring, ruleStanding, STANDING } from './watchWords.ts';
 import { inBackground } from '../../stores/background.ts';
+import { say } from './words.ts';
 
 const GRID_LOST = 'minmax(0, 5fr) 76px 56px minmax(0, 3fr)';
 const GRID_RULES = 'minmax(0, 5fr) 56px minmax(0, 5fr) minmax(0, 4fr)';
@@ -96,7 +97,7 @@ const lost = computed(() => seen.value?.lost.find(({ address }) => address === s
 const rule = computed(() => seen.value?.rules.find(({ from }) => from === selected.value));
 const place = computed(() => {
   const at = lostRows.value.findIndex(({ address }) => address === selected.value);
-  return at < 0 ? '' : `${figure(at + 1)} of ${figure(lostRows.value.length)}`;
+  return at < 0 ? '' : say('watchStation.of', { at: at + 1, lostRows: lostRows.value.length });
 });
 
 watch(
@@ -124,7 +125,9 @@ async function readNow(): Promise<void> {
   reading.value = true;
   try {
     const { requests } = await call(watchApi.read, { params: { site: site.id } });
-    notices.done(requests === 0 ? 'Nobody has come since.' : `${count(requests, 'request')} by people since.`);
+    notices.done(
+      requests === 0 ? say('watchStation.nobodyHasComeSince') : say('watchStation.requestsByPeopleSince', { requests }),
+    );
   } catch (error) {
     notices.problem(error);
   } finally {
@@ -146,26 +149,35 @@ function onKey(event: KeyboardEvent, item: LostAddress | undefined): void {
 }
 const emptyWords = computed(() => {
   if (!seen.value) return '';
-  if (search.value !== '') return 'None holds these letters.';
-  if (seen.value.state === 'none')
-    return 'Nothing is live yet. From the first release on, the host’s access log says here what visitors do not find.';
-  if (seen.value.state === 'no-log')
-    return 'This host gives no access log. Bring a log file in under Redirects, and what visitors did not find is listed there.';
-  if (isRules.value) return view.value === 'used' ? 'No redirect has been used yet.' : 'Every redirect has been used.';
+  if (search.value !== '') return say('watchStation.noneHoldsTheseLetters');
+  if (seen.value.state === 'none') return say('watchStation.nothingIsLiveYetFrom');
+  if (seen.value.state === 'no-log') return say('watchStation.thisHostGivesNoAccess');
+  if (isRules.value)
+    return view.value === 'used'
+      ? say('watchStation.noRedirectHasBeenUsed')
+      : say('watchStation.everyRedirectHasBeenUsed');
   return seen.value.lost.length > 0 && view.value === 'lost'
-    ? 'Everything visitors asked for is found or settled.'
-    : 'Nobody has asked for anything that is not there.';
+    ? say('watchStation.everythingVisitorsAskedForIs')
+    : say('watchStation.nobodyHasAskedForAnything');
 });
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected address">
+  <StationLayout
+    v-model:bench-open="benchOpen"
+    :bench-of="selected"
+    :bench-label="say('watchStation.theSelectedAddress')"
+  >
     <template #ledger>
       <div v-if="seen && seen.state !== 'none'" class="days">
         <p>
           <b>{{ daysWords(seen.days) }}</b><span class="quiet"
             >{{
-              seen.problem ? '' : seen.readAt ? `access log read ${when(seen.readAt, now)}` : 'access log not read yet'
+              seen.problem
+                ? ''
+                : seen.readAt
+                  ? say('watchStation.accessLogRead', { readAt: when(seen.readAt, now) })
+                  : say('watchStation.accessLogNotReadYet')
             }}<button
               v-if="session.mayEdit && seen.state === 'reading'"
               class="text-link"
@@ -173,32 +185,32 @@ const emptyWords = computed(() => {
               :disabled="reading"
               @click="readNow"
             >
-              Read now
+              {{ say('watchStation.readNow') }}
             </button></span
           >
         </p>
         <DaysChart :days="seen.days" />
       </div>
       <AlertLines v-if="seen" :alerts="seen.alerts" @go="view = $event.kind === 'spike' ? 'lost' : 'up'" />
-      <LedgerHead v-model="search" search-label="Search addresses">
+      <LedgerHead v-model="search" :search-label="say('watchStation.searchAddresses')">
         <SegmentedChoice
           v-model="view"
-          label="What to show"
+          :label="say('watchStation.whatToShow')"
           :options="[
-            { value: 'lost', label: `Found nothing ${figure(open.length)}` },
-            { value: 'all', label: `All that did ${figure(seen?.lost.length ?? 0)}` },
-            { value: 'used', label: `Redirects in use ${figure(used.length)}` },
-            { value: 'unused', label: `Never used ${figure(unused.length)}` },
+            { value: 'lost', label: say('watchStation.foundNothing', { open: open.length }) },
+            { value: 'all', label: say('watchStation.allThatDid', { lost: seen?.lost.length ?? 0 }) },
+            { value: 'used', label: say('watchStation.redirectsInUse', { used: used.length }) },
+            { value: 'unused', label: say('watchStation.neverUsed', { unused: unused.length }) },
             ...(seen && seen.state !== 'none'
               ? [
                   {
                     value: 'up' as const,
                     label:
                       seen.up.isUp === false
-                        ? 'Host, away now'
+                        ? say('watchStation.hostAwayNow')
                         : seen.alerts.some(({ kind }) => kind === 'drift')
-                          ? 'Host, drifted'
-                          : 'Host and dates',
+                          ? say('watchStation.hostDrifted')
+                          : say('watchStation.hostAndDates'),
                   },
                 ]
               : []),
@@ -211,7 +223,7 @@ const emptyWords = computed(() => {
             type="button"
             @click="retireAll"
           >
-            Retire {{ retiring.length === 1 ? 'the one' : `all ${figure(retiring.length)}` }} worth it
+            {{ say('watchStation.retireAllWorthIt', { retiring: retiring.length }) }}
           </button></template
         >
       </LedgerHead>
@@ -220,10 +232,10 @@ const emptyWords = computed(() => {
         <LedgerColumns
           :grid="GRID_LOST"
           :columns="[
-            { label: 'Asked for' },
-            { label: '14 days' },
-            { label: 'Visits', figure: true },
-            { label: 'What visitors find' },
+            { label: say('watchStation.askedFor') },
+            { label: say('watchStation.n14Days') },
+            { label: say('common.visits'), figure: true },
+            { label: say('watchStation.whatVisitorsFind') },
           ]"
         />
         <LedgerList
@@ -232,7 +244,7 @@ const emptyWords = computed(() => {
           :items="lostRows"
           :key-of="(each: LostAddress) => each.address"
           :row-height="44"
-          label="Addresses that found nothing"
+          :label="say('watchStation.addressesThatFoundNothing')"
           @pick="benchOpen = true"
           @enter="onEnter"
           @key="onKey"
@@ -243,8 +255,8 @@ const emptyWords = computed(() => {
                 ><span class="address one-line" :title="item.address">{{ shownAddress(item.address) }}</span
                 ><span class="quiet one-line">{{
                   item.referrer
-                    ? `from ${item.referrer.replace(/^https?:\/\//, '')}`
-                    : 'typed, from a bookmark, or not said'
+                    ? say('watchStation.from', { referrer: item.referrer.replace(/^https?:\/\//, '') })
+                    : say('watchStation.typedFromABookmarkOr')
                 }}</span></span
               >
               <DayTicks :days="item.byDay" />
@@ -254,9 +266,11 @@ const emptyWords = computed(() => {
                   :mark="item.isApart && item.standing === 'lost' ? 'dashed' : STANDING[item.standing].mark"
                 /><span class="two"
                   ><span class="one-line">{{
-                    item.isApart && item.standing === 'lost' ? 'set apart' : STANDING[item.standing].words
+                    item.isApart && item.standing === 'lost'
+                      ? say('watchStation.setApart')
+                      : STANDING[item.standing].words
                   }}</span
-                  ><span v-if="item.isSpike" class="look">far more than usual today</span></span
+                  ><span v-if="item.isSpike" class="look">{{ say('watchStation.farMoreThanUsualToday') }}</span></span
                 ></span
               >
             </div>
@@ -270,10 +284,10 @@ const emptyWords = computed(() => {
         <LedgerColumns
           :grid="GRID_RULES"
           :columns="[
-            { label: 'Old address or pattern' },
-            { label: 'Visits', figure: true },
-            { label: 'Leads to' },
-            { label: 'Use' },
+            { label: say('watchStation.oldAddressOrPattern') },
+            { label: say('common.visits'), figure: true },
+            { label: say('common.leadsTo') },
+            { label: say('watchStation.use') },
           ]"
         />
         <LedgerList
@@ -281,7 +295,7 @@ const emptyWords = computed(() => {
           :items="ruleRows"
           :key-of="(each: UsedRule) => each.from"
           :row-height="40"
-          label="Redirects by use"
+          :label="say('watchStation.redirectsByUse')"
           @pick="benchOpen = true"
           @enter="benchOpen = true"
         >
@@ -290,7 +304,7 @@ const emptyWords = computed(() => {
               <span class="address one-line" :title="item.from">{{ shownAddress(item.from) }}</span>
               <span class="figure">{{ item.visits === 0 ? '' : figure(item.visits) }}</span>
               <span class="address one-line" :class="{ quiet: item.to === null }">{{
-                item.to ?? 'gone for good'
+                item.to ?? say('common.goneForGood')
               }}</span>
               <span class="quiet one-line">{{
                 item.lastAt
@@ -316,7 +330,7 @@ const emptyWords = computed(() => {
       />
       <template v-else-if="view !== 'up' && lost && row">
         <p v-if="lost.standing === 'settled'" class="quiet">
-          Settled on the draft; visitors find it with the next release.
+          {{ say('watchStation.settledOnTheDraftVisitors') }}
         </p>
         <RedirectBench
           :key="lost.address"
@@ -331,22 +345,18 @@ const emptyWords = computed(() => {
         />
       </template>
       <template v-else-if="view === 'up'">
-        <h1 class="title-face">Host and dates</h1>
+        <h1 class="title-face">{{ say('watchStation.hostAndDates') }}</h1>
         <p class="quiet">
-          Every hour a sample of pages and files, another one each time, is asked of the live host and held against what
-          was published.
+          {{ say('watchStation.everyHourASampleOf') }}
         </p>
         <p class="quiet">
-          Every five minutes the home page is asked for as a visitor does. What a probe finds holds until the next one;
-          time in which Fastigium did not run counts neither way. A promise in percent is told in minutes: 99.9 % of 30
-          days allows 43.2 minutes away.
+          {{ say('watchStation.everyFiveMinutesTheHome') }}
         </p>
       </template>
       <template v-else>
-        <h1 class="title-face">Watch</h1>
+        <h1 class="title-face">{{ say('watchStation.watch') }}</h1>
         <p class="quiet">
-          What visitors ask for and do not find is listed with the most visits first, with a suggestion. Settle it here;
-          it goes out with the next release.
+          {{ say('watchStation.whatVisitorsAskForAnd') }}
         </p>
       </template>
     </template>

@@ -1,7 +1,7 @@
 /** How it is told whether a site was there. */
 import type { Up } from '@fastigium/contracts/api/watch';
 import { duration } from '../../logic/duration.ts';
-import { figure } from '../../logic/format.ts';
+import { say } from './words.ts';
 
 /** Never 100 % while something is missing. */
 export function percentWords(percent: number): string {
@@ -11,13 +11,16 @@ export function percentWords(percent: number): string {
 }
 
 export const milliseconds = (ms: number): string =>
-  ms < 9.95 ? `${ms.toFixed(1)} ms` : `${figure(Math.round(ms))} ms`;
+  ms < 9.95 ? say('up.ms', { ms: ms.toFixed(1) }) : say('up.ms2', { ms: Math.round(ms) });
 
 export const minutesWords = (minutes: number): string => duration(Math.round(minutes * 60_000));
 
 /** A percentage says little; minutes say what it means. */
 export function promiseWords({ promised, downMinutes }: Pick<Up, 'promised' | 'downMinutes'>): string {
-  if (!promised) return 'nothing: no plan is chosen under Address, Host';
-  const allowed = `${promised.percent} %, which allows ${promised.minutes.toFixed(1)} minutes away in 30 days`;
-  return downMinutes > promised.minutes ? `${allowed}: broken` : allowed;
+  if (!promised) return say('up.nothingNoPlanIsChosen');
+  const allowed = say('up.whichAllowsMinutesAwayIn', {
+    percent: promised.percent,
+    minutes: promised.minutes.toFixed(1),
+  });
+  return downMinutes > promised.minutes ? say('up.broken', { allowed }) : allowed;
 }

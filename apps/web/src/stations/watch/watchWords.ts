@@ -1,7 +1,7 @@
 /** How the days after are told. */
 import type { LostAddress, UsedRule, Watch, WatchedDay } from '@fastigium/contracts/api/watch';
-import { count, figure } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
+import { say } from './words.ts';
 
 type Fate = Exclude<keyof WatchedDay, 'day' | 'robots'>;
 
@@ -12,26 +12,26 @@ export const FATES: readonly {
   readonly colour: string;
   readonly hatched: boolean;
 }[] = [
-  { fate: 'found', words: 'found a page', colour: 'verdigris', hatched: false },
-  { fate: 'redirected', words: 'were sent on', colour: 'lapis', hatched: false },
-  { fate: 'gone', words: 'were told it is gone', colour: 'stone5', hatched: false },
-  { fate: 'lost', words: 'found nothing', colour: 'madder', hatched: true },
-  { fate: 'failed', words: 'met a failing host', colour: 'ochre', hatched: true },
+  { fate: 'found', words: say('watch.foundAPage'), colour: 'verdigris', hatched: false },
+  { fate: 'redirected', words: say('watch.wereSentOn'), colour: 'lapis', hatched: false },
+  { fate: 'gone', words: say('watch.wereToldItIsGone'), colour: 'stone5', hatched: false },
+  { fate: 'lost', words: say('watch.foundNothing'), colour: 'madder', hatched: true },
+  { fate: 'failed', words: say('watch.metAFailingHost'), colour: 'ochre', hatched: true },
 ];
 
 export const STANDING: Readonly<Record<LostAddress['standing'], { readonly words: string; readonly mark: Mark }>> = {
-  lost: { words: 'finds nothing', mark: 'madder' },
-  settled: { words: 'settled, goes out with the next release', mark: 'ochre' },
-  answers: { words: 'answers since', mark: 'verdigris' },
+  lost: { words: say('watch.findsNothing'), mark: 'madder' },
+  settled: { words: say('watch.settledGoesOutWithThe'), mark: 'ochre' },
+  answers: { words: say('watch.answersSince'), mark: 'verdigris' },
 };
 
 /** What the bars say, in a sentence. */
 export function daysWords(days: readonly WatchedDay[]): string {
   const sum = (fate: Fate) => days.reduce((all, day) => all + day[fate], 0);
   const all = FATES.reduce((total, { fate }) => total + sum(fate), 0);
-  if (all === 0) return 'Nobody has come yet';
+  if (all === 0) return say('watch.nobodyHasComeYet');
   const lost = sum('lost');
-  return `${count(all, 'request')} by people in ${days.length} days, ${lost === 0 ? 'none of them found nothing' : `${figure(lost)} found nothing`}`;
+  return say('watch.requestsByPeopleInDays', { all, days: days.length, noLost: lost === 0, lost });
 }
 
 export const isOpen = (row: LostAddress): boolean => row.standing === 'lost' && !row.isApart;
@@ -49,11 +49,12 @@ export function isWorthRetiring({ visits }: UsedRule, since: Watch['since'], now
 }
 
 export function ruleStanding(rule: UsedRule, since: Watch['since'], nowMs: number): string {
-  if (rule.visits > 0) return rule.addresses > 1 ? `${figure(rule.addresses)} addresses` : 'in use';
+  if (rule.visits > 0)
+    return rule.addresses > 1 ? say('watch.addresses', { addresses: rule.addresses }) : say('watch.inUse');
   const watched = daysSince(since, nowMs) ?? 0;
   return isWorthRetiring(rule, since, nowMs)
-    ? `nobody in ${count(watched, 'day')}, worth retiring`
+    ? say('watch.nobodyInDaysWorthRetiring', { watched })
     : watched === 0
-      ? 'nobody yet'
-      : `nobody in ${count(watched, 'day')}`;
+      ? say('watch.nobodyYet')
+      : say('watch.nobodyInDays', { watched });
 }

@@ -8,8 +8,9 @@ import { call } from '../../../api/client.ts';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSite } from '../../../stores/site.ts';
-import { speak } from '../../../words.ts';
+import { speak } from '../../../words/index.ts';
 import { inBackground } from '../../../stores/background.ts';
+import { say } from '../words.ts';
 
 const props = defineProps<{ text: string }>();
 const site = useSite();
@@ -40,7 +41,7 @@ watch(
   <template v-if="problems">
     <hr class="rule" />
     <p v-if="problems.length === 0" role="status">
-      <KeystoneMark class="mark" mark="verdigris" />Every term is one of schema.org.
+      <KeystoneMark class="mark" mark="verdigris" />{{ say('dataCheck.everyTermIsOneOf') }}
     </p>
     <ul v-else class="problems" role="status">
       <li v-for="(each, index) in problems" :key="index">

@@ -8,8 +8,9 @@ import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import { usePreviewOrigins } from '../../shared/previewOrigin.ts';
-import { explain, speak } from '../../../words.ts';
+import { explain, speak } from '../../../words/index.ts';
 import { inBackground } from '../../../stores/background.ts';
+import { say } from '../words.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
 const site = useSite();
@@ -19,13 +20,13 @@ const origins = usePreviewOrigins();
 const busy = ref(false);
 const problem = ref('');
 const SIZES: Readonly<Record<string, string>> = {
-  'favicon.ico': '16, 32 and 48 px',
-  'icon.svg': 'any size',
-  'icon-192.png': '192 px',
-  'icon-512.png': '512 px',
-  'icon-maskable-512.png': '512 px, may be cut to a shape',
-  'apple-touch-icon.png': '180 px',
-  'site.webmanifest': 'the manifest',
+  'favicon.ico': say('iconsPanel.n1632And48Px'),
+  'icon.svg': say('iconsPanel.anySize'),
+  'icon-192.png': say('iconsPanel.n192Px'),
+  'icon-512.png': say('iconsPanel.n512Px'),
+  'icon-maskable-512.png': say('iconsPanel.n512PxMayBeCut'),
+  'apple-touch-icon.png': say('iconsPanel.n180Px'),
+  'site.webmanifest': say('iconsPanel.theManifest'),
 };
 const base = computed(() => (origins.value ? `${origins.value.seen}${props.metadata.basePath}/` : undefined));
 const shown = computed(() =>
@@ -60,7 +61,7 @@ async function choose(event: Event): Promise<void> {
     );
     await site.refresh();
     notices.done(speak(message), {
-      label: 'Undo',
+      label: say('common.undo'),
       run: () => inBackground(site.decide({ kind: 'step', direction: 'back' })),
     });
   } catch (error) {
@@ -73,11 +74,15 @@ async function choose(event: Event): Promise<void> {
 <template>
   <label v-if="session.mayEdit" class="choose" :class="{ busy }"
     ><input class="visually-hidden" type="file" accept="image/*,.svg" :disabled="busy" @change="choose" /><span>{{
-      busy ? 'Making them …' : metadata.icons.length > 0 ? 'Make them from another picture …' : 'Choose a picture …'
+      busy
+        ? say('iconsPanel.makingThem')
+        : metadata.icons.length > 0
+          ? say('iconsPanel.makeThemFromAnotherPicture')
+          : say('iconsPanel.chooseAPicture')
     }}</span></label
   >
   <p class="quiet">
-    Square, at least 512 by 512 pixels; a drawing (SVG) stays one. One that is not square stands whole in the middle.
+    {{ say('iconsPanel.squareAtLeast512By') }}
   </p>
   <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
   <template v-if="metadata.icons.length > 0">
@@ -88,7 +93,7 @@ async function choose(event: Event): Promise<void> {
         :src="each.src"
         :width="each.px"
         :height="each.px"
-        :alt="`${each.path} at ${each.px} px`"
+        :alt="say('iconsPanel.atPx', { path: each.path, px: each.px })"
         :class="{ round: each.path.includes('maskable') }"
       />
     </div>
@@ -98,7 +103,9 @@ async function choose(event: Event): Promise<void> {
         ><span class="quiet figure">{{ size(each.sizeBytes) }}</span>
       </li>
     </ul>
-    <v-btn v-if="session.mayEdit" @click="site.decide({ kind: 'icons-removed' })">Take them away</v-btn>
+    <v-btn v-if="session.mayEdit" @click="site.decide({ kind: 'icons-removed' })">{{
+      say('iconsPanel.takeThemAway')
+    }}</v-btn>
   </template>
 </template>
 

@@ -5,7 +5,7 @@ import { parseRobots, robotsRule } from '@fastigium/core/robots';
 import { computed, ref } from 'vue';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
 import LabelledField from '../../../components/LabelledField.vue';
-import { count } from '../../../logic/format.ts';
+import { say } from '../words.ts';
 
 const props = defineProps<{ text: string; metadata: Metadata }>();
 const address = ref('/');
@@ -28,31 +28,36 @@ const shut = computed(() =>
 
 <template>
   <hr class="rule" />
-  <h2 class="heading">What it means</h2>
+  <h2 class="heading">{{ say('robotsTester.whatItMeans') }}</h2>
   <div class="ask">
-    <LabelledField v-model="address" class="address" label="Address" maxlength="2000" /><LabelledField
+    <LabelledField v-model="address" class="address" :label="say('common.address')" maxlength="2000" /><LabelledField
       v-model="agent"
       class="address"
-      label="Crawler"
+      :label="say('robotsTester.crawler')"
       maxlength="100"
     />
   </div>
   <p role="status">
     <KeystoneMark class="mark" :mark="rule?.allow === false ? 'ochre' : 'verdigris'" /><b>{{
-      rule?.allow === false ? 'Kept out' : 'Let in'
+      rule?.allow === false ? say('robotsTester.keptOut') : say('robotsTester.letIn')
     }}</b
     ><template v-if="rule">
-      by line {{ rule.line }}: <code class="address">{{ lines[rule.line - 1]?.trim() }}</code></template
-    ><template v-else>: no line speaks of it.</template>
+      {{ say('robotsTester.byLine', { line: rule.line }) }}
+      <code class="address">{{ lines[rule.line - 1]?.trim() }}</code></template
+    ><template v-else>{{ say('robotsTester.noLineSpeaksOfIt') }}</template>
   </p>
   <p class="quiet">
     {{
       shut.length === 0
-        ? `It lets ${agent || 'anybot'} ask for every page.`
-        : `${count(shut.length, 'page')} ${shut.length === 1 ? 'is' : 'are'} kept out: ${shut
-            .slice(0, 5)
-            .map(({ address: each }) => each)
-            .join(', ')}${shut.length > 5 ? ' …' : ''}`
+        ? say('robotsTester.itLetsAskForEvery', { agent: agent || 'anybot' })
+        : say('robotsTester.pagesAreKeptOut', {
+            shut: shut.length,
+            shut2: shut
+              .slice(0, 5)
+              .map(({ address: each }) => each)
+              .join(', '),
+            shut3: shut.length > 5 ? ' …' : '',
+          })
     }}
   </p>
 </template>

@@ -5,7 +5,6 @@ import { computed, ref, watch } from 'vue';
 import { isTitlePattern, patternedTitle } from '@fastigium/core/head';
 import LabelledField from '../../../components/LabelledField.vue';
 import SegmentedChoice from '../../../components/SegmentedChoice.vue';
-import { count } from '../../../logic/format.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSetHead } from '../metadata.ts';
 import DataCheck from './DataCheck.vue';
@@ -13,6 +12,7 @@ import IconsPanel from './IconsPanel.vue';
 import RobotsTester from './RobotsTester.vue';
 import { branchesWith, settingFor, type SiteSetting } from './settings.ts';
 import { inBackground } from '../../../stores/background.ts';
+import { say } from '../words.ts';
 
 const props = defineProps<{ setting: SiteSetting; metadata: Metadata }>();
 const emit = defineEmits<{ back: [] }>();
@@ -101,7 +101,7 @@ defineExpose({
   <h1 class="title-face">{{ setting.label }}</h1>
   <p class="quiet">{{ setting.words }}</p>
   <p v-if="needsName" class="wait">
-    The site has no main address yet, so nothing of it is written. Connect one under Address; then it follows by itself.
+    {{ say('settingBench.theSiteHasNoMain') }}
   </p>
   <IconsPanel v-if="setting.kind === 'icons'" :metadata="metadata" />
   <template v-else-if="setting.kind === 'switch' && session.mayEdit">
@@ -109,8 +109,8 @@ defineExpose({
       v-model="onOff"
       :label="setting.label"
       :options="[
-        { value: 'on', label: 'On' },
-        { value: 'off', label: 'Off' },
+        { value: 'on', label: say('settingBench.on') },
+        { value: 'off', label: say('settingBench.off') },
       ]"
     />
   </template>
@@ -121,7 +121,7 @@ defineExpose({
     @keydown.esc="((text = start), emit('back'))"
   >
     <p v-if="setting.kind === 'generator'" class="acts">
-      <v-btn @click="((own = 'replaced'), save(false))">Leave it out on every page</v-btn>
+      <v-btn @click="((own = 'replaced'), save(false))">{{ say('settingBench.leaveItOutOnEvery') }}</v-btn>
     </p>
     <template v-if="setting.kind === 'text'">
       <label class="quiet" for="setting-text">{{ setting.label }}</label>
@@ -149,20 +149,22 @@ defineExpose({
       type="button"
       @click="text = setting.example ?? ''"
     >
-      Begin with an example
+      {{ say('settingBench.beginWithAnExample') }}
     </button>
     <ul v-if="samples.length > 0" class="samples quiet">
       <li v-for="each in samples" :key="each">{{ each }}</li>
     </ul>
     <label v-if="isLine && metadata.rows.length > 0" class="tick"
-      ><input v-model="own" type="checkbox" true-value="replaced" false-value="kept" /> Also in place of the pages’
-      own</label
+      ><input v-model="own" type="checkbox" true-value="replaced" false-value="kept" />
+      {{ say('settingBench.alsoInPlaceOfThe') }}</label
     >
     <label v-if="setting.perBranch && roots.length > 0" class="for quiet"
-      >For
+      >{{ say('settingBench.for') }}
       <select v-model="branch">
-        <option value="">the whole site</option>
-        <option v-for="row in roots" :key="row.id" :value="row.id">{{ row.address }} and below</option>
+        <option value="">{{ say('settingBench.theWholeSite') }}</option>
+        <option v-for="row in roots" :key="row.id" :value="row.id">
+          {{ say('settingBench.andBelow', { address: row.address }) }}
+        </option>
       </select>
     </label>
     <div class="acts">
@@ -172,40 +174,46 @@ defineExpose({
         color="primary"
         height="36"
         :disabled="text.trim() === '' || (!changed && branch === '' && own === 'kept')"
-        >Set</v-btn
+        >{{ say('common.set') }}</v-btn
       >
-      <v-btn v-if="kept || inBranches.length > 0" height="36" @click="save(null)">Take it back</v-btn>
-      <v-btn v-if="branch !== ''" height="36" @click="save(false)">Leave it out there</v-btn>
+      <v-btn v-if="kept || inBranches.length > 0" height="36" @click="save(null)">{{ say('common.takeItBack') }}</v-btn>
+      <v-btn v-if="branch !== ''" height="36" @click="save(false)">{{ say('settingBench.leaveItOutThere') }}</v-btn>
     </div>
   </form>
   <label
     v-if="setting.kind === 'switch' && setting.perBranch && session.mayEdit && roots.length > 0"
     class="for quiet branch"
-    >Otherwise in
+    >{{ say('settingBench.otherwiseIn') }}
     <select v-model="branch">
-      <option value="">no branch</option>
-      <option v-for="row in roots" :key="row.id" :value="row.id">{{ row.address }} and below</option>
+      <option value="">{{ say('settingBench.noBranch') }}</option>
+      <option v-for="row in roots" :key="row.id" :value="row.id">
+        {{ say('settingBench.andBelow', { address: row.address }) }}
+      </option>
     </select>
     <template v-if="branch !== ''"
-      ><v-btn height="28" @click="save(isOn ? false : 'on')">{{ isOn ? 'Off there' : 'On there' }}</v-btn></template
+      ><v-btn height="28" @click="save(isOn ? false : 'on')">{{
+        isOn ? say('settingBench.offThere') : say('settingBench.onThere')
+      }}</v-btn></template
     >
   </label>
   <template v-if="inBranches.length > 0">
     <hr class="rule" />
-    <h2 class="heading">Otherwise in {{ count(inBranches.length, 'branch', 'branches') }}</h2>
+    <h2 class="heading">{{ say('settingBench.otherwiseInBranches', { inBranches: inBranches.length }) }}</h2>
     <ul class="branches">
       <li v-for="each in inBranches" :key="JSON.stringify(each.scope)">
         <span class="address">{{
-          each.scope.kind === 'branch' ? (byId.get(each.scope.page)?.address ?? 'a page that is gone') : ''
+          each.scope.kind === 'branch'
+            ? (byId.get(each.scope.page)?.address ?? say('settingBench.aPageThatIsGone'))
+            : ''
         }}</span>
-        <span class="one-line">{{ each.text === false ? 'left out' : (each.text ?? '') }}</span>
+        <span class="one-line">{{ each.text === false ? say('common.leftOut') : (each.text ?? '') }}</span>
         <button
           v-if="session.mayEdit"
           class="text-link"
           type="button"
           @click="set([{ scope: each.scope, name: each.name, text: null }])"
         >
-          Take it back
+          {{ say('common.takeItBack') }}
         </button>
       </li>
     </ul>

@@ -7,10 +7,10 @@ import LedgerColumns from '../../../components/LedgerColumns.vue';
 import LedgerHead from '../../../components/LedgerHead.vue';
 import LedgerList from '../../../components/LedgerList.vue';
 import StationLayout from '../../../components/StationLayout.vue';
-import { count } from '../../../logic/format.ts';
 import { mayTakeFocus } from '../../../logic/focus.ts';
 import SettingBench from './SettingBench.vue';
 import { branchesWith, SITE_SETTINGS, standingOf, type SiteSetting } from './settings.ts';
+import { say } from '../words.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 6fr) minmax(0, 3fr)';
@@ -25,7 +25,7 @@ const rows = computed<Row[]>(() => {
   const wanted = search.value.toLowerCase();
   const found = SITE_SETTINGS.filter(({ label, words }) => `${label} ${words}`.toLowerCase().includes(wanted));
   return [...new Set(found.map(({ group }) => group))].flatMap((group): Row[] => [
-    { key: `group ${group}`, heading: group },
+    { key: say('siteSettings.group', { group }), heading: group },
     ...found.filter((each) => each.group === group).map((each) => ({ key: each.name, setting: each })),
   ]);
 });
@@ -39,12 +39,20 @@ function work(): void {
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected setting">
+  <StationLayout
+    v-model:bench-open="benchOpen"
+    :bench-of="selected"
+    :bench-label="say('siteSettings.theSelectedSetting')"
+  >
     <template #ledger>
-      <LedgerHead v-model="search" search-label="Search settings"><slot /></LedgerHead>
+      <LedgerHead v-model="search" :search-label="say('siteSettings.searchSettings')"><slot /></LedgerHead>
       <LedgerColumns
         :grid="GRID"
-        :columns="[{ label: 'For the whole site' }, { label: 'Set to' }, { label: 'Elsewhere' }]"
+        :columns="[
+          { label: say('siteSettings.forTheWholeSite') },
+          { label: say('siteSettings.setTo') },
+          { label: say('siteSettings.elsewhere') },
+        ]"
       />
       <LedgerList
         ref="list"
@@ -52,7 +60,7 @@ function work(): void {
         :items="rows"
         :key-of="(row) => row.key"
         :row-height="38"
-        label="Settings of the whole site"
+        :label="say('siteSettings.settingsOfTheWholeSite')"
         :is-heading="isHeading"
         @pick="benchOpen = true"
         @enter="work"
@@ -73,12 +81,16 @@ function work(): void {
             >
             <span class="quiet one-line">{{
               branchesWith(metadata, item.setting.name).length > 0
-                ? `otherwise in ${count(branchesWith(metadata, item.setting.name).length, 'branch', 'branches')}`
+                ? say('siteSettings.otherwiseInBranches', {
+                    metadata: branchesWith(metadata, item.setting.name).length,
+                  })
                 : ''
             }}</span>
           </div>
         </template>
-        <template #empty><p class="empty">No setting is called like this.</p></template>
+        <template #empty
+          ><p class="empty">{{ say('siteSettings.noSettingIsCalledLike') }}</p></template
+        >
       </LedgerList>
     </template>
     <template #bench

@@ -1,5 +1,6 @@
 /** What can be set for a whole site, in the order of the work. */
 import type { Metadata, SettingRow } from '@fastigium/contracts/api/metadata';
+import { say } from '../words.ts';
 
 /** How a setting is worked on: a line of text, a text of several lines, on or off, or a panel of its own. */
 export type SettingKind = 'line' | 'text' | 'switch' | 'icons' | 'generator';
@@ -35,154 +36,146 @@ const setting = (
 
 export const SITE_SETTINGS: readonly SiteSetting[] = [
   setting(
-    'Names',
+    say('settings.names'),
     'name',
-    'Name of the site',
+    say('settings.nameOfTheSite'),
     'line',
-    'Stands in titles, share cards and the manifest. Without one, the site is called as it is here.',
+    say('settings.standsInTitlesShareCards'),
     { perBranch: true },
   ),
   setting(
-    'Names',
+    say('settings.names'),
     'tagline',
-    'Line underneath',
+    say('settings.lineUnderneath'),
     'line',
-    'Follows the site’s name in the title of the page that is called like the site.',
+    say('settings.followsTheSitesNameIn'),
     { perBranch: true },
   ),
   setting(
-    'Names',
+    say('settings.names'),
     'pattern',
-    'Form of titles',
+    say('settings.formOfTitles'),
     'line',
-    '{page} stands for the page’s own title, {site} for the name. Titles that are in the form already stay as they are, and what imported titles end in now is left out first.',
+    say('settings.pageStandsForThePages'),
     { perBranch: true, example: '{page} · {site}' },
   ),
-  setting('Names', 'meta:author', 'Author', 'line', 'A plain tag on every page that has none of its own.', {
+  setting(say('settings.names'), 'meta:author', say('settings.author'), 'line', say('settings.aPlainTagOnEvery'), {
     perBranch: true,
   }),
-  setting('Names', 'language', 'Language', 'line', 'A tag such as en or cy, for pages that do not say theirs.', {
+  setting(say('settings.names'), 'language', say('settings.language'), 'line', say('settings.aTagSuchAsEn'), {
     perBranch: true,
     example: 'en',
   }),
   setting(
-    'Addresses',
+    say('common.addresses'),
     'canonical',
-    'Canonical address on every page',
+    say('settings.canonicalAddressOnEveryPage'),
     'switch',
-    'Each page says its one address, under the main name. Search engines then count its doubles together.',
+    say('settings.eachPageSaysItsOne'),
     { perBranch: true },
   ),
   setting(
-    'Addresses',
+    say('common.addresses'),
     'alternates',
-    'Links between languages',
+    say('settings.linksBetweenLanguages'),
     'switch',
-    'Each page of a group names the others and itself, and which one is for everybody else. The groups are under Languages.',
+    say('settings.eachPageOfAGroup'),
   ),
   setting(
-    'Shared',
+    say('settings.shared'),
     'share',
-    'Share card on every page',
+    say('settings.shareCardOnEveryPage'),
     'switch',
-    'Title, text, address and kind, from what the page says. Open Graph.',
+    say('settings.titleTextAddressAndKind'),
     { perBranch: true },
   ),
   setting(
-    'Shared',
+    say('settings.shared'),
     'meta:og:image',
-    'Share picture',
+    say('settings.sharePicture'),
     'line',
-    'The address of a picture of the site, at least 1200 by 630 pixels, for pages that have none of their own.',
+    say('settings.theAddressOfAPicture'),
     { perBranch: true, example: '/pictures/house.jpg' },
   ),
+  setting(say('settings.shared'), 'icons', say('settings.icons'), 'icons', say('settings.fromOnePictureTheSmall')),
   setting(
-    'Shared',
-    'icons',
-    'Icons',
-    'icons',
-    'From one picture: the small icon in three sizes, those for home screens, and the manifest that names them.',
-  ),
-  setting(
-    'Shared',
+    say('settings.shared'),
     'meta:theme-color',
-    'Colour for browsers',
+    say('settings.colourForBrowsers'),
     'line',
-    'Browsers on phones colour their own bars with it.',
+    say('settings.browsersOnPhonesColourTheir'),
     { perBranch: true, example: 'teal' },
   ),
   setting(
-    'Shared',
+    say('settings.shared'),
     'meta:generator',
-    'Generator line',
+    say('settings.generatorLine'),
     'generator',
-    'Says what program made the page. Most sites leave it out.',
+    say('settings.saysWhatProgramMadeThe'),
   ),
   setting(
-    'Data',
+    say('settings.data'),
     'organisation',
-    'Organisation',
+    say('settings.organisation'),
     'text',
-    'Who stands behind the site, once, on the home page. JSON-LD in the words of schema.org.',
+    say('settings.whoStandsBehindTheSite'),
     {
       example:
         '{\n  "@context": "https://schema.org",\n  "@type": "Organization",\n  "name": "",\n  "url": "",\n  "logo": ""\n}',
     },
   ),
-  setting(
-    'Data',
-    'breadcrumb',
-    'Breadcrumb',
-    'switch',
-    'The way from the home page to each page, as the tree has it.',
-    { perBranch: true },
-  ),
-  setting(
-    'Data',
-    'article',
-    'Dated entries as articles',
-    'switch',
-    'Pages that give a date for themselves, with title, date, picture and author.',
-    { perBranch: true },
-  ),
-  setting(
-    'Data',
-    'event',
-    'Dated entries as events',
-    'switch',
-    'For a branch of things that take place: each page that gives a date.',
-    { perBranch: true },
-  ),
-  setting('Data', 'data', 'Data of your own', 'text', 'Any JSON-LD, checked against schema.org.', { perBranch: true }),
-  setting('Files', 'robots.txt', 'robots.txt', 'text', 'Which crawlers may ask for what. It keeps nothing secret.', {
-    example: 'User-agent: *\nDisallow:\n',
-  }),
-  setting(
-    'Files',
-    'sitemap',
-    'sitemap.xml',
-    'switch',
-    'Every page that may be found, with the day it last changed for visitors. Pages kept out of search, and those not ready, are left out.',
-  ),
-  setting(
-    'Files',
-    'security.txt',
-    'security.txt',
-    'text',
-    'Whom to tell about a weakness, at /.well-known/security.txt (RFC 9116).',
-    { example: 'Contact: mailto:\nExpires: ' },
-  ),
-  setting(
-    'Code',
-    'code:head',
-    'Code in the head',
-    'text',
-    'A line that proves who owns the site, or a statistics script. It goes out as it is written here.',
-    { perBranch: true },
-  ),
-  setting('Code', 'code:end', 'Code at the end of the page', 'text', 'The same, before the end of the body.', {
+  setting(say('settings.data'), 'breadcrumb', say('settings.breadcrumb'), 'switch', say('settings.theWayFromTheHome'), {
     perBranch: true,
   }),
+  setting(
+    say('settings.data'),
+    'article',
+    say('settings.datedEntriesAsArticles'),
+    'switch',
+    say('settings.pagesThatGiveADate'),
+    { perBranch: true },
+  ),
+  setting(
+    say('settings.data'),
+    'event',
+    say('settings.datedEntriesAsEvents'),
+    'switch',
+    say('settings.forABranchOfThings'),
+    { perBranch: true },
+  ),
+  setting(
+    say('settings.data'),
+    'data',
+    say('settings.dataOfYourOwn'),
+    'text',
+    say('settings.anyJsonLdCheckedAgainst'),
+    { perBranch: true },
+  ),
+  setting(say('common.files'), 'robots.txt', 'robots.txt', 'text', say('settings.whichCrawlersMayAskFor'), {
+    example: 'User-agent: *\nDisallow:\n',
+  }),
+  setting(say('common.files'), 'sitemap', 'sitemap.xml', 'switch', say('settings.everyPageThatMayBe')),
+  setting(say('common.files'), 'security.txt', 'security.txt', 'text', say('settings.whomToTellAboutA'), {
+    example: 'Contact: mailto:\nExpires: ',
+  }),
+  setting(
+    say('settings.code'),
+    'code:head',
+    say('settings.codeInTheHead'),
+    'text',
+    say('settings.aLineThatProvesWho'),
+    { perBranch: true },
+  ),
+  setting(
+    say('settings.code'),
+    'code:end',
+    say('settings.codeAtTheEndOf'),
+    'text',
+    say('settings.theSameBeforeTheEnd'),
+    {
+      perBranch: true,
+    },
+  ),
 ];
 
 export function settingFor({ settings }: Pick<Metadata, 'settings'>, name: string): SettingRow | undefined {
@@ -200,20 +193,24 @@ export function standingOf(
 ): { readonly words: string; readonly isSet: boolean } {
   if (kind === 'icons')
     return metadata.icons.length > 0
-      ? { words: `${metadata.icons.length} files`, isSet: true }
-      : { words: 'as imported', isSet: false };
+      ? { words: say('settings.files', { icons: metadata.icons.length }), isSet: true }
+      : { words: say('settings.asImported'), isSet: false };
   const text = settingFor(metadata, name)?.text;
-  if (text === false) return { words: 'left out', isSet: true };
+  if (text === false) return { words: say('common.leftOut'), isSet: true };
   if (kind === 'switch')
     return text === 'on'
-      ? { words: 'on', isSet: true }
-      : { words: name === 'sitemap' && metadata.files.hasImportedSitemap ? 'as imported' : 'off', isSet: false };
+      ? { words: say('settings.on'), isSet: true }
+      : {
+          words:
+            name === 'sitemap' && metadata.files.hasImportedSitemap ? say('settings.asImported') : say('settings.off'),
+          isSet: false,
+        };
   if (typeof text === 'string' && text !== '') return { words: text.split('\n')[0] ?? '', isSet: true };
   if (name === 'name') return { words: metadata.siteName, isSet: false };
   if (
     (name === 'robots.txt' && metadata.files.robots !== null) ||
     (name === 'security.txt' && metadata.files.security !== null)
   )
-    return { words: 'as imported', isSet: false };
-  return { words: 'not set', isSet: false };
+    return { words: say('settings.asImported'), isSet: false };
+  return { words: say('settings.notSet'), isSet: false };
 }

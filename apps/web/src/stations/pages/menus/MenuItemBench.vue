@@ -5,14 +5,15 @@ import type { MenuRow } from '@fastigium/contracts/api/pages';
 import { computed, ref } from 'vue';
 import KeyHint from '../../../components/KeyHint.vue';
 import LabelledField from '../../../components/LabelledField.vue';
-import { count } from '../../../logic/format.ts';
 import { useKept } from '../../../stores/kept.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import PagePicker from '../../shared/PagePicker.vue';
 import type { PickedTarget } from '../../shared/pickedTarget.ts';
 import type { AnyItem, Path } from './menuTree.ts';
-import { speak } from '../../../words.ts';
+import { speak } from '../../../words/index.ts';
+import { say } from '../words.ts';
+import RichWords from '../../../words/RichWords.ts';
 
 const props = defineProps<{
   menu: MenuRow;
@@ -32,7 +33,7 @@ const emit = defineEmits<{
 const site = useSite();
 const session = useSession();
 const kept = useKept(
-  `item ${props.menu.id} ${props.path?.join('.') ?? ''} ${props.item?.label ?? ''}`,
+  say('menuItemBench.item', { id: props.menu.id, path: props.path?.join('.') ?? '', label: props.item?.label ?? '' }),
   () => props.item?.label ?? '',
 );
 const label = kept.text;
@@ -63,25 +64,23 @@ function add(): void {
 <template>
   <template v-if="item">
     <h1 class="title-face">{{ item.label }}</h1>
-    <p class="quiet">in {{ speak(menu.name) }}, on {{ count(menu.pages, 'page') }}</p>
+    <p class="quiet">{{ say('menuItemBench.inOnPages', { name: speak(menu.name), pages: menu.pages }) }}</p>
     <template v-if="item.removed !== undefined">
       <p>
-        Removed from this menu{{ item.children.length > 0 ? ', with all below it' : '' }}. It keeps its place among the
-        others.
+        {{ say('menuItemBench.removedFromThisMenuWith', { hasChildren: item.children.length > 0 }) }}
       </p>
       <v-btn v-if="session.mayEdit" variant="flat" color="primary" @click="emit('back', item.removed)"
-        >Put back<KeyHint keys="B"
+        >{{ say('common.putBack') }}<KeyHint keys="B"
       /></v-btn>
     </template>
     <form v-else-if="session.mayEdit" @submit.prevent="set">
-      <LabelledField v-model="label" label="Words in the menu" maxlength="200" />
+      <LabelledField v-model="label" :label="say('menuItemBench.wordsInTheMenu')" maxlength="200" />
       <p v-if="kept.wasKept.value && label !== item.label" class="wait" role="status">
-        What you typed before is kept and not set yet.
-        <button class="text-link" type="button" @click="kept.letGo()">Let it go</button>
+        {{ say('menuItemBench.whatYouTypedBeforeIs') }}
+        <button class="text-link" type="button" @click="kept.letGo()">{{ say('common.letItGo') }}</button>
       </p>
       <div class="field">
-        <span class="quiet">Leads to</span
-        ><PagePicker
+        <span class="quiet">{{ say('common.leadsTo') }}</span><PagePicker
           v-model="target"
           :pages="pages"
           :disabled="false"
@@ -89,70 +88,84 @@ function add(): void {
           has-places
         />
       </div>
-      <label class="check"><input v-model="newWindow" type="checkbox" /> Opens in a new window</label>
-      <v-btn type="submit" variant="flat" color="primary" :disabled="!isNew">Set<KeyHint keys="Enter" /></v-btn>
+      <label class="check"
+        ><input v-model="newWindow" type="checkbox" /> {{ say('menuItemBench.opensInANewWindow') }}</label
+      >
+      <v-btn type="submit" variant="flat" color="primary" :disabled="!isNew"
+        >{{ say('common.set') }}<KeyHint keys="Enter"
+      /></v-btn>
     </form>
     <template v-if="session.mayEdit && item.removed === undefined">
       <hr class="rule" />
       <div class="acts">
-        <v-btn @click="emit('move', 'ArrowUp')">Up<KeyHint keys="Alt ↑" /></v-btn>
-        <v-btn @click="emit('move', 'ArrowDown')">Down<KeyHint keys="Alt ↓" /></v-btn>
-        <v-btn @click="emit('move', 'ArrowRight')">Nest<KeyHint keys="Alt →" /></v-btn>
+        <v-btn @click="emit('move', 'ArrowUp')">{{ say('menuItemBench.up') }}<KeyHint keys="Alt ↑" /></v-btn>
+        <v-btn @click="emit('move', 'ArrowDown')">{{ say('menuItemBench.down') }}<KeyHint keys="Alt ↓" /></v-btn>
+        <v-btn @click="emit('move', 'ArrowRight')">{{ say('menuItemBench.nest') }}<KeyHint keys="Alt →" /></v-btn>
         <v-btn :disabled="(path?.length ?? 1) < 2" @click="emit('move', 'ArrowLeft')"
-          >Lift<KeyHint keys="Alt ←"
+          >{{ say('menuItemBench.lift') }}<KeyHint keys="Alt ←"
         /></v-btn>
-        <v-btn color="error" @click="emit('remove')">Remove<KeyHint keys="Del" /></v-btn>
+        <v-btn color="error" @click="emit('remove')">{{ say('common.remove') }}<KeyHint keys="Del" /></v-btn>
       </div>
     </template>
   </template>
   <template v-else>
     <h1 class="title-face">{{ speak(menu.name) }}</h1>
     <p class="quiet">
-      Found in {{ count(menu.pages, 'page') }} at <span class="address">{{ menu.way }}</span>
+      <RichWords :words="say.parts('menuItemBench.foundInPagesAt', { pages: menu.pages, way: menu.way })" />
     </p>
     <p>
-      What is changed here is written into every page that has this menu, in the page’s own markup, with the item of the
-      page one is on marked as this site marks it.
+      {{ say('menuItemBench.whatIsChangedHereIs') }}
     </p>
     <form v-if="session.mayEdit" @submit.prevent="add">
       <div class="field">
-        <span class="quiet">Add a page</span
-        ><PagePicker v-model="adding" :pages="pages" :disabled="false" :offers="[]" />
+        <span class="quiet">{{ say('menuItemBench.addAPage') }}</span><PagePicker
+          v-model="adding"
+          :pages="pages"
+          :disabled="false"
+          :offers="[]"
+        />
       </div>
       <div class="acts">
-        <v-btn type="submit" :disabled="adding?.kind !== 'page'">Add to this menu</v-btn
-        ><v-btn @click="emit('group')">Add a head without a link</v-btn>
+        <v-btn type="submit" :disabled="adding?.kind !== 'page'">{{ say('menuItemBench.addToThisMenu') }}</v-btn><v-btn
+          @click="emit('group')"
+          >{{ say('menuItemBench.addAHeadWithoutA') }}</v-btn
+        >
       </div>
     </form>
     <template v-if="menu.differing.length > 0">
       <hr class="rule" />
-      <h2 class="heading">Differs on {{ count(menu.differing.length, 'page') }}</h2>
+      <h2 class="heading">{{ say('menuItemBench.differsOnPages', { differing: menu.differing.length }) }}</h2>
       <ul>
         <li v-for="page in menu.differing" :key="page.id">
           <RouterLink class="text-link" :to="{ name: 'pages', params: { page: page.id } }">{{
             page.title
           }}</RouterLink>{{ ' ' }}
           <span class="quiet">{{
-            [...page.missing.map((each) => `lacks “${each}”`), ...page.extra.map((each) => `has “${each}” more`)].join(
-              ', ',
-            ) || 'another order'
+            [
+              ...page.missing.map((each) => say('menuItemBench.lacks', { each })),
+              ...page.extra.map((each) => say('menuItemBench.hasMore', { each })),
+            ].join(', ') || say('menuItemBench.anotherOrder')
           }}</span>
         </li>
       </ul>
       <v-btn
         v-if="session.mayEdit"
         @click="site.decide({ kind: 'menu', menu: menu.id, items: menu.items, whereItDiffers: !menu.whereItDiffers })"
-        >{{ menu.whereItDiffers ? 'Leave these pages as they are' : 'Write it there too' }}</v-btn
+        >{{
+          menu.whereItDiffers ? say('menuItemBench.leaveThesePagesAsThey') : say('menuItemBench.writeItThereToo')
+        }}</v-btn
       >
     </template>
     <template v-if="menu.isPointed && session.mayEdit && !menu.isEdited">
       <hr class="rule" />
-      <p class="quiet">Somebody pointed at it in a page; it was not found by itself.</p>
-      <v-btn @click="emit('let-go')">It is no menu</v-btn>
+      <p class="quiet">{{ say('menuItemBench.somebodyPointedAtItIn') }}</p>
+      <v-btn @click="emit('let-go')">{{ say('menuItemBench.itIsNoMenu') }}</v-btn>
     </template>
     <template v-if="menu.isEdited && session.mayEdit">
       <hr class="rule" />
-      <v-btn @click="site.decide({ kind: 'menu-removed', menu: menu.id })">As it was imported</v-btn>
+      <v-btn @click="site.decide({ kind: 'menu-removed', menu: menu.id })">{{
+        say('menuItemBench.asItWasImported')
+      }}</v-btn>
     </template>
   </template>
 </template>

@@ -11,7 +11,6 @@ import LedgerColumns from '../../../components/LedgerColumns.vue';
 import LedgerHead from '../../../components/LedgerHead.vue';
 import LedgerList from '../../../components/LedgerList.vue';
 import StationLayout from '../../../components/StationLayout.vue';
-import { count } from '../../../logic/format.ts';
 import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useNotices } from '../../../stores/notices.ts';
@@ -20,8 +19,10 @@ import RemovedSwitch from '../removals/RemovedSwitch.vue';
 import { useShowsRemoved } from '../removals/showsRemoved.ts';
 import MenuItemBench from './MenuItemBench.vue';
 import { identityOf, itemAt, keyedRows, movedItem, pathOf, replaced, type AnyItem, type Path } from './menuTree.ts';
-import { speak } from '../../../words.ts';
+import { speak } from '../../../words/index.ts';
 import { inBackground } from '../../../stores/background.ts';
+import { say } from '../words.ts';
+import RichWords from '../../../words/RichWords.ts';
 
 const props = defineProps<{ pages: readonly PageRow[]; removed: readonly RemovedRow[] }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 4fr) minmax(0, 2fr)';
@@ -85,18 +86,21 @@ function leadsTo(item: AnyItem): { words: string; wrong: boolean } {
   const { target } = item;
   if (target.kind === 'url') return { words: target.url.replace(/^(mailto|tel):/, ''), wrong: false };
   if (target.kind === 'address') return { words: target.address, wrong: false };
-  if (target.kind === 'home') return { words: 'Home page', wrong: false };
+  if (target.kind === 'home') return { words: say('common.homePage'), wrong: false };
   if (target.kind === 'none')
-    return { words: item.children.length > 0 ? 'heads those below it' : 'nowhere yet', wrong: false };
+    return {
+      words: item.children.length > 0 ? say('menusView.headsThoseBelowIt') : say('menusView.nowhereYet'),
+      wrong: false,
+    };
   const page = byId.value.get(target.page);
   const removedPage = props.removed.find(({ id }) => id === target.page);
   if (removedPage) return { words: removedPage.address, wrong: false };
-  if (page && target.newest) return { words: `Newest of ${page.label}`, wrong: false };
+  if (page && target.newest) return { words: say('menusView.newestOf', { label: page.label }), wrong: false };
   // Before the pages have come, nothing is said of them.
   if (!page && props.pages.length === 0) return { words: '', wrong: false };
   return page
     ? { words: page.address + (target.fragment === undefined ? '' : `#${target.fragment}`), wrong: false }
-    : { words: 'a page that is gone', wrong: true };
+    : { words: say('menusView.aPageThatIsGone'), wrong: true };
 }
 const isAway = (item: AnyItem) =>
   item.target.kind === 'page' &&
@@ -104,14 +108,14 @@ const isAway = (item: AnyItem) =>
   props.removed.some(({ id }) => item.target.kind === 'page' && id === item.target.page);
 const standing = (item: AnyItem) => {
   if (isOut(item)) return 'removed';
-  if (isAway(item)) return 'comes back with its page';
+  if (isAway(item)) return say('menusView.comesBackWithItsPage');
   const page = item.target.kind === 'page' ? byId.value.get(item.target.page) : undefined;
   return page && !page.isReady
-    ? 'left out: not ready'
+    ? say('menusView.leftOutNotReady')
     : page && !page.inMenus
-      ? 'left out of menus'
+      ? say('menusView.leftOutOfMenus')
       : item.newWindow
-        ? 'new window'
+        ? say('menusView.newWindow')
         : '';
 };
 
@@ -186,13 +190,13 @@ async function add(menu: MenuRow, item: AnyItem): Promise<void> {
 const addPage = (menu: MenuRow, page: PageRow) =>
   add(menu, { target: { kind: 'page', page: page.id }, label: page.label, newWindow: false, children: [] });
 const addHead = (menu: MenuRow) =>
-  add(menu, { target: { kind: 'none' }, label: 'New head', newWindow: false, children: [] });
+  add(menu, { target: { kind: 'none' }, label: say('menusView.newHead'), newWindow: false, children: [] });
 
 async function letGo(menu: MenuRow): Promise<void> {
   if (site.id === undefined) return;
   try {
     await call(pagesApi.letGoMenu, { params: { site: site.id }, body: { menu: menu.id } });
-    notices.done(`${speak(menu.name)} is no menu any more`);
+    notices.done(say('menusView.isNoMenuAnyMore', { name: speak(menu.name) }));
   } catch (error) {
     notices.problem(error);
   }
@@ -233,18 +237,25 @@ watch(
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected menu item">
+  <StationLayout
+    v-model:bench-open="benchOpen"
+    :bench-of="selected"
+    :bench-label="say('menusView.theSelectedMenuItem')"
+  >
     <template #ledger>
-      <LedgerHead v-model="search" search-label="Search menus"
+      <LedgerHead v-model="search" :search-label="say('menusView.searchMenus')"
         ><slot /><template #after><RemovedSwitch :removed="away" /></template
       ></LedgerHead>
-      <LedgerColumns :grid="GRID" :columns="[{ label: 'Item' }, { label: 'Leads to' }, { label: '' }]" />
+      <LedgerColumns
+        :grid="GRID"
+        :columns="[{ label: say('menusView.item') }, { label: say('common.leadsTo') }, { label: '' }]"
+      />
       <LedgerList
         v-model="selected"
         :items="rows"
         :key-of="(each) => each.key"
         :row-height="39"
-        label="Menus"
+        :label="say('common.menus')"
         :depth-of="(each) => each.path?.length ?? 0"
         @pick="benchOpen = true"
         @enter="benchOpen = true"
@@ -257,16 +268,15 @@ watch(
                 speak(each.menu.name)
               }}</span
             >
-            <span class="quiet one-line"
-              >on {{ count(each.menu.pages, 'page')
-              }}{{ each.menu.isEdited ? ', changed here' : ', as imported' }}</span
-            >
+            <span class="quiet one-line">{{
+              say('menusView.onPagesAsImported', { pages: each.menu.pages, isEdited: each.menu.isEdited })
+            }}</span>
             <span
               class="quiet one-line"
               :class="{ differs: each.menu.differing.length > 0 && !each.menu.whereItDiffers }"
               >{{
                 each.menu.differing.length > 0 && !each.menu.whereItDiffers
-                  ? `differs on ${each.menu.differing.length}`
+                  ? say('menusView.differsOn', { differing: each.menu.differing.length })
                   : ''
               }}</span
             >
@@ -287,7 +297,7 @@ watch(
                 type="button"
                 @click.stop="putBack(each.item.removed)"
               >
-                Put back
+                {{ say('common.putBack') }}
               </button></span
             >
             <span
@@ -301,11 +311,7 @@ watch(
         <template #empty
           ><p class="empty">
             {{
-              search !== ''
-                ? 'No menu holds these letters.'
-                : loaded
-                  ? 'No menu was found: no list of links stands alike on several pages.'
-                  : ''
+              search !== '' ? say('menusView.noMenuHoldsTheseLetters') : loaded ? say('menusView.noMenuWasFoundNo') : ''
             }}
           </p></template
         >
@@ -328,22 +334,28 @@ watch(
         @let-go="row && letGo(row.menu)"
       />
       <template v-else>
-        <h1 class="title-face">Menus</h1>
+        <h1 class="title-face">{{ say('common.menus') }}</h1>
         <p class="quiet">
-          A list of links that stands alike on several pages is listed here with its items, whatever it is written in.
-          It is edited once and written into every page in the site’s own markup, the page itself marked in it.
+          {{ say('menusView.aListOfLinksThat') }}
         </p>
       </template>
       <template v-if="apart.length > 0 && !row?.item">
         <hr class="rule" />
-        <h2 class="heading">Kept apart</h2>
+        <h2 class="heading">{{ say('menusView.keptApart') }}</h2>
         <p class="quiet">
-          These differ from page to page. They follow when pages move, and there is nothing to edit in them.
+          {{ say('menusView.theseDifferFromPageTo') }}
         </p>
         <ul class="apart">
           <li v-for="each in apart" :key="each.way">
-            <b>{{ each.kind === 'steps' ? 'Steps' : 'Trail' }}</b> on {{ count(each.pages, 'page') }}
-            <span class="quiet">{{ each.labels.join(' · ') }}</span>
+            <RichWords
+              :words="
+                say.parts('menusView.trailOnPages', {
+                  isSteps: each.kind === 'steps',
+                  pages: each.pages,
+                  labels: each.labels.join(' · '),
+                })
+              "
+            />
           </li>
         </ul>
       </template>

@@ -11,6 +11,7 @@ import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import ScopeChoice from './ScopeChoice.vue';
+import { say } from '../words.ts';
 
 const props = defineProps<{ picture: NonNullable<Pointed['picture']>; page: PageRow }>();
 const emit = defineEmits<{ done: [] }>();
@@ -89,19 +90,19 @@ async function setAlt(): Promise<void> {
 </script>
 
 <template>
-  <h2 class="title-face">This picture</h2>
-  <p class="address quiet where">{{ picture.address ?? 'from another site' }}</p>
+  <h2 class="title-face">{{ say('pictureSwap.thisPicture') }}</h2>
+  <p class="address quiet where">{{ picture.address ?? say('pictureSwap.fromAnotherSite') }}</p>
   <form v-if="session.mayEdit" @submit.prevent="file || known !== '' ? swap() : setAlt()">
-    <LabelledField v-model="alt" label="What it shows, in words; empty for decoration" maxlength="2000" />
+    <LabelledField v-model="alt" :label="say('pictureSwap.whatItShowsInWords')" maxlength="2000" />
     <template v-if="picture.address !== null">
       <label class="choose"
-        >Show another one: a file from here
+        >{{ say('pictureSwap.showAnotherOneAFile') }}
         <input type="file" accept="image/*" @change="file = ($event.target as HTMLInputElement).files?.[0]"
       /></label>
       <label v-if="!file" class="choose"
-        >or one of the site’s
+        >{{ say('pictureSwap.orOneOfTheSites') }}
         <select v-model="known">
-          <option value="">keep this one</option>
+          <option value="">{{ say('pictureSwap.keepThisOne') }}</option>
           <option v-for="path in pictures" :key="path" :value="path">{{ path }}</option>
         </select>
       </label>
@@ -113,7 +114,7 @@ async function setAlt(): Promise<void> {
       color="primary"
       :disabled="!file && known === '' && alt === (picture.alt ?? '')"
       :loading="working"
-      >{{ file || known !== '' ? 'Swap it' : 'Set the words' }}</v-btn
+      >{{ file || known !== '' ? say('pictureSwap.swapIt') : say('pictureSwap.setTheWords') }}</v-btn
     >
   </form>
 </template>

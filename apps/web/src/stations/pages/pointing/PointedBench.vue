@@ -5,7 +5,6 @@ import { pagesApi, type Pointed } from '@fastigium/contracts/api/pages';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../../../api/client.ts';
-import { count } from '../../../logic/format.ts';
 import { useKept } from '../../../stores/kept.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
@@ -14,7 +13,8 @@ import PagePicker from '../../shared/PagePicker.vue';
 import type { PickedTarget } from '../../shared/pickedTarget.ts';
 import PictureSwap from './PictureSwap.vue';
 import ScopeChoice from './ScopeChoice.vue';
-import { speak } from '../../../words.ts';
+import { speak } from '../../../words/index.ts';
+import { say } from '../words.ts';
 
 const props = defineProps<{
   pointed: Pointed;
@@ -26,7 +26,10 @@ const notices = useNotices();
 const emit = defineEmits<{ done: [] }>();
 const site = useSite();
 const session = useSession();
-const kept = useKept(`text ${props.page.id} ${JSON.stringify(props.pointed.anchor)}`, () => props.pointed.text ?? '');
+const kept = useKept(
+  say('pointedBench.text', { id: props.page.id, stringify: JSON.stringify(props.pointed.anchor) }),
+  () => props.pointed.text ?? '',
+);
 const { text } = kept;
 const led = leadsNow(props.pointed.link);
 const target = ref<PickedTarget | undefined>(led);
@@ -84,7 +87,7 @@ async function makeMenu(): Promise<void> {
   try {
     const body = { page: props.page.id, start: props.start };
     const { id, name, pages } = await call(pagesApi.pointMenu, { params: { site: site.id }, body });
-    notices.done(`${speak(name)} found on ${count(pages, 'page')}`);
+    notices.done(say('pointedBench.foundOnPages', { name: speak(name), pages }));
     await inMenus(id);
   } catch (error) {
     notices.problem(error);
@@ -103,9 +106,15 @@ async function set(touch: TouchRequest): Promise<void> {
 
 <template>
   <template v-if="pointed.text !== null">
-    <h1 class="title-face">This text</h1>
+    <h1 class="title-face">{{ say('pointedBench.thisText') }}</h1>
     <p class="quiet where">
-      in &lt;{{ pointed.anchor.tag }}&gt;{{ pointed.anchor.under ? `, under “${pointed.anchor.under}”` : '' }}
+      {{
+        say('pointedBench.inUnder', {
+          tag: pointed.anchor.tag,
+          hasUnder: Boolean(pointed.anchor.under),
+          under: pointed.anchor.under,
+        })
+      }}
     </p>
     <form @submit.prevent="set(textTouch)">
       <v-textarea
@@ -115,27 +124,27 @@ async function set(touch: TouchRequest): Promise<void> {
         max-rows="10"
         maxlength="20000"
         hide-details
-        aria-label="The text"
+        :aria-label="say('pointedBench.theText')"
         :readonly="!session.mayEdit"
       />
       <p v-if="kept.wasKept.value && isTextNew" class="wait" role="status">
-        What you typed before is kept and not set yet.
-        <button class="text-link" type="button" @click="kept.letGo()">Let it go</button>
+        {{ say('pointedBench.whatYouTypedBeforeIs') }}
+        <button class="text-link" type="button" @click="kept.letGo()">{{ say('common.letItGo') }}</button>
       </p>
       <template v-if="session.mayEdit">
         <ScopeChoice v-model="textScope" what="text" :page="page" :touch="textTouch" />
-        <v-btn type="submit" variant="flat" color="primary" :disabled="!isTextNew" :loading="working"
-          >Set the text</v-btn
-        >
+        <v-btn type="submit" variant="flat" color="primary" :disabled="!isTextNew" :loading="working">{{
+          say('pointedBench.setTheText')
+        }}</v-btn>
       </template>
     </form>
   </template>
   <template v-if="pointed.link">
     <hr v-if="pointed.text !== null" class="rule" />
-    <component :is="pointed.text === null ? 'h1' : 'h2'" :class="pointed.text === null ? 'title-face' : 'heading'"
-      >Where it leads</component
-    >
-    <p class="address quiet where">{{ pointed.link.href || 'nowhere' }}</p>
+    <component :is="pointed.text === null ? 'h1' : 'h2'" :class="pointed.text === null ? 'title-face' : 'heading'">{{
+      say('pointedBench.whereItLeads')
+    }}</component>
+    <p class="address quiet where">{{ pointed.link.href || say('pointedBench.nowhere') }}</p>
     <form v-if="session.mayEdit" @submit.prevent="set(linkTouch)">
       <PagePicker
         v-model="target"
@@ -144,23 +153,26 @@ async function set(touch: TouchRequest): Promise<void> {
         :offers="['home', 'newest', 'file', 'url', 'person']"
         has-places
       />
-      <label class="check"><input v-model="newWindow" type="checkbox" /> Opens in a new window</label>
+      <label class="check"
+        ><input v-model="newWindow" type="checkbox" /> {{ say('pointedBench.opensInANewWindow') }}</label
+      >
       <ScopeChoice v-model="linkScope" what="link" :page="page" :touch="linkTouch" />
-      <v-btn type="submit" :disabled="!isLinkNew" :loading="working">Set the link</v-btn>
+      <v-btn type="submit" :disabled="!isLinkNew" :loading="working">{{ say('pointedBench.setTheLink') }}</v-btn>
     </form>
   </template>
   <template v-if="pointed.list">
     <hr class="rule" />
-    <h2 class="heading">The list around it</h2>
+    <h2 class="heading">{{ say('pointedBench.theListAroundIt') }}</h2>
     <p class="quiet where">{{ pointed.list.labels.join(' · ') }}</p>
     <p v-if="pointed.list.menu" class="where">
       <button type="button" class="text-link" @click="inMenus(pointed.list.menu.id)">
-        Edit it in {{ speak(pointed.list.menu.name) }}</button
-      ><span class="quiet">, once for all pages</span>
+        {{ say('pointedBench.editItIn', { name: speak(pointed.list.menu.name) }) }}</button><span class="quiet">{{
+        say('pointedBench.onceForAllPages')
+      }}</span>
     </p>
     <template v-else-if="session.mayEdit">
-      <p class="quiet where">It was not taken for a menu. If it is one, it is found on all pages that have it.</p>
-      <v-btn :loading="working" @click="makeMenu">Edit it as a menu</v-btn>
+      <p class="quiet where">{{ say('pointedBench.itWasNotTakenFor') }}</p>
+      <v-btn :loading="working" @click="makeMenu">{{ say('pointedBench.editItAsAMenu') }}</v-btn>
     </template>
   </template>
   <template v-if="pointed.picture">
@@ -168,8 +180,8 @@ async function set(touch: TouchRequest): Promise<void> {
     <PictureSwap :picture="pointed.picture" :page="page" @done="emit('done')" />
   </template>
   <template v-if="pointed.text === null && !pointed.link && !pointed.picture">
-    <h1 class="title-face">Nothing to change here</h1>
-    <p class="explain">Point at the words themselves, at a link or at a picture.</p>
+    <h1 class="title-face">{{ say('pointedBench.nothingToChangeHere') }}</h1>
+    <p class="explain">{{ say('pointedBench.pointAtTheWordsThemselves') }}</p>
   </template>
 </template>
 

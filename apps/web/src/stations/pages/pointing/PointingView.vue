@@ -18,6 +18,7 @@ import { usePreviewOrigins } from '../../shared/previewOrigin.ts';
 import { WIDTHS } from '../widths.ts';
 import PointedBench from './PointedBench.vue';
 import { readPointed } from './pointed.ts';
+import { say } from '../words.ts';
 
 const props = defineProps<{ page: PageRow; pages: readonly PageRow[]; version: number }>();
 const emit = defineEmits<{ back: [] }>();
@@ -57,19 +58,19 @@ useShortcuts(() => [{ key: 'Escape', run: () => emit('back') }]);
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" bench-label="What is pointed at">
+  <StationLayout v-model:bench-open="benchOpen" :bench-label="say('pointingView.whatIsPointedAt')">
     <template #ledger>
       <div class="head">
-        <button class="text-link" type="button" @click="emit('back')">Back to the tree</button>
+        <button class="text-link" type="button" @click="emit('back')">{{ say('pointingView.backToTheTree') }}</button>
         <span class="strong one-line">{{ page.label }}</span>
         <span class="gap" />
         <SegmentedChoice
           v-model="width"
-          label="Width of the page"
+          :label="say('pointingView.widthOfThePage')"
           :options="[
-            { value: 'wide', label: 'Wide' },
-            { value: 'tablet', label: 'Tablet' },
-            { value: 'phone', label: 'Phone' },
+            { value: 'wide', label: say('pointingView.wide') },
+            { value: 'tablet', label: say('pointingView.tablet') },
+            { value: 'phone', label: say('pointingView.phone') },
           ]"
         />
       </div>
@@ -80,7 +81,7 @@ useShortcuts(() => [{ key: 'Escape', run: () => emit('back') }]);
           :key="`${source} ${version}`"
           :src="source"
           sandbox="allow-scripts"
-          :title="`${page.label}, to point at`"
+          :title="say('pointingView.toPointAt', { label: page.label })"
           referrerpolicy="no-referrer"
           :style="{
             width: `${WIDTHS[width]}px`,
@@ -101,14 +102,12 @@ useShortcuts(() => [{ key: 'Escape', run: () => emit('back') }]);
         @done="pointed = undefined"
       />
       <template v-else>
-        <h1 class="title-face">Point at something</h1>
+        <h1 class="title-face">{{ say('pointingView.pointAtSomething') }}</h1>
         <p class="explain">
-          Click a text to correct it, a link to lead it to a page, a picture to show another one. Scripts of the page
-          rest meanwhile; links do not leave.
+          {{ say('pointingView.clickATextToCorrect') }}
         </p>
         <p class="quiet">
-          Menus are edited once for all pages, under Menus; a list of links that is not found there can be made one
-          here. Sections are ordered and left out in the page’s bench.
+          {{ say('pointingView.menusAreEditedOnceFor') }}
         </p>
       </template>
     </template>

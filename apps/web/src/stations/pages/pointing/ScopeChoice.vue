@@ -5,8 +5,8 @@ import { pagesApi, type TouchPlaces } from '@fastigium/contracts/api/pages';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../../../api/client.ts';
 import SegmentedChoice from '../../../components/SegmentedChoice.vue';
-import { count } from '../../../logic/format.ts';
 import { useSite } from '../../../stores/site.ts';
+import { say } from '../words.ts';
 
 const props = defineProps<{ page: PageRow; touch: TouchRequest; what: 'picture' | 'text' | 'link' }>();
 const model = defineModel<'page' | 'branch' | 'everywhere'>({ required: true });
@@ -25,15 +25,19 @@ onMounted(async () => {
 
 const styles = computed(() => places.value?.styles ?? []);
 const options = computed(() => [
-  { value: 'page' as const, label: 'This page' },
+  { value: 'page' as const, label: say('scopeChoice.thisPage') },
   ...(places.value && places.value.branch > 1
-    ? [{ value: 'branch' as const, label: `This branch, ${places.value.branch}` }]
+    ? [{ value: 'branch' as const, label: say('scopeChoice.thisBranch', { branch: places.value.branch }) }]
     : []),
   ...(places.value && places.value.everywhere + styles.value.length > 1
     ? [
         {
           value: 'everywhere' as const,
-          label: `Every page where it stands, ${places.value.everywhere}${styles.value.length > 0 ? `, and ${count(styles.value.length, 'style sheet')}` : ''}`,
+          label: say('scopeChoice.everyPageWhereItStands', {
+            everywhere: places.value.everywhere,
+            hasStyles: styles.value.length > 0,
+            styles: styles.value.length,
+          }),
         },
       ]
     : []),
@@ -48,16 +52,20 @@ const shown = computed(() =>
     <SegmentedChoice
       v-if="options.length > 1"
       v-model="model"
-      :label="`Where the ${what} is to change`"
+      :label="say('scopeChoice.whereTheIsToChange', { what })"
       :options="options"
     />
-    <p v-else-if="places" class="quiet">It stands on this page alone.</p>
+    <p v-else-if="places" class="quiet">{{ say('scopeChoice.itStandsOnThisPage') }}</p>
     <template v-if="model !== 'page'">
       <button class="text-link" type="button" :aria-expanded="isListed" @click="isListed = !isListed">
         {{
           isListed
-            ? 'Hide the list'
-            : `${count(shown.length, 'page')}${model === 'everywhere' && styles.length > 0 ? ` and ${count(styles.length, 'style sheet')}` : ''}: list them`
+            ? say('scopeChoice.hideTheList')
+            : say('scopeChoice.pagesAndStyleSheetsList', {
+                shown: shown.length,
+                isModel: model === 'everywhere' && styles.length > 0,
+                styles: styles.length,
+              })
         }}
       </button>
       <ul v-if="isListed">
@@ -66,7 +74,9 @@ const shown = computed(() =>
         </li>
         <template v-if="model === 'everywhere'">
           <li v-for="style in styles" :key="style">
-            <span class="one-line">style sheet</span><span class="address quiet one-line">{{ style }}</span>
+            <span class="one-line">{{ say('scopeChoice.styleSheet') }}</span><span class="address quiet one-line">{{
+              style
+            }}</span>
           </li>
         </template>
       </ul>

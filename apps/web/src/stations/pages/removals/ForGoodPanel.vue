@@ -4,11 +4,12 @@ import { removalsApi, type RemovalRow } from '@fastigium/contracts/api/removals'
 import { computed, ref } from 'vue';
 import { call } from '../../../api/client.ts';
 import LabelledField from '../../../components/LabelledField.vue';
-import { count } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
-import { explain, speak } from '../../../words.ts';
+import { explain, speak } from '../../../words/index.ts';
+import { say } from '../words.ts';
+import RichWords from '../../../words/RichWords.ts';
 
 const props = defineProps<{ rows: readonly RemovalRow[] }>();
 const emit = defineEmits<{ leave: []; done: [] }>();
@@ -50,31 +51,45 @@ async function remove(): Promise<void> {
 
 <template>
   <form class="panel" @submit.prevent="remove" @keydown.esc.stop="emit('leave')">
-    <h2>For good</h2>
+    <h2>{{ say('forGoodPanel.forGood') }}</h2>
     <p>
-      {{ rows.length === 1 ? 'This' : `These ${rows.length}` }} cannot be put back afterwards, and no step takes it
-      back:
-      <b
-        >{{
-          rows
-            .slice(0, MOST)
-            .map(({ label, size }) => (size > 1 ? `${label} (${size})` : label))
-            .join(', ')
-        }}{{ rows.length > MOST ? ` and ${rows.length - MOST} more` : '' }}</b
-      >. Releases that have it keep it; its addresses go on leading where they lead.
+      <RichWords
+        :words="
+          say.parts('forGoodPanel.theseCannotBePutBack', {
+            rows: rows.length,
+            rows2: rows
+              .slice(0, MOST)
+              .map(({ label, size }) => (size > 1 ? `${label} (${size})` : label))
+              .join(', '),
+            hasRows: rows.length > MOST,
+            rows3: rows.length - MOST,
+          })
+        "
+      />
     </p>
     <p v-if="others.length > 0">
-      {{ count(rows.filter(({ by }) => by.id !== session.person?.id).length, 'of them was', 'of them were') }} removed
-      by {{ others.join(' and ') }}, who will be told.
+      {{
+        say('forGoodPanel.ofThemWereRemovedBy', {
+          rows: rows.filter(({ by }) => by.id !== session.person?.id).length,
+          others: others.join(' and '),
+        })
+      }}
     </p>
     <p v-if="held.length > 0" class="wrong">
-      {{ held[0]?.held?.by.name }} holds “{{ held[0]?.label }}”: {{ held[0]?.held?.reason }}. Let it go first, or leave
-      it out.
+      {{
+        say('forGoodPanel.holdsLetItGoFirst', {
+          name: held[0]?.held?.by.name,
+          label: held[0]?.label,
+          reason: held[0]?.held?.reason,
+        })
+      }}
     </p>
     <template v-else>
       <LabelledField
         v-model="typed"
-        :label="rows.length === 1 ? `Type its name: ${wanted}` : `Type how many: ${wanted}`"
+        :label="
+          rows.length === 1 ? say('forGoodPanel.typeItsName', { wanted }) : say('forGoodPanel.typeHowMany', { wanted })
+        "
         autocomplete="off"
       />
       <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
@@ -87,9 +102,9 @@ async function remove(): Promise<void> {
         color="error"
         :disabled="typed.trim() !== wanted"
         :loading="working"
-        >Remove for good</v-btn
+        >{{ say('forGoodPanel.removeForGood') }}</v-btn
       >
-      <v-btn @click="emit('leave')">Leave it</v-btn>
+      <v-btn @click="emit('leave')">{{ say('common.leaveIt') }}</v-btn>
     </div>
   </form>
 </template>

@@ -5,9 +5,10 @@ import type { AnswerOf } from '@fastigium/contracts/endpoint';
 import { computed, ref } from 'vue';
 import { call } from '../../../api/client.ts';
 import LabelledField from '../../../components/LabelledField.vue';
-import { count, dayOf } from '../../../logic/format.ts';
+import { dayOf } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSite } from '../../../stores/site.ts';
+import { say } from '../words.ts';
 
 const props = defineProps<{ keptDays: number }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -29,25 +30,29 @@ async function set(): Promise<void> {
 </script>
 
 <template>
-  <h1 class="title-face">How long removed things are kept</h1>
+  <h1 class="title-face">{{ say('keepingTime.howLongRemovedThingsAre') }}</h1>
   <p>
-    After so many days they go for good, each sweep written to the history. What somebody holds stays. Nothing goes that
-    was not announced here and under Survey a week before.
+    {{ say('keepingTime.afterSoManyDaysThey') }}
   </p>
   <form @submit.prevent="set" @keydown.esc.stop="emit('leave')">
-    <LabelledField v-model="days" label="Days; 0 for without end" inputmode="numeric" maxlength="4" />
-    <v-btn type="submit" height="36" :disabled="number === undefined || number === keptDays">Set</v-btn>
+    <LabelledField v-model="days" :label="say('keepingTime.days0ForWithoutEnd')" inputmode="numeric" maxlength="4" />
+    <v-btn type="submit" height="36" :disabled="number === undefined || number === keptDays">{{
+      say('common.set')
+    }}</v-btn>
   </form>
   <p v-if="answer" role="status">
     {{
       answer.keptDays === 0
-        ? 'Removed things are kept without end.'
+        ? say('keepingTime.removedThingsAreKeptWithout')
         : answer.reached > 0 && answer.notBefore
-          ? `${count(answer.reached, 'removed thing is', 'removed things are')} older than that already. None of them goes before ${dayOf(answer.notBefore)}: put back or hold what is to stay.`
-          : `Removed things are kept ${count(answer.keptDays, 'day')}.`
+          ? say('keepingTime.removedThingsAreOlderThan', {
+              reached: answer.reached,
+              notBefore: dayOf(answer.notBefore),
+            })
+          : say('keepingTime.removedThingsAreKeptDays', { keptDays: answer.keptDays })
     }}
   </p>
-  <v-btn @click="emit('leave')">Back</v-btn>
+  <v-btn @click="emit('leave')">{{ say('keepingTime.back') }}</v-btn>
 </template>
 
 <style scoped>

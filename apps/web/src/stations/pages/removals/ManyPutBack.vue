@@ -2,8 +2,8 @@
 /** Several removed things put back in one step. */
 import type { RemovalRow } from '@fastigium/contracts/api/removals';
 import { computed } from 'vue';
-import { count } from '../../../logic/format.ts';
 import PutBackPanel from './PutBackPanel.vue';
+import { say } from '../words.ts';
 
 const props = defineProps<{ rows: readonly RemovalRow[] }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -11,10 +11,10 @@ const things = computed(() => props.rows.map(({ of }) => ({ of })));
 </script>
 
 <template>
-  <h1 class="title-face">{{ count(rows.length, 'removed thing') }}</h1>
-  <p class="quiet">Each to the place it had, in one step that can be taken back.</p>
-  <PutBackPanel :things="things" :label="`all ${rows.length}`" @done="emit('leave')" />
-  <v-btn class="leave" @click="emit('leave')">Leave it</v-btn>
+  <h1 class="title-face">{{ say('manyPutBack.removedThings', { rows: rows.length }) }}</h1>
+  <p class="quiet">{{ say('manyPutBack.eachToThePlaceIt') }}</p>
+  <PutBackPanel :things="things" :label="say('manyPutBack.all', { rows: rows.length })" @done="emit('leave')" />
+  <v-btn class="leave" @click="emit('leave')">{{ say('common.leaveIt') }}</v-btn>
 </template>
 
 <style scoped>

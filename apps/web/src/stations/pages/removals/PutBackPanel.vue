@@ -9,7 +9,9 @@ import KeystoneMark from '../../../components/KeystoneMark.vue';
 import SegmentedChoice from '../../../components/SegmentedChoice.vue';
 import type { Mark } from '../../../logic/marks.ts';
 import { useSite } from '../../../stores/site.ts';
-import { explain } from '../../../words.ts';
+import { explain } from '../../../words/index.ts';
+import { say } from '../words.ts';
+import RichWords from '../../../words/RichWords.ts';
 
 const props = defineProps<{ things: PutBackRequest['things']; label?: string }>();
 const emit = defineEmits<{ done: [] }>();
@@ -58,10 +60,15 @@ const places = computed(() => [
   {
     value: 'in-place' as const,
     label:
-      preview.value?.under === 'at the top' ? 'At the top, in its place' : `${capital(preview.value?.under ?? '')}`,
+      preview.value?.under === 'at the top'
+        ? say('putBackPanel.atTheTopInIts')
+        : `${capital(preview.value?.under ?? '')}`,
   },
-  { value: 'with-parents' as const, label: `With “${preview.value?.parentOut?.label ?? ''}”` },
-  { value: 'top' as const, label: 'At the end of the top' },
+  {
+    value: 'with-parents' as const,
+    label: say('putBackPanel.with2', { label: preview.value?.parentOut?.label ?? '' }),
+  },
+  { value: 'top' as const, label: say('putBackPanel.atTheEndOfThe') },
 ]);
 const parentAway = ref<string>();
 watch(preview, (now) => {
@@ -91,38 +98,54 @@ defineExpose({ putBack });
 </script>
 
 <template>
-  <section class="panel" aria-label="Putting it back">
+  <section class="panel" :aria-label="say('putBackPanel.puttingItBack')">
     <template v-if="preview">
       <div v-if="first" class="ask">
         <p class="wait">
-          <b class="address">{{ first.address }}</b> belongs to {{ first.isFile ? 'the file' : `“${first.by}”` }} by
-          now{{ preview.taken.length > 1 ? `, and ${preview.taken.length - 1} more are taken` : '' }}. Nothing is
-          written over.
+          <RichWords
+            :words="
+              say.parts('putBackPanel.belongsToByNowAnd', {
+                address: first.address,
+                isFile: first.isFile,
+                by: first.by,
+                hasTaken: preview.taken.length > 1,
+                taken: preview.taken.length - 1,
+              })
+            "
+            ><template #b="{ words }"
+              ><b class="address">{{ words }}</b></template
+            ></RichWords
+          >
         </p>
         <SegmentedChoice
           :model-value="taken ?? 'stop'"
-          label="What becomes of the address"
+          :label="say('putBackPanel.whatBecomesOfTheAddress')"
           :options="[
-            { value: 'keep-both', label: `Keep both, this one at ${first.free}` },
+            { value: 'keep-both', label: say('putBackPanel.keepBothThisOneAt', { free: first.free }) },
             ...(first.isFile
               ? []
-              : [{ value: 'swap' as const, label: `Give it back, “${first.by}” moves to ${first.free}` }]),
+              : [
+                  {
+                    value: 'swap' as const,
+                    label: say('putBackPanel.giveItBackMovesTo', { by: first.by, free: first.free }),
+                  },
+                ]),
           ]"
           @update:model-value="taken = $event"
         />
       </div>
       <div v-if="parentAway !== undefined" class="ask">
-        <p class="wait">“{{ parentAway }}”, the page above, is removed too.</p>
+        <p class="wait">{{ say('putBackPanel.thePageAboveIsRemoved', { parentAway }) }}</p>
         <SegmentedChoice
           v-model="where"
-          label="Where it comes to stand"
+          :label="say('putBackPanel.whereItComesToStand')"
           :options="
             where === 'in-place'
               ? places
               : [
-                  { value: 'in-place', label: 'Where it was, as it is' },
-                  { value: 'with-parents', label: `With “${parentAway}”` },
-                  { value: 'top', label: 'At the end of the top' },
+                  { value: 'in-place', label: say('putBackPanel.whereItWasAsIt') },
+                  { value: 'with-parents', label: say('putBackPanel.with', { parentAway }) },
+                  { value: 'top', label: say('putBackPanel.atTheEndOfThe') },
                 ]
           "
         />
@@ -135,7 +158,7 @@ defineExpose({ putBack });
       :disabled="preview === undefined || isBlocked"
       :loading="working"
       @click="putBack"
-      >Put back{{ label ? ` ${label}` : '' }}<KeyHint keys="B"
+      >{{ say('putBackPanel.putBack', { label: label ? ` ${label}` : '' }) }}<KeyHint keys="B"
     /></v-btn>
     <template v-if="preview && !isBlocked">
       <ul>

@@ -10,6 +10,8 @@ import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
 import SideBySide from './SideBySide.vue';
 import { inBackground } from '../../../stores/background.ts';
+import { say } from '../words.ts';
+import RichWords from '../../../words/RichWords.ts';
 
 const props = defineProps<{ thing: ReleaseThingDetail; release: number; version: number }>();
 const site = useSite();
@@ -25,7 +27,11 @@ const lost = computed(() => props.thing.sections.filter(({ today }) => !today));
 <template>
   <h1 class="title-face">{{ thing.label }}</h1>
   <p class="quiet">
-    <span class="address">{{ thing.address }}</span> in release {{ release }}, {{ size(thing.sizeBytes) }}
+    <RichWords
+      :words="
+        say.parts('releaseThingBench.inRelease', { at: thing.address, release, sizeBytes: size(thing.sizeBytes) })
+      "
+    />
   </p>
   <SideBySide
     v-if="isPage"
@@ -39,16 +45,16 @@ const lost = computed(() => props.thing.sections.filter(({ today }) => !today));
     <div class="acts">
       <template v-if="thing.removal !== null">
         <p class="quiet">
-          It is removed and not yet gone: putting it back gives it its menu items, metadata and links as well.
+          {{ say('releaseThingBench.itIsRemovedAndNot') }}
         </p>
-        <v-btn variant="flat" color="primary" @click="putBack(thing.removal)">Put back</v-btn>
+        <v-btn variant="flat" color="primary" @click="putBack(thing.removal)">{{ say('common.putBack') }}</v-btn>
       </template>
       <v-btn
         v-if="thing.addressToday !== null"
         :variant="thing.removal === null ? 'flat' : 'outlined'"
         :color="thing.removal === null ? 'primary' : undefined"
         @click="take({ kind: 'instead' })"
-        >{{ isPage ? 'Give today’s page this text' : 'Put it in place of today’s' }}</v-btn
+        >{{ isPage ? say('releaseThingBench.giveTodaysPageThisText') : say('releaseThingBench.putItInPlaceOf') }}</v-btn
       >
       <v-btn
         :variant="thing.addressToday === null && thing.removal === null ? 'flat' : 'outlined'"
@@ -57,24 +63,20 @@ const lost = computed(() => props.thing.sections.filter(({ today }) => !today));
         >{{
           thing.addressToday === null
             ? isPage
-              ? 'Take it as a page'
-              : 'Take the file'
+              ? say('releaseThingBench.takeItAsAPage')
+              : say('releaseThingBench.takeTheFile')
             : isPage
-              ? 'Take it as a page beside'
-              : 'Take it beside'
+              ? say('releaseThingBench.takeItAsAPage2')
+              : say('releaseThingBench.takeItBeside')
         }}</v-btn
       >
     </div>
     <p class="quiet">
-      {{
-        isPage
-          ? 'Its text comes as it was; address, menus and metadata are those of today’s draft. One step takes it back.'
-          : 'Pages go on loading it by its address. One step takes it back.'
-      }}
+      {{ isPage ? say('releaseThingBench.itsTextComesAsIt') : say('releaseThingBench.pagesGoOnLoadingIt') }}
     </p>
   </template>
   <template v-if="thing.addressToday !== null && lost.length > 0">
-    <h2 class="heading">Sections that today’s page lacks</h2>
+    <h2 class="heading">{{ say('releaseThingBench.sectionsThatTodaysPageLacks') }}</h2>
     <ul>
       <li v-for="section in lost" :key="`${section.nth} ${section.name}`">
         <KeystoneMark mark="dashed" /><span class="one-line" :title="section.name">{{ section.name }}</span
@@ -84,20 +86,20 @@ const lost = computed(() => props.thing.sections.filter(({ today }) => !today));
           type="button"
           @click="putBack(section.removal)"
         >
-          Put back</button
+          {{ say('common.putBack') }}</button
         ><button
           v-else-if="session.mayEdit"
           class="text-link"
           type="button"
           @click="take({ kind: 'section', section: { name: section.name, nth: section.nth } })"
         >
-          Put into the page
+          {{ say('releaseThingBench.putIntoThePage') }}
         </button>
       </li>
     </ul>
   </template>
   <template v-if="thing.lines.length > 0">
-    <h2 class="heading">Source, release {{ release }} to today</h2>
+    <h2 class="heading">{{ say('releaseThingBench.sourceReleaseToToday', { release }) }}</h2>
     <SourceLines class="lines" :lines="thing.lines" />
   </template>
 </template>

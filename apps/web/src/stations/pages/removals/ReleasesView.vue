@@ -16,13 +16,14 @@ import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSite } from '../../../stores/site.ts';
 import { useWorld } from '../../../stores/world.ts';
 import ReleaseThingBench from './ReleaseThingBench.vue';
+import { say } from '../words.ts';
 
 defineProps<{ pages: readonly PageRow[]; version: number }>();
 const GRID = 'minmax(0, 4fr) minmax(0, 4fr) minmax(0, 3fr)';
 const STANDING: Readonly<Record<ReleaseThing['today'], string>> = {
-  missing: 'not there today',
-  removed: 'removed, can be put back',
-  different: 'otherwise today',
+  missing: say('releasesView.notThereToday'),
+  removed: say('releasesView.removedCanBePutBack'),
+  different: say('releasesView.otherwiseToday'),
 };
 const world = useWorld();
 const site = useSite();
@@ -94,14 +95,18 @@ watch(
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected thing of a release">
+  <StationLayout
+    v-model:bench-open="benchOpen"
+    :bench-of="selected"
+    :bench-label="say('releasesView.theSelectedThingOfA')"
+  >
     <template #ledger>
-      <LedgerHead v-model="search" search-label="Search the release">
+      <LedgerHead v-model="search" :search-label="say('releasesView.searchTheRelease')">
         <slot />
         <template #after>
           <label v-if="releases.length > 0" class="quiet pick"
-            >Release
-            <select v-model.number="number" aria-label="Which release">
+            >{{ say('releasesView.release') }}
+            <select v-model.number="number" :aria-label="say('releasesView.whichRelease')">
               <option v-for="release in releases" :key="release.number" :value="release.number">
                 {{ release.number }}, {{ when(release.liveAt ?? release.createdAt, world.now) }}
               </option>
@@ -111,14 +116,18 @@ watch(
       </LedgerHead>
       <LedgerColumns
         :grid="GRID"
-        :columns="[{ label: 'In the release' }, { label: 'Address' }, { label: 'Against today’s draft' }]"
+        :columns="[
+          { label: say('releasesView.inTheRelease') },
+          { label: say('common.address') },
+          { label: say('releasesView.againstTodaysDraft') },
+        ]"
       />
       <LedgerList
         v-model="selected"
         :items="rows"
         :key-of="(each) => each.path"
         :row-height="39"
-        label="Things in the release"
+        :label="say('releasesView.thingsInTheRelease')"
         @pick="benchOpen = true"
         @enter="benchOpen = true"
       >
@@ -137,12 +146,12 @@ watch(
           ><p class="empty">
             {{
               releases.length === 0
-                ? 'No release is kept yet. Whatever is published stays within reach here, also after it was removed for good.'
+                ? say('releasesView.noReleaseIsKeptYet')
                 : things === undefined
-                  ? 'Comparing …'
+                  ? say('releasesView.comparing')
                   : search !== ''
-                    ? 'Nothing in this release holds these letters.'
-                    : `Release ${number} and today’s draft are the same.`
+                    ? say('releasesView.nothingInThisReleaseHolds')
+                    : say('releasesView.releaseAndTodaysDraftAre', { number })
             }}
           </p></template
         >
@@ -157,8 +166,8 @@ watch(
         :version="version"
       />
       <template v-else>
-        <h1 class="title-face">In releases</h1>
-        <p class="quiet">Any page, section or file as a kept release had it, beside today’s.</p>
+        <h1 class="title-face">{{ say('releasesView.inReleases') }}</h1>
+        <p class="quiet">{{ say('releasesView.anyPageSectionOrFile') }}</p>
       </template>
     </template>
   </StationLayout>

@@ -8,7 +8,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../../api/client.ts';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
 import LabelledField from '../../../components/LabelledField.vue';
-import { count, dayOf, when } from '../../../logic/format.ts';
+import { dayOf, when } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useSite } from '../../../stores/site.ts';
@@ -17,6 +17,7 @@ import PagePreview from '../PagePreview.vue';
 import ForGoodPanel from './ForGoodPanel.vue';
 import { KIND_WORDS } from './removalWords.ts';
 import PutBackPanel from './PutBackPanel.vue';
+import { say } from '../words.ts';
 
 const props = defineProps<{
   row: RemovalRow;
@@ -75,19 +76,19 @@ defineExpose({ putBack: () => panel.value?.putBack() });
   <h1 class="title-face">{{ shown?.label ?? row.label }}</h1>
   <p class="quiet">
     <span class="address">{{ shown?.address ?? row.address ?? '' }}</span>
-    {{ part ? `of the branch “${row.label}”` : `${KIND_WORDS[row.kind]}, ${row.from}` }}
+    {{ part ? say('removedBench.ofTheBranch', { label: row.label }) : `${KIND_WORDS[row.kind]}, ${row.from}` }}
   </p>
   <PagePreview
     v-if="shown?.kind === 'page' && shown.address"
     away
     :address="shown.address"
     :version="version"
-    :name="`${shown.label} as it was`"
+    :name="say('removedBench.asItWas', { label: shown.label })"
   />
   <p v-else-if="detail?.text" class="text">{{ detail.text }}</p>
   <p class="who">
     <KeystoneMark mark="dashed" /><span
-      >Removed {{ when(row.at, world.now) }} by {{ row.by.name
+      >{{ say('removedBench.removedBy', { at: when(row.at, world.now), name: row.by.name })
       }}<template v-if="row.why">: “{{ row.why }}”</template></span
     >
   </p>
@@ -95,14 +96,16 @@ defineExpose({ putBack: () => panel.value?.putBack() });
     v-if="session.mayEdit && detail"
     ref="panel"
     :things="things"
-    :label="part ? `“${part.label}” alone` : ''"
+    :label="part ? say('removedBench.alone', { label: part.label }) : ''"
     @done="emit('done')"
   />
   <template v-if="out.length > 1">
     <h2 class="heading">
-      What went with it
+      {{ say('removedBench.whatWentWithIt') }}
       <span class="quiet">{{
-        out.length === row.size ? count(row.size, 'page') : `${out.length} of ${row.size} still out`
+        out.length === row.size
+          ? say('removedBench.pages', { row: row.size })
+          : say('removedBench.ofStillOut', { out: out.length, row: row.size })
       }}</span>
     </h2>
     <ul class="bundle">
@@ -121,58 +124,66 @@ defineExpose({ putBack: () => panel.value?.putBack() });
           type="button"
           @click="part = part?.id === each.id ? undefined : each"
         >
-          {{ part?.id === each.id ? 'all of it' : 'only this' }}
+          {{ part?.id === each.id ? say('removedBench.allOfIt') : say('removedBench.onlyThis') }}
         </button>
-        <span v-else-if="!each.isOut" class="quiet">back</span>
+        <span v-else-if="!each.isOut" class="quiet">{{ say('removedBench.back') }}</span>
       </li>
       <li v-if="(detail?.bundle.length ?? 0) > MOST" class="quiet">
-        and {{ (detail?.bundle.length ?? 0) - MOST }} more
+        {{ say('removedBench.andMore', { bundle: (detail?.bundle.length ?? 0) - MOST }) }}
       </li>
     </ul>
   </template>
   <dl>
     <template v-if="detail && detail.menus.length > 0"
-      ><dt>Menus</dt>
+      ><dt>{{ say('common.menus') }}</dt>
       <dd>{{ detail.menus.join('; ') }}</dd></template
     >
     <template v-if="row.standsIn"
-      ><dt>Its address</dt>
+      ><dt>{{ say('removedBench.itsAddress') }}</dt>
       <dd>
         {{
           row.standsIn === 'nothing answers' || row.standsIn.startsWith('gone')
             ? row.standsIn
-            : `leads to ${row.standsIn}`
+            : say('removedBench.leadsTo', { standsIn: row.standsIn })
         }}
       </dd></template
     >
     <template v-if="row.visits !== null"
-      ><dt>Visits</dt>
+      ><dt>{{ say('common.visits') }}</dt>
       <dd>
-        {{ count(row.visits, 'visit') }} counted{{
-          row.askedSince ? `, last asked for ${when(row.askedSince, world.now)}` : ''
+        {{
+          say('removedBench.visitsCountedLastAskedFor', {
+            visits: row.visits,
+            hasAskedSince: Boolean(row.askedSince),
+            askedSince: row.askedSince && when(row.askedSince, world.now),
+          })
         }}
       </dd></template
     >
-    <dt>Kept</dt>
+    <dt>{{ say('removedBench.kept') }}</dt>
     <dd>
       {{
         row.held
-          ? `held by ${row.held.by.name}: “${row.held.reason}”`
+          ? say('removedBench.heldBy', { name: row.held.by.name, reason: row.held.reason })
           : row.keptUntil
-            ? `until ${dayOf(row.keptUntil)}, then it goes for good`
-            : 'without end'
+            ? say('removedBench.untilThenItGoesFor', { keptUntil: dayOf(row.keptUntil) })
+            : say('removedBench.withoutEnd')
       }}
     </dd>
   </dl>
   <template v-if="session.mayEdit">
     <form v-if="holding" class="hold" @submit.prevent="hold" @keydown.esc.stop="holding = false">
-      <LabelledField v-model="reason" label="Why nothing may take it" maxlength="500" />
-      <v-btn type="submit" height="36" :disabled="reason.trim() === ''">Hold</v-btn>
+      <LabelledField v-model="reason" :label="say('removedBench.whyNothingMayTakeIt')" maxlength="500" />
+      <v-btn type="submit" height="36" :disabled="reason.trim() === ''">{{ say('removedBench.hold') }}</v-btn>
     </form>
     <div v-else class="acts">
-      <v-btn v-if="row.held" @click="site.decide({ kind: 'free-removals', of: [row.of] })">Let it go</v-btn>
-      <v-btn v-else @click="holding = true">Hold it …</v-btn>
-      <v-btn v-if="session.isOwner" color="error" variant="text" @click="isForGood = !isForGood">For good …</v-btn>
+      <v-btn v-if="row.held" @click="site.decide({ kind: 'free-removals', of: [row.of] })">{{
+        say('common.letItGo')
+      }}</v-btn>
+      <v-btn v-else @click="holding = true">{{ say('removedBench.holdIt') }}</v-btn>
+      <v-btn v-if="session.isOwner" color="error" variant="text" @click="isForGood = !isForGood">{{
+        say('removedBench.forGood')
+      }}</v-btn>
     </div>
     <ForGoodPanel v-if="isForGood" :rows="[row]" @leave="isForGood = false" @done="isForGood = false" />
   </template>

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 /** Shows or hides what is removed, in its places. */
-import { count } from '../../../logic/format.ts';
 import { useShowsRemoved } from './showsRemoved.ts';
+import { say } from '../words.ts';
 
 defineProps<{ removed: number; hint?: string }>();
 const shows = useShowsRemoved();
 </script>
 
 <template>
-  <label v-if="removed > 0" class="quiet" :title="hint ?? 'Removed things stay in their place'"
-    ><input v-model="shows" type="checkbox" /> {{ count(removed, 'removed', 'removed') }}</label
+  <label v-if="removed > 0" class="quiet" :title="hint ?? say('removedSwitch.removedThingsStayInTheir')"
+    ><input v-model="shows" type="checkbox" /> {{ say('removedSwitch.removed', { removed }) }}</label
   >
 </template>
 

@@ -5,6 +5,7 @@ import KeystoneMark from '../../../components/KeystoneMark.vue';
 import { readable } from '../../../logic/readable.ts';
 import { useSession } from '../../../stores/session.ts';
 import { whereItWas } from './removalWords.ts';
+import { say } from '../words.ts';
 
 defineProps<{ row: RemovedRow; grid: string; depth: number }>();
 const emit = defineEmits<{ back: [] }>();
@@ -16,14 +17,14 @@ const session = useSession();
     <span class="page" :style="{ paddingInlineStart: `${depth * 26}px` }">
       <span v-if="depth > 0" class="branch" aria-hidden="true">└</span>
       <KeystoneMark mark="dashed" />
-      <span class="one-line name" :title="row.title">{{ row.label || 'no title' }}</span>
+      <span class="one-line name" :title="row.title">{{ row.label || say('common.noTitle') }}</span>
       <button v-if="session.mayEdit" class="back" type="button" @click.stop="emit('back')" @dblclick.stop>
-        Put back
+        {{ say('common.putBack') }}
       </button>
     </span>
     <span class="address one-line was" :title="row.address">{{ readable(row.address) }}</span>
     <span class="quiet one-line" :title="whereItWas(row)">{{ whereItWas(row) }}</span>
-    <span class="quiet by" :title="`removed by ${row.by.name}`">{{ row.by.initials }}</span>
+    <span class="quiet by" :title="say('removedTreeRow.removedBy', { name: row.by.name })">{{ row.by.initials }}</span>
   </div>
 </template>
 

@@ -8,7 +8,7 @@ import LedgerColumns from '../../../components/LedgerColumns.vue';
 import LedgerHead from '../../../components/LedgerHead.vue';
 import LedgerList from '../../../components/LedgerList.vue';
 import StationLayout from '../../../components/StationLayout.vue';
-import { count, dayOf, figure, when } from '../../../logic/format.ts';
+import { dayOf, figure, when } from '../../../logic/format.ts';
 import { useSession } from '../../../stores/session.ts';
 import { useWorld } from '../../../stores/world.ts';
 import ForGoodPanel from './ForGoodPanel.vue';
@@ -18,6 +18,7 @@ import { keptWords, KIND_WORDS } from './removalWords.ts';
 import { useRemovals } from './removals.ts';
 import RemovedBench from './RemovedBench.vue';
 import ManyPutBack from './ManyPutBack.vue';
+import { say } from '../words.ts';
 
 defineProps<{ pages: readonly PageRow[]; version: number }>();
 const GRID = '18px minmax(0, 5fr) minmax(0, 4fr) 92px 62px 84px';
@@ -77,9 +78,13 @@ const isSoon = (each: RemovalRow) =>
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected removal">
+  <StationLayout
+    v-model:bench-open="benchOpen"
+    :bench-of="selected"
+    :bench-label="say('removedView.theSelectedRemoval')"
+  >
     <template #ledger>
-      <LedgerHead v-model="search" search-label="Search removed things">
+      <LedgerHead v-model="search" :search-label="say('removedView.searchRemovedThings')">
         <slot />
         <template #after>
           <button
@@ -88,51 +93,51 @@ const isSoon = (each: RemovalRow) =>
             type="button"
             @click="((doing = 'keeping'), (benchOpen = true))"
           >
-            kept {{ list?.keptDays === 0 ? 'without end' : count(list?.keptDays ?? 30, 'day') }}
+            {{ say('removedView.keptDays', { noKeptDays: list?.keptDays === 0, keptDays: list?.keptDays ?? 30 }) }}
           </button>
-          <span v-else class="quiet"
-            >kept {{ list?.keptDays === 0 ? 'without end' : count(list?.keptDays ?? 30, 'day') }}</span
-          >
+          <span v-else class="quiet">{{
+            say('removedView.keptDays', { noKeptDays: list?.keptDays === 0, keptDays: list?.keptDays ?? 30 })
+          }}</span>
         </template>
       </LedgerHead>
       <div v-if="all.length > 0" class="filters">
         <label
-          >By
+          >{{ say('removedView.by') }}
           <select v-model="person">
-            <option value="">anybody</option>
+            <option value="">{{ say('removedView.anybody') }}</option>
             <option v-for="[id, name] in people" :key="id" :value="id">{{ name }}</option>
           </select></label
         >
         <label
-          >Kind
+          >{{ say('removedView.kind') }}
           <select v-model="kind">
-            <option value="">any</option>
+            <option value="">{{ say('removedView.any') }}</option>
             <option v-for="each in kinds" :key="each" :value="each">{{ KIND_WORDS[each] }}</option>
           </select></label
         >
         <label
-          >Order
+          >{{ say('removedView.order') }}
           <select v-model="sort">
             <option v-for="(words, each) in SORTS" :key="each" :value="each">{{ words }}</option>
           </select></label
         >
         <span class="chosen">
           <template v-if="marked.size > 0">
-            <span class="quiet">{{ figure(marked.size) }} marked</span>
-            <v-btn v-if="session.mayEdit" height="28" @click="((doing = 'put-back'), (benchOpen = true))"
-              >Put back</v-btn
-            >
+            <span class="quiet">{{ say('removedView.marked', { marked: marked.size }) }}</span>
+            <v-btn v-if="session.mayEdit" height="28" @click="((doing = 'put-back'), (benchOpen = true))">{{
+              say('common.putBack')
+            }}</v-btn>
             <v-btn
               v-if="session.isOwner"
               height="28"
               color="error"
               variant="text"
               @click="((doing = 'for-good'), (benchOpen = true))"
-              >For good …</v-btn
+              >{{ say('removedView.forGood') }}</v-btn
             >
           </template>
           <button v-if="session.mayEdit" class="text-link" type="button" @click="markAll">
-            {{ isAllMarked ? 'mark none' : `mark all ${figure(rows.length)}` }}
+            {{ isAllMarked ? say('removedView.markNone') : say('removedView.markAll', { rows: rows.length }) }}
           </button>
         </span>
       </div>
@@ -140,11 +145,11 @@ const isSoon = (each: RemovalRow) =>
         :grid="GRID"
         :columns="[
           { label: '' },
-          { label: 'What' },
-          { label: 'From where' },
-          { label: 'When' },
-          { label: 'Visits', figure: true },
-          { label: 'Kept' },
+          { label: say('common.what') },
+          { label: say('removedView.fromWhere') },
+          { label: say('removedView.when') },
+          { label: say('common.visits'), figure: true },
+          { label: say('removedView.kept') },
         ]"
       />
       <LedgerList
@@ -152,7 +157,7 @@ const isSoon = (each: RemovalRow) =>
         :items="rows"
         :key-of="(each) => String(each.of)"
         :row-height="44"
-        label="Removed things"
+        :label="say('removedView.removedThings')"
         @pick="benchOpen = true"
         @enter="benchOpen = true"
         @key="onKey"
@@ -162,17 +167,19 @@ const isSoon = (each: RemovalRow) =>
             <span
               class="box"
               :class="{ on: marked.has(item.of) }"
-              title="Mark it (Space)"
+              :title="say('removedView.markItSpace')"
               @click.stop="mark(item)"
               @dblclick.stop
-              ><span v-if="marked.has(item.of)" class="visually-hidden">marked</span></span
+              ><span v-if="marked.has(item.of)" class="visually-hidden">{{ say('removedView.marked2') }}</span></span
             >
             <span class="two"
               ><span class="one-line" :title="item.label"
                 ><KeystoneMark class="mark" mark="dashed" />{{ item.label
                 }}<span v-if="item.size > 1" class="quiet"
                   >&ensp;{{
-                    item.left < item.size ? `${item.left} of ${item.size} out` : `and ${item.size - 1} more`
+                    item.left < item.size
+                      ? say('removedView.ofOut', { left: item.left, item: item.size })
+                      : say('removedView.andMore', { item: item.size - 1 })
                   }}</span
                 ></span
               ><span class="quiet one-line" :class="{ address: item.address }">{{
@@ -185,13 +192,21 @@ const isSoon = (each: RemovalRow) =>
             >
             <span class="two"
               ><span class="quiet one-line">{{ when(item.at, world.now) }}</span
-              ><span class="quiet one-line" :title="item.by.name">by {{ item.by.initials }}</span></span
+              ><span class="quiet one-line" :title="item.by.name">{{
+                say('removedView.by2', { initials: item.by.initials })
+              }}</span></span
             >
             <span class="figure quiet">{{ item.visits === null ? '' : figure(item.visits) }}</span>
             <span
               class="quiet one-line"
               :class="{ wait: isSoon(item) }"
-              :title="item.held ? item.held.reason : item.keptUntil ? `goes for good on ${dayOf(item.keptUntil)}` : ''"
+              :title="
+                item.held
+                  ? item.held.reason
+                  : item.keptUntil
+                    ? say('removedView.goesForGoodOn', { keptUntil: dayOf(item.keptUntil) })
+                    : ''
+              "
               >{{ keptWords(item) }}</span
             >
           </div>
@@ -202,8 +217,8 @@ const isSoon = (each: RemovalRow) =>
               list === undefined
                 ? ''
                 : all.length > 0
-                  ? 'Nothing removed fits this.'
-                  : 'Nothing is removed. What you remove under “In place”, in a page or in a menu is listed here and can be put back whole.'
+                  ? say('removedView.nothingRemovedFitsThis')
+                  : say('removedView.nothingIsRemovedWhatYou')
             }}
           </p></template
         >
@@ -212,16 +227,15 @@ const isSoon = (each: RemovalRow) =>
     <template #bench>
       <KeepingTime v-if="doing === 'keeping' && list" :kept-days="list.keptDays" @leave="doing = undefined" />
       <template v-else-if="doing === 'for-good' && chosen.length > 0"
-        ><h1 class="title-face">{{ count(chosen.length, 'removed thing') }}</h1>
+        ><h1 class="title-face">{{ say('removedView.removedThings2', { chosen: chosen.length }) }}</h1>
         <ForGoodPanel :rows="chosen" @leave="doing = undefined" @done="doing = undefined"
       /></template>
       <ManyPutBack v-else-if="doing === 'put-back' && chosen.length > 0" :rows="chosen" @leave="doing = undefined" />
       <RemovedBench v-else-if="row" ref="bench" :key="row.of" :row="row" :pages="pages" :version="version" />
       <template v-else>
-        <h1 class="title-face">Removed</h1>
+        <h1 class="title-face">{{ say('removedView.removed') }}</h1>
         <p class="quiet">
-          Whatever is removed keeps its place among its neighbours, its menu items, its metadata and the links to it.
-          Putting it back is one step, whatever changed around it meanwhile.
+          {{ say('removedView.whateverIsRemovedKeepsIts') }}
         </p>
       </template>
     </template>

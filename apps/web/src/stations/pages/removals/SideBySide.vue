@@ -3,6 +3,7 @@
 import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { usePreviewOrigins } from '../../shared/previewOrigin.ts';
+import { say } from '../words.ts';
 
 const props = defineProps<{
   then: string;
@@ -22,10 +23,12 @@ const sources = computed(() =>
     ? []
     : [
         {
-          words: `release ${props.release}`,
+          words: say('sideBySide.release', { release: props.release }),
           src: origins.value.release.replace('NUMBER', String(props.release)) + props.then,
         },
-        ...(props.today === undefined ? [] : [{ words: 'today’s draft', src: origins.value.still + props.today }]),
+        ...(props.today === undefined
+          ? []
+          : [{ words: say('sideBySide.todaysDraft'), src: origins.value.still + props.today }]),
       ],
 );
 </script>
@@ -46,7 +49,7 @@ const sources = computed(() =>
         />
       </div>
       <figcaption class="quiet">
-        {{ source.words }} <a :href="source.src" target="_blank" rel="noopener">open</a>
+        {{ source.words }} <a :href="source.src" target="_blank" rel="noopener">{{ say('sideBySide.open') }}</a>
       </figcaption>
     </figure>
   </div>

@@ -1,12 +1,13 @@
 /** Choosing among removals and putting them in order. */
 import type { RemovalRow } from '@fastigium/contracts/api/removals';
+import { say } from '../words.ts';
 
 export const SORTS = {
-  newest: 'newest first',
-  oldest: 'oldest first',
-  name: 'by name',
-  visits: 'most visits',
-  kept: 'soonest to go',
+  newest: say('listing.newestFirst'),
+  oldest: say('listing.oldestFirst'),
+  name: say('listing.byName'),
+  visits: say('listing.mostVisits'),
+  kept: say('listing.soonestToGo'),
 } as const;
 export type SortBy = keyof typeof SORTS;
 

@@ -2,7 +2,8 @@
 import type { RemovedRow } from '@fastigium/contracts/api/draft';
 import { dayOf } from '../../../logic/format.ts';
 import type { RemovalRow } from '@fastigium/contracts/api/removals';
-import { speakPlaceOf } from '../../../words.ts';
+import { speakPlaceOf } from '../../../words/index.ts';
+import { say } from '../words.ts';
 
 const ORDINALS = new Intl.PluralRules('en', { type: 'ordinal' });
 const ENDINGS: Readonly<Record<string, string>> = { one: 'st', two: 'nd', few: 'rd', other: 'th' };
@@ -13,12 +14,12 @@ export function whereItWas({ nth, under, menus }: Pick<RemovedRow, 'nth' | 'unde
   const names = menus
     .map((menu) => speakPlaceOf(menu).toLowerCase())
     .filter((name, index, all) => all.indexOf(name) === index);
-  return [`was ${ordinal(nth)} ${under === '' ? 'at the top' : `under ${under}`}`, ...names].join(', ');
+  return [say('removal.wasUnder', { nth: ordinal(nth), isNoUnder: under === '', under }), ...names].join(', ');
 }
 
 export function keptWords({ keptUntil, held }: Pick<RemovalRow, 'keptUntil' | 'held'>): string {
-  if (held) return `held by ${held.by.initials}`;
-  return keptUntil === null ? 'without end' : `until ${dayOf(keptUntil)}`;
+  if (held) return say('removal.heldBy', { initials: held.by.initials });
+  return keptUntil === null ? say('removal.withoutEnd') : say('removal.until', { keptUntil: dayOf(keptUntil) });
 }
 
 /** How people put kinds side by side. */
@@ -27,8 +28,8 @@ export const KIND_WORDS: Readonly<Record<RemovalRow['kind'], string>> = {
   branch: 'branch',
   section: 'section',
   file: 'file',
-  'menu item': 'menu item',
+  'menu item': say('removal.menuItem'),
   redirects: 'redirects',
   group: 'group',
-  link: 'outside link',
+  link: say('removal.outsideLink'),
 };

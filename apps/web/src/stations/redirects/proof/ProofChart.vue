@@ -6,8 +6,8 @@ import { use } from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
 import { computed, ref } from 'vue';
 import { useChart } from '../../../components/chart.ts';
-import { figure } from '../../../logic/format.ts';
 import { END_WORDS, type Flow } from './flows.ts';
+import { say } from '../words.ts';
 
 use([SankeyChart, TooltipComponent, AriaComponent, CanvasRenderer]);
 
@@ -38,7 +38,7 @@ useChart(
               ? colors.lapis
               : colors.verdigris) ?? '';
     const flows = props.flows.filter((flow) => value(flow) > 0);
-    const text = { color: colors.ink9 ?? '', fontFamily: 'Red Hat Mono Variable', fontSize: 12 };
+    const text = { color: colors.ink9 ?? '', fontFamily: say('proofChart.redHatMonoVariable'), fontSize: 12 };
     return {
       animation: false,
       aria: { enabled: true, decal: { show: false } },
@@ -47,7 +47,8 @@ useChart(
         backgroundColor: colors.bench,
         borderColor: colors.stone3,
         textStyle: { color: colors.ink9, fontSize: 12 },
-        valueFormatter: (n: unknown) => `${figure(Number(n))} ${props.byVisits ? 'visits' : 'addresses'}`,
+        valueFormatter: (n: unknown) =>
+          say('proofChart.addresses', { n: Number(n), hasByVisits: Boolean(props.byVisits) }),
       },
       series: [
         {

@@ -3,6 +3,7 @@
 import type { ProofWay } from '@fastigium/contracts/api/redirectProof';
 import { shownAddress } from '../../shared/settling/shownAddress.ts';
 import { BAD_ENDS, END_WORDS } from './flows.ts';
+import { say } from '../words.ts';
 
 defineProps<{ way: ProofWay }>();
 </script>
@@ -14,7 +15,7 @@ defineProps<{ way: ProofWay }>();
       {{ shownAddress(hop.address) }}
     </li>
     <li :class="BAD_ENDS.has(way.end) ? 'wrong' : 'quiet'">
-      ends at {{ END_WORDS[way.end]
+      {{ say('proofHops.endsAt', { end: END_WORDS[way.end] })
       }}<template v-if="way.end === 'outside'"
         >, <span class="address">{{ way.final }}</span></template
       >

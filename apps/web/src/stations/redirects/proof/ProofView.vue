@@ -12,7 +12,7 @@ import LedgerHead from '../../../components/LedgerHead.vue';
 import LedgerList from '../../../components/LedgerList.vue';
 import SegmentedChoice from '../../../components/SegmentedChoice.vue';
 import StationLayout from '../../../components/StationLayout.vue';
-import { count, figure, when } from '../../../logic/format.ts';
+import { figure, when } from '../../../logic/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useReadAgain } from '../../../stores/readAgain.ts';
 import { useSession } from '../../../stores/session.ts';
@@ -23,8 +23,9 @@ import CoverageBar from '../CoverageBar.vue';
 import { shownAddress } from '../../shared/settling/shownAddress.ts';
 import { BAD_ENDS, END_WORDS, flowsOf, wayOf, type Asked } from './flows.ts';
 import ProofHops from './ProofHops.vue';
-import { speak } from '../../../words.ts';
+import { speak } from '../../../words/index.ts';
 import { inBackground } from '../../../stores/background.ts';
+import { say } from '../words.ts';
 
 const ProofChart = defineAsyncComponent(() => import('./ProofChart.vue'));
 const GRID = 'minmax(0, 5fr) 64px minmax(0, 5fr) minmax(0, 2fr)';
@@ -126,43 +127,48 @@ useShortcuts(() => [
 </script>
 
 <template>
-  <StationLayout v-model:bench-open="benchOpen" :bench-of="selected" bench-label="The selected old address">
+  <StationLayout
+    v-model:bench-open="benchOpen"
+    :bench-of="selected"
+    :bench-label="say('proofView.theSelectedOldAddress')"
+  >
     <template #ledger>
       <div class="summary">
         <div class="line">
-          <h1 class="title-face">Proof</h1>
+          <h1 class="title-face">{{ say('proofView.proof') }}</h1>
           <SegmentedChoice
             v-if="live"
             v-model="asked"
-            label="What was asked"
+            :label="say('proofView.whatWasAsked')"
             :options="[
-              { value: 'draft', label: 'Draft' },
-              { value: 'live', label: `Live host, release ${live.release}` },
+              { value: 'draft', label: say('proofView.draft') },
+              { value: 'live', label: say('proofView.liveHostRelease', { release: live.release }) },
             ]"
           />
           <span class="gap" />
-          <button type="button" class="text-link" @click="emit('leave')">Back to settling</button>
+          <button type="button" class="text-link" @click="emit('leave')">{{ say('proofView.backToSettling') }}</button>
         </div>
       </div>
       <CoverageBar :sums="sums" />
       <div v-if="flows.length > 0" class="drawing">
         <p class="quiet">
           <template v-if="asked === 'live' && live"
-            >Asked {{ when(live.at, world.now) }} by {{ live.by.name
-            }}<template v-if="!live.isCurrent">; another release has gone live since</template>. </template
+            >{{ say('proofView.askedBy', { at: when(live.at, world.now), name: live.by.name })
+            }}<template v-if="!live.isCurrent">{{ say('proofView.anotherReleaseHasGoneLive') }}</template
+            >. </template
           ><button type="button" class="text-link" :aria-expanded="inFigures" @click="inFigures = !inFigures">
-            {{ inFigures ? 'As a drawing' : 'In figures' }}
+            {{ inFigures ? say('proofView.asADrawing') : say('proofView.inFigures') }}
           </button>
         </p>
         <ProofChart v-if="!inFigures" :flows="flows" :by-visits="byVisits" />
-        <div v-else class="figures" tabindex="0" role="region" aria-label="Where old branches lead, in figures">
+        <div v-else class="figures" tabindex="0" role="region" :aria-label="say('proofView.whereOldBranchesLeadIn')">
           <table>
             <thead>
               <tr>
-                <th>Old branch</th>
-                <th>Ends at</th>
-                <th class="figure">Addresses</th>
-                <th class="figure">Visits</th>
+                <th>{{ say('proofView.oldBranch') }}</th>
+                <th>{{ say('proofView.endsAt') }}</th>
+                <th class="figure">{{ say('common.addresses') }}</th>
+                <th class="figure">{{ say('common.visits') }}</th>
               </tr>
             </thead>
             <tbody>
@@ -176,27 +182,32 @@ useShortcuts(() => [
           </table>
         </div>
       </div>
-      <LedgerHead v-model="search" search-label="Search the proof">
+      <LedgerHead v-model="search" :search-label="say('proofView.searchTheProof')">
         <SegmentedChoice
           v-model="view"
-          label="Which addresses"
+          :label="say('proofView.whichAddresses')"
           :options="[
-            { value: 'all', label: `All ${figure(rows.length)}` },
+            { value: 'all', label: say('proofView.all', { rows: rows.length }) },
             ...(live && asked === 'live'
-              ? [{ value: 'otherwise' as const, label: `Otherwise than published ${figure(counts.otherwise)}` }]
+              ? [
+                  {
+                    value: 'otherwise' as const,
+                    label: say('proofView.otherwiseThanPublished', { otherwise: counts.otherwise }),
+                  },
+                ]
               : []),
-            { value: 'lost', label: `Lost ${figure(counts.lost)}` },
-            { value: 'steps', label: `Several steps ${figure(counts.steps)}` },
+            { value: 'lost', label: say('proofView.lost', { lost: counts.lost }) },
+            { value: 'steps', label: say('proofView.severalSteps', { steps: counts.steps }) },
           ]"
         />
       </LedgerHead>
       <LedgerColumns
         :grid="GRID"
         :columns="[
-          { label: 'Old address' },
-          { label: 'Visits', figure: true },
-          { label: 'Ends at' },
-          { label: 'Answers' },
+          { label: say('common.oldAddress') },
+          { label: say('common.visits'), figure: true },
+          { label: say('proofView.endsAt') },
+          { label: say('proofView.answers') },
         ]"
       />
       <LedgerList
@@ -204,7 +215,7 @@ useShortcuts(() => [
         :items="shown"
         :key-of="(each) => each.from"
         :row-height="44"
-        label="Proof of old addresses"
+        :label="say('proofView.proofOfOldAddresses')"
         @pick="benchOpen = true"
         @enter="({ from }) => emit('settle', from)"
       >
@@ -217,7 +228,7 @@ useShortcuts(() => [
               <span class="one-line" :class="problemOf(item) ? 'wrong' : 'quiet'">{{
                 problemWords(item) ??
                 (HOLDS.lost(item)
-                  ? 'visitors find an error'
+                  ? say('proofView.visitorsFindAnError')
                   : (item.title ?? END_WORDS[wayOf(item, asked)?.end ?? 'unasked']))
               }}</span>
             </span>
@@ -228,57 +239,58 @@ useShortcuts(() => [
         </template>
         <template #empty
           ><p v-if="proof" class="empty">
-            {{
-              rows.length === 0 ? 'No old address is known yet, so there is nothing to prove.' : 'None is like this.'
-            }}
+            {{ rows.length === 0 ? say('proofView.noOldAddressIsKnown') : say('common.noneIsLikeThis') }}
           </p></template
         >
       </LedgerList>
     </template>
     <template #bench>
-      <h2 class="title-face">From outside</h2>
+      <h2 class="title-face">{{ say('proofView.fromOutside') }}</h2>
       <p class="quiet">
-        Every old address is asked of the live host over HTTP, each step followed, and what is shown at the end is held
-        against what was published.
+        {{ say('proofView.everyOldAddressIsAsked') }}
       </p>
       <JobProgress
         v-if="job"
         :job="job"
-        waiting="Waiting to begin"
+        :waiting="say('common.waitingToBegin')"
         :can-cancel="session.mayEdit"
         @cancel="site.cancel(job.id)"
       />
       <v-btn v-else-if="session.mayEdit" variant="flat" color="primary" :disabled="proof?.isLive !== true" @click="ask"
-        >{{ live ? 'Ask the live host again' : 'Ask the live host' }}<KeyHint keys="V"
+        >{{ live ? say('proofView.askTheLiveHostAgain') : say('proofView.askTheLiveHost') }}<KeyHint keys="V"
       /></v-btn>
       <p v-if="proof && !proof.isLive" class="quiet">
-        Nothing is live yet. Until then the draft is followed, which answers as the host will.
+        {{ say('proofView.nothingIsLiveYetUntil') }}
       </p>
       <p v-if="live && asked === 'live'" class="standing">
         {{
           counts.otherwise === 0
-            ? 'Every answer is as it was published.'
-            : `${count(counts.otherwise, 'address answers', 'addresses answer')} otherwise than published.`
+            ? say('proofView.everyAnswerIsAsIt')
+            : say('proofView.addressesAnswerOtherwiseThan', { otherwise: counts.otherwise })
         }}
       </p>
       <p class="keep">
-        <a class="text-link" :href="report.page" download>Keep it as a page</a>{{ ' ' }}
-        <a class="text-link" :href="report.table" download>as a table</a>
+        <a class="text-link" :href="report.page" download>{{ say('proofView.keepItAsAPage') }}</a>{{ ' ' }}
+        <a class="text-link" :href="report.table" download>{{ say('proofView.asATable') }}</a>
       </p>
       <template v-if="row">
         <hr class="rule" />
-        <p class="quiet">Old address{{ row.visits === null ? '' : `, ${count(row.visits, 'visit')}` }}</p>
+        <p class="quiet">
+          {{ say('proofView.oldAddressVisits', { noVisits: row.visits === null, visits: row.visits }) }}
+        </p>
         <h2 class="address old">{{ shownAddress(row.from) }}</h2>
         <h3 class="heading">
-          On the draft <span v-if="row.title" class="quiet">{{ row.title }}</span>
+          {{ say('proofView.onTheDraft') }} <span v-if="row.title" class="quiet">{{ row.title }}</span>
         </h3>
         <ProofHops :way="row.draft" />
         <template v-if="row.live">
-          <h3 class="heading">On the live host</h3>
+          <h3 class="heading">{{ say('proofView.onTheLiveHost') }}</h3>
           <ProofHops :way="row.live" />
           <p v-if="row.live.problem" class="wrong" role="alert">{{ speak(row.live.problem) }}</p>
         </template>
-        <v-btn @click="emit('settle', row.from)">Settle it otherwise<KeyHint keys="Enter" /></v-btn>
+        <v-btn @click="emit('settle', row.from)"
+          >{{ say('proofView.settleItOtherwise') }}<KeyHint keys="Enter"
+        /></v-btn>
       </template>
     </template>
   </StationLayout>

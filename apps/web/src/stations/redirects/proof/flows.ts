@@ -1,5 +1,6 @@
 /** Where old addresses lead, branch by branch: what the chart draws and its table says. */
 import type { ProofEnd, ProofRow, ProofWay } from '@fastigium/contracts/api/redirectProof';
+import { say } from '../words.ts';
 
 export interface Flow {
   /** Branch of the old address, and where it ends. */
@@ -12,18 +13,18 @@ export interface Flow {
 export type Asked = 'draft' | 'live';
 
 export const END_WORDS: Readonly<Record<ProofEnd, string>> = {
-  page: 'a page',
-  home: 'the home page',
-  outside: 'another site',
-  gone: 'gone for good',
+  page: say('flows.aPage'),
+  home: say('flows.theHomePage'),
+  outside: say('common.anotherSite'),
+  gone: say('common.goneForGood'),
   missing: 'nothing',
-  loop: 'a circle',
-  unasked: 'no answer',
+  loop: say('flows.aCircle'),
+  unasked: say('flows.noAnswer'),
 };
 /** What nobody wants a visitor to meet. */
 export const BAD_ENDS: ReadonlySet<ProofEnd> = new Set(['missing', 'loop', 'unasked']);
 const MOST_BRANCHES = 7;
-export const OTHERS = 'all others';
+export const OTHERS = say('flows.allOthers');
 
 export const wayOf = (row: ProofRow, asked: Asked): ProofWay | null => (asked === 'draft' ? row.draft : row.live);
 

@@ -2,6 +2,7 @@
 /** A page an old address could land on, and what speaks for it. */
 import type { OldAddress } from '@fastigium/contracts/api/redirects';
 import { computed } from 'vue';
+import { say } from '../words.ts';
 
 const props = defineProps<{ candidate: OldAddress['suggestions'][number]; number: number; chosen: boolean }>();
 defineEmits<{ choose: [] }>();
@@ -14,12 +15,12 @@ const shared = computed(() => [...new Set(bars.value.flatMap(({ words }) => word
   <button type="button" class="card" :class="{ chosen }" role="radio" :aria-checked="chosen" @click="$emit('choose')">
     <span class="number" aria-hidden="true">{{ number }}</span>
     <span class="names"
-      ><span class="strong one-line">{{ candidate.title || 'a file of this site' }}</span
+      ><span class="strong one-line">{{ candidate.title || say('candidateCard.aFileOfThisSite') }}</span
       ><span class="address quiet one-line">{{ candidate.address }}</span></span
     >
     <span
       class="probability"
-      :title="`Of a hundred such suggestions ${Math.round(candidate.probability * 100)} are right.`"
+      :title="say('candidateCard.ofAHundredSuchSuggestions', { probability: Math.round(candidate.probability * 100) })"
       >{{ candidate.probability.toFixed(2) }}</span
     >
     <span v-if="bars.length > 0" class="bars">
@@ -27,14 +28,20 @@ const shared = computed(() => [...new Set(bars.value.flatMap(({ words }) => word
         v-for="each in bars"
         :key="each.kind"
         class="evidence"
-        :title="each.words.length > 0 ? `both: ${each.words.join(', ')}` : 'nothing in common'"
+        :title="
+          each.words.length > 0
+            ? say('candidateCard.both', { words: each.words.join(', ') })
+            : say('candidateCard.nothingInCommon')
+        "
       >
         <span class="quiet">{{ each.kind }}</span><span class="bar"
           ><span :style="{ inlineSize: `${each.strength * 100}%` }"
         /></span>
       </span>
     </span>
-    <span v-if="chosen && shared.length > 0" class="quiet why">Both say {{ shared.join(', ') }}.</span>
+    <span v-if="chosen && shared.length > 0" class="quiet why">{{
+      say('candidateCard.bothSay', { shared: shared.join(', ') })
+    }}</span>
     <span v-if="neighbours" class="quiet why">{{ neighbours.words[0] }}.</span>
   </button>
 </template>

@@ -2,19 +2,23 @@
 /** What is still known of the page that stood at an old address. */
 import type { OldAddress } from '@fastigium/contracts/api/redirects';
 import { computed } from 'vue';
-import { count } from '../../../logic/format.ts';
 import { SOURCE_WORDS } from './sources.ts';
+import { say } from '../words.ts';
 
 const props = defineProps<{ old: OldAddress }>();
 const seen = computed(() => {
   const { seen: places, visits, lastSeen, oldStatus } = props.old;
   const parts = [
-    places.length === 0 ? '' : `Seen in ${places.map(({ source }) => SOURCE_WORDS[source]).join(', ')}`,
-    visits === null ? 'no visits known' : count(visits, 'visit'),
+    places.length === 0
+      ? ''
+      : say('oldPageCard.seenIn', { places: places.map(({ source }) => SOURCE_WORDS[source]).join(', ') }),
+    visits === null ? say('oldPageCard.noVisitsKnown') : say('oldPageCard.visits', { visits }),
     lastSeen === null
       ? ''
-      : `last on ${new Date(lastSeen).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}`,
-    oldStatus === null || oldStatus === 200 ? '' : `answered ${oldStatus}`,
+      : say('oldPageCard.lastOn', {
+          lastSeen: new Date(lastSeen).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }),
+        }),
+    oldStatus === null || oldStatus === 200 ? '' : say('oldPageCard.answered', { oldStatus }),
   ];
   return parts.filter((part) => part !== '').join(', ');
 });

@@ -24,6 +24,8 @@ import OldPageCard from './OldPageCard.vue';
 import { shownAddress } from './shownAddress.ts';
 import { readTarget, STATUS_OPTIONS, suggestedTarget, type ChosenStatus } from './target.ts';
 import { inBackground } from '../../../stores/background.ts';
+import { say } from '../words.ts';
+import RichWords from '../../../words/RichWords.ts';
 
 const props = defineProps<{
   row: RedirectRow | undefined;
@@ -208,48 +210,48 @@ defineExpose({
   <form @submit.prevent="settle" @keydown.esc="emit('back')">
     <template v-if="row">
       <p class="quiet">
-        Old address{{ place === '' ? '' : ` ${place}`
-        }}{{
-          row.origin === 'moved'
-            ? old?.wasPage
-              ? '; made by itself while its page is removed'
-              : '; made by itself because the page moved'
-            : row.origin === 'pattern'
-              ? '; answered by a pattern'
-              : ''
+        {{
+          say('redirectBench.oldAddressAnsweredByA', {
+            place: place === '' ? '' : ` ${place}`,
+            isMoved: row.origin === 'moved',
+            hasWasPage: Boolean(old?.wasPage),
+            isPattern: row.origin === 'pattern',
+          })
         }}
       </p>
       <h1 class="address old">{{ shownAddress(row.from) }}</h1>
       <div v-if="row.problem" class="problem" role="alert">
         <p>{{ row.problem.words }}</p>
-        <v-btn v-if="row.problem.kind === 'chain' && session.mayEdit" height="28" @click="flatten"
-          >Lead there at once</v-btn
-        >
+        <v-btn v-if="row.problem.kind === 'chain' && session.mayEdit" height="28" @click="flatten">{{
+          say('redirectBench.leadThereAtOnce')
+        }}</v-btn>
         <v-btn
           v-else-if="isRule && session.mayEdit && (row.problem.kind === 'idle' || row.problem.kind === 'over')"
           height="28"
           @click="takeAway"
-          >Take it away</v-btn
+          >{{ say('redirectBench.takeItAway') }}</v-btn
         >
       </div>
       <OldPageCard v-if="old" :old="old" />
       <p v-if="old?.settledBy" class="quiet">
-        Settled by {{ old.settledBy.name
-        }}{{
-          old.settledAt
-            ? ` on ${new Date(old.settledAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}`
-            : ''
-        }}.
+        {{
+          say('redirectBench.settledByOn', {
+            name: old.settledBy.name,
+            hasSettledAt: Boolean(old.settledAt),
+            settledAt:
+              old.settledAt && new Date(old.settledAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' }),
+          })
+        }}
       </p>
     </template>
     <template v-else>
-      <h1 class="title-face">A new redirect</h1>
-      <p class="quiet">Write the old address as it was, with its question mark where it has one.</p>
+      <h1 class="title-face">{{ say('redirectBench.aNewRedirect') }}</h1>
+      <p class="quiet">{{ say('redirectBench.writeTheOldAddressAs') }}</p>
       <LabelledField
         ref="fromField"
         v-model="from"
         class="address"
-        label="Old address"
+        :label="say('common.oldAddress')"
         placeholder="/old-page.html"
         :readonly="!session.mayEdit"
         maxlength="4000"
@@ -258,27 +260,26 @@ defineExpose({
     <template v-if="row?.kind === 'noise'">
       <hr class="rule" />
       <p>
-        Set apart{{ row.noise ? ` by a rule: ${row.noise}` : ' by a person' }}. Nobody is known to have followed a link
-        to it, so it needs no redirect.
+        {{ say('redirectBench.setApartByAPerson', { hasNoise: Boolean(row.noise), noise: row.noise }) }}
       </p>
-      <v-btn v-if="session.mayEdit" @click="setApart(false)">Take it back<KeyHint keys="N" /></v-btn>
+      <v-btn v-if="session.mayEdit" @click="setApart(false)">{{ say('common.takeItBack') }}<KeyHint keys="N" /></v-btn>
     </template>
     <template v-else-if="row?.origin === 'page'">
       <hr class="rule" />
       <p v-if="row.from.startsWith('//')">
-        Without a redirect of its own it leads to the same address of this site, where a page is:
-        {{ row.toTitle ?? row.to }}.
+        {{ say('redirectBench.withoutARedirectOfIts', { toTitle: row.toTitle ?? row.to }) }}
       </p>
       <p v-else>
-        This old address is a live page of the new site. A live page always answers itself, so it needs no redirect.
+        {{ say('redirectBench.thisOldAddressIsA') }}
       </p>
     </template>
     <template v-else-if="session.mayEdit">
       <hr class="rule" />
       <h2 class="heading">
-        Where it could land <span v-if="candidates.length > 0" class="quiet">press the number</span>
+        {{ say('redirectBench.whereItCouldLand') }}
+        <span v-if="candidates.length > 0" class="quiet">{{ say('redirectBench.pressTheNumber') }}</span>
       </h2>
-      <div v-if="candidates.length > 0" role="radiogroup" aria-label="Pages it could land on">
+      <div v-if="candidates.length > 0" role="radiogroup" :aria-label="say('redirectBench.pagesItCouldLandOn')">
         <CandidateCard
           v-for="(candidate, index) in candidates"
           :key="candidate.address"
@@ -289,24 +290,23 @@ defineExpose({
         />
       </div>
       <p v-else-if="row?.origin === 'open' && old" class="quiet none">
-        {{
-          old.none === null
-            ? 'Nothing was compared with it yet.'
-            : 'No page is like it. Gone is a true answer; the home page is better than an error.'
-        }}
+        {{ old.none === null ? say('redirectBench.nothingWasComparedWithIt') : say('redirectBench.noPageIsLikeIt') }}
       </p>
       <p v-if="old?.wasPage" class="back">
-        This was “{{ old.wasPage.label }}”, a page that is removed.
+        {{ say('redirectBench.thisWasAPageThat', { label: old.wasPage.label }) }}
         <button v-if="session.mayEdit" class="text-link" type="button" @click="putBack(old.wasPage)">
-          Put it back
+          {{ say('redirectBench.putItBack') }}
         </button>
-        or
-        <RouterLink class="text-link" :to="{ name: 'pages', params: { page: old.wasPage.page } }"
-          >look at it in its place</RouterLink
+        <RichWords :words="say.parts('redirectBench.orLookAtItIn')"
+          ><template #link="{ words }"
+            ><RouterLink class="text-link" :to="{ name: 'pages', params: { page: old.wasPage.page } }">{{
+              words
+            }}</RouterLink></template
+          ></RichWords
         >
       </p>
       <p v-else-if="row?.origin === 'open' && old?.isWorthPuttingBack" class="back">
-        People still ask for it, and no page is like it: its text is known and could be put back as a page of its own.
+        {{ say('redirectBench.peopleStillAskForIt') }}
       </p>
       <PagePicker
         v-if="isWriting || candidates.length === 0"
@@ -320,42 +320,59 @@ defineExpose({
       />
       <div class="actions">
         <v-btn type="submit" variant="flat" color="primary" :disabled="!isReady" :loading="busy"
-          >Settle<KeyHint keys="Enter"
+          >{{ say('redirectBench.settle') }}<KeyHint keys="Enter"
         /></v-btn>
-        <v-btn v-if="home" @click="settleHome">Home<KeyHint keys="H" /></v-btn>
-        <v-btn @click="settleGone">Gone<KeyHint keys="X" /></v-btn>
-        <v-btn v-if="!isWriting && candidates.length > 0" @click="write">Write<KeyHint keys="E" /></v-btn>
-        <v-btn v-if="isRule" color="error" class="away" @click="takeAway">Take away</v-btn>
+        <v-btn v-if="home" @click="settleHome">{{ say('redirectBench.home') }}<KeyHint keys="H" /></v-btn>
+        <v-btn @click="settleGone">{{ say('redirectBench.gone') }}<KeyHint keys="X" /></v-btn>
+        <v-btn v-if="!isWriting && candidates.length > 0" @click="write"
+          >{{ say('redirectBench.write') }}<KeyHint keys="E"
+        /></v-btn>
+        <v-btn v-if="isRule" color="error" class="away" @click="takeAway">{{ say('redirectBench.takeAway') }}</v-btn>
       </div>
       <h2 class="heading answer">
-        Answer <span class="quiet">{{ STATUS_OPTIONS.find(({ value }) => value === status)?.hint }}</span>
+        {{ say('redirectBench.answer') }}
+        <span class="quiet">{{ STATUS_OPTIONS.find(({ value }) => value === status)?.hint }}</span>
       </h2>
-      <SegmentedChoice v-model="status" label="Status of the answer" :options="STATUS_OPTIONS" />
+      <SegmentedChoice v-model="status" :label="say('redirectBench.statusOfTheAnswer')" :options="STATUS_OPTIONS" />
       <div class="options">
-        <label><input v-model="options.dropsQuery" type="checkbox" /> drop the visitor’s query</label>
-        <label><input v-model="options.ignoreCase" type="checkbox" /> letter case does not count</label>
-        <label><input v-model="options.anySlash" type="checkbox" /> with a last slash or without</label>
+        <label
+          ><input v-model="options.dropsQuery" type="checkbox" /> {{ say('redirectBench.dropTheVisitorsQuery') }}</label
+        >
+        <label
+          ><input v-model="options.ignoreCase" type="checkbox" />
+          {{ say('redirectBench.letterCaseDoesNotCount') }}</label
+        >
+        <label><input v-model="options.anySlash" type="checkbox" /> {{ say('redirectBench.withALastSlashOr') }}</label>
       </div>
       <p v-if="!hasTerm" class="apart">
-        <button class="text-link" type="button" @click="hasTerm = true">With a note, or until a day</button>
+        <button class="text-link" type="button" @click="hasTerm = true">
+          {{ say('redirectBench.withANoteOrUntil') }}
+        </button>
       </p>
       <div v-else class="term">
-        <LabelledField v-model="note" label="Note" placeholder="why it is there" maxlength="500" />
+        <LabelledField
+          v-model="note"
+          :label="say('common.note')"
+          :placeholder="say('redirectBench.whyItIsThere')"
+          maxlength="500"
+        />
         <LabelledField
           v-model="until"
           type="date"
-          label="Until"
-          title="The last day it holds; releases made later are without it"
+          :label="say('redirectBench.until')"
+          :title="say('redirectBench.theLastDayItHolds')"
         />
       </div>
       <p v-if="row?.origin === 'open'" class="apart">
-        <button class="text-link" type="button" @click="setApart(true)">Set apart: nobody follows a link to it</button
-        >{{ ' ' }}
+        <button class="text-link" type="button" @click="setApart(true)">
+          {{ say('redirectBench.setApartNobodyFollowsA') }}</button>{{ ' ' }}
         <KeyHint keys="N" />
       </p>
     </template>
     <hr class="rule" />
-    <h2 class="heading">Proof on the draft <span class="quiet">asked just now</span></h2>
+    <h2 class="heading">
+      {{ say('redirectBench.proofOnTheDraft') }} <span class="quiet">{{ say('redirectBench.askedJustNow') }}</span>
+    </h2>
     <DraftProof :address="from" />
   </form>
 </template>

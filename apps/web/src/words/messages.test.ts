@@ -2,7 +2,7 @@
 import { DomainError } from '@fastigium/contracts/errors';
 import { menu } from '@fastigium/contracts/messages/names';
 import { expect, it } from 'vitest';
-import { explain, explainKept, firstClause, speakPlaceOf } from './words.ts';
+import { explain, explainKept, firstClause, speakPlaceOf } from './index.ts';
 
 it.each([
   ['error.sign-in-wrong', 'This name and password do not belong together'],
