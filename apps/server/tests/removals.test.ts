@@ -1,5 +1,7 @@
 /** Removing and putting back through the API, as two designers do it; what visitors get is read at the host. */
 import type { PutBackPreview, RemovalDetail, RemovePreview } from '@fastigium/contracts/api/removals';
+import { standIn, stood } from '@fastigium/contracts/messages/removal';
+import { ENGLISH, speakerFor } from '@fastigium/words';
 import { describe, expect, it } from 'vitest';
 import { zip } from './harness.ts';
 import {
@@ -68,7 +70,7 @@ describe('a branch', () => {
         size: 6,
         left: 6,
         why: 'Closed for the winter',
-        standsIn: 'home page',
+        standsIn: standIn('home'),
         by: { name: 'Ada Stone' },
       },
     ]);
@@ -94,7 +96,9 @@ describe('a branch', () => {
       parent: null,
       hasAddress: true,
     });
-    expect(body.menus).toEqual(expect.arrayContaining([expect.stringMatching(/^Main menu.*“Visit”/)]));
+    expect(body.menus.map(speakerFor(ENGLISH))).toEqual(
+      expect.arrayContaining([expect.stringMatching(/^Main menu.*“Visit”/)]),
+    );
     expect(body.linkedFrom.some(({ address }) => address.startsWith('/visit/'))).toBe(false);
     expect(body.linkedFromInAll).toBeGreaterThan(10);
   });
@@ -137,7 +141,7 @@ describe('a branch', () => {
         things: [{ of, nodes: [groups.id] }],
       })
     ).body;
-    expect(preview).toMatchObject({ parentOut: { label: 'Visit' }, under: 'at the top', taken: [] });
+    expect(preview).toMatchObject({ parentOut: { label: 'Visit' }, under: stood('at-top'), taken: [] });
     expect(await decide({ kind: 'put-back', things: [{ of, nodes: [groups.id] }] })).toMatchObject({
       status: 201,
       words: '“Groups and schools” put back',

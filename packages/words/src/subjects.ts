@@ -4,7 +4,9 @@ import { decision } from '@fastigium/contracts/messages/decision';
 import { headProof } from '@fastigium/contracts/messages/headProof';
 import { menu, thing, where } from '@fastigium/contracts/messages/names';
 import { notice } from '@fastigium/contracts/messages/notice';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 import { reason } from '@fastigium/contracts/messages/reason';
+import { menuPart, puttingBack, standIn, stood } from '@fastigium/contracts/messages/removal';
 import { told } from '@fastigium/contracts/messages/told';
 import { touch } from '@fastigium/contracts/messages/touch';
 import { snag } from '@fastigium/core/checks';
@@ -29,10 +31,15 @@ export const SUBJECTS = [
   liveWay,
   markup,
   menu,
+  menuPart,
   notice,
+  progressStep,
+  puttingBack,
   reason,
   securityTxt,
   snag,
+  standIn,
+  stood,
   structured,
   thing,
   told,

@@ -5,8 +5,8 @@ import { useNow } from '@vueuse/core';
 import { computed, shallowRef, watch } from 'vue';
 import { duration } from '../logic/duration.ts';
 import { paceOf, withSample, type Sample } from '../logic/pace.ts';
-import { figure, percent, size } from '../logic/format.ts';
-import { explainKept } from '../words/index.ts';
+import { percent, size } from '../logic/format.ts';
+import { explainKept, speak } from '../words/index.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ job: Job; waiting?: string; canCancel: boolean }>();
@@ -21,7 +21,7 @@ watch(
   progress,
   (now, before) => {
     if (!now) return;
-    samples.value = withSample(now.step === before?.step ? samples.value : [], {
+    samples.value = withSample(now.step.code === before?.step.code ? samples.value : [], {
       atMs: performance.now(),
       done: now.done,
     });
@@ -32,30 +32,27 @@ const pace = computed(() => {
   const now = progress.value;
   const known = now && paceOf(samples.value, now.total);
   if (!known || now.done >= now.total) return '';
-  return say('jobProgress.left', {
-    unit: now.unit === 'bytes' ? `${size(Math.round(known.speed))}/s, ` : '',
-    leftMs: duration(known.leftMs),
-  });
+  const left = duration(known.leftMs);
+  return now.unit === 'bytes'
+    ? say('jobProgress.leftAt', { speed: size(Math.round(known.speed)), left })
+    : say('jobProgress.left', { left });
 });
 const retry = computed(() => props.job.retry);
 const clock = useNow({ interval: 1000 });
 const again = computed(() => {
   if (!retry.value) return '';
   const leftMs = Date.parse(retry.value.at) - clock.value.getTime();
-  const times = retry.value.tries === 1 ? 'once' : say('jobProgress.times', { tries: retry.value.tries });
-  return say('jobProgress.triedItIsTriedAgain', { times, fewLeftMs: leftMs < 1000, leftMs: duration(leftMs) });
+  return say('jobProgress.triedItIsTriedAgain', {
+    tries: retry.value.tries,
+    isSoon: leftMs < 1000,
+    left: duration(leftMs),
+  });
 });
 const words = computed(() => {
   const now = progress.value;
-  if (!now) return '';
-  const write = now.unit === 'bytes' ? size : figure;
-  return now.total > 0
-    ? say('jobProgress.of', {
-        done: write(now.done),
-        total: write(now.total),
-        unit: now.unit === 'bytes' ? '' : ` ${now.unit}`,
-      })
-    : '';
+  if (!now || now.total === 0) return '';
+  if (now.unit === 'bytes') return say('jobProgress.bytesOf', { done: size(now.done), total: size(now.total) });
+  return say('jobProgress.of', { done: now.done, total: now.total, unit: now.unit });
 });
 </script>
 
@@ -66,7 +63,7 @@ const words = computed(() => {
       <p class="quiet">{{ again }}</p>
     </template>
     <div v-else class="line">
-      <span class="strong">{{ progress?.step ?? waiting ?? say('common.waitingToBegin') }}</span>
+      <span class="strong">{{ progress ? speak(progress.step) : (waiting ?? say('common.waitingToBegin')) }}</span>
       <span class="quiet figure">{{ [words, pace].filter((part) => part !== '').join(', ') }}</span>
     </div>
     <v-progress-linear

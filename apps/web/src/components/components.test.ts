@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 /** Components at the keyboard. */
+import { progressStep } from '@fastigium/contracts/messages/progress';
 import { mount } from '@vue/test-utils';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { h } from 'vue';
@@ -31,7 +32,7 @@ describe('long work', () => {
     site: 's',
     kind: 'publish' as const,
     state: 'waiting' as const,
-    progress: { step: 'Sending', done: 1, total: 4, unit: 'files' as const },
+    progress: { step: progressStep('sending'), done: 1, total: 4, unit: 'files' as const },
     error: null,
     createdAt: '2026-11-29T00:00:00.000Z',
     endedAt: null,

@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { done, id, instant, siteParams } from './common.ts';
 import { keptError } from '../errors.ts';
+import { progressStep } from '../messages/progress.ts';
+import { messageOf } from '../messages/schema.ts';
 
 export const JOB_KINDS = [
   'import',
@@ -19,8 +21,8 @@ export const JOB_KINDS = [
 export const JOB_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
 
 export const progress = z.object({
-  /** What is being done right now, in a few words. */
-  step: z.string(),
+  /** What is being done right now. */
+  step: messageOf(progressStep),
   done: z.number().int(),
   /** 0 while the whole is not known. */
   total: z.number().int(),
@@ -33,7 +35,8 @@ export const job = z.object({
   site: id,
   kind: z.enum(JOB_KINDS),
   state: z.enum(JOB_STATES),
-  progress: progress.nullable(),
+  // What an older version kept of a job that ended says nothing any more.
+  progress: progress.nullable().catch(null),
   error: keptError.nullable(),
   /** While it waits to try again what failed for a reason that may pass. */
   retry: z

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { LINK_TREATMENTS } from '@fastigium/core/site';
 import { endpoint } from '../define.ts';
 import { notice as noticeMessages } from '../messages/notice.ts';
+import { menuPart, puttingBack, standIn, stood } from '../messages/removal.ts';
 import { messageOf } from '../messages/schema.ts';
 import { decisionMessage, done, id, instant, personRef, siteParams, version } from './common.ts';
 import { putBackRequest, removeRequest } from './removalRequests.ts';
@@ -13,9 +14,10 @@ export const removalRow = z.object({
   /** The number of the decision that removed it. */
   of: z.number().int(),
   kind: z.enum(REMOVAL_KINDS),
+  /** Its name; of redirects, the address the first of them leads from. */
   label: z.string(),
-  /** Where it stood, in words: `4th under “Visit”, main menu`. */
-  from: z.string(),
+  /** Where it stood. */
+  from: messageOf(stood),
   /** Null for what has none. */
   address: z.string().nullable(),
   /** The page it is, or stands in; null for what is in no page. */
@@ -23,8 +25,8 @@ export const removalRow = z.object({
   by: personRef,
   at: instant,
   why: z.string(),
-  /** Where its addresses lead while it is away, in words. */
-  standsIn: z.string(),
+  /** What visitors get at its addresses while it is away; null for what has none. */
+  standsIn: messageOf(standIn).nullable(),
   /** Things that went with it, itself counted, and how many are still out. */
   size: z.number().int(),
   left: z.number().int(),
@@ -60,8 +62,8 @@ export const removalDetail = z.object({
       isOut: z.boolean(),
     }),
   ),
-  /** Words of sections in menus: what each menu lost. */
-  menus: z.array(z.string()),
+  /** What each menu lost. */
+  menus: z.array(messageOf(menuPart)),
   links: z.enum(LINK_TREATMENTS),
   /** Of a section, its text as it stood. */
   text: z.string().nullable(),
@@ -78,7 +80,7 @@ export const removePreview = z.object({
   /** Pages that link here from outside of what goes. */
   linkedFrom: z.array(named),
   linkedFromInAll: z.number().int(),
-  menus: z.array(z.string()),
+  menus: z.array(messageOf(menuPart)),
   /** Old addresses that land on what goes. */
   redirects: z.array(z.string()),
   redirectsInAll: z.number().int(),
@@ -114,7 +116,7 @@ export const putBackPreview = z.object({
   lines: z.array(
     z.object({
       what: z.enum(['back', 'place', 'menu', 'links', 'redirect', 'address', 'home', 'stays']),
-      words: z.string(),
+      message: messageOf(puttingBack),
     }),
   ),
   /** Addresses that somebody else has by now. */
@@ -130,7 +132,7 @@ export const putBackPreview = z.object({
   /** A removed page above it, where there is one. */
   parentOut: z.object({ label: z.string() }).nullable(),
   /** Where it comes to stand if the page above stays away. */
-  under: z.string(),
+  under: messageOf(stood),
 });
 export type PutBackPreview = z.infer<typeof putBackPreview>;
 

@@ -8,6 +8,8 @@ import { lineWords, menuWords, thingWords, whereWords } from './names.ts';
 import { noticeWords } from './notice.ts';
 import { languageTagWords, markupWords, securityTxtWords, structuredWords } from './writing.ts';
 import { reasonWords } from './reason.ts';
+import { stepWords } from './progress.ts';
+import { menuPartWords, puttingBackWords, standInWords, stoodWords } from './removal.ts';
 import { snagWords } from './snag.ts';
 import { touchWords } from './touch.ts';
 
@@ -23,10 +25,15 @@ export const english: Catalogue<string> = {
   markup: markupWords,
   'live-way': liveWayWords,
   menu: menuWords,
+  'menu-part': menuPartWords,
   notice: noticeWords,
+  'putting-back': puttingBackWords,
   reason: reasonWords,
   'security-txt': securityTxtWords,
   snag: snagWords,
+  'stand-in': standInWords,
+  step: stepWords,
+  stood: stoodWords,
   structured: structuredWords,
   thing: thingWords,
   told: toldWords,

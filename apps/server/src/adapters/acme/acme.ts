@@ -1,4 +1,5 @@
 /** Certificates by ACME (RFC 8555, http-01) through acme-client; keys are on the curve P-256, which every browser takes. */
+import { progressStep, type ProgressStep } from '@fastigium/contracts/messages/progress';
 import { Agent } from 'node:https';
 import { DomainError } from '@fastigium/contracts/errors';
 import acme from 'acme-client';
@@ -15,7 +16,7 @@ export interface AcmePort {
     /** Makes an answer visible at every name, or takes it away again (null). */
     readonly answer: (token: string, keyAuthorization: string | null) => Promise<void>;
     readonly signal: AbortSignal;
-    readonly onStep: (step: string) => void;
+    readonly onStep: (step: ProgressStep) => void;
   }): Promise<{ chain: string; key: string }>;
 }
 
@@ -49,19 +50,19 @@ export function acmePort({
           backoffMax: 3000,
           backoffAttempts: 8,
         });
-        onStep('Account at the authority');
+        onStep(progressStep('certificate-account'));
         // The same key gets the same account back (RFC 8555 section 7.3.1), also from an authority that has forgotten it.
         // No contacts, said outright: for a known account the client sends an update, and an empty one is refused.
         await client.createAccount({ termsOfServiceAgreed: true, contact: [] });
         signal.throwIfAborted();
-        onStep('Ordering');
+        onStep(progressStep('certificate-order'));
         const order = await client.createOrder({ identifiers: names.map((value) => ({ type: 'dns', value })) });
         for (const authorization of await client.getAuthorizations(order)) {
           signal.throwIfAborted();
           if (authorization.status === 'valid') continue;
           const challenge = authorization.challenges.find(({ type }) => type === 'http-01');
           if (!challenge) throw new Error('the authority offers no http-01 challenge');
-          onStep(`Proving ${authorization.identifier.value}`);
+          onStep(progressStep('certificate-prove', { name: authorization.identifier.value }));
           await answer(challenge.token, await client.getChallengeKeyAuthorization(challenge));
           try {
             await client.completeChallenge(challenge);
@@ -70,7 +71,7 @@ export function acmePort({
             await answer(challenge.token, null);
           }
         }
-        onStep('Fetching the certificate');
+        onStep(progressStep('certificate-fetch'));
         const [key, csr] = await acme.crypto.createCsr(
           { altNames: [...names] },
           await acme.crypto.createPrivateEcdsaKey('P-256'),

@@ -1,4 +1,5 @@
 /** Ordering a certificate: tested first, proved by http-01 at the host, put in place, looked at from outside. */
+import { progressStep } from '@fastigium/contracts/messages/progress';
 import { randomBytes, X509Certificate } from 'node:crypto';
 import { DomainError } from '@fastigium/contracts/errors';
 import { caaVerdict, type DomainName } from '@fastigium/core/dns';
@@ -102,7 +103,7 @@ async function testFirst(
   try {
     for (const [done, name] of zone.names.entries()) {
       job.signal.throwIfAborted();
-      job.report({ step: `Trying ${name}`, done, total: zone.names.length, unit: 'names' });
+      job.report({ step: progressStep('certificate-try', { name }), done, total: zone.names.length, unit: 'names' });
       const answer = resolver && (await deps.world.dns.resolver(resolver.endpoint, { name, type: 'A' }));
       const fromResolver =
         answer?.ok === true ? answer.reply.answers.find(({ type }) => type === 'A')?.data : undefined;

@@ -12,6 +12,7 @@ import { differingListings, listingsInDraft, newestIn, plansOfListing, type List
 import { menusInDraft, type MenusInDraft } from './menus.ts';
 import { pagesById, type SourcePage } from './pageFiles.ts';
 import { branchAddresses, sharedPlan, withHead } from './sharedPlan.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 /** The site and the import a draft stands on. */
 export interface Basis {
@@ -130,7 +131,7 @@ export async function* compileIn(
   const atOnce = PAGES_A_BATCH * deps.threads.size;
   for (let from = 0; from < shown.length; from += atOnce) {
     signal?.throwIfAborted();
-    report?.({ step: 'Compiling pages', done: from, total: shown.length, unit: 'pages' });
+    report?.({ step: progressStep('compiling-pages'), done: from, total: shown.length, unit: 'pages' });
     const batch = shown.slice(from, from + atOnce);
     const files = await compileBatch(deps, tx, batch, shared, signal);
     yield files.flatMap((file, index) => {

@@ -16,6 +16,7 @@ import { readCrawl } from './crawl/readCrawl.ts';
 import { folderSource } from './folderSource.ts';
 import { readImport } from './readImport.ts';
 import { keepTakenAlong } from './takenAlong.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 const body = z.object({ import: z.uuid(), folder: z.string().optional(), crawl: z.url().optional() });
 
@@ -72,7 +73,7 @@ async function readUpload(deps: Deps, importId: string, job: JobRun): Promise<vo
   const folder = await mkdtemp(join(tmpdir(), 'fastigium-import-'));
   try {
     const file = join(folder, 'upload');
-    job.report({ step: 'Fetching the upload', done: 0, total: 0, unit: 'bytes' });
+    job.report({ step: progressStep('fetching-upload'), done: 0, total: 0, unit: 'bytes' });
     await pipeline(Readable.from(uploadPieces(deps, importId)), createWriteStream(file), { signal: job.signal });
     const { size } = await deps.db.one<{ size: number }>('select size_bytes as size from import where id = $1', [
       importId,

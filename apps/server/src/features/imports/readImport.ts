@@ -15,6 +15,7 @@ import { findPointedMenus } from '../draft/pointedMenus.ts';
 import { FoundMenus } from './foundMenus.ts';
 import { caseClashes } from '../shared/sitePaths.ts';
 import { EntryUnreadable, type ImportSource, type Note, type SourceEntry } from './source.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 /** Sent to a thread at once: enough to be worth the way, few enough to show progress. */
 const BATCH_BYTES = 2 * 1024 * 1024;
@@ -54,7 +55,7 @@ export async function readImport(
     });
     await writeBatch(deps, importId, batch, read, paths, uses);
     filesDone += batch.length;
-    job.report({ step: 'Reading files', done: filesDone, total: entries.length, unit: 'files' });
+    job.report({ step: progressStep('reading-files'), done: filesDone, total: entries.length, unit: 'files' });
   };
 
   // As many batches in flight as there are threads, while the next one is unpacked.
@@ -98,7 +99,12 @@ export async function readImport(
   }
   if (failures.length > 0) throw failures[0];
   job.signal.throwIfAborted();
-  job.report({ step: 'Putting the tree together', done: entries.length, total: entries.length, unit: 'files' });
+  job.report({
+    step: progressStep('putting-together'),
+    done: entries.length,
+    total: entries.length,
+    unit: 'files',
+  });
   await deps.db.run(
     `update source_file f set uses = u.n from unnest($2::text[], $3::int[]) as u(path, n) where f.import_id = $1 and f.path = u.path`,
     [importId, [...uses.keys()], [...uses.values()]],

@@ -17,6 +17,7 @@ import {
 import type { LiveAnswer, ReadLive } from '../../adapters/web/liveReader.ts';
 import type { JobRun } from '../../jobs/queue.ts';
 import type { Entrance } from '../shared/entrance.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 const AT_ONCE = 16;
 /** Pages asked for a second time with what came the first time. */
@@ -134,7 +135,12 @@ export async function askAll(
   const work = async () => {
     for (const question of waiting) {
       await askOne(question);
-      job.report({ step: 'Asking from outside', done: (done += 1), total: questions.length, unit: 'addresses' });
+      job.report({
+        step: progressStep('asking-from-outside'),
+        done: (done += 1),
+        total: questions.length,
+        unit: 'addresses',
+      });
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));

@@ -10,6 +10,7 @@ import { enqueue, type JobHandler, type JobRun } from '../../jobs/queue.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import type { PreviewLinks } from '../previews/links.ts';
 import { looksOf } from './looks.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 /** Half of the machine: scheduling last does not help who shares a core's memory and caches. */
 const AT_ONCE = Math.max(1, Math.floor(availableParallelism() / 2));
@@ -127,7 +128,7 @@ async function takeAll(
       [job.site, look, bytes, bytes && sha256(bytes)],
     );
     done += 1;
-    job.report({ step: 'Taking pictures', done, total: wanted.length, unit: 'pages' });
+    job.report({ step: progressStep('taking-pictures'), done, total: wanted.length, unit: 'pages' });
     if (performance.now() - toldMs < TELL_EVERY_MS) return;
     toldMs = performance.now();
     await announce(deps.db, { kind: 'pictures', site: job.site });

@@ -6,6 +6,7 @@ import type { Deps } from '../../deps.ts';
 import type { JobRun } from '../../jobs/queue.ts';
 import { contentBytes, contentsByHash, contentSize } from '../shared/contents.ts';
 import { recipeFor } from './pieces.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 /** Contents on their way at once; a host answers each only after it has checked and kept it. */
 const SENT_AT_ONCE = 8;
@@ -34,7 +35,7 @@ export async function sendContents(
   let done = 0;
   let sentBytes = 0;
   const queue = missing.values();
-  const report = () => job.report({ step: 'Sending', done, total, unit: 'bytes' });
+  const report = () => job.report({ step: progressStep('sending'), done, total, unit: 'bytes' });
   report();
   const sendMany = release.host.putMany;
   if (sendMany && missing.length > FEW) {

@@ -1,4 +1,6 @@
 /** One removal with all that went with it. */
+import { thing as named } from '@fastigium/contracts/messages/names';
+import { menuPart } from '@fastigium/contracts/messages/removal';
 import type { RemovalDetail } from '@fastigium/contracts/api/removals';
 import { addressOfFile } from '@fastigium/core/address';
 import { parsePage, sectionNamed } from '@fastigium/core/html';
@@ -30,7 +32,12 @@ export async function removalDetail({ db }: Deps, site: string, of: number): Pro
     );
     return items.length === 0
       ? []
-      : [`${known.menuNames.get(menu.id) ?? ''}: ${items.map(({ label }) => `“${label}”`).join(', ')}`];
+      : [
+          menuPart('items', {
+            menu: known.menuNames.get(menu.id) ?? '',
+            items: items.map(({ label }) => named('named', { label })),
+          }),
+        ];
   });
   const { thing } = removal;
   const page =

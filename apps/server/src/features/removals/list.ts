@@ -1,6 +1,7 @@
 /** Everything that is removed and can be put back. */
-import { speak } from '../../words.ts';
 import type { PersonRef } from '@fastigium/contracts/api/common';
+import type { MenuMessage } from '@fastigium/contracts/messages/names';
+import { standIn, stood, type StoodMessage } from '@fastigium/contracts/messages/removal';
 import type { RemovalList, RemovalRow } from '@fastigium/contracts/api/removals';
 import { addressOfFile } from '@fastigium/core/address';
 import {
@@ -27,14 +28,14 @@ import { labelOf } from './words.ts';
 
 const DAY_MS = 24 * 60 * 60 * 1000;
 
-/** What words about removals are made of. */
+/** What messages about removals are made of. */
 export interface Known {
   readonly draft: Draft;
   readonly whole: readonly TreeRow<DraftNode<ListedPage>>[];
   readonly byId: ReadonlyMap<string, TreeRow<DraftNode<ListedPage>>>;
   readonly nth: ReadonlyMap<string, number>;
   readonly nameOf: (id: string) => string;
-  readonly menuNames: ReadonlyMap<string, string>;
+  readonly menuNames: ReadonlyMap<string, MenuMessage>;
 }
 
 export async function removalList(deps: Deps, site: string): Promise<RemovalList> {
@@ -84,7 +85,7 @@ export async function knownOf(db: Queries, importId: string, draft: Draft): Prom
     whole,
     byId,
     nth,
-    menuNames: new Map(menus.map((menu) => [menu.id, speak(menuName(menu, menus))])),
+    menuNames: new Map(menus.map((menu) => [menu.id, menuName(menu, menus)])),
     nameOf: (id) => {
       const node = draft.nodes.get(id);
       const file = byId.get(id)?.page.file;
@@ -97,10 +98,6 @@ export async function knownOf(db: Queries, importId: string, draft: Draft): Prom
     },
   };
 }
-
-const ORDINALS = new Intl.PluralRules('en', { type: 'ordinal' });
-const ENDINGS: Readonly<Record<string, string>> = { one: 'st', two: 'nd', few: 'rd', other: 'th' };
-export const ordinal = (n: number): string => `${n}${ENDINGS[ORDINALS.select(n)] ?? 'th'}`;
 
 function rowOf(
   known: Known,
@@ -122,13 +119,13 @@ function rowOf(
     of: removal.seq,
     kind: kindOf(known, removal),
     label: labelOf(known, removal),
-    from: fromWords(known, removal),
+    from: stoodAt(known, removal),
     address: addressesOf(known, removal)[0] ?? null,
     page: root !== undefined ? root : thing.kind === 'section' ? thing.page : null,
     by,
     at,
     why: removal.why,
-    standsIn: standsInWords(known, removal),
+    standsIn: standsInFor(known, removal),
     size:
       thing.kind === 'nodes'
         ? thing.nodes.length
@@ -149,35 +146,44 @@ function kindOf({ draft }: Known, { thing, left }: Removal): RemovalRow['kind'] 
   return thing.nodes.length > 1 ? 'branch' : node && node.kind !== 'page' ? node.kind : 'page';
 }
 
-function fromWords({ byId, nth, nameOf, menuNames }: Known, { thing, left }: Removal): string {
+function stoodAt({ byId, nth, nameOf, menuNames }: Known, { thing, left }: Removal): StoodMessage {
   switch (thing.kind) {
     case 'nodes': {
       const root = left[0] ?? thing.nodes[0] ?? '';
       const parent = byId.get(root)?.parent ?? null;
       const place = nth.get(root);
-      return `${place === undefined ? '' : `${ordinal(place)} `}${parent === null ? 'at the top' : `under “${nameOf(parent)}”`}`;
+      if (parent === null) return place === undefined ? stood('at-top') : stood('nth-at-top', { nth: place });
+      const name = nameOf(parent);
+      return place === undefined ? stood('under', { name }) : stood('nth-under', { nth: place, name });
     }
     case 'section':
-      return `in “${nameOf(thing.page)}”`;
+      return stood('in-page', { name: nameOf(thing.page) });
     case 'file':
-      return thing.path.includes('/') ? `in /${thing.path.slice(0, thing.path.lastIndexOf('/'))}/` : 'at the root';
-    case 'menu-item':
-      return menuNames.get(thing.menu) ?? 'a menu that is gone';
+      return thing.path.includes('/')
+        ? stood('in-folder', { folder: `/${thing.path.slice(0, thing.path.lastIndexOf('/'))}/` })
+        : stood('at-root');
+    case 'menu-item': {
+      const menu = menuNames.get(thing.menu);
+      return menu ? stood('in-menu', { menu }) : stood('in-lost-menu');
+    }
     case 'redirects':
-      return 'Redirects';
+      return stood('among-redirects');
   }
 }
 
-function standsInWords({ draft, nameOf }: Known, removal: Removal): string {
+function standsInFor({ draft, nameOf }: Known, removal: Removal): RemovalRow['standsIn'] {
+  if (removal.thing.kind !== 'nodes' && removal.thing.kind !== 'file') return null;
   const standsIn = standInOf(draft, removal);
-  const hasAddress = removal.thing.kind === 'nodes' || removal.thing.kind === 'file';
-  if (!hasAddress) return '';
-  return {
-    none: 'nothing answers',
-    gone: 'gone for good (410)',
-    home: 'home page',
-    page: standsIn.kind === 'page' ? nameOf(standsIn.page) : '',
-  }[standsIn.kind];
+  switch (standsIn.kind) {
+    case 'none':
+      return standIn('nothing');
+    case 'gone':
+      return standIn('gone');
+    case 'home':
+      return standIn('home');
+    case 'page':
+      return standIn('page', { name: nameOf(standsIn.page) });
+  }
 }
 
 function addressesOf({ draft, byId }: Known, { thing, left }: Removal): string[] {

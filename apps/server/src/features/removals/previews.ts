@@ -1,5 +1,13 @@
 /** What removing or putting back would change, reckoned as the decision itself is. */
-import { speak } from '../../words.ts';
+import { thing } from '@fastigium/contracts/messages/names';
+import {
+  menuPart,
+  puttingBack,
+  stood,
+  type MenuPartMessage,
+  type PuttingBackMessage,
+  type StoodMessage,
+} from '@fastigium/contracts/messages/removal';
 import type { PutBackPreview, RemovePreview } from '@fastigium/contracts/api/removals';
 import type { PutBackRequest, RemoveRequest } from '@fastigium/contracts/api/removalRequests';
 import { addressOfFile } from '@fastigium/core/address';
@@ -29,6 +37,7 @@ import { situationNow } from '../draft/openDraft.ts';
 import { goesWithSection } from './withSection.ts';
 
 const MOST_SHOWN = 50;
+const MOST_NAMED = 5;
 
 export async function previewRemove(deps: Deps, site: string, wanted: RemoveRequest['thing']): Promise<RemovePreview> {
   const situation = await situationNow(deps, site);
@@ -116,7 +125,7 @@ async function landingOn(
     .map(({ from }) => from);
 }
 
-async function menusLosing({ tx, importId, draft }: Situation, nodes: ReadonlySet<string>): Promise<string[]> {
+async function menusLosing({ tx, importId, draft }: Situation, nodes: ReadonlySet<string>): Promise<MenuPartMessage[]> {
   const menus = await siteMenus(tx, importId);
   const pageAt = await pagesOfItems(tx, importId, menus);
   return menus.flatMap((menu) => {
@@ -127,7 +136,7 @@ async function menusLosing({ tx, importId, draft }: Situation, nodes: ReadonlySe
     );
     return lost.length === 0
       ? []
-      : [`${speak(menuName(menu, menus))}: ${lost.map(({ label }) => `“${label}”`).join(', ')}`];
+      : [menuPart('items', { menu: menuName(menu, menus), items: lost.map(({ label }) => thing('named', { label })) })];
   });
 }
 
@@ -158,17 +167,20 @@ export async function previewPutBack(
       })),
     ),
     parentOut: isParentOut ? { label: await nodeName(situation, tree, above) } : null,
-    under: await underWords(situation, prepared, standing),
+    under: await standsUnder(situation, prepared, standing),
   };
 }
 
 type Standing = readonly { readonly page: { readonly id: string }; readonly parent: string | null }[];
 type Line = PutBackPreview['lines'][number];
-const count = (n: number, one: string, many = `${one}s`) => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
 
-async function underWords(situation: Situation, { nodes, tree }: PreparedPutBack, standing: Standing): Promise<string> {
+async function standsUnder(
+  situation: Situation,
+  { nodes, tree }: PreparedPutBack,
+  standing: Standing,
+): Promise<StoodMessage> {
   const parent = standing.find(({ page }) => page.id === nodes[0])?.parent ?? null;
-  return parent === null ? 'at the top' : `under “${await nodeName(situation, tree, parent)}”`;
+  return parent === null ? stood('at-top') : stood('under', { name: await nodeName(situation, tree, parent) });
 }
 
 async function changes(
@@ -180,80 +192,71 @@ async function changes(
   const { draft, tx, importId, deps } = situation;
   const { nodes, tree, decision, removals } = prepared;
   const lines: Line[] = [];
-  const add = (what: Line['what'], words: string) => lines.push({ what, words });
+  const add = (what: Line['what'], message: PuttingBackMessage) => lines.push({ what, message });
   const pages = await pagesById(tx, importId, after, nodes);
   if (nodes.length > 0) {
     const first = nodes[0] ?? '';
     const page = pages.get(first);
-    add(
-      'back',
-      nodes.length === 1
-        ? `“${await nodeName(situation, tree, first)}”${page ? ` answers at ${draftAddress(after, page)}` : ''}`
-        : `“${await nodeName(situation, tree, first)}” and ${count(nodes.length - 1, 'more', 'more')} come back, each with its title, metadata and touches`,
-    );
-    add('place', await placeWords(situation, prepared, standing));
+    const name = await nodeName(situation, tree, first);
+    if (nodes.length > 1) add('back', puttingBack('branch', { name, more: nodes.length - 1 }));
+    else if (page) add('back', puttingBack('page-at', { name, address: draftAddress(after, page) }));
+    else add('back', puttingBack('page', { name }));
+    add('place', await placeOf(situation, prepared, standing));
   }
   for (const removal of removals) {
     if (removal.thing.kind === 'nodes') continue;
     const stays = removal.redirects.filter(({ redirect }) => draft.redirects.has(redirect.from));
-    add('back', `${speak(thingMessage(removal))}, where it was`);
+    add('back', puttingBack('thing', { thing: thingMessage(removal) }));
     for (const { redirect } of stays.slice(0, MOST_SHOWN))
-      add('stays', `${redirect.from} was settled otherwise meanwhile and stays so`);
+      add('stays', puttingBack('settled-otherwise', { from: redirect.from }));
   }
-  for (const words of await menusLosing({ ...situation, draft: after }, new Set(nodes))) add('menu', words);
+  for (const menu of await menusLosing({ ...situation, draft: after }, new Set(nodes)))
+    add('menu', puttingBack('menu', { menu }));
   const linking = await linkedFrom({ ...situation, draft: after }, { kind: 'nodes', nodes }, pages);
   const changing = removals.some(
     ({ links, thing }) => links !== 'kept' && (thing.kind === 'nodes' || thing.kind === 'file'),
   );
   if (linking.length > 0)
-    add(
-      'links',
-      changing
-        ? `Links in ${count(linking.length, 'page')} lead here again`
-        : `${count(linking.length, 'page')} ${linking.length === 1 ? 'leads' : 'lead'} here`,
-    );
+    add('links', puttingBack(changing ? 'links-lead-here-again' : 'links-lead-here', { pages: linking.length }));
   const day = today(deps);
   const rulesOf = async (of: Draft) =>
     new Map((await draftRules(tx, importId, of, day)).rules.map(({ from, to }) => [from, to ?? '410']));
   const [was, now] = [await rulesOf(draft), await rulesOf(after)];
   const retired = [...was.keys()].filter((from) => !now.has(from));
-  if (retired.length === 1) add('redirect', `The redirect for ${retired[0] ?? ''} retires`);
-  if (retired.length > 1)
-    add(
-      'redirect',
-      `${count(retired.length, 'redirect')} retire: ${retired.slice(0, 3).join(', ')}${retired.length > 3 ? ' …' : ''}`,
-    );
+  if (retired.length === 1) add('redirect', puttingBack('redirect-retires', { from: retired[0] ?? '' }));
+  if (retired.length > 1) {
+    const some = retired.slice(0, 3);
+    const all = some.length === retired.length ? 'yes' : 'no';
+    add('redirect', puttingBack('redirects-retire', { count: retired.length, some, all }));
+  }
   const all = await allPages(tx, importId, after);
   const readdressed = [...all.values()].filter(({ id }) => decision.addresses[id] !== undefined);
-  for (const page of readdressed.slice(0, 5))
-    add(
-      'address',
-      `“${await nameOf({ ...situation, draft: after }, page)}” answers at ${draftAddress(after, page)} from now on`,
-    );
-  if (readdressed.length > 5)
-    add(
-      'address',
-      `${count(readdressed.length - 5, 'more page')} below ${readdressed.length === 6 ? 'it moves' : 'them move'} along`,
-    );
-  if (decision.home) add('home', `“${await nodeName(situation, tree, decision.home.page)}” is the home page again`);
+  for (const page of readdressed.slice(0, MOST_NAMED)) {
+    const name = await nameOf({ ...situation, draft: after }, page);
+    add('address', puttingBack('answers-at', { name, address: draftAddress(after, page) }));
+  }
+  const more = readdressed.length - MOST_NAMED;
+  if (more > 0) add('address', puttingBack('more-move-along', { count: more }));
+  if (decision.home)
+    add('home', puttingBack('is-home-again', { name: await nodeName(situation, tree, decision.home.page) }));
   return lines;
 }
 
-async function placeWords(situation: Situation, { nodes, tree }: PreparedPutBack, standing: Standing): Promise<string> {
+async function placeOf(
+  situation: Situation,
+  { nodes, tree }: PreparedPutBack,
+  standing: Standing,
+): Promise<PuttingBackMessage> {
   const first = nodes[0] ?? '';
   const parent = standing.find(({ page }) => page.id === first)?.parent ?? null;
   const siblings = standing.filter((row) => row.parent === parent).map(({ page }) => page.id);
   const at = siblings.indexOf(first);
-  const name = async (id: string | undefined) =>
-    id === undefined ? undefined : `“${await nodeName(situation, tree, id)}”`;
+  const name = async (id: string | undefined) => (id === undefined ? undefined : await nodeName(situation, tree, id));
+  const place = parent === null ? stood('at-top') : stood('under', { name: (await name(parent)) ?? '' });
   const [before, behind] = [await name(siblings[at - 1]), await name(siblings[at + 1])];
-  const between =
-    before && behind
-      ? `between ${before} and ${behind}`
-      : before
-        ? `behind ${before}`
-        : behind
-          ? `before ${behind}`
-          : 'alone there';
-  return `It stands ${parent === null ? 'at the top' : `under ${await name(parent)}`}, ${between}`;
+  if (before !== undefined && behind !== undefined) return puttingBack('stands-between', { place, before, behind });
+  if (before !== undefined) return puttingBack('stands-behind', { place, before });
+  return behind === undefined
+    ? puttingBack('stands-alone', { place })
+    : puttingBack('stands-before', { place, behind });
 }

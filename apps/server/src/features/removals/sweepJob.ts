@@ -8,6 +8,7 @@ import type { JobHandler } from '../../jobs/queue.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { takeLetGo } from '../releases/keeping.ts';
 import { openDraft } from '../draft/openDraft.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 const SHARDS_AT_ONCE = 256;
 
@@ -20,7 +21,7 @@ export function sweepJob(deps: Deps): JobHandler {
         const { draft } = await openDraft(tx, site);
         const swept = [...draft.removed].filter(([, seq]) => !draft.removals.has(seq)).map(([id]) => id);
         const hashes = [...new Set([...(await takeSources(tx, site, draft, swept)), ...(await takeLetGo(tx, site))])];
-        report({ step: 'Looking who else needs it', done: 0, total: hashes.length, unit: 'files' });
+        report({ step: progressStep('looking-who-needs-it'), done: 0, total: hashes.length, unit: 'files' });
         const needed = await neededElsewhere(tx, new Set(hashes), new Set(swept));
         await tx.run('delete from content where hash = any($1)', [hashes.filter((hash) => !needed.has(hash))]);
       });

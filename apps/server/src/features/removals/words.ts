@@ -1,10 +1,10 @@
 /** Removed things by name. */
-import { speak } from '../../words.ts';
-import type { Removal } from '@fastigium/core/site';
-import { thingMessage } from '../draft/prepare/putBack.ts';
+import type { Draft, Removal } from '@fastigium/core/site';
 
-export function labelOf({ nameOf }: { readonly nameOf: (id: string) => string }, removal: Removal): string {
-  const { thing, left } = removal;
+export function labelOf(
+  { nameOf, draft }: { readonly nameOf: (id: string) => string; readonly draft: Draft },
+  { thing, left, redirects }: Removal,
+): string {
   switch (thing.kind) {
     case 'nodes':
       return nameOf(left[0] ?? thing.nodes[0] ?? '');
@@ -15,6 +15,6 @@ export function labelOf({ nameOf }: { readonly nameOf: (id: string) => string },
     case 'file':
       return thing.path.slice(thing.path.lastIndexOf('/') + 1);
     case 'redirects':
-      return speak(thingMessage(removal));
+      return redirects[0]?.redirect.from ?? draft.removedPatterns.get(thing.patterns[0] ?? '')?.pattern.text ?? '';
   }
 }

@@ -9,6 +9,7 @@ import type { Deps } from '../../deps.ts';
 import { checkPages, type SentResult } from '../../threads/tasks.ts';
 import { contentBytes, contentsByHash } from '../shared/contents.ts';
 import { keepPageSnags, type NewSnag, type Subjects } from './snagRows.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 export interface CheckOptions {
   readonly signal?: AbortSignal;
@@ -40,7 +41,7 @@ export async function readPages(
   const batchSize = PAGES_A_BATCH * deps.threads.size;
   for (let from = 0; from < paths.length; from += batchSize) {
     signal?.throwIfAborted();
-    report?.({ step: 'Checking pages', done: from, total: paths.length, unit: 'pages' });
+    report?.({ step: progressStep('checking-pages'), done: from, total: paths.length, unit: 'pages' });
     const batch = paths.slice(from, from + batchSize);
     const contents = await contentsByHash(
       tx,

@@ -13,6 +13,7 @@ import { useSite } from '../../stores/site.ts';
 import { usePreviewOrigins } from './previewOrigin.ts';
 import PagePicker from './PagePicker.vue';
 import type { PickedTarget } from './pickedTarget.ts';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ thing: RemoveRequest['thing']; pages: readonly PageRow[] }>();
@@ -204,8 +205,8 @@ async function remove(): Promise<void> {
           ></span
         >
       </li>
-      <li v-for="menu in preview.menus" :key="menu">
-        <KeystoneMark mark="ochre" /><span>{{ menu }}</span>
+      <li v-for="menu in preview.menus" :key="speak(menu)">
+        <KeystoneMark mark="ochre" /><span>{{ speak(menu) }}</span>
       </li>
       <li v-if="preview.redirectsInAll > 0">
         <KeystoneMark mark="madder" /><span

@@ -112,7 +112,9 @@ watch(selected, (key) => {
 const soon = computed(() => site.overview?.removals.sweptSoon ?? 0);
 const firstSweep = computed(() => (site.overview?.removals.firstSweep ? dayOf(site.overview.removals.firstSweep) : ''));
 const isReviewing = computed(() => site.overview?.lastImport?.state === 'reviewing');
-const checking = computed(() => (site.compiling?.progress?.step === 'Checking pages' ? site.compiling : undefined));
+const checking = computed(() =>
+  site.compiling?.progress?.step.code === 'step.checking-pages' ? site.compiling : undefined,
+);
 
 function onKey(event: KeyboardEvent, row: SurveyItem | undefined): void {
   if (!row?.snag || !session.mayEdit) return;

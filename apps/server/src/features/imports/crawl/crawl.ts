@@ -15,6 +15,7 @@ import type { Ask } from './ask.ts';
 import { judgeType } from './contentType.ts';
 import { sitemapAddresses } from './sitemaps.ts';
 import { startAt } from './start.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 export interface CrawledFile {
   /** Path in the site. */
@@ -64,7 +65,7 @@ const FAILURE_NOTES: Readonly<Record<WebFailure['reason'], NoteCode>> = {
 export async function crawl(options: CrawlOptions): Promise<CrawledSite> {
   const { ask, limits, importLimits, job } = options;
   const begunMs = performance.now();
-  job.report({ step: 'Asking for robots.txt', done: 0, total: 0, unit: 'files' });
+  job.report({ step: progressStep('asking-for-robots'), done: 0, total: 0, unit: 'files' });
   const { scope, origin, address, robots } = await startAt(options.start, ask);
   const frontier = new Frontier({ robots, agent: CRAWLER, bound: Math.min(limits.addresses, importLimits.files) });
   const keeper = new Keeper(options, scope);
@@ -80,7 +81,7 @@ export async function crawl(options: CrawlOptions): Promise<CrawledSite> {
     const found = other ? await keeper.take(next, other, await ask(other)) : await keeper.take(next, url, answer);
     for (const each of found) frontier.add(each);
     asked += 1;
-    job.report({ step: 'Crawling', done: asked, total: frontier.known, unit: 'files' });
+    job.report({ step: progressStep('crawling'), done: asked, total: frontier.known, unit: 'files' });
   };
 
   const inFlight = new Set<Promise<void>>();

@@ -8,6 +8,7 @@ import type { JobRun } from '../../../jobs/queue.ts';
 import type { Ask } from '../../imports/crawl/ask.ts';
 import { crawl, type CrawledFile } from '../../imports/crawl/crawl.ts';
 import type { Sighting } from './take.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 const AT_ONCE = 50;
 
@@ -34,7 +35,7 @@ export async function fromCrawl(
       for (const [path, what] of await readings(deps, pages.slice(from, from + AT_ONCE), job.signal))
         read.set(path, what);
       job.report({
-        step: 'Reading the old pages',
+        step: progressStep('reading-old-pages'),
         done: Math.min(from + AT_ONCE, pages.length),
         total: pages.length,
         unit: 'pages',

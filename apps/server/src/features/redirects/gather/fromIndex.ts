@@ -11,6 +11,7 @@ import {
 import type { JobRun } from '../../../jobs/queue.ts';
 import type { Ask } from '../../imports/crawl/ask.ts';
 import type { Sighting } from './take.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 /** Indexes give ten to a hundred at a time; nobody has to be asked for ever. */
 const MOST_PAGES = 200;
@@ -64,7 +65,12 @@ export async function fromIndex(
           why: 'it cannot be read as an address',
         });
     }
-    job.report({ step: 'Asking the search index', done: sightings.length, total: page.total ?? 0, unit: 'addresses' });
+    job.report({
+      step: progressStep('asking-search-index'),
+      done: sightings.length,
+      total: page.total ?? 0,
+      unit: 'addresses',
+    });
     next =
       page.next !== undefined && page.entries.length > 0 && URL.canParse(page.next, next.href)
         ? new URL(page.next, next)

@@ -7,13 +7,14 @@ import type { Ask } from '../../imports/crawl/ask.ts';
 import { listedSitemaps } from '../../imports/crawl/sitemaps.ts';
 import { startAt } from '../../imports/crawl/start.ts';
 import type { Sighting } from './take.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 export async function fromSitemap(
   url: URL,
   ask: Ask,
   job: Pick<JobRun, 'report'>,
 ): Promise<{ sightings: Sighting[]; notRead: NotRead[] }> {
-  job.report({ step: 'Fetching the sitemap', done: 0, total: 0, unit: 'addresses' });
+  job.report({ step: progressStep('fetching-sitemap'), done: 0, total: 0, unit: 'addresses' });
   const isSite = url.pathname === '/';
   const addresses = isSite ? await ofSite(url, ask) : await listedSitemaps([url.href], scopeOf(url), url.origin, ask);
   if (addresses.length === 0)

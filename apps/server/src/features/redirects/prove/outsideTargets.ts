@@ -2,6 +2,7 @@
 import type { Rule } from '@fastigium/core/redirects';
 import type { Deps } from '../../../deps.ts';
 import type { JobRun } from '../../../jobs/queue.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 const LIMITS = { bytes: 4 * 1024 * 1024, withinMs: 10_000 } as const;
 const AT_ONCE = 4;
@@ -22,7 +23,12 @@ export async function askOutsideTargets(deps: Deps, rules: readonly Rule[], job:
           ? { url, status: answer.status, problem: answer.status >= 400 ? `answers ${answer.status}` : null }
           : { url, status: null, problem: `does not answer (${answer.detail.slice(0, 200)})` },
       );
-      job.report({ step: 'Asking other hosts', done: found.length, total: urls.length, unit: 'addresses' });
+      job.report({
+        step: progressStep('asking-other-hosts'),
+        done: found.length,
+        total: urls.length,
+        unit: 'addresses',
+      });
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));

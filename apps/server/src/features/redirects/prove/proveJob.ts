@@ -18,6 +18,7 @@ import { allEntries } from '../../shared/manifests.ts';
 import { servingOf } from '../../shared/serving.ts';
 import { differenceFrom, LiveHost, type LiveWay } from './liveWay.ts';
 import { askOutsideTargets } from './outsideTargets.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 const body = z.object({ by: z.uuid() });
 const AT_ONCE = 16;
@@ -131,7 +132,12 @@ export async function proveLive(
           (file) => files.get(file)?.hash,
         ),
       });
-      job.report({ step: 'Asking the live host', done: found.length, total: addresses.length, unit: 'addresses' });
+      job.report({
+        step: progressStep('asking-live-host'),
+        done: found.length,
+        total: addresses.length,
+        unit: 'addresses',
+      });
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));

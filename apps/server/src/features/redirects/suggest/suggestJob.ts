@@ -10,6 +10,7 @@ import type { JobHandler, JobRun } from '../../../jobs/queue.ts';
 import { compileDraft } from '../../draft/compileDraft.ts';
 import { draftReadings } from '../../draft/readings.ts';
 import { knownFiles, knownPages } from './knownPages.ts';
+import { progressStep } from '@fastigium/contracts/messages/progress';
 
 interface OldRow extends Record<string, unknown> {
   readonly address: string;
@@ -87,7 +88,12 @@ async function matched(
     return olds.map(({ address }) => ({ address, suggestions: [], none: 1 }));
   const { port1, port2 } = new MessageChannel();
   port1.on('message', (share: number) =>
-    job.report({ step: 'Comparing old and new pages', done: Math.round(share * all), total: all, unit: 'addresses' }),
+    job.report({
+      step: progressStep('comparing-pages'),
+      done: Math.round(share * all),
+      total: all,
+      unit: 'addresses',
+    }),
   );
   try {
     return await deps.threads.match({ olds, pages, settled, port: port2 }, job.signal);

@@ -9,7 +9,7 @@ import KeystoneMark from '../../../components/KeystoneMark.vue';
 import SegmentedChoice from '../../../components/SegmentedChoice.vue';
 import type { Mark } from '../../../logic/marks.ts';
 import { useSite } from '../../../stores/site.ts';
-import { explain } from '../../../words/index.ts';
+import { explain, speak } from '../../../words/index.ts';
 import { say } from '../words.ts';
 import RichWords from '../../../words/RichWords.ts';
 
@@ -60,9 +60,9 @@ const places = computed(() => [
   {
     value: 'in-place' as const,
     label:
-      preview.value?.under === 'at the top'
+      preview.value?.under.code === 'stood.at-top'
         ? say('putBackPanel.atTheTopInIts')
-        : `${capital(preview.value?.under ?? '')}`,
+        : capital(preview.value ? speak(preview.value.under) : ''),
   },
   {
     value: 'with-parents' as const,
@@ -162,8 +162,8 @@ defineExpose({ putBack });
     /></v-btn>
     <template v-if="preview && !isBlocked">
       <ul>
-        <li v-for="line in preview.lines" :key="line.words">
-          <KeystoneMark :mark="MARKS[line.what]" /><span>{{ line.words }}</span>
+        <li v-for="line in preview.lines" :key="speak(line.message)">
+          <KeystoneMark :mark="MARKS[line.what]" /><span>{{ speak(line.message) }}</span>
         </li>
       </ul>
     </template>

@@ -17,6 +17,7 @@ import PagePreview from '../PagePreview.vue';
 import ForGoodPanel from './ForGoodPanel.vue';
 import { KIND_WORDS } from './removalWords.ts';
 import PutBackPanel from './PutBackPanel.vue';
+import { speak } from '../../../words/index.ts';
 import { say } from '../words.ts';
 
 const props = defineProps<{
@@ -76,7 +77,7 @@ defineExpose({ putBack: () => panel.value?.putBack() });
   <h1 class="title-face">{{ shown?.label ?? row.label }}</h1>
   <p class="quiet">
     <span class="address">{{ shown?.address ?? row.address ?? '' }}</span>
-    {{ part ? say('removedBench.ofTheBranch', { label: row.label }) : `${KIND_WORDS[row.kind]}, ${row.from}` }}
+    {{ part ? say('removedBench.ofTheBranch', { label: row.label }) : `${KIND_WORDS[row.kind]}, ${speak(row.from)}` }}
   </p>
   <PagePreview
     v-if="shown?.kind === 'page' && shown.address"
@@ -136,16 +137,12 @@ defineExpose({ putBack: () => panel.value?.putBack() });
   <dl>
     <template v-if="detail && detail.menus.length > 0"
       ><dt>{{ say('common.menus') }}</dt>
-      <dd>{{ detail.menus.join('; ') }}</dd></template
+      <dd>{{ detail.menus.map(speak).join('; ') }}</dd></template
     >
     <template v-if="row.standsIn"
       ><dt>{{ say('removedBench.itsAddress') }}</dt>
       <dd>
-        {{
-          row.standsIn === 'nothing answers' || row.standsIn.startsWith('gone')
-            ? row.standsIn
-            : say('removedBench.leadsTo', { standsIn: row.standsIn })
-        }}
+        {{ speak(row.standsIn) }}
       </dd></template
     >
     <template v-if="row.visits !== null"

@@ -18,6 +18,7 @@ import { keptWords, KIND_WORDS } from './removalWords.ts';
 import { useRemovals } from './removals.ts';
 import RemovedBench from './RemovedBench.vue';
 import ManyPutBack from './ManyPutBack.vue';
+import { speak } from '../../../words/index.ts';
 import { say } from '../words.ts';
 
 defineProps<{ pages: readonly PageRow[]; version: number }>();
@@ -187,7 +188,7 @@ const isSoon = (each: RemovalRow) =>
               }}</span></span
             >
             <span class="two"
-              ><span class="quiet one-line">{{ item.from }}</span
+              ><span class="quiet one-line">{{ speak(item.from) }}</span
               ><span class="quiet one-line">{{ item.why }}</span></span
             >
             <span class="two"

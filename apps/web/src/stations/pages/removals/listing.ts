@@ -1,4 +1,5 @@
 /** Choosing among removals and putting them in order. */
+import { speak } from '../../../words/index.ts';
 import type { RemovalRow } from '@fastigium/contracts/api/removals';
 import { say } from '../words.ts';
 
@@ -21,7 +22,9 @@ export function filtered(
       (person === '' || row.by.id === person) &&
       (kind === '' || row.kind === kind) &&
       (wanted === '' ||
-        `${row.label} ${row.address ?? ''} ${row.from} ${row.why} ${row.by.name}`.toLowerCase().includes(wanted)),
+        `${row.label} ${row.address ?? ''} ${speak(row.from)} ${row.why} ${row.by.name}`
+          .toLowerCase()
+          .includes(wanted)),
   );
 }
 

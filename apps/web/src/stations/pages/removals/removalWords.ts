@@ -5,16 +5,12 @@ import type { RemovalRow } from '@fastigium/contracts/api/removals';
 import { speakPlaceOf } from '../../../words/index.ts';
 import { say } from '../words.ts';
 
-const ORDINALS = new Intl.PluralRules('en', { type: 'ordinal' });
-const ENDINGS: Readonly<Record<string, string>> = { one: 'st', two: 'nd', few: 'rd', other: 'th' };
-export const ordinal = (n: number): string => `${n}${ENDINGS[ORDINALS.select(n)] ?? 'th'}`;
-
 /** `was 4th under Visit, main menu`. */
 export function whereItWas({ nth, under, menus }: Pick<RemovedRow, 'nth' | 'under' | 'menus'>): string {
   const names = menus
     .map((menu) => speakPlaceOf(menu).toLowerCase())
     .filter((name, index, all) => all.indexOf(name) === index);
-  return [say('removal.wasUnder', { nth: ordinal(nth), isNoUnder: under === '', under }), ...names].join(', ');
+  return [say('removal.wasUnder', { nth, isNoUnder: under === '', under }), ...names].join(', ');
 }
 
 export function keptWords({ keptUntil, held }: Pick<RemovalRow, 'keptUntil' | 'held'>): string {

@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 /** Removed rows among those that stand, choosing and ordering removals, and what the panels offer. */
-import { menu } from '@fastigium/contracts/messages/names';
+import { menuPart, puttingBack, stood } from '@fastigium/contracts/messages/removal';
+import { menu, thing } from '@fastigium/contracts/messages/names';
 import type { RemovedRow } from '@fastigium/contracts/api/draft';
 import type { PutBackPreview, RemovalRow, RemovePreview } from '@fastigium/contracts/api/removals';
 import fc from 'fast-check';
@@ -48,13 +49,13 @@ const removal = (of: number, more: Partial<RemovalRow> = {}): RemovalRow => ({
   of,
   kind: 'page',
   label: `Thing ${of}`,
-  from: '',
+  from: stood('at-top'),
   address: `/${of}/`,
   page: null,
   by: person,
   at: '2026-11-01T00:00:00.000Z',
   why: '',
-  standsIn: '',
+  standsIn: null,
   size: 1,
   left: 1,
   visits: null,
@@ -178,7 +179,7 @@ describe('the panels', () => {
     goesInAll: 2,
     linkedFrom: [{ id: 'a', label: 'Learn', address: '/learn/' }],
     linkedFromInAll: 1,
-    menus: ['Main menu: “Visit”'],
+    menus: [menuPart('items', { menu: menu('main'), items: [thing('named', { label: 'Visit' })] })],
     redirects: [],
     redirectsInAll: 0,
     visits: 40,
@@ -254,10 +255,10 @@ describe('the panels', () => {
 
   it('ask what becomes of a taken address before anything is put back', async () => {
     const blocked: PutBackPreview = {
-      lines: [{ what: 'back', words: 'It comes back' }],
+      lines: [{ what: 'back', message: puttingBack('page', { name: 'It comes back' }) }],
       taken: [{ label: 'Groups', address: '/groups/', by: 'Learn', isFile: false, free: '/groups-2/' }],
       parentOut: null,
-      under: 'at the top',
+      under: stood('at-top'),
     };
     call.mockResolvedValue(blocked);
     const panel = show(PutBackPanel, { things: [{ of: 3 }] });

@@ -1,0 +1,28 @@
+/** What a job is doing right now. */
+import { defineMessages, type MessageOf } from '@fastigium/core/messages';
+
+export const progressStep = defineMessages('step', {
+  'asking-for-robots': {},
+  'asking-from-outside': {},
+  'asking-live-host': {},
+  'asking-other-hosts': {},
+  'asking-search-index': {},
+  'checking-pages': {},
+  'comparing-pages': {},
+  'compiling-pages': {},
+  'certificate-account': {},
+  'certificate-order': {},
+  'certificate-prove': { name: 'text' },
+  'certificate-fetch': {},
+  'certificate-try': { name: 'text' },
+  crawling: {},
+  'fetching-sitemap': {},
+  'fetching-upload': {},
+  'looking-who-needs-it': {},
+  'putting-together': {},
+  'reading-files': {},
+  'reading-old-pages': {},
+  sending: {},
+  'taking-pictures': {},
+});
+export type ProgressStep = MessageOf<typeof progressStep>;
