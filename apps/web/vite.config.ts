@@ -4,37 +4,43 @@ import { readFileSync } from 'node:fs';
 import { defineConfig, type Plugin } from 'vite';
 import vuetify from 'vite-plugin-vuetify';
 import { isPlain, type Catalogue } from '../../packages/words/src/catalogue.ts';
+import { stretched, stretchedText } from '../../packages/words/src/stretched.ts';
 import { english } from '../../packages/words/src/en/index.ts';
 
-/** The patterns of catalogues read here, so that the application comes without the reader. */
-const readPatterns: Plugin = {
+/**
+ * The patterns of catalogues read here, so that the application comes without the reader.
+ * @param isStretched for tests: everything a third longer
+ */
+const readPatterns = (isStretched: boolean): Plugin => ({
   name: 'read-patterns',
   enforce: 'pre',
   load(id) {
-    if (id.endsWith('/packages/words/src/en/index.ts')) return `export const english = ${asScript(english, true)};`;
-    if (id.endsWith('.en.json')) return `export default ${asScript(JSON.parse(readFileSync(id, 'utf8')), false)};`;
+    if (id.endsWith('/packages/words/src/en/index.ts'))
+      return `export const english = ${asScript(english, true, isStretched)};`;
+    if (id.endsWith('.en.json'))
+      return `export default ${asScript(JSON.parse(readFileSync(id, 'utf8')), false, isStretched)};`;
     return undefined;
   },
   // What is read already is no JSON any more.
   transform: (code, id) => (id.endsWith('.en.json') ? { code, map: null, moduleType: 'js' } : undefined),
-};
+});
 
 /** JSON in a string is read several times as fast as the same as a literal. */
-function asScript(catalogue: Catalogue<string>, ignoreTag: boolean): string {
+function asScript(catalogue: Catalogue<string>, ignoreTag: boolean, isStretched: boolean): string {
+  const readPattern = (pattern: string) => {
+    if (isPlain(pattern)) return isStretched ? stretchedText(pattern) : pattern;
+    const elements = parse(pattern, { ignoreTag });
+    return isStretched ? stretched(elements) : elements;
+  };
   const read = Object.entries(catalogue).map(([subject, words]) => [
     subject,
-    Object.fromEntries(
-      Object.entries(words).map(([name, pattern]) => [
-        name,
-        isPlain(pattern) ? pattern : parse(pattern, { ignoreTag }),
-      ]),
-    ),
+    Object.fromEntries(Object.entries(words).map(([name, pattern]) => [name, readPattern(pattern)])),
   ]);
   return `JSON.parse(${JSON.stringify(JSON.stringify(Object.fromEntries(read)))})`;
 }
 
-export default defineConfig({
-  plugins: [readPatterns, vue(), vuetify({ autoImport: true })],
+export default defineConfig(({ mode }) => ({
+  plugins: [readPatterns(mode === 'stretched'), vue(), vuetify({ autoImport: true })],
   resolve: {
     alias: [
       { find: /^@formatjs\/icu-messageformat-parser$/, replacement: '@formatjs/icu-messageformat-parser/no-parser.js' },
@@ -47,4 +53,4 @@ export default defineConfig({
     reportCompressedSize: false,
   },
   server: { proxy: { '/api': 'http://localhost:4300' } },
-});
+}));

@@ -10,6 +10,7 @@ import { useSite } from '../stores/site.ts';
 import { useWorld } from '../stores/world.ts';
 import { useNotices } from '../stores/notices.ts';
 import { inBackground } from '../stores/background.ts';
+import { ROLE_NAMES } from './roles.ts';
 import { say } from './words.ts';
 
 defineEmits<{ find: []; standIns: [] }>();
@@ -85,7 +86,7 @@ async function signOut(): Promise<void> {
       </template>
       <v-sheet class="panel">
         <p class="strong">{{ session.person.name }}</p>
-        <p class="quiet">{{ session.person.email }}, {{ session.person.role }}</p>
+        <p class="quiet">{{ session.person.email }}, {{ ROLE_NAMES[session.person.role] }}</p>
         <RouterLink class="text-link" :to="{ name: 'account' }">{{ say('appLintel.yourAccount') }}</RouterLink>
         <RouterLink v-if="!session.isClient" class="text-link" :to="{ name: 'people' }">{{
           say('appLintel.people')

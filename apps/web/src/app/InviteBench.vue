@@ -8,7 +8,7 @@ import { call } from '../api/client.ts';
 import SegmentedChoice from '../components/SegmentedChoice.vue';
 import { useAttempt } from './attempt.ts';
 import OneTimeLink from './OneTimeLink.vue';
-import { ROLE_WORDS } from './roles.ts';
+import { ROLE_NAMES, ROLE_WORDS } from './roles.ts';
 import SeenSites from './SeenSites.vue';
 import { say } from './words.ts';
 
@@ -40,7 +40,7 @@ const invite = () =>
   <SegmentedChoice
     v-model="role"
     :label="say('inviteBench.role')"
-    :options="ROLES.map((each) => ({ value: each, label: each }))"
+    :options="ROLES.map((each) => ({ value: each, label: ROLE_NAMES[each] }))"
   />
   <p>{{ ROLE_WORDS[role] }}</p>
   <template v-if="role !== 'owner'">

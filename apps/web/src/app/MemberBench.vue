@@ -10,7 +10,7 @@ import { when } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useAttempt } from './attempt.ts';
 import OneTimeLink from './OneTimeLink.vue';
-import { ROLE_WORDS } from './roles.ts';
+import { ROLE_NAMES, ROLE_WORDS } from './roles.ts';
 import SeenSites from './SeenSites.vue';
 import { inBackground } from '../stores/background.ts';
 import { say } from './words.ts';
@@ -80,7 +80,7 @@ const remove = () =>
   <SegmentedChoice
     :model-value="member.role"
     :label="say('memberBench.roleOf', { name: member.name })"
-    :options="ROLES.map((each) => ({ value: each, label: each }))"
+    :options="ROLES.map((each) => ({ value: each, label: ROLE_NAMES[each] }))"
     @update:model-value="setRole"
   />
   <p>{{ ROLE_WORDS[member.role] }}</p>

@@ -10,7 +10,7 @@ import { useSession } from '../stores/session.ts';
 import InviteBench from './InviteBench.vue';
 import MemberBench from './MemberBench.vue';
 import PersonRow from './PersonRow.vue';
-import { asRole, ROLE_WORDS } from './roles.ts';
+import { asRole, ROLE_NAMES, ROLE_WORDS } from './roles.ts';
 import TwoSides from './TwoSides.vue';
 import { say } from './words.ts';
 
@@ -64,7 +64,7 @@ function words({ role, access }: People['members'][number]): string {
         :initials="each.initials"
         :name="each.name"
         :about="say('peoplePage.since', { email: each.email, since: dayOf(each.since) })"
-        :role="each.role"
+        :role="ROLE_NAMES[each.role]"
         :words="words(each)"
       />
     </component>
@@ -73,7 +73,7 @@ function words({ role, access }: People['members'][number]): string {
       <div v-for="open in people?.invitations ?? []" :key="open.id" class="row invited">
         <PersonRow
           initials="?"
-          :name="say('peoplePage.as', { role: open.role })"
+          :name="say('peoplePage.as', { role: ROLE_NAMES[open.role] })"
           :about="say('peoplePage.by', { by: open.by })"
           role=""
           :words="say('peoplePage.goodUntil', { until: dayOf(open.until) })"

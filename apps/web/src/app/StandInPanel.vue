@@ -23,17 +23,17 @@ const STEPS = [
   [2_592_000_000, say('standInPanel.n30Days')],
 ] as const;
 const SERVER = {
-  none: 'well',
-  silent: 'silent',
-  refuses: 'refuses',
+  none: say('standInPanel.well'),
+  silent: say('standInPanel.silent'),
+  refuses: say('standInPanel.refuses'),
   lags: say('standInPanel.hasTheZoneOfBefore'),
   truncates: say('standInPanel.cutsItsUdpAnswers'),
 } as const;
 const RESOLVER = {
-  none: 'well',
-  silent: 'silent',
-  refuses: 'refuses',
-  lies: 'lies',
+  none: say('standInPanel.well'),
+  silent: say('standInPanel.silent'),
+  refuses: say('standInPanel.refuses'),
+  lies: say('standInPanel.lies'),
   'mixes-up': say('standInPanel.mixesAnswersUp'),
 } as const;
 const RESOLVERS = {
@@ -47,10 +47,22 @@ const OTHERS = [
   [
     'certificate',
     say('standInPanel.certificatesItIssues'),
-    { none: 'right', expired: say('standInPanel.haveRunOut'), 'wrong-name': say('standInPanel.areForAnotherName') },
+    {
+      none: say('standInPanel.right'),
+      expired: say('standInPanel.haveRunOut'),
+      'wrong-name': say('standInPanel.areForAnotherName'),
+    },
   ],
-  ['authority', say('standInPanel.certificateAuthority'), { none: 'well', refuses: 'refuses', silent: 'silent' }],
-  ['registrar', say('standInPanel.registrar'), { none: 'well', refuses: 'refuses', silent: 'silent' }],
+  [
+    'authority',
+    say('standInPanel.certificateAuthority'),
+    { none: say('standInPanel.well'), refuses: say('standInPanel.refuses'), silent: say('standInPanel.silent') },
+  ],
+  [
+    'registrar',
+    say('standInPanel.registrar'),
+    { none: say('standInPanel.well'), refuses: say('standInPanel.refuses'), silent: say('standInPanel.silent') },
+  ],
 ] as const;
 
 onMounted(async () => {

@@ -15,9 +15,17 @@ const kind = ref<TrailKind | 'all'>('all');
 const entries = ref<TrailEntry[]>([]);
 const more = ref(false);
 const query = computed(() => (kind.value === 'all' ? {} : { kind: kind.value }));
+const KIND_NAMES: Readonly<Record<TrailKind, string>> = {
+  'sign-in': say('trailPage.signIn'),
+  account: say('trailPage.account'),
+  people: say('trailPage.people'),
+  hosts: say('trailPage.hosts'),
+  releases: say('trailPage.releases'),
+  secrets: say('trailPage.secrets'),
+};
 const OPTIONS = [
   { value: 'all' as const, label: say('trailPage.everything') },
-  ...TRAIL_KINDS.map((each) => ({ value: each, label: each })),
+  ...TRAIL_KINDS.map((each) => ({ value: each, label: KIND_NAMES[each] })),
 ];
 const at = new Intl.DateTimeFormat('en-GB', {
   day: 'numeric',

@@ -2,6 +2,13 @@
 import type { Role } from '@fastigium/contracts/endpoint';
 import { say } from './words.ts';
 
+export const ROLE_NAMES: Readonly<Record<Role, string>> = {
+  owner: say('roles.owner'),
+  editor: say('roles.editor'),
+  client: say('roles.client'),
+  reviewer: say('roles.reviewer'),
+};
+
 export const ROLE_WORDS: Readonly<Record<Role, string>> = {
   owner: say('roles.doesEverythingInvitesAndRemoves'),
   editor: say('roles.changesAndPublishesSites'),

@@ -56,7 +56,7 @@ const CHECKING: Standing = { words: say('bays.checking'), mark: 'ochre', standin
 function surveyBay(site: SiteOverview): Standing {
   const state = site.lastImport?.state;
   if (state === 'waiting' || state === 'reading')
-    return { words: say('bays.reading'), mark: 'ochre', standing: 'moving' };
+    return { words: say('bays.reading'), mark: 'ochre', standing: say('bays.moving') };
   if (site.files === 0) {
     return state === 'failed'
       ? { words: say('bays.nothingCameIn'), mark: 'madder', standing: say('bays.mustBeFixed') }
@@ -80,15 +80,15 @@ function surveyBay(site: SiteOverview): Standing {
   return {
     words: say('bays.pagesFiles', { pages: site.pages, files: site.files }),
     mark: 'verdigris',
-    standing: 'right',
+    standing: say('bays.right'),
   };
 }
 
 function addressBay({ address }: SiteOverview): Standing {
   if (!address) return { words: say('bays.noDomainYet'), mark: 'dashed', standing: say('bays.notThereYet') };
   const marks = {
-    right: ['verdigris', 'right'],
-    moving: ['ochre', 'moving'],
+    right: ['verdigris', say('bays.right')],
+    moving: ['ochre', say('bays.moving')],
     broken: ['madder', say('bays.mustBeFixed')],
     waiting: ['ochre', say('bays.notDoneYet')],
   } as const;
@@ -109,7 +109,7 @@ function pagesBay(site: SiteOverview, changes: Changes | undefined): Standing {
   return {
     words: away === '' ? say('bays.home', { homeTitle: site.homeTitle }) : away.slice(2),
     mark: 'verdigris',
-    standing: 'right',
+    standing: say('bays.right'),
   };
 }
 
@@ -117,7 +117,7 @@ function metadataBay({ snags }: SiteOverview): Standing {
   if (snags.metadata === 0 && snags.checking) return CHECKING;
   return snags.metadata > 0
     ? { words: say('bays.worthALook3', { metadata: snags.metadata }), mark: 'ochre', standing: say('bays.worthALook2') }
-    : { words: say('bays.nothingMissing'), mark: 'verdigris', standing: 'right' };
+    : { words: say('bays.nothingMissing'), mark: 'verdigris', standing: say('bays.right') };
 }
 
 function redirectsBay(site: SiteOverview): Standing {
@@ -125,11 +125,19 @@ function redirectsBay(site: SiteOverview): Standing {
   if (site.oldAddresses === 0) {
     return site.redirects === 0
       ? { words: say('bays.noneYet'), mark: 'dashed', standing: say('bays.notThereYet') }
-      : { words: say('bays.redirects2', { redirects: site.redirects }), mark: 'verdigris', standing: 'right' };
+      : {
+          words: say('bays.redirects2', { redirects: site.redirects }),
+          mark: 'verdigris',
+          standing: say('bays.right'),
+        };
   }
   return open > 0
     ? { words: say('bays.toSettle', { open }), mark: 'ochre', standing: say('bays.notDoneYet') }
-    : { words: say('bays.allSettled', { oldAddresses: site.oldAddresses }), mark: 'verdigris', standing: 'right' };
+    : {
+        words: say('bays.allSettled', { oldAddresses: site.oldAddresses }),
+        mark: 'verdigris',
+        standing: say('bays.right'),
+      };
 }
 
 const ALERT_WORDS = {
@@ -156,13 +164,13 @@ function watchBay({ live, watch }: SiteOverview): Standing {
   return {
     words: watch.readAt === null ? say('bays.nobodyCountedYet') : say('bays.nothingLost'),
     mark: 'verdigris',
-    standing: 'right',
+    standing: say('bays.right'),
   };
 }
 
 function publishBay(site: SiteOverview, changes: Changes | undefined): Standing {
   if (site.runningJobs.some(({ kind }) => kind === 'publish'))
-    return { words: say('bays.publishing'), mark: 'ochre', standing: 'moving' };
+    return { words: say('bays.publishing'), mark: 'ochre', standing: say('bays.moving') };
   if (site.live === null) return { words: say('common.notLiveYet'), mark: 'dashed', standing: say('bays.notThereYet') };
   if (site.live.downSince !== null)
     return {

@@ -8,7 +8,13 @@ import { say } from './words.ts';
 const props = defineProps<{ head: PageHead; mayEdit: boolean }>();
 const emit = defineEmits<{ pick: [name: string] }>();
 const lines = computed(() => besideLive(props.head));
-const WORDS = { imported: 'imported', site: 'site', branch: 'branch', page: 'page', computed: 'computed' } as const;
+const WORDS = {
+  imported: say('headSource.imported'),
+  site: say('headSource.site'),
+  branch: say('headSource.branch'),
+  page: say('headSource.page'),
+  computed: say('headSource.computed'),
+} as const;
 const conflicts = computed(
   () => new Set(props.head.lines.filter(({ conflict }) => conflict !== null).map(({ name }) => name)),
 );

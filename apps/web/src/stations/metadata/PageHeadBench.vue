@@ -28,10 +28,10 @@ const head = shallowRef<PageHead>();
 const MORE = {
   'meta:og:title': say('pageHeadBench.shareTitle'),
   'meta:og:image': say('pageHeadBench.sharePicture'),
-  'meta:robots': 'robots',
-  'link:canonical': 'canonical',
-  'code:head': 'code',
-  data: 'data',
+  'meta:robots': say('pageHeadBench.robots'),
+  'link:canonical': say('pageHeadBench.canonical'),
+  'code:head': say('pageHeadBench.code'),
+  data: say('pageHeadBench.data'),
 } as const;
 const row = computed(() => props.each.row);
 const description = ref('');

@@ -51,7 +51,12 @@ function onBlur(column: 'title' | 'description'): void {
   if (props.editing === column) emit('leave', { text: typed.value, then: 'none' });
 }
 
-const FAULTS = { missing: 'missing', long: say('pageMetadataRow.cutOff'), short: 'short', doubled: 'doubled' } as const;
+const FAULTS = {
+  missing: say('pageMetadataRow.missing'),
+  long: say('pageMetadataRow.cutOff'),
+  short: say('pageMetadataRow.short'),
+  doubled: say('pageMetadataRow.doubled'),
+} as const;
 const share = computed(() => Math.min(100, (props.each.titlePx / props.limits.titlePx) * 100));
 const isSuggested = computed(() => row.value.description.text === '' && row.value.suggestedDescription !== '');
 </script>

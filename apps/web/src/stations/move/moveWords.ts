@@ -41,5 +41,5 @@ export function timeWords({ state, from, by }: Pick<MoveStepView, 'state' | 'fro
       ? say('move.wasDue', { by: when(by, now) })
       : say('move.by', { by: when(by, now) });
   if (from !== null && Date.parse(from) > now.getTime()) return say('move.from', { from: when(from, now) });
-  return state === 'now' ? 'now' : '';
+  return state === 'now' ? say('move.isNow') : '';
 }

@@ -18,7 +18,7 @@ export function whereItShows(page: PageRow, isLive: boolean): { readonly words: 
   if (page.kind === 'link') return { words: say('page.leadsOutside'), wrong: false };
   if (!page.isReady) return { words: say('page.notReadyStaysOut'), wrong: false };
   const parts: string[] = [];
-  if (page.isHome) parts.push('home');
+  if (page.isHome) parts.push(say('page.home'));
   if (/(^|\/)404\.html$/.test(page.sourcePath)) parts.push(say('page.whereNothingIsFound'));
   if (page.lists !== null) parts.push(say('page.listsEntries', { lists: page.lists }));
   else if (page.date !== null)
@@ -32,7 +32,7 @@ export function whereItShows(page: PageRow, isLive: boolean): { readonly words: 
     );
   if (!page.inMenus) parts.push(say('page.leftOutOfMenus'));
   if (page.touches > 0) parts.push(say('page.touches', { touches: page.touches }));
-  if (isLive && page.state !== 'live') parts.push(page.state);
+  if (isLive && page.state !== 'live') parts.push(page.state === 'new' ? say('page.isNew') : say('page.isChanged'));
   const isLost = page.lists !== null && page.menus.length === 0;
   return { words: isLost ? say('page.inNoMenu', { parts: parts.join(', ') }) : parts.join(', '), wrong: isLost };
 }

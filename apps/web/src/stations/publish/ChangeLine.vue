@@ -9,10 +9,10 @@ import { say } from './words.ts';
 /** `isOut`: it stays in the draft this time. */
 defineProps<{ item: LedgerItem; people: readonly string[]; isOut: boolean }>();
 const WHAT: Readonly<Record<Change['what'], string>> = {
-  added: 'new',
-  changed: 'changed',
-  removed: 'goes',
-  moved: 'moved',
+  added: say('changeLine.isNew'),
+  changed: say('changeLine.changed'),
+  removed: say('changeLine.goes'),
+  moved: say('changeLine.moved'),
 };
 </script>
 

@@ -33,7 +33,7 @@ export const KIND_MEANING: Readonly<Record<HookKind, string>> = {
 export function toldWords({ kind, events }: Pick<Hook, 'kind' | 'events'>, all: number): string {
   if (kind === 'index') return say('telling.newChangedAndGoneAddresses');
   if (kind === 'account') return say('telling.messagesWhenYouSendOne');
-  return events.length === all ? 'everything' : events.map((event) => EVENT_WORDS[event]).join(', ');
+  return events.length === all ? say('telling.everything') : events.map((event) => EVENT_WORDS[event]).join(', ');
 }
 
 export function deliveryMark(delivery: Delivery | undefined): Mark {
@@ -52,6 +52,6 @@ export function deliveryWords({ event, state, attempts, nextAt, problem }: Deliv
     : say('telling.again', {
         what,
         problem: problem ?? say('telling.onItsWay2'),
-        nextAt: nextAt ? when(nextAt, now) : 'soon',
+        nextAt: nextAt ? when(nextAt, now) : say('telling.soon'),
       });
 }

@@ -4,7 +4,7 @@ import type { Mark } from '../../logic/marks.ts';
 import { say } from './words.ts';
 
 export const ENTRY_WORDS: Readonly<Record<EntryKind, string>> = {
-  everyone: 'everyone',
+  everyone: say('visitor.allOfThem'),
   password: say('visitor.thoseWithAPassword'),
   nobody: say('visitor.nobodyYet'),
 };

@@ -9,7 +9,7 @@ const props = defineProps<{ name: string; table: Extract<Gathered, { state: 'col
 const emit = defineEmits<{ match: [how: Readonly<Record<string, string>>]; leave: [] }>();
 const WORDS: Readonly<Record<ColumnMeaning, string>> = {
   address: say('columnMatch.oldAddress'),
-  visits: 'visits',
+  visits: say('columnMatch.visits'),
   lastSeen: say('columnMatch.lastSeen'),
   title: say('columnMatch.oldTitle'),
   status: say('columnMatch.oldStatus'),

@@ -82,7 +82,7 @@ watch(
 const bytes = computed(() => (written.value?.files ?? []).reduce((sum, { text }) => sum + new Blob([text]).size, 0));
 
 const STATE_WORDS: Readonly<Record<RuleToTake['state'], string>> = {
-  new: 'new',
+  new: say('filesBench.isNew'),
   same: say('filesBench.isThereAlready'),
   differs: say('filesBench.insteadOf'),
   page: say('filesBench.aLivePageAnswersThere'),

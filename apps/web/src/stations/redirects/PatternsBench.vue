@@ -122,7 +122,7 @@ async function move(row: PatternRow, by: 1 | -1): Promise<void> {
 const words = ({ status: code, to }: { status: number; to: string | null }) =>
   to === null
     ? code === 404
-      ? 'nowhere'
+      ? say('patternsBench.nowhere')
       : code === 410
         ? say('patternsBench.gone410')
         : say('patternsBench.itself')

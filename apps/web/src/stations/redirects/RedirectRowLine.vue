@@ -33,7 +33,7 @@ const landing = computed(() => {
           face: 'maybe',
         }
       : {
-          address: 'nowhere',
+          address: say('redirectRowLine.nowhere2'),
           words: suggestion
             ? say('redirectRowLine.perhaps', { title: suggestion.title || suggestion.address })
             : say('redirectRowLine.visitorsFindAnError'),

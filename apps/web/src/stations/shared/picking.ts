@@ -60,7 +60,7 @@ export function choicesFor(
       detail: say('picking.asItIsWrittenNo'),
       target: { kind: 'address', address: text },
     });
-  if (may('none') && (text === '' || 'nowhere'.startsWith(text.toLowerCase())))
+  if (may('none') && (text === '' || say('picking.nowhere').toLowerCase().startsWith(text.toLowerCase())))
     out.push({
       key: 'none',
       title: say('picking.nowhere'),

@@ -20,12 +20,12 @@ export function keptWords({ keptUntil, held }: Pick<RemovalRow, 'keptUntil' | 'h
 
 /** How people put kinds side by side. */
 export const KIND_WORDS: Readonly<Record<RemovalRow['kind'], string>> = {
-  page: 'page',
-  branch: 'branch',
-  section: 'section',
-  file: 'file',
+  page: say('removal.page'),
+  branch: say('removal.branch'),
+  section: say('removal.section'),
+  file: say('removal.file'),
   'menu item': say('removal.menuItem'),
-  redirects: 'redirects',
-  group: 'group',
+  redirects: say('removal.redirects'),
+  group: say('removal.group'),
   link: say('removal.outsideLink'),
 };
