@@ -33,7 +33,7 @@ import { inBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ metadata: Metadata }>();
-const GRID = 'minmax(0, 4fr) minmax(0, 6fr) minmax(0, 7fr) 30px 52px 62px';
+const GRID = 'minmax(0, 4fr) minmax(0, 6fr) minmax(0, 7fr) 30px 74px 66px';
 const site = useSite();
 const session = useSession();
 const set = useSetHead();

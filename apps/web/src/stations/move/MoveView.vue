@@ -192,7 +192,7 @@ const HOUR_MS = 3_600_000;
 }
 li {
   display: grid;
-  grid-template-columns: 20px auto 1fr auto 76px;
+  grid-template-columns: 20px auto 1fr auto minmax(76px, auto);
   gap: 12px;
   align-items: center;
   padding: 3px 20px;

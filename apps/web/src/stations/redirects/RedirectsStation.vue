@@ -327,6 +327,7 @@ useShortcuts(() =>
 <style scoped>
 .acts {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   gap: 8px;
   padding: 6px 20px;

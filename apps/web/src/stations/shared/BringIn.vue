@@ -206,6 +206,7 @@ async function crawl(): Promise<void> {
 <style scoped>
 .bring-in {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 14px;
   justify-items: stretch;
 }
@@ -225,7 +226,9 @@ async function crawl(): Promise<void> {
 }
 .choose {
   display: flex;
-  gap: 20px;
+  flex-wrap: wrap;
+  justify-content: center;
+  gap: 6px 20px;
   margin-top: 14px;
 }
 .sending {
