@@ -2,6 +2,7 @@
  * Address from end to end through the API, on stand-ins that speak the real protocols: a brought domain
  * whose records are wrong, mended by hand and by update, a certificate, its renewal, and a name bought.
  */
+import { link, standing } from '@fastigium/core/reach';
 import { request } from 'node:https';
 import { X509Certificate } from 'node:crypto';
 import { connect, type TLSSocket } from 'node:tls';
@@ -245,7 +246,10 @@ describe('a domain that is owned already', () => {
     expect([body.changes, body.firstBroken, body.certificate.state]).toEqual([[], null, 'served']);
     expect((await house.owner.overview(sites.Harbour ?? '')).address).toMatchObject({
       state: 'moving',
-      words: 'old-harbour.example, records: 0 of 3 right',
+      words: standing('of-domain', {
+        domain: 'old-harbour.example',
+        standing: standing('at-link', { link: 'records', words: link('some-right', { right: 0, all: 3 }) }),
+      }),
     });
     // Its zone is in the account as well, so it is put right by sending, too.
     expect(body.domain?.updatable).toEqual(['harbour.example', 'old-harbour.example']);
@@ -416,7 +420,7 @@ describe('a world that fails', () => {
     const seen = await look('Bought');
     expect(seen.chain.find(({ link }) => link === 'name-servers')).toMatchObject({
       state: 'moving',
-      words: '1 of 2 answer',
+      words: link('some-answer', { answering: 1, all: 2 }),
     });
     expect(seen.changes).toEqual([]);
   });
@@ -425,8 +429,8 @@ describe('a world that fails', () => {
     await faults({ nameServers: ['silent', 'refuses'] });
     const seen = await look('Bought');
     expect(seen.chain.slice(1, 3).map(({ state: how, words }) => [how, words])).toEqual([
-      ['broken', 'none answers'],
-      ['waiting', 'waits for name servers'],
+      ['broken', link('none-answers')],
+      ['waiting', link('waits-for', { link: 'nameServers' })],
     ]);
     expect([seen.mail, seen.records, seen.changes]).toEqual([null, [], []]);
     expect(seen.spread).toMatchObject({ authorityAnswers: false });
@@ -481,7 +485,7 @@ describe('a world that fails', () => {
     const seen = await look('Bought');
     expect(seen.chain.find(({ link }) => link === 'registration')).toMatchObject({
       state: 'moving',
-      words: 'not known',
+      words: link('not-known'),
     });
     await faults({});
   });
@@ -609,7 +613,7 @@ describe('a host of one’s own', () => {
     expect(unsaid.changes).toEqual([]);
     expect(unsaid.chain.find(({ link }) => link === 'records')).toMatchObject({
       state: 'broken',
-      words: 'host not known',
+      words: link('host-not-known'),
     });
     await house.owner.post(path('Mailtrap', '/hosting/folder'), { folder, url: 'http://edge.host.test/' });
     expect((await look('Mailtrap')).changes.map(({ name, type, to }) => `${name} ${type} ${to.join()}`)).toEqual([

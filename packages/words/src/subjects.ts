@@ -14,6 +14,7 @@ import { line, markup } from '@fastigium/core/head';
 import { finding } from '@fastigium/core/inspection';
 import { languageTag } from '@fastigium/core/languages';
 import { liveWay } from '@fastigium/core/redirects';
+import { link, meaning, measured, standing } from '@fastigium/core/reach';
 import { change } from '@fastigium/core/report';
 import { securityTxt } from '@fastigium/core/securityTxt';
 import { structured } from '@fastigium/core/structured';
@@ -28,8 +29,11 @@ export const SUBJECTS = [
   headProof,
   languageTag,
   line,
+  link,
   liveWay,
   markup,
+  meaning,
+  measured,
   menu,
   menuPart,
   notice,
@@ -39,6 +43,7 @@ export const SUBJECTS = [
   securityTxt,
   snag,
   standIn,
+  standing,
   stood,
   structured,
   thing,

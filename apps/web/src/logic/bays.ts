@@ -4,6 +4,7 @@ import type { SiteOverview } from '@fastigium/contracts/api/sites';
 import { dayInWords } from './format.ts';
 import type { Mark } from './marks.ts';
 import { say } from './words.ts';
+import { speak } from '../words/index.ts';
 
 export type StationName = 'survey' | 'address' | 'pages' | 'metadata' | 'redirects' | 'publish' | 'watch';
 
@@ -93,7 +94,7 @@ function addressBay({ address }: SiteOverview): Standing {
     waiting: ['ochre', say('bays.notDoneYet')],
   } as const;
   const [mark, standing] = marks[address.state];
-  return { words: address.words, mark, standing };
+  return { words: speak(address.words), mark, standing };
 }
 
 function pagesBay(site: SiteOverview, changes: Changes | undefined): Standing {

@@ -99,6 +99,8 @@ export function showScreen(
   { role = 'owner', overview = {}, props = {}, without = [] }: Shown = {},
 ): VueWrapper {
   standInForBrowser();
+  // What an earlier file showed in the same document.
+  document.body.innerHTML = '';
   const pinia = createPinia();
   setActivePinia(pinia);
   useSession().session = someone(role);

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { instant, siteParams } from './common.ts';
+import { link, meaning } from '@fastigium/core/reach';
 import { keptError } from '../errors.ts';
+import { messageOf } from '../messages/schema.ts';
 
 export const LINKS = ['registration', 'name-servers', 'records', 'certificate', 'host'] as const;
 export type LinkName = (typeof LINKS)[number];
@@ -21,8 +23,8 @@ export type AskedEvidence = z.infer<typeof evidence>;
 export const chainLink = z.object({
   link: z.enum(LINKS),
   state: z.enum(LINK_STATES),
-  words: z.string(),
-  meaning: z.string(),
+  words: messageOf(link),
+  meaning: messageOf(meaning),
   asked: z.array(evidence),
 });
 export type ChainLink = z.infer<typeof chainLink>;

@@ -1,6 +1,8 @@
 /** The day of the move: its steps in order, with their times and what was measured. */
 import { z } from 'zod';
+import { measured } from '@fastigium/core/reach';
 import { endpoint } from '../define.ts';
+import { messageOf } from '../messages/schema.ts';
 import { instant, siteParams } from './common.ts';
 
 export const MOVE_STATES = ['done', 'now', 'waits', 'late', 'unneeded'] as const;
@@ -22,8 +24,7 @@ export const MOVE_STEPS = [
 export const moveStep = z.object({
   step: z.enum(MOVE_STEPS),
   state: z.enum(MOVE_STATES),
-  words: z.string(),
-  measured: z.string(),
+  measured: messageOf(measured),
   /** Not before, and not after. */
   from: instant.nullable(),
   by: instant.nullable(),

@@ -55,7 +55,12 @@ export const siteOverview = siteSummary.extend({
   basePath: z.string(),
   /** The domain and how it stands; null while the site has none. */
   address: z
-    .object({ main: z.string(), state: z.enum(['right', 'moving', 'broken', 'waiting']), words: z.string() })
+    .object({
+      main: z.string(),
+      state: z.enum(['right', 'moving', 'broken', 'waiting']),
+      /** A text where it was kept before messages were data. */
+      words: part,
+    })
     .nullable(),
   /** What can be put back; how much of it goes for good within a week, and when the first. */
   removals: z.object({

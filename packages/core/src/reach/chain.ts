@@ -5,7 +5,9 @@
  */
 import type { RecordRow, Spread } from '../dns/index.ts';
 import { covers, daysLeft, renewAtMs } from './certificate.ts';
-import { day as date } from './day.ts';
+import type { Part } from '../messages/index.ts';
+import { isoDay } from './day.ts';
+import { link, LINK_NAMES, meaning, type LinkMessage, type MeaningMessage } from './linkMessage.ts';
 
 export type LinkState = 'right' | 'moving' | 'broken' | 'waiting';
 
@@ -13,9 +15,9 @@ export interface Link {
   readonly link: 'registration' | 'name-servers' | 'records' | 'certificate' | 'host';
   readonly state: LinkState;
   /** A few words under the link's name. */
-  readonly words: string;
+  readonly words: LinkMessage;
   /** What it means for visitors, and what to do. */
-  readonly meaning: string;
+  readonly meaning: MeaningMessage;
 }
 
 export interface SeenCertificate {
@@ -32,17 +34,17 @@ export interface ChainFacts {
   readonly registration:
     | { readonly kind: 'held'; readonly expiresAtMs: number | undefined }
     | { readonly kind: 'free' }
-    | { readonly kind: 'failed'; readonly reason: string };
+    | { readonly kind: 'failed'; readonly reason: Part };
   readonly nameServers: readonly {
     readonly name: string;
     readonly serial: number | undefined;
-    readonly reason: string;
+    readonly reason: Part;
   }[];
   /** Undefined when no name server answered. */
   readonly rows: readonly RecordRow[] | undefined;
   readonly spread: Spread | undefined;
   readonly certificate:
-    { readonly kind: 'served'; readonly seen: SeenCertificate } | { readonly kind: 'failed'; readonly reason: string };
+    { readonly kind: 'served'; readonly seen: SeenCertificate } | { readonly kind: 'failed'; readonly reason: Part };
   readonly host:
     | {
         readonly kind: 'answered';
@@ -50,7 +52,7 @@ export interface ChainFacts {
         readonly ms: number;
         readonly location?: string | undefined;
       }
-    | { readonly kind: 'failed'; readonly reason: string };
+    | { readonly kind: 'failed'; readonly reason: Part };
   /** Every name of the domain that leads to the site. */
   readonly names: readonly string[];
   /** The site's main name, where this domain only sends its visitors there. */
@@ -67,15 +69,16 @@ export function reckonChain(facts: ChainFacts): Link[] {
   const links = [registration(facts), nameServers(facts), records(facts), certificate(facts), host(facts)];
   // What hangs on a broken link cannot be right yet; saying so twice helps nobody.
   let held = false;
-  return links.map((link) => {
-    const waits = held && link.state === 'broken' && link.link !== 'host';
-    if (link.state === 'broken') held = true;
-    return waits ? { ...link, state: 'waiting', words: `waits for ${before(links)}` } : link;
+  return links.map((each) => {
+    const waits = held && each.state === 'broken' && each.link !== 'host';
+    if (each.state === 'broken') held = true;
+    return waits ? { ...each, state: 'waiting', words: link('waits-for', { link: LINK_NAMES[before(links)] }) } : each;
   });
 }
 
-const before = (links: readonly Link[]): string =>
-  (links.find(({ state }) => state === 'broken')?.link ?? 'the one before').replace('-', ' ');
+/** Where none is broken nothing waits. */
+const before = (links: readonly Link[]): Link['link'] =>
+  links.find(({ state }) => state === 'broken')?.link ?? 'registration';
 
 export function firstBroken(links: readonly Link[]): Link['link'] | undefined {
   return (
@@ -85,136 +88,133 @@ export function firstBroken(links: readonly Link[]): Link['link'] | undefined {
 }
 
 function registration({ registration: seen, nowMs }: ChainFacts): Link {
-  const link = 'registration' as const;
+  const at = { link: 'registration' } as const;
   if (seen.kind === 'failed')
     return {
-      link,
+      ...at,
       state: 'moving',
-      words: 'not known',
-      meaning: `The registry could not be asked: ${seen.reason}. Visitors notice nothing of that; it is asked again.`,
+      words: link('not-known'),
+      meaning: meaning('registry-silent', { reason: seen.reason }),
     };
   if (seen.kind === 'free')
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: 'nobody holds it',
-      meaning: 'The name is not registered, so it leads nowhere. Register it, or look whether it is spelled right.',
+      words: link('nobody-holds-it'),
+      meaning: meaning('not-registered'),
     };
   if (seen.expiresAtMs === undefined)
     return {
-      link,
+      ...at,
       state: 'right',
-      words: 'held',
-      meaning: 'The name is registered. The registry does not say until when.',
+      words: link('held'),
+      meaning: meaning('registered-without-end'),
     };
-  const words = `held until ${date(seen.expiresAtMs)}`;
+  const words = link('held-until', { day: isoDay(seen.expiresAtMs) });
   if (seen.expiresAtMs < nowMs)
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: `ran out ${date(seen.expiresAtMs)}`,
-      meaning: 'The registration has run out. Renew it at the registrar at once: soon somebody else may take the name.',
+      words: link('ran-out', { day: isoDay(seen.expiresAtMs) }),
+      meaning: meaning('registration-over'),
     };
   if (seen.expiresAtMs - nowMs < EXPIRES_SOON_MS)
     return {
-      link,
+      ...at,
       state: 'moving',
       words,
-      meaning: 'The registration ends soon. Renew it at the registrar, or switch on renewal by itself there.',
+      meaning: meaning('registration-ends-soon'),
     };
-  return { link, state: 'right', words, meaning: 'The name is registered.' };
+  return { ...at, state: 'right', words, meaning: meaning('registered') };
 }
 
 function nameServers({ nameServers: servers }: ChainFacts): Link {
-  const link = 'name-servers' as const;
+  const at = { link: 'name-servers' } as const;
   const answering = servers.filter(({ serial }) => serial !== undefined);
   if (servers.length === 0)
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: 'none are named',
-      meaning: 'The registry names no name servers for it. Enter those of the DNS provider at the registrar.',
+      words: link('none-named'),
+      meaning: meaning('no-name-servers'),
     };
   if (answering.length === 0)
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: 'none answers',
-      meaning: `No name server answers (${servers[0]?.reason}). Resolvers go on with what they remember until it runs out; then visitors find nothing. Ask the DNS provider.`,
+      words: link('none-answers'),
+      meaning: meaning('name-servers-silent', { reason: servers[0]?.reason ?? '' }),
     };
   if (answering.length < servers.length) {
     const silent = servers.filter(({ serial }) => serial === undefined);
     return {
-      link,
+      ...at,
       state: 'moving',
-      words: `${answering.length} of ${servers.length} answer`,
-      meaning: `${silent.map(({ name, reason }) => `${name}: ${reason}`).join('; ')}. Visitors get through, slower now and then.`,
+      words: link('some-answer', { answering: answering.length, all: servers.length }),
+      meaning: meaning('some-silent', {
+        silent: silent.map(({ name, reason }) => meaning('server-silent', { name, reason })),
+      }),
     };
   }
   const serials = new Set(answering.map(({ serial }) => serial));
   if (serials.size > 1)
     return {
-      link,
+      ...at,
       state: 'moving',
-      words: 'they differ',
-      meaning:
-        'The name servers do not have the same version of the zone yet. Some visitors get the old answer, some the new, until they agree.',
+      words: link('they-differ'),
+      meaning: meaning('zones-differ'),
     };
   return {
-    link,
+    ...at,
     state: 'right',
-    words: `${answering.map(({ name }) => name.split('.')[0]).join(', ')} answer alike`,
-    meaning: 'All name servers answer, with the same version of the zone.',
+    words: link('answer-alike', { names: answering.map(({ name }) => name.split('.')[0] ?? '') }),
+    meaning: meaning('zones-alike'),
   };
 }
 
 function records({ rows, spread, nowMs }: ChainFacts): Link {
-  const link = 'records' as const;
+  const at = { link: 'records' } as const;
   if (!rows)
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: 'not known',
-      meaning: 'No name server answered, so nothing is known of the records.',
+      words: link('not-known'),
+      meaning: meaning('records-not-known'),
     };
   const needed = rows.filter((row) => row.needed !== undefined);
   if (!needed.some(({ type }) => type !== 'CAA'))
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: 'host not known',
-      meaning:
-        'Nobody has said where the host answers, so it is not known what the records should be. Say it under Host. Nothing that stands there is touched.',
+      words: link('host-not-known'),
+      meaning: meaning('host-not-said'),
     };
   const wrong = needed.filter(({ state }) => state !== 'right');
   if (wrong.length > 0)
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: `${needed.length - wrong.length} of ${needed.length} right`,
-      meaning: 'Visitors who type the name do not reach the new host yet.',
+      words: link('some-right', { right: needed.length - wrong.length, all: needed.length }),
+      meaning: meaning('records-wrong'),
     };
   if (spread?.everyoneByMs !== undefined && spread.everyoneByMs > nowMs)
     return {
-      link,
+      ...at,
       state: 'moving',
-      words: 'reaching everyone',
-      meaning:
-        'The records are right at the name servers. Resolvers still hand out the old answer until it runs out. Nothing needs republishing.',
+      words: link('reaching-everyone'),
+      meaning: meaning('records-spreading'),
     };
-  return { link, state: 'right', words: `all ${needed.length} right`, meaning: 'The name leads to the host.' };
+  return { ...at, state: 'right', words: link('all-right', { all: needed.length }), meaning: meaning('records-right') };
 }
 
 function certificate({ certificate: seen, names, certificatesByUs, nowMs }: ChainFacts): Link {
-  const link = 'certificate' as const;
+  const at = { link: 'certificate' } as const;
   if (seen.kind === 'failed') {
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: 'none served',
-      meaning: certificatesByUs
-        ? `https is not answered (${seen.reason}). A certificate is ordered by itself as soon as the records are right.`
-        : `https is not answered (${seen.reason}). This host looks after its own certificate; set it up there.`,
+      words: link('none-served'),
+      meaning: meaning(certificatesByUs ? 'certificate-comes' : 'certificate-of-host', { reason: seen.reason }),
     };
   }
   const {
@@ -223,79 +223,78 @@ function certificate({ certificate: seen, names, certificatesByUs, nowMs }: Chai
   const left = daysLeft(notAfterMs, nowMs);
   if (notAfterMs <= nowMs)
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: `ran out ${date(notAfterMs)}`,
-      meaning: 'The certificate has run out: browsers warn every visitor off. Order a new one.',
+      words: link('ran-out', { day: isoDay(notAfterMs) }),
+      meaning: meaning('certificate-over'),
     };
   const uncovered = names.filter((name) => !covered.some((each) => covers(each, name)));
   if (uncovered.length > 0)
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: 'another name’s',
-      meaning: `The certificate is for ${covered.join(', ')}, not for ${uncovered.join(', ')}: browsers warn visitors off. One for these names is needed.`,
+      words: link('of-another-name'),
+      meaning: meaning('certificate-of-others', { covered, uncovered }),
     };
   if (!trusted)
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: 'not trusted',
-      meaning:
-        'No chain of signatures leads from the certificate to an authority that browsers trust: they warn visitors off.',
+      words: link('not-trusted'),
+      meaning: meaning('certificate-not-trusted'),
     };
   if (renewAtMs(notBeforeMs, notAfterMs) < nowMs)
     return {
-      link,
+      ...at,
       state: 'moving',
-      words: `${Math.floor(left)} days left`,
-      meaning: 'The certificate is due to be renewed. That happens by itself; visitors notice nothing.',
+      words: link('days-left', { days: Math.floor(left) }),
+      meaning: meaning('certificate-due'),
     };
   return {
-    link,
+    ...at,
     state: 'right',
-    words: `${Math.floor(left)} days left`,
-    meaning: `Valid for ${covered.join(', ')}. It renews itself.`,
+    words: link('days-left', { days: Math.floor(left) }),
+    meaning: meaning('certificate-valid', { covered }),
   };
 }
 
 function host({ host: seen, sendsTo }: ChainFacts): Link {
-  const link = 'host' as const;
+  const at = { link: 'host' } as const;
   if (seen.kind === 'failed')
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: 'does not answer',
-      meaning: `The host does not answer (${seen.reason}). Visitors see an error of their browser.`,
+      words: link('does-not-answer'),
+      meaning: meaning('host-silent', { reason: seen.reason }),
     };
   if (seen.status >= 500)
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: `answers ${seen.status}`,
-      meaning: 'The host answers with an error of its own. Ask whoever runs it.',
+      words: link('answers-status', { status: String(seen.status) }),
+      meaning: meaning('host-fails'),
     };
   if (sendsTo !== undefined) return sending(seen.location, seen.ms, sendsTo);
   if (seen.status === 404)
     return {
-      link,
+      ...at,
       state: 'broken',
-      words: 'nothing published',
-      meaning: 'The host answers, but there is no page there. Publish a release.',
+      words: link('nothing-published'),
+      meaning: meaning('nothing-there'),
     };
-  return { link, state: 'right', words: `answers in ${seen.ms} ms`, meaning: 'The host answers with the site.' };
+  return { ...at, state: 'right', words: link('answers-in', { ms: seen.ms }), meaning: meaning('host-answers') };
 }
 
 /** Of a domain that only redirects, every answer but a redirect to the main name is a loss. */
 function sending(location: string | undefined, ms: number, main: string): Link {
-  const link = 'host' as const;
+  const at = { link: 'host' } as const;
   const there = /^https?:\/\/([^/:?#]+)/i.exec(location ?? '')?.[1]?.toLowerCase();
   if (there === main)
-    return { link, state: 'right', words: `leads on in ${ms} ms`, meaning: `The host sends visitors on to ${main}.` };
+    return { ...at, state: 'right', words: link('leads-on-in', { ms }), meaning: meaning('sends-on', { main }) };
   return {
-    link,
+    ...at,
     state: 'broken',
-    words: there === undefined ? 'leads nowhere' : 'leads elsewhere',
-    meaning: `The host does not send visitors on to ${main}${there === undefined ? '' : ` but to ${there}`}. Visitors of this domain do not find the site; set the redirect up at the host.`,
+    words: link(there === undefined ? 'leads-nowhere' : 'leads-elsewhere'),
+    meaning: there === undefined ? meaning('sends-nowhere', { main }) : meaning('sends-elsewhere', { main, there }),
   };
 }

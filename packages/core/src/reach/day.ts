@@ -1,13 +1,5 @@
 /** Days in UTC, as registries and logs count them. Reckoned, since the core has no clock and so no Date. */
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const;
-
-/** As people write it: `3 Mar 2028`. */
-export function day(ms: number): string {
-  const { year, month, dayOfMonth } = dateOf(ms);
-  return `${dayOfMonth} ${MONTHS[month] ?? ''} ${year}`;
-}
-
-/** As machines write it (ISO 8601): `2028-03-03`, for years of four digits. */
+/** A day (ISO 8601): `2028-03-03`, for years of four digits. */
 export function isoDay(ms: number): string {
   const { year, month, dayOfMonth } = dateOf(ms);
   return `${year}-${String(month + 1).padStart(2, '0')}-${String(dayOfMonth).padStart(2, '0')}`;

@@ -57,7 +57,7 @@ describe('the day of the move', () => {
     expect(of({ ...READY, changeAtMs }, 'ttl-lowered')).toMatchObject({
       state: 'now',
       byMs: changeAtMs - 24 * HOUR,
-      measured: 'kept 1 day',
+      measured: { code: 'measured.kept', parameters: { time: 86_400 } },
     });
     expect(of({ ...READY, changeAtMs }, 'ttl-lowered', changeAtMs - 10 * HOUR)?.state).toBe('late');
     expect(of({ ...READY, changeAtMs, ttlSeconds: 300 }, 'records')).toMatchObject({

@@ -4,6 +4,7 @@
  * practice, no source.
  */
 import { LOW_TTL_SECONDS, planChange } from '../dns/index.ts';
+import { measured, type Measured } from './measured.ts';
 
 /** What was measured; undefined where it was not, or there is nothing to measure. Times in milliseconds since 1970. */
 export interface MoveFacts {
@@ -46,9 +47,7 @@ export type MoveStepName = (typeof MOVE_STEPS)[number];
 export interface MoveStep {
   readonly step: MoveStepName;
   readonly state: MoveState;
-  readonly words: string;
-  /** What was measured, in words. */
-  readonly measured: string;
+  readonly measured: Measured;
   /** Not before, and not after. */
   readonly fromMs: number | undefined;
   readonly byMs: number | undefined;
@@ -94,13 +93,14 @@ function reckon(facts: MoveFacts, nowMs: number): Reckoned[] {
     watch,
     changeAtMs,
   } = facts;
-  const step = (
-    name: MoveStepName,
-    words: string,
-    isDone: boolean,
-    measured: string,
-    more: Partial<Reckoned> = {},
-  ): Reckoned => ({ step: name, words, isDone, measured, fromMs: undefined, byMs: undefined, ...more });
+  const step = (name: MoveStepName, isDone: boolean, found: Measured, more: Partial<Reckoned> = {}): Reckoned => ({
+    step: name,
+    isDone,
+    measured: found,
+    fromMs: undefined,
+    byMs: undefined,
+    ...more,
+  });
   const open = oldAddresses.all - oldAddresses.settled;
   const areRecordsRight = recordsToChange === 0;
   const plan =
@@ -109,32 +109,24 @@ function reckon(facts: MoveFacts, nowMs: number): Reckoned[] {
       : planChange({ nowMs, changeAtMs: Math.max(changeAtMs, nowMs), ttlSeconds });
   const isEveryone = everyoneByMs !== undefined && everyoneByMs <= nowMs;
   return [
-    step(
-      'snags',
-      'Nothing must be fixed',
-      mustFix === 0,
-      mustFix === 0 ? 'the checks found nothing that holds a release' : `${mustFix} must be fixed`,
-    ),
+    step('snags', mustFix === 0, mustFix === 0 ? measured('nothing-to-fix') : measured('to-fix', { count: mustFix })),
     step(
       'old-addresses',
-      'Every old address is settled',
       open === 0,
-      oldAddresses.all === 0 ? 'none is known' : `${oldAddresses.settled} of ${oldAddresses.all}`,
+      oldAddresses.all === 0 ? measured('no-old-addresses') : measured('settled', oldAddresses),
     ),
     step(
       'published',
-      'The site is live at the host',
       live !== undefined && live.verdict !== undefined && live.verdict !== 'wrong',
       live === undefined
-        ? 'not published yet'
-        : `release ${live.number}, ${live.verdict === undefined ? 'not asked from outside yet' : live.verdict === 'wrong' ? 'found otherwise than published' : 'found as published'}`,
+        ? measured('not-published')
+        : measured('published', { release: live.number, verdict: verdictOf(live.verdict) }),
     ),
-    step('domain', 'The domain is known here', domain !== undefined, domain?.main ?? 'none yet'),
+    step('domain', domain !== undefined, domain ? measured('domain', { name: domain.main }) : measured('no-domain')),
     step(
       'ttl-lowered',
-      `Answers of name servers are kept ${LOW_TTL_SECONDS / 60} minutes at most`,
       ttlSeconds !== undefined && ttlSeconds <= LOW_TTL_SECONDS,
-      ttlSeconds === undefined ? 'no answer yet' : `kept ${seconds(ttlSeconds)}`,
+      ttlSeconds === undefined ? measured('no-answer') : measured('kept', { time: ttlSeconds }),
       {
         byMs: plan?.lowerByMs,
         isUnneeded: areRecordsRight || (recordsToChange !== undefined && ttlSeconds === undefined),
@@ -142,78 +134,63 @@ function reckon(facts: MoveFacts, nowMs: number): Reckoned[] {
     ),
     step(
       'records',
-      'The records lead to the host',
       areRecordsRight,
       recordsToChange === undefined
-        ? 'not looked at yet'
+        ? measured('records-not-looked-at')
         : areRecordsRight
-          ? 'as needed'
-          : `${recordsToChange} to change`,
+          ? measured('records-as-needed')
+          : measured('records-to-change', { count: recordsToChange }),
       { fromMs: changeAtMs, ...(plan ? { byMs: undefined } : {}) },
     ),
     step(
       'spread',
-      'Everyone gets the new answer',
       areRecordsRight && isEveryone,
       authorityNewSinceMs === undefined
-        ? 'the name servers give the old one'
-        : `${resolvers.new} of ${resolvers.all} resolvers`,
+        ? measured('servers-give-old')
+        : measured('resolvers', { fresh: resolvers.new, all: resolvers.all }),
       { byMs: undefined, fromMs: areRecordsRight ? everyoneByMs : plan?.keepOldUntilMs },
     ),
     step(
       'certificate',
-      'The certificate is served, and http goes to https',
       certificate === 'served' && domain?.forceHttps === true,
       certificate === 'served'
-        ? domain?.forceHttps
-          ? 'served, http goes to https'
-          : 'served; http does not go to https yet'
-        : `certificate ${certificate === 'none' ? 'not there yet' : certificate}`,
+        ? measured('certificate-served', { https: domain?.forceHttps ? 'yes' : 'no' })
+        : measured('certificate', { state: certificate }),
     ),
     step(
       'own-name',
-      'The site answers under its own name',
       answersUnderName === true,
-      answersUnderName === undefined ? 'not asked yet' : answersUnderName ? 'it does' : 'it does not yet',
+      measured(answersUnderName === undefined ? 'not-asked' : answersUnderName ? 'answers-so' : 'answers-not-so'),
     ),
     step(
       'watched',
-      'Visitors of the first hours find everything',
       live !== undefined &&
         isEveryone &&
         watch.readAtMs !== undefined &&
         watch.readAtMs >= (everyoneByMs ?? Infinity) &&
         watch.lost === 0,
       watch.lost > 0
-        ? `${watch.lost} addresses find nothing`
-        : watch.readAtMs === undefined
-          ? 'the access log was not read yet'
-          : 'nothing lost so far',
+        ? measured('lost', { count: watch.lost })
+        : measured(watch.readAtMs === undefined ? 'log-not-read' : 'nothing-lost'),
       { fromMs: everyoneByMs },
     ),
     step(
       'old-host',
-      'The old host may be switched off',
       areRecordsRight && isEveryone && answersUnderName === true,
       everyoneByMs === undefined
-        ? 'not before the last old answer has run out'
-        : isEveryone
-          ? 'the last old answer has run out'
-          : 'old answers are still kept somewhere',
+        ? measured('not-before-last-answer')
+        : measured(isEveryone ? 'last-answer-over' : 'answers-still-kept'),
       { fromMs: everyoneByMs ?? plan?.keepOldUntilMs },
     ),
     step(
       'ttl-raised',
-      'Answers may be kept for an hour or longer again',
       areRecordsRight && isEveryone && ttlSeconds !== undefined && ttlSeconds >= ORDINARY_TTL_SECONDS,
-      ttlSeconds === undefined ? 'no answer yet' : `kept ${seconds(ttlSeconds)}`,
+      ttlSeconds === undefined ? measured('no-answer') : measured('kept', { time: ttlSeconds }),
       { fromMs: everyoneByMs },
     ),
   ];
 }
 
-function seconds(count: number): string {
-  if (count % 86_400 === 0) return `${count / 86_400} ${count === 86_400 ? 'day' : 'days'}`;
-  if (count % 3600 === 0) return `${count / 3600} ${count === 3600 ? 'hour' : 'hours'}`;
-  return count % 60 === 0 ? `${count / 60} min` : `${count} s`;
+function verdictOf(verdict: 'right' | 'noted' | 'wrong' | undefined): 'unasked' | 'right' | 'wrong' {
+  return verdict === undefined ? 'unasked' : verdict === 'wrong' ? 'wrong' : 'right';
 }

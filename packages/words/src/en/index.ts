@@ -7,6 +7,7 @@ import { alertWords, findingWords, headProofWords, liveWayWords, toldWords } fro
 import { lineWords, menuWords, thingWords, whereWords } from './names.ts';
 import { noticeWords } from './notice.ts';
 import { languageTagWords, markupWords, securityTxtWords, structuredWords } from './writing.ts';
+import { linkWords, meaningWords, measuredWords, standingWords } from './reach.ts';
 import { reasonWords } from './reason.ts';
 import { stepWords } from './progress.ts';
 import { menuPartWords, puttingBackWords, standInWords, stoodWords } from './removal.ts';
@@ -23,7 +24,10 @@ export const english: Catalogue<string> = {
   'language-tag': languageTagWords,
   line: lineWords,
   markup: markupWords,
+  link: linkWords,
   'live-way': liveWayWords,
+  meaning: meaningWords,
+  measured: measuredWords,
   menu: menuWords,
   'menu-part': menuPartWords,
   notice: noticeWords,
@@ -32,6 +36,7 @@ export const english: Catalogue<string> = {
   'security-txt': securityTxtWords,
   snag: snagWords,
   'stand-in': standInWords,
+  standing: standingWords,
   step: stepWords,
   stood: stoodWords,
   structured: structuredWords,

@@ -2,7 +2,7 @@
 import type { DomainStanding } from '@fastigium/contracts/api/address';
 import { nextLookAfterMs } from '@fastigium/core/dns';
 import { readableName } from '@fastigium/core/domain';
-import { covers, renewAtMs } from '@fastigium/core/reach';
+import { covers, LINK_NAMES, renewAtMs, standing } from '@fastigium/core/reach';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
@@ -36,7 +36,7 @@ export async function lookNow(deps: Deps, site: string): Promise<void> {
       certificate: domainFactsOf(facts, address, zone.zone)?.certificate,
     };
   });
-  const changed = !before || standing(before.facts) !== standing(facts);
+  const changed = !before || comparable(before.facts) !== comparable(facts);
   await deps.db.transaction(async (tx) => {
     await keepLook(tx, site, atMs, facts);
     const { changedAt } = await tx.one<{ changedAt: Date }>(
@@ -67,16 +67,19 @@ function standingIn(address: SiteAddress, standings: readonly DomainStanding[]):
   for (const [index, { chain, firstBroken }] of standings.entries()) {
     const link = chain.find((each) => each.link === firstBroken);
     if (!link) continue;
-    const words = `${link.link.replace('-', ' ')}: ${link.words}`;
+    const words = standing('at-link', { link: LINK_NAMES[link.link], words: link.words });
     if (index === 0) return { state: link.state, words };
     // The site itself is reached all the same.
-    return { state: 'moving', words: `${readableName(address.zones[index]?.zone ?? '')}, ${words}` };
+    return {
+      state: 'moving',
+      words: standing('of-domain', { domain: readableName(address.zones[index]?.zone ?? ''), standing: words }),
+    };
   }
-  return { state: 'right', words: 'all five links right' };
+  return { state: 'right', words: standing('all-right') };
 }
 
 /** What is compared to see that something changed; times and measurements differ at every look. */
-function standing(facts: LookFacts): string {
+function comparable(facts: LookFacts): string {
   const sets = facts.zones.map(({ zone, answered, sets: all }) => [
     zone,
     answered,

@@ -1,4 +1,5 @@
 /** How a site's address stands, in a few words, for the frame around every station. */
+import { standing } from '@fastigium/core/reach';
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
 import type { Queries } from '../../db/database.ts';
 import { siteAddress } from '../shared/siteAddress.ts';
@@ -12,5 +13,5 @@ export async function addressStanding(queries: Queries, site: string): Promise<S
     'select standing from address where site_id = $1',
     [site],
   );
-  return { main: address.main, ...(row?.standing ?? { state: 'waiting', words: 'not looked at yet' }) };
+  return { main: address.main, ...(row?.standing ?? { state: 'waiting', words: standing('not-looked-at') }) };
 }

@@ -9,6 +9,7 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
 import { say } from './words.ts';
+import { speak } from '../../words/index.ts';
 
 const { view, standing, zone, busy, act } = useAddress();
 const site = useSite();
@@ -40,7 +41,7 @@ const set = (body: { forceHttps?: boolean; hstsSeconds?: number | null }, done: 
 
 <template>
   <h1 class="title-face">{{ isServed ? say('certificateBench.httpsIsServed') : say('common.certificate') }}</h1>
-  <p class="quiet">{{ certificate?.words }}</p>
+  <p class="quiet">{{ certificate && speak(certificate.words) }}</p>
   <JobProgress
     v-if="site.certifying && certificate?.state === 'ordering'"
     class="job"

@@ -7,6 +7,7 @@ import type { Mark } from '../../logic/marks.ts';
 import { useAddress } from './address.ts';
 import { LINK_MARKS } from './linkMarks.ts';
 import { say } from './words.ts';
+import { speak } from '../../words/index.ts';
 
 const { view, standing, link, choose } = useAddress();
 const TITLES: Readonly<Record<LinkName, string>> = {
@@ -27,7 +28,7 @@ const links = computed(() =>
       name,
       title: TITLES[name],
       mark,
-      words: seen?.words ?? (name === 'host' ? hostWords.value : say('chainDrawing.noDomainYet')),
+      words: seen ? speak(seen.words) : name === 'host' ? hostWords.value : say('chainDrawing.noDomainYet'),
     };
   }),
 );

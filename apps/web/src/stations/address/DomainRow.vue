@@ -1,10 +1,12 @@
 <script setup lang="ts">
 /** The site's domains, each with how it stands by itself; the one that is chosen is what the chain below tells of. */
+import { LINK_NAMES, standing } from '@fastigium/core/reach';
 import { computed } from 'vue';
 import KeystoneMark from '../../components/KeystoneMark.vue';
 import { LINK_MARKS } from './linkMarks.ts';
 import { useAddress } from './address.ts';
 import { say } from './words.ts';
+import { speak } from '../../words/index.ts';
 
 const { view, zone, chooseDomain } = useAddress();
 const domains = computed(() => {
@@ -23,7 +25,7 @@ const domains = computed(() => {
       zone: own,
       name,
       mark: chain.length === 0 ? ('dashed' as const) : LINK_MARKS[link?.state ?? 'right'],
-      words: link ? `${link.link.replace('-', ' ')}: ${link.words}` : role,
+      words: link ? speak(standing('at-link', { link: LINK_NAMES[link.link], words: link.words })) : role,
     };
   });
 });

@@ -2,13 +2,14 @@
 /** What the state of the chosen link means for visitors. */
 import { computed } from 'vue';
 import { useAddress } from './address.ts';
+import { speak } from '../../words/index.ts';
 
 const { standing, link } = useAddress();
 const seen = computed(() => standing.value?.chain.find((each) => each.link === link.value));
 </script>
 
 <template>
-  <p v-if="seen" class="meaning" :class="`is-${seen.state}`">{{ seen.meaning }}</p>
+  <p v-if="seen" class="meaning" :class="`is-${seen.state}`">{{ speak(seen.meaning) }}</p>
 </template>
 
 <style scoped>

@@ -135,7 +135,7 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
 }
 .name {
   display: grid;
-  grid-template-columns: minmax(0, 1.6fr) 96px minmax(0, 1fr) 96px;
+  grid-template-columns: minmax(0, 1.6fr) 96px minmax(0, 1fr) 120px;
   gap: 12px;
   align-items: center;
 }
@@ -166,7 +166,7 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
 }
 @media (max-width: 699px) {
   .name {
-    grid-template-columns: minmax(0, 1fr) 96px;
+    grid-template-columns: minmax(0, 1fr) 120px;
   }
   .name .score,
   .name > .quiet {

@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 /** The chain and the records as people meet them: by mouse, by keyboard, and when nothing is known. */
 import type { AddressView, FurtherDomain, LinkName } from '@fastigium/contracts/api/address';
+import { link, meaning } from '@fastigium/core/reach';
 import { mount } from '@vue/test-utils';
 import { createPinia } from 'pinia';
 import { computed, defineComponent, h, ref, shallowRef } from 'vue';
@@ -51,20 +52,32 @@ const VIEW: AddressView = {
     zoneBrought: false,
   },
   chain: [
-    { link: 'registration', state: 'right', words: 'held', meaning: '', asked: [] },
-    { link: 'name-servers', state: 'right', words: 'alike', meaning: '', asked: [] },
+    { link: 'registration', state: 'right', words: link('held'), meaning: meaning('registered'), asked: [] },
+    {
+      link: 'name-servers',
+      state: 'right',
+      words: link('answer-alike', { names: ['ns1'] }),
+      meaning: meaning('zones-alike'),
+      asked: [],
+    },
     {
       link: 'records',
       state: 'broken',
-      words: '1 of 2 right',
-      meaning: '',
+      words: link('some-right', { right: 1, all: 2 }),
+      meaning: meaning('records-wrong'),
       asked: [
         { question: 'A a.example', ofWhom: 'ns1', answer: '203.0.113.9', at: at(-1), ms: 4, ok: true },
         { question: 'A a.example', ofWhom: 'Campus', answer: 'no answer within 2 s', at: at(-1), ms: 4000, ok: false },
       ],
     },
-    { link: 'certificate', state: 'waiting', words: 'waits for records', meaning: '', asked: [] },
-    { link: 'host', state: 'right', words: 'answers', meaning: '', asked: [] },
+    {
+      link: 'certificate',
+      state: 'waiting',
+      words: link('waits-for', { link: 'records' }),
+      meaning: meaning('certificate-comes', { reason: '' }),
+      asked: [],
+    },
+    { link: 'host', state: 'right', words: link('answers-in', { ms: 4 }), meaning: meaning('host-answers'), asked: [] },
   ],
   records: [
     row('www.a.example', 'CNAME', ['edge.host.test.'], ['edge.host.test.'], 'right'),
@@ -141,10 +154,10 @@ describe('the chain', () => {
     const tabs = wrapper.findAll('[role=tab]');
     expect(tabs.map((tab) => tab.text())).toEqual([
       'Registrationheld',
-      'Name serversalike',
+      'Name serversns1 answer alike',
       'Records1 of 2 right',
       'Certificatewaits for records',
-      'Hostanswers',
+      'Hostanswers in 4 ms',
     ]);
     expect(tabs.map((tab) => tab.attributes('tabindex'))).toEqual(['-1', '-1', '0', '-1', '-1']);
     expect(wrapper.findAll('.keystone').map((mark) => mark.classes().find((name) => name !== 'keystone'))).toEqual([
@@ -186,7 +199,7 @@ describe('several domains', () => {
     names: ['old.example', 'www.old.example'],
     firstBroken: 'registration',
     chain: VIEW.chain.map((each) =>
-      each.link === 'registration' ? { ...each, state: 'broken', words: 'ran out' } : each,
+      each.link === 'registration' ? { ...each, state: 'broken', words: link('ran-out', { day: '2027-02-01' }) } : each,
     ),
     records: [row('old.example', 'A', [], ['198.51.100.24'], 'missing')],
   };
@@ -197,7 +210,7 @@ describe('several domains', () => {
     const buttons = () => wrapper.findAll('.domains button');
     expect(buttons().map((each) => [each.text(), each.attributes('aria-pressed')])).toEqual([
       ['a.examplerecords: 1 of 2 right', 'true'],
-      ['old.exampleregistration: ran out', 'false'],
+      ['old.exampleregistration: ran out 1 February 2027', 'false'],
     ]);
     expect(wrapper.text()).toContain('203.0.113.9');
     expect(wrapper.text()).toContain('Zone file');

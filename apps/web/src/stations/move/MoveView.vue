@@ -14,7 +14,8 @@ import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
 import { useWorld } from '../../stores/world.ts';
 import { localFields } from '../../logic/setTimeWords.ts';
-import { STATE_MARKS, stationOf, timeWords } from './moveWords.ts';
+import { STATE_MARKS, stationOf, STEP_WORDS, timeWords } from './moveWords.ts';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 const site = useSite();
@@ -95,16 +96,16 @@ const HOUR_MS = 3_600_000;
           <span class="number">{{ at + 1 }}</span>
           <KeystoneMark :mark="STATE_MARKS[step.state]" />
           <span class="what"
-            ><span class="strong">{{ step.words }}</span
+            ><span class="strong">{{ STEP_WORDS[step.step] }}</span
             ><span class="quiet">{{
-              step.state === 'unneeded' ? say('moveView.notNeededHere') : step.measured
+              step.state === 'unneeded' ? say('moveView.notNeededHere') : speak(step.measured)
             }}</span></span
           >
           <span class="when" :class="{ look: step.state === 'late' }">{{ timeWords(step, now) }}</span>
           <RouterLink
             class="text-link"
             :to="stationOf(step.step)"
-            :aria-label="say('moveView.workOnIt', { words: step.words })"
+            :aria-label="say('moveView.workOnIt', { words: STEP_WORDS[step.step] })"
             >{{ step === next ? say('moveView.workOnIt2') : say('moveView.look') }}</RouterLink
           >
         </li>

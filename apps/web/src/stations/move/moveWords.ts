@@ -12,6 +12,21 @@ export const STATE_MARKS: Readonly<Record<MoveStepView['state'], Mark>> = {
   unneeded: 'dashed',
 };
 
+export const STEP_WORDS: Readonly<Record<MoveStepView['step'], string>> = {
+  snags: say('move.stepSnags'),
+  'old-addresses': say('move.stepOldAddresses'),
+  published: say('move.stepPublished'),
+  domain: say('move.stepDomain'),
+  'ttl-lowered': say('move.stepTtlLowered'),
+  records: say('move.stepRecords'),
+  spread: say('move.stepSpread'),
+  certificate: say('move.stepCertificate'),
+  'own-name': say('move.stepOwnName'),
+  watched: say('move.stepWatched'),
+  'old-host': say('move.stepOldHost'),
+  'ttl-raised': say('move.stepTtlRaised'),
+};
+
 interface Where {
   readonly name: string;
   readonly query?: Readonly<Record<string, string>>;
