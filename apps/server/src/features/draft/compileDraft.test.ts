@@ -1,6 +1,8 @@
 /** Compiling what changed must come to the same as compiling everything. */
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { openHouse, zip, type House } from '../../../tests/harness.ts';
+import { areKept } from '../shared/contents.ts';
+import { allEntries } from '../shared/manifests.ts';
 import { compileDraft } from './compileDraft.ts';
 
 let house: House;
@@ -64,6 +66,74 @@ it('comes to the same step by step as from nothing, forward and back', async () 
     expect((await compileDraft(deps, site, { version: index + 1 })).shards).toEqual(shards);
   // Home went to page 1 and back to the front page: nothing but the titles differs from the import.
   expect(new Set(roots.map((shards) => shards.join())).size).toBeGreaterThan(5);
+});
+
+describe('a compile of many pages', () => {
+  let site = '';
+  beforeAll(async () => {
+    site = await house.owner.newSite('Held');
+    const page = (n: number) => [
+      n === 0 ? 'index.html' : `p${n}/index.html`,
+      `<title>${n}</title><a href="/p1/">1</a>`,
+    ];
+    await house.owner.bringIn(site, await zip(Object.fromEntries(Array.from({ length: 9 }, (_, n) => page(n)))));
+    expect((await house.owner.decide(site, { kind: 'base-path', path: '/one' })).status).toBe(201);
+  });
+
+  /** What the server itself compiles after a decision is over. */
+  async function settled(): Promise<void> {
+    const waiting = `select 1 from job where site_id = $1 and state in ('waiting', 'running')`;
+    await vi.waitFor(async () => expect(await house.server.deps.db.maybeOne(waiting, [site])).toBeUndefined(), {
+      timeout: 30_000,
+    });
+  }
+
+  it('holds nothing of the database while threads work, and nobody who decides waits for it', async () => {
+    const { deps } = house.server;
+    const [page] = await house.owner.pages(site);
+    let calls = 0;
+    const compile: typeof deps.threads.compile = async (...given) => {
+      // Within a transaction the database refuses whatever does not go through it.
+      await deps.db.one('select 1 as one');
+      calls += 1;
+      const decided = await house.owner.decide(site, { kind: 'title', page: page?.id ?? '', title: 'New' });
+      expect(decided.status).toBe(201);
+      return deps.threads.compile(...given);
+    };
+    await settled();
+    await deps.db.run('delete from draft where site_id = $1', [site]);
+    const compiled = await compileDraft({ ...deps, threads: { ...deps.threads, size: 1, compile } }, site);
+    expect([compiled.version, calls]).toEqual([1, 1]);
+    // What was decided meanwhile is not taken back by what was compiled before it.
+    expect((await compileDraft(deps, site)).version).toBe(2);
+    expect((await compileDraft(deps, site, { version: 1 })).version).toBe(1);
+    expect(await deps.db.one('select version from draft where site_id = $1', [site])).toEqual({ version: 2 });
+  });
+
+  it('begins again where a sweep took what it had made', async () => {
+    const { deps } = house.server;
+    const hashes = async () =>
+      (await deps.db.many<{ hash: string }>('select hash from content')).map(({ hash }) => hash);
+    await settled();
+    const known = await hashes();
+    expect((await house.owner.decide(site, { kind: 'base-path', path: '/two' })).status).toBe(201);
+    await settled();
+    await deps.db.run('delete from draft where site_id = $1', [site]);
+    let sweeps = 0;
+    const db = Object.create(deps.db, {
+      transaction: {
+        value: async (work: Parameters<typeof deps.db.transaction>[0]) => {
+          const made = (await hashes()).filter((hash) => !known.includes(hash));
+          if ((sweeps += 1) === 1) await deps.db.run('delete from content where hash = any($1)', [made]);
+          return deps.db.transaction(work);
+        },
+      },
+    }) as typeof deps.db;
+    const { shards } = await compileDraft({ ...deps, db }, site);
+    expect(sweeps).toBe(2);
+    const entries = await allEntries(deps.db, shards);
+    expect(await areKept(deps.db, new Set([...entries.values()].map(({ hash }) => hash)))).toBe(true);
+  });
 });
 
 it('comes to the same for everything that can be decided about pages', async () => {

@@ -22,7 +22,8 @@ import { emptyDraft, isOut, withRemoved, type Draft } from '@fastigium/core/site
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { sha256 } from '../../threads/tasks.ts';
-import { keepContents } from '../shared/contents.ts';
+import { areKept, holdContents, keepContents } from '../shared/contents.ts';
+import { inTurn } from '../shared/inTurn.ts';
 import { allEntries, keepShards, shardTexts } from '../shared/manifests.ts';
 import { today } from '../shared/today.ts';
 import { accessOf } from './access.ts';
@@ -57,6 +58,8 @@ interface Base {
   readonly origin: string | undefined;
 }
 
+const MOST_TRIES = 3;
+
 export interface CompileOptions {
   /** Compile the draft as it stood at this version instead of as it stands. */
   readonly version?: number;
@@ -64,65 +67,106 @@ export interface CompileOptions {
   readonly report?: (progress: Progress) => void;
 }
 
-export async function compileDraft(deps: Deps, site: string, options: CompileOptions = {}): Promise<CompiledDraft> {
-  return deps.db.transaction(async (tx) => {
-    // One compile a site at a time, in whichever process; the next one then finds most of it done.
-    await tx.run('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`compile ${site}`]);
-    const { currentImport: importId, version: latest } = await siteState(tx, site);
-    if (importId === null) throw new DomainError('nothing-imported');
-    const version = options.version ?? latest;
-    const decisions = await history(tx, site);
-    const after = draftAt(decisions, version);
-    const row = await tx.maybeOne<{
-      version: number;
-      shards: string[];
-      files: number;
-      bytes: number;
-      origin: string | null;
-      day: string | null;
-    }>('select version, shards, files, bytes, origin, day from draft where site_id = $1 and import_id = $2', [
-      site,
-      importId,
-    ]);
-    const kept = row && { ...row, origin: row.origin ?? undefined };
-    const speaksOfOrigin = (draft: Draft | undefined) =>
-      draft !== undefined && (setsHeads(draft) || draft.listings.size > 0);
-    const day = today(deps);
-    const before = kept && draftAt(decisions, kept.version);
-    const origin = speaksOfOrigin(after) || speaksOfOrigin(before) ? await originOf(tx, site) : kept?.origin;
-    // Under another path or in another address style everything is elsewhere, so it is compiled anew.
-    const base =
-      kept && before && before.basePath === after.basePath && before.style === after.style
-        ? { ...kept, draft: before }
-        : await importedFiles(tx, importId, after.basePath);
-    // Feeds and heads name the domain, and sitemaps the day, which no decision sets; everything else is as it was compiled.
-    const isCompiled = kept?.version === version && kept.origin === origin && (!hasSitemap(after) || kept.day === day);
-    const compiled = isCompiled ? kept : await bring(deps, tx, { site, importId, origin, day }, base, after, options);
-    if (
-      version === latest &&
-      (kept?.version !== version ||
-        kept.origin !== origin ||
-        kept.day !== day ||
-        compiled.shards.some((hash, index) => hash !== kept.shards[index]))
-    ) {
-      await tx.run(
-        `insert into draft (site_id, import_id, version, shards, files, bytes, origin, day) values ($1, $2, $3, $4, $5, $6, $7, $8)
-         on conflict (site_id) do update set import_id = $2, version = $3, shards = $4, files = $5, bytes = $6, origin = $7, day = $8`,
-        [site, importId, version, compiled.shards, compiled.files, compiled.bytes, origin ?? null, day],
-      );
+const oneAtATime = inTurn();
+
+/**
+ * Nothing is held while it is compiled: contents and shards are kept by their hashes as they come, and the draft in one
+ * short step at the end. Of two processes that compile the same at once, both come to the same.
+ */
+export function compileDraft(deps: Deps, site: string, options: CompileOptions = {}): Promise<CompiledDraft> {
+  return oneAtATime(site, async () => {
+    options.signal?.throwIfAborted();
+    for (let tries = 1; ; tries += 1) {
+      const compiled = await compileNow(deps, site, options);
+      if (compiled) return compiled;
+      // A sweep took a content meanwhile that came back: it is made anew, and seldom enough that once will do.
+      if (tries === MOST_TRIES) throw new Error(`what the draft of ${site} is compiled to was swept again and again`);
     }
-    const { rules, withoutTarget } = await draftRules(tx, importId, after, day);
-    const access = await accessOf(tx, importId, after, compiled.shards);
-    return {
-      importId,
-      version,
-      draft: after,
-      rules: { rules, withoutTarget },
-      access,
-      shards: compiled.shards,
-      files: compiled.files,
-      bytes: compiled.bytes,
-    };
+  });
+}
+
+/** @returns undefined where something that was compiled is not kept any more */
+async function compileNow(deps: Deps, site: string, options: CompileOptions): Promise<CompiledDraft | undefined> {
+  const { db } = deps;
+  const { currentImport: importId, version: latest } = await siteState(db, site);
+  if (importId === null) throw new DomainError('nothing-imported');
+  const version = options.version ?? latest;
+  const decisions = await history(db, site);
+  const after = draftAt(decisions, version);
+  const kept = await keptDraft(db, site, importId);
+  const day = today(deps);
+  const before = kept && draftAt(decisions, kept.version);
+  const origin = speaksOfOrigin(after) || speaksOfOrigin(before) ? await originOf(db, site) : kept?.origin;
+  // Under another path or in another address style everything is elsewhere, so it is compiled anew.
+  const base =
+    kept && before && before.basePath === after.basePath && before.style === after.style
+      ? { ...kept, draft: before }
+      : await importedFiles(db, importId, after.basePath);
+  // Feeds and heads name the domain, and sitemaps the day, which no decision sets; everything else is as it was compiled.
+  const isCompiled = kept?.version === version && kept.origin === origin && (!hasSitemap(after) || kept.day === day);
+  const compiled = isCompiled
+    ? { ...kept, put: [] }
+    : await bring(deps, { site, importId, origin, day }, base, after, options);
+  const isNew =
+    kept?.version !== version ||
+    kept.origin !== origin ||
+    kept.day !== day ||
+    compiled.shards.some((hash, index) => hash !== kept.shards[index]);
+  if (isNew && !(await keepDraft(db, { site, importId, version, origin, day, isLatest: version === latest }, compiled)))
+    return undefined;
+  const { rules, withoutTarget } = await draftRules(db, importId, after, day);
+  const access = await accessOf(db, importId, after, compiled.shards);
+  return {
+    importId,
+    version,
+    draft: after,
+    rules: { rules, withoutTarget },
+    access,
+    shards: compiled.shards,
+    files: compiled.files,
+    bytes: compiled.bytes,
+  };
+}
+
+const speaksOfOrigin = (draft: Draft | undefined) =>
+  draft !== undefined && (setsHeads(draft) || draft.listings.size > 0);
+
+async function keptDraft(queries: Queries, site: string, importId: string) {
+  const row = await queries.maybeOne<{
+    version: number;
+    shards: string[];
+    files: number;
+    bytes: number;
+    origin: string | null;
+    day: string | null;
+  }>('select version, shards, files, bytes, origin, day from draft where site_id = $1 and import_id = $2', [
+    site,
+    importId,
+  ]);
+  return row && { ...row, origin: row.origin ?? undefined };
+}
+
+/**
+ * The draft refers to what was compiled from here on, so that sweeps leave it; they wait for it by the same lock.
+ * @returns whether all of it is still kept
+ */
+async function keepDraft(
+  { transaction }: Pick<Deps['db'], 'transaction'>,
+  of: Basis & { readonly day: string; readonly version: number; readonly isLatest: boolean },
+  compiled: Compiled,
+): Promise<boolean> {
+  return transaction(async (tx) => {
+    await holdContents(tx, 'shared');
+    if (!(await areKept(tx, new Set(compiled.put.map(({ hash }) => hash))))) return false;
+    if (!of.isLatest) return true;
+    // One of a newer state of the draft is left: it is further than this.
+    await tx.run(
+      `insert into draft (site_id, import_id, version, shards, files, bytes, origin, day) values ($1, $2, $3, $4, $5, $6, $7, $8)
+       on conflict (site_id) do update set import_id = $2, version = $3, shards = $4, files = $5, bytes = $6, origin = $7, day = $8
+        where draft.import_id <> $2 or draft.version <= $3`,
+      [of.site, of.importId, of.version, compiled.shards, compiled.files, compiled.bytes, of.origin ?? null, of.day],
+    );
+    return true;
   });
 }
 
@@ -147,39 +191,55 @@ async function importedFiles(tx: Queries, importId: string, basePath: string): P
 
 async function bring(
   deps: Deps,
-  tx: Queries,
   of: Basis & { readonly day: string },
   base: Base,
   draft: Draft,
   options: CompileOptions,
-) {
+): Promise<Compiled> {
+  const { db } = deps;
   const isImported = base.isImported ?? false;
-  const read = await readBoth(tx, of, base, draft);
+  const read = await readBoth(db, of, base, draft);
   const { after } = read;
   // Before anything was compiled no list had written a file.
   const before = isImported ? { ...read.before, listings: new Map<string, ListingInDraft>() } : read.before;
-  const pages = await changed(tx, base, await affectedDelta(deps, tx, before, after, isImported, options));
+  const pages = await changed(
+    db,
+    { ...base, put: [] },
+    await affectedDelta(deps, db, before, after, isImported, options),
+  );
   if (!setsHeads(draft) && !setsHeads(base.draft)) return pages;
   const files = await siteFilesDelta(
-    tx,
+    db,
     { ...of, draft, heads: after.heads },
-    await allEntries(tx, pages.shards),
+    await allEntries(db, pages.shards),
     base.draft,
   );
-  return changed(tx, pages, files);
+  return changed(db, pages, files);
 }
 
 interface Compiled {
   readonly shards: ShardHashes;
   readonly files: number;
   readonly bytes: number;
+  /** What was put into the manifest on the way. */
+  readonly put: readonly ManifestEntry[];
 }
 
-async function changed(tx: Queries, base: Compiled, delta: ManifestDelta): Promise<Compiled> {
+async function changed(queries: Queries, base: Compiled, delta: ManifestDelta): Promise<Compiled> {
   const touched = touchedShards(delta).map((index) => base.shards[index]);
-  const { shards, texts, filesMore, bytesMore } = applyDelta(base.shards, await shardTexts(tx, touched), delta, sha256);
-  await keepShards(tx, texts);
-  return { shards, files: base.files + filesMore, bytes: base.bytes + bytesMore };
+  const { shards, texts, filesMore, bytesMore } = applyDelta(
+    base.shards,
+    await shardTexts(queries, touched),
+    delta,
+    sha256,
+  );
+  await keepShards(queries, texts);
+  return {
+    shards,
+    files: base.files + filesMore,
+    bytes: base.bytes + bytesMore,
+    put: [...base.put, ...delta.put],
+  };
 }
 
 async function affectedDelta(

@@ -5,6 +5,7 @@ import { parseShard } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import type { JobHandler } from '../../jobs/queue.ts';
+import { holdContents } from '../shared/contents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { takeLetGo } from '../releases/keeping.ts';
 import { openDraft } from '../draft/openDraft.ts';
@@ -18,6 +19,7 @@ export function sweepJob(deps: Deps): JobHandler {
       // The draft lets go of it first; then only releases and other sites can still need a content.
       await compileDraft(deps, site, { signal });
       await deps.db.transaction(async (tx) => {
+        await holdContents(tx, 'alone');
         const { draft } = await openDraft(tx, site);
         const swept = [...draft.removed].filter(([, seq]) => !draft.removals.has(seq)).map(([id]) => id);
         const hashes = [...new Set([...(await takeSources(tx, site, draft, swept)), ...(await takeLetGo(tx, site))])];

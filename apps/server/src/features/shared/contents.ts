@@ -53,3 +53,20 @@ export async function contentsByHash(queries: Queries, hashes: readonly string[]
   const rows = await queries.raw(`select hash, bytes from content where hash = any('{${list}}')`);
   return new Map(rows.flatMap(([hash, bytes]) => (hash && bytes ? [[hash.toString('latin1'), bytes]] : [])));
 }
+
+/** Whether all of some hashes are of contents that are kept. */
+export async function areKept(queries: Queries, hashes: ReadonlySet<string>): Promise<boolean> {
+  const { count } = await queries.one<{ count: number }>('select count(*) as count from content where hash = any($1)', [
+    [...hashes],
+  ]);
+  return count === hashes.size;
+}
+
+/**
+ * Until the transaction ends. Whoever begins to refer to contents shares it, whoever deletes what nobody refers to has
+ * it alone: so neither looks past what the other is about to write.
+ */
+export async function holdContents(tx: Queries, how: 'shared' | 'alone'): Promise<void> {
+  const lock = how === 'shared' ? 'pg_advisory_xact_lock_shared' : 'pg_advisory_xact_lock';
+  await tx.run(`select ${lock}(hashtextextended('contents', 0))`);
+}
