@@ -74,7 +74,8 @@ function look(): Seen {
       if (depth === 0) left += letter;
       else if (letter === '⟧' && (depth -= 1) === 0) left += '\n';
     }
-    return left.split('\n').map((piece) => piece.replace(/\s+/g, ' ').replace('└', '').trim());
+    // Several things side by side are said one by one: “: Orla Dormer”, “a, b”.
+    return left.split(/\n|[:,;·] /).map((piece) => piece.replace(/\s+/g, ' ').replace('└', '').trim());
   };
   const textsOf = (element: Element) => {
     const nodes = document.createTreeWalker(element, NodeFilter.SHOW_TEXT);

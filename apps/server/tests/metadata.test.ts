@@ -1,4 +1,5 @@
 /** Metadata through the API: set, inherited, published, read back. Sites and names are invented. */
+import { mend as mendLabel } from '@fastigium/core/checks';
 import { speak } from '../src/words.ts';
 import type { Metadata, PageHead, TableReading } from '@fastigium/contracts/api/metadata';
 import type { Snags } from '@fastigium/contracts/api/snags';
@@ -432,7 +433,7 @@ describe('snags of heads', () => {
 
   it('a page without a description takes its first paragraph in one step', async () => {
     const snag = (await found('description-missing')).find(({ path }) => path === 'visit/bus/index.html');
-    expect(snag?.mend?.label).toBe('Take its first paragraph');
+    expect(snag?.mend?.label).toEqual(mendLabel('take-paragraph'));
     expect((await mend(snag?.key ?? '')).status).toBe(201);
     expect((await row('/visit/bus/'))?.description).toEqual({
       text: 'The first paragraph of By bus, which says what there is to be found on this page.',

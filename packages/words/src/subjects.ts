@@ -9,7 +9,7 @@ import { reason } from '@fastigium/contracts/messages/reason';
 import { menuPart, puttingBack, standIn, stood } from '@fastigium/contracts/messages/removal';
 import { told } from '@fastigium/contracts/messages/told';
 import { touch } from '@fastigium/contracts/messages/touch';
-import { snag } from '@fastigium/core/checks';
+import { check, mend, question, remedy, snag } from '@fastigium/core/checks';
 import { line, markup } from '@fastigium/core/head';
 import { finding } from '@fastigium/core/inspection';
 import { languageTag } from '@fastigium/core/languages';
@@ -23,6 +23,7 @@ import { alert } from '@fastigium/core/watch';
 export const SUBJECTS = [
   alert,
   change,
+  check,
   decision,
   error,
   finding,
@@ -34,12 +35,15 @@ export const SUBJECTS = [
   markup,
   meaning,
   measured,
+  mend,
   menu,
   menuPart,
   notice,
   progressStep,
   puttingBack,
+  question,
   reason,
+  remedy,
   securityTxt,
   snag,
   standIn,

@@ -1,17 +1,17 @@
 /** Snags for people and for programs. */
-import { ALL_CHECKS, type SurveySnag } from '@fastigium/core/checks';
+import { ALL_CHECKS, remedyOf, titleOf, type SurveySnag } from '@fastigium/core/checks';
 import { speak } from '../words.ts';
 import type { ReadSite } from './readSite.ts';
 
 export function asText(what: string, files: number, snags: readonly SurveySnag[], notes: ReadSite['notes']): string {
   const lines = [`${what}: ${files.toLocaleString('en')} files`];
-  for (const { code, severity, title, how, source } of ALL_CHECKS) {
+  for (const { code, severity, source } of ALL_CHECKS) {
     const found = snags.filter((snag) => snag.code === code);
     if (found.length === 0) continue;
     lines.push(
       '',
-      `${title} (${severity === 'must' ? 'must be fixed' : 'worth a look'}, ${found.length.toLocaleString('en')})`,
-      `  ${how} [${source}]`,
+      `${speak(titleOf(code))} (${severity === 'must' ? 'must be fixed' : 'worth a look'}, ${found.length.toLocaleString('en')})`,
+      `  ${speak(remedyOf(code))} [${source}]`,
     );
     for (const { file, line, column, detail, resolved } of found) {
       lines.push(
@@ -34,12 +34,12 @@ export function asJson(what: string, files: number, snags: readonly SurveySnag[]
     {
       site: what,
       files,
-      snags: snags.map(({ code, severity, title, file, line, column, detail, resolved }) => ({
+      snags: snags.map(({ code, severity, file, line, column, detail, resolved }) => ({
         code,
         severity,
         file,
         position: line === undefined ? null : { line, column },
-        words: `${title}: ${speak(detail)}`,
+        words: `${speak(titleOf(code))}: ${speak(detail)}`,
         detail: speak(detail),
         ...(resolved === undefined ? {} : { target: { written: detail, resolved } }),
       })),

@@ -8,6 +8,7 @@ import {
   type CheckedResult,
   type Finding,
   type PageToCheck,
+  type Mend,
 } from '@fastigium/core/checks';
 import { leadsTo, relink, settleEncoding, type Answer, type Relinking } from '@fastigium/core/crawl';
 import {
@@ -223,7 +224,7 @@ export type SentResult = Pick<CheckedResult, 'facts'> & {
   readonly findings: readonly {
     readonly code: string;
     readonly finding: Omit<Finding, 'mend'> & {
-      readonly mend?: { readonly label: string; readonly asks: string | undefined };
+      readonly mend?: Pick<Mend, 'label' | 'asks'>;
     };
   }[];
 };

@@ -1,6 +1,7 @@
+import { check, remedy } from '@fastigium/core/checks';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { part } from '../messages/schema.ts';
+import { messageOf, part } from '../messages/schema.ts';
 import { done, id, instant, personRef, siteParams, version } from './common.ts';
 import { decided } from './draft.ts';
 import { sourcePlace } from './imports.ts';
@@ -17,7 +18,8 @@ export const snag = z.object({
   detail: part,
   /** Whether there is a place in the source to look at. */
   hasPlace: z.boolean(),
-  mend: z.object({ label: z.string(), asks: z.string().nullable() }).nullable(),
+  /** Texts where they were kept before messages were data. */
+  mend: z.object({ label: part, asks: part.nullable() }).nullable(),
   dismissed: z.object({ reason: z.string(), by: personRef, at: instant }).nullable(),
 });
 export type Snag = z.infer<typeof snag>;
@@ -25,8 +27,8 @@ export type Snag = z.infer<typeof snag>;
 export const snagKind = z.object({
   code: z.string(),
   severity: z.enum(['must', 'look']),
-  title: z.string(),
-  how: z.string(),
+  title: messageOf(check),
+  how: messageOf(remedy),
   source: z.string(),
 });
 export const snags = z.object({

@@ -35,7 +35,7 @@ export const METADATA_CODES: readonly string[] = ALL_CHECKS.map(({ code }) => co
   /^(title|description|head|language|canonical|data|share|sitemap)-/.test(code),
 );
 
-const BY_CODE = new Map(ALL_CHECKS.map((check) => [check.code, check]));
+const BY_CODE = new Map<string, Check>(ALL_CHECKS.map((check) => [check.code, check]));
 
 export function checkOf(code: string): Check | undefined {
   return BY_CODE.get(code);

@@ -1,20 +1,17 @@
-/** A check: what it looks for, in words, and where its authority comes from. */
+/** A check: what it looks for, and where its authority comes from. */
 import { anchorAt, type Anchor, type Element, type PageDocument } from '../html/index.ts';
 import type { Matcher } from '../css/index.ts';
 import type { PictureSize } from '../picture/index.ts';
-import type { SnagMessage } from './messages.ts';
+import type { CheckCode, MendMessage, QuestionMessage, SnagMessage } from './messages.ts';
 import type { TouchWork } from '../touches/index.ts';
 
 /** `must`: a release is held until it is fixed, or somebody takes it on their name; `look`: worth a look. */
 export type Severity = 'must' | 'look';
 
 export interface Check {
-  readonly code: string;
+  /** What is wrong (`check`) and how to mend it (`remedy`) is said by it. */
+  readonly code: CheckCode;
   readonly severity: Severity;
-  /** What is wrong, as the name of the group. */
-  readonly title: string;
-  /** How to mend it. */
-  readonly how: string;
   /** A standard with its section, or "common practice". */
   readonly source: string;
 }
@@ -22,9 +19,9 @@ export interface Check {
 /** One step that mends a finding. */
 export interface Mend {
   /** On the button. */
-  readonly label: string;
+  readonly label: MendMessage;
   /** What has to be answered first; undefined where nothing has. */
-  readonly asks: string | undefined;
+  readonly asks: QuestionMessage | undefined;
   /** Undefined where the place is not in the page. */
   readonly work: (answer: string) => TouchWork | LineWork | undefined;
 }

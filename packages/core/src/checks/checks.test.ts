@@ -3,7 +3,17 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
-import { ALL_CHECKS, caseTwins, checkPage, isSamplePicture, secretKind, shutsAll, surveySite } from './index.ts';
+import {
+  ALL_CHECKS,
+  caseTwins,
+  checkPage,
+  remedyOf,
+  titleOf,
+  isSamplePicture,
+  secretKind,
+  shutsAll,
+  surveySite,
+} from './index.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const SURROUNDINGS = {
@@ -249,10 +259,11 @@ describe('every check', () => {
   it('says what is wrong, how to mend it, and on what authority, under a code of its own', () => {
     expect(ALL_CHECKS.length).toBeGreaterThan(28);
     expect(new Set(ALL_CHECKS.map(({ code }) => code)).size).toBe(ALL_CHECKS.length);
-    for (const { code, title, how, source } of ALL_CHECKS) {
+    const speak = speakerFor(ENGLISH);
+    for (const { code, source } of ALL_CHECKS) {
       expect(code).toMatch(/^[a-z]+(-[a-z]+)+$/);
-      expect(title.length).toBeGreaterThan(8);
-      expect(how).toMatch(/\.$/);
+      expect(speak(titleOf(code)).length).toBeGreaterThan(8);
+      expect(speak(remedyOf(code))).toMatch(/\.$/);
       expect(source).toMatch(/standard|WCAG|RFC|common practice|Mixed Content|CSS/);
     }
   });

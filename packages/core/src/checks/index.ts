@@ -1,4 +1,18 @@
-export { snag, type SnagMessage } from './messages.ts';
+export {
+  check,
+  mend,
+  question,
+  remedy,
+  remedyOf,
+  snag,
+  titleOf,
+  type CheckCode,
+  type CheckMessage,
+  type MendMessage,
+  type QuestionMessage,
+  type RemedyMessage,
+  type SnagMessage,
+} from './messages.ts';
 export {
   spanOf,
   type Check,

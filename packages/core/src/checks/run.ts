@@ -5,6 +5,7 @@ import { resolveHref } from '../address/index.ts';
 import type { PictureSize } from '../picture/index.ts';
 import type { CheckedPage, Finding } from './check.ts';
 import { pageFacts, type PageFacts } from './facts.ts';
+import { snag, titleOf, type CheckMessage } from './messages.ts';
 import { uncheckedPage } from './page/unchecked.ts';
 import { PAGE_CHECKS } from './page/index.ts';
 
@@ -37,8 +38,8 @@ export function checkPage(
   sheets: SheetCache = new SheetCache(),
 ): CheckedResult {
   const page = checkedPage({ path, address, bytes }, surroundings, sheets);
-  const unchecked: string[] = [];
-  const findings = PAGE_CHECKS.flatMap(({ code, title, find }) => {
+  const unchecked: CheckMessage[] = [];
+  const findings = PAGE_CHECKS.flatMap(({ code, find }) => {
     const out: { code: string; finding: Finding }[] = [];
     try {
       for (const finding of find(page)) {
@@ -48,13 +49,12 @@ export function checkPage(
     } catch (error) {
       // Out of stack: what stands in one another thousands of times is nobody's page.
       if (!(error instanceof RangeError)) throw error;
-      unchecked.push(title);
+      unchecked.push(titleOf(code));
     }
     return out;
   });
   if (unchecked.length > 0) {
-    const detail = `nested too deeply for: ${unchecked.join('; ')}`;
-    findings.push({ code: uncheckedPage.code, finding: { detail } });
+    findings.push({ code: uncheckedPage.code, finding: { detail: snag('nested', { checks: unchecked }) } });
   }
   return { facts: pageFacts(page), findings };
 }

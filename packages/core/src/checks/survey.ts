@@ -5,7 +5,7 @@ import { pictureSize, type PictureSize } from '../picture/index.ts';
 import { indexRules, prove, type Rule } from '../redirects/index.ts';
 import { mediaTypeOf } from '../release/index.ts';
 import type { Check, Finding, Severity } from './check.ts';
-import type { SnagMessage } from './messages.ts';
+import type { CheckCode, SnagMessage } from './messages.ts';
 import { checkOf } from './catalogue.ts';
 import { styleFacts, type PageFacts } from './facts.ts';
 import { checkPage, SheetCache } from './run.ts';
@@ -33,9 +33,8 @@ export interface SiteFile {
 }
 
 export interface SurveySnag {
-  readonly code: string;
+  readonly code: CheckCode;
   readonly severity: Severity;
-  readonly title: string;
   readonly file: string;
   readonly detail: string | SnagMessage;
   /** From 1; undefined for what concerns the whole file. */
@@ -66,7 +65,6 @@ export function surveySite(files: readonly SiteFile[], rules: readonly Rule[] = 
     snags.push({
       code: check.code,
       severity: check.severity,
-      title: check.title,
       file: file.path,
       detail,
       line: at?.line,

@@ -1,6 +1,7 @@
 /** English. */
 import type { Catalogue } from '../catalogue.ts';
 import { changeWords } from './change.ts';
+import { checkWords, mendWords, questionWords, remedyWords } from './check.ts';
 import { decisionWords } from './decision.ts';
 import { errorWords } from './error.ts';
 import { alertWords, findingWords, headProofWords, liveWayWords, toldWords } from './live.ts';
@@ -17,6 +18,7 @@ import { touchWords } from './touch.ts';
 export const english: Catalogue<string> = {
   alert: alertWords,
   change: changeWords,
+  check: checkWords,
   decision: decisionWords,
   error: errorWords,
   finding: findingWords,
@@ -29,10 +31,13 @@ export const english: Catalogue<string> = {
   meaning: meaningWords,
   measured: measuredWords,
   menu: menuWords,
+  mend: mendWords,
   'menu-part': menuPartWords,
   notice: noticeWords,
   'putting-back': puttingBackWords,
+  question: questionWords,
   reason: reasonWords,
+  remedy: remedyWords,
   'security-txt': securityTxtWords,
   snag: snagWords,
   'stand-in': standInWords,

@@ -5,4 +5,5 @@ export const snagWords: CatalogueOf<typeof snag> = {
   'language-unknown': '{tag}: {why}',
   data: '{problem}',
   'data-at': '{at}: {problem}',
+  nested: 'nested too deeply for: {checks}',
 };

@@ -1,4 +1,5 @@
 /** What is wrong with a draft's rules, as snags. */
+import { mend } from '@fastigium/core/checks';
 import type { FileSet } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
@@ -38,7 +39,7 @@ export async function keepRedirectSnags(
       detail: words,
       start: undefined,
       end: undefined,
-      mend: final === null ? undefined : { label: 'Lead there at once', asks: undefined },
+      mend: final === null ? undefined : { label: mend('lead-there'), asks: undefined },
     })),
   );
 }

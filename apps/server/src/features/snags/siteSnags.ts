@@ -14,6 +14,7 @@ import {
   type Finding,
   type Landing,
   type PageFacts,
+  mend,
 } from '@fastigium/core/checks';
 import { decodeSource, parsePage } from '@fastigium/core/html';
 import type { EffectiveLine } from '@fastigium/core/head';
@@ -61,7 +62,7 @@ export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<numbe
       detail,
       start: undefined,
       end: undefined,
-      mend: code === 'head-conflict' ? { label: 'Use what is set here', asks: undefined } : undefined,
+      mend: code === 'head-conflict' ? { label: mend('use-what-is-set'), asks: undefined } : undefined,
     }));
   };
   for (const column of ['title', 'description'] as const) {

@@ -1,5 +1,5 @@
 /** Snags in the database, each under a key that stays the same from check to check. */
-import { checkOf, type Severity, type SnagMessage } from '@fastigium/core/checks';
+import { checkOf, type Mend, type Severity, type SnagMessage } from '@fastigium/core/checks';
 import { publishedPath } from '@fastigium/core/release';
 import { isOut, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
@@ -13,7 +13,7 @@ export interface NewSnag {
   readonly detail: string | SnagMessage;
   readonly start: number | undefined;
   readonly end: number | undefined;
-  readonly mend: { readonly label: string; readonly asks: string | undefined } | undefined;
+  readonly mend: Pick<Mend, 'label' | 'asks'> | undefined;
 }
 
 const LINK_CODES = ['link-dead', 'anchor-dead'];
@@ -121,8 +121,8 @@ async function addSnags(tx: Queries, site: string, snags: readonly NewSnag[]): P
     return { ...snag, key: sha256(`${identity} ${nth}`).slice(0, 24), severity: severityOf(snag.code) };
   });
   await tx.run(
-    `insert into snag (site_id, key, code, severity, path, page_id, detail, message, span_start, span_end, mend_label, mend_asks)
-     select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::text[], $8::jsonb[], $9::int[], $10::int[], $11::text[], $12::text[])
+    `insert into snag (site_id, key, code, severity, path, page_id, detail, message, span_start, span_end, mend)
+     select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::text[], $8::jsonb[], $9::int[], $10::int[], $11::jsonb[])
      on conflict (site_id, key) do nothing`,
     [
       site,
@@ -135,8 +135,7 @@ async function addSnags(tx: Queries, site: string, snags: readonly NewSnag[]): P
       keyed.map((s) => (typeof s.detail === 'string' ? null : JSON.stringify(s.detail))),
       keyed.map((s) => s.start ?? null),
       keyed.map((s) => s.end ?? null),
-      keyed.map((s) => s.mend?.label ?? null),
-      keyed.map((s) => s.mend?.asks ?? null),
+      keyed.map((s) => (s.mend ? JSON.stringify({ label: s.mend.label, asks: s.mend.asks ?? null }) : null)),
     ],
   );
 }

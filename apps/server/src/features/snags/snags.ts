@@ -1,8 +1,16 @@
 /** Snags as people see them: listed, looked at in the source, dismissed, mended. */
-import type { Snags } from '@fastigium/contracts/api/snags';
+import type { Snag, Snags } from '@fastigium/contracts/api/snags';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile } from '@fastigium/core/address';
-import { ALL_CHECKS, checkedPage, conflictWords, METADATA_CODES, PAGE_CHECKS } from '@fastigium/core/checks';
+import {
+  ALL_CHECKS,
+  checkedPage,
+  conflictWords,
+  METADATA_CODES,
+  PAGE_CHECKS,
+  remedyOf,
+  titleOf,
+} from '@fastigium/core/checks';
 import { decodeSource, placeOfSpan, type SourcePlace } from '@fastigium/core/html';
 import { type pictureSize } from '@fastigium/core/picture';
 import { labelOf } from '@fastigium/core/site';
@@ -27,8 +35,7 @@ interface Row extends Record<string, unknown> {
   page: string | null;
   detail: string;
   start: number | null;
-  mendLabel: string | null;
-  mendAsks: string | null;
+  mend: Snag['mend'];
   title: string | null;
   reason: string | null;
   byId: string | null;
@@ -45,7 +52,7 @@ export async function snagList(deps: Deps, site: string): Promise<Snags> {
   if (currentImport === null) throw new DomainError('nothing-imported');
   const state = await db.maybeOne<{ version: number }>('select version from check_state where site_id = $1', [site]);
   const rows = await db.many<Row>(
-    `select s.key, s.code, s.severity, s.path, s.page_id as page, coalesce(s.message, to_jsonb(s.detail)) as detail, s.span_start as start, s.mend_label as "mendLabel", s.mend_asks as "mendAsks",
+    `select s.key, s.code, s.severity, s.path, s.page_id as page, coalesce(s.message, to_jsonb(s.detail)) as detail, s.span_start as start, s.mend,
             f.title, d.reason, p.id as "byId", p.name as "byName", d.at
        from snag s left join page_fact f using (site_id, path) left join snag_dismissal d using (site_id, key) left join person p on p.id = d.by
       where s.site_id = $1 order by s.path, s.span_start nulls first, s.key limit $2`,
@@ -55,7 +62,13 @@ export async function snagList(deps: Deps, site: string): Promise<Snags> {
   return {
     version: state?.version ?? 0,
     isCurrent: state?.version === version,
-    kinds: ALL_CHECKS.map(({ code, severity, title, how, source }) => ({ code, severity, title, how, source })),
+    kinds: ALL_CHECKS.map(({ code, severity, source }) => ({
+      code,
+      severity,
+      title: titleOf(code),
+      how: remedyOf(code),
+      source,
+    })),
     snags: rows.map((row) => ({
       key: row.key,
       code: row.code,
@@ -68,10 +81,7 @@ export async function snagList(deps: Deps, site: string): Promise<Snags> {
         row.page !== null || row.title !== null
           ? labelOf(row.title ?? '', endings) || addressOfFile(row.path)
           : `/${row.path}`,
-      mend:
-        row.mendLabel === null || (row.page === null && row.code !== 'redirect-chain')
-          ? null
-          : { label: row.mendLabel, asks: row.mendAsks },
+      mend: row.page === null && row.code !== 'redirect-chain' ? null : row.mend,
       dismissed:
         row.reason !== null && row.byId !== null && row.byName !== null && row.at
           ? {
@@ -139,7 +149,7 @@ export async function mendSnag(
   request: { version: number; answer: string },
 ) {
   const snag = await knownSnag(deps.db, site, key);
-  const check = PAGE_CHECKS.find(({ code }) => code === snag.code);
+  const found = PAGE_CHECKS.find(({ code }) => code === snag.code);
   if (snag.code === 'redirect-chain')
     return decide(deps, site, by, {
       version: request.version,
@@ -147,11 +157,11 @@ export async function mendSnag(
     });
   if (snag.page !== null && snag.code === 'head-conflict')
     return useWhatIsSet(deps, site, by, snag.page, snag.detail, request.version);
-  if (snag.page === null || !check) throw new DomainError('snag-not-mendable');
+  if (snag.page === null || !found) throw new DomainError('snag-not-mendable');
   const { page, bytes, importId } = await openPage(deps.db, site, snag.page);
   const sizes = await sizesNear(deps.db, importId);
   const findings = [
-    ...check.find(
+    ...found.find(
       checkedPage(
         { path: page.sourcePath, address: addressOfFile(page.sourcePath), bytes },
         { sheetAt: () => undefined, pictureAt: sizes },

@@ -1,4 +1,5 @@
 /** Logic of the Pages and Survey stations: where rows come to stand, menus as rows, what a preview may say, words. */
+import { remedyOf, titleOf } from '@fastigium/core/checks';
 import { menu } from '@fastigium/contracts/messages/names';
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import type { Snag, Snags } from '@fastigium/contracts/api/snags';
@@ -139,11 +140,11 @@ describe('the worklist', () => {
     dismissed: null,
     ...more,
   });
-  const kinds = ['first', 'second'].map((code) => ({
+  const kinds = (['title-missing', 'link-dead'] as const).map((code) => ({
     code,
     severity: 'look' as const,
-    title: `Kind ${code}`,
-    how: '',
+    title: titleOf(code),
+    how: remedyOf(code),
     source: '',
   }));
   const by = { id: 'x', name: 'Ines Marlow', initials: 'IM' };
@@ -152,10 +153,10 @@ describe('the worklist', () => {
     isCurrent: true,
     kinds,
     snags: [
-      snag('z', 'second', 'look'),
-      snag('a', 'first', 'look'),
-      snag('m', 'first', 'must'),
-      snag('d', 'first', 'must', { dismissed: { reason: 'r', by, at: '' } }),
+      snag('z', 'link-dead', 'look'),
+      snag('a', 'title-missing', 'look'),
+      snag('m', 'title-missing', 'must'),
+      snag('d', 'title-missing', 'must', { dismissed: { reason: 'r', by, at: '' } }),
     ],
   };
   const survey = {
@@ -173,15 +174,15 @@ describe('the worklist', () => {
       .map(({ key }) => key);
 
   it('stands under the heads of its kinds, in the order of the checks', () => {
-    expect(keys('look')).toEqual(['kind:first', 'a', 'kind:second', 'z']);
-    expect(keys('must')).toEqual(['kind:first', 'm']);
-    expect(keys('dismissed')).toEqual(['kind:first', 'd']);
+    expect(keys('look')).toEqual(['kind:title-missing', 'a', 'kind:link-dead', 'z']);
+    expect(keys('must')).toEqual(['kind:title-missing', 'm']);
+    expect(keys('dismissed')).toEqual(['kind:title-missing', 'd']);
   });
 
   it('searched, keeps only heads that have something under them', () => {
     const items = rowsOf('look').items({ survey, snags });
-    expect(searched(items, 'about z').map(({ key }) => key)).toEqual(['kind:second', 'z']);
-    expect(searched(items, 'nothing')).toEqual([]);
+    expect(searched(items, 'about z').map(({ key }) => key)).toEqual(['kind:link-dead', 'z']);
+    expect(searched(items, 'no such words')).toEqual([]);
     expect(searched(items, '')).toHaveLength(4);
   });
 });

@@ -86,7 +86,7 @@ defineExpose({
 </script>
 
 <template>
-  <h1 class="title-face">{{ kind?.title }}</h1>
+  <h1 class="title-face">{{ kind && speak(kind.title) }}</h1>
   <p class="standing">
     <KeystoneMark :mark="snag.dismissed ? 'dashed' : snag.severity === 'must' ? 'madder' : 'ochre'" />{{
       snag.dismissed
@@ -104,18 +104,18 @@ defineExpose({
   <SnagPlace v-if="snag.hasPlace" :key="snag.key" :snag="snag.key" />
   <hr class="rule" />
   <h2 class="heading">{{ say('snagBench.howToMendIt') }}</h2>
-  <p>{{ kind?.how }}</p>
+  <p>{{ kind && speak(kind.how) }}</p>
   <template v-if="session.mayEdit">
     <form v-if="snag.mend && !snag.dismissed" class="act" @submit.prevent="mend">
       <LabelledField
         v-if="snag.mend.asks !== null"
         ref="answerField"
         v-model="answer"
-        :label="snag.mend.asks"
+        :label="speak(snag.mend.asks)"
         maxlength="2000"
       />
       <v-btn type="submit" variant="flat" color="primary" :loading="working"
-        >{{ snag.mend.label }}<KeyHint keys="Enter"
+        >{{ speak(snag.mend.label) }}<KeyHint keys="Enter"
       /></v-btn>
     </form>
     <RemoveFile v-if="isFile && !snag.dismissed" :address="addressOfFile(snag.path)" @removed="emit('done')" />

@@ -71,7 +71,8 @@ function snagItems({ snags }: Listed, isShown: (snag: Snag) => boolean): SurveyI
     if (list) list.push(snag);
     else byCode.set(snag.code, [snag]);
   }
-  return snags.kinds.flatMap(({ code, title }) => {
+  return snags.kinds.flatMap(({ code, title: message }) => {
+    const title = speak(message);
     const found = byCode.get(code) ?? [];
     if (found.length === 0) return [];
     const text = title.toLowerCase();

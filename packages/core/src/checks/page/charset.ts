@@ -1,11 +1,10 @@
+import { mend } from '../messages.ts';
 import { declaresCharset } from '../../html/index.ts';
 import type { PageCheck } from '../check.ts';
 
 export const missingCharset: PageCheck = {
   code: 'charset-missing',
   severity: 'look',
-  title: 'Pages that do not say their character set',
-  how: 'Declare it; otherwise letters beyond plain English depend on the visitor’s browser.',
   source: 'HTML standard, section 4.2.5.4',
   *find({ elements, document: { source } }) {
     if (
@@ -16,7 +15,7 @@ export const missingCharset: PageCheck = {
     yield {
       detail: `read as ${source.encoding}`,
       mend: {
-        label: 'Declare it',
+        label: mend('declare'),
         asks: undefined,
         work: () => ({ kind: 'head', line: 'charset', value: source.encoding }),
       },

@@ -8,8 +8,6 @@ const TOLERANCE = 0.005;
 export const lowContrast: PageCheck = {
   code: 'contrast-low',
   severity: 'look',
-  title: 'Text that is hard to read',
-  how: 'Make the text darker or what is behind it lighter, in the style sheet or by rules for this page.',
   source: 'WCAG 2.2, 1.4.3',
   *find({ document, styles }) {
     // One finding for each pair of colours: a page of faint paragraphs is one thing to mend.

@@ -1,3 +1,4 @@
+import { mend } from '../messages.ts';
 import { COMMON_LIMITS, leadOf, lettersOf, suggestDescription } from '../../head/index.ts';
 import { attribute, fold, type Element } from '../../html/index.ts';
 import { spanOf, type CheckedPage, type PageCheck } from '../check.ts';
@@ -12,8 +13,6 @@ function description({ elements }: CheckedPage): { element: Element; text: strin
 export const missingDescription: PageCheck = {
   code: 'description-missing',
   severity: 'look',
-  title: 'Pages without a description',
-  how: 'Write a sentence or two on what a visitor finds on the page.',
   source: 'HTML standard, section 4.2.5.1; common practice',
   *find(page) {
     const found = description(page);
@@ -26,7 +25,7 @@ export const missingDescription: PageCheck = {
         ? {}
         : {
             mend: {
-              label: 'Take its first paragraph',
+              label: mend('take-paragraph'),
               asks: undefined,
               work: () => ({ kind: 'line', name: 'meta:description', text: suggestion }),
             },
@@ -38,8 +37,6 @@ export const missingDescription: PageCheck = {
 export const longDescription: PageCheck = {
   code: 'description-long',
   severity: 'look',
-  title: 'Descriptions that are cut off',
-  how: 'About 155 letters are shown; say the important words in them.',
   source: 'common practice',
   *find(page) {
     const found = description(page);

@@ -4,8 +4,6 @@ import { spanOf, type PageCheck } from '../check.ts';
 export const emptyLink: PageCheck = {
   code: 'link-empty',
   severity: 'look',
-  title: 'Links that lead nowhere on purpose',
-  how: 'Point at the link and choose the page it is to lead to.',
   source: 'HTML standard, section 4.6.2',
   *find({ elements }) {
     for (const element of elements) {

@@ -1,4 +1,5 @@
 /** Checks of what machines read in the head beside title and description. */
+import { mend, question } from '../messages.ts';
 import { lineOf } from '../../head/index.ts';
 import { attribute, firstElement } from '../../html/index.ts';
 import { checkLanguage } from '../../languages/index.ts';
@@ -18,8 +19,6 @@ const ONCE = new Map([
 export const doubledLine: PageCheck = {
   code: 'head-doubled',
   severity: 'look',
-  title: 'Lines that a head has twice',
-  how: 'Set the line under Metadata: then it stands there once.',
   source: 'HTML standard, section 4.2.5.1; common practice',
   *find({ elements }) {
     const seen = new Set<string>();
@@ -36,8 +35,6 @@ export const doubledLine: PageCheck = {
 export const unknownLanguage: PageCheck = {
   code: 'language-unknown',
   severity: 'look',
-  title: 'Languages that no register knows',
-  how: 'Write the language as a tag like en or cy, so that screen readers and search engines understand it.',
   source: 'RFC 5646, section 2.2.9; IANA Language Subtag Registry',
   *find({ document }) {
     const html = firstElement(document, 'html');
@@ -48,8 +45,8 @@ export const unknownLanguage: PageCheck = {
         detail: snag('language-unknown', { tag, why: checked.why }),
         ...spanOf(html, 'lang'),
         mend: {
-          label: 'Set it',
-          asks: 'Language, as a tag like en or cy',
+          label: mend('set-language'),
+          asks: question('language'),
           work: (value) => ({ kind: 'line', name: 'language', text: value }),
         },
       };
@@ -59,8 +56,6 @@ export const unknownLanguage: PageCheck = {
 export const faultyData: PageCheck = {
   code: 'data-faulty',
   severity: 'look',
-  title: 'Structured data that machines cannot use',
-  how: 'Correct the terms, or take the data away; what is wrong in it is passed over, often with all the rest.',
   source: 'W3C standard JSON-LD 1.1, section 7; schema.org',
   *find({ elements }) {
     for (const element of elements) {
@@ -76,8 +71,6 @@ export const faultyData: PageCheck = {
 export const relativeCanonical: PageCheck = {
   code: 'canonical-relative',
   severity: 'look',
-  title: 'Canonical addresses that are not whole',
-  how: 'Switch canonical addresses on under Metadata, or write a whole address.',
   source: 'RFC 6596, section 3',
   *find({ elements }) {
     for (const element of elements) {
@@ -87,7 +80,7 @@ export const relativeCanonical: PageCheck = {
           detail: line.text || 'empty',
           ...spanOf(element),
           mend: {
-            label: 'Take it away',
+            label: mend('take-away'),
             asks: undefined,
             work: () => ({ kind: 'line', name: 'link:canonical', text: false }),
           },

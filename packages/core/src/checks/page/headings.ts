@@ -4,8 +4,6 @@ import { spanOf, type PageCheck } from '../check.ts';
 export const headingOrder: PageCheck = {
   code: 'heading-order',
   severity: 'look',
-  title: 'Headings out of order',
-  how: 'Let each heading be at most one level below the one before; people with screen readers walk by them.',
   source: 'WCAG 2.2, 1.3.1 with technique H42; HTML standard, section 4.3.11',
   *find({ elements }) {
     let before = 0;

@@ -20,8 +20,6 @@ const LOADS = new Set([
 export const mixedContent: PageCheck = {
   code: 'mixed-content',
   severity: 'look',
-  title: 'Loaded without encryption',
-  how: 'Load it by https, or from this site: browsers refuse or mark what an encrypted page loads by http.',
   source: 'Mixed Content (W3C), sections 3 and 5',
   *find({ document }) {
     for (const { hrefs, element, attribute, start, end } of linkPlaces(document)) {

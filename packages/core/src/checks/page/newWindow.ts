@@ -1,11 +1,10 @@
+import { mend } from '../messages.ts';
 import { attribute, isHtml, textOf } from '../../html/index.ts';
 import { elementAnchor, spanOf, type PageCheck } from '../check.ts';
 
 export const openerLink: PageCheck = {
   code: 'new-window-opener',
   severity: 'look',
-  title: 'New windows that can reach back',
-  how: 'Add rel="noopener", so that the page opened cannot change the one it came from in older browsers.',
   source: 'HTML standard, section 4.6.7.13',
   *find(page) {
     for (const element of page.elements) {
@@ -25,7 +24,7 @@ export const openerLink: PageCheck = {
         detail: `${textOf(element)} ${attribute(element, 'href') ?? ''}`.trim(),
         ...spanOf(element),
         mend: {
-          label: 'Add noopener',
+          label: mend('add-noopener'),
           asks: undefined,
           work: () => {
             const place = elementAnchor(page, element);

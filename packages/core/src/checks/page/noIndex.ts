@@ -13,8 +13,6 @@ export function isShutToSearch({ elements }: Pick<CheckedPage, 'elements'>): boo
 export const shutPage: PageCheck = {
   code: 'page-shut',
   severity: 'look',
-  title: 'Pages shut to search engines',
-  how: 'Take the line away if people are to find the page by searching.',
   source: 'RFC 9309, section 1; common practice for the robots meta tag',
   *find({ elements, path }) {
     // The page for what is not found is shut on purpose.

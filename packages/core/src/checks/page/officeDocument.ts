@@ -4,8 +4,6 @@ import type { PageCheck } from '../check.ts';
 export const officeDocument: PageCheck = {
   code: 'office-document',
   severity: 'look',
-  title: 'Documents that not everyone can open',
-  how: 'Offer a PDF: it opens in every browser and looks the same everywhere.',
   source: 'common practice',
   *find({ document }) {
     for (const { hrefs, element, start, end } of linkPlaces(document)) {

@@ -1,3 +1,4 @@
+import { mend } from '../messages.ts';
 import { resolveHref } from '../../address/index.ts';
 import { attribute, baseHref, isHtml } from '../../html/index.ts';
 import { elementAnchor, spanOf, type PageCheck } from '../check.ts';
@@ -5,8 +6,6 @@ import { elementAnchor, spanOf, type PageCheck } from '../check.ts';
 export const missingDimensions: PageCheck = {
   code: 'picture-dimensions',
   severity: 'look',
-  title: 'Pictures that make the page jump',
-  how: 'Write the picture’s width and height beside it, so that its room is kept while it loads.',
   source: 'HTML standard, section 4.8.17; common practice',
   *find(page) {
     const base = baseHref(page.document);
@@ -26,7 +25,7 @@ export const missingDimensions: PageCheck = {
         detail: src,
         ...spanOf(element),
         mend: {
-          label: `Write ${size.widthPx} × ${size.heightPx}`,
+          label: mend('write-size', { width: size.widthPx, height: size.heightPx }),
           asks: undefined,
           work: () => {
             const place = elementAnchor(page, element);

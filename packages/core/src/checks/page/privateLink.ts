@@ -8,8 +8,6 @@ const OWN =
 export const privateLink: PageCheck = {
   code: 'link-private',
   severity: 'must',
-  title: 'Links to somebody’s own computer',
-  how: 'Point at the link and choose the page or file of the site it is to lead to.',
   source: 'RFC 1918, RFC 4193, RFC 6761 section 6.3',
   *find({ document }) {
     for (const { hrefs, start, end } of linkPlaces(document))

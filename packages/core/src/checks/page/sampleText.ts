@@ -45,8 +45,6 @@ const SHOWN = new Set([
 export const sampleText: PageCheck = {
   code: 'sample-text',
   severity: 'must',
-  title: 'Sample text left over',
-  how: 'Point at the text in the page and write what it is to say, or leave its section out.',
   source: 'common practice',
   *find({ document }) {
     for (const element of elements(document.root)) if (!UNSEEN.has(element.tagName)) yield* inTexts(element);

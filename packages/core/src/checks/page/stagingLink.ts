@@ -12,8 +12,6 @@ const EXAMPLE = /\.example$/i;
 export const stagingLink: PageCheck = {
   code: 'link-staging',
   severity: 'must',
-  title: 'Links to a test copy of the site',
-  how: 'Point at the link and choose the page of this site it is to lead to.',
   source: 'RFC 2606, RFC 6761 section 6, RFC 6762 section 3; common practice',
   *find({ document, ownNames }) {
     for (const { hrefs, start, end } of linkPlaces(document)) {

@@ -1,3 +1,4 @@
+import { mend } from '../messages.ts';
 import { COMMON_LIMITS, headingOf, suggestTitle, titleWidthPx } from '../../head/index.ts';
 import { firstElement, textOf } from '../../html/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
@@ -5,8 +6,6 @@ import { spanOf, type PageCheck } from '../check.ts';
 export const missingTitle: PageCheck = {
   code: 'title-missing',
   severity: 'look',
-  title: 'Pages without a title',
-  how: 'Write a title: it is what tabs, bookmarks and search results show.',
   source: 'HTML standard, section 4.2.2; WCAG 2.2, 2.4.2',
   *find({ document }) {
     const title = firstElement(document, 'title');
@@ -19,7 +18,7 @@ export const missingTitle: PageCheck = {
         ? {}
         : {
             mend: {
-              label: 'Take its first heading',
+              label: mend('take-heading'),
               asks: undefined,
               work: () => ({ kind: 'line', name: 'title', text: heading }),
             },
@@ -31,8 +30,6 @@ export const missingTitle: PageCheck = {
 export const longTitle: PageCheck = {
   code: 'title-long',
   severity: 'look',
-  title: 'Titles that are cut off',
-  how: `Say the important words first; what goes beyond ${COMMON_LIMITS.titlePx} pixels, about 60 letters, is often cut off.`,
   source: 'common practice',
   *find({ document }) {
     const title = firstElement(document, 'title');

@@ -1,11 +1,10 @@
+import { mend } from '../messages.ts';
 import { attribute } from '../../html/index.ts';
 import type { PageCheck } from '../check.ts';
 
 export const missingViewport: PageCheck = {
   code: 'viewport-missing',
   severity: 'look',
-  title: 'Pages that phones show tiny',
-  how: 'Declare the viewport; without it phones show the page as if on a wide screen.',
   source: 'CSS Viewport Module 1, section 3',
   *find({ elements }) {
     if (
@@ -15,7 +14,7 @@ export const missingViewport: PageCheck = {
     yield {
       detail: 'no viewport',
       mend: {
-        label: 'Declare it',
+        label: mend('declare'),
         asks: undefined,
         work: () => ({ kind: 'head', line: 'viewport', value: 'width=device-width, initial-scale=1' }),
       },

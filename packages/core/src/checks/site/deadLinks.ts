@@ -8,16 +8,12 @@ export type Landing = (address: string) => { readonly file: string } | 'elsewher
 export const deadLink: Check = {
   code: 'link-dead',
   severity: 'look',
-  title: 'Links that lead to nothing',
-  how: 'Point at the link and choose the page it is to lead to, or add the file that is missing.',
   source: 'RFC 9110, section 15.5.5',
 };
 
 export const deadAnchor: Check = {
   code: 'anchor-dead',
   severity: 'look',
-  title: 'Links to a place that is not in the page',
-  how: 'Lead the link to the page without the part behind the #, or to a place that is there.',
   source: 'HTML standard, section 7.4.6.3',
 };
 

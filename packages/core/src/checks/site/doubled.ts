@@ -3,16 +3,12 @@ import type { Check } from '../check.ts';
 export const doubledTitle: Check = {
   code: 'title-doubled',
   severity: 'look',
-  title: 'Titles that several pages have',
-  how: 'Give each page a title of its own, or nobody can tell them apart in tabs and search results.',
   source: 'WCAG 2.2, 2.4.2; common practice',
 };
 
 export const doubledDescription: Check = {
   code: 'description-doubled',
   severity: 'look',
-  title: 'Descriptions that several pages have',
-  how: 'Say of each page what only it has.',
   source: 'common practice',
 };
 

@@ -5,8 +5,6 @@ import type { Check } from '../check.ts';
 export const secretFile: Check = {
   code: 'file-secret',
   severity: 'must',
-  title: 'Files that must never go live',
-  how: 'Take the file out of the export and bring it in anew. What was in it should count as known: change passwords and keys.',
   source: 'common practice',
 };
 
@@ -38,8 +36,6 @@ export function secretKind(path: string): string | undefined {
 export const nameCase: Check = {
   code: 'name-case',
   severity: 'look',
-  title: 'Names that differ only in upper and lower case',
-  how: 'Give one of them another name: some hosts cannot keep both, and people cannot tell them apart.',
   source: 'RFC 3986, section 6.2.2.1; common practice',
 };
 
@@ -60,8 +56,6 @@ export function caseTwins(paths: Iterable<string>): Map<string, string[]> {
 export const samplePicture: Check = {
   code: 'sample-picture',
   severity: 'look',
-  title: 'Sample pictures left over',
-  how: 'Show the picture that was meant: point at it in a page and swap it.',
   source: 'common practice',
 };
 
@@ -77,16 +71,12 @@ export function isSamplePicture(path: string): boolean {
 export const doubledPicture: Check = {
   code: 'picture-doubled',
   severity: 'look',
-  title: 'The same picture under several names',
-  how: 'Where the pages meant to show different pictures, swap them. Otherwise one file is enough.',
   source: 'common practice',
 };
 
 export const heavyPicture: Check = {
   code: 'picture-heavy',
   severity: 'look',
-  title: 'Pictures heavier than need be',
-  how: 'Make a smaller one, and swap it: on a phone each megabyte is seconds.',
   source: 'common practice',
 };
 

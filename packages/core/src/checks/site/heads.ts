@@ -6,16 +6,12 @@ import type { Check } from '../check.ts';
 export const headConflict: Check = {
   code: 'head-conflict',
   severity: 'look',
-  title: 'Pages with a tag of their own where something else is set',
-  how: 'The page’s own stands. Keep it, or use what is set here, under Metadata.',
   source: 'common practice',
 };
 
 export const canonicalGone: Check = {
   code: 'canonical-gone',
   severity: 'must',
-  title: 'Canonical addresses at which there is no page',
-  how: 'Search engines would leave the page out for one that is not there. Correct the address, or take it away.',
   source: 'RFC 6596, section 3',
 };
 
@@ -25,8 +21,6 @@ const SHARE_PX = { widthPx: 1200, heightPx: 630 } as const;
 export const smallSharePicture: Check = {
   code: 'share-picture-small',
   severity: 'look',
-  title: 'Share pictures that are too small',
-  how: `Take a picture of at least ${SHARE_PX.widthPx} by ${SHARE_PX.heightPx} pixels, or it is shown small beside the text.`,
   source: 'Open Graph protocol; common practice',
 };
 
@@ -40,8 +34,6 @@ export function shareSmallness(size: PictureSize | undefined): string | undefine
 export const sitemapShut: Check = {
   code: 'sitemap-shut',
   severity: 'look',
-  title: 'Pages the sitemap lists and robots.txt keeps out',
-  how: 'Let crawlers ask for the page in robots.txt, or keep it out of search: then the sitemap leaves it out.',
   source: 'RFC 9309, section 2.2.2; common practice',
 };
 

@@ -3,16 +3,12 @@ import type { Check } from '../check.ts';
 export const orphanPage: Check = {
   code: 'page-orphan',
   severity: 'look',
-  title: 'Pages nothing leads to',
-  how: 'Add the page to a menu, or link to it from the page where people would look for it.',
   source: 'common practice',
 };
 
 export const shutSite: Check = {
   code: 'site-shut',
   severity: 'must',
-  title: 'The whole site is shut to search engines',
-  how: 'It was right while the site was not to be found. Take it away before going live.',
   source: 'RFC 9309, section 2.2.2; common practice for the robots meta tag',
 };
 
