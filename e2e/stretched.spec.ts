@@ -109,8 +109,9 @@ function look(): Seen {
   return { bare: [...texts, ...attributes].filter((text) => /[A-Za-z]{2}/.test(text)), cut };
 }
 
-/** Days and sizes as standards and `Intl` write them, and addresses, which are no matter of catalogues. */
-const AS_WRITTEN = /^(?:(?:\w{3} )?\d{1,2} [A-Z][a-z]{2,3}(?: \d{4})?(?:, [\d:]+)?|[\d.]+ [kMG]?B|\/.*)$/;
+/** Days, sizes and languages as standards and `Intl` write them, and addresses, which are no matter of catalogues. */
+const AS_WRITTEN =
+  /^(?:(?:\w{3} )?\d{1,2} [A-Z][a-z]{2,3}(?: \d{4})?(?:, [\d:]+)?|[\d.]+ [kMG]?B|\p{L}+ \([a-z]{2,3}\)|\/.*)$/u;
 
 test('every word of the main views is in a catalogue, and fits where it is a third longer', async ({ page }) => {
   const sent = textsSent(page);

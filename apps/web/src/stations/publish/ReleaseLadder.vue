@@ -202,13 +202,14 @@ li {
 }
 .what {
   display: grid;
+  min-width: 0;
 }
 .ways {
-  display: grid;
-  grid-template-columns: auto auto;
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: flex-end;
   gap: 2px 12px;
-  justify-items: end;
-  align-content: start;
+  max-width: 14em;
 }
 .small {
   font-size: 12px;
