@@ -21,6 +21,8 @@ import { startLooking } from './features/address/schedule.ts';
 import { startTelling } from './features/telling/deliver.ts';
 import { startWatching } from './features/watch/schedule.ts';
 import { startSweeping } from './features/removals/schedule.ts';
+import { startRetention } from './features/retention/schedule.ts';
+import { startDeleting } from './features/sites/deletion.ts';
 import { sweepJob } from './features/removals/sweepJob.ts';
 import { importJob } from './features/imports/importJob.ts';
 import { rehearseJob } from './features/releases/rehearse.ts';
@@ -143,11 +145,15 @@ export async function startServer(
     },
   );
 
-  const looking = startLooking(deps, log);
-  const sweeping = startSweeping(deps, log);
-  const setTimes = startSetTimes(deps, log);
-  const telling = startTelling(deps, log);
-  const watching = startWatching(deps, log);
+  const schedules = [
+    startLooking,
+    startSweeping,
+    startSetTimes,
+    startTelling,
+    startWatching,
+    startDeleting,
+    startRetention,
+  ].flatMap((start) => start(deps, log));
 
   return {
     port: ports.app,
@@ -156,11 +162,7 @@ export async function startServer(
     async stop() {
       stopping.abort();
       await Promise.all(servers.map(endAfterAnswers));
-      await looking.stop();
-      await sweeping.stop();
-      await watching.stop();
-      await telling.stop();
-      await setTimes.stop();
+      await Promise.all(schedules.map((schedule) => schedule.stop()));
       await worker.stop();
       await studio?.close();
       close();

@@ -215,6 +215,14 @@ export function askPort(port: number, path: string, headers: Readonly<Record<str
   });
 }
 
+/** Throws where somebody holds a row for longer than a statement takes (PostgreSQL, "Client Connection Defaults", lock_timeout). */
+export async function expectFree({ server }: House, table: 'site' | 'watched_log', site: string): Promise<void> {
+  await server.deps.db.transaction(async (tx) => {
+    await tx.run(`set local lock_timeout = '500ms'`);
+    await tx.one(`select 1 from ${table} where ${table === 'site' ? 'id' : 'site_id'} = $1 for update`, [site]);
+  });
+}
+
 /** Checks a site and lets all be that must be fixed, so that a release can go out. */
 export async function letBe({ server, owner }: House, site: string): Promise<void> {
   await checkDraft(server.deps, site);

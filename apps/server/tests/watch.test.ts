@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readLogLine } from '@fastigium/core/redirects/gather';
 import { probeNow } from '../src/features/watch/probe.ts';
-import { letBe, openHouse, SMALL_SITE, zip, type House } from './harness.ts';
+import { expectFree, letBe, openHouse, SMALL_SITE, zip, type House } from './harness.ts';
 
 let house: House;
 let site: string;
@@ -198,13 +198,11 @@ describe('a live site', () => {
   it('a host that takes its time holds no row meanwhile', async () => {
     await visit('/in-its-time.html');
     await house.faults({ delayMs: 1500 });
-    const { db } = house.server.deps;
     let isRead = false;
     const reading = read().finally(() => (isRead = true));
     let looks = 0;
     for (; !isRead; looks += 1) {
-      // Fails at once where somebody holds it (PostgreSQL, "The Locking Clause", NOWAIT).
-      expect(await db.many('select 1 from watched_log where site_id = $1 for update nowait', [site])).toHaveLength(1);
+      await expectFree(house, 'watched_log', site);
       await new Promise((resolve) => {
         setTimeout(resolve, 50);
       });

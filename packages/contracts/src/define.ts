@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Access, Endpoint, TrailKind } from './endpoint.ts';
+import type { Access, Endpoint, Method, TrailKind } from './endpoint.ts';
 
 const nothing = z.object({});
 
@@ -24,8 +24,8 @@ export function endpoint<
   P extends z.ZodType = typeof nothing,
   Q extends z.ZodType = typeof nothing,
   B extends z.ZodType = typeof nothing,
->(line: `${'GET' | 'POST' | 'DELETE'} /${string}`, spec: Spec<P, Q, B, A>): Endpoint<P, Q, B, A> {
-  const [method, path] = line.split(' ') as ['GET' | 'POST' | 'DELETE', string];
+>(line: `${Method} /${string}`, spec: Spec<P, Q, B, A>): Endpoint<P, Q, B, A> {
+  const [method, path] = line.split(' ') as [Method, string];
   return {
     method,
     path,

@@ -9,7 +9,10 @@ export const ROLES = ['client', 'reviewer', 'editor', 'owner'] as const;
 export type Role = (typeof ROLES)[number];
 
 /** What the audit trail calls what it is kept for. */
-export const TRAIL_KINDS = ['sign-in', 'account', 'people', 'hosts', 'releases', 'secrets'] as const;
+/** As RFC 9110 section 9.3 and RFC 5789 mean them: PUT makes what it names as the body says, PATCH changes what it says of it. */
+export type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
+
+export const TRAIL_KINDS = ['sign-in', 'account', 'people', 'sites', 'hosts', 'releases', 'secrets'] as const;
 export type TrailKind = (typeof TRAIL_KINDS)[number];
 
 /** Who may call: nobody in particular, anyone signed in, or at least that role. */
@@ -21,7 +24,7 @@ export interface Endpoint<
   Body extends z.ZodType = z.ZodType,
   Answer extends z.ZodType = z.ZodType,
 > {
-  readonly method: 'GET' | 'POST' | 'DELETE';
+  readonly method: Method;
   /** With `:name` for each parameter, below `/api`. */
   readonly path: string;
   readonly summary: string;

@@ -176,6 +176,7 @@ export const ERRORS = {
   'job-lost': { status: 500, parameters: {} },
   cancelled: { status: 409, parameters: { person: 'text' } },
   'name-taken': { status: 409, parameters: { name: 'text' } },
+  'site-name-differs': { status: 422, parameters: { name: 'text' } },
   'name-unreadable': { status: 422, parameters: { name: 'text', reason: 'part' } },
   'name-elsewhere': { status: 409, parameters: { name: 'text' } },
   'name-not-for-sale': { status: 422, parameters: { name: 'text', reason: 'part' } },

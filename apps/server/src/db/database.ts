@@ -20,6 +20,10 @@ export interface Queries {
   run(sql: string, values?: readonly Value[]): Promise<number>;
   /** Every column of every row as PostgreSQL holds it, for many bytes at once; what it depends on stands in the query. */
   raw(select: string): Promise<(Buffer | null)[][]>;
+  /** The same object as long as the same server answers: what it has that never changes may be remembered by it. */
+  readonly source: object;
+  /** Whether all that is read is there to stay: inside a transaction its own changes may still be rolled back. */
+  readonly readsCommitted: boolean;
 }
 
 export interface Database extends Queries {
@@ -41,7 +45,7 @@ pg.types.setTypeParser(20, (text) => {
 
 const inTransaction = new AsyncLocalStorage<true>();
 
-function queriesOn(on: () => pg.Pool | pg.PoolClient, guard: () => void): Queries {
+function queriesOn(on: () => pg.Pool | pg.PoolClient, guard: () => void): Omit<Queries, 'source' | 'readsCommitted'> {
   const query = async (sql: string, values: readonly Value[] = []) => {
     guard();
     try {
@@ -155,6 +159,10 @@ export function connect(url: () => string, onIdleError: (error: Error) => void):
     get pool() {
       return pool;
     },
+    get source() {
+      return pool;
+    },
+    readsCommitted: true,
     renew() {
       const before = pool;
       const hanging = [...lines];
@@ -166,16 +174,14 @@ export function connect(url: () => string, onIdleError: (error: Error) => void):
     close: () => pool.end(),
     transaction: (work) =>
       borrowed(pool, async (client, giveUp) => {
+        const source = pool;
+        const queries = queriesOn(
+          () => client,
+          () => {},
+        );
         try {
           await client.query('begin');
-          const result = await inTransaction.run(true, () =>
-            work(
-              queriesOn(
-                () => client,
-                () => {},
-              ),
-            ),
-          );
+          const result = await inTransaction.run(true, () => work({ ...queries, source, readsCommitted: false }));
           await client.query('commit');
           return result;
         } catch (error) {

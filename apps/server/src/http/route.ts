@@ -2,7 +2,7 @@
  * Routes from endpoints: who may call, what comes in and what goes out are checked here, once, so a
  * handler starts from facts and cannot answer anything but what the contract says.
  */
-import type { AnswerOf, BodyOf, Endpoint, ParamsOf, QueryOf, Role } from '@fastigium/contracts/endpoint';
+import type { AnswerOf, BodyOf, Endpoint, Method, ParamsOf, QueryOf, Role } from '@fastigium/contracts/endpoint';
 import { BODY_BYTES, LARGE_BODY_BYTES, ROLES, STRANGERS_BODY_BYTES } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
@@ -57,7 +57,7 @@ export interface Gatekeeper {
 
 export function routesOn(router: Router, gate: Gatekeeper): Routes {
   function add<E extends Endpoint>(endpoint: E, handler: Handler<E, Caller | undefined>): void {
-    const verb = endpoint.method.toLowerCase() as 'get' | 'post' | 'delete';
+    const verb = endpoint.method.toLowerCase() as Lowercase<Method>;
     router[verb](endpoint.path, async (req, res) => {
       const person = req.session.person === undefined ? undefined : await gate.callerOf(req.session.person);
       // Who is signed out is told so, and not that the request came from elsewhere.

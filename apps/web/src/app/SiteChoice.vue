@@ -1,14 +1,17 @@
 <script setup lang="ts">
 /** All sites of the team, and the place to drop a new one. */
-import { sitesApi, type SiteSummary } from '@fastigium/contracts/api/sites';
+import { sitesApi, type GoingSite, type SiteSummary } from '@fastigium/contracts/api/sites';
 import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { call } from '../api/client.ts';
 import KeystoneMark from '../components/KeystoneMark.vue';
+import { dayOf } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
 import BringIn from '../stations/shared/BringIn.vue';
+import DeleteSite from './DeleteSite.vue';
+import GoingSites from './GoingSites.vue';
 import TwoSides from './TwoSides.vue';
 import { say } from './words.ts';
 import RichWords from '../words/RichWords.ts';
@@ -17,15 +20,27 @@ const notices = useNotices();
 const session = useSession();
 const router = useRouter();
 const sites = ref<SiteSummary[]>();
+const going = ref<GoingSite[]>([]);
+const asked = ref<SiteSummary>();
 useSite().close();
 
-onMounted(async () => {
+async function read(): Promise<void> {
   try {
-    sites.value = await call(sitesApi.list);
+    [sites.value, going.value] = await Promise.all([
+      call(sitesApi.list),
+      session.isOwner ? call(sitesApi.going) : Promise.resolve([]),
+    ]);
   } catch (error) {
     notices.problem(error);
   }
-});
+}
+onMounted(read);
+
+async function onDeleted(site: GoingSite): Promise<void> {
+  asked.value = undefined;
+  notices.done(say('siteChoice.isDeleted', { name: site.name, day: dayOf(site.goneAt) }));
+  await read();
+}
 
 const open = (site: string) => router.push({ name: 'survey', params: { site } });
 </script>
@@ -45,31 +60,44 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
         <li><RichWords :words="say.parts('siteChoice.publishSeeWhatVisitorsWill')" /></li>
       </ol>
     </template>
-    <RouterLink
-      v-for="site in sites"
-      :key="site.id"
-      class="site"
-      :to="{ name: session.isClient ? 'client' : 'survey', params: { site: site.id } }"
-    >
-      <KeystoneMark :mark="site.liveRelease !== null ? 'verdigris' : site.files > 0 ? 'ochre' : 'dashed'" :size="16" />
-      <span class="who">
-        <span class="name">{{ site.name }}</span>
-        <span class="quiet">{{
-          site.files > 0
-            ? say('siteChoice.pagesFiles', { pages: site.pages, files: site.files })
-            : say('siteChoice.nothingBroughtInYet')
-        }}</span>
-      </span>
-      <span class="state">
-        <span>{{
-          site.liveRelease !== null
-            ? say('siteChoice.releaseIsLive', { liveRelease: site.liveRelease })
-            : say('common.notLiveYet')
-        }}</span>
-        <span class="address quiet">{{ site.answersAt }}</span>
-      </span>
-    </RouterLink>
-    <template v-if="session.mayEdit" #bench><BringIn @started="open" /></template>
+    <div v-for="site in sites" :key="site.id" class="row" :class="{ asked: asked?.id === site.id }">
+      <RouterLink class="site" :to="{ name: session.isClient ? 'client' : 'survey', params: { site: site.id } }">
+        <KeystoneMark
+          :mark="site.liveRelease !== null ? 'verdigris' : site.files > 0 ? 'ochre' : 'dashed'"
+          :size="16"
+        />
+        <span class="who">
+          <span class="name">{{ site.name }}</span>
+          <span class="quiet">{{
+            site.files > 0
+              ? say('siteChoice.pagesFiles', { pages: site.pages, files: site.files })
+              : say('siteChoice.nothingBroughtInYet')
+          }}</span>
+        </span>
+        <span class="state">
+          <span>{{
+            site.liveRelease !== null
+              ? say('siteChoice.releaseIsLive', { liveRelease: site.liveRelease })
+              : say('common.notLiveYet')
+          }}</span>
+          <span class="address quiet">{{ site.answersAt }}</span>
+        </span>
+      </RouterLink>
+      <button
+        v-if="session.isOwner"
+        class="text-link remove"
+        type="button"
+        :aria-label="say('siteChoice.delete', { name: site.name })"
+        @click="asked = site"
+      >
+        {{ say('siteChoice.deleteWord') }}
+      </button>
+    </div>
+    <GoingSites v-if="going.length > 0" :sites="going" @back="read" />
+    <template v-if="asked" #bench
+      ><DeleteSite :site="asked" @deleted="onDeleted" @close="asked = undefined"
+    /></template>
+    <template v-else-if="session.mayEdit" #bench><BringIn @started="open" /></template>
   </TwoSides>
 </template>
 
@@ -99,21 +127,39 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
   display: inline-block;
   width: 28px;
 }
+.row {
+  display: flex;
+  align-items: center;
+  border-top: var(--line);
+}
+.row:last-child {
+  border-bottom: var(--line);
+}
+.row:hover,
+.row.asked {
+  background: var(--stone-1);
+}
 .site {
+  flex: 1;
+  min-width: 0;
   display: grid;
   grid-template-columns: auto 1fr auto;
   gap: 14px;
   align-items: center;
   padding: 12px 28px;
-  border-top: var(--line);
   color: inherit;
   text-decoration: none;
 }
-.site:last-child {
-  border-bottom: var(--line);
+/* Quiet until the row is pointed at or reached by keyboard: nobody comes here for it every day. */
+.remove {
+  padding-inline: 4px 28px;
+  font-size: 13px;
+  opacity: 0.55;
 }
-.site:hover {
-  background: var(--stone-1);
+.row:hover .remove,
+.row.asked .remove,
+.remove:focus-visible {
+  opacity: 1;
 }
 .who,
 .state {

@@ -19,6 +19,7 @@ const KIND_NAMES: Readonly<Record<TrailKind, string>> = {
   'sign-in': say('trailPage.signIn'),
   account: say('trailPage.account'),
   people: say('trailPage.people'),
+  sites: say('trailPage.sites'),
   hosts: say('trailPage.hosts'),
   releases: say('trailPage.releases'),
   secrets: say('trailPage.secrets'),

@@ -9,6 +9,7 @@ import { vi } from 'vitest';
 import { defineComponent, h, type Component } from 'vue';
 import * as components from 'vuetify/components';
 import { createMemoryHistory, createRouter } from 'vue-router';
+import { router as application } from '../app/router.ts';
 import { createTheme } from '../app/theme.ts';
 import { useSession } from '../stores/session.ts';
 import { useSite } from '../stores/site.ts';
@@ -108,7 +109,13 @@ export function showScreen(
   const anywhere = defineComponent({ render: () => h('div') });
   const router = createRouter({
     history: createMemoryHistory(),
-    routes: [{ path: '/:rest(.*)*', name: 'anywhere', component: anywhere }],
+    // The application's own addresses, with nothing at them.
+    routes: [
+      ...application
+        .getRoutes()
+        .flatMap(({ name, path }) => (name === undefined ? [] : [{ name, path, component: anywhere }])),
+      { path: '/:rest(.*)*', name: 'anywhere', component: anywhere },
+    ],
   });
   return mount(screen, {
     props,

@@ -91,6 +91,20 @@ export type SiteOverview = z.infer<typeof siteOverview>;
 
 export const newSite = z.object({ name: z.string().trim().min(1, 'a name is needed').max(100) });
 
+/** A site that is deleted, and can still be taken back. */
+export const goingSite = z.object({
+  id,
+  name: z.string(),
+  /** Where visitors find it; it stays there, since it is at its own host. */
+  answersAt: z.string().nullable(),
+  isLive: z.boolean(),
+  deletedAt: instant,
+  by: z.string().nullable(),
+  /** From then on nothing of it is kept. */
+  goneAt: instant,
+});
+export type GoingSite = z.infer<typeof goingSite>;
+
 export const sitesApi = {
   list: endpoint('GET /sites', { summary: 'All sites of the team', access: 'client', answer: z.array(siteSummary) }),
   create: endpoint('POST /sites', {
@@ -105,5 +119,28 @@ export const sitesApi = {
     access: 'reviewer',
     params: siteParams,
     answer: siteOverview,
+  }),
+  delete: endpoint('DELETE /sites/:site', {
+    summary: 'A site is deleted; it can be taken back for 30 days',
+    access: 'owner',
+    params: siteParams,
+    body: z.object({
+      /** Its name, typed again. */
+      confirmed: z.string(),
+    }),
+    trail: 'sites',
+    answer: goingSite,
+  }),
+  going: endpoint('GET /going-sites', {
+    summary: 'Sites that are deleted and can be taken back',
+    access: 'owner',
+    answer: z.array(goingSite),
+  }),
+  takeBack: endpoint('DELETE /going-sites/:going', {
+    summary: 'A deleted site is taken back',
+    access: 'owner',
+    params: z.object({ going: id }),
+    trail: 'sites',
+    answer: siteSummary,
   }),
 };

@@ -183,6 +183,7 @@ export const errorWords: CatalogueOf<typeof error> = {
   'job-ended': 'This work has ended already.',
   'job-lost': 'The work stopped three times in the same place and was given up. Nothing of it was kept; try again.',
   cancelled: 'Cancelled by {person}. Nothing of it was kept.',
+  'site-name-differs': 'To delete this site, type its name, {name}. Nothing was deleted.',
   'name-taken': 'There is a site called “{name}” already. Choose another name.',
   'name-unreadable': '“{name}” is not a domain name: {reason}. Write it like lanternmoor.example.',
   'name-elsewhere': '{name} leads to another site here already. Take it away there first.',

@@ -2,7 +2,8 @@
 import type { Logger } from 'pino';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { repeat, type Repeated } from '../../jobs/repeat.ts';
+import type { Repeated } from '../../jobs/repeat.ts';
+import { startSchedule } from '../../jobs/schedule.ts';
 import { lookNow } from './lookNow.ts';
 
 const CHECK_EVERY_MS = 2000;
@@ -15,17 +16,28 @@ export async function lookSoon(queries: Queries, site: string, nowMs: number): P
 }
 
 export function startLooking(deps: Deps, log: Logger): Repeated {
-  return repeat(CHECK_EVERY_MS, () => lookAtDue(deps, log), log, 'looking at addresses');
+  return startSchedule(
+    {
+      name: 'looking at an address',
+      everyMs: CHECK_EVERY_MS,
+      atOnce: 6,
+      withinMs: 2 * 60_000,
+      claim: (most) => claimDue(deps, most),
+      keyOf: (site) => site,
+      work: (site) => lookNow(deps, site),
+    },
+    log,
+  );
 }
 
-async function lookAtDue(deps: Deps, log: Logger): Promise<void> {
+async function claimDue(deps: Deps, most: number): Promise<string[]> {
   const nowMs = deps.world.clock.nowMs();
   const due = await deps.db.many<{ site: string }>(
     `update address set next_look_at = $2
-      where site_id in (select a.site_id from address a join domain d on d.site_id = a.site_id and d.role = 'own' where a.next_look_at <= $1 order by a.next_look_at for update of a skip locked limit 5)
+      where site_id in (select a.site_id from address a join domain d on d.site_id = a.site_id and d.role = 'own' join site s on s.id = a.site_id
+                          where a.next_look_at <= $1 and s.deleted_at is null order by a.next_look_at for update of a skip locked limit $3)
       returning site_id as site`,
-    [new Date(nowMs), new Date(nowMs + CLAIM_MS)],
+    [new Date(nowMs), new Date(nowMs + CLAIM_MS), most],
   );
-  for (const { site } of due)
-    await lookNow(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'a look failed'));
+  return due.map(({ site }) => site);
 }

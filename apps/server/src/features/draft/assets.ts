@@ -3,7 +3,7 @@ import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { pictureSize } from '@fastigium/core/picture';
-import { foldDecisions, type Decision } from '@fastigium/core/site';
+import { type Decision } from '@fastigium/core/site';
 import type { Readable } from 'node:stream';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
@@ -11,7 +11,7 @@ import { wholeStream } from '../../http/wholeStream.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { keepContents } from '../shared/contents.ts';
 import { sitePath } from '../shared/sitePaths.ts';
-import { history, siteState } from './history.ts';
+import { latestDraft, siteState } from './history.ts';
 import { recordDecision } from './record.ts';
 
 export async function addAsset(
@@ -29,7 +29,7 @@ export async function addAsset(
     const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== file.version) throw new DomainError('draft-stale');
-    const draft = foldDecisions(await history(tx, site));
+    const draft = await latestDraft(tx, site);
     const hash = sha256(bytes);
     const path = await freePath(
       verdict.path,

@@ -2,14 +2,17 @@
 import type { Decided, DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
 import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
-import { conflictWith, type Decision } from '@fastigium/core/site';
+import { conflictWith, withRemoved, type Decision, type Draft } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { suggestSoon } from '../shared/suggestSoon.ts';
 import { sweepSoon } from './sweepSoon.ts';
 import { siteState } from './history.ts';
+import { openDraft } from './openDraft.ts';
+import { allPages } from './pageFiles.ts';
 import { recordDecision } from './record.ts';
+import { findTouchPlaces, pagesInScope, type FoundPlaces, type PageInScope } from './touchPlaces.ts';
 import { prepareBasePath } from './prepare/basePath.ts';
 import { prepareFlattened } from './prepare/flatten.ts';
 import { prepareHead } from './prepare/head.ts';
@@ -39,19 +42,68 @@ import {
 import { prepareStep, prepareUndo } from './prepare/undo.ts';
 import { prepareEntry, prepareLastDay, prepareShownInstead } from './prepare/visitors.ts';
 
+const MOST_TRIES = 5;
+
+/** What takes long is looked up before anything is held, and again where it is not so any more by the time it is decided. */
 export async function decide(
   deps: Deps,
   site: string,
   by: { id: string; name: string },
   request: { version: number; decision: DecisionRequest },
 ): Promise<Decided> {
+  for (let tries = 1; tries <= MOST_TRIES; tries += 1) {
+    const decided = await decideOn(deps, site, by, request, await lookUp(deps, site, request.decision));
+    if (decided) return decided;
+  }
+  throw new DomainError('draft-stale');
+}
+
+interface LookedUp {
+  readonly touch: Touch;
+  /** The pages it may concern, as they were looked at. */
+  readonly pages: readonly PageInScope[];
+  readonly places: readonly FoundPlaces[];
+}
+
+/** Where a touch stands, as far as the draft goes now. */
+async function lookUp(deps: Deps, site: string, request: DecisionRequest): Promise<LookedUp | undefined> {
+  if (request.kind !== 'touch') return undefined;
+  const { importId, draft } = await openDraft(deps.db, site);
+  const touch = request.touch as Touch;
+  const pages = await pagesOfTouch(deps.db, importId, draft, touch);
+  return { touch, pages, places: await findTouchPlaces(deps, pages, touch) };
+}
+
+/** Removed ones have it as well, once they are back. */
+async function pagesOfTouch(queries: Queries, importId: string, draft: Draft, touch: Touch): Promise<PageInScope[]> {
+  const whole = withRemoved(draft);
+  return pagesInScope(await allPages(queries, importId, whole), whole, touch);
+}
+
+async function isStillSo({ tx, importId, draft }: Situation, { touch, pages }: LookedUp): Promise<boolean> {
+  const saying = (some: readonly PageInScope[]) =>
+    some.map(({ page, address }) => `${page.id} ${page.hash} ${address}`).sort();
+  const now = saying(await pagesOfTouch(tx, importId, draft, touch));
+  const before = saying(pages);
+  return now.length === before.length && now.every((each, index) => each === before[index]);
+}
+
+/** @returns undefined where what was looked up is not so any more */
+async function decideOn(
+  deps: Deps,
+  site: string,
+  by: { id: string; name: string },
+  request: { version: number; decision: DecisionRequest },
+  before: LookedUp | undefined,
+): Promise<Decided | undefined> {
   return deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
-    const situation = await situationOf(tx, deps, site, state);
+    const situation = await situationOf(tx, deps, site, state, before?.places);
     // Somebody who has seen more than there is has seen another site.
     if (request.version > state.version) throw new DomainError('draft-stale');
     const others = await decidedByOthers(tx, site, by.id, request.version);
     if (others.size > 0 && NEEDS_LATEST.has(request.decision.kind)) throw new DomainError('draft-stale');
+    if (before && !(await isStillSo(situation, before))) return undefined;
     const { decision, message, made } = await prepare(situation, request.decision);
     await refuseConflict(tx, site, situation, decision, others);
     const version = await recordDecision(tx, state, by, decision, message);

@@ -1,16 +1,15 @@
 /** The draft as it stands, for reading. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { foldDecisions } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { history, siteState } from './history.ts';
+import { draftAt, history, siteState } from './history.ts';
 import { situationOf, type Situation } from './prepare/situation.ts';
 
 export async function openDraft(queries: Queries, site: string) {
   const { currentImport: importId, version } = await siteState(queries, site);
   if (importId === null) throw new DomainError('nothing-imported');
   const decisions = await history(queries, site);
-  return { importId, version, decisions, draft: foldDecisions(decisions) };
+  return { importId, version, decisions, draft: draftAt(decisions, Infinity) };
 }
 
 /** The same as if a decision were to be made on it. */

@@ -1,9 +1,9 @@
 /** A page of the draft as it stands, with its source. */
 import { DomainError } from '@fastigium/contracts/errors';
-import { foldDecisions, type Draft } from '@fastigium/core/site';
+import { type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { contentBytes } from '../shared/contents.ts';
-import { history, siteState } from './history.ts';
+import { latestDraft, siteState } from './history.ts';
 import { pagesById, type SourcePage } from './pageFiles.ts';
 
 export interface OpenPage {
@@ -16,7 +16,7 @@ export interface OpenPage {
 export async function openPage(queries: Queries, site: string, id: string): Promise<OpenPage> {
   const { currentImport: importId } = await siteState(queries, site);
   if (importId === null) throw new DomainError('nothing-imported');
-  const draft = foldDecisions(await history(queries, site));
+  const draft = await latestDraft(queries, site);
   const page = (await pagesById(queries, importId, draft, [id])).get(id);
   if (!page) throw new DomainError('not-found', { what: 'page' });
   return { page, draft, importId, bytes: await contentBytes(queries, page.hash) };

@@ -37,7 +37,12 @@ export async function allPages(queries: Queries, importId: string, draft: Draft)
     `select ${COLUMNS} from source_file f where import_id = $1 and page_id is not null`,
     [importId],
   );
-  return byId(standing(draft, [...rows, ...addedPages(draft, () => true)]));
+  return pagesOf(draft, rows);
+}
+
+/** The same of an import whose pages are known, but not kept with it yet. */
+export function pagesOf(draft: Draft, imported: readonly SourcePage[]): Map<string, SourcePage> {
+  return byId(standing(draft, [...imported, ...addedPages(draft, () => true)]));
 }
 
 /** Pages of the import that stand at some paths in it. */

@@ -15,13 +15,13 @@ import {
   type SiteMenu,
   type SiteMenus,
 } from '@fastigium/core/menus';
-import { foldDecisions, writtenFrom } from '@fastigium/core/site';
+import { writtenFrom } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
 import { bareMenu } from '../../threads/tasks.ts';
 import { contentsByHash } from '../shared/contents.ts';
-import { history, siteState } from './history.ts';
+import { latestDraft, siteState } from './history.ts';
 import { openPage } from './openPage.ts';
 import { menuName } from './menuNames.ts';
 import { compileSoon } from './record.ts';
@@ -94,7 +94,7 @@ export async function letGoOfMenu(deps: Deps, site: string, by: string, id: stri
     const found = await foundMenus(tx, importId);
     const menu = found.menus.find((each) => each.id === id && each.isPointed);
     if (!menu) throw new DomainError('menu-unknown');
-    if (foldDecisions(await history(tx, site)).menus.has(id)) throw new DomainError('menu-changed');
+    if ((await latestDraft(tx, site)).menus.has(id)) throw new DomainError('menu-changed');
     for (const { id: row, way, items } of await pointedIn(tx, site))
       if (menu.ways.includes(way) && isVariant(menu.items, items))
         await tx.run('delete from pointed_menu where id = $1', [row]);

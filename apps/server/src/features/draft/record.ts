@@ -10,22 +10,45 @@ export type Author =
   | { readonly id: string; readonly name: string; readonly worker?: undefined }
   | { readonly id: string | null; readonly name: string; readonly worker: string };
 
+/** A decision and what it did, for the history. */
+export interface Step {
+  readonly decision: Decision;
+  readonly message: DecisionMessage;
+}
+
+/** A site whose row is locked, with the version of its draft. */
+type Locked = { readonly id: string; readonly version: number };
+
 /** @param message what it did, for the history @returns the version of the draft it makes */
 export async function recordDecision(
   tx: Queries,
-  { id: site, version: before }: { readonly id: string; readonly version: number },
+  site: Locked,
   by: Author,
   decision: Decision,
   message: DecisionMessage,
 ): Promise<number> {
-  const version = before + 1;
-  await tx.run('insert into decision (site_id, seq, body, message, by) values ($1, $2, $3, $4, $5)', [
-    site,
-    version,
-    JSON.stringify(decision),
-    JSON.stringify(message),
-    by.id,
-  ]);
+  return recordDecisions(tx, site, by, [{ decision, message }]);
+}
+
+/** Several at once, as one change of the draft. @returns the version they make; announced and compiled where there is none as well */
+export async function recordDecisions(
+  tx: Queries,
+  { id: site, version: before }: Locked,
+  by: Author,
+  steps: readonly Step[],
+): Promise<number> {
+  const version = before + steps.length;
+  await tx.run(
+    `insert into decision (site_id, seq, body, message, by)
+     select $1, $2 + k.n, k.body, k.message, $3 from unnest($4::jsonb[], $5::jsonb[]) with ordinality as k(body, message, n)`,
+    [
+      site,
+      before,
+      by.id,
+      steps.map(({ decision }) => JSON.stringify(decision)),
+      steps.map(({ message }) => JSON.stringify(message)),
+    ],
+  );
   await tx.run('update site set version = $2 where id = $1', [site, version]);
   await announce(tx, { kind: 'draft', site, version, by: by.name });
   await compileSoon(tx, site, by.id ?? by.worker ?? '');

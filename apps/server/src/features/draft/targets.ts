@@ -2,10 +2,9 @@
 import { addressOfFile } from '@fastigium/core/address';
 import { attribute, elements, parsePage, textOf } from '@fastigium/core/html';
 import { compilePage } from '@fastigium/core/release';
-import { foldDecisions } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
 import { planOne } from './compileOne.ts';
-import { history, siteState } from './history.ts';
+import { latestDraft, siteState } from './history.ts';
 import { openPage } from './openPage.ts';
 
 /** A list to choose from, not an index. */
@@ -31,7 +30,7 @@ export async function placesInPage(deps: Deps, site: string, id: string): Promis
 export async function filesNamed(deps: Deps, site: string, search: string): Promise<string[]> {
   const { currentImport: importId } = await siteState(deps.db, site);
   if (importId === null) return [];
-  const draft = foldDecisions(await history(deps.db, site));
+  const draft = await latestDraft(deps.db, site);
   const rows = await deps.db.many<{ path: string }>(
     'select path from source_file where import_id = $1 and page_id is null and position(lower($2) in lower(path)) > 0 order by length(path), path limit $3',
     [importId, search.replace(/^\//, ''), MOST_FILES],

@@ -5,7 +5,7 @@ import type { Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentsByHash } from '../shared/contents.ts';
-import { allPages, type SourcePage } from './pageFiles.ts';
+import type { SourcePage } from './pageFiles.ts';
 
 export interface FoundPlaces {
   readonly page: SourcePage;
@@ -15,38 +15,50 @@ export interface FoundPlaces {
 
 const PAGES_A_BATCH = 64;
 
-/** Pages in the touch's scope with at least one place, and those where its place was changed; of removed ones too, where the draft is given with them. */
-export async function findTouchPlaces(
-  threads: Deps['threads'],
-  tx: Queries,
-  importId: string,
+/** A page a touch may concern, and where the draft has it. */
+export interface PageInScope {
+  readonly page: SourcePage;
+  readonly address: string;
+}
+
+/** @param pages of the draft, with removed ones where their places are asked for too */
+export function pagesInScope(
+  pages: ReadonlyMap<string, SourcePage>,
   draft: Draft,
+  { scope }: Pick<Touch, 'scope'>,
+): PageInScope[] {
+  const root = scope.kind === 'everywhere' ? undefined : pages.get(scope.page);
+  const rootAddress = root && siteAddress(draft, root);
+  return [...pages.values()]
+    .filter((page) => isInScope(scope, page.id, siteAddress(draft, page), () => rootAddress))
+    .map((page) => ({ page, address: draftAddress(draft, page) }));
+}
+
+/**
+ * Of the pages a touch may concern, those with at least one of its places, and those where its place was changed. They
+ * are read in worker threads, so no transaction is open meanwhile.
+ */
+export async function findTouchPlaces(
+  { threads, db: queries }: Pick<Deps, 'threads' | 'db'>,
+  inScope: readonly PageInScope[],
   touch: Touch,
   signal?: AbortSignal,
 ): Promise<FoundPlaces[]> {
-  const pages = await allPages(tx, importId, draft);
-  const root = touch.scope.kind === 'everywhere' ? undefined : pages.get(touch.scope.page);
-  const rootAddress = root && siteAddress(draft, root);
-  const inScope = [...pages.values()].filter((page) =>
-    isInScope(touch.scope, page.id, siteAddress(draft, page), () => rootAddress),
-  );
-  const candidates = touch.scope.kind === 'page' ? inScope : await holding(tx, inScope, touch);
+  const candidates = touch.scope.kind === 'page' ? inScope : await holding(queries, inScope, touch);
   const out: FoundPlaces[] = [];
   for (let from = 0; from < candidates.length; from += PAGES_A_BATCH) {
     signal?.throwIfAborted();
     const batch = candidates.slice(from, from + PAGES_A_BATCH);
     const contents = await contentsByHash(
-      tx,
-      batch.map(({ hash }) => hash),
+      queries,
+      batch.map(({ page }) => page.hash),
     );
-    const work = batch.flatMap((page) => {
+    const work = batch.flatMap(({ page, address }) => {
       const bytes = contents.get(page.hash);
-      return bytes
-        ? [{ page: { id: page.id, before: writtenFrom(page), after: draftAddress(draft, page) }, bytes }]
-        : [];
+      return bytes ? [{ page: { id: page.id, before: writtenFrom(page), after: address }, bytes }] : [];
     });
     const found = await threads.find(work, [touch], signal);
-    batch.forEach((page, index) => {
+    batch.forEach(({ page }, index) => {
       const place = found[index]?.[0];
       if (place && (place.places > 0 || place.changed)) out.push({ page, ...place });
     });
@@ -58,15 +70,15 @@ export async function findTouchPlaces(
  * The pages whose source holds the longest plain word of what the touch looks for. Pages in other
  * encodings than those that write such words as ASCII does are all looked at.
  */
-async function holding(tx: Queries, pages: readonly SourcePage[], touch: Touch): Promise<SourcePage[]> {
+async function holding(queries: Queries, pages: readonly PageInScope[], touch: Touch): Promise<PageInScope[]> {
   const word = longestWord(touch);
   if (word === undefined) return [...pages];
-  const rows = await tx.many<{ hash: string }>(
+  const rows = await queries.many<{ hash: string }>(
     `select hash from content where hash = any($1) and (position($2::bytea in bytes) > 0 or get_byte(bytes || '\\x00'::bytea, 0) in (254, 255) or position('\\x00'::bytea in substring(bytes from 1 for 4)) > 0)`,
-    [[...new Set(pages.map(({ hash }) => hash))], Buffer.from(word, 'latin1')],
+    [[...new Set(pages.map(({ page }) => page.hash))], Buffer.from(word, 'latin1')],
   );
   const found = new Set(rows.map(({ hash }) => hash));
-  return pages.filter(({ hash }) => found.has(hash));
+  return pages.filter(({ page }) => found.has(page.hash));
 }
 
 function longestWord(touch: Touch): string | undefined {

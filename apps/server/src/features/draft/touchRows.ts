@@ -4,17 +4,17 @@ import type { Message } from '@fastigium/core/messages';
 import type { TouchPlaces, TouchRow } from '@fastigium/contracts/api/pages';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isUnder } from '@fastigium/core/address';
-import { draftAddress, foldDecisions, labelOf, siteAddress, type Draft } from '@fastigium/core/site';
+import { draftAddress, labelOf, siteAddress, type Draft } from '@fastigium/core/site';
 import type { Scope, Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
-import { history, siteState } from './history.ts';
+import { latestDraft, siteState } from './history.ts';
 import { listedPages } from './listedPages.ts';
-import { pagesById } from './pageFiles.ts';
+import { allPages, pagesById } from './pageFiles.ts';
 import { titleEndings } from './prepare/situation.ts';
 import { touchMessage } from './prepare/touches.ts';
 import { stylesShowing } from './plainFiles.ts';
-import { findTouchPlaces } from './touchPlaces.ts';
+import { findTouchPlaces, pagesInScope } from './touchPlaces.ts';
 
 async function opened(
   queries: Queries,
@@ -22,7 +22,7 @@ async function opened(
 ): Promise<{ importId: string; draft: Draft; nameOf: (id: string) => string }> {
   const { currentImport: importId } = await siteState(queries, site);
   if (importId === null) throw new DomainError('nothing-imported');
-  const draft = foldDecisions(await history(queries, site));
+  const draft = await latestDraft(queries, site);
   const pages = new Map((await listedPages(queries, importId, draft)).map((page) => [page.id, page]));
   const endings = await titleEndings(queries, importId);
   return { importId, draft, nameOf: (id) => labelOf(draft.titles.get(id) ?? pages.get(id)?.title ?? '', endings) };
@@ -83,10 +83,9 @@ export async function touchPlaces(deps: Deps, site: string, page: string, touch:
   const { importId, draft, nameOf } = await opened(deps.db, site);
   const own = (await pagesById(deps.db, importId, draft, [page])).get(page);
   if (!own) throw new DomainError('not-found', { what: 'page' });
-  const found = await findTouchPlaces(deps.threads, deps.db, importId, draft, {
-    ...touch,
-    scope: { kind: 'everywhere' },
-  });
+  const everywhere: Touch = { ...touch, scope: { kind: 'everywhere' } };
+  const pages = pagesInScope(await allPages(deps.db, importId, draft), draft, everywhere);
+  const found = await findTouchPlaces(deps, pages, everywhere);
   const branch = siteAddress(draft, own);
   const rows = found
     .filter(({ places }) => places > 0)

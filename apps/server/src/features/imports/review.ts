@@ -5,12 +5,12 @@ import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile } from '@fastigium/core/address';
 import { fold, parsePage, recognise, type Anchor } from '@fastigium/core/html';
 import { matchPages, type ExportPage, type KnownPage, type Matching } from '@fastigium/core/reimport';
-import { foldDecisions, siteAddress, type Draft } from '@fastigium/core/site';
+import { siteAddress, type Draft } from '@fastigium/core/site';
 import { touchEdits, type Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentBytes, contentsByHash } from '../shared/contents.ts';
-import { history, siteState } from '../draft/history.ts';
+import { latestDraft, siteState } from '../draft/history.ts';
 import { touchMessage } from '../draft/prepare/touches.ts';
 
 export interface Compared {
@@ -53,7 +53,7 @@ export async function compareExports(threads: Deps['threads'], queries: Queries,
   );
   const { currentImport: current, version } = await siteState(queries, site);
   if (!waiting || current === null) throw new DomainError('no-review');
-  const draft = foldDecisions(await history(queries, site));
+  const draft = await latestDraft(queries, site);
   const before = (await exportPages(queries, current)) as KnownPage[];
   const after = await exportPages(queries, waiting.id);
   const matching = matchPages(

@@ -4,10 +4,9 @@ import { randomUUID } from 'node:crypto';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
 import type { PatternRedirect, Redirect, RuleOptions } from '@fastigium/core/redirects';
 import { readPattern } from '@fastigium/core/redirects/pattern';
-import type { Decision } from '@fastigium/core/site';
 import { z } from 'zod';
 import type { Queries } from '../../db/database.ts';
-import { recordDecision } from '../draft/record.ts';
+import type { Step } from '../draft/record.ts';
 
 export const RELEASE_FILE = 'release.json';
 
@@ -37,34 +36,25 @@ export async function keepTakenAlong(tx: Queries, importId: string, bytes: Buffe
     await tx.run('update import set redirects = $2 where id = $1', [importId, JSON.stringify(parsed.data.redirects)]);
 }
 
-/** Of a first import, its redirects as one step that can be taken back. @returns the version of the draft */
-export async function recordTakenAlong(
-  tx: Queries,
-  site: string,
+/** Of a first import, its redirects as one step that can be taken back; undefined where it says none. @param pages by address */
+export async function takenAlong(
+  queries: Queries,
   importId: string,
-  version: number,
-  by: string,
-): Promise<number> {
-  const { redirects: said } = await tx.one<{ redirects: SaidRule[] | null }>(
+  pages: ReadonlyMap<string, string>,
+): Promise<Step | undefined> {
+  const { redirects: said } = await queries.one<{ redirects: SaidRule[] | null }>(
     'select redirects from import where id = $1',
     [importId],
   );
-  if (!said || said.length === 0) return version;
-  const pages = new Map(
-    (
-      await tx.many<{ address: string; page: string }>(
-        'select address, page_id as page from source_file where import_id = $1 and page_id is not null',
-        [importId],
-      )
-    ).map(({ address, page }) => [address, page]),
-  );
+  if (!said || said.length === 0) return undefined;
   const redirects = said.flatMap((each) => redirectOf(each, pages) ?? []);
   const patterns = said.flatMap((each) => patternOf(each) ?? []).map((pattern) => ({ id: randomUUID(), pattern }));
   const count = redirects.length + patterns.length;
-  if (count === 0) return version;
-  const { name } = await tx.one<{ name: string }>('select name from person where id = $1', [by]);
-  const decision: Decision = { kind: 'redirects', redirects, removed: [], patterns };
-  return recordDecision(tx, { id: site, version }, { id: by, name }, decision, decided('redirects-came', { count }));
+  if (count === 0) return undefined;
+  return {
+    decision: { kind: 'redirects', redirects, removed: [], patterns },
+    message: decided('redirects-came', { count }),
+  };
 }
 
 function optionsOf({ query, letterCase, lastSlash }: SaidRule): RuleOptions {

@@ -3,7 +3,7 @@ import { reason } from '@fastigium/contracts/messages/reason';
 import type { Part } from '@fastigium/core/messages';
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
-import { foldDecisions, type Decision, type IconFile } from '@fastigium/core/site';
+import { type Decision, type IconFile } from '@fastigium/core/site';
 import { svgFault } from '@fastigium/core/picture';
 import ico from 'ico-endec';
 import type { Readable } from 'node:stream';
@@ -12,7 +12,7 @@ import type { Deps } from '../../deps.ts';
 import { wholeStream } from '../../http/wholeStream.ts';
 import { sha256 } from '../../threads/tasks.ts';
 import { keepContents } from '../shared/contents.ts';
-import { history, siteState } from '../draft/history.ts';
+import { latestDraft, siteState } from '../draft/history.ts';
 import { recordDecision } from '../draft/record.ts';
 
 const MOST_BYTES = 20 * 1024 * 1024; // 20 MiB
@@ -43,7 +43,7 @@ export async function makeIcons(
     const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== version) throw new DomainError('draft-stale');
-    const draft = foldDecisions(await history(tx, site));
+    const draft = await latestDraft(tx, site);
     const text = (name: string) => {
       const set = draft.head.get(`everywhere ${name}`)?.text;
       return typeof set === 'string' ? set : undefined;

@@ -11,13 +11,13 @@ import {
   type TablePage,
 } from '@fastigium/core/head';
 import { decodeSource } from '@fastigium/core/html';
-import { draftAddress, foldDecisions, labelOf, standingRows, type Draft } from '@fastigium/core/site';
+import { draftAddress, labelOf, standingRows, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { contentBytes } from '../shared/contents.ts';
 import { headsOf, headSources, originOf, type Heads, type HeadSources } from '../draft/heads/heads.ts';
 import { ROBOTS, robotsText, SECURITY } from '../draft/heads/siteFiles.ts';
-import { history, siteState } from '../draft/history.ts';
+import { latestDraft, siteState } from '../draft/history.ts';
 import { draftReadings, type DraftReading } from '../draft/readings.ts';
 
 export interface DraftHeads {
@@ -33,7 +33,7 @@ export interface DraftHeads {
 export async function draftHeads(queries: Queries, site: string): Promise<DraftHeads> {
   const { currentImport: importId, version } = await siteState(queries, site);
   if (importId === null) throw new DomainError('nothing-imported');
-  const draft = foldDecisions(await history(queries, site));
+  const draft = await latestDraft(queries, site);
   const origin = await originOf(queries, site);
   const sources = await headSources(queries, site, importId);
   return { version, importId, draft, origin, sources, heads: await headsOf(queries, importId, draft, sources, origin) };

@@ -53,6 +53,10 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
       res.status(403).type('text').send('This preview has ended. Open the page in Fastigium again.');
       return;
     }
+    if (!(await deps.db.maybeOne('select 1 from site where id = $1 and deleted_at is null', [permitted.site]))) {
+      res.status(410).type('text').send('This site is deleted.');
+      return;
+    }
     const parsed = parseAddress(req.originalUrl.slice(permitted.under.length) || '/');
     if (!parsed.ok) {
       res.status(400).type('text').send('This is not an address.');

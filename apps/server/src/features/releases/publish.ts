@@ -169,13 +169,18 @@ export async function differsFromLive(deps: Deps, site: string): Promise<boolean
   );
 }
 
-async function lockedForRelease(tx: Queries, site: string): Promise<SiteState & { currentImport: string }> {
-  const state = await siteState(tx, site, 'locked');
+/** Of a site whose row is locked. Throws a DomainError `publish-running`. */
+export async function refuseWhilePublishing(tx: Queries, site: string): Promise<void> {
   const running = await tx.maybeOne<{ number: number; person: string }>(
     `select r.number, p.name as person from release r join person p on p.id = r.created_by where r.site_id = $1 and r.state = 'sending'`,
     [site],
   );
   if (running) throw new DomainError('publish-running', running);
+}
+
+async function lockedForRelease(tx: Queries, site: string): Promise<SiteState & { currentImport: string }> {
+  const state = await siteState(tx, site, 'locked');
+  await refuseWhilePublishing(tx, site);
   if (state.currentImport === null) throw new DomainError('nothing-imported');
   return { ...state, currentImport: state.currentImport };
 }

@@ -6,7 +6,8 @@ import type { Logger } from 'pino';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { repeat, type Repeated } from '../../jobs/repeat.ts';
+import type { Repeated } from '../../jobs/repeat.ts';
+import { startSchedule } from '../../jobs/schedule.ts';
 import { siteState } from '../draft/history.ts';
 import { initials } from '../shared/initials.ts';
 import { tell } from '../shared/notices.ts';
@@ -95,20 +96,26 @@ export async function leaveSetTime(deps: Deps, site: string): Promise<void> {
 
 export function startSetTimes(deps: Deps, log: Logger): Repeated {
   const startedMs = deps.world.clock.nowMs();
-  return repeat(CHECK_EVERY_MS, () => atDue(deps, startedMs, log), log, 'publishing at a set time');
+  return startSchedule(
+    {
+      name: 'a release at a set time',
+      everyMs: CHECK_EVERY_MS,
+      atOnce: 4,
+      withinMs: 2 * 60_000,
+      claim: (most) => dueTimes(deps, most),
+      keyOf: ({ site }) => site,
+      work: (row) => goOut(deps, row, { startedMs, nowMs: deps.world.clock.nowMs() }),
+    },
+    log,
+  );
 }
 
-async function atDue(deps: Deps, startedMs: number, log: Logger): Promise<void> {
-  const nowMs = deps.world.clock.nowMs();
-  const due = await deps.db.many<SetRow>(
-    'select site_id as site, at, zone, version, import_id as "importId", note, by from set_time where at <= $1 order by at limit 5',
-    [new Date(nowMs)],
+/** They are claimed as they go out. */
+const dueTimes = (deps: Deps, most: number): Promise<SetRow[]> =>
+  deps.db.many<SetRow>(
+    'select site_id as site, at, zone, version, import_id as "importId", note, by from set_time where at <= $1 order by at limit $2',
+    [new Date(deps.world.clock.nowMs()), most],
   );
-  for (const row of due)
-    await goOut(deps, row, { startedMs, nowMs }).catch((error: unknown) =>
-      log.warn({ err: error, site: row.site }, 'a release at a set time failed'),
-    );
-}
 
 /** Whoever takes the row away is the one process that publishes it; it comes back where another release is under way. */
 async function goOut(

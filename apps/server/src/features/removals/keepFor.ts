@@ -1,7 +1,7 @@
 /** How long a site keeps what is removed. */
-import { keptUntilMs, foldDecisions, NOTICE_DAYS } from '@fastigium/core/site';
+import { keptUntilMs, NOTICE_DAYS } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
-import { history } from '../draft/history.ts';
+import { latestDraft } from '../draft/history.ts';
 import { sweepSoon } from '../draft/sweepSoon.ts';
 
 const DAY_MS = 24 * 60 * 60 * 1000;
@@ -20,7 +20,7 @@ export async function keepFor(
       new Date(nowMs),
     ]);
     await sweepSoon(tx, site, nowMs);
-    const draft = foldDecisions(await history(tx, site));
+    const draft = await latestDraft(tx, site);
     const reached =
       days === 0
         ? []

@@ -3,19 +3,11 @@ import { decision as decided, type DecisionMessage } from '@fastigium/contracts/
 import { notice } from '@fastigium/contracts/messages/notice';
 import { DomainError } from '@fastigium/contracts/errors';
 import { standInRedirects } from '@fastigium/core/release';
-import {
-  foldDecisions,
-  isAdded,
-  keptUntilMs,
-  siteAddress,
-  withRemoved,
-  type Decision,
-  type Removal,
-} from '@fastigium/core/site';
+import { isAdded, keptUntilMs, siteAddress, withRemoved, type Decision, type Removal } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { enqueue } from '../../jobs/queue.ts';
-import { history, siteState, type SiteState } from '../draft/history.ts';
+import { draftAt, history, latestDraft, siteState, type SiteState } from '../draft/history.ts';
 import { answeredBefore } from '../draft/draftRules.ts';
 import { pagesById } from '../draft/pageFiles.ts';
 import { removalOf } from '../draft/prepare/putBack.ts';
@@ -46,7 +38,7 @@ export async function removeForGood(
     if (state.currentImport === null) throw new DomainError('nothing-imported');
     if (state.version !== version) throw new DomainError('draft-stale');
     const decisions = await history(tx, site);
-    const draft = foldDecisions(decisions);
+    const draft = draftAt(decisions, Infinity);
     const removals = [...new Set(of)].map((each) => removalOf({ draft, decisions }, each));
     const known = await knownOf(tx, state.currentImport, draft);
     await refuseHeld(tx, site, known, removals);
@@ -139,7 +131,7 @@ export async function sweepDue(deps: Deps, site: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
     if (state.currentImport === null) return;
-    const draft = foldDecisions(await history(tx, site));
+    const draft = await latestDraft(tx, site);
     const rule = await keepingRule(tx, site);
     const nowMs = deps.world.clock.nowMs();
     const untils = [...draft.removals.values()].map((removal) => ({ removal, untilMs: keptUntilMs(removal, rule) }));

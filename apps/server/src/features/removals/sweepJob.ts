@@ -1,17 +1,15 @@
 /** Deleting what was removed for good and what only releases had that are not kept, where nothing else needs it. */
 import { isAdded } from '@fastigium/core/site';
-import type { Decision, Draft } from '@fastigium/core/site';
-import { parseShard } from '@fastigium/core/release';
+import type { Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import type { JobHandler } from '../../jobs/queue.ts';
 import { holdContents } from '../shared/contents.ts';
+import { neededContents } from '../shared/neededContents.ts';
 import { compileDraft } from '../draft/compileDraft.ts';
 import { takeLetGo } from '../releases/keeping.ts';
 import { openDraft } from '../draft/openDraft.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
-
-const SHARDS_AT_ONCE = 256;
 
 export function sweepJob(deps: Deps): JobHandler {
   return {
@@ -24,7 +22,7 @@ export function sweepJob(deps: Deps): JobHandler {
         const swept = [...draft.removed].filter(([, seq]) => !draft.removals.has(seq)).map(([id]) => id);
         const hashes = [...new Set([...(await takeSources(tx, site, draft, swept)), ...(await takeLetGo(tx, site))])];
         report({ step: progressStep('looking-who-needs-it'), done: 0, total: hashes.length, unit: 'files' });
-        const needed = await neededElsewhere(tx, new Set(hashes), new Set(swept));
+        const needed = await neededContents(tx, new Set(hashes), new Set(swept));
         await tx.run('delete from content where hash = any($1)', [hashes.filter((hash) => !needed.has(hash))]);
       });
     },
@@ -56,46 +54,4 @@ async function takeSources(tx: Queries, site: string, draft: Draft, swept: reado
   });
   const assets = files.flatMap((path) => draft.assets.get(path)?.hash ?? []);
   return [...new Set([...rows.map(({ hash }) => hash), ...added, ...assets])];
-}
-
-/** Of some contents, those that another file, a page added anywhere, or a release has. */
-async function neededElsewhere(
-  tx: Queries,
-  hashes: ReadonlySet<string>,
-  swept: ReadonlySet<string>,
-): Promise<Set<string>> {
-  const needed = new Set(
-    (
-      await tx.many<{ hash: string }>(
-        'select distinct hash from source_file where hash = any($1) union select rules_hash from release where rules_hash = any($1)',
-        [[...hashes]],
-      )
-    ).map(({ hash }) => hash),
-  );
-  const decisions = await tx.many<{ body: Extract<Decision, { kind: 'node-added' | 'asset-added' | 'icons' }> }>(
-    `select body from decision where body->>'kind' in ('node-added', 'asset-added', 'icons')`,
-  );
-  for (const { body } of decisions) {
-    const of =
-      body.kind === 'icons'
-        ? body.icons
-        : body.kind === 'asset-added'
-          ? [body]
-          : body.node.kind === 'page' && !swept.has(body.node.id)
-            ? [body.node]
-            : [];
-    for (const { hash } of of) if (hashes.has(hash)) needed.add(hash);
-  }
-  const shards = (
-    await tx.many<{ hash: string }>(
-      'select distinct unnest(shards) as hash from (select shards from release where shards is not null union all select shards from draft) s',
-    )
-  ).map(({ hash }) => hash);
-  for (let from = 0; from < shards.length && needed.size < hashes.size; from += SHARDS_AT_ONCE) {
-    const texts = await tx.many<{ text: string }>('select text from manifest_shard where hash = any($1)', [
-      shards.slice(from, from + SHARDS_AT_ONCE),
-    ]);
-    for (const { text } of texts) for (const { hash } of parseShard(text)) if (hashes.has(hash)) needed.add(hash);
-  }
-  return needed;
 }

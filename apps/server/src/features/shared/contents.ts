@@ -10,7 +10,7 @@ export interface NewContent {
 // sent as text, twice the size.
 const ROWS_A_STATEMENT = 100;
 
-/** Keeps contents; known ones stay as they are. `importId` marks those an import brought first. */
+/** Keeps contents; known ones stay as they are, and are as good as new. `importId` marks those an import brought first. */
 export async function keepContents(
   queries: Queries,
   contents: readonly NewContent[],
@@ -22,7 +22,8 @@ export async function keepContents(
       .map((_, i) => `($${3 * i + 2}, $${3 * i + 3}::bigint, $${3 * i + 4}::bytea, $1::uuid)`)
       .join(', ');
     await queries.run(
-      `insert into content (hash, size_bytes, bytes, import_id) values ${values} on conflict (hash) do nothing`,
+      `insert into content (hash, size_bytes, bytes, import_id) values ${values}
+       on conflict (hash) do update set kept_at = now() where content.kept_at < now() - interval '1 hour'`,
       [
         importId,
         ...rows.flatMap(({ hash, bytes }) => [

@@ -27,7 +27,8 @@ export async function shardTexts(
 export async function keepShards(queries: Queries, texts: ReadonlyMap<string, string>): Promise<void> {
   if (texts.size === 0) return;
   await queries.run(
-    'insert into manifest_shard (hash, text) select * from unnest($1::text[], $2::text[]) on conflict do nothing',
+    `insert into manifest_shard (hash, text) select * from unnest($1::text[], $2::text[])
+     on conflict (hash) do update set kept_at = now() where manifest_shard.kept_at < now() - interval '1 hour'`,
     [[...texts.keys()], [...texts.values()]],
   );
 }

@@ -2,6 +2,7 @@ import { sitesApi } from '@fastigium/contracts/api/sites';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
 import { showOwnSite } from '../people/seenSites.ts';
+import { deleteSite, goingSites, takeSiteBack } from './deletion.ts';
 import { createSite, siteList, siteOverview } from './sites.ts';
 
 export function sitesRoutes(routes: Routes, deps: Deps): void {
@@ -12,4 +13,11 @@ export function sitesRoutes(routes: Routes, deps: Deps): void {
     return made;
   });
   routes.on(sitesApi.overview, ({ params }) => siteOverview(deps, params.site));
+  routes.on(sitesApi.delete, ({ person, params, body }) => deleteSite(deps, person, params.site, body.confirmed));
+  routes.on(sitesApi.going, ({ person }) => goingSites(deps, person.team));
+  routes.on(sitesApi.takeBack, async ({ person, params, note }) => {
+    const site = await takeSiteBack(deps, person.team, params.going);
+    note(site.name);
+    return site;
+  });
 }

@@ -19,7 +19,7 @@ import { keepingRule } from '../draft/keptRemovals.ts';
 import { watchStanding } from '../watch/standing.ts';
 import { today } from '../shared/today.ts';
 
-interface SiteRow extends Record<string, unknown> {
+export interface SiteRow extends Record<string, unknown> {
   id: string;
   name: string;
   hostName: string;
@@ -33,7 +33,7 @@ interface SiteRow extends Record<string, unknown> {
   createdAt: Date;
 }
 
-const SUMMARY = `
+export const SUMMARY = `
   select s.id, s.name, s.host_name as "hostName", s.temporary_label as "temporaryLabel", s.created_at as "createdAt", l.number as "liveRelease",
          (select h.settings ->> 'url' from host_account h where h.site_id = s.id and h.kind <> 'stand-in') as "hostUrl",
          exists (select 1 from host_account h where h.site_id = s.id and h.kind <> 'stand-in') as "hasOwnHost",
@@ -42,7 +42,7 @@ const SUMMARY = `
          (select count(*) from source_file f where f.import_id = s.current_import)::int as files
     from site s left join release l on l.id = s.live_release`;
 
-function summary(deps: Deps, { createdAt, main, hostUrl, hasOwnHost, ...row }: SiteRow): SiteSummary {
+export function summary(deps: Deps, { createdAt, main, hostUrl, hasOwnHost, ...row }: SiteRow): SiteSummary {
   const temporary = hostUrl ?? deps.hosts.standIn?.urlOf(row.temporaryLabel) ?? null;
   return {
     ...row,

@@ -16,13 +16,14 @@ import {
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
-import { sha256 } from '../../threads/tasks.ts';
+import { sha256, type SentResult } from '../../threads/tasks.ts';
 import { siteAddress } from '../shared/siteAddress.ts';
-import { compileDraft } from '../draft/compileDraft.ts';
+import { compileDraft, type CompiledDraft } from '../draft/compileDraft.ts';
+import { inTurn } from '../shared/inTurn.ts';
 import { allEntries, shardTexts } from '../shared/manifests.ts';
 import { keepRedirectSnags } from './redirectSnags.ts';
 import { toldBefore, whatIsAnew, type CheckState, type Difference } from './anew.ts';
-import { readPages, type CheckOptions } from './pageChecks.ts';
+import { keepRead, readPages, type CheckOptions } from './pageChecks.ts';
 import { keepSiteSnags } from './siteSnags.ts';
 import { forgetSnags, subjectsIn } from './snagRows.ts';
 
@@ -33,39 +34,86 @@ export interface Checked {
   readonly pagesAsked: number;
 }
 
-export async function checkDraft(deps: Deps, site: string, options: CheckOptions = {}): Promise<Checked> {
+const oneAtATime = inTurn();
+const MOST_TRIES = 5;
+
+/** Pages are read while nothing is held; what came of it is kept at once, unless another process checked meanwhile. */
+export function checkDraft(deps: Deps, site: string, options: CheckOptions = {}): Promise<Checked> {
+  return oneAtATime(site, async () => {
+    for (let tries = 1; ; tries += 1) {
+      options.signal?.throwIfAborted();
+      const checked = await checkNow(deps, site, options);
+      if (checked) return checked;
+      if (tries === MOST_TRIES) throw new Error(`the draft of ${site} was checked by others again and again`);
+    }
+  });
+}
+
+/** What is about to be checked, and what it is held against. */
+interface Check {
+  readonly compiled: CompiledDraft;
+  readonly state: CheckState | undefined;
+  readonly rulesHash: string;
+  readonly ownNames: readonly string[];
+  readonly difference: Difference;
+  readonly all: ReadonlyMap<string, ManifestEntry>;
+  readonly toRead: readonly string[];
+}
+
+/** @returns undefined where another process has checked meanwhile */
+async function checkNow(deps: Deps, site: string, options: CheckOptions): Promise<Checked | undefined> {
+  const { db } = deps;
   const compiled = await compileDraft(deps, site, options);
+  const rulesHash = sha256(serialiseRules(compiled.rules.rules));
+  const state = await checkedState(db, site);
+  // A later one may have been checked while this one waited.
+  if (state && state.version > compiled.version) return { version: state.version, pagesRead: 0, pagesAsked: 0 };
+  const difference = await differenceOf(db, state?.shards ?? emptyManifest, compiled.shards);
+  const ownNames = await namesOf(db, site);
+  const namesDiffer = state !== undefined && ownNames.join(' ') !== state.ownNames.join(' ');
+  if (state?.version === compiled.version && difference.size === 0 && state.rulesHash === rulesHash && !namesDiffer)
+    return { version: compiled.version, pagesRead: 0, pagesAsked: 0 };
+  const all = await allEntries(db, compiled.shards);
+  const differing = await pagesToRead(db, site, difference, all);
+  const toRead = namesDiffer ? [...new Set([...differing, ...[...all.keys()].filter(isPageFile)])] : differing;
+  const results = await readPages(deps, { all, paths: toRead, ownNames }, options);
+  options.signal?.throwIfAborted();
+  return keepCheck(deps, site, { compiled, state, rulesHash, ownNames, difference, all, toRead }, results);
+}
+
+const checkedState = (queries: Queries, site: string): Promise<CheckState | undefined> =>
+  queries.maybeOne<CheckState>(
+    'select version, import_id as "importId", shards, rules_hash as "rulesHash", own_names as "ownNames" from check_state where site_id = $1',
+    [site],
+  );
+
+const isSame = (one: CheckState | undefined, other: CheckState | undefined): boolean =>
+  one?.version === other?.version &&
+  one?.importId === other?.importId &&
+  one?.rulesHash === other?.rulesHash &&
+  one?.shards.join() === other?.shards.join() &&
+  one?.ownNames.join() === other?.ownNames.join();
+
+/** In one transaction, and with it what the whole site shows. @returns undefined where another process has checked since */
+async function keepCheck(
+  deps: Deps,
+  site: string,
+  { compiled, state, rulesHash, ownNames, difference, all, toRead }: Check,
+  results: readonly SentResult[],
+): Promise<Checked | undefined> {
+  const read = new Map(results.map(({ facts }) => [facts.path, facts]));
+  const rulesDiffer = state?.rulesHash !== rulesHash;
   return deps.db.transaction(async (tx) => {
     await tx.run('select pg_advisory_xact_lock(hashtextextended($1, 0))', [`check ${site}`]);
-    const rulesText = serialiseRules(compiled.rules.rules);
-    const rulesHash = sha256(rulesText);
-    const state = await tx.maybeOne<CheckState>(
-      'select version, import_id as "importId", shards, rules_hash as "rulesHash", own_names as "ownNames" from check_state where site_id = $1',
-      [site],
-    );
-    // A later one may have been checked while this one waited.
-    if (state && state.version > compiled.version) return { version: state.version, pagesRead: 0, pagesAsked: 0 };
-    const before = state?.shards ?? emptyManifest;
-    const difference = await differenceOf(tx, before, compiled.shards);
-    const rulesDiffer = state?.rulesHash !== rulesHash;
-    const ownNames = await namesOf(tx, site);
-    const namesDiffer = state !== undefined && ownNames.join(' ') !== state.ownNames.join(' ');
-    if (state?.version === compiled.version && difference.size === 0 && !rulesDiffer && !namesDiffer)
-      return { version: compiled.version, pagesRead: 0, pagesAsked: 0 };
-    const all = await allEntries(tx, compiled.shards);
-    const differing = await pagesToRead(tx, site, difference, all);
-    const toRead = namesDiffer ? [...new Set([...differing, ...[...all.keys()].filter(isPageFile)])] : differing;
+    if (!isSame(state, await checkedState(tx, site))) return undefined;
     const landing = landingOf(new Set(all.keys()), compiled.rules.rules);
     const subjects = subjectsIn(tx, compiled.importId, compiled.draft);
-    const told = await toldBefore(tx, site, [
-      ...toRead,
-      ...[...difference].filter(([, { after }]) => !after).map(([path]) => path),
-    ]);
-    // Before anything new: a page that moved has the same snags under the same keys at its new path.
     const gone = [...difference].filter(([, { after }]) => !after).map(([path]) => path);
+    const told = await toldBefore(tx, site, [...toRead, ...gone]);
+    // Before anything new: a page that moved has the same snags under the same keys at its new path.
     await tx.run('delete from page_fact where site_id = $1 and path = any($2)', [site, gone]);
     await forgetSnags(tx, site, gone);
-    const read = await readPages(deps, tx, { site, all, subjects, paths: toRead, ownNames }, options);
+    await keepRead(tx, site, results, subjects);
     const changedRules = rulesDiffer ? await rulesBetween(tx, site, compiled.rules.rules) : undefined;
     const anew = await whatIsAnew(tx, site, { state, compiled, difference, told, read, rulesDiffer });
     const asked = await keepSiteSnags(tx, {
@@ -93,14 +141,14 @@ export async function checkDraft(deps: Deps, site: string, options: CheckOptions
 }
 
 /** In one order, so that they can be compared. */
-async function namesOf(tx: Queries, site: string): Promise<string[]> {
-  return ((await siteAddress(tx, site))?.names ?? []).map((name) => name.toLowerCase()).sort();
+async function namesOf(queries: Queries, site: string): Promise<string[]> {
+  return ((await siteAddress(queries, site))?.names ?? []).map((name) => name.toLowerCase()).sort();
 }
 
-async function differenceOf(tx: Queries, before: ShardHashes, after: ShardHashes): Promise<Difference> {
+async function differenceOf(queries: Queries, before: ShardHashes, after: ShardHashes): Promise<Difference> {
   const indices = differingShards(before, after);
   const text = await shardTexts(
-    tx,
+    queries,
     indices.flatMap((index) => [before[index], after[index]]),
   );
   const entries = (shards: ShardHashes) =>
@@ -121,7 +169,7 @@ async function differenceOf(tx: Queries, before: ShardHashes, after: ShardHashes
 
 /** Pages and style sheets that differ, and pages that a differing style sheet or picture is judged with. */
 async function pagesToRead(
-  tx: Queries,
+  queries: Queries,
   site: string,
   difference: Difference,
   all: ReadonlyMap<string, ManifestEntry>,
@@ -138,10 +186,10 @@ async function pagesToRead(
   const rows =
     judgedWith.length === 0
       ? []
-      : await tx.many<{ path: string }>('select path from page_fact where site_id = $1 and links_to && $2::text[]', [
-          site,
-          judgedWith,
-        ]);
+      : await queries.many<{ path: string }>(
+          'select path from page_fact where site_id = $1 and links_to && $2::text[]',
+          [site, judgedWith],
+        );
   return [...new Set([...own, ...rows.map(({ path }) => path)])].filter((path) => all.has(path));
 }
 

@@ -1,7 +1,7 @@
 /** Reading pages of a draft in worker threads: what each says of itself is kept, and so are its own snags. */
 import type { Progress } from '@fastigium/contracts/api/jobs';
 import { addressOfFile, splitAddress } from '@fastigium/core/address';
-import type { PageFacts, SnagMessage } from '@fastigium/core/checks';
+import type { SnagMessage } from '@fastigium/core/checks';
 import { pictureSize, type PictureSize } from '@fastigium/core/picture';
 import { mediaTypeOf, type ManifestEntry } from '@fastigium/core/release';
 import type { Queries } from '../../db/database.ts';
@@ -17,34 +17,33 @@ export interface CheckOptions {
 }
 
 const PAGES_A_BATCH = 32;
+const PAGES_A_STATEMENT = 64;
 /** Up to here the way to a thread and back, with everything pages are judged with, costs more than the work. */
 const INLINE_BYTES = 64 * 1024; // 64 KiB
 
 interface ToRead {
-  readonly site: string;
   readonly all: ReadonlyMap<string, ManifestEntry>;
-  readonly subjects: Subjects;
   readonly paths: readonly string[];
   readonly ownNames: readonly string[];
 }
 
+/** In worker threads, so no transaction is open meanwhile. */
 export async function readPages(
   deps: Deps,
-  tx: Queries,
-  { site, all, subjects, paths, ownNames }: ToRead,
+  { all, paths, ownNames }: ToRead,
   { signal, report }: CheckOptions,
-): Promise<Map<string, PageFacts>> {
-  const out = new Map<string, PageFacts>();
+): Promise<SentResult[]> {
+  const out: SentResult[] = [];
   if (paths.length === 0) return out;
-  const sheets = await sheetTexts(tx, all);
-  const pictures = await pictureSizes(tx, all);
+  const sheets = await sheetTexts(deps.db, all);
+  const pictures = await pictureSizes(deps.db, all);
   const batchSize = PAGES_A_BATCH * deps.threads.size;
   for (let from = 0; from < paths.length; from += batchSize) {
     signal?.throwIfAborted();
     report?.({ step: progressStep('checking-pages'), done: from, total: paths.length, unit: 'pages' });
     const batch = paths.slice(from, from + batchSize);
     const contents = await contentsByHash(
-      tx,
+      deps.db,
       batch.flatMap((path) => all.get(path)?.hash ?? []),
     );
     const pages = batch.flatMap((path) => {
@@ -63,10 +62,20 @@ export async function readPages(
       : (
           await Promise.all(shares.map((part) => deps.threads.check(part, { sheets, pictures, ownNames }, signal)))
         ).flat();
-    await keepResults(tx, site, results, subjects);
-    for (const { facts } of results) out.set(facts.path, facts);
+    out.push(...results);
   }
   return out;
+}
+
+/** Keeps what pages say of themselves, and their own snags. */
+export async function keepRead(
+  tx: Queries,
+  site: string,
+  results: readonly SentResult[],
+  subjects: Subjects,
+): Promise<void> {
+  for (let from = 0; from < results.length; from += PAGES_A_STATEMENT)
+    await keepResults(tx, site, results.slice(from, from + PAGES_A_STATEMENT), subjects);
 }
 
 async function keepResults(
@@ -116,12 +125,12 @@ function json(value: unknown): string {
   return JSON.stringify(value).replaceAll('\\u0000', '');
 }
 
-async function sheetTexts(tx: Queries, all: ReadonlyMap<string, ManifestEntry>): Promise<Map<string, Uint8Array>> {
+async function sheetTexts(queries: Queries, all: ReadonlyMap<string, ManifestEntry>): Promise<Map<string, Uint8Array>> {
   const sheets = [...all.values()]
     .filter(({ path, sizeBytes }) => mediaTypeOf(path) === 'text/css' && sizeBytes <= MOST_SHEET_BYTES)
     .slice(0, MOST_SHEETS);
   const contents = await contentsByHash(
-    tx,
+    queries,
     sheets.map(({ hash }) => hash),
   );
   return new Map(
@@ -138,13 +147,16 @@ const MOST_SHEETS = 200;
 const MOST_PICTURE_BYTES = 32 * 1024 * 1024; // 32 MiB
 
 /** By address; each content is looked at once. */
-async function pictureSizes(tx: Queries, all: ReadonlyMap<string, ManifestEntry>): Promise<Map<string, PictureSize>> {
+async function pictureSizes(
+  queries: Queries,
+  all: ReadonlyMap<string, ManifestEntry>,
+): Promise<Map<string, PictureSize>> {
   const pictures = [...all.values()].filter(
     ({ path, sizeBytes }) => mediaTypeOf(path).startsWith('image/') && sizeBytes <= MOST_PICTURE_BYTES,
   );
   const known = new Map(
     (
-      await tx.many<{ hash: string; widthPx: number | null; heightPx: number | null }>(
+      await queries.many<{ hash: string; widthPx: number | null; heightPx: number | null }>(
         'select hash, width_px as "widthPx", height_px as "heightPx" from picture_size where hash = any($1)',
         [pictures.map(({ hash }) => hash)],
       )
@@ -156,11 +168,11 @@ async function pictureSizes(tx: Queries, all: ReadonlyMap<string, ManifestEntry>
   const fresh: [string, PictureSize | undefined][] = [];
   for (const { hash } of pictures) {
     if (known.has(hash)) continue;
-    const size = pictureSize(await contentBytes(tx, hash));
+    const size = pictureSize(await contentBytes(queries, hash));
     known.set(hash, size);
     fresh.push([hash, size]);
   }
-  await tx.run(
+  await queries.run(
     'insert into picture_size (hash, width_px, height_px) select * from unnest($1::text[], $2::int[], $3::int[]) on conflict do nothing',
     [
       fresh.map(([hash]) => hash),

@@ -3,7 +3,8 @@ import type { HookKind, Told } from '@fastigium/contracts/api/telling';
 import { retryAfterMs } from '@fastigium/core/reach';
 import type { Logger } from 'pino';
 import type { Deps } from '../../deps.ts';
-import { repeat, type Repeated } from '../../jobs/repeat.ts';
+import type { Repeated } from '../../jobs/repeat.ts';
+import { startSchedule } from '../../jobs/schedule.ts';
 import { hookPurpose } from './hooks.ts';
 import { requestOf } from './requests.ts';
 
@@ -13,7 +14,6 @@ const CLAIM_MS = 60_000;
 /** The pauses grow fourfold from a minute, so the last try is two days after the first. */
 export const MOST_ATTEMPTS = 8;
 const LIMITS = { bytes: 64 * 1024, withinMs: 10_000 } as const;
-const KEPT_DAYS = 30;
 
 interface Due extends Record<string, unknown> {
   readonly id: string;
@@ -26,27 +26,28 @@ interface Due extends Record<string, unknown> {
 }
 
 export function startTelling(deps: Deps, log: Logger): Repeated {
-  return repeat(CHECK_EVERY_MS, () => deliverAtDue(deps, log), log, 'telling others');
+  return startSchedule(
+    {
+      name: 'telling another',
+      everyMs: CHECK_EVERY_MS,
+      atOnce: 20,
+      withinMs: CLAIM_MS,
+      claim: (most) => claimDue(deps, most),
+      keyOf: ({ id }) => id,
+      work: (each) => deliver(deps, each),
+    },
+    log,
+  );
 }
 
-async function deliverAtDue(deps: Deps, log: Logger): Promise<void> {
+async function claimDue(deps: Deps, most: number): Promise<Due[]> {
   const nowMs = deps.world.clock.nowMs();
-  const due = await deps.db.many<Due>(
+  return deps.db.many<Due>(
     `update delivery d set next_at = $2, attempts = attempts + 1 from hook h
-      where d.hook_id = h.id and d.id in (select id from delivery where state = 'waiting' and next_at <= $1 order by next_at for update skip locked limit 10)
+      where d.hook_id = h.id and d.id in (select id from delivery where state = 'waiting' and next_at <= $1 order by next_at for update skip locked limit $3)
       returning d.id, h.id as hook, h.kind, h.url, h.secret, d.body, d.attempts`,
-    [new Date(nowMs), new Date(nowMs + CLAIM_MS)],
+    [new Date(nowMs), new Date(nowMs + CLAIM_MS), most],
   );
-  await Promise.all(
-    due.map((each) =>
-      deliver(deps, each).catch((error: unknown) => log.warn({ err: error, delivery: each.id }, 'telling failed')),
-    ),
-  );
-  if (due.length > 0)
-    await deps.db.run(
-      `delete from delivery where state <> 'waiting' and at < $1::timestamptz - make_interval(days => $2)`,
-      [new Date(nowMs), KEPT_DAYS],
-    );
 }
 
 async function deliver(deps: Deps, { id, hook, kind, url, secret, body, attempts }: Due): Promise<void> {

@@ -1,9 +1,9 @@
 /** Who may visit, as the draft says it. */
 import type { VisitorPlace, Visitors } from '@fastigium/contracts/api/visitors';
 import { DomainError } from '@fastigium/contracts/errors';
-import { draftAddress, foldDecisions, withRemoved } from '@fastigium/core/site';
+import { draftAddress, withRemoved } from '@fastigium/core/site';
 import type { Deps } from '../../deps.ts';
-import { history, siteState } from '../draft/history.ts';
+import { draftAt, history, latestDraft, siteState } from '../draft/history.ts';
 import { pagesById } from '../draft/pageFiles.ts';
 import { nameOf } from '../draft/prepare/situation.ts';
 import { passwordsOf } from '../shared/visitorPasswords.ts';
@@ -14,7 +14,7 @@ export async function visitorsOf(deps: Deps, site: string): Promise<Visitors> {
   const isEnforced = (await deps.hosts.of(db, site)).asksPasswords;
   if (importId === null) return { version, places: [], instead: null, lastDay: null, isEnforced };
   const decisions = await history(db, site);
-  const draft = foldDecisions(decisions);
+  const draft = draftAt(decisions, Infinity);
   const situation = { tx: db, deps, site, importId, decisions, draft: withRemoved(draft), seq: version };
   const ids = [
     ...[...draft.entries.keys()].flatMap((place) => place ?? []),
@@ -44,7 +44,7 @@ export async function passwordsInDraft(
   deps: Deps,
   site: string,
 ): Promise<{ place: string | null; user: string; password: string }[]> {
-  const entries = [...foldDecisions(await history(deps.db, site)).entries].flatMap(([place, entry]) =>
+  const entries = [...(await latestDraft(deps.db, site)).entries].flatMap(([place, entry]) =>
     entry.kind === 'password' ? [{ place, ...entry }] : [],
   );
   const known = await passwordsOf(

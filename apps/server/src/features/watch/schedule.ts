@@ -1,7 +1,8 @@
-/** Reading access logs and probing by themselves: a site whose turn it is by the world's clock, by one process only. */
+/** What is done about live sites by itself: reading access logs, probing, and looking for drift, each by its own schedule. */
 import type { Logger } from 'pino';
 import type { Deps } from '../../deps.ts';
-import { repeat, type Repeated } from '../../jobs/repeat.ts';
+import { startSchedule, type Schedule } from '../../jobs/schedule.ts';
+import type { Repeated } from '../../jobs/repeat.ts';
 import { tellAlerts } from './alerts.ts';
 import { DRIFT_EVERY_MS, lookForDrift } from '../inspection/drift.ts';
 import { PROBE_EVERY_MS, probeNow } from './probe.ts';
@@ -9,54 +10,70 @@ import { READ_EVERY_MS, readLogNow } from './readLog.ts';
 
 const CHECK_EVERY_MS = 2000;
 
-export function startWatching(deps: Deps, log: Logger): Repeated {
-  return repeat(
-    CHECK_EVERY_MS,
-    async () => {
-      await readAtDue(deps, log);
-      await probeAtDue(deps, log);
-      await driftAtDue(deps, log);
+export function startWatching(deps: Deps, log: Logger): Repeated[] {
+  return [readingLogs(deps), probing(deps), lookingForDrift(deps)].map((each) => startSchedule(each, log));
+}
+
+/** Logs may be long and their hosts slow. */
+function readingLogs(deps: Deps): Schedule<string> {
+  return {
+    name: 'reading an access log',
+    everyMs: CHECK_EVERY_MS,
+    atOnce: 4,
+    withinMs: 10 * 60_000,
+    claim: (most) => claimDueSites(deps, 'next_read_at', READ_EVERY_MS, most),
+    keyOf: (site) => site,
+    async work(site) {
+      // A host that gives none has nothing to be read; it is asked again when another one is chosen.
+      if ((await deps.hosts.of(deps.db, site)).accessLog) await readLogNow(deps, site);
     },
-    log,
-    'watching live sites',
-  );
+  };
 }
 
-async function driftAtDue(deps: Deps, log: Logger): Promise<void> {
-  for (const site of await taken(deps, 'next_drift_at', DRIFT_EVERY_MS)) {
-    await lookForDrift(deps, site).catch((error: unknown) =>
-      log.warn({ err: error, site }, 'the live host could not be held against its release'),
-    );
-    await tellAlerts(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'alerts could not be told'));
-  }
+function probing(deps: Deps): Schedule<string> {
+  return {
+    name: 'a probe',
+    everyMs: CHECK_EVERY_MS,
+    atOnce: 10,
+    withinMs: 60_000,
+    claim: (most) => claimDueSites(deps, 'next_probe_at', PROBE_EVERY_MS, most),
+    keyOf: (site) => site,
+    work: (site) => probeNow(deps, site),
+  };
 }
 
-async function probeAtDue(deps: Deps, log: Logger): Promise<void> {
-  for (const site of await taken(deps, 'next_probe_at', PROBE_EVERY_MS))
-    await probeNow(deps, site).catch((error: unknown) => log.warn({ err: error, site }, 'a probe failed'));
+function lookingForDrift(deps: Deps): Schedule<string> {
+  return {
+    name: 'holding a live host against its release',
+    everyMs: CHECK_EVERY_MS,
+    atOnce: 4,
+    withinMs: 10 * 60_000,
+    claim: (most) => claimDueSites(deps, 'next_drift_at', DRIFT_EVERY_MS, most),
+    keyOf: (site) => site,
+    async work(site) {
+      try {
+        await lookForDrift(deps, site);
+      } finally {
+        // A host that cannot be asked is one of the alerts.
+        await tellAlerts(deps, site);
+      }
+    },
+  };
 }
 
-/** Whoever takes a site that is due has it until the next time. */
-async function taken(
+/** Whoever claims a site that is due has it until the next time. */
+async function claimDueSites(
   deps: Deps,
   column: 'next_read_at' | 'next_probe_at' | 'next_drift_at',
   everyMs: number,
+  most: number,
 ): Promise<string[]> {
   const nowMs = deps.world.clock.nowMs();
   const due = await deps.db.many<{ site: string }>(
     `update watched_log set ${column} = $2
-      where site_id in (select site_id from watched_log where ${column} <= $1 order by ${column} for update skip locked limit 5) returning site_id as site`,
-    [new Date(nowMs), new Date(nowMs + everyMs)],
+      where site_id in (select w.site_id from watched_log w join site s on s.id = w.site_id
+                          where w.${column} <= $1 and s.deleted_at is null order by w.${column} for update of w skip locked limit $3) returning site_id as site`,
+    [new Date(nowMs), new Date(nowMs + everyMs), most],
   );
   return due.map(({ site }) => site);
-}
-
-async function readAtDue(deps: Deps, log: Logger): Promise<void> {
-  for (const site of await taken(deps, 'next_read_at', READ_EVERY_MS)) {
-    // A host that gives none has nothing to be read; it is asked again when another one is chosen.
-    if (!(await deps.hosts.of(deps.db, site)).accessLog) continue;
-    await readLogNow(deps, site).catch((error: unknown) =>
-      log.warn({ err: error, site }, 'an access log could not be read'),
-    );
-  }
 }

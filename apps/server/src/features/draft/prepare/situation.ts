@@ -5,7 +5,6 @@ import { formatAddress, parseAddress } from '@fastigium/core/address';
 import {
   commonEnding,
   draftRows,
-  foldDecisions,
   isOut,
   labelOf,
   siteAddress,
@@ -19,18 +18,21 @@ import {
 } from '@fastigium/core/site';
 import type { Queries } from '../../../db/database.ts';
 import type { Deps } from '../../../deps.ts';
-import { history, type SiteState } from '../history.ts';
+import { draftAt, history, type SiteState } from '../history.ts';
 import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
+import type { FoundPlaces } from '../touchPlaces.ts';
 
 export interface Situation {
   readonly tx: Queries;
-  readonly deps: Pick<Deps, 'threads' | 'world' | 'seal'>;
+  readonly deps: Pick<Deps, 'world' | 'seal'>;
   readonly site: string;
   readonly importId: string;
   readonly decisions: readonly RecordedDecision[];
   readonly draft: Draft;
   /** The number the decision will have. */
   readonly seq: number;
+  /** For a touch: where it stands, looked up before anything was held. */
+  readonly places?: readonly FoundPlaces[] | undefined;
 }
 
 /** Throws where nothing was imported yet. */
@@ -39,10 +41,11 @@ export async function situationOf(
   deps: Situation['deps'],
   site: string,
   { currentImport: importId, version }: Pick<SiteState, 'currentImport' | 'version'>,
+  places?: readonly FoundPlaces[],
 ): Promise<Situation> {
   if (importId === null) throw new DomainError('nothing-imported');
   const decisions = await history(tx, site);
-  return { tx, deps, site, importId, decisions, draft: foldDecisions(decisions), seq: version + 1 };
+  return { tx, deps, site, importId, decisions, draft: draftAt(decisions, Infinity), seq: version + 1, places };
 }
 
 export interface Prepared {

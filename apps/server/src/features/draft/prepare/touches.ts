@@ -8,21 +8,15 @@ import type { Message } from '@fastigium/core/messages';
 import { isOut, withRemoved } from '@fastigium/core/site';
 import type { Scope, Touch } from '@fastigium/core/touches';
 import { pagesById } from '../pageFiles.ts';
-import { findTouchPlaces, keepTouchPlaces } from '../touchPlaces.ts';
+import { keepTouchPlaces, type FoundPlaces } from '../touchPlaces.ts';
 import { nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
 import { refuseNoListing } from './listings.ts';
 
 export async function prepareTouch(situation: Situation, touch: Touch): Promise<Prepared> {
   await checkTargets(situation, touch);
   const scope = await scopeNamed(situation, touch.scope);
-  // Removed pages have it as well, once they are back.
-  const found = await findTouchPlaces(
-    situation.deps.threads,
-    situation.tx,
-    situation.importId,
-    withRemoved(situation.draft),
-    touch,
-  );
+  const found = situation.places;
+  if (!found) throw new Error('where a touch stands is looked up before it is decided');
   const places = found.reduce((sum, { page, places: here }) => sum + (isOut(situation.draft, page.id) ? 0 : here), 0);
   const isPicture = touch.kind === 'picture';
   // A picture may stand in style sheets alone; everything else needs a place in a page.
@@ -44,7 +38,7 @@ export async function prepareTouch(situation: Situation, touch: Touch): Promise<
 async function pagesShowing(
   situation: Situation,
   touch: Extract<Touch, { kind: 'picture' }>,
-  found: Awaited<ReturnType<typeof findTouchPlaces>>,
+  found: readonly FoundPlaces[],
 ) {
   const rows = await situation.tx.many<{ id: string }>(
     `select f.page_id as id from file_reading r join source_file f using (import_id, path)
