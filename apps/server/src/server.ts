@@ -118,24 +118,26 @@ export async function startServer(
     config.chromium === undefined
       ? undefined
       : openStudio(config.chromium, isAnywhere(config.address) ? '127.0.0.1' : config.address);
+  // What nobody waits for at a screen has connections of its own, and takes none from those who do.
+  const atWork: Deps = { ...deps, db: db.forWork };
   const worker = startWorker(
     db,
     feed,
     {
-      import: afterwards(importJob(deps), (job) => suggestAgain(deps.db, job)),
-      publish: afterwards(publishJob(deps), (job) => picturesSoon(deps, job.site, job.id)),
-      certificate: certificateJob(deps),
+      import: afterwards(importJob(atWork), (job) => suggestAgain(atWork.db, job)),
+      publish: afterwards(publishJob(atWork), (job) => picturesSoon(atWork, job.site, job.id)),
+      certificate: certificateJob(atWork),
       compile: afterwards(
-        { run: async (job) => void (await checkDraft(deps, job.site, { signal: job.signal, report: job.report })) },
-        (job) => picturesSoon(deps, job.site, job.id),
+        { run: async (job) => void (await checkDraft(atWork, job.site, { signal: job.signal, report: job.report })) },
+        (job) => picturesSoon(atWork, job.site, job.id),
       ),
-      pictures: pictureJob(deps, links, studio),
-      inspect: inspectJob(deps),
-      rehearse: rehearseJob(deps),
-      gather: gatherJob(deps),
-      suggest: suggestJob(deps),
-      prove: afterwards(proveJob(deps), (job) => checkRedirects(deps, job.site)),
-      sweep: sweepJob(deps),
+      pictures: pictureJob(atWork, links, studio),
+      inspect: inspectJob(atWork),
+      rehearse: rehearseJob(atWork),
+      gather: gatherJob(atWork),
+      suggest: suggestJob(atWork),
+      prove: afterwards(proveJob(atWork), (job) => checkRedirects(atWork, job.site)),
+      sweep: sweepJob(atWork),
     },
     {
       leaseSeconds: config.jobLeaseSeconds,
@@ -153,7 +155,7 @@ export async function startServer(
     startWatching,
     startDeleting,
     startRetention,
-  ].flatMap((start) => start(deps, log));
+  ].flatMap((start) => start(atWork, log));
 
   return {
     port: ports.app,

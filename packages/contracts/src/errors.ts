@@ -169,6 +169,7 @@ export const ERRORS = {
   'host-troubled': { status: 502, passes: true, parameters: { detail: 'part' } },
   'host-silent': { status: 502, passes: true, parameters: { detail: 'part' } },
   'database-away': { status: 503, passes: true, parameters: {} },
+  'database-slow': { status: 503, passes: true, parameters: {} },
   'database-full': { status: 507, parameters: {} },
   'host-full': { status: 507, parameters: { detail: 'part' } },
   'host-lost-base': { status: 502, parameters: { detail: 'part' } },

@@ -49,7 +49,7 @@ async function onDatabase<T>(urls: readonly string[], work: (db: Database) => Pr
     () => {},
   );
   try {
-    return await work(db);
+    return await work(db.forWork);
   } finally {
     await db.close();
   }

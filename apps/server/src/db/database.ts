@@ -31,6 +31,8 @@ export interface Database extends Queries {
   transaction<T>(work: (tx: Queries) => Promise<T>): Promise<T>;
   /** Another one after the database has moved. */
   readonly pool: pg.Pool;
+  /** The same database for work nobody waits for at a screen: connections of its own, whose statements may take longer. */
+  readonly forWork: Database;
   /** Goes on over new connections to wherever the database is found now; what waits at the others is told that they broke. */
   renew(): void;
   close(): Promise<void>;
@@ -113,7 +115,9 @@ async function borrowed<T>(
   }
 }
 
-const MOST_CONNECTIONS = 12;
+const MOST_CONNECTIONS = 10;
+/** What somebody waits for at a screen, and what a job does of what may be all pages of a large site. */
+const STATEMENT_MS = { screen: 30_000, work: 15 * 60_000 };
 const KEPT_ALIVE_AFTER_MS = 10_000;
 /** Whoever asks waits no longer for a connection than this, whatever holds the others. */
 const CONNECTED_WITHIN_MS = 5000;
@@ -127,6 +131,36 @@ export function cutLine(client: pg.ClientBase | undefined): void {
 
 /** @param url as the database is found now, which may be another server than before */
 export function connect(url: () => string, onIdleError: (error: Error) => void): Database {
+  let source = {};
+  const open = (statementMs: number) => openPool(url, onIdleError, statementMs);
+  const screen = open(STATEMENT_MS.screen);
+  const work = open(STATEMENT_MS.work);
+  const both: Pick<Database, 'renew' | 'close'> = {
+    renew() {
+      source = {};
+      screen.renew();
+      work.renew();
+    },
+    async close() {
+      await Promise.all([screen.close(), work.close()]);
+    },
+  };
+  const forWork: Database = databaseOn(work, () => source, {
+    ...both,
+    get forWork() {
+      return forWork;
+    },
+  });
+  return databaseOn(screen, () => source, { ...both, forWork });
+}
+
+interface RenewablePool {
+  now(): pg.Pool;
+  renew(): void;
+  close(): Promise<void>;
+}
+
+function openPool(url: () => string, onIdleError: (error: Error) => void, statementMs: number): RenewablePool {
   const lines = new Set<pg.PoolClient>();
   let pool = open();
 
@@ -140,6 +174,7 @@ export function connect(url: () => string, onIdleError: (error: Error) => void):
       keepAlive: true,
       keepAliveInitialDelayMillis: KEPT_ALIVE_AFTER_MS,
       idle_in_transaction_session_timeout: IDLE_IN_TRANSACTION_MS,
+      statement_timeout: statementMs,
     });
     // A connection that dies while idle must not end the process; the next query gets a new one.
     opened.on('error', onIdleError);
@@ -149,20 +184,7 @@ export function connect(url: () => string, onIdleError: (error: Error) => void):
   }
 
   return {
-    ...queriesOn(
-      () => pool,
-      () => {
-        // A second connection would not see the first one's changes and can deadlock with it.
-        if (inTransaction.getStore()) throw new Error('use the transaction’s own queries inside a transaction');
-      },
-    ),
-    get pool() {
-      return pool;
-    },
-    get source() {
-      return pool;
-    },
-    readsCommitted: true,
+    now: () => pool,
     renew() {
       const before = pool;
       const hanging = [...lines];
@@ -172,16 +194,46 @@ export function connect(url: () => string, onIdleError: (error: Error) => void):
       before.end().catch(onIdleError);
     },
     close: () => pool.end(),
+  };
+}
+
+function databaseOn(
+  pool: RenewablePool,
+  source: () => object,
+  whole: Pick<Database, 'renew' | 'close' | 'forWork'>,
+): Database {
+  return {
+    renew: whole.renew,
+    close: whole.close,
+    get forWork() {
+      return whole.forWork;
+    },
+    ...queriesOn(
+      () => pool.now(),
+      () => {
+        // A second connection would not see the first one's changes and can deadlock with it.
+        if (inTransaction.getStore()) throw new Error('use the transaction’s own queries inside a transaction');
+      },
+    ),
+    get pool() {
+      return pool.now();
+    },
+    get source() {
+      return source();
+    },
+    readsCommitted: true,
     transaction: (work) =>
-      borrowed(pool, async (client, giveUp) => {
-        const source = pool;
+      borrowed(pool.now(), async (client, giveUp) => {
+        const readFrom = source();
         const queries = queriesOn(
           () => client,
           () => {},
         );
         try {
           await client.query('begin');
-          const result = await inTransaction.run(true, () => work({ ...queries, source, readsCommitted: false }));
+          const result = await inTransaction.run(true, () =>
+            work({ ...queries, source: readFrom, readsCommitted: false }),
+          );
           await client.query('commit');
           return result;
         } catch (error) {

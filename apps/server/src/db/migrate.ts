@@ -10,6 +10,8 @@ const LOCK = 4_306_569;
 export async function migrate(db: Database, folder: string): Promise<readonly string[]> {
   const names = (await readdir(folder)).filter((name) => /^\d{6}_\w+\.sql$/.test(name)).sort();
   return db.transaction(async (tx) => {
+    // As long as it takes: nobody works with the database meanwhile.
+    await tx.run('set local statement_timeout = 0');
     await tx.run('select pg_advisory_xact_lock($1)', [LOCK]);
     await tx.run(
       'create table if not exists migration (name text primary key, sha256 text not null, at timestamptz not null default now())',

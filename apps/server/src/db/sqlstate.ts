@@ -12,6 +12,8 @@ const UNIQUE_VIOLATION = '23505';
  * too_many_connections; 25006 read_only_sql_transaction; 25P03 idle_in_transaction_session_timeout.
  */
 const PASSING_STATE = /^(08|40|57P|53300$|25006$|25P03$)/;
+/** 57014 query_canceled: it took longer than its limit. */
+const TOOK_TOO_LONG = '57014';
 /** 53100 disk_full. */
 const DISK_FULL = '53100';
 /** What the system says of a connection that does not come about, or breaks (node:os, constants.errno). */
@@ -42,6 +44,7 @@ export function toDomainError(error: unknown): unknown {
   if (!(error instanceof Error) || error instanceof DomainError) return error;
   if (isAway(error)) return new DomainError('database-away', {}, { cause: error });
   if (!('code' in error)) return error;
+  if (error.code === TOOK_TOO_LONG) return new DomainError('database-slow', {}, { cause: error });
   if (error.code === DISK_FULL) return new DomainError('database-full', {}, { cause: error });
   const constraint = 'constraint' in error ? String(error.constraint) : '';
   const code = BY_CONSTRAINT[constraint];

@@ -132,7 +132,7 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
   align-items: center;
   border-top: var(--line);
 }
-.row:last-child {
+.row:not(:has(+ .row)) {
   border-bottom: var(--line);
 }
 .row:hover,
@@ -150,16 +150,13 @@ const open = (site: string) => router.push({ name: 'survey', params: { site } })
   color: inherit;
   text-decoration: none;
 }
-/* Quiet until the row is pointed at or reached by keyboard: nobody comes here for it every day. */
+/* Quiet: nobody comes here for it every day. */
 .remove {
   padding-inline: 4px 28px;
   font-size: 13px;
-  opacity: 0.55;
 }
-.row:hover .remove,
-.row.asked .remove,
-.remove:focus-visible {
-  opacity: 1;
+.row:not(:hover, .asked) .remove:not(:focus-visible) {
+  color: var(--ink-5);
 }
 .who,
 .state {

@@ -174,6 +174,8 @@ export const errorWords: CatalogueOf<typeof error> = {
   'host-silent':
     'The host stopped answering while the release was switched on ({detail}). Visitors may have it already. Once the host answers, publish again: it is asked first what it has.',
   'database-away': 'Fastigium’s own database does not answer just now. Nothing was lost. Try again in a moment.',
+  'database-slow':
+    'This took Fastigium’s own database too long, and was left. Nothing was changed. Try again in a moment.',
   'database-full':
     'The disk under Fastigium’s own database is full, so this was not kept. Whoever runs this Fastigium has to make room; then try again.',
   'host-full':

@@ -27,10 +27,20 @@ export function openMetrics(deps: Deps): Metrics {
     labelNames: ['state'],
     registers,
     collect() {
-      const { totalCount, idleCount, waitingCount } = deps.db.pool;
-      pool.set({ state: 'busy' }, totalCount - idleCount);
-      pool.set({ state: 'idle' }, idleCount);
-      pool.set({ state: 'wanted' }, waitingCount);
+      const pools = [deps.db.pool, deps.db.forWork.pool];
+      const sum = (of: (each: (typeof pools)[number]) => number) => pools.reduce((all, each) => all + of(each), 0);
+      pool.set(
+        { state: 'busy' },
+        sum(({ totalCount, idleCount }) => totalCount - idleCount),
+      );
+      pool.set(
+        { state: 'idle' },
+        sum(({ idleCount }) => idleCount),
+      );
+      pool.set(
+        { state: 'wanted' },
+        sum(({ waitingCount }) => waitingCount),
+      );
     },
   });
   const isThere = new Gauge({
