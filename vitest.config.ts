@@ -1,4 +1,5 @@
 import vue from '@vitejs/plugin-vue';
+import vuetify from 'vite-plugin-vuetify';
 import { defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
@@ -18,7 +19,7 @@ class LongestFirst extends BaseSequencer {
 export default defineConfig({
   test: {
     // Most of what takes long here waits for servers and for the disk.
-    maxWorkers: 2,
+    maxWorkers: 3,
     sequence: { sequencer: LongestFirst },
     projects: [
       // Properties over real pages take their time on a machine that does other things too.
@@ -35,11 +36,14 @@ export default defineConfig({
         },
       },
       {
-        plugins: [vue()],
+        // Only the components that templates name are loaded, as in the application.
+        plugins: [vue(), vuetify()],
         test: {
           name: 'web',
           isolate: false,
           include: ['apps/web/**/*.test.ts'],
+          // As in the frame of a site.
+          setupFiles: ['apps/web/src/words/ofSites.ts'],
           testTimeout: 30_000,
           server: { deps: { inline: ['vuetify'] } },
         },

@@ -5,7 +5,13 @@ import { defineConfig, type Plugin } from 'vite';
 import vuetify from 'vite-plugin-vuetify';
 import { isPlain, type Catalogue } from '../../packages/words/src/catalogue.ts';
 import { stretched, stretchedText } from '../../packages/words/src/stretched.ts';
-import { english } from '../../packages/words/src/en/index.ts';
+import { entrance } from '../../packages/words/src/en/entrance.ts';
+import { ofSites } from '../../packages/words/src/en/ofSites.ts';
+
+const MESSAGES = [
+  { file: 'entrance', words: entrance },
+  { file: 'ofSites', words: ofSites },
+] as const;
 
 /**
  * The patterns of catalogues read here, so that the application comes without the reader.
@@ -15,8 +21,8 @@ const readPatterns = (isStretched: boolean): Plugin => ({
   name: 'read-patterns',
   enforce: 'pre',
   load(id) {
-    if (id.endsWith('/packages/words/src/en/index.ts'))
-      return `export const english = ${asScript(english, true, isStretched)};`;
+    const found = MESSAGES.find(({ file }) => id.endsWith(`/packages/words/src/en/${file}.ts`));
+    if (found) return `export const ${found.file} = ${asScript(found.words, true, isStretched)};`;
     if (id.endsWith('.en.json'))
       return `export default ${asScript(JSON.parse(readFileSync(id, 'utf8')), false, isStretched)};`;
     return undefined;

@@ -6,6 +6,13 @@ import { isPlain, type Catalogue } from './catalogue.ts';
 /** Words of a message; a text stands as it is. */
 export type Speak = (part: Part) => string;
 
+type AnySubject = Subject<string, Definitions>;
+
+/** One that is told more subjects and their words later; until then it says their codes. */
+export interface SpeakAndLearn extends Speak {
+  learn(catalogue: Catalogue, subjects: readonly AnySubject[]): void;
+}
+
 export interface Language {
   /** A language tag (BCP 47), for plurals, figures, dates and lists. */
   readonly tag: string;
@@ -14,12 +21,13 @@ export interface Language {
   readonly clauses: string;
 }
 
+/** As it is written and dated in Britain, which is how the words are spelt. */
+export const BRITISH: Pick<Language, 'tag' | 'clauses'> = { tag: 'en-GB', clauses: '; ' };
+
 /** @param subjects of which kind each parameter is */
-export function speakerOf(
-  { tag, catalogue, clauses }: Language,
-  subjects: readonly Subject<string, Definitions>[],
-): Speak {
-  const definitions = new Map(subjects.map(({ subject, definitions: all }) => [subject, all]));
+export function speakerOf({ tag, catalogue, clauses }: Language, subjects: readonly AnySubject[]): SpeakAndLearn {
+  const patterns: Record<string, Catalogue[string]> = {};
+  const definitions = new Map<string, Definitions>();
   const formats = new Map<string, IntlMessageFormat>();
   const figures = new Figures(tag);
 
@@ -27,7 +35,7 @@ export function speakerOf(
     const known = formats.get(code);
     if (known) return known;
     const [subject, name] = parted(code);
-    const pattern = catalogue[subject]?.[name];
+    const pattern = patterns[subject]?.[name];
     if (pattern === undefined) return undefined;
     if (isPlain(pattern)) return { format: () => pattern };
     const made = new IntlMessageFormat(pattern, tag, undefined, { ignoreTag: true });
@@ -55,7 +63,12 @@ export function speakerOf(
     return String(format.format(Object.fromEntries([...missing, ...values])));
   }
 
-  return speak;
+  function learn(more: Catalogue, of: readonly AnySubject[]): void {
+    Object.assign(patterns, more);
+    for (const { subject, definitions: all } of of) definitions.set(subject, all);
+  }
+  learn(catalogue, subjects);
+  return Object.assign(speak, { learn });
 }
 
 /** Stands where nothing fills a message. */

@@ -1,57 +1,6 @@
 /** Every subject that messages are about. */
 import { error } from '@fastigium/contracts/errors';
-import { decision } from '@fastigium/contracts/messages/decision';
-import { headProof } from '@fastigium/contracts/messages/headProof';
-import { menu, thing, where } from '@fastigium/contracts/messages/names';
-import { notice } from '@fastigium/contracts/messages/notice';
-import { progressStep } from '@fastigium/contracts/messages/progress';
 import { reason } from '@fastigium/contracts/messages/reason';
-import { menuPart, puttingBack, standIn, stood } from '@fastigium/contracts/messages/removal';
-import { told } from '@fastigium/contracts/messages/told';
-import { touch } from '@fastigium/contracts/messages/touch';
-import { check, mend, question, remedy, snag } from '@fastigium/core/checks';
-import { line, markup } from '@fastigium/core/head';
-import { finding } from '@fastigium/core/inspection';
-import { languageTag } from '@fastigium/core/languages';
-import { liveWay } from '@fastigium/core/redirects';
-import { link, meaning, measured, standing } from '@fastigium/core/reach';
-import { change } from '@fastigium/core/report';
-import { securityTxt } from '@fastigium/core/securityTxt';
-import { structured } from '@fastigium/core/structured';
-import { alert } from '@fastigium/core/watch';
+import { SUBJECTS_OF_SITES } from './subjectsOfSites.ts';
 
-export const SUBJECTS = [
-  alert,
-  change,
-  check,
-  decision,
-  error,
-  finding,
-  headProof,
-  languageTag,
-  line,
-  link,
-  liveWay,
-  markup,
-  meaning,
-  measured,
-  mend,
-  menu,
-  menuPart,
-  notice,
-  progressStep,
-  puttingBack,
-  question,
-  reason,
-  remedy,
-  securityTxt,
-  snag,
-  standIn,
-  standing,
-  stood,
-  structured,
-  thing,
-  told,
-  touch,
-  where,
-];
+export const SUBJECTS = [error, reason, ...SUBJECTS_OF_SITES];

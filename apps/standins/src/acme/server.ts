@@ -167,7 +167,7 @@ export function createAcme(options: AcmeOptions): Express {
     });
     for (const name of names) {
       const verdict = caaVerdict(name, await caaSets(name), CAA_IDENTITY);
-      if (!verdict.allows) throw new AcmeProblem(403, 'caa', `CAA at ${verdict.decidedAt} ${verdict.reason}`);
+      if (!verdict.allows) throw new AcmeProblem(403, 'caa', `CAA at ${verdict.decidedAt} does not allow ${CAA_IDENTITY}`);
     }
     const ids = names.map((name) => {
       const id = newId();

@@ -9,6 +9,7 @@ import { when } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import TwoSides from './TwoSides.vue';
 import { say } from './words.ts';
+import '../words/ofSites.ts';
 
 const props = defineProps<{ site: string }>();
 const notices = useNotices();

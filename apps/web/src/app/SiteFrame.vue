@@ -14,6 +14,7 @@ import ToldNotices from './ToldNotices.vue';
 import { useLeader, useShortcuts } from '../components/shortcuts.ts';
 import { inBackground } from '../stores/background.ts';
 import { say } from './words.ts';
+import '../words/ofSites.ts';
 
 const HistoryPanel = defineAsyncComponent(() => import('./HistoryPanel.vue'));
 const StandInPanel = defineAsyncComponent(() => import('./StandInPanel.vue'));

@@ -7,7 +7,6 @@ import { mount, type VueWrapper } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import { vi } from 'vitest';
 import { defineComponent, h, type Component } from 'vue';
-import * as components from 'vuetify/components';
 import { createMemoryHistory, createRouter } from 'vue-router';
 import { router as application } from '../app/router.ts';
 import { createTheme } from '../app/theme.ts';
@@ -120,7 +119,7 @@ export function showScreen(
   return mount(screen, {
     props,
     attachTo: document.body,
-    global: { plugins: [pinia, router, createTheme('')], components, stubs: [...without] },
+    global: { plugins: [pinia, router, createTheme('')], stubs: [...without] },
   });
 }
 

@@ -2,7 +2,7 @@
  * A sentence with more in it than words: `Live at <link>{name}</link>`. What stands around a part is the slot of its
  * name, which is given the words; a part without a slot is an element of its name, or a span of that class.
  */
-import { wordsIn, type PhrasePart } from '@fastigium/words';
+import { wordsIn, type PhrasePart } from '@fastigium/words/entrance';
 import { h, type FunctionalComponent, type VNodeChild } from 'vue';
 
 const ELEMENTS = new Set(['b', 'code', 'em', 'strong', 'u']);

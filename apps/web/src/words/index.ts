@@ -1,9 +1,10 @@
 /** The words of messages in the language of the interface. */
 import { DomainError, errorFrom, type KeptError } from '@fastigium/contracts/errors';
 import type { MenuMessage } from '@fastigium/contracts/messages/names';
-import { ENGLISH, MISSING, speakerFor } from '@fastigium/words';
+import { MISSING, speakerOfEntrance } from '@fastigium/words/entrance';
 
-export const speak = speakerFor(ENGLISH);
+/** Knows what is said before a site is open; the rest is learnt by `ofSites.ts`. */
+export const speak = speakerOfEntrance();
 
 /** A menu by where it stands alone: several of one place belong to several languages, which rows show themselves. */
 export function speakPlaceOf({ code, parameters }: MenuMessage): string {

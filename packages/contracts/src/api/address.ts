@@ -1,8 +1,11 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { instant, siteParams } from './common.ts';
+import { mail, recordNote, recordStep, resolved } from '@fastigium/core/dns';
+import { nameScore } from '@fastigium/core/domain/messages';
 import { link, meaning } from '@fastigium/core/reach';
 import { keptError } from '../errors.ts';
+import { certificate, host, nameFound } from '../messages/address.ts';
 import { messageOf } from '../messages/schema.ts';
 
 export const LINKS = ['registration', 'name-servers', 'records', 'certificate', 'host'] as const;
@@ -36,7 +39,7 @@ export const recordRow = z.object({
   answeredTtlSeconds: z.number().nullable(),
   needed: z.array(z.string()).nullable(),
   state: z.enum(['right', 'missing', 'wrong', 'in-the-way', 'kept', 'unneeded']),
-  note: z.string(),
+  note: messageOf(recordNote).nullable(),
 });
 export type RecordRowView = z.infer<typeof recordRow>;
 
@@ -48,7 +51,7 @@ export const recordChange = z.object({
   from: z.array(z.string()),
   to: z.array(z.string()),
   ttlSeconds: z.number().int(),
-  words: z.string(),
+  words: messageOf(recordStep),
 });
 export type RecordChangeView = z.infer<typeof recordChange>;
 
@@ -57,7 +60,8 @@ export const resolverSpread = z.object({
   address: z.string(),
   state: z.enum(['new', 'old', 'silent']),
   oldUntil: instant.nullable(),
-  words: z.string(),
+  /** What it answers otherwise than it will. */
+  answers: z.array(messageOf(resolved)),
   added: z.boolean(),
 });
 
@@ -75,7 +79,7 @@ export type SpreadView = z.infer<typeof spread>;
 
 export const certificateView = z.object({
   state: z.enum(['none', 'waiting', 'ordering', 'served', 'wrong', 'expired']),
-  words: z.string(),
+  words: messageOf(certificate),
   names: z.array(z.string()),
   issuer: z.string().nullable(),
   chain: z.array(z.string()),
@@ -113,7 +117,8 @@ const domainStanding = z.object({
   firstBroken: z.enum(LINKS).nullable(),
   records: z.array(recordRow),
   changes: z.array(recordChange),
-  mail: z.object({ endangered: z.boolean(), words: z.string() }).nullable(),
+  /** A message for each zone there is something to say of, the main one first. */
+  mail: z.object({ endangered: z.boolean(), messages: z.array(messageOf(mail)) }).nullable(),
   spread: spread.nullable(),
   certificate: certificateView,
 });
@@ -133,7 +138,7 @@ export const addressView = domainStanding.extend({
   now: instant,
   simulated: z.boolean(),
   temporary: z.object({ label: z.string(), url: z.string() }).nullable(),
-  hostWords: z.string(),
+  hostWords: messageOf(host),
   hostNaming: z.boolean(),
   /** Whether there is a registrar that names can be registered with from here. */
   canRegister: z.boolean(),
@@ -155,12 +160,12 @@ export const foundName = z.object({
   name: z.string(),
   unicode: z.string(),
   state: z.enum(['free', 'taken', 'unknown']),
-  words: z.string(),
+  words: messageOf(nameFound),
   asked: z.boolean(),
   alternative: z.boolean(),
   score: z.object({
     points: z.number().int(),
-    reasons: z.array(z.object({ points: z.number().int(), words: z.string() })),
+    reasons: z.array(z.object({ points: z.number().int(), message: messageOf(nameScore) })),
   }),
   currency: z.string().nullable(),
   costs: z.array(cost),

@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { hostLabel, hostPlan } from '../ports/host.ts';
 import { instant, siteParams } from './common.ts';
+import { host } from '../messages/address.ts';
+import { messageOf } from '../messages/schema.ts';
 
 export const planOffer = z.object({
   plan: hostPlan,
@@ -35,7 +37,7 @@ const accessLogPath = z.string().trim().regex(/^\//, 'write the whole path of th
 export const HOST_KINDS = ['stand-in', 'folder', 'sftp'] as const;
 export const hostAccount = z.object({
   kind: z.enum(HOST_KINDS),
-  words: z.string(),
+  words: messageOf(host),
   plan: z.string().nullable(),
   region: z.string().nullable(),
   months: z.number().int().nullable(),

@@ -55,5 +55,53 @@ export const reason = defineMessages('reason', {
   'password-row': {},
   'password-date': {},
   'password-short': {},
+
+  // A table, rules or addresses that cannot be taken.
+  'no-address-column': {},
+  'table-changes-nothing': {},
+  'no-text': {},
+  'no-address-in-it': {},
+  'none-listed': {},
+
+  // A site that cannot be crawled, or stand-ins.
+  'answers-status': { status: 'number' },
+  'answer-status': { status: 'number' },
+  'in-a-circle': {},
+  'sends-nowhere': {},
+  'no-stand-ins': {},
+  'they-do-not-answer': {},
+
+  // A place to publish to.
+  'whole-path': {},
+  'not-there': {},
+  'may-not-write': { user: 'text' },
+  'could-not-write': {},
+  'no-file': { path: 'text' },
+  'token-needed': {},
+
+  // A name that cannot be had or read.
+  'no-registrar': {},
+  'somebody-holds-it': {},
+  'is-ending': {},
+  'no-host-name': {},
+  'resolver-address': {},
+  'other-answer': {},
+  'answer-not-signed': {},
+
+  // A certificate that cannot come yet, or is not the right one.
+  'no-name-server': {},
+  'caa-forbids': { at: 'text', why: 'message', issuer: 'text' },
+  'records-not-right': { count: 'number' },
+  'name-without-address': { name: 'text' },
+  'not-reached': { url: 'text', why: 'part' },
+  'answered-by-another': { url: 'text', status: 'number' },
+  'https-silent': {},
+  'certificate-for-others': { names: 'series', missing: 'series' },
+  'certificate-over': {},
+
+  // A second factor, or a client.
+  'signature-wrong': {},
+  'here-already': {},
+  'choose-sites': {},
 });
 export type ReasonMessage = MessageOf<typeof reason>;

@@ -1,19 +1,36 @@
 import { spawnSync } from 'node:child_process';
-import { describe, expect, it } from 'vitest';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { buildSync } from 'esbuild';
+import { afterAll, describe, expect, it } from 'vitest';
 
-const core = new URL('../..', import.meta.url);
+// Where the packages it imports are found.
+const cache = join(import.meta.dirname, '../../../../node_modules/.cache');
+mkdirSync(cache, { recursive: true });
+const folder = mkdtempSync(join(cache, 'sheets-'));
+const program = join(folder, 'read.mjs');
+buildSync({
+  stdin: {
+    contents: `
+      import { readSheet } from './index.ts';
+      const read = JSON.parse(process.argv[2]).map((sheet) => readSheet(sheet).map(({ selector }) => selector));
+      process.stdout.write(JSON.stringify(read.at(-1)));`,
+    resolveDir: import.meta.dirname,
+  },
+  outfile: program,
+  bundle: true,
+  packages: 'external',
+  platform: 'node',
+  format: 'esm',
+});
+afterAll(() => rmSync(folder, { recursive: true }));
 
 /** In a process of its own: what is never read to its end would hold the whole run up. */
 function readInTurn(sheets: readonly string[]): { readonly ended: boolean; readonly selectors: unknown } {
-  const program = `
-    import { readSheet } from './src/css/index.ts';
-    const read = ${JSON.stringify(sheets)}.map((sheet) => readSheet(sheet).map(({ selector }) => selector));
-    process.stdout.write(JSON.stringify(read.at(-1)));`;
-  const { status, stdout } = spawnSync(
-    process.execPath,
-    ['--import', 'tsx', '--input-type=module', '--eval', program],
-    { cwd: core, encoding: 'utf8', timeout: 60_000 },
-  );
+  const { status, stdout } = spawnSync(process.execPath, [program, JSON.stringify(sheets)], {
+    encoding: 'utf8',
+    timeout: 60_000,
+  });
   return { ended: status === 0, selectors: status === 0 ? JSON.parse(stdout) : undefined };
 }
 

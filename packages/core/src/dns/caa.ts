@@ -1,4 +1,5 @@
 /** Which authority may issue for a name: CAA records, RFC 8659. */
+import { recordNote, type RecordNote } from './messages.ts';
 import type { DomainName } from './name.ts';
 import type { RecordSet } from './record.ts';
 
@@ -6,7 +7,7 @@ export interface CaaVerdict {
   readonly allows: boolean;
   /** The name whose CAA set decided; undefined when no name up to the root has one. */
   readonly decidedAt: DomainName | undefined;
-  readonly reason: string;
+  readonly why: RecordNote;
 }
 
 /**
@@ -25,21 +26,21 @@ export function caaVerdict(name: DomainName, sets: readonly RecordSet[], issuer:
       return {
         allows: false,
         decidedAt: at,
-        reason: `a critical property “${strange.tag}” that no authority here knows`,
+        why: recordNote('caa-critical', { tag: strange.tag }),
       };
     const issue = properties.filter(({ tag }) => tag === 'issue');
-    if (issue.length === 0) return { allows: true, decidedAt: at, reason: 'names no authority' };
+    if (issue.length === 0) return { allows: true, decidedAt: at, why: recordNote('caa-names-none') };
     const named = issue
       .map(({ value }) => (value.split(';')[0] ?? '').trim().toLowerCase())
       .filter((value) => value !== '');
-    if (named.includes(issuer)) return { allows: true, decidedAt: at, reason: `names ${issuer}` };
+    if (named.includes(issuer)) return { allows: true, decidedAt: at, why: recordNote('caa-names', { issuer }) };
     return {
       allows: false,
       decidedAt: at,
-      reason: named.length === 0 ? 'lets nobody issue' : `names only ${named.join(', ')}`,
+      why: named.length === 0 ? recordNote('caa-lets-nobody') : recordNote('caa-names-others', { issuers: named }),
     };
   }
-  return { allows: true, decidedAt: undefined, reason: 'no CAA record, so any authority may' };
+  return { allows: true, decidedAt: undefined, why: recordNote('caa-none') };
 }
 
 interface Caa {

@@ -11,6 +11,7 @@ import {
   conflicts,
   ipv4,
   ipv6,
+  mail,
   mailVerdict,
   negativeTtlSeconds,
   nextLookAfterMs,
@@ -343,11 +344,21 @@ describe('what is needed', () => {
       const all = sets(text);
       return mailVerdict('a.example', all, recordChanges(compareRecords(all, needs)));
     };
-    expect(verdict('@ A 1.2.3.4\n@ MX 10 mail\nmail A 1.2.3.5\n')).toMatchObject({ endangered: false });
-    expect(verdict('@ A 1.2.3.4\n@ MX 10 a.example.\n')).toMatchObject({ endangered: true });
+    expect(verdict('@ A 1.2.3.4\n@ MX 10 mail\nmail A 1.2.3.5\n')).toEqual({
+      endangered: false,
+      message: mail('stays', { servers: ['mail.a.example'], where: 'inside' }),
+    });
+    expect(verdict('@ A 1.2.3.4\n@ MX 10 elsewhere.example.\n').message).toEqual(
+      mail('stays', { servers: ['elsewhere.example'], where: 'outside' }),
+    );
+    expect(verdict('@ A 1.2.3.4\n@ MX 10 a.example.\n')).toEqual({
+      endangered: true,
+      message: mail('server-would-move', { servers: ['a.example'], zone: 'a.example' }),
+    });
     // RFC 7505: a null MX says that no mail is taken.
-    expect(verdict('@ A 1.2.3.4\n@ MX 0 .\n').words).toContain('takes no mail');
-    expect(verdict('@ A 1.2.3.4\n').words).toContain('no MX record');
+    expect(verdict('@ A 1.2.3.4\n@ MX 0 .\n').message).toEqual(mail('null-mx', { zone: 'a.example' }));
+    expect(verdict('@ A 1.2.3.4\n').message.code).toBe('mail.goes-to-address');
+    expect(verdict('@ TXT x\n').message.code).toBe('mail.no-mx');
   });
 });
 

@@ -2,6 +2,7 @@
 export * from './caa.ts';
 export * from './changePlan.ts';
 export * from './mail.ts';
+export * from './messages.ts';
 export * from './name.ts';
 export * from './needed.ts';
 export * from './propagation.ts';

@@ -1,4 +1,5 @@
-/** What happens to mail when records change, in words; nobody expects a web site to end it. */
+/** What happens to mail when records change; nobody expects a web site to end it. */
+import { mail, type MailMessage } from './messages.ts';
 import type { RecordChange } from './needed.ts';
 import { isWithin, type DomainName } from './name.ts';
 import type { RecordSet } from './record.ts';
@@ -6,7 +7,7 @@ import type { RecordSet } from './record.ts';
 export interface MailVerdict {
   /** Mail would stop, or go where nobody reads it. */
   readonly endangered: boolean;
-  readonly words: string;
+  readonly message: MailMessage;
 }
 
 /**
@@ -22,32 +23,16 @@ export function mailVerdict(
   const changedAddresses = new Set(
     changes.filter(({ type }) => type === 'A' || type === 'AAAA' || type === 'CNAME').map(({ name }) => name),
   );
-  if (changes.some(({ name, type, kind }) => name === zone && type === 'MX' && kind !== 'add'))
-    return {
-      endangered: true,
-      words: 'The MX record itself would change: mail would stop arriving. This is never needed for a web site.',
-    };
   if (!mx) {
     const hasAddress = sets.some(({ name, type }) => name === zone && (type === 'A' || type === 'AAAA'));
     return hasAddress && changedAddresses.has(zone)
-      ? {
-          endangered: false,
-          words: `${zone} has no MX record. If mail is read there at all, it goes to the address of ${zone} and would now reach the web host, which takes none.`,
-        }
-      : { endangered: false, words: `${zone} takes no mail: it has no MX record.` };
+      ? { endangered: false, message: mail('goes-to-address', { zone }) }
+      : { endangered: false, message: mail('no-mx', { zone }) };
   }
   const servers = mx.data.map((data) => (data.split(' ')[1] ?? '').replace(/\.$/, ''));
-  if (servers.length === 1 && servers[0] === '')
-    return { endangered: false, words: `${zone} says that it takes no mail (RFC 7505).` };
+  if (servers.length === 1 && servers[0] === '') return { endangered: false, message: mail('null-mx', { zone }) };
   const moved = servers.filter((server) => changedAddresses.has(server));
-  if (moved.length > 0) {
-    return {
-      endangered: true,
-      words: `Mail goes to ${moved.join(' and ')}, whose own address would change: mail would reach the web host, which takes none. Give the mail server a name of its own (mail.${zone}) with its present address and point the MX record there first.`,
-    };
-  }
-  return {
-    endangered: false,
-    words: `Mail stays as it is: it goes to ${servers.join(' and ')}${servers.every((server) => isWithin(server, zone)) ? ', whose address is not touched' : ''}.`,
-  };
+  if (moved.length > 0) return { endangered: true, message: mail('server-would-move', { servers: moved, zone }) };
+  const where = servers.every((server) => isWithin(server, zone)) ? 'inside' : 'outside';
+  return { endangered: false, message: mail('stays', { servers, where }) };
 }

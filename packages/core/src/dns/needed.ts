@@ -3,6 +3,7 @@
  * Only names and types the site needs are ever proposed to change; everything else is kept as it is.
  */
 import { caaVerdict, readCaa } from './caa.ts';
+import { NEEDED_TYPES, recordNote, recordStep, type RecordNote, type RecordStep } from './messages.ts';
 import { isWithin, relativeName, type DomainName } from './name.ts';
 import { sameData, type RecordSet } from './record.ts';
 
@@ -25,6 +26,9 @@ export interface Needs {
 
 export type RecordState = 'right' | 'missing' | 'wrong' | 'in-the-way' | 'kept' | 'unneeded';
 
+export type NeededType = (typeof NEEDED_TYPES)[number];
+const isNeeded = (type: string): type is NeededType => (NEEDED_TYPES as readonly string[]).includes(type);
+
 export interface RecordRow {
   readonly name: DomainName;
   readonly type: string;
@@ -35,7 +39,7 @@ export interface RecordRow {
   readonly needed: readonly string[] | undefined;
   readonly state: RecordState;
   /** Why, where the state alone does not say it. */
-  readonly note: string;
+  readonly note: RecordNote | undefined;
 }
 
 /** A TTL a change can live with and name servers are not troubled by: an hour, common practice, no source. */
@@ -66,10 +70,10 @@ export function compareRecords(answered: readonly RecordSet[], needs: Needs): Re
         note:
           state === 'in-the-way'
             ? type === 'CNAME'
-              ? 'a CNAME may have no other record beside it'
+              ? recordNote('cname-stands-alone')
               : type === 'AAAA' && wanted.data.CNAME === undefined
-                ? 'visitors on IPv6 would go to another host'
-                : 'nothing may stand beside a CNAME'
+                ? recordNote('ipv6-leads-elsewhere')
+                : recordNote('nothing-beside-cname')
             : wanted.note,
       });
     }
@@ -85,7 +89,7 @@ export function compareRecords(answered: readonly RecordSet[], needs: Needs): Re
       answeredTtlSeconds: set.ttlSeconds,
       needed: undefined,
       state: 'kept',
-      note: '',
+      note: undefined,
     });
   }
   return rows;
@@ -93,7 +97,7 @@ export function compareRecords(answered: readonly RecordSet[], needs: Needs): Re
 
 interface Wanted {
   readonly data: Partial<Record<(typeof ADDRESS_TYPES)[number], readonly string[]>>;
-  readonly note: string;
+  readonly note: RecordNote | undefined;
 }
 
 /**
@@ -107,15 +111,15 @@ function wantedAt(name: DomainName, answered: readonly RecordSet[], { zone, host
   );
   const addresses = { A: host.ipv4, AAAA: host.ipv6 };
   const known = host.ipv4.length > 0 || host.ipv6.length > 0;
-  if (name === zone || host.edge === undefined) return known ? { data: addresses, note: '' } : undefined;
+  if (name === zone || host.edge === undefined) return known ? { data: addresses, note: undefined } : undefined;
   if (beside.length > 0)
     return !known
       ? undefined
       : {
           data: addresses,
-          note: `addresses instead of a CNAME, which could not stand beside ${beside.map(({ type }) => type).join(' and ')}`,
+          note: recordNote('addresses-instead', { beside: beside.map(({ type }) => type) }),
         };
-  return { data: { CNAME: [`${host.edge}.`] }, note: '' };
+  return { data: { CNAME: [`${host.edge}.`] }, note: undefined };
 }
 
 function caaRows(answered: readonly RecordSet[], { names, issuer, zone }: Needs): RecordRow[] {
@@ -140,7 +144,7 @@ function caaRows(answered: readonly RecordSet[], { names, issuer, zone }: Needs)
       answeredTtlSeconds: set.ttlSeconds,
       needed,
       state: verdict.allows ? 'right' : 'wrong',
-      note: verdict.reason,
+      note: verdict.why,
     });
   }
   if (rows.size === 0) {
@@ -151,7 +155,7 @@ function caaRows(answered: readonly RecordSet[], { names, issuer, zone }: Needs)
       answeredTtlSeconds: undefined,
       needed: undefined,
       state: 'unneeded',
-      note: 'no CAA record, so any authority may issue',
+      note: recordNote('caa-none'),
     });
   }
   return [...rows.values()];
@@ -160,7 +164,7 @@ function caaRows(answered: readonly RecordSet[], { names, issuer, zone }: Needs)
 export interface RecordChange {
   readonly kind: 'add' | 'replace' | 'remove';
   readonly name: DomainName;
-  readonly type: string;
+  readonly type: NeededType;
   readonly from: readonly string[];
   readonly to: readonly string[];
   readonly ttlSeconds: number;
@@ -172,14 +176,20 @@ export function recordChanges(rows: readonly RecordRow[]): RecordChange[] {
   return rows
     .filter(({ state }) => state in order)
     .sort((a, b) => (order[a.state] ?? 3) - (order[b.state] ?? 3))
-    .map((row) => ({
-      kind: row.state === 'in-the-way' ? 'remove' : row.state === 'wrong' ? 'replace' : 'add',
-      name: row.name,
-      type: row.type,
-      from: row.answered,
-      to: row.needed ?? [],
-      ttlSeconds: row.answeredTtlSeconds ?? NEW_RECORD_TTL_SECONDS,
-    }));
+    .flatMap(({ state, name, type, answered, needed, answeredTtlSeconds }): RecordChange[] =>
+      isNeeded(type)
+        ? [
+            {
+              kind: state === 'in-the-way' ? 'remove' : state === 'wrong' ? 'replace' : 'add',
+              name,
+              type,
+              from: answered,
+              to: needed ?? [],
+              ttlSeconds: answeredTtlSeconds ?? NEW_RECORD_TTL_SECONDS,
+            },
+          ]
+        : [],
+    );
 }
 
 /** The zone as it will be: the changes made, everything else as it is. */
@@ -191,9 +201,5 @@ export function applyChanges(sets: readonly RecordSet[], changes: readonly Recor
   return out;
 }
 
-export function changeWords({ kind, name, type }: RecordChange, zone: DomainName): string {
-  const at = relativeName(name, zone);
-  const article = /^[AM]/.test(type) ? 'an' : 'a';
-  if (kind === 'replace') return `Replace the ${type} record${type === 'CAA' ? 's' : ''} of ${at}`;
-  return kind === 'add' ? `Add ${article} ${type} record at ${at}` : `Remove the ${type} record of ${at}`;
-}
+export const stepOf = ({ kind, name, type }: RecordChange, zone: DomainName): RecordStep =>
+  recordStep(kind, { type, at: relativeName(name, zone) });

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import psl from 'psl';
 import { describe, expect, it } from 'vitest';
-import { alternativeWords, costOver, nameParts, readTypedName, scoreName, wordsOfSite } from './index.ts';
+import { alternativeWords, costOver, nameParts, nameScore, readTypedName, scoreName, wordsOfSite } from './index.ts';
 
 const data = (file: string) => readFileSync(new URL(`../../testdata/${file}`, import.meta.url), 'utf8');
 
@@ -117,16 +117,17 @@ describe('a score', () => {
     expect(scoreName('moor', [], 'org.example').points).toBeLessThan(scoreName('moor', [], 'example').points);
     expect(
       scoreName('moor-4-sky', [])
-        .reasons.map(({ words }) => words)
+        .reasons.map(({ message }) => message.code)
         .join('; '),
     ).toMatch(/hyphens.*digits/);
   });
 
   it('sees letters that look like others (Unicode UTS 39, confusables.txt)', () => {
     // U+0430, Cyrillic a, and U+0131, dotless i, both in the table; plain letters are not.
-    expect(scoreName('p\u0430y', []).reasons.some(({ words }) => words.includes('looks like “a”'))).toBe(true);
-    expect(scoreName('f\u0131ne', []).reasons.some(({ words }) => words.includes('looks like “i”'))).toBe(true);
-    expect(scoreName('lantern', []).reasons.some(({ words }) => words.includes('looks like'))).toBe(false);
+    const messages = (word: string) => scoreName(word, []).reasons.map(({ message }) => message);
+    expect(messages('p\u0430y')).toContainEqual(nameScore('looks-like', { letter: '\u0430', other: 'a' }));
+    expect(messages('f\u0131ne')).toContainEqual(nameScore('looks-like', { letter: '\u0131', other: 'i' }));
+    expect(messages('lantern').map(({ code }) => code)).not.toContain('name-score.looks-like');
   });
 
   it('is always between 0 and 100, and the sum of its reasons where it is not cut (property)', () => {

@@ -2,5 +2,6 @@
 export * from './alternatives.ts';
 export * from './cost.ts';
 export * from './idn.ts';
+export * from './messages/index.ts';
 export * from './parts.ts';
 export * from './score.ts';

@@ -5,10 +5,11 @@
  */
 import { syllable } from 'syllable';
 import confusables from 'unicode-confusables';
+import { nameScore, type NameScoreMessage } from './messages/index.ts';
 
 export interface ScoreReason {
   readonly points: number;
-  readonly words: string;
+  readonly message: NameScoreMessage;
 }
 
 export interface NameScore {
@@ -32,9 +33,9 @@ export function scoreName(word: string, siteWords: readonly string[], ending = '
 
 function length(word: string): ScoreReason[] {
   const letters = [...word].length;
-  if (letters <= 10) return [{ points: 10, words: `short: ${letters} letters` }];
-  if (letters <= 15) return [{ points: 0, words: `${letters} letters, still easy to type` }];
-  return [{ points: -Math.min(25, (letters - 15) * 3), words: `long: ${letters} letters` }];
+  if (letters <= 10) return [{ points: 10, message: nameScore('short', { letters }) }];
+  if (letters <= 15) return [{ points: 0, message: nameScore('middle-length', { letters }) }];
+  return [{ points: -Math.min(25, (letters - 15) * 3), message: nameScore('long', { letters }) }];
 }
 
 function sound(word: string): ScoreReason[] {
@@ -45,37 +46,32 @@ function sound(word: string): ScoreReason[] {
   const doubled = /(.)\1\1/.exec(word);
   const out: ScoreReason[] =
     syllables <= 4
-      ? [{ points: 8, words: `${syllables} ${syllables === 1 ? 'syllable' : 'syllables'}, easy to say` }]
-      : [{ points: -(syllables - 4) * 4, words: `${syllables} syllables to say` }];
-  if (clusters) out.push({ points: -8, words: `“${clusters[0]}” is hard to spell from hearing` });
-  if (doubled) out.push({ points: -6, words: `“${doubled[0]}”: three of one letter in a row get mistyped` });
+      ? [{ points: 8, message: nameScore('easy-to-say', { syllables }) }]
+      : [{ points: -(syllables - 4) * 4, message: nameScore('long-to-say', { syllables }) }];
+  if (clusters) out.push({ points: -8, message: nameScore('hard-to-spell', { letters: clusters[0] }) });
+  if (doubled) out.push({ points: -6, message: nameScore('three-in-a-row', { letters: doubled[0] }) });
   return out;
 }
 
 function marks(word: string): ScoreReason[] {
   const out: ScoreReason[] = [];
   const hyphens = word.split('-').length - 1;
-  if (hyphens > 0)
-    out.push({
-      points: -6 * hyphens,
-      words: `${hyphens === 1 ? 'a hyphen has' : `${hyphens} hyphens have`} to be said aloud`,
-    });
-  if (/\d/.test(word)) out.push({ points: -8, words: 'digits: is it 4 or four?' });
+  if (hyphens > 0) out.push({ points: -6 * hyphens, message: nameScore('hyphens', { count: hyphens }) });
+  if (/\d/.test(word)) out.push({ points: -8, message: nameScore('digits') });
   return out;
 }
 
 function meaning(word: string, siteWords: readonly string[]): ScoreReason[] {
   const found = siteWords.filter((site) => site.length >= 4 && word.includes(site));
-  if (found.length === 0)
-    return siteWords.length === 0 ? [] : [{ points: -6, words: 'says neither what nor where the site is' }];
-  return [{ points: Math.min(12, 6 * found.length), words: `says what it is: ${found.slice(0, 3).join(', ')}` }];
+  if (found.length === 0) return siteWords.length === 0 ? [] : [{ points: -6, message: nameScore('says-nothing') }];
+  return [{ points: Math.min(12, 6 * found.length), message: nameScore('says-what', { words: found.slice(0, 3) }) }];
 }
 
 /** An ending of two parts is said and typed with every visit; where it says something itself, it costs less. */
 function suffix(ending: string): ScoreReason[] {
   const parts = ending.split('.').length;
   if (ending === '' || parts === 1) return [];
-  return [{ points: -3 * (parts - 1), words: `an ending of ${parts} parts to remember: .${ending}` }];
+  return [{ points: -3 * (parts - 1), message: nameScore('long-ending', { parts, ending }) }];
 }
 
 /** Letters beyond ASCII that look like others; plain l and I are in every alphabet and no one's fault. */
@@ -86,10 +82,11 @@ function lookAlikes(word: string): ScoreReason[] {
       ({ point, similarTo }) =>
         similarTo !== undefined && similarTo !== '' && !/[\x21-\x7e]/.test(point) && /^[\x21-\x7e]+$/.test(similarTo),
     );
-  const out = strange
-    .slice(0, 3)
-    .map(({ point, similarTo }) => ({ points: -20, words: `“${point}” looks like “${similarTo}”` }));
-  if (/rn|vv|cl/.test(word))
-    out.push({ points: -2, words: `“${/rn|vv|cl/.exec(word)?.[0]}” can be read as another letter in small type` });
+  const out: ScoreReason[] = strange.slice(0, 3).map(({ point, similarTo = '' }) => ({
+    points: -20,
+    message: nameScore('looks-like', { letter: point, other: similarTo }),
+  }));
+  const [runs] = /rn|vv|cl/.exec(word) ?? [];
+  if (runs !== undefined) out.push({ points: -2, message: nameScore('runs-together', { letters: runs }) });
   return out;
 }

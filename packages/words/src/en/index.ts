@@ -1,52 +1,6 @@
 /** English. */
 import type { Catalogue } from '../catalogue.ts';
-import { changeWords } from './change.ts';
-import { checkWords, mendWords, questionWords, remedyWords } from './check.ts';
-import { decisionWords } from './decision.ts';
-import { errorWords } from './error.ts';
-import { alertWords, findingWords, headProofWords, liveWayWords, toldWords } from './live.ts';
-import { lineWords, menuWords, thingWords, whereWords } from './names.ts';
-import { noticeWords } from './notice.ts';
-import { languageTagWords, markupWords, securityTxtWords, structuredWords } from './writing.ts';
-import { linkWords, meaningWords, measuredWords, standingWords } from './reach.ts';
-import { reasonWords } from './reason.ts';
-import { stepWords } from './progress.ts';
-import { menuPartWords, puttingBackWords, standInWords, stoodWords } from './removal.ts';
-import { snagWords } from './snag.ts';
-import { touchWords } from './touch.ts';
+import { entrance } from './entrance.ts';
+import { ofSites } from './ofSites.ts';
 
-export const english: Catalogue<string> = {
-  alert: alertWords,
-  change: changeWords,
-  check: checkWords,
-  decision: decisionWords,
-  error: errorWords,
-  finding: findingWords,
-  'head-proof': headProofWords,
-  'language-tag': languageTagWords,
-  line: lineWords,
-  markup: markupWords,
-  link: linkWords,
-  'live-way': liveWayWords,
-  meaning: meaningWords,
-  measured: measuredWords,
-  menu: menuWords,
-  mend: mendWords,
-  'menu-part': menuPartWords,
-  notice: noticeWords,
-  'putting-back': puttingBackWords,
-  question: questionWords,
-  reason: reasonWords,
-  remedy: remedyWords,
-  'security-txt': securityTxtWords,
-  snag: snagWords,
-  'stand-in': standInWords,
-  standing: standingWords,
-  step: stepWords,
-  stood: stoodWords,
-  structured: structuredWords,
-  thing: thingWords,
-  told: toldWords,
-  touch: touchWords,
-  where: whereWords,
-};
+export const english: Catalogue<string> = { ...entrance, ...ofSites };

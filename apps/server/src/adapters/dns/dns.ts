@@ -1,5 +1,6 @@
 /** Questions to name servers and resolvers, and updates to an authority; each waits only so long. */
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import type { DomainName } from '@fastigium/core/dns';
 import {
   ask,
@@ -55,14 +56,14 @@ export function dnsPort(routes: Routes, nowMs: () => number, mayConnect: MayConn
       );
       const reply = decodeUpdate(answer);
       if (reply.id !== id || !reply.isResponse)
-        throw new DomainError('update-refused', { detail: 'the answer belongs to another question' });
+        throw new DomainError('update-refused', { detail: reason('other-answer') });
       if (reply.rcode !== 0)
         throw new DomainError('update-refused', {
           detail: reply.rcode === 9 ? 'it does not know this key, or the secret is wrong' : rcodeName(reply.rcode),
         });
       if (!isSigned(reply, key, nowSeconds, signed.mac))
         throw new DomainError('update-refused', {
-          detail: 'its answer is not signed with the key, so it may not come from it',
+          detail: reason('answer-not-signed'),
         });
     },
   };

@@ -1,5 +1,6 @@
 /** A web server's own log file, read as it grows. */
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import type { HostAccessLog, LogPiece } from '@fastigium/contracts/ports/host';
 import { createHash } from 'node:crypto';
 
@@ -23,7 +24,7 @@ export function fileLog(
     read: (_site, { begun, fromByte }, mostBytes) =>
       withPlace(async (place) => {
         const now = await open(place, path);
-        if (now === undefined) throw new DomainError('log-unreadable', { why: `there is no file ${path}` });
+        if (now === undefined) throw new DomainError('log-unreadable', { why: reason('no-file', { path }) });
         if (begun !== '' && now.begun !== begun) {
           const old = await open(place, before(path));
           const bytes =

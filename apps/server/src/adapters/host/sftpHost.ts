@@ -112,7 +112,7 @@ export async function probeSftp(account: SftpAccount, gate: Gate): Promise<void>
   try {
     connection = await connect(account, gate);
     if ((await connection.session.stat(account.folder))?.kind !== 'folder')
-      throw new DomainError('host-folder-unusable', { reason: 'it is not there' });
+      throw new DomainError('host-folder-unusable', { reason: reason('not-there') });
     await probe(sftpPlace(connection, account.folder));
   } catch (error) {
     throw await wordsOf(error, account, connection?.session);
@@ -232,14 +232,14 @@ async function wordsOf(error: unknown, account: SftpAccount, session: SftpSessio
   if (/authentication methods failed|Cannot parse privateKey/i.test(message))
     return new DomainError('host-login-refused', { user }, { cause: error });
   if (/permission denied/i.test(message))
-    return new DomainError('host-folder-unusable', { reason: `${user} may not write in it` }, { cause: error });
+    return new DomainError('host-folder-unusable', { reason: reason('may-not-write', { user }) }, { cause: error });
   if (/no space left|quota/i.test(message)) return hostFull(await session?.freeBytes(folder), error);
   const cause = error instanceof NotWritten ? (error.cause ?? error) : error;
   if (cause instanceof NotWritten || isPlainFailure(cause)) {
     const free = await session?.freeBytes(folder);
     if (free !== undefined && free < Math.max(NO_ROOM_BYTES, error instanceof NotWritten ? error.sizeBytes : 0))
       return hostFull(free, error);
-    return new DomainError('host-folder-unusable', { reason: 'the server could not write in it' }, { cause: error });
+    return new DomainError('host-folder-unusable', { reason: reason('could-not-write') }, { cause: error });
   }
   return new DomainError('host-unreachable', { detail: message }, { cause: error });
 }

@@ -1,5 +1,6 @@
 /** A registrar over HTTP: RDAP (RFC 9083) for who holds a name, and the account's own side. */
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import {
   holding,
   prices,
@@ -50,7 +51,8 @@ export function httpRegistrar({
     async registration(name): Promise<Registration> {
       const answer = await call(`${rdapUrl}/domain/${path(name)}`);
       if (answer.status === 404) return { kind: 'free' };
-      if (!answer.ok) throw new DomainError('registrar-unreachable', { detail: `answer ${answer.status}` });
+      if (!answer.ok)
+        throw new DomainError('registrar-unreachable', { detail: reason('answer-status', { status: answer.status }) });
       const { events, nameservers } = rdapDomain.parse(await answer.json());
       return {
         kind: 'held',
@@ -65,7 +67,8 @@ export function httpRegistrar({
         headers: { authorization: `Bearer ${token}` },
       });
       if (answer.status === 404) return undefined;
-      if (!answer.ok) throw new DomainError('registrar-refused', { detail: `answer ${answer.status}` });
+      if (!answer.ok)
+        throw new DomainError('registrar-refused', { detail: reason('answer-status', { status: answer.status }) });
       return holding.parse(await answer.json());
     },
     zone: async (name) => (await account(zoneText, `/zones/${path(name)}`)).text,

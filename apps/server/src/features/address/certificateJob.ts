@@ -2,6 +2,7 @@
 import { progressStep } from '@fastigium/contracts/messages/progress';
 import { randomBytes, X509Certificate } from 'node:crypto';
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { caaVerdict, type DomainName } from '@fastigium/core/dns';
 import { covers, retryAfterMs } from '@fastigium/core/reach';
 import { z } from 'zod';
@@ -85,17 +86,17 @@ async function testFirst(
   const seen = await latestLook(deps.db, job.site);
   if (!seen) throw new DomainError('no-look-yet');
   const { changes, answered, sets } = reckonRecords(seen.facts, { zones: [zone] }, host.targets, acme.caaIdentity);
-  if (!answered) throw new DomainError('certificate-not-ready', { reason: 'no name server answers' });
+  if (!answered) throw new DomainError('certificate-not-ready', { reason: reason('no-name-server') });
   for (const name of zone.names) {
     const verdict = caaVerdict(name, sets, acme.caaIdentity);
     if (!verdict.allows)
       throw new DomainError('certificate-not-ready', {
-        reason: `CAA at ${verdict.decidedAt} ${verdict.reason}; add 0 issue "${acme.caaIdentity}"`,
+        reason: reason('caa-forbids', { at: verdict.decidedAt ?? name, why: verdict.why, issuer: acme.caaIdentity }),
       });
   }
   if (changes.length > 0)
     throw new DomainError('certificate-not-ready', {
-      reason: `${changes.length === 1 ? 'one record is' : `${changes.length} records are`} not right yet`,
+      reason: reason('records-not-right', { count: changes.length }),
     });
   const [resolver] = await resolversOf(deps, deps.db, job.site);
   const token = randomBytes(16).toString('base64url');
@@ -110,15 +111,16 @@ async function testFirst(
       // A resolver may still hold the old answer; the authority is asked by certificate authorities too.
       const to =
         fromResolver !== undefined && host.targets.ipv4.includes(fromResolver) ? fromResolver : host.targets.ipv4[0];
-      if (to === undefined) throw new DomainError('certificate-not-ready', { reason: `${name} has no address` });
+      if (to === undefined)
+        throw new DomainError('certificate-not-ready', { reason: reason('name-without-address', { name }) });
       const visit = await deps.world.web.get(to, name, `${CHALLENGE_PATH}${token}`);
       if (!visit.ok)
         throw new DomainError('certificate-not-ready', {
-          reason: `http://${name}${CHALLENGE_PATH} cannot be reached: ${visit.reason}`,
+          reason: reason('not-reached', { url: `http://${name}${CHALLENGE_PATH}`, why: visit.reason }),
         });
       if (visit.status !== 200 || visit.body.trim() !== `${token}.test`)
         throw new DomainError('certificate-not-ready', {
-          reason: `http://${name}${CHALLENGE_PATH} is answered ${visit.status} by something else`,
+          reason: reason('answered-by-another', { url: `http://${name}${CHALLENGE_PATH}`, status: visit.status }),
         });
     }
   } finally {
@@ -155,11 +157,11 @@ async function putInPlace(
   const missing = zone.names.filter((name) => !names.some((each) => covers(each, name)));
   if (missing.length > 0)
     throw new DomainError('certificate-refused', {
-      detail: `the certificate that came is for ${names.join(', ')}, not for ${missing.join(', ')}; it was not put in place`,
+      detail: reason('certificate-for-others', { names, missing }),
     });
   if (Date.parse(leaf.validTo) <= deps.world.clock.nowMs())
     throw new DomainError('certificate-refused', {
-      detail: 'the certificate that came has run out already; it was not put in place',
+      detail: reason('certificate-over'),
     });
   await port.naming?.setCertificate(hostName, { names, chain, key });
   await deps.db.transaction(async (tx) => {

@@ -1,5 +1,6 @@
 /** Connecting names, letting them go, and how they hang together. The host is told in the same step. */
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { nameParts, readTypedName } from '@fastigium/core/domain';
 import type { DomainName } from '@fastigium/core/dns';
 import type { Queries } from '../../db/database.ts';
@@ -17,7 +18,7 @@ export function readName(text: string, sold: readonly string[]): { name: DomainN
   if (registrable === undefined)
     throw new DomainError('name-unreadable', {
       name: text.slice(0, 100),
-      reason: 'it is an ending under which names are sold, not a name',
+      reason: reason('is-ending'),
     });
   // The www of a name is the name: both are connected anyway.
   return { name: typed.name === `www.${registrable}` ? registrable : typed.name, zone: registrable };
@@ -89,7 +90,7 @@ export async function setAddress(
     if (typeof settings.hstsSeconds === 'number' && !hasCertificate) throw new DomainError('hsts-too-early');
     if (settings.forceHttps === true && !hasCertificate)
       throw new DomainError('certificate-not-ready', {
-        reason: 'visitors would be sent to an https that does not answer',
+        reason: reason('https-silent'),
       });
     await tx.run(
       `update address set main_form = coalesce($2, main_form), force_https = coalesce($3, force_https), hsts_seconds = case when $4 then $5 else hsts_seconds end, next_look_at = null where site_id = $1`,

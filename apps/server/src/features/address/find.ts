@@ -1,6 +1,8 @@
 /** Finding a name: the one typed under every ending sold, and names near it, each asked of the registry. */
 import type { FoundName } from '@fastigium/contracts/api/address';
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
+import { nameFound } from '@fastigium/contracts/messages/address';
 import type { RegistrarPort } from '@fastigium/contracts/ports/registrar';
 import {
   alternativeWords,
@@ -16,7 +18,6 @@ import { draftAt, history } from '../draft/history.ts';
 import { connectDomain, endingsSold, readName } from './domain.ts';
 import { keepUpdateKey } from './zone.ts';
 import { lookNow } from './lookNow.ts';
-import { speak } from '../../words.ts';
 import { reasonOf } from './reason.ts';
 
 /** Questions to a registry at once; more would be impolite. */
@@ -46,7 +47,7 @@ export async function findNames(
   query: string,
 ): Promise<{ siteWords: string[]; names: FoundName[] }> {
   const registrar = deps.world.registrar;
-  if (!registrar) throw new DomainError('registrar-unreachable', { detail: 'no registrar is set up here' });
+  if (!registrar) throw new DomainError('registrar-unreachable', { detail: reason('no-registrar') });
   const prices = await registrar.prices();
   const endings = Object.keys(prices);
   const words = await siteWords(deps, site);
@@ -98,7 +99,9 @@ async function describe(
         ...base,
         state: 'taken',
         words:
-          registration.expiresAt === null ? 'somebody holds it' : `held until ${registration.expiresAt.slice(0, 10)}`,
+          registration.expiresAt === null
+            ? nameFound('held')
+            : nameFound('held-until', { day: registration.expiresAt.slice(0, 10) }),
         costs: [],
         costsWithPrivacy: [],
       };
@@ -106,17 +109,17 @@ async function describe(
       return {
         ...base,
         state: 'unknown',
-        words: 'not registered, but names under this ending are not sold here',
+        words: nameFound('not-sold'),
         costs: [],
         costsWithPrivacy: [],
       };
-    return { ...base, state: 'free', words: 'free', costs: costs(false), costsWithPrivacy: costs(true) };
+    return { ...base, state: 'free', words: nameFound('free'), costs: costs(false), costsWithPrivacy: costs(true) };
   } catch (error) {
     if (!(error instanceof DomainError)) throw error;
     return {
       ...base,
       state: 'unknown',
-      words: `the registry does not answer (${speak(reasonOf(error))})`,
+      words: nameFound('registry-silent', { reason: reasonOf(error) }),
       costs: [],
       costsWithPrivacy: [],
     };
@@ -130,12 +133,12 @@ export async function registerName(
   order: { name: string; years: number; privacy: boolean },
 ): Promise<void> {
   const registrar = deps.world.registrar;
-  if (!registrar) throw new DomainError('registrar-unreachable', { detail: 'no registrar is set up here' });
+  if (!registrar) throw new DomainError('registrar-unreachable', { detail: reason('no-registrar') });
   const { zone: name } = readName(order.name, await endingsSold(deps));
   const taken = await deps.db.maybeOne('select 1 from domain where name = $1 and site_id <> $2', [name, site]);
   if (taken) throw new DomainError('name-elsewhere', { name });
   if ((await registrar.registration(name)).kind === 'held')
-    throw new DomainError('name-not-for-sale', { name, reason: 'somebody holds it' });
+    throw new DomainError('name-not-for-sale', { name, reason: reason('somebody-holds-it') });
   await registrar.register({ ...order, name });
   await connectDomain(deps, site, by, name);
   await useAccount(deps, site, name);

@@ -5,7 +5,7 @@ import {
   mailVerdict,
   recordChanges,
   type DomainName,
-  type MailVerdict,
+  type MailMessage,
   type RecordChange,
   type RecordRow,
   type RecordSet,
@@ -70,7 +70,10 @@ export function watchedSets(
 }
 
 /** What happens to the mail of every zone; the main one's always said, the others' where it is in danger. */
-export function mailOf(zones: readonly DomainName[], { sets, changes }: Reckoned): MailVerdict {
+export function mailOf(
+  zones: readonly DomainName[],
+  { sets, changes }: Reckoned,
+): { endangered: boolean; messages: MailMessage[] } {
   const [main, ...others] = zones.map((zone) =>
     mailVerdict(
       zone,
@@ -81,7 +84,7 @@ export function mailOf(zones: readonly DomainName[], { sets, changes }: Reckoned
   const worse = others.filter(({ endangered }) => endangered);
   return {
     endangered: main?.endangered === true || worse.length > 0,
-    words: [main, ...worse].map((verdict) => verdict?.words ?? '').join(' '),
+    messages: [main, ...worse].flatMap((verdict) => verdict?.message ?? []),
   };
 }
 

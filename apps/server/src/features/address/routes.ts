@@ -1,5 +1,6 @@
 import { addressApi } from '@fastigium/contracts/api/address';
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { readEndpoint } from '../../adapters/world/routes.ts';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
@@ -70,7 +71,7 @@ export function addressRoutes(routes: Routes, deps: Deps): void {
   routes.on(addressApi.addResolver, async ({ params, body, person }) => {
     const { address, port } = readEndpoint(body.address);
     if (!/^[0-9a-f.:]+$/i.test(address) || port < 1 || port > 65_535)
-      throw new DomainError('input-invalid', { detail: 'a resolver is an IP address, with a port where it is not 53' });
+      throw new DomainError('input-invalid', { detail: reason('resolver-address') });
     await deps.db.run(
       'insert into resolver (team_id, name, address) values ($1, $2, $3) on conflict (team_id, address) do update set name = excluded.name',
       [person.team, body.name, body.address],

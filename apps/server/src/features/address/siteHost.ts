@@ -1,15 +1,17 @@
 /** Where a site is published and which resolvers are asked about it. */
+import type { HostMessage } from '@fastigium/contracts/messages/address';
 import type { HostOffer, HostPort } from '@fastigium/contracts/ports/host';
 import { hostAccount, hostSettings, targetsOf } from '../../adapters/host/hosts.ts';
 import { readEndpoint } from '../../adapters/world/routes.ts';
 import type { ResolverToAsk } from '../../adapters/world/world.ts';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
+import { hostMessage } from '../hosting/hosting.ts';
 
 export interface SiteHost {
   readonly port: HostPort;
   readonly targets: HostOffer['targets'];
-  readonly words: string;
+  readonly words: HostMessage;
 }
 
 export async function siteHost(deps: Deps, queries: Queries, site: string): Promise<SiteHost> {
@@ -18,22 +20,12 @@ export async function siteHost(deps: Deps, queries: Queries, site: string): Prom
   const settings = hostSettings.parse(account?.settings ?? {});
   if (port.naming) {
     const offer = await port.naming.offer();
-    const plan = offer.plans.find(({ id }) => id === settings.plan);
-    return {
-      port,
-      targets: offer.targets,
-      words: plan ? `${offer.name}, plan “${plan.name}”` : `${offer.name}, no plan chosen`,
-    };
+    return { port, targets: offer.targets, words: hostMessage('stand-in', settings, offer) };
   }
   return {
     port,
     targets: await found(deps, targetsOf(settings.url)),
-    words:
-      !account || account.kind === 'stand-in'
-        ? 'no host yet'
-        : account.kind === 'sftp'
-          ? `${settings.user}@${settings.server}:${settings.folder}`
-          : `the folder ${settings.folder}`,
+    words: hostMessage(account?.kind ?? 'stand-in', settings),
   };
 }
 

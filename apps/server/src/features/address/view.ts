@@ -1,6 +1,7 @@
 /** The Address station's view: what was seen, held against what is needed, reckoned by the core. */
 import type { AddressView, CertificateView, DomainStanding, SpreadView } from '@fastigium/contracts/api/address';
-import { changeWords, reckonSpread, type DomainName, type Spread, type WatchedSet } from '@fastigium/core/dns';
+import { reckonSpread, resolved, stepOf, type DomainName, type Spread, type WatchedSet } from '@fastigium/core/dns';
+import { certificate } from '@fastigium/contracts/messages/address';
 import { readableName } from '@fastigium/core/domain';
 import { covers, daysLeft, firstBroken, reckonChain, renewAtMs } from '@fastigium/core/reach';
 import type { Queries } from '../../db/database.ts';
@@ -163,13 +164,14 @@ async function standingOf(
       ...each,
       answered: [...each.answered],
       needed: each.needed ? [...each.needed] : null,
+      note: each.note ?? null,
       answeredTtlSeconds: each.answeredTtlSeconds ?? null,
     })),
     changes: reckoned.changes.map((change) => ({
       ...change,
       from: [...change.from],
       to: [...change.to],
-      words: changeWords(change, change.zone),
+      words: stepOf(change, change.zone),
     })),
     // Of a zone nobody answered for nothing is said, least of all that it takes no mail.
     mail: reckoned.answered ? mailOf([zone.zone], reckoned) : null,
@@ -229,12 +231,13 @@ async function spreadView(
         state,
         oldUntil: oldUntilMs === undefined ? null : iso(oldUntilMs),
         added: known?.added ?? false,
-        words: oldSets
-          .map(
-            ({ name, type, state: how, data }) =>
-              `${type} ${name}: ${how === 'silent' ? 'no answer' : data.join(', ') || 'none'}`,
-          )
-          .join('; '),
+        answers: oldSets.map(({ name, type, state: how, data }) =>
+          how === 'silent'
+            ? resolved('silent', { type, name })
+            : data.length === 0
+              ? resolved('none', { type, name })
+              : resolved('data', { type, name, data }),
+        ),
       };
     }),
   };
@@ -272,12 +275,7 @@ function certificateView(
     return {
       ...common,
       state,
-      words:
-        state === 'ordering'
-          ? 'being ordered'
-          : row?.error
-            ? 'ordering failed; tried again by itself'
-            : 'none served yet',
+      words: certificate(state === 'ordering' ? 'being-ordered' : row?.error ? 'order-failed' : 'none-served'),
       names: row?.names ?? [],
       issuer: null,
       chain: [],
@@ -294,14 +292,17 @@ function certificateView(
   return {
     ...common,
     state,
-    words:
+    words: certificate(
       state === 'ordering'
-        ? 'a new one is being ordered'
+        ? 'new-being-ordered'
         : state === 'expired'
-          ? 'it has run out'
+          ? 'ran-out'
           : state === 'wrong'
-            ? `served, but ${isOwn ? 'not trusted' : 'for other names'}`
-            : 'served and trusted',
+            ? isOwn
+              ? 'not-trusted'
+              : 'other-names'
+            : 'served',
+    ),
     names: seen.names,
     issuer: seen.issuer,
     chain: seen.chain,

@@ -1,5 +1,6 @@
 /** Domains that lead here and whose addresses are told apart from the site's own. */
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
 import { hostOf, ofHost } from '@fastigium/core/redirects';
 import type { Queries } from '../../db/database.ts';
@@ -16,7 +17,7 @@ export async function addOldDomain(tx: Queries, site: string, by: string, writte
   if (host === undefined)
     throw new DomainError('name-unreadable', {
       name: written,
-      reason: 'it has no dot, or holds what no name can hold',
+      reason: reason('no-host-name'),
     });
   await tx.run('insert into old_domain (site_id, host, by) values ($1, $2, $3) on conflict do nothing', [
     site,

@@ -1,6 +1,8 @@
 /** Choosing a host: plans against needs, regions by distance, and places of one's own, tried before they count. */
 import type { HostingView, SftpRequest } from '@fastigium/contracts/api/hosting';
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
+import { host, type HostMessage } from '@fastigium/contracts/messages/address';
 import type { HostOffer } from '@fastigium/contracts/ports/host';
 import { distanceToVisitors, downMinutesPerMonth, fitOf, planCost, type SiteNeeds } from '@fastigium/core/hosting';
 import { probeFolder } from '../../adapters/host/folderHost.ts';
@@ -28,7 +30,7 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
   return {
     account: {
       kind: account?.kind ?? 'stand-in',
-      words: wordsOf(account?.kind ?? 'stand-in', settings, offer),
+      words: hostMessage(account?.kind ?? 'stand-in', settings, offer),
       plan: settings.plan ?? null,
       region: settings.region ?? null,
       months: settings.months ?? null,
@@ -83,12 +85,17 @@ async function needsOf(deps: Deps, site: string): Promise<SiteNeeds> {
   return { files, bytes, ownDomain: hasDomain, certificate: hasDomain, password: false, backups: true };
 }
 
-function wordsOf(kind: string, settings: HostSettings, offer: HostOffer | undefined): string {
-  if (kind === 'folder') return `the folder ${settings.folder}`;
-  if (kind === 'sftp') return `${settings.user}@${settings.server}:${settings.folder}`;
-  const plan = offer?.plans.find(({ id }) => id === settings.plan);
-  if (!offer) return 'no host yet';
-  return plan ? `${offer.name}, plan “${plan.name}”` : `${offer.name}, no plan chosen`;
+/** Where a site is published. @param offer of the host this Fastigium came with, where it is that */
+export function hostMessage(
+  kind: HostingView['account']['kind'],
+  { folder = '', user = '', server = '', plan: chosen }: HostSettings,
+  offer?: HostOffer,
+): HostMessage {
+  if (kind === 'folder') return host('folder', { folder });
+  if (kind === 'sftp') return host('sftp', { user, server, folder });
+  if (!offer) return host('none');
+  const plan = offer.plans.find(({ id }) => id === chosen);
+  return plan ? host('plan', { host: offer.name, plan: plan.name }) : host('no-plan', { host: offer.name });
 }
 
 /** The name a site has at the host this Fastigium came with, before it has one of its own; null where it came with none. */
@@ -163,8 +170,7 @@ export async function connectFolder(
   by: string,
   { folder, url, log }: { folder: string; url?: string | undefined; log?: string | undefined },
 ): Promise<void> {
-  if (!folder.startsWith('/'))
-    throw new DomainError('host-folder-unusable', { reason: 'write its whole path, from / on' });
+  if (!folder.startsWith('/')) throw new DomainError('host-folder-unusable', { reason: reason('whole-path') });
   await refuseOutside(folder, deps.config.places.folders, 'FASTIGIUM_HOST_FOLDERS');
   if (log !== undefined) await refuseOutside(log, deps.config.places.logs, 'FASTIGIUM_HOST_LOGS');
   await probeFolder(folder);

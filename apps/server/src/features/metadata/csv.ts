@@ -2,6 +2,7 @@
 import type { TableReading } from '@fastigium/contracts/api/metadata';
 import type { DecisionRequest } from '@fastigium/contracts/api/draft';
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { readTable, tableRows } from '@fastigium/core/head';
 import { stringify } from 'csv-stringify/sync';
 import type { Readable } from 'node:stream';
@@ -23,7 +24,7 @@ export async function readCsv(queries: Queries, site: string, stream: Readable):
   const { text, encoding } = decodeTable(await wholeStream(stream, MOST_BYTES));
   const of = await draftHeads(queries, site);
   const reading = readTable(rowsOf(text), tablePages(of));
-  if (!reading) throw new DomainError('table-unreadable', { detail: 'no column is called Address' });
+  if (!reading) throw new DomainError('table-unreadable', { detail: reason('no-address-column') });
   return {
     version: of.version,
     encoding,
@@ -47,7 +48,7 @@ export async function takeCsv(
   if (now !== version) throw new DomainError('draft-stale');
   if (changes.length === 0)
     throw new DomainError('table-unreadable', {
-      detail: 'it says what is there already, so there is nothing to change',
+      detail: reason('table-changes-nothing'),
     });
   const decision: DecisionRequest = {
     kind: 'head',

@@ -2,6 +2,7 @@
 import type { People } from '@fastigium/contracts/api/people';
 import type { Role } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import type { Database, Queries } from '../../db/database.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import { sha256 } from '../../threads/tasks.ts';
@@ -160,8 +161,7 @@ export async function showSites(
 ): Promise<void> {
   await db.transaction(async (tx) => {
     const { role } = await memberOf(tx, team, id);
-    if (role === 'client' && sites === null)
-      throw new DomainError('input-invalid', { detail: 'choose the sites a client sees' });
+    if (role === 'client' && sites === null) throw new DomainError('input-invalid', { detail: reason('choose-sites') });
     await setSeenSites(tx, team, id, sites);
     await announceAccess(tx, id);
   });

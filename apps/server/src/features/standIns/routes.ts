@@ -1,6 +1,7 @@
 /** Playing the stand-ins from the application: their clock, their faults, and a zone changed by hand. */
 import { standInClock, standInFaults, standInsApi } from '@fastigium/contracts/api/standIns';
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { z } from 'zod';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
@@ -17,22 +18,23 @@ export function standInsRoutes(routes: Routes, deps: Deps): void {
     path: string,
     body?: unknown,
   ): Promise<z.output<T>> {
-    if (standInsUrl === undefined) throw new DomainError('standin-refused', { detail: 'there are none here' });
+    if (standInsUrl === undefined) throw new DomainError('standin-refused', { detail: reason('no-stand-ins') });
     const answer = await fetch(new URL(path, standInsUrl), {
       method,
       headers: { authorization: `Bearer ${standInsToken}`, 'content-type': 'application/json' },
       signal: AbortSignal.timeout(5000),
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     }).catch((error: unknown) => {
-      throw new DomainError('standin-refused', { detail: 'they do not answer' }, { cause: error });
+      throw new DomainError('standin-refused', { detail: reason('they-do-not-answer') }, { cause: error });
     });
-    if (!answer.ok) throw new DomainError('standin-refused', { detail: `answer ${answer.status}` });
+    if (!answer.ok)
+      throw new DomainError('standin-refused', { detail: reason('answer-status', { status: answer.status }) });
     return schema.parse(await answer.json());
   }
   const registrar = () => {
     // Only a stand-in's zone panel is ours to play; a real registrar's is its own.
     if (!deps.world.registrar || standInsUrl === undefined)
-      throw new DomainError('standin-refused', { detail: 'there are none here' });
+      throw new DomainError('standin-refused', { detail: reason('no-stand-ins') });
     return deps.world.registrar;
   };
   routes.on(standInsApi.clock, () =>

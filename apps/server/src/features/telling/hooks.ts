@@ -4,6 +4,7 @@ import { speak } from '../../words.ts';
 import { randomBytes, randomUUID } from 'node:crypto';
 import type { Delivery, Hook, HookEvent, HookKind } from '@fastigium/contracts/api/telling';
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
@@ -116,7 +117,7 @@ export async function addHook(
 /** Of the account that is offered, which nobody has to know. */
 function offeredToken(deps: Deps, url: string): string {
   const { account } = deps.config.world.offered;
-  if (account?.url !== url) throw new DomainError('input-invalid', { detail: 'an account needs its token' });
+  if (account?.url !== url) throw new DomainError('input-invalid', { detail: reason('token-needed') });
   return account.token;
 }
 

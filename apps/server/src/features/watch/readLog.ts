@@ -112,6 +112,7 @@ async function keepPiece(
         [site],
       );
       await suggestSoon(tx, site, by);
+      await announce(tx, { kind: 'redirects', site });
     }
     await announce(tx, { kind: 'watch', site });
     return true;

@@ -18,7 +18,7 @@ const TITLES: Readonly<Record<LinkName, string>> = {
   host: say('chainDrawing.host'),
 };
 const hostWords = computed(() =>
-  view.value?.temporary ? say('chainDrawing.temporaryAddress') : (view.value?.hostWords ?? ''),
+  view.value?.temporary ? say('chainDrawing.temporaryAddress') : view.value ? speak(view.value.hostWords) : '',
 );
 const links = computed(() =>
   (Object.keys(TITLES) as LinkName[]).map((name) => {

@@ -9,6 +9,7 @@ import { useSession } from '../../stores/session.ts';
 import { useHosting } from './hosting.ts';
 import BasePath from './BasePath.vue';
 import SftpForm from './SftpForm.vue';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 const { view, busy, months, plan, region, act } = useHosting();
@@ -91,7 +92,7 @@ const useStandIn = () =>
   <p v-else class="quiet">
     {{
       say('hostBench.itsKeyIsPinned', {
-        words: account?.words,
+        words: account && speak(account.words),
         hasPinnedKey: Boolean(account?.pinnedKey),
         pinnedKey: account?.pinnedKey,
       })

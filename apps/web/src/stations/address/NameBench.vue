@@ -9,6 +9,7 @@ import { money } from '../../logic/duration.ts';
 import { useSession } from '../../stores/session.ts';
 import { useAddress } from './address.ts';
 import { useFinder } from './finder.ts';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 const { view, busy, act } = useAddress();
@@ -53,7 +54,7 @@ async function letGo(): Promise<void> {
 <template>
   <template v-if="chosen">
     <h1 class="title-face">{{ chosen.unicode }}</h1>
-    <p class="quiet">{{ chosen.unicode === chosen.name ? '' : `${chosen.name}, ` }}{{ chosen.words }}</p>
+    <p class="quiet">{{ chosen.unicode === chosen.name ? '' : `${chosen.name}, ` }}{{ speak(chosen.words) }}</p>
     <template v-if="chosen.state === 'free'">
       <h2 class="heading gap">
         {{ say('nameBench.whatItCosts')
@@ -116,10 +117,10 @@ async function letGo(): Promise<void> {
       }}<span class="quiet">{{ say('nameBench.of100', { points: chosen.score.points }) }}</span>
     </h2>
     <ul class="reasons">
-      <li v-for="reason in chosen.score.reasons" :key="reason.words">
+      <li v-for="reason in chosen.score.reasons" :key="reason.message.code">
         <span class="figure" :class="reason.points < 0 ? 'wrong' : 'right'"
           >{{ reason.points > 0 ? '+' : '' }}{{ reason.points }}</span
-        >{{ reason.words }}
+        >{{ speak(reason.message) }}
       </li>
     </ul>
     <hr class="rule" />

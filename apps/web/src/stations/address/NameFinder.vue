@@ -8,6 +8,7 @@ import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
 import { useFinder } from './finder.ts';
 import { inBackground } from '../../stores/background.ts';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 type Row = FoundName | { readonly heading: string; readonly count: number };
@@ -83,7 +84,7 @@ const keyOf = (row: Row) => (isHeading(row) ? `# ${row.heading}` : row.name);
             ><span class="bar"><span :style="{ width: `${item.score.points}%` }" /></span
             ><span class="figure">{{ item.score.points }}</span></span
           >
-          <span class="quiet one-line">{{ item.state === 'free' ? '' : item.words }}</span>
+          <span class="quiet one-line">{{ item.state === 'free' ? '' : speak(item.words) }}</span>
           <span class="figure">{{
             item.costs[0] && item.currency
               ? say('nameFinder.aYear', { totalCents: money(item.costs[0].totalCents, item.currency) })

@@ -9,6 +9,7 @@ import KeyHint from '../../components/KeyHint.vue';
 import { useAddress } from './address.ts';
 import MainAddress from './MainAddress.vue';
 import UpdateKey from './UpdateKey.vue';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 const { view, standing, zone, busy, act, look } = useAddress();
@@ -64,7 +65,7 @@ function send(): Promise<boolean> {
   <p v-else-if="domain" class="quiet">{{ say('recordsBench.nothingNeedsRepublishingTheSite') }}</p>
   <ol v-if="changes.length > 0" class="steps">
     <li v-for="(change, index) in changes" :key="`${change.name} ${change.type}`">
-      <b>{{ index + 1 }}. {{ change.words }}</b>
+      <b>{{ index + 1 }}. {{ speak(change.words) }}</b>
       <span v-if="change.from.length > 0 && change.kind !== 'add'" class="address from"
         >{{ change.from.join(', ') }}<template v-if="change.to.length > 0"> →</template></span
       >
@@ -75,7 +76,7 @@ function send(): Promise<boolean> {
     </li>
   </ol>
   <p v-if="standing?.mail" :class="standing.mail.endangered ? 'wrong' : 'quiet'" class="mail">
-    {{ standing.mail.words }}
+    {{ standing.mail.messages.map(speak).join(' ') }}
   </p>
   <div v-if="domain && session.mayEdit" class="buttons">
     <v-btn variant="flat" color="primary" :loading="busy" @click="look"

@@ -8,6 +8,7 @@ import { useSite } from '../../stores/site.ts';
 import { useAddress } from './address.ts';
 import { atName } from './records.ts';
 import ZoneFile from './ZoneFile.vue';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 const { view, standing, zone } = useAddress();
@@ -75,8 +76,8 @@ async function copyAll(): Promise<void> {
           <template v-else
             ><span v-for="each in row.needed" :key="each" class="strong">{{ each }}</span></template
           >
-          <span v-if="row.note !== '' && row.state !== 'unneeded' && row.state !== 'right'" class="quiet plain">{{
-            row.note
+          <span v-if="row.note && row.state !== 'unneeded' && row.state !== 'right'" class="quiet plain">{{
+            speak(row.note)
           }}</span>
         </span>
         <span class="figure quiet" role="cell">{{ row.answeredTtlSeconds ?? '' }}</span>

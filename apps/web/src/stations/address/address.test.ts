@@ -1,6 +1,8 @@
 // @vitest-environment jsdom
 /** The chain and the records as people meet them: by mouse, by keyboard, and when nothing is known. */
 import type { AddressView, FurtherDomain, LinkName } from '@fastigium/contracts/api/address';
+import { certificate, host } from '@fastigium/contracts/messages/address';
+import { resolved } from '@fastigium/core/dns';
 import { link, meaning } from '@fastigium/core/reach';
 import { mount } from '@vue/test-utils';
 import { createPinia } from 'pinia';
@@ -21,13 +23,13 @@ const row = (
   answered: string[],
   needed: string[] | null,
   state: AddressView['records'][number]['state'],
-) => ({ name, type, answered, answeredTtlSeconds: 3600, needed, state, note: '' });
+) => ({ name, type, answered, answeredTtlSeconds: 3600, needed, state, note: null });
 
 const VIEW: AddressView = {
   now: at(0),
   simulated: true,
   temporary: { label: 'a', url: 'http://a.localhost/' },
-  hostWords: '',
+  hostWords: host('none'),
   hostNaming: true,
   canRegister: true,
   lookedAt: at(-1),
@@ -97,15 +99,15 @@ const VIEW: AddressView = {
         address: '1',
         state: 'old',
         oldUntil: at(30),
-        words: 'A a.example: 203.0.113.9',
+        answers: [resolved('data', { type: 'A', name: 'a.example', data: ['203.0.113.9'] })],
         added: false,
       },
-      { resolver: 'Office', address: '2', state: 'new', oldUntil: null, words: '', added: false },
+      { resolver: 'Office', address: '2', state: 'new', oldUntil: null, answers: [], added: false },
     ],
   },
   certificate: {
     state: 'none',
-    words: '',
+    words: certificate('none-served'),
     names: [],
     issuer: null,
     chain: [],
@@ -173,7 +175,7 @@ describe('the chain', () => {
     const bare = { ...VIEW, domain: null, chain: [] };
     const words = (view: AddressView) => stand(ChainDrawing, view).wrapper.findAll('[role=tab]').at(-1)?.text();
     expect(words(bare)).toBe('Hosttemporary address');
-    expect(words({ ...bare, temporary: null, hostWords: 'no host yet' })).toBe('Hostno host yet');
+    expect(words({ ...bare, temporary: null, hostWords: host('none') })).toBe('Hostno host yet');
   });
 
   it('is walked with the arrows, round both ends, and chosen by a click', async () => {

@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 /** Asking for names: what belongs to one question is not taken for what belongs to another. */
+import { nameFound } from '@fastigium/contracts/messages/address';
 import type { FoundName } from '@fastigium/contracts/api/address';
 import { mount } from '@vue/test-utils';
 import { h, nextTick, shallowRef, type FunctionalComponent } from 'vue';
@@ -25,7 +26,7 @@ const found = (name: string, more: Partial<FoundName> = {}): FoundName => ({
   name,
   unicode: name,
   state: 'free',
-  words: 'free',
+  words: nameFound('free'),
   asked: false,
   alternative: false,
   score: { points: 90, reasons: [] },

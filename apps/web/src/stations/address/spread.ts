@@ -1,6 +1,7 @@
 /** The spread as bars: how much of the time shown each resolver still gives the old answer. */
 import type { SpreadView } from '@fastigium/contracts/api/address';
 import { duration } from '../../logic/duration.ts';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 export interface SpreadBar {
@@ -15,6 +16,8 @@ export interface SpreadBar {
 
 /** A quarter of an hour at least, so that a few seconds do not look like the whole. */
 const LEAST_SPAN_MS = 900_000;
+
+const detailOf = ({ answers }: SpreadView['resolvers'][number]): string => answers.map(speak).join('; ');
 
 export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: SpreadView, nowMs: number): SpreadBar[] {
   const left = (until: string | null) => (until === null ? 0 : Math.max(0, Date.parse(until) - nowMs));
@@ -47,7 +50,7 @@ export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: S
           kind: 'new',
           oldShare: 0,
           words: resolver.state === 'new' ? say('spread.new') : say('spread.runsOutNow'),
-          detail: resolver.words,
+          detail: detailOf(resolver),
         };
       if (resolver.state === 'silent')
         return {
@@ -56,7 +59,7 @@ export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: S
           kind: 'silent',
           oldShare: rest / span,
           words: rest > 0 ? say('spread.silent', { rest: duration(rest) }) : say('spread.doesNotAnswer'),
-          detail: resolver.words,
+          detail: detailOf(resolver),
         };
       return {
         key: resolver.address,
@@ -64,7 +67,7 @@ export function spreadBars({ authorityAnswers, authorityNewSince, resolvers }: S
         kind: 'old',
         oldShare: rest / span,
         words: say('spread.oldFor', { rest: duration(rest) }),
-        detail: resolver.words,
+        detail: detailOf(resolver),
       };
     }),
   ];

@@ -1,5 +1,6 @@
 /** Where a crawl begins: the address a person typed, followed to where the site really answers, and its robots.txt. */
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { addressWithin, scopeOf, type CrawlScope } from '@fastigium/core/crawl';
 import { isAllowed, parseRobots, robotsRule, type Robots } from '@fastigium/core/robots';
 import { CRAWLER } from '../../../adapters/world/world.ts';
@@ -52,10 +53,13 @@ export async function startAt(typed: URL, ask: Ask): Promise<CrawlStart> {
       continue;
     }
     if (answer.status >= 400)
-      throw new DomainError('crawl-unreachable', { address: url.href, detail: `it answers ${answer.status}` });
+      throw new DomainError('crawl-unreachable', {
+        address: url.href,
+        detail: reason('answers-status', { status: answer.status }),
+      });
     return { scope, origin: url.origin, address, robots };
   }
-  throw new DomainError('crawl-unreachable', { address: typed.href, detail: 'it sends visitors round in a circle' });
+  throw new DomainError('crawl-unreachable', { address: typed.href, detail: reason('in-a-circle') });
 }
 
 /** RFC 9309 section 2.3.1: a robots.txt that is not there shuts nothing, one that cannot be reached shuts all. */
@@ -70,7 +74,10 @@ async function robotsOf(site: URL, ask: Ask): Promise<Robots> {
     if (answer.status >= 300 && answer.status < 400 && answer.location !== undefined)
       url = readTarget(answer.location, url);
     else if (answer.status >= 500)
-      throw new DomainError('crawl-robots-unreachable', { host: site.host, detail: `it answers ${answer.status}` });
+      throw new DomainError('crawl-robots-unreachable', {
+        host: site.host,
+        detail: reason('answers-status', { status: answer.status }),
+      });
     else return parseRobots(answer.status >= 200 && answer.status < 300 ? answer.body.toString('utf8') : '');
   }
   return parseRobots('');
@@ -80,13 +87,13 @@ function readTarget(location: string, from: URL): URL {
   if (!URL.canParse(location, from.href))
     throw new DomainError('crawl-unreachable', {
       address: from.href,
-      detail: 'it sends visitors to something that is no address',
+      detail: reason('sends-nowhere'),
     });
   return new URL(location, from);
 }
 
-function refused(url: URL, { reason, detail }: WebFailure): DomainError {
-  return reason === 'private'
+function refused(url: URL, { reason: why, detail }: WebFailure): DomainError {
+  return why === 'private'
     ? new DomainError('crawl-private', { host: url.host, detail })
     : new DomainError('crawl-unreachable', { address: url.href, detail });
 }

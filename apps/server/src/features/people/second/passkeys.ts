@@ -1,5 +1,6 @@
 /** Passkeys (Web Authentication Level 3). */
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import {
   generateAuthenticationOptions,
   generateRegistrationOptions,
@@ -76,7 +77,7 @@ export async function addPasskey(
   }).catch((error: unknown) => {
     throw new DomainError('passkey-wrong', { reason: (error as Error).message }, { cause: error });
   });
-  if (!registrationInfo) throw new DomainError('passkey-wrong', { reason: 'its signature is not right' });
+  if (!registrationInfo) throw new DomainError('passkey-wrong', { reason: reason('signature-wrong') });
   const { id, publicKey, counter, transports } = registrationInfo.credential;
   return db.transaction(async (tx) => {
     const added = await tx.run(
@@ -84,7 +85,7 @@ export async function addPasskey(
        values ($1, 'passkey', $2, $3, $4, $5, $6) on conflict (credential) do nothing`,
       [person, name, id, Buffer.from(publicKey), counter, transports ?? []],
     );
-    if (added === 0) throw new DomainError('passkey-wrong', { reason: 'it is here already' });
+    if (added === 0) throw new DomainError('passkey-wrong', { reason: reason('here-already') });
     await endStep(tx, step);
     return firstRecoveryCodes(tx, person);
   });

@@ -1,6 +1,7 @@
 /** A file of redirects, read and held against the draft; nothing is taken by it. */
 import { type RULE_FORMS, type RulesRead, type RuleToTake } from '@fastigium/contracts/api/ruleFiles';
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { splitAddress } from '@fastigium/core/address';
 import { decide, indexRules, prove, type FileSet, type Rule, type RuleIndex } from '@fastigium/core/redirects';
 import {
@@ -29,7 +30,7 @@ export async function readRuleFile(
   of: { fileName: string; form: Form | undefined; stream: Readable },
 ): Promise<RulesRead> {
   const { text } = decodeTable(await wholeStream(of.stream, MOST_BYTES));
-  if (text.includes('\0')) throw new DomainError('rules-unreadable', { name: of.fileName, why: 'it is no text' });
+  if (text.includes('\0')) throw new DomainError('rules-unreadable', { name: of.fileName, why: reason('no-text') });
   const form = of.form ?? guessForm(of.fileName, text);
   const reading = readAs(form, text);
   if (!reading || reading.rules.length + reading.notRead.length === 0)

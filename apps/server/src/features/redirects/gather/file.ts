@@ -2,6 +2,7 @@
 import type { Gathered } from '@fastigium/contracts/api/redirects';
 import { COLUMN_MEANINGS, readPasted, type Columns } from '@fastigium/core/redirects/gather';
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import type { Readable } from 'node:stream';
 import { MessageChannel } from 'node:worker_threads';
 import { z } from 'zod';
@@ -82,7 +83,7 @@ export async function takePasted(
 ): Promise<Gathered> {
   const { addresses, notRead } = readPasted(of.text);
   if (addresses.length === 0)
-    throw new DomainError('old-addresses-unreadable', { name: 'What was pasted', why: 'there is no address in it' });
+    throw new DomainError('old-addresses-unreadable', { name: 'What was pasted', why: reason('no-address-in-it') });
   return deps.db.transaction(async (tx) => {
     const taken = await takeGathering(
       tx,

@@ -1,6 +1,7 @@
 /** Old addresses fetched from outside: a sitemap, a search index, or the old site itself. */
 import { FETCHED } from '@fastigium/contracts/api/redirects';
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { z } from 'zod';
 import type { Deps } from '../../../deps.ts';
 import { enqueue, type JobHandler } from '../../../jobs/queue.ts';
@@ -38,7 +39,7 @@ export function gatherJob(deps: Deps): JobHandler {
             ? await fromIndex(url, domain, ask, job)
             : await fromSitemap(url, ask, job);
       if (sightings.length === 0)
-        throw new DomainError('gather-nothing', { address: url.href, why: 'none is listed there' });
+        throw new DomainError('gather-nothing', { address: url.href, why: reason('none-listed') });
       await deps.db.transaction(async (tx) => {
         await takeGathering(
           tx,

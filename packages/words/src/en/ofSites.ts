@@ -1,0 +1,66 @@
+/** What is said of sites. */
+import type { Catalogue } from '../catalogue.ts';
+import {
+  certificateWords,
+  hostWords,
+  mailWords,
+  nameFoundWords,
+  nameScoreWords,
+  recordNoteWords,
+  recordStepWords,
+  resolvedWords,
+} from './address.ts';
+import { changeWords } from './change.ts';
+import { checkWords, mendWords, questionWords, remedyWords } from './check.ts';
+import { decisionWords } from './decision.ts';
+import { alertWords, findingWords, headProofWords, liveWayWords, toldWords } from './live.ts';
+import { lineWords, menuWords, thingWords, whereWords } from './names.ts';
+import { noticeWords } from './notice.ts';
+import { languageTagWords, markupWords, securityTxtWords, structuredWords } from './writing.ts';
+import { linkWords, meaningWords, measuredWords, standingWords } from './reach.ts';
+import { stepWords } from './progress.ts';
+import { menuPartWords, puttingBackWords, standInWords, stoodWords } from './removal.ts';
+import { snagWords } from './snag.ts';
+import { touchWords } from './touch.ts';
+
+export const ofSites: Catalogue<string> = {
+  alert: alertWords,
+  certificate: certificateWords,
+  change: changeWords,
+  check: checkWords,
+  decision: decisionWords,
+  finding: findingWords,
+  host: hostWords,
+  mail: mailWords,
+  'name-found': nameFoundWords,
+  'name-score': nameScoreWords,
+  'record-note': recordNoteWords,
+  'record-step': recordStepWords,
+  resolved: resolvedWords,
+  'head-proof': headProofWords,
+  'language-tag': languageTagWords,
+  line: lineWords,
+  markup: markupWords,
+  link: linkWords,
+  'live-way': liveWayWords,
+  meaning: meaningWords,
+  measured: measuredWords,
+  menu: menuWords,
+  mend: mendWords,
+  'menu-part': menuPartWords,
+  notice: noticeWords,
+  'putting-back': puttingBackWords,
+  question: questionWords,
+  remedy: remedyWords,
+  'security-txt': securityTxtWords,
+  snag: snagWords,
+  'stand-in': standInWords,
+  standing: standingWords,
+  step: stepWords,
+  stood: stoodWords,
+  structured: structuredWords,
+  thing: thingWords,
+  told: toldWords,
+  touch: touchWords,
+  where: whereWords,
+};

@@ -1,0 +1,64 @@
+/** Subjects of messages about sites. */
+import { certificate, host, nameFound } from '@fastigium/contracts/messages/address';
+import { decision } from '@fastigium/contracts/messages/decision';
+import { headProof } from '@fastigium/contracts/messages/headProof';
+import { menu, thing, where } from '@fastigium/contracts/messages/names';
+import { notice } from '@fastigium/contracts/messages/notice';
+import { progressStep } from '@fastigium/contracts/messages/progress';
+import { menuPart, puttingBack, standIn, stood } from '@fastigium/contracts/messages/removal';
+import { told } from '@fastigium/contracts/messages/told';
+import { touch } from '@fastigium/contracts/messages/touch';
+import { check, mend, question, remedy, snag } from '@fastigium/core/checks';
+import { mail, recordNote, recordStep, resolved } from '@fastigium/core/dns';
+import { nameScore } from '@fastigium/core/domain/messages';
+import { line, markup } from '@fastigium/core/head';
+import { finding } from '@fastigium/core/inspection';
+import { languageTag } from '@fastigium/core/languages';
+import { liveWay } from '@fastigium/core/redirects';
+import { link, meaning, measured, standing } from '@fastigium/core/reach';
+import { change } from '@fastigium/core/report';
+import { securityTxt } from '@fastigium/core/securityTxt';
+import { structured } from '@fastigium/core/structured';
+import { alert } from '@fastigium/core/watch';
+
+export const SUBJECTS_OF_SITES = [
+  alert,
+  certificate,
+  change,
+  check,
+  decision,
+  finding,
+  host,
+  mail,
+  nameFound,
+  nameScore,
+  recordNote,
+  recordStep,
+  resolved,
+  headProof,
+  languageTag,
+  line,
+  link,
+  liveWay,
+  markup,
+  meaning,
+  measured,
+  mend,
+  menu,
+  menuPart,
+  notice,
+  progressStep,
+  puttingBack,
+  question,
+  remedy,
+  securityTxt,
+  snag,
+  standIn,
+  standing,
+  stood,
+  structured,
+  thing,
+  told,
+  touch,
+  where,
+];
