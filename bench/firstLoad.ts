@@ -2,6 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
+import type { Session } from '@fastigium/contracts/api/session';
 import { chromium } from '@playwright/test';
 import express from 'express';
 import type { AddressInfo } from 'node:net';
@@ -9,8 +10,8 @@ import type { Figure } from './figures.ts';
 
 const dist = new URL('../apps/web/dist/', import.meta.url).pathname;
 
-/** The scripts and styles asked for until the network is quiet, measured by what lies on the disk. */
-async function loaded(path: string, api: (url: string) => unknown): Promise<number> {
+/** The scripts and styles asked for until the network is quiet, measured by what lies on the disk. @param shown what stands on that page */
+async function loaded(path: string, shown: string, api: (url: string) => unknown): Promise<number> {
   const app = express();
   app.use('/api', (req, res) => void res.json(api(req.url)));
   app.use(express.static(dist, { index: false }));
@@ -28,6 +29,8 @@ async function loaded(path: string, api: (url: string) => unknown): Promise<numb
       if (/\.(js|css)$/.test(new URL(request.url()).pathname)) asked.add(new URL(request.url()).pathname);
     });
     await page.goto(`http://127.0.0.1:${(server.address() as AddressInfo).port}${path}`, { waitUntil: 'networkidle' });
+    // Another page than the one meant would be another figure.
+    await page.getByRole('heading', { name: shown }).or(page.getByLabel(shown)).first().waitFor();
     if (asked.size === 0) throw new Error('nothing was loaded');
     return [...asked].reduce((sum, file) => sum + gzipSync(readFileSync(join(dist, file)), { level: 9 }).length, 0);
   } finally {
@@ -37,7 +40,14 @@ async function loaded(path: string, api: (url: string) => unknown): Promise<numb
 }
 
 export async function firstLoadBench(): Promise<Figure[]> {
-  const session = { person: null, csrfToken: 'x', needsOwner: false, demo: null };
+  const session: Session = {
+    person: null,
+    csrfToken: 'x',
+    needsOwner: false,
+    demo: null,
+    hasMail: false,
+    second: null,
+  };
   const person = {
     id: '00000000-0000-4000-8000-000000000000',
     name: 'A',
@@ -53,10 +63,10 @@ export async function firstLoadBench(): Promise<Figure[]> {
     from: `${bytes} B`,
   });
   return [
-    figure('first load, sign-in: script and style', await loaded('/sign-in', () => session)),
+    figure('first load, sign-in: script and style', await loaded('/sign-in', 'E-mail', () => session)),
     figure(
       'first load, list of sites: script and style',
-      await loaded('/sites', (url) => (url.startsWith('/session') ? { ...session, person } : [])),
+      await loaded('/sites', 'Sites', (url) => (url.startsWith('/session') ? { ...session, person } : [])),
     ),
   ];
 }
