@@ -45,8 +45,30 @@ function asScript(catalogue: Catalogue<string>, ignoreTag: boolean, isStretched:
   return `JSON.parse(${JSON.stringify(JSON.stringify(Object.fromEntries(read)))})`;
 }
 
+/** What packages bring with every page and no browser of ours asks for: schemas as JSON Schema, and calendars. */
+const UNASKED = [
+  /\/zod\/v4\/core\/(to-json-schema|json-schema-processors)\.js$/,
+  /\/vuetify\/lib\/composables\/date\/adapters\/vuetify\.js$/,
+];
+
+/** In its place stand functions of the same names that do nothing; a name that is missing ends the build. */
+const leaveOut: Plugin = {
+  name: 'leave-out',
+  enforce: 'pre',
+  apply: 'build',
+  load(id) {
+    if (!UNASKED.some((each) => each.test(id))) return undefined;
+    const source = readFileSync(id, 'utf8');
+    const names = [
+      ...source.matchAll(/^export (?:function|const|class) (\w+)/gm),
+      ...source.matchAll(/^export \{ \w+ as (\w+) \};/gm),
+    ].map(([, name]) => name);
+    return names.map((name) => `export function ${name}() {}`).join('\n');
+  },
+};
+
 export default defineConfig(({ mode }) => ({
-  plugins: [readPatterns(mode === 'stretched'), vue(), vuetify({ autoImport: true })],
+  plugins: [leaveOut, readPatterns(mode === 'stretched'), vue(), vuetify({ autoImport: true })],
   resolve: {
     alias: [
       { find: /^@formatjs\/icu-messageformat-parser$/, replacement: '@formatjs/icu-messageformat-parser/no-parser.js' },

@@ -47,7 +47,7 @@ describe('a password', () => {
       'Person 1@house': undefined,
     };
     for (const [next, why] of Object.entries(refused)) {
-      const answer = await client.post('/api/account/password', { password: GOOD, next });
+      const answer = await client.put('/api/account/password', { password: GOOD, next });
       if (why === undefined) continue;
       expect(code(answer), next).toBe('password-known');
       expect(JSON.stringify(answer.body), next).toContain(why);
@@ -69,11 +69,11 @@ describe('a password', () => {
   it('is changed by whoever knows it; every other session ends, and this one goes on', async () => {
     const { client, email } = await joined('editor');
     const other = await again(email);
-    expect(code(await client.post('/api/account/password', { password: 'not this one', next: NEXT }))).toBe(
+    expect(code(await client.put('/api/account/password', { password: 'not this one', next: NEXT }))).toBe(
       'password-wrong',
     );
     expect((await other.get('/api/sites')).status).toBe(200);
-    expect((await client.post('/api/account/password', { password: GOOD, next: NEXT })).status).toBe(200);
+    expect((await client.put('/api/account/password', { password: GOOD, next: NEXT })).status).toBe(200);
     expect((await other.get('/api/sites')).status).toBe(401);
     expect((await client.get('/api/sites')).status).toBe(200);
     expect(code(await house.client().signIn(email, GOOD))).toBe('sign-in-wrong');
@@ -82,7 +82,7 @@ describe('a password', () => {
 
   it('is not guessed at an open screen: after ten wrong ones it waits, and signing in elsewhere does not', async () => {
     const { client, email } = await joined('editor');
-    const change = (password: string) => client.post('/api/account/password', { password, next: NEXT });
+    const change = (password: string) => client.put('/api/account/password', { password, next: NEXT });
     for (let n = 0; n < 9; n += 1) expect(code(await change(`guess number ${n}`))).toBe('password-wrong');
     // A right one forgives those before it.
     expect(code(await client.post('/api/account/codes', { name: 'Phone', password: GOOD }))).toBeUndefined();
@@ -130,7 +130,7 @@ describe('a password', () => {
 
     const { client: second, email: secondEmail } = await joined('owner');
     const theirs = await link(second);
-    await house.owner.post(`/api/people/${await idOf(secondEmail)}/role`, { role: 'editor' });
+    await house.owner.put(`/api/people/${await idOf(secondEmail)}/role`, { role: 'editor' });
     expect(code(await stranger.post(`/api/reset/${theirs}`, { password: GOOD }))).toBe('reset-ended');
     expect(
       await house.server.deps.db.many('select 1 from password_reset where token_hash = $1', [theirs]),

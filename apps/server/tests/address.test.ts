@@ -119,7 +119,7 @@ function https(
 
 describe('a domain that is owned already', () => {
   it('is brought as it is pasted, and the first broken link is the records', async () => {
-    const { status, body } = await house.owner.post<AddressView>(path('Harbour', '/domain'), {
+    const { status, body } = await house.owner.put<AddressView>(path('Harbour', '/domain'), {
       name: ' https://www.Harbour.example/visit ',
     });
     expect(status).toBe(201);
@@ -172,7 +172,7 @@ describe('a domain that is owned already', () => {
 
   it('reckons who still gets the old answer after a change by hand, with nothing republished', async () => {
     const { body: zone } = await house.owner.get<{ text: string }>(path('Harbour', '/zone'));
-    expect((await house.owner.post('/api/stand-ins/zones/harbour.example', { text: zone.text })).status).toBe(200);
+    expect((await house.owner.put('/api/stand-ins/zones/harbour.example', { text: zone.text })).status).toBe(200);
     const seen = await look('Harbour');
     expect(seen.changes).toEqual([]);
     expect(state(seen, 'records')).toBe('moving');
@@ -221,17 +221,17 @@ describe('a domain that is owned already', () => {
   });
 
   it('offers HSTS with a certificate, and refuses it without', async () => {
-    expect((await house.owner.post(path('Harbour', '/address/settings'), { hstsSeconds: 300 })).status).toBe(200);
+    expect((await house.owner.patch(path('Harbour', '/address'), { hstsSeconds: 300 })).status).toBe(200);
     expect(await https('www.harbour.example')).toMatchObject({ hsts: 'max-age=300' });
-    await house.owner.post(path('Mailtrap', '/domain'), { name: 'mailtrap.example' });
+    await house.owner.put(path('Mailtrap', '/domain'), { name: 'mailtrap.example' });
     expect(
-      (await house.owner.post<{ error: { code: string } }>(path('Mailtrap', '/address/settings'), { hstsSeconds: 300 }))
-        .body.error.code,
+      (await house.owner.patch<{ error: { code: string } }>(path('Mailtrap', '/address'), { hstsSeconds: 300 })).body
+        .error.code,
     ).toBe('hsts-too-early');
   });
 
   it('turns main and other round, and a further name keeps path and query', async () => {
-    await house.owner.post(path('Harbour', '/address/settings'), { mainForm: 'apex' });
+    await house.owner.patch(path('Harbour', '/address'), { mainForm: 'apex' });
     expect(await https('www.harbour.example', '/a?b=c')).toMatchObject({
       status: 308,
       location: 'https://harbour.example/a?b=c',
@@ -388,7 +388,7 @@ describe('a name that is found', () => {
     ['p\u0430ypal.example', 'mixes'],
     ['localhost', 'reserved'],
   ])('%s is no name, and why is said', async (name, reason) => {
-    const { status, body } = await house.owner.post<{ error: { code: string; message: string } }>(
+    const { status, body } = await house.owner.put<{ error: { code: string; message: string } }>(
       path('Bought', '/domain'),
       { name },
     );
@@ -397,7 +397,7 @@ describe('a name that is found', () => {
   });
 
   it('leads to one site only', async () => {
-    const { body } = await house.owner.post<{ error: { code: string } }>(path('Mailtrap', '/domain'), {
+    const { body } = await house.owner.put<{ error: { code: string } }>(path('Mailtrap', '/domain'), {
       name: 'harbour.example',
     });
     expect(body.error.code).toBe('name-elsewhere');
@@ -406,7 +406,7 @@ describe('a name that is found', () => {
 
 describe('a world that fails', () => {
   const faults = (wrong: object) =>
-    house.owner.post('/api/stand-ins/faults', {
+    house.owner.put('/api/stand-ins/faults', {
       nameServers: ['none', 'none'],
       resolvers: {},
       certificate: 'none',
@@ -494,7 +494,7 @@ describe('a world that fails', () => {
 describe('a zone file', () => {
   const outside = async () => {
     // The registrar's account is away, so neither its zone nor its key can be had.
-    await house.owner.post('/api/stand-ins/faults', {
+    await house.owner.put('/api/stand-ins/faults', {
       nameServers: ['none', 'none'],
       resolvers: {},
       certificate: 'none',
@@ -509,21 +509,21 @@ describe('a zone file', () => {
     const zone = async () =>
       (await house.owner.get<{ text: string; error?: { code: string } }>(path('Mailtrap', '/zone'))).body;
     expect((await zone()).error?.code).toBe('registrar-refused');
-    await house.owner.post('/api/stand-ins/faults', {
+    await house.owner.put('/api/stand-ins/faults', {
       nameServers: ['none', 'none'],
       resolvers: {},
       certificate: 'none',
       authority: 'none',
       registrar: 'none',
     });
-    const bad = await house.owner.post<{ error: { code: string; message: string } }>(path('Mailtrap', '/zone'), {
+    const bad = await house.owner.put<{ error: { code: string; message: string } }>(path('Mailtrap', '/zone'), {
       text: '$TTL 60\n@ A 1.2.3.400\n',
     });
     expect(bad.body.error).toMatchObject({
       code: 'zone-unreadable',
       message: expect.stringContaining('Line 2') as string,
     });
-    const good = await house.owner.post<{ records: number; kept: number }>(path('Mailtrap', '/zone'), {
+    const good = await house.owner.put<{ records: number; kept: number }>(path('Mailtrap', '/zone'), {
       text: `${ZONE.replaceAll('harbour', 'mailtrap')}intern A 192.0.2.9\n`,
     });
     expect(good.body).toEqual({ records: 9, kept: 7 });
@@ -548,7 +548,7 @@ describe('a host', () => {
 
   it('ranks regions by where visitors are, weighted by their visits', async () => {
     const ranked = async (visitors: object[]) =>
-      (await house.owner.post<HostingView>(path('Bought', '/hosting/visitors'), { visitors })).body.regions.map(
+      (await house.owner.put<HostingView>(path('Bought', '/hosting/visitors'), { visitors })).body.regions.map(
         ({ id }) => id,
       );
     expect(
@@ -571,11 +571,11 @@ describe('a host', () => {
       )[0],
     ).toBe('pacific-south');
     expect(
-      (await house.owner.post(path('Bought', '/hosting/visitors'), { visitors: [{ code: 'XQ', visits: 1 }] })).status,
+      (await house.owner.put(path('Bought', '/hosting/visitors'), { visitors: [{ code: 'XQ', visits: 1 }] })).status,
     ).toBe(404);
     expect(
       (
-        await house.owner.post<HostingView>(path('Bought', '/hosting/plan'), {
+        await house.owner.put<HostingView>(path('Bought', '/hosting/plan'), {
           plan: 'two-bay',
           region: 'isles',
           months: 24,
@@ -589,14 +589,14 @@ describe('a host', () => {
   });
 
   it('gives another temporary address; the old one leads there; a taken one is refused with free ones', async () => {
-    const { body } = await house.owner.post<HostingView>(path('Bought', '/hosting/temporary'), { label: 'quayside' });
+    const { body } = await house.owner.put<HostingView>(path('Bought', '/hosting/temporary'), { label: 'quayside' });
     expect(body.temporary?.label).toBe('quayside');
     expect(await house.visit('quayside.localhost', '/visit/')).toMatchObject({ status: 200 });
     expect(await house.visit('bought.localhost', '/visit/?a=b')).toMatchObject({
       status: 308,
       location: 'http://quayside.localhost/visit/?a=b',
     });
-    const taken = await house.owner.post<{ error: { code: string; message: string } }>(
+    const taken = await house.owner.put<{ error: { code: string; message: string } }>(
       path('Bought', '/hosting/temporary'),
       { label: 'www' },
     );
@@ -608,20 +608,20 @@ describe('a host', () => {
 describe('a host of one’s own', () => {
   it('that has not said where it answers leads to no change of any record; a name is looked up', async () => {
     const folder = house.hostFolder;
-    await house.owner.post(path('Mailtrap', '/hosting/folder'), { folder });
+    await house.owner.put(path('Mailtrap', '/hosting/folder'), { folder });
     const unsaid = await look('Mailtrap');
     expect(unsaid.changes).toEqual([]);
     expect(unsaid.chain.find(({ link }) => link === 'records')).toMatchObject({
       state: 'broken',
       words: link('host-not-known'),
     });
-    await house.owner.post(path('Mailtrap', '/hosting/folder'), { folder, url: 'http://edge.host.test/' });
+    await house.owner.put(path('Mailtrap', '/hosting/folder'), { folder, url: 'http://edge.host.test/' });
     expect((await look('Mailtrap')).changes.map(({ name, type, to }) => `${name} ${type} ${to.join()}`)).toEqual([
       'www.mailtrap.example CNAME edge.host.test.',
       'mailtrap.example A 198.51.100.24',
       'mailtrap.example AAAA 2001:db8:51::24',
     ]);
-    await house.owner.post(path('Mailtrap', '/hosting/stand-in'));
+    await house.owner.put(path('Mailtrap', '/hosting/stand-in'));
   });
 });
 

@@ -56,6 +56,18 @@ export class Client {
     return this.send<T>('POST', path, body, headers);
   }
 
+  put<T = Record<string, unknown>>(path: string, body: unknown = {}) {
+    return this.send<T>('PUT', path, body);
+  }
+
+  patch<T = Record<string, unknown>>(path: string, body: unknown = {}) {
+    return this.send<T>('PATCH', path, body);
+  }
+
+  delete<T = Record<string, unknown>>(path: string, body?: unknown) {
+    return this.send<T>('DELETE', path, body);
+  }
+
   async start(): Promise<void> {
     await this.get('/api/session');
   }

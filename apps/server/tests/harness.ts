@@ -229,7 +229,7 @@ export async function letBe({ server, owner }: House, site: string): Promise<voi
   const { body } = await owner.get<Snags>(`/api/sites/${site}/snags`);
   for (const { key, severity, dismissed } of body.snags) {
     if (severity === 'must' && !dismissed)
-      await owner.post(`/api/sites/${site}/snags/${key}/dismissal`, { reason: 'Known here' });
+      await owner.put(`/api/sites/${site}/snags/${key}/dismissal`, { reason: 'Known here' });
   }
 }
 

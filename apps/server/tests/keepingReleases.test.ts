@@ -35,19 +35,20 @@ afterAll(() => house.stop());
 describe('the last two', () => {
   let before: number;
   beforeAll(async () => {
-    await house.owner.post(`/api/sites/${site}/releases/1/pin`, { isPinned: true });
+    await house.owner.put(`/api/sites/${site}/releases/1/pin`, { isPinned: true });
     before = (await contents()).length;
-    expect((await house.owner.post(`/api/sites/${site}/releases/keeping`, { count: 2 })).status).toBe(200);
+    expect((await house.owner.put(`/api/sites/${site}/releases/keeping`, { count: 2 })).status).toBe(200);
     await calm();
   });
 
   it('are kept, with the pinned one; of the other its line stays', async () => {
     expect(await states()).toEqual({ 1: 'past', 2: 'let-go', 3: 'past', 4: 'live' });
-    for (const path of ['2/rollback', '2/pin'])
-      expect(await house.owner.post(`/api/sites/${site}/releases/${path}`, { isPinned: true })).toMatchObject({
-        status: 404,
-        body: { error: { code: 'release-not-kept' } },
-      });
+    const api = `/api/sites/${site}/releases`;
+    for (const answer of [
+      await house.owner.post(`${api}/2/rollback`),
+      await house.owner.put(`${api}/2/pin`, { isPinned: true }),
+    ])
+      expect(answer).toMatchObject({ status: 404, body: { error: { code: 'release-not-kept' } } });
     expect((await house.owner.get(`/api/sites/${site}/releases/compare?before=1&after=2`)).status).toBe(404);
   });
 
@@ -77,5 +78,5 @@ describe('the last two', () => {
   });
 
   it('fewer than two are refused', async () =>
-    expect((await house.owner.post(`/api/sites/${site}/releases/keeping`, { count: 1 })).status).toBe(400));
+    expect((await house.owner.put(`/api/sites/${site}/releases/keeping`, { count: 1 })).status).toBe(400));
 });

@@ -104,7 +104,7 @@ describe('a role', () => {
     expect(told.length).toBeGreaterThan(1);
     expect(new Set(told)).toEqual(new Set([null]));
     expect((await people()).members.every(({ access }) => access !== null)).toBe(true);
-    await house.owner.post(`/api/people/${id}/role`, { role: 'reviewer' });
+    await house.owner.put(`/api/people/${id}/role`, { role: 'reviewer' });
     expect((await client.post('/api/sites', { name: 'Again' })).body).toMatchObject({ error: { code: 'not-allowed' } });
     expect((await house.owner.send('DELETE', `/api/people/${id}`)).status).toBe(200);
     expect((await client.get('/api/sites')).status).toBe(401);
@@ -115,7 +115,7 @@ describe('a role', () => {
 
   it('of the last owner stays', async () => {
     const id = (await people()).members.find(({ role }) => role === 'owner')?.id;
-    expect((await house.owner.post(`/api/people/${id}/role`, { role: 'editor' })).body).toMatchObject({
+    expect((await house.owner.put(`/api/people/${id}/role`, { role: 'editor' })).body).toMatchObject({
       error: { code: 'last-owner' },
     });
     expect((await house.owner.send('DELETE', `/api/people/${id}`)).body).toMatchObject({
@@ -139,7 +139,7 @@ const ASKING = new Set([
   'POST /sites/:site/removals/preview',
   'POST /sites/:site/removals/put-back-preview',
   // Of what is told to oneself.
-  'POST /sites/:site/notices/:notice/seen',
+  'PUT /sites/:site/notices/:notice/seen',
 ]);
 
 describe('every route', () => {

@@ -129,7 +129,7 @@ describe('what people name', () => {
   });
 
   it('is not signed in to there', async () => {
-    const { status, body } = await house.owner.post<Refusal>(`/api/sites/${site}/hosting/sftp`, {
+    const { status, body } = await house.owner.put<Refusal>(`/api/sites/${site}/hosting/sftp`, {
       server: '127.0.0.1',
       port: innerPort,
       user: 'x',
@@ -142,10 +142,10 @@ describe('what people name', () => {
   });
 
   it('is not asked as a resolver, nor as a name server that takes updates', async () => {
-    await house.owner.post(`/api/sites/${site}/domain`, { name: 'inside.example' });
+    await house.owner.put(`/api/sites/${site}/domain`, { name: 'inside.example' });
     await house.owner.post(`/api/sites/${site}/resolvers`, { name: 'Inner', address: `127.0.0.1:${innerPort}` });
     await house.owner.post(`/api/sites/${site}/address/look`);
-    await house.owner.post(`/api/sites/${site}/address/update-key`, {
+    await house.owner.put(`/api/sites/${site}/address/update-key`, {
       server: `127.0.0.1:${innerPort}`,
       keyName: 'k',
       algorithm: 'hmac-sha256',
@@ -157,7 +157,7 @@ describe('what people name', () => {
   it('is not inspected there: a folder’s address is a person’s word', async () => {
     const own = join(folder.path, 'open', 'site');
     await mkdir(own);
-    const connected = await house.owner.post(`/api/sites/${site}/hosting/folder`, {
+    const connected = await house.owner.put(`/api/sites/${site}/hosting/folder`, {
       folder: own,
       url: `http://127.0.0.1:${innerPort}/`,
     });
@@ -173,7 +173,7 @@ describe('what people name', () => {
 
 describe('a folder of this machine', () => {
   const connect = (path: string, log?: string) =>
-    house.owner.post<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: path, ...(log ? { log } : {}) });
+    house.owner.put<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: path, ...(log ? { log } : {}) });
 
   it.each([
     ['/etc', 'another one'],

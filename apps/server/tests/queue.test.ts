@@ -6,7 +6,8 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { connect, type Database } from '../src/db/database.ts';
 import { announce, listen, type NewsFeed } from '../src/db/events.ts';
 import { migrate } from '../src/db/migrate.ts';
-import { cancelJob, enqueue, startWorker, type JobHandler, type JobKind, type Worker } from '../src/jobs/queue.ts';
+import { cancelJob, enqueue, type JobHandler, type JobKind } from '../src/jobs/queue.ts';
+import { startWorker, type Worker } from '../src/jobs/worker.ts';
 import { JOB_COLUMNS, jobRow as jobRowOf, type JobRow } from '../src/features/jobs/jobRow.ts';
 import { freshDatabase, MIGRATIONS } from './harness.ts';
 

@@ -158,9 +158,7 @@ describe('gathering', () => {
       '/dead': 'page',
       '/only-robots': 'only robots',
     });
-    expect((await house.owner.post(api('old-addresses/kind'), { addresses: ['/guess'], noise: false })).status).toBe(
-      200,
-    );
+    expect((await house.owner.patch(api('old-addresses'), { addresses: ['/guess'], noise: false })).status).toBe(200);
     await file('later.log', logLine('/guess', 404, { day: '04/May/2026' }));
     expect(await row('/guess')).toMatchObject({ kind: 'page', noise: null });
   });

@@ -56,7 +56,7 @@ describe('removing for good', () => {
       'Ada Stone removed for good “Groups and schools”, which you had removed.',
     ]);
     expect((await house.owner.get(`/api/sites/${site}/notices`)).body).toEqual([]);
-    await editor.post(`/api/sites/${site}/notices/${notices[0]?.id ?? ''}/seen`);
+    await editor.put(`/api/sites/${site}/notices/${notices[0]?.id ?? ''}/seen`);
     expect((await editor.get(`/api/sites/${site}/notices`)).body).toEqual([]);
     expect(await putBack(of)).toMatchObject({ status: 410, code: 'removal-swept' });
     expect(await decide({ kind: 'undo', of })).toMatchObject({ status: 410, code: 'removal-swept' });
@@ -194,7 +194,7 @@ describe('a time limit', () => {
   it('that is made shorter takes nothing before a week of notice', async () => {
     await remove((await at('/visit/groups/')).id);
     await runOn(20);
-    const { body } = await house.owner.post<{ keptDays: number; reached: number; notBefore: string }>(
+    const { body } = await house.owner.put<{ keptDays: number; reached: number; notBefore: string }>(
       `/api/sites/${site}/removals/kept-days`,
       { days: 14 },
     );
@@ -202,7 +202,7 @@ describe('a time limit', () => {
     const [row] = (await list()).rows;
     expect(row?.keptUntil).toBe(body.notBefore);
     expect(new Date(body.notBefore).getTime() - house.server.deps.world.clock.nowMs()).toBeGreaterThan(6.9 * DAY_MS);
-    await house.owner.post(`/api/sites/${site}/removals/kept-days`, { days: 0 });
+    await house.owner.put(`/api/sites/${site}/removals/kept-days`, { days: 0 });
     await runOn(300);
     await pause(2500);
     expect((await list()).rows).toMatchObject([{ keptUntil: null }]);

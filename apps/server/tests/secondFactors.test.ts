@@ -179,16 +179,16 @@ describe('a second factor', () => {
     const { client, email } = await joined('editor');
     await withCodes(client);
     const [{ id } = { id: '' }] = (await account(client)).factors;
-    expect(code(await client.post(`/api/account/factors/${id}/removal`, { password: 'not this one' }))).toBe(
+    expect(code(await client.delete(`/api/account/factors/${id}`, { password: 'not this one' }))).toBe(
       'password-wrong',
     );
     const { client: neighbour } = await joined('editor');
-    expect((await neighbour.post(`/api/account/factors/${id}/removal`, { password: GOOD })).status).toBe(404);
+    expect((await neighbour.delete(`/api/account/factors/${id}`, { password: GOOD })).status).toBe(404);
     for (const path of ['recovery-codes', 'passkeys/options', 'codes'])
       expect(code(await client.post(`/api/account/${path}`, { name: 'Key', password: 'not this one' })), path).toBe(
         'password-wrong',
       );
-    expect((await client.post(`/api/account/factors/${id}/removal`, { password: GOOD })).status).toBe(200);
+    expect((await client.delete(`/api/account/factors/${id}`, { password: GOOD })).status).toBe(200);
     expect((await account(client)).recoveryCodes).toBe(0);
     await again(email);
     await withCodes(client);

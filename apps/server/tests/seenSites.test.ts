@@ -13,18 +13,18 @@ describe('sites', () => {
     expect(await names()).toEqual(['Seen']);
     expect((await client.get(`/api/sites/${two}`)).status).toBe(404);
     const id = await idOf(email);
-    await house.owner.post(`/api/people/${id}/sites`, { sites: [two] });
+    await house.owner.put(`/api/people/${id}/sites`, { sites: [two] });
     expect(await names()).toEqual(['Hidden']);
-    await house.owner.post(`/api/people/${id}/sites`, { sites: null });
+    await house.owner.put(`/api/people/${id}/sites`, { sites: null });
     expect(await names()).toContain('Seen');
-    await house.owner.post(`/api/people/${id}/sites`, { sites: [] });
+    await house.owner.put(`/api/people/${id}/sites`, { sites: [] });
     expect(await names()).toEqual([]);
     // What somebody makes they see.
     await client.newSite('Made by them');
     expect(await names()).toEqual(['Made by them']);
     expect((await house.owner.get<unknown[]>('/api/sites')).body.length).toBeGreaterThan(2);
     expect(
-      (await house.owner.post(`/api/people/${id}/sites`, { sites: ['00000000-0000-4000-8000-000000000000'] })).status,
+      (await house.owner.put(`/api/people/${id}/sites`, { sites: ['00000000-0000-4000-8000-000000000000'] })).status,
     ).toBe(404);
     expect(await names(), 'what could not be set whole is not set').toEqual(['Made by them']);
   });
@@ -38,7 +38,7 @@ describe('sites', () => {
     expect((await house.owner.get(`/api/sites/${foreign}`)).status).toBe(404);
     const { email } = await joined('editor');
     const id = await idOf(email);
-    expect((await house.owner.post(`/api/people/${id}/sites`, { sites: [foreign] })).status).toBe(404);
+    expect((await house.owner.put(`/api/people/${id}/sites`, { sites: [foreign] })).status).toBe(404);
     expect((await house.owner.post('/api/invitations', { role: 'editor', sites: [foreign] })).status).toBe(404);
     const own = await house.owner.newSite('Of this team');
     const sees = async () => (await db.one<{ sees: boolean }>('select sees_site($1, $2) as sees', [id, own])).sees;
@@ -55,7 +55,7 @@ describe('sites', () => {
     const stream = await fetch(`${client.base}/api/sites/${site}/events`, { headers: { cookie: client.cookie } });
     const reader = stream.body?.getReader();
     await reader?.read();
-    await house.owner.post(`/api/people/${await idOf(email)}/sites`, { sites: [] });
+    await house.owner.put(`/api/people/${await idOf(email)}/sites`, { sites: [] });
     let isDone = false;
     while (!isDone) isDone = (await reader?.read())?.done ?? true;
     expect((await client.get(`/api/jobs/${job.id}`)).status).toBe(404);
@@ -84,9 +84,9 @@ describe('sites', () => {
     expect(code(await house.owner.post('/api/invitations', { role: 'client' }))).toBe('input-invalid');
     // Somebody who saw everything sees nothing as a client until it is named.
     const { client: was, email: wasEmail } = await joined('editor');
-    await house.owner.post(`/api/people/${await idOf(wasEmail)}/role`, { role: 'client' });
+    await house.owner.put(`/api/people/${await idOf(wasEmail)}/role`, { role: 'client' });
     expect((await was.get('/api/sites')).body).toEqual([]);
-    expect(code(await house.owner.post(`/api/people/${await idOf(email)}/sites`, { sites: null }))).toBe(
+    expect(code(await house.owner.put(`/api/people/${await idOf(email)}/sites`, { sites: null }))).toBe(
       'input-invalid',
     );
   });

@@ -25,7 +25,7 @@ beforeEach(async () => {
 const nowMs = () => house.server.deps.world.clock.nowMs();
 const runOn = (minutes: number) => house.owner.post('/api/stand-ins/clock', { byMs: minutes * MINUTE_MS });
 const set = async (minutes: number, more: object = {}) =>
-  house.owner.post<{ set: SetTime; error?: { code: string; message: string } }>(`/api/sites/${site}/set-time`, {
+  house.owner.put<{ set: SetTime; error?: { code: string; message: string } }>(`/api/sites/${site}/set-time`, {
     at: new Date(nowMs() + minutes * MINUTE_MS).toISOString(),
     zone: 'Europe/London',
     version: (await house.owner.overview(site)).version,

@@ -143,11 +143,11 @@ describe('what must be fixed', () => {
     });
     const found = await list();
     expect(
-      (await house.owner.post(`/api/sites/${site}/snags/${found.snags[0]?.key}/dismissal`, { reason: '' })).status,
+      (await house.owner.put(`/api/sites/${site}/snags/${found.snags[0]?.key}/dismissal`, { reason: '' })).status,
     ).toBe(400);
     for (const { key } of found.snags.filter(({ severity }) => severity === 'must')) {
       expect(
-        (await house.owner.post(`/api/sites/${site}/snags/${key}/dismissal`, { reason: 'The client knows of it' }))
+        (await house.owner.put(`/api/sites/${site}/snags/${key}/dismissal`, { reason: 'The client knows of it' }))
           .status,
       ).toBe(200);
     }

@@ -124,7 +124,7 @@ describe('somebody whose power has ended', () => {
   it('has made no owner by a link from before', async () => {
     const other = await joinAs('owner', 'Once an owner');
     const { body } = await other.post<{ token: string }>('/api/invitations', { role: 'owner' });
-    await house.owner.post(`/api/people/${await idOf('Once an owner')}/role`, { role: 'editor' });
+    await house.owner.put(`/api/people/${await idOf('Once an owner')}/role`, { role: 'editor' });
     const stranger = house.client();
     await stranger.start();
     expect((await stranger.get(`/api/join/${body.token}`)).status).toBe(410);

@@ -13,8 +13,8 @@ describe('the trail', () => {
 
   it('has who did what, also what was refused, and what strangers tried with whose name', async () => {
     const { client, email } = await joined('editor');
-    await house.owner.post(`/api/people/${await idOf(email)}/role`, { role: 'reviewer' });
-    await client.post('/api/account/password', { password: 'not this one', next: NEXT });
+    await house.owner.put(`/api/people/${await idOf(email)}/role`, { role: 'reviewer' });
+    await client.put('/api/account/password', { password: 'not this one', next: NEXT });
     await house.client().signIn(email, 'a guess of a stranger');
     await house.client().signIn('nobody@house.example', 'a guess of a stranger');
     const [guess, refused, role] = await entries();
@@ -87,7 +87,7 @@ describe('the trail', () => {
     const { db } = house.server.deps;
     await db.run(`alter table trail add constraint nothing_more check (id < 0) not valid`);
     try {
-      expect((await house.owner.post(`/api/people/${await idOf(email)}/role`, { role: 'owner' })).status).toBe(500);
+      expect((await house.owner.put(`/api/people/${await idOf(email)}/role`, { role: 'owner' })).status).toBe(500);
     } finally {
       await db.run('alter table trail drop constraint nothing_more');
     }

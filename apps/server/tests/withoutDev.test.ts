@@ -87,7 +87,7 @@ it('what has neither a host of its own nor a registrar says so, and does not off
     temporary: null,
     hostWords: 'no host yet',
   });
-  const set = await client.post(`/api/sites/${site}/set-time`, {
+  const set = await client.put(`/api/sites/${site}/set-time`, {
     at: '2100-01-01T09:00:00.000Z',
     zone: 'Europe/Vienna',
     version: 0,

@@ -54,7 +54,7 @@ async function sshSite(name: string, own: string, more: readonly string[]): Prom
   ends.push(() => server.stop());
   const site = await house.owner.newSite(name);
   await house.owner.bringIn(site, await zip(siteOf()));
-  const { status } = await house.owner.post(`/api/sites/${site}/hosting/sftp`, {
+  const { status } = await house.owner.put(`/api/sites/${site}/hosting/sftp`, {
     server: '127.0.0.1',
     port: server.port,
     user: keys.user,
@@ -70,7 +70,7 @@ async function sshSite(name: string, own: string, more: readonly string[]): Prom
 async function folderSite(name: string, own: string): Promise<string> {
   const site = await house.owner.newSite(name);
   await house.owner.bringIn(site, await zip(siteOf()));
-  expect((await house.owner.post(`/api/sites/${site}/hosting/folder`, { folder: own })).status).toBe(200);
+  expect((await house.owner.put(`/api/sites/${site}/hosting/folder`, { folder: own })).status).toBe(200);
   return site;
 }
 
@@ -141,7 +141,7 @@ describe.each(kinds)('%s that was spoiled', (kind, connect) => {
     expect(await house.owner.publish(site)).toMatchObject({ state: 'done', error: null });
     expect(await wrongFiles(own, withTitle('After the empty note'))).toEqual([]);
     // Letting old releases go reads every note that is there.
-    await house.owner.post(`/api/sites/${site}/releases/keeping`, { count: 2 });
+    await house.owner.put(`/api/sites/${site}/releases/keeping`, { count: 2 });
     await setTitle('After keeping two');
     expect(await house.owner.publish(site)).toMatchObject({ state: 'done', error: null });
     expect(await wrongFiles(own, withTitle('After keeping two'))).toEqual([]);

@@ -103,7 +103,7 @@ describe('a server over SFTP', () => {
     url: `http://127.0.0.1:${ports.web}/`,
   });
   const connect = (more: object = {}) =>
-    house.owner.post<HostingView & Refusal>(`/api/sites/${site}/hosting/sftp`, { ...account(), ...more });
+    house.owner.put<HostingView & Refusal>(`/api/sites/${site}/hosting/sftp`, { ...account(), ...more });
 
   it('shows its key first, the one ssh-keygen knows', async () => {
     site = await newSite('Over SFTP');
@@ -279,7 +279,7 @@ describe('many files at once', () => {
     await house.owner.bringIn(site, await zip({ ...SMALL_SITE, ...many }));
     expect(
       (
-        await house.owner.post(`/api/sites/${site}/hosting/sftp`, {
+        await house.owner.put(`/api/sites/${site}/hosting/sftp`, {
           server: '127.0.0.1',
           port,
           user,
@@ -415,7 +415,7 @@ describe('a large document with a kilobyte put into its middle', () => {
     const before = randomBytes(1_000_000);
     const after = Buffer.concat([before.subarray(0, 500_000), randomBytes(1000), before.subarray(500_000)]);
     await house.owner.bringIn(site, await zip({ ...SMALL_SITE, 'plan.pdf': before }));
-    await house.owner.post(`/api/sites/${site}/hosting/sftp`, {
+    await house.owner.put(`/api/sites/${site}/hosting/sftp`, {
       server: '127.0.0.1',
       port,
       user,
@@ -440,14 +440,14 @@ describe('a folder', () => {
     const site = await newSite('Into a folder');
     const at = join(folder.path, 'plain');
     expect(
-      (await house.owner.post<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: 'srv/www' })).body.error.code,
+      (await house.owner.put<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: 'srv/www' })).body.error.code,
     ).toBe('host-folder-unusable');
     expect(
-      (await house.owner.post<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: join(at, 'not-there') })).body
+      (await house.owner.put<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: join(at, 'not-there') })).body
         .error.message,
     ).toContain('not there');
     expect(
-      (await house.owner.post<HostingView>(`/api/sites/${site}/hosting/folder`, { folder: at })).body.account,
+      (await house.owner.put<HostingView>(`/api/sites/${site}/hosting/folder`, { folder: at })).body.account,
     ).toMatchObject({ kind: 'folder', folder: at });
     expect((await house.owner.publish(site)).state).toBe('done');
     const first = await readlink(join(at, 'current'));
@@ -467,10 +467,10 @@ describe('a folder', () => {
     const site = await newSite('Into a folder that fills');
     const at = join(folder.path, 'few');
     await mkdir(at);
-    await house.owner.post(`/api/sites/${site}/hosting/folder`, { folder: at });
+    await house.owner.put(`/api/sites/${site}/hosting/folder`, { folder: at });
     await house.owner.publish(site);
     const first = await readlink(join(at, 'current'));
-    await house.owner.post(`/api/sites/${site}/releases/keeping`, { count: 2 });
+    await house.owner.put(`/api/sites/${site}/releases/keeping`, { count: 2 });
     const { id } = await house.owner.page(site, '/welcome/');
     for (const title of ['One', 'Two', 'Three']) {
       await house.owner.decide(site, { kind: 'title', page: id, title });
@@ -494,7 +494,7 @@ describe('the same release in all three places', () => {
       folder: await newSite('Alike in a folder'),
     };
     for (const name of ['alike-sftp', 'alike-folder']) await mkdir(join(folder.path, name));
-    await house.owner.post(`/api/sites/${sites.sftp}/hosting/sftp`, {
+    await house.owner.put(`/api/sites/${sites.sftp}/hosting/sftp`, {
       server: '127.0.0.1',
       port: ports.ssh,
       user,
@@ -503,7 +503,7 @@ describe('the same release in all three places', () => {
       fingerprint,
       url: 'http://127.0.0.1:1/',
     });
-    await house.owner.post(`/api/sites/${sites.folder}/hosting/folder`, { folder: join(folder.path, 'alike-folder') });
+    await house.owner.put(`/api/sites/${sites.folder}/hosting/folder`, { folder: join(folder.path, 'alike-folder') });
     for (const site of Object.values(sites)) {
       const { id } = await house.owner.page(site, '/visit/');
       await house.owner.decide(site, {

@@ -183,10 +183,18 @@ class Person {
     };
   }
 
-  async post<T>(path: string, body: object, more: readonly string[] = []): Promise<Heard & { json: T }> {
+  post<T>(path: string, body: object, more: readonly string[] = []): Promise<Heard & { json: T }> {
+    return this.#send('POST', path, body, more);
+  }
+
+  put<T>(path: string, body: object): Promise<Heard & { json: T }> {
+    return this.#send('PUT', path, body, []);
+  }
+
+  async #send<T>(method: string, path: string, body: object, more: readonly string[]): Promise<Heard & { json: T }> {
     const heard = await this.ask(path, [
       '-X',
-      'POST',
+      method,
       '-H',
       'content-type: application/json',
       '-H',
@@ -337,7 +345,7 @@ describe('one of two processes that is killed', () => {
     };
     expect((await person.ended(upload.job)).state).toBe('done');
     await mkdir(join(folder.path, 'sites', 'goes-on'));
-    const connected = await person.post(`/api/sites/${site}/hosting/folder`, {
+    const connected = await person.put(`/api/sites/${site}/hosting/folder`, {
       folder: join(folder.path, 'sites', 'goes-on'),
     });
     expect(connected.status).toBe(200);
@@ -345,7 +353,7 @@ describe('one of two processes that is killed', () => {
       await person.get<{ snags: { key: string; severity: string; dismissed: unknown }[] }>(`/api/sites/${site}/snags`)
     ).snags)
       if (severity === 'must' && !dismissed)
-        await person.post(`/api/sites/${site}/snags/${key}/dismissal`, { reason: 'as it is' });
+        await person.put(`/api/sites/${site}/snags/${key}/dismissal`, { reason: 'as it is' });
     const { version } = await person.get<{ version: number }>(`/api/sites/${site}`);
     const { json } = await person.post<{ job: string }>(`/api/sites/${site}/releases`, { version });
     await pause(250);

@@ -18,7 +18,7 @@ const notices = useNotices();
 const rows = ref<AnswerOf<typeof draftApi.history>>();
 
 watch(
-  () => site.tick,
+  () => site.versions.draft,
   async () => {
     if (site.id === undefined) return;
     try {

@@ -19,7 +19,7 @@ useReadAgain(
   async (id) => {
     told.value = await call(removalsApi.notices, { params: { site: id } });
   },
-  [() => site.noticeTick],
+  ['notices'],
 );
 
 async function seen(notice: Notice): Promise<void> {

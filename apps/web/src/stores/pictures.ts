@@ -11,7 +11,7 @@ export const usePictures = defineStore('pictures', () => {
   const pictures = shallowRef<Pictures>({ draft: {}, live: {} });
 
   watch(
-    [() => site.id, () => site.pictureTick, () => site.overview?.live?.number],
+    [() => site.id, () => site.versions.pictures, () => site.overview?.live?.number],
     async ([id], [before]) => {
       if (id !== before) pictures.value = { draft: {}, live: {} };
       if (id === undefined) return;

@@ -2,7 +2,7 @@ import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { effectScope, nextTick, ref } from 'vue';
 import { useReadAgain, useReadAtEase } from './readAgain.ts';
 
-vi.mock('./site.ts', () => ({ useSite: () => ({ id: 'a site', tick: 0, noteReading: () => {} }) }));
+vi.mock('./site.ts', () => ({ useSite: () => ({ id: 'a site', versions: { draft: 0 }, noteReading: () => {} }) }));
 vi.mock('./notices.ts', () => ({ useNotices: () => ({ problem: vi.fn() }) }));
 
 beforeEach(() => {

@@ -1,15 +1,19 @@
 /** What a station shows of the open site: read when the site opens, and again whenever it may have changed. */
 import { onScopeDispose, watch } from 'vue';
+import type { Topic } from './freshness.ts';
 import { useNotices } from './notices.ts';
 import { useSite } from './site.ts';
+
+/** A topic of the site, or something else that is watched. */
+export type Reason = Topic | (() => unknown);
 
 /**
  * One reading at a time: an answer that was asked for earlier could otherwise arrive later and show what is past.
  *
  * @param read called with the open site; its failure is told
- * @param reasons after whose change it is read again; a change of the draft, where none are named
+ * @param reasons after whose change it is read again
  */
-export function useReadAgain(read: (site: string) => Promise<void>, reasons?: readonly (() => unknown)[]): void {
+export function useReadAgain(read: (site: string) => Promise<void>, reasons: readonly Reason[] = ['draft']): void {
   const site = useSite();
   const notices = useNotices();
   let isReading = false;
@@ -29,7 +33,11 @@ export function useReadAgain(read: (site: string) => Promise<void>, reasons?: re
     } while (again);
     isReading = false;
   };
-  watch([() => site.id, ...(reasons ?? [() => site.tick])], readNow, { immediate: true });
+  watch(
+    [() => site.id, ...reasons.map((reason) => (typeof reason === 'function' ? reason : () => site.versions[reason]))],
+    readNow,
+    { immediate: true },
+  );
 }
 
 /**
@@ -41,7 +49,7 @@ export function useReadAgain(read: (site: string) => Promise<void>, reasons?: re
  */
 export function useReadAtEase(
   read: (site: string) => Promise<boolean>,
-  reasons: readonly (() => unknown)[],
+  reasons: readonly Reason[],
   pauseMs: number,
 ): () => void {
   const site = useSite();

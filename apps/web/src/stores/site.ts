@@ -4,14 +4,17 @@ import { jobsApi, type Job } from '@fastigium/contracts/api/jobs';
 import { releasesApi, type Changes } from '@fastigium/contracts/api/releases';
 import { sitesApi, type SiteOverview } from '@fastigium/contracts/api/sites';
 import { DomainError, errorFrom } from '@fastigium/contracts/errors';
+import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
 import { defineStore } from 'pinia';
-import { computed, nextTick, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import { call } from '../api/client.ts';
 import { listenToSite } from '../api/events.ts';
 import { useNotices } from './notices.ts';
 import { useSession } from './session.ts';
 import { speak } from '../words/index.ts';
 import { inBackground } from './background.ts';
+import { createFreshness } from './freshness.ts';
+import { createSteps } from './steps.ts';
 import { say } from './words.ts';
 
 /** A decision, or one that is made from what is shown when its turn comes; undefined where there is nothing to do then. */
@@ -22,20 +25,8 @@ export const useSite = defineStore('site', () => {
   const session = useSession();
   const overview = shallowRef<SiteOverview>();
   const changes = shallowRef<Changes>();
-  /** Grows whenever what stations show may have changed; they watch it and read again. */
-  const tick = ref(0);
-  /** The same for what the checks found. */
-  const snagTick = ref(0);
-  /** The same for pictures of pages. */
-  const pictureTick = ref(0);
-  /** The same for what only the Address station shows: looks at the world change nothing in the draft. */
-  const addressTick = ref(0);
-  /** The same for old addresses and suggestions for them, which change nothing in the draft. */
-  const redirectTick = ref(0);
-  /** The same for what somebody is to be told. */
-  const noticeTick = ref(0);
-  /** The same for what visitors of the live site met. */
-  const watchTick = ref(0);
+  const { versions, outdate } = createFreshness();
+  const steps = createSteps();
   const jobs = ref(new Map<string, Job>());
   let stopListening: (() => void) | undefined;
   let changesAsked = 0;
@@ -102,17 +93,17 @@ export const useSite = defineStore('site', () => {
 
   async function refresh(): Promise<void> {
     if (!(await readOverview())) return;
-    tick.value += 1;
+    outdate('draft');
     await loadChanges();
   }
 
   async function refreshAddress(): Promise<void> {
-    if (await readOverview()) addressTick.value += 1;
+    if (await readOverview()) outdate('address');
   }
 
   async function refreshSnags(): Promise<void> {
     if (!(await readOverview())) return;
-    snagTick.value += 1;
+    outdate('snags');
     if (changes.value === undefined) await loadChanges();
   }
 
@@ -151,13 +142,13 @@ export const useSite = defineStore('site', () => {
     } else if (event.kind === 'address') {
       await refreshAddress();
     } else if (event.kind === 'redirects') {
-      if (await readOverview()) redirectTick.value += 1;
+      if (await readOverview()) outdate('redirects');
     } else if (event.kind === 'notice') {
-      noticeTick.value += 1;
+      outdate('notices');
     } else if (event.kind === 'watch') {
-      if (await readOverview()) watchTick.value += 1;
+      if (await readOverview()) outdate('watch');
     } else if (event.kind === 'pictures') {
-      pictureTick.value += 1;
+      outdate('pictures');
     } else if (event.kind === 'snags') {
       await refreshSnags();
     } else {
@@ -167,29 +158,6 @@ export const useSite = defineStore('site', () => {
     }
   }
 
-  /** The last step of the queue; each begins when the one before has been answered, in the order they were asked for. */
-  let turn: Promise<unknown> = Promise.resolve();
-  const waiting = ref(0);
-  const isBusy = computed(() => waiting.value > 0);
-  /** Readings of what screens show that are under way. */
-  const readings = new Set<Promise<unknown>>();
-  let shown: Promise<unknown> = Promise.resolve();
-
-  /** Keeps a reading in mind, so that a step that depends on what is shown waits for it. */
-  function noteReading(reading: Promise<unknown>): void {
-    readings.add(reading);
-    const forget = () => readings.delete(reading);
-    // Whoever reads says what went wrong with it.
-    reading.then(forget, forget);
-  }
-
-  /** Until screens show what the last step made. */
-  async function settled(): Promise<void> {
-    await shown;
-    await nextTick();
-    while (readings.size > 0) await Promise.allSettled([...readings]);
-  }
-
   /** Changes the draft; where somebody else changed the same, it is refused, what changed is shown, and what was typed stays. */
   async function decide(act: Act): Promise<boolean> {
     return (await make(act)) !== undefined;
@@ -197,18 +165,14 @@ export const useSite = defineStore('site', () => {
 
   /** The same, for decisions that bring something into being: its id, or an empty text for those that do not. */
   async function make(act: Act): Promise<string | undefined> {
-    waiting.value += 1;
-    const mine = turn.then(() => makeNow(act)).finally(() => (waiting.value -= 1));
-    turn = mine.catch(() => {});
-    const made = await mine;
-    if (made !== undefined) await shown;
+    const made = await steps.inTurn(() => makeNow(act), typeof act === 'function');
+    if (made !== undefined) await steps.shown();
     return made;
   }
 
   async function makeNow(act: Act): Promise<string | undefined> {
     const site = id.value;
     // What depends on what is shown is made when its turn comes, from what is shown then.
-    if (typeof act === 'function') await settled();
     const decision = typeof act === 'function' ? act() : act;
     if (site === undefined || site !== id.value || decision === undefined || overview.value === undefined)
       return undefined;
@@ -218,16 +182,11 @@ export const useSite = defineStore('site', () => {
         body: { version: overview.value.version, decision },
       });
       // Told when it is shown; the next step need not wait for that.
-      shown = refresh()
-        .catch(notices.problem)
-        .then(() => {
-          if (decision.kind === 'step' || decision.kind === 'undo') notices.done(speak(message));
-          else
-            notices.done(speak(message), {
-              label: say('common.undo'),
-              run: () => inBackground(decide({ kind: 'step', direction: 'back' })),
-            });
-        });
+      steps.showing(
+        refresh()
+          .catch(notices.problem)
+          .then(() => tell(decision, message)),
+      );
       return made ?? '';
     } catch (error) {
       notices.problem(error);
@@ -235,6 +194,15 @@ export const useSite = defineStore('site', () => {
         await refresh();
       return undefined;
     }
+  }
+
+  function tell({ kind }: DecisionRequest, message: DecisionMessage): void {
+    if (kind === 'step' || kind === 'undo') notices.done(speak(message));
+    else
+      notices.done(speak(message), {
+        label: say('common.undo'),
+        run: () => inBackground(decide({ kind: 'step', direction: 'back' })),
+      });
   }
 
   async function cancel(job: string): Promise<void> {
@@ -247,13 +215,7 @@ export const useSite = defineStore('site', () => {
     overview,
     changes,
     liveNumber,
-    tick,
-    snagTick,
-    pictureTick,
-    addressTick,
-    redirectTick,
-    noticeTick,
-    watchTick,
+    versions,
     jobs,
     open,
     close,
@@ -262,9 +224,9 @@ export const useSite = defineStore('site', () => {
     loadChanges,
     decide,
     make,
-    isBusy,
+    isBusy: steps.isBusy,
     cancel,
-    noteReading,
+    noteReading: steps.noteReading,
     importing: runningJob('import'),
     publishing: runningJob('publish'),
     certifying: runningJob('certificate'),

@@ -43,7 +43,7 @@ const newCodes = z.object({ recoveryCodes: z.array(z.string()).nullable() });
 
 export const accountApi = {
   get: endpoint('GET /account', { summary: 'One’s own account', access: 'client', answer: account }),
-  changePassword: endpoint('POST /account/password', {
+  changePassword: endpoint('PUT /account/password', {
     summary: 'Change one’s password; the other sessions end',
     access: 'client',
     trail: 'account',
@@ -105,7 +105,7 @@ export const accountApi = {
     answer: newCodes,
     status: 201,
   }),
-  removeFactor: endpoint('POST /account/factors/:factor/removal', {
+  removeFactor: endpoint('DELETE /account/factors/:factor', {
     summary: 'Remove a second factor',
     access: 'client',
     trail: 'account',

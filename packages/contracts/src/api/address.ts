@@ -204,7 +204,7 @@ export const addressApi = {
     body: z.object({ name, years: z.number().int().min(1).max(10), privacy: z.boolean() }),
     answer: addressView,
   }),
-  bring: endpoint('POST /sites/:site/domain', {
+  bring: endpoint('PUT /sites/:site/domain', {
     summary: 'Connect a name that is owned already',
     access: 'editor',
     trail: 'hosts',
@@ -229,7 +229,7 @@ export const addressApi = {
     answer: addressView,
     status: 201,
   }),
-  settings: endpoint('POST /sites/:site/address/settings', {
+  settings: endpoint('PATCH /sites/:site/address', {
     summary: 'Main form, https, HSTS',
     access: 'editor',
     trail: 'hosts',
@@ -247,7 +247,7 @@ export const addressApi = {
     params: siteParams,
     answer: z.object({ zone: z.string(), text: z.string(), now: z.string(), source: z.string() }),
   }),
-  bringZone: endpoint('POST /sites/:site/zone', {
+  bringZone: endpoint('PUT /sites/:site/zone', {
     isLarge: true,
     summary: 'Bring the zone file of before, so that nothing in it is lost',
     access: 'editor',
@@ -256,7 +256,7 @@ export const addressApi = {
     body: z.object({ text: z.string().max(1_000_000) }),
     answer: z.object({ records: z.number().int(), kept: z.number().int() }),
   }),
-  updateKey: endpoint('POST /sites/:site/address/update-key', {
+  updateKey: endpoint('PUT /sites/:site/address/update-key', {
     summary: 'Keep a key for DNS updates',
     access: 'owner',
     trail: 'secrets',

@@ -94,7 +94,7 @@ export const hostingApi = {
     query: z.object({ months: z.coerce.number().int().min(1).max(60).default(12) }),
     answer: hostingView,
   }),
-  choose: endpoint('POST /sites/:site/hosting/plan', {
+  choose: endpoint('PUT /sites/:site/hosting/plan', {
     summary: 'Choose a plan and a region',
     access: 'owner',
     trail: 'hosts',
@@ -102,7 +102,7 @@ export const hostingApi = {
     answer: hostingView,
     body: z.object({ plan: z.string().max(60), region: z.string().max(60), months: z.number().int().min(1).max(60) }),
   }),
-  visitors: endpoint('POST /sites/:site/hosting/visitors', {
+  visitors: endpoint('PUT /sites/:site/hosting/visitors', {
     summary: 'Say where visitors are',
     access: 'editor',
     trail: 'secrets',
@@ -119,7 +119,7 @@ export const hostingApi = {
     access: 'reviewer',
     answer: z.array(country),
   }),
-  temporary: endpoint('POST /sites/:site/hosting/temporary', {
+  temporary: endpoint('PUT /sites/:site/hosting/temporary', {
     summary: 'Change the temporary address; the old one redirects for a while',
     access: 'editor',
     trail: 'hosts',
@@ -127,7 +127,7 @@ export const hostingApi = {
     answer: hostingView,
     body: z.object({ label: hostLabel, keepOldDays: z.number().int().min(0).max(365).default(30) }),
   }),
-  folder: endpoint('POST /sites/:site/hosting/folder', {
+  folder: endpoint('PUT /sites/:site/hosting/folder', {
     summary: 'Publish into a folder of this machine',
     access: 'owner',
     trail: 'hosts',
@@ -147,7 +147,7 @@ export const hostingApi = {
     body: sftp.pick({ server: true, port: true }),
     answer: hostKey,
   }),
-  sftp: endpoint('POST /sites/:site/hosting/sftp', {
+  sftp: endpoint('PUT /sites/:site/hosting/sftp', {
     summary: 'Publish to a server over SFTP',
     access: 'owner',
     trail: 'hosts',
@@ -155,7 +155,7 @@ export const hostingApi = {
     body: sftp,
     answer: hostingView,
   }),
-  standIn: endpoint('POST /sites/:site/hosting/stand-in', {
+  standIn: endpoint('PUT /sites/:site/hosting/stand-in', {
     summary: 'Publish to the host stand-in again',
     access: 'owner',
     trail: 'hosts',

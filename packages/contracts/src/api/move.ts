@@ -48,7 +48,7 @@ export const moveApi = {
     params: siteParams,
     answer: move,
   }),
-  plan: endpoint('POST /sites/:site/move', {
+  plan: endpoint('PUT /sites/:site/move', {
     summary: 'When visitors are to move over; null for no time yet',
     access: 'editor',
     params: siteParams,

@@ -64,7 +64,7 @@ export const peopleApi = {
     answer: session,
     status: 201,
   }),
-  setRole: endpoint('POST /people/:person/role', {
+  setRole: endpoint('PUT /people/:person/role', {
     summary: 'Give somebody another role',
     access: 'owner',
     trail: 'people',
@@ -99,7 +99,7 @@ export const peopleApi = {
     body: z.object({ email: z.email().max(254) }),
     answer: done,
   }),
-  setSites: endpoint('POST /people/:person/sites', {
+  setSites: endpoint('PUT /people/:person/sites', {
     summary: 'Say which sites somebody sees',
     access: 'owner',
     trail: 'people',

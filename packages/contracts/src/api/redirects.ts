@@ -267,7 +267,7 @@ export const redirectsApi = {
       done: z.array(gathering),
     }),
   }),
-  kind: endpoint('POST /sites/:site/old-addresses/kind', {
+  kind: endpoint('PATCH /sites/:site/old-addresses', {
     isLarge: true,
     summary: 'Says that old addresses are noise, or that they are not',
     access: 'editor',

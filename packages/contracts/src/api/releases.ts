@@ -138,7 +138,7 @@ export const releasesApi = {
     params: siteParams,
     answer: z.object({ count: z.number().int() }),
   }),
-  keep: endpoint('POST /sites/:site/releases/keeping', {
+  keep: endpoint('PUT /sites/:site/releases/keeping', {
     summary: 'Keep the last few releases; older ones go, unless they are pinned',
     access: 'owner',
     trail: 'releases',
@@ -146,7 +146,7 @@ export const releasesApi = {
     body: z.object({ count: z.number().int().min(2, 'keep two at least: the live one and the way back').max(1000) }),
     answer: done,
   }),
-  pin: endpoint('POST /sites/:site/releases/:number/pin', {
+  pin: endpoint('PUT /sites/:site/releases/:number/pin', {
     summary: 'Keep a release however many come after it, or no longer',
     access: 'editor',
     trail: 'releases',

@@ -237,13 +237,13 @@ export const removalsApi = {
     params: siteParams,
     answer: z.array(notice),
   }),
-  noticeSeen: endpoint('POST /sites/:site/notices/:notice/seen', {
+  noticeSeen: endpoint('PUT /sites/:site/notices/:notice/seen', {
     summary: 'You have read it',
     access: 'reviewer',
     params: siteParams.extend({ notice: id }),
     answer: done,
   }),
-  keepFor: endpoint('POST /sites/:site/removals/kept-days', {
+  keepFor: endpoint('PUT /sites/:site/removals/kept-days', {
     summary: 'How long removed things are kept',
     access: 'owner',
     trail: 'releases',

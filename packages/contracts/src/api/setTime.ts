@@ -35,7 +35,7 @@ export const setTimeApi = {
     params: siteParams,
     answer: z.object({ set: setTime.nullable() }),
   }),
-  set: endpoint('POST /sites/:site/set-time', {
+  set: endpoint('PUT /sites/:site/set-time', {
     summary: 'Let the draft as it was looked at go out at a time',
     access: 'editor',
     trail: 'releases',

@@ -55,7 +55,7 @@ export const snagsApi = {
     params: snagParams,
     answer: sourcePlace,
   }),
-  dismiss: endpoint('POST /sites/:site/snags/:key/dismissal', {
+  dismiss: endpoint('PUT /sites/:site/snags/:key/dismissal', {
     summary: 'Take a snag on one’s name, with a reason',
     access: 'editor',
     params: snagParams,

@@ -39,7 +39,7 @@ export const standInsApi = {
     access: 'reviewer',
     answer: standInFaults,
   }),
-  setFaults: endpoint('POST /stand-ins/faults', {
+  setFaults: endpoint('PUT /stand-ins/faults', {
     summary: 'Make them fail, or well again',
     access: 'editor',
     body: standInFaults,
@@ -51,7 +51,7 @@ export const standInsApi = {
     params: z.object({ zone: z.string().max(253) }),
     answer: z.object({ zone: z.string(), text: z.string() }),
   }),
-  setZone: endpoint('POST /stand-ins/zones/:zone', {
+  setZone: endpoint('PUT /stand-ins/zones/:zone', {
     isLarge: true,
     summary: 'Change it by hand there',
     access: 'editor',

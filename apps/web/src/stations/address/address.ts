@@ -84,7 +84,7 @@ export function provideAddress(asked?: unknown): Address {
     }, done);
 
   watch(
-    [() => site.id, () => site.addressTick],
+    [() => site.id, () => site.versions.address],
     async ([id]) => {
       if (id === undefined) return;
       try {

@@ -32,7 +32,7 @@ export function provideHosting(): void {
     region.value ??= next.account.region ?? next.regions[0]?.id;
   }
   watch(
-    [() => site.id, () => site.addressTick, months],
+    [() => site.id, () => site.versions.address, months],
     async ([id]) => {
       if (id === undefined) return;
       try {

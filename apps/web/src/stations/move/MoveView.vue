@@ -32,14 +32,7 @@ useReadAgain(
   async (id) => {
     move.value = await call(moveApi.get, { params: { site: id } });
   },
-  [
-    () => site.tick,
-    () => site.watchTick,
-    () => site.addressTick,
-    () => site.redirectTick,
-    () => site.snagTick,
-    () => minute.value,
-  ],
+  ['draft', 'watch', 'address', 'redirects', 'snags', () => minute.value],
 );
 watch(
   () => move.value?.changeAt,

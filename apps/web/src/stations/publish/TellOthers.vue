@@ -40,7 +40,7 @@ const read = async (id: string) => {
   if (session.mayEdit)
     ({ hooks: hooks.value, offered: offered.value } = await call(tellingApi.hooks, { params: { site: id } }));
 };
-useReadAgain(read, [() => site.tick, () => site.watchTick]);
+useReadAgain(read, ['draft', 'watch']);
 
 async function run(work: (id: string) => Promise<unknown>): Promise<void> {
   if (site.id === undefined) return;

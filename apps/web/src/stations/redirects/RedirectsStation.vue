@@ -77,7 +77,7 @@ const postpone = useReadAtEase(
     loaded.value = true;
     return true;
   },
-  [() => site.tick, () => site.redirectTick],
+  ['draft', 'redirects'],
   PAUSE_MS,
 );
 

@@ -36,7 +36,7 @@ watch(
   () => inBackground(askSoon()),
 );
 watch(
-  () => site.tick,
+  () => site.versions.draft,
   () => inBackground(ask()),
   { immediate: true },
 );

@@ -51,7 +51,7 @@ useReadAgain(
   async (id) => {
     snags.value = site.overview?.files === 0 ? undefined : await call(snagsApi.list, { params: { site: id } });
   },
-  [() => site.tick, () => site.snagTick],
+  ['draft', 'snags'],
 );
 
 const counts = computed(() => ({

@@ -55,7 +55,7 @@ useReadAgain(
   async (id) => {
     seen.value = await call(watchApi.get, { params: { site: id } });
   },
-  [() => site.tick, () => site.watchTick, () => site.redirectTick],
+  ['draft', 'watch', 'redirects'],
 );
 // Every probe is told of; the rows of all redirects and pages are read where they may have changed.
 useReadAgain(
@@ -63,7 +63,7 @@ useReadAgain(
     redirects.value = (await callLarge('redirects', 'rows', { site: id }, 'rows')).rows;
     readings.value += 1;
   },
-  [() => site.tick, () => site.redirectTick],
+  ['draft', 'redirects'],
 );
 useReadAgain(async (id) => {
   pages.value = (await callLarge('draft', 'pages', { site: id }, 'pages')).pages;

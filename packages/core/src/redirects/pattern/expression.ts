@@ -30,142 +30,173 @@ const isLineEnd = (code: number) => code === 10 || code === 13 || code === 0x202
 export const ANY: Expression = { kind: 'set', has: (code) => !isLineEnd(code) };
 const MOST_REPEATS = 1000;
 
+type Has = (code: number) => boolean;
+
+/** Behind a backslash, the letters that stand for many. */
+const ESCAPED_SETS: Readonly<Record<string, Has>> = {
+  d: isDigit,
+  w: isWord,
+  s: isSpace,
+  D: (code) => !isDigit(code),
+  W: (code) => !isWord(code),
+  S: (code) => !isSpace(code),
+};
+
 /** @param at where the source begins in the pattern, for messages. Throws a PatternError. */
 export function readExpression(source: string, at: number): Expression {
-  let position = 0;
-  const fail = (message: string): never => {
-    throw new PatternError(message, at + position);
-  };
-  const peek = () => source[position];
+  return new ExpressionReader(source, at).read();
+}
 
-  function choice(): Expression {
-    const options = [sequence()];
-    while (peek() === '|') {
-      position += 1;
-      options.push(sequence());
+/** Reads from left to right, one method for each production of the grammar. */
+class ExpressionReader {
+  readonly #source: string;
+  readonly #at: number;
+  #position = 0;
+
+  constructor(source: string, at: number) {
+    this.#source = source;
+    this.#at = at;
+  }
+
+  read(): Expression {
+    const whole = this.#choice();
+    if (this.#position < this.#source.length) this.#fail('there is a parenthesis too many');
+    return whole;
+  }
+
+  #fail(message: string): never {
+    throw new PatternError(message, this.#at + this.#position);
+  }
+
+  #peek(): string | undefined {
+    return this.#source[this.#position];
+  }
+
+  #choice(): Expression {
+    const options = [this.#sequence()];
+    while (this.#peek() === '|') {
+      this.#position += 1;
+      options.push(this.#sequence());
     }
     return options.length === 1 && options[0] ? options[0] : { kind: 'choice', of: options };
   }
 
-  function sequence(): Expression {
+  #sequence(): Expression {
     const of: Expression[] = [];
-    for (let next = peek(); next !== undefined && next !== '|' && next !== ')'; next = peek())
-      of.push(repeated(atom()));
+    for (let next = this.#peek(); next !== undefined && next !== '|' && next !== ')'; next = this.#peek())
+      of.push(this.#repeated(this.#atom()));
     return { kind: 'sequence', of };
   }
 
-  function repeated(of: Expression): Expression {
-    const bounds = quantifier();
+  #repeated(of: Expression): Expression {
+    const bounds = this.#quantifier();
     if (!bounds) return of;
-    const greedy = peek() !== '?';
-    if (!greedy) position += 1;
-    if (quantifier()) fail('two repetitions behind each other say nothing');
+    const greedy = this.#peek() !== '?';
+    if (!greedy) this.#position += 1;
+    if (this.#quantifier()) this.#fail('two repetitions behind each other say nothing');
     return { kind: 'repeat', of, ...bounds, greedy };
   }
 
-  function quantifier(): { min: number; max: number } | undefined {
-    const sign = peek();
+  #quantifier(): { min: number; max: number } | undefined {
+    const sign = this.#peek();
     if (sign === '*' || sign === '+' || sign === '?') {
-      position += 1;
+      this.#position += 1;
       return { min: sign === '+' ? 1 : 0, max: sign === '?' ? 1 : Infinity };
     }
-    const counted = /^\{(\d{1,4})(,(\d{0,4}))?\}/.exec(source.slice(position));
+    const counted = /^\{(\d{1,4})(,(\d{0,4}))?\}/.exec(this.#source.slice(this.#position));
     if (!counted) return undefined;
     const min = Number(counted[1]);
     const max = counted[2] === undefined ? min : counted[3] === '' ? Infinity : Number(counted[3]);
-    if (max < min) fail('the larger number of a repetition stands second');
+    if (max < min) this.#fail('the larger number of a repetition stands second');
     if (min > MOST_REPEATS || (max !== Infinity && max > MOST_REPEATS))
-      fail(`nothing can be repeated more than ${MOST_REPEATS} times`);
-    position += counted[0].length;
+      this.#fail(`nothing can be repeated more than ${MOST_REPEATS} times`);
+    this.#position += counted[0].length;
     return { min, max };
   }
 
-  function atom(): Expression {
-    const letter = source[position] ?? '';
+  #atom(): Expression {
+    const letter = this.#source[this.#position] ?? '';
     if (letter === '(') {
-      if (source.slice(position, position + 3) !== '(?:')
-        fail('looking ahead or behind is not possible here; a group begins with (?:');
-      position += 3;
-      const inside = choice();
-      if (peek() !== ')') fail('this group is never closed');
-      position += 1;
+      if (this.#source.slice(this.#position, this.#position + 3) !== '(?:')
+        this.#fail('looking ahead or behind is not possible here; a group begins with (?:');
+      this.#position += 3;
+      const inside = this.#choice();
+      if (this.#peek() !== ')') this.#fail('this group is never closed');
+      this.#position += 1;
       return inside;
     }
-    if (letter === '[') return set();
+    if (letter === '[') return this.#set();
     if (letter === '^' || letter === '$')
-      fail('a pattern always matches from its beginning to its end; ^ and $ have no place in it');
+      this.#fail('a pattern always matches from its beginning to its end; ^ and $ have no place in it');
     if (letter === '*' || letter === '+' || letter === '?' || letter === '{' || letter === '}' || letter === ']')
-      fail(`“${letter}” cannot stand here; write \\${letter} for the letter itself`);
-    position += 1;
+      this.#fail(`“${letter}” cannot stand here; write \\${letter} for the letter itself`);
+    this.#position += 1;
     if (letter === '.') return ANY;
     if (letter !== '\\') return { kind: 'text', text: letter };
-    const has = escapedSet();
-    return has ? { kind: 'set', has } : { kind: 'text', text: escapedLetter() };
+    const has = this.#escapedSet();
+    return has ? { kind: 'set', has } : { kind: 'text', text: this.#escapedLetter() };
   }
 
-  function escapedSet(): ((code: number) => boolean) | undefined {
-    const sets: Readonly<Record<string, (code: number) => boolean>> = {
-      d: isDigit,
-      w: isWord,
-      s: isSpace,
-      D: (c) => !isDigit(c),
-      W: (c) => !isWord(c),
-      S: (c) => !isSpace(c),
-    };
-    const has = sets[source[position] ?? ''];
-    if (has) position += 1;
+  #escapedSet(): Has | undefined {
+    const has = ESCAPED_SETS[this.#source[this.#position] ?? ''];
+    if (has) this.#position += 1;
     return has;
   }
 
   /** Behind the backslash. */
-  function escapedLetter(): string {
-    const letter = source[position] ?? '';
-    if (letter === '') fail('a backslash at the end stands for nothing');
-    position += 1;
+  #escapedLetter(): string {
+    const letter = this.#source[this.#position] ?? '';
+    if (letter === '') this.#fail('a backslash at the end stands for nothing');
+    this.#position += 1;
     if (/[a-zA-Z0-9]/.test(letter)) {
-      position -= 1;
-      fail(/\d/.test(letter) ? 'referring back to a group is not possible here' : `\\${letter} is not known here`);
+      this.#position -= 1;
+      this.#fail(
+        /\d/.test(letter) ? 'referring back to a group is not possible here' : `\\${letter} is not known here`,
+      );
     }
     return letter;
   }
 
-  function set(): Expression {
-    position += 1;
-    const isNot = peek() === '^';
-    if (isNot) position += 1;
+  #set(): Expression {
+    this.#position += 1;
+    const isNot = this.#peek() === '^';
+    if (isNot) this.#position += 1;
     const ranges: [number, number][] = [];
-    const sets: ((code: number) => boolean)[] = [];
-    while (peek() !== ']') {
-      if (peek() === undefined) fail('this bracket is never closed');
-      const from = member();
+    const sets: Has[] = [];
+    while (this.#peek() !== ']') {
+      if (this.#peek() === undefined) this.#fail('this bracket is never closed');
+      const from = this.#member();
       if (typeof from === 'function') {
         sets.push(from);
         continue;
       }
-      if (peek() !== '-' || source[position + 1] === ']' || source[position + 1] === undefined) {
+      if (
+        this.#peek() !== '-' ||
+        this.#source[this.#position + 1] === ']' ||
+        this.#source[this.#position + 1] === undefined
+      ) {
         ranges.push([from, from]);
         continue;
       }
-      position += 1;
-      const to = member();
-      if (typeof to === 'function') fail('a range goes from letter to letter');
-      else if (to < from) fail('the range runs backwards');
+      this.#position += 1;
+      const to = this.#member();
+      if (typeof to === 'function') this.#fail('a range goes from letter to letter');
+      else if (to < from) this.#fail('the range runs backwards');
       else ranges.push([from, to]);
     }
-    position += 1;
+    this.#position += 1;
     const has = (code: number) =>
       ranges.some(([from, to]) => code >= from && code <= to) || sets.some((each) => each(code));
     return { kind: 'set', has: isNot ? (code) => !has(code) : has };
   }
 
-  function member(): number | ((code: number) => boolean) {
-    const letter = source[position] ?? '';
-    position += 1;
+  #member(): number | Has {
+    const letter = this.#source[this.#position] ?? '';
+    this.#position += 1;
     if (letter !== '\\') return letter.charCodeAt(0);
-    return escapedSet() ?? (source[position] === '-' ? (position++, 45) : escapedLetter().charCodeAt(0));
+    return (
+      this.#escapedSet() ??
+      (this.#source[this.#position] === '-' ? (this.#position++, 45) : this.#escapedLetter().charCodeAt(0))
+    );
   }
-
-  const whole = choice();
-  if (position < source.length) fail('there is a parenthesis too many');
-  return whole;
 }

@@ -32,12 +32,12 @@ const MARKS: Readonly<Record<PutBackPreview['lines'][number]['what'], Mark>> = {
   stays: 'dashed',
 };
 
-watch([() => JSON.stringify(props.things), () => site.tick], () => {
+watch([() => JSON.stringify(props.things), () => site.versions.draft], () => {
   where.value = 'in-place';
   taken.value = undefined;
 });
 watch(
-  [() => JSON.stringify(props.things), where, taken, () => site.tick],
+  [() => JSON.stringify(props.things), where, taken, () => site.versions.draft],
   async () => {
     if (site.id === undefined) return;
     problem.value = '';

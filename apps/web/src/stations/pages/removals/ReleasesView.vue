@@ -43,7 +43,7 @@ useReadAgain(async (id) => {
   number.value ??= releases.value[0]?.number;
 });
 watch(
-  [number, () => site.tick],
+  [number, () => site.versions.draft],
   async ([wanted]) => {
     if (site.id === undefined || wanted === undefined) return;
     try {

@@ -40,7 +40,7 @@ const panel = ref<InstanceType<typeof PutBackPanel>>();
 const MOST = 60;
 
 watch(
-  [() => props.row.of, () => props.node, () => site.tick],
+  [() => props.row.of, () => props.node, () => site.versions.draft],
   async ([of], before) => {
     if (site.id === undefined) return;
     if (before[0] !== of) [holding.value, isForGood.value, reason.value] = [false, false, ''];

@@ -23,7 +23,7 @@ const { decide, call } = vi.hoisted(() => ({ decide: vi.fn(() => Promise.resolve
 vi.mock('../../../stores/site.ts', () => ({
   useSite: () => ({
     id: 'site',
-    tick: 0,
+    versions: { draft: 0 },
     decide,
     refresh: () => Promise.resolve(),
     overview: { id: 'site', version: 7 },

@@ -51,7 +51,7 @@ useReadAgain(
     proof.value = await callLarge('redirectProof', 'get', { site: id }, 'rows');
     if (proof.value.live && (isFirst || proof.value.live.at !== before)) asked.value = 'live';
   },
-  [() => site.tick, () => site.redirectTick],
+  ['draft', 'redirects'],
 );
 
 const rows = computed(() => proof.value?.rows ?? []);
