@@ -37,6 +37,7 @@ import { startSetTimes } from './features/releases/setTime.ts';
 import { checkDraft } from './features/snags/checkDraft.ts';
 import { checkRedirects } from './features/snags/redirectSnags.ts';
 import type { JobHandler, JobRun } from './jobs/queue.ts';
+import type { Repeated } from './jobs/repeat.ts';
 import { startWorker } from './jobs/worker.ts';
 import { previewLinks } from './features/previews/links.ts';
 import { createPreviewApp } from './features/previews/previewApp.ts';
@@ -47,10 +48,15 @@ import { startThreads } from './threads/pool.ts';
 /** Long jobs a process works on at once; each import or compile uses all threads by itself. */
 const JOBS_AT_ONCE = 4;
 
+export type ScheduleName =
+  'addresses' | 'removals' | 'setTimes' | 'telling' | 'deletions' | 'retention' | 'logs' | 'probes' | 'drift';
+
 export interface RunningServer {
   readonly port: number;
   readonly previewPort: number;
   readonly deps: Deps;
+  /** What is done by itself. */
+  readonly schedules: Readonly<Record<ScheduleName, Repeated>>;
   stop(): Promise<void>;
 }
 
@@ -148,24 +154,25 @@ export async function startServer(
     },
   );
 
-  const schedules = [
-    startLooking,
-    startSweeping,
-    startSetTimes,
-    startTelling,
-    startWatching,
-    startDeleting,
-    startRetention,
-  ].flatMap((start) => start(atWork, log));
+  const schedules = {
+    addresses: startLooking(atWork, log),
+    removals: startSweeping(atWork, log),
+    setTimes: startSetTimes(atWork, log),
+    telling: startTelling(atWork, log),
+    deletions: startDeleting(atWork, log),
+    retention: startRetention(atWork, log),
+    ...startWatching(atWork, log),
+  };
 
   return {
     port: ports.app,
     previewPort: ports.preview,
     deps,
+    schedules,
     async stop() {
       stopping.abort();
       await Promise.all(servers.map(endAfterAnswers));
-      await Promise.all(schedules.map((schedule) => schedule.stop()));
+      await Promise.all(Object.values(schedules).map((schedule) => schedule.stop()));
       await worker.stop();
       await studio?.close();
       close();

@@ -7,7 +7,7 @@ import { readFileSync } from 'node:fs';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { gzipSync } from 'node:zlib';
-import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import { oldSiteSeed } from '../../standins/src/oldSite/seed.ts';
 import { worldSeed } from '../../standins/src/registrar/registry.ts';
 import { letBe, openHouse, type House } from './harness.ts';
@@ -361,15 +361,16 @@ describe('a server that', () => {
     );
     expect((await crawled(empty)).job.error?.code).toBe('crawl-no-pages');
 
-    const long = await serve(
-      (req, res) =>
-        void setTimeout(() => res.setHeader('content-type', 'text/html').end(html(req.url ?? '', `${req.url}x`)), 40),
-    );
+    let asked = 0;
+    const long = await serve((req, res) => {
+      asked += 1;
+      setTimeout(() => res.setHeader('content-type', 'text/html').end(html(req.url ?? '', `${req.url}x`)), 40);
+    });
     const site = await house.owner.newSite('Cancelled');
     const { body } = await house.owner.post<{ job: string; import: string }>(`/api/sites/${site}/imports/crawl`, {
       address: long,
     });
-    await new Promise((resolve) => setTimeout(resolve, 300));
+    await vi.waitFor(() => expect(asked).toBeGreaterThan(4), { timeout: 20_000 });
     await house.owner.post(`/api/jobs/${body.job}/cancel`);
     expect(await house.owner.ended(body.job)).toMatchObject({ state: 'cancelled' });
     expect(await house.server.deps.db.many('select 1 from source_file where import_id = $1', [body.import])).toEqual(

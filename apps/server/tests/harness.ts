@@ -8,7 +8,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import pg from 'pg';
 import { pino } from 'pino';
-import { inject } from 'vitest';
+import { expect, inject, vi } from 'vitest';
 import { ZipFile } from 'yazl';
 import { OWN_AGENT } from '@fastigium/core/watch';
 import { faultSettings, type FaultSettings } from '../../standins/src/host/faults.ts';
@@ -212,6 +212,14 @@ export function askPort(port: number, path: string, headers: Readonly<Record<str
     })
       .on('error', reject)
       .end();
+  });
+}
+
+/** Until the server has done by itself what follows from a change. */
+export async function settled({ server }: House, site: string): Promise<void> {
+  const waiting = `select 1 from job where site_id = $1 and state in ('waiting', 'running')`;
+  await vi.waitFor(async () => expect(await server.deps.db.maybeOne(waiting, [site])).toBeUndefined(), {
+    timeout: 30_000,
   });
 }
 

@@ -1,10 +1,10 @@
 /** Nothing of the database is held while worker threads work: not by a touch, a newer export or a check. */
-import { afterAll, beforeEach, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeEach, beforeAll, describe, expect, it } from 'vitest';
 import type { Deps } from '../src/deps.ts';
 import { decide } from '../src/features/draft/decide.ts';
 import { applyImport } from '../src/features/imports/applyImport.ts';
 import { checkDraft } from '../src/features/snags/checkDraft.ts';
-import { expectFree, openHouse, zip, type House } from './harness.ts';
+import { expectFree, type House, openHouse, settled, zip } from './harness.ts';
 
 let house: House;
 let site: string;
@@ -29,15 +29,8 @@ afterAll(() => house.stop());
 beforeEach(async () => {
   site = await house.owner.newSite(`Held ${Math.random()}`);
   await house.owner.bringIn(site, await zip(files()));
-  await settled();
+  await settled(house, site);
 });
-
-async function settled(): Promise<void> {
-  const waiting = `select 1 from job where site_id = $1 and state in ('waiting', 'running')`;
-  await vi.waitFor(async () => expect(await house.server.deps.db.maybeOne(waiting, [site])).toBeUndefined(), {
-    timeout: 30_000,
-  });
-}
 
 /** Whatever is given to threads first asks for the site as whoever decides would, and for the pool outside a transaction. */
 function watched(meanwhile: () => Promise<unknown> = () => Promise.resolve()): { deps: Deps; calls: () => number } {
@@ -96,7 +89,7 @@ describe('while threads work', () => {
     const touch = { ...everywhere, to: 'Other words' };
     expect((await house.owner.decide(site, { kind: 'touch', touch })).status).toBe(201);
     await house.owner.bringIn(site, await zip({ ...files(), 'new/index.html': pageOf(20) }), 'newer.zip', false);
-    await settled();
+    await settled(house, site);
     const { id } = await house.server.deps.db.one<{ id: string }>(
       `select id from import where site_id = $1 and state = 'reviewing'`,
       [site],
@@ -111,7 +104,7 @@ describe('while threads work', () => {
     const touch = { ...everywhere, to: 'Other words' };
     expect((await house.owner.decide(site, { kind: 'touch', touch })).status).toBe(201);
     await house.owner.bringIn(site, await zip(files('Same words everywhere and more')), 'newer.zip', false);
-    await settled();
+    await settled(house, site);
     const { id } = await house.server.deps.db.one<{ id: string }>(
       `select id from import where site_id = $1 and state = 'reviewing'`,
       [site],

@@ -2,7 +2,6 @@
 import type { Notice } from '@fastigium/contracts/api/removals';
 import { speak } from '../src/words.ts';
 import type { PageRow } from '@fastigium/contracts/api/draft';
-import { setTimeout as pause } from 'node:timers/promises';
 import { describe, expect, it } from 'vitest';
 import { letBe } from './harness.ts';
 import {
@@ -204,7 +203,7 @@ describe('a time limit', () => {
     expect(new Date(body.notBefore).getTime() - house.server.deps.world.clock.nowMs()).toBeGreaterThan(6.9 * DAY_MS);
     await house.owner.put(`/api/sites/${site}/removals/kept-days`, { days: 0 });
     await runOn(300);
-    await pause(2500);
+    await house.server.schedules.removals.lookedAgain();
     expect((await list()).rows).toMatchObject([{ keptUntil: null }]);
   });
 });

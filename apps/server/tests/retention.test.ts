@@ -1,12 +1,12 @@
 /** What is old goes by the rules that docs/operations.md names, and nothing that something needs. */
 import { readFile } from 'node:fs/promises';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { compileDraft } from '../src/features/draft/compileDraft.ts';
 import { RETENTION_RULES } from '../src/features/retention/rules.ts';
 import { keepToRules } from '../src/features/retention/schedule.ts';
 import { areKept } from '../src/features/shared/contents.ts';
 import { allEntries } from '../src/features/shared/manifests.ts';
-import { letBe, newLiveSite, openHouse, SMALL_SITE, zip, type House } from './harness.ts';
+import { type House, letBe, newLiveSite, openHouse, settled, SMALL_SITE, zip } from './harness.ts';
 
 let house: House;
 beforeAll(async () => {
@@ -16,13 +16,6 @@ afterAll(() => house.stop());
 
 const DAY_MS = 24 * 60 * 60 * 1000;
 const daysAgo = (days: number) => new Date(house.server.deps.world.clock.nowMs() - days * DAY_MS);
-
-async function settled(site: string): Promise<void> {
-  const waiting = `select 1 from job where site_id = $1 and state in ('waiting', 'running')`;
-  await vi.waitFor(async () => expect(await house.server.deps.db.maybeOne(waiting, [site])).toBeUndefined(), {
-    timeout: 30_000,
-  });
-}
 
 /** As if nothing had been kept or referred to for some days. */
 async function agedKeeping(): Promise<Awaited<ReturnType<typeof keepToRules>>> {
@@ -41,7 +34,7 @@ describe('what is kept', () => {
   it('goes a day after its time, and not a day before', async () => {
     const { db } = house.server.deps;
     const site = await newLiveSite(house, 'Rules');
-    await settled(site);
+    await settled(house, site);
     const { id: person } = await db.one<{ id: string }>('select id from person limit 1');
     for (const days of [401, 399]) {
       await db.run('insert into visit_hour (site_id, hour, found) values ($1, $2, $3)', [site, daysAgo(days), days]);
@@ -97,7 +90,7 @@ describe('what is kept', () => {
         expect((await house.owner.decide(site, { kind: 'title', page: page?.id ?? '', title })).status).toBe(201);
         await compileDraft(house.server.deps, site);
       })();
-    await settled(site);
+    await settled(house, site);
     expect(await contents()).toBe(2);
     await agedKeeping();
     expect(await contents()).toBe(0);
@@ -121,7 +114,7 @@ describe('what is kept', () => {
       Object.entries(SMALL_SITE).map(([path, text]) => [path, `${String(text)}<!-- newer -->`]),
     );
     await house.owner.bringIn(site, await zip(newer), 'newer.zip');
-    await settled(site);
+    await settled(house, site);
     const files = async (id: string | undefined) =>
       (await db.one<{ n: number }>('select count(*) as n from source_file where import_id = $1', [id])).n;
     await db.run(`update import set applied_at = now() - interval '91 days' where site_id = $1`, [site]);
@@ -144,7 +137,7 @@ describe('what is kept', () => {
     )[0]?.hash;
     expect([taken.status, JSON.stringify(taken.body).slice(0, 300)]).toEqual([201, expect.any(String)]);
     expect((await house.owner.decide(site, { kind: 'title', page: home.id, title: 'Edited' })).status).toBe(201);
-    await settled(site);
+    await settled(house, site);
     await letBe(house, site);
     expect((await house.owner.publish(site)).state).toBe('done');
     await db.run('update release set state = $2 where site_id = $1 and number = 1', [site, 'let-go']);

@@ -54,9 +54,7 @@ describe('at its time', () => {
       since: 0,
     });
     await runOn(30);
-    await new Promise((resolve) => {
-      setTimeout(resolve, 1500);
-    });
+    await house.server.schedules.setTimes.lookedAgain();
     expect(await house.owner.releases(site)).toEqual([]);
     await runOn(31);
     await until(async () => (await liveNumber()) === 1);
@@ -118,9 +116,7 @@ describe('at its time', () => {
     });
     expect(await isSet()).toBeNull();
     await runOn(600);
-    await new Promise((resolve) => {
-      setTimeout(resolve, 1500);
-    });
+    await house.server.schedules.setTimes.lookedAgain();
     expect(await house.owner.releases(site)).toEqual([]);
   });
 

@@ -108,9 +108,7 @@ describe('a webhook', () => {
     await until(() => received.length === 2);
     await until(async () => (await hooks())[0]?.deliveries[0]?.attempts === 2);
     await runOn(1.1);
-    await new Promise((resolve) => {
-      setTimeout(resolve, 1500);
-    });
+    await house.server.schedules.telling.lookedAgain();
     expect(received).toHaveLength(2);
     answer = 200;
     await runOn(3.5);
@@ -166,9 +164,7 @@ describe('a webhook', () => {
     });
     await letBe(house, site);
     await house.owner.publish(site);
-    await new Promise((resolve) => {
-      setTimeout(resolve, 1500);
-    });
+    await house.server.schedules.telling.lookedAgain();
     expect(received).toEqual([]);
   });
 });

@@ -105,3 +105,19 @@ it('waits for what is under way when it is stopped, and begins nothing more', as
   await stopped;
   expect(began).toEqual(['a']);
 });
+
+it('tells when a look from now on has ended, with all it began', async () => {
+  const due: string[] = [];
+  const { schedule, ends } = sitesDue(due);
+  await vi.advanceTimersByTimeAsync(2000);
+  due.push('a');
+  let isOver = false;
+  const over = schedule.lookedAgain().then(() => {
+    isOver = true;
+  });
+  await vi.advanceTimersByTimeAsync(3000);
+  expect(isOver).toBe(false);
+  ends.get('a')?.();
+  await over;
+  expect(isOver).toBe(true);
+});

@@ -62,5 +62,9 @@ export function startSchedule<T>(schedule: Schedule<T>, log: Logger): Repeated {
       await repeated.stop();
       await Promise.all(underWay.values());
     },
+    async lookedAgain() {
+      await repeated.lookedAgain();
+      await Promise.all(underWay.values());
+    },
   };
 }

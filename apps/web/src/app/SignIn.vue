@@ -89,7 +89,7 @@ function fillDemo(): void {
       </p>
       <LabelledField v-if="creating" ref="first" v-model="name" :label="say('signIn.yourName')" autocomplete="name" />
       <LabelledField
-        :ref="creating ? 'email' : 'first'"
+        :ref="creating ? 'mail' : 'first'"
         v-model="email"
         :label="say('signIn.eMail')"
         type="email"

@@ -10,6 +10,8 @@ import { vi } from 'vitest';
 interface Asked {
   readonly endpoint: Endpoint;
   readonly params: Readonly<Record<string, string>>;
+  /** What stands behind the question mark, with it. */
+  readonly search: string;
   readonly body: unknown;
 }
 
@@ -53,12 +55,12 @@ export class FakeServer {
   }
 
   #answer(input: string, { method = 'GET', body }: RequestInit): Response {
-    const { pathname } = new URL(input, 'http://localhost');
+    const { pathname, search } = new URL(input, 'http://localhost');
     for (const { endpoint, pattern, respond } of this.#named) {
       const match = endpoint.method === method ? pattern.exec(pathname) : null;
       if (!match) continue;
       const sent: unknown = typeof body === 'string' ? JSON.parse(body) : undefined;
-      const asked = { endpoint, params: { ...match.groups }, body: sent && endpoint.body.parse(sent) };
+      const asked = { endpoint, params: { ...match.groups }, search, body: sent && endpoint.body.parse(sent) };
       this.asked.push(asked);
       return respond(asked);
     }

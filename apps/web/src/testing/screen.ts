@@ -69,6 +69,8 @@ export function answerSite(server: FakeServer): void {
 
 interface Shown {
   readonly role?: Role;
+  /** Otherwise than of somebody who is signed in. */
+  readonly session?: Partial<Session>;
   readonly overview?: Partial<SiteOverview>;
   readonly props?: Record<string, unknown>;
   /** Screens within it that have tests of their own. */
@@ -96,14 +98,14 @@ function standInForBrowser(): void {
 
 export function showScreen(
   screen: Component,
-  { role = 'owner', overview = {}, props = {}, without = [] }: Shown = {},
+  { role = 'owner', session = {}, overview = {}, props = {}, without = [] }: Shown = {},
 ): VueWrapper {
   standInForBrowser();
   // What an earlier file showed in the same document.
   document.body.innerHTML = '';
   const pinia = createPinia();
   setActivePinia(pinia);
-  useSession().session = someone(role);
+  useSession().session = { ...someone(role), ...session };
   useSite().overview = overviewOf(overview);
   const anywhere = defineComponent({ render: () => h('div') });
   const router = createRouter({

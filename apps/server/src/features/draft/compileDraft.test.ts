@@ -1,6 +1,6 @@
 /** Compiling what changed must come to the same as compiling everything. */
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { openHouse, zip, type House } from '../../../tests/harness.ts';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type House, openHouse, settled, zip } from '../../../tests/harness.ts';
 import { areKept } from '../shared/contents.ts';
 import { allEntries } from '../shared/manifests.ts';
 import { compileDraft } from './compileDraft.ts';
@@ -80,14 +80,6 @@ describe('a compile of many pages', () => {
     expect((await house.owner.decide(site, { kind: 'base-path', path: '/one' })).status).toBe(201);
   });
 
-  /** What the server itself compiles after a decision is over. */
-  async function settled(): Promise<void> {
-    const waiting = `select 1 from job where site_id = $1 and state in ('waiting', 'running')`;
-    await vi.waitFor(async () => expect(await house.server.deps.db.maybeOne(waiting, [site])).toBeUndefined(), {
-      timeout: 30_000,
-    });
-  }
-
   it('holds nothing of the database while threads work, and nobody who decides waits for it', async () => {
     const { deps } = house.server;
     const [page] = await house.owner.pages(site);
@@ -100,7 +92,7 @@ describe('a compile of many pages', () => {
       expect(decided.status).toBe(201);
       return deps.threads.compile(...given);
     };
-    await settled();
+    await settled(house, site);
     await deps.db.run('delete from draft where site_id = $1', [site]);
     const compiled = await compileDraft({ ...deps, threads: { ...deps.threads, size: 1, compile } }, site);
     expect([compiled.version, calls]).toEqual([1, 1]);
@@ -114,10 +106,10 @@ describe('a compile of many pages', () => {
     const { deps } = house.server;
     const hashes = async () =>
       (await deps.db.many<{ hash: string }>('select hash from content')).map(({ hash }) => hash);
-    await settled();
+    await settled(house, site);
     const known = await hashes();
     expect((await house.owner.decide(site, { kind: 'base-path', path: '/two' })).status).toBe(201);
-    await settled();
+    await settled(house, site);
     await deps.db.run('delete from draft where site_id = $1', [site]);
     let sweeps = 0;
     const db = Object.create(deps.db, {

@@ -11,7 +11,7 @@ import { siteSummary, SUMMARY, summary, type SiteRow } from './sites.ts';
 
 const TAKEN_BACK_WITHIN_DAYS = 30;
 const DAY_MS = 24 * 60 * 60 * 1000;
-const CHECK_EVERY_MS = 30_000;
+const CHECK_EVERY_MS = 5000;
 /** A deletion that failed is tried again after this. */
 const AGAIN_AFTER_MS = 60 * 60_000;
 

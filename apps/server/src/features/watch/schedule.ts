@@ -10,8 +10,12 @@ import { READ_EVERY_MS, readLogNow } from './readLog.ts';
 
 const CHECK_EVERY_MS = 2000;
 
-export function startWatching(deps: Deps, log: Logger): Repeated[] {
-  return [readingLogs(deps), probing(deps), lookingForDrift(deps)].map((each) => startSchedule(each, log));
+export function startWatching(deps: Deps, log: Logger): Readonly<Record<'logs' | 'probes' | 'drift', Repeated>> {
+  return {
+    logs: startSchedule(readingLogs(deps), log),
+    probes: startSchedule(probing(deps), log),
+    drift: startSchedule(lookingForDrift(deps), log),
+  };
 }
 
 /** Logs may be long and their hosts slow. */
