@@ -106,7 +106,7 @@ describe('the old site of the demo', () => {
       '/visit-3.html',
       '/gallery/photo-12.html',
     ]);
-    const { body: history } = await house.owner.get<HistoryRow[]>(`/api/sites/${site}/history`);
+    const history = (await house.owner.get<{ rows: HistoryRow[] }>(`/api/sites/${site}/history`)).body.rows;
     expect(history[0]).toMatchObject({
       isStep: false,
       message: {

@@ -99,7 +99,7 @@ describe('left out of a release', () => {
     expect((await house.owner.page(site, '/start/')).title).toContain('Welcome');
     expect((await changes()).map(({ subject }) => subject)).toContain('/start/');
     expect((await changes()).map(({ subject }) => subject)).not.toContain('/old');
-    const [still, out] = (await house.owner.get<HistoryRow[]>(`/api/sites/${site}/history`)).body;
+    const [still, out] = (await house.owner.get<{ rows: HistoryRow[] }>(`/api/sites/${site}/history`)).body.rows;
     expect([still?.message.code, out?.message.code]).toEqual(['decision.in-draft', 'decision.left-out']);
     // Both name what was decided at first, once.
     expect([still && speak(still.message), out && speak(out.message)]).toEqual([

@@ -121,7 +121,7 @@ describe('a newer export', () => {
     });
     const list = (await house.owner.get<TouchRow[]>(`/api/sites/${site}/touches`)).body;
     expect(list.map(({ state }) => state)).toEqual(['done', 'done', 'done']);
-    const history = (await house.owner.get<HistoryRow[]>(`/api/sites/${site}/history`)).body;
+    const history = (await house.owner.get<{ rows: HistoryRow[] }>(`/api/sites/${site}/history`)).body.rows;
     expect(history.find(({ message }) => message.code === 'decision.export-taken')?.message.parameters).toEqual({
       file: 'newer.zip',
       added: 1,

@@ -88,4 +88,5 @@ export const until = async <T>(read: () => Promise<T>, isRight: (value: T) => bo
   }
   return read();
 };
-export const history = async () => (await house.owner.get<HistoryRow[]>(`/api/sites/${site}/history`)).body;
+export const history = async () =>
+  (await house.owner.get<{ rows: HistoryRow[] }>(`/api/sites/${site}/history`)).body.rows;

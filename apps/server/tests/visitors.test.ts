@@ -9,7 +9,7 @@ let house: House;
 let site: string;
 const page = async (address: string) => (await house.owner.page(site, address)).id;
 const answers = async (path: string) => (await house.visit('moor.localhost', path)).status;
-const history = async () => (await house.owner.get(`/api/sites/${site}/history`)).body as unknown as HistoryRow[];
+const history = async () => (await house.owner.get<{ rows: HistoryRow[] }>(`/api/sites/${site}/history`)).body.rows;
 
 beforeAll(async () => {
   house = await openHouse();

@@ -2,6 +2,7 @@
  * The built server on what `npm ci --omit=dev` leaves: everything that package-lock.json does not mark as `dev`
  * (npm docs, package-lock.json, “packages”). What is missing there, a container lacks.
  */
+import { host } from '@fastigium/contracts/messages/address';
 import { fork, type ChildProcess } from 'node:child_process';
 import { cp, mkdir, mkdtemp, readFile, rm, symlink, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
@@ -85,7 +86,7 @@ it('what has neither a host of its own nor a registrar says so, and does not off
   expect((await client.get(`/api/sites/${site}/address`)).body).toMatchObject({
     canRegister: false,
     temporary: null,
-    hostWords: 'no host yet',
+    hostWords: host('none'),
   });
   const set = await client.put(`/api/sites/${site}/set-time`, {
     at: '2100-01-01T09:00:00.000Z',

@@ -99,7 +99,7 @@ describe('the archive', () => {
     expect((await house.visit('moor-again.localhost', '/gone.html')).status).toBe(410);
     const sites = (await house.owner.get<{ id: string; name: string }[]>('/api/sites')).body;
     const again = sites.find(({ name }) => name === 'Moor again')?.id ?? '';
-    const history = (await house.owner.get<HistoryRow[]>(`/api/sites/${again}/history`)).body;
+    const history = (await house.owner.get<{ rows: HistoryRow[] }>(`/api/sites/${again}/history`)).body.rows;
     expect(history).toMatchObject([
       { message: { code: 'decision.redirects-came', parameters: { count: 2 } }, isStep: true },
     ]);

@@ -65,7 +65,7 @@ describe.each(dumps)('the database as it was up to migration %s', (name) => {
       '2 live',
       '1 past',
     ]);
-    const { body } = await house.owner.get<HistoryRow[]>(`/api/sites/${site}/history`);
+    const { rows: body } = (await house.owner.get<{ rows: HistoryRow[] }>(`/api/sites/${site}/history`)).body;
     expect(body).toHaveLength(hasMore ? 8 : 3);
     const contents = await house.server.deps.db.many<{ hash: string; bytes: Buffer }>(
       'select hash, bytes from content',
@@ -75,7 +75,7 @@ describe.each(dumps)('the database as it was up to migration %s', (name) => {
   });
 
   it('says what was told before messages were data as it was written', async () => {
-    const history = (await house.owner.get<HistoryRow[]>(`/api/sites/${site}/history`)).body;
+    const history = (await house.owner.get<{ rows: HistoryRow[] }>(`/api/sites/${site}/history`)).body.rows;
     const told = history.map(({ message }) => speak(message)).reverse();
     expect(told.slice(0, 3)).toEqual([
       'Title of /welcome/ set to “Welcome back”',

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** Every decision about the draft, newest first, with who made it; each can be taken back alone. */
-import { draftApi } from '@fastigium/contracts/api/draft';
-import type { AnswerOf } from '@fastigium/contracts/endpoint';
+import { draftApi, type HistoryRow } from '@fastigium/contracts/api/draft';
 import { ref, watch } from 'vue';
 import { call } from '../api/client.ts';
 import { when } from '../logic/format.ts';
@@ -15,18 +14,26 @@ defineEmits<{ close: [] }>();
 const site = useSite();
 const session = useSession();
 const notices = useNotices();
-const rows = ref<AnswerOf<typeof draftApi.history>>();
+const rows = ref<readonly HistoryRow[]>();
+const more = ref(false);
 
+/** @param before after those that are shown; the newest otherwise */
+async function read(before?: number): Promise<void> {
+  if (site.id === undefined) return;
+  try {
+    const found = await call(draftApi.history, {
+      params: { site: site.id },
+      query: before === undefined ? {} : { before },
+    });
+    rows.value = before === undefined ? found.rows : [...(rows.value ?? []), ...found.rows];
+    more.value = found.more;
+  } catch (error) {
+    notices.problem(error);
+  }
+}
 watch(
   () => site.versions.draft,
-  async () => {
-    if (site.id === undefined) return;
-    try {
-      rows.value = await call(draftApi.history, { params: { site: site.id } });
-    } catch (error) {
-      notices.problem(error);
-    }
-  },
+  () => read(),
   { immediate: true },
 );
 </script>
@@ -59,6 +66,11 @@ watch(
             {{ say('common.takeBack') }}
           </button>
         </li>
+        <li v-if="more" class="older">
+          <button class="text-link" type="button" @click="read(rows?.at(-1)?.seq)">
+            {{ say('historyPanel.showOlderOnes') }}
+          </button>
+        </li>
       </ol>
       <v-btn class="close" @click="$emit('close')">{{ say('common.close') }}</v-btn>
     </v-sheet>
@@ -80,6 +92,9 @@ ol {
   padding: 0;
   overflow: auto;
   min-height: 0;
+}
+li.older {
+  display: block;
 }
 li {
   display: grid;

@@ -35,10 +35,11 @@ const button = (name: string) =>
   [...document.querySelectorAll('button')].find(({ textContent }) => textContent.trim() === name);
 
 describe('the history', () => {
+  const answerRows = (rows: HistoryRow[], more = false) => server.answers(draftApi.history, { rows, more });
   const renamed = decision('address-set', { before: '/visit/', after: '/come/', below: 5 });
 
   it('says each decision, what was taken back, and what no person did', async () => {
-    server.answers(draftApi.history, [
+    answerRows([
       row(3, { message: decision('undone', { decision: renamed }) }),
       row(2, { message: renamed, undone: true }),
       row(1, { message: decision('swept', { count: 1, label: 'Old', by: 'time' }), by: null, isStep: false }),
@@ -53,7 +54,7 @@ describe('the history', () => {
   });
 
   it('takes one back for who may, and asks for it by its number', async () => {
-    server.answers(draftApi.history, [row(7, {})]);
+    answerRows([row(7, {})]);
     server.refuses(draftApi.decide, 'nothing-to-undo');
     showScreen(HistoryPanel);
     await isShown(() => expect(button('Take back')).toBeDefined());
@@ -67,14 +68,25 @@ describe('the history', () => {
   });
 
   it('offers nothing to who only looks on', async () => {
-    server.answers(draftApi.history, [row(7, {})]);
+    answerRows([row(7, {})]);
     showScreen(HistoryPanel, { role: 'reviewer' });
     await isShown(() => expect(lines()).toHaveLength(1));
     expect(button('Take back')).toBeUndefined();
   });
 
+  it('is read on to the beginning', async () => {
+    answerRows([row(9, {}), row(8, {})], true);
+    showScreen(HistoryPanel);
+    await isShown(() => expect(lines()).toHaveLength(3));
+    answerRows([row(7, {})]);
+    button('Show older ones')?.click();
+    await isShown(() => expect(lines().map((line) => line[0])).toEqual(['9', '8', '7']));
+    expect(server.asked.at(-1)?.search).toBe('?before=8');
+    expect(button('Show older ones')).toBeUndefined();
+  });
+
   it('says that nothing was decided yet', async () => {
-    server.answers(draftApi.history, []);
+    answerRows([]);
     showScreen(HistoryPanel);
     await isShown(() => expect(document.body.textContent).toContain('Nothing has been decided yet'));
   });

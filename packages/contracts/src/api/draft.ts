@@ -347,10 +347,11 @@ export const draftApi = {
     status: 201,
   }),
   history: endpoint('GET /sites/:site/history', {
-    summary: 'Every decision, newest first',
+    summary: 'Decisions, newest first, as many as are read at once',
     access: 'reviewer',
     params: siteParams,
-    answer: z.array(historyRow),
+    query: z.object({ /** Only those before this one. */ before: z.coerce.number().int().min(1).optional() }),
+    answer: z.object({ rows: z.array(historyRow), /** There are earlier ones. */ more: z.boolean() }),
   }),
   prove: endpoint('POST /sites/:site/proofs', {
     summary: 'Ask the draft for an address and follow it',

@@ -1,15 +1,16 @@
 /** Proofs on the draft, and the history. */
 import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
-import type { Proof } from '@fastigium/contracts/api/draft';
+import type { HistoryRow, Proof } from '@fastigium/contracts/api/draft';
 import { addressOfFile, formatAddress, splitAddress } from '@fastigium/core/address';
 import { indexRules, proofSteps } from '@fastigium/core/redirects';
 import { insideBase } from '@fastigium/core/release';
-import { isFact, type Decision, type Draft } from '@fastigium/core/site';
+import { isFact, type Draft, type RecordedDecision } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { initials } from '../shared/initials.ts';
 import { entriesOf } from '../shared/manifests.ts';
 import { compileDraft } from './compileDraft.ts';
+import { history } from './history.ts';
 import { oldDomains, readOldAddress } from './oldDomains.ts';
 
 /** Follows an address over the draft's files and rules, reading only the shards it passes. */
@@ -40,28 +41,49 @@ async function titleOfFile(queries: Queries, importId: string, draft: Draft, fil
   return (row?.id ? draft.titles.get(row.id) : undefined) ?? row?.title ?? null;
 }
 
-export async function historyRows(queries: Queries, site: string) {
-  const rows = await queries.many<{
-    seq: number;
-    message: DecisionMessage;
-    id: string | null;
-    name: string | null;
-    at: Date;
-    body: { kind: Decision['kind']; of?: number };
-  }>(
-    `select d.seq, d.message, p.id, p.name, d.at, d.body from decision d left join person p on p.id = d.by
-      where d.site_id = $1 order by d.seq desc limit 500`,
-    [site],
+const ROWS_AT_ONCE = 200;
+
+/** @param before only those before this number */
+export async function historyRows(
+  queries: Queries,
+  site: string,
+  before?: number,
+): Promise<{ rows: HistoryRow[]; more: boolean }> {
+  const decisions = await history(queries, site);
+  const shown = before === undefined ? decisions : decisions.filter(({ seq }) => seq < before);
+  const page = shown.slice(-ROWS_AT_ONCE).reverse();
+  const told = new Map(
+    (
+      await queries.many<{ seq: number; message: DecisionMessage; id: string | null; name: string | null; at: Date }>(
+        `select d.seq, d.message, p.id, p.name, d.at from decision d left join person p on p.id = d.by
+          where d.site_id = $1 and d.seq = any($2)`,
+        [site, page.map(({ seq }) => seq)],
+      )
+    ).map((row) => [row.seq, row]),
   );
+  const undone = undoneIn(decisions);
+  const rows = page.flatMap(({ seq, decision }): HistoryRow[] => {
+    const row = told.get(seq);
+    if (!row) return [];
+    const { message, id, name, at } = row;
+    return [
+      {
+        seq,
+        message,
+        by: id === null || name === null ? null : { id, name, initials: initials(name) },
+        at: at.toISOString(),
+        undone: undone.has(seq),
+        isStep: !isFact(decision),
+      },
+    ];
+  });
+  return { rows, more: shown.length > page.length };
+}
+
+/** Those that a later one takes back, and that is not taken back itself. */
+function undoneIn(decisions: readonly RecordedDecision[]): ReadonlySet<number> {
   const undone = new Set<number>();
-  for (const { seq, body } of rows)
-    if (body.kind === 'undo' && body.of !== undefined && !undone.has(seq)) undone.add(body.of);
-  return rows.map(({ seq, message, id, name, at, body }) => ({
-    seq,
-    message,
-    by: id === null || name === null ? null : { id, name, initials: initials(name) },
-    at: at.toISOString(),
-    undone: undone.has(seq),
-    isStep: !isFact(body),
-  }));
+  for (const { seq, decision } of [...decisions].reverse())
+    if (decision.kind === 'undo' && !undone.has(seq)) undone.add(decision.of);
+  return undone;
 }

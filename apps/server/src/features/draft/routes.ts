@@ -18,7 +18,7 @@ import { touchPlaces, touchRows } from './touchRows.ts';
 export function draftRoutes(routes: Routes, deps: Deps): void {
   routes.on(draftApi.pages, ({ params }) => pageRows(deps, params.site));
   routes.on(draftApi.decide, ({ params, body, person }) => decide(deps, params.site, person, body));
-  routes.on(draftApi.history, ({ params }) => historyRows(deps.db, params.site));
+  routes.on(draftApi.history, ({ params, query }) => historyRows(deps.db, params.site, query.before));
   routes.on(draftApi.prove, ({ params, body }) => proveOnDraft(deps, params.site, body.address));
   routes.on(pagesApi.inside, ({ params }) => pageInside(deps, params.site, params.page));
   routes.on(pagesApi.pointed, ({ params, body }) => pointedAt(deps, params.site, params.page, body));

@@ -16,8 +16,10 @@ export async function keepContents(
   contents: readonly NewContent[],
   importId: string | null,
 ): Promise<void> {
-  for (let from = 0; from < contents.length; from += ROWS_A_STATEMENT) {
-    const rows = contents.slice(from, from + ROWS_A_STATEMENT);
+  // One statement may say a row once only.
+  const each = [...new Map(contents.map((content) => [content.hash, content])).values()];
+  for (let from = 0; from < each.length; from += ROWS_A_STATEMENT) {
+    const rows = each.slice(from, from + ROWS_A_STATEMENT);
     const values = rows
       .map((_, i) => `($${3 * i + 2}, $${3 * i + 3}::bigint, $${3 * i + 4}::bytea, $1::uuid)`)
       .join(', ');
