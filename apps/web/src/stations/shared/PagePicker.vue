@@ -167,7 +167,8 @@ defineExpose({
       <template v-if="isPending">{{ say('pagePicker.notChosenYetEnterTakes') }}</template>
       <b v-else-if="chosenPage">{{ chosenPage.title || readable(chosenPage.address) }}</b>
     </p>
-    <div v-if="hasPlaces && chosenPage && (places.length > 0 || place !== '')" class="place">
+    <!-- At once, and not when its elements are known: what stands below would move under the pointer. -->
+    <div v-if="hasPlaces && chosenPage" class="place">
       <label :for="`${own}-place`" class="quiet">{{ say('pagePicker.elementInIt') }}</label>
       <input
         :id="`${own}-place`"
