@@ -108,7 +108,12 @@ describe('what is kept', () => {
 
   it('is no file of an export that another took the place of, unless a release or a decision has it', async () => {
     const { db } = house.server.deps;
-    const site = await newLiveSite(house, 'Exports');
+    const site = await house.owner.newSite('Exports');
+    // Of no other site: what another import has as well would be kept anyway.
+    const own = Object.entries(SMALL_SITE).map(([path, text]) => [path, `${String(text)}<!-- only here -->`]);
+    await house.owner.bringIn(site, await zip(Object.fromEntries(own) as Record<string, string>));
+    await letBe(house, site);
+    expect((await house.owner.publish(site)).state).toBe('done');
     const [first] = await db.many<{ id: string }>('select id from import where site_id = $1', [site]);
     const newer = Object.fromEntries(
       Object.entries(SMALL_SITE).map(([path, text]) => [path, `${String(text)}<!-- newer -->`]),

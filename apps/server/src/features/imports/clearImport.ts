@@ -1,22 +1,11 @@
 /** Taking an import away. */
+import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 
-/** Takes away everything an import wrote, also what a killed attempt left; contents others use stay. */
+/** Takes away everything an import that was never applied wrote, also what a killed attempt left; contents others use stay. */
 export async function clearImport(deps: Deps, importId: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
-    for (const table of [
-      'source_file',
-      'file_reading',
-      'dead_link',
-      'import_note',
-      'menu_place',
-      'menu_list',
-      'import_menus',
-      'touch_place',
-      'crawled_address',
-    ]) {
-      await tx.run(`delete from ${table} where import_id = $1`, [importId]);
-    }
+    await clearRows(tx, importId);
     await tx.run(
       `delete from content c where c.import_id = $1
           and not exists (select 1 from source_file f where f.hash = c.hash)
@@ -24,4 +13,20 @@ export async function clearImport(deps: Deps, importId: string): Promise<void> {
       [importId],
     );
   });
+}
+
+/** What is known of its files. Their contents stay: decisions, drafts and releases may have them. */
+export async function clearRows(tx: Queries, importId: string): Promise<void> {
+  for (const table of [
+    'source_file',
+    'file_reading',
+    'dead_link',
+    'import_note',
+    'menu_place',
+    'menu_list',
+    'import_menus',
+    'touch_place',
+    'crawled_address',
+  ])
+    await tx.run(`delete from ${table} where import_id = $1`, [importId]);
 }

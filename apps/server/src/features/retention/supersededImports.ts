@@ -1,13 +1,13 @@
 /** Files of exports that a newer one took the place of: kept while a release made from them is, and some time after. */
 import type { Deps } from '../../deps.ts';
-import { clearImport } from '../imports/clearImport.ts';
+import { clearRows } from '../imports/clearImport.ts';
 
 const KEPT_DAYS = 90;
 const DAY_MS = 24 * 60 * 60 * 1000;
 
 /**
  * That the export was there stays in the history. What was removed from it can still be put back: its source is with the
- * decision that took the newer one.
+ * decision that took the newer one. Contents go with what nothing refers to any more, and not with the export.
  *
  * @returns how many exports
  */
@@ -21,8 +21,10 @@ export async function clearSuperseded(deps: Deps, nowMs: number): Promise<number
     [new Date(nowMs - KEPT_DAYS * DAY_MS)],
   );
   for (const { id } of superseded) {
-    await clearImport(deps, id);
-    await deps.db.run('update import set cleared_at = now() where id = $1', [id]);
+    await deps.db.transaction(async (tx) => {
+      await clearRows(tx, id);
+      await tx.run('update import set cleared_at = now() where id = $1', [id]);
+    });
   }
   return superseded.length;
 }
