@@ -75,7 +75,8 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
   app.set('trust proxy', deps.config.trustProxy);
   app.use(securityHeaders(parts.previews.source, deps.config.publicSite.isSecure));
 
-  const metrics = openMetrics(deps);
+  const incoming = incomingFiles(deps.config.uploads);
+  const metrics = openMetrics(deps, incoming);
   app.use(metrics.middleware);
   healthRoutes(app, deps, metrics, VERSION);
   app.use(answerOnlyTo(deps.config.publicSite.names));
@@ -98,7 +99,7 @@ export function createApp(deps: Deps, parts: AppParts): { app: Express; close():
     beginAct: (act) => beginAct(deps.db, act),
     hasSession: session.has,
     csrf,
-    incoming: incomingFiles(deps.config.uploads),
+    incoming,
     mostBytes: {
       file: deps.config.limits.fileBytes,
       site: deps.config.limits.uploadBytes,

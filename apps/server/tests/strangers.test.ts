@@ -10,9 +10,8 @@ import { request } from 'node:http';
 import { connect, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { setTimeout as pause } from 'node:timers/promises';
 import { promisify } from 'node:util';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { openHouse, OWNER, SMALL_SITE, zip, type House } from './harness.ts';
 import type { Client } from './client.ts';
 
@@ -20,7 +19,7 @@ let house: House;
 let site: string;
 
 beforeAll(async () => {
-  house = await openHouse({ env: { FASTIGIUM_UPLOAD_IDLE_SECONDS: '2', FASTIGIUM_UPLOAD_WHOLE_SECONDS: '6' } });
+  house = await openHouse({ env: { FASTIGIUM_UPLOAD_IDLE_SECONDS: '5', FASTIGIUM_UPLOAD_WHOLE_SECONDS: '9' } });
   site = await house.owner.newSite('Strangers');
   await house.owner.bringIn(site, await zip(SMALL_SITE));
 });
@@ -274,16 +273,28 @@ describe('a page whose session has ended', () => {
 });
 
 describe('slow uploads', () => {
+  const begun: Socket[] = [];
   /** Sends the head of an upload and a first byte, and then nothing. */
   async function begin(client: Client, to = 'imports?fileName=slow.zip'): Promise<Socket> {
     const { port } = new URL(client.base);
     const socket = connect(Number(port), '127.0.0.1');
+    begun.push(socket);
     await once(socket, 'connect');
     socket.write(
       `POST /api/sites/${site}/${to} HTTP/1.1\r\nhost: localhost\r\ncookie: ${client.cookie}\r\nx-csrf-token: ${client.csrf}\r\ncontent-type: application/zip\r\ncontent-length: 1000000\r\n\r\nP`,
     );
     return socket;
   }
+  afterEach(async () => {
+    for (const socket of begun.splice(0)) socket.destroy();
+    await untilUnderWay(0);
+  });
+  const untilUnderWay = (count: number) =>
+    expect
+      .poll(
+        async () => /^fastigium_uploads (\d+)$/m.exec((await ask(house.server.port, { path: '/metrics' })).body)?.[1],
+      )
+      .toBe(`${count}`);
   const heard = async (socket: Socket) => {
     let text = '';
     socket.on('data', (piece: Buffer) => (text += piece.toString()));
@@ -297,7 +308,8 @@ describe('slow uploads', () => {
     const sockets = (await Promise.all(people.flatMap((person) => [begin(person), begin(person), begin(person)]))).map(
       (socket) => ({ socket, answer: heard(socket) }),
     );
-    // Begun while all stand still: what an upload held it would hold until it is ended.
+    await untilUnderWay(sockets.length);
+    // While all stand still: what an upload held it would hold until it is ended.
     const { pool } = house.server.deps.db;
     await expect.poll(() => pool.totalCount - pool.idleCount, { timeout: 1500, interval: 20 }).toBe(0);
     expect((await house.owner.get('/api/sites')).status).toBe(200);
@@ -315,12 +327,12 @@ describe('slow uploads', () => {
   });
 
   it('hold no worker thread either: with three slow logs under way, a site comes in', async () => {
+    const other = await joinAs('editor', 'Beside slow logs');
     const sockets = await Promise.all(
       [1, 2, 3].map((n) => begin(house.owner, `old-addresses/file?fileName=slow-${n}.log`)),
     );
     const answers = sockets.map(heard);
-    await pause(200);
-    const other = await joinAs('editor', 'Beside slow logs');
+    await untilUnderWay(sockets.length);
     expect((await other.bringIn(site, await zip(SMALL_SITE), 'beside.zip')).state).toBe('done');
     for (const answer of answers) expect(await answer).toContain('upload-slow');
   });
@@ -356,8 +368,9 @@ describe('slow uploads', () => {
 
   it('that break off leave nothing', async () => {
     const socket = await begin(house.owner);
+    await untilUnderWay(1);
     socket.destroy();
-    await pause(200);
+    await untilUnderWay(0);
     expect(await house.server.deps.db.many(`select 1 from import where file_name = 'slow.zip'`)).toEqual([]);
   });
 });

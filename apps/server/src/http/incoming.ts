@@ -29,12 +29,17 @@ const PIECE_BYTES = 256 * 1024; // 256 KiB
 /** More than one, since people bring several files in at once. */
 const AT_ONCE_A_PERSON = 3;
 
-export function incomingFiles(limits: IncomingLimits): {
+export interface IncomingFiles {
+  /** How many uploads are under way. */
+  count(): number;
   /** Throws a DomainError where it is too large, too slow, broken off, or one too many of this person's. */
   take(req: Request, person: string, mostBytes: number): Promise<Incoming>;
-} {
+}
+
+export function incomingFiles(limits: IncomingLimits): IncomingFiles {
   const underWay = new Map<string, number>();
   return {
+    count: () => [...underWay.values()].reduce((all, each) => all + each, 0),
     async take(req, person, mostBytes) {
       const count = underWay.get(person) ?? 0;
       if (count >= AT_ONCE_A_PERSON) throw new DomainError('uploads-many', { count });

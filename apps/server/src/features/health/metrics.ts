@@ -6,6 +6,7 @@ import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import type { RequestHandler } from 'express';
 import { JOB_KINDS } from '@fastigium/contracts/api/jobs';
 import type { Deps } from '../../deps.ts';
+import type { IncomingFiles } from '../../http/incoming.ts';
 import { within } from '../../within.ts';
 
 export interface Metrics {
@@ -17,7 +18,7 @@ export interface Metrics {
 
 const DATABASE_WITHIN_MS = 1500;
 
-export function openMetrics(deps: Deps): Metrics {
+export function openMetrics(deps: Deps, incoming: Pick<IncomingFiles, 'count'>): Metrics {
   const registry = new Registry();
   collectDefaultMetrics({ register: registry });
   const registers = [registry];
@@ -41,6 +42,14 @@ export function openMetrics(deps: Deps): Metrics {
         { state: 'wanted' },
         sum(({ waitingCount }) => waitingCount),
       );
+    },
+  });
+  const uploads = new Gauge({
+    name: 'fastigium_uploads',
+    help: 'Files that people are sending.',
+    registers,
+    collect() {
+      uploads.set(incoming.count());
     },
   });
   const isThere = new Gauge({

@@ -30,7 +30,7 @@ const title = computed(() => {
 const places = computed(() => [
   ...(standIn.value ? [{ value: 'stand-in' as const, label: say('hostBench.hostStandIn') }] : []),
   { value: 'folder' as const, label: say('hostBench.aFolder') },
-  { value: 'sftp' as const, label: 'SFTP' },
+  { value: 'sftp' as const, label: say('hostBench.sftp') },
 ]);
 watch(
   account,
