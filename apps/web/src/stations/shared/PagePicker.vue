@@ -167,8 +167,8 @@ defineExpose({
       <template v-if="isPending">{{ say('pagePicker.notChosenYetEnterTakes') }}</template>
       <b v-else-if="chosenPage">{{ chosenPage.title || readable(chosenPage.address) }}</b>
     </p>
-    <!-- At once, and not when its elements are known: what stands below would move under the pointer. -->
-    <div v-if="hasPlaces && chosenPage" class="place">
+    <!-- Always there as well: an address that is left whole is a page from then on, while something else is clicked. -->
+    <div v-if="hasPlaces" class="place">
       <label :for="`${own}-place`" class="quiet">{{ say('pagePicker.elementInIt') }}</label>
       <input
         :id="`${own}-place`"
@@ -177,6 +177,7 @@ defineExpose({
         type="text"
         :list="`${own}-places`"
         :placeholder="say('pagePicker.theTopOfThePage')"
+        :disabled="disabled || !chosenPage"
         @change="setPlace"
         @keydown.enter.prevent.stop="setPlace"
       />
