@@ -445,7 +445,7 @@ describe('snags of heads', () => {
   it('a conflict is told once, and what is set is used in one step', async () => {
     await set({ scope: EVERYWHERE, name: 'meta:author', text: 'The site' });
     const conflicts = await found('head-conflict');
-    expect(conflicts.map(({ path, detail }) => [path, detail])).toEqual([
+    expect(conflicts.map(({ path, detail }) => [path, speak(detail)])).toEqual([
       ['visit/index.html', 'author: “Own Author” in the page, “The site” for the site'],
     ]);
     expect((await mend(conflicts[0]?.key ?? '')).status).toBe(201);
@@ -476,7 +476,7 @@ describe('snags of heads', () => {
         .status,
     ).toBe(201);
     await set({ scope: EVERYWHERE, name: 'meta:og:image', text: '/pictures/small.png' });
-    expect((await found('share-picture-small')).map(({ detail }) => detail)).toEqual([
+    expect((await found('share-picture-small')).map(({ detail }) => speak(detail))).toEqual([
       '/pictures/small.png, 640 by 400 pixels',
     ]);
     await back();

@@ -1,5 +1,6 @@
 /** Rules found wanting, mended, written for other programs, read from them, and proved on draft and live host. Sites and names are invented. */
 import { mend } from '@fastigium/core/checks';
+import { ruleFault } from '@fastigium/core/redirects';
 import type { RedirectProof } from '@fastigium/contracts/api/redirectProof';
 import type { PatternRow, RedirectRow } from '@fastigium/contracts/api/redirects';
 import type { ExportedRules, RulesRead } from '@fastigium/contracts/api/ruleFiles';
@@ -100,12 +101,12 @@ describe('what is wrong with rules', () => {
     });
     expect((await row('/a.php'))?.problem).toEqual({
       kind: 'chain',
-      words: '2 steps until /visit/: /a.php → /b.php → /visit/',
+      message: ruleFault('detour', { steps: 2, end: '/visit/', way: '/a.php → /b.php → /visit/' }),
       final: '/visit/',
     });
     expect(
-      (await house.owner.get<PatternRow[]>(api('patterns'))).body.map(({ problem }) => problem?.words ?? null),
-    ).toEqual([null, 'never fires: /x/* answers first']);
+      (await house.owner.get<PatternRow[]>(api('patterns'))).body.map(({ problem }) => problem?.message ?? null),
+    ).toEqual([null, ruleFault('rule-first', { address: '/x/*' })]);
     const snags = (await checked()).snags.filter(({ code }) => code.startsWith('redirect-'));
     expect(snags.map(({ code, subject }) => `${code} ${subject}`).sort()).toEqual([
       'redirect-chain /a.php',

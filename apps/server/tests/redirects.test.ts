@@ -185,7 +185,7 @@ describe('gathering', () => {
   });
 
   it.each([
-    ['noise.bin', Buffer.from(Array.from({ length: 4000 }, (_, n) => (n * 37) % 256)), 'holds no text'],
+    ['noise.bin', Buffer.from(Array.from({ length: 4000 }, (_, n) => (n * 37) % 256)), 'it is no text'],
     ['empty.txt', '', 'it is empty'],
     [
       'broken.gz',

@@ -161,6 +161,25 @@ describe('what must be fixed', () => {
     expect((await house.owner.overview(site)).snags.must).toBe(1);
   });
 
+  it('stays dismissed where it was told by its words before, and is a message now', async () => {
+    const snag = (await list()).snags.find(({ code, path }) => code === 'heading-order' && path === 'faulty.html');
+    expect(snag?.detail).toMatchObject({ code: 'snag.heading-first' });
+    // As such a key was made: of the code, the page and the words, and how many before it had the same.
+    const words = JSON.stringify([snag?.code, snag?.page, speak(snag?.detail ?? '')]);
+    const before = createHash('sha256').update(`${words} 0`).digest('hex').slice(0, 24);
+    await house.owner.put(`/api/sites/${site}/snags/${snag?.key}/dismissal`, { reason: 'Served with a header' });
+    const { db } = house.server.deps;
+    const moved = await db.many('update snag_dismissal set key = $1 where key = $2 and site_id = $3 returning key', [
+      before,
+      snag?.key,
+      site,
+    ]);
+    expect(moved).toEqual([{ key: before }]);
+    // Found anew, and not merely kept from the check before.
+    await db.run('delete from check_state where site_id = $1', [site]);
+    expect((await list()).snags.find(({ key }) => key === snag?.key)?.dismissed?.reason).toBe('Served with a header');
+  });
+
   it('stays dismissed while the page moves', async () => {
     const faulty = await house.owner.page(site, '/faulty.html');
     await house.owner.decide(site, { kind: 'rename', page: faulty.id, address: '/moved.html' });

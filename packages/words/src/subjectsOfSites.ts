@@ -14,7 +14,7 @@ import { nameScore } from '@fastigium/core/domain/messages';
 import { line, markup } from '@fastigium/core/head';
 import { finding } from '@fastigium/core/inspection';
 import { languageTag } from '@fastigium/core/languages';
-import { liveWay } from '@fastigium/core/redirects';
+import { liveWay, patternFault, ruleFault, unread, unsaid } from '@fastigium/core/redirects';
 import { link, meaning, measured, standing } from '@fastigium/core/reach';
 import { change } from '@fastigium/core/report';
 import { securityTxt } from '@fastigium/core/securityTxt';
@@ -40,6 +40,10 @@ export const SUBJECTS_OF_SITES = [
   line,
   link,
   liveWay,
+  patternFault,
+  ruleFault,
+  unread,
+  unsaid,
   markup,
   meaning,
   measured,

@@ -7,7 +7,9 @@ import { Readable } from 'node:stream';
 import type { MessagePort } from 'node:worker_threads';
 import { createGunzip } from 'node:zlib';
 import { parse } from 'csv-parse/sync';
+import { reason, type ReasonMessage } from '@fastigium/contracts/messages/reason';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
+import { unread, type NotRead } from '@fastigium/core/redirects';
 import {
   guessColumns,
   readCount,
@@ -16,7 +18,6 @@ import {
   readPasted,
   Tally,
   type Columns,
-  type NotRead,
 } from '@fastigium/core/redirects/gather';
 import { readSitemap } from '@fastigium/core/sitemap';
 import { decodePieces, withoutMark } from '@fastigium/core/text';
@@ -45,7 +46,7 @@ export type OldFile =
       readonly columns: Columns;
       readonly hasNames: boolean;
     }
-  | { readonly kind: 'unreadable'; readonly why: string };
+  | { readonly kind: 'unreadable'; readonly why: ReasonMessage };
 
 /** What is no log has to fit into memory. */
 const MOST_BYTES = 64 * 1024 * 1024; // 64 MiB
@@ -61,18 +62,18 @@ export async function readOldAddresses({ port, columns, hasNames }: OldFileReque
   try {
     const pieces = unpacked(piecesOf(port), hash);
     const { first, all } = await withFirst(pieces);
-    if (first.length === 0) return { kind: 'unreadable', why: 'it is empty' };
+    if (first.length === 0) return { kind: 'unreadable', why: reason('empty') };
     const text = first.toString('utf8');
-    if (isBinary(first)) return { kind: 'unreadable', why: 'it holds no text' };
+    if (isBinary(first)) return { kind: 'unreadable', why: reason('no-text') };
     if (text.split('\n', 20).some((line) => readLogLine(line) !== undefined))
       return { ...(await readLog(all)), fingerprint: hash.digest('hex') };
     const whole = await held(all);
-    if (whole === undefined) return { kind: 'unreadable', why: 'it is larger than 64 MiB and no access log' };
+    if (whole === undefined) return { kind: 'unreadable', why: reason('larger-no-log', { most: MOST_BYTES }) };
     const read = readText(whole, columns, hasNames);
     return read.kind === 'read' ? { ...read, fingerprint: hash.digest('hex') } : read;
   } catch (error) {
     if (error instanceof Error && 'code' in error && String(error.code).startsWith('Z_'))
-      return { kind: 'unreadable', why: 'its gzip is broken' };
+      return { kind: 'unreadable', why: reason('gzip-broken') };
     throw error;
   } finally {
     port.close();
@@ -97,7 +98,7 @@ function readText(
     if (sitemaps.length > 0)
       return {
         kind: 'unreadable',
-        why: 'it is an index of sitemaps; give the address of it instead, so that those it names are fetched',
+        why: reason('sitemap-index'),
       };
     const page = readIndexPage(trimmed);
     if (page)
@@ -105,7 +106,7 @@ function readText(
         'index',
         page.entries.map(({ address, title, summary }) => ({ address, title, text: summary })),
       );
-    if (!/<html/i.test(trimmed)) return { kind: 'unreadable', why: 'it is XML, but neither a sitemap nor a listing' };
+    if (!/<html/i.test(trimmed)) return { kind: 'unreadable', why: reason('xml-unknown') };
   }
   if (!trimmed.startsWith('<')) {
     const rows = tableRows(text);
@@ -133,7 +134,7 @@ function listed(
   const sightings = entries.flatMap(({ address: written, ...more }, at): Sighting[] => {
     const parsed = parseAddress(written);
     if (parsed.ok) return [{ address: formatAddress(parsed.address), host: parsed.host, ...more }];
-    notRead.push({ line: at + 1, text: written.slice(0, 200), why: 'it cannot be read as an address' });
+    notRead.push({ line: at + 1, text: written.slice(0, 200), why: unread('no-address') });
     return [];
   });
   return { kind: 'read', source, sightings, ...bounded(notRead) };
@@ -175,7 +176,7 @@ function readTable(rows: readonly (readonly string[])[], columns: Columns, hasNa
       notRead.push({
         line,
         text: row.join(', ').slice(0, 200),
-        why: written === '' ? 'the column of addresses is empty' : 'it cannot be read as an address',
+        why: unread(written === '' ? 'column-empty' : 'no-address'),
       });
       return [];
     }
@@ -185,7 +186,7 @@ function readTable(rows: readonly (readonly string[])[], columns: Columns, hasNa
       notRead.push({
         line,
         text: `${written} ${count}`.slice(0, 200),
-        why: 'the number of visits is none; the address was taken without it',
+        why: unread('no-visits'),
       });
     const day = Date.parse(cell(row, 'lastSeen'));
     const status = Number(cell(row, 'status'));
@@ -225,7 +226,7 @@ async function readLog(pieces: AsyncIterable<Buffer>): Promise<Read> {
         notRead.push({
           line,
           text: (text ?? '').slice(0, 200),
-          why: text === undefined ? 'the line is too long' : 'it is no request in the common or combined format',
+          why: unread(text === undefined ? 'line-too-long' : 'no-log-line'),
         });
     }
   }

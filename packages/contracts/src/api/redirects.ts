@@ -1,11 +1,11 @@
 /** Old addresses: gathered, with suggestions, and where each lands. */
 import { z } from 'zod';
-import { REDIRECT_STATUSES } from '@fastigium/core/redirects';
+import { REDIRECT_STATUSES, ruleFault } from '@fastigium/core/redirects';
 import { COLUMN_MEANINGS, NOISE } from '@fastigium/core/redirects/gather';
 import { endpoint } from '../define.ts';
 import { done, id, instant, personRef, siteParams, version } from './common.ts';
 import { redirectTarget } from './draft.ts';
-import { part } from '../messages/schema.ts';
+import { messageOf, part } from '../messages/schema.ts';
 
 /** How an old address came to be known; `list`: with the site, or by the programming interface; `live`: asked of the live site, which has nothing there. */
 export const OLD_SOURCES = ['sitemap', 'index', 'log', 'table', 'pasted', 'crawl', 'list', 'live'] as const;
@@ -32,10 +32,10 @@ export const suggestion = z.object({
 });
 export type Suggestion = z.infer<typeof suggestion>;
 
-/** What is wrong with a rule, in words, and where it ends when it is to lead there at once. */
+/** What is wrong with a rule, and where it ends when it is to lead there at once. */
 export const ruleProblem = z.object({
   kind: z.enum(['loop', 'chain', 'dead', 'idle', 'twice', 'outside', 'no-target', 'over']),
-  words: z.string(),
+  message: messageOf(ruleFault),
   final: z.string().nullable(),
 });
 export type RuleProblem = z.infer<typeof ruleProblem>;
@@ -76,11 +76,19 @@ export const redirects = z.object({
 
 /** How much each kind of evidence says, from 0 to 1, and what a person can check it by. */
 export const evidence = z.object({
-  kind: z.enum(['address', 'title', 'headings', 'text', 'neighbours']),
+  kind: z.enum(['address', 'title', 'headings', 'text']),
   strength: probability,
-  /** Words both have, or for neighbours what happened to them. */
+  /** Words both have. */
   words: z.array(z.string()),
 });
+/** Of `all` old addresses in the same folder that were settled, so many lead into the folder of the page. */
+const neighbours = z.object({
+  count: z.number().int(),
+  all: z.number().int(),
+  from: z.string(),
+  to: z.string(),
+});
+export type Neighbours = z.infer<typeof neighbours>;
 export type Evidence = z.infer<typeof evidence>;
 
 export const oldAddress = z.object({
@@ -103,14 +111,14 @@ export const oldAddress = z.object({
   isWorthPuttingBack: z.boolean(),
   /** The removed page that had this address, and its removal; null where there is none. */
   wasPage: z.object({ of: z.number().int(), page: id, label: z.string() }).nullable(),
-  suggestions: z.array(suggestion.extend({ evidence: z.array(evidence) })),
+  suggestions: z.array(suggestion.extend({ evidence: z.array(evidence), neighbours: neighbours.nullable() })),
   settledBy: personRef.nullable(),
   settledAt: instant.nullable(),
 });
 export type OldAddress = z.infer<typeof oldAddress>;
 
 const columns = z.partialRecord(z.enum(COLUMN_MEANINGS), z.number().int().min(0).max(1000));
-export const notRead = z.object({ line: z.number().int(), text: z.string(), why: z.string() });
+export const notRead = z.object({ line: z.number().int(), text: z.string(), why: part });
 
 export const gathered = z.discriminatedUnion('state', [
   z.object({

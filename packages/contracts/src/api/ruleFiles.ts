@@ -1,9 +1,10 @@
 /** Redirects for other programs, and from them. */
 import { z } from 'zod';
-import { REDIRECT_STATUSES } from '@fastigium/core/redirects';
+import { REDIRECT_STATUSES, unsaid } from '@fastigium/core/redirects';
 import { endpoint } from '../define.ts';
 import { siteParams, version } from './common.ts';
 import { notRead } from './redirects.ts';
+import { messageOf } from '../messages/schema.ts';
 
 export const EXPORT_FORMS = ['nginx', 'apache-map', 'apache-lines', 'csv', 'json', 'pages'] as const;
 export type ExportForm = (typeof EXPORT_FORMS)[number];
@@ -12,7 +13,7 @@ export const exportedRules = z.object({
   files: z.array(z.object({ name: z.string(), text: z.string() })),
   rules: z.number().int(),
   /** What this form cannot say, and why. */
-  leftOut: z.array(z.object({ from: z.string(), why: z.string() })),
+  leftOut: z.array(z.object({ from: z.string(), why: messageOf(unsaid) })),
 });
 export type ExportedRules = z.infer<typeof exportedRules>;
 

@@ -2,7 +2,7 @@
 import { anchorAt, type Anchor, type Element, type PageDocument } from '../html/index.ts';
 import type { Matcher } from '../css/index.ts';
 import type { PictureSize } from '../picture/index.ts';
-import type { CheckCode, MendMessage, QuestionMessage, SnagMessage } from './messages.ts';
+import type { CheckCode, MendMessage, QuestionMessage, SnagDetail } from './messages.ts';
 import type { TouchWork } from '../touches/index.ts';
 
 /** `must`: a release is held until it is fixed, or somebody takes it on their name; `look`: worth a look. */
@@ -35,7 +35,7 @@ export interface LineWork {
 
 export interface Finding {
   /** What distinguishes it from others of its kind in the same file; shown beside it. */
-  readonly detail: string | SnagMessage;
+  readonly detail: SnagDetail;
   /** Span in the source text; a finding about the whole file has none. */
   readonly start?: number;
   readonly end?: number;

@@ -11,6 +11,7 @@ export {
   type MendMessage,
   type QuestionMessage,
   type RemedyMessage,
+  type SnagDetail,
   type SnagMessage,
 } from './messages.ts';
 export {
@@ -50,4 +51,4 @@ export {
 export { listingContent, listingUnreached, menuDiffers } from './site/structure.ts';
 export { orphanPage, shutsAll, shutSite } from './site/reach.ts';
 export { landingOf, surveySite, type SiteFile, type SurveySnag } from './survey.ts';
-export { canonicalGone, conflictWords, headConflict, shareSmallness, smallSharePicture } from './site/heads.ts';
+export { canonicalGone, conflictMessage, headConflict, shareSmallness, smallSharePicture } from './site/heads.ts';

@@ -1,13 +1,62 @@
 /** What tells one finding of a check from others of its kind, where that takes a sentence. */
 import { defineMessages, type MessageOf } from '../messages/index.ts';
 
+/** What a file that must not go live is. */
+export const SECRET_KINDS = [
+  'settings',
+  'key',
+  'database',
+  'repository',
+  'passwords',
+  'leftover',
+  'tools',
+  'build',
+  'log',
+] as const;
+
 export const snag = defineMessages('snag', {
   'language-unknown': { tag: 'text', why: 'message' },
   data: { problem: 'message' },
   'data-at': { at: 'text', problem: 'message' },
   nested: { checks: 'clauses' },
+  'styles-nested': {},
+  'everyone-out': {},
+  'noindex-everywhere': {},
+  secret: { kind: SECRET_KINDS },
+  'link-without-words': {},
+  'picture-without-address': {},
+  'picture-wide': { width: 'number', shown: 'number', size: 'bytes' },
+  'picture-large': { size: 'bytes' },
+  'share-small': { picture: 'text', width: 'number', height: 'number' },
+  'heading-first': { level: 'number', text: 'text' },
+  'heading-after': { level: 'number', before: 'number', text: 'text' },
+  'title-empty': {},
+  'no-title': {},
+  'title-wide': { width: 'number', text: 'text' },
+  'description-empty': {},
+  'no-description': {},
+  'description-long': { letters: 'number', text: 'text' },
+  'no-language': {},
+  'no-viewport': {},
+  'read-as': { encoding: 'text' },
+  'canonical-empty': {},
+  'line-twice': { line: ['description', 'robots', 'shareTitle', 'shareText', 'canonical'] },
+  contrast: { colour: 'text', ground: 'text', ratio: 'text', least: 'number', text: 'text' },
+  conflict: {
+    line: 'text',
+    own: 'text',
+    set: 'text',
+    isOut: ['yes', 'no'],
+    from: ['site', 'branch', 'page', 'computed'],
+  },
+  'menu-lacks': { label: 'text' },
+  'menu-has-more': { label: 'text' },
+  'menu-differs': { how: 'series' },
+  'menu-order': {},
 });
 export type SnagMessage = MessageOf<typeof snag>;
+/** A text of the page itself as it stands, or what is said about it. */
+export type SnagDetail = string | SnagMessage;
 
 const CODES = {
   'file-secret': {},

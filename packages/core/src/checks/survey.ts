@@ -5,7 +5,7 @@ import { pictureSize, type PictureSize } from '../picture/index.ts';
 import { indexRules, prove, type Rule } from '../redirects/index.ts';
 import { mediaTypeOf } from '../release/index.ts';
 import type { Check, Finding, Severity } from './check.ts';
-import type { CheckCode, SnagMessage } from './messages.ts';
+import { snag, type CheckCode, type SnagDetail } from './messages.ts';
 import { checkOf } from './catalogue.ts';
 import { styleFacts, type PageFacts } from './facts.ts';
 import { checkPage, SheetCache } from './run.ts';
@@ -36,7 +36,7 @@ export interface SurveySnag {
   readonly code: CheckCode;
   readonly severity: Severity;
   readonly file: string;
-  readonly detail: string | SnagMessage;
+  readonly detail: SnagDetail;
   /** From 1; undefined for what concerns the whole file. */
   readonly line: number | undefined;
   readonly column: number | undefined;
@@ -122,16 +122,16 @@ export function surveySite(files: readonly SiteFile[], rules: readonly Rule[] = 
   for (const [image, pages] of byShareImage(facts)) {
     const file = byPath.get(pages[0] ?? '');
     const small = shareSmallness(pictureAt(image));
-    if (file && small !== undefined) add(smallSharePicture, file, { detail: `${image}, ${small}` });
+    if (file && small !== undefined)
+      add(smallSharePicture, file, { detail: snag('share-small', { picture: image, ...small }) });
   }
   fileSnags(files, facts, pictureAt, add);
   const robots = byPath.get('robots.txt');
-  if (robots && shutsAll(decodeSource(robots.bytes).text))
-    add(shutSite, robots, { detail: 'robots.txt keeps everyone out' });
+  if (robots && shutsAll(decodeSource(robots.bytes).text)) add(shutSite, robots, { detail: snag('everyone-out') });
   const shown = facts.filter(({ path }) => !path.endsWith('404.html'));
   const first = shown[0] && byPath.get(shown[0].path);
   if (first && shown.length > 1 && shown.every(({ isShut }) => isShut))
-    add(shutSite, first, { detail: 'every page says noindex' });
+    add(shutSite, first, { detail: snag('noindex-everywhere') });
   return snags;
 }
 

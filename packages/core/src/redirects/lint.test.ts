@@ -1,13 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { splitAddress } from '../address/index.ts';
-import { decide, indexRules, lintRules, problemWords, prove, type Rule } from './index.ts';
+import { decide, indexRules, lintRules, messageOfProblem, prove, type Rule, type RuleFaultMessage } from './index.ts';
 
 const files = new Set(['index.html', 'visit/index.html', 'about.html', 'sky/mars.html']);
 const known = (...addresses: string[]) => addresses.map(splitAddress);
+/** The message with what fills it, one after another. */
+const said = ({ code, parameters }: RuleFaultMessage) => [code, ...Object.values(parameters)].join(' | ');
 const told = (rules: readonly Rule[], ...addresses: string[]) =>
   lintRules(rules, files, known(...addresses)).map(
-    (problem) => `${problem.from} ${problem.kind}: ${problemWords(problem)}`,
+    (problem) => `${problem.from} ${problem.kind}: ${said(messageOfProblem(problem))}`,
   );
 
 describe('rules that have to change', () => {
@@ -18,7 +20,7 @@ describe('rules that have to change', () => {
         { from: '/a', status: 301, to: '/b' },
         { from: '/b', status: 302, to: '/a' },
       ],
-      ['/a loop: goes in a circle: /a → /b', '/b loop: goes in a circle: /b → /a'],
+      ['/a loop: rule-fault.circle | /a → /b', '/b loop: rule-fault.circle | /b → /a'],
     ],
     [
       'a chain, with where it ends',
@@ -27,12 +29,15 @@ describe('rules that have to change', () => {
         { from: '/b', status: 301, to: '/c' },
         { from: '/c', status: 301, to: '/visit/' },
       ],
-      ['/a chain: 3 steps until /visit/: /a → /b → /c → /visit/', '/b chain: 2 steps until /visit/: /b → /c → /visit/'],
+      [
+        '/a chain: rule-fault.detour | 3 | /a → /b → /c → /visit/ | /visit/',
+        '/b chain: rule-fault.detour | 2 | /b → /c → /visit/ | /visit/',
+      ],
     ],
     [
       'a detour by the slash that is missing',
       [{ from: '/a', status: 301, to: '/visit' }],
-      ['/a chain: 2 steps until /visit/: /a → /visit → /visit/'],
+      ['/a chain: rule-fault.detour | 2 | /a → /visit → /visit/ | /visit/'],
     ],
     [
       'a chain to what is gone',
@@ -40,7 +45,7 @@ describe('rules that have to change', () => {
         { from: '/a', status: 301, to: '/b' },
         { from: '/b', status: 410 },
       ],
-      ['/a chain: 1 step until it is gone (410): /a → /b'],
+      ['/a chain: rule-fault.detour-to-gone | 1 | /a → /b'],
     ],
     [
       'a chain to another host',
@@ -48,13 +53,13 @@ describe('rules that have to change', () => {
         { from: '/a', status: 301, to: '/b' },
         { from: '/b', status: 301, to: 'https://elsewhere.example/' },
       ],
-      ['/a chain: 2 steps until https://elsewhere.example/: /a → /b → https://elsewhere.example/'],
+      ['/a chain: rule-fault.detour | 2 | /a → /b → https://elsewhere.example/ | https://elsewhere.example/'],
     ],
-    ['a dead end', [{ from: '/a', status: 301, to: '/nothing/' }], ['/a dead: nothing is at /nothing/']],
+    ['a dead end', [{ from: '/a', status: 301, to: '/nothing/' }], ['/a dead: rule-fault.leads-nowhere | /nothing/']],
     [
       'what a live page answers first',
       [{ from: '/about.html', status: 301, to: '/visit/' }],
-      ['/about.html idle: never fires: the live page /about.html answers first'],
+      ['/about.html idle: rule-fault.page-first | /about.html'],
     ],
     [
       'two for one in another spelling',
@@ -62,7 +67,7 @@ describe('rules that have to change', () => {
         { from: '/A', status: 301, to: '/visit/', ignoreCase: true },
         { from: '/a', status: 301, to: '/about.html' },
       ],
-      ['/a twice: /A is for the same address in any spelling, and leads elsewhere'],
+      ['/a twice: rule-fault.twice | /A'],
     ],
   ])('%s', (_, rules, expected) => expect(told(rules)).toEqual(expected));
 
@@ -90,12 +95,12 @@ describe('rules that have to change', () => {
       { from: '/never/seen/:x', status: 301, to: '/visit/', isPattern: true },
     ];
     expect(told(all, '/old/mars', '/old/venus', '/old/pluto')).toEqual([
-      '/old/:x dead: 2 old addresses end at nothing, such as /sky/venus.html',
-      '/old/:name.html idle: never fires: /old/:x answers first',
-      '/never/seen/:x idle: never fires: /never/* answers first',
+      '/old/:x dead: rule-fault.leads-many-nowhere | 2 | /sky/venus.html',
+      '/old/:name.html idle: rule-fault.rule-first | /old/:x',
+      '/never/seen/:x idle: rule-fault.rule-first | /never/*',
     ]);
     expect(told([{ from: '/about:x?.html', status: 301, to: '/visit/', isPattern: true }], '/about.html')).toEqual([
-      '/about:x?.html idle: never fires: the live page /about.html answers first',
+      '/about:x?.html idle: rule-fault.page-first | /about.html',
     ]);
   });
 });

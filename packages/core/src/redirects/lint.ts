@@ -4,6 +4,7 @@
  */
 import { formatAddress, splitAddress, type Address } from '../address/index.ts';
 import { decide, type Answer, type FileSet } from './decide.ts';
+import { ruleFault, type RuleFaultMessage } from './messages.ts';
 import { matchPattern, readPattern, type Pattern } from './pattern/index.ts';
 import { prove, type Proof } from './prove.ts';
 import { isRedirect, type Rule } from './rule.ts';
@@ -165,22 +166,28 @@ function ruleOf(answer: Answer): Rule | undefined {
   return answer.kind === 'redirect' || answer.kind === 'gone' ? answer.rule : undefined;
 }
 
-/** In words for people, without the address itself. */
-export function problemWords(problem: RuleProblem): string {
+/** As it is told beside the rule, which is not named again. */
+export function messageOfProblem(problem: RuleProblem): RuleFaultMessage {
   switch (problem.kind) {
     case 'loop':
-      return `goes in a circle: ${problem.hops.join(' → ')}`;
-    case 'chain':
-      return `${problem.hops.length - 1} step${problem.hops.length === 2 ? '' : 's'} until ${problem.final ?? 'it is gone (410)'}: ${problem.hops.join(' → ')}`;
+      return ruleFault('circle', { way: wayOf(problem.hops) });
+    case 'chain': {
+      const way = { steps: problem.hops.length - 1, way: wayOf(problem.hops) };
+      return problem.final === undefined
+        ? ruleFault('detour-to-gone', way)
+        : ruleFault('detour', { ...way, end: problem.final });
+    }
     case 'dead':
       return problem.isPattern && problem.count > 1
-        ? `${problem.count} old addresses end at nothing, such as ${problem.at}`
-        : `nothing is at ${problem.at}`;
+        ? ruleFault('leads-many-nowhere', { count: problem.count, at: problem.at })
+        : ruleFault('leads-nowhere', { at: problem.at });
     case 'idle':
-      return problem.before.kind === 'page'
-        ? `never fires: the live page ${problem.before.address} answers first`
-        : `never fires: ${problem.before.address} answers first`;
+      return ruleFault(problem.before.kind === 'page' ? 'page-first' : 'rule-first', {
+        address: problem.before.address,
+      });
     case 'twice':
-      return `${problem.other} is for the same address in any spelling, and leads elsewhere`;
+      return ruleFault('twice', { other: problem.other });
   }
 }
+
+const wayOf = (hops: readonly string[]): string => hops.join(' → ');

@@ -18,6 +18,7 @@ import { lineWords, menuWords, thingWords, whereWords } from './names.ts';
 import { noticeWords } from './notice.ts';
 import { languageTagWords, markupWords, securityTxtWords, structuredWords } from './writing.ts';
 import { linkWords, meaningWords, measuredWords, standingWords } from './reach.ts';
+import { patternWords, ruleFaultWords, unreadWords, unsaidWords } from './redirect.ts';
 import { stepWords } from './progress.ts';
 import { menuPartWords, puttingBackWords, standInWords, stoodWords } from './removal.ts';
 import { snagWords } from './snag.ts';
@@ -45,6 +46,10 @@ export const ofSites: Catalogue<string> = {
   'live-way': liveWayWords,
   meaning: meaningWords,
   measured: measuredWords,
+  pattern: patternWords,
+  'rule-fault': ruleFaultWords,
+  unread: unreadWords,
+  unsaid: unsaidWords,
   menu: menuWords,
   mend: mendWords,
   'menu-part': menuPartWords,

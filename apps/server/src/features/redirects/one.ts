@@ -1,5 +1,5 @@
 /** All that is known of one old address, and why each page is suggested. */
-import type { Evidence, OldAddress } from '@fastigium/contracts/api/redirects';
+import type { Evidence, Neighbours, OldAddress } from '@fastigium/contracts/api/redirects';
 import { addressOfFile } from '@fastigium/core/address';
 import { explain } from '@fastigium/core/redirects/matching';
 import { draftAddress, labelOf, withRemoved, type Draft } from '@fastigium/core/site';
@@ -99,14 +99,14 @@ export async function oneOldAddress(deps: Deps, site: string, written: string): 
         { address: from, title: old?.title ?? undefined, headings: old?.headings ?? [], text: old?.text ?? undefined },
         { address, title: label, headings: (headings ?? []).map((each) => each.text), text: text ?? undefined },
       ).map((each) => ({ ...each, words: [...each.words] }));
-      const beside = neighbours(address);
       return [
         {
           page: page?.id ?? null,
           address,
           title: label,
           probability,
-          evidence: beside ? [...evidence, beside] : evidence,
+          evidence,
+          neighbours: neighbours(address),
         },
       ];
     }),
@@ -139,10 +139,10 @@ async function neighboursOf(
   from: string,
   draft: Draft,
   addressOf: (page: string) => string | undefined,
-): Promise<(address: string) => Evidence | undefined> {
+): Promise<(address: string) => Neighbours | null> {
   const folder = folderOf(from);
   // Whatever lies at the top has nothing in common but that.
-  if (folder === '/') return () => undefined;
+  if (folder === '/') return () => null;
   const rows = await queries.many<{ address: string; page: string | null }>(
     `select o.address, s.page_id as page from old_address o left join suggestion s on s.site_id = o.site_id and s.address = o.address and s.rank = 1 and s.probability >= 0.9
       where o.site_id = $1 and starts_with(o.address, $2) and o.address <> $3 and o.kind = 'page' order by o.address limit 2000`,
@@ -170,14 +170,8 @@ async function neighboursOf(
     went.set(folderOf(to), (went.get(folderOf(to)) ?? 0) + 1);
   }
   return (address) => {
-    const there = went.get(folderOf(address)) ?? 0;
-    return all === 0
-      ? undefined
-      : {
-          kind: 'neighbours',
-          strength: there / all,
-          words: [`${there} of ${all} from ${folder} go to ${folderOf(address)}`],
-        };
+    const to = folderOf(address);
+    return all === 0 ? null : { count: went.get(to) ?? 0, all, from: folder, to };
   };
 }
 

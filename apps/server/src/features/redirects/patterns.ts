@@ -40,7 +40,7 @@ export async function patternRows(deps: Deps, site: string): Promise<PatternRow[
   const problems = new Map(
     (await ruleProblems(deps.db, site, { draft, rules }, files, today(deps)))
       .filter(({ isPattern }) => isPattern)
-      .map(({ from, kind, words, final }) => [from, { kind, words, final }]),
+      .map(({ from, kind, message, final }) => [from, { kind, message, final }]),
   );
   const answers = olds.map((old) => ({ old, answer: decide(old.parsed, files, index) }));
   return [...draft.patterns].map(([id, { text, status, target, ignoreCase, dropsQuery, note, until }]) => {

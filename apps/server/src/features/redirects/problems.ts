@@ -1,7 +1,8 @@
 /** What is wrong with a draft's rules, as people are told it. */
 import type { RuleProblem } from '@fastigium/contracts/api/redirects';
 import { splitAddress, type Address } from '@fastigium/core/address';
-import { isOver, lintRules, problemWords, type FileSet, type Rule } from '@fastigium/core/redirects';
+import { isOver, lintRules, messageOfProblem, ruleFault, type FileSet, type Rule } from '@fastigium/core/redirects';
+import type { Part } from '@fastigium/core/messages';
 import type { Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 
@@ -28,23 +29,28 @@ export async function ruleProblems(
     from: problem.from,
     isPattern: problem.isPattern,
     kind: problem.kind,
-    words: problemWords(problem),
+    message: messageOfProblem(problem),
     final: problem.kind === 'chain' ? (problem.final ?? null) : null,
   }));
-  const plain = (from: string, isPattern: boolean, kind: RuleProblem['kind'], words: string): FoundProblem => ({
+  const plain = (
+    from: string,
+    isPattern: boolean,
+    kind: RuleProblem['kind'],
+    message: RuleProblem['message'],
+  ): FoundProblem => ({
     from,
     isPattern,
     kind,
-    words,
+    message,
     final: null,
   });
-  found.push(
-    ...withoutTarget.map((from) => plain(from, false, 'no-target', 'the page it leads to is gone, or not ready')),
-  );
+  found.push(...withoutTarget.map((from) => plain(from, false, 'no-target', ruleFault('target-gone'))));
   for (const redirect of draft.redirects.values())
-    if (isOver(redirect, day)) found.push(plain(redirect.from, false, 'over', `held until ${redirect.until}`));
+    if (redirect.until !== undefined && isOver(redirect, day))
+      found.push(plain(redirect.from, false, 'over', ruleFault('over', { until: redirect.until })));
   for (const pattern of draft.patterns.values())
-    if (isOver(pattern, day)) found.push(plain(pattern.text, true, 'over', `held until ${pattern.until}`));
+    if (pattern.until !== undefined && isOver(pattern, day))
+      found.push(plain(pattern.text, true, 'over', ruleFault('over', { until: pattern.until })));
   found.push(...(await deadTargets(queries, site, rules)));
   return found;
 }
@@ -59,7 +65,7 @@ async function knownAddresses(queries: Queries, site: string): Promise<Address[]
 
 /** Targets on other hosts that were asked, and did not answer. */
 async function deadTargets(queries: Queries, site: string, rules: readonly Rule[]): Promise<FoundProblem[]> {
-  const rows = await queries.many<{ url: string; problem: string }>(
+  const rows = await queries.many<{ url: string; problem: Part }>(
     'select url, problem from outside_target where site_id = $1 and problem is not null',
     [site],
   );
@@ -68,6 +74,14 @@ async function deadTargets(queries: Queries, site: string, rules: readonly Rule[
     const problem = to === undefined ? undefined : problems.get(to);
     return problem === undefined
       ? []
-      : [{ from, isPattern: isPattern ?? false, kind: 'outside', words: `${to}: ${problem}`, final: null }];
+      : [
+          {
+            from,
+            isPattern: isPattern ?? false,
+            kind: 'outside',
+            message: ruleFault('outside-away', { url: to ?? '', problem }),
+            final: null,
+          },
+        ];
   });
 }

@@ -1,7 +1,7 @@
 /** The ledger of old addresses: where each lands by the draft's rules, and what is suggested for the rest. */
 import type { RedirectRow, Suggestion } from '@fastigium/contracts/api/redirects';
 import { addressOfFile, splitAddress } from '@fastigium/core/address';
-import { decide, indexRules, isRedirect, prove, type ProofEnd, type Rule } from '@fastigium/core/redirects';
+import { decide, indexRules, isRedirect, prove, ruleFault, type ProofEnd, type Rule } from '@fastigium/core/redirects';
 import type { Noise } from '@fastigium/core/redirects/gather';
 import { publishedPath } from '@fastigium/core/release';
 import { draftAddress, labelOf, type Draft } from '@fastigium/core/site';
@@ -58,7 +58,7 @@ export async function redirectRows(
   const problems = new Map(
     (await ruleProblems(deps.db, site, { draft, rules }, files, today(deps)))
       .filter(({ isPattern }) => !isPattern)
-      .map(({ from, kind, words, final }) => [from, { kind, words, final }]),
+      .map(({ from, kind, message, final }) => [from, { kind, message, final }]),
   );
   const row = (from: string): RedirectRow => {
     const address = splitAddress(from);
@@ -133,10 +133,10 @@ function patternProblem(rule: Rule | undefined, end: ProofEnd): RedirectRow['pro
   if (!rule?.isPattern || (end.kind !== 'missing' && end.kind !== 'loop')) return null;
   return {
     kind: end.kind === 'loop' ? 'loop' : 'dead',
-    words:
+    message:
       end.kind === 'loop'
-        ? `the pattern ${rule.from} leads it in a circle`
-        : `the pattern ${rule.from} leads it to ${end.address}, where nothing is`,
+        ? ruleFault('pattern-in-circle', { pattern: rule.from })
+        : ruleFault('pattern-to-nowhere', { pattern: rule.from, at: end.address }),
     final: null,
   };
 }

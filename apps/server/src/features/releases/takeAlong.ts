@@ -10,6 +10,7 @@ import { contentBytes } from '../shared/contents.ts';
 import { SITE_FOLDER } from '../shared/sitePaths.ts';
 import { allEntries } from '../shared/manifests.ts';
 import { servingOf } from '../shared/serving.ts';
+import { speak } from '../../words.ts';
 
 interface Row extends Record<string, unknown> {
   readonly shards: ShardHashes;
@@ -58,7 +59,9 @@ function beside(
   const own = rulesOfSite(rules);
   const elsewhere = rules.filter(({ from }) => hostOf(from).host !== undefined).length;
   const [nginx, apache] = [nginxRules(own), apacheMapRules(own)];
-  const leftOut = [...new Set([...nginx.leftOut, ...apache.leftOut].map(({ from, why }) => `  ${from}: ${why}`))];
+  const leftOut = [
+    ...new Set([...nginx.leftOut, ...apache.leftOut].map(({ from, why }) => `  ${from}: ${speak(why)}`)),
+  ];
   return [
     {
       name: 'release.json',

@@ -32,11 +32,11 @@ export async function keepRedirectSnags(
     tx,
     site,
     'redirects',
-    found.map(({ from, kind, words, final }) => ({
+    found.map(({ from, kind, message, final }) => ({
       code: `redirect-${kind}`,
       path: from.slice(1),
       page: undefined,
-      detail: words,
+      detail: message,
       start: undefined,
       end: undefined,
       mend: final === null ? undefined : { label: mend('lead-there'), asks: undefined },

@@ -2,7 +2,7 @@
 import { addressOfFile, isPageFile, splitAddress } from '@fastigium/core/address';
 import {
   caseTwins,
-  conflictWords,
+  conflictMessage,
   deadAnchors,
   deadLinks,
   doubled,
@@ -15,6 +15,8 @@ import {
   type Landing,
   type PageFacts,
   mend,
+  snag,
+  type SnagDetail,
 } from '@fastigium/core/checks';
 import { decodeSource, parsePage } from '@fastigium/core/html';
 import type { EffectiveLine } from '@fastigium/core/head';
@@ -101,9 +103,10 @@ async function headSnags(tx: Queries, { site, draft, importId, landing, all }: S
           ? canonical.slice(origin.length)
           : undefined;
       return [
-        ...lines
-          .filter(({ conflict }) => conflict !== undefined)
-          .map((line) => plain('head-conflict', path, conflictWords(line))),
+        ...lines.flatMap((line) => {
+          const conflict = conflictMessage(line);
+          return conflict ? [plain('head-conflict', path, conflict)] : [];
+        }),
         ...(robots && !isNotFoundPage(path) && !isShutLine(lines) && !isAllowed(robots, '*', addressOfFile(path))
           ? [plain('sitemap-shut', path, addressOfFile(path))]
           : []),
@@ -133,16 +136,18 @@ async function shareSnags(tx: Queries, { site, all }: SiteToCheck): Promise<Plai
   );
   return rows.flatMap(({ image, path }) => {
     const small = shareSmallness(sizes.get(byAddress.get(image) ?? ''));
-    return small === undefined ? [] : [plain('share-picture-small', path, `${image}, ${small}`)];
+    return small === undefined
+      ? []
+      : [plain('share-picture-small', path, snag('share-small', { picture: image, ...small }))];
   });
 }
 
 interface Plain {
   readonly code: string;
   readonly path: string;
-  readonly detail: string;
+  readonly detail: SnagDetail;
 }
-const plain = (code: string, path: string, detail: string): Plain => ({ code, path, detail });
+const plain = (code: string, path: string, detail: SnagDetail): Plain => ({ code, path, detail });
 const PAGES_AT_ONCE = 500;
 
 /** Of pages read just now, and of those that lead to what changed. `leadElsewhere`: some lead to other files than before. */
@@ -253,13 +258,13 @@ async function reachSnags(tx: Queries, { site, draft, all }: SiteToCheck): Promi
     .map(({ path, title }) => plain('page-orphan', path, title || addressOfFile(path)));
   const robots = all.get('robots.txt');
   if (robots && shutsAll(decodeSource(await contentBytes(tx, robots.hash)).text))
-    out.push(plain('site-shut', 'robots.txt', 'robots.txt keeps everyone out'));
+    out.push(plain('site-shut', 'robots.txt', snag('everyone-out')));
   const { pages, shut } = await tx.one<{ pages: number; shut: number }>(
     `select count(*)::int as pages, count(*) filter (where (facts->>'isShut')::boolean)::int as shut from page_fact where site_id = $1 and path ~* '\\.(html?|xhtml)$' and path not like '%404.html'`,
     [site],
   );
   if (pages > 1 && shut === pages)
-    out.push(plain('site-shut', home ?? [...all.keys()].find(isPageFile) ?? '', 'every page says noindex'));
+    out.push(plain('site-shut', home ?? [...all.keys()].find(isPageFile) ?? '', snag('noindex-everywhere')));
   return out;
 }
 
@@ -312,10 +317,18 @@ async function structureSnags(tx: Queries, { site, draft, importId }: SiteToChec
     if (draft.menus.get(menu.id)?.whereItDiffers) continue;
     for (const { page: source, missing, extra } of menu.differing) {
       const page = bySource.get(source);
-      const words =
-        [...missing.map((label) => `lacks “${label}”`), ...extra.map((label) => `has “${label}” more`)].join(', ') ||
-        'another order';
-      if (page) out.push(plain('menu-differs', publishedPath(draft, page), words));
+      const how = [
+        ...missing.map((label) => snag('menu-lacks', { label })),
+        ...extra.map((label) => snag('menu-has-more', { label })),
+      ];
+      if (page)
+        out.push(
+          plain(
+            'menu-differs',
+            publishedPath(draft, page),
+            how.length === 0 ? snag('menu-order') : snag('menu-differs', { how }),
+          ),
+        );
     }
   }
   for (const [id, { page, importedAddresses }] of await listingsInDraft(tx, site, importId, draft)) {

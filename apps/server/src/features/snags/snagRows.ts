@@ -1,16 +1,18 @@
 /** Snags in the database, each under a key that stays the same from check to check. */
-import { checkOf, type Mend, type Severity, type SnagMessage } from '@fastigium/core/checks';
+import { checkOf, type Mend, type Severity, type SnagDetail } from '@fastigium/core/checks';
+import type { RuleFaultMessage } from '@fastigium/core/redirects';
 import { publishedPath } from '@fastigium/core/release';
 import { isOut, type Draft } from '@fastigium/core/site';
 import type { Queries } from '../../db/database.ts';
 import { sha256 } from '../../threads/tasks.ts';
+import { speak } from '../../words.ts';
 import { allPages, pagesAt, pagesById, type SourcePage } from '../draft/pageFiles.ts';
 
 export interface NewSnag {
   readonly code: string;
   readonly path: string;
   readonly page: string | undefined;
-  readonly detail: string | SnagMessage;
+  readonly detail: SnagDetail | RuleFaultMessage;
   readonly start: number | undefined;
   readonly end: number | undefined;
   readonly mend: Pick<Mend, 'label' | 'asks'> | undefined;
@@ -111,15 +113,40 @@ const textOf = (detail: NewSnag['detail']): string => (typeof detail === 'string
 
 const shortened = (detail: string): string => detail.slice(0, 2000);
 
-async function addSnags(tx: Queries, site: string, snags: readonly NewSnag[]): Promise<void> {
-  if (snags.length === 0) return;
+/** The keys of snags in their order: the same from check to check, of several that are alike by their number. */
+function keysOf(snags: readonly NewSnag[], told: (detail: NewSnag['detail']) => string): string[] {
   const counts = new Map<string, number>();
-  const keyed = snags.map((snag) => {
-    const identity = JSON.stringify([snag.code, snag.page ?? snag.path, textOf(snag.detail)]);
+  return snags.map(({ code, page, path, detail }) => {
+    const identity = JSON.stringify([code, page ?? path, told(detail)]);
     const nth = counts.get(identity) ?? 0;
     counts.set(identity, nth + 1);
-    return { ...snag, key: sha256(`${identity} ${nth}`).slice(0, 24), severity: severityOf(snag.code) };
+    return sha256(`${identity} ${nth}`).slice(0, 24);
   });
+}
+
+/** What was dismissed while snags were told by their words stays dismissed now that they are messages. */
+async function takeOverDismissals(tx: Queries, site: string, snags: readonly NewSnag[]): Promise<void> {
+  const dismissed = new Set(
+    (await tx.many<{ key: string }>('select key from snag_dismissal where site_id = $1', [site])).map(({ key }) => key),
+  );
+  if (dismissed.size === 0) return;
+  const [before, now] = [keysOf(snags, speak), keysOf(snags, textOf)];
+  const moved = [...now.entries()].filter(
+    ([at, key]) => before[at] !== key && dismissed.has(before[at] ?? '') && !dismissed.has(key),
+  );
+  if (moved.length > 0)
+    await tx.run(
+      `update snag_dismissal d set key = m.now from unnest($2::text[], $3::text[]) as m(before, now)
+        where d.site_id = $1 and d.key = m.before`,
+      [site, moved.map(([at]) => before[at]), moved.map(([, key]) => key)],
+    );
+}
+
+async function addSnags(tx: Queries, site: string, snags: readonly NewSnag[]): Promise<void> {
+  if (snags.length === 0) return;
+  await takeOverDismissals(tx, site, snags);
+  const keys = keysOf(snags, textOf);
+  const keyed = snags.map((snag, at) => ({ ...snag, key: keys[at] ?? '', severity: severityOf(snag.code) }));
   await tx.run(
     `insert into snag (site_id, key, code, severity, path, page_id, detail, message, span_start, span_end, mend)
      select $1, * from unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::uuid[], $7::text[], $8::jsonb[], $9::int[], $10::int[], $11::jsonb[])

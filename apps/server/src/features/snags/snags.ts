@@ -1,11 +1,12 @@
 /** Snags as people see them: listed, looked at in the source, dismissed, mended. */
+import { isDeepStrictEqual } from 'node:util';
 import type { Snag, Snags } from '@fastigium/contracts/api/snags';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile } from '@fastigium/core/address';
 import {
   ALL_CHECKS,
   checkedPage,
-  conflictWords,
+  conflictMessage,
   METADATA_CODES,
   PAGE_CHECKS,
   remedyOf,
@@ -14,6 +15,7 @@ import {
 import { decodeSource, placeOfSpan, type SourcePlace } from '@fastigium/core/html';
 import { type pictureSize } from '@fastigium/core/picture';
 import { labelOf } from '@fastigium/core/site';
+import type { Part } from '@fastigium/core/messages';
 import type { Queries } from '../../db/database.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
@@ -33,7 +35,7 @@ interface Row extends Record<string, unknown> {
   severity: 'must' | 'look';
   path: string;
   page: string | null;
-  detail: string;
+  detail: Part;
   start: number | null;
   mend: Snag['mend'];
   title: string | null;
@@ -98,14 +100,14 @@ interface KnownSnag extends Record<string, unknown> {
   code: string;
   path: string;
   page: string | null;
-  detail: string;
+  detail: Part;
   start: number | null;
   end: number | null;
 }
 
 async function knownSnag(queries: Queries, site: string, key: string): Promise<KnownSnag> {
   const row = await queries.maybeOne<KnownSnag>(
-    'select code, path, page_id as page, detail, span_start as start, span_end as "end" from snag where site_id = $1 and key = $2',
+    'select code, path, page_id as page, coalesce(message, to_jsonb(detail)) as detail, span_start as start, span_end as "end" from snag where site_id = $1 and key = $2',
     [site, key],
   );
   if (!row) throw new DomainError('not-found', { what: 'snag' });
@@ -174,7 +176,7 @@ export async function mendSnag(
       [site, snag.path, snag.code],
     )
   ).findIndex((each) => each.key === key);
-  const finding = findings.find(({ detail }) => detail === snag.detail) ?? findings[alike];
+  const finding = findings.find(({ detail }) => isDeepStrictEqual(detail, snag.detail)) ?? findings[alike];
   const work = finding?.mend?.work(request.answer);
   if (!work) throw new DomainError('snag-not-mendable');
   if (snag.code === 'language-missing' && !/^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$/.test(request.answer))
@@ -198,11 +200,11 @@ async function useWhatIsSet(
   site: string,
   by: { id: string; name: string },
   page: string,
-  words: string,
+  detail: Part,
   version: number,
 ) {
   const { heads } = await draftHeads(deps.db, site);
-  const line = heads.of(page).lines.find((each) => conflictWords(each) === words);
+  const line = heads.of(page).lines.find((each) => isDeepStrictEqual(conflictMessage(each), detail));
   if (!line) throw new DomainError('snag-not-mendable');
   return decide(deps, site, by, {
     version,

@@ -21,6 +21,7 @@ import { typedTarget } from '../shared/pickedTarget.ts';
 import { explain } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
+import { speak } from '../../words/index.ts';
 import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ /** Grows when rules changed. */ tick: number }>();
@@ -165,7 +166,8 @@ async function take(): Promise<void> {
     <details v-if="read.notReadCount > 0" open>
       <summary class="look">{{ say('filesBench.linesCouldNotBeRead', { notReadCount: read.notReadCount }) }}</summary>
       <p v-for="line in read.notRead" :key="line.line" class="small">
-        {{ say('filesBench.line', { line: line.line }) }} <span class="address">{{ line.text }}</span>, {{ line.why }}.
+        {{ say('filesBench.line', { line: line.line }) }} <span class="address">{{ line.text }}</span>,
+        {{ speak(line.why) }}.
       </p>
     </details>
     <ul :aria-label="say('filesBench.whatTheFileHolds')">
@@ -238,8 +240,8 @@ async function take(): Promise<void> {
         <summary class="look">
           {{ say('filesBench.redirectsCannotBeSaidIn', { leftOut: written.leftOut.length }) }}
         </summary>
-        <p v-for="each in written.leftOut.slice(0, MOST_SHOWN)" :key="`${each.from} ${each.why}`" class="small">
-          <span class="address">{{ each.from }}</span>: {{ each.why }}.
+        <p v-for="each in written.leftOut.slice(0, MOST_SHOWN)" :key="`${each.from} ${each.why.code}`" class="small">
+          <span class="address">{{ each.from }}</span>: {{ speak(each.why) }}.
         </p>
       </details>
       <pre v-if="form !== 'pages' && written.files[0]" class="address" tabindex="0"

@@ -15,6 +15,7 @@ import { SOURCE_WORDS } from '../shared/settling/sources.ts';
 import { explain } from '../../words/index.ts';
 import { inBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
+import { speak } from '../../words/index.ts';
 import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ /** Grows when old addresses changed. */ tick: number }>();
@@ -268,7 +269,7 @@ function onChoose(event: Event): void {
           <summary class="look">{{ say('gatherBench.linesNotTaken', { notRead: each.notRead }) }}</summary>
           <p v-for="line in each.problems" :key="line.line" class="quiet">
             {{ say('gatherBench.line', { line: line.line }) }} <span class="address">{{ line.text }}</span>,
-            {{ line.why }}.
+            {{ speak(line.why) }}.
           </p>
         </details>
       </li>

@@ -153,7 +153,7 @@ const words = ({ status: code, to }: { status: number; to: string | null }) =>
               say('patternsBench.answeredBeforeIt', { hidden: row.hidden })
             }}</span></span
           >
-          <span v-if="row.problem" class="look">{{ row.problem.words }}</span><span
+          <span v-if="row.problem" class="look">{{ speak(row.problem.message) }}</span><span
             v-if="row.note"
             class="quiet one-line"
             >{{ row.note }}</span

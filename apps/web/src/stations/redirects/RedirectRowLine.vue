@@ -5,6 +5,8 @@ import { figure } from '../../logic/format.ts';
 import { LIKELY } from './coverage.ts';
 import { shownAddress } from '../shared/settling/shownAddress.ts';
 import EvidenceTicks from './EvidenceTicks.vue';
+import { NOISE_WORDS } from '../shared/settling/noise.ts';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ row: RedirectRow; grid: string }>();
@@ -13,13 +15,13 @@ const landing = computed(() => {
   if (row.problem)
     return {
       address: row.status === 410 ? say('common.goneForGood') : (row.to ?? say('redirectRowLine.nowhere')),
-      words: row.problem.words,
+      words: speak(row.problem.message),
       face: row.problem.kind === 'chain' || row.problem.kind === 'idle' || row.problem.kind === 'over' ? '' : 'wrong',
     };
   if (row.kind === 'noise')
     return {
       address: say('redirectRowLine.setApart'),
-      words: row.noise ?? say('redirectRowLine.byAPerson'),
+      words: row.noise ? NOISE_WORDS[row.noise] : say('redirectRowLine.byAPerson'),
       face: 'quiet-address',
     };
   if (row.status === 410)
@@ -68,7 +70,7 @@ const isOpen = computed(() => props.row.origin === 'open' && props.row.kind !== 
     </svg>
     <span class="landing">
       <span class="address one-line" :class="landing.face" :title="landing.address">{{ landing.address }}</span>
-      <span class="one-line" :class="row.problem ? 'look' : 'quiet'" :title="row.problem?.words">{{
+      <span class="one-line" :class="row.problem ? 'look' : 'quiet'" :title="row.problem ? landing.words : undefined">{{
         landing.words
       }}</span>
     </span>

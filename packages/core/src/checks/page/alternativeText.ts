@@ -1,4 +1,4 @@
-import { mend, question } from '../messages.ts';
+import { mend, question, snag } from '../messages.ts';
 import { attribute, isHtml } from '../../html/index.ts';
 import { elementAnchor, spanOf, type PageCheck } from '../check.ts';
 
@@ -16,7 +16,7 @@ export const missingAlt: PageCheck = {
       )
         continue;
       yield {
-        detail: attribute(element, 'src') ?? attribute(element, 'srcset') ?? 'a picture without an address',
+        detail: attribute(element, 'src') ?? attribute(element, 'srcset') ?? snag('picture-without-address'),
         ...spanOf(element),
         mend: {
           label: mend('set-words'),

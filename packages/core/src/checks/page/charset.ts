@@ -1,4 +1,4 @@
-import { mend } from '../messages.ts';
+import { mend, snag } from '../messages.ts';
 import { declaresCharset } from '../../html/index.ts';
 import type { PageCheck } from '../check.ts';
 
@@ -13,7 +13,7 @@ export const missingCharset: PageCheck = {
     )
       return;
     yield {
-      detail: `read as ${source.encoding}`,
+      detail: snag('read-as', { encoding: source.encoding }),
       mend: {
         label: mend('declare'),
         asks: undefined,

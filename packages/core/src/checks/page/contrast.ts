@@ -1,6 +1,7 @@
 import { contrastRatio, leastRatio, seenTexts, type Rgb } from '../../css/index.ts';
 import { textOf } from '../../html/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
+import { snag } from '../messages.ts';
 
 /** Colours are rounded to what a screen shows; a ratio that is short by less than that is not short. */
 const TOLERANCE = 0.005;
@@ -21,7 +22,13 @@ export const lowContrast: PageCheck = {
       seen.add(key);
       const text = textOf(element);
       yield {
-        detail: `${key}, ${(Math.floor(ratio * 100) / 100).toFixed(2)} where ${least} is needed: ${text.length > 40 ? `${text.slice(0, 37)} …` : text}`,
+        detail: snag('contrast', {
+          colour: hex(colour),
+          ground: hex(background),
+          ratio: (Math.floor(ratio * 100) / 100).toFixed(2),
+          least,
+          text: text.length > 40 ? `${text.slice(0, 37)} …` : text,
+        }),
         ...spanOf(element),
       };
     }

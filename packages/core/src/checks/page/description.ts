@@ -1,4 +1,4 @@
-import { mend } from '../messages.ts';
+import { mend, snag } from '../messages.ts';
 import { COMMON_LIMITS, leadOf, lettersOf, suggestDescription } from '../../head/index.ts';
 import { attribute, fold, type Element } from '../../html/index.ts';
 import { spanOf, type CheckedPage, type PageCheck } from '../check.ts';
@@ -19,7 +19,7 @@ export const missingDescription: PageCheck = {
     if (found && found.text !== '') return;
     const suggestion = suggestDescription(leadOf(page.document));
     yield {
-      detail: found ? 'the description is empty' : 'there is no description',
+      detail: snag(found ? 'description-empty' : 'no-description'),
       ...(found ? spanOf(found.element) : {}),
       ...(suggestion === ''
         ? {}
@@ -42,6 +42,6 @@ export const longDescription: PageCheck = {
     const found = description(page);
     const letters = found ? lettersOf(found.text) : 0;
     if (found && letters > COMMON_LIMITS.descriptionLetters)
-      yield { detail: `${letters} letters: ${found.text.slice(0, 60)} …`, ...spanOf(found.element) };
+      yield { detail: snag('description-long', { letters, text: found.text.slice(0, 60) }), ...spanOf(found.element) };
   },
 };

@@ -1,5 +1,6 @@
 import { attribute, isHtml, textOf } from '../../html/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
+import { snag } from '../messages.ts';
 
 export const emptyLink: PageCheck = {
   code: 'link-empty',
@@ -19,7 +20,7 @@ export const emptyLink: PageCheck = {
         )
       )
         continue;
-      yield { detail: textOf(element) || 'a link without words', ...spanOf(element, 'href') };
+      yield { detail: textOf(element) || snag('link-without-words'), ...spanOf(element, 'href') };
     }
   },
 };

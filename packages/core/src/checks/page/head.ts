@@ -1,20 +1,19 @@
 /** Checks of what machines read in the head beside title and description. */
-import { mend, question } from '../messages.ts';
+import { mend, question, snag } from '../messages.ts';
 import { lineOf } from '../../head/index.ts';
 import { attribute, firstElement } from '../../html/index.ts';
 import { checkLanguage } from '../../languages/index.ts';
 import { checkData } from '../../structured/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
-import { snag } from '../messages.ts';
 
 /** Lines that machines take once; of a second one nobody knows which counts. */
 const ONCE = new Map([
   ['meta:description', 'description'],
   ['meta:robots', 'robots'],
-  ['meta:og:title', 'share title'],
-  ['meta:og:description', 'share text'],
-  ['link:canonical', 'canonical address'],
-]);
+  ['meta:og:title', 'shareTitle'],
+  ['meta:og:description', 'shareText'],
+  ['link:canonical', 'canonical'],
+] as const);
 
 export const doubledLine: PageCheck = {
   code: 'head-doubled',
@@ -24,9 +23,9 @@ export const doubledLine: PageCheck = {
     const seen = new Set<string>();
     for (const element of elements) {
       const name = element.tagName === 'meta' || element.tagName === 'link' ? lineOf(element)?.name : undefined;
-      const called = name === undefined ? undefined : ONCE.get(name);
+      const called = name === undefined ? undefined : ONCE.get(name as 'meta:robots');
       if (name === undefined || called === undefined) continue;
-      if (seen.has(name)) yield { detail: called, ...spanOf(element) };
+      if (seen.has(name)) yield { detail: snag('line-twice', { line: called }), ...spanOf(element) };
       seen.add(name);
     }
   },
@@ -77,7 +76,7 @@ export const relativeCanonical: PageCheck = {
       const line = element.tagName === 'link' ? lineOf(element) : undefined;
       if (line?.name === 'link:canonical' && !/^https?:\/\//i.test(line.text))
         yield {
-          detail: line.text || 'empty',
+          detail: line.text || snag('canonical-empty'),
           ...spanOf(element),
           mend: {
             label: mend('take-away'),

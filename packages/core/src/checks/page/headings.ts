@@ -1,5 +1,6 @@
 import { isHeading, isHtml, textOf } from '../../html/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
+import { snag } from '../messages.ts';
 
 export const headingOrder: PageCheck = {
   code: 'heading-order',
@@ -14,8 +15,8 @@ export const headingOrder: PageCheck = {
         yield {
           detail:
             before === 0
-              ? `begins with level ${level}: ${textOf(element)}`
-              : `level ${level} after level ${before}: ${textOf(element)}`,
+              ? snag('heading-first', { level, text: textOf(element) })
+              : snag('heading-after', { level, before, text: textOf(element) }),
           ...spanOf(element),
         };
       before = level;

@@ -1,4 +1,4 @@
-import { mend, question } from '../messages.ts';
+import { mend, question, snag } from '../messages.ts';
 import { attribute, firstElement } from '../../html/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
 
@@ -10,7 +10,7 @@ export const missingLanguage: PageCheck = {
     const html = firstElement(document, 'html');
     if (html && (attribute(html, 'lang') ?? '').trim() === '') {
       yield {
-        detail: 'no language',
+        detail: snag('no-language'),
         ...(html.sourceCodeLocation?.startTag ? spanOf(html) : {}),
         mend: {
           label: mend('declare'),

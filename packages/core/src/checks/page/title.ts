@@ -1,4 +1,4 @@
-import { mend } from '../messages.ts';
+import { mend, snag } from '../messages.ts';
 import { COMMON_LIMITS, headingOf, suggestTitle, titleWidthPx } from '../../head/index.ts';
 import { firstElement, textOf } from '../../html/index.ts';
 import { spanOf, type PageCheck } from '../check.ts';
@@ -12,7 +12,7 @@ export const missingTitle: PageCheck = {
     if (title && textOf(title) !== '') return;
     const heading = suggestTitle(headingOf(document));
     yield {
-      detail: title ? 'the title is empty' : 'there is no title',
+      detail: snag(title ? 'title-empty' : 'no-title'),
       ...(title ? spanOf(title) : {}),
       ...(heading === ''
         ? {}
@@ -36,6 +36,6 @@ export const longTitle: PageCheck = {
     const text = title ? textOf(title) : '';
     const widthPx = Math.round(titleWidthPx(text));
     if (title && widthPx > COMMON_LIMITS.titlePx)
-      yield { detail: `${widthPx} px: ${text.slice(0, 60)} …`, ...spanOf(title) };
+      yield { detail: snag('title-wide', { width: widthPx, text: text.slice(0, 60) }), ...spanOf(title) };
   },
 };

@@ -1,4 +1,5 @@
 import type { PageCheck } from '../check.ts';
+import { snag } from '../messages.ts';
 
 /** What the checks themselves could not read; a page is published as it is all the same. */
 export const uncheckedPage: PageCheck = {
@@ -6,6 +7,6 @@ export const uncheckedPage: PageCheck = {
   severity: 'look',
   source: 'common practice',
   *find({ styles }) {
-    if (styles().isPartial) yield { detail: 'its styles are nested too deeply to be read, so colours were not judged' };
+    if (styles().isPartial) yield { detail: snag('styles-nested') };
   },
 };

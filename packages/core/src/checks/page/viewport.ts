@@ -1,4 +1,4 @@
-import { mend } from '../messages.ts';
+import { mend, snag } from '../messages.ts';
 import { attribute } from '../../html/index.ts';
 import type { PageCheck } from '../check.ts';
 
@@ -12,7 +12,7 @@ export const missingViewport: PageCheck = {
     )
       return;
     yield {
-      detail: 'no viewport',
+      detail: snag('no-viewport'),
       mend: {
         label: mend('declare'),
         asks: undefined,

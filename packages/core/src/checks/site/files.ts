@@ -1,6 +1,7 @@
 /** Checks of files by their names, sizes and contents. */
 import type { PictureSize } from '../../picture/index.ts';
 import type { Check } from '../check.ts';
+import { snag, type SECRET_KINDS, type SnagMessage } from '../messages.ts';
 
 export const secretFile: Check = {
   code: 'file-secret',
@@ -9,28 +10,26 @@ export const secretFile: Check = {
 };
 
 /** Keys, dumps, environment files, repositories, and what editors and computers leave lying about. */
-const SECRET: readonly [RegExp, string][] = [
-  [/(^|\/)\.env(\.[\w.-]+)?$/i, 'settings with passwords'],
-  [/(^|\/)(id_(rsa|dsa|ecdsa|ed25519)|[^/]+\.(pem|key|pfx|p12|jks|keystore|ppk))$/i, 'a private key'],
-  [/\.(sql|sql\.gz|dump|sqlite3?|mdb|bak\.zip)$/i, 'a copy of a database'],
-  [/(^|\/)\.(git|svn|hg|bzr)(\/|$)/i, 'a repository, with everything that ever was in it'],
+const SECRET: readonly [RegExp, (typeof SECRET_KINDS)[number]][] = [
+  [/(^|\/)\.env(\.[\w.-]+)?$/i, 'settings'],
+  [/(^|\/)(id_(rsa|dsa|ecdsa|ed25519)|[^/]+\.(pem|key|pfx|p12|jks|keystore|ppk))$/i, 'key'],
+  [/\.(sql|sql\.gz|dump|sqlite3?|mdb|bak\.zip)$/i, 'database'],
+  [/(^|\/)\.(git|svn|hg|bzr)(\/|$)/i, 'repository'],
   [
     /(^|\/)(\.htpasswd|\.netrc|\.npmrc|\.pgpass|\.my\.cnf|credentials(\.json)?|secrets?\.(json|ya?ml|txt|env))$/i,
     'passwords',
   ],
-  [/(~|\.(bak|old|orig|swp|swo|tmp|save))$|(^|\/)(#[^/]+#|\.#[^/]+)$/i, 'a copy an editor left'],
-  [/(^|\/)(node_modules|vendor\/bundle|\.idea|\.vscode|\.cache)\//i, 'tools of the workshop'],
-  [
-    /(^|\/)(docker-compose\.ya?ml|Dockerfile|composer\.lock|package-lock\.json|yarn\.lock|Gemfile\.lock)$/,
-    'how the site is built',
-  ],
-  [/(^|\/)(wp-config|config|configuration|settings)\.php$/i, 'settings with passwords'],
-  [/\.log$/i, 'a log'],
+  [/(~|\.(bak|old|orig|swp|swo|tmp|save))$|(^|\/)(#[^/]+#|\.#[^/]+)$/i, 'leftover'],
+  [/(^|\/)(node_modules|vendor\/bundle|\.idea|\.vscode|\.cache)\//i, 'tools'],
+  [/(^|\/)(docker-compose\.ya?ml|Dockerfile|composer\.lock|package-lock\.json|yarn\.lock|Gemfile\.lock)$/, 'build'],
+  [/(^|\/)(wp-config|config|configuration|settings)\.php$/i, 'settings'],
+  [/\.log$/i, 'log'],
 ];
 
 /** What a file that must not go live is; undefined for all others. */
-export function secretKind(path: string): string | undefined {
-  return SECRET.find(([pattern]) => pattern.test(path))?.[1];
+export function secretKind(path: string): SnagMessage | undefined {
+  const kind = SECRET.find(([pattern]) => pattern.test(path))?.[1];
+  return kind && snag('secret', { kind });
 }
 
 export const nameCase: Check = {
@@ -91,12 +90,9 @@ export function heaviness(
   sizeBytes: number,
   size: PictureSize | undefined,
   shownWidthsPx: readonly number[],
-): string | undefined {
+): SnagMessage | undefined {
   const widest = Math.max(0, ...shownWidthsPx);
   if (size && widest > 0 && sizeBytes > LIGHT_BYTES && size.widthPx > widest * DENSITY)
-    return `${size.widthPx} pixels wide, shown at ${widest}, ${kilobytes(sizeBytes)}`;
-  return sizeBytes > HEAVY_BYTES ? kilobytes(sizeBytes) : undefined;
+    return snag('picture-wide', { width: size.widthPx, shown: widest, size: sizeBytes });
+  return sizeBytes > HEAVY_BYTES ? snag('picture-large', { size: sizeBytes }) : undefined;
 }
-
-const kilobytes = (bytes: number) =>
-  bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;

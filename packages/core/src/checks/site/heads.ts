@@ -2,6 +2,7 @@
 import type { EffectiveLine } from '../../head/index.ts';
 import type { PictureSize } from '../../picture/index.ts';
 import type { Check } from '../check.ts';
+import { snag, type SnagMessage } from '../messages.ts';
 
 export const headConflict: Check = {
   code: 'head-conflict',
@@ -24,10 +25,10 @@ export const smallSharePicture: Check = {
   source: 'Open Graph protocol; common practice',
 };
 
-/** @returns the size in words where the picture is too small; undefined where it is large enough, or none of the site's */
-export function shareSmallness(size: PictureSize | undefined): string | undefined {
+/** @returns the size in pixels where the picture is too small; undefined where it is large enough, or none of the site's */
+export function shareSmallness(size: PictureSize | undefined): { width: number; height: number } | undefined {
   return size && (size.widthPx < SHARE_PX.widthPx || size.heightPx < SHARE_PX.heightPx)
-    ? `${size.widthPx} by ${size.heightPx} pixels`
+    ? { width: size.widthPx, height: size.heightPx }
     : undefined;
 }
 
@@ -39,9 +40,15 @@ export const sitemapShut: Check = {
 
 export const HEAD_CHECKS = [headConflict, canonicalGone, sitemapShut, smallSharePicture] as const;
 
-/** What a conflict is, in words that tell it from others of the page. */
-export function conflictWords({ name, own, conflict }: EffectiveLine): string {
-  if (!conflict) return '';
+/** What a conflict is, as it is told from others of the page; undefined where there is none. */
+export function conflictMessage({ name, own, conflict }: EffectiveLine): SnagMessage | undefined {
+  if (!conflict) return undefined;
   const short = (text: string) => (text.length > 80 ? `${text.slice(0, 79)}…` : text);
-  return `${name.replace(/^(meta|link):/, '')}: “${short(own.join('”, “'))}” in the page, ${conflict.text === false ? 'left out' : `“${short(conflict.text)}”`} ${conflict.from === 'computed' ? 'as computed' : `for the ${conflict.from}`}`;
+  return snag('conflict', {
+    line: name.replace(/^(meta|link):/, ''),
+    own: short(own.join('”, “')),
+    set: conflict.text === false ? '' : short(conflict.text),
+    isOut: conflict.text === false ? 'yes' : 'no',
+    from: conflict.from,
+  });
 }

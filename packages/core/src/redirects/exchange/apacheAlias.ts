@@ -8,6 +8,7 @@ import { candidateFiles, decodePath, splitAddress } from '../../address/index.ts
 import type { FileSet } from '../decide.ts';
 import { escaped } from '../pattern/source.ts';
 import type { Rule } from '../rule.ts';
+import { unsaid, type UnsaidMessage } from '../messages.ts';
 import type { Exported } from './exported.ts';
 import { planForServer, type PlannedPath, type PlannedPattern } from './serverPlan.ts';
 
@@ -19,11 +20,11 @@ export function apacheAliasRules(rules: readonly Rule[], files: FileSet): Export
   const plan = planForServer(rules);
   const leftOut: Exported['leftOut'][number][] = plan.answers.map(({ from }) => ({
     from,
-    why: 'mod_alias cannot answer with a file of another name',
+    why: unsaid('alias-other-name'),
   }));
   const fitting = <T>(
     all: readonly T[],
-    problem: (each: T) => string | undefined,
+    problem: (each: T) => UnsaidMessage | undefined,
     nameOf: (each: T) => string,
     spellings?: true,
   ): T[] =>
@@ -32,12 +33,10 @@ export function apacheAliasRules(rules: readonly Rule[], files: FileSet): Export
       if (why !== undefined) leftOut.push({ from: nameOf(each), why, ...(spellings ? { spellings } : {}) });
       return why === undefined;
     });
-  leftOut.push(
-    ...plan.beforeFiles.map(({ from, to }) => ({ from, why: `it leads to ${to}, which mod_alias cannot answer` })),
-  );
+  leftOut.push(...plan.beforeFiles.map(({ from, to }) => ({ from, why: unsaid('alias-leads-to', { to }) })));
   const problem = (path: PlannedPath) =>
     !path.from.includes('?') && candidateFiles(path.from).some((file) => files.has(file))
-      ? 'a live page answers there'
+      ? unsaid('page-there')
       : pathProblem(path);
   const paths = [
     ...fitting([...plan.queries, ...plan.paths], problem, ({ from }) => from),
@@ -67,15 +66,13 @@ export function apacheAliasRules(rules: readonly Rule[], files: FileSet): Export
 }
 
 /** What mod_alias would write otherwise than it is meant. */
-function pathProblem(planned: PlannedPath): string | undefined {
+function pathProblem(planned: PlannedPath): UnsaidMessage | undefined {
   const { from, fragment, join } = planned;
   const { path, query } = splitAddress(from);
-  if (decodePath(path) === undefined) return 'its address holds an encoded slash, or bytes that are no UTF-8';
-  if (path.includes("'") || query?.includes("'")) return 'its address holds a quotation mark';
-  if (join === '&' || (fragment !== '' && join !== ''))
-    return 'mod_alias cannot put a visitor’s query into a target that has a query or a fragment';
-  if (!isSimple(planned) && (planned.ignoresCase || path.includes('%5C')))
-    return 'mod_alias would encode its target once more';
+  if (decodePath(path) === undefined) return unsaid('alias-encoded');
+  if (path.includes("'") || query?.includes("'")) return unsaid('alias-quotation');
+  if (join === '&' || (fragment !== '' && join !== '')) return unsaid('alias-query-into');
+  if (!isSimple(planned) && (planned.ignoresCase || path.includes('%5C'))) return unsaid('alias-encodes-again');
   return undefined;
 }
 
@@ -86,16 +83,15 @@ function isSimple({ from, to }: PlannedPath): boolean {
   return !to.includes('%') || (target !== undefined && !/[%?#\\$]/.test(target));
 }
 
-function patternProblem({ to, fragment, join, source }: PlannedPattern): string | undefined {
-  if (source.includes('\\?')) return 'mod_alias does not see a query';
+function patternProblem({ to, fragment, join, source }: PlannedPattern): UnsaidMessage | undefined {
+  if (source.includes('\\?')) return unsaid('alias-query-unseen');
   const isPlain = [...to, ...fragment].every((piece) => typeof piece === 'number' || !/[%$\\]/.test(piece));
-  if (!isPlain) return 'mod_alias would encode its target once more';
-  if (join !== '?' && to.length > 0) return 'mod_alias hands a visitor’s query on where there is a pattern';
-  if (fragment.length > 0) return 'mod_alias would put a visitor’s query behind the fragment';
+  if (!isPlain) return unsaid('alias-encodes-again');
+  if (join !== '?' && to.length > 0) return unsaid('alias-query-on');
+  if (fragment.length > 0) return unsaid('alias-query-behind');
   if (to[0] === '/' && typeof to[1] === 'number' && source.replaceAll('([^\\/]+?)', '').includes('('))
-    return 'its target could begin with two slashes';
-  if ([...to].some((piece) => typeof piece === 'number' && piece > 9))
-    return 'its target names a part behind the 9th, and mod_alias remembers no more';
+    return unsaid('alias-two-slashes');
+  if ([...to].some((piece) => typeof piece === 'number' && piece > 9)) return unsaid('alias-groups', { most: 9 });
   return undefined;
 }
 

@@ -1,3 +1,5 @@
+import type { UnsaidMessage } from '../messages.ts';
+
 /** One file of an export. */
 export interface ExportedFile {
   readonly name: string;
@@ -9,7 +11,7 @@ export interface Exported {
   /** What this form cannot say, and why; nothing is left out without a word. */
   readonly leftOut: readonly {
     readonly from: string;
-    readonly why: string;
+    readonly why: UnsaidMessage;
     /** It is there letter by letter, other spellings of it are not. */ readonly spellings?: true;
   }[];
 }

@@ -7,6 +7,7 @@ import { splitAddress } from '../../address/index.ts';
 import { decodeStrictly } from '../../text/index.ts';
 import { escaped } from '../pattern/source.ts';
 import type { Rule } from '../rule.ts';
+import { unsaid } from '../messages.ts';
 import type { Exported } from './exported.ts';
 import {
   pathBytes,
@@ -39,7 +40,7 @@ export function nginxRules(rules: readonly Rule[]): Exported {
       .filter((pattern) => !isPossible(pattern))
       .map(({ text }) => ({
         from: text,
-        why: `its target names a part behind the ${MOST_GROUPS}th, and nginx remembers no more`,
+        why: unsaid('nginx-groups', { most: MOST_GROUPS }),
       })),
   };
 }

@@ -5,6 +5,7 @@
 import { candidateFiles, decodePath, isPageFile } from '../../address/index.ts';
 import type { FileSet } from '../decide.ts';
 import { isRedirect, type Rule } from '../rule.ts';
+import { unsaid } from '../messages.ts';
 import type { Exported } from './exported.ts';
 
 /**
@@ -16,26 +17,23 @@ export function stubPages(
   known: readonly { readonly from: string; readonly to: string }[],
   files: FileSet,
 ): Exported {
-  const leftOut: { from: string; why: string }[] = [];
+  const leftOut: Exported['leftOut'][number][] = [];
   const pages = new Map<string, string>();
   const add = (from: string, to: string): void => {
     const file = fileFor(from);
     if (file === undefined)
       leftOut.push({
         from,
-        why: from.includes('?')
-          ? 'no file answers an address with a query'
-          : 'a server would send a file of this name as something else than a page',
+        why: from.includes('?') ? unsaid('page-query') : unsaid('page-other-type'),
       });
     else if (candidateFiles(from).some((path) => files.has(path)) || files.has(file))
-      leftOut.push({ from, why: 'a live page answers there' });
+      leftOut.push({ from, why: unsaid('page-there') });
     else pages.set(file, page(to));
   };
   for (const rule of rules) {
     if (rule.isPattern) continue;
     if (isRedirect(rule) && rule.status !== 410 && rule.to !== undefined) add(rule.from, rule.to);
-    else if (rule.status === 410)
-      leftOut.push({ from: rule.from, why: 'a page cannot say that there is nothing any more' });
+    else if (rule.status === 410) leftOut.push({ from: rule.from, why: unsaid('page-gone') });
   }
   for (const { from, to } of known) add(from, to);
   return { files: [...pages].sort(([a], [b]) => (a < b ? -1 : 1)).map(([name, text]) => ({ name, text })), leftOut };

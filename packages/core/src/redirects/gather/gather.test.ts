@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { unread } from '../index.ts';
 import {
   feedTemplate,
   fillTemplate,
@@ -133,7 +134,7 @@ describe('what is pasted', () => {
         { address: '/c', host: 'old.example', title: undefined },
         { address: '/bad%25zz', host: undefined, title: undefined },
       ],
-      notRead: [{ line: 4, text: 'words only', why: 'no address in it: one begins with a slash or with http' }],
+      notRead: [{ line: 4, text: 'words only', why: unread('no-address-in-line') }],
     });
   });
 

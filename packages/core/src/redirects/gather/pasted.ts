@@ -1,6 +1,8 @@
 /** Old addresses in what a person pastes: lines, a page's source, or any text with addresses in it. */
 import { parseAddress, formatAddress } from '../../address/index.ts';
 import { attribute, elements, parseForReading } from '../../html/index.ts';
+import { unread } from '../messages.ts';
+import type { NotRead } from '../notRead.ts';
 
 export interface PastedAddress {
   /** Normal address. */
@@ -10,23 +12,15 @@ export interface PastedAddress {
   readonly title: string | undefined;
 }
 
-/** Something that is no address, and where it stood. */
-export interface NotRead {
-  /** From 1. */
-  readonly line: number;
-  readonly text: string;
-  readonly why: string;
-}
-
 export interface Pasted {
   readonly addresses: readonly PastedAddress[];
   readonly notRead: readonly NotRead[];
 }
 
 const WHY = {
-  empty: 'it is empty',
-  scheme: 'it is no web address',
-  unreadable: 'it cannot be read as an address',
+  empty: unread('empty'),
+  scheme: unread('no-web-address'),
+  unreadable: unread('no-address'),
 } as const;
 
 /** Reads anything. A line that holds no address is told of, where the text is made of lines of addresses. */
@@ -62,7 +56,7 @@ function fromLines(text: string): Pasted {
       notRead.push({
         line: at + 1,
         text: line.slice(0, 200),
-        why: 'no address in it: one begins with a slash or with http',
+        why: unread('no-address-in-line'),
       });
     for (const each of found) {
       const parsed = parseAddress(each.replace(/[.,;)]+$/, ''));

@@ -4,6 +4,7 @@
  * back and asserting an end cannot, and are refused.
  * Source: ECMA-262, section 22.2.1 (Patterns).
  */
+import { patternFault, type PatternMessage } from '../messages.ts';
 import { PatternError } from './parts.ts';
 
 export type Expression =
@@ -60,12 +61,12 @@ class ExpressionReader {
 
   read(): Expression {
     const whole = this.#choice();
-    if (this.#position < this.#source.length) this.#fail('there is a parenthesis too many');
+    if (this.#position < this.#source.length) this.#fail(patternFault('parenthesis-many'));
     return whole;
   }
 
-  #fail(message: string): never {
-    throw new PatternError(message, this.#at + this.#position);
+  #fail(fault: PatternMessage): never {
+    throw new PatternError(fault, this.#at + this.#position);
   }
 
   #peek(): string | undefined {
@@ -93,7 +94,7 @@ class ExpressionReader {
     if (!bounds) return of;
     const greedy = this.#peek() !== '?';
     if (!greedy) this.#position += 1;
-    if (this.#quantifier()) this.#fail('two repetitions behind each other say nothing');
+    if (this.#quantifier()) this.#fail(patternFault('repeats-twice'));
     return { kind: 'repeat', of, ...bounds, greedy };
   }
 
@@ -107,9 +108,9 @@ class ExpressionReader {
     if (!counted) return undefined;
     const min = Number(counted[1]);
     const max = counted[2] === undefined ? min : counted[3] === '' ? Infinity : Number(counted[3]);
-    if (max < min) this.#fail('the larger number of a repetition stands second');
+    if (max < min) this.#fail(patternFault('repeats-backwards'));
     if (min > MOST_REPEATS || (max !== Infinity && max > MOST_REPEATS))
-      this.#fail(`nothing can be repeated more than ${MOST_REPEATS} times`);
+      this.#fail(patternFault('repeats-many', { most: MOST_REPEATS }));
     this.#position += counted[0].length;
     return { min, max };
   }
@@ -117,19 +118,17 @@ class ExpressionReader {
   #atom(): Expression {
     const letter = this.#source[this.#position] ?? '';
     if (letter === '(') {
-      if (this.#source.slice(this.#position, this.#position + 3) !== '(?:')
-        this.#fail('looking ahead or behind is not possible here; a group begins with (?:');
+      if (this.#source.slice(this.#position, this.#position + 3) !== '(?:') this.#fail(patternFault('looks-around'));
       this.#position += 3;
       const inside = this.#choice();
-      if (this.#peek() !== ')') this.#fail('this group is never closed');
+      if (this.#peek() !== ')') this.#fail(patternFault('group-open'));
       this.#position += 1;
       return inside;
     }
     if (letter === '[') return this.#set();
-    if (letter === '^' || letter === '$')
-      this.#fail('a pattern always matches from its beginning to its end; ^ and $ have no place in it');
+    if (letter === '^' || letter === '$') this.#fail(patternFault('ends-asserted'));
     if (letter === '*' || letter === '+' || letter === '?' || letter === '{' || letter === '}' || letter === ']')
-      this.#fail(`“${letter}” cannot stand here; write \\${letter} for the letter itself`);
+      this.#fail(patternFault('letter-not-here', { letter }));
     this.#position += 1;
     if (letter === '.') return ANY;
     if (letter !== '\\') return { kind: 'text', text: letter };
@@ -146,13 +145,11 @@ class ExpressionReader {
   /** Behind the backslash. */
   #escapedLetter(): string {
     const letter = this.#source[this.#position] ?? '';
-    if (letter === '') this.#fail('a backslash at the end stands for nothing');
+    if (letter === '') this.#fail(patternFault('backslash-at-end'));
     this.#position += 1;
     if (/[a-zA-Z0-9]/.test(letter)) {
       this.#position -= 1;
-      this.#fail(
-        /\d/.test(letter) ? 'referring back to a group is not possible here' : `\\${letter} is not known here`,
-      );
+      this.#fail(/\d/.test(letter) ? patternFault('refers-back') : patternFault('escape-unknown', { letter }));
     }
     return letter;
   }
@@ -164,7 +161,7 @@ class ExpressionReader {
     const ranges: [number, number][] = [];
     const sets: Has[] = [];
     while (this.#peek() !== ']') {
-      if (this.#peek() === undefined) this.#fail('this bracket is never closed');
+      if (this.#peek() === undefined) this.#fail(patternFault('bracket-open'));
       const from = this.#member();
       if (typeof from === 'function') {
         sets.push(from);
@@ -180,8 +177,8 @@ class ExpressionReader {
       }
       this.#position += 1;
       const to = this.#member();
-      if (typeof to === 'function') this.#fail('a range goes from letter to letter');
-      else if (to < from) this.#fail('the range runs backwards');
+      if (typeof to === 'function') this.#fail(patternFault('range-of-sets'));
+      else if (to < from) this.#fail(patternFault('range-backwards'));
       else ranges.push([from, to]);
     }
     this.#position += 1;

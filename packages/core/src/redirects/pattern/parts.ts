@@ -2,6 +2,7 @@
  * Patterns as they are written, taken apart.
  * Source: WHATWG URL Pattern standard, "Tokenizing" and "Parsing".
  */
+import { patternFault, type PatternMessage } from '../messages.ts';
 
 export type Modifier = '' | '?' | '*' | '+';
 
@@ -21,10 +22,12 @@ export type Part =
 
 /** What is wrong with a pattern, and at which letter, from 0. */
 export class PatternError extends Error {
+  readonly fault: PatternMessage;
   readonly at: number;
 
-  constructor(message: string, at: number) {
-    super(message);
+  constructor(fault: PatternMessage, at: number) {
+    super(fault.code);
+    this.fault = fault;
     this.at = at;
   }
 }
@@ -50,13 +53,13 @@ export function tokenise(pattern: string): Token[] {
     else if (letter === '}') add('close', at, letter);
     else if (letter === '\\') {
       const next = letters[at + 1];
-      if (next === undefined) throw new PatternError('a backslash at the end stands for nothing', at);
+      if (next === undefined) throw new PatternError(patternFault('backslash-at-end'), at);
       add('escaped-char', at, next);
       at += 1;
     } else if (letter === ':') {
       let end = at + 1;
       while (end < letters.length && isNameLetter(letters[end] ?? '', end === at + 1)) end += 1;
-      if (end === at + 1) throw new PatternError('a colon needs a name behind it; for a colon itself write \\:', at);
+      if (end === at + 1) throw new PatternError(patternFault('colon-without-name'), at);
       add('name', at, letters.slice(at + 1, end).join(''));
       at = end - 1;
     } else if (letter === '(') {
@@ -79,9 +82,8 @@ function endOfGroup(letters: readonly string[], start: number): number {
   let depth = 1;
   for (let at = start + 1; at < letters.length; at += 1) {
     const letter = letters[at] ?? '';
-    if (letter > '\x7f') throw new PatternError('an expression in parentheses takes ASCII letters only', at);
-    if (at === start + 1 && letter === '?')
-      throw new PatternError('an expression cannot begin with a question mark', at);
+    if (letter > '\x7f') throw new PatternError(patternFault('not-ascii'), at);
+    if (at === start + 1 && letter === '?') throw new PatternError(patternFault('question-mark-first'), at);
     if (letter === '\\') {
       if (at === letters.length - 1) break;
       at += 1;
@@ -90,15 +92,15 @@ function endOfGroup(letters: readonly string[], start: number): number {
     if (letter === ')') {
       depth -= 1;
       if (depth === 0) {
-        if (at === start + 1) throw new PatternError('the parentheses are empty', start);
+        if (at === start + 1) throw new PatternError(patternFault('empty'), start);
         return at;
       }
     } else if (letter === '(') {
       depth += 1;
-      if (letters[at + 1] !== '?') throw new PatternError('a group inside an expression begins with (?:', at);
+      if (letters[at + 1] !== '?') throw new PatternError(patternFault('named-group'), at);
     }
   }
-  throw new PatternError('this parenthesis is never closed', start);
+  throw new PatternError(patternFault('parenthesis-open'), start);
 }
 
 export interface PartOptions {
@@ -153,7 +155,8 @@ export function parseParts(tokens: readonly Token[], { prefix: prefixLetter, enc
     const type =
       value === undefined ? 'segment' : value.type === 'asterisk' || value.value === '.*' ? 'full' : 'regexp';
     const called = name ? name.value : String(nextNumber++);
-    if (names.has(called)) throw new PatternError(`the name :${called} is there twice`, (name ?? value)?.at ?? 0);
+    if (names.has(called))
+      throw new PatternError(patternFault('name-twice', { name: called }), (name ?? value)?.at ?? 0);
     names.add(called);
     parts.push({
       type,
@@ -189,16 +192,12 @@ export function parseParts(tokens: readonly Token[], { prefix: prefixLetter, enc
       const inner = take('name');
       const innerValue = takeValue(inner);
       const suffix = takeText();
-      if (!take('close')) throw new PatternError('this brace is never closed, or holds more than one part', open.at);
+      if (!take('close')) throw new PatternError(patternFault('brace-open'), open.at);
       add(prefix, inner, innerValue, suffix, takeModifier());
       continue;
     }
     flush();
-    if (!take('end'))
-      throw new PatternError(
-        `“${here().value}” cannot stand here; write \\${here().value} for the letter itself`,
-        here().at,
-      );
+    if (!take('end')) throw new PatternError(patternFault('letter-not-here', { letter: here().value }), here().at);
   }
   return parts;
 }

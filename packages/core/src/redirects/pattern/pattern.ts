@@ -6,6 +6,7 @@
 import { normalisePathEncoding, normaliseQueryEncoding, type Address } from '../../address/index.ts';
 import { hostOf } from '../oldHost.ts';
 import { ANY, readExpression, type Expression } from './expression.ts';
+import { patternFault, type PatternMessage } from '../messages.ts';
 import { parseParts, PatternError, tokenise, type Part, type Token } from './parts.ts';
 import { plainSource } from './plain.ts';
 import { expressionSource } from './source.ts';
@@ -39,7 +40,7 @@ export type PatternReading =
   | { readonly ok: true; readonly pattern: Pattern }
   | {
       readonly ok: false;
-      /** For people. */ readonly problem: string;
+      readonly problem: PatternMessage;
       /** At which letter, from 0. */ readonly at: number;
     };
 
@@ -56,7 +57,7 @@ export function readPattern(text: string, options: PatternOptions = {}): Pattern
   try {
     return { ok: true, pattern: compile(text, options.ignoreCase ?? false) };
   } catch (error) {
-    if (error instanceof PatternError) return { ok: false, problem: error.message, at: error.at };
+    if (error instanceof PatternError) return { ok: false, problem: error.fault, at: error.at };
     throw error;
   }
 }
@@ -88,11 +89,11 @@ function matched({ plain, program, needs }: Component, text: string): readonly (
 
 function compile(whole: string, ignoreCase: boolean): Pattern {
   const { host, address: text } = hostOf(whole);
-  if (text.length > MOST_LETTERS) throw new PatternError(`it is longer than ${MOST_LETTERS} letters`, MOST_LETTERS);
-  if (!text.startsWith('/'))
-    throw new PatternError('a pattern begins with a slash, like the addresses it stands for', 0);
+  if (text.length > MOST_LETTERS)
+    throw new PatternError(patternFault('too-long', { most: MOST_LETTERS }), MOST_LETTERS);
+  if (!text.startsWith('/')) throw new PatternError(patternFault('no-slash'), 0);
   if (host !== undefined && !/^[a-z0-9.-]+(?::\d{1,5})?$/.test(host))
-    throw new PatternError('the domain has to be written out, without parts', 0);
+    throw new PatternError(patternFault('host-with-parts'), 0);
   const tokens = tokenise(text);
   const searchAt = searchPrefix(tokens);
   const pathTokens = searchAt < 0 ? tokens : [...tokens.slice(0, searchAt), endAt(tokens[searchAt]?.at ?? 0)];
@@ -141,7 +142,7 @@ function renumbered({ names, ...rest }: Component, before: readonly string[]): C
   const first = before.filter((name) => /^\d+$/.test(name)).length;
   const out = names.map((name) => (/^\d+$/.test(name) ? String(Number(name) + first) : name));
   const twice = out.find((name) => before.includes(name));
-  if (twice !== undefined) throw new PatternError(`the name :${twice} is there twice`, 0);
+  if (twice !== undefined) throw new PatternError(patternFault('name-twice', { name: twice }), 0);
   return { ...rest, names: out };
 }
 

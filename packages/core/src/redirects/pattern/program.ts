@@ -4,6 +4,7 @@
  * Source: R. Cox, "Regular Expression Matching: the Virtual Machine Approach" (2009) and RE2's bit-state matcher.
  */
 import type { Expression } from './expression.ts';
+import { patternFault } from '../messages.ts';
 import { PatternError } from './parts.ts';
 
 type Instruction =
@@ -27,7 +28,7 @@ export interface Program {
 export function compileProgram(expression: Expression, captures: number, ignoreCase: boolean): Program {
   const instructions: Instruction[] = [];
   const add = <T extends Instruction>(instruction: T): T => {
-    if (instructions.length >= MOST_INSTRUCTIONS) throw new PatternError('the pattern repeats too much', 0);
+    if (instructions.length >= MOST_INSTRUCTIONS) throw new PatternError(patternFault('too-large'), 0);
     instructions.push(instruction);
     return instruction;
   };

@@ -3,6 +3,7 @@
  * path and query, never the host: it comes from whoever asks, and would send visitors anywhere.
  */
 import { normalisePathEncoding } from '../../address/index.ts';
+import { patternFault, type PatternMessage } from '../messages.ts';
 import type { Pattern } from './pattern.ts';
 
 export interface Target {
@@ -13,20 +14,19 @@ export interface Target {
 }
 
 export type TargetReading =
-  { readonly ok: true; readonly target: Target } | { readonly ok: false; readonly problem: string };
+  { readonly ok: true; readonly target: Target } | { readonly ok: false; readonly problem: PatternMessage };
 
 /** `/journal/:slug/`, `/archive/?year=:year#:0` or `https://other.example/:0`; `\:` is a colon itself. */
 export function readTarget(text: string, pattern: Pick<Pattern, 'names'>): TargetReading {
   const trimmed = text.trim();
   if (/[\u0000-\u001f\u007f\\](?!:)/.test(trimmed.replace(/\\:/g, '')))
-    return { ok: false, problem: 'it holds a letter that no address can hold' };
+    return { ok: false, problem: patternFault('target-letter') };
   const site = /^https?:\/\/[^/?#]*/i.exec(trimmed)?.[0] ?? '';
-  if (site === '' && !/^\/(?!\/)/.test(trimmed))
-    return { ok: false, problem: 'it begins with one slash, or with http:// or https:// and a host' };
+  if (site === '' && !/^\/(?!\/)/.test(trimmed)) return { ok: false, problem: patternFault('target-beginning') };
   if (site !== '' && !/^https?:\/\/[a-z0-9.-]+(?::\d{1,5})?$/i.test(site))
     return {
       ok: false,
-      problem: 'the host has to be written out: no part of a pattern, no user name and no other sign can stand in it',
+      problem: patternFault('target-host'),
     };
   const pieces: (string | { name: string; inQuery: boolean })[] = [site];
   let inQuery = false;
@@ -40,8 +40,8 @@ export function readTarget(text: string, pattern: Pick<Pattern, 'names'>): Targe
           ok: false,
           problem:
             pattern.names.length === 0
-              ? `the pattern has no part that could be :${name}`
-              : `the pattern has no part called :${name}; it has ${pattern.names.map((each) => `:${each}`).join(', ')}`,
+              ? patternFault('target-no-parts', { name })
+              : patternFault('target-no-part', { name, names: pattern.names.map((each) => `:${each}`) }),
         };
       pieces.push(plain, { name, inQuery });
       plain = '';

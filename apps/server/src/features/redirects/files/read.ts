@@ -36,10 +36,7 @@ export async function readRuleFile(
   if (!reading || reading.rules.length + reading.notRead.length === 0)
     throw new DomainError('rules-unreadable', {
       name: of.fileName,
-      why:
-        form === 'table'
-          ? 'no two columns are an old address and a new one; call them From and To'
-          : 'there is no redirect in it',
+      why: form === 'table' ? reason('no-columns') : reason('no-redirects'),
     });
   const { draft, rules, shards, version } = await compileDraft(deps, site);
   const files = await allEntries(deps.db, shards);

@@ -2,7 +2,7 @@
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { NotRead } from '@fastigium/core/redirects/gather';
+import { unread, type NotRead } from '@fastigium/core/redirects';
 import type { Deps } from '../../../deps.ts';
 import type { JobRun } from '../../../jobs/queue.ts';
 import type { Ask } from '../../imports/crawl/ask.ts';
@@ -47,7 +47,7 @@ export async function fromCrawl(
       notRead: left.map(({ path }, at) => ({
         line: at + 1,
         text: path,
-        why: 'a link leads there, but it does not answer',
+        why: unread('link-dead'),
       })),
     };
   } finally {

@@ -1,13 +1,10 @@
 /** A search index asked for all it has of one domain, page after page. */
 import { DomainError } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { formatAddress, parseAddress } from '@fastigium/core/address';
-import {
-  feedTemplate,
-  fillTemplate,
-  readIndexPage,
-  type IndexPage,
-  type NotRead,
-} from '@fastigium/core/redirects/gather';
+import type { Message } from '@fastigium/core/messages';
+import { unread, type NotRead } from '@fastigium/core/redirects';
+import { feedTemplate, fillTemplate, readIndexPage, type IndexPage } from '@fastigium/core/redirects/gather';
 import type { JobRun } from '../../../jobs/queue.ts';
 import type { Ask } from '../../imports/crawl/ask.ts';
 import type { Sighting } from './take.ts';
@@ -22,11 +19,11 @@ export async function fromIndex(
   ask: Ask,
   job: Pick<JobRun, 'report'>,
 ): Promise<{ sightings: Sighting[]; notRead: NotRead[] }> {
-  const nothing = (why: string) => new DomainError('gather-nothing', { address: description.href, why });
-  if (domain === undefined || domain === '') throw nothing('say which domain it is to list');
+  const nothing = (why: Message) => new DomainError('gather-nothing', { address: description.href, why });
+  if (domain === undefined || domain === '') throw nothing(reason('say-domain'));
   const described = await textAt(description, ask);
   const found = described === undefined ? undefined : feedTemplate(described);
-  if (!found) throw nothing('it is no OpenSearch description with answers in Atom or RSS');
+  if (!found) throw nothing(reason('no-search-description'));
   const sightings: Sighting[] = [];
   const notRead: NotRead[] = [];
   const seen = new Set<string>();
@@ -48,7 +45,7 @@ export async function fromIndex(
     seen.add(next.href);
     const text = await textAt(next, ask);
     const page: IndexPage | undefined = text === undefined ? undefined : readIndexPage(text);
-    if (!page) throw nothing(`its page ${pages + 1} is neither Atom nor RSS`);
+    if (!page) throw nothing(reason('page-no-feed', { page: pages + 1 }));
     for (const { address: written, title, summary } of page.entries) {
       const parsed = parseAddress(written);
       if (parsed.ok)
@@ -62,7 +59,7 @@ export async function fromIndex(
         notRead.push({
           line: sightings.length + notRead.length + 1,
           text: written.slice(0, 200),
-          why: 'it cannot be read as an address',
+          why: unread('no-address'),
         });
     }
     job.report({
@@ -85,14 +82,14 @@ function pageOf(
   template: string,
   values: Readonly<Record<string, string>>,
   base: URL,
-  nothing: (why: string) => DomainError,
+  nothing: (why: Message) => DomainError,
 ): URL {
   try {
     return new URL(fillTemplate(template, values), base);
   } catch (error) {
     throw error instanceof RangeError
-      ? nothing(`it wants to know “${error.message}”`)
-      : nothing('its address cannot be read');
+      ? nothing(reason('asks-unknown', { text: error.message }))
+      : nothing(reason('address-unreadable'));
   }
 }
 

@@ -1,13 +1,14 @@
 /** What a sitemap lists, or those that a site's robots.txt names where only the site is given. */
 import { DomainError } from '@fastigium/contracts/errors';
 import { scopeOf } from '@fastigium/core/crawl';
-import type { NotRead } from '@fastigium/core/redirects/gather';
+import type { NotRead } from '@fastigium/core/redirects';
 import type { JobRun } from '../../../jobs/queue.ts';
 import type { Ask } from '../../imports/crawl/ask.ts';
 import { listedSitemaps } from '../../imports/crawl/sitemaps.ts';
 import { startAt } from '../../imports/crawl/start.ts';
 import type { Sighting } from './take.ts';
 import { progressStep } from '@fastigium/contracts/messages/progress';
+import { reason } from '@fastigium/contracts/messages/reason';
 
 export async function fromSitemap(
   url: URL,
@@ -20,7 +21,7 @@ export async function fromSitemap(
   if (addresses.length === 0)
     throw new DomainError('gather-nothing', {
       address: url.href,
-      why: isSite ? 'neither robots.txt nor /sitemap.xml leads to a sitemap' : 'it is no sitemap, or does not answer',
+      why: reason(isSite ? 'no-sitemap-of-site' : 'no-sitemap'),
     });
   return { sightings: addresses.map((address) => ({ address, host: url.host })), notRead: [] };
 }

@@ -1,7 +1,8 @@
 /** Keeping what was gathered: one row for each address, whoever saw it. */
 import type { Gathered, OldSource } from '@fastigium/contracts/api/redirects';
 import { hostOf, ofHost } from '@fastigium/core/redirects';
-import { kindOf, type Asked, type NotRead } from '@fastigium/core/redirects/gather';
+import type { NotRead } from '@fastigium/core/redirects';
+import { kindOf, type Asked } from '@fastigium/core/redirects/gather';
 import type { Queries } from '../../../db/database.ts';
 import { announce } from '../../../db/events.ts';
 import { oldDomains } from '../../draft/oldDomains.ts';

@@ -6,9 +6,13 @@ import { say } from '../words.ts';
 
 const props = defineProps<{ candidate: OldAddress['suggestions'][number]; number: number; chosen: boolean }>();
 defineEmits<{ choose: [] }>();
-const neighbours = computed(() => props.candidate.evidence.find(({ kind }) => kind === 'neighbours'));
-const bars = computed(() => props.candidate.evidence.filter(({ kind }) => kind !== 'neighbours'));
-const shared = computed(() => [...new Set(bars.value.flatMap(({ words }) => words))].slice(0, 12));
+const KINDS = {
+  address: say('candidateCard.address'),
+  title: say('candidateCard.title'),
+  headings: say('candidateCard.headings'),
+  text: say('candidateCard.text'),
+};
+const shared = computed(() => [...new Set(props.candidate.evidence.flatMap(({ words }) => words))].slice(0, 12));
 </script>
 
 <template>
@@ -23,9 +27,9 @@ const shared = computed(() => [...new Set(bars.value.flatMap(({ words }) => word
       :title="say('candidateCard.ofAHundredSuchSuggestions', { probability: Math.round(candidate.probability * 100) })"
       >{{ candidate.probability.toFixed(2) }}</span
     >
-    <span v-if="bars.length > 0" class="bars">
+    <span v-if="candidate.evidence.length > 0" class="bars">
       <span
-        v-for="each in bars"
+        v-for="each in candidate.evidence"
         :key="each.kind"
         class="evidence"
         :title="
@@ -34,7 +38,7 @@ const shared = computed(() => [...new Set(bars.value.flatMap(({ words }) => word
             : say('candidateCard.nothingInCommon')
         "
       >
-        <span class="quiet">{{ each.kind }}</span><span class="bar"
+        <span class="quiet">{{ KINDS[each.kind] }}</span><span class="bar"
           ><span :style="{ inlineSize: `${each.strength * 100}%` }"
         /></span>
       </span>
@@ -42,7 +46,14 @@ const shared = computed(() => [...new Set(bars.value.flatMap(({ words }) => word
     <span v-if="chosen && shared.length > 0" class="quiet why">{{
       say('candidateCard.bothSay', { shared: shared.join(', ') })
     }}</span>
-    <span v-if="neighbours" class="quiet why">{{ neighbours.words[0] }}.</span>
+    <span v-if="candidate.neighbours" class="quiet why">{{
+      say('candidateCard.neighboursGo', {
+        count: candidate.neighbours.count,
+        all: candidate.neighbours.all,
+        from: candidate.neighbours.from,
+        to: candidate.neighbours.to,
+      })
+    }}</span>
   </button>
 </template>
 

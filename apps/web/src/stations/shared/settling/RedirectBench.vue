@@ -20,11 +20,13 @@ import DraftProof from '../DraftProof.vue';
 import PagePicker from '../PagePicker.vue';
 import type { LeadingTarget, PickedTarget } from '../pickedTarget.ts';
 import CandidateCard from './CandidateCard.vue';
+import { NOISE_WORDS } from './noise.ts';
 import OldPageCard from './OldPageCard.vue';
 import { shownAddress } from './shownAddress.ts';
 import { readTarget, STATUS_OPTIONS, suggestedTarget, type ChosenStatus } from './target.ts';
 import { inBackground } from '../../../stores/background.ts';
 import { say } from '../words.ts';
+import { speak } from '../../../words/index.ts';
 import RichWords from '../../../words/RichWords.ts';
 
 const props = defineProps<{
@@ -221,7 +223,7 @@ defineExpose({
       </p>
       <h1 class="address old">{{ shownAddress(row.from) }}</h1>
       <div v-if="row.problem" class="problem" role="alert">
-        <p>{{ row.problem.words }}</p>
+        <p>{{ speak(row.problem.message) }}</p>
         <v-btn v-if="row.problem.kind === 'chain' && session.mayEdit" height="28" @click="flatten">{{
           say('redirectBench.leadThereAtOnce')
         }}</v-btn>
@@ -260,7 +262,12 @@ defineExpose({
     <template v-if="row?.kind === 'noise'">
       <hr class="rule" />
       <p>
-        {{ say('redirectBench.setApartByAPerson', { hasNoise: Boolean(row.noise), noise: row.noise }) }}
+        {{
+          say('redirectBench.setApartByAPerson', {
+            hasNoise: Boolean(row.noise),
+            noise: row.noise ? NOISE_WORDS[row.noise] : '',
+          })
+        }}
       </p>
       <v-btn v-if="session.mayEdit" @click="setApart(false)">{{ say('common.takeItBack') }}<KeyHint keys="N" /></v-btn>
     </template>

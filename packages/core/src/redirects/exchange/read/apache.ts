@@ -3,6 +3,7 @@
  * map. Source: Apache HTTP Server 2.4 documentation, mod_alias and mod_rewrite.
  */
 import { literalPattern, readPlainExpression, targetOfGroups } from './expression.ts';
+import { unread, type UnreadMessage } from '../../messages.ts';
 import { RuleGatherer, type RulesReading, type Written } from './reading.ts';
 
 const NAMED_STATUS: Readonly<Record<string, number>> = { permanent: 301, temp: 302, seeother: 303, gone: 410 };
@@ -22,27 +23,27 @@ export function readApacheRules(text: string): RulesReading {
     }
     if (trimmed.startsWith('<')) {
       section += 1;
-      gatherer.refuse(line, whole, 'what is inside holds for some requests only');
+      gatherer.refuse(line, whole, unread('for-some-requests'));
       return;
     }
     const words = wordsOf(trimmed);
     if (words === undefined) {
-      gatherer.refuse(line, whole, 'a quotation mark is missing');
+      gatherer.refuse(line, whole, unread('quotation-open'));
       return;
     }
     const isRule = /^RewriteRule$/i.test(words[0] ?? '');
     const isUnderCondition = conditioned && isRule;
     if (/^RewriteCond$/i.test(words[0] ?? '')) {
       conditioned = true;
-      gatherer.refuse(line, whole, 'a condition: its rule has to be made by hand');
+      gatherer.refuse(line, whole, unread('condition'));
       return;
     }
     conditioned = false;
-    if (section > 0) gatherer.refuse(line, whole, 'it stands in a section that holds for some requests only');
-    else if (isUnderCondition) gatherer.refuse(line, whole, 'the condition before it decides when it holds');
+    if (section > 0) gatherer.refuse(line, whole, unread('in-section'));
+    else if (isUnderCondition) gatherer.refuse(line, whole, unread('under-condition'));
     else {
       const read = directive(words);
-      if (typeof read === 'string') gatherer.refuse(line, whole, read);
+      if ('code' in read) gatherer.refuse(line, whole, read);
       else for (const each of [read].flat()) gatherer.take({ ...each, line, text: whole });
     }
   });
@@ -51,7 +52,7 @@ export function readApacheRules(text: string): RulesReading {
 
 type Read = Omit<Written, 'line' | 'text'>;
 
-function directive(words: readonly string[]): Read | Read[] | string {
+function directive(words: readonly string[]): Read | Read[] | UnreadMessage {
   const [name = '', ...rest] = words;
   switch (name.toLowerCase()) {
     case 'redirect':
@@ -67,7 +68,7 @@ function directive(words: readonly string[]): Read | Read[] | string {
     default:
       // A line of a text map: key and value.
       if (/^(?:\/|https?:\/\/)/i.test(name) && rest.length === 1) return { from: name, status: 301, to: rest[0] };
-      return 'this is no redirect in a form that can be read';
+      return unread('no-redirect');
   }
 }
 
@@ -78,12 +79,12 @@ function withStatus(words: readonly string[]): { status: number; rest: readonly 
 }
 
 /** What is below an old address goes with it; that is meant where it ends with a slash, and elsewhere there is seldom anything. */
-function redirect(words: readonly string[]): Read | Read[] | string {
+function redirect(words: readonly string[]): Read | Read[] | UnreadMessage {
   const {
     status,
     rest: [from = '', to],
   } = withStatus(words);
-  if (!from.startsWith('/')) return 'an old address begins with a slash';
+  if (!from.startsWith('/')) return unread('no-slash');
   const exact = { from, status, to };
   if (!from.endsWith('/') || from === '/' || /[?#]/.test(to ?? '')) return exact;
   return [
@@ -97,7 +98,7 @@ function redirect(words: readonly string[]): Read | Read[] | string {
   ];
 }
 
-function redirectMatch(words: readonly string[]): Read | string {
+function redirectMatch(words: readonly string[]): Read | UnreadMessage {
   const {
     status,
     rest: [source = '', to = ''],
@@ -105,7 +106,7 @@ function redirectMatch(words: readonly string[]): Read | string {
   return byExpression(source, status, to);
 }
 
-function rewriteRule([source = '', target = '', flags = '']: readonly string[]): Read | string {
+function rewriteRule([source = '', target = '', flags = '']: readonly string[]): Read | UnreadMessage {
   const names = flags
     .replace(/^\[|\]$/g, '')
     .split(',')
@@ -113,12 +114,12 @@ function rewriteRule([source = '', target = '', flags = '']: readonly string[]):
   const ignoreCase = names.some((flag) => /^(?:NC|nocase)$/i.test(flag));
   const gone = names.some((flag) => /^(?:G|gone)$/i.test(flag));
   const sends = names.map((flag) => /^(?:R|redirect)(?:=(\w+))?$/i.exec(flag)).find((found) => found);
-  if (!gone && !sends) return 'it rewrites without sending the visitor anywhere';
-  if (/%[{\d]/.test(target)) return 'its target is put together from variables';
+  if (!gone && !sends) return unread('sends-nowhere');
+  if (/%[{\d]/.test(target)) return unread('target-variables');
   const named = sends?.[1];
   const status = gone ? 410 : named === undefined ? 302 : (NAMED_STATUS[named.toLowerCase()] ?? Number(named));
   const read = byExpression(source, status, target === '-' ? '' : target);
-  if (typeof read === 'string') return read;
+  if ('code' in read) return read;
   return {
     ...read,
     ignoreCase,
@@ -126,9 +127,9 @@ function rewriteRule([source = '', target = '', flags = '']: readonly string[]):
   };
 }
 
-function byExpression(source: string, status: number, target: string): Read | string {
+function byExpression(source: string, status: number, target: string): Read | UnreadMessage {
   const read = readPlainExpression(source);
-  if (read === undefined) return 'its expression is more than text and groups; make a pattern of it';
+  if (read === undefined) return unread('beyond-groups');
   const { to, dropsQuery } = targetOfGroups(target);
   return {
     ...read,

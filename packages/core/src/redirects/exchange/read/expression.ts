@@ -2,7 +2,6 @@
  * The plain regular expressions of servers' redirects as patterns: text, and groups in it. What a pattern could
  * say only differently is not read.
  */
-import { PatternError } from '../../pattern/parts.ts';
 
 export interface PlainExpression {
   /** Of an address without any group: that address; else a pattern. */
@@ -18,17 +17,14 @@ export function readPlainExpression(source: string): PlainExpression | undefined
   const inside = /^\^(.*?)(\$?)$/s.exec(source);
   if (!inside) return undefined;
   const [, body = '', end = ''] = inside;
-  try {
-    const { text, groups } = parts(body.replace(/^\\?\//, ''));
-    const isPattern = groups > 0 || end === '';
-    return {
-      from: `/${isPattern ? text : text.replace(/\\(.)/g, '$1')}${end === '' && !text.endsWith('(.*)') ? '*' : ''}`,
-      isPattern,
-    };
-  } catch (error) {
-    if (error instanceof PatternError) return undefined;
-    throw error;
-  }
+  const read = parts(body.replace(/^\\?\//, ''));
+  if (!read) return undefined;
+  const { text, groups } = read;
+  const isPattern = groups > 0 || end === '';
+  return {
+    from: `/${isPattern ? text : text.replace(/\\(.)/g, '$1')}${end === '' && !text.endsWith('(.*)') ? '*' : ''}`,
+    isPattern,
+  };
 }
 
 /** `$1` becomes `:0`, and a question mark at the end says that the visitor's query goes. */
@@ -43,8 +39,8 @@ export function targetOfGroups(target: string): { readonly to: string; readonly 
   };
 }
 
-/** Text with what means something in a pattern written as the letter itself. */
-function parts(body: string): { text: string; groups: number } {
+/** Text with what means something in a pattern written as the letter itself; undefined where it is more than text and groups. */
+function parts(body: string): { text: string; groups: number } | undefined {
   let text = '';
   let groups = 0;
   for (let at = 0; at < body.length; at += 1) {
@@ -52,17 +48,16 @@ function parts(body: string): { text: string; groups: number } {
     if (letter === '(') {
       const end = body.indexOf(')', at);
       const group = body.slice(at + 1, end);
-      if (end < 0 || group.includes('(') || group.startsWith('?') || group === '')
-        throw new PatternError('a group in a group', at);
+      if (end < 0 || group.includes('(') || group.startsWith('?') || group === '') return undefined;
       text += group === '.*' || group === '.+' ? '(.*)' : `(${group})`;
       groups += 1;
       at = end;
     } else if (letter === '\\') {
       at += 1;
       const next = body[at] ?? '';
-      if (/[A-Za-z0-9]/.test(next) || next === '') throw new PatternError('a class of letters outside a group', at);
+      if (/[A-Za-z0-9]/.test(next) || next === '') return undefined;
       text += literalPattern(next);
-    } else if (/[[\]{}*+?|^$]/.test(letter)) throw new PatternError('more than text and groups', at);
+    } else if (/[[\]{}*+?|^$]/.test(letter)) return undefined;
     else text += literalPattern(letter);
   }
   return { text, groups };

@@ -1,4 +1,4 @@
 export { readApacheRules } from './apache.ts';
 export { readNginxRules } from './nginx.ts';
-export type { NotRead, ReadRule, RulesReading } from './reading.ts';
+export type { ReadRule, RulesReading } from './reading.ts';
 export { readRuleTable } from './table.ts';

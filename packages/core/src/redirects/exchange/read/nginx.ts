@@ -3,6 +3,7 @@
  * Source: nginx documentation, ngx_http_map_module, ngx_http_rewrite_module and "location".
  */
 import { literalPattern, readPlainExpression, targetOfGroups } from './expression.ts';
+import { unread, type UnreadMessage } from '../../messages.ts';
 import { RuleGatherer, type RulesReading, type Written } from './reading.ts';
 
 interface Statement {
@@ -40,47 +41,44 @@ function read(statement: Statement, gatherer: RuleGatherer, inside: 'map' | unde
   const { line, words, block } = statement;
   const [name = ''] = words;
   const text = `${words.join(' ')}${block ? ' { }' : ';'}`;
-  const give = (found: Read | string) => {
-    if (typeof found === 'string') gatherer.refuse(line, text, found);
+  const give = (found: Read | UnreadMessage) => {
+    if ('code' in found) gatherer.refuse(line, text, found);
     else gatherer.take({ ...found, line, text });
   };
-  if (block && depth >= MOST_DEPTH) gatherer.refuse(line, text, 'it stands in too many blocks');
+  if (block && depth >= MOST_DEPTH) gatherer.refuse(line, text, unread('blocks-deep'));
   else if (block && (name === 'http' || name === 'server'))
     block.forEach((each) => read(each, gatherer, undefined, depth + 1));
   else if (block && name === 'map') block.forEach((each) => read(each, gatherer, 'map', depth + 1));
   else if (block && name === 'location') give(location(words.slice(1), block));
-  else if (block) gatherer.refuse(line, text, 'what is inside holds for some requests only');
+  else if (block) gatherer.refuse(line, text, unread('for-some-requests'));
   else if (name === 'rewrite') give(rewrite(words.slice(1)));
   else if (SILENT.has(name)) return;
   else if (inside === 'map' || (words.length === 2 && /^(?:\/|~|https?:\/\/)/.test(name))) give(mapLine(words));
-  else gatherer.refuse(line, text, 'this is no redirect in a form that can be read');
+  else gatherer.refuse(line, text, unread('no-redirect'));
 }
 
-function mapLine([key = '', value = '']: readonly string[]): Read | string {
+function mapLine([key = '', value = '']: readonly string[]): Read | UnreadMessage {
   if (key.startsWith('~')) return byExpression(key.replace(/^~\*?/, ''), 301, value, key.startsWith('~*'));
-  return /\$/.test(value)
-    ? 'its target is put together from variables'
-    : { from: key.replace(/^\\/, ''), status: 301, to: value };
+  return /\$/.test(value) ? unread('target-variables') : { from: key.replace(/^\\/, ''), status: 301, to: value };
 }
 
-function location(words: readonly string[], block: readonly Statement[]): Read | string {
+function location(words: readonly string[], block: readonly Statement[]): Read | UnreadMessage {
   const [first = '', second = ''] = words;
   const answers = block.filter(({ words: [name] }) => name === 'return' || name === 'rewrite');
   const [answer] = answers;
-  if (answers.length !== 1 || block.length !== 1 || answer?.words[0] !== 'return')
-    return 'it does something else than return one answer';
+  if (answers.length !== 1 || block.length !== 1 || answer?.words[0] !== 'return') return unread('more-than-return');
   const [, code = '', target] = answer.words;
   const status = /^\d{3}$/.test(code) ? Number(code) : 302;
   const to = /^\d{3}$/.test(code) ? target : code;
   if (first === '=') return fixed({ from: second, status, to });
   if (first === '~' || first === '~*') {
     const read = byExpression(second, status, to ?? '', first === '~*');
-    return typeof read === 'string' ? read : { ...read, dropsQuery: returnDropsQuery(read.status, to) };
+    return 'code' in read ? read : { ...read, dropsQuery: returnDropsQuery(read.status, to) };
   }
   const prefix = first === '^~' ? second : first;
   return prefix.startsWith('/')
     ? fixed({ from: `${literalPattern(prefix)}*`, isPattern: true, status, to })
-    : 'a named location answers nobody by itself';
+    : unread('named-location');
 }
 
 /** The visitor's query is put behind the target by hand where there is a return; without that it is dropped. */
@@ -88,24 +86,24 @@ function returnDropsQuery(status: number, to: string | undefined): boolean {
   return status !== 410 && !/\$is_args\$args$/.test(to ?? '');
 }
 
-function fixed(rule: Read): Read | string {
+function fixed(rule: Read): Read | UnreadMessage {
   const to = rule.to?.replace(/\$is_args\$args$/, '');
   return to !== undefined && /\$/.test(to)
-    ? 'its target is put together from variables'
+    ? unread('target-variables')
     : { ...rule, to: rule.status === 410 ? undefined : to, dropsQuery: returnDropsQuery(rule.status, rule.to) };
 }
 
-function rewrite([source = '', target = '', flag]: readonly string[]): Read | string {
-  if (flag !== 'permanent' && flag !== 'redirect') return 'it rewrites without sending the visitor anywhere';
+function rewrite([source = '', target = '', flag]: readonly string[]): Read | UnreadMessage {
+  if (flag !== 'permanent' && flag !== 'redirect') return unread('sends-nowhere');
   return byExpression(source, flag === 'permanent' ? 301 : 302, target, false);
 }
 
-function byExpression(source: string, status: number, target: string, ignoreCase: boolean): Read | string {
+function byExpression(source: string, status: number, target: string, ignoreCase: boolean): Read | UnreadMessage {
   const found = readPlainExpression(source);
-  if (found === undefined) return 'its expression is more than text and groups; make a pattern of it';
+  if (found === undefined) return unread('beyond-groups');
   const keeps = target.replace(/\$is_args\$args$/, '');
   const { to, dropsQuery } = targetOfGroups(keeps);
-  if (/\$[A-Za-z_{]/.test(to)) return 'its target is put together from variables';
+  if (/\$[A-Za-z_{]/.test(to)) return unread('target-variables');
   return {
     ...found,
     status,
@@ -117,7 +115,7 @@ function byExpression(source: string, status: number, target: string, ignoreCase
 
 interface Parsed {
   readonly statements: readonly Statement[];
-  readonly problem?: { readonly line: number; readonly text: string; readonly why: string };
+  readonly problem?: { readonly line: number; readonly text: string; readonly why: UnreadMessage };
 }
 
 interface OpenBlock {
@@ -147,7 +145,7 @@ function parse(text: string): Parsed {
       words = [];
     } else if (token === '}') {
       const closed = open.pop();
-      if (!closed) return { statements: top, problem: { line, text: '}', why: 'this brace closes nothing' } };
+      if (!closed) return { statements: top, problem: { line, text: '}', why: unread('brace-without') } };
       if (words.length > 0) closed.block.push({ line: started, words, block: undefined });
       words = [];
       into().push(closed);
@@ -157,9 +155,9 @@ function parse(text: string): Parsed {
   if (left)
     return {
       statements: [...top, ...open.flatMap(({ block }) => block)],
-      problem: { line: left.line, text: `${left.words.join(' ')} {`, why: 'this brace is never closed' },
+      problem: { line: left.line, text: `${left.words.join(' ')} {`, why: unread('brace-open') },
     };
   return words.length > 0
-    ? { statements: top, problem: { line: started, text: words.join(' '), why: 'a semicolon is missing' } }
+    ? { statements: top, problem: { line: started, text: words.join(' '), why: unread('no-semicolon') } }
     : { statements: top };
 }

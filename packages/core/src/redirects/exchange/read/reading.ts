@@ -1,6 +1,8 @@
 /** What was read from a list of rules in some form, line by line, and what could not be. */
 import { formatAddress, parseAddress } from '../../../address/index.ts';
 import { readPattern, readTarget } from '../../pattern/index.ts';
+import { unread } from '../../messages.ts';
+import type { NotRead } from '../../notRead.ts';
 import { REDIRECT_STATUSES, type RedirectStatus } from '../../rule.ts';
 
 export interface ReadRule {
@@ -13,12 +15,6 @@ export interface ReadRule {
   readonly to: string | undefined;
   readonly ignoreCase: boolean;
   readonly dropsQuery: boolean;
-}
-
-export interface NotRead {
-  readonly line: number;
-  readonly text: string;
-  readonly why: string;
 }
 
 export interface RulesReading {
@@ -45,13 +41,13 @@ export class RuleGatherer {
   readonly #rules = new Map<string, ReadRule>();
   readonly #notRead: NotRead[] = [];
 
-  refuse(line: number, text: string, why: string): void {
+  refuse(line: number, text: string, why: NotRead['why']): void {
     this.#notRead.push({ line, text: text.trim().slice(0, MOST_LETTERS_SHOWN), why });
   }
 
   take(written: Written): void {
     const rule = normal(written);
-    if (typeof rule === 'string') {
+    if ('code' in rule) {
       this.refuse(written.line, written.text, rule);
       return;
     }
@@ -59,11 +55,7 @@ export class RuleGatherer {
     const before = this.#rules.get(key);
     // The first counts, as in both servers.
     if (before && (before.to !== rule.to || before.status !== rule.status))
-      this.refuse(
-        written.line,
-        written.text,
-        `line ${before.line} says something else for ${rule.from}, and the first counts`,
-      );
+      this.refuse(written.line, written.text, unread('first-counts', { line: before.line, from: rule.from }));
     else if (!before) this.#rules.set(key, rule);
   }
 
@@ -72,7 +64,7 @@ export class RuleGatherer {
   }
 }
 
-/** A string says what is wrong. */
+/** A message says what is wrong. */
 function normal({
   line,
   from,
@@ -81,9 +73,9 @@ function normal({
   to,
   ignoreCase = false,
   dropsQuery = false,
-}: Written): ReadRule | string {
+}: Written): ReadRule | NotRead['why'] {
   const known = REDIRECT_STATUSES.find((each) => each === status);
-  if (known === undefined) return `${status} is none of ${REDIRECT_STATUSES.join(', ')}`;
+  if (known === undefined) return unread('status-unknown', { status, known: REDIRECT_STATUSES.map(String) });
   const rest = { line, status: known, ignoreCase, dropsQuery };
   if (isPattern) {
     const reading = readPattern(from, { ignoreCase });
@@ -93,12 +85,12 @@ function normal({
     return target.ok ? { ...rest, from, isPattern, to: target.target.text } : target.problem;
   }
   const source = parseAddress(from);
-  if (!source.ok) return `${from || 'nothing'} is no address of a site`;
+  if (!source.ok) return unread('no-address-of-site', { text: from });
   const address = formatAddress(source.address);
   if (known === 410) return { ...rest, from: address, isPattern, to: undefined };
   const target = normalTarget(to ?? '');
   return target === undefined
-    ? `${to || 'nothing'} is neither an address nor http:// or https://`
+    ? unread('no-target', { text: to ?? '' })
     : { ...rest, from: address, isPattern, to: target };
 }
 

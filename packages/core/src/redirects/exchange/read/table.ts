@@ -1,4 +1,5 @@
 /** Rules in a table: columns by their names, in any order; without names, old address, new one and perhaps a status. */
+import { unread } from '../../messages.ts';
 import { RuleGatherer, type RulesReading } from './reading.ts';
 
 const NAMES: Readonly<Record<string, readonly string[]>> = {
@@ -34,8 +35,8 @@ export function readRuleTable(rows: readonly (readonly string[])[]): RulesReadin
     const [from, to, status] = [cell('from'), cell('to'), cell('status')];
     const code = status === '' ? (to === '' ? 0 : 301) : /^\d{3}$/.test(status) ? Number(status) : -1;
     const text = row.join(', ');
-    if (code === 0) gatherer.refuse(line, text, 'it says neither where it leads nor that it is gone (410)');
-    else if (code < 0) gatherer.refuse(line, text, `“${status}” is no status`);
+    if (code === 0) gatherer.refuse(line, text, unread('no-end'));
+    else if (code < 0) gatherer.refuse(line, text, unread('no-status', { text: status }));
     else
       gatherer.take({
         line,

@@ -1,0 +1,112 @@
+import type { patternFault, ruleFault, unread, unsaid } from '@fastigium/core/redirects';
+import type { CatalogueOf } from '../catalogue.ts';
+
+const STEPS = '{steps, plural, one {# step} other {# steps}}';
+
+/** Each stands behind the rule it is about. */
+export const ruleFaultWords: CatalogueOf<typeof ruleFault> = {
+  circle: 'goes in a circle: {way}',
+  detour: `${STEPS} until {end}: {way}`,
+  'detour-to-gone': `${STEPS} until it is gone (410): {way}`,
+  'leads-nowhere': 'nothing is at {at}',
+  'leads-many-nowhere':
+    '{count, plural, one {# old address ends} other {# old addresses end}} at nothing, such as {at}',
+  'page-first': 'never fires: the live page {address} answers first',
+  'rule-first': 'never fires: {address} answers first',
+  twice: '{other} is for the same address in any spelling, and leads elsewhere',
+  'pattern-in-circle': 'the pattern {pattern} leads it in a circle',
+  'pattern-to-nowhere': 'the pattern {pattern} leads it to {at}, where nothing is',
+  'target-gone': 'the page it leads to is gone, or not ready',
+  over: 'held until {until}',
+  'outside-away': '{url}: {problem}',
+};
+
+/** Each ends a sentence that begins with the pattern, or where it leads. */
+export const patternWords: CatalogueOf<typeof patternFault> = {
+  'too-long': 'it is longer than {most, number} letters',
+  'no-slash': 'a pattern begins with a slash, like the addresses it stands for',
+  'host-with-parts': 'the domain has to be written out, without parts',
+  'name-twice': 'the name :{name} is there twice',
+  'backslash-at-end': 'a backslash at the end stands for nothing',
+  'colon-without-name': 'a colon needs a name behind it; for a colon itself write \\:',
+  'not-ascii': 'an expression in parentheses takes ASCII letters only',
+  'question-mark-first': 'an expression cannot begin with a question mark',
+  empty: 'the parentheses are empty',
+  'named-group': 'a group inside an expression begins with (?:',
+  'parenthesis-open': 'this parenthesis is never closed',
+  'parenthesis-many': 'there is a parenthesis too many',
+  'brace-open': 'this brace is never closed, or holds more than one part',
+  'letter-not-here': '“{letter}” cannot stand here; write \\{letter} for the letter itself',
+  'repeats-twice': 'two repetitions behind each other say nothing',
+  'repeats-backwards': 'the larger number of a repetition stands second',
+  'repeats-many': 'nothing can be repeated more than {most, number} times',
+  'looks-around': 'looking ahead or behind is not possible here; a group begins with (?:',
+  'group-open': 'this group is never closed',
+  'ends-asserted': 'a pattern always matches from its beginning to its end; ^ and $ have no place in it',
+  'refers-back': 'referring back to a group is not possible here',
+  'escape-unknown': '\\{letter} is not known here',
+  'bracket-open': 'this bracket is never closed',
+  'range-of-sets': 'a range goes from letter to letter',
+  'range-backwards': 'the range runs backwards',
+  'too-large': 'the pattern repeats too much',
+  'target-letter': 'it holds a letter that no address can hold',
+  'target-beginning': 'it begins with one slash, or with http:// or https:// and a host',
+  'target-host': 'the host has to be written out: no part of a pattern, no user name and no other sign can stand in it',
+  'target-no-parts': 'the pattern has no part that could be :{name}',
+  'target-no-part': 'the pattern has no part called :{name}; it has {names}',
+};
+
+/** Each stands behind the line it is about. */
+export const unreadWords: CatalogueOf<typeof unread> = {
+  'for-some-requests': 'what is inside holds for some requests only',
+  'in-section': 'it stands in a section that holds for some requests only',
+  'quotation-open': 'a quotation mark is missing',
+  condition: 'a condition: its rule has to be made by hand',
+  'under-condition': 'the condition before it decides when it holds',
+  'no-redirect': 'this is no redirect in a form that can be read',
+  'no-slash': 'an old address begins with a slash',
+  'sends-nowhere': 'it rewrites without sending the visitor anywhere',
+  'target-variables': 'its target is put together from variables',
+  'beyond-groups': 'its expression is more than text and groups; make a pattern of it',
+  'more-than-return': 'it does something else than return one answer',
+  'named-location': 'a named location answers nobody by itself',
+  'blocks-deep': 'it stands in too many blocks',
+  'brace-without': 'this brace closes nothing',
+  'brace-open': 'this brace is never closed',
+  'no-semicolon': 'a semicolon is missing',
+  'no-end': 'it says neither where it leads nor that it is gone (410)',
+  'no-status': '“{text}” is no status',
+  'status-unknown': '{status} is none of {known}',
+  'first-counts': 'line {line, number} says something else for {from}, and the first counts',
+  'no-address-of-site': '“{text}” is no address of a site',
+  'no-target': '“{text}” is neither an address nor http:// or https://',
+  empty: 'it is empty',
+  'no-web-address': 'it is no web address',
+  'no-address': 'it cannot be read as an address',
+  'no-address-in-line': 'no address in it: one begins with a slash or with http',
+  'link-dead': 'a link leads there, but it does not answer',
+  'column-empty': 'the column of addresses is empty',
+  'no-visits': 'the number of visits is none; the address was taken without it',
+  'line-too-long': 'the line is too long',
+  'no-log-line': 'it is no request in the common or combined format',
+};
+
+/** Each stands behind the redirect it is about. */
+export const unsaidWords: CatalogueOf<typeof unsaid> = {
+  'alias-other-name': 'mod_alias cannot answer with a file of another name',
+  'alias-leads-to': 'it leads to {to}, which mod_alias cannot answer',
+  'alias-encoded': 'its address holds an encoded slash, or bytes that are no UTF-8',
+  'alias-quotation': 'its address holds a quotation mark',
+  'alias-query-into': 'mod_alias cannot put a visitor’s query into a target that has a query or a fragment',
+  'alias-encodes-again': 'mod_alias would encode its target once more',
+  'alias-query-unseen': 'mod_alias does not see a query',
+  'alias-query-on': 'mod_alias hands a visitor’s query on where there is a pattern',
+  'alias-query-behind': 'mod_alias would put a visitor’s query behind the fragment',
+  'alias-two-slashes': 'its target could begin with two slashes',
+  'alias-groups': 'its target names a part behind number {most}, and mod_alias remembers no more',
+  'nginx-groups': 'its target names a part behind number {most}, and nginx remembers no more',
+  'page-query': 'no file answers an address with a query',
+  'page-other-type': 'a server would send a file of this name as something else than a page',
+  'page-there': 'a live page answers there',
+  'page-gone': 'a page cannot say that there is nothing any more',
+};
