@@ -185,7 +185,7 @@ export const ERRORS = {
   'no-look-yet': { status: 409, parameters: {} },
   'registrar-unreachable': { status: 502, parameters: { detail: 'part' } },
   'registrar-refused': { status: 502, parameters: { detail: 'part' } },
-  'zone-unreadable': { status: 422, parameters: { line: 'number', reason: 'part' } },
+  'zone-unreadable': { status: 422, parameters: { line: 'number', fault: 'message', more: 'number' } },
   'update-not-set-up': { status: 409, parameters: {} },
   'update-key-unreadable': { status: 422, parameters: {} },
   'update-refused': { status: 502, parameters: { detail: 'part' } },

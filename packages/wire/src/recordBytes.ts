@@ -2,7 +2,16 @@
  * Records between the form people read (core) and the form dns-packet encodes. Types that dns-packet
  * knows but the core does not are passed through as RFC 3597 writes unknown ones: `\# length hex`.
  */
-import { ipv4, ipv6, quote, readData, RecordProblem, type ResourceRecord, type Word } from '@fastigium/core/dns';
+import {
+  ipv4,
+  ipv6,
+  quote,
+  readData,
+  RecordProblem,
+  type ResourceRecord,
+  type Word,
+  zoneFault,
+} from '@fastigium/core/dns';
 import type { Answer } from 'dns-packet';
 
 /** What dns-packet takes as data; its types tell one shape for each record type. */
@@ -79,7 +88,7 @@ export function toPacketData(type: string, data: string): Data {
         minimum: Number(text(6)),
       };
     default: {
-      if (text(0) !== '\\#') throw new RecordProblem(`${type} records cannot be sent from here`);
+      if (text(0) !== '\\#') throw new RecordProblem(zoneFault('not-sent', { type }));
       return Buffer.from(
         parts
           .slice(2)

@@ -9,7 +9,7 @@ import { menuPart, puttingBack, standIn, stood } from '@fastigium/contracts/mess
 import { told } from '@fastigium/contracts/messages/told';
 import { touch } from '@fastigium/contracts/messages/touch';
 import { check, mend, question, remedy, snag } from '@fastigium/core/checks';
-import { mail, recordNote, recordStep, resolved } from '@fastigium/core/dns';
+import { mail, nameFault, recordNote, recordStep, resolved, zoneFault } from '@fastigium/core/dns';
 import { nameScore } from '@fastigium/core/domain/messages';
 import { line, markup } from '@fastigium/core/head';
 import { finding } from '@fastigium/core/inspection';
@@ -30,6 +30,8 @@ export const SUBJECTS_OF_SITES = [
   finding,
   host,
   mail,
+  nameFault,
+  zoneFault,
   nameFound,
   nameScore,
   recordNote,

@@ -146,7 +146,11 @@ export class Registry {
     const outside = records.find(({ name }) => !isWithin(name, zone));
     if (outside) return { ok: false, reason: `${outside.name} is not in ${zone}` };
     const [conflict] = conflicts(records);
-    if (conflict) return { ok: false, reason: conflict.reason };
+    if (conflict)
+      return {
+        ok: false,
+        reason: `${conflict.record.type} cannot stand at ${conflict.record.name} beside what is there`,
+      };
     const soa =
       records.find(({ type, name }) => type === 'SOA' && name === zone) ??
       current.records.find(({ type }) => type === 'SOA');

@@ -42,3 +42,51 @@ export const resolved = defineMessages('resolved', {
   silent: { type: 'text', name: 'text' },
 });
 export type Resolved = MessageOf<typeof resolved>;
+
+/** Why a text is no name. */
+export const nameFault = defineMessages('name-fault', {
+  empty: {},
+  'label-empty': {},
+  'label-long': { part: 'text' },
+  'name-long': { name: 'text' },
+  letter: { letter: 'text' },
+  hyphen: { part: 'text' },
+  numeric: {},
+  spaces: {},
+  pictures: {},
+  'scripts-mixed': { scripts: 'list' },
+  'not-allowed': {},
+  nowhere: { ending: 'text' },
+});
+export type NameFault = MessageOf<typeof nameFault>;
+
+/** Why a line of a zone file cannot be taken. */
+export const zoneFault = defineMessages('zone-fault', {
+  'no-ttl': { text: 'text' },
+  include: {},
+  directive: { name: 'text' },
+  'first-without-name': {},
+  'class-other': { class: 'text' },
+  'no-type': { text: 'text' },
+  'outside-zone': { name: 'text', zone: 'text' },
+  'no-record': {},
+  'beside-cname': { name: 'text', type: 'text' },
+  'cnames-two': { name: 'text' },
+  'soas-two': {},
+  'quote-open': {},
+  'parenthesis-open': {},
+  'parenthesis-without': {},
+  'no-name': { text: 'text', fault: 'message' },
+  'name-missing': {},
+  'no-data': { type: 'text' },
+  'no-number': { what: ['preference', 'service', 'flags', 'serial'], most: 'number', text: 'text' },
+  'values-other': { type: 'text', count: 'number', given: 'number' },
+  'no-ipv4': { text: 'text' },
+  'no-ipv6': { text: 'text' },
+  'no-tag': { text: 'text' },
+  'no-time': { text: 'text' },
+  'txt-empty': {},
+  'string-long': {},
+  'not-sent': { type: 'text' },
+});
+export type ZoneFault = MessageOf<typeof zoneFault>;

@@ -5,13 +5,12 @@
  * octets and the root, which leaves 253 characters of text), RFC 1123 section 2.1 (a label may start
  * with a digit), RFC 4343 (letters compare without case).
  */
+import { nameFault, type NameFault } from './messages.ts';
+
 export type DomainName = string;
 
-export type NameProblem = 'empty' | 'label-empty' | 'label-long' | 'name-long' | 'letter' | 'hyphen' | 'numeric';
-
 export type NameCheck =
-  | { readonly ok: true; readonly name: DomainName }
-  | { readonly ok: false; readonly problem: NameProblem; readonly at: string };
+  { readonly ok: true; readonly name: DomainName } | { readonly ok: false; readonly fault: NameFault };
 
 const MOST_LABEL = 63;
 const MOST_NAME = 253;
@@ -25,11 +24,11 @@ export function checkHostName(text: string): NameCheck {
   if (!checked.ok) return checked;
   for (const label of labelsOf(checked.name)) {
     const strange = /[^a-z0-9-]/.exec(label);
-    if (strange) return { ok: false, problem: 'letter', at: strange[0] };
-    if (label.startsWith('-') || label.endsWith('-')) return { ok: false, problem: 'hyphen', at: label };
+    if (strange) return { ok: false, fault: nameFault('letter', { letter: strange[0] }) };
+    if (label.startsWith('-') || label.endsWith('-')) return { ok: false, fault: nameFault('hyphen', { part: label }) };
   }
   // RFC 1123 section 2.1: a last label of digits only would read as an IPv4 address.
-  if (/(^|\.)\d+$/.test(checked.name)) return { ok: false, problem: 'numeric', at: checked.name };
+  if (/(^|\.)\d+$/.test(checked.name)) return { ok: false, fault: nameFault('numeric') };
   return checked;
 }
 
@@ -40,7 +39,7 @@ export function checkRecordName(text: string): NameCheck {
   for (const [index, label] of labelsOf(checked.name).entries()) {
     if (label === '*' && index === 0) continue;
     const strange = /[^a-z0-9_/-]/.exec(label.replaceAll('\\.', ''));
-    if (strange) return { ok: false, problem: 'letter', at: strange[0] };
+    if (strange) return { ok: false, fault: nameFault('letter', { letter: strange[0] }) };
   }
   return checked;
 }
@@ -48,14 +47,16 @@ export function checkRecordName(text: string): NameCheck {
 /** A dot inside a label is written `\\.` (RFC 1035 section 5.1), as in a mailbox of a SOA record. */
 const labelsOf = (name: string): string[] => name.split(/(?<!\\)\./);
 
+const shortened = (text: string): string => (text.length > 40 ? `${text.slice(0, 40)}…` : text);
+
 function checkLengths(text: string): NameCheck {
   const name = text.replace(/\.$/, '').toLowerCase();
-  if (name === '') return { ok: false, problem: 'empty', at: '' };
+  if (name === '') return { ok: false, fault: nameFault('empty') };
   for (const label of labelsOf(name)) {
-    if (label === '') return { ok: false, problem: 'label-empty', at: text };
-    if (label.length > MOST_LABEL) return { ok: false, problem: 'label-long', at: label };
+    if (label === '') return { ok: false, fault: nameFault('label-empty') };
+    if (label.length > MOST_LABEL) return { ok: false, fault: nameFault('label-long', { part: shortened(label) }) };
   }
-  if (name.length > MOST_NAME) return { ok: false, problem: 'name-long', at: name };
+  if (name.length > MOST_NAME) return { ok: false, fault: nameFault('name-long', { name: shortened(name) }) };
   return { ok: true, name };
 }
 
@@ -76,13 +77,3 @@ export function absoluteName(text: string, origin: DomainName): DomainName {
   if (lower.endsWith('.')) return lower.slice(0, -1);
   return origin === '' ? lower : `${lower}.${origin}`;
 }
-
-export const NAME_PROBLEM_WORDS: Readonly<Record<NameProblem, string>> = {
-  empty: 'there is no name',
-  'label-empty': 'two dots stand next to each other, or one stands first',
-  'label-long': 'a part between two dots is longer than 63 characters',
-  'name-long': 'it is longer than 253 characters in all',
-  letter: 'a domain name cannot hold this character',
-  hyphen: 'a part starts or ends with a hyphen',
-  numeric: 'the last part is a number, so it would be read as an IP address',
-};

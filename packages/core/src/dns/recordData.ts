@@ -5,7 +5,8 @@
  * Sources: RFC 1035 section 3.3 and 5.1, RFC 3596 (AAAA) with RFC 5952 (its one way to write it),
  * RFC 2782 (SRV), RFC 8659 section 4.1 (CAA), RFC 3597 (types without a name).
  */
-import { absoluteName, checkRecordName, NAME_PROBLEM_WORDS, type DomainName } from './name.ts';
+import { zoneFault, type ZoneFault } from './messages.ts';
+import { absoluteName, checkRecordName, type DomainName } from './name.ts';
 import { MOST_TTL_SECONDS } from './record.ts';
 
 /** One word of a zone file; a quoted one is a character-string even where it is empty. */
@@ -14,38 +15,44 @@ export interface Word {
   readonly quoted: boolean;
 }
 
-export class RecordProblem extends Error {}
+export class RecordProblem extends Error {
+  readonly fault: ZoneFault;
+
+  constructor(fault: ZoneFault) {
+    super(fault.code);
+    this.fault = fault;
+  }
+}
 
 type Reader = (words: readonly Word[], origin: DomainName) => string;
 
-/** Throws a RecordProblem with the reason. */
+type CountedValue = Extract<ZoneFault, { code: 'zone-fault.no-number' }>['parameters']['what'];
+
+/** Throws a RecordProblem that says what is wrong. */
 export function readData(type: string, words: readonly Word[], origin: DomainName): string {
   const read = readers[type];
   if (read) return read(words, origin);
-  if (words.length === 0) throw new RecordProblem(`a ${type} record without data`);
+  if (words.length === 0) throw new RecordProblem(zoneFault('no-data', { type }));
   return words.map(({ text, quoted }) => (quoted ? quote(text) : text)).join(' ');
 }
 
 const name = (word: Word | undefined, origin: DomainName): string => {
-  if (!word) throw new RecordProblem('a name is missing');
+  if (!word) throw new RecordProblem(zoneFault('name-missing'));
   if (word.text === '.') return '.';
   const checked = checkRecordName(absoluteName(word.text, origin));
-  if (!checked.ok) throw new RecordProblem(`“${word.text}” is not a name: ${NAME_PROBLEM_WORDS[checked.problem]}`);
+  if (!checked.ok) throw new RecordProblem(zoneFault('no-name', { text: word.text, fault: checked.fault }));
   return `${checked.name}.`;
 };
 
-const number = (word: Word | undefined, most: number, what: string): string => {
+const number = (word: Word | undefined, most: number, what: CountedValue): string => {
   if (!word || !/^\d{1,10}$/.test(word.text) || Number(word.text) > most) {
-    throw new RecordProblem(`${what} is a number from 0 to ${most}, not “${word?.text ?? ''}”`);
+    throw new RecordProblem(zoneFault('no-number', { what, most, text: word?.text ?? '' }));
   }
   return String(Number(word.text));
 };
 
 const exactly = (words: readonly Word[], count: number, type: string): void => {
-  if (words.length !== count)
-    throw new RecordProblem(
-      `${type} takes ${count} ${count === 1 ? 'value' : 'values'}, there ${words.length === 1 ? 'is' : 'are'} ${words.length}`,
-    );
+  if (words.length !== count) throw new RecordProblem(zoneFault('values-other', { type, count, given: words.length }));
 };
 
 const oneName =
@@ -59,13 +66,13 @@ const readers: Readonly<Record<string, Reader>> = {
   A(words) {
     exactly(words, 1, 'A');
     const address = ipv4(words[0]?.text ?? '');
-    if (address === undefined) throw new RecordProblem(`“${words[0]?.text}” is not an IPv4 address`);
+    if (address === undefined) throw new RecordProblem(zoneFault('no-ipv4', { text: words[0]?.text ?? '' }));
     return address;
   },
   AAAA(words) {
     exactly(words, 1, 'AAAA');
     const address = ipv6(words[0]?.text ?? '');
-    if (address === undefined) throw new RecordProblem(`“${words[0]?.text}” is not an IPv6 address`);
+    if (address === undefined) throw new RecordProblem(zoneFault('no-ipv6', { text: words[0]?.text ?? '' }));
     return address;
   },
   CNAME: oneName('CNAME'),
@@ -74,11 +81,11 @@ const readers: Readonly<Record<string, Reader>> = {
   DNAME: oneName('DNAME'),
   MX(words, origin) {
     exactly(words, 2, 'MX');
-    return `${number(words[0], 65_535, 'a mail preference')} ${name(words[1], origin)}`;
+    return `${number(words[0], 65_535, 'preference')} ${name(words[1], origin)}`;
   },
   SRV(words, origin) {
     exactly(words, 4, 'SRV');
-    const numbers = words.slice(0, 3).map((word) => number(word, 65_535, 'priority, weight and port each'));
+    const numbers = words.slice(0, 3).map((word) => number(word, 65_535, 'service'));
     return `${numbers.join(' ')} ${name(words[3], origin)}`;
   },
   TXT: texts,
@@ -86,26 +93,25 @@ const readers: Readonly<Record<string, Reader>> = {
   CAA(words) {
     exactly(words, 3, 'CAA');
     const tag = words[1]?.text ?? '';
-    if (!/^[a-z0-9]{1,15}$/i.test(tag)) throw new RecordProblem(`“${tag}” is not a CAA tag`);
-    return `${number(words[0], 255, 'CAA flags')} ${tag.toLowerCase()} ${quote(words[2]?.text ?? '')}`;
+    if (!/^[a-z0-9]{1,15}$/i.test(tag)) throw new RecordProblem(zoneFault('no-tag', { text: tag }));
+    return `${number(words[0], 255, 'flags')} ${tag.toLowerCase()} ${quote(words[2]?.text ?? '')}`;
   },
   SOA(words, origin) {
     exactly(words, 7, 'SOA');
     const [mname, rname, serial, ...times] = words;
     const seconds = times.map((word) => {
       const value = ttl(word.text);
-      if (value === undefined) throw new RecordProblem(`“${word.text}” is not a time in seconds`);
+      if (value === undefined) throw new RecordProblem(zoneFault('no-time', { text: word.text }));
       return value;
     });
-    return [name(mname, origin), name(rname, origin), number(serial, 2 ** 32 - 1, 'a serial'), ...seconds].join(' ');
+    return [name(mname, origin), name(rname, origin), number(serial, 2 ** 32 - 1, 'serial'), ...seconds].join(' ');
   },
 };
 
 function texts(words: readonly Word[]): string {
-  if (words.length === 0) throw new RecordProblem('a TXT record without text');
+  if (words.length === 0) throw new RecordProblem(zoneFault('txt-empty'));
   for (const { text } of words) {
-    if (octets(text) > 255)
-      throw new RecordProblem('one string of a TXT record is longer than 255 octets; split it into several');
+    if (octets(text) > 255) throw new RecordProblem(zoneFault('string-long'));
   }
   return words.map(({ text }) => quote(text)).join(' ');
 }

@@ -2,14 +2,15 @@
  * Zone files in and out, in the master file format of RFC 1035 section 5, with $TTL of RFC 2308
  * section 4. $INCLUDE would read other files and $GENERATE is one program's own; both are refused.
  */
-import { absoluteName, checkRecordName, isWithin, NAME_PROBLEM_WORDS, relativeName, type DomainName } from './name.ts';
+import { absoluteName, checkRecordName, isWithin, relativeName, type DomainName } from './name.ts';
 import type { ResourceRecord } from './record.ts';
+import { zoneFault, type ZoneFault } from './messages.ts';
 import { readData, RecordProblem, ttl, type Word } from './recordData.ts';
 
 export interface ZoneProblem {
   /** From 1. */
   readonly line: number;
-  readonly reason: string;
+  readonly reason: ZoneFault;
 }
 
 export type ZoneReading =
@@ -45,18 +46,16 @@ export function readZone(text: string, zone: DomainName): ZoneReading {
         if (directive === '$ORIGIN') origin = nameAt(value, origin);
         else if (directive === '$TTL') {
           defaultTtl = ttl(value);
-          if (defaultTtl === undefined) throw new RecordProblem(`“${value}” is not a TTL`);
+          if (defaultTtl === undefined) throw new RecordProblem(zoneFault('no-ttl', { text: value }));
         } else
           throw new RecordProblem(
-            directive === '$INCLUDE'
-              ? 'other files cannot be read from here; paste their lines in place of $INCLUDE'
-              : `${directive} is not part of RFC 1035; write its records out`,
+            directive === '$INCLUDE' ? zoneFault('include') : zoneFault('directive', { name: directive }),
           );
         continue;
       }
       const words = [...line.words];
       if (!line.indented) owner = nameAt(words.shift()?.text ?? '', origin);
-      if (owner === undefined) throw new RecordProblem('the first record has no name');
+      if (owner === undefined) throw new RecordProblem(zoneFault('first-without-name'));
       let recordTtl: number | undefined;
       // TTL and class stand in either order (RFC 1035 section 5.1).
       for (let n = 0; n < 2; n += 1) {
@@ -65,13 +64,13 @@ export function readZone(text: string, zone: DomainName): ZoneReading {
           recordTtl = ttl(words.shift()?.text ?? '');
         else if (word === 'IN') words.shift();
         else if (word === 'CH' || word === 'HS' || word === 'CS')
-          throw new RecordProblem(`class ${word} is not the internet’s`);
+          throw new RecordProblem(zoneFault('class-other', { class: word }));
       }
       const type = words.shift()?.text.toUpperCase();
       if (type === undefined || !/^[A-Z][A-Z0-9-]*$/.test(type))
-        throw new RecordProblem(`“${type ?? ''}” is not a record type`);
+        throw new RecordProblem(zoneFault('no-type', { text: type ?? '' }));
       const data = readData(type, words, origin);
-      if (!isWithin(owner, zone)) throw new RecordProblem(`${owner} is not in the zone ${zone}`);
+      if (!isWithin(owner, zone)) throw new RecordProblem(zoneFault('outside-zone', { name: owner, zone }));
       const known =
         recordTtl ?? defaultTtl ?? lastTtl ?? (type === 'SOA' ? Number(data.split(' ').at(-1)) : TTL_WHEN_NONE_SAID);
       lastTtl = known;
@@ -80,11 +79,11 @@ export function readZone(text: string, zone: DomainName): ZoneReading {
       lineOf.set(record, line.number);
     } catch (error) {
       if (!(error instanceof RecordProblem)) throw error;
-      problems.push({ line: line.number, reason: error.message });
+      problems.push({ line: line.number, reason: error.fault });
     }
   }
   problems.push(...conflicts(records).map(({ record, reason }) => ({ line: lineOf.get(record) ?? 0, reason })));
-  if (records.length === 0 && problems.length === 0) problems.push({ line: 1, reason: 'there is no record in it' });
+  if (records.length === 0 && problems.length === 0) problems.push({ line: 1, reason: zoneFault('no-record') });
   if (problems.length > 0)
     return { ok: false, problems: problems.sort((a, b) => a.line - b.line).slice(0, MOST_PROBLEMS) };
   return { ok: true, origin: zone, records: unique(records) };
@@ -92,16 +91,16 @@ export function readZone(text: string, zone: DomainName): ZoneReading {
 
 function nameAt(text: string, origin: DomainName): DomainName {
   const checked = checkRecordName(absoluteName(text, origin));
-  if (!checked.ok) throw new RecordProblem(`“${text}” is not a name: ${NAME_PROBLEM_WORDS[checked.problem]}`);
+  if (!checked.ok) throw new RecordProblem(zoneFault('no-name', { text, fault: checked.fault }));
   return checked.name;
 }
 
 /** What RFC 1034 section 3.6.2 and RFC 2181 section 10.1 forbid: another record beside a CNAME, and so one at the apex. */
-export function conflicts(records: readonly ResourceRecord[]): { record: ResourceRecord; reason: string }[] {
+export function conflicts(records: readonly ResourceRecord[]): { record: ResourceRecord; reason: ZoneFault }[] {
   const cnames = new Map<string, ResourceRecord>();
   for (const record of records)
     if (record.type === 'CNAME' && !cnames.has(record.name)) cnames.set(record.name, record);
-  const out: { record: ResourceRecord; reason: string }[] = [];
+  const out: { record: ResourceRecord; reason: ZoneFault }[] = [];
   for (const record of records) {
     const cname = cnames.get(record.name);
     if (!cname || record === cname || (record.type === 'CNAME' && record.data === cname.data)) continue;
@@ -111,12 +110,12 @@ export function conflicts(records: readonly ResourceRecord[]): { record: Resourc
       record,
       reason:
         record.type === 'CNAME'
-          ? `${record.name} has two different CNAMEs`
-          : `${record.type} beside a CNAME: ${record.name} may hold nothing else`,
+          ? zoneFault('cnames-two', { name: record.name })
+          : zoneFault('beside-cname', { name: record.name, type: record.type }),
     });
   }
   const soas = records.filter(({ type }) => type === 'SOA');
-  if (soas[1]) out.push({ record: soas[1], reason: 'a zone has one SOA' });
+  if (soas[1]) out.push({ record: soas[1], reason: zoneFault('soas-two') });
   return out;
 }
 
@@ -158,14 +157,14 @@ function* lines(text: string, problems: ZoneProblem[]): Generator<Line> {
     } else if (letter === '(' || letter === ')') {
       depth += letter === '(' ? 1 : -1;
       if (depth < 0) {
-        problems.push({ line: number, reason: 'a closing parenthesis without an opening one' });
+        problems.push({ line: number, reason: zoneFault('parenthesis-without') });
         depth = 0;
       }
       at += 1;
     } else if (letter === '"') {
       const end = endOfQuote(text, at + 1);
       if (end === undefined) {
-        problems.push({ line: number, reason: 'a quote that does not end' });
+        problems.push({ line: number, reason: zoneFault('quote-open') });
         while (at < text.length && text[at] !== '\n') at += 1;
         continue;
       }
@@ -180,7 +179,7 @@ function* lines(text: string, problems: ZoneProblem[]): Generator<Line> {
       at = end;
     }
   }
-  if (depth > 0) problems.push({ line: started, reason: 'an opening parenthesis that is never closed' });
+  if (depth > 0) problems.push({ line: started, reason: zoneFault('parenthesis-open') });
 }
 
 function endOfQuote(text: string, from: number): number | undefined {

@@ -4,11 +4,12 @@
  * RFC 2606 and 6761 (reserved names), RFC 6762 (local), RFC 7686 (onion), UTS 39 section 5.1 (scripts).
  */
 import { toASCII, toUnicode } from 'tr46';
-import { checkHostName, NAME_PROBLEM_WORDS, type DomainName } from '../dns/name.ts';
+import { nameFault, type NameFault } from '../dns/messages.ts';
+import { checkHostName, type DomainName } from '../dns/name.ts';
 
 export type TypedName =
   | { readonly ok: true; readonly name: DomainName; readonly unicode: string }
-  | { readonly ok: false; readonly reason: string };
+  | { readonly ok: false; readonly reason: NameFault };
 
 const RULES = {
   checkBidi: true,
@@ -30,10 +31,9 @@ export function readTypedName(text: string): TypedName {
     .replace(/[/?#].*$/s, '')
     .replace(/:\d+$/, '')
     .replace(/\.$/, '');
-  if (bare === '') return { ok: false, reason: 'there is no name' };
-  if (/\s/.test(bare)) return { ok: false, reason: 'a domain name holds no spaces' };
-  if (/\p{Extended_Pictographic}/u.test(bare))
-    return { ok: false, reason: 'pictures such as emoji are no letters; registries do not take them (RFC 5892)' };
+  if (bare === '') return { ok: false, reason: nameFault('empty') };
+  if (/\s/.test(bare)) return { ok: false, reason: nameFault('spaces') };
+  if (/\p{Extended_Pictographic}/u.test(bare)) return { ok: false, reason: nameFault('pictures') };
   const mixed = bare
     .split('.')
     .map((label) => scriptsOf(toUnicode(label, RULES).domain))
@@ -41,20 +41,20 @@ export function readTypedName(text: string): TypedName {
   if (mixed)
     return {
       ok: false,
-      reason: `it mixes ${mixed.join(' and ')} letters in one word, as names made to deceive do; registries refuse it`,
+      reason: nameFault('scripts-mixed', { scripts: mixed }),
     };
   const ascii = toASCII(bare, RULES);
   if (ascii === null) {
     const checked = checkHostName(bare);
     return {
       ok: false,
-      reason: checked.ok ? 'it is not a name that UTS 46 allows' : words(checked.problem, checked.at),
+      reason: checked.ok ? nameFault('not-allowed') : checked.fault,
     };
   }
   const checked = checkHostName(ascii);
-  if (!checked.ok) return { ok: false, reason: words(checked.problem, checked.at) };
+  if (!checked.ok) return { ok: false, reason: checked.fault };
   const last = checked.name.split('.').at(-1) ?? '';
-  if (NOWHERE.has(last)) return { ok: false, reason: `.${last} is reserved and never leads anywhere on the internet` };
+  if (NOWHERE.has(last)) return { ok: false, reason: nameFault('nowhere', { ending: last }) };
   return { ok: true, name: checked.name, unicode: readableName(checked.name) };
 }
 
@@ -62,12 +62,6 @@ export function readTypedName(text: string): TypedName {
 export function readableName(name: DomainName): string {
   const { domain, error } = toUnicode(name, RULES);
   return error ? name : domain;
-}
-
-function words(problem: keyof typeof NAME_PROBLEM_WORDS, at: string): string {
-  return at === '' || problem === 'numeric'
-    ? NAME_PROBLEM_WORDS[problem]
-    : `${NAME_PROBLEM_WORDS[problem]}: ${at.length > 40 ? `${at.slice(0, 40)}…` : at}`;
 }
 
 const SCRIPTS = [

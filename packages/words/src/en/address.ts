@@ -1,5 +1,5 @@
 import type { certificate, host, nameFound } from '@fastigium/contracts/messages/address';
-import type { mail, recordNote, recordStep, resolved } from '@fastigium/core/dns';
+import type { mail, nameFault, recordNote, recordStep, resolved, zoneFault } from '@fastigium/core/dns';
 import type { nameScore } from '@fastigium/core/domain/messages';
 import type { CatalogueOf } from '../catalogue.ts';
 
@@ -82,4 +82,52 @@ export const nameFoundWords: CatalogueOf<typeof nameFound> = {
   'held-until': 'held until {day}',
   'not-sold': 'not registered, but names under this ending are not sold here',
   'registry-silent': 'the registry does not answer ({reason})',
+};
+
+/** Each ends a sentence that begins with the name. */
+export const nameFaultWords: CatalogueOf<typeof nameFault> = {
+  empty: 'there is no name',
+  'label-empty': 'two dots stand next to each other, or one stands first',
+  'label-long': 'a part between two dots is longer than 63 characters: {part}',
+  'name-long': 'it is longer than 253 characters in all: {name}',
+  letter: 'a domain name cannot hold this character: {letter}',
+  hyphen: 'a part starts or ends with a hyphen: {part}',
+  numeric: 'the last part is a number, so it would be read as an IP address',
+  spaces: 'a domain name holds no spaces',
+  pictures: 'pictures such as emoji are no letters; registries do not take them (RFC 5892)',
+  'scripts-mixed': 'it mixes {scripts} letters in one word, as names made to deceive do; registries refuse it',
+  'not-allowed': 'it is not a name that UTS 46 allows',
+  nowhere: '.{ending} is reserved and never leads anywhere on the internet',
+};
+
+/** Each stands behind the number of its line. */
+export const zoneFaultWords: CatalogueOf<typeof zoneFault> = {
+  'no-ttl': '“{text}” is not a TTL',
+  include: 'other files cannot be read from here; paste their lines in place of $INCLUDE',
+  directive: '{name} is not part of RFC 1035; write its records out',
+  'first-without-name': 'the first record has no name',
+  'class-other': 'class {class} is not the internet’s',
+  'no-type': '“{text}” is not a record type',
+  'outside-zone': '{name} is not in the zone {zone}',
+  'no-record': 'there is no record in it',
+  'beside-cname': '{type} beside a CNAME: {name} may hold nothing else',
+  'cnames-two': '{name} has two different CNAMEs',
+  'soas-two': 'a zone has one SOA',
+  'quote-open': 'a quote that does not end',
+  'parenthesis-open': 'an opening parenthesis that is never closed',
+  'parenthesis-without': 'a closing parenthesis without an opening one',
+  'no-name': '“{text}” is not a name: {fault}',
+  'name-missing': 'a name is missing',
+  'no-data': 'a {type} record without data',
+  'no-number':
+    '{what, select, preference {a mail preference} service {priority, weight and port each} flags {CAA flags} other {a serial}} is a number from 0 to {most}, not “{text}”',
+  'values-other':
+    '{type} takes {count, plural, one {# value} other {# values}}, there {given, plural, one {is #} other {are #}}',
+  'no-ipv4': '“{text}” is not an IPv4 address',
+  'no-ipv6': '“{text}” is not an IPv6 address',
+  'no-tag': '“{text}” is not a CAA tag',
+  'no-time': '“{text}” is not a time in seconds',
+  'txt-empty': 'a TXT record without text',
+  'string-long': 'one string of a TXT record is longer than 255 octets; split it into several',
+  'not-sent': '{type} records cannot be sent from here',
 };

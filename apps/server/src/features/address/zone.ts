@@ -8,6 +8,7 @@ import {
   writeZone,
   type RecordSet,
   type ResourceRecord,
+  zoneFault,
 } from '@fastigium/core/dns';
 import type { TsigAlgorithm, TsigKey, UpdateStep } from '@fastigium/wire';
 import { readEndpoint, type Endpoint } from '../../adapters/world/routes.ts';
@@ -81,7 +82,8 @@ export async function bringZone(deps: Deps, site: string, text: string): Promise
   if (!read.ok)
     throw new DomainError('zone-unreadable', {
       line: read.problems[0]?.line ?? 0,
-      reason: `${read.problems[0]?.reason ?? 'unreadable'}${read.problems.length > 1 ? `; and ${read.problems.length - 1} more` : ''}`,
+      fault: read.problems[0]?.reason ?? zoneFault('no-record'),
+      more: read.problems.length - 1,
     });
   await deps.db.run('update address set zone_file = $2 where site_id = $1', [site, text]);
   const needed = new Set(address.names);
