@@ -1,49 +1,97 @@
 #!/usr/bin/env node
 /**
- * Small changes to the code under a path, one at a time; each has to make a test beside it fail.
+ * Small changes to the code under a folder, one at a time; each has to make a test beside it fail.
  *
  *     npm run mutants -- packages/core/src/reach
+ *     npm run mutants -- packages/core/src
+ *     npm run mutants -- packages/core/src --share 0.02 --least 85
  *
- * Prints the share that was found and every change that was not. Words alone (`StringLiteral`) are left out: codes and
- * patterns are held by types and by the tests of the catalogues.
+ * Prints the share that was found by folder, and every change that was not. With `--share`, only so many of the changes
+ * are tried, the same ones each time; with `--least`, a score below so many percent is an error.
  */
-import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
-import { join, resolve, sep } from 'node:path';
+import { existsSync, mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
+import { dirname, join, resolve, sep } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { parseArgs } from 'node:util';
+import { bundle } from './lib/mutants/bundle.mjs';
+import { instrument } from './lib/mutants/instrument.mjs';
+import { tryChanges } from './lib/mutants/tryChanges.mjs';
 import { endWith, say, Stop } from './lib/say.mjs';
 
 const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '');
-const sandbox = join(root, '.mutants');
+
+const filesIn = (folder) =>
+  readdirSync(folder, { recursive: true })
+    .map((name) => join(folder, name))
+    .filter((path) => /\.ts$/.test(path) && !/\.d\.ts$/.test(path) && !path.includes(`${sep}node_modules${sep}`))
+    .sort();
+const isTest = (path) => path.endsWith('.test.ts');
+
+/** A folder without source of its own is told folder by folder, each by the tests in it. */
+function parts(folder) {
+  const names = readdirSync(folder).sort();
+  if (names.some((name) => /\.ts$/.test(name) && !/\.(d|test)\.ts$/.test(name))) return [folder];
+  return names.map((name) => join(folder, name)).filter((path) => statSync(path).isDirectory());
+}
+
+function packageOf(folder) {
+  for (let at = folder; ; at = dirname(at)) if (existsSync(join(at, 'package.json'))) return at;
+}
+
+/** The same of the same changes each time, spread over all of them. */
+const chosen = (changes, share) => changes.filter((_, at) => Math.floor((at + 1) * share) > Math.floor(at * share));
+
+async function folderScore(folder, share, workers) {
+  const files = filesIn(folder);
+  const { texts, mutants } = await instrument(files.filter((path) => !isTest(path)));
+  const tests = files.filter(isTest);
+  const work = join(packageOf(folder), 'node_modules', '.mutants');
+  rmSync(work, { recursive: true, force: true });
+  mkdirSync(work, { recursive: true });
+  try {
+    const file = join(work, 'tests.mjs');
+    await bundle(tests, texts, file);
+    return await tryChanges(pathToFileURL(file).href, chosen(mutants, share), workers);
+  } finally {
+    rmSync(work, { recursive: true, force: true });
+  }
+}
 
 try {
-  const [path] = process.argv.slice(2);
-  const whole = resolve(root, path ?? '');
-  if (path === undefined || !existsSync(whole) || !whole.startsWith(root + sep))
+  const { values, positionals } = parseArgs({
+    allowPositionals: true,
+    options: {
+      share: { type: 'string', default: '1' },
+      least: { type: 'string', default: '0' },
+      workers: { type: 'string', default: String(availableParallelism()) },
+      table: { type: 'string' },
+    },
+  });
+  const folder = resolve(root, positionals[0] ?? '');
+  if (positionals.length !== 1 || !existsSync(folder) || !folder.startsWith(root + sep))
     throw new Stop('Say which folder of the project to change, as in: npm run mutants -- packages/core/src/reach');
-  const at = whole.slice(root.length + 1);
-  const { Stryker } = await import('@stryker-mutator/core');
-  rmSync(sandbox, { recursive: true, force: true });
-  mkdirSync(sandbox);
-  // The tests beside the code, and no others: what only a far test notices is not held where it stands.
-  const config = join(sandbox, 'vitest.config.ts');
-  writeFileSync(config, `export default { test: { include: ['${at}/**/*.test.ts'], testTimeout: 30_000 } };\n`);
-  const results = await new Stryker({
-    testRunner: 'vitest',
-    vitest: { configFile: config, related: false },
-    plugins: ['@stryker-mutator/vitest-runner'],
-    mutate: [`${at}/**/*.ts`, `!${at}/**/*.test.ts`],
-    mutator: { excludedMutations: ['StringLiteral'] },
-    ignorePatterns: ['/apps', '/bench', '/corpus', '/demo', '/docs', '/e2e', '/.fastigium', '/test-results'],
-    coverageAnalysis: 'perTest',
-    reporters: ['clear-text'],
-    clearTextReporter: { allowColor: false, logTests: false, reportTests: false, reportScoreTable: true },
-    concurrency: 2,
-    tempDirName: join(sandbox, 'copies'),
-  }).runMutationTest();
-  const found = results.filter(({ status }) => status === 'Killed' || status === 'Timeout').length;
-  const counted = results.filter(({ status }) => status !== 'Ignored' && status !== 'CompileError').length;
-  say(`\n${at}: ${found} of ${counted} changes found, ${((100 * found) / Math.max(1, counted)).toFixed(1)} %`);
+  const sum = { found: 0, counted: 0 };
+  const rows = [];
+  for (const part of parts(folder)) {
+    const results = await folderScore(part, Number(values.share), Number(values.workers));
+    const found = results.filter((each) => each.found).length;
+    sum.found += found;
+    sum.counted += results.length;
+    for (const { change } of results.filter((each) => !each.found))
+      say(
+        `${change.fileName.slice(root.length + 1)}:${change.location.start.line}:${change.location.start.column + 1}  ${change.mutatorName}: ${change.replacement.replace(/\s+/g, ' ').slice(0, 100)}`,
+      );
+    rows.push([part.slice(root.length + 1), found, results.length]);
+  }
+  const line = ([name, found, counted]) =>
+    `${name}: ${found} of ${counted} changes found, ${((100 * found) / Math.max(1, counted)).toFixed(1)} %`;
+  say('');
+  for (const row of rows) say(line(row));
+  if (rows.length > 1) say(line(['all', sum.found, sum.counted]));
+  if (values.table !== undefined) writeFileSync(values.table, `${rows.map((row) => row.join('\t')).join('\n')}\n`);
+  if (100 * sum.found < Number(values.least) * sum.counted)
+    throw new Stop(`Less than ${values.least} % were found. What stands above needs a test that fails with it.`);
 } catch (error) {
   endWith(error);
-} finally {
-  rmSync(sandbox, { recursive: true, force: true });
 }

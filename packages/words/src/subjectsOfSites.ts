@@ -19,7 +19,7 @@ import { link, meaning, measured, standing } from '@fastigium/core/reach';
 import { change } from '@fastigium/core/report';
 import { securityTxt } from '@fastigium/core/securityTxt';
 import { structured } from '@fastigium/core/structured';
-import { alert } from '@fastigium/core/watch';
+import { alert, outage } from '@fastigium/core/watch';
 
 export const SUBJECTS_OF_SITES = [
   alert,
@@ -53,6 +53,7 @@ export const SUBJECTS_OF_SITES = [
   menu,
   menuPart,
   notice,
+  outage,
   progressStep,
   puttingBack,
   question,

@@ -64,7 +64,7 @@ export const upSchema = z.object({
   days: z
     .array(z.object({ day: z.string(), percent: z.number().nullable(), median: z.number().nullable() }))
     .length(UP_DAYS),
-  outages: z.array(z.object({ from: instant, to: instant.nullable(), problem: z.string() })),
+  outages: z.array(z.object({ from: instant, to: instant.nullable(), problem: part })),
 });
 export type Up = z.infer<typeof upSchema>;
 

@@ -7,7 +7,7 @@ import { alert, type AlertMessage } from './messages.ts';
 
 /** What is known; undefined where nothing is, and then nothing is said. Times in milliseconds since 1970. */
 export interface AlertFacts {
-  readonly away?: { readonly problem: string } | undefined;
+  readonly away?: { readonly problem: Part } | undefined;
   /** The live host gives something else than the release. */
   readonly drift?:
     | {

@@ -9,7 +9,7 @@ export {
 } from './logCounts.ts';
 export { ruleUse, type AskedAddress, type RuleUse } from './ruleUse.ts';
 export { allowedMinutes, quantile, uptime, uptimePercent, type Outage, type Probe, type Uptime } from './uptime.ts';
-export { alert, type AlertMessage } from './messages.ts';
+export { alert, outage, type AlertMessage, type OutageMessage } from './messages.ts';
 export { isSpike, LEAST_OF_A_SPIKE, median } from './spike.ts';
 export {
   alertsOf,

@@ -16,3 +16,11 @@ export const alert = defineMessages('alert', {
   log: { problem: 'part' },
 });
 export type AlertMessage = MessageOf<typeof alert>;
+
+/** Why a look at the live site counts as it being away; what its line or its certificate says is a text of its own. */
+export const outage = defineMessages('outage', {
+  'answers-status': { status: 'number' },
+  'home-not-found': {},
+  'no-answer': {},
+});
+export type OutageMessage = MessageOf<typeof outage>;

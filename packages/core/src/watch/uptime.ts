@@ -1,4 +1,6 @@
 /** Whether a site was there, from probes, and what a promise of uptime means. */
+import type { Part } from '../messages/index.ts';
+import { outage } from './messages.ts';
 
 export interface Probe {
   readonly atMs: number;
@@ -6,14 +8,14 @@ export interface Probe {
   /** To the first byte of the answer; undefined where there was none. */
   readonly firstByteMs: number | undefined;
   /** Why it was not up. */
-  readonly problem: string | undefined;
+  readonly problem: Part | undefined;
 }
 
 export interface Outage {
   readonly fromMs: number;
   /** Of the first probe that found it up again; undefined while it is down. */
   readonly toMs: number | undefined;
-  readonly problem: string;
+  readonly problem: Part;
 }
 
 export interface Uptime {
@@ -33,7 +35,7 @@ export interface Uptime {
  */
 export function uptime(probes: readonly Probe[], everyMs: number, nowMs: number): Uptime {
   let [watchedMs, downMs] = [0, 0];
-  const outages: { fromMs: number; toMs: number | undefined; problem: string }[] = [];
+  const outages: { fromMs: number; toMs: number | undefined; problem: Part }[] = [];
   probes.forEach(({ atMs, isUp, problem }, n) => {
     const until = Math.min(probes[n + 1]?.atMs ?? nowMs, atMs + 3 * everyMs);
     const heldMs = Math.max(0, until - atMs);
@@ -45,7 +47,7 @@ export function uptime(probes: readonly Probe[], everyMs: number, nowMs: number)
       return;
     }
     downMs += heldMs;
-    if (!isOpen) outages.push({ fromMs: atMs, toMs: undefined, problem: problem ?? 'no answer' });
+    if (!isOpen) outages.push({ fromMs: atMs, toMs: undefined, problem: problem ?? outage('no-answer') });
   });
   return { watchedMs, downMs, outages };
 }

@@ -2,7 +2,7 @@ import type { headProof } from '@fastigium/contracts/messages/headProof';
 import type { told } from '@fastigium/contracts/messages/told';
 import type { finding } from '@fastigium/core/inspection';
 import type { liveWay } from '@fastigium/core/redirects';
-import type { alert } from '@fastigium/core/watch';
+import type { alert, outage } from '@fastigium/core/watch';
 import type { CatalogueOf } from '../catalogue.ts';
 
 const ALTHOUGH =
@@ -83,6 +83,13 @@ export const alertWords: CatalogueOf<typeof alert> = {
   'comes-down': 'The site comes down after {day}',
   spike: '{address} finds nothing and is asked for far more than usual today{more, plural, =0 {} other {, and # more}}',
   log: 'The access log could not be read: {problem}',
+};
+
+/** Each stands behind the time of an outage. */
+export const outageWords: CatalogueOf<typeof outage> = {
+  'answers-status': 'answers {status}',
+  'home-not-found': 'the home page is not found',
+  'no-answer': 'no answer',
 };
 
 export const toldWords: CatalogueOf<typeof told> = {

@@ -15,7 +15,7 @@ import {
 import { changeWords } from './change.ts';
 import { checkWords, mendWords, questionWords, remedyWords } from './check.ts';
 import { decisionWords } from './decision.ts';
-import { alertWords, findingWords, headProofWords, liveWayWords, toldWords } from './live.ts';
+import { alertWords, findingWords, headProofWords, liveWayWords, outageWords, toldWords } from './live.ts';
 import { lineWords, menuWords, thingWords, whereWords } from './names.ts';
 import { noticeWords } from './notice.ts';
 import { languageTagWords, markupWords, securityTxtWords, structuredWords } from './writing.ts';
@@ -58,6 +58,7 @@ export const ofSites: Catalogue<string> = {
   mend: mendWords,
   'menu-part': menuPartWords,
   notice: noticeWords,
+  outage: outageWords,
   'putting-back': puttingBackWords,
   question: questionWords,
   remedy: remedyWords,

@@ -1,6 +1,6 @@
 /** What somebody should know of a live site today: facts gathered for the core to say, and told to others once. */
 import { told } from '@fastigium/contracts/messages/told';
-import { alertsOf, isSpike, type Alert, type AlertFacts } from '@fastigium/core/watch';
+import { alertsOf, isSpike, outage, type Alert, type AlertFacts } from '@fastigium/core/watch';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { latestLook } from '../address/history.ts';
@@ -64,7 +64,7 @@ async function factsOf(db: Queries, site: string, nowMs: number): Promise<AlertF
   const isLive =
     (await db.maybeOne('select 1 from site where id = $1 and live_release is not null', [site])) !== undefined;
   if (!isLive) return {};
-  const probe = await db.maybeOne<{ isUp: boolean; problem: string | null }>(
+  const probe = await db.maybeOne<{ isUp: boolean; problem: Part | null }>(
     'select is_up as "isUp", problem from probe where site_id = $1 order by at desc limit 1',
     [site],
   );
@@ -73,7 +73,7 @@ async function factsOf(db: Queries, site: string, nowMs: number): Promise<AlertF
   const [first] = drift?.findings ?? [];
   return {
     ...(await datesOf(db, site)),
-    away: probe && !probe.isUp ? { problem: probe.problem ?? 'no answer' } : undefined,
+    away: probe && !probe.isUp ? { problem: probe.problem ?? outage('no-answer') } : undefined,
     drift:
       drift?.since && first
         ? {

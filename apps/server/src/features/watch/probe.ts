@@ -1,6 +1,8 @@
 /** Asking the live site for its home page, every few minutes. */
 import { told } from '@fastigium/contracts/messages/told';
 import { admission } from '@fastigium/core/access';
+import type { Part } from '@fastigium/core/messages';
+import { outage } from '@fastigium/core/watch';
 import type { ReadLive } from '../../adapters/web/liveReader.ts';
 import { announce } from '../../db/events.ts';
 import type { Deps } from '../../deps.ts';
@@ -42,11 +44,11 @@ export async function probeNow(deps: Deps, site: string): Promise<void> {
         deps,
         site,
         isUp ? 'back' : 'away',
-        isUp ? told('back') : told('away', { problem: found.problem ?? '' }),
+        found.problem === null ? told('back') : told('away', { problem: found.problem }),
       );
     await tx.run(
       'insert into probe (site_id, at, is_up, status, first_byte_ms, problem) values ($1, $2, $3, $4, $5, $6) on conflict do nothing',
-      [site, at, isUp, found.status, found.firstByteMs, found.problem],
+      [site, at, isUp, found.status, found.firstByteMs, found.problem === null ? null : JSON.stringify(found.problem)],
     );
     await tx.run(`delete from probe where site_id = $1 and at < $2::timestamptz - make_interval(days => $3)`, [
       site,
@@ -62,7 +64,7 @@ async function answerOf(
   readLive: ReadLive,
   url: URL,
   isClosed: boolean,
-): Promise<{ status: number | null; firstByteMs: number | null; problem: string | null }> {
+): Promise<{ status: number | null; firstByteMs: number | null; problem: Part | null }> {
   try {
     const { status, firstByteMs } = await readLive(url, LIMITS, new AbortController().signal);
     return {
@@ -72,16 +74,16 @@ async function answerOf(
         isClosed && (status === 503 || status === 410)
           ? null
           : status >= 500
-            ? `answers ${status}`
+            ? outage('answers-status', { status })
             : status === 404
-              ? 'the home page is not found'
+              ? outage('home-not-found')
               : null,
     };
   } catch (error) {
     return {
       status: null,
       firstByteMs: null,
-      problem: error instanceof Error ? error.message.slice(0, 200) : 'no answer',
+      problem: error instanceof Error ? error.message.slice(0, 200) : outage('no-answer'),
     };
   }
 }

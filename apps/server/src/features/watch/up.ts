@@ -1,5 +1,6 @@
 /** Whether the live site was there in the last thirty days, beside what its plan promises. */
 import { UP_DAYS, type Up } from '@fastigium/contracts/api/watch';
+import type { Part } from '@fastigium/core/messages';
 import { allowedMinutes, quantile, uptime, uptimePercent, type Probe } from '@fastigium/core/watch';
 import { hostAccount, hostSettings } from '../../adapters/host/hosts.ts';
 import type { Deps } from '../../deps.ts';
@@ -10,7 +11,7 @@ const MINUTE_MS = 60_000;
 
 export async function upOf(deps: Deps, site: string): Promise<Up> {
   const nowMs = deps.world.clock.nowMs();
-  const rows = await deps.db.many<{ at: Date; isUp: boolean; firstByteMs: number | null; problem: string | null }>(
+  const rows = await deps.db.many<{ at: Date; isUp: boolean; firstByteMs: number | null; problem: Part | null }>(
     'select at, is_up as "isUp", first_byte_ms as "firstByteMs", problem from probe where site_id = $1 and at > $2 order by at',
     [site, new Date(nowMs - UP_DAYS * DAY_MS)],
   );

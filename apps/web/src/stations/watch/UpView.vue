@@ -8,6 +8,7 @@ import { dayOf, when } from '../../logic/format.ts';
 import DatesPart from './DatesPart.vue';
 import DriftPart from './DriftPart.vue';
 import { milliseconds, minutesWords, percentWords, promiseWords } from './upWords.ts';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 import RichWords from '../../words/RichWords.ts';
 
@@ -115,7 +116,7 @@ const markOf = (percent: number | null) => (percent === null ? 'none' : percent 
             to: outage.to && duration(Date.parse(outage.to) - Date.parse(outage.from)),
           })
         }}</span
-        ><span class="quiet">{{ outage.problem }}</span>
+        ><span class="quiet">{{ speak(outage.problem) }}</span>
       </li>
     </ul>
   </div>

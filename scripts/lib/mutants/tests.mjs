@@ -1,0 +1,71 @@
+/** Stands for `vitest` where tests are run many times over in one process: gathers them instead of running them. */
+import { chai, JestAsymmetricMatchers, JestChaiExpect, JestExtend, ASYMMETRIC_MATCHERS_OBJECT } from '@vitest/expect';
+import { format } from 'node:util';
+import fc from 'fast-check';
+
+chai.use(JestExtend);
+chai.use(JestChaiExpect);
+chai.use(JestAsymmetricMatchers);
+
+export const expect = Object.assign((value, message) => chai.expect(value, message), {
+  ...globalThis[ASYMMETRIC_MATCHERS_OBJECT],
+});
+for (const name of [
+  'any',
+  'anything',
+  'arrayContaining',
+  'objectContaining',
+  'stringContaining',
+  'stringMatching',
+  'closeTo',
+])
+  expect[name] ??= chai.expect[name];
+
+// What is found is enough here; the smallest example of it is not looked for.
+fc.configureGlobal({ endOnFailure: true });
+
+let gathered = [];
+let path = [];
+let loading = Promise.resolve();
+
+/** Loads one file of tests after the other. */
+export function inFile(name, load) {
+  loading = loading.then(async () => {
+    path = [name];
+    await load();
+  });
+}
+export const whole = () => loading;
+
+/** The tests of the bundle that was loaded last: `{ file, name, run }`. */
+export function takeTests() {
+  const tests = gathered;
+  gathered = [];
+  return tests;
+}
+
+const each = (one) => (table) => (name, run, more) => {
+  for (const [at, row] of table.entries()) {
+    const cells = Array.isArray(row) ? row : [row];
+    one(`${format(name, ...cells)} ${at}`, () => run(...cells), more);
+  }
+};
+
+export function describe(name, gather) {
+  const outer = path;
+  path = [...path, name];
+  gather();
+  path = outer;
+}
+describe.each = each(describe);
+
+export function it(name, run) {
+  gathered.push({ file: path[0], name: [...path.slice(1), name].join(' > '), run });
+}
+it.each = each(it);
+export const test = it;
+
+const once = (run) => {
+  gathered.push({ file: path[0], name: 'afterwards', run: () => {}, afterwards: run });
+};
+export const afterAll = once;
