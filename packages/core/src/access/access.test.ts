@@ -1,12 +1,15 @@
 /** Who may visit: the nearest word counts, however an address is written. Laws are this project's own where no source stands beside. */
 import fc from 'fast-check';
+import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import {
   admission,
   apacheAccess,
   entryAt,
   nginxAccess,
+  isRestricted,
   parseServing,
+  sameEntry,
   serialiseServing,
   type AccessRule,
   type Entry,
@@ -68,6 +71,42 @@ describe('the nearest branch counts', () => {
   });
 });
 
+describe('two words for who may come in', () => {
+  const password = (user: string, hash: string): Entry => ({ kind: 'password', user, hash });
+  it.each<[string, Entry, Entry, boolean]>([
+    ['everyone twice', { kind: 'everyone' }, { kind: 'everyone' }, true],
+    ['everyone and nobody', { kind: 'everyone' }, { kind: 'nobody' }, false],
+    ['one password', password('a', HASH), password('a', HASH), true],
+    ['another name', password('a', HASH), password('b', HASH), false],
+    ['another password', password('a', HASH), password('a', `${HASH}.`), false],
+    ['a password and nobody', password('a', HASH), { kind: 'nobody' }, false],
+    ['nobody and a password', { kind: 'nobody' }, password('a', HASH), false],
+  ])('%s', (_, one, other, same) => expect(sameEntry(one, other)).toBe(same));
+
+  it('a last day alone restricts a site, and a page shown instead alone does not', () => {
+    expect(isRestricted({ rules: [], lastDay: '2027-03-31' })).toBe(true);
+    expect(isRestricted({ rules: [], instead: { page: 'soon.html', files: [] } })).toBe(false);
+    expect(admission({ rules: [], lastDay: '2027-03-31' }, { path: '/', file: 'index.html' }, NOON + 1e9).kind).toBe(
+      'over',
+    );
+  });
+
+  it('of two branches as long the one that is asked for counts, in whatever order they are said', () => {
+    const [near, far]: AccessRule[] = [
+      { branch: '/a/b/', entry: { kind: 'nobody' } },
+      { branch: '/a/', entry: { kind: 'everyone' } },
+    ];
+    for (const all of [
+      [near, far],
+      [far, near],
+    ] as AccessRule[][])
+      expect([entryAt({ rules: all }, '/a/b/c').kind, entryAt({ rules: all }, '/a/x').kind]).toEqual([
+        'nobody',
+        'everyone',
+      ]);
+  });
+});
+
 describe('shown instead, and a last day', () => {
   const access: SiteAccess = {
     ...MEMBERS,
@@ -103,6 +142,12 @@ describe('as a content for hosts', () => {
       }),
     );
   });
+  it('stands in the first line alone, with no rule behind it', () => {
+    const access: SiteAccess = { rules: [{ branch: '/', entry: { kind: 'nobody' } }] };
+    const text = serialiseServing({ rules: [], access });
+    expect(text).toBe('{"access":[["/","nobody"]]}\n');
+    expect(parseServing(text.trimEnd())).toEqual({ rules: [], access });
+  });
   it('says nothing where everyone may visit everything', () =>
     expect(serialiseServing({ rules: [], access: { rules: [], instead: { page: 'a.html', files: [] } } })).toBe(''));
   it.each([
@@ -111,6 +156,13 @@ describe('as a content for hosts', () => {
     '{"access":[[1,"nobody"]]}',
     '{"access":[],"lastDay":3}',
     '{"access":[["/","nobody"]],"instead":{"page":1}}',
+    '{"access":[["/","nobody"]],"instead":{"page":1,"files":[]}}',
+    '{"access":[["/","nobody"]],"instead":{"page":"a.html","files":"a"}}',
+    '{"access":[["/","nobody"]],"instead":{"page":"a.html","files":[1]}}',
+    '{"access":[["/",["a",1]]]}',
+    '{"access":[["/",[1,"a"]]]}',
+    '{"access":["/"]}',
+    '{"access":"/"}',
     '{',
   ])('%s is refused', (text) => expect(() => parseServing(text)).toThrow(SyntaxError));
 });
@@ -137,6 +189,36 @@ describe('for servers', () => {
         `friends:${HASH.replace('$2b$', '$2y$')}\n`,
       ]);
     }
+  });
+  // As both servers took and answered them in apps/server/tests/peers/access.test.ts.
+  it.each<[string, SiteAccess]>([
+    [
+      'closed',
+      {
+        ...MEMBERS,
+        instead: { page: 'soon/index.html', files: ['soon/soon.css', 'soon/index.html'] },
+        lastDay: '2027-03-31',
+      },
+    ],
+    ['branch', { rules: MEMBERS.rules.slice(1) }],
+    ['day', { rules: [], lastDay: '2027-03-31' }],
+    [
+      'quoted',
+      {
+        rules: [
+          { branch: '/', entry: { kind: 'password', user: 'all', hash: HASH } },
+          { branch: '/caf%C3%A9 "x"/a.b/', entry: { kind: 'nobody' } },
+        ],
+        instead: { page: 'soon.html', files: [] },
+      },
+    ],
+  ])('are told so, letter by letter: %s', (name, access) => {
+    const kept = (server: string) =>
+      readFileSync(new URL(`../../testdata/access/${name}.${server}.txt`, import.meta.url), 'utf8');
+    const whole = ({ files }: ReturnType<typeof nginxAccess>) =>
+      files.map((file) => `--- ${file.name}\n${file.text}`).join('\n');
+    expect(whole(nginxAccess(access))).toBe(kept('nginx'));
+    expect(whole(apacheAccess(access))).toBe(kept('apache'));
   });
   it('are told nothing where everyone may visit', () =>
     expect([nginxAccess({ rules: [] }), apacheAccess({ rules: [] })]).toEqual([{ files: [] }, { files: [] }]));
