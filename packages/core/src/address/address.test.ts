@@ -16,6 +16,7 @@ import {
   addressOf,
   resolveHref,
   slug,
+  splitAddress,
 } from './index.ts';
 
 interface UrlCase {
@@ -117,6 +118,70 @@ describe('the normal form', () => {
   });
 });
 
+describe('what is typed or pasted', () => {
+  it.each<[string, string | undefined, string]>([
+    ['  /a  ', undefined, '/a'],
+    ['a b', undefined, '/a%20b'],
+    ['www.a.example/x?y=1', 'www.a.example', '/x?y=1'],
+    ['WWW.a.example', 'www.a.example', '/'],
+    ['old/www.a.example', undefined, '/old/www.a.example'],
+    ['www.a', undefined, '/www.a'],
+    ['a.example:8080/x', 'a.example:8080', '/x'],
+    ['a.example:8080', 'a.example:8080', '/'],
+    ['HTTPS://a.example/x#y', 'a.example', '/x'],
+    ['http:x', undefined, '/x'],
+    ['https://b.example', 'b.example', '/'],
+    ['/x?', undefined, '/x'],
+  ])('%j', (text, host, address) => {
+    const read = parseAddress(text);
+    expect(read.ok && [read.host, formatAddress(read.address)]).toEqual([host, address]);
+  });
+
+  it.each([
+    ['', 'empty'],
+    ['   ', 'empty'],
+    ['mailto:a@b.example', 'scheme'],
+    ['javascript:alert(1)', 'scheme'],
+    ['a.b:c/d', 'scheme'],
+    ['ab:80/', 'scheme'],
+    ['a.b:80x/', 'scheme'],
+    ['/x/a.b:80/', undefined],
+    ['http://', 'unreadable'],
+    ['http://[', 'unreadable'],
+  ])('%j: %s', (text, problem) => {
+    const read = parseAddress(text);
+    expect(read.ok ? undefined : read.problem).toBe(problem);
+  });
+
+  it.each([
+    ['/a', '/a', undefined],
+    ['/a?', '/a', undefined],
+    ['/a?b', '/a', 'b'],
+    ['/a?b?c', '/a', 'b?c'],
+    ['?b', '', 'b'],
+  ])('%s is split', (text, path, query) => expect(splitAddress(text)).toEqual({ path, query }));
+});
+
+describe('where a reference leads', () => {
+  it.each([
+    ['mailto:a@b.example', undefined, { kind: 'other', scheme: 'mailto' }],
+    ['http://other.example/x', undefined, { kind: 'outside', url: 'http://other.example/x' }],
+    ['https://other.example/x', undefined, { kind: 'outside', url: 'https://other.example/x' }],
+    ['//other.example', undefined, { kind: 'outside', url: 'http://other.example/' }],
+    ['http://[', undefined, { kind: 'broken' }],
+    ['', undefined, { kind: 'inside', address: { path: '/a/b', query: 'c=1' }, fragment: undefined }],
+    ['#', undefined, { kind: 'inside', address: { path: '/a/b', query: 'c=1' }, fragment: undefined }],
+    ['#top', undefined, { kind: 'inside', address: { path: '/a/b', query: 'c=1' }, fragment: 'top' }],
+    ['x', undefined, { kind: 'inside', address: { path: '/a/x', query: undefined }, fragment: undefined }],
+    ['x#y', undefined, { kind: 'inside', address: { path: '/a/x', query: undefined }, fragment: 'y' }],
+    ['x', '/base/', { kind: 'inside', address: { path: '/base/x', query: undefined }, fragment: undefined }],
+    ['x', 'http://[', { kind: 'inside', address: { path: '/a/x', query: undefined }, fragment: undefined }],
+    ['x', 'https://other.example/y/', { kind: 'outside', url: 'https://other.example/y/x' }],
+  ])('%j, under a base of %s', (href, base, expected) => {
+    expect(resolveHref(href, '/a/b?c=1', base)).toEqual(expected);
+  });
+});
+
 describe('files and addresses', () => {
   it.each([
     ['index.html', '/'],
@@ -131,6 +196,22 @@ describe('files and addresses', () => {
     expect(addressOfFile(file)).toBe(address);
     expect(candidateFiles(address)).toContain(file);
   });
+
+  it.each([
+    ['/', 'index.html', ['index.html', 'index.htm']],
+    ['/a/', 'a/index.html', ['a/index.html', 'a/index.htm']],
+    ['/a', 'a.html', ['a']],
+    ['/a.html', 'a.html', ['a.html']],
+    ['/a%2Fb', undefined, []],
+  ])('%s is published as %s, and answered by one of %j', (address, file, candidates) => {
+    expect(fileOfAddress(address)).toBe(file);
+    expect(candidateFiles(address)).toEqual(candidates);
+  });
+  it.each([
+    ['index.html.txt', '/index.html.txt'],
+    ['myindex.html', '/myindex.html'],
+    ['a/INDEX.HTM', '/a/'],
+  ])('%s answers at %s', (path, address) => expect(addressOfFile(path)).toBe(address));
 
   it('never reaches a file through an encoded slash or NUL', () => {
     expect(decodePath('a%2Fb')).toBeUndefined();
@@ -192,6 +273,26 @@ describe('relative references', () => {
     );
   });
 
+  // The shortest there is, by RFC 3986, sections 4.2 and 5.2.
+  it.each([
+    ['/a/b', '/a/c', 'c'],
+    ['/a/b', '/a/', './'],
+    ['/a/b', '/a/?x=1', './?x=1'],
+    ['/a/b/c', '/a/d', '../d'],
+    ['/a/b/c/d', '/a/x/y', '../../x/y'],
+    ['/a/', '/a/b/c/', 'b/c/'],
+    ['/', '/', './'],
+    ['/a?q', '/b?r', 'b?r'],
+    ['/x/a', '/a/x', '../a/x'],
+    ['/a', '/x:y', './x:y'],
+    ['/a', '/x/y:z', 'x/y:z'],
+    ['/a', '/:', './:'],
+    ['/a/b/', '/a//b', '/a//b'],
+    ['/a/b', '//c', '//c'],
+    ['/a/', '/a//', '/a//'],
+    ['/a', '/a//b', 'a//b'],
+  ])('from %s to %s is %s', (from, to, expected) => expect(relativeReference(from, to)).toBe(expected));
+
   it('lead where they were meant to, from any page to any other', () => {
     fc.assert(
       fc.property(address, address, (from, to) => {
@@ -213,6 +314,15 @@ describe('addresses from titles', () => {
   ])('%s: %s', (title, expected) => {
     expect(slug(title)).toBe(expected);
   });
+
+  it.each([
+    ['--a--', 'a'],
+    ['¡¡Hola!!', 'hola'],
+    [`${'a'.repeat(59)} !! b`, 'a'.repeat(59)],
+    ['a\u0301\u0323b', 'ab'],
+    ['Straße', 'strasse'],
+    ['', ''],
+  ])('%j becomes %j', (title, expected) => expect(slug(title)).toBe(expected));
 
   it('are free, whatever is taken', () => {
     const taken = new Set(['/home/', '/home-2/']);

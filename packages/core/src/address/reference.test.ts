@@ -63,6 +63,43 @@ describe('resolving references', () => {
     expect(removeDotSegments('mid/content=5/../6')).toBe('mid/6');
   });
 
+  it.each([
+    ['../a', 'a'],
+    ['a/../../b', 'b'],
+    ['..', ''],
+    ['a/..', ''],
+    ['/a/..', '/'],
+    ['/..', '/'],
+    ['a/.', 'a/'],
+    ['/../../a', '/a'],
+    ['//a/..', '//'],
+    ['a/b/..', 'a/'],
+  ])('%s without dot segments is %j', (path, expected) => expect(removeDotSegments(path)).toBe(expected));
+
+  // RFC 3986, section 5.2.3: where the base has an authority and no path, the path is merged behind a slash.
+  it.each([
+    ['http://a', 'g', 'http://a/g'],
+    ['http://a?q', 'g', 'http://a/g'],
+    ['mailto:a', 'g', 'mailto:g'],
+    ['urn:a/b', 'g', 'urn:a/g'],
+    ['http://a/b', '//c/../d', 'http://c/d'],
+    ['http://a/b', 'x:c/../d', 'x:d'],
+  ])('from %s, %s becomes %s', (base, reference, expected) => {
+    expect(formatReference(resolveReference(parseReference(base), parseReference(reference)))).toBe(expected);
+  });
+
+  it('takes a text with line ends whole', () => {
+    expect(parseReference('a\nb?c\nd#e\nf')).toEqual({
+      scheme: undefined,
+      authority: undefined,
+      path: 'a\nb',
+      query: 'c\nd',
+      fragment: 'e\nf',
+    });
+    expect(parseReference('x/y:z').scheme).toBe(undefined);
+    expect(parseReference('//host/x').authority).toBe('host');
+  });
+
   it('takes any string apart and puts it together again unchanged', () => {
     fc.assert(fc.property(fc.string({ unit: 'grapheme' }), (text) => formatReference(parseReference(text)) === text));
   });
