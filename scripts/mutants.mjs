@@ -46,7 +46,7 @@ async function folderScore(folder, share, workers) {
   const files = filesIn(folder);
   const { texts, mutants } = await instrument(files.filter((path) => !isTest(path)));
   const tests = files.filter(isTest);
-  const work = join(packageOf(folder), 'node_modules', '.mutants');
+  const work = join(packageOf(folder), 'node_modules', `.mutants-${process.pid}`);
   rmSync(work, { recursive: true, force: true });
   mkdirSync(work, { recursive: true });
   try {

@@ -32,7 +32,8 @@ const adapter = {
   getParent: (node: Tree) => (node && 'parentNode' in node && isTag(node.parentNode) ? node.parentNode : null),
   getSiblings: (node: Tree) =>
     (node && 'parentNode' in node ? childrenOf(node.parentNode) : [node]) as Element['childNodes'],
-  getText: (node: Tree) => (isTag(node) ? textOf(node) : ''),
+  getText: (node: Tree) =>
+    isTag(node) ? textOf(node) : node && node.nodeName === '#text' && 'value' in node ? node.value : '',
   hasAttrib: (element: Element, name: string) => attribute(element, name) !== undefined,
   removeSubsets: <N>(nodes: N[]) => nodes,
   findAll: (test: Test, nodes: readonly Tree[]): Element[] =>
