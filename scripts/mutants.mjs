@@ -4,10 +4,12 @@
  *
  *     npm run mutants -- packages/core/src/reach
  *     npm run mutants -- packages/core/src
+ *     npm run mutants -- packages/core/src/html --also packages/core/src
  *     npm run mutants -- packages/core/src --share 0.02 --least 85
  *
- * Prints the share that was found by folder, and every change that was not. With `--share`, only so many of the changes
- * are tried, the same ones each time; with `--least`, a score below so many percent is an error.
+ * Prints the share that was found by folder, and every change that was not. With `--also`, what the tests beside the code
+ * do not find is tried with those of another folder too; with `--share`, only so many of the changes are tried, the same
+ * ones each time; with `--least`, a score below so many percent is an error.
  */
 import { existsSync, mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
@@ -42,17 +44,26 @@ function packageOf(folder) {
 /** The same of the same changes each time, spread over all of them. */
 const chosen = (changes, share) => changes.filter((_, at) => Math.floor((at + 1) * share) > Math.floor(at * share));
 
-async function folderScore(folder, share, workers) {
+/** What the tests beside the code do not find is tried with those of the folder `also`, where there is one. */
+async function folderScore(folder, { share, workers, also }) {
   const files = filesIn(folder);
   const { texts, mutants } = await instrument(files.filter((path) => !isTest(path)));
-  const tests = files.filter(isTest);
+  const beside = files.filter(isTest);
+  const others = also === undefined ? [] : filesIn(also).filter((path) => isTest(path) && !beside.includes(path));
   const work = join(packageOf(folder), 'node_modules', `.mutants-${process.pid}`);
   rmSync(work, { recursive: true, force: true });
   mkdirSync(work, { recursive: true });
-  try {
-    const file = join(work, 'tests.mjs');
+  const tried = async (tests, changes, name) => {
+    const file = join(work, name);
     await bundle(tests, texts, file);
-    return await tryChanges(pathToFileURL(file).href, chosen(mutants, share), workers);
+    return tryChanges(pathToFileURL(file).href, changes, workers);
+  };
+  try {
+    const results = await tried(beside, chosen(mutants, share), 'beside.mjs');
+    const left = results.filter(({ found }) => !found).map(({ change }) => change);
+    if (others.length === 0 || left.length === 0) return results;
+    const farther = new Map((await tried(others, left, 'others.mjs')).map(({ change, found }) => [change, found]));
+    return results.map(({ change, found }) => ({ change, found: found || farther.get(change) === true }));
   } finally {
     rmSync(work, { recursive: true, force: true });
   }
@@ -65,6 +76,7 @@ try {
       share: { type: 'string', default: '1' },
       least: { type: 'string', default: '0' },
       workers: { type: 'string', default: String(availableParallelism()) },
+      also: { type: 'string' },
       table: { type: 'string' },
     },
   });
@@ -74,7 +86,11 @@ try {
   const sum = { found: 0, counted: 0 };
   const rows = [];
   for (const part of parts(folder)) {
-    const results = await folderScore(part, Number(values.share), Number(values.workers));
+    const results = await folderScore(part, {
+      share: Number(values.share),
+      workers: Number(values.workers),
+      also: values.also === undefined ? undefined : resolve(root, values.also),
+    });
     const found = results.filter((each) => each.found).length;
     sum.found += found;
     sum.counted += results.length;

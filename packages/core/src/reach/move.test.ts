@@ -116,3 +116,95 @@ describe('the day of the move', () => {
     );
   });
 });
+
+/** Every step as `name state measured from by`, times in hours from now. */
+const all = (facts: MoveFacts) =>
+  moveSteps(facts, NOW).map(({ step, state, measured, fromMs, byMs }) => {
+    const hours = (at: number | undefined) => (at === undefined ? '-' : String((at - NOW) / HOUR));
+    const found = [measured.code.replace('measured.', ''), ...Object.values(measured.parameters)].join(' ');
+    return `${step} ${state}: ${found}; ${hours(fromMs)} ${hours(byMs)}`;
+  });
+
+describe('every step of a move', () => {
+  it('of which nothing was measured', () => {
+    expect(all(START)).toEqual([
+      'snags now: to-fix 2; - -',
+      'old-addresses waits: settled 10 4; - -',
+      'published waits: not-published; - -',
+      'domain waits: no-domain; - -',
+      'ttl-lowered waits: no-answer; - -',
+      'records waits: records-not-looked-at; - -',
+      'spread waits: servers-give-old; - -',
+      'certificate waits: certificate none; - -',
+      'own-name waits: not-asked; - -',
+      'watched waits: log-not-read; - -',
+      'old-host waits: not-before-last-answer; - -',
+      'ttl-raised waits: no-answer; - -',
+    ]);
+  });
+
+  it('that is ready, for a day that was chosen', () => {
+    expect(all({ ...READY, changeAtMs: NOW + 48 * HOUR })).toEqual([
+      'snags done: nothing-to-fix; - -',
+      'old-addresses done: settled 10 10; - -',
+      'published done: published 1 right; - -',
+      'domain done: domain www.moor.example; - -',
+      'ttl-lowered now: kept 86400; - 24',
+      'records waits: records-to-change 2; 48 -',
+      `spread waits: servers-give-old; ${48 + 300 / 3600} -`,
+      'certificate waits: certificate none; - -',
+      'own-name waits: not-asked; - -',
+      'watched waits: log-not-read; - -',
+      `old-host waits: not-before-last-answer; ${48 + 300 / 3600} -`,
+      'ttl-raised waits: kept 86400; - -',
+    ]);
+  });
+
+  it('whose TTL was not lowered in time is late, and a day that is past counts as now', () => {
+    expect(all({ ...READY, changeAtMs: NOW + 23 * HOUR })[4]).toBe('ttl-lowered late: kept 86400; - -1');
+    expect(all({ ...READY, changeAtMs: NOW + 24 * HOUR })[4]).toBe('ttl-lowered now: kept 86400; - 0');
+    expect(all({ ...READY, changeAtMs: NOW - 9 * HOUR })[6]).toBe('spread waits: servers-give-old; 24 -');
+    expect(all({ ...READY, ttlSeconds: 300 })[4]).toBe('ttl-lowered done: kept 300; - -');
+    expect(all({ ...READY, ttlSeconds: 301 })[4]).toBe('ttl-lowered now: kept 301; - -');
+    expect(all({ ...READY, ttlSeconds: 300, changeAtMs: NOW + HOUR })[5]).toBe(
+      'records waits: records-to-change 2; 1 -',
+    );
+    expect(all({ ...READY, ttlSeconds: 300, changeAtMs: NOW })[5]).toBe('records now: records-to-change 2; 0 -');
+  });
+
+  it('that is over', () => {
+    expect(all(MOVED)).toEqual([
+      'snags done: nothing-to-fix; - -',
+      'old-addresses done: settled 10 10; - -',
+      'published done: published 1 right; - -',
+      'domain done: domain www.moor.example; - -',
+      'ttl-lowered unneeded: kept 3600; - -',
+      'records done: records-as-needed; - -',
+      'spread done: resolvers 4 4; -2 -',
+      'certificate done: certificate-served yes; - -',
+      'own-name done: answers-so; - -',
+      'watched done: nothing-lost; -2 -',
+      'old-host done: last-answer-over; -2 -',
+      'ttl-raised done: kept 3600; -2 -',
+    ]);
+  });
+
+  it.each<[string, Partial<MoveFacts>, number, string]>([
+    ['without old addresses', { oldAddresses: { all: 0, settled: 0 } }, 1, 'old-addresses done: no-old-addresses; - -'],
+    ['found wrong', { live: { number: 3, verdict: 'wrong' } }, 2, 'published now: published 3 wrong; - -'],
+    ['found noted', { live: { number: 3, verdict: 'noted' } }, 2, 'published done: published 3 right; - -'],
+    ['not asked for', { live: { number: 3, verdict: undefined } }, 2, 'published now: published 3 unasked; - -'],
+    ['without https', { domain: { main: 'm', forceHttps: false } }, 7, 'certificate now: certificate-served no; - -'],
+    ['without a certificate', { certificate: 'expired' }, 7, 'certificate now: certificate expired; - -'],
+    ['that answers not so', { answersUnderName: false }, 8, 'own-name now: answers-not-so; - -'],
+    ['with lost visitors', { watch: { readAtMs: NOW, lost: 3 } }, 9, 'watched now: lost 3; -2 -'],
+    ['read too early', { watch: { readAtMs: NOW - 3 * HOUR, lost: 0 } }, 9, 'watched now: nothing-lost; -2 -'],
+    ['read just then', { watch: { readAtMs: NOW - 2 * HOUR, lost: 0 } }, 9, 'watched done: nothing-lost; -2 -'],
+    ['still reaching everyone', { everyoneByMs: NOW + HOUR }, 6, 'spread waits: resolvers 4 4; 1 -'],
+    ['reaching everyone now', { everyoneByMs: NOW }, 6, 'spread done: resolvers 4 4; 0 -'],
+    ['whose old host is still asked', { everyoneByMs: NOW + HOUR }, 10, 'old-host waits: answers-still-kept; 1 -'],
+    ['whose TTL is short', { ttlSeconds: 3599 }, 11, 'ttl-raised now: kept 3599; -2 -'],
+    ['without an answer', { ttlSeconds: undefined }, 11, 'ttl-raised now: no-answer; -2 -'],
+    ['with no record before', { recordsToChange: 1, ttlSeconds: undefined }, 4, 'ttl-lowered unneeded: no-answer; - -'],
+  ])('%s', (_, facts, at, expected) => expect(all({ ...MOVED, ...facts })[at]).toBe(expected));
+});

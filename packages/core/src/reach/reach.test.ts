@@ -148,6 +148,163 @@ describe('the chain', () => {
     ],
   ])('%s', (_, facts, expected) => expect(states(facts)).toEqual(expected));
 
+  const told = (facts: Partial<ChainFacts>, name: string) => {
+    const found = reckonChain({ ...right, ...facts }).find(({ link }) => link === name);
+    const said = ({ code, parameters }: { readonly code: string; readonly parameters: object }) =>
+      `${code.split('.')[1]} ${Object.values(parameters)
+        .map((each: unknown) => (typeof each === 'object' ? JSON.stringify(each) : String(each)))
+        .join(' ')}`.trim();
+    return found && `${found.state}: ${said(found.words)} / ${said(found.meaning)}`;
+  };
+  const row = (type: string, state: 'right' | 'missing', needed: string[] | null = ['x']) =>
+    ({ ...right.rows?.[0], type, state, needed: needed ?? undefined }) as NonNullable<ChainFacts['rows']>[number];
+
+  it.each<[string, Partial<ChainFacts>, string]>([
+    ['registration', { registration: { kind: 'failed', reason: 'away' } }, 'moving: not-known / registry-silent away'],
+    ['registration', { registration: { kind: 'free' } }, 'broken: nobody-holds-it / not-registered'],
+    [
+      'registration',
+      { registration: { kind: 'held', expiresAtMs: undefined } },
+      'right: held / registered-without-end',
+    ],
+    [
+      'registration',
+      { registration: { kind: 'held', expiresAtMs: NOW } },
+      'moving: held-until 2026-11-25 / registration-ends-soon',
+    ],
+    [
+      'registration',
+      { registration: { kind: 'held', expiresAtMs: NOW - 1 } },
+      'broken: ran-out 2026-11-24 / registration-over',
+    ],
+    [
+      'registration',
+      { registration: { kind: 'held', expiresAtMs: NOW + 60 * DAY } },
+      'right: held-until 2027-01-24 / registered',
+    ],
+    [
+      'registration',
+      { registration: { kind: 'held', expiresAtMs: NOW + 60 * DAY - 1 } },
+      'moving: held-until 2027-01-23 / registration-ends-soon',
+    ],
+    ['name-servers', { nameServers: [] }, 'broken: none-named / no-name-servers'],
+    [
+      'name-servers',
+      { nameServers: [{ name: 'a', serial: undefined, reason: 'silent' }] },
+      'broken: none-answers / name-servers-silent silent',
+    ],
+    [
+      'name-servers',
+      {
+        nameServers: [
+          { name: 'a.x', serial: undefined, reason: 'silent' },
+          { name: 'b.x', serial: 0, reason: '' },
+        ],
+      },
+      'moving: some-answer 1 2 / some-silent [{"code":"meaning.server-silent","parameters":{"name":"a.x","reason":"silent"}}]',
+    ],
+    [
+      'name-servers',
+      {
+        nameServers: [
+          { name: 'a.x', serial: 1, reason: '' },
+          { name: 'b.x', serial: 2, reason: '' },
+        ],
+      },
+      'moving: they-differ / zones-differ',
+    ],
+    ['name-servers', {}, 'right: answer-alike ["ns1","ns2"] / zones-alike'],
+    ['records', { rows: undefined }, 'broken: not-known / records-not-known'],
+    ['records', { rows: [row('CAA', 'right')] }, 'broken: host-not-known / host-not-said'],
+    ['records', { rows: [row('A', 'right', null)] }, 'broken: host-not-known / host-not-said'],
+    [
+      'records',
+      { rows: [row('A', 'right'), row('AAAA', 'missing'), row('MX', 'right', null)] },
+      'broken: some-right 1 2 / records-wrong',
+    ],
+    [
+      'records',
+      { spread: { authorityNewSinceMs: 0, resolvers: [], everyoneByMs: NOW } },
+      'right: all-right 1 / records-right',
+    ],
+    [
+      'records',
+      { spread: { authorityNewSinceMs: 0, resolvers: [], everyoneByMs: NOW + 1 } },
+      'moving: reaching-everyone / records-spreading',
+    ],
+    ['records', { spread: undefined }, 'right: all-right 1 / records-right'],
+    ['certificate', { certificate: { kind: 'failed', reason: 'no' } }, 'broken: none-served / certificate-comes no'],
+    [
+      'certificate',
+      { certificate: { kind: 'failed', reason: 'no' }, certificatesByUs: false },
+      'broken: none-served / certificate-of-host no',
+    ],
+    ['certificate', seen({ notAfterMs: NOW }), 'broken: ran-out 2026-11-25 / certificate-over'],
+    [
+      'certificate',
+      seen({ names: ['*.a.example'] }),
+      'broken: of-another-name / certificate-of-others ["*.a.example"] ["a.example"]',
+    ],
+    ['certificate', seen({ trusted: false }), 'broken: not-trusted / certificate-not-trusted'],
+    [
+      'certificate',
+      seen({ notBeforeMs: NOW - 60 * DAY, notAfterMs: NOW + 30 * DAY }),
+      'right: days-left 30 / certificate-valid ["a.example","www.a.example"]',
+    ],
+    [
+      'certificate',
+      seen({ notBeforeMs: NOW - 60 * DAY - 3, notAfterMs: NOW + 30 * DAY - 3 }),
+      'moving: days-left 29 / certificate-due',
+    ],
+    ['host', { host: { kind: 'failed', reason: 'refused' } }, 'broken: does-not-answer / host-silent refused'],
+    ['host', { host: { kind: 'answered', status: 500, ms: 1 } }, 'broken: answers-status 500 / host-fails'],
+    ['host', { host: { kind: 'answered', status: 499, ms: 1 } }, 'right: answers-in 1 / host-answers'],
+    ['host', { host: { kind: 'answered', status: 404, ms: 1 } }, 'broken: nothing-published / nothing-there'],
+    [
+      'host',
+      { sendsTo: 'm.example', host: { kind: 'answered', status: 301, ms: 7, location: 'HTTPS://M.example:8443/x' } },
+      'right: leads-on-in 7 / sends-on m.example',
+    ],
+    [
+      'host',
+      { sendsTo: 'm.example', host: { kind: 'answered', status: 301, ms: 7, location: 'http://p.example?x' } },
+      'broken: leads-elsewhere / sends-elsewhere m.example p.example',
+    ],
+    [
+      'host',
+      { sendsTo: 'm.example', host: { kind: 'answered', status: 301, ms: 7, location: '/https://m.example/' } },
+      'broken: leads-nowhere / sends-nowhere m.example',
+    ],
+    [
+      'host',
+      { sendsTo: 'm.example', host: { kind: 'answered', status: 404, ms: 7 } },
+      'broken: leads-nowhere / sends-nowhere m.example',
+    ],
+    [
+      'host',
+      { sendsTo: 'm.example', host: { kind: 'answered', status: 503, ms: 7 } },
+      'broken: answers-status 503 / host-fails',
+    ],
+  ])('%s', (name, facts, expected) => expect(told(facts, name)).toBe(expected));
+
+  it('what hangs on a broken link waits for the first of them, the host alone never', () => {
+    const facts: Partial<ChainFacts> = {
+      registration: { kind: 'free' },
+      nameServers: [],
+      rows: undefined,
+      host: { kind: 'failed', reason: 'x' },
+    };
+    expect(told(facts, 'name-servers')).toBe('waiting: waits-for registration / no-name-servers');
+    expect(told(facts, 'records')).toBe('waiting: waits-for registration / records-not-known');
+    expect(told(facts, 'host')).toContain('broken: does-not-answer');
+    expect(told({ nameServers: [], rows: undefined }, 'records')).toContain('waits-for nameServers');
+    expect(firstBroken(reckonChain({ ...right, ...facts }))).toBe('registration');
+    expect(firstBroken(reckonChain({ ...right, registration: { kind: 'failed', reason: '' } }))).toBe('registration');
+    expect(firstBroken(reckonChain({ ...right, registration: { kind: 'failed', reason: '' }, rows: undefined }))).toBe(
+      'records',
+    );
+  });
+
   it('says of every link what it means, and names the first that is not right', () => {
     const links = reckonChain({
       ...right,
