@@ -19,6 +19,7 @@ import { link, meaning, measured, standing } from '@fastigium/core/reach';
 import { change } from '@fastigium/core/report';
 import { securityTxt } from '@fastigium/core/securityTxt';
 import { structured } from '@fastigium/core/structured';
+import { svgFault } from '@fastigium/core/picture';
 import { alert, outage } from '@fastigium/core/watch';
 
 export const SUBJECTS_OF_SITES = [
@@ -64,6 +65,7 @@ export const SUBJECTS_OF_SITES = [
   standing,
   stood,
   structured,
+  svgFault,
   thing,
   told,
   touch,

@@ -1,2 +1,3 @@
 export { pictureSize, type PictureSize } from './size.ts';
-export { svgFault } from './svg.ts';
+export { checkSvg } from './svg.ts';
+export { svgFault, type SvgFault } from './messages.ts';

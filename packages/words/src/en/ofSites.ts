@@ -18,7 +18,7 @@ import { decisionWords } from './decision.ts';
 import { alertWords, findingWords, headProofWords, liveWayWords, outageWords, toldWords } from './live.ts';
 import { lineWords, menuWords, thingWords, whereWords } from './names.ts';
 import { noticeWords } from './notice.ts';
-import { languageTagWords, markupWords, securityTxtWords, structuredWords } from './writing.ts';
+import { languageTagWords, markupWords, securityTxtWords, structuredWords, svgWords } from './writing.ts';
 import { linkWords, meaningWords, measuredWords, standingWords } from './reach.ts';
 import { patternWords, ruleFaultWords, unreadWords, unsaidWords } from './redirect.ts';
 import { stepWords } from './progress.ts';
@@ -69,6 +69,7 @@ export const ofSites: Catalogue<string> = {
   step: stepWords,
   stood: stoodWords,
   structured: structuredWords,
+  svg: svgWords,
   thing: thingWords,
   told: toldWords,
   touch: touchWords,

@@ -3,6 +3,7 @@ import type { markup } from '@fastigium/core/head';
 import type { languageTag } from '@fastigium/core/languages';
 import type { securityTxt } from '@fastigium/core/securityTxt';
 import type { structured } from '@fastigium/core/structured';
+import type { svgFault } from '@fastigium/core/picture';
 import type { CatalogueOf } from '../catalogue.ts';
 
 export const structuredWords: CatalogueOf<typeof structured> = {
@@ -50,4 +51,14 @@ export const markupWords: CatalogueOf<typeof markup> = {
   'not-in-head':
     '<{element}> may not stand in a head: browsers would end the head there. Put it at the end of the page',
   'text-in-head': 'it holds plain text, which a head may not',
+};
+
+/** Each is a reason why a picture is not taken. */
+export const svgWords: CatalogueOf<typeof svgFault> = {
+  entities: 'the SVG defines entities of its own. Save it anew as plain SVG',
+  damaged: 'the SVG is damaged. Save it anew as plain SVG',
+  acts: 'the SVG holds an element, {element}, which could act on whoever looks at it. Take it out and save it as plain SVG',
+  script: 'the SVG holds script ({attribute}). Take it out and save it as plain SVG',
+  loads: 'the SVG loads something from elsewhere. Embed it, or take it out',
+  refers: 'the SVG refers to something outside itself. Embed it, or take it out',
 };

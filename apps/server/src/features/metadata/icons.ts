@@ -4,7 +4,7 @@ import type { Part } from '@fastigium/core/messages';
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { DomainError } from '@fastigium/contracts/errors';
 import { type Decision, type IconFile } from '@fastigium/core/site';
-import { svgFault } from '@fastigium/core/picture';
+import { checkSvg } from '@fastigium/core/picture';
 import ico from 'ico-endec';
 import type { Readable } from 'node:stream';
 import sharp from 'sharp';
@@ -92,7 +92,7 @@ export async function drawIcons(picture: Buffer): Promise<Made[]> {
     /^\s*(?:\ufeff)?(?:<\?xml[^>]*>\s*)?(?:<!--[\s\S]*?-->\s*|<!DOCTYPE[^>[]*(?:\[[^\]]*\]\s*)?>\s*)*<svg[\s>]/i.test(
       picture.subarray(0, 4096).toString('utf8'),
     );
-  const fault = isSvg ? svgFault(picture.toString('utf8')) : undefined;
+  const fault = isSvg ? checkSvg(picture.toString('utf8')) : undefined;
   if (fault !== undefined) refuse(fault);
   const read = () =>
     sharp(picture, { limitInputPixels: MOST_PIXELS, failOn: 'error', ...(isSvg ? { density: 300 } : {}) });
