@@ -72,7 +72,8 @@ async function crawled(
   const job = await house.owner.crawl(site, address);
   const { body: survey } = await house.owner.get<Survey>(`/api/sites/${site}/survey`);
   const notes: Record<string, string[]> = {};
-  for (const { code, path } of survey.notes ?? []) (notes[code] ??= []).push(path);
+  for (const { message, path } of survey.notes ?? [])
+    (notes[message.code.replace('import-note.', '')] ??= []).push(path);
   return { site, job, survey, notes };
 }
 

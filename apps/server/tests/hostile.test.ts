@@ -29,7 +29,12 @@ async function bringIn(archive: Uint8Array) {
   const site = await house.owner.newSite(`Hostile ${(count += 1)}`);
   const job = await house.owner.bringIn(site, archive);
   const { body } = await house.owner.get<Survey & { error?: { code: string } }>(`/api/sites/${site}/survey`);
-  return { site, job, survey: body, notes: (body.notes ?? []).map(({ code, path }) => `${code} ${path}`) };
+  return {
+    site,
+    job,
+    survey: body,
+    notes: (body.notes ?? []).map(({ message, path }) => `${message.code.replace('import-note.', '')} ${path}`),
+  };
 }
 
 /** Rows that belong to no import that was applied, and contents nobody refers to. */

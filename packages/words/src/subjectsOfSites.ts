@@ -2,6 +2,7 @@
 import { certificate, host, nameFound } from '@fastigium/contracts/messages/address';
 import { decision } from '@fastigium/contracts/messages/decision';
 import { headProof } from '@fastigium/contracts/messages/headProof';
+import { note } from '@fastigium/contracts/messages/importNote';
 import { menu, thing, where } from '@fastigium/contracts/messages/names';
 import { notice } from '@fastigium/contracts/messages/notice';
 import { progressStep } from '@fastigium/contracts/messages/progress';
@@ -53,6 +54,7 @@ export const SUBJECTS_OF_SITES = [
   mend,
   menu,
   menuPart,
+  note,
   notice,
   outage,
   progressStep,

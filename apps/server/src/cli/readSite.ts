@@ -1,7 +1,7 @@
 /** A finished site from a folder or an archive, whole in memory, under the same limits and rules as an import. */
 import { reason } from '@fastigium/contracts/messages/reason';
 import type { SiteFile } from '@fastigium/core/checks';
-import { NOTES } from '@fastigium/contracts/api/imports';
+import { noteOf } from '@fastigium/contracts/messages/importNote';
 import { DomainError } from '@fastigium/contracts/errors';
 import { stat } from 'node:fs/promises';
 import { resolve } from 'node:path';
@@ -10,6 +10,7 @@ import { archiveSource } from '../features/imports/archiveSource.ts';
 import { folderSource } from '../features/imports/folderSource.ts';
 import { EntryUnreadable } from '../features/imports/source.ts';
 import { sha256 } from '../threads/tasks.ts';
+import { speak } from '../words.ts';
 
 export interface ReadSite {
   readonly files: readonly SiteFile[];
@@ -23,7 +24,7 @@ export async function readSite(what: string): Promise<ReadSite> {
   const source = facts.isDirectory()
     ? await folderSource(path, IMPORT_LIMITS)
     : await archiveSource(path, facts.size, IMPORT_LIMITS, new AbortController().signal);
-  const notes = source.notes.map(({ code, path: file }) => ({ path: file, words: NOTES[code] as string }));
+  const notes = source.notes.map(({ code, path: file }) => ({ path: file, words: speak(noteOf(code)) }));
   const files: SiteFile[] = [];
   let totalBytes = 0;
   try {
@@ -38,7 +39,7 @@ export async function readSite(what: string): Promise<ReadSite> {
         files.push({ path: entry.path, bytes, hash: sha256(bytes) });
       } catch (error) {
         if (!(error instanceof EntryUnreadable)) throw error;
-        notes.push({ path: entry.path, words: NOTES.unreadable });
+        notes.push({ path: entry.path, words: speak(noteOf('unreadable')) });
       }
     }
   } finally {

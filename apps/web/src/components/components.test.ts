@@ -175,6 +175,26 @@ describe('picking a page', () => {
     expect(await type(open(), '/elsewhere#part', 'Enter')).toEqual([{ kind: 'address', address: '/elsewhere#part' }]);
   });
 
+  it('has as many lines before an address is left whole as after, so that what is clicked then stays where it is', async () => {
+    const picker = mount(PagePicker as never, {
+      props: { pages, disabled: false, modelValue: undefined, hasPlaces: true } as never,
+      global: { plugins: [createPinia()] },
+    });
+    const standing = () =>
+      [...(picker.element as unknown as Element).children]
+        .filter(({ tagName }) => tagName !== 'UL')
+        .map(({ className }) => className.split(' ')[0]);
+    const place = () => picker.find<HTMLInputElement>('.place input').element;
+    const before = standing();
+    expect(place().disabled).toBe(true);
+    await type(picker, '/journal/night/');
+    await picker.find('input').trigger('blur');
+    expect(picker.emitted('update:modelValue')?.at(-1)).toEqual([{ kind: 'page', page: '3' }]);
+    await picker.setProps({ modelValue: { kind: 'page', page: '3' } } as never);
+    expect(standing()).toEqual(before);
+    expect(place().disabled).toBe(false);
+  });
+
   it('means nothing by letters alone, and preselects nothing', async () => {
     expect(await type(open(), 'open')).toBeUndefined();
     expect(await type(open(), '/els')).toBeUndefined();

@@ -1,45 +1,11 @@
+import { note } from '../messages/importNote.ts';
 import { messageOf, part } from '../messages/schema.ts';
 import { touch } from '../messages/touch.ts';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { done, id, siteParams, version } from './common.ts';
 
-/** What an import has to say about single files; the import itself goes on. */
-export const NOTES = {
-  'path-outside': 'Left out: its path leads outside the site.',
-  'path-too-long': 'Left out: its path is longer than hosts can keep (1,024 letters).',
-  'symbolic-link': 'Left out: a link in the archive, not a file.',
-  leftover: 'Left out: a leftover of the computer it was packed on.',
-  'doubled-path': 'Left out: the archive holds this path twice; the first one counts.',
-  'file-and-folder': 'Left out: there is a folder of the same name, and no host can keep both.',
-  'name-encoding': 'Its name is in no known encoding; the letters may be wrong.',
-  'name-case': 'Differs from another file only in upper and lower case; some hosts cannot keep both.',
-  'too-large': 'Left out: larger than a single file may be.',
-  'page-too-large': 'Too large to read as a page. It is published as it is; its links are not known.',
-  'encoding-faulty': 'Some bytes mean nothing in the encoding it declares. It is published as it is.',
-  'encoding-guessed': 'Declares no encoding and is not UTF-8; read as windows-1252.',
-  'not-a-page': 'Named like a page, but holds binary data. Published as it is.',
-  empty: 'Has 0 bytes.',
-  unreadable: 'Left out: the archive is damaged here.',
-  'crawl-robots': 'Not asked for: the site’s robots.txt keeps crawlers out.',
-  'crawl-elsewhere': 'Left out: it sends visitors to another site.',
-  'crawl-private': 'Left out: it leads into a private network.',
-  'crawl-circle': 'Left out: it sends visitors round in a circle.',
-  'crawl-slow': 'Left out: there was no whole answer in time.',
-  'crawl-no-answer': 'Left out: there was no answer, or a broken one.',
-  'crawl-error': 'Left out: the site answers with an error.',
-  'crawl-type': 'The site says it is something else than it is. It was kept as what it is.',
-  'crawl-trap': 'Not asked for: one of an endless row of addresses.',
-  'crawl-bound': 'Not asked for: the crawl had reached its bound of addresses, bytes or time.',
-  'crawl-recoded': 'The site names its encoding only in a header; kept as UTF-8, so that it needs none.',
-} as const satisfies Record<string, string>;
-export type NoteCode = keyof typeof NOTES;
-
-export const importNote = z.object({
-  code: z.enum(Object.keys(NOTES) as [NoteCode, ...NoteCode[]]),
-  path: z.string(),
-  text: z.string(),
-});
+export const importNote = z.object({ message: messageOf(note), path: z.string() });
 
 export const surveyPage = z.object({
   id,

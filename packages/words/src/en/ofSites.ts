@@ -24,6 +24,7 @@ import { patternWords, ruleFaultWords, unreadWords, unsaidWords } from './redire
 import { stepWords } from './progress.ts';
 import { menuPartWords, puttingBackWords, standInWords, stoodWords } from './removal.ts';
 import { snagWords } from './snag.ts';
+import { importNoteWords } from './importNote.ts';
 import { touchWords } from './touch.ts';
 
 export const ofSites: Catalogue<string> = {
@@ -34,6 +35,7 @@ export const ofSites: Catalogue<string> = {
   decision: decisionWords,
   finding: findingWords,
   host: hostWords,
+  'import-note': importNoteWords,
   mail: mailWords,
   'name-fault': nameFaultWords,
   'zone-fault': zoneFaultWords,

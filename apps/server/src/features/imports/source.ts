@@ -1,5 +1,5 @@
 /** Where an import's files come from: an archive or a folder, read one file at a time. */
-import type { NoteCode } from '@fastigium/contracts/api/imports';
+import type { NoteCode } from '@fastigium/contracts/messages/importNote';
 
 export interface SourceEntry {
   /** Path in the site, in its one form. */

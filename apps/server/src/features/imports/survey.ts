@@ -1,5 +1,6 @@
 /** What the Survey station shows. */
-import { NOTES, type NoteCode, type Survey } from '@fastigium/contracts/api/imports';
+import type { Survey } from '@fastigium/contracts/api/imports';
+import { noteOf, type NoteCode } from '@fastigium/contracts/messages/importNote';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, isPageFile } from '@fastigium/core/address';
 import { placeInPage, placeInStyle, type SourcePlace } from '@fastigium/core/html';
@@ -76,7 +77,7 @@ export async function survey(queries: Queries, site: string): Promise<Survey> {
         uses: file.uses,
       })),
     links: { inside: sum((file) => file.linksInside), outside: sum((file) => file.linksOutside), dead },
-    notes: notes.map(({ code, path }) => ({ code, path, text: NOTES[code] })),
+    notes: notes.map(({ code, path }) => ({ message: noteOf(code), path })),
     totalBytes: sum((file) => file.sizeBytes),
   };
 }

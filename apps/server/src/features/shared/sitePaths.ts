@@ -1,5 +1,5 @@
 /** Which paths of an archive or a folder become files of a site. */
-import type { NoteCode } from '@fastigium/contracts/api/imports';
+import type { NoteCode } from '@fastigium/contracts/messages/importNote';
 
 /** The folder of a release that is taken along which is the site itself. */
 export const SITE_FOLDER = 'site/';

@@ -182,9 +182,9 @@ const notes: ViewOf = {
   },
   items: ({ survey }) =>
     survey.notes.map((note, index) =>
-      item(`${note.path}:${index}`, [{ text: note.path, face: 'address' }, { text: note.text }], {
+      item(`${note.path}:${index}`, [{ text: note.path, face: 'address' }, { text: speak(note.message) }], {
         path: note.path,
-        note: note.text,
+        note: speak(note.message),
       }),
     ),
 };

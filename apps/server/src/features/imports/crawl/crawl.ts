@@ -1,6 +1,6 @@
 /** Going through a running site: every answer kept on disk, every link followed, nothing asked for twice. */
 import { DomainError } from '@fastigium/contracts/errors';
-import type { NoteCode } from '@fastigium/contracts/api/imports';
+import type { NoteCode } from '@fastigium/contracts/messages/importNote';
 import { addressWithin, Frontier, isPageType, Names, type AnswerKind, type CrawlScope } from '@fastigium/core/crawl';
 import { createHash } from 'node:crypto';
 import { writeFile } from 'node:fs/promises';
