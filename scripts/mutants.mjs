@@ -80,12 +80,12 @@ try {
       table: { type: 'string' },
     },
   });
-  const folder = resolve(root, positionals[0] ?? '');
-  if (positionals.length !== 1 || !existsSync(folder) || !folder.startsWith(root + sep))
-    throw new Stop('Say which folder of the project to change, as in: npm run mutants -- packages/core/src/reach');
+  const folders = positionals.map((each) => resolve(root, each));
+  if (folders.length === 0 || !folders.every((each) => existsSync(each) && each.startsWith(root + sep)))
+    throw new Stop('Say which folders of the project to change, as in: npm run mutants -- packages/core/src/reach');
   const sum = { found: 0, counted: 0 };
   const rows = [];
-  for (const part of parts(folder)) {
+  for (const part of folders.flatMap(parts)) {
     const results = await folderScore(part, {
       share: Number(values.share),
       workers: Number(values.workers),

@@ -9,6 +9,10 @@ export function count(n: number, noun: string, plural = `${noun}s`): string {
 
 export const figure = (n: number): string => number.format(n);
 
+const lists = new Intl.ListFormat('en-GB', { type: 'conjunction' });
+/** `a, b and c` (ECMA-402, section 13). */
+export const listed = (parts: readonly string[]): string => lists.format(parts);
+
 /** Powers of ten, as IEC 80000-13 keeps kB for 1000 bytes. */
 export function size(bytes: number): string {
   if (bytes < 1000) return `${bytes} B`;

@@ -1,5 +1,6 @@
 /** Changes under headings: by kind, or by who made them. */
 import type { Change } from '@fastigium/contracts/api/releases';
+import { listed } from '../../logic/format.ts';
 import { say } from './words.ts';
 
 export interface Heading {
@@ -41,7 +42,7 @@ export function groupedByPerson(
 ): LedgerItem[] {
   const byPeople = new Map<string, Change[]>();
   for (const change of changes) {
-    const names = peopleOf(change).join(' and ');
+    const names = listed(peopleOf(change));
     byPeople.set(names, [...(byPeople.get(names) ?? []), change]);
   }
   return [...byPeople]
