@@ -196,7 +196,7 @@ export const errorWords: CatalogueOf<typeof error> = {
   'registrar-unreachable': 'The registrar does not answer ({detail}). Nothing was changed. Try again in a while.',
   'registrar-refused': 'The registrar refused: {detail}. Nothing was changed.',
   'zone-unreadable':
-    'Line {line}: {fault}{more, plural, =0 {} one {; and one line more} other {; and # lines more}}. Nothing was taken over; correct {more, plural, =0 {the line} other {them}} and bring the file in again.',
+    'Line {line}: {fault}{more, plural, =0 {} one {; and one line more} other {; and # lines more}}. Nothing was taken over; correct the file and bring it in again.',
   'update-not-set-up':
     'No key for DNS updates is kept for this domain. Enter the name server, the key’s name and its secret, or change the records by hand.',
   'update-key-unreadable':
