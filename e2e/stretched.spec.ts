@@ -92,7 +92,9 @@ function look(): Seen {
   );
   // A phrase may lie over several elements, a button within a paragraph too: what holds all of them is read as one.
   const wholes = new Set(
-    written.map((element) => element.closest('p, label, h1, h2, h3, dd, dt') ?? element.closest('button, a') ?? element),
+    written.map(
+      (element) => element.closest('p, label, h1, h2, h3, dd, dt') ?? element.closest('button, a') ?? element,
+    ),
   );
   const texts = [...wholes].flatMap((element) => outside(textsOf(element)));
   const attributes = [...document.querySelectorAll('[aria-label], [title], [placeholder]')]

@@ -65,7 +65,9 @@ export function it(name, run) {
 it.each = each(it);
 export const test = it;
 
-const once = (run) => {
-  gathered.push({ file: path[0], name: 'afterwards', run: () => {}, afterwards: run });
+const ends = [];
+export const afterAll = (run) => ends.push(run);
+/** What tests put away when all of them are through. */
+export const putAway = async () => {
+  for (const run of ends.splice(0)) await run();
 };
-export const afterAll = once;

@@ -29,11 +29,11 @@ export async function tryChanges(bundle, changes, workers) {
         // What takes for ever has been noticed.
         results.push({ change, found: answer?.found ?? true });
         if (answer === undefined || answer.loads > MOST_LOADS) {
-          await worker.terminate();
+          await (answer === undefined ? worker.terminate() : ended(worker));
           worker = undefined;
         }
       }
-      await worker?.terminate();
+      if (worker) await ended(worker);
     }),
   );
   const at = new Map(changes.map((change, index) => [change, index]));
@@ -46,8 +46,15 @@ async function surveyed(bundle) {
   const worker = startWorker(bundle);
   worker.postMessage({ kind: 'survey' });
   const [survey] = await once(worker, 'message');
-  await worker.terminate();
+  await ended(worker);
   return survey;
+}
+
+/** With what its tests put away at their end. */
+async function ended(worker) {
+  const exit = once(worker, 'exit');
+  worker.postMessage({ kind: 'end' });
+  await exit;
 }
 
 /** Tests that come by the change, the quickest first; what is made while loading is seen by whoever uses its file. */

@@ -3,7 +3,7 @@
  * and the first test that fails is enough.
  */
 import { parentPort, workerData } from 'node:worker_threads';
-import { takeTests } from './tests.mjs';
+import { putAway, takeTests } from './tests.mjs';
 
 const ns = (globalThis.__stryker__ = {});
 let loads = 0;
@@ -32,7 +32,7 @@ async function survey() {
   }
   ns.currentTestId = undefined;
   const { static: atLoad, perTest } = ns.mutantCoverage ?? { static: {}, perTest: {} };
-  return { names: tests.map(({ file, name }) => ({ file, name })), took, atLoad, perTest };
+  return { took, atLoad, perTest };
 }
 
 async function isFound(tests, order) {
@@ -51,6 +51,10 @@ parentPort.on('message', async (task) => {
   if (task.kind === 'survey') {
     parentPort.postMessage(await survey());
     return;
+  }
+  if (task.kind === 'end') {
+    await putAway();
+    process.exit();
   }
   const { id, order, isStatic, hits } = task;
   ns.hitCount = 0;

@@ -78,7 +78,7 @@ export class Registry {
     const zone = seed.zone === '' ? undefined : readZone(seed.zone, seed.name);
     if (zone && !zone.ok)
       throw new Error(
-        `The seed's zone ${seed.name} is not right: line ${zone.problems[0]?.line}, ${zone.problems[0]?.reason}`,
+        `The seed's zone ${seed.name} is not right: line ${zone.problems[0]?.line}, ${zone.problems[0]?.reason.code}`,
       );
     return {
       name: seed.name,

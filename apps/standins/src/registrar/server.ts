@@ -65,7 +65,7 @@ export function createRegistrar(registry: Registry, token: string, faults: Fault
     const { text } = readBody(z.object({ text: z.string().max(1_000_000) }), req.body);
     const zone = readZone(text, req.params.zone);
     if (!zone.ok) {
-      res.status(422).json({ error: `line ${zone.problems[0]?.line}: ${zone.problems[0]?.reason}` });
+      res.status(422).json({ error: `line ${zone.problems[0]?.line}: ${zone.problems[0]?.reason.code}` });
       return;
     }
     const change = await registry.replaceZone(req.params.zone, zone.records);

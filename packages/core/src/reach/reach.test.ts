@@ -152,7 +152,7 @@ describe('the chain', () => {
     const found = reckonChain({ ...right, ...facts }).find(({ link }) => link === name);
     const said = ({ code, parameters }: { readonly code: string; readonly parameters: object }) =>
       `${code.split('.')[1]} ${Object.values(parameters)
-        .map((each: unknown) => (typeof each === 'object' ? JSON.stringify(each) : String(each)))
+        .map((each: unknown) => (typeof each === 'string' ? each : JSON.stringify(each)))
         .join(' ')}`.trim();
     return found && `${found.state}: ${said(found.words)} / ${said(found.meaning)}`;
   };

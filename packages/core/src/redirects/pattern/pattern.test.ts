@@ -10,7 +10,7 @@ import { fillTarget, matchPattern, readPattern, readTarget, type Pattern } from 
 
 const pattern = (text: string, options = {}): Pattern => {
   const reading = readPattern(text, options);
-  if (!reading.ok) throw new Error(`${text}: ${reading.problem}`);
+  if (!reading.ok) throw new Error(`${text}: ${reading.problem.code}`);
   return reading.pattern;
 };
 const address = (text: string) => addressOf(new URL(`http://a.example${text}`));
