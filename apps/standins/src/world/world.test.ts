@@ -99,9 +99,9 @@ describe('the registrar', () => {
       );
     const before = serial();
     for (const [wrong, reason] of [
-      [`${zone}@ CNAME other.test.\n`, 'CNAME'],
+      [`${zone}@ CNAME other.test.\n`, 'beside-cname'],
       [zone.replace(/.*NS .*\n/, ''), 'SOA and NS'],
-      [`${zone}other.test. A 192.0.2.1\n`, 'not in the zone'],
+      [`${zone}other.test. A 192.0.2.1\n`, 'outside-zone'],
       [`${zone}x A 1.2.3\n`, 'IPv4'],
     ] as const) {
       const refused = await put(wrong);
