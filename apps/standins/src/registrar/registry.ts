@@ -1,7 +1,14 @@
 /** Who holds which name, and each name's zone: one JSON file, simulated from end to end. */
 import { existsSync, readFileSync } from 'node:fs';
 import { randomBytes } from 'node:crypto';
-import { conflicts, isWithin, readZone, type DomainName, type ResourceRecord } from '@fastigium/core/dns';
+import {
+  conflicts,
+  isWithin,
+  readZone,
+  type DomainName,
+  type ResourceRecord,
+  type ZoneProblem,
+} from '@fastigium/core/dns';
 import type { NamePrice } from '@fastigium/core/domain';
 import { z } from 'zod';
 import { writeWhole } from '../world/files.ts';
@@ -77,9 +84,7 @@ export class Registry {
   #seeded(seed: WorldSeed['holdings'][number]): Holding {
     const zone = seed.zone === '' ? undefined : readZone(seed.zone, seed.name);
     if (zone && !zone.ok)
-      throw new Error(
-        `The seed's zone ${seed.name} is not right: line ${zone.problems[0]?.line}, ${zone.problems[0]?.reason.code}`,
-      );
+      throw new Error(`The seed's zone ${seed.name} is not right: ${toldProblem(zone.problems[0])}`);
     return {
       name: seed.name,
       heldBy: seed.heldBy,
@@ -175,3 +180,11 @@ function nextSerial(soa: string): string {
 }
 
 const newKey = (zone: string) => ({ name: `update.${zone}`, secret: randomBytes(32).toString('base64') });
+
+/** As a registrar of another house would say it, in a few words of its own. */
+export function toldProblem(problem: ZoneProblem | undefined): string {
+  if (!problem) return 'nothing is in it';
+  const { code, parameters } = problem.reason;
+  const filling = Object.values(parameters).filter((each) => typeof each !== 'object');
+  return [`line ${problem.line}: ${code.replace('zone-fault.', '').replaceAll('-', ' ')}`, ...filling].join(', ');
+}

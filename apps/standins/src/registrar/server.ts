@@ -5,7 +5,7 @@ import { z } from 'zod';
 import type { FaultBoard } from '../world/faults.ts';
 import { answerErrors, bearer, readBody } from '../world/http.ts';
 import { rdapAnswer, rdapNotFound } from './rdap.ts';
-import { NAME_SERVERS, PRICES, type Registry } from './registry.ts';
+import { NAME_SERVERS, PRICES, toldProblem, type Registry } from './registry.ts';
 
 export function createRegistrar(registry: Registry, token: string, faults: FaultBoard): Express {
   const app = express();
@@ -65,7 +65,7 @@ export function createRegistrar(registry: Registry, token: string, faults: Fault
     const { text } = readBody(z.object({ text: z.string().max(1_000_000) }), req.body);
     const zone = readZone(text, req.params.zone);
     if (!zone.ok) {
-      res.status(422).json({ error: `line ${zone.problems[0]?.line}: ${zone.problems[0]?.reason.code}` });
+      res.status(422).json({ error: toldProblem(zone.problems[0]) });
       return;
     }
     const change = await registry.replaceZone(req.params.zone, zone.records);

@@ -99,10 +99,10 @@ describe('the registrar', () => {
       );
     const before = serial();
     for (const [wrong, reason] of [
-      [`${zone}@ CNAME other.test.\n`, 'beside-cname'],
+      [`${zone}@ CNAME other.test.\n`, 'beside cname'],
       [zone.replace(/.*NS .*\n/, ''), 'SOA and NS'],
-      [`${zone}other.test. A 192.0.2.1\n`, 'outside-zone'],
-      [`${zone}x A 1.2.3\n`, 'IPv4'],
+      [`${zone}other.test. A 192.0.2.1\n`, 'outside zone'],
+      [`${zone}x A 1.2.3\n`, 'no ipv4, 1.2.3'],
     ] as const) {
       const refused = await put(wrong);
       expect([refused.status, String(refused.body.error)]).toEqual([422, expect.stringContaining(reason)]);
