@@ -4,6 +4,7 @@ import { defineMessages, type MessageOf } from '../messages/index.ts';
 export const svgFault = defineMessages('svg', {
   entities: {},
   damaged: {},
+  /** `<script>` */
   acts: { element: 'text' },
   script: { attribute: 'text' },
   loads: {},

@@ -30,7 +30,7 @@ export function checkSvg(text: string): SvgFault | undefined {
         const fault = attributeFault(value as Node);
         if (fault !== undefined) return fault;
       }
-      if (REFUSED.has(key.toLowerCase())) return svgFault('acts', { element: key });
+      if (REFUSED.has(key.toLowerCase())) return svgFault('acts', { element: `<${key}>` });
       if (
         key.toLowerCase() === 'style' &&
         (/@import/i.test(JSON.stringify(value)) || LOADS.test(JSON.stringify(value)))

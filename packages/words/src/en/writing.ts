@@ -57,7 +57,7 @@ export const markupWords: CatalogueOf<typeof markup> = {
 export const svgWords: CatalogueOf<typeof svgFault> = {
   entities: 'the SVG defines entities of its own. Save it anew as plain SVG',
   damaged: 'the SVG is damaged. Save it anew as plain SVG',
-  acts: 'the SVG holds an element, {element}, which could act on whoever looks at it. Take it out and save it as plain SVG',
+  acts: 'the SVG holds a {element}, which could act on whoever looks at it. Take it out and save it as plain SVG',
   script: 'the SVG holds script ({attribute}). Take it out and save it as plain SVG',
   loads: 'the SVG loads something from elsewhere. Embed it, or take it out',
   refers: 'the SVG refers to something outside itself. Embed it, or take it out',
