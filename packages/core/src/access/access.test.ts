@@ -190,7 +190,7 @@ describe('for servers', () => {
       ]);
     }
   });
-  // As both servers took and answered them in apps/server/tests/peers/access.test.ts.
+  // Kept so that no letter changes unnoticed; what servers make of such files is tried on them in peers/access.test.ts.
   it.each<[string, SiteAccess]>([
     [
       'closed',
