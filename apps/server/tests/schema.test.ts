@@ -14,11 +14,6 @@ const rows = <T extends Record<string, unknown>>(sql: string) => house.server.de
 
 /** Ids that are of no one table, each with its reason. */
 const FREE = [
-  // A page of the import, or one that was added here: an addition is known by its decision.
-  'added_page.page_id',
-  'snag.page_id',
-  'suggestion.page_id',
-  'touch_place.page_id',
   // The trail outlives whom and what it tells of.
   'trail.person_id',
   'trail.site_id',

@@ -129,7 +129,8 @@ function styleAttribute(value: string): Reference | undefined {
 /** `<meta http-equiv=refresh>`; HTML standard, section 4.2.5.3, "Refresh state". */
 function refresh(element: Element, content: string): Reference | undefined {
   if (attribute(element, 'http-equiv')?.toLowerCase() !== 'refresh') return undefined;
-  const [, before = '', url] = /^(\s*[\d.]+\s*[;,]?\s*(?:url\s*=\s*)?["']?)([^"'\s][^"']*)/i.exec(content) ?? [];
+  const [, before = '', url] =
+    /^(\s*[\d.]+(?:\s*[;,]|\s+(?![\s;,]))\s*(?:url\s*=\s*)?["']?)([^"'\s][^"']*)/i.exec(content) ?? [];
   if (url === undefined) return undefined;
   return {
     attribute: 'content',

@@ -234,8 +234,12 @@ function firstHeading(box: Element): Element | undefined {
 export function sectionLabel(html: string): string {
   const { root } = parsePage(new TextEncoder().encode(html));
   const body = [...elements(root)].find(({ tagName }) => tagName === 'body');
+  // What stands below each other is not one word, whether white space parts it in the source or not.
+  const texts = (body?.childNodes ?? []).map((node) =>
+    'value' in node ? node.value : 'childNodes' in node ? textOf(node) : '',
+  );
   // Signs that only lead to the heading itself are no part of its words (common practice).
-  return body ? firstWords(textOf(body).replace(/\s*[¶#§]$/, ''), 40) : '';
+  return firstWords(fold(texts.join(' ')).replace(/\s*[¶#§]$/, ''), 40);
 }
 
 function firstWords(text: string, most = 6): string {

@@ -46,7 +46,7 @@ async function takeSources(tx: Queries, site: string, draft: Draft, swept: reado
     );
   }
   // An export that brings the same file again brings a page that is new here.
-  await tx.run(`update page set source_path = '' where site_id = $1 and id = any($2)`, [site, imported]);
+  await tx.run(`update page set source_path = null where site_id = $1 and id = any($2)`, [site, imported]);
   await tx.run('delete from added_page where site_id = $1 and page_id = any($2)', [site, swept]);
   const added = swept.flatMap((id) => {
     const node = draft.nodes.get(id);

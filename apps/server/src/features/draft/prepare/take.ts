@@ -16,7 +16,7 @@ import { allPages, pagesById, type SourcePage } from '../pageFiles.ts';
 import { keepTouchPlaces } from '../touchPlaces.ts';
 import { addressEnding, freeBelow } from './addresses.ts';
 import { draftTree, nameOf, pageOf, type Prepared, type Situation } from './situation.ts';
-import { keepReading } from './tree.ts';
+import { keepAddedPage } from './tree.ts';
 
 export async function prepareTake(situation: Situation, request: TakeRequest): Promise<Prepared> {
   const { tx, site } = situation;
@@ -58,7 +58,7 @@ async function takePage(
   // Settled while the page was away, its address is its own again.
   const unsettled = [situation.draft.basePath + address].filter((from) => situation.draft.redirects.has(from));
   const id = randomUUID();
-  await keepReading(situation, id, taken.bytes);
+  await keepAddedPage(situation, id, taken.bytes);
   const title = (then && release.draft.titles.get(then.id)) ?? readPage(taken.bytes).title ?? address;
   const place = then ? await placeOf(situation, release, then) : { parent: null, after: await lastAtTop(situation) };
   return {

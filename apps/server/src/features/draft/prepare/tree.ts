@@ -144,7 +144,7 @@ export async function prepareDuplicate(situation: Situation, request: Request<'d
     address,
     copyOf: page.id,
   } as const;
-  await keepReading(situation, node.id, bytes);
+  await keepAddedPage(situation, node.id, bytes);
   const name = await nameOf(situation, page);
   return {
     decision: { kind: 'node-added', node, place: { parent: row?.parent ?? null, after: page.id }, title },
@@ -192,7 +192,7 @@ export async function prepareNewPage(situation: Situation, request: Request<'add
     writtenAt: pattern.sourcePath,
     address,
   };
-  await keepReading(situation, node.id, bytes);
+  await keepAddedPage(situation, node.id, bytes);
   return {
     decision: { kind: 'node-added', node, place },
     message: decided('page-added', { title: heading, address }),
@@ -200,9 +200,11 @@ export async function prepareNewPage(situation: Situation, request: Request<'add
   };
 }
 
-export async function keepReading({ tx, site }: Situation, page: string, bytes: Uint8Array): Promise<void> {
+/** What is read in a page that is added here, which is a page of the site from then on. */
+export async function keepAddedPage({ tx, site }: Situation, page: string, bytes: Uint8Array): Promise<void> {
   const document = parseForReading(bytes);
   const { title, language, description, headings, date } = readDocument(document);
+  await tx.run('insert into page (id, site_id) values ($1, $2)', [page, site]);
   await tx.run(
     'insert into added_page (site_id, page_id, title, language, description, headings, dated, own_head, lead) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
     [
