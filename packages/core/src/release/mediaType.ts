@@ -5,7 +5,8 @@ const FALLBACK = 'application/octet-stream';
 
 /** By the file's ending; held against mime-db, and so the IANA registry, in mediaType.test.ts. */
 export function mediaTypeOf(path: string): string {
-  return mime.getType(path.slice(path.lastIndexOf('/') + 1)) ?? FALLBACK;
+  // A bare name would be taken for an ending.
+  return mime.getType(`/${path}`) ?? FALLBACK;
 }
 
 /** Types that are text and say so, other than `text/`. RFC 6839 names the structured suffixes. */
