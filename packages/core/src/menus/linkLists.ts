@@ -109,6 +109,8 @@ export class LinkLists {
     const read = (href: string): string | undefined => {
       // The many references to places in the page itself need no reading.
       if (base === undefined && /^#[\w.-]/.test(href)) return address + href;
+      // A link to nothing at all means the page itself, as good as none.
+      if (base === undefined && href.trim() === '') return '';
       if (/^\s*(#!?|javascript:.*)\s*$/is.test(href)) return '';
       const to = resolveHref(href, address, base);
       if (to.kind === 'inside')
@@ -297,9 +299,7 @@ export class LinkLists {
       newWindow: attribute(link, 'target') === '_blank',
     };
     if (to !== '') return node;
-    // A link to nothing at all means the page itself, as good as none.
-    if (attribute(link, 'href')?.trim() === '') return { ...node, link: undefined, form: 'words' };
-    return { ...node, form: 'head' };
+    return { ...node, form: attribute(link, 'href')?.trim() === '' ? 'words' : 'head' };
   }
 
   /** Every box around a link reads it. */

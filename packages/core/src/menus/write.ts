@@ -177,7 +177,7 @@ class Writer {
     const { link, holder } = node;
     const { mark } = this.style;
     if (!link) return item.to === '' || (item.isCurrent && mark?.kind === 'words') ? [] : this.madeLink(node, item);
-    if (mark?.kind === 'words' && item.isCurrent) return unlinked(link, mark.tag);
+    if (mark?.kind === 'words' && item.isCurrent) return node.form === 'words' ? [] : unlinked(link, mark.tag);
     const values: Record<string, string | null> = {};
     for (const name of Object.keys(without)) if (attribute(link, name) !== undefined) values[name] = null;
     const href = attribute(link, 'href') ?? '';
@@ -213,7 +213,11 @@ class Writer {
   /** Words, or a head that led nowhere, that lead somewhere now. */
   private madeLink({ span, face, holder }: MenuNode, item: WrittenItem): Edit[] {
     const words = face ? longestText(this.document, face) : span;
-    if (!words || holder?.tagName === 'button' || face?.tagName === 'button') return [];
+    // A button holds no link (HTML standard, section 4.10.6), wherever in the item it stands.
+    const isButton = [holder, face].some(
+      (box) => box && [...elements(box)].some(({ tagName }) => tagName === 'button'),
+    );
+    if (!words || isButton) return [];
     const href = escapeAttribute(this.style.hrefTo(item.to, this.likeHref()));
     return [
       {
