@@ -153,7 +153,12 @@ describe('the site under its own name', () => {
     expect(await links('cy/visit/index.html')).toEqual(await links('visit/index.html'));
     expect(await links('news/index.html')).toEqual([]);
     expect((await fileOf('news/dome/index.html'))?.text).toContain('"@type": "Article"');
-    expect((await head('/news/dome/')).dataProblems).toEqual([]);
+    const dome = await head('/news/dome/');
+    expect(dome.dataProblems).toEqual([]);
+    // What was written here is known among what the page brought itself.
+    const data = dome.draft.filter(({ source }) => source.includes('application/ld+json'));
+    expect(data.length).toBeGreaterThan(0);
+    expect(data.every(({ from }) => from === 'computed')).toBe(true);
     // A name of its own again: what speaks of it follows without a decision.
     await house.server.deps.db.run(
       `update domain set name = 'fell.example', zone = 'fell.example' where site_id = $1`,

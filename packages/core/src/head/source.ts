@@ -48,6 +48,11 @@ function named(element: Element): { readonly name: LineName; readonly text: stri
   return element.attrs.some(
     ({ name, value }) => name === 'type' && value.trim().toLowerCase() === 'application/ld+json',
   )
-    ? { name: 'json', text: textOf(element) }
+    ? { name: 'json', text: scriptTextOf(element) }
     : undefined;
+}
+
+/** What a script holds is no text of the page. */
+function scriptTextOf({ childNodes: [only] }: Element): string {
+  return only && 'value' in only ? only.value : '';
 }

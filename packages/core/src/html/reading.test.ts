@@ -123,7 +123,7 @@ describe('references', () => {
       ),
     );
 
-  it.each([
+  it.each<[string, string | undefined]>([
     ['<a href=x>', 'follow'],
     ['<area href=x>', 'follow'],
     ['<link href=x rel=stylesheet>', 'load'],
@@ -143,10 +143,9 @@ describe('references', () => {
     ['<svg><image href=x /></svg>', 'load'],
     ['<svg><rect href=x /></svg>', undefined],
     ['<p href=x>', undefined],
-    ...['audio', 'embed', 'iframe', 'img', 'input', 'script', 'source', 'track', 'video'].map((tag) => [
-      `<${tag} src=x>`,
-      'load',
-    ]),
+    ...['audio', 'embed', 'iframe', 'img', 'input', 'script', 'source', 'track', 'video'].map(
+      (tag): [string, string] => [`<${tag} src=x>`, 'load'],
+    ),
     ['<frameset><frame src=x></frameset>', 'load'],
     ['<p src=x>', undefined],
     ['<svg><script src=x></script></svg>', undefined],
@@ -159,7 +158,7 @@ describe('references', () => {
     ['<button formaction=x>', 'follow'],
     ['<input formaction=x>', 'follow'],
     ['<img longdesc=x>', 'follow'],
-    ...['blockquote', 'del', 'ins', 'q'].map((tag) => [`<${tag} cite=x>`, 'tell']),
+    ...['blockquote', 'del', 'ins', 'q'].map((tag): [string, string] => [`<${tag} cite=x>`, 'tell']),
     ['<p cite=x>', undefined],
     ['<img srcset="x 2x">', 'load'],
     ['<link imagesrcset=x>', 'load'],
@@ -173,7 +172,7 @@ describe('references', () => {
     ['<meta name=refresh content="0;url=x">', undefined],
     ['<p content=x http-equiv=refresh>', undefined],
   ])('of %s: %s', (html, purpose) => {
-    const [only, ...more] = found(html ?? '');
+    const [only, ...more] = found(html);
     expect([only?.split(' ')[0], only?.split(' ').at(-1), more]).toEqual([purpose, purpose && 'x', []]);
   });
 

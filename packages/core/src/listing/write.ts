@@ -41,25 +41,30 @@ export function ownList(
   const main = mainElement(document);
   if (!main) return undefined;
   const base = baseHref(document);
-  const leading: Element[] = [];
+  const leading: { readonly link: Element; readonly to: string }[] = [];
   for (const element of elements(main)) {
     const href = element.tagName === 'a' ? attribute(element, 'href') : undefined;
     const to = href === undefined ? undefined : resolveHref(href, before, base);
-    if (to?.kind === 'inside' && importedAddresses.has(formatAddress({ path: to.address.path, query: undefined })))
-      leading.push(element);
+    const address = to?.kind === 'inside' ? formatAddress({ path: to.address.path, query: undefined }) : '';
+    if (importedAddresses.has(address)) leading.push({ link: element, to: address });
   }
-  // The box whose direct children hold the links, one each: the nearest that holds them all.
-  const candidates = new Map<Element, Set<Element>>();
-  for (const link of leading) {
-    let child: Element = link;
+  // The box whose direct children hold the links: the nearest that holds most entries, each of which may have several.
+  const candidates = new Map<Element, { readonly items: Set<Element>; readonly entries: Set<string> }>();
+  for (const { link, to } of leading) {
+    let child = link;
     for (let at = parentOf(link); at && at !== parentOf(main); at = parentOf(at)) {
-      candidates.set(at, (candidates.get(at) ?? new Set()).add(child));
+      const candidate = candidates.get(at) ?? { items: new Set(), entries: new Set() };
+      candidates.set(at, candidate);
+      candidate.items.add(child);
+      candidate.entries.add(to);
       child = at;
     }
   }
-  const [best] = [...candidates].sort((a, b) => b[1].size - a[1].size || depth(b[0]) - depth(a[0]));
-  if (!best || best[1].size === 0 || (best[1].size === 1 && !LISTS.has(best[0].tagName))) return undefined;
-  return { list: best[0], items: [...best[1]] };
+  // Of a single entry only a list is one.
+  const [best] = [...candidates]
+    .filter(([box, { entries }]) => entries.size > 1 || LISTS.has(box.tagName))
+    .sort(([a, { entries: inA }], [b, { entries: inB }]) => inB.size - inA.size || depth(b) - depth(a));
+  return best && { list: best[0], items: [...best[1].items] };
 }
 
 const LISTS = new Set(['ul', 'ol', 'dl', 'tbody', 'table']);

@@ -92,7 +92,7 @@ describe('a page’s plan', () => {
     expect(said(text('a', '1', everywhere), text('a', '2', own))).toEqual(['text', 'text']);
   });
 
-  it.each([
+  it.each<[object, string, boolean]>([
     [everywhere, '/x/', true],
     [own, '/anything/', true],
     [{ kind: 'page', page: 'other' }, '/visit/', false],

@@ -2,6 +2,7 @@
  * Structured data against the vocabulary it says it uses. Sources: JSON-LD 1.1 for the form, schema.org for
  * types and properties, as the package schema-dts has them (see generate/vocabulary.ts).
  */
+import { parse, type ParseError } from 'jsonc-parser';
 import { structured, type StructuredMessage } from './messages.ts';
 import vocabulary from './vocabulary.json' with { type: 'json' };
 
@@ -24,8 +25,8 @@ export function checkData(text: string): DataProblem[] {
   let value: unknown;
   try {
     value = JSON.parse(text);
-  } catch (error) {
-    return [{ at: '', message: jsonFault(text, error) }];
+  } catch {
+    return [{ at: '', message: jsonFault(text) }];
   }
   const problems: DataProblem[] = [];
   const top = Array.isArray(value) ? value : [value];
@@ -185,11 +186,13 @@ function isObject(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null && !Array.isArray(value);
 }
 
-/** With the line where the parser gives a position. */
-function jsonFault(text: string, error: unknown): StructuredMessage {
-  const message = error instanceof Error ? error.message : '';
-  const position = /position (\d+)/.exec(message)?.[1];
-  if (position === undefined) return structured(text.trim() === '' ? 'not-json-empty' : 'not-json-end');
-  const before = text.slice(0, Number(position)).split('\n');
+/** Where the first fault is; engines tell it in words of their own, or not at all. */
+function jsonFault(text: string): StructuredMessage {
+  if (text.trim() === '') return structured('not-json-empty');
+  const errors: ParseError[] = [];
+  parse(text, errors, { disallowComments: true });
+  const [first] = errors;
+  if (!first || first.offset >= text.trimEnd().length) return structured('not-json-end');
+  const before = text.slice(0, first.offset).split('\n');
   return structured('not-json-at', { line: before.length, letter: (before.at(-1)?.length ?? 0) + 1 });
 }

@@ -77,7 +77,7 @@ export async function pageHead(deps: Deps, site: string, id: string): Promise<Pa
     })),
     dataProblems: draftLines
       .filter(({ name }) => name === 'json')
-      .flatMap(({ source }) => checkData(source.replace(/^<script[^>]*>|<\/script>$/gi, ''))),
+      .flatMap(({ text: data }) => checkData(data)),
   };
 }
 
