@@ -166,6 +166,27 @@ describe('a newer export', () => {
     expect(await house.server.deps.db.many(`select 1 from source_file where path = 'extra.html'`)).toEqual([]);
   });
 
+  it('that is left takes no file along that was added meanwhile, which it brought as well', async () => {
+    const poster = new TextEncoder().encode('%PDF-1.4 a poster');
+    const files = { ...first, 'poster.pdf': poster, 'only-there.pdf': new TextEncoder().encode('%PDF-1.4 another') };
+    await house.owner.bringIn(site, await zip(files), 'left.zip', false);
+    const { version } = await house.owner.overview(site);
+    const added = await house.owner.send<{ address: string }>(
+      'POST',
+      `/api/sites/${site}/assets?fileName=poster.pdf&version=${version}`,
+      poster,
+      { 'content-type': 'application/octet-stream' },
+    );
+    expect(added.status).toBe(201);
+    expect((await house.owner.send('DELETE', `/api/sites/${site}/imports/review`)).status).toBe(200);
+    const kept = await house.server.deps.db.many<{ text: string }>(
+      `select convert_from(bytes, 'UTF8') as text from content where position('%PDF-1.4 a'::bytea in bytes) = 1`,
+    );
+    expect(kept.map(({ text: each }) => each)).toEqual(['%PDF-1.4 a poster']);
+    await publish();
+    expect(await publishedFile('/poster.pdf')).toBe('%PDF-1.4 a poster');
+  });
+
   it('asks once for a touch of every page whose place the export changed on some of them, and keeps it on the others', async () => {
     const foot = 'Open Thursday to Saturday from dusk. Bus 41 stops at the gate.';
     const page = await house.owner.page(site, '/visit/');

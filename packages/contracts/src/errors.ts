@@ -175,6 +175,7 @@ export const ERRORS = {
   'host-lost-base': { status: 502, parameters: { detail: 'part' } },
   'job-ended': { status: 409, parameters: {} },
   'job-lost': { status: 500, parameters: {} },
+  'work-too-long': { status: 422, parameters: { minutes: 'number' } },
   cancelled: { status: 409, parameters: { person: 'text' } },
   'name-taken': { status: 409, parameters: { name: 'text' } },
   'site-name-differs': { status: 422, parameters: { name: 'text' } },

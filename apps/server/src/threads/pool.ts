@@ -1,6 +1,9 @@
 /** The pool of worker threads for work on many pages. */
+import { DomainError } from '@fastigium/contracts/errors';
 import type { ReasonMessage } from '@fastigium/contracts/messages/reason';
 import type { PageChange } from '@fastigium/core/report';
+import type { Transferable } from 'node:worker_threads';
+import pLimit from 'p-limit';
 import { Piscina } from 'piscina';
 import type { Recipe } from '@fastigium/core/pieces';
 import type { SharedPlan } from '@fastigium/core/release';
@@ -63,8 +66,22 @@ export interface Threads {
   close(): Promise<void>;
 }
 
-/** @param worker the built file of worker.ts: a thread takes no loader over from its process, and starts quickly without */
-export function startThreads(size: number, worker: string): Threads {
+/** No task is so long; one that never ends would keep its thread from everybody else. */
+const MOST_MINUTES = 10;
+/** A person waits for it, and it is about a few letters. */
+const JUDGING_MINUTES = 1;
+
+interface TaskOptions {
+  readonly signal?: AbortSignal | undefined;
+  readonly transferList?: readonly Transferable[];
+  readonly mostMinutes?: number;
+}
+
+/**
+ * @param worker the built file of worker.ts: a thread takes no loader over from its process, and starts quickly without
+ * @param longest in minutes, of any task from when a thread begins it; then its thread is ended, and the task fails
+ */
+export function startThreads(size: number, worker: string, longest = MOST_MINUTES): Threads {
   const pool = new Piscina({
     filename: worker,
     minThreads: 1,
@@ -73,30 +90,37 @@ export function startThreads(size: number, worker: string): Threads {
     // A page of 16 MiB needs about half a gigabyte while it is a tree.
     resourceLimits: { maxOldGenerationSizeMb: 2048 },
   });
-  const options = (name: string, signal?: AbortSignal) => (signal ? { name, signal } : { name });
+  // Tasks wait here and not in the pool, so that the time counts from where one begins.
+  const whenFree = pLimit(size);
+  const run = <Result>(name: string, task: unknown, options: TaskOptions = {}): Promise<Result> =>
+    whenFree(async () => {
+      const { signal, transferList = [], mostMinutes = longest } = options;
+      signal?.throwIfAborted();
+      const end = AbortSignal.timeout(mostMinutes * 60_000);
+      try {
+        const either = signal ? AbortSignal.any([signal, end]) : end;
+        return (await pool.run(task, { name, signal: either, transferList: [...transferList] })) as Result;
+      } catch (error) {
+        if (end.aborted && signal?.aborted !== true) throw new DomainError('work-too-long', { minutes: mostMinutes });
+        throw error;
+      }
+    });
   return {
     size,
-    read: (files, signal) => pool.run(files, options('read', signal)) as Promise<ReadFile[]>,
-    compile: (pages, shared, signal) =>
-      pool.run({ pages, shared }, options('compile', signal)) as Promise<CompiledFile[]>,
-    listsAt: (pages, ways, signal) =>
-      pool.run({ pages, ways }, options('listsAt', signal)) as Promise<ReturnType<typeof listsAt>>,
-    check: (pages, judgedWith, signal) =>
-      pool.run({ pages, judgedWith }, options('check', signal)) as Promise<SentResult[]>,
-    find: (pages, touches, signal) =>
-      pool.run({ pages, touches }, options('find', signal)) as Promise<ReturnType<typeof findTouches>>,
-    crawled: (answer, signal) => pool.run(answer, options('crawled', signal)) as Promise<ReturnType<typeof readAnswer>>,
-    relink: (answer, signal) => pool.run(answer, options('relink', signal)) as Promise<Uint8Array>,
-    oldAddresses: (request, signal) =>
-      pool.run(request, { ...options('oldAddresses', signal), transferList: [request.port] }) as Promise<OldFile>,
-    match: (request, signal) =>
-      pool.run(request, { ...options('match', signal), transferList: [request.port] }) as Promise<Match[]>,
-    compare: (pages, signal) => pool.run(pages, options('compare', signal)) as Promise<PageChange[]>,
-    documentPages: (document, signal) =>
-      pool.run(document, options('documentPages', signal)) as Promise<ShownDocument | undefined>,
-    recipeOf: (of, signal) => pool.run(of, options('recipeOf', signal)) as Promise<Recipe>,
-    judgePassword: (of) => pool.run(of, options('judgePassword')) as Promise<ReasonMessage | null>,
-    countLog: (log, signal) => pool.run(log, options('countLog', signal)) as Promise<CountedLog>,
+    read: (files, signal) => run('read', files, { signal }),
+    compile: (pages, shared, signal) => run('compile', { pages, shared }, { signal }),
+    listsAt: (pages, ways, signal) => run('listsAt', { pages, ways }, { signal }),
+    check: (pages, judgedWith, signal) => run('check', { pages, judgedWith }, { signal }),
+    find: (pages, touches, signal) => run('find', { pages, touches }, { signal }),
+    crawled: (answer, signal) => run('crawled', answer, { signal }),
+    relink: (answer, signal) => run('relink', answer, { signal }),
+    oldAddresses: (request, signal) => run('oldAddresses', request, { signal, transferList: [request.port] }),
+    match: (request, signal) => run('match', request, { signal, transferList: [request.port] }),
+    compare: (pages, signal) => run('compare', pages, { signal }),
+    documentPages: (document, signal) => run('documentPages', document, { signal }),
+    recipeOf: (of, signal) => run('recipeOf', of, { signal }),
+    judgePassword: (of) => run('judgePassword', of, { mostMinutes: Math.min(longest, JUDGING_MINUTES) }),
+    countLog: (log, signal) => run('countLog', log, { signal }),
     close: () => pool.destroy(),
   };
 }

@@ -184,6 +184,8 @@ export const errorWords: CatalogueOf<typeof error> = {
     'What the host has of the release before cannot be used ({detail}). The live site is as it was. Publish again, and everything is sent anew.',
   'job-ended': 'This work has ended already.',
   'job-lost': 'The work stopped three times in the same place and was given up. Nothing of it was kept; try again.',
+  'work-too-long':
+    'A part of this work took longer than {minutes, plural, one {a minute} other {# minutes}} and was stopped. Nothing of it was kept. Leave out the largest pages and files, and try again.',
   cancelled: 'Cancelled by {person}. Nothing of it was kept.',
   'site-name-differs': 'To delete this site, type its name, {name}. Nothing was deleted.',
   'name-taken': 'There is a site called “{name}” already. Choose another name.',

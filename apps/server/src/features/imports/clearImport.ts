@@ -1,17 +1,21 @@
 /** Taking an import away. */
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
+import { holdContents } from '../shared/contents.ts';
+import { neededContents } from '../shared/neededContents.ts';
 
-/** Takes away everything an import that was never applied wrote, also what a killed attempt left; contents others use stay. */
+/**
+ * Takes away everything an import that was never applied wrote, also what a killed attempt left. Of its contents those
+ * stay that somebody else has meanwhile: another import, a release, or a decision, which may have brought the same bytes.
+ */
 export async function clearImport(deps: Deps, importId: string): Promise<void> {
   await deps.db.transaction(async (tx) => {
+    await holdContents(tx, 'alone');
     await clearRows(tx, importId);
-    await tx.run(
-      `delete from content c where c.import_id = $1
-          and not exists (select 1 from source_file f where f.hash = c.hash)
-          and not exists (select 1 from release r where r.rules_hash = c.hash)`,
-      [importId],
-    );
+    const brought = await tx.many<{ hash: string }>('select hash from content where import_id = $1', [importId]);
+    const hashes = new Set(brought.map(({ hash }) => hash));
+    const needed = await neededContents(tx, hashes);
+    await tx.run('delete from content where hash = any($1)', [[...hashes].filter((hash) => !needed.has(hash))]);
   });
 }
 
