@@ -65,36 +65,7 @@ export function checkSecurityTxt(text: string, nowIso: string): TextProblem[] {
   return problems;
 }
 
-/** A text that sorts as the instant does, in UTC, good for comparing only. */
+/** In milliseconds, good for comparing only. A leap second is the one before it (RFC 3339, section 5.7). */
 function instantOf(text: string): number {
-  const [
-    ,
-    year = '0',
-    month = '1',
-    day = '1',
-    hour = '0',
-    minute = '0',
-    second = '0',
-    sign = '',
-    zoneHour = '0',
-    zoneMinute = '0',
-  ] = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2}):(\d{2})(?:\.\d+)?(?:Z|([+-])(\d{2}):(\d{2}))$/i.exec(text) ?? [];
-  const offset = (Number(zoneHour) * 60 + Number(zoneMinute)) * (sign === '-' ? -1 : sign === '+' ? 1 : 0);
-  return (
-    ((dayNumber(Number(year), Number(month), Number(day)) * 24 + Number(hour)) * 60 + Number(minute) - offset) * 60 +
-    Number(second)
-  );
-}
-
-/** Days since the year 0 of the proleptic Gregorian calendar. */
-function dayNumber(year: number, month: number, day: number): number {
-  const y = month <= 2 ? year - 1 : year;
-  return (
-    365 * y +
-    Math.floor(y / 4) -
-    Math.floor(y / 100) +
-    Math.floor(y / 400) +
-    Math.floor((153 * (month + (month > 2 ? -3 : 9)) + 2) / 5) +
-    day
-  );
+  return Date.parse(text.toUpperCase().replace(/:60(?=[.Z+-])/, ':59'));
 }
