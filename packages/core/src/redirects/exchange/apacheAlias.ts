@@ -1,6 +1,7 @@
 /**
  * Rules for Apache as lines of mod_alias, which also a folder's own settings file may hold: for hosts whose
- * configuration nobody can reach. Each request goes through all of them, so a map is better from some hundred on.
+ * configuration nobody can reach. Each request goes through all of them, so a map is better from some hundred on, and
+ * slashes in a row are one before any line is asked (core, MergeSlashes).
  * Source: Apache HTTP Server 2.4 documentation, mod_alias and expressions; what it leaves open was tried on the
  * server itself (apps/server/tests/peers/exports.test.ts).
  */
@@ -89,8 +90,9 @@ function patternProblem({ to, fragment, join, source }: PlannedPattern): UnsaidM
   if (!isPlain) return unsaid('alias-encodes-again');
   if (join !== '?' && to.length > 0) return unsaid('alias-query-on');
   if (fragment.length > 0) return unsaid('alias-query-behind');
-  if (to[0] === '/' && typeof to[1] === 'number' && source.replaceAll('([^\\/]+?)', '').includes('('))
-    return unsaid('alias-two-slashes');
+  // What `:name` alone stands for has no slash in it, wherever its group takes along the one before.
+  const isMore = source.replaceAll('([^\\/]+?)', '').replaceAll('(?:\\/)', '').includes('(');
+  if (to[0] === '/' && typeof to[1] === 'number' && isMore) return unsaid('alias-two-slashes');
   if ([...to].some((piece) => typeof piece === 'number' && piece > 9)) return unsaid('alias-groups', { most: 9 });
   return undefined;
 }
