@@ -2,6 +2,7 @@
  * Address from end to end through the API, on stand-ins that speak the real protocols: a brought domain
  * whose records are wrong, mended by hand and by update, a certificate, its renewal, and a name bought.
  */
+import { speak } from '../src/words.ts';
 import { link, standing } from '@fastigium/core/reach';
 import { request } from 'node:https';
 import { X509Certificate } from 'node:crypto';
@@ -454,7 +455,7 @@ describe('a world that fails', () => {
       seen.chain
         .find(({ link }) => link === 'records')
         ?.asked.filter(({ question }) => question === 'A blue-quay.example')
-        .map(({ ofWhom, answer }) => [ofWhom.split(' (')[0], answer]) ?? [],
+        .map(({ ofWhom, answer }) => [ofWhom.split(' (')[0], speak(answer)]) ?? [],
     );
     expect(words['Home line']).toContain('192.0.2.66');
     expect(words['Public resolver']).toContain('another question');

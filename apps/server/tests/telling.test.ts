@@ -1,4 +1,5 @@
 /** Webhooks: signed, retried by the world's clock, with a log. The receiver is a server of the test's own. */
+import { speak } from '../src/words.ts';
 import { createServer, type IncomingHttpHeaders, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { execFileSync } from 'node:child_process';
@@ -102,7 +103,7 @@ describe('a webhook', () => {
   it('that refuses is told again after a minute, then after four, with the same words and the same id', async () => {
     answer = 503;
     await house.owner.post(`/api/sites/${site}/hooks/${hook.id}/try`);
-    await until(async () => (await hooks())[0]?.deliveries[0]?.problem === 'answers 503');
+    await until(async () => speak((await hooks())[0]?.deliveries[0]?.problem ?? '') === 'it answers 503');
     expect(received).toHaveLength(1);
     await runOn(1.1);
     await until(() => received.length === 2);
@@ -183,7 +184,7 @@ describe('refused', () => {
     expect((await hooks()).find(({ id }) => id === body.hook.id)?.deliveries[0]).toMatchObject({
       state: 'waiting',
       status: null,
-      problem: '10.0.0.7 is 10.0.0.7',
+      problem: { code: 'answer.private-network' },
     });
   });
 });
@@ -264,6 +265,9 @@ describe('a search index and an account, the stand-ins', () => {
     });
     await house.owner.post(`/api/sites/${site}/hooks/${body.hook.id}/message`, { text: 'Hello' });
     await until(async () => ((await last('account'))?.attempts ?? 0) > 0 && (await last('account'))?.problem !== null);
-    expect(await last('account')).toMatchObject({ state: 'waiting', problem: 'answers 401' });
+    expect(await last('account')).toMatchObject({
+      state: 'waiting',
+      problem: { code: 'reason.answers-status', parameters: { status: 401 } },
+    });
   });
 });

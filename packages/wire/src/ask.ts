@@ -17,19 +17,23 @@ export interface AskOptions {
 export type Transport = 'udp' | 'tcp';
 export type TimedReply = Reply & { readonly over: Transport };
 
-/** No answer came in time, or none can: `isShut` where nobody listens at the port, which asking again does not change. */
-export class NoAnswer extends Error {
-  readonly isShut: boolean;
+/** Where nobody listens at the port, asking again changes nothing. */
+export type NoAnswerWhy = 'nobody-listens' | 'too-late' | 'closed-early' | 'line-broken';
 
-  constructor(message: string, isShut = false) {
+/** No answer came in time, or none can. */
+export class NoAnswer extends Error {
+  readonly why: NoAnswerWhy;
+
+  /** @param message for whoever reads a log */
+  constructor(why: NoAnswerWhy, message: string = why) {
     super(message);
-    this.isShut = isShut;
+    this.why = why;
   }
 }
 
 /** What a socket's own error means for a question. */
 function unanswered({ code, message }: NodeJS.ErrnoException): NoAnswer {
-  return code === 'ECONNREFUSED' ? new NoAnswer('nobody listens there', true) : new NoAnswer(message);
+  return code === 'ECONNREFUSED' ? new NoAnswer('nobody-listens') : new NoAnswer('line-broken', message);
 }
 
 /**
@@ -57,10 +61,7 @@ function overUdp<T>(server: ServerAddress, bytes: Buffer, withinMs: number, read
       socket.close();
       settle();
     };
-    const timer = setTimeout(
-      () => end(() => reject(wrong ?? new NoAnswer(`no answer within ${withinMs / 1000} s`))),
-      withinMs,
-    );
+    const timer = setTimeout(() => end(() => reject(wrong ?? new NoAnswer('too-late'))), withinMs);
     socket.once('error', (error: NodeJS.ErrnoException) => end(() => reject(unanswered(error))));
     socket.on('message', (answer) => {
       let value: T;
@@ -87,9 +88,9 @@ export function exchangeTcp(server: ServerAddress, bytes: Buffer, withinMs: numb
       socket.destroy();
       reject(problem);
     };
-    socket.setTimeout(withinMs, () => fail(new NoAnswer(`no answer within ${withinMs / 1000} s`)));
+    socket.setTimeout(withinMs, () => fail(new NoAnswer('too-late')));
     socket.once('error', (error: NodeJS.ErrnoException) => fail(unanswered(error)));
-    socket.once('end', () => fail(new NoAnswer('the line was closed before the answer was whole')));
+    socket.once('end', () => fail(new NoAnswer('closed-early')));
     socket.on('data', (piece: Buffer) => {
       held = Buffer.concat([held, piece]);
       if (held.length < 2 || held.length < 2 + held.readUInt16BE(0)) return;

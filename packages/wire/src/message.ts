@@ -31,8 +31,17 @@ export interface Reply {
   readonly authorities: readonly ResourceRecord[];
 }
 
-/** The answer does not belong to the question; `reason` says how. */
-export class WrongAnswer extends Error {}
+export type WrongAnswerWhy = 'no-dns' | 'a-question' | 'other-number' | 'other-question' | 'no-question';
+
+/** The answer does not belong to the question. */
+export class WrongAnswer extends Error {
+  readonly why: WrongAnswerWhy;
+
+  constructor(why: WrongAnswerWhy, options?: ErrorOptions) {
+    super(why, options);
+    this.why = why;
+  }
+}
 
 /** What a UDP answer may hold without being cut by a network on the way (DNS flag day 2020). */
 export const UDP_BYTES = 1232;
@@ -63,15 +72,14 @@ export function decodeReply(bytes: Buffer, id: number, question: Question): Repl
   try {
     packet = decode(bytes) as DecodedPacket & { rcode?: string };
   } catch (error) {
-    throw new WrongAnswer('what came back is no DNS message', { cause: error });
+    throw new WrongAnswer('no-dns', { cause: error });
   }
-  if (packet.type !== 'response') throw new WrongAnswer('what came back is a question, not an answer');
-  if (packet.id !== id) throw new WrongAnswer('the answer carries another question’s number');
+  if (packet.type !== 'response') throw new WrongAnswer('a-question');
+  if (packet.id !== id) throw new WrongAnswer('other-number');
   const [asked] = packet.questions ?? [];
   const name = asked?.name.toLowerCase().replace(/\.$/, '');
-  if (asked && (name !== question.name || asked.type !== question.type))
-    throw new WrongAnswer(`it answers for ${name} ${asked.type} instead`);
-  if (!asked && packet.rcode === 'NOERROR') throw new WrongAnswer('it does not say what it answers');
+  if (asked && (name !== question.name || asked.type !== question.type)) throw new WrongAnswer('other-question');
+  if (!asked && packet.rcode === 'NOERROR') throw new WrongAnswer('no-question');
   return {
     rcode: packet.rcode ?? 'NOERROR',
     authoritative: packet.flag_aa,

@@ -1,5 +1,6 @@
 /** Subjects of messages about sites. */
 import { certificate, host, nameFound } from '@fastigium/contracts/messages/address';
+import { answer } from '@fastigium/contracts/messages/answer';
 import { decision } from '@fastigium/contracts/messages/decision';
 import { headProof } from '@fastigium/contracts/messages/headProof';
 import { note } from '@fastigium/contracts/messages/importNote';
@@ -25,6 +26,7 @@ import { alert, outage } from '@fastigium/core/watch';
 
 export const SUBJECTS_OF_SITES = [
   alert,
+  answer,
   certificate,
   change,
   check,

@@ -255,7 +255,7 @@ describe('the stand-in authority', () => {
     expect(stranger).toMatchObject({ ok: true, certificate: { trusted: false } });
     expect(await webPort(routes, [], () => true).handshake('198.51.100.24', 'nobody.example')).toMatchObject({
       ok: false,
-      reason: 'the host has no certificate for this name',
+      reason: { code: 'answer.no-certificate' },
     });
     const { stdout } = await run('bash', [
       '-c',

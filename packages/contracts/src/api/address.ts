@@ -6,7 +6,7 @@ import { nameScore } from '@fastigium/core/domain/messages';
 import { link, meaning } from '@fastigium/core/reach';
 import { keptError } from '../errors.ts';
 import { certificate, host, nameFound } from '../messages/address.ts';
-import { messageOf } from '../messages/schema.ts';
+import { messageOf, part } from '../messages/schema.ts';
 
 export const LINKS = ['registration', 'name-servers', 'records', 'certificate', 'host'] as const;
 export type LinkName = (typeof LINKS)[number];
@@ -16,7 +16,7 @@ export const LINK_STATES = ['right', 'moving', 'broken', 'waiting'] as const;
 export const evidence = z.object({
   question: z.string(),
   ofWhom: z.string(),
-  answer: z.string(),
+  answer: part,
   at: instant,
   ms: z.number().int().nullable(),
   ok: z.boolean(),

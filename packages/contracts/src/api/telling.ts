@@ -1,6 +1,7 @@
 /** Telling programs elsewhere what happens to a site: webhooks. */
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
+import { part } from '../messages/schema.ts';
 import { done, id, instant, personRef, siteParams } from './common.ts';
 
 export const HOOK_EVENTS = [
@@ -26,7 +27,7 @@ export const delivery = z.object({
   attempts: z.number().int(),
   nextAt: instant.nullable(),
   status: z.number().int().nullable(),
-  problem: z.string().nullable(),
+  problem: part.nullable(),
 });
 export type Delivery = z.infer<typeof delivery>;
 

@@ -1,4 +1,5 @@
 /** One answer from outside, held against what the release promises. */
+import type { Part } from '../messages/index.ts';
 import { covers, daysLeft } from '../reach/index.ts';
 import { isTextType, type ManifestEntry } from '../release/index.ts';
 import type { Finding } from './findings.ts';
@@ -174,7 +175,7 @@ const SOON_DAYS = 14;
 
 export function judgeCertificate(
   name: string,
-  served: ServedCertificate | { readonly problem: string },
+  served: ServedCertificate | { readonly problem: Part },
   nowMs: number,
 ): Finding[] {
   const found = (message: FindingMessage, weight: Finding['weight']): Finding[] => [

@@ -24,7 +24,7 @@ export const finding = defineMessages('finding', {
   'hsts-differs': { sent: 'text', set: 'number' },
   'powered-by': { header: 'text' },
   'server-version': { header: 'text' },
-  'no-https': { reason: 'text' },
+  'no-https': { reason: 'part' },
   'certificate-other-names': { names: 'series' },
   'certificate-over': {},
   'certificate-untrusted': {},

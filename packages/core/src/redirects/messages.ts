@@ -5,7 +5,7 @@ import { defineMessages, type MessageOf } from '../messages/index.ts';
 export const liveWay = defineMessages('live-way', {
   /** Words written before messages were kept as data. */
   'as-written': { text: 'text' },
-  'no-answer': { reason: 'text' },
+  'no-answer': { reason: 'part' },
   'ends-before': { address: 'text' },
   status: { address: 'text', found: 'number', published: 'number' },
   'leads-elsewhere': { found: 'text', published: 'text' },

@@ -12,6 +12,7 @@ import {
   recordStepWords,
   resolvedWords,
 } from './address.ts';
+import { answerWords } from './answer.ts';
 import { changeWords } from './change.ts';
 import { checkWords, mendWords, questionWords, remedyWords } from './check.ts';
 import { decisionWords } from './decision.ts';
@@ -29,6 +30,7 @@ import { touchWords } from './touch.ts';
 
 export const ofSites: Catalogue<string> = {
   alert: alertWords,
+  answer: answerWords,
   certificate: certificateWords,
   change: changeWords,
   check: checkWords,

@@ -1,5 +1,6 @@
 /** Questions to name servers and resolvers, and updates to an authority; each waits only so long. */
 import { DomainError } from '@fastigium/contracts/errors';
+import { answer, type AnswerMessage } from '@fastigium/contracts/messages/answer';
 import { reason } from '@fastigium/contracts/messages/reason';
 import type { DomainName } from '@fastigium/core/dns';
 import {
@@ -27,7 +28,7 @@ const TRIES = 2;
 
 export type Asked =
   | { readonly ok: true; readonly reply: TimedReply; readonly ms: number }
-  | { readonly ok: false; readonly reason: string; readonly ms: number };
+  | { readonly ok: false; readonly reason: AnswerMessage; readonly ms: number };
 
 export interface DnsPort {
   /** Asks an authority by its public address. */
@@ -49,17 +50,17 @@ export function dnsPort(routes: Routes, nowMs: () => number, mayConnect: MayConn
       const id = randomInt(65_536);
       const nowSeconds = Math.floor(nowMs() / 1000);
       const signed = sign(encodeUpdate({ id, zone, steps }), key, nowSeconds);
-      const answer = await exchangeTcp(routes(server.address, server.port), signed.bytes, 2 * WITHIN_MS).catch(
-        (error: Error) => {
-          throw new DomainError('update-refused', { detail: error.message }, { cause: error });
+      const bytes = await exchangeTcp(routes(server.address, server.port), signed.bytes, 2 * WITHIN_MS).catch(
+        (error: NoAnswer) => {
+          throw new DomainError('update-refused', { detail: noAnswer(error, 2 * WITHIN_MS) }, { cause: error });
         },
       );
-      const reply = decodeUpdate(answer);
+      const reply = decodeUpdate(bytes);
       if (reply.id !== id || !reply.isResponse)
         throw new DomainError('update-refused', { detail: reason('other-answer') });
       if (reply.rcode !== 0)
         throw new DomainError('update-refused', {
-          detail: reply.rcode === 9 ? 'it does not know this key, or the secret is wrong' : rcodeName(reply.rcode),
+          detail: reply.rcode === 9 ? answer('key-unknown') : rcodeName(reply.rcode),
         });
       if (!isSigned(reply, key, nowSeconds, signed.mac))
         throw new DomainError('update-refused', {
@@ -72,26 +73,30 @@ export function dnsPort(routes: Routes, nowMs: () => number, mayConnect: MayConn
 async function askPatiently(server: Endpoint, question: Question, recursion: boolean): Promise<Asked> {
   const start = performance.now();
   const ms = () => Math.round(performance.now() - start);
-  let reason = '';
+  let reason = answer('not-asked') as AnswerMessage;
   for (let attempt = 0; attempt < TRIES; attempt += 1) {
     try {
       const reply = await ask(server, question, { recursion, withinMs: WITHIN_MS });
       if (reply.rcode === 'NOERROR' || reply.rcode === 'NXDOMAIN') return { ok: true, reply, ms: ms() };
-      return { ok: false, reason: RCODE_WORDS[reply.rcode] ?? `it answers ${reply.rcode}`, ms: ms() };
+      return { ok: false, reason: RCODES[reply.rcode] ?? answer('other-code', { code: reply.rcode }), ms: ms() };
     } catch (error) {
       if (!(error instanceof NoAnswer || error instanceof WrongAnswer)) throw error;
-      reason = error.message;
-      if (error instanceof NoAnswer && error.isShut) break;
+      reason = error instanceof NoAnswer ? noAnswer(error, WITHIN_MS) : answer(error.why);
+      if (error.why === 'nobody-listens') break;
     }
   }
   return { ok: false, reason, ms: ms() };
 }
 
-const SHUT = { ok: false, reason: 'it lies in a private network, which is not open here', ms: 0 } as const;
+function noAnswer({ why }: NoAnswer, withinMs: number): AnswerMessage {
+  return why === 'too-late' ? answer('too-late', { seconds: withinMs / 1000 }) : answer(why);
+}
 
-const RCODE_WORDS: Readonly<Record<string, string>> = {
-  REFUSED: 'it refuses to answer for this name (REFUSED)',
-  SERVFAIL: 'it could not find out (SERVFAIL)',
-  FORMERR: 'it did not understand (FORMERR)',
-  NOTIMP: 'it does not do this (NOTIMP)',
+const SHUT = { ok: false, reason: answer('private-network'), ms: 0 } as const;
+
+const RCODES: Readonly<Record<string, AnswerMessage>> = {
+  REFUSED: answer('refused'),
+  SERVFAIL: answer('not-found-out'),
+  FORMERR: answer('not-understood'),
+  NOTIMP: answer('not-done'),
 };

@@ -3,6 +3,8 @@
  * may be asked. The name is looked up once and that very address is connected to, so no second answer of a
  * resolver can lead elsewhere.
  */
+import { answer as came } from '@fastigium/contracts/messages/answer';
+import type { Part } from '@fastigium/core/messages';
 import { request as plainRequest, type IncomingMessage } from 'node:http';
 import { request as secureRequest } from 'node:https';
 import { pipeline } from 'node:stream/promises';
@@ -30,7 +32,7 @@ export type NoAnswerReason =
 export interface WebFailure {
   readonly ok: false;
   readonly reason: NoAnswerReason;
-  readonly detail: string;
+  readonly detail: Part;
 }
 
 export interface FetchLimits {
@@ -70,17 +72,22 @@ export function fetcher(options: FetcherOptions): Fetcher {
     const deadline = AbortSignal.timeout(limits.withinMs);
     const addresses = await options.addressesOf(url.hostname);
     signal.throwIfAborted();
-    if (addresses.length === 0) return failure('unknown-name', `no address is known for ${url.hostname}`);
+    if (addresses.length === 0) return failure('unknown-name', came('address-unknown', { host: url.hostname }));
     const open = addresses.find((address) => options.gate.mayConnect(address, port));
     // One private address beside a public one is still no reason to go there.
-    if (open === undefined) return failure('private', `${url.hostname} is ${addresses[0]}`);
+    if (open === undefined) {
+      const [address = ''] = addresses;
+      const { hostname: host } = url;
+      return failure('private', address === host ? came('private-network') : came('is-private', { host, address }));
+    }
     try {
       const response = await ask(url, open, port, options, AbortSignal.any([signal, deadline]), posted);
       return { ok: true, ...headersOf(response), body: await readBody(response, limits.bytes) };
     } catch (error) {
       signal.throwIfAborted();
-      if (deadline.aborted) return failure('slow', `no whole answer within ${Math.round(limits.withinMs / 1000)} s`);
-      if (error instanceof TooLarge) return failure('too-large', `more than ${limits.bytes} bytes`);
+      if (deadline.aborted)
+        return failure('slow', came('whole-too-late', { seconds: Math.round(limits.withinMs / 1000) }));
+      if (error instanceof TooLarge) return failure('too-large', came('too-large', { most: limits.bytes }));
       return failureOf(error as NodeJS.ErrnoException);
     }
   };
@@ -160,19 +167,19 @@ async function readBody(response: IncomingMessage, most: number): Promise<Buffer
   return Buffer.concat(pieces);
 }
 
-const failure = (reason: NoAnswerReason, detail: string): WebFailure => ({ ok: false, reason, detail });
+const failure = (reason: NoAnswerReason, detail: Part): WebFailure => ({ ok: false, reason, detail });
 
 function failureOf(error: NodeJS.ErrnoException): WebFailure {
   const { code = '', message } = error;
   if (/CERT|SELF_SIGNED|UNABLE_TO_|ALTNAME|SSL|TLS|EPROTO/i.test(code))
     return failure('certificate', message.split('\n')[0] ?? code);
-  if (code === 'ECONNREFUSED') return failure('unreachable', 'the connection is refused');
+  if (code === 'ECONNREFUSED') return failure('unreachable', came('connection-refused'));
   if (code === 'EHOSTUNREACH' || code === 'ENETUNREACH' || code === 'ETIMEDOUT')
-    return failure('unreachable', 'no way leads there');
+    return failure('unreachable', came('no-way-there'));
   return failure(
     'broken',
     code === 'ECONNRESET' || code === 'ERR_STREAM_PREMATURE_CLOSE'
-      ? 'the line breaks in the middle'
-      : `the answer is faulty (${code || message})`,
+      ? came('line-broken-within')
+      : came('faulty', { code: code || message }),
   );
 }

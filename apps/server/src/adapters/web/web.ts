@@ -1,4 +1,5 @@
 /** The site from outside: what a visitor's browser would be told by this address for this name, over http and TLS. */
+import { answer as came, type AnswerMessage } from '@fastigium/contracts/messages/answer';
 import { OWN_AGENT } from '@fastigium/core/watch';
 import { request } from 'node:http';
 import { request as secureRequest } from 'node:https';
@@ -8,11 +9,12 @@ import type { Routes } from '../world/routes.ts';
 import type { MayConnect } from './addresses.ts';
 
 const WITHIN_MS = 5000;
-const NO_CERTIFICATE = 'the host has no certificate for this name';
 const MOST_BODY_BYTES = 64 * 1024;
 
 /** Nobody's name leads into a private network from here, whatever its records say. */
-const SHUT = { ok: false, reason: 'it lies in a private network, which is not open here', ms: 0 } as const;
+const SHUT = { ok: false, reason: came('private-network'), ms: 0 } as const;
+
+class TooLate extends Error {}
 
 export type Visit =
   | {
@@ -23,7 +25,7 @@ export type Visit =
       readonly body: string;
       readonly ms: number;
     }
-  | { readonly ok: false; readonly reason: string; readonly ms: number };
+  | { readonly ok: false; readonly reason: AnswerMessage; readonly ms: number };
 
 export interface WireCertificate {
   readonly names: readonly string[];
@@ -37,7 +39,7 @@ export interface WireCertificate {
 
 export type Handshake =
   | { readonly ok: true; readonly certificate: WireCertificate; readonly ms: number }
-  | { readonly ok: false; readonly reason: string; readonly ms: number };
+  | { readonly ok: false; readonly reason: AnswerMessage; readonly ms: number };
 
 export interface WebPort {
   /** `secure`: by https, whatever certificate is shown; {@link handshake} judges that. */
@@ -84,9 +86,9 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[], mayCo
             );
           },
         );
-        outgoing.on('timeout', () => outgoing.destroy(new Error(`no answer within ${WITHIN_MS / 1000} s`)));
+        outgoing.on('timeout', () => outgoing.destroy(new TooLate()));
         outgoing.on('error', (error: NodeJS.ErrnoException) =>
-          resolve({ ok: false, reason: wordsOf(error), ms: ms() }),
+          resolve({ ok: false, reason: messageOf(error), ms: ms() }),
         );
         outgoing.end();
       });
@@ -99,10 +101,14 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[], mayCo
       return new Promise((resolve) => {
         // Whatever is served is looked at; trust is judged below, by the world's own clock and roots.
         const socket = connect({ host: to.address, port: to.port, servername: name, rejectUnauthorized: false });
-        socket.setTimeout(WITHIN_MS, () => socket.destroy(new Error(`no answer within ${WITHIN_MS / 1000} s`)));
+        socket.setTimeout(WITHIN_MS, () => socket.destroy(new TooLate()));
         // A server without a certificate for the name breaks off in the middle of the handshake.
         socket.once('error', (error: NodeJS.ErrnoException) =>
-          resolve({ ok: false, reason: error.code === 'ECONNRESET' ? NO_CERTIFICATE : wordsOf(error), ms: ms() }),
+          resolve({
+            ok: false,
+            reason: error.code === 'ECONNRESET' ? came('no-certificate') : messageOf(error),
+            ms: ms(),
+          }),
         );
         socket.once('secureConnect', () => {
           const peer = socket.getPeerCertificate(true);
@@ -156,17 +162,20 @@ function isTrusted(served: readonly X509Certificate[], roots: readonly X509Certi
 const commonName = (subject: string | undefined): string =>
   /CN=(.+)/.exec(subject ?? '')?.[1] ?? (subject ?? '').replace(/\n/g, ', ');
 
-function wordsOf(error: NodeJS.ErrnoException): string {
+function messageOf(error: NodeJS.ErrnoException): AnswerMessage {
+  if (error instanceof TooLate) return came('too-late', { seconds: WITHIN_MS / 1000 });
   switch (error.code) {
     case 'ECONNREFUSED':
-      return 'the connection is refused';
+      return came('connection-refused');
     case 'ECONNRESET':
     case 'EPIPE':
-      return 'the line breaks';
+      return came('line-broken');
     case 'ENETUNREACH':
     case 'EHOSTUNREACH':
-      return 'no way leads there';
+      return came('no-way-there');
     default:
-      return /alert|handshake|SSL|TLS/i.test(error.message) ? NO_CERTIFICATE : error.message;
+      return /alert|handshake|SSL|TLS/i.test(error.message)
+        ? came('no-certificate')
+        : came('faulty', { code: error.code ?? error.message });
   }
 }

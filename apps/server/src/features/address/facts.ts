@@ -1,5 +1,6 @@
 /** What a look at the world brought home, as it is kept. */
 import { LINKS } from '@fastigium/contracts/api/address';
+import { part } from '@fastigium/contracts/messages/schema';
 import { z } from 'zod';
 
 const recordSet = z.object({ name: z.string(), type: z.string(), ttlSeconds: z.number(), data: z.array(z.string()) });
@@ -18,9 +19,9 @@ const domainFacts = z.object({
   registration: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('held'), expiresAtMs: z.number().optional() }),
     z.object({ kind: z.literal('free') }),
-    z.object({ kind: z.literal('failed'), reason: z.string() }),
+    z.object({ kind: z.literal('failed'), reason: part }),
   ]),
-  nameServers: z.array(z.object({ name: z.string(), serial: z.number().optional(), reason: z.string() })),
+  nameServers: z.array(z.object({ name: z.string(), serial: z.number().optional(), reason: part })),
   certificate: z.discriminatedUnion('kind', [
     z.object({
       kind: z.literal('served'),
@@ -33,11 +34,11 @@ const domainFacts = z.object({
         trusted: z.boolean(),
       }),
     }),
-    z.object({ kind: z.literal('failed'), reason: z.string() }),
+    z.object({ kind: z.literal('failed'), reason: part }),
   ]),
   host: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('answered'), status: z.number(), ms: z.number(), location: z.string().optional() }),
-    z.object({ kind: z.literal('failed'), reason: z.string() }),
+    z.object({ kind: z.literal('failed'), reason: part }),
   ]),
 });
 export type DomainFacts = z.infer<typeof domainFacts>;
@@ -52,7 +53,7 @@ export const lookFacts = domainFacts.extend({
       link: z.enum(LINKS),
       question: z.string(),
       ofWhom: z.string(),
-      answer: z.string(),
+      answer: part,
       atMs: z.number(),
       ms: z.number().nullable(),
       ok: z.boolean(),

@@ -3,14 +3,17 @@
  * certificate and the host, each by its own protocol. Nothing is concluded here; the core does that.
  */
 import { DomainError } from '@fastigium/contracts/errors';
+import { answer as came, type AnswerMessage } from '@fastigium/contracts/messages/answer';
+import type { Registration } from '@fastigium/contracts/ports/registrar';
+import type { Part } from '@fastigium/core/messages';
 import type { HostOffer } from '@fastigium/contracts/ports/host';
 import { negativeTtlSeconds, recordSets, type DomainName, type RecordSet, type Sighting } from '@fastigium/core/dns';
 import type { ResolverToAsk, WorldPorts } from '../../adapters/world/world.ts';
 import type { Asked } from '../../adapters/dns/dns.ts';
+import type { Visit } from '../../adapters/web/web.ts';
 import type { DomainFacts, FactsAsked, LookFacts } from './facts.ts';
 import type { SiteAddress, ZoneNames } from '../shared/siteAddress.ts';
 import { watchedSets } from './reckoned.ts';
-import { speak } from '../../words.ts';
 import { reasonOf } from './reason.ts';
 
 type Targets = HostOffer['targets'];
@@ -63,7 +66,7 @@ export async function look(
       ]);
       return {
         zone,
-        registration: seen?.registration ?? { kind: 'failed', reason: 'it was not asked' },
+        registration: seen?.registration ?? { kind: 'failed', reason: came('not-asked') },
         nameServers: seen?.nameServers ?? [],
         certificate,
         host,
@@ -94,7 +97,7 @@ type Note = (
   link: FactsAsked['link'],
   question: string,
   ofWhom: string,
-  answer: string,
+  answer: Part,
   ms: number | null,
   ok: boolean,
 ) => void;
@@ -150,7 +153,7 @@ async function lookAtZone(
             `${question.type} ${question.name}`,
             `${first.name} (${from})`,
             answer.ok
-              ? own.map(({ data, ttlSeconds }) => `${data} (TTL ${ttlSeconds})`).join(', ') || 'none'
+              ? own.map(({ data, ttlSeconds }) => `${data} (TTL ${ttlSeconds})`).join(', ') || came('none')
               : answer.reason,
             answer.ms,
             answer.ok,
@@ -180,16 +183,12 @@ async function askRegistry(
   zone: DomainName,
   note: Note,
 ): Promise<{ registration: LookFacts['registration']; delegated: readonly string[] }> {
-  if (!world.registrar)
-    return { registration: { kind: 'failed', reason: 'no registry is set up here' }, delegated: [] };
+  if (!world.registrar) return { registration: { kind: 'failed', reason: came('no-registry') }, delegated: [] };
   const start = performance.now();
   try {
     const registration = await world.registrar.registration(zone);
-    const words =
-      registration.kind === 'free'
-        ? '404, not registered'
-        : `held${registration.expiresAt === null ? '' : ` until ${registration.expiresAt}`}; name servers ${registration.nameServers.join(', ') || 'not told'}`;
-    note('registration', `RDAP domain/${zone}`, 'the registry', words, Math.round(performance.now() - start), true);
+    const told = registration.kind === 'free' ? came('not-registered') : heldBy(registration);
+    note('registration', `RDAP domain/${zone}`, 'the registry', told, Math.round(performance.now() - start), true);
     if (registration.kind === 'free') return { registration, delegated: [] };
     return {
       registration: {
@@ -201,16 +200,20 @@ async function askRegistry(
   } catch (error) {
     if (!(error instanceof DomainError)) throw error;
     const reason = reasonOf(error);
-    note(
-      'registration',
-      `RDAP domain/${zone}`,
-      'the registry',
-      speak(reason),
-      Math.round(performance.now() - start),
-      false,
-    );
-    return { registration: { kind: 'failed', reason: speak(reason) }, delegated: [] };
+    note('registration', `RDAP domain/${zone}`, 'the registry', reason, Math.round(performance.now() - start), false);
+    return { registration: { kind: 'failed', reason }, delegated: [] };
   }
+}
+
+function heldBy({ expiresAt, nameServers }: Extract<Registration, { kind: 'held' }>) {
+  const isKnown =
+    expiresAt === null ? (nameServers.length > 0 ? 'servers' : 'none') : nameServers.length > 0 ? 'both' : 'until';
+  return came('held', { until: expiresAt ?? '', servers: nameServers.join(', '), isKnown });
+}
+
+function answeredBy({ status, location, server }: Extract<Visit, { ok: true }>) {
+  const more = server === undefined ? '' : `, ${server}`;
+  return location === undefined ? came('status', { status, more }) : came('status-to', { status, location, more });
 }
 
 async function anyResolver(
@@ -219,7 +222,7 @@ async function anyResolver(
   name: DomainName,
   type: string,
 ): Promise<Asked> {
-  let last: Asked = { ok: false, reason: 'no resolver is set up here', ms: 0 };
+  let last: Asked = { ok: false, reason: came('no-resolver'), ms: 0 };
   for (const { endpoint } of resolvers) {
     last = await world.dns.resolver(endpoint, { name, type });
     if (last.ok) return last;
@@ -241,7 +244,7 @@ async function namedByResolver(
     'name-servers',
     `NS ${zone}`,
     'a resolver',
-    answer.ok ? names.join(', ') || 'none' : answer.reason,
+    answer.ok ? names.join(', ') || came('none') : answer.reason,
     answer.ms,
     names.length > 0,
   );
@@ -261,7 +264,7 @@ async function askNameServer(
 ) {
   const [first, ...others] = resolvers;
   const tried = new Set<string>();
-  let reason = 'its address is not known';
+  let reason: Part = came('address-not-known');
   for (const asked of [first ? [first] : [], others]) {
     const addresses = await Promise.all(asked.map((resolver) => addressBy(world, resolver, name)));
     for (const address of addresses) {
@@ -273,7 +276,7 @@ async function askNameServer(
       tried.add(address);
       const answer = await world.dns.authority(address, { name: zone, type: 'SOA' });
       const soa = answer.ok ? answer.reply.answers.find(({ type }) => type === 'SOA') : undefined;
-      reason = answer.ok ? 'it does not have the zone' : answer.reason;
+      reason = answer.ok ? came('without-zone') : answer.reason;
       note('name-servers', `SOA ${zone}`, `${name} (${address})`, soa?.data ?? reason, answer.ms, soa !== undefined);
       if (soa) return { name, address, serial: Number(soa.data.split(' ')[2]), soa, reason: '' };
     }
@@ -285,14 +288,14 @@ async function addressBy(
   world: WorldPorts,
   { endpoint }: ResolverToAsk,
   name: string,
-): Promise<string | { reason: string }> {
+): Promise<string | { reason: AnswerMessage }> {
   for (const type of ['A', 'AAAA']) {
     const answer = await world.dns.resolver(endpoint, { name, type });
     const found = answer.ok ? answer.reply.answers.find((record) => record.type === type) : undefined;
     if (found) return found.data;
-    if (!answer.ok) return { reason: `its address is not known: ${answer.reason}` };
+    if (!answer.ok) return { reason: came('address-not-known-since', { why: answer.reason }) };
   }
-  return { reason: 'its name has no address' };
+  return { reason: came('name-without-address') };
 }
 
 async function askResolver(
@@ -324,11 +327,14 @@ async function askResolver(
               ),
               86_400,
             );
+      const isTcp = answer.reply.over === 'tcp' ? 'yes' : 'no';
       note(
         'records',
         `${type} ${name}`,
         `${resolver.name} (${resolver.address})`,
-        `${own.map(({ data }) => data).join(', ') || 'none'} (TTL ${ttlSeconds}${answer.reply.over === 'tcp' ? ', over TCP' : ''})`,
+        own.length > 0
+          ? came('records-kept', { records: own.map(({ data }) => data).join(', '), seconds: ttlSeconds, isTcp })
+          : came('none-kept', { seconds: ttlSeconds, isTcp }),
         answer.ms,
         true,
       );
@@ -344,14 +350,18 @@ async function lookAtCertificate(
   note: Note,
 ): Promise<LookFacts['certificate']> {
   const [address] = targets.ipv4;
-  if (address === undefined) return { kind: 'failed', reason: 'the host has no address' };
+  if (address === undefined) return { kind: 'failed', reason: came('host-without-address') };
   const answer = await world.web.handshake(address, name);
   note(
     'certificate',
     `TLS handshake for ${name}`,
     `${address}:443`,
     answer.ok
-      ? `${answer.certificate.names.join(', ')}, by ${answer.certificate.issuer}, until ${new Date(answer.certificate.notAfterMs).toISOString()}`
+      ? came('certificate', {
+          names: answer.certificate.names.join(', '),
+          issuer: answer.certificate.issuer,
+          until: new Date(answer.certificate.notAfterMs).toISOString(),
+        })
       : answer.reason,
     answer.ms,
     answer.ok,
@@ -370,7 +380,7 @@ async function lookAtHost(
   note: Note,
 ): Promise<LookFacts['host']> {
   const [address] = targets.ipv4;
-  if (address === undefined) return { kind: 'failed', reason: 'the host has no address' };
+  if (address === undefined) return { kind: 'failed', reason: came('host-without-address') };
   const plain = await world.web.get(address, name, '/');
   // Sent on to https by the host itself: the page is what counts.
   const secure = plain.ok && plain.location === `https://${name}/`;
@@ -379,9 +389,7 @@ async function lookAtHost(
     'host',
     `GET ${secure ? 'https' : 'http'}://${name}/`,
     `${address}:${secure ? 443 : 80}`,
-    answer.ok
-      ? `${answer.status}${answer.location === undefined ? '' : ` to ${answer.location}`}${answer.server === undefined ? '' : `, ${answer.server}`}`
-      : answer.reason,
+    answer.ok ? answeredBy(answer) : answer.reason,
     answer.ms,
     answer.ok,
   );

@@ -2,6 +2,7 @@
  * After each publish the live host is asked for everything the release promises: what was sent is only what visitors
  * get once it is seen there. What is found is kept with the release, and the facts its report tells with it.
  */
+import { answer as came } from '@fastigium/contracts/messages/answer';
 import { told } from '@fastigium/contracts/messages/told';
 import { setTimeout as wait } from 'node:timers/promises';
 import { DomainError } from '@fastigium/contracts/errors';
@@ -188,7 +189,7 @@ async function inspectCertificate(
   const [target] = targets.ipv4;
   const answer =
     target === undefined
-      ? ({ ok: false, reason: 'the host has no address' } as const)
+      ? ({ ok: false, reason: came('host-without-address') } as const)
       : await deps.world.web.handshake(target, main);
   return judgeCertificate(main, answer.ok ? answer.certificate : { problem: answer.reason }, deps.world.clock.nowMs());
 }

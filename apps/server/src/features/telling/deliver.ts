@@ -1,4 +1,5 @@
 /** Sending what is to be told, again and again until it arrived or nobody believes in it any more. */
+import { reason } from '@fastigium/contracts/messages/reason';
 import type { HookKind, Told } from '@fastigium/contracts/api/telling';
 import { retryAfterMs } from '@fastigium/core/reach';
 import type { Logger } from 'pino';
@@ -58,13 +59,13 @@ async function deliver(deps: Deps, { id, hook, kind, url, secret, body, attempts
   }
   const answer = await deps.world.fetch(new URL(url), LIMITS, new AbortController().signal, request);
   const isThere = answer.ok && answer.status >= 200 && answer.status < 300;
-  const problem = answer.ok ? (isThere ? null : `answers ${answer.status}`) : answer.detail.slice(0, 300);
+  const problem = answer.ok ? (isThere ? null : reason('answers-status', { status: answer.status })) : answer.detail;
   const state = isThere ? 'arrived' : attempts >= MOST_ATTEMPTS ? 'given-up' : 'waiting';
   await deps.db.run('update delivery set state = $2, status = $3, problem = $4, next_at = $5 where id = $1', [
     id,
     state,
     answer.ok ? answer.status : null,
-    problem,
+    problem === null ? null : JSON.stringify(problem),
     new Date(deps.world.clock.nowMs() + retryAfterMs(attempts)),
   ]);
 }

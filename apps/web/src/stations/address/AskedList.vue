@@ -4,6 +4,7 @@ import type { LinkName } from '@fastigium/contracts/api/address';
 import { computed } from 'vue';
 import { when } from '../../logic/format.ts';
 import { useAddress } from './address.ts';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 const props = defineProps<{ of: LinkName; open?: boolean }>();
@@ -30,7 +31,7 @@ const failed = computed(() => asked.value.filter(({ ok }) => !ok).length);
         <tr v-for="(each, index) in asked" :key="index">
           <td class="address">{{ each.question }}</td>
           <td>{{ each.ofWhom }}</td>
-          <td class="address" :class="{ wrong: !each.ok }">{{ each.answer }}</td>
+          <td class="address" :class="{ wrong: !each.ok }">{{ speak(each.answer) }}</td>
           <td class="figure quiet" :title="when(each.at, new Date(view?.now ?? 0))">
             {{ each.ms === null ? '' : say('askedList.ms', { ms: each.ms }) }}
           </td>

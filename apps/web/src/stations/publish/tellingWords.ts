@@ -2,6 +2,7 @@
 import type { Delivery, Hook, HookEvent, HookKind } from '@fastigium/contracts/api/telling';
 import { when } from '../../logic/format.ts';
 import type { Mark } from '../../logic/marks.ts';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 export const EVENT_WORDS: Readonly<Record<HookEvent | 'try' | 'message', string>> = {
@@ -46,12 +47,12 @@ export function deliveryWords({ event, state, attempts, nextAt, problem }: Deliv
   const what = EVENT_WORDS[event];
   if (state === 'arrived')
     return attempts > 1 ? say('telling.arrivedAtTry', { what, attempts }) : say('telling.arrived', { what });
-  if (state === 'given-up') return say('telling.givenUpAfterTries', { what, attempts, problem: problem ?? '' });
+  if (state === 'given-up') return say('telling.givenUpAfterTries', { what, attempts, problem: speak(problem ?? '') });
   return attempts === 0
     ? say('telling.onItsWay', { what })
     : say('telling.again', {
         what,
-        problem: problem ?? say('telling.onItsWay2'),
+        problem: problem === null ? say('telling.onItsWay2') : speak(problem),
         nextAt: nextAt ? when(nextAt, now) : say('telling.soon'),
       });
 }

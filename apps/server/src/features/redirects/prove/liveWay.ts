@@ -1,4 +1,5 @@
 /** Following an old address at the live host over HTTP, as a visitor's browser does. */
+import type { Part } from '@fastigium/core/messages';
 import { liveWay, type LiveWayMessage } from '@fastigium/core/redirects';
 import { formatAddress, parseAddress, splitAddress } from '@fastigium/core/address';
 import { hostOf, type Proof } from '@fastigium/core/redirects';
@@ -24,6 +25,15 @@ interface Answered {
 // Fetch standard, "HTTP-redirect fetch": browsers give up after 20.
 const MOST_HOPS = 20;
 const LIMITS = { bytes: 64 * 1024 * 1024, withinMs: 15_000 } as const;
+
+class NoWay extends Error {
+  readonly why: Part;
+
+  constructor(why: Part) {
+    super('no answer');
+    this.why = why;
+  }
+}
 
 /** Asks each address once, however many old ones lead there. */
 export class LiveHost {
@@ -76,7 +86,9 @@ export class LiveHost {
           end: 'unasked',
           final: address,
           shows: undefined,
-          problem: liveWay('no-answer', { reason: answer.message.slice(0, 200) }),
+          problem: liveWay('no-answer', {
+            reason: answer instanceof NoWay ? answer.why : answer.message.slice(0, 200),
+          }),
         };
       hops.push({ address, status: answer.status });
       const next =
@@ -127,7 +139,7 @@ export class LiveHost {
     if (host === undefined)
       return this.#readLive(new URL(own, this.#origin), LIMITS, this.#signal, this.#headersFor(splitAddress(own).path));
     const answer = await this.#fetch(new URL(own, `http://${host}`), LIMITS, this.#signal);
-    if (!answer.ok) throw new Error(answer.detail);
+    if (!answer.ok) throw new NoWay(answer.detail);
     return answer;
   }
 }

@@ -1,0 +1,50 @@
+import type { answer } from '@fastigium/contracts/messages/answer';
+import type { CatalogueOf } from '../catalogue.ts';
+
+export const answerWords: CatalogueOf<typeof answer> = {
+  'private-network': 'it lies in a private network, which is not open here',
+  'is-private': '{host} is {address}, which lies in a private network',
+  'no-resolver': 'no resolver is set up here',
+  'no-registry': 'no registry is set up here',
+  'not-asked': 'it was not asked',
+  'host-without-address': 'the host has no address',
+  'address-unknown': 'no address is known for {host}',
+  'address-not-known': 'its address is not known',
+  'address-not-known-since': 'its address is not known: {why}',
+  'name-without-address': 'its name has no address',
+
+  'too-late': 'no answer within {seconds, number} s',
+  'whole-too-late': 'no whole answer within {seconds, number} s',
+  'nobody-listens': 'nobody listens there',
+  'connection-refused': 'the connection is refused',
+  'closed-early': 'the line was closed before the answer was whole',
+  'line-broken': 'the line breaks',
+  'line-broken-within': 'the line breaks in the middle',
+  'no-way-there': 'no way leads there',
+  'too-large': 'it is larger than {most}',
+  faulty: 'the answer is faulty ({code})',
+  'no-certificate': 'the host has no certificate for this name',
+
+  'no-dns': 'what came back is no DNS message',
+  'a-question': 'what came back is a question, not an answer',
+  'other-number': 'the answer carries another question’s number',
+  'other-question': 'it answers another question',
+  'no-question': 'it does not say what it answers',
+
+  refused: 'it refuses to answer for this name (REFUSED)',
+  'not-found-out': 'it could not find out (SERVFAIL)',
+  'not-understood': 'it did not understand (FORMERR)',
+  'not-done': 'it does not do this (NOTIMP)',
+  'other-code': 'it answers {code}',
+  'without-zone': 'it does not have the zone',
+  'key-unknown': 'it does not know this key, or the secret is wrong',
+
+  none: 'none',
+  'none-kept': 'none (TTL {seconds}{isTcp, select, yes {, over TCP} other {}})',
+  'records-kept': '{records} (TTL {seconds}{isTcp, select, yes {, over TCP} other {}})',
+  'not-registered': '404, not registered',
+  held: '{isKnown, select, both {held until {until}; name servers {servers}} until {held until {until}; name servers not told} servers {held; name servers {servers}} other {held; name servers not told}}',
+  certificate: '{names}, by {issuer}, until {until}',
+  status: '{status}{more}',
+  'status-to': '{status} to {location}{more}',
+};
