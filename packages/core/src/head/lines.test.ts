@@ -24,10 +24,14 @@ import {
   suggestDescription,
   suggestTitle,
   titleWidthPx,
+  SettingIndex,
+  settingKey,
   translationGroups,
+  type HeadSetting,
   type PlannedLine,
   type TranslatedPage,
 } from './index.ts';
+import { scriptText } from './jsonLd.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const page = (html: string) => parsePage(bytes(html));
@@ -442,4 +446,85 @@ describe('pages in several languages', () => {
     expect(languagesOf(pages)).toEqual(['en', 'de', 'br', 'cy']);
     expect(languagesOf(pages.slice(0, -1))).toEqual(['de', 'br', 'cy']);
   });
+});
+
+describe('settings', () => {
+  const setting = (scope: HeadSetting['scope'], name: string, more: Partial<HeadSetting>): HeadSetting => ({
+    scope,
+    name,
+    text: undefined,
+    ...more,
+  });
+  const index = (...settings: HeadSetting[]) =>
+    new SettingIndex(new Map(settings.map((each) => [settingKey(each), each])));
+  const site = { kind: 'everywhere' } as const;
+  const branch = (page: string) => ({ kind: 'branch', page }) as const;
+  const own = { kind: 'page', page: 'p' } as const;
+
+  it('begin branches, each page once', () => {
+    expect(
+      index(
+        setting(branch('b'), 'x', { text: '1' }),
+        setting(branch('b'), 'y', { text: '1' }),
+        setting(branch('c'), 'x', { text: '1' }),
+        setting(own, 'x', { text: '1' }),
+        setting(site, 'x', { text: '1' }),
+      ).branchRoots(),
+    ).toEqual(['b', 'c']);
+    expect(index().branchRoots()).toEqual([]);
+  });
+
+  it.each<[string, HeadSetting[], object]>([
+    [
+      'nothing',
+      [setting(site, 'y', { text: '1' })],
+      { text: undefined, from: undefined, replacesOwn: false, isDecided: false },
+    ],
+    [
+      'what the site says',
+      [setting(site, 'x', { text: '1' })],
+      { text: '1', from: 'site', replacesOwn: false, isDecided: false },
+    ],
+    [
+      'what the nearest branch says',
+      [
+        setting(site, 'x', { text: '1' }),
+        setting(branch('far'), 'x', { text: '2' }),
+        setting(branch('near'), 'x', { text: '3' }),
+      ],
+      { text: '3', from: 'branch', replacesOwn: false, isDecided: false },
+    ],
+    [
+      'what the page says, in place of its own',
+      [setting(site, 'x', { text: '1' }), setting(own, 'x', { text: '4' })],
+      { text: '4', from: 'page', replacesOwn: true, isDecided: true },
+    ],
+    [
+      'what becomes of the page’s own, and what the site says',
+      [setting(site, 'x', { text: '1' }), setting(own, 'x', { own: 'kept' })],
+      { text: '1', from: 'site', replacesOwn: false, isDecided: true },
+    ],
+    [
+      'that the branch replaces it',
+      [setting(branch('near'), 'x', { text: '3', own: 'replaced' })],
+      { text: '3', from: 'branch', replacesOwn: true, isDecided: true },
+    ],
+    [
+      'that nothing stands there',
+      [setting(site, 'x', { text: '1' }), setting(own, 'x', { text: false })],
+      { text: false, from: 'page', replacesOwn: true, isDecided: true },
+    ],
+  ])('are in force: %s', (_, settings, expected) =>
+    expect(index(...settings).inForce('x', 'p', ['near', 'far'])).toEqual(expected),
+  );
+});
+
+it.each([
+  ['utf-8', 'é'],
+  ['utf-16le', 'é'],
+  ['utf-16be', 'é'],
+  ['windows-1252', '\\u00e9'],
+  ['shift_jis', '\\u00e9'],
+])('data in a script of %s says %s (JSON, RFC 8259, section 7)', (encoding, written) => {
+  expect(scriptText('{"a":"é</script>"}', encoding)).toBe(`{"a":"${written}\\u003c/script>"}`);
 });
