@@ -1,4 +1,5 @@
 /** The report of a release for whoever ordered the site: what went out, what was found from outside, what was known. */
+import { report, type ReportMessage } from '@fastigium/contracts/messages/report';
 import { speak } from '../../words.ts';
 import type { AspectResult, Inspection, InspectionFinding } from '@fastigium/contracts/api/inspection';
 import type { Release } from '@fastigium/contracts/api/releases';
@@ -6,28 +7,20 @@ import { escaped, keptPage, keptTable } from '../shared/keptPage.ts';
 import { bytes } from '../changes/changes.ts';
 import type { ReportFacts } from './facts.ts';
 
-const ASPECT_WORDS: Readonly<Record<AspectResult['aspect'], string>> = {
-  home: 'Home page and ways to it',
-  pages: 'Pages',
-  visitors: 'Closed to who may not visit',
-  'old addresses': 'Old addresses',
-  files: 'Pictures, styles, documents',
-  'not found': 'An address nothing is at',
-  machines: 'Sitemap, robots.txt, feeds',
-  types: 'Content types',
-  caching: 'Caching',
-  security: 'Security headers',
-  certificate: 'Certificate',
-};
-const END_WORDS: Readonly<Record<string, string>> = {
-  page: 'reach a page',
-  outside: 'lead to another site',
-  gone: 'say that the page is gone for good',
-  missing: 'find nothing',
-  loop: 'go in a circle',
-  unasked: 'gave no answer',
-  otherwise: 'answer otherwise than published',
-};
+const ASPECTS = {
+  home: 'home',
+  pages: 'pages',
+  visitors: 'visitors',
+  'old addresses': 'addresses',
+  files: 'files',
+  'not found': 'missing',
+  machines: 'machines',
+  types: 'types',
+  caching: 'caching',
+  security: 'security',
+  certificate: 'certificate',
+} as const;
+const aspectOf = (aspect: AspectResult['aspect']) => saidOf(report('aspect', { of: ASPECTS[aspect] }));
 
 export function releaseReport({
   site,
@@ -45,37 +38,35 @@ export function releaseReport({
     .filter(({ aspect }) => aspect !== 'types' && aspect !== 'caching')
     .reduce((sum, each) => sum + each.asked, 0);
   const parts = [
-    `<p class="lead">${wrong === 0 ? `Everything that was asked for is as it was published: ${figure(asked)} answers.` : `${figure(wrong)} of ${figure(asked)} answers are otherwise than published.`}</p>`,
-    `<p>Release ${release.number} went live on ${escaped(day(release.liveAt ?? release.createdAt))}, published by ${escaped(release.by.name)}${release.rollbackOf === null ? '' : `: release ${release.rollbackOf} again`}. ${figure(release.filesTotal)} files make up the site; ${figure(release.filesSent)} were sent, ${bytes(release.bytesSent)}. Asked at ${escaped(inspection.origin)} on ${escaped(day(inspection.at))}.${release.note === '' ? '' : ` “${escaped(release.note)}”`}</p>`,
-    '<h2>Asked from outside</h2>',
+    `<p class="lead">${saidOf(wrong === 0 ? report('all-as-published', { asked }) : report('some-otherwise', { wrong, asked }))}</p>`,
+    `<p>${wentOut(release, inspection).map(saidOf).join(' ')}</p>`,
+    heading(report('asked-from-outside')),
     keptTable(
-      ['What', 'Asked', 'As published', 'Otherwise', 'Worth a look'],
+      [report('what'), report('asked'), report('as-published'), report('otherwise'), report('worth-a-look')].map(speak),
       inspection.results.map((each) => [
-        ASPECT_WORDS[each.aspect],
+        aspectOf(each.aspect),
         figure(each.asked),
         figure(each.asked - each.wrong),
         each.wrong === 0 ? '' : figure(each.wrong),
         each.notes === 0 ? '' : figure(each.notes),
       ]),
     ),
-    ...(inspection.unasked > 0
-      ? [`<p>Of pictures, styles and documents a sample was asked for; ${figure(inspection.unasked)} were not.</p>`]
-      : []),
+    ...(inspection.unasked > 0 ? [paragraph(report('sample-alone', { unasked: inspection.unasked }))] : []),
     ...findings(inspection),
     ...(facts.oldAddresses.length > 0
       ? [
-          '<h2>Old addresses</h2>',
+          heading(report('old-addresses')),
           keptTable(
-            ['Visitors of an old address', 'Addresses'],
-            facts.oldAddresses.map(({ end, count }) => [END_WORDS[end] ?? escaped(end), figure(count)]),
+            [report('visitors-of-old'), report('addresses')].map(speak),
+            facts.oldAddresses.map(({ end, count }) => [saidOf(report('they-end', { at: endOf(end) })), figure(count)]),
           ),
         ]
       : []),
-    '<h2>Known and accepted</h2>',
+    heading(report('known-and-accepted')),
     facts.taken.length === 0
-      ? '<p>Nothing that had to be fixed was left.</p>'
+      ? paragraph(report('nothing-left'))
       : keptTable(
-          ['Where', 'What', 'Why it stays', 'On whose name'],
+          [report('where'), report('what'), report('why-it-stays'), report('on-whose-name')].map(speak),
           facts.taken.map(({ subject, detail, reason, by }) => [
             `<code>${escaped(subject)}</code>`,
             escaped(speak(detail)),
@@ -83,20 +74,37 @@ export function releaseReport({
             escaped(by),
           ]),
         ),
-    ...(facts.open > 0 ? [`<p>${figure(facts.open)} more are worth a look and hold nothing up.</p>`] : []),
-    `<h2>What is new since ${facts.since === null ? 'before' : `release ${facts.since}`}</h2>`,
+    ...(facts.open > 0 ? [paragraph(report('more-open', { count: facts.open }))] : []),
+    heading(facts.since === null ? report('new-since-before') : report('new-since', { release: facts.since })),
     facts.changes.length === 0
-      ? '<p>Nothing visitors see.</p>'
+      ? paragraph(report('nothing-visitors-see'))
       : keptTable(
-          ['Kind', 'Where', 'What'],
+          [report('kind'), report('where'), report('what')].map(speak),
           facts.changes.map(({ group, subject, message }) => [group, escaped(speak(subject)), escaped(speak(message))]),
         ),
     ...(facts.changesInAll > facts.changes.length
-      ? [`<p>and ${figure(facts.changesInAll - facts.changes.length)} more.</p>`]
+      ? [paragraph(report('and-more', { count: facts.changesInAll - facts.changes.length }))]
       : []),
   ];
-  return keptPage(`${site}: release ${release.number}`, parts.join('\n'));
+  return keptPage(speak(report('title', { site, release: release.number })), parts.join('\n'));
 }
+
+function wentOut(release: Release, inspection: Inspection): ReportMessage[] {
+  const { number, rollbackOf: again, by } = release;
+  const live = { release: number, at: day(release.liveAt ?? release.createdAt), person: by.name };
+  return [
+    again === null ? report('went-live', live) : report('went-live-again', { ...live, again }),
+    report('sent', { files: release.filesTotal, sent: release.filesSent, size: bytes(release.bytesSent) }),
+    report('asked-at', { origin: inspection.origin, at: day(inspection.at) }),
+    ...(release.note === '' ? [] : [report('note', { note: release.note })]),
+  ];
+}
+
+const ENDS = ['page', 'outside', 'gone', 'missing', 'loop', 'unasked'] as const;
+const endOf = (end: string) => ENDS.find((each) => each === end) ?? 'otherwise';
+const saidOf = (message: ReportMessage): string => escaped(speak(message));
+const heading = (message: ReportMessage): string => `<h2>${saidOf(message)}</h2>`;
+const paragraph = (message: ReportMessage): string => `<p>${saidOf(message)}</p>`;
 
 function findings({ findings: all, findingsInAll }: Inspection): string[] {
   if (all.length === 0) return [];
@@ -104,16 +112,17 @@ function findings({ findings: all, findingsInAll }: Inspection): string[] {
     all
       .filter((each) => each.weight === weight)
       .map(({ aspect, address, message }) => [
-        ASPECT_WORDS[aspect],
+        aspectOf(aspect),
         `<code>${escaped(address)}</code>`,
         escaped(speak(message)),
       ]);
-  const part = (title: string, of: string[][]) =>
-    of.length === 0 ? [] : [`<h2>${title}</h2>`, keptTable(['What', 'Address', 'Found'], of)];
+  const columns = [report('what'), report('address'), report('found')].map(speak);
+  const part = (title: ReportMessage, of: string[][]) =>
+    of.length === 0 ? [] : [heading(title), keptTable(columns, of)];
   return [
-    ...part('Otherwise than published', rows('wrong')),
-    ...part('Worth a look', rows('note')),
-    ...(findingsInAll > all.length ? [`<p>and ${figure(findingsInAll - all.length)} more.</p>`] : []),
+    ...part(report('otherwise-than-published'), rows('wrong')),
+    ...part(report('worth-a-look'), rows('note')),
+    ...(findingsInAll > all.length ? [paragraph(report('and-more', { count: findingsInAll - all.length }))] : []),
   ];
 }
 

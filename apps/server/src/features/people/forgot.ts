@@ -1,6 +1,8 @@
 /** A link to set a new password, by mail. */
+import { letter } from '@fastigium/contracts/messages/letter';
 import type { Mail } from '../../adapters/mail/mail.ts';
 import type { Queries } from '../../db/database.ts';
+import { speak } from '../../words.ts';
 import { makeReset } from './passwords.ts';
 import { personByEmail, type Person } from './people.ts';
 
@@ -14,11 +16,11 @@ export async function forgot(queries: Queries, mail: Mail, email: string, origin
   const { token } = await makeReset(queries, person.id);
   await mail.send({
     to: person.email,
-    subject: 'A new password for Fastigium',
+    subject: speak(letter('password-subject')),
     text: [
-      `Somebody, we hope you, asked for a new password for ${person.email}.`,
-      `Set it here within an hour:\n\n  ${origin}/reset/${token}`,
-      'If it was not you, nothing has changed, and you need do nothing.',
+      speak(letter('password-asked', { email: person.email })),
+      `${speak(letter('password-set-here'))}\n\n  ${origin}/reset/${token}`,
+      speak(letter('password-not-you')),
     ].join('\n\n'),
   });
   return person;

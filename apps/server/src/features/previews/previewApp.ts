@@ -3,6 +3,7 @@ import { candidateFiles, isPageFile, parseAddress } from '@fastigium/core/addres
 import { decide, filesInQuestion, indexRules, type Rule } from '@fastigium/core/redirects';
 import { emptyManifest, type ShardHashes } from '@fastigium/core/release';
 import { DomainError, ERRORS } from '@fastigium/contracts/errors';
+import { preview } from '@fastigium/contracts/messages/letter';
 import express, { type ErrorRequestHandler, type Express, type Response } from 'express';
 import { LRUCache } from 'lru-cache';
 import { randomBytes } from 'node:crypto';
@@ -50,16 +51,25 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
     // cannot be said by origin. The name is the permission: whoever does not have it has nothing to frame.
     res.set('content-security-policy', policyOf(permitted?.mode ?? 'still', nonce));
     if (permitted === undefined) {
-      res.status(403).type('text').send('This preview has ended. Open the page in Fastigium again.');
+      res
+        .status(403)
+        .type('text')
+        .send(speak(preview('ended')));
       return;
     }
     if (!(await deps.db.maybeOne('select 1 from site where id = $1 and deleted_at is null', [permitted.site]))) {
-      res.status(410).type('text').send('This site is deleted.');
+      res
+        .status(410)
+        .type('text')
+        .send(speak(preview('site-deleted')));
       return;
     }
     const parsed = parseAddress(req.originalUrl.slice(permitted.under.length) || '/');
     if (!parsed.ok) {
-      res.status(400).type('text').send('This is not an address.');
+      res
+        .status(400)
+        .type('text')
+        .send(speak(preview('no-address')));
       return;
     }
     if (permitted.mode === 'away') {
@@ -90,7 +100,7 @@ export function createPreviewApp(deps: Deps, links: PreviewLinks): Express {
       res
         .status(answer.kind === 'gone' ? 410 : 404)
         .type('text')
-        .send(answer.kind === 'gone' ? 'Gone for good (410).' : 'Nothing answers here in the draft (404).');
+        .send(speak(preview(answer.kind === 'gone' ? 'gone' : 'nothing')));
       return;
     }
     const type = entry.headers['content-type'] ?? 'application/octet-stream';

@@ -1,0 +1,17 @@
+/** What mail from the application says, and the few words of a preview that has nothing to show. */
+import { defineMessages } from '@fastigium/core/messages';
+
+export const letter = defineMessages('letter', {
+  'password-subject': {},
+  'password-asked': { email: 'text' },
+  'password-set-here': {},
+  'password-not-you': {},
+});
+
+export const preview = defineMessages('preview', {
+  ended: {},
+  'site-deleted': {},
+  'no-address': {},
+  gone: {},
+  nothing: {},
+});
