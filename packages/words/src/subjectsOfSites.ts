@@ -14,6 +14,7 @@ import { check, mend, question, remedy, snag } from '@fastigium/core/checks';
 import { mail, nameFault, recordNote, recordStep, resolved, zoneFault } from '@fastigium/core/dns';
 import { nameScore } from '@fastigium/core/domain/messages';
 import { line, markup } from '@fastigium/core/head';
+import { planLack } from '@fastigium/core/hosting';
 import { finding } from '@fastigium/core/inspection';
 import { languageTag } from '@fastigium/core/languages';
 import { liveWay, patternFault, ruleFault, unread, unsaid } from '@fastigium/core/redirects';
@@ -59,6 +60,7 @@ export const SUBJECTS_OF_SITES = [
   note,
   notice,
   outage,
+  planLack,
   progressStep,
   puttingBack,
   question,

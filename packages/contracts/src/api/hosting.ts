@@ -1,3 +1,4 @@
+import { planLack } from '@fastigium/core/hosting';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { hostLabel, hostPlan } from '../ports/host.ts';
@@ -8,7 +9,7 @@ import { messageOf } from '../messages/schema.ts';
 export const planOffer = z.object({
   plan: hostPlan,
   fits: z.boolean(),
-  lacks: z.array(z.string()),
+  lacks: z.array(messageOf(planLack)),
   usedPercent: z.number(),
   setUpCents: z.number().int(),
   totalCents: z.number().int(),

@@ -1,4 +1,6 @@
 /** Hosting plans held against what a site needs. Money is whole cents. */
+import { planLack, type PlanLackMessage } from './messages.ts';
+
 export interface Plan {
   readonly id: string;
   readonly name: string;
@@ -30,8 +32,8 @@ export interface SiteNeeds {
 
 export interface PlanFit {
   readonly fits: boolean;
-  /** Each thing the plan lacks, in words. */
-  readonly lacks: readonly string[];
+  /** Each thing the plan lacks. */
+  readonly lacks: readonly PlanLackMessage[];
   readonly usedPercent: number;
 }
 
@@ -44,14 +46,14 @@ export const RELEASES_AT_ONCE = 2;
 export function fitOf(plan: Plan, needs: SiteNeeds): PlanFit {
   const bytes = needs.bytes * RELEASES_AT_ONCE;
   const files = needs.files * RELEASES_AT_ONCE;
-  const lacks: string[] = [];
-  if (plan.sites < 1) lacks.push('takes no site of its own');
-  if (bytes > plan.storageBytes) lacks.push('too little storage for the live release and the next one');
-  if (files > plan.files) lacks.push(`at most ${plan.files} files, two releases have ${files}`);
-  if (needs.ownDomain && !plan.ownDomain) lacks.push('no domain of one’s own');
-  if (needs.certificate && !plan.certificate) lacks.push('no certificate');
-  if (needs.password && !plan.password) lacks.push('no password for visitors');
-  if (needs.backups && plan.backupDays === 0) lacks.push('no backups');
+  const lacks: PlanLackMessage[] = [];
+  if (plan.sites < 1) lacks.push(planLack('site-of-its-own'));
+  if (bytes > plan.storageBytes) lacks.push(planLack('storage'));
+  if (files > plan.files) lacks.push(planLack('files', { most: plan.files, needed: files }));
+  if (needs.ownDomain && !plan.ownDomain) lacks.push(planLack('own-domain'));
+  if (needs.certificate && !plan.certificate) lacks.push(planLack('certificate'));
+  if (needs.password && !plan.password) lacks.push(planLack('password'));
+  if (needs.backups && plan.backupDays === 0) lacks.push(planLack('backups'));
   return {
     fits: lacks.length === 0,
     lacks,

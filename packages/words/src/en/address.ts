@@ -1,3 +1,4 @@
+import type { planLack } from '@fastigium/core/hosting';
 import type { certificate, host, nameFound } from '@fastigium/contracts/messages/address';
 import type { mail, nameFault, recordNote, recordStep, resolved, zoneFault } from '@fastigium/core/dns';
 import type { nameScore } from '@fastigium/core/domain/messages';
@@ -130,4 +131,14 @@ export const zoneFaultWords: CatalogueOf<typeof zoneFault> = {
   'txt-empty': 'a TXT record without text',
   'string-long': 'one string of a TXT record is longer than 255 octets; split it into several',
   'not-sent': '{type} records cannot be sent from here',
+};
+
+export const planLackWords: CatalogueOf<typeof planLack> = {
+  'site-of-its-own': 'takes no site of its own',
+  storage: 'too little storage for the live release and the next one',
+  files: 'at most {most, plural, one {# file} other {# files}}, two releases have {needed, number}',
+  'own-domain': 'no domain of one’s own',
+  certificate: 'no certificate',
+  password: 'no password for visitors',
+  backups: 'no backups',
 };

@@ -112,7 +112,7 @@ const useStandIn = () =>
       {{ say('hostBench.chooseAPlanAndA') }}
     </p>
     <p v-if="chosen && !chosen.fits" class="wrong">
-      {{ say('hostBench.itIsTooSmallFor', { lacks: chosen.lacks.join('; ') }) }}
+      {{ say('hostBench.itIsTooSmallFor', { lacks: chosen.lacks.map(speak).join('; ') }) }}
     </p>
     <hr class="rule" />
     <h2 class="heading">{{ say('hostBench.temporaryAddress') }}</h2>

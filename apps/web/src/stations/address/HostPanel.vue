@@ -8,6 +8,7 @@ import { size } from '../../logic/format.ts';
 import { useSession } from '../../stores/session.ts';
 import { useHosting } from './hosting.ts';
 import VisitorCountries from './VisitorCountries.vue';
+import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 const { view, months, plan, region } = useHosting();
@@ -81,7 +82,7 @@ const farthest = computed(() => Math.max(1, ...(view.value?.regions.map(({ km })
                   ? say('hostPanel.fitsUses', {
                       usedPercent: each.usedPercent < 1 ? say('hostPanel.lessThan1') : Math.round(each.usedPercent),
                     })
-                  : say('hostPanel.tooSmall', { lacks: each.lacks.join('; ') })
+                  : say('hostPanel.tooSmall', { lacks: each.lacks.map(speak).join('; ') })
               }}<span v-if="each.plan.id === cheapestFit" class="quiet">{{
                 say('hostPanel.theLeastThatFits')
               }}</span></span
