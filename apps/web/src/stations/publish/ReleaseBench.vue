@@ -5,7 +5,7 @@ import { computed, ref } from 'vue';
 import { call } from '../../api/client.ts';
 import JobProgress from '../../components/JobProgress.vue';
 import LabelledField from '../../components/LabelledField.vue';
-import { dayInWords, size } from '../../logic/format.ts';
+import { size } from '../../logic/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -13,6 +13,7 @@ import { setTimeApi, type SetTime } from '@fastigium/contracts/api/setTime';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useCauses } from './causes.ts';
 import InspectionPanel from './InspectionPanel.vue';
+import LiveAt from './LiveAt.vue';
 import ReleaseLadder from './ReleaseLadder.vue';
 import SetTimePanel from './SetTimePanel.vue';
 import RehearsalPanel from './RehearsalPanel.vue';
@@ -20,7 +21,6 @@ import TellOthers from './TellOthers.vue';
 import VisitorsPanel from './VisitorsPanel.vue';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
-import RichWords from '../../words/RichWords.ts';
 
 const props = defineProps<{ releases: readonly Release[] }>();
 const emit = defineEmits<{ compare: [number: number] }>();
@@ -195,32 +195,7 @@ function goBack(release: Release): Promise<void> {
   </template>
   <template v-if="site.overview?.liveUrl">
     <hr class="rule" />
-    <p v-if="site.overview.live?.downSince">
-      {{ say('releaseBench.nobodyGetsItAnyMore', { downSince: dayInWords(site.overview.live.downSince) }) }}
-    </p>
-    <p v-else-if="site.overview.address?.state === 'right'">
-      <RichWords
-        :words="
-          say.parts('releaseBench.liveAtHttpsAndBy', {
-            main: site.overview.address.main,
-            basePath: site.overview.basePath,
-            liveUrl: site.overview.liveUrl,
-          })
-        "
-        ><template #address="{ words }"
-          ><span class="address">{{ words }}</span></template
-        ><template #link="{ words }"
-          ><a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ words }}</a></template
-        ></RichWords
-      >
-    </p>
-    <p v-else>
-      <RichWords :words="say.parts('releaseBench.liveAt', { liveUrl: site.overview.liveUrl })"
-        ><template #link="{ words }"
-          ><a class="address" :href="site.overview.liveUrl" target="_blank" rel="noopener">{{ words }}</a></template
-        ></RichWords
-      >
-    </p>
+    <LiveAt :overview="site.overview" :url="site.overview.liveUrl" />
   </template>
   <p>
     <RouterLink class="text-link" :to="{ name: 'move' }">{{ say('common.theDayOfTheMove') }}</RouterLink>{{ ' ' }}
@@ -282,8 +257,5 @@ dd {
   align-items: center;
   gap: 12px;
   margin-top: 12px;
-}
-a.address {
-  color: var(--lapis);
 }
 </style>

@@ -16,7 +16,8 @@ import { isoDay } from '@fastigium/core/reach';
 import { useWorld } from '../../stores/world.ts';
 import PagePicker from '../shared/PagePicker.vue';
 import type { PickedTarget } from '../shared/pickedTarget.ts';
-import { ENTRY_CHOICES, entryMark, passwordOf, placeWords } from './visitorWords.ts';
+import VisitorRow from './VisitorRow.vue';
+import { ENTRY_CHOICES, passwordOf } from './visitorWords.ts';
 import { say } from './words.ts';
 
 const site = useSite();
@@ -124,48 +125,15 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
       {{ say('visitorsPanel.thisHostOnlyKeepsFiles') }}
     </p>
     <ul>
-      <li v-for="row in rows" :key="row.place ?? ''">
-        <KeystoneMark :mark="entryMark(row.kind)" />
-        <span class="what"
-          ><span class="one-line" :title="row.address">{{
-            row.place === null ? row.title : say('visitorsPanel.andBelow', { title: row.title })
-          }}</span
-          ><span class="quiet"
-            >{{ placeWords(row)
-            }}<template v-if="shown(row)"
-              >: <b class="address">{{ shown(row) }}</b></template
-            ></span
-          ></span
-        >
-        <span v-if="session.mayEdit" class="ways">
-          <button
-            v-if="row.kind === 'password' && !shown(row)"
-            class="text-link"
-            type="button"
-            :aria-label="say('visitorsPanel.showThePasswordOf', { title: row.title })"
-            @click="showPasswords"
-          >
-            {{ say('visitorsPanel.show') }}
-          </button>
-          <button
-            class="text-link"
-            type="button"
-            :aria-label="say('visitorsPanel.changeWhoCanVisit', { title: row.title })"
-            @click="openForm('entry', row)"
-          >
-            {{ say('visitorsPanel.change') }}
-          </button>
-          <button
-            v-if="row.place !== null"
-            class="text-link"
-            type="button"
-            :aria-label="say('visitorsPanel.takeBackWhatIsSaid', { title: row.title })"
-            @click="takeBack(row)"
-          >
-            {{ say('common.takeBack') }}
-          </button>
-        </span>
-      </li>
+      <VisitorRow
+        v-for="row in rows"
+        :key="row.place ?? ''"
+        :row="row"
+        :password="shown(row)"
+        @show="showPasswords"
+        @change="openForm('entry', row)"
+        @take-back="takeBack(row)"
+      />
       <li v-if="isClosed || visitors.instead">
         <KeystoneMark :mark="visitors.instead ? 'verdigris' : 'ochre'" />
         <span class="what"

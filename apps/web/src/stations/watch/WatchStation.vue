@@ -2,7 +2,7 @@
 /** Watch: what visitors of the live site do not find, settled in place, and which redirects they use. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
-import { watchApi, type LostAddress, type UsedRule, type Watch } from '@fastigium/contracts/api/watch';
+import { watchApi, type LostAddress, type Watch } from '@fastigium/contracts/api/watch';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { call } from '../../api/client.ts';
@@ -14,8 +14,7 @@ import LedgerList from '../../components/LedgerList.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import StationLayout from '../../components/StationLayout.vue';
 import { mayTakeFocus } from '../../logic/focus.ts';
-import { figure, when } from '../../logic/format.ts';
-import { useNotices } from '../../stores/notices.ts';
+import { figure } from '../../logic/format.ts';
 import { useReadAgain } from '../../stores/readAgain.ts';
 import { useSession } from '../../stores/session.ts';
 import { useSite } from '../../stores/site.ts';
@@ -24,20 +23,19 @@ import RedirectBench from '../shared/settling/RedirectBench.vue';
 import { settleByKey } from '../shared/settling/settlingKeys.ts';
 import { shownAddress } from '../shared/settling/shownAddress.ts';
 import AlertLines from '../shared/AlertLines.vue';
-import DaysChart from './DaysChart.vue';
 import DayTicks from './DayTicks.vue';
 import RuleUseBench from './RuleUseBench.vue';
+import RulesLedger from './RulesLedger.vue';
 import UpView from './UpView.vue';
-import { daysWords, isOpen, isWorthRetiring, ruleStanding, STANDING } from './watchWords.ts';
+import WatchDays from './WatchDays.vue';
+import { isOpen, isWorthRetiring, STANDING } from './watchWords.ts';
 import { inBackground } from '../../stores/background.ts';
 import { say } from './words.ts';
 
 const GRID_LOST = 'minmax(0, 5fr) 76px 56px minmax(0, 3fr)';
-const GRID_RULES = 'minmax(0, 5fr) 56px minmax(0, 5fr) minmax(0, 4fr)';
 type View = 'lost' | 'all' | 'used' | 'unused' | 'up';
 const site = useSite();
 const session = useSession();
-const notices = useNotices();
 const world = useWorld();
 const seen = shallowRef<Watch>();
 const redirects = shallowRef<readonly RedirectRow[]>([]);
@@ -47,7 +45,6 @@ const view = ref<View>(useRoute().query.show === 'host' ? 'up' : 'lost');
 const search = ref('');
 const selected = ref<string>();
 const benchOpen = ref(false);
-const reading = ref(false);
 const list = ref<{ focus(): void }>();
 const bench = ref<InstanceType<typeof RedirectBench>>();
 
@@ -125,21 +122,6 @@ function moveOn(): void {
   if (mayTakeFocus()) list.value?.focus();
 }
 
-async function readNow(): Promise<void> {
-  if (site.id === undefined) return;
-  reading.value = true;
-  try {
-    const { requests } = await call(watchApi.read, { params: { site: site.id } });
-    notices.done(
-      requests === 0 ? say('watchStation.nobodyHasComeSince') : say('watchStation.requestsByPeopleSince', { requests }),
-    );
-  } catch (error) {
-    notices.problem(error);
-  } finally {
-    reading.value = false;
-  }
-}
-
 function work(): void {
   benchOpen.value = true;
   inBackground(nextTick(() => bench.value?.start()));
@@ -174,28 +156,7 @@ const emptyWords = computed(() => {
     :bench-label="say('watchStation.theSelectedAddress')"
   >
     <template #ledger>
-      <div v-if="seen && seen.state !== 'none'" class="days">
-        <p>
-          <b>{{ daysWords(seen.days) }}</b><span class="quiet"
-            >{{
-              seen.problem
-                ? ''
-                : seen.readAt
-                  ? say('watchStation.accessLogRead', { readAt: when(seen.readAt, now) })
-                  : say('watchStation.accessLogNotReadYet')
-            }}<button
-              v-if="session.mayEdit && seen.state === 'reading'"
-              class="text-link"
-              type="button"
-              :disabled="reading"
-              @click="readNow"
-            >
-              {{ say('watchStation.readNow') }}
-            </button></span
-          >
-        </p>
-        <DaysChart :days="seen.days" />
-      </div>
+      <WatchDays v-if="seen && seen.state !== 'none'" :seen="seen" :now="now" />
       <AlertLines v-if="seen" :alerts="seen.alerts" @go="view = $event.kind === 'spike' ? 'lost' : 'up'" />
       <LedgerHead v-model="search" :search-label="say('watchStation.searchAddresses')">
         <SegmentedChoice
@@ -285,44 +246,15 @@ const emptyWords = computed(() => {
           >
         </LedgerList>
       </template>
-      <template v-else>
-        <LedgerColumns
-          :grid="GRID_RULES"
-          :columns="[
-            { label: say('watchStation.oldAddressOrPattern') },
-            { label: say('common.visits'), figure: true },
-            { label: say('common.leadsTo') },
-            { label: say('watchStation.use') },
-          ]"
-        />
-        <LedgerList
-          v-model="selected"
-          :items="ruleRows"
-          :key-of="(each: UsedRule) => each.from"
-          :row-height="40"
-          :label="say('watchStation.redirectsByUse')"
-          @pick="benchOpen = true"
-          @enter="benchOpen = true"
-        >
-          <template #default="{ item }">
-            <div class="cells" :style="{ gridTemplateColumns: GRID_RULES }">
-              <span class="address one-line" :title="item.from">{{ shownAddress(item.from) }}</span>
-              <span class="figure">{{ item.visits === 0 ? '' : figure(item.visits) }}</span>
-              <span class="address one-line" :class="{ quiet: item.to === null }">{{
-                item.to ?? say('common.goneForGood')
-              }}</span>
-              <span class="quiet one-line">{{
-                item.lastAt
-                  ? `${ruleStanding(item, seen?.since ?? null, world.nowMs)}, ${when(item.lastAt, now)}`
-                  : ruleStanding(item, seen?.since ?? null, world.nowMs)
-              }}</span>
-            </div>
-          </template>
-          <template #empty
-            ><p class="empty">{{ emptyWords }}</p></template
-          >
-        </LedgerList>
-      </template>
+      <RulesLedger
+        v-else
+        v-model="selected"
+        :rules="ruleRows"
+        :since="seen?.since ?? null"
+        :now="now"
+        :empty="emptyWords"
+        @pick="benchOpen = true"
+      />
     </template>
     <template #bench>
       <RuleUseBench
@@ -369,22 +301,6 @@ const emptyWords = computed(() => {
 </template>
 
 <style scoped>
-.days {
-  border-bottom: var(--line);
-  padding-top: 10px;
-}
-.days .quiet {
-  display: flex;
-  gap: 12px;
-  align-items: baseline;
-}
-.days p {
-  display: flex;
-  justify-content: space-between;
-  gap: 16px;
-  margin: 0;
-  padding-inline: 20px;
-}
 .cells {
   display: grid;
   gap: 16px;

@@ -3,28 +3,24 @@
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import type { RemovalRow } from '@fastigium/contracts/api/removals';
 import { computed, ref, watch } from 'vue';
-import KeystoneMark from '../../../components/KeystoneMark.vue';
 import LedgerColumns from '../../../components/LedgerColumns.vue';
 import LedgerHead from '../../../components/LedgerHead.vue';
 import LedgerList from '../../../components/LedgerList.vue';
 import StationLayout from '../../../components/StationLayout.vue';
-import { dayOf, figure, when } from '../../../logic/format.ts';
 import { useSession } from '../../../stores/session.ts';
-import { useWorld } from '../../../stores/world.ts';
 import ForGoodPanel from './ForGoodPanel.vue';
 import KeepingTime from './KeepingTime.vue';
 import { filtered, SORTS, sorted, type SortBy } from './listing.ts';
-import { keptWords, KIND_WORDS } from './removalWords.ts';
+import { KIND_WORDS } from './removalWords.ts';
 import { useRemovals } from './removals.ts';
 import RemovedBench from './RemovedBench.vue';
+import RemovedCells from './RemovedCells.vue';
 import ManyPutBack from './ManyPutBack.vue';
-import { speak } from '../../../words/index.ts';
 import { say } from '../words.ts';
 
 defineProps<{ pages: readonly PageRow[]; version: number }>();
 const GRID = '18px minmax(0, 5fr) minmax(0, 4fr) 92px 62px 84px';
 const session = useSession();
-const world = useWorld();
 const list = useRemovals();
 const search = ref('');
 const person = ref('');
@@ -74,8 +70,6 @@ function onKey(event: KeyboardEvent, at: RemovalRow | undefined): void {
   else return;
   event.preventDefault();
 }
-const isSoon = (each: RemovalRow) =>
-  each.keptUntil !== null && new Date(each.keptUntil).getTime() - world.nowMs < 7 * 86_400_000;
 </script>
 
 <template>
@@ -164,53 +158,7 @@ const isSoon = (each: RemovalRow) =>
         @key="onKey"
       >
         <template #default="{ item }">
-          <div class="cells" :style="{ gridTemplateColumns: GRID }">
-            <span
-              class="box"
-              :class="{ on: marked.has(item.of) }"
-              :title="say('removedView.markItSpace')"
-              @click.stop="mark(item)"
-              @dblclick.stop
-              ><span v-if="marked.has(item.of)" class="visually-hidden">{{ say('removedView.marked2') }}</span></span
-            >
-            <span class="two"
-              ><span class="one-line" :title="item.label"
-                ><KeystoneMark class="mark" mark="dashed" />{{ item.label
-                }}<span v-if="item.size > 1" class="quiet"
-                  >&ensp;{{
-                    item.left < item.size
-                      ? say('removedView.ofOut', { left: item.left, item: item.size })
-                      : say('removedView.andMore', { item: item.size - 1 })
-                  }}</span
-                ></span
-              ><span class="quiet one-line" :class="{ address: item.address }">{{
-                item.address ?? KIND_WORDS[item.kind]
-              }}</span></span
-            >
-            <span class="two"
-              ><span class="quiet one-line">{{ speak(item.from) }}</span
-              ><span class="quiet one-line">{{ item.why }}</span></span
-            >
-            <span class="two"
-              ><span class="quiet one-line">{{ when(item.at, world.now) }}</span
-              ><span class="quiet one-line" :title="item.by.name">{{
-                say('removedView.by2', { initials: item.by.initials })
-              }}</span></span
-            >
-            <span class="figure quiet">{{ item.visits === null ? '' : figure(item.visits) }}</span>
-            <span
-              class="quiet one-line"
-              :class="{ wait: isSoon(item) }"
-              :title="
-                item.held
-                  ? item.held.reason
-                  : item.keptUntil
-                    ? say('removedView.goesForGoodOn', { keptUntil: dayOf(item.keptUntil) })
-                    : ''
-              "
-              >{{ keptWords(item) }}</span
-            >
-          </div>
+          <RemovedCells :item="item" :grid="GRID" :is-marked="marked.has(item.of)" @mark="mark(item)" />
         </template>
         <template #empty
           ><p class="empty">
@@ -268,37 +216,6 @@ select {
   display: flex;
   gap: 10px;
   align-items: center;
-}
-.cells {
-  display: grid;
-  gap: 16px;
-  align-items: center;
-}
-.two {
-  display: grid;
-  min-width: 0;
-  line-height: 18px;
-}
-.mark {
-  margin-inline-end: 7px;
-  vertical-align: -1px;
-}
-.wait {
-  color: var(--ochre-dark);
-  font-weight: 600;
-}
-.box {
-  width: 13px;
-  height: 13px;
-  border: 1px solid var(--ink-5);
-  border-radius: 2px;
-  background: var(--bench);
-  cursor: pointer;
-}
-.box.on {
-  background: var(--ink-9);
-  border-color: var(--ink-9);
-  box-shadow: inset 0 0 0 2px var(--bench);
 }
 .empty {
   padding: 20px;

@@ -22,6 +22,7 @@ import { provedCoverage } from '../coverage.ts';
 import CoverageBar from '../CoverageBar.vue';
 import { shownAddress } from '../../shared/settling/shownAddress.ts';
 import { BAD_ENDS, END_WORDS, flowsOf, wayOf, type Asked } from './flows.ts';
+import FlowFigures from './FlowFigures.vue';
 import ProofHops from './ProofHops.vue';
 import { speak } from '../../../words/index.ts';
 import { inBackground } from '../../../stores/background.ts';
@@ -161,26 +162,7 @@ useShortcuts(() => [
           </button>
         </p>
         <ProofChart v-if="!inFigures" :flows="flows" :by-visits="byVisits" />
-        <div v-else class="figures" tabindex="0" role="region" :aria-label="say('proofView.whereOldBranchesLeadIn')">
-          <table>
-            <thead>
-              <tr>
-                <th>{{ say('proofView.oldBranch') }}</th>
-                <th>{{ say('proofView.endsAt') }}</th>
-                <th class="figure">{{ say('common.addresses') }}</th>
-                <th class="figure">{{ say('common.visits') }}</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="flow in flows" :key="`${flow.from} ${flow.to}`">
-                <td class="address">{{ flow.from }}</td>
-                <td class="address">{{ flow.to }}</td>
-                <td class="figure">{{ figure(flow.addresses) }}</td>
-                <td class="figure">{{ figure(flow.visits) }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
+        <FlowFigures v-else :flows="flows" />
       </div>
       <LedgerHead v-model="search" :search-label="say('proofView.searchTheProof')">
         <SegmentedChoice
@@ -318,29 +300,6 @@ p {
 }
 .drawing p {
   margin: 4px 0;
-}
-.figures {
-  font-size: 12px;
-  height: 210px;
-  overflow: auto;
-}
-table {
-  border-collapse: collapse;
-  width: 100%;
-  margin-block: 6px;
-}
-th {
-  text-align: left;
-  font-weight: 400;
-  color: var(--ink-5);
-}
-th.figure {
-  text-align: right;
-}
-th,
-td {
-  padding: 2px 12px 2px 0;
-  border-bottom: var(--line);
 }
 .cells {
   display: grid;

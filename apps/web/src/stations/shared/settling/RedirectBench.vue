@@ -22,6 +22,7 @@ import type { LeadingTarget, PickedTarget } from '../pickedTarget.ts';
 import CandidateCard from './CandidateCard.vue';
 import { NOISE_WORDS } from './noise.ts';
 import OldPageCard from './OldPageCard.vue';
+import RuleOptions from './RuleOptions.vue';
 import { shownAddress } from './shownAddress.ts';
 import { readTarget, STATUS_OPTIONS, suggestedTarget, type ChosenStatus } from './target.ts';
 import { inBackground } from '../../../stores/background.ts';
@@ -56,7 +57,6 @@ const options = ref({
 });
 const note = ref(props.row?.note ?? '');
 const until = ref(props.row?.until ?? '');
-const hasTerm = ref(note.value !== '' || until.value !== '');
 const home = computed(() => props.pages.find(({ isHome }) => isHome));
 const candidates = computed(() => (props.row?.origin === 'open' ? (old.value?.suggestions ?? []) : []));
 const target = computed<LeadingTarget | undefined>(() =>
@@ -341,35 +341,7 @@ defineExpose({
         <span class="quiet">{{ STATUS_OPTIONS.find(({ value }) => value === status)?.hint }}</span>
       </h2>
       <SegmentedChoice v-model="status" :label="say('redirectBench.statusOfTheAnswer')" :options="STATUS_OPTIONS" />
-      <div class="options">
-        <label
-          ><input v-model="options.dropsQuery" type="checkbox" /> {{ say('redirectBench.dropTheVisitorsQuery') }}</label
-        >
-        <label
-          ><input v-model="options.ignoreCase" type="checkbox" />
-          {{ say('redirectBench.letterCaseDoesNotCount') }}</label
-        >
-        <label><input v-model="options.anySlash" type="checkbox" /> {{ say('redirectBench.withALastSlashOr') }}</label>
-      </div>
-      <p v-if="!hasTerm" class="apart">
-        <button class="text-link" type="button" @click="hasTerm = true">
-          {{ say('redirectBench.withANoteOrUntil') }}
-        </button>
-      </p>
-      <div v-else class="term">
-        <LabelledField
-          v-model="note"
-          :label="say('common.note')"
-          :placeholder="say('redirectBench.whyItIsThere')"
-          maxlength="500"
-        />
-        <LabelledField
-          v-model="until"
-          type="date"
-          :label="say('redirectBench.until')"
-          :title="say('redirectBench.theLastDayItHolds')"
-        />
-      </div>
+      <RuleOptions v-model:options="options" v-model:note="note" v-model:until="until" />
       <p v-if="row?.origin === 'open'" class="apart">
         <button class="text-link" type="button" @click="setApart(true)">
           {{ say('redirectBench.setApartNobodyFollowsA') }}</button>{{ ' ' }}
@@ -413,20 +385,6 @@ p {
 }
 .away {
   border-color: var(--madder);
-}
-.options {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 16px;
-  margin-top: 8px;
-  font-size: 12px;
-  color: var(--ink-7);
-}
-.term {
-  display: grid;
-  grid-template-columns: 1fr 150px;
-  gap: 10px;
-  margin-top: 10px;
 }
 .problem {
   border-left: 3px solid var(--ochre);
