@@ -172,7 +172,7 @@ describe('a place is found again', () => {
     expect(recogniseAll(parsed('<body><p>Dusk</p>'), textAnchor(html, 'Day'))).toEqual([]);
   });
 
-  it('by its position: an element, or one of its texts', () => {
+  it('by its position: a whole tag with what is in it, or one of its texts', () => {
     const html = '<body><p>One <b>two</b> three</p><p>Four</p>';
     const document = parsed(html);
     const at = html.indexOf('<p>');

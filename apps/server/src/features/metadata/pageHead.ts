@@ -75,9 +75,7 @@ export async function pageHead(deps: Deps, site: string, id: string): Promise<Pa
       language,
       address: draft.basePath + address,
     })),
-    dataProblems: draftLines
-      .filter(({ name }) => name === 'json')
-      .flatMap(({ text: data }) => checkData(data)),
+    dataProblems: draftLines.filter(({ name }) => name === 'json').flatMap(({ text: data }) => checkData(data)),
   };
 }
 
