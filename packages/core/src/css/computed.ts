@@ -96,6 +96,14 @@ export function* seenTexts(document: PageDocument, matcher: Matcher): Generator<
   }
 }
 
+/** What each says anew where it says nothing of it (CSS Cascade 5, section 3). */
+const SHORTHANDS: Readonly<Record<string, readonly string[]>> = {
+  background: ['background-color', 'background-image'],
+  font: ['font-size', 'font-weight'],
+};
+/** CSS Cascade 5, section 7.3; of what is inherited, `unset` is the same. */
+const INHERITED = /^(inherit|unset)$/;
+
 /** Undefined for what is not seen, or not where it stands. */
 function computed(element: Element, inherited: State, rules: readonly StyleRule[]): State | undefined {
   const inline = attribute(element, 'style');
@@ -104,13 +112,16 @@ function computed(element: Element, inherited: State, rules: readonly StyleRule[
   for (const important of [false, true]) {
     for (const { declarations } of [...rules, ...own])
       for (const [property, { value, important: is }] of declarations)
-        if (is === important) declared.set(property, value);
+        if (is === important) {
+          declared.set(property, value);
+          for (const part of SHORTHANDS[property] ?? []) declared.delete(part);
+        }
   }
   const variables = new Map(inherited.variables);
   for (const [property, value] of declared) if (property.startsWith('--')) variables.set(property, value);
   const get = (property: string) => {
     const value = declared.get(property);
-    return value === undefined ? undefined : resolveVariables(value, variables);
+    return value === undefined ? undefined : resolveVariables(value, variables).toLowerCase();
   };
   if (get('display') === 'none' || get('visibility') === 'hidden' || attribute(element, 'hidden') !== undefined)
     return undefined;
@@ -125,17 +136,12 @@ function computed(element: Element, inherited: State, rules: readonly StyleRule[
   const isLink = element.tagName === 'a' && attribute(element, 'href') !== undefined;
   const base = isLink && !inherited.isLink ? LINK : inherited.colour;
   const colour = colourOf(get('color'), base, inherited.colour);
-  const isBold = boldOf(get('font-weight') ?? get('font'), BOLD.has(element.tagName) || inherited.isBold);
   return {
     colour,
-    isBold,
+    isBold: boldOf(get, BOLD.has(element.tagName) || inherited.isBold, inherited.isBold),
     isLink: isLink || inherited.isLink,
     variables,
-    sizePx: sizeOf(
-      get('font-size') ?? fontSize(get('font')),
-      inherited.sizePx * (HEADING_EM[element.tagName] ?? 1),
-      inherited.sizePx,
-    ),
+    sizePx: sizeOf(get, inherited.sizePx * (HEADING_EM[element.tagName] ?? 1), inherited.sizePx),
     background: backgroundOf(get, colour, inherited.background),
   };
 }
@@ -153,11 +159,14 @@ function resolveVariables(value: string, variables: ReadonlyMap<string, string>,
   );
 }
 
+/** What is declared of a property, without variables, in small letters. */
+type Declared = (property: string) => string | undefined;
+
 const toRgb = converter('rgb');
 
 function colourOf(value: string | undefined, otherwise: Rgba, inherited: Rgba): Rgba {
   if (value === undefined) return otherwise;
-  if (/^(inherit|unset|currentcolor)$/i.test(value)) return inherited;
+  if (INHERITED.test(value) || value === 'currentcolor') return inherited;
   return rgba(value) ?? otherwise;
 }
 
@@ -168,34 +177,35 @@ function rgba(value: string): Rgba | undefined {
   return { r: within(found.r), g: within(found.g), b: within(found.b), alpha: found.alpha ?? 1 };
 }
 
-function backgroundOf(
-  get: (property: string) => string | undefined,
-  colour: Rgba,
-  behind: Rgb | undefined,
-): Rgb | undefined {
+function backgroundOf(get: Declared, colour: Rgba, behind: Rgb | undefined): Rgb | undefined {
   const shorthand = get('background');
-  const image = get('background-image') ?? '';
-  if (/url\(|gradient\(|image\(/.test(`${shorthand ?? ''} ${image}`)) return undefined;
+  if (/url\(|gradient\(|image\(/.test(get('background-image') ?? shorthand ?? '')) return undefined;
   const value =
     get('background-color') ??
-    shorthand?.split(/\s+(?![^(]*\))/).find((part) => rgba(part) !== undefined || /^currentcolor$/i.test(part));
-  if (value === undefined || /^(inherit|unset|initial|none|transparent)$/i.test(value)) return behind;
-  const own = /^currentcolor$/i.test(value) ? colour : rgba(value);
+    shorthand?.split(/\s+(?![^(]*\))/).find((part) => rgba(part) !== undefined || part === 'currentcolor');
+  if (value === undefined || /^(inherit|unset|initial|none|transparent)$/.test(value)) return behind;
+  const own = value === 'currentcolor' ? colour : rgba(value);
   if (!own) return behind;
   if (own.alpha === 1) return own;
   return behind && over(own, behind);
 }
 
-function boldOf(value: string | undefined, otherwise: boolean): boolean {
-  const weight = value === undefined ? undefined : /\b(bold|bolder|normal|lighter|[1-9]00)\b/.exec(value)?.[1];
-  if (weight === undefined) return otherwise;
+function boldOf(get: Declared, otherwise: boolean, inherited: boolean): boolean {
+  const shorthand = get('font');
+  const value = get('font-weight') ?? shorthand;
+  if (value === undefined) return otherwise;
+  if (INHERITED.test(value)) return inherited;
+  const weight = /\b(bold|bolder|normal|lighter|[1-9]00)\b/.exec(value)?.[1];
+  // A shorthand that says nothing of the weight says that it is normal (CSS Fonts 4, section 2.7).
+  if (weight === undefined) return fontSize(shorthand) === undefined && otherwise;
   return weight === 'bold' || weight === 'bolder' || Number(weight) >= 700;
 }
 
 function fontSize(shorthand: string | undefined): string | undefined {
-  return shorthand === undefined
-    ? undefined
-    : /(?:^|\s)([\d.]+(?:px|em|rem|pt|%)|(?:x{1,2}-)?small|medium|(?:x{1,2}-)?large)(?=\s*\/|\s)/.exec(shorthand)?.[1];
+  if (shorthand === undefined || INHERITED.test(shorthand)) return shorthand;
+  return /(?:^|\s)([\d.]+(?:px|em|rem|pt|%)|(?:x{1,2}-)?small|medium|(?:x{1,2}-)?large)(?=\s*\/|\s)/.exec(
+    shorthand,
+  )?.[1];
 }
 
 /** CSS Fonts 4, section 2.5: sizes of the keywords for a medium of 16 px. */
@@ -209,8 +219,10 @@ const KEYWORDS: Readonly<Record<string, number>> = {
   'xx-large': 32,
 };
 
-function sizeOf(value: string | undefined, otherwise: number, inheritedPx: number): number {
+function sizeOf(get: Declared, otherwise: number, inheritedPx: number): number {
+  const value = get('font-size') ?? fontSize(get('font'));
   if (value === undefined) return otherwise;
+  if (INHERITED.test(value)) return inheritedPx;
   const keyword = KEYWORDS[value];
   if (keyword !== undefined) return keyword;
   const [, number = '', unit = ''] = /^([\d.]+)(px|em|rem|pt|%)$/.exec(value) ?? [];

@@ -7,6 +7,7 @@ export interface StyleRule {
   readonly selector: string;
   /** Specificity (Selectors 4, section 17) as one number. */
   readonly weight: number;
+  /** In the order in which they hold. */
   readonly declarations: ReadonlyMap<string, { readonly value: string; readonly important: boolean }>;
 }
 
@@ -73,8 +74,12 @@ export function readSheet(css: string): StyleRule[] {
       node.block.children.forEach((child) => {
         if (child.type !== 'Declaration') return;
         const property = child.property.startsWith('--') ? child.property : child.property.toLowerCase();
-        if (WANTED.test(property))
-          declarations.set(property, { value: generate(child.value).trim(), important: child.important !== false });
+        const important = child.important !== false;
+        // Importance goes before order (CSS Cascade 5, section 6.1).
+        if (!WANTED.test(property) || (declarations.get(property)?.important === true && !important)) return;
+        // What is said again stands last.
+        declarations.delete(property);
+        declarations.set(property, { value: generate(child.value).trim(), important });
       });
       if (declarations.size === 0) return;
       node.prelude.children.forEach((selector) =>
