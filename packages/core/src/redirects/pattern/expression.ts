@@ -25,7 +25,8 @@ export type Expression =
 const isDigit = (code: number) => code >= 48 && code <= 57;
 const isWord = (code: number) =>
   isDigit(code) || (code >= 65 && code <= 90) || (code >= 97 && code <= 122) || code === 95;
-const isSpace = (code: number) => code === 32 || (code >= 9 && code <= 13) || code === 0xa0 || code === 0xfeff;
+/** ECMA-262, section 12.2: spaces of every script, and ends of lines. */
+const isSpace = (code: number) => /\s/.test(String.fromCharCode(code));
 /** ECMA-262, section 12.3: the dot does not match these. */
 const isLineEnd = (code: number) => code === 10 || code === 13 || code === 0x2028 || code === 0x2029;
 export const ANY: Expression = { kind: 'set', has: (code) => !isLineEnd(code) };
