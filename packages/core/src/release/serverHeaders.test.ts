@@ -46,10 +46,10 @@ const FILES = [
 ];
 
 describe('headers for nginx', () => {
-  const lines = nginxHeaders(FILES).split('\n');
+  const written = () => nginxHeaders(FILES).split('\n');
 
   it('tell the type of each ending that most of its files have', () => {
-    expect(lines.slice(0, 6)).toEqual([
+    expect(written().slice(0, 6)).toEqual([
       '# Headers: include this file inside server { }, before redirects-server.conf.',
       'types {',
       '  "text/css; charset=utf-8" css;',
@@ -57,11 +57,11 @@ describe('headers for nginx', () => {
       '  "text/html; charset=windows-1252" htm;',
       '}',
     ]);
-    expect(lines[6]).toBe('default_type application/octet-stream;');
+    expect(written()[6]).toBe('default_type application/octet-stream;');
   });
 
   it('tell files that are otherwise one by one, a folder’s page by its folder too', () => {
-    const located = lines.filter((line) => line.startsWith('location') && !line.includes('internal'));
+    const located = written().filter((line) => line.startsWith('location') && !line.includes('internal'));
     expect(located).toEqual([
       'location = "/old/index.html" { types { } default_type "text/html; charset=windows-1252"; try_files "/old/index.html" =404; }',
       'location = "/old/" { types { } default_type "text/html; charset=windows-1252"; try_files "/old/index.html" =404; }',
@@ -72,8 +72,8 @@ describe('headers for nginx', () => {
   });
 
   it('tell how long files may be kept, and what is shown where nothing is', () => {
-    expect(lines.filter((line) => line.startsWith('add_header'))).toEqual(['add_header Cache-Control "no-cache";']);
-    expect(lines.slice(-4)).toEqual([
+    expect(written().filter((line) => line.startsWith('add_header'))).toEqual(['add_header Cache-Control "no-cache";']);
+    expect(written().slice(-4)).toEqual([
       'error_page 404 "/404.html";',
       'error_page 410 "/404.html";',
       'location = "/404.html" { internal; auth_basic off; }',
@@ -95,10 +95,10 @@ describe('headers for nginx', () => {
 });
 
 describe('headers for Apache', () => {
-  const text = apacheHeaders(FILES);
+  const written = () => apacheHeaders(FILES);
 
   it('tell the type of each ending, and none for files without one', () => {
-    expect(text.split('\n').slice(0, 9)).toEqual([
+    expect(written().split('\n').slice(0, 9)).toEqual([
       '# Headers: include this file inside <VirtualHost>. It needs mod_mime and mod_headers.',
       'AddDefaultCharset Off',
       '# A file without an ending has no type otherwise.',
@@ -112,16 +112,16 @@ describe('headers for Apache', () => {
   });
 
   it('tell files that are otherwise one by one, letters that mean something escaped', () => {
-    expect(text).toContain(
+    expect(written()).toContain(
       '<LocationMatch "^(?:/old/index\\\\.html|/old/)$">\n  ForceType "text/html; charset=windows-1252"\n</LocationMatch>',
     );
-    expect(text).toContain('<LocationMatch "^(?:/odd\\\\.x\\"y)$">\n  ForceType "text/x"\n</LocationMatch>');
-    expect(text).not.toContain('README');
+    expect(written()).toContain('<LocationMatch "^(?:/odd\\\\.x\\"y)$">\n  ForceType "text/x"\n</LocationMatch>');
+    expect(written()).not.toContain('README');
   });
 
   it('tell how long files may be kept, and what is shown where nothing is', () => {
-    expect(text.endsWith('ErrorDocument 404 "/404.html"\nErrorDocument 410 "/404.html"\n')).toBe(true);
-    expect(text.match(/Header set Cache-Control .*/g)).toEqual(['Header set Cache-Control "no-cache"']);
+    expect(written().endsWith('ErrorDocument 404 "/404.html"\nErrorDocument 410 "/404.html"\n')).toBe(true);
+    expect(written().match(/Header set Cache-Control .*/g)).toEqual(['Header set Cache-Control "no-cache"']);
     expect(apacheHeaders([])).not.toMatch(/ErrorDocument|Header set/);
   });
 });

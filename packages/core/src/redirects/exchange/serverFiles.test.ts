@@ -30,10 +30,15 @@ const told = ({ leftOut }: Exported) =>
 
 describe('files for servers', () => {
   it.each([
-    ['nginx', nginxRules(RULES), ['redirects-maps.conf', 'redirects-server.conf']],
-    ['Apache with a map', apacheMapRules(RULES), ['redirects.map', 'redirects.conf']],
-    ['Apache without its configuration', apacheAliasRules(RULES, FILES), ['redirects.htaccess']],
-  ])('%s', (_, { files }, names) => {
+    ['nginx', nginxRules, ['redirects-maps.conf', 'redirects-server.conf']],
+    ['Apache with a map', apacheMapRules, ['redirects.map', 'redirects.conf']],
+    [
+      'Apache without its configuration',
+      (rules: readonly Rule[]) => apacheAliasRules(rules, FILES),
+      ['redirects.htaccess'],
+    ],
+  ])('%s', (_, write, names) => {
+    const { files } = write(RULES);
     expect(files.map(({ name }) => name)).toEqual(names);
     for (const { name, text } of files) expect(text).toBe(golden(name));
   });
