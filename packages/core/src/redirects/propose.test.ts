@@ -40,6 +40,73 @@ describe('proposed', () => {
   });
 });
 
+describe('proposed patterns', () => {
+  const said = (rules: readonly Rule[], ...known: string[]) =>
+    propose(rules, ...known).map(({ text, target, unknown: { address, to } }) => [text, target, address, to]);
+  const numbers = (names: readonly string[]) => names.map((name) => rule(`/shop/item/${name}.html`, `/store/${name}/`));
+
+  it('take only numbers where all of them are, and a year twice under two names', () => {
+    expect(said(numbers(['12', '7', '905', '31337']))).toEqual([
+      ['/shop/item/:id(\\d+).html', '/store/:id/', '/shop/item/90713.html', '/store/90713/'],
+    ]);
+    expect(said(numbers(['12', '7', '905', 'abc']))).toEqual([
+      ['/shop/item/:slug.html', '/store/:slug/', '/shop/item/zq7.html', '/store/zq7/'],
+    ]);
+    const years = ['2016/2017', '2011/2012', '2013/2018', '2014/2019'].map((both) =>
+      rule(`/a/${both.replace('/', '/b/')}.html`, `/x/${both}/`),
+    );
+    expect(said(years)).toEqual([
+      ['/a/:year(\\d{4})/b/:year3(\\d{4}).html', '/x/:year/:year3/', '/a/1907/b/1907.html', '/x/1907/1907/'],
+    ]);
+  });
+
+  it('keep the first part, letters that mean something, and the ending of the target', () => {
+    expect(
+      said(
+        ['2016/a', '2017/b', '2018/c', '2019/d'].map((part) => rule(`/news/${part}/`, `/news/${part.slice(5)}.html`)),
+      ),
+    ).toEqual([['/news/:year(\\d{4})/:slug/', '/news/:slug.html', '/news/1907/zq7/', '/news/zq7.html']]);
+    expect(said(['a', 'b', 'c', 'd'].map((name) => rule(`/x(1)/${name}`, `/y:z/${name}`)))).toEqual([
+      ['/x\\(1\\)/:slug', '/y\\:z/:slug', '/x(1)/zq7', '/y:z/zq7'],
+    ]);
+  });
+
+  const branch = (folder: string, count: number) =>
+    Array.from({ length: count }, (_, n) => rule(`${folder}p${n}.html`, '/visit/'));
+  const texts = (rules: readonly Rule[], ...known: string[]) =>
+    propose(rules, ...known).map(({ text, replaces }) => [text, replaces.length]);
+
+  it('stand by how many rules go for them, the narrower first, then by their letters', () => {
+    expect(
+      texts([...branch('/bb/', 4), ...branch('/aa/', 4), ...branch('/warehouse/', 4), ...branch('/b/', 5)]),
+    ).toEqual([
+      ['/b/*', 5],
+      ['/warehouse/*', 4],
+      ['/aa/*', 4],
+      ['/bb/*', 4],
+    ]);
+  });
+
+  it('say each rule once: the widest that holds, else what is below it', () => {
+    const rules = [...branch('/old/', 3), ...branch('/old/deep/', 4)];
+    expect(texts(rules)).toEqual([['/old/*', 7]]);
+    expect(texts(rules, '/old/unknown')).toEqual([['/old/deep/*', 4]]);
+    expect(texts(branch('/old/deep/', 4))).toEqual([['/old/deep/*', 4]]);
+    expect(texts([...branch('/old/', 3), ...branch('/old/deep/', 3)], '/old/unknown')).toEqual([]);
+  });
+
+  it.each<[string, (rule: Rule) => Rule]>([
+    ['a query', (each) => ({ ...each, from: `${each.from}?a=b` })],
+    ['another host', (each) => ({ ...each, from: `//old.example${each.from}` })],
+    ['a query that is dropped', (each) => ({ ...each, dropsQuery: true })],
+    ['letter case that does not count', (each) => ({ ...each, ignoreCase: true })],
+    ['a slash that does not count', (each) => ({ ...each, anySlash: true })],
+  ])('leave rules with %s alone', (_, change) => {
+    expect(texts(branch('/old/', 5))).toEqual([['/old/*', 5]]);
+    expect(texts(branch('/old/', 5).map(change))).toEqual([]);
+  });
+});
+
 describe('not proposed', () => {
   it.each<[string, Rule[], string[]]>([
     ['where a known old address would be answered otherwise', NEWS, ['/news/2020/02/never-settled.html']],
