@@ -299,9 +299,9 @@ describe('what is pasted', () => {
     ['old.example', []],
     ['# /a', []],
     ['/a\r/b\r\n/c', ['/a', '/b', '/c']],
-    ['<a href="/a">A <b>b</b> c</a><area href=/b><a href=" "><a href="#x"><link href=/d>', ['/a A c', '/b']],
+    ['<a href="/a">A <b>b</b> c</a><area href=/b><a href=" "><a href="#x"><link href=/d>', ['/a A b c', '/b']],
     ['<ul><a href="https://x.example/a">https://x.example/a</a>', ['/a x.example']],
-    ['<loc>x</loc>/a', []],
+    ['<loc>x</loc>/a', ['/x']],
   ])('%j', (text, addresses) => expect(found(text)).toEqual(addresses));
 
   it('tells what it could not read, and where', () => {

@@ -146,6 +146,29 @@ describe('what is pasted', () => {
     ).toEqual([{ address: '/x?a=1&b=2', host: undefined, title: 'The old page' }]);
   });
 
+  it.each<[string, string | undefined]>([
+    ['<a href="/x"><b>About</b> <span>us</span></a>', 'About us'],
+    ['<a href="/x"><img src="a.png" alt="Home"></a>', 'Home'],
+    ['<a href="/x"><img src="a.png" alt="Home"> and more</a>', 'and more'],
+    ['<a href="/x"><img src="a.png"></a>', undefined],
+    ['<a href="/x">https://old.example/x</a>', undefined],
+    ['<a href="/x"><script>no()</script> \n </a>', undefined],
+    [`<a href="/x">${'a'.repeat(301)}</a>`, 'a'.repeat(300)],
+    ['<map><area href="/x" alt="Tower"></map><a>', 'Tower'],
+  ])('%s says its title', (text, title) =>
+    expect(readPasted(text).addresses).toEqual([{ address: '/x', host: undefined, title }]),
+  );
+
+  // Sitemaps 0.9, "XML tag definitions": what is pasted is the same as the file.
+  it('may be the source of a sitemap', () => {
+    const entries =
+      '<url><loc>https://old.example/a?b=1&amp;c=2</loc></url><url><loc>\n https://old.example/d </loc></url>';
+    const found = ['/a?b=1&c=2', '/d'].map((address) => ({ address, host: 'old.example', title: undefined }));
+    expect(readPasted(entries).addresses).toEqual(found);
+    const whole = `<?xml version="1.0"?>\n<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">${entries}</urlset>`;
+    expect(readPasted(whole).addresses).toEqual(found);
+  });
+
   it('never throws, whatever it is', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (text) => {

@@ -1,6 +1,6 @@
 /** Old addresses in what a person pastes: lines, a page's source, or any text with addresses in it. */
 import { parseAddress, formatAddress } from '../../address/index.ts';
-import { attribute, elements, parseForReading } from '../../html/index.ts';
+import { attribute, elements, fold, parseForReading, textOf, type Element } from '../../html/index.ts';
 import { unread } from '../messages.ts';
 import type { NotRead } from '../notRead.ts';
 
@@ -33,7 +33,7 @@ function fromMarkup(text: string): Pasted {
   const addresses: PastedAddress[] = [];
   const notRead: NotRead[] = [];
   for (const element of elements(document.root)) {
-    const href = element.tagName === 'a' || element.tagName === 'area' ? attribute(element, 'href') : undefined;
+    const href = hrefOf(element);
     if (href === undefined || href.trim() === '' || href.startsWith('#')) continue;
     const parsed = parseAddress(href);
     if (parsed.ok)
@@ -67,9 +67,16 @@ function fromLines(text: string): Pasted {
   return { addresses, notRead };
 }
 
-function linkText(element: Parameters<typeof attribute>[0]): string | undefined {
-  let out = '';
-  for (const node of element.childNodes) if ('value' in node && typeof node.value === 'string') out += node.value;
-  const folded = out.replace(/\s+/g, ' ').trim();
-  return folded === '' || /^https?:/.test(folded) ? undefined : folded.slice(0, 300);
+/** Of links, and of the entries of a sitemap, which are text (Sitemaps 0.9, "XML tag definitions"). */
+function hrefOf(element: Element): string | undefined {
+  if (element.tagName === 'loc') return textOf(element);
+  return element.tagName === 'a' || element.tagName === 'area' ? attribute(element, 'href') : undefined;
+}
+
+/** What a link says, a picture by its alternative text. */
+function linkText(link: Element): string | undefined {
+  if (link.tagName === 'loc') return undefined;
+  const alternatives = [...elements(link)].map((element) => attribute(element, 'alt') ?? '');
+  const text = fold(textOf(link)) || fold(alternatives.join(' '));
+  return text === '' || /^https?:/.test(text) ? undefined : text.slice(0, 300);
 }
