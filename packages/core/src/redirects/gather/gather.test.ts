@@ -169,6 +169,16 @@ describe('what is pasted', () => {
     expect(readPasted(whole).addresses).toEqual(found);
   });
 
+  // RSS 2.0, "Elements of <item>": its addresses are text, and its `link` is no link of HTML.
+  it('may be the source of a feed, whose addresses stand between its tags', () => {
+    const item = (name: string) => `<item><title>${name}</title><link>https://old.example/${name}</link></item>`;
+    const feed = `<rss xmlns:atom="http://www.w3.org/2005/Atom"><channel>${item('a')}${item('b?c=1&amp;d')}</channel></rss>`;
+    expect(readPasted(feed).addresses.map(({ host, address }) => `${host}${address}`)).toEqual([
+      'old.example/a',
+      'old.example/b?c=1&d',
+    ]);
+  });
+
   it('never throws, whatever it is', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (text) => {

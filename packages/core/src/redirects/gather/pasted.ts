@@ -29,7 +29,7 @@ export function readPasted(text: string): Pasted {
 }
 
 function fromMarkup(text: string): Pasted {
-  const document = parseForReading(new TextEncoder().encode(`<meta charset="utf-8">${text}`));
+  const document = parseMarkup(text);
   const addresses: PastedAddress[] = [];
   const notRead: NotRead[] = [];
   for (const element of elements(document.root)) {
@@ -40,8 +40,13 @@ function fromMarkup(text: string): Pasted {
       addresses.push({ address: formatAddress(parsed.address), host: parsed.host, title: linkText(element) });
     else if (parsed.problem !== 'scheme') notRead.push({ line: 1, text: href, why: WHY[parsed.problem] });
   }
-  return { addresses, notRead };
+  // A feed's addresses are text; what stands inside its tags is none of the site's.
+  return addresses.length + notRead.length === 0
+    ? fromLines(textOf(parseMarkup(text.replace(/<[^>]*>/g, '\n')).root))
+    : { addresses, notRead };
 }
+
+const parseMarkup = (text: string) => parseForReading(new TextEncoder().encode(`<meta charset="utf-8">${text}`));
 
 function fromLines(text: string): Pasted {
   const addresses: PastedAddress[] = [];
