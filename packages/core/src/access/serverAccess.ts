@@ -194,6 +194,6 @@ function daysAfter(day: string): string {
 }
 
 const quoted = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`;
-/** mod_rewrite reads its own lines, and takes a backslash as it stands. */
-const rewriteQuoted = (text: string): string => `"${text.replaceAll('"', '\\"')}"`;
+/** mod_rewrite reads its own lines: a backslash stands for itself, and the first quotation mark ends the pattern. */
+const rewriteQuoted = (text: string): string => `"${text.replaceAll('"', '\\x22')}"`;
 const literal = (text: string): string => text.replace(/[.*+?^${}()|[\]\\#]/g, '\\$&');
