@@ -86,6 +86,8 @@ function isSimple({ from, to }: PlannedPath): boolean {
 
 function patternProblem({ to, fragment, join, source }: PlannedPattern): UnsaidMessage | undefined {
   if (source.includes('\\?')) return unsaid('alias-query-unseen');
+  // It sees the path decoded, where what the pattern sees is `%22`.
+  if (source.includes('"')) return unsaid('alias-quotation');
   const isPlain = [...to, ...fragment].every((piece) => typeof piece === 'number' || !/[%$\\]/.test(piece));
   if (!isPlain) return unsaid('alias-encodes-again');
   if (join !== '?' && to.length > 0) return unsaid('alias-query-on');

@@ -176,6 +176,10 @@ function literal(text: string): string {
   return text.replace(/[\\$%]/g, '\\$&');
 }
 
+/**
+ * mod_rewrite reads its own lines, and the first quotation mark ends what is quoted, whatever stands before it: a pattern
+ * has it by its number. An address has none (RFC 3986, appendix A).
+ */
 function inQuotes(text: string): string {
-  return `"${text.replace(/"/g, '\\"')}"`;
+  return `"${text.replaceAll('"', '\\x22')}"`;
 }
