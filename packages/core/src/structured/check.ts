@@ -2,7 +2,7 @@
  * Structured data against the vocabulary it says it uses. Sources: JSON-LD 1.1 for the form, schema.org for
  * types and properties, as the package schema-dts has them (see generate/vocabulary.ts).
  */
-import { parse, type ParseError } from 'jsonc-parser';
+import { createScanner, parse, type ParseError } from 'jsonc-parser';
 import { structured, type StructuredMessage } from './messages.ts';
 import vocabulary from './vocabulary.json' with { type: 'json' };
 
@@ -186,9 +186,27 @@ function isObject(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null && !Array.isArray(value);
 }
 
+/** Far deeper than any data that a person or a tool has written. */
+const MOST_PARSED = 500;
+
+function depthOf(text: string): number {
+  const scanner = createScanner(text, true);
+  let [depth, most] = [0, 0];
+  for (scanner.scan(); scanner.getTokenLength() > 0; scanner.scan()) {
+    const sign = text[scanner.getTokenOffset()];
+    if (sign === '{' || sign === '[') depth += 1;
+    // Nothing closes what was never opened.
+    else if ((sign === '}' || sign === ']') && depth > 0) depth -= 1;
+    most = Math.max(most, depth);
+  }
+  return most;
+}
+
 /** Where the first fault is; engines tell it in words of their own, or not at all. */
 function jsonFault(text: string): StructuredMessage {
   if (text.trim() === '') return structured('not-json-empty');
+  // The parser goes down with what it reads, and would run out of stack.
+  if (depthOf(text) > MOST_PARSED) return structured('not-json-deep');
   const errors: ParseError[] = [];
   parse(text, errors, { disallowComments: true });
   const [first] = errors;

@@ -4,6 +4,7 @@ import { defineMessages, type MessageOf } from '../messages/index.ts';
 export const structured = defineMessages('structured', {
   'not-json-empty': {},
   'not-json-end': {},
+  'not-json-deep': {},
   'not-json-at': { line: 'number', letter: 'number' },
   'no-object': {},
   'no-context': {},

@@ -169,6 +169,12 @@ describe('the whole', () => {
     ['{"a":', ' not-json-end'],
     ['{"a":1 \n', ' not-json-end'],
     ['[1,2', ' not-json-end'],
+    ['['.repeat(500), ' not-json-end'],
+    ['['.repeat(501), ' not-json-deep'],
+    ['{"a":'.repeat(20_000), ' not-json-deep'],
+    ['[]'.repeat(501), ' not-json-at'],
+    [`{"a":"${'['.repeat(501)}"`, ' not-json-end'],
+    [`${']'.repeat(2)}${'['.repeat(501)}`, ' not-json-deep'],
   ])('%j is no JSON', (text, expected) => expect(codes(text)).toEqual([expected]));
 
   it('that is no JSON names line and letter', () => {

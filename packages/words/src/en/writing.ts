@@ -9,6 +9,7 @@ import type { CatalogueOf } from '../catalogue.ts';
 export const structuredWords: CatalogueOf<typeof structured> = {
   'not-json-empty': 'It is not JSON: it is empty.',
   'not-json-end': 'It is not JSON: it ends too early or a sign is missing.',
+  'not-json-deep': 'It is not JSON, and its parts stand too deep in one another to say where.',
   'not-json-at': 'It is not JSON: something is wrong in line {line}, letter {letter}.',
   'no-object': 'Structured data is an object with a @context and a @type.',
   'no-context': 'The @context should be “https://schema.org”.',
