@@ -56,6 +56,8 @@ const shown = computed(() =>
       :options="options"
     />
     <p v-else-if="places" class="quiet">{{ say('scopeChoice.itStandsOnThisPage') }}</p>
+    <!-- The room is there before the count is: what comes later would move what is just being clicked. -->
+    <p v-else aria-hidden="true">&nbsp;</p>
     <template v-if="model !== 'page'">
       <button class="text-link" type="button" :aria-expanded="isListed" @click="isListed = !isListed">
         {{
@@ -89,6 +91,8 @@ const shown = computed(() =>
   display: grid;
   gap: 8px;
   justify-items: start;
+  align-content: center;
+  min-height: 28px;
 }
 p {
   margin: 0;
