@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** Who can visit one part of the site. */
 import type { VisitorPlace } from '@fastigium/contracts/api/visitors';
-import KeystoneMark from '../../components/KeystoneMark.vue';
 import { useSession } from '../../stores/session.ts';
+import PanelRow from './PanelRow.vue';
 import { entryMark, placeWords } from './visitorWords.ts';
 import { say } from './words.ts';
 
@@ -13,20 +13,16 @@ const session = useSession();
 </script>
 
 <template>
-  <li>
-    <KeystoneMark :mark="entryMark(row.kind)" />
-    <span class="what"
-      ><span class="one-line" :title="row.address">{{
-        row.place === null ? row.title : say('visitorRow.andBelow', { title: row.title })
-      }}</span
-      ><span class="quiet"
-        >{{ placeWords(row)
-        }}<template v-if="password"
-          >: <b class="address">{{ password }}</b></template
-        ></span
+  <PanelRow :mark="entryMark(row.kind)">
+    <span class="one-line" :title="row.address">{{
+      row.place === null ? row.title : say('visitorRow.andBelow', { title: row.title })
+    }}</span><span class="quiet"
+      >{{ placeWords(row)
+      }}<template v-if="password"
+        >: <b class="address">{{ password }}</b></template
       ></span
     >
-    <span v-if="session.mayEdit" class="ways">
+    <template v-if="session.mayEdit" #ways>
       <button
         v-if="row.kind === 'password' && !password"
         class="text-link"
@@ -53,30 +49,6 @@ const session = useSession();
       >
         {{ say('common.takeBack') }}
       </button>
-    </span>
-  </li>
+    </template>
+  </PanelRow>
 </template>
-
-<style scoped>
-li {
-  display: grid;
-  grid-template-columns: auto 1fr auto;
-  gap: 10px;
-  align-items: baseline;
-  padding: 7px 0;
-  border-bottom: var(--line);
-  font-size: 13px;
-}
-.what {
-  display: grid;
-  min-width: 0;
-  overflow-wrap: anywhere;
-}
-.ways {
-  display: flex;
-  gap: 10px;
-}
-.text-link {
-  min-height: 24px;
-}
-</style>

@@ -5,7 +5,6 @@ import { draftApi } from '@fastigium/contracts/api/draft';
 import { visitorsApi, type EntryKind, type VisitorPlace, type Visitors } from '@fastigium/contracts/api/visitors';
 import { computed, ref, shallowRef } from 'vue';
 import { call } from '../../api/client.ts';
-import KeystoneMark from '../../components/KeystoneMark.vue';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { useNotices } from '../../stores/notices.ts';
@@ -16,6 +15,7 @@ import { isoDay } from '@fastigium/core/reach';
 import { useWorld } from '../../stores/world.ts';
 import PagePicker from '../shared/PagePicker.vue';
 import type { PickedTarget } from '../shared/pickedTarget.ts';
+import PanelRow from './PanelRow.vue';
 import VisitorRow from './VisitorRow.vue';
 import { ENTRY_CHOICES, passwordOf } from './visitorWords.ts';
 import { say } from './words.ts';
@@ -134,19 +134,15 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
         @change="openForm('entry', row)"
         @take-back="takeBack(row)"
       />
-      <li v-if="isClosed || visitors.instead">
-        <KeystoneMark :mark="visitors.instead ? 'verdigris' : 'ochre'" />
-        <span class="what"
-          ><span class="one-line">{{
-            visitors.instead
-              ? say('visitorsPanel.isShownInstead', { title: visitors.instead.title })
-              : say('visitorsPanel.aPlainLineIsShown')
-          }}</span
-          ><span class="quiet">{{
-            visitors.instead ? visitors.instead.address : say('visitorsPanel.chooseAPageOfThe')
-          }}</span></span
-        >
-        <span v-if="session.mayEdit" class="ways"
+      <PanelRow v-if="isClosed || visitors.instead" :mark="visitors.instead ? 'verdigris' : 'ochre'">
+        <span class="one-line">{{
+          visitors.instead
+            ? say('visitorsPanel.isShownInstead', { title: visitors.instead.title })
+            : say('visitorsPanel.aPlainLineIsShown')
+        }}</span><span class="quiet">{{
+          visitors.instead ? visitors.instead.address : say('visitorsPanel.chooseAPageOfThe')
+        }}</span>
+        <template v-if="session.mayEdit" #ways
           ><button
             class="text-link"
             type="button"
@@ -154,21 +150,20 @@ const shown = (row: VisitorPlace) => passwords.value.find((each) => each.place =
             @click="openForm('instead')"
           >
             {{ say('visitorsPanel.choose') }}
-          </button></span
+          </button></template
         >
-      </li>
-      <li v-if="visitors.lastDay">
-        <KeystoneMark mark="ochre" />
-        <span class="what"
-          ><span>{{ say('visitorsPanel.theSiteComesDownAfter', { lastDay: visitors.lastDay }) }}</span
-          ><span class="quiet">{{ say('visitorsPanel.atMidnightUtc') }}</span></span
+      </PanelRow>
+      <PanelRow v-if="visitors.lastDay" mark="ochre">
+        <span>{{ say('visitorsPanel.theSiteComesDownAfter', { lastDay: visitors.lastDay }) }}</span><span
+          class="quiet"
+          >{{ say('visitorsPanel.atMidnightUtc') }}</span
         >
-        <span v-if="session.mayEdit" class="ways"
+        <template v-if="session.mayEdit" #ways
           ><button class="text-link" type="button" @click="setLastDay(null)">
             {{ say('visitorsPanel.keepItUp') }}
-          </button></span
+          </button></template
         >
-      </li>
+      </PanelRow>
     </ul>
     <p v-if="session.mayEdit && form === undefined" class="more">
       <button
@@ -250,24 +245,6 @@ ul {
   list-style: none;
   margin: 0 0 6px;
   padding: 0;
-}
-li {
-  display: grid;
-  grid-template-columns: auto 1fr auto;
-  gap: 10px;
-  align-items: baseline;
-  padding: 7px 0;
-  border-bottom: var(--line);
-  font-size: 13px;
-}
-.what {
-  display: grid;
-  min-width: 0;
-  overflow-wrap: anywhere;
-}
-.ways {
-  display: flex;
-  gap: 10px;
 }
 .more {
   display: flex;
