@@ -12,6 +12,21 @@ export interface Answer<T = Record<string, unknown>> {
   readonly headers: Headers;
 }
 
+/**
+ * A connection that was kept may be closed just as something is asked over it; what may be asked twice is asked again
+ * over a new one, as browsers do (RFC 9112, section 9.3.1).
+ */
+async function fetchOnceMore(url: string, init: RequestInit): Promise<Response> {
+  try {
+    return await fetch(url, init);
+  } catch (error) {
+    const isClosed =
+      error instanceof Error && (error.cause as { code?: unknown } | undefined)?.code === 'UND_ERR_SOCKET';
+    if (init.method !== 'GET' || !isClosed) throw error;
+    return fetch(url, init);
+  }
+}
+
 export class Client {
   readonly base: string;
   cookie = '';
@@ -28,7 +43,7 @@ export class Client {
     headers: Record<string, string> = {},
   ): Promise<Answer<T>> {
     const isBytes = body instanceof Uint8Array;
-    const response = await fetch(this.base + path, {
+    const response = await fetchOnceMore(this.base + path, {
       method,
       headers: {
         ...(this.cookie ? { cookie: this.cookie } : {}),
@@ -151,7 +166,9 @@ export class Client {
   }
 
   async releases(site: string): Promise<Release[]> {
-    return (await this.get<Release[]>(`/api/sites/${site}/releases`)).body;
+    const { status, body } = await this.get<Release[]>(`/api/sites/${site}/releases`);
+    if (status !== 200) throw new Error(`the releases were answered ${status}: ${JSON.stringify(body)}`);
+    return body;
   }
 
   async publish(site: string): Promise<Job> {

@@ -3,6 +3,7 @@
  * processes ended by SIGKILL. Afterwards it is told what visitors met and how the site stands. The test runs a few of
  * them, the bench a hundred.
  */
+import type { Release } from '@fastigium/contracts/api/releases';
 import { chmod, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -100,6 +101,15 @@ export async function faultRun({
         await pause(250);
       }
     };
+    const releases = async () => {
+      for (let tries = 0; ; tries += 1) {
+        const { status, body } = await client.get<Release[]>(`/api/sites/${site}/releases`);
+        if (status === 200) return body;
+        if (status !== 503 || tries > 20)
+          throw new Error(`the releases were answered ${status}: ${JSON.stringify(body)}`);
+        await pause(250);
+      }
+    };
     const readWhole = async (release: string) => {
       for (const path of PATHS) bodies.set(`${release} ${path}`, (await house.visit(path)).body);
     };
@@ -121,7 +131,7 @@ export async function faultRun({
       await house.publishUnder(fault, site, random, down);
       const doneMs = performance.now();
       // What went live in the meantime, in its order; nobody outside knows when exactly one took the other's place.
-      for (const { number, rollbackOf } of (await client.releases(site))
+      for (const { number, rollbackOf } of (await releases())
         .filter(({ number: each, liveAt }) => liveAt !== null && !numbers.has(each))
         .sort((a, b) => a.number - b.number)) {
         live.push({ fromMs: since, toMs: doneMs, of: current });

@@ -1,5 +1,6 @@
 /** The site that is open: how it stands, what differs from live, and changing its draft. */
-import { draftApi, type DecisionRequest } from '@fastigium/contracts/api/draft';
+import { draftApi } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { jobsApi, type Job } from '@fastigium/contracts/api/jobs';
 import { releasesApi, type Changes } from '@fastigium/contracts/api/releases';
 import { sitesApi, type SiteOverview } from '@fastigium/contracts/api/sites';

@@ -1,7 +1,8 @@
 /** One's own account: password, second factors, sessions. */
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { done, id, instant } from './common.ts';
+import { id } from '../id.ts';
+import { done, instant } from './common.ts';
 import { newPassword, passkeyAnswer } from './session.ts';
 
 export const factor = z.object({

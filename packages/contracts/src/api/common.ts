@@ -1,10 +1,10 @@
 import { finding } from '@fastigium/core/inspection';
 import { z } from 'zod';
+import { id } from '../id.ts';
 import { decision } from '../messages/decision.ts';
 import { menu } from '../messages/names.ts';
 import { messageOf } from '../messages/schema.ts';
 
-export const id = z.uuid();
 export const siteParams = z.object({ site: id });
 /** RFC 3339 in UTC. */
 export const instant = z.iso.datetime();

@@ -3,7 +3,8 @@ import { messageOf, part } from '../messages/schema.ts';
 import { touch } from '../messages/touch.ts';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { done, id, siteParams, version } from './common.ts';
+import { id } from '../id.ts';
+import { done, siteParams, version } from './common.ts';
 
 export const importNote = z.object({ message: messageOf(note), path: z.string() });
 

@@ -1,7 +1,8 @@
 /** A live release asked for from outside, and the report of it that can be kept. */
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { findingMessage, id, instant, personRef, siteParams } from './common.ts';
+import { id } from '../id.ts';
+import { findingMessage, instant, personRef, siteParams } from './common.ts';
 
 export const ASPECTS = [
   'home',

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { done, id, instant, siteParams } from './common.ts';
+import { id } from '../id.ts';
+import { done, instant, siteParams } from './common.ts';
 import { keptError } from '../errors.ts';
 import { progressStep } from '../messages/progress.ts';
 import { messageOf } from '../messages/schema.ts';

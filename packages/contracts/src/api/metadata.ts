@@ -4,8 +4,10 @@ import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { headProof } from '../messages/headProof.ts';
 import { messageOf } from '../messages/schema.ts';
-import { id, instant, siteParams, version } from './common.ts';
-import { decided, headSetting } from './draft.ts';
+import { id } from '../id.ts';
+import { instant, siteParams, version } from './common.ts';
+import { decided } from './draft.ts';
+import { headSetting } from '../decisions/head.ts';
 
 const dataProblem = z.object({ at: z.string(), message: messageOf(structured) });
 

@@ -5,8 +5,10 @@ import { z } from 'zod';
 import { PART_NAMES } from '@fastigium/core/html';
 import { ADDRESS_STYLES } from '@fastigium/core/address';
 import { endpoint } from '../define.ts';
-import { done, id, instant, menuMessage, personRef, siteParams, version } from './common.ts';
-import { anchor, menuItem, touch } from './draft.ts';
+import { id } from '../id.ts';
+import { done, instant, menuMessage, personRef, siteParams, version } from './common.ts';
+import { anchor, touch } from '../decisions/touches.ts';
+import { menuItem } from '../decisions/lists.ts';
 
 const pageParams = siteParams.extend({ page: id });
 

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { ROLES } from '../endpoint.ts';
-import { done, id, instant, personRef } from './common.ts';
+import { id } from '../id.ts';
+import { done, instant, personRef } from './common.ts';
 import { newOwner, newPassword, session } from './session.ts';
 
 /** Sites somebody sees, by their ids; null: all of the team, those to come too. Owners see all. */

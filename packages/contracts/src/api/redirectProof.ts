@@ -3,7 +3,8 @@ import { liveWay } from '@fastigium/core/redirects';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { messageOf } from '../messages/schema.ts';
-import { id, instant, personRef, siteParams, version } from './common.ts';
+import { id } from '../id.ts';
+import { instant, personRef, siteParams, version } from './common.ts';
 
 export const PROOF_ENDS = ['page', 'home', 'outside', 'gone', 'missing', 'loop', 'unasked'] as const;
 export type ProofEnd = (typeof PROOF_ENDS)[number];

@@ -3,8 +3,9 @@ import { z } from 'zod';
 import { REDIRECT_STATUSES, ruleFault } from '@fastigium/core/redirects';
 import { COLUMN_MEANINGS, NOISE } from '@fastigium/core/redirects/gather';
 import { endpoint } from '../define.ts';
-import { done, id, instant, personRef, siteParams, version } from './common.ts';
-import { redirectTarget } from './draft.ts';
+import { id } from '../id.ts';
+import { done, instant, personRef, siteParams, version } from './common.ts';
+import { redirectTarget } from '../decisions/redirects.ts';
 import { messageOf, part } from '../messages/schema.ts';
 
 /** How an old address came to be known; `list`: with the site, or by the programming interface; `live`: asked of the live site, which has nothing there. */

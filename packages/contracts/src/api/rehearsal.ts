@@ -1,7 +1,8 @@
 /** The draft on a temporary address of its own, before anybody else sees it. */
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { findingMessage, id, instant, personRef, siteParams, version } from './common.ts';
+import { id } from '../id.ts';
+import { findingMessage, instant, personRef, siteParams, version } from './common.ts';
 import { aspectResult, VERDICTS } from './inspection.ts';
 
 export const rehearsal = z.object({

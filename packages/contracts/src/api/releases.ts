@@ -2,7 +2,8 @@ import { change as changeMessages } from '@fastigium/core/report';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { messageOf, part } from '../messages/schema.ts';
-import { decisionMessage, done, id, instant, leaveOut, personRef, siteParams, version } from './common.ts';
+import { id } from '../id.ts';
+import { decisionMessage, done, instant, leaveOut, personRef, siteParams, version } from './common.ts';
 import { VERDICTS } from './inspection.ts';
 import { keptError } from '../errors.ts';
 

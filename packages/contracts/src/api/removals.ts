@@ -5,8 +5,9 @@ import { endpoint } from '../define.ts';
 import { notice as noticeMessages } from '../messages/notice.ts';
 import { menuPart, puttingBack, standIn, stood } from '../messages/removal.ts';
 import { messageOf } from '../messages/schema.ts';
-import { decisionMessage, done, id, instant, personRef, siteParams, version } from './common.ts';
-import { putBackRequest, removeRequest } from './removalRequests.ts';
+import { id } from '../id.ts';
+import { decisionMessage, done, instant, personRef, siteParams, version } from './common.ts';
+import { putBackRequest, removeRequest } from '../decisions/removals.ts';
 
 export const REMOVAL_KINDS = ['page', 'branch', 'section', 'file', 'menu item', 'redirects', 'group', 'link'] as const;
 

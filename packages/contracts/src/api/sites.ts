@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { decisionMessage, id, instant, personRef, siteParams } from './common.ts';
+import { id } from '../id.ts';
+import { decisionMessage, instant, personRef, siteParams } from './common.ts';
 import { job } from './jobs.ts';
 import { alert } from './watch.ts';
 import { keptError } from '../errors.ts';

@@ -2,7 +2,8 @@ import { check, remedy } from '@fastigium/core/checks';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { messageOf, part } from '../messages/schema.ts';
-import { done, id, instant, personRef, siteParams, version } from './common.ts';
+import { id } from '../id.ts';
+import { done, instant, personRef, siteParams, version } from './common.ts';
 import { decided } from './draft.ts';
 import { sourcePlace } from './imports.ts';
 

@@ -2,7 +2,8 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { part } from '../messages/schema.ts';
-import { done, id, instant, personRef, siteParams } from './common.ts';
+import { id } from '../id.ts';
+import { done, instant, personRef, siteParams } from './common.ts';
 
 export const HOOK_EVENTS = [
   'release-live',

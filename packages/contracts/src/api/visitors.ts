@@ -1,7 +1,8 @@
 /** Who may visit the site and its branches, as the draft says it. */
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
-import { id, siteParams, version } from './common.ts';
+import { id } from '../id.ts';
+import { siteParams, version } from './common.ts';
 
 export const ENTRY_KINDS = ['everyone', 'password', 'nobody'] as const;
 export type EntryKind = (typeof ENTRY_KINDS)[number];
@@ -31,24 +32,6 @@ export const visitors = z.object({
   isEnforced: z.boolean(),
 });
 export type Visitors = z.infer<typeof visitors>;
-
-/** `:` ends the name in HTTP's Basic scheme (RFC 7617 section 2). */
-const user = z
-  .string()
-  .trim()
-  .regex(/^[\x21-\x39\x3b-\x7e]{1,64}$/, 'use letters and figures without spaces and colons for the name, at most 64');
-/** bcrypt reads no more than 72 bytes. */
-const password = z
-  .string()
-  .min(8, 'use at least 8 letters for the password')
-  .refine((text) => new TextEncoder().encode(text).length <= 72, 'use at most 72 letters for the password')
-  .refine((text) => !/[\x00-\x1f\x7f]/.test(text), 'use no control characters in the password');
-
-export const entryRequest = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('everyone') }),
-  z.object({ kind: z.literal('nobody') }),
-  z.object({ kind: z.literal('password'), user, password }),
-]);
 
 export const visitorsApi = {
   get: endpoint('GET /sites/:site/visitors', {

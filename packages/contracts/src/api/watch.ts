@@ -3,7 +3,8 @@ import { alert as alertMessages } from '@fastigium/core/watch';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { messageOf, part } from '../messages/schema.ts';
-import { findingMessage, id, instant, siteParams } from './common.ts';
+import { id } from '../id.ts';
+import { findingMessage, instant, siteParams } from './common.ts';
 
 const count = z.number().int();
 

@@ -5,7 +5,7 @@ import type { HeadSetting } from '../head/index.ts';
 import type { MenuItem } from '../menus/index.ts';
 import type { PatternRedirect, Redirect } from '../redirects/index.ts';
 import type { SectionRef, Touch } from '../touches/index.ts';
-import type { AddedNode, IconFile, Place, TakenSource } from './decisions.ts';
+import type { AddedNode, IconFile, Place, TakenSource } from './nodes.ts';
 import type { PageId } from './pageId.ts';
 import type { Removal } from './removal.ts';
 

@@ -1,5 +1,5 @@
 /** Which page is home, and where the one that was goes. */
-import type { HomeChoice } from './decisions.ts';
+import type { HomeChoice } from './nodes.ts';
 import type { MutableDraft } from './draft.ts';
 
 /** Where the page that is home stands when it is not. */

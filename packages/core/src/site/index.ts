@@ -1,15 +1,5 @@
-export {
-  activeDecisions,
-  isFact,
-  type AddedNode,
-  type Addresses,
-  type Decision,
-  type HomeChoice,
-  type IconFile,
-  type Place,
-  type RecordedDecision,
-  type TakenSource,
-} from './decisions.ts';
+export { activeDecisions, isFact, kindOf, type Decision, type RecordedDecision } from './decisions.ts';
+export type { AddedNode, Addresses, HomeChoice, IconFile, Place, TakenSource } from './nodes.ts';
 export { leadsToNewest, withNewest } from './newest.ts';
 export type { PageId } from './pageId.ts';
 export { affectedBetween, differingIcons, type Affected } from './affected.ts';

@@ -3,8 +3,10 @@
  * what is removed keeps its place, its settings and its neighbours, and is passed over. So putting back
  * is no reconstruction, whatever was changed around it meanwhile.
  */
+import type { MenuItem } from '../menus/index.ts';
 import type { Redirect } from '../redirects/index.ts';
 import type { SectionRef } from '../touches/index.ts';
+import type { Addresses, HomeChoice, Place } from './nodes.ts';
 import type { PageId } from './pageId.ts';
 
 /** What a removal takes out. */
@@ -53,6 +55,43 @@ export interface Removal {
 export interface PutBackThing {
   readonly of: number;
   readonly nodes?: readonly PageId[];
+}
+
+export interface Removed {
+  readonly kind: 'removed';
+  readonly thing: RemovedThing;
+  /** By the world's clock, in milliseconds since 1970: how long it is kept counts from here. */
+  readonly atMs: number;
+  readonly why: string;
+  readonly standIn: StandIn;
+  readonly links: LinkTreatment;
+  /** The page that takes over where the home page is among what is removed. */
+  readonly home?: HomeChoice;
+  /** Of a menu item: the menu with the item marked as removed. */
+  readonly menu?: { readonly items: readonly MenuItem[]; readonly whereItDiffers: boolean };
+}
+
+export interface PutBack {
+  readonly kind: 'put-back';
+  readonly things: readonly PutBackThing[];
+  /** Where something comes to stand elsewhere than where it was. */
+  readonly places: readonly { readonly node: PageId; readonly place: Place }[];
+  /** Of pages whose own address somebody else has by now, or who make room for them. */
+  readonly addresses: Addresses;
+  /** Old addresses settled meanwhile that pages answer themselves again. */
+  readonly unsettled: readonly string[];
+  readonly home?: HomeChoice;
+}
+
+/**
+ * Removed for good, with where their addresses lead from now on, and where pages stood, so that neighbours keep their
+ * order. A fact: what was in them is deleted.
+ */
+export interface Swept {
+  readonly kind: 'swept';
+  readonly of: readonly number[];
+  readonly redirects: readonly Redirect[];
+  readonly stood: Addresses;
 }
 
 /** By name and number, as sections are told apart. */

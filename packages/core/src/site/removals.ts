@@ -1,27 +1,12 @@
 /** How removals and put-backs change a draft while a history is added up. */
 import type { MenuItem } from '../menus/index.ts';
-import { mergedOrder } from '../placing/index.ts';
-import type { PatternRedirect } from '../redirects/index.ts';
-import type { Decision } from './decisions.ts';
 import type { DraftMenu, MutableDraft } from './draft.ts';
-import { changeHome, setHome, takeBackHome, type HomeChange, type HomeReturns } from './home.ts';
-import { sectionKey, type Removal } from './removal.ts';
+import type { Folding } from './folding.ts';
+import { changeHome, setHome, takeBackHome } from './home.ts';
+import { inOrder } from './patternOrder.ts';
+import { sectionKey, type PutBack, type Removal, type Removed, type Swept } from './removal.ts';
 
-/** What is remembered on the way and is no part of the draft. */
-export interface Folding {
-  readonly homeReturns: HomeReturns;
-  /** By the removal that made another page home. */
-  readonly homeChanges: Map<number, HomeChange>;
-  /** Of all patterns, the removed ones in their places. */
-  patternOrder: Set<string>;
-  /** Menus as they were imported, by id, where a removal was the first to change one. */
-  readonly undecidedMenus: Map<string, string>;
-  readonly swept: Set<number>;
-}
-
-type Of<K extends Decision['kind']> = Extract<Decision, { kind: K }>;
-
-export function remove(draft: MutableDraft, folding: Folding, decision: Of<'removed'>, seq: number): void {
+export function remove(draft: MutableDraft, folding: Folding, decision: Removed, seq: number): void {
   const { thing, atMs, why, standIn, links } = decision;
   const removal: Removal = { seq, thing, atMs, why, standIn, links, left: [], redirects: [], held: undefined };
   switch (thing.kind) {
@@ -75,7 +60,7 @@ export function remove(draft: MutableDraft, folding: Folding, decision: Of<'remo
   draft.removals.set(seq, removal);
 }
 
-export function putBack(draft: MutableDraft, folding: Folding, { things, home }: Of<'put-back'>): void {
+export function putBack(draft: MutableDraft, folding: Folding, { things, home }: PutBack): void {
   for (const { of, nodes } of things) {
     const removal = draft.removals.get(of);
     if (!removal) continue;
@@ -166,7 +151,7 @@ export function hold(draft: MutableDraft, of: readonly number[], held: Removal['
 }
 
 /** What is swept stays out and cannot be put back; its place is still reckoned with. */
-export function sweep(draft: MutableDraft, folding: Folding, { of, stood }: Of<'swept'>): void {
+export function sweep(draft: MutableDraft, folding: Folding, { of, stood }: Swept): void {
   for (const seq of of) {
     if (!draft.removals.delete(seq)) continue;
     folding.swept.add(seq);
@@ -177,28 +162,4 @@ export function sweep(draft: MutableDraft, folding: Folding, { of, stood }: Of<'
     }
   }
   for (const [page, address] of Object.entries(stood)) draft.stood.set(page, address);
-}
-
-export function setPattern(draft: MutableDraft, folding: Folding, id: string, pattern: PatternRedirect): void {
-  draft.patterns.set(id, pattern);
-  folding.patternOrder.add(id);
-}
-
-export function orderPatterns(draft: MutableDraft, folding: Folding, ids: readonly string[]): void {
-  const named = new Set(ids);
-  const next = [
-    ...[...draft.patterns.keys()].filter((id) => !named.has(id)),
-    ...ids.filter((id) => draft.patterns.has(id)),
-  ];
-  folding.patternOrder = new Set(mergedOrder([...folding.patternOrder], next));
-  inOrder(draft, folding);
-}
-
-function inOrder(draft: MutableDraft, { patternOrder }: Folding): void {
-  const patterns = new Map(draft.patterns);
-  draft.patterns.clear();
-  for (const id of patternOrder) {
-    const pattern = patterns.get(id);
-    if (pattern) draft.patterns.set(id, pattern);
-  }
 }

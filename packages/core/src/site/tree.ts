@@ -1,6 +1,6 @@
 /** Pages in their tree: by their addresses, and where people put them. */
 import { addressStem } from '../address/index.ts';
-import type { Place } from './decisions.ts';
+import type { Place } from './nodes.ts';
 import type { PageId } from './pageId.ts';
 
 export interface TreeNode {

@@ -1,7 +1,7 @@
 /** What moves when a page gets another address, or the whole site another style; the same reckoning as deciding it. */
 import type { AddressPreview } from '@fastigium/contracts/api/pages';
 import { draftAddress, foldDecisions, isAdded, labelOf, type Decision, type Draft } from '@fastigium/core/site';
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
 import { siteState } from './history.ts';

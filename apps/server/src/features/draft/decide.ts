@@ -1,8 +1,9 @@
 /** Changing the draft: a request is checked against the draft as it stands and recorded as a decision. */
-import type { Decided, DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { Decided } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
-import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
-import { conflictWith, withRemoved, type Decision, type Draft } from '@fastigium/core/site';
+import type { DecisionMessage } from '@fastigium/contracts/messages/decision';
+import { conflictWith, kindOf, withRemoved, type Decision, type Draft } from '@fastigium/core/site';
 import type { Touch } from '@fastigium/core/touches';
 import type { Queries } from '../../db/database.ts';
 import type { Deps } from '../../deps.ts';
@@ -13,34 +14,8 @@ import { openDraft } from './openDraft.ts';
 import { allPages } from './pageFiles.ts';
 import { recordDecision } from './record.ts';
 import { findTouchPlaces, pagesInScope, type FoundPlaces, type PageInScope } from './touchPlaces.ts';
-import { prepareBasePath } from './prepare/basePath.ts';
-import { prepareFlattened } from './prepare/flatten.ts';
-import { prepareHead } from './prepare/head.ts';
-import { prepareHome } from './prepare/home.ts';
-import { prepareListing, prepareListingRemoved } from './prepare/listings.ts';
-import { prepareMenu, prepareMenuRemoved } from './prepare/menus.ts';
-import { preparePattern, preparePatternRemoved, preparePatternsOrdered } from './prepare/patterns.ts';
-import { prepareRedirect, prepareRedirectRemoved, prepareRedirects } from './prepare/redirects.ts';
-import { prepareFreed, prepareHeld } from './prepare/hold.ts';
-import { preparePutBack } from './prepare/putBack.ts';
-import { prepareRemove } from './prepare/remove.ts';
-import { situationOf, type Prepared, type Situation } from './prepare/situation.ts';
-import { prepareTake, prepareTextOfFile } from './prepare/take.ts';
-import { prepareTouch, prepareTouchRemoved } from './prepare/touches.ts';
-import {
-  prepareDuplicate,
-  prepareInMenus,
-  prepareNewPage,
-  prepareNode,
-  prepareNodeRemoved,
-  preparePlace,
-  prepareReady,
-  prepareRename,
-  prepareStyle,
-  prepareTitle,
-} from './prepare/tree.ts';
-import { prepareStep, prepareUndo } from './prepare/undo.ts';
-import { prepareEntry, prepareLastDay, prepareShownInstead } from './prepare/visitors.ts';
+import { kindOfRequest } from './prepare/kinds.ts';
+import { situationOf, type Situation } from './prepare/situation.ts';
 
 const MOST_TRIES = 5;
 
@@ -102,19 +77,18 @@ async function decideOn(
     // Somebody who has seen more than there is has seen another site.
     if (request.version > state.version) throw new DomainError('draft-stale');
     const others = await decidedByOthers(tx, site, by.id, request.version);
-    if (others.size > 0 && NEEDS_LATEST.has(request.decision.kind)) throw new DomainError('draft-stale');
+    const asked = kindOfRequest(request.decision);
+    if (others.size > 0 && asked.needsLatest) throw new DomainError('draft-stale');
     if (before && !(await isStillSo(situation, before))) return undefined;
-    const { decision, message, made } = await prepare(situation, request.decision);
+    const { decision, message, made } = await asked.prepare(situation, request.decision);
     await refuseConflict(tx, site, situation, decision, others);
     const version = await recordDecision(tx, state, by, decision, message);
-    if (SETTLES.has(decision.kind)) await suggestSoon(tx, site, by.id);
-    if (CHANGES_KEEPING.has(decision.kind)) await sweepSoon(tx, site, deps.world.clock.nowMs());
+    const kind = kindOf(decision);
+    if (kind.settlesAddresses) await suggestSoon(tx, site, by.id);
+    if (kind.changesKeeping) await sweepSoon(tx, site, deps.world.clock.nowMs());
     return { version, message, made: made ?? null };
   });
 }
-
-/** What these do depends on everything that was decided before. */
-const NEEDS_LATEST: ReadonlySet<DecisionRequest['kind']> = new Set(['step', 'chains-flattened']);
 
 /** Steps of one person come in the order they were made in, so only those of others have not been seen. */
 async function decidedByOthers(tx: Queries, site: string, by: string, seen: number): Promise<ReadonlySet<number>> {
@@ -145,98 +119,4 @@ async function refuseConflict(
     [site, other.seq],
   );
   throw new DomainError('same-changed', { person: told.person ?? 'Fastigium', decision: told.message });
-}
-
-/** What is settled teaches about what is open. */
-const SETTLES: ReadonlySet<Decision['kind']> = new Set(['redirect', 'redirects', 'redirect-removed']);
-
-/** After which something is kept until another day. */
-const CHANGES_KEEPING: ReadonlySet<Decision['kind']> = new Set([
-  'removed',
-  'put-back',
-  'removals-held',
-  'removals-freed',
-  'undo',
-]);
-
-async function prepare(situation: Situation, request: DecisionRequest): Promise<Prepared> {
-  switch (request.kind) {
-    case 'title':
-      return prepareTitle(situation, request);
-    case 'home':
-      return prepareHome(situation, request);
-    case 'rename':
-      return prepareRename(situation, request);
-    case 'place':
-      return preparePlace(situation, request);
-    case 'duplicate':
-      return prepareDuplicate(situation, request);
-    case 'add-page':
-      return prepareNewPage(situation, request);
-    case 'add-group':
-    case 'add-link':
-      return prepareNode(situation, request);
-    case 'node-removed':
-      return prepareNodeRemoved(situation, request);
-    case 'ready':
-      return prepareReady(situation, request);
-    case 'in-menus':
-      return prepareInMenus(situation, request);
-    case 'address-style':
-      return prepareStyle(situation, request);
-    case 'touch':
-      return prepareTouch(situation, request.touch as Touch);
-    case 'touch-removed':
-      return prepareTouchRemoved(situation, request.of);
-    case 'menu':
-      return prepareMenu(situation, request);
-    case 'menu-removed':
-      return prepareMenuRemoved(situation, request.menu);
-    case 'listing':
-      return prepareListing(situation, request);
-    case 'listing-removed':
-      return prepareListingRemoved(situation, request.page);
-    case 'head':
-      return prepareHead(situation, request);
-    case 'icons-removed':
-      return { decision: { kind: 'icons', icons: [] }, message: decided('icons-removed') };
-    case 'redirect':
-      return prepareRedirect(situation, request);
-    case 'redirects':
-      return prepareRedirects(situation, request);
-    case 'chains-flattened':
-      return prepareFlattened(situation, request.addresses);
-    case 'redirect-removed':
-      return prepareRedirectRemoved(situation, request);
-    case 'pattern':
-      return preparePattern(situation, request);
-    case 'pattern-removed':
-      return preparePatternRemoved(situation, request.id);
-    case 'patterns-ordered':
-      return preparePatternsOrdered(situation, request.ids);
-    case 'remove':
-      return prepareRemove(situation, request);
-    case 'put-back':
-      return preparePutBack(situation, request);
-    case 'take-from-release':
-      return prepareTake(situation, request);
-    case 'text-of-file':
-      return prepareTextOfFile(situation, request.page);
-    case 'hold-removals':
-      return prepareHeld(situation, request);
-    case 'free-removals':
-      return prepareFreed(situation, request);
-    case 'base-path':
-      return prepareBasePath(situation, request.path);
-    case 'entry':
-      return prepareEntry(situation, request);
-    case 'shown-instead':
-      return prepareShownInstead(situation, request);
-    case 'last-day':
-      return prepareLastDay(situation, request);
-    case 'undo':
-      return prepareUndo(situation, request.of);
-    case 'step':
-      return prepareStep(situation, request.direction);
-  }
 }

@@ -1,6 +1,6 @@
 /** The site's menus as the draft has them, and the pages where a menu differs. */
 import type { MenuRow } from '@fastigium/contracts/api/pages';
-import type { MenuItemRequest } from '@fastigium/contracts/api/draft';
+import type { MenuItemRequest } from '@fastigium/contracts/decisions/lists';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { KeptApart } from '@fastigium/core/menus';
 import { draftAddress, labelOf } from '@fastigium/core/site';

@@ -1,6 +1,6 @@
 /** The table as CSV (RFC 4180), out to a writer and back. */
 import type { TableReading } from '@fastigium/contracts/api/metadata';
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import { reason } from '@fastigium/contracts/messages/reason';
 import { readTable, tableRows } from '@fastigium/core/head';

@@ -9,7 +9,7 @@ import {
   type StoodMessage,
 } from '@fastigium/contracts/messages/removal';
 import type { PutBackPreview, RemovePreview } from '@fastigium/contracts/api/removals';
-import type { PutBackRequest, RemoveRequest } from '@fastigium/contracts/api/removalRequests';
+import type { PutBackRequest, RemoveRequest } from '@fastigium/contracts/decisions/removals';
 import { addressOfFile } from '@fastigium/core/address';
 import { allItems, type MenuItem } from '@fastigium/core/menus';
 import {

@@ -1,5 +1,5 @@
 /** Metadata of the open site, read again whenever the draft changes. */
-import type { HeadSettingRequest } from '@fastigium/contracts/api/draft';
+import type { HeadSettingRequest } from '@fastigium/contracts/decisions/head';
 import { metadataApi, type Metadata } from '@fastigium/contracts/api/metadata';
 import { shallowRef, type Ref } from 'vue';
 import { call } from '../../api/client.ts';

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The tree of pages, worked on by drag and by keyboard. */
-import type { DecisionRequest, PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
+import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { removalsApi } from '@fastigium/contracts/api/removals';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';

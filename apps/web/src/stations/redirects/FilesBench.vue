@@ -8,7 +8,7 @@ import {
   type RuleToTake,
 } from '@fastigium/contracts/api/ruleFiles';
 import { redirectsApi } from '@fastigium/contracts/api/redirects';
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { sendFile } from '../../api/asset.ts';
 import { call } from '../../api/client.ts';

@@ -1,5 +1,5 @@
 /** What settling many at once would take, before it does. */
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import type { RedirectRow } from '@fastigium/contracts/api/redirects';
 import { suggestedTarget } from '../shared/settling/target.ts';
 

@@ -2,7 +2,7 @@
 /** Before something is removed: what leads there, what goes with it, and where its address leads from then on. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { removalsApi, type RemovePreview } from '@fastigium/contracts/api/removals';
-import type { RemoveRequest } from '@fastigium/contracts/api/removalRequests';
+import type { RemoveRequest } from '@fastigium/contracts/decisions/removals';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import KeystoneMark from '../../components/KeystoneMark.vue';

@@ -2,7 +2,7 @@
 import { reason } from '@fastigium/contracts/messages/reason';
 import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
 import { where } from '@fastigium/contracts/messages/names';
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import {
   isSettable,

@@ -1,6 +1,6 @@
 /** Holding removals, so that no sweep takes them. */
 import { decision as decided } from '@fastigium/contracts/messages/decision';
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import { removalOf } from './putBack.ts';
 import type { Prepared, Situation } from './situation.ts';

@@ -1,6 +1,6 @@
 /** Menus: edited as a whole, each item leading to something that is there. */
 import { decision as decided } from '@fastigium/contracts/messages/decision';
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import { allItems, withRemovedItems, type MenuItem } from '@fastigium/core/menus';
 import { importedItems } from '@fastigium/core/release';

@@ -1,7 +1,7 @@
 /** Patterns: read before they are kept, and never leading where nobody decided to go. */
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import { randomUUID } from 'node:crypto';
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import type { PatternRedirect } from '@fastigium/core/redirects';
 import { readPattern, readTarget } from '@fastigium/core/redirects/pattern';

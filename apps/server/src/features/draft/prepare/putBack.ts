@@ -2,7 +2,7 @@
 import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
 import { thing as named } from '@fastigium/contracts/messages/names';
 import type { MessageOf } from '@fastigium/core/messages';
-import type { PutBackRequest } from '@fastigium/contracts/api/removalRequests';
+import type { PutBackRequest } from '@fastigium/contracts/decisions/removals';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, addressStem } from '@fastigium/core/address';
 import { publishedPath, insideBase } from '@fastigium/core/release';

@@ -1,6 +1,6 @@
 /** Redirects: never over a live page, never in a circle, never onto nothing. */
 import { decision as decided, type DecisionMessage } from '@fastigium/contracts/messages/decision';
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import { splitAddress } from '@fastigium/core/address';
 import {

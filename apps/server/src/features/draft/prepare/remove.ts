@@ -1,6 +1,6 @@
 /** Removing: what goes, what takes over, and where its addresses lead meanwhile. */
 import { decision as decided } from '@fastigium/contracts/messages/decision';
-import type { RemoveRequest } from '@fastigium/contracts/api/removalRequests';
+import type { RemoveRequest } from '@fastigium/contracts/decisions/removals';
 import { DomainError } from '@fastigium/contracts/errors';
 import { thing as named } from '@fastigium/contracts/messages/names';
 import { sectionNamed, parsePage } from '@fastigium/core/html';

@@ -1,6 +1,6 @@
 /** Taking a page, a section or a file as a kept release had it. */
 import { decision as decided } from '@fastigium/contracts/messages/decision';
-import type { TakeRequest } from '@fastigium/contracts/api/removalRequests';
+import type { TakeRequest } from '@fastigium/contracts/decisions/removals';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressOfFile, addressStem, isPageFile } from '@fastigium/core/address';
 import { decodeSource, linkEdits, parsePage, readPage, sections, splice } from '@fastigium/core/html';

@@ -1,6 +1,6 @@
 /** Decisions about the tree: names, places, what is added, what is held back. */
 import { decision as decided } from '@fastigium/contracts/messages/decision';
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import { addressStem, slug } from '@fastigium/core/address';
 import { leadOf, ownLines } from '@fastigium/core/head';

@@ -1,7 +1,7 @@
 /** Who may visit. What is typed as a password is hashed here, and what the history keeps is the hash. */
 import { decision as decided } from '@fastigium/contracts/messages/decision';
 import bcrypt from 'bcryptjs';
-import type { DecisionRequest } from '@fastigium/contracts/api/draft';
+import type { DecisionRequest } from '@fastigium/contracts/decisions/request';
 import { DomainError } from '@fastigium/contracts/errors';
 import { where } from '@fastigium/contracts/messages/names';
 import type { Entry } from '@fastigium/core/access';

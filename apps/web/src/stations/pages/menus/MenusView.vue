@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The site's menus: found in the imported pages, edited here once, written into every page in its own markup. */
-import type { MenuItemRequest, PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
+import type { PageRow, RemovedRow } from '@fastigium/contracts/api/draft';
+import type { MenuItemRequest } from '@fastigium/contracts/decisions/lists';
 import { pagesApi, type MenuRow } from '@fastigium/contracts/api/pages';
 import type { AnswerOf } from '@fastigium/contracts/endpoint';
 import { computed, ref, shallowRef, watch } from 'vue';

@@ -1,5 +1,5 @@
 /** A menu as a list of rows that can be moved, and back. */
-import type { MenuItemRequest } from '@fastigium/contracts/api/draft';
+import type { MenuItemRequest } from '@fastigium/contracts/decisions/lists';
 
 /** An item of any level. */
 export interface AnyItem {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** A picture: its words, and another one in its place, here or wherever it is shown. */
-import type { PageRow, TouchRequest } from '@fastigium/contracts/api/draft';
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import type { TouchRequest } from '@fastigium/contracts/decisions/touches';
 import { importsApi } from '@fastigium/contracts/api/imports';
 import type { Pointed } from '@fastigium/contracts/api/pages';
 import { computed, onMounted, ref } from 'vue';

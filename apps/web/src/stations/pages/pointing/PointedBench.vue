@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** What was pointed at, and what can be changed about it: its words, where it leads, what it shows. */
-import type { PageRow, TouchRequest } from '@fastigium/contracts/api/draft';
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import type { TouchRequest } from '@fastigium/contracts/decisions/touches';
 import { pagesApi, type Pointed } from '@fastigium/contracts/api/pages';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The one question asked of every touch, always alike: this page, this branch, or every page where it stands. */
-import type { PageRow, TouchRequest } from '@fastigium/contracts/api/draft';
+import type { PageRow } from '@fastigium/contracts/api/draft';
+import type { TouchRequest } from '@fastigium/contracts/decisions/touches';
 import { pagesApi, type TouchPlaces } from '@fastigium/contracts/api/pages';
 import { computed, onMounted, ref } from 'vue';
 import { call } from '../../../api/client.ts';

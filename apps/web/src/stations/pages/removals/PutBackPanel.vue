@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What putting something back will change, the choices where its surroundings changed, and the one button. */
 import { removalsApi, type PutBackPreview } from '@fastigium/contracts/api/removals';
-import type { PutBackRequest } from '@fastigium/contracts/api/removalRequests';
+import type { PutBackRequest } from '@fastigium/contracts/decisions/removals';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../../api/client.ts';
 import KeyHint from '../../../components/KeyHint.vue';

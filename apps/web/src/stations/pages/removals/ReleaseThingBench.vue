@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** One thing as a release had it, side by side with today's, and the ways to take it. */
 import type { ReleaseThingDetail } from '@fastigium/contracts/api/removals';
-import type { TakeRequest } from '@fastigium/contracts/api/removalRequests';
+import type { TakeRequest } from '@fastigium/contracts/decisions/removals';
 import { computed } from 'vue';
 import KeystoneMark from '../../../components/KeystoneMark.vue';
 import SourceLines from '../../../components/SourceLines.vue';

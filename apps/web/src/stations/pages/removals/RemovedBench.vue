@@ -2,7 +2,7 @@
 /** One removal: what it was, what went with it, and putting it back, whole or in part. */
 import type { PageRow } from '@fastigium/contracts/api/draft';
 import { removalsApi, type RemovalDetail, type RemovalRow } from '@fastigium/contracts/api/removals';
-import type { PutBackRequest } from '@fastigium/contracts/api/removalRequests';
+import type { PutBackRequest } from '@fastigium/contracts/decisions/removals';
 import { DomainError } from '@fastigium/contracts/errors';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { call } from '../../../api/client.ts';

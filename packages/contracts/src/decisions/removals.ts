@@ -1,7 +1,9 @@
-/** Decisions about removals, as they are asked for. */
-import { z } from 'zod';
+/** What is taken out, put back, held and swept. */
 import { LINK_TREATMENTS } from '@fastigium/core/site';
-import { id } from './common.ts';
+import { z } from 'zod';
+import type { Definitions } from '@fastigium/core/messages';
+import { id } from '../id.ts';
+import { ONE_OF_TWO } from './parts.ts';
 
 const section = z.object({ name: z.string().max(20_000), nth: z.number().int().min(0) });
 const removal = z.number().int().min(1);
@@ -85,3 +87,27 @@ export const removalRequests = [
   }),
   z.object({ kind: z.literal('free-removals'), of: z.array(removal).min(1).max(100_000) }),
 ] as const;
+
+export const removalMessages = {
+  /** `page`: where its address leads; `home`: what becomes the home page. Empty where there is none. */
+  removed: {
+    thing: 'message',
+    /** How much goes with it, where it is a branch. */
+    below: 'number',
+    leads: ['nowhere', 'gone', 'home', 'page'],
+    page: 'text',
+    newHome: ONE_OF_TWO,
+    home: 'text',
+  },
+  'put-back': { thing: 'message', more: 'number', readdressed: ONE_OF_TWO, address: 'text' },
+  'many-put-back': { count: 'number' },
+  held: { count: 'number', reason: 'text' },
+  freed: { count: 'number' },
+  /** `label`: the first of them. */
+  swept: { count: 'number', label: 'text', by: ['person', 'time'] },
+  'page-of-release': { title: 'text', release: 'number', address: 'text' },
+  'text-of-release': { name: 'text', release: 'number' },
+  'text-of-file': { name: 'text' },
+  'section-of-release': { section: 'text', page: 'text', release: 'number' },
+  'file-of-release': { address: 'text', release: 'number' },
+} as const satisfies Definitions;

@@ -1,0 +1,73 @@
+/** What is taken out, put back, held and swept. */
+import type { PutBack, Removed, Swept } from '../removal.ts';
+import { hold, putBack, remove, sweep } from '../removals.ts';
+import { addressSubjects, readdress } from './addresses.ts';
+import type { KindsOf } from './kind.ts';
+import { patternSubject, redirectSubject, settle, unsettle } from './redirects.ts';
+
+export type RemovalDecision =
+  | Removed
+  | PutBack
+  | Swept
+  /** No sweep takes them. */
+  | { readonly kind: 'removals-held'; readonly of: readonly number[]; readonly reason: string }
+  | { readonly kind: 'removals-freed'; readonly of: readonly number[] };
+
+/** By the number of the decision that removed something. */
+export const removalSubject = (of: number): string => `removal ${of}`;
+
+export const removalKinds: KindsOf<RemovalDecision> = {
+  removed: {
+    changesKeeping: true,
+    subjects: removedSubjects,
+    apply: (draft, decision, { seq, folding }) => remove(draft, folding, decision, seq),
+  },
+  'put-back': {
+    changesKeeping: true,
+    subjects: ({ things, addresses, home }) => [
+      ...things.map(({ of }) => removalSubject(of)),
+      ...addressSubjects(addresses),
+      ...(home ? ['home'] : []),
+    ],
+    apply(draft, decision, { folding }) {
+      putBack(draft, folding, decision);
+      for (const { node, place } of decision.places) draft.places.push([node, place]);
+      readdress(draft, decision.addresses);
+      for (const from of decision.unsettled) unsettle(draft, from);
+    },
+  },
+  swept: {
+    isFact: true,
+    subjects: ({ of, redirects }) => [...of.map(removalSubject), ...redirects.map(({ from }) => redirectSubject(from))],
+    apply(draft, decision, { seq, folding }) {
+      sweep(draft, folding, decision);
+      for (const redirect of decision.redirects) if (!draft.redirects.has(redirect.from)) settle(draft, redirect, seq);
+    },
+  },
+  'removals-held': {
+    changesKeeping: true,
+    subjects: ({ of }) => of.map(removalSubject),
+    apply: (draft, { of, reason }, { seq }) => hold(draft, of, { reason, seq }),
+  },
+  'removals-freed': {
+    changesKeeping: true,
+    subjects: ({ of }) => of.map(removalSubject),
+    apply: (draft, { of }) => hold(draft, of, undefined),
+  },
+};
+
+function removedSubjects({ thing, menu, home }: Removed): string[] {
+  const ofHome = home ? ['home'] : [];
+  switch (thing.kind) {
+    case 'nodes':
+      return [...ofHome, ...thing.nodes.map((node) => `node ${node}`)];
+    case 'section':
+      return [`section ${thing.page} ${JSON.stringify(thing.section)}`];
+    case 'file':
+      return [`file ${thing.path}`];
+    case 'menu-item':
+      return menu ? [`menu ${thing.menu}`] : [];
+    case 'redirects':
+      return [...thing.froms.map(redirectSubject), ...thing.patterns.map(patternSubject)];
+  }
+}
