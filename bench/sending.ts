@@ -7,7 +7,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { largePath, writeLargeSite } from '../demo/large/build.ts';
 import { publish } from '../apps/server/src/features/releases/publish.ts';
-import { connectSftp } from '../apps/server/src/features/hosting/hosting.ts';
+import { connectHost } from '../apps/server/src/features/hosting/hosting.ts';
 import type { Figure } from './figures.ts';
 import { median, openBenchHouse, timed, type BenchHouse } from './house.ts';
 import { startNginx, startSsh, type BenchSsh } from './peers.ts';
@@ -57,7 +57,8 @@ async function oneRound(
   const [served, copied] = [join(house.folder, `served-${round}`), join(house.folder, `copied-${round}`)];
   for (const folder of [served, copied]) mkdirSync(folder);
   const site = await house.bringIn(`Many ${round}`, source);
-  await connectSftp(deps, site, owner.id, {
+  await connectHost(deps, site, owner.id, {
+    kind: 'sftp',
     server: '127.0.0.1',
     port: ssh.port,
     user: ssh.user,

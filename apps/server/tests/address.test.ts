@@ -609,20 +609,24 @@ describe('a host', () => {
 describe('a host of one’s own', () => {
   it('that has not said where it answers leads to no change of any record; a name is looked up', async () => {
     const folder = house.hostFolder;
-    await house.owner.put(path('Mailtrap', '/hosting/folder'), { folder });
+    await house.owner.put(path('Mailtrap', '/hosting/account'), { kind: 'folder', folder });
     const unsaid = await look('Mailtrap');
     expect(unsaid.changes).toEqual([]);
     expect(unsaid.chain.find(({ link }) => link === 'records')).toMatchObject({
       state: 'broken',
       words: link('host-not-known'),
     });
-    await house.owner.put(path('Mailtrap', '/hosting/folder'), { folder, url: 'http://edge.host.test/' });
+    await house.owner.put(path('Mailtrap', '/hosting/account'), {
+      kind: 'folder',
+      folder,
+      url: 'http://edge.host.test/',
+    });
     expect((await look('Mailtrap')).changes.map(({ name, type, to }) => `${name} ${type} ${to.join()}`)).toEqual([
       'www.mailtrap.example CNAME edge.host.test.',
       'mailtrap.example A 198.51.100.24',
       'mailtrap.example AAAA 2001:db8:51::24',
     ]);
-    await house.owner.put(path('Mailtrap', '/hosting/stand-in'));
+    await house.owner.put(path('Mailtrap', '/hosting/account'), { kind: 'stand-in' });
   });
 });
 

@@ -129,7 +129,8 @@ describe('what people name', () => {
   });
 
   it('is not signed in to there', async () => {
-    const { status, body } = await house.owner.put<Refusal>(`/api/sites/${site}/hosting/sftp`, {
+    const { status, body } = await house.owner.put<Refusal>(`/api/sites/${site}/hosting/account`, {
+      kind: 'sftp',
       server: '127.0.0.1',
       port: innerPort,
       user: 'x',
@@ -157,7 +158,8 @@ describe('what people name', () => {
   it('is not inspected there: a folder’s address is a person’s word', async () => {
     const own = join(folder.path, 'open', 'site');
     await mkdir(own);
-    const connected = await house.owner.put(`/api/sites/${site}/hosting/folder`, {
+    const connected = await house.owner.put(`/api/sites/${site}/hosting/account`, {
+      kind: 'folder',
       folder: own,
       url: `http://127.0.0.1:${innerPort}/`,
     });
@@ -173,7 +175,11 @@ describe('what people name', () => {
 
 describe('a folder of this machine', () => {
   const connect = (path: string, log?: string) =>
-    house.owner.put<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: path, ...(log ? { log } : {}) });
+    house.owner.put<Refusal>(`/api/sites/${site}/hosting/account`, {
+      kind: 'folder',
+      folder: path,
+      ...(log ? { log } : {}),
+    });
 
   it.each([
     ['/etc', 'another one'],

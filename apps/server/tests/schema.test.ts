@@ -2,6 +2,7 @@
 import { JOB_KINDS, JOB_STATES } from '@fastigium/contracts/api/jobs';
 import { VERDICTS } from '@fastigium/contracts/api/inspection';
 import { HOOK_EVENTS, HOOK_KINDS } from '@fastigium/contracts/api/telling';
+import { HOST_KINDS } from '@fastigium/contracts/hosts/request';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { letBe, openHouse, SMALL_SITE, zip, type House } from './harness.ts';
 
@@ -68,6 +69,7 @@ describe('the schema', () => {
     ['job', 'state', JOB_STATES],
     ['delivery', 'event', [...HOOK_EVENTS, 'try', 'message']],
     ['hook', 'kind', HOOK_KINDS],
+    ['host_account', 'kind', HOST_KINDS],
     ['rehearsal', 'verdict', VERDICTS],
   ])('takes for %s.%s what the contracts name, and nothing else', async (table, column, allowed) => {
     const [check] = await rows<{ definition: string }>(

@@ -54,7 +54,8 @@ async function sshSite(name: string, own: string, more: readonly string[]): Prom
   ends.push(() => server.stop());
   const site = await house.owner.newSite(name);
   await house.owner.bringIn(site, await zip(siteOf()));
-  const { status } = await house.owner.put(`/api/sites/${site}/hosting/sftp`, {
+  const { status } = await house.owner.put(`/api/sites/${site}/hosting/account`, {
+    kind: 'sftp',
     server: '127.0.0.1',
     port: server.port,
     user: keys.user,
@@ -70,7 +71,9 @@ async function sshSite(name: string, own: string, more: readonly string[]): Prom
 async function folderSite(name: string, own: string): Promise<string> {
   const site = await house.owner.newSite(name);
   await house.owner.bringIn(site, await zip(siteOf()));
-  expect((await house.owner.put(`/api/sites/${site}/hosting/folder`, { folder: own })).status).toBe(200);
+  expect((await house.owner.put(`/api/sites/${site}/hosting/account`, { kind: 'folder', folder: own })).status).toBe(
+    200,
+  );
   return site;
 }
 

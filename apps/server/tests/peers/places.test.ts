@@ -103,7 +103,11 @@ describe('a server over SFTP', () => {
     url: `http://127.0.0.1:${ports.web}/`,
   });
   const connect = (more: object = {}) =>
-    house.owner.put<HostingView & Refusal>(`/api/sites/${site}/hosting/sftp`, { ...account(), ...more });
+    house.owner.put<HostingView & Refusal>(`/api/sites/${site}/hosting/account`, {
+      kind: 'sftp',
+      ...account(),
+      ...more,
+    });
 
   it('shows its key first, the one ssh-keygen knows', async () => {
     site = await newSite('Over SFTP');
@@ -279,7 +283,8 @@ describe('many files at once', () => {
     await house.owner.bringIn(site, await zip({ ...SMALL_SITE, ...many }));
     expect(
       (
-        await house.owner.put(`/api/sites/${site}/hosting/sftp`, {
+        await house.owner.put(`/api/sites/${site}/hosting/account`, {
+          kind: 'sftp',
           server: '127.0.0.1',
           port,
           user,
@@ -415,7 +420,8 @@ describe('a large document with a kilobyte put into its middle', () => {
     const before = randomBytes(1_000_000);
     const after = Buffer.concat([before.subarray(0, 500_000), randomBytes(1000), before.subarray(500_000)]);
     await house.owner.bringIn(site, await zip({ ...SMALL_SITE, 'plan.pdf': before }));
-    await house.owner.put(`/api/sites/${site}/hosting/sftp`, {
+    await house.owner.put(`/api/sites/${site}/hosting/account`, {
+      kind: 'sftp',
       server: '127.0.0.1',
       port,
       user,
@@ -440,15 +446,21 @@ describe('a folder', () => {
     const site = await newSite('Into a folder');
     const at = join(folder.path, 'plain');
     expect(
-      (await house.owner.put<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: 'srv/www' })).body.error.code,
+      (await house.owner.put<Refusal>(`/api/sites/${site}/hosting/account`, { kind: 'folder', folder: 'srv/www' })).body
+        .error.code,
     ).toBe('host-folder-unusable');
     expect(
-      (await house.owner.put<Refusal>(`/api/sites/${site}/hosting/folder`, { folder: join(at, 'not-there') })).body
-        .error.message,
+      (
+        await house.owner.put<Refusal>(`/api/sites/${site}/hosting/account`, {
+          kind: 'folder',
+          folder: join(at, 'not-there'),
+        })
+      ).body.error.message,
     ).toContain('not there');
     expect(
-      (await house.owner.put<HostingView>(`/api/sites/${site}/hosting/folder`, { folder: at })).body.account,
-    ).toMatchObject({ kind: 'folder', folder: at });
+      (await house.owner.put<HostingView>(`/api/sites/${site}/hosting/account`, { kind: 'folder', folder: at })).body
+        .account,
+    ).toMatchObject({ kind: 'folder', words: { code: 'host.folder', parameters: { folder: at } } });
     expect((await house.owner.publish(site)).state).toBe('done');
     const first = await readlink(join(at, 'current'));
     expect(await readFile(join(at, 'current/welcome/index.html'), 'utf8')).toBe(SMALL_SITE['welcome/index.html']);
@@ -467,7 +479,7 @@ describe('a folder', () => {
     const site = await newSite('Into a folder that fills');
     const at = join(folder.path, 'few');
     await mkdir(at);
-    await house.owner.put(`/api/sites/${site}/hosting/folder`, { folder: at });
+    await house.owner.put(`/api/sites/${site}/hosting/account`, { kind: 'folder', folder: at });
     await house.owner.publish(site);
     const first = await readlink(join(at, 'current'));
     await house.owner.put(`/api/sites/${site}/releases/keeping`, { count: 2 });
@@ -494,7 +506,8 @@ describe('the same release in all three places', () => {
       folder: await newSite('Alike in a folder'),
     };
     for (const name of ['alike-sftp', 'alike-folder']) await mkdir(join(folder.path, name));
-    await house.owner.put(`/api/sites/${sites.sftp}/hosting/sftp`, {
+    await house.owner.put(`/api/sites/${sites.sftp}/hosting/account`, {
+      kind: 'sftp',
       server: '127.0.0.1',
       port: ports.ssh,
       user,
@@ -503,7 +516,10 @@ describe('the same release in all three places', () => {
       fingerprint,
       url: 'http://127.0.0.1:1/',
     });
-    await house.owner.put(`/api/sites/${sites.folder}/hosting/folder`, { folder: join(folder.path, 'alike-folder') });
+    await house.owner.put(`/api/sites/${sites.folder}/hosting/account`, {
+      kind: 'folder',
+      folder: join(folder.path, 'alike-folder'),
+    });
     for (const site of Object.values(sites)) {
       const { id } = await house.owner.page(site, '/visit/');
       await house.owner.decide(site, {

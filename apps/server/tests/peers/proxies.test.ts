@@ -345,7 +345,8 @@ describe('one of two processes that is killed', () => {
     };
     expect((await person.ended(upload.job)).state).toBe('done');
     await mkdir(join(folder.path, 'sites', 'goes-on'));
-    const connected = await person.put(`/api/sites/${site}/hosting/folder`, {
+    const connected = await person.put(`/api/sites/${site}/hosting/account`, {
+      kind: 'folder',
       folder: join(folder.path, 'sites', 'goes-on'),
     });
     expect(connected.status).toBe(200);

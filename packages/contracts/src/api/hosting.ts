@@ -2,6 +2,8 @@ import { planLack } from '@fastigium/core/hosting';
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { hostLabel, hostPlan } from '../ports/host.ts';
+import { HOST_KINDS, hostRequest } from '../hosts/request.ts';
+import { sftpServer } from '../hosts/sftp.ts';
 import { instant, siteParams } from './common.ts';
 import { host } from '../messages/address.ts';
 import { messageOf } from '../messages/schema.ts';
@@ -32,10 +34,6 @@ export const visitorGroup = z.object({
 });
 export const country = z.object({ code: z.string(), name: z.string(), latitude: z.number(), longitude: z.number() });
 
-/** Where the web server there writes its access log. */
-const accessLogPath = z.string().trim().regex(/^\//, 'write the whole path of the log, from / on').max(1000).optional();
-
-export const HOST_KINDS = ['stand-in', 'folder', 'sftp'] as const;
 export const hostAccount = z.object({
   kind: z.enum(HOST_KINDS),
   words: messageOf(host),
@@ -45,9 +43,6 @@ export const hostAccount = z.object({
   pinnedKey: z.string().nullable(),
   probedAt: instant.nullable(),
   hasSecret: z.boolean(),
-  folder: z.string().nullable(),
-  server: z.string().nullable(),
-  user: z.string().nullable(),
 });
 
 export const hostingView = z.object({
@@ -72,20 +67,6 @@ export const hostingView = z.object({
 export type HostingView = z.infer<typeof hostingView>;
 
 export const hostKey = z.object({ fingerprint: z.string() });
-
-const sftp = z.object({
-  server: z.string().trim().min(1).max(253),
-  port: z.number().int().min(1).max(65_535).default(22),
-  user: z.string().trim().min(1).max(100),
-  log: accessLogPath,
-  folder: z.string().trim().min(1).max(1000),
-  password: z.string().max(1000).optional(),
-  key: z.string().max(20_000).optional(),
-  /** The fingerprint that was shown and agreed to. */
-  fingerprint: z.string().max(200).optional(),
-  /** Where the site answers from there. */
-  url: z.url({ protocol: /^https?$/ }).optional(),
-});
 
 export const hostingApi = {
   view: endpoint('GET /sites/:site/hosting', {
@@ -128,40 +109,20 @@ export const hostingApi = {
     answer: hostingView,
     body: z.object({ label: hostLabel, keepOldDays: z.number().int().min(0).max(365).default(30) }),
   }),
-  folder: endpoint('PUT /sites/:site/hosting/folder', {
-    summary: 'Publish into a folder of this machine',
-    access: 'owner',
-    trail: 'hosts',
-    params: siteParams,
-    body: z.object({
-      log: accessLogPath,
-      folder: z.string().trim().min(1).max(1000),
-      url: z.url({ protocol: /^https?$/ }).optional(),
-    }),
-    answer: hostingView,
-  }),
   hostKey: endpoint('POST /sites/:site/hosting/host-key', {
     summary: 'The key a server shows, to be agreed to',
     access: 'owner',
     trail: 'hosts',
     params: siteParams,
-    body: sftp.pick({ server: true, port: true }),
+    body: z.object(sftpServer),
     answer: hostKey,
   }),
-  sftp: endpoint('PUT /sites/:site/hosting/sftp', {
-    summary: 'Publish to a server over SFTP',
+  connect: endpoint('PUT /sites/:site/hosting/account', {
+    summary: 'Publish to an account of any kind, tried before it counts',
     access: 'owner',
     trail: 'hosts',
     params: siteParams,
-    body: sftp,
-    answer: hostingView,
-  }),
-  standIn: endpoint('PUT /sites/:site/hosting/stand-in', {
-    summary: 'Publish to the host stand-in again',
-    access: 'owner',
-    trail: 'hosts',
-    params: siteParams,
+    body: hostRequest,
     answer: hostingView,
   }),
 };
-export type SftpRequest = z.infer<typeof sftp>;

@@ -1,4 +1,7 @@
 /** How the certificate, the host and names that are looked for stand. */
+import { folderMessages } from '../hosts/folder.ts';
+import { sftpMessages } from '../hosts/sftp.ts';
+import { standInMessages } from '../hosts/standIn.ts';
 import { defineMessages, type MessageOf } from '@fastigium/core/messages';
 
 export const certificate = defineMessages('certificate', {
@@ -14,13 +17,7 @@ export const certificate = defineMessages('certificate', {
 export type CertificateMessage = MessageOf<typeof certificate>;
 
 /** Where a site is published. */
-export const host = defineMessages('host', {
-  none: {},
-  plan: { host: 'text', plan: 'text' },
-  'no-plan': { host: 'text' },
-  folder: { folder: 'text' },
-  sftp: { user: 'text', server: 'text', folder: 'text' },
-});
+export const host = defineMessages('host', { ...standInMessages, ...folderMessages, ...sftpMessages });
 export type HostMessage = MessageOf<typeof host>;
 
 /** Whether a name can be had. */

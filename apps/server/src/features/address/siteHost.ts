@@ -17,15 +17,14 @@ export interface SiteHost {
 export async function siteHost(deps: Deps, queries: Queries, site: string): Promise<SiteHost> {
   const port = await deps.hosts.of(queries, site);
   const account = await hostAccount(queries, site);
-  const settings = hostSettings.parse(account?.settings ?? {});
   if (port.naming) {
     const offer = await port.naming.offer();
-    return { port, targets: offer.targets, words: hostMessage('stand-in', settings, offer) };
+    return { port, targets: offer.targets, words: hostMessage(account, offer) };
   }
   return {
     port,
-    targets: await found(deps, targetsOf(settings.url)),
-    words: hostMessage(account?.kind ?? 'stand-in', settings),
+    targets: await found(deps, targetsOf(hostSettings.parse(account?.settings ?? {}).url)),
+    words: hostMessage(account),
   };
 }
 

@@ -1,14 +1,12 @@
 /** Choosing a host: plans against needs, regions by distance, and places of one's own, tried before they count. */
-import type { HostingView, SftpRequest } from '@fastigium/contracts/api/hosting';
+import type { HostingView } from '@fastigium/contracts/api/hosting';
+import type { HostKindName, HostRequest } from '@fastigium/contracts/hosts/request';
 import { DomainError } from '@fastigium/contracts/errors';
-import { reason } from '@fastigium/contracts/messages/reason';
 import { host, type HostMessage } from '@fastigium/contracts/messages/address';
 import type { HostOffer } from '@fastigium/contracts/ports/host';
 import { distanceToVisitors, downMinutesPerMonth, fitOf, planCost, type SiteNeeds } from '@fastigium/core/hosting';
-import { probeFolder } from '../../adapters/host/folderHost.ts';
-import { hostAccount, hostSettings, secretPurpose, sftpSecret, type HostSettings } from '../../adapters/host/hosts.ts';
-import { isWithin, placeShut } from '../../adapters/host/places.ts';
-import { probeSftp, shownKey } from '../../adapters/host/sftpHost.ts';
+import { hostAccount, hostSettings, secretPurpose, type HostAccountRow } from '../../adapters/host/hosts.ts';
+import { hostKind } from '../../adapters/host/kinds/index.ts';
 import { announce } from '../../db/events.ts';
 import { countryOf } from './countries.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
@@ -30,16 +28,13 @@ export async function hostingView(deps: Deps, site: string, months?: number): Pr
   return {
     account: {
       kind: account?.kind ?? 'stand-in',
-      words: hostMessage(account?.kind ?? 'stand-in', settings, offer),
+      words: hostMessage(account, offer),
       plan: settings.plan ?? null,
       region: settings.region ?? null,
       months: settings.months ?? null,
       pinnedKey: account?.pinnedKey ?? null,
       probedAt: account?.probedAt?.toISOString() ?? null,
       hasSecret: account?.secret != null,
-      folder: settings.folder ?? null,
-      server: settings.server ?? null,
-      user: settings.user ?? null,
     },
     simulated: offer?.simulated ?? false,
     needs,
@@ -87,13 +82,15 @@ async function needsOf(deps: Deps, site: string): Promise<SiteNeeds> {
 
 /** Where a site is published. @param offer of the host this Fastigium came with, where it is that */
 export function hostMessage(
-  kind: HostingView['account']['kind'],
-  { folder = '', user = '', server = '', plan: chosen }: HostSettings,
+  account: Pick<HostAccountRow, 'kind' | 'settings'> | undefined,
   offer?: HostOffer,
 ): HostMessage {
-  if (kind === 'folder') return host('folder', { folder });
-  if (kind === 'sftp') return host('sftp', { user, server, folder });
+  if (account && account.kind !== 'stand-in') {
+    const kind = hostKind(account.kind);
+    return kind.message(kind.settings.parse(account.settings));
+  }
   if (!offer) return host('none');
+  const { plan: chosen } = hostSettings.parse(account?.settings ?? {});
   const plan = offer.plans.find(({ id }) => id === chosen);
   return plan ? host('plan', { host: offer.name, plan: plan.name }) : host('no-plan', { host: offer.name });
 }
@@ -145,84 +142,54 @@ export async function sayVisitors(
 export async function changeTemporaryName(deps: Deps, site: string, label: string, keepOldDays: number): Promise<void> {
   const naming = deps.hosts.standIn?.naming;
   if (!naming) throw new DomainError('host-offers-no-names');
-  await deps.db.transaction(async (tx) => {
-    const { hostName } = await tx.one<{ hostName: string }>(
-      'select host_name as "hostName" from site where id = $1 for no key update',
-      [site],
-    );
-    try {
+  const { hostName, before } = await deps.db.one<{ hostName: string; before: string }>(
+    'select host_name as "hostName", temporary_label as before from site where id = $1',
+    [site],
+  );
+  if (await deps.db.maybeOne('select 1 from site where temporary_label = $2 and id <> $1', [site, label]))
+    throw nameTaken(label);
+  // The host first, which knows every name: should nothing be written down after it, the old one leads to the new one.
+  const keepOldUntilMs = keepOldDays === 0 ? null : deps.world.clock.nowMs() + keepOldDays * DAY_MS;
+  await naming.setTemporaryName(hostName, { label, keepOldUntilMs });
+  try {
+    await deps.db.transaction(async (tx) => {
       await tx.run('update site set temporary_label = $2 where id = $1', [site, label]);
-    } catch (error) {
-      if (!isUniqueViolation(error, 'site_temporary_label_key')) throw error;
-      throw new DomainError('temporary-name-taken', { label, free: `${label}-site, ${label}-new` }, { cause: error });
-    }
-    await naming.setTemporaryName(hostName, {
-      label,
-      keepOldUntilMs: keepOldDays === 0 ? null : deps.world.clock.nowMs() + keepOldDays * DAY_MS,
+      await announce(tx, { kind: 'address', site });
     });
-    await announce(tx, { kind: 'address', site });
+  } catch (error) {
+    if (!isUniqueViolation(error, 'site_temporary_label_key')) throw error;
+    await naming.setTemporaryName(hostName, { label: before, keepOldUntilMs: null });
+    throw nameTaken(label, error);
+  }
+}
+
+const nameTaken = (label: string, cause?: unknown) =>
+  new DomainError('temporary-name-taken', { label, free: `${label}-site, ${label}-new` }, { cause });
+
+export async function connectHost(deps: Deps, site: string, by: string, request: HostRequest): Promise<void> {
+  if (request.kind === 'stand-in') {
+    if (!deps.hosts.standIn) throw new DomainError('host-needed');
+    await keep(deps, site, by, 'stand-in', {});
+    return;
+  }
+  const { settings, secret, pinnedKey } = await hostKind(request.kind).probe(request, {
+    gate: deps.world.gate,
+    places: deps.config.places,
   });
-}
-
-export async function connectFolder(
-  deps: Deps,
-  site: string,
-  by: string,
-  { folder, url, log }: { folder: string; url?: string | undefined; log?: string | undefined },
-): Promise<void> {
-  if (!folder.startsWith('/')) throw new DomainError('host-folder-unusable', { reason: reason('whole-path') });
-  await refuseOutside(folder, deps.config.places.folders, 'FASTIGIUM_HOST_FOLDERS');
-  if (log !== undefined) await refuseOutside(log, deps.config.places.logs, 'FASTIGIUM_HOST_LOGS');
-  await probeFolder(folder);
-  await keep(deps, site, by, 'folder', { folder, url, log });
-}
-
-/** What people may name of the machine Fastigium runs on is its operator's to say, links in the way followed. */
-async function refuseOutside(path: string, open: readonly string[], setting: string): Promise<void> {
-  if (!(await isWithin(path, open))) throw placeShut(path, open, setting);
-}
-
-export async function connectSftp(deps: Deps, site: string, by: string, request: SftpRequest): Promise<void> {
-  const { server, port, user, folder, url, log, password, key, fingerprint } = request;
-  const shown = await shownKey({ server, port }, deps.world.gate);
-  // Nothing is said to a server whose key nobody has agreed to.
-  if (fingerprint !== shown)
-    throw new DomainError('host-key-changed', { seen: shown, pinned: fingerprint ?? 'none yet' });
-  const secret = sftpSecret.parse({ password, key });
-  await probeSftp(
-    {
-      server,
-      port,
-      user,
-      folder,
-      pinned: shown,
-      ...(password === undefined ? {} : { password }),
-      ...(key === undefined ? {} : { key }),
-    },
-    deps.world.gate,
-  );
-  await keep(
-    deps,
-    site,
-    by,
-    'sftp',
-    { server, port, user, folder, url, log },
-    { secret: deps.seal.seal(secretPurpose(site), JSON.stringify(secret)), pinnedKey: shown },
-  );
-}
-
-export async function useStandIn(deps: Deps, site: string, by: string): Promise<void> {
-  if (!deps.hosts.standIn) throw new DomainError('host-needed');
-  await keep(deps, site, by, 'stand-in', {});
+  const hasSecret = Object.values(secret as object).some((each) => each !== undefined);
+  await keep(deps, site, by, request.kind, settings as object, {
+    secret: hasSecret ? deps.seal.seal(secretPurpose(site), JSON.stringify(secret)) : null,
+    pinnedKey: pinnedKey ?? null,
+  });
 }
 
 async function keep(
   deps: Deps,
   site: string,
   by: string,
-  kind: 'stand-in' | 'folder' | 'sftp',
-  settings: HostSettings | Record<string, unknown>,
-  sealed?: { secret: Buffer; pinnedKey: string },
+  kind: HostKindName,
+  settings: object,
+  sealed?: { secret: Buffer | null; pinnedKey: string | null },
 ): Promise<void> {
   await deps.db.transaction(async (tx) => {
     await tx.run(

@@ -3,15 +3,7 @@ import { shownKey } from '../../adapters/host/sftpHost.ts';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
 import { countryList } from './countries.ts';
-import {
-  changeTemporaryName,
-  choosePlan,
-  connectFolder,
-  connectSftp,
-  hostingView,
-  sayVisitors,
-  useStandIn,
-} from './hosting.ts';
+import { changeTemporaryName, choosePlan, connectHost, hostingView, sayVisitors } from './hosting.ts';
 
 export function hostingRoutes(routes: Routes, deps: Deps): void {
   routes.on(hostingApi.view, ({ params, query }) => hostingView(deps, params.site, query.months));
@@ -28,17 +20,9 @@ export function hostingRoutes(routes: Routes, deps: Deps): void {
     await changeTemporaryName(deps, params.site, body.label, body.keepOldDays);
     return hostingView(deps, params.site);
   });
-  routes.on(hostingApi.folder, async ({ params, body, person }) => {
-    await connectFolder(deps, params.site, person.id, body);
-    return hostingView(deps, params.site);
-  });
   routes.on(hostingApi.hostKey, async ({ body }) => ({ fingerprint: await shownKey(body, deps.world.gate) }));
-  routes.on(hostingApi.sftp, async ({ params, body, person }) => {
-    await connectSftp(deps, params.site, person.id, body);
-    return hostingView(deps, params.site);
-  });
-  routes.on(hostingApi.standIn, async ({ params, person }) => {
-    await useStandIn(deps, params.site, person.id);
+  routes.on(hostingApi.connect, async ({ params, body, person }) => {
+    await connectHost(deps, params.site, person.id, body);
     return hostingView(deps, params.site);
   });
 }

@@ -1,36 +1,35 @@
 <script setup lang="ts">
 /** Host: the temporary address, the plan that was chosen, and places of one's own instead. */
 import { hostingApi } from '@fastigium/contracts/api/hosting';
-import { computed, reactive, ref, watch } from 'vue';
+import type { HostKindName } from '@fastigium/contracts/hosts/request';
+import { computed, ref, watch } from 'vue';
 import { call } from '../../api/client.ts';
 import LabelledField from '../../components/LabelledField.vue';
 import SegmentedChoice from '../../components/SegmentedChoice.vue';
 import { useSession } from '../../stores/session.ts';
 import { useHosting } from './hosting.ts';
 import BasePath from './BasePath.vue';
-import SftpForm from './SftpForm.vue';
+import { HOST_FORMS, OWN_HOST_KINDS } from './hosts/index.ts';
 import { speak } from '../../words/index.ts';
 import { say } from './words.ts';
 
 const { view, busy, months, plan, region, act } = useHosting();
 const session = useSession();
 const label = ref('');
-const place = ref<'stand-in' | 'folder' | 'sftp'>('stand-in');
-const folder = reactive({ folder: '', url: '', log: '' });
+const place = ref<HostKindName>('stand-in');
 const account = computed(() => view.value?.account);
 /** The host that came with this Fastigium; undefined where none did. */
 const standIn = computed(() => view.value?.temporary ?? undefined);
 const hasHost = computed(() => account.value?.kind !== 'stand-in' || standIn.value !== undefined);
 const mayMove = computed(() => session.mayEdit);
 const title = computed(() => {
-  if (account.value?.kind === 'folder') return say('hostBench.aFolder');
-  if (account.value?.kind === 'sftp') return say('hostBench.aServerOverSftp');
+  const kind = account.value?.kind ?? 'stand-in';
+  if (kind !== 'stand-in') return HOST_FORMS[kind].title();
   return standIn.value ? say('hostBench.theHostStandIn') : say('hostBench.noHostYet');
 });
 const places = computed(() => [
   ...(standIn.value ? [{ value: 'stand-in' as const, label: say('hostBench.hostStandIn') }] : []),
-  { value: 'folder' as const, label: say('hostBench.aFolder') },
-  { value: 'sftp' as const, label: say('hostBench.sftp') },
+  ...OWN_HOST_KINDS.map((kind) => ({ value: kind, label: HOST_FORMS[kind].label() })),
 ]);
 watch(
   account,
@@ -67,21 +66,11 @@ const choose = () =>
       }),
     say('hostBench.planIsTaken', { name: chosen.value?.plan.name }),
   );
-const useFolder = () =>
-  act(
-    (site) =>
-      call(hostingApi.folder, {
-        params: { site },
-        body: {
-          folder: folder.folder,
-          ...(folder.url === '' ? {} : { url: folder.url }),
-          ...(folder.log.trim() === '' ? {} : { log: folder.log.trim() }),
-        },
-      }),
-    say('hostBench.theFolderWasTriedAnd'),
-  );
 const useStandIn = () =>
-  act((site) => call(hostingApi.standIn, { params: { site } }), say('hostBench.theSiteIsPublishedTo'));
+  act(
+    (site) => call(hostingApi.connect, { params: { site }, body: { kind: 'stand-in' } }),
+    say('hostBench.theSiteIsPublishedTo'),
+  );
 </script>
 
 <template>
@@ -136,33 +125,7 @@ const useStandIn = () =>
     <hr class="rule" />
     <h2 class="heading">{{ say('hostBench.whereItIsPublished') }}</h2>
     <SegmentedChoice v-model="place" :label="say('hostBench.whereItIsPublished')" :options="places" />
-    <p v-if="place === 'folder' && view?.folders.length === 0" class="note">
-      {{ say('hostBench.whoeverRunsThisFastigiumHas') }}
-    </p>
-    <form v-else-if="place === 'folder'" class="own" @submit.prevent="useFolder">
-      <LabelledField
-        v-model="folder.folder"
-        :label="say('hostBench.folderOnThisMachineIts')"
-        placeholder="/srv/www/lanternmoor"
-      />
-      <LabelledField
-        v-model="folder.url"
-        :label="say('hostBench.whereItAnswersNotNeeded')"
-        placeholder="http://192.0.2.80/"
-      />
-      <LabelledField
-        v-model="folder.log"
-        :label="say('hostBench.accessLogOfItsWeb')"
-        placeholder="/var/log/nginx/access.log"
-      />
-      <p class="quiet">
-        {{ say('hostBench.aFileIsWrittenLinked') }} <span class="address">{{ view?.folders.join(', ') }}</span>.
-      </p>
-      <v-btn type="submit" :disabled="busy || folder.folder.trim() === ''" :loading="busy">{{
-        say('hostBench.tryAndConnectIt')
-      }}</v-btn>
-    </form>
-    <SftpForm v-else-if="place === 'sftp'" />
+    <component :is="HOST_FORMS[place].form" v-if="place !== 'stand-in'" />
     <v-btn v-else-if="account?.kind !== 'stand-in'" class="gap" :disabled="busy" @click="useStandIn">{{
       say('hostBench.publishToTheStandIn')
     }}</v-btn>
@@ -188,13 +151,5 @@ p {
   gap: 8px;
   align-items: end;
   margin-top: 6px;
-}
-.own {
-  display: grid;
-  gap: 10px;
-  margin-top: 12px;
-}
-.own .v-btn {
-  justify-self: start;
 }
 </style>

@@ -2,13 +2,13 @@
 /** A server over SFTP: its key is shown and agreed to before anything else is said to it. */
 import { hostingApi } from '@fastigium/contracts/api/hosting';
 import { ref } from 'vue';
-import { call } from '../../api/client.ts';
-import LabelledField from '../../components/LabelledField.vue';
-import SegmentedChoice from '../../components/SegmentedChoice.vue';
-import { useNotices } from '../../stores/notices.ts';
-import { useSite } from '../../stores/site.ts';
-import { useHosting } from './hosting.ts';
-import { say } from './words.ts';
+import { call } from '../../../api/client.ts';
+import LabelledField from '../../../components/LabelledField.vue';
+import SegmentedChoice from '../../../components/SegmentedChoice.vue';
+import { useNotices } from '../../../stores/notices.ts';
+import { useSite } from '../../../stores/site.ts';
+import { useHosting } from '../hosting.ts';
+import { say } from '../words.ts';
 
 const { busy, act } = useHosting();
 const site = useSite();
@@ -38,9 +38,10 @@ async function askKey(): Promise<void> {
 function connect(): Promise<boolean> {
   return act(
     (id) =>
-      call(hostingApi.sftp, {
+      call(hostingApi.connect, {
         params: { site: id },
         body: {
+          kind: 'sftp',
           server: fields.value.server,
           port: Number(fields.value.port),
           user: fields.value.user,
