@@ -25,6 +25,8 @@ const NO_WORDS = [
   },
 ];
 
+const ONE_WAY_OUT = 'Everything goes out over adapters/web/http.ts.';
+
 export default ts.config(
   {
     ignores: [
@@ -115,6 +117,23 @@ export default ts.config(
             '?',
             '*',
             'px',
+          ],
+        },
+      ],
+    },
+  },
+  {
+    files: ['apps/server/src/**/*.ts'],
+    ignores: ['apps/server/src/adapters/web/http.ts', '**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': ['error', { name: 'fetch', message: ONE_WAY_OUT }],
+      'no-restricted-imports': [
+        'error',
+        {
+          paths: [
+            { name: 'undici', message: ONE_WAY_OUT },
+            { name: 'node:http', importNames: ['request', 'get', 'Agent'], message: ONE_WAY_OUT },
+            { name: 'node:https', importNames: ['request', 'get'], message: ONE_WAY_OUT },
           ],
         },
       ],

@@ -186,9 +186,10 @@ describe('a site that has come down', () => {
   beforeAll(async () => {
     const today = new Date(house.server.deps.world.clock.nowMs()).toISOString().slice(0, 10);
     await house.owner.decide(site, { kind: 'last-day', day: today });
-    // Decided in time and over since: the day is put back where the real servers' clocks have passed it.
+    // Decided in time and over since: the day is put back where the real servers' clocks have passed it, and the time with
+    // it, by which a process knows what it remembers.
     await house.server.deps.db.run(
-      `update decision set body = jsonb_set(body, '{day}', '"2020-01-31"') where site_id = $1 and body ->> 'kind' = 'last-day'`,
+      `update decision set at = clock_timestamp(), body = jsonb_set(body, '{day}', '"2020-01-31"') where site_id = $1 and body ->> 'kind' = 'last-day'`,
       [site],
     );
     served = await everywhere();

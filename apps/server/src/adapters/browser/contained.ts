@@ -5,11 +5,11 @@
  */
 import { execFile } from 'node:child_process';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
-import { Agent, request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import type { BrowserContext, Route } from 'playwright-core';
+import { httpClient, wholeBody, type HttpClient } from '../web/http.ts';
 
 const run = promisify(execFile);
 
@@ -47,6 +47,7 @@ export async function contain(program: string): Promise<Contained> {
 const MOST_BYTES = 256 * 1024 * 1024;
 const WITHIN_MS = 30_000;
 const MOST_HOPS = 5;
+const MOST_CONNECTIONS = 16;
 
 interface Read {
   readonly status: number;
@@ -61,15 +62,15 @@ interface Read {
  * @param address where this machine answers for that origin
  */
 export async function handIn(context: BrowserContext, origin: string, address: string): Promise<void> {
-  const agent = new Agent({ keepAlive: true, maxSockets: 16 });
-  context.once('close', () => agent.destroy());
+  const client = httpClient({ endpointOf: (_, port) => ({ address, port }), kept: MOST_CONNECTIONS });
+  context.once('close', () => client.close());
   const answer = async (route: Route) => {
     const asked = route.request();
     if (asked.method() !== 'GET' || new URL(asked.url()).origin !== origin) return route.abort('blockedbyclient');
     const isInPage = asked.isNavigationRequest() && asked.frame().parentFrame() !== null;
     try {
       // What stands in a page says so (Fetch Metadata, section 2.1).
-      const { status, headers, body } = await read(new URL(asked.url()), origin, address, agent, isInPage);
+      const { status, headers, body } = await read(new URL(asked.url()), origin, client, isInPage);
       return await route.fulfill({ status, headers, body });
     } catch {
       return route.abort('connectionreset');
@@ -80,9 +81,9 @@ export async function handIn(context: BrowserContext, origin: string, address: s
 }
 
 /** Redirects within the origin are followed here: the browser would ask for the next by itself. */
-async function read(url: URL, origin: string, address: string, agent: Agent, isInPage: boolean): Promise<Read> {
+async function read(url: URL, origin: string, client: HttpClient, isInPage: boolean): Promise<Read> {
   for (let hops = 0; ; hops += 1) {
-    const found = await readOnce(url, address, agent, isInPage);
+    const found = await readOnce(url, client, isInPage);
     const { location } = found.headers;
     if (found.status < 300 || found.status >= 400 || location === undefined || hops >= MOST_HOPS) return found;
     const next = new URL(location, url);
@@ -91,40 +92,15 @@ async function read(url: URL, origin: string, address: string, agent: Agent, isI
   }
 }
 
-function readOnce(url: URL, address: string, agent: Agent, isInPage: boolean): Promise<Read> {
-  return new Promise((resolve, reject) => {
-    const outgoing = request(
-      {
-        host: address,
-        port: url.port,
-        path: url.pathname + url.search,
-        agent,
-        headers: { host: url.host, ...(isInPage ? { 'sec-fetch-dest': 'iframe' } : {}) },
-        signal: AbortSignal.timeout(WITHIN_MS),
-      },
-      (answer) => {
-        const pieces: Buffer[] = [];
-        let size = 0;
-        answer.on('data', (piece: Buffer) => {
-          size += piece.length;
-          if (size > MOST_BYTES) answer.destroy(new Error('too large'));
-          else pieces.push(piece);
-        });
-        answer.on('error', reject);
-        answer.on('end', () =>
-          resolve({
-            status: answer.statusCode ?? 0,
-            headers: Object.fromEntries(
-              Object.entries(answer.headers).flatMap(([name, value]) =>
-                value === undefined || name === 'transfer-encoding' ? [] : [[name, [value].flat().join(', ')]],
-              ),
-            ),
-            body: Buffer.concat(pieces),
-          }),
-        );
-      },
-    );
-    outgoing.on('error', reject);
-    outgoing.end();
+async function readOnce(url: URL, client: HttpClient, isInPage: boolean): Promise<Read> {
+  const { status, headers, body } = await client.ask(url, {
+    headers: isInPage ? { 'sec-fetch-dest': 'iframe' } : {},
+    signal: AbortSignal.timeout(WITHIN_MS),
   });
+  const names = Object.keys(headers).filter((name) => name !== 'transfer-encoding' && headers[name] !== undefined);
+  return {
+    status,
+    headers: Object.fromEntries(names.map((name) => [name, [headers[name]].flat().join(', ')])),
+    body: await wholeBody(body, MOST_BYTES),
+  };
 }

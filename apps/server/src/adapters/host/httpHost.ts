@@ -1,6 +1,4 @@
 /** A host reached over HTTP: the protocol the host stand-in speaks, described in docs/host-protocol.md. */
-import { Agent, request, type IncomingMessage } from 'node:http';
-import type { Socket } from 'node:net';
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { DomainError } from '@fastigium/contracts/errors';
@@ -17,7 +15,7 @@ import {
   type StagedRelease,
 } from '@fastigium/contracts/ports/host';
 import type { z } from 'zod';
-import { brokeWhenReused } from '../web/keptConnection.ts';
+import { bySystem, httpClient, isBroken, wholeBody, type HttpClient, type HttpHeaders } from '../web/http.ts';
 
 const compress = promisify(gzip);
 
@@ -30,25 +28,27 @@ interface Options {
 /** Below this a compressed body saves nothing worth the time. */
 const COMPRESS_FROM_BYTES = 1024;
 const ANSWER_WITHIN_MS = 30_000;
+const MOST_CONNECTIONS = 16;
 const MOST_ANSWER_BYTES = 32 * 1024 * 1024;
 
 interface HostAnswer {
   readonly status: number;
   readonly body: Buffer;
-  readonly headers: IncomingMessage['headers'];
+  readonly headers: HttpHeaders;
   /** Bytes this request put on the wire, its head included. */
   readonly sentBytes: number;
 }
 
 export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { close(): void } {
-  const agent = new Agent({ keepAlive: true, maxSockets: 16 });
+  const client = httpClient({ endpointOf: bySystem, kept: MOST_CONNECTIONS, idleMs: ANSWER_WITHIN_MS });
+  const once = httpClient({ endpointOf: bySystem, idleMs: ANSWER_WITHIN_MS });
 
   async function send(
     method: string,
     path: string,
     body?: { bytes: Uint8Array; type: string },
     signal?: AbortSignal,
-    over: Agent | false = agent,
+    over: HttpClient = client,
   ): Promise<HostAnswer> {
     let bytes = body?.bytes;
     const headers: Record<string, string> = { authorization: `Bearer ${token}` };
@@ -62,42 +62,25 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
           headers['content-encoding'] = 'gzip';
         }
       }
-      headers['content-length'] = String(bytes.length);
     }
-    return new Promise((resolve, reject) => {
-      const outgoing = request(new URL(path, controlUrl), {
+    const url = new URL(path, controlUrl);
+    try {
+      const answer = await over.ask(url, {
         method,
-        agent: over,
         headers,
+        ...(bytes ? { body: bytes } : {}),
         ...(signal ? { signal } : {}),
       });
-      // Kept here, since the answer lets go of its socket when it has been read.
-      let wire: Socket | undefined;
-      let before = 0;
-      outgoing.on('socket', (socket) => {
-        wire = socket;
-        before = socket.bytesWritten;
-      });
-      outgoing.setTimeout(ANSWER_WITHIN_MS, () => outgoing.destroy(new Error('no answer within 30 seconds')));
-      outgoing.on('error', (error) => {
-        if (signal?.aborted) reject(signal.reason as Error);
-        else if (brokeWhenReused(outgoing, error)) resolve(send(method, path, body, signal, false));
-        else reject(unreachable(error));
-      });
-      outgoing.on('response', (answer) => {
-        collect(answer).then(
-          (answerBody) =>
-            resolve({
-              status: answer.statusCode ?? 0,
-              body: answerBody,
-              headers: answer.headers,
-              sentBytes: (wire?.bytesWritten ?? before) - before,
-            }),
-          (error: Error) => reject(unreachable(error)),
-        );
-      });
-      outgoing.end(bytes);
-    });
+      return {
+        status: answer.status,
+        headers: answer.headers,
+        body: await wholeBody(answer.body, MOST_ANSWER_BYTES),
+        sentBytes: headBytes(method, url, headers, bytes) + (bytes?.length ?? 0),
+      };
+    } catch (error) {
+      if (signal?.aborted) throw signal.reason;
+      throw unreachable(error as Error);
+    }
   }
 
   async function call<T extends z.ZodType>(
@@ -106,7 +89,7 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
     path: string,
     json?: unknown,
     signal?: AbortSignal,
-    over: Agent | false = agent,
+    over: HttpClient = client,
   ) {
     const body =
       json === undefined ? undefined : { bytes: Buffer.from(JSON.stringify(json)), type: 'application/json' };
@@ -165,7 +148,7 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
     },
     async switchTo(site, release, expected) {
       // Over a connection of its own: the one request that cannot be repeated when it breaks.
-      await call(undefined, 'POST', `${sitePath(site)}/current`, { release, expected }, undefined, false);
+      await call(undefined, 'POST', `${sitePath(site)}/current`, { release, expected }, undefined, once);
     },
     async current(site) {
       return (await call(currentAnswer, 'GET', `${sitePath(site)}/current`)).release;
@@ -212,29 +195,37 @@ export function httpHost({ controlUrl, token, urlOf }: Options): HostPort & { cl
         expectSuccess(answer);
       },
     },
-    close: () => agent.destroy(),
+    close() {
+      client.close();
+      once.close();
+    },
   };
 }
 
-async function collect(stream: IncomingMessage): Promise<Buffer> {
-  const pieces: Buffer[] = [];
-  let length = 0;
-  for await (const piece of stream as AsyncIterable<Buffer>) {
-    length += piece.length;
-    if (length > MOST_ANSWER_BYTES) throw new Error('the answer is far too long');
-    pieces.push(piece);
-  }
-  return Buffer.concat(pieces);
+/** What a request's head takes on the wire (RFC 9112, section 2.1). */
+function headBytes(method: string, url: URL, headers: Readonly<Record<string, string>>, body?: Uint8Array): number {
+  const lines = [
+    `${method} ${url.pathname}${url.search} HTTP/1.1`,
+    `host: ${url.host}`,
+    'connection: keep-alive',
+    ...Object.entries(headers).map(([name, value]) => `${name}: ${value}`),
+    ...(body || method !== 'GET' ? [`content-length: ${body?.length ?? 0}`] : []),
+  ];
+  return lines.reduce((all, line) => all + Buffer.byteLength(line) + 2, 2);
 }
+
+const NO_ANSWER = new Set(['UND_ERR_HEADERS_TIMEOUT', 'UND_ERR_BODY_TIMEOUT', 'UND_ERR_CONNECT_TIMEOUT']);
 
 function unreachable(error: Error): DomainError {
   const code = 'code' in error ? String(error.code) : '';
   const detail =
     code === 'ECONNREFUSED'
       ? 'connection refused'
-      : code === 'ECONNRESET' || code === 'EPIPE'
+      : isBroken(error)
         ? 'the line broke'
-        : error.message;
+        : NO_ANSWER.has(code)
+          ? 'no answer within 30 seconds'
+          : error.message;
   return new DomainError('host-unreachable', { detail }, { cause: error });
 }
 

@@ -10,8 +10,11 @@ import {
   type RegistrarPort,
 } from '@fastigium/contracts/ports/registrar';
 import { z } from 'zod';
+import { askJson } from '../web/http.ts';
 
 const WITHIN_MS = 6000;
+const isSuccess = (status: number): boolean => status >= 200 && status < 300;
+type Exchange = Omit<Parameters<typeof askJson>[1], 'withinMs'>;
 const refusal = z.object({ error: z.string() });
 
 export function httpRegistrar({
@@ -23,9 +26,9 @@ export function httpRegistrar({
   accountUrl: string;
   token: string;
 }): RegistrarPort {
-  async function call(url: string, init: RequestInit = {}): Promise<Response> {
+  async function call(url: string, exchange: Exchange = {}) {
     try {
-      return await fetch(url, { ...init, signal: AbortSignal.timeout(WITHIN_MS) });
+      return await askJson(url, { ...exchange, withinMs: WITHIN_MS });
     } catch (error) {
       throw new DomainError(
         'registrar-unreachable',
@@ -34,26 +37,24 @@ export function httpRegistrar({
       );
     }
   }
-  async function account<T extends z.ZodType>(schema: T, path: string, init?: RequestInit): Promise<z.output<T>> {
-    const answer = await call(`${accountUrl}${path}`, {
-      ...init,
-      headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
-    });
-    const body: unknown = await answer.json();
-    if (answer.ok) return schema.parse(body);
-    const parsed = refusal.safeParse(body);
+  const askAccount = (path: string, exchange: Exchange = {}) =>
+    call(`${accountUrl}${path}`, { ...exchange, headers: { authorization: `Bearer ${token}` } });
+  async function account<T extends z.ZodType>(schema: T, path: string, exchange?: Exchange): Promise<z.output<T>> {
+    const { status, json } = await askAccount(path, exchange);
+    if (isSuccess(status)) return schema.parse(json);
+    const parsed = refusal.safeParse(json);
     throw new DomainError('registrar-refused', {
-      detail: parsed.success ? parsed.data.error : `answer ${answer.status}`,
+      detail: parsed.success ? parsed.data.error : `answer ${status}`,
     });
   }
   const path = (name: string) => encodeURIComponent(name);
   return {
     async registration(name): Promise<Registration> {
-      const answer = await call(`${rdapUrl}/domain/${path(name)}`);
-      if (answer.status === 404) return { kind: 'free' };
-      if (!answer.ok)
-        throw new DomainError('registrar-unreachable', { detail: reason('answer-status', { status: answer.status }) });
-      const { events, nameservers } = rdapDomain.parse(await answer.json());
+      const { status, json } = await call(`${rdapUrl}/domain/${path(name)}`);
+      if (status === 404) return { kind: 'free' };
+      if (!isSuccess(status))
+        throw new DomainError('registrar-unreachable', { detail: reason('answer-status', { status }) });
+      const { events, nameservers } = rdapDomain.parse(json);
       return {
         kind: 'held',
         expiresAt: events.find(({ eventAction }) => eventAction === 'expiration')?.eventDate ?? null,
@@ -61,19 +62,17 @@ export function httpRegistrar({
       };
     },
     prices: async () => (await account(prices, '/prices')).prices,
-    register: (order) => account(holding, '/orders', { method: 'POST', body: JSON.stringify(order) }),
+    register: (order) => account(holding, '/orders', { method: 'POST', json: order }),
     async holding(name) {
-      const answer = await call(`${accountUrl}/holdings/${path(name)}`, {
-        headers: { authorization: `Bearer ${token}` },
-      });
-      if (answer.status === 404) return undefined;
-      if (!answer.ok)
-        throw new DomainError('registrar-refused', { detail: reason('answer-status', { status: answer.status }) });
-      return holding.parse(await answer.json());
+      const { status, json } = await askAccount(`/holdings/${path(name)}`);
+      if (status === 404) return undefined;
+      if (!isSuccess(status))
+        throw new DomainError('registrar-refused', { detail: reason('answer-status', { status }) });
+      return holding.parse(json);
     },
     zone: async (name) => (await account(zoneText, `/zones/${path(name)}`)).text,
     async replaceZone(name, text) {
-      await account(z.unknown(), `/zones/${path(name)}`, { method: 'PUT', body: JSON.stringify({ text }) });
+      await account(z.unknown(), `/zones/${path(name)}`, { method: 'PUT', json: { text } });
     },
   };
 }

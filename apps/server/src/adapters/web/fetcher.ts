@@ -5,13 +5,12 @@
  */
 import { answer as came } from '@fastigium/contracts/messages/answer';
 import type { Part } from '@fastigium/core/messages';
-import { request as plainRequest, type IncomingMessage } from 'node:http';
-import { request as secureRequest } from 'node:https';
 import { pipeline } from 'node:stream/promises';
-import { Writable } from 'node:stream';
+import type { Transform } from 'node:stream';
 import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
 import type { Routes } from '../world/routes.ts';
 import type { Gate } from './gate.ts';
+import { header, httpClient, isBroken, TooLarge, wholeBody, type HttpAnswer, type HttpHeaders } from './http.ts';
 import type { AddressesOf } from './names.ts';
 
 export interface WebAnswer {
@@ -63,8 +62,6 @@ export interface FetcherOptions {
   readonly ca: readonly string[];
 }
 
-class TooLarge extends Error {}
-
 /** Aborting the signal throws its reason; everything else is an answer or a failure with its reason. */
 export function fetcher(options: FetcherOptions): Fetcher {
   return async (url, limits, signal, posted) => {
@@ -80,92 +77,62 @@ export function fetcher(options: FetcherOptions): Fetcher {
       const { hostname: host } = url;
       return failure('private', address === host ? came('private-network') : came('is-private', { host, address }));
     }
+    const to = options.routes(open, port);
+    const client = httpClient({ endpointOf: () => to, ca: options.ca });
     try {
-      const response = await ask(url, open, port, options, AbortSignal.any([signal, deadline]), posted);
-      return { ok: true, ...headersOf(response), body: await readBody(response, limits.bytes) };
+      const answer = await client.ask(url, {
+        method: posted ? 'POST' : 'GET',
+        headers: {
+          'user-agent': options.userAgent,
+          accept: '*/*',
+          'accept-encoding': 'gzip, br',
+          ...posted?.headers,
+        },
+        ...(posted ? { body: posted.bytes } : {}),
+        signal: AbortSignal.any([signal, deadline]),
+      });
+      return { ok: true, status: answer.status, ...saidIn(answer.headers), body: await readBody(answer, limits.bytes) };
     } catch (error) {
       signal.throwIfAborted();
       if (deadline.aborted)
         return failure('slow', came('whole-too-late', { seconds: Math.round(limits.withinMs / 1000) }));
       if (error instanceof TooLarge) return failure('too-large', came('too-large', { most: limits.bytes }));
       return failureOf(error as NodeJS.ErrnoException);
+    } finally {
+      client.close();
     }
   };
 }
 
-function ask(
-  url: URL,
-  address: string,
-  port: number,
-  { routes, userAgent, ca }: FetcherOptions,
-  signal: AbortSignal,
-  posted: Posted | undefined,
-): Promise<IncomingMessage> {
-  const to = routes(address, port);
-  const isSecure = url.protocol === 'https:';
-  return new Promise((resolve, reject) => {
-    const outgoing = (isSecure ? secureRequest : plainRequest)({
-      host: to.address,
-      port: to.port,
-      path: url.pathname + url.search,
-      method: posted ? 'POST' : 'GET',
-      agent: false,
-      signal,
-      // RFC 6066 section 3: an address is no server name.
-      ...(isSecure ? { ca: [...ca], servername: /^[\d.]+$|^\[/.test(url.hostname) ? '' : url.hostname } : {}),
-      headers: {
-        host: url.host,
-        'user-agent': userAgent,
-        accept: '*/*',
-        'accept-encoding': 'gzip, br',
-        ...(posted ? { ...posted.headers, 'content-length': String(posted.bytes.length) } : {}),
-      },
-    });
-    outgoing.on('response', resolve);
-    outgoing.on('error', reject);
-    outgoing.end(posted?.bytes);
-  });
-}
-
-function headersOf(response: IncomingMessage): Omit<WebAnswer, 'ok' | 'body'> {
-  const [type = '', ...parameters] = (response.headers['content-type'] ?? '').split(';');
+function saidIn(headers: HttpHeaders): Omit<WebAnswer, 'ok' | 'status' | 'body'> {
+  const [type = '', ...parameters] = (header(headers, 'content-type') ?? '').split(';');
   const charset = parameters
     .map((each) => /^\s*charset\s*=\s*"?([^"\s]+)"?/i.exec(each)?.[1])
     .find((each) => each !== undefined);
-  const retryAfter = Number(response.headers['retry-after']);
+  const retryAfter = Number(header(headers, 'retry-after'));
   return {
-    status: response.statusCode ?? 0,
     type: type.trim().toLowerCase(),
     charset,
-    location: response.headers.location,
+    location: header(headers, 'location'),
     retryAfterSeconds: Number.isFinite(retryAfter) && retryAfter >= 0 ? retryAfter : undefined,
   };
 }
 
 /** Counted after unpacking, so that a small answer cannot become a huge one. */
-async function readBody(response: IncomingMessage, most: number): Promise<Buffer> {
-  const pieces: Buffer[] = [];
-  let size = 0;
-  const sink = new Writable({
-    write(piece: Buffer, _encoding, done) {
-      size += piece.length;
-      pieces.push(piece);
-      done(size > most ? new TooLarge() : null);
-    },
-  });
-  const encoding = (response.headers['content-encoding'] ?? '').trim().toLowerCase();
-  const unpack =
-    encoding === 'gzip' || encoding === 'x-gzip'
-      ? createGunzip()
-      : encoding === 'br'
-        ? createBrotliDecompress()
-        : encoding === 'deflate'
-          ? createInflate()
-          : undefined;
-  if (unpack) await pipeline(response, unpack, sink);
-  else await pipeline(response, sink);
-  return Buffer.concat(pieces);
+async function readBody({ headers, body }: HttpAnswer, mostBytes: number): Promise<Buffer> {
+  const unpack = UNPACKING[(header(headers, 'content-encoding') ?? '').trim().toLowerCase()]?.();
+  if (!unpack) return wholeBody(body, mostBytes);
+  const [whole] = await Promise.all([wholeBody(unpack, mostBytes), pipeline(body, unpack)]);
+  return whole;
 }
+
+/** RFC 9110, section 8.4.1, and RFC 7932. */
+const UNPACKING: Readonly<Record<string, () => Transform>> = {
+  gzip: createGunzip,
+  'x-gzip': createGunzip,
+  deflate: createInflate,
+  br: createBrotliDecompress,
+};
 
 const failure = (reason: NoAnswerReason, detail: Part): WebFailure => ({ ok: false, reason, detail });
 
@@ -174,11 +141,11 @@ function failureOf(error: NodeJS.ErrnoException): WebFailure {
   if (/CERT|SELF_SIGNED|UNABLE_TO_|ALTNAME|SSL|TLS|EPROTO/i.test(code))
     return failure('certificate', message.split('\n')[0] ?? code);
   if (code === 'ECONNREFUSED') return failure('unreachable', came('connection-refused'));
-  if (code === 'EHOSTUNREACH' || code === 'ENETUNREACH' || code === 'ETIMEDOUT')
+  if (['EHOSTUNREACH', 'ENETUNREACH', 'ETIMEDOUT', 'UND_ERR_CONNECT_TIMEOUT'].includes(code))
     return failure('unreachable', came('no-way-there'));
   return failure(
     'broken',
-    code === 'ECONNRESET' || code === 'ERR_STREAM_PREMATURE_CLOSE'
+    isBroken(error) || code === 'ERR_STREAM_PREMATURE_CLOSE'
       ? came('line-broken-within')
       : came('faulty', { code: code || message }),
   );

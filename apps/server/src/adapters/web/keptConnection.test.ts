@@ -2,6 +2,8 @@
  * A server may close a connection it kept at any time, so that the next request over it meets nobody (RFC 9112, section
  * 9.5, and RFC 9110, section 9.2.2). The servers here answer the first request of each connection and reset at the second.
  */
+import { randomBytes } from 'node:crypto';
+import { createServer as createHttpServer } from 'node:http';
 import { createServer, type Server, type Socket } from 'node:net';
 import { afterEach, expect, it } from 'vitest';
 import { httpHost } from '../host/httpHost.ts';
@@ -39,13 +41,16 @@ async function closesWhenReused(body: (request: string) => string): Promise<{ po
   return { port: (server.address() as { port: number }).port, received };
 }
 
-/** The agent puts a connection back a moment after the answer was read. */
-const settle = () => new Promise((resolve) => setImmediate(resolve));
+/** A connection is put back a moment after the answer was read. */
+const settle = async () => {
+  for (let n = 0; n < 5; n += 1) await new Promise((resolve) => setImmediate(resolve));
+};
 
 it('a page of the live site is asked for again over a new connection', async () => {
   const { port, received } = await closesWhenReused((line) => line);
+  const readLive = liveReader({ endpointOf: (address, port) => Promise.resolve({ address, port }) });
   const ask = async (path: string) => {
-    const answer = await liveReader({ endpointOf: (address, port) => Promise.resolve({ address, port }) })(
+    const answer = await readLive(
       new URL(path, `http://127.0.0.1:${port}`),
       { bytes: 1000, withinMs: 5000 },
       new AbortController().signal,
@@ -78,4 +83,25 @@ it('a switch to a release goes over a connection of its own, for nobody could te
   await host.switchTo('moor', 'r1', null);
   expect(received).toEqual(['GET /sites/moor/current', 'POST /sites/moor/current']);
   host.close();
+});
+
+it('what a request took on the wire is told to the byte', async () => {
+  let readBytes = 0;
+  const http = createHttpServer((req, res) => {
+    req.resume().on('end', () => {
+      readBytes = req.socket.bytesRead;
+      res.setHeader('connection', 'close').end('{}');
+    });
+  });
+  await new Promise<void>((resolve) => http.listen(0, '127.0.0.1', resolve));
+  const { port } = http.address() as { port: number };
+  const host = httpHost({ controlUrl: `http://127.0.0.1:${port}`, token: 't', urlOf: () => '' });
+  const signal = new AbortController().signal;
+  try {
+    for (const bytes of [Buffer.from('short'), Buffer.alloc(50_000, 'a'), randomBytes(3000)])
+      expect(await host.put('moor', 'ab'.repeat(32), bytes, signal)).toBe(readBytes);
+  } finally {
+    host.close();
+    http.close();
+  }
 });

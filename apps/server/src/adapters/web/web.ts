@@ -1,12 +1,12 @@
 /** The site from outside: what a visitor's browser would be told by this address for this name, over http and TLS. */
 import { answer as came, type AnswerMessage } from '@fastigium/contracts/messages/answer';
 import { OWN_AGENT } from '@fastigium/core/watch';
-import { request } from 'node:http';
-import { request as secureRequest } from 'node:https';
 import { X509Certificate } from 'node:crypto';
+import type { Readable } from 'node:stream';
 import { connect, type DetailedPeerCertificate } from 'node:tls';
 import type { Routes } from '../world/routes.ts';
 import type { MayConnect } from './addresses.ts';
+import { header, httpClient } from './http.ts';
 
 const WITHIN_MS = 5000;
 const MOST_BODY_BYTES = 64 * 1024;
@@ -50,48 +50,31 @@ export interface WebPort {
 /** `roots`: the certificates trusted here, PEM. */
 export function webPort(routes: Routes, roots: readonly X509Certificate[], mayConnect: MayConnect): WebPort {
   return {
-    get(address, name, path, secure = false) {
-      if (!mayConnect(address, secure ? 443 : 80)) return Promise.resolve(SHUT);
-      const to = routes(address, secure ? 443 : 80);
+    async get(address, name, path, secure = false) {
+      const port = secure ? 443 : 80;
+      if (!mayConnect(address, port)) return SHUT;
       const start = performance.now();
       const ms = () => Math.round(performance.now() - start);
-      return new Promise((resolve) => {
-        const outgoing = (secure ? secureRequest : request)(
-          {
-            host: to.address,
-            port: to.port,
-            path,
-            ...(secure ? { servername: name, rejectUnauthorized: false } : {}),
-            headers: { host: name, 'user-agent': OWN_AGENT, accept: '*/*' },
-            timeout: WITHIN_MS,
-            agent: false,
-          },
-          (answer) => {
-            const pieces: Buffer[] = [];
-            let size = 0;
-            answer.on('data', (piece: Buffer) => {
-              size += piece.length;
-              if (size <= MOST_BODY_BYTES) pieces.push(piece);
-              else answer.destroy();
-            });
-            answer.on('close', () =>
-              resolve({
-                ok: true,
-                status: answer.statusCode ?? 0,
-                location: answer.headers.location,
-                server: answer.headers.server?.toString(),
-                body: Buffer.concat(pieces).toString('utf8'),
-                ms: ms(),
-              }),
-            );
-          },
-        );
-        outgoing.on('timeout', () => outgoing.destroy(new TooLate()));
-        outgoing.on('error', (error: NodeJS.ErrnoException) =>
-          resolve({ ok: false, reason: messageOf(error), ms: ms() }),
-        );
-        outgoing.end();
-      });
+      const client = httpClient({ endpointOf: () => routes(address, port), takesAnyCertificate: true });
+      const signal = AbortSignal.timeout(WITHIN_MS);
+      try {
+        const { status, headers, body } = await client.ask(new URL(path, `${secure ? 'https' : 'http'}://${name}`), {
+          headers: { 'user-agent': OWN_AGENT, accept: '*/*' },
+          signal,
+        });
+        return {
+          ok: true,
+          status,
+          location: header(headers, 'location'),
+          server: header(headers, 'server'),
+          body: await beginningOf(body),
+          ms: ms(),
+        };
+      } catch (error) {
+        return { ok: false, reason: messageOf(signal.aborted ? new TooLate() : (error as Error)), ms: ms() };
+      } finally {
+        client.close();
+      }
     },
     handshake(address, name) {
       if (!mayConnect(address, 443)) return Promise.resolve(SHUT);
@@ -118,6 +101,22 @@ export function webPort(routes: Routes, roots: readonly X509Certificate[], mayCo
       });
     },
   };
+}
+
+/** As much of a text as is looked at, or came. */
+async function beginningOf(body: Readable): Promise<string> {
+  const pieces: Buffer[] = [];
+  let size = 0;
+  try {
+    for await (const piece of body as AsyncIterable<Buffer>) {
+      size += piece.length;
+      if (size > MOST_BODY_BYTES) break;
+      pieces.push(piece);
+    }
+  } catch {
+    // What there is says enough.
+  }
+  return Buffer.concat(pieces).toString('utf8');
 }
 
 function readChain(peer: DetailedPeerCertificate, roots: readonly X509Certificate[]): WireCertificate {
@@ -169,7 +168,10 @@ function messageOf(error: NodeJS.ErrnoException): AnswerMessage {
       return came('connection-refused');
     case 'ECONNRESET':
     case 'EPIPE':
+    case 'UND_ERR_SOCKET':
       return came('line-broken');
+    case 'UND_ERR_CONNECT_TIMEOUT':
+      return came('too-late', { seconds: WITHIN_MS / 1000 });
     case 'ENETUNREACH':
     case 'EHOSTUNREACH':
       return came('no-way-there');

@@ -3,6 +3,7 @@
  * which can run ahead.
  */
 import { z } from 'zod';
+import { askJson } from '../web/http.ts';
 
 export interface WorldClock {
   nowMs(): number;
@@ -21,8 +22,8 @@ export async function openClock(standInsUrl: string | undefined): Promise<WorldC
     return { nowMs: Date.now, refresh: () => Promise.resolve(), simulated: false, close: () => {} };
   let aheadMs = 0;
   const refresh = async () => {
-    const response = await fetch(new URL('/clock', standInsUrl), { signal: AbortSignal.timeout(2000) });
-    aheadMs = answer.parse(await response.json()).aheadMs;
+    const { json } = await askJson(new URL('/clock', standInsUrl), { withinMs: 2000 });
+    aheadMs = answer.parse(json).aheadMs;
   };
   await refresh().catch(() => {});
   const timer = setInterval(() => void refresh().catch(() => {}), READ_EVERY_MS);

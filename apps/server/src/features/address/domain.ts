@@ -8,6 +8,7 @@ import { announce } from '../../db/events.ts';
 import { isUniqueViolation } from '../../db/sqlstate.ts';
 import type { Deps } from '../../deps.ts';
 import { latestLook } from './history.ts';
+import type { SiteNames } from '@fastigium/contracts/ports/host';
 import { hostNames, siteAddress } from '../shared/siteAddress.ts';
 
 /** Reads a name and finds its zone, what was registered. Throws a DomainError with the reason. */
@@ -125,16 +126,56 @@ async function insert(
   }
 }
 
-/** The host learns of it before the change is kept, so that what stands here and what it does never differ for long. */
+class OnlyTried extends Error {}
+
+const MOST_TRIES = 5;
+
+/**
+ * The host learns of a change before it is kept, so that what stands here and what it does never differ for long; and
+ * nobody waits for the host with the site held. What it is told is reckoned by making the change and taking it back, and
+ * kept is the change only where it still comes to the same.
+ */
 async function change(deps: Deps, site: string, work: (tx: Queries) => Promise<void>): Promise<void> {
-  await deps.db.transaction(async (tx) => {
-    const { hostName } = await tx.one<{ hostName: string }>(
-      'select host_name as "hostName" from site where id = $1 for no key update',
-      [site],
-    );
+  const { hostName } = await deps.db.one<{ hostName: string }>(
+    'select host_name as "hostName" from site where id = $1',
+    [site],
+  );
+  const made = async (tx: Queries): Promise<SiteNames> => {
+    await tx.one('select 1 from site where id = $1 for no key update', [site]);
     await work(tx);
-    const host = await deps.hosts.of(tx, site);
-    await host.naming?.setNames(hostName, hostNames(await siteAddress(tx, site)));
-    await announce(tx, { kind: 'address', site });
-  });
+    return hostNames(await siteAddress(tx, site));
+  };
+  for (let tries = 1; tries <= MOST_TRIES; tries += 1) {
+    const names = await tryOut(deps, made);
+    const host = await deps.hosts.of(deps.db, site);
+    await host.naming?.setNames(hostName, names);
+    try {
+      await deps.db.transaction(async (tx) => {
+        if (JSON.stringify(await made(tx)) !== JSON.stringify(names)) throw new OnlyTried();
+        await announce(tx, { kind: 'address', site });
+      });
+      return;
+    } catch (error) {
+      if (error instanceof OnlyTried) continue;
+      // It knows the names that are kept again, should it be there to hear it.
+      await host.naming?.setNames(hostName, hostNames(await siteAddress(deps.db, site))).catch(() => undefined);
+      throw error;
+    }
+  }
+  throw new DomainError('draft-stale');
+}
+
+/** What a change comes to, without making it. */
+async function tryOut<T>(deps: Deps, made: (tx: Queries) => Promise<T>): Promise<T> {
+  let result: { readonly value: T } | undefined;
+  await deps.db
+    .transaction(async (tx) => {
+      result = { value: await made(tx) };
+      throw new OnlyTried();
+    })
+    .catch((error: unknown) => {
+      if (!(error instanceof OnlyTried)) throw error;
+    });
+  if (!result) throw new Error('a change that was tried comes to something');
+  return result.value;
 }

@@ -3,6 +3,7 @@ import { standInClock, standInFaults, standInsApi } from '@fastigium/contracts/a
 import { DomainError } from '@fastigium/contracts/errors';
 import { reason } from '@fastigium/contracts/messages/reason';
 import { z } from 'zod';
+import { askJson } from '../../adapters/web/http.ts';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
 
@@ -19,17 +20,16 @@ export function standInsRoutes(routes: Routes, deps: Deps): void {
     body?: unknown,
   ): Promise<z.output<T>> {
     if (standInsUrl === undefined) throw new DomainError('standin-refused', { detail: reason('no-stand-ins') });
-    const answer = await fetch(new URL(path, standInsUrl), {
+    const { status, json } = await askJson(new URL(path, standInsUrl), {
       method,
-      headers: { authorization: `Bearer ${standInsToken}`, 'content-type': 'application/json' },
-      signal: AbortSignal.timeout(5000),
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      headers: { authorization: `Bearer ${standInsToken}` },
+      json: body,
+      withinMs: 5000,
     }).catch((error: unknown) => {
       throw new DomainError('standin-refused', { detail: reason('they-do-not-answer') }, { cause: error });
     });
-    if (!answer.ok)
-      throw new DomainError('standin-refused', { detail: reason('answer-status', { status: answer.status }) });
-    return schema.parse(await answer.json());
+    if (status >= 300) throw new DomainError('standin-refused', { detail: reason('answer-status', { status }) });
+    return schema.parse(json);
   }
   const registrar = () => {
     // Only a stand-in's zone panel is ours to play; a real registrar's is its own.
