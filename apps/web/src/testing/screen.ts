@@ -55,8 +55,8 @@ export const overviewOf = (more: Partial<SiteOverview> = {}): SiteOverview => ({
 });
 
 /** What every screen reads again after it has changed something. */
-export function answerSite(server: FakeServer): void {
-  server.answers(sitesApi.overview, overviewOf());
+export function answerSite(server: FakeServer, overview: Partial<SiteOverview> = {}): void {
+  server.answers(sitesApi.overview, overviewOf(overview));
   server.answers(releasesApi.changes, {
     version: 3,
     sinceRelease: null,
@@ -92,6 +92,7 @@ function standInForBrowser(): void {
       close() {}
     },
   );
+  Element.prototype.scrollTo = () => {};
   vi.stubGlobal('visualViewport', new EventTarget());
   vi.stubGlobal('matchMedia', () => ({ matches: false, addEventListener() {}, removeEventListener() {} }));
 }
@@ -110,11 +111,13 @@ export function showScreen(
   const anywhere = defineComponent({ render: () => h('div') });
   const router = createRouter({
     history: createMemoryHistory(),
-    // The application's own addresses, with nothing at them.
+    // The application's own addresses, with nothing at them, of whichever site.
     routes: [
       ...application
         .getRoutes()
-        .flatMap(({ name, path }) => (name === undefined ? [] : [{ name, path, component: anywhere }])),
+        .flatMap(({ name, path }) =>
+          name === undefined ? [] : [{ name, path: path.replace(/:site\b/, ':site?'), component: anywhere }],
+        ),
       { path: '/:rest(.*)*', name: 'anywhere', component: anywhere },
     ],
   });
@@ -128,4 +131,13 @@ export function showScreen(
 /** Until what was asked for is shown. */
 export async function isShown(look: () => void): Promise<void> {
   await vi.waitFor(look, { timeout: 5000, interval: 5 });
+}
+
+/** Room for lists to show their first rows in, since without a layout they show none. */
+export function giveRoom(): void {
+  for (const [of, px] of [
+    ['clientHeight', 400],
+    ['clientWidth', 800],
+  ] as const)
+    vi.spyOn(Element.prototype, of, 'get').mockReturnValue(px);
 }
