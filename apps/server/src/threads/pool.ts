@@ -89,6 +89,9 @@ export function startThreads(size: number, worker: string, longest = MOST_MINUTE
     idleTimeout: 30_000,
     // A page of 16 MiB needs about half a gigabyte while it is a tree.
     resourceLimits: { maxOldGenerationSizeMb: 2048 },
+    // The pool requires a worker's file before it imports it. A thread that is ended just then takes the whole process
+    // with it (Node.js 20.20: `v8::Module::IsGraphAsync must be used on an instantiated module`).
+    execArgv: ['--no-experimental-require-module'],
   });
   // Tasks wait here and not in the pool, so that the time counts from where one begins.
   const whenFree = pLimit(size);
