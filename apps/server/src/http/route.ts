@@ -8,6 +8,7 @@ import { DomainError } from '@fastigium/contracts/errors';
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
 import type { Readable } from 'node:stream';
 import { type z } from 'zod';
+import { writeAnswer } from './answer.ts';
 import type { Caller } from './caller.ts';
 import type { CsrfTokens } from './csrf.ts';
 import type { BegunAct, TrailAct } from '../features/trail/trail.ts';
@@ -86,7 +87,7 @@ export function routesOn(router: Router, gate: Gatekeeper): Routes {
           handler({ ...call, note } as Call<E, Caller | undefined>),
         );
         if (answer === ANSWERED) return;
-        res.status(endpoint.status).json(endpoint.answer.parse(answer));
+        await writeAnswer(res, endpoint, answer);
       } finally {
         await incoming?.drop();
       }
