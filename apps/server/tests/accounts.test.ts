@@ -222,7 +222,7 @@ describe('whoever runs the server', () => {
     expect((await stranger.post(`/api/reset/${token}`, { password: NEXT })).status).toBe(200);
     await again(email, NEXT);
     const { entries } = (await house.owner.get<{ entries: TrailEntry[] }>('/api/trail?kind=people')).body;
-    expect(entries[0]).toMatchObject({ who: 'whoever runs the server', request: 'command line', address: '' });
+    expect(entries[0]).toMatchObject({ who: '', request: 'command line', address: '' });
     await rm(folder, { recursive: true, force: true });
   });
 });

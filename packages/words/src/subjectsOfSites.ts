@@ -1,5 +1,6 @@
 /** Subjects of messages about sites. */
 import { certificate, host, nameFound } from '@fastigium/contracts/messages/address';
+import { act, actAbout } from '@fastigium/contracts/messages/act';
 import { answer } from '@fastigium/contracts/messages/answer';
 import { decision } from '@fastigium/contracts/messages/decision';
 import { headProof } from '@fastigium/contracts/messages/headProof';
@@ -26,6 +27,8 @@ import { svgFault } from '@fastigium/core/picture';
 import { alert, outage } from '@fastigium/core/watch';
 
 export const SUBJECTS_OF_SITES = [
+  act,
+  actAbout,
   alert,
   answer,
   certificate,

@@ -1,4 +1,6 @@
 /** What whoever runs a server does by hand: keeping everything, putting it back, and changing the key that seals. */
+import { actOf } from '@fastigium/contracts/acts';
+import { act, actAbout, type ActMessage } from '@fastigium/contracts/messages/act';
 import { peopleApi } from '@fastigium/contracts/api/people';
 import type { TrailKind } from '@fastigium/contracts/endpoint';
 import { readFileSync } from 'node:fs';
@@ -91,11 +93,11 @@ const asSettings = ({ secrets, sealKeys }: Keys): string =>
   `FASTIGIUM_SECRET=${secrets.join(', ')}\nFASTIGIUM_SEAL_KEY=${sealKeys.join(', ')}\n`;
 
 /** What is done from here stands in the audit trail of every team it is done to. */
-const byHand = (team: string, kind: TrailKind, what: string) => ({
+const byHand = (team: string, kind: TrailKind, what: ActMessage) => ({
   team,
   kind,
   what,
-  who: 'whoever runs the server',
+  who: '',
   address: '',
   request: 'command line',
 });
@@ -109,7 +111,12 @@ export function reseal(config: string | undefined, write: Write): Promise<Ended>
     const count = await onDatabase(databaseUrls, async (db) => {
       const resealed = await resealAll(db, seal);
       for (const { id } of await db.many<{ id: string }>('select id from team'))
-        await writeAct(db, byHand(id, 'secrets', 'Seal secrets anew'), 'done', `by the key ${current}`);
+        await writeAct(
+          db,
+          byHand(id, 'secrets', act('secrets-sealed')),
+          'done',
+          actAbout('by-key', { key: current ?? '' }),
+        );
       return resealed;
     });
     return `${count} ${count === 1 ? 'secret is' : 'secrets are'} sealed anew; everything is by the key ${current} now. The keys behind it in FASTIGIUM_SEAL_KEY can go.`;
@@ -124,7 +131,7 @@ export function resetLink(email: string, config: string | undefined, write: Writ
       const person = await personByEmail(db, email);
       if (!person) throw new Error(`Nobody here has the address ${email}.`);
       const { token, until } = await makeReset(db, person.id);
-      await writeAct(db, byHand(person.team, 'people', peopleApi.resetPassword.summary), 'done', person.name);
+      await writeAct(db, byHand(person.team, 'people', actOf(peopleApi.resetPassword)), 'done', person.name);
       return `${person.name} sets a new password at\n  ${publicSite.origin ?? ''}/reset/${token}\nuntil ${until}. Their second factors are asked for as before.`;
     });
   });

@@ -3,6 +3,8 @@
  * handler starts from facts and cannot answer anything but what the contract says.
  */
 import type { AnswerOf, BodyOf, Endpoint, Method, ParamsOf, QueryOf, Role } from '@fastigium/contracts/endpoint';
+import { actOf } from '@fastigium/contracts/acts';
+import type { Part } from '@fastigium/core/messages';
 import { BODY_BYTES, LARGE_BODY_BYTES, ROLES, STRANGERS_BODY_BYTES } from '@fastigium/contracts/endpoint';
 import { DomainError } from '@fastigium/contracts/errors';
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
@@ -25,7 +27,7 @@ export interface Call<E extends Endpoint, P = Caller> {
   /** What came with the request, of endpoints that take a stream: whole, and kept as long as the handler runs. */
   readonly upload: Readable;
   /** Goes into the audit trail beside the act: whom or what it was done to. */
-  readonly note: (about: string) => void;
+  readonly note: (about: Part) => void;
   /** Whether the same request would be let through now: for answers that go on. */
   readonly stillMay: () => Promise<boolean>;
 }
@@ -97,15 +99,15 @@ export function routesOn(router: Router, gate: Gatekeeper): Routes {
   async function onTrail<T>(
     endpoint: Endpoint,
     { person, params, req }: { person: Caller | undefined; params: unknown; req: Request },
-    work: (note: (about: string) => void) => Promise<T>,
+    work: (note: (about: Part) => void) => Promise<T>,
   ): Promise<T> {
-    let about: string | undefined;
-    const note = (words: string) => void (about = words);
+    let about: Part | undefined;
+    const note = (words: Part) => void (about = words);
     if (endpoint.trail === undefined || !person) return work(note);
     const act = await gate.beginAct({
       team: person.team,
       kind: endpoint.trail,
-      what: endpoint.summary,
+      what: actOf(endpoint),
       person: person.id,
       who: person.name,
       address: req.ip ?? '',

@@ -7,7 +7,8 @@ import { call, pathOf } from '../api/client.ts';
 import SegmentedChoice from '../components/SegmentedChoice.vue';
 import { useNotices } from '../stores/notices.ts';
 import TwoSides from './TwoSides.vue';
-import { firstClause } from '../words/index.ts';
+import '../words/ofSites.ts';
+import { firstClause, speak } from '../words/index.ts';
 import { say } from './words.ts';
 
 const notices = useNotices();
@@ -67,12 +68,12 @@ function ending({ outcome }: TrailEntry): string {
     <div v-for="entry in entries" :key="entry.number" class="row entry">
       <span class="figure quiet">{{ at.format(new Date(entry.at)) }}</span>
       <span class="two"
-        ><span class="strong one-line">{{ entry.who }}</span
+        ><span class="strong one-line">{{ entry.who || say('trailPage.whoeverRunsTheServer') }}</span
         ><span class="address quiet one-line">{{ entry.address || say('trailPage.commandLine') }}</span></span
       >
       <span class="two"
         ><span
-          >{{ entry.what }}<template v-if="entry.about">: {{ entry.about }}</template></span
+          >{{ speak(entry.what) }}<template v-if="entry.about">: {{ speak(entry.about) }}</template></span
         ><span v-if="entry.site || ending(entry)" class="quiet"
           >{{ entry.site
           }}<template v-if="ending(entry)"

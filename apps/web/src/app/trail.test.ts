@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 /** The audit trail: what is said of each act, by its kind, and what came before. */
 import { trailApi, type TrailEntry } from '@fastigium/contracts/api/trail';
+import { act } from '@fastigium/contracts/messages/act';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { FakeServer } from '../testing/fakeServer.ts';
 import { findButton, pageText, press } from '../testing/page.ts';
@@ -11,7 +12,7 @@ const entry = (number: number, more: Partial<TrailEntry> = {}): TrailEntry => ({
   number,
   at: '2026-11-29T08:00:00.000Z',
   kind: 'people',
-  what: 'Change a role',
+  what: act('people-set-role'),
   who: 'Ada Stone',
   address: '203.0.113.7',
   request: 'r',
@@ -34,7 +35,7 @@ describe('the audit trail', () => {
     server.answers(trailApi.list, {
       entries: [
         entry(4, { about: 'Bran Moor' }),
-        entry(3, { kind: 'sites', what: 'A site is deleted', site: 'Moor' }),
+        entry(3, { kind: 'sites', what: act('sites-delete'), site: 'Moor' }),
         entry(2, { outcome: 'not-allowed', site: 'Moor' }),
         entry(1, { outcome: null, address: '' }),
       ],
@@ -42,8 +43,8 @@ describe('the audit trail', () => {
     });
     show();
     await isShown(() => expect(rows()).toHaveLength(4));
-    expect(rows()[0]).toMatch(/29 Nov 2026, .*Ada Stone.*203\.0\.113\.7.*Change a role: Bran Moor$/);
-    expect(rows()[1]).toMatch(/A site is deleted\s?Moor$/);
+    expect(rows()[0]).toMatch(/29 Nov 2026, .*Ada Stone.*203\.0\.113\.7.*Give somebody another role: Bran Moor$/);
+    expect(rows()[1]).toMatch(/Delete a site, which can be taken back for 30 days\s?Moor$/);
     expect(rows()[2]).toMatch(/Moor, refused: /);
     expect(rows()[3]).toMatch(/command line.*begun; how it ended is not known/);
   });

@@ -2,6 +2,8 @@
 import { z } from 'zod';
 import { endpoint } from '../define.ts';
 import { TRAIL_KINDS } from '../endpoint.ts';
+import { act } from '../messages/act.ts';
+import { messageOf, part } from '../messages/schema.ts';
 import { instant } from './common.ts';
 
 export const trailEntry = z.object({
@@ -9,14 +11,16 @@ export const trailEntry = z.object({
   number: z.number().int(),
   at: instant,
   kind: z.enum(TRAIL_KINDS),
-  what: z.string(),
+  what: messageOf(act),
+  /** Empty: whoever runs the server. */
   who: z.string(),
   /** Network address it was asked from; empty for the command line. */
   address: z.string(),
   /** Of the request, as the log has it. */
   request: z.string(),
   site: z.string().nullable(),
-  about: z.string().nullable(),
+  /** A name as it stands, or a message. */
+  about: part.nullable(),
   /** `done`, or the code of the error it was refused with; null while under way, or where the process ended in the middle. */
   outcome: z.string().nullable(),
 });

@@ -13,6 +13,7 @@ import {
   recordStepWords,
   resolvedWords,
 } from './address.ts';
+import { actAboutWords, actWords } from './act.ts';
 import { answerWords } from './answer.ts';
 import { changeWords } from './change.ts';
 import { checkWords, mendWords, questionWords, remedyWords } from './check.ts';
@@ -30,6 +31,8 @@ import { importNoteWords } from './importNote.ts';
 import { touchWords } from './touch.ts';
 
 export const ofSites: Catalogue<string> = {
+  act: actWords,
+  'act-about': actAboutWords,
   alert: alertWords,
   answer: answerWords,
   certificate: certificateWords,

@@ -1,4 +1,7 @@
 /** Coming in and going out. What strangers do is put on the trail here, once it is known whose it is. */
+import { actOf } from '@fastigium/contracts/acts';
+import { actAbout } from '@fastigium/contracts/messages/act';
+import type { Part } from '@fastigium/core/messages';
 import { DomainError, type ErrorCode } from '@fastigium/contracts/errors';
 import { peopleApi } from '@fastigium/contracts/api/people';
 import { sessionApi, type Session } from '@fastigium/contracts/api/session';
@@ -58,18 +61,18 @@ export function entranceRoutes(
   /** Of somebody who is signed in by this, or was not let in. */
   const onTrail = (
     req: Request,
-    { summary }: Endpoint,
+    endpoint: Endpoint,
     kind: TrailKind,
     whose: { readonly id?: string; readonly person?: string; readonly team: string; readonly name: string },
     outcome = 'done',
-    about?: string,
+    about?: Part,
   ) =>
     writeAct(
       db,
       {
         team: whose.team,
         kind,
-        what: summary,
+        what: actOf(endpoint),
         person: whose.id ?? whose.person,
         who: whose.name,
         address: req.ip ?? '',
@@ -124,7 +127,7 @@ export function entranceRoutes(
     );
     const entering = await personById(db, person);
     if (!entering) throw new DomainError('second-ended');
-    await onTrail(req, sessionApi.second, 'sign-in', entering, 'done', `by ${by}`);
+    await onTrail(req, sessionApi.second, 'sign-in', entering, 'done', actAbout('by-factor', { factor: by }));
     return enter(req, entering);
   });
   routes.open(sessionApi.createOwner, async ({ req, body }) => {
@@ -154,7 +157,7 @@ export function entranceRoutes(
     await invited(db, params.token);
     await requireHard(threads, body.password, body);
     const joined = await join(db, params.token, body);
-    await onTrail(req, peopleApi.join, 'people', joined, 'done', joined.role);
+    await onTrail(req, peopleApi.join, 'people', joined, 'done', actAbout('role', { role: joined.role }));
     return enter(req, joined);
   });
   routes.open(peopleApi.reset, async ({ params }) => {

@@ -1,4 +1,5 @@
 /** The team: who is in it, in which role, what each sees, and how they come in. */
+import { actAbout } from '@fastigium/contracts/messages/act';
 import { peopleApi } from '@fastigium/contracts/api/people';
 import type { Deps } from '../../deps.ts';
 import type { Routes } from '../../http/route.ts';
@@ -11,7 +12,7 @@ const done = { done: true as const };
 export function teamRoutes(routes: Routes, { db }: Deps): void {
   routes.on(peopleApi.list, ({ person }) => teamPeople(db, person.team, person.role === 'owner'));
   routes.on(peopleApi.invite, ({ person, body, note }) => {
-    note(body.role);
+    note(actAbout('role', { role: body.role }));
     return invite(db, { ...person }, body);
   });
   routes.on(peopleApi.withdraw, async ({ person, params }) => {
@@ -20,7 +21,7 @@ export function teamRoutes(routes: Routes, { db }: Deps): void {
   });
   routes.on(peopleApi.setRole, async ({ person, params, body, note }) => {
     const { name, role } = await memberOf(db, person.team, params.person);
-    note(`${name}, ${role} until now, ${body.role} from now on`);
+    note(actAbout('role-given', { name, before: role, after: body.role }));
     await setRole(db, person.team, params.person, body.role);
     return done;
   });
@@ -31,7 +32,7 @@ export function teamRoutes(routes: Routes, { db }: Deps): void {
   });
   routes.on(peopleApi.setSites, async ({ person, params, body, note }) => {
     const { name } = await memberOf(db, person.team, params.person);
-    note(`${name}, ${body.sites === null ? 'all of them' : `${body.sites.length} of them`}`);
+    note(actAbout('sites-seen', { name, which: body.sites === null ? 'all' : 'some', count: body.sites?.length ?? 0 }));
     await showSites(db, person.team, params.person, body.sites);
     return done;
   });

@@ -2,6 +2,7 @@ import { trailApi, type TrailEntry } from '@fastigium/contracts/api/trail';
 import { stringify } from 'csv-stringify';
 import { pipeline } from 'node:stream/promises';
 import type { Deps } from '../../deps.ts';
+import { speak } from '../../words.ts';
 import { ANSWERED, type Routes } from '../../http/route.ts';
 import { readTrail, type TrailQuery } from './trail.ts';
 
@@ -30,11 +31,14 @@ export function trailRoutes(routes: Routes, deps: Deps): void {
   });
 }
 
-async function* everyEntry({ db }: Deps, team: string, query: TrailQuery): AsyncGenerator<TrailEntry> {
+type SpokenEntry = Omit<TrailEntry, 'what' | 'about'> & { readonly what: string; readonly about: string | null };
+
+async function* everyEntry({ db }: Deps, team: string, query: TrailQuery): AsyncGenerator<SpokenEntry> {
   let before = query.before;
   for (;;) {
     const entries = await readTrail(db, team, { ...query, before }, BATCH);
-    yield* entries;
+    for (const { what, about, ...entry } of entries)
+      yield { ...entry, what: speak(what), about: about === null ? null : speak(about) };
     before = entries.at(-1)?.number;
     if (entries.length < BATCH) return;
   }

@@ -4,12 +4,14 @@
  */
 import type { TrailEntry } from '@fastigium/contracts/api/trail';
 import type { TrailKind } from '@fastigium/contracts/endpoint';
+import { act, type ActMessage } from '@fastigium/contracts/messages/act';
+import type { Part } from '@fastigium/core/messages';
 import type { Queries } from '../../db/database.ts';
 
 export interface TrailAct {
   readonly team: string;
   readonly kind: TrailKind;
-  readonly what: string;
+  readonly what: ActMessage;
   readonly person?: string | undefined;
   /** A name, or the address somebody gave for themselves. */
   readonly who: string;
@@ -22,25 +24,38 @@ export interface TrailAct {
 
 export interface BegunAct {
   /** @param outcome `done`, or the code of an error */
-  end(outcome: string, about?: string): Promise<void>;
+  end(outcome: string, about?: Part): Promise<void>;
 }
 
-export async function beginAct(queries: Queries, act: TrailAct): Promise<BegunAct> {
+export async function beginAct(queries: Queries, begun: TrailAct): Promise<BegunAct> {
   const { id } = await queries.one<{ id: string }>(
-    `insert into trail (team_id, kind, what, person_id, who, address, request, site_id, site_name)
+    `insert into trail (team_id, kind, act, person_id, who, address, request, site_id, site_name)
      values ($1, $2, $3, $4, $5, $6, $7, $8, (select name from site where id = $8)) returning id`,
-    [act.team, act.kind, act.what, act.person ?? null, act.who, act.address, act.request, act.site ?? null],
+    [
+      begun.team,
+      begun.kind,
+      JSON.stringify(begun.what),
+      begun.person ?? null,
+      begun.who,
+      begun.address,
+      begun.request,
+      begun.site ?? null,
+    ],
   );
   return {
     async end(outcome, about) {
-      await queries.run('update trail set outcome = $2, about = $3 where id = $1', [id, outcome, about ?? null]);
+      await queries.run('update trail set outcome = $2, about = $3 where id = $1', [
+        id,
+        outcome,
+        about === undefined ? null : JSON.stringify(about),
+      ]);
     },
   };
 }
 
 /** What has happened already, in one. */
-export async function writeAct(queries: Queries, act: TrailAct, outcome: string, about?: string): Promise<void> {
-  await (await beginAct(queries, act)).end(outcome, about);
+export async function writeAct(queries: Queries, done: TrailAct, outcome: string, about?: Part): Promise<void> {
+  await (await beginAct(queries, done)).end(outcome, about);
 }
 
 export interface TrailQuery {
@@ -56,10 +71,16 @@ export async function readTrail(
   { kind, before }: TrailQuery,
   most: number,
 ): Promise<TrailEntry[]> {
-  const rows = await queries.many<Omit<TrailEntry, 'at'> & { at: Date }>(
-    `select id::int8::float8 as number, at, kind, what, who, address, request, site_name as site, about, outcome from trail
+  const rows = await queries.many<
+    Omit<TrailEntry, 'at' | 'what'> & { at: Date; act: ActMessage | null; what: string | null }
+  >(
+    `select id::int8::float8 as number, at, kind, act, what, who, address, request, site_name as site, about, outcome from trail
       where team_id = $1 and ($2::text is null or kind = $2) and ($3::bigint is null or id < $3) order by id desc limit $4`,
     [team, kind ?? null, before ?? null, most],
   );
-  return rows.map(({ at, ...row }) => ({ ...row, at: at.toISOString() }));
+  return rows.map(({ at, act: kept, what, ...row }) => ({
+    ...row,
+    what: kept ?? act('as-written', { text: what ?? '' }),
+    at: at.toISOString(),
+  }));
 }

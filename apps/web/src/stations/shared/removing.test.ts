@@ -20,7 +20,7 @@ const PAGES = [
   pageRow(id(3), { parent: id(2), depth: 1 }),
   pageRow(id(4), { parent: id(3), depth: 2 }),
 ];
-const node: RemoveRequest['thing'] = { kind: 'node', node: id(2), alone: false };
+const node = { kind: 'node', node: id(2), alone: false } as const;
 const quiet: RemovePreview = {
   label: 'Old news',
   goes: [{ label: 'Old news', address: '/news/' }],
@@ -49,7 +49,10 @@ beforeEach(() => {
 afterEach(() => {
   document.body.innerHTML = '';
 });
-const show = async (preview: Partial<RemovePreview> = {}, thing = node): Promise<VueWrapper> => {
+const show = async (
+  preview: Partial<RemovePreview> = {},
+  thing: RemoveRequest['thing'] = node,
+): Promise<VueWrapper> => {
   server.answers(removalsApi.previewRemove, { ...quiet, ...preview });
   const panel = showScreen(RemovePanel, { props: { thing, pages: PAGES }, without: ['PagePicker'] });
   await isShown(() => expect(pageText()).toContain('Remove “Old news”'));

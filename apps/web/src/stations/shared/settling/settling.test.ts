@@ -177,7 +177,7 @@ describe('an old address', () => {
   it('in a chain leads to its end at once, by a press', async () => {
     const chain = {
       kind: 'chain' as const,
-      message: ruleFault('chain', { steps: 2, final: '/visit/' } as never),
+      message: ruleFault('detour', { steps: 2, end: '/visit/', way: '/old/' }),
       final: '/visit/',
     };
     const bench = show({ ...row, origin: 'decided', status: 301, to: '/old/', problem: chain });

@@ -1,0 +1,77 @@
+/** What somebody did, as the audit trail keeps it: one for each endpoint that stands there, and what is done by hand. */
+import { defineMessages, type MessageOf } from '@fastigium/core/messages';
+
+const ROLE = ['client', 'reviewer', 'editor', 'owner'] as const;
+
+export const act = defineMessages('act', {
+  /** Words written before messages were kept as data. */
+  'as-written': { text: 'text' },
+  'secrets-sealed': {},
+  'account-change-password': {},
+  'account-end-session': {},
+  'account-end-others': {},
+  'account-begin-codes': {},
+  'account-prove-codes': {},
+  'account-begin-passkey': {},
+  'account-add-passkey': {},
+  'account-remove-factor': {},
+  'account-new-recovery-codes': {},
+  'people-invite': {},
+  'people-withdraw': {},
+  'people-set-role': {},
+  'people-remove': {},
+  'people-set-sites': {},
+  'people-reset-password': {},
+  'people-end-sessions': {},
+  'people-remove-factors': {},
+  'people-join': {},
+  'people-use-reset': {},
+  'people-forgot': {},
+  'session-sign-in': {},
+  'session-second': {},
+  'session-create-owner': {},
+  'session-sign-out': {},
+  'sites-delete': {},
+  'sites-take-back': {},
+  'removals-for-good': {},
+  'removals-keep-for': {},
+  'releases-take-along': {},
+  'releases-publish': {},
+  'releases-keep': {},
+  'releases-pin': {},
+  'releases-roll-back': {},
+  'set-time-set': {},
+  'set-time-leave': {},
+  'address-register': {},
+  'address-bring': {},
+  'address-leave': {},
+  'address-further': {},
+  'address-settings': {},
+  'address-bring-zone': {},
+  'address-update-key': {},
+  'address-send-update': {},
+  'address-order-certificate': {},
+  'address-add-resolver': {},
+  'address-remove-resolver': {},
+  'hosting-choose': {},
+  'hosting-visitors': {},
+  'hosting-temporary': {},
+  'hosting-host-key': {},
+  'hosting-connect': {},
+  'watch-put-right': {},
+  'telling-add': {},
+  'telling-remove': {},
+  'visitors-passwords': {},
+  'rehearsal-begin': {},
+});
+export type ActMessage = MessageOf<typeof act>;
+
+/** Whom or what it was done to, beside names as they stand. */
+export const actAbout = defineMessages('act-about', {
+  'role-given': { name: 'text', before: ROLE, after: ROLE },
+  'sites-seen': { name: 'text', which: ['all', 'some'], count: 'number' },
+  role: { role: ROLE },
+  'by-factor': { factor: 'text' },
+  'by-key': { key: 'text' },
+});
+export type ActAbout = MessageOf<typeof actAbout>;
