@@ -5,13 +5,9 @@ import { defineConfig, type Plugin } from 'vite';
 import vuetify from 'vite-plugin-vuetify';
 import { isPlain, type Catalogue } from '../../packages/words/src/catalogue.ts';
 import { stretched, stretchedText } from '../../packages/words/src/stretched.ts';
-import { entrance } from '../../packages/words/src/en/entrance.ts';
 import { ofSites } from '../../packages/words/src/en/ofSites.ts';
 
-const MESSAGES = [
-  { file: 'entrance', words: entrance },
-  { file: 'ofSites', words: ofSites },
-] as const;
+const MESSAGES = [{ file: 'ofSites', words: ofSites }] as const;
 
 /**
  * The patterns of catalogues read here, so that the application comes without the reader.

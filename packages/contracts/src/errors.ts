@@ -228,12 +228,15 @@ type Filling<C extends ErrorCode> = keyof Errors[C]['parameters'] extends never
 class Failure extends Error {
   readonly code: ErrorCode;
   readonly details: ErrorDetails;
+  /** As whoever sent it said it, for who has no words of their own (yet). */
+  readonly said: string | undefined;
 
-  constructor(code: ErrorCode, details: ErrorDetails = {}, options?: ErrorOptions) {
+  constructor(code: ErrorCode, details: ErrorDetails = {}, options?: ErrorOptions & { readonly said?: string }) {
     super(`${code} ${JSON.stringify(details)}`, options);
     this.name = 'DomainError';
     this.code = code;
     this.details = details;
+    this.said = options?.said;
   }
 
   /** What is told to whoever asked. */
@@ -258,7 +261,8 @@ export const keptError = z.object({ code: z.enum(codes), details: z.record(z.str
 export type KeptError = z.infer<typeof keptError>;
 
 /** An error as it was kept or sent. */
-export const errorFrom = ({ code, details }: KeptError): DomainError => new Failure(code, details);
+export const errorFrom = ({ code, details, message }: KeptError & { readonly message?: string }): DomainError =>
+  new Failure(code, details, message === undefined ? {} : { said: message });
 
 /** `message` says it in English, for who has no catalogue. */
 export const errorAnswer = z.object({ error: keptError.extend({ message: z.string() }) });

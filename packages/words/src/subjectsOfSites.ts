@@ -1,6 +1,8 @@
 /** Subjects of messages about sites. */
 import { certificate, host, nameFound } from '@fastigium/contracts/messages/address';
 import { act, actAbout } from '@fastigium/contracts/messages/act';
+import { error } from '@fastigium/contracts/errors';
+import { reason } from '@fastigium/contracts/messages/reason';
 import { answer } from '@fastigium/contracts/messages/answer';
 import { decision } from '@fastigium/contracts/messages/decision';
 import { headProof } from '@fastigium/contracts/messages/headProof';
@@ -27,6 +29,8 @@ import { svgFault } from '@fastigium/core/picture';
 import { alert, outage } from '@fastigium/core/watch';
 
 export const SUBJECTS_OF_SITES = [
+  error,
+  reason,
   act,
   actAbout,
   alert,

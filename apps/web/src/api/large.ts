@@ -77,6 +77,6 @@ function hear(told: LargeTold): void {
     one.reject(
       told.code === undefined
         ? new Error(told.message)
-        : errorFrom({ code: told.code as ErrorCode, details: told.details }),
+        : errorFrom({ code: told.code as ErrorCode, details: told.details, message: told.message }),
     );
 }

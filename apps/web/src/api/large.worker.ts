@@ -35,7 +35,7 @@ async function answer({ id, feature, name, params, array }: LargeAsked): Promise
 function refuse(id: number, error: unknown): void {
   tell(
     error instanceof DomainError
-      ? { id, kind: 'refused', code: error.code, details: error.details, message: error.message }
+      ? { id, kind: 'refused', code: error.code, details: error.details, message: error.said ?? error.message }
       : {
           id,
           kind: 'refused',

@@ -1,27 +1,18 @@
 <script setup lang="ts">
-import { onErrorCaptured, watch } from 'vue';
-import { useRoute } from 'vue-router';
+import { defineAsyncComponent, onErrorCaptured } from 'vue';
 import { useNotices } from '../stores/notices.ts';
-import { useSite } from '../stores/site.ts';
 import { useSession } from '../stores/session.ts';
 import NoticeLine from './NoticeLine.vue';
-import SignInAgain from './SignInAgain.vue';
-import { say } from './words.ts';
 
+const SignInAgain = defineAsyncComponent(() => import('./SignInAgain.vue'));
 const notices = useNotices();
-const site = useSite();
 const session = useSession();
-const route = useRoute();
 
 onErrorCaptured((error) => {
   console.error(error);
   notices.problem(error);
   return false;
 });
-watch(
-  () => [route.meta.title, site.overview?.name],
-  () => (document.title = site.overview ? say('app.fastigium', { name: site.overview.name }) : 'Fastigium'),
-);
 </script>
 
 <template>

@@ -6,7 +6,7 @@ import { useRouter } from 'vue-router';
 import GableMark from '../components/GableMark.vue';
 import KeyHint from '../components/KeyHint.vue';
 import { useSession } from '../stores/session.ts';
-import { useSite } from '../stores/site.ts';
+import type { SiteOverview } from '@fastigium/contracts/api/sites';
 import { useWorld } from '../stores/world.ts';
 import { useNotices } from '../stores/notices.ts';
 import { inBackground } from '../stores/background.ts';
@@ -15,7 +15,7 @@ import { say } from './words.ts';
 
 defineEmits<{ find: []; standIns: [] }>();
 const session = useSession();
-const site = useSite();
+defineProps<{ /** The open one. */ site?: SiteOverview | undefined }>();
 const notices = useNotices();
 const router = useRouter();
 const world = useWorld();
@@ -31,7 +31,6 @@ useIntervalFn(() => {
 async function signOut(): Promise<void> {
   try {
     await session.signOut();
-    site.close();
     await router.push({ name: 'sign-in' });
   } catch (error) {
     notices.problem(error);
@@ -44,24 +43,19 @@ async function signOut(): Promise<void> {
     <RouterLink class="house" :to="{ name: 'sites' }" :title="say('appLintel.allSites')"
       ><GableMark /><span>{{ say('appLintel.fastigium') }}</span></RouterLink
     >
-    <template v-if="site.overview">
+    <template v-if="site">
       <span class="part" aria-hidden="true" />
-      <span class="name one-line">{{ site.overview.name }}</span>
-      <RouterLink v-if="site.overview.address" class="address live" :to="{ name: 'address' }">{{
-        site.overview.address.main
+      <span class="name one-line">{{ site.name }}</span>
+      <RouterLink v-if="site.address" class="address live" :to="{ name: 'address' }">{{
+        site.address.main
       }}</RouterLink>
-      <a
-        v-else-if="site.overview.liveUrl"
-        class="address live"
-        :href="site.overview.liveUrl"
-        target="_blank"
-        rel="noopener"
-        >{{ site.overview.liveUrl.replace(/^http:\/\/|\/$/g, '') }}</a
-      >
+      <a v-else-if="site.liveUrl" class="address live" :href="site.liveUrl" target="_blank" rel="noopener">{{
+        site.liveUrl.replace(/^http:\/\/|\/$/g, '')
+      }}</a>
       <span v-else class="address live">{{ say('common.notLiveYet') }}</span>
     </template>
     <span class="gap" />
-    <button v-if="site.overview" class="find" type="button" @click="$emit('find')">
+    <button v-if="site" class="find" type="button" @click="$emit('find')">
       {{ say('appLintel.findOrDo') }}<KeyHint keys="Ctrl K" />
     </button>
     <button

@@ -8,7 +8,6 @@ import KeystoneMark from '../components/KeystoneMark.vue';
 import { dayOf } from '../logic/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSession } from '../stores/session.ts';
-import { useSite } from '../stores/site.ts';
 import BringIn from '../stations/shared/BringIn.vue';
 import DeleteSite from './DeleteSite.vue';
 import GoingSites from './GoingSites.vue';
@@ -22,7 +21,6 @@ const router = useRouter();
 const sites = ref<SiteSummary[]>();
 const going = ref<GoingSite[]>([]);
 const asked = ref<SiteSummary>();
-useSite().close();
 
 async function read(): Promise<void> {
   try {

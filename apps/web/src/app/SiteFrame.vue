@@ -42,7 +42,14 @@ watch(
   },
   { immediate: true },
 );
-onBeforeUnmount(() => store.close());
+watch(
+  () => store.overview?.name,
+  (name) => (document.title = name === undefined ? 'Fastigium' : say('siteFrame.fastigium', { name })),
+);
+onBeforeUnmount(() => {
+  store.close();
+  document.title = 'Fastigium';
+});
 
 function goTo(station: StationName): boolean {
   const bay = store.overview && baysOf(store.overview, store.changes).find((each) => each.station === station);
@@ -74,7 +81,7 @@ useShortcuts(() => [
 
 <template>
   <div class="frame">
-    <AppLintel @find="finding = true" @stand-ins="playing = true" />
+    <AppLintel :site="store.overview" @find="finding = true" @stand-ins="playing = true" />
     <template v-if="store.overview">
       <AppFrieze />
       <ToldNotices />

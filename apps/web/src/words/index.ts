@@ -3,7 +3,7 @@ import { DomainError, errorFrom, type KeptError } from '@fastigium/contracts/err
 import type { MenuMessage } from '@fastigium/contracts/messages/names';
 import { MISSING, speakerOfEntrance } from '@fastigium/words/entrance';
 
-/** Knows what is said before a site is open; the rest is learnt by `ofSites.ts`. */
+/** Knows no message yet: they are learnt with the first site, by `ofSites.ts`. Until then errors are said as they came. */
 export const speak = speakerOfEntrance();
 
 /** A menu by where it stands alone: several of one place belong to several languages, which rows show themselves. */
@@ -13,7 +13,10 @@ export function speakPlaceOf({ code, parameters }: MenuMessage): string {
 
 /** What went wrong and what to do next, of whatever was thrown. */
 export function explain(error: unknown): string {
-  if (error instanceof DomainError) return speak(error.told);
+  if (error instanceof DomainError) {
+    const words = speak(error.told);
+    return words === error.told.code ? (error.said ?? words) : words;
+  }
   return error instanceof Error ? error.message : String(error);
 }
 

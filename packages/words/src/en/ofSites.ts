@@ -14,6 +14,8 @@ import {
   resolvedWords,
 } from './address.ts';
 import { actAboutWords, actWords } from './act.ts';
+import { errorWords } from './error.ts';
+import { reasonWords } from './reason.ts';
 import { answerWords } from './answer.ts';
 import { changeWords } from './change.ts';
 import { checkWords, mendWords, questionWords, remedyWords } from './check.ts';
@@ -31,6 +33,8 @@ import { importNoteWords } from './importNote.ts';
 import { touchWords } from './touch.ts';
 
 export const ofSites: Catalogue<string> = {
+  error: errorWords,
+  reason: reasonWords,
   act: actWords,
   'act-about': actAboutWords,
   alert: alertWords,

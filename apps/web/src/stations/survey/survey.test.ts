@@ -33,8 +33,8 @@ const kindsOf = (...snags: readonly Snag[]): Snags['kinds'] =>
   snags.map(({ code, severity }) => ({
     code,
     severity,
-    title: titleOf(code),
-    how: remedyOf(code),
+    title: titleOf(code as CheckCode),
+    how: remedyOf(code as CheckCode),
     source: 'its source',
   }));
 const found = (...snags: readonly Snag[]): Snags => ({
