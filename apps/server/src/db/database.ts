@@ -78,9 +78,9 @@ function queriesOn(on: () => pg.Pool | pg.PoolClient, guard: () => void): Omit<Q
       try {
         const client = on();
         if (!(client instanceof pg.Pool)) return await copyOut(client, select);
-        return await borrowed(client, async (own, giveUp) => {
+        return await borrowed(client, async (connection, giveUp) => {
           try {
-            return await copyOut(own, select);
+            return await copyOut(connection, select);
           } catch (error) {
             giveUp(error as Error);
             throw error;

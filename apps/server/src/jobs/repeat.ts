@@ -14,13 +14,13 @@ export function repeat(everyMs: number, look: () => Promise<void>, log: Logger, 
   let waiting: (() => void)[] = [];
   const timer = setInterval(() => {
     if (running) return;
-    const told = waiting;
+    const resolveWaiting = waiting;
     waiting = [];
     running = look()
       .catch((error: unknown) => log.warn({ err: error }, `${name} failed`))
       .finally(() => {
         running = undefined;
-        for (const tell of told) tell();
+        for (const tell of resolveWaiting) tell();
       });
   }, everyMs);
   return {

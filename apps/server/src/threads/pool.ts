@@ -58,9 +58,9 @@ export interface Threads {
     signal?: AbortSignal,
   ): Promise<readonly PageChange[]>;
   documentPages(document: DocumentToShow, signal?: AbortSignal): Promise<ShownDocument | undefined>;
-  recipeOf(of: { readonly old: Uint8Array; readonly now: Uint8Array }, signal?: AbortSignal): Promise<Recipe>;
+  recipeOf(contents: { readonly old: Uint8Array; readonly now: Uint8Array }, signal?: AbortSignal): Promise<Recipe>;
   /** What makes a password easy to guess; null where nothing does. */
-  judgePassword(of: PasswordToJudge): Promise<ReasonMessage | null>;
+  judgePassword(password: PasswordToJudge): Promise<ReasonMessage | null>;
   /** Whole lines of an access log. */
   countLog(log: LogToCount, signal?: AbortSignal): Promise<CountedLog>;
   close(): Promise<void>;
@@ -121,8 +121,8 @@ export function startThreads(size: number, worker: string, longest = MOST_MINUTE
     match: (request, signal) => run('match', request, { signal, transferList: [request.port] }),
     compare: (pages, signal) => run('compare', pages, { signal }),
     documentPages: (document, signal) => run('documentPages', document, { signal }),
-    recipeOf: (of, signal) => run('recipeOf', of, { signal }),
-    judgePassword: (of) => run('judgePassword', of, { mostMinutes: Math.min(longest, JUDGING_MINUTES) }),
+    recipeOf: (contents, signal) => run('recipeOf', contents, { signal }),
+    judgePassword: (password) => run('judgePassword', password, { mostMinutes: Math.min(longest, JUDGING_MINUTES) }),
     countLog: (log, signal) => run('countLog', log, { signal }),
     close: () => pool.destroy(),
   };

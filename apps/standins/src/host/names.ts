@@ -170,10 +170,10 @@ export class HostNames {
   readonly contextFor = (name: string, done: (error: Error | null, context?: SecureContext) => void): void => {
     for (const { certificates, names } of this.#sites.values()) {
       const leads = names.main === name || names.others.some((each) => each.name === name);
-      const own = certificates.find((each) => each.names.includes(name));
+      const found = certificates.find((each) => each.names.includes(name));
       // As servers do where none is for the name: that of the main one, which browsers warn of.
       const main = certificates.find((each) => names.main !== null && each.names.includes(names.main));
-      const certificate = own ?? (leads ? (main ?? certificates[0]) : undefined);
+      const certificate = found ?? (leads ? (main ?? certificates[0]) : undefined);
       if (!certificate) continue;
       let context = this.#contexts.get(certificate.chain);
       if (!context)

@@ -27,9 +27,9 @@ export class Passwords {
   async check(
     { user, hash }: Extract<Entry, { kind: 'password' }>,
     authorization: string | undefined,
-    of: { readonly site: string; readonly from: string },
+    visitor: { readonly site: string; readonly from: string },
   ): Promise<Checked> {
-    const key = `${of.site} ${of.from}`;
+    const key = `${visitor.site} ${visitor.from}`;
     const waits = this.#waits(key);
     if (waits !== undefined) return { kind: 'waits', seconds: waits };
     const given = readBasic(authorization);

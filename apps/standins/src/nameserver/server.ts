@@ -103,8 +103,8 @@ export function applySteps(
 ): ResourceRecord[] {
   let out = [...records];
   for (const step of steps) {
-    const of = step.kind === 'delete-set' ? step : step.record;
-    if (of.name === zone && (of.type === 'SOA' || of.type === 'NS') && step.kind !== 'add') continue;
+    const changed = step.kind === 'delete-set' ? step : step.record;
+    if (changed.name === zone && (changed.type === 'SOA' || changed.type === 'NS') && step.kind !== 'add') continue;
     if (step.kind === 'delete-set') out = out.filter(({ name, type }) => name !== step.name || type !== step.type);
     else
       out = out.filter(

@@ -79,11 +79,11 @@ export async function startResolver(options: {
         const reply = await ask(authority, { name, type }, { recursion: false, withinMs: UPSTREAM_WITHIN_MS });
         if (reply.rcode !== 'NOERROR' && reply.rcode !== 'NXDOMAIN') continue;
         // Only what is asked for is kept; a chain's later links are asked for by themselves.
-        const own = reply.answers.filter((record) => record.name === name);
+        const answers = reply.answers.filter((record) => record.name === name);
         const soa = reply.authorities.find((record) => record.type === 'SOA');
         const ttl =
-          own.length > 0
-            ? Math.min(...own.map(({ ttlSeconds }) => ttlSeconds))
+          answers.length > 0
+            ? Math.min(...answers.map(({ ttlSeconds }) => ttlSeconds))
             : soa
               ? negativeTtlSeconds(soa.ttlSeconds, soa.data)
               : 0;
@@ -92,11 +92,11 @@ export async function startResolver(options: {
         known.add(keyOf(name, type));
         const kept: Kept = {
           untilMs: nowMs() + Math.ceil(keptFor(ttl) * (first ? habit.warmth : 1)) * 1000,
-          rcode: own.length > 0 ? RCODES.NOERROR : RCODES[reply.rcode],
-          answers: own,
-          authorities: own.length > 0 ? [] : [...reply.authorities],
+          rcode: answers.length > 0 ? RCODES.NOERROR : RCODES[reply.rcode],
+          answers: answers,
+          authorities: answers.length > 0 ? [] : [...reply.authorities],
         };
-        cache.set(keyOf(name, own[0]?.type ?? type), kept);
+        cache.set(keyOf(name, answers[0]?.type ?? type), kept);
         return kept;
       } catch {
         // The next authority may answer.

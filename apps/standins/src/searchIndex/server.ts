@@ -52,7 +52,7 @@ export function createSearchIndex(seed: OldSiteSeed, now: () => Date, read: Read
       typeof req.query.start === 'string' && /^\d{1,6}$/.test(req.query.start) ? Number(req.query.start) : 0;
     const listed = (/^site:(\S+)$/.exec(asked.trim())?.[1] ?? '').toLowerCase();
     // Of a domain whose new addresses it was told the index knows those, and of the old site what it always knew.
-    const told = submitted
+    const submission = submitted
       .listed(listed)
       .map((url) => ({ url, title: new URL(url).pathname, body: ['told by the site itself'] }));
     const old =
@@ -63,7 +63,7 @@ export function createSearchIndex(seed: OldSiteSeed, now: () => Date, read: Read
             body,
           }))
         : [];
-    const found = [...old, ...told];
+    const found = [...old, ...submission];
     const self = (from: number) => `http://${INDEX_HOST.name}/search?q=${encodeURIComponent(asked)}&start=${from}`;
     const updated = now().toISOString();
     res.type('application/atom+xml').send(

@@ -64,19 +64,19 @@ function started(): Worker {
   return made;
 }
 
-function hear(told: LargeTold): void {
-  const one = waiting.get(told.id);
+function hear(message: LargeTold): void {
+  const one = waiting.get(message.id);
   if (!one) return;
-  if (told.kind === 'rows') {
-    one.rows.push(...told.rows);
+  if (message.kind === 'rows') {
+    one.rows.push(...message.rows);
     return;
   }
-  waiting.delete(told.id);
-  if (told.kind === 'end') one.resolve({ ...told.rest, [one.array]: one.rows });
+  waiting.delete(message.id);
+  if (message.kind === 'end') one.resolve({ ...message.rest, [one.array]: one.rows });
   else
     one.reject(
-      told.code === undefined
-        ? new Error(told.message)
-        : errorFrom({ code: told.code as ErrorCode, details: told.details, message: told.message }),
+      message.code === undefined
+        ? new Error(message.message)
+        : errorFrom({ code: message.code as ErrorCode, details: message.details, message: message.message }),
     );
 }

@@ -46,6 +46,6 @@ function refuse(id: number, error: unknown): void {
   );
 }
 
-function tell(told: LargeTold): void {
-  postMessage(told);
+function tell(message: LargeTold): void {
+  postMessage(message);
 }

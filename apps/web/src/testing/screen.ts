@@ -97,12 +97,15 @@ function standInForBrowser(): void {
   vi.stubGlobal('matchMedia', () => ({ matches: false, addEventListener() {}, removeEventListener() {} }));
 }
 
+let last: VueWrapper | undefined;
+
 export function showScreen(
   screen: Component,
   { role = 'owner', session = {}, overview = {}, props = {}, without = [] }: Shown = {},
 ): VueWrapper {
   standInForBrowser();
-  // What an earlier file showed in the same document.
+  // What an earlier test or file showed goes, and asks for nothing any more.
+  last?.unmount();
   document.body.innerHTML = '';
   const pinia = createPinia();
   setActivePinia(pinia);
@@ -121,11 +124,12 @@ export function showScreen(
       { path: '/:rest(.*)*', name: 'anywhere', component: anywhere },
     ],
   });
-  return mount(screen, {
+  last = mount(screen, {
     props,
     attachTo: document.body,
     global: { plugins: [pinia, router, createTheme('')], stubs: [...without] },
   });
+  return last;
 }
 
 /** Until what was asked for is shown. */
@@ -135,9 +139,9 @@ export async function isShown(look: () => void): Promise<void> {
 
 /** Room for lists to show their first rows in, since without a layout they show none. */
 export function giveRoom(): void {
-  for (const [of, px] of [
+  for (const [side, px] of [
     ['clientHeight', 400],
     ['clientWidth', 800],
   ] as const)
-    vi.spyOn(Element.prototype, of, 'get').mockReturnValue(px);
+    vi.spyOn(Element.prototype, side, 'get').mockReturnValue(px);
 }

@@ -59,7 +59,7 @@ export const sessionApi = {
     access: 'public',
     body: z
       .object({ step: z.string().max(100), code: code.optional(), passkey: passkeyAnswer.optional() })
-      .refine((of) => (of.code === undefined) !== (of.passkey === undefined), 'a code or a passkey is needed'),
+      .refine((given) => (given.code === undefined) !== (given.passkey === undefined), 'a code or a passkey is needed'),
     answer: session,
   }),
   signOut: endpoint('DELETE /session', { summary: 'Sign out', access: 'public', answer: done }),

@@ -68,7 +68,7 @@ export interface HostPort {
     | ((
         site: string,
         contents: readonly HashedBytes[],
-        of: { readonly release: string; readonly entries: readonly ManifestEntry[] },
+        pack: { readonly release: string; readonly entries: readonly ManifestEntry[] },
         signal?: AbortSignal,
       ) => Promise<number>)
     | undefined;

@@ -21,13 +21,13 @@ const utf8 = new TextEncoder();
  * page, and letters would change, the page becomes UTF-8 with a byte order mark, which says so itself.
  */
 export function settleEncoding({ bytes, kind, charset }: Answer): { bytes: Uint8Array; recoded: boolean } {
-  const own = decodeSource(bytes);
-  if (charset === undefined || own.encodingSource === 'bom') return { bytes, recoded: false };
+  const decoded = decodeSource(bytes);
+  if (charset === undefined || decoded.encodingSource === 'bom') return { bytes, recoded: false };
   const encoding = encodingOf(charset);
   // No encoding of that name: a browser falls back to the page's own as well.
   if (encoding === undefined) return { bytes, recoded: false };
   const served = decodeText(bytes, encoding);
-  if (served === own.text) return { bytes, recoded: false };
+  if (served === decoded.text) return { bytes, recoded: false };
   return {
     bytes: utf8.encode(kind === 'page' || served.charCodeAt(0) !== 0xfeff ? `\uFEFF${served}` : served),
     recoded: true,

@@ -84,8 +84,11 @@ function pageName(file: string, suffix: string): { stem: string; ending: string 
   if (file === '' || file.endsWith('/'))
     return { stem: suffix === '' ? `${file}index` : file + suffix, ending: '.html' };
   const plain = file.replace(PROGRAM, '');
-  const own = isPageFile(plain) ? (ENDING.exec(plain)?.[0] ?? '') : '';
-  return { stem: join(plain.slice(0, plain.length - own.length), suffix, 'page'), ending: own === '' ? '.html' : own };
+  const ending = isPageFile(plain) ? (ENDING.exec(plain)?.[0] ?? '') : '';
+  return {
+    stem: join(plain.slice(0, plain.length - ending.length), suffix, 'page'),
+    ending: ending === '' ? '.html' : ending,
+  };
 }
 
 const join = (file: string, suffix: string, otherwise: string): string => {

@@ -107,10 +107,10 @@ const INHERITED = /^(inherit|unset)$/;
 /** Undefined for what is not seen, or not where it stands. */
 function computed(element: Element, inherited: State, rules: readonly StyleRule[]): State | undefined {
   const inline = attribute(element, 'style');
-  const own = inline === undefined ? [] : readSheet(`x{${inline}}`);
+  const inlineRules = inline === undefined ? [] : readSheet(`x{${inline}}`);
   const declared = new Map<string, string>();
   for (const important of [false, true]) {
-    for (const { declarations } of [...rules, ...own])
+    for (const { declarations } of [...rules, ...inlineRules])
       for (const [property, { value, important: is }] of declarations)
         if (is === important) {
           declared.set(property, value);
@@ -184,10 +184,10 @@ function backgroundOf(get: Declared, colour: Rgba, behind: Rgb | undefined): Rgb
     get('background-color') ??
     shorthand?.split(/\s+(?![^(]*\))/).find((part) => rgba(part) !== undefined || part === 'currentcolor');
   if (value === undefined || /^(inherit|unset|initial|none|transparent)$/.test(value)) return behind;
-  const own = value === 'currentcolor' ? colour : rgba(value);
-  if (!own) return behind;
-  if (own.alpha === 1) return own;
-  return behind && over(own, behind);
+  const painted = value === 'currentcolor' ? colour : rgba(value);
+  if (!painted) return behind;
+  if (painted.alpha === 1) return painted;
+  return behind && over(painted, behind);
 }
 
 function boldOf(get: Declared, otherwise: boolean, inherited: boolean): boolean {

@@ -88,7 +88,7 @@ interface AuthorityChange {
 
 /** Between the last old answer and the first new one lies the change; the later of the two is safe to reckon with. */
 function authorityChange(set: WatchedSet, authority: readonly Sighting[]): AuthorityChange {
-  const seen = of(set, authority)
+  const seen = sightingsOf(set, authority)
     .filter(({ kind }) => kind !== 'failed')
     .sort((a, b) => a.atMs - b.atMs);
   const last = seen.at(-1);
@@ -120,7 +120,7 @@ function spreadAt(
   sightings: readonly Sighting[],
 ): ResolverSpread {
   const sets = watched.map((set, index): SetSpread => {
-    const mine = of(set, sightings)
+    const mine = sightingsOf(set, sightings)
       .filter((sighting) => sighting.resolver === resolver)
       .sort((a, b) => a.atMs - b.atMs);
     const latest = mine.at(-1);
@@ -153,7 +153,7 @@ function spreadAt(
   return { resolver, state, oldUntilMs: until.length > 0 ? Math.max(...until) : undefined, sets };
 }
 
-const of = (set: WatchedSet, sightings: readonly Sighting[]): Sighting[] =>
+const sightingsOf = (set: WatchedSet, sightings: readonly Sighting[]): Sighting[] =>
   sightings.filter(({ name, type }) => name === set.name && type === set.type);
 
 function isWanted(set: WatchedSet, sighting: Sighting): boolean {

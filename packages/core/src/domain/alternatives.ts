@@ -15,17 +15,17 @@ const plain = (word: string): string =>
 /** The part before the ending, best first, without the name itself and without doubles. `word` as it reads, not in Punycode. */
 export function alternativeWords(word: string, siteWords: readonly string[], most = 12): string[] {
   const base = plain(word.replace(/^www-?/, ''));
-  const own = siteWords.filter((site) => site.length >= 3 && !base.includes(site) && !site.includes(base));
+  const siteWordsBeside = siteWords.filter((site) => site.length >= 3 && !base.includes(site) && !site.includes(base));
   const whole = slug(siteWords.slice(0, 2).join(' ')).replace(/-/g, '');
   if (base === '')
     return [...new Set([whole, ...siteWords])].filter((each) => /^[a-z0-9-]{3,40}$/.test(each)).slice(0, most);
   const candidates = [
     base,
-    ...own.map((site) => `${base}${site}`),
+    ...siteWordsBeside.map((site) => `${base}${site}`),
     base.includes('-') ? base.replace(/-/g, '') : '',
     whole,
     ...BEFORE.map((before) => `${before}${base}`),
-    ...own.map((site) => `${base}-${site}`),
+    ...siteWordsBeside.map((site) => `${base}-${site}`),
     ...AFTER.map((after) => `${base}${after}`),
   ];
   return [...new Set(candidates)]

@@ -12,14 +12,14 @@ export interface NameParts {
 
 /** `sold`: endings under which a registrar sells names though the list does not have them, as a stand-in does. */
 export function nameParts(name: DomainName, sold: readonly string[] = []): NameParts {
-  const own = sold.filter((each) => name.endsWith(`.${each}`)).sort((a, b) => b.length - a.length)[0];
-  if (own !== undefined) {
+  const suffix = sold.filter((each) => name.endsWith(`.${each}`)).sort((a, b) => b.length - a.length)[0];
+  if (suffix !== undefined) {
     const word =
       name
-        .slice(0, -(own.length + 1))
+        .slice(0, -(suffix.length + 1))
         .split('.')
         .at(-1) ?? '';
-    return { registrable: `${word}.${own}`, ending: own, word };
+    return { registrable: `${word}.${suffix}`, ending: suffix, word };
   }
   if (sold.includes(name)) return { registrable: undefined, ending: name, word: name };
   const { domain, publicSuffix, domainWithoutSuffix } = parse(name, {

@@ -20,7 +20,7 @@ import { isProperty, lineOf, type LineName } from './lines.ts';
 
 export function headEdits(document: PageDocument, plan: readonly PlannedLine[]): Edit[] {
   if (plan.length === 0) return [];
-  const own = ownElements(document, new Set(plan.map(({ name }) => name)));
+  const ownLinesThere = ownElements(document, new Set(plan.map(({ name }) => name)));
   const edits: Edit[] = [];
   const added: string[] = [];
   const last: string[] = [];
@@ -49,7 +49,7 @@ export function headEdits(document: PageDocument, plan: readonly PlannedLine[]):
       if (text !== false) edits.push(bodyEndEdit(document, text.trim()));
       continue;
     }
-    const [first, ...others] = replaced.has(name) ? [] : (own.get(name) ?? []);
+    const [first, ...others] = replaced.has(name) ? [] : (ownLinesThere.get(name) ?? []);
     replaced.add(name);
     for (const element of text === false && first ? [first, ...others] : others)
       edits.push(...removal(document, element));

@@ -151,26 +151,26 @@ class Head implements EffectiveHead {
    */
   settle(name: LineName, computed?: string, attributes?: Readonly<Record<string, string>>): string | undefined {
     const set = this.inForce(name);
-    const own = this.ownTexts(name);
+    const texts = this.ownTexts(name);
     const text = set.text ?? computed;
     const from = set.from ?? 'computed';
-    if (text === undefined || (own.length > 0 && !set.replacesOwn)) {
-      const isSame = text === undefined || (own.length === 1 && own[0] === text);
-      if (own.length > 0)
+    if (text === undefined || (texts.length > 0 && !set.replacesOwn)) {
+      const isSame = text === undefined || (texts.length === 1 && texts[0] === text);
+      if (texts.length > 0)
         this.lines.push({
           name,
-          text: own[0],
+          text: texts[0],
           from: 'imported',
-          own,
+          own: texts,
           conflict: isSame || set.isDecided ? undefined : { text, from },
         });
-      return own[0];
+      return texts[0];
     }
     const written = text === false ? false : this.whole(name, text);
-    this.lines.push({ name, text: written === false ? undefined : written, from, own, conflict: undefined });
+    this.lines.push({ name, text: written === false ? undefined : written, from, own: texts, conflict: undefined });
     // Machines take only whole addresses; without a main one there is none yet.
     if (written !== false && written.startsWith('/') && WHOLE.has(name)) return written;
-    const isWritten = written === false ? own.length === 0 : own.length === 1 && own[0] === written;
+    const isWritten = written === false ? texts.length === 0 : texts.length === 1 && texts[0] === written;
     if (!isWritten) this.plan.push({ name, from, text: written, ...(attributes ? { attributes } : {}) });
     return written === false ? undefined : written;
   }
@@ -262,10 +262,10 @@ function shareCard(
 function iconLinks(head: Head): void {
   const { icons } = head.site;
   for (const name of ICON_LINES) {
-    const own = head.ownTexts(name);
+    const texts = head.ownTexts(name);
     if (icons.length === 0)
-      for (const text of own) head.lines.push({ name, text, from: 'imported', own: [text], conflict: undefined });
-    else if (own.length > 0) head.plan.push({ name, from: 'site', text: false });
+      for (const text of texts) head.lines.push({ name, text, from: 'imported', own: [text], conflict: undefined });
+    else if (texts.length > 0) head.plan.push({ name, from: 'site', text: false });
   }
   for (const { name, href, attributes } of icons) head.add({ name, from: 'site', text: href, attributes });
 }

@@ -63,7 +63,7 @@ export class SettingIndex {
     if (!this.names.has(name)) return NOTHING;
     let text: string | false | undefined;
     let from: SettingOrigin | undefined;
-    let own: 'kept' | 'replaced' | undefined;
+    let ownText: 'kept' | 'replaced' | undefined;
     for (const [origin, place] of [
       ['page', `page ${page}`],
       ...branches.map((id) => ['branch', `branch ${id}`]),
@@ -72,9 +72,9 @@ export class SettingIndex {
       const setting = this.byPlace.get(`${place} ${name}`);
       if (!setting) continue;
       // The nearest one that says something about either counts for it.
-      own ??= setting.own ?? (origin === 'page' && setting.text !== undefined ? 'replaced' : undefined);
+      ownText ??= setting.own ?? (origin === 'page' && setting.text !== undefined ? 'replaced' : undefined);
       if (text === undefined && setting.text !== undefined) [text, from] = [setting.text, origin];
     }
-    return { text, from, replacesOwn: own === 'replaced', isDecided: own !== undefined };
+    return { text, from, replacesOwn: ownText === 'replaced', isDecided: ownText !== undefined };
   }
 }

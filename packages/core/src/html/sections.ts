@@ -90,23 +90,27 @@ function partsIn(
   const level = everyHeading ? 6 : levelOf(children);
   const out: Part[] = [];
   for (const child of children) {
-    const own = isHeading(child.tagName) ? child : undefined;
-    const heading = own ?? (BOXES.has(child.tagName) ? firstHeading(child) : undefined);
+    const ownHeading = isHeading(child.tagName) ? child : undefined;
+    const heading = ownHeading ?? (BOXES.has(child.tagName) ? firstHeading(child) : undefined);
     const last = out.at(-1);
     // Below a heading, a box with a lesser one is more of the same.
     const isMore =
-      !own && heading !== undefined && Number(heading.tagName[1]) > level && last?.heading !== undefined && !last.isBox;
+      !ownHeading &&
+      heading !== undefined &&
+      Number(heading.tagName[1]) > level &&
+      last?.heading !== undefined &&
+      !last.isBox;
     if (isMore) last.elements.push(child);
-    else if (!own && heading) out.push({ elements: [child], heading, isBox: true });
-    else if (own && (Number(own.tagName[1]) <= level || last === undefined || last.isBox))
-      out.push({ elements: [child], heading: own, isBox: false });
+    else if (!ownHeading && heading) out.push({ elements: [child], heading, isBox: true });
+    else if (ownHeading && (Number(ownHeading.tagName[1]) <= level || last === undefined || last.isBox))
+      out.push({ elements: [child], heading: ownHeading, isBox: false });
     else if (
       last === undefined ||
       last.isBox ||
       (last.heading === undefined &&
         (BOXES.has(child.tagName) || last.elements.some(({ tagName }) => BOXES.has(tagName))))
     ) {
-      out.push({ elements: [child], heading: own, isBox: false });
+      out.push({ elements: [child], heading: ownHeading, isBox: false });
     } else last.elements.push(child);
   }
   return out.filter(({ elements: parts }) => parts.some((part) => fold(textOf(part)) !== '' || hasPicture(part)));

@@ -39,7 +39,7 @@ export function withInside(edit: Edit, others: readonly Edit[]): Edit {
   const complete = (part: string | SourcePiece): string | SourcePiece => {
     if (typeof part === 'string') return part;
     const inside = others.filter(({ start, end }) => start >= part.from && end <= part.to);
-    return { ...part, edits: withoutOverlaps([...part.edits.map((own) => withInside(own, inside)), ...inside]) };
+    return { ...part, edits: withoutOverlaps([...part.edits.map((edit) => withInside(edit, inside)), ...inside]) };
   };
   if (typeof edit.text === 'string') return edit;
   return { ...edit, text: Array.isArray(edit.text) ? edit.text.map(complete) : complete(edit.text as SourcePiece) };

@@ -41,10 +41,10 @@ export function results(asked: ReadonlyMap<Aspect, number>, findings: readonly F
   return ASPECTS.flatMap((aspect) => {
     const count = asked.get(aspect);
     if (count === undefined || count === 0) return [];
-    const own = findings.filter((each) => each.aspect === aspect);
+    const ofAspect = findings.filter((each) => each.aspect === aspect);
     // One address may have several things wrong and counts once.
     const addresses = (weight: Finding['weight']) =>
-      new Set(own.filter((each) => each.weight === weight).map(({ address }) => address)).size;
+      new Set(ofAspect.filter((each) => each.weight === weight).map(({ address }) => address)).size;
     return [{ aspect, asked: count, wrong: addresses('wrong'), notes: addresses('note') }];
   });
 }

@@ -80,36 +80,36 @@ export function otherContent(
   document: PageDocument,
   place: Pick<ListingPlace, 'importedAddresses' | 'before'>,
 ): string[] {
-  const own = ownList(document, place);
-  const span = own?.list.sourceCodeLocation;
+  const list = ownList(document, place);
+  const span = list?.list.sourceCodeLocation;
   return sections(document)
     .filter(({ start, end }) => !(span && start <= span.startOffset && end >= span.endOffset))
-    .slice(own ? 0 : 1)
+    .slice(list ? 0 : 1)
     .map(({ name }) => name);
 }
 
 export function listingEdits(document: PageDocument, plan: ListingPlan, place: ListingPlace): Edit[] {
   const hrefTo = (address: string) =>
     baseHref(document) === undefined ? relativeReference(place.after, address) : address;
-  const own = ownList(document, place);
-  const spans = own?.items.map(({ sourceCodeLocation }) => sourceCodeLocation);
+  const list = ownList(document, place);
+  const spans = list?.items.map(({ sourceCodeLocation }) => sourceCodeLocation);
   const [first, last] = [spans?.[0], spans?.at(-1)];
   const edits: Edit[] = [];
   const pages = pageLinks(plan, hrefTo);
-  if (own && first && last) {
+  if (list && first && last) {
     const { text } = document.source;
     const between = spans?.[1] ? text.slice(first.endOffset, spans[1].startOffset) : '\n';
-    const item = own.items[0];
+    const item = list.items[0];
     const written = plan.entries
       .map((entry) => (item ? fromPattern(document, item, entry, hrefTo, place) : ''))
       .join(/^\s*$/.test(between) ? between : '\n');
     edits.push({ start: first.startOffset, end: last.endOffset, text: written });
-    const end = own.list.sourceCodeLocation?.endOffset;
+    const end = list.list.sourceCodeLocation?.endOffset;
     if (pages !== '' && end !== undefined) edits.push({ start: end, end, text: `\n${pages}` });
   } else {
     const end = sections(document).at(-1)?.end ?? mainElement(document)?.sourceCodeLocation?.endTag?.startOffset;
-    const list = `\n<ul>\n${plan.entries.map(({ title, address, date }) => `  <li><a href="${escapeAttribute(hrefTo(address))}">${escapeText(title)}</a> <time datetime="${date}">${date}</time></li>`).join('\n')}\n</ul>`;
-    if (end !== undefined) edits.push({ start: end, end, text: pages === '' ? list : `${list}\n${pages}` });
+    const added = `\n<ul>\n${plan.entries.map(({ title, address, date }) => `  <li><a href="${escapeAttribute(hrefTo(address))}">${escapeText(title)}</a> <time datetime="${date}">${date}</time></li>`).join('\n')}\n</ul>`;
+    if (end !== undefined) edits.push({ start: end, end, text: pages === '' ? added : `${added}\n${pages}` });
   }
   const at = headEnd(document);
   edits.push({

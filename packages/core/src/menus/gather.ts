@@ -253,10 +253,10 @@ export function withPointedMenus(
   const settled = settledLists(lists);
   const more = pointed.flatMap(({ way, items }): SiteMenu[] => {
     if (menus.some((menu) => menu.ways.includes(way) && isVariant(menu.items, items))) return [];
-    const own = settled.filter(({ menu }) => menu.way === way && isVariant(menu.items, items)).sort(byPages);
-    const [most, ...others] = own;
+    const variants = settled.filter(({ menu }) => menu.way === way && isVariant(menu.items, items)).sort(byPages);
+    const [most, ...others] = variants;
     if (!most) return [];
-    const marked = own.reduce((menu, list) => withMark(menu, list.menu), most.menu);
+    const marked = variants.reduce((menu, list) => withMark(menu, list.menu), most.menu);
     return [
       {
         id: `${way} ${most.menu.items[0]?.to || (most.menu.items[0]?.label ?? '')}`,
@@ -300,12 +300,12 @@ function openingLists(lists: readonly ListOnPages[], isRepeated: (list: ListOnPa
 function oneOfSeveralWays(menus: readonly SiteMenu[]): SiteMenu[] {
   const out: SiteMenu[] = [];
   for (const menu of [...menus].sort((a, b) => b.pages.length - a.pages.length)) {
-    const own = new Set(menu.pages);
+    const pages = new Set(menu.pages);
     const same = out.findIndex(
       (other) =>
         signature(other.items) === signature(menu.items) &&
         other.opensBranch === menu.opensBranch &&
-        !other.pages.some((page) => own.has(page)),
+        !other.pages.some((page) => pages.has(page)),
     );
     const other = out[same];
     if (!other) out.push(menu);

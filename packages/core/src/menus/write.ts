@@ -82,12 +82,12 @@ class Writer {
     const items = this.canNest(nodes)
       ? wanted
       : wanted.flatMap((item) => (this.nodeOf(item, nodes)?.list ? [item] : flattened(item)));
-    const own = items.map((item) => this.nodeOf(item, nodes));
-    if (items.length === nodes.length && own.every((node, index) => node === nodes[index])) {
+    const existing = items.map((item) => this.nodeOf(item, nodes));
+    if (items.length === nodes.length && existing.every((node, index) => node === nodes[index])) {
       return items.flatMap((item, index) => this.itemEdits(nodes[index] as MenuNode, item, true, {}));
     }
     if (items.length === 0) return [{ start: first.start, end: last.end, text: '' }];
-    return [{ start: first.start, end: last.end, text: this.pieces(nodes, items, own) }];
+    return [{ start: first.start, end: last.end, text: this.pieces(nodes, items, existing) }];
   }
 
   private nodeOf({ was }: WrittenItem, nodes: readonly MenuNode[]): MenuNode | undefined {
@@ -101,9 +101,9 @@ class Writer {
   private pieces(
     nodes: readonly MenuNode[],
     items: readonly WrittenItem[],
-    own: readonly (MenuNode | undefined)[],
+    existing: readonly (MenuNode | undefined)[],
   ): Piece[] {
-    const gaps = new Gaps(this.text, nodes, new Set(own));
+    const gaps = new Gaps(this.text, nodes, new Set(existing));
     const ends = new Ends(this.text, nodes);
     const out: Piece[] = [...gaps.front];
     items.forEach((item, index) => {
@@ -111,12 +111,12 @@ class Writer {
       out.push(
         this.itemPiece(
           item,
-          own[index] ?? this.markupOf(item, nodes),
+          existing[index] ?? this.markupOf(item, nodes),
           nodes,
-          ends.edits(own[index] ?? this.template(nodes), at),
+          ends.edits(existing[index] ?? this.template(nodes), at),
         ),
       );
-      out.push(...gaps.after(own[index], own[index + 1], at.isLast));
+      out.push(...gaps.after(existing[index], existing[index + 1], at.isLast));
     });
     return out;
   }

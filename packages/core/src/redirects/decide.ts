@@ -43,7 +43,7 @@ export function filesInQuestion(request: Address, rules: RuleIndex): string[] {
  * An address of an old domain is no file of the site; without a rule for it, it leads to the same address here.
  */
 export function decide(request: Address, files: FileSet, rules: RuleIndex): Answer {
-  const { host, address: own } = hostOf(request.path);
+  const { host, address: ownAddress } = hostOf(request.path);
   const exact = request.query === undefined ? undefined : rules.get(`${request.path}?${request.query}`);
   if (exact) return answerOf(exact, undefined);
   const byQuery = request.query === undefined ? undefined : rules.pattern(request, true);
@@ -68,7 +68,7 @@ export function decide(request: Address, files: FileSet, rules: RuleIndex): Answ
   if (byPattern) return patternAnswer(byPattern, request.query);
   return host === undefined
     ? { kind: 'missing' }
-    : { kind: 'redirect', status: 301, location: withQuery(own, request.query), rule: undefined };
+    : { kind: 'redirect', status: 301, location: withQuery(ownAddress, request.query), rule: undefined };
 }
 
 /** A file that is the answer of another address sends visitors there, so that the page has one address. */

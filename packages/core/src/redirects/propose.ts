@@ -55,14 +55,15 @@ export function proposePatterns(
       [...known, ...singles.map(({ from }) => splitAddress(from))].map((address) => [formatAddress(address), address]),
     ).values(),
   ];
-  const before = new Map(asked.map((address) => [address, told(decide(address, files, index))]));
+  const before = new Map(asked.map((address) => [address, wordsOf(decide(address, files, index))]));
   const taken = new Set<string>();
   // Of two that say the same, the narrower one.
   return [...byShape(singles), ...byBranch(singles)]
     .sort((a, b) => b.of.length - a.of.length || b.text.length - a.text.length || (a.text < b.text ? -1 : 1))
     .flatMap((draft): PatternProposal[] => {
-      const of = draft.of.filter(({ from }) => !taken.has(from));
-      const proposal = of.length < LEAST ? undefined : proved({ ...draft, of }, rules, files, asked, before);
+      const redirects = draft.of.filter(({ from }) => !taken.has(from));
+      const proposal =
+        redirects.length < LEAST ? undefined : proved({ ...draft, of: redirects }, rules, files, asked, before);
       for (const from of proposal?.replaces ?? []) taken.add(from);
       return proposal ? [proposal] : [];
     });
@@ -135,9 +136,9 @@ function draftOf(group: readonly { shape: Shape; rule: Single }[]): Draft | unde
       const isUsed = target.includes(at);
       if (values.length === 1 && !isUsed) return literal(values[0] ?? '');
       const { name, expression } = part(values, at === segments.length - 1);
-      const own = [...names.values()].includes(name) ? `${name}${at}` : name;
-      names.set(at, own);
-      return `:${own}${expression}`;
+      const unique = [...names.values()].includes(name) ? `${name}${at}` : name;
+      names.set(at, unique);
+      return `:${unique}${expression}`;
     })
     .join('/');
   // A pattern for any first segment would catch what belongs to others.
@@ -176,31 +177,31 @@ function byBranch(singles: readonly Single[]): Draft[] {
     }
   }
   const drafts = [...groups]
-    .filter(([, of]) => of.length >= LEAST)
-    .map(([key, of]): Draft => {
+    .filter(([, redirects]) => redirects.length >= LEAST)
+    .map(([key, redirects]): Draft => {
       const [branch, status, to] = JSON.parse(key) as [string, RedirectStatus, string | null];
       return {
         text: `${literal(branch)}*`,
         status,
         target: to === null ? undefined : to.replace(/:(?=[\p{ID_Start}$_\d])(?!\/\/)/gu, '\\:'),
-        of,
+        of: redirects,
       };
     });
   // The narrowest branch that holds the same rules.
   return drafts.filter(
-    ({ text, of }) =>
+    ({ text, of: redirects }) =>
       !drafts.some(
         (other) =>
-          other.of.length === of.length &&
+          other.of.length === redirects.length &&
           other.text.length > text.length &&
-          other.of[0]?.from === of[0]?.from &&
-          other.of.every((rule) => of.includes(rule)),
+          other.of[0]?.from === redirects[0]?.from &&
+          other.of.every((rule) => redirects.includes(rule)),
       ),
   );
 }
 
 function proved(
-  { text, status, target, of }: Draft,
+  { text, status, target, of: redirects }: Draft,
   rules: readonly Rule[],
   files: FileSet,
   asked: readonly Address[],
@@ -208,7 +209,7 @@ function proved(
 ): PatternProposal | undefined {
   const reading = readPattern(text);
   if (!reading.ok) return undefined;
-  const gone = new Set(of.map(({ from }) => from));
+  const gone = new Set(redirects.map(({ from }) => from));
   const patternRule: Rule = { from: text, status, isPattern: true, ...(target === undefined ? {} : { to: target }) };
   let after: RuleIndex;
   try {
@@ -219,7 +220,7 @@ function proved(
   }
   for (const address of asked) {
     if (!gone.has(formatAddress(address)) && !matchPattern(reading.pattern, address)) continue;
-    if (told(decide(address, files, after)) !== before.get(address)) return undefined;
+    if (wordsOf(decide(address, files, after)) !== before.get(address)) return undefined;
   }
   const address = unseen(text);
   const answer = decide(splitAddress(address), files, after);
@@ -246,7 +247,7 @@ function unseen(text: string): string {
     .replace(/\\(.)/g, '$1');
 }
 
-function told(answer: Answer): string {
+function wordsOf(answer: Answer): string {
   return answer.kind === 'redirect'
     ? `${answer.status} ${answer.location}`
     : answer.kind === 'file'

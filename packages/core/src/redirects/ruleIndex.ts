@@ -60,10 +60,10 @@ export class RuleIndex {
   /** The first pattern that matches. @param withQuery only those that ask for a query, or only those that do not */
   pattern(address: Address, withQuery: boolean): PatternAnswer | undefined {
     if (withQuery) return first(this.#queryPatterns, address, Infinity)?.answer;
-    const own = first(this.#patterns.get(firstSegment(address.path)), address, Infinity);
+    const found = first(this.#patterns.get(firstSegment(address.path)), address, Infinity);
     // Those for any first segment count only as far as they come before it.
-    const any = first(this.#patterns.get(''), address, own?.at ?? Infinity);
-    return (any ?? own)?.answer;
+    const any = first(this.#patterns.get(''), address, found?.at ?? Infinity);
+    return (any ?? found)?.answer;
   }
 
   #addPattern(rule: Rule, at: number): void {

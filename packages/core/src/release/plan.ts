@@ -97,8 +97,8 @@ export function planPage(
   before: string,
   addressOf: (page: string) => string | undefined,
 ): PagePlan {
-  const own = siteAddress(draft, page);
-  const inScope = [...draft.touches.values()].filter(({ scope }) => isInScope(scope, page.id, own, addressOf));
+  const address = siteAddress(draft, page);
+  const inScope = [...draft.touches.values()].filter(({ scope }) => isInScope(scope, page.id, address, addressOf));
   return {
     id: page.id,
     before,

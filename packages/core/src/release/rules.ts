@@ -149,10 +149,10 @@ function addressesAway(
   return left.flatMap((id) => {
     const page = pages.get(id);
     if (!page) return [];
-    const own = [draftAddress(draft, page), ...addressesBefore(draft, page, answered)].filter(
+    const addresses = [draftAddress(draft, page), ...addressesBefore(draft, page, answered)].filter(
       (address) => !isFrontOf(address, draft, answered),
     );
-    return [...own, ...(draft.crawledFrom.get(id) ?? [])];
+    return [...addresses, ...(draft.crawledFrom.get(id) ?? [])];
   });
 }
 

@@ -61,31 +61,31 @@ export function remove(draft: MutableDraft, folding: Folding, decision: Removed,
 }
 
 export function putBack(draft: MutableDraft, folding: Folding, { things, home }: PutBack): void {
-  for (const { of, nodes } of things) {
-    const removal = draft.removals.get(of);
+  for (const { of: seq, nodes } of things) {
+    const removal = draft.removals.get(seq);
     if (!removal) continue;
     const { thing } = removal;
     if (thing.kind === 'nodes') {
       const back = new Set(nodes ?? removal.left);
       for (const node of removal.left) if (back.has(node)) draft.removed.delete(node);
       const left = removal.left.filter((node) => !back.has(node));
-      if (left.length > 0) draft.removals.set(of, { ...removal, left });
-      else draft.removals.delete(of);
-      const change = folding.homeChanges.get(of);
+      if (left.length > 0) draft.removals.set(seq, { ...removal, left });
+      else draft.removals.delete(seq);
+      const change = folding.homeChanges.get(seq);
       if (home && back.has(home.page) && !(change && takeBackHome(draft, change, folding.homeReturns)))
         setHome(draft, home, folding.homeReturns);
       continue;
     }
-    if (thing.kind === 'section') putSectionBack(draft, thing.page, of);
-    if (thing.kind === 'file' && draft.removedFiles.get(thing.path) === of) draft.removedFiles.delete(thing.path);
+    if (thing.kind === 'section') putSectionBack(draft, thing.page, seq);
+    if (thing.kind === 'file' && draft.removedFiles.get(thing.path) === seq) draft.removedFiles.delete(thing.path);
     if (thing.kind === 'redirects') putRedirectsBack(draft, folding, removal);
-    draft.removals.delete(of);
-    if (thing.kind === 'menu-item') putItemBack(draft, folding, thing.menu, of);
+    draft.removals.delete(seq);
+    if (thing.kind === 'menu-item') putItemBack(draft, folding, thing.menu, seq);
   }
 }
 
-function putSectionBack(draft: MutableDraft, page: string, of: number): void {
-  const sections = new Map([...(draft.removedSections.get(page) ?? [])].filter(([, { removal }]) => removal !== of));
+function putSectionBack(draft: MutableDraft, page: string, seq: number): void {
+  const sections = new Map([...(draft.removedSections.get(page) ?? [])].filter(([, { removal }]) => removal !== seq));
   if (sections.size === 0) draft.removedSections.delete(page);
   else draft.removedSections.set(page, sections);
 }
@@ -105,10 +105,10 @@ function putRedirectsBack(draft: MutableDraft, folding: Folding, { seq, redirect
   inOrder(draft, folding);
 }
 
-function putItemBack(draft: MutableDraft, folding: Folding, id: string, of: number): void {
+function putItemBack(draft: MutableDraft, folding: Folding, id: string, removal: number): void {
   const menu = draft.menus.get(id);
   if (!menu) return;
-  const items = unmarked(menu.items, (removed) => removed === of);
+  const items = unmarked(menu.items, (removed) => removed === removal);
   if (!menu.whereItDiffers && folding.undecidedMenus.get(id) === JSON.stringify(items)) draft.menus.delete(id);
   else draft.menus.set(id, { ...menu, items });
 }
@@ -143,16 +143,16 @@ function without(items: readonly MenuItem[], swept: ReadonlySet<number>): MenuIt
   );
 }
 
-export function hold(draft: MutableDraft, of: readonly number[], held: Removal['held']): void {
-  for (const seq of of) {
+export function hold(draft: MutableDraft, removals: readonly number[], held: Removal['held']): void {
+  for (const seq of removals) {
     const removal = draft.removals.get(seq);
     if (removal) draft.removals.set(seq, { ...removal, held });
   }
 }
 
 /** What is swept stays out and cannot be put back; its place is still reckoned with. */
-export function sweep(draft: MutableDraft, folding: Folding, { of, stood }: Swept): void {
-  for (const seq of of) {
+export function sweep(draft: MutableDraft, folding: Folding, { of: removals, stood }: Swept): void {
+  for (const seq of removals) {
     if (!draft.removals.delete(seq)) continue;
     folding.swept.add(seq);
     for (const [id, { removal }] of [...draft.removedPatterns]) {

@@ -5,7 +5,7 @@ export const recorded = (decisions: readonly Decision[]) =>
   decisions.map((decision, at) => ({ seq: at + 1, decision }));
 export const fold = (...decisions: Decision[]) => foldDecisions(recorded(decisions));
 export const top = { parent: null, after: null };
-export const undo = (of: number): Decision => ({ kind: 'undo', of });
+export const undo = (seq: number): Decision => ({ kind: 'undo', of: seq });
 export const page = (id: string, more: object = {}): Decision => ({
   kind: 'node-added',
   node: { kind: 'page', id, hash: `hash ${id}`, sizeBytes: 3, writtenAt: 'a/index.html', address: `/${id}/`, ...more },

@@ -58,16 +58,20 @@ export function arrangeEdits(
   // A cut inside a piece that changes places goes along with it.
   const rest = [...cuts, ...edits.filter((edit) => !isCut(edit))];
   const inside = (section: Section) => rest.filter(({ start, end }) => start >= section.start && end <= section.end);
-  const own: Edit[] = [];
+  const ordered: Edit[] = [];
   const covered: Section[] = [];
   slots.forEach((slot, index) => {
     const piece = kept[index];
     if (!piece || piece === slot) return;
-    own.push({ start: slot.start, end: slot.end, text: { from: piece.start, to: piece.end, edits: inside(piece) } });
+    ordered.push({
+      start: slot.start,
+      end: slot.end,
+      text: { from: piece.start, to: piece.end, edits: inside(piece) },
+    });
     covered.push(slot);
   });
   const isCovered = ({ start, end }: Edit) => covered.some((section) => start >= section.start && end <= section.end);
-  return [...own, ...rest.filter((edit) => !isCovered(edit))];
+  return [...ordered, ...rest.filter((edit) => !isCovered(edit))];
 }
 
 function withGapBefore({ source: { text } }: PageDocument, { start, end }: Section): { start: number; end: number } {

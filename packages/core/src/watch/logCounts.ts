@@ -56,10 +56,10 @@ export class LogCounts {
     if (outcome === 'found') return;
     const parsed = parseAddress(target);
     if (!parsed.ok) return;
-    const own = formatAddress(parsed.address);
+    const address = formatAddress(parsed.address);
     const entry = this.#address(
       isoDay(atMs),
-      parsed.host === undefined ? own : `//${parsed.host}${own}`,
+      parsed.host === undefined ? address : `//${parsed.host}${address}`,
       outcome,
       atMs,
     );

@@ -70,17 +70,17 @@ export function releaseFolders(
     asksPasswords: false,
     accessLog: log === undefined ? undefined : fileLog(withPlace, log),
     putFrom: undefined,
-    putMany: (_site, contents, of) =>
+    putMany: (_site, contents, pack) =>
       withPlace(async (place) => {
         const packs = await place.packs?.();
         if (packs) {
           // An archive is held against its hashes where it is unpacked.
           await packs.contents(
             contents,
-            of.entries.map((entry) => nameIn(of.release, entry)),
+            pack.entries.map((entry) => nameIn(pack.release, entry)),
           );
-          const paths = namedIn(of.release);
-          for (const { path } of of.entries) paths.add(path);
+          const paths = namedIn(pack.release);
+          for (const { path } of pack.entries) paths.add(path);
         } else {
           await inTurns(contents, async ({ hash, bytes }) => {
             refuseOther(hash, bytes);
@@ -210,11 +210,11 @@ function rootOfAll(entries: readonly ManifestEntry[]): string {
 }
 
 async function makeFolders(place: FilePlace, release: string, entries: readonly ManifestEntry[]): Promise<void> {
-  const own = folderOf(release);
-  const folders = new Set([own]);
+  const folder = folderOf(release);
+  const folders = new Set([folder]);
   for (const { path } of entries) {
     for (let end = path.indexOf('/'); end !== -1; end = path.indexOf('/', end + 1))
-      folders.add(`${own}/${path.slice(0, end)}`);
+      folders.add(`${folder}/${path.slice(0, end)}`);
   }
   // Parents were met before what is in them.
   for (const folder of folders) await place.makeFolder(folder);
@@ -228,14 +228,14 @@ async function letGo(place: FilePlace, release: string): Promise<void> {
   if ((await currentOf(place)) === release)
     throw new DomainError('host-refused', { detail: reason('release-is-current') });
   if (!(await place.exists(notePath(release)))) return;
-  const own = await entriesOf(place, release);
+  const staged = await entriesOf(place, release);
   await place.remove(notePath(release));
   await place.remove(folderOf(release));
   const others = (await place.list('releases')).flatMap(({ name }) => /^(.+)\.json$/.exec(name)?.[1] ?? []);
   const entries = await inTurns(others, (other) => entriesOf(place, other));
   if (entries.includes(undefined)) return;
   const needed = new Set(entries.flatMap((each) => each ?? []).map(({ hash }) => hash));
-  const candidates = own?.map(({ hash }) => hash) ?? (await allContents(place));
+  const candidates = staged?.map(({ hash }) => hash) ?? (await allContents(place));
   await inTurns(
     [...new Set(candidates)].filter((hash) => !needed.has(hash)),
     (hash) => place.remove(contentPath(hash)),

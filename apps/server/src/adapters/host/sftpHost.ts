@@ -55,9 +55,9 @@ export function sftpHost(
       ({ session } = connection);
       return await work(sftpPlace(connection, account.folder));
     } catch (error) {
-      const told = await wordsOf(error, account, session);
+      const explained = await wordsOf(error, account, session);
       await close();
-      throw told;
+      throw explained;
     } finally {
       users -= 1;
       if (users === 0) {

@@ -23,15 +23,15 @@ export interface UstarEntry {
 export function ustar(entries: readonly UstarEntry[]): Buffer {
   const pieces = entries.flatMap((entry) => {
     const records = extendedRecords(entry);
-    const own: Piece = {
+    const piece: Piece = {
       flag: TYPE_FLAGS[entry.type],
       path: entry.path,
       to: entry.to ?? '',
       bytes: entry.bytes ?? NOTHING,
     };
     return records === ''
-      ? own
-      : [{ flag: TYPE_FLAGS.extended, path: 'pax', to: '', bytes: Buffer.from(records) }, own];
+      ? piece
+      : [{ flag: TYPE_FLAGS.extended, path: 'pax', to: '', bytes: Buffer.from(records) }, piece];
   });
   const archive = Buffer.alloc(pieces.reduce((sum, { bytes }) => sum + wholeBlocks(bytes.length), END_BYTES));
   let at = 0;

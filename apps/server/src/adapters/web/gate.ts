@@ -22,7 +22,7 @@ const MOST_KNOWN = 1000;
 export function gateBy({
   routes,
   networks,
-  own,
+  own: operatorsOwn,
   addressesOf,
 }: {
   readonly routes: Routes;
@@ -33,7 +33,8 @@ export function gateBy({
   readonly addressesOf: AddressesOf;
 }): Gate {
   const isPublic = mayConnectTo(routes, networks);
-  const isOwn = (address: string, port: number) => own.some((each) => each.address === address && each.port === port);
+  const isOwn = (address: string, port: number) =>
+    operatorsOwn.some((each) => each.address === address && each.port === port);
   const mayConnect: MayConnect = (address, port) => isOwn(address, port) || isPublic(address, port);
   const known = new LRUCache<string, Promise<readonly string[]>>({ max: MOST_KNOWN, ttl: KNOWN_MS });
   const lookUp = (host: string) => {

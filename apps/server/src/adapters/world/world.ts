@@ -46,11 +46,14 @@ export async function openWorld(config: WorldConfig): Promise<WorldPorts> {
   const clock = await openClock(config.standInsUrl);
   const ca = [...rootCertificates, ...(config.rootsFile === undefined ? [] : [readFileSync(config.rootsFile, 'utf8')])];
   const resolvers = config.resolvers.map(({ name, address }) => ({ name, address, endpoint: readEndpoint(address) }));
-  const own = [...resolvers.map(({ endpoint }) => endpoint), ...config.ownEndpoints.map((each) => readEndpoint(each))];
+  const operatorsOwn = [
+    ...resolvers.map(({ endpoint }) => endpoint),
+    ...config.ownEndpoints.map((each) => readEndpoint(each)),
+  ];
   const mayConnect: MayConnect = (address, port) => gate.mayConnect(address, port);
   const dns = dnsPort(routes, clock.nowMs, mayConnect);
   const addressesOf = addressesBy(dns, resolvers);
-  const gate = gateBy({ routes, networks: config.openNetworks, own, addressesOf });
+  const gate = gateBy({ routes, networks: config.openNetworks, own: operatorsOwn, addressesOf });
   return {
     clock,
     dns,

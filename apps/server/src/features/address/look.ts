@@ -74,9 +74,9 @@ export async function look(
     }),
   );
   if (!main) throw new Error('an address has a zone');
-  const { zone: _, ...own } = main;
+  const { zone: _, ...rest } = main;
   return {
-    ...own,
+    ...rest,
     asked,
     further,
     zones: zones.map(mutableZone),
@@ -143,22 +143,23 @@ async function lookAtZone(
     await Promise.all(
       questions.map(async (question) => {
         const answer = await world.dns.authority(from, question);
-        const own = answer.ok
+        const records = answer.ok
           ? answer.reply.answers.filter((record) => record.name === question.name && record.type === question.type)
           : [];
-        const quietly = own.length === 0 && answer.ok && !['A', 'AAAA', 'CNAME', 'MX', 'CAA'].includes(question.type);
+        const quietly =
+          records.length === 0 && answer.ok && !['A', 'AAAA', 'CNAME', 'MX', 'CAA'].includes(question.type);
         if (!quietly)
           note(
             'records',
             `${question.type} ${question.name}`,
             `${first.name} (${from})`,
             answer.ok
-              ? own.map(({ data, ttlSeconds }) => `${data} (TTL ${ttlSeconds})`).join(', ') || came('none')
+              ? records.map(({ data, ttlSeconds }) => `${data} (TTL ${ttlSeconds})`).join(', ') || came('none')
               : answer.reason,
             answer.ms,
             answer.ok,
           );
-        return own;
+        return records;
       }),
     )
   ).flat();
@@ -187,8 +188,8 @@ async function askRegistry(
   const start = performance.now();
   try {
     const registration = await world.registrar.registration(zone);
-    const told = registration.kind === 'free' ? came('not-registered') : heldBy(registration);
-    note('registration', `RDAP domain/${zone}`, 'the registry', told, Math.round(performance.now() - start), true);
+    const words = registration.kind === 'free' ? came('not-registered') : heldBy(registration);
+    note('registration', `RDAP domain/${zone}`, 'the registry', words, Math.round(performance.now() - start), true);
     if (registration.kind === 'free') return { registration, delegated: [] };
     return {
       registration: {
@@ -313,14 +314,14 @@ async function askResolver(
         note('records', `${type} ${name}`, `${resolver.name} (${resolver.address})`, answer.reason, answer.ms, false);
         return { ...base, kind: 'failed', data: [], ttlSeconds: 0 };
       }
-      const own = answer.reply.answers.filter((record) => record.name === name && record.type === type);
+      const records = answer.reply.answers.filter((record) => record.name === name && record.type === type);
       const others = [
         ...answer.reply.answers.filter((record) => record.name === name),
         ...answer.reply.authorities.filter((record) => record.type === 'SOA'),
       ];
       const ttlSeconds =
-        own.length > 0
-          ? Math.min(...own.map((record) => record.ttlSeconds))
+        records.length > 0
+          ? Math.min(...records.map((record) => record.ttlSeconds))
           : Math.min(
               ...others.map((record) =>
                 record.type === 'SOA' ? negativeTtlSeconds(record.ttlSeconds, record.data) : record.ttlSeconds,
@@ -332,13 +333,13 @@ async function askResolver(
         'records',
         `${type} ${name}`,
         `${resolver.name} (${resolver.address})`,
-        own.length > 0
-          ? came('records-kept', { records: own.map(({ data }) => data).join(', '), seconds: ttlSeconds, isTcp })
+        records.length > 0
+          ? came('records-kept', { records: records.map(({ data }) => data).join(', '), seconds: ttlSeconds, isTcp })
           : came('none-kept', { seconds: ttlSeconds, isTcp }),
         answer.ms,
         true,
       );
-      return { ...base, kind: own.length > 0 ? 'data' : 'none', data: own.map(({ data }) => data), ttlSeconds };
+      return { ...base, kind: records.length > 0 ? 'data' : 'none', data: records.map(({ data }) => data), ttlSeconds };
     }),
   );
 }

@@ -127,8 +127,8 @@ async function standingOf(
 ): Promise<DomainStanding> {
   const { acme } = deps.world;
   const certificate = await certificateRow(queries, site, zone.zone);
-  const own = facts && domainFactsOf(facts, address, zone.zone);
-  if (!facts || !own)
+  const domainFacts = facts && domainFactsOf(facts, address, zone.zone);
+  if (!facts || !domainFacts)
     return {
       ...UNSEEN,
       chain: [],
@@ -141,12 +141,14 @@ async function standingOf(
   const spread = await reckonSpreadOf(deps, queries, site, watchedSets(alone, facts, host.targets));
   const links = reckonChain({
     registration:
-      own.registration.kind === 'held' ? { kind: 'held', expiresAtMs: own.registration.expiresAtMs } : own.registration,
-    nameServers: own.nameServers.map(({ name, serial, reason }) => ({ name, serial, reason })),
+      domainFacts.registration.kind === 'held'
+        ? { kind: 'held', expiresAtMs: domainFacts.registration.expiresAtMs }
+        : domainFacts.registration,
+    nameServers: domainFacts.nameServers.map(({ name, serial, reason }) => ({ name, serial, reason })),
     rows: reckoned.answered ? reckoned.rows : undefined,
     spread,
-    certificate: own.certificate,
-    host: own.host,
+    certificate: domainFacts.certificate,
+    host: domainFacts.host,
     names: zone.names,
     sendsTo: isMain(address, zone.zone) ? undefined : address.main,
     certificatesByUs: host.port.naming !== undefined && acme !== undefined,
@@ -176,7 +178,7 @@ async function standingOf(
     // Of a zone nobody answered for nothing is said, least of all that it takes no mail.
     mail: reckoned.answered ? mailOf([zone.zone], reckoned) : null,
     spread: await spreadView(deps, queries, site, spread, facts, zone.zone),
-    certificate: certificateView(zone.names, own, certificate, nowMs),
+    certificate: certificateView(zone.names, domainFacts, certificate, nowMs),
   };
 }
 

@@ -25,7 +25,7 @@ interface Base {
   readonly source: string;
 }
 
-async function own(deps: Deps, site: string): Promise<SiteAddress & { readonly zone: string }> {
+async function ownZone(deps: Deps, site: string): Promise<SiteAddress & { readonly zone: string }> {
   const address = await siteAddress(deps.db, site);
   if (!address) throw new DomainError('no-domain');
   return { ...address, zone: address.zones[0]?.zone ?? address.own };
@@ -59,7 +59,7 @@ export async function zoneOut(
   deps: Deps,
   site: string,
 ): Promise<{ zone: string; text: string; now: string; source: string }> {
-  const address = await own(deps, site);
+  const address = await ownZone(deps, site);
   const { records, source } = await baseZone(deps, site, address.zone);
   const host = await siteHost(deps, deps.db, site);
   const sets = recordSets(records);
@@ -77,7 +77,7 @@ export async function zoneOut(
 }
 
 export async function bringZone(deps: Deps, site: string, text: string): Promise<{ records: number; kept: number }> {
-  const address = await own(deps, site);
+  const address = await ownZone(deps, site);
   const read = readZone(text, address.zone);
   if (!read.ok)
     throw new DomainError('zone-unreadable', {
@@ -100,7 +100,7 @@ export async function keepUpdateKey(
   site: string,
   key: { server: string; keyName: string; algorithm: string; secret: string },
 ): Promise<void> {
-  await own(deps, site);
+  await ownZone(deps, site);
   const secret = Buffer.from(key.secret, 'base64');
   const server = readEndpoint(key.server);
   if (
@@ -129,7 +129,7 @@ export async function sendUpdate(
   site: string,
   agreed: readonly Omit<RecordChangeView, 'words'>[],
 ): Promise<void> {
-  const address = await own(deps, site);
+  const address = await ownZone(deps, site);
   const keys = await Promise.all(
     [...new Set(agreed.map(({ zone }) => zone))].map(async (zone) => ({
       zone,

@@ -141,14 +141,18 @@ async function fileChanges(deps: Deps, difference: ReleaseDifference): Promise<C
   );
   const alike = new Map<string, AlikeChanges>();
   for (const { before, after } of difference.changed) {
-    const own = { key: `file:${after.path}`, what: 'changed', subject: subjectOf(after) } as const;
+    const beginning = { key: `file:${after.path}`, what: 'changed', subject: subjectOf(after) } as const;
     if (!isPageFile(after.path)) {
       const message = says('file-replaced', { before: before.sizeBytes, after: after.sizeBytes });
-      changes.push({ ...own, group: 'files', message });
+      changes.push({ ...beginning, group: 'files', message });
       continue;
     }
     const page = known.get(keyOf({ before: before.hash, after: after.hash }));
-    const change = { ...own, group: groupOf(page), message: page ? pageChangeMessage(page) : says('page-changed') };
+    const change = {
+      ...beginning,
+      group: groupOf(page),
+      message: page ? pageChangeMessage(page) : says('page-changed'),
+    };
     changes.push(change);
     const together = page && alikeMessage(page);
     if (!together) continue;

@@ -152,19 +152,28 @@ async function keptDraft(queries: Queries, site: string, importId: string) {
  */
 async function keepDraft(
   { transaction }: Pick<Deps['db'], 'transaction'>,
-  of: Basis & { readonly day: string; readonly version: number; readonly isLatest: boolean },
+  basis: Basis & { readonly day: string; readonly version: number; readonly isLatest: boolean },
   compiled: Compiled,
 ): Promise<boolean> {
   return transaction(async (tx) => {
     await holdContents(tx, 'shared');
     if (!(await areKept(tx, new Set(compiled.put.map(({ hash }) => hash))))) return false;
-    if (!of.isLatest) return true;
+    if (!basis.isLatest) return true;
     // One of a newer state of the draft is left: it is further than this.
     await tx.run(
       `insert into draft (site_id, import_id, version, shards, files, bytes, origin, day) values ($1, $2, $3, $4, $5, $6, $7, $8)
        on conflict (site_id) do update set import_id = $2, version = $3, shards = $4, files = $5, bytes = $6, origin = $7, day = $8
         where draft.import_id <> $2 or draft.version <= $3`,
-      [of.site, of.importId, of.version, compiled.shards, compiled.files, compiled.bytes, of.origin ?? null, of.day],
+      [
+        basis.site,
+        basis.importId,
+        basis.version,
+        compiled.shards,
+        compiled.files,
+        compiled.bytes,
+        basis.origin ?? null,
+        basis.day,
+      ],
     );
     return true;
   });
@@ -191,14 +200,14 @@ async function importedFiles(tx: Queries, importId: string, basePath: string): P
 
 async function bring(
   deps: Deps,
-  of: Basis & { readonly day: string },
+  basis: Basis & { readonly day: string },
   base: Base,
   draft: Draft,
   options: CompileOptions,
 ): Promise<Compiled> {
   const { db } = deps;
   const isImported = base.isImported ?? false;
-  const read = await readBoth(db, of, base, draft);
+  const read = await readBoth(db, basis, base, draft);
   const { after } = read;
   // Before anything was compiled no list had written a file.
   const before = isImported ? { ...read.before, listings: new Map<string, ListingInDraft>() } : read.before;
@@ -210,7 +219,7 @@ async function bring(
   if (!setsHeads(draft) && !setsHeads(base.draft)) return pages;
   const files = await siteFilesDelta(
     db,
-    { ...of, draft, heads: after.heads },
+    { ...basis, draft, heads: after.heads },
     await allEntries(db, pages.shards),
     base.draft,
   );

@@ -114,9 +114,9 @@ async function refuseConflict(
     decisions,
   );
   if (!other) return;
-  const told = await tx.one<{ message: DecisionMessage; person: string | null }>(
+  const decided = await tx.one<{ message: DecisionMessage; person: string | null }>(
     'select d.message, p.name as person from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = $2',
     [site, other.seq],
   );
-  throw new DomainError('same-changed', { person: told.person ?? 'Fastigium', decision: told.message });
+  throw new DomainError('same-changed', { person: decided.person ?? 'Fastigium', decision: decided.message });
 }

@@ -31,10 +31,10 @@ export async function previewHome(
   const { tx, draft } = situation;
   const { decision } = await prepareHome(situation, request);
   const after = draftWith(situation, decision);
-  const named = async (each: SourcePage, of = draft) => ({
+  const named = async (each: SourcePage, inDraft = draft) => ({
     id: each.id,
     label: await nameOf(situation, each),
-    address: draftAddress(of, each),
+    address: draftAddress(inDraft, each),
   });
   const former = await homeNow(situation);
   const front = await importedFront(situation);

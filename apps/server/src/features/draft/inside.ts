@@ -36,14 +36,14 @@ export async function pageInside(deps: Deps, site: string, id: string): Promise<
   const { draft, bytes } = open;
   const document = parsePage(bytes);
   const { plan, shared } = await planOne(deps.db, site, open, open.page);
-  const own = [...draft.touches.values()].filter(({ scope }) => scope.kind === 'page' && scope.page === id);
-  const order = own.findLast((touch) => touch.kind === 'sections')?.order;
-  const out = own.findLast((touch) => touch.kind === 'parts-out')?.parts ?? [];
+  const touches = [...draft.touches.values()].filter(({ scope }) => scope.kind === 'page' && scope.page === id);
+  const order = touches.findLast((touch) => touch.kind === 'sections')?.order;
+  const out = touches.findLast((touch) => touch.kind === 'parts-out')?.parts ?? [];
   const removedHere = draft.removedSections.get(id);
   const kept = removedHere ? await keptRemovals(deps.db, site, draft) : undefined;
-  const removalAt = (of: number | undefined) => {
-    const by = of === undefined ? undefined : kept?.get(of);
-    return of !== undefined && by ? { of, by: by.by, at: by.at } : null;
+  const removalAt = (removal: number | undefined) => {
+    const by = removal === undefined ? undefined : kept?.get(removal);
+    return removal !== undefined && by ? { of: removal, by: by.by, at: by.at } : null;
   };
   const found = sections(document)
     .map((section) => ({ ...section, label: labelOfSection(plan, shared, document, section) }))
@@ -63,7 +63,7 @@ export async function pageInside(deps: Deps, site: string, id: string): Promise<
     // In the order they have here; those the order does not name stay behind the one before them.
     sections: order ? inOrder(found, place) : found,
     parts: PART_NAMES.filter((part) => there.has(part)).map((part) => ({ part, out: out.includes(part) })),
-    css: own.findLast((touch) => touch.kind === 'css')?.css ?? '',
+    css: touches.findLast((touch) => touch.kind === 'css')?.css ?? '',
   };
 }
 

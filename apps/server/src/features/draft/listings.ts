@@ -59,19 +59,19 @@ export async function listingsInDraft(
   });
   const descriptionOf = (id: string) => {
     const { text, replacesOwn } = settings.inForce('meta:description', id, branchesOf(id));
-    const own = readings.get(id)?.description ?? '';
-    return typeof text === 'string' && (own === '' || replacesOwn) ? text : own;
+    const description = readings.get(id)?.description ?? '';
+    return typeof text === 'string' && (description === '' || replacesOwn) ? text : description;
   };
   for (const [id, { perPage }] of draft.listings) {
     const page = pages.get(id);
     if (!page || draft.notReady.has(id)) continue;
-    const own = siteAddress(draft, page);
+    const address = siteAddress(draft, page);
     const entryPages = [...pages.values()].filter(
       (each) =>
         each.id !== id &&
         !draft.notReady.has(each.id) &&
         readings.get(each.id)?.date != null &&
-        isUnder(siteAddress(draft, each), own),
+        isUnder(siteAddress(draft, each), address),
     );
     const entries: Entry[] = entryPages.map((each) => {
       const reading = readings.get(each.id);
@@ -111,12 +111,12 @@ export function plansOfListing(
   { page, plans, importedAddresses }: ListingInDraft,
   addressOf: (page: string) => string | undefined,
 ): PagePlan[] {
-  const own = planPage(draft, page, writtenFrom(page), addressOf);
+  const planned = planPage(draft, page, writtenFrom(page), addressOf);
   return plans.map((plan, index) => {
-    const address = plan.addresses[index] ?? own.after;
+    const address = plan.addresses[index] ?? planned.after;
     return {
-      ...own,
-      ...(index === 0 ? {} : { after: address, path: fileOfAddress(address) ?? own.path }),
+      ...planned,
+      ...(index === 0 ? {} : { after: address, path: fileOfAddress(address) ?? planned.path }),
       listing: { plan, importedAddresses },
     };
   });

@@ -52,7 +52,7 @@ export async function historyRows(
   const decisions = await history(queries, site);
   const shown = before === undefined ? decisions : decisions.filter(({ seq }) => seq < before);
   const page = shown.slice(-ROWS_AT_ONCE).reverse();
-  const told = new Map(
+  const messages = new Map(
     (
       await queries.many<{ seq: number; message: DecisionMessage; id: string | null; name: string | null; at: Date }>(
         `select d.seq, d.message, p.id, p.name, d.at from decision d left join person p on p.id = d.by
@@ -63,7 +63,7 @@ export async function historyRows(
   );
   const undone = undoneIn(decisions);
   const rows = page.flatMap(({ seq, decision }): HistoryRow[] => {
-    const row = told.get(seq);
+    const row = messages.get(seq);
     if (!row) return [];
     const { message, id, name, at } = row;
     return [

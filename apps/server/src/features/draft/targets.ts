@@ -20,8 +20,8 @@ export async function placesInPage(deps: Deps, site: string, id: string): Promis
   const out = new Map<string, string>();
   for (const element of elements(root)) {
     // What a fragment can lead to: ids, and names of anchors (HTML standard, section 7.4.6.3).
-    const own = attribute(element, 'id') || (element.tagName === 'a' ? attribute(element, 'name') : undefined);
-    if (own && !out.has(own)) out.set(own, textOf(element).slice(0, MOST_LETTERS));
+    const anchorName = attribute(element, 'id') || (element.tagName === 'a' ? attribute(element, 'name') : undefined);
+    if (anchorName && !out.has(anchorName)) out.set(anchorName, textOf(element).slice(0, MOST_LETTERS));
     if (out.size >= MOST_PLACES) break;
   }
   return [...out].map(([place, label]) => ({ id: place, label }));

@@ -81,12 +81,12 @@ function placeOf(scope: Scope, nameOf: (id: string) => string): Message {
 /** What each answer to the scope question would change. */
 export async function touchPlaces(deps: Deps, site: string, page: string, touch: Touch): Promise<TouchPlaces> {
   const { importId, draft, nameOf } = await opened(deps.db, site);
-  const own = (await pagesById(deps.db, importId, draft, [page])).get(page);
-  if (!own) throw new DomainError('not-found', { what: 'page' });
+  const ownPage = (await pagesById(deps.db, importId, draft, [page])).get(page);
+  if (!ownPage) throw new DomainError('not-found', { what: 'page' });
   const everywhere: Touch = { ...touch, scope: { kind: 'everywhere' } };
   const pages = pagesInScope(await allPages(deps.db, importId, draft), draft, everywhere);
   const found = await findTouchPlaces(deps, pages, everywhere);
-  const branch = siteAddress(draft, own);
+  const branch = siteAddress(draft, ownPage);
   const rows = found
     .filter(({ places }) => places > 0)
     .map(({ page: each, places }) => ({

@@ -29,7 +29,8 @@ export function openMetrics(deps: Deps, incoming: Pick<IncomingFiles, 'count'>):
     registers,
     collect() {
       const pools = [deps.db.pool, deps.db.forWork.pool];
-      const sum = (of: (each: (typeof pools)[number]) => number) => pools.reduce((all, each) => all + of(each), 0);
+      const sum = (figure: (each: (typeof pools)[number]) => number) =>
+        pools.reduce((all, each) => all + figure(each), 0);
       pool.set(
         { state: 'busy' },
         sum(({ totalCount, idleCount }) => totalCount - idleCount),

@@ -73,7 +73,7 @@ async function findDrift(
   const { rules, access } = await servingOf(deps.db, live.rulesHash);
   const { basePath } = draftAt(await history(deps.db, site), live.version);
   const plan = planInspection(await allEntries(deps.db, live.shards), indexRules(rules), rules, basePath, seed);
-  const of = (...aspects: string[]) => plan.questions.filter(({ aspect }) => aspects.includes(aspect));
+  const questionsAbout = (...aspects: string[]) => plan.questions.filter(({ aspect }) => aspects.includes(aspect));
   const { drift: before } = (await deps.db.maybeOne<{ drift: Finding[] }>(
     'select findings as drift from drift where site_id = $1 and release_id = $2',
     [site, live.id],
@@ -82,9 +82,9 @@ async function findDrift(
   // What was found before is asked again, so that it is known when it is right again.
   const questions = [
     ...new Set([
-      ...of('home', 'machines'),
-      ...sample(of('pages'), PAGES_A_TIME, seed),
-      ...sample(of('files'), FILES_A_TIME, seed),
+      ...questionsAbout('home', 'machines'),
+      ...sample(questionsAbout('pages'), PAGES_A_TIME, seed),
+      ...sample(questionsAbout('files'), FILES_A_TIME, seed),
       ...plan.questions.filter(({ address }) => known.has(address)),
     ]),
   ];

@@ -31,23 +31,23 @@ export async function reportFacts(
   old: readonly { readonly end: string; readonly problem: LiveWayMessage | undefined }[],
 ): Promise<ReportFacts> {
   const { db } = deps;
-  const own = await db.one<ReleaseContents & { site: string; number: number } & Record<string, unknown>>(
+  const found = await db.one<ReleaseContents & { site: string; number: number } & Record<string, unknown>>(
     'select site_id as site, number, shards, rules_hash as "rulesHash" from release where id = $1',
     [release],
   );
   const before = await db.maybeOne<ReleaseContents & { number: number } & Record<string, unknown>>(
     `select number, shards, rules_hash as "rulesHash" from release where site_id = $1 and live_at is not null and shards is not null and number < $2 order by number desc limit 1`,
-    [own.site, own.number],
+    [found.site, found.number],
   );
-  const { changes } = await changesBetween(deps, before, own);
+  const { changes } = await changesBetween(deps, before, found);
   const taken = await db.many<{ subject: string; detail: Part; reason: string; by: string }>(
     `select '/' || s.path as subject, coalesce(s.message, to_jsonb(s.detail)) as detail, d.reason, p.name as by from snag s join snag_dismissal d using (site_id, key) join person p on p.id = d.by
       where s.site_id = $1 and s.severity = 'must' order by s.path, s.key limit 200`,
-    [own.site],
+    [found.site],
   );
   const { open } = await db.one<{ open: number }>(
     `select count(*)::int as open from snag s where s.site_id = $1 and s.severity = 'look' and not exists (select 1 from snag_dismissal d where d.site_id = s.site_id and d.key = s.key)`,
-    [own.site],
+    [found.site],
   );
   const ends = new Map<string, number>();
   for (const { end, problem } of old) {

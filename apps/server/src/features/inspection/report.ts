@@ -117,8 +117,8 @@ function findings({ findings: all, findingsInAll }: Inspection): string[] {
         escaped(speak(message)),
       ]);
   const columns = [report('what'), report('address'), report('found')].map(speak);
-  const part = (title: ReportMessage, of: string[][]) =>
-    of.length === 0 ? [] : [heading(title), keptTable(columns, of)];
+  const part = (title: ReportMessage, found: string[][]) =>
+    found.length === 0 ? [] : [heading(title), keptTable(columns, found)];
   return [
     ...part(report('otherwise-than-published'), rows('wrong')),
     ...part(report('worth-a-look'), rows('note')),

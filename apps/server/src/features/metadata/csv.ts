@@ -22,11 +22,11 @@ const MOST_BYTES = 32 * 1024 * 1024; // 32 MiB
 
 export async function readCsv(queries: Queries, site: string, stream: Readable): Promise<TableReading> {
   const { text, encoding } = decodeTable(await wholeStream(stream, MOST_BYTES));
-  const of = await draftHeads(queries, site);
-  const reading = readTable(rowsOf(text), tablePages(of));
+  const heads = await draftHeads(queries, site);
+  const reading = readTable(rowsOf(text), tablePages(heads));
   if (!reading) throw new DomainError('table-unreadable', { detail: reason('no-address-column') });
   return {
-    version: of.version,
+    version: heads.version,
     encoding,
     rows: reading.rows,
     changes: [...reading.changes],

@@ -20,8 +20,8 @@ export async function pageHead(deps: Deps, site: string, id: string): Promise<Pa
   const head = heads.of(id);
   const path = publishedPath(draft, page);
   const live = await liveRelease(deps.db, site);
-  const sourceAt = async (of: readonly string[] | undefined) => {
-    const entry = of && (await entriesOf(deps.db, of, [path])).get(path);
+  const sourceAt = async (lines: readonly string[] | undefined) => {
+    const entry = lines && (await entriesOf(deps.db, lines, [path])).get(path);
     return entry && headSource(parsePage(await contentBytes(deps.db, entry.hash)));
   };
   // A page that is held back is in no manifest; its head is shown as it came.
@@ -48,11 +48,11 @@ export async function pageHead(deps: Deps, site: string, id: string): Promise<Pa
   return {
     version,
     address: heads.addressOf(id) ?? '',
-    lines: head.lines.map(({ name, text: each, from, own, conflict }) => ({
+    lines: head.lines.map(({ name, text: each, from, own: ownText, conflict }) => ({
       name,
       text: each ?? null,
       from,
-      own: [...own],
+      own: [...ownText],
       conflict: conflict ?? null,
     })),
     draft: draftLines.map((line) => sourceRow(line, fromOf(line))),

@@ -42,15 +42,15 @@ export async function draftHeads(queries: Queries, site: string): Promise<DraftH
 export async function metadataTable(deps: Deps, site: string): Promise<Metadata> {
   const { db } = deps;
   const readings = await draftReadings(deps, site);
-  const of = await draftHeads(db, site);
-  const { version, draft, heads, sources, origin, importId } = of;
+  const read = await draftHeads(db, site);
+  const { version, draft, heads, sources, origin, importId } = read;
   return {
     version,
     origin: origin ?? null,
     basePath: draft.basePath,
     siteName: sources.siteName,
     rows: standingRows(draft, heads.every.values()).flatMap(({ page, depth }) =>
-      page.file ? [rowOf(of, page.id, depth, readings.get(page.id))] : [],
+      page.file ? [rowOf(read, page.id, depth, readings.get(page.id))] : [],
     ),
     settings: [...draft.head.values()].filter(({ scope }) => scope.kind !== 'page').map(settingRow),
     languages: [...heads.languages],
@@ -61,8 +61,8 @@ export async function metadataTable(deps: Deps, site: string): Promise<Metadata>
   };
 }
 
-export function settingRow({ scope, name, text, own }: HeadSetting): SettingRow {
-  return { scope, name, text: text ?? null, own: own ?? null };
+export function settingRow({ scope, name, text, own: ownText }: HeadSetting): SettingRow {
+  return { scope, name, text: text ?? null, own: ownText ?? null };
 }
 
 const cellOf = ({ lines }: EffectiveHead, name: string) => {

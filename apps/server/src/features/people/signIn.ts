@@ -100,9 +100,9 @@ export function signIn(db: Database): SignIn {
   };
 }
 
-async function consume(of: RateLimiterPostgres, key: string): Promise<void> {
+async function consume(limiter: RateLimiterPostgres, key: string): Promise<void> {
   try {
-    await of.consume(key);
+    await limiter.consume(key);
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
     throw new DomainError('sign-in-throttled', { seconds: Math.max(1, Math.ceil(error.msBeforeNext / 1000)) });

@@ -47,10 +47,10 @@ export function pictureJob(deps: Deps, links: PreviewLinks, studio: Studio | und
       const looks = await looksOf(db, job.site, state.shards);
       const wanted = await db.transaction((tx) => keepLooks(tx, job.site, state.shards, looks));
       if (wanted.length === 0) return;
-      const { own } = links.create(job.site);
-      const photographer = await studio.enter(own.seen);
+      const { own: ownLink } = links.create(job.site);
+      const photographer = await studio.enter(ownLink.seen);
       try {
-        await takeAll(deps, job, { photographer, origin: own.seen, version: state.version, wanted });
+        await takeAll(deps, job, { photographer, origin: ownLink.seen, version: state.version, wanted });
       } finally {
         await photographer.leave();
       }

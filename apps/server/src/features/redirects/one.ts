@@ -93,8 +93,8 @@ export async function oneOldAddress(deps: Deps, site: string, written: string): 
       const page = id === null ? undefined : pages.get(id);
       if (id !== null && !page) return [];
       const address = page ? draftAddress(draft, page) : draft.basePath + addressOfFile(path ?? '');
-      const own = (page && draft.titles.get(page.id)) ?? title ?? '';
-      const label = labelOf(own, endings);
+      const pageTitle = (page && draft.titles.get(page.id)) ?? title ?? '';
+      const label = labelOf(pageTitle, endings);
       const evidence: Evidence[] = explain(
         { address: from, title: old?.title ?? undefined, headings: old?.headings ?? [], text: old?.text ?? undefined },
         { address, title: label, headings: (headings ?? []).map((each) => each.text), text: text ?? undefined },
@@ -124,10 +124,10 @@ async function removedAt(
 ): Promise<OldAddress['wasPage']> {
   if (draft.removals.size === 0) return null;
   for (const page of await listedPages(queries, importId, withRemoved(draft))) {
-    const of = draft.removed.get(page.id);
-    if (of === undefined || !draft.removals.has(of)) continue;
+    const removal = draft.removed.get(page.id);
+    if (removal === undefined || !draft.removals.has(removal)) continue;
     if (from === draftAddress(draft, page) || from === draft.basePath + addressOfFile(page.sourcePath))
-      return { of, page: page.id, label: labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings) };
+      return { of: removal, page: page.id, label: labelOf(draft.titles.get(page.id) ?? page.title ?? '', endings) };
   }
   return null;
 }

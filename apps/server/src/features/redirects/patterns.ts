@@ -132,8 +132,8 @@ export async function previewPattern(
   const catches = caught.slice(0, MOST_SHOWN).map(({ address, visits, before, after: answer }): PatternCatch => ({
     from: address,
     visits,
-    before: told(before),
-    after: told(answer),
+    before: landingOf(before),
+    after: landingOf(answer),
     lands: isThere(answer, landings, then),
   }));
   return { problem: null, catches, caught: caught.length, hidden: olds.length - caught.length };
@@ -159,7 +159,7 @@ function ruleOf(answer: Answer): Rule | undefined {
   return answer.kind === 'redirect' || answer.kind === 'gone' ? answer.rule : undefined;
 }
 
-function told(answer: Answer): PatternCatch['before'] {
+function landingOf(answer: Answer): PatternCatch['before'] {
   if (answer.kind === 'redirect') return { status: answer.status, to: answer.location };
   return { status: answer.kind === 'gone' ? 410 : answer.kind === 'file' ? 200 : 404, to: null };
 }

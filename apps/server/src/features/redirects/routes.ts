@@ -105,7 +105,7 @@ export function redirectsRoutes(routes: Routes, deps: Deps): void {
 /** A list given with the site or by the programming interface; what is no address is told. */
 export async function addListed(
   deps: Deps,
-  of: { site: string; by: string },
+  asking: { site: string; by: string },
   list: readonly { address: string; visits: number | null }[],
 ): Promise<{ taken: number; notAddresses: string[] }> {
   const notAddresses: string[] = [];
@@ -116,8 +116,8 @@ export async function addListed(
     return [];
   });
   return deps.db.transaction(async (tx) => {
-    const { read } = await takeGathering(tx, { ...of, source: 'list', name: '' }, sightings, []);
-    await suggestSoon(tx, of.site, of.by);
+    const { read } = await takeGathering(tx, { ...asking, source: 'list', name: '' }, sightings, []);
+    await suggestSoon(tx, asking.site, asking.by);
     return { taken: read, notAddresses };
   });
 }

@@ -64,7 +64,7 @@ export async function redirectRows(
     const address = splitAddress(from);
     const answer = decide(address, files, index);
     const rule = answer.kind === 'redirect' || answer.kind === 'gone' ? answer.rule : undefined;
-    const own = draft.redirects.get(rule && !rule.isPattern ? rule.from : from);
+    const decided = draft.redirects.get(rule && !rule.isPattern ? rule.from : from);
     const old = known.get(from);
     const end = prove(address, files, index).end;
     const to =
@@ -90,7 +90,7 @@ export async function redirectRows(
               : 'page'
             : rule.isPattern
               ? 'pattern'
-              : own
+              : decided
                 ? 'decided'
                 : 'moved';
     return {
@@ -103,19 +103,19 @@ export async function redirectRows(
       to,
       toTitle: page ? (titles.get(page.id) ?? null) : null,
       toPage: page?.id ?? null,
-      target: own && own.status !== 410 ? own.target : null,
+      target: decided && decided.status !== 410 ? decided.target : null,
       dropsQuery: rule?.dropsQuery ?? false,
       ignoreCase: rule?.ignoreCase ?? false,
       anySlash: rule?.anySlash ?? false,
-      note: own?.note ?? null,
-      until: own?.until ?? null,
+      note: decided?.note ?? null,
+      until: decided?.until ?? null,
       end: end.kind === 'page' && end.file === homeFile(home, draft) ? 'home' : end.kind,
       problem: problems.get(from) ?? patternProblem(rule, end),
       suggestion: origin === 'open' ? suggested(old) : null,
     };
   };
-  const own = rules.rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from);
-  const rows = [...new Set([...own, ...draft.redirects.keys(), ...known.keys()])].map(row);
+  const exact = rules.rules.filter((rule) => isRedirect(rule) && !rule.isPattern).map(({ from }) => from);
+  const rows = [...new Set([...exact, ...draft.redirects.keys(), ...known.keys()])].map(row);
   const suggesting =
     (await deps.db.maybeOne(
       `select 1 from job where site_id = $1 and kind = 'suggest' and state in ('waiting', 'running') limit 1`,

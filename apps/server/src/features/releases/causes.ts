@@ -67,7 +67,7 @@ export async function causesSinceLive(
   const decisions = (await history(tx, site)).filter(({ seq }) => seq <= version);
   const steps = stepsThatCount(decisions, release.version);
   const looked = steps.slice(-MOST_STEPS);
-  const told = await tx.many<{
+  const messages = await tx.many<{
     seq: number;
     message: DecisionMessage;
     by: string | null;
@@ -77,7 +77,7 @@ export async function causesSinceLive(
     `select d.seq, d.message, p.name as by, p.id as "byId", d.at from decision d left join person p on p.id = d.by where d.site_id = $1 and d.seq = any($2)`,
     [site, looked.map(({ seq }) => seq)],
   );
-  const bySeq = new Map(told.map((row) => [row.seq, row]));
+  const bySeq = new Map(messages.map((row) => [row.seq, row]));
   const around: Around = {
     deps,
     tx,
@@ -91,7 +91,8 @@ export async function causesSinceLive(
     shown: new Set(changes.map(({ key }) => key)),
   };
   const imports = [release.importId, ...steps.flatMap(({ decision }) => importOf(decision))];
-  const made: { row: (typeof told)[number]; step: RecordedDecision; keys: string[]; changed: readonly Moved[] }[] = [];
+  const made: { row: (typeof messages)[number]; step: RecordedDecision; keys: string[]; changed: readonly Moved[] }[] =
+    [];
   let left = MOST_COMPILED;
   for (const step of [...looked].reverse()) {
     const row = bySeq.get(step.seq);

@@ -22,7 +22,7 @@ interface LeftOut {
 export async function leavingOut<T>(
   tx: Queries,
   deps: Deps,
-  { site, by, of }: LeftOut,
+  { site, by, of: leftOut }: LeftOut,
   release: (version: number) => Promise<T>,
 ): Promise<T> {
   const undo = async (seq: number, how: 'left-out' | 'in-draft'): Promise<number> => {
@@ -32,7 +32,7 @@ export async function leavingOut<T>(
   };
   const taken: number[] = [];
   // The newest first, as going back step by step would.
-  for (const seq of [...new Set(of)].sort((a, b) => b - a)) taken.push(await undo(seq, 'left-out'));
+  for (const seq of [...new Set(leftOut)].sort((a, b) => b - a)) taken.push(await undo(seq, 'left-out'));
   const asked = await release(taken.at(-1) ?? 0);
   for (const seq of taken.reverse()) await undo(seq, 'in-draft');
   return asked;

@@ -55,8 +55,8 @@ export function rehearseJob(deps: Deps): JobHandler {
     async run(job) {
       const { by } = body.parse(job.body);
       const compiled = await compileDraft(deps, job.site, { signal: job.signal, report: job.report });
-      const { hostName: own } = await siteState(deps.db, job.site);
-      const [host, hostName] = [await deps.hosts.of(deps.db, job.site), rehearsalName(own)];
+      const { hostName: ownHostName } = await siteState(deps.db, job.site);
+      const [host, hostName] = [await deps.hosts.of(deps.db, job.site), rehearsalName(ownHostName)];
       const serving = servingContent({ rules: compiled.rules.rules, access: compiled.access });
       if (serving) await keepContents(deps.db, [serving], null);
       const rulesHash = serving?.hash ?? null;

@@ -80,8 +80,8 @@ const FEW = 50;
 function entriesByHash(put: readonly ManifestEntry[]): ReadonlyMap<string, ManifestEntry[]> {
   const entries = new Map<string, ManifestEntry[]>();
   for (const entry of put) {
-    const own = entries.get(entry.hash);
-    if (own) own.push(entry);
+    const known = entries.get(entry.hash);
+    if (known) known.push(entry);
     else entries.set(entry.hash, [entry]);
   }
   return entries;

@@ -56,16 +56,16 @@ function beside(
   { rules, access }: Serving,
   { name, number, at }: { name: string; number: number; at: Date },
 ): { name: string; text: string }[] {
-  const own = rulesOfSite(rules);
+  const ownRules = rulesOfSite(rules);
   const elsewhere = rules.filter(({ from }) => hostOf(from).host !== undefined).length;
-  const [nginx, apache] = [nginxRules(own), apacheMapRules(own)];
+  const [nginx, apache] = [nginxRules(ownRules), apacheMapRules(ownRules)];
   const leftOut = [
     ...new Set([...nginx.leftOut, ...apache.leftOut].map(({ from, why }) => `  ${from}: ${speak(why)}`)),
   ];
   return [
     {
       name: 'release.json',
-      text: `${JSON.stringify({ site: name, release: number, at: at.toISOString(), files: entries, redirects: ruleData(own) }, undefined, 2)}\n`,
+      text: `${JSON.stringify({ site: name, release: number, at: at.toISOString(), files: entries, redirects: ruleData(ownRules) }, undefined, 2)}\n`,
     },
     { name: 'nginx/headers-server.conf', text: nginxHeaders(entries) },
     ...nginx.files.map((file) => ({ ...file, name: `nginx/${file.name}` })),

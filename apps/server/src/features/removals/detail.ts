@@ -19,16 +19,16 @@ import { openDraft } from '../draft/openDraft.ts';
 const MOST_SHOWN = 5000;
 const TEXT_LETTERS = 2000;
 
-export async function removalDetail({ db }: Deps, site: string, of: number): Promise<RemovalDetail> {
+export async function removalDetail({ db }: Deps, site: string, removalSeq: number): Promise<RemovalDetail> {
   const { draft, importId, decisions } = await openDraft(db, site);
-  const removal = removalOf({ draft, decisions }, of);
+  const removal = removalOf({ draft, decisions }, removalSeq);
   const known = await knownOf(db, importId, draft);
   const menus = await siteMenus(db, importId);
   const pageAt = await pagesOfItems(db, importId, menus);
   const nodes = new Set(removal.left);
   const lost = menus.flatMap((menu) => {
     const items = [...allItems<MenuItem>(itemsOf(draft, menu, pageAt))].filter(
-      ({ target, removed }) => (target.kind === 'page' && nodes.has(target.page)) || removed === of,
+      ({ target, removed }) => (target.kind === 'page' && nodes.has(target.page)) || removed === removalSeq,
     );
     return items.length === 0
       ? []
@@ -43,7 +43,7 @@ export async function removalDetail({ db }: Deps, site: string, of: number): Pro
   const page =
     thing.kind === 'section' ? (await pagesById(db, importId, draft, [thing.page])).get(thing.page) : undefined;
   return {
-    of,
+    of: removalSeq,
     bundle: bundleOf(known, removal).slice(0, MOST_SHOWN),
     menus: lost,
     links: removal.links,

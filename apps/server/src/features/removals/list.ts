@@ -54,8 +54,8 @@ export async function removalList(deps: Deps, site: string): Promise<RemovalList
     [...draft.removals.values()].flatMap((removal) => addressesOf(known, removal)),
   );
   const rows = [...draft.removals.values()].reverse().flatMap((removal): RemovalRow[] => {
-    const of = kept.get(removal.seq);
-    return of ? [rowOf(known, removal, of, removal.held && holders.get(removal.held.seq), asked)] : [];
+    const keptFor = kept.get(removal.seq);
+    return keptFor ? [rowOf(known, removal, keptFor, removal.held && holders.get(removal.held.seq), asked)] : [];
   });
   const { keptDays } = await keepingRule(db, site);
   const soon = new Date(deps.world.clock.nowMs() + NOTICE_DAYS * DAY_MS).toISOString();
@@ -108,9 +108,9 @@ function rowOf(
 ): RemovalRow {
   const { thing, left } = removal;
   const root = thing.kind === 'nodes' ? (left[0] ?? thing.nodes[0] ?? '') : undefined;
-  const own = addressesOf(known, removal).flatMap((address) => asked.get(address) ?? []);
-  const visits = own.flatMap((each) => each.visits ?? []);
-  const last = own
+  const asks = addressesOf(known, removal).flatMap((address) => asked.get(address) ?? []);
+  const visits = asks.flatMap((each) => each.visits ?? []);
+  const last = asks
     .map(({ lastSeen }) => lastSeen?.toISOString() ?? '')
     .filter((instant) => instant > at)
     .sort()

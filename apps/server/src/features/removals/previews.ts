@@ -118,10 +118,10 @@ async function landingOn(
   addresses: readonly string[],
 ): Promise<string[]> {
   if (thing.kind !== 'nodes' && thing.kind !== 'file') return [];
-  const own = new Set(addresses);
+  const gone = new Set(addresses);
   const { rules } = await draftRules(tx, importId, draft, today(deps));
   return rules
-    .filter(({ to, isPattern }) => !isPattern && to !== undefined && own.has(to.split('#')[0] ?? ''))
+    .filter(({ to, isPattern }) => !isPattern && to !== undefined && gone.has(to.split('#')[0] ?? ''))
     .map(({ from }) => from);
 }
 
@@ -219,8 +219,8 @@ async function changes(
   if (linking.length > 0)
     add('links', puttingBack(changing ? 'links-lead-here-again' : 'links-lead-here', { pages: linking.length }));
   const day = today(deps);
-  const rulesOf = async (of: Draft) =>
-    new Map((await draftRules(tx, importId, of, day)).rules.map(({ from, to }) => [from, to ?? '410']));
+  const rulesOf = async (inDraft: Draft) =>
+    new Map((await draftRules(tx, importId, inDraft, day)).rules.map(({ from, to }) => [from, to ?? '410']));
   const [was, now] = [await rulesOf(draft), await rulesOf(after)];
   const retired = [...was.keys()].filter((from) => !now.has(from));
   if (retired.length === 1) add('redirect', puttingBack('redirect-retires', { from: retired[0] ?? '' }));

@@ -31,7 +31,7 @@ export async function removeForGood(
   deps: Deps,
   site: string,
   by: Person,
-  { version, of, confirmed }: ForGood,
+  { version, of: asked, confirmed }: ForGood,
 ): Promise<Swept> {
   return deps.db.transaction(async (tx) => {
     const state = await siteState(tx, site, 'locked');
@@ -39,7 +39,7 @@ export async function removeForGood(
     if (state.version !== version) throw new DomainError('draft-stale');
     const decisions = await history(tx, site);
     const draft = draftAt(decisions, Infinity);
-    const removals = [...new Set(of)].map((each) => removalOf({ draft, decisions }, each));
+    const removals = [...new Set(asked)].map((each) => removalOf({ draft, decisions }, each));
     const known = await knownOf(tx, state.currentImport, draft);
     await refuseHeld(tx, site, known, removals);
     const [only] = removals.length === 1 ? removals : [];
@@ -72,7 +72,7 @@ async function sweep(
   by: Person | undefined,
 ): Promise<Swept> {
   const { draft } = known;
-  const of = removals.map(({ seq }) => seq);
+  const seqs = removals.map(({ seq }) => seq);
   const importId = state.currentImport ?? '';
   const pages = await pagesById(tx, importId, withRemoved(draft), [
     ...draft.removed.keys(),
@@ -88,7 +88,7 @@ async function sweep(
   );
   const decision: Decision = {
     kind: 'swept',
-    of,
+    of: seqs,
     redirects: standInRedirects(draft, removals, pages, await answeredBefore(tx, importId, draft)),
     stood,
   };
@@ -97,9 +97,9 @@ async function sweep(
     label: some[0] ? labelOf(known, some[0]) : '',
   });
   const message = decided('swept', { ...labelled(removals), by: by ? 'person' : 'time' });
-  const people = await peopleOf(tx, state.id, of);
+  const people = await peopleOf(tx, state.id, seqs);
   // Work needs somebody it is done for; of a time limit, that is whoever removed the first.
-  const worker = by ?? people.get(of[0] ?? 0);
+  const worker = by ?? people.get(seqs[0] ?? 0);
   const version = await recordDecision(
     tx,
     state,
@@ -110,12 +110,12 @@ async function sweep(
   const nowMs = deps.world.clock.nowMs();
   for (const owner of new Set(removals.map(({ seq }) => people.get(seq)?.id))) {
     if (owner === undefined || owner === by?.id) continue;
-    const own = removals.filter(({ seq }) => people.get(seq)?.id === owner);
+    const theirs = removals.filter(({ seq }) => people.get(seq)?.id === owner);
     await tell(
       tx,
       state.id,
       owner,
-      by ? notice('swept-by', { person: by.name, ...labelled(own) }) : notice('swept-by-time', labelled(own)),
+      by ? notice('swept-by', { person: by.name, ...labelled(theirs) }) : notice('swept-by-time', labelled(theirs)),
       nowMs,
     );
   }

@@ -85,11 +85,13 @@ async function lostPages(
 ): Promise<Inside['lost']> {
   const { tx, importId, draft } = situation;
   const count = (links: Inside['links'], to: string) => links.filter((each) => bare(each.to) === to).length;
-  const own = [...new Set(inside.map(({ to }) => bare(to)))].filter((to) => count(inside, to) === count(inPage, to));
+  const onlyThere = [...new Set(inside.map(({ to }) => bare(to)))].filter(
+    (to) => count(inside, to) === count(inPage, to),
+  );
   const out: Inside['lost'] = [];
   for (const page of (await allPages(tx, importId, draft)).values()) {
     const address = draftAddress(draft, page);
-    if (page.id === from.id || !own.includes(bare(address))) continue;
+    if (page.id === from.id || !onlyThere.includes(bare(address))) continue;
     const others = (await pagesLinkingTo(tx, importId, draft, [page.sourcePath])).filter(
       ({ id }) => id !== from.id && id !== page.id,
     );

@@ -46,10 +46,10 @@ export async function twoReleases(
     `select number, shards, rules_hash as "rulesHash" from release where site_id = $1 and number = any($2) and shards is not null`,
     [site, [before, after]],
   );
-  const of = (number: number): ReleaseContents => {
+  const contentsOf = (number: number): ReleaseContents => {
     const row = rows.find((each) => each.number === number);
     if (!row) throw new DomainError('release-not-kept', { number });
     return row;
   };
-  return [of(before), of(after)];
+  return [contentsOf(before), contentsOf(after)];
 }

@@ -31,14 +31,14 @@ export async function siteAddress(queries: Queries, site: string): Promise<SiteA
     'select name, zone, role from domain where site_id = $1 order by role desc, connected_at',
     [site],
   );
-  const own = domains.find(({ role }) => role === 'own');
-  if (own === undefined) return undefined;
+  const ownDomain = domains.find(({ role }) => role === 'own');
+  if (ownDomain === undefined) return undefined;
   const row = await queries.maybeOne<{ mainForm: 'www' | 'apex'; forceHttps: boolean; hstsSeconds: number | null }>(
     'select main_form as "mainForm", force_https as "forceHttps", hsts_seconds as "hstsSeconds" from address where site_id = $1',
     [site],
   );
   return addressOf(
-    own,
+    ownDomain,
     domains.filter(({ role }) => role === 'further'),
     row ?? { mainForm: 'www', forceHttps: false, hstsSeconds: null },
   );
@@ -50,21 +50,21 @@ interface ConnectedName {
 }
 
 export function addressOf(
-  own: ConnectedName,
+  ownName: ConnectedName,
   further: readonly ConnectedName[],
   settings: { mainForm: 'www' | 'apex'; forceHttps: boolean; hstsSeconds: number | null },
 ): SiteAddress {
-  const pair = pairOf(own);
-  const main = (settings.mainForm === 'www' ? pair[1] : pair[0]) ?? own.name;
+  const pair = pairOf(ownName);
+  const main = (settings.mainForm === 'www' ? pair[1] : pair[0]) ?? ownName.name;
   const others = [
     ...pair.filter((name) => name !== main).map((name) => ({ name, status: 308 as const, further: false })),
     ...further.flatMap(pairOf).map((name) => ({ name, status: 301 as const, further: true })),
   ];
-  const zones = new Map<DomainName, DomainName[]>([[own.zone, [main, ...pair.filter((name) => name !== main)]]]);
+  const zones = new Map<DomainName, DomainName[]>([[ownName.zone, [main, ...pair.filter((name) => name !== main)]]]);
   for (const each of further) zones.set(each.zone, [...(zones.get(each.zone) ?? []), ...pairOf(each)]);
   return {
-    own: own.name,
-    unicode: readableName(own.name),
+    own: ownName.name,
+    unicode: readableName(ownName.name),
     hasPair: pair.length === 2,
     ...settings,
     main,

@@ -64,7 +64,7 @@ interface Changed {
 export async function whatIsAnew(
   tx: Queries,
   site: string,
-  { state, compiled, difference, told, read, rulesDiffer }: Changed,
+  { state, compiled, difference, told: before, read, rulesDiffer }: Changed,
 ): Promise<Anew> {
   if (!state || state.importId !== compiled.importId)
     return { values: undefined, reach: true, files: true, heads: true, structure: true };
@@ -76,10 +76,10 @@ export async function whatIsAnew(
   const now = (path: string) => read.get(path);
   const widths = ({ pictures }: Pick<PageFacts, 'pictures'>) =>
     JSON.stringify(pictures.map(({ to, widthPx }) => [to, widthPx ?? null]));
-  const differing = (of: 'title' | 'description') => {
+  const differing = (field: 'title' | 'description') => {
     const values = new Set<string>();
-    for (const path of new Set([...told.keys(), ...read.keys()])) {
-      const [old, fresh] = [told.get(path)?.[of], now(path)?.[of]];
+    for (const path of new Set([...before.keys(), ...read.keys()])) {
+      const [old, fresh] = [before.get(path)?.[field], now(path)?.[field]];
       if (old === fresh) continue;
       for (const value of [old, fresh])
         if (value !== undefined && value !== '') values.add(value.replaceAll('\0', '\ufffd'));
@@ -92,16 +92,16 @@ export async function whatIsAnew(
       comesOrGoes ||
       rulesDiffer ||
       difference.has('robots.txt') ||
-      [...read].some(([path, facts]) => told.get(path)?.isShut !== facts.isShut) ||
+      [...read].some(([path, facts]) => before.get(path)?.isShut !== facts.isShut) ||
       (await areOrphans(
         tx,
         site,
-        [...read.values()].filter(({ path, title }) => told.get(path)?.title !== title),
+        [...read.values()].filter(({ path, title }) => before.get(path)?.title !== title),
       )),
     files:
       comesOrGoes ||
       [...difference.keys()].some((path) => !isPageFile(path)) ||
-      [...read].some(([path, facts]) => widths(told.get(path) ?? { pictures: [] }) !== widths(facts)),
+      [...read].some(([path, facts]) => widths(before.get(path) ?? { pictures: [] }) !== widths(facts)),
     heads: kinds.some(({ kind }) => kind === 'head' || kind === 'undo'),
     structure: comesOrGoes || kinds.some(({ kind }) => !LEAVES_STRUCTURE.has(kind)),
   };

@@ -109,13 +109,13 @@ async function keepCheck(
     const landing = landingOf(new Set(all.keys()), compiled.rules.rules);
     const subjects = subjectsIn(tx, compiled.importId, compiled.draft);
     const gone = [...difference].filter(([, { after }]) => !after).map(([path]) => path);
-    const told = await toldBefore(tx, site, [...toRead, ...gone]);
+    const before = await toldBefore(tx, site, [...toRead, ...gone]);
     // Before anything new: a page that moved has the same snags under the same keys at its new path.
     await tx.run('delete from page_fact where site_id = $1 and path = any($2)', [site, gone]);
     await forgetSnags(tx, site, gone);
     await keepRead(tx, site, results, subjects);
     const changedRules = rulesDiffer ? await rulesBetween(tx, site, compiled.rules.rules) : undefined;
-    const anew = await whatIsAnew(tx, site, { state, compiled, difference, told, read, rulesDiffer });
+    const anew = await whatIsAnew(tx, site, { state, compiled, difference, told: before, read, rulesDiffer });
     const asked = await keepSiteSnags(tx, {
       site,
       draft: compiled.draft,
@@ -174,7 +174,7 @@ async function pagesToRead(
   difference: Difference,
   all: ReadonlyMap<string, ManifestEntry>,
 ): Promise<string[]> {
-  const own = [...difference]
+  const changedPaths = [...difference]
     .filter(([path, { after }]) => after && (isPageFile(path) || mediaTypeOf(path) === 'text/css'))
     .map(([path]) => path);
   const judgedWith = [...difference.keys()]
@@ -190,7 +190,7 @@ async function pagesToRead(
           'select path from page_fact where site_id = $1 and links_to && $2::text[]',
           [site, judgedWith],
         );
-  return [...new Set([...own, ...rows.map(({ path }) => path)])].filter((path) => all.has(path));
+  return [...new Set([...changedPaths, ...rows.map(({ path }) => path)])].filter((path) => all.has(path));
 }
 
 /** Addresses at which something answers now that did not, or the other way round, and pages whose inside differs. */

@@ -52,9 +52,9 @@ export interface SiteToCheck {
 }
 
 /** @returns how many pages' links were asked about again */
-export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<number> {
-  const { asked, leadElsewhere } = await checkLinks(tx, of);
-  const { site, all, subjects, anew } = of;
+export async function keepSiteSnags(tx: Queries, toCheck: SiteToCheck): Promise<number> {
+  const { asked, leadElsewhere } = await checkLinks(tx, toCheck);
+  const { site, all, subjects, anew } = toCheck;
   const about = async (found: readonly Plain[]): Promise<NewSnag[]> => {
     const ids = await subjects([...new Set(found.map(({ path }) => path))]);
     return found.map(({ code, path, detail }) => ({
@@ -71,17 +71,18 @@ export async function keepSiteSnags(tx: Queries, of: SiteToCheck): Promise<numbe
     const values = anew.values?.[column];
     if (values?.length !== 0) await keepDoubles(tx, site, column, values, about);
   }
-  if (anew.reach || leadElsewhere) await keepSiteFamily(tx, site, 'reach', await about(await reachSnags(tx, of)));
+  if (anew.reach || leadElsewhere) await keepSiteFamily(tx, site, 'reach', await about(await reachSnags(tx, toCheck)));
   if (anew.files) await keepSiteFamily(tx, site, 'files', await about(await fileSnags(tx, site, all)));
-  if (setsHeads(of.draft) || anew.heads) await keepSiteFamily(tx, site, 'heads', await about(await headSnags(tx, of)));
+  if (setsHeads(toCheck.draft) || anew.heads)
+    await keepSiteFamily(tx, site, 'heads', await about(await headSnags(tx, toCheck)));
   if (
     anew.files ||
-    of.sharesPictures ||
+    toCheck.sharesPictures ||
     (await tx.maybeOne(`select 1 from snag where site_id = $1 and code = 'share-picture-small' limit 1`, [site]))
   )
-    await keepSiteFamily(tx, site, 'shared', await about(await shareSnags(tx, of)));
-  if (anew.structure || (leadElsewhere && of.draft.listings.size > 0))
-    await keepSiteFamily(tx, site, 'structure', await about(await structureSnags(tx, of)));
+    await keepSiteFamily(tx, site, 'shared', await about(await shareSnags(tx, toCheck)));
+  if (anew.structure || (leadElsewhere && toCheck.draft.listings.size > 0))
+    await keepSiteFamily(tx, site, 'structure', await about(await structureSnags(tx, toCheck)));
   return asked;
 }
 

@@ -114,10 +114,10 @@ const textOf = (detail: NewSnag['detail']): string => (typeof detail === 'string
 const shortened = (detail: string): string => detail.slice(0, 2000);
 
 /** The keys of snags in their order: the same from check to check, of several that are alike by their number. */
-function keysOf(snags: readonly NewSnag[], told: (detail: NewSnag['detail']) => string): string[] {
+function keysOf(snags: readonly NewSnag[], wordsOf: (detail: NewSnag['detail']) => string): string[] {
   const counts = new Map<string, number>();
   return snags.map(({ code, page, path, detail }) => {
-    const identity = JSON.stringify([code, page ?? path, told(detail)]);
+    const identity = JSON.stringify([code, page ?? path, wordsOf(detail)]);
     const nth = counts.get(identity) ?? 0;
     counts.set(identity, nth + 1);
     return sha256(`${identity} ${nth}`).slice(0, 24);

@@ -39,7 +39,7 @@ export async function messageDraft(deps: Deps, site: string): Promise<{ text: st
       .filter((change) => wanted(change) && change.key.startsWith('file:'))
       .slice(0, MOST_NAMED)
       .map(({ key }) => key.slice('file:'.length));
-  const titles = (of: readonly string[]) => titlesOf(deps, live.shards, of);
+  const titles = (changed: readonly string[]) => titlesOf(deps, live.shards, changed);
   return {
     release: live.number,
     text: releaseMessage({

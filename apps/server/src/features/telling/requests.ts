@@ -27,14 +27,14 @@ export function requestOf(
       const addresses = body.pages ? [...body.pages.new, ...body.pages.changed, ...body.pages.gone] : [];
       if (url === null || addresses.length === 0) return undefined;
       // The form several search engines share: whoever can put the key on the site may speak for it.
-      const told = {
+      const submission = {
         host: new URL(url).host,
         key: secret,
         keyLocation: new URL(keyFile(secret), url).href,
         urlList: [...new Set(addresses)].map((address) => new URL(address, url).href),
       };
       return {
-        bytes: Buffer.from(JSON.stringify(told)),
+        bytes: Buffer.from(JSON.stringify(submission)),
         headers: { 'content-type': 'application/json; charset=utf-8' },
       };
     }

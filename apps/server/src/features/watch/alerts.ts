@@ -120,7 +120,7 @@ export async function tellAlerts(deps: Deps, site: string): Promise<void> {
         await tx.many<{ key: string }>(`select kind || ' ' || of as key from told_alert where site_id = $1`, [site])
       ).map(({ key }) => key),
     );
-    const keyOf = ({ kind, of }: Alert) => `${kind} ${of}`;
+    const keyOf = ({ kind, of: subject }: Alert) => `${kind} ${subject}`;
     await tx.run(`delete from told_alert where site_id = $1 and not kind || ' ' || of = any($2)`, [
       site,
       alerts.map(keyOf),

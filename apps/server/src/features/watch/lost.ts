@@ -8,9 +8,9 @@ export async function takeLost(tx: Queries, site: string, counts: readonly Addre
   const sightings = counts
     .filter(({ outcome, visits }) => outcome === 'lost' && visits > 0)
     .map(({ address, visits, robotVisits, lastMs, referrer }): Sighting => {
-      const [, host, own] = /^\/\/([^/]+)(\/.*)$/s.exec(address) ?? [];
+      const [, host, ownAddress] = /^\/\/([^/]+)(\/.*)$/s.exec(address) ?? [];
       return {
-        address: own ?? address,
+        address: ownAddress ?? address,
         host,
         visits,
         lastSeenMs: lastMs,

@@ -36,7 +36,7 @@ export async function watchStanding(
     problem: log?.problem ?? null,
   };
   if (asked.length === 0) return { lost: 0, ...standing };
-  const own = new Set(addresses);
+  const known = new Set(addresses);
   const files = new Set(
     (await db.many<{ path: string }>('select path from source_file where import_id = $1', [importId])).map(
       ({ path }) => basePath + addressOfFile(path),
@@ -46,7 +46,7 @@ export async function watchStanding(
   const isFound = (address: string) => {
     const split = splitAddress(address);
     return (
-      own.has(split.path) || files.has(split.path) || decide(split, { has: () => false }, index).kind !== 'missing'
+      known.has(split.path) || files.has(split.path) || decide(split, { has: () => false }, index).kind !== 'missing'
     );
   };
   return { lost: asked.filter(({ address }) => !isFound(address)).length, ...standing };

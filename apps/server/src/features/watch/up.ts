@@ -37,11 +37,11 @@ export async function upOf(deps: Deps, site: string): Promise<Up> {
     days: Array.from({ length: UP_DAYS }, (_, n) => {
       const day = new Date(nowMs - (UP_DAYS - 1 - n) * DAY_MS).toISOString().slice(0, 10);
       const from = Date.parse(`${day}T00:00:00Z`);
-      const own = probes.filter(({ atMs }) => atMs >= from && atMs < from + DAY_MS);
+      const ofDay = probes.filter(({ atMs }) => atMs >= from && atMs < from + DAY_MS);
       return {
         day,
-        percent: uptimePercent(uptime(own, PROBE_EVERY_MS, Math.min(nowMs, from + DAY_MS))) ?? null,
-        median: quantile(times(own), 0.5) ?? null,
+        percent: uptimePercent(uptime(ofDay, PROBE_EVERY_MS, Math.min(nowMs, from + DAY_MS))) ?? null,
+        median: quantile(times(ofDay), 0.5) ?? null,
       };
     }),
     outages: [...whole.outages].reverse().map(({ fromMs, toMs, problem }) => ({

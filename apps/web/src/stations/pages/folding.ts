@@ -80,7 +80,7 @@ function treeOf(rows: readonly TreeEntry[]): Node[] {
 }
 
 function inFolders(nodes: readonly Node[], parent: TreeEntry | null): Node[] {
-  const own = parent === null ? '/' : parent.address.replace(/[^/]*$/, '');
+  const parentFolder = parent === null ? '/' : parent.address.replace(/[^/]*$/, '');
   const out: Node[] = [];
   for (let from = 0; from < nodes.length;) {
     const folder = folderOf(nodes[from]);
@@ -90,7 +90,7 @@ function inFolders(nodes: readonly Node[], parent: TreeEntry | null): Node[] {
       row,
       children: isFolder(row) ? children : inFolders(children, row),
     }));
-    if (folder !== undefined && folder !== own && run.length >= LEAST_IN_FOLDER) {
+    if (folder !== undefined && folder !== parentFolder && run.length >= LEAST_IN_FOLDER) {
       const row: FolderRow = {
         folder: true,
         id: say('folding.folder', { id: parent?.id ?? '', folder }),

@@ -14,12 +14,12 @@ export const useCauses = defineStore('causes', () => {
   const isCut = ref(false);
   /** Numbers of decisions. */
   const leftOut = ref<ReadonlySet<number>>(new Set());
-  let of: string | undefined;
+  let group: string | undefined;
 
   watch(
     () => [site.id, site.changes?.version, site.changes?.sinceRelease] as const,
     async ([id, version, since]) => {
-      if (id !== of) [causes.value, leftOut.value, of] = [[], new Set(), id];
+      if (id !== group) [causes.value, leftOut.value, group] = [[], new Set(), id];
       if (id === undefined || version === undefined || since === null || since === undefined) return;
       try {
         const answer = await call(releasesApi.causes, { params: { site: id } });

@@ -47,9 +47,11 @@ export function groupedByPerson(
   }
   return [...byPeople]
     .sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a.localeCompare(b)))
-    .flatMap(([names, own]) => under(`people:${names}`, names === '' ? say('grouped.followsFromTheRest') : names, own));
+    .flatMap(([names, ofThem]) =>
+      under(`people:${names}`, names === '' ? say('grouped.followsFromTheRest') : names, ofThem),
+    );
 }
 
-function under(key: string, heading: string, own: readonly Change[]): LedgerItem[] {
-  return own.length === 0 ? [] : [{ key, heading, count: own.length }, ...own];
+function under(key: string, heading: string, changes: readonly Change[]): LedgerItem[] {
+  return changes.length === 0 ? [] : [{ key, heading, count: changes.length }, ...changes];
 }

@@ -27,7 +27,7 @@ export const answersAsked = ({ results }: Pick<Inspection, 'results'>): number =
     .reduce((sum, { asked }) => sum + asked, 0);
 
 export function verdictWords({ verdict, results }: Pick<Inspection, 'verdict' | 'results'>): string {
-  const sum = (of: 'wrong' | 'notes') => results.reduce((all, each) => all + each[of], 0);
+  const sum = (field: 'wrong' | 'notes') => results.reduce((all, each) => all + each[field], 0);
   if (verdict === 'wrong') return say('inspection.answersAreOtherwiseThanPublished', { value: sum('wrong') });
   return verdict === 'noted'
     ? say('inspection.allAsPublishedThingsWorth', { value: sum('notes') })

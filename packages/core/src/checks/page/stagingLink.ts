@@ -26,5 +26,7 @@ export const stagingLink: PageCheck = {
 function isTestCopy(host: string, ownNames: readonly string[]): boolean {
   if (NOT_PUBLIC.test(host)) return true;
   if (!TEST_COPY.test(host) || ownNames.includes(host.toLowerCase())) return false;
-  return EXAMPLE.test(host) || ownNames.some((own) => host.toLowerCase().endsWith(`.${own.replace(/^www\./, '')}`));
+  return (
+    EXAMPLE.test(host) || ownNames.some((ownName) => host.toLowerCase().endsWith(`.${ownName.replace(/^www\./, '')}`))
+  );
 }

@@ -14,11 +14,13 @@ export function rulesOfSite(rules: readonly Rule[]): Rule[] {
  * @param origin `https://www.new.example`
  */
 export function rulesOfHost(rules: readonly Rule[], host: string, origin: string): Rule[] {
-  const own = rules.flatMap((rule): Rule[] => {
-    const of = hostOf(rule.from);
-    if (of.host !== host) return [];
+  const ownRules = rules.flatMap((rule): Rule[] => {
+    const ruleHost = hostOf(rule.from);
+    if (ruleHost.host !== host) return [];
     const { to, ...rest } = rule;
-    return [{ ...rest, from: of.address, ...(to === undefined ? {} : { to: to.startsWith('/') ? origin + to : to }) }];
+    return [
+      { ...rest, from: ruleHost.address, ...(to === undefined ? {} : { to: to.startsWith('/') ? origin + to : to }) },
+    ];
   });
-  return [...own, { from: '/*', status: 301, to: `${origin}/:0`, isPattern: true }];
+  return [...ownRules, { from: '/*', status: 301, to: `${origin}/:0`, isPattern: true }];
 }

@@ -89,19 +89,22 @@ export class Branches {
     }
   }
 
-  /** Folders that pages of this one went to, longest known beginning first, with the share that did. @param own what this page itself taught, which is no evidence for it */
-  predicted(old: Profile, own: Pair | undefined): { readonly folders: readonly string[]; readonly share: number }[] {
+  /** Folders that pages of this one went to, longest known beginning first, with the share that did. @param ownPair what this page itself taught, which is no evidence for it */
+  predicted(
+    old: Profile,
+    ownPair: Pair | undefined,
+  ): { readonly folders: readonly string[]; readonly share: number }[] {
     const out: { folders: readonly string[]; share: number }[] = [];
-    const ownMoves = own ? new Map(foldersOf(old, own.page)) : undefined;
+    const ownMoves = ownPair ? new Map(foldersOf(old, ownPair.page)) : undefined;
     for (let length = old.folders.length; length >= 0; length -= 1) {
       const from = old.folders.slice(0, length).join('/');
       const moves = this.#moves.get(from);
       if (!moves) continue;
       const ownTo = ownMoves?.get(from);
-      const all = (this.#moved.get(from) ?? 0) - (ownTo === undefined ? 0 : (own?.weight ?? 0));
+      const all = (this.#moved.get(from) ?? 0) - (ownTo === undefined ? 0 : (ownPair?.weight ?? 0));
       const rest = old.folders.slice(length);
       for (const [to, weight] of moves) {
-        const others = weight - (ownTo === to ? (own?.weight ?? 0) : 0);
+        const others = weight - (ownTo === to ? (ownPair?.weight ?? 0) : 0);
         if (others < 0.3) continue;
         out.push({ folders: [...(to === '' ? [] : to.split('/')), ...rest], share: others / (all + 1) });
       }
@@ -113,7 +116,7 @@ export class Branches {
   weigh(
     old: Profile,
     page: Profile,
-    own: Pair | undefined,
+    ownPair: Pair | undefined,
     predicted: readonly { readonly folders: readonly string[]; readonly share: number }[],
     taken: number,
     out: Float64Array,
@@ -128,15 +131,15 @@ export class Branches {
     }
     const isSameName = old.last === page.last;
     const name = nameShare(old, page);
-    const ownHere = own?.page === page ? own.weight : 0;
-    const ownWeight = own?.weight ?? 0;
+    const ownHere = ownPair?.page === page ? ownPair.weight : 0;
+    const ownWeight = ownPair?.weight ?? 0;
     const explainedOld = this.#explained(old, page, ownHere, ownWeight);
     const explainedNew = this.#explainedNew(old, page, ownHere, ownWeight);
     const itself =
       this.#moves.get([...old.folders, old.last].join('/'))?.get([...page.folders, page.last].join('/')) ?? 0;
     const trust =
       old.folders.length > 0 && page.folders.length > 0
-        ? (this.#topKept - (own && own.page.folders[0] === old.folders[0] ? ownWeight : 0)) /
+        ? (this.#topKept - (ownPair && ownPair.page.folders[0] === old.folders[0] ? ownWeight : 0)) /
           (this.#topSeen - ownWeight)
         : 0;
     const sameNumber = old.numbers.some((id) => page.numbers.includes(id)) ? 1 : 0;
@@ -163,12 +166,12 @@ export class Branches {
   }
 
   /** The share of the old address that is found in the new one, where renamed words count as found and dropped ones less. */
-  #explained(old: Profile, page: Profile, ownHere: number, own: number): number {
+  #explained(old: Profile, page: Profile, ownHere: number, ownAll: number): number {
     let all = 0;
     let found = 0;
     for (const id of old.pathWords) {
       const weight = this.#rarities.path.of(id);
-      const seen = (this.#seen.get(id) ?? 0) - own;
+      const seen = (this.#seen.get(id) ?? 0) - ownAll;
       all += weight;
       if (page.pathWords.includes(id)) {
         found += weight;
@@ -187,7 +190,7 @@ export class Branches {
     return all > 0 ? Math.min(1, found / all) : 0;
   }
 
-  #explainedNew(old: Profile, page: Profile, ownHere: number, own: number): number {
+  #explainedNew(old: Profile, page: Profile, ownHere: number, ownAll: number): number {
     let all = 0;
     let found = 0;
     for (const id of page.pathWords) {
@@ -200,7 +203,7 @@ export class Branches {
       let best = 0;
       for (const from of old.pathWords) {
         const count = (this.#renames.get(from)?.get(id) ?? 0) - ownHere;
-        if (count > 0) best = Math.max(best, count / ((this.#seen.get(from) ?? 0) - own + 1));
+        if (count > 0) best = Math.max(best, count / ((this.#seen.get(from) ?? 0) - ownAll + 1));
       }
       const added =
         Math.max(0, (this.#added.get(id) ?? 0) - ownHere) / (Math.max(0, (this.#newSeen.get(id) ?? 0) - ownHere) + 1);
@@ -239,10 +242,10 @@ function add<K>(counts: Map<K, number>, key: K, weight: number): void {
   counts.set(key, (counts.get(key) ?? 0) + weight);
 }
 
-function entry<K, L>(of: Map<K, Map<L, number>>, key: K): Map<L, number> {
-  const known = of.get(key);
+function entry<K, L>(maps: Map<K, Map<L, number>>, key: K): Map<L, number> {
+  const known = maps.get(key);
   if (known) return known;
   const fresh = new Map<L, number>();
-  of.set(key, fresh);
+  maps.set(key, fresh);
   return fresh;
 }

@@ -115,27 +115,27 @@ export function weigh(
   const bothSpeak = old.language !== undefined && page.language !== undefined;
   // `/photo?n=12` is not the page `/photo/`, but one of many.
   const isSame = old.last === page.last && (old.ids.length === 0 || old.ids.some((id) => page.numbers.includes(id)));
-  const own = nameShare(old, page);
+  const share = nameShare(old, page);
   const values = [
     isSame && old.folders.join('/') === page.folders.join('/') ? 1 : 0,
     isSame && isName(old.last) ? 1 : 0,
     part(lastShared, ofOld.last),
     part(lastShared, ofNew.last),
-    own * part(lastShared, ofOld.last) * part(lastShared, ofNew.last),
-    isName(old.last) ? own * dice(old.lastTrigrams, page.lastTrigrams) : 0,
-    own * begins(old.last, page.last),
+    share * part(lastShared, ofOld.last) * part(lastShared, ofNew.last),
+    isName(old.last) ? share * dice(old.lastTrigrams, page.lastTrigrams) : 0,
+    share * begins(old.last, page.last),
     part(pathShared, ofOld.path),
     part(pathShared, ofNew.path),
-    own * part(pathShared, ofOld.path) * part(pathShared, ofNew.path),
+    share * part(pathShared, ofOld.path) * part(pathShared, ofNew.path),
     strength(pathShared, path.most),
     part(shared(old.lastWords, page.pathWords, path), ofOld.last),
     part(folderShared, ofOld.folderSum),
     part(newFolderShared, ofNew.folderSum),
     isIdLost(old, page) ? 1 : 0,
-    1 - own,
+    1 - share,
     part(inTitle, ofOld.lastByTitle),
     part(titleByPath, ofNew.title),
-    own * part(inTitle, ofOld.lastByTitle) * part(titleByPath, ofNew.title),
+    share * part(inTitle, ofOld.lastByTitle) * part(titleByPath, ofNew.title),
     part(shared(old.lastWords, page.textWords, text), ofOld.lastByText),
     old.title !== '' && old.title === page.title ? 1 : 0,
     part(titleShared, ofOld.title),

@@ -61,7 +61,7 @@ export function* matchSteps(
     beliefs = next;
   }
   return olds.map(({ address }, at) =>
-    told(address, beliefs[at], pages, model.calibration[held[at]?.knowledge ?? 0] ?? []),
+    matchOf(address, beliefs[at], pages, model.calibration[held[at]?.knowledge ?? 0] ?? []),
   );
 }
 
@@ -79,7 +79,12 @@ export function match(
   }
 }
 
-function told(address: string, belief: Belief | undefined, pages: readonly NewPage[], calibration: Calibration): Match {
+function matchOf(
+  address: string,
+  belief: Belief | undefined,
+  pages: readonly NewPage[],
+  calibration: Calibration,
+): Match {
   const ranked = (belief?.pages ?? [])
     .map((page, at) => ({ page: pages[page]?.id ?? '', raw: belief?.probabilities[at] ?? 0 }))
     .sort((a, b) => b.raw - a.raw)

@@ -106,18 +106,18 @@ export class Matcher {
   besides(
     { profile, candidates, none }: Pick<Compared, 'profile' | 'candidates' | 'none'>,
     branches: Branches,
-    own: Pair | undefined,
+    ownPair: Pair | undefined,
     claimed: Float64Array,
     ownClaims: ReadonlyMap<number, number>,
   ): Float64Array {
-    const predicted = branches.predicted(profile, own);
+    const predicted = branches.predicted(profile, ownPair);
     const out = new Float64Array(candidates.length * BRANCH_EVIDENCE.length);
     let bestRenamed = 0;
     candidates.forEach((page, at) => {
       const there = this.pages[page];
       if (!there) return;
       const taken = (claimed[page] ?? 0) - (ownClaims.get(page) ?? 0);
-      branches.weigh(profile, there, own, predicted, taken, out, at * BRANCH_EVIDENCE.length);
+      branches.weigh(profile, there, ownPair, predicted, taken, out, at * BRANCH_EVIDENCE.length);
       bestRenamed = Math.max(
         bestRenamed,
         out[at * BRANCH_EVIDENCE.length + BRANCH_EVIDENCE.indexOf('renamedBoth')] ?? 0,

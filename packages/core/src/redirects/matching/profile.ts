@@ -61,14 +61,14 @@ export interface Rarities {
 }
 
 export function raritiesOf(profiles: readonly Profile[], words: number): Rarities {
-  const of = (part: (profile: Profile) => Int32Array) => new Rarity(profiles.map(part), words);
+  const rarityOf = (part: (profile: Profile) => Int32Array) => new Rarity(profiles.map(part), words);
   return {
-    last: of(({ lastWords }) => lastWords),
-    path: of(({ pathWords }) => pathWords),
-    trigram: of(({ lastTrigrams }) => lastTrigrams),
-    number: of(({ numbers }) => numbers),
-    title: of(({ titleWords }) => titleWords),
-    text: of(({ textWords }) => textWords),
+    last: rarityOf(({ lastWords }) => lastWords),
+    path: rarityOf(({ pathWords }) => pathWords),
+    trigram: rarityOf(({ lastTrigrams }) => lastTrigrams),
+    number: rarityOf(({ numbers }) => numbers),
+    title: rarityOf(({ titleWords }) => titleWords),
+    text: rarityOf(({ textWords }) => textWords),
   };
 }
 

@@ -73,7 +73,7 @@ export function teach(
 ): Taught {
   const claimed = new Float64Array(matcher.pages.length);
   const gone = new Map<string, { none: number; all: number }>();
-  const own = olds.map(({ address }, at): Pair | undefined => {
+  const pairs = olds.map(({ address }, at): Pair | undefined => {
     const belief = beliefs[at];
     const [old, chosen] = [profiles[at], decided.get(address)];
     if (old === undefined || belief === undefined) return undefined;
@@ -95,10 +95,10 @@ export function teach(
   });
   return {
     branches: new Branches(
-      own.filter((pair) => pair !== undefined),
+      pairs.filter((pair) => pair !== undefined),
       matcher.rarities,
     ),
-    own,
+    own: pairs,
     claimed,
     gone,
   };
@@ -108,14 +108,14 @@ export function teach(
 export function later(
   matcher: Matcher,
   held: Held,
-  { branches, own, claimed, gone }: Taught,
+  { branches, own: pairs, claimed, gone }: Taught,
   at: number,
   before: Belief | undefined,
   model: Model,
 ): Belief {
   const { candidates, knowledge, none } = held;
   const ownClaims = new Map((before?.pages ?? []).map((page, i) => [page, before?.probabilities[i] ?? 0]));
-  const besides = matcher.besides(held, branches, own[at], claimed, ownClaims);
+  const besides = matcher.besides(held, branches, pairs[at], claimed, ownClaims);
   const beside = gone.get(held.profile.folders.join('/'));
   if (beside && before)
     none[NONE_EVIDENCE.indexOf('goneBeside')] = Math.max(0, beside.none - noneOf(before, undefined)) / beside.all;

@@ -84,19 +84,19 @@ class ExpressionReader {
   }
 
   #sequence(): Expression {
-    const of: Expression[] = [];
+    const parts: Expression[] = [];
     for (let next = this.#peek(); next !== undefined && next !== '|' && next !== ')'; next = this.#peek())
-      of.push(this.#repeated(this.#atom()));
-    return { kind: 'sequence', of };
+      parts.push(this.#repeated(this.#atom()));
+    return { kind: 'sequence', of: parts };
   }
 
-  #repeated(of: Expression): Expression {
+  #repeated(repeated: Expression): Expression {
     const bounds = this.#quantifier();
-    if (!bounds) return of;
+    if (!bounds) return repeated;
     const greedy = this.#peek() !== '?';
     if (!greedy) this.#position += 1;
     if (this.#quantifier()) this.#fail(patternFault('repeats-twice'));
-    return { kind: 'repeat', of, ...bounds, greedy };
+    return { kind: 'repeat', of: repeated, ...bounds, greedy };
   }
 
   #quantifier(): { min: number; max: number } | undefined {

@@ -208,9 +208,15 @@ function valueOf(part: Exclude<Part, { type: 'fixed' }>, delimiter: string): Exp
   return { kind: 'repeat', of: { kind: 'set', has: (code) => code !== stop }, min: 1, max: Infinity, greedy: false };
 }
 
-function modified(of: Expression, modifier: Part['modifier']): Expression {
-  if (modifier === '') return of;
-  return { kind: 'repeat', of, min: modifier === '+' ? 1 : 0, max: modifier === '?' ? 1 : Infinity, greedy: true };
+function modified(expression: Expression, modifier: Part['modifier']): Expression {
+  if (modifier === '') return expression;
+  return {
+    kind: 'repeat',
+    of: expression,
+    min: modifier === '+' ? 1 : 0,
+    max: modifier === '?' ? 1 : Infinity,
+    greedy: true,
+  };
 }
 
 function literal(text: string): Expression {

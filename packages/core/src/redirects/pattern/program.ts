@@ -33,28 +33,31 @@ export function compileProgram(expression: Expression, captures: number, ignoreC
     return instruction;
   };
 
-  function emit(of: Expression): void {
-    switch (of.kind) {
+  function emit(expression: Expression): void {
+    switch (expression.kind) {
       case 'text':
-        for (let at = 0; at < of.text.length; at += 1)
-          add({ op: 'letter', code: folded(of.text.charCodeAt(at), ignoreCase) });
+        for (let at = 0; at < expression.text.length; at += 1)
+          add({ op: 'letter', code: folded(expression.text.charCodeAt(at), ignoreCase) });
         return;
       case 'set':
-        add({ op: 'set', has: ignoreCase ? (code) => of.has(code) || of.has(otherCase(code)) : of.has });
+        add({
+          op: 'set',
+          has: ignoreCase ? (code) => expression.has(code) || expression.has(otherCase(code)) : expression.has,
+        });
         return;
       case 'sequence':
-        for (const each of of.of) emit(each);
+        for (const each of expression.of) emit(each);
         return;
       case 'capture':
-        add({ op: 'save', slot: of.number * 2 });
-        emit(of.of);
-        add({ op: 'save', slot: of.number * 2 + 1 });
+        add({ op: 'save', slot: expression.number * 2 });
+        emit(expression.of);
+        add({ op: 'save', slot: expression.number * 2 + 1 });
         return;
       case 'choice':
-        emitChoice(of.of);
+        emitChoice(expression.of);
         return;
       case 'repeat':
-        emitRepeat(of);
+        emitRepeat(expression);
         return;
     }
   }
@@ -74,12 +77,12 @@ export function compileProgram(expression: Expression, captures: number, ignoreC
     for (const end of ends) end.to = instructions.length;
   }
 
-  function emitRepeat({ of, min, max, greedy }: Extract<Expression, { kind: 'repeat' }>): void {
-    for (let n = 0; n < min; n += 1) emit(of);
+  function emitRepeat({ of: repeated, min, max, greedy }: Extract<Expression, { kind: 'repeat' }>): void {
+    for (let n = 0; n < min; n += 1) emit(repeated);
     if (max === Infinity) {
       const start = instructions.length;
       const split = add({ op: 'split', first: 0, second: 0 });
-      emit(of);
+      emit(repeated);
       add({ op: 'jump', to: start });
       aim(split, start + 1, instructions.length, greedy);
       return;
@@ -88,7 +91,7 @@ export function compileProgram(expression: Expression, captures: number, ignoreC
     for (let n = min; n < max; n += 1) {
       const at = instructions.length;
       splits.push(Object.assign(add({ op: 'split', first: 0, second: 0 }), { at }));
-      emit(of);
+      emit(repeated);
     }
     for (const split of splits) aim(split, split.at + 1, instructions.length, greedy);
   }

@@ -35,13 +35,13 @@ export const headKinds: KindsOf<HeadDecision> = {
 
 /** A title is what the page is called everywhere, not only in its head. */
 export function setHead(draft: MutableDraft, setting: HeadSetting): void {
-  const { scope, name, text, own } = setting;
+  const { scope, name, text, own: ownText } = setting;
   if (name === 'title' && scope.kind === 'page') {
     if (typeof text === 'string') draft.titles.set(scope.page, text);
     else draft.titles.delete(scope.page);
     return;
   }
   const key = settingKey(setting);
-  if (text === undefined && own === undefined) draft.head.delete(key);
+  if (text === undefined && ownText === undefined) draft.head.delete(key);
   else draft.head.set(key, setting);
 }

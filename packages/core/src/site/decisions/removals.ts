@@ -14,7 +14,7 @@ export type RemovalDecision =
   | { readonly kind: 'removals-freed'; readonly of: readonly number[] };
 
 /** By the number of the decision that removed something. */
-export const removalSubject = (of: number): string => `removal ${of}`;
+export const removalSubject = (seq: number): string => `removal ${seq}`;
 
 export const removalKinds: KindsOf<RemovalDecision> = {
   removed: {
@@ -25,7 +25,7 @@ export const removalKinds: KindsOf<RemovalDecision> = {
   'put-back': {
     changesKeeping: true,
     subjects: ({ things, addresses, home }) => [
-      ...things.map(({ of }) => removalSubject(of)),
+      ...things.map(({ of: removal }) => removalSubject(removal)),
       ...addressSubjects(addresses),
       ...(home ? ['home'] : []),
     ],
@@ -38,7 +38,10 @@ export const removalKinds: KindsOf<RemovalDecision> = {
   },
   swept: {
     isFact: true,
-    subjects: ({ of, redirects }) => [...of.map(removalSubject), ...redirects.map(({ from }) => redirectSubject(from))],
+    subjects: ({ of: removals, redirects }) => [
+      ...removals.map(removalSubject),
+      ...redirects.map(({ from }) => redirectSubject(from)),
+    ],
     apply(draft, decision, { seq, folding }) {
       sweep(draft, folding, decision);
       for (const redirect of decision.redirects) if (!draft.redirects.has(redirect.from)) settle(draft, redirect, seq);
@@ -46,13 +49,13 @@ export const removalKinds: KindsOf<RemovalDecision> = {
   },
   'removals-held': {
     changesKeeping: true,
-    subjects: ({ of }) => of.map(removalSubject),
-    apply: (draft, { of, reason }, { seq }) => hold(draft, of, { reason, seq }),
+    subjects: ({ of: removals }) => removals.map(removalSubject),
+    apply: (draft, { of: removals, reason }, { seq }) => hold(draft, removals, { reason, seq }),
   },
   'removals-freed': {
     changesKeeping: true,
-    subjects: ({ of }) => of.map(removalSubject),
-    apply: (draft, { of }) => hold(draft, of, undefined),
+    subjects: ({ of: removals }) => removals.map(removalSubject),
+    apply: (draft, { of: removals }) => hold(draft, removals, undefined),
   },
 };
 

@@ -10,7 +10,7 @@ export interface StepDecision {
 export const stepKinds: KindsOf<StepDecision> = {
   undo: {
     changesKeeping: true,
-    subjects: ({ of }, ofStep) => [`step ${of}`, ...ofStep(of)],
+    subjects: ({ of: undone }, ofStep) => [`step ${undone}`, ...ofStep(undone)],
     // Which decisions count is known before they are added up.
     apply: () => undefined,
   },

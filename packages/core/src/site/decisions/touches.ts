@@ -17,8 +17,8 @@ export const touchKinds: KindsOf<TouchDecision> = {
     },
   },
   'touch-removed': {
-    subjects: ({ of }, ofStep) => [`touch ${of}`, ...ofStep(of)],
-    apply: (draft, { of }) => draft.touches.delete(of),
+    subjects: ({ of: touch }, ofStep) => [`touch ${touch}`, ...ofStep(touch)],
+    apply: (draft, { of: touch }) => draft.touches.delete(touch),
   },
   'asset-added': {
     subjects: ({ path }) => [`file ${path}`],

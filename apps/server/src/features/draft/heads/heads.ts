@@ -111,8 +111,8 @@ export function headsFrom(
   const branchesOf = branchesIn(settings, (id) => addresses.get(id));
   const languageOf = (id: string): string => {
     const { text, replacesOwn } = settings.inForce('language', id, branchesOf(id));
-    const own = records.get(id)?.language ?? '';
-    return typeof text === 'string' && (own === '' || replacesOwn) ? text : own;
+    const language = records.get(id)?.language ?? '';
+    return typeof text === 'string' && (language === '' || replacesOwn) ? text : language;
   };
   const shown = [...pages.values()].filter(({ id }) => !draft.notReady.has(id));
   const languages = languagesOf(

@@ -54,7 +54,7 @@ async function readThoseNotRead(queries: Queries, importId: string): Promise<voi
     });
     await queries.run(
       'update file_reading r set own_head = t.own, lead = t.lead from unnest($2::text[], $3::jsonb[], $4::text[]) as t(path, own, lead) where r.import_id = $1 and r.path = t.path',
-      [importId, read.map(({ path }) => path), read.map(({ own }) => own), read.map(({ lead }) => lead)],
+      [importId, read.map(({ path }) => path), read.map(({ own: ownHead }) => ownHead), read.map(({ lead }) => lead)],
     );
   }
 }

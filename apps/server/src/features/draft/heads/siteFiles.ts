@@ -41,18 +41,18 @@ export interface SiteFilesOf {
  */
 export async function siteFilesDelta(
   tx: Queries,
-  of: SiteFilesOf,
+  basis: SiteFilesOf,
   all: ReadonlyMap<string, ManifestEntry>,
   before: Draft,
 ): Promise<ManifestDelta> {
-  const { draft, importId } = of;
+  const { draft, importId } = basis;
   const put = new Map<string, ManifestEntry>();
   const add = async (path: string, text: string) => put.set(path, await textEntry(tx, path, text));
-  const robots = robotsText(draft, of.origin);
+  const robots = robotsText(draft, basis.origin);
   if (robots !== undefined) await add(ROBOTS, robots);
   const security = textSet(draft, 'security.txt');
   if (security !== undefined) await add(SECURITY, `${security.trimEnd()}\n`);
-  for (const { path, text } of await sitemaps(tx, of, all)) await add(underBase(draft.basePath, path), text);
+  for (const { path, text } of await sitemaps(tx, basis, all)) await add(underBase(draft.basePath, path), text);
   for (const { path, hash, sizeBytes } of draft.icons)
     put.set(underBase(draft.basePath, path), {
       path: underBase(draft.basePath, path),

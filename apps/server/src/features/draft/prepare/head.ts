@@ -33,11 +33,11 @@ export async function prepareHead(situation: Situation, request: Request): Promi
   ]);
   const pages = await pagesById(tx, importId, draft, ids);
   for (const id of ids) if (!pages.has(id)) throw new DomainError('not-found', { what: 'page' });
-  const settings = request.settings.map(({ scope, name, text, own }): HeadSetting => ({
+  const settings = request.settings.map(({ scope, name, text, own: ownText }): HeadSetting => ({
     scope,
     name,
     text: text === null ? undefined : text === false ? false : read(name, text, scope.kind, situation),
-    ...(own === null ? {} : { own }),
+    ...(ownText === null ? {} : { own: ownText }),
   }));
   await refuseMissingPictures(situation, settings);
   return { decision: { kind: 'head', settings }, message: messageOf(situation, settings, pages) };
@@ -170,8 +170,8 @@ function placeOf(
 }
 
 function howOf(settings: readonly HeadSetting[]): 'inherited' | 'leftOut' | 'kept' | 'inPlaceOfOwn' | 'set' {
-  if (settings.every(({ text, own }) => text === undefined && own === undefined)) return 'inherited';
+  if (settings.every(({ text, own: ownText }) => text === undefined && ownText === undefined)) return 'inherited';
   if (settings.every(({ text }) => text === false)) return 'leftOut';
   if (settings.some(({ text }) => text !== undefined)) return 'set';
-  return settings.every(({ own }) => own === 'kept') ? 'kept' : 'inPlaceOfOwn';
+  return settings.every(({ own: ownText }) => ownText === 'kept') ? 'kept' : 'inPlaceOfOwn';
 }

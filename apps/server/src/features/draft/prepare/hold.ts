@@ -7,12 +7,15 @@ import type { Prepared, Situation } from './situation.ts';
 
 type Of<K extends DecisionRequest['kind']> = Extract<DecisionRequest, { kind: K }>;
 
-export function prepareHeld(situation: Situation, { of, reason }: Of<'hold-removals'>): Prepared {
-  for (const each of of) removalOf(situation, each);
-  return { decision: { kind: 'removals-held', of, reason }, message: decided('held', { count: of.length, reason }) };
+export function prepareHeld(situation: Situation, { of: removals, reason }: Of<'hold-removals'>): Prepared {
+  for (const each of removals) removalOf(situation, each);
+  return {
+    decision: { kind: 'removals-held', of: removals, reason },
+    message: decided('held', { count: removals.length, reason }),
+  };
 }
 
-export function prepareFreed(situation: Situation, { of }: Of<'free-removals'>): Prepared {
-  if (!of.some((each) => removalOf(situation, each).held)) throw new DomainError('not-held');
-  return { decision: { kind: 'removals-freed', of }, message: decided('freed', { count: of.length }) };
+export function prepareFreed(situation: Situation, { of: removals }: Of<'free-removals'>): Prepared {
+  if (!removals.some((each) => removalOf(situation, each).held)) throw new DomainError('not-held');
+  return { decision: { kind: 'removals-freed', of: removals }, message: decided('freed', { count: removals.length }) };
 }

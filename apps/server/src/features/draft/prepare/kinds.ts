@@ -55,7 +55,7 @@ const KINDS: { readonly [K in DecisionRequest['kind']]: RequestKind<Requested<K>
   'address-style': { prepare: prepareStyle },
   'base-path': { prepare: (situation, { path }) => prepareBasePath(situation, path) },
   touch: { prepare: (situation, { touch }) => prepareTouch(situation, touch as Touch) },
-  'touch-removed': { prepare: (situation, { of }) => prepareTouchRemoved(situation, of) },
+  'touch-removed': { prepare: (situation, { of: touch }) => prepareTouchRemoved(situation, touch) },
   menu: { prepare: prepareMenu },
   'menu-removed': { prepare: (situation, { menu }) => prepareMenuRemoved(situation, menu) },
   listing: { prepare: prepareListing },
@@ -83,7 +83,7 @@ const KINDS: { readonly [K in DecisionRequest['kind']]: RequestKind<Requested<K>
   entry: { prepare: prepareEntry },
   'shown-instead': { prepare: prepareShownInstead },
   'last-day': { prepare: prepareLastDay },
-  undo: { prepare: (situation, { of }) => prepareUndo(situation, of) },
+  undo: { prepare: (situation, { of: decision }) => prepareUndo(situation, decision) },
   step: { needsLatest: true, prepare: (situation, { direction }) => prepareStep(situation, direction) },
 };
 

@@ -103,24 +103,24 @@ async function wantedThings(
 ): Promise<Wanted> {
   const { draft } = situation;
   const byRemoval = new Map<number, Set<string> | undefined>();
-  const add = (of: number, nodes: readonly string[] | undefined) => {
-    const known = byRemoval.get(of);
+  const add = (removalSeq: number, nodes: readonly string[] | undefined) => {
+    const known = byRemoval.get(removalSeq);
     byRemoval.set(
-      of,
-      nodes === undefined || (byRemoval.has(of) && known === undefined)
+      removalSeq,
+      nodes === undefined || (byRemoval.has(removalSeq) && known === undefined)
         ? undefined
         : new Set([...(known ?? []), ...nodes]),
     );
   };
-  for (const { of, nodes } of things) {
-    const removal = removalOf(situation, of);
+  for (const { of: removalSeq, nodes } of things) {
+    const removal = removalOf(situation, removalSeq);
     if (nodes?.some((node) => !removal.left.includes(node))) throw new DomainError('not-removed');
-    add(of, nodes);
+    add(removalSeq, nodes);
   }
   if (where === 'with-parents') {
     const parents = new Map(tree.whole.map(({ page, parent }) => [page.id, parent]));
-    for (const [of, some] of [...byRemoval]) {
-      for (const node of some ?? removalOf(situation, of).left) {
+    for (const [removalSeq, some] of [...byRemoval]) {
+      for (const node of some ?? removalOf(situation, removalSeq).left) {
         for (let at = parents.get(node) ?? null; at !== null; at = parents.get(at) ?? null) {
           const above = draft.removed.get(at);
           if (
@@ -134,21 +134,25 @@ async function wantedThings(
     }
   }
   return {
-    things: [...byRemoval].map(([of, nodes]) => (nodes === undefined ? { of } : { of, nodes: [...nodes] })),
-    removals: [...byRemoval.keys()].map((of) => removalOf(situation, of)),
+    things: [...byRemoval].map(([removalSeq, nodes]) =>
+      nodes === undefined ? { of: removalSeq } : { of: removalSeq, nodes: [...nodes] },
+    ),
+    removals: [...byRemoval.keys()].map((removalSeq) => removalOf(situation, removalSeq)),
   };
 }
 
 /** Two people may put the same back, and a sweep may have been faster; each learns which it was. */
-export function removalOf({ draft, decisions }: Pick<Situation, 'draft' | 'decisions'>, of: number): Removal {
-  const removal = draft.removals.get(of);
+export function removalOf({ draft, decisions }: Pick<Situation, 'draft' | 'decisions'>, removalSeq: number): Removal {
+  const removal = draft.removals.get(removalSeq);
   if (removal) return removal;
-  const isSwept = decisions.some(({ decision }) => decision.kind === 'swept' && decision.of.includes(of));
+  const isSwept = decisions.some(({ decision }) => decision.kind === 'swept' && decision.of.includes(removalSeq));
   throw new DomainError(isSwept ? 'removal-swept' : 'not-removed');
 }
 
 function nodesIn({ whole }: DraftTree, { things, removals }: Wanted): string[] {
-  const out = new Set(things.flatMap(({ of, nodes }) => nodes ?? removals.find(({ seq }) => seq === of)?.left ?? []));
+  const out = new Set(
+    things.flatMap(({ of: removalSeq, nodes }) => nodes ?? removals.find(({ seq }) => seq === removalSeq)?.left ?? []),
+  );
   return whole.filter(({ page }) => out.has(page.id)).map(({ page }) => page.id);
 }
 
@@ -250,7 +254,9 @@ async function newAddresses(
   const { tx, importId } = situation;
   const after = draftWith(situation, decision);
   const moving = new Set(moves.map(({ page }) => page.id));
-  const back = new Set(decision.things.flatMap(({ of, nodes }) => nodes ?? removalOf(situation, of).left));
+  const back = new Set(
+    decision.things.flatMap(({ of: removalSeq, nodes }) => nodes ?? removalOf(situation, removalSeq).left),
+  );
   // Only what comes back goes along with what comes back, and only what stands with what makes room.
   const all = [...(await allPages(tx, importId, after)).values()];
   const out: Record<string, string> = {};
@@ -305,9 +311,9 @@ function answeredAgain(
   if (situation.draft.redirects.size === 0) return [];
   const after = draftWith(situation, decision);
   return [...backAmong(every, nodes).values()].flatMap((page) => {
-    const own = draftAddress(after, page);
+    const address = draftAddress(after, page);
     return [
-      own,
+      address,
       ...(publishedPath(after, page).endsWith('index.html') ? [addressOfFile(publishedPath(after, page))] : []),
     ].filter((address, index, all) => all.indexOf(address) === index && after.redirects.has(address));
   });

@@ -129,8 +129,11 @@ export function touchMessage(touch: Touch): TouchMessage {
   }
 }
 
-export function prepareTouchRemoved({ draft }: Situation, of: number): Prepared {
-  const touch = draft.touches.get(of);
+export function prepareTouchRemoved({ draft }: Situation, touchSeq: number): Prepared {
+  const touch = draft.touches.get(touchSeq);
   if (!touch) throw new DomainError('not-found', { what: 'touch' });
-  return { decision: { kind: 'touch-removed', of }, message: decided('touch-removed', { touch: touchMessage(touch) }) };
+  return {
+    decision: { kind: 'touch-removed', of: touchSeq },
+    message: decided('touch-removed', { touch: touchMessage(touch) }),
+  };
 }

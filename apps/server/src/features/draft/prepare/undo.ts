@@ -6,21 +6,21 @@ import { isFact, stepsAvailable, type Decision, type RecordedDecision } from '@f
 import { draftWith, refuseSharedAddress } from './addresses.ts';
 import type { Prepared, Situation } from './situation.ts';
 
-export async function prepareUndo(situation: Situation, of: number): Promise<Prepared> {
+export async function prepareUndo(situation: Situation, meantSeq: number): Promise<Prepared> {
   const { tx, site, decisions } = situation;
   const undone = new Set<number>();
   for (const { seq, decision } of [...decisions].reverse()) {
     if (decision.kind === 'undo' && !undone.has(seq)) undone.add(decision.of);
   }
-  const meant = decisions.find(({ seq }) => seq === of);
-  if (!meant || undone.has(of) || isFact(meant.decision)) throw new DomainError('nothing-to-undo');
-  if (decisions.some(({ decision: each }) => each.kind === 'swept' && each.of.includes(of)))
+  const meant = decisions.find(({ seq }) => seq === meantSeq);
+  if (!meant || undone.has(meantSeq) || isFact(meant.decision)) throw new DomainError('nothing-to-undo');
+  if (decisions.some(({ decision: each }) => each.kind === 'swept' && each.of.includes(meantSeq)))
     throw new DomainError('removal-swept');
   const { message } = await tx.one<{ message: DecisionMessage }>(
     'select message from decision where site_id = $1 and seq = $2',
-    [site, of],
+    [site, meantSeq],
   );
-  const decision: Decision = { kind: 'undo', of };
+  const decision: Decision = { kind: 'undo', of: meantSeq };
   // What was decided since may stand where this would go back to.
   await refuseSharedAddress(situation, draftWith(situation, decision));
   return {
@@ -40,9 +40,9 @@ export function undoneIn({ parameters }: DecisionMessage): Message {
 
 export async function prepareStep(situation: Situation, direction: 'back' | 'forward'): Promise<Prepared> {
   const steps = stepsAvailable(situation.decisions);
-  const of = direction === 'back' ? steps.undo : steps.redo;
-  if (of === undefined) throw new DomainError('nothing-to-undo');
-  return prepareUndo(situation, of);
+  const nextSeq = direction === 'back' ? steps.undo : steps.redo;
+  if (nextSeq === undefined) throw new DomainError('nothing-to-undo');
+  return prepareUndo(situation, nextSeq);
 }
 
 /** What the next steps back and forward are about, for buttons and their hints. */

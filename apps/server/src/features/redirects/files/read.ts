@@ -27,15 +27,15 @@ const MOST_TOLD = 200;
 export async function readRuleFile(
   deps: Deps,
   site: string,
-  of: { fileName: string; form: Form | undefined; stream: Readable },
+  file: { fileName: string; form: Form | undefined; stream: Readable },
 ): Promise<RulesRead> {
-  const { text } = decodeTable(await wholeStream(of.stream, MOST_BYTES));
-  if (text.includes('\0')) throw new DomainError('rules-unreadable', { name: of.fileName, why: reason('no-text') });
-  const form = of.form ?? guessForm(of.fileName, text);
+  const { text } = decodeTable(await wholeStream(file.stream, MOST_BYTES));
+  if (text.includes('\0')) throw new DomainError('rules-unreadable', { name: file.fileName, why: reason('no-text') });
+  const form = file.form ?? guessForm(file.fileName, text);
   const reading = readAs(form, text);
   if (!reading || reading.rules.length + reading.notRead.length === 0)
     throw new DomainError('rules-unreadable', {
-      name: of.fileName,
+      name: file.fileName,
       why: form === 'table' ? reason('no-columns') : reason('no-redirects'),
     });
   const { draft, rules, shards, version } = await compileDraft(deps, site);

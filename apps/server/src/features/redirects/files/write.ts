@@ -39,8 +39,8 @@ export async function writeRules(
           rules,
           files,
           (await addressesToProve(deps.db, site, [])).flatMap((from) => {
-            const of = hostOf(from);
-            return of.host === domain ? [of.address] : [];
+            const host = hostOf(from);
+            return host.host === domain ? [host.address] : [];
           }),
         )
       : [];

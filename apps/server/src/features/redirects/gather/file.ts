@@ -14,7 +14,7 @@ const columnsText = z.partialRecord(z.enum(COLUMN_MEANINGS), z.number().int().mi
 
 export async function takeFile(
   deps: Deps,
-  of: {
+  file: {
     site: string;
     by: string;
     fileName: string;
@@ -24,16 +24,16 @@ export async function takeFile(
     stream: Readable;
   },
 ): Promise<Gathered> {
-  const read = await readThrough(deps, of.stream, { columns: readColumns(of.columns), hasNames: of.hasNames });
+  const read = await readThrough(deps, file.stream, { columns: readColumns(file.columns), hasNames: file.hasNames });
   if (read.kind === 'unreadable')
-    throw new DomainError('old-addresses-unreadable', { name: of.fileName, why: read.why });
+    throw new DomainError('old-addresses-unreadable', { name: file.fileName, why: read.why });
   return deps.db.transaction(async (tx) => {
     if (read.kind === 'columns') {
       // Matched once, such a table is known again by its names.
       const known = read.hasNames
         ? await tx.maybeOne<{ columns: Columns }>(
             'select columns from gathering_columns where site_id = $1 and names = $2',
-            [of.site, namesOf(read.rows)],
+            [file.site, namesOf(read.rows)],
           )
         : undefined;
       return {
@@ -46,52 +46,52 @@ export async function takeFile(
     if (
       read.source === 'log' &&
       (await tx.maybeOne('select 1 from gathering where site_id = $1 and fingerprint = $2', [
-        of.site,
+        file.site,
         read.fingerprint,
       ]))
     ) {
-      throw new DomainError('log-counted', { name: of.fileName });
+      throw new DomainError('log-counted', { name: file.fileName });
     }
-    if (read.names !== undefined && of.columns !== undefined) {
+    if (read.names !== undefined && file.columns !== undefined) {
       await tx.run(
         'insert into gathering_columns (site_id, names, columns) values ($1, $2, $3) on conflict (site_id, names) do update set columns = excluded.columns',
-        [of.site, namesOf([read.names]), of.columns],
+        [file.site, namesOf([read.names]), file.columns],
       );
     }
     const taken = await takeGathering(
       tx,
       {
-        site: of.site,
-        by: of.by,
+        site: file.site,
+        by: file.by,
         source: read.source,
-        name: of.fileName,
+        name: file.fileName,
         fingerprint: read.fingerprint,
         addUp: read.source === 'log',
-        domain: of.domain,
+        domain: file.domain,
       },
       read.sightings,
       read.notRead,
     );
-    await suggestSoon(tx, of.site, of.by);
+    await suggestSoon(tx, file.site, file.by);
     return { ...taken, notRead: read.notReadCount };
   });
 }
 
 export async function takePasted(
   deps: Deps,
-  of: { site: string; by: string; text: string; domain: string | undefined },
+  pasted: { site: string; by: string; text: string; domain: string | undefined },
 ): Promise<Gathered> {
-  const { addresses, notRead } = readPasted(of.text);
+  const { addresses, notRead } = readPasted(pasted.text);
   if (addresses.length === 0)
     throw new DomainError('old-addresses-unreadable', { name: 'What was pasted', why: reason('no-address-in-it') });
   return deps.db.transaction(async (tx) => {
     const taken = await takeGathering(
       tx,
-      { site: of.site, by: of.by, source: 'pasted', name: '', domain: of.domain },
+      { site: pasted.site, by: pasted.by, source: 'pasted', name: '', domain: pasted.domain },
       addresses.map(({ address, host, title }) => ({ address, host, title })),
       notRead,
     );
-    await suggestSoon(tx, of.site, of.by);
+    await suggestSoon(tx, pasted.site, pasted.by);
     return taken;
   });
 }

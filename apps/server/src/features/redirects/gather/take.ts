@@ -33,7 +33,7 @@ const AT_ONCE = 5000;
  */
 export async function takeSightings(
   tx: Queries,
-  of: {
+  found: {
     site: string;
     source: OldSource;
     addUp?: boolean;
@@ -41,53 +41,53 @@ export async function takeSightings(
   },
   sightings: readonly Sighting[],
 ): Promise<{ read: number; fresh: number; files: number; noise: number }> {
-  const domains = new Set(await oldDomains(tx, of.site));
+  const domains = new Set(await oldDomains(tx, found.site));
   const merged = merge(
     sightings.map((each) => {
-      const host = each.host ?? of.domain;
+      const host = each.host ?? found.domain;
       return host !== undefined && domains.has(host) ? { ...each, address: ofHost(host, each.address) } : each;
     }),
   );
-  const isListed = of.source !== 'log' && of.source !== 'live';
+  const isListed = found.source !== 'log' && found.source !== 'live';
   let fresh = 0;
   const counts = { files: 0, noise: 0 };
   for (let from = 0; from < merged.length; from += AT_ONCE) {
     const some = merged.slice(from, from + AT_ONCE).map((each) => ({
       ...each,
-      kind: kindOf(hostOf(each.address).address, each.asked, isListed, of.source === 'live'),
+      kind: kindOf(hostOf(each.address).address, each.asked, isListed, found.source === 'live'),
     }));
     counts.files += some.filter(({ kind }) => kind.kind === 'file').length;
     counts.noise += some.filter(({ kind }) => kind.kind === 'noise').length;
-    fresh += await keep(tx, of, some, isListed);
+    fresh += await keep(tx, found, some, isListed);
   }
-  await announce(tx, { kind: 'redirects', site: of.site });
+  await announce(tx, { kind: 'redirects', site: found.site });
   return { read: merged.length, fresh, ...counts };
 }
 
 /** The same for what a person brought in: it is listed with what could not be read of it. */
 export async function takeGathering(
   tx: Queries,
-  of: Parameters<typeof takeSightings>[1] & { by: string; name: string; fingerprint?: string },
+  found: Parameters<typeof takeSightings>[1] & { by: string; name: string; fingerprint?: string },
   sightings: readonly Sighting[],
   notRead: readonly NotRead[],
 ): Promise<Extract<Gathered, { state: 'taken' }>> {
-  const taken = await takeSightings(tx, of, sightings);
+  const taken = await takeSightings(tx, found, sightings);
   const problems = notRead.slice(0, MOST_PROBLEMS);
   await tx.run(
     'insert into gathering (site_id, source, name, by, fingerprint, read, fresh, not_read, problems) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
     [
-      of.site,
-      of.source,
-      of.name,
-      of.by,
-      of.fingerprint ?? null,
+      found.site,
+      found.source,
+      found.name,
+      found.by,
+      found.fingerprint ?? null,
       taken.read,
       taken.fresh,
       notRead.length,
       JSON.stringify(problems).replaceAll('\\u0000', ''),
     ],
   );
-  return { state: 'taken', source: of.source, name: of.name, ...taken, notRead: notRead.length, problems };
+  return { state: 'taken', source: found.source, name: found.name, ...taken, notRead: notRead.length, problems };
 }
 
 /** Two spellings of one address were visited by the same people's links: their visits add up. */
@@ -118,7 +118,7 @@ function withoutGaps(sighting: Sighting): Partial<Sighting> {
 
 async function keep(
   tx: Queries,
-  of: { site: string; source: OldSource; addUp?: boolean },
+  gathering: { site: string; source: OldSource; addUp?: boolean },
   some: readonly (Sighting & { kind: ReturnType<typeof kindOf> })[],
   isListed: boolean,
 ): Promise<number> {
@@ -141,7 +141,7 @@ async function keep(
        returning (xmax = 0) as is_fresh
      ) select count(*) filter (where is_fresh)::int as fresh from kept`,
     [
-      of.site,
+      gathering.site,
       some.map(({ address }) => address),
       some.map(({ lastSeenMs }) => (lastSeenMs === undefined ? null : new Date(lastSeenMs))),
       some.map(({ status }) => status ?? null),
@@ -160,19 +160,19 @@ async function keep(
      on conflict (site_id, address, source) do update set
        visits = case when $6 then coalesce(s.visits, 0) + coalesce(excluded.visits, 0) else coalesce(excluded.visits, s.visits) end, last_seen = greatest(s.last_seen, excluded.last_seen)`,
     [
-      of.site,
-      of.source,
+      gathering.site,
+      gathering.source,
       some.map(({ address }) => address),
       some.map(({ visits }) => visits ?? null),
       some.map(({ lastSeenMs }) => (lastSeenMs === undefined ? null : new Date(lastSeenMs))),
-      of.addUp ?? false,
+      gathering.addUp ?? false,
     ],
   );
   await tx.run(
     `update old_address o set visits = s.visits from (
        select address, case when max(visits) is not null then least(max(visits), 2147483647)::int end as visits from old_address_seen where site_id = $1 and address = any($2) group by address
      ) s where o.site_id = $1 and o.address = s.address and o.visits is distinct from s.visits`,
-    [of.site, some.map(({ address }) => address)],
+    [gathering.site, some.map(({ address }) => address)],
   );
   return fresh;
 }

@@ -135,10 +135,15 @@ export class LiveHost {
 
   /** An old domain is asked where its name leads, like any host that is not ours. */
   async #read(address: string): Promise<{ status: number; location: string | undefined; body: Buffer }> {
-    const { host, address: own } = hostOf(address);
+    const { host, address: ownAddress } = hostOf(address);
     if (host === undefined)
-      return this.#readLive(new URL(own, this.#origin), LIMITS, this.#signal, this.#headersFor(splitAddress(own).path));
-    const answer = await this.#fetch(new URL(own, `http://${host}`), LIMITS, this.#signal);
+      return this.#readLive(
+        new URL(ownAddress, this.#origin),
+        LIMITS,
+        this.#signal,
+        this.#headersFor(splitAddress(ownAddress).path),
+      );
+    const answer = await this.#fetch(new URL(ownAddress, `http://${host}`), LIMITS, this.#signal);
     if (!answer.ok) throw new NoWay(answer.detail);
     return answer;
   }

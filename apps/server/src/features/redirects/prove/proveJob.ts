@@ -157,17 +157,17 @@ export async function addressesToProve(queries: Queries, site: string, ofRules: 
 async function keep(
   deps: Deps,
   site: string,
-  of: { release: string; origin: string; by: string },
+  proved: { release: string; origin: string; by: string },
   found: readonly ProvedAddress[],
 ): Promise<void> {
   await deps.db.transaction(async (tx) => {
     await tx.run('delete from redirect_proof where site_id = $1', [site]);
     await tx.run('insert into redirect_proof (site_id, release_id, origin, at, by) values ($1, $2, $3, $4, $5)', [
       site,
-      of.release,
-      of.origin,
+      proved.release,
+      proved.origin,
       new Date(deps.world.clock.nowMs()),
-      of.by,
+      proved.by,
     ]);
     await tx.run(
       `insert into redirect_proof_row (site_id, address, hops, end_kind, final, message)

@@ -125,6 +125,6 @@ export async function thingInRelease(
 }
 
 function removalOf(draft: Draft, id: string | undefined, path: string): number | null {
-  const of = id === undefined ? draft.removedFiles.get(path) : draft.removed.get(id);
-  return of !== undefined && draft.removals.has(of) ? of : null;
+  const removal = id === undefined ? draft.removedFiles.get(path) : draft.removed.get(id);
+  return removal !== undefined && draft.removals.has(removal) ? removal : null;
 }

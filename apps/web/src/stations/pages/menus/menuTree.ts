@@ -36,10 +36,10 @@ export function keyedRows(
 ): { readonly key: string; readonly item: AnyItem; readonly path: Path }[] {
   const counts = new Map<string, number>();
   return [...rowsOfMenu(items)].map(({ item, path }) => {
-    const own = identityOf(item);
-    const nth = counts.get(own) ?? 0;
-    counts.set(own, nth + 1);
-    return { key: nth === 0 ? own : `${own} (${nth + 1})`, item, path };
+    const identity = identityOf(item);
+    const nth = counts.get(identity) ?? 0;
+    counts.set(identity, nth + 1);
+    return { key: nth === 0 ? identity : `${identity} (${nth + 1})`, item, path };
   });
 }
 
