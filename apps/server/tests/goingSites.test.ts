@@ -69,7 +69,7 @@ describe('a site that is deleted', () => {
         '/api/trail?kind=sites',
       )
     ).body;
-    expect(entries[1]).toMatchObject({ what: 'A deleted site is taken back', about: 'Returns 2' });
+    expect(entries[1]).toMatchObject({ what: { code: 'act.sites-take-back' }, about: 'Returns 2' });
   });
 
   it('is of its own team alone', async () => {
