@@ -18,7 +18,12 @@ describe('the trail', () => {
     await house.client().signIn(email, 'a guess of a stranger');
     await house.client().signIn('nobody@house.example', 'a guess of a stranger');
     const [guess, refused, role] = await entries();
-    expect(guess).toMatchObject({ kind: 'sign-in', what: { code: 'act.session-sign-in' }, outcome: 'sign-in-wrong', site: null });
+    expect(guess).toMatchObject({
+      kind: 'sign-in',
+      what: { code: 'act.session-sign-in' },
+      outcome: 'sign-in-wrong',
+      site: null,
+    });
     expect(refused).toMatchObject({ kind: 'account', outcome: 'password-wrong' });
     expect(role).toMatchObject({
       kind: 'people',
