@@ -7,6 +7,7 @@ import { mayTakeFocus } from './focus.ts';
 import type { Changes } from '@fastigium/contracts/api/releases';
 import type { SiteOverview } from '@fastigium/contracts/api/sites';
 import { describe, expect, it } from 'vitest';
+import { redirectRow } from '../testing/rows.ts';
 import { grouped, isHeading } from '../stations/publish/grouped.ts';
 import { coverage } from '../stations/redirects/coverage.ts';
 import { readTarget } from '../stations/shared/settling/target.ts';
@@ -343,26 +344,13 @@ describe('redirects', () => {
     origin: RedirectRow['origin'],
     visits: number | null,
     status: RedirectRow['status'] = null,
-  ): RedirectRow => ({
-    from: `/${Math.random()}`,
-    visits,
-    kind: 'page',
-    noise: null,
-    origin,
-    status,
-    to: null,
-    toTitle: null,
-    toPage: null,
-    target: null,
-    dropsQuery: false,
-    ignoreCase: false,
-    anySlash: false,
-    note: null,
-    until: null,
-    end: origin === 'open' ? 'missing' : status === 410 ? 'gone' : 'page',
-    problem: null,
-    suggestion: null,
-  });
+  ): RedirectRow =>
+    redirectRow(`/${Math.random()}`, {
+      visits,
+      origin,
+      status,
+      end: origin === 'open' ? 'missing' : status === 410 ? 'gone' : 'page',
+    });
 
   it('counts coverage by visits, or by addresses where none are known', () => {
     expect(coverage([row('decided', 30, 301), row('open', 10), row('decided', 5, 410), row('page', 5)])).toEqual({

@@ -137,11 +137,6 @@ const useStandIn = () =>
 p {
   margin: 4px 0;
 }
-.note {
-  border-left: 3px solid var(--ochre);
-  padding-left: 10px;
-  margin-top: 10px;
-}
 .gap {
   margin-top: 10px;
 }

@@ -1,12 +1,13 @@
 // @vitest-environment jsdom
 /** Metadata of many pages at once: as a table that goes out and comes back, and by find and replace. Pages are invented. */
 import { draftApi } from '@fastigium/contracts/api/draft';
-import { metadataApi, type MetadataRow, type TableReading } from '@fastigium/contracts/api/metadata';
+import { metadataApi, type TableReading } from '@fastigium/contracts/api/metadata';
 import { decision } from '@fastigium/contracts/messages/decision';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { useNotices } from '../../stores/notices.ts';
 import { FakeServer } from '../../testing/fakeServer.ts';
 import { findButton, pageText, press, send, write } from '../../testing/page.ts';
+import { metadataRow } from '../../testing/rows.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import CsvBench from './CsvBench.vue';
 import ReplaceBench from './ReplaceBench.vue';
@@ -113,26 +114,11 @@ describe('a table that comes back', () => {
 });
 
 describe('find and replace', () => {
-  const cell = (text: string) => ({ text, from: 'imported' as const });
-  const row = (last: number, title: string, description: string): MetadataRow => ({
-    id: id(last),
-    address: `/${last}/`,
-    label: title,
-    depth: 0,
-    isReady: true,
-    title: cell(title),
-    description: cell(description),
-    language: cell('en'),
-    shareTitle: cell(''),
-    shareImage: cell(''),
-    robots: cell(''),
-    canonical: cell(''),
-    ownTitle: title,
-    conflicts: 0,
-    suggestedDescription: '',
-    suggestedTitle: '',
-  });
-  const rows = [row(1, 'The moor at night', 'Moor and heath.'), row(2, 'Moorland', ''), row(3, 'The press', 'moor')];
+  const rows = [
+    metadataRow(id(1), 'The moor at night', 'Moor and heath.'),
+    metadataRow(id(2), 'Moorland', ''),
+    metadataRow(id(3), 'The press', 'moor'),
+  ];
   const show = () => showScreen(ReplaceBench, { props: { rows } });
   const tick = (label: string) =>
     [...document.querySelectorAll('label')].find(({ textContent }) => textContent.includes(label))?.click();

@@ -1,42 +1,24 @@
 /** What the table says, and what is shown beside each other. Rows are invented. */
-import type { Metadata, MetadataRow } from '@fastigium/contracts/api/metadata';
+import type { Metadata } from '@fastigium/contracts/api/metadata';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { besideLive } from './beside.ts';
 import { judgedRows, replacements, shownRows } from './judging.ts';
 import { languageName, translationRows } from './languages.ts';
 import { cut } from './shareCut.ts';
+import { metadataRow } from '../../testing/rows.ts';
 import { SITE_SETTINGS, standingOf } from './site/settings.ts';
 
 const cell = (text: string) => ({ text, from: 'imported' as const });
-const row = (id: string, title: string, description: string, more: Partial<MetadataRow> = {}): MetadataRow => ({
-  id,
-  address: `/${id}/`,
-  label: title,
-  depth: 0,
-  isReady: true,
-  title: cell(title),
-  description: cell(description),
-  language: cell('en'),
-  shareTitle: cell(''),
-  shareImage: cell(''),
-  robots: cell(''),
-  canonical: cell(''),
-  ownTitle: title,
-  conflicts: 0,
-  suggestedDescription: '',
-  suggestedTitle: '',
-  ...more,
-});
 const LONG = 'A description that is neither too short nor too long for a line of results, as it should be.';
 
 describe('the table', () => {
   const rows = [
-    row('a', 'A title of ordinary length', LONG),
-    row('b', '', ''),
-    row('c', 'W'.repeat(60), 'x'.repeat(156)),
-    row('d', 'A title of ordinary length', 'Short.'),
-    row('e', 'Another good title here', `${LONG} Indeed.`, {
+    metadataRow('a', 'A title of ordinary length', LONG),
+    metadataRow('b', '', ''),
+    metadataRow('c', 'W'.repeat(60), 'x'.repeat(156)),
+    metadataRow('d', 'A title of ordinary length', 'Short.'),
+    metadataRow('e', 'Another good title here', `${LONG} Indeed.`, {
       robots: cell('noindex, follow'),
       conflicts: 1,
       suggestedDescription: 'x',
@@ -72,10 +54,9 @@ describe('the table', () => {
     ]).toEqual(['abcd', 'e', 'e', 'cadeb', 'bdaec', 'e', '']);
   });
   it('says where a width is only guessed', () =>
-    expect(judgedRows([row('a', '星の家', ''), row('b', 'Tŷ', '')]).map(({ isGuessed }) => isGuessed)).toEqual([
-      true,
-      false,
-    ]));
+    expect(
+      judgedRows([metadataRow('a', '星の家', ''), metadataRow('b', 'Tŷ', '')]).map(({ isGuessed }) => isGuessed),
+    ).toEqual([true, false]));
   it('follows limits that somebody set', () =>
     expect(judgedRows(rows, { titlePx: 100, descriptionLetters: 60 })[4]?.title).toBe('long'));
   it('shows what a replacement changes, and never empties a text', () => {
@@ -110,9 +91,14 @@ describe('live beside draft', () => {
 });
 
 it('pages stand in rows with what they are in other languages', () => {
-  const welsh = row('w', 'Ymweld', '', { language: cell('cy') });
+  const welsh = metadataRow('w', 'Ymweld', '', { language: cell('cy') });
   const rows = translationRows({
-    rows: [row('v', 'Visit', ''), row('x', 'Alone', ''), welsh, row('y', '', '', { language: cell('') })],
+    rows: [
+      metadataRow('v', 'Visit', ''),
+      metadataRow('x', 'Alone', ''),
+      welsh,
+      metadataRow('y', '', '', { language: cell('') }),
+    ],
     groups: [
       [
         { id: 'v', language: 'en' },

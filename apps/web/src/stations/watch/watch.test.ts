@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 /** The days after a release, as somebody comes by to see whether all is well. Figures are invented. */
 import { draftApi } from '@fastigium/contracts/api/draft';
-import { redirectsApi, type RedirectRow } from '@fastigium/contracts/api/redirects';
+import { redirectsApi } from '@fastigium/contracts/api/redirects';
 import {
   UP_DAYS,
   WATCH_DAYS,
@@ -16,6 +16,7 @@ import { alert } from '@fastigium/core/watch';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FakeServer } from '../../testing/fakeServer.ts';
 import { findButton, pageText } from '../../testing/page.ts';
+import { redirectRow } from '../../testing/rows.ts';
 import { answerSite, giveRoom, isShown, showScreen, SITE } from '../../testing/screen.ts';
 import DatesPart from './DatesPart.vue';
 import RuleUseBench from './RuleUseBench.vue';
@@ -60,26 +61,16 @@ const rule = (from: string, visits: number, more: Partial<UsedRule> = {}): UsedR
   lastAt: visits > 0 ? '2026-11-30T09:00:00.000Z' : null,
   ...more,
 });
-const settled = (from: string): RedirectRow => ({
-  from,
-  visits: 7,
-  kind: 'page',
-  noise: null,
-  origin: 'decided',
-  status: 301,
-  to: '/visit/',
-  toTitle: 'Visit',
-  toPage: SITE,
-  target: { kind: 'page', page: SITE },
-  dropsQuery: false,
-  ignoreCase: false,
-  anySlash: false,
-  note: null,
-  until: null,
-  end: 'page',
-  problem: null,
-  suggestion: null,
-});
+const settled = (from: string) =>
+  redirectRow(from, {
+    origin: 'decided',
+    status: 301,
+    to: '/visit/',
+    toPage: SITE,
+    target: { kind: 'page', page: SITE },
+    end: 'page',
+    visits: 7,
+  });
 const seenOf = (more: Partial<Watch> = {}): Watch => ({
   state: 'reading',
   readAt: '2026-11-30T11:50:00.000Z',

@@ -59,11 +59,6 @@ const connect = () =>
 p {
   margin: 4px 0;
 }
-.note {
-  border-left: 3px solid var(--ochre);
-  padding-left: 10px;
-  margin-top: 10px;
-}
 .own {
   display: grid;
   gap: 10px;

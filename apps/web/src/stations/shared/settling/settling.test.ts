@@ -10,6 +10,7 @@ import { useNotices } from '../../../stores/notices.ts';
 import { FakeServer } from '../../../testing/fakeServer.ts';
 import { findButton, pageText, press, send, write } from '../../../testing/page.ts';
 import { pageRow } from '../../../testing/pageRow.ts';
+import { redirectRow } from '../../../testing/rows.ts';
 import { answerSite, isShown, showScreen, SITE } from '../../../testing/screen.ts';
 import RedirectBench from './RedirectBench.vue';
 
@@ -19,26 +20,7 @@ const PAGES = [
   pageRow(id(2), { address: '/visit/', title: 'Visit' }),
   pageRow(id(3), { address: '/press/', title: 'Press' }),
 ];
-const row: RedirectRow = {
-  from: '/besuch.html',
-  visits: 40,
-  kind: 'page',
-  noise: null,
-  origin: 'open',
-  status: null,
-  to: null,
-  toTitle: null,
-  toPage: null,
-  target: null,
-  dropsQuery: false,
-  ignoreCase: false,
-  anySlash: false,
-  note: null,
-  until: null,
-  end: 'missing',
-  problem: null,
-  suggestion: null,
-};
+const row = redirectRow('/besuch.html', { visits: 40 });
 const candidate = (last: number, address: string, title: string, probability: number) => ({
   page: id(last),
   address,

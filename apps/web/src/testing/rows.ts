@@ -1,0 +1,55 @@
+/** Rows for tests: ones that nothing special is said of, with what a test says of them. */
+import type { MetadataRow } from '@fastigium/contracts/api/metadata';
+import type { RedirectRow } from '@fastigium/contracts/api/redirects';
+
+/** Of the table of metadata, with lines as they were imported. */
+export function metadataRow(
+  id: string,
+  title: string,
+  description: string,
+  more: Partial<MetadataRow> = {},
+): MetadataRow {
+  const imported = (text: string) => ({ text, from: 'imported' as const });
+  return {
+    id,
+    address: `/${id}/`,
+    label: title,
+    depth: 0,
+    isReady: true,
+    title: imported(title),
+    description: imported(description),
+    language: imported('en'),
+    shareTitle: imported(''),
+    shareImage: imported(''),
+    robots: imported(''),
+    canonical: imported(''),
+    ownTitle: title,
+    conflicts: 0,
+    suggestedDescription: '',
+    suggestedTitle: '',
+    ...more,
+  };
+}
+
+/** An old address that is open, and that nothing is suggested for. */
+export const redirectRow = (from: string, more: Partial<RedirectRow> = {}): RedirectRow => ({
+  from,
+  visits: null,
+  kind: 'page',
+  noise: null,
+  origin: 'open',
+  status: null,
+  to: null,
+  toTitle: null,
+  toPage: null,
+  target: null,
+  dropsQuery: false,
+  ignoreCase: false,
+  anySlash: false,
+  note: null,
+  until: null,
+  end: 'missing',
+  problem: null,
+  suggestion: null,
+  ...more,
+});
