@@ -9,7 +9,10 @@ export const answerErrors: ErrorRequestHandler = (error: unknown, req, res, next
   if (res.headersSent) {
     // Answered already, such as where only the session could not be marked as seen: nothing is cut off for that.
     if (res.writableEnded) req.log.warn({ err: error }, 'failed behind the answer');
-    else next(error);
+    else {
+      req.log.error({ err: error }, 'an answer was broken off');
+      next(error);
+    }
     return;
   }
   const known = toDomainError(error, idOfRequest(req));
