@@ -14,6 +14,23 @@ import { endWith, say } from './lib/say.mjs';
 const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '');
 const results = join(root, 'test-results');
 const counts = { passed: 0, failed: 0 };
+/** Of the core, folders that are held to what their tests find; the whole of it is measured in docs/benchmarks.md. */
+const HELD = [
+  'access',
+  'address',
+  'dns',
+  'domain',
+  'head',
+  'html',
+  'inspection',
+  'listing',
+  'reach',
+  'report',
+  'robots',
+  'securityTxt',
+  'site',
+  'structured',
+];
 function run(title, command, args, env = {}) {
   say(`\n== ${title}`);
   return new Promise((resolve) => {
@@ -93,7 +110,16 @@ try {
     await step(
       'Changes that tests notice',
       'node',
-      ['scripts/mutants.mjs', 'packages/core/src', '--share', '0.02', '--least', '84', '--workers', '1'],
+      [
+        'scripts/mutants.mjs',
+        ...HELD.map((name) => `packages/core/src/${name}`),
+        '--share',
+        '0.04',
+        '--least',
+        '85',
+        '--workers',
+        '1',
+      ],
       true,
     );
   })();
