@@ -99,13 +99,23 @@ function standInForBrowser(): void {
 
 let last: VueWrapper | undefined;
 
+/** What an earlier test or file showed goes, and asks for nothing any more. */
+function takeDown(): void {
+  const before = last;
+  last = undefined;
+  try {
+    before?.unmount();
+  } catch {
+    // Tests clear the page when they end, and what is not there any more cannot be taken off it.
+  }
+}
+
 export function showScreen(
   screen: Component,
   { role = 'owner', session = {}, overview = {}, props = {}, without = [] }: Shown = {},
 ): VueWrapper {
   standInForBrowser();
-  // What an earlier test or file showed goes, and asks for nothing any more.
-  last?.unmount();
+  takeDown();
   document.body.innerHTML = '';
   const pinia = createPinia();
   setActivePinia(pinia);
