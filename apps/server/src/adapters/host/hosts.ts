@@ -75,6 +75,9 @@ export function hostsBy(
       open.delete(site);
       await kept?.host.close?.();
       const host = await kind.open(account, tools);
+      // Whoever asked meanwhile may have opened it already, and one is enough.
+      const other = open.get(site);
+      if (other?.key === key) return other.host;
       // What has nothing to close costs nothing to open, and asks each time whether it may.
       if (host.close) open.set(site, { key, host });
       return host;

@@ -34,7 +34,11 @@ export interface HttpClient {
 export interface HttpClientOptions {
   /** Asked at each new connection. @param host as a URL has it, an IPv6 address in brackets */
   endpointOf(host: string, port: number): Endpoint | Promise<Endpoint>;
-  /** Most connections to one origin, which are kept for later requests; without it, each request has its own. */
+  /**
+   * Most connections to one origin, which are kept for later requests; without it, each request has its own. What is
+   * asked over kept ones has to be repeatable (RFC 9110, section 9.2.2): it is asked once more where the line breaks
+   * before an answer.
+   */
   readonly kept?: number;
   /** Without a byte coming or going. */
   readonly idleMs?: number;
