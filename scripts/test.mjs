@@ -14,6 +14,8 @@ import { endWith, say } from './lib/say.mjs';
 const root = new URL('..', import.meta.url).pathname.replace(/\/$/, '');
 const results = join(root, 'test-results');
 const counts = { passed: 0, failed: 0 };
+/** What failed is said once more at the end, where somebody who reads only the last lines finds it. */
+const failures = [];
 /** Of the core, folders that are held to what their tests find; the whole of it is measured in docs/benchmarks.md. */
 const HELD = [
   'access',
@@ -31,6 +33,10 @@ const HELD = [
   'site',
   'structured',
 ];
+
+/** Of a step that failed, so many lines are said again. */
+const LAST_LINES = 15;
+
 function run(title, command, args, env = {}) {
   say(`\n== ${title}`);
   return new Promise((resolve) => {
@@ -54,6 +60,7 @@ function step(title, command, args, givesWay = false) {
       say(`\n== ${title}${status === 0 ? '' : ': failed'}`);
       if (out.trim() !== '') say(out.trimEnd());
       counts[status === 0 ? 'passed' : 'failed'] += 1;
+      if (status !== 0) failures.push(`${title}:\n${out.trimEnd().split('\n').slice(-LAST_LINES).join('\n')}`);
       resolve(status === 0);
     });
   });
@@ -63,6 +70,7 @@ function step(title, command, args, givesWay = false) {
 async function suite(title, command, args, file, read, env) {
   rmSync(file, { force: true });
   const ok = await run(title, command, args, env);
+  if (!ok) failures.push(`${title}: see above`);
   const found = existsSync(file) ? read(JSON.parse(readFileSync(file, 'utf8'))) : { passed: 0, failed: 0 };
   counts.passed += found.passed;
   counts.failed += found.failed + (!ok && found.failed === 0 ? 1 : 0) + (ok && found.passed === 0 ? 1 : 0);
@@ -148,6 +156,7 @@ try {
     );
   }
   await read;
+  if (failures.length > 0) say(`\n== What failed\n${failures.join('\n\n')}`);
   say(`\n${counts.passed} passed, ${counts.failed} failed`);
   process.exit(counts.failed === 0 ? 0 : 1);
 } catch (error) {
