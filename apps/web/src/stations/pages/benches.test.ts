@@ -19,7 +19,7 @@ const preview: HomePreview = {
   page: named(2, 'Welcome'),
   former: { ...named(3, 'Start'), canChoose: true },
   leading: [
-    { kind: 'menu', label: 'Home', menu: menu('main', {} as never) as never, pages: 9, on: [] },
+    { kind: 'menu', label: 'Home', menu: menu('main'), pages: 9, on: [] },
     {
       kind: 'logo',
       label: '',
